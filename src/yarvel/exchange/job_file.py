@@ -1,0 +1,159 @@
+"""Reading and writing job files, with errors that say where, what, and what is accepted."""
+
+from __future__ import annotations
+
+import json
+import types
+from functools import cache
+from pathlib import Path
+from typing import Annotated, Any, Literal, Union, get_args, get_origin, get_type_hints
+
+from annotated_types import Interval, Len
+from pydantic import TypeAdapter, ValidationError
+
+from yarvel.figures.errors import JobError, Problem
+from yarvel.figures.rules import HouseRules
+from yarvel.planning.job import CHOICES, FORMAT, Job, check, to_document
+
+MOST_BYTES = 1_000_000
+"""A job file is a few hundred bytes; one over this size is not read."""
+
+_UNITS = {"mm": "mm", "ct": "ct", "deg": "degrees", "percent": "per cent"}
+
+
+@cache
+def _adapter() -> TypeAdapter[Job]:
+    return TypeAdapter(Job)
+
+
+def read_job(path: Path, rules: HouseRules) -> Job:
+    """Read a job file.
+
+    Raises
+    ------
+    JobError : the file is missing, too large, not text, no job, or an impossible one.
+    """
+    try:
+        with path.open("rb") as file:
+            raw = file.read(MOST_BYTES + 1)
+    except OSError as error:
+        raise JobError([Problem(str(path), error.strerror or "cannot be read", "a readable job file")]) from error
+    if len(raw) > MOST_BYTES:
+        raise JobError([Problem(str(path), "the file is over 1 MB", "a job file up to 1 MB")])
+    try:
+        text = raw.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise JobError([Problem(str(path), "the file is not UTF-8 text", f"a {FORMAT} JSON document")]) from error
+    return parse_job(text, rules)
+
+
+def parse_job(text: str, rules: HouseRules) -> Job:
+    """A job from the text of its JSON document, checked whole.
+
+    Raises
+    ------
+    JobError : with every problem found.
+    """
+    try:
+        job = _adapter().validate_json(text, strict=True)
+    except ValidationError as error:
+        raise JobError(_problems(error)) from error
+    check(job, rules)
+    return job
+
+
+def checked_job(document: dict[str, Any], rules: HouseRules) -> Job:
+    """A job from a document held in memory, checked whole (JobError where it does not hold)."""
+    return parse_job(json.dumps(document), rules)
+
+
+def job_text(job: Job) -> str:
+    """The job as the text of a job file."""
+    return json.dumps(to_document(job), indent=2, ensure_ascii=False) + "\n"
+
+
+def schema() -> dict[str, Any]:
+    """The JSON Schema of the job file, with the words that list fields take."""
+    made = _adapter().json_schema(mode="validation")
+    made["$schema"] = "https://json-schema.org/draft/2020-12/schema"
+    made["title"] = FORMAT
+    names = {"stone": "StoneJob", "head": "HeadJob", "shank": "ShankJob", "shank.size": "SizeJob", "fit": "FitJob"}
+    for path, words in CHOICES.items():
+        part, name = path.rsplit(".", 1)
+        made["$defs"][names[part]]["properties"][name]["enum"] = list(words)
+    return made
+
+
+def accepted(path: str) -> str:
+    """What the field at a dotted path accepts, in words; path parts that are numbers count as list places."""
+    if path in CHOICES:
+        return "one of " + ", ".join(CHOICES[path])
+    kind: Any = Job
+    for name in path.split("."):
+        if name.isdigit():
+            kind = next((arg for arg in _flat(kind) if get_origin(arg) is tuple), kind)
+            kind = get_args(kind)[0] if get_args(kind) else kind
+            continue
+        part = next((arm for arm in _flat(kind) if hasattr(arm, "__dataclass_fields__")), None)
+        hints = get_type_hints(part, include_extras=True) if part is not None else {}
+        if name not in hints:
+            return "see yarvel plan --schema"
+        kind = hints[name]
+    return _in_words(kind, path)
+
+
+def _flat(kind: Any) -> list[Any]:
+    if get_origin(kind) is Annotated:
+        return [kind, *_flat(get_args(kind)[0])]
+    if get_origin(kind) in (Union, types.UnionType):
+        return [arm for argument in get_args(kind) for arm in _flat(argument)]
+    return [kind]
+
+
+def _in_words(kind: Any, path: str) -> str:
+    unit = next((word for end, word in _UNITS.items() if end in path.rsplit(".", 1)[-1].split("_")), "")
+    if path == "fit.height" or path.startswith("stone.diameters_mm."):
+        unit = "mm"
+    found: list[str] = []
+    for arm in _flat(kind):
+        if get_origin(arm) is Annotated:
+            for extra in arm.__metadata__:
+                if isinstance(extra, Interval):
+                    whole = "a whole number, " if arm.__origin__ is int else ""
+                    found.append(f"{whole}{extra.ge:g} to {extra.le:g} {unit}".rstrip())  # type: ignore[str-format]
+                elif isinstance(extra, Len):
+                    found.append(f"a list of {extra.min_length} to {extra.max_length} readings of 0.5 to 40 mm")
+        elif get_origin(arm) is Literal:
+            found += [f'"{word}"' for word in get_args(arm)]
+        elif arm is bool:
+            found.append("true or false")
+        elif arm is str:
+            found.append("a text in quotes")
+        elif hasattr(arm, "__dataclass_fields__"):
+            found.append("an object with " + ", ".join(arm.__dataclass_fields__))
+    return " or ".join(dict.fromkeys(found)) or "see yarvel plan --schema"
+
+
+def _problems(error: ValidationError) -> list[Problem]:
+    found: dict[str, Problem] = {}
+    for item in error.errors(include_url=False):
+        names = [str(name) for name in item["loc"] if not _is_branch(name)]
+        path = ".".join(names)
+        if item["type"] == "json_invalid":
+            found["file"] = Problem("file", item["msg"].removeprefix("Invalid JSON: "), f"a {FORMAT} JSON document")
+        elif item["type"] in ("unexpected_keyword_argument", "extra_forbidden"):
+            parent = path.rsplit(".", 1)[0] if "." in path else ""
+            known = accepted(parent) if parent else "format, stone, head, shank, fit"
+            found[path] = Problem(path, "unknown key", known.replace("an object with ", ""))
+        elif item["type"] in ("missing", "missing_argument"):
+            found[path] = Problem(path, "missing", accepted(path))
+        else:
+            given = json.dumps(item["input"], default=str)
+            short = given if len(given) <= 60 else given[:57] + "…"
+            found.setdefault(path or "file", Problem(path or "file", f"{short} is not accepted", accepted(path)))
+    return list(found.values())
+
+
+def _is_branch(name: Any) -> bool:
+    text = str(name)
+    return text.startswith(("constrained-", "literal[", "function-", "float", "tuple["))

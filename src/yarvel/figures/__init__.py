@@ -1,0 +1,1 @@
+"""A figure with its unit, interval, formula and origin; house rules; errors."""

@@ -1,0 +1,49 @@
+"""What can go wrong, said in one line: where, what, and what is accepted."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+class YarvelError(Exception):
+    """Base of every error that Yarvel raises on purpose."""
+
+
+@dataclass(frozen=True)
+class Problem:
+    """One thing that is wrong with what was given.
+
+    Attributes
+    ----------
+    path : dotted place in the document, such as ``stone.depth_mm``.
+    wrong : what is wrong with the value there.
+    accepted : what would be accepted instead.
+    """
+
+    path: str
+    wrong: str
+    accepted: str
+
+    def __str__(self) -> str:
+        return f"{self.path}: {self.wrong}: {self.accepted}"
+
+
+class JobError(YarvelError):
+    """A job that cannot be read or is impossible; carries every problem found."""
+
+    def __init__(self, problems: list[Problem]) -> None:
+        super().__init__("\n".join(str(problem) for problem in problems))
+        self.problems = problems
+
+
+class SizeError(YarvelError):
+    """A finger size that its system does not know."""
+
+    def __init__(self, wrong: str, accepted: str) -> None:
+        super().__init__(f"{wrong}: {accepted}")
+        self.wrong = wrong
+        self.accepted = accepted
+
+
+class StoreError(YarvelError):
+    """A store that cannot be opened, read or written."""

@@ -1,0 +1,170 @@
+"""Figures: numbers that know their unit, their formula, their origin and how they were worked out.
+
+A figure is made by one small pure function over floats or arrays. The decorator :func:`figure` ties to
+that function what is known about its result; a :class:`Ledger` runs such functions and keeps, beside each
+value, the numbers that went in, so that the working shown is always the working done.
+"""
+
+from __future__ import annotations
+
+import inspect
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from typing import Any, Generic, ParamSpec
+
+import numpy as np
+from numpy.typing import NDArray
+
+Number = float | NDArray[np.float64]
+"""A float, or an array of samples that broadcasts like one."""
+
+P = ParamSpec("P")
+
+GEOMETRY = "geometry"
+COMMON_PRACTICE = "common practice"
+FROM_MEMORY = "from memory"
+MEASURED = "measured"
+ASSUMED = "assumed"
+
+
+def published(name: str) -> str:
+    """Origin of a value that a named publication gives."""
+    return f"published: {name}"
+
+
+@dataclass(frozen=True)
+class FigureSpec:
+    """What is known about a figure before any number is put in.
+
+    Attributes
+    ----------
+    key : ``room.name`` as in the plan document.
+    label : short name for people, sentence case.
+    unit : "mm", "mm³", "ct", "g", "°", "°C" or "" for a ratio.
+    formula : the formula as text, in the symbols given by ``symbols``.
+    source : origin of the formula.
+    symbols : parameter name of the function -> symbol in the formula.
+    places : decimals that are ever worth showing.
+    """
+
+    key: str
+    label: str
+    unit: str
+    formula: str
+    source: str
+    symbols: Mapping[str, str]
+    places: int = 2
+
+
+class FigureFunction(Generic[P]):
+    """A pure function of floats or arrays together with the spec of its result."""
+
+    def __init__(self, function: Callable[P, Number], spec: FigureSpec) -> None:
+        self._function = function
+        self.spec = spec
+        self.parameters = tuple(inspect.signature(function).parameters)
+        self.__doc__ = function.__doc__
+        self.__name__ = function.__name__
+        unknown = set(spec.symbols) - set(self.parameters)
+        if unknown:
+            raise TypeError(f"{function.__name__} has no parameter {sorted(unknown)}")
+
+    def __call__(self, *args: P.args, **kwargs: P.kwargs) -> Number:
+        return self._function(*args, **kwargs)
+
+
+def figure(
+    key: str, label: str, unit: str, formula: str, source: str, *, places: int = 2, **symbols: str
+) -> Callable[[Callable[P, Number]], FigureFunction[P]]:
+    """Declare what a pure function's result is called, measured in, and founded on."""
+
+    def wrap(function: Callable[P, Number]) -> FigureFunction[P]:
+        return FigureFunction(function, FigureSpec(key, label, unit, formula, source, symbols, places))
+
+    return wrap
+
+
+@dataclass(frozen=True)
+class Entry:
+    """One line of a ledger: the value, what it is, and the numbers that went in, by symbol."""
+
+    spec: FigureSpec
+    value: Number
+    inputs: tuple[tuple[str, Any], ...]
+
+
+@dataclass
+class Ledger:
+    """Runs figure functions and keeps their working; one a plan, alive only while it is made."""
+
+    entries: dict[str, Entry] = field(default_factory=dict)
+
+    def enter(self, function: FigureFunction[P], *args: P.args, **kwargs: P.kwargs) -> Number:
+        """Run ``function``, keep its result under its key, and return it."""
+        value = function(*args, **kwargs)
+        given = dict(zip(function.parameters, args, strict=False)) | kwargs
+        symbols = function.spec.symbols
+        inputs = tuple((symbols[name], number) for name, number in given.items() if name in symbols)
+        self.entries[function.spec.key] = Entry(function.spec, value, inputs)
+        return value
+
+    def given(self, key: str, label: str, unit: str, value: Number, source: str, *, places: int = 2,
+              formula: str = "") -> Number:
+        """Keep a value that was measured, chosen or assumed rather than worked out."""
+        spec = FigureSpec(key, label, unit, formula or source, source, {}, places)
+        self.entries[key] = Entry(spec, value, ())
+        return value
+
+    def value(self, key: str) -> Number:
+        """Value already entered under ``key``; KeyError if there is none."""
+        return self.entries[key].value
+
+
+@dataclass(frozen=True)
+class Figure:
+    """A finished figure of a plan.
+
+    ``plus_minus`` is the half-width of the interval that holds 95 % of the results which the readings'
+    resolution and the assumed proportions allow, in the figure's own unit.
+    """
+
+    key: str
+    label: str
+    unit: str
+    value: float
+    plus_minus: float
+    formula: str
+    source: str
+    inputs: tuple[tuple[str, float], ...]
+    places: int = 2
+
+    def text(self, *, unit: bool = True) -> str:
+        """Value to no more places than its tolerance deserves, with its unit."""
+        number = format_number(self.value, deserved_places(self.plus_minus, self.places))
+        return f"{number}{unit_suffix(self.unit)}" if unit else number
+
+    def plus_minus_text(self) -> str:
+        """The tolerance as ``± 0.03``, or nothing when the figure is exact."""
+        places = deserved_places(self.plus_minus, self.places)
+        rounded = format_number(self.plus_minus, places)
+        return f"± {rounded}" if float(rounded) > 0 else ""
+
+
+def unit_suffix(unit: str) -> str:
+    """Unit as it is set behind a number."""
+    return unit if unit == "°" else f" {unit}" if unit else ""
+
+
+def deserved_places(plus_minus: float, most: int) -> int:
+    """Decimals that a value with this tolerance deserves, at the most ``most``."""
+    if plus_minus <= 0:
+        return most
+    return int(np.clip(1 - np.floor(np.log10(plus_minus * 2)), 0, most))
+
+
+def format_number(value: float, places: int) -> str:
+    """Fixed decimals, a true minus sign, never a negative zero."""
+    text = f"{value:.{places}f}"
+    if float(text) == 0:
+        text = text.lstrip("-")
+    return text.replace("-", "−")

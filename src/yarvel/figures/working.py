@@ -1,0 +1,48 @@
+"""The working of a figure: its formula, then the same formula with the numbers put in."""
+
+from __future__ import annotations
+
+import re
+
+from yarvel.figures.figure import Figure, format_number, unit_suffix
+
+_WORD = re.compile(r"[A-Za-zΑ-ωρπ_][A-Za-zΑ-ω0-9_₀-₉ₐ-ₜ']*")
+
+
+def with_numbers(formula: str, inputs: tuple[tuple[str, float], ...]) -> str:
+    """Put the numbers in place of the symbols; words that are not symbols stay.
+
+    A negative number is set in brackets. Numbers carry up to four decimals, without trailing zeros.
+    """
+    numbers = dict(inputs)
+
+    def put(match: re.Match[str]) -> str:
+        word = match.group()
+        return _plain(numbers[word]) if word in numbers else word
+
+    return _WORD.sub(put, formula)
+
+
+def lines(figure: Figure) -> list[str]:
+    """The working as lines of text: formula, numbers put in, result with its tolerance, origin."""
+    result = f"= {figure.text()} {figure.plus_minus_text()}".rstrip()
+    if not figure.inputs:
+        return [result, f"Origin: {figure.source}"]
+    return [figure.formula, f"= {with_numbers(figure.formula, figure.inputs)}", result, f"Origin: {figure.source}"]
+
+
+def plain_inputs(figure: Figure) -> list[str]:
+    """Each number that went in, as ``D = 7.14``."""
+    return [f"{symbol} = {_plain(value)}" for symbol, value in figure.inputs]
+
+
+def value_text(value: float, unit: str, places: int = 2) -> str:
+    """A number with its unit, for places where no figure object is at hand."""
+    return f"{format_number(value, places)}{unit_suffix(unit)}"
+
+
+def _plain(value: float) -> str:
+    text = format_number(value, 4)
+    if "." in text:
+        text = text.rstrip("0").rstrip(".")
+    return f"({text})" if text.startswith("−") else text

@@ -1,0 +1,1 @@
+"""One module a head style; claws, seats and holding."""

@@ -1,0 +1,107 @@
+"""Claws: which wire, where they stand, how long they are, what their notch leaves."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from yarvel.figures.figure import COMMON_PRACTICE, GEOMETRY, Number, figure
+from yarvel.figures.rules import HouseRules
+
+ORIENTATIONS = ("in-line", "square")
+LEAST_CLAWS, MOST_CLAWS = 3, 8
+
+
+def usual_wire_mm(diameter: float, claws: int, rules: HouseRules) -> float:
+    """Claw wire in mm by stone size as the house rules have it, to the nearest 0.05."""
+    steps = ((3.0, rules.claw_upto_3_mm), (4.5, rules.claw_upto_4_5_mm), (6.0, rules.claw_upto_6_mm),
+             (8.0, rules.claw_upto_8_mm), (10.0, rules.claw_upto_10_mm))
+    wire = next((width for limit, width in steps if diameter < limit), rules.claw_over_10_mm)
+    if claws >= 5:
+        wire *= rules.many_claws_share
+    return round(wire * 20) / 20
+
+
+def azimuths_deg(claws: int, orientation: str) -> tuple[float, ...]:
+    """Claw azimuths in degrees: 0 points along the band, counter-clockwise seen from above."""
+    step = 360.0 / claws
+    turn = step / 2 if orientation == "square" else 0.0
+    return tuple(turn + step * place for place in range(claws))
+
+
+def clock(azimuth_deg: float) -> str:
+    """Clock position of an azimuth as the plan view shows it: 90° (along the finger, away) is 12 o'clock."""
+    minutes = round(((90.0 - azimuth_deg) % 360.0) * 2)
+    hour, rest = divmod(minutes, 60)
+    return f"{(hour - 1) % 12 + 1}" + (f":{rest:02d}" if rest else "")
+
+
+@figure("seat.depth", "Seat depth in the claw", "mm", "ρ·w", COMMON_PRACTICE, notch_ratio="ρ", claw="w")
+def seat_depth_mm(notch_ratio: Number, claw: Number) -> Number:
+    """How deep in mm the stone's edge lies in the claw."""
+    return notch_ratio * claw
+
+
+@figure("head.inner_opening", "Opening between the claws", "mm", "D − 2·ρ·w", GEOMETRY,
+        diameter="D", notch_ratio="ρ", claw="w")
+def inner_opening_mm(diameter: Number, notch_ratio: Number, claw: Number) -> Number:
+    """Width in mm between the claws' inner faces at the girdle, before the seat is cut."""
+    return diameter - 2 * notch_ratio * claw
+
+
+@figure("head.outer_over_claws", "Outside over the claws", "mm", "D + 2·w·(1 − ρ)", GEOMETRY,
+        diameter="D", notch_ratio="ρ", claw="w")
+def outer_over_claws_mm(diameter: Number, notch_ratio: Number, claw: Number) -> Number:
+    """Width in mm over opposite claws at the girdle."""
+    return diameter + 2 * claw * (1 - notch_ratio)
+
+
+@figure("seat.notch_ratio", "Notch ratio", "", "(D − o)/(2·w)", GEOMETRY, diameter="D", opening="o", claw="w")
+def notch_ratio(diameter: Number, opening: Number, claw: Number) -> Number:
+    """Share of the claw that the notch takes, for a stone of this diameter in a head of this opening."""
+    return (diameter - opening) / (2 * claw)
+
+
+@figure("seat.first_cut", "First cut", "mm", "q·w", COMMON_PRACTICE, share="q", claw="w")
+def first_cut_mm(share: Number, claw: Number) -> Number:
+    """Depth in mm of the first cut into the claw."""
+    return share * claw
+
+
+@figure("seat.remaining", "Claw left behind the girdle", "mm", "w − s", GEOMETRY, claw="w", depth="s")
+def remaining_mm(claw: Number, depth: Number) -> Number:
+    """Metal in mm left behind the girdle."""
+    return claw - depth
+
+
+@figure("head.tip_cover", "Tip over the crown", "mm", "min(w·k, q·(1 − t)·D/2)", COMMON_PRACTICE,
+        claw="w", share="k", way="q", table="t", diameter="D")
+def tip_cover_mm(claw: Number, share: Number, way: Number, table: Number, diameter: Number) -> Number:
+    """How far in mm the tip reaches over the crown, seen from above; never to the table."""
+    return np.minimum(claw * share, way * (1 - table) * diameter / 2)
+
+
+@figure("head.claw_length", "Claw length", "mm", "H/cos(σ) + g + c/cos(β) + a_b + a_f", GEOMETRY, places=1,
+        height="H", splay="σ", girdle="g", cover="c", crown_angle="β", bend="a_b", file="a_f")
+def claw_length_mm(height: Number, splay: Number, girdle: Number, cover: Number, crown_angle: Number,
+                   bend: Number, file: Number) -> Number:
+    """Length in mm of one claw from the foot to the tip before closing; angles in degrees."""
+    return (height / np.cos(np.radians(splay)) + girdle + cover / np.cos(np.radians(crown_angle)) + bend + file)
+
+
+@figure("head.u_piece_length", "U-piece length", "mm", "2·l + b + 2·h", COMMON_PRACTICE, places=0,
+        length="l", bridge="b", handling="h")
+def u_piece_length_mm(length: Number, bridge: Number, handling: Number) -> Number:
+    """Wire in mm for one U of two claws: both claws, the bridge between their feet, and legs to hold it by."""
+    return 2 * length + bridge + 2 * handling
+
+
+@figure("head.open_arc", "Largest open arc", "°", "360/N", GEOMETRY, places=0, claws="N")
+def open_arc_deg(claws: Number) -> Number:
+    """Largest arc in degrees between neighbouring claws, evenly spaced."""
+    return 360 / claws
+
+
+@figure("head.open_arc_one_lost", "Open arc if one claw goes", "°", "2·360/N", GEOMETRY, places=0, claws="N")
+def open_arc_one_lost_deg(claws: Number) -> Number:
+    """Largest arc in degrees without metal after the loss of any one claw, evenly spaced."""
+    return 720 / claws

@@ -1,0 +1,34 @@
+"""Cutting the seat: which burs, in which order, and what to do between sizes."""
+
+from __future__ import annotations
+
+from yarvel.figures.figure import GEOMETRY, Number, figure
+
+BUR_SIZES_MM: tuple[float, ...] = (
+    0.9, 1.0, 1.2, 1.4, 1.6, 1.8, 2.1, 2.3, 2.5, 2.7, 2.9, 3.1, 3.3, 3.5, 3.7, 4.0, 4.2, 4.5, 4.7, 5.0, 5.2, 5.5, 5.7,
+    6.0, 6.2, 6.5, 6.7, 7.0, 7.2, 7.5, 7.7, 8.0, 8.5, 9.0, 9.5, 10.0)
+"""Setting burs of a usual drawer, mm: to 2.5 the nominal sizes of ISO 2157, above from memory."""
+STEPS_UNDER = 2
+"""Common practice: start two or three sizes under the stone."""
+
+
+def bur_steps_mm(diameter: float, drawer: tuple[float, ...] = BUR_SIZES_MM, slack: float = 0.0) -> tuple[float, ...]:
+    """Burs in the order of use: two sizes under, then up to the largest that is not over the stone.
+
+    ``slack`` is how much over the stone, in mm, a bur may be and still count as on size. Empty where even the
+    smallest bur is too large.
+    """
+    fitting = [size for size in drawer if size <= diameter + slack]
+    return tuple(fitting[-(STEPS_UNDER + 1):])
+
+
+@figure("seat.push_to_claw", "Push towards each claw", "mm", "(D − d)/2", GEOMETRY, diameter="D", bur="d")
+def push_to_claw_mm(diameter: Number, bur: Number) -> Number:
+    """How far in mm a bur under size is pushed towards each claw in turn."""
+    return (diameter - bur) / 2
+
+
+@figure("seat.opening", "Open the seat to", "mm", "g + r", GEOMETRY, girdle="g", room="r")
+def seat_opening_mm(girdle: Number, room: Number) -> Number:
+    """Height in mm to which the notch is opened so that the girdle goes in."""
+    return girdle + room

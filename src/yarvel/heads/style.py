@@ -1,0 +1,86 @@
+"""What every head style answers."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Protocol
+
+from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
+from yarvel.figures.rules import HouseRules
+from yarvel.heads.shape import HeadShape
+from yarvel.metals.alloys import Alloy
+from yarvel.metals.joints import Seam
+from yarvel.stones.stone import Stone
+
+
+@dataclass(frozen=True)
+class HeadChoice:
+    """What a job says of its head, defaults filled in. None: to be derived from the stone and the house rules."""
+
+    style: str
+    claws: int
+    orientation: str
+    claw_mm: float | None = None
+    notch_ratio: float | None = None
+    splay_deg: float | None = None
+    ring_mm: float | None = None
+    ring_drop_mm: float | None = None
+    wall_mm: float | None = None
+    seated: bool = False
+    height_mm: float | None = None
+
+
+@dataclass(frozen=True)
+class StoneFacts:
+    """A stone and what a head needs to know of its cut: ``run`` is radius lost per mm under the girdle,
+    ``crown_angle`` in degrees; ``nominal_diameter`` is one number even where the stone is samples."""
+
+    stone: Stone
+    run: Number
+    crown_angle: Number
+    nominal_diameter: float
+
+
+@figure("head.height", "Height from foot to seat", "mm", "H", GEOMETRY, height="H")
+def height_mm(height: Number) -> Number:
+    """Height in mm of the head from its foot to the seat plane, as the fit solved it."""
+    return height
+
+
+class Head(Protocol):
+    """A head begun for one stone, before its height is known."""
+
+    @property
+    def gallery_height(self) -> Number:
+        """Least height in mm from foot to seat that the gallery needs."""
+
+    @property
+    def least_height(self) -> Number:
+        """Least height in mm that can be made at all."""
+
+    @property
+    def fixed_height(self) -> Number | None:
+        """Height in mm from foot to seat where the head is already made."""
+
+    def width_at(self, depth: Number, height: Number) -> Number:
+        """Width in mm along the band at a depth below the seat, for a head of this height."""
+
+    def enter(self, ledger: Ledger, height: Number, alloy: Alloy) -> None:
+        """Enter all figures of the head at this height."""
+
+
+class HeadStyle(Protocol):
+    """A module of a head style."""
+
+    STYLE: str
+    LABEL: str
+    HAS_CLAWS: bool
+
+    def begin(self, ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> Head:
+        """Derive what does not depend on the height."""
+
+    def shape(self, ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:
+        """The head's form, read from the figures of a finished ledger of scalars."""
+
+    def seams(self, choice: HeadChoice, alloy: Alloy) -> list[Seam]:
+        """Joints of the head by itself."""

@@ -1,0 +1,140 @@
+"""Tube (straight bezel): a length of tube, seated or to be seated, its rim rolled over the girdle."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from yarvel.figures.figure import COMMON_PRACTICE, GEOMETRY, Ledger, Number, figure
+from yarvel.figures.rules import HouseRules
+from yarvel.heads import claws
+from yarvel.heads.shape import Closing, HeadShape, Wall, closed_profile
+from yarvel.heads.style import HeadChoice, StoneFacts, height_mm
+from yarvel.metals.alloys import Alloy, head_mass_g
+from yarvel.metals.joints import Seam
+
+STYLE = "tube"
+LABEL = "Tube"
+HAS_CLAWS = False
+
+
+@figure("head.tube_outer", "Tube, outside", "mm", "D + 2·l", GEOMETRY, diameter="D", lip="l")
+def tube_outer_mm(diameter: Number, lip: Number) -> Number:
+    """Outside diameter in mm of the tube: the stone and the wall left outside the girdle."""
+    return diameter + 2 * lip
+
+
+@figure("head.inner_opening", "Bore of the tube", "mm", "d_o − 2·t_w", GEOMETRY, outer="d_o", wall="t_w")
+def bore_mm(outer: Number, wall: Number) -> Number:
+    """Bore in mm below the seat."""
+    return outer - 2 * wall
+
+
+@figure("seat.depth", "Seat ledge in the wall", "mm", "(D − o)/2", GEOMETRY, diameter="D", bore="o")
+def ledge_mm(diameter: Number, bore: Number) -> Number:
+    """Width in mm of the ledge that the stone rests on."""
+    return (diameter - bore) / 2
+
+
+@figure("seat.first_cut", "First cut", "mm", "q·t_w", COMMON_PRACTICE, share="q", wall="t_w")
+def first_cut_mm(share: Number, wall: Number) -> Number:
+    """Depth in mm of the first cut into the wall."""
+    return share * wall
+
+
+@figure("seat.remaining", "Wall left outside the girdle", "mm", "t_w − s", GEOMETRY, wall="t_w", depth="s")
+def remaining_mm(wall: Number, depth: Number) -> Number:
+    """Wall in mm left outside the girdle."""
+    return wall - depth
+
+
+@figure("head.tube_length", "Length of tube", "mm", "H + g + e", GEOMETRY, height="H", girdle="g", rim="e")
+def tube_length_mm(height: Number, girdle: Number, rim: Number) -> Number:
+    """Length in mm of tube to cut: below the seat, the girdle, and the rim to roll over."""
+    return height + girdle + rim
+
+
+@figure("head.metal_volume", "Metal in the head", "mm³", "π·(d_o − t_w)·t_w·l_t", GEOMETRY, places=1,
+        outer="d_o", wall="t_w", length="l_t")
+def metal_volume_mm3(outer: Number, wall: Number, length: Number) -> Number:
+    """Volume in mm³ of the tube before the seat is cut."""
+    return np.pi * (outer - wall) * wall * length
+
+
+@dataclass(frozen=True)
+class Tube:
+    """A tube begun for one stone."""
+
+    choice: HeadChoice
+    facts: StoneFacts
+    rules: HouseRules
+    wall: float
+    outer: Number
+
+    @property
+    def _needed(self) -> Number:
+        return self.facts.stone.pavilion_depth + self.rules.culet_clearance_mm
+
+    @property
+    def gallery_height(self) -> Number:
+        """The whole pavilion lies inside the tube."""
+        return self._needed
+
+    @property
+    def least_height(self) -> Number:
+        """Enough wall under the seat to bear the stone, mm."""
+        return 2 * self.wall
+
+    @property
+    def fixed_height(self) -> Number | None:
+        """Height below the seat where the job gives the tube's whole length."""
+        if self.choice.height_mm is None:
+            return None
+        below = self.choice.height_mm - self.facts.stone.girdle - self.rules.tube_rim_mm
+        return np.maximum(below, self.wall)
+
+    def width_at(self, depth: Number, height: Number) -> Number:
+        """A tube is as wide at every depth."""
+        return self.outer + 0.0 * depth
+
+    def enter(self, ledger: Ledger, height: Number, alloy: Alloy) -> None:
+        """Enter lengths and mass."""
+        ledger.enter(height_mm, height)
+        length = ledger.enter(tube_length_mm, height, self.facts.stone.girdle, self.rules.tube_rim_mm)
+        volume = ledger.enter(metal_volume_mm3, self.outer, self.wall, length)
+        ledger.enter(head_mass_g, volume, alloy.density)
+
+
+def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> Tube:
+    """Outside, bore and ledge."""
+    wall = rules.tube_wall_mm if choice.wall_mm is None else choice.wall_mm
+    stone = facts.stone
+    ledger.given("head.wall", "Tube wall", "mm", wall, "from memory" if choice.wall_mm is None else "chosen")
+    lip: Number = rules.tube_lip_mm
+    if choice.notch_ratio is not None:
+        lip = wall * (1 - choice.notch_ratio)
+    outer = ledger.enter(tube_outer_mm, stone.diameter, np.minimum(lip, wall))
+    bore = ledger.enter(bore_mm, outer, wall)
+    depth = ledger.enter(ledge_mm, stone.diameter, bore)
+    ledger.enter(claws.notch_ratio, stone.diameter, bore, wall)
+    if not choice.seated:
+        ledger.enter(first_cut_mm, rules.first_cut_ratio, wall)
+    ledger.enter(remaining_mm, wall, depth)
+    return Tube(choice, facts, rules, wall, outer)
+
+
+def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:
+    """The wall with its ledge, rolled over the crown."""
+    stone = facts.stone
+    outer, bore = (float(ledger.value(f"head.{key}")) / 2 for key in ("tube_outer", "inner_opening"))
+    height = float(ledger.value("head.height"))
+    cover = min(rules.tube_rim_mm, rules.tip_to_table_share * (1 - float(stone.table)) * float(stone.diameter) / 2)
+    closing = Closing(float(stone.diameter) / 2, float(stone.girdle), float(facts.run),
+                      float(np.tan(np.radians(facts.crown_angle))), cover, (outer - float(stone.diameter) / 2) * 0.8)
+    return HeadShape(height, bore, None, (), (Wall("tube", closed_profile(bore, outer, 0.0, height, closing)),))
+
+
+def seams(choice: HeadChoice, alloy: Alloy) -> list[Seam]:
+    """Drawn tube has no seam."""
+    return []

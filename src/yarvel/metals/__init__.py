@@ -1,0 +1,1 @@
+"""Alloys, wire, bending, solder and joints."""

@@ -1,0 +1,36 @@
+"""The calls: one module a judgement, one line here. All that were examined appear, worst first."""
+
+from __future__ import annotations
+
+from yarvel.planning.calls import (
+    annealing,
+    band_thinned,
+    bending,
+    burs,
+    claw_loss,
+    claw_wire,
+    culet,
+    gallery,
+    heat,
+    notch,
+    proportions,
+    ring_hidden,
+    roundness,
+    softness,
+    solder,
+    sprung,
+    top_heavy,
+    wall,
+    weights,
+    wide_band,
+)
+from yarvel.planning.calls.call import LEVELS, Call, Situation
+
+JUDGEMENTS = (notch, culet, wall, gallery, ring_hidden, claw_wire, claw_loss, band_thinned, sprung, weights, proportions,
+              roundness, burs, bending, annealing, solder, heat, softness, wide_band, top_heavy)
+
+
+def examine_all(situation: Situation) -> tuple[Call, ...]:
+    """Every call that applies to the situation, worst level first, otherwise in working order."""
+    found = [call for judgement in JUDGEMENTS for call in judgement.examine(situation)]
+    return tuple(sorted(found, key=lambda call: LEVELS.index(call.level)))

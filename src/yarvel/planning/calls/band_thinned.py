@@ -1,0 +1,22 @@
+"""Band thinned by the flat under the head."""
+
+from __future__ import annotations
+
+import math
+
+from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
+
+CODE = "band-thinned"
+
+
+def examine(situation: Situation) -> list[Call]:
+    """What stays under the flat against the house's least; nothing left is a stop."""
+    if not situation.has("shank.left_under_flat") or situation.job.shank is None:
+        return []
+    left, limit = round(situation["shank.left_under_flat"], 6), situation.rules.band_least_mm
+    level = STOP if left <= 0.3 else CAUTION if left < limit else OK
+    thicker = math.ceil((situation.job.shank.thickness_mm + limit - left + 0.02) * 10) / 10
+    remedy = None if level == OK or thicker > 5 else {"shank": {"thickness_mm": thicker}}
+    return [Call(CODE, level, "Band under the flat", "A flat takes metal where the ring bends most in wear.", left,
+                 limit, "mm", "band", "shank.left_under_flat", remedy,
+                 f"Band {thicker:.1f} mm thick" if remedy else "")]

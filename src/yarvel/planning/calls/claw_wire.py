@@ -1,0 +1,20 @@
+"""Claw too thin for its stone."""
+
+from __future__ import annotations
+
+from yarvel.heads.claws import usual_wire_mm
+from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
+
+CODE = "claw-too-thin"
+
+
+def examine(situation: Situation) -> list[Call]:
+    """Claw wire against the share of the usual wire that the house still accepts."""
+    if not situation.has("head.claw"):
+        return []
+    usual = usual_wire_mm(situation.diameter, situation.job.head.claws, situation.rules)
+    claw, limit = situation["head.claw"], situation.rules.claw_least_share * usual
+    level = OK if round(claw - limit, 6) >= 0 else CAUTION
+    return [Call(CODE, level, "Claw wire", f"For this stone {usual:.2f} mm is usual; thinner claws bend open.", claw,
+                 limit, "mm", "claw", "head.claw", None if level == OK else {"head": {"claw_mm": usual}},
+                 "" if level == OK else f"Claw wire {usual:.2f} mm")]

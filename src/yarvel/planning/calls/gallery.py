@@ -1,0 +1,24 @@
+"""Pavilion and gallery: whether the upper ring lifts the stone, and how much to countersink it."""
+
+from __future__ import annotations
+
+from yarvel.planning.calls.call import CAUTION, NOTE, OK, Call, Situation
+
+CODE = "pavilion-touches-gallery"
+
+
+def examine(situation: Situation) -> list[Call]:
+    """Countersink needed against half the ring wire: more than that weakens the ring, drop it instead."""
+    if not situation.has("head.countersink"):
+        return []
+    cut, wire = situation["head.countersink"], situation["head.ring_wire"]
+    limit = wire / 2
+    level = OK if cut < 0.005 else NOTE if cut <= limit else CAUTION
+    remedy = None
+    dropped = round(situation["head.ring_drop"] + 0.1 + 1.4 * max(cut - limit, 0), 2)
+    if level == CAUTION:
+        remedy = {"head": {"ring_drop_mm": dropped}}
+    message = ("The pavilion would ride on the ring's inner edge: countersink it to the pavilion's angle, or the ring "
+               "lifts the stone off its seats." if level != OK else "The pavilion passes the ring freely.")
+    return [Call(CODE, level, "Pavilion over the upper ring", message, cut, limit, "mm", "upper-ring",
+                 "head.countersink", remedy, f"Ring {dropped:.2f} mm below the girdle" if remedy else "")]

@@ -1,0 +1,19 @@
+"""Stone and heat: whether any later torch work means taking the stone out."""
+
+from __future__ import annotations
+
+from yarvel.planning.calls.call import NOTE, OK, Call, Situation
+
+CODE = "remove-stone-before-heat"
+
+
+def examine(situation: Situation) -> list[Call]:
+    """By species; a stone whose treatment is unknown counts as sensitive."""
+    species = situation.species
+    level = NOTE if species.heat == "never" else OK
+    if level == NOTE:
+        more = f" ({species.note})" if species.note else ""
+        message = f"{species.label} bears no heat{more}: set it after all soldering; unset it for any later torch work."
+    else:
+        message = f"{species.label} bears some heat untreated; treatment unknown, treat it as sensitive."
+    return [Call(CODE, level, "Heat and the stone", message, about="stone")]

@@ -1,0 +1,22 @@
+"""Crown, girdle and pavilion against the measured depth."""
+
+from __future__ import annotations
+
+from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
+
+CODE = "proportions-disagree"
+
+
+def examine(situation: Situation) -> list[Call]:
+    """Only where depth, crown and pavilion were all measured."""
+    stone = situation.job.stone
+    if stone.depth_mm is None or stone.crown_height_mm is None or stone.pavilion_depth_mm is None:
+        return []
+    total = stone.crown_height_mm + stone.pavilion_depth_mm + situation["stone.girdle"]
+    apart, limit = abs(total - stone.depth_mm), situation.rules.proportions_slack_mm
+    level = OK if apart <= limit else CAUTION
+    return [Call(CODE, level, "Parts against depth", f"Crown, girdle and pavilion add to {total:.2f} mm; the depth was "
+                 f"read as {stone.depth_mm:.2f} mm. The depth is kept and the parts are scaled to it.", apart, limit,
+                 "mm", "stone", "stone.depth",
+                 None if level == OK else {"stone": {"crown_height_mm": None, "pavilion_depth_mm": None}},
+                 "" if level == OK else "Keep the depth, drop both parts")]

@@ -1,0 +1,22 @@
+"""Sprung instead of cut out: the size that the ring would become."""
+
+from __future__ import annotations
+
+import math
+
+from yarvel.planning.calls.call import NOTE, Call, Situation
+from yarvel.shanks.sizes import SYSTEMS
+
+CODE = "size-changes-if-sprung"
+
+
+def examine(situation: Situation) -> list[Call]:
+    """Shown for every inset head: the piece is removed, never sprung over."""
+    if not situation.has("shank.size_if_sprung") or situation.job.shank is None:
+        return []
+    sprung, wanted = situation["shank.size_if_sprung"], situation["shank.inside_circumference"]
+    system = SYSTEMS[situation.job.shank.size.system]
+    became = system.name(sprung / math.pi)
+    return [Call(CODE, NOTE, "Cut the piece out", f"Cut once and sprung open over the head, the ring would become "
+                 f"{system.label} {became}. Saw out the whole piece between both marks.", sprung, wanted, "mm", "gap",
+                 "shank.size_if_sprung")]

@@ -1,0 +1,29 @@
+"""Tube too low: the whole pavilion has to lie inside the wall."""
+
+from __future__ import annotations
+
+import math
+
+from yarvel.planning.calls.call import OK, STOP, Call, Situation
+
+CODE = "wall-too-low"
+
+
+def examine(situation: Situation) -> list[Call]:
+    """Height of the wall under the seat against the pavilion and its clearance."""
+    if situation.job.head.style != "tube":
+        return []
+    rules = situation.rules
+    height, limit = situation["head.height"], situation["stone.pavilion_depth"] + rules.culet_clearance_mm
+    if round(height - limit, 6) >= 0:
+        return [_call(OK, height, limit, None, "")]
+    whole = math.ceil((limit + situation["stone.girdle"] + rules.tube_rim_mm) * 100) / 100
+    remedy = {"head": {"height_mm": whole if situation.job.head.height_mm is not None else None}}
+    if situation.job.head.height_mm is None:
+        remedy["fit"] = {"height": "lowest"}  # type: ignore[dict-item]
+    return [_call(STOP, height, limit, remedy, f"Tube {whole:.2f} mm long")]
+
+
+def _call(level: str, height: float, limit: float, remedy: dict[str, object] | None, label: str) -> Call:
+    return Call(CODE, level, "Wall below the seat", "Where the wall is lower than the pavilion is deep, the culet "
+                "stands out below and reaches the finger.", height, limit, "mm", "culet", "head.height", remedy, label)

@@ -1,0 +1,25 @@
+"""Wide band: it wears tighter than its size."""
+
+from __future__ import annotations
+
+from yarvel.planning.calls.call import NOTE, OK, Call, Situation
+from yarvel.shanks.sizes import SYSTEMS, inside_diameter_mm
+
+CODE = "wide-band-size"
+
+
+def examine(situation: Situation) -> list[Call]:
+    """Band width against the house's limit; settled once the size allows for it."""
+    shank = situation.job.shank
+    if shank is None:
+        return []
+    limit = situation.rules.wide_band_mm
+    level = OK if shank.width_mm < limit or shank.size.eased_for_width else NOTE
+    remedy, label = None, ""
+    if level != OK:
+        system = SYSTEMS[shank.size.system]
+        easier = system.name(inside_diameter_mm(system.key, shank.size.value) + system.wide_step_mm)
+        remedy = {"shank": {"size": {"value": easier, "eased_for_width": True}}}
+        label = f"Size {system.label} {easier}"
+    return [Call(CODE, level, "Wide band", "A wide band wears tight: a quarter to half a US size more is usual.",
+                 shank.width_mm, limit, "mm", "band", "", remedy, label)]

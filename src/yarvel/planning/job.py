@@ -1,0 +1,250 @@
+"""The job: what was measured and chosen. Frozen; an edit is a new job.
+
+The document form (a dict, as in the job file) holds only what was given. What each field accepts stands in its
+annotation, where the job file's reader, its schema, and the window's fields find it.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, fields, is_dataclass
+from typing import Annotated, Any, Final, Literal, get_args, get_type_hints
+
+from annotated_types import Interval, Len
+
+from yarvel.figures.errors import JobError, Problem, SizeError
+from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS, ORIENTATIONS, usual_wire_mm
+from yarvel.heads.styles import STYLES
+from yarvel.figures.rules import HouseRules
+from yarvel.metals.alloys import ALLOYS
+from yarvel.shanks.blanks import PROFILES
+from yarvel.shanks.methods import METHODS
+from yarvel.shanks.sizes import SYSTEMS, inside_diameter_mm
+from yarvel.stones.cuts import CUTS
+from yarvel.stones.species import ALIASES, SPECIES
+
+FORMAT: Final = "yarvel-job/1"
+LOWEST: Final = "lowest"
+MOST_SPREAD = 0.15
+
+_CONFIG = {"extra": "forbid", "allow_inf_nan": False}
+
+
+@dataclass(frozen=True)
+class StoneJob:
+    """The stone as measured. Lengths in mm."""
+
+    __pydantic_config__ = _CONFIG
+    diameters_mm: Annotated[tuple[Annotated[float, Interval(ge=0.5, le=40)], ...], Len(1, 12)]
+    cut: str = "round"
+    species: str = "diamond"
+    depth_mm: Annotated[float, Interval(ge=0.2, le=40)] | None = None
+    table_percent: Annotated[float, Interval(ge=30, le=90)] | None = None
+    girdle_mm: Annotated[float, Interval(ge=0.01, le=5)] | None = None
+    crown_height_mm: Annotated[float, Interval(ge=0.05, le=20)] | None = None
+    pavilion_depth_mm: Annotated[float, Interval(ge=0.05, le=30)] | None = None
+    resolution_mm: Annotated[float, Interval(ge=0.001, le=0.5)] | None = None
+    declared_ct: Annotated[float, Interval(ge=0.001, le=500)] | None = None
+
+
+@dataclass(frozen=True)
+class HeadJob:
+    """The head as chosen; None is derived. Lengths in mm."""
+
+    __pydantic_config__ = _CONFIG
+    style: str = "wire-basket"
+    claws: Annotated[int, Interval(ge=LEAST_CLAWS, le=MOST_CLAWS)] = 4
+    claw_mm: Annotated[float, Interval(ge=0.3, le=3)] | None = None
+    notch_ratio: Annotated[float, Interval(ge=0.05, le=0.9)] | None = None
+    orientation: str = "square"
+    stone_axis: str = "along-finger"
+    metal: str = "18k-yellow"
+    splay_deg: Annotated[float, Interval(ge=0, le=30)] | None = None
+    ring_mm: Annotated[float, Interval(ge=0.3, le=3)] | None = None
+    ring_drop_mm: Annotated[float, Interval(ge=0.2, le=3)] | None = None
+    wall_mm: Annotated[float, Interval(ge=0.3, le=2)] | None = None
+    seated: bool = False
+    height_mm: Annotated[float, Interval(ge=1, le=30)] | None = None
+
+
+@dataclass(frozen=True)
+class SizeJob:
+    """A finger size in its own system; ``eased_for_width`` once it allows for a wide band."""
+
+    __pydantic_config__ = _CONFIG
+    system: str
+    value: str
+    eased_for_width: bool = False
+
+
+@dataclass(frozen=True)
+class ShankJob:
+    """The shank. Lengths in mm."""
+
+    __pydantic_config__ = _CONFIG
+    size: SizeJob
+    width_mm: Annotated[float, Interval(ge=1, le=15)] = 2.5
+    thickness_mm: Annotated[float, Interval(ge=0.8, le=5)] = 1.8
+    profile: str = "flat"
+    metal: str = "18k-yellow"
+
+
+@dataclass(frozen=True)
+class FitJob:
+    """How the head meets the shank; ``height`` is "lowest" or the seat plane above the finger in mm."""
+
+    __pydantic_config__ = _CONFIG
+    method: str = "on-flat"
+    height: Annotated[float, Interval(ge=1, le=25)] | Literal["lowest"] = LOWEST
+
+
+@dataclass(frozen=True)
+class Job:
+    """One head for one stone, with its shank where it has one."""
+
+    __pydantic_config__ = _CONFIG
+    format: Literal["yarvel-job/1"]
+    stone: StoneJob
+    head: HeadJob = HeadJob()
+    shank: ShankJob | None = None
+    fit: FitJob | None = None
+
+
+CHOICES: dict[str, tuple[str, ...]] = {
+    "stone.cut": tuple(CUTS),
+    "stone.species": (*SPECIES, *ALIASES),
+    "head.style": tuple(STYLES),
+    "head.orientation": ORIENTATIONS,
+    "head.stone_axis": ("along-finger", "along-band"),
+    "head.metal": tuple(ALLOYS),
+    "shank.metal": tuple(ALLOYS),
+    "shank.profile": PROFILES,
+    "shank.size.system": tuple(SYSTEMS),
+    "fit.method": tuple(METHODS),
+}
+"""Fields that take one word of a list, and the list."""
+
+
+def to_document(job: Job) -> dict[str, Any]:
+    """The job as its document; what was not given is left out."""
+    return _document(job)
+
+
+def _document(part: Any) -> dict[str, Any]:
+    found: dict[str, Any] = {}
+    for item in fields(part):
+        value = getattr(part, item.name)
+        if value is None:
+            continue
+        if is_dataclass(value):
+            found[item.name] = _document(value)
+        elif isinstance(value, tuple):
+            found[item.name] = list(value)
+        elif item.name in ("format", "diameters_mm", "system", "value", "cut") or value != item.default:
+            found[item.name] = value
+    return found
+
+
+def from_document(document: dict[str, Any]) -> Job:
+    """A job from a document that was checked when it was stored (a foreign one goes through ``exchange``)."""
+    job: Job = _build(Job, document)
+    return job
+
+
+def _build(kind: Any, document: dict[str, Any]) -> Any:
+    hints = get_type_hints(kind)
+    given: dict[str, Any] = {}
+    for name, value in document.items():
+        nested = [arm for arm in (hints[name], *get_args(hints[name])) if is_dataclass(arm)]
+        if nested and isinstance(value, dict):
+            given[name] = _build(nested[0], value)
+        else:
+            given[name] = tuple(value) if isinstance(value, list) else value
+    return kind(**given)
+
+
+def merge_patch(document: dict[str, Any], patch: dict[str, Any]) -> dict[str, Any]:
+    """Apply an RFC 7396 merge patch: null removes, objects merge, all else replaces."""
+    merged = dict(document)
+    for name, value in patch.items():
+        if value is None:
+            merged.pop(name, None)
+        elif isinstance(value, dict):
+            held = merged.get(name)
+            merged[name] = merge_patch(held if isinstance(held, dict) else {}, value)
+        else:
+            merged[name] = value
+    return merged
+
+
+def patch_between(before: dict[str, Any], after: dict[str, Any]) -> dict[str, Any]:
+    """The merge patch that turns one document into the other."""
+    patch: dict[str, Any] = {name: None for name in before if name not in after}
+    for name, value in after.items():
+        held = before.get(name)
+        if isinstance(value, dict) and isinstance(held, dict):
+            if inner := patch_between(held, value):
+                patch[name] = inner
+        elif value != held:
+            patch[name] = value
+    return patch
+
+
+def check(job: Job, rules: HouseRules) -> None:
+    """Refuse a job that cannot be: words outside their lists, measures that contradict each other.
+
+    Raises
+    ------
+    JobError : with every problem found, each saying where, what, and what is accepted.
+    """
+    problems = _word_problems(job) + _stone_problems(job.stone, rules) + _head_problems(job, rules)
+    if job.shank is not None and job.shank.size.system in SYSTEMS:
+        try:
+            inside_diameter_mm(job.shank.size.system, job.shank.size.value)
+        except SizeError as error:
+            problems.append(Problem("shank.size.value", error.wrong, error.accepted))
+    if problems:
+        raise JobError(problems)
+
+
+def _word_problems(job: Job) -> list[Problem]:
+    problems = []
+    for path, words in CHOICES.items():
+        part: Any = job
+        for name in path.split("."):
+            part = getattr(part, name) if part is not None else None
+        if part is not None and part not in words:
+            problems.append(Problem(path, f"unknown {path.rsplit('.', 1)[1]} {part!r}", "one of " + ", ".join(words)))
+    return problems
+
+
+def _stone_problems(stone: StoneJob, rules: HouseRules) -> list[Problem]:
+    problems = []
+    least, most = min(stone.diameters_mm), max(stone.diameters_mm)
+    mean = sum(stone.diameters_mm) / len(stone.diameters_mm)
+    if (most - least) / mean > MOST_SPREAD:
+        problems.append(Problem("stone.diameters_mm", f"readings from {least:g} to {most:g} mm are too far apart",
+                                f"readings within {MOST_SPREAD:.0%} of each other for a round stone"))
+    girdle = stone.girdle_mm if stone.girdle_mm is not None else 0.03 * mean
+    if stone.depth_mm is None:
+        return problems
+    if stone.depth_mm > least:
+        problems.append(Problem("stone.depth_mm", f"{stone.depth_mm:g} mm is more than the diameter {least:g} mm",
+                                "a depth up to the smallest diameter"))
+    parts = girdle + (stone.crown_height_mm or 0) + (stone.pavilion_depth_mm or 0)
+    both = stone.crown_height_mm is not None and stone.pavilion_depth_mm is not None
+    if not both and stone.depth_mm < parts + 0.05 * mean:
+        problems.append(Problem("stone.depth_mm", f"{stone.depth_mm:g} mm leaves nothing beside the parts measured, "
+                                f"{parts:.2f} mm", f"at least {parts + 0.05 * mean:.2f} mm with these parts"))
+    elif both and stone.depth_mm <= girdle:
+        problems.append(Problem("stone.depth_mm", f"{stone.depth_mm:g} mm is no more than the girdle {girdle:.2f} mm",
+                                "more than the girdle"))
+    return problems
+
+
+def _head_problems(job: Job, rules: HouseRules) -> list[Problem]:
+    head, mean = job.head, sum(job.stone.diameters_mm) / len(job.stone.diameters_mm)
+    claw = head.claw_mm if head.claw_mm is not None else usual_wire_mm(mean, head.claws, rules)
+    if head.style == "wire-basket" and claw > mean / 3:
+        return [Problem("head.claw_mm", f"claw wire of {claw:g} mm is too thick for a stone of {mean:g} mm",
+                        f"up to a third of the stone, {mean / 3:.2f} mm")]
+    return []

@@ -1,0 +1,61 @@
+"""Readings from a job: once as they stand, and as samples of what they may hide."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from yarvel.figures.figure import Number
+from yarvel.figures.rules import HouseRules
+from yarvel.planning.job import StoneJob
+from yarvel.stones.cuts import CUTS
+from yarvel.stones.stone import Readings
+
+SAMPLES = 2000
+TABLE_READING_SHARE = 0.01
+"""A measured table is good to one per cent of the diameter either way; from memory."""
+_SEED = 57
+
+
+def nominal(stone: StoneJob) -> Readings:
+    """The readings as given, typical values for what is missing."""
+    cut = CUTS[stone.cut]
+    return Readings(
+        diameters=stone.diameters_mm, depth=stone.depth_mm,
+        table=cut.TABLE if stone.table_percent is None else stone.table_percent / 100,
+        crown_height=stone.crown_height_mm, girdle=stone.girdle_mm, pavilion_depth=stone.pavilion_depth_mm,
+        typical_crown=cut.TYPICAL_CROWN, typical_girdle=cut.GIRDLE, typical_pavilion=cut.TYPICAL_PAVILION,
+        table_measured=stone.table_percent is not None)
+
+
+def sampled(stone: StoneJob, rules: HouseRules, count: int = SAMPLES) -> Readings:
+    """``count`` samples of the readings: each evenly spread within the gauge's resolution either way, what was
+    not measured within the cut's usual spread. The same job always gives the same samples."""
+    cut = CUTS[stone.cut]
+    resolution = rules.gauge_resolution_mm if stone.resolution_mm is None else stone.resolution_mm
+    base = nominal(stone)
+    columns = _columns(len(stone.diameters_mm) + 8, count)
+
+    def read(value: Number | None, column: int) -> Number | None:
+        return None if value is None else np.maximum(value + resolution * columns[column], 0.3 * value)
+
+    def assume(value: Number, half_width: float, column: int) -> Number:
+        return value + half_width * columns[column]
+
+    table_width = cut.SPREAD["table"] if stone.table_percent is None else TABLE_READING_SHARE
+    first = len(stone.diameters_mm)
+    return Readings(
+        diameters=tuple(value + resolution * columns[place] for place, value in enumerate(stone.diameters_mm)),
+        depth=read(base.depth, first), table=np.minimum(assume(base.table, table_width, first + 1), 0.91),
+        crown_height=read(base.crown_height, first + 2), girdle=read(base.girdle, first + 3),
+        pavilion_depth=read(base.pavilion_depth, first + 4),
+        typical_crown=assume(base.typical_crown, cut.SPREAD["crown"], first + 5),
+        typical_girdle=assume(base.typical_girdle, cut.SPREAD["girdle"], first + 6),
+        typical_pavilion=assume(base.typical_pavilion, cut.SPREAD["pavilion"], first + 7),
+        table_measured=base.table_measured)
+
+
+def _columns(width: int, count: int) -> NDArray[np.float64]:
+    """Stratified even samples of −1 … 1, shape (width, count), each column shuffled on its own."""
+    even = (np.arange(count) + 0.5) / count * 2 - 1
+    return np.random.default_rng(_SEED).permuted(np.tile(even, (width, 1)), axis=1)

@@ -1,0 +1,1 @@
+"""Finger sizes, blanks, and one module a fit method."""

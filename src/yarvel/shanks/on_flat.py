@@ -1,0 +1,78 @@
+"""Head on a flat: a flat is filed on the band and the head's foot stands on it."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
+from yarvel.figures.rules import HouseRules
+from yarvel.metals.alloys import Alloy
+from yarvel.metals.joints import Seam
+from yarvel.shanks import blanks
+from yarvel.shanks.blanks import Band
+from yarvel.shanks.fitting import FitRequest, Fitted, WidthAt, settle
+
+METHOD = "on-flat"
+LABEL = "On a flat"
+GAP = False
+
+
+@figure("shank.flat_depth", "Flat takes off the band", "mm", "R_o − √(R_o² − b²/4)", GEOMETRY,
+        outside_radius="R_o", width="b")
+def flat_depth_mm(outside_radius: Number, width: Number) -> Number:
+    """Depth in mm of a flat of this width on a circle of this radius."""
+    return outside_radius - np.sqrt(np.maximum(outside_radius**2 - width**2 / 4, 0))
+
+
+@figure("shank.left_under_flat", "Band left under the flat", "mm", "t − f", GEOMETRY, thickness="t", flat="f")
+def left_under_flat_mm(thickness: Number, flat: Number) -> Number:
+    """Thickness in mm that stays under the flat."""
+    return thickness - flat
+
+
+@figure("seat.plane_above_finger", "Seat above the finger", "mm", "t − f + H", GEOMETRY,
+        thickness="t", flat="f", height="H")
+def plane_above_finger_mm(thickness: Number, flat: Number, height: Number) -> Number:
+    """Height in mm of the seat plane above the finger's top."""
+    return thickness - flat + height
+
+
+@figure("seat.culet_clearance", "Culet above the band", "mm", "H − h_p", GEOMETRY, height="H", pavilion="h_p")
+def culet_clearance_mm(height: Number, pavilion: Number) -> Number:
+    """Room in mm between the culet and the flat it stands over."""
+    return height - pavilion
+
+
+def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -> Fitted:
+    """Height from foot to seat: as asked, or the lowest that clears culet and gallery."""
+    lowest = np.maximum(request.pavilion + rules.culet_clearance_mm, request.gallery_height)
+    if request.fixed_height is not None:
+        height: Number = request.fixed_height
+    elif request.plane_above_finger is None:
+        height = lowest
+    else:
+        wanted = request.plane_above_finger
+
+        def next_height(height: Number) -> Number:
+            return wanted - band.thickness + flat_depth_mm(band.outside_radius, width_at(height))
+
+        height = np.maximum(settle(next_height, wanted), request.least_height)
+    return Fitted(height, width_at(height))
+
+
+def enter(ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band,
+          rules: HouseRules) -> None:
+    """Enter this method's figures."""
+    flat = ledger.enter(flat_depth_mm, band.outside_radius, fitted.foot_width)
+    ledger.enter(left_under_flat_mm, band.thickness, flat)
+    ledger.enter(plane_above_finger_mm, band.thickness, flat, fitted.height)
+    ledger.enter(culet_clearance_mm, fitted.height, request.pavilion)
+    length = ledger.enter(blanks.blank_length_mm, band.inside_diameter, band.thickness, 0.0)
+    ledger.enter(blanks.cut_length_mm, length, rules.saw_allowance_mm)
+
+
+def seams(head: Alloy, shank: Alloy) -> list[Seam]:
+    """Joints of this method: the closed shank first, then the head on it."""
+    return [Seam("shank seam", "hard", "Shank seam", (shank,)),
+            Seam("head's foot to the flat", "medium", "Head to shank", (head, shank),
+                 "shield the head's seams; heat the shank first, the thin head comes up last")]

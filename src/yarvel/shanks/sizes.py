@@ -1,0 +1,123 @@
+"""Finger sizes: ISO, US, UK, Japanese, Swiss and plain inside diameter."""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from yarvel.figures.errors import SizeError
+from yarvel.figures.figure import GEOMETRY, Number, figure, published
+
+LEAST_MM, MOST_MM = 10.0, 28.0
+_FRACTIONS = {"¼": 0.25, "½": 0.5, "¾": 0.75, "⅛": 0.125, "⅜": 0.375, "⅝": 0.625, "⅞": 0.875}
+_NUMBER = re.compile(r"(\d+(?:[.,]\d+)?)?\s*(?:(\d)/(\d)|([¼½¾⅛⅜⅝⅞]))?")
+_UK = re.compile(r"([A-Za-z])\s*(?:\+\s*(\d{1,2}(?:\.5)?))?\s*(1/2|½)?")
+
+
+@dataclass(frozen=True)
+class SizeSystem:
+    """One way of naming finger sizes.
+
+    ``read`` turns its text into an inside diameter in mm (SizeError where it cannot);
+    ``name`` the reverse, to the nearest step; ``wider`` is the step worn easier under a wide band, as text maker.
+    """
+
+    key: str
+    label: str
+    accepted: str
+    origin: str
+    read: Callable[[str], float]
+    name: Callable[[float], str]
+    wide_step_mm: float
+
+
+def _number(text: str, accepted: str) -> float:
+    match = _NUMBER.fullmatch(text.strip())
+    if match is None or not text.strip():
+        raise SizeError(f"{text!r} is no size", accepted)
+    whole, over, under, mark = match.groups()
+    value = float((whole or "0").replace(",", "."))
+    if over:
+        if under == "0":
+            raise SizeError(f"{text!r} is no size", accepted)
+        value += int(over) / int(under)
+    if mark:
+        value += _FRACTIONS[mark]
+    return value
+
+
+def _fraction_text(value: float, parts: int) -> str:
+    stepped = round(value * parts) / parts
+    whole, rest = divmod(stepped, 1)
+    mark = {share: sign for sign, share in _FRACTIONS.items()}.get(rest, "")
+    return f"{int(whole)}{mark}" if whole or not mark else mark
+
+
+_ISO = "ISO 8653 inside circumference in mm, such as 54 or 54.5"
+_US = "US size, such as 6, 6.5, 6 1/2 or 6¾"
+_UK_TEXT = "UK letter A to Z, then Z+1 to Z+6, halves as M½ or M1/2"
+_JP = "Japanese size number, such as 13"
+_CH = "Swiss or Italian size number, such as 14"
+_MM = "inside diameter in mm, such as 16.9"
+
+
+def _read_uk(text: str) -> float:
+    match = _UK.fullmatch(text.strip())
+    if match is None or (match.group(2) and match.group(1).upper() != "Z"):
+        raise SizeError(f"{text!r} is no UK size", _UK_TEXT)
+    letter, beyond, half = match.groups()
+    step = ord(letter.upper()) - ord("A") + float(beyond or 0) + (0.5 if half else 0)
+    return (37.5 + 1.25 * step) / math.pi
+
+
+def _name_uk(diameter: float) -> str:
+    steps = round((diameter * math.pi - 37.5) / 1.25 * 2)
+    whole, half = divmod(max(steps, 0), 2)
+    letter = chr(ord("A") + whole) if whole <= 25 else f"Z+{whole - 25}"
+    return letter + ("½" if half else "")
+
+
+SYSTEMS: dict[str, SizeSystem] = {
+    system.key: system
+    for system in (
+        SizeSystem("ISO", "ISO", _ISO, published("ISO 8653"), lambda text: _number(text, _ISO) / math.pi,
+                   lambda d: f"{round(d * math.pi * 2) / 2:g}", 1 / math.pi),
+        SizeSystem("US", "US", _US, published("US size formula"), lambda text: 11.6332 + 0.8128 * _number(text, _US),
+                   lambda d: _fraction_text((d - 11.6332) / 0.8128, 4), 0.8128 * 0.5),
+        SizeSystem("UK", "UK", _UK_TEXT, published("UK and Australian size steps"), _read_uk, _name_uk,
+                   1.25 / math.pi),
+        SizeSystem("JP", "Japan", _JP, published("Japanese size formula"), lambda text: (_number(text, _JP) + 38) / 3,
+                   lambda d: f"{round((3 * d - 38) * 2) / 2:g}", 1 / 3),
+        SizeSystem("CH", "Swiss", _CH, published("Swiss and Italian size, circumference less 40"),
+                   lambda text: (_number(text, _CH) + 40) / math.pi,
+                   lambda d: f"{round((d * math.pi - 40) * 2) / 2:g}", 1 / math.pi),
+        SizeSystem("mm", "Inside ⌀ mm", _MM, "measured", lambda text: _number(text, _MM),
+                   lambda d: f"{d:.2f}", 0.35),
+    )
+}
+
+
+def inside_diameter_mm(system: str, value: str) -> float:
+    """Inside diameter in mm of a finger size.
+
+    Raises
+    ------
+    SizeError : the text is no size of its system, or the finger is under 10 or over 28 mm.
+    """
+    diameter = SYSTEMS[system].read(value)
+    if not LEAST_MM <= diameter <= MOST_MM:
+        raise SizeError(f"{value!r} is {diameter:.1f} mm inside", f"{LEAST_MM:g} to {MOST_MM:g} mm inside diameter")
+    return diameter
+
+
+def in_all_systems(diameter: float) -> str:
+    """One inside diameter named in every system that letters or numbers it."""
+    return " · ".join(f"{system.label} {system.name(diameter)}" for system in SYSTEMS.values() if system.key != "mm")
+
+
+@figure("shank.inside_circumference", "Inside circumference", "mm", "π·d_i", GEOMETRY, diameter="d_i")
+def inside_circumference_mm(diameter: Number) -> Number:
+    """Inside circumference in mm of a band of this inside diameter."""
+    return math.pi * diameter

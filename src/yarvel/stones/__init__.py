@@ -1,0 +1,1 @@
+"""Cuts (outline, facets), species and weight."""

@@ -1,0 +1,177 @@
+"""The round brilliant: its typical proportions, its 57 facets as a closed solid, its volume.
+
+Eight-fold: table, 8 stars, 8 crown mains, 16 upper halves; 16 lower halves, 8 pavilion mains; a circular
+girdle whose edges the halves scallop. Crown mains lie at azimuth 0°, 45°, …; each runs from a table corner
+to the girdle. Every plane is fixed by the diameter, the table and the two heights, so corners and volume have
+closed forms that broadcast over arrays of samples; the tests hold both against an intersection of half-spaces.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from yarvel.figures.figure import GEOMETRY, Number, figure
+from yarvel.stones.stone import Stone
+
+CUT = "round"
+LABEL = "Round brilliant"
+TABLE = 0.57
+CROWN_ANGLE_DEG = 34.5
+PAVILION_ANGLE_DEG = 40.75
+GIRDLE = 0.03
+"""Ideal proportions as the standard gemmological handbooks give them."""
+TYPICAL_CROWN = (1 - TABLE) / 2 * float(np.tan(np.radians(CROWN_ANGLE_DEG)))
+TYPICAL_PAVILION = float(np.tan(np.radians(PAVILION_ANGLE_DEG))) / 2
+SPREAD = {"table": 0.03, "crown": 0.02, "girdle": 0.012, "pavilion": 0.012}
+"""Half-widths (shares of the diameter) within which unmeasured proportions are assumed to lie."""
+STAR_REACH = 0.38
+"""How far the stars reach from the table's edge towards the girdle, as a share, along the main's slope."""
+LOWER_HALF_LENGTH = 0.77
+"""Length of the lower halves from the girdle to the culet, as a share; typical."""
+
+_STEP = np.radians(22.5)
+_COS_STEP = float(np.cos(_STEP))
+_SIN_STEP = float(np.sin(_STEP))
+_COS_HALF = float(np.cos(_STEP / 2))
+_SECTORS = 16
+_SEGMENT = 0.5 * float(_STEP - _SIN_STEP)
+_SEGMENT_CENTRE = 4 * float(np.sin(_STEP / 2)) ** 3 / (3 * float(_STEP - _SIN_STEP))
+ARC_PARTS = 4
+"""Chords that stand for the girdle's arc over each half facet."""
+
+
+@dataclass(frozen=True)
+class Corners:
+    """Where the facets meet, on a stone of unit radius, crown height and pavilion depth.
+
+    ``star_radius``/``star_height``: the corner shared by star, mains and upper halves (azimuth 22.5°).
+    ``lower_radius``/``lower_height``: the corner shared by pavilion mains and lower halves.
+    ``upper_slope``/``lower_slope``: fall of the halves per unit radius, along their own direction.
+    """
+
+    star_radius: Number
+    star_height: Number
+    upper_slope: Number
+    lower_radius: float
+    lower_height: float
+    lower_slope: float
+
+
+def corners(table: Number) -> Corners:
+    """Corners of the unit brilliant for a table given as a share of the diameter (below 0.92)."""
+    along = table + STAR_REACH * (_COS_STEP - table)
+    star_radius = along / _COS_STEP
+    star_height = (1 - along) / (1 - table)
+    upper_slope = star_height / ((1 - star_radius) * _COS_HALF)
+    lower_radius = 1 - LOWER_HALF_LENGTH
+    lower_height = 1 - lower_radius * _COS_STEP
+    lower_slope = lower_height / ((1 - lower_radius) * _COS_HALF)
+    return Corners(star_radius, star_height, upper_slope, lower_radius, lower_height, lower_slope)
+
+
+def crown_share(table: Number) -> Number:
+    """Crown volume over R²·h_c: prisms under table, star, main and half, less the scallop beyond the chord."""
+    at = corners(table)
+    table_edge = 0.5 * table * table * _COS_STEP * _SIN_STEP
+    star = 0.5 * table * _SIN_STEP * (at.star_radius - table * _COS_STEP)
+    main = 0.5 * _SIN_STEP * at.star_radius * (1 - table)
+    half = 0.5 * (_SIN_STEP - _SIN_STEP * at.star_radius)
+    scallop = _SEGMENT * at.upper_slope * (_COS_HALF - _SEGMENT_CENTRE)
+    return _SECTORS * (table_edge + star * (2 + at.star_height) / 3 + main * (1 + at.star_height) / 3
+                       + half * at.star_height / 3 + scallop)
+
+
+def pavilion_share() -> float:
+    """Pavilion volume over R²·h_p."""
+    at = corners(TABLE)
+    main = 0.5 * _SIN_STEP * at.lower_radius
+    half = 0.5 * _SIN_STEP * (1 - at.lower_radius)
+    scallop = _SEGMENT * at.lower_slope * (_COS_HALF - _SEGMENT_CENTRE)
+    return _SECTORS * (main * (1 + at.lower_height) / 3 + half * at.lower_height / 3 + scallop)
+
+
+@figure("stone.volume", "Volume of the facet solid", "mm³", "(D/2)²·(h_c·k_c + h_p·k_p + π·g)", GEOMETRY, places=1,
+        diameter="D", crown_height="h_c", crown="k_c", pavilion_depth="h_p", pavilion="k_p", girdle="g")
+def volume_mm3(diameter: Number, crown_height: Number, crown: Number, pavilion_depth: Number, pavilion: Number,
+               girdle: Number) -> Number:
+    """Volume in mm³ from the shares that the facet layout gives (:func:`crown_share`, :func:`pavilion_share`)."""
+    return (diameter / 2) ** 2 * (crown_height * crown + pavilion_depth * pavilion + np.pi * girdle)
+
+
+def pavilion_profile(stone: Stone) -> tuple[Number, Number]:
+    """The pavilion's widest outline: radius and depth of the corner between girdle edge and culet, in mm."""
+    at = corners(TABLE)
+    return at.lower_radius * stone.diameter / 2, at.lower_height * stone.pavilion_depth
+
+
+def pavilion_run(stone: Stone) -> Number:
+    """Radius lost per mm of depth just under the girdle (cotangent of the steepest outline)."""
+    radius, depth = pavilion_profile(stone)
+    return (stone.diameter / 2 - radius) / depth
+
+
+@dataclass(frozen=True)
+class FacetSolid:
+    """A closed convex solid: ``points`` (n, 3) in mm, ``facets`` as loops of point numbers, with their names."""
+
+    points: NDArray[np.float64]
+    facets: tuple[tuple[str, tuple[int, ...]], ...]
+
+
+def solid(stone: Stone) -> FacetSolid:
+    """The 57 facets and the girdle of one stone (scalars only), loops counter-clockwise seen from outside."""
+    radius, crown, girdle = float(stone.diameter) / 2, float(stone.crown_height), float(stone.girdle)
+    pavilion = float(stone.pavilion_depth)
+    at = corners(float(stone.table))
+    mains = np.arange(8) * np.pi / 4
+    betweens = mains + _STEP
+    arcs = np.arange(_SECTORS * ARC_PARTS) * _STEP / ARC_PARTS
+    upper, lower = _girdle_edges(arcs, crown, girdle, pavilion, at)
+    rings = [
+        _ring(mains, float(stone.table) * radius, crown + girdle),
+        _ring(betweens, float(at.star_radius) * radius, float(at.star_height) * crown + girdle),
+        _ring(arcs, radius, upper),
+        _ring(arcs, radius, lower),
+        _ring(betweens, at.lower_radius * radius, -at.lower_height * pavilion),
+        np.array([[0.0, 0.0, -pavilion]]),
+    ]
+    return FacetSolid(np.vstack(rings), _facets())
+
+
+def _ring(azimuths: NDArray[np.float64], radius: float, height: float | NDArray[np.float64]) -> NDArray[np.float64]:
+    return np.column_stack([radius * np.cos(azimuths), radius * np.sin(azimuths),
+                            np.broadcast_to(height, azimuths.shape)])
+
+
+def _girdle_edges(arcs: NDArray[np.float64], crown: float, girdle: float, pavilion: float,
+                  at: Corners) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    off = np.cos(np.mod(arcs, _STEP) - _STEP / 2)
+    upper = girdle + float(at.upper_slope) * crown * (_COS_HALF - off)
+    lower = -at.lower_slope * pavilion * (_COS_HALF - off)
+    crossed = upper < lower
+    knife = (upper + lower) / 2
+    return np.where(crossed, knife, upper), np.where(crossed, knife, lower)
+
+
+def _facets() -> tuple[tuple[str, tuple[int, ...]], ...]:
+    per, count = ARC_PARTS, _SECTORS * ARC_PARTS
+    table, star, top, bottom, low, culet = 0, 8, 16, 16 + count, 16 + 2 * count, 24 + 2 * count
+    found: list[tuple[str, tuple[int, ...]]] = [("table", tuple(range(8)))]
+    for k in range(8):
+        after, start = (k + 1) % 8, 2 * per * k
+        before = (k - 1) % 8
+        arc = [(start + i) % count for i in range(2 * per + 1)]
+        first, second = arc[: per + 1], arc[per:]
+        found.append(("star", (table + k, star + k, table + after)))
+        found.append(("crown main", (table + k, star + before, top + start, star + k)))
+        found.append(("pavilion main", (culet, low + k, bottom + start, low + before)))
+        for part in (first, second):
+            found.append(("upper half", (star + k, *(top + i for i in part))))
+            found.append(("lower half", (low + k, *(bottom + i for i in reversed(part)))))
+    for i in range(count):
+        j = (i + 1) % count
+        found.append(("girdle", (top + i, bottom + i, bottom + j, top + j)))
+    return tuple(found)

@@ -1,0 +1,64 @@
+"""Species: hardness, specific gravity, and what heat and cleaning do. Values from memory, typical."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Species:
+    """One kind of stone.
+
+    ``hardness`` on Mohs' scale, ``gravity`` specific gravity; ``heat``, ``acid``, ``ultrasonic`` and ``steam``
+    say what each does in a word the bench uses: "bears", "care" or "never". ``note`` is one more thing to know.
+    """
+
+    key: str
+    label: str
+    hardness: float
+    gravity: float
+    heat: str
+    acid: str
+    ultrasonic: str
+    steam: str
+    note: str = ""
+
+
+_ROWS = (
+    ("diamond", "Diamond", 10, 3.52, "care", "bears", "care", "bears", "perfect cleavage; burns in an open flame"),
+    ("ruby", "Ruby", 9, 4.00, "care", "care", "care", "care", "fillings may run out"),
+    ("sapphire", "Sapphire", 9, 4.00, "care", "bears", "care", "care", "boric acid etches it when hot"),
+    ("chrysoberyl", "Chrysoberyl", 8.5, 3.73, "care", "bears", "bears", "bears", ""),
+    ("spinel", "Spinel", 8, 3.60, "care", "bears", "bears", "care", ""),
+    ("topaz", "Topaz", 8, 3.53, "never", "bears", "never", "never", "perfect basal cleavage"),
+    ("cubic-zirconia", "Cubic zirconia", 8.25, 5.80, "care", "bears", "bears", "bears", ""),
+    ("moissanite", "Moissanite", 9.25, 3.22, "care", "bears", "bears", "bears", ""),
+    ("emerald", "Emerald", 7.5, 2.72, "never", "never", "never", "never", "oiled as a rule"),
+    ("aquamarine", "Aquamarine", 7.5, 2.70, "never", "bears", "care", "never", ""),
+    ("morganite", "Morganite", 7.5, 2.70, "never", "bears", "care", "never", ""),
+    ("almandine", "Almandine garnet", 7.5, 4.10, "never", "care", "care", "never", ""),
+    ("rhodolite", "Rhodolite garnet", 7.25, 3.84, "never", "care", "care", "never", ""),
+    ("tsavorite", "Tsavorite garnet", 7.25, 3.61, "never", "care", "care", "never", ""),
+    ("demantoid", "Demantoid garnet", 7, 3.84, "never", "care", "care", "never", ""),
+    ("tourmaline", "Tourmaline", 7.25, 3.06, "never", "care", "never", "never", ""),
+    ("quartz", "Quartz", 7, 2.65, "never", "bears", "care", "never", "amethyst and citrine change colour"),
+    ("iolite", "Iolite", 7.25, 2.61, "never", "never", "never", "never", ""),
+    ("zircon", "Zircon", 7, 4.69, "never", "bears", "never", "never", "brittle facet edges"),
+    ("peridot", "Peridot", 6.75, 3.34, "never", "never", "never", "never", ""),
+    ("tanzanite", "Tanzanite", 6.5, 3.35, "never", "never", "never", "never", ""),
+    ("kunzite", "Kunzite", 6.75, 3.18, "never", "care", "never", "never", "two perfect cleavages"),
+    ("scapolite", "Scapolite", 5.75, 2.65, "never", "never", "never", "never", ""),
+    ("moonstone", "Moonstone", 6.25, 2.60, "never", "care", "never", "never", "perfect cleavage"),
+    ("labradorite", "Labradorite", 6.25, 2.70, "never", "care", "never", "never", "perfect cleavage"),
+    ("opal", "Opal", 6, 2.10, "never", "never", "never", "never", "dries and cracks"),
+    ("turquoise", "Turquoise", 5.5, 2.70, "never", "never", "never", "never", ""),
+    ("lapis-lazuli", "Lapis lazuli", 5.25, 2.80, "never", "never", "never", "never", ""),
+    ("sodalite", "Sodalite", 5.75, 2.30, "never", "never", "never", "never", ""),
+    ("apatite", "Apatite", 5, 3.19, "never", "never", "never", "never", ""),
+)
+
+SPECIES: dict[str, Species] = {row[0]: Species(*row) for row in _ROWS}
+DEFAULT_SPECIES = "diamond"
+ALIASES = {"cz": "cubic-zirconia", "lapis": "lapis-lazuli", "garnet": "almandine", "amethyst": "quartz",
+           "citrine": "quartz"}
+"""Other words the bench uses, and the species they are read as."""
