@@ -63,6 +63,7 @@ class FigureFunction(Generic[P]):
         self._function = function
         self.spec = spec
         self.parameters = tuple(inspect.signature(function).parameters)
+        self.marks = tuple(spec.symbols.get(name, "") for name in self.parameters)
         self.__doc__ = function.__doc__
         self.__name__ = function.__name__
         unknown = set(spec.symbols) - set(self.parameters)
@@ -86,11 +87,17 @@ def figure(
 
 @dataclass(frozen=True)
 class Entry:
-    """One line of a ledger: the value, what it is, and the numbers that went in, by symbol."""
+    """One line of a ledger: the value, what it is, and the numbers that went in, with their symbols."""
 
     spec: FigureSpec
     value: Number
-    inputs: tuple[tuple[str, Any], ...]
+    marks: tuple[str, ...]
+    arguments: tuple[Any, ...]
+
+    @property
+    def inputs(self) -> tuple[tuple[str, Any], ...]:
+        """Symbol and number of everything that the formula names."""
+        return tuple((mark, number) for mark, number in zip(self.marks, self.arguments, strict=True) if mark)
 
 
 @dataclass
@@ -100,19 +107,18 @@ class Ledger:
     entries: dict[str, Entry] = field(default_factory=dict)
 
     def enter(self, function: FigureFunction[P], *args: P.args, **kwargs: P.kwargs) -> Number:
-        """Run ``function``, keep its result under its key, and return it."""
-        value = function(*args, **kwargs)
-        given = dict(zip(function.parameters, args, strict=False)) | kwargs
-        symbols = function.spec.symbols
-        inputs = tuple((symbols[name], number) for name, number in given.items() if name in symbols)
-        self.entries[function.spec.key] = Entry(function.spec, value, inputs)
+        """Run ``function`` on positional arguments, keep its result under its key, and return it."""
+        if kwargs:
+            raise TypeError("a figure is entered with positional arguments only, so that its working keeps their order")
+        value = function(*args)  # type: ignore[call-arg]
+        self.entries[function.spec.key] = Entry(function.spec, value, function.marks, args)
         return value
 
     def given(self, key: str, label: str, unit: str, value: Number, source: str, *, places: int = 2,
               formula: str = "") -> Number:
         """Keep a value that was measured, chosen or assumed rather than worked out."""
         spec = FigureSpec(key, label, unit, formula or source, source, {}, places)
-        self.entries[key] = Entry(spec, value, ())
+        self.entries[key] = Entry(spec, value, (), ())
         return value
 
     def value(self, key: str) -> Number:

@@ -96,6 +96,13 @@ def bridge_mm(opening: Number, height: Number, splay: Number, claw: Number) -> N
     return opening - 2 * height * np.tan(np.radians(splay)) + claw
 
 
+@figure("head.between_claws", "Daylight between neighbouring claws", "mm", "2·r_c·sin(180/N) − w", GEOMETRY,
+        claw_radius="r_c", claws="N", claw="w")
+def between_claws_mm(claw_radius: Number, claws: Number, claw: Number) -> Number:
+    """Gap in mm between neighbouring claws at the seat; negative where they would run into each other."""
+    return 2 * claw_radius * np.sin(np.pi / claws) - claw
+
+
 @figure("head.metal_volume", "Metal in the head", "mm³", "π/4·(N·(l − a_f)·w² + (l_u + l_l)·v²)", GEOMETRY, places=1,
         claws="N", length="l", allowance="a_f", claw="w", upper="l_u", lower="l_l", wire="v")
 def metal_volume_mm3(claws: Number, length: Number, allowance: Number, claw: Number, upper: Number, lower: Number,
@@ -162,6 +169,7 @@ class Basket:
         ledger.enter(claws.u_piece_length_mm, length, bridge, rules.handling_mm)
         ledger.enter(claws.open_arc_deg, float(self.choice.claws))
         ledger.enter(claws.open_arc_one_lost_deg, float(self.choice.claws))
+        ledger.enter(between_claws_mm, self.claw_radius, float(self.choice.claws), self.claw)
         ledger.enter(bend_strain, self.claw * rules.tip_thinned_share, rules.bend_radius_mm)
         volume = ledger.enter(metal_volume_mm3, float(self.choice.claws), length, rules.file_allowance_mm, self.claw,
                               upper_length, lower_length, self.ring)

@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from yarvel.figures.figure import Ledger, Number, published
+from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure, published
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import seats
 from yarvel.heads.style import Head, HeadChoice, StoneFacts
@@ -23,6 +23,13 @@ from yarvel.stones.cuts import CUTS
 from yarvel.stones.species import ALIASES, SPECIES, Species
 from yarvel.stones.stone import Readings
 from yarvel.stones.weight import weight_formula_ct, weight_model_ct
+
+
+@figure("seat.table_above_finger", "Table above the finger", "mm", "P + g + h_c", GEOMETRY,
+        plane="P", girdle="g", crown="h_c")
+def table_above_finger_mm(plane: Number, girdle: Number, crown: Number) -> Number:
+    """Height in mm of the table above the top of the finger."""
+    return plane + girdle + crown
 
 
 @dataclass(frozen=True)
@@ -110,6 +117,8 @@ def _fit(ledger: Ledger, job: Job, head: Head, facts: StoneFacts, band: Band | N
                  _size_origin(job.shank), formula="by finger size")
     ledger.enter(sizes.inside_circumference_mm, band.inside_diameter)
     method.enter(ledger, request, fitted, width_at, band, rules)
+    ledger.enter(table_above_finger_mm, ledger.value("seat.plane_above_finger"), facts.stone.girdle,
+                 facts.stone.crown_height)
     return fitted
 
 

@@ -9,6 +9,7 @@ from yarvel.planning.calls import (
     burs,
     claw_loss,
     claw_wire,
+    crowding,
     culet,
     gallery,
     heat,
@@ -26,8 +27,8 @@ from yarvel.planning.calls import (
 )
 from yarvel.planning.calls.call import LEVELS, Call, Situation
 
-JUDGEMENTS = (notch, culet, wall, gallery, ring_hidden, claw_wire, claw_loss, band_thinned, sprung, weights, proportions,
-              roundness, burs, bending, annealing, solder, heat, softness, wide_band, top_heavy)
+JUDGEMENTS = (notch, culet, wall, gallery, ring_hidden, claw_wire, crowding, claw_loss, band_thinned, sprung, weights,
+              proportions, roundness, burs, bending, annealing, solder, heat, softness, wide_band, top_heavy)
 
 
 def examine_all(situation: Situation) -> tuple[Call, ...]:

@@ -9,12 +9,12 @@ CODE = "top-heavy"
 
 def examine(situation: Situation) -> list[Call]:
     """Height of the table above the finger over the band's width, against the house's limit."""
-    if not situation.has("seat.plane_above_finger") or situation.job.shank is None:
+    if not situation.has("seat.table_above_finger") or situation.job.shank is None:
         return []
-    table = situation["seat.plane_above_finger"] + situation["stone.girdle"] + situation["stone.crown_height"]
+    table = situation["seat.table_above_finger"]
     ratio, limit = table / situation.job.shank.width_mm, situation.rules.top_heavy_ratio
     level = OK if ratio <= limit else NOTE
     wider = round(min(table / limit + 0.05, 15), 1)
     return [Call(CODE, level, "Height to width", "A high head on a narrow band rolls to the side in wear.", ratio,
-                 limit, "", "band", "seat.plane_above_finger", None if level == OK else {"shank": {"width_mm": wider}},
+                 limit, "", "band", "seat.table_above_finger", None if level == OK else {"shank": {"width_mm": wider}},
                  "" if level == OK else f"Band {wider:.1f} mm wide")]

@@ -1,0 +1,115 @@
+"""The command line. Starting it loads no Qt; the window and the bench sheet load it when asked for."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import os
+import sys
+from pathlib import Path
+
+from yarvel import __version__
+from yarvel.figures.errors import YarvelError
+from yarvel.figures.rules import HouseRules
+
+REFUSED = 2
+"""Exit status where the input cannot be used."""
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Run the command line; returns the exit status."""
+    options = _parser().parse_args(arguments)
+    try:
+        if options.command == "plan":
+            return _plan(options)
+        if options.command == "sheet":
+            return _sheet(options)
+        return _window(options)
+    except YarvelError as error:
+        print(error, file=sys.stderr)
+        return REFUSED
+    except BrokenPipeError:
+        sys.stderr.close()
+        return 0
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="yarvel", description="Heads, seats and shanks from the stone on the gauge.")
+    parser.add_argument("--version", action="version", version=f"yarvel {__version__}")
+    parser.add_argument("--demo", action="store_true", help="open a made-up workshop, kept in a folder of its own")
+    parser.add_argument("--store", type=Path, metavar="PATH", help="open or make the store at this path")
+    commands = parser.add_subparsers(dest="command", metavar="COMMAND")
+    plan = commands.add_parser("plan", help="print the plan of a job file as JSON")
+    plan.add_argument("job", type=Path, nargs="?", metavar="JOB.json")
+    plan.add_argument("--schema", action="store_true", help="print the JSON Schema of the job file")
+    sheet = commands.add_parser("sheet", help="write the bench sheet of a job file")
+    sheet.add_argument("job", type=Path, metavar="JOB.json")
+    sheet.add_argument("-o", "--output", type=Path, required=True, metavar="OUT.pdf|.svg")
+    return parser
+
+
+def _plan(options: argparse.Namespace) -> int:
+    from yarvel.exchange.job_file import read_job, schema
+
+    if options.schema:
+        print(json.dumps(schema(), indent=2, ensure_ascii=False))
+        return 0
+    if options.job is None:
+        print("JOB.json: missing: a job file to plan, or --schema", file=sys.stderr)
+        return REFUSED
+    from yarvel.exchange.plan_file import plan_text
+    from yarvel.planning.plan import plan
+
+    rules = HouseRules()
+    sys.stdout.write(plan_text(plan(read_job(options.job, rules), rules)))
+    return 0
+
+
+def _sheet(options: argparse.Namespace) -> int:
+    from yarvel.exchange.job_file import read_job
+    from yarvel.planning.plan import plan
+
+    kind = options.output.suffix.lower()
+    if kind not in (".pdf", ".svg"):
+        print(f"{options.output}: unknown kind of file: a name that ends in .pdf or .svg", file=sys.stderr)
+        return REFUSED
+    rules = HouseRules()
+    made = plan(read_job(options.job, rules), rules)
+    try:
+        if kind == ".svg":
+            _write_svg(made, options.output)
+        else:
+            from yarvel.exchange.bench_pdf import write_bench_pdf
+
+            write_bench_pdf(made, options.output, options.job.stem)
+    except OSError as error:
+        print(f"{options.output}: {error.strerror or error}: a folder that can be written to", file=sys.stderr)
+        return REFUSED
+    return 0
+
+
+def _write_svg(made: object, target: Path) -> None:
+    from yarvel.drawing.bench_sheet import A4, MARGIN
+    from yarvel.drawing.painters.svg import svg_text
+    from yarvel.drawing.sheet import sheet
+    from yarvel.planning.plan import Plan
+
+    assert isinstance(made, Plan)
+    drawing = sheet(made, A4[0] - 2 * MARGIN, 168, grips=False)
+    part = target.with_name(target.name + ".part")
+    part.write_text(svg_text(drawing), encoding="utf-8")
+    part.replace(target)
+
+
+def _window(options: argparse.Namespace) -> int:
+    if not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY") or os.environ.get("QT_QPA_PLATFORM")):
+        print("There is no display: start Yarvel in a desktop session, or under a virtual one with: "
+              "xvfb-run -a yarvel" + (" --demo" if options.demo else ""), file=sys.stderr)
+        return REFUSED
+    from yarvel.app import run
+
+    return run(options.store, options.demo)
+
+
+if __name__ == "__main__":
+    raise SystemExit(main())

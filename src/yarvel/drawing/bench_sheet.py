@@ -1,0 +1,249 @@
+"""The bench sheet: pages to print at 1:1, from the drawing to the checks to tick."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from yarvel.drawing import elements
+from yarvel.drawing.metrics import text_width
+from yarvel.drawing.model import sheet_model
+from yarvel.drawing.primitives import Drawing
+from yarvel.drawing.sheet import sheet
+from yarvel.drawing.view import View
+from yarvel.figures.figure import Figure
+from yarvel.metals.joints import groups
+from yarvel.planning.calls.call import OK
+from yarvel.planning.plan import Plan
+
+A4 = (210.0, 297.0)
+MARGIN = 12.0
+BAR_MM = 50.0
+_BODY = 3.2
+_LINE = 4.7
+_ROOMS = (("stone", "Stone"), ("head", "Head"), ("seat", "Seat"), ("shank", "Shank"))
+_CAUTIONS = {
+    "Solder": "Torch and block: eyes covered, hair and sleeves tied back, gas checked, flux fumes drawn off; the block "
+              "stays hot after the glow has gone. Pickle: acid into water, copper or plastic tongs. Old solder may hold "
+              "cadmium.",
+    "Cut the seat": "Burs: eye protection, hands braced, hair and sleeves away from the motor; let the bur stop before "
+                    "you lay it down.",
+    "Close": "Support the head; never close across two neighbours at once; a slipping tool chips the stone and the hand.",
+    "Finish": "Polishing: extraction on, eyes covered, nothing loose near the wheel; hold so that the wheel can take "
+              "the work away from you. Nickel alloys: ask about allergy.",
+}
+_DEFER = "Local codes and the advice of licensed practice come before anything on this sheet."
+
+
+@dataclass(frozen=True)
+class Heading:
+    """What stands at the top of every page; texts as they are to be printed."""
+
+    number: str = ""
+    customer: str = ""
+    item: str = ""
+    promised: str = ""
+    printed: str = ""
+
+
+def bench_sheet(plan: Plan, heading: Heading) -> list[Drawing]:
+    """All pages: drawing with the true size beside a ruler bar; figures; the work in order, checks, cautions."""
+    pages = [_drawing_page(plan), *_figure_pages(plan), *_work_pages(plan)]
+    for number, page in enumerate(pages, start=1):
+        _head(page, heading, number, len(pages))
+    return pages
+
+
+def _head(page: Drawing, heading: Heading, number: int, count: int) -> None:
+    words = "  ·  ".join(word for word in (heading.number, heading.customer, heading.item) if word)
+    page.text((MARGIN, 14), words or "Bench sheet", 4.4, bold=True)
+    right = f"promised {heading.promised}" if heading.promised else ""
+    page.text((A4[0] - MARGIN, 14), right, _BODY, "end")
+    page.line([(MARGIN, 17), (A4[0] - MARGIN, 17)], "frame")
+    foot = f"printed {heading.printed}  ·  " if heading.printed else ""
+    page.text((A4[0] - MARGIN, A4[1] - 7), f"{foot}page {number} of {count}", 2.6, "end", "text-quiet")
+
+
+def _page() -> Drawing:
+    return Drawing(*A4)
+
+
+def _drawing_page(plan: Plan) -> Drawing:
+    page = _page()
+    page.place(sheet(plan, A4[0] - 2 * MARGIN, 168, grips=False), MARGIN, 19)
+    page.line([(MARGIN, 189), (A4[0] - MARGIN, 189)], "rule")
+    page.text((MARGIN, 195), "True size, 1 : 1", _BODY, bold=True)
+    page.place(true_size(plan), MARGIN, 197)
+    ruler_bar(page, MARGIN, 238)
+    top = 250.0
+    for call in [call for call in plan.calls if call.level != OK][:6]:
+        for line in _wrapped(f"{call.level}: {call.title}. {call.message}", A4[0] - 2 * MARGIN)[:2]:
+            page.text((MARGIN, top), line, _BODY)
+            top += _LINE
+        if top > A4[1] - 16:
+            break
+    return page
+
+
+def true_size(plan: Plan) -> Drawing:
+    """Front, side and plan at 1:1, without dimensions."""
+    model = sheet_model(plan)
+    drawing = Drawing(A4[0] - 2 * MARGIN, 34)
+    inside = 0.0 if model.band is None else model.band.inside_radius
+    half = max(inside * 0.95, model.outer_radius + 1)
+    seat = model.top + 2
+    front = View(drawing, (half + 2, seat), 1.0)
+    elements.band_from_front(front, model, half)
+    elements.head_from_side(front, model, 0.0, np.array([1.0, 0, 0]), np.array([0, -1.0, 0]))
+    side = View(drawing, (2 * half + 14 + model.outer_radius, seat), 1.0)
+    bottom = model.lowest - 6
+    if model.gap is None:
+        elements.band_from_side(side, model, bottom)
+    elements.head_from_side(side, model, -90.0, np.array([0, -1.0, 0]), np.array([-1.0, 0, 0]))
+    if model.gap is not None:
+        elements.band_from_side(side, model, bottom)
+    above = View(drawing, (2 * half + 34 + 3 * model.outer_radius, model.outer_radius + 2), 1.0)
+    elements.band_from_above(above, model, model.outer_radius + 3)
+    elements.head_from_above(above, model)
+    return drawing
+
+
+def ruler_bar(page: Drawing, x: float, y: float) -> None:
+    """A bar of 50 mm with ticks, to be checked with a ruler after printing."""
+    page.line([(x, y), (x + BAR_MM, y)], "cut")
+    for tick in range(int(BAR_MM) + 1):
+        high = 3.0 if tick % 10 == 0 else 2.0 if tick % 5 == 0 else 1.2
+        page.line([(x + tick, y), (x + tick, y - high)], "dimension")
+    page.text((x, y + 4), "0", 2.6, "middle")
+    page.text((x + BAR_MM, y + 4), "50 mm", 2.6, "middle")
+    page.text((x + BAR_MM + 8, y), "Lay a ruler on this bar: if it is not 50 mm long, print again at 100 %.", _BODY)
+
+
+def _figure_pages(plan: Plan) -> list[Drawing]:
+    page, top, left = _page(), 25.0, MARGIN
+    pages = [page]
+    column = (A4[0] - 2 * MARGIN - 8) / 2
+    for room, title in _ROOMS:
+        figures = [figure for key, figure in plan.figures.items() if key.startswith(f"{room}.")]
+        for place, figure in enumerate(figures):
+            if top > A4[1] - 18:
+                left, top = (left + column + 8, 25.0) if left == MARGIN else (MARGIN, 25.0)
+                if left == MARGIN:
+                    page = _page()
+                    pages.append(page)
+            if place == 0:
+                top += 2
+                page.text((left, top), title, 3.8, bold=True)
+                top += _LINE + 0.6
+            _figure_row(page, figure, left, top, column)
+            top += _LINE
+        top += 2
+    return pages
+
+
+def _figure_row(page: Drawing, figure: Figure, left: float, top: float, width: float) -> None:
+    value = f"{figure.text()} {figure.plus_minus_text()}".rstrip()
+    page.text((left, top), _shortened(figure.label, width - text_width(value, _BODY) - 3), _BODY)
+    page.text((left + width, top), value, _BODY, "end")
+    page.line([(left, top + 1.2), (left + width, top + 1.2)], "rule")
+
+
+def _shortened(text: str, width: float) -> str:
+    if text_width(text, _BODY) <= width:
+        return text
+    while text and text_width(text + "…", _BODY) > width:
+        text = text[:-1]
+    return text.rstrip() + "…"
+
+
+def work_steps(plan: Plan) -> list[tuple[str, list[str]]]:
+    """The work in order: step, and its lines with the plan's figures."""
+    figures = plan.figures
+    solder = [f"{joint.group}{f' × {count}' if count > 1 else ''}: {joint.grade}, flows {joint.flow_c:.0f} °C"
+              + (f"; {joint.shield}" if joint.shield else "") for joint, count in groups(plan.joints)]
+    cut = ["Scribe one line at the girdle's height on all claws." if plan.claw_azimuths_deg
+           else "Narrow-lipped end up: it is the seat."]
+    if "seat.first_cut" in figures:
+        cut.append(f"First cut {figures['seat.first_cut'].text()}, then a little at a time to "
+                   f"{figures['seat.depth'].text()}; {figures['seat.remaining'].text()} stays behind the girdle.")
+    if plan.bur_steps_mm and not plan.job.head.seated:
+        cut.append("Burs: " + " → ".join(f"{size:.1f}" for size in plan.bur_steps_mm) + " mm; push the last "
+                   f"{figures['seat.push_to_claw'].text()} towards each claw in turn.")
+    cut.append(f"Open the seat to {figures['seat.opening'].text()}.")
+    close = (["Thin the tips, close opposite pairs little by little, look at eye level between rounds."]
+             if plan.claw_azimuths_deg else ["Press the rim over at 12, 6, 3, 9, then between, little by little."])
+    return [("Solder", solder or ["No joints in this head."]), ("Clean", ["Polish what will be out of reach."]),
+            ("Cut the seat", cut), ("Close", close), ("Finish", ["Round the tips against a safe edge; snag test."])]
+
+
+def checks(plan: Plan) -> list[str]:
+    """What to tick before release, with the plan's values."""
+    figures = plan.figures
+    found = [f"Stone measured again: {figures['stone.mean_diameter'].text()} across, {figures['stone.depth'].text()} "
+             "deep", "Straight from the front, the side and straight above", "Stone level; no gap under any claw"
+             if plan.claw_azimuths_deg else "Stone level; rim closed all round"]
+    if plan.claw_azimuths_deg:
+        found += [f"Claws evenly spaced, {360 / len(plan.claw_azimuths_deg):g}° apart",
+                  f"Notch {figures['seat.notch_ratio'].text()} of the claw, never past half",
+                  "Upper ring hidden under the stone"]
+    if "shank.inside_circumference" in figures:
+        found.append(f"Size: {figures['shank.inside_circumference'].text()} round the inside")
+    if "seat.culet_clearance" in figures:
+        found.append(f"Culet clear by {figures['seat.culet_clearance'].text()}")
+    return [*found, "Joints without gaps or pits", "Nothing catches cloth", "Loose test, loupe, polished out"]
+
+
+def _work_pages(plan: Plan) -> list[Drawing]:
+    page, top = _page(), 25.0
+    width = A4[0] - 2 * MARGIN
+    page.text((MARGIN, top), "The work, in order", 3.8, bold=True)
+    top += _LINE + 1
+    for step, lines in work_steps(plan):
+        page.text((MARGIN, top), step, _BODY, bold=True)
+        top += _LINE
+        for line in lines:
+            for number, piece in enumerate(_wrapped(line, width - 10)):
+                if number == 0:
+                    _tick_box(page, MARGIN + 1, top)
+                page.text((MARGIN + 7, top), piece, _BODY)
+                top += _LINE
+        for piece in _wrapped("Caution: " + _CAUTIONS[step], width - 8) if step in _CAUTIONS else []:
+            page.text((MARGIN + 7, top), piece, 2.8, "start", "text-quiet")
+            top += 4.0
+        top += 1.5
+    return [page, *_check_page(plan, page, top)]
+
+
+def _check_page(plan: Plan, page: Drawing, top: float) -> list[Drawing]:
+    rows = checks(plan)
+    added: list[Drawing] = []
+    if top + (len(rows) + 4) * (_LINE + 0.8) > A4[1] - 14:
+        page, top = _page(), 25.0
+        added.append(page)
+    page.text((MARGIN, top), "Checks before release", 3.8, bold=True)
+    top += _LINE + 1
+    for row in rows:
+        _tick_box(page, MARGIN + 1, top)
+        page.text((MARGIN + 7, top), row, _BODY)
+        top += _LINE + 0.8
+    page.text((MARGIN, top + 3), "Checked by                                        Date", _BODY)
+    page.text((MARGIN, top + 9), _DEFER, 2.8, "start", "text-quiet")
+    return added
+
+
+def _tick_box(page: Drawing, x: float, y: float) -> None:
+    corners = np.array([(x, y - 2.7), (x + 3, y - 2.7), (x + 3, y + 0.3), (x, y + 0.3)])
+    page.area(corners, "paper", "dimension")
+
+
+def _wrapped(text: str, width: float) -> list[str]:
+    lines, line = [], ""
+    for word in text.split():
+        longer = f"{line} {word}".strip()
+        if line and text_width(longer, _BODY) > width:
+            lines.append(line)
+            line = word
+        else:
+            line = longer
+    return [*lines, line] if line else lines

@@ -1,0 +1,1 @@
+"""Painters that replay a drawing: SVG text, and Qt for screen, print and PDF."""

@@ -1,0 +1,90 @@
+"""What a drawing is made of: paths and texts on paper, in mm, x to the right and y down.
+
+Every stroke, fill and text has a *role*; how a role looks is told once, in :mod:`yarvel.drawing.styles` and by
+the palette that a painter is given.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+import numpy as np
+from numpy.typing import NDArray
+
+Points = NDArray[np.float64]
+"""Corner points on paper, shape (n, 2), mm."""
+
+
+@dataclass(frozen=True)
+class Path:
+    """An open or closed run of straight pieces. ``shade`` lightens (+) or darkens (−) the fill, −1 … 1."""
+
+    points: Points
+    stroke: str = ""
+    fill: str = ""
+    closed: bool = False
+    hatch: str = ""
+    shade: float = 0.0
+
+
+@dataclass(frozen=True)
+class Text:
+    """One line of text. ``at`` is its anchor on the base line; ``key`` the figure that it shows."""
+
+    at: tuple[float, float]
+    text: str
+    size: float
+    anchor: str = "start"
+    role: str = "text"
+    key: str = ""
+    bold: bool = False
+
+
+@dataclass(frozen=True)
+class Grip:
+    """A place that can be dragged: ``axis`` is "x" or "y"; moving by 1 mm on paper changes ``value`` by ``per_mm``."""
+
+    name: str
+    label: str
+    at: tuple[float, float]
+    axis: str
+    value: float
+    per_mm: float
+
+
+@dataclass
+class Drawing:
+    """Paths and texts in painting order, on a paper of this size in mm."""
+
+    width: float
+    height: float
+    items: list[Path | Text] = field(default_factory=list)
+    grips: list[Grip] = field(default_factory=list)
+
+    def line(self, points: Points | list[tuple[float, float]], stroke: str) -> None:
+        """Add an open line."""
+        self.items.append(Path(np.asarray(points, dtype=float), stroke))
+
+    def area(self, points: Points, fill: str, stroke: str = "", hatch: str = "", shade: float = 0.0) -> None:
+        """Add a closed area, stroked where ``stroke`` names a role."""
+        self.items.append(Path(np.asarray(points, dtype=float), stroke, fill, True, hatch, shade))
+
+    def text(self, at: tuple[float, float], text: str, size: float, anchor: str = "start", role: str = "text",
+             key: str = "", bold: bool = False) -> None:
+        """Add a line of text."""
+        self.items.append(Text(at, text, size, anchor, role, key, bold))
+
+    def texts(self) -> list[Text]:
+        """All texts in the order they were added."""
+        return [item for item in self.items if isinstance(item, Text)]
+
+    def place(self, other: Drawing, x: float, y: float) -> None:
+        """Add all of another drawing, moved by (x, y) mm."""
+        shift = np.array([x, y])
+        for item in other.items:
+            if isinstance(item, Path):
+                self.items.append(Path(item.points + shift, item.stroke, item.fill, item.closed, item.hatch,
+                                       item.shade))
+            else:
+                self.items.append(Text((item.at[0] + x, item.at[1] + y), item.text, item.size, item.anchor,
+                                       item.role, item.key, item.bold))

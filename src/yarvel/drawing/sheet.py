@@ -1,0 +1,335 @@
+"""The sheet: front, side, plan and a section through a claw, to one scale, dimensioned, on any size of paper."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from yarvel.drawing import elements
+from yarvel.drawing.marks import mark_calls
+from yarvel.drawing.metrics import CAP_HEIGHT, text_width
+from yarvel.drawing.model import SheetModel, band_top, sheet_model
+from yarvel.drawing.primitives import Drawing, Grip
+from yarvel.drawing.view import (
+    LANE,
+    PITCH,
+    SMALL,
+
+    Level,
+    Note,
+    View,
+    Width,
+    chain,
+    ladder,
+    label_width,
+    lanes,
+    notes,
+)
+from yarvel.figures.figure import format_number
+from yarvel.heads.claws import clock
+from yarvel.planning.plan import Plan
+
+SCALES = (25.0, 20.0, 15.0, 12.0, 10.0, 9.0, 8.0, 7.0, 6.0, 5.5, 5.0, 4.5, 4.0, 3.5, 3.0, 2.5, 2.0, 1.5, 1.0)
+_MARGIN = 3.0
+_TITLE = 6.5
+_CLOCK = 6.0
+_GUTTER = 7.0
+_FOOT = 6.0
+_BREAK = 1.1
+
+@dataclass(frozen=True)
+class Placement:
+    """Where the views stand on paper: origins of the model in each, columns of labels, the scale."""
+
+    scale: float
+    front: tuple[float, float]
+    side: tuple[float, float]
+    plan: tuple[float, float]
+    section: tuple[float, float]
+    left_column: float
+    chain_x: float
+    chain_column: float
+    note_column: float
+    half: float
+    bottom: float
+    upper_row: tuple[float, float]
+    lower_row: tuple[float, float]
+
+@dataclass(frozen=True)
+class Content:
+    """All labels of a sheet, made before the layout so that it can leave room for them."""
+
+    levels: list[Level]
+    chain: list[tuple[float, float, str, str]]
+    front_top: list[Width]
+    front_bottom: list[Width]
+    side_bottom: list[Width]
+    plan_bottom: list[Width]
+    notes: list[Note]
+
+def sheet(plan: Plan, width: float, height: float, highlight: str = "", grips: bool = True) -> Drawing:
+    """The dimensioned drawing of a plan on a paper of this size in mm.
+
+    ``highlight`` is the code of a call to mark strongly; grips are left out for print.
+    """
+    model = sheet_model(plan)
+    content = _content(model)
+    placed = _place(model, content, width, height)
+    drawing = Drawing(width, height)
+    _front(drawing, model, content, placed)
+    _side(drawing, model, content, placed)
+    _plan(drawing, model, content, placed)
+    _section(drawing, model, content, placed)
+    text = f"{placed.scale:g} : 1  ·  mm"
+    drawing.text((width - _MARGIN, height - _MARGIN), text, SMALL, "end", "text-quiet")
+    if grips:
+        _grips(drawing, model, placed)
+    mark_calls(drawing, model, highlight, View(drawing, placed.front, placed.scale),
+               View(drawing, placed.section, placed.scale), View(drawing, placed.plan, placed.scale))
+    return drawing
+
+def _number(value: float, places: int = 2) -> str:
+    return format_number(value, places)
+
+def _content(model: SheetModel) -> Content:
+    plan, figures = model.plan, model.plan.figures
+    radius = model.stone_radius
+    stone = plan.stone
+    bottom: list[Width] = []
+    if model.gap is not None:
+        gaps = [("shank.gap_inside", model.gap[0] / 2, -model.head.height),
+                ("shank.gap_outside", model.gap[1] / 2, band_top(model))]
+        straight = abs(model.gap[1] - model.gap[0]) < 0.005
+        for key, half, v in gaps[:1] if straight else gaps:
+            bottom.append(Width(-half, half, v, figures[key].text(unit=False), key))
+    elif model.band is not None:
+        half = _foot_half(model)
+        key = "head.width_at_foot" if "head.width_at_foot" in figures else "head.tube_outer"
+        bottom.append(Width(-half, half, -model.head.height, figures[key].text(unit=False), key))
+    over = "head.outer_over_claws" if model.head.claws is not None else "head.tube_outer"
+    side = [] if model.band is None else [
+        Width(-model.band.width / 2, model.band.width / 2, 0.0, _number(model.band.width), "")]
+    return Content(
+        _levels(model),
+        [(float(stone.girdle), model.table_z, figures['stone.crown_height'].text(unit=False),
+          "stone.crown_height"),
+         (0.0, float(stone.girdle), figures['stone.girdle'].text(unit=False), "stone.girdle"),
+         (model.culet_z, 0.0, figures['stone.pavilion_depth'].text(unit=False), "stone.pavilion_depth")],
+        [Width(-radius, radius, float(stone.girdle), f"Ø {figures['stone.mean_diameter'].text(unit=False)}",
+               "stone.mean_diameter")],
+        bottom, side,
+        [Width(-model.head.opening_radius, model.head.opening_radius, 0.0,
+               f"Ø {figures['head.inner_opening'].text(unit=False)}", "head.inner_opening"),
+         Width(-figures[over].value / 2, figures[over].value / 2, 0.0, f"Ø {figures[over].text(unit=False)}", over)],
+        _notes(model))
+
+def _foot_half(model: SheetModel) -> float:
+    figures = model.plan.figures
+    key = "head.width_at_foot" if "head.width_at_foot" in figures else "head.tube_outer"
+    return figures[key].value / 2
+
+def _levels(model: SheetModel) -> list[Level]:
+    radius, outer = model.stone_radius, model.outer_radius
+    base = 0.0 if model.finger is None else -model.finger
+    table = float(model.plan.stone.table) * radius
+    seat_key = "seat.plane_above_finger" if model.finger is not None else ""
+    found = [
+        Level(-table, model.table_z, f"table {_number(model.table_z + base)}",
+              "seat.table_above_finger" if model.finger is not None else ""),
+        Level(-outer, 0.0, f"seat {_number(base)}", seat_key),
+        Level(0.0, model.culet_z, f"culet {_number(model.culet_z + base)}", "seat.culet_clearance"
+              if model.gap is not None else "stone.pavilion_depth"),
+    ]
+    if model.head.rings:
+        ring = model.head.rings[0]
+        found.append(Level(-ring.radius, ring.z + ring.wire / 2, f"ring {_number(ring.z + ring.wire / 2 + base)}",
+                           "head.ring_drop"))
+    if model.finger is None:
+        found.append(Level(-outer * 0.6, -model.head.height, f"foot {_number(-model.head.height)}", "head.height"))
+        return found
+    found.append(Level(0.0, model.finger, f"finger {_number(0)}", "shank.inside_diameter"))
+    found.append(Level(-_foot_half(model), band_top(model),
+                       f"band {_number(band_top(model) + base)}", _band_key(model)))
+    return found
+
+def _band_key(model: SheetModel) -> str:
+    return "shank.left_under_flat" if model.gap is None else "shank.gap_outside"
+
+def _notes(model: SheetModel) -> list[Note]:
+    figures, stone = model.plan.figures, model.plan.stone
+    radius, girdle = model.stone_radius, float(stone.girdle)
+
+    def note(u: float, v: float, key: str, word: str) -> Note:
+        return Note(u, v, f"{figures[key].text(unit=False)} {word}", key)
+
+    depth = figures["seat.depth"].value
+    behind = figures["seat.remaining"].value
+    cut = "notch" if model.head.claws is not None else "ledge"
+    found = [note(radius - depth * 0.3, girdle * 0.5, "seat.depth", cut),
+             note(radius + behind * 0.6, girdle * 0.1, "seat.remaining", "left")]
+    claws = model.head.claws
+    if claws is None:
+        wall = figures["head.wall"].value
+        found.append(note(model.head.opening_radius + wall * 0.6, -model.head.height * 0.6, "head.wall", "wall"))
+        found.append(note(model.head.opening_radius + wall * 0.4, -model.head.height * 0.85, "head.tube_length",
+                          "tube"))
+        return found
+    tip = claws.profile[claws.profile[:, 1].argmax()]
+    found.append(Note(float(tip[0]), float(tip[1]) - 0.1, f"{figures['head.tip_cover'].text(unit=False)} tip",
+                      "head.tip_cover"))
+    lean = float(np.tan(np.radians(figures["head.splay"].value)))
+    deep = -model.head.height * 0.62
+    found.append(note(model.outer_radius + lean * deep - claws.width * 0.35, deep, "head.claw", "claw"))
+    upper, lower = model.head.rings
+    found.append(note(upper.radius + upper.wire * 0.2, upper.z, "head.upper_ring_outer", "ring"))
+    found.append(note(lower.radius + lower.wire * 0.2, lower.z, "head.lower_ring_outer", "ring"))
+    if figures["head.countersink"].value >= 0.005:
+        found.append(note(upper.radius - upper.wire * 0.3, upper.z + upper.wire * 0.36, "head.countersink", "sink"))
+    return found
+
+def _place(model: SheetModel, content: Content, width: float, height: float) -> Placement:
+    for scale in SCALES:
+        placed, right, low = _placement(model, content, scale, width, height)
+        if right <= width - _MARGIN and low <= height - _FOOT:
+            return placed
+    return placed
+
+def _placement(model: SheetModel, content: Content, scale: float, width: float,
+               height: float) -> tuple[Placement, float, float]:
+    """Placement at one scale, and the right and lower ends it needs; spare room is shared out between the views."""
+    half = max(model.outer_radius, _half_needed(model)) + _BREAK
+    drop = 0.0
+    if model.band is not None and model.finger is not None:
+        inside = model.band.inside_radius
+        drop = inside - float(np.sqrt(max(inside**2 - min(half, inside * 0.96) ** 2, 0)))
+    bottom = model.lowest - (drop + 0.6 if model.band is not None else 0.0)
+    column = label_width([level.text for level in content.levels]) + _MARGIN
+    side_half = max(model.outer_radius, 0 if model.band is None else model.band.width / 2)
+    chain_width = label_width([item[2] for item in content.chain])
+    note_width = label_width([item.text for item in content.notes])
+    left, right = -0.25 * model.stone_radius, model.outer_radius
+    side_width = 2 * side_half * scale + 10 + chain_width
+    section_width = (right - left) * scale + 9 + note_width
+    block = max(side_width, section_width)
+    need_x = column + 4 + 2 * half * scale + _GUTTER + block
+    spare_x = max(width - _MARGIN - need_x, 0.0)
+    front_x = column + 4 + spare_x * 0.3 + half * scale
+    block_x = front_x + half * scale + _GUTTER + spare_x * 0.35
+    rows = len(content.levels) * PITCH
+    upper = max((model.top - bottom) * scale, rows)
+    upper_lanes = max(len(content.front_bottom), len(content.side_bottom)) * LANE + 2
+    lower = max((2 * model.outer_radius) * scale + 2 * _CLOCK + len(content.plan_bottom) * LANE + 2,
+                (model.top + model.head.height) * scale + 4, len(content.notes) * PITCH)
+    need_y = _MARGIN + _TITLE + LANE + upper + upper_lanes + _TITLE + lower
+    spare_y = max(height - _FOOT - need_y, 0.0)
+    upper_top = _MARGIN + _TITLE + LANE + spare_y * 0.3
+    seat_y = upper_top + model.top * scale
+    lower_top = upper_top + upper + upper_lanes + _TITLE + spare_y * 0.35
+    plan_y = lower_top + _CLOCK + model.outer_radius * scale
+    section_y = lower_top + 2 + model.top * scale
+    placed = Placement(
+        scale, (front_x, seat_y), (block_x + side_half * scale, seat_y), (front_x, plan_y),
+        (block_x - left * scale + (block - section_width) * 0.3, section_y), column,
+        block_x + 2 * side_half * scale + 3.5, block_x + 2 * side_half * scale + 10,
+        block_x + (right - left) * scale + (block - section_width) * 0.3 + 9, half, bottom,
+        (upper_top - 1, upper_top + upper), (lower_top, lower_top + lower))
+    return placed, need_x, need_y
+
+def _half_needed(model: SheetModel) -> float:
+    if model.gap is not None:
+        return model.gap[1] / 2
+    return _foot_half(model) if model.band is not None else 0.0
+
+def _title(drawing: Drawing, x: float, y: float, text: str) -> None:
+    drawing.text((x, y), text, SMALL, "start", "text-quiet")
+
+def _front(drawing: Drawing, model: SheetModel, content: Content, placed: Placement) -> None:
+    view = View(drawing, placed.front, placed.scale)
+    top = placed.upper_row[0]
+    _title(drawing, _MARGIN, _MARGIN + 2.5, "Front, along the finger")
+    elements.band_from_front(view, model, placed.half)
+    elements.head_from_side(view, model, 0.0, np.array([1.0, 0, 0]), np.array([0, -1.0, 0]))
+    view.line([(0, model.top + 0.6), (0, placed.bottom - 0.3)], "centre")
+    view.line([(-placed.half, 0), (placed.half + _BREAK, 0)], "seat-line")
+    lanes(view, content.front_top, top + 0.6, downward=False)
+    lanes(view, content.front_bottom, view.at(0, placed.bottom)[1] - 1, downward=True)
+    ladder(view, content.levels, view.at(-placed.half, 0)[0] - 1.5, placed.left_column, top + 1, placed.upper_row[1])
+
+def _side(drawing: Drawing, model: SheetModel, content: Content, placed: Placement) -> None:
+    view = View(drawing, placed.side, placed.scale)
+    _title(drawing, view.at(-model.outer_radius, 0)[0], _MARGIN + 2.5, "Side, along the band")
+    right, toward = np.array([0, -1.0, 0]), np.array([-1.0, 0, 0])
+    if model.gap is None:
+        elements.band_from_side(view, model, placed.bottom)
+    elements.head_from_side(view, model, -90.0, right, toward)
+    if model.gap is not None:
+        elements.band_from_side(view, model, placed.bottom)
+    view.line([(0, model.top + 0.6), (0, placed.bottom - 0.3)], "centre")
+    chain(view, content.chain, placed.chain_x, placed.chain_column, placed.upper_row[0] + 1, placed.upper_row[1])
+    widths = [Width(item.left, item.right, placed.bottom, item.text, item.key) for item in content.side_bottom]
+    lanes(view, widths, view.at(0, placed.bottom)[1] - 1, downward=True)
+
+def _plan(drawing: Drawing, model: SheetModel, content: Content, placed: Placement) -> None:
+    view = View(drawing, placed.plan, placed.scale)
+    _title(drawing, _MARGIN, placed.lower_row[0] - 2.5, "Plan, straight down")
+    elements.band_from_above(view, model, placed.half)
+    elements.head_from_above(view, model)
+    around = model.outer_radius + 0.4
+    view.line([(-around, 0), (around, 0)], "centre")
+    view.line([(0, -around), (0, around)], "centre")
+    _clock_positions(view, model, content)
+    _finger_arrow(drawing, view, model, placed)
+    start = view.at(0, -model.outer_radius)[1] + _CLOCK - 2
+    lanes(view, content.plan_bottom, start, downward=True)
+
+def _clock_positions(view: View, model: SheetModel, content: Content) -> None:
+    """Clock positions outside the claws, clear of the extension lines that run down from the middle."""
+    if model.head.claws is None:
+        return
+    lines = [view.at(side, 0)[0] for width in content.plan_bottom for side in (width.left, width.right)]
+    for azimuth in model.head.claws.azimuths_deg:
+        cos, sin = float(np.cos(np.radians(azimuth))), float(np.sin(np.radians(azimuth)))
+        half, rise = text_width(clock(azimuth), SMALL) / 2, SMALL * CAP_HEIGHT / 2
+        x, y = view.at(model.outer_radius * cos, model.outer_radius * sin)
+        x, y = x + (1.2 + half) * cos, y - (1.2 + rise) * sin
+        if sin < 0.05:
+            step = 0.5 if cos >= 0 else -0.5
+            while any(abs(x - line) < half + 0.7 for line in lines):
+                x += step
+        view.drawing.text((x, y + rise), clock(azimuth), SMALL, "middle", "text-quiet")
+
+
+def _finger_arrow(drawing: Drawing, view: View, model: SheetModel, placed: Placement) -> None:
+    if model.band is None:
+        return
+    x = _MARGIN + 3.0
+    top, bottom = view.at(0, model.outer_radius * 0.8)[1], view.at(0, -model.outer_radius * 0.8)[1]
+    drawing.line([(x, top), (x, bottom)], "finger-edge")
+    for y, way in ((top, 1.0), (bottom, -1.0)):
+        drawing.line([(x - 1.2, y + 2 * way), (x, y), (x + 1.2, y + 2 * way)], "finger-edge")
+    drawing.text((x + 2.0, (top + bottom) / 2), "finger", SMALL, "start", "text-quiet")
+
+def _section(drawing: Drawing, model: SheetModel, content: Content, placed: Placement) -> None:
+    view = View(drawing, placed.section, placed.scale)
+    left = -0.25 * model.stone_radius
+    claws = model.head.claws
+    azimuth = claws.azimuths_deg[0] if claws is not None else 0.0
+    title = "Section through the wall" if claws is None else f"Section through the claw at {clock(azimuth)}"
+    _title(drawing, view.at(left, 0)[0], placed.lower_row[0] - 2.5, title)
+    elements.section(view, model, azimuth, left)
+    view.line([(0, model.top + 0.4), (0, min(-model.head.height, model.culet_z) - 0.3)], "centre")
+    view.line([(left, 0), (model.stone_radius, 0)], "seat-line")
+    notes(view, content.notes, placed.note_column, placed.lower_row[0] + 2, placed.lower_row[1] + 2)
+
+def _grips(drawing: Drawing, model: SheetModel, placed: Placement) -> None:
+    front = View(drawing, placed.front, placed.scale)
+    fixed = model.plan.job.head.style == "tube" and model.plan.job.head.height_mm is not None
+    if model.finger is not None and not fixed:
+        drawing.grips.append(Grip("seat-height", "Seat height above the finger", front.at(placed.half + _BREAK, 0), "y",
+                                  -model.finger, -1 / placed.scale))
+    section = View(drawing, placed.section, placed.scale)
+    drawing.grips.append(Grip("opening", "Opening between the claws" if model.head.claws else "Bore of the tube",
+                              section.at(model.head.opening_radius, -model.head.height - 0.25), "x",
+                              model.head.opening_radius * 2, 2 / placed.scale))
+

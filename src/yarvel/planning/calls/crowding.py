@@ -1,0 +1,19 @@
+"""Claws crowding: so many and so thick that they hide the stone or run into each other."""
+
+from __future__ import annotations
+
+from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
+
+CODE = "claws-crowd"
+
+
+def examine(situation: Situation) -> list[Call]:
+    """Daylight between neighbouring claws against half a claw; none at all is a stop."""
+    if not situation.has("head.between_claws"):
+        return []
+    gap, limit = situation["head.between_claws"], situation["head.claw"] / 2
+    level = STOP if gap <= 0 else CAUTION if gap < limit else OK
+    fewer = 4 if situation.job.head.claws > 4 else None
+    remedy = {"head": {"claws": fewer}} if level != OK and fewer else None
+    return [Call(CODE, level, "Claws apart", "Claws that nearly touch hide the stone and leave no way in for a file.",
+                 gap, limit, "mm", "plan", "head.between_claws", remedy, "Four claws" if remedy else "")]
