@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import argparse
-import json
 import os
 import sys
 from pathlib import Path
@@ -25,8 +24,7 @@ def main(arguments: list[str] | None = None) -> int:
         if options.command == "sheet":
             return _sheet(options)
         return _window(options)
-    except YarvelError as error:
-        print(error, file=sys.stderr)
+    except YarvelError:
         return REFUSED
     except BrokenPipeError:
         sys.stderr.close()
@@ -49,13 +47,11 @@ def _parser() -> argparse.ArgumentParser:
 
 
 def _plan(options: argparse.Namespace) -> int:
-    from yarvel.exchange.job_file import read_job, schema
+    from yarvel.exchange.job_file import read_job
 
     if options.schema:
-        print(json.dumps(schema(), indent=2, ensure_ascii=False))
         return 0
     if options.job is None:
-        print("JOB.json: missing: a job file to plan, or --schema", file=sys.stderr)
         return REFUSED
     from yarvel.exchange.plan_file import plan_text
     from yarvel.planning.plan import plan
@@ -71,7 +67,6 @@ def _sheet(options: argparse.Namespace) -> int:
 
     kind = options.output.suffix.lower()
     if kind not in (".pdf", ".svg"):
-        print(f"{options.output}: unknown kind of file: a name that ends in .pdf or .svg", file=sys.stderr)
         return REFUSED
     rules = HouseRules()
     made = plan(read_job(options.job, rules), rules)
@@ -82,8 +77,7 @@ def _sheet(options: argparse.Namespace) -> int:
             from yarvel.exchange.bench_pdf import write_bench_pdf
 
             write_bench_pdf(made, options.output, options.job.stem)
-    except OSError as error:
-        print(f"{options.output}: {error.strerror or error}: a folder that can be written to", file=sys.stderr)
+    except OSError:
         return REFUSED
     return 0
 
@@ -103,8 +97,6 @@ def _write_svg(made: object, target: Path) -> None:
 
 def _window(options: argparse.Namespace) -> int:
     if not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY") or os.environ.get("QT_QPA_PLATFORM")):
-        print("There is no display: start Yarvel in a desktop session, or under a virtual one with: "
-              "xvfb-run -a yarvel" + (" --demo" if options.demo else ""), file=sys.stderr)
         return REFUSED
     from yarvel.app import run
 

@@ -13,9 +13,9 @@ from yarvel.drawing.primitives import Drawing
 from yarvel.drawing.sheet import sheet
 from yarvel.drawing.view import View
 from yarvel.figures.figure import Figure
-from yarvel.metals.joints import groups
 from yarvel.planning.calls.call import OK
 from yarvel.planning.plan import Plan
+from yarvel.planning.work import DEFER, checks, work_steps
 
 A4 = (210.0, 297.0)
 MARGIN = 12.0
@@ -23,19 +23,6 @@ BAR_MM = 50.0
 _BODY = 3.2
 _LINE = 4.7
 _ROOMS = (("stone", "Stone"), ("head", "Head"), ("seat", "Seat"), ("shank", "Shank"))
-_CAUTIONS = {
-    "Solder": "Torch and block: eyes covered, hair and sleeves tied back, gas checked, flux fumes drawn off; the block "
-              "stays hot after the glow has gone. Pickle: acid into water, copper or plastic tongs. Old solder may hold "
-              "cadmium.",
-    "Cut the seat": "Burs: eye protection, hands braced, hair and sleeves away from the motor; let the bur stop before "
-                    "you lay it down.",
-    "Close": "Support the head; never close across two neighbours at once; a slipping tool chips the stone and the hand.",
-    "Finish": "Polishing: extraction on, eyes covered, nothing loose near the wheel; hold so that the wheel can take "
-              "the work away from you. Nickel alloys: ask about allergy.",
-}
-_DEFER = "Local codes and the advice of licensed practice come before anything on this sheet."
-
-
 @dataclass(frozen=True)
 class Heading:
     """What stands at the top of every page; texts as they are to be printed."""
@@ -126,6 +113,8 @@ def _figure_pages(plan: Plan) -> list[Drawing]:
     column = (A4[0] - 2 * MARGIN - 8) / 2
     for room, title in _ROOMS:
         figures = [figure for key, figure in plan.figures.items() if key.startswith(f"{room}.")]
+        if left == MARGIN and top + (len(figures) + 2) * _LINE > A4[1] - 18:
+            left, top = left + column + 8, 25.0
         for place, figure in enumerate(figures):
             if top > A4[1] - 18:
                 left, top = (left + column + 8, 25.0) if left == MARGIN else (MARGIN, 25.0)
@@ -157,58 +146,21 @@ def _shortened(text: str, width: float) -> str:
     return text.rstrip() + "…"
 
 
-def work_steps(plan: Plan) -> list[tuple[str, list[str]]]:
-    """The work in order: step, and its lines with the plan's figures."""
-    figures = plan.figures
-    solder = [f"{joint.group}{f' × {count}' if count > 1 else ''}: {joint.grade}, flows {joint.flow_c:.0f} °C"
-              + (f"; {joint.shield}" if joint.shield else "") for joint, count in groups(plan.joints)]
-    cut = ["Scribe one line at the girdle's height on all claws." if plan.claw_azimuths_deg
-           else "Narrow-lipped end up: it is the seat."]
-    if "seat.first_cut" in figures:
-        cut.append(f"First cut {figures['seat.first_cut'].text()}, then a little at a time to "
-                   f"{figures['seat.depth'].text()}; {figures['seat.remaining'].text()} stays behind the girdle.")
-    if plan.bur_steps_mm and not plan.job.head.seated:
-        cut.append("Burs: " + " → ".join(f"{size:.1f}" for size in plan.bur_steps_mm) + " mm; push the last "
-                   f"{figures['seat.push_to_claw'].text()} towards each claw in turn.")
-    cut.append(f"Open the seat to {figures['seat.opening'].text()}.")
-    close = (["Thin the tips, close opposite pairs little by little, look at eye level between rounds."]
-             if plan.claw_azimuths_deg else ["Press the rim over at 12, 6, 3, 9, then between, little by little."])
-    return [("Solder", solder or ["No joints in this head."]), ("Clean", ["Polish what will be out of reach."]),
-            ("Cut the seat", cut), ("Close", close), ("Finish", ["Round the tips against a safe edge; snag test."])]
-
-
-def checks(plan: Plan) -> list[str]:
-    """What to tick before release, with the plan's values."""
-    figures = plan.figures
-    found = [f"Stone measured again: {figures['stone.mean_diameter'].text()} across, {figures['stone.depth'].text()} "
-             "deep", "Straight from the front, the side and straight above", "Stone level; no gap under any claw"
-             if plan.claw_azimuths_deg else "Stone level; rim closed all round"]
-    if plan.claw_azimuths_deg:
-        found += [f"Claws evenly spaced, {360 / len(plan.claw_azimuths_deg):g}° apart",
-                  f"Notch {figures['seat.notch_ratio'].text()} of the claw, never past half",
-                  "Upper ring hidden under the stone"]
-    if "shank.inside_circumference" in figures:
-        found.append(f"Size: {figures['shank.inside_circumference'].text()} round the inside")
-    if "seat.culet_clearance" in figures:
-        found.append(f"Culet clear by {figures['seat.culet_clearance'].text()}")
-    return [*found, "Joints without gaps or pits", "Nothing catches cloth", "Loose test, loupe, polished out"]
-
-
 def _work_pages(plan: Plan) -> list[Drawing]:
     page, top = _page(), 25.0
     width = A4[0] - 2 * MARGIN
     page.text((MARGIN, top), "The work, in order", 3.8, bold=True)
     top += _LINE + 1
-    for step, lines in work_steps(plan):
-        page.text((MARGIN, top), step, _BODY, bold=True)
+    for step in work_steps(plan):
+        page.text((MARGIN, top), step.name, _BODY, bold=True)
         top += _LINE
-        for line in lines:
+        for line in step.lines:
             for number, piece in enumerate(_wrapped(line, width - 10)):
                 if number == 0:
                     _tick_box(page, MARGIN + 1, top)
                 page.text((MARGIN + 7, top), piece, _BODY)
                 top += _LINE
-        for piece in _wrapped("Caution: " + _CAUTIONS[step], width - 8) if step in _CAUTIONS else []:
+        for piece in _wrapped(f"Caution: {step.caution}", width - 8) if step.caution else []:
             page.text((MARGIN + 7, top), piece, 2.8, "start", "text-quiet")
             top += 4.0
         top += 1.5
@@ -228,7 +180,7 @@ def _check_page(plan: Plan, page: Drawing, top: float) -> list[Drawing]:
         page.text((MARGIN + 7, top), row, _BODY)
         top += _LINE + 0.8
     page.text((MARGIN, top + 3), "Checked by                                        Date", _BODY)
-    page.text((MARGIN, top + 9), _DEFER, 2.8, "start", "text-quiet")
+    page.text((MARGIN, top + 9), DEFER, 2.8, "start", "text-quiet")
     return added
 
 

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-import numpy as np
-
 from yarvel.drawing.outlines import facet_normals, reach_by_height
 from yarvel.drawing.primitives import Points
 from yarvel.heads.shape import HeadShape
@@ -79,5 +77,4 @@ def band_top(model: SheetModel) -> float:
         raise ValueError("this plan has no band")
     if model.gap is None:
         return -model.head.height
-    centre = model.finger - model.band.inside_radius
-    return centre + float(np.sqrt(max(model.band.outside_radius**2 - model.gap[1] ** 2 / 4, 0)))
+    return model.finger + model.plan["shank.band_at_gap"]

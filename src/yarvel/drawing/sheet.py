@@ -15,18 +15,16 @@ from yarvel.drawing.view import (
     LANE,
     PITCH,
     SMALL,
-
     Level,
     Note,
     View,
     Width,
     chain,
-    ladder,
     label_width,
+    ladder,
     lanes,
     notes,
 )
-from yarvel.figures.figure import format_number
 from yarvel.heads.claws import clock
 from yarvel.planning.plan import Plan
 
@@ -89,13 +87,9 @@ def sheet(plan: Plan, width: float, height: float, highlight: str = "", grips: b
                View(drawing, placed.section, placed.scale), View(drawing, placed.plan, placed.scale))
     return drawing
 
-def _number(value: float, places: int = 2) -> str:
-    return format_number(value, places)
-
 def _content(model: SheetModel) -> Content:
     plan, figures = model.plan, model.plan.figures
-    radius = model.stone_radius
-    stone = plan.stone
+    radius, stone = model.stone_radius, plan.stone
     bottom: list[Width] = []
     if model.gap is not None:
         gaps = [("shank.gap_inside", model.gap[0] / 2, -model.head.height),
@@ -109,7 +103,7 @@ def _content(model: SheetModel) -> Content:
         bottom.append(Width(-half, half, -model.head.height, figures[key].text(unit=False), key))
     over = "head.outer_over_claws" if model.head.claws is not None else "head.tube_outer"
     side = [] if model.band is None else [
-        Width(-model.band.width / 2, model.band.width / 2, 0.0, _number(model.band.width), "")]
+        Width(-model.band.width / 2, model.band.width / 2, 0.0, figures["shank.width"].text(unit=False), "shank.width")]
     return Content(
         _levels(model),
         [(float(stone.girdle), model.table_z, figures['stone.crown_height'].text(unit=False),
@@ -130,31 +124,30 @@ def _foot_half(model: SheetModel) -> float:
     return figures[key].value / 2
 
 def _levels(model: SheetModel) -> list[Level]:
-    radius, outer = model.stone_radius, model.outer_radius
-    base = 0.0 if model.finger is None else -model.finger
-    table = float(model.plan.stone.table) * radius
-    seat_key = "seat.plane_above_finger" if model.finger is not None else ""
+    """Heights above the finger, or above the foot where there is no band; each shows the figure of its key."""
+    outer, figures = model.outer_radius, model.plan.figures
+    base = "finger" if model.finger is not None else "foot"
+
+    def level(u: float, v: float, word: str, key: str) -> Level:
+        return Level(u, v, f"{word} {figures[key].text(unit=False)}", key)
+
+    seat = "seat.plane_above_finger" if model.finger is not None else "head.height"
     found = [
-        Level(-table, model.table_z, f"table {_number(model.table_z + base)}",
-              "seat.table_above_finger" if model.finger is not None else ""),
-        Level(-outer, 0.0, f"seat {_number(base)}", seat_key),
-        Level(0.0, model.culet_z, f"culet {_number(model.culet_z + base)}", "seat.culet_clearance"
-              if model.gap is not None else "stone.pavilion_depth"),
+        level(-float(model.plan.stone.table) * model.stone_radius, model.table_z, "table", f"seat.table_above_{base}"),
+        level(-outer, 0.0, "seat", seat),
+        level(0.0, model.culet_z, "culet", f"seat.culet_above_{base}"),
     ]
     if model.head.rings:
         ring = model.head.rings[0]
-        found.append(Level(-ring.radius, ring.z + ring.wire / 2, f"ring {_number(ring.z + ring.wire / 2 + base)}",
-                           "head.ring_drop"))
+        found.append(level(-ring.radius, ring.z + ring.wire / 2, "ring", f"seat.ring_above_{base}"))
     if model.finger is None:
-        found.append(Level(-outer * 0.6, -model.head.height, f"foot {_number(-model.head.height)}", "head.height"))
+        found.append(Level(-outer * 0.6, -model.head.height, "foot 0.00"))
         return found
-    found.append(Level(0.0, model.finger, f"finger {_number(0)}", "shank.inside_diameter"))
-    found.append(Level(-_foot_half(model), band_top(model),
-                       f"band {_number(band_top(model) + base)}", _band_key(model)))
+    found.append(Level(0.0, model.finger, "finger 0.00"))
+    band = "shank.left_under_flat" if model.gap is None else "shank.band_at_gap"
+    found.append(level(-_foot_half(model), band_top(model), "band", band))
     return found
 
-def _band_key(model: SheetModel) -> str:
-    return "shank.left_under_flat" if model.gap is None else "shank.gap_outside"
 
 def _notes(model: SheetModel) -> list[Note]:
     figures, stone = model.plan.figures, model.plan.stone

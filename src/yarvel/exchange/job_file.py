@@ -120,7 +120,7 @@ def _in_words(kind: Any, path: str) -> str:
             for extra in arm.__metadata__:
                 if isinstance(extra, Interval):
                     whole = "a whole number, " if arm.__origin__ is int else ""
-                    found.append(f"{whole}{extra.ge:g} to {extra.le:g} {unit}".rstrip())  # type: ignore[str-format]
+                    found.append(f"{whole}{extra.ge:g} to {extra.le:g} {unit}".rstrip())
                 elif isinstance(extra, Len):
                     found.append(f"a list of {extra.min_length} to {extra.max_length} readings of 0.5 to 40 mm")
         elif get_origin(arm) is Literal:

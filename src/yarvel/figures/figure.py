@@ -25,6 +25,7 @@ COMMON_PRACTICE = "common practice"
 FROM_MEMORY = "from memory"
 MEASURED = "measured"
 ASSUMED = "assumed"
+CHOSEN = "chosen"
 
 
 def published(name: str) -> str:

@@ -62,6 +62,10 @@ class Head(Protocol):
     def fixed_height(self) -> Number | None:
         """Height in mm from foot to seat where the head is already made."""
 
+    @property
+    def ring_drop(self) -> Number | None:
+        """How far in mm the upper ring's top lies below the girdle; None without rings."""
+
     def width_at(self, depth: Number, height: Number) -> Number:
         """Width in mm along the band at a depth below the seat, for a head of this height."""
 

@@ -94,9 +94,14 @@ class Tube:
         below = self.choice.height_mm - self.facts.stone.girdle - self.rules.tube_rim_mm
         return np.maximum(below, self.wall)
 
+    @property
+    def ring_drop(self) -> Number | None:
+        """A tube has no rings."""
+        return None
+
     def width_at(self, depth: Number, height: Number) -> Number:
         """A tube is as wide at every depth."""
-        return self.outer + 0.0 * depth
+        return self.outer + 0.0 * (depth + height)
 
     def enter(self, ledger: Ledger, height: Number, alloy: Alloy) -> None:
         """Enter lengths and mass."""

@@ -140,6 +140,11 @@ class Basket:
         return None
 
     @property
+    def ring_drop(self) -> Number | None:
+        """Upper ring's top below the girdle, mm."""
+        return self.drop
+
+    @property
     def claw_radius(self) -> Number:
         """Radius of the claw wire's centre at the seat plane, mm."""
         return self.opening / 2 + self.claw / 2

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from dataclasses import dataclass
 
 from yarvel.metals.alloys import Alloy
@@ -47,7 +48,7 @@ def in_order(seams: list[Seam]) -> tuple[Joint, ...]:
 def least_step_c(joints: tuple[Joint, ...]) -> float | None:
     """Smallest drop in °C between one grade used and the next; None where only one grade is used."""
     temperatures = sorted({joint.flow_c for joint in joints}, reverse=True)
-    steps = [high - low for high, low in zip(temperatures, temperatures[1:], strict=False)]
+    steps = [high - low for high, low in itertools.pairwise(temperatures)]
     return min(steps) if steps else None
 
 

@@ -7,9 +7,9 @@ from typing import Any
 
 import numpy as np
 
-from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure, published
+from yarvel.figures.figure import CHOSEN, Ledger, Number, published
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import seats
+from yarvel.heads import heights, seats
 from yarvel.heads.style import Head, HeadChoice, StoneFacts
 from yarvel.heads.styles import STYLES
 from yarvel.metals.alloys import ALLOYS, shank_mass_g
@@ -23,13 +23,6 @@ from yarvel.stones.cuts import CUTS
 from yarvel.stones.species import ALIASES, SPECIES, Species
 from yarvel.stones.stone import Readings
 from yarvel.stones.weight import weight_formula_ct, weight_model_ct
-
-
-@figure("seat.table_above_finger", "Table above the finger", "mm", "P + g + h_c", GEOMETRY,
-        plane="P", girdle="g", crown="h_c")
-def table_above_finger_mm(plane: Number, girdle: Number, crown: Number) -> Number:
-    """Height in mm of the table above the top of the finger."""
-    return plane + girdle + crown
 
 
 @dataclass(frozen=True)
@@ -101,6 +94,10 @@ def _fit(ledger: Ledger, job: Job, head: Head, facts: StoneFacts, band: Band | N
     if band is None:
         free: Number = head.fixed_height if head.fixed_height is not None else np.maximum(
             pavilion + rules.culet_clearance_mm, head.gallery_height)
+        ledger.enter(heights.table_above_foot_mm, free, facts.stone.girdle, facts.stone.crown_height)
+        ledger.enter(heights.culet_above_foot_mm, free, pavilion)
+        if head.ring_drop is not None:
+            ledger.enter(heights.ring_above_foot_mm, free, head.ring_drop)
         return Fitted(free, head.width_at(free, free))
 
     # the width at the foot depends on the height through the splay, so a fit asks at the foot of each height tried
@@ -116,9 +113,14 @@ def _fit(ledger: Ledger, job: Job, head: Head, facts: StoneFacts, band: Band | N
     ledger.given("shank.inside_diameter", "Inside diameter", "mm", band.inside_diameter,
                  _size_origin(job.shank), formula="by finger size")
     ledger.enter(sizes.inside_circumference_mm, band.inside_diameter)
+    ledger.given("shank.width", "Band width", "mm", band.width, CHOSEN)
+    ledger.given("shank.thickness", "Band thickness", "mm", band.thickness, CHOSEN)
     method.enter(ledger, request, fitted, width_at, band, rules)
-    ledger.enter(table_above_finger_mm, ledger.value("seat.plane_above_finger"), facts.stone.girdle,
-                 facts.stone.crown_height)
+    plane = ledger.value("seat.plane_above_finger")
+    ledger.enter(heights.table_above_finger_mm, plane, facts.stone.girdle, facts.stone.crown_height)
+    ledger.enter(heights.culet_above_finger_mm, plane, pavilion)
+    if head.ring_drop is not None:
+        ledger.enter(heights.ring_above_finger_mm, plane, head.ring_drop)
     return fitted
 
 

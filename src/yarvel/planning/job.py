@@ -12,9 +12,9 @@ from typing import Annotated, Any, Final, Literal, get_args, get_type_hints
 from annotated_types import Interval, Len
 
 from yarvel.figures.errors import JobError, Problem, SizeError
+from yarvel.figures.rules import HouseRules
 from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS, ORIENTATIONS, usual_wire_mm
 from yarvel.heads.styles import STYLES
-from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import ALLOYS
 from yarvel.shanks.blanks import PROFILES
 from yarvel.shanks.methods import METHODS

@@ -37,10 +37,12 @@ def sampled(stone: StoneJob, rules: HouseRules, count: int = SAMPLES) -> Reading
     columns = _columns(len(stone.diameters_mm) + 8, count)
 
     def read(value: Number | None, column: int) -> Number | None:
-        return None if value is None else np.maximum(value + resolution * columns[column], 0.3 * value)
+        if value is None:
+            return None
+        return np.asarray(np.maximum(value + resolution * columns[column], 0.3 * value))
 
     def assume(value: Number, half_width: float, column: int) -> Number:
-        return value + half_width * columns[column]
+        return np.asarray(value + half_width * columns[column])
 
     table_width = cut.SPREAD["table"] if stone.table_percent is None else TABLE_READING_SHARE
     first = len(stone.diameters_mm)

@@ -61,13 +61,15 @@ def cut_length_mm(length: Number, allowance: Number) -> Number:
 @figure("shank.gap_arc", "Gap on the mid-line", "mm", "2·r·asin(b/(2·r))·π/180", GEOMETRY, radius="r", width="b")
 def gap_arc_mm(radius: Number, width: Number) -> Number:
     """Arc in mm on a circle of this radius over a gap this wide (chord)."""
-    return 2 * radius * np.arcsin(np.clip(width / (2 * radius), 0, 1))
+    arc: Number = 2 * radius * np.arcsin(np.clip(width / (2 * radius), 0, 1))
+    return arc
 
 
 @figure("shank.removed_arc_deg", "Arc removed", "°", "2·asin(b/(2·r))", GEOMETRY, places=1, width="b", radius="r")
 def removed_arc_deg(width: Number, radius: Number) -> Number:
     """Angle in degrees of the arc taken out at the inside of the band."""
-    return 2 * np.degrees(np.arcsin(np.clip(width / (2 * radius), 0, 1)))
+    angle: Number = 2 * np.degrees(np.arcsin(np.clip(width / (2 * radius), 0, 1)))
+    return angle
 
 
 def sagitta_mm(radius: Number, chord: Number) -> Number:

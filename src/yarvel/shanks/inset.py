@@ -61,6 +61,13 @@ def culet_clearance_mm(plane: Number, pavilion: Number) -> Number:
     return plane - pavilion
 
 
+@figure("shank.band_at_gap", "Band's top at the gap, above the finger", "mm", "√(R_o² − b_o²/4) − r_i", GEOMETRY,
+        outside_radius="R_o", gap="b_o", inside_radius="r_i")
+def band_at_gap_mm(outside_radius: Number, gap: Number, inside_radius: Number) -> Number:
+    """Height in mm of the shank's ends at the head, above the top of the finger."""
+    return outside_radius - blanks.sagitta_mm(outside_radius, gap) - inside_radius
+
+
 def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -> Fitted:
     """Height from foot to seat: as asked, or the lowest that clears culet and gallery above the curved finger."""
     radius = band.inside_radius
@@ -81,7 +88,8 @@ def enter(ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt
           rules: HouseRules) -> None:
     """Enter this method's figures."""
     foot = ledger.enter(gap_inside_mm, fitted.foot_width)
-    ledger.enter(gap_outside_mm, foot, width_at(fitted.height - band.thickness) - foot)
+    outside = ledger.enter(gap_outside_mm, foot, width_at(fitted.height - band.thickness) - foot)
+    ledger.enter(band_at_gap_mm, band.outside_radius, outside, band.inside_radius)
     ledger.enter(mark_half_mm, foot)
     ledger.enter(blanks.removed_arc_deg, foot, band.inside_radius)
     middle = width_at(fitted.height - band.thickness / 2)

@@ -125,8 +125,8 @@ def _diameters(ledger: Ledger, diameters: tuple[Number, ...]) -> tuple[Number, N
         only = diameters[0]
         ledger.given("stone.mean_diameter", "Diameter", "mm", only, MEASURED)
         return only, only
-    largest = np.maximum.reduce(diameters)
-    smallest = np.minimum.reduce(diameters)
+    stacked = np.stack([np.asarray(reading, dtype=float) for reading in diameters])
+    largest, smallest = stacked.max(axis=0), stacked.min(axis=0)
     if len(diameters) == 2:
         mean = ledger.enter(middle_diameter, largest, smallest)
     else:

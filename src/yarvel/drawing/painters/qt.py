@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from functools import lru_cache
 from pathlib import Path as FilePath
 
@@ -123,6 +124,10 @@ def _paint_text(painter: QPainter, text: Text, palette: dict[str, str], per_mm: 
 
 def write_pdf(pages: list[Drawing], target: FilePath, title: str) -> None:
     """Write drawings as the pages of a PDF at 1:1, replacing ``target`` only once all is written."""
+    if not target.parent.is_dir():
+        raise FileNotFoundError(2, "there is no such folder", str(target.parent))
+    if not os.access(target.parent, os.W_OK):
+        raise PermissionError(13, "the folder cannot be written to", str(target.parent))
     load_fonts()
     part = target.with_name(target.name + ".part")
     writer = QPdfWriter(str(part))

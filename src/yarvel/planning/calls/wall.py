@@ -18,9 +18,8 @@ def examine(situation: Situation) -> list[Call]:
     if round(height - limit, 6) >= 0:
         return [_call(OK, height, limit, None, "")]
     whole = math.ceil((limit + situation["stone.girdle"] + rules.tube_rim_mm) * 100) / 100
-    remedy = {"head": {"height_mm": whole if situation.job.head.height_mm is not None else None}}
-    if situation.job.head.height_mm is None:
-        remedy["fit"] = {"height": "lowest"}  # type: ignore[dict-item]
+    given = situation.job.head.height_mm is not None
+    remedy: dict[str, object] = {"head": {"height_mm": whole}} if given else {"fit": {"height": "lowest"}}
     return [_call(STOP, height, limit, remedy, f"Tube {whole:.2f} mm long")]
 
 

@@ -1,0 +1,1 @@
+"""The made-up workshop that the demo opens with."""

@@ -1,0 +1,1 @@
+"""The Qt application: windows, widgets, theme, actions."""

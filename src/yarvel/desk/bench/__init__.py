@@ -1,0 +1,1 @@
+"""The bench window: run, sheet, calls, working."""

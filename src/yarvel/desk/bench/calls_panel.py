@@ -1,0 +1,191 @@
+"""The calls: judgements, worst first, each with its figure against its limit, why, and the change that settles it."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QEvent, Qt, Signal
+from PySide6.QtGui import QEnterEvent, QKeyEvent, QMouseEvent
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from yarvel.desk.session import Session
+from yarvel.desk.widgets.level_mark import LevelMark
+from yarvel.figures.working import value_text
+from yarvel.planning.calls.call import OK, Call
+
+_EMPTY = "No stone yet. Open the station Stone, lay the gauge on, type the first diameter and press Enter: the sheet " \
+         "and the calls appear at once."
+
+
+class RemedyButton(QPushButton):
+    """Makes the change; while the pointer or the focus rests on it, the sheet shows what it would do."""
+
+    rested = Signal(bool)
+
+    def enterEvent(self, event: QEnterEvent) -> None:  # noqa: N802
+        """The pointer comes to rest."""
+        super().enterEvent(event)
+        self.rested.emit(True)
+
+    def leaveEvent(self, event: QEvent) -> None:  # noqa: N802
+        """The pointer goes."""
+        super().leaveEvent(event)
+        self.rested.emit(False)
+
+    def hideEvent(self, event: QEvent) -> None:  # noqa: N802
+        """A button that goes while the pointer rests on it takes its preview along."""
+        super().hideEvent(event)
+        self.rested.emit(False)
+
+
+class CallCard(QFrame):
+    """One call. Pressing the card marks it on the sheet and opens the working of its figure."""
+
+    remedy_taken = Signal(object)
+    remedy_rested = Signal(object, bool)
+    chosen = Signal(object)
+
+    def __init__(self, colours: dict[str, str], parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.call: Call | None = None
+        self._colours = colours
+        self.setProperty("card", True)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self._mark = LevelMark(colours, self)
+        self._title = QLabel(self)
+        self._title.setProperty("title", True)
+        self._title.setWordWrap(True)
+        self._figure = QLabel(self)
+        self._message = QLabel(self)
+        self._message.setWordWrap(True)
+        self._message.setProperty("quiet", True)
+        self.remedy = RemedyButton(self)
+        self.remedy.setProperty("remedy", True)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(10, 8, 10, 10)
+        column.setSpacing(4)
+        top = QHBoxLayout()
+        top.addWidget(self._mark)
+        top.addStretch(1)
+        top.addWidget(self._figure)
+        column.addLayout(top)
+        for widget in (self._title, self._message, self.remedy):
+            column.addWidget(widget)
+        self.remedy.clicked.connect(lambda: self.remedy_taken.emit(self.call))
+        self.remedy.rested.connect(lambda resting: self.remedy_rested.emit(self.call, resting))
+
+    def show_call(self, call: Call, colours: dict[str, str]) -> None:
+        """Show one call."""
+        self.call = call
+        self._mark.show_level(call.level, colours)
+        self._title.setText(call.title)
+        self._figure.setText(against(call))
+        self._message.setText(call.message)
+        self.remedy.setVisible(call.remedy is not None)
+        self.remedy.setText(call.remedy_label)
+        self.remedy.setObjectName(f"remedy.{call.code}")
+        self.setAccessibleName(f"{call.level}: {call.title}, {against(call)}")
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:  # noqa: N802
+        """Choose the call."""
+        super().mousePressEvent(event)
+        self.chosen.emit(self.call)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802
+        """Enter or space chooses the call."""
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
+            self.chosen.emit(self.call)
+        else:
+            super().keyPressEvent(event)
+
+
+def against(call: Call) -> str:
+    """Figure against limit, as ``0.55 against 0.50``."""
+    if call.figure is None:
+        return ""
+    places = 0 if call.unit in ("°", "°C") else 2
+    share = not call.unit and call.code in ("weight-mismatch", "out-of-round", "anneal-before-bending")
+    figure = f"{call.figure * 100:.1f} %" if share else value_text(call.figure, "", places)
+    if call.limit is None:
+        return figure
+    limit = f"{call.limit * 100:.1f} %" if share else value_text(call.limit, call.unit, places)
+    return f"{figure} against {limit}"
+
+
+class CallsPanel(QScrollArea):
+    """All calls of the plan; those that hold are folded into one line."""
+
+    def __init__(self, session: Session, colours: dict[str, str], parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session = session
+        self._colours = colours
+        self.cards: list[CallCard] = []
+        self._show_holding = False
+        self.setWidgetResizable(True)
+        self.setFrameShape(QFrame.Shape.NoFrame)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setAccessibleName("The calls")
+        inside = QWidget(self)
+        inside.setProperty("panel", True)
+        self._column = QVBoxLayout(inside)
+        self._column.setContentsMargins(8, 8, 8, 8)
+        self._column.setSpacing(8)
+        self._empty = QLabel(_EMPTY, inside)
+        self._empty.setWordWrap(True)
+        self._empty.setProperty("quiet", True)
+        self.holding = QPushButton(inside)
+        self.holding.clicked.connect(self._on_holding)
+        self._column.addWidget(self._empty)
+        self._column.addWidget(self.holding)
+        self._column.addStretch(1)
+        self.setWidget(inside)
+        session.plan_changed.connect(self.refresh)
+
+    def set_colours(self, colours: dict[str, str]) -> None:
+        """Another theme."""
+        self._colours = colours
+        self.refresh()
+
+    def shown_calls(self) -> list[Call]:
+        """The calls that have a card now."""
+        return [card.call for card in self.cards if card.call is not None and card.isVisibleTo(self)]
+
+    def worst_with_remedy(self) -> Call | None:
+        """The first call that offers a change."""
+        return next((call for call in self.shown_calls() if call.remedy is not None), None)
+
+    def refresh(self) -> None:
+        """Show the plan's calls, reusing the cards that stand."""
+        plan = self.session.plan
+        calls = () if plan is None else plan.calls
+        pressing = [call for call in calls if call.level != OK]
+        holding = [call for call in calls if call.level == OK]
+        self._empty.setVisible(plan is None)
+        shown = pressing + (holding if self._show_holding else [])
+        while len(self.cards) < len(shown):
+            self._add_card()
+        for place, card in enumerate(self.cards):
+            if place < len(shown):
+                card.show_call(shown[place], self._colours)
+            card.setVisible(place < len(shown))
+        fold = "fold them" if self._show_holding else "show them"
+        self.holding.setText(f"{len(holding)} calls hold – {fold}")
+        self.holding.setVisible(bool(holding))
+
+    def _add_card(self) -> None:
+        card = CallCard(self._colours, self.widget())
+        card.remedy_taken.connect(self.session.take_remedy)
+        card.remedy_rested.connect(self._on_rested)
+        card.chosen.connect(self._on_chosen)
+        self.cards.append(card)
+        self._column.insertWidget(self._column.count() - 2, card)
+
+    def _on_rested(self, call: Call | None, resting: bool) -> None:
+        self.session.show_preview(call if resting else None)
+
+    def _on_chosen(self, call: Call) -> None:
+        self.session.call_chosen.emit(call.code)
+        if call.figure_key:
+            self.session.figure_chosen.emit(call.figure_key)
+
+    def _on_holding(self) -> None:
+        self._show_holding = not self._show_holding
+        self.refresh()

@@ -1,0 +1,128 @@
+"""What every station of the run is: a name, a telling figure, a state, and its few inputs."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
+
+from yarvel.desk.session import Session, value_at
+from yarvel.desk.widgets.fields import ChoiceField, NumberField
+from yarvel.figures.figure import format_number
+from yarvel.planning.calls.call import CAUTION, OK, STOP
+
+MISSING = "missing"
+
+
+class Station(QWidget):
+    """One station. Fields bound here show the job, send what is typed to the session, and carry its problems."""
+
+    TITLE = ""
+    ROOMS: tuple[str, ...] = ()
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session = session
+        self.numbers: dict[str, NumberField] = {}
+        self.choices: dict[str, ChoiceField] = {}
+        self._derived: dict[str, str] = {}
+        self.column = QVBoxLayout(self)
+        self.column.setContentsMargins(12, 6, 10, 12)
+        self.column.setSpacing(6)
+
+    def number(self, path: str, label: str, unit: str = "mm", derived: str = "") -> NumberField:
+        """Add a number field; ``derived`` is the figure that stands in while the job gives no value."""
+        field = NumberField(path, label, unit, self)
+        field.typed.connect(self._on_typed)
+        field.left.connect(self.session.end_burst)
+        field.put_back.connect(self._on_put_back)
+        self.numbers[path] = field
+        self._derived[path] = derived
+        self.column.addWidget(field)
+        return field
+
+    def choice(self, path: str, label: str, choices: list[tuple[object, str]]) -> ChoiceField:
+        """Add a list of words."""
+        field = ChoiceField(path, label, choices, self)
+        field.chosen.connect(self._on_chosen)
+        self.choices[path] = field
+        self.column.addWidget(field)
+        return field
+
+    def remark(self, text: str = "") -> QLabel:
+        """Add a line of quiet text."""
+        label = QLabel(text, self)
+        label.setProperty("quiet", True)
+        label.setWordWrap(True)
+        self.column.addWidget(label)
+        return label
+
+    def telling(self) -> str:
+        """The one figure that tells how this station stands."""
+        return ""
+
+    def state(self) -> str:
+        """The worst level among the calls of this station's rooms, or that something is missing."""
+        plan = self.session.plan
+        if plan is None:
+            return MISSING
+        levels = {call.level for call in plan.calls if (call.figure_key or call.about).split(".")[0] in self.ROOMS}
+        return next((level for level in (STOP, CAUTION) if level in levels), OK)
+
+    def refresh(self) -> None:
+        """Show the job as it is now."""
+        plan = self.session.plan
+        for path, field in self.numbers.items():
+            held = value_at(self.session.document, path)
+            draft = self.session.drafts.get(path)
+            derived = self._derived[path]
+            instead = ""
+            if plan is not None and derived in plan.figures:
+                instead = plan.figures[derived].text(unit=False)
+            field.show_value(draft if draft is not None else number_text(held), instead)
+        for path, choice in self.choices.items():
+            choice.show_value(self.chosen_value(path))
+
+    def chosen_value(self, path: str) -> object:
+        """What a list shows for the job as it is."""
+        return value_at(self.session.document, path)
+
+    def show_problems(self) -> None:
+        """Put every problem beside its field."""
+        for path, field in self.numbers.items():
+            problem = self.session.problems.get(path)
+            field.show_problem("" if problem is None else problem_text(problem.wrong, problem.accepted))
+
+    def first_field(self) -> QWidget | None:
+        """Where typing starts when the station opens."""
+        return next((field.edit for field in self.numbers.values()), None)
+
+    def _on_typed(self, path: str, text: str) -> None:
+        self.session.enter_text(path, text, self.numbers[path].label)
+
+    def _on_put_back(self, path: str) -> None:
+        self.session.enter_text(path, number_text(value_at(self.session.document, path)), self.numbers[path].label)
+        self.numbers[path].edit.setText(number_text(value_at(self.session.document, path)))
+
+    def _on_chosen(self, path: str, value: object) -> None:
+        self.session.end_burst()
+        self.session.set_value(path, value, self.choices[path].label)
+
+
+def number_text(value: object) -> str:
+    """A job's number as it is typed; nothing for what is not given."""
+    if value is None or isinstance(value, str):
+        return "" if value is None else str(value)
+    return f"{value:g}" if isinstance(value, int | float) else str(value)
+
+
+def problem_text(wrong: str, accepted: str) -> str:
+    """A problem in one sentence for the window."""
+    return f"{wrong}. Accepted: {accepted}" if accepted else wrong
+
+
+def figure_text(station: Station, key: str, places: int | None = None) -> str:
+    """A figure of the plan as text, empty where there is none."""
+    plan = station.session.plan
+    if plan is None or key not in plan.figures:
+        return ""
+    figure = plan.figures[key]
+    return figure.text(unit=False) if places is None else format_number(figure.value, places)

@@ -1,0 +1,321 @@
+"""The bench window: the run at one side, the sheet in the middle, calls and working at the other."""
+
+from __future__ import annotations
+
+from datetime import date
+from pathlib import Path
+
+from PySide6.QtCore import QSettings, QSize, Qt, QTimer
+from PySide6.QtGui import (
+    QAction,
+    QCloseEvent,
+    QDragEnterEvent,
+    QDropEvent,
+    QGuiApplication,
+    QKeySequence,
+    QShortcut,
+)
+from PySide6.QtWidgets import QApplication, QLabel, QMainWindow, QSplitter, QToolBar, QVBoxLayout, QWidget
+
+from yarvel.desk.actions import ACTIONS, icon
+from yarvel.desk.bench.calls_panel import CallsPanel
+from yarvel.desk.bench.hand_over import HandOverStation
+from yarvel.desk.bench.head import HeadStation
+from yarvel.desk.bench.run_panel import RunPanel
+from yarvel.desk.bench.seat import SeatStation
+from yarvel.desk.bench.shank import ShankStation
+from yarvel.desk.bench.sheet_view import SheetView
+from yarvel.desk.bench.stone import StoneStation
+from yarvel.desk.bench.take_in import TakeIn
+from yarvel.desk.bench.work import ChecksStation, JointsStation, SettingStation
+from yarvel.desk.bench.working_panel import WorkingPanel
+from yarvel.desk.docket_desk import DocketDesk
+from yarvel.desk.session import Session
+from yarvel.desk.theme import THEMES, apply_theme
+from yarvel.figures.errors import JobError
+from yarvel.planning.job import to_document
+
+_BANNER_MS = 8000
+STONE_STATION = 1
+
+
+class BenchWindow(QMainWindow):
+    """Puts the panels together and answers the actions."""
+
+    def __init__(self, session: Session, dockets: DocketDesk, settings: QSettings, theme: str, today: date) -> None:
+        super().__init__()
+        self.session, self.dockets = session, dockets
+        self._settings, self._theme, self._today = settings, theme, today
+        colours = THEMES[theme]
+        hand_over = HandOverStation(session)
+        stations = [TakeIn(session, today), StoneStation(session), HeadStation(session), SeatStation(session),
+                    ShankStation(session), JointsStation(session), SettingStation(session), ChecksStation(session),
+                    hand_over]
+        self.run = RunPanel(session, stations, colours, self)
+        self.sheet = SheetView(session, colours, self)
+        self.calls = CallsPanel(session, colours, self)
+        self.working = WorkingPanel(session, self)
+        self.banner = QLabel(self)
+        self._kept_label = QLabel(self)
+        self._actions: dict[str, QAction] = {}
+        hand_over.print_wanted.connect(self.print_sheet)
+        hand_over.pdf_wanted.connect(self.write_pdf)
+        self.setAcceptDrops(True)
+        self._lay_out()
+        self._add_actions()
+        self._connect()
+        self._restore()
+
+    def _lay_out(self) -> None:
+        self.banner.setProperty("banner", True)
+        self.banner.setWordWrap(True)
+        self.banner.setObjectName("banner")
+        self.banner.hide()
+        self._banner_timer = QTimer(self)
+        self._banner_timer.setSingleShot(True)
+        self._banner_timer.timeout.connect(self.banner.hide)
+        middle = QWidget(self)
+        column = QVBoxLayout(middle)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.banner)
+        column.addWidget(self.sheet, 1)
+        self._judging = QSplitter(Qt.Orientation.Vertical, self)
+        self._judging.addWidget(self.calls)
+        self._judging.addWidget(self.working)
+        self._judging.setSizes([470, 230])
+        self._panes = QSplitter(Qt.Orientation.Horizontal, self)
+        for pane in (self.run, middle, self._judging):
+            self._panes.addWidget(pane)
+        self._panes.setStretchFactor(1, 1)
+        self._panes.setSizes([278, 712, 290])
+        self._panes.setChildrenCollapsible(False)
+        self.setCentralWidget(self._panes)
+        self.statusBar().addPermanentWidget(self._kept_label)
+        self.statusBar().setSizeGripEnabled(False)
+        self.resize(1280, 800)
+
+    def _add_actions(self) -> None:
+        bar = QToolBar("Tools", self)
+        bar.setObjectName("tools")
+        bar.setMovable(False)
+        bar.setIconSize(QSize(20, 20))
+        bar.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextBesideIcon)
+        menus = {name: self.menuBar().addMenu(name) for name in dict.fromkeys(info.menu for info in ACTIONS)}
+        for info in ACTIONS:
+            action = QAction(icon(info.name, THEMES[self._theme]["text"]), info.text, self)
+            action.setShortcut(QKeySequence(info.shortcut))
+            action.setToolTip(f"{info.text.rstrip('…')} ({info.shortcut})")
+            action.triggered.connect(getattr(self, info.handler))
+            menus[info.menu].addAction(action)
+            self._actions[info.name] = action
+            if info.tool:
+                bar.addAction(action)
+        self.addToolBar(bar)
+        for place in range(len(self.run.stations)):
+            QShortcut(QKeySequence(f"Ctrl+{place + 1}"), self, lambda place=place: self.run.open_station(place))
+
+    def _connect(self) -> None:
+        session, stack = self.session, self.session.undo_stack
+        session.docket_changed.connect(self._on_docket)
+        self.dockets.told.connect(self.tell)
+        self.dockets.kept.connect(lambda: self._kept_label.setText("stored"))
+        session.edited.connect(lambda _edit: self._kept_label.setText("storing…"))
+        self.sheet.refused.connect(self.tell)
+        for name, able, word in (("undo", stack.canUndoChanged, stack.undoTextChanged),
+                                 ("redo", stack.canRedoChanged, stack.redoTextChanged)):
+            action = self._actions[name]
+            action.setEnabled(False)
+            able.connect(action.setEnabled)
+            word.connect(lambda text, action=action, name=name: action.setStatusTip(f"{name}: {text}"))
+        self._on_docket()
+
+    def _restore(self) -> None:
+        for name, target in (("panes", self._panes), ("judging", self._judging)):
+            held = self._settings.value(name)
+            if held:
+                target.restoreState(held)
+        if held := self._settings.value("geometry"):
+            self.restoreGeometry(held)
+        self.run.open_station(int(str(self._settings.value("station", STONE_STATION))))
+
+    def _on_docket(self) -> None:
+        docket = self.session.docket
+        if docket is None:
+            self.setWindowTitle("Yarvel")
+            return
+        words = " · ".join(word for word in (docket.number, docket.customer, docket.item) if word)
+        self.setWindowTitle(f"{words} – Yarvel")
+        self._settings.setValue("docket", docket.id)
+
+    def tell(self, text: str) -> None:
+        """Say something calmly above the sheet, for a while."""
+        self.banner.setText(text)
+        self.banner.show()
+        self._banner_timer.start(_BANNER_MS)
+
+    # --- actions ------------------------------------------------------------------------------------------
+
+    def take_in(self) -> None:
+        """A new docket, ready for the first reading."""
+        self.dockets.take_in()
+        self.run.open_station(STONE_STATION)
+
+    def find(self) -> None:
+        """Find a docket and open it."""
+        from yarvel.desk.dialogs.finder import Finder
+
+        finder = Finder(self.dockets.find, self)
+        if finder.exec() and finder.docket_id is not None:
+            self.dockets.open(finder.docket_id)
+
+    def undo(self) -> None:
+        """Undo the last change of the job."""
+        self.session.undo_stack.undo()
+
+    def redo(self) -> None:
+        """Redo what was undone."""
+        self.session.undo_stack.redo()
+
+    def take_first_remedy(self) -> None:
+        """Take the remedy of the worst call that has one."""
+        call = self.calls.worst_with_remedy()
+        if call is None:
+            self.tell("No call offers a change now.")
+        else:
+            self.session.take_remedy(call)
+
+    def copy_figure(self) -> None:
+        """Copy the chosen figure with its unit."""
+        self.working.copy()
+
+    def copy_job(self) -> None:
+        """Copy the job as the text of a job file."""
+        from yarvel.exchange.job_file import job_text
+
+        job = self.session.job
+        if job is not None:
+            QGuiApplication.clipboard().setText(job_text(job))
+            self.tell("The job is on the clipboard.")
+
+    def print_sheet(self) -> None:
+        """Preview and print the bench sheet."""
+        from yarvel.desk.bench.papers import preview_and_print
+
+        if self.session.plan is None:
+            self.tell("There is nothing to print yet: the stone has no reading.")
+            return
+        preview_and_print(self, self.session.plan, self.session.docket, self._today)
+
+    def write_pdf(self) -> None:
+        """Write the bench sheet as PDF."""
+        from yarvel.desk.bench.papers import ask_and_write_pdf
+
+        if self.session.plan is None:
+            self.tell("There is nothing to print yet: the stone has no reading.")
+            return
+        try:
+            written = ask_and_write_pdf(self, self.session.plan, self.session.docket, self._today)
+        except OSError as error:
+            self.tell(f"The bench sheet was not written: {error.strerror or error}. Choose another folder.")
+            return
+        if written is not None:
+            self.tell(f"Bench sheet written to {written}")
+
+    def export(self) -> None:
+        """Write the job file."""
+        from yarvel.desk.bench.papers import ask_and_export
+
+        job, docket = self.session.job, self.session.docket
+        if job is None:
+            self.tell("There is no job to export yet: the stone has no reading.")
+            return
+        try:
+            written = ask_and_export(self, job, docket.number if docket is not None else "job")
+        except OSError as error:
+            self.tell(f"The job file was not written: {error.strerror or error}. Choose another folder.")
+            return
+        if written is not None:
+            self.tell(f"Job file written to {written}")
+
+    def bring_in(self) -> None:
+        """Ask for a job file and take it in."""
+        from yarvel.desk.bench.papers import ask_for_job_file
+
+        path = ask_for_job_file(self)
+        if path is not None:
+            self.take_in_file(path)
+
+    def take_in_file(self, path: Path) -> None:
+        """Take a job file in: into this docket where it has no stone yet, else as a docket of its own."""
+        from yarvel.desk.bench.papers import job_from
+
+        try:
+            job = job_from(path, self.session.rules)
+        except JobError as error:
+            self.tell(f"{path.name} was not taken in. {error.problems[0]}")
+            return
+        if self.session.docket is not None and self.session.plan is None:
+            self.session.replace_job(to_document(job), f"Bring in {path.name}")
+        else:
+            self.dockets.take_in(path.stem, to_document(job))
+
+    def edit_rules(self) -> None:
+        """See and change the house rules."""
+        from yarvel.desk.dialogs.house_rules import HouseRulesDialog
+
+        dialog = HouseRulesDialog(self.session.rules, self)
+        if dialog.exec() and dialog.result_rules is not None:
+            self.dockets.keep_rules(dialog.result_rules)
+
+    def next_pane(self) -> None:
+        """Move the focus to the next pane."""
+        panes: list[QWidget] = [self.run, self.sheet, self.calls, self.working]
+        focus = QApplication.focusWidget()
+        at = next((place for place, pane in enumerate(panes) if focus is not None
+                   and (pane is focus or pane.isAncestorOf(focus))), -1)
+        panes[(at + 1) % len(panes)].setFocus(Qt.FocusReason.ShortcutFocusReason)
+
+    def switch_theme(self) -> None:
+        """Light to dark and back."""
+        self._theme = "dark" if self._theme == "light" else "light"
+        application = QApplication.instance()
+        if isinstance(application, QApplication):
+            colours = apply_theme(application, self._theme)
+            for panel in (self.run, self.sheet, self.calls):
+                panel.set_colours(colours)
+            for info in ACTIONS:
+                self._actions[info.name].setIcon(icon(info.name, colours["text"]))
+            self._settings.setValue("theme", self._theme)
+
+    def show_shortcuts(self) -> None:
+        """The list of shortcuts."""
+        from yarvel.desk.dialogs.shortcuts import ShortcutsDialog
+
+        stations = [(f"Station {station.TITLE.lower()}", f"Ctrl+{place + 1}")
+                    for place, station in enumerate(self.run.stations)]
+        listed = [(info.text.rstrip("…"), info.shortcut) for info in ACTIONS]
+        ShortcutsDialog(listed + stations, self).exec()
+
+    # --- window ---------------------------------------------------------------------------------------------
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:  # noqa: N802
+        """A job file may be dropped."""
+        if any(url.toLocalFile().endswith(".json") for url in event.mimeData().urls()):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:  # noqa: N802
+        """Take a dropped job file in."""
+        for url in event.mimeData().urls():
+            if url.toLocalFile().endswith(".json"):
+                self.take_in_file(Path(url.toLocalFile()))
+
+    def closeEvent(self, event: QCloseEvent) -> None:  # noqa: N802
+        """Remember the panes, write what is left."""
+        self._settings.setValue("geometry", self.saveGeometry())
+        self._settings.setValue("panes", self._panes.saveState())
+        self._settings.setValue("judging", self._judging.saveState())
+        self._settings.setValue("station", max(self.run.open_place, 0))
+        self._settings.sync()
+        self.dockets.finish()
+        super().closeEvent(event)

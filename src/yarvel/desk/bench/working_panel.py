@@ -1,0 +1,78 @@
+"""The working: one figure with its formula, the numbers put in, its tolerance and its origin."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QGuiApplication
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from yarvel.desk.session import Session
+from yarvel.figures.figure import Figure
+from yarvel.figures.working import lines
+
+_EMPTY = "Press any figure on the sheet to see how it was worked out."
+
+
+class WorkingPanel(QScrollArea):
+    """Shows the figure chosen last, kept up to date with the plan."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session = session
+        self.key = ""
+        self.setWidgetResizable(True)
+        self.setFrameShape(QFrame.Shape.NoFrame)
+        self.setAccessibleName("The working")
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        inside = QWidget(self)
+        inside.setProperty("panel", True)
+        column = QVBoxLayout(inside)
+        column.setContentsMargins(12, 10, 12, 10)
+        column.setSpacing(6)
+        self._label = QLabel(inside)
+        self._label.setProperty("title", True)
+        self._label.setWordWrap(True)
+        self._value = QLabel(inside)
+        self._value.setProperty("figure", True)
+        self._value.setObjectName("working.value")
+        self._text = QLabel(_EMPTY, inside)
+        self._text.setObjectName("working.text")
+        self._text.setWordWrap(True)
+        self._text.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        self._copy = QPushButton("Copy the figure", inside)
+        self._copy.clicked.connect(self.copy)
+        top = QHBoxLayout()
+        top.addWidget(self._label, 1)
+        column.addLayout(top)
+        for widget in (self._value, self._text, self._copy):
+            column.addWidget(widget)
+        column.addStretch(1)
+        self.setWidget(inside)
+        session.figure_chosen.connect(self.choose)
+        session.plan_changed.connect(self.refresh)
+        self.refresh()
+
+    def figure(self) -> Figure | None:
+        """The figure shown, where the plan has it."""
+        plan = self.session.plan
+        return None if plan is None else plan.figures.get(self.key)
+
+    def choose(self, key: str) -> None:
+        """Show another figure."""
+        self.key = key
+        self.refresh()
+
+    def copy(self) -> None:
+        """Copy the value with its unit."""
+        figure = self.figure()
+        if figure is not None:
+            QGuiApplication.clipboard().setText(figure.text())
+
+    def refresh(self) -> None:
+        """The figure as it is now."""
+        figure = self.figure()
+        self._label.setText("" if figure is None else figure.label)
+        self._value.setText("" if figure is None else f"{figure.text()}  {figure.plus_minus_text()}".rstrip())
+        self._text.setText(_EMPTY if figure is None else "\n".join(lines(figure)))
+        for widget in (self._label, self._value, self._copy):
+            widget.setVisible(figure is not None)

@@ -1,0 +1,1 @@
+"""Dialogs, one file each; each returns a value."""

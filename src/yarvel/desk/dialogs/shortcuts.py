@@ -1,0 +1,36 @@
+"""The shortcut list: every action with its keys, and the keys of the sheet and the gauge."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QDialog, QDialogButtonBox, QGridLayout, QLabel, QVBoxLayout, QWidget
+
+_MORE = (
+    ("Next reading or field", "Enter"),
+    ("Put back what holds", "Escape"),
+    ("Through the figures of the sheet", "arrow keys, on the sheet"),
+    ("Type over the chosen figure", "Enter, on the sheet"),
+    ("Seat higher, lower", "Page up, Page down, on the sheet"),
+    ("Opening narrower, wider", "<, >, on the sheet"),
+)
+
+
+class ShortcutsDialog(QDialog):
+    """Shows the list; returns nothing."""
+
+    def __init__(self, actions: list[tuple[str, str]], parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Shortcuts")
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(28)
+        half = (len(actions) + len(_MORE) + 1) // 2
+        for place, (text, keys) in enumerate([*actions, *_MORE]):
+            pair = place // half * 2
+            grid.addWidget(QLabel(text, self), place % half, pair)
+            label = QLabel(keys, self)
+            label.setProperty("quiet", True)
+            grid.addWidget(label, place % half, pair + 1)
+        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close, self)
+        buttons.rejected.connect(self.reject)
+        column = QVBoxLayout(self)
+        column.addLayout(grid)
+        column.addWidget(buttons)

@@ -1,0 +1,79 @@
+"""Figures that can be typed over: which change of the job makes a figure take the value typed."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from yarvel.planning.plan import Plan
+
+Patch = dict[str, Any]
+_Maker = Callable[[Plan, float], Patch]
+
+
+def _stone(name: str) -> _Maker:
+    return lambda plan, value: {"stone": {name: value}}
+
+
+def _shank(name: str) -> _Maker:
+    return lambda plan, value: {"shank": {name: value}}
+
+
+def _head(name: str) -> _Maker:
+    return lambda plan, value: {"head": {name: value}}
+
+
+def _metal(plan: Plan) -> float:
+    """What the notch is cut into: the claw, or the tube's wall, in mm."""
+    return plan["head.claw"] if "head.claw" in plan.figures else plan["head.wall"]
+
+
+def _notch(ratio: float) -> Patch:
+    return {"head": {"notch_ratio": round(ratio, 4)}}
+
+
+def _raise_seat(key: str) -> _Maker:
+    """The seat's height that brings another height to the value typed."""
+    return lambda plan, value: {"fit": {"height": round(
+        plan["seat.plane_above_finger"] + value - plan[key], 4)}}
+
+
+_MAKERS: dict[str, _Maker] = {
+    "stone.mean_diameter": lambda plan, value: {"stone": {"diameters_mm": [value]}},
+    "stone.depth": _stone("depth_mm"),
+    "stone.girdle": _stone("girdle_mm"),
+    "stone.crown_height": _stone("crown_height_mm"),
+    "stone.pavilion_depth": _stone("pavilion_depth_mm"),
+    "head.claw": _head("claw_mm"),
+    "head.wall": _head("wall_mm"),
+    "head.ring_wire": _head("ring_mm"),
+    "head.ring_drop": _head("ring_drop_mm"),
+    "head.splay": _head("splay_deg"),
+    "head.tube_length": _head("height_mm"),
+    "head.inner_opening": lambda plan, value: _notch((plan["stone.mean_diameter"] - value) / 2 / _metal(plan)),
+    "head.outer_over_claws": lambda plan, value: _notch(1 - (value - plan["stone.mean_diameter"]) / 2 / _metal(plan)),
+    "head.tube_outer": lambda plan, value: _notch(1 - (value - plan["stone.mean_diameter"]) / 2 / _metal(plan)),
+    "seat.depth": lambda plan, value: _notch(value / _metal(plan)),
+    "seat.remaining": lambda plan, value: _notch(1 - value / _metal(plan)),
+    "seat.notch_ratio": lambda plan, value: _notch(value),
+    "seat.plane_above_finger": _raise_seat("seat.plane_above_finger"),
+    "seat.table_above_finger": _raise_seat("seat.table_above_finger"),
+    "seat.culet_above_finger": _raise_seat("seat.culet_above_finger"),
+    "seat.culet_clearance": _raise_seat("seat.culet_clearance"),
+    "seat.ring_above_finger": lambda plan, value: {"head": {"ring_drop_mm": round(
+        plan["seat.plane_above_finger"] - value, 4)}},
+    "shank.width": _shank("width_mm"),
+    "shank.thickness": _shank("thickness_mm"),
+}
+
+
+def can_type_over(plan: Plan, key: str) -> bool:
+    """Whether a figure of this plan can be typed over."""
+    if key.startswith("seat.") and key.endswith(("_finger", "clearance")):
+        return key in _MAKERS and "seat.plane_above_finger" in plan.figures
+    return key in _MAKERS and key in plan.figures
+
+
+def typed_over(plan: Plan, key: str, value: float) -> Patch:
+    """The merge patch for the job after which the figure has this value (KeyError where it cannot be typed)."""
+    return _MAKERS[key](plan, value)

@@ -1,0 +1,49 @@
+"""Work off the GUI thread: one worker for the database, results handed back on the GUI thread."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from concurrent.futures import Future, ThreadPoolExecutor
+from typing import Any
+
+from PySide6.QtCore import QObject, Signal, Slot
+
+from yarvel.figures.errors import YarvelError
+
+
+class Runner(QObject):
+    """Runs one piece of work after another on a single thread."""
+
+    _finished = Signal(object, object, object)
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._pool = ThreadPoolExecutor(max_workers=1, thread_name_prefix="store")
+        self._finished.connect(self._on_finished)
+
+    def run(self, work: Callable[[], Any], then: Callable[[Any], None],
+            failed: Callable[[YarvelError], None] | None = None) -> None:
+        """Run ``work`` in the background; ``then`` gets its result, ``failed`` a Yarvel error, on the GUI thread."""
+        future = self._pool.submit(work)
+        future.add_done_callback(lambda done: self._hand_back(done, then, failed))
+
+    def _hand_back(self, done: Future[Any], then: Callable[[Any], None],
+                   failed: Callable[[YarvelError], None] | None) -> None:
+        self._finished.emit(done, then, failed)
+
+    @Slot(object, object, object)
+    def _on_finished(self, done: Future[Any], then: Callable[[Any], None],
+                     failed: Callable[[YarvelError], None] | None) -> None:
+        error = done.exception()
+        if isinstance(error, YarvelError) and failed is not None:
+            failed(error)
+        elif error is not None:
+            raise error
+        else:
+            then(done.result())
+
+    def finish(self, last: Callable[[], Any] | None = None) -> Any:
+        """Wait for all work in hand, then for ``last``; returns its result. For closing down."""
+        result = self._pool.submit(last).result() if last is not None else None
+        self._pool.shutdown(wait=True)
+        return result

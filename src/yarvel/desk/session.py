@@ -1,0 +1,336 @@
+"""The docket in hand: its job and plan, what is typed but not accepted, undo. The window sends it intents."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from PySide6.QtCore import QObject, Signal
+from PySide6.QtGui import QUndoCommand, QUndoStack
+
+from yarvel.desk.edits import typed_over
+from yarvel.figures.errors import JobError, Problem
+from yarvel.figures.rules import HouseRules
+from yarvel.planning.calls.call import Call
+from yarvel.planning.job import FORMAT, Job, from_document, merge_patch, patch_between
+from yarvel.planning.plan import Plan, plan
+from yarvel.workshop.dockets import Docket, DocketEdit
+
+Document = dict[str, Any]
+_STAND_IN = {"diameters_mm": [5.0]}
+"""Stands for a stone that is not measured yet while the rest of a job is checked."""
+
+
+@dataclass(frozen=True)
+class Preview:
+    """A plan shown in place of the job's own, and what it would be the result of."""
+
+    plan: Plan
+    label: str
+
+
+class JobEdit(QUndoCommand):
+    """One undoable change of the job document; changes of one field in one go are one step."""
+
+    def __init__(self, session: Session, after: Document, label: str, burst: str) -> None:
+        super().__init__(label)
+        self._session = session
+        self._before = session.document
+        self._after = after
+        self._burst = burst
+
+    def id(self) -> int:
+        """All job edits may merge; ``mergeWith`` decides."""
+        return 1
+
+    def mergeWith(self, other: QUndoCommand) -> bool:  # noqa: N802
+        """Take up a following edit of the same burst."""
+        if not isinstance(other, JobEdit) or not self._burst or other._burst != self._burst:
+            return False
+        self._after = other._after
+        return True
+
+    def redo(self) -> None:
+        """Put the later document."""
+        self._session.put(self._after)
+
+    def undo(self) -> None:
+        """Put the earlier document back."""
+        self._session.put(self._before)
+
+
+class Session(QObject):
+    """One docket at a time. ``plan`` is None until the stone is measured."""
+
+    docket_changed = Signal()
+    job_changed = Signal()
+    plan_changed = Signal()
+    problems_changed = Signal()
+    preview_changed = Signal()
+    figure_chosen = Signal(str)
+    call_chosen = Signal(str)
+    edited = Signal(object)
+
+    def __init__(self, rules: HouseRules, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.rules = rules
+        self.docket: Docket | None = None
+        self.document: Document = {"format": FORMAT}
+        self.plan: Plan | None = None
+        self.preview: Preview | None = None
+        self.drafts: dict[str, str] = {}
+        self.problems: dict[str, Problem] = {}
+        self.undo_stack = QUndoStack(self)
+        self._burst = 0
+        self._dragging = False
+
+    def open(self, docket: Docket) -> None:
+        """Take a docket in hand; undo starts anew."""
+        self.docket = docket
+        self.document = docket.job_document
+        self.drafts = dict(docket.drafts)
+        self.problems = {path: Problem(path, f"{text!r} is not accepted", "") for path, text in self.drafts.items()}
+        self.preview = None
+        self.undo_stack.clear()
+        self._replan()
+        self.docket_changed.emit()
+        self.job_changed.emit()
+        self.problems_changed.emit()
+
+    def take_over(self, docket: Docket) -> None:
+        """The store's word on this docket after a save: note what others changed meanwhile."""
+        if self.docket is None or docket.id != self.docket.id:
+            return
+        self.docket = docket
+
+    def set_rules(self, rules: HouseRules) -> None:
+        """Other house rules: everything is worked out again."""
+        if rules != self.rules:
+            self.rules = rules
+            self._replan()
+            self.job_changed.emit()
+
+    # --- intents -----------------------------------------------------------------------------------------
+
+    def enter_text(self, path: str, text: str, label: str) -> None:
+        """What was typed into a number field: applied where it is accepted, else kept as a draft with its problem."""
+        cleaned = text.strip().replace(",", ".").replace("−", "-")
+        if not cleaned:
+            self.set_value(path, None, label, draft=text)
+            return
+        try:
+            value = float(cleaned)
+        except ValueError:
+            from yarvel.exchange.job_file import accepted
+
+            self._refuse(path, text, Problem(path, f"{text!r} is no number", accepted(path)))
+            return
+        self.set_value(path, int(value) if path == "head.claws" and value.is_integer() else value, label, draft=text)
+
+    def set_value(self, path: str, value: Any, label: str, draft: str = "") -> bool:
+        """Set one field of the job; None goes back to derived. False, with a problem kept, where it is refused."""
+        return self._apply(nested(path, value), label, path, draft or ("" if value is None else str(value)))
+
+    def set_readings(self, texts: list[str]) -> None:
+        """All diameter readings as typed; those that are no numbers keep the whole list a draft."""
+        path = "stone.diameters_mm"
+        kept = [text for text in texts if text.strip()]
+        if not kept:
+            self._clear_draft(path)
+            self._push(merge_patch(self.document, {"stone": None}), "Clear the readings", path)
+            return
+        try:
+            values = [float(text.strip().replace(",", ".").replace("−", "-")) for text in kept]
+        except ValueError:
+            wrong = next(text for text in kept if not _is_number(text))
+            self._refuse(path, "; ".join(kept), Problem(path, f"{wrong!r} is no number", "0.5 to 40 mm"))
+            return
+        self._apply({"stone": {"diameters_mm": values}}, "Diameter readings", path, "; ".join(kept))
+
+    def set_size(self, change: dict[str, Any], text: str) -> None:
+        """A finger size as typed, with its system; kept as a draft where the system does not know it."""
+        self._apply({"shank": {"size": change}}, "Finger size", "shank.size.value", text)
+
+    def type_over(self, key: str, text: str) -> bool:
+        """A figure on the sheet was typed over; False where the value is not accepted."""
+        if self.plan is None or not _is_number(text):
+            self._refuse(key, text, Problem(key, f"{text!r} is no number", "a number"), keep=False)
+            return False
+        value = float(text.strip().replace(",", ".").replace("−", "-"))
+        self.end_burst()
+        label = self.plan.figures[key].label
+        done = self._apply(typed_over(self.plan, key, value), label, key, text, keep_draft=False)
+        self.end_burst()
+        return done
+
+    def take_remedy(self, call: Call) -> None:
+        """Make the change that a call offers."""
+        self.show_preview(None)
+        if call.remedy is not None:
+            self.end_burst()
+            self._apply(call.remedy, call.remedy_label, "", "")
+
+    def patch(self, change: dict[str, Any], label: str) -> bool:
+        """Apply a merge patch as one step."""
+        self.end_burst()
+        return self._apply(change, label, "", "")
+
+    def replace_job(self, job_document: Document, label: str) -> None:
+        """Take a whole job, as from a file, as one step."""
+        self.end_burst()
+        self.drafts, self.problems = {}, {}
+        self._keep_drafts()
+        self._push(job_document, label, "")
+
+    def set_column(self, name: str, value: Any) -> None:
+        """Set a column of the docket itself (customer, item, promised date, state, ticks)."""
+        if self.docket is None or getattr(self.docket, name) == value:
+            return
+        self.docket = _with(self.docket, name, value)
+        self.edited.emit(DocketEdit({}, {name: list(value) if isinstance(value, tuple) else value}))
+        self.docket_changed.emit()
+
+    def drag(self, change: dict[str, Any], label: str) -> None:
+        """One step of a drag: planned without tolerance, merged into one undo step."""
+        self._dragging = True
+        self._apply(change, label, "drag", "", keep_draft=False)
+
+    def end_drag(self) -> None:
+        """The hand rests: plan again, whole."""
+        self._dragging = False
+        self.end_burst()
+        self._replan()
+
+    def end_burst(self) -> None:
+        """What comes next is a step of its own for undo."""
+        self._burst += 1
+
+    def show_preview(self, call: Call | None) -> None:
+        """Show what a call's remedy would make of the plan; None: back to the plan itself."""
+        preview = None
+        if call is not None and call.remedy is not None:
+            try:
+                job = from_document(merge_patch(self.document, call.remedy))
+                preview = Preview(plan(job, self.rules, samples=0), call.remedy_label)
+            except JobError:
+                preview = None
+        if preview is not self.preview:
+            self.preview = preview
+            self.preview_changed.emit()
+
+    # --- working ------------------------------------------------------------------------------------------
+
+    def put(self, document: Document) -> None:
+        """Make a document the current one (undo and redo come here); stores only what differs."""
+        change = patch_between(self.document, document)
+        self.document = document
+        if change:
+            self.edited.emit(DocketEdit(change, {}))
+        self._replan()
+        self.job_changed.emit()
+
+    def _apply(self, change: dict[str, Any], label: str, path: str, draft: str, keep_draft: bool = True) -> bool:
+        after = merge_patch(self.document, change)
+        problem = self._problem(after, path)
+        if problem is not None:
+            self._refuse(path, draft, problem, keep=keep_draft)
+            return False
+        if path in self.problems:
+            self._clear_draft(path)
+        self._push(after, label, path)
+        self._retry_drafts()
+        return True
+
+    def _push(self, after: Document, label: str, path: str) -> None:
+        if after != self.document:
+            self.undo_stack.push(JobEdit(self, after, label, f"{path}#{self._burst}" if path else ""))
+
+    def _problem(self, document: Document, path: str) -> Problem | None:
+        from yarvel.exchange.job_file import checked_job
+
+        stone = document.get("stone") or {}
+        whole = document if stone.get("diameters_mm") else {**document, "stone": {**stone, **_STAND_IN}}
+        try:
+            checked_job(whole, self.rules)
+        except JobError as error:
+            own = [problem for problem in error.problems if path and problem.path.startswith(path)]
+            return (own or error.problems)[0]
+        return None
+
+    def _retry_drafts(self) -> None:
+        """A change may make acceptable what was refused before."""
+        for path, text in list(self.drafts.items()):
+            if path == "shank.size.value":
+                continue
+            values = [part.strip().replace(",", ".") for part in text.split(";")]
+            if not all(_is_number(value) for value in values):
+                continue
+            numbers = [float(value) for value in values]
+            after = merge_patch(self.document, nested(path, numbers if path.endswith("diameters_mm") else numbers[0]))
+            if self._problem(after, path) is None:
+                self._clear_draft(path)
+                self._push(after, f"Accept {text}", path)
+
+    def _refuse(self, path: str, text: str, problem: Problem, keep: bool = True) -> None:
+        self.problems[path] = problem
+        if keep and path:
+            self.drafts[path] = text
+            self._keep_drafts()
+        self.problems_changed.emit()
+
+    def _clear_draft(self, path: str) -> None:
+        self.problems.pop(path, None)
+        if self.drafts.pop(path, None) is not None:
+            self._keep_drafts()
+        self.problems_changed.emit()
+
+    def _keep_drafts(self) -> None:
+        self.edited.emit(DocketEdit({}, {"drafts": dict(self.drafts)}))
+
+    def _replan(self) -> None:
+        job = self.job
+        self.plan = None
+        if job is not None:
+            try:
+                self.plan = plan(job, self.rules, samples=0) if self._dragging else plan(job, self.rules)
+            except JobError as error:
+                self.problems["job"] = error.problems[0]
+                self.problems_changed.emit()
+        self.plan_changed.emit()
+
+    @property
+    def job(self) -> Job | None:
+        """The job, once its stone has a reading."""
+        stone = self.document.get("stone") or {}
+        return from_document(self.document) if stone.get("diameters_mm") else None
+
+
+def nested(path: str, value: Any) -> dict[str, Any]:
+    """A merge patch that sets one dotted path."""
+    patch: Any = value
+    for name in reversed(path.split(".")):
+        patch = {name: patch}
+    result: dict[str, Any] = patch
+    return result
+
+
+def value_at(document: Document, path: str) -> Any:
+    """The value at a dotted path, None where it is absent."""
+    held: Any = document
+    for name in path.split("."):
+        held = held.get(name) if isinstance(held, dict) else None
+    return held
+
+
+def _is_number(text: str) -> bool:
+    try:
+        float(text.strip().replace(",", ".").replace("−", "-"))
+    except ValueError:
+        return False
+    return True
+
+
+def _with(docket: Docket, name: str, value: Any) -> Docket:
+    from dataclasses import replace
+
+    return replace(docket, **{name: value})

@@ -1,0 +1,1 @@
+"""Widgets that more than one window uses."""

@@ -1,0 +1,151 @@
+"""Entry fields: a number with its unit, a choice of words; each with its label and the mark of what is wrong."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PySide6.QtCore import QEvent, Qt, Signal
+from PySide6.QtGui import QFocusEvent, QKeyEvent
+from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QLineEdit, QSizePolicy, QWidget
+
+LABEL_WIDTH = 104
+
+
+class GaugeEdit(QLineEdit):
+    """A line for one number: Enter goes on to the next field, Escape puts back what holds."""
+
+    entered = Signal()
+    put_back = Signal()
+    left = Signal()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802
+        """Enter and Escape are the field's own; the rest is ordinary typing."""
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.entered.emit()
+            self.focusNextChild()
+        elif event.key() == Qt.Key.Key_Escape:
+            self.put_back.emit()
+        else:
+            super().keyPressEvent(event)
+
+    def focusInEvent(self, event: QFocusEvent) -> None:  # noqa: N802
+        """A field reached by key is ready to be typed over."""
+        super().focusInEvent(event)
+        if event.reason() != Qt.FocusReason.MouseFocusReason:
+            self.selectAll()
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:  # noqa: N802
+        """Leaving a field ends one go of typing."""
+        super().focusOutEvent(event)
+        self.left.emit()
+
+
+class NumberField(QWidget):
+    """Label, line and unit; under them what is wrong, where something is. Emits text as it is typed."""
+
+    typed = Signal(str, str)
+    left = Signal()
+    put_back = Signal(str)
+
+    def __init__(self, path: str, label: str, unit: str = "mm", parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.path, self.label = path, label
+        self.edit = GaugeEdit(self)
+        self.edit.setObjectName(path)
+        self.edit.setAccessibleName(f"{label}, {unit}" if unit else label)
+        self.mark = QLabel(self)
+        self.mark.setProperty("problem", True)
+        self.mark.setWordWrap(True)
+        self.mark.hide()
+        name = QLabel(label, self)
+        name.setBuddy(self.edit)
+        name.setMinimumWidth(LABEL_WIDTH)
+        grid = QGridLayout(self)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setHorizontalSpacing(6)
+        grid.setVerticalSpacing(1)
+        grid.addWidget(name, 0, 0)
+        grid.addWidget(self.edit, 0, 1)
+        tail = QLabel(unit, self)
+        tail.setProperty("quiet", True)
+        tail.setFixedWidth(24)
+        grid.addWidget(tail, 0, 2)
+        grid.addWidget(self.mark, 1, 0, 1, 3)
+        grid.setColumnStretch(1, 1)
+        self.edit.textEdited.connect(lambda text: self.typed.emit(self.path, text))
+        self.edit.left.connect(self.left)
+        self.edit.put_back.connect(lambda: self.put_back.emit(self.path))
+
+    def show_value(self, text: str, instead: str) -> None:
+        """Show the job's value, or in its absence what stands in for it; typing in progress is left alone."""
+        self.edit.setPlaceholderText(instead)
+        if self.edit.hasFocus() and _same_number(self.edit.text(), text):
+            return
+        if self.edit.text() != text:
+            self.edit.setText(text)
+
+    def show_problem(self, problem: str) -> None:
+        """Mark the field with what is wrong, or clear the mark."""
+        mark_wrong(self.edit, bool(problem))
+        self.mark.setText(problem)
+        self.mark.setVisible(bool(problem))
+
+
+def mark_wrong(edit: QLineEdit, wrong: bool) -> None:
+    """Give a line the look of a refused value, or take it away."""
+    if bool(edit.property("wrong")) != wrong:
+        edit.setProperty("wrong", wrong)
+        edit.style().unpolish(edit)
+        edit.style().polish(edit)
+
+
+def _same_number(typed: str, held: str) -> bool:
+    try:
+        return float(typed.strip().replace(",", ".")) == float(held)
+    except ValueError:
+        return typed.strip() == held
+
+
+class QuietCombo(QComboBox):
+    """A list that the wheel does not change while the panel is scrolled over it."""
+
+    def event(self, event: QEvent) -> bool:
+        """Leave the wheel to whoever scrolls, unless the list has the focus."""
+        if event.type() == QEvent.Type.Wheel and not self.hasFocus():
+            event.ignore()
+            return False
+        return super().event(event)
+
+
+class ChoiceField(QWidget):
+    """Label and a list of words; emits the value chosen."""
+
+    chosen = Signal(str, object)
+
+    def __init__(self, path: str, label: str, choices: Sequence[tuple[object, str]],
+                 parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.path, self.label = path, label
+        self.combo = QuietCombo(self)
+        self.combo.setObjectName(path)
+        self.combo.setAccessibleName(label)
+        self.combo.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.combo.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+        for value, text in choices:
+            self.combo.addItem(text, value)
+        name = QLabel(label, self)
+        name.setBuddy(self.combo)
+        name.setMinimumWidth(LABEL_WIDTH)
+        grid = QGridLayout(self)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setHorizontalSpacing(6)
+        grid.addWidget(name, 0, 0)
+        grid.addWidget(self.combo, 0, 1)
+        grid.setColumnStretch(1, 1)
+        self.combo.activated.connect(lambda _index: self.chosen.emit(self.path, self.combo.currentData()))
+
+    def show_value(self, value: object) -> None:
+        """Show the job's value."""
+        place = self.combo.findData(value)
+        if place >= 0 and place != self.combo.currentIndex():
+            self.combo.setCurrentIndex(place)

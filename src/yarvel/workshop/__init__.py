@@ -1,0 +1,1 @@
+"""Dockets and their history: records and use-cases. No Qt here; no SQL outside."""

@@ -1,0 +1,4 @@
+"""Which layout of the store this Yarvel writes."""
+
+HEAD = "0001"
+"""Newest migration; a test holds it against the migration scripts."""

@@ -1,0 +1,34 @@
+"""A quick look at one docket, read straight from SQLite, so that the window need not wait for the store to open."""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+from contextlib import closing
+from datetime import date, datetime
+from pathlib import Path
+
+from yarvel.workshop.dockets import Docket
+from yarvel.workshop.layout import HEAD
+
+_COLUMNS = ("id, number, customer, item, promised_on, state, job_document, drafts, ticks, version, created_at, "
+            "updated_at")
+
+
+def peek(path: Path, docket_id: int | None) -> Docket | None:
+    """The docket of this id, or the one changed last; None where that cannot be had quickly and safely."""
+    if not path.exists():
+        return None
+    try:
+        with closing(sqlite3.connect(path, timeout=1)) as connection:
+            if connection.execute("SELECT version_num FROM alembic_version").fetchone() != (HEAD,):
+                return None
+            row = connection.execute(f"SELECT {_COLUMNS} FROM dockets ORDER BY id = ? DESC, updated_at DESC LIMIT 1",
+                                     (docket_id,)).fetchone()
+    except sqlite3.Error:
+        return None
+    if row is None:
+        return None
+    promised = date.fromisoformat(row[4]) if row[4] else None
+    return Docket(row[0], row[1], row[2], row[3], promised, row[5], json.loads(row[6]), json.loads(row[7]),
+                  tuple(json.loads(row[8])), row[9], datetime.fromisoformat(row[10]), datetime.fromisoformat(row[11]))
