@@ -3,12 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from pathlib import Path
-
 from PySide6.QtCore import QByteArray, QSize, Qt
 from PySide6.QtGui import QIcon, QPainter, QPixmap
 
-ICONS = Path(__file__).parent / "icons"
+from yarvel.desk.theme import ICONS
 
 
 @dataclass(frozen=True)
@@ -25,7 +23,7 @@ class ActionInfo:
 
 ACTIONS: tuple[ActionInfo, ...] = (
     ActionInfo("new", "Take in a docket", "Ctrl+N", "take_in", "Docket", True),
-    ActionInfo("find", "Find a docket…", "Ctrl+D", "find", "Docket", True),
+    ActionInfo("find", "Find a docket…", "Ctrl+D", "find_docket", "Docket", True),
     ActionInfo("print", "Print the bench sheet…", "Ctrl+P", "print_sheet", "Docket", True),
     ActionInfo("pdf", "Bench sheet as PDF…", "Ctrl+Shift+P", "write_pdf", "Docket"),
     ActionInfo("bring-in", "Bring in a job file…", "Ctrl+I", "bring_in", "Docket"),

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from PySide6.QtGui import QColor, QPalette
 from PySide6.QtWidgets import QApplication
 
@@ -29,6 +31,7 @@ DARK: dict[str, str] = {
     "metal": "#4a4638", "metal-cut": "#2d2b25", "stone": "#2c4653", "stone-cut": "#20313a", "finger": "#3b2c26",
     "tool": "#3a3f42", "mark-fill": "#171b1d",
 }
+ICONS = Path(__file__).parent / "icons"
 THEMES = {"light": LIGHT, "dark": DARK}
 BODY_PX, FIELD_PX, TITLE_PX, FIGURE_PX = 14, 17, 15, 22
 
@@ -58,6 +61,11 @@ def _palette(colours: dict[str, str]) -> QPalette:
     return palette
 
 
+def _arrow(colours: dict[str, str], name: str = "arrow") -> str:
+    """Path of the small icon for this theme (a style sheet takes no drawing, only a file)."""
+    return str(ICONS / f"{name}-{'light' if colours is LIGHT else 'dark'}.svg")
+
+
 def _style_sheet(colours: dict[str, str]) -> str:
     def role(name: str) -> str:
         return colours[name]
@@ -74,6 +82,7 @@ def _style_sheet(colours: dict[str, str]) -> str:
     QLineEdit, QComboBox, QDateEdit, QSpinBox {{
         background: {role('field')}; color: {role('text')}; border: 1px solid {role('field-line')};
         border-radius: 2px; padding: 2px 6px; min-height: 24px; font-size: {FIELD_PX}px; }}
+    QComboBox {{ font-size: {TITLE_PX}px; }}
     QLineEdit:focus, QComboBox:focus, QDateEdit:focus {{ border: 2px solid {role('accent')}; padding: 1px 5px; }}
     QLineEdit[wrong="true"] {{ border: 2px solid {role('stop')}; padding: 1px 5px; }}
     QComboBox QAbstractItemView {{ background: {role('field')}; color: {role('text')};
@@ -85,6 +94,20 @@ def _style_sheet(colours: dict[str, str]) -> str:
     QPushButton[remedy="true"] {{ background: {role('accent')}; color: {role('on-accent')}; border: none;
         text-align: left; font-weight: bold; }}
     QPushButton[remedy="true"]:focus {{ border: 2px solid {role('text')}; }}
+    QScrollBar:vertical {{ background: transparent; width: 9px; margin: 0; }}
+    QScrollBar::handle:vertical {{ background: {role('line')}; min-height: 36px; border-radius: 4px; margin: 1px; }}
+    QScrollBar::handle:vertical:hover {{ background: {role('field-line')}; }}
+    QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{
+        background: transparent; height: 0; width: 0; }}
+    QScrollBar:horizontal {{ background: transparent; height: 9px; }}
+    QScrollBar::handle:horizontal {{ background: {role('line')}; min-width: 36px; border-radius: 4px; margin: 1px; }}
+    QComboBox::drop-down {{ border: none; width: 22px; }}
+    QComboBox::down-arrow {{ image: url({_arrow(colours)}); width: 12px; height: 12px; }}
+    QCheckBox::indicator {{ width: 17px; height: 17px; border: 1px solid {role('field-line')}; border-radius: 2px;
+        background: {role('field')}; }}
+    QCheckBox::indicator:checked {{ background: {role('accent')}; border-color: {role('accent')};
+        image: url({_arrow(colours, 'tick')}); }}
+    QCheckBox::indicator:focus {{ border: 2px solid {role('accent')}; }}
     QScrollArea, QScrollArea > QWidget > QWidget {{ background: {role('panel')}; border: none; }}
     QToolBar {{ background: {role('window')}; border: none; spacing: 2px; padding: 3px 6px; }}
     QToolButton {{ color: {role('text')}; padding: 4px 8px; border: 1px solid transparent; border-radius: 2px; }}

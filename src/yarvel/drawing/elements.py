@@ -189,7 +189,7 @@ def section(view: View, model: SheetModel, azimuth: float, left: float) -> None:
     clipped = _right_of(outline, left)
     view.area(clipped, "stone-cut", "stone-edge")
     for ring in model.head.rings:
-        wire = (*outlines.circle(ring.wire / 2, 32), ring.radius, ring.z)
+        wire = outlines.circle(ring.wire / 2, 32) + (ring.radius, ring.z)
         view.area(_below_pavilion(wire, model), "metal-cut", "cut", "cross")
     for wall in model.head.walls:
         view.area(wall.profile, "metal-cut", "cut", "slant")

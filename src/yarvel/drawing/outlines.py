@@ -76,7 +76,7 @@ def ring_silhouette(radius: float, z: float, wire: float) -> Points:
     """Outline of a ring of wire seen edge on: a bar with round ends."""
     turn = np.linspace(-np.pi / 2, np.pi / 2, 12)
     end = np.column_stack([np.cos(turn), np.sin(turn)]) * wire / 2
-    return np.vstack([(*end, radius, z), (-end) + (-radius, z)])
+    return np.vstack([end + (radius, z), (-end) + (-radius, z)])
 
 
 def wall_silhouette(profile: Polygon) -> Points:
@@ -91,7 +91,7 @@ def claw_from_above(tip: float, outer: float, width: float, azimuth_deg: float) 
     turn = np.linspace(-np.pi / 2, np.pi / 2, 10)
     half = width / 2
     nose = np.column_stack([np.cos(turn), np.sin(turn)]) * half
-    tongue = np.vstack([(*nose, outer - half, 0), -nose * (0.8, 1) + (tip + half * 0.8, 0)])
+    tongue = np.vstack([nose + (outer - half, 0), -nose * (0.8, 1) + (tip + half * 0.8, 0)])
     angle = np.radians(azimuth_deg)
     turned = np.array([[np.cos(angle), np.sin(angle)], [-np.sin(angle), np.cos(angle)]])
     laid: Points = tongue @ turned

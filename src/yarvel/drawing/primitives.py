@@ -60,6 +60,7 @@ class Drawing:
     height: float
     items: list[Path | Text] = field(default_factory=list)
     grips: list[Grip] = field(default_factory=list)
+    scale: float = 1.0
 
     def line(self, points: Points | list[tuple[float, float]], stroke: str) -> None:
         """Add an open line."""

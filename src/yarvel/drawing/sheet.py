@@ -66,15 +66,17 @@ class Content:
     plan_bottom: list[Width]
     notes: list[Note]
 
-def sheet(plan: Plan, width: float, height: float, highlight: str = "", grips: bool = True) -> Drawing:
+def sheet(plan: Plan, width: float, height: float, highlight: str = "", grips: bool = True,
+          keep_scale: float = 0.0) -> Drawing:
     """The dimensioned drawing of a plan on a paper of this size in mm.
 
-    ``highlight`` is the code of a call to mark strongly; grips are left out for print.
+    ``highlight`` is the code of a call to mark strongly; grips are left out for print; ``keep_scale`` is a scale
+    not to exceed, so that nothing grows or jumps while a hand drags.
     """
     model = sheet_model(plan)
     content = _content(model)
-    placed = _place(model, content, width, height)
-    drawing = Drawing(width, height)
+    placed = _place(model, content, width, height, keep_scale)
+    drawing = Drawing(width, height, scale=placed.scale)
     _front(drawing, model, content, placed)
     _side(drawing, model, content, placed)
     _plan(drawing, model, content, placed)
@@ -181,8 +183,10 @@ def _notes(model: SheetModel) -> list[Note]:
         found.append(note(upper.radius - upper.wire * 0.3, upper.z + upper.wire * 0.36, "head.countersink", "sink"))
     return found
 
-def _place(model: SheetModel, content: Content, width: float, height: float) -> Placement:
+def _place(model: SheetModel, content: Content, width: float, height: float, keep_scale: float) -> Placement:
     for scale in SCALES:
+        if keep_scale and scale > keep_scale:
+            continue
         placed, right, low = _placement(model, content, scale, width, height)
         if right <= width - _MARGIN and low <= height - _FOOT:
             return placed

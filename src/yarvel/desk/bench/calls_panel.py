@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QEvent, Qt, Signal
-from PySide6.QtGui import QEnterEvent, QKeyEvent, QMouseEvent
+from PySide6.QtGui import QEnterEvent, QHideEvent, QKeyEvent, QMouseEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from yarvel.desk.session import Session
@@ -30,7 +30,7 @@ class RemedyButton(QPushButton):
         super().leaveEvent(event)
         self.rested.emit(False)
 
-    def hideEvent(self, event: QEvent) -> None:  # noqa: N802
+    def hideEvent(self, event: QHideEvent) -> None:  # noqa: N802
         """A button that goes while the pointer rests on it takes its preview along."""
         super().hideEvent(event)
         self.rested.emit(False)

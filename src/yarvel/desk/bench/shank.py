@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QGridLayout, QLabel, QPushButton, QWidget
+from PySide6.QtWidgets import QGridLayout, QLabel, QPushButton, QSizePolicy, QWidget
 
 from yarvel.desk.bench.stations import MISSING, Station, figure_text, number_text, problem_text
 from yarvel.desk.session import Session, value_at
@@ -47,6 +47,7 @@ class ShankStation(Station):
         self._system.setAccessibleName("Size system")
         for system in SYSTEMS.values():
             self._system.addItem(system.label, system.key)
+        self._system.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         self._size = GaugeEdit(row)
         self._size.setObjectName(self.PATH)
         self._size.setAccessibleName("Finger size")
@@ -59,7 +60,8 @@ class ShankStation(Station):
         grid.addWidget(self._system, 0, 1)
         grid.addWidget(self._size, 0, 2)
         grid.addWidget(self._mark, 1, 0, 1, 3)
-        grid.setColumnStretch(2, 1)
+        grid.setColumnStretch(1, 3)
+        grid.setColumnStretch(2, 4)
         self.column.addWidget(row)
         self._system.activated.connect(self._on_system)
         self._size.textEdited.connect(self._on_size)

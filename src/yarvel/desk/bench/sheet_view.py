@@ -36,6 +36,7 @@ class SheetView(QWidget):
         self.chosen_key = ""
         self._call = ""
         self._hover_key = ""
+        self._scale = 0.0
         self._held: Grip | None = None
         self._held_from = QPointF()
         self._editor: GaugeEdit | None = None
@@ -72,7 +73,10 @@ class SheetView(QWidget):
         plan = self._plan()
         self.drawing = None
         if plan is not None and self.width() > 0:
-            self.drawing = sheet(plan, self.width() / self.per_mm, self.height() / self.per_mm, self._call)
+            keep = self._scale if self._held is not None or self.session.preview is not None else 0.0
+            self.drawing = sheet(plan, self.width() / self.per_mm, self.height() / self.per_mm, self._call,
+                                 keep_scale=keep)
+            self._scale = self.drawing.scale
         self.update()
 
     def _plan(self) -> Plan | None:

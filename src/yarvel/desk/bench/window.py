@@ -88,7 +88,7 @@ class BenchWindow(QMainWindow):
         for pane in (self.run, middle, self._judging):
             self._panes.addWidget(pane)
         self._panes.setStretchFactor(1, 1)
-        self._panes.setSizes([278, 712, 290])
+        self._panes.setSizes([292, 694, 294])
         self._panes.setChildrenCollapsible(False)
         self.setCentralWidget(self._panes)
         self.statusBar().addPermanentWidget(self._kept_label)
@@ -161,7 +161,7 @@ class BenchWindow(QMainWindow):
         self.dockets.take_in()
         self.run.open_station(STONE_STATION)
 
-    def find(self) -> None:
+    def find_docket(self) -> None:
         """Find a docket and open it."""
         from yarvel.desk.dialogs.finder import Finder
 

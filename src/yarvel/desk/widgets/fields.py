@@ -8,7 +8,7 @@ from PySide6.QtCore import QEvent, Qt, Signal
 from PySide6.QtGui import QFocusEvent, QKeyEvent
 from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QLineEdit, QSizePolicy, QWidget
 
-LABEL_WIDTH = 104
+LABEL_WIDTH = 108
 
 
 class GaugeEdit(QLineEdit):

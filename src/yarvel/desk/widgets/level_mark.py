@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QSize, Qt
-from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPolygonF
+from PySide6.QtGui import QColor, QFontMetrics, QPainter, QPaintEvent, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from yarvel.desk.theme import BODY_PX
@@ -28,8 +28,8 @@ class LevelMark(QWidget):
         self.update()
 
     def sizeHint(self) -> QSize:  # noqa: N802
-        """Room for the shape and the longest word."""
-        return QSize(92, 20)
+        """Room for the shape and the word."""
+        return QSize(28 + QFontMetrics(font(BODY_PX, bold=True)).horizontalAdvance(self._level), 20)
 
     def paintEvent(self, event: QPaintEvent) -> None:  # noqa: N802
         """Shape, then word."""

@@ -5,10 +5,11 @@ from __future__ import annotations
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QGridLayout, QLabel, QWidget
 
-from yarvel.desk.widgets.fields import LABEL_WIDTH, GaugeEdit, mark_wrong
+from yarvel.desk.widgets.fields import GaugeEdit, mark_wrong
 
-_COLUMNS = 2
+_COLUMNS = 3
 MOST = 12
+_ORDINALS = ("1st", "2nd", "3rd", *(f"{place}th" for place in range(4, MOST + 1)))
 
 
 class ReadingsField(QWidget):
@@ -25,18 +26,13 @@ class ReadingsField(QWidget):
         self._grid.setContentsMargins(0, 0, 0, 0)
         self._grid.setHorizontalSpacing(6)
         self._grid.setVerticalSpacing(4)
-        name = QLabel(label, self)
-        name.setMinimumWidth(LABEL_WIDTH)
-        self._grid.addWidget(name, 0, 0)
-        unit = QLabel("mm", self)
-        unit.setProperty("quiet", True)
-        unit.setFixedWidth(24)
-        self._grid.addWidget(unit, 0, _COLUMNS + 1)
+        name = QLabel(f"{label} readings, mm", self)
+        self._grid.addWidget(name, 0, 0, 1, _COLUMNS)
         self._mark = QLabel(self)
         self._mark.setProperty("problem", True)
         self._mark.setWordWrap(True)
         self._mark.hide()
-        self._grid.addWidget(self._mark, MOST, 0, 1, _COLUMNS + 2)
+        self._grid.addWidget(self._mark, MOST, 0, 1, _COLUMNS)
         for _ in range(2):
             self._add()
 
@@ -71,13 +67,13 @@ class ReadingsField(QWidget):
         edit = GaugeEdit(self)
         edit.setObjectName(f"stone.diameters_mm.{place}")
         edit.setAccessibleName(f"{self._label}, reading {place + 1}, mm")
-        edit.setPlaceholderText(f"reading {place + 1}")
+        edit.setPlaceholderText(_ORDINALS[place])
         edit.textEdited.connect(self._on_edited)
         edit.left.connect(self.left)
         if self.edits:
             QWidget.setTabOrder(self.edits[-1], edit)
         self.edits.append(edit)
-        self._grid.addWidget(edit, place // _COLUMNS, 1 + place % _COLUMNS)
+        self._grid.addWidget(edit, 1 + place // _COLUMNS, place % _COLUMNS)
         edit.show()
 
     def _on_edited(self) -> None:

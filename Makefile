@@ -1,0 +1,35 @@
+# Every target sets up what it needs first; a second run finds it done and goes straight on.
+VENV := .venv
+PYTHON := $(VENV)/bin/python
+# Tests and pictures need no monitor: Qt paints offscreen.
+OFFSCREEN := QT_QPA_PLATFORM=offscreen
+
+.PHONY: demo test lint bench screenshots setup lock clean
+
+demo: setup
+	@$(VENV)/bin/yarvel --demo
+
+test: setup lint
+	$(OFFSCREEN) $(PYTHON) -m pytest
+
+lint: setup
+	$(VENV)/bin/ruff check src tests bench tools
+	$(VENV)/bin/mypy
+	$(VENV)/bin/lint-imports --no-cache
+
+bench: setup
+	$(OFFSCREEN) $(PYTHON) bench/run.py
+
+screenshots: setup
+	$(OFFSCREEN) $(PYTHON) tools/screenshots.py
+
+setup:
+	@sh tools/setup.sh
+
+# Needs uv; writes names, versions and hashes only.
+lock:
+	uv pip compile pyproject.toml --extra dev --universal --python-version 3.11 --generate-hashes \
+	  --no-emit-index-url --no-emit-find-links --no-header -o requirements.lock
+
+clean:
+	rm -rf $(VENV) .setup

@@ -1,0 +1,121 @@
+"""`make bench`: all measurements of one run, as times and as ratios to something measured beside them."""
+
+from __future__ import annotations
+
+import os
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+HERE = Path(__file__).parent
+STARTS = 7
+
+
+def job() -> object:
+    """The job that is planned and dragged: every part of the first slice in it."""
+    from yarvel.planning.job import FORMAT, from_document
+
+    return from_document({
+        "format": FORMAT,
+        "stone": {"cut": "round", "species": "tourmaline", "diameters_mm": [7.63, 7.71], "depth_mm": 4.88},
+        "head": {"claws": 6, "orientation": "in-line"},
+        "shank": {"size": {"system": "ISO", "value": "55.5"}, "width_mm": 3.4, "thickness_mm": 2.1},
+        "fit": {"method": "inset", "height": "lowest"},
+    })
+
+
+def timed(work: Callable[[], object], rounds: int) -> float:
+    """Median milliseconds of one call, after a warm-up."""
+    for _ in range(5):
+        work()
+    times = []
+    for _ in range(rounds):
+        start = time.perf_counter()
+        work()
+        times.append((time.perf_counter() - start) * 1000)
+    return statistics.median(times)
+
+
+def planning() -> None:
+    """Plan without tolerance, the spread of 2,000 samples, and both together."""
+    from yarvel.figures.rules import HouseRules
+    from yarvel.planning.plan import plan, spread
+
+    rules, made = HouseRules(), job()
+    bare = timed(lambda: plan(made, rules, samples=0), 200)
+    spreading = timed(lambda: spread(made, rules, 7.67, 2000), 100)
+    told("plan", bare, "ms", "goal ≤ 3 ms")
+    told("spread of 2,000 samples", spreading / bare, "plans' time", "goal ≤ 30")
+
+
+def dragging() -> None:
+    """Steps of a drag in a real window: from the new value to the painted sheet."""
+    from PySide6.QtWidgets import QApplication
+
+    from yarvel.app import open_window, prepare_store
+
+    with tempfile.TemporaryDirectory() as folder:
+        store = Path(folder) / "demo.sqlite"
+        prepare_store(store, demo=True)
+        application = QApplication.instance() or QApplication([])
+        window = open_window(application, store)
+        window.show()
+        application.processEvents()
+        times = []
+        for step in range(140):
+            start = time.perf_counter()
+            window.session.drag({"fit": {"height": round(4.2 + 0.01 * step, 2)}}, "drag")
+            window.sheet.repaint()
+            times.append((time.perf_counter() - start) * 1000)
+        window.session.end_drag()
+        window.close()
+    times = sorted(times[10:])
+    told("sheet while dragging, p50", times[len(times) // 2], "ms", "")
+    told("sheet while dragging, p95", times[int(len(times) * 0.95)], "ms", "goal ≤ 33 ms")
+
+
+def starting() -> None:
+    """From the start of the process to a usable window, against an empty PySide6 window; memory of ours."""
+    with tempfile.TemporaryDirectory() as folder:
+        store = Path(folder) / "demo.sqlite"
+        subprocess.run([sys.executable, str(HERE / "start.py"), str(store), "fill"], check=True)
+        empty, ours, memory = [], [], 0.0
+        for _ in range(STARTS):
+            empty.append(started("empty")[0])
+            took, memory = started(str(store))
+            ours.append(took)
+    told("start-up, empty PySide6 window", statistics.median(empty), "ms", "")
+    told("start-up, bench window with a docket", statistics.median(ours), "ms", "")
+    told("start-up ratio", statistics.median(ours) / statistics.median(empty), "×", "goal ≤ 2.0 ×")
+    told("resident memory, store open", memory, "MB", "goal ≤ 200 MB")
+
+
+def started(what: str) -> tuple[float, float]:
+    """Milliseconds until the child says it is usable, and its resident memory in MB when all is loaded."""
+    start = time.perf_counter()
+    child = subprocess.Popen([sys.executable, str(HERE / "start.py"), what], stdout=subprocess.PIPE, text=True)
+    assert child.stdout is not None
+    line = child.stdout.readline()
+    took = (time.perf_counter() - start) * 1000
+    memory = child.stdout.readline()
+    child.wait()
+    if line.strip() != "usable":
+        raise SystemExit(f"start.py said {line!r}")
+    return took, float(memory or 0)
+
+
+def told(what: str, value: float, unit: str, goal: str) -> None:
+    """One line of the report."""
+    print(f"{what:<42} {value:8.2f} {unit:<12} {goal}", flush=True)
+
+
+if __name__ == "__main__":
+    planning()
+    dragging()
+    starting()
