@@ -29,8 +29,8 @@ def stone(view: View, model: SheetModel, right: Points, up: Points, toward: Poin
     shades = (0.42 * lit - 0.04).tolist()
     for place in np.flatnonzero(facing > 1e-6).tolist():
         name, loop = model.solid.facets[place]
-        stroke = "" if name == "girdle" else "facet"
-        view.drawing.items.append(Path(paper[list(loop)], stroke, "stone", True, "", shades[place]))
+        if name != "girdle":
+            view.drawing.items.append(Path(paper[list(loop)], "facet", "stone", True, "", shades[place]))
     view.line(np.vstack([outline, outline[:1]]), "stone-edge")
 
 

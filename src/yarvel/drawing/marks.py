@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from functools import cache
+
 import numpy as np
 
 from yarvel.drawing.model import SheetModel, band_top
-from yarvel.drawing.primitives import Drawing
+from yarvel.drawing.primitives import Drawing, Points
 from yarvel.drawing.view import View
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, STOP
 
@@ -58,7 +60,8 @@ def _mark(drawing: Drawing, at: tuple[float, float], level: str, strong: bool) -
     drawing.area(level_shape(level) * 1.5 + centre, role, "paper")
 
 
-def level_shape(level: str) -> np.ndarray:
+@cache
+def level_shape(level: str) -> Points:
     """Outline of a level's own shape, within −1 … 1, y down: stop a bar, caution a wedge, note a dot, ok a tick."""
     turn = np.linspace(0, 2 * np.pi, 17)[:-1]
     shapes = {

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from yarvel.drawing.outlines import facet_normals, reach_by_height
 from yarvel.drawing.primitives import Points
@@ -11,6 +12,7 @@ from yarvel.planning.plan import Plan
 from yarvel.shanks.blanks import Band
 from yarvel.stones.cuts import CUTS
 from yarvel.stones.round_brilliant import FacetSolid
+from yarvel.stones.stone import Stone
 
 
 @dataclass(frozen=True)
@@ -54,9 +56,16 @@ class SheetModel:
         return min(points if self.finger is None else [*points, self.finger])
 
 
+@lru_cache(maxsize=16)
+def _solid(cut: str, stone: Stone) -> tuple[FacetSolid, Points]:
+    """A stone's solid and normals; while something else is dragged they stay the same."""
+    solid = CUTS[cut].solid(stone)
+    return solid, facet_normals(solid)
+
+
 def sheet_model(plan: Plan) -> SheetModel:
     """Gather from a plan what its sheet draws."""
-    solid = CUTS[plan.job.stone.cut].solid(plan.stone)
+    solid, normals = _solid(plan.job.stone.cut, plan.stone)
     head = plan.shape
     claws = head.claws
     profiles = [wall.profile for wall in head.walls] + ([claws.profile] if claws is not None else [])
@@ -67,7 +76,7 @@ def sheet_model(plan: Plan) -> SheetModel:
     if "shank.gap_inside" in plan.figures:
         gap = plan["shank.gap_inside"], plan["shank.gap_outside"]
     stone_top = float(plan.stone.girdle) + float(plan.stone.crown_height)
-    return SheetModel(plan, solid, facet_normals(solid), head, plan.band, None if above is None else -above.value,
+    return SheetModel(plan, solid, normals, head, plan.band, None if above is None else -above.value,
                       reach_by_height(claws.profile) if claws is not None else None, outer, max(top, stone_top), gap)
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import cache
+
 import numpy as np
 
 from yarvel.drawing.primitives import Points
@@ -9,12 +11,20 @@ from yarvel.heads.shape import Polygon
 from yarvel.stones.round_brilliant import FacetSolid
 
 _LEVELS = 28
+_MANY = 60
+_TURNS = np.linspace(0, 2 * np.pi, 120, endpoint=False)
+_DIRECTIONS = np.vstack([np.cos(_TURNS), np.sin(_TURNS)])
+
+
+@cache
+def _unit_circle(count: int) -> Points:
+    turn = np.linspace(0, 2 * np.pi, count, endpoint=False)
+    return np.column_stack([np.cos(turn), np.sin(turn)])
 
 
 def circle(radius: float, count: int = 72) -> Points:
     """Closed circle around the origin."""
-    turn = np.linspace(0, 2 * np.pi, count, endpoint=False)
-    return radius * np.column_stack([np.cos(turn), np.sin(turn)])
+    return radius * _unit_circle(count)
 
 
 def arc(radius: float, start: float, end: float, count: int = 40) -> Points:
@@ -24,7 +34,9 @@ def arc(radius: float, start: float, end: float, count: int = 40) -> Points:
 
 
 def hull(points: Points) -> Points:
-    """Convex hull, counter-clockwise."""
+    """Convex hull, counter-clockwise. Of many points, only those are looked at that lie farthest in some direction."""
+    if len(points) > _MANY:
+        points = points[np.unique((points @ _DIRECTIONS).argmax(axis=0))]
     ordered = sorted(set(map(tuple, np.round(points, 9).tolist())))
 
     def chain(run: list[tuple[float, ...]]) -> list[tuple[float, ...]]:
@@ -103,9 +115,7 @@ def radial_section(solid: FacetSolid, azimuth_deg: float) -> Points:
     angle = np.radians(azimuth_deg)
     along = solid.points @ np.array([np.cos(angle), np.sin(angle), 0.0])
     off = solid.points @ np.array([-np.sin(angle), np.cos(angle), 0.0])
-    pairs = {(min(a, b), max(a, b)) for _, loop in solid.facets
-             for a, b in zip(loop, loop[1:] + loop[:1], strict=True)}
-    first, second = np.array(sorted(pairs)).T
+    first, second = solid.edges.T
     crossing = off[first] * off[second] <= 1e-12
     first, second = first[crossing], second[crossing]
     gap = off[second] - off[first]

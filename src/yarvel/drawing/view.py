@@ -20,6 +20,7 @@ SMALL = 2.9
 LANE = 6.2
 PITCH = 4.9
 ARROW = 1.5
+_DOT = np.column_stack([np.cos(np.arange(8) * np.pi / 4), np.sin(np.arange(8) * np.pi / 4)])
 
 
 @dataclass(frozen=True)
@@ -188,8 +189,7 @@ def arrow(drawing: Drawing, tip: tuple[float, float], x: float, y: float) -> Non
 
 def dot(drawing: Drawing, at: tuple[float, float], radius: float = 0.35) -> None:
     """A small filled dot."""
-    turn = np.linspace(0, 2 * np.pi, 9)[:-1]
-    drawing.area(np.column_stack([np.cos(turn), np.sin(turn)]) * radius + at, "dimension")
+    drawing.area(_DOT * radius + at, "dimension")
 
 
 def label_width(texts: list[str]) -> float:

@@ -7,7 +7,6 @@ value, the numbers that went in, so that the working shown is always the working
 
 from __future__ import annotations
 
-import inspect
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Any, Generic, ParamSpec
@@ -63,7 +62,8 @@ class FigureFunction(Generic[P]):
     def __init__(self, function: Callable[P, Number], spec: FigureSpec) -> None:
         self._function = function
         self.spec = spec
-        self.parameters = tuple(inspect.signature(function).parameters)
+        code = function.__code__  # type: ignore[attr-defined]
+        self.parameters = code.co_varnames[: code.co_argcount]
         self.marks = tuple(spec.symbols.get(name, "") for name in self.parameters)
         self.__doc__ = function.__doc__
         self.__name__ = function.__name__

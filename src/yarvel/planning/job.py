@@ -7,6 +7,7 @@ annotation, where the job file's reader, its schema, and the window's fields fin
 from __future__ import annotations
 
 from dataclasses import dataclass, fields, is_dataclass
+from functools import cache
 from typing import Annotated, Any, Final, Literal, get_args, get_type_hints
 
 from annotated_types import Interval, Len
@@ -150,13 +151,23 @@ def from_document(document: dict[str, Any]) -> Job:
     return job
 
 
+@cache
+def _parts(kind: Any) -> dict[str, Any]:
+    """Fields of a dataclass that are dataclasses themselves, with their kind."""
+    found = {}
+    for name, hint in get_type_hints(kind).items():
+        arms = [arm for arm in (hint, *get_args(hint)) if is_dataclass(arm)]
+        if arms:
+            found[name] = arms[0]
+    return found
+
+
 def _build(kind: Any, document: dict[str, Any]) -> Any:
-    hints = get_type_hints(kind)
+    parts = _parts(kind)
     given: dict[str, Any] = {}
     for name, value in document.items():
-        nested = [arm for arm in (hints[name], *get_args(hints[name])) if is_dataclass(arm)]
-        if nested and isinstance(value, dict):
-            given[name] = _build(nested[0], value)
+        if name in parts and isinstance(value, dict):
+            given[name] = _build(parts[name], value)
         else:
             given[name] = tuple(value) if isinstance(value, list) else value
     return kind(**given)

@@ -20,7 +20,7 @@ from yarvel.planning.compute import Worked, compute, species_of
 from yarvel.planning.job import FitJob, Job, check
 from yarvel.shanks.blanks import Band
 from yarvel.shanks.methods import METHODS
-from yarvel.stones.stone import Stone
+from yarvel.stones.stone import Stone, plain
 
 FORMAT = "yarvel-plan/1"
 
@@ -93,5 +93,5 @@ def _answer(job: Job, rules: HouseRules, worked: Worked, figures: dict[str, Figu
     situation = Situation(job, rules, figures, joints, worked.bur_steps_mm, worked.band, species_of(job), alloy,
                           worked.facts.nominal_diameter, method)
     azimuths = shape.claws.azimuths_deg if shape.claws is not None else ()
-    return Plan(job, figures, azimuths, worked.bur_steps_mm, joints, examine_all(situation), worked.facts.stone, shape,
+    return Plan(job, figures, azimuths, worked.bur_steps_mm, joints, examine_all(situation), plain(worked.facts.stone), shape,
                 worked.band, method)

@@ -14,7 +14,6 @@ from yarvel.stones.stone import Readings
 SAMPLES = 2000
 TABLE_READING_SHARE = 0.01
 """A measured table is good to one per cent of the diameter either way; from memory."""
-_SEED = 57
 
 
 def nominal(stone: StoneJob) -> Readings:
@@ -58,6 +57,13 @@ def sampled(stone: StoneJob, rules: HouseRules, count: int = SAMPLES) -> Reading
 
 
 def _columns(width: int, count: int) -> NDArray[np.float64]:
-    """Stratified even samples of −1 … 1, shape (width, count), each column shuffled on its own."""
-    even = (np.arange(count) + 0.5) / count * 2 - 1
-    return np.random.default_rng(_SEED).permuted(np.tile(even, (width, 1)), axis=1)
+    """Evenly spread samples of −1 … 1, shape (width, count): an additive recurrence in ``width`` dimensions.
+
+    Its steps are powers of the root of x^(width + 1) = x + 1, which leaves no two columns in step.
+    """
+    root = 2.0
+    for _ in range(40):
+        root = (1 + root) ** (1 / (width + 1))
+    steps = root ** -np.arange(1.0, width + 1)
+    samples: NDArray[np.float64] = np.mod(0.5 + np.outer(steps, np.arange(1, count + 1)), 1.0) * 2 - 1
+    return samples

@@ -9,6 +9,7 @@ closed forms that broadcast over arrays of samples; the tests hold both against 
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -115,10 +116,12 @@ def pavilion_run(stone: Stone) -> Number:
 
 @dataclass(frozen=True)
 class FacetSolid:
-    """A closed convex solid: ``points`` (n, 3) in mm, ``facets`` as loops of point numbers, with their names."""
+    """A closed convex solid: ``points`` (n, 3) in mm, ``facets`` as loops of point numbers, with their names;
+    ``edges`` (m, 2) the pairs of points that facets share."""
 
     points: NDArray[np.float64]
     facets: tuple[tuple[str, tuple[int, ...]], ...]
+    edges: NDArray[np.intp]
 
 
 def solid(stone: Stone) -> FacetSolid:
@@ -138,7 +141,7 @@ def solid(stone: Stone) -> FacetSolid:
         _ring(betweens, at.lower_radius * radius, -at.lower_height * pavilion),
         np.array([[0.0, 0.0, -pavilion]]),
     ]
-    return FacetSolid(np.vstack(rings), _facets())
+    return FacetSolid(np.vstack(rings), _facets(), _edges())
 
 
 def _ring(azimuths: NDArray[np.float64], radius: float, height: float | NDArray[np.float64]) -> NDArray[np.float64]:
@@ -156,6 +159,13 @@ def _girdle_edges(arcs: NDArray[np.float64], crown: float, girdle: float, pavili
     return np.where(crossed, knife, upper), np.where(crossed, knife, lower)
 
 
+@cache
+def _edges() -> NDArray[np.intp]:
+    pairs = {(min(a, b), max(a, b)) for _, loop in _facets() for a, b in zip(loop, loop[1:] + loop[:1], strict=True)}
+    return np.array(sorted(pairs), dtype=np.intp)
+
+
+@cache
 def _facets() -> tuple[tuple[str, tuple[int, ...]], ...]:
     per, count = ARC_PARTS, _SECTORS * ARC_PARTS
     table, star, top, bottom, low, culet = 0, 8, 16, 16 + count, 16 + 2 * count, 24 + 2 * count

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 
 import numpy as np
 
@@ -46,6 +46,11 @@ class Stone:
     girdle: Number
     pavilion_depth: Number
     table: Number
+
+
+def plain(stone: Stone) -> Stone:
+    """The same stone in plain floats."""
+    return Stone(*(float(getattr(stone, item.name)) for item in fields(stone)))
 
 
 @figure("stone.mean_diameter", "Mean diameter", "mm", "(D₁ + D₂)/2", GEOMETRY, largest="D₁", smallest="D₂")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QEvent, Qt, Signal
+from PySide6.QtCore import QEvent, Qt, QTimer, Signal
 from PySide6.QtGui import QEnterEvent, QHideEvent, QKeyEvent, QMouseEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
@@ -137,7 +137,10 @@ class CallsPanel(QScrollArea):
         self._column.addWidget(self.holding)
         self._column.addStretch(1)
         self.setWidget(inside)
-        session.plan_changed.connect(self.refresh)
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.timeout.connect(self.refresh)
+        session.plan_changed.connect(self._on_plan)
 
     def set_colours(self, colours: dict[str, str]) -> None:
         """Another theme."""
@@ -169,6 +172,11 @@ class CallsPanel(QScrollArea):
         fold = "fold them" if self._show_holding else "show them"
         self.holding.setText(f"{len(holding)} calls hold – {fold}")
         self.holding.setVisible(bool(holding))
+
+    def _on_plan(self) -> None:
+        """Several changes at once, one refresh."""
+        if not self._soon.isActive():
+            self._soon.start(0)
 
     def _add_card(self) -> None:
         card = CallCard(self._colours, self.widget())

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QSize, Qt
+from PySide6.QtCore import QSize, Qt, QTimer
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QAbstractButton, QFrame, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
@@ -107,9 +107,11 @@ class RunPanel(QScrollArea):
             station.setVisible(False)
         column.addStretch(1)
         self.setWidget(inside)
-        session.plan_changed.connect(self.refresh)
-        session.job_changed.connect(self.refresh)
-        session.docket_changed.connect(self.refresh)
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.timeout.connect(self.refresh)
+        for changed in (session.plan_changed, session.job_changed, session.docket_changed):
+            changed.connect(self._on_changed)
         session.problems_changed.connect(self._on_problems)
 
     @property
@@ -142,6 +144,11 @@ class RunPanel(QScrollArea):
             head.show_state(station.telling(), station.state(), self._colours)
             if head.isChecked():
                 station.refresh()
+
+    def _on_changed(self) -> None:
+        """Several changes at once, one refresh."""
+        if not self._soon.isActive():
+            self._soon.start(0)
 
     def _on_problems(self) -> None:
         for head, station in zip(self.heads, self.stations, strict=True):

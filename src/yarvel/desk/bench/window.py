@@ -122,12 +122,9 @@ class BenchWindow(QMainWindow):
         self.dockets.kept.connect(lambda: self._kept_label.setText("stored"))
         session.edited.connect(lambda _edit: self._kept_label.setText("storing…"))
         self.sheet.refused.connect(self.tell)
-        for name, able, word in (("undo", stack.canUndoChanged, stack.undoTextChanged),
-                                 ("redo", stack.canRedoChanged, stack.redoTextChanged)):
-            action = self._actions[name]
-            action.setEnabled(False)
-            able.connect(action.setEnabled)
-            word.connect(lambda text, action=action, name=name: action.setStatusTip(f"{name}: {text}"))
+        for name, able in (("undo", stack.canUndoChanged), ("redo", stack.canRedoChanged)):
+            self._actions[name].setEnabled(False)
+            able.connect(self._actions[name].setEnabled)
         self._on_docket()
 
     def _restore(self) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from xml.sax.saxutils import escape, quoteattr
+from html import escape
 
 import numpy as np
 
@@ -47,7 +47,7 @@ def _path(path: Path, palette: dict[str, str]) -> str:
 
 
 def _text(text: Text, palette: dict[str, str]) -> str:
-    key = f" data-figure={quoteattr(text.key)}" if text.key else ""
+    key = f" data-figure=\"{escape(text.key)}\"" if text.key else ""
     weight = ' font-weight="bold"' if text.bold else ""
     return (f'<text x="{text.at[0]:.3f}" y="{text.at[1]:.3f}" font-family="B612, DejaVu Sans, sans-serif" '
             f'font-size="{text.size:g}" text-anchor="{text.anchor}" fill="{palette[text.role]}"{weight}{key}>'
