@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+
 from PySide6.QtCore import QByteArray, QSize, Qt
 from PySide6.QtGui import QIcon, QPainter, QPixmap
 
@@ -11,7 +12,8 @@ from yarvel.desk.theme import ICONS
 
 @dataclass(frozen=True)
 class ActionInfo:
-    """One action: ``handler`` is the window's method; ``menu`` where it stands; ``tool`` also on the tool bar."""
+    """One action: ``handler`` is the window's method, dotted where a part of it answers; ``menu`` where it stands;
+    ``tool`` also on the tool bar."""
 
     name: str
     text: str
@@ -24,11 +26,11 @@ class ActionInfo:
 ACTIONS: tuple[ActionInfo, ...] = (
     ActionInfo("new", "Take in a docket", "Ctrl+N", "take_in", "Docket", True),
     ActionInfo("find", "Find a docket…", "Ctrl+D", "find_docket", "Docket", True),
-    ActionInfo("print", "Print the bench sheet…", "Ctrl+P", "print_sheet", "Docket", True),
-    ActionInfo("pdf", "Bench sheet as PDF…", "Ctrl+Shift+P", "write_pdf", "Docket"),
-    ActionInfo("bring-in", "Bring in a job file…", "Ctrl+I", "bring_in", "Docket"),
-    ActionInfo("export", "Export the job file…", "Ctrl+E", "export", "Docket"),
-    ActionInfo("copy-job", "Copy the job", "Ctrl+Shift+C", "copy_job", "Docket"),
+    ActionInfo("print", "Print the bench sheet…", "Ctrl+P", "papers.print_sheet", "Docket", True),
+    ActionInfo("pdf", "Bench sheet as PDF…", "Ctrl+Shift+P", "papers.write_pdf", "Docket"),
+    ActionInfo("bring-in", "Bring in a job file…", "Ctrl+I", "papers.bring_in", "Docket"),
+    ActionInfo("papers.export", "Export the job file…", "Ctrl+E", "papers.export", "Docket"),
+    ActionInfo("copy-job", "Copy the job", "Ctrl+Shift+C", "papers.copy_job", "Docket"),
     ActionInfo("rules", "House rules…", "Ctrl+H", "edit_rules", "Docket"),
     ActionInfo("quit", "Quit", "Ctrl+Q", "close", "Docket"),
     ActionInfo("undo", "Undo", "Ctrl+Z", "undo", "Change", True),

@@ -1,32 +1,22 @@
-"""The docket in hand: its job and plan, what is typed but not accepted, undo. The window sends it intents."""
+"""What the window asks for: every change of the job as an intent, checked, undoable; what is refused is kept."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
-from PySide6.QtCore import QObject, Signal
+from PySide6.QtCore import QObject
 from PySide6.QtGui import QUndoCommand, QUndoStack
 
+from yarvel.desk.docket_in_hand import DocketInHand, Document
 from yarvel.desk.edits import typed_over
 from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.calls.call import Call
-from yarvel.planning.job import FORMAT, Job, from_document, merge_patch, patch_between
-from yarvel.planning.plan import Plan, plan
+from yarvel.planning.job import merge_patch
 from yarvel.workshop.dockets import Docket, DocketEdit
 
-Document = dict[str, Any]
 _STAND_IN = {"diameters_mm": [5.0]}
 """Stands for a stone that is not measured yet while the rest of a job is checked."""
-
-
-@dataclass(frozen=True)
-class Preview:
-    """A plan shown in place of the job's own, and what it would be the result of."""
-
-    plan: Plan
-    label: str
 
 
 class JobEdit(QUndoCommand):
@@ -43,7 +33,7 @@ class JobEdit(QUndoCommand):
         """All job edits may merge; ``mergeWith`` decides."""
         return 1
 
-    def mergeWith(self, other: QUndoCommand) -> bool:  # noqa: N802
+    def mergeWith(self, other: QUndoCommand) -> bool:
         """Take up a following edit of the same burst."""
         if not isinstance(other, JobEdit) or not self._burst or other._burst != self._burst:
             return False
@@ -59,56 +49,21 @@ class JobEdit(QUndoCommand):
         self._session.put(self._before)
 
 
-class Session(QObject):
-    """One docket at a time. ``plan`` is None until the stone is measured."""
-
-    docket_changed = Signal()
-    job_changed = Signal()
-    plan_changed = Signal()
-    problems_changed = Signal()
-    preview_changed = Signal()
-    figure_chosen = Signal(str)
-    call_chosen = Signal(str)
-    edited = Signal(object)
+class Session(DocketInHand):
+    """The docket in hand, with what is typed but not accepted, and undo."""
 
     def __init__(self, rules: HouseRules, parent: QObject | None = None) -> None:
-        super().__init__(parent)
-        self.rules = rules
-        self.docket: Docket | None = None
-        self.document: Document = {"format": FORMAT}
-        self.plan: Plan | None = None
-        self.preview: Preview | None = None
+        super().__init__(rules, parent)
         self.drafts: dict[str, str] = {}
-        self.problems: dict[str, Problem] = {}
         self.undo_stack = QUndoStack(self)
         self._burst = 0
-        self._dragging = False
 
     def open(self, docket: Docket) -> None:
         """Take a docket in hand; undo starts anew."""
-        self.docket = docket
-        self.document = docket.job_document
         self.drafts = dict(docket.drafts)
         self.problems = {path: Problem(path, f"{text!r} is not accepted", "") for path, text in self.drafts.items()}
-        self.preview = None
         self.undo_stack.clear()
-        self._replan()
-        self.docket_changed.emit()
-        self.job_changed.emit()
-        self.problems_changed.emit()
-
-    def take_over(self, docket: Docket) -> None:
-        """The store's word on this docket after a save: note what others changed meanwhile."""
-        if self.docket is None or docket.id != self.docket.id:
-            return
-        self.docket = docket
-
-    def set_rules(self, rules: HouseRules) -> None:
-        """Other house rules: everything is worked out again."""
-        if rules != self.rules:
-            self.rules = rules
-            self._replan()
-            self.job_changed.emit()
+        super().open(docket)
 
     # --- intents -----------------------------------------------------------------------------------------
 
@@ -182,14 +137,6 @@ class Session(QObject):
         self._keep_drafts()
         self._push(job_document, label, "")
 
-    def set_column(self, name: str, value: Any) -> None:
-        """Set a column of the docket itself (customer, item, promised date, state, ticks)."""
-        if self.docket is None or getattr(self.docket, name) == value:
-            return
-        self.docket = _with(self.docket, name, value)
-        self.edited.emit(DocketEdit({}, {name: list(value) if isinstance(value, tuple) else value}))
-        self.docket_changed.emit()
-
     def drag(self, change: dict[str, Any], label: str) -> None:
         """One step of a drag: planned without tolerance, merged into one undo step."""
         self._dragging = True
@@ -205,29 +152,7 @@ class Session(QObject):
         """What comes next is a step of its own for undo."""
         self._burst += 1
 
-    def show_preview(self, call: Call | None) -> None:
-        """Show what a call's remedy would make of the plan; None: back to the plan itself."""
-        preview = None
-        if call is not None and call.remedy is not None:
-            try:
-                job = from_document(merge_patch(self.document, call.remedy))
-                preview = Preview(plan(job, self.rules, samples=0), call.remedy_label)
-            except JobError:
-                preview = None
-        if preview is not self.preview:
-            self.preview = preview
-            self.preview_changed.emit()
-
     # --- working ------------------------------------------------------------------------------------------
-
-    def put(self, document: Document) -> None:
-        """Make a document the current one (undo and redo come here); stores only what differs."""
-        change = patch_between(self.document, document)
-        self.document = document
-        if change:
-            self.edited.emit(DocketEdit(change, {}))
-        self._replan()
-        self.job_changed.emit()
 
     def _apply(self, change: dict[str, Any], label: str, path: str, draft: str, keep_draft: bool = True) -> bool:
         after = merge_patch(self.document, change)
@@ -287,24 +212,6 @@ class Session(QObject):
     def _keep_drafts(self) -> None:
         self.edited.emit(DocketEdit({}, {"drafts": dict(self.drafts)}))
 
-    def _replan(self) -> None:
-        job = self.job
-        self.plan = None
-        if job is not None:
-            try:
-                self.plan = plan(job, self.rules, samples=0) if self._dragging else plan(job, self.rules)
-            except JobError as error:
-                self.problems["job"] = error.problems[0]
-                self.problems_changed.emit()
-        self.plan_changed.emit()
-
-    @property
-    def job(self) -> Job | None:
-        """The job, once its stone has a reading."""
-        stone = self.document.get("stone") or {}
-        return from_document(self.document) if stone.get("diameters_mm") else None
-
-
 def nested(path: str, value: Any) -> dict[str, Any]:
     """A merge patch that sets one dotted path."""
     patch: Any = value
@@ -328,9 +235,3 @@ def _is_number(text: str) -> bool:
     except ValueError:
         return False
     return True
-
-
-def _with(docket: Docket, name: str, value: Any) -> Docket:
-    from dataclasses import replace
-
-    return replace(docket, **{name: value})

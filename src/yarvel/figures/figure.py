@@ -62,7 +62,7 @@ class FigureFunction(Generic[P]):
     def __init__(self, function: Callable[P, Number], spec: FigureSpec) -> None:
         self._function = function
         self.spec = spec
-        code = function.__code__  # type: ignore[attr-defined]
+        code = function.__code__
         self.parameters = code.co_varnames[: code.co_argcount]
         self.marks = tuple(spec.symbols.get(name, "") for name in self.parameters)
         self.__doc__ = function.__doc__

@@ -93,5 +93,5 @@ def _answer(job: Job, rules: HouseRules, worked: Worked, figures: dict[str, Figu
     situation = Situation(job, rules, figures, joints, worked.bur_steps_mm, worked.band, species_of(job), alloy,
                           worked.facts.nominal_diameter, method)
     azimuths = shape.claws.azimuths_deg if shape.claws is not None else ()
-    return Plan(job, figures, azimuths, worked.bur_steps_mm, joints, examine_all(situation), plain(worked.facts.stone), shape,
-                worked.band, method)
+    return Plan(job, figures, azimuths, worked.bur_steps_mm, joints, examine_all(situation),
+                plain(worked.facts.stone), shape, worked.band, method)

@@ -20,17 +20,17 @@ class RemedyButton(QPushButton):
 
     rested = Signal(bool)
 
-    def enterEvent(self, event: QEnterEvent) -> None:  # noqa: N802
+    def enterEvent(self, event: QEnterEvent) -> None:
         """The pointer comes to rest."""
         super().enterEvent(event)
         self.rested.emit(True)
 
-    def leaveEvent(self, event: QEvent) -> None:  # noqa: N802
+    def leaveEvent(self, event: QEvent) -> None:
         """The pointer goes."""
         super().leaveEvent(event)
         self.rested.emit(False)
 
-    def hideEvent(self, event: QHideEvent) -> None:  # noqa: N802
+    def hideEvent(self, event: QHideEvent) -> None:
         """A button that goes while the pointer rests on it takes its preview along."""
         super().hideEvent(event)
         self.rested.emit(False)
@@ -84,12 +84,12 @@ class CallCard(QFrame):
         self.remedy.setObjectName(f"remedy.{call.code}")
         self.setAccessibleName(f"{call.level}: {call.title}, {against(call)}")
 
-    def mousePressEvent(self, event: QMouseEvent) -> None:  # noqa: N802
+    def mousePressEvent(self, event: QMouseEvent) -> None:
         """Choose the call."""
         super().mousePressEvent(event)
         self.chosen.emit(self.call)
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802
+    def keyPressEvent(self, event: QKeyEvent) -> None:
         """Enter or space chooses the call."""
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
             self.chosen.emit(self.call)

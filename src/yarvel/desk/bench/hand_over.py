@@ -7,7 +7,6 @@ from PySide6.QtWidgets import QPushButton, QWidget
 
 from yarvel.desk.bench.stations import MISSING, Station
 from yarvel.desk.bench.work import unticked
-from yarvel.desk.session import Session
 from yarvel.planning.calls.call import CAUTION, OK
 from yarvel.workshop.dockets import STATES
 
@@ -22,8 +21,8 @@ class HandOverStation(Station):
     print_wanted = Signal()
     pdf_wanted = Signal()
 
-    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        super().__init__(session, parent)
+    def build(self) -> None:
+        """State, and the sheet's buttons."""
         self.choice("docket.state", "State", [(state, state.capitalize()) for state in STATES])
         self._open = self.remark()
         for text, signal in (("Print the bench sheet…", self.print_wanted), ("Bench sheet as PDF…", self.pdf_wanted)):

@@ -5,7 +5,6 @@ from __future__ import annotations
 from PySide6.QtWidgets import QWidget
 
 from yarvel.desk.bench.stations import Station, figure_text
-from yarvel.desk.session import Session
 from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS
 from yarvel.heads.styles import STYLES
 from yarvel.metals.alloys import ALLOYS
@@ -18,8 +17,8 @@ class HeadStation(Station):
     TITLE = "Head"
     ROOMS = ("head", "claw", "plan", "upper-ring")
 
-    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        super().__init__(session, parent)
+    def build(self) -> None:
+        """The station's fields."""
         self.choice("head.style", "Style", [(key, style.LABEL) for key, style in STYLES.items()])
         self.choice("head.metal", "Metal", [(alloy.key, alloy.label) for alloy in ALLOYS.values()])
         clawed: list[QWidget] = [

@@ -35,11 +35,11 @@ class StationHead(QAbstractButton):
         self.setAccessibleName(f"{self.text()}: {telling}, {_WORDS.get(state, state)}")
         self.update()
 
-    def sizeHint(self) -> QSize:  # noqa: N802
+    def sizeHint(self) -> QSize:
         """One station's head."""
         return QSize(240, _HEIGHT)
 
-    def paintEvent(self, event: QPaintEvent) -> None:  # noqa: N802
+    def paintEvent(self, event: QPaintEvent) -> None:
         """A strip with the state's shape, name, word and telling figure."""
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -73,7 +73,8 @@ class StationHead(QAbstractButton):
         word = _WORDS.get(self._state, self._state)
         painter.setFont(font(12))
         painter.setPen(QColor(colours["text-quiet" if self._state in (MISSING, OK) else self._state]))
-        painter.drawText(self.rect().adjusted(0, 6, -10, 0), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignTop, word)
+        corner = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignTop
+        painter.drawText(self.rect().adjusted(0, 6, -10, 0), corner, word)
 
 
 _WORDS = {OK: "good", "note": "open"}
@@ -121,6 +122,7 @@ class RunPanel(QScrollArea):
 
     def open_station(self, place: int, toggle: bool = False, focus: bool = True) -> None:
         """Open one station and close the others; again closes it where ``toggle``."""
+        self.stations[place].ensure_built()
         closing = toggle and self.stations[place].isVisibleTo(self)
         for other, (head, station) in enumerate(zip(self.heads, self.stations, strict=True)):
             opened = other == place and not closing

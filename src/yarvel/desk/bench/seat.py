@@ -2,10 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QWidget
-
 from yarvel.desk.bench.stations import Station, figure_text
-from yarvel.desk.session import Session
 
 
 class SeatStation(Station):
@@ -14,8 +11,8 @@ class SeatStation(Station):
     TITLE = "Seat"
     ROOMS = ("seat", "notch", "tip")
 
-    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        super().__init__(session, parent)
+    def build(self) -> None:
+        """The station's fields."""
         self.number("head.notch_ratio", "Notch, of the claw", "", derived="seat.notch_ratio")
         self._lines = self.remark()
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtWidgets import QGridLayout, QLabel, QPushButton, QSizePolicy, QWidget
 
 from yarvel.desk.bench.stations import MISSING, Station, figure_text, number_text, problem_text
-from yarvel.desk.session import Session, value_at
+from yarvel.desk.session import value_at
 from yarvel.desk.widgets.fields import LABEL_WIDTH, GaugeEdit, QuietCombo, mark_wrong
 from yarvel.metals.alloys import ALLOYS
 from yarvel.planning.job import LOWEST, FitJob, ShankJob, SizeJob
@@ -21,8 +21,8 @@ class ShankStation(Station):
     ROOMS = ("shank", "band", "gap", "culet")
     PATH = "shank.size.value"
 
-    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        super().__init__(session, parent)
+    def build(self) -> None:
+        """The station's fields."""
         self._size_row()
         self.number("shank.width_mm", "Band width", derived="shank.width")
         self.number("shank.thickness_mm", "Band thickness", derived="shank.thickness")
@@ -31,7 +31,7 @@ class ShankStation(Station):
         self.choice("fit.method", "Head meets it", [(key, method.LABEL) for key, method in METHODS.items()])
         self.number("fit.height", "Seat height", derived="seat.plane_above_finger")
         self._lowest = QPushButton("As low as it goes", self)
-        self._lowest.clicked.connect(lambda: session.patch({"fit": {"height": LOWEST}}, "As low as it goes"))
+        self._lowest.clicked.connect(lambda: self.session.patch({"fit": {"height": LOWEST}}, "As low as it goes"))
         self.column.addWidget(self._lowest)
         self._sizes = self.remark()
 

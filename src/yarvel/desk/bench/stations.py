@@ -24,9 +24,19 @@ class Station(QWidget):
         self.numbers: dict[str, NumberField] = {}
         self.choices: dict[str, ChoiceField] = {}
         self._derived: dict[str, str] = {}
+        self._built = False
         self.column = QVBoxLayout(self)
         self.column.setContentsMargins(12, 6, 10, 12)
         self.column.setSpacing(6)
+
+    def build(self) -> None:
+        """Make the fields; called once, when the station is opened first, so that a start builds one station only."""
+
+    def ensure_built(self) -> None:
+        """Build the station where that has not been done."""
+        if not self._built:
+            self._built = True
+            self.build()
 
     def number(self, path: str, label: str, unit: str = "mm", derived: str = "") -> NumberField:
         """Add a number field; ``derived`` is the figure that stands in while the job gives no value."""

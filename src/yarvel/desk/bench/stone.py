@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtWidgets import QWidget
 
 from yarvel.desk.bench.stations import Station, figure_text, number_text, problem_text
-from yarvel.desk.session import Session, value_at
+from yarvel.desk.session import value_at
 from yarvel.desk.widgets.readings import ReadingsField
 from yarvel.planning.job import StoneJob
 from yarvel.stones.cuts import CUTS
@@ -19,11 +19,11 @@ class StoneStation(Station):
     ROOMS = ("stone",)
     PATH = "stone.diameters_mm"
 
-    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        super().__init__(session, parent)
+    def build(self) -> None:
+        """The station's fields."""
         self.readings = ReadingsField("Diameter", self)
-        self.readings.changed.connect(session.set_readings)
-        self.readings.left.connect(session.end_burst)
+        self.readings.changed.connect(self.session.set_readings)
+        self.readings.left.connect(self.session.end_burst)
         self.column.addWidget(self.readings)
         self.number("stone.depth_mm", "Depth", derived="stone.depth")
         self.choice("stone.species", "Species", [(species.key, species.label) for species in SPECIES.values()])

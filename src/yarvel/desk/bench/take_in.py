@@ -22,6 +22,9 @@ class TakeIn(Station):
     def __init__(self, session: Session, today: date, parent: QWidget | None = None) -> None:
         super().__init__(session, parent)
         self._today = today
+
+    def build(self) -> None:
+        """The docket's own lines."""
         self._lines: dict[str, QLineEdit] = {}
         for name, label in (("customer", "Customer"), ("item", "Item"), ("promised_on", "Promised")):
             self._add_line(name, label)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
+from operator import attrgetter
 from pathlib import Path
 
 from PySide6.QtCore import QSettings, QSize, Qt, QTimer
@@ -11,7 +12,6 @@ from PySide6.QtGui import (
     QCloseEvent,
     QDragEnterEvent,
     QDropEvent,
-    QGuiApplication,
     QKeySequence,
     QShortcut,
 )
@@ -21,6 +21,7 @@ from yarvel.desk.actions import ACTIONS, icon
 from yarvel.desk.bench.calls_panel import CallsPanel
 from yarvel.desk.bench.hand_over import HandOverStation
 from yarvel.desk.bench.head import HeadStation
+from yarvel.desk.bench.paper_desk import PaperDesk
 from yarvel.desk.bench.run_panel import RunPanel
 from yarvel.desk.bench.seat import SeatStation
 from yarvel.desk.bench.shank import ShankStation
@@ -32,8 +33,6 @@ from yarvel.desk.bench.working_panel import WorkingPanel
 from yarvel.desk.docket_desk import DocketDesk
 from yarvel.desk.session import Session
 from yarvel.desk.theme import THEMES, apply_theme
-from yarvel.figures.errors import JobError
-from yarvel.planning.job import to_document
 
 _BANNER_MS = 8000
 STONE_STATION = 1
@@ -51,6 +50,7 @@ class BenchWindow(QMainWindow):
         stations = [TakeIn(session, today), StoneStation(session), HeadStation(session), SeatStation(session),
                     ShankStation(session), JointsStation(session), SettingStation(session), ChecksStation(session),
                     hand_over]
+        self.papers = PaperDesk(self, session, dockets, today)
         self.run = RunPanel(session, stations, colours, self)
         self.sheet = SheetView(session, colours, self)
         self.calls = CallsPanel(session, colours, self)
@@ -58,8 +58,8 @@ class BenchWindow(QMainWindow):
         self.banner = QLabel(self)
         self._kept_label = QLabel(self)
         self._actions: dict[str, QAction] = {}
-        hand_over.print_wanted.connect(self.print_sheet)
-        hand_over.pdf_wanted.connect(self.write_pdf)
+        hand_over.print_wanted.connect(self.papers.print_sheet)
+        hand_over.pdf_wanted.connect(self.papers.write_pdf)
         self.setAcceptDrops(True)
         self._lay_out()
         self._add_actions()
@@ -106,7 +106,7 @@ class BenchWindow(QMainWindow):
             action = QAction(icon(info.name, THEMES[self._theme]["text"]), info.text, self)
             action.setShortcut(QKeySequence(info.shortcut))
             action.setToolTip(f"{info.text.rstrip('…')} ({info.shortcut})")
-            action.triggered.connect(getattr(self, info.handler))
+            action.triggered.connect(attrgetter(info.handler)(self))
             menus[info.menu].addAction(action)
             self._actions[info.name] = action
             if info.tool:
@@ -122,6 +122,7 @@ class BenchWindow(QMainWindow):
         self.dockets.kept.connect(lambda: self._kept_label.setText("stored"))
         session.edited.connect(lambda _edit: self._kept_label.setText("storing…"))
         self.sheet.refused.connect(self.tell)
+        self.papers.told.connect(self.tell)
         for name, able in (("undo", stack.canUndoChanged), ("redo", stack.canRedoChanged)):
             self._actions[name].setEnabled(False)
             able.connect(self._actions[name].setEnabled)
@@ -186,77 +187,6 @@ class BenchWindow(QMainWindow):
         """Copy the chosen figure with its unit."""
         self.working.copy()
 
-    def copy_job(self) -> None:
-        """Copy the job as the text of a job file."""
-        from yarvel.exchange.job_file import job_text
-
-        job = self.session.job
-        if job is not None:
-            QGuiApplication.clipboard().setText(job_text(job))
-            self.tell("The job is on the clipboard.")
-
-    def print_sheet(self) -> None:
-        """Preview and print the bench sheet."""
-        from yarvel.desk.bench.papers import preview_and_print
-
-        if self.session.plan is None:
-            self.tell("There is nothing to print yet: the stone has no reading.")
-            return
-        preview_and_print(self, self.session.plan, self.session.docket, self._today)
-
-    def write_pdf(self) -> None:
-        """Write the bench sheet as PDF."""
-        from yarvel.desk.bench.papers import ask_and_write_pdf
-
-        if self.session.plan is None:
-            self.tell("There is nothing to print yet: the stone has no reading.")
-            return
-        try:
-            written = ask_and_write_pdf(self, self.session.plan, self.session.docket, self._today)
-        except OSError as error:
-            self.tell(f"The bench sheet was not written: {error.strerror or error}. Choose another folder.")
-            return
-        if written is not None:
-            self.tell(f"Bench sheet written to {written}")
-
-    def export(self) -> None:
-        """Write the job file."""
-        from yarvel.desk.bench.papers import ask_and_export
-
-        job, docket = self.session.job, self.session.docket
-        if job is None:
-            self.tell("There is no job to export yet: the stone has no reading.")
-            return
-        try:
-            written = ask_and_export(self, job, docket.number if docket is not None else "job")
-        except OSError as error:
-            self.tell(f"The job file was not written: {error.strerror or error}. Choose another folder.")
-            return
-        if written is not None:
-            self.tell(f"Job file written to {written}")
-
-    def bring_in(self) -> None:
-        """Ask for a job file and take it in."""
-        from yarvel.desk.bench.papers import ask_for_job_file
-
-        path = ask_for_job_file(self)
-        if path is not None:
-            self.take_in_file(path)
-
-    def take_in_file(self, path: Path) -> None:
-        """Take a job file in: into this docket where it has no stone yet, else as a docket of its own."""
-        from yarvel.desk.bench.papers import job_from
-
-        try:
-            job = job_from(path, self.session.rules)
-        except JobError as error:
-            self.tell(f"{path.name} was not taken in. {error.problems[0]}")
-            return
-        if self.session.docket is not None and self.session.plan is None:
-            self.session.replace_job(to_document(job), f"Bring in {path.name}")
-        else:
-            self.dockets.take_in(path.stem, to_document(job))
-
     def edit_rules(self) -> None:
         """See and change the house rules."""
         from yarvel.desk.dialogs.house_rules import HouseRulesDialog
@@ -296,18 +226,18 @@ class BenchWindow(QMainWindow):
 
     # --- window ---------------------------------------------------------------------------------------------
 
-    def dragEnterEvent(self, event: QDragEnterEvent) -> None:  # noqa: N802
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         """A job file may be dropped."""
         if any(url.toLocalFile().endswith(".json") for url in event.mimeData().urls()):
             event.acceptProposedAction()
 
-    def dropEvent(self, event: QDropEvent) -> None:  # noqa: N802
+    def dropEvent(self, event: QDropEvent) -> None:
         """Take a dropped job file in."""
         for url in event.mimeData().urls():
             if url.toLocalFile().endswith(".json"):
-                self.take_in_file(Path(url.toLocalFile()))
+                self.papers.take_in_file(Path(url.toLocalFile()))
 
-    def closeEvent(self, event: QCloseEvent) -> None:  # noqa: N802
+    def closeEvent(self, event: QCloseEvent) -> None:
         """Remember the panes, write what is left."""
         self._settings.setValue("geometry", self.saveGeometry())
         self._settings.setValue("panes", self._panes.saveState())

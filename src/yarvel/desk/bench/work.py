@@ -5,7 +5,6 @@ from __future__ import annotations
 from PySide6.QtWidgets import QCheckBox, QLabel, QVBoxLayout, QWidget
 
 from yarvel.desk.bench.stations import MISSING, Station
-from yarvel.desk.session import Session
 from yarvel.planning.calls.call import NOTE, OK
 from yarvel.planning.plan import Plan
 from yarvel.planning.work import DEFER, Step, checks, work_steps
@@ -17,8 +16,8 @@ class JointsStation(Station):
     TITLE = "Joints"
     ROOMS = ("joints",)
 
-    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        super().__init__(session, parent)
+    def build(self) -> None:
+        """The station's lines."""
         self._text = self.remark()
 
     def refresh(self) -> None:
@@ -43,8 +42,8 @@ class SettingStation(Station):
 
     TITLE = "Setting"
 
-    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        super().__init__(session, parent)
+    def build(self) -> None:
+        """The station's lines."""
         self._text = self.remark()
 
     def refresh(self) -> None:
@@ -68,8 +67,8 @@ class ChecksStation(Station):
 
     TITLE = "Checks"
 
-    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        super().__init__(session, parent)
+    def build(self) -> None:
+        """The station's lines."""
         self._box = QWidget(self)
         self._rows = QVBoxLayout(self._box)
         self._rows.setContentsMargins(0, 0, 0, 0)

@@ -40,7 +40,7 @@ class Finder(QDialog):
         self.rows.itemActivated.connect(self._on_activated)
         self._on_words("")
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802
+    def keyPressEvent(self, event: QKeyEvent) -> None:
         """Up and down move through what was found while typing; Enter opens."""
         if event.key() in (Qt.Key.Key_Down, Qt.Key.Key_Up) and self.rows.count():
             step = 1 if event.key() == Qt.Key.Key_Down else -1

@@ -18,7 +18,7 @@ class GaugeEdit(QLineEdit):
     put_back = Signal()
     left = Signal()
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:  # noqa: N802
+    def keyPressEvent(self, event: QKeyEvent) -> None:
         """Enter and Escape are the field's own; the rest is ordinary typing."""
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.entered.emit()
@@ -28,13 +28,13 @@ class GaugeEdit(QLineEdit):
         else:
             super().keyPressEvent(event)
 
-    def focusInEvent(self, event: QFocusEvent) -> None:  # noqa: N802
+    def focusInEvent(self, event: QFocusEvent) -> None:
         """A field reached by key is ready to be typed over."""
         super().focusInEvent(event)
         if event.reason() != Qt.FocusReason.MouseFocusReason:
             self.selectAll()
 
-    def focusOutEvent(self, event: QFocusEvent) -> None:  # noqa: N802
+    def focusOutEvent(self, event: QFocusEvent) -> None:
         """Leaving a field ends one go of typing."""
         super().focusOutEvent(event)
         self.left.emit()

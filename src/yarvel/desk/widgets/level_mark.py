@@ -27,11 +27,11 @@ class LevelMark(QWidget):
         self.updateGeometry()
         self.update()
 
-    def sizeHint(self) -> QSize:  # noqa: N802
+    def sizeHint(self) -> QSize:
         """Room for the shape and the word."""
         return QSize(28 + QFontMetrics(font(BODY_PX, bold=True)).horizontalAdvance(self._level), 20)
 
-    def paintEvent(self, event: QPaintEvent) -> None:  # noqa: N802
+    def paintEvent(self, event: QPaintEvent) -> None:
         """Shape, then word."""
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)

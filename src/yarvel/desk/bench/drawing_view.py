@@ -1,0 +1,139 @@
+"""The sheet on screen: the plan's drawing, laid out for the window's size and painted; what lies under a point."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from yarvel.desk.session import Session
+from yarvel.desk.theme import BODY_PX, TITLE_PX
+from yarvel.drawing.painters.qt import font, paint, text_box
+from yarvel.drawing.primitives import Drawing, Grip, Text
+from yarvel.drawing.sheet import sheet
+from yarvel.planning.plan import Plan
+
+NATURAL_MM = 150.0
+LEAST_PER_MM, MOST_PER_MM = 4.4, 7.5
+_GRIP_PX = 12.0
+_EMPTY = "Lay the gauge on: type the first diameter into the station Stone."
+
+
+class DrawingView(QWidget):
+    """Paints the session's plan, or the preview while there is one."""
+
+    def __init__(self, session: Session, colours: dict[str, str], parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session = session
+        self._colours = colours
+        self.drawing: Drawing | None = None
+        self.chosen_key = ""
+        self._call = ""
+        self._hover_key = ""
+        self._scale = 0.0
+        self._held: Grip | None = None
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+
+    def sizeHint(self) -> QSize:
+        """The size at which all views stand well."""
+        return QSize(690, 700)
+
+    def minimumSizeHint(self) -> QSize:
+        """Below this, figures would lie too close."""
+        return QSize(480, 420)
+
+    @property
+    def per_mm(self) -> float:
+        """Pixels to the mm of paper: figures stay readable, and grow with the window."""
+        return min(max(self.width() / NATURAL_MM, LEAST_PER_MM), MOST_PER_MM)
+
+    def set_colours(self, colours: dict[str, str]) -> None:
+        """Another theme."""
+        self._colours = colours
+        self.update()
+
+    def redraw(self) -> None:
+        """Make the drawing anew and paint it."""
+        plan = self._plan()
+        self.drawing = None
+        if plan is not None and self.width() > 0:
+            keep = self._scale if self._held is not None or self.session.preview is not None else 0.0
+            self.drawing = sheet(plan, self.width() / self.per_mm, self.height() / self.per_mm, self._call,
+                                 keep_scale=keep)
+            self._scale = self.drawing.scale
+        self.update()
+
+    def _plan(self) -> Plan | None:
+        return self.session.plan if self.session.preview is None else self.session.preview.plan
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paper, drawing, the chosen figure, grips, and the preview's banner."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), QColor(self._colours["paper"]))
+        if self.drawing is None:
+            painter.setFont(font(TITLE_PX))
+            painter.setPen(QColor(self._colours["text-quiet"]))
+            painter.drawText(self.rect().adjusted(60, 0, -60, 0), Qt.AlignmentFlag.AlignCenter
+                             | Qt.TextFlag.TextWordWrap, _EMPTY)
+        else:
+            self._paint_choice(painter)
+            paint(painter, self.drawing, self._colours, self.per_mm)
+            self._paint_grips(painter)
+        if self.session.preview is not None:
+            self._paint_banner(painter, f"Preview: {self.session.preview.label}")
+        if self.hasFocus():
+            painter.setPen(QPen(QColor(self._colours["accent"]), 1))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
+        painter.end()
+
+    def _paint_choice(self, painter: QPainter) -> None:
+        for text in self.figure_texts():
+            if text.key in (self.chosen_key, self._hover_key):
+                box = text_box(text, self.per_mm)
+                colour = QColor(self._colours["accent-soft"])
+                painter.fillRect(box, colour)
+                if text.key == self.chosen_key:
+                    painter.fillRect(QRectF(box.left(), box.bottom() - 1, box.width(), 2),
+                                     QColor(self._colours["accent"]))
+
+    def _paint_grips(self, painter: QPainter) -> None:
+        drawing = self.drawing
+        for grip in drawing.grips if drawing is not None else []:
+            centre = self._grip_point(grip)
+            held = self._held is not None and self._held.name == grip.name
+            painter.setPen(QPen(QColor(self._colours["seat-line"]), 2))
+            painter.setBrush(QColor(self._colours["accent-soft" if not held else "seat-line"]))
+            painter.drawRoundedRect(QRectF(centre.x() - 8, centre.y() - 8, 16, 16), 4, 4)
+            along = QPointF(0, 4) if grip.axis == "y" else QPointF(4, 0)
+            painter.drawLine(centre - along, centre + along)
+
+    def _paint_banner(self, painter: QPainter, text: str) -> None:
+        painter.setFont(font(BODY_PX, bold=True))
+        width = painter.fontMetrics().horizontalAdvance(text) + 24
+        box = QRectF(self.width() / 2 - width / 2, self.height() - 40, width, 28)
+        painter.setPen(QPen(QColor(self._colours["accent"]), 2))
+        painter.setBrush(QColor(self._colours["accent-soft"]))
+        painter.drawRect(box)
+        painter.setPen(QColor(self._colours["text"]))
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+
+    def figure_texts(self) -> list[Text]:
+        """All texts of the drawing that show a figure."""
+        return [] if self.drawing is None else [text for text in self.drawing.texts() if text.key]
+
+    def figure_at(self, point: QPointF) -> Text | None:
+        """The figure's text under a point, where there is one."""
+        return next((text for text in self.figure_texts() if text_box(text, self.per_mm).contains(point)), None)
+
+    def _grip_point(self, grip: Grip) -> QPointF:
+        return QPointF(grip.at[0] * self.per_mm, grip.at[1] * self.per_mm)
+
+    def grip_at(self, point: QPointF) -> Grip | None:
+        """The grip under a point, where there is one."""
+        for grip in self.drawing.grips if self.drawing is not None else []:
+            off = self._grip_point(grip) - point
+            if abs(off.x()) <= _GRIP_PX and abs(off.y()) <= _GRIP_PX:
+                return grip
+        return None

@@ -1,0 +1,118 @@
+"""The docket in hand: its document, its plan, a preview of what a remedy would make of it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Any
+
+from PySide6.QtCore import QObject, Signal
+
+from yarvel.figures.errors import JobError, Problem
+from yarvel.figures.rules import HouseRules
+from yarvel.planning.calls.call import Call
+from yarvel.planning.job import FORMAT, Job, from_document, merge_patch, patch_between
+from yarvel.planning.plan import Plan, plan
+from yarvel.workshop.dockets import Docket, DocketEdit
+
+Document = dict[str, Any]
+
+
+@dataclass(frozen=True)
+class Preview:
+    """A plan shown in place of the job's own, and what it would be the result of."""
+
+    plan: Plan
+    label: str
+
+
+class DocketInHand(QObject):
+    """One docket at a time. ``plan`` is None until the stone is measured."""
+
+    docket_changed = Signal()
+    job_changed = Signal()
+    plan_changed = Signal()
+    problems_changed = Signal()
+    preview_changed = Signal()
+    figure_chosen = Signal(str)
+    call_chosen = Signal(str)
+    edited = Signal(object)
+
+    def __init__(self, rules: HouseRules, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.rules = rules
+        self.docket: Docket | None = None
+        self.document: Document = {"format": FORMAT}
+        self.plan: Plan | None = None
+        self.preview: Preview | None = None
+        self.problems: dict[str, Problem] = {}
+        self._dragging = False
+
+    def open(self, docket: Docket) -> None:
+        """Take a docket in hand."""
+        self.docket = docket
+        self.document = docket.job_document
+        self.preview = None
+        self._replan()
+        self.docket_changed.emit()
+        self.job_changed.emit()
+        self.problems_changed.emit()
+
+    def take_over(self, docket: Docket) -> None:
+        """The store's word on this docket after a save: note what others changed meanwhile."""
+        if self.docket is None or docket.id != self.docket.id:
+            return
+        self.docket = docket
+
+    def set_rules(self, rules: HouseRules) -> None:
+        """Other house rules: everything is worked out again."""
+        if rules != self.rules:
+            self.rules = rules
+            self._replan()
+            self.job_changed.emit()
+
+    def set_column(self, name: str, value: Any) -> None:
+        """Set a column of the docket itself (customer, item, promised date, state, ticks)."""
+        if self.docket is None or getattr(self.docket, name) == value:
+            return
+        self.docket = replace(self.docket, **{name: value})
+        self.edited.emit(DocketEdit({}, {name: list(value) if isinstance(value, tuple) else value}))
+        self.docket_changed.emit()
+
+    def show_preview(self, call: Call | None) -> None:
+        """Show what a call's remedy would make of the plan; None: back to the plan itself."""
+        preview = None
+        if call is not None and call.remedy is not None:
+            try:
+                job = from_document(merge_patch(self.document, call.remedy))
+                preview = Preview(plan(job, self.rules, samples=0), call.remedy_label)
+            except JobError:
+                preview = None
+        if preview is not self.preview:
+            self.preview = preview
+            self.preview_changed.emit()
+
+    def put(self, document: Document) -> None:
+        """Make a document the current one (undo and redo come here); stores only what differs."""
+        change = patch_between(self.document, document)
+        self.document = document
+        if change:
+            self.edited.emit(DocketEdit(change, {}))
+        self._replan()
+        self.job_changed.emit()
+
+    def _replan(self) -> None:
+        job = self.job
+        self.plan = None
+        if job is not None:
+            try:
+                self.plan = plan(job, self.rules, samples=0) if self._dragging else plan(job, self.rules)
+            except JobError as error:
+                self.problems["job"] = error.problems[0]
+                self.problems_changed.emit()
+        self.plan_changed.emit()
+
+    @property
+    def job(self) -> Job | None:
+        """The job, once its stone has a reading."""
+        stone = self.document.get("stone") or {}
+        return from_document(self.document) if stone.get("diameters_mm") else None
