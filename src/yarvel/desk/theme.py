@@ -51,7 +51,8 @@ def _palette(colours: dict[str, str]) -> QPalette:
     roles = {
         QPalette.ColorRole.Window: "panel", QPalette.ColorRole.WindowText: "text", QPalette.ColorRole.Base: "field",
         QPalette.ColorRole.AlternateBase: "raised", QPalette.ColorRole.Text: "text",
-        QPalette.ColorRole.Button: "raised", QPalette.ColorRole.ButtonText: "text", QPalette.ColorRole.Highlight: "accent",
+        QPalette.ColorRole.Button: "raised", QPalette.ColorRole.ButtonText: "text",
+        QPalette.ColorRole.Highlight: "accent",
         QPalette.ColorRole.HighlightedText: "on-accent", QPalette.ColorRole.ToolTipBase: "raised",
         QPalette.ColorRole.ToolTipText: "text", QPalette.ColorRole.PlaceholderText: "text-quiet",
         QPalette.ColorRole.Link: "accent",

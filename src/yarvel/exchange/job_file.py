@@ -138,7 +138,7 @@ def _problems(error: ValidationError) -> list[Problem]:
     found: dict[str, Problem] = {}
     for item in error.errors(include_url=False):
         names = [str(name) for name in item["loc"] if not _is_branch(name)]
-        path = ".".join(names)
+        path = ".".join(name or '""' for name in names)
         if item["type"] == "json_invalid":
             found["file"] = Problem("file", item["msg"].removeprefix("Invalid JSON: "), f"a {FORMAT} JSON document")
         elif item["type"] in ("unexpected_keyword_argument", "extra_forbidden"):

@@ -166,7 +166,7 @@ def deserved_places(plus_minus: float, most: int) -> int:
     """Decimals that a value with this tolerance deserves, at the most ``most``."""
     if plus_minus <= 0:
         return most
-    return int(np.clip(1 - np.floor(np.log10(plus_minus * 2)), 0, most))
+    return int(np.clip(-np.floor(np.log10(plus_minus)), 0, most))
 
 
 def format_number(value: float, places: int) -> str:

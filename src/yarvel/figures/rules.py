@@ -33,6 +33,7 @@ class HouseRules:
     claw_upto_8_mm: float = _rule(1.05, "Claw wire, stones 6 to 8", "mm", 0.3, 3)
     claw_upto_10_mm: float = _rule(1.15, "Claw wire, stones 8 to 10", "mm", 0.3, 3)
     claw_over_10_mm: float = _rule(1.2, "Claw wire, stones over 10", "mm", 0.3, 3)
+    claw_most_share: float = _rule(0.3, "Claw wire at most, share of the stone", "", 0.15, 0.33, FROM_MEMORY)
     many_claws_share: float = _rule(0.9, "Claw wire with five or more claws, share of the four-claw wire", "",
                                     0.5, 1, FROM_MEMORY)
     claw_least_share: float = _rule(0.8, "Claw too thin below this share of the usual wire", "", 0.4, 1, FROM_MEMORY)

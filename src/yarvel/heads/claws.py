@@ -18,7 +18,7 @@ def usual_wire_mm(diameter: float, claws: int, rules: HouseRules) -> float:
     wire = next((width for limit, width in steps if diameter < limit), rules.claw_over_10_mm)
     if claws >= 5:
         wire *= rules.many_claws_share
-    return round(wire * 20) / 20
+    return round(min(wire, rules.claw_most_share * diameter) * 20) / 20
 
 
 def azimuths_deg(claws: int, orientation: str) -> tuple[float, ...]:

@@ -36,7 +36,7 @@ class Fitted:
     foot_width: Number
 
 
-def settle(step: Callable[[Number], Number], start: Number, rounds: int = 12) -> Number:
+def settle(step: Callable[[Number], Number], start: Number, rounds: int = 60) -> Number:
     """Fixed point of a contraction by repeated steps (each gains about a digit for heads and bands)."""
     value = start
     for _ in range(rounds):

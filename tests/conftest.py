@@ -1,0 +1,65 @@
+"""Fixtures that more than one room's tests use."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable, Iterator
+from datetime import datetime
+from pathlib import Path
+from typing import Any
+
+import pytest
+from hypothesis import HealthCheck, settings
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+from yarvel.figures.rules import HouseRules
+from yarvel.planning.job import Job, from_document, merge_patch
+from yarvel.planning.plan import Plan, plan
+from yarvel.workshop.store import Store
+
+settings.register_profile("yarvel", deadline=None, max_examples=60, derandomize=True,
+                          suppress_health_check=[HealthCheck.too_slow])
+settings.load_profile("yarvel")
+
+BASE: dict[str, Any] = {
+    "format": "yarvel-job/1",
+    "stone": {"cut": "round", "species": "spinel", "diameters_mm": [6.5], "depth_mm": 3.97},
+    "head": {"style": "wire-basket", "claws": 4, "claw_mm": 1.0, "notch_ratio": 0.33, "orientation": "in-line",
+             "metal": "18k-yellow"},
+    "shank": {"size": {"system": "ISO", "value": "54"}, "width_mm": 2.8, "thickness_mm": 2.0, "profile": "flat",
+              "metal": "18k-yellow"},
+    "fit": {"method": "on-flat", "height": "lowest"},
+}
+"""A plain four-claw ring; tests change what they are about."""
+
+
+def job_with(**parts: dict[str, Any] | None) -> Job:
+    """The plain ring with some of its parts patched; None takes a part away."""
+    return from_document(merge_patch(BASE, parts))
+
+
+@pytest.fixture(scope="session")
+def rules() -> HouseRules:
+    return HouseRules()
+
+
+@pytest.fixture(scope="session")
+def planned(rules: HouseRules) -> Callable[..., Plan]:
+    """Plans the plain ring with parts patched."""
+    def make(samples: int = 400, house: HouseRules = rules, **parts: dict[str, Any] | None) -> Plan:
+        return plan(job_with(**parts), house, samples)
+
+    return make
+
+
+@pytest.fixture
+def store_path(tmp_path: Path) -> Path:
+    return tmp_path / "workshop" / "store.sqlite"
+
+
+@pytest.fixture
+def store(store_path: Path) -> Iterator[Store]:
+    made = Store(store_path, clock=lambda: datetime(2031, 4, 9, 8, 30))
+    yield made
+    made.close()

@@ -1,0 +1,73 @@
+"""Metals: wire gauge, densities by the rule of mixtures, bending, and the order of joints."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from yarvel.metals.alloys import ALLOYS, GRADES
+from yarvel.metals.joints import Seam, groups, in_order, least_step_c
+from yarvel.metals.wire import bend_strain, gauge_diameter_mm, nearest_gauge
+from yarvel.planning.plan import Plan
+
+# Densities of the elements, g/cm³, as published in the CRC Handbook; quoted from memory.
+ELEMENTS = {"Au": 19.30, "Ag": 10.49, "Cu": 8.96, "Pt": 21.45, "Pd": 12.02, "Ru": 12.37, "Zn": 7.14}
+
+
+@pytest.mark.parametrize(("gauge", "diameter"), [(0, 8.251), (10, 2.588), (18, 1.024), (20, 0.812), (24, 0.511),
+                                                 (36, 0.127)])
+def test_gauge_numbers_of_astm_b258(gauge: int, diameter: float) -> None:
+    """Published: ASTM B258, standard nominal diameters; the table's values quoted from memory."""
+    assert float(gauge_diameter_mm(gauge)) == pytest.approx(diameter, abs=0.001)
+    assert nearest_gauge(diameter) == gauge
+
+
+@pytest.mark.parametrize(("alloy", "parts"), [
+    ("sterling-silver", {"Ag": 0.925, "Cu": 0.075}),
+    ("18k-yellow", {"Au": 0.75, "Ag": 0.125, "Cu": 0.125}),
+    ("18k-white", {"Au": 0.75, "Pd": 0.15, "Ag": 0.05, "Cu": 0.05}),
+    ("14k-yellow", {"Au": 0.585, "Ag": 0.20, "Cu": 0.185, "Zn": 0.03}),
+    ("platinum-950", {"Pt": 0.95, "Ru": 0.05}),
+    ("palladium-950", {"Pd": 0.95, "Ru": 0.05}),
+])
+def test_densities_by_the_rule_of_mixtures(alloy: str, parts: dict[str, float]) -> None:
+    """Volumes add: 1/ρ = Σ w/ρ. Alloys of one name differ, so within 3 %."""
+    assert sum(parts.values()) == pytest.approx(1)
+    mixed = 1 / sum(share / ELEMENTS[element] for element, share in parts.items())
+    assert ALLOYS[alloy].density == pytest.approx(mixed, rel=0.03)
+
+
+@given(st.floats(0.1, 2), st.floats(0.2, 3))
+def test_strain_is_that_of_the_outer_fibre(thickness: float, radius: float) -> None:
+    """Outer arc over mid-line arc, less one."""
+    middle = radius + thickness / 2
+    assert float(bend_strain(thickness, radius)) == pytest.approx((radius + thickness) / middle - 1)
+
+
+def test_every_solder_flows_below_the_grade_before() -> None:
+    for alloy in ALLOYS.values():
+        assert list(alloy.flow_c) == sorted(alloy.flow_c, reverse=True)
+        assert [alloy.flow(grade) for grade in GRADES] == list(alloy.flow_c)
+
+
+def test_hottest_first_and_the_lower_metal_decides() -> None:
+    gold, silver = ALLOYS["18k-yellow"], ALLOYS["sterling-silver"]
+    joints = in_order([Seam("c", "easy", "C", (gold,)), Seam("a", "hard", "A", (gold,)),
+                       Seam("b", "medium", "B", (gold, silver))])
+    assert [joint.what for joint in joints] == ["a", "b", "c"]
+    assert joints[1].flow_c == silver.flow("medium")
+    assert [joint.order for joint in joints] == [1, 2, 3]
+    assert least_step_c(joints) == pytest.approx(min(825 - 740, 740 - 715))
+    assert least_step_c(joints[:1]) is None
+
+
+def test_joints_of_a_ring_in_the_order_of_the_work(planned: Callable[..., Plan]) -> None:
+    plan = planned(fit={"method": "inset"})
+    names = [(joint.group, count) for joint, count in groups(plan.joints)]
+    assert names == [("Upper ring seam, to lie under a claw", 1), ("Lower ring seam, to lie under a claw", 1),
+                     ("Claws to the upper ring", 4), ("Claws to the lower ring", 4), ("Shank ends to the head", 2)]
+    flows = [joint.flow_c for joint in plan.joints]
+    assert flows == sorted(flows, reverse=True)

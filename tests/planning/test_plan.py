@@ -1,0 +1,168 @@
+"""Plans: what must hold for every job that the fields allow, and the calls one by one."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from typing import Any
+
+import numpy as np
+import pytest
+from hypothesis import given
+
+from tests.conftest import job_with
+from tests.strategies import jobs
+from yarvel.figures.errors import JobError
+from yarvel.figures.rules import HouseRules
+from yarvel.planning import sampling
+from yarvel.planning.calls.call import LEVELS, OK, Call
+from yarvel.planning.compute import compute
+from yarvel.planning.job import Job, from_document, merge_patch, to_document
+from yarvel.planning.plan import Plan, plan
+from yarvel.planning.work import checks, work_steps
+
+RULES = HouseRules()
+
+
+@given(jobs())
+def test_every_possible_job_has_a_whole_plan(job: Job) -> None:
+    made = plan(job, RULES, samples=60)
+    for figure in made.figures.values():
+        assert math.isfinite(figure.value), figure.key
+        assert math.isfinite(figure.plus_minus), figure.key
+        assert figure.plus_minus >= 0
+    assert made["head.mass"] > 0
+    assert made["head.inner_opening"] > 0
+    assert [LEVELS.index(call.level) for call in made.calls] == sorted(LEVELS.index(call.level) for call in made.calls)
+    assert all((call.remedy is None) == (not call.remedy_label) for call in made.calls)
+    assert [joint.order for joint in made.joints] == list(range(1, len(made.joints) + 1))
+    assert len(checks(made)) > 5
+    assert len(work_steps(made)) == 5
+
+
+@given(jobs())
+def test_remedies_are_jobs_too_and_settle_their_call(job: Job) -> None:
+    for call in plan(job, RULES, samples=0).calls:
+        if call.remedy is None:
+            continue
+        try:
+            after = plan(from_document(merge_patch(to_document(job), call.remedy)), RULES, samples=0)
+        except JobError as error:
+            pytest.fail(f"{call.code}: its remedy is refused: {error}")
+        then = next((other for other in after.calls if other.code == call.code), None)
+        better = then is None or LEVELS.index(then.level) > LEVELS.index(call.level)
+        nearer = then is not None and call.figure is not None and then.figure is not None and call.limit is not None \
+            and abs(then.figure - call.limit) < abs(call.figure - call.limit) + 1e-6
+        assert better or nearer, f"{call.code} {call.level} {call.figure} → {then}"
+
+
+@given(jobs())
+def test_arrays_of_samples_and_single_plans_agree(job: Job) -> None:
+    readings = sampling.sampled(job.stone, RULES, 5)
+    mean = sum(job.stone.diameters_mm) / len(job.stone.diameters_mm)
+    many = compute(job, RULES, readings, mean).ledger.entries
+    for place in range(5):
+        def one(value: Any, place: int = place) -> Any:
+            return value if value is None or np.ndim(value) == 0 else float(value[place])
+
+        single = sampling.Readings(
+            tuple(one(value) for value in readings.diameters), one(readings.depth), one(readings.table),
+            one(readings.crown_height), one(readings.girdle), one(readings.pavilion_depth),
+            one(readings.typical_crown), one(readings.typical_girdle), one(readings.typical_pavilion),
+            readings.table_measured)
+        for key, entry in compute(job, RULES, single, mean).ledger.entries.items():
+            assert one(np.broadcast_to(many[key].value, (5,))) == pytest.approx(float(entry.value), rel=1e-6,
+                                                                              abs=1e-7), key
+
+
+def test_samples_are_even_and_always_the_same() -> None:
+    job = job_with(stone={"resolution_mm": 0.1})
+    first, again = (sampling.sampled(job.stone, RULES, 2000) for _ in range(2))
+    assert np.array_equal(first.diameters[0], again.diameters[0])
+    off = np.asarray(first.diameters[0]) - 6.5
+    assert np.abs(off).max() <= 0.1
+    assert abs(off.mean()) < 0.0005
+    assert np.histogram(off, 10)[0].std() < 10
+    assert abs(np.corrcoef(first.diameters[0], first.depth)[0, 1]) < 0.05
+
+
+def called(plan: Plan, code: str) -> Call:
+    return next(call for call in plan.calls if call.code == code)
+
+
+# Each call: parts that bring it about, the level, and whether it offers a change.
+CALLS: list[tuple[str, str, bool, dict[str, Any]]] = [
+    ("notch-too-deep", "stop", True, {"head": {"notch_ratio": 0.55}}),
+    ("notch-too-deep", "caution", True, {"head": {"notch_ratio": 0.45}}),
+    ("notch-too-shallow", "stop", True, {"head": {"notch_ratio": 0.15}}),
+    ("claw-too-thin", "caution", True, {"head": {"claw_mm": 0.6}}),
+    ("claws-crowd", "caution", True, {"head": {"claws": 8, "claw_mm": 1.4}, "stone": {"diameters_mm": [4.4],
+                                                                                    "depth_mm": None}}),
+    ("ring-shows-from-above", "caution", True, {"head": {"splay_deg": 0, "notch_ratio": 0.2}}),
+    ("culet-reaches-finger", "stop", True, {"fit": {"method": "inset", "height": 2.6}}),
+    ("culet-reaches-finger", "caution", True, {"fit": {"method": "inset", "height": 3.0}}),
+    ("pavilion-touches-gallery", "caution", True, {"head": {"ring_drop_mm": 0.2, "ring_mm": 1.2, "splay_deg": 30}}),
+    ("wall-too-low", "stop", True, {"head": {"style": "tube", "height_mm": 3.0}}),
+    ("out-of-round", "caution", False, {"stone": {"diameters_mm": [6.3, 6.6]}}),
+    ("weight-mismatch", "caution", False, {"stone": {"declared_ct": 1.8}}),
+    ("proportions-disagree", "caution", True, {"stone": {"crown_height_mm": 1.2, "pavilion_depth_mm": 2.9}}),
+    ("claw-loss", "note", True, {}),
+    ("claw-loss", "ok", False, {"head": {"claws": 6}}),
+    ("band-thinned", "stop", True, {"shank": {"thickness_mm": 0.8}, "head": {"splay_deg": 0}}),
+    ("size-changes-if-sprung", "note", False, {"fit": {"method": "inset"}}),
+    ("anneal-before-sawing", "note", False, {"fit": {"method": "inset"}}),
+    ("anneal-before-bending", "note", False, {}),
+    ("anneal-before-bending", "caution", False, {"head": {"claw_mm": 1.9, "metal": "palladium-950"}}),
+    ("solder-order", "ok", False, {}),
+    ("remove-stone-before-heat", "note", False, {"stone": {"species": "opal"}}),
+    ("soft-stone", "caution", False, {"stone": {"species": "opal"}}),
+    ("bur-between-sizes", "note", False, {"stone": {"diameters_mm": [6.38], "depth_mm": None}}),
+    ("bur-between-sizes", "ok", False, {"stone": {"diameters_mm": [6.5], "depth_mm": None}}),
+    ("wide-band-size", "note", True, {"shank": {"width_mm": 7.0}}),
+    ("wide-band-size", "ok", False, {"shank": {"width_mm": 7.0, "size": {"eased_for_width": True}}}),
+    ("top-heavy", "note", True, {"fit": {"height": 9}}),
+]
+
+
+@pytest.mark.parametrize(("code", "level", "remedied", "parts"), CALLS)
+def test_calls(code: str, level: str, remedied: bool, parts: dict[str, Any], planned: Callable[..., Plan]) -> None:
+    call = called(planned(samples=0, **parts), code)
+    assert (call.level, call.remedy is not None) == (level, remedied)
+    if call.figure is not None and call.limit is not None and code not in ("size-changes-if-sprung",):
+        assert math.isfinite(call.figure)
+    if remedied:
+        after = planned(samples=0, **merge_patch(parts, call.remedy or {}))
+        assert all(other.level in (OK, "note") for other in after.calls if other.code == code)
+
+
+def test_all_that_was_examined_is_there(planned: Callable[..., Plan]) -> None:
+    codes = {call.code for call in planned(fit={"method": "inset"}).calls}
+    assert codes >= {"notch-too-deep", "notch-too-shallow", "claw-too-thin", "ring-shows-from-above",
+                     "culet-reaches-finger", "pavilion-touches-gallery", "weight-mismatch", "open-arc", "claw-loss",
+                     "size-changes-if-sprung", "anneal-before-sawing", "anneal-before-bending", "solder-order",
+                     "remove-stone-before-heat", "soft-stone", "bur-between-sizes", "wide-band-size"}
+
+
+def test_solders_that_flow_too_close_are_called(planned: Callable[..., Plan]) -> None:
+    house = HouseRules(solder_step_c=60)
+    call = called(planned(house=house), "solder-order")
+    assert (call.level, call.figure, call.limit) == ("caution", 45, 60)
+
+
+def test_wide_band_asks_for_a_quarter_to_a_half_us_size_more(planned: Callable[..., Plan]) -> None:
+    """Common practice: ¼ to ½ US size."""
+    for system, value in (("ISO", "54"), ("US", "6"), ("UK", "M"), ("JP", "12"), ("CH", "13"), ("mm", "17")):
+        parts = {"shank": {"width_mm": 7.0, "size": {"system": system, "value": value}}}
+        before = planned(samples=0, **parts)
+        call = called(before, "wide-band-size")
+        assert call.remedy is not None
+        after = planned(samples=0, **merge_patch(parts, call.remedy))
+        steps = (after["shank.inside_diameter"] - before["shank.inside_diameter"]) / 0.8128
+        assert 0.24 <= steps <= 0.51, system
+
+
+def test_cautions_stand_at_their_step_and_defer(planned: Callable[..., Plan]) -> None:
+    steps = {step.name: step.caution for step in work_steps(planned())}
+    assert "acid into water" in steps["Solder"]
+    assert "eye protection" in steps["Cut the seat"]
+    assert steps["Clean"] == ""
