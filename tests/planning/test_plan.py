@@ -109,6 +109,7 @@ CALLS: list[tuple[str, str, bool, dict[str, Any]]] = [
     ("claw-loss", "note", True, {}),
     ("claw-loss", "ok", False, {"head": {"claws": 6}}),
     ("band-thinned", "stop", True, {"shank": {"thickness_mm": 0.8}, "head": {"splay_deg": 0}}),
+    ("band-over-seat", "stop", True, {"fit": {"method": "inset", "height": 3.2}, "shank": {"thickness_mm": 4.5}}),
     ("size-changes-if-sprung", "note", False, {"fit": {"method": "inset"}}),
     ("anneal-before-sawing", "note", False, {"fit": {"method": "inset"}}),
     ("anneal-before-bending", "note", False, {}),

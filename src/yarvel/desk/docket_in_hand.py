@@ -75,7 +75,7 @@ class DocketInHand(QObject):
         if self.docket is None or getattr(self.docket, name) == value:
             return
         self.docket = replace(self.docket, **{name: value})
-        self.edited.emit(DocketEdit({}, {name: list(value) if isinstance(value, tuple) else value}))
+        self.edited.emit(DocketEdit((), {name: list(value) if isinstance(value, tuple) else value}))
         self.docket_changed.emit()
 
     def show_preview(self, call: Call | None) -> None:
@@ -96,7 +96,7 @@ class DocketInHand(QObject):
         change = patch_between(self.document, document)
         self.document = document
         if change:
-            self.edited.emit(DocketEdit(change, {}))
+            self.edited.emit(DocketEdit((change,)))
         self._replan()
         self.job_changed.emit()
 

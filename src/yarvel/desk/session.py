@@ -210,7 +210,7 @@ class Session(DocketInHand):
         self.problems_changed.emit()
 
     def _keep_drafts(self) -> None:
-        self.edited.emit(DocketEdit({}, {"drafts": dict(self.drafts)}))
+        self.edited.emit(DocketEdit((), {"drafts": dict(self.drafts)}))
 
 def nested(path: str, value: Any) -> dict[str, Any]:
     """A merge patch that sets one dotted path."""

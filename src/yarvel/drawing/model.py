@@ -75,9 +75,11 @@ def sheet_model(plan: Plan) -> SheetModel:
     gap = None
     if "shank.gap_inside" in plan.figures:
         gap = plan["shank.gap_inside"], plan["shank.gap_outside"]
-    stone_top = float(plan.stone.girdle) + float(plan.stone.crown_height)
+    top = max(top, float(plan.stone.girdle) + float(plan.stone.crown_height))
+    if above is not None and "shank.band_at_gap" in plan.figures:
+        top = max(top, plan["shank.band_at_gap"] - above.value)
     return SheetModel(plan, solid, normals, head, plan.band, None if above is None else -above.value,
-                      reach_by_height(claws.profile) if claws is not None else None, outer, max(top, stone_top), gap)
+                      reach_by_height(claws.profile) if claws is not None else None, outer, top, gap)
 
 
 def band_top(model: SheetModel) -> float:

@@ -250,7 +250,7 @@ def _front(drawing: Drawing, model: SheetModel, content: Content, placed: Placem
     view.line([(0, model.top + 0.6), (0, placed.bottom - 0.3)], "centre")
     view.line([(-placed.half, 0), (placed.half + _BREAK, 0)], "seat-line")
     lanes(view, content.front_top, top + 0.6, downward=False)
-    lanes(view, content.front_bottom, view.at(0, placed.bottom)[1] - 1, downward=True)
+    lanes(view, content.front_bottom, placed.upper_row[1] - 1, downward=True)
     ladder(view, content.levels, view.at(-placed.half, 0)[0] - 1.5, placed.left_column, top + 1, placed.upper_row[1])
 
 def _side(drawing: Drawing, model: SheetModel, content: Content, placed: Placement) -> None:
@@ -265,7 +265,7 @@ def _side(drawing: Drawing, model: SheetModel, content: Content, placed: Placeme
     view.line([(0, model.top + 0.6), (0, placed.bottom - 0.3)], "centre")
     chain(view, content.chain, placed.chain_x, placed.chain_column, placed.upper_row[0] + 1, placed.upper_row[1])
     widths = [Width(item.left, item.right, placed.bottom, item.text, item.key) for item in content.side_bottom]
-    lanes(view, widths, view.at(0, placed.bottom)[1] - 1, downward=True)
+    lanes(view, widths, placed.upper_row[1] - 1, downward=True)
 
 def _plan(drawing: Drawing, model: SheetModel, content: Content, placed: Placement) -> None:
     view = View(drawing, placed.plan, placed.scale)
@@ -290,6 +290,9 @@ def _clock_positions(view: View, model: SheetModel, content: Content) -> None:
         half, rise = text_width(clock(azimuth), SMALL) / 2, SMALL * CAP_HEIGHT / 2
         x, y = view.at(model.outer_radius * cos, model.outer_radius * sin)
         x, y = x + (1.2 + half) * cos, y - (1.2 + rise) * sin
+        middle = view.at(0, 0)[0]
+        if abs(cos) > 0.05 and abs(x - middle) < half + 0.5:
+            x = middle + np.sign(cos) * (half + 0.5)
         if sin < 0.05:
             step = 0.5 if cos >= 0 else -0.5
             while any(abs(x - line) < half + 0.7 for line in lines):

@@ -110,8 +110,12 @@ def ladder(view: View, levels: list[Level], edge: float, column: float, low: flo
 
 
 def lanes(view: View, widths: list[Width], start: float, downward: bool) -> float:
-    """Stacked widths from paper y ``start`` on, narrow ones first; returns the paper y behind the last lane."""
+    """Stacked widths from paper y ``start`` on, narrow ones first; returns the paper y behind the last lane.
+
+    A figure wider than its own arrows stands at the left of the whole stack.
+    """
     place = start
+    outside = min((view.at(width.left, 0)[0] for width in widths), default=0.0) - 2.0
     step = LANE if downward else -LANE
     for width in sorted(widths, key=lambda item: item.right - item.left):
         place += step
@@ -123,7 +127,12 @@ def lanes(view: View, widths: list[Width], start: float, downward: bool) -> floa
         view.drawing.line([(left, place), (right, place)], "dimension")
         arrow(view.drawing, (left, place), 1, 0)
         arrow(view.drawing, (right, place), -1, 0)
-        view.drawing.text(((left + right) / 2, place - 0.9), width.text, TEXT, "middle", "figure", width.key)
+        if text_width(width.text, TEXT) + 1.0 <= right - left:
+            view.drawing.text(((left + right) / 2, place - 0.9), width.text, TEXT, "middle", "figure", width.key)
+        else:
+            view.drawing.line([(left, place), (outside, place)], "dimension")
+            view.drawing.text((outside - 1.0, place + CAP_HEIGHT * TEXT / 2), width.text, TEXT, "end", "figure",
+                              width.key)
     return place
 
 

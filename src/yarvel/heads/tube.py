@@ -111,9 +111,22 @@ class Tube:
         ledger.enter(head_mass_g, volume, alloy.density)
 
 
+def usual_wall_mm(diameter: float, rules: HouseRules) -> float:
+    """Wall in mm by the house rules; thinner on small stones, so that a bore is left under them."""
+    return round(min(rules.tube_wall_mm, rules.tube_lip_mm + rules.tube_ledge_share * diameter), 2)
+
+
+def ledge_asked_mm(diameter: float, choice: HeadChoice, rules: HouseRules) -> float:
+    """Width of the ledge in mm that a choice asks for."""
+    wall = usual_wall_mm(diameter, rules) if choice.wall_mm is None else choice.wall_mm
+    if choice.notch_ratio is not None:
+        return choice.notch_ratio * wall
+    return max(wall - rules.tube_lip_mm, 0.0)
+
+
 def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> Tube:
     """Outside, bore and ledge."""
-    wall = rules.tube_wall_mm if choice.wall_mm is None else choice.wall_mm
+    wall = usual_wall_mm(facts.nominal_diameter, rules) if choice.wall_mm is None else choice.wall_mm
     stone = facts.stone
     ledger.given("head.wall", "Tube wall", "mm", wall, "from memory" if choice.wall_mm is None else "chosen")
     lip: Number = rules.tube_lip_mm

@@ -14,7 +14,9 @@ from annotated_types import Interval, Len
 
 from yarvel.figures.errors import JobError, Problem, SizeError
 from yarvel.figures.rules import HouseRules
+from yarvel.heads import tube
 from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS, ORIENTATIONS, usual_wire_mm
+from yarvel.heads.style import HeadChoice
 from yarvel.heads.styles import STYLES
 from yarvel.metals.alloys import ALLOYS
 from yarvel.shanks.blanks import PROFILES
@@ -26,6 +28,7 @@ from yarvel.stones.species import ALIASES, SPECIES
 FORMAT: Final = "yarvel-job/1"
 LOWEST: Final = "lowest"
 MOST_SPREAD = 0.15
+MOST_LEDGE = 0.3
 
 _CONFIG = {"extra": "forbid", "allow_inf_nan": False}
 
@@ -254,6 +257,12 @@ def _stone_problems(stone: StoneJob, rules: HouseRules) -> list[Problem]:
 
 def _head_problems(job: Job, rules: HouseRules) -> list[Problem]:
     head, mean = job.head, sum(job.stone.diameters_mm) / len(job.stone.diameters_mm)
+    if head.style == tube.STYLE:
+        ledge = tube.ledge_asked_mm(mean, HeadChoice(head.style, head.claws, head.orientation, wall_mm=head.wall_mm,
+                                                     notch_ratio=head.notch_ratio), rules)
+        if ledge > mean * MOST_LEDGE:
+            return [Problem("head.wall_mm", f"a ledge of {ledge:.2f} mm leaves too small a bore under a stone of "
+                            f"{mean:g} mm", f"a wall whose ledge is up to {mean * MOST_LEDGE:.2f} mm")]
     claw = head.claw_mm if head.claw_mm is not None else usual_wire_mm(mean, head.claws, rules)
     if head.style == "wire-basket" and claw > mean / 3:
         return [Problem("head.claw_mm", f"claw wire of {claw:g} mm is too thick for a stone of {mean:g} mm",

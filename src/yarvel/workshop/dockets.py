@@ -30,29 +30,20 @@ class Docket:
 
 @dataclass(frozen=True)
 class DocketEdit:
-    """What to change on a docket: ``job_patch`` a merge patch, ``fields`` plain columns by name."""
+    """What to change on a docket: merge patches for its job, one after the other; plain columns by name.
 
-    job_patch: dict[str, Any] = field(default_factory=dict)
+    Patches are kept apart because two merge patches in turn are not always one (a removal, then a new object).
+    """
+
+    job_patches: tuple[dict[str, Any], ...] = ()
     fields: dict[str, Any] = field(default_factory=dict)
 
     def __bool__(self) -> bool:
-        return bool(self.job_patch or self.fields)
+        return bool(self.job_patches or self.fields)
 
     def then(self, later: DocketEdit) -> DocketEdit:
         """Both edits as one, the later one winning where they meet."""
-        return DocketEdit(combined_patch(self.job_patch, later.job_patch), {**self.fields, **later.fields})
-
-
-def combined_patch(first: dict[str, Any], second: dict[str, Any]) -> dict[str, Any]:
-    """One merge patch that does what two do in turn (removals stay as null)."""
-    combined = dict(first)
-    for name, value in second.items():
-        held = combined.get(name)
-        if isinstance(value, dict) and isinstance(held, dict):
-            combined[name] = combined_patch(held, value)
-        else:
-            combined[name] = value
-    return combined
+        return DocketEdit(self.job_patches + later.job_patches, {**self.fields, **later.fields})
 
 
 @dataclass(frozen=True)

@@ -6,6 +6,7 @@ import sqlite3
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from datetime import UTC, date, datetime
+from functools import reduce
 from pathlib import Path
 from typing import Any
 
@@ -100,7 +101,7 @@ class Store:
             row = _row(session, docket_id)
             changes: list[ChangeRow] = []
             values: dict[str, Any] = {}
-            document = merge_patch(row.job_document, edit.job_patch)
+            document = reduce(merge_patch, edit.job_patches, row.job_document)
             if document != row.job_document:
                 values["job_document"] = document
                 changes.append(_change(row, now, "job", row.job_document, document))

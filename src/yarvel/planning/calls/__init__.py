@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from yarvel.planning.calls import (
     annealing,
+    band_over_seat,
     band_thinned,
     bending,
     burs,
@@ -27,8 +28,10 @@ from yarvel.planning.calls import (
 )
 from yarvel.planning.calls.call import LEVELS, Call, Situation
 
-JUDGEMENTS = (notch, culet, wall, gallery, ring_hidden, claw_wire, crowding, claw_loss, band_thinned, sprung, weights,
-              proportions, roundness, burs, bending, annealing, solder, heat, softness, wide_band, top_heavy)
+JUDGEMENTS = (
+    notch, culet, wall, gallery, ring_hidden, claw_wire, crowding, claw_loss, band_thinned, band_over_seat, sprung,
+    weights, proportions, roundness, burs, bending, annealing, solder, heat, softness, wide_band, top_heavy,
+)
 
 
 def examine_all(situation: Situation) -> tuple[Call, ...]:

@@ -1,0 +1,26 @@
+"""Band over the seat: in a gap, a thick band can stand higher than the stone's girdle."""
+
+from __future__ import annotations
+
+import math
+
+from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
+
+CODE = "band-over-seat"
+CLEAR_MM = 0.5
+"""The girdle should stand this far above the band, so that claws can be closed; from memory."""
+
+
+def examine(situation: Situation) -> list[Call]:
+    """Seat above the finger against the band's top at the gap."""
+    if not situation.has("shank.band_at_gap"):
+        return []
+    seat, top = situation["seat.plane_above_finger"], situation["shank.band_at_gap"]
+    limit = top + CLEAR_MM
+    level = STOP if seat < top else CAUTION if round(seat - limit, 6) < 0 else OK
+    higher = math.ceil((limit + 0.1) * 10) / 10
+    remedy = None if level == OK or higher > 25 or situation.job.head.height_mm is not None else {
+        "fit": {"height": higher}}
+    return [Call(CODE, level, "Seat above the band", "Where the band stands higher than the girdle, no tool reaches the "
+                 "claws and the stone looks sunken.", seat, limit, "mm", "gap", "seat.plane_above_finger", remedy,
+                 f"Seat {higher:.1f} mm up" if remedy else "")]

@@ -1,0 +1,119 @@
+"""Paper read back by independent readers: SVG as XML, PDF by pdfplumber and pypdf."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from xml.etree import ElementTree
+
+import pdfplumber
+import pypdf
+import pytest
+from pdfplumber.page import Page
+from PySide6.QtWidgets import QApplication
+
+from yarvel.drawing.bench_sheet import A4, Heading, bench_sheet
+from yarvel.drawing.painters.qt import write_pdf
+from yarvel.drawing.painters.svg import shaded, svg_text
+from yarvel.drawing.sheet import sheet
+from yarvel.figures.working import value_text
+from yarvel.metals.joints import groups
+from yarvel.planning.plan import Plan
+from yarvel.planning.work import checks, work_steps
+
+MM = 72 / 25.4
+HEADING = Heading("31-0007", "Saltmarsh Rings", "four claws", "2031-05-02", "2031-04-09")
+
+
+@pytest.fixture
+def bench_plan(planned: Callable[..., Plan]) -> Plan:
+    return planned(fit={"method": "inset"}, head={"notch_ratio": 0.45})
+
+
+@pytest.fixture
+def pages(bench_plan: Plan, tmp_path: Path, qapp: QApplication) -> Iterator[list[Page]]:
+    target = tmp_path / "bench.pdf"
+    write_pdf(bench_sheet(bench_plan, HEADING), target, "Bench sheet 31-0007")
+    with pdfplumber.open(target) as pdf:
+        yield pdf.pages
+
+
+def words(pages: list[Page]) -> str:
+    return " ".join(" ".join(page.extract_text().split()) for page in pages)
+
+
+def test_pages_are_a4(pages: list[Page]) -> None:
+    for page in pages:
+        assert (page.width / MM, page.height / MM) == pytest.approx(A4, abs=0.4)
+
+
+def test_the_ruler_bar_is_fifty_millimetres(pages: list[Page]) -> None:
+    bars = [line for line in pages[0].lines if abs(line["x1"] - line["x0"]) / MM == pytest.approx(50, abs=0.5)]
+    assert len(bars) == 1
+    assert (bars[0]["x1"] - bars[0]["x0"]) / MM == pytest.approx(50, abs=0.02)
+
+
+def test_the_true_size_drawing_is_true(pages: list[Page], bench_plan: Plan) -> None:
+    shapes = [*pages[0].curves, *pages[0].lines]
+    low = [shape for shape in shapes if 195 * MM < shape["top"] < 232 * MM]
+    across = {round((shape["x1"] - shape["x0"]) / MM, 2) for shape in low}
+    for width in (6.5, bench_plan["shank.width"]):
+        assert any(abs(width - seen) <= 0.02 for seen in across), (width, sorted(across))
+
+
+def test_the_sheet_carries_everything(pages: list[Page], bench_plan: Plan) -> None:
+    text = words(pages)
+    for figure in bench_plan.figures.values():
+        assert figure.text().replace("−", "-").split()[0] in text.replace("−", "-"), figure.key
+    for step in work_steps(bench_plan):
+        for line in step.lines:
+            assert line.split(":")[0][:40] in text
+    for check in checks(bench_plan):
+        assert check in text
+    for joint, _ in groups(bench_plan.joints):
+        assert joint.group in text
+    for piece in ("31-0007", "Saltmarsh Rings", "promised 2031-05-02", "page 1 of", "Checked by", "Local codes",
+                  "acid into water", "Lay a ruler on this bar", "caution: Notch depth"):
+        assert piece in text, piece
+
+
+def test_the_pdf_names_itself_and_carries_its_fonts(bench_plan: Plan, tmp_path: Path, qapp: QApplication) -> None:
+    target = tmp_path / "bench.pdf"
+    write_pdf(bench_sheet(bench_plan, HEADING), target, "Bench sheet 31-0007")
+    reader = pypdf.PdfReader(target)
+    assert reader.metadata is not None
+    assert reader.metadata.title == "Bench sheet 31-0007"
+    fonts = {font for page in reader.pages for font in (page["/Resources"]["/Font"] or {}).values()}
+    for font in fonts:
+        inner = font.get_object()["/DescendantFonts"][0].get_object()["/FontDescriptor"].get_object()
+        assert {"/FontFile", "/FontFile2", "/FontFile3"} & set(inner)
+
+
+def test_a_folder_that_is_not_there_leaves_nothing_behind(bench_plan: Plan, tmp_path: Path, qapp: QApplication) -> None:
+    with pytest.raises(FileNotFoundError):
+        write_pdf(bench_sheet(bench_plan, HEADING), tmp_path / "none" / "bench.pdf", "")
+    assert list(tmp_path.iterdir()) == []
+
+
+@pytest.mark.parametrize("parts", [{}, {"head": {"style": "tube", "notch_ratio": None}}, {"shank": None, "fit": None}])
+def test_every_kind_of_job_has_a_bench_sheet(parts: dict[str, object], planned: Callable[..., Plan]) -> None:
+    made = planned(**parts)  # type: ignore[arg-type]
+    for page in bench_sheet(made, Heading()):
+        assert (page.width, page.height) == A4
+        assert all(0 <= text.at[0] <= A4[0] and 0 <= text.at[1] <= A4[1] for text in page.texts())
+
+
+def test_svg_is_sized_in_millimetres_and_names_its_figures(bench_plan: Plan) -> None:
+    drawing = sheet(bench_plan, 186, 168, grips=False)
+    root = ElementTree.fromstring(svg_text(drawing))
+    assert (root.get("width"), root.get("height"), root.get("viewBox")) == ("186mm", "168mm", "0 0 186 168")
+    keyed = {element.get("data-figure"): element.text for element in root.iter() if element.get("data-figure")}
+    assert keyed["head.inner_opening"] == f"Ø {value_text(bench_plan['head.inner_opening'], '')}"
+    assert all(float(x) == float(x) for element in root.iter() if (points := element.get("points"))
+               for x in points.replace(",", " ").split())
+
+
+@pytest.mark.parametrize(("colour", "shade", "result"), [
+    ("#808080", 0.0, "#808080"), ("#000000", 0.5, "#808080"), ("#ffffff", -1.0, "#000000"), ("#123456", 2, "#ffffff")])
+def test_shades(colour: str, shade: float, result: str) -> None:
+    assert shaded(colour, shade) == result

@@ -1,0 +1,211 @@
+"""The store: nothing typed is lost, nothing newer is touched, every change is told."""
+
+from __future__ import annotations
+
+import shutil
+import sqlite3
+import threading
+from contextlib import closing
+from datetime import date, datetime
+from pathlib import Path
+
+import pytest
+from alembic.script import ScriptDirectory
+
+from yarvel.demo.scenario import fill
+from yarvel.exchange.job_file import checked_job
+from yarvel.figures.errors import StoreError
+from yarvel.figures.rules import HouseRules, rules_from
+from yarvel.planning.plan import plan
+from yarvel.workshop.dockets import Docket, DocketEdit
+from yarvel.workshop.layout import HEAD
+from yarvel.workshop.migrating import SCRIPTS
+from yarvel.workshop.peek import peek
+from yarvel.workshop.places import default_store, demo_store
+from yarvel.workshop.store import Store
+
+
+def test_a_docket_is_taken_in_under_the_next_number(store: Store) -> None:
+    numbers = [store.new_docket(item=item).number for item in ("ring", "brooch")]
+    assert numbers == ["31-0001", "31-0002"]
+
+
+def test_an_edit_is_kept_and_told_in_the_history(store: Store) -> None:
+    docket = store.new_docket("Saltmarsh Rings")
+    after = store.edit(docket.id, DocketEdit(({"stone": {"diameters_mm": [5.1]}},),
+                                             {"customer": "Saltmarsh", "promised_on": date(2031, 5, 2)}))
+    assert after.job_document["stone"] == {"diameters_mm": [5.1]}
+    assert (after.customer, after.promised_on, after.version) == ("Saltmarsh", date(2031, 5, 2), 2)
+    assert [(change.field, change.before, change.after) for change in store.history(docket.id)][1:] == [
+        ("job", {"format": "yarvel-job/1"}, after.job_document), ("customer", "Saltmarsh Rings", "Saltmarsh"),
+        ("promised_on", None, "2031-05-02")]
+
+
+def test_an_edit_that_changes_nothing_is_no_change(store: Store) -> None:
+    docket = store.new_docket("Saltmarsh Rings")
+    assert store.edit(docket.id, DocketEdit((), {"customer": "Saltmarsh Rings"})).version == 1
+    assert len(store.history(docket.id)) == 1
+
+
+def test_drafts_are_kept_but_not_told(store: Store) -> None:
+    docket = store.new_docket()
+    assert store.edit(docket.id, DocketEdit((), {"drafts": {"stone.depth_mm": "4,x"}})).drafts == {
+        "stone.depth_mm": "4,x"}
+    assert len(store.history(docket.id)) == 1
+
+
+def test_two_windows_on_one_docket_keep_both_changes(store: Store, store_path: Path) -> None:
+    other = Store(store_path)
+    docket = store.new_docket()
+    store.edit(docket.id, DocketEdit(({"stone": {"depth_mm": 3.1}},)))
+    both = other.edit(docket.id, DocketEdit(({"stone": {"species": "ruby"}},), {"item": "brooch"}))
+    other.close()
+    assert both.job_document["stone"] == {"depth_mm": 3.1, "species": "ruby"}
+    assert both.version == 3
+
+
+def test_writers_side_by_side_lose_nothing(store: Store, store_path: Path) -> None:
+    docket = store.new_docket()
+
+    def write(name: str) -> None:
+        own = Store(store_path)
+        for number in range(12):
+            own.edit(docket.id, DocketEdit(({name: {f"v{number}": number}},)))
+        own.close()
+
+    threads = [threading.Thread(target=write, args=(name,)) for name in ("one", "two", "three")]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    after = store.docket(docket.id)
+    assert all(len(after.job_document[name]) == 12 for name in ("one", "two", "three"))
+    assert after.version == 37
+
+
+@pytest.mark.parametrize(("words", "found"), [("", 3), ("salt", 2), ("salt brooch", 1), ("0003", 1), ("%", 3),
+                                              ("SALT_", 2), ("nothing", 0), ("taken", 3)])
+def test_finding(store: Store, words: str, found: int) -> None:
+    for customer, item in (("Saltmarsh", "ring"), ("Saltmarsh", "brooch"), ("Ferry", "")):
+        store.new_docket(customer, item)
+    assert len(store.dockets(words)) == found
+
+
+def test_what_is_not_there_or_not_a_field_is_refused(store: Store) -> None:
+    with pytest.raises(StoreError, match="docket 99: not in this store"):
+        store.docket(99)
+    docket = store.new_docket()
+    with pytest.raises(StoreError, match="version: not a field of a docket"):
+        store.edit(docket.id, DocketEdit((), {"version": 7}))
+
+
+def test_house_rules_are_kept(store: Store) -> None:
+    assert store.rules() == HouseRules()
+    store.keep_rules(rules_from({"splay_deg": 9.0}))
+    assert store.rules() == rules_from({"splay_deg": 9.0})
+
+
+def test_edits_that_waited_are_applied_in_their_order(store: Store) -> None:
+    docket = store.new_docket(job_document={"format": "yarvel-job/1", "stone": {"depth_mm": 3.0}})
+    waited = DocketEdit(({"stone": None},), {"item": "ring"}).then(DocketEdit(({"stone": {}},), {"item": "brooch"}))
+    assert bool(waited)
+    assert not DocketEdit()
+    after = store.edit(docket.id, waited)
+    assert after.job_document["stone"] == {}
+    assert after.item == "brooch"
+
+
+def test_the_layout_named_is_that_of_the_newest_migration() -> None:
+    assert ScriptDirectory(str(SCRIPTS)).get_current_head() == HEAD
+
+
+def test_a_store_from_a_newer_yarvel_is_refused_and_left_alone(store: Store, store_path: Path) -> None:
+    store.new_docket("Saltmarsh")
+    store.close()
+    with closing(sqlite3.connect(store_path)) as connection:
+        connection.execute("UPDATE alembic_version SET version_num = '9999'")
+        connection.commit()
+    before = store_path.read_bytes()
+    with pytest.raises(StoreError, match=r"written by a newer Yarvel \(its layout is 9999\)"):
+        Store(store_path)
+    assert store_path.read_bytes() == before
+
+
+def test_a_copy_is_made_before_a_migration(store: Store, store_path: Path, monkeypatch: pytest.MonkeyPatch,
+                                           tmp_path: Path) -> None:
+    store.new_docket("Saltmarsh")
+    store.close()
+    scripts = tmp_path / "migrations"
+    shutil.copytree(SCRIPTS, scripts)
+    (scripts / "versions" / "0002_test.py").write_text(
+        'from alembic import op\nimport sqlalchemy as sa\nrevision = "0002"\ndown_revision = "0001"\n'
+        'def upgrade():\n    op.add_column("dockets", sa.Column("shelf", sa.Text()))\n')
+    monkeypatch.setattr("yarvel.workshop.migrating.SCRIPTS", scripts)
+    monkeypatch.setattr("yarvel.workshop.migrating.HEAD", "0002")
+    again = Store(store_path)
+    assert again.dockets()[0].customer == "Saltmarsh"
+    again.close()
+    copy = store_path.with_name("store.sqlite.before-0002")
+    with closing(sqlite3.connect(copy)) as connection:
+        assert connection.execute("SELECT version_num FROM alembic_version").fetchone() == ("0001",)
+        assert connection.execute("SELECT customer FROM dockets").fetchone() == ("Saltmarsh",)
+
+
+def test_what_is_no_store_is_refused(tmp_path: Path) -> None:
+    text, other = tmp_path / "notes.txt", tmp_path / "other.sqlite"
+    text.write_text("not a database, " * 100)
+    with closing(sqlite3.connect(other)) as connection:
+        connection.execute("CREATE TABLE songs (name TEXT)")
+        connection.commit()
+    for path in (text, other):
+        before = path.read_bytes()
+        with pytest.raises(StoreError, match="a store that Yarvel made, or a new file"):
+            Store(path)
+        assert path.read_bytes() == before
+    blocked = tmp_path / "file"
+    blocked.write_text("")
+    with pytest.raises(StoreError, match="a folder that can be written to"):
+        Store(blocked / "deep" / "store.sqlite")
+
+
+def test_a_store_cut_off_in_the_middle_is_told_and_not_written_to(store: Store, store_path: Path) -> None:
+    for number in range(40):
+        store.new_docket(f"customer {number}", "x" * 400)
+    store.close()
+    with closing(sqlite3.connect(store_path)) as connection:
+        connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+    cut = store_path.read_bytes()[: store_path.stat().st_size // 2]
+    store_path.write_bytes(cut)
+    with pytest.raises(StoreError):
+        Store(store_path).dockets()
+    assert store_path.read_bytes()[:1000] == cut[:1000]
+
+
+def test_peek_sees_what_the_store_sees(store: Store, store_path: Path) -> None:
+    first = store.new_docket("Saltmarsh", "ring", date(2031, 5, 2), {"format": "yarvel-job/1", "stone": {
+        "diameters_mm": [5.0]}})
+    store.edit(first.id, DocketEdit((), {"drafts": {"stone.depth_mm": "x"}, "ticks": ["level"]}))
+    second = store.new_docket("Ferry")
+    assert peek(store_path, first.id) == store.docket(first.id)
+    assert isinstance(peek(store_path, None), Docket)
+    assert peek(store_path, second.id) == second
+    assert peek(store_path.with_name("none.sqlite"), 1) is None
+    assert not store_path.with_name("none.sqlite").exists()
+
+
+def test_the_made_up_workshop_is_whole(store: Store) -> None:
+    fill(store, date(2031, 4, 9))
+    dockets = store.dockets()
+    assert len(dockets) == 6
+    for docket in dockets:
+        made = plan(checked_job(docket.job_document, HouseRules()), HouseRules())
+        assert made["stone.weight_model"] > 0
+    assert max(docket.created_at for docket in dockets) == datetime(2031, 4, 9, 8, 30)
+
+
+def test_stores_live_under_the_xdg_data_folder(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    assert default_store() == tmp_path / "yarvel" / "workshop.sqlite"
+    assert demo_store().parent == tmp_path / "yarvel" / "demo"
+    monkeypatch.setenv("XDG_DATA_HOME", "not/absolute")
+    assert default_store() == Path.home() / ".local" / "share" / "yarvel" / "workshop.sqlite"
