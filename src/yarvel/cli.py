@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import argparse
+import json
 import os
 import sys
 from pathlib import Path
 
 from yarvel import __version__
 from yarvel.figures.errors import YarvelError
-from yarvel.figures.rules import HouseRules
 
 REFUSED = 2
 """Exit status where the input cannot be used."""
@@ -24,11 +24,17 @@ def main(arguments: list[str] | None = None) -> int:
         if options.command == "sheet":
             return _sheet(options)
         return _window(options)
-    except YarvelError:
-        return REFUSED
+    except YarvelError as error:
+        return _refuse(str(error))
     except BrokenPipeError:
         sys.stderr.close()
         return 0
+
+
+def _refuse(told: str) -> int:
+    """Say why something cannot be done, in lines on standard error; returns the exit status."""
+    sys.stderr.write(told.rstrip() + "\n")
+    return REFUSED
 
 
 def _parser() -> argparse.ArgumentParser:
@@ -47,12 +53,14 @@ def _parser() -> argparse.ArgumentParser:
 
 
 def _plan(options: argparse.Namespace) -> int:
-    from yarvel.exchange.job_file import read_job
+    from yarvel.exchange.job_file import read_job, schema
+    from yarvel.figures.rules import HouseRules
 
     if options.schema:
+        sys.stdout.write(json.dumps(schema(), indent=2, ensure_ascii=False) + "\n")
         return 0
     if options.job is None:
-        return REFUSED
+        return _refuse("JOB.json: missing: a job file to plan, or --schema")
     from yarvel.exchange.plan_file import plan_text
     from yarvel.planning.plan import plan
 
@@ -63,11 +71,12 @@ def _plan(options: argparse.Namespace) -> int:
 
 def _sheet(options: argparse.Namespace) -> int:
     from yarvel.exchange.job_file import read_job
+    from yarvel.figures.rules import HouseRules
     from yarvel.planning.plan import plan
 
     kind = options.output.suffix.lower()
     if kind not in (".pdf", ".svg"):
-        return REFUSED
+        return _refuse(f"{options.output}: unknown kind of file: a name that ends in .pdf or .svg")
     rules = HouseRules()
     made = plan(read_job(options.job, rules), rules)
     try:
@@ -77,8 +86,8 @@ def _sheet(options: argparse.Namespace) -> int:
             from yarvel.exchange.bench_pdf import write_bench_pdf
 
             write_bench_pdf(made, options.output, options.job.stem)
-    except OSError:
-        return REFUSED
+    except OSError as error:
+        return _refuse(f"{options.output}: {error.strerror or error}: a folder that can be written to")
     return 0
 
 
@@ -97,7 +106,8 @@ def _write_svg(made: object, target: Path) -> None:
 
 def _window(options: argparse.Namespace) -> int:
     if not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY") or os.environ.get("QT_QPA_PLATFORM")):
-        return REFUSED
+        return _refuse("There is no display: start Yarvel in a desktop session, or under a virtual one with: "
+                       "xvfb-run -a yarvel" + (" --demo" if options.demo else ""))
     from yarvel.app import run
 
     return run(options.store, options.demo)

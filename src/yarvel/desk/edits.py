@@ -67,8 +67,23 @@ _MAKERS: dict[str, _Maker] = {
 }
 
 
+NOTCH_RANGE, HEIGHT_RANGE = (0.05, 0.9), (1.0, 25.0)
+"""What a job accepts; a drag stops there (a test holds both against the job's own ranges)."""
+
+
+def dragged_to(plan: Plan, key: str, value: float) -> Patch:
+    """As :func:`typed_over`, but a value beyond what a job accepts goes as far as it may."""
+    patch = typed_over(plan, key, value)
+    for part, name, (low, high) in (("head", "notch_ratio", NOTCH_RANGE), ("fit", "height", HEIGHT_RANGE)):
+        if name in patch.get(part, {}):
+            patch[part][name] = min(max(patch[part][name], low), high)
+    return patch
+
+
 def can_type_over(plan: Plan, key: str) -> bool:
     """Whether a figure of this plan can be typed over."""
+    if key == "seat.culet_clearance" and "shank.gap_inside" not in plan.figures:
+        return False
     if key.startswith("seat.") and key.endswith(("_finger", "clearance")):
         return key in _MAKERS and "seat.plane_above_finger" in plan.figures
     return key in _MAKERS and key in plan.figures

@@ -38,6 +38,7 @@ class JobEdit(QUndoCommand):
         if not isinstance(other, JobEdit) or not self._burst or other._burst != self._burst:
             return False
         self._after = other._after
+        self.setObsolete(self._after == self._before)
         return True
 
     def redo(self) -> None:
@@ -57,6 +58,7 @@ class Session(DocketInHand):
         self.drafts: dict[str, str] = {}
         self.undo_stack = QUndoStack(self)
         self._burst = 0
+        self._origin: tuple[str, Document] = ("", self.document)
 
     def open(self, docket: Docket) -> None:
         """Take a docket in hand; undo starts anew."""
@@ -92,7 +94,7 @@ class Session(DocketInHand):
         kept = [text for text in texts if text.strip()]
         if not kept:
             self._clear_draft(path)
-            self._push(merge_patch(self.document, {"stone": None}), "Clear the readings", path)
+            self._push(merge_patch(self.document, {"stone": {"diameters_mm": None}}), "Clear the readings", path)
             return
         try:
             values = [float(text.strip().replace(",", ".").replace("−", "-")) for text in kept]
@@ -167,19 +169,23 @@ class Session(DocketInHand):
         return True
 
     def _push(self, after: Document, label: str, path: str) -> None:
+        burst = f"{path}#{self._burst}" if path else ""
+        if burst != self._origin[0]:
+            self._origin = burst, self.document
         if after != self.document:
-            self.undo_stack.push(JobEdit(self, after, label, f"{path}#{self._burst}" if path else ""))
+            self.undo_stack.push(JobEdit(self, after, label, burst))
 
     def _problem(self, document: Document, path: str) -> Problem | None:
         from yarvel.exchange.job_file import checked_job
 
         stone = document.get("stone") or {}
-        whole = document if stone.get("diameters_mm") else {**document, "stone": {**stone, **_STAND_IN}}
+        measured = bool(stone.get("diameters_mm"))
         try:
-            checked_job(whole, self.rules)
+            checked_job(document if measured else {**document, "stone": {**stone, **_STAND_IN}}, self.rules)
         except JobError as error:
             own = [problem for problem in error.problems if path and problem.path.startswith(path)]
-            return (own or error.problems)[0]
+            others = [problem for problem in error.problems if measured or not problem.path.startswith("stone.")]
+            return next(iter(own + others), None)
         return None
 
     def _retry_drafts(self) -> None:
@@ -199,9 +205,16 @@ class Session(DocketInHand):
     def _refuse(self, path: str, text: str, problem: Problem, keep: bool = True) -> None:
         self.problems[path] = problem
         if keep and path:
+            self._withdraw(path)
             self.drafts[path] = text
             self._keep_drafts()
         self.problems_changed.emit()
+
+    def _withdraw(self, path: str) -> None:
+        """What was accepted on the way to a text that is refused does not count: back to before this go of typing."""
+        burst, before = self._origin
+        if burst == f"{path}#{self._burst}" and before != self.document:
+            self._push(before, "", path)
 
     def _clear_draft(self, path: str) -> None:
         self.problems.pop(path, None)

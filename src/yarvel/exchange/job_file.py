@@ -151,7 +151,8 @@ def _problems(error: ValidationError) -> list[Problem]:
             given = json.dumps(item["input"], default=str)
             short = given if len(given) <= 60 else given[:57] + "…"
             found.setdefault(path or "file", Problem(path or "file", f"{short} is not accepted", accepted(path)))
-    return list(found.values())
+    return [problem for path, problem in found.items()
+            if not any(other.startswith(f"{path}.") for other in found)]
 
 
 def _is_branch(name: Any) -> bool:

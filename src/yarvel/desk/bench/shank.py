@@ -33,6 +33,9 @@ class ShankStation(Station):
         self._lowest = QPushButton("As low as it goes", self)
         self._lowest.clicked.connect(lambda: self.session.patch({"fit": {"height": LOWEST}}, "As low as it goes"))
         self.column.addWidget(self._lowest)
+        self._without = QPushButton("Take the shank away", self)
+        self._without.clicked.connect(lambda: self.session.patch({"shank": None, "fit": None}, "Take the shank away"))
+        self.column.addWidget(self._without)
         self._sizes = self.remark()
 
     def _size_row(self) -> None:
@@ -65,7 +68,7 @@ class ShankStation(Station):
         self.column.addWidget(row)
         self._system.activated.connect(self._on_system)
         self._size.textEdited.connect(self._on_size)
-        self._size.left.connect(self.session.end_burst)
+        self._size.left.connect(self._on_left)
 
     def _on_system(self) -> None:
         self.session.end_burst()
@@ -79,12 +82,14 @@ class ShankStation(Station):
         else:
             self._on_size(self._size.text())
 
+    def _on_left(self) -> None:
+        """An empty size is no size: what holds is shown again."""
+        self.session.end_burst()
+        if not self._size.text().strip():
+            self.refresh()
+
     def _on_size(self, text: str) -> None:
         if not text.strip():
-            self.session.end_burst()
-            self.session.problems.pop(self.PATH, None)
-            self.session.patch({"shank": None, "fit": None}, "No shank")
-            self.show_problems()
             return
         change = {"system": self._system.currentData(), "value": text.strip(), "eased_for_width": None}
         self.session.set_size(change, text)
@@ -100,7 +105,7 @@ class ShankStation(Station):
             self._system.setCurrentIndex(self._system.findData(size["system"]))
         plan = self.session.plan
         band = None if plan is None else plan.band
-        for field in (*self.numbers.values(), *self.choices.values(), self._lowest):
+        for field in (*self.numbers.values(), *self.choices.values(), self._lowest, self._without):
             field.setVisible(bool(size))
         self._sizes.setText(in_all_systems(band.inside_diameter) if band is not None
                             else "Type a finger size to fit the head to a shank.")

@@ -7,7 +7,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QResizeEvent
 from PySide6.QtWidgets import QWidget
 
 from yarvel.desk.bench.drawing_view import DrawingView
-from yarvel.desk.edits import can_type_over, typed_over
+from yarvel.desk.edits import can_type_over, dragged_to
 from yarvel.desk.session import Session
 from yarvel.desk.theme import FIELD_PX
 from yarvel.desk.widgets.fields import GaugeEdit, mark_wrong
@@ -94,7 +94,7 @@ class SheetView(DrawingView):
         if plan is None or key not in plan.figures:
             return
         stepped = round(value, 2)
-        self.session.drag(typed_over(plan, key, stepped), plan.figures[key].label)
+        self.session.drag(dragged_to(plan, key, stepped), plan.figures[key].label)
 
     # --- keys ---------------------------------------------------------------------------------------------
 

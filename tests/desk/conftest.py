@@ -1,0 +1,136 @@
+"""A real window on a real store, driven through what is visible."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from datetime import date
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QApplication, QLabel, QWidget
+from pytestqt.qtbot import QtBot
+
+from yarvel.app import open_window
+from yarvel.demo.scenario import fill
+from yarvel.desk.bench.window import BenchWindow
+from yarvel.drawing.painters.qt import text_box
+from yarvel.workshop.store import Store
+
+FOUR_CLAWS = "26-0006"
+
+
+class Hand:
+    """A person at the window: finds controls by name, types, clicks and drags; reads what is shown."""
+
+    def __init__(self, qtbot: QtBot, window: BenchWindow) -> None:
+        self.bot, self.window = qtbot, window
+
+    def field(self, name: str) -> QWidget:
+        found = [widget for widget in self.window.findChildren(QWidget, name) if widget.isVisible()]
+        assert len(found) == 1, f"{len(found)} visible controls named {name}"
+        return found[0]
+
+    def type(self, name: str, text: str, enter: bool = False) -> None:
+        """Click into a field, replace what stands there."""
+        field = self.field(name)
+        self.bot.mouseClick(field, Qt.MouseButton.LeftButton)
+        self.bot.keyClick(field, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
+        if not text:
+            self.bot.keyClick(field, Qt.Key.Key_Delete)
+        self.bot.keyClicks(field, text)
+        if enter:
+            self.bot.keyClick(field, Qt.Key.Key_Return)
+        self.bot.wait(5)
+
+    def keys(self, text: str) -> None:
+        """Type into whatever has the focus."""
+        focus = QApplication.focusWidget()
+        assert focus is not None
+        self.bot.keyClicks(focus, text)
+
+    def press(self, key: Qt.Key, modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> None:
+        focus = QApplication.focusWidget() or self.window
+        self.bot.keyClick(focus, key, modifier)
+
+    def open_station(self, title: str) -> None:
+        head = next(head for head in self.window.run.heads if head.text() == title)
+        if not head.isChecked():
+            self.window.run.ensureWidgetVisible(head)
+            self.bot.mouseClick(head, Qt.MouseButton.LeftButton)
+        self.bot.wait(5)
+
+    def figure_point(self, key: str) -> QPoint:
+        sheet = self.window.sheet
+        text = next(text for text in sheet.figure_texts() if text.key == key)
+        return text_box(text, sheet.per_mm).center().toPoint()
+
+    def click_figure(self, key: str) -> None:
+        self.bot.mouseClick(self.window.sheet, Qt.MouseButton.LeftButton, pos=self.figure_point(key))
+
+    def type_over(self, key: str, text: str) -> None:
+        self.bot.mouseDClick(self.window.sheet, Qt.MouseButton.LeftButton, pos=self.figure_point(key))
+        editor = self.field("sheet.editor")
+        self.bot.keyClicks(editor, text)
+        self.bot.keyClick(editor, Qt.Key.Key_Return)
+
+    def drag(self, grip: str, by: QPoint) -> None:
+        """Take a grip, move in steps, let go."""
+        sheet = self.window.sheet
+        assert sheet.drawing is not None
+        held = next(found for found in sheet.drawing.grips if found.name == grip)
+        start = QPoint(round(held.at[0] * sheet.per_mm), round(held.at[1] * sheet.per_mm))
+        self.bot.mousePress(sheet, Qt.MouseButton.LeftButton, pos=start)
+        for step in range(1, 6):
+            self.bot.mouseMove(sheet, start + by * step / 5)
+        self.bot.mouseRelease(sheet, Qt.MouseButton.LeftButton, pos=start + by)
+
+    def value(self, key: str) -> float:
+        assert self.window.session.plan is not None
+        return self.window.session.plan[key]
+
+    def shown(self, name: str) -> str:
+        label = self.window.findChild(QLabel, name)
+        assert label is not None
+        return label.text()
+
+    def settle(self) -> None:
+        """Wait until panels are refreshed and everything is stored."""
+        self.bot.waitUntil(lambda: self.window.dockets.ready and not self.window.dockets.keeper.waiting, timeout=10000)
+        self.bot.wait(20)
+
+
+@pytest.fixture
+def demo_path(tmp_path: Path) -> Path:
+    path = tmp_path / "demo.sqlite"
+    store = Store(path)
+    fill(store, date.today())
+    store.close()
+    return path
+
+
+@pytest.fixture
+def open_hand(qtbot: QtBot, qapp: QApplication) -> Iterator[Callable[[Path], Hand]]:
+    opened: list[BenchWindow] = []
+
+    def make(path: Path) -> Hand:
+        window = open_window(qapp, path)
+        opened.append(window)
+        window.resize(1280, 800)
+        window.show()
+        qtbot.waitExposed(window)
+        window.dockets.begin()
+        qtbot.waitUntil(lambda: window.dockets.ready, timeout=15000)
+        return Hand(qtbot, window)
+
+    yield make
+    for window in opened:
+        if window.isVisible():
+            window.close()
+        window.deleteLater()
+    qapp.processEvents()
+
+
+@pytest.fixture
+def hand(open_hand: Callable[[Path], Hand], demo_path: Path) -> Hand:
+    return open_hand(demo_path)

@@ -1,0 +1,486 @@
+"""The bench window from the first reading to the printed sheet, through its visible controls."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+import pypdf
+import pytest
+from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QTimer, QUrl
+from PySide6.QtGui import QDropEvent, QGuiApplication
+from PySide6.QtWidgets import QApplication, QComboBox, QDialog, QFileDialog, QLineEdit, QPushButton, QWidget
+
+from tests.desk.conftest import Hand
+from yarvel.desk.bench.calls_panel import CallCard
+from yarvel.desk.dialogs.finder import Finder
+from yarvel.desk.dialogs.house_rules import HouseRulesDialog
+from yarvel.desk.dialogs.shortcuts import ShortcutsDialog
+from yarvel.exchange.job_file import read_job
+from yarvel.figures.rules import HouseRules
+from yarvel.workshop.store import Store
+
+CONTROL = Qt.KeyboardModifier.ControlModifier
+SHIFT = Qt.KeyboardModifier.ShiftModifier
+
+
+def card(hand: Hand, code: str) -> CallCard:
+    hand.bot.wait(20)
+    return next(card for card in hand.window.calls.cards if card.isVisible() and card.call is not None
+                and card.call.code == code)
+
+
+def choose(hand: Hand, name: str, text: str) -> None:
+    combo = hand.field(name)
+    assert isinstance(combo, QComboBox)
+    combo.setCurrentIndex(combo.findText(text))
+    combo.activated.emit(combo.currentIndex())
+    hand.bot.wait(5)
+
+
+def in_dialog(hand: Hand, kind: type[QDialog], act: Callable[[QDialog], None]) -> None:
+    """Act in the next modal dialog of a kind as soon as it is shown."""
+    def look() -> None:
+        dialog = next((widget for widget in QApplication.topLevelWidgets() if isinstance(widget, kind)
+                       and widget.isVisible()), None)
+        if dialog is None:
+            QTimer.singleShot(20, look)
+        else:
+            act(dialog)
+
+    QTimer.singleShot(20, look)
+
+
+def test_from_the_first_reading_to_the_bench_sheet(open_hand: Callable[[Path], Hand], tmp_path: Path,
+                                                    monkeypatch: pytest.MonkeyPatch) -> None:
+    """A new store, one docket: readings by gauge and Enter, size, method, PDF, close without saving, reopen."""
+    path = tmp_path / "fresh.sqlite"
+    hand = open_hand(path)
+    assert hand.window.session.plan is None
+    hand.press(Qt.Key.Key_N, CONTROL)
+    hand.bot.waitUntil(lambda: hand.window.session.docket is not None)
+    hand.bot.waitUntil(lambda: hand.field("stone.diameters_mm.0").hasFocus())
+    for text in ("5.21", "5.27"):
+        hand.keys(text)
+        hand.press(Qt.Key.Key_Return)
+    hand.press(Qt.Key.Key_Return)
+    hand.keys("3,2")
+    assert hand.value("stone.mean_diameter") == pytest.approx(5.24)
+    assert hand.value("stone.depth") == 3.2
+    hand.press(Qt.Key.Key_5, CONTROL)
+    choose(hand, "shank.size.system", "UK")
+    hand.type("shank.size.value", "L½")
+    choose(hand, "fit.method", "Inset in a gap")
+    hand.type("shank.width_mm", "2.4")
+    assert hand.value("shank.inside_circumference") == pytest.approx(37.5 + 1.25 * 11.5)
+    assert hand.value("shank.gap_inside") > 0
+    target = tmp_path / "sheet.pdf"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(target), ""))
+    hand.press(Qt.Key.Key_P, CONTROL | SHIFT)
+    text = "".join(page.extract_text() for page in pypdf.PdfReader(target).pages)
+    assert "5.24" in text
+    assert "written to" in hand.shown("banner")
+    before = dict(hand.window.session.document)
+    number = hand.window.session.docket.number if hand.window.session.docket else ""
+    hand.window.close()
+    again = open_hand(path)
+    assert again.window.session.document == before
+    assert number in again.window.windowTitle()
+
+
+def test_figures_follow_at_every_keystroke(hand: Hand) -> None:
+    hand.open_station("Head")
+    hand.type("head.claw_mm", "1")
+    assert hand.value("head.claw") == 1.0
+    hand.keys(".15")
+    assert hand.value("head.claw") == 1.15
+    texts = [text.text for text in hand.window.sheet.figure_texts() if text.key == "head.claw"]
+    assert texts == ["1.15 claw"]
+
+
+def test_a_refused_value_stays_marked_and_the_rest_goes_on(hand: Hand) -> None:
+    hand.open_station("Stone")
+    hand.type("stone.depth_mm", "9.9")
+    field = hand.window.run.stations[1].numbers["stone.depth_mm"]
+    assert field.edit.text() == "9.9"
+    assert field.edit.property("wrong") is True
+    assert "more than the diameter" in field.mark.text()
+    assert "Accepted: a depth up to the smallest diameter" in field.mark.text()
+    assert hand.value("stone.depth") == 4.21
+    hand.type("stone.girdle_mm", "0.2")
+    assert hand.value("stone.girdle") == 0.2
+    assert field.edit.text() == "9.9"
+    hand.type("stone.depth_mm", "4.3")
+    assert not field.mark.isVisible()
+    assert hand.value("stone.depth") == 4.3
+
+
+@pytest.mark.parametrize(("text", "told"), [("abc", "no number"), ("-3", "0.2 to 40 mm"), ("1e9", "0.2 to 40 mm"),
+                                            ("nan", "0.2 to 40 mm"), ("0", "0.2 to 40 mm")])
+def test_bad_readings_say_what_is_accepted(hand: Hand, text: str, told: str) -> None:
+    hand.open_station("Stone")
+    hand.type("stone.depth_mm", text)
+    assert told in hand.window.run.stations[1].numbers["stone.depth_mm"].mark.text()
+    assert hand.value("stone.depth") == 4.21
+
+
+def test_a_value_refused_before_is_taken_once_another_makes_it_fit(hand: Hand) -> None:
+    hand.open_station("Stone")
+    hand.type("stone.diameters_mm.1", "")
+    hand.type("stone.diameters_mm.0", "3.1")
+    assert "stone.diameters_mm" in hand.window.session.drafts
+    hand.type("stone.depth_mm", "1.9")
+    assert hand.window.session.drafts == {}
+    assert hand.value("stone.mean_diameter") == 3.1
+    assert hand.value("stone.depth") == 1.9
+
+
+def test_typing_on_to_nonsense_takes_back_what_was_accepted_on_the_way(hand: Hand) -> None:
+    hand.open_station("Stone")
+    hand.type("stone.depth_mm", "3.9")
+    hand.window.session.end_burst()
+    hand.type("stone.depth_mm", "4.0x")
+    assert hand.value("stone.depth") == 3.9
+    assert hand.window.session.undo_stack.count() == 1
+    assert hand.window.session.drafts == {"stone.depth_mm": "4.0x"}
+
+
+def test_a_reading_can_be_cleared_and_typed_anew(hand: Hand) -> None:
+    hand.open_station("Stone")
+    hand.type("stone.diameters_mm.1", "")
+    hand.type("stone.diameters_mm.0", "")
+    assert hand.window.session.plan is None
+    hand.type("stone.diameters_mm.0", "6.6")
+    assert hand.value("stone.depth") == 4.21
+    assert hand.value("stone.mean_diameter") == 6.6
+
+
+def test_readings_are_kept_beside_one_another(hand: Hand) -> None:
+    hand.open_station("Stone")
+    hand.type("stone.diameters_mm.2", "6.82")
+    assert hand.window.session.document["stone"]["diameters_mm"] == [6.84, 6.79, 6.82]
+    assert hand.field("stone.diameters_mm.3").isVisible()
+    assert hand.value("stone.mean_diameter") == pytest.approx((6.84 + 6.79 + 6.82) / 3)
+
+
+def test_undo_and_redo_go_step_by_step(hand: Hand) -> None:
+    hand.open_station("Head")
+    hand.type("head.claw_mm", "1.2")
+    hand.open_station("Seat")
+    hand.type("head.notch_ratio", "0.3")
+    assert hand.window.session.undo_stack.count() == 2
+    hand.window.sheet.setFocus()
+    hand.press(Qt.Key.Key_Z, CONTROL)
+    assert hand.value("seat.notch_ratio") == pytest.approx(0.46)
+    hand.press(Qt.Key.Key_Z, CONTROL)
+    assert hand.value("head.claw") != 1.2
+    hand.press(Qt.Key.Key_Z, CONTROL | SHIFT)
+    hand.press(Qt.Key.Key_Z, CONTROL | SHIFT)
+    assert (hand.value("head.claw"), hand.value("seat.notch_ratio")) == (1.2, pytest.approx(0.3))
+
+
+def test_a_remedy_is_previewed_taken_undone_and_redone(hand: Hand) -> None:
+    button = card(hand, "notch-too-deep").remedy
+    assert button.text() == "Notch 0.33 of the claw"
+    button.rested.emit(True)
+    assert hand.window.session.preview is not None
+    assert hand.window.session.preview.plan["seat.notch_ratio"] == pytest.approx(0.33)
+    assert hand.value("seat.notch_ratio") == pytest.approx(0.46)
+    button.rested.emit(False)
+    assert hand.window.session.preview is None
+    hand.bot.mouseClick(button, Qt.MouseButton.LeftButton)
+    assert hand.value("seat.notch_ratio") == pytest.approx(0.33)
+    hand.bot.wait(20)
+    assert "notch-too-deep" not in [call.code for call in hand.window.calls.shown_calls()]
+    hand.press(Qt.Key.Key_Z, CONTROL)
+    assert hand.value("seat.notch_ratio") == pytest.approx(0.46)
+    hand.press(Qt.Key.Key_Z, CONTROL | SHIFT)
+    assert hand.value("seat.notch_ratio") == pytest.approx(0.33)
+
+
+def test_the_worst_remedy_by_key(hand: Hand) -> None:
+    hand.bot.wait(20)
+    hand.press(Qt.Key.Key_M, CONTROL)
+    assert hand.value("seat.notch_ratio") == pytest.approx(0.33)
+
+
+def test_calls_that_hold_are_folded_and_unfold(hand: Hand) -> None:
+    hand.bot.wait(20)
+    assert all(call.level != "ok" for call in hand.window.calls.shown_calls())
+    hand.bot.mouseClick(hand.window.calls.holding, Qt.MouseButton.LeftButton)
+    assert hand.window.session.plan is not None
+    assert len(hand.window.calls.shown_calls()) == len(hand.window.session.plan.calls)
+
+
+def test_dragging_the_seat_line_is_one_step(hand: Hand) -> None:
+    before = hand.value("seat.plane_above_finger")
+    scale = hand.window.sheet.drawing.scale * hand.window.sheet.per_mm if hand.window.sheet.drawing else 1
+    hand.drag("seat-height", QPoint(0, -40))
+    assert hand.value("seat.plane_above_finger") == pytest.approx(before + 40 / scale, abs=0.02)
+    assert hand.window.session.undo_stack.count() == 1
+    assert hand.window.session.plan is not None
+    assert hand.window.session.plan.figures["stone.depth"].plus_minus > 0
+    hand.window.undo()
+    assert hand.value("seat.plane_above_finger") == pytest.approx(before)
+
+
+def test_dragging_the_opening_changes_the_notch(hand: Hand) -> None:
+    before = hand.value("head.inner_opening")
+    scale = hand.window.sheet.drawing.scale * hand.window.sheet.per_mm if hand.window.sheet.drawing else 1
+    hand.drag("opening", QPoint(6, 0))
+    assert hand.value("head.inner_opening") == pytest.approx(before + 12 / scale, abs=0.02)
+    assert hand.value("seat.notch_ratio") < 0.46
+
+
+def test_a_drag_too_far_stops_at_what_is_possible(hand: Hand) -> None:
+    hand.drag("opening", QPoint(400, 0))
+    assert hand.value("seat.notch_ratio") == pytest.approx(0.05)
+    assert hand.window.session.drafts == {}
+
+
+def test_a_figure_opens_its_working_and_can_be_copied(hand: Hand) -> None:
+    hand.click_figure("head.inner_opening")
+    assert hand.shown("working.value").startswith("5.85 mm  ±")
+    assert hand.shown("working.text").splitlines()[:2] == ["D − 2·ρ·w", "= 6.815 − 2·0.46·1.05"]
+    assert "Origin: geometry" in hand.shown("working.text")
+    hand.window.copy_figure()
+    assert QGuiApplication.clipboard().text() == "5.85 mm"
+
+
+@pytest.mark.parametrize(("key", "typed", "figure", "value"), [
+    ("head.inner_opening", "6.2", "head.inner_opening", 6.2),
+    ("seat.plane_above_finger", "5.4", "seat.plane_above_finger", 5.4),
+    ("seat.table_above_finger", "7", "seat.table_above_finger", 7.0),
+    ("seat.culet_above_finger", "2.4", "seat.culet_above_finger", 2.4),
+    ("seat.ring_above_finger", "4.1", "seat.ring_above_finger", 4.1),
+    ("stone.crown_height", "1.1", "stone.crown_height", 1.1),
+    ("stone.mean_diameter", "6.7", "stone.mean_diameter", 6.7),
+    ("seat.depth", "0.35", "seat.depth", 0.35),
+    ("seat.remaining", "0.7", "seat.remaining", 0.7),
+    ("head.outer_over_claws", "8.1", "head.outer_over_claws", 8.1),
+    ("head.claw", "1.1", "head.claw", 1.1),
+    ("shank.width", "3", "shank.width", 3.0),
+])
+def test_figures_on_the_sheet_are_typed_over(hand: Hand, key: str, typed: str, figure: str, value: float) -> None:
+    hand.type_over(key, typed)
+    assert hand.value(figure) == pytest.approx(value, abs=0.005)
+    assert hand.window.session.undo_stack.count() == 1
+
+
+def test_a_figure_typed_over_with_nonsense_says_so_and_changes_nothing(hand: Hand) -> None:
+    before = dict(hand.window.session.document)
+    hand.type_over("head.claw", "7")
+    assert "Accepted:" in hand.shown("banner")
+    assert hand.window.session.document == before
+    hand.press(Qt.Key.Key_Escape)
+    hand.bot.waitUntil(lambda: hand.window.findChild(QLineEdit, "sheet.editor") is None)
+
+
+def test_a_figure_that_follows_says_that_it_follows(hand: Hand) -> None:
+    hand.bot.mouseDClick(hand.window.sheet, Qt.MouseButton.LeftButton, pos=hand.figure_point("head.upper_ring_outer"))
+    assert "follows from other figures" in hand.shown("banner")
+
+
+def test_the_sheet_by_keys_alone(hand: Hand) -> None:
+    sheet = hand.window.sheet
+    sheet.setFocus()
+    hand.press(Qt.Key.Key_Right)
+    first = sheet.chosen_key
+    hand.press(Qt.Key.Key_Right)
+    assert sheet.chosen_key != first
+    hand.press(Qt.Key.Key_Left)
+    assert sheet.chosen_key == first
+    before = hand.value("seat.plane_above_finger")
+    hand.press(Qt.Key.Key_PageUp)
+    assert hand.value("seat.plane_above_finger") == pytest.approx(before + 0.05, abs=0.006)
+    hand.press(Qt.Key.Key_Greater)
+    assert hand.value("seat.notch_ratio") < 0.46
+    while sheet.chosen_key != "head.claw":
+        hand.press(Qt.Key.Key_Down)
+    hand.press(Qt.Key.Key_Return)
+    hand.keys("1.2")
+    hand.press(Qt.Key.Key_Return)
+    assert hand.value("head.claw") == 1.2
+
+
+def test_a_tube_shows_a_tubes_fields(hand: Hand) -> None:
+    hand.open_station("Head")
+    choose(hand, "head.style", "Tube")
+    hand.type("head.wall_mm", "0.9")
+    assert hand.value("head.wall") == 0.9
+    assert not hand.window.run.stations[2].numbers["head.claw_mm"].isVisible()
+
+
+def test_sizes_change_system_without_changing_the_finger(hand: Hand) -> None:
+    hand.open_station("Shank")
+    before = hand.value("shank.inside_diameter")
+    choose(hand, "shank.size.system", "US")
+    assert hand.value("shank.inside_diameter") == pytest.approx(before, abs=0.11)
+    hand.type("shank.size.value", "banana")
+    assert "no size" in hand.window.session.problems["shank.size.value"].wrong
+    assert hand.value("shank.inside_diameter") == pytest.approx(before, abs=0.11)
+    hand.type("shank.size.value", "6")
+    hand.type("shank.size.value", "")
+    hand.field("shank.width_mm").setFocus()
+    assert hand.field("shank.size.value").property("text") == "6"
+    assert hand.value("shank.width") == 2.6
+    away = next(button for button in hand.window.run.stations[4].findChildren(QPushButton)
+                if button.text() == "Take the shank away")
+    hand.bot.mouseClick(away, Qt.MouseButton.LeftButton)
+    assert hand.window.session.plan is not None
+    assert hand.window.session.plan.band is None
+
+
+def test_take_in_names_the_docket(hand: Hand) -> None:
+    hand.open_station("Take in")
+    hand.type("docket.customer", "Saltmarsh Rings")
+    hand.type("docket.promised_on", "2031-05-02")
+    assert "Saltmarsh Rings" in hand.window.windowTitle()
+    hand.type("docket.promised_on", "soon")
+    assert hand.field("docket.promised_on").property("wrong") is True
+    assert hand.window.session.docket is not None
+    assert str(hand.window.session.docket.promised_on) == "2031-05-02"
+
+
+def test_checks_are_ticked_and_opened_again_by_a_change(hand: Hand) -> None:
+    hand.open_station("Checks")
+    station = hand.window.run.stations[7]
+    boxes = [box for box in station.findChildren(QWidget) if box.metaObject().className() == "QCheckBox"]
+    hand.bot.wait(20)
+    for box in boxes:
+        hand.window.run.ensureWidgetVisible(box)
+        hand.bot.mouseClick(box, Qt.MouseButton.LeftButton, pos=QPoint(8, box.height() // 2))
+    assert station.telling() == f"{len(boxes)} of {len(boxes)} ticked"
+    assert station.state() == "ok"
+    hand.type_over("head.inner_opening", "6.1")
+    assert station.telling() == f"{len(boxes) - 1} of {len(boxes)} ticked"
+
+
+def test_handing_over_with_checks_open_is_a_caution(hand: Hand) -> None:
+    hand.open_station("Hand over")
+    choose(hand, "docket.state", "Ready")
+    assert hand.window.session.docket is not None
+    assert hand.window.session.docket.state == "ready"
+    assert hand.window.run.stations[8].state() == "caution"
+
+
+def test_a_docket_is_found_in_a_few_keystrokes(hand: Hand) -> None:
+    def act(dialog: QDialog) -> None:
+        assert isinstance(dialog, Finder)
+        hand.bot.keyClicks(dialog.words, "quillon")
+        hand.bot.waitUntil(lambda: dialog.rows.count() == 1)
+        hand.bot.keyClick(dialog.words, Qt.Key.Key_Return)
+
+    in_dialog(hand, Finder, act)
+    hand.press(Qt.Key.Key_D, CONTROL)
+    hand.bot.waitUntil(lambda: hand.window.session.docket is not None
+                       and hand.window.session.docket.customer.startswith("Quillon"))
+    assert hand.value("shank.gap_inside") > 0
+
+
+def test_the_finder_says_what_to_do_when_nothing_is_found(hand: Hand) -> None:
+    told: list[str] = []
+
+    def act(dialog: QDialog) -> None:
+        assert isinstance(dialog, Finder)
+        hand.bot.keyClicks(dialog.words, "zzz")
+        hand.bot.waitUntil(lambda: dialog.rows.count() == 0)
+        told.append(dialog._empty.text())
+        dialog.reject()
+
+    in_dialog(hand, Finder, act)
+    hand.window.find_docket()
+    assert told == ["No docket holds these words: take some away."]
+
+
+def test_house_rules_change_every_plan_and_are_kept(hand: Hand, demo_path: Path) -> None:
+    def act(dialog: QDialog) -> None:
+        assert isinstance(dialog, HouseRulesDialog)
+        edit = dialog.edits["notch_caution"]
+        edit.setText("")
+        hand.bot.keyClicks(edit, "0.9")
+        dialog.buttons.button(dialog.buttons.StandardButton.Ok).click()
+        assert dialog.isVisible()
+        edit.setText("")
+        hand.bot.keyClicks(edit, "0.47")
+        dialog.buttons.button(dialog.buttons.StandardButton.Ok).click()
+
+    in_dialog(hand, HouseRulesDialog, act)
+    hand.press(Qt.Key.Key_H, CONTROL)
+    hand.bot.wait(30)
+    assert "notch-too-deep" not in [call.code for call in hand.window.calls.shown_calls()]
+    hand.settle()
+    hand.window.close()
+    assert Store(demo_path).rules() == HouseRules(notch_caution=0.47)
+
+
+def test_f1_lists_every_shortcut(hand: Hand) -> None:
+    shown: list[str] = []
+
+    def act(dialog: QDialog) -> None:
+        shown.extend(label.text() for label in dialog.findChildren(QWidget) if hasattr(label, "text"))
+        dialog.reject()
+
+    in_dialog(hand, ShortcutsDialog, act)
+    hand.press(Qt.Key.Key_F1)
+    assert {"Undo", "Ctrl+Z", "Find a docket", "Ctrl+D", "Station stone", "Ctrl+2"} <= set(shown)
+
+
+def test_light_and_dark(hand: Hand) -> None:
+    hand.press(Qt.Key.Key_L, CONTROL)
+    first = hand.window.sheet.grab().toImage().pixelColor(4, 300).lightness()
+    hand.press(Qt.Key.Key_L, CONTROL)
+    second = hand.window.sheet.grab().toImage().pixelColor(4, 300).lightness()
+    assert abs(first - second) > 120
+
+
+def test_a_job_file_goes_out_and_comes_in_by_drop(hand: Hand, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    target = tmp_path / "out.json"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(target), ""))
+    hand.press(Qt.Key.Key_E, CONTROL)
+    assert read_job(target, HouseRules()) == hand.window.session.job
+    hand.settle()
+    data = QMimeData()
+    data.setUrls([QUrl.fromLocalFile(str(target))])
+    hand.window.dropEvent(QDropEvent(QPointF(600, 300), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton,
+                                     Qt.KeyboardModifier.NoModifier))
+    hand.bot.waitUntil(lambda: hand.window.session.docket is not None and hand.window.session.docket.item == "out")
+    assert read_job(target, HouseRules()) == hand.window.session.job
+
+
+def test_a_bad_job_file_is_refused_in_one_line(hand: Hand, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    bad = tmp_path / "bad.json"
+    bad.write_text('{"format": "yarvel-job/1", "stone": {"diameters_mm": [-1]}}')
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_a, **_k: (str(bad), ""))
+    before = dict(hand.window.session.document)
+    hand.press(Qt.Key.Key_I, CONTROL)
+    assert hand.shown("banner") == ("bad.json was not taken in. stone.diameters_mm.0: -1 is not accepted: "
+                                    "0.5 to 40 mm")
+    assert hand.window.session.document == before
+
+
+def test_a_sheet_that_cannot_be_written_says_so(hand: Hand, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(tmp_path / "no" / "x.pdf"), ""))
+    hand.window.papers.write_pdf()
+    assert "was not written: there is no such folder" in hand.shown("banner")
+
+
+def test_every_control_has_a_name_for_those_who_do_not_see_it(hand: Hand) -> None:
+    for station in hand.window.run.stations:
+        hand.open_station(station.TITLE)
+        hand.bot.wait(15)
+        for kind in (QLineEdit, QComboBox):
+            for control in hand.window.findChildren(kind):
+                if control.isVisible():
+                    assert control.accessibleName(), control.objectName()
+    assert all(head.accessibleName() for head in hand.window.run.heads)
+
+
+def test_nothing_is_cut_off_at_1280_by_800(hand: Hand) -> None:
+    for station in hand.window.run.stations:
+        hand.open_station(station.TITLE)
+        hand.bot.wait(25)
+        for panel in (hand.window.run, hand.window.calls, hand.window.working):
+            inside = panel.widget()
+            assert inside is not None
+            assert inside.width() <= panel.viewport().width(), (station.TITLE, type(panel).__name__)

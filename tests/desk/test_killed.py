@@ -1,0 +1,63 @@
+"""A process that is killed while someone types loses nothing that was on the screen for a second."""
+
+from __future__ import annotations
+
+import signal
+import subprocess
+import sys
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+
+from tests.desk.conftest import Hand
+from yarvel.workshop.peek import peek
+
+TYPIST = """
+import os, signal, sys
+from pathlib import Path
+from PySide6.QtCore import QTimer
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QWidget
+from yarvel.app import open_window
+
+application = QApplication([])
+window = open_window(application, Path(sys.argv[1]))
+window.show()
+window.dockets.begin()
+
+def field(name):
+    return next(found for found in window.findChildren(QWidget, name) if found.isVisible())
+
+def type_all():
+    if not window.dockets.ready:
+        QTimer.singleShot(50, type_all)
+        return
+    window.run.open_station(1)
+    for name, text in (("stone.depth_mm", sys.argv[2]), ("stone.girdle_mm", "0.2x")):
+        field(name).selectAll()
+        QTest.keyClicks(field(name), text)
+    window.run.open_station(0)
+    field("docket.item").selectAll()
+    QTest.keyClicks(field("docket.item"), "typed " + sys.argv[2])
+    QTimer.singleShot(1000, lambda: os.kill(os.getpid(), signal.SIGKILL))
+
+QTimer.singleShot(0, type_all)
+application.exec()
+"""
+
+
+@pytest.mark.parametrize("depth", ["4.33", "4.07"])
+def test_kill_while_typing(depth: str, demo_path: Path, open_hand: Callable[[Path], Hand]) -> None:
+    done = subprocess.run([sys.executable, "-c", TYPIST, str(demo_path), depth], capture_output=True, text=True,
+                          timeout=60, check=False)
+    assert done.returncode == -signal.SIGKILL, done.stderr
+    held = peek(demo_path, None)
+    assert held is not None
+    assert held.job_document["stone"]["depth_mm"] == float(depth)
+    assert held.item == f"typed {depth}"
+    assert held.drafts == {"stone.girdle_mm": "0.2x"}
+    hand = open_hand(demo_path)
+    assert hand.value("stone.depth") == float(depth)
+    hand.open_station("Stone")
+    assert hand.window.run.stations[1].numbers["stone.girdle_mm"].edit.text() == "0.2x"

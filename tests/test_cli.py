@@ -1,0 +1,106 @@
+"""The command line, as a process."""
+
+from __future__ import annotations
+
+import json
+import os
+import subprocess
+import sys
+from collections.abc import Callable
+from pathlib import Path
+
+import pypdf
+import pytest
+
+from tests.conftest import BASE
+from yarvel import __version__
+
+Run = Callable[..., "subprocess.CompletedProcess[str]"]
+
+
+@pytest.fixture
+def run(tmp_path: Path) -> Run:
+    def call(*words: str, **changed: str) -> subprocess.CompletedProcess[str]:
+        environment = {name: value for name, value in os.environ.items()
+                       if name not in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")}
+        return subprocess.run([sys.executable, "-m", "yarvel.cli", *words], capture_output=True, text=True, timeout=60,
+                              cwd=tmp_path, env={**environment, "XDG_DATA_HOME": str(tmp_path), **changed}, check=False)
+
+    return call
+
+
+@pytest.fixture
+def job_file(tmp_path: Path) -> Path:
+    path = tmp_path / "job.json"
+    path.write_text(json.dumps(BASE))
+    return path
+
+
+def test_version(run: Run) -> None:
+    assert run("--version").stdout.strip() == f"yarvel {__version__}"
+
+
+def test_a_plan_is_printed_as_json(run: Run, job_file: Path) -> None:
+    done = run("plan", str(job_file))
+    assert (done.returncode, done.stderr) == (0, "")
+    assert json.loads(done.stdout)["head"]["inner_opening"]["value"] == pytest.approx(6.5 - 2 * 0.33)
+
+
+def test_the_schema_is_printed(run: Run) -> None:
+    assert json.loads(run("plan", "--schema").stdout)["title"] == "yarvel-job/1"
+
+
+def test_an_impossible_job_is_told_in_lines_and_status_two(run: Run, tmp_path: Path) -> None:
+    bad = tmp_path / "bad.json"
+    bad.write_text(json.dumps({**BASE, "stone": {"diameters_mm": [0], "depth_mm": -1}}))
+    done = run("plan", str(bad))
+    assert (done.returncode, done.stdout) == (2, "")
+    assert done.stderr.splitlines() == ["stone.diameters_mm.0: 0 is not accepted: 0.5 to 40 mm",
+                                        "stone.depth_mm: -1 is not accepted: 0.2 to 40 mm"]
+
+
+@pytest.mark.parametrize(("words", "told"), [
+    (("plan",), "JOB.json: missing"), (("plan", "none.json"), "none.json: No such file or directory"),
+    (("sheet", "job.json", "-o", "x.docx"), "x.docx: unknown kind of file: a name that ends in .pdf or .svg"),
+    (("sheet", "job.json", "-o", "no/x.pdf"), "there is no such folder"),
+    (("sheet", "job.json", "-o", "no/x.svg"), "No such file or directory"),
+    ((), "There is no display"), (("--demo",), "xvfb-run -a yarvel --demo")])
+def test_what_cannot_be_done_is_told_in_one_line(words: tuple[str, ...], told: str, run: Run, job_file: Path) -> None:
+    done = run(*words)
+    assert done.returncode == 2
+    assert told in done.stderr
+    assert len(done.stderr.strip().splitlines()) == 1
+    assert not list(job_file.parent.glob("x.*"))
+
+
+def test_bench_sheets_without_a_display(run: Run, job_file: Path, tmp_path: Path) -> None:
+    assert run("sheet", str(job_file), "-o", "out.pdf").returncode == 0
+    pages = pypdf.PdfReader(tmp_path / "out.pdf").pages
+    assert "Checks before release" in " ".join(" ".join(page.extract_text().split()) for page in pages)
+    assert run("sheet", str(job_file), "-o", "out.svg").returncode == 0
+    assert (tmp_path / "out.svg").read_text().startswith("<svg")
+
+
+def test_a_store_from_a_newer_yarvel_ends_in_one_line(run: Run, store_path: Path) -> None:
+    import sqlite3
+    from contextlib import closing
+
+    from yarvel.workshop.store import Store
+
+    Store(store_path).close()
+    with closing(sqlite3.connect(store_path)) as connection:
+        connection.execute("UPDATE alembic_version SET version_num = '9999'")
+        connection.commit()
+    done = run("--store", str(store_path), QT_QPA_PLATFORM="offscreen")
+    assert done.returncode == 2
+    assert "written by a newer Yarvel" in done.stderr
+    assert "Traceback" not in done.stderr
+
+
+def test_starting_the_command_line_loads_no_qt() -> None:
+    code = ("import sys, yarvel.cli\n"
+            "try: yarvel.cli.main(['--version'])\n"
+            "except SystemExit: pass\n"
+            "print([name for name in sys.modules if name.startswith(('PySide6', 'sqlalchemy', 'numpy'))])")
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+    assert done.stdout.splitlines()[-1] == "[]"

@@ -1,0 +1,81 @@
+"""The house's own promises: rooms without Qt, sizes of code, the pinned Qt, what ships with it."""
+
+from __future__ import annotations
+
+import subprocess
+import sys
+from importlib.metadata import version
+from pathlib import Path
+
+import pytest
+from PySide6.QtGui import QImage, QPainter
+from PySide6.QtWidgets import QApplication
+
+import yarvel
+from yarvel.desk.actions import ACTIONS, ICONS
+from yarvel.drawing.painters.qt import FONT_FOLDER
+
+TOP = Path(yarvel.__file__).parent
+CORE = sorted(path.relative_to(TOP.parent).with_suffix("") for room in
+              ("figures", "stones", "heads", "shanks", "metals", "planning") for path in (TOP / room).rglob("*.py"))
+
+
+def test_each_core_module_imports_in_a_fresh_interpreter_without_qt_or_a_database() -> None:
+    names = [".".join(path.parts).removesuffix(".__init__") for path in CORE]
+    assert len(names) > 50
+    code = ("import sys, importlib\n"
+            "clean = set(sys.modules)\n"
+            "for name in sys.argv[1:]:\n"
+            "    for gone in set(sys.modules) - clean:\n"
+            "        if gone.startswith('yarvel'): del sys.modules[gone]\n"
+            "    importlib.import_module(name)\n"
+            "    bad = [m for m in sys.modules if m.split('.')[0] in "
+            "('PySide6', 'shiboken6', 'sqlalchemy', 'alembic', 'pydantic', 'sqlite3')]\n"
+            "    assert not bad, (name, bad)\n")
+    done = subprocess.run([sys.executable, "-c", code, *names], capture_output=True, text=True, check=False)
+    assert done.returncode == 0, done.stderr
+
+
+def test_qt_keeps_its_references_to_none(qapp: QApplication) -> None:
+    """PySide6 6.12.0 on Python 3.11 lost one at every call that returns nothing, and aborted in the end."""
+    assert version("PySide6-Essentials").startswith("6.11.")
+    image = QImage(8, 8, QImage.Format.Format_ARGB32)
+    painter = QPainter(image)
+    before = sys.getrefcount(None)
+    for _ in range(2000):
+        painter.drawPoint(1, 1)
+    lost = before - sys.getrefcount(None)
+    painter.end()
+    assert lost < 100
+
+
+def test_fonts_and_icons_ship_with_their_licences() -> None:
+    assert {path.name for path in FONT_FOLDER.iterdir()} >= {
+        "B612-Regular.otf", "B612-Bold.otf", "DejaVuSans.ttf", "LICENSE-B612.txt", "LICENSE-DejaVu.txt"}
+    assert "CC0" in (ICONS / "LICENSE.txt").read_text()
+    assert all((ICONS / f"{info.name}.svg").exists() for info in ACTIONS if info.tool)
+
+
+def test_the_shipped_font_is_as_wide_as_the_layout_believes(qapp: QApplication) -> None:
+    from PySide6.QtGui import QFontMetricsF
+
+    from yarvel.drawing.metrics import text_width
+    from yarvel.drawing.painters.qt import font, load_fonts
+
+    load_fonts()
+    metrics = QFontMetricsF(font(1000))
+    for text in ("6.47", "table 5.03", "Section through the claw at 1:30", "Ø 7.14 ± 0.03"):
+        assert metrics.horizontalAdvance(text) / 1000 == pytest.approx(text_width(text, 1.0), rel=0.02), text
+
+
+def test_no_two_actions_share_a_shortcut() -> None:
+    keys = [info.shortcut for info in ACTIONS] + [f"Ctrl+{place}" for place in range(1, 10)]
+    assert len(keys) == len(set(keys))
+
+
+def test_the_lock_file_names_no_host() -> None:
+    lock = TOP.parents[1] / "requirements.lock"
+    text = lock.read_text()
+    assert "--hash=sha256:" in text
+    assert "http" not in text
+    assert "index-url" not in text
