@@ -6,7 +6,7 @@ import numpy as np
 
 from yarvel.drawing import outlines
 from yarvel.drawing.model import SheetModel, band_top
-from yarvel.drawing.primitives import Path, Points
+from yarvel.drawing.primitives import Facets, Points
 from yarvel.drawing.view import View
 from yarvel.heads.shape import Claws
 from yarvel.stones.cuts import CUTS
@@ -25,12 +25,12 @@ def stone(view: View, model: SheetModel, right: Points, up: Points, toward: Poin
     lit = model.normals @ (_LIGHT / np.linalg.norm(_LIGHT))
     outline = outlines.hull(flat)
     view.area(outline, "stone")
-    paper = view.all(flat)
-    shades = (0.42 * lit - 0.04).tolist()
-    for place in np.flatnonzero(facing > 1e-6).tolist():
-        name, loop = model.solid.facets[place]
-        if name != "girdle":
-            view.drawing.items.append(Path(paper[list(loop)], "facet", "stone", True, "", shades[place]))
+    shades = np.round(0.42 * lit - 0.04, 2).tolist()
+    seen = [place for place in np.flatnonzero(facing > 1e-6).tolist() if model.solid.facets[place][0] != "girdle"]
+    loops = tuple(model.solid.facets[place][1] for place in seen)
+    edges = {(min(a, b), max(a, b)) for loop in loops for a, b in zip(loop, loop[1:] + loop[:1], strict=True)}
+    view.drawing.items.append(Facets(view.all(flat), loops, tuple(shades[place] for place in seen), tuple(edges),
+                                     "stone", "facet"))
     view.line(np.vstack([outline, outline[:1]]), "stone-edge")
 
 

@@ -10,7 +10,7 @@ from yarvel.drawing.primitives import Points
 from yarvel.heads.shape import Polygon
 from yarvel.stones.round_brilliant import FacetSolid
 
-_LEVELS = 28
+_LEVELS = 20
 _MANY = 60
 _TURNS = np.linspace(0, 2 * np.pi, 120, endpoint=False)
 _DIRECTIONS = np.vstack([np.cos(_TURNS), np.sin(_TURNS)])
@@ -22,7 +22,7 @@ def _unit_circle(count: int) -> Points:
     return np.column_stack([np.cos(turn), np.sin(turn)])
 
 
-def circle(radius: float, count: int = 72) -> Points:
+def circle(radius: float, count: int = 56) -> Points:
     """Closed circle around the origin."""
     return radius * _unit_circle(count)
 

@@ -6,7 +6,7 @@ the palette that a painter is given.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -25,6 +25,19 @@ class Path:
     closed: bool = False
     hatch: str = ""
     shade: float = 0.0
+
+
+@dataclass(frozen=True)
+class Facets:
+    """Faces of a solid that look at the viewer: corner ``points``, ``loops`` of point numbers with a ``shade`` each,
+    and the ``edges`` (pairs of point numbers) between them, every edge once."""
+
+    points: Points
+    loops: tuple[tuple[int, ...], ...]
+    shades: tuple[float, ...]
+    edges: tuple[tuple[int, int], ...]
+    fill: str
+    stroke: str
 
 
 @dataclass(frozen=True)
@@ -58,7 +71,7 @@ class Drawing:
 
     width: float
     height: float
-    items: list[Path | Text] = field(default_factory=list)
+    items: list[Path | Facets | Text] = field(default_factory=list)
     grips: list[Grip] = field(default_factory=list)
     scale: float = 1.0
 
@@ -86,6 +99,8 @@ class Drawing:
             if isinstance(item, Path):
                 self.items.append(Path(item.points + shift, item.stroke, item.fill, item.closed, item.hatch,
                                        item.shade))
+            elif isinstance(item, Facets):
+                self.items.append(replace(item, points=item.points + shift))
             else:
                 self.items.append(Text((item.at[0] + x, item.at[1] + y), item.text, item.size, item.anchor,
                                        item.role, item.key, item.bold))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -65,6 +66,12 @@ class Content:
     side_bottom: list[Width]
     plan_bottom: list[Width]
     notes: list[Note]
+
+    @cached_property
+    def label_widths(self) -> tuple[float, float, float]:
+        """Widest label of the ladder, the chain and the notes, in mm."""
+        return (label_width([level.text for level in self.levels]), label_width([item[2] for item in self.chain]),
+                label_width([item.text for item in self.notes]))
 
 def sheet(plan: Plan, width: float, height: float, highlight: str = "", grips: bool = True,
           keep_scale: float = 0.0) -> Drawing:
@@ -201,10 +208,9 @@ def _placement(model: SheetModel, content: Content, scale: float, width: float,
         inside = model.band.inside_radius
         drop = inside - float(np.sqrt(max(inside**2 - min(half, inside * 0.96) ** 2, 0)))
     bottom = model.lowest - (drop + 0.6 if model.band is not None else 0.0)
-    column = label_width([level.text for level in content.levels]) + _MARGIN
+    ladder_width, chain_width, note_width = content.label_widths
+    column = ladder_width + _MARGIN
     side_half = max(model.outer_radius, 0 if model.band is None else model.band.width / 2)
-    chain_width = label_width([item[2] for item in content.chain])
-    note_width = label_width([item.text for item in content.notes])
     left, right = -0.25 * model.stone_radius, model.outer_radius
     side_width = 2 * side_half * scale + 10 + chain_width
     section_width = (right - left) * scale + 9 + note_width

@@ -23,7 +23,7 @@ from PySide6.QtGui import (
 )
 
 from yarvel.drawing.painters.svg import shaded
-from yarvel.drawing.primitives import Drawing, Path, Text
+from yarvel.drawing.primitives import Drawing, Facets, Path, Text
 from yarvel.drawing.styles import LINES, PRINT
 
 FONT_FOLDER = FilePath(__file__).parents[2] / "desk" / "fonts"
@@ -54,6 +54,8 @@ def paint(painter: QPainter, drawing: Drawing, palette: dict[str, str], per_mm: 
     for item in drawing.items:
         if isinstance(item, Text):
             _paint_text(painter, item, palette, per_mm, x, y)
+        elif isinstance(item, Facets):
+            _paint_facets(painter, item, palette, per_mm, x, y)
         else:
             _paint_path(painter, item, palette, per_mm, x, y)
 
@@ -68,6 +70,18 @@ def _paint_path(painter: QPainter, path: Path, palette: dict[str, str], per_mm: 
     painter.drawPolygon(polygon)
     if path.hatch:
         _paint_hatch(painter, polygon, path.hatch, palette["hatch"], per_mm)
+
+
+def _paint_facets(painter: QPainter, facets: Facets, palette: dict[str, str], per_mm: float, x: float,
+                  y: float) -> None:
+    points = [QPointF(px * per_mm + x, py * per_mm + y) for px, py in facets.points.tolist()]
+    painter.setPen(Qt.PenStyle.NoPen)
+    fill = palette[facets.fill]
+    for loop, shade in zip(facets.loops, facets.shades, strict=True):
+        painter.setBrush(_brush(fill, shade))
+        painter.drawPolygon(QPolygonF([points[corner] for corner in loop]))
+    painter.setPen(_pen(palette[facets.stroke], facets.stroke, per_mm))
+    painter.drawLines([QLineF(points[a], points[b]) for a, b in facets.edges])
 
 
 @lru_cache(maxsize=512)

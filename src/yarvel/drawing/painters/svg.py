@@ -6,7 +6,7 @@ from html import escape
 
 import numpy as np
 
-from yarvel.drawing.primitives import Drawing, Path, Text
+from yarvel.drawing.primitives import Drawing, Facets, Path, Text
 from yarvel.drawing.styles import LINES, PRINT
 
 _HATCHES = {"slant": ("M-0.5,0.5 l1,-1 M0,2 l2,-2 M1.5,2.5 l1,-1", 2.0), "cross": ("M-0.5,1.5 l1,1 M0,0 l2,2 "
@@ -19,7 +19,12 @@ def svg_text(drawing: Drawing, palette: dict[str, str] = PRINT, title: str = "Ya
              f'viewBox="0 0 {drawing.width:g} {drawing.height:g}">', f"<title>{escape(title)}</title>",
              "<defs>" + "".join(_pattern(name, palette) for name in _HATCHES) + "</defs>",
              f'<rect width="100%" height="100%" fill="{palette["paper"]}"/>']
-    parts += [_text(item, palette) if isinstance(item, Text) else _path(item, palette) for item in drawing.items]
+    for item in drawing.items:
+        if isinstance(item, Facets):
+            parts += [_path(Path(item.points[list(loop)], item.stroke, item.fill, True, "", shade), palette)
+                      for loop, shade in zip(item.loops, item.shades, strict=True)]
+        else:
+            parts.append(_text(item, palette) if isinstance(item, Text) else _path(item, palette))
     return "\n".join([*parts, "</svg>", ""])
 
 
