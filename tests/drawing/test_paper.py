@@ -13,9 +13,10 @@ from pdfplumber.page import Page
 from PySide6.QtWidgets import QApplication
 
 from yarvel.drawing.bench_sheet import A4, Heading, bench_sheet
-from yarvel.drawing.painters.qt import write_pdf
-from yarvel.drawing.painters.svg import shaded, svg_text
+from yarvel.drawing.painters.pdf import write_pdf
+from yarvel.drawing.painters.svg import svg_text
 from yarvel.drawing.sheet import sheet
+from yarvel.drawing.styles import shaded
 from yarvel.figures.working import value_text
 from yarvel.metals.joints import groups
 from yarvel.planning.plan import Plan

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from concurrent.futures import Future, ThreadPoolExecutor
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QObject, Signal, Slot
 
 from yarvel.figures.errors import YarvelError
+
+if TYPE_CHECKING:
+    from concurrent.futures import Future, ThreadPoolExecutor
 
 
 class Runner(QObject):
@@ -18,14 +20,22 @@ class Runner(QObject):
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self._pool = ThreadPoolExecutor(max_workers=1, thread_name_prefix="store")
+        self._pool: ThreadPoolExecutor | None = None
         self._finished.connect(self._on_finished)
 
     def run(self, work: Callable[[], Any], then: Callable[[Any], None],
             failed: Callable[[YarvelError], None] | None = None) -> None:
         """Run ``work`` in the background; ``then`` gets its result, ``failed`` a Yarvel error, on the GUI thread."""
-        future = self._pool.submit(work)
+        future = self._worker().submit(work)
         future.add_done_callback(lambda done: self._hand_back(done, then, failed))
+
+    def _worker(self) -> ThreadPoolExecutor:
+        """The one worker, made when it is needed first."""
+        if self._pool is None:
+            from concurrent.futures import ThreadPoolExecutor
+
+            self._pool = ThreadPoolExecutor(max_workers=1, thread_name_prefix="store")
+        return self._pool
 
     def _hand_back(self, done: Future[Any], then: Callable[[Any], None],
                    failed: Callable[[YarvelError], None] | None) -> None:
@@ -44,6 +54,6 @@ class Runner(QObject):
 
     def finish(self, last: Callable[[], Any] | None = None) -> Any:
         """Wait for all work in hand, then for ``last``; returns its result. For closing down."""
-        result = self._pool.submit(last).result() if last is not None else None
-        self._pool.shutdown(wait=True)
+        result = self._worker().submit(last).result() if last is not None else None
+        self._worker().shutdown(wait=True)
         return result

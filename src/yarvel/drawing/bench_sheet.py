@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from yarvel.drawing import elements
 from yarvel.drawing.metrics import text_width
 from yarvel.drawing.model import sheet_model
-from yarvel.drawing.primitives import Drawing
+from yarvel.drawing.primitives import Drawing, Facets, Path
 from yarvel.drawing.sheet import sheet
 from yarvel.drawing.view import View
 from yarvel.figures.figure import Figure
@@ -22,6 +22,8 @@ MARGIN = 12.0
 BAR_MM = 50.0
 _BODY = 3.2
 _LINE = 4.7
+_FINE = {"outline": "fine", "stone-edge": "fine-stone", "break": "fine", "finger-edge": "fine"}
+"""At true size, outlines are drawn finer and facets left out, so that what is there can be measured."""
 _ROOMS = (("stone", "Stone"), ("head", "Head"), ("seat", "Seat"), ("shank", "Shank"))
 @dataclass(frozen=True)
 class Heading:
@@ -62,8 +64,8 @@ def _drawing_page(plan: Plan) -> Drawing:
     page.line([(MARGIN, 189), (A4[0] - MARGIN, 189)], "rule")
     page.text((MARGIN, 195), "True size, 1 : 1", _BODY, bold=True)
     page.place(true_size(plan), MARGIN, 197)
-    ruler_bar(page, MARGIN, 238)
-    top = 250.0
+    ruler_bar(page, MARGIN, 236)
+    top = 249.0
     for call in [call for call in plan.calls if call.level != OK][:6]:
         for line in _wrapped(f"{call.level}: {call.title}. {call.message}", A4[0] - 2 * MARGIN)[:2]:
             page.text((MARGIN, top), line, _BODY)
@@ -93,6 +95,8 @@ def true_size(plan: Plan) -> Drawing:
     above = View(drawing, (2 * half + 34 + 3 * model.outer_radius, model.outer_radius + 2), 1.0)
     elements.band_from_above(above, model, model.outer_radius + 3)
     elements.head_from_above(above, model)
+    drawing.items = [replace(item, stroke=_FINE.get(item.stroke, item.stroke)) if isinstance(item, Path) else item
+                     for item in drawing.items if not isinstance(item, Facets)]
     return drawing
 
 

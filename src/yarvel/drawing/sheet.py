@@ -36,6 +36,7 @@ _CLOCK = 6.0
 _GUTTER = 7.0
 _FOOT = 6.0
 _BREAK = 1.1
+_GRIP_OUT = 3.0
 
 @dataclass(frozen=True)
 class Placement:
@@ -254,7 +255,7 @@ def _front(drawing: Drawing, model: SheetModel, content: Content, placed: Placem
     elements.band_from_front(view, model, placed.half)
     elements.head_from_side(view, model, 0.0, np.array([1.0, 0, 0]), np.array([0, -1.0, 0]))
     view.line([(0, model.top + 0.6), (0, placed.bottom - 0.3)], "centre")
-    view.line([(-placed.half, 0), (placed.half + _BREAK, 0)], "seat-line")
+    view.line([(-placed.half, 0), (placed.half + _GRIP_OUT / placed.scale, 0)], "seat-line")
     lanes(view, content.front_top, top + 0.6, downward=False)
     lanes(view, content.front_bottom, placed.upper_row[1] - 1, downward=True)
     ladder(view, content.levels, view.at(-placed.half, 0)[0] - 1.5, placed.left_column, top + 1, placed.upper_row[1])
@@ -332,8 +333,9 @@ def _grips(drawing: Drawing, model: SheetModel, placed: Placement) -> None:
     front = View(drawing, placed.front, placed.scale)
     fixed = model.plan.job.head.style == "tube" and model.plan.job.head.height_mm is not None
     if model.finger is not None and not fixed:
-        drawing.grips.append(Grip("seat-height", "Seat height above the finger", front.at(placed.half + _BREAK, 0), "y",
-                                  -model.finger, -1 / placed.scale))
+        place = front.at(placed.half + _GRIP_OUT / placed.scale, 0)
+        drawing.grips.append(Grip("seat-height", "Seat height above the finger", place, "y", -model.finger,
+                                  -1 / placed.scale))
     section = View(drawing, placed.section, placed.scale)
     drawing.grips.append(Grip("opening", "Opening between the claws" if model.head.claws else "Bore of the tube",
                               section.at(model.head.opening_radius, -model.head.height - 0.25), "x",

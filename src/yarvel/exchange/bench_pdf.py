@@ -20,7 +20,7 @@ def write_bench_pdf(plan: Plan, target: Path, item: str) -> None:
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     from PySide6.QtGui import QGuiApplication
 
-    from yarvel.drawing.painters.qt import write_pdf
+    from yarvel.drawing.painters.pdf import write_pdf
 
     application = QGuiApplication.instance() or QGuiApplication([])
     write_pdf(bench_sheet(plan, Heading(item=item, printed=date.today().isoformat())), target, f"Bench sheet {item}")

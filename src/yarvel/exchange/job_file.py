@@ -8,12 +8,11 @@ from functools import cache
 from pathlib import Path
 from typing import Annotated, Any, Literal, Union, get_args, get_origin, get_type_hints
 
-from annotated_types import Interval, Len
 from pydantic import TypeAdapter, ValidationError
 
 from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.rules import HouseRules
-from yarvel.planning.job import CHOICES, FORMAT, Job, check, to_document
+from yarvel.planning.job import CHOICES, FORMAT, Between, Count, Job, check, to_document
 
 MOST_BYTES = 1_000_000
 """A job file is a few hundred bytes; one over this size is not read."""
@@ -118,11 +117,11 @@ def _in_words(kind: Any, path: str) -> str:
     for arm in _flat(kind):
         if get_origin(arm) is Annotated:
             for extra in arm.__metadata__:
-                if isinstance(extra, Interval):
+                if isinstance(extra, Between):
                     whole = "a whole number, " if arm.__origin__ is int else ""
-                    found.append(f"{whole}{extra.ge:g} to {extra.le:g} {unit}".rstrip())
-                elif isinstance(extra, Len):
-                    found.append(f"a list of {extra.min_length} to {extra.max_length} readings of 0.5 to 40 mm")
+                    found.append(f"{whole}{extra.low:g} to {extra.high:g} {unit}".rstrip())
+                elif isinstance(extra, Count):
+                    found.append(f"a list of {extra.least} to {extra.most} readings of 0.5 to 40 mm")
         elif get_origin(arm) is Literal:
             found += [f'"{word}"' for word in get_args(arm)]
         elif arm is bool:

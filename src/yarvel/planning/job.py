@@ -6,11 +6,10 @@ annotation, where the job file's reader, its schema, and the window's fields fin
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, fields, is_dataclass
 from functools import cache
 from typing import Annotated, Any, Final, Literal, get_args, get_type_hints
-
-from annotated_types import Interval, Len
 
 from yarvel.figures.errors import JobError, Problem, SizeError
 from yarvel.figures.rules import HouseRules
@@ -30,6 +29,29 @@ LOWEST: Final = "lowest"
 MOST_SPREAD = 0.15
 MOST_LEDGE = 0.3
 
+
+class Between:
+    """What a number may be, both ends included; understood by the job file's reader and by the window's fields."""
+
+    def __init__(self, low: float, high: float) -> None:
+        self.low, self.high = low, high
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: Callable[[Any], dict[str, Any]]) -> dict[str, Any]:
+        """The same for the reader."""
+        return {**handler(source), "ge": self.low, "le": self.high}
+
+
+class Count:
+    """How many a list may hold, both ends included."""
+
+    def __init__(self, least: int, most: int) -> None:
+        self.least, self.most = least, most
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: Callable[[Any], dict[str, Any]]) -> dict[str, Any]:
+        """The same for the reader."""
+        return {**handler(source), "min_length": self.least, "max_length": self.most}
+
+
 _CONFIG = {"extra": "forbid", "allow_inf_nan": False}
 
 
@@ -38,16 +60,16 @@ class StoneJob:
     """The stone as measured. Lengths in mm."""
 
     __pydantic_config__ = _CONFIG
-    diameters_mm: Annotated[tuple[Annotated[float, Interval(ge=0.5, le=40)], ...], Len(1, 12)]
+    diameters_mm: Annotated[tuple[Annotated[float, Between(0.5, 40)], ...], Count(1, 12)]
     cut: str = "round"
     species: str = "diamond"
-    depth_mm: Annotated[float, Interval(ge=0.2, le=40)] | None = None
-    table_percent: Annotated[float, Interval(ge=30, le=90)] | None = None
-    girdle_mm: Annotated[float, Interval(ge=0.01, le=5)] | None = None
-    crown_height_mm: Annotated[float, Interval(ge=0.05, le=20)] | None = None
-    pavilion_depth_mm: Annotated[float, Interval(ge=0.05, le=30)] | None = None
-    resolution_mm: Annotated[float, Interval(ge=0.001, le=0.5)] | None = None
-    declared_ct: Annotated[float, Interval(ge=0.001, le=500)] | None = None
+    depth_mm: Annotated[float, Between(0.2, 40)] | None = None
+    table_percent: Annotated[float, Between(30, 90)] | None = None
+    girdle_mm: Annotated[float, Between(0.01, 5)] | None = None
+    crown_height_mm: Annotated[float, Between(0.05, 20)] | None = None
+    pavilion_depth_mm: Annotated[float, Between(0.05, 30)] | None = None
+    resolution_mm: Annotated[float, Between(0.001, 0.5)] | None = None
+    declared_ct: Annotated[float, Between(0.001, 500)] | None = None
 
 
 @dataclass(frozen=True)
@@ -56,18 +78,18 @@ class HeadJob:
 
     __pydantic_config__ = _CONFIG
     style: str = "wire-basket"
-    claws: Annotated[int, Interval(ge=LEAST_CLAWS, le=MOST_CLAWS)] = 4
-    claw_mm: Annotated[float, Interval(ge=0.3, le=3)] | None = None
-    notch_ratio: Annotated[float, Interval(ge=0.05, le=0.9)] | None = None
+    claws: Annotated[int, Between(LEAST_CLAWS, MOST_CLAWS)] = 4
+    claw_mm: Annotated[float, Between(0.3, 3)] | None = None
+    notch_ratio: Annotated[float, Between(0.05, 0.9)] | None = None
     orientation: str = "square"
     stone_axis: str = "along-finger"
     metal: str = "18k-yellow"
-    splay_deg: Annotated[float, Interval(ge=0, le=30)] | None = None
-    ring_mm: Annotated[float, Interval(ge=0.3, le=3)] | None = None
-    ring_drop_mm: Annotated[float, Interval(ge=0.2, le=3)] | None = None
-    wall_mm: Annotated[float, Interval(ge=0.3, le=2)] | None = None
+    splay_deg: Annotated[float, Between(0, 30)] | None = None
+    ring_mm: Annotated[float, Between(0.3, 3)] | None = None
+    ring_drop_mm: Annotated[float, Between(0.2, 3)] | None = None
+    wall_mm: Annotated[float, Between(0.3, 2)] | None = None
     seated: bool = False
-    height_mm: Annotated[float, Interval(ge=1, le=30)] | None = None
+    height_mm: Annotated[float, Between(1, 30)] | None = None
 
 
 @dataclass(frozen=True)
@@ -86,8 +108,8 @@ class ShankJob:
 
     __pydantic_config__ = _CONFIG
     size: SizeJob
-    width_mm: Annotated[float, Interval(ge=1, le=15)] = 2.5
-    thickness_mm: Annotated[float, Interval(ge=0.8, le=5)] = 1.8
+    width_mm: Annotated[float, Between(1, 15)] = 2.5
+    thickness_mm: Annotated[float, Between(0.8, 5)] = 1.8
     profile: str = "flat"
     metal: str = "18k-yellow"
 
@@ -98,7 +120,7 @@ class FitJob:
 
     __pydantic_config__ = _CONFIG
     method: str = "on-flat"
-    height: Annotated[float, Interval(ge=1, le=25)] | Literal["lowest"] = LOWEST
+    height: Annotated[float, Between(1, 25)] | Literal["lowest"] = LOWEST
 
 
 @dataclass(frozen=True)

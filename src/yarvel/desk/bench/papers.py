@@ -11,7 +11,8 @@ from PySide6.QtPrintSupport import QPrinter, QPrintPreviewDialog
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from yarvel.drawing.bench_sheet import A4, Heading, bench_sheet
-from yarvel.drawing.painters.qt import paint, write_pdf
+from yarvel.drawing.painters.pdf import write_pdf
+from yarvel.drawing.painters.qt import paint
 from yarvel.drawing.primitives import Drawing
 from yarvel.drawing.styles import PRINT
 from yarvel.exchange.job_file import job_text, read_job

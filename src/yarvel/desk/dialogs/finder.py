@@ -23,13 +23,15 @@ class Finder(QDialog):
         self._ask = ask
         self.docket_id: int | None = None
         self.setWindowTitle("Find a docket")
-        self.resize(640, 460)
+        self.resize(860, 480)
         self.words = QLineEdit(self)
         self.words.setPlaceholderText("number, customer, item or state")
         self.words.setAccessibleName("Words to find")
         self.rows = QListWidget(self)
         self.rows.setAccessibleName("Dockets found")
         self.rows.setFont(font(BODY_PX))
+        self.rows.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.rows.setTextElideMode(Qt.TextElideMode.ElideRight)
         self._empty = QLabel(self)
         self._empty.setWordWrap(True)
         self._empty.setProperty("quiet", True)

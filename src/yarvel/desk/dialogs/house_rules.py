@@ -51,6 +51,10 @@ class HouseRulesDialog(QDialog):
         self._problem.setWordWrap(True)
         self.buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
                                         | QDialogButtonBox.StandardButton.RestoreDefaults, self)
+        for kind, text in ((QDialogButtonBox.StandardButton.Ok, "Keep these"),
+                           (QDialogButtonBox.StandardButton.Cancel, "Leave as they were"),
+                           (QDialogButtonBox.StandardButton.RestoreDefaults, "Back to the defaults")):
+            self.buttons.button(kind).setText(text)
         self.buttons.accepted.connect(self._on_accepted)
         self.buttons.rejected.connect(self.reject)
         self.buttons.button(QDialogButtonBox.StandardButton.RestoreDefaults).clicked.connect(self._on_restore)

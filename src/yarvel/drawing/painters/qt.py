@@ -2,29 +2,24 @@
 
 from __future__ import annotations
 
-import os
 from functools import lru_cache
 from pathlib import Path as FilePath
 
-from PySide6.QtCore import QLineF, QMarginsF, QPointF, QRectF, QSizeF, Qt
+from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import (
     QBrush,
     QColor,
     QFont,
     QFontDatabase,
     QFontMetricsF,
-    QPageLayout,
-    QPageSize,
     QPainter,
     QPainterPath,
-    QPdfWriter,
     QPen,
     QPolygonF,
 )
 
-from yarvel.drawing.painters.svg import shaded
 from yarvel.drawing.primitives import Drawing, Facets, Path, Text
-from yarvel.drawing.styles import LINES, PRINT
+from yarvel.drawing.styles import LINES, shaded
 
 FONT_FOLDER = FilePath(__file__).parents[2] / "desk" / "fonts"
 FAMILIES = ("B612", "DejaVu Sans")
@@ -134,36 +129,6 @@ def _paint_text(painter: QPainter, text: Text, palette: dict[str, str], per_mm: 
     painter.setFont(made)
     painter.setPen(QColor(palette[text.role]))
     painter.drawText(QPointF(left, text.at[1] * per_mm + y), text.text)
-
-
-def write_pdf(pages: list[Drawing], target: FilePath, title: str) -> None:
-    """Write drawings as the pages of a PDF at 1:1, replacing ``target`` only once all is written."""
-    if not target.parent.is_dir():
-        raise FileNotFoundError(2, "there is no such folder", str(target.parent))
-    if not os.access(target.parent, os.W_OK):
-        raise PermissionError(13, "the folder cannot be written to", str(target.parent))
-    load_fonts()
-    part = target.with_name(target.name + ".part")
-    writer = QPdfWriter(str(part))
-    writer.setResolution(1200)
-    writer.setTitle(title)
-    writer.setCreator("Yarvel")
-    _page(writer, pages[0])
-    painter = QPainter()
-    if not painter.begin(writer):
-        raise OSError(f"{target} cannot be written")
-    for number, page in enumerate(pages):
-        if number:
-            _page(writer, page)
-            writer.newPage()
-        paint(painter, page, PRINT, writer.resolution() / 25.4)
-    painter.end()
-    part.replace(target)
-
-
-def _page(writer: QPdfWriter, page: Drawing) -> None:
-    size = QPageSize(QSizeF(page.width, page.height), QPageSize.Unit.Millimeter)
-    writer.setPageLayout(QPageLayout(size, QPageLayout.Orientation.Portrait, QMarginsF(0, 0, 0, 0)))
 
 
 def text_box(text: Text, per_mm: float) -> QRectF:

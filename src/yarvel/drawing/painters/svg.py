@@ -4,10 +4,8 @@ from __future__ import annotations
 
 from html import escape
 
-import numpy as np
-
 from yarvel.drawing.primitives import Drawing, Facets, Path, Text
-from yarvel.drawing.styles import LINES, PRINT
+from yarvel.drawing.styles import LINES, PRINT, shaded
 
 _HATCHES = {"slant": ("M-0.5,0.5 l1,-1 M0,2 l2,-2 M1.5,2.5 l1,-1", 2.0), "cross": ("M-0.5,1.5 l1,1 M0,0 l2,2 "
                                                                                   "M1.5,-0.5 l1,1", 2.0)}
@@ -57,11 +55,3 @@ def _text(text: Text, palette: dict[str, str]) -> str:
     return (f'<text x="{text.at[0]:.3f}" y="{text.at[1]:.3f}" font-family="B612, DejaVu Sans, sans-serif" '
             f'font-size="{text.size:g}" text-anchor="{text.anchor}" fill="{palette[text.role]}"{weight}{key}>'
             f"{escape(text.text)}</text>")
-
-
-def shaded(colour: str, shade: float) -> str:
-    """A colour lightened (shade > 0) or darkened (< 0), −1 … 1."""
-    values = np.array([int(colour[place:place + 2], 16) for place in (1, 3, 5)], dtype=float)
-    target = 255.0 if shade > 0 else 0.0
-    mixed = values + (target - values) * min(abs(shade), 1.0)
-    return "#" + "".join(f"{round(value):02x}" for value in mixed)
