@@ -42,6 +42,17 @@ def timed(work: Callable[[], object], rounds: int) -> float:
     return statistics.median(times)
 
 
+def reference() -> None:
+    """A fixed piece of work, so that runs on different days and machines can be compared."""
+    import numpy as np
+
+    def work() -> float:
+        total = sum(place * 0.5 for place in range(20_000))
+        return total + float(np.sort(np.arange(20_000.0)[::-1]).sum())
+
+    told("reference work (fixed loop and sort)", timed(work, 100), "ms", "")
+
+
 def planning() -> None:
     """Plan without tolerance, the spread of 2,000 samples, and both together."""
     from yarvel.figures.rules import HouseRules
@@ -116,6 +127,7 @@ def told(what: str, value: float, unit: str, goal: str) -> None:
 
 
 if __name__ == "__main__":
+    reference()
     planning()
     dragging()
     starting()

@@ -11,6 +11,7 @@ from yarvel.drawing.metrics import text_width
 from yarvel.drawing.model import sheet_model
 from yarvel.drawing.primitives import Drawing, Facets, Path
 from yarvel.drawing.sheet import sheet
+from yarvel.drawing.stone_look import FRONT, SIDE
 from yarvel.drawing.view import View
 from yarvel.figures.figure import Figure
 from yarvel.planning.calls.call import OK
@@ -84,12 +85,12 @@ def true_size(plan: Plan) -> Drawing:
     seat = model.top + 2
     front = View(drawing, (half + 2, seat), 1.0)
     elements.band_from_front(front, model, half)
-    elements.head_from_side(front, model, 0.0, np.array([1.0, 0, 0]), np.array([0, -1.0, 0]))
+    elements.head_from_side(front, model, FRONT)
     side = View(drawing, (2 * half + 14 + model.outer_radius, seat), 1.0)
     bottom = model.lowest - 6
     if model.gap is None:
         elements.band_from_side(side, model, bottom)
-    elements.head_from_side(side, model, -90.0, np.array([0, -1.0, 0]), np.array([-1.0, 0, 0]))
+    elements.head_from_side(side, model, SIDE)
     if model.gap is not None:
         elements.band_from_side(side, model, bottom)
     above = View(drawing, (2 * half + 34 + 3 * model.outer_radius, model.outer_radius + 2), 1.0)

@@ -7,54 +7,38 @@ import numpy as np
 from yarvel.drawing import outlines
 from yarvel.drawing.model import SheetModel, band_top
 from yarvel.drawing.primitives import Facets, Points
+from yarvel.drawing.stone_look import ABOVE, Direction, look
+from yarvel.drawing.stone_look import section as stone_section
 from yarvel.drawing.view import View
 from yarvel.heads.shape import Claws
 from yarvel.stones.cuts import CUTS
 
-_LIGHT = np.array([-0.45, -0.35, 0.82])
 _FRONT_LIMIT = 0.35
 
 
-def stone(view: View, model: SheetModel, right: Points, up: Points, toward: Points) -> None:
-    """The facets that face the viewer, each toned by the light, and the outline.
-
-    ``right``, ``up`` and ``toward`` (to the viewer) are the view's unit directions in the model's frame.
-    """
-    flat = np.column_stack([model.solid.points @ right, model.solid.points @ up])
-    facing = model.normals @ toward
-    lit = model.normals @ (_LIGHT / np.linalg.norm(_LIGHT))
-    outline = outlines.hull(flat)
-    view.area(outline, "stone")
-    shades = np.round(0.42 * lit - 0.04, 2).tolist()
-    seen = [place for place in np.flatnonzero(facing > 1e-6).tolist() if model.solid.facets[place][0] != "girdle"]
-    loops = tuple(model.solid.facets[place][1] for place in seen)
-    edges = {(min(a, b), max(a, b)) for loop in loops for a, b in zip(loop, loop[1:] + loop[:1], strict=True)}
-    view.drawing.items.append(Facets(view.all(flat), loops, tuple(shades[place] for place in seen), tuple(edges),
-                                     "stone", "facet"))
-    view.line(np.vstack([outline, outline[:1]]), "stone-edge")
+def stone(view: View, model: SheetModel, direction: Direction) -> None:
+    """The facets that face the viewer, each toned by the light, and the outline."""
+    seen = look(model.plan.job.stone.cut, model.plan.stone, direction)
+    view.area(seen.outline, "stone")
+    view.drawing.items.append(Facets(view.all(seen.corners), seen.loops, seen.shades, seen.edges, "stone", "facet"))
+    view.line(np.vstack([seen.outline, seen.outline[:1]]), "stone-edge")
 
 
-def stone_outline_hidden(view: View, model: SheetModel, right: Points, up: Points) -> None:
-    """The stone's outline as a hidden line, where metal covers it."""
-    flat = outlines.hull(np.column_stack([model.solid.points @ right, model.solid.points @ up]))
-    view.line(np.vstack([flat, flat[:1]]), "hidden")
-
-
-def head_from_side(view: View, model: SheetModel, along: float, right: Points, toward: Points) -> None:
-    """Head and stone seen level, back to front. ``along`` is the azimuth in degrees of the view's right."""
-    up = np.array([0.0, 0.0, 1.0])
+def head_from_side(view: View, model: SheetModel, direction: Direction) -> None:
+    """Head and stone seen level, back to front."""
     claws = model.head.claws
-    front, back = _claws_by_depth(claws, along) if claws is not None else ([], [])
+    front, back = _claws_by_depth(claws, direction.along) if claws is not None else ([], [])
     for azimuth in back:
-        _claw(view, model, azimuth, along)
-    stone(view, model, right, up, toward)
+        _claw(view, model, azimuth, direction.along)
+    stone(view, model, direction)
     for ring in model.head.rings:
         view.area(outlines.ring_silhouette(ring.radius, ring.z, ring.wire), "metal", "outline")
     for wall in model.head.walls:
         view.area(outlines.wall_silhouette(wall.profile), "metal", "outline")
-        stone_outline_hidden(view, model, right, up)
+        outline = look(model.plan.job.stone.cut, model.plan.stone, direction).outline
+        view.line(np.vstack([outline, outline[:1]]), "hidden")
     for azimuth in front:
-        _claw(view, model, azimuth, along)
+        _claw(view, model, azimuth, direction.along)
 
 
 def _claws_by_depth(claws: Claws, along: float) -> tuple[list[float], list[float]]:
@@ -81,14 +65,13 @@ def _claw(view: View, model: SheetModel, azimuth: float, along: float) -> None:
 
 def head_from_above(view: View, model: SheetModel) -> None:
     """Plan: the stone with its crown facets, claws or rim over it, the upper ring as a hidden line."""
-    right, up, toward = np.eye(3)
     for ring in model.head.rings[:1]:
         outer = outlines.circle(ring.radius + ring.wire / 2)
         if ring.radius + ring.wire / 2 > model.stone_radius:
             view.area(outer, "metal", "outline")
     for wall in model.head.walls:
         view.area(outlines.circle(float(wall.profile[:, 0].max())), "metal", "outline")
-    stone(view, model, right, up, toward)
+    stone(view, model, ABOVE)
     for ring in model.head.rings[:1]:
         outer = outlines.circle(ring.radius + ring.wire / 2)
         view.line(np.vstack([outer, outer[:1]]), "hidden")
@@ -185,8 +168,7 @@ def band_from_above(view: View, model: SheetModel, half_length: float) -> None:
 
 def section(view: View, model: SheetModel, azimuth: float, left: float) -> None:
     """Half-section through a claw or the wall: cut metal hatched, the stone cut but not hatched, the axis."""
-    outline = outlines.radial_section(model.solid, azimuth)
-    clipped = _right_of(outline, left)
+    clipped = _right_of(stone_section(model.plan.job.stone.cut, model.plan.stone, azimuth), left)
     view.area(clipped, "stone-cut", "stone-edge")
     for ring in model.head.rings:
         wire = outlines.circle(ring.wire / 2, 32) + (ring.radius, ring.z)

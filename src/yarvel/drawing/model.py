@@ -3,16 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
 
-from yarvel.drawing.outlines import facet_normals, reach_by_height
+from yarvel.drawing.outlines import reach_by_height
 from yarvel.drawing.primitives import Points
 from yarvel.heads.shape import HeadShape
 from yarvel.planning.plan import Plan
 from yarvel.shanks.blanks import Band
-from yarvel.stones.cuts import CUTS
-from yarvel.stones.round_brilliant import FacetSolid
-from yarvel.stones.stone import Stone
 
 
 @dataclass(frozen=True)
@@ -24,8 +20,6 @@ class SheetModel:
     """
 
     plan: Plan
-    solid: FacetSolid
-    normals: Points
     head: HeadShape
     band: Band | None
     finger: float | None
@@ -56,16 +50,8 @@ class SheetModel:
         return min(points if self.finger is None else [*points, self.finger])
 
 
-@lru_cache(maxsize=16)
-def _solid(cut: str, stone: Stone) -> tuple[FacetSolid, Points]:
-    """A stone's solid and normals; while something else is dragged they stay the same."""
-    solid = CUTS[cut].solid(stone)
-    return solid, facet_normals(solid)
-
-
 def sheet_model(plan: Plan) -> SheetModel:
     """Gather from a plan what its sheet draws."""
-    solid, normals = _solid(plan.job.stone.cut, plan.stone)
     head = plan.shape
     claws = head.claws
     profiles = [wall.profile for wall in head.walls] + ([claws.profile] if claws is not None else [])
@@ -78,7 +64,7 @@ def sheet_model(plan: Plan) -> SheetModel:
     top = max(top, float(plan.stone.girdle) + float(plan.stone.crown_height))
     if above is not None and "shank.band_at_gap" in plan.figures:
         top = max(top, plan["shank.band_at_gap"] - above.value)
-    return SheetModel(plan, solid, normals, head, plan.band, None if above is None else -above.value,
+    return SheetModel(plan, head, plan.band, None if above is None else -above.value,
                       reach_by_height(claws.profile) if claws is not None else None, outer, top, gap)
 
 

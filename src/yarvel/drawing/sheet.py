@@ -12,6 +12,7 @@ from yarvel.drawing.marks import mark_calls
 from yarvel.drawing.metrics import CAP_HEIGHT, text_width
 from yarvel.drawing.model import SheetModel, band_top, sheet_model
 from yarvel.drawing.primitives import Drawing, Grip
+from yarvel.drawing.stone_look import FRONT, SIDE
 from yarvel.drawing.view import (
     LANE,
     PITCH,
@@ -253,7 +254,7 @@ def _front(drawing: Drawing, model: SheetModel, content: Content, placed: Placem
     top = placed.upper_row[0]
     _title(drawing, _MARGIN, _MARGIN + 2.5, "Front, along the finger")
     elements.band_from_front(view, model, placed.half)
-    elements.head_from_side(view, model, 0.0, np.array([1.0, 0, 0]), np.array([0, -1.0, 0]))
+    elements.head_from_side(view, model, FRONT)
     view.line([(0, model.top + 0.6), (0, placed.bottom - 0.3)], "centre")
     view.line([(-placed.half, 0), (placed.half + _GRIP_OUT / placed.scale, 0)], "seat-line")
     lanes(view, content.front_top, top + 0.6, downward=False)
@@ -263,10 +264,9 @@ def _front(drawing: Drawing, model: SheetModel, content: Content, placed: Placem
 def _side(drawing: Drawing, model: SheetModel, content: Content, placed: Placement) -> None:
     view = View(drawing, placed.side, placed.scale)
     _title(drawing, view.at(-model.outer_radius, 0)[0], _MARGIN + 2.5, "Side, along the band")
-    right, toward = np.array([0, -1.0, 0]), np.array([-1.0, 0, 0])
     if model.gap is None:
         elements.band_from_side(view, model, placed.bottom)
-    elements.head_from_side(view, model, -90.0, right, toward)
+    elements.head_from_side(view, model, SIDE)
     if model.gap is not None:
         elements.band_from_side(view, model, placed.bottom)
     view.line([(0, model.top + 0.6), (0, placed.bottom - 0.3)], "centre")
