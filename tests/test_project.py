@@ -1,0 +1,128 @@
+"""What a fresh machine gets: the make targets, the set-up script, desktop files, documents."""
+
+from __future__ import annotations
+
+import configparser
+import os
+import re
+import stat
+import struct
+import subprocess
+from pathlib import Path
+from xml.etree import ElementTree
+
+import pytest
+
+TOP = Path(__file__).parents[1]
+
+
+def fake(folder: Path, name: str, script: str) -> None:
+    """A command of this name that stands before the real one."""
+    path = folder / name
+    path.write_text(f"#!/bin/sh\n{script}\n")
+    path.chmod(path.stat().st_mode | stat.S_IXUSR)
+
+
+@pytest.fixture
+def fresh(tmp_path: Path) -> Path:
+    """A checkout with the set-up script and nothing set up, and a folder of stand-in commands."""
+    (tmp_path / "tools").mkdir()
+    (tmp_path / "bin").mkdir()
+    (tmp_path / "tools" / "setup.sh").write_text((TOP / "tools" / "setup.sh").read_text())
+    (tmp_path / "requirements.lock").write_text("one==1.0\n")
+    (tmp_path / "pyproject.toml").write_text("[project]\n")
+    return tmp_path
+
+
+def set_up(fresh: Path, **changed: str) -> subprocess.CompletedProcess[str]:
+    path = f"{fresh / 'bin'}:{os.environ['PATH']}"
+    return subprocess.run(["sh", "tools/setup.sh"], cwd=fresh, capture_output=True, text=True, check=False,
+                          env={**os.environ, "PATH": path, **changed}, timeout=60)
+
+
+def test_missing_libraries_are_named_before_apt_installs_them(fresh: Path) -> None:
+    log = fresh / "apt.log"
+    fake(fresh / "bin", "dpkg-query", 'case "$*" in *libxcb-icccm4*|*libxcb-keysyms1*) exit 1;; *) echo "install ok '
+         'installed";; esac')
+    fake(fresh / "bin", "id", "echo 0")
+    fake(fresh / "bin", "apt-get", f'echo "$@" >> {log}')
+    for name in ("python3.11", "python3.12", "python3.13", "python3.14"):
+        fake(fresh / "bin", name, "exit 1")
+    fake(fresh / "bin", "python3", 'case "$*" in *version_info*) exit 1;; *) exit 0;; esac')
+    done = set_up(fresh)
+    assert "installing system packages with apt: libxcb-icccm4 libxcb-keysyms1" in done.stderr
+    assert log.read_text().splitlines() == ["update -qq", "install -y -qq --no-install-recommends libxcb-icccm4 "
+                                            "libxcb-keysyms1"]
+    assert "Python 3.11 or newer is needed" in done.stderr
+
+
+def test_where_apt_cannot_be_used_one_line_says_what_to_install(fresh: Path) -> None:
+    fake(fresh / "bin", "dpkg-query", 'case "$*" in *xvfb*) exit 1;; *) echo "install ok installed";; esac')
+    fake(fresh / "bin", "id", "echo 1000")
+    fake(fresh / "bin", "sudo", "exit 1")
+    done = set_up(fresh)
+    assert done.returncode == 1
+    assert "Install these packages yourself, then run make again: xvfb" in done.stderr
+
+
+def test_a_second_run_has_nothing_to_do(fresh: Path) -> None:
+    fake(fresh / "bin", "dpkg-query", 'echo "install ok installed"')
+    fake(fresh / "bin", "apt-get", "exit 9")
+    ready = fresh / ".venv" / "bin"
+    ready.mkdir(parents=True)
+    fake(ready, "python", "exit 9")
+    fake(ready, "yarvel", "exit 9")
+    (fresh / ".venv" / ".locked").write_text("one==1.0\n")
+    (fresh / ".venv" / ".project").write_text("")
+    done = set_up(fresh)
+    assert (done.returncode, done.stderr) == (0, "")
+    (fresh / "requirements.lock").write_text("one==1.1\n")
+    assert "installing the locked Python packages" in set_up(fresh).stderr
+
+
+def test_every_target_is_there_and_ci_calls_the_tests() -> None:
+    makefile = (TOP / "Makefile").read_text()
+    for target in ("demo", "test", "lint", "bench", "screenshots", "setup"):
+        assert re.search(rf"^{target}:", makefile, re.MULTILINE), target
+    assert "make test" in (TOP / ".ci" / "run").read_text()
+    assert os.access(TOP / ".ci" / "run", os.X_OK)
+
+
+def test_desktop_file_and_metainfo_belong_together() -> None:
+    desktop = configparser.ConfigParser(interpolation=None)
+    desktop.optionxform = str  # type: ignore[assignment,method-assign]
+    desktop.read(TOP / "share" / "org.yarvel.Yarvel.desktop")
+    assert desktop["Desktop Entry"]["Exec"] == "yarvel"
+    root = ElementTree.parse(TOP / "share" / "org.yarvel.Yarvel.metainfo.xml").getroot()
+    assert root.findtext("launchable") == "org.yarvel.Yarvel.desktop"
+    assert root.findtext("id") == desktop["Desktop Entry"]["Icon"]
+
+
+def test_pictures_are_of_the_size_asked_for_and_shown_in_the_readme() -> None:
+    readme = (TOP / "README.md").read_text()
+    pictures = sorted((TOP / "docs" / "screenshots").glob("*.png"))
+    assert 5 <= len(pictures) < 20
+    for picture in pictures:
+        width, _ = struct.unpack(">II", picture.read_bytes()[16:24])
+        assert 1100 <= width <= 1500
+        assert picture.name in readme
+
+
+def test_links_between_documents_lead_somewhere() -> None:
+    for document in [TOP / "README.md", TOP / "CONTRIBUTING.md", *(TOP / "docs").rglob("*.md")]:
+        for target in re.findall(r"\]\(([^)#]+)\)", document.read_text()):
+            if "://" not in target:
+                assert (document.parent / target).exists(), (document.name, target)
+
+
+def test_modules_and_functions_keep_to_the_house_sizes() -> None:
+    import ast
+
+    for path in (TOP / "src").rglob("*.py"):
+        text = path.read_text()
+        assert len(text.splitlines()) <= 600, path
+        for node in ast.walk(ast.parse(text)):
+            if isinstance(node, ast.FunctionDef):
+                assert (node.end_lineno or 0) - node.lineno < 60, (path.name, node.name)
+            if isinstance(node, ast.ClassDef):
+                assert sum(isinstance(child, ast.FunctionDef) for child in node.body) <= 25, (path.name, node.name)
