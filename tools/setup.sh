@@ -15,7 +15,7 @@ as_root() {
 # --- system packages -------------------------------------------------------------------------------------------
 libraries="libxcb-cursor0 libxcb-icccm4 libxcb-image0 libxcb-keysyms1 libxcb-randr0 libxcb-render-util0
  libxcb-render0 libxcb-shape0 libxcb-shm0 libxcb-sync1 libxcb-xfixes0 libxcb-xinerama0 libxcb-xkb1
- libxkbcommon-x11-0 libxkbcommon0 libx11-xcb1 libegl1 libgl1 libdbus-1-3 libfontconfig1 libglib2.0-0 xvfb"
+ libxkbcommon-x11-0 libxkbcommon0 libx11-xcb1 libegl1 libgl1 libdbus-1-3 libfontconfig1 libglib2.0-0 xvfb xauth"
 
 is_there() {
     dpkg-query -W -f '${Status}' "$1" 2>/dev/null | grep -q 'ok installed' ||

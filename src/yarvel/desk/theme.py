@@ -83,7 +83,7 @@ def _style_sheet(colours: dict[str, str]) -> str:
     QLineEdit, QComboBox, QDateEdit, QSpinBox {{
         background: {role('field')}; color: {role('text')}; border: 1px solid {role('field-line')};
         border-radius: 2px; padding: 2px 6px; min-height: 24px; font-size: {FIELD_PX}px; }}
-    QComboBox {{ font-size: {TITLE_PX}px; }}
+    QComboBox {{ font-size: {BODY_PX}px; }}
     QLineEdit:focus, QComboBox:focus, QDateEdit:focus {{ border: 2px solid {role('accent')}; padding: 1px 5px; }}
     QLineEdit[wrong="true"] {{ border: 2px solid {role('stop')}; padding: 1px 5px; }}
     QComboBox QAbstractItemView {{ background: {role('field')}; color: {role('text')};

@@ -34,7 +34,7 @@ ALLOYS: dict[str, Alloy] = {
     alloy.key: alloy
     for alloy in (
         Alloy("18k-yellow", "18k yellow gold", 15.5, 0.04, 0.38, (825, 780, 715)),
-        Alloy("18k-white", "18k white gold (palladium)", 15.8, 0.04, 0.34, (890, 835, 770)),
+        Alloy("18k-white", "18k white, Pd", 15.8, 0.04, 0.34, (890, 835, 770)),
         Alloy("14k-yellow", "14k yellow gold", 13.1, 0.04, 0.36, (800, 755, 700)),
         Alloy("9k-yellow", "9k yellow gold", 11.3, 0.04, 0.33, (790, 750, 695)),
         Alloy("sterling-silver", "Sterling silver", 10.36, 0.05, 0.41, (775, 740, 705)),

@@ -14,7 +14,7 @@ from yarvel.drawing.sheet import sheet
 from yarvel.planning.plan import Plan
 
 NATURAL_MM = 150.0
-LEAST_PER_MM, MOST_PER_MM = 4.4, 7.5
+LEAST_PER_MM, MOST_PER_MM = 4.4, 5.6
 _GRIP_PX = 12.0
 _EMPTY = "Lay the gauge on: type the first diameter into the station Stone."
 
@@ -45,7 +45,8 @@ class DrawingView(QWidget):
     @property
     def per_mm(self) -> float:
         """Pixels to the mm of paper: figures stay readable, and grow with the window."""
-        return min(max(self.width() / NATURAL_MM, LEAST_PER_MM), MOST_PER_MM)
+        fitting = min(self.width(), self.height()) / NATURAL_MM
+        return min(max(fitting, LEAST_PER_MM), MOST_PER_MM)
 
     def set_colours(self, colours: dict[str, str]) -> None:
         """Another theme."""

@@ -23,8 +23,7 @@ class HeadStation(Station):
         self.choice("head.metal", "Metal", [(alloy.key, alloy.label) for alloy in ALLOYS.values()])
         clawed: list[QWidget] = [
             self.choice("head.claws", "Claws", [(count, str(count)) for count in range(LEAST_CLAWS, MOST_CLAWS + 1)]),
-            self.choice("head.orientation", "Turned", [("in-line", "In line with the band"),
-                                                       ("square", "Square to the band")]),
+            self.choice("head.orientation", "Turned", [("in-line", "In line"), ("square", "Square")]),
             self.number("head.claw_mm", "Claw wire", derived="head.claw"),
             self.number("head.splay_deg", "Splay", "°", derived="head.splay"),
             self.number("head.ring_mm", "Ring wire", derived="head.ring_wire"),
@@ -35,6 +34,10 @@ class HeadStation(Station):
             self.number("head.height_mm", "Tube length", derived="head.tube_length"),
             self.choice("head.seated", "Seat", [(False, "Still to be cut"), (True, "Cut already")]),
         ]
+        self.figures("head.inner_opening", "head.outer_over_claws", "head.tube_outer", "head.tube_length",
+                     "head.height", "head.upper_ring_outer", "head.upper_ring_wire_length", "head.lower_ring_outer",
+                     "head.lower_ring_wire_length", "head.ring_groove", "head.countersink", "head.claw_length",
+                     "head.u_piece_length", "head.mass")
         self._parts = {True: clawed, False: walled}
 
     def refresh(self) -> None:

@@ -14,20 +14,16 @@ class SeatStation(Station):
     def build(self) -> None:
         """The station's fields."""
         self.number("head.notch_ratio", "Notch, of the claw", "", derived="seat.notch_ratio")
-        self._lines = self.remark()
+        self.figures("seat.depth", "seat.notch_ratio", "seat.first_cut", "seat.remaining", "seat.opening",
+                     "seat.push_to_claw")
+        self._burs = self.remark()
 
     def refresh(self) -> None:
-        """Depth, first cut, what is left, burs."""
+        """The figures, and the burs in their order."""
         super().refresh()
         plan = self.session.plan
-        if plan is None:
-            self._lines.setText("")
-            return
-        keys = ("seat.depth", "seat.first_cut", "seat.remaining", "seat.opening")
-        lines = [f"{plan.figures[key].label}: {plan.figures[key].text()}" for key in keys if key in plan.figures]
-        if plan.bur_steps_mm and not plan.job.head.seated:
-            lines.append("Burs: " + " → ".join(f"{size:.1f}" for size in plan.bur_steps_mm) + " mm")
-        self._lines.setText("\n".join(lines))
+        burs = plan.bur_steps_mm if plan is not None and not plan.job.head.seated else ()
+        self._burs.setText("Burs: " + " → ".join(f"{size:.1f}" for size in burs) + " mm" if burs else "")
 
     def telling(self) -> str:
         """Depth and ratio."""

@@ -36,6 +36,10 @@ class ShankStation(Station):
         self._without = QPushButton("Take the shank away", self)
         self._without.clicked.connect(lambda: self.session.patch({"shank": None, "fit": None}, "Take the shank away"))
         self.column.addWidget(self._without)
+        self.figures("shank.blank_length", "shank.cut_length", "shank.gap_inside", "shank.gap_outside",
+                     "shank.mark_half", "shank.removed_arc_deg", "shank.flat_depth", "shank.left_under_flat",
+                     "seat.plane_above_finger", "seat.culet_clearance", "seat.table_above_finger",
+                     "shank.inside_circumference", "shank.size_if_sprung", "shank.mass")
         self._sizes = self.remark()
 
     def _size_row(self) -> None:

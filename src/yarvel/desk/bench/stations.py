@@ -6,6 +6,7 @@ from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
 from yarvel.desk.session import Session, value_at
 from yarvel.desk.widgets.fields import ChoiceField, NumberField
+from yarvel.desk.widgets.figure_list import FigureList
 from yarvel.figures.figure import format_number
 from yarvel.planning.calls.call import CAUTION, OK, STOP
 
@@ -25,6 +26,8 @@ class Station(QWidget):
         self.choices: dict[str, ChoiceField] = {}
         self._derived: dict[str, str] = {}
         self._built = False
+        self._listed: tuple[str, ...] = ()
+        self._figures: FigureList | None = None
         self.column = QVBoxLayout(self)
         self.column.setContentsMargins(12, 6, 10, 12)
         self.column.setSpacing(6)
@@ -65,6 +68,13 @@ class Station(QWidget):
         self.column.addWidget(label)
         return label
 
+    def figures(self, *keys: str) -> None:
+        """Add a list of figures, those of the keys that the plan has."""
+        self._listed = keys
+        self._figures = FigureList(self)
+        self._figures.chosen.connect(self.session.figure_chosen)
+        self.column.addWidget(self._figures)
+
     def telling(self) -> str:
         """The one figure that tells how this station stands."""
         return ""
@@ -88,6 +98,9 @@ class Station(QWidget):
             if plan is not None and derived in plan.figures:
                 instead = plan.figures[derived].text(unit=False)
             field.show_value(draft if draft is not None else number_text(held), instead)
+        if self._figures is not None:
+            self._figures.show_figures([plan.figures[key] for key in self._listed if key in plan.figures]
+                                       if plan is not None else [])
         for path, choice in self.choices.items():
             choice.show_value(self.chosen_value(path))
 

@@ -34,10 +34,11 @@ class StoneStation(Station):
         self.number("stone.girdle_mm", "Girdle", derived="stone.girdle")
         self.number("stone.pavilion_depth_mm", "Pavilion", derived="stone.pavilion_depth")
         self.number("stone.resolution_mm", "Gauge reads to")
-        self._weights = self.remark()
+        self.figures("stone.weight_formula", "stone.weight_model", "stone.mean_diameter", "stone.largest_diameter",
+                     "stone.out_of_round", "stone.crown_angle", "stone.pavilion_angle")
 
     def refresh(self) -> None:
-        """Readings, and both weights."""
+        """Readings, and what is assumed."""
         super().refresh()
         draft = self.session.drafts.get(self.PATH)
         held = value_at(self.session.document, self.PATH) or []
@@ -47,9 +48,6 @@ class StoneStation(Station):
         self.numbers["stone.table_percent"].edit.setPlaceholderText(
             f"{CUTS['round'].TABLE * 100:g}" if plan is not None else "")
         self.numbers["stone.resolution_mm"].edit.setPlaceholderText(f"{self.session.rules.gauge_resolution_mm:g}")
-        self._weights.setText("" if plan is None else (
-            f"{plan.figures['stone.weight_formula'].text()} by formula, {plan.figures['stone.weight_model'].text()} "
-            "by the facet model"))
 
     def show_problems(self) -> None:
         """The readings share one mark."""

@@ -88,7 +88,7 @@ class BenchWindow(QMainWindow):
         for pane in (self.run, middle, self._judging):
             self._panes.addWidget(pane)
         self._panes.setStretchFactor(1, 1)
-        self._panes.setSizes([292, 694, 294])
+        self._panes.setSizes([304, 684, 292])
         self._panes.setChildrenCollapsible(False)
         self.setCentralWidget(self._panes)
         self.statusBar().addPermanentWidget(self._kept_label)

@@ -46,6 +46,7 @@ def paint(painter: QPainter, drawing: Drawing, palette: dict[str, str], per_mm: 
           origin: tuple[float, float] = (0.0, 0.0)) -> None:
     """Paint a drawing with its top left at ``origin`` in device pixels, ``per_mm`` pixels to the mm."""
     x, y = origin
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     for item in drawing.items:
         if isinstance(item, Text):
             _paint_text(painter, item, palette, per_mm, x, y)

@@ -10,7 +10,7 @@ CODE = "bur-between-sizes"
 def examine(situation: Situation) -> list[Call]:
     """Stone less the largest bur that is not over it, against what still counts as on size."""
     if not situation.bur_steps_mm:
-        return [Call(CODE, NOTE, "Bur on size", "The stone is smaller than the smallest setting bur: cut the seats "
+        return [Call(CODE, NOTE, "Bur size", "The stone is smaller than the smallest setting bur: cut the seats "
                      "with a small hart bur at the scribed line.", situation.diameter, None, "mm", "notch")]
     under = situation.diameter - situation.bur_steps_mm[-1]
     limit = situation.rules.bur_slack_mm
@@ -18,4 +18,4 @@ def examine(situation: Situation) -> list[Call]:
     message = ("A bur of the stone's size finishes the seat." if level == OK else
                f"Finish on {situation.bur_steps_mm[-1]:.1f} mm and push it {under / 2:.2f} mm towards each claw in "
                "turn.")
-    return [Call(CODE, level, "Bur on size", message, under, limit, "mm", "notch", "seat.push_to_claw")]
+    return [Call(CODE, level, "Bur size", message, under, limit, "mm", "notch", "seat.push_to_claw")]

@@ -15,5 +15,5 @@ def examine(situation: Situation) -> list[Call]:
     level = STOP if gap <= 0 else CAUTION if gap < limit else OK
     fewer = 4 if situation.job.head.claws > 4 else None
     remedy = {"head": {"claws": fewer}} if level != OK and fewer else None
-    return [Call(CODE, level, "Claws apart", "Claws that nearly touch hide the stone and leave no way in for a file.",
-                 gap, limit, "mm", "plan", "head.between_claws", remedy, "Four claws" if remedy else "")]
+    return [Call(CODE, level, "Room between claws", "Claws that nearly touch hide the stone and leave no way in for a "
+                 "file.", gap, limit, "mm", "plan", "head.between_claws", remedy, "Four claws" if remedy else "")]

@@ -20,7 +20,7 @@ def examine(situation: Situation) -> list[Call]:
                 "the thin side and the stone goes.", ratio, limit, "", "notch", "seat.notch_ratio",
                 target if deep_level != OK else None, label if deep_level != OK else "")
     shallow_level = STOP if ratio < rules.notch_least else OK
-    shallow = Call(TOO_SHALLOW, shallow_level, "Notch holds", "Too little of the girdle lies in the claw to hold the "
-                   "stone against a knock.", ratio, rules.notch_least, "", "notch", "seat.notch_ratio",
+    shallow = Call(TOO_SHALLOW, shallow_level, "Hold of the notch", "Too little of the girdle lies in the claw to "
+                   "hold the stone against a knock.", ratio, rules.notch_least, "", "notch", "seat.notch_ratio",
                    target if shallow_level != OK else None, label if shallow_level != OK else "")
     return [deep, shallow]

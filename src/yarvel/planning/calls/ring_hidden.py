@@ -16,7 +16,7 @@ def examine(situation: Situation) -> list[Call]:
     hidden, limit = round(situation["head.ring_hidden_by"], 6), situation.rules.ring_hidden_mm
     level = OK if hidden >= limit else CAUTION
     remedy, label = _remedy(situation, limit - hidden) if level != OK else (None, "")
-    return [Call(CODE, level, "Upper ring hidden", "Seen straight down, the ring would show as a bright line round "
+    return [Call(CODE, level, "Upper ring from above", "Seen straight down, the ring would show as a bright line round "
                  "the stone.", hidden, limit, "mm", "upper-ring", "head.ring_hidden_by", remedy, label)]
 
 

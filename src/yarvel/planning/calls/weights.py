@@ -22,4 +22,4 @@ def examine(situation: Situation) -> list[Call]:
     level = OK if gap <= limit else CAUTION
     if level == OK:
         message = "The weights agree."
-    return [Call(CODE, level, "Weights agree", message, gap, limit, "", "stone", "stone.weight_model")]
+    return [Call(CODE, level, "Weights", message, gap, limit, "", "stone", "stone.weight_model")]
