@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from yarvel.figures.figure import GEOMETRY, Figure, Ledger, Number, deserved_places, figure, format_number
+from yarvel.figures.figure import GEOMETRY, Figure, FigureSpec, Ledger, Number, deserved_places, figure, format_number
 from yarvel.figures.working import lines, with_numbers
 
 
@@ -16,14 +16,15 @@ def area(width: Number, height: Number) -> Number:
 
 
 def made(value: float, plus_minus: float = 0.0, unit: str = "mm") -> Figure:
-    return Figure("head.area", "Area", unit, value, plus_minus, "a·b", GEOMETRY, (("a", 2.0), ("b", value / 2)))
+    spec = FigureSpec("head.area", "Area", unit, "a·b", GEOMETRY, {"width": "a", "height": "b"})
+    return Figure(spec, value, plus_minus, ("a", "b", ""), (2.0, value / 2, "kept out of the formula"))
 
 
 def test_a_ledger_keeps_what_went_in() -> None:
     ledger = Ledger()
     assert ledger.enter(area, 3.0, 5.0) == 12.0
     entry = ledger.entries["head.area"]
-    assert entry.inputs == (("a", 3.0), ("b", 5.0))
+    assert (entry.marks, entry.arguments) == (("a", "b"), (3.0, 5.0))
     assert ledger.value("head.area") == 12.0
 
 

@@ -13,6 +13,8 @@ from yarvel.stones.round_brilliant import FacetSolid
 _LEVELS = 20
 _MANY = 60
 _TURNS = np.linspace(0, 2 * np.pi, 120, endpoint=False)
+_HALF_CIRCLE = np.column_stack([np.cos(np.linspace(-np.pi / 2, np.pi / 2, 10)),
+                                np.sin(np.linspace(-np.pi / 2, np.pi / 2, 10))])
 _DIRECTIONS = np.vstack([np.cos(_TURNS), np.sin(_TURNS)])
 
 
@@ -86,8 +88,7 @@ def claw_silhouette(reach: tuple[Points, Points, Points], width: float, along: f
 
 def ring_silhouette(radius: float, z: float, wire: float) -> Points:
     """Outline of a ring of wire seen edge on: a bar with round ends."""
-    turn = np.linspace(-np.pi / 2, np.pi / 2, 12)
-    end = np.column_stack([np.cos(turn), np.sin(turn)]) * wire / 2
+    end = _HALF_CIRCLE * wire / 2
     return np.vstack([end + (radius, z), (-end) + (-radius, z)])
 
 
@@ -100,9 +101,8 @@ def wall_silhouette(profile: Polygon) -> Points:
 
 def claw_from_above(tip: float, outer: float, width: float, azimuth_deg: float) -> Points:
     """Outline of a closed claw seen straight down: a tongue with round ends."""
-    turn = np.linspace(-np.pi / 2, np.pi / 2, 10)
     half = width / 2
-    nose = np.column_stack([np.cos(turn), np.sin(turn)]) * half
+    nose = _HALF_CIRCLE * half
     tongue = np.vstack([nose + (outer - half, 0), -nose * (0.8, 1) + (tip + half * 0.8, 0)])
     angle = np.radians(azimuth_deg)
     turned = np.array([[np.cos(angle), np.sin(angle)], [-np.sin(angle), np.cos(angle)]])

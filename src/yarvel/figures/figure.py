@@ -95,11 +95,6 @@ class Entry:
     marks: tuple[str, ...]
     arguments: tuple[Any, ...]
 
-    @property
-    def inputs(self) -> tuple[tuple[str, Any], ...]:
-        """Symbol and number of everything that the formula names."""
-        return tuple((mark, number) for mark, number in zip(self.marks, self.arguments, strict=True) if mark)
-
 
 @dataclass
 class Ledger:
@@ -135,24 +130,50 @@ class Figure:
     resolution and the assumed proportions allow, in the figure's own unit.
     """
 
-    key: str
-    label: str
-    unit: str
+    spec: FigureSpec
     value: float
-    plus_minus: float
-    formula: str
-    source: str
-    inputs: tuple[tuple[str, float], ...]
-    places: int = 2
+    plus_minus: float = 0.0
+    marks: tuple[str, ...] = ()
+    arguments: tuple[Any, ...] = ()
+
+    @property
+    def key(self) -> str:
+        """``room.name`` as in the plan document."""
+        return self.spec.key
+
+    @property
+    def label(self) -> str:
+        """Short name for people."""
+        return self.spec.label
+
+    @property
+    def unit(self) -> str:
+        """Unit of value and tolerance."""
+        return self.spec.unit
+
+    @property
+    def formula(self) -> str:
+        """The formula in its symbols."""
+        return self.spec.formula
+
+    @property
+    def source(self) -> str:
+        """Origin of the formula, or of the value."""
+        return self.spec.source
+
+    @property
+    def inputs(self) -> tuple[tuple[str, float], ...]:
+        """Symbol and number of everything that the formula names."""
+        return tuple((mark, float(number)) for mark, number in zip(self.marks, self.arguments, strict=True) if mark)
 
     def text(self, *, unit: bool = True) -> str:
         """Value to no more places than its tolerance deserves, with its unit."""
-        number = format_number(self.value, deserved_places(self.plus_minus, self.places))
+        number = format_number(self.value, deserved_places(self.plus_minus, self.spec.places))
         return f"{number}{unit_suffix(self.unit)}" if unit else number
 
     def plus_minus_text(self) -> str:
         """The tolerance as ``± 0.03``, or nothing when the figure is exact."""
-        places = deserved_places(self.plus_minus, self.places)
+        places = deserved_places(self.plus_minus, self.spec.places)
         rounded = format_number(self.plus_minus, places)
         return f"± {rounded}" if float(rounded) > 0 else ""
 

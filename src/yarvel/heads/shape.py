@@ -65,6 +65,12 @@ class Closing:
     tip_thickness: float
 
 
+_TURN = np.linspace(0, np.pi, 9)[1:-1]
+_NOSE = np.column_stack([-np.cos(_TURN), np.sin(_TURN)])
+_BEND = np.linspace(0, 1, 12)
+_CURVE = np.column_stack([(1 - _BEND) ** 2, 2 * _BEND * (1 - _BEND), _BEND**2])
+
+
 def closed_profile(inner: float, outer: float, lean: float, foot: float, closing: Closing) -> Polygon:
     """Section of a claw or wall closed over the crown, with its seat cut to the stone.
 
@@ -78,14 +84,12 @@ def closed_profile(inner: float, outer: float, lean: float, foot: float, closing
     normal = np.array([-along[1] * -1.0, along[0] * -1.0])
     back = tip + normal * closing.tip_thickness
     centre = (tip + back) / 2
-    turn = np.linspace(0, np.pi, 9)[1:-1]
     half = closing.tip_thickness / 2
-    nose = centre + half * (-np.cos(turn)[:, None] * normal + np.sin(turn)[:, None] * along)
+    nose = centre + half * (_NOSE[:, :1] * normal + _NOSE[:, 1:] * along)
     shoulder = np.array([outer + lean * top, top + 0.1 * closing.tip_thickness])
     knee = np.array([outer + lean * top, back[1] - (outer - back[0]) * closing.crown_slope * 0.55])
     knee[1] = max(knee[1], shoulder[1])
-    bend = np.linspace(0, 1, 12)[:, None]
-    curve = (1 - bend) ** 2 * back + 2 * bend * (1 - bend) * knee + bend**2 * shoulder
+    curve = _CURVE @ np.array([back, knee, shoulder])
     start = np.array([[inner - lean * foot, -foot], [inner + lean * lip, lip], [radius, 0.0], [radius, top], tip])
     end = np.array([[outer, 0.0], [outer - lean * foot, -foot]])
     return np.vstack([start, nose, curve, end])

@@ -74,10 +74,7 @@ def spread(job: Job, rules: HouseRules, mean: float, samples: int = sampling.SAM
 
 
 def _finished(entry: Entry, plus_minus: float) -> Figure:
-    spec = entry.spec
-    inputs = tuple((symbol, float(number)) for symbol, number in entry.inputs)
-    return Figure(spec.key, spec.label, spec.unit, float(entry.value), plus_minus, spec.formula, spec.source, inputs,
-                  spec.places)
+    return Figure(entry.spec, float(entry.value), plus_minus, entry.marks, entry.arguments)
 
 
 def _answer(job: Job, rules: HouseRules, worked: Worked, figures: dict[str, Figure]) -> Plan:

@@ -36,12 +36,15 @@ class Fitted:
     foot_width: Number
 
 
+_SETTLED_MM = 1e-10
+
+
 def settle(step: Callable[[Number], Number], start: Number, rounds: int = 60) -> Number:
     """Fixed point of a contraction by repeated steps (each gains about a digit for heads and bands)."""
     value = start
     for _ in range(rounds):
         following = step(value)
-        if np.all(np.abs(following - value) < 1e-10):
+        if np.max(np.abs(following - value)) < _SETTLED_MM:
             return following
         value = following
     return value
