@@ -162,6 +162,24 @@ def test_an_empty_docket_says_what_to_do_first(open_hand: Callable[[Path], Hand]
     assert "no job to export yet" in hand.shown("banner")
 
 
+def test_typing_before_there_is_a_docket_makes_one(open_hand: Callable[[Path], Hand], tmp_path: Path) -> None:
+    path = tmp_path / "empty.sqlite"
+    hand = open_hand(path)
+    for text in ("4.42", "4.47"):
+        hand.keys(text)
+        hand.press(Qt.Key.Key_Return)
+    hand.press(Qt.Key.Key_Return)
+    hand.keys("9")
+    hand.settle()
+    hand.bot.waitUntil(lambda: hand.window.session.docket is not None)
+    hand.settle()
+    held = Store(path).dockets()
+    assert len(held) == 1
+    assert held[0].job_document["stone"]["diameters_mm"] == [4.42, 4.47]
+    assert held[0].drafts == {"stone.depth_mm": "9"}
+    assert held[0].number in hand.window.windowTitle()
+
+
 def test_stations_tell_their_figure_and_their_worst_call(hand: Hand) -> None:
     tellings = {station.TITLE: station.telling() for station in hand.window.run.stations}
     assert tellings["Stone"] == "1.21 ct · 6.81 × 4.21"

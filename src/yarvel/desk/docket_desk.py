@@ -30,6 +30,7 @@ class DocketDesk(QObject):
         self._session = session
         self._runner = runner
         self._store: Any = None
+        self._adopting = False
         self._queued: list[Callable[[], None]] = []
         self.keeper = Keeper(runner, self)
         self.keeper.kept.connect(self._on_kept)
@@ -64,7 +65,7 @@ class DocketDesk(QObject):
             ask()
 
     def _on_first(self, found: list[Docket]) -> None:
-        if found and self._session.docket is None:
+        if found and self._session.docket is None and not self._adopting:
             self._session.open(found[0])
 
     def _ask(self, question: Callable[[Any], Any], then: Callable[[Any], None]) -> None:
@@ -111,6 +112,16 @@ class DocketDesk(QObject):
     def _on_edited(self, edit: DocketEdit) -> None:
         if self._session.docket is not None:
             self.keeper.keep(self._session.docket.id, edit)
+        elif not self._adopting:
+            self._adopting = True
+            self._ask(lambda store: store.new_docket(), self._on_adopted)
+
+    def _on_adopted(self, docket: Docket) -> None:
+        """Someone typed before there was a docket: now there is one, and what was typed goes into it."""
+        self._adopting = False
+        self._session.adopt(docket)
+        self.keeper.keep(docket.id, DocketEdit((patch_between(docket.job_document, self._session.document),),
+                                               {"drafts": dict(self._session.drafts)}))
 
     def _on_kept(self, docket: Docket) -> None:
         session = self._session

@@ -57,6 +57,11 @@ class DocketInHand(QObject):
         self.job_changed.emit()
         self.problems_changed.emit()
 
+    def adopt(self, docket: Docket) -> None:
+        """Give a new docket to what is already in hand."""
+        self.docket = docket
+        self.docket_changed.emit()
+
     def take_over(self, docket: Docket) -> None:
         """The store's word on this docket after a save: note what others changed meanwhile."""
         if self.docket is None or docket.id != self.docket.id:
