@@ -26,10 +26,15 @@ def documents(draw: st.DrawFn) -> dict[str, Any]:
              "depth_mm": draw(_maybe(st.floats(0.45, 0.8).map(lambda share: round(share * diameter, 2)))),
              "table_percent": draw(_maybe(st.floats(40, 80))), "species": draw(st.sampled_from(["ruby", "opal"])),
              "girdle_mm": draw(_maybe(st.floats(0.01, 0.08).map(lambda share: round(share * diameter + 0.01, 2))))}
-    head = {"style": draw(st.sampled_from(["wire-basket", "tube"])), "claws": draw(st.integers(3, 8)),
+    head = {"style": draw(st.sampled_from(["wire-basket", "tube", "tapered-collet", "bought"])),
+            "claws": draw(st.integers(3, 8)),
             "claw_mm": draw(_maybe(st.floats(0.3, 1.6))), "notch_ratio": draw(_maybe(st.floats(0.05, 0.9))),
             "orientation": draw(st.sampled_from(["in-line", "square"])), "splay_deg": draw(_maybe(st.floats(0, 30))),
-            "ring_drop_mm": draw(_maybe(st.floats(0.2, 3))), "height_mm": draw(_maybe(st.floats(1, 20)))}
+            "ring_drop_mm": draw(_maybe(st.floats(0.2, 3))), "height_mm": draw(_maybe(st.floats(1, 20))),
+            "cut": draw(st.sampled_from(["bezel", "claws"])), "included_angle_deg": draw(_maybe(st.floats(4, 60))),
+            "made_for_mm": draw(_maybe(st.floats(0.8, 1.25).map(lambda share: round(share * diameter, 1)))),
+            "opening_mm": draw(_maybe(st.floats(0.65, 1.1).map(lambda share: round(share * diameter, 2)))),
+            "trim_mm": draw(_maybe(st.floats(0, 1)))}
     document: dict[str, Any] = {"format": FORMAT, "stone": _kept(stone), "head": _kept(head)}
     if draw(st.booleans()):
         document["shank"] = {"size": {"system": "mm", "value": f"{draw(st.floats(13, 23)):.2f}"},

@@ -37,6 +37,9 @@ JOBS = {
                                       "head": {"claws": 5, "claw_mm": 0.7}},
     "no shank": {"shank": None, "fit": None},
     "tube, inset": {"head": {"style": "tube", "claw_mm": None, "notch_ratio": None}, "fit": {"method": "inset"}},
+    "tapered collet, bezel": {"head": {"style": "tapered-collet", "notch_ratio": None}, "fit": {"method": "inset"}},
+    "tapered collet, claws": {"head": {"style": "tapered-collet", "cut": "claws", "included_angle_deg": 28}},
+    "bought": {"head": {"style": "bought", "made_for_mm": 6.4, "height_mm": 5.5, "trim_mm": 0.5}},
     "tall, splay eased": {"head": {"splay_deg": 30}, "fit": {"height": 12}},
 }
 

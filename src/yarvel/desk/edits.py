@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
+from yarvel.heads.styles import STYLES
 from yarvel.planning.plan import Plan
 
 Patch = dict[str, Any]
@@ -24,8 +25,19 @@ def _head(name: str) -> _Maker:
 
 
 def _metal(plan: Plan) -> float:
-    """What the notch is cut into: the claw, or the tube's wall, in mm."""
-    return plan["head.claw"] if "head.claw" in plan.figures else plan["head.wall"]
+    """What the notch is cut into: the claw, or the wall as it is met at the girdle, in mm."""
+    return next(plan[key] for key in ("head.claw", "head.wall_across", "head.wall") if key in plan.figures)
+
+
+def _reads(plan: Plan, field: str) -> bool:
+    return field in STYLES[plan.job.head.style].FIELDS
+
+
+def _opening(plan: Plan, value: float) -> Patch:
+    """A bought head's opening is what it is; any other follows from its notch."""
+    if _reads(plan, "opening_mm"):
+        return {"head": {"opening_mm": value}}
+    return _notch((plan["stone.mean_diameter"] - value) / 2 / _metal(plan))
 
 
 def _notch(ratio: float) -> Patch:
@@ -50,7 +62,10 @@ _MAKERS: dict[str, _Maker] = {
     "head.ring_drop": _head("ring_drop_mm"),
     "head.splay": _head("splay_deg"),
     "head.tube_length": _head("height_mm"),
-    "head.inner_opening": lambda plan, value: _notch((plan["stone.mean_diameter"] - value) / 2 / _metal(plan)),
+    "head.inner_opening": _opening,
+    "head.collet_outer": lambda plan, value: _notch(1 - (value - plan["stone.mean_diameter"]) / 2 / _metal(plan)),
+    "head.included_angle": _head("included_angle_deg"),
+    "head.made_for": _head("made_for_mm"),
     "head.outer_over_claws": lambda plan, value: _notch(1 - (value - plan["stone.mean_diameter"]) / 2 / _metal(plan)),
     "head.tube_outer": lambda plan, value: _notch(1 - (value - plan["stone.mean_diameter"]) / 2 / _metal(plan)),
     "seat.depth": lambda plan, value: _notch(value / _metal(plan)),
@@ -67,6 +82,10 @@ _MAKERS: dict[str, _Maker] = {
 }
 
 
+_NOTCHES = ("head.inner_opening", "head.outer_over_claws", "head.tube_outer", "head.collet_outer", "seat.depth",
+            "seat.remaining", "seat.notch_ratio")
+_FIELDS = {"head.claw": "claw_mm", "head.wall": "wall_mm", "head.ring_wire": "ring_mm", "head.splay": "splay_deg",
+           "head.ring_drop": "ring_drop_mm", "head.tube_length": "height_mm"}
 NOTCH_RANGE, HEIGHT_RANGE = (0.05, 0.9), (1.0, 25.0)
 """What a job accepts; a drag stops there (a test holds both against the job's own ranges)."""
 
@@ -82,6 +101,13 @@ def dragged_to(plan: Plan, key: str, value: float) -> Patch:
 
 def can_type_over(plan: Plan, key: str) -> bool:
     """Whether a figure of this plan can be typed over."""
+    if key in _NOTCHES and not _reads(plan, "notch_ratio"):
+        return key == "head.inner_opening" and _reads(plan, "opening_mm")
+    if key in _FIELDS and not _reads(plan, _FIELDS[key]):
+        return False
+    raised = key.endswith(("_finger", "clearance")) and key != "seat.ring_above_finger"
+    if raised and plan.job.head.height_mm is not None and _reads(plan, "height_mm"):
+        return False
     if key == "seat.culet_clearance" and "shank.gap_inside" not in plan.figures:
         return False
     if key.startswith("seat.") and key.endswith(("_finger", "clearance")):

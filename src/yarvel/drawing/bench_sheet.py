@@ -25,7 +25,7 @@ _BODY = 3.2
 _LINE = 4.7
 _FINE = {"outline": "fine", "stone-edge": "fine-stone", "break": "fine", "finger-edge": "fine"}
 """At true size, outlines are drawn finer and facets left out, so that what is there can be measured."""
-_ROOMS = (("stone", "Stone"), ("head", "Head"), ("seat", "Seat"), ("shank", "Shank"))
+_ROOMS = (("stone", "Stone"), ("head", "Head"), ("collet", "Collet"), ("seat", "Seat"), ("shank", "Shank"))
 @dataclass(frozen=True)
 class Heading:
     """What stands at the top of every page; texts as they are to be printed."""

@@ -35,6 +35,8 @@ def head_from_side(view: View, model: SheetModel, direction: Direction) -> None:
         view.area(outlines.ring_silhouette(ring.radius, ring.z, ring.wire), "metal", "outline")
     for wall in model.head.walls:
         view.area(outlines.wall_silhouette(wall.profile), "metal", "outline")
+        if claws is not None:
+            continue
         outline = look(model.plan.job.stone.cut, model.plan.stone, direction).outline
         view.line(np.vstack([outline, outline[:1]]), "hidden")
     for azimuth in front:
@@ -65,19 +67,20 @@ def _claw(view: View, model: SheetModel, azimuth: float, along: float) -> None:
 
 def head_from_above(view: View, model: SheetModel) -> None:
     """Plan: the stone with its crown facets, claws or rim over it, the upper ring as a hidden line."""
-    for ring in model.head.rings[:1]:
+    upper = model.head.rings[:1] if "head.ring_hidden_by" in model.plan.figures else ()
+    for ring in upper:
         outer = outlines.circle(ring.radius + ring.wire / 2)
         if ring.radius + ring.wire / 2 > model.stone_radius:
             view.area(outer, "metal", "outline")
     for wall in model.head.walls:
         view.area(outlines.circle(float(wall.profile[:, 0].max())), "metal", "outline")
     stone(view, model, ABOVE)
-    for ring in model.head.rings[:1]:
+    for ring in upper:
         outer = outlines.circle(ring.radius + ring.wire / 2)
         view.line(np.vstack([outer, outer[:1]]), "hidden")
-    for wall in model.head.walls:
-        _rim(view, wall.profile, model)
     claws = model.head.claws
+    for wall in model.head.walls if claws is None else ():
+        _rim(view, wall.profile, model)
     if claws is not None:
         for azimuth in claws.azimuths_deg:
             view.area(outlines.claw_from_above(claws.tip_radius, model.outer_radius, claws.width, azimuth), "metal",
@@ -172,7 +175,9 @@ def section(view: View, model: SheetModel, azimuth: float, left: float) -> None:
     view.area(clipped, "stone-cut", "stone-edge")
     for ring in model.head.rings:
         wire = outlines.circle(ring.wire / 2, 32) + (ring.radius, ring.z)
-        view.area(_below_pavilion(wire, model), "metal-cut", "cut", "cross")
+        cut = _below_pavilion(wire, model)
+        if len(cut) > 2:
+            view.area(cut, "metal-cut", "cut", "cross")
     for wall in model.head.walls:
         view.area(wall.profile, "metal-cut", "cut", "slant")
     if model.head.claws is not None:
@@ -199,4 +204,4 @@ def _kept(outline: Points, inside: Points) -> Points:
             kept.append(start)
         if inside[place] * inside[after] < 0:
             kept.append(start + (outline[after] - start) * inside[place] / (inside[place] - inside[after]))
-    return np.array(kept)
+    return np.array(kept).reshape(-1, 2)

@@ -32,7 +32,7 @@ def mark_calls(drawing: Drawing, model: SheetModel, highlight: str, front: View,
 def _place(model: SheetModel, about: str, front: View, section: View, plan: View) -> tuple[float, float] | None:
     radius, head = model.stone_radius, model.head
     rings = head.rings
-    if about == "upper-ring" and rings:
+    if about == "upper-ring" and len(rings) > 1:
         return section.at(rings[0].radius, rings[0].z)
     if about in ("band", "gap") and model.band is not None:
         half = model.gap[1] / 2 if model.gap is not None else 0.0

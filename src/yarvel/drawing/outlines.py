@@ -102,8 +102,9 @@ def wall_silhouette(profile: Polygon) -> Points:
 def claw_from_above(tip: float, outer: float, width: float, azimuth_deg: float) -> Points:
     """Outline of a closed claw seen straight down: a tongue with round ends."""
     half = width / 2
-    nose = _HALF_CIRCLE * half
-    tongue = np.vstack([nose + (outer - half, 0), -nose * (0.8, 1) + (tip + half * 0.8, 0)])
+    end = min(half, (outer - tip) / 2)
+    nose = _HALF_CIRCLE * (end, half)
+    tongue = np.vstack([nose + (outer - end, 0), -nose * (0.8, 1) + (tip + end * 0.8, 0)])
     angle = np.radians(azimuth_deg)
     turned = np.array([[np.cos(angle), np.sin(angle)], [-np.sin(angle), np.cos(angle)]])
     laid: Points = tongue @ turned

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -28,6 +29,7 @@ from yarvel.drawing.view import (
     notes,
 )
 from yarvel.heads.claws import clock
+from yarvel.heads.styles import STYLES
 from yarvel.planning.plan import Plan
 
 SCALES = (25.0, 20.0, 15.0, 12.0, 10.0, 9.0, 8.0, 7.0, 6.0, 5.5, 5.0, 4.5, 4.0, 3.5, 3.0, 2.5, 2.0, 1.5, 1.0)
@@ -109,10 +111,9 @@ def _content(model: SheetModel) -> Content:
         for key, half, v in gaps[:1] if straight else gaps:
             bottom.append(Width(-half, half, v, figures[key].text(unit=False), key))
     elif model.band is not None:
-        half = _foot_half(model)
-        key = "head.width_at_foot" if "head.width_at_foot" in figures else "head.tube_outer"
+        half, key = _foot_half(model), model.head.foot_key
         bottom.append(Width(-half, half, -model.head.height, figures[key].text(unit=False), key))
-    over = "head.outer_over_claws" if model.head.claws is not None else "head.tube_outer"
+    over = model.head.outer_key
     side = [] if model.band is None else [
         Width(-model.band.width / 2, model.band.width / 2, 0.0, figures["shank.width"].text(unit=False), "shank.width")]
     return Content(
@@ -130,9 +131,7 @@ def _content(model: SheetModel) -> Content:
         _notes(model))
 
 def _foot_half(model: SheetModel) -> float:
-    figures = model.plan.figures
-    key = "head.width_at_foot" if "head.width_at_foot" in figures else "head.tube_outer"
-    return figures[key].value / 2
+    return model.plan[model.head.foot_key] / 2
 
 def _levels(model: SheetModel) -> list[Level]:
     """Heights above the finger, or above the foot where there is no band; each shows the figure of its key."""
@@ -148,7 +147,7 @@ def _levels(model: SheetModel) -> list[Level]:
         level(-outer, 0.0, "seat", seat),
         level(0.0, model.culet_z, "culet", f"seat.culet_above_{base}"),
     ]
-    if model.head.rings:
+    if f"seat.ring_above_{base}" in figures:
         ring = model.head.rings[0]
         found.append(level(-ring.radius, ring.z + ring.wire / 2, "ring", f"seat.ring_above_{base}"))
     if model.finger is None:
@@ -169,28 +168,50 @@ def _notes(model: SheetModel) -> list[Note]:
 
     depth = figures["seat.depth"].value
     behind = figures["seat.remaining"].value
-    cut = "notch" if model.head.claws is not None else "ledge"
+    cut = "notch" if "head.claw" in figures else "ledge"
     found = [note(radius - depth * 0.3, girdle * 0.5, "seat.depth", cut),
              note(radius + behind * 0.6, girdle * 0.1, "seat.remaining", "left")]
-    claws = model.head.claws
-    if claws is None:
+    lean = _lean(model)
+    if "head.wall" in figures:
         wall = figures["head.wall"].value
-        found.append(note(model.head.opening_radius + wall * 0.6, -model.head.height * 0.6, "head.wall", "wall"))
-        found.append(note(model.head.opening_radius + wall * 0.4, -model.head.height * 0.85, "head.tube_length",
-                          "tube"))
+        for share, key, word in ((0.6, "head.wall", "wall"), (0.85, "head.tube_length", "tube"),
+                                 (0.85, "collet.height", "collet")):
+            if key in figures:
+                deep = -model.head.height * share
+                found.append(note(model.head.opening_radius + lean * deep + wall * 0.5, deep, key, word))
+    found += _claw_notes(model, note, lean)
+    return found
+
+
+def _lean(model: SheetModel) -> float:
+    """Radius that the head loses per mm of depth."""
+    for key in ("head.splay", "head.half_angle"):
+        if key in model.plan.figures:
+            return float(np.tan(np.radians(model.plan[key])))
+    return 0.0
+
+
+def _claw_notes(model: SheetModel, note: Callable[[float, float, str, str], Note], lean: float) -> list[Note]:
+    """What is said of tip, claw wire and rings, where the head has them."""
+    figures, claws = model.plan.figures, model.head.claws
+    found: list[Note] = []
+    if claws is None:
         return found
-    tip = claws.profile[claws.profile[:, 1].argmax()]
-    found.append(Note(float(tip[0]), float(tip[1]) - 0.1, f"{figures['head.tip_cover'].text(unit=False)} tip",
-                      "head.tip_cover"))
-    lean = float(np.tan(np.radians(figures["head.splay"].value)))
-    deep = -model.head.height * 0.62
-    found.append(note(model.outer_radius + lean * deep - claws.width * 0.35, deep, "head.claw", "claw"))
-    upper, lower = model.head.rings
-    found.append(note(upper.radius + upper.wire * 0.2, upper.z, "head.upper_ring_outer", "ring"))
-    found.append(note(lower.radius + lower.wire * 0.2, lower.z, "head.lower_ring_outer", "ring"))
-    if figures["head.countersink"].value >= 0.005:
+    if "head.tip_cover" in figures:
+        tip = claws.profile[claws.profile[:, 1].argmax()]
+        found.append(note(float(tip[0]), float(tip[1]) - 0.1, "head.tip_cover", "tip"))
+    if "head.claw" in figures:
+        deep = -model.head.height * 0.62
+        outside = model.head.opening_radius + figures["head.claw"].value
+        found.append(note(outside + lean * deep - claws.width * 0.35, deep, "head.claw", "claw"))
+    for ring, key in zip(model.head.rings, ("head.upper_ring_outer", "head.lower_ring_outer"), strict=False):
+        if key in figures:
+            found.append(note(ring.radius + ring.wire * 0.2, ring.z, key, "ring"))
+    if "head.countersink" in figures and figures["head.countersink"].value >= 0.005:
+        upper = model.head.rings[0]
         found.append(note(upper.radius - upper.wire * 0.3, upper.z + upper.wire * 0.36, "head.countersink", "sink"))
     return found
+
 
 def _place(model: SheetModel, content: Content, width: float, height: float, keep_scale: float) -> Placement:
     for scale in SCALES:
@@ -331,7 +352,7 @@ def _section(drawing: Drawing, model: SheetModel, content: Content, placed: Plac
 
 def _grips(drawing: Drawing, model: SheetModel, placed: Placement) -> None:
     front = View(drawing, placed.front, placed.scale)
-    fixed = model.plan.job.head.style == "tube" and model.plan.job.head.height_mm is not None
+    fixed = model.plan.job.head.height_mm is not None and "height_mm" in STYLES[model.plan.job.head.style].FIELDS
     if model.finger is not None and not fixed:
         place = front.at(placed.half + _GRIP_OUT / placed.scale, 0)
         drawing.grips.append(Grip("seat-height", "Seat height above the finger", place, "y", -model.finger,

@@ -51,6 +51,7 @@ class HouseRules:
     file_allowance_mm: float = _rule(0.5, "Claw length left to file", "mm", 0, 3, FROM_MEMORY)
     handling_mm: float = _rule(11.5, "U-piece: leg left below the head to hold it by", "mm", 0, 30)
     bend_radius_mm: float = _rule(0.8, "Inside radius of a closed claw", "mm", 0.1, 3, FROM_MEMORY)
+    collet_angle_deg: float = _rule(17.0, "Collet: included angle", "°", 4, 60)
     tube_wall_mm: float = _rule(0.8, "Tube wall", "mm", 0.4, 2, FROM_MEMORY)
     tube_ledge_share: float = _rule(0.2, "Tube: ledge at most, share of the stone", "", 0.05, 0.3, FROM_MEMORY)
     tube_lip_mm: float = _rule(0.4, "Tube: wall left outside the girdle", "mm", 0.2, 0.8)

@@ -41,13 +41,19 @@ class Wall:
 
 @dataclass(frozen=True)
 class HeadShape:
-    """A head around the z axis; z = 0 is the seat plane. ``opening_radius`` is the claws' inner face there."""
+    """A head around the z axis; z = 0 is the seat plane. ``opening_radius`` is the claws' inner face there.
+
+    ``outer_key`` names the figure of its outside at the girdle, ``foot_key`` that of its width along the band at the
+    foot.
+    """
 
     height: float
     opening_radius: float
     claws: Claws | None
     rings: tuple[WireRing, ...]
     walls: tuple[Wall, ...]
+    outer_key: str
+    foot_key: str
 
 
 @dataclass(frozen=True)

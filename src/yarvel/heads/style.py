@@ -28,6 +28,12 @@ class HeadChoice:
     wall_mm: float | None = None
     seated: bool = False
     height_mm: float | None = None
+    cut: str = "bezel"
+    included_angle_deg: float | None = None
+    made_for_mm: float | None = None
+    opening_mm: float | None = None
+    peg_mm: float | None = None
+    trim_mm: float | None = None
 
 
 @dataclass(frozen=True)
@@ -74,11 +80,11 @@ class Head(Protocol):
 
 
 class HeadStyle(Protocol):
-    """A module of a head style."""
+    """A module of a head style. ``FIELDS`` are the job's fields of a head that it reads."""
 
     STYLE: str
     LABEL: str
-    HAS_CLAWS: bool
+    FIELDS: tuple[str, ...]
 
     def begin(self, ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> Head:
         """Derive what does not depend on the height."""

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from types import ModuleType
 
-from yarvel.heads import tube, wire_basket
+from yarvel.heads import bought, tapered_collet, tube, wire_basket
 
 STYLES: dict[str, ModuleType] = {
     wire_basket.STYLE: wire_basket,
+    tapered_collet.STYLE: tapered_collet,
     tube.STYLE: tube,
+    bought.STYLE: bought,
 }

@@ -16,7 +16,7 @@ from yarvel.metals.joints import Seam
 
 STYLE = "tube"
 LABEL = "Tube"
-HAS_CLAWS = False
+FIELDS = ("wall_mm", "height_mm", "seated", "notch_ratio")
 
 
 @figure("head.tube_outer", "Tube, outside", "mm", "D + 2·l", GEOMETRY, diameter="D", lip="l")
@@ -150,7 +150,8 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     cover = min(rules.tube_rim_mm, rules.tip_to_table_share * (1 - float(stone.table)) * float(stone.diameter) / 2)
     closing = Closing(float(stone.diameter) / 2, float(stone.girdle), float(facts.run),
                       float(np.tan(np.radians(facts.crown_angle))), cover, (outer - float(stone.diameter) / 2) * 0.8)
-    return HeadShape(height, bore, None, (), (Wall("tube", closed_profile(bore, outer, 0.0, height, closing)),))
+    wall = Wall("tube", closed_profile(bore, outer, 0.0, height, closing))
+    return HeadShape(height, bore, None, (), (wall,), "head.tube_outer", "head.tube_outer")
 
 
 def seams(choice: HeadChoice, alloy: Alloy) -> list[Seam]:

@@ -17,7 +17,7 @@ from yarvel.metals.wire import bend_strain
 
 STYLE = "wire-basket"
 LABEL = "Wire basket"
-HAS_CLAWS = True
+FIELDS = ("claws", "orientation", "claw_mm", "splay_deg", "ring_mm", "ring_drop_mm", "notch_ratio")
 
 
 @figure("head.splay", "Splay of the claws", "°", "min(σ₀, atan((1 − k)·r_c/H))", GEOMETRY, places=1,
@@ -235,7 +235,7 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     )
     made = Claws(claws.azimuths_deg(choice.claws, choice.orientation), profile, at["claw"],
                  closing.stone_radius - closing.cover)
-    return HeadShape(at["height"], inner, made, rings, ())
+    return HeadShape(at["height"], inner, made, rings, (), "head.outer_over_claws", "head.width_at_foot")
 
 
 def seams(choice: HeadChoice, alloy: Alloy) -> list[Seam]:

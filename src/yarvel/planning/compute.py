@@ -51,7 +51,8 @@ def band_of(shank: ShankJob) -> Band:
 def choice_of(head: HeadJob) -> HeadChoice:
     """What the head style is asked for."""
     return HeadChoice(head.style, head.claws, head.orientation, head.claw_mm, head.notch_ratio, head.splay_deg,
-                      head.ring_mm, head.ring_drop_mm, head.wall_mm, head.seated, head.height_mm)
+                      head.ring_mm, head.ring_drop_mm, head.wall_mm, head.seated, head.height_mm, head.cut,
+                      head.included_angle_deg, head.made_for_mm, head.opening_mm, head.peg_mm, head.trim_mm)
 
 
 def compute(job: Job, rules: HouseRules, readings: Readings, nominal_diameter: float) -> Worked:

@@ -13,7 +13,7 @@ from typing import Annotated, Any, Final, Literal, get_args, get_type_hints
 
 from yarvel.figures.errors import JobError, Problem, SizeError
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import tube
+from yarvel.heads import bought, tapered_collet, tube
 from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS, ORIENTATIONS, usual_wire_mm
 from yarvel.heads.style import HeadChoice
 from yarvel.heads.styles import STYLES
@@ -28,6 +28,7 @@ FORMAT: Final = "yarvel-job/1"
 LOWEST: Final = "lowest"
 MOST_SPREAD = 0.15
 MOST_LEDGE = 0.3
+MOST_MISFIT = 0.6
 
 
 class Between:
@@ -90,6 +91,12 @@ class HeadJob:
     wall_mm: Annotated[float, Between(0.3, 2)] | None = None
     seated: bool = False
     height_mm: Annotated[float, Between(1, 30)] | None = None
+    cut: str = "bezel"
+    included_angle_deg: Annotated[float, Between(4, 60)] | None = None
+    made_for_mm: Annotated[float, Between(0.5, 40)] | None = None
+    opening_mm: Annotated[float, Between(0.3, 40)] | None = None
+    peg_mm: Annotated[float, Between(0.3, 5)] | None = None
+    trim_mm: Annotated[float, Between(0, 20)] | None = None
 
 
 @dataclass(frozen=True)
@@ -139,6 +146,7 @@ CHOICES: dict[str, tuple[str, ...]] = {
     "stone.cut": tuple(CUTS),
     "stone.species": (*SPECIES, *ALIASES),
     "head.style": tuple(STYLES),
+    "head.cut": (tapered_collet.BEZEL, tapered_collet.CLAWS),
     "head.orientation": ORIENTATIONS,
     "head.stone_axis": ("along-finger", "along-band"),
     "head.metal": tuple(ALLOYS),
@@ -148,6 +156,10 @@ CHOICES: dict[str, tuple[str, ...]] = {
     "fit.method": tuple(METHODS),
 }
 """Fields that take one word of a list, and the list."""
+
+
+_ALWAYS = {("Job", "format"), ("StoneJob", "cut")}
+"""Fields that a document names even where they hold their default."""
 
 
 def to_document(job: Job) -> dict[str, Any]:
@@ -165,7 +177,7 @@ def _document(part: Any) -> dict[str, Any]:
             found[item.name] = _document(value)
         elif isinstance(value, tuple):
             found[item.name] = list(value)
-        elif item.name in ("format", "diameters_mm", "system", "value", "cut") or value != item.default:
+        elif (type(part).__name__, item.name) in _ALWAYS or value != item.default:
             found[item.name] = value
     return found
 
@@ -279,14 +291,32 @@ def _stone_problems(stone: StoneJob, rules: HouseRules) -> list[Problem]:
 
 def _head_problems(job: Job, rules: HouseRules) -> list[Problem]:
     head, mean = job.head, sum(job.stone.diameters_mm) / len(job.stone.diameters_mm)
-    if head.style == tube.STYLE:
+    if head.style in (tube.STYLE, tapered_collet.STYLE):
         ledge = tube.ledge_asked_mm(mean, HeadChoice(head.style, head.claws, head.orientation, wall_mm=head.wall_mm,
                                                      notch_ratio=head.notch_ratio), rules)
         if ledge > mean * MOST_LEDGE:
             return [Problem("head.wall_mm", f"a ledge of {ledge:.2f} mm leaves too small a bore under a stone of "
                             f"{mean:g} mm", f"a wall whose ledge is up to {mean * MOST_LEDGE:.2f} mm")]
     claw = head.claw_mm if head.claw_mm is not None else usual_wire_mm(mean, head.claws, rules)
-    if head.style == "wire-basket" and claw > mean / 3:
+    if head.style == bought.STYLE:
+        return _bought_problems(head, mean)
+    if claw > mean / 3:
         return [Problem("head.claw_mm", f"claw wire of {claw:g} mm is too thick for a stone of {mean:g} mm",
                         f"up to a third of the stone, {mean / 3:.2f} mm")]
     return []
+
+
+def _bought_problems(head: HeadJob, mean: float) -> list[Problem]:
+    problems = []
+    made_for = head.made_for_mm if head.made_for_mm is not None else mean
+    for path, value in (("head.made_for_mm", head.made_for_mm), ("head.opening_mm", head.opening_mm)):
+        if value is not None and not MOST_MISFIT * mean <= value <= mean / MOST_MISFIT:
+            problems.append(Problem(path, f"{value:g} mm is for another stone altogether than one of {mean:g} mm",
+                                    f"{MOST_MISFIT * mean:.2f} to {mean / MOST_MISFIT:.2f} mm"))
+    if head.claw_mm is not None and head.claw_mm > made_for / 3:
+        problems.append(Problem("head.claw_mm", f"claw wire of {head.claw_mm:g} mm is too thick for a head made for "
+                                f"{made_for:g} mm", f"up to a third of it, {made_for / 3:.2f} mm"))
+    if head.trim_mm and head.height_mm is not None and head.trim_mm > head.height_mm - 1:
+        problems.append(Problem("head.trim_mm", f"{head.trim_mm:g} mm leaves less than 1 mm of {head.height_mm:g} mm",
+                                f"up to {max(head.height_mm - 1, 0):.2f} mm"))
+    return problems

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from yarvel.desk.bench.stations import Station, figure_text
+from yarvel.heads.styles import STYLES
+from yarvel.planning.job import HeadJob
 
 
 class SeatStation(Station):
@@ -22,6 +24,8 @@ class SeatStation(Station):
         """The figures, and the burs in their order."""
         super().refresh()
         plan = self.session.plan
+        style = plan.job.head.style if plan is not None else HeadJob.style
+        self.numbers["head.notch_ratio"].setVisible("notch_ratio" in STYLES[style].FIELDS)
         burs = plan.bur_steps_mm if plan is not None and not plan.job.head.seated else ()
         self._burs.setText("Burs: " + " → ".join(f"{size:.1f}" for size in burs) + " mm" if burs else "")
 

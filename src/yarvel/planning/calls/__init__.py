@@ -10,9 +10,11 @@ from yarvel.planning.calls import (
     burs,
     claw_loss,
     claw_wire,
+    collet,
     crowding,
     culet,
     gallery,
+    head_size,
     heat,
     notch,
     proportions,
@@ -22,6 +24,7 @@ from yarvel.planning.calls import (
     solder,
     sprung,
     top_heavy,
+    trim_base,
     wall,
     weights,
     wide_band,
@@ -29,8 +32,9 @@ from yarvel.planning.calls import (
 from yarvel.planning.calls.call import LEVELS, Call, Situation
 
 JUDGEMENTS = (
-    notch, culet, wall, gallery, ring_hidden, claw_wire, crowding, claw_loss, band_thinned, band_over_seat, sprung,
-    weights, proportions, roundness, burs, bending, annealing, solder, heat, softness, wide_band, top_heavy,
+    notch, head_size, culet, wall, collet, gallery, ring_hidden, claw_wire, crowding, claw_loss, band_thinned,
+    band_over_seat, sprung, weights, proportions, roundness, burs, bending, annealing, solder, heat, softness,
+    wide_band, top_heavy, trim_base,
 )
 
 

@@ -7,6 +7,7 @@ from typing import Any
 
 from yarvel.figures.figure import Figure
 from yarvel.figures.rules import HouseRules
+from yarvel.heads.styles import STYLES
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Joint
 from yarvel.planning.job import Job
@@ -35,6 +36,10 @@ class Situation:
     def has(self, key: str) -> bool:
         """Whether the plan has this figure."""
         return key in self.figures
+
+    def can_set(self, field: str) -> bool:
+        """Whether the head's style reads this field of the job."""
+        return field in STYLES[self.job.head.style].FIELDS
 
     def __getitem__(self, key: str) -> float:
         return self.figures[key].value

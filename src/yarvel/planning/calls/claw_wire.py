@@ -10,7 +10,7 @@ CODE = "claw-too-thin"
 
 def examine(situation: Situation) -> list[Call]:
     """Claw wire against the share of the usual wire that the house still accepts."""
-    if not situation.has("head.claw"):
+    if not situation.has("head.claw") or not situation.can_set("claw_mm"):
         return []
     usual = usual_wire_mm(situation.diameter, situation.job.head.claws, situation.rules)
     claw, limit = situation["head.claw"], situation.rules.claw_least_share * usual

@@ -14,7 +14,7 @@ def examine(situation: Situation) -> list[Call]:
     clearance, limit = round(situation["seat.culet_clearance"], 6), situation.rules.culet_clearance_mm
     level = STOP if clearance <= 0 else CAUTION if clearance < limit else OK
     below = "the finger" if situation.method == "inset" else "the band under the flat"
-    remedy = None if level == OK else {"head": {"height_mm": None}, "fit": {"height": "lowest"}}
+    remedy = None if level == OK else {"head": {"height_mm": None, "trim_mm": None}, "fit": {"height": "lowest"}}
     return [Call(CODE, level, "Culet clearance", f"A culet that reaches {below} lifts the stone off its seat or cuts "
                  "the finger.", clearance, limit, "mm", "culet", "seat.culet_clearance", remedy,
                  "" if level == OK else "Raise the seat to clear")]

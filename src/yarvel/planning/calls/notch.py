@@ -9,18 +9,19 @@ TOO_DEEP, TOO_SHALLOW = "notch-too-deep", "notch-too-shallow"
 
 def examine(situation: Situation) -> list[Call]:
     """Against the house's caution and stop above, and the least that holds below."""
-    if situation.job.head.style == "tube":
+    if not situation.has("head.open_arc"):
         return []
     rules, ratio = situation.rules, round(situation["seat.notch_ratio"], 6)
-    target = {"head": {"notch_ratio": rules.notch_target}}
+    target = {"head": {"notch_ratio": rules.notch_target}} if situation.can_set("notch_ratio") else None
     label = f"Notch {rules.notch_target:.2f} of the claw"
     deep_level = STOP if ratio > rules.notch_stop else CAUTION if ratio > rules.notch_caution else OK
     limit = rules.notch_stop if deep_level == STOP else rules.notch_caution
     deep = Call(TOO_DEEP, deep_level, "Notch depth", "A claw cut past half fails sideways months later: cloth catches "
                 "the thin side and the stone goes.", ratio, limit, "", "notch", "seat.notch_ratio",
-                target if deep_level != OK else None, label if deep_level != OK else "")
+                target if deep_level != OK else None, label if deep_level != OK and target else "")
     shallow_level = STOP if ratio < rules.notch_least else OK
     shallow = Call(TOO_SHALLOW, shallow_level, "Hold of the notch", "Too little of the girdle lies in the claw to "
                    "hold the stone against a knock.", ratio, rules.notch_least, "", "notch", "seat.notch_ratio",
-                   target if shallow_level != OK else None, label if shallow_level != OK else "")
+                   target if shallow_level != OK else None,
+                   label if shallow_level != OK and target else "")
     return [deep, shallow]

@@ -11,7 +11,7 @@ CODE = "wall-too-low"
 
 def examine(situation: Situation) -> list[Call]:
     """Height of the wall under the seat against the pavilion and its clearance."""
-    if situation.job.head.style != "tube":
+    if not situation.has("head.wall"):
         return []
     rules = situation.rules
     height, limit = situation["head.height"], situation["stone.pavilion_depth"] + rules.culet_clearance_mm

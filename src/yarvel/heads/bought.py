@@ -1,0 +1,160 @@
+"""Bought head: made for a size, taken as it is; the stone in hand decides how deep its notch becomes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from yarvel.figures.figure import ASSUMED, CHOSEN, GEOMETRY, Ledger, Number, figure
+from yarvel.figures.rules import HouseRules
+from yarvel.heads import claws, wire_basket
+from yarvel.heads.shape import Claws, Closing, HeadShape, WireRing, closed_profile
+from yarvel.heads.style import HeadChoice, StoneFacts, height_mm
+from yarvel.metals.alloys import Alloy, head_mass_g
+from yarvel.metals.joints import Seam
+from yarvel.metals.wire import bend_strain
+
+STYLE = "bought"
+LABEL = "Bought head"
+FIELDS = ("made_for_mm", "opening_mm", "claws", "orientation", "claw_mm", "height_mm", "trim_mm", "peg_mm")
+
+
+@figure("head.inner_opening", "Opening between the claws", "mm", "M − 2·ρ₀·w", GEOMETRY,
+        made_for="M", ratio="ρ₀", claw="w")
+def opening_mm(made_for: Number, ratio: Number, claw: Number) -> Number:
+    """Opening in mm of a head made for a size with the usual notch."""
+    return made_for - 2 * ratio * claw
+
+
+@figure("head.outer_over_claws", "Outside over the claws", "mm", "o + 2·w", GEOMETRY, opening="o", claw="w")
+def outer_mm(opening: Number, claw: Number) -> Number:
+    """Width in mm over opposite claws at the girdle."""
+    return opening + 2 * claw
+
+
+@figure("seat.depth", "Seat depth in the claw", "mm", "(D − o)/2", GEOMETRY, diameter="D", opening="o")
+def seat_depth_mm(diameter: Number, opening: Number) -> Number:
+    """How deep in mm the stone's edge lies in the claw; negative where the stone falls through."""
+    return (diameter - opening) / 2
+
+
+@figure("head.fixed_height", "Head's height after trimming", "mm", "h − Δ", GEOMETRY, height="h", trim="Δ")
+def trimmed_height_mm(height: Number, trim: Number) -> Number:
+    """Height in mm from foot to seat once the base is trimmed."""
+    return height - trim
+
+
+@figure("head.metal_volume", "Metal in the head, about", "mm³", "π/4·(N·l·w² + π·d_b·v²)", GEOMETRY, places=1,
+        claws="N", length="l", claw="w", base="d_b", wire="v")
+def metal_volume_mm3(claws: Number, length: Number, claw: Number, base: Number, wire: Number) -> Number:
+    """Volume in mm³ of the claws and a base ring of wire; the maker's gallery is not known."""
+    return np.pi / 4 * (claws * length * claw**2 + np.pi * base * wire**2)
+
+
+@dataclass(frozen=True)
+class Bought:
+    """A bought head, taken for one stone."""
+
+    choice: HeadChoice
+    facts: StoneFacts
+    rules: HouseRules
+    claw: float
+    opening: float
+
+    @property
+    def gallery_height(self) -> Number:
+        """A base ring and daylight over it, mm."""
+        return 2 * self.claw
+
+    @property
+    def least_height(self) -> Number:
+        """The base ring alone, mm."""
+        return self.claw
+
+    @property
+    def fixed_height(self) -> Number | None:
+        """The head's own height, less what is trimmed off its base."""
+        if self.choice.height_mm is None:
+            return None
+        return max(float(trimmed_height_mm(self.choice.height_mm, self.choice.trim_mm or 0.0)), self.claw)
+
+    @property
+    def ring_drop(self) -> Number | None:
+        """Where the maker put the gallery is not known."""
+        return None
+
+    def splay(self, height: Number) -> Number:
+        """Splay in degrees, assumed."""
+        return wire_basket.splay_deg(self.rules.splay_deg, self.rules.foot_share, self.opening / 2 + self.claw / 2,
+                                     height)
+
+    def width_at(self, depth: Number, height: Number) -> Number:
+        """Width in mm along the band at a depth below the seat."""
+        places = claws.azimuths_deg(self.choice.claws, self.choice.orientation)
+        reach = float(np.max(np.abs(np.cos(np.radians(places)))))
+        return wire_basket.width_mm(self.opening / 2 + self.claw / 2, depth, self.splay(height), reach, self.claw)
+
+    def enter(self, ledger: Ledger, height: Number, alloy: Alloy) -> None:
+        """Enter height, foot, tips and mass."""
+        rules, stone = self.rules, self.facts.stone
+        if self.choice.height_mm is not None:
+            ledger.enter(trimmed_height_mm, self.choice.height_mm, self.choice.trim_mm or 0.0)
+        ledger.enter(height_mm, height)
+        splay = ledger.enter(wire_basket.splay_deg, rules.splay_deg, rules.foot_share, self.opening / 2 + self.claw / 2,
+                             height)
+        places = claws.azimuths_deg(self.choice.claws, self.choice.orientation)
+        reach = float(np.max(np.abs(np.cos(np.radians(places)))))
+        width = ledger.enter(wire_basket.width_mm, self.opening / 2 + self.claw / 2, height, splay, reach, self.claw)
+        ledger.enter(claws.tip_cover_mm, self.claw, rules.tip_cover_share, rules.tip_to_table_share, stone.table,
+                     stone.diameter)
+        ledger.enter(claws.open_arc_deg, float(self.choice.claws))
+        ledger.enter(claws.open_arc_one_lost_deg, float(self.choice.claws))
+        ledger.enter(bend_strain, self.claw * rules.tip_thinned_share, rules.bend_radius_mm)
+        volume = ledger.enter(metal_volume_mm3, float(self.choice.claws), height + stone.girdle + self.claw, self.claw,
+                              width - self.claw, self.claw * rules.ring_wire_share)
+        ledger.enter(head_mass_g, volume, alloy.density)
+
+
+def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> Bought:
+    """Opening as given or as its size makes it, and the notch that this stone takes in it."""
+    made_for = round(facts.nominal_diameter, 1) if choice.made_for_mm is None else choice.made_for_mm
+    claw = claws.usual_wire_mm(made_for, choice.claws, rules) if choice.claw_mm is None else choice.claw_mm
+    ledger.given("head.made_for", "Made for", "mm", made_for, ASSUMED if choice.made_for_mm is None else CHOSEN)
+    ledger.given("head.claw", "Claw wire", "mm", claw, ASSUMED if choice.claw_mm is None else CHOSEN)
+    if choice.peg_mm is not None:
+        ledger.given("head.peg", "Peg", "mm", choice.peg_mm, CHOSEN)
+    if choice.opening_mm is None:
+        opening = float(ledger.enter(opening_mm, made_for, rules.notch_target, claw))
+    else:
+        opening = choice.opening_mm
+        ledger.given("head.inner_opening", "Opening between the claws", "mm", opening, CHOSEN)
+    stone = facts.stone
+    ledger.enter(outer_mm, opening, claw)
+    depth = ledger.enter(seat_depth_mm, stone.diameter, opening)
+    ledger.enter(claws.notch_ratio, stone.diameter, opening, claw)
+    ledger.enter(claws.first_cut_mm, rules.first_cut_ratio, claw)
+    ledger.enter(claws.remaining_mm, claw, depth)
+    return Bought(choice, facts, rules, claw, opening)
+
+
+def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:
+    """Claws closed over the crown on a base ring."""
+    at = {key: float(ledger.value(f"head.{key}")) for key in ("claw", "inner_opening", "height", "splay", "tip_cover")}
+    stone, wire = facts.stone, at["claw"] * rules.ring_wire_share
+    closing = Closing(float(stone.diameter) / 2, float(stone.girdle), float(facts.run),
+                      float(np.tan(np.radians(facts.crown_angle))), at["tip_cover"],
+                      at["claw"] * rules.tip_thinned_share)
+    inner = at["inner_opening"] / 2
+    lean = float(np.tan(np.radians(at["splay"])))
+    profile = closed_profile(inner, inner + at["claw"], lean, at["height"], closing)
+    low = -at["height"] + wire / 2
+    base = WireRing("base", max(inner + lean * low + wire * (rules.groove_share - 0.5), wire / 2), low, wire)
+    made = Claws(claws.azimuths_deg(choice.claws, choice.orientation), profile, at["claw"],
+                 closing.stone_radius - closing.cover)
+    return HeadShape(at["height"], inner, made, (base,), (), "head.outer_over_claws", "head.width_at_foot")
+
+
+def seams(choice: HeadChoice, alloy: Alloy) -> list[Seam]:
+    """A bought head comes in one piece."""
+    return []

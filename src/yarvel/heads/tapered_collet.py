@@ -1,0 +1,232 @@
+"""Tapered collet: a cone of sheet or driven tube, its rim rolled over as a bezel, or sawn and opened into claws."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from yarvel.figures.figure import COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
+from yarvel.figures.rules import HouseRules
+from yarvel.heads import claws
+from yarvel.heads.shape import Claws, Closing, HeadShape, Wall, closed_profile
+from yarvel.heads.style import HeadChoice, StoneFacts, height_mm
+from yarvel.heads.tube import usual_wall_mm
+from yarvel.metals.alloys import Alloy, head_mass_g
+from yarvel.metals.joints import Seam
+
+STYLE = "tapered-collet"
+LABEL = "Tapered collet"
+FIELDS = ("cut", "included_angle_deg", "wall_mm", "claws", "orientation", "notch_ratio")
+BEZEL, CLAWS = "bezel", "claws"
+_CLAW_SHARE = 0.4
+_CLAW_WIDEST = 2.2
+_SAW_SHARE = 0.55
+"""Claws take this share of the rim, at most so many walls wide; sawn down this share of the height. From memory."""
+
+
+@figure("head.half_angle", "Half-angle of the collet", "°", "min(α₀, atan((1 − k)·r_g/H))", GEOMETRY, places=1,
+        half_angle="α₀", share="k", radius="r_g", height="H")
+def half_angle_deg(half_angle: Number, share: Number, radius: Number, height: Number) -> Number:
+    """Half of the included angle in degrees, or less where the foot would close up."""
+    return np.minimum(half_angle, np.degrees(np.arctan((1 - share) * radius / np.maximum(height, 1e-6))))
+
+
+@figure("head.wall_across", "Wall, measured level", "mm", "t/cos(α)", GEOMETRY, wall="t", half_angle="α")
+def wall_across_mm(wall: Number, half_angle: Number) -> Number:
+    """Thickness in mm of the leaning wall along the girdle plane."""
+    return wall / np.cos(np.radians(half_angle))
+
+
+@figure("head.collet_outer", "Collet at the girdle, outside", "mm", "D + 2·(1 − ρ)·t_h", GEOMETRY,
+        diameter="D", ratio="ρ", wall="t_h")
+def outer_at_girdle_mm(diameter: Number, ratio: Number, wall: Number) -> Number:
+    """Outside diameter in mm at the girdle: the stone, and the wall left outside its seat."""
+    return diameter + 2 * (1 - ratio) * wall
+
+
+@figure("head.inner_opening", "Bore at the girdle", "mm", "D − 2·ρ·t_h", GEOMETRY, diameter="D", ratio="ρ", wall="t_h")
+def bore_mm(diameter: Number, ratio: Number, wall: Number) -> Number:
+    """Bore in mm at the girdle, before the seat is cut."""
+    return diameter - 2 * ratio * wall
+
+
+@figure("seat.depth", "Seat ledge in the wall", "mm", "ρ·t_h", GEOMETRY, ratio="ρ", wall="t_h")
+def ledge_mm(ratio: Number, wall: Number) -> Number:
+    """Width in mm of the ledge that the stone rests on."""
+    return ratio * wall
+
+
+@figure("collet.top_diameter", "Collet's top, outside", "mm", "d_g + 2·(g + e)·tan(α)", GEOMETRY,
+        outer="d_g", girdle="g", rim="e", half_angle="α")
+def top_diameter_mm(outer: Number, girdle: Number, rim: Number, half_angle: Number) -> Number:
+    """Outside diameter in mm at the rim."""
+    return outer + 2 * (girdle + rim) * np.tan(np.radians(half_angle))
+
+
+@figure("collet.top_opening", "Collet's top, opening", "mm", "d_t − 2·t_h", GEOMETRY, top="d_t", wall="t_h")
+def top_opening_mm(top: Number, wall: Number) -> Number:
+    """Opening in mm at the rim before the seat is cut: not more than the stone, so that it sits on the rim."""
+    return top - 2 * wall
+
+
+@figure("collet.foot_diameter", "Collet's foot, outside", "mm", "d_g − 2·H·tan(α)", GEOMETRY,
+        outer="d_g", height="H", half_angle="α")
+def foot_diameter_mm(outer: Number, height: Number, half_angle: Number) -> Number:
+    """Outside diameter in mm at a depth below the girdle, at the foot."""
+    return outer - 2 * height * np.tan(np.radians(half_angle))
+
+
+@figure("collet.height", "Collet's height", "mm", "H + g + e", GEOMETRY, height="H", girdle="g", rim="e")
+def collet_height_mm(height: Number, girdle: Number, rim: Number) -> Number:
+    """Whole height in mm from foot to rim."""
+    return height + girdle + rim
+
+
+@figure("collet.pattern_inner_radius", "Pattern, inner radius", "mm", "(d_f − t_h)/(2·sin(α))", GEOMETRY,
+        foot="d_f", wall="t_h", half_angle="α")
+def pattern_inner_radius_mm(foot: Number, wall: Number, half_angle: Number) -> Number:
+    """Inner radius in mm of the sheet pattern: the mid-wall cone laid flat, at the foot."""
+    return (foot - wall) / (2 * np.sin(np.radians(half_angle)))
+
+
+@figure("collet.pattern_outer_radius", "Pattern, outer radius", "mm", "(d_t − t_h)/(2·sin(α))", GEOMETRY,
+        top="d_t", wall="t_h", half_angle="α")
+def pattern_outer_radius_mm(top: Number, wall: Number, half_angle: Number) -> Number:
+    """Outer radius in mm of the sheet pattern, at the rim."""
+    return (top - wall) / (2 * np.sin(np.radians(half_angle)))
+
+
+@figure("collet.pattern_angle_deg", "Pattern, angle", "°", "360·sin(α)", GEOMETRY, places=1, half_angle="α")
+def pattern_angle_deg(half_angle: Number) -> Number:
+    """Angle in degrees of the sheet pattern."""
+    return 360 * np.sin(np.radians(half_angle))
+
+
+@figure("collet.stretch", "Stretch if driven from tube", "", "(d_t − d_f)/d_f", GEOMETRY, top="d_t", foot="d_f")
+def stretch(top: Number, foot: Number) -> Number:
+    """Strain at the rim of a tube of the foot's diameter, driven into the block until it is a collet."""
+    return (top - foot) / foot
+
+
+@figure("head.metal_volume", "Metal in the head", "mm³", "π·t·(d_f + d_t − 2·t_h)/2·(H + g + e)/cos(α)", GEOMETRY,
+        places=1, wall="t", foot="d_f", top="d_t", across="t_h", height="H", girdle="g", rim="e", half_angle="α")
+def metal_volume_mm3(wall: Number, foot: Number, top: Number, across: Number, height: Number, girdle: Number,
+                     rim: Number, half_angle: Number) -> Number:
+    """Volume in mm³ of the cone before seat and claws are cut: mid-wall area times the wall."""
+    slant = (height + girdle + rim) / np.cos(np.radians(half_angle))
+    return np.pi * wall * (foot + top - 2 * across) / 2 * slant
+
+
+@dataclass(frozen=True)
+class Collet:
+    """A tapered collet begun for one stone."""
+
+    choice: HeadChoice
+    facts: StoneFacts
+    rules: HouseRules
+    wall: float
+    across: Number
+    outer: Number
+    wanted: float
+
+    @property
+    def gallery_height(self) -> Number:
+        """The whole pavilion lies inside the collet."""
+        return self.facts.stone.pavilion_depth + self.rules.culet_clearance_mm
+
+    @property
+    def least_height(self) -> Number:
+        """Enough wall under the seat to bear the stone, mm."""
+        return 2 * self.wall
+
+    @property
+    def fixed_height(self) -> Number | None:
+        """A collet is made to its height."""
+        return None
+
+    @property
+    def ring_drop(self) -> Number | None:
+        """A collet has no rings."""
+        return None
+
+    def angle(self, height: Number) -> Number:
+        """Half-angle in degrees at this height."""
+        return half_angle_deg(self.wanted, self.rules.foot_share, self.outer / 2, height)
+
+    def width_at(self, depth: Number, height: Number) -> Number:
+        """Outside diameter in mm at a depth below the seat."""
+        return foot_diameter_mm(self.outer, depth, self.angle(height))
+
+    def enter(self, ledger: Ledger, height: Number, alloy: Alloy) -> None:
+        """Enter diameters, pattern and mass."""
+        rules, girdle = self.rules, self.facts.stone.girdle
+        ledger.enter(height_mm, height)
+        angle = ledger.enter(half_angle_deg, self.wanted, rules.foot_share, self.outer / 2, height)
+        top = ledger.enter(top_diameter_mm, self.outer, girdle, rules.tube_rim_mm, angle)
+        ledger.enter(top_opening_mm, top, self.across)
+        foot = ledger.enter(foot_diameter_mm, self.outer, height, angle)
+        ledger.enter(collet_height_mm, height, girdle, rules.tube_rim_mm)
+        ledger.enter(pattern_inner_radius_mm, foot, self.across, angle)
+        ledger.enter(pattern_outer_radius_mm, top, self.across, angle)
+        ledger.enter(pattern_angle_deg, angle)
+        ledger.enter(stretch, top, foot)
+        if self.choice.cut == CLAWS:
+            ledger.enter(claws.open_arc_deg, float(self.choice.claws))
+            ledger.enter(claws.open_arc_one_lost_deg, float(self.choice.claws))
+        volume = ledger.enter(metal_volume_mm3, self.wall, foot, top, self.across, height, girdle, rules.tube_rim_mm,
+                              angle)
+        ledger.enter(head_mass_g, volume, alloy.density)
+
+
+def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> Collet:
+    """Wall, ledge and the outside at the girdle."""
+    wall = usual_wall_mm(facts.nominal_diameter, rules) if choice.wall_mm is None else choice.wall_mm
+    wanted = (rules.collet_angle_deg if choice.included_angle_deg is None else choice.included_angle_deg) / 2
+    ledger.given("head.wall", "Wall of the collet", "mm", wall, FROM_MEMORY if choice.wall_mm is None else "chosen")
+    ledger.given("head.included_angle", "Included angle", "°", 2 * wanted,
+                 COMMON_PRACTICE if choice.included_angle_deg is None else "chosen", places=1)
+    across = ledger.enter(wall_across_mm, wall, wanted)
+    ratio = choice.notch_ratio
+    if ratio is None:
+        lip = min(rules.tube_lip_mm, wall)
+        ratio = rules.notch_target if choice.cut == CLAWS else 1 - lip / float(across)
+    stone = facts.stone
+    ledger.given("seat.notch_ratio", "Ledge, share of the wall", "", ratio,
+                 COMMON_PRACTICE if choice.notch_ratio is None else "chosen")
+    outer = ledger.enter(outer_at_girdle_mm, stone.diameter, ratio, across)
+    ledger.enter(bore_mm, stone.diameter, ratio, across)
+    depth = ledger.enter(ledge_mm, ratio, across)
+    ledger.enter(claws.first_cut_mm, rules.first_cut_ratio, across)
+    ledger.enter(claws.remaining_mm, across, depth)
+    return Collet(choice, facts, rules, wall, across, outer, wanted)
+
+
+def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:
+    """The cone rolled over the crown, or its claws closed over it above the sawn wall."""
+    stone = facts.stone
+    outer, bore = (float(ledger.value(f"head.{key}")) / 2 for key in ("collet_outer", "inner_opening"))
+    height = float(ledger.value("head.height"))
+    lean = float(np.tan(np.radians(ledger.value("head.half_angle"))))
+    radius = float(stone.diameter) / 2
+    reach = rules.tip_to_table_share * (1 - float(stone.table)) * radius
+    left = outer - radius
+    cover = min(rules.tube_rim_mm if choice.cut == BEZEL else outer - bore, reach)
+    closing = Closing(radius, float(stone.girdle), float(facts.run), float(np.tan(np.radians(facts.crown_angle))),
+                      cover, left * 0.8)
+    profile = closed_profile(bore, outer, lean, height, closing)
+    keys = {"outer_key": "head.collet_outer", "foot_key": "collet.foot_diameter"}
+    if choice.cut == BEZEL:
+        return HeadShape(height, bore, None, (), (Wall("collet", profile),), **keys)
+    saw = -height * (1 - _SAW_SHARE)
+    low = np.array([(bore - lean * height, -height), (bore + lean * saw, saw), (outer + lean * saw, saw),
+                    (outer - lean * height, -height)])
+    width = _CLAW_SHARE * 2 * np.pi * outer / choice.claws
+    width = min(width, _CLAW_WIDEST * (outer - bore))
+    made = Claws(claws.azimuths_deg(choice.claws, choice.orientation), profile, width, radius - cover)
+    return HeadShape(height, bore, made, (), (Wall("collet", low),), **keys)
+
+
+def seams(choice: HeadChoice, alloy: Alloy) -> list[Seam]:
+    """The seam of a collet of sheet."""
+    return [Seam("collet seam", "hard", "Collet seam (none where it is driven from seamless tube)", (alloy,))]

@@ -1,0 +1,26 @@
+"""Tapered collet: an opening wider than the stone, and the stretch of driving it from tube."""
+
+from __future__ import annotations
+
+from yarvel.planning.calls.call import CAUTION, NOTE, OK, STOP, Call, Situation
+
+OPENING, OVERDRIVEN = "collet-opening-too-wide", "collet-overdriven"
+
+
+def examine(situation: Situation) -> list[Call]:
+    """The top opening must not pass the stone; the stretch is held against the annealed metal's elongation."""
+    if not situation.has("collet.top_opening"):
+        return []
+    opening, stone = round(situation["collet.top_opening"], 6), situation["stone.mean_diameter"]
+    wide = STOP if opening > stone else OK
+    strain, limit = situation["collet.stretch"], situation.alloy.elongation_annealed
+    driven = CAUTION if strain > limit else NOTE
+    more = " Anneal between, or make it from sheet." if driven == CAUTION else ""
+    return [
+        Call(OPENING, wide, "Collet's opening", "The stone must sit on the rim, slightly proud, before the seat is "
+             "cut.", opening, stone, "mm", "notch", "collet.top_opening",
+             {"head": {"wall_mm": None, "notch_ratio": None, "included_angle_deg": None}} if wide == STOP else None,
+             "Wall, ledge and angle as usual" if wide == STOP else ""),
+        Call(OVERDRIVEN, driven, "Driven from tube", f"Overdriving a collet cannot be undone: stop early and look."
+             f"{more}", strain, limit, "", "claw", "collet.stretch"),
+    ]

@@ -1,0 +1,25 @@
+"""Bought head against the stone: too small is overcut, too large does not hold."""
+
+from __future__ import annotations
+
+from yarvel.planning.calls.call import OK, STOP, Call, Situation
+
+SMALL, LARGE = "head-too-small", "head-too-large"
+
+
+def examine(situation: Situation) -> list[Call]:
+    """The notch that this stone takes in the head, against the house's stop and least."""
+    if not situation.has("head.made_for"):
+        return []
+    rules, ratio = situation.rules, round(situation["seat.notch_ratio"], 6)
+    remedy = {"head": {"made_for_mm": round(situation.diameter, 1), "opening_mm": None}}
+    label = f"A head for {situation.diameter:.1f} mm"
+    small, large = (STOP if wrong else OK for wrong in (ratio > rules.notch_stop, ratio < rules.notch_least))
+    return [
+        Call(SMALL, small, "Head for a smaller stone", "The claws would be cut past half to let the stone in; they "
+             "fail sideways later.", ratio, rules.notch_stop, "", "notch", "seat.notch_ratio",
+             remedy if small == STOP else None, label if small == STOP else ""),
+        Call(LARGE, large, "Head for a larger stone", "Too little of the claw lies over the girdle; pressed in, the "
+             "claws lean and the stone sits low.", ratio, rules.notch_least, "", "notch", "seat.notch_ratio",
+             remedy if large == STOP else None, label if large == STOP else ""),
+    ]

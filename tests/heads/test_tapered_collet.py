@@ -1,0 +1,95 @@
+"""Tapered collets: the handbook's gap, the pattern against the cone it rolls into, what must hold at any setting."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from yarvel.heads import tapered_collet as collet
+from yarvel.planning.calls.call import Call
+from yarvel.planning.plan import Plan
+
+COLLET: dict[str, Any] = {"style": "tapered-collet", "claw_mm": None, "notch_ratio": None}
+
+
+def called(plan: Plan, code: str) -> Call:
+    return next(call for call in plan.calls if call.code == code)
+
+
+def test_the_handbooks_gap_of_seventeen_degrees(planned: Callable[..., Plan]) -> None:
+    """Handbook check value: a foot of 4.06 is 4.66 two millimetres up."""
+    up = collet.foot_diameter_mm(4.06, -2.0, 17 / 2)
+    assert float(up) == pytest.approx(4.66, abs=0.005)
+    plan = planned(head=COLLET, fit={"method": "inset"})
+    assert plan["head.included_angle"] == 17
+    widening = 2 * 2.0 * math.tan(math.radians(8.5))
+    assert plan["shank.gap_outside"] - plan["shank.gap_inside"] == pytest.approx(widening)
+    assert plan["shank.gap_inside"] == plan["collet.foot_diameter"]
+
+
+@given(st.floats(2, 14), st.floats(4, 60), st.floats(0.4, 1.0))
+def test_the_pattern_rolls_into_the_cone(planned: Callable[..., Plan], stone: float, angle: float, wall: float) -> None:
+    """A sector's arcs are the mid-wall circles, its breadth the slant height: geometry by arc lengths."""
+    plan = planned(samples=0, stone={"diameters_mm": [stone], "depth_mm": None}, shank=None, fit=None,
+                   head={**COLLET, "included_angle_deg": angle, "wall_mm": min(wall, 0.4 + 0.2 * stone)})
+    turn = math.radians(plan["collet.pattern_angle_deg"])
+    across = plan["head.wall_across"]
+    for radius, diameter in (("inner", "foot"), ("outer", "top")):
+        arc = turn * plan[f"collet.pattern_{radius}_radius"]
+        assert arc == pytest.approx(math.pi * (plan[f"collet.{diameter}_diameter"] - across))
+    slant = plan["collet.pattern_outer_radius"] - plan["collet.pattern_inner_radius"]
+    rise = plan["collet.height"]
+    run = (plan["collet.top_diameter"] - plan["collet.foot_diameter"]) / 2
+    assert slant == pytest.approx(math.hypot(rise, run))
+
+
+@given(st.floats(2, 14), st.floats(4, 60))
+def test_the_foot_stays_open_and_the_pavilion_lies_inside(planned: Callable[..., Plan], stone: float,
+                                                          angle: float) -> None:
+    plan = planned(samples=0, stone={"diameters_mm": [stone], "depth_mm": None}, fit={"method": "inset"},
+                   head={**COLLET, "included_angle_deg": angle})
+    assert plan["collet.foot_diameter"] >= 0.45 * plan["head.collet_outer"] - 1e-9
+    assert plan["head.height"] >= plan["stone.pavilion_depth"] + 0.3 - 1e-9
+    assert plan["collet.top_diameter"] >= plan["head.collet_outer"] >= plan["collet.foot_diameter"]
+
+
+def test_mass_is_that_of_the_developed_sheet(planned: Callable[..., Plan]) -> None:
+    """The pattern's area times the sheet."""
+    plan = planned(head={**COLLET, "metal": "sterling-silver"})
+    outer, inner = plan["collet.pattern_outer_radius"], plan["collet.pattern_inner_radius"]
+    area = math.radians(plan["collet.pattern_angle_deg"]) / 2 * (outer**2 - inner**2)
+    assert plan["head.mass"] == pytest.approx(area * plan["head.wall"] * 10.36 / 1000, rel=1e-3)
+
+
+def test_cut_to_claws_it_is_judged_as_claws(planned: Callable[..., Plan]) -> None:
+    plan = planned(head={**COLLET, "cut": "claws", "claws": 6})
+    assert plan["head.open_arc_one_lost"] == 120
+    assert plan["seat.notch_ratio"] == pytest.approx(0.33)
+    assert len(plan.claw_azimuths_deg) == 6
+    bezel = planned(head=COLLET)
+    assert bezel.claw_azimuths_deg == ()
+    assert "notch-too-deep" not in {call.code for call in bezel.calls}
+
+
+def test_an_opening_wider_than_the_stone_is_refused_and_mended(planned: Callable[..., Plan]) -> None:
+    """Common practice: the stone sits on the collet, slightly proud, before the seat is cut."""
+    head = {**COLLET, "wall_mm": 0.4, "included_angle_deg": 50, "notch_ratio": 0.1}
+    call = called(planned(samples=0, head=head), "collet-opening-too-wide")
+    assert (call.level, call.figure is not None and call.figure > 6.5) == ("stop", True)
+    assert call.remedy is not None
+    after = planned(samples=0, head={**head, **call.remedy["head"]})
+    assert called(after, "collet-opening-too-wide").level == "ok"
+    assert after["collet.top_opening"] <= 6.5
+
+
+def test_driving_from_tube_warns_and_names_the_stretch_left(planned: Callable[..., Plan]) -> None:
+    gentle = called(planned(head={**COLLET, "included_angle_deg": 10}), "collet-overdriven")
+    steep = called(planned(head={**COLLET, "included_angle_deg": 45}), "collet-overdriven")
+    assert (gentle.level, steep.level) == ("note", "caution")
+    assert "cannot be undone" in gentle.message
+    assert steep.limit == 0.38
