@@ -17,8 +17,6 @@ from yarvel.desk.bench.window import BenchWindow
 from yarvel.drawing.painters.qt import text_box
 from yarvel.workshop.store import Store
 
-FOUR_CLAWS = "26-0006"
-
 
 class Hand:
     """A person at the window: finds controls by name, types, clicks and drags; reads what is shown."""

@@ -16,12 +16,12 @@ def _job(stone: dict[str, Any], head: dict[str, Any] | None = None, shank: dict[
 
 
 _DOCKETS: tuple[tuple[str, str, int, str, dict[str, Any]], ...] = (
-    ("Ferry Lane Pawn & Loan", "Pendant tube, peridot", 21, "taken in",
+    ("Ferry Lane Pawn & Loan", "Pendant collet, peridot", 21, "taken in",
      _job({"species": "peridot", "diameters_mm": [4.62, 4.65], "depth_mm": 2.96},
-          {"style": "tube", "metal": "9k-yellow"})),
+          {"style": "tapered-collet", "cut": "claws", "claws": 6, "metal": "9k-yellow"})),
     ("Mrs Oduya-Lindqvist", "Grandmother's ring, loose stone", 3, "on hold",
      _job({"species": "zircon", "diameters_mm": [5.31, 5.48, 5.36], "depth_mm": 3.42, "declared_ct": 0.9},
-          {"claws": 4, "claw_mm": 0.7, "metal": "14k-yellow"},
+          {"style": "bought", "made_for_mm": 5.0, "claws": 4, "claw_mm": 0.9, "height_mm": 4.6, "metal": "14k-yellow"},
           {"size": {"system": "US", "value": "5 3/4"}, "width_mm": 2.2, "thickness_mm": 1.5, "metal": "14k-yellow"},
           {"method": "on-flat", "height": "lowest"})),
     ("Tillerman's Corner", "Cocktail ring, wide band", 9, "planned",

@@ -13,8 +13,8 @@ from yarvel.stones.round_brilliant import FacetSolid
 _LEVELS = 20
 _MANY = 60
 _TURNS = np.linspace(0, 2 * np.pi, 120, endpoint=False)
-_HALF_CIRCLE = np.column_stack([np.cos(np.linspace(-np.pi / 2, np.pi / 2, 10)),
-                                np.sin(np.linspace(-np.pi / 2, np.pi / 2, 10))])
+_HALF_CIRCLE = np.column_stack([np.cos(np.linspace(-np.pi / 2, np.pi / 2, 11)),
+                                np.sin(np.linspace(-np.pi / 2, np.pi / 2, 11))])
 _DIRECTIONS = np.vstack([np.cos(_TURNS), np.sin(_TURNS)])
 
 

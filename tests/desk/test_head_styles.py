@@ -1,0 +1,139 @@
+"""Every head style in the window: its own fields, its own figures, its remedies."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+import pypdf
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QComboBox, QFileDialog
+
+from tests.desk.conftest import Hand
+from yarvel.desk.widgets.figure_list import FigureRow
+from yarvel.heads.styles import STYLES
+from yarvel.planning.calls.call import STOP
+
+TYPED = {
+    "wire-basket": ("head.ring_mm", "0.85", "head.ring_wire", 0.85),
+    "tapered-collet": ("head.included_angle_deg", "28", "head.included_angle", 28.0),
+    "tube": ("head.height_mm", "5.2", "head.tube_length", 5.2),
+    "bought": ("head.made_for_mm", "7", "head.made_for", 7.0),
+}
+LISTED = {
+    "wire-basket": {"head.upper_ring_wire_length", "head.u_piece_length"},
+    "tapered-collet": {"collet.pattern_inner_radius", "collet.pattern_outer_radius", "collet.pattern_angle_deg"},
+    "tube": {"head.tube_outer", "head.tube_length"},
+    "bought": {"head.inner_opening", "head.outer_over_claws"},
+}
+
+
+def choose_style(hand: Hand, style: str) -> None:
+    hand.open_station("Head")
+    combo = hand.field("head.style")
+    assert isinstance(combo, QComboBox)
+    combo.setCurrentIndex(combo.findData(style))
+    combo.activated.emit(combo.currentIndex())
+    hand.bot.wait(15)
+
+
+def test_every_style_is_tried_here() -> None:
+    assert set(TYPED) == set(LISTED) == set(STYLES)
+
+
+@pytest.mark.parametrize("style", STYLES)
+def test_a_style_shows_its_own_fields_and_figures(style: str, hand: Hand) -> None:
+    choose_style(hand, style)
+    station = hand.window.run.stations[2]
+    shown = {path.split(".")[1] for path, field in (*station.numbers.items(), *station.choices.items())
+             if field.isVisible()}
+    assert shown == (set(STYLES[style].FIELDS) - {"notch_ratio"}) | {"style", "metal"}
+    assert {row.key for row in hand.window.findChildren(FigureRow) if row.isVisible()} >= LISTED[style]
+    field, text, key, value = TYPED[style]
+    hand.type(field, text)
+    assert hand.value(key) == pytest.approx(value)
+
+
+@pytest.mark.parametrize("style", STYLES)
+@pytest.mark.parametrize("method", ["on-flat", "inset"])
+def test_a_style_is_drawn_judged_and_printed(style: str, method: str, hand: Hand, tmp_path: Path,
+                                             monkeypatch: pytest.MonkeyPatch) -> None:
+    choose_style(hand, style)
+    hand.window.session.set_value("fit.method", method, "Method")
+    hand.bot.wait(15)
+    assert hand.window.sheet.drawing is not None
+    keys = {text.key for text in hand.window.sheet.figure_texts()}
+    assert {"stone.mean_diameter", "head.inner_opening", "seat.depth", "seat.plane_above_finger"} <= keys
+    for key in sorted(keys):
+        hand.click_figure(key)
+        assert hand.window.working.figure() is not None
+        assert "Origin:" in hand.shown("working.text")
+    target = tmp_path / "sheet.pdf"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(target), ""))
+    hand.window.papers.write_pdf()
+    assert len(pypdf.PdfReader(target).pages) >= 2
+
+
+@pytest.mark.parametrize("style", STYLES)
+def test_remedies_taken_one_after_the_other_leave_no_stop(style: str, hand: Hand) -> None:
+    """Set everything wrong that this style can have wrong, then take whatever the worst call offers, by key."""
+    choose_style(hand, style)
+    wrong = {"wire-basket": {"head": {"notch_ratio": 0.7}, "fit": {"height": 1.5}},
+             "tapered-collet": {"head": {"notch_ratio": 0.05, "wall_mm": 0.4, "included_angle_deg": 50}},
+             "tube": {"head": {"height_mm": 2.0}},
+             "bought": {"head": {"made_for_mm": 5.6, "height_mm": 2.2}}}[style]
+    hand.window.session.patch(wrong, "Everything wrong")
+    hand.window.session.set_value("fit.method", "inset", "Method")
+    assert hand.window.session.plan is not None
+    assert any(call.level == STOP for call in hand.window.session.plan.calls)
+    for _ in range(12):
+        hand.bot.wait(15)
+        if all(call.level != STOP for call in hand.window.session.plan.calls):
+            break
+        hand.window.take_first_remedy()
+    assert [call.code for call in hand.window.session.plan.calls if call.level == STOP] == []
+
+
+def test_a_bought_heads_opening_is_dragged_as_an_opening(hand: Hand) -> None:
+    choose_style(hand, "bought")
+    hand.type_over("head.inner_opening", "6.2")
+    assert hand.window.session.document["head"]["opening_mm"] == 6.2
+    assert hand.value("seat.notch_ratio") == pytest.approx((6.815 - 6.2) / 2 / hand.value("head.claw"))
+    sheet = hand.window.sheet
+    sheet.setFocus()
+    hand.press(Qt.Key.Key_Greater)
+    assert hand.value("head.inner_opening") == pytest.approx(6.25)
+
+
+def test_changing_the_style_and_back_keeps_what_was_typed(hand: Hand) -> None:
+    hand.open_station("Head")
+    hand.type("head.claw_mm", "1.15")
+    choose_style(hand, "tube")
+    assert "head.claw" not in (hand.window.session.plan.figures if hand.window.session.plan else {})
+    choose_style(hand, "wire-basket")
+    assert hand.value("head.claw") == 1.15
+
+
+def test_a_height_that_is_fixed_has_no_grip(hand: Hand) -> None:
+    def grips() -> set[str]:
+        drawing = hand.window.sheet.drawing
+        return {grip.name for grip in drawing.grips} if drawing is not None else set()
+
+    assert grips() == {"seat-height", "opening"}
+    choose_style(hand, "tube")
+    assert grips() == {"seat-height", "opening"}
+    hand.type("head.height_mm", "5")
+    assert grips() == {"opening"}
+
+
+def test_the_demo_shows_every_style(open_hand: Callable[[Path], Hand], demo_path: Path) -> None:
+    hand = open_hand(demo_path)
+    seen = set()
+    for docket_id in range(1, 7):
+        hand.window.dockets.open(docket_id)
+        hand.bot.waitUntil(lambda docket_id=docket_id: hand.window.session.docket is not None
+                           and hand.window.session.docket.id == docket_id)
+        assert hand.window.session.plan is not None
+        seen.add(hand.window.session.plan.job.head.style)
+    assert seen == set(STYLES)

@@ -1,0 +1,108 @@
+"""Outlines of solid things against other ways to the same outline."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from scipy.spatial import ConvexHull
+
+from yarvel.drawing.outlines import (
+    circle,
+    claw_from_above,
+    claw_silhouette,
+    facet_normals,
+    hull,
+    radial_section,
+    reach_by_height,
+    ring_silhouette,
+    wall_silhouette,
+)
+from yarvel.heads.shape import Closing, closed_profile
+from yarvel.stones import round_brilliant as cut
+from yarvel.stones.stone import Stone
+
+
+def area(outline: np.ndarray) -> float:
+    x, y = outline.T
+    return 0.5 * abs(float(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1))))
+
+
+STONE = Stone(6.0, 6.0, 3.65, 0.89, 0.18, 2.58, 0.57)
+
+
+@pytest.mark.parametrize("azimuth", [0.0, 11.25, 22.5, 37.0, 90.0])
+def test_a_section_lies_on_the_solid(azimuth: float) -> None:
+    """Every corner of the section lies on the hull of the solid, and within it: SciPy's hull equations."""
+    solid = cut.solid(STONE)
+    section = radial_section(solid, azimuth)
+    turn = np.radians(azimuth)
+    points = np.column_stack([section[:, 0] * np.cos(turn), section[:, 0] * np.sin(turn), section[:, 1]])
+    equations = ConvexHull(solid.points).equations
+    off = points @ equations[:, :3].T + equations[:, 3]
+    assert off.max() < 1e-7
+    assert np.abs(off.max(axis=1)).max() < 1e-6
+
+
+def test_normals_point_outwards_and_are_one_long() -> None:
+    solid = cut.solid(STONE)
+    normals = facet_normals(solid)
+    assert np.linalg.norm(normals, axis=1) == pytest.approx(1)
+    for (_, loop), normal in zip(solid.facets, normals, strict=True):
+        assert (solid.points @ normal <= solid.points[loop[0]] @ normal + 1e-6).all()
+
+
+def test_a_hull_of_many_points_is_scipys() -> None:
+    points = np.random.default_rng(4).normal(size=(300, 2))
+    assert area(hull(points)) == pytest.approx(ConvexHull(points).volume, rel=2e-3)
+
+
+profiles = st.builds(
+    lambda radius, seat, width, lean, foot: closed_profile(
+        radius - seat * width, radius + (1 - seat) * width, lean, foot,
+        Closing(radius, 0.03 * radius, 1.13, 0.69, min(width, 0.3 * radius), width / 2)),
+    st.floats(1.0, 7), st.floats(0.1, 0.6), st.floats(0.3, 0.6), st.floats(0, 0.4), st.floats(1.5, 6))
+
+
+@given(profiles)
+def test_a_profile_turned_edge_on_keeps_its_reach(profile: np.ndarray) -> None:
+    least, most, heights = reach_by_height(profile)
+    assert (most >= least - 1e-9).all()
+    assert heights[0] == pytest.approx(profile[:, 1].min(), abs=1e-6)
+    assert most.max() <= profile[:, 0].max() + 1e-9
+    side = claw_silhouette((least, most, heights), 0.5, 1.0, 0.0)
+    assert side[:, 0].min() == pytest.approx(least.min())
+    facing = claw_silhouette((least, most, heights), 0.5, 0.0, 1.0)
+    assert np.ptp(facing[:, 0]) == pytest.approx(0.5)
+
+
+@given(profiles)
+def test_a_wall_looks_the_same_from_both_sides(profile: np.ndarray) -> None:
+    outline = wall_silhouette(profile)
+    assert sorted(outline[:, 0]) == pytest.approx(sorted(-outline[:, 0]))
+    assert outline[:, 0].max() <= profile[:, 0].max() + 1e-9
+
+
+@given(st.floats(0.5, 8), st.floats(0.2, 1.5))
+def test_a_ring_edge_on_is_a_bar_with_round_ends(radius: float, wire: float) -> None:
+    outline = ring_silhouette(radius, -1.0, wire)
+    assert np.ptp(outline[:, 0]) == pytest.approx(2 * radius + wire, rel=0.02)
+    assert np.ptp(outline[:, 1]) == pytest.approx(wire)
+    assert area(outline) == pytest.approx(2 * radius * wire + np.pi / 4 * wire**2, rel=0.03)
+
+
+@given(st.floats(0, 360), st.floats(0.3, 3))
+def test_a_claw_from_above_reaches_from_tip_to_outside(azimuth: float, width: float) -> None:
+    outline = claw_from_above(2.0, 4.0, width, azimuth)
+    turn = np.radians(azimuth)
+    along = outline @ np.array([np.cos(turn), np.sin(turn)])
+    across = outline @ np.array([-np.sin(turn), np.cos(turn)])
+    assert along.max() == pytest.approx(4.0)
+    assert along.min() == pytest.approx(2.0, abs=1e-6)
+    assert np.ptp(across) == pytest.approx(width)
+
+
+def test_circles() -> None:
+    assert np.linalg.norm(circle(3.0), axis=1) == pytest.approx(3.0)
+    assert area(circle(1.0, 400)) == pytest.approx(np.pi, rel=1e-3)
