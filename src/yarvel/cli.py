@@ -23,6 +23,8 @@ def main(arguments: list[str] | None = None) -> int:
             return _plan(options)
         if options.command == "sheet":
             return _sheet(options)
+        if options.command == "match":
+            return _match(options)
         return _window(options)
     except YarvelError as error:
         return _refuse(str(error))
@@ -49,6 +51,10 @@ def _parser() -> argparse.ArgumentParser:
     sheet = commands.add_parser("sheet", help="write the bench sheet of a job file")
     sheet.add_argument("job", type=Path, metavar="JOB.json")
     sheet.add_argument("-o", "--output", type=Path, required=True, metavar="OUT.pdf|.svg")
+    match = commands.add_parser("match", help="rank a stock of bought heads for a job's stone, as JSON")
+    match.add_argument("stock", type=Path, metavar="STOCK.csv")
+    match.add_argument("job", type=Path, metavar="JOB.json")
+    match.add_argument("--top", type=int, default=10, metavar="N", help="how many heads to print (10)")
     return parser
 
 
@@ -88,6 +94,25 @@ def _sheet(options: argparse.Namespace) -> int:
             write_bench_pdf(made, options.output, options.job.stem)
     except OSError as error:
         return _refuse(f"{options.output}: {error.strerror or error}: a folder that can be written to")
+    return 0
+
+
+def _match(options: argparse.Namespace) -> int:
+    from yarvel.exchange.job_file import read_job
+    from yarvel.exchange.stock_file import read_stock
+    from yarvel.figures.rules import HouseRules
+    from yarvel.planning.match import match, why
+
+    if options.top < 1:
+        return _refuse(f"--top: {options.top} is not accepted: a whole number from 1")
+    rules = HouseRules()
+    stock = read_stock(options.stock, rules)
+    found = match(read_job(options.job, rules), rules, stock)
+    heads = [{"row": row + 2, "code": stock.codes[row], "notch_ratio": round(float(found.notch_ratio[row]), 4),
+              "culet_clearance_mm": round(float(found.culet_clearance[row]), 3),
+              "trim_mm": round(float(found.trim[row]), 2), "verdict": str(found.verdict[row]),
+              "why": why(found, row, rules)} for row in found.best(options.top)]
+    sys.stdout.write(json.dumps({"format": "yarvel-match/1", "heads": heads}, indent=2, ensure_ascii=False) + "\n")
     return 0
 
 

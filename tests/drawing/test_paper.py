@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterator
 from pathlib import Path
 from xml.etree import ElementTree
@@ -60,6 +61,30 @@ def test_the_true_size_drawing_is_true(pages: list[Page], bench_plan: Plan) -> N
     across = {round((shape["x1"] - shape["x0"]) / MM, 2) for shape in low}
     for width in (6.5, bench_plan["shank.width"]):
         assert any(abs(width - seen) <= 0.02 for seen in across), (width, sorted(across))
+
+
+@pytest.mark.parametrize("angle", [4, 17, 28, 60])
+def test_a_collets_pattern_is_true(angle: float, planned: Callable[..., Plan], tmp_path: Path,
+                                   qapp: QApplication) -> None:
+    """The printed sector's corners, read back: chord and breadth by closed form, to 0.02 mm."""
+    made = planned(head={"style": "tapered-collet", "claw_mm": None, "notch_ratio": None, "included_angle_deg": angle})
+    target = tmp_path / "collet.pdf"
+    write_pdf(bench_sheet(made, HEADING), target, "")
+    with pdfplumber.open(target) as pdf:
+        page = pdf.pages[1]
+        assert "Pattern of the collet" in page.extract_text()
+        sector = max(page.curves, key=lambda curve: len(curve["pts"]))
+    points = [(x / MM, y / MM) for x, y in sector["pts"]]
+    half = math.radians(made["collet.pattern_angle_deg"]) / 2
+    outer, inner = made["collet.pattern_outer_radius"], made["collet.pattern_inner_radius"]
+    wide = 2 * outer * math.sin(half)
+    high = outer - inner * math.cos(half)
+    assert max(x for x, _ in points) - min(x for x, _ in points) == pytest.approx(wide, abs=0.02)
+    assert max(y for _, y in points) - min(y for _, y in points) == pytest.approx(high, abs=0.02)
+
+
+def test_a_head_without_pattern_has_no_pattern_page(pages: list[Page]) -> None:
+    assert "Pattern" not in words(pages)
 
 
 def test_the_sheet_carries_everything(pages: list[Page], bench_plan: Plan) -> None:

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from yarvel.drawing import elements
+from yarvel.drawing import elements, outlines
 from yarvel.drawing.metrics import text_width
 from yarvel.drawing.model import sheet_model
 from yarvel.drawing.primitives import Drawing, Facets, Path
@@ -39,7 +39,7 @@ class Heading:
 
 def bench_sheet(plan: Plan, heading: Heading) -> list[Drawing]:
     """All pages: drawing with the true size beside a ruler bar; figures; the work in order, checks, cautions."""
-    pages = [_drawing_page(plan), *_figure_pages(plan), *_work_pages(plan)]
+    pages = [_drawing_page(plan), *_pattern_pages(plan), *_figure_pages(plan), *_work_pages(plan)]
     for number, page in enumerate(pages, start=1):
         _head(page, heading, number, len(pages))
     return pages
@@ -110,6 +110,38 @@ def ruler_bar(page: Drawing, x: float, y: float) -> None:
     page.text((x, y + 4), "0", 2.6, "middle")
     page.text((x + BAR_MM, y + 4), "50 mm", 2.6, "middle")
     page.text((x + BAR_MM + 8, y), "Lay a ruler on this bar: if it is not 50 mm long, print again at 100 %.", _BODY)
+
+
+def _pattern_pages(plan: Plan) -> list[Drawing]:
+    """The sheet pattern of a collet at 1:1, to lay on the metal; no page where the head has none."""
+    if "collet.pattern_angle_deg" not in plan.figures:
+        return []
+    page = _page()
+    page.text((MARGIN, 27), "Pattern of the collet, 1 : 1: lay it on sheet of "
+              f"{plan.figures['head.wall'].text()}", 3.8, bold=True)
+    page.place(collet_pattern(plan), MARGIN, 32)
+    ruler_bar(page, MARGIN, 236)
+    page.text((MARGIN, 250), "Saw outside the line, round it up, file the seam until no light passes: solder will not "
+              "bridge a gap.", _BODY)
+    return [page]
+
+
+def collet_pattern(plan: Plan) -> Drawing:
+    """The developed cone at 1:1: two arcs and the seam's edges, with its radii and angle."""
+    outer, inner = plan["collet.pattern_outer_radius"], plan["collet.pattern_inner_radius"]
+    turn = np.radians(plan["collet.pattern_angle_deg"])
+    ends = np.pi / 2 - turn / 2, np.pi / 2 + turn / 2
+    width = A4[0] - 2 * MARGIN
+    drawing = Drawing(width, outer + 14)
+    view = View(drawing, (width / 2, outer + 6), 1.0)
+    wide, narrow = outlines.arc(outer, *ends, 90), outlines.arc(inner, *ends, 60)
+    view.area(np.vstack([wide, narrow[::-1]]), "metal-cut", "fine")
+    view.line([(0, inner - 2), (0, outer + 2)], "centre")
+    for line, (name, word) in enumerate((("outer_radius", "outer radius"), ("inner_radius", "inner radius"),
+                                         ("angle_deg", "angle"))):
+        key = f"collet.pattern_{name}"
+        drawing.text((0, 6 + line * _LINE), f"{plan.figures[key].text()} {word}", _BODY, key=key)
+    return drawing
 
 
 def _figure_pages(plan: Plan) -> list[Drawing]:

@@ -55,7 +55,7 @@ def plane_above_finger_mm(height: Number, sagitta: Number) -> Number:
     return height - sagitta
 
 
-@figure("seat.culet_clearance", "Culet above the finger", "mm", "P − h_p", GEOMETRY, plane="P", pavilion="h_p")
+@figure("seat.culet_clearance", "Room under the culet", "mm", "P − h_p", GEOMETRY, plane="P", pavilion="h_p")
 def culet_clearance_mm(plane: Number, pavilion: Number) -> Number:
     """Room in mm between the culet and the finger."""
     return plane - pavilion

@@ -1,0 +1,120 @@
+"""The match: all heads at once give what plans give one by one."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.conftest import BASE, job_with
+from yarvel.exchange.stock_file import read_stock
+from yarvel.figures.errors import JobError
+from yarvel.figures.rules import HouseRules
+from yarvel.planning.match import FITS, LARGE, LOW, SMALL, Stock, match, why
+from yarvel.planning.plan import plan
+
+RULES = HouseRules()
+HEAD = "code,made_for_mm,claw_mm,claws,height_mm,opening_mm\n"
+
+
+def stock_of(rows: list[tuple[float, float, int, float]]) -> Stock:
+    made_for, claw, claws, height = (np.array(column, dtype=float) for column in zip(*rows, strict=True))
+    return Stock(tuple(f"H{row}" for row in range(len(rows))), made_for, claw, claws, made_for - 0.66 * claw, height)
+
+
+rows = st.lists(st.tuples(st.floats(5.5, 7.5), st.floats(0.6, 1.3), st.integers(3, 8), st.floats(2, 8)), min_size=1,
+                max_size=6)
+
+
+@given(rows, st.sampled_from(["on-flat", "inset"]), st.sampled_from(["in-line", "square"]))
+def test_a_match_says_what_plans_say_one_by_one(heads: list[tuple[float, float, int, float]], method: str,
+                                                turned: str) -> None:
+    parts: dict[str, Any] = {"fit": {"method": method}, "head": {"orientation": turned}}
+    found = match(job_with(**parts), RULES, stock_of(heads))
+    for row, (made_for, claw, claws, height) in enumerate(heads):
+        head = {"style": "bought", "made_for_mm": made_for, "claw_mm": claw, "claws": claws, "height_mm": height,
+                "orientation": turned, "notch_ratio": None}
+        made = plan(job_with(head=head, fit={"method": method}), RULES, samples=0)
+        assert found.notch_ratio[row] == pytest.approx(made["seat.notch_ratio"])
+        assert found.culet_clearance[row] == pytest.approx(made["seat.culet_clearance"])
+        levels = {call.code: call.level for call in made.calls}
+        assert (found.verdict[row] == SMALL) == (levels["head-too-small"] == "stop")
+        assert (found.verdict[row] == LARGE) == (levels["head-too-large"] == "stop")
+        if found.verdict[row] == FITS:
+            assert levels["culet-reaches-finger"] == "ok"
+
+
+def test_the_best_head_is_the_one_made_for_the_stone() -> None:
+    heads = [(5.5, 0.9, 4, 4.0), (6.5, 0.9, 4, 3.4), (7.2, 0.9, 4, 4.0), (6.5, 0.9, 4, 1.5), (6.6, 0.9, 4, 3.4),
+             (6.5, 0.9, 4, 7.0)]
+    found = match(job_with(), RULES, stock_of(heads))
+    assert found.verdict.tolist() == [SMALL, FITS, LARGE, LOW, FITS, FITS]
+    assert found.best(3) == [1, 5, 4] or found.best(3) == [1, 4, 5]
+    assert found.best(99)[-1] in (0, 2)
+    assert found.trim[5] == pytest.approx(7.0 - 2.811 - 0.3, abs=0.01)
+    reasons = [why(found, row, RULES) for row in range(len(heads))]
+    assert "overcut" in reasons[0]
+    assert "would not hold" in reasons[2]
+    assert "too low" in reasons[3]
+    assert "taller than it needs" in reasons[5]
+
+
+def test_heads_are_read_from_csv(tmp_path: Path) -> None:
+    path = tmp_path / "stock.csv"
+    path.write_text("\ufeff" + HEAD + "A-1,6.5,0.9,4,3.4,\n\nB-2,6,1,6,4,5.2\n", encoding="utf-8")
+    stock = read_stock(path, RULES)
+    assert stock.codes == ("A-1", "B-2")
+    assert stock.opening.tolist() == pytest.approx([6.5 - 0.66 * 0.9, 5.2])
+    assert len(stock) == 2
+
+
+@pytest.mark.parametrize(("text", "told"), [
+    ("", "stock.csv row 1: no column code, made_for_mm, claw_mm, claws, height_mm"),
+    ("code,claws\nA,4\n", "row 1: no column made_for_mm, claw_mm, height_mm"),
+    (HEAD + "A,6.5,0.9,4,3.4,\nB,x,0.9,4,3.4,\n", "stock.csv row 3 column made_for_mm: 'x' is not accepted: 0.5 to 40"),
+    (HEAD + "A,6.5,0.9,4.5,3.4,\n", "row 2 column claws: '4.5' is not accepted: a whole number, 3 to 8"),
+    (HEAD + "A,6.5,0.9,9,3.4,\n", "row 2 column claws: '9' is not accepted"),
+    (HEAD + "A,6.5,nan,4,3.4,\n", "row 2 column claw_mm: 'nan' is not accepted: 0.3 to 3 mm"),
+    (HEAD + "A,6.5,0.9,4\n", "row 2: 4 cells: 6, as in the first row"),
+    (HEAD + 'A,"6.5,0.9,4,3.4,\n', "not CSV text")])
+def test_a_stock_with_a_problem_is_not_half_read(text: str, told: str, tmp_path: Path) -> None:
+    path = tmp_path / "stock.csv"
+    path.write_text(text)
+    with pytest.raises(JobError) as caught:
+        read_stock(path, RULES)
+    assert told in str(caught.value)
+
+
+@given(st.text(max_size=200))
+def test_no_text_breaks_the_reader(tmp_path_factory: pytest.TempPathFactory, text: str) -> None:
+    path = tmp_path_factory.mktemp("stock") / "stock.csv"
+    path.write_bytes(text.encode("utf-8", "surrogatepass"))
+    with pytest.raises(JobError):
+        read_stock(path, RULES)
+
+
+def test_problems_are_told_but_not_by_the_thousand(tmp_path: Path) -> None:
+    path = tmp_path / "stock.csv"
+    path.write_text(HEAD + "A,x,0.9,4,3.4,\n" * 5000)
+    with pytest.raises(JobError) as caught:
+        read_stock(path, RULES)
+    assert len(caught.value.problems) == 20
+
+
+def test_the_command_prints_a_ranking(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    from yarvel.cli import main
+
+    (tmp_path / "stock.csv").write_text(HEAD + "small,5.5,0.9,4,4,\nright,6.5,0.9,4,3.4,\n")
+    (tmp_path / "job.json").write_text(json.dumps(BASE))
+    assert main(["match", str(tmp_path / "stock.csv"), str(tmp_path / "job.json"), "--top", "2"]) == 0
+    heads = json.loads(capsys.readouterr().out)["heads"]
+    assert [(head["code"], head["row"], head["verdict"]) for head in heads] == [
+        ("right", 3, "fits"), ("small", 2, "too small")]
+    assert main(["match", str(tmp_path / "none.csv"), str(tmp_path / "job.json")]) == 2
+    assert main(["match", str(tmp_path / "stock.csv"), str(tmp_path / "job.json"), "--top", "0"]) == 2
+    assert capsys.readouterr().err.count("\n") == 2
