@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from yarvel.figures.figure import Ledger
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import claws, wire_basket
+from yarvel.heads import claws, notches, wire_basket
 from yarvel.heads.style import HeadChoice, StoneFacts
 from yarvel.planning.plan import Plan
 from yarvel.stones.stone import Stone
@@ -27,8 +27,8 @@ def test_opening_and_outside_by_the_handbooks_formulas(planned: Callable[..., Pl
 @pytest.mark.parametrize(("made_for", "ratio"), [(6.0, 0.27), (5.5, 0.55)])
 def test_a_stone_of_five_nine_in_heads_made_for_other_stones(made_for: float, ratio: float) -> None:
     """Common practice: in a head for 6.0 (wire 0.9, notch 0.33) it sits; in one for 5.5 it is overcut."""
-    opening = claws.inner_opening_mm(made_for, 0.33, 0.9)
-    assert float(claws.notch_ratio(5.9, opening, 0.9)) == pytest.approx(ratio, abs=0.006)
+    opening = notches.claw_opening_mm(made_for, 0.33, 0.9)
+    assert float(notches.notch_ratio(5.9, opening, 0.9)) == pytest.approx(ratio, abs=0.006)
 
 
 @pytest.mark.parametrize(("stone", "low", "high"), [

@@ -10,8 +10,8 @@ import numpy as np
 
 from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.rules import HouseRules
-from yarvel.heads.bought import opening_mm
 from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS
+from yarvel.heads.notches import made_for_opening_mm
 from yarvel.planning.match import Stock
 
 MOST_BYTES = 50_000_000
@@ -66,7 +66,7 @@ def _read(rows: list[list[str]], name: str, rules: HouseRules) -> Stock:
     if problems:
         raise JobError(problems)
     made_for, claw, opening = (np.array(columns[title]) for title in ("made_for_mm", "claw_mm", "opening_mm"))
-    usual = opening_mm(made_for, rules.notch_target, claw)
+    usual = made_for_opening_mm(made_for, rules.notch_target, claw)
     return Stock(tuple(codes), made_for, claw, np.array(columns["claws"]),
                  np.where(np.isnan(opening), usual, opening), np.array(columns["height_mm"]))
 

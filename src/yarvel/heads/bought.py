@@ -8,9 +8,9 @@ import numpy as np
 
 from yarvel.figures.figure import ASSUMED, CHOSEN, GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import claws, wire_basket
-from yarvel.heads.shape import Claws, Closing, HeadShape, WireRing, closed_profile
-from yarvel.heads.style import HeadChoice, StoneFacts, height_mm
+from yarvel.heads import claws, notches, wire_basket
+from yarvel.heads.shape import Claws, HeadShape, WireRing, closed_profile
+from yarvel.heads.style import HeadChoice, StoneFacts, closing_over, height_mm
 from yarvel.metals.alloys import Alloy, head_mass_g
 from yarvel.metals.joints import Seam
 from yarvel.metals.wire import bend_strain
@@ -20,23 +20,10 @@ LABEL = "Bought head"
 FIELDS = ("made_for_mm", "opening_mm", "claws", "orientation", "claw_mm", "height_mm", "trim_mm", "peg_mm")
 
 
-@figure("head.inner_opening", "Opening between the claws", "mm", "M − 2·ρ₀·w", GEOMETRY,
-        made_for="M", ratio="ρ₀", claw="w")
-def opening_mm(made_for: Number, ratio: Number, claw: Number) -> Number:
-    """Opening in mm of a head made for a size with the usual notch."""
-    return made_for - 2 * ratio * claw
-
-
 @figure("head.outer_over_claws", "Outside over the claws", "mm", "o + 2·w", GEOMETRY, opening="o", claw="w")
 def outer_mm(opening: Number, claw: Number) -> Number:
     """Width in mm over opposite claws at the girdle."""
     return opening + 2 * claw
-
-
-@figure("seat.depth", "Seat depth in the claw", "mm", "(D − o)/2", GEOMETRY, diameter="D", opening="o")
-def seat_depth_mm(diameter: Number, opening: Number) -> Number:
-    """How deep in mm the stone's edge lies in the claw; negative where the stone falls through."""
-    return (diameter - opening) / 2
 
 
 @figure("head.fixed_height", "Head's height after trimming", "mm", "h − Δ", GEOMETRY, height="h", trim="Δ")
@@ -125,26 +112,24 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     if choice.peg_mm is not None:
         ledger.given("head.peg", "Peg", "mm", choice.peg_mm, CHOSEN)
     if choice.opening_mm is None:
-        opening = float(ledger.enter(opening_mm, made_for, rules.notch_target, claw))
+        opening = float(ledger.enter(notches.made_for_opening_mm, made_for, rules.notch_target, claw))
     else:
         opening = choice.opening_mm
         ledger.given("head.inner_opening", "Opening between the claws", "mm", opening, CHOSEN)
     stone = facts.stone
     ledger.enter(outer_mm, opening, claw)
-    depth = ledger.enter(seat_depth_mm, stone.diameter, opening)
-    ledger.enter(claws.notch_ratio, stone.diameter, opening, claw)
-    ledger.enter(claws.first_cut_mm, rules.first_cut_ratio, claw)
-    ledger.enter(claws.remaining_mm, claw, depth)
+    depth = ledger.enter(notches.claw_reach_mm, stone.diameter, opening)
+    ledger.enter(notches.notch_ratio, stone.diameter, opening, claw)
+    ledger.enter(notches.first_cut_mm, rules.first_cut_ratio, claw)
+    ledger.enter(notches.claw_left_mm, claw, depth)
     return Bought(choice, facts, rules, claw, opening)
 
 
 def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:
     """Claws closed over the crown on a base ring."""
     at = {key: float(ledger.value(f"head.{key}")) for key in ("claw", "inner_opening", "height", "splay", "tip_cover")}
-    stone, wire = facts.stone, at["claw"] * rules.ring_wire_share
-    closing = Closing(float(stone.diameter) / 2, float(stone.girdle), float(facts.run),
-                      float(np.tan(np.radians(facts.crown_angle))), at["tip_cover"],
-                      at["claw"] * rules.tip_thinned_share)
+    wire = at["claw"] * rules.ring_wire_share
+    closing = closing_over(facts, at["tip_cover"], at["claw"] * rules.tip_thinned_share)
     inner = at["inner_opening"] / 2
     lean = float(np.tan(np.radians(at["splay"])))
     profile = closed_profile(inner, inner + at["claw"], lean, at["height"], closing)

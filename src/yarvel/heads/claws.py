@@ -35,44 +35,6 @@ def clock(azimuth_deg: float) -> str:
     return f"{(hour - 1) % 12 + 1}" + (f":{rest:02d}" if rest else "")
 
 
-@figure("seat.depth", "Seat depth in the claw", "mm", "ρ·w", COMMON_PRACTICE, notch_ratio="ρ", claw="w")
-def seat_depth_mm(notch_ratio: Number, claw: Number) -> Number:
-    """How deep in mm the stone's edge lies in the claw."""
-    return notch_ratio * claw
-
-
-@figure("head.inner_opening", "Opening between the claws", "mm", "D − 2·ρ·w", GEOMETRY,
-        diameter="D", notch_ratio="ρ", claw="w")
-def inner_opening_mm(diameter: Number, notch_ratio: Number, claw: Number) -> Number:
-    """Width in mm between the claws' inner faces at the girdle, before the seat is cut."""
-    return diameter - 2 * notch_ratio * claw
-
-
-@figure("head.outer_over_claws", "Outside over the claws", "mm", "D + 2·w·(1 − ρ)", GEOMETRY,
-        diameter="D", notch_ratio="ρ", claw="w")
-def outer_over_claws_mm(diameter: Number, notch_ratio: Number, claw: Number) -> Number:
-    """Width in mm over opposite claws at the girdle."""
-    return diameter + 2 * claw * (1 - notch_ratio)
-
-
-@figure("seat.notch_ratio", "Notch ratio", "", "(D − o)/(2·w)", GEOMETRY, diameter="D", opening="o", claw="w")
-def notch_ratio(diameter: Number, opening: Number, claw: Number) -> Number:
-    """Share of the claw that the notch takes, for a stone of this diameter in a head of this opening."""
-    return (diameter - opening) / (2 * claw)
-
-
-@figure("seat.first_cut", "First cut", "mm", "q·w", COMMON_PRACTICE, share="q", claw="w")
-def first_cut_mm(share: Number, claw: Number) -> Number:
-    """Depth in mm of the first cut into the claw."""
-    return share * claw
-
-
-@figure("seat.remaining", "Claw left behind the girdle", "mm", "w − s", GEOMETRY, claw="w", depth="s")
-def remaining_mm(claw: Number, depth: Number) -> Number:
-    """Metal in mm left behind the girdle."""
-    return claw - depth
-
-
 @figure("head.tip_cover", "Tip over the crown", "mm", "min(w·k, q·(1 − t)·D/2)", COMMON_PRACTICE,
         claw="w", share="k", way="q", table="t", diameter="D")
 def tip_cover_mm(claw: Number, share: Number, way: Number, table: Number, diameter: Number) -> Number:

@@ -5,9 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Protocol
 
+import numpy as np
+
 from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
-from yarvel.heads.shape import HeadShape
+from yarvel.heads.shape import Closing, HeadShape
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 from yarvel.stones.stone import Stone
@@ -45,6 +47,13 @@ class StoneFacts:
     run: Number
     crown_angle: Number
     nominal_diameter: float
+
+
+def closing_over(facts: StoneFacts, cover: float, tip_thickness: float) -> Closing:
+    """What a tip or lip closed over this stone looks like, for a stone of plain numbers; lengths in mm."""
+    stone = facts.stone
+    return Closing(float(stone.diameter) / 2, float(stone.girdle), float(facts.run),
+                   float(np.tan(np.radians(facts.crown_angle))), cover, tip_thickness)
 
 
 @figure("head.height", "Height from foot to seat", "mm", "H", GEOMETRY, height="H")

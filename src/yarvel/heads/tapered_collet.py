@@ -8,10 +8,10 @@ import numpy as np
 
 from yarvel.figures.figure import COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import claws
-from yarvel.heads.shape import Claws, Closing, HeadShape, Wall, closed_profile
-from yarvel.heads.style import HeadChoice, StoneFacts, height_mm
-from yarvel.heads.tube import usual_wall_mm
+from yarvel.heads import claws, notches
+from yarvel.heads.shape import Claws, HeadShape, Wall, closed_profile
+from yarvel.heads.style import HeadChoice, StoneFacts, closing_over, height_mm
+from yarvel.heads.tube import LIP_THINNED, usual_wall_mm
 from yarvel.metals.alloys import Alloy, head_mass_g
 from yarvel.metals.joints import Seam
 
@@ -36,25 +36,6 @@ def half_angle_deg(half_angle: Number, share: Number, radius: Number, height: Nu
 def wall_across_mm(wall: Number, half_angle: Number) -> Number:
     """Thickness in mm of the leaning wall along the girdle plane."""
     return wall / np.cos(np.radians(half_angle))
-
-
-@figure("head.collet_outer", "Collet at the girdle, outside", "mm", "D + 2·(1 − ρ)·t_h", GEOMETRY,
-        diameter="D", ratio="ρ", wall="t_h")
-def outer_at_girdle_mm(diameter: Number, ratio: Number, wall: Number) -> Number:
-    """Outside diameter in mm at the girdle: the stone, and the wall left outside its seat."""
-    return diameter + 2 * (1 - ratio) * wall
-
-
-@figure("head.inner_opening", "Bore at the girdle", "mm", "D − 2·ρ·t_h", GEOMETRY, diameter="D", ratio="ρ", wall="t_h")
-def bore_mm(diameter: Number, ratio: Number, wall: Number) -> Number:
-    """Bore in mm at the girdle, before the seat is cut."""
-    return diameter - 2 * ratio * wall
-
-
-@figure("seat.depth", "Seat ledge in the wall", "mm", "ρ·t_h", GEOMETRY, ratio="ρ", wall="t_h")
-def ledge_mm(ratio: Number, wall: Number) -> Number:
-    """Width in mm of the ledge that the stone rests on."""
-    return ratio * wall
 
 
 @figure("collet.top_diameter", "Collet's top, outside", "mm", "d_g + 2·(g + e)·tan(α)", GEOMETRY,
@@ -194,11 +175,11 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     stone = facts.stone
     ledger.given("seat.notch_ratio", "Ledge, share of the wall", "", ratio,
                  COMMON_PRACTICE if choice.notch_ratio is None else "chosen")
-    outer = ledger.enter(outer_at_girdle_mm, stone.diameter, ratio, across)
-    ledger.enter(bore_mm, stone.diameter, ratio, across)
-    depth = ledger.enter(ledge_mm, ratio, across)
-    ledger.enter(claws.first_cut_mm, rules.first_cut_ratio, across)
-    ledger.enter(claws.remaining_mm, across, depth)
+    outer = ledger.enter(notches.collet_outer_mm, stone.diameter, ratio, across)
+    ledger.enter(notches.collet_bore_mm, stone.diameter, ratio, across)
+    depth = ledger.enter(notches.collet_depth_mm, ratio, across)
+    ledger.enter(notches.first_cut_mm, rules.first_cut_ratio, across)
+    ledger.enter(notches.wall_left_mm, across, depth)
     return Collet(choice, facts, rules, wall, across, outer, wanted)
 
 
@@ -212,8 +193,7 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     reach = rules.tip_to_table_share * (1 - float(stone.table)) * radius
     left = outer - radius
     cover = min(rules.tube_rim_mm if choice.cut == BEZEL else outer - bore, reach)
-    closing = Closing(radius, float(stone.girdle), float(facts.run), float(np.tan(np.radians(facts.crown_angle))),
-                      cover, left * 0.8)
+    closing = closing_over(facts, cover, left * LIP_THINNED)
     profile = closed_profile(bore, outer, lean, height, closing)
     keys = {"outer_key": "head.collet_outer", "foot_key": "collet.foot_diameter"}
     if choice.cut == BEZEL:

@@ -6,16 +6,18 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from yarvel.figures.figure import COMMON_PRACTICE, GEOMETRY, Ledger, Number, figure
+from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import claws
-from yarvel.heads.shape import Closing, HeadShape, Wall, closed_profile
-from yarvel.heads.style import HeadChoice, StoneFacts, height_mm
+from yarvel.heads import notches
+from yarvel.heads.shape import HeadShape, Wall, closed_profile
+from yarvel.heads.style import HeadChoice, StoneFacts, closing_over, height_mm
 from yarvel.metals.alloys import Alloy, head_mass_g
 from yarvel.metals.joints import Seam
 
 STYLE = "tube"
 LABEL = "Tube"
+LIP_THINNED = 0.8
+"""A lip rolled over the crown is drawn at this share of its wall; from memory."""
 FIELDS = ("wall_mm", "height_mm", "seated", "notch_ratio")
 
 
@@ -29,24 +31,6 @@ def tube_outer_mm(diameter: Number, lip: Number) -> Number:
 def bore_mm(outer: Number, wall: Number) -> Number:
     """Bore in mm below the seat."""
     return outer - 2 * wall
-
-
-@figure("seat.depth", "Seat ledge in the wall", "mm", "(D − o)/2", GEOMETRY, diameter="D", bore="o")
-def ledge_mm(diameter: Number, bore: Number) -> Number:
-    """Width in mm of the ledge that the stone rests on."""
-    return (diameter - bore) / 2
-
-
-@figure("seat.first_cut", "First cut", "mm", "q·t_w", COMMON_PRACTICE, share="q", wall="t_w")
-def first_cut_mm(share: Number, wall: Number) -> Number:
-    """Depth in mm of the first cut into the wall."""
-    return share * wall
-
-
-@figure("seat.remaining", "Wall left outside the girdle", "mm", "t_w − s", GEOMETRY, wall="t_w", depth="s")
-def remaining_mm(wall: Number, depth: Number) -> Number:
-    """Wall in mm left outside the girdle."""
-    return wall - depth
 
 
 @figure("head.tube_length", "Length of tube", "mm", "H + g + e", GEOMETRY, height="H", girdle="g", rim="e")
@@ -134,11 +118,11 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
         lip = wall * (1 - choice.notch_ratio)
     outer = ledger.enter(tube_outer_mm, stone.diameter, np.minimum(lip, wall))
     bore = ledger.enter(bore_mm, outer, wall)
-    depth = ledger.enter(ledge_mm, stone.diameter, bore)
-    ledger.enter(claws.notch_ratio, stone.diameter, bore, wall)
+    depth = ledger.enter(notches.wall_reach_mm, stone.diameter, bore)
+    ledger.enter(notches.notch_ratio, stone.diameter, bore, wall)
     if not choice.seated:
-        ledger.enter(first_cut_mm, rules.first_cut_ratio, wall)
-    ledger.enter(remaining_mm, wall, depth)
+        ledger.enter(notches.first_cut_mm, rules.first_cut_ratio, wall)
+    ledger.enter(notches.wall_left_mm, wall, depth)
     return Tube(choice, facts, rules, wall, outer)
 
 
@@ -148,8 +132,7 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     outer, bore = (float(ledger.value(f"head.{key}")) / 2 for key in ("tube_outer", "inner_opening"))
     height = float(ledger.value("head.height"))
     cover = min(rules.tube_rim_mm, rules.tip_to_table_share * (1 - float(stone.table)) * float(stone.diameter) / 2)
-    closing = Closing(float(stone.diameter) / 2, float(stone.girdle), float(facts.run),
-                      float(np.tan(np.radians(facts.crown_angle))), cover, (outer - float(stone.diameter) / 2) * 0.8)
+    closing = closing_over(facts, cover, (outer - float(stone.diameter) / 2) * LIP_THINNED)
     wall = Wall("tube", closed_profile(bore, outer, 0.0, height, closing))
     return HeadShape(height, bore, None, (), (wall,), "head.tube_outer", "head.tube_outer")
 

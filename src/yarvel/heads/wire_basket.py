@@ -8,9 +8,9 @@ import numpy as np
 
 from yarvel.figures.figure import COMMON_PRACTICE, GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import claws
-from yarvel.heads.shape import Claws, Closing, HeadShape, WireRing, closed_profile
-from yarvel.heads.style import HeadChoice, StoneFacts, height_mm
+from yarvel.heads import claws, notches
+from yarvel.heads.shape import Claws, HeadShape, WireRing, closed_profile
+from yarvel.heads.style import HeadChoice, StoneFacts, closing_over, height_mm
 from yarvel.metals.alloys import Alloy, head_mass_g
 from yarvel.metals.joints import Seam
 from yarvel.metals.wire import bend_strain
@@ -206,12 +206,12 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     ledger.given("head.ring_wire", "Ring wire", "mm", ring, "from memory" if choice.ring_mm is None else "chosen")
     ledger.given("head.ring_drop", "Upper ring's top below the girdle", "mm", drop,
                  COMMON_PRACTICE if choice.ring_drop_mm is None else "chosen")
-    opening = ledger.enter(claws.inner_opening_mm, stone.diameter, ratio, claw)
-    ledger.enter(claws.outer_over_claws_mm, stone.diameter, ratio, claw)
-    depth = ledger.enter(claws.seat_depth_mm, ratio, claw)
-    ledger.enter(claws.notch_ratio, stone.diameter, opening, claw)
-    ledger.enter(claws.first_cut_mm, rules.first_cut_ratio, claw)
-    ledger.enter(claws.remaining_mm, claw, depth)
+    opening = ledger.enter(notches.claw_opening_mm, stone.diameter, ratio, claw)
+    ledger.enter(notches.outer_over_claws_mm, stone.diameter, ratio, claw)
+    depth = ledger.enter(notches.claw_depth_mm, ratio, claw)
+    ledger.enter(notches.notch_ratio, stone.diameter, opening, claw)
+    ledger.enter(notches.first_cut_mm, rules.first_cut_ratio, claw)
+    ledger.enter(notches.claw_left_mm, claw, depth)
     places = claws.azimuths_deg(choice.claws, choice.orientation)
     reach = float(np.max(np.abs(np.cos(np.radians(places)))))
     return Basket(choice, facts, rules, claw, ring, drop, opening, reach)
@@ -222,10 +222,8 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     at = {key: float(ledger.value(f"head.{key}")) for key in (
         "claw", "ring_wire", "ring_drop", "inner_opening", "height", "splay", "upper_ring_outer", "lower_ring_outer",
         "tip_cover")}
-    stone, wire = facts.stone, at["ring_wire"]
-    closing = Closing(float(stone.diameter) / 2, float(stone.girdle), float(facts.run),
-                      float(np.tan(np.radians(facts.crown_angle))), at["tip_cover"],
-                      at["claw"] * rules.tip_thinned_share)
+    wire = at["ring_wire"]
+    closing = closing_over(facts, at["tip_cover"], at["claw"] * rules.tip_thinned_share)
     inner = at["inner_opening"] / 2
     lean = float(np.tan(np.radians(at["splay"])))
     profile = closed_profile(inner, inner + at["claw"], lean, at["height"], closing)

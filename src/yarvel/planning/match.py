@@ -8,8 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import claws, wire_basket
-from yarvel.heads.bought import seat_depth_mm
+from yarvel.heads import claws, notches, wire_basket
 from yarvel.planning import sampling
 from yarvel.planning.compute import band_of, compute
 from yarvel.planning.job import FitJob, Job, check
@@ -66,13 +65,13 @@ def match(job: Job, rules: HouseRules, stock: Stock) -> Matches:
     mean = sum(job.stone.diameters_mm) / len(job.stone.diameters_mm)
     stone = compute(job, rules, sampling.nominal(job.stone), mean).facts.stone
     diameter, pavilion = float(stone.diameter), float(stone.pavilion_depth)
-    ratio = np.asarray(claws.notch_ratio(diameter, stock.opening, stock.claw), dtype=float)
+    ratio = np.asarray(notches.notch_ratio(diameter, stock.opening, stock.claw), dtype=float)
     clearance = _clearance(job, rules, stock, pavilion)
     spare = clearance - rules.culet_clearance_mm
     verdict = np.select([ratio > rules.notch_stop, ratio < rules.notch_least, spare < -1e-9], [SMALL, LARGE, LOW], FITS)
     trim = np.where(spare >= _TOO_TALL_MM, spare, 0.0)
     wrong = np.select([verdict == FITS, verdict == LOW], [0.0, 100.0], 1000.0)
-    off = np.abs(np.asarray(seat_depth_mm(diameter, stock.opening)) - rules.notch_target * stock.claw)
+    off = np.abs(np.asarray(notches.claw_reach_mm(diameter, stock.opening)) - rules.notch_target * stock.claw)
     cost = wrong + np.abs(ratio - rules.notch_target) * 10 + off + np.maximum(spare, 0) * 0.2
     return Matches(ratio, clearance, trim, verdict, cost)
 
