@@ -8,7 +8,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QSettings, QTimer
 from PySide6.QtGui import QGuiApplication, QIcon
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QMessageBox
 
 from yarvel.desk.actions import icon
 from yarvel.desk.bench.window import BenchWindow
@@ -17,6 +17,7 @@ from yarvel.desk.runner import Runner
 from yarvel.desk.session import Session
 from yarvel.desk.theme import THEMES, apply_theme
 from yarvel.drawing.painters.qt import load_fonts
+from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.peek import peek
 from yarvel.workshop.places import default_store, demo_store
@@ -32,8 +33,13 @@ def run(store: Path | None, demo: bool) -> int:
     StoreError : the store cannot be opened.
     """
     path = store if store is not None else demo_store() if demo else default_store()
-    prepare_store(path, demo)
     application = QApplication(sys.argv[:1])
+    try:
+        prepare_store(path, demo)
+    except StoreError as error:
+        if store is None and not sys.stderr.isatty():
+            QMessageBox.critical(None, "Yarvel", str(error))
+        raise
     window = open_window(application, path)
     window.show()
     QTimer.singleShot(_STORE_DELAY_MS, window.dockets.begin)

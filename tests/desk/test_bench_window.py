@@ -179,6 +179,21 @@ def test_undo_and_redo_go_step_by_step(hand: Hand) -> None:
     assert (hand.value("head.claw"), hand.value("seat.notch_ratio")) == (1.2, pytest.approx(0.3))
 
 
+def test_undo_reaches_the_job_while_a_field_has_the_focus(hand: Hand) -> None:
+    hand.open_station("Head")
+    hand.type("head.claw_mm", "1.2")
+    hand.press(Qt.Key.Key_M, CONTROL)
+    assert hand.field("head.claw_mm").hasFocus()
+    hand.press(Qt.Key.Key_Z, CONTROL)
+    assert hand.value("head.claw") == 1.2
+    hand.press(Qt.Key.Key_Z, CONTROL)
+    assert hand.value("head.claw") == 1.05
+    hand.bot.wait(10)
+    assert hand.field("head.claw_mm").property("text") == ""
+    hand.press(Qt.Key.Key_Z, CONTROL | SHIFT)
+    assert hand.value("head.claw") == 1.2
+
+
 def test_a_remedy_is_previewed_taken_undone_and_redone(hand: Hand) -> None:
     button = card(hand, "notch-too-deep").remedy
     assert button.text() == "Notch 0.33 of the claw"
@@ -222,6 +237,20 @@ def test_dragging_the_seat_line_is_one_step(hand: Hand) -> None:
     assert hand.window.session.plan.figures["stone.depth"].plus_minus > 0
     hand.window.undo()
     assert hand.value("seat.plane_above_finger") == pytest.approx(before)
+
+
+def test_the_seat_line_itself_can_be_taken_hold_of(hand: Hand) -> None:
+    sheet = hand.window.sheet
+    assert sheet.drawing is not None
+    grip = next(found for found in sheet.drawing.grips if found.name == "seat-height")
+    on_line = QPointF(grip.at[0] * sheet.per_mm - 60, grip.at[1] * sheet.per_mm + 2)
+    assert sheet.grip_at(on_line) is grip
+    assert sheet.grip_at(on_line + QPointF(0, 12)) is None
+    before = hand.value("seat.plane_above_finger")
+    hand.bot.mousePress(sheet, Qt.MouseButton.LeftButton, pos=on_line.toPoint())
+    hand.bot.mouseMove(sheet, on_line.toPoint() - QPoint(0, 25))
+    hand.bot.mouseRelease(sheet, Qt.MouseButton.LeftButton, pos=on_line.toPoint() - QPoint(0, 25))
+    assert hand.value("seat.plane_above_finger") > before + 0.5
 
 
 def test_dragging_the_opening_changes_the_notch(hand: Hand) -> None:

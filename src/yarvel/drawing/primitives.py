@@ -55,7 +55,10 @@ class Text:
 
 @dataclass(frozen=True)
 class Grip:
-    """A place that can be dragged: ``axis`` is "x" or "y"; moving by 1 mm on paper changes ``value`` by ``per_mm``."""
+    """A place that can be dragged: ``axis`` is "x" or "y"; moving by 1 mm on paper changes ``value`` by ``per_mm``.
+
+    ``reach`` is how far, in mm, a line to the left of the grip can be taken hold of too.
+    """
 
     name: str
     label: str
@@ -63,6 +66,7 @@ class Grip:
     axis: str
     value: float
     per_mm: float
+    reach: float = 0.0
 
 
 @dataclass

@@ -356,7 +356,7 @@ def _grips(drawing: Drawing, model: SheetModel, placed: Placement) -> None:
     if model.finger is not None and not fixed:
         place = front.at(placed.half + _GRIP_OUT / placed.scale, 0)
         drawing.grips.append(Grip("seat-height", "Seat height above the finger", place, "y", -model.finger,
-                                  -1 / placed.scale))
+                                  -1 / placed.scale, 2 * placed.half * placed.scale + _GRIP_OUT))
     section = View(drawing, placed.section, placed.scale)
     drawing.grips.append(Grip("opening", "Opening between the claws" if model.head.claws else "Bore of the tube",
                               section.at(model.head.opening_radius, -model.head.height - 0.25), "x",

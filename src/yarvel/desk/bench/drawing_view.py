@@ -15,7 +15,7 @@ from yarvel.planning.plan import Plan
 
 NATURAL_MM = 150.0
 LEAST_PER_MM, MOST_PER_MM = 4.4, 5.6
-_GRIP_PX = 12.0
+_GRIP_PX, _LINE_PX = 12.0, 4.0
 _EMPTY = "Lay the gauge on: type the first diameter into the station Stone."
 
 
@@ -135,6 +135,8 @@ class DrawingView(QWidget):
         """The grip under a point, where there is one."""
         for grip in self.drawing.grips if self.drawing is not None else []:
             off = self._grip_point(grip) - point
+            if grip.reach and abs(off.y()) <= _LINE_PX and 0 <= off.x() <= grip.reach * self.per_mm:
+                return grip
             if abs(off.x()) <= _GRIP_PX and abs(off.y()) <= _GRIP_PX:
                 return grip
         return None

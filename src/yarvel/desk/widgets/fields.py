@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PySide6.QtCore import QEvent, Qt, Signal
-from PySide6.QtGui import QFocusEvent, QKeyEvent
+from PySide6.QtGui import QFocusEvent, QKeyEvent, QKeySequence
 from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QLineEdit, QSizePolicy, QWidget
 
 LABEL_WIDTH = 108
@@ -18,8 +18,18 @@ class GaugeEdit(QLineEdit):
     put_back = Signal()
     left = Signal()
 
+    def event(self, event: QEvent) -> bool:
+        """Undo and redo belong to the job, also while a field has the focus."""
+        if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent) and _is_undo(event):
+            event.ignore()
+            return False
+        return super().event(event)
+
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Enter and Escape are the field's own; the rest is ordinary typing."""
+        if _is_undo(event):
+            event.ignore()
+            return
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.entered.emit()
             self.focusNextChild()
@@ -38,6 +48,10 @@ class GaugeEdit(QLineEdit):
         """Leaving a field ends one go of typing."""
         super().focusOutEvent(event)
         self.left.emit()
+
+
+def _is_undo(event: QKeyEvent) -> bool:
+    return event.matches(QKeySequence.StandardKey.Undo) or event.matches(QKeySequence.StandardKey.Redo)
 
 
 class NumberField(QWidget):
