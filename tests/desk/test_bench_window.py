@@ -305,6 +305,16 @@ def test_a_figure_typed_over_with_nonsense_says_so_and_changes_nothing(hand: Han
     hand.bot.waitUntil(lambda: hand.window.findChild(QLineEdit, "sheet.editor") is None)
 
 
+def test_a_figure_that_is_gone_while_it_is_typed_over_is_told(hand: Hand) -> None:
+    hand.bot.mouseDClick(hand.window.sheet, Qt.MouseButton.LeftButton, pos=hand.figure_point("head.claw"))
+    hand.window.session.set_value("head.style", "tube", "Style")
+    hand.bot.keyClicks(hand.field("sheet.editor"), "1.1")
+    hand.bot.keyClick(hand.field("sheet.editor"), Qt.Key.Key_Return)
+    assert "no longer there" in hand.shown("banner")
+    hand.window.dockets.open(3)
+    hand.bot.waitUntil(lambda: hand.window.findChild(QLineEdit, "sheet.editor") is None)
+
+
 def test_a_figure_that_follows_says_that_it_follows(hand: Hand) -> None:
     hand.bot.mouseDClick(hand.window.sheet, Qt.MouseButton.LeftButton, pos=hand.figure_point("head.upper_ring_outer"))
     assert "follows from other figures" in hand.shown("banner")

@@ -8,7 +8,7 @@ from PySide6.QtCore import QObject
 from PySide6.QtGui import QUndoCommand, QUndoStack
 
 from yarvel.desk.docket_in_hand import DocketInHand, Document
-from yarvel.desk.edits import typed_over
+from yarvel.desk.edits import can_type_over, typed_over
 from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.calls.call import Call
@@ -110,7 +110,11 @@ class Session(DocketInHand):
 
     def type_over(self, key: str, text: str) -> bool:
         """A figure on the sheet was typed over; False where the value is not accepted."""
-        if self.plan is None or not _is_number(text):
+        if self.plan is None or not can_type_over(self.plan, key):
+            self._refuse(key, text, Problem(key, "this figure is no longer there to type over", "see its working"),
+                         keep=False)
+            return False
+        if not _is_number(text):
             self._refuse(key, text, Problem(key, f"{text!r} is no number", "a number"), keep=False)
             return False
         value = float(text.strip().replace(",", ".").replace("−", "-"))

@@ -180,5 +180,6 @@ class SheetView(DrawingView):
         self.redraw()
 
     def _on_docket(self) -> None:
+        self._close_editor()
         if self.session.plan is None:
             self._call = ""
