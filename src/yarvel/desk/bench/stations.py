@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
 from yarvel.desk.session import Session, value_at
@@ -68,6 +69,14 @@ class Station(QWidget):
         self.column.addWidget(label)
         return label
 
+    def account(self) -> QLabel:
+        """Add a longer text, rich, in the ordinary colour."""
+        label = self.remark()
+        label.setProperty("quiet", False)
+        label.setTextFormat(Qt.TextFormat.RichText)
+        label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        return label
+
     def figures(self, *keys: str) -> None:
         """Add a list of figures, those of the keys that the plan has."""
         self._listed = keys
@@ -112,7 +121,9 @@ class Station(QWidget):
         """Put every problem beside its field."""
         for path, field in self.numbers.items():
             problem = self.session.problems.get(path)
-            field.show_problem("" if problem is None else problem_text(problem.wrong, problem.accepted))
+            held = number_text(value_at(self.session.document, path))
+            until = f". Until then {held} holds" if held and problem is not None else ""
+            field.show_problem("" if problem is None else problem_text(problem.wrong, problem.accepted) + until)
 
     def first_field(self) -> QWidget | None:
         """Where typing starts when the station opens."""

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from html import escape
+
 from PySide6.QtWidgets import QCheckBox, QLabel, QVBoxLayout, QWidget
 
 from yarvel.desk.bench.stations import MISSING, Station
@@ -18,7 +20,7 @@ class JointsStation(Station):
 
     def build(self) -> None:
         """The station's lines."""
-        self._text = self.remark()
+        self._text = self.account()
 
     def refresh(self) -> None:
         """The soldering step."""
@@ -44,13 +46,13 @@ class SettingStation(Station):
 
     def build(self) -> None:
         """The station's lines."""
-        self._text = self.remark()
+        self._text = self.account()
 
     def refresh(self) -> None:
         """All steps after soldering."""
         plan = self.session.plan
         self._text.setText("" if plan is None else
-                           _told([step for step in work_steps(plan) if step.name != "Solder"]) + f"\n\n{DEFER}")
+                           _told([step for step in work_steps(plan) if step.name != "Solder"], DEFER))
 
     def telling(self) -> str:
         """The burs."""
@@ -132,13 +134,15 @@ class ChecksStation(Station):
         return OK if self._ticked() >= set(wanted) else NOTE
 
 
-def _told(steps: list[Step]) -> str:
+def _told(steps: list[Step], last: str = "") -> str:
+    """Steps as rich text: name, lines, and the caution that belongs to each."""
     parts = []
     for step in steps:
-        lines = "\n".join(f"– {line}" for line in step.lines)
-        caution = f"\nCaution. {step.caution}" if step.caution else ""
-        parts.append(f"{step.name}\n{lines}{caution}")
-    return "\n\n".join(parts)
+        lines = "".join(f"<p style='margin:2px 0 2px 10px; text-indent:-10px'>– {escape(line)}</p>"
+                        for line in step.lines)
+        caution = f"<p style='margin:3px 0'><i>Caution.</i> {escape(step.caution)}</p>" if step.caution else ""
+        parts.append(f"<p style='margin:8px 0 2px 0'><b>{escape(step.name)}</b></p>{lines}{caution}")
+    return "".join(parts) + (f"<p>{escape(last)}</p>" if last else "")
 
 
 def unticked(plan: Plan, ticks: tuple[str, ...]) -> list[str]:
