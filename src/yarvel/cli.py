@@ -7,9 +7,13 @@ import json
 import os
 import sys
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from yarvel import __version__
 from yarvel.figures.errors import YarvelError
+
+if TYPE_CHECKING:
+    from yarvel.planning.plan import Plan
 
 REFUSED = 2
 """Exit status where the input cannot be used."""
@@ -116,13 +120,11 @@ def _match(options: argparse.Namespace) -> int:
     return 0
 
 
-def _write_svg(made: object, target: Path) -> None:
+def _write_svg(made: Plan, target: Path) -> None:
     from yarvel.drawing.bench_sheet import A4, MARGIN
     from yarvel.drawing.painters.svg import svg_text
     from yarvel.drawing.sheet import sheet
-    from yarvel.planning.plan import Plan
 
-    assert isinstance(made, Plan)
     drawing = sheet(made, A4[0] - 2 * MARGIN, 168, grips=False)
     part = target.with_name(target.name + ".part")
     part.write_text(svg_text(drawing), encoding="utf-8")

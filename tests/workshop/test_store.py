@@ -151,6 +151,16 @@ def test_a_copy_is_made_before_a_migration(store: Store, store_path: Path, monke
         assert connection.execute("SELECT customer FROM dockets").fetchone() == ("Saltmarsh",)
 
 
+def test_a_path_may_hold_any_letters(tmp_path: Path) -> None:
+    path = tmp_path / "Ring & 50% (neu)?#" / "wörk shop.sqlite"
+    made = Store(path)
+    made.new_docket("Saltmarsh")
+    made.close()
+    assert Store(path).dockets()[0].customer == "Saltmarsh"
+    assert peek(path, None) is not None
+    assert [entry.name for entry in tmp_path.iterdir()] == ["Ring & 50% (neu)?#"]
+
+
 def test_what_is_no_store_is_refused(tmp_path: Path) -> None:
     text, other = tmp_path / "notes.txt", tmp_path / "other.sqlite"
     text.write_text("not a database, " * 100)

@@ -10,7 +10,7 @@ from functools import reduce
 from pathlib import Path
 from typing import Any
 
-from sqlalchemy import Engine, create_engine, event, or_, select, update
+from sqlalchemy import URL, Engine, create_engine, event, or_, select, update
 from sqlalchemy.exc import DatabaseError, OperationalError
 from sqlalchemy.orm import Session
 
@@ -140,7 +140,7 @@ class Store:
 
 
 def _engine(path: Path) -> Engine:
-    engine = create_engine(f"sqlite:///{path}", connect_args={"timeout": 10})
+    engine = create_engine(URL.create("sqlite", database=str(path)), connect_args={"timeout": 10})
 
     @event.listens_for(engine, "connect")
     def _on_connect(connection: sqlite3.Connection, _record: object) -> None:
