@@ -66,6 +66,28 @@ def test_a_docket_without_stone_still_checks_its_other_fields(session: Session) 
     assert session.problems["head.claws"].accepted == "a whole number, 3 to 8"
 
 
+def test_a_job_made_impossible_from_elsewhere_is_told_and_can_be_mended(session: Session) -> None:
+    broken = {name: part for name, part in BASE.items() if name != "shank"} | {"shank": {"width_mm": 2.0}}
+    session.open(docket(broken))
+    assert session.plan is None
+    assert "not whole" in session.problems["job"].wrong
+    session.patch({"shank": None, "fit": None}, "Take the shank away")
+    assert session.plan is not None
+    assert "job" not in session.problems
+
+
+def test_a_preview_of_what_no_longer_fits_shows_nothing(session: Session) -> None:
+    assert session.plan is not None
+    call = next(call for call in session.plan.calls if call.code == "claw-loss")
+    session.show_preview(call)
+    assert session.preview is not None
+    from dataclasses import replace
+
+    session.open(docket({"format": "yarvel-job/1", "stone": {"diameters_mm": [5.0]}}))
+    session.show_preview(replace(call, remedy={"shank": {"width_mm": 3.0}}))
+    assert session.preview is None
+
+
 def test_drafts_come_back_with_their_mark(session: Session) -> None:
     from dataclasses import replace
 

@@ -106,14 +106,16 @@ class DocketInHand(QObject):
         self.job_changed.emit()
 
     def _replan(self) -> None:
-        job = self.job
         self.plan = None
-        if job is not None:
-            try:
+        had = self.problems.pop("job", None)
+        try:
+            job = self.job
+            if job is not None:
                 self.plan = plan(job, self.rules, samples=0) if self._dragging else plan(job, self.rules)
-            except JobError as error:
-                self.problems["job"] = error.problems[0]
-                self.problems_changed.emit()
+        except JobError as error:
+            self.problems["job"] = error.problems[0]
+        if had is not None or "job" in self.problems:
+            self.problems_changed.emit()
         self.plan_changed.emit()
 
     @property

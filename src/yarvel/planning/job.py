@@ -183,8 +183,16 @@ def _document(part: Any) -> dict[str, Any]:
 
 
 def from_document(document: dict[str, Any]) -> Job:
-    """A job from a document that was checked when it was stored (a foreign one goes through ``exchange``)."""
-    job: Job = _build(Job, document)
+    """A job from a document that was checked when it was stored (a foreign one goes through ``exchange``).
+
+    Raises
+    ------
+    JobError : a part is not whole; two windows can bring that about, each by a change that was right by itself.
+    """
+    try:
+        job: Job = _build(Job, document)
+    except TypeError as error:
+        raise JobError([Problem("job", f"a part of it is not whole ({error})", "see yarvel plan --schema")]) from error
     return job
 
 

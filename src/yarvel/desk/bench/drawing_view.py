@@ -76,7 +76,7 @@ class DrawingView(QWidget):
             painter.setFont(font(TITLE_PX))
             painter.setPen(QColor(self._colours["text-quiet"]))
             painter.drawText(self.rect().adjusted(60, 0, -60, 0), Qt.AlignmentFlag.AlignCenter
-                             | Qt.TextFlag.TextWordWrap, _EMPTY)
+                             | Qt.TextFlag.TextWordWrap, self._instead())
         else:
             self._paint_choice(painter)
             paint(painter, self.drawing, self._colours, self.per_mm)
@@ -88,6 +88,11 @@ class DrawingView(QWidget):
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
         painter.end()
+
+    def _instead(self) -> str:
+        """What is said where there is nothing to draw."""
+        problem = self.session.problems.get("job")
+        return _EMPTY if problem is None else f"This job cannot be worked out. {problem}"
 
     def _paint_choice(self, painter: QPainter) -> None:
         for text in self.figure_texts():

@@ -28,7 +28,8 @@ class PaperDesk(QObject):
         """Copy the job as the text of a job file."""
         from yarvel.exchange.job_file import job_text
 
-        job = self._session.job
+        plan = self._session.plan
+        job = None if plan is None else plan.job
         if job is not None:
             QGuiApplication.clipboard().setText(job_text(job))
             self.told.emit("The job is on the clipboard.")
@@ -61,7 +62,8 @@ class PaperDesk(QObject):
         """Write the job file."""
         from yarvel.desk.bench.papers import ask_and_export
 
-        job, docket = self._session.job, self._session.docket
+        plan, docket = self._session.plan, self._session.docket
+        job = None if plan is None else plan.job
         if job is None:
             self.told.emit("There is no job to export yet: the stone has no reading.")
             return
