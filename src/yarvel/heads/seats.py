@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from yarvel.figures.figure import GEOMETRY, Number, figure
 
 BUR_SIZES_MM: tuple[float, ...] = (
@@ -26,6 +28,14 @@ def bur_steps_mm(diameter: float, drawer: tuple[float, ...] = BUR_SIZES_MM, slac
 def push_to_claw_mm(diameter: Number, bur: Number) -> Number:
     """How far in mm a bur under size is pushed towards each claw in turn."""
     return (diameter - bur) / 2
+
+
+@figure("seat.bur_gap", "Gap at the seat's lip", "mm", "s·abs(tan(β_b) − tan(β_p))", GEOMETRY, places=3,
+        depth="s", bur="β_b", pavilion="β_p")
+def bur_gap_mm(depth: Number, bur: Number, pavilion: Number) -> Number:
+    """Gap in mm between pavilion and seat at the notch's lip, for a bur of this angle (degrees from the girdle)."""
+    gap: Number = np.abs(depth) * np.abs(np.tan(np.radians(bur)) - np.tan(np.radians(pavilion)))
+    return gap
 
 
 @figure("seat.opening", "Open the seat to", "mm", "g + r", GEOMETRY, girdle="g", room="r")

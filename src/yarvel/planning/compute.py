@@ -69,6 +69,9 @@ def compute(job: Job, rules: HouseRules, readings: Readings, nominal_diameter: f
         ledger.enter(shank_mass_g, band.section_mm2, ledger.value("shank.blank_length"),
                      ALLOYS[job.shank.metal].density)
     ledger.enter(seats.seat_opening_mm, facts.stone.girdle, rules.seat_room_mm)
+    if not choice.seated:
+        ledger.enter(seats.bur_gap_mm, ledger.value("seat.depth"), rules.bur_angle_deg,
+                     ledger.value("stone.pavilion_angle"))
     steps = seats.bur_steps_mm(nominal_diameter, slack=rules.bur_slack_mm)
     if steps:
         ledger.enter(seats.push_to_claw_mm, facts.stone.diameter, steps[-1])

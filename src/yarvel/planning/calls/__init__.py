@@ -7,9 +7,11 @@ from yarvel.planning.calls import (
     band_over_seat,
     band_thinned,
     bending,
+    bur_angle,
     burs,
     claw_loss,
     claw_wire,
+    cleavage,
     collet,
     crowding,
     culet,
@@ -27,14 +29,15 @@ from yarvel.planning.calls import (
     trim_base,
     wall,
     weights,
+    wheels,
     wide_band,
 )
 from yarvel.planning.calls.call import LEVELS, Call, Situation
 
 JUDGEMENTS = (
     notch, head_size, culet, wall, collet, gallery, ring_hidden, claw_wire, crowding, claw_loss, band_thinned,
-    band_over_seat, sprung, weights, proportions, roundness, burs, bending, annealing, solder, heat, softness,
-    wide_band, top_heavy, trim_base,
+    band_over_seat, sprung, weights, proportions, roundness, burs, bur_angle, bending, annealing, solder, heat,
+    softness, cleavage, wheels, wide_band, top_heavy, trim_base,
 )
 
 

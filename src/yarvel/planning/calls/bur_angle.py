@@ -1,0 +1,20 @@
+"""Bur angle against the pavilion: a bur of another angle leaves a gap under the stone at the seat's lip."""
+
+from __future__ import annotations
+
+from yarvel.planning.calls.call import NOTE, OK, Call, Situation
+
+CODE = "bur-angle-gap"
+
+
+def examine(situation: Situation) -> list[Call]:
+    """The gap at the lip against what the eye lets pass."""
+    if not situation.has("seat.bur_gap"):
+        return []
+    gap, limit = situation["seat.bur_gap"], situation.rules.lip_gap_mm
+    level = OK if round(gap - limit, 6) <= 0 else NOTE
+    message = ("The bur's angle meets the pavilion closely enough." if level == OK else
+               f"A bur of {situation.rules.bur_angle_deg:g}° under a pavilion of "
+               f"{situation['stone.pavilion_angle']:.1f}° leaves light at the lip: dress the seat with a hart bur "
+               "laid to the pavilion.")
+    return [Call(CODE, level, "Seat's angle", message, gap, limit, "mm", "notch", "seat.bur_gap")]
