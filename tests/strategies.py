@@ -20,7 +20,7 @@ def _maybe(values: st.SearchStrategy[Any]) -> st.SearchStrategy[Any]:
 @st.composite
 def documents(draw: st.DrawFn) -> dict[str, Any]:
     """Job documents within every field's range; some contradict themselves."""
-    diameter = draw(st.floats(0.9, 22))
+    diameter = draw(st.floats(0.9, 38))
     stone = {"cut": "round", "diameters_mm": [round(diameter * draw(st.floats(0.97, 1.03)), 2)
                                               for _ in range(draw(st.integers(1, 4)))],
              "depth_mm": draw(_maybe(st.floats(0.45, 0.8).map(lambda share: round(share * diameter, 2)))),

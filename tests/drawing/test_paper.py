@@ -10,17 +10,22 @@ from xml.etree import ElementTree
 import pdfplumber
 import pypdf
 import pytest
+from hypothesis import given
 from pdfplumber.page import Page
 from PySide6.QtWidgets import QApplication
 
+from tests.strategies import jobs
 from yarvel.drawing.bench_sheet import A4, Heading, bench_sheet
 from yarvel.drawing.painters.pdf import write_pdf
 from yarvel.drawing.painters.svg import svg_text
+from yarvel.drawing.primitives import Path as Drawn
 from yarvel.drawing.sheet import sheet
 from yarvel.drawing.styles import shaded
+from yarvel.figures.rules import HouseRules
 from yarvel.figures.working import value_text
 from yarvel.metals.joints import groups
-from yarvel.planning.plan import Plan
+from yarvel.planning.job import Job
+from yarvel.planning.plan import Plan, plan
 from yarvel.planning.work import checks, work_steps
 
 MM = 72 / 25.4
@@ -119,6 +124,17 @@ def test_a_folder_that_is_not_there_leaves_nothing_behind(bench_plan: Plan, tmp_
     with pytest.raises(FileNotFoundError):
         write_pdf(bench_sheet(bench_plan, HEADING), tmp_path / "none" / "bench.pdf", "")
     assert list(tmp_path.iterdir()) == []
+
+
+@given(jobs())
+def test_nothing_runs_off_the_first_page(job: Job) -> None:
+    """The largest stones on the highest heads still leave the ruler bar on the paper, clear of the drawing."""
+    page = bench_sheet(plan(job, HouseRules(), samples=0), HEADING)[0]
+    assert max(text.at[1] for text in page.texts()) <= A4[1]
+    bar = next(text.at[1] for text in page.texts() if text.text == "50 mm")
+    drawn = [float(item.points[:, 1].max()) for item in page.items
+             if isinstance(item, Drawn) and item.stroke.startswith("fine")]
+    assert max(drawn) < bar - 6
 
 
 @pytest.mark.parametrize("parts", [{}, {"head": {"style": "tube", "notch_ratio": None}}, {"shank": None, "fit": None}])

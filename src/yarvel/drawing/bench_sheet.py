@@ -64,9 +64,10 @@ def _drawing_page(plan: Plan) -> Drawing:
     page.place(sheet(plan, A4[0] - 2 * MARGIN, 168, grips=False), MARGIN, 19)
     page.line([(MARGIN, 189), (A4[0] - MARGIN, 189)], "rule")
     page.text((MARGIN, 195), "True size, 1 : 1", _BODY, bold=True)
-    page.place(true_size(plan), MARGIN, 197)
-    ruler_bar(page, MARGIN, 236)
-    top = 249.0
+    true = true_size(plan)
+    page.place(true, MARGIN, 197)
+    ruler_bar(page, MARGIN, 202 + true.height)
+    top = 215 + true.height
     for call in [call for call in plan.calls if call.level != OK][:6]:
         for line in _wrapped(f"{call.level}: {call.title}. {call.message}", A4[0] - 2 * MARGIN)[:2]:
             page.text((MARGIN, top), line, _BODY)
@@ -79,7 +80,8 @@ def _drawing_page(plan: Plan) -> Drawing:
 def true_size(plan: Plan) -> Drawing:
     """Front, side and plan at 1:1, without dimensions."""
     model = sheet_model(plan)
-    drawing = Drawing(A4[0] - 2 * MARGIN, 34)
+    below = model.lowest - 6
+    drawing = Drawing(A4[0] - 2 * MARGIN, max(model.top - below, 2 * model.outer_radius) + 4)
     inside = 0.0 if model.band is None else model.band.inside_radius
     half = max(inside * 0.95, model.outer_radius + 1)
     seat = model.top + 2
@@ -87,12 +89,11 @@ def true_size(plan: Plan) -> Drawing:
     elements.band_from_front(front, model, half)
     elements.head_from_side(front, model, FRONT)
     side = View(drawing, (2 * half + 14 + model.outer_radius, seat), 1.0)
-    bottom = model.lowest - 6
     if model.gap is None:
-        elements.band_from_side(side, model, bottom)
+        elements.band_from_side(side, model, below)
     elements.head_from_side(side, model, SIDE)
     if model.gap is not None:
-        elements.band_from_side(side, model, bottom)
+        elements.band_from_side(side, model, below)
     above = View(drawing, (2 * half + 34 + 3 * model.outer_radius, model.outer_radius + 2), 1.0)
     elements.band_from_above(above, model, model.outer_radius + 3)
     elements.head_from_above(above, model)

@@ -32,7 +32,8 @@ from yarvel.heads.claws import clock
 from yarvel.heads.styles import STYLES
 from yarvel.planning.plan import Plan
 
-SCALES = (25.0, 20.0, 15.0, 12.0, 10.0, 9.0, 8.0, 7.0, 6.0, 5.5, 5.0, 4.5, 4.0, 3.5, 3.0, 2.5, 2.0, 1.5, 1.0)
+SCALES = (25.0, 20.0, 15.0, 12.0, 10.0, 9.0, 8.0, 7.0, 6.0, 5.5, 5.0, 4.5, 4.0, 3.5, 3.0, 2.5, 2.0, 1.5, 1.0,
+          0.8, 0.625, 0.5, 0.4, 0.25)
 _MARGIN = 3.0
 _TITLE = 6.5
 _CLOCK = 6.0
@@ -92,7 +93,7 @@ def sheet(plan: Plan, width: float, height: float, highlight: str = "", grips: b
     _side(drawing, model, content, placed)
     _plan(drawing, model, content, placed)
     _section(drawing, model, content, placed)
-    text = f"{placed.scale:g} : 1  ·  mm"
+    text = f"{placed.scale:g} : 1  ·  mm" if placed.scale >= 1 else f"1 : {1 / placed.scale:g}  ·  mm"
     drawing.text((width - _MARGIN, height - _MARGIN), text, SMALL, "end", "text-quiet")
     if grips:
         _grips(drawing, model, placed)
