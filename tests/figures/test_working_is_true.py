@@ -13,7 +13,7 @@ from yarvel.figures.working import with_numbers
 from yarvel.planning.plan import Plan
 
 _FUNCTIONS = {
-    "sqrt": math.sqrt, "abs": abs, "min": min, "max": max, "pi": math.pi,
+    "sqrt": math.sqrt, "ln": math.log, "abs": abs, "min": min, "max": max, "pi": math.pi,
     "sin": lambda angle: math.sin(math.radians(angle)), "cos": lambda angle: math.cos(math.radians(angle)),
     "tan": lambda angle: math.tan(math.radians(angle)), "asin": lambda x: math.degrees(math.asin(x)),
     "atan": lambda x: math.degrees(math.atan(x)),

@@ -108,7 +108,7 @@ def test_arrays_and_scalars_agree_through_the_whole_head(rules: HouseRules) -> N
     sizes = np.array([4.0, 6.5, 9.0])
 
     def head_of(diameter: object) -> dict[str, object]:
-        stone = Stone(diameter, diameter, 0.61 * diameter, 0.15 * diameter, 0.03 * diameter, 0.43 * diameter, 0.57)
+        stone = Stone(diameter, 0.61 * diameter, 0.15 * diameter, 0.03 * diameter, 0.43 * diameter, 0.57)
         ledger = Ledger()
         facts = StoneFacts(stone, 1.13, 34.5, 6.5)
         from yarvel.metals.alloys import ALLOYS

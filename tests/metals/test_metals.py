@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from yarvel.metals.alloys import ALLOYS, GRADES
 from yarvel.metals.joints import Seam, groups, in_order, least_step_c
-from yarvel.metals.wire import bend_strain, gauge_diameter_mm, nearest_gauge
+from yarvel.metals.wire import bend_strain, gauge_diameter_mm, gauge_number
 from yarvel.planning.plan import Plan
 
 # Densities of the elements, g/cm³, as published in the CRC Handbook; quoted from memory.
@@ -22,7 +22,7 @@ ELEMENTS = {"Au": 19.30, "Ag": 10.49, "Cu": 8.96, "Pt": 21.45, "Pd": 12.02, "Ru"
 def test_gauge_numbers_of_astm_b258(gauge: int, diameter: float) -> None:
     """Published: ASTM B258, standard nominal diameters; the table's values quoted from memory."""
     assert float(gauge_diameter_mm(gauge)) == pytest.approx(diameter, abs=0.001)
-    assert nearest_gauge(diameter) == gauge
+    assert float(gauge_number(diameter)) == pytest.approx(gauge, abs=0.02)
 
 
 @pytest.mark.parametrize(("alloy", "parts"), [

@@ -173,3 +173,12 @@ def test_cautions_stand_at_their_step_and_defer(planned: Callable[..., Plan]) ->
     assert "acid into water" in steps["Solder"]
     assert "eye protection" in steps["Cut the seat"]
     assert steps["Clean"] == ""
+
+
+def test_the_stones_own_cleaning_stands_at_the_finish(planned: Callable[..., Plan]) -> None:
+    """Common practice and memory: the species table."""
+    def told(species: str) -> str:
+        return work_steps(planned(samples=0, stone={"species": species}))[-1].lines[-1]
+
+    assert told("opal") == "With the opal in: pickle never, ultrasonic never, steam never."
+    assert told("chrysoberyl") == "With the chrysoberyl in: pickle is borne, ultrasonic is borne, steam is borne."

@@ -18,7 +18,7 @@ from yarvel.stones.weight import weight_formula_ct, weight_model_ct
 def ideal(diameter: float, table: float = cut.TABLE, crown: float = 1.0, pavilion: float = 1.0,
           girdle: float = cut.GIRDLE) -> Stone:
     heights = cut.TYPICAL_CROWN * crown * diameter, girdle * diameter, cut.TYPICAL_PAVILION * pavilion * diameter
-    return Stone(diameter, diameter, sum(heights), heights[0], heights[1], heights[2], table)
+    return Stone(diameter, sum(heights), heights[0], heights[1], heights[2], table)
 
 
 def volume(stone: Stone) -> float:

@@ -14,22 +14,20 @@ LIGHT: dict[str, str] = {
     "field-line": "#8f8878", "text": "#1c1b18", "text-quiet": "#57534a", "accent": "#0a5c4c", "on-accent": "#ffffff",
     "accent-soft": "#d9e8e2", "stop": "#a3152a", "caution": "#8a5a00", "note": "#2a5599", "ok": "#0a5c4c",
     "paper": "#fdfcf8", "figure": "#1c1b18", "chosen": "#0a5c4c", "outline": "#2b2925", "cut": "#000000",
-    "stone-edge": "#1f4254", "facet": "#6c93a6", "hidden": "#6b665c", "centre": "#93622f", "phantom": "#8a857a",
+    "stone-edge": "#1f4254", "facet": "#6c93a6", "hidden": "#6b665c", "centre": "#93622f",
     "dimension": "#57534a", "hatch": "#5a564d", "finger-edge": "#96604a", "break": "#8a857a", "seat-line": "#0a7a63",
     "rule": "#c9c3b4", "frame": "#2b2925", "mark-stop": "#a3152a", "mark-caution": "#8a5a00", "mark-note": "#2a5599",
     "metal": "#e6dfcd", "metal-cut": "#f2eee2", "stone": "#cfe5ee", "stone-cut": "#e7f2f6", "finger": "#f3e0d5",
-    "tool": "#d5d2ca", "mark-fill": "#fdfcf8",
 }
 DARK: dict[str, str] = {
     "window": "#121517", "panel": "#1b2023", "raised": "#252b2f", "line": "#3a4247", "field": "#0f1214",
     "field-line": "#76828a", "text": "#ece8de", "text-quiet": "#aeb4b3", "accent": "#5fd0b3", "on-accent": "#08201a",
     "accent-soft": "#1d3a34", "stop": "#ff8b94", "caution": "#f0b756", "note": "#8fb8f5", "ok": "#5fd0b3",
     "paper": "#171b1d", "figure": "#f3efe5", "chosen": "#5fd0b3", "outline": "#d8d2c4", "cut": "#f5f1e7",
-    "stone-edge": "#a9d3e6", "facet": "#5d8398", "hidden": "#9aa09f", "centre": "#c79a66", "phantom": "#7d8486",
+    "stone-edge": "#a9d3e6", "facet": "#5d8398", "hidden": "#9aa09f", "centre": "#c79a66",
     "dimension": "#aeb4b3", "hatch": "#b8b3a6", "finger-edge": "#c98f76", "break": "#8d9394", "seat-line": "#3fd0a9",
     "rule": "#3a4247", "frame": "#d8d2c4", "mark-stop": "#ff8b94", "mark-caution": "#f0b756", "mark-note": "#8fb8f5",
     "metal": "#4a4638", "metal-cut": "#2d2b25", "stone": "#2c4653", "stone-cut": "#20313a", "finger": "#3b2c26",
-    "tool": "#3a3f42", "mark-fill": "#171b1d",
 }
 ICONS = Path(__file__).parent / "icons"
 THEMES = {"light": LIGHT, "dark": DARK}

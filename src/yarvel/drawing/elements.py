@@ -14,6 +14,8 @@ from yarvel.heads.shape import Claws
 from yarvel.stones.cuts import CUTS
 
 _FRONT_LIMIT = 0.35
+WIDEST_ARC = 0.96
+"""The band is drawn at most this far out, as a share of its inside radius."""
 
 
 def stone(view: View, model: SheetModel, direction: Direction) -> None:
@@ -102,7 +104,7 @@ def band_from_front(view: View, model: SheetModel, half_width: float) -> None:
     if band is None or finger is None:
         return
     centre = np.array([0.0, finger - band.inside_radius])
-    reach = min(half_width, band.inside_radius * 0.96)
+    reach = min(half_width, band.inside_radius * WIDEST_ARC)
     inner_turn = float(np.arcsin(reach / band.inside_radius))
     outer_turn = float(np.arcsin(min(reach / band.outside_radius, 1.0)))
     inner = outlines.arc(band.inside_radius, np.pi / 2 - inner_turn, np.pi / 2 + inner_turn) + centre

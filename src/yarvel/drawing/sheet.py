@@ -31,6 +31,7 @@ from yarvel.drawing.view import (
 from yarvel.heads.claws import clock
 from yarvel.heads.styles import STYLES
 from yarvel.planning.plan import Plan
+from yarvel.shanks.blanks import sagitta_mm
 
 SCALES = (25.0, 20.0, 15.0, 12.0, 10.0, 9.0, 8.0, 7.0, 6.0, 5.5, 5.0, 4.5, 4.0, 3.5, 3.0, 2.5, 2.0, 1.5, 1.0,
           0.8, 0.625, 0.5, 0.4, 0.25)
@@ -41,6 +42,7 @@ _GUTTER = 7.0
 _FOOT = 6.0
 _BREAK = 1.1
 _GRIP_OUT = 3.0
+
 
 @dataclass(frozen=True)
 class Placement:
@@ -60,6 +62,7 @@ class Placement:
     upper_row: tuple[float, float]
     lower_row: tuple[float, float]
 
+
 @dataclass(frozen=True)
 class Content:
     """All labels of a sheet, made before the layout so that it can leave room for them."""
@@ -77,6 +80,7 @@ class Content:
         """Widest label of the ladder, the chain and the notes, in mm."""
         return (label_width([level.text for level in self.levels]), label_width([item[2] for item in self.chain]),
                 label_width([item.text for item in self.notes]))
+
 
 def sheet(plan: Plan, width: float, height: float, highlight: str = "", grips: bool = True,
           keep_scale: float = 0.0) -> Drawing:
@@ -100,6 +104,7 @@ def sheet(plan: Plan, width: float, height: float, highlight: str = "", grips: b
     mark_calls(drawing, model, highlight, View(drawing, placed.front, placed.scale),
                View(drawing, placed.section, placed.scale), View(drawing, placed.plan, placed.scale))
     return drawing
+
 
 def _content(model: SheetModel) -> Content:
     plan, figures = model.plan, model.plan.figures
@@ -131,8 +136,10 @@ def _content(model: SheetModel) -> Content:
          Width(-figures[over].value / 2, figures[over].value / 2, 0.0, f"Ø {figures[over].text(unit=False)}", over)],
         _notes(model))
 
+
 def _foot_half(model: SheetModel) -> float:
     return model.plan[model.head.foot_key] / 2
+
 
 def _levels(model: SheetModel) -> list[Level]:
     """Heights above the finger, or above the foot where there is no band; each shows the figure of its key."""
@@ -223,6 +230,7 @@ def _place(model: SheetModel, content: Content, width: float, height: float, kee
             return placed
     return placed
 
+
 def _placement(model: SheetModel, content: Content, scale: float, width: float,
                height: float) -> tuple[Placement, float, float]:
     """Placement at one scale, and the right and lower ends it needs; spare room is shared out between the views."""
@@ -230,7 +238,7 @@ def _placement(model: SheetModel, content: Content, scale: float, width: float,
     drop = 0.0
     if model.band is not None and model.finger is not None:
         inside = model.band.inside_radius
-        drop = inside - float(np.sqrt(max(inside**2 - min(half, inside * 0.96) ** 2, 0)))
+        drop = float(sagitta_mm(inside, 2 * min(half, inside * elements.WIDEST_ARC)))
     bottom = model.lowest - (drop + 0.6 if model.band is not None else 0.0)
     ladder_width, chain_width, note_width = content.label_widths
     column = ladder_width + _MARGIN
@@ -263,13 +271,16 @@ def _placement(model: SheetModel, content: Content, scale: float, width: float,
         (upper_top - 1, upper_top + upper), (lower_top, lower_top + lower))
     return placed, need_x, need_y
 
+
 def _half_needed(model: SheetModel) -> float:
     if model.gap is not None:
         return model.gap[1] / 2
     return _foot_half(model) if model.band is not None else 0.0
 
+
 def _title(drawing: Drawing, x: float, y: float, text: str) -> None:
     drawing.text((x, y), text, SMALL, "start", "text-quiet")
+
 
 def _front(drawing: Drawing, model: SheetModel, content: Content, placed: Placement) -> None:
     view = View(drawing, placed.front, placed.scale)
@@ -282,6 +293,7 @@ def _front(drawing: Drawing, model: SheetModel, content: Content, placed: Placem
     lanes(view, content.front_top, top + 0.6, downward=False)
     lanes(view, content.front_bottom, placed.upper_row[1] - 1, downward=True)
     ladder(view, content.levels, view.at(-placed.half, 0)[0] - 1.5, placed.left_column, top + 1, placed.upper_row[1])
+
 
 def _side(drawing: Drawing, model: SheetModel, content: Content, placed: Placement) -> None:
     view = View(drawing, placed.side, placed.scale)
@@ -296,6 +308,7 @@ def _side(drawing: Drawing, model: SheetModel, content: Content, placed: Placeme
     widths = [Width(item.left, item.right, placed.bottom, item.text, item.key) for item in content.side_bottom]
     lanes(view, widths, placed.upper_row[1] - 1, downward=True)
 
+
 def _plan(drawing: Drawing, model: SheetModel, content: Content, placed: Placement) -> None:
     view = View(drawing, placed.plan, placed.scale)
     _title(drawing, _MARGIN, placed.lower_row[0] - 2.5, "Plan, straight down")
@@ -308,6 +321,7 @@ def _plan(drawing: Drawing, model: SheetModel, content: Content, placed: Placeme
     _finger_arrow(drawing, view, model, placed)
     start = view.at(0, -model.outer_radius)[1] + _CLOCK - 2
     lanes(view, content.plan_bottom, start, downward=True)
+
 
 def _clock_positions(view: View, model: SheetModel, content: Content) -> None:
     """Clock positions outside the claws, clear of the extension lines that run down from the middle."""
@@ -339,6 +353,7 @@ def _finger_arrow(drawing: Drawing, view: View, model: SheetModel, placed: Place
         drawing.line([(x - 1.2, y + 2 * way), (x, y), (x + 1.2, y + 2 * way)], "finger-edge")
     drawing.text((x + 2.0, (top + bottom) / 2), "finger", SMALL, "start", "text-quiet")
 
+
 def _section(drawing: Drawing, model: SheetModel, content: Content, placed: Placement) -> None:
     view = View(drawing, placed.section, placed.scale)
     left = -0.25 * model.stone_radius
@@ -350,6 +365,7 @@ def _section(drawing: Drawing, model: SheetModel, content: Content, placed: Plac
     view.line([(0, model.top + 0.4), (0, min(-model.head.height, model.culet_z) - 0.3)], "centre")
     view.line([(left, 0), (model.stone_radius, 0)], "seat-line")
     notes(view, content.notes, placed.note_column, placed.lower_row[0] + 2, placed.lower_row[1] + 2)
+
 
 def _grips(drawing: Drawing, model: SheetModel, placed: Placement) -> None:
     front = View(drawing, placed.front, placed.scale)

@@ -20,7 +20,6 @@ LINES: dict[str, LineStyle] = {
     "facet": LineStyle(0.13),
     "hidden": LineStyle(0.18, (1.2, 0.8)),
     "centre": LineStyle(0.13, (4.0, 0.8, 0.6, 0.8)),
-    "phantom": LineStyle(0.13, (3.0, 0.7, 0.6, 0.7, 0.6, 0.7)),
     "dimension": LineStyle(0.18),
     "hatch": LineStyle(0.13),
     "finger-edge": LineStyle(0.25),
@@ -39,12 +38,11 @@ PRINT: dict[str, str] = {
     "paper": "#ffffff",
     "text": "#111111", "text-quiet": "#4a4a4a", "figure": "#111111", "chosen": "#111111",
     "outline": "#1a1a1a", "cut": "#000000", "stone-edge": "#1f3d4d", "facet": "#5b7f92", "hidden": "#555555",
-    "centre": "#7a5230", "phantom": "#777777", "dimension": "#333333", "hatch": "#444444", "finger-edge": "#96604a",
+    "centre": "#7a5230", "dimension": "#333333", "hatch": "#444444", "finger-edge": "#96604a",
     "break": "#555555", "seat-line": "#0a5c4c", "rule": "#999999",
     "fine": "#1a1a1a", "fine-stone": "#1f3d4d", "frame": "#222222",
     "mark-stop": "#a3152a", "mark-caution": "#8a5a00", "mark-note": "#2a5599",
     "metal": "#ece7dc", "metal-cut": "#f6f3ec", "stone": "#dcebf0", "stone-cut": "#eef6f8", "finger": "#f4e3da",
-    "tool": "#d9d9d9", "mark-fill": "#ffffff", "preview": "#0a5c4c",
 }
 """Colours on white paper."""
 

@@ -31,11 +31,6 @@ def lines(figure: Figure) -> list[str]:
     return [figure.formula, f"= {with_numbers(figure.formula, figure.inputs)}", result, f"Origin: {figure.source}"]
 
 
-def plain_inputs(figure: Figure) -> list[str]:
-    """Each number that went in, as ``D = 7.14``."""
-    return [f"{symbol} = {_plain(value)}" for symbol, value in figure.inputs]
-
-
 def value_text(value: float, unit: str, places: int = 2) -> str:
     """A number with its unit, for places where no figure object is at hand."""
     return f"{format_number(value, places)}{unit_suffix(unit)}"

@@ -17,7 +17,7 @@ from yarvel.metals.wire import bend_strain
 
 STYLE = "bought"
 LABEL = "Bought head"
-FIELDS = ("made_for_mm", "opening_mm", "claws", "orientation", "claw_mm", "height_mm", "trim_mm", "peg_mm")
+FIELDS = ("made_for_mm", "opening_mm", "claws", "orientation", "claw_mm", "height_mm", "trim_mm")
 
 
 @figure("head.outer_over_claws", "Outside over the claws", "mm", "o + 2·w", GEOMETRY, opening="o", claw="w")

@@ -5,12 +5,17 @@ from __future__ import annotations
 from yarvel.figures.figure import GEOMETRY, Number, figure
 
 
+def clear_of_culet(pavilion: Number, clearance: Number) -> Number:
+    """Height in mm that a seat needs above whatever lies under the culet."""
+    return pavilion + clearance
+
+
 def _raised(base: Number, girdle: Number, crown: Number) -> Number:
     """Height in mm of the table: the seat's height, the girdle and the crown."""
     return base + girdle + crown
 
 
-def _lowered(base: Number, below: Number) -> Number:
+def lowered(base: Number, below: Number) -> Number:
     """Height in mm of something that lies ``below`` the seat."""
     return base - below
 
@@ -18,12 +23,12 @@ def _lowered(base: Number, below: Number) -> Number:
 table_above_finger_mm = figure("seat.table_above_finger", "Table above the finger", "mm", "P + g + h_c", GEOMETRY,
                                base="P", girdle="g", crown="h_c")(_raised)
 culet_above_finger_mm = figure("seat.culet_above_finger", "Culet above the finger", "mm", "P − h_p", GEOMETRY,
-                               base="P", below="h_p")(_lowered)
+                               base="P", below="h_p")(lowered)
 ring_above_finger_mm = figure("seat.ring_above_finger", "Upper ring's top above the finger", "mm", "P − z_o", GEOMETRY,
-                              base="P", below="z_o")(_lowered)
+                              base="P", below="z_o")(lowered)
 table_above_foot_mm = figure("seat.table_above_foot", "Table above the foot", "mm", "H + g + h_c", GEOMETRY,
                              base="H", girdle="g", crown="h_c")(_raised)
 culet_above_foot_mm = figure("seat.culet_above_foot", "Culet above the foot", "mm", "H − h_p", GEOMETRY,
-                             base="H", below="h_p")(_lowered)
+                             base="H", below="h_p")(lowered)
 ring_above_foot_mm = figure("seat.ring_above_foot", "Upper ring's top above the foot", "mm", "H − z_o", GEOMETRY,
-                            base="H", below="z_o")(_lowered)
+                            base="H", below="z_o")(lowered)

@@ -91,9 +91,17 @@ class Head(Protocol):
 class HeadStyle(Protocol):
     """A module of a head style. ``FIELDS`` are the job's fields of a head that it reads."""
 
-    STYLE: str
-    LABEL: str
-    FIELDS: tuple[str, ...]
+    @property
+    def STYLE(self) -> str:
+        """The word for it in a job file."""
+
+    @property
+    def LABEL(self) -> str:
+        """Its name for people."""
+
+    @property
+    def FIELDS(self) -> tuple[str, ...]:
+        """The job's fields of a head that it reads; the window shows these."""
 
     def begin(self, ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> Head:
         """Derive what does not depend on the height."""

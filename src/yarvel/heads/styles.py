@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from types import ModuleType
-
 from yarvel.heads import bought, tapered_collet, tube, wire_basket
+from yarvel.heads.style import HeadStyle
 
-STYLES: dict[str, ModuleType] = {
+STYLES: dict[str, HeadStyle] = {
     wire_basket.STYLE: wire_basket,
     tapered_collet.STYLE: tapered_collet,
     tube.STYLE: tube,

@@ -9,6 +9,7 @@ import numpy as np
 from yarvel.figures.figure import COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import claws, notches
+from yarvel.heads.heights import clear_of_culet
 from yarvel.heads.shape import Claws, HeadShape, Wall, closed_profile
 from yarvel.heads.style import HeadChoice, StoneFacts, closing_over, height_mm
 from yarvel.heads.tube import LIP_THINNED, usual_wall_mm
@@ -114,7 +115,7 @@ class Collet:
     @property
     def gallery_height(self) -> Number:
         """The whole pavilion lies inside the collet."""
-        return self.facts.stone.pavilion_depth + self.rules.culet_clearance_mm
+        return clear_of_culet(self.facts.stone.pavilion_depth, self.rules.culet_clearance_mm)
 
     @property
     def least_height(self) -> Number:

@@ -9,6 +9,7 @@ import numpy as np
 from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import notches
+from yarvel.heads.heights import clear_of_culet
 from yarvel.heads.shape import HeadShape, Wall, closed_profile
 from yarvel.heads.style import HeadChoice, StoneFacts, closing_over, height_mm
 from yarvel.metals.alloys import Alloy, head_mass_g
@@ -58,7 +59,7 @@ class Tube:
 
     @property
     def _needed(self) -> Number:
-        return self.facts.stone.pavilion_depth + self.rules.culet_clearance_mm
+        return clear_of_culet(self.facts.stone.pavilion_depth, self.rules.culet_clearance_mm)
 
     @property
     def gallery_height(self) -> Number:

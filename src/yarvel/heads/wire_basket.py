@@ -13,7 +13,7 @@ from yarvel.heads.shape import Claws, HeadShape, WireRing, closed_profile
 from yarvel.heads.style import HeadChoice, StoneFacts, closing_over, height_mm
 from yarvel.metals.alloys import Alloy, head_mass_g
 from yarvel.metals.joints import Seam
-from yarvel.metals.wire import bend_strain
+from yarvel.metals.wire import bend_strain, gauge_number
 
 STYLE = "wire-basket"
 LABEL = "Wire basket"
@@ -206,6 +206,7 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     ledger.given("head.ring_wire", "Ring wire", "mm", ring, "from memory" if choice.ring_mm is None else "chosen")
     ledger.given("head.ring_drop", "Upper ring's top below the girdle", "mm", drop,
                  COMMON_PRACTICE if choice.ring_drop_mm is None else "chosen")
+    ledger.enter(gauge_number, claw)
     opening = ledger.enter(notches.claw_opening_mm, stone.diameter, ratio, claw)
     ledger.enter(notches.outer_over_claws_mm, stone.diameter, ratio, claw)
     depth = ledger.enter(notches.claw_depth_mm, ratio, claw)

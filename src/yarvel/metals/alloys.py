@@ -42,7 +42,6 @@ ALLOYS: dict[str, Alloy] = {
         Alloy("palladium-950", "Palladium 950", 11.7, 0.03, 0.28, (1300, 1150, 1050)),
     )
 }
-DEFAULT_ALLOY = "18k-yellow"
 
 
 @figure("head.mass", "Head's mass", "g", "V·ρ_m/1000", GEOMETRY, volume="V", density="ρ_m")

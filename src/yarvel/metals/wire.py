@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from yarvel.figures.figure import GEOMETRY, Number, figure
+from yarvel.figures.figure import GEOMETRY, Number, figure, published
 
 
 def gauge_diameter_mm(gauge: Number) -> Number:
@@ -12,9 +12,12 @@ def gauge_diameter_mm(gauge: Number) -> Number:
     return 0.127 * 92 ** ((36 - gauge) / 39)
 
 
-def nearest_gauge(diameter_mm: float) -> int:
-    """The whole B&S gauge number whose diameter lies nearest."""
-    return int(np.rint(36 - 39 * np.log(diameter_mm / 0.127) / np.log(92)))
+@figure("head.claw_gauge", "Claw wire, B&S gauge", "", "36 − 39·ln(w/0.127)/ln(92)", published("ASTM B258"), places=1,
+        diameter="w")
+def gauge_number(diameter: Number) -> Number:
+    """B&S gauge number of a wire of this diameter in mm; between two whole ones where no gauge is that thick."""
+    number: Number = 36 - 39 * np.log(diameter / 0.127) / np.log(92)
+    return number
 
 
 @figure("head.bend_strain", "Strain at the bend", "", "t/(2·r + t)", GEOMETRY, thickness="t", radius="r")

@@ -97,7 +97,7 @@ def _fit(ledger: Ledger, job: Job, head: Head, facts: StoneFacts, band: Band | N
 
     if band is None:
         free: Number = head.fixed_height if head.fixed_height is not None else np.maximum(
-            pavilion + rules.culet_clearance_mm, head.gallery_height)
+            heights.clear_of_culet(pavilion, rules.culet_clearance_mm), head.gallery_height)
         ledger.enter(heights.table_above_foot_mm, free, facts.stone.girdle, facts.stone.crown_height)
         ledger.enter(heights.culet_above_foot_mm, free, pavilion)
         if head.ring_drop is not None:

@@ -38,7 +38,6 @@ class Plan:
     stone: Stone
     shape: HeadShape
     band: Band | None
-    fit_method: str | None
 
     def __getitem__(self, key: str) -> float:
         """Value of a figure; KeyError where this plan has none of that name."""
@@ -91,4 +90,4 @@ def _answer(job: Job, rules: HouseRules, worked: Worked, figures: dict[str, Figu
                           worked.facts.nominal_diameter, method)
     azimuths = shape.claws.azimuths_deg if shape.claws is not None else ()
     return Plan(job, figures, azimuths, worked.bur_steps_mm, joints, examine_all(situation),
-                plain(worked.facts.stone), shape, worked.band, method)
+                plain(worked.facts.stone), shape, worked.band)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from yarvel.metals.joints import groups
+from yarvel.planning.compute import species_of
 from yarvel.planning.plan import Plan
 
 DEFER = "Local codes and the advice of licensed practice come before anything said here."
@@ -16,6 +17,9 @@ _BURS = ("Burs: eye protection, hands braced, hair and sleeves away from the mot
 _CLOSE = "Support the head; never close across two neighbours at once; a slipping tool chips the stone and the hand."
 _POLISH = ("Polishing: extraction on, eyes covered, nothing loose near the wheel; hold so that the wheel can take the "
            "work away from you. Nickel alloys: ask about allergy.")
+
+
+_BEARS = {"bears": "is borne", "care": "with care", "never": "never"}
 
 
 @dataclass(frozen=True)
@@ -33,9 +37,12 @@ def work_steps(plan: Plan) -> tuple[Step, ...]:
     close = ("Thin the tips, close opposite pairs little by little, look at eye level between rounds."
              if clawed else "Press the rim over at 12, 6, 3 and 9, then between, little by little.")
     finish = "Round the tips against a safe edge; snag test." if clawed else "Burnish the rim bright; snag test."
+    species = species_of(plan.job)
+    cleaning = (f"With the {species.label.lower()} in: pickle {_BEARS[species.acid]}, ultrasonic "
+                f"{_BEARS[species.ultrasonic]}, steam {_BEARS[species.steam]}.")
     return (Step("Solder", _solder_lines(plan), _SOLDER), Step("Clean", ("Polish what will be out of reach.",)),
             Step("Cut the seat", _seat_lines(plan), _BURS), Step("Close", (close,), _CLOSE),
-            Step("Finish", (finish,), _POLISH))
+            Step("Finish", (finish, cleaning), _POLISH))
 
 
 def _solder_lines(plan: Plan) -> tuple[str, ...]:

@@ -6,6 +6,7 @@ import numpy as np
 
 from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
+from yarvel.heads.heights import clear_of_culet, lowered
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 from yarvel.shanks import blanks
@@ -14,7 +15,6 @@ from yarvel.shanks.fitting import FitRequest, Fitted, WidthAt, settle
 
 METHOD = "inset"
 LABEL = "Inset in a gap"
-GAP = True
 
 
 @figure("shank.gap_inside", "Gap at the inside", "mm", "b_f", GEOMETRY, foot_width="b_f")
@@ -55,10 +55,8 @@ def plane_above_finger_mm(height: Number, sagitta: Number) -> Number:
     return height - sagitta
 
 
-@figure("seat.culet_clearance", "Room under the culet", "mm", "P − h_p", GEOMETRY, plane="P", pavilion="h_p")
-def culet_clearance_mm(plane: Number, pavilion: Number) -> Number:
-    """Room in mm between the culet and the finger."""
-    return plane - pavilion
+culet_clearance_mm = figure("seat.culet_clearance", "Room under the culet", "mm", "P − h_p", GEOMETRY,
+                            base="P", below="h_p")(lowered)
 
 
 @figure("shank.band_at_gap", "Band's top at the gap, above the finger", "mm", "√(R_o² − b_o²/4) − r_i", GEOMETRY,
@@ -78,7 +76,8 @@ def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -
     if request.fixed_height is not None:
         height: Number = request.fixed_height
     elif request.plane_above_finger is None:
-        height = np.maximum(above_finger(request.pavilion + rules.culet_clearance_mm), request.gallery_height)
+        cleared = above_finger(clear_of_culet(request.pavilion, rules.culet_clearance_mm))
+        height = np.maximum(cleared, request.gallery_height)
     else:
         height = np.maximum(above_finger(request.plane_above_finger), request.least_height)
     return Fitted(height, width_at(height))

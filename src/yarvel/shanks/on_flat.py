@@ -6,6 +6,7 @@ import numpy as np
 
 from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
+from yarvel.heads.heights import clear_of_culet, lowered
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 from yarvel.shanks import blanks
@@ -14,14 +15,13 @@ from yarvel.shanks.fitting import FitRequest, Fitted, WidthAt, settle
 
 METHOD = "on-flat"
 LABEL = "On a flat"
-GAP = False
 
 
 @figure("shank.flat_depth", "Flat takes off the band", "mm", "R_o − √(R_o² − b²/4)", GEOMETRY,
         outside_radius="R_o", width="b")
 def flat_depth_mm(outside_radius: Number, width: Number) -> Number:
     """Depth in mm of a flat of this width on a circle of this radius."""
-    return outside_radius - np.sqrt(np.maximum(outside_radius**2 - width**2 / 4, 0))
+    return blanks.sagitta_mm(outside_radius, width)
 
 
 @figure("shank.left_under_flat", "Band left under the flat", "mm", "t − f", GEOMETRY, thickness="t", flat="f")
@@ -37,15 +37,13 @@ def plane_above_finger_mm(thickness: Number, flat: Number, height: Number) -> Nu
     return thickness - flat + height
 
 
-@figure("seat.culet_clearance", "Culet above the band", "mm", "H − h_p", GEOMETRY, height="H", pavilion="h_p")
-def culet_clearance_mm(height: Number, pavilion: Number) -> Number:
-    """Room in mm between the culet and the flat it stands over."""
-    return height - pavilion
+culet_clearance_mm = figure("seat.culet_clearance", "Culet above the band", "mm", "H − h_p", GEOMETRY,
+                            base="H", below="h_p")(lowered)
 
 
 def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -> Fitted:
     """Height from foot to seat: as asked, or the lowest that clears culet and gallery."""
-    lowest = np.maximum(request.pavilion + rules.culet_clearance_mm, request.gallery_height)
+    lowest = np.maximum(clear_of_culet(request.pavilion, rules.culet_clearance_mm), request.gallery_height)
     if request.fixed_height is not None:
         height: Number = request.fixed_height
     elif request.plane_above_finger is None:

@@ -40,7 +40,6 @@ class Stone:
     """
 
     diameter: Number
-    largest_diameter: Number
     depth: Number
     crown_height: Number
     girdle: Number
@@ -112,24 +111,24 @@ def measure(ledger: Ledger, readings: Readings) -> Stone:
     A measured depth is kept: crown and pavilion, measured or typical, are scaled so that
     crown + girdle + pavilion equals it; where just one of the two was measured, the other takes the rest.
     """
-    diameter, largest = _diameters(ledger, readings.diameters)
+    diameter = _diameters(ledger, readings.diameters)
     girdle_given = readings.girdle is not None
     girdle = readings.girdle if readings.girdle is not None else readings.typical_girdle * diameter
     ledger.given("stone.girdle", "Girdle", "mm", girdle, MEASURED if girdle_given else ASSUMED)
     ledger.given("stone.table", "Table, share of the diameter", "", readings.table,
                  MEASURED if readings.table_measured else ASSUMED)
     depth, crown, pavilion = _heights(ledger, readings, diameter, girdle)
-    stone = Stone(diameter, largest, depth, crown, girdle, pavilion, readings.table)
+    stone = Stone(diameter, depth, crown, girdle, pavilion, readings.table)
     ledger.enter(crown_angle_deg, crown, diameter, readings.table)
     ledger.enter(pavilion_angle_deg, pavilion, diameter)
     return stone
 
 
-def _diameters(ledger: Ledger, diameters: tuple[Number, ...]) -> tuple[Number, Number]:
+def _diameters(ledger: Ledger, diameters: tuple[Number, ...]) -> Number:
     if len(diameters) == 1:
         only = diameters[0]
         ledger.given("stone.mean_diameter", "Diameter", "mm", only, MEASURED)
-        return only, only
+        return only
     stacked = np.stack([np.asarray(reading, dtype=float) for reading in diameters])
     largest, smallest = stacked.max(axis=0), stacked.min(axis=0)
     if len(diameters) == 2:
@@ -139,7 +138,7 @@ def _diameters(ledger: Ledger, diameters: tuple[Number, ...]) -> tuple[Number, N
         mean = ledger.enter(mean_diameter, total, float(len(diameters)))
     ledger.given("stone.largest_diameter", "Largest diameter", "mm", largest, MEASURED)
     ledger.enter(out_of_round, largest, smallest, mean)
-    return mean, largest
+    return mean
 
 
 def _heights(ledger: Ledger, readings: Readings, diameter: Number, girdle: Number) -> tuple[Number, Number, Number]:

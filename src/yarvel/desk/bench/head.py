@@ -32,9 +32,9 @@ class HeadStation(Station):
         self.number("head.wall_mm", "Wall", derived="head.wall")
         self.number("head.height_mm", "Height")
         self.number("head.trim_mm", "Trim the base by")
-        self.number("head.peg_mm", "Peg")
         self.choice("head.seated", "Seat", [(False, "Still to be cut"), (True, "Cut already")])
-        self.figures("head.inner_opening", "head.outer_over_claws", "head.tube_outer", "head.tube_length",
+        self.figures("head.claw_gauge", "head.inner_opening", "head.outer_over_claws", "head.tube_outer",
+                     "head.tube_length",
                      "collet.top_diameter", "collet.foot_diameter", "collet.height", "collet.pattern_inner_radius",
                      "collet.pattern_outer_radius", "collet.pattern_angle_deg",
                      "head.height", "head.upper_ring_outer", "head.upper_ring_wire_length", "head.lower_ring_outer",

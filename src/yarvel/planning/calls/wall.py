@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from yarvel.heads.heights import clear_of_culet
 from yarvel.planning.calls.call import OK, STOP, Call, Situation
 
 CODE = "wall-too-low"
@@ -14,7 +15,8 @@ def examine(situation: Situation) -> list[Call]:
     if not situation.has("head.wall"):
         return []
     rules = situation.rules
-    height, limit = situation["head.height"], situation["stone.pavilion_depth"] + rules.culet_clearance_mm
+    height = situation["head.height"]
+    limit = float(clear_of_culet(situation["stone.pavilion_depth"], rules.culet_clearance_mm))
     if round(height - limit, 6) >= 0:
         return [_call(OK, height, limit, None, "")]
     whole = math.ceil((limit + situation["stone.girdle"] + rules.tube_rim_mm) * 100) / 100
