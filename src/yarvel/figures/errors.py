@@ -47,3 +47,7 @@ class SizeError(YarvelError):
 
 class StoreError(YarvelError):
     """A store that cannot be opened, read or written."""
+
+
+class StoreGoneError(StoreError):
+    """A store that does not answer now: a server that is away, a full disk, a file that is held. Worth trying again."""

@@ -60,7 +60,7 @@ class FigureFunction(Generic[P]):
     """A pure function of floats or arrays together with the spec of its result."""
 
     def __init__(self, function: Callable[P, Number], spec: FigureSpec) -> None:
-        self._function = function
+        self.function = function
         self.spec = spec
         code = function.__code__
         self.parameters = code.co_varnames[: code.co_argcount]
@@ -72,7 +72,7 @@ class FigureFunction(Generic[P]):
             raise TypeError(f"{function.__name__} has no parameter {sorted(unknown)}")
 
     def __call__(self, *args: P.args, **kwargs: P.kwargs) -> Number:
-        return self._function(*args, **kwargs)
+        return self.function(*args, **kwargs)
 
 
 def figure(
@@ -106,7 +106,7 @@ class Ledger:
         """Run ``function`` on positional arguments, keep its result under its key, and return it."""
         if kwargs:
             raise TypeError("a figure is entered with positional arguments only, so that its working keeps their order")
-        value = function(*args)  # type: ignore[call-arg]
+        value = function.function(*args)  # type: ignore[call-arg]
         self.entries[function.spec.key] = Entry(function.spec, value, function.marks, args)
         return value
 

@@ -41,6 +41,20 @@ class HouseRules:
     foot_share: float = _rule(0.45, "Foot radius kept, share of the radius at the girdle", "", 0.3, 0.9, FROM_MEMORY)
     ring_wire_share: float = _rule(0.9, "Ring wire, share of the claw wire", "", 0.5, 1.2, FROM_MEMORY)
     ring_drop_mm: float = _rule(0.5, "Upper ring's top below the girdle", "mm", 0.2, 2)
+    dome_drop_mm: float = _rule(0.05, "Upper ring's top below a cabochon's base", "mm", 0, 1, FROM_MEMORY)
+    v_leg_share: float = _rule(1.5, "V: leg along the stone's side, share of its metal", "", 1, 4, FROM_MEMORY)
+    corner_relief_mm: float = _rule(0.15, "V: corner of the stone free by", "mm", 0.02, 0.6, FROM_MEMORY)
+    relief_left_mm: float = _rule(0.3, "V: left outside the relief hole, at least", "mm", 0.1, 1)
+    out_of_square: float = _rule(0.005, "Mark the direction from out of square", "", 0, 0.1, FROM_MEMORY)
+    hart_bur_mm: float = _rule(1.3, "Hart bur for seats that are not round", "mm", 0.5, 3)
+    ring_taken_share: float = _rule(0.45, "Upper ring: share the pavilion may take", "", 0.1, 0.9, FROM_MEMORY)
+    contact_mm2: float = _rule(0.2, "Bearing of the stone a claw, at least", "mm²", 0, 3, FROM_MEMORY)
+    shoulder_apart_mm: float = _rule(1.0, "Shoulders: between stones, and to the head", "mm", 0.1, 3)
+    shoulder_lip_mm: float = _rule(0.35, "Shoulders: lip of a little bezel", "mm", 0.15, 1, FROM_MEMORY)
+    shoulder_pilot_share: float = _rule(0.6, "Shoulders: first hole, share of the stone", "", 0.3, 0.9, FROM_MEMORY)
+    shoulder_sink_share: float = _rule(0.25, "Shoulders: bur sunk, share of the stone", "", 0.1, 0.5, FROM_MEMORY)
+    shoulder_beside_mm: float = _rule(0.5, "Shoulders: metal beside a stone, at least", "mm", 0.1, 2, FROM_MEMORY)
+    shoulder_most_deg: float = _rule(75.0, "Shoulders: stones up to this far round", "°", 20, 120, FROM_MEMORY)
     ring_hidden_mm: float = _rule(0.15, "Upper ring inside the stone's edge by", "mm", 0, 0.5)
     groove_share: float = _rule(1 / 3, "Claw groove, share of the ring wire", "", 0.2, 0.5)
     rings_apart_share: float = _rule(0.5, "Daylight between the rings, share of the ring wire", "", 0, 3, FROM_MEMORY)
@@ -72,7 +86,78 @@ class HouseRules:
     soft_stone_mohs: float = _rule(7.0, "Soft stone below hardness", "", 4, 9, FROM_MEMORY)
     open_arc_deg: float = _rule(180.0, "Open arc: the stone can leave from", "°", 120, 180)
     bur_slack_mm: float = _rule(0.03, "Bur counted as on size within", "mm", 0, 0.1, FROM_MEMORY)
+    beside_head_mm: float = _rule(0.8, "Band left beside a head or a hole, at least", "mm", 0.3, 3, FROM_MEMORY)
+    peg_mm: float = _rule(1.0, "Peg under a head", "mm", 0.4, 3, FROM_MEMORY)
+    hole_left_mm: float = _rule(0.6, "Band left under a blind hole", "mm", 0.2, 2, FROM_MEMORY)
+    below_ring_mm: float = _rule(6.0, "Basket point: claws below the lower ring", "mm", 3, 15)
+    point_sunk_share: float = _rule(0.5, "Basket point: sunk, share of the band", "", 0.2, 0.9, FROM_MEMORY)
+    split_from_mm: float = _rule(5.0, "Split shoulders: split from the middle", "mm", 2, 15)
+    split_beyond_mm: float = _rule(1.0, "Split shoulders: saw cut ends beyond the head by", "mm", 0.2, 5, FROM_MEMORY)
+    branch_least_mm: float = _rule(1.5, "Split shoulders: branch before filing, at least", "mm", 0.5, 4)
+    branch_meets_deg: float = _rule(42.0, "Split shoulders: branch meets the bezel at", "°", 20, 70, FROM_MEMORY)
+    bezel_notch_share: float = _rule(0.3, "Split shoulders: notch for the bezel, share of the branch", "", 0.1, 0.6,
+                                     FROM_MEMORY)
+    heat_reach_mm: float = _rule(15.0, "Solder: heat reaches joints within", "mm", 2, 60, FROM_MEMORY)
+    cut_square_mm: float = _rule(0.05, "Gap cut square: off by", "mm", 0, 0.5, FROM_MEMORY)
+    neighbour_room_mm: float = _rule(0.15, "Head above a band worn beside it", "mm", 0, 1, FROM_MEMORY)
+    resize_most_mm: float = _rule(1.7, "Resizing with the head in: diameter by at most", "mm", 0.2, 5, FROM_MEMORY)
+    resize_gap_mm: float = _rule(0.03, "Resizing: foot and band apart by", "mm", 0, 0.3, FROM_MEMORY)
+    slot_play_mm: float = _rule(0.05, "Slot: play that solder fills", "mm", 0, 0.3, FROM_MEMORY)
+    worn_ends_mm: float = _rule(0.1, "Slot: ends of unequal height by", "mm", 0, 1, FROM_MEMORY)
+    point_widest_deg: float = _rule(80.0, "Basket point: angle at most", "°", 30, 150, FROM_MEMORY)
+    chain_room_mm: float = _rule(0.3, "Pendant: room round the chain's end, at least", "mm", 0, 3, FROM_MEMORY)
+    hangs_within_deg: float = _rule(3.0, "Pendant: hangs straight within", "°", 0, 20, FROM_MEMORY)
+    burs_mm: tuple[float, ...] = ()
+    """Setting burs of the workshop's own drawer, mm, ascending; empty: the usual sizes. No rule of its own."""
+    plate_mm: tuple[float, ...] = ()
+    """Holes of the workshop's own draw plate, mm; empty: those of a usual one. No rule of its own."""
+    retip_share: float = _rule(1 / 3, "Re-tip below, share of the claw", "", 0.1, 0.6)
+    retip_mm: float = _rule(0.4, "Re-tip below", "mm", 0.1, 1)
+    inspect_after_months: float = _rule(12.0, "Inspect a mended head after at most", "months", 1, 60, FROM_MEMORY)
+    hour_rate: float = _rule(60.0, "An hour at the bench, in the workshop's money", "", 0, 1000, FROM_MEMORY)
+    minutes_tighten: float = _rule(6.0, "Tighten a claw", "min", 1, 120, FROM_MEMORY)
+    minutes_retip: float = _rule(20.0, "Re-tip a claw", "min", 1, 240, FROM_MEMORY)
+    minutes_new_claw: float = _rule(40.0, "New claw", "min", 1, 480, FROM_MEMORY)
+    minutes_bought_head: float = _rule(75.0, "New head from the drawer, fitted and set", "min", 5, 960, FROM_MEMORY)
+    minutes_own_head: float = _rule(240.0, "New head by hand, fitted and set", "min", 10, 1920, FROM_MEMORY)
+    release_size_mm: float = _rule(0.1, "Release: inside diameter within", "mm", 0.01, 1, FROM_MEMORY)
+    release_weight_share: float = _rule(0.1, "Release: weight within, share", "", 0.01, 0.5, FROM_MEMORY)
+    release_spacing_deg: float = _rule(3.0, "Release: a claw out of its place by", "°", 0.5, 15, FROM_MEMORY)
+    loss_allowance: float = _rule(0.03, "Fine book: loss allowed, share of what was worked", "", 0, 0.3, FROM_MEMORY)
+    bench_hours: float = _rule(6.0, "Hours at the bench in a working day", "h", 1, 16, FROM_MEMORY)
+    level_within_deg: float = _rule(1.0, "Table level within", "°", 0.1, 5, FROM_MEMORY)
+    alloys: tuple[tuple[str, str, float], ...] = ()
+    """Numbers of alloys that the workshop has changed: alloy, name (see ``ALLOY_NUMBERS``), value."""
+    draw_from_mm: float = _rule(2.5, "Wire: drawn from rod of", "mm", 1, 6, FROM_MEMORY)
+    draw_over: float = _rule(1.03, "Wire: drawn a touch over, then stretched", "", 1, 1.1)
+    roll_from_share: float = _rule(0.95, "Band: rolled from square stock, share of its width", "", 0.6, 1.3,
+                                   FROM_MEMORY)
+    roll_loss: float = _rule(0.1, "Rolling: thickness lost a pass", "", 0.03, 0.3, FROM_MEMORY)
+    density_gap: float = _rule(0.03, "Alloy: density and mixture apart by", "", 0.005, 0.2, FROM_MEMORY)
     top_heavy_ratio: float = _rule(2.5, "Top-heavy above height to band width", "", 1, 5, FROM_MEMORY)
+
+
+@dataclass(frozen=True)
+class AlloyNumber:
+    """A number of an alloy that a workshop may change: its name for people, unit, and what it may be."""
+
+    label: str
+    unit: str
+    low: float
+    high: float
+
+
+ALLOY_NUMBERS: dict[str, AlloyNumber] = {
+    "density": AlloyNumber("Density", "g/cm³", 4, 23),
+    "elongation_drawn": AlloyNumber("Bears, drawn", "", 0.005, 0.5),
+    "elongation_annealed": AlloyNumber("Bears, annealed", "", 0.02, 0.8),
+    "elongation_cast": AlloyNumber("Bears, cast", "", 0.005, 0.6),
+    "flow_hard_c": AlloyNumber("Hard flows", "°C", 400, 1900),
+    "flow_medium_c": AlloyNumber("Medium flows", "°C", 400, 1900),
+    "flow_easy_c": AlloyNumber("Easy flows", "°C", 400, 1900),
+    "anneal_loss": AlloyNumber("Anneal at a loss of", "", 0.1, 0.9),
+    "price_per_g": AlloyNumber("Price a gram", "", 0, 10000),
+}
 
 
 @dataclass(frozen=True)
@@ -91,20 +176,21 @@ class RuleInfo:
 RULES: tuple[RuleInfo, ...] = tuple(
     RuleInfo(item.name, item.metadata["label"], item.metadata["unit"], item.metadata["low"], item.metadata["high"],
              item.metadata["origin"], float(item.default))  # type: ignore[arg-type]
-    for item in fields(HouseRules)
+    for item in fields(HouseRules) if item.metadata
 )
 
 
-def rules_from(changed: dict[str, float]) -> HouseRules:
-    """House rules with some of them changed.
+def rules_from(changed: dict[str, Any]) -> HouseRules:
+    """House rules with some of them changed; ``alloys`` as {alloy: {name: value}}.
 
     Raises
     ------
     JobError : a rule that does not exist, or a value outside what it accepts.
     """
     known = {info.name: info for info in RULES}
-    problems = []
-    for name, value in changed.items():
+    given = dict(changed)
+    alloys, problems = _alloy_changes(given.pop("alloys", {}))
+    for name, value in given.items():
         info = known.get(name)
         if info is None:
             problems.append(Problem(f"rules.{name}", "no such house rule", "one of " + ", ".join(known)))
@@ -113,9 +199,30 @@ def rules_from(changed: dict[str, float]) -> HouseRules:
                                     f"{info.low:g} to {info.high:g} {info.unit}".rstrip()))
     if problems:
         raise JobError(problems)
-    return HouseRules(**changed)
+    return HouseRules(**given, alloys=alloys)
 
 
-def changed_rules(rules: HouseRules) -> dict[str, float]:
-    """Only the rules that differ from their defaults, for storing."""
-    return {info.name: getattr(rules, info.name) for info in RULES if getattr(rules, info.name) != info.default}
+def _alloy_changes(changes: dict[str, dict[str, float]]) -> tuple[tuple[tuple[str, str, float], ...], list[Problem]]:
+    found, problems = [], []
+    for key, numbers in sorted(changes.items()):
+        for name, value in sorted(numbers.items()):
+            number = ALLOY_NUMBERS.get(name)
+            if number is None:
+                problems.append(Problem(f"rules.alloys.{key}.{name}", "no such number of an alloy",
+                                        "one of " + ", ".join(ALLOY_NUMBERS)))
+            elif not number.low <= value <= number.high:
+                problems.append(Problem(f"rules.alloys.{key}.{name}", f"{value:g} is outside its range",
+                                        f"{number.low:g} to {number.high:g} {number.unit}".rstrip()))
+            else:
+                found.append((key, name, float(value)))
+    return tuple(found), problems
+
+
+def changed_rules(rules: HouseRules) -> dict[str, Any]:
+    """Only what differs from the defaults, for storing."""
+    changed: dict[str, Any] = {info.name: getattr(rules, info.name) for info in RULES
+                               if getattr(rules, info.name) != info.default}
+    alloys: dict[str, dict[str, float]] = {}
+    for key, name, value in rules.alloys:
+        alloys.setdefault(key, {})[name] = value
+    return {**changed, "alloys": alloys} if alloys else changed

@@ -12,7 +12,8 @@ _WORD = re.compile(r"[A-Za-zΑ-ωρπ_][A-Za-zΑ-ω0-9_₀-₉ₐ-ₜ']*")
 def with_numbers(formula: str, inputs: tuple[tuple[str, float], ...]) -> str:
     """Put the numbers in place of the symbols; words that are not symbols stay.
 
-    A negative number is set in brackets. Numbers carry up to four decimals, without trailing zeros.
+    A negative number is set in brackets. Numbers carry up to four decimals (six below a tenth),
+    without trailing zeros.
     """
     numbers = dict(inputs)
 
@@ -27,7 +28,8 @@ def lines(figure: Figure) -> list[str]:
     """The working as lines of text: formula, numbers put in, result with its tolerance, origin."""
     result = f"= {figure.text()} {figure.plus_minus_text()}".rstrip()
     if not figure.inputs:
-        return [result, f"Origin: {figure.source}"]
+        told = [] if figure.formula in (figure.source, "") else [figure.formula[0].upper() + figure.formula[1:]]
+        return [*told, result, f"Origin: {figure.source}"]
     return [figure.formula, f"= {with_numbers(figure.formula, figure.inputs)}", result, f"Origin: {figure.source}"]
 
 
@@ -37,7 +39,7 @@ def value_text(value: float, unit: str, places: int = 2) -> str:
 
 
 def _plain(value: float) -> str:
-    text = format_number(value, 4)
+    text = format_number(value, 4 if abs(value) >= 0.1 or value == 0 else 6)
     if "." in text:
         text = text.rstrip("0").rstrip(".")
     return f"({text})" if text.startswith("−") else text

@@ -8,15 +8,17 @@ import numpy as np
 
 from yarvel.figures.figure import ASSUMED, CHOSEN, GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import claws, notches, wire_basket
+from yarvel.heads import basket, claws, notches, style
 from yarvel.heads.shape import Claws, HeadShape, WireRing, closed_profile
-from yarvel.heads.style import HeadChoice, StoneFacts, closing_over, height_mm
+from yarvel.heads.style import HeadChoice, Making, StoneFacts, closing_over, height_mm, places_of
 from yarvel.metals.alloys import Alloy, head_mass_g
+from yarvel.metals.bending import bend_strain, notch_strain, whole_strain
 from yarvel.metals.joints import Seam
-from yarvel.metals.wire import bend_strain
+from yarvel.stones.cut import Cut
 
 STYLE = "bought"
 LABEL = "Bought head"
+STANDS_ON = style.BASE
 FIELDS = ("made_for_mm", "opening_mm", "claws", "orientation", "claw_mm", "height_mm", "trim_mm")
 
 
@@ -71,16 +73,29 @@ class Bought:
         """Where the maker put the gallery is not known."""
         return None
 
+    @property
+    def _seat(self) -> Number:
+        return notches.claw_reach_mm(self.facts.stone.diameter, self.opening)
+
     def splay(self, height: Number) -> Number:
         """Splay in degrees, assumed."""
-        return wire_basket.splay_deg(self.rules.splay_deg, self.rules.foot_share, self.opening / 2 + self.claw / 2,
+        return basket.splay_deg(self.rules.splay_deg, self.rules.foot_share, self.opening / 2 + self.claw / 2,
                                      height)
 
     def width_at(self, depth: Number, height: Number) -> Number:
         """Width in mm along the band at a depth below the seat."""
-        places = claws.azimuths_deg(self.choice.claws, self.choice.orientation)
-        reach = float(np.max(np.abs(np.cos(np.radians(places)))))
-        return wire_basket.width_mm(self.opening / 2 + self.claw / 2, depth, self.splay(height), reach, self.claw)
+        reach, lean = basket.foot_reach(places_of(self.choice, self.facts))
+        return basket.width_mm(self.facts.stretched(reach, 0.0)[0], lean, self.claw, self._seat, depth,
+                               self.splay(height))
+
+    @property
+    def claw_count(self) -> int:
+        """How many claws it has."""
+        return self.choice.claws
+
+    def foot_circle(self, height: Number) -> Number:
+        """Half the width along the band at the foot, mm."""
+        return self.width_at(height, height) / 2
 
     def enter(self, ledger: Ledger, height: Number, alloy: Alloy) -> None:
         """Enter height, foot, tips and mass."""
@@ -88,16 +103,18 @@ class Bought:
         if self.choice.height_mm is not None:
             ledger.enter(trimmed_height_mm, self.choice.height_mm, self.choice.trim_mm or 0.0)
         ledger.enter(height_mm, height)
-        splay = ledger.enter(wire_basket.splay_deg, rules.splay_deg, rules.foot_share, self.opening / 2 + self.claw / 2,
+        splay = ledger.enter(basket.splay_deg, rules.splay_deg, rules.foot_share, self.opening / 2 + self.claw / 2,
                              height)
-        places = claws.azimuths_deg(self.choice.claws, self.choice.orientation)
-        reach = float(np.max(np.abs(np.cos(np.radians(places)))))
-        width = ledger.enter(wire_basket.width_mm, self.opening / 2 + self.claw / 2, height, splay, reach, self.claw)
+        reach, lean = basket.foot_reach(places_of(self.choice, self.facts))
+        width = ledger.enter(basket.width_mm, self.facts.stretched(reach, 0.0)[0], lean, self.claw, self._seat, height,
+                             splay)
         ledger.enter(claws.tip_cover_mm, self.claw, rules.tip_cover_share, rules.tip_to_table_share, stone.table,
                      stone.diameter)
         ledger.enter(claws.open_arc_deg, float(self.choice.claws))
         ledger.enter(claws.open_arc_one_lost_deg, float(self.choice.claws))
         ledger.enter(bend_strain, self.claw * rules.tip_thinned_share, rules.bend_radius_mm)
+        ledger.enter(whole_strain, self.claw, rules.bend_radius_mm)
+        ledger.enter(notch_strain, self.claw, np.minimum(self._seat, self.claw), rules.bend_radius_mm)
         volume = ledger.enter(metal_volume_mm3, float(self.choice.claws), height + stone.girdle + self.claw, self.claw,
                               width - self.claw, self.claw * rules.ring_wire_share)
         ledger.enter(head_mass_g, volume, alloy.density)
@@ -130,16 +147,30 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     at = {key: float(ledger.value(f"head.{key}")) for key in ("claw", "inner_opening", "height", "splay", "tip_cover")}
     wire = at["claw"] * rules.ring_wire_share
     closing = closing_over(facts, at["tip_cover"], at["claw"] * rules.tip_thinned_share)
-    inner = at["inner_opening"] / 2
+    edge = float(facts.stone.diameter) / 2
+    inner = at["inner_opening"] / 2 - edge
     lean = float(np.tan(np.radians(at["splay"])))
     profile = closed_profile(inner, inner + at["claw"], lean, at["height"], closing)
     low = -at["height"] + wire / 2
-    base = WireRing("base", max(inner + lean * low + wire * (rules.groove_share - 0.5), wire / 2), low, wire)
-    made = Claws(claws.azimuths_deg(choice.claws, choice.orientation), profile, at["claw"],
-                 closing.stone_radius - closing.cover)
-    return HeadShape(at["height"], inner, made, (base,), (), "head.outer_over_claws", "head.width_at_foot")
+    radius = max(edge + inner + lean * low + wire * (rules.groove_share - 0.5), wire / 2)
+    base = WireRing("base", edge - radius, low, wire)
+    made = Claws(places_of(choice, facts), profile, at["claw"], closing.cover)
+    return HeadShape(facts.outline, at["height"], -inner, made, (base,), (), "head.outer_over_claws",
+                     "head.width_at_foot")
 
 
-def seams(choice: HeadChoice, alloy: Alloy) -> list[Seam]:
+def suits(cut: Cut) -> bool:
+    """Round cuts: bought heads for other outlines are made for one length and width only."""
+    return cut.is_round
+
+
+def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
     """A bought head comes in one piece."""
     return []
+
+
+def making(choice: HeadChoice) -> Making:
+    """Looked at, and trimmed where it is too tall."""
+    return (("Hold the stone over the head: made for {head.made_for}, the stone takes {seat.notch_ratio} of the claw.",
+             "claws straight and evenly spaced, no pits"),
+            ("Trim the base to a height of {head.fixed_height}.", "foot level, the base ring still closed"))

@@ -11,14 +11,16 @@ ORIENTATIONS = ("in-line", "square")
 LEAST_CLAWS, MOST_CLAWS = 3, 8
 
 
-def usual_wire_mm(diameter: float, claws: int, rules: HouseRules) -> float:
-    """Claw wire in mm by stone size as the house rules have it, to the nearest 0.05."""
+def usual_wire_mm(diameter: float, claws: int, rules: HouseRules, narrowest: float | None = None) -> float:
+    """Claw wire in mm by stone size as the house rules have it, to the nearest 0.05; ``narrowest`` is the width of a
+    stone that is not round."""
     steps = ((3.0, rules.claw_upto_3_mm), (4.5, rules.claw_upto_4_5_mm), (6.0, rules.claw_upto_6_mm),
              (8.0, rules.claw_upto_8_mm), (10.0, rules.claw_upto_10_mm))
     wire = next((width for limit, width in steps if diameter < limit), rules.claw_over_10_mm)
     if claws >= 5:
         wire *= rules.many_claws_share
-    return round(min(wire, rules.claw_most_share * diameter) * 20) / 20
+    most = rules.claw_most_share * (diameter if narrowest is None else narrowest)
+    return round(min(wire, most) * 20) / 20
 
 
 def azimuths_deg(claws: int, orientation: str) -> tuple[float, ...]:

@@ -7,33 +7,59 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from yarvel.heads.places import Place
+from yarvel.stones.outline import Outline
+
 Polygon = NDArray[np.float64]
-"""Closed outline, shape (n, 2), in mm; in a radial plane the columns are (r, z)."""
+"""Closed outline, shape (n, 2), in mm; the columns are (u, z): u outwards from the stone's edge, z up from the seat."""
 
 
 @dataclass(frozen=True)
 class Claws:
-    """``azimuths_deg`` one a claw; ``profile`` in the claw's radial plane; ``width`` across, in mm."""
+    """Round claws at their ``places``; ``profile`` in a claw's own plane, square to the stone's edge; ``width`` across;
+    ``tip_cover`` how far the tip reaches over the crown, mm."""
 
-    azimuths_deg: tuple[float, ...]
+    places: tuple[Place, ...]
     profile: Polygon
     width: float
-    tip_radius: float
+    tip_cover: float
+
+
+@dataclass(frozen=True)
+class Vees:
+    """Claws of V section over sharp points: ``profile`` as for claws, carried along both sides of the point for ``leg``
+    mm; ``relief`` is the diameter of the hole that keeps the stone's corner free, mm."""
+
+    places: tuple[Place, ...]
+    profile: Polygon
+    leg: float
+    relief: float
+
+    def path(self, place: Place) -> tuple[Polygon, Polygon]:
+        """Contacts of one V on the stone's edge (end, corner, end), and how each moves per mm outwards, both (3, 2)."""
+        ends, ways = [], []
+        for side in (-1.0, 1.0):
+            turn = np.radians(place.normal_deg + side * place.spread_deg)
+            normal = np.array([np.cos(turn), np.sin(turn)])
+            ends.append(np.array([place.x, place.y]) + np.array([-side * normal[1], side * normal[0]]) * self.leg)
+            ways.append(normal)
+        middle = np.array(place.normal) / np.cos(np.radians(place.spread_deg))
+        return np.array([ends[0], (place.x, place.y), ends[1]]), np.array([ways[0], middle, ways[1]])
 
 
 @dataclass(frozen=True)
 class WireRing:
-    """A ring of round wire: mid-line ``radius`` at height ``z``, ``wire`` its diameter, all mm."""
+    """A ring of round wire: its mid-line ``inset`` from the stone's edge at height ``z``, ``wire`` thick; mm."""
 
     name: str
-    radius: float
+    inset: float
     z: float
     wire: float
 
 
 @dataclass(frozen=True)
 class Wall:
-    """A body of revolution: ``profile`` is its section at one side."""
+    """A wall all round: ``profile`` is its section, square to the stone's edge."""
 
     name: str
     profile: Polygon
@@ -41,29 +67,43 @@ class Wall:
 
 @dataclass(frozen=True)
 class HeadShape:
-    """A head around the z axis; z = 0 is the seat plane. ``opening_radius`` is the claws' inner face there.
+    """A head around the z axis; z = 0 is the seat plane. Everything is placed from the stone's ``outline`` (in the
+    head's frame, x along the band); ``opening_inset`` is how far the inner face lies inside the stone's edge there.
 
     ``outer_key`` names the figure of its outside at the girdle, ``foot_key`` that of its width along the band at the
     foot.
     """
 
+    outline: Outline
     height: float
-    opening_radius: float
+    opening_inset: float
     claws: Claws | None
     rings: tuple[WireRing, ...]
     walls: tuple[Wall, ...]
     outer_key: str
     foot_key: str
+    vees: Vees | None = None
+
+    @property
+    def places(self) -> tuple[Place, ...]:
+        """Places of all claws, counter-clockwise."""
+        both = [part.places for part in (self.claws, self.vees) if part is not None]
+        return tuple(sorted((place for some in both for place in some), key=lambda place: place.azimuth_deg))
+
+    @property
+    def profiles(self) -> list[Polygon]:
+        """Sections of claws, Vs and walls."""
+        clawed = [part.profile for part in (self.claws, self.vees) if part is not None]
+        return clawed + [wall.profile for wall in self.walls]
 
 
 @dataclass(frozen=True)
 class Closing:
     """What a closed tip needs to be drawn, in mm: where the stone is and how far the metal covers it.
 
-    ``run`` is radius lost per mm of depth under the girdle, ``crown_slope`` rise per mm inwards above it.
+    ``run`` is the way in per mm of depth under the girdle, ``crown_slope`` rise per mm inwards above it.
     """
 
-    stone_radius: float
     girdle: float
     run: float
     crown_slope: float
@@ -80,12 +120,12 @@ _CURVE = np.column_stack([(1 - _BEND) ** 2, 2 * _BEND * (1 - _BEND), _BEND**2])
 def closed_profile(inner: float, outer: float, lean: float, foot: float, closing: Closing) -> Polygon:
     """Section of a claw or wall closed over the crown, with its seat cut to the stone.
 
-    ``inner`` and ``outer`` are the radii of its faces at z = 0; ``lean`` the radius both lose per mm of
+    ``inner`` and ``outer`` are its faces at z = 0, outwards from the stone's edge; ``lean`` what both come in per mm of
     depth; ``foot`` the depth of its lower end. The loop runs from the foot's inner edge upwards.
     """
-    radius, top = closing.stone_radius, closing.girdle
-    lip = -max(radius - inner, 0.0) / max(closing.run - lean, 0.2)
-    tip = np.array([radius - closing.cover, top + closing.cover * closing.crown_slope])
+    top = closing.girdle
+    lip = -max(-inner, 0.0) / max(closing.run - lean, 0.2)
+    tip = np.array([-closing.cover, top + closing.cover * closing.crown_slope])
     along = np.array([-1.0, closing.crown_slope]) / np.hypot(1.0, closing.crown_slope)
     normal = np.array([-along[1] * -1.0, along[0] * -1.0])
     back = tip + normal * closing.tip_thickness
@@ -96,6 +136,31 @@ def closed_profile(inner: float, outer: float, lean: float, foot: float, closing
     knee = np.array([outer + lean * top, back[1] - (outer - back[0]) * closing.crown_slope * 0.55])
     knee[1] = max(knee[1], shoulder[1])
     curve = _CURVE @ np.array([back, knee, shoulder])
-    start = np.array([[inner - lean * foot, -foot], [inner + lean * lip, lip], [radius, 0.0], [radius, top], tip])
+    start = np.array([[inner - lean * foot, -foot], [inner + lean * lip, lip], [0.0, 0.0], [0.0, top], tip])
     end = np.array([[outer, 0.0], [outer - lean * foot, -foot]])
     return np.vstack([start, nose, curve, end])
+
+
+_PRESSED_MM = 0.02
+
+
+def uncut(profile: Polygon) -> Polygon:
+    """A :func:`closed_profile` before its seat is cut: its inner face runs straight up and on under the tip, a hair
+    into the crown, so that taking the stone away leaves the true seat."""
+    foot, lip, _, _, tip = profile[:5]
+    rise = (lip[1] - foot[1]) or 1e-9
+    inner = lip[0] + (lip[0] - foot[0]) / rise * -lip[1]
+    inside = np.array([foot, (inner, 0.0), (tip[0], tip[1] - _PRESSED_MM)])
+    return np.vstack([inside, profile[5:]])
+
+
+def reach_at(profile: Polygon, heights: Polygon) -> tuple[Polygon, Polygon]:
+    """Least and greatest u of a section at these heights (held a hair inside its ends)."""
+    heights = np.clip(heights, profile[:, 1].min() + 1e-9, profile[:, 1].max() - 1e-9)
+    start, end = profile, np.roll(profile, -1, axis=0)
+    rise = end[:, 1] - start[:, 1]
+    level = np.abs(rise) < 1e-12
+    share = (heights[:, None] - start[None, :, 1]) / np.where(level, 1.0, rise)[None, :]
+    crossing = (share >= 0) & (share <= 1) & ~level[None, :]
+    reach = start[None, :, 0] + share * (end - start)[None, :, 0]
+    return np.where(crossing, reach, np.inf).min(axis=1), np.where(crossing, reach, -np.inf).max(axis=1)

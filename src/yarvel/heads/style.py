@@ -9,9 +9,14 @@ import numpy as np
 
 from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
+from yarvel.heads import places as placing
+from yarvel.heads.claws import azimuths_deg
+from yarvel.heads.places import Place
 from yarvel.heads.shape import Closing, HeadShape
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
+from yarvel.stones.cut import Cut
+from yarvel.stones.outline import Outline
 from yarvel.stones.stone import Stone
 
 
@@ -36,24 +41,63 @@ class HeadChoice:
     opening_mm: float | None = None
     peg_mm: float | None = None
     trim_mm: float | None = None
+    school: str = "fold"
+    claw_places_deg: tuple[float, ...] | None = None
 
 
 @dataclass(frozen=True)
 class StoneFacts:
-    """A stone and what a head needs to know of its cut: ``run`` is radius lost per mm under the girdle,
-    ``crown_angle`` in degrees; ``nominal_diameter`` is one number even where the stone is samples."""
+    """A stone and what a head needs to know of its cut.
+
+    ``outline`` in the head's frame, of the stone as measured, also where ``stone`` is samples; ``along_band`` where the
+    stone's length runs along the band; ``run`` is the way in per mm under the girdle, ``crown_angle`` in degrees;
+    ``nominal_diameter`` is one number even where the stone is samples.
+    """
 
     stone: Stone
+    cut: Cut
+    outline: Outline
+    along_band: bool
     run: Number
     crown_angle: Number
     nominal_diameter: float
 
+    @property
+    def narrowest(self) -> float:
+        """The stone's width as measured, one number: what walls are chosen by."""
+        return self.nominal_diameter if self.cut.is_round else min(self.outline.size)
+
+    def stretched(self, x: float, y: float) -> tuple[Number, Number]:
+        """A point of the outline, moved with length and width where the stone is samples."""
+        wide, long = self.outline.size
+        across, along = (self.stone.length, self.stone.width) if self.along_band else (
+            self.stone.width, self.stone.length)
+        return x * across / wide, y * along / long
+
 
 def closing_over(facts: StoneFacts, cover: float, tip_thickness: float) -> Closing:
     """What a tip or lip closed over this stone looks like, for a stone of plain numbers; lengths in mm."""
-    stone = facts.stone
-    return Closing(float(stone.diameter) / 2, float(stone.girdle), float(facts.run),
-                   float(np.tan(np.radians(facts.crown_angle))), cover, tip_thickness)
+    return Closing(float(facts.stone.girdle), float(facts.run), float(np.tan(np.radians(facts.crown_angle))), cover,
+                   tip_thickness)
+
+
+def places_of(choice: HeadChoice, facts: StoneFacts) -> tuple[Place, ...]:
+    """Where the claws of a head stand: as chosen, or as the outline asks."""
+    if choice.claw_places_deg is not None:
+        return placing.moved(facts.outline, choice.claw_places_deg)
+    if facts.cut.is_round:
+        return placing.circle(facts.outline.size[0] / 2,
+                              azimuths_deg(choice.claws, choice.orientation))
+    return placing.places(facts.outline, choice.claws, choice.orientation, facts.cut.cornered)
+
+
+FOOT = "foot"
+"""Name of the head's lowest part in the graph of joints: what a fit method solders to."""
+WALL, CLAWS, BASE = "wall", "claws", "base"
+"""What a head stands on: its own wall, free claws below a ring, or a maker's base."""
+
+Making = tuple[tuple[str, str], ...]
+"""Steps of making a head: what to do, with figures by key in braces, and what to look at before going on."""
 
 
 @figure("head.height", "Height from foot to seat", "mm", "H", GEOMETRY, height="H")
@@ -84,6 +128,13 @@ class Head(Protocol):
     def width_at(self, depth: Number, height: Number) -> Number:
         """Width in mm along the band at a depth below the seat, for a head of this height."""
 
+    @property
+    def claw_count(self) -> int:
+        """How many claws it has, or is to be cut to."""
+
+    def foot_circle(self, height: Number) -> Number:
+        """How far in mm from the axis the claws' middles, or the outside of a wall, lie at the foot."""
+
     def enter(self, ledger: Ledger, height: Number, alloy: Alloy) -> None:
         """Enter all figures of the head at this height."""
 
@@ -103,11 +154,21 @@ class HeadStyle(Protocol):
     def FIELDS(self) -> tuple[str, ...]:
         """The job's fields of a head that it reads; the window shows these."""
 
+    @property
+    def STANDS_ON(self) -> str:
+        """Its own wall, free claws, or a maker's base."""
+
+    def suits(self, cut: Cut) -> bool:
+        """Whether a head of this style can hold a stone of this cut."""
+
     def begin(self, ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> Head:
         """Derive what does not depend on the height."""
 
     def shape(self, ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:
         """The head's form, read from the figures of a finished ledger of scalars."""
 
-    def seams(self, choice: HeadChoice, alloy: Alloy) -> list[Seam]:
+    def seams(self, choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
         """Joints of the head by itself."""
+
+    def making(self, choice: HeadChoice) -> Making:
+        """How the head is made by hand, before anything is soldered."""

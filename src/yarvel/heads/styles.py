@@ -2,12 +2,21 @@
 
 from __future__ import annotations
 
-from yarvel.heads import bought, tapered_collet, tube, wire_basket
+from yarvel.heads import bought, cast_claw, paired_corner, tapered_collet, tube, v_claw, wire_basket
 from yarvel.heads.style import HeadStyle
+from yarvel.stones.cut import Cut
 
 STYLES: dict[str, HeadStyle] = {
     wire_basket.STYLE: wire_basket,
+    v_claw.STYLE: v_claw,
+    paired_corner.STYLE: paired_corner,
     tapered_collet.STYLE: tapered_collet,
     tube.STYLE: tube,
     bought.STYLE: bought,
+    cast_claw.STYLE: cast_claw,
 }
+
+
+def styles_for(cut: Cut) -> list[str]:
+    """Styles that can hold a stone of this cut, in the register's order."""
+    return [key for key, style in STYLES.items() if style.suits(cut)]

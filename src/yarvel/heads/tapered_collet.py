@@ -8,16 +8,18 @@ import numpy as np
 
 from yarvel.figures.figure import COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import claws, notches
+from yarvel.heads import claws, notches, style
 from yarvel.heads.heights import clear_of_culet
 from yarvel.heads.shape import Claws, HeadShape, Wall, closed_profile
-from yarvel.heads.style import HeadChoice, StoneFacts, closing_over, height_mm
+from yarvel.heads.style import HeadChoice, Making, StoneFacts, closing_over, height_mm, places_of
 from yarvel.heads.tube import LIP_THINNED, usual_wall_mm
 from yarvel.metals.alloys import Alloy, head_mass_g
 from yarvel.metals.joints import Seam
+from yarvel.stones.cut import Cut
 
 STYLE = "tapered-collet"
 LABEL = "Tapered collet"
+STANDS_ON = style.WALL
 FIELDS = ("cut", "included_angle_deg", "wall_mm", "claws", "orientation", "notch_ratio")
 BEZEL, CLAWS = "bezel", "claws"
 _CLAW_SHARE = 0.4
@@ -91,6 +93,25 @@ def stretch(top: Number, foot: Number) -> Number:
     return (top - foot) / foot
 
 
+@figure("collet.blank_outer", "Tube to drive, outside", "mm", "d_f", GEOMETRY, foot="d_f")
+def blank_outer_mm(foot: Number) -> Number:
+    """Outside in mm of the tube that a collet is driven from: that of its foot, which the block leaves as it is."""
+    return foot
+
+
+@figure("collet.blank_length", "Tube to drive, length", "mm", "(H + g + e)/cos(α)", GEOMETRY, height="H", girdle="g",
+        rim="e", half_angle="α")
+def blank_length_mm(height: Number, girdle: Number, rim: Number, half_angle: Number) -> Number:
+    """Length in mm of tube to drive: the collet's slant."""
+    return (height + girdle + rim) / np.cos(np.radians(half_angle))
+
+
+@figure("collet.stretch_left", "Stretch left before it tears", "", "ε − q", GEOMETRY, elongation="ε", stretch="q")
+def stretch_left(elongation: Number, stretch: Number) -> Number:
+    """Strain that annealed metal still bears after driving; negative: anneal between, or make it from sheet."""
+    return elongation - stretch
+
+
 @figure("head.metal_volume", "Metal in the head", "mm³", "π·t·(d_f + d_t − 2·t_h)/2·(H + g + e)/cos(α)", GEOMETRY,
         places=1, wall="t", foot="d_f", top="d_t", across="t_h", height="H", girdle="g", rim="e", half_angle="α")
 def metal_volume_mm3(wall: Number, foot: Number, top: Number, across: Number, height: Number, girdle: Number,
@@ -140,6 +161,15 @@ class Collet:
         """Outside diameter in mm at a depth below the seat."""
         return foot_diameter_mm(self.outer, depth, self.angle(height))
 
+    @property
+    def claw_count(self) -> int:
+        """How many claws it has."""
+        return self.choice.claws
+
+    def foot_circle(self, height: Number) -> Number:
+        """Half the width along the band at the foot, mm."""
+        return self.width_at(height, height) / 2
+
     def enter(self, ledger: Ledger, height: Number, alloy: Alloy) -> None:
         """Enter diameters, pattern and mass."""
         rules, girdle = self.rules, self.facts.stone.girdle
@@ -152,7 +182,10 @@ class Collet:
         ledger.enter(pattern_inner_radius_mm, foot, self.across, angle)
         ledger.enter(pattern_outer_radius_mm, top, self.across, angle)
         ledger.enter(pattern_angle_deg, angle)
-        ledger.enter(stretch, top, foot)
+        strain = ledger.enter(stretch, top, foot)
+        ledger.enter(blank_outer_mm, foot)
+        ledger.enter(blank_length_mm, height, girdle, rules.tube_rim_mm, angle)
+        ledger.enter(stretch_left, alloy.elongation_annealed, strain)
         if self.choice.cut == CLAWS:
             ledger.enter(claws.open_arc_deg, float(self.choice.claws))
             ledger.enter(claws.open_arc_one_lost_deg, float(self.choice.claws))
@@ -195,19 +228,42 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     left = outer - radius
     cover = min(rules.tube_rim_mm if choice.cut == BEZEL else outer - bore, reach)
     closing = closing_over(facts, cover, left * LIP_THINNED)
-    profile = closed_profile(bore, outer, lean, height, closing)
-    keys = {"outer_key": "head.collet_outer", "foot_key": "collet.foot_diameter"}
+    inside, outside = bore - radius, outer - radius
+    profile = closed_profile(inside, outside, lean, height, closing)
+    keys = "head.collet_outer", "collet.foot_diameter"
     if choice.cut == BEZEL:
-        return HeadShape(height, bore, None, (), (Wall("collet", profile),), **keys)
+        return HeadShape(facts.outline, height, -inside, None, (), (Wall("collet", profile),), *keys)
     saw = -height * (1 - _SAW_SHARE)
-    low = np.array([(bore - lean * height, -height), (bore + lean * saw, saw), (outer + lean * saw, saw),
-                    (outer - lean * height, -height)])
+    low = np.array([(inside - lean * height, -height), (inside + lean * saw, saw), (outside + lean * saw, saw),
+                    (outside - lean * height, -height)])
     width = _CLAW_SHARE * 2 * np.pi * outer / choice.claws
     width = min(width, _CLAW_WIDEST * (outer - bore))
-    made = Claws(claws.azimuths_deg(choice.claws, choice.orientation), profile, width, radius - cover)
-    return HeadShape(height, bore, made, (), (Wall("collet", low),), **keys)
+    made = Claws(places_of(choice, facts), profile, width, cover)
+    return HeadShape(facts.outline, height, -inside, made, (), (Wall("collet", low),), *keys)
 
 
-def seams(choice: HeadChoice, alloy: Alloy) -> list[Seam]:
+def suits(cut: Cut) -> bool:
+    """Round cuts: a cone has a round pattern."""
+    return cut.is_round and not cut.domed
+
+
+def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
     """The seam of a collet of sheet."""
-    return [Seam("collet seam", "hard", "Collet seam (none where it is driven from seamless tube)", (alloy,))]
+    return [Seam("collet seam", "hard", "Collet seam (none where it is driven from seamless tube)", (alloy,),
+                 ends=((style.FOOT, 0.0),))]
+
+
+_SHEET = ("From sheet of {head.wall}: cut the pattern, radii {collet.pattern_inner_radius} and "
+          "{collet.pattern_outer_radius}, {collet.pattern_angle_deg}; close it.", "no light through the seam")
+_TUBE = ("Or from tube {collet.blank_outer} outside, wall {head.wall}, {collet.blank_length} long: into the block's "
+         "hole that "
+         "takes {collet.top_diameter}, drive a little, anneal, drive again; {collet.stretch_left} of stretch is left. "
+         "Overdriving cannot be undone.", "the stone sits on the rim, slightly proud")
+_SAWN = ("Saw down between the claws to about the top of the shank, open to a V with a three-square file, narrow the "
+         "claws "
+         "at their tips.", "claws alike, the Vs of one depth")
+
+
+def making(choice: HeadChoice) -> Making:
+    """From sheet or from tube; sawn to claws where it is set so."""
+    return (_SHEET, _TUBE, _SAWN) if choice.cut == CLAWS else (_SHEET, _TUBE)

@@ -1,4 +1,5 @@
-"""Tube (straight bezel): a length of tube, seated or to be seated, its rim rolled over the girdle."""
+"""Tube (straight bezel): a length of tube, or a strip bent to the outline where the stone is not round; seated or to be
+seated, its rim rolled over the girdle."""
 
 from __future__ import annotations
 
@@ -8,18 +9,21 @@ import numpy as np
 
 from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import notches
+from yarvel.heads import notches, style
 from yarvel.heads.heights import clear_of_culet
+from yarvel.heads.rings import losses
 from yarvel.heads.shape import HeadShape, Wall, closed_profile
-from yarvel.heads.style import HeadChoice, StoneFacts, closing_over, height_mm
+from yarvel.heads.style import HeadChoice, Making, StoneFacts, closing_over, height_mm
 from yarvel.metals.alloys import Alloy, head_mass_g
 from yarvel.metals.joints import Seam
+from yarvel.stones.cut import Cut
 
 STYLE = "tube"
 LABEL = "Tube"
+STANDS_ON = style.WALL
 LIP_THINNED = 0.8
 """A lip rolled over the crown is drawn at this share of its wall; from memory."""
-FIELDS = ("wall_mm", "height_mm", "seated", "notch_ratio")
+FIELDS = ("wall_mm", "height_mm", "seated", "notch_ratio", "stone_axis")
 
 
 @figure("head.tube_outer", "Tube, outside", "mm", "D + 2·l", GEOMETRY, diameter="D", lip="l")
@@ -40,6 +44,33 @@ def tube_length_mm(height: Number, girdle: Number, rim: Number) -> Number:
     return height + girdle + rim
 
 
+@figure("head.tube_long", "Tube, outside, lengthwise", "mm", "L + m·l", GEOMETRY, length="L", losses="m", lip="l")
+def tube_long_mm(length: Number, losses: Number, lip: Number) -> Number:
+    """Outside in mm along the stone's length."""
+    return length + losses * lip
+
+
+@figure("head.width_at_foot", "Width over the foot, along the band", "mm", "b + m·l", GEOMETRY, along="b", losses="m",
+        lip="l")
+def width_along_band_mm(along: Number, losses: Number, lip: Number) -> Number:
+    """Outside in mm along the band."""
+    return along + losses * lip
+
+
+@figure("head.strip_length", "Strip to bend round the stone", "mm", "P + κ·(l − t_w/2)", GEOMETRY, places=1,
+        perimeter="P", turn="κ", lip="l", wall="t_w")
+def strip_length_mm(perimeter: Number, turn: Number, lip: Number, wall: Number) -> Number:
+    """Length in mm of the strip along its middle: the outline moved outwards."""
+    return perimeter + turn * (lip - wall / 2)
+
+
+@figure("head.metal_volume", "Metal in the head", "mm³", "l_s·t_w·l_t", GEOMETRY, places=1, strip="l_s", wall="t_w",
+        length="l_t")
+def strip_volume_mm3(strip: Number, wall: Number, length: Number) -> Number:
+    """Volume in mm³ of the strip before the seat is cut."""
+    return strip * wall * length
+
+
 @figure("head.metal_volume", "Metal in the head", "mm³", "π·(d_o − t_w)·t_w·l_t", GEOMETRY, places=1,
         outer="d_o", wall="t_w", length="l_t")
 def metal_volume_mm3(outer: Number, wall: Number, length: Number) -> Number:
@@ -55,6 +86,7 @@ class Tube:
     facts: StoneFacts
     rules: HouseRules
     wall: float
+    lip: Number
     outer: Number
 
     @property
@@ -86,13 +118,35 @@ class Tube:
 
     def width_at(self, depth: Number, height: Number) -> Number:
         """A tube is as wide at every depth."""
-        return self.outer + 0.0 * (depth + height)
+        if self.facts.cut.is_round:
+            return self.outer + 0.0 * (depth + height)
+        return width_along_band_mm(*self._along_band(), self.lip) + 0.0 * (depth + height)
+
+    def _along_band(self) -> tuple[Number, float]:
+        stone, (wide, long) = self.facts.stone, losses(self.facts)
+        return (stone.length, long) if self.facts.along_band else (stone.width, wide)
+
+    @property
+    def claw_count(self) -> int:
+        """How many claws it has."""
+        return self.choice.claws
+
+    def foot_circle(self, height: Number) -> Number:
+        """Half the width along the band at the foot, mm."""
+        return self.width_at(height, height) / 2
 
     def enter(self, ledger: Ledger, height: Number, alloy: Alloy) -> None:
         """Enter lengths and mass."""
         ledger.enter(height_mm, height)
         length = ledger.enter(tube_length_mm, height, self.facts.stone.girdle, self.rules.tube_rim_mm)
-        volume = ledger.enter(metal_volume_mm3, self.outer, self.wall, length)
+        if self.facts.cut.is_round:
+            volume = ledger.enter(metal_volume_mm3, self.outer, self.wall, length)
+        else:
+            ledger.enter(tube_long_mm, self.facts.stone.length, losses(self.facts)[1], self.lip)
+            ledger.enter(width_along_band_mm, *self._along_band(), self.lip)
+            strip = ledger.enter(strip_length_mm, ledger.value("stone.perimeter"), self.facts.outline.turn_sum,
+                                 self.lip, self.wall)
+            volume = ledger.enter(strip_volume_mm3, strip, self.wall, length)
         ledger.enter(head_mass_g, volume, alloy.density)
 
 
@@ -111,20 +165,21 @@ def ledge_asked_mm(diameter: float, choice: HeadChoice, rules: HouseRules) -> fl
 
 def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> Tube:
     """Outside, bore and ledge."""
-    wall = usual_wall_mm(facts.nominal_diameter, rules) if choice.wall_mm is None else choice.wall_mm
+    wall = usual_wall_mm(facts.narrowest, rules) if choice.wall_mm is None else choice.wall_mm
     stone = facts.stone
     ledger.given("head.wall", "Tube wall", "mm", wall, "from memory" if choice.wall_mm is None else "chosen")
     lip: Number = rules.tube_lip_mm
     if choice.notch_ratio is not None:
         lip = wall * (1 - choice.notch_ratio)
-    outer = ledger.enter(tube_outer_mm, stone.diameter, np.minimum(lip, wall))
+    lip = np.minimum(lip, wall)
+    outer = ledger.enter(tube_outer_mm, stone.diameter, lip)
     bore = ledger.enter(bore_mm, outer, wall)
     depth = ledger.enter(notches.wall_reach_mm, stone.diameter, bore)
     ledger.enter(notches.notch_ratio, stone.diameter, bore, wall)
     if not choice.seated:
         ledger.enter(notches.first_cut_mm, rules.first_cut_ratio, wall)
     ledger.enter(notches.wall_left_mm, wall, depth)
-    return Tube(choice, facts, rules, wall, outer)
+    return Tube(choice, facts, rules, wall, lip, outer)
 
 
 def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:
@@ -133,11 +188,29 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     outer, bore = (float(ledger.value(f"head.{key}")) / 2 for key in ("tube_outer", "inner_opening"))
     height = float(ledger.value("head.height"))
     cover = min(rules.tube_rim_mm, rules.tip_to_table_share * (1 - float(stone.table)) * float(stone.diameter) / 2)
-    closing = closing_over(facts, cover, (outer - float(stone.diameter) / 2) * LIP_THINNED)
-    wall = Wall("tube", closed_profile(bore, outer, 0.0, height, closing))
-    return HeadShape(height, bore, None, (), (wall,), "head.tube_outer", "head.tube_outer")
+    edge = float(stone.diameter) / 2
+    closing = closing_over(facts, cover, (outer - edge) * LIP_THINNED)
+    wall = Wall("tube", closed_profile(bore - edge, outer - edge, 0.0, height, closing))
+    foot = "head.tube_outer" if facts.cut.is_round else "head.width_at_foot"
+    return HeadShape(facts.outline, height, edge - bore, None, (), (wall,), "head.tube_outer", foot)
 
 
-def seams(choice: HeadChoice, alloy: Alloy) -> list[Seam]:
-    """Drawn tube has no seam."""
-    return []
+def suits(cut: Cut) -> bool:
+    """Every cut: round stones in tube, all others in a bent strip."""
+    return True
+
+
+def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
+    """Drawn tube has no seam; a strip has one."""
+    return [] if facts.cut.is_round else [Seam("bezel seam", "hard", "Seam of the strip", (alloy,),
+                                                 ends=((style.FOOT, 0.0),))]
+
+
+def making(choice: HeadChoice) -> Making:
+    """Tube cut off, or a strip bent and closed."""
+    return (("Bend a strip of {head.strip_length} by {head.tube_length}, {head.wall} thick, round the stone and "
+             "close it.",
+             "no light through the seam; the stone drops on the ledge without force"),
+            ("Cut {head.tube_length} of tube of {head.tube_outer}, wall {head.wall}; file both ends square.",
+             "it stands upright on the plate"),
+            ("The narrow-lipped end is the seat: it goes up.", "the whole pavilion lies inside the wall"))

@@ -2,19 +2,26 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from functools import lru_cache
 
 from yarvel.figures.figure import FROM_MEMORY, GEOMETRY, Number, figure
+from yarvel.figures.rules import HouseRules
 
 GRADES = ("hard", "medium", "easy")
+HOUSE = "the workshop's own"
+"""Origin of an alloy whose numbers the workshop has put in itself."""
 
 
 @dataclass(frozen=True)
 class Alloy:
     """One alloy.
 
-    ``density`` in g/cm³; ``elongation_drawn`` and ``elongation_annealed`` as fractions before it cracks;
-    ``flow_c`` flow temperature in °C of its hard, medium and easy solder.
+    ``density`` in g/cm³; ``elongation_drawn``, ``elongation_annealed`` and ``elongation_cast`` as fractions before it
+    cracks; ``flow_c`` flow temperature in °C of its hard, medium and easy solder; ``parts`` mass shares of its
+    elements; ``anneal_loss`` the loss of area at which it wants annealing; ``price_per_g`` in the workshop's
+    money, 0 while it has not put one in.
     """
 
     key: str
@@ -22,7 +29,11 @@ class Alloy:
     density: float
     elongation_drawn: float
     elongation_annealed: float
+    elongation_cast: float
     flow_c: tuple[float, float, float]
+    parts: Mapping[str, float]
+    anneal_loss: float = 0.5
+    price_per_g: float = 0.0
     origin: str = FROM_MEMORY
 
     def flow(self, grade: str) -> float:
@@ -33,15 +44,37 @@ class Alloy:
 ALLOYS: dict[str, Alloy] = {
     alloy.key: alloy
     for alloy in (
-        Alloy("18k-yellow", "18k yellow gold", 15.5, 0.04, 0.38, (825, 780, 715)),
-        Alloy("18k-white", "18k white, Pd", 15.8, 0.04, 0.34, (890, 835, 770)),
-        Alloy("14k-yellow", "14k yellow gold", 13.1, 0.04, 0.36, (800, 755, 700)),
-        Alloy("9k-yellow", "9k yellow gold", 11.3, 0.04, 0.33, (790, 750, 695)),
-        Alloy("sterling-silver", "Sterling silver", 10.36, 0.05, 0.41, (775, 740, 705)),
-        Alloy("platinum-950", "Platinum 950", 20.7, 0.03, 0.30, (1500, 1300, 1100)),
-        Alloy("palladium-950", "Palladium 950", 11.7, 0.03, 0.28, (1300, 1150, 1050)),
+        Alloy("18k-yellow", "18k yellow gold", 15.5, 0.04, 0.38, 0.25, (825, 780, 715),
+              {"Au": 0.75, "Ag": 0.125, "Cu": 0.125}),
+        Alloy("18k-white", "18k white, Pd", 15.8, 0.04, 0.34, 0.20, (890, 835, 770),
+              {"Au": 0.75, "Pd": 0.15, "Ag": 0.05, "Cu": 0.05}, 0.4),
+        Alloy("14k-yellow", "14k yellow gold", 13.1, 0.04, 0.36, 0.22, (800, 755, 700),
+              {"Au": 0.585, "Ag": 0.20, "Cu": 0.185, "Zn": 0.03}),
+        Alloy("9k-yellow", "9k yellow gold", 11.3, 0.04, 0.33, 0.20, (790, 750, 695),
+              {"Au": 0.375, "Ag": 0.11, "Cu": 0.44, "Zn": 0.075}),
+        Alloy("sterling-silver", "Sterling silver", 10.36, 0.05, 0.41, 0.20, (775, 740, 705),
+              {"Ag": 0.925, "Cu": 0.075}),
+        Alloy("platinum-950", "Platinum 950", 20.7, 0.03, 0.30, 0.20, (1500, 1300, 1100), {"Pt": 0.95, "Ru": 0.05},
+              0.4),
+        Alloy("palladium-950", "Palladium 950", 11.7, 0.03, 0.28, 0.18, (1300, 1150, 1050), {"Pd": 0.95, "Ru": 0.05},
+              0.4),
     )
 }
+
+
+def alloy_of(key: str, rules: HouseRules) -> Alloy:
+    """An alloy as this workshop knows it: its own numbers in place of those from memory."""
+    return _changed(key, rules.alloys)
+
+
+@lru_cache(maxsize=64)
+def _changed(key: str, changes: tuple[tuple[str, str, float], ...]) -> Alloy:
+    alloy = ALLOYS[key]
+    mine = {name: value for changed, name, value in changes if changed == key}
+    if not mine:
+        return alloy
+    flows = tuple(mine.pop(f"flow_{grade}_c", alloy.flow(grade)) for grade in GRADES)
+    return replace(alloy, flow_c=flows, origin=HOUSE, **mine)  # type: ignore[arg-type]
 
 
 @figure("head.mass", "Head's mass", "g", "V·ρ_m/1000", GEOMETRY, volume="V", density="ρ_m")

@@ -1,10 +1,10 @@
-"""Wire: gauge numbers, and the strain of bending a claw over the crown."""
+"""Wire: gauge numbers."""
 
 from __future__ import annotations
 
 import numpy as np
 
-from yarvel.figures.figure import GEOMETRY, Number, figure, published
+from yarvel.figures.figure import Number, figure, published
 
 
 def gauge_diameter_mm(gauge: Number) -> Number:
@@ -18,9 +18,3 @@ def gauge_number(diameter: Number) -> Number:
     """B&S gauge number of a wire of this diameter in mm; between two whole ones where no gauge is that thick."""
     number: Number = 36 - 39 * np.log(diameter / 0.127) / np.log(92)
     return number
-
-
-@figure("head.bend_strain", "Strain at the bend", "", "t/(2·r + t)", GEOMETRY, thickness="t", radius="r")
-def bend_strain(thickness: Number, radius: float) -> Number:
-    """Outer-fibre strain of a strip of this thickness bent to this inside radius, both in mm."""
-    return thickness / (2 * radius + thickness)

@@ -2,21 +2,31 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
 
-from yarvel.figures.figure import GEOMETRY, Number, figure
+from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
+from yarvel.figures.rules import HouseRules
+from yarvel.metals.alloys import Alloy
+from yarvel.metals.joints import Seam
+
+SHANK = "shank"
+"""Name of the shank in the graph of joints; ways along it are counted from under the head."""
 
 
 @dataclass(frozen=True)
 class Band:
-    """A plain band: sizes in mm, ``profile`` flat, half-round, court or square."""
+    """A band: sizes in mm at the head, ``back_width`` and ``back_thickness`` opposite it where it tapers; ``profile``
+    flat, half-round, court or square. Width and thickness change evenly along the arc."""
 
     inside_diameter: float
     width: float
     thickness: float
     profile: str
+    back_width: float | None = None
+    back_thickness: float | None = None
 
     @property
     def inside_radius(self) -> float:
@@ -25,17 +35,50 @@ class Band:
 
     @property
     def outside_radius(self) -> float:
-        """Radius over the middle of the band, mm."""
+        """Radius over the middle of the band at the head, mm."""
         return self.inside_diameter / 2 + self.thickness
 
     @property
+    def tapers(self) -> bool:
+        """Whether the back is not as the head's side."""
+        return (self._back_width, self._back_thickness) != (self.width, self.thickness)
+
+    @property
+    def _back_width(self) -> float:
+        return self.width if self.back_width is None else self.back_width
+
+    @property
+    def _back_thickness(self) -> float:
+        return self.thickness if self.back_thickness is None else self.back_thickness
+
+    def width_at(self, turn_deg: Number) -> Number:
+        """Width in mm at an angle round the finger, 0 at the head, 180 opposite."""
+        return self.width + (self._back_width - self.width) * np.abs(turn_deg) / 180
+
+    def thickness_at(self, turn_deg: Number) -> Number:
+        """Thickness in mm at an angle round the finger, 0 at the head, 180 opposite."""
+        return self.thickness + (self._back_thickness - self.thickness) * np.abs(turn_deg) / 180
+
+    @property
+    def mean_thickness(self) -> float:
+        """Mean thickness in mm along the band."""
+        return (self.thickness + self._back_thickness) / 2
+
+    @property
     def section_mm2(self) -> float:
-        """Area of the section, mm²: half-round as half an ellipse, court as rounded on both faces."""
-        return self.width * self.thickness * _FILL[self.profile]
+        """Mean area of the section, mm²: half-round as half an ellipse, court as rounded on both faces."""
+        return FILL[self.profile] * mean_product(self.width, self._back_width, self.thickness, self._back_thickness)
 
 
-_FILL = {"flat": 1.0, "square": 1.0, "half-round": np.pi / 4, "court": (1 + np.pi / 4) / 2}
-PROFILES = tuple(_FILL)
+def mean_product(width: float, back_width: float, thickness: float, back_thickness: float) -> float:
+    """Mean of width times thickness where both change evenly from one end to the other."""
+    ends = 2 * width * thickness + 2 * back_width * back_thickness
+    return (ends + width * back_thickness + back_width * thickness) / 6
+
+
+FILL = {"flat": 1.0, "square": 1.0, "half-round": np.pi / 4, "court": (1 + np.pi / 4) / 2}
+"""Share of width times thickness that a profile fills."""
+PROFILES = tuple(FILL)
 
 
 @figure("shank.full_length", "Length of a whole ring", "mm", "π·(d_i + t)", GEOMETRY,
@@ -75,3 +118,15 @@ def removed_arc_deg(width: Number, radius: Number) -> Number:
 def sagitta_mm(radius: Number, chord: Number) -> Number:
     """Height in mm of the arc over a chord; the whole radius where the chord reaches the diameter."""
     return radius - np.sqrt(np.maximum(radius**2 - chord**2 / 4, 0))
+
+
+def enter_closed(ledger: Ledger, band: Band, rules: HouseRules) -> None:
+    """Enter the blank of a band that is closed under its head."""
+    length = ledger.enter(blank_length_mm, band.inside_diameter, band.mean_thickness, 0.0)
+    ledger.enter(cut_length_mm, length, rules.saw_allowance_mm)
+
+
+def back_seam(shank: Alloy, figures: Mapping[str, float]) -> Seam:
+    """The seam of a closed band, opposite the head."""
+    half = figures["shank.blank_length"] / 2
+    return Seam("shank seam", "hard", "Shank seam", (shank,), ends=((SHANK, half),))

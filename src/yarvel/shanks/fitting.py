@@ -2,15 +2,35 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from typing import Protocol
 
 import numpy as np
 
-from yarvel.figures.figure import Number
+from yarvel.figures.figure import Ledger, Number
+from yarvel.figures.rules import HouseRules
+from yarvel.metals.alloys import Alloy
+from yarvel.metals.joints import Seam
+from yarvel.shanks.blanks import Band
+from yarvel.shanks.joinery import Joinery
 
 WidthAt = Callable[[Number], Number]
 """Width of the head along the band, in mm, at a depth below the seat plane, in mm."""
+
+BLIND, THROUGH = "blind", "through"
+HOLES = (BLIND, THROUGH)
+
+
+@dataclass(frozen=True)
+class FitChoice:
+    """What a job says of its fit; lengths in mm, None to be derived."""
+
+    below_ring: float | None = None
+    hole: str = BLIND
+    peg: float | None = None
+    split: float | None = None
+    branch: float | None = None
 
 
 @dataclass(frozen=True)
@@ -18,7 +38,8 @@ class FitRequest:
     """What a head asks of a fit; lengths in mm.
 
     ``plane_above_finger`` is the seat height asked for, None for "as low as possible"; ``fixed_height`` is the
-    height from foot to seat of a head that is already made; ``least_height`` the lowest that can be drawn at all.
+    height from foot to seat of a head that is already made; ``least_height`` the lowest that can be drawn at all;
+    ``foot_circle`` how far from the axis the claws' middles lie at the foot, by height; ``claws`` how many there are.
     """
 
     pavilion: Number
@@ -26,14 +47,74 @@ class FitRequest:
     least_height: Number
     plane_above_finger: Number | None
     fixed_height: Number | None
+    choice: FitChoice
+    foot_circle: WidthAt
+    claws: int
 
 
 @dataclass(frozen=True)
 class Fitted:
-    """``height`` from the head's foot to the seat plane, ``foot_width`` along the band at the foot, in mm."""
+    """``height`` from the head's foot to the seat plane, ``foot_width`` along the band at the foot, in mm;
+    ``conditions`` the least height that each condition asks for, by name: the greatest decided."""
 
     height: Number
     foot_width: Number
+    conditions: Mapping[str, Number]
+
+
+ASKED, MADE, CULET, GALLERY, LEAST = "asked", "made", "culet", "gallery", "least"
+
+
+def solved(request: FitRequest, conditions: Mapping[str, Number], asked: Number | None) -> tuple[Number,
+                                                                                               dict[str, Number]]:
+    """Height from foot to seat and what asked for it: a head already made, the height asked for (``asked``, from foot
+    to seat; not under what can be made), or the greatest of the conditions."""
+    if request.fixed_height is not None:
+        return request.fixed_height, {MADE: request.fixed_height}
+    if asked is not None:
+        both: dict[str, Number] = {ASKED: asked, LEAST: request.least_height}
+        return np.maximum(asked, request.least_height), both
+    height: Number = 0.0
+    for value in conditions.values():
+        height = np.maximum(height, value)
+    return height, dict(conditions)
+
+
+class FitMethod(Protocol):
+    """A module of a fit method. ``FEET`` the kinds of foot it takes, ``FIELDS`` the job's fields of a fit that it
+    reads."""
+
+    @property
+    def METHOD(self) -> str:
+        """The word for it in a job file."""
+
+    @property
+    def LABEL(self) -> str:
+        """Its name for people."""
+
+    @property
+    def FEET(self) -> tuple[str, ...]:
+        """Kinds of foot that it takes."""
+
+    @property
+    def FIELDS(self) -> tuple[str, ...]:
+        """The job's fields of a fit that it reads, beside the height."""
+
+    def fit(self, request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -> Fitted:
+        """Solve the height from foot to seat."""
+
+    def enter(self, ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band,
+              rules: HouseRules) -> None:
+        """Enter this method's figures."""
+
+    def joinery(self, figures: Mapping[str, float], band: Band, choice: FitChoice) -> Joinery:
+        """How band and head are cut, from the plan's finished figures."""
+
+    def seams(self, head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]:
+        """Joints of this method."""
+
+    def making(self) -> tuple[tuple[str, str], ...]:
+        """Steps at the bench: what to do, with figures by key in braces, and what to look at before going on."""
 
 
 _SETTLED_MM = 1e-10

@@ -2,11 +2,22 @@
 
 from __future__ import annotations
 
-from types import ModuleType
+from yarvel.shanks import basket_point, fish_mouth, hanging, inset, on_flat, peg, split_shoulder
+from yarvel.shanks.fitting import FitMethod
 
-from yarvel.shanks import inset, on_flat
-
-METHODS: dict[str, ModuleType] = {
+METHODS: dict[str, FitMethod] = {
     inset.METHOD: inset,
     on_flat.METHOD: on_flat,
+    fish_mouth.METHOD: fish_mouth,
+    peg.METHOD: peg,
+    basket_point.METHOD: basket_point,
+    split_shoulder.METHOD: split_shoulder,
 }
+
+PENDANT = hanging.METHOD
+"""A head without a shank: the fit of one that hangs."""
+
+
+def methods_for(stands_on: str) -> tuple[str, ...]:
+    """Methods that take heads of this foot."""
+    return tuple(key for key, method in METHODS.items() if stands_on in method.FEET)

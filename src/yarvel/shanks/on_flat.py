@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
-import numpy as np
+from collections.abc import Mapping
 
 from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.heights import clear_of_culet, lowered
+from yarvel.heads.style import BASE, CLAWS, FOOT, WALL, Making
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 from yarvel.shanks import blanks
 from yarvel.shanks.blanks import Band
-from yarvel.shanks.fitting import FitRequest, Fitted, WidthAt, settle
+from yarvel.shanks.fitting import CULET, GALLERY, LEAST, FitChoice, FitRequest, Fitted, WidthAt, settle, solved
+from yarvel.shanks.joinery import Joinery
 
 METHOD = "on-flat"
 LABEL = "On a flat"
+FEET = (WALL, CLAWS, BASE)
+FIELDS: tuple[str, ...] = ()
 
 
 @figure("shank.flat_depth", "Flat takes off the band", "mm", "R_o − √(R_o² − b²/4)", GEOMETRY,
@@ -43,19 +47,18 @@ culet_clearance_mm = figure("seat.culet_clearance", "Culet above the band", "mm"
 
 def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -> Fitted:
     """Height from foot to seat: as asked, or the lowest that clears culet and gallery."""
-    lowest = np.maximum(clear_of_culet(request.pavilion, rules.culet_clearance_mm), request.gallery_height)
-    if request.fixed_height is not None:
-        height: Number = request.fixed_height
-    elif request.plane_above_finger is None:
-        height = lowest
-    else:
+    asked: Number | None = None
+    if request.plane_above_finger is not None:
         wanted = request.plane_above_finger
 
         def next_height(height: Number) -> Number:
             return wanted - band.thickness + flat_depth_mm(band.outside_radius, width_at(height))
 
-        height = np.maximum(settle(next_height, wanted), request.least_height)
-    return Fitted(height, width_at(height))
+        asked = settle(next_height, wanted)
+    conditions = {CULET: clear_of_culet(request.pavilion, rules.culet_clearance_mm), GALLERY: request.gallery_height,
+                  LEAST: request.least_height}
+    height, why = solved(request, conditions, asked)
+    return Fitted(height, width_at(height), why)
 
 
 def enter(ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band,
@@ -65,12 +68,22 @@ def enter(ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt
     ledger.enter(left_under_flat_mm, band.thickness, flat)
     ledger.enter(plane_above_finger_mm, band.thickness, flat, fitted.height)
     ledger.enter(culet_clearance_mm, fitted.height, request.pavilion)
-    length = ledger.enter(blanks.blank_length_mm, band.inside_diameter, band.thickness, 0.0)
-    ledger.enter(blanks.cut_length_mm, length, rules.saw_allowance_mm)
+    blanks.enter_closed(ledger, band, rules)
 
 
-def seams(head: Alloy, shank: Alloy) -> list[Seam]:
+def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice) -> Joinery:
+    """The band is cut level."""
+    return Joinery(flat=True)
+
+
+def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]:
     """Joints of this method: the closed shank first, then the head on it."""
-    return [Seam("shank seam", "hard", "Shank seam", (shank,)),
+    return [blanks.back_seam(shank, figures),
             Seam("head's foot to the flat", "medium", "Head to shank", (head, shank),
-                 "shield the head's seams; heat the shank first, the thin head comes up last")]
+                 "heat the shank first, the thin head comes up last", ((FOOT, 0.0), (blanks.SHANK, 0.0)))]
+
+
+def making() -> Making:
+    """Filed level, looked at from both sides."""
+    return (("File a flat of {shank.flat_depth} at its middle; {shank.left_under_flat} stays under it.",
+             "level from the front and the side; the foot stands without rocking, no light under it"),)

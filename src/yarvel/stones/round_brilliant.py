@@ -14,11 +14,14 @@ from functools import cache
 import numpy as np
 from numpy.typing import NDArray
 
-from yarvel.figures.figure import GEOMETRY, Number, figure
+from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
+from yarvel.stones.cut import Cut, Girth
+from yarvel.stones.facets import Body, FacetSolid, Heights, edges_of
+from yarvel.stones.outline import Outline
+from yarvel.stones.shapes import superellipse
 from yarvel.stones.stone import Stone
+from yarvel.stones.weight import by_diameter, constant
 
-CUT = "round"
-LABEL = "Round brilliant"
 TABLE = 0.57
 CROWN_ANGLE_DEG = 34.5
 PAVILION_ANGLE_DEG = 40.75
@@ -114,27 +117,16 @@ def pavilion_run(stone: Stone) -> Number:
     return (stone.diameter / 2 - radius) / depth
 
 
-@dataclass(frozen=True)
-class FacetSolid:
-    """A closed convex solid: ``points`` (n, 3) in mm, ``facets`` as loops of point numbers, with their names;
-    ``edges`` (m, 2) the pairs of points that facets share."""
-
-    points: NDArray[np.float64]
-    facets: tuple[tuple[str, tuple[int, ...]], ...]
-    edges: NDArray[np.intp]
-
-
-def solid(stone: Stone) -> FacetSolid:
-    """The 57 facets and the girdle of one stone (scalars only), loops counter-clockwise seen from outside."""
-    radius, crown, girdle = float(stone.diameter) / 2, float(stone.crown_height), float(stone.girdle)
-    pavilion = float(stone.pavilion_depth)
-    at = corners(float(stone.table))
+def solid(radius: float, heights: Heights) -> FacetSolid:
+    """The 57 facets and the girdle of one stone, loops counter-clockwise seen from outside."""
+    crown, girdle, pavilion = heights.crown, heights.girdle, heights.pavilion
+    at = corners(heights.table)
     mains = np.arange(8) * np.pi / 4
     betweens = mains + _STEP
     arcs = np.arange(_SECTORS * ARC_PARTS) * _STEP / ARC_PARTS
     upper, lower = _girdle_edges(arcs, crown, girdle, pavilion, at)
     rings = [
-        _ring(mains, float(stone.table) * radius, crown + girdle),
+        _ring(mains, heights.table * radius, crown + girdle),
         _ring(betweens, float(at.star_radius) * radius, float(at.star_height) * crown + girdle),
         _ring(arcs, radius, upper),
         _ring(arcs, radius, lower),
@@ -142,6 +134,41 @@ def solid(stone: Stone) -> FacetSolid:
         np.array([[0.0, 0.0, -pavilion]]),
     ]
     return FacetSolid(np.vstack(rings), _facets(), _edges())
+
+
+@dataclass(frozen=True)
+class Brilliant:
+    """The one body of a round brilliant."""
+
+    radius: float
+    heights: Heights
+
+    @property
+    def volume(self) -> float:
+        """Volume in mm³."""
+        at = self.heights
+        return float(volume_mm3(2 * self.radius, at.crown, crown_share(at.table), at.pavilion, pavilion_share(),
+                                at.girdle))
+
+    def solid(self) -> FacetSolid:
+        """Its facets."""
+        return solid(self.radius, self.heights)
+
+
+def bodies(outline: Outline, heights: Heights) -> tuple[Body, ...]:
+    """The one body of a round brilliant."""
+    return (Brilliant(float(np.ptp(outline.points[:, 0])) / 2, heights),)
+
+
+def enter_volume(ledger: Ledger, stone: Stone) -> Number:
+    """Volume by closed form."""
+    return ledger.enter(volume_mm3, stone.diameter, stone.crown_height, crown_share(stone.table), stone.pavilion_depth,
+                        pavilion_share(), stone.girdle)
+
+
+def outline(girth: Girth) -> Outline:
+    """A circle."""
+    return superellipse(girth, 2.0)
 
 
 def _ring(azimuths: NDArray[np.float64], radius: float, height: float | NDArray[np.float64]) -> NDArray[np.float64]:
@@ -161,8 +188,7 @@ def _girdle_edges(arcs: NDArray[np.float64], crown: float, girdle: float, pavili
 
 @cache
 def _edges() -> NDArray[np.intp]:
-    pairs = {(min(a, b), max(a, b)) for _, loop in _facets() for a, b in zip(loop, loop[1:] + loop[:1], strict=True)}
-    return np.array(sorted(pairs), dtype=np.intp)
+    return edges_of(loop for _, loop in _facets())
 
 
 @cache
@@ -185,3 +211,7 @@ def _facets() -> tuple[tuple[str, tuple[int, ...]], ...]:
         j = (i + 1) % count
         found.append(("girdle", (top + i, bottom + i, bottom + j, top + j)))
     return tuple(found)
+
+
+CUT = Cut("round", "Round brilliant", TABLE, TYPICAL_CROWN, GIRDLE, TYPICAL_PAVILION, outline, bodies, by_diameter,
+          constant(0.0061), spread=SPREAD, is_round=True, enter_volume=enter_volume, run=pavilion_run)

@@ -15,12 +15,14 @@ MICRO_MM = 1e-9
 class Readings:
     """What the gauge gave, and what stands in for what it did not.
 
-    Every number may be an array of samples. ``diameters`` has one entry a reading. Optional measures are
-    None where they were not taken; ``table`` is a share of the diameter; the typical proportions are
-    shares of the diameter too.
+    Every number may be an array of samples. ``diameters`` has one entry a reading, none where the stone is not round:
+    then ``length`` and ``width`` are there, ``corner`` and ``narrow`` where the cut has them (measured or not).
+    Optional measures are None where they were not taken; ``table`` and the typical proportions are shares of the width.
     """
 
     diameters: tuple[Number, ...]
+    length: Number
+    width: Number
     depth: Number | None
     table: Number
     crown_height: Number | None
@@ -29,22 +31,35 @@ class Readings:
     typical_crown: Number
     typical_girdle: Number
     typical_pavilion: Number
+    corner: Number = 0.0
+    narrow: Number = 0.0
     table_measured: bool = False
+    corner_measured: bool = False
+    narrow_measured: bool = False
 
 
 @dataclass(frozen=True)
 class Stone:
-    """Proportions in mm (``table`` a share of the diameter); numbers or arrays of samples.
+    """Proportions in mm (``table`` a share of the width); numbers or arrays of samples. A round stone is as long as it
+    is wide. ``corner`` is the length of a cut corner, ``narrow`` the width at a taper's narrow end; 0 without.
 
     Frame: z = 0 is the girdle's lower edge, up is +, the culet lies at z = −pavilion_depth.
     """
 
-    diameter: Number
+    length: Number
+    width: Number
     depth: Number
     crown_height: Number
     girdle: Number
     pavilion_depth: Number
     table: Number
+    corner: Number = 0.0
+    narrow: Number = 0.0
+
+    @property
+    def diameter(self) -> Number:
+        """The width: what a round stone is called by, and what sizes a head across any other."""
+        return self.width
 
 
 def plain(stone: Stone) -> Stone:
@@ -69,6 +84,43 @@ def mean_diameter(total: Number, count: Number) -> Number:
 def out_of_round(largest: Number, smallest: Number, mean: Number) -> Number:
     """Spread of the diameter readings as a share of their mean."""
     return (largest - smallest) / mean
+
+
+@figure("stone.elongation", "Length over width", "", "L/W", GEOMETRY, length="L", width="W")
+def elongation(length: Number, width: Number) -> Number:
+    """Length over width."""
+    return length / width
+
+
+@figure("stone.out_of_square", "Out of square", "", "abs(L − W)/((L + W)/2)", GEOMETRY, places=3, length="L", width="W")
+def out_of_square(length: Number, width: Number) -> Number:
+    """Difference between length and width as a share of their mean, for a stone that is meant to be square."""
+    off: Number = np.abs(length - width) / ((length + width) / 2)
+    return off
+
+
+@figure("stone.perimeter", "Round the girdle", "mm", "c_w·W + c_l·L", GEOMETRY, across="c_w", width="W", along="c_l",
+        length="L")
+def perimeter_mm(across: Number, width: Number, along: Number, length: Number) -> Number:
+    """Length in mm of the outline; the shares are those of its edges' squares over their lengths (Euler's theorem)."""
+    return across * width + along * length
+
+
+@figure("stone.perimeter", "Round the girdle", "mm", "π·D", GEOMETRY, diameter="D")
+def circumference_mm(diameter: Number) -> Number:
+    """Length in mm of a round outline."""
+    return np.pi * diameter
+
+
+DOME_SHARE = 0.12
+"""A dome's slope is taken this share of the width in from the edge, about where a tip ends; from memory."""
+
+
+@figure("stone.crown_angle", "Dome's slope near the edge", "°", "atan(h_c·√(1 − (1 − 2·q)²)/(q·W))", GEOMETRY, places=1,
+        crown_height="h_c", share="q", width="W")
+def dome_angle_deg(crown_height: Number, share: Number, width: Number) -> Number:
+    """Slope in degrees of the chord from the edge to a share of the width further in, on half an ellipsoid."""
+    return np.degrees(np.arctan(crown_height * np.sqrt(1 - (1 - 2 * share) ** 2) / (share * width)))
 
 
 @figure("stone.depth", "Depth", "mm", "h_c + g + h_p", GEOMETRY, crown="h_c", girdle="g", pavilion="h_p")
@@ -105,23 +157,45 @@ def pavilion_angle_deg(pavilion_depth: Number, diameter: Number) -> Number:
     return np.degrees(np.arctan(2 * pavilion_depth / diameter))
 
 
-def measure(ledger: Ledger, readings: Readings) -> Stone:
+def measure(ledger: Ledger, readings: Readings, domed: bool = False, square: bool = False) -> Stone:
     """Turn readings into proportions, entering each figure with its origin.
 
     A measured depth is kept: crown and pavilion, measured or typical, are scaled so that
     crown + girdle + pavilion equals it; where just one of the two was measured, the other takes the rest.
     """
-    diameter = _diameters(ledger, readings.diameters)
+    length, width = _across(ledger, readings, square)
     girdle_given = readings.girdle is not None
-    girdle = readings.girdle if readings.girdle is not None else readings.typical_girdle * diameter
+    girdle = readings.girdle if readings.girdle is not None else readings.typical_girdle * width
     ledger.given("stone.girdle", "Girdle", "mm", girdle, MEASURED if girdle_given else ASSUMED)
-    ledger.given("stone.table", "Table, share of the diameter", "", readings.table,
+    depth, crown, pavilion = _heights(ledger, readings, width, girdle)
+    stone = Stone(length, width, depth, crown, girdle, pavilion, readings.table, readings.corner, readings.narrow)
+    if domed:
+        ledger.enter(dome_angle_deg, crown, DOME_SHARE, width)
+        return stone
+    ledger.given("stone.table", "Table, share of the width", "", readings.table,
                  MEASURED if readings.table_measured else ASSUMED)
-    depth, crown, pavilion = _heights(ledger, readings, diameter, girdle)
-    stone = Stone(diameter, depth, crown, girdle, pavilion, readings.table)
-    ledger.enter(crown_angle_deg, crown, diameter, readings.table)
-    ledger.enter(pavilion_angle_deg, pavilion, diameter)
+    ledger.enter(crown_angle_deg, crown, width, readings.table)
+    ledger.enter(pavilion_angle_deg, pavilion, width)
     return stone
+
+
+def _across(ledger: Ledger, readings: Readings, square: bool) -> tuple[Number, Number]:
+    """Length and width; a round stone's mean diameter stands for both."""
+    if readings.diameters:
+        mean = _diameters(ledger, readings.diameters)
+        return mean, mean
+    ledger.given("stone.length", "Length", "mm", readings.length, MEASURED)
+    ledger.given("stone.width", "Width", "mm", readings.width, MEASURED)
+    ledger.enter(elongation, readings.length, readings.width)
+    if square:
+        ledger.enter(out_of_square, readings.length, readings.width)
+    if np.any(readings.corner):
+        ledger.given("stone.corner", "Cut at a corner", "mm", readings.corner,
+                     MEASURED if readings.corner_measured else ASSUMED)
+    if np.any(readings.narrow):
+        ledger.given("stone.narrow_width", "Width at the narrow end", "mm", readings.narrow,
+                     MEASURED if readings.narrow_measured else ASSUMED)
+    return readings.length, readings.width
 
 
 def _diameters(ledger: Ledger, diameters: tuple[Number, ...]) -> Number:

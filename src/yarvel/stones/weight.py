@@ -1,18 +1,65 @@
-"""Weight of a stone, two ways: by the handbooks' estimation formula and from the model's volume."""
+"""Weight of a stone, two ways: by the handbooks' estimation formulas and from the model's volume."""
 
 from __future__ import annotations
 
-from yarvel.figures.figure import GEOMETRY, Number, figure, published
+from collections.abc import Callable
+from typing import Any
+
+import numpy as np
+
+from yarvel.figures.figure import FROM_MEMORY, GEOMETRY, FigureFunction, Number, figure, published
 
 REFERENCE_SG = 3.52
-ROUND_FACTOR = 0.0061
+HANDBOOKS = published("standard gemmological estimation formulas")
 
 
-@figure("stone.weight_formula", "Weight by formula", "ct", "D²·d·0.0061·SG/3.52",
-        published("standard gemmological estimation formulas"), diameter="D", depth="d", gravity="SG")
-def weight_formula_ct(diameter: Number, depth: Number, gravity: Number) -> Number:
-    """Weight of a round brilliant in carats, from mean diameter and depth in mm and specific gravity."""
-    return diameter**2 * depth * ROUND_FACTOR * gravity / REFERENCE_SG
+def _round(length: Number, width: Number, depth: Number, factor: Number, gravity: Number) -> Number:
+    """Weight in carats from mean diameter and depth in mm and specific gravity."""
+    return length * width * depth * factor * gravity / REFERENCE_SG
+
+
+def _oval(length: Number, width: Number, depth: Number, factor: Number, gravity: Number) -> Number:
+    """Weight in carats from the mean of length and width, and depth, in mm, and specific gravity."""
+    return ((length + width) / 2) ** 2 * depth * factor * gravity / REFERENCE_SG
+
+
+def _box(length: Number, width: Number, depth: Number, factor: Number, gravity: Number) -> Number:
+    """Weight in carats from length, width and depth in mm, the cut's factor, and specific gravity."""
+    return length * width * depth * factor * gravity / REFERENCE_SG
+
+
+def _cabochon(length: Number, width: Number, depth: Number, factor: Number, gravity: Number) -> Number:
+    """Weight in carats of a cabochon from length, width and depth in mm and specific gravity."""
+    return length * width * depth * gravity * factor
+
+
+def _declared(function: Callable[..., Number], formula: str, source: str) -> FigureFunction[Any]:
+    return figure("stone.weight_formula", "Weight by formula", "ct", formula, source, length="L", width="W", depth="d",
+                  factor="f", gravity="SG")(function)
+
+
+by_diameter = figure("stone.weight_formula", "Weight by formula", "ct", "D·D·d·f·SG/3.52", HANDBOOKS, width="D",
+                     depth="d", factor="f", gravity="SG")(_round)
+by_mean_diameter = _declared(_oval, "((L + W)/2)²·d·f·SG/3.52", HANDBOOKS)
+by_box = _declared(_box, "L·W·d·f·SG/3.52", HANDBOOKS)
+by_box_from_memory = _declared(_box, "L·W·d·f·SG/3.52", FROM_MEMORY)
+cabochon_by_box = _declared(_cabochon, "L·W·d·SG·f", HANDBOOKS)
+
+
+def constant(factor: float) -> Callable[[Number], Number]:
+    """A weight factor that is the same for every length over width."""
+    return lambda aspect: factor + 0.0 * aspect
+
+
+def interpolated(*rows: tuple[float, float]) -> Callable[[Number], Number]:
+    """A weight factor from rows of (length over width, factor); held beyond the first and the last."""
+    aspects, factors = zip(*rows, strict=True)
+
+    def factor(aspect: Number) -> Number:
+        found: Number = np.interp(aspect, aspects, factors)
+        return float(found) if np.ndim(found) == 0 else found
+
+    return factor
 
 
 @figure("stone.weight_model", "Weight by model", "ct", "V·SG/200", GEOMETRY, volume="V", gravity="SG")

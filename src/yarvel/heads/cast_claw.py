@@ -1,0 +1,81 @@
+"""Cast claws over a cabochon: annealed before bending, curved to the dome beforehand."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
+from yarvel.figures.rules import HouseRules
+from yarvel.heads import style
+from yarvel.heads.basket import Basket, basket_shape, begin_basket
+from yarvel.heads.shape import HeadShape
+from yarvel.heads.style import HeadChoice, Making, StoneFacts, places_of
+from yarvel.metals.alloys import Alloy
+from yarvel.metals.joints import Seam
+from yarvel.stones.cut import Cut
+from yarvel.stones.stone import DOME_SHARE
+
+STYLE = "cast-claw"
+LABEL = "Cast claws"
+STANDS_ON = style.CLAWS
+FIELDS = ("claws", "orientation", "claw_mm", "splay_deg", "ring_mm", "ring_drop_mm", "notch_ratio", "claw_places_deg",
+          "stone_axis")
+
+
+@figure("head.dome_radius", "Curve the claw to a radius of", "mm",
+        "((W/2)²·(1 − c²) + (h_c·c)²)·√((W/2)²·(1 − c²) + (h_c·c)²)/(W/2·h_c)", GEOMETRY, width="W",
+        height="h_c", cosine="c")
+def dome_radius_mm(width: Number, height: Number, cosine: float) -> Number:
+    """Radius of curvature in mm of the dome's half ellipse where the tip ends; ``cosine`` of its running angle."""
+    half = width / 2
+    square = half**2 * (1 - cosine**2) + (height * cosine) ** 2
+    radius: Number = square * np.sqrt(square) / (half * height)
+    return radius
+
+
+@figure("head.least_bend_radius", "Least bend, annealed", "mm", "t/2·(1/ε − 1)", GEOMETRY,
+        thickness="t", elongation="ε")
+def least_bend_radius_mm(thickness: Number, elongation: Number) -> Number:
+    """Inside radius in mm at which the outer fibre just reaches the annealed metal's elongation."""
+    return thickness / 2 * (1 / elongation - 1)
+
+
+def suits(cut: Cut) -> bool:
+    """Cabochons."""
+    return cut.domed
+
+
+class CastClaws(Basket):
+    """A cast basket: as one of wire, with the dome to bend to."""
+
+    def enter(self, ledger: Ledger, height: Number, alloy: Alloy) -> None:
+        """Enter all of a basket, and the dome's radius against the least that the metal bends to."""
+        super().enter(ledger, height, alloy)
+        stone = self.facts.stone
+        ledger.enter(dome_radius_mm, stone.width, stone.crown_height, 1 - 2 * DOME_SHARE)
+        ledger.enter(least_bend_radius_mm, self.claw * self.rules.tip_thinned_share, alloy.elongation_annealed)
+
+
+def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> Basket:
+    """As for a basket."""
+    made = begin_basket(ledger, choice, facts, rules)
+    return CastClaws(**{name: getattr(made, name) for name in made.__dataclass_fields__})
+
+
+def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:
+    """Claws closed over the dome, and both rings."""
+    return basket_shape(ledger, facts, rules, places_of(choice, facts))
+
+
+def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
+    """A casting comes in one piece."""
+    return []
+
+
+def making(choice: HeadChoice) -> Making:
+    """Cleaned up, annealed, curved beforehand."""
+    return (("Clean up the casting and file the claws to {head.claw}, tips thinner.", "no pits at the roots of the "
+                                                                                      "claws"),
+            ("Anneal before any bending: cast and filed metal is brittle.", "the metal bends without a sound"),
+            ("Curve every claw beforehand to about {head.dome_radius}; annealed it bears down to "
+             "{head.least_bend_radius}.", "it lies against the dome along its length"))

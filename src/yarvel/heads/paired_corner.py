@@ -1,0 +1,111 @@
+"""Paired corner claws: two claws beside every cut corner hold on its two sides; the corner itself stays free."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from yarvel.figures.figure import CHOSEN, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
+from yarvel.figures.rules import HouseRules
+from yarvel.heads import style
+from yarvel.heads.basket import MAKING_RINGS, MAKING_WIRE, Basket, basket_seams, basket_shape, begin_basket
+from yarvel.heads.claws import usual_wire_mm
+from yarvel.heads.places import Place
+from yarvel.heads.shape import HeadShape
+from yarvel.heads.style import HeadChoice, Making, StoneFacts
+from yarvel.metals.alloys import Alloy
+from yarvel.metals.joints import Seam
+from yarvel.stones.cut import Cut
+from yarvel.stones.outline import Outline
+
+STYLE = "paired-corner"
+LABEL = "Paired corners"
+STANDS_ON = style.CLAWS
+FIELDS = ("claw_mm", "splay_deg", "ring_mm", "ring_drop_mm", "notch_ratio", "stone_axis")
+CORNERS = 4
+_SHARE_OF_SIDE = 0.35
+
+
+@figure("head.corner_free", "Corner free in a pair", "mm", "e − w", GEOMETRY, apart="e", claw="w")
+def corner_free_mm(apart: Number, claw: Number) -> Number:
+    """Free way in mm between the two claws of one corner, where the stone's corner lies."""
+    return apart - claw
+
+
+@figure("head.gallery_skim", "Skim the gallery by", "mm", "max(0, (s_c − z_o·u)·(1 − 1/√(2)))",
+        FROM_MEMORY, corner="s_c", drop="z_o", run="u")
+def gallery_skim_mm(corner: Number, drop: Number, run: Number) -> Number:
+    """Metal in mm to take off the gallery behind a cut corner, where a deep pavilion bulges: what the ring's corner
+    cuts off the diagonal, less the pavilion's way in down to the ring."""
+    skim: Number = np.maximum(0.0, (corner - drop * run) * (1 - 1 / np.sqrt(2)))
+    return skim
+
+
+def suits(cut: Cut) -> bool:
+    """Cuts with cut or rounded corners."""
+    return cut.cornered or cut.key == "cushion"
+
+
+def pairs(outline: Outline, claw: float) -> tuple[Place, ...]:
+    """Two places a corner: on the long sides' ends just beside the corner, or a claw's width along a round one."""
+    step = claw * 0.75
+    lean = np.abs(outline.normals[:, 0] * outline.normals[:, 1])
+    cut = np.flatnonzero(lean > 0.4).tolist()
+    made: list[Place] = []
+    if len(outline.points) <= 2 * CORNERS:
+        count = len(outline.points)
+        for face in cut:
+            before, after = (face - 1) % count, (face + 1) % count
+            reach_before = min(step, _SHARE_OF_SIDE * float(outline.lengths[before]))
+            reach_after = min(step, _SHARE_OF_SIDE * float(outline.lengths[after]))
+            made.append(_on(outline, before, float(outline.lengths[before]) - reach_before))
+            made.append(_on(outline, after, reach_after))
+    else:
+        for quarter in range(CORNERS):
+            for off in (-18.0, 18.0):
+                azimuth = np.radians(45.0 + 90.0 * quarter + off)
+                reach = outline.points @ np.array([np.cos(azimuth), np.sin(azimuth)])
+                edge = int(np.argmax(reach))
+                made.append(_on(outline, edge, 0.0))
+    return tuple(sorted(made, key=lambda place: place.azimuth_deg))
+
+
+def _on(outline: Outline, edge: int, along: float) -> Place:
+    x, y = (outline.points[edge] + outline.edges[edge] * along / outline.lengths[edge]).tolist()
+    normal = outline.normals[edge]
+    return Place(x, y, float(np.degrees(np.arctan2(normal[1], normal[0])) % 360))
+
+
+def _places(choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> tuple[Place, ...]:
+    claw = choice.claw_mm
+    if claw is None:
+        claw = usual_wire_mm(facts.nominal_diameter, 2 * CORNERS, rules, facts.narrowest)
+    return pairs(facts.outline, claw)
+
+
+def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> Basket:
+    """As for a basket of eight claws."""
+    made = begin_basket(ledger, choice, facts, rules, _places(choice, facts, rules))
+    ledger.given("head.pairs", "Pairs of claws", "", float(CORNERS), CHOSEN, places=0)
+    first, second = made.places[:2]
+    ledger.enter(corner_free_mm, float(np.hypot(first.x - second.x, first.y - second.y)), made.claw)
+    ledger.enter(gallery_skim_mm, facts.stone.corner, made.drop, facts.run)
+    return made
+
+
+def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:
+    """Eight claws in four pairs, and both rings."""
+    return basket_shape(ledger, facts, rules, _places(choice, facts, rules))
+
+
+def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
+    """A seam a ring, then every claw to both rings."""
+    return basket_seams(pairs(facts.outline, choice.claw_mm or 1.0), alloy)
+
+
+def making(choice: HeadChoice) -> Making:
+    """Wire in pairs, rings, the corner kept free."""
+    return (*MAKING_WIRE, *MAKING_RINGS,
+            ("Set the claws in pairs, {head.corner_free} free between the two of a corner.",
+             "no metal behind the cut corner itself"),
+            ("Skim the gallery behind each corner by {head.gallery_skim} where the pavilion bulges.",
+             "the stone sits level, its corners in the air"))

@@ -1,0 +1,256 @@
+"""Where claws stand on any outline: points covered, symmetric, the largest unsupported stretch least.
+
+A place is a point of the outline with the outward normal there. On curves a stretch is measured by half its share of
+the perimeter and half its share of the turning, which weights places to the ends of long stones.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+import numpy as np
+
+from yarvel.stones.cut import Cut
+from yarvel.stones.outline import Outline, Points
+
+CLAW, POINT = "claw", "point"
+_LEAST_APART_SHARE = 0.02
+
+
+@dataclass(frozen=True)
+class Place:
+    """A claw's place: contact (x, y) in mm, its outward normal in degrees, "claw" or "point" (a V over a corner).
+
+    ``spread_deg``: at a point, half the angle between the normals of its two sides; 0 for a claw.
+    """
+
+    x: float
+    y: float
+    normal_deg: float
+    kind: str = CLAW
+    spread_deg: float = 0.0
+
+    @property
+    def azimuth_deg(self) -> float:
+        """Azimuth of the contact seen from the culet, 0 … 360."""
+        return float(np.degrees(np.arctan2(self.y, self.x)) % 360)
+
+    @property
+    def normal(self) -> tuple[float, float]:
+        """Outward unit normal."""
+        turn = np.radians(self.normal_deg)
+        return float(np.cos(turn)), float(np.sin(turn))
+
+    @property
+    def half_angle_deg(self) -> float:
+        """At a point: half the stone's angle there."""
+        return 90.0 - self.spread_deg
+
+
+def usual_claws(cut: Cut) -> int:
+    """How many claws a head for this cut usually has: its points and what holds it between them."""
+    return {"trillion": 3, "heart": 5, "pear": 5, "marquise": 6, "emerald": 4}.get(cut.key, 4)
+
+
+def least_claws(outline: Outline) -> int:
+    """Fewest claws that cover every point and can hold at all."""
+    return max(3, len(outline.corners))
+
+
+@lru_cache(maxsize=64)
+def places(outline: Outline, count: int, orientation: str, cornered: bool) -> tuple[Place, ...]:
+    """The claws' places, counter-clockwise from azimuth 0; ``cornered``: four claws sit on the cut corners.
+
+    ``outline`` stands in the head's frame: the band runs along x, the finger along y.
+    """
+    corners = outline.corners
+    if cornered:
+        fixed = _cut_corners(outline)
+        if count == len(fixed):
+            return _ordered([_at(outline, place) for place in fixed])
+    elif corners:
+        return _ordered(_with_points(outline, corners, count))
+    measure = _measure(outline)
+    start = _start(outline, measure)
+    turn = 0.5 if orientation == "square" else 0.0
+    marks = [(start + (place + turn) / count) % 1.0 for place in range(count)]
+    return _ordered([_at(outline, _where(outline, measure, mark)) for mark in marks])
+
+
+def circle(radius: float, azimuths_deg: Sequence[float]) -> tuple[Place, ...]:
+    """Places on a round stone."""
+    turns = [(azimuth, np.radians(azimuth)) for azimuth in azimuths_deg]
+    return tuple(Place(float(radius * np.cos(turn)), float(radius * np.sin(turn)), azimuth) for azimuth, turn in turns)
+
+
+def moved(outline: Outline, azimuths_deg: Sequence[float]) -> tuple[Place, ...]:
+    """Places at azimuths that someone chose; near a sharp point the place is the point."""
+    made = []
+    for azimuth in azimuths_deg:
+        near = [corner for corner in outline.corners if _apart(_azimuth(outline.points[corner]), azimuth) < 4.0]
+        made.append(_point(outline, near[0]) if near else _at(outline, _met(outline, azimuth)))
+    return _ordered(made)
+
+
+def largest_stretch_mm(outline: Outline, chosen: Sequence[Place]) -> float:
+    """Longest run of the outline between neighbouring places, mm."""
+    along = np.sort([_distance(outline, place) for place in chosen])
+    gaps = np.diff([*along, along[0] + outline.perimeter])
+    return float(gaps.max())
+
+
+def longest_stretch(outline: Outline, chosen: Sequence[Place]) -> Points:
+    """The longest run of the outline between neighbouring places, as points (n, 2)."""
+    along = np.sort([_distance(outline, place) for place in chosen])
+    gaps = np.diff([*along, along[0] + outline.perimeter])
+    start = float(along[int(np.argmax(gaps))])
+    marks = start + np.linspace(0.0, float(gaps.max()), 25)
+    at = np.concatenate([[0.0], np.cumsum(outline.lengths)])
+    loop = np.vstack([outline.points, outline.points[:1]])
+    wrapped = np.mod(marks, outline.perimeter)
+    return np.column_stack([np.interp(wrapped, at, loop[:, 0]), np.interp(wrapped, at, loop[:, 1])])
+
+
+def _apart(one: float, other: float) -> float:
+    return abs((one - other + 180) % 360 - 180)
+
+
+def _azimuth(point: Points) -> float:
+    return float(np.degrees(np.arctan2(point[1], point[0])))
+
+
+def _ordered(found: list[Place]) -> tuple[Place, ...]:
+    return tuple(sorted(found, key=lambda place: round(place.azimuth_deg % 360, 6) % 360))
+
+
+def _point(outline: Outline, corner: int) -> Place:
+    before, after = outline.normals[corner - 1], outline.normals[corner]
+    middle = before + after
+    normal = float(np.degrees(np.arctan2(middle[1], middle[0])) % 360)
+    x, y = outline.points[corner].tolist()
+    return Place(x, y, normal, POINT, float(np.degrees(outline.turning[corner])) / 2)
+
+
+def _at(outline: Outline, where: tuple[int, float]) -> Place:
+    """The place on an edge at a share of its length; near its ends the normal is that of the curve."""
+    edge, share = where
+    x, y = (outline.points[edge] + share * outline.edges[edge]).tolist()
+    count = len(outline.points)
+    after = (edge + 1) % count
+    lean = 0.0
+    for corner, weight in ((edge, share - 0.5), (after, share - 0.5)):
+        turn = float(outline.turning[corner])
+        if abs(turn) < 0.4 and (weight < 0) == (corner == edge):
+            lean += weight * turn
+    own = outline.normals[edge]
+    normal = float(np.degrees(np.arctan2(own[1], own[0]) + lean) % 360)
+    return Place(x, y, normal)
+
+
+def _cut_corners(outline: Outline) -> list[tuple[int, float]]:
+    """Middles of the four cut faces: the edges whose normals lean most to both axes."""
+    lean = np.abs(outline.normals[:, 0] * outline.normals[:, 1])
+    return [(place, 0.5) for place in np.flatnonzero(lean > 0.4).tolist()]
+
+
+def _measure(outline: Outline) -> Points:
+    """Running measure 0 … 1 at each point (and 1 behind the last): half by length, half by turning."""
+    length = outline.lengths / outline.perimeter
+    smooth = np.abs(np.where(np.abs(outline.turning) < np.radians(25), outline.turning, 0.0))
+    turning = (smooth + np.roll(smooth, -1)) / 2
+    total = max(float(turning.sum()), 1e-9)
+    step = (length + turning / total) / 2 if total > 1e-6 else length
+    return np.concatenate([[0.0], np.cumsum(step / step.sum())])
+
+
+def _start(outline: Outline, measure: Points) -> float:
+    """Measure of the place counting starts from: azimuth 0, or the end on the axis of an outline that has one only."""
+    width, height = (outline.points * (-1, 1), outline.points * (1, -1))
+    both = all(np.allclose(outline.support(np.arange(0, 360, 30.0)), Outline(flip[::-1]).support(
+        np.arange(0, 360, 30.0)), atol=1e-6) for flip in (width, height))
+    lengthwise = np.allclose(outline.support(np.arange(0, 360, 30.0)),
+                             Outline(width[::-1]).support(np.arange(0, 360, 30.0)), atol=1e-6)
+    azimuth = 0.0 if both else 90.0 if lengthwise else 0.0
+    edge, share = _met(outline, azimuth)
+    return float(measure[edge] + share * (measure[edge + 1] - measure[edge]))
+
+
+def _where(outline: Outline, measure: Points, mark: float) -> tuple[int, float]:
+    edge = int(np.clip(np.searchsorted(measure, mark, side="right") - 1, 0, len(outline.points) - 1))
+    return edge, float((mark - measure[edge]) / (measure[edge + 1] - measure[edge]))
+
+
+def _met(outline: Outline, azimuth_deg: float) -> tuple[int, float]:
+    """Edge and share where the ray at this azimuth leaves the outline."""
+    turn = np.radians(azimuth_deg)
+    way = np.array([np.cos(turn), np.sin(turn)])
+    start, end = outline.points, np.roll(outline.points, -1, axis=0)
+    off_start = way[0] * start[:, 1] - way[1] * start[:, 0]
+    off_end = way[0] * end[:, 1] - way[1] * end[:, 0]
+    ahead = (start + end) @ way > 0
+    hit = np.flatnonzero((off_start <= 1e-12) & (off_end > 1e-12) & ahead)
+    edge = int(hit[-1])
+    return edge, float(np.clip(-off_start[edge] / (off_end[edge] - off_start[edge]), 0.0, 1.0))
+
+
+def _distance(outline: Outline, place: Place) -> float:
+    edge, share = _met(outline, place.azimuth_deg)
+    return float(outline.lengths[:edge].sum() + share * outline.lengths[edge])
+
+
+def _with_points(outline: Outline, corners: tuple[int, ...], count: int) -> list[Place]:
+    """A claw on every point (and on both lobes beside a cleft), the rest shared out over the stretches between."""
+    measure = _measure(outline)
+    fixed = [_point(outline, corner) for corner in corners]
+    marks = [float(measure[corner]) for corner in corners]
+    barred = -1.0
+    if outline.cleft and count >= len(corners) + 2:
+        away = (fixed[0].azimuth_deg + 180) % 360
+        crests = [edge for edge in range(len(outline.points)) if _crest(outline, edge, away)]
+        fixed += [_at(outline, (edge, 0.0)) for edge in crests]
+        marks += [float(measure[edge]) for edge in crests]
+        barred = min(float(measure[edge]) for edge in crests)
+        if count % 2 == 0:
+            cleft = int(np.argmin(outline.turning))
+            fixed.append(replace(_at(outline, (cleft, 0.0)), normal_deg=away))
+            barred = -1.0
+            marks.append(float(measure[cleft]))
+    return fixed + _between(outline, measure, sorted(marks), count - len(fixed), barred)
+
+
+def _crest(outline: Outline, edge: int, away_deg: float) -> bool:
+    """Whether the outline turns past a direction at the start of an edge."""
+    def off(normal: Points) -> float:
+        return float((np.degrees(np.arctan2(normal[1], normal[0])) - away_deg + 180) % 360 - 180)
+
+    before, after = off(outline.normals[edge - 1]), off(outline.normals[edge])
+    return before <= 0 < after and abs(before) < 60 and abs(after) < 60
+
+
+def _between(outline: Outline, measure: Points, marks: list[float], many: int, barred: float) -> list[Place]:
+    """Claws shared out over the stretches between marks; no claw on the stretch that starts at ``barred``."""
+    gaps = np.diff([*marks, marks[0] + 1.0])
+    share = [0] * len(gaps)
+    last = -1
+    left = many
+    while left:
+        widest = [0.0 if mark == barred else gap / (held + 1)
+                  for mark, gap, held in zip(marks, gaps, share, strict=True)]
+        best = max(widest)
+        tied = [place for place, wide in enumerate(widest) if wide > best - 1e-6]
+        across = len(gaps) // 2
+        tied.sort(key=lambda place: (last < 0 or (place - last) % len(gaps) != across, place))
+        alone = [place for place in range(len(gaps)) if gaps[place] > 0 and widest[place] > 0
+                 and all(abs(gaps[place] - gap) > 1e-6 for other, gap in enumerate(gaps) if other != place)]
+        if left == 1 and len(tied) == 2 and alone:
+            tied = [max(alone, key=lambda place: widest[place])]
+        last = tied[0]
+        share[last] += 1
+        left -= 1
+    made = []
+    for mark, gap, held in zip(marks, gaps, share, strict=True):
+        for step in range(held):
+            made.append(_at(outline, _where(outline, measure, (mark + gap * (step + 1) / (held + 1)) % 1.0)))
+    return made

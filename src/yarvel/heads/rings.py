@@ -1,0 +1,111 @@
+"""Rings of wire under a stone of any outline: how far inside its edge they lie, their size, their wire."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from yarvel.figures.figure import COMMON_PRACTICE, GEOMETRY, Ledger, Number, figure
+from yarvel.heads.shape import WireRing
+from yarvel.heads.style import StoneFacts
+
+
+def _inset(seat: Number, deep: Number, wire: Number, splay: Number, groove: Number) -> Number:
+    """How far in mm a ring's outside lies inside the stone's edge: the claws' inner face there, less its groove."""
+    return seat + deep * np.tan(np.radians(splay)) - groove * wire
+
+
+def _across(size: Number, losses: Number, inset: Number) -> Number:
+    """Outside in mm of a ring along one axis; ``losses`` is 2 where both ends are curves or sides, more at points."""
+    return size - losses * inset
+
+
+def _wire(perimeter: Number, turn: Number, inset: Number, wire: Number) -> Number:
+    """Wire in mm for a ring: the mid-line of the outline moved inwards (``turn`` is 2π on a curve)."""
+    return perimeter - turn * (inset + wire / 2)
+
+
+def _former(length: Number, wire: Number) -> Number:
+    """Diameter in mm of the rod to wind a ring on before it is squeezed to its outline."""
+    return length / np.pi - wire
+
+
+ring_hidden_by_mm = figure("head.ring_hidden_by", "Upper ring inside the stone's edge by", "mm", "s + z_m·tan(σ) − k·v",
+                           GEOMETRY, seat="s", deep="z_m", wire="v", splay="σ", groove="k")(_inset)
+lower_ring_inset_mm = figure("head.lower_ring_inset", "Lower ring inside the stone's edge by", "mm",
+                             "s + z_m·tan(σ) − k·v", GEOMETRY, seat="s", deep="z_m", wire="v", splay="σ",
+                             groove="k")(_inset)
+upper_ring_outer_mm = figure("head.upper_ring_outer", "Upper ring, outside", "mm", "W − m·δ", GEOMETRY,
+                             size="W", losses="m", inset="δ")(_across)
+lower_ring_outer_mm = figure("head.lower_ring_outer", "Lower ring, outside", "mm", "W − m·δ", GEOMETRY,
+                             size="W", losses="m", inset="δ")(_across)
+upper_ring_long_mm = figure("head.upper_ring_long", "Upper ring, lengthwise", "mm", "L − m·δ", GEOMETRY,
+                            size="L", losses="m", inset="δ")(_across)
+lower_ring_long_mm = figure("head.lower_ring_long", "Lower ring, lengthwise", "mm", "L − m·δ", GEOMETRY,
+                            size="L", losses="m", inset="δ")(_across)
+upper_ring_wire_length_mm = figure("head.upper_ring_wire_length", "Wire for the upper ring", "mm", "P − κ·(δ + v/2)",
+                                   GEOMETRY, places=1, perimeter="P", turn="κ", inset="δ", wire="v")(_wire)
+lower_ring_wire_length_mm = figure("head.lower_ring_wire_length", "Wire for the lower ring", "mm", "P − κ·(δ + v/2)",
+                                   GEOMETRY, places=1, perimeter="P", turn="κ", inset="δ", wire="v")(_wire)
+upper_ring_former_mm = figure("head.upper_ring_former", "Upper ring wound on a rod of", "mm", "l/π − v", GEOMETRY,
+                              length="l", wire="v")(_former)
+lower_ring_former_mm = figure("head.lower_ring_former", "Lower ring wound on a rod of", "mm", "l/π − v", GEOMETRY,
+                              length="l", wire="v")(_former)
+
+
+@figure("head.ring_groove", "Claw groove in the rings", "mm", "k·v", COMMON_PRACTICE, share="k", wire="v")
+def ring_groove_mm(share: Number, wire: Number) -> Number:
+    """Depth in mm of the groove filed into a ring for each claw."""
+    return share * wire
+
+
+@figure("head.countersink", "Countersink the upper ring by", "mm",
+        "max(0, v/2 − (z_o + v/2 − (δ + v/2)/u)/√(1 + 1/u²))", GEOMETRY, wire="v", drop="z_o", inset="δ", run="u")
+def countersink_mm(wire: Number, drop: Number, inset: Number, run: Number) -> Number:
+    """Metal in mm to take off the ring's inner top edge, square to the pavilion, so that the pavilion clears it.
+
+    ``run`` is the way in that the pavilion makes per mm of depth. The height of the pavilion above the ring
+    wire's centre, measured square to the pavilion, less the wire's radius, is the room; none: countersink.
+    """
+    above = drop + wire / 2 - (inset + wire / 2) / run
+    return np.maximum(0.0, wire / 2 - above / np.sqrt(1 + 1 / run**2))
+
+
+def losses(facts: StoneFacts) -> tuple[float, float]:
+    """Reach lost per mm of inset at both ends together, across the width and along the length."""
+    if facts.cut.is_round:
+        return 2.0, 2.0
+    outline = facts.outline
+    along = outline.loss(0.0) + outline.loss(180.0)
+    across = outline.loss(90.0) + outline.loss(270.0)
+    return (across, along) if facts.along_band else (along, across)
+
+
+def enter_rings(ledger: Ledger, facts: StoneFacts, seat: Number, height: Number, splay: Number, wire: float,
+                drop: float, groove: float) -> tuple[Number, Number]:
+    """Enter both rings; returns the lengths of their wires, mm."""
+    stone = facts.stone
+    turn = facts.outline.turn_sum if not facts.cut.is_round else 2 * np.pi
+    perimeter = ledger.value("stone.perimeter")
+    wide, long = losses(facts)
+    upper = ledger.enter(ring_hidden_by_mm, seat, drop + wire / 2, wire, splay, groove)
+    lower = ledger.enter(lower_ring_inset_mm, seat, height - wire / 2, wire, splay, groove)
+    ledger.enter(upper_ring_outer_mm, stone.width, wide, upper)
+    ledger.enter(lower_ring_outer_mm, stone.width, wide, lower)
+    if not facts.cut.is_round:
+        ledger.enter(upper_ring_long_mm, stone.length, long, upper)
+        ledger.enter(lower_ring_long_mm, stone.length, long, lower)
+    upper_length = ledger.enter(upper_ring_wire_length_mm, perimeter, turn, upper, wire)
+    lower_length = ledger.enter(lower_ring_wire_length_mm, perimeter, turn, lower, wire)
+    if not facts.cut.is_round:
+        ledger.enter(upper_ring_former_mm, upper_length, wire)
+        ledger.enter(lower_ring_former_mm, lower_length, wire)
+    ledger.enter(ring_groove_mm, groove, wire)
+    ledger.enter(countersink_mm, wire, drop, upper, facts.run)
+    return upper_length, lower_length
+
+
+def ring_shapes(ledger: Ledger, wire: float, drop: float, height: float) -> tuple[WireRing, ...]:
+    """Both rings from the figures of a finished ledger."""
+    upper, lower = (float(ledger.value(f"head.{key}")) for key in ("ring_hidden_by", "lower_ring_inset"))
+    return (WireRing("upper ring", upper + wire / 2, -drop - wire / 2, wire),
+            WireRing("lower ring", lower + wire / 2, -height + wire / 2, wire))

@@ -1,0 +1,92 @@
+"""Claws of V section over sharp points: the corner never touches metal.
+
+Two schools: the V is undercut and folded over whole, or its corner is sawn and two tabs are folded.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from yarvel.figures.figure import CHOSEN, COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
+from yarvel.figures.rules import HouseRules
+from yarvel.heads.places import POINT, Place
+from yarvel.heads.style import StoneFacts
+
+FOLD, TABS = "fold", "tabs"
+SCHOOLS = {FOLD: "Fold whole", TABS: "Fold two tabs"}
+
+
+@figure("head.v_leg", "Leg of a V", "mm", "k·w", FROM_MEMORY, share="k", claw="w")
+def leg_mm(share: Number, claw: Number) -> Number:
+    """Length in mm of each side of a V."""
+    return share * claw
+
+
+@figure("head.v_width", "V laid flat", "mm", "2·b", GEOMETRY, leg="b")
+def flat_width_mm(leg: Number) -> Number:
+    """Width in mm of the strip that is scored and folded into a V."""
+    return 2 * leg
+
+
+@figure("head.v_apex", "Stone's corner into the V", "mm", "s/sin(γ/2)", GEOMETRY, seat="s", angle="γ")
+def apex_mm(seat: Number, angle: Number) -> Number:
+    """How far in mm the V's inner corner lies inside the stone's corner before its seat is cut."""
+    return seat / np.sin(np.radians(angle) / 2)
+
+
+@figure("head.relief_hole", "Relief hole in the corner", "mm", "2·c", FROM_MEMORY, clearance="c")
+def relief_hole_mm(clearance: Number) -> Number:
+    """Diameter in mm of the hole drilled where the stone's corner will lie."""
+    return 2 * clearance
+
+
+@figure("head.left_behind_relief", "Left outside the relief hole", "mm", "(w − s)/sin(γ/2) − c", GEOMETRY,
+        claw="w", seat="s", angle="γ", clearance="c")
+def left_behind_relief_mm(claw: Number, seat: Number, angle: Number, clearance: Number) -> Number:
+    """Metal in mm between the relief hole and the V's outer corner: less than about 0.3 shows after polishing."""
+    return (claw - seat) / np.sin(np.radians(angle) / 2) - clearance
+
+
+@figure("head.keel_cut", "Clear the keel down to", "mm", "a/u_k", GEOMETRY, apex="a", keel="u_k")
+def keel_cut_mm(apex: Number, keel: Number) -> Number:
+    """Depth in mm below the girdle at which the keel leaves the metal of the V; ``keel`` is its way in per mm."""
+    return apex / keel
+
+
+@figure("head.guide_line", "First guide line, at most", "mm", "q·w", COMMON_PRACTICE, share="q", claw="w")
+def guide_line_mm(share: Number, claw: Number) -> Number:
+    """Depth in mm of the first line scribed and cut into a V."""
+    return share * claw
+
+
+@figure("head.tab_strength", "Two tabs against the whole V", "", "w/(b·cos(γ/2))", GEOMETRY,
+        claw="w", leg="b", angle="γ")
+def tab_strength(claw: Number, leg: Number, angle: Number) -> Number:
+    """Section modulus of two flat tabs over that of the V: (b·w²/3) over (w·b²·cos(γ/2)/3)."""
+    return claw / (leg * np.cos(np.radians(angle) / 2))
+
+
+def enter_vees(ledger: Ledger, facts: StoneFacts, places: tuple[Place, ...], claw: float, seat: Number,
+               rules: HouseRules, school: str) -> float:
+    """Enter what a V needs, for the sharpest point; returns the length of its legs, mm (0 without points)."""
+    points = [place for place in places if place.kind == POINT]
+    if not points:
+        return 0.0
+    sharpest = min(points, key=lambda place: place.half_angle_deg)
+    angle = 2 * sharpest.half_angle_deg
+    ledger.given("head.v_angle", "Angle of the V", "°", angle, GEOMETRY, places=0)
+    leg = float(ledger.enter(leg_mm, rules.v_leg_share, claw))
+    ledger.enter(flat_width_mm, leg)
+    apex = ledger.enter(apex_mm, seat, angle)
+    ledger.enter(relief_hole_mm, rules.corner_relief_mm)
+    ledger.enter(left_behind_relief_mm, claw, seat, angle, rules.corner_relief_mm)
+    if not facts.cut.domed:
+        reach = float(np.hypot(sharpest.x, sharpest.y))
+        keel = reach / facts.stone.pavilion_depth
+        ledger.given("head.keel_run", "Keel comes in per mm of depth", "", keel, GEOMETRY)
+        ledger.enter(keel_cut_mm, apex, keel)
+    ledger.enter(guide_line_mm, rules.first_cut_ratio, claw)
+    ledger.given("head.v_points", "Claws of V section", "", float(len(points)), CHOSEN, places=0)
+    if school == TABS:
+        ledger.enter(tab_strength, claw, leg, angle)
+    return leg

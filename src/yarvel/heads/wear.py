@@ -1,0 +1,80 @@
+"""Worn claws: what was found on each, what it calls for, and how fast it wears."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+from yarvel.figures.rules import HouseRules
+
+SOUND, WORN_TIP, BENT, CRACKED, THIN_SIDE, MISSING, NEIGHBOUR = (
+    "sound", "worn tip", "bent", "cracked", "thin side", "missing", "worn by a neighbour band")
+FINDINGS = (SOUND, WORN_TIP, BENT, CRACKED, THIN_SIDE, MISSING, NEIGHBOUR)
+LEAVE, TIGHTEN, RE_TIP, NEW_CLAW = "leave", "tighten", "re-tip", "new claw"
+WORK = (LEAVE, TIGHTEN, RE_TIP, NEW_CLAW)
+"""What a claw may call for, least first."""
+
+
+@dataclass(frozen=True)
+class ClawFound:
+    """What was found on one claw; measures in mm, None where not taken: ``width`` across, ``tip`` what is left over the
+    crown, ``behind`` what is left behind the girdle."""
+
+    finding: str = SOUND
+    width: float | None = None
+    tip: float | None = None
+    behind: float | None = None
+
+
+@dataclass(frozen=True)
+class ClawVerdict:
+    """What a claw calls for, and why."""
+
+    work: str
+    reason: str
+
+
+def least_tip_mm(width: float, rules: HouseRules) -> float:
+    """Tip in mm under which a claw is re-tipped: about a third of its width, or the house's least (common practice)."""
+    return max(rules.retip_share * width, rules.retip_mm)
+
+
+def judge_claw(found: ClawFound, width: float, rules: HouseRules) -> ClawVerdict:
+    """What one claw calls for; ``width`` stands in where its own was not measured. The heaviest reason decides."""
+    wide = found.width if found.width is not None else width
+    least, half = least_tip_mm(wide, rules), (1 - rules.notch_stop) * wide
+    if found.finding == MISSING:
+        return ClawVerdict(NEW_CLAW, "missing")
+    if found.finding == CRACKED:
+        return ClawVerdict(NEW_CLAW, "cracked: it opens at the next knock, re-tipping does not reach the crack")
+    if found.behind is not None and found.behind < half:
+        return ClawVerdict(NEW_CLAW, f"only {found.behind:.2f} of {wide:.2f} mm left behind the girdle: cut past "
+                                     "half, it "
+                           "fails sideways")
+    if found.finding == THIN_SIDE and found.behind is None:
+        return ClawVerdict(NEW_CLAW, "overcut to a thin side; measure what is left behind the girdle")
+    if found.tip is not None and found.tip < least:
+        return ClawVerdict(RE_TIP, f"{found.tip:.2f} mm of tip left, under {least:.2f}")
+    if found.finding in (WORN_TIP, NEIGHBOUR) and found.tip is None:
+        return ClawVerdict(RE_TIP, f"{found.finding}; measure the tip, it may still be over {least:.2f} mm")
+    if found.finding == BENT:
+        return ClawVerdict(TIGHTEN, "bent off the stone, metal sound")
+    if found.finding in (WORN_TIP, NEIGHBOUR, THIN_SIDE):
+        return ClawVerdict(LEAVE, "worn, but enough is left: look again at the next inspection")
+    return ClawVerdict(LEAVE, "sound")
+
+
+def wear_mm_a_year(earlier: date, tip_then: float, later: date, tip_now: float) -> float | None:
+    """How much tip in mm is lost in a year between two measurements; None where the dates tell nothing."""
+    days = (later - earlier).days
+    return None if days < 14 else (tip_then - tip_now) * 365.25 / days
+
+
+def next_inspection(today: date, tip: float, least: float, wear: float | None, rules: HouseRules) -> date:
+    """When to look again: before the tip reaches the least, half of the time to there, at the latest after the house's
+    longest interval."""
+    longest = timedelta(days=round(rules.inspect_after_months * 30.44))
+    if wear is None or wear <= 0:
+        return today + longest
+    left_days = max(tip - least, 0.0) / wear * 365.25
+    return today + min(timedelta(days=max(round(left_days / 2), 1)), longest)

@@ -1,0 +1,69 @@
+"""Bending: the strain of the outside against what the metal bears in its temper."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from yarvel.figures.figure import GEOMETRY, Number, figure
+from yarvel.metals.alloys import Alloy
+
+AS_IT_IS, ANNEAL, NOTCH_FIRST, TOO_THICK = "as it is", "anneal first", "notch first", "too thick"
+
+
+@figure("head.bend_strain", "Strain at the bend", "", "t/(2·r + t)", GEOMETRY, thickness="t", radius="r")
+def bend_strain(thickness: Number, radius: Number) -> Number:
+    """Outer-fibre strain of a strip of this thickness bent to this inside radius, both in mm."""
+    return thickness / (2 * radius + thickness)
+
+
+@figure("head.bend_whole", "Strain if bent before it is notched", "", "w/(2·r + w)", GEOMETRY, claw="w", radius="r")
+def whole_strain(claw: Number, radius: Number) -> Number:
+    """Outer-fibre strain of the whole claw bent at the girdle, before its seat is cut."""
+    return claw / (2 * radius + claw)
+
+
+@figure("head.bend_notch", "Strain at the notch", "", "(w − s)/(2·r + w − s)", GEOMETRY, claw="w", seat="s",
+        radius="r")
+def notch_strain(claw: Number, seat: Number, radius: Number) -> Number:
+    """Outer-fibre strain of what the notch has left of a claw."""
+    return (claw - seat) / (2 * radius + claw - seat)
+
+
+@figure("shank.bend_strain", "Strain of rounding up the band", "", "t/(d_i + t)", GEOMETRY, thickness="t",
+        inside="d_i")
+def band_strain(thickness: Number, inside: Number) -> Number:
+    """Outer-fibre strain of a straight blank bent round a rod of the ring's inside diameter, both in mm."""
+    return thickness / (inside + thickness)
+
+
+@figure("shank.spread_strain", "Strain of spreading a branch", "", "b·tan(χ/2)/l", GEOMETRY, branch="b", angle="χ",
+        length="l")
+def spread_strain(branch: Number, angle: Number, length: Number) -> Number:
+    """Outer-fibre strain of a branch bent sideways by an angle in degrees evenly over its length in mm."""
+    return branch * np.tan(np.radians(angle / 2)) / length
+
+
+@dataclass(frozen=True)
+class Bend:
+    """How a claw is to be bent: the verdict, the strain that decides, and what the metal bears in that temper."""
+
+    verdict: str
+    strain: float
+    limit: float
+
+
+def verdict(whole: float, notched: float, alloy: Alloy, cast: bool = False) -> Bend:
+    """Whether a claw bends as it is, annealed, only once it is notched, or not at all at this thickness."""
+    hard = alloy.elongation_cast if cast else alloy.elongation_drawn
+    soft = alloy.elongation_annealed
+    if whole <= hard:
+        return Bend(AS_IT_IS, whole, hard)
+    if notched <= hard:
+        return Bend(NOTCH_FIRST, notched, hard)
+    if whole <= soft:
+        return Bend(ANNEAL, notched, hard)
+    if notched <= soft:
+        return Bend(NOTCH_FIRST, notched, soft)
+    return Bend(TOO_THICK, notched, soft)

@@ -1,0 +1,144 @@
+"""Basket point: claws run on below the lower ring, bent until they meet; the point stands in a blind hole."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+import numpy as np
+
+from yarvel.figures.figure import CHOSEN, COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
+from yarvel.figures.rules import HouseRules
+from yarvel.heads.heights import clear_of_culet, lowered
+from yarvel.heads.style import CLAWS, FOOT, Making
+from yarvel.metals.alloys import Alloy
+from yarvel.metals.joints import Seam
+from yarvel.shanks import blanks
+from yarvel.shanks.blanks import Band
+from yarvel.shanks.fitting import CULET, GALLERY, LEAST, FitChoice, FitRequest, Fitted, WidthAt, settle, solved
+from yarvel.shanks.joinery import Hole, Joinery
+
+METHOD = "basket-point"
+LABEL = "Claws to a point"
+FEET = (CLAWS,)
+FIELDS = ("below_ring_mm",)
+
+
+@figure("shank.point_depth", "Claws meet below the lower ring at", "mm", "√(L² − r²)", GEOMETRY, length="L",
+        radius="r")
+def point_depth_mm(length: Number, radius: Number) -> Number:
+    """Depth in mm of the apex under the lower ring, for claws of this length on this radius."""
+    depth: Number = np.sqrt(np.maximum(length**2 - radius**2, 1e-6))
+    return depth
+
+
+@figure("shank.point_angle", "Angle of the point", "°", "2·asin(r/L)", GEOMETRY, places=1, length="L", radius="r")
+def point_angle_deg(length: Number, radius: Number) -> Number:
+    """Included angle in degrees of the point."""
+    angle: Number = 2 * np.degrees(np.arcsin(np.clip(radius / length, 0, 1)))
+    return angle
+
+
+@figure("head.claw_circle", "Claws' middles at the lower ring, radius", "mm", "r", GEOMETRY, radius="r")
+def claw_circle_mm(radius: Number) -> Number:
+    """Mean distance in mm of the claws' middles from the axis at the lower ring."""
+    return radius
+
+
+@figure("head.claw_bevel", "Insides of the claws bevelled, each side", "°", "180/N", GEOMETRY, places=1, count="N")
+def bevel_deg(count: Number) -> Number:
+    """Angle in degrees from a claw's own plane to each of its two bevels, so that N claws close to a point."""
+    return 180 / count
+
+
+@figure("shank.hole", "Blind hole for the point", "mm", "2·d·tan(γ/2) + w", GEOMETRY, depth="d", angle="γ", claw="w")
+def hole_mm(depth: Number, angle: Number, claw: Number) -> Number:
+    """Diameter in mm at the band's top of a hole that takes the point: the claws' cone there, and a wire."""
+    return 2 * depth * np.tan(np.radians(angle / 2)) + claw
+
+
+@figure("shank.hole_depth", "Hole, deep", "mm", "k·t", FROM_MEMORY, share="k", thickness="t")
+def hole_depth_mm(share: Number, thickness: Number) -> Number:
+    """Depth in mm of the blind hole."""
+    return share * thickness
+
+
+@figure("shank.beside_hole", "Band left on each side of the hole", "mm", "(w_b − d_h)/2", GEOMETRY, width="w_b",
+        hole="d_h")
+def beside_hole_mm(width: Number, hole: Number) -> Number:
+    """Metal in mm that stays on each side of the hole."""
+    return (width - hole) / 2
+
+
+@figure("seat.plane_above_finger", "Seat above the finger", "mm", "t − d + a + H", GEOMETRY, thickness="t",
+        hole="d", apex="a", height="H")
+def plane_above_finger_mm(thickness: Number, hole: Number, apex: Number, height: Number) -> Number:
+    """Height in mm of the seat plane above the finger's top."""
+    return thickness - hole + apex + height
+
+
+culet_clearance_mm = figure("seat.culet_clearance", "Culet above the point", "mm", "P_a − h_p", GEOMETRY,
+                            base="P_a", below="h_p")(lowered)
+
+
+def _length(request: FitRequest, rules: HouseRules) -> float:
+    return rules.below_ring_mm if request.choice.below_ring is None else request.choice.below_ring
+
+
+def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -> Fitted:
+    """Height from the lower ring to the seat: as asked, or the lowest that clears culet and gallery."""
+    length, circle = _length(request, rules), request.foot_circle
+    sunk = rules.point_sunk_share * band.thickness
+
+    def to_ring(above_apex: Number) -> Number:
+        return settle(lambda height: above_apex - point_depth_mm(length, circle(height)), above_apex)
+
+    wanted = request.plane_above_finger
+    asked = None if wanted is None else to_ring(wanted - band.thickness + sunk)
+    conditions = {CULET: to_ring(clear_of_culet(request.pavilion, rules.culet_clearance_mm)),
+                  GALLERY: request.gallery_height,
+                  LEAST: request.least_height}
+    height, why = solved(request, conditions, asked)
+    return Fitted(height, width_at(height), why)
+
+
+def enter(ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band,
+          rules: HouseRules) -> None:
+    """Enter this method's figures."""
+    length = _length(request, rules)
+    ledger.given("head.below_ring", "Claws below the lower ring", "mm", length,
+                 COMMON_PRACTICE if request.choice.below_ring is None else CHOSEN)
+    radius = ledger.enter(claw_circle_mm, request.foot_circle(fitted.height))
+    apex = ledger.enter(point_depth_mm, length, radius)
+    angle = ledger.enter(point_angle_deg, length, radius)
+    ledger.enter(bevel_deg, float(request.claws))
+    depth = ledger.enter(hole_depth_mm, rules.point_sunk_share, band.thickness)
+    hole = ledger.enter(hole_mm, depth, angle, ledger.value("head.claw"))
+    ledger.enter(beside_hole_mm, band.width, hole)
+    ledger.enter(plane_above_finger_mm, band.thickness, depth, apex, fitted.height)
+    ledger.enter(culet_clearance_mm, fitted.height + apex, request.pavilion)
+    blanks.enter_closed(ledger, band, rules)
+
+
+def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice) -> Joinery:
+    """Claws to a point in a blind hole."""
+    return Joinery(hole=Hole(figures["shank.hole"], figures["shank.hole_depth"], False),
+                   point=figures["shank.point_depth"])
+
+
+def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]:
+    """The point closed, the shank closed, then the point in its hole."""
+    point = figures["head.below_ring"]
+    return [Seam("claws at the point", "hard", "Claws at the point", (head,), "",
+                 ((FOOT, point), ("claw 1", -point))),
+            blanks.back_seam(shank, figures),
+            Seam("point to the band", "medium", "Head to shank", (head, shank),
+                 "heat the shank first, the thin head comes up last", ((FOOT, point), (blanks.SHANK, 0.0)))]
+
+
+def making() -> Making:
+    """Bevelled, bent until they meet, the triangles alike."""
+    return (("Leave {head.below_ring} of claw below the lower ring; bevel the insides {head.claw_bevel} to each side "
+             "and bend the claws until they meet, {shank.point_depth} below the ring, at {shank.point_angle}.",
+             "the triangles between the claws look alike from every side; the point is under the middle"),
+            ("Drill a blind hole of {shank.hole}, {shank.hole_depth} deep; {shank.beside_hole} stays on each side.",
+             "the point stands in it square from the front and the side, no rocking"))

@@ -1,0 +1,100 @@
+"""Fish-mouth: the head's foot is filed hollow to the band's outside and straddles the whole band."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+import numpy as np
+
+from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
+from yarvel.figures.rules import HouseRules
+from yarvel.heads.heights import clear_of_culet
+from yarvel.heads.style import FOOT, WALL, Making
+from yarvel.metals.alloys import Alloy
+from yarvel.metals.joints import Seam
+from yarvel.shanks import blanks
+from yarvel.shanks.blanks import Band
+from yarvel.shanks.fitting import CULET, GALLERY, LEAST, FitChoice, FitRequest, Fitted, WidthAt, settle, solved
+from yarvel.shanks.joinery import Joinery
+
+METHOD = "fish-mouth"
+LABEL = "Fish-mouth over the band"
+FEET = (WALL,)
+FIELDS: tuple[str, ...] = ()
+
+
+@figure("shank.saddle_depth", "Foot hollowed, deepest", "mm", "R_o − √(R_o² − b²/4)", GEOMETRY,
+        outside_radius="R_o", width="b")
+def saddle_depth_mm(outside_radius: Number, width: Number) -> Number:
+    """Depth in mm of the hollow in a foot of this width along the band, at its two lowest points."""
+    return blanks.sagitta_mm(outside_radius, width)
+
+
+@figure("shank.saved_by_hollowing", "A flat would take off the band", "mm", "f_s", GEOMETRY, saddle="f_s")
+def saved_mm(saddle: Number) -> Number:
+    """What a flat for the same foot would take off the band, in mm: the hollow spares it."""
+    return saddle
+
+
+@figure("seat.plane_above_finger", "Seat above the finger", "mm", "t + H − f_s", GEOMETRY, thickness="t", height="H",
+        saddle="f_s")
+def plane_above_finger_mm(thickness: Number, height: Number, saddle: Number) -> Number:
+    """Height in mm of the seat plane above the finger's top; ``height`` to the lowest points of the foot."""
+    return thickness + height - saddle
+
+
+@figure("seat.culet_clearance", "Culet above the band", "mm", "H − f_s − h_p", GEOMETRY, height="H", saddle="f_s",
+        pavilion="h_p")
+def culet_clearance_mm(height: Number, saddle: Number, pavilion: Number) -> Number:
+    """Room in mm between the culet and the band's top."""
+    return height - saddle - pavilion
+
+
+def saddle_mm(theta_deg: Number, outside_radius: float, radius: float) -> Number:
+    """Saddle curve in mm: how much deeper than at the crest a tube of ``radius`` meets the band, at an azimuth counted
+    from along the band (published: the unrolled saddle of handbook section 6, z = R_o − √(R_o² − (r·cos θ)²))."""
+    return blanks.sagitta_mm(outside_radius, 2 * radius * np.cos(np.radians(theta_deg)))
+
+
+def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -> Fitted:
+    """Height from the lowest points of the foot to the seat: as asked, or the lowest that clears culet and gallery."""
+    radius = band.outside_radius
+
+    def on_band(above: Number) -> Number:
+        return settle(lambda height: above + blanks.sagitta_mm(radius, width_at(height)), above)
+
+    conditions = {CULET: on_band(clear_of_culet(request.pavilion, rules.culet_clearance_mm)),
+                  GALLERY: on_band(request.gallery_height),
+                  LEAST: request.least_height}
+    wanted = request.plane_above_finger
+    height, why = solved(request, conditions, None if wanted is None else on_band(wanted - band.thickness))
+    return Fitted(height, width_at(height), why)
+
+
+def enter(ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band,
+          rules: HouseRules) -> None:
+    """Enter this method's figures."""
+    saddle = ledger.enter(saddle_depth_mm, band.outside_radius, fitted.foot_width)
+    ledger.enter(saved_mm, saddle)
+    ledger.enter(plane_above_finger_mm, band.thickness, fitted.height, saddle)
+    ledger.enter(culet_clearance_mm, fitted.height, saddle, request.pavilion)
+    blanks.enter_closed(ledger, band, rules)
+
+
+def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice) -> Joinery:
+    """The foot is cut to the band."""
+    return Joinery(saddle=True)
+
+
+def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]:
+    """Joints of this method: the closed shank first, then the head on it."""
+    return [blanks.back_seam(shank, figures),
+            Seam("head's foot to the band", "medium", "Head to shank", (head, shank),
+                 "heat the shank first, the thin head comes up last", ((FOOT, 0.0), (blanks.SHANK, 0.0)))]
+
+
+def making() -> Making:
+    """Marked from the template, hollowed with a round file, tried on."""
+    return (("Wrap the fish-mouth template round the foot and scribe it; file the foot hollow to the line, deepest "
+             "{shank.saddle_depth}, with a round file of the band's curve.",
+             "no light between foot and band, no rocking; the head stands square from the front and the side"),)

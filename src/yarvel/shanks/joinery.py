@@ -1,0 +1,58 @@
+"""How head and band are cut to each other, as plain measures: what drawings and bodies read, whatever the method."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+Points = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Hole:
+    """A round hole into the band from above: ``diameter`` and ``depth`` from the band's top, mm."""
+
+    diameter: float
+    depth: float
+    through: bool
+
+
+@dataclass(frozen=True)
+class Split:
+    """Shoulders split into two branches each: from ``start`` mm out, every branch ``branch`` wide, spread until its tip
+    lies ``tip_out`` along and ``tip_side`` across the band from the head's axis; ``notch`` deep for the head; mm."""
+
+    start: float
+    branch: float
+    tip_out: float
+    tip_side: float
+    notch: float
+
+    def line(self, band_width: float, way: float, side: float) -> tuple[Points, Points, Points]:
+        """One branch seen straight down: where its middle starts and ends, and from there to its edge, each (2,) in mm;
+        ``way`` along and ``side`` across the band, ±1."""
+        start = np.array([way * self.start, side * (max(band_width / 2 - self.branch, 0.0) + self.branch / 2)])
+        tip = np.array([way * self.tip_out, side * self.tip_side])
+        along = (tip - start) / np.hypot(*(tip - start))
+        return start, tip, np.array([-along[1], along[0]]) * self.branch / 2
+
+
+@dataclass(frozen=True)
+class Joinery:
+    """What is taken from band and head where they meet; mm.
+
+    ``flat``: the band is cut level at the head's foot. ``gap``: width sawn out at the inside and the outside of the
+    band, as a round hole where ``bored``. ``saddle``: the head's foot is cut to the band's
+    outside. ``point``: how far below the head's foot its claws meet. ``peg``: diameter and length below the band's top.
+    """
+
+    flat: bool = False
+    gap: tuple[float, float] | None = None
+    bored: bool = False
+    saddle: bool = False
+    hole: Hole | None = None
+    point: float | None = None
+    peg: tuple[float, float] | None = None
+    split: Split | None = None

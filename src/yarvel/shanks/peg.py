@@ -1,0 +1,94 @@
+"""Peg: a bought head with a peg under its base; peg into a hole in the band, base filed to the band's curve."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+import numpy as np
+
+from yarvel.figures.figure import CHOSEN, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
+from yarvel.figures.rules import HouseRules
+from yarvel.heads.style import BASE, FOOT, Making
+from yarvel.metals.alloys import Alloy
+from yarvel.metals.joints import Seam
+from yarvel.shanks import blanks, fish_mouth
+from yarvel.shanks.blanks import Band
+from yarvel.shanks.fish_mouth import fit
+from yarvel.shanks.fitting import BLIND, FitChoice, FitRequest, Fitted, WidthAt
+from yarvel.shanks.joinery import Hole, Joinery
+
+METHOD = "peg"
+LABEL = "Peg in a hole"
+FEET = (BASE,)
+FIELDS = ("hole",)
+
+__all__ = ["FEET", "FIELDS", "LABEL", "METHOD", "enter", "fit", "joinery", "making", "seams"]
+
+
+@figure("shank.hole", "Hole for the peg", "mm", "d_p", GEOMETRY, peg="d_p")
+def hole_mm(peg: Number) -> Number:
+    """Diameter in mm of the hole: the peg's, so that solder only has to creep."""
+    return peg
+
+
+@figure("shank.hole_depth", "Hole, deep", "mm", "max(t − m, t/2)", FROM_MEMORY, thickness="t", left="m")
+def blind_depth_mm(thickness: Number, left: Number) -> Number:
+    """Depth in mm of a blind hole: ``left`` stays between it and the finger, at least half of the band is used."""
+    return np.maximum(thickness - left, thickness / 2)
+
+
+@figure("shank.hole_depth", "Hole, through the band", "mm", "t", GEOMETRY, thickness="t")
+def through_depth_mm(thickness: Number) -> Number:
+    """Depth in mm of a hole that goes through."""
+    return thickness
+
+
+@figure("shank.peg_length", "Peg below the base", "mm", "d_h", GEOMETRY, depth="d_h")
+def peg_length_mm(depth: Number) -> Number:
+    """Length in mm of the peg under the base: it ends at the hole's bottom, or flush with the inside."""
+    return depth
+
+
+@figure("shank.beside_hole", "Band left on each side of the hole", "mm", "(w_b − d_p)/2", GEOMETRY, width="w_b",
+        peg="d_p")
+def beside_hole_mm(width: Number, peg: Number) -> Number:
+    """Metal in mm that stays on each side of the hole."""
+    return (width - peg) / 2
+
+
+def enter(ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band,
+          rules: HouseRules) -> None:
+    """Enter this method's figures."""
+    fish_mouth.enter(ledger, request, fitted, width_at, band, rules)
+    asked = request.choice.peg
+    peg = rules.peg_mm if asked is None else asked
+    ledger.given("shank.peg", "Peg", "mm", peg, FROM_MEMORY if asked is None else CHOSEN)
+    ledger.enter(hole_mm, peg)
+    if request.choice.hole == BLIND:
+        depth = ledger.enter(blind_depth_mm, band.thickness, rules.hole_left_mm)
+    else:
+        depth = ledger.enter(through_depth_mm, band.thickness)
+    ledger.enter(peg_length_mm, depth)
+    ledger.enter(beside_hole_mm, band.width, peg)
+
+
+def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice) -> Joinery:
+    """The base cut to the band, the peg in its hole."""
+    depth = figures["shank.hole_depth"]
+    hole = Hole(figures["shank.hole"], depth, choice.hole != BLIND)
+    return Joinery(saddle=True, hole=hole, peg=(figures["shank.peg"], depth))
+
+
+def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]:
+    """The closed shank, then peg and base in one heat."""
+    return [blanks.back_seam(shank, figures),
+            Seam("peg and base to the band", "medium", "Head to shank", (head, shank),
+                 "heat the shank first, the thin head comes up last", ((FOOT, 0.0), (blanks.SHANK, 0.0)))]
+
+
+def making() -> Making:
+    """Drilled square, the base filed to the curve."""
+    return (("Drill {shank.hole}, {shank.hole_depth} deep, square to the band; cut the peg to {shank.peg_length}.",
+             "the head stands square from the front and the side; {shank.beside_hole} left beside the hole"),
+            ("File the base hollow by {shank.saddle_depth} to the band's curve.", "no rocking, no light under the "
+                                                                                  "base"))

@@ -1,0 +1,126 @@
+"""Small rounds in the shoulders beside a centre head: flush in the band, or in little bezels let into it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+
+from yarvel.figures.figure import CHOSEN, COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
+from yarvel.figures.rules import HouseRules
+from yarvel.metals.alloys import Alloy
+from yarvel.metals.joints import Seam
+from yarvel.shanks import blanks
+from yarvel.shanks.blanks import Band
+from yarvel.stones import round_brilliant
+
+FLUSH, BEZEL = "flush", "bezel"
+SETTINGS = (FLUSH, BEZEL)
+
+
+@dataclass(frozen=True)
+class Shoulders:
+    """What a job says of its shoulders: so many stones of this diameter on each side."""
+
+    count: int
+    diameter: float
+    setting: str
+
+
+@figure("shoulder.between", "Between neighbouring stones", "mm", "a", COMMON_PRACTICE, apart="a")
+def between_mm(apart: Number) -> Number:
+    """Metal in mm between two stones, and between the first and the centre head."""
+    return apart
+
+
+@figure("shoulder.outer", "Little bezel, outside", "mm", "d + 2·l", FROM_MEMORY, diameter="d", lip="l")
+def bezel_outer_mm(diameter: Number, lip: Number) -> Number:
+    """Outside in mm of a little bezel: the stone and its lip on both sides."""
+    return diameter + 2 * lip
+
+
+@figure("shoulder.pitch", "From middle to middle, along the band", "mm", "b + a", GEOMETRY, outer="b", apart="a")
+def pitch_mm(outer: Number, apart: Number) -> Number:
+    """Way in mm along the outside of the band from one stone's middle to the next."""
+    return outer + apart
+
+
+@figure("shoulder.first", "First stone from the ring's middle, along the band", "mm", "R_o·asin(b_h/(2·R_o))·π/180 + "
+                                                                                      "a + b/2",
+        GEOMETRY, radius="R_o", head="b_h", apart="a", outer="b")
+def first_mm(radius: Number, head: Number, apart: Number, outer: Number) -> Number:
+    """Way in mm along the outside of the band from under the centre stone to the first stone's middle."""
+    half = np.minimum(head / (2 * radius), 0.99)
+    return radius * np.arcsin(half) + apart + outer / 2
+
+
+@figure("shoulder.pilot", "Drill first", "mm", "k·d", FROM_MEMORY, share="k", diameter="d")
+def pilot_mm(share: Number, diameter: Number) -> Number:
+    """Diameter in mm of the first hole."""
+    return share * diameter
+
+
+@figure("shoulder.sink", "Sink the bur by, its teeth just hidden", "mm", "k·d", COMMON_PRACTICE, share="k",
+        diameter="d")
+def sink_mm(share: Number, diameter: Number) -> Number:
+    """Depth in mm of a flush seat: seen from the side the bur's teeth are just hidden."""
+    return share * diameter
+
+
+@figure("shoulder.culet_below", "Culet below the surface", "mm", "s + h_p", GEOMETRY, sink="s", pavilion="h_p")
+def culet_below_mm(sink: Number, pavilion: Number) -> Number:
+    """How deep in mm the culet lies; more than the band is thick, and the hole goes through."""
+    return sink + pavilion
+
+
+@figure("shoulder.beside", "Metal beside a stone", "mm", "(w_b − b)/2", GEOMETRY, width="w_b", outer="b")
+def beside_mm(width: Number, outer: Number) -> Number:
+    """Metal in mm that stays on each side of a stone across the band."""
+    return (width - outer) / 2
+
+
+@figure("shoulder.last_angle", "Last stone, angle from the middle", "°", "(f + (n − 1)·p)/R_o·180/π", GEOMETRY,
+        places=1,
+        first="f", count="n", pitch="p", radius="R_o")
+def last_angle_deg(first: Number, count: Number, pitch: Number, radius: Number) -> Number:
+    """Angle in degrees round the finger from under the centre stone to the last stone's middle."""
+    return np.degrees((first + (count - 1) * pitch) / radius)
+
+
+def enter(ledger: Ledger, asked: Shoulders, band: Band, head_width: Number, rules: HouseRules) -> None:
+    """Enter the figures of the shoulders; ``head_width`` is the centre head's width along the band, mm, where
+    it is widest: the stones must be reached beside it."""
+    ledger.given("shoulder.diameter", "Small rounds", "mm", asked.diameter, CHOSEN)
+    ledger.given("shoulder.count", "On each side", "", float(asked.count), CHOSEN, places=0)
+    apart = ledger.enter(between_mm, rules.shoulder_apart_mm)
+    outer: Number = asked.diameter
+    if asked.setting == BEZEL:
+        outer = ledger.enter(bezel_outer_mm, asked.diameter, rules.shoulder_lip_mm)
+    pitch = ledger.enter(pitch_mm, outer, apart)
+    first = ledger.enter(first_mm, band.outside_radius, head_width, apart, outer)
+    ledger.enter(pilot_mm, rules.shoulder_pilot_share, outer if asked.setting == BEZEL else asked.diameter)
+    sink = ledger.enter(sink_mm, rules.shoulder_sink_share, asked.diameter)
+    ledger.enter(culet_below_mm, sink, round_brilliant.TYPICAL_PAVILION * asked.diameter)
+    last = ledger.enter(last_angle_deg, first, float(asked.count), pitch, band.outside_radius)
+    ends = [np.minimum(angle, 180.0) for angle in (np.degrees(first / band.outside_radius), last)]
+    ledger.enter(beside_mm, np.minimum(band.width_at(ends[0]), band.width_at(ends[1])), outer)
+
+
+def seams(asked: Shoulders, alloy: Alloy, figures: Mapping[str, float]) -> list[Seam]:
+    """Little bezels are let in and soldered before the head; flush seats have no joint."""
+    if asked.setting != BEZEL:
+        return []
+    length = figures["shank.blank_length"]
+    found = []
+    for number in range(asked.count):
+        way = figures["shoulder.first"] + number * figures["shoulder.pitch"]
+        found += [Seam(f"little bezel {number + 1} on the {side}", "hard", "Little bezels in the shoulders", (alloy,),
+                       ends=((blanks.SHANK, spot),)) for side, spot in (("left", way), ("right", length - way))]
+    return found
+
+
+def angles_deg(first: float, pitch: float, count: int, radius: float) -> list[float]:
+    """Angles round the finger of all stones, both sides, 0 under the centre stone."""
+    one_side = [float(np.degrees((first + place * pitch) / radius)) for place in range(count)]
+    return [-angle for angle in reversed(one_side)] + one_side

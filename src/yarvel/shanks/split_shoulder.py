@@ -1,0 +1,118 @@
+"""Split shoulders: each end of the band is sawn into two branches, spread, and notched to hold the bezel."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+import numpy as np
+
+from yarvel.figures.figure import COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
+from yarvel.figures.rules import HouseRules
+from yarvel.heads.style import FOOT, WALL, Making
+from yarvel.metals.alloys import Alloy
+from yarvel.metals.joints import Seam
+from yarvel.shanks import blanks, inset
+from yarvel.shanks.blanks import Band
+from yarvel.shanks.fitting import FitChoice, FitRequest, Fitted, WidthAt
+from yarvel.shanks.inset import fit
+from yarvel.shanks.joinery import Joinery, Split
+
+METHOD = "split-shoulder"
+LABEL = "Split shoulders"
+FEET = (WALL,)
+FIELDS = ("split_mm",)
+
+__all__ = ["FEET", "FIELDS", "LABEL", "METHOD", "enter", "fit", "joinery", "making", "seams"]
+
+
+@figure("shank.split_from", "Split from the middle", "mm", "max(s, r_o + m)", COMMON_PRACTICE, wanted="s",
+        outer_radius="r_o", left="m")
+def split_from_mm(wanted: Number, outer_radius: Number, left: Number) -> Number:
+    """Where the saw cut ends, in mm from the head's middle; at least ``left`` beyond the head's outside."""
+    return np.maximum(wanted, outer_radius + left)
+
+
+@figure("shank.branch", "Branch before filing", "mm", "(w_b − c)/2", GEOMETRY, width="w_b", kerf="c")
+def branch_mm(width: Number, kerf: Number) -> Number:
+    """Width in mm of each branch once the band is sawn along its middle."""
+    return (width - kerf) / 2
+
+
+@figure("shank.bezel_notch", "Notch for the bezel, deep", "mm", "k·b", FROM_MEMORY, share="k", branch="b")
+def notch_mm(share: Number, branch: Number) -> Number:
+    """Depth in mm of the notch in each branch's tip."""
+    return share * branch
+
+
+@figure("shank.tip_out", "Branch tips from the middle, along", "mm", "(r_o − n)·cos(ψ)", GEOMETRY, radius="r_o",
+        notch="n", angle="ψ")
+def tip_out_mm(radius: Number, notch: Number, angle: float) -> Number:
+    """Way in mm along the band from the head's middle to a branch's tip before it is notched to hold."""
+    return (radius - notch) * float(np.cos(np.radians(angle)))
+
+
+@figure("shank.tip_side", "Branch tips from the middle, across", "mm", "(r_o − n)·sin(ψ)", GEOMETRY, radius="r_o",
+        notch="n", angle="ψ")
+def tip_side_mm(radius: Number, notch: Number, angle: float) -> Number:
+    """Way in mm across the band from the head's middle to the middle of a branch's tip."""
+    return (radius - notch) * float(np.sin(np.radians(angle)))
+
+
+@figure("shank.spread", "Branches spread to each side", "°", "atan((y − b/2)/(s − x))", GEOMETRY, places=1, side="y",
+        branch="b", start="s", out="x")
+def spread_deg(side: Number, branch: Number, start: Number, out: Number) -> Number:
+    """Angle in degrees by which each branch leaves the band's own direction."""
+    return np.degrees(np.arctan((side - branch / 2) / np.maximum(start - out, 1e-6)))
+
+
+@figure("shank.branch_length", "Branch, from split to tip", "mm", "√((y − b/2)² + (s − x)²)", GEOMETRY, side="y",
+        branch="b", start="s", out="x")
+def branch_length_mm(side: Number, branch: Number, start: Number, out: Number) -> Number:
+    """Length in mm of a branch along its middle."""
+    return np.hypot(side - branch / 2, start - out)
+
+
+def enter(ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band,
+          rules: HouseRules) -> None:
+    """Enter this method's figures; the branches meet the bezel at the middle of the band's thickness."""
+    asked = request.choice.split
+    outer = width_at(fitted.height - band.thickness / 2) / 2
+    wanted = rules.split_from_mm if asked is None else asked
+    start = ledger.enter(split_from_mm, wanted, outer, rules.split_beyond_mm)
+    branch = ledger.enter(branch_mm, band.width, rules.saw_allowance_mm)
+    notch = ledger.enter(notch_mm, rules.bezel_notch_share, branch)
+    out = ledger.enter(tip_out_mm, outer, notch, rules.branch_meets_deg)
+    side = ledger.enter(tip_side_mm, outer, notch, rules.branch_meets_deg)
+    ledger.enter(spread_deg, side, branch, start, out)
+    ledger.enter(branch_length_mm, side, branch, start, out)
+    sagitta = ledger.enter(inset.finger_sagitta_mm, band.inside_radius, fitted.foot_width)
+    plane = ledger.enter(inset.plane_above_finger_mm, fitted.height, sagitta)
+    ledger.enter(inset.culet_clearance_mm, plane, request.pavilion)
+    ledger.enter(blanks.full_length_mm, band.inside_diameter, band.mean_thickness)
+    gap = ledger.enter(blanks.gap_arc_mm, band.inside_radius + band.thickness / 2, 2 * out)
+    length = ledger.enter(blanks.blank_length_mm, band.inside_diameter, band.mean_thickness, gap)
+    ledger.enter(blanks.cut_length_mm, length, rules.saw_allowance_mm)
+
+
+def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice) -> Joinery:
+    """Four branches round the bezel."""
+    return Joinery(split=Split(figures["shank.split_from"], figures["shank.branch"], figures["shank.tip_out"],
+                               figures["shank.tip_side"], figures["shank.bezel_notch"]))
+
+
+def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]:
+    """Four branches to the bezel."""
+    length = figures["shank.blank_length"]
+    return [Seam(f"{side} {which} branch to the bezel", "medium", "Branches to the bezel", (head, shank),
+                 "the thin bezel comes up last", ((FOOT, 0.0), (blanks.SHANK, way)))
+            for side, way in (("left", 0.0), ("right", length)) for which in ("near", "far")]
+
+
+def making() -> Making:
+    """Sawn along the middle, annealed, spread, notched."""
+    return (("Saw the band along its middle from both ends to {shank.split_from} from where the bezel's middle will "
+             "be; each branch is {shank.branch} wide before filing.", "both cuts end on one line, branches alike"),
+            ("Anneal, spread every branch {shank.spread} to its side; tips lie {shank.tip_side} from the middle.",
+             "no crack at the end of the saw cut; all four tips level"),
+            ("File a notch of {shank.bezel_notch} into every tip to the bezel's curve.",
+             "the bezel is held by all four notches without solder, square and level"))

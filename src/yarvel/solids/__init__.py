@@ -1,0 +1,1 @@
+"""Closed meshes of stone, head and shank: mass, section, silhouette, clash."""

@@ -1,0 +1,195 @@
+"""Closed bodies of the parts of a head: claws, Vs, rings, walls. Frame as the head's; mm.
+
+Everything is built so that it is closed whatever the measures: hulls, extrusions, and sweeps whose seams share points.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from manifold3d import CrossSection, Manifold, Mesh64, OpType, triangulate
+from numpy.typing import NDArray
+
+from yarvel.heads.places import Place
+from yarvel.heads.shape import Claws, Polygon, Vees, Wall, WireRing, reach_at, uncut
+from yarvel.stones.outline import Outline
+
+Points = NDArray[np.float64]
+_SLIVER = 1e-4
+_SLICES = 9
+_BELOW = 0.15
+
+
+@dataclass(frozen=True)
+class Fineness:
+    """How many straight pieces stand for a full circle: of a wire's section, of a ring's run."""
+
+    wire: int
+    run: int
+
+
+FINE, COARSE = Fineness(18, 64), Fineness(8, 28)
+
+
+def swept(section: Polygon, path: Points, ways: Points, closed: bool) -> Manifold:
+    """A section (u, z) carried along stations: ``path`` (n, 2) on the ground, ``ways`` (n, 2) how a station's points
+    move per mm of u. Closed runs back into its start; open is capped at both ends."""
+    count, stations = len(section), len(path)
+    points = path[:, None, :] + section[None, :, 0, None] * ways[:, None, :]
+    heights = np.broadcast_to(section[None, :, 1, None], (stations, count, 1))
+    rows = np.concatenate([points, heights], axis=2)
+    return joined(rows) if closed else joined(rows, _cap(section))
+
+
+def joined(rows: Points, cap: NDArray[np.int64] | None = None) -> Manifold:
+    """A body from loops of points at successive stations, (stations, count, 3): closed into a ring, or capped at both
+    ends with these triangles of one loop."""
+    stations, count = rows.shape[:2]
+    place = np.arange(count)
+    after = (place + 1) % count
+    triangles = []
+    for station in range(stations if cap is None else stations - 1):
+        a, b = station * count, (station + 1) % stations * count
+        triangles += [np.column_stack([a + place, b + place, b + after]), np.column_stack([a + place, b + after,
+                                                                                            a + after])]
+    if cap is not None:
+        triangles += [cap, cap[:, ::-1] + (stations - 1) * count]
+    return _closed(rows.reshape(-1, 3), np.vstack(triangles))
+
+
+def _cap(section: Polygon) -> NDArray[np.int64]:
+    x, z = section.T
+    turned = np.sum(x * np.roll(z, -1) - np.roll(x, -1) * z) < 0
+    loop = np.asarray(section[::-1] if turned else section, dtype=float)
+    found = np.asarray(triangulate([loop]), dtype=np.int64)
+    return (len(section) - 1 - found)[:, ::-1] if turned else found
+
+
+def _closed(vertices: Points, triangles: NDArray[np.int64]) -> Manifold:
+    """A body from a closed mesh, its faces turned outwards."""
+    made = Manifold(Mesh64(np.ascontiguousarray(vertices), np.ascontiguousarray(triangles.astype(np.uint64))))
+    if made.volume() < 0:
+        made = Manifold(Mesh64(np.ascontiguousarray(vertices),
+                               np.ascontiguousarray(triangles[:, ::-1].astype(np.uint64))))
+    return made
+
+
+def claw(part: Claws, fineness: Fineness) -> Manifold:
+    """One claw at its contact, before the seat is cut: u along x, the claw's width along y."""
+    section = uncut(part.profile)
+    plate = extruded(section, part.width)
+    inner, outer = section[1, 0], section[-2, 0]
+    if abs(outer - inner - part.width) > 1e-6:
+        return plate
+    foot = section[0]
+    lean = (inner - foot[0]) / max(-foot[1], 1e-9)
+    turn = np.arange(fineness.wire) * 2 * np.pi / fineness.wire
+    circle = np.column_stack([np.cos(turn), np.sin(turn)]) * part.width / 2
+    middle = (inner + outer) / 2
+    low = np.column_stack([circle + (middle + lean * foot[1], 0), np.full(len(circle), foot[1])])
+    high = np.column_stack([circle + (middle, 0), np.zeros(len(circle))])
+    wire = Manifold.hull_points(np.vstack([low, high]))
+    tip = plate.trim_by_plane((0, 0, 1), -_BELOW) ^ _tongue(section, part.width, fineness)
+    return wire + tip
+
+
+def _tongue(section: Polygon, width: float, fineness: Fineness) -> Manifold:
+    """An upright prism that rounds a claw's tip and back as seen from above."""
+    near, far = float(section[:, 0].min()), float(section[:, 0].max())
+    half = width / 2
+    end = min(half, (far - near) / 2)
+    turn = np.linspace(-np.pi / 2, np.pi / 2, fineness.wire // 2 + 1)
+    nose = np.column_stack([np.cos(turn) * end, np.sin(turn) * half])
+    outline = np.vstack([nose + (far - end, 0), -nose * (0.8, 1) + (near + end * 0.8, 0)])
+    low, high = float(section[:, 1].min()) - 1, float(section[:, 1].max()) + 1
+    return CrossSection([outline]).extrude(high - low).translate((0, 0, low))
+
+
+def extruded(section: Polygon, width: float) -> Manifold:
+    """A section (u, z) as a plate ``width`` thick about y = 0."""
+    path = np.array([(0.0, -width / 2), (0.0, width / 2)])
+    return swept(section, path, np.array([(1.0, 0.0), (1.0, 0.0)]), closed=False)
+
+
+def placed(body: Manifold, place: Place) -> Manifold:
+    """A body made at a contact, taken to a place on the outline."""
+    return body.rotate((0, 0, place.normal_deg)).translate((place.x, place.y, 0))
+
+
+def vee(part: Vees, place: Place, girdle: float, fineness: Fineness) -> Manifold:
+    """One V over a point with its relief hole, before its seat is cut."""
+    path, ways = part.path(place)
+    body = swept(uncut(part.profile), path, ways, closed=False)
+    top = girdle + part.relief
+    hole = Manifold.cylinder(top + part.relief * 2, part.relief / 2, circular_segments=fineness.wire)
+    return body - hole.translate((place.x, place.y, -part.relief * 2))
+
+
+def ring(part: WireRing, outline: Outline, fineness: Fineness, round_stone: bool) -> Manifold:
+    """A ring of wire along the outline moved inwards."""
+    if round_stone:
+        radius = max(float(np.ptp(outline.points[:, 0])) / 2 - part.inset, part.wire / 2 + _SLIVER)
+        section = CrossSection.circle(part.wire / 2, fineness.wire).translate((radius, part.z))
+        return section.revolve(fineness.run)
+    turn = np.arange(fineness.wire) * 2 * np.pi / fineness.wire
+    section = np.column_stack([np.cos(turn), np.sin(turn)]) * part.wire / 2 + (0, part.z)
+    path = thinned(outline.inset(part.inset), fineness.run)
+    return swept(section, path, Outline(path).mitres, closed=True)
+
+
+def wall(part: Wall, outline: Outline, fineness: Fineness, round_stone: bool) -> Manifold:
+    """A wall all round, before its seat is cut."""
+    section = uncut(part.profile) if len(part.profile) > 4 else part.profile
+    if round_stone:
+        radius = float(np.ptp(outline.points[:, 0])) / 2
+        loop = section + (radius, 0)
+        loop = loop[::-1] if _clockwise(loop) else loop
+        return CrossSection([np.ascontiguousarray(loop)]).revolve(fineness.run)
+    path = outline.points
+    ways = outline.mitres
+    inwards = path + ways * float(section[:, 0].min())
+    safe = np.einsum("ij,ij->i", np.roll(inwards, -1, axis=0) - inwards, outline.edges) > 0
+    if not outline.cleft and not np.all(safe):
+        return _slabs(section, outline)
+    return swept(section, path, ways, closed=True)
+
+
+def _slabs(section: Polygon, outline: Outline) -> Manifold:
+    """A wall from level slices between outlines moved in and out, where its inside turns tighter than its offset."""
+    heights = np.unique(np.round(section[:, 1], 5))
+    heights = heights[np.concatenate([[True], np.diff(heights) > 1e-3])]
+    if len(heights) > _SLICES:
+        heights = heights[np.unique(np.linspace(0, len(heights) - 1, _SLICES).astype(int))]
+    least, most = reach_at(section, heights)
+    slices = []
+    for low, high, inner, outer in zip(heights[:-1], heights[1:], zip(least[:-1], least[1:], strict=True),
+                                       zip(most[:-1], most[1:], strict=True), strict=True):
+        solid = _frustum(outline, outer, (low, high))
+        slices.append(solid - _frustum(outline, inner, (low - 1e-3, high + 1e-3)))
+    return Manifold.batch_boolean(slices, OpType.Add)
+
+
+def _frustum(outline: Outline, outwards: tuple[float, float], heights: tuple[float, float]) -> Manifold:
+    rings = [np.column_stack([loop, np.full(len(loop), height)])
+             for loop, height in zip((outline.inset(-out) for out in outwards), heights, strict=True)]
+    return Manifold.hull_points(np.vstack(rings))
+
+
+def _clockwise(loop: Polygon) -> bool:
+    x, y = loop.T
+    return bool(np.sum(x * np.roll(y, -1) - np.roll(x, -1) * y) < 0)
+
+
+def thinned(path: Points, most: int) -> Points:
+    """A closed path with about ``most`` points: those that turn least are left out first; corners stay."""
+    if len(path) <= most:
+        return path
+    edge = np.roll(path, -1, axis=0) - path
+    before = np.roll(edge, 1, axis=0)
+    cross = before[:, 0] * edge[:, 1] - before[:, 1] * edge[:, 0]
+    turn = np.abs(np.arctan2(cross, np.einsum("ij,ij->i", before, edge)))
+    sharp = np.flatnonzero(turn > 0.3)
+    spread = np.linspace(0, len(path), most, endpoint=False).astype(int)
+    kept: Points = path[np.unique(np.concatenate([sharp, spread]))]
+    return kept

@@ -1,0 +1,85 @@
+"""Stone, head and shank as closed bodies, built from what a plan knows of them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+from manifold3d import CrossSection, Manifold, OpType
+
+from yarvel.heads.shape import HeadShape
+from yarvel.heads.style import StoneFacts
+from yarvel.solids.bodies import COARSE, FINE, claw, placed, ring, vee, wall
+from yarvel.solids.shank import Seating, below_foot, saddle, shank_body
+from yarvel.stones.cut import solids_of
+
+STONE, HEAD, SHANK = "stone", "head", "shank"
+
+
+@dataclass(frozen=True)
+class Solids:
+    """Closed bodies by name, and the head's parts before its seats were cut, the shank before head and stone were let
+    into it."""
+
+    parts: dict[str, Manifold]
+    rings: tuple[Manifold, ...]
+    walls: tuple[Manifold, ...]
+    claws: tuple[Manifold, ...]
+    raw_shank: Manifold | None = None
+    hanging_ring: Manifold | None = None
+
+    @property
+    def bare_head(self) -> Manifold:
+        """The head without the ring that it hangs by."""
+        return self.parts[HEAD] if self.hanging_ring is None else self.parts[HEAD] - self.hanging_ring
+
+
+def build(shape: HeadShape, facts: StoneFacts, seating: Seating | None, fine: bool = True) -> Solids:
+    """Build all bodies; ``fine`` False is for following a drag."""
+    fineness = FINE if fine else COARSE
+    stone = stone_body(facts)
+    round_stone = facts.cut.is_round
+    rings = tuple(ring(part, shape.outline, fineness, round_stone) for part in shape.rings)
+    walls = tuple(wall(part, shape.outline, fineness, round_stone) for part in shape.walls)
+    claws: list[Manifold] = []
+    if shape.claws is not None:
+        one = claw(shape.claws, fineness)
+        claws += [placed(one, place) for place in shape.claws.places]
+    if shape.vees is not None:
+        claws += [vee(shape.vees, place, float(facts.stone.girdle), fineness) for place in shape.vees.places]
+    below = [] if seating is None else below_foot(seating, shape, fineness)
+    metal = Manifold.batch_boolean([*rings, *walls, *claws, *below], OpType.Add)
+    if seating is not None and seating.joinery.saddle:
+        metal -= saddle(seating, fineness) - _peg_of(seating, below)
+    parts = {STONE: stone, HEAD: metal - stone}
+    if seating is not None:
+        raw = shank_body(seating, shape, round_stone and bool(walls), fineness)
+        if seating.joinery.split is not None:
+            raw -= Manifold.batch_hull(list(walls))  # the notches: nothing of a branch reaches inside the bezel
+        parts[SHANK] = raw - Manifold.batch_boolean([metal, stone], OpType.Add)
+        return Solids(parts, rings, walls, tuple(claws), raw)
+    return Solids(parts, rings, walls, tuple(claws))
+
+
+def with_hanging_ring(made: Solids, inside: float, wire: float, foot: tuple[float, float], fine: bool) -> Solids:
+    """The bodies with a ring of wire on the head, standing along the finger: ``foot`` is how far up from the axis
+    and at what height over the seat its outside touches; it sinks a little into the metal."""
+    fineness = FINE if fine else COARSE
+    middle = inside / 2 + wire / 2
+    section = CrossSection.circle(wire / 2, fineness.wire).translate((middle, 0))
+    up, height = foot
+    ring = section.revolve(fineness.run).rotate((0, 90, 0)).translate((0, up + middle + 0.3 * wire, height))
+    ring -= made.parts[HEAD]
+    return replace(made, parts={**made.parts, HEAD: made.parts[HEAD] + ring}, hanging_ring=ring)
+
+
+def _peg_of(seating: Seating, below: list[Manifold]) -> Manifold:
+    """What stays of a head inside the band's outside: its peg."""
+    return below[0] if seating.joinery.peg is not None else Manifold()
+
+
+def stone_body(facts: StoneFacts) -> Manifold:
+    """The stone, its bodies joined."""
+    bodies = [Manifold.hull_points(np.ascontiguousarray(solid.points))
+              for solid in solids_of(facts.cut, facts.stone, facts.along_band)]
+    return bodies[0] if len(bodies) == 1 else Manifold.batch_boolean(bodies, OpType.Add)

@@ -1,0 +1,132 @@
+"""What bodies tell: mass, sections, silhouettes, clashes, contact of stone and metal."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from manifold3d import Manifold, OpType
+from numpy.typing import NDArray
+
+from yarvel.heads.style import StoneFacts
+from yarvel.solids.build import HEAD, STONE, Solids
+from yarvel.stones.cut import solids_of
+
+Points = NDArray[np.float64]
+_ON_MM = 2e-4
+
+
+def volume_mm3(body: Manifold) -> float:
+    """Volume in mm³."""
+    return float(body.volume())
+
+
+def mass_g(body: Manifold, density: float) -> float:
+    """Mass in g at a density in g/cm³."""
+    return volume_mm3(body) * density / 1000
+
+
+def centre_of_mass(bodies: list[tuple[Manifold, float]]) -> Points:
+    """Centre of mass (3,) in mm of bodies with their densities in g/cm³: each triangle and the origin span a
+    tetrahedron whose signed volume weighs its middle (divergence theorem)."""
+    total, moment = 0.0, np.zeros(3)
+    for body, density in bodies:
+        mesh = body.to_mesh64()
+        corners = np.asarray(mesh.vert_properties)[:, :3][np.asarray(mesh.tri_verts, dtype=np.int64)]
+        volumes = np.einsum("ij,ij->i", corners[:, 0], np.cross(corners[:, 1], corners[:, 2])) / 6
+        total += density * float(volumes.sum())
+        moment += density * (volumes[:, None] * corners.sum(axis=1) / 4).sum(axis=0)
+    centre: Points = moment / total
+    return centre
+
+
+def reach_up_mm(head: Manifold, height: float, wire: float) -> float | None:
+    """How far along the finger a head's metal reaches near a height over the seat, within a wire's breadth of the
+    middle, mm; None where there is none."""
+    far = 200.0
+    beam = Manifold.cube((0.8 * wire, far, 0.8 * wire)).translate((-0.4 * wire, 0.0, height - 0.4 * wire))
+    met = head ^ beam
+    return None if met.is_empty() else float(met.bounding_box()[4])
+
+
+def silhouette(body: Manifold, toward: tuple[float, float, float]) -> list[Points]:
+    """Outlines (n, 2) of a body seen from a side: (1, 0, 0), (0, −1, 0) or (0, 0, 1). Right and up are those of the
+    drawing's views."""
+    if toward[2]:
+        return [np.asarray(loop) for loop in body.project().to_polygons()]
+    turn = float(np.degrees(np.arctan2(toward[1], toward[0])))
+    laid = body.rotate((0, 0, -90 - turn)).rotate((90, 0, 0))
+    return [np.asarray(loop) * (1, -1) for loop in laid.mirror((0, 1, 0)).project().to_polygons()]
+
+
+def section_area_mm2(body: Manifold, height: float) -> float:
+    """Area in mm² of a level section."""
+    return float(body.slice(height).area())
+
+
+@dataclass(frozen=True)
+class Clash:
+    """Where stone and metal meet, mm³ and mm²: what the stone takes of the rings, of the walls under the seat, of the
+    claws under the seat; what of it still overlaps once the seats are cut; how much of the stone bears on metal."""
+
+    rings: float
+    walls: float
+    claws: float
+    left: float
+    contact: float
+    ring_share: float
+
+
+def clash(solids: Solids, facts: StoneFacts) -> Clash:
+    """Measure stone against metal."""
+    stone = solids.parts[STONE]
+    below = stone.trim_by_plane((0, 0, -1), 0.0)
+    rings = [volume_mm3(ring ^ below) for ring in solids.rings]
+    upper = volume_mm3(solids.rings[0]) if solids.rings else 0.0
+    return Clash(
+        sum(rings), _shared(solids.walls, below), _shared(solids.claws, below),
+        volume_mm3(solids.parts[HEAD] ^ stone), contact_mm2(solids.parts[HEAD], facts),
+        rings[0] / upper if upper > 0 else 0.0)
+
+
+def _shared(bodies: tuple[Manifold, ...], other: Manifold) -> float:
+    if not bodies:
+        return 0.0
+    return volume_mm3(Manifold.batch_boolean(list(bodies), OpType.Add) ^ other)
+
+
+def contact_mm2(head: Manifold, facts: StoneFacts) -> float:
+    """Area in mm² of the head's surface that lies on the stone's: triangles whose middle lies on one of its bodies."""
+    mesh = head.to_mesh64()
+    points, triangles = np.asarray(mesh.vert_properties)[:, :3], np.asarray(mesh.tri_verts, dtype=np.int64)
+    a, b, c = (points[triangles[:, place]] for place in range(3))
+    areas = np.linalg.norm(np.cross(b - a, c - a), axis=1) / 2
+    middle = (a + b + c) / 3
+    on = np.zeros(len(areas), dtype=bool)
+    for solid in solids_of(facts.cut, facts.stone, facts.along_band):
+        planes = _planes(solid.points, [loop for _, loop in solid.facets])
+        off = np.max(middle @ planes[:, :3].T - planes[:, 3], axis=1)
+        on |= np.abs(off) < _ON_MM
+    return float(areas[on].sum())
+
+
+def corner_room_mm(head: Manifold, corners: Points) -> float:
+    """Least distance in mm from these points (n, 3) to the head's surface, by its triangles' corners and middles."""
+    mesh = head.to_mesh64()
+    points, triangles = np.asarray(mesh.vert_properties)[:, :3], np.asarray(mesh.tri_verts, dtype=np.int64)
+    middles = points[triangles].mean(axis=1)
+    surface = np.vstack([points, middles])
+    return float(min(np.linalg.norm(surface - corner, axis=1).min() for corner in corners))
+
+
+def _planes(points: Points, loops: list[tuple[int, ...]]) -> Points:
+    """Outward planes (n, d) of convex facets."""
+    corner = np.array([loop[:3] for loop in loops])
+    a, b, c = (points[corner[:, place]] for place in range(3))
+    normal = np.cross(b - a, c - a)
+    size = np.linalg.norm(normal, axis=1)
+    normal = normal[size > 1e-12] / size[size > 1e-12, None]
+    start = a[size > 1e-12]
+    outward = np.sign(np.einsum("ij,ij->i", normal, start - points.mean(axis=0)))
+    normal = normal * outward[:, None]
+    return np.column_stack([normal, np.einsum("ij,ij->i", normal, start)])

@@ -1,0 +1,175 @@
+"""The band as a closed body, cut as its head asks. Frame as the head's; x along the band; mm."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from manifold3d import CrossSection, Manifold, OpType
+from numpy.typing import NDArray
+
+from yarvel.heads.shape import Claws, HeadShape
+from yarvel.shanks.blanks import Band
+from yarvel.shanks.joinery import Joinery, Split
+from yarvel.solids.bodies import Fineness, joined
+
+Points = NDArray[np.float64]
+CROWN = {"half-round": 0.8, "court": 0.35}
+"""How much of a profile's thickness is rounded."""
+
+
+@dataclass(frozen=True)
+class Seating:
+    """Where head and band stand to each other: ``finger`` the height of the finger's top (negative), ``joinery`` how
+    they are cut."""
+
+    band: Band
+    finger: float
+    joinery: Joinery
+
+    @property
+    def centre(self) -> float:
+        """Height of the finger's axis."""
+        return self.finger - self.band.inside_radius
+
+    @property
+    def top(self) -> float:
+        """Height of the band's outside over the finger's top."""
+        return self.finger + self.band.thickness
+
+
+def shank_body(seating: Seating, shape: HeadShape, round_wall: bool, fineness: Fineness) -> Manifold:
+    """The band round the finger with its gap, hole, flat or branches; ``round_wall`` where the head is a round tube or
+    cone, so that ends and hole follow its curve."""
+    joinery = seating.joinery
+    if joinery.split is not None:
+        return _split(seating, joinery.split, fineness)
+    body = round_about(seating, fineness)
+    if joinery.flat:
+        body = body.trim_by_plane((0, 0, -1), shape.height)
+    if joinery.gap is not None:
+        body -= _cone(seating, joinery.gap, fineness) if round_wall or joinery.bored else _wedge(seating, joinery.gap)
+    if joinery.hole is not None:
+        depth = joinery.hole.depth + (1.0 if joinery.hole.through else 0.0)
+        drill = Manifold.cylinder(depth + 1.0, joinery.hole.diameter / 2, circular_segments=2 * fineness.wire)
+        body -= drill.translate((0, 0, seating.top - depth))
+    return body
+
+
+def round_about(seating: Seating, fineness: Fineness, width: float | None = None) -> Manifold:
+    """The whole band, tapering as it may; ``width`` a width to use instead of its own."""
+    band = seating.band
+    stations = 2 * fineness.run
+    if not band.tapers or width is not None:
+        across = band.width if width is None else width
+        section = CrossSection([_section(band.inside_radius, band.thickness, across, band.profile)])
+        return section.revolve(stations).rotate((90, 0, 0)).translate((0, 0, seating.centre))
+    turns = np.linspace(0, 360, stations, endpoint=False)
+    rows = []
+    for turn in turns:
+        round_finger = min(turn, 360 - turn)
+        section_at = _section(band.inside_radius, float(band.thickness_at(round_finger)),
+                              float(band.width_at(round_finger)), band.profile)
+        angle = np.radians(turn)
+        rows.append(np.column_stack([section_at[:, 0] * np.sin(angle), section_at[:, 1],
+                                     seating.centre + section_at[:, 0] * np.cos(angle)]))
+    return joined(np.stack(rows))
+
+
+def _section(inside: float, thickness: float, width: float, profile: str) -> Points:
+    """Section of the band in (distance from the finger's axis, along the finger)."""
+    half, outside = width / 2, inside + thickness
+    crown = CROWN.get(profile, 0.0) * thickness
+    if crown <= 0:
+        return np.array([(inside, -half), (outside, -half), (outside, half), (inside, half)])
+    turn = np.linspace(-np.pi / 2, np.pi / 2, 17)
+    back = np.column_stack([outside - crown + crown * np.cos(turn), half * np.sin(turn)])
+    return np.vstack([[(inside, -half)], back, [(inside, half)]])
+
+
+def _wedge(seating: Seating, gap: tuple[float, float]) -> Manifold:
+    """What is sawn out straight across the band."""
+    band = seating.band
+    inside, outside = (width / 2 for width in gap)
+    slope = (outside - inside) / max(band.thickness, 1e-9)
+    low, top = seating.finger - 3.0, seating.top + 3.0
+    wedge = np.array([(-inside + slope * 3, low), (inside - slope * 3, low), (outside + slope * 3, top),
+                      (-outside - slope * 3, top)])
+    wedge[:2, 0] = np.sign(wedge[:2, 0]) * np.maximum(np.abs(wedge[:2, 0]), 0.2)
+    wide = 2 * band.width
+    return CrossSection([wedge]).extrude(wide).rotate((90, 0, 0)).translate((0, wide / 2, 0))
+
+
+def _cone(seating: Seating, gap: tuple[float, float], fineness: Fineness) -> Manifold:
+    """A round head's own cone: hollowed ends, or a hole. It reaches down past the finger's curve."""
+    inside, outside = (width / 2 for width in gap)
+    slope = (outside - inside) / max(seating.band.thickness, 1e-9)
+    high = seating.band.thickness + 6.0
+    low = max(inside - 3.0 * slope, 0.2)
+    cone = Manifold.cylinder(high, low, inside + slope * (high - 3.0), circular_segments=fineness.run)
+    return cone.translate((0, 0, seating.finger - 3.0))
+
+
+def _split(seating: Seating, split: Split, fineness: Fineness) -> Manifold:
+    """The band up to the saw cuts, and four branches that spread to the head."""
+    band = seating.band
+    wide = 2 * (split.tip_side + split.branch)
+    whole, spread = round_about(seating, fineness), round_about(seating, fineness, wide)
+    reach = 2 * (band.outside_radius + 1)
+    above = Manifold.cube((2 * split.start, reach, reach)).translate((-split.start, -reach / 2, seating.centre))
+    parts = [whole - above]
+    for side in (-1.0, 1.0):
+        for way in (-1.0, 1.0):
+            start, end, across = split.line(band.width, way, side)
+            root = start + (start - end) * split.branch / np.hypot(*(start - end))
+            plate = CrossSection([_counter_clockwise(np.array([root - across, end - across, end + across,
+                                                               root + across]))])
+            parts.append(plate.extrude(reach).translate((0, 0, seating.centre)) ^ spread)
+    return Manifold.batch_boolean(parts, OpType.Add)
+
+
+def _counter_clockwise(loop: Points) -> Points:
+    x, y = loop.T
+    return loop if np.sum(x * np.roll(y, -1) - np.roll(x, -1) * y) > 0 else loop[::-1]
+
+
+def saddle(seating: Seating, fineness: Fineness) -> Manifold:
+    """What a head's foot is hollowed by: the band's outside as a rod along the finger."""
+    band = seating.band
+    long = 80.0
+    rod = Manifold.cylinder(long, band.outside_radius, circular_segments=3 * fineness.run, center=True)
+    return rod.rotate((90, 0, 0)).translate((0, 0, seating.centre))
+
+
+def below_foot(seating: Seating, shape: HeadShape, fineness: Fineness) -> list[Manifold]:
+    """What hangs below a head's foot: a peg with the floor it grows from, or claws that meet in a point."""
+    joinery = seating.joinery
+    found: list[Manifold] = []
+    if joinery.peg is not None:
+        diameter, length = joinery.peg
+        low, floor = seating.top - length, -shape.height + (1.1 * shape.rings[-1].wire if shape.rings else 0.0)
+        found.append(Manifold.cylinder(floor - low, diameter / 2, circular_segments=2 * fineness.wire)
+                     .translate((0, 0, low)))
+        if shape.rings:
+            ring = shape.rings[-1]
+            reach = max(float(np.ptp(shape.outline.points[:, 0])) / 2 - ring.inset, diameter / 2)
+            found.append(Manifold.cylinder(0.6 * ring.wire, reach, circular_segments=fineness.run)
+                         .translate((0, 0, floor - 0.6 * ring.wire)))
+    if joinery.point is not None and shape.claws is not None:
+        found += _to_point(shape.claws, -shape.height, joinery.point, fineness)
+    return found
+
+
+def _to_point(claws: Claws, foot: float, below: float, fineness: Fineness) -> list[Manifold]:
+    """Straight wires from every claw's foot to the apex."""
+    half = claws.width / 2
+    turn = np.arange(fineness.wire) * 2 * np.pi / fineness.wire
+    circle = np.column_stack([np.cos(turn), np.sin(turn)]) * half
+    middle = float(claws.profile[0, 0] + claws.profile[-1, 0]) / 2
+    rods = []
+    for place in claws.places:
+        start = np.array([place.x + middle * place.normal[0], place.y + middle * place.normal[1]])
+        high = np.column_stack([circle + start, np.full(len(circle), foot)])
+        low = np.column_stack([circle * 0.5, np.full(len(circle), foot - below)])
+        rods.append(Manifold.hull_points(np.vstack([high, low])))
+    return rods

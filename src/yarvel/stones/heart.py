@@ -1,0 +1,92 @@
+"""Heart brilliant: two convex halves that meet in the plane through cleft and point; the point lies at −y."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from yarvel.stones.brilliants import STAR_REACH
+from yarvel.stones.cut import Cut, Girth
+from yarvel.stones.facets import (
+    NAMES,
+    Body,
+    FacetSolid,
+    Heights,
+    PlaneBody,
+    brilliant_crown,
+    brilliant_pavilion,
+    girdle_planes,
+    table_plane,
+)
+from yarvel.stones.outline import Outline, Points, curve
+from yarvel.stones.shapes import PARTS, boxed
+from yarvel.stones.weight import by_box, constant
+
+CLEFT, LOBE, POINT = 0.30, 0.50, -0.50
+"""Height of cleft, lobes and point over the middle, shares of the length; from memory."""
+_LOBE_FROM = 0.12
+_BELLY = 2.1
+HALF_LENGTH = 0.88
+
+
+def _half() -> Points:
+    """The right half from the point round the lobe to the cleft, on a unit box."""
+    share = np.linspace(0, 1, PARTS // 4 + 1)
+    side = np.column_stack([0.5 * (1 - (1 - share) ** _BELLY), POINT + (_LOBE_FROM - POINT) * share])
+    turn = np.linspace(0, np.pi, PARTS // 3 + 1)
+    lobe = np.column_stack([0.26 + 0.24 * np.cos(turn), _LOBE_FROM + (LOBE - _LOBE_FROM) * np.sin(turn) ** 0.9])
+    lobe = lobe[(lobe[:, 1] >= CLEFT) | (lobe[:, 0] > 0.26)]
+    run: Points = np.vstack([side, lobe[1:], [(0.0, CLEFT)]])
+    return run
+
+
+def outline(girth: Girth) -> Outline:
+    """Both halves."""
+    half = _half()
+    return Outline(curve(boxed(np.vstack([half, half[1:-1][::-1] * (-1, 1)]), girth)), cleft=True)
+
+
+def right_half(whole: Outline) -> Outline:
+    """The half at x ≥ 0, closed by the joint."""
+    right = whole.points[whole.points[:, 0] >= -1e-9]
+    start = int(np.argmin(right[:, 1]))
+    return Outline(np.roll(right, -start, axis=0))
+
+
+@dataclass(frozen=True)
+class Mirrored:
+    """A body seen in the plane x = 0."""
+
+    body: Body
+
+    @property
+    def volume(self) -> float:
+        """Volume in mm³."""
+        return self.body.volume
+
+    def solid(self) -> FacetSolid:
+        """Its facets."""
+        right = self.body.solid()
+        facets = tuple((name, loop[::-1]) for name, loop in right.facets)
+        return FacetSolid(right.points * (-1, 1, 1), facets, right.edges)
+
+
+def _half_body(half: Outline, heights: Heights) -> Body:
+    joint = (-1.0, 0.0, 0.0, 0.0, float(NAMES.index("joint")))
+    mains = (-52.0, -18.0, 12.0, 45.0, 75.0)
+    facing = [plane for plane in (*brilliant_crown(half, heights, mains, STAR_REACH),
+                                  *brilliant_pavilion(half, heights, mains, HALF_LENGTH)) if plane[0] > 0.02]
+    upright = [plane for plane in girdle_planes(half) if plane[0] > -0.95]
+    inside = (0.25 * float(half.points[:, 0].max()), 0.0, heights.girdle / 2)
+    return PlaneBody([*upright, *table_plane(heights), *facing, joint], inside)
+
+
+def bodies(whole: Outline, heights: Heights) -> tuple[Body, ...]:
+    """Both halves, mirror images of each other."""
+    right = _half_body(right_half(whole), heights)
+    return right, Mirrored(right)
+
+
+CUT = Cut("heart", "Heart brilliant", 0.56, 0.14, 0.035, 0.43, outline, bodies, by_box, constant(0.0059),
+          aspect=(0.8, 1.4))

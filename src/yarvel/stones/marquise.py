@@ -1,0 +1,25 @@
+"""Marquise brilliant: two bows that meet in a point at each end of the length (y)."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from yarvel.stones.brilliants import brilliant
+from yarvel.stones.cut import Cut, Girth
+from yarvel.stones.outline import Outline, curve
+from yarvel.stones.shapes import PARTS
+from yarvel.stones.weight import by_box, interpolated
+
+BELLY = 2.45
+"""How full the bows are: x = W/2·(1 − |v|ᵇ). From memory."""
+
+
+def outline(girth: Girth) -> Outline:
+    """Two bows."""
+    share = np.linspace(-1, 1, PARTS // 2 + 1)
+    bow = np.column_stack([(1 - np.abs(share) ** BELLY) * girth.width / 2, share * girth.length / 2])
+    return Outline(curve(np.vstack([bow, bow[1:-1][::-1] * (-1, 1)])))
+
+
+CUT = Cut("marquise", "Marquise brilliant", 0.57, 0.14, 0.035, 0.43, outline, brilliant(8, half_length=0.88), by_box,
+          interpolated((1.5, 0.00565), (2.0, 0.0058), (2.5, 0.00585), (3.0, 0.00595)), aspect=(1.4, 4.0))

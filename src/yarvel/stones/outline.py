@@ -1,0 +1,172 @@
+"""A stone's outline seen from above: points, normals, corners, reach, offsets. One for every cut.
+
+Frame: the culet is the origin, the stone's length runs along y, its width along x; counter-clockwise.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from yarvel.stones.plane import hull
+
+Points = NDArray[np.float64]
+CORNER_DEG = 25.0
+"""A vertex that turns by more than this is a corner; what turns less belongs to a curve."""
+_EPSILON = 1e-9
+
+
+@dataclass(frozen=True, eq=False)
+class Outline:
+    """A closed outline, ``points`` (n, 2) in mm, convex but for one cleft where ``cleft`` says so."""
+
+    points: Points
+    cleft: bool = False
+
+    @cached_property
+    def edges(self) -> Points:
+        """Edge vectors (n, 2): from each point to the next."""
+        return np.roll(self.points, -1, axis=0) - self.points
+
+    @cached_property
+    def lengths(self) -> Points:
+        """Length of each edge, mm."""
+        return np.hypot(self.edges[:, 0], self.edges[:, 1])
+
+    @cached_property
+    def normals(self) -> Points:
+        """Outward unit normal of each edge, (n, 2)."""
+        unit: Points = np.column_stack([self.edges[:, 1], -self.edges[:, 0]]) / self.lengths[:, None]
+        return unit
+
+    @cached_property
+    def turning(self) -> Points:
+        """Turn in radians at each point, positive where the outline is convex."""
+        before = np.roll(self.normals, 1, axis=0)
+        cross = before[:, 0] * self.normals[:, 1] - before[:, 1] * self.normals[:, 0]
+        turn: Points = np.arctan2(cross, np.einsum("ij,ij->i", before, self.normals))
+        return turn
+
+    @cached_property
+    def mitres(self) -> Points:
+        """How each point moves when the outline moves outwards by 1 mm, (n, 2)."""
+        before = np.roll(self.normals, 1, axis=0)
+        ways: Points = (before + self.normals) / np.maximum(
+            1 + np.einsum("ij,ij->i", before, self.normals), 0.2)[:, None]
+        return ways
+
+    @cached_property
+    def corners(self) -> tuple[int, ...]:
+        """Numbers of the points that are sharp corners (a cleft is none)."""
+        return tuple(np.flatnonzero(self.turning > np.radians(CORNER_DEG)).tolist())
+
+    @cached_property
+    def perimeter(self) -> float:
+        """Length of the whole outline, mm."""
+        return float(self.lengths.sum())
+
+    @cached_property
+    def size(self) -> tuple[float, float]:
+        """Width (along x) and length (along y), mm."""
+        width, length = np.ptp(self.points, axis=0).tolist()
+        return width, length
+
+    @cached_property
+    def area(self) -> float:
+        """Area inside, mm²."""
+        x, y = self.points.T
+        return float(np.sum(x * np.roll(y, -1) - np.roll(x, -1) * y) / 2)
+
+    @cached_property
+    def turn_sum(self) -> float:
+        """What an inward offset of 1 mm takes off the perimeter: 2·tan(turn/2) over all points (2π on a curve)."""
+        return float(np.sum(2 * np.tan(self.turning / 2)))
+
+    @cached_property
+    def perimeter_shares(self) -> tuple[float, float]:
+        """(along the width, along the length): perimeter = first·width + second·length, also to first order."""
+        width, length = self.size
+        first = float(np.sum(self.edges[:, 0] ** 2 / self.lengths) / width)
+        return first, float(np.sum(self.edges[:, 1] ** 2 / self.lengths) / length)
+
+    @cached_property
+    def inradius(self) -> float:
+        """Least distance from the culet to the outline, mm."""
+        return float(np.min(np.einsum("ij,ij->i", self.points, self.normals)))
+
+    def support(self, azimuths_deg: Points | float) -> Points:
+        """Distance from the culet to the tangent line with this outward normal, mm; shape of the azimuths."""
+        turn = np.radians(np.asarray(azimuths_deg, dtype=float))
+        ways = np.stack([np.cos(turn), np.sin(turn)], axis=-1)
+        reach: Points = np.max(ways @ self.points.T, axis=-1)
+        return reach
+
+    def radius(self, azimuths_deg: Points | float) -> Points:
+        """R(φ): distance from the culet to the outline at these azimuths, mm."""
+        turn = np.atleast_1d(np.radians(np.asarray(azimuths_deg, dtype=float)))
+        way = np.stack([np.cos(turn), np.sin(turn)], axis=-1)
+        start, edge = self.points, self.edges
+        across = way[:, None, 0] * edge[None, :, 1] - way[:, None, 1] * edge[None, :, 0]
+        flat = np.abs(across) < _EPSILON
+        safe = np.where(flat, 1.0, across)
+        along = (start[None, :, 0] * edge[None, :, 1] - start[None, :, 1] * edge[None, :, 0]) / safe
+        share = (start[None, :, 0] * way[:, None, 1] - start[None, :, 1] * way[:, None, 0]) / safe
+        met = ~flat & (along > 0) & (share >= -1e-7) & (share <= 1 + 1e-7)
+        found: Points = np.where(met, along, 0.0).max(axis=1)
+        return found
+
+    def inset(self, distance: float) -> Points:
+        """The outline moved inwards (outwards where negative) by a distance in mm, sharp corners kept sharp.
+
+        Curves that are tighter than the distance close up to a corner. The distance is held under nine tenths of
+        the inradius. A cleft is moved by its mitre.
+        """
+        distance = min(distance, 0.9 * self.inradius)
+        moved = self.points - self.mitres * distance
+        ahead = np.einsum("ij,ij->i", np.roll(moved, -1, axis=0) - moved, self.edges)
+        if self.cleft or float(ahead.min()) > 0:
+            kept: Points = moved[(ahead > 0) | (np.roll(ahead, 1) > 0)]
+            return kept
+        held = np.einsum("ij,ij->i", self.points, self.normals) - distance
+        return _polar(self.normals, held)
+
+    def loss(self, azimuth_deg: float) -> float:
+        """How much reach in this direction is lost per mm of inset: 1 on a curve or side, more at a sharp corner."""
+        return _loss(self, azimuth_deg % 360)
+
+    def turned(self, angle_deg: float) -> Outline:
+        """The same outline turned about the culet, counter-clockwise."""
+        if angle_deg == 0:
+            return self
+        turn = np.radians(angle_deg)
+        spin = np.array([[np.cos(turn), np.sin(turn)], [-np.sin(turn), np.cos(turn)]])
+        return Outline(self.points @ spin, self.cleft)
+
+
+@lru_cache(maxsize=256)
+def _loss(outline: Outline, azimuth_deg: float) -> float:
+    step = 0.02 * outline.inradius
+    way = np.array([np.cos(np.radians(azimuth_deg)), np.sin(np.radians(azimuth_deg))])
+    return float((outline.support(azimuth_deg) - np.max(outline.inset(step) @ way)) / step)
+
+
+def _polar(normals: Points, distances: Points) -> Points:
+    """Corner points of the intersection of half-planes n·x ≤ d (d > 0), counter-clockwise, by the polar dual."""
+    dual = hull(normals / distances[:, None])
+    after = np.roll(dual, -1, axis=0)
+    area = dual[:, 0] * after[:, 1] - dual[:, 1] * after[:, 0]
+    found: Points = np.column_stack([after[:, 1] - dual[:, 1], dual[:, 0] - after[:, 0]]) / area[:, None]
+    return found
+
+
+def curve(points: list[tuple[float, float]] | Points) -> Points:
+    """Closed run of points without repeats, counter-clockwise."""
+    run = np.asarray(points, dtype=float)
+    kept = run[np.hypot(*(np.roll(run, -1, axis=0) - run).T) > 1e-7]
+    x, y = kept.T
+    signed = np.sum(x * np.roll(y, -1) - np.roll(x, -1) * y)
+    result: Points = kept if signed > 0 else kept[::-1]
+    return result

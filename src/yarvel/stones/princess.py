@@ -1,0 +1,22 @@
+"""Princess: four sharp corners, a stepped crown, chevrons that start steep at the girdle and flatten to the culet."""
+
+from __future__ import annotations
+
+from yarvel.stones.chevrons import chevroned
+from yarvel.stones.cut import Cut, Girth
+from yarvel.stones.outline import Outline
+from yarvel.stones.shapes import cut_corners
+from yarvel.stones.weight import by_box, constant
+
+CROWN = ((0.0, 0.0), (0.40, 0.60), (1.0, 1.0))
+CHEVRONS = ((0.0, 1.75), (9.0, 1.28), (20.0, 1.0))
+"""Set to the published weight factor."""
+
+
+def outline(girth: Girth) -> Outline:
+    """A rectangle with sharp corners."""
+    return cut_corners(Girth(girth.length, girth.width))
+
+
+CUT = Cut("princess", "Princess", 0.70, 0.10, 0.03, 0.58, outline, chevroned(CROWN, CHEVRONS), by_box, constant(0.0083),
+          square=True, aspect=(0.9, 1.6))
