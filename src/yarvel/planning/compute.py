@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 
@@ -12,17 +11,20 @@ from yarvel.figures.rules import HouseRules
 from yarvel.heads import heights, seats
 from yarvel.heads.style import Head, HeadChoice, StoneFacts
 from yarvel.heads.styles import STYLES
-from yarvel.metals.alloys import ALLOYS, shank_mass_g
-from yarvel.planning.job import LOWEST, FitJob, HeadJob, Job, ShankJob
-from yarvel.shanks import sizes
+from yarvel.metals import bending
+from yarvel.metals.alloys import alloy_of, shank_mass_g
+from yarvel.planning.job import ALONG_BAND, LOWEST, BailJob, FitJob, Job, ShankJob, usual_claws_of
+from yarvel.shanks import hanging, resizing, shoulders, sizes, slot
 from yarvel.shanks.blanks import Band
-from yarvel.shanks.fitting import FitRequest, Fitted
-from yarvel.shanks.methods import METHODS
+from yarvel.shanks.fitting import FitChoice, FitRequest, Fitted
+from yarvel.shanks.methods import METHODS, PENDANT
 from yarvel.stones import stone as stones
+from yarvel.stones.cut import Girth, enter_volume, outline_of, pavilion_run, turned_outline
 from yarvel.stones.cuts import CUTS
+from yarvel.stones.outline import Outline
 from yarvel.stones.species import ALIASES, SPECIES, Species
 from yarvel.stones.stone import Readings
-from yarvel.stones.weight import weight_formula_ct, weight_model_ct
+from yarvel.stones.weight import weight_model_ct
 
 
 @dataclass(frozen=True)
@@ -45,55 +47,102 @@ def species_of(job: Job) -> Species:
 def band_of(shank: ShankJob) -> Band:
     """The plain band that a job's shank describes."""
     inside = sizes.inside_diameter_mm(shank.size.system, shank.size.value)
-    return Band(inside, shank.width_mm, shank.thickness_mm, shank.profile)
+    return Band(inside, _given(shank.head_width_mm, shank.width_mm), _given(shank.head_thickness_mm,
+                                                                            shank.thickness_mm), shank.profile,
+                shank.width_mm, shank.thickness_mm)
 
 
-def choice_of(head: HeadJob) -> HeadChoice:
+def choice_of(job: Job) -> HeadChoice:
     """What the head style is asked for."""
-    return HeadChoice(head.style, head.claws, head.orientation, head.claw_mm, head.notch_ratio, head.splay_deg,
+    head = job.head
+    return HeadChoice(head.style, usual_claws_of(job), head.orientation, head.claw_mm, head.notch_ratio, head.splay_deg,
                       head.ring_mm, head.ring_drop_mm, head.wall_mm, head.seated, head.height_mm, head.cut,
-                      head.included_angle_deg, head.made_for_mm, head.opening_mm, head.peg_mm, head.trim_mm)
+                      head.included_angle_deg, head.made_for_mm, head.opening_mm, head.peg_mm, head.trim_mm,
+                      head.school, head.claw_places_deg)
+
+
+def fit_choice_of(job: Job) -> FitChoice:
+    """What the fit method is asked for."""
+    fit = job.fit or FitJob()
+    return FitChoice(fit.below_ring_mm, fit.hole, job.head.peg_mm, fit.split_mm)
 
 
 def compute(job: Job, rules: HouseRules, readings: Readings, nominal_diameter: float) -> Worked:
     """Work out every figure of a job from its readings (numbers, or arrays of samples)."""
     ledger = Ledger()
     facts = _stone(ledger, job, readings, nominal_diameter)
-    choice = choice_of(job.head)
+    choice = choice_of(job)
     style = STYLES[choice.style]
     head: Head = style.begin(ledger, choice, facts, rules)
     band = None if job.shank is None else band_of(job.shank)
     fitted = _fit(ledger, job, head, facts, band, rules)
-    head.enter(ledger, fitted.height, ALLOYS[job.head.metal])
+    head.enter(ledger, fitted.height, alloy_of(job.head.metal, rules))
+    if job.fit is not None and job.fit.method == PENDANT:
+        bail = job.fit.bail or BailJob()
+        hanging.enter(ledger, bail.inside_mm, bail.wire_mm, bail.chain_end_mm, alloy_of(job.head.metal, rules))
     if band is not None and job.shank is not None:
+        if job.shank.shoulder is not None:
+            asked = job.shank.shoulder
+            width = head.width_at(0.0, fitted.height)
+            shoulders.enter(ledger, shoulders.Shoulders(asked.count, asked.diameter_mm, asked.setting), band, width,
+                            rules)
+        ledger.enter(bending.band_strain, max(band.thickness, float(band.thickness_at(180.0))), band.inside_diameter)
+        if "shank.spread" in ledger.entries:
+            ledger.enter(bending.spread_strain, ledger.value("shank.branch"), ledger.value("shank.spread"),
+                         ledger.value("shank.branch_length"))
         ledger.enter(shank_mass_g, band.section_mm2, ledger.value("shank.blank_length"),
-                     ALLOYS[job.shank.metal].density)
+                     alloy_of(job.shank.metal, rules).density)
     ledger.enter(seats.seat_opening_mm, facts.stone.girdle, rules.seat_room_mm)
-    if not choice.seated:
+    if not choice.seated and not facts.cut.domed:
         ledger.enter(seats.bur_gap_mm, ledger.value("seat.depth"), rules.bur_angle_deg,
                      ledger.value("stone.pavilion_angle"))
-    steps = seats.bur_steps_mm(nominal_diameter, slack=rules.bur_slack_mm)
+    steps: tuple[float, ...] = ()
+    if facts.cut.is_round:
+        steps = seats.bur_steps_mm(nominal_diameter, rules.burs_mm or seats.BUR_SIZES_MM, rules.bur_slack_mm)
     if steps:
         ledger.enter(seats.push_to_claw_mm, facts.stone.diameter, steps[-1])
     return Worked(ledger, facts, choice, band, fitted, steps)
 
 
+def stone_outline(job: Job) -> tuple[Outline, Girth, bool]:
+    """The outline of a job's stone in the head's frame, what fixes it, and whether its length runs along the band."""
+    cut, stone = CUTS[job.stone.cut], job.stone
+    width = stone.across_mm if cut.is_round else stone.width_mm or 0.0
+    length = width if cut.is_round else stone.length_mm or 0.0
+    girth = Girth(length, width, _given(stone.corner_mm, cut.corner * width),
+                  _given(stone.narrow_width_mm, cut.narrow * width))
+    along_band = not cut.is_round and job.head.stone_axis == ALONG_BAND
+    return turned_outline(cut, girth, -90.0 if along_band else 0.0), girth, along_band
+
+
+def _given(measured: float | None, usual: float) -> float:
+    return usual if measured is None else measured
+
+
 def _stone(ledger: Ledger, job: Job, readings: Readings, nominal_diameter: float) -> StoneFacts:
-    cut: Any = CUTS[job.stone.cut]
-    stone = stones.measure(ledger, readings)
+    cut = CUTS[job.stone.cut]
+    stone = stones.measure(ledger, readings, cut.domed, cut.square)
+    outline, girth, along_band = stone_outline(job)
     gravity = species_of(job).gravity
-    volume = ledger.enter(cut.volume_mm3, stone.diameter, stone.crown_height, cut.crown_share(stone.table),
-                          stone.pavilion_depth, cut.pavilion_share(), stone.girdle)
-    ledger.enter(weight_formula_ct, stone.diameter, stone.depth, gravity)
+    if cut.is_round:
+        ledger.enter(stones.circumference_mm, stone.diameter)
+    else:
+        across, along = outline_of(cut, girth).perimeter_shares
+        ledger.enter(stones.perimeter_mm, across, stone.width, along, stone.length)
+    volume = enter_volume(ledger, cut, stone, girth)
+    given = (stone.length, stone.width, stone.depth, cut.weight_factor(stone.length / stone.width), gravity)
+    ledger.enter(cut.weight_formula, *given, *((stone.narrow,) if cut.narrow else ()))
     ledger.enter(weight_model_ct, volume, gravity)
-    return StoneFacts(stone, cut.pavilion_run(stone), ledger.value("stone.crown_angle"), nominal_diameter)
+    return StoneFacts(stone, cut, outline, along_band, pavilion_run(cut, stone, girth),
+                      ledger.value("stone.crown_angle"), nominal_diameter)
 
 
 def _fit(ledger: Ledger, job: Job, head: Head, facts: StoneFacts, band: Band | None, rules: HouseRules) -> Fitted:
     fit = job.fit or FitJob()
     height = None if fit.height == LOWEST else float(fit.height)
     pavilion = facts.stone.pavilion_depth
-    request = FitRequest(pavilion, head.gallery_height, head.least_height, height, head.fixed_height)
+    request = FitRequest(pavilion, head.gallery_height, head.least_height, height, head.fixed_height,
+                         fit_choice_of(job), head.foot_circle, head.claw_count)
 
     if band is None:
         free: Number = head.fixed_height if head.fixed_height is not None else np.maximum(
@@ -102,13 +151,13 @@ def _fit(ledger: Ledger, job: Job, head: Head, facts: StoneFacts, band: Band | N
         ledger.enter(heights.culet_above_foot_mm, free, pavilion)
         if head.ring_drop is not None:
             ledger.enter(heights.ring_above_foot_mm, free, head.ring_drop)
-        return Fitted(free, head.width_at(free, free))
+        return Fitted(free, head.width_at(free, free), {})
 
     # the width at the foot depends on the height through the splay, so a fit asks at the foot of each height tried
     def at_foot(depth: Number) -> Number:
         return head.width_at(depth, depth)
 
-    method: Any = METHODS[fit.method]
+    method = METHODS[fit.method]
     fitted: Fitted = method.fit(request, at_foot, band, rules)
 
     def width_at(depth: Number) -> Number:
@@ -117,15 +166,30 @@ def _fit(ledger: Ledger, job: Job, head: Head, facts: StoneFacts, band: Band | N
     ledger.given("shank.inside_diameter", "Inside diameter", "mm", band.inside_diameter,
                  _size_origin(job.shank), formula="by finger size")
     ledger.enter(sizes.inside_circumference_mm, band.inside_diameter)
-    ledger.given("shank.width", "Band width", "mm", band.width, CHOSEN)
-    ledger.given("shank.thickness", "Band thickness", "mm", band.thickness, CHOSEN)
+    _enter_band(ledger, band)
     method.enter(ledger, request, fitted, width_at, band, rules)
+    if fit.slot is not None:
+        ends = None if fit.slot.left_mm is None or fit.slot.right_mm is None else (fit.slot.left_mm, fit.slot.right_mm)
+        slot.enter(ledger, fit.slot.inside_mm, fit.slot.outside_mm, ends, band.thickness)
+    if job.shank is not None and job.shank.resized_from is not None:
+        old = sizes.inside_diameter_mm(job.shank.resized_from.system, job.shank.resized_from.value)
+        resizing.enter(ledger, old, band, fitted.foot_width, alloy_of(job.shank.metal, rules))
     plane = ledger.value("seat.plane_above_finger")
     ledger.enter(heights.table_above_finger_mm, plane, facts.stone.girdle, facts.stone.crown_height)
     ledger.enter(heights.culet_above_finger_mm, plane, pavilion)
     if head.ring_drop is not None:
         ledger.enter(heights.ring_above_finger_mm, plane, head.ring_drop)
     return fitted
+
+
+def _enter_band(ledger: Ledger, band: Band) -> None:
+    where = " at the head" if band.tapers else ""
+    ledger.given("shank.width", f"Band width{where}", "mm", band.width, CHOSEN)
+    ledger.given("shank.thickness", f"Band thickness{where}", "mm", band.thickness, CHOSEN)
+    if band.tapers:
+        ledger.given("shank.back_width", "Band width at the back", "mm", float(band.width_at(180.0)), CHOSEN)
+        ledger.given("shank.back_thickness", "Band thickness at the back", "mm", float(band.thickness_at(180.0)),
+                     CHOSEN)
 
 
 def _size_origin(shank: ShankJob | None) -> str:

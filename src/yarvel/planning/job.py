@@ -11,24 +11,27 @@ from dataclasses import dataclass, fields, is_dataclass
 from functools import cache
 from typing import Annotated, Any, Final, Literal, get_args, get_type_hints
 
-from yarvel.figures.errors import JobError, Problem, SizeError
-from yarvel.figures.rules import HouseRules
-from yarvel.heads import bought, tapered_collet, tube
-from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS, ORIENTATIONS, usual_wire_mm
-from yarvel.heads.style import HeadChoice
+from yarvel.figures.errors import JobError, Problem
+from yarvel.heads import tapered_collet
+from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS, ORIENTATIONS
+from yarvel.heads.places import usual_claws
 from yarvel.heads.styles import STYLES
+from yarvel.heads.vees import SCHOOLS
 from yarvel.metals.alloys import ALLOYS
+from yarvel.metals.joints import SCHOOLS as SOLDER_SCHOOLS
+from yarvel.metals.joints import STEP_DOWN
 from yarvel.shanks.blanks import PROFILES
-from yarvel.shanks.methods import METHODS
-from yarvel.shanks.sizes import SYSTEMS, inside_diameter_mm
+from yarvel.shanks.fitting import BLIND, HOLES
+from yarvel.shanks.methods import METHODS, PENDANT
+from yarvel.shanks.shoulders import SETTINGS
+from yarvel.shanks.sizes import SYSTEMS
 from yarvel.stones.cuts import CUTS
 from yarvel.stones.species import ALIASES, SPECIES
 
 FORMAT: Final = "yarvel-job/1"
 LOWEST: Final = "lowest"
-MOST_SPREAD = 0.15
-MOST_LEDGE = 0.3
-MOST_MISFIT = 0.6
+ALONG_FINGER, ALONG_BAND = "along-finger", "along-band"
+STONE_AXES = (ALONG_FINGER, ALONG_BAND)
 
 
 class Between:
@@ -53,6 +56,7 @@ class Count:
         return {**handler(source), "min_length": self.least, "max_length": self.most}
 
 
+PlaceList = Annotated[tuple[Annotated[float, Between(-360, 360)], ...], Count(LEAST_CLAWS, MOST_CLAWS)]
 _CONFIG = {"extra": "forbid", "allow_inf_nan": False}
 
 
@@ -61,7 +65,11 @@ class StoneJob:
     """The stone as measured. Lengths in mm."""
 
     __pydantic_config__ = _CONFIG
-    diameters_mm: Annotated[tuple[Annotated[float, Between(0.5, 40)], ...], Count(1, 12)]
+    diameters_mm: Annotated[tuple[Annotated[float, Between(0.5, 40)], ...], Count(1, 12)] | None = None
+    length_mm: Annotated[float, Between(0.5, 120)] | None = None
+    width_mm: Annotated[float, Between(0.5, 40)] | None = None
+    corner_mm: Annotated[float, Between(0.05, 15)] | None = None
+    narrow_width_mm: Annotated[float, Between(0.3, 40)] | None = None
     cut: str = "round"
     species: str = "diamond"
     depth_mm: Annotated[float, Between(0.2, 40)] | None = None
@@ -72,6 +80,18 @@ class StoneJob:
     resolution_mm: Annotated[float, Between(0.001, 0.5)] | None = None
     declared_ct: Annotated[float, Between(0.001, 500)] | None = None
 
+    @property
+    def across_mm(self) -> float:
+        """Mean diameter, or the mean of length and width: what wires and burs are chosen by."""
+        if self.diameters_mm:
+            return sum(self.diameters_mm) / len(self.diameters_mm)
+        return ((self.length_mm or 0.0) + (self.width_mm or 0.0)) / 2
+
+    @property
+    def least_mm(self) -> float:
+        """Smallest diameter, or the width."""
+        return min(self.diameters_mm) if self.diameters_mm else self.width_mm or 0.0
+
 
 @dataclass(frozen=True)
 class HeadJob:
@@ -79,7 +99,7 @@ class HeadJob:
 
     __pydantic_config__ = _CONFIG
     style: str = "wire-basket"
-    claws: Annotated[int, Between(LEAST_CLAWS, MOST_CLAWS)] = 4
+    claws: Annotated[int, Between(LEAST_CLAWS, MOST_CLAWS)] | None = None
     claw_mm: Annotated[float, Between(0.3, 3)] | None = None
     notch_ratio: Annotated[float, Between(0.05, 0.9)] | None = None
     orientation: str = "square"
@@ -97,6 +117,8 @@ class HeadJob:
     opening_mm: Annotated[float, Between(0.3, 40)] | None = None
     peg_mm: Annotated[float, Between(0.3, 5)] | None = None
     trim_mm: Annotated[float, Between(0, 20)] | None = None
+    school: str = "fold"
+    claw_places_deg: PlaceList | None = None
 
 
 @dataclass(frozen=True)
@@ -110,8 +132,19 @@ class SizeJob:
 
 
 @dataclass(frozen=True)
+class ShoulderJob:
+    """Small rounds in the shoulders, the same on both sides. Lengths in mm."""
+
+    __pydantic_config__ = _CONFIG
+    diameter_mm: Annotated[float, Between(0.8, 4)] = 1.5
+    count: Annotated[int, Between(1, 8)] = 1
+    setting: str = "flush"
+
+
+@dataclass(frozen=True)
 class ShankJob:
-    """The shank. Lengths in mm."""
+    """The shank: ``width_mm`` and ``thickness_mm`` all round, or at the back where it tapers to other measures at the
+    head; ``resized_from`` the size of a finished ring that is to become this one. Lengths in mm."""
 
     __pydantic_config__ = _CONFIG
     size: SizeJob
@@ -119,6 +152,32 @@ class ShankJob:
     thickness_mm: Annotated[float, Between(0.8, 5)] = 1.8
     profile: str = "flat"
     metal: str = "18k-yellow"
+    head_width_mm: Annotated[float, Between(1, 15)] | None = None
+    head_thickness_mm: Annotated[float, Between(0.8, 5)] | None = None
+    shoulder: ShoulderJob | None = None
+    resized_from: SizeJob | None = None
+
+
+@dataclass(frozen=True)
+class SlotJob:
+    """The slot that an old head has left: its widths, and how far each end of the band stands above the finger; mm."""
+
+    __pydantic_config__ = _CONFIG
+    inside_mm: Annotated[float, Between(0.5, 20)]
+    outside_mm: Annotated[float, Between(0.5, 25)] | None = None
+    left_mm: Annotated[float, Between(0.3, 10)] | None = None
+    right_mm: Annotated[float, Between(0.3, 10)] | None = None
+
+
+@dataclass(frozen=True)
+class BailJob:
+    """What a pendant hangs by: a ring of round wire, and the end of the chain that has to go through it; mm."""
+
+    __pydantic_config__ = _CONFIG
+    inside_mm: Annotated[float, Between(0.8, 12)] = 3.0
+    wire_mm: Annotated[float, Between(0.4, 3)] = 0.9
+    chain_end_mm: Annotated[float, Between(0.3, 10)] | None = None
+    height_mm: Annotated[float, Between(0, 25)] | None = None
 
 
 @dataclass(frozen=True)
@@ -128,6 +187,32 @@ class FitJob:
     __pydantic_config__ = _CONFIG
     method: str = "on-flat"
     height: Annotated[float, Between(1, 25)] | Literal["lowest"] = LOWEST
+    below_ring_mm: Annotated[float, Between(2, 15)] | None = None
+    hole: str = BLIND
+    split_mm: Annotated[float, Between(2, 15)] | None = None
+    beside_mm: Annotated[float, Between(0.5, 8)] | None = None
+    slot: SlotJob | None = None
+    bail: BailJob | None = None
+
+
+@dataclass(frozen=True)
+class JointsJob:
+    """How it is soldered: the school, and an order of the groups of joints where it is not to be hottest first."""
+
+    __pydantic_config__ = _CONFIG
+    school: str = STEP_DOWN
+    order: Annotated[tuple[str, ...], Count(1, 40)] | None = None
+
+
+@dataclass(frozen=True)
+class SettingJob:
+    """How it is set: the schools of closing and of cutting the notch (None: as is usual for the cut), and heights of
+    the table in mm over any level line, read at the claws in their order, counter-clockwise from along the band."""
+
+    __pydantic_config__ = _CONFIG
+    closing: str = "pusher"
+    seat: str | None = None
+    table_heights_mm: Annotated[tuple[Annotated[float, Between(0, 60)], ...], Count(3, MOST_CLAWS)] | None = None
 
 
 @dataclass(frozen=True)
@@ -140,6 +225,8 @@ class Job:
     head: HeadJob = HeadJob()
     shank: ShankJob | None = None
     fit: FitJob | None = None
+    joints: JointsJob | None = None
+    setting: SettingJob | None = None
 
 
 CHOICES: dict[str, tuple[str, ...]] = {
@@ -148,12 +235,19 @@ CHOICES: dict[str, tuple[str, ...]] = {
     "head.style": tuple(STYLES),
     "head.cut": (tapered_collet.BEZEL, tapered_collet.CLAWS),
     "head.orientation": ORIENTATIONS,
-    "head.stone_axis": ("along-finger", "along-band"),
+    "head.school": tuple(SCHOOLS),
+    "head.stone_axis": STONE_AXES,
     "head.metal": tuple(ALLOYS),
     "shank.metal": tuple(ALLOYS),
     "shank.profile": PROFILES,
+    "shank.shoulder.setting": SETTINGS,
     "shank.size.system": tuple(SYSTEMS),
-    "fit.method": tuple(METHODS),
+    "shank.resized_from.system": tuple(SYSTEMS),
+    "fit.method": (*METHODS, PENDANT),
+    "fit.hole": HOLES,
+    "joints.school": tuple(SOLDER_SCHOOLS),
+    "setting.closing": ("pusher", "pliers"),
+    "setting.seat": ("bur-down", "hart-sideways", "file-first"),
 }
 """Fields that take one word of a list, and the list."""
 
@@ -245,86 +339,26 @@ def patch_between(before: dict[str, Any], after: dict[str, Any]) -> dict[str, An
     return patch
 
 
-def check(job: Job, rules: HouseRules) -> None:
-    """Refuse a job that cannot be: words outside their lists, measures that contradict each other.
-
-    Raises
-    ------
-    JobError : with every problem found, each saying where, what, and what is accepted.
-    """
-    problems = _word_problems(job) + _stone_problems(job.stone, rules) + _head_problems(job, rules)
-    if job.shank is not None and job.shank.size.system in SYSTEMS:
-        try:
-            inside_diameter_mm(job.shank.size.system, job.shank.size.value)
-        except SizeError as error:
-            problems.append(Problem("shank.size.value", error.wrong, error.accepted))
-    if problems:
-        raise JobError(problems)
+def usual_claws_of(job: Job) -> int:
+    """How many claws a job's head has: as given, as many as places are given, or as its cut usually has."""
+    if job.head.claw_places_deg is not None:
+        return len(job.head.claw_places_deg)
+    return usual_claws(CUTS[job.stone.cut]) if job.head.claws is None else job.head.claws
 
 
-def _word_problems(job: Job) -> list[Problem]:
-    problems = []
-    for path, words in CHOICES.items():
-        part: Any = job
-        for name in path.split("."):
-            part = getattr(part, name) if part is not None else None
-        if part is not None and part not in words:
-            problems.append(Problem(path, f"unknown {path.rsplit('.', 1)[1]} {part!r}", "one of " + ", ".join(words)))
-    return problems
+def is_measured(stone: dict[str, Any]) -> bool:
+    """Whether the stone of a document is measured across, so that a plan can be made."""
+    cut = CUTS.get(stone.get("cut", StoneJob.cut))
+    needed = ("diameters_mm",) if cut is None or cut.is_round else ("length_mm", "width_mm")
+    return all(stone.get(name) for name in needed)
 
 
-def _stone_problems(stone: StoneJob, rules: HouseRules) -> list[Problem]:
-    problems = []
-    least, most = min(stone.diameters_mm), max(stone.diameters_mm)
-    mean = sum(stone.diameters_mm) / len(stone.diameters_mm)
-    if (most - least) / mean > MOST_SPREAD:
-        problems.append(Problem("stone.diameters_mm", f"readings from {least:g} to {most:g} mm are too far apart",
-                                f"readings within {MOST_SPREAD:.0%} of each other for a round stone"))
-    girdle = stone.girdle_mm if stone.girdle_mm is not None else 0.03 * mean
-    if stone.depth_mm is None:
-        return problems
-    if stone.depth_mm > least:
-        problems.append(Problem("stone.depth_mm", f"{stone.depth_mm:g} mm is more than the diameter {least:g} mm",
-                                "a depth up to the smallest diameter"))
-    parts = girdle + (stone.crown_height_mm or 0) + (stone.pavilion_depth_mm or 0)
-    both = stone.crown_height_mm is not None and stone.pavilion_depth_mm is not None
-    if not both and stone.depth_mm < parts + 0.05 * mean:
-        problems.append(Problem("stone.depth_mm", f"{stone.depth_mm:g} mm leaves nothing beside the parts measured, "
-                                f"{parts:.2f} mm", f"at least {parts + 0.05 * mean:.2f} mm with these parts"))
-    elif both and stone.depth_mm <= girdle:
-        problems.append(Problem("stone.depth_mm", f"{stone.depth_mm:g} mm is no more than the girdle {girdle:.2f} mm",
-                                "more than the girdle"))
-    return problems
-
-
-def _head_problems(job: Job, rules: HouseRules) -> list[Problem]:
-    head, mean = job.head, sum(job.stone.diameters_mm) / len(job.stone.diameters_mm)
-    if head.style in (tube.STYLE, tapered_collet.STYLE):
-        ledge = tube.ledge_asked_mm(mean, HeadChoice(head.style, head.claws, head.orientation, wall_mm=head.wall_mm,
-                                                     notch_ratio=head.notch_ratio), rules)
-        if ledge > mean * MOST_LEDGE:
-            return [Problem("head.wall_mm", f"a ledge of {ledge:.2f} mm leaves too small a bore under a stone of "
-                            f"{mean:g} mm", f"a wall whose ledge is up to {mean * MOST_LEDGE:.2f} mm")]
-    claw = head.claw_mm if head.claw_mm is not None else usual_wire_mm(mean, head.claws, rules)
-    if head.style == bought.STYLE:
-        return _bought_problems(head, mean)
-    if claw > mean / 3:
-        return [Problem("head.claw_mm", f"claw wire of {claw:g} mm is too thick for a stone of {mean:g} mm",
-                        f"up to a third of the stone, {mean / 3:.2f} mm")]
-    return []
-
-
-def _bought_problems(head: HeadJob, mean: float) -> list[Problem]:
-    problems = []
-    made_for = head.made_for_mm if head.made_for_mm is not None else mean
-    for path, value in (("head.made_for_mm", head.made_for_mm), ("head.opening_mm", head.opening_mm)):
-        if value is not None and not MOST_MISFIT * mean <= value <= mean / MOST_MISFIT:
-            problems.append(Problem(path, f"{value:g} mm is for another stone altogether than one of {mean:g} mm",
-                                    f"{MOST_MISFIT * mean:.2f} to {mean / MOST_MISFIT:.2f} mm"))
-    if head.claw_mm is not None and head.claw_mm > made_for / 3:
-        problems.append(Problem("head.claw_mm", f"claw wire of {head.claw_mm:g} mm is too thick for a head made for "
-                                f"{made_for:g} mm", f"up to a third of it, {made_for / 3:.2f} mm"))
-    if head.trim_mm and head.height_mm is not None and head.trim_mm > head.height_mm - 1:
-        problems.append(Problem("head.trim_mm", f"{head.trim_mm:g} mm leaves less than 1 mm of {head.height_mm:g} mm",
-                                f"up to {max(head.height_mm - 1, 0):.2f} mm"))
-    return problems
+def stand_in(stone: dict[str, Any]) -> dict[str, Any]:
+    """Measures for a stone that is not measured yet, so that the rest of its job can be checked."""
+    cut = CUTS.get(stone.get("cut", StoneJob.cut))
+    if cut is None or cut.is_round:
+        return {"diameters_mm": [5.0]}
+    low, high = cut.aspect
+    usual = min(max(1.0, low), high)
+    width = stone.get("width_mm") or (stone.get("length_mm") or 5.0) / usual
+    return {"width_mm": width, "length_mm": stone.get("length_mm") or width * usual}

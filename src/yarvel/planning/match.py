@@ -7,12 +7,15 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import claws, notches, wire_basket
+from yarvel.heads import basket, bought, claws, notches
 from yarvel.planning import sampling
+from yarvel.planning.checking import check
 from yarvel.planning.compute import band_of, compute
-from yarvel.planning.job import FitJob, Job, check
+from yarvel.planning.job import FitJob, Job
 from yarvel.shanks import inset, on_flat
+from yarvel.stones.cuts import CUTS
 
 Column = NDArray[np.float64]
 FITS, SMALL, LARGE, LOW = "fits", "too small", "too large", "too low"
@@ -39,12 +42,14 @@ class Matches:
     """Every head of a stock against one stone, in the stock's order.
 
     ``notch_ratio`` what the stone takes of the claw; ``culet_clearance`` room under the culet in mm; ``trim`` what
-    could come off the base in mm; ``verdict`` one word a head; ``cost`` the lower the better, for ranking.
+    could come off the base in mm; ``covered`` how much of the stone's face the tips hide,
+        as a share; ``verdict`` one word a head; ``cost`` the lower the better, for ranking.
     """
 
     notch_ratio: Column
     culet_clearance: Column
     trim: Column
+    covered: Column
     verdict: NDArray[np.str_]
     cost: Column
 
@@ -52,6 +57,11 @@ class Matches:
         """Row numbers of the best heads, best first; equals stay in the stock's order."""
         rows: list[int] = np.argsort(self.cost, kind="stable")[:count].tolist()
         return rows
+
+
+def worth_a_look(job: Job) -> bool:
+    """Whether bought heads can be judged for this job's stone: they are made for round ones."""
+    return bought.suits(CUTS[job.stone.cut])
 
 
 def match(job: Job, rules: HouseRules, stock: Stock) -> Matches:
@@ -62,28 +72,37 @@ def match(job: Job, rules: HouseRules, stock: Stock) -> Matches:
     JobError : the job is impossible.
     """
     check(job, rules)
-    mean = sum(job.stone.diameters_mm) / len(job.stone.diameters_mm)
+    if not worth_a_look(job):
+        raise JobError([Problem("stone.cut", f"bought heads are made for round stones, not for a {job.stone.cut}",
+                                "round or round-cabochon")])
+    mean = job.stone.across_mm
     stone = compute(job, rules, sampling.nominal(job.stone), mean).facts.stone
     diameter, pavilion = float(stone.diameter), float(stone.pavilion_depth)
     ratio = np.asarray(notches.notch_ratio(diameter, stock.opening, stock.claw), dtype=float)
-    clearance = _clearance(job, rules, stock, pavilion)
+    clearance = _clearance(job, rules, stock, diameter, pavilion)
     spare = clearance - rules.culet_clearance_mm
     verdict = np.select([ratio > rules.notch_stop, ratio < rules.notch_least, spare < -1e-9], [SMALL, LARGE, LOW], FITS)
     trim = np.where(spare >= _TOO_TALL_MM, spare, 0.0)
     wrong = np.select([verdict == FITS, verdict == LOW], [0.0, 100.0], 1000.0)
     off = np.abs(np.asarray(notches.claw_reach_mm(diameter, stock.opening)) - rules.notch_target * stock.claw)
     cost = wrong + np.abs(ratio - rules.notch_target) * 10 + off + np.maximum(spare, 0) * 0.2
-    return Matches(ratio, clearance, trim, verdict, cost)
+    cover = np.asarray(claws.tip_cover_mm(stock.claw, rules.tip_cover_share, rules.tip_to_table_share,
+                       float(stone.table),
+                                          diameter))
+    covered = stock.claws * stock.claw * cover / (np.pi / 4 * diameter**2)
+    return Matches(ratio, clearance, trim, covered, verdict, cost)
 
 
-def _clearance(job: Job, rules: HouseRules, stock: Stock, pavilion: float) -> Column:
+def _clearance(job: Job, rules: HouseRules, stock: Stock, diameter: float, pavilion: float) -> Column:
     """Room under the culet of each head in the job's shank, or above its own foot where there is none."""
     height = stock.height
     if job.shank is None or (job.fit or FitJob()).method == on_flat.METHOD:
         return np.asarray(on_flat.culet_clearance_mm(height, pavilion), dtype=float)
     radius = stock.opening / 2 + stock.claw / 2
-    splay = wire_basket.splay_deg(rules.splay_deg, rules.foot_share, radius, height)
-    width = wire_basket.width_mm(radius, height, splay, _reach(stock.claws, job.head.orientation), stock.claw)
+    splay = basket.splay_deg(rules.splay_deg, rules.foot_share, radius, height)
+    reach = _reach(stock.claws, job.head.orientation)
+    seat = notches.claw_reach_mm(diameter, stock.opening)
+    width = basket.width_mm(diameter / 2 * reach, reach, stock.claw, seat, height, splay)
     sagitta = inset.finger_sagitta_mm(band_of(job.shank).inside_radius, width)
     plane = inset.plane_above_finger_mm(height, sagitta)
     return np.asarray(inset.culet_clearance_mm(plane, pavilion), dtype=float)

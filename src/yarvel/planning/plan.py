@@ -2,24 +2,29 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
 from yarvel.figures.figure import Entry, Figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.shape import HeadShape
+from yarvel.heads.style import StoneFacts
 from yarvel.heads.styles import STYLES
 from yarvel.metals import joints as joining
-from yarvel.metals.alloys import ALLOYS
+from yarvel.metals.alloys import alloy_of
 from yarvel.metals.joints import Joint
 from yarvel.planning import sampling
-from yarvel.planning.calls import examine_all
+from yarvel.planning.calls import examine_all, worst_first
 from yarvel.planning.calls.call import Call, Situation
-from yarvel.planning.compute import Worked, compute, species_of
-from yarvel.planning.job import FitJob, Job, check
+from yarvel.planning.checking import check
+from yarvel.planning.compute import Worked, compute, fit_choice_of, species_of
+from yarvel.planning.job import FitJob, Job, JointsJob
+from yarvel.shanks import hanging, shoulders
 from yarvel.shanks.blanks import Band
-from yarvel.shanks.methods import METHODS
+from yarvel.shanks.joinery import Joinery
+from yarvel.shanks.methods import METHODS, PENDANT
 from yarvel.stones.stone import Stone, plain
 
 FORMAT = "yarvel-plan/1"
@@ -27,7 +32,8 @@ FORMAT = "yarvel-plan/1"
 
 @dataclass(frozen=True)
 class Plan:
-    """The answer to a job. ``figures`` by key; the head's form, the stone and the band for whoever draws them."""
+    """The answer to a job. ``figures`` by key; the head's form, the stone, the band and how they are cut to each other
+    for whoever draws them; ``conditions`` the heights from foot to seat, in mm, that the fit had to choose from."""
 
     job: Job
     figures: dict[str, Figure]
@@ -35,9 +41,24 @@ class Plan:
     bur_steps_mm: tuple[float, ...]
     joints: tuple[Joint, ...]
     calls: tuple[Call, ...]
-    stone: Stone
+    facts: StoneFacts
     shape: HeadShape
     band: Band | None
+    rules: HouseRules
+    joinery: Joinery | None = None
+    conditions: Mapping[str, float] = field(default_factory=dict)
+
+    @property
+    def stone(self) -> Stone:
+        """The stone, in plain numbers."""
+        return self.facts.stone
+
+    def judged(self, figures: Iterable[Figure], calls: Iterable[Call]) -> Plan:
+        """The same plan with figures and calls that were found later, from its bodies."""
+        found = {call.code for call in calls}
+        kept = [call for call in self.calls if call.code not in found]
+        return replace(self, figures={**self.figures, **{figure.key: figure for figure in figures}},
+                       calls=worst_first([*kept, *calls]))
 
     def __getitem__(self, key: str) -> float:
         """Value of a figure; KeyError where this plan has none of that name."""
@@ -52,11 +73,10 @@ def plan(job: Job, rules: HouseRules, samples: int = sampling.SAMPLES) -> Plan:
     JobError : the job is impossible.
     """
     check(job, rules)
-    diameters = job.stone.diameters_mm
-    mean = sum(diameters) / len(diameters)
+    mean = job.stone.across_mm
     worked = compute(job, rules, sampling.nominal(job.stone), mean)
     widths = spread(job, rules, mean, samples) if samples else {}
-    figures = {key: _finished(entry, widths.get(key, 0.0)) for key, entry in worked.ledger.entries.items()}
+    figures = {key: finished(entry, widths.get(key, 0.0)) for key, entry in worked.ledger.entries.items()}
     return _answer(job, rules, worked, figures)
 
 
@@ -72,22 +92,34 @@ def spread(job: Job, rules: HouseRules, mean: float, samples: int = sampling.SAM
     return dict(zip(open_ones, halves.tolist(), strict=True))
 
 
-def _finished(entry: Entry, plus_minus: float) -> Figure:
+def finished(entry: Entry, plus_minus: float) -> Figure:
+    """A line of a ledger as a figure."""
     return Figure(entry.spec, float(entry.value), plus_minus, entry.marks, entry.arguments)
 
 
 def _answer(job: Job, rules: HouseRules, worked: Worked, figures: dict[str, Figure]) -> Plan:
     style = STYLES[job.head.style]
-    alloy = ALLOYS[job.head.metal]
-    seams = style.seams(worked.choice, alloy)
-    method = None
-    if job.shank is not None:
+    alloy = alloy_of(job.head.metal, rules)
+    seams = style.seams(worked.choice, worked.facts, alloy)
+    method, joinery = None, None
+    values = {key: figure.value for key, figure in figures.items()}
+    if job.shank is not None and worked.band is not None:
         method = (job.fit or FitJob()).method
-        seams = seams + METHODS[method].seams(alloy, ALLOYS[job.shank.metal])
-    joints = joining.in_order(seams)
+        seams = seams + METHODS[method].seams(alloy, alloy_of(job.shank.metal, rules), values)
+        if job.shank.shoulder is not None:
+            small = job.shank.shoulder
+            seams = seams + shoulders.seams(shoulders.Shoulders(small.count, small.diameter_mm, small.setting),
+                                            alloy_of(job.shank.metal, rules), values)
+        joinery = METHODS[method].joinery(values, worked.band, fit_choice_of(job))
+    elif job.fit is not None and job.fit.method == PENDANT:
+        method = PENDANT
+        seams = seams + hanging.seams(alloy, values)
+    asked = job.joints or JointsJob()
+    joints = joining.in_order(seams, asked.school, asked.order or (), rules.heat_reach_mm, rules.solder_step_c)
     shape = style.shape(worked.ledger, worked.choice, worked.facts, rules)
+    conditions = {name: float(np.mean(height)) for name, height in worked.fitted.conditions.items()}
     situation = Situation(job, rules, figures, joints, worked.bur_steps_mm, worked.band, species_of(job), alloy,
-                          worked.facts.nominal_diameter, method)
-    azimuths = shape.claws.azimuths_deg if shape.claws is not None else ()
+                          worked.facts, shape, method, joinery, conditions)
+    azimuths = tuple(place.azimuth_deg for place in shape.places)
     return Plan(job, figures, azimuths, worked.bur_steps_mm, joints, examine_all(situation),
-                plain(worked.facts.stone), shape, worked.band)
+                replace(worked.facts, stone=plain(worked.facts.stone)), shape, worked.band, rules, joinery, conditions)

@@ -19,11 +19,15 @@ TABLE_READING_SHARE = 0.01
 def nominal(stone: StoneJob) -> Readings:
     """The readings as given, typical values for what is missing."""
     cut = CUTS[stone.cut]
+    width = stone.width_mm or 0.0
     return Readings(
-        diameters=stone.diameters_mm, depth=stone.depth_mm,
-        table=cut.TABLE if stone.table_percent is None else stone.table_percent / 100,
+        diameters=stone.diameters_mm or () if cut.is_round else (), length=stone.length_mm or 0.0, width=width,
+        depth=stone.depth_mm, table=cut.table if stone.table_percent is None else stone.table_percent / 100,
+        corner=cut.corner * width if stone.corner_mm is None else stone.corner_mm,
+        narrow=cut.narrow * width if stone.narrow_width_mm is None else stone.narrow_width_mm,
+        corner_measured=stone.corner_mm is not None, narrow_measured=stone.narrow_width_mm is not None,
         crown_height=stone.crown_height_mm, girdle=stone.girdle_mm, pavilion_depth=stone.pavilion_depth_mm,
-        typical_crown=cut.TYPICAL_CROWN, typical_girdle=cut.GIRDLE, typical_pavilion=cut.TYPICAL_PAVILION,
+        typical_crown=cut.crown, typical_girdle=cut.girdle, typical_pavilion=cut.pavilion,
         table_measured=stone.table_percent is not None)
 
 
@@ -33,27 +37,33 @@ def sampled(stone: StoneJob, rules: HouseRules, count: int = SAMPLES) -> Reading
     cut = CUTS[stone.cut]
     resolution = rules.gauge_resolution_mm if stone.resolution_mm is None else stone.resolution_mm
     base = nominal(stone)
-    columns = _columns(len(stone.diameters_mm) + 8, count)
+    first = len(base.diameters)
+    columns = _columns(first + (8 if base.diameters else 12), count)
 
-    def read(value: Number | None, column: int) -> Number | None:
-        if value is None:
-            return None
+    def read(value: Number, column: int) -> Number:
         return np.asarray(np.maximum(value + resolution * columns[column], 0.3 * value))
+
+    def maybe(value: Number | None, column: int) -> Number | None:
+        return None if value is None else read(value, column)
 
     def assume(value: Number, half_width: float, column: int) -> Number:
         return np.asarray(value + half_width * columns[column])
 
-    table_width = cut.SPREAD["table"] if stone.table_percent is None else TABLE_READING_SHARE
-    first = len(stone.diameters_mm)
+    table_width = cut.spread["table"] if stone.table_percent is None else TABLE_READING_SHARE
     return Readings(
-        diameters=tuple(value + resolution * columns[place] for place, value in enumerate(stone.diameters_mm)),
-        depth=read(base.depth, first), table=np.minimum(assume(base.table, table_width, first + 1), 0.91),
-        crown_height=read(base.crown_height, first + 2), girdle=read(base.girdle, first + 3),
-        pavilion_depth=read(base.pavilion_depth, first + 4),
-        typical_crown=assume(base.typical_crown, cut.SPREAD["crown"], first + 5),
-        typical_girdle=assume(base.typical_girdle, cut.SPREAD["girdle"], first + 6),
-        typical_pavilion=assume(base.typical_pavilion, cut.SPREAD["pavilion"], first + 7),
-        table_measured=base.table_measured)
+        diameters=tuple(value + resolution * columns[place] for place, value in enumerate(base.diameters)),
+        length=read(base.length, first + 8) if not base.diameters else 0.0,
+        width=read(base.width, first + 9) if not base.diameters else 0.0,
+        corner=read(base.corner, first + 10) if np.any(base.corner) else 0.0,
+        narrow=read(base.narrow, first + 11) if np.any(base.narrow) else 0.0,
+        depth=maybe(base.depth, first), table=np.minimum(assume(base.table, table_width, first + 1), 0.91),
+        crown_height=maybe(base.crown_height, first + 2), girdle=maybe(base.girdle, first + 3),
+        pavilion_depth=maybe(base.pavilion_depth, first + 4),
+        typical_crown=assume(base.typical_crown, cut.spread["crown"], first + 5),
+        typical_girdle=assume(base.typical_girdle, cut.spread["girdle"], first + 6),
+        typical_pavilion=assume(base.typical_pavilion, cut.spread["pavilion"], first + 7),
+        table_measured=base.table_measured, corner_measured=base.corner_measured,
+        narrow_measured=base.narrow_measured)
 
 
 def _columns(width: int, count: int) -> NDArray[np.float64]:

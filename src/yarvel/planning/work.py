@@ -2,16 +2,29 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 
-from yarvel.metals.joints import groups
-from yarvel.planning.compute import species_of
+from yarvel.heads.style import Making
+from yarvel.heads.styles import STYLES
+from yarvel.metals.alloys import ALLOYS, alloy_of, head_mass_g
+from yarvel.planning.closing import closing_lines, notch_lines
+from yarvel.planning.compute import choice_of, species_of
+from yarvel.planning.job import FitJob
+from yarvel.planning.material import balance_text, down_text, material, piece_text
 from yarvel.planning.plan import Plan
+from yarvel.planning.soldering import solder_lines
+from yarvel.shanks import hanging
+from yarvel.shanks.methods import METHODS, PENDANT
+from yarvel.shanks.shoulders import FLUSH
 
 DEFER = "Local codes and the advice of licensed practice come before anything said here."
 _SOLDER = ("Torch and block: eyes covered, hair and sleeves tied back, gas checked, flux fumes drawn off; the block "
            "stays hot after the glow has gone. Pickle: acid into water, copper or plastic tongs. Old solder may hold "
            "cadmium.")
+_MAKE = ("Saw, file and drill: eyes covered, work clamped, hair and sleeves away from the motor; anneal behind a "
+         "shield "
+         "and let the block cool before you reach over it.")
 _BURS = ("Burs: eye protection, hands braced, hair and sleeves away from the motor; let the bur stop before you lay it "
          "down.")
 _CLOSE = "Support the head; never close across two neighbours at once; a slipping tool chips the stone and the hand."
@@ -32,26 +45,94 @@ class Step:
 
 
 def work_steps(plan: Plan) -> tuple[Step, ...]:
-    """The steps from soldering to finishing."""
+    """The steps from making the head to finishing."""
     clawed = bool(plan.claw_azimuths_deg)
-    close = ("Thin the tips, close opposite pairs little by little, look at eye level between rounds."
-             if clawed else "Press the rim over at 12, 6, 3 and 9, then between, little by little.")
     finish = "Round the tips against a safe edge; snag test." if clawed else "Burnish the rim bright; snag test."
     species = species_of(plan.job)
     cleaning = (f"With the {species.label.lower()} in: pickle {_BEARS[species.acid]}, ultrasonic "
                 f"{_BEARS[species.ultrasonic]}, steam {_BEARS[species.steam]}.")
-    return (Step("Solder", _solder_lines(plan), _SOLDER), Step("Clean", ("Polish what will be out of reach.",)),
-            Step("Cut the seat", _seat_lines(plan), _BURS), Step("Close", (close,), _CLOSE),
-            Step("Finish", (finish, cleaning), _POLISH))
+    fitting = _fitting_lines(plan)
+    steps = [Step("Cut the metal", metal_lines(plan), _MAKE), Step("Make the head", _making_lines(plan), _MAKE)]
+    if fitting:
+        steps.append(Step("Hang it" if plan.job.shank is None else "Fit head and shank", fitting, _MAKE))
+    steps += [Step("Solder", solder_lines(plan), _SOLDER), Step("Clean", ("Polish what will be out of reach.",)),
+              Step("Cut the seat", (*_seat_lines(plan), *_shoulder_lines(plan)), _BURS),
+              Step("Close", closing_lines(plan), _CLOSE), Step("Finish", (finish, cleaning), _POLISH)]
+    return tuple(step for step in steps if step.lines)
 
 
-def _solder_lines(plan: Plan) -> tuple[str, ...]:
+def metal_lines(plan: Plan) -> tuple[str, ...]:
+    """Cutting list, drawing and rolling, the balance."""
+    made = material(plan)
+    lines = [piece_text(piece) for piece in made.pieces]
+    lines += [down_text(down) for down in made.downs]
+    if made.pieces:
+        lines.append(balance_text(made, plan))
+    return tuple(lines)
+
+
+def _fitting_lines(plan: Plan) -> tuple[str, ...]:
+    """The fit method's own steps, an old slot's, a resizing's, a pendant's."""
+    fit = plan.job.fit
+    if plan.job.shank is None:
+        return _told(plan, hanging.making()) if fit is not None and fit.method == PENDANT else ()
+    lines: tuple[str, ...] = _told(plan, METHODS[(fit or FitJob()).method].making())
+    if "slot.spare" in plan.figures:
+        lines += (f"Old head out: unsolder or saw it free, clear the old solder, measure the slot; the new foot is "
+                  f"{plan.figures['slot.spare'].text()} wider than it.",)
+    if "resize.change" in plan.figures:
+        change = plan["resize.change"]
+        what = "put in a piece of" if change > 0 else "take out"
+        lines += (f"Size at the back: {what} {abs(change):.2f} mm; round up beside the head, never through it; look at "
+                  "every seat afterwards.",)
+    return lines
+
+
+def _making_lines(plan: Plan) -> tuple[str, ...]:
+    """The style's own order of making."""
+    return _told(plan, STYLES[plan.job.head.style].making(choice_of(plan.job)))
+
+
+def _told(plan: Plan, making: Making) -> tuple[str, ...]:
+    """Steps with the plan's figures in them; a line whose figures this plan does not have is left out."""
+    texts = {key: figure.text() for key, figure in plan.figures.items()}
     lines = []
-    for joint, count in groups(plan.joints):
-        many = f" × {count}" if count > 1 else ""
-        shield = f"; {joint.shield}" if joint.shield else ""
-        lines.append(f"{joint.group}{many}: {joint.grade}, flows {joint.flow_c:.0f} °C{shield}.")
-    return tuple(lines) or ("This head has no joint of its own.",)
+    for do, look in making:
+        keys = re.findall(r"{([^}]+)}", do + look)
+        if all(key in texts for key in keys) and _worth(plan, do):
+            lines.append(_filled(f"{do} Look: {look}.", texts))
+    return tuple(lines)
+
+
+def _worth(plan: Plan, line: str) -> bool:
+    """Not what takes off nothing, and one way only where round and long stones differ."""
+    figures = plan.figures
+    if ("{head.countersink}" in line or "{head.gallery_skim}" in line) and all(
+            figures[key].value < 0.005 for key in ("head.countersink", "head.gallery_skim") if f"{{{key}}}" in line):
+        return False
+    if line.startswith("Cut {head.tube_length} of tube"):
+        return plan.facts.cut.is_round
+    return not (line.startswith("Round up the upper ring") and "head.upper_ring_former" in figures)
+
+
+def _filled(line: str, texts: dict[str, str]) -> str:
+    return re.sub(r"{([^}]+)}", lambda found: texts[found.group(1)], line)
+
+
+def _shoulder_lines(plan: Plan) -> tuple[str, ...]:
+    """How the small rounds beside the head are seated, where there are any."""
+    figures, shank = plan.figures, plan.job.shank
+    if "shoulder.first" not in figures or shank is None or shank.shoulder is None:
+        return ()
+    mark = (f"Mark the middles {figures['shoulder.first'].text()} from the ring's middle on both sides, then every "
+            f"{figures['shoulder.pitch'].text()}; drill {figures['shoulder.pilot'].text()}.")
+    if shank.shoulder.setting == FLUSH:
+        return (mark, f"Setting bur of {figures['shoulder.diameter'].text()}: sink it "
+                      f"{figures['shoulder.sink'].text()}, its "
+                "teeth just hidden seen from the side; push the edge over all round with a polished point.")
+    return (mark, f"Little bezels of {figures['shoulder.outer'].text()}: let into the band, soldered hard before the "
+                  f"head, "
+            "seats cut after; no gap under their rims.")
 
 
 def _seat_lines(plan: Plan) -> tuple[str, ...]:
@@ -67,15 +148,25 @@ def _seat_lines(plan: Plan) -> tuple[str, ...]:
         where = "each claw" if clawed else "the wall all round"
         last = f"; push the last {push.text()} towards {where} in turn" if push.value > 0 else ""
         lines.append(f"Burs: {burs} mm{last}.")
+    lines += notch_lines(plan)
     lines.append(f"Open the seat to {figures['seat.opening'].text()}.")
     return tuple(lines)
+
+
+def masses_text(plan: Plan) -> str:
+    """The head's mass in every other metal, in one line."""
+    volume = plan["head.metal_volume"]
+    others = [alloy_of(key, plan.rules) for key in ALLOYS if key != plan.job.head.metal]
+    return ", ".join(f"{alloy.label} {head_mass_g(volume, alloy.density):.2f} g" for alloy in others)
 
 
 def checks(plan: Plan) -> tuple[str, ...]:
     """What to tick before release, with the plan's values."""
     figures, count = plan.figures, len(plan.claw_azimuths_deg)
-    found = [f"Stone measured again: {figures['stone.mean_diameter'].text()} across, {figures['stone.depth'].text()} "
-             "deep", "Straight from the front, the side and straight above"]
+    across = (f"{figures['stone.mean_diameter'].text()} across" if "stone.mean_diameter" in figures else
+              f"{figures['stone.length'].text()} by {figures['stone.width'].text()}")
+    found = [f"Stone measured again: {across}, {figures['stone.depth'].text()} deep",
+             "Straight from the front, the side and straight above"]
     if count:
         found += ["Stone level; no gap under any claw", f"Claws evenly spaced, {360 / count:g}° apart",
                   f"Notch {figures['seat.notch_ratio'].text()} of the claw, never past half",

@@ -7,26 +7,42 @@ from yarvel.planning.calls import (
     band_over_seat,
     band_thinned,
     bending,
+    beside_head,
     bur_angle,
     burs,
+    chain,
     claw_loss,
     claw_wire,
     cleavage,
     collet,
+    corners,
     crowding,
     culet,
+    cut_square,
+    decided,
+    density,
+    dome,
     gallery,
     head_size,
     heat,
+    level,
+    neighbour,
     notch,
+    orientation,
+    point,
     proportions,
+    resized,
     ring_hidden,
     roundness,
+    saddle,
+    shoulder,
+    slotted,
     softness,
     solder,
     sprung,
     top_heavy,
     trim_base,
+    turning,
     wall,
     weights,
     wheels,
@@ -35,13 +51,19 @@ from yarvel.planning.calls import (
 from yarvel.planning.calls.call import LEVELS, Call, Situation
 
 JUDGEMENTS = (
-    notch, head_size, culet, wall, collet, gallery, ring_hidden, claw_wire, crowding, claw_loss, band_thinned,
-    band_over_seat, sprung, weights, proportions, roundness, burs, bur_angle, bending, annealing, solder, heat,
-    softness, cleavage, wheels, wide_band, top_heavy, trim_base,
+    notch, head_size, culet, wall, collet, gallery, ring_hidden, claw_wire, crowding, claw_loss, turning, level,
+    corners, dome, band_thinned, band_over_seat, beside_head, point, saddle, slotted, neighbour, chain, resized,
+    shoulder, sprung, cut_square, weights, proportions, roundness, orientation, burs, bur_angle, bending, annealing,
+    solder, heat, softness, cleavage, wheels, wide_band, top_heavy, trim_base, decided, density,
 )
 
 
 def examine_all(situation: Situation) -> tuple[Call, ...]:
     """Every call that applies to the situation, worst level first, otherwise in working order."""
     found = [call for judgement in JUDGEMENTS for call in judgement.examine(situation)]
-    return tuple(sorted(found, key=lambda call: LEVELS.index(call.level)))
+    return worst_first(found)
+
+
+def worst_first(calls: list[Call]) -> tuple[Call, ...]:
+    """Calls by level, otherwise in the order given."""
+    return tuple(sorted(calls, key=lambda call: LEVELS.index(call.level)))

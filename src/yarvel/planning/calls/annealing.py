@@ -8,8 +8,8 @@ CODE = "anneal-before-sawing"
 
 
 def examine(situation: Situation) -> list[Call]:
-    """A reminder for every inset head."""
-    if situation.method != "inset":
+    """A reminder wherever the finished ring is sawn through."""
+    if not situation.has("shank.removed_arc_deg"):
         return []
     return [Call(CODE, NOTE, "Anneal before sawing", "A ring rounded up cold snaps open when it is sawn, and the marks "
                  "no longer fit. Anneal, then saw.", about="gap")]

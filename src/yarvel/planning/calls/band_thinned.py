@@ -15,8 +15,8 @@ def examine(situation: Situation) -> list[Call]:
         return []
     left, limit = round(situation["shank.left_under_flat"], 6), situation.rules.band_least_mm
     level = STOP if left <= 0.3 else CAUTION if left < limit else OK
-    thicker = math.ceil((situation.job.shank.thickness_mm + limit - left + 0.02) * 10) / 10
-    remedy = None if level == OK or thicker > 5 else {"shank": {"thickness_mm": thicker}}
+    thicker = math.ceil((situation["shank.thickness"] + limit - left + 0.02) * 10) / 10
+    remedy = None if level == OK or thicker > 5 else situation.thicker_band(thicker)
     return [Call(CODE, level, "Band under the flat", "A flat takes metal where the ring bends most in wear.", left,
                  limit, "mm", "band", "shank.left_under_flat", remedy,
                  f"Band {thicker:.1f} mm thick" if remedy else "")]

@@ -1,23 +1,73 @@
-"""Closing the claws: strain at the bend against what the metal bears."""
+"""Bending: closing the claws, and rounding up or spreading the shank, against what the metal bears."""
 
 from __future__ import annotations
 
+from yarvel.heads import cast_claw
+from yarvel.metals.alloys import alloy_of
+from yarvel.metals.bending import ANNEAL, AS_IT_IS, NOTCH_FIRST, verdict
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, Call, Situation
 
-CODE = "anneal-before-bending"
+CODE, CLAWS, BAND = "anneal-before-bending", "bend-at-the-notch", "anneal-the-band"
+_MESSAGES = {
+    AS_IT_IS: "The claws bend over the girdle as they are.",
+    ANNEAL: "Have the claws annealed before they are bent, and do not straighten and bend them again: they harden.",
+    NOTCH_FIRST: "Cut the seat first: bent whole, the outside of the claw cracks; what the notch leaves bends.",
+}
 
 
 def examine(situation: Situation) -> list[Call]:
-    """Strain of the thinned tip at the house's bend radius, against drawn and annealed elongation."""
-    if not situation.has("head.bend_strain"):
-        return []
+    """The thinned tip, the claw at its notch, and the shank, each against elongation in its temper."""
+    found = []
+    if situation.has("head.bend_strain"):
+        found.append(_tips(situation))
+    if situation.has("head.bend_notch"):
+        found.append(_claws(situation))
+    return found + _band(situation)
+
+
+def _tips(situation: Situation) -> Call:
     strain, alloy = situation["head.bend_strain"], situation.alloy
-    if strain <= alloy.elongation_drawn:
-        level, limit, message = OK, alloy.elongation_drawn, "The tips bend as they are."
+    cast = situation.job.head.style == cast_claw.STYLE
+    as_made = alloy.elongation_cast if cast else alloy.elongation_drawn
+    temper = "cast and filed" if cast else "drawn"
+    if strain <= as_made:
+        level, limit, message = OK, as_made, "The tips bend as they are."
     elif strain <= alloy.elongation_annealed:
-        level, limit = NOTE, alloy.elongation_drawn
-        message = f"{alloy.label} as drawn cracks at this bend: have the claws annealed, and thin the tips first."
+        level, limit = NOTE, as_made
+        message = f"{alloy.label} as {temper} cracks at this bend: have the claws annealed, and thin the tips first."
     else:
         level, limit = CAUTION, alloy.elongation_annealed
         message = f"Too thick to bend even annealed in {alloy.label}: notch first and thin the tips further."
-    return [Call(CODE, level, "Closing the claws", message, strain, limit, "", "tip", "head.bend_strain")]
+    return Call(CODE, level, "Closing the claws", message, strain, limit, "", "tip", "head.bend_strain")
+
+
+def _claws(situation: Situation) -> Call:
+    cast = situation.job.head.style == cast_claw.STYLE
+    bend = verdict(situation["head.bend_whole"], situation["head.bend_notch"], situation.alloy, cast)
+    level = OK if bend.verdict == AS_IT_IS else NOTE if bend.verdict in _MESSAGES else CAUTION
+    message = _MESSAGES.get(bend.verdict, "Even annealed and notched the claw is too thick for this bend: thinner "
+                                          "wire, a "
+                            "deeper notch within the limit, or a wider bend.")
+    return Call(CLAWS, level, f"Claws at the notch: {bend.verdict}", message, bend.strain, bend.limit, "", "claw",
+                "head.bend_notch")
+
+
+def _band(situation: Situation) -> list[Call]:
+    """Rounding up the blank; spreading a branch."""
+    if situation.job.shank is None:
+        return []
+    alloy = alloy_of(situation.job.shank.metal, situation.rules)
+    found = []
+    for key, title, what in (("shank.bend_strain", "Rounding up the band", "blank"),
+                             ("shank.spread_strain", "Spreading the branches", "branch")):
+        if situation.has(key):
+            strain = situation[key]
+            level = (OK if strain <= alloy.elongation_drawn else NOTE if strain <= alloy.elongation_annealed
+                     else CAUTION)
+            message = {OK: f"The {what} bends as it is rolled.", NOTE: f"Anneal first: rolled hard, the {what} "
+                                                                       "cracks on "
+                       "its outside.", CAUTION: f"More than {alloy.label} bears even annealed: in steps, with anneals "
+                       "between, or thinner."}[level]
+            found.append(Call(BAND, level, title, message, strain, alloy.elongation_drawn if level != CAUTION else
+                              alloy.elongation_annealed, "", "band", key))
+    return found

@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
 from yarvel.figures.figure import Figure
 from yarvel.figures.rules import HouseRules
+from yarvel.heads.shape import HeadShape
+from yarvel.heads.style import StoneFacts
 from yarvel.heads.styles import STYLES
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Joint
 from yarvel.planning.job import Job
 from yarvel.shanks.blanks import Band
+from yarvel.shanks.joinery import Joinery
 from yarvel.stones.species import Species
 
 STOP, CAUTION, NOTE, OK = "stop", "caution", "note", "ok"
@@ -30,8 +34,16 @@ class Situation:
     band: Band | None
     species: Species
     alloy: Alloy
-    diameter: float
+    facts: StoneFacts
+    shape: HeadShape
     method: str | None
+    joinery: Joinery | None
+    conditions: Mapping[str, float]
+
+    @property
+    def diameter(self) -> float:
+        """What wires and burs are chosen by: the mean diameter, or the mean of length and width."""
+        return self.facts.nominal_diameter
 
     def has(self, key: str) -> bool:
         """Whether the plan has this figure."""
@@ -40,6 +52,18 @@ class Situation:
     def can_set(self, field: str) -> bool:
         """Whether the head's style reads this field of the job."""
         return field in STYLES[self.job.head.style].FIELDS
+
+    def wider_band(self, width_mm: float) -> dict[str, Any]:
+        """The patch that makes the band this wide at the head."""
+        return {"shank": {self._at_head("width_mm"): width_mm}}
+
+    def thicker_band(self, thickness_mm: float) -> dict[str, Any]:
+        """The patch that makes the band this thick at the head."""
+        return {"shank": {self._at_head("thickness_mm"): thickness_mm}}
+
+    def _at_head(self, name: str) -> str:
+        given = self.job.shank is not None and getattr(self.job.shank, f"head_{name}") is not None
+        return f"head_{name}" if given else name
 
     def __getitem__(self, key: str) -> float:
         return self.figures[key].value

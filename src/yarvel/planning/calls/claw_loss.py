@@ -2,24 +2,50 @@
 
 from __future__ import annotations
 
+from typing import Any
+
+from yarvel.heads.claws import MOST_CLAWS
+from yarvel.heads.holding import holding
+from yarvel.heads.places import places
 from yarvel.planning.calls.call import NOTE, OK, STOP, Call, Situation
 
 OPEN, LOSS = "open-arc", "claw-loss"
 
 
 def examine(situation: Situation) -> list[Call]:
-    """On a round stone the claws hold while no open arc reaches half the circle."""
+    """The claws hold while no open arc between their pushes reaches half the circle."""
     if not situation.has("head.open_arc"):
         return []
     limit = situation.rules.open_arc_deg
-    arc, lost = situation["head.open_arc"], situation["head.open_arc_one_lost"]
+    arc, lost = round(situation["head.open_arc"], 6), round(situation["head.open_arc_one_lost"], 6)
     now = OK if arc < limit else STOP
     after = OK if lost < limit else NOTE
+    usual = {"head": {"claw_places_deg": None}} if situation.job.head.claw_places_deg is not None else None
+    remedy, label = (None, "") if after == OK else _more_claws(situation)
     message = ("If one claw goes, the stone stays." if after == OK else
-               "If any one claw goes, the stone can leave sideways: six claws would still hold it.")
+               "If the claw that matters most goes, the stone can leave sideways" +
+               (f": {label.lower()} would still hold it." if label else "."))
     return [
         Call(OPEN, now, "Open arc", "The stone leaves through an open arc of half the circle or more.", arc, limit,
-             "°", "plan", "head.open_arc"),
-        Call(LOSS, after, "One claw lost", message, lost, limit, "°", "plan", "head.open_arc_one_lost",
-             None if after == OK else {"head": {"claws": 6}}, "" if after == OK else "Six claws"),
+             "°", "plan", "head.open_arc", usual if now == STOP else None,
+             "Claws back to their usual places" if now == STOP and usual else ""),
+        Call(LOSS, after, "One claw lost", message, lost, limit, "°", "plan", "head.open_arc_one_lost", remedy, label),
     ]
+
+
+_WORDS = {4: "Four claws", 5: "Five claws", 6: "Six claws", 7: "Seven claws", 8: "Eight claws"}
+
+
+def _more_claws(situation: Situation) -> tuple[dict[str, Any] | None, str]:
+    """The fewest claws more that would bear the loss of one, where the style counts its claws."""
+    if not situation.can_set("claws"):
+        return None, ""
+    facts, held = situation.facts, len(situation.shape.places)
+    if facts.cut.is_round:
+        return ({"head": {"claws": 6, "claw_places_deg": None}}, "Six claws") if held < 6 else (None, "")
+    leg = situation["head.v_leg"] if situation.has("head.v_leg") else 0.0
+    for count in range(held + 1, MOST_CLAWS + 1):
+        made = places(facts.outline, count, situation.job.head.orientation, facts.cut.cornered)
+        if holding(made, leg, turning=False).worst_loss_deg < situation.rules.open_arc_deg - 1e-6:
+            return {"head": {"claws": count, "claw_places_deg": None}}, _WORDS[count]
+    return None, ""

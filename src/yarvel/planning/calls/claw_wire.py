@@ -12,7 +12,7 @@ def examine(situation: Situation) -> list[Call]:
     """Claw wire against the share of the usual wire that the house still accepts."""
     if not situation.has("head.claw") or not situation.can_set("claw_mm"):
         return []
-    usual = usual_wire_mm(situation.diameter, situation.job.head.claws, situation.rules)
+    usual = usual_wire_mm(situation.diameter, len(situation.shape.places), situation.rules, situation.facts.narrowest)
     claw, limit = situation["head.claw"], situation.rules.claw_least_share * usual
     level = OK if round(claw - limit, 6) >= 0 else CAUTION
     return [Call(CODE, level, "Claw wire", f"For this stone {usual:.2f} mm is usual; thinner claws bend open.", claw,

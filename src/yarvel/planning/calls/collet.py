@@ -11,7 +11,7 @@ def examine(situation: Situation) -> list[Call]:
     """The top opening must not pass the stone; the stretch is held against the annealed metal's elongation."""
     if not situation.has("collet.top_opening"):
         return []
-    opening, stone = round(situation["collet.top_opening"], 6), situation["stone.mean_diameter"]
+    opening, stone = round(situation["collet.top_opening"], 6), situation.diameter
     wide = STOP if opening > stone else OK
     strain, limit = situation["collet.stretch"], situation.alloy.elongation_annealed
     driven = CAUTION if strain > limit else NOTE

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
+from yarvel.planning.job import usual_claws_of
 
 CODE = "claws-crowd"
 
@@ -13,7 +14,8 @@ def examine(situation: Situation) -> list[Call]:
         return []
     gap, limit = situation["head.between_claws"], situation["head.claw"] / 2
     level = STOP if gap <= 0 else CAUTION if gap < limit else OK
-    fewer = 4 if situation.job.head.claws > 4 else None
+    spare = situation.can_set("claws") and situation.facts.cut.is_round and usual_claws_of(situation.job) > 4
+    fewer = 4 if spare else None
     remedy = {"head": {"claws": fewer}} if level != OK and fewer else None
     return [Call(CODE, level, "Room between claws", "Claws that nearly touch hide the stone and leave no way in for a "
                  "file.", gap, limit, "mm", "plan", "head.between_claws", remedy, "Four claws" if remedy else "")]

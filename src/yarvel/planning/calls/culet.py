@@ -5,6 +5,8 @@ from __future__ import annotations
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 
 CODE = "culet-reaches-finger"
+_BELOW = {"inset": "the finger", "split-shoulder": "the finger", "on-flat": "the band under the flat",
+          "basket-point": "the claws where they meet"}
 
 
 def examine(situation: Situation) -> list[Call]:
@@ -13,7 +15,7 @@ def examine(situation: Situation) -> list[Call]:
         return []
     clearance, limit = round(situation["seat.culet_clearance"], 6), situation.rules.culet_clearance_mm
     level = STOP if clearance <= 0 else CAUTION if clearance < limit else OK
-    below = "the finger" if situation.method == "inset" else "the band under the flat"
+    below = _BELOW.get(situation.method or "", "the band")
     remedy = None if level == OK else {"head": {"height_mm": None, "trim_mm": None}, "fit": {"height": "lowest"}}
     return [Call(CODE, level, "Culet clearance", f"A culet that reaches {below} lifts the stone off its seat or cuts "
                  "the finger.", clearance, limit, "mm", "culet", "seat.culet_clearance", remedy,

@@ -14,6 +14,8 @@ def examine(situation: Situation) -> list[Call]:
     if not situation.has("head.ring_hidden_by"):
         return []
     hidden, limit = round(situation["head.ring_hidden_by"], 6), situation.rules.ring_hidden_mm
+    if situation.facts.cut.domed:
+        limit = 0.0
     level = OK if hidden >= limit else CAUTION
     remedy, label = _remedy(situation, limit - hidden) if level != OK else (None, "")
     return [Call(CODE, level, "Upper ring from above", "Seen straight down, the ring would show as a bright line round "

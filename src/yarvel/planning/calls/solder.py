@@ -1,20 +1,35 @@
-"""Solder order: each grade has to flow well below the one before."""
+"""Solder order: each grade has to flow below the one before, and no heat may melt an earlier joint."""
 
 from __future__ import annotations
 
-from yarvel.metals.joints import least_step_c
-from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
+from yarvel.metals.joints import ONE_GRADE, groups, least_step_c
+from yarvel.planning.calls.call import CAUTION, NOTE, OK, STOP, Call, Situation
 
-CODE = "solder-order"
+CODE, MELTS, AGAIN = "solder-order", "joint-melts", "one-grade-with-care"
 
 
 def examine(situation: Situation) -> list[Call]:
-    """Smallest drop from one grade to the next against the house's least."""
+    """Smallest drop from one grade to the next; earlier joints that a later one would melt; joints of one grade."""
+    found = []
     step = least_step_c(situation.joints)
-    if step is None:
-        return []
-    limit = situation.rules.solder_step_c
-    level = OK if step >= limit else CAUTION
-    message = ("Hottest first; each later joint flows well below the earlier ones." if level == OK else
-               "Two grades flow so close together that the earlier joint may run: shield it, or change a metal.")
-    return [Call(CODE, level, "Solder order", message, step, limit, "°C", "joints")]
+    if step is not None:
+        limit = situation.rules.solder_step_c
+        level = OK if step >= limit else CAUTION
+        message = ("Hottest first; each later joint flows well below the earlier ones." if level == OK else
+                   "Two grades flow so close together that the earlier joint may run: shield it, or change a metal.")
+        found.append(Call(CODE, level, "Solder order", message, step, limit, "°C", "joints"))
+    melting = [(joint, joint.melts) for joint, _ in groups(situation.joints) if joint.melts]
+    if melting:
+        joint, melts = melting[0]
+        found.append(Call(MELTS, STOP, "This order melts a joint", f"“{joint.group}” flows at {joint.flow_c:.0f} °C "
+                                                                   "and "
+                          f"would melt “{melts[0]}”, made before it.", joint.flow_c, None, "°C", "joints", "",
+                          {"joints": {"order": None}}, "Back to hottest first"))
+    one = situation.job.joints is not None and situation.job.joints.school == ONE_GRADE
+    if one:
+        found.append(Call(AGAIN, NOTE, "One grade throughout", "Every later joint can make the earlier ones flow "
+                                                               "again: "
+                          "coat them against flow, bind or pin what could move, heat from the new joint's side.",
+                          about="joints", remedy={"joints": {"school": None}},
+                          remedy_label="Grade by grade"))
+    return found

@@ -1,0 +1,29 @@
+"""Metal left beside a hole, beside a head in a wide band, and in a split shoulder's branch."""
+
+from __future__ import annotations
+
+from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
+
+HOLE, BRANCH = "band-beside-hole", "branch-too-thin"
+
+
+def examine(situation: Situation) -> list[Call]:
+    """What stays on each side against the house's least."""
+    found = []
+    for key in ("shank.beside_hole", "shank.beside_head"):
+        if situation.has(key):
+            found.append(_left(situation, HOLE, key, situation.rules.beside_head_mm, 2.0,
+                               "Beside the hole", "So little metal beside a hole bends or tears in wear."))
+    if situation.has("shank.branch"):
+        found.append(_left(situation, BRANCH, "shank.branch", situation.rules.branch_least_mm, 2.0, "Branches",
+                           "A branch this thin before filing bends or breaks where it is spread."))
+    return found
+
+
+def _left(situation: Situation, code: str, key: str, limit: float, share: float, title: str, message: str) -> Call:
+    left = round(situation[key], 6)
+    level = OK if left >= limit else STOP if left <= limit / 3 else CAUTION
+    wider = round(situation["shank.width"] + share * (limit - left) + 0.05, 1)
+    remedy = situation.wider_band(wider) if level != OK and wider <= 15 else None
+    return Call(code, level, title, message, left, limit, "mm", "band", key, remedy,
+                f"Band {wider:.1f} mm wide" if remedy else "")

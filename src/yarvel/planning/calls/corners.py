@@ -1,0 +1,33 @@
+"""Sharp corners: they never touch metal, and their relief must not show through."""
+
+from __future__ import annotations
+
+import math
+
+from yarvel.planning.calls.call import CAUTION, NOTE, OK, STOP, Call, Situation
+
+CODE = "corner-touches-metal"
+
+
+def examine(situation: Situation) -> list[Call]:
+    """Metal left outside a V's relief hole against the house's least; a wall round a point is told to be relieved."""
+    if situation.has("head.left_behind_relief"):
+        return [_relief(situation)]
+    if situation.shape.walls and situation.facts.cut.pointed:
+        return [Call(CODE, NOTE, "Corners in the wall", "Relieve the wall behind every sharp corner with a small hole "
+                     "before setting, and press the metal from both sides towards it: a corner that touches metal "
+                     "chips.", about="notch")]
+    return []
+
+
+def _relief(situation: Situation) -> Call:
+    left, limit = round(situation["head.left_behind_relief"], 6), situation.rules.relief_left_mm
+    level = OK if left >= limit else STOP if left <= 0 else CAUTION
+    sharp = math.sin(math.radians(situation["head.v_angle"]) / 2)
+    needed = (limit + situation.rules.corner_relief_mm) * sharp
+    claw = math.ceil(needed / (1 - situation["seat.notch_ratio"]) * 20) / 20
+    remedy = {"head": {"claw_mm": claw}} if level != OK and claw <= situation.facts.narrowest / 3.05 else None
+    message = ("The corner lies free in its relief hole." if level == OK else
+               "The corner has to lie free, but the hole for it would show through once the V is polished.")
+    return Call(CODE, level, "Corner in the V", message, left, limit, "mm", "notch", "head.left_behind_relief", remedy,
+                f"V of {claw:.2f} mm" if remedy else "")

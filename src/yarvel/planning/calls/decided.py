@@ -1,0 +1,28 @@
+"""As low as possible: which condition decides the height of the seat."""
+
+from __future__ import annotations
+
+from yarvel.planning.calls.call import NOTE, OK, Call, Situation
+from yarvel.planning.job import LOWEST
+from yarvel.shanks.fitting import ASKED, CULET, GALLERY, LEAST, MADE
+
+CODE = "height-decided"
+_WORDS = {
+    CULET: "The culet decides: it has to stay clear of what lies under it.",
+    GALLERY: "The gallery decides: wall or rings need this much room under the stone.",
+    LEAST: "What has to stay of the head decides: lower, it could not be made.",
+    ASKED: "The height asked for decides.",
+    MADE: "The head decides: it is as high as it was made.",
+}
+
+
+def examine(situation: Situation) -> list[Call]:
+    """The deciding condition's height from foot to seat against the next one's."""
+    ranked = sorted(situation.conditions.items(), key=lambda pair: -pair[1])
+    if not ranked:
+        return []
+    name, height = ranked[0]
+    following = ranked[1][1] if len(ranked) > 1 else None
+    asked_less = situation.job.fit is not None and situation.job.fit.height != LOWEST
+    level = NOTE if name == LEAST and asked_less else OK
+    return [Call(CODE, level, "What decides the height", _WORDS[name], height, following, "mm", "culet", "head.height")]

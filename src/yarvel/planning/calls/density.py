@@ -1,0 +1,23 @@
+"""An alloy's density against the mixture of its elements: a slip of the pen shows."""
+
+from __future__ import annotations
+
+from yarvel.metals.alloys import alloy_of
+from yarvel.metals.elements import mixture_density
+from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
+
+CODE = "alloy-density"
+
+
+def examine(situation: Situation) -> list[Call]:
+    """The metals of this job, density as held against the rule of mixtures."""
+    keys = {situation.job.head.metal, *((situation.job.shank.metal,) if situation.job.shank is not None else ())}
+    found = []
+    for key in sorted(keys):
+        alloy = alloy_of(key, situation.rules)
+        mixed = mixture_density(alloy.parts)
+        level = OK if abs(alloy.density / mixed - 1) <= situation.rules.density_gap else CAUTION
+        found.append(Call(CODE, level, f"Density of {alloy.label}", "Elements and density agree." if level == OK else
+                          "The density held for this alloy is not that of its elements: every mass would be off.",
+                          alloy.density, mixed, "g/cm³"))
+    return found

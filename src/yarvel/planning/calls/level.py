@@ -1,0 +1,29 @@
+"""The table as read at the claws: level, or leaning, and which seat to take down."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from yarvel.heads.claws import clock
+from yarvel.heads.levelling import table_lean
+from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
+
+CODE = "stone-not-level"
+
+
+def examine(situation: Situation) -> list[Call]:
+    """Lean of the plane through the heights read, against the house's limit."""
+    setting, places = situation.job.setting, situation.shape.places
+    if setting is None or setting.table_heights_mm is None or len(places) != len(setting.table_heights_mm):
+        return []
+    spots = np.array([(place.x, place.y) for place in places])
+    lean = table_lean(spots, np.array(setting.table_heights_mm))
+    limit = situation.rules.level_within_deg
+    if lean.tilt_deg <= limit:
+        return [Call(CODE, OK, "Level of the table", "The table is level.", lean.tilt_deg, limit, "°", "stone")]
+    down = ", ".join(f"{clock(place.azimuth_deg)} by {take:.2f} mm" for place, take in
+                     sorted(zip(places, lean.take_off_mm, strict=True), key=lambda pair: -pair[1]) if take >= 0.02)
+    return [Call(CODE, CAUTION, "Level of the table", f"The stone lies low towards {clock(lean.low_deg)}. Ease the "
+                                                      "claw "
+                 f"there, take the seats down at {down}, and close the claw across last.", lean.tilt_deg, limit, "°",
+                 "stone")]

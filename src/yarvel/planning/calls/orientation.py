@@ -1,0 +1,19 @@
+"""A stone that is not quite square: mark one direction and set it that way round every time."""
+
+from __future__ import annotations
+
+from yarvel.planning.calls.call import NOTE, OK, Call, Situation
+
+CODE = "mark-orientation"
+
+
+def examine(situation: Situation) -> list[Call]:
+    """Difference of length and width against the house's limit, for cuts that are meant to be square."""
+    if not situation.has("stone.out_of_square"):
+        return []
+    off, limit = situation["stone.out_of_square"], situation.rules.out_of_square
+    level = OK if off <= limit else NOTE
+    message = ("Length and width agree." if level == OK else
+               f"{situation['stone.length']:.2f} by {situation['stone.width']:.2f} mm: mark one direction on stone and "
+               "head, and try and set it that way round every time.")
+    return [Call(CODE, level, "Which way round", message, off, limit, "", "stone", "stone.out_of_square")]

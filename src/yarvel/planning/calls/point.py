@@ -1,0 +1,24 @@
+"""Claws that are to meet in a point: long enough, and not too flat."""
+
+from __future__ import annotations
+
+import math
+
+from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
+
+CODE = "point-too-flat"
+
+
+def examine(situation: Situation) -> list[Call]:
+    """The point's angle against the house's widest."""
+    if not situation.has("shank.point_angle"):
+        return []
+    angle, limit = situation["shank.point_angle"], situation.rules.point_widest_deg
+    level = OK if angle <= limit else STOP if angle >= 170 else CAUTION
+    widest = max(situation["head.claw_circle"], situation.diameter / 2)  # it may grow lower, and wider
+    longer = math.ceil(widest / math.sin(math.radians(limit / 2)) * 10 + 0.5) / 10
+    remedy = {"fit": {"below_ring_mm": longer}} if level != OK and longer <= 15 else None
+    return [Call(CODE, level, "Angle of the point", "Claws that run in so flat do not carry the head: leave them "
+                                                    "longer "
+                 "below the ring.", angle, limit, "°", "claw", "shank.point_angle", remedy,
+                 f"{longer:.1f} mm below the ring" if remedy else "")]

@@ -1,0 +1,22 @@
+"""Hollowing a made head's base to the band: its ring must not be cut through."""
+
+from __future__ import annotations
+
+from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
+
+CODE = "base-cut-through"
+_MOST_SHARE = 0.6
+"""Share of the base ring's wire that may be filed away; from memory."""
+
+
+def examine(situation: Situation) -> list[Call]:
+    """Depth of the hollow against the base ring's wire."""
+    if not situation.has("shank.saddle_depth") or not situation.shape.rings:
+        return []
+    deep, limit = situation["shank.saddle_depth"], _MOST_SHARE * situation.shape.rings[-1].wire
+    level = OK if deep <= limit else CAUTION
+    remedy = {"fit": {"method": "on-flat"}} if level != OK else None
+    return [Call(CODE, level, "Base on the curve", "The band's curve takes most of the base ring: put the head on a "
+                                                   "flat "
+                 "instead." if level != OK else "The base ring bears being hollowed to the band.", deep, limit, "mm",
+                 "band", "shank.saddle_depth", remedy, "Head on a flat" if remedy else "")]

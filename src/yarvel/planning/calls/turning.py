@@ -1,0 +1,19 @@
+"""Cornered and long stones: whether the claws keep them from turning in the head."""
+
+from __future__ import annotations
+
+from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
+
+CODE = "stone-turns"
+
+
+def examine(situation: Situation) -> list[Call]:
+    """Whether pushes and moments of the contacts balance whichever way the stone is turned."""
+    if not situation.has("head.turn_held"):
+        return []
+    held = situation["head.turn_held"] > 0.5
+    message = ("The claws keep the stone from turning." if held else
+               "Nothing but friction keeps this stone from turning between its claws: move claws off the middle of its "
+               "sides, or take pairs beside the corners.")
+    return [Call(CODE, OK if held else CAUTION, "Held against turning", message, about="plan",
+                 figure_key="head.turn_held")]

@@ -1,0 +1,155 @@
+"""Checks before release by measurement: each measured value against the plan, who is out by how much, what to do."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from yarvel.heads.claws import clock
+from yarvel.heads.levelling import table_lean
+from yarvel.heads.spacing import from_chords
+from yarvel.planning.calls.call import CAUTION, OK, STOP
+from yarvel.planning.plan import Plan
+
+SIZE, WEIGHT, BEHIND, CHORDS, HEIGHTS = "size", "weight", "behind", "chords", "heights"
+CARAT_G = 0.2
+
+
+@dataclass(frozen=True)
+class Check:
+    """One measured check: what is measured, in which unit, how many readings, what the plan says and how near it must
+    be (None: judged otherwise)."""
+
+    key: str
+    label: str
+    unit: str
+    readings: tuple[str, ...]
+    planned: float | None
+    within: float | None
+    low: float
+    high: float
+
+
+@dataclass(frozen=True)
+class Finding:
+    """What a check found: ok, caution or stop, in a sentence, with the operation that it goes back to."""
+
+    key: str
+    level: str
+    message: str
+    back_to: str = ""
+
+
+def checks_of(plan: Plan) -> tuple[Check, ...]:
+    """The checks that this plan can be measured by."""
+    figures, places, rules = plan.figures, plan.shape.places, plan.rules
+    found = []
+    if plan.band is not None:
+        found.append(Check(SIZE, "Inside diameter", "mm", ("",), plan["shank.inside_diameter"],
+                           rules.release_size_mm, 8, 30))
+    mass = plan["head.mass"] + sum(figures[key].value for key in ("shank.mass", "bail.mass") if key in figures)
+    stone = figures["stone.weight_model"].value * CARAT_G
+    found.append(Check(WEIGHT, "Weight with the stone", "g", ("",), mass + stone,
+                       rules.release_weight_share * (mass + stone), 0.05, 500))
+    at = tuple(clock(place.azimuth_deg) for place in places)
+    if places and "head.claw" in figures:
+        found.append(Check(BEHIND, "Left behind the girdle", "mm", at, plan["seat.remaining"], None, 0.01, 5))
+    if len(places) >= 3 and plan.facts.cut.is_round and plan.job.head.claw_places_deg is None:
+        found.append(Check(CHORDS, "Chord to the next claw", "mm", at, None, None, 0.3, 60))
+    if len(places) >= 3:
+        found.append(Check(HEIGHTS, "Height of the table", "mm", at, None, None, 0, 60))
+    return tuple(found)
+
+
+def judge(plan: Plan, check: Check, values: tuple[float, ...]) -> Finding | None:
+    """What readings tell; None while not all are taken."""
+    if len(values) != len(check.readings):
+        return None
+    if check.key in (SIZE, WEIGHT):
+        return _against(check, values[0])
+    if check.key == BEHIND:
+        return _behind(plan, values)
+    if check.key == CHORDS:
+        return _spacing(plan, values)
+    return _level(plan, values)
+
+
+def _against(check: Check, value: float) -> Finding:
+    planned, within = check.planned or 0.0, check.within or 0.0
+    off = value - planned
+    if abs(off) <= within:
+        return Finding(check.key, OK, f"{value:.2f} {check.unit}, planned {planned:.2f}: within {within:.2f}.")
+    word = "over" if off > 0 else "under"
+    if check.key == SIZE:
+        change = abs(off) * np.pi
+        how = f"take {change:.2f} mm out at the back" if off > 0 else f"put {change:.2f} mm in at the back, or stretch"
+        return Finding(check.key, STOP, f"{abs(off):.2f} mm {word} size: {how}.", "Fit head and shank")
+    return Finding(check.key, CAUTION, f"{abs(off):.2f} g {word} the plan's {planned:.2f}: weigh again, then look what "
+                   "was made thicker or thinner than planned.", "Finish")
+
+
+def _behind(plan: Plan, values: tuple[float, ...]) -> Finding:
+    """Contact of 30 to 50 %: what is left behind the girdle, claw by claw."""
+    claw, rules = plan["head.claw"], plan.rules
+    cut = [1 - value / claw for value in values]
+    names = [clock(place.azimuth_deg) for place in plan.shape.places]
+    over = [name for name, share in zip(names, cut, strict=True) if share > rules.notch_stop + 1e-9]
+    if over:
+        return Finding(BEHIND, STOP, f"Cut past half at {', '.join(over)}: these claws fail sideways. New claws.",
+                       "Make the head")
+    shallow = [name for name, share in zip(names, cut, strict=True) if share < rules.notch_least - 1e-9]
+    if shallow:
+        return Finding(BEHIND, STOP, f"Hardly cut at {', '.join(shallow)}: the stone does not sit there. Open the "
+                                     "seat.",
+                       "Cut the seat")
+    return Finding(BEHIND, OK, f"Notches of {min(cut):.0%} to {max(cut):.0%} of the claw.")
+
+
+def _spacing(plan: Plan, values: tuple[float, ...]) -> Finding:
+    try:
+        spacing = from_chords(np.array(values))
+    except ValueError as error:
+        return Finding(CHORDS, CAUTION, f"These chords make no head: {error}. Measure again.")
+    names = [clock(place.azimuth_deg) for place in plan.shape.places]
+    worst = int(np.argmax(np.abs(spacing.out_deg)))
+    out, limit = spacing.out_deg[worst], plan.rules.release_spacing_deg
+    if abs(out) <= limit:
+        return Finding(CHORDS, OK, f"Claws evenly spaced: none out by more than {abs(out):.1f}°.")
+    way = "clockwise" if out > 0 else "counter-clockwise"
+    moved = abs(out) * np.pi / 180 * spacing.radius
+    return Finding(CHORDS, CAUTION, f"The claw at {names[worst]} stands out by {abs(out):.1f}°: move it {moved:.2f} mm "
+                   f"{way}.", "Close")
+
+
+def _level(plan: Plan, values: tuple[float, ...]) -> Finding:
+    spots = np.array([(place.x, place.y) for place in plan.shape.places])
+    lean, limit = table_lean(spots, np.array(values)), plan.rules.level_within_deg
+    if lean.tilt_deg <= limit:
+        return Finding(HEIGHTS, OK, f"Table level within {lean.tilt_deg:.1f}°.")
+    high = int(np.argmax(lean.take_off_mm))
+    name = clock(plan.shape.places[high].azimuth_deg)
+    return Finding(HEIGHTS, STOP, f"Low towards {clock(lean.low_deg)} by {lean.tilt_deg:.1f}°: ease the claw there, "
+                                  "take the "
+                   f"seat at {name} down by {lean.take_off_mm[high]:.2f} mm.", "Cut the seat")
+
+
+def readings_in(measured: dict[str, Any], check: Check) -> tuple[float | None, ...]:
+    """What a docket holds of a check's readings, None where nothing was read yet."""
+    held = measured.get(check.key)
+    rows: list[Any] = held if isinstance(held, list) else []
+    return tuple(float(rows[place]) if place < len(rows) and isinstance(rows[place], int | float) else None
+                 for place in range(len(check.readings)))
+
+
+def findings(plan: Plan, measured: dict[str, Any]) -> list[Finding]:
+    """All findings of what was measured whole."""
+    found = []
+    for check in checks_of(plan):
+        values = readings_in(measured, check)
+        whole = tuple(value for value in values if value is not None)
+        finding = judge(plan, check, whole) if len(whole) == len(values) else None
+        if finding is not None:
+            found.append(finding)
+    return found
