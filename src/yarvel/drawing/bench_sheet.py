@@ -6,26 +6,29 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from yarvel.drawing import elements, outlines
+from yarvel.drawing import bands, elements
 from yarvel.drawing.metrics import text_width
 from yarvel.drawing.model import sheet_model
+from yarvel.drawing.paper import A4, BODY, LINE, MARGIN, ruler_bar, wrapped
 from yarvel.drawing.primitives import Drawing, Facets, Path
+from yarvel.drawing.ring_sheet import ring_sheet
 from yarvel.drawing.sheet import sheet
-from yarvel.drawing.stone_look import FRONT, SIDE
+from yarvel.drawing.templates import template_pages
+from yarvel.drawing.tiling import TRUE, Printer
 from yarvel.drawing.view import View
 from yarvel.figures.figure import Figure
 from yarvel.planning.calls.call import OK
 from yarvel.planning.plan import Plan
-from yarvel.planning.work import DEFER, checks, work_steps
+from yarvel.planning.work import DEFER, checks, masses_text, work_steps
 
-A4 = (210.0, 297.0)
-MARGIN = 12.0
-BAR_MM = 50.0
-_BODY = 3.2
-_LINE = 4.7
+_TRUE_ROOM = 72.0
+_WORK, _WORK_LINE = 3.8, 5.4
 _FINE = {"outline": "fine", "stone-edge": "fine-stone", "break": "fine", "finger-edge": "fine"}
 """At true size, outlines are drawn finer and facets left out, so that what is there can be measured."""
-_ROOMS = (("stone", "Stone"), ("head", "Head"), ("collet", "Collet"), ("seat", "Seat"), ("shank", "Shank"))
+_ROOMS = (("stone", "Stone"), ("head", "Head"), ("collet", "Collet"), ("seat", "Seat"), ("shank", "Shank"),
+          ("shoulder", "Shoulders"), ("slot", "Old slot"), ("resize", "Resizing"), ("bail", "Hanging"))
+
+
 @dataclass(frozen=True)
 class Heading:
     """What stands at the top of every page; texts as they are to be printed."""
@@ -37,9 +40,11 @@ class Heading:
     printed: str = ""
 
 
-def bench_sheet(plan: Plan, heading: Heading) -> list[Drawing]:
-    """All pages: drawing with the true size beside a ruler bar; figures; the work in order, checks, cautions."""
-    pages = [_drawing_page(plan), *_pattern_pages(plan), *_figure_pages(plan), *_work_pages(plan)]
+def bench_sheet(plan: Plan, heading: Heading, printer: Printer = TRUE) -> list[Drawing]:
+    """All pages: drawing with the true size beside a ruler bar; the whole ring; templates; figures; the work in order,
+    checks, cautions. ``printer`` puts right the templates of one that does not print true."""
+    pages = [*_drawing_pages(plan), *_ring_pages(plan), *template_pages(plan, printer), *_figure_pages(plan),
+             *_work_pages(plan)]
     for number, page in enumerate(pages, start=1):
         _head(page, heading, number, len(pages))
     return pages
@@ -49,7 +54,7 @@ def _head(page: Drawing, heading: Heading, number: int, count: int) -> None:
     words = "  ·  ".join(word for word in (heading.number, heading.customer, heading.item) if word)
     page.text((MARGIN, 14), words or "Bench sheet", 4.4, bold=True)
     right = f"promised {heading.promised}" if heading.promised else ""
-    page.text((A4[0] - MARGIN, 14), right, _BODY, "end")
+    page.text((A4[0] - MARGIN, 14), right, BODY, "end")
     page.line([(MARGIN, 17), (A4[0] - MARGIN, 17)], "frame")
     foot = f"printed {heading.printed}  ·  " if heading.printed else ""
     page.text((A4[0] - MARGIN, A4[1] - 7), f"{foot}page {number} of {count}", 2.6, "end", "text-quiet")
@@ -59,89 +64,63 @@ def _page() -> Drawing:
     return Drawing(*A4)
 
 
-def _drawing_page(plan: Plan) -> Drawing:
+def _drawing_pages(plan: Plan) -> list[Drawing]:
+    """The drawing with the true size under it; on a page of its own where that is large."""
     page = _page()
     page.place(sheet(plan, A4[0] - 2 * MARGIN, 168, grips=False), MARGIN, 19)
-    page.line([(MARGIN, 189), (A4[0] - MARGIN, 189)], "rule")
-    page.text((MARGIN, 195), "True size, 1 : 1", _BODY, bold=True)
     true = true_size(plan)
-    page.place(true, MARGIN, 197)
-    ruler_bar(page, MARGIN, 202 + true.height)
-    top = 215 + true.height
+    if true.height > _TRUE_ROOM:
+        own = _page()
+        _true_size(own, true, 22.0)
+        _open_calls(page, plan, 196.0)
+        return [page, own]
+    page.line([(MARGIN, 189), (A4[0] - MARGIN, 189)], "rule")
+    _true_size(page, true, 189.0)
+    _open_calls(page, plan, 215 + true.height)
+    return [page]
+
+
+def _ring_pages(plan: Plan) -> list[Drawing]:
+    """The whole ring, where there is one."""
+    if plan.band is None:
+        return []
+    page = _page()
+    page.place(ring_sheet(plan, A4[0] - 2 * MARGIN, A4[1] - 40), MARGIN, 22)
+    return [page]
+
+
+def _true_size(page: Drawing, true: Drawing, top: float) -> None:
+    page.text((MARGIN, top + 6), "True size, 1 : 1", BODY, bold=True)
+    page.place(true, MARGIN, top + 8)
+    ruler_bar(page, MARGIN, top + 13 + true.height)
+
+
+def _open_calls(page: Drawing, plan: Plan, top: float) -> None:
     for call in [call for call in plan.calls if call.level != OK][:6]:
-        for line in _wrapped(f"{call.level}: {call.title}. {call.message}", A4[0] - 2 * MARGIN)[:2]:
-            page.text((MARGIN, top), line, _BODY)
-            top += _LINE
-        if top > A4[1] - 16:
-            break
-    return page
+        for line in wrapped(f"{call.level}: {call.title}. {call.message}", A4[0] - 2 * MARGIN)[:2]:
+            if top > A4[1] - 14:
+                return
+            page.text((MARGIN, top), line, BODY)
+            top += LINE
 
 
 def true_size(plan: Plan) -> Drawing:
     """Front, side and plan at 1:1, without dimensions."""
     model = sheet_model(plan)
     below = model.lowest - 6
-    drawing = Drawing(A4[0] - 2 * MARGIN, max(model.top - below, 2 * model.outer_radius) + 4)
+    drawing = Drawing(A4[0] - 2 * MARGIN, max(model.top - below, 2 * model.half_y) + 4)
     inside = 0.0 if model.band is None else model.band.inside_radius
-    half = max(inside * 0.95, model.outer_radius + 1)
+    half = max(inside * 0.95, model.half_x + 1)
     seat = model.top + 2
     front = View(drawing, (half + 2, seat), 1.0)
-    elements.band_from_front(front, model, half)
-    elements.head_from_side(front, model, FRONT)
-    side = View(drawing, (2 * half + 14 + model.outer_radius, seat), 1.0)
-    if model.gap is None:
-        elements.band_from_side(side, model, below)
-    elements.head_from_side(side, model, SIDE)
-    if model.gap is not None:
-        elements.band_from_side(side, model, below)
-    above = View(drawing, (2 * half + 34 + 3 * model.outer_radius, model.outer_radius + 2), 1.0)
-    elements.band_from_above(above, model, model.outer_radius + 3)
+    bands.front(front, model, half)
+    side = View(drawing, (2 * half + 14 + model.half_y, seat), 1.0)
+    bands.side(side, model, below)
+    above = View(drawing, (2 * half + 34 + 2 * model.half_y + model.half_x, model.half_y + 2), 1.0)
+    bands.band_from_above(above, model, model.half_x + 3)
     elements.head_from_above(above, model)
     drawing.items = [replace(item, stroke=_FINE.get(item.stroke, item.stroke)) if isinstance(item, Path) else item
                      for item in drawing.items if not isinstance(item, Facets)]
-    return drawing
-
-
-def ruler_bar(page: Drawing, x: float, y: float) -> None:
-    """A bar of 50 mm with ticks, to be checked with a ruler after printing."""
-    page.line([(x, y), (x + BAR_MM, y)], "cut")
-    for tick in range(int(BAR_MM) + 1):
-        high = 3.0 if tick % 10 == 0 else 2.0 if tick % 5 == 0 else 1.2
-        page.line([(x + tick, y), (x + tick, y - high)], "dimension")
-    page.text((x, y + 4), "0", 2.6, "middle")
-    page.text((x + BAR_MM, y + 4), "50 mm", 2.6, "middle")
-    page.text((x + BAR_MM + 8, y), "Lay a ruler on this bar: if it is not 50 mm long, print again at 100 %.", _BODY)
-
-
-def _pattern_pages(plan: Plan) -> list[Drawing]:
-    """The sheet pattern of a collet at 1:1, to lay on the metal; no page where the head has none."""
-    if "collet.pattern_angle_deg" not in plan.figures:
-        return []
-    page = _page()
-    page.text((MARGIN, 27), "Pattern of the collet, 1 : 1: lay it on sheet of "
-              f"{plan.figures['head.wall'].text()}", 3.8, bold=True)
-    page.place(collet_pattern(plan), MARGIN, 32)
-    ruler_bar(page, MARGIN, 236)
-    page.text((MARGIN, 250), "Saw outside the line, round it up, file the seam until no light passes: solder will not "
-              "bridge a gap.", _BODY)
-    return [page]
-
-
-def collet_pattern(plan: Plan) -> Drawing:
-    """The developed cone at 1:1: two arcs and the seam's edges, with its radii and angle."""
-    outer, inner = plan["collet.pattern_outer_radius"], plan["collet.pattern_inner_radius"]
-    turn = np.radians(plan["collet.pattern_angle_deg"])
-    ends = np.pi / 2 - turn / 2, np.pi / 2 + turn / 2
-    width = A4[0] - 2 * MARGIN
-    drawing = Drawing(width, outer + 14)
-    view = View(drawing, (width / 2, outer + 6), 1.0)
-    wide, narrow = outlines.arc(outer, *ends, 90), outlines.arc(inner, *ends, 60)
-    view.area(np.vstack([wide, narrow[::-1]]), "metal-cut", "fine")
-    view.line([(0, inner - 2), (0, outer + 2)], "centre")
-    for line, (name, word) in enumerate((("outer_radius", "outer radius"), ("inner_radius", "inner radius"),
-                                         ("angle_deg", "angle"))):
-        key = f"collet.pattern_{name}"
-        drawing.text((0, 6 + line * _LINE), f"{plan.figures[key].text()} {word}", _BODY, key=key)
     return drawing
 
 
@@ -151,7 +130,7 @@ def _figure_pages(plan: Plan) -> list[Drawing]:
     column = (A4[0] - 2 * MARGIN - 8) / 2
     for room, title in _ROOMS:
         figures = [figure for key, figure in plan.figures.items() if key.startswith(f"{room}.")]
-        if left == MARGIN and top + (len(figures) + 2) * _LINE > A4[1] - 18:
+        if left == MARGIN and top + (len(figures) + 2) * LINE > A4[1] - 18:
             left, top = left + column + 8, 25.0
         for place, figure in enumerate(figures):
             if top > A4[1] - 18:
@@ -162,62 +141,74 @@ def _figure_pages(plan: Plan) -> list[Drawing]:
             if place == 0:
                 top += 2
                 page.text((left, top), title, 3.8, bold=True)
-                top += _LINE + 0.6
+                top += LINE + 0.6
             _figure_row(page, figure, left, top, column)
-            top += _LINE
+            top += LINE
         top += 2
     return pages
 
 
 def _figure_row(page: Drawing, figure: Figure, left: float, top: float, width: float) -> None:
     value = f"{figure.text()} {figure.plus_minus_text()}".rstrip()
-    page.text((left, top), _shortened(figure.label, width - text_width(value, _BODY) - 3), _BODY)
-    page.text((left + width, top), value, _BODY, "end")
+    page.text((left, top), _shortened(figure.label, width - text_width(value, BODY) - 3), BODY)
+    page.text((left + width, top), value, BODY, "end")
     page.line([(left, top + 1.2), (left + width, top + 1.2)], "rule")
 
 
 def _shortened(text: str, width: float) -> str:
-    if text_width(text, _BODY) <= width:
+    if text_width(text, BODY) <= width:
         return text
-    while text and text_width(text + "…", _BODY) > width:
+    while text and text_width(text + "…", BODY) > width:
         text = text[:-1]
     return text.rstrip() + "…"
 
 
 def _work_pages(plan: Plan) -> list[Drawing]:
     page, top = _page(), 25.0
-    width = A4[0] - 2 * MARGIN
+    pages, width = [page], A4[0] - 2 * MARGIN
     page.text((MARGIN, top), "The work, in order", 3.8, bold=True)
-    top += _LINE + 1
+    top += _WORK_LINE + 1
     for step in work_steps(plan):
-        page.text((MARGIN, top), step.name, _BODY, bold=True)
-        top += _LINE
-        for line in step.lines:
-            for number, piece in enumerate(_wrapped(line, width - 10)):
-                if number == 0:
-                    _tick_box(page, MARGIN + 1, top)
-                page.text((MARGIN + 7, top), piece, _BODY)
-                top += _LINE
-        for piece in _wrapped(f"Caution: {step.caution}", width - 8) if step.caution else []:
+        lines = [wrapped(line, width - 10, _WORK) for line in step.lines]
+        cautions = wrapped(f"Caution: {step.caution}", width - 8) if step.caution else []
+        if top + (1 + sum(map(len, lines))) * _WORK_LINE + len(cautions) * 4.0 > A4[1] - 16:
+            page, top = _page(), 25.0
+            pages.append(page)
+        page.text((MARGIN, top), step.name, _WORK, bold=True)
+        top += _WORK_LINE
+        for pieces in lines:
+            _tick_box(page, MARGIN + 1, top)
+            for piece in pieces:
+                page.text((MARGIN + 7, top), piece, _WORK)
+                top += _WORK_LINE
+        for piece in cautions:
             page.text((MARGIN + 7, top), piece, 2.8, "start", "text-quiet")
             top += 4.0
         top += 1.5
-    return [page, *_check_page(plan, page, top)]
+    return [*pages, *_check_page(plan, page, _masses(page, plan, top))]
+
+
+def _masses(page: Drawing, plan: Plan, top: float) -> float:
+    """The head's mass in other metals, at the foot of the work."""
+    for piece in wrapped(f"The head in other metals: {masses_text(plan)}.", A4[0] - 2 * MARGIN):
+        page.text((MARGIN, top), piece, 2.8, "start", "text-quiet")
+        top += 4.0
+    return top + 2
 
 
 def _check_page(plan: Plan, page: Drawing, top: float) -> list[Drawing]:
     rows = checks(plan)
     added: list[Drawing] = []
-    if top + (len(rows) + 4) * (_LINE + 0.8) > A4[1] - 14:
+    if top + (len(rows) + 4) * (LINE + 0.8) > A4[1] - 14:
         page, top = _page(), 25.0
         added.append(page)
     page.text((MARGIN, top), "Checks before release", 3.8, bold=True)
-    top += _LINE + 1
+    top += LINE + 1
     for row in rows:
         _tick_box(page, MARGIN + 1, top)
-        page.text((MARGIN + 7, top), row, _BODY)
-        top += _LINE + 0.8
-    page.text((MARGIN, top + 3), "Checked by                                        Date", _BODY)
+        page.text((MARGIN + 7, top), row, BODY)
+        top += LINE + 0.8
+    page.text((MARGIN, top + 3), "Checked by                                        Date", BODY)
     page.text((MARGIN, top + 9), DEFER, 2.8, "start", "text-quiet")
     return added
 
@@ -225,15 +216,3 @@ def _check_page(plan: Plan, page: Drawing, top: float) -> list[Drawing]:
 def _tick_box(page: Drawing, x: float, y: float) -> None:
     corners = np.array([(x, y - 2.7), (x + 3, y - 2.7), (x + 3, y + 0.3), (x, y + 0.3)])
     page.area(corners, "paper", "dimension")
-
-
-def _wrapped(text: str, width: float) -> list[str]:
-    lines, line = [], ""
-    for word in text.split():
-        longer = f"{line} {word}".strip()
-        if line and text_width(longer, _BODY) > width:
-            lines.append(line)
-            line = word
-        else:
-            line = longer
-    return [*lines, line] if line else lines

@@ -5,185 +5,198 @@ from __future__ import annotations
 import numpy as np
 
 from yarvel.drawing import outlines
-from yarvel.drawing.model import SheetModel, band_top
+from yarvel.drawing.model import SheetModel
 from yarvel.drawing.primitives import Facets, Points
-from yarvel.drawing.stone_look import ABOVE, Direction, look
+from yarvel.drawing.stone_look import ABOVE, SIDE, Direction, StoneLook, look
 from yarvel.drawing.stone_look import section as stone_section
 from yarvel.drawing.view import View
-from yarvel.heads.shape import Claws
-from yarvel.stones.cuts import CUTS
+from yarvel.heads.places import POINT, Place, longest_stretch
+from yarvel.heads.shape import Vees
+from yarvel.shanks.blanks import sagitta_mm
+from yarvel.shanks.shoulders import angles_deg
 
 _FRONT_LIMIT = 0.35
-WIDEST_ARC = 0.96
-"""The band is drawn at most this far out, as a share of its inside radius."""
 
 
 def stone(view: View, model: SheetModel, direction: Direction) -> None:
     """The facets that face the viewer, each toned by the light, and the outline."""
-    seen = look(model.plan.job.stone.cut, model.plan.stone, direction)
-    view.area(seen.outline, "stone")
-    view.drawing.items.append(Facets(view.all(seen.corners), seen.loops, seen.shades, seen.edges, "stone", "facet"))
-    view.line(np.vstack([seen.outline, seen.outline[:1]]), "stone-edge")
+    seen = _look(model, direction)
+    edge = model.outline.points if direction is ABOVE else seen.outline
+    view.area(edge, "stone")
+    for body in seen.bodies:
+        view.drawing.items.append(Facets(view.all(body.corners), body.loops, body.shades, body.edges, "stone", "facet"))
+    view.line(_closed(edge), "stone-edge")
+
+
+def _look(model: SheetModel, direction: Direction) -> StoneLook:
+    return look(model.cut.key, model.plan.stone, model.plan.facts.along_band, direction)
+
+
+def _closed(points: Points) -> Points:
+    return np.vstack([points, points[:1]])
 
 
 def head_from_side(view: View, model: SheetModel, direction: Direction) -> None:
     """Head and stone seen level, back to front."""
-    claws = model.head.claws
-    front, back = _claws_by_depth(claws, direction.along) if claws is not None else ([], [])
-    for azimuth in back:
-        _claw(view, model, azimuth, direction.along)
+    head = model.head
+    front, back = _by_depth(head.places, direction)
+    for place in back:
+        _claw(view, model, place, direction)
     stone(view, model, direction)
-    for ring in model.head.rings:
-        view.area(outlines.ring_silhouette(ring.radius, ring.z, ring.wire), "metal", "outline")
-    for wall in model.head.walls:
-        view.area(outlines.wall_silhouette(wall.profile), "metal", "outline")
-        if claws is not None:
-            continue
-        outline = look(model.plan.job.stone.cut, model.plan.stone, direction).outline
-        view.line(np.vstack([outline, outline[:1]]), "hidden")
-    for azimuth in front:
-        _claw(view, model, azimuth, direction.along)
+    along = direction.along
+    for ring in head.rings:
+        reach = model.outline.inset(ring.inset) @ np.array(direction.right[:2])
+        bar = outlines.ring_silhouette(float(reach.min()), float(reach.max()), ring.z, ring.wire)
+        view.area(bar, "metal", "outline")
+    for wall in head.walls:
+        losses = model.outline.loss(along + 180), model.outline.loss(along)
+        seen = outlines.wall_silhouette(wall.profile, -model.edge(along + 180), model.edge(along), losses)
+        view.area(_hollowed(seen, model) if direction is SIDE and model.joinery.saddle else seen, "metal", "outline")
+        if not head.places:
+            view.line(_closed(_look(model, direction).outline), "hidden")
+    for place in front:
+        _claw(view, model, place, direction)
 
 
-def _claws_by_depth(claws: Claws, along: float) -> tuple[list[float], list[float]]:
+def _hollowed(seen: Points, model: SheetModel) -> Points:
+    """A wall's silhouette from the side (from its right foot round to its left), the foot cut to the band: deepest in
+    the middle, at the crest on both sides."""
+    if model.band is None:
+        return seen
+    (right, foot), left = seen[0], float(seen[-1, 0])
+    radius = (right - left) / 2
+    across = np.linspace(left, right, 25)
+    reach = 2 * np.sqrt(np.maximum(radius**2 - (across - (left + right) / 2) ** 2, 0.0))
+    deepest = sagitta_mm(model.band.outside_radius, 2 * radius)
+    curve = np.column_stack([across, foot + deepest - sagitta_mm(model.band.outside_radius, reach)])
+    crest = foot + deepest
+    return np.vstack([seen[seen[:, 1] > crest], curve])
+
+
+def _by_depth(places: tuple[Place, ...], direction: Direction) -> tuple[list[Place], list[Place]]:
     """Claws before and behind the stone; those in profile count as behind, for the stone shows in their notch."""
-    def depth(azimuth: float) -> float:
-        return float(-np.sin(np.radians(azimuth - along)))
+    def depth(place: Place) -> float:
+        return place.normal[0] * direction.toward[0] + place.normal[1] * direction.toward[1]
 
-    ordered = sorted(claws.azimuths_deg, key=depth)
-    front = [azimuth for azimuth in ordered if depth(azimuth) > _FRONT_LIMIT]
-    return front, [azimuth for azimuth in ordered if depth(azimuth) <= _FRONT_LIMIT]
+    ordered = sorted(places, key=depth)
+    front = [place for place in ordered if depth(place) > _FRONT_LIMIT]
+    return front, [place for place in ordered if depth(place) <= _FRONT_LIMIT]
 
 
-def _claw(view: View, model: SheetModel, azimuth: float, along: float) -> None:
-    claws, reach = model.head.claws, model.claw_reach
-    if claws is None or reach is None:
+def _claw(view: View, model: SheetModel, place: Place, direction: Direction) -> None:
+    claws, vees, reach = model.head.claws, model.head.vees, model.claw_reach
+    right = direction.right
+    if reach is None:
         return
-    turn = np.radians(azimuth - along)
-    cos, sin = float(np.cos(turn)), float(np.sin(turn))
-    if abs(sin) < 0.02:
-        view.area(claws.profile * (np.sign(cos), 1), "metal", "outline")
+    if place.kind == POINT and vees is not None:
+        view.area(outlines.vee_silhouette(reach, vees, place, (right[0], right[1])), "metal", "outline")
+        view.line(_ridge(reach, vees, place, (right[0], right[1])), "outline")
         return
-    view.area(outlines.claw_silhouette(reach, claws.width, cos, sin), "metal", "outline")
+    base = place.x * right[0] + place.y * right[1]
+    along = place.normal[0] * right[0] + place.normal[1] * right[1]
+    if claws is None:
+        return
+    if abs(along) > 0.9998:
+        view.area(claws.profile * (np.sign(along), 1) + (base, 0), "metal", "outline")
+        return
+    view.area(outlines.claw_silhouette(reach, claws.width, base, along), "metal", "outline")
+
+
+def _ridge(reach: tuple[Points, Points, Points], vees: Vees, place: Place, right: tuple[float, float]) -> Points:
+    """The outer edge of a V's fold, seen from the side."""
+    path, ways = vees.path(place)
+    _, most, heights = reach
+    return np.column_stack([path[1] @ np.array(right) + ways[1] @ np.array(right) * most, heights])
 
 
 def head_from_above(view: View, model: SheetModel) -> None:
     """Plan: the stone with its crown facets, claws or rim over it, the upper ring as a hidden line."""
-    upper = model.head.rings[:1] if "head.ring_hidden_by" in model.plan.figures else ()
+    head, outline = model.head, model.outline
+    upper = head.rings[:1] if "head.ring_hidden_by" in model.plan.figures else ()
     for ring in upper:
-        outer = outlines.circle(ring.radius + ring.wire / 2)
-        if ring.radius + ring.wire / 2 > model.stone_radius:
-            view.area(outer, "metal", "outline")
-    for wall in model.head.walls:
-        view.area(outlines.circle(float(wall.profile[:, 0].max())), "metal", "outline")
+        if ring.inset < ring.wire / 2:
+            view.area(outline.inset(ring.inset - ring.wire / 2), "metal", "outline")
+    for wall in head.walls:
+        view.area(outline.inset(-float(wall.profile[:, 0].max())), "metal", "outline")
     stone(view, model, ABOVE)
     for ring in upper:
-        outer = outlines.circle(ring.radius + ring.wire / 2)
-        view.line(np.vstack([outer, outer[:1]]), "hidden")
-    claws = model.head.claws
-    for wall in model.head.walls if claws is None else ():
+        view.line(_closed(outline.inset(ring.inset - ring.wire / 2)), "hidden")
+    for wall in head.walls if not head.places else ():
         _rim(view, wall.profile, model)
-    if claws is not None:
-        for azimuth in claws.azimuths_deg:
-            view.area(outlines.claw_from_above(claws.tip_radius, model.outer_radius, claws.width, azimuth), "metal",
+    if head.claws is not None:
+        for place in head.claws.places:
+            view.area(outlines.claw_from_above(place, head.claws.tip_cover, model.out, head.claws.width), "metal",
                       "outline")
+    if head.vees is not None:
+        cover = -float(head.vees.profile[:, 0].min())
+        for place in head.vees.places:
+            closed = outlines.vee_from_above(head.vees, place, _tip_cover(head.vees.profile, cover), model.out)
+            view.area(closed, "metal", "outline")
+
+
+def holding_from_above(view: View, model: SheetModel) -> None:
+    """Where each claw pushes, and the longest stretch without one, on stones that are not evenly held all round."""
+    places = model.head.places
+    if "head.open_stretch" not in model.plan.figures or not places:
+        return
+    reach = 0.16 * float(model.plan.stone.width)
+    for place in places:
+        x, y = place.normal
+        view.line([(place.x - 0.35 * reach * x, place.y - 0.35 * reach * y),
+                   (place.x - reach * x, place.y - reach * y)], "seat-line")
+    run = longest_stretch(model.outline, places)
+    view.line(run * (1 + 0.35 / max(model.half_x, model.half_y)), "stretch")
+
+
+def _tip_cover(profile: Points, most: float) -> float:
+    """How far the tip of a section reaches inwards above the girdle."""
+    above = profile[profile[:, 1] > 0.3 * float(profile[:, 1].max())]
+    return -float(above[:, 0].min()) if len(above) else most
 
 
 def _rim(view: View, profile: Points, model: SheetModel) -> None:
     above = profile[profile[:, 1] > float(model.plan.stone.girdle)]
-    inner = outlines.circle(float(above[:, 0].min()))
-    outer = outlines.circle(float(profile[:, 0].max()))
+    inner = model.outline.inset(-float(above[:, 0].min()))
+    outer = model.outline.inset(-float(profile[:, 0].max()))
     view.area(np.vstack([outer, outer[:1], inner[:1], inner[::-1]]), "metal")
     for ring in (inner, outer):
-        view.line(np.vstack([ring, ring[:1]]), "outline")
+        view.line(_closed(ring), "outline")
 
 
-def band_from_front(view: View, model: SheetModel, half_width: float) -> None:
-    """Finger and band as arcs, cut where the head stands in a gap, flattened where it stands on a flat."""
-    band, finger = model.band, model.finger
-    if band is None or finger is None:
+def shoulders_from_above(view: View, model: SheetModel) -> None:
+    """Small rounds in the shoulders, foreshortened by the band's curve, in their bezels where they have them."""
+    band, figures = model.band, model.plan.figures
+    if band is None or "shoulder.first" not in figures:
         return
-    centre = np.array([0.0, finger - band.inside_radius])
-    reach = min(half_width, band.inside_radius * WIDEST_ARC)
-    inner_turn = float(np.arcsin(reach / band.inside_radius))
-    outer_turn = float(np.arcsin(min(reach / band.outside_radius, 1.0)))
-    inner = outlines.arc(band.inside_radius, np.pi / 2 - inner_turn, np.pi / 2 + inner_turn) + centre
-    outer = outlines.arc(band.outside_radius, np.pi / 2 - outer_turn, np.pi / 2 + outer_turn, 60) + centre
-    bottom = inner[:, 1].min() - 0.6
-    view.area(np.vstack([inner, [(-reach, bottom), (reach, bottom)]]), "finger")
-    view.line(inner, "finger-edge")
-    if model.gap is None:
-        flat = -model.head.height
-        outer = np.column_stack([outer[:, 0], np.minimum(outer[:, 1], flat)])
-        _band_piece(view, inner, outer)
-        return
-    for side in (-1.0, 1.0):
-        _band_piece(view, *_beside_gap(inner, outer, model.gap, side))
+    stone, outer = figures["shoulder.diameter"].value, model.plan["shoulder.pitch"] - model.plan["shoulder.between"]
+    for angle in angles_deg(model.plan["shoulder.first"], model.plan["shoulder.pitch"],
+                            round(model.plan["shoulder.count"]), band.outside_radius):
+        turn = np.radians(angle)
+        middle, flat = (band.outside_radius * float(np.sin(turn)), 0.0), (float(np.cos(turn)), 1.0)
+        for diameter, fill, edge in ((outer, "metal", "outline"), (stone, "stone", "stone-edge")):
+            ring = outlines.circle(diameter / 2, 40) * flat + middle
+            view.area(ring, fill)
+            view.line(_closed(ring), edge)
 
 
-def _beside_gap(inner: Points, outer: Points, gap: tuple[float, float], side: float) -> tuple[Points, Points]:
-    def kept(points: Points, half: float) -> Points:
-        mirrored = points[np.argsort(points[:, 0] * side)] * (side, 1)
-        beyond = mirrored[mirrored[:, 0] > half]
-        height = np.interp(half, mirrored[:, 0], mirrored[:, 1])
-        edge: Points = np.vstack([[(half, height)], beyond]) * (side, 1)
-        return edge if side < 0 else edge[::-1]
-
-    return kept(inner, gap[0] / 2), kept(outer, gap[1] / 2)
-
-
-def _band_piece(view: View, inner: Points, outer: Points) -> None:
-    view.area(np.vstack([inner, outer[::-1]]), "metal")
-    view.line(inner, "outline")
-    view.line(outer, "outline")
-    limit = max(abs(inner[0, 0]), abs(inner[-1, 0]))
-    for place in (0, -1):
-        edge = "break" if abs(abs(inner[place, 0]) - limit) < 1e-9 else "outline"
-        view.line(np.vstack([inner[place], outer[place]]), edge)
-
-
-def band_from_side(view: View, model: SheetModel, bottom: float) -> None:
-    """The band seen along its run: its width, rounded on top as its profile asks, the finger's top hidden."""
-    band, finger = model.band, model.finger
-    if band is None or finger is None:
-        return
-    half, top = band.width / 2, band_top(model)
-    crown = {"half-round": 0.8, "court": 0.35}.get(band.profile, 0.0) * band.thickness
-    crown = min(crown, 0.8 * (top - finger))
-    turn = np.linspace(0, np.pi, 24)
-    edge = np.column_stack([half * np.cos(turn), top - crown + crown * np.sin(turn)])
-    view.area(np.vstack([edge, [(-half, bottom), (half, bottom)]]), "metal")
-    view.line(np.vstack([[(half, bottom)], edge, [(-half, bottom)]]), "outline")
-    view.line([(-half, bottom), (half, bottom)], "break")
-    view.line([(-half, finger), (half, finger)], "hidden")
-
-
-def band_from_above(view: View, model: SheetModel, half_length: float) -> None:
-    """The band's edges running away on both sides of the head."""
-    if model.band is None:
-        return
-    half = model.band.width / 2
-    view.area(np.array([(-half_length, -half), (half_length, -half), (half_length, half), (-half_length, half)]),
-              "metal")
-    for edge in (-half, half):
-        view.line([(-half_length, edge), (half_length, edge)], "outline")
-    for end in (-half_length, half_length):
-        view.line([(end, -half), (end, half)], "break")
-
-
-def section(view: View, model: SheetModel, azimuth: float, left: float) -> None:
+def section(view: View, model: SheetModel, left: float) -> None:
     """Half-section through a claw or the wall: cut metal hatched, the stone cut but not hatched, the axis."""
-    clipped = _right_of(stone_section(model.plan.job.stone.cut, model.plan.stone, azimuth), left)
-    view.area(clipped, "stone-cut", "stone-edge")
+    place, edge, wider = model.section_place, model.section_edge, model.section_stretch
+    off = 0.0 if place is None else place.y * place.normal[0] - place.x * place.normal[1]
+    for outline in stone_section(model.cut.key, model.plan.stone, model.plan.facts.along_band, model.section_deg, off):
+        clipped = _right_of(outline, left)
+        if len(clipped) > 2:
+            view.area(clipped, "stone-cut", "stone-edge")
     for ring in model.head.rings:
-        wire = outlines.circle(ring.wire / 2, 32) + (ring.radius, ring.z)
+        wire = outlines.circle(ring.wire / 2, 32) + (edge - ring.inset * wider, ring.z)
         cut = _below_pavilion(wire, model)
         if len(cut) > 2:
             view.area(cut, "metal-cut", "cut", "cross")
     for wall in model.head.walls:
-        view.area(wall.profile, "metal-cut", "cut", "slant")
-    if model.head.claws is not None:
-        view.area(model.head.claws.profile, "metal-cut", "cut", "slant")
+        view.area(wall.profile + (edge, 0), "metal-cut", "cut", "slant")
+    for part in (model.head.claws, model.head.vees):
+        if part is not None and place in part.places:
+            view.area(part.profile * (wider, 1) + (edge, 0), "metal-cut", "cut", "slant")
 
 
 def _right_of(outline: Points, left: float) -> Points:
@@ -193,8 +206,8 @@ def _right_of(outline: Points, left: float) -> Points:
 
 def _below_pavilion(outline: Points, model: SheetModel) -> Points:
     """The part of a ring's wire that its countersink leaves."""
-    run = CUTS[model.plan.job.stone.cut].pavilion_run(model.plan.stone)
-    return _kept(outline, outline[:, 0] - (model.stone_radius + outline[:, 1] * run))
+    run = float(model.plan.facts.run) * model.section_stretch
+    return _kept(outline, outline[:, 0] - (model.section_edge + outline[:, 1] * run))
 
 
 def _kept(outline: Points, inside: Points) -> Points:

@@ -30,17 +30,17 @@ def mark_calls(drawing: Drawing, model: SheetModel, highlight: str, front: View,
 
 
 def _place(model: SheetModel, about: str, front: View, section: View, plan: View) -> tuple[float, float] | None:
-    radius, head = model.stone_radius, model.head
+    edge, head = model.section_edge, model.head
     rings = head.rings
     if about == "upper-ring" and len(rings) > 1:
-        return section.at(rings[0].radius, rings[0].z)
+        return section.at(edge - rings[0].inset * model.section_stretch, rings[0].z)
     if about in ("band", "gap") and model.band is not None:
         half = model.gap[1] / 2 if model.gap is not None else 0.0
         return front.at(half, band_top(model) - model.band.thickness * 0.4)
     spots = {
-        "notch": section.at(radius, 0.0),
-        "claw": section.at(model.outer_radius, -head.height * 0.4),
-        "tip": section.at(radius * 0.86, model.table_z * 0.9),
+        "notch": section.at(edge, 0.0),
+        "claw": section.at(edge + model.out, -head.height * 0.4),
+        "tip": section.at(edge * 0.86, model.table_z * 0.9),
         "culet": front.at(0.0, model.culet_z),
         "stone": front.at(0.0, model.table_z * 0.6),
         "plan": plan.at(0.0, 0.0),

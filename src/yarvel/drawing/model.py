@@ -3,20 +3,27 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property, lru_cache
+
+import numpy as np
 
 from yarvel.drawing.outlines import reach_by_height
 from yarvel.drawing.primitives import Points
+from yarvel.heads.places import POINT, Place
 from yarvel.heads.shape import HeadShape
 from yarvel.planning.plan import Plan
 from yarvel.shanks.blanks import Band
+from yarvel.shanks.joinery import Joinery
+from yarvel.stones.cut import Cut
+from yarvel.stones.outline import Outline
 
 
 @dataclass(frozen=True)
 class SheetModel:
     """Model frame: z = 0 is the seat plane, x runs along the band, y along the finger; mm.
 
-    ``finger`` is the height of the finger's top (negative) where there is a band; ``claw_reach`` the radii
-    of a claw's section by height.
+    ``finger`` is the height of the finger's top (negative) where there is a band; ``claw_reach`` how far out a claw's
+    section lies by height; ``out`` how far the head's metal reaches outside the stone's edge.
     """
 
     plan: Plan
@@ -24,14 +31,66 @@ class SheetModel:
     band: Band | None
     finger: float | None
     claw_reach: tuple[Points, Points, Points] | None
-    outer_radius: float
+    out: float
     top: float
     gap: tuple[float, float] | None
 
     @property
-    def stone_radius(self) -> float:
-        """Mean radius of the stone."""
-        return float(self.plan.stone.diameter) / 2
+    def joinery(self) -> Joinery:
+        """How band and head are cut to each other."""
+        return self.plan.joinery or Joinery()
+
+    @property
+    def cut(self) -> Cut:
+        """The stone's cut."""
+        return self.plan.facts.cut
+
+    @property
+    def outline(self) -> Outline:
+        """The stone's outline in the head's frame."""
+        return self.head.outline
+
+    def edge(self, azimuth_deg: float) -> float:
+        """How far the stone reaches in a direction, mm."""
+        return float(self.outline.support(azimuth_deg))
+
+    def outer(self, azimuth_deg: float) -> float:
+        """How far stone and head reach in a direction, mm."""
+        return _outer(self.outline, azimuth_deg, self.out)
+
+    @property
+    def half_x(self) -> float:
+        """Farthest reach along the band, either way."""
+        return max(self.outer(0.0), self.outer(180.0))
+
+    @property
+    def half_y(self) -> float:
+        """Farthest reach along the finger, either way."""
+        return max(self.outer(90.0), self.outer(270.0))
+
+    @property
+    def above_head(self) -> float:
+        """How much farther up from the head a pendant's ring reaches, mm."""
+        return 0.0 if self.hanging_ring is None else self.hanging_ring[0] + 2.2 * self.hanging_ring[1]
+
+    @property
+    def ring_foot(self) -> float:
+        """How far up from the axis a pendant's ring meets the head, mm."""
+        met = self.plan.figures.get("bail.reach")
+        return self.edge(90.0) + self.out if met is None else met.value
+
+    @property
+    def hanging_ring(self) -> tuple[float, float, float] | None:
+        """Inside, wire and height over the seat of the ring that a pendant hangs by, once its height is known."""
+        figures = self.plan.figures
+        if "bail.height" not in figures:
+            return None
+        return figures["bail.inside"].value, figures["bail.wire"].value, figures["bail.height"].value - self.head.height
+
+    @property
+    def plan_half(self) -> float:
+        """Farthest reach along the finger in the plan view, the band's included."""
+        return max(self.half_y, 0.0 if self.band is None else self.band.width / 2)
 
     @property
     def table_z(self) -> float:
@@ -49,29 +108,60 @@ class SheetModel:
         points = [-self.head.height, self.culet_z]
         return min(points if self.finger is None else [*points, self.finger])
 
+    @cached_property
+    def section_place(self) -> Place | None:
+        """The claw that the section goes through: a plain one where there is one; None through a wall."""
+        places = self.head.places
+        return next((place for place in places if place.kind != POINT), places[0] if places else None)
+
+    @property
+    def section_deg(self) -> float:
+        """Azimuth of the section's plane: square to the stone's edge where it is cut."""
+        return 0.0 if self.section_place is None else self.section_place.normal_deg
+
+    @property
+    def section_edge(self) -> float:
+        """How far out the stone's edge lies in the section, mm."""
+        place = self.section_place
+        if place is None:
+            return self.edge(0.0)
+        return place.x * place.normal[0] + place.y * place.normal[1]
+
+    @property
+    def section_stretch(self) -> float:
+        """How much wider metal is cut in the section than square to its side: 1 but for a V, cut along its middle."""
+        place = self.section_place
+        return 1.0 if place is None else 1 / float(np.cos(np.radians(place.spread_deg)))
+
+
+@lru_cache(maxsize=256)
+def _outer(outline: Outline, azimuth_deg: float, out: float) -> float:
+    return float(outline.support(azimuth_deg)) + out * min(outline.loss(azimuth_deg), 1.7)
+
 
 def sheet_model(plan: Plan) -> SheetModel:
     """Gather from a plan what its sheet draws."""
     head = plan.shape
-    claws = head.claws
-    profiles = [wall.profile for wall in head.walls] + ([claws.profile] if claws is not None else [])
-    outer = max(float(profile[:, 0].max()) for profile in profiles)
-    top = max(float(profile[:, 1].max()) for profile in profiles)
+    clawed = head.claws or head.vees
+    out = max(float(profile[:, 0].max()) for profile in head.profiles)
+    top = max(float(profile[:, 1].max()) for profile in head.profiles)
     above = plan.figures.get("seat.plane_above_finger")
-    gap = None
-    if "shank.gap_inside" in plan.figures:
-        gap = plan["shank.gap_inside"], plan["shank.gap_outside"]
+    gap = None if plan.joinery is None else plan.joinery.gap
     top = max(top, float(plan.stone.girdle) + float(plan.stone.crown_height))
     if above is not None and "shank.band_at_gap" in plan.figures:
         top = max(top, plan["shank.band_at_gap"] - above.value)
+    if above is not None:
+        top = max(top, -above.value)
     return SheetModel(plan, head, plan.band, None if above is None else -above.value,
-                      reach_by_height(claws.profile) if claws is not None else None, outer, top, gap)
+                      reach_by_height(clawed.profile) if clawed is not None else None, out, top, gap)
 
 
 def band_top(model: SheetModel) -> float:
     """Height of the band's highest metal beside or under the head, where there is a band."""
     if model.band is None or model.finger is None:
         raise ValueError("this plan has no band")
-    if model.gap is None:
+    if model.gap is not None:
+        return model.finger + model.plan["shank.band_at_gap"]
+    if model.joinery.flat:
         return -model.head.height
-    return model.finger + model.plan["shank.band_at_gap"]
+    return model.finger + model.band.thickness

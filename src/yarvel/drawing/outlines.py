@@ -1,4 +1,4 @@
-"""Plane outlines of solid things: hulls, silhouettes of claws, rings and walls, sections of facet solids."""
+"""Plane outlines of solid things: silhouettes of claws, rings and walls, sections of facet solids."""
 
 from __future__ import annotations
 
@@ -7,15 +7,14 @@ from functools import cache
 import numpy as np
 
 from yarvel.drawing.primitives import Points
-from yarvel.heads.shape import Polygon
-from yarvel.stones.round_brilliant import FacetSolid
+from yarvel.heads.places import Place
+from yarvel.heads.shape import Polygon, Vees, reach_at
+from yarvel.stones.facets import FacetSolid
+from yarvel.stones.plane import outer_hull
 
 _LEVELS = 20
-_MANY = 60
-_TURNS = np.linspace(0, 2 * np.pi, 120, endpoint=False)
 _HALF_CIRCLE = np.column_stack([np.cos(np.linspace(-np.pi / 2, np.pi / 2, 11)),
                                 np.sin(np.linspace(-np.pi / 2, np.pi / 2, 11))])
-_DIRECTIONS = np.vstack([np.cos(_TURNS), np.sin(_TURNS)])
 
 
 @cache
@@ -35,95 +34,89 @@ def arc(radius: float, start: float, end: float, count: int = 40) -> Points:
     return radius * np.column_stack([np.cos(turn), np.sin(turn)])
 
 
-def hull(points: Points) -> Points:
-    """Convex hull, counter-clockwise. Of many points, only those are looked at that lie farthest in some direction."""
-    if len(points) > _MANY:
-        points = points[np.unique((points @ _DIRECTIONS).argmax(axis=0))]
-    ordered = sorted(set(map(tuple, np.round(points, 9).tolist())))
-
-    def chain(run: list[tuple[float, ...]]) -> list[tuple[float, ...]]:
-        kept: list[tuple[float, ...]] = []
-        for point in run:
-            while len(kept) > 1 and _turn(kept[-2], kept[-1], point) <= 0:
-                kept.pop()
-            kept.append(point)
-        return kept[:-1]
-
-    return np.array(chain(ordered) + chain(ordered[::-1]))
-
-
-def _turn(a: tuple[float, ...], b: tuple[float, ...], c: tuple[float, ...]) -> float:
-    return (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0])
-
-
 def reach_by_height(profile: Polygon, levels: int = _LEVELS) -> tuple[Points, Points, Points]:
     """Least and greatest radius of a radial section at evenly spaced heights, and the heights."""
     heights = np.linspace(profile[:, 1].min(), profile[:, 1].max(), levels)
-    heights = np.clip(heights, heights[0] + 1e-9, heights[-1] - 1e-9)
-    start, end = profile, np.roll(profile, -1, axis=0)
-    rise = end[:, 1] - start[:, 1]
-    level = np.abs(rise) < 1e-12
-    share = (heights[:, None] - start[None, :, 1]) / np.where(level, 1.0, rise)[None, :]
-    crossing = (share >= 0) & (share <= 1) & ~level[None, :]
-    radius = start[None, :, 0] + share * (end - start)[None, :, 0]
-    least = np.where(crossing, radius, np.inf).min(axis=1)
-    most = np.where(crossing, radius, -np.inf).max(axis=1)
-    return least, most, heights
+    least, most = reach_at(profile, heights)
+    return least, most, np.clip(heights, heights[0] + 1e-9, heights[-1] - 1e-9)
 
 
-def claw_silhouette(reach: tuple[Points, Points, Points], width: float, along: float, across: float) -> Points:
+def claw_silhouette(reach: tuple[Points, Points, Points], width: float, base: float, along: float) -> Points:
     """Outline of a round claw seen from the side.
 
-    ``along`` is the part of its radial direction that runs along the view (−1 … 1), ``across`` of its width.
+    ``base`` is where its contact lies along the view, ``along`` the part of its outward normal that runs along the view
+    (−1 … 1). Its section is round, drawn out to a tongue with round ends where it closes over the crown.
     """
     least, most, heights = reach
     top = heights[-1]
     round_from = top - 0.45 * width
     rounding = np.clip((heights - round_from) / max(top - round_from, 1e-9), 0, 1)
-    half = width / 2 * np.sqrt(np.maximum(1 - rounding**2 * 0.85, 0)) * abs(across)
-    one, other = along * least, along * most
-    left, right = np.minimum(one, other) - half, np.maximum(one, other) + half
+    across = float(np.sqrt(max(1 - along**2, 0.0)))
+    half = width / 2 * np.sqrt(np.maximum(1 - rounding**2 * 0.85, 0)) * across
+    middle, reach_out = base + along * (least + most) / 2, (most - least) / 2
+    end = np.minimum(reach_out, width / 2)
+    extent = abs(along) * (reach_out - end) + np.hypot(along * end, half)
+    left, right = middle - extent, middle + extent
     return np.vstack([np.column_stack([left, heights]), np.column_stack([right, heights])[::-1]])
 
 
-def ring_silhouette(radius: float, z: float, wire: float) -> Points:
-    """Outline of a ring of wire seen edge on: a bar with round ends."""
+def vee_silhouette(reach: tuple[Points, Points, Points], vees: Vees, place: Place, right: tuple[float, float]
+                   ) -> Points:
+    """Outline of a V seen from the side; ``right`` is the view's right in the plane of the outline."""
+    least, most, heights = reach
+    path, ways = vees.path(place)
+    at, way = path @ np.array(right), ways @ np.array(right)
+    spots = np.stack([at[:, None] + way[:, None] * least, at[:, None] + way[:, None] * most])
+    left, far = spots.min(axis=(0, 1)), spots.max(axis=(0, 1))
+    return np.vstack([np.column_stack([left, heights]), np.column_stack([far, heights])[::-1]])
+
+
+def vee_from_above(vees: Vees, place: Place, cover: float, out: float) -> Points:
+    """Outline of a closed V seen straight down, on its two sides of the stone's corner."""
+    path, ways = vees.path(place)
+    return np.vstack([path - ways * cover, (path + ways * out)[::-1]])
+
+
+def ring_silhouette(left: float, right: float, z: float, wire: float) -> Points:
+    """Outline of a ring of wire seen edge on, its mid-line between left and right: a bar with round ends."""
     end = _HALF_CIRCLE * wire / 2
-    return np.vstack([end + (radius, z), (-end) + (-radius, z)])
+    return np.vstack([end + (right, z), (-end) + (left, z)])
 
 
-def wall_silhouette(profile: Polygon) -> Points:
-    """Outline of a body of revolution seen from the side."""
+def wall_silhouette(profile: Polygon, left: float, right: float, losses: tuple[float, float]) -> Points:
+    """Outline of a wall seen from the side: the stone's edge there and what an outward offset adds at either end."""
     _, most, heights = reach_by_height(profile)
-    right = np.column_stack([most, heights])
-    return np.vstack([right, (right * (-1, 1))[::-1]])
+    return np.vstack([np.column_stack([right + losses[1] * most, heights]),
+                      np.column_stack([left - losses[0] * most, heights])[::-1]])
 
 
-def claw_from_above(tip: float, outer: float, width: float, azimuth_deg: float) -> Points:
-    """Outline of a closed claw seen straight down: a tongue with round ends."""
+def claw_from_above(place: Place, cover: float, out: float, width: float) -> Points:
+    """Outline of a closed claw seen straight down: a tongue with round ends, square to the stone's edge."""
     half = width / 2
-    end = min(half, (outer - tip) / 2)
+    end = min(half, (out + cover) / 2)
     nose = _HALF_CIRCLE * (end, half)
-    tongue = np.vstack([nose + (outer - end, 0), -nose * (0.8, 1) + (tip + end * 0.8, 0)])
-    angle = np.radians(azimuth_deg)
-    turned = np.array([[np.cos(angle), np.sin(angle)], [-np.sin(angle), np.cos(angle)]])
-    laid: Points = tongue @ turned
+    tongue = np.vstack([nose + (out - end, 0), -nose * (0.8, 1) + (-cover + end * 0.8, 0)])
+    x, y = place.normal
+    laid: Points = tongue @ np.array([[x, y], [-y, x]]) + (place.x, place.y)
     return laid
 
 
-def radial_section(solid: FacetSolid, azimuth_deg: float) -> Points:
-    """Section of a convex solid by the vertical plane through its axis: closed outline in (r, z)."""
+def plane_section(solid: FacetSolid, azimuth_deg: float, off_mm: float = 0.0) -> Points:
+    """Section of a convex solid by an upright plane at this azimuth, ``off_mm`` to its left of the axis: closed outline
+    in (r, z), empty where it misses."""
     angle = np.radians(azimuth_deg)
     along = solid.points @ np.array([np.cos(angle), np.sin(angle), 0.0])
-    off = solid.points @ np.array([-np.sin(angle), np.cos(angle), 0.0])
+    off = solid.points @ np.array([-np.sin(angle), np.cos(angle), 0.0]) - off_mm
     first, second = solid.edges.T
     crossing = off[first] * off[second] <= 1e-12
     first, second = first[crossing], second[crossing]
+    if len(first) < 3:
+        return np.empty((0, 2))
     gap = off[second] - off[first]
     share = np.where(np.abs(gap) < 1e-12, 0.0, -off[first] / np.where(np.abs(gap) < 1e-12, 1.0, gap))
     radius = along[first] + share * (along[second] - along[first])
     height = solid.points[first, 2] + share * (solid.points[second, 2] - solid.points[first, 2])
-    return hull(np.column_stack([radius, height]))
+    return outer_hull(np.column_stack([radius, height]))
 
 
 def facet_normals(solid: FacetSolid) -> Points:

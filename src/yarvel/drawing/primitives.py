@@ -57,6 +57,8 @@ class Text:
 class Grip:
     """A place that can be dragged: ``axis`` is "x" or "y"; moving by 1 mm on paper changes ``value`` by ``per_mm``.
 
+    On the axis "turn" it goes round ``centre``, and ``value`` is its azimuth in degrees, counter-clockwise.
+
     ``reach`` is how far, in mm, a line to the left of the grip can be taken hold of too.
     """
 
@@ -67,6 +69,7 @@ class Grip:
     value: float
     per_mm: float
     reach: float = 0.0
+    centre: tuple[float, float] = (0.0, 0.0)
 
 
 @dataclass

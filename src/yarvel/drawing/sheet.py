@@ -8,16 +8,17 @@ from functools import cached_property
 
 import numpy as np
 
-from yarvel.drawing import elements
+from yarvel.drawing import bands, elements
+from yarvel.drawing.clock import clock_positions
 from yarvel.drawing.marks import mark_calls
-from yarvel.drawing.metrics import CAP_HEIGHT, text_width
+from yarvel.drawing.metrics import text_width
 from yarvel.drawing.model import SheetModel, band_top, sheet_model
 from yarvel.drawing.primitives import Drawing, Grip
-from yarvel.drawing.stone_look import FRONT, SIDE
 from yarvel.drawing.view import (
     LANE,
     PITCH,
     SMALL,
+    TEXT,
     Level,
     Note,
     View,
@@ -29,6 +30,7 @@ from yarvel.drawing.view import (
     notes,
 )
 from yarvel.heads.claws import clock
+from yarvel.heads.places import POINT
 from yarvel.heads.styles import STYLES
 from yarvel.planning.plan import Plan
 from yarvel.shanks.blanks import sagitta_mm
@@ -36,7 +38,7 @@ from yarvel.shanks.blanks import sagitta_mm
 SCALES = (25.0, 20.0, 15.0, 12.0, 10.0, 9.0, 8.0, 7.0, 6.0, 5.5, 5.0, 4.5, 4.0, 3.5, 3.0, 2.5, 2.0, 1.5, 1.0,
           0.8, 0.625, 0.5, 0.4, 0.25)
 _MARGIN = 3.0
-_TITLE = 6.5
+_TITLE = 8.0
 _CLOCK = 6.0
 _GUTTER = 7.0
 _FOOT = 6.0
@@ -70,6 +72,7 @@ class Content:
     levels: list[Level]
     chain: list[tuple[float, float, str, str]]
     front_top: list[Width]
+    side_top: list[Width]
     front_bottom: list[Width]
     side_bottom: list[Width]
     plan_bottom: list[Width]
@@ -108,7 +111,7 @@ def sheet(plan: Plan, width: float, height: float, highlight: str = "", grips: b
 
 def _content(model: SheetModel) -> Content:
     plan, figures = model.plan, model.plan.figures
-    radius, stone = model.stone_radius, plan.stone
+    stone = plan.stone
     bottom: list[Width] = []
     if model.gap is not None:
         gaps = [("shank.gap_inside", model.gap[0] / 2, -model.head.height),
@@ -119,22 +122,55 @@ def _content(model: SheetModel) -> Content:
     elif model.band is not None:
         half, key = _foot_half(model), model.head.foot_key
         bottom.append(Width(-half, half, -model.head.height, figures[key].text(unit=False), key))
-    over = model.head.outer_key
     side = [] if model.band is None else [
         Width(-model.band.width / 2, model.band.width / 2, 0.0, figures["shank.width"].text(unit=False), "shank.width")]
+    chain_of = [(model.culet_z, 0.0, figures["stone.pavilion_depth"].text(unit=False), "stone.pavilion_depth")]
     return Content(
         _levels(model),
         [(float(stone.girdle), model.table_z, figures['stone.crown_height'].text(unit=False),
           "stone.crown_height"),
          (0.0, float(stone.girdle), figures['stone.girdle'].text(unit=False), "stone.girdle"),
-         (model.culet_z, 0.0, figures['stone.pavilion_depth'].text(unit=False), "stone.pavilion_depth")],
-        [Width(-radius, radius, float(stone.girdle), f"Ø {figures['stone.mean_diameter'].text(unit=False)}",
-               "stone.mean_diameter")],
-        bottom, side,
-        [Width(-model.head.opening_radius, model.head.opening_radius, 0.0,
-               f"Ø {figures['head.inner_opening'].text(unit=False)}", "head.inner_opening"),
-         Width(-figures[over].value / 2, figures[over].value / 2, 0.0, f"Ø {figures[over].text(unit=False)}", over)],
-        _notes(model))
+         *(chain_of if float(stone.pavilion_depth) > 0.005 else [])],
+        _stone_widths(model, 0.0), _stone_widths(model, -90.0) if not model.cut.is_round else [],
+        bottom, side, _head_widths(model), _notes(model))
+
+
+def _stone_widths(model: SheetModel, along: float) -> list[Width]:
+    """The stone's size across a view whose right lies at this azimuth."""
+    figures = model.plan.figures
+    key = "stone.mean_diameter"
+    if not model.cut.is_round:
+        key = "stone.length" if model.plan.facts.along_band == (along == 0.0) else "stone.width"
+    sign = "Ø " if model.cut.is_round else ""
+    return [Width(-model.edge(along + 180), model.edge(along), float(model.plan.stone.girdle),
+                  f"{sign}{figures[key].text(unit=False)}", key)]
+
+
+def _head_widths(model: SheetModel) -> list[Width]:
+    """Opening and outside of the head along the band, as the plan view shows them."""
+    figures, head = model.plan.figures, model.head
+    sign = "Ø " if model.cut.is_round else ""
+    keys = ["head.inner_opening", head.outer_key]
+    if model.plan.facts.along_band:
+        keys = ["head.opening_long", "head.outer_long", "head.tube_long"]
+    found = []
+    for key in keys:
+        if key in figures:
+            middle = (model.edge(0.0) - model.edge(180.0)) / 2
+            half = figures[key].value / 2
+            found.append(Width(middle - half, middle + half, 0.0, f"{sign}{figures[key].text(unit=False)}", key))
+    return found
+
+
+def section_title(model: SheetModel) -> str:
+    """What the section goes through."""
+    place = model.section_place
+    return "Section through the wall" if place is None else f"Section through the claw at {clock(place.azimuth_deg)}"
+
+
+def section_left(model: SheetModel) -> float:
+    """Where the section breaks off beyond the axis."""
+    return -0.25 * model.section_edge
 
 
 def _foot_half(model: SheetModel) -> float:
@@ -143,7 +179,7 @@ def _foot_half(model: SheetModel) -> float:
 
 def _levels(model: SheetModel) -> list[Level]:
     """Heights above the finger, or above the foot where there is no band; each shows the figure of its key."""
-    outer, figures = model.outer_radius, model.plan.figures
+    outer, figures = model.outer(180.0), model.plan.figures
     base = "finger" if model.finger is not None else "foot"
 
     def level(u: float, v: float, word: str, key: str) -> Level:
@@ -151,34 +187,39 @@ def _levels(model: SheetModel) -> list[Level]:
 
     seat = "seat.plane_above_finger" if model.finger is not None else "head.height"
     found = [
-        level(-float(model.plan.stone.table) * model.stone_radius, model.table_z, "table", f"seat.table_above_{base}"),
+        level(-float(model.plan.stone.table) * model.edge(180.0), model.table_z, "table", f"seat.table_above_{base}"),
         level(-outer, 0.0, "seat", seat),
-        level(0.0, model.culet_z, "culet", f"seat.culet_above_{base}"),
     ]
+    if float(model.plan.stone.pavilion_depth) > 0.005:
+        found.append(level(0.0, model.culet_z, "base" if model.cut.domed else "culet", f"seat.culet_above_{base}"))
     if f"seat.ring_above_{base}" in figures:
         ring = model.head.rings[0]
-        found.append(level(-ring.radius, ring.z + ring.wire / 2, "ring", f"seat.ring_above_{base}"))
+        found.append(level(ring.inset - model.edge(180.0), ring.z + ring.wire / 2, "ring", f"seat.ring_above_{base}"))
     if model.finger is None:
         found.append(Level(-outer * 0.6, -model.head.height, "foot 0.00"))
         return found
     found.append(Level(0.0, model.finger, "finger 0.00"))
-    band = "shank.left_under_flat" if model.gap is None else "shank.band_at_gap"
+    band = "shank.thickness"
+    if model.gap is not None:
+        band = "shank.band_at_gap"
+    elif model.joinery.flat:
+        band = "shank.left_under_flat"
     found.append(level(-_foot_half(model), band_top(model), "band", band))
     return found
 
 
 def _notes(model: SheetModel) -> list[Note]:
     figures, stone = model.plan.figures, model.plan.stone
-    radius, girdle = model.stone_radius, float(stone.girdle)
+    edge, wider, girdle = model.section_edge, model.section_stretch, float(stone.girdle)
 
     def note(u: float, v: float, key: str, word: str) -> Note:
-        return Note(u, v, f"{figures[key].text(unit=False)} {word}", key)
+        return Note(edge + u * wider, v, f"{figures[key].text(unit=False)} {word}", key)
 
     depth = figures["seat.depth"].value
     behind = figures["seat.remaining"].value
     cut = "notch" if "head.claw" in figures else "ledge"
-    found = [note(radius - depth * 0.3, girdle * 0.5, "seat.depth", cut),
-             note(radius + behind * 0.6, girdle * 0.1, "seat.remaining", "left")]
+    found = [note(-depth * 0.3, girdle * 0.5, "seat.depth", cut),
+             note(behind * 0.6, girdle * 0.1, "seat.remaining", "left")]
     lean = _lean(model)
     if "head.wall" in figures:
         wall = figures["head.wall"].value
@@ -186,7 +227,7 @@ def _notes(model: SheetModel) -> list[Note]:
                                  (0.85, "collet.height", "collet")):
             if key in figures:
                 deep = -model.head.height * share
-                found.append(note(model.head.opening_radius + lean * deep + wall * 0.5, deep, key, word))
+                found.append(note(-model.head.opening_inset + lean * deep + wall * 0.5, deep, key, word))
     found += _claw_notes(model, note, lean)
     return found
 
@@ -201,7 +242,7 @@ def _lean(model: SheetModel) -> float:
 
 def _claw_notes(model: SheetModel, note: Callable[[float, float, str, str], Note], lean: float) -> list[Note]:
     """What is said of tip, claw wire and rings, where the head has them."""
-    figures, claws = model.plan.figures, model.head.claws
+    figures, claws = model.plan.figures, model.head.claws or model.head.vees
     found: list[Note] = []
     if claws is None:
         return found
@@ -210,14 +251,14 @@ def _claw_notes(model: SheetModel, note: Callable[[float, float, str, str], Note
         found.append(note(float(tip[0]), float(tip[1]) - 0.1, "head.tip_cover", "tip"))
     if "head.claw" in figures:
         deep = -model.head.height * 0.62
-        outside = model.head.opening_radius + figures["head.claw"].value
-        found.append(note(outside + lean * deep - claws.width * 0.35, deep, "head.claw", "claw"))
+        claw = figures["head.claw"].value
+        found.append(note(claw * 0.65 - model.head.opening_inset + lean * deep, deep, "head.claw", "claw"))
     for ring, key in zip(model.head.rings, ("head.upper_ring_outer", "head.lower_ring_outer"), strict=False):
         if key in figures:
-            found.append(note(ring.radius + ring.wire * 0.2, ring.z, key, "ring"))
+            found.append(note(ring.wire * 0.2 - ring.inset, ring.z, key, "ring"))
     if "head.countersink" in figures and figures["head.countersink"].value >= 0.005:
         upper = model.head.rings[0]
-        found.append(note(upper.radius - upper.wire * 0.3, upper.z + upper.wire * 0.36, "head.countersink", "sink"))
+        found.append(note(-upper.inset - upper.wire * 0.3, upper.z + upper.wire * 0.36, "head.countersink", "sink"))
     return found
 
 
@@ -234,18 +275,21 @@ def _place(model: SheetModel, content: Content, width: float, height: float, kee
 def _placement(model: SheetModel, content: Content, scale: float, width: float,
                height: float) -> tuple[Placement, float, float]:
     """Placement at one scale, and the right and lower ends it needs; spare room is shared out between the views."""
-    half = max(model.outer_radius, _half_needed(model)) + _BREAK
+    half = max(model.half_x, _half_needed(model)) + _BREAK
     drop = 0.0
     if model.band is not None and model.finger is not None:
         inside = model.band.inside_radius
-        drop = float(sagitta_mm(inside, 2 * min(half, inside * elements.WIDEST_ARC)))
+        drop = float(sagitta_mm(inside, 2 * min(half, inside * bands.WIDEST_ARC)))
     bottom = model.lowest - (drop + 0.6 if model.band is not None else 0.0)
     ladder_width, chain_width, note_width = content.label_widths
     column = ladder_width + _MARGIN
-    side_half = max(model.outer_radius, 0 if model.band is None else model.band.width / 2)
-    left, right = -0.25 * model.stone_radius, model.outer_radius
-    side_width = 2 * side_half * scale + 10 + chain_width
-    section_width = (right - left) * scale + 9 + note_width
+    side_half = max(model.half_y, 0 if model.band is None else model.band.width / 2)
+    left, right = section_left(model), model.section_edge + model.out * model.section_stretch
+    outside = max((text_width(item.text, TEXT) + 5.0 for item in content.side_top
+                   if text_width(item.text, TEXT) + 1.0 > (item.right - item.left) * scale), default=0.0)
+    beside = model.above_head * scale
+    side_width = outside + 2 * side_half * scale + beside + 10 + chain_width
+    section_width = max((right - left) * scale + 9 + note_width, text_width(section_title(model), SMALL) + 1.0)
     block = max(side_width, section_width)
     need_x = column + 4 + 2 * half * scale + _GUTTER + block
     spare_x = max(width - _MARGIN - need_x, 0.0)
@@ -254,27 +298,42 @@ def _placement(model: SheetModel, content: Content, scale: float, width: float,
     rows = len(content.levels) * PITCH
     upper = max((model.top - bottom) * scale, rows)
     upper_lanes = max(len(content.front_bottom), len(content.side_bottom)) * LANE + 2
-    lower = max((2 * model.outer_radius) * scale + 2 * _CLOCK + len(content.plan_bottom) * LANE + 2,
+    lower = max((2 * model.plan_half + model.above_head) * scale + 2 * _CLOCK + len(content.plan_bottom) * LANE + 2,
                 (model.top + model.head.height) * scale + 4, len(content.notes) * PITCH)
     need_y = _MARGIN + _TITLE + LANE + upper + upper_lanes + _TITLE + lower
     spare_y = max(height - _FOOT - need_y, 0.0)
     upper_top = _MARGIN + _TITLE + LANE + spare_y * 0.3
     seat_y = upper_top + model.top * scale
     lower_top = upper_top + upper + upper_lanes + _TITLE + spare_y * 0.35
-    plan_y = lower_top + _CLOCK + model.outer_radius * scale
+    plan_y = lower_top + _CLOCK + (model.plan_half + model.above_head) * scale
     section_y = lower_top + 2 + model.top * scale
     placed = Placement(
-        scale, (front_x, seat_y), (block_x + side_half * scale, seat_y), (front_x, plan_y),
+        scale, (front_x, seat_y), (block_x + outside + side_half * scale, seat_y), (front_x, plan_y),
         (block_x - left * scale + (block - section_width) * 0.3, section_y), column,
-        block_x + 2 * side_half * scale + 3.5, block_x + 2 * side_half * scale + 10,
+        block_x + outside + 2 * side_half * scale + beside + 3.5,
+        block_x + outside + 2 * side_half * scale + beside + 10,
         block_x + (right - left) * scale + (block - section_width) * 0.3 + 9, half, bottom,
         (upper_top - 1, upper_top + upper), (lower_top, lower_top + lower))
     return placed, need_x, need_y
 
 
 def _half_needed(model: SheetModel) -> float:
+    return max(_half_of_fit(model), _half_of_shoulders(model))
+
+
+def _half_of_shoulders(model: SheetModel) -> float:
+    """How far out the last small stone of the shoulders lies, where the band still looks up."""
+    if model.band is None or "shoulder.last_angle" not in model.plan.figures:
+        return 0.0
+    turn = min(np.radians(model.plan["shoulder.last_angle"]), 1.2)
+    return model.band.outside_radius * float(np.sin(turn)) + model.plan["shoulder.diameter"] / 2
+
+
+def _half_of_fit(model: SheetModel) -> float:
     if model.gap is not None:
         return model.gap[1] / 2
+    if model.joinery.split is not None:
+        return model.joinery.split.start + 0.8
     return _foot_half(model) if model.band is not None else 0.0
 
 
@@ -286,8 +345,7 @@ def _front(drawing: Drawing, model: SheetModel, content: Content, placed: Placem
     view = View(drawing, placed.front, placed.scale)
     top = placed.upper_row[0]
     _title(drawing, _MARGIN, _MARGIN + 2.5, "Front, along the finger")
-    elements.band_from_front(view, model, placed.half)
-    elements.head_from_side(view, model, FRONT)
+    bands.front(view, model, placed.half)
     view.line([(0, model.top + 0.6), (0, placed.bottom - 0.3)], "centre")
     view.line([(-placed.half, 0), (placed.half + _GRIP_OUT / placed.scale, 0)], "seat-line")
     lanes(view, content.front_top, top + 0.6, downward=False)
@@ -297,13 +355,10 @@ def _front(drawing: Drawing, model: SheetModel, content: Content, placed: Placem
 
 def _side(drawing: Drawing, model: SheetModel, content: Content, placed: Placement) -> None:
     view = View(drawing, placed.side, placed.scale)
-    _title(drawing, view.at(-model.outer_radius, 0)[0], _MARGIN + 2.5, "Side, along the band")
-    if model.gap is None:
-        elements.band_from_side(view, model, placed.bottom)
-    elements.head_from_side(view, model, SIDE)
-    if model.gap is not None:
-        elements.band_from_side(view, model, placed.bottom)
+    _title(drawing, view.at(-model.half_y, 0)[0], _MARGIN + 2.5, "Side, along the band")
+    bands.side(view, model, placed.bottom)
     view.line([(0, model.top + 0.6), (0, placed.bottom - 0.3)], "centre")
+    lanes(view, content.side_top, placed.upper_row[0] + 0.6, downward=False)
     chain(view, content.chain, placed.chain_x, placed.chain_column, placed.upper_row[0] + 1, placed.upper_row[1])
     widths = [Width(item.left, item.right, placed.bottom, item.text, item.key) for item in content.side_bottom]
     lanes(view, widths, placed.upper_row[1] - 1, downward=True)
@@ -312,42 +367,25 @@ def _side(drawing: Drawing, model: SheetModel, content: Content, placed: Placeme
 def _plan(drawing: Drawing, model: SheetModel, content: Content, placed: Placement) -> None:
     view = View(drawing, placed.plan, placed.scale)
     _title(drawing, _MARGIN, placed.lower_row[0] - 2.5, "Plan, straight down")
-    elements.band_from_above(view, model, placed.half)
+    bands.band_from_above(view, model, placed.half)
+    elements.shoulders_from_above(view, model)
+    bands.hanging_ring_from_above(view, model)
     elements.head_from_above(view, model)
-    around = model.outer_radius + 0.4
-    view.line([(-around, 0), (around, 0)], "centre")
-    view.line([(0, -around), (0, around)], "centre")
-    _clock_positions(view, model, content)
+    elements.holding_from_above(view, model)
+    view.line([(-model.half_x - 0.4, 0), (model.half_x + 0.4, 0)], "centre")
+    view.line([(0, -model.half_y - 0.4), (0, model.half_y + model.above_head + 0.4)], "centre")
+    clock_positions(view, model, [view.at(side, 0)[0] for width in content.plan_bottom
+                                  for side in (width.left, width.right)])
     _finger_arrow(drawing, view, model, placed)
-    start = view.at(0, -model.outer_radius)[1] + _CLOCK - 2
+    start = view.at(0, -model.plan_half)[1] + _CLOCK - 2
     lanes(view, content.plan_bottom, start, downward=True)
-
-
-def _clock_positions(view: View, model: SheetModel, content: Content) -> None:
-    """Clock positions outside the claws, clear of the extension lines that run down from the middle."""
-    if model.head.claws is None:
-        return
-    lines = [view.at(side, 0)[0] for width in content.plan_bottom for side in (width.left, width.right)]
-    for azimuth in model.head.claws.azimuths_deg:
-        cos, sin = float(np.cos(np.radians(azimuth))), float(np.sin(np.radians(azimuth)))
-        half, rise = text_width(clock(azimuth), SMALL) / 2, SMALL * CAP_HEIGHT / 2
-        x, y = view.at(model.outer_radius * cos, model.outer_radius * sin)
-        x, y = x + (1.2 + half) * cos, y - (1.2 + rise) * sin
-        middle = view.at(0, 0)[0]
-        if abs(cos) > 0.05 and abs(x - middle) < half + 0.5:
-            x = middle + np.sign(cos) * (half + 0.5)
-        if sin < 0.05:
-            step = 0.5 if cos >= 0 else -0.5
-            while any(abs(x - line) < half + 0.7 for line in lines):
-                x += step
-        view.drawing.text((x, y + rise), clock(azimuth), SMALL, "middle", "text-quiet")
 
 
 def _finger_arrow(drawing: Drawing, view: View, model: SheetModel, placed: Placement) -> None:
     if model.band is None:
         return
     x = _MARGIN + 3.0
-    top, bottom = view.at(0, model.outer_radius * 0.8)[1], view.at(0, -model.outer_radius * 0.8)[1]
+    top, bottom = view.at(0, model.half_y * 0.8)[1], view.at(0, -model.half_y * 0.8)[1]
     drawing.line([(x, top), (x, bottom)], "finger-edge")
     for y, way in ((top, 1.0), (bottom, -1.0)):
         drawing.line([(x - 1.2, y + 2 * way), (x, y), (x + 1.2, y + 2 * way)], "finger-edge")
@@ -356,14 +394,11 @@ def _finger_arrow(drawing: Drawing, view: View, model: SheetModel, placed: Place
 
 def _section(drawing: Drawing, model: SheetModel, content: Content, placed: Placement) -> None:
     view = View(drawing, placed.section, placed.scale)
-    left = -0.25 * model.stone_radius
-    claws = model.head.claws
-    azimuth = claws.azimuths_deg[0] if claws is not None else 0.0
-    title = "Section through the wall" if claws is None else f"Section through the claw at {clock(azimuth)}"
-    _title(drawing, view.at(left, 0)[0], placed.lower_row[0] - 2.5, title)
-    elements.section(view, model, azimuth, left)
+    left = section_left(model)
+    _title(drawing, view.at(left, 0)[0], placed.lower_row[0] - 2.5, section_title(model))
+    elements.section(view, model, left)
     view.line([(0, model.top + 0.4), (0, min(-model.head.height, model.culet_z) - 0.3)], "centre")
-    view.line([(left, 0), (model.stone_radius, 0)], "seat-line")
+    view.line([(left, 0), (model.section_edge, 0)], "seat-line")
     notes(view, content.notes, placed.note_column, placed.lower_row[0] + 2, placed.lower_row[1] + 2)
 
 
@@ -375,7 +410,15 @@ def _grips(drawing: Drawing, model: SheetModel, placed: Placement) -> None:
         drawing.grips.append(Grip("seat-height", "Seat height above the finger", place, "y", -model.finger,
                                   -1 / placed.scale, 2 * placed.half * placed.scale + _GRIP_OUT))
     section = View(drawing, placed.section, placed.scale)
-    drawing.grips.append(Grip("opening", "Opening between the claws" if model.head.claws else "Bore of the tube",
-                              section.at(model.head.opening_radius, -model.head.height - 0.25), "x",
-                              model.head.opening_radius * 2, 2 / placed.scale))
-
+    if not model.plan.facts.along_band or model.cut.is_round:
+        opening = model.plan["head.inner_opening"]
+        at = model.section_edge - model.head.opening_inset * model.section_stretch
+        drawing.grips.append(Grip("opening", "Opening between the claws" if model.head.places else "Bore of the tube",
+                                  section.at(at, -model.head.height - 0.25), "x", opening, 2 / placed.scale))
+    if "claw_places_deg" in STYLES[model.plan.job.head.style].FIELDS:
+        above, out = View(drawing, placed.plan, placed.scale), model.out * 0.35
+        for number, claw in enumerate(model.head.places):
+            if claw.kind != POINT:
+                on_claw = above.at(claw.x + out * claw.normal[0], claw.y + out * claw.normal[1])
+                drawing.grips.append(Grip(f"claw-{number}", f"Claw at {clock(claw.azimuth_deg)}", on_claw, "turn",
+                                          claw.azimuth_deg, 0.0, centre=above.at(0, 0)))

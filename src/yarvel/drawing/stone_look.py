@@ -8,15 +8,19 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from yarvel.drawing.outlines import facet_normals, hull, radial_section
+from yarvel.drawing.outlines import facet_normals, plane_section
 from yarvel.drawing.primitives import Points
+from yarvel.stones.cut import solids_of
 from yarvel.stones.cuts import CUTS
-from yarvel.stones.round_brilliant import FacetSolid
+from yarvel.stones.facets import FacetSolid
+from yarvel.stones.plane import outer_hull
 from yarvel.stones.stone import Stone
 
 Vector = tuple[float, float, float]
 _LIGHT = np.array([-0.45, -0.35, 0.82]) / float(np.linalg.norm([-0.45, -0.35, 0.82]))
 _CONTRAST, _TONE = 0.42, -0.04
+_PLAIN = ("girdle", "joint")
+_SMOOTH = ("dome", "base")
 
 
 @dataclass(frozen=True)
@@ -37,36 +41,49 @@ ABOVE = Direction((1, 0, 0), (0, 1, 0), (0, 0, 1))
 
 @dataclass(frozen=True)
 class StoneLook:
-    """A stone seen from one side, in model mm: all corners, the outline, the facets that face the viewer as loops of
-    corner numbers, how light each is, and the edges between them."""
+    """A stone seen from one side, in model mm: its outline, and how each of its bodies looks."""
+
+    outline: Points
+    bodies: tuple[BodyLook, ...]
+
+
+@dataclass(frozen=True)
+class BodyLook:
+    """One body of a stone seen from one side: all corners, the facets that face the viewer as loops of corner numbers,
+    how light each is, and the edges between them."""
 
     corners: Points
-    outline: Points
     loops: tuple[tuple[int, ...], ...]
     shades: tuple[float, ...]
     edges: tuple[tuple[int, int], ...]
 
 
 @lru_cache(maxsize=8)
-def _solid(cut: str, stone: Stone) -> tuple[FacetSolid, NDArray[np.float64]]:
-    solid: FacetSolid = CUTS[cut].solid(stone)
-    return solid, facet_normals(solid)
+def _solids(cut: str, stone: Stone, along_band: bool) -> tuple[tuple[FacetSolid, NDArray[np.float64]], ...]:
+    return tuple((solid, facet_normals(solid)) for solid in solids_of(CUTS[cut], stone, along_band))
 
 
 @lru_cache(maxsize=24)
-def look(cut: str, stone: Stone, direction: Direction) -> StoneLook:
-    """A stone of this cut, seen from this direction; the girdle is left plain."""
-    solid, normals = _solid(cut, stone)
-    corners = np.column_stack([solid.points @ np.array(direction.right), solid.points @ np.array(direction.up)])
-    facing = normals @ np.array(direction.toward, dtype=float)
-    shades = np.round(_CONTRAST * (normals @ _LIGHT) + _TONE, 2).tolist()
-    seen = [place for place in np.flatnonzero(facing > 1e-6).tolist() if solid.facets[place][0] != "girdle"]
-    loops = tuple(solid.facets[place][1] for place in seen)
-    edges = {(min(a, b), max(a, b)) for loop in loops for a, b in zip(loop, loop[1:] + loop[:1], strict=True)}
-    return StoneLook(corners, hull(corners), loops, tuple(shades[place] for place in seen), tuple(sorted(edges)))
+def look(cut: str, stone: Stone, along_band: bool, direction: Direction) -> StoneLook:
+    """A stone of this cut, seen from this direction; girdle and dome are left plain."""
+    found, all_corners = [], []
+    for solid, normals in _solids(cut, stone, along_band):
+        corners = np.column_stack([solid.points @ np.array(direction.right), solid.points @ np.array(direction.up)])
+        all_corners.append(corners)
+        facing = normals @ np.array(direction.toward, dtype=float)
+        shades = np.round(_CONTRAST * (normals @ _LIGHT) + _TONE, 2).tolist()
+        seen = [place for place in np.flatnonzero(facing > 1e-6).tolist() if solid.facets[place][0] not in _PLAIN]
+        loops = tuple(solid.facets[place][1] for place in seen)
+        edges = {(min(a, b), max(a, b)) for place, loop in zip(seen, loops, strict=True)
+                 if solid.facets[place][0] not in _SMOOTH
+                 for a, b in zip(loop, loop[1:] + loop[:1], strict=True)}
+        found.append(BodyLook(corners, loops, tuple(shades[place] for place in seen), tuple(sorted(edges))))
+    return StoneLook(outer_hull(np.vstack(all_corners)), tuple(found))
 
 
 @lru_cache(maxsize=8)
-def section(cut: str, stone: Stone, azimuth_deg: float) -> Points:
-    """Section of a stone through its axis, as a closed outline in (r, z)."""
-    return radial_section(_solid(cut, stone)[0], azimuth_deg)
+def section(cut: str, stone: Stone, along_band: bool, azimuth_deg: float, off_mm: float) -> tuple[Points, ...]:
+    """Section of a stone by an upright plane at this azimuth, ``off_mm`` to the left of the culet: closed outlines in
+    (r, z), one a body."""
+    cuts = (plane_section(solid, azimuth_deg, off_mm) for solid, _ in _solids(cut, stone, along_band))
+    return tuple(outline for outline in cuts if len(outline) > 2)

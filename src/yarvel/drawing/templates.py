@@ -1,0 +1,317 @@
+"""Templates at 1:1, to lay on the metal: developments, gaps, dividing circles, bevels, lengths, split shoulders."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from yarvel.drawing import outlines
+from yarvel.drawing.paper import A4, LINE, MARGIN, ruler_bar
+from yarvel.drawing.primitives import Drawing, Points
+from yarvel.drawing.tiling import Printer, corrected, tiles
+from yarvel.drawing.view import View
+from yarvel.figures.figure import Figure, format_number
+from yarvel.heads.claws import clock
+from yarvel.planning.plan import Plan
+from yarvel.shanks.developments import saddle_on_cone, saddle_on_tube, sector
+
+_TEXT, _SMALL, _ROOM = 3.2, 2.6, 5.0
+_COLLAR = 7.0
+_TOP, _BOTTOM = 30.0, 44.0
+
+
+@dataclass(frozen=True)
+class Template:
+    """One template: its name, what to do with it, and its drawing at true size."""
+
+    title: str
+    use: str
+    drawing: Drawing
+
+
+def templates(plan: Plan) -> list[Template]:
+    """All templates that this plan has."""
+    makers: tuple[Callable[[Plan], Template | None], ...] = (
+        _pattern, _saddle, _collet_saddle, _gap, _split, _dividing, _bevel, _lengths)
+    found = [made for made in (maker(plan) for maker in makers) if made is not None]
+    return found
+
+
+def template_pages(plan: Plan, printer: Printer, heading: str | None = None) -> list[Drawing]:
+    """A4 pages with all templates, each tiled where it is larger than a page, the printer's fault put right; none where
+    there are no templates. Without a heading the head of the page is left to whoever binds the pages."""
+    made = templates(plan)
+    if not made:
+        return []
+    pages: list[Drawing] = []
+    page, top = _page(heading), _TOP
+    room = A4[0] - 2 * MARGIN, A4[1] - _TOP - _BOTTOM
+    for template in made:
+        pieces = tiles(corrected(template.drawing, printer), room[0], room[1] - 8.0)
+        for number, piece in enumerate(pieces):
+            if top > _TOP and top + piece.height + 10.0 > A4[1] - _BOTTOM:
+                pages.append(_finished(page, printer))
+                page, top = _page(heading), _TOP
+            page.text((MARGIN, top), template.title, 3.8, bold=True)
+            if number == 0:
+                page.text((MARGIN, top + 4.4), template.use, _SMALL, "start", "text-quiet")
+            page.place(piece, MARGIN, top + 6.0)
+            top += piece.height + 14.0
+    pages.append(_finished(page, printer))
+    return pages
+
+
+def template_drawing(plan: Plan) -> Drawing:
+    """All templates one below the other on one drawing, at true size: for SVG and DXF."""
+    made = templates(plan)
+    width = max([60.0, *(template.drawing.width for template in made)]) + 2 * MARGIN
+    drawing = Drawing(width, sum(template.drawing.height + 14.0 for template in made) + 24.0)
+    top = 12.0
+    for template in made:
+        drawing.text((MARGIN, top), template.title, 3.8, bold=True)
+        drawing.place(template.drawing, MARGIN, top + 6.0)
+        top += template.drawing.height + 14.0
+    return drawing
+
+
+def _page(heading: str | None) -> Drawing:
+    page = Drawing(*A4)
+    if heading is not None:
+        page.text((MARGIN, 14), heading, 4.4, bold=True)
+        page.line([(MARGIN, 17), (A4[0] - MARGIN, 17)], "frame")
+    return page
+
+
+def _finished(page: Drawing, printer: Printer) -> Drawing:
+    """The page with its bars: across and down, both to be measured."""
+    bars = Drawing(A4[0] - 2 * MARGIN, 30.0)
+    ruler_bar(bars, 0.0, 8.0)
+    _upright_bar(page, printer)
+    page.place(corrected(bars, printer), MARGIN, A4[1] - 38.0)
+    page.text((MARGIN, A4[1] - 12), "If a bar is not 50 mm long, type what it measures into Yarvel's template window "
+                                    "and "
+              "print again: the sheet corrects itself.", _SMALL, "start", "text-quiet")
+    return page
+
+
+def _upright_bar(page: Drawing, printer: Printer) -> None:
+    long = 50.0 * printer.stretch[1]
+    x, low = A4[0] - 6.0, A4[1] - 20.0
+    page.line([(x, low), (x, low - long)], "cut")
+    for tick in range(51):
+        wide = 3.0 if tick % 10 == 0 else 2.0 if tick % 5 == 0 else 1.2
+        y = low - tick * long / 50.0
+        page.line([(x, y), (x - wide, y)], "dimension")
+    page.text((x - 4.0, low - long - 1.5), "50 mm", _SMALL, "middle")
+
+
+# --- the templates ------------------------------------------------------------------------------------------------
+
+
+def _labelled(figure: Figure) -> str:
+    return f"{figure.label} {figure.text()}"
+
+
+def _pattern(plan: Plan) -> Template | None:
+    if "collet.pattern_angle_deg" not in plan.figures:
+        return None
+    return Template("Pattern of the collet", f"Lay it on sheet of {plan.figures['head.wall'].text()}; saw outside the "
+                    "line, round it up, file the seam until no light passes.", collet_pattern(plan))
+
+
+def collet_pattern(plan: Plan) -> Drawing:
+    """The developed cone at 1:1: two arcs and the seam's edges, with its radii and angle."""
+    outer, inner = plan["collet.pattern_outer_radius"], plan["collet.pattern_inner_radius"]
+    turn = np.radians(plan["collet.pattern_angle_deg"])
+    ends = np.pi / 2 - turn / 2, np.pi / 2 + turn / 2
+    wide, narrow = outlines.arc(outer, *ends, 90), outlines.arc(inner, *ends, 60)
+    loop = np.vstack([wide, narrow])
+    reach, low = float(np.ptp(loop[:, 0])) / 2, float(loop[:, 1].min())
+    drawing = Drawing(2 * max(reach, 10.0) + 44.0, max(outer - low + 8.0, 20.0))
+    view = View(drawing, (drawing.width / 2 + 20.0, outer + 4.0), 1.0)
+    view.area(np.vstack([wide, narrow[::-1]]), "metal-cut", "fine")
+    view.line([(0, inner - 2), (0, outer + 2)], "centre")
+    for line, (name, word) in enumerate((("outer_radius", "outer radius"), ("inner_radius", "inner radius"),
+                                         ("angle_deg", "angle"))):
+        key = f"collet.pattern_{name}"
+        drawing.text((0, 6 + line * LINE), f"{plan.figures[key].text()} {word}", _TEXT, key=key)
+    return drawing
+
+
+def _saddle(plan: Plan) -> Template | None:
+    """The fish-mouth of a straight tube, unrolled."""
+    joinery, band = plan.joinery, plan.band
+    if joinery is None or band is None or not joinery.saddle or not plan.shape.walls or _tapers(plan):
+        return None
+    if not plan.facts.cut.is_round:
+        return None
+    radius = plan[plan.shape.foot_key] / 2
+    curve = saddle_on_tube(band.outside_radius, radius)
+    deepest = float(curve[:, 1].max())
+    around = float(curve[-1, 0])
+    drawing = Drawing(around + 2, deepest + _COLLAR + 10)
+    view = View(drawing, (1.0, _COLLAR + 4), 1.0)
+    edge = np.column_stack([curve[:, 0], -curve[:, 1]])
+    view.area(np.vstack([[(0.0, _COLLAR)], edge, [(around, _COLLAR)]]), "metal-cut", "fine")
+    _quarters(view, around, _COLLAR, ("0°", "90°", "180°", "270°"))
+    return Template("Fish-mouth, unrolled", "Wrap it round the tube's outside, 0° along the band, both ends meeting; "
+                                            "file the foot to the "
+                    f"curve, deepest {plan.figures['shank.saddle_depth'].text()}.", drawing)
+
+
+def _collet_saddle(plan: Plan) -> Template | None:
+    """The fish-mouth of a collet, on its developed outside."""
+    joinery, band = plan.joinery, plan.band
+    if joinery is None or band is None or not joinery.saddle or not _tapers(plan):
+        return None
+    half, foot = plan["head.half_angle"], plan["collet.foot_diameter"] / 2
+    sine = float(np.sin(np.radians(half)))
+    curve = saddle_on_cone(band.outside_radius, foot, half)
+    inner, angle = foot / sine, 360 * sine
+    high = plan["collet.height"] / float(np.cos(np.radians(half)))
+    low = sector(inner, angle, curve[:, 0], curve[:, 1])
+    top = sector(inner, angle, curve[:, 0], np.full(len(curve), min(high, curve[:, 1].max() + _COLLAR)))
+    loop = np.vstack([low, top[::-1]])
+    drawing = Drawing(float(np.ptp(loop[:, 0])) + 2, float(np.ptp(loop[:, 1])) + 6)
+    view = View(drawing, (1.0 - float(loop[:, 0].min()), 3.0 + float(loop[:, 1].max())), 1.0)
+    view.area(loop, "metal-cut", "fine")
+    return Template("Fish-mouth of the collet", "Wrap it round the collet, its seam to the back; the lower edge is the "
+                    "line to file to.", drawing)
+
+
+def _tapers(plan: Plan) -> bool:
+    return "head.half_angle" in plan.figures and "collet.foot_diameter" in plan.figures
+
+
+def _quarters(view: View, around: float, high: float, words: tuple[str, ...]) -> None:
+    for quarter, word in enumerate(words):
+        x = around * quarter / len(words)
+        view.line([(x, 0.0), (x, high)], "centre")
+        view.drawing.text(view.at(x + 0.8, high - 2.4), word, 2.0, "start", "text-quiet")
+
+
+def _gap(plan: Plan) -> Template | None:
+    """Strips to lay along the outside and the inside of the band, with the marks of the gap."""
+    joinery, band = plan.joinery, plan.band
+    if joinery is None or band is None or joinery.gap is None or joinery.bored:
+        return None
+    strips = (("outside", band.outside_radius, joinery.gap[1]), ("inside", band.inside_radius, joinery.gap[0]))
+    wide = max(band.width, 4.0)
+    half = max(gap / 2 for _, _, gap in strips) + 16.0
+    drawing = Drawing(2 * half + 2, 2 * (wide + 9.0))
+    for line, (name, radius, gap) in enumerate(strips):
+        view = View(drawing, (half + 1, 6.0 + line * (wide + 9.0)), 1.0)
+        mark = radius * float(np.arcsin(min(gap / 2 / radius, 1.0)))
+        view.area(np.array([(-half, 0), (half, 0), (half, -wide), (-half, -wide)]), "metal-cut", "fine")
+        view.area(np.array([(-mark, 0), (mark, 0), (mark, -wide), (-mark, -wide)]), "paper", "outline")
+        view.line([(0, 2), (0, -wide - 1)], "centre")
+        drawing.text(view.at(-half, 1.4), f"{name}: mark {format_number(mark, 2)} mm each side along the curve", _SMALL,
+                     "start", "text-quiet")
+    return Template("Gap for the head", "Lay each strip along the band, its middle on the ring's middle; saw from "
+                                        "mark to "
+                    "mark, on the taper.", drawing)
+
+
+def _split(plan: Plan) -> Template | None:
+    """Saw line, branches and bezel of split shoulders, seen straight down."""
+    joinery, band = plan.joinery, plan.band
+    if joinery is None or band is None or joinery.split is None:
+        return None
+    split = joinery.split
+    reach = split.start + 8.0
+    half = max(split.tip_side + split.branch, band.width / 2) + 1.0
+    drawing = Drawing(2 * reach, 2 * half + 4.0)
+    view = View(drawing, (reach, half + 2.0), 1.0)
+    for way in (-1.0, 1.0):
+        view.line([(way * reach, band.width / 2), (way * split.start, band.width / 2)], "fine")
+        view.line([(way * reach, -band.width / 2), (way * split.start, -band.width / 2)], "fine")
+        view.line([(way * split.start, 0), (way * split.tip_out, 0)], "hidden")
+        for side in (-1.0, 1.0):
+            start, tip, across = split.line(band.width, way, side)
+            view.area(np.array([start - across, tip - across, tip + across, start + across]), "metal-cut", "fine")
+    radius = plan.shape.outline.points[:, 0].max() + max(float(part[:, 0].max()) for part in plan.shape.profiles)
+    view.area(_circle(float(radius)), "", "outline")
+    view.line([(0, half), (0, -half)], "centre")
+    return Template("Split shoulders, straight down", f"Saw along the dashed line to "
+                                                      f"{plan.figures['shank.split_from'].text()}"
+                    " from the middle; spread the branches to the outlines.", drawing)
+
+
+def _circle(radius: float, count: int = 120) -> Points:
+    turn = np.linspace(0, 2 * np.pi, count, endpoint=False)
+    return radius * np.column_stack([np.cos(turn), np.sin(turn)])
+
+
+def _dividing(plan: Plan) -> Template | None:
+    """Where the claws stand round the outline: rays, marks, chords from one to the next."""
+    places = plan.shape.places
+    if not places:
+        return None
+    outline, claws = plan.shape.outline, plan.shape.claws
+    out = max(float(part[:, 0].max()) for part in plan.shape.profiles)
+    reach = float(np.hypot(*outline.points.T).max()) + out + 4.0
+    drawing = Drawing(2 * reach + 34.0, max(2 * reach + 8.0, len(places) * 4.2 + 8.0))
+    view = View(drawing, (reach + 4.0, reach + 4.0), 1.0)
+    view.area(outline.points, "", "fine-stone")
+    view.area(outline.inset(-out), "", "fine")
+    view.line([(-reach, 0), (reach, 0)], "centre")
+    view.line([(0, -reach), (0, reach)], "centre")
+    middle = out if claws is None else float(claws.profile[0, 0] + claws.profile[-1, 0]) / 2
+    spots = [np.array([place.x + middle * place.normal[0], place.y + middle * place.normal[1]]) for place in places]
+    for place, spot in zip(places, spots, strict=True):
+        end = spot * (1 + 3.0 / float(np.hypot(*spot)))
+        view.line([(0.0, 0.0), (float(end[0]), float(end[1]))], "dimension")
+        if claws is not None and place in claws.places:
+            view.area(_circle(claws.width / 2, 32) + spot, "", "outline")
+    chords = [float(np.hypot(*(after - spot))) for spot, after in zip(spots, [*spots[1:], spots[0]], strict=True)]
+    for line, (place, chord) in enumerate(zip(places, chords, strict=True)):
+        drawing.text((2 * reach + 8.0, 8.0 + line * 4.2),
+                     f"{clock(place.azimuth_deg)}  {format_number(place.azimuth_deg % 360, 1)}°  → "
+                     f"{format_number(chord, 2)}", _SMALL)
+    return Template("Claws round the outline", "Middles of the claws at the foot, on their rays; at the right each "
+                                               "claw's "
+                    "azimuth and the chord to the next, to be set on dividers.", drawing)
+
+
+def _bevel(plan: Plan) -> Template | None:
+    """A gauge for the bevels of claws that meet in a point."""
+    if "head.claw_bevel" not in plan.figures:
+        return None
+    bevel = np.radians(plan["head.claw_bevel"])
+    long = 22.0
+    drawing = Drawing(2 * long + 20.0, long + 8.0)
+    view = View(drawing, (4.0, long + 4.0), 1.0)
+    tip = np.array([(0.0, 0.0), (long * np.cos(bevel), long * np.sin(bevel)),
+                    (long * np.cos(bevel), -0.0 * long), (0.0, 0.0)])
+    view.line(tip, "outline")
+    drawing.text((long + 8.0, long), f"bevel {plan.figures['head.claw_bevel'].text()} to each side", _TEXT)
+    point = np.radians(plan["shank.point_angle"] / 2)
+    deep = plan["shank.point_depth"]
+    lower = View(drawing, (long + 14.0, 6.0), 1.0)
+    lower.line([(-deep * np.tan(point), 0.0), (0.0, -deep), (deep * np.tan(point), 0.0)], "outline")
+    lower.line([(0.0, 1.5), (0.0, -deep - 1.0)], "centre")
+    return Template("Bevels and the point", f"Fold the wedge and hold it to a claw's inside; the V is the claws' "
+                                            "middles "
+                    f"below the ring, {plan.figures['shank.point_angle'].text()}.", drawing)
+
+
+_LENGTHS = (("head.upper_ring_wire_length", "upper ring"), ("head.lower_ring_wire_length", "lower ring"),
+            ("head.strip_length", "strip of the bezel"), ("head.claw_length", "claw, each"),
+            ("bail.wire_length", "hanging ring"), ("shank.blank_length", "blank of the shank, on its middle"))
+
+
+def _lengths(plan: Plan) -> Template | None:
+    """Bars as long as the wire and strip to cut."""
+    rows = [(plan.figures[key], word) for key, word in _LENGTHS if key in plan.figures]
+    if not rows:
+        return None
+    drawing = Drawing(max(max(figure.value for figure, _ in rows) + 2.0, 70.0), len(rows) * 10.0 + 4.0)
+    for line, (figure, word) in enumerate(rows):
+        y = 8.0 + line * 10.0
+        drawing.line([(1.0, y), (1.0 + figure.value, y)], "cut")
+        for x in (1.0, 1.0 + figure.value):
+            drawing.line([(x, y - 1.6), (x, y + 1.6)], "outline")
+        drawing.text((1.0, y - 2.4), f"{word}: {figure.text()}", _SMALL)
+    return Template("Lengths to cut", "Lay wire and strip along the bars; saw allowance comes on top.", drawing)
