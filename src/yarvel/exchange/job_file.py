@@ -12,7 +12,9 @@ from pydantic import TypeAdapter, ValidationError
 
 from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.rules import HouseRules
-from yarvel.planning.job import CHOICES, FORMAT, Between, Count, Job, check, to_document
+from yarvel.planning.checking import check
+from yarvel.planning.job import CHOICES, FORMAT, Between, Count, Job, to_document
+from yarvel.stones.cuts import CUTS
 
 MOST_BYTES = 1_000_000
 """A job file is a few hundred bytes; one over this size is not read."""
@@ -76,10 +78,16 @@ def schema() -> dict[str, Any]:
     made = _adapter().json_schema(mode="validation")
     made["$schema"] = "https://json-schema.org/draft/2020-12/schema"
     made["title"] = FORMAT
-    names = {"stone": "StoneJob", "head": "HeadJob", "shank": "ShankJob", "shank.size": "SizeJob", "fit": "FitJob"}
+    names = {"stone": "StoneJob", "head": "HeadJob", "shank": "ShankJob", "shank.size": "SizeJob",
+             "shank.shoulder": "ShoulderJob", "shank.resized_from": "SizeJob", "fit": "FitJob", "joints": "JointsJob",
+             "setting": "SettingJob"}
     for path, words in CHOICES.items():
         part, name = path.rsplit(".", 1)
         made["$defs"][names[part]]["properties"][name]["enum"] = list(words)
+    long = [key for key, cut in CUTS.items() if not cut.is_round]
+    made["$defs"]["StoneJob"].update({
+        "if": {"properties": {"cut": {"enum": long}}, "required": ["cut"]},
+        "then": {"required": ["length_mm", "width_mm"]}, "else": {"required": ["diameters_mm"]}})
     return made
 
 

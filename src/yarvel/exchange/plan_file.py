@@ -9,7 +9,7 @@ from typing import Any
 from yarvel.figures.figure import Figure
 from yarvel.planning.plan import FORMAT, Plan
 
-_ROOMS = ("stone", "head", "collet", "seat", "shank")
+_ROOMS = ("stone", "head", "collet", "seat", "shank", "shoulder", "slot", "resize", "bail")
 
 
 def plan_document(plan: Plan) -> dict[str, Any]:

@@ -54,6 +54,8 @@ def _read(rows: list[list[str]], name: str, rules: HouseRules) -> Stock:
     for number, row in enumerate(rows[1:], start=2):
         if not any(cell.strip() for cell in row):
             continue
+        if "kind" in head and len(row) == len(head) and row[head.index("kind")].strip() not in ("", "head"):
+            continue
         if len(row) != len(head):
             problems.append(Problem(f"{name} row {number}", f"{len(row)} cells", f"{len(head)}, as in the first row"))
         else:

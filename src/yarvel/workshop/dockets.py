@@ -7,12 +7,18 @@ from datetime import date, datetime
 from typing import Any
 
 STATES = ("taken in", "planned", "in work", "checking", "ready", "handed over", "on hold")
+HANDED_OVER = "handed over"
+CUSTOMER_KINDS = ("shop", "person")
+DETAILS = ("customer_kind", "metal", "mark", "reported", "condition", "weight_in_g", "earlier_number", "claw_chart",
+           "measured", "released_by", "release_reason", "stones_price", "estimate")
+"""Columns of a docket beside its number, customer, item, date, state and job."""
 
 
 @dataclass(frozen=True)
 class Docket:
     """One docket as stored. ``job_document`` may still lack its stone; ``drafts`` maps a field's path to typed
-    text that was not accepted; ``ticks`` are the checks ticked off."""
+    text that was not accepted; ``ticks`` are the checks ticked off; ``claw_chart`` what was found on each claw of a
+    head in for repair, ``measured`` what was measured before release."""
 
     id: int
     number: str
@@ -26,6 +32,19 @@ class Docket:
     version: int
     created_at: datetime
     updated_at: datetime
+    customer_kind: str = ""
+    metal: str = ""
+    mark: str = ""
+    reported: str = ""
+    condition: str = ""
+    weight_in_g: float | None = None
+    earlier_number: str = ""
+    claw_chart: dict[str, Any] = field(default_factory=dict)
+    measured: dict[str, Any] = field(default_factory=dict)
+    released_by: str = ""
+    release_reason: str = ""
+    stones_price: float | None = None
+    estimate: dict[str, Any] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -33,17 +52,27 @@ class DocketEdit:
     """What to change on a docket: merge patches for its job, one after the other; plain columns by name.
 
     Patches are kept apart because two merge patches in turn are not always one (a removal, then a new object).
+    ``job_seen`` holds beside each patch the one that leads back, ``fields_seen`` what a column held before: with them
+    the store knows what somebody else changed meanwhile. A change without them is simply made.
     """
 
     job_patches: tuple[dict[str, Any], ...] = ()
     fields: dict[str, Any] = field(default_factory=dict)
+    job_seen: tuple[dict[str, Any] | None, ...] = ()
+    fields_seen: dict[str, Any] = field(default_factory=dict)
 
     def __bool__(self) -> bool:
         return bool(self.job_patches or self.fields)
 
     def then(self, later: DocketEdit) -> DocketEdit:
         """Both edits as one, the later one winning where they meet."""
-        return DocketEdit(self.job_patches + later.job_patches, {**self.fields, **later.fields})
+        later_seen = {name: value for name, value in later.fields_seen.items() if name not in self.fields}
+        return DocketEdit(self.job_patches + later.job_patches, {**self.fields, **later.fields},
+                          self.seen_by_patch() + later.seen_by_patch(), {**later_seen, **self.fields_seen})
+
+    def seen_by_patch(self) -> tuple[dict[str, Any] | None, ...]:
+        """One entry a patch, None where nothing is known."""
+        return (*self.job_seen, *[None] * (len(self.job_patches) - len(self.job_seen)))
 
 
 @dataclass(frozen=True)
@@ -54,3 +83,17 @@ class Change:
     field: str
     before: Any
     after: Any
+    by: str = ""
+
+
+@dataclass(frozen=True)
+class Photograph:
+    """A photograph as stored: a JPEG of ``width`` by ``height`` pixels."""
+
+    id: int
+    at: datetime
+    by: str
+    caption: str
+    width: int
+    height: int
+    jpeg: bytes

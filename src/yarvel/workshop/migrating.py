@@ -6,28 +6,53 @@ import sqlite3
 from contextlib import closing
 from pathlib import Path
 
-from yarvel.figures.errors import StoreError
+from yarvel.figures.errors import StoreError, StoreGoneError
 from yarvel.workshop.layout import HEAD
+from yarvel.workshop.location import Location, location
 
 SCRIPTS = Path(__file__).parent / "migrations"
 
 
-def bring_up_to_date(path: Path) -> None:
-    """Migrate the store at ``path``, making it where there is none.
+def bring_up_to_date(where: Path | str | Location) -> None:
+    """Migrate a store, making it where there is none; a file is copied first.
 
     Raises
     ------
     StoreError : the file is no store, cannot be read or written, or was written by a newer Yarvel.
     """
-    found = stored_revision(path)
+    place = location(where)
+    found = server_revision(place) if place.path is None else stored_revision(place.path)
     if found == HEAD:
         return
     if found is not None and found not in known_revisions():
-        raise StoreError(f"{path}: this store was written by a newer Yarvel (its layout is {found}): "
+        raise StoreError(f"{place}: this store was written by a newer Yarvel (its layout is {found}): "
                          f"a store up to layout {HEAD}; update Yarvel to open it")
-    if found is not None:
-        _copy(path, path.with_name(f"{path.name}.before-{HEAD}"))
-    _upgrade(path)
+    if found is not None and place.path is not None:
+        _copy(place.path, place.path.with_name(f"{place.path.name}.before-{HEAD}"))
+    _upgrade(place)
+
+
+def server_revision(place: Location) -> str | None:
+    """The layout of a database; None where it is empty (StoreError where it cannot be reached or is not ours)."""
+    from sqlalchemy import inspect, text
+    from sqlalchemy.exc import SQLAlchemyError
+
+    engine = place.engine()
+    try:
+        with engine.connect() as connection:
+            tables = set(inspect(connection).get_table_names())
+            if "alembic_version" in tables:
+                row = connection.execute(text("SELECT version_num FROM alembic_version")).fetchone()
+                return None if row is None else str(row[0])
+    except SQLAlchemyError as error:
+        told = str(getattr(error, "orig", error)).strip().splitlines()
+        raise StoreGoneError(f"{place}: {told[0] if told else 'cannot be reached'}: a PostgreSQL 15 or newer that "
+                             "answers, a database, and a role that may use it") from error
+    finally:
+        engine.dispose()
+    if tables:
+        raise StoreError(f"{place}: this database holds other tables: an empty one, or one that Yarvel made")
+    return None
 
 
 def stored_revision(path: Path) -> str | None:
@@ -59,15 +84,15 @@ def _copy(path: Path, target: Path) -> None:
         source.backup(copy)
 
 
-def _upgrade(path: Path) -> None:
+def _upgrade(place: Location) -> None:
     from alembic import command
     from alembic.config import Config
     from sqlalchemy.exc import DatabaseError
 
     config = Config()
     config.set_main_option("script_location", str(SCRIPTS).replace("%", "%%"))
-    config.attributes["path"] = path
+    config.attributes["location"] = place
     try:
         command.upgrade(config, "head")
     except DatabaseError as error:
-        raise StoreError(f"{path}: {error.orig}: a folder that can be written to") from error
+        raise StoreError(f"{place}: {error.orig}: a place that can be written to") from error

@@ -8,12 +8,13 @@ from contextlib import closing
 from datetime import date, datetime
 from pathlib import Path
 
-from yarvel.workshop.dockets import Docket
+from yarvel.workshop.dockets import DETAILS, Docket
 from yarvel.workshop.layout import HEAD
+from yarvel.workshop.merging import DOCUMENTS
 
-_COLUMNS = ("id, number, customer, item, promised_on, state, job_document, drafts, ticks, version, created_at, "
-            "updated_at")
-
+_COLUMNS = ", ".join(("id, number, customer, item, promised_on, state, job_document, drafts, ticks, version, "
+                      "created_at",
+                      "updated_at", *DETAILS))
 
 def peek(path: Path, docket_id: int | None) -> Docket | None:
     """The docket of this id, or the one changed last; None where that cannot be had quickly and safely."""
@@ -30,5 +31,8 @@ def peek(path: Path, docket_id: int | None) -> Docket | None:
     if row is None:
         return None
     promised = date.fromisoformat(row[4]) if row[4] else None
+    details = {name: json.loads(value) if name in DOCUMENTS else value
+               for name, value in zip(DETAILS, row[12:], strict=True)}
     return Docket(row[0], row[1], row[2], row[3], promised, row[5], json.loads(row[6]), json.loads(row[7]),
-                  tuple(json.loads(row[8])), row[9], datetime.fromisoformat(row[10]), datetime.fromisoformat(row[11]))
+                  tuple(json.loads(row[8])), row[9], datetime.fromisoformat(row[10]), datetime.fromisoformat(row[11]),
+                  **details)

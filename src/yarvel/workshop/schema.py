@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import date, datetime
 
-from sqlalchemy import JSON, Date, DateTime, ForeignKey, Index, String, Text
+from sqlalchemy import JSON, Date, DateTime, ForeignKey, Index, LargeBinary, String, Text
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
 
@@ -16,6 +16,7 @@ class DocketRow(Base):
     """One docket: what was taken in, its state, its job document, and what is typed but not yet accepted."""
 
     __tablename__ = "dockets"
+    __table_args__ = (Index("dockets_by_change", "updated_at", "id"),)
 
     id: Mapped[int] = mapped_column(primary_key=True)
     number: Mapped[str] = mapped_column(String(20), unique=True)
@@ -26,6 +27,20 @@ class DocketRow(Base):
     job_document: Mapped[dict[str, object]] = mapped_column(JSON)
     drafts: Mapped[dict[str, str]] = mapped_column(JSON, default=dict)
     ticks: Mapped[list[str]] = mapped_column(JSON, default=list)
+    customer_kind: Mapped[str] = mapped_column(Text, default="")
+    metal: Mapped[str] = mapped_column(Text, default="")
+    mark: Mapped[str] = mapped_column(Text, default="")
+    reported: Mapped[str] = mapped_column(Text, default="")
+    condition: Mapped[str] = mapped_column(Text, default="")
+    weight_in_g: Mapped[float | None] = mapped_column(default=None)
+    earlier_number: Mapped[str] = mapped_column(Text, default="")
+    claw_chart: Mapped[dict[str, object]] = mapped_column(JSON, default=dict)
+    measured: Mapped[dict[str, object]] = mapped_column(JSON, default=dict)
+    released_by: Mapped[str] = mapped_column(Text, default="")
+    release_reason: Mapped[str] = mapped_column(Text, default="")
+    stones_price: Mapped[float | None] = mapped_column(default=None)
+    estimate: Mapped[dict[str, object]] = mapped_column(JSON, default=dict)
+    words: Mapped[str] = mapped_column(Text, default="")
     version: Mapped[int] = mapped_column(default=1)
     created_at: Mapped[datetime] = mapped_column(DateTime)
     updated_at: Mapped[datetime] = mapped_column(DateTime)
@@ -40,9 +55,90 @@ class ChangeRow(Base):
     id: Mapped[int] = mapped_column(primary_key=True)
     docket_id: Mapped[int] = mapped_column(ForeignKey("dockets.id"))
     at: Mapped[datetime] = mapped_column(DateTime)
+    by: Mapped[str] = mapped_column(Text, default="")
     field: Mapped[str] = mapped_column(String(40))
     before: Mapped[object] = mapped_column(JSON)
     after: Mapped[object] = mapped_column(JSON)
+
+
+class PhotographRow(Base):
+    """A photograph of a docket, made smaller when it came in. Never edited, never removed."""
+
+    __tablename__ = "photographs"
+    __table_args__ = (Index("photographs_by_docket", "docket_id", "id"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    docket_id: Mapped[int] = mapped_column(ForeignKey("dockets.id"))
+    at: Mapped[datetime] = mapped_column(DateTime)
+    by: Mapped[str] = mapped_column(Text, default="")
+    caption: Mapped[str] = mapped_column(Text, default="")
+    width: Mapped[int]
+    height: Mapped[int]
+    jpeg: Mapped[bytes] = mapped_column(LargeBinary)
+
+
+class PersonRow(Base):
+    """Somebody who works here, or did."""
+
+    __tablename__ = "people"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(Text, unique=True)
+    role: Mapped[str] = mapped_column(Text)
+    skills: Mapped[list[str]] = mapped_column(JSON, default=list)
+    left_at: Mapped[datetime | None] = mapped_column(DateTime, default=None)
+    pin_hash: Mapped[str] = mapped_column(Text, default="")
+    wrong_pins: Mapped[int] = mapped_column(default=0)
+    locked_until: Mapped[datetime | None] = mapped_column(DateTime, default=None)
+
+
+class TaskRow(Base):
+    """One task of a docket. What is wanted no more is kept, with the time."""
+
+    __tablename__ = "tasks"
+    __table_args__ = (Index("tasks_by_docket", "docket_id", "position"), Index("tasks_by_person", "person_id", "state"))
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    docket_id: Mapped[int] = mapped_column(ForeignKey("dockets.id"))
+    position: Mapped[int]
+    operation: Mapped[str] = mapped_column(Text)
+    state: Mapped[str] = mapped_column(Text)
+    person_id: Mapped[int | None] = mapped_column(ForeignKey("people.id"), default=None)
+    standard_minutes: Mapped[float]
+    note: Mapped[str] = mapped_column(Text, default="")
+    ticks: Mapped[list[str]] = mapped_column(JSON, default=list)
+    dropped_at: Mapped[datetime | None] = mapped_column(DateTime, default=None)
+
+
+class TaskTimeRow(Base):
+    """From when to when somebody had a task in hand; no end while the clock runs."""
+
+    __tablename__ = "task_times"
+    __table_args__ = (Index("task_times_by_task", "task_id"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    task_id: Mapped[int] = mapped_column(ForeignKey("tasks.id"))
+    person_id: Mapped[int] = mapped_column(ForeignKey("people.id"))
+    started_at: Mapped[datetime] = mapped_column(DateTime)
+    stopped_at: Mapped[datetime | None] = mapped_column(DateTime, default=None)
+
+
+class FineRow(Base):
+    """One line of the fine book. Never edited, never removed."""
+
+    __tablename__ = "fine_entries"
+    __table_args__ = (Index("fine_entries_by_docket", "docket_id", "alloy"),
+                      Index("fine_entries_by_person", "person_id", "alloy"), Index("fine_entries_by_time", "at"))
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    at: Mapped[datetime] = mapped_column(DateTime)
+    by: Mapped[str] = mapped_column(Text, default="")
+    kind: Mapped[str] = mapped_column(Text)
+    alloy: Mapped[str] = mapped_column(Text)
+    mass_g: Mapped[float]
+    person_id: Mapped[int | None] = mapped_column(ForeignKey("people.id"), default=None)
+    docket_id: Mapped[int | None] = mapped_column(ForeignKey("dockets.id"), default=None)
+    note: Mapped[str] = mapped_column(Text, default="")
 
 
 class SettingRow(Base):
@@ -52,3 +148,28 @@ class SettingRow(Base):
 
     name: Mapped[str] = mapped_column(String(40), primary_key=True)
     value: Mapped[object] = mapped_column(JSON)
+
+
+class StockRow(Base):
+    """One thing in the drawer. What is taken out of use is kept, with the time."""
+
+    __tablename__ = "stock_items"
+    __table_args__ = (Index("stock_items_in_use", "removed_at", "kind"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    kind: Mapped[str] = mapped_column(String(20))
+    code: Mapped[str] = mapped_column(Text, default="")
+    metal: Mapped[str] = mapped_column(Text, default="")
+    size_mm: Mapped[float | None] = mapped_column(default=None)
+    claws: Mapped[int | None] = mapped_column(default=None)
+    claw_mm: Mapped[float | None] = mapped_column(default=None)
+    opening_mm: Mapped[float | None] = mapped_column(default=None)
+    height_mm: Mapped[float | None] = mapped_column(default=None)
+    wall_mm: Mapped[float | None] = mapped_column(default=None)
+    shape: Mapped[str] = mapped_column(Text, default="")
+    grade: Mapped[str] = mapped_column(Text, default="")
+    quantity: Mapped[float | None] = mapped_column(default=None)
+    price: Mapped[float | None] = mapped_column(default=None)
+    note: Mapped[str] = mapped_column(Text, default="")
+    added_at: Mapped[datetime] = mapped_column(DateTime)
+    removed_at: Mapped[datetime | None] = mapped_column(DateTime, default=None)

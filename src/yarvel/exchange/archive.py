@@ -1,0 +1,215 @@
+"""Dockets as one open archive: a zip with a folder a docket, JSON, photographs and the drawing; read back with care.
+
+Layout (``yarvel-archive/1``): ``archive.json`` names the format and the folders; in each folder ``docket.json`` (the
+docket, its history), ``photographs/NN.jpg``, and ``drawing.svg`` where the job can be drawn.
+"""
+
+from __future__ import annotations
+
+import json
+import zipfile
+from collections.abc import Iterable
+from dataclasses import asdict, dataclass, replace
+from datetime import date, datetime
+from pathlib import Path, PurePosixPath
+from typing import Any
+
+from yarvel.exchange.photograph import SmallPhotograph, small_photograph
+from yarvel.figures.errors import JobError, Problem
+from yarvel.figures.rules import HouseRules
+from yarvel.planning.job import FORMAT as JOB_FORMAT
+from yarvel.planning.job import is_measured, stand_in
+from yarvel.workshop.dockets import DETAILS, STATES, Change, Docket, Photograph
+from yarvel.workshop.merging import DOCUMENTS
+
+FORMAT = "yarvel-archive/1"
+MOST_FILES, MOST_BYTES, MOST_JSON = 20_000, 2_000_000_000, 20_000_000
+MOST_RATIO = 200
+"""A file that unpacks to more than this many times its size in the archive is a bomb."""
+_ACCEPTED = f"an archive that Yarvel wrote ({FORMAT})"
+_TEXTS = ("customer", "item", "customer_kind", "metal", "mark", "reported", "condition", "earlier_number",
+          "released_by", "release_reason")
+_NUMBERS = ("weight_in_g", "stones_price")
+_LONGEST = 20_000
+
+
+@dataclass(frozen=True)
+class Packed:
+    """One docket with all that belongs to it."""
+
+    docket: Docket
+    history: tuple[Change, ...]
+    photographs: tuple[Photograph, ...]
+
+
+def write_archive(packed: Iterable[Packed], target: Path) -> int:
+    """Write dockets as an archive, whole or not at all; returns how many (OSError where it cannot be written)."""
+    part = target.with_name(target.name + ".part")
+    names = []
+    with zipfile.ZipFile(part, "w", zipfile.ZIP_DEFLATED) as archive:
+        for one in packed:
+            folder = one.docket.number.replace("/", "-stone-")
+            names.append(folder)
+            archive.writestr(f"{folder}/docket.json", json.dumps(_document(one), indent=1, ensure_ascii=False,
+                                                                 default=_plain))
+            for number, photograph in enumerate(one.photographs, start=1):
+                archive.writestr(f"{folder}/photographs/{number:02d}.jpg", photograph.jpeg, zipfile.ZIP_STORED)
+            drawn = _drawing(one.docket)
+            if drawn:
+                archive.writestr(f"{folder}/drawing.svg", drawn)
+        archive.writestr("archive.json", json.dumps({"format": FORMAT, "dockets": names}))
+    part.replace(target)
+    return len(names)
+
+
+def _document(one: Packed) -> dict[str, Any]:
+    docket = asdict(one.docket)
+    docket.pop("id")
+    return {"docket": docket, "history": [asdict(change) for change in one.history],
+            "photographs": [{"at": photograph.at, "by": photograph.by, "caption": photograph.caption}
+                            for photograph in one.photographs]}
+
+
+def _plain(value: Any) -> str:
+    if isinstance(value, date | datetime):
+        return value.isoformat()
+    raise TypeError(f"{value!r} cannot be written")
+
+
+def _drawing(docket: Docket) -> str:
+    """The job's drawing, where it can be drawn."""
+    from yarvel.drawing.painters.svg import svg_text
+    from yarvel.drawing.paper import A4, MARGIN
+    from yarvel.drawing.sheet import sheet
+    from yarvel.planning.job import from_document
+    from yarvel.planning.plan import plan
+
+    if not is_measured(docket.job_document.get("stone") or {}):
+        return ""
+    try:
+        made = plan(from_document(docket.job_document), HouseRules(), samples=0)
+    except JobError:
+        return ""
+    return svg_text(sheet(made, A4[0] - 2 * MARGIN, 168.0, grips=False))
+
+
+@dataclass(frozen=True)
+class Unpacked:
+    """One docket as read from an archive; its photographs made small again."""
+
+    docket: Docket
+    history: tuple[Change, ...]
+    photographs: tuple[tuple[SmallPhotograph, str, str, datetime], ...]
+
+
+def read_archive(path: Path, rules: HouseRules) -> list[Unpacked]:
+    """Read an archive whole, before anything of it is kept.
+
+    Raises
+    ------
+    JobError : it is no archive of ours, holds paths outside itself, is too large or a bomb, is damaged, or holds what a
+        docket cannot be; every problem with its place.
+    """
+    try:
+        with zipfile.ZipFile(path) as archive:
+            _look(archive, path)
+            return [_unpacked(archive, folder, rules) for folder in _folders(archive, path)]
+    except (zipfile.BadZipFile, zipfile.LargeZipFile, EOFError, NotImplementedError, RuntimeError) as error:
+        raise _refused(path.name, f"damaged, cut off or no archive ({error})") from error
+    except OSError as error:
+        raise _refused(path.name, error.strerror or "cannot be read") from error
+
+
+def _look(archive: zipfile.ZipFile, path: Path) -> None:
+    """Names and sizes, before anything is unpacked."""
+    files = archive.infolist()
+    if len(files) > MOST_FILES or sum(file.file_size for file in files) > MOST_BYTES:
+        raise _refused(path.name, f"{len(files)} files, {sum(file.file_size for file in files) / 1e6:.0f} MB unpacked")
+    for file in files:
+        parts = PurePosixPath(file.filename).parts
+        if file.filename.startswith(("/", "\\")) or ".." in parts or ":" in file.filename or "\\" in file.filename:
+            raise _refused(path.name, f"the path {file.filename!r} leads out of the archive")
+        if file.file_size > 1_000_000 and file.file_size > MOST_RATIO * max(file.compress_size, 1):
+            raise _refused(path.name, f"{file.filename!r} unpacks to {file.file_size / 1e6:.0f} MB from almost nothing")
+        if file.filename.endswith(".json") and file.file_size > MOST_JSON:
+            raise _refused(path.name, f"{file.filename!r} is {file.file_size / 1e6:.0f} MB")
+
+
+def _folders(archive: zipfile.ZipFile, path: Path) -> list[str]:
+    head = _json(archive, "archive.json")
+    if head.get("format") != FORMAT:
+        raise _refused(path.name, f"its format is {head.get('format')!r}")
+    folders = head.get("dockets")
+    if not isinstance(folders, list) or not all(isinstance(name, str) and name and "/" not in name for name in folders):
+        raise _refused("archive.json", "names no dockets")
+    return folders
+
+
+def _json(archive: zipfile.ZipFile, name: str) -> dict[str, Any]:
+    try:
+        found = json.loads(archive.read(name))
+    except KeyError as error:
+        raise _refused(name, "is not in it") from error
+    except (ValueError, RecursionError) as error:
+        raise _refused(name, f"no JSON ({error})") from error
+    if not isinstance(found, dict):
+        raise _refused(name, "no JSON object")
+    return found
+
+
+def _unpacked(archive: zipfile.ZipFile, folder: str, rules: HouseRules) -> Unpacked:
+    name = f"{folder}/docket.json"
+    document = _json(archive, name)
+    docket = _docket(document.get("docket"), name, rules)
+    try:
+        history = tuple(Change(datetime.fromisoformat(row["at"]), str(row["field"]), row.get("before"),
+                               row.get("after"), str(row.get("by", ""))) for row in document.get("history", []))
+        photographs = tuple(_photograph(archive, f"{folder}/photographs/{number:02d}.jpg", row)
+                            for number, row in enumerate(document.get("photographs", []), start=1))
+    except (KeyError, TypeError, ValueError, AttributeError) as error:
+        raise _refused(name, f"history or photographs are not whole ({error})") from error
+    return Unpacked(docket, history, photographs)
+
+
+def _photograph(archive: zipfile.ZipFile, name: str,
+                row: dict[str, Any]) -> tuple[SmallPhotograph, str, str, datetime]:
+    return (small_photograph(archive.read(name), Path(name)), str(row.get("caption", "")), str(row.get("by", "")),
+            datetime.fromisoformat(row["at"]))
+
+
+def _docket(held: Any, name: str, rules: HouseRules) -> Docket:
+    """A docket whose every field is what it has to be."""
+    from yarvel.exchange.job_file import checked_job
+
+    if not isinstance(held, dict):
+        raise _refused(name, "holds no docket")
+    job = held.get("job_document")
+    if not isinstance(job, dict) or job.get("format") != JOB_FORMAT:
+        raise _refused(name, "holds no job")
+    stone = job.get("stone") or {}
+    if not isinstance(stone, dict):
+        raise _refused(name, "holds no stone")
+    checked_job(job if is_measured(stone) else {**job, "stone": {**stone, **stand_in(stone)}}, rules)
+    texts = {text: held.get(text, "") for text in _TEXTS}
+    if not all(isinstance(value, str) and len(value) <= _LONGEST for value in texts.values()):
+        raise _refused(name, "a text is no text, or too long")
+    if held.get("state") not in STATES or not isinstance(held.get("number"), str):
+        raise _refused(name, f"state {held.get('state')!r} or number is not one")
+    try:
+        promised = None if held.get("promised_on") is None else date.fromisoformat(held["promised_on"])
+        created, updated = (datetime.fromisoformat(held[key]) for key in ("created_at", "updated_at"))
+        numbers = {key: None if held.get(key) is None else float(held[key]) for key in _NUMBERS}
+    except (KeyError, TypeError, ValueError) as error:
+        raise _refused(name, f"a date, weight or price is none ({error})") from error
+    documents = {key: held.get(key, {}) for key in DOCUMENTS}
+    ticks = held.get("ticks", [])
+    if not all(isinstance(value, dict) for value in documents.values()) or not isinstance(ticks, list):
+        raise _refused(name, "claw chart, measures or ticks are not whole")
+    made = Docket(0, held["number"], texts["customer"], texts["item"], promised, held["state"], job, {},
+                  tuple(str(tick) for tick in ticks), 1, created, updated)
+    details: dict[str, Any] = {key: {**texts, **documents, **numbers}[key] for key in DETAILS}
+    return replace(made, **details)
+
+
+def _refused(where: str, wrong: str) -> JobError:
+    return JobError([Problem(where, wrong, _ACCEPTED)])

@@ -1,0 +1,75 @@
+"""Bodies computed beside the window, in a process of their own: one JSON request a line in, one JSON answer a line out.
+
+It ends when its input does, so it never outlives the window.
+"""
+
+from __future__ import annotations
+
+import base64
+import json
+import sys
+from dataclasses import asdict
+from typing import Any
+
+import numpy as np
+
+from yarvel.figures.errors import YarvelError
+from yarvel.figures.figure import Figure, FigureSpec
+from yarvel.figures.rules import rules_from
+from yarvel.planning.bodies import Report, bodies, judge
+from yarvel.planning.calls.call import Call
+from yarvel.planning.job import from_document
+from yarvel.planning.plan import plan
+
+
+def answer(request: dict[str, Any]) -> dict[str, Any]:
+    """The answer to one request: ``job`` and ``rules`` as documents, ``fine``, ``mesh`` where the bodies are wanted."""
+    rules = rules_from(request["rules"])
+    made_plan = plan(from_document(request["job"]), rules, samples=0)
+    made = bodies(made_plan, request["fine"])
+    found: dict[str, Any] = {"id": request["id"], "fine": request["fine"]}
+    if request["fine"]:
+        report = judge(made_plan, made, rules)
+        found["figures"] = [{"value": figure.value, "spec": {**asdict(figure.spec)}, "marks": figure.marks,
+                             "arguments": [float(value) for value in figure.arguments]} for figure in report.figures]
+        found["calls"] = [asdict(call) for call in report.calls]
+    if request["mesh"]:
+        found["mesh"] = {name: _packed(body.to_mesh()) for name, body in made.parts.items()}
+    return found
+
+
+def report_from(document: dict[str, Any]) -> Report:
+    """Figures and calls of an answer."""
+    figures = tuple(Figure(FigureSpec(**item["spec"]), item["value"], 0.0, tuple(item["marks"]),
+                           tuple(item["arguments"])) for item in document.get("figures", ()))
+    return Report(figures, tuple(Call(**item) for item in document.get("calls", ())))
+
+
+def _packed(mesh: Any) -> dict[str, str]:
+    points = np.ascontiguousarray(np.asarray(mesh.vert_properties)[:, :3], dtype=np.float32)
+    triangles = np.ascontiguousarray(np.asarray(mesh.tri_verts), dtype=np.uint32)
+    return {"points": base64.b64encode(points.tobytes()).decode(),
+            "triangles": base64.b64encode(triangles.tobytes()).decode()}
+
+
+def unpacked(document: dict[str, str]) -> tuple[Any, Any]:
+    """Points (n, 3) and triangles (m, 3) of a packed body."""
+    points = np.frombuffer(base64.b64decode(document["points"]), dtype=np.float32).reshape(-1, 3)
+    triangles = np.frombuffer(base64.b64decode(document["triangles"]), dtype=np.uint32).reshape(-1, 3)
+    return points, triangles
+
+
+def main() -> None:
+    """Answer requests until the input ends."""
+    for line in sys.stdin:
+        request = json.loads(line)
+        try:
+            found = answer(request)
+        except YarvelError as error:
+            found = {"id": request["id"], "problem": str(error)}
+        sys.stdout.write(json.dumps(found) + "\n")
+        sys.stdout.flush()
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,64 @@
+"""Photographs that come in: looked at before they are opened, turned upright, made small enough to keep."""
+
+from __future__ import annotations
+
+import io
+from dataclasses import dataclass
+from pathlib import Path
+
+from yarvel.figures.errors import JobError, Problem
+
+MOST_BYTES = 40_000_000
+MOST_PIXELS = 12_000
+LONGEST = 1600
+_ACCEPTED = f"a JPEG, PNG, WebP or TIFF picture up to {MOST_BYTES // 1_000_000} MB and {MOST_PIXELS} pixels either way"
+_KINDS = ("JPEG", "PNG", "WEBP", "TIFF")
+
+
+@dataclass(frozen=True)
+class SmallPhotograph:
+    """A JPEG of at most ``LONGEST`` pixels either way."""
+
+    width: int
+    height: int
+    jpeg: bytes
+
+
+def read_photograph(path: Path) -> SmallPhotograph:
+    """Read a photograph and make it small.
+
+    Raises
+    ------
+    JobError : it is no picture, too large in bytes or pixels, cut off, or cannot be read.
+    """
+    try:
+        if path.stat().st_size > MOST_BYTES:
+            raise _refused(path, f"{path.stat().st_size / 1e6:.0f} MB")
+        data = path.read_bytes()
+    except OSError as error:
+        raise _refused(path, error.strerror or "cannot be read") from error
+    return small_photograph(data, path)
+
+
+def small_photograph(data: bytes, path: Path) -> SmallPhotograph:
+    """The same from the bytes of a file; ``path`` is only told in what is wrong."""
+    from PIL import Image, ImageOps, UnidentifiedImageError
+
+    try:
+        with Image.open(io.BytesIO(data), formats=_KINDS) as picture:
+            width, height = picture.size
+            if max(width, height) > MOST_PIXELS:
+                raise _refused(path, f"{width} × {height} pixels")
+            upright = ImageOps.exif_transpose(picture).convert("RGB")
+    except UnidentifiedImageError as error:
+        raise _refused(path, "no picture that can be read") from error
+    except (OSError, SyntaxError, ValueError, Image.DecompressionBombError) as error:
+        raise _refused(path, f"a picture that is damaged or cut off ({error})") from error
+    upright.thumbnail((LONGEST, LONGEST))
+    out = io.BytesIO()
+    upright.save(out, "JPEG", quality=85)
+    return SmallPhotograph(*upright.size, out.getvalue())
+
+
+def _refused(path: Path, wrong: str) -> JobError:
+    return JobError([Problem(path.name, wrong, _ACCEPTED)])

@@ -1,0 +1,66 @@
+"""The claw chart of a docket: what was found on each claw, as it is stored; how fast claws wear between visits."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+
+from yarvel.figures.rules import HouseRules
+from yarvel.heads.wear import FINDINGS, SOUND, ClawFound, least_tip_mm, next_inspection, wear_mm_a_year
+from yarvel.workshop.dockets import Docket
+
+MEASURES = ("width", "tip", "behind")
+MOST_MM = 5.0
+
+
+def found_on(docket: Docket, count: int) -> tuple[ClawFound, ...]:
+    """What was found on each of ``count`` claws; those not looked at yet are sound and unmeasured."""
+    held = docket.claw_chart.get("claws")
+    rows: list[Any] = held if isinstance(held, list) else []
+    return tuple(_found(rows[place]) if place < len(rows) and isinstance(rows[place], dict) else ClawFound()
+                 for place in range(count))
+
+
+def _found(row: dict[str, Any]) -> ClawFound:
+    finding = row.get("finding")
+    measures = {name: float(row[name]) for name in MEASURES if isinstance(row.get(name), int | float)}
+    return ClawFound(finding if finding in FINDINGS else SOUND, **measures)
+
+
+def chart_with(chart: dict[str, Any], found: tuple[ClawFound, ...], seen: date) -> dict[str, Any]:
+    """The chart with these claws, looked at on this day; what else it holds stays."""
+    rows = [{"finding": claw.finding, **{name: getattr(claw, name) for name in MEASURES
+                                         if getattr(claw, name) is not None}} for claw in found]
+    return {**chart, "claws": rows, "seen": seen.isoformat()}
+
+
+def seen_on(docket: Docket) -> date:
+    """The day on which the claws were looked at: as noted, or when the docket was taken in."""
+    try:
+        return date.fromisoformat(str(docket.claw_chart.get("seen", "")))
+    except ValueError:
+        return docket.created_at.date()
+
+
+def wear_since(docket: Docket, before: list[Docket], count: int) -> float | None:
+    """Fastest wear of a tip in mm a year, against the newest earlier visit that measured it; None where none did."""
+    now, today = found_on(docket, count), seen_on(docket)
+    rates = []
+    for place, claw in enumerate(now):
+        for visit in before:
+            then = found_on(visit, count)[place]
+            if claw.tip is not None and then.tip is not None:
+                rate = wear_mm_a_year(seen_on(visit), then.tip, today, claw.tip)
+                rates += [] if rate is None else [rate]
+                break
+    return max(rates) if rates else None
+
+
+def inspect_next(docket: Docket, before: list[Docket], count: int, width: float, rules: HouseRules) -> date | None:
+    """When to look at the head again, by its thinnest tip and its fastest wear; None where no tip was measured."""
+    tips = [(claw.tip, claw.width if claw.width is not None else width) for claw in found_on(docket, count)
+            if claw.tip is not None]
+    if not tips:
+        return None
+    wear = wear_since(docket, before, count)
+    return min(next_inspection(seen_on(docket), tip, least_tip_mm(wide, rules), wear, rules) for tip, wide in tips)

@@ -1,0 +1,88 @@
+"""Finding dockets as somebody types, and giving out their numbers; queries for an open session."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from datetime import datetime
+
+from sqlalchemy import Integer, Select, column, func, select, table, union
+from sqlalchemy.orm import Session
+
+from yarvel.workshop.schema import DocketRow, PersonRow, TaskRow
+
+_NUMBERS = 918274
+_NEWEST = 2000
+_SHORTEST = 3
+"""Letters that a word needs for the index of words; shorter ones are looked for row by row."""
+
+
+def find(session: Session, words: str, limit: int) -> Sequence[DocketRow]:
+    """Dockets that hold every word, or that somebody of that name has a task of; newest change first.
+
+    The newest two thousand are looked through first: what is on everybody's lips is found there, and the index of words
+    answers for what is rare.
+    """
+    newest = DocketRow.updated_at.desc(), DocketRow.id.desc()
+    wanted = [word for word in (clean(word) for word in words.split()) if word]
+    if not wanted:
+        return session.scalars(select(DocketRow).order_by(*newest).limit(limit)).all()
+    recent = select(DocketRow.id, DocketRow.words, DocketRow.updated_at).order_by(*newest).limit(_NEWEST).subquery()
+    first = select(recent.c.id).order_by(recent.c.updated_at.desc(), recent.c.id.desc()).limit(limit)
+    for word in wanted:
+        first = first.where(recent.c.words.like(f"%{word}%"))
+    found = list(session.scalars(first))
+    if len(found) < limit:
+        query = select(DocketRow.id).order_by(*newest).limit(limit)
+        for word in wanted:
+            query = query.where(DocketRow.id.in_(_holding(session, word)))
+        found = list(session.scalars(query))
+    rows = session.scalars(select(DocketRow).where(DocketRow.id.in_(found)))
+    return sorted(rows, key=lambda row: (row.updated_at, row.id), reverse=True)
+
+
+_NUMBER = re.compile(r"\d\d-\d{4,8}(/\d{1,3})?")
+
+
+def is_number(text: str) -> bool:
+    """Whether a docket may bear this number."""
+    return _NUMBER.fullmatch(text) is not None
+
+
+def clean(word: str) -> str:
+    """A word as it is looked for: small letters, without signs that mean something to a pattern."""
+    return "".join(letter for letter in word.casefold() if letter not in "%_\\\"")
+
+
+def _holding(session: Session, word: str) -> Select[tuple[int]]:
+    """Ids of dockets that hold a word, in the row itself or by who has a task of it."""
+    if session.get_bind().dialect.name == "sqlite" and len(word) >= _SHORTEST:
+        index = table("docket_words", column("rowid", Integer), column("docket_words"))
+        rows = select(index.c.rowid).where(index.c.docket_words.op("MATCH")(f'"{word}"'))
+    else:
+        rows = select(DocketRow.id).where(DocketRow.words.like(f"%{word}%"))
+    people = list(session.scalars(select(PersonRow.id).where(func.lower(PersonRow.name).like(f"%{word}%"))))
+    if not people:
+        return rows
+    theirs = select(TaskRow.docket_id).where(TaskRow.person_id.in_(people), TaskRow.dropped_at.is_(None))
+    both = union(rows, theirs).subquery()
+    return select(both.c[0])
+
+
+def next_number(session: Session, now: datetime) -> str:
+    """The next number of the year; they are given out one by one."""
+    if session.get_bind().dialect.name == "postgresql":
+        session.execute(select(func.pg_advisory_xact_lock(_NUMBERS)))
+    year = f"{now:%y}"
+    last = session.scalars(select(DocketRow.number).where(DocketRow.number.like(f"{year}-%"),
+                                                          DocketRow.number.not_like("%/%"))
+                           .order_by(func.length(DocketRow.number).desc(), DocketRow.number.desc()).limit(1)).first()
+    return f"{year}-{1 if last is None else int(last.split('-', 1)[1]) + 1:04d}"
+
+
+def next_stone(session: Session, number: str) -> str:
+    """The number of a docket's next stone: 26-0007/2 after 26-0007."""
+    main = number.split("/")[0]
+    session.scalars(select(DocketRow.id).where(DocketRow.number == main).with_for_update()).first()
+    others = session.scalars(select(DocketRow.number).where(DocketRow.number.like(f"{main}/%")))
+    return f"{main}/{max((int(other.split('/')[1]) for other in others), default=1) + 1}"

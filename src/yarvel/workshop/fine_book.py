@@ -1,0 +1,99 @@
+"""The fine book: metal by alloy, between the safe, the benches and the finished pieces.
+
+Entries are added, never edited; a slip is put right by an entry of its own.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import datetime
+
+BOUGHT, ISSUED, RETURNED, OFFCUTS, FILINGS, USED, SENT, COUNTED = (
+    "bought", "issued", "returned", "offcuts", "filings", "used", "sent to refiner", "counted")
+KINDS = (ISSUED, RETURNED, OFFCUTS, FILINGS, USED, BOUGHT, SENT, COUNTED)
+_SAFE = {BOUGHT: 1, RETURNED: 1, OFFCUTS: 1, FILINGS: 1, ISSUED: -1, SENT: -1, COUNTED: 1}
+"""How an entry changes what is in the safe."""
+_BENCH = {ISSUED: 1, RETURNED: -1, OFFCUTS: -1, FILINGS: -1, USED: -1}
+"""How an entry changes what is at a bench."""
+MOST_G = 20_000.0
+
+
+@dataclass(frozen=True)
+class FineEntry:
+    """One line: ``mass`` in g; whose bench and which docket, "" where none. "counted" may be negative: what a count of
+    the safe found more or less than the book."""
+
+    id: int
+    at: datetime
+    by: str
+    kind: str
+    alloy: str
+    mass: float
+    person: str = ""
+    docket: str = ""
+    note: str = ""
+
+
+@dataclass(frozen=True)
+class Balance:
+    """One alloy of one person or docket, in g: what was issued, came back (whole, as offcuts, as filings), went into
+    pieces, and what is open: still at the bench, or lost."""
+
+    of: str
+    alloy: str
+    issued: float
+    returned: float
+    offcuts: float
+    filings: float
+    used: float
+
+    @property
+    def open(self) -> float:
+        """Issued and neither back nor in a piece."""
+        return self.issued - self.returned - self.offcuts - self.filings - self.used
+
+    def loss_share(self) -> float:
+        """What is open as a share of what was worked: issued less what came back whole."""
+        worked = self.issued - self.returned
+        return self.open / worked if worked > 0 else 0.0
+
+
+def balances(entries: Iterable[FineEntry], by: str) -> list[Balance]:
+    """Balances by "person" or "docket" and alloy, in alphabetical order; entries that name none are left out."""
+    sums: dict[tuple[str, str], dict[str, float]] = {}
+    for entry in entries:
+        of = entry.person if by == "person" else entry.docket
+        if of and entry.kind in _BENCH:
+            held = sums.setdefault((of, entry.alloy), dict.fromkeys(_BENCH, 0.0))
+            held[entry.kind] += entry.mass
+    return [Balance(of, alloy, held[ISSUED], held[RETURNED], held[OFFCUTS], held[FILINGS], held[USED])
+            for (of, alloy), held in sorted(sums.items())]
+
+
+@dataclass(frozen=True)
+class Month:
+    """One alloy over a month, in g: in the safe at its start and end, and what moved; ``at_benches`` at its end."""
+
+    alloy: str
+    opening: float
+    moved: dict[str, float]
+    closing: float
+    at_benches: float
+
+
+def month(entries: Iterable[FineEntry], year: int, number: int) -> list[Month]:
+    """The month's end by alloy."""
+    start = datetime(year, number, 1)
+    end = datetime(year + number // 12, number % 12 + 1, 1)
+    held = [entry for entry in entries if entry.at < end]
+    found = []
+    for alloy in sorted({entry.alloy for entry in held}):
+        mine = [entry for entry in held if entry.alloy == alloy]
+        opening = sum(_SAFE.get(entry.kind, 0) * entry.mass for entry in mine if entry.at < start)
+        within = [entry for entry in mine if entry.at >= start]
+        moved = {kind: sum(entry.mass for entry in within if entry.kind == kind) for kind in KINDS}
+        closing = opening + sum(_SAFE.get(entry.kind, 0) * entry.mass for entry in within)
+        bench = sum(_BENCH.get(entry.kind, 0) * entry.mass for entry in mine)
+        found.append(Month(alloy, opening, moved, closing, bench))
+    return found

@@ -1,0 +1,75 @@
+"""The fine book in the store."""
+
+from __future__ import annotations
+
+import math
+from datetime import datetime
+from typing import TYPE_CHECKING
+
+from sqlalchemy import select
+
+from yarvel.figures.errors import StoreError
+from yarvel.metals.alloys import ALLOYS
+from yarvel.workshop.fine_book import COUNTED, ISSUED, KINDS, MOST_G, USED, FineEntry
+from yarvel.workshop.schema import DocketRow, FineRow, PersonRow
+from yarvel.workshop.who_may import BOOK_METAL
+
+if TYPE_CHECKING:
+    from yarvel.workshop.store import Store
+
+
+class FineStore:
+    """The fine book of an open store. Every method is one transaction."""
+
+    def __init__(self, store: Store) -> None:
+        self._store = store
+
+    def add(self, kind: str, alloy: str, mass: float, person_id: int | None = None, docket_number: str = "",
+            note: str = "") -> FineEntry:
+        """Add one line.
+
+        Raises
+        ------
+        StoreError : a kind, alloy, person or docket that does not exist; a mass that cannot be; metal issued or used
+            that names nobody.
+        """
+        if kind not in KINDS:
+            raise StoreError(f"kind: {kind!r} is not accepted: one of {', '.join(KINDS)}")
+        if alloy not in ALLOYS:
+            raise StoreError(f"alloy: {alloy!r} is not accepted: one of {', '.join(ALLOYS)}")
+        least = -MOST_G if kind == COUNTED else 0.001
+        if not math.isfinite(mass) or not least <= mass <= MOST_G or mass == 0:
+            raise StoreError(f"mass: {mass:g} g is not accepted: "
+                             + ("not nothing, up to 20000 g either way" if kind == COUNTED else "0.001 to 20000 g"))
+        with self._store.transaction() as session:
+            self._store.guard(session, BOOK_METAL)
+            person = None if person_id is None else session.get(PersonRow, person_id)
+            docket = None
+            if docket_number.strip():
+                docket = session.scalars(select(DocketRow).where(DocketRow.number == docket_number.strip())).first()
+                if docket is None:
+                    raise StoreError(f"docket: no docket has the number {docket_number.strip()}: one from the finder")
+            if kind == ISSUED and person is None:
+                raise StoreError("issued: to nobody: a person who works here")
+            if kind == USED and docket is None:
+                raise StoreError("used: in no docket: the number of a docket")
+            row = FineRow(at=self._store.now(), by=self._store.by, kind=kind, alloy=alloy, mass_g=mass,
+                          person_id=None if person is None else person.id,
+                          docket_id=None if docket is None else docket.id, note=note)
+            session.add(row)
+            session.flush()
+            return _entry(row, "" if person is None else person.name, "" if docket is None else docket.number)
+
+    def entries(self, since: datetime | None = None) -> list[FineEntry]:
+        """All lines, oldest first."""
+        query = (select(FineRow, PersonRow.name, DocketRow.number)
+                 .outerjoin(PersonRow, PersonRow.id == FineRow.person_id)
+                 .outerjoin(DocketRow, DocketRow.id == FineRow.docket_id).order_by(FineRow.id))
+        if since is not None:
+            query = query.where(FineRow.at >= since)
+        with self._store.transaction() as session:
+            return [_entry(row, person or "", docket or "") for row, person, docket in session.execute(query)]
+
+
+def _entry(row: FineRow, person: str, docket: str) -> FineEntry:
+    return FineEntry(row.id, row.at, row.by, row.kind, row.alloy, row.mass_g, person, docket, row.note)

@@ -1,0 +1,24 @@
+"""Release: nothing is handed over unchecked without a name and a reason."""
+
+from __future__ import annotations
+
+from yarvel.figures.errors import StoreError
+from yarvel.workshop.dockets import HANDED_OVER, DocketEdit
+
+
+def check_release(state: str, released_by: str, reason: str, edit: DocketEdit) -> None:
+    """Refuse an edit that hands over without saying who released it; ``reason`` is wanted where checks were open, which
+    the edit tells in ``release_reason`` (the word "checked" where none were).
+
+    Raises
+    ------
+    StoreError : no name, or no reason.
+    """
+    if edit.fields.get("state", state) != HANDED_OVER or state == HANDED_OVER:
+        return
+    name = str(edit.fields.get("released_by", released_by)).strip()
+    why = str(edit.fields.get("release_reason", reason)).strip()
+    if not name or not why:
+        raise StoreError("handed over: nothing leaves without a name and a reason: who releases it, and “checked” or "
+                         "why "
+                         "not all checks are closed")

@@ -1,0 +1,97 @@
+"""Reports over the whole workshop: what is late or at risk, why heads come back, times against standard."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+from yarvel.heads.wear import SOUND
+from yarvel.planning.job import HeadJob
+from yarvel.workshop.dockets import HANDED_OVER, Docket
+from yarvel.workshop.tasks import DONE, Task
+
+LATE, AT_RISK, IN_TIME, NO_DATE = "late", "at risk", "in time", "no date"
+
+
+@dataclass(frozen=True)
+class Due:
+    """One open docket: its promise, the standard minutes still to do, and how it stands; ``wait`` are the working days
+    that the tasks before it take up too."""
+
+    docket: Docket
+    minutes_left: float
+    standing: str
+    days_left: int | None
+
+
+def due(dockets: Iterable[Docket], tasks: Iterable[Task], today: date, hours_a_day: float) -> list[Due]:
+    """All open dockets, what is late first, then what is at risk, then by promise.
+
+    A docket is at risk where the busiest of its people cannot get to the end of it in time: the standard minutes of all
+    that this person has promised no later, over the hours of a working day, Saturdays and Sundays left out.
+    """
+    open_tasks = [task for task in tasks if task.state != DONE]
+    found = []
+    for docket in dockets:
+        if docket.state == HANDED_OVER:
+            continue
+        mine = [task for task in open_tasks if task.docket_id == docket.id]
+        left = sum(_left(task) for task in mine)
+        found.append(Due(docket, left, *_standing(docket, mine, open_tasks, today, hours_a_day)))
+    order = (LATE, AT_RISK, IN_TIME, NO_DATE)
+    return sorted(found, key=lambda one: (order.index(one.standing), one.docket.promised_on or date.max,
+                                          one.docket.number))
+
+
+def _left(task: Task) -> float:
+    return max(task.standard - task.taken, 0.0)
+
+
+def _standing(docket: Docket, mine: list[Task], every: list[Task], today: date,
+              hours_a_day: float) -> tuple[str, int | None]:
+    promised = docket.promised_on
+    if promised is None:
+        return NO_DATE, None
+    days = working_days(today, promised)
+    if promised < today:
+        return LATE, days
+    people = {task.person for task in mine}
+    busiest = max((sum(_left(task) for task in every if task.person == person and
+                       (not task.promised or task.promised <= promised.isoformat())) for person in people), default=0.0)
+    return (AT_RISK if busiest > days * hours_a_day * 60 else IN_TIME), days
+
+
+def working_days(start: date, end: date) -> int:
+    """Working days from ``start`` to before ``end``, Saturdays and Sundays left out; negative where it is past."""
+    if end < start:
+        return -working_days(end, start)
+    return sum((start + timedelta(days=step)).weekday() < 5 for step in range((end - start).days))
+
+
+@dataclass(frozen=True)
+class Cause:
+    """How often heads of a style came in for one cause, and which findings their claws had."""
+
+    cause: str
+    style: str
+    heads: int
+    claws: tuple[tuple[str, int], ...]
+
+
+def causes(dockets: Iterable[Docket]) -> list[Cause]:
+    """Returns by cause and head style, most frequent first; only dockets with a claw chart count."""
+    heads: Counter[tuple[str, str]] = Counter()
+    claws: dict[tuple[str, str], Counter[str]] = {}
+    for docket in dockets:
+        rows = docket.claw_chart.get("claws")
+        if not isinstance(rows, list):
+            continue
+        head = docket.job_document.get("head") or {}
+        key = str(docket.claw_chart.get("cause", "not judged")), str(head.get("style", HeadJob.style))
+        heads[key] += 1
+        found = [row.get("finding", SOUND) for row in rows if isinstance(row, dict)]
+        claws.setdefault(key, Counter()).update(str(finding) for finding in found if finding != SOUND)
+    return [Cause(*key, count, tuple(claws[key].most_common())) for key, count in
+            sorted(heads.items(), key=lambda pair: (-pair[1], pair[0]))]

@@ -1,0 +1,212 @@
+"""Tasks in the store: who has what, started and stopped, done, handed on. Nothing is ever removed."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import TYPE_CHECKING, Any
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from yarvel.figures.errors import StoreError
+from yarvel.workshop.operations import OPERATIONS, Operation, learned, with_minutes
+from yarvel.workshop.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
+from yarvel.workshop.tasks import DONE, OPEN, STARTED, Load, Task
+from yarvel.workshop.who_may import CHANGE_RULES, GIVE_OUT, WORK
+
+if TYPE_CHECKING:
+    from yarvel.workshop.store import Store
+
+
+class TaskStore:
+    """The tasks of an open store. Every method is one transaction."""
+
+    def __init__(self, store: Store) -> None:
+        self._store = store
+
+    # --- tasks ---------------------------------------------------------------------------------------------------
+
+    def tasks(self, docket_id: int | None = None, person_id: int | None = None, with_done: bool = True) -> list[Task]:
+        """Tasks of a docket, or of a person, or all; in the order of the work, what is promised first before."""
+        query = (select(TaskRow, DocketRow.number, DocketRow.promised_on, PersonRow.name)
+                 .join(DocketRow, DocketRow.id == TaskRow.docket_id)
+                 .outerjoin(PersonRow, PersonRow.id == TaskRow.person_id).where(TaskRow.dropped_at.is_(None))
+                 .order_by(DocketRow.promised_on.is_(None), DocketRow.promised_on, DocketRow.id, TaskRow.position))
+        if docket_id is not None:
+            query = query.where(TaskRow.docket_id == docket_id)
+        if person_id is not None:
+            query = query.where(TaskRow.person_id == person_id)
+        if not with_done:
+            query = query.where(TaskRow.state != DONE)
+        with self._store.transaction() as session:
+            rows = session.execute(query).all()
+            times = _times(session, [row[0].id for row in rows])
+            return [_task(row, number, promised, name, times.get(row.id, (0.0, None)))
+                    for row, number, promised, name in rows]
+
+    def plan_tasks(self, docket_id: int, operations: list[tuple[str, float]]) -> list[Task]:
+        """Make a docket's tasks these, with their standard minutes, in this order. Tasks begun or done stay; open ones
+        that are wanted no more are dropped (and kept)."""
+        with self._store.transaction() as session:
+            self._store.guard(session, GIVE_OUT)
+            now = self._store.now()
+            held = {row.operation: row for row in session.scalars(
+                select(TaskRow).where(TaskRow.docket_id == docket_id, TaskRow.dropped_at.is_(None)))}
+            wanted = [name for name, _ in operations]
+            for position, (name, minutes) in enumerate(operations):
+                row = held.get(name)
+                if row is None:
+                    session.add(TaskRow(docket_id=docket_id, position=position, operation=name, state=OPEN,
+                                        standard_minutes=minutes, note=""))
+                else:
+                    row.position = position
+                    row.standard_minutes = minutes if row.state == OPEN else row.standard_minutes
+            for name, row in held.items():
+                if name not in wanted and row.state == OPEN:
+                    row.dropped_at = now
+            self._tell(session, docket_id, "tasks", None, ", ".join(wanted))
+        return self.tasks(docket_id)
+
+    def give(self, task_id: int, person_id: int | None, note: str = "") -> Task:
+        """Hand a task to the next pair of hands, or to nobody; a clock that runs is stopped."""
+        with self._store.transaction() as session:
+            self._store.guard(session, WORK)
+            row = _row(session, task_id)
+            before, after = _name(session, row.person_id), _name(session, person_id)
+            stop_clock(session, row, self._store.now())
+            row.person_id = person_id
+            row.state = OPEN if row.state == STARTED else row.state
+            row.note = note or row.note
+            self._tell(session, row.docket_id, row.operation, before, f"{after}{f' – {note}' if note else ''}")
+        return self._one(task_id)
+
+    def start(self, task_id: int, person_id: int) -> Task:
+        """Start the clock. A person has one task in hand: whatever else runs for them is stopped.
+
+        Raises
+        ------
+        StoreError : it is done already, or somebody else has it in hand.
+        """
+        with self._store.transaction() as session:
+            self._store.guard(session, WORK)
+            row, now = _row(session, task_id), self._store.now()
+            if row.state == DONE:
+                raise StoreError(f"{row.operation}: is done: a task that is still open")
+            if row.state == STARTED and row.person_id != person_id:
+                raise StoreError(f"{row.operation}: {_name(session, row.person_id)} has it in hand: stop it there "
+                                 "first")
+            for other in session.scalars(select(TaskRow).where(TaskRow.person_id == person_id,
+                                                               TaskRow.state == STARTED, TaskRow.id != task_id)):
+                stop_clock(session, other, now)
+                other.state = OPEN
+            if row.state != STARTED:
+                session.add(TaskTimeRow(task_id=task_id, person_id=person_id, started_at=now))
+            row.state, row.person_id = STARTED, person_id
+            self._tell(session, row.docket_id, row.operation, None, f"started by {_name(session, person_id)}")
+        return self._one(task_id)
+
+    def stop(self, task_id: int, done: bool = False, note: str = "") -> Task:
+        """Stop the clock; ``done`` finishes the task."""
+        with self._store.transaction() as session:
+            self._store.guard(session, WORK)
+            row = _row(session, task_id)
+            stop_clock(session, row, self._store.now())
+            row.state = DONE if done else OPEN
+            row.note = note or row.note
+            self._tell(session, row.docket_id, row.operation, None, "done" if done else "stopped")
+        return self._one(task_id)
+
+    def tick(self, task_id: int, line: str, ticked: bool) -> Task:
+        """Tick off one line of a task's step, or take the tick back."""
+        with self._store.transaction() as session:
+            self._store.guard(session, WORK)
+            row = _row(session, task_id)
+            others = [held for held in row.ticks if held != line]
+            row.ticks = [*others, line] if ticked else others
+        return self._one(task_id)
+
+    def loads(self) -> list[Load]:
+        """What everybody has on the bench."""
+        tasks = self.tasks(with_done=False)
+        found = []
+        for person in self._store.people.all():
+            mine = [task for task in tasks if task.person == person.name]
+            left = sum(max(task.standard - task.running(self._store.now()), 0.0) for task in mine)
+            in_hand = next((f"{task.docket_number} {task.operation}" for task in mine if task.state == STARTED), "")
+            found.append(Load(person, len(mine), left, in_hand))
+        return found
+
+    # --- standards -----------------------------------------------------------------------------------------------
+
+    def operations(self) -> dict[str, Operation]:
+        """All operations, with the workshop's own minutes."""
+        with self._store.transaction() as session:
+            row = session.get(SettingRow, "operation_minutes")
+            held: Any = row.value if row is not None else {}
+        return with_minutes(held if isinstance(held, dict) else {})
+
+    def keep_minutes(self, name: str, minutes: float) -> None:
+        """Change an operation's standard (StoreError where that cannot be)."""
+        if name not in OPERATIONS or not 1 <= minutes <= 5000:
+            raise StoreError(f"{name}: {minutes:g} minutes is not accepted: an operation, and 1 to 5000 minutes")
+        with self._store.transaction() as session:
+            self._store.guard(session, CHANGE_RULES)
+            row = session.get(SettingRow, "operation_minutes")
+            held: Any = row.value if row is not None else {}
+            session.merge(SettingRow(name="operation_minutes", value={**held, name: minutes}))
+
+    def against_standard(self) -> dict[str, float]:
+        """Times taken over standard by operation, where enough were recorded."""
+        found: dict[str, list[tuple[float, float]]] = {}
+        for task in self.tasks():
+            if task.state == DONE and task.taken > 0:
+                found.setdefault(task.operation, []).append((task.standard, task.taken))
+        ratios = {name: learned(times) for name, times in found.items()}
+        return {name: ratio for name, ratio in ratios.items() if ratio is not None}
+
+    def _one(self, task_id: int) -> Task:
+        return next(task for task in self.tasks() if task.id == task_id)
+
+    def _tell(self, session: Session, docket_id: int, field: str, before: Any, after: Any) -> None:
+        session.add(ChangeRow(docket_id=docket_id, at=self._store.now(), by=self._store.by, field=field, before=before,
+                              after=after))
+
+
+def _row(session: Session, task_id: int) -> TaskRow:
+    row = session.get(TaskRow, task_id)
+    if row is None or row.dropped_at is not None:
+        raise StoreError(f"task {task_id}: not in this store: a task of a docket")
+    return row
+
+
+def _name(session: Session, person_id: int | None) -> str:
+    row = None if person_id is None else session.get(PersonRow, person_id)
+    return "nobody" if row is None else row.name
+
+
+def stop_clock(session: Session, task: TaskRow, now: datetime) -> None:
+    """Stop whatever clock runs on a task; one that was set back meanwhile counts nothing."""
+    for time in session.scalars(select(TaskTimeRow).where(TaskTimeRow.task_id == task.id,
+                                                          TaskTimeRow.stopped_at.is_(None))):
+        time.stopped_at = max(now, time.started_at)
+
+
+def _times(session: Session, tasks: list[int]) -> dict[int, tuple[float, datetime | None]]:
+    """Minutes stopped and the start of a running clock, by task."""
+    found: dict[int, tuple[float, datetime | None]] = {}
+    if not tasks:
+        return found
+    for time in session.scalars(select(TaskTimeRow).where(TaskTimeRow.task_id.in_(tasks))):
+        minutes, running = found.get(time.task_id, (0.0, None))
+        if time.stopped_at is None:
+            running = time.started_at
+        else:
+            minutes += (time.stopped_at - time.started_at).total_seconds() / 60
+        found[time.task_id] = minutes, running
+    return found
+
+
+def _task(row: TaskRow, number: str, promised: Any, person: str | None, time: tuple[float, datetime | None]) -> Task:
+    return Task(row.id, row.docket_id, number, row.position, row.operation, row.state, person or "",
+                row.standard_minutes, time[0], time[1], row.note, "" if promised is None else promised.isoformat(),
+                tuple(row.ticks))

@@ -1,0 +1,54 @@
+"""Tasks and people as the rest of the program sees them: frozen records, no ORM."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+
+OPEN, STARTED, DONE = "open", "started", "done"
+ROLES = ("front desk", "bench", "lead", "owner")
+
+
+@dataclass(frozen=True)
+class Person:
+    """Somebody who works here."""
+
+    id: int
+    name: str
+    role: str
+    skills: tuple[str, ...]
+    has_pin: bool = False
+
+
+@dataclass(frozen=True)
+class Task:
+    """One task of a docket: ``standard`` and ``taken`` in minutes; ``person`` who has it, "" while nobody has; what the
+    step says and what was noted."""
+
+    id: int
+    docket_id: int
+    docket_number: str
+    position: int
+    operation: str
+    state: str
+    person: str
+    standard: float
+    taken: float
+    started_at: datetime | None
+    note: str
+    promised: str = ""
+    ticks: tuple[str, ...] = ()
+
+    def running(self, now: datetime) -> float:
+        """Minutes taken up to now, those of a task in hand included."""
+        return self.taken + ((now - self.started_at).total_seconds() / 60 if self.started_at is not None else 0.0)
+
+
+@dataclass(frozen=True)
+class Load:
+    """What a person has on the bench: open tasks and their standard minutes, and what is in hand."""
+
+    person: Person
+    tasks: int
+    minutes: float
+    in_hand: str
