@@ -10,16 +10,17 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PySide6.QtCore import QEventLoop, QTimer
 from PySide6.QtGui import QColor, QImage, QPainter
-from PySide6.QtWidgets import QApplication, QWidget
+from PySide6.QtWidgets import QApplication, QDialog, QWidget
 
 from yarvel.app import open_window, prepare_store
+from yarvel.demo.scenario import OPENED_FIRST
 from yarvel.desk.bench.papers import heading
 from yarvel.desk.bench.window import BenchWindow
-from yarvel.desk.dialogs.finder import Finder
-from yarvel.desk.dialogs.house_rules import HouseRulesDialog
+from yarvel.desk.dialogs.templates import TemplatesDialog
 from yarvel.drawing.bench_sheet import bench_sheet
 from yarvel.drawing.painters.qt import paint
 from yarvel.drawing.styles import PRINT
+from yarvel.drawing.tiling import Printer
 
 TARGET = Path(__file__).parents[1] / "docs" / "screenshots"
 WIDE, HIGH = 1280, 800
@@ -35,7 +36,7 @@ def wait(milliseconds: int) -> None:
 
 def take(widget: QWidget, name: str) -> None:
     """Write one picture."""
-    wait(150)
+    wait(400)
     widget.grab().save(str(TARGET / f"{name}.png"))
 
 
@@ -47,19 +48,59 @@ def open_docket(window: BenchWindow, docket_id: int, station: int, figure: str) 
     window.session.figure_chosen.emit(figure)
 
 
-def dialogs(window: BenchWindow) -> None:
-    """The finder and the house rules, over the window."""
-    for name, dialog in (("finder", Finder(window.dockets.find, window)),
-                         ("house-rules", HouseRulesDialog(window.session.rules, window))):
-        dialog.show()
-        wait(300)
-        picture = window.grab()
-        painter = QPainter(picture)
-        painter.fillRect(picture.rect(), QColor(0, 0, 0, 70))
-        painter.drawPixmap((WIDE - dialog.width()) // 2, (HIGH - dialog.height()) // 2, dialog.grab())
-        painter.end()
-        picture.save(str(TARGET / f"{name}.png"))
-        dialog.close()
+def take_dialog(window: BenchWindow, dialog: QDialog, name: str) -> None:
+    """Write one picture of a dialog over the window."""
+    dialog.show()
+    wait(300)
+    picture = window.grab()
+    painter = QPainter(picture)
+    painter.fillRect(picture.rect(), QColor(0, 0, 0, 70))
+    painter.drawPixmap((WIDE - dialog.width()) // 2, (HIGH - dialog.height()) // 2, dialog.grab())
+    painter.end()
+    picture.save(str(TARGET / f"{name}.png"))
+    dialog.close()
+
+
+def workshop_windows(window: BenchWindow) -> None:
+    """The board, the fine book, the reports and a claw chart, with something in each."""
+    open_docket(window, 2, 0, "seat.notch_ratio")
+    window.intake.open_repair()
+    while window.intake.repair is None:
+        wait(100)
+    repair = window.intake.repair
+    for claw, changes in ((0, {"finding": "worn tip", "tip": 0.33}), (1, {"finding": "thin side", "behind": 0.38}),
+                          (2, {"finding": "bent"})):
+        repair.chart.claw = claw
+        repair._change(**changes)
+    repair.resize(WIDE, HIGH)
+    take(repair, "repair")
+    repair.ways["New head from the drawer"].click()
+    repair.close()
+    open_docket(window, 5, 4, "shank.mass")
+    window.board.open()
+    window.board.open_fine_book()
+    window.board.open_reports()
+    wait(600)
+    board, fine, reports = window.board.window, window.board.fine, window.board.reports
+    if board is None or fine is None or reports is None:
+        raise SystemExit("a window of the workshop did not open")
+    board.loads.setCurrentRow(3)
+    board.rows.selectRow(0)
+    board.buttons["start"].click()
+    for kind, mass in (("bought", "120"), ("issued", "7.80"), ("returned", "1.1"), ("offcuts", "0.84"),
+                       ("used", "5.75")):
+        fine.kind.setCurrentIndex(fine.kind.findData(kind))
+        fine.person.setCurrentIndex(1)
+        fine.mass.setText(mass)
+        fine.add.click()
+        wait(250)
+    fine.tabs.setCurrentIndex(1)
+    reports.reload()
+    wait(400)
+    for made, name in ((board, "board"), (fine, "fine-book"), (reports, "reports")):
+        made.resize(WIDE, HIGH)
+        take(made, name)
+        made.close()
 
 
 def bench_sheet_pages(window: BenchWindow) -> None:
@@ -68,7 +109,7 @@ def bench_sheet_pages(window: BenchWindow) -> None:
     if plan is None:
         raise SystemExit("the docket in hand has no plan")
     pages = bench_sheet(plan, heading(window.session.docket, window._today))
-    for name, page in (("bench-sheet", pages[0]), ("bench-sheet-work", pages[-1])):
+    for name, page in (("bench-sheet", pages[0]), ("bench-sheet-work", pages[-2])):
         scale = SHEET_PX / page.width
         picture = QImage(SHEET_PX, round(page.height * scale), QImage.Format.Format_RGB32)
         picture.fill(QColor("white"))
@@ -77,6 +118,56 @@ def bench_sheet_pages(window: BenchWindow) -> None:
         paint(painter, page, PRINT, scale)
         painter.end()
         picture.save(str(TARGET / f"{name}.png"))
+
+
+def others(window: BenchWindow) -> None:
+    """Stones that are not round, bodies turned by hand, and the drawer."""
+    open_docket(window, 6, 2, "head.left_behind_relief")
+    take(window, "bench-v-claws")
+    window.bodies.begin()
+    window.turning.toggle()
+    open_docket(window, 9, 1, "head.open_stretch")
+    while window.turning.view.triangle_count == 0 or "head.mass_model" not in shown_figures(window):
+        wait(200)
+    take(window, "bench-turned")
+    window.turning.toggle()
+    open_docket(window, 8, 5, "head.dome_radius")
+    take(window, "bench-cast-claws")
+    open_docket(window, OPENED_FIRST, 1, "head.inner_opening")
+    window.drawer.open()
+    drawer = window.drawer.window
+    if drawer is None:
+        raise SystemExit("the drawer did not open")
+    wait(400)
+    drawer.ranked.setChecked(True)
+    drawer.resize(WIDE, HIGH)
+    take(drawer, "drawer")
+    window.drawer.close()
+
+
+def whole_rings(window: BenchWindow) -> None:
+    """A whole ring, a pendant once its ring's height is known, the setting station, templates."""
+    open_docket(window, 4, 4, "shank.spread")
+    window.switch_sheet()
+    take(window, "bench-whole-ring")
+    window.switch_sheet()
+    open_docket(window, 1, 4, "bail.height")
+    while "bail.height" not in shown_figures(window):
+        wait(200)
+    window.session.figure_chosen.emit("bail.tilt")
+    take(window, "bench-pendant")
+    open_docket(window, 7, 6, "head.bend_notch")
+    take(window, "bench-setting")
+    open_docket(window, 1, 4, "collet.pattern_angle_deg")
+    plan = window.session.plan
+    if plan is None:
+        raise SystemExit("the docket in hand has no plan")
+    take_dialog(window, TemplatesDialog(plan, Printer(), window), "templates")
+
+
+def shown_figures(window: BenchWindow) -> dict[str, object]:
+    """Figures of the plan in hand."""
+    return dict(window.session.plan.figures) if window.session.plan is not None else {}
 
 
 def main() -> None:
@@ -92,9 +183,8 @@ def main() -> None:
         window.dockets.begin()
         while not window.dockets.ready:
             wait(100)
-        open_docket(window, 6, 1, "head.inner_opening")
+        open_docket(window, OPENED_FIRST, 1, "head.inner_opening")
         take(window, "bench-four-claws")
-        dialogs(window)
         open_docket(window, 5, 4, "shank.gap_outside")
         window.session.call_chosen.emit("size-changes-if-sprung")
         take(window, "bench-inset")
@@ -106,6 +196,9 @@ def main() -> None:
         window.switch_theme()
         open_docket(window, 4, 7, "seat.plane_above_finger")
         take(window, "bench-tube-checks")
+        others(window)
+        whole_rings(window)
+        workshop_windows(window)
         window.take_in()
         wait(400)
         take(window, "bench-empty")

@@ -26,6 +26,8 @@ missing=""
 if command -v dpkg-query >/dev/null 2>&1; then
     for package in $libraries; do is_there "$package" || missing="$missing $package"; done
     python3 -c 'import ensurepip, venv' 2>/dev/null || missing="$missing python3-venv"
+    # The tests of a team store start a private PostgreSQL of their own; the cluster that the package makes is not used.
+    ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || missing="$missing postgresql"
 fi
 if [ -n "$missing" ]; then
     say "installing system packages with apt:$missing"

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import gc
 import sys
+from contextlib import suppress
 from datetime import date
 from pathlib import Path
 
@@ -14,25 +16,30 @@ from yarvel.desk.actions import icon
 from yarvel.desk.bench.window import BenchWindow
 from yarvel.desk.docket_desk import DocketDesk
 from yarvel.desk.runner import Runner
+from yarvel.desk.scanner import Scanner
 from yarvel.desk.session import Session
 from yarvel.desk.theme import THEMES, apply_theme
 from yarvel.drawing.painters.qt import load_fonts
-from yarvel.figures.errors import StoreError
+from yarvel.figures.errors import StoreError, StoreGoneError
 from yarvel.figures.rules import HouseRules
+from yarvel.workshop.location import Location, location
 from yarvel.workshop.peek import peek
 from yarvel.workshop.places import default_store, demo_store
+from yarvel.workshop.waiting import WaitingEdits
 
+_BODIES_DELAY_MS = 1200
+_COLLECT_DELAY_MS = 20
 _STORE_DELAY_MS = 30
 
 
-def run(store: Path | None, demo: bool) -> int:
+def run(store: str | None, demo: bool) -> int:
     """Open the bench window on a store and run until it is closed; returns the exit status.
 
     Raises
     ------
     StoreError : the store cannot be opened.
     """
-    path = store if store is not None else demo_store() if demo else default_store()
+    path = location(store if store is not None else demo_store() if demo else default_store())
     application = QApplication(sys.argv[:1])
     try:
         prepare_store(path, demo)
@@ -41,15 +48,30 @@ def run(store: Path | None, demo: bool) -> int:
             QMessageBox.critical(None, "Yarvel", str(error))
         raise
     window = open_window(application, path)
+    window.dockets.opened.connect(lambda: window.people.begin(who()))
     window.show()
+    QTimer.singleShot(_COLLECT_DELAY_MS, collect_again)
     QTimer.singleShot(_STORE_DELAY_MS, window.dockets.begin)
+    QTimer.singleShot(_BODIES_DELAY_MS, window.bodies.begin)
     return application.exec()
 
 
-def prepare_store(path: Path, demo: bool) -> None:
+def collect_again() -> None:
+    """The window is up: what is there stays, and rubbish is looked for from now on."""
+    gc.freeze()
+    gc.enable()
+
+
+def prepare_store(where: Path | Location, demo: bool) -> None:
     """Make or migrate a store before the window opens, where it needs that; fill a new demo store."""
     from yarvel.workshop.migrating import bring_up_to_date
 
+    place = location(where)
+    path = place.path
+    if path is None:
+        with suppress(StoreGoneError):  # the window opens all the same, and waits for the server
+            bring_up_to_date(place)
+        return
     fresh = not path.exists()
     if fresh and demo:
         from yarvel.demo.scenario import fill
@@ -62,30 +84,43 @@ def prepare_store(path: Path, demo: bool) -> None:
         bring_up_to_date(path)
 
 
-def open_window(application: QApplication, path: Path) -> BenchWindow:
-    """The bench window on the store at ``path``, with the docket that was in hand last."""
+def open_window(application: QApplication, where: Path | Location) -> BenchWindow:
+    """The bench window on a store, with the docket that was in hand last."""
+    place = location(where)
     application.setApplicationName("Yarvel")
     QGuiApplication.setDesktopFileName("org.yarvel.Yarvel")
     load_fonts()
-    settings = QSettings(str(path.with_suffix(".window.ini")), QSettings.Format.IniFormat)
+    settings = QSettings(str(place.window_file), QSettings.Format.IniFormat)
     theme = str(settings.value("theme", _system_theme()))
     colours = apply_theme(application, theme if theme in THEMES else "light")
     application.setWindowIcon(QIcon(icon("yarvel", colours["accent"])))
     session = Session(HouseRules())
     runner = Runner()
-    dockets = DocketDesk(session, runner, lambda: _store(path))
+    dockets = DocketDesk(session, runner, lambda: _store(place), None, WaitingEdits(place.waiting_folder))
     window = BenchWindow(session, dockets, settings, theme if theme in THEMES else "light", date.today())
+    scanner = Scanner(application, window)
+    scanner.scanned.connect(window.intake.open_scanned)
     last = settings.value("docket")
-    docket = peek(path, int(str(last)) if last is not None else None)
+    docket = None if place.path is None else peek(place.path, int(str(last)) if last is not None else None)
     if docket is not None:
         session.open(docket)
     return window
 
 
-def _store(path: Path) -> object:
+def _store(place: Location) -> object:
     from yarvel.workshop.store import Store
 
-    return Store(path)
+    return Store(place, by=who())
+
+
+def who() -> str:
+    """Who works at this machine, by its own account: the history's name until people sign in."""
+    import getpass
+
+    try:
+        return getpass.getuser()
+    except (KeyError, OSError):
+        return ""
 
 
 def _system_theme() -> str:

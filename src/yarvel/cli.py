@@ -3,17 +3,14 @@
 from __future__ import annotations
 
 import argparse
+import gc
 import json
 import os
 import sys
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 from yarvel import __version__
 from yarvel.figures.errors import YarvelError
-
-if TYPE_CHECKING:
-    from yarvel.planning.plan import Plan
 
 REFUSED = 2
 """Exit status where the input cannot be used."""
@@ -27,6 +24,14 @@ def main(arguments: list[str] | None = None) -> int:
             return _plan(options)
         if options.command == "sheet":
             return _sheet(options)
+        if options.command == "templates":
+            return _templates(options)
+        if options.command == "solid":
+            return _solid(options)
+        if options.command in ("backup", "restore"):
+            return _copies(options)
+        if options.command == "archive":
+            return _archive(options)
         if options.command == "match":
             return _match(options)
         return _window(options)
@@ -47,14 +52,31 @@ def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="yarvel", description="Heads, seats and shanks from the stone on the gauge.")
     parser.add_argument("--version", action="version", version=f"yarvel {__version__}")
     parser.add_argument("--demo", action="store_true", help="open a made-up workshop, kept in a folder of its own")
-    parser.add_argument("--store", type=Path, metavar="PATH", help="open or make the store at this path")
+    parser.add_argument("--store", metavar="PATH|URL", help="open or make the store at this path, or a team's: "
+                        "postgresql://user@host/database")
     commands = parser.add_subparsers(dest="command", metavar="COMMAND")
     plan = commands.add_parser("plan", help="print the plan of a job file as JSON")
     plan.add_argument("job", type=Path, nargs="?", metavar="JOB.json")
     plan.add_argument("--schema", action="store_true", help="print the JSON Schema of the job file")
     sheet = commands.add_parser("sheet", help="write the bench sheet of a job file")
     sheet.add_argument("job", type=Path, metavar="JOB.json")
-    sheet.add_argument("-o", "--output", type=Path, required=True, metavar="OUT.pdf|.svg")
+    sheet.add_argument("-o", "--output", type=Path, required=True, metavar="OUT.pdf|.svg|.dxf")
+    templates = commands.add_parser("templates", help="write the templates of a job file at 1:1")
+    templates.add_argument("job", type=Path, metavar="JOB.json")
+    templates.add_argument("-o", "--output", type=Path, required=True, metavar="OUT.pdf|.svg|.dxf")
+    templates.add_argument("--bar", type=float, nargs=2, metavar=("ACROSS", "DOWN"), default=(50.0, 50.0),
+                           help="what the printed bars of 50 mm measure, across and down (PDF; 50 50)")
+    solid = commands.add_parser("solid", help="write the closed bodies of a job file, in mm")
+    solid.add_argument("job", type=Path, metavar="JOB.json")
+    solid.add_argument("-o", "--output", type=Path, required=True, metavar="OUT.stl|.3mf")
+    solid.add_argument("--part", default="all", metavar="PART", help="stone, head, shank or all (all)")
+    backup = commands.add_parser("backup", help="copy the store, in use or not, and verify the copy")
+    backup.add_argument("target", type=Path, metavar="COPY.sqlite")
+    restore = commands.add_parser("restore", help="put a copy in the place of the store; what was there is kept")
+    restore.add_argument("source", type=Path, metavar="COPY.sqlite")
+    archive = commands.add_parser("archive", help="write dockets as one open archive (JSON, photographs, drawings)")
+    archive.add_argument("target", type=Path, metavar="OUT.zip")
+    archive.add_argument("--docket", metavar="NUMBER", help="this docket alone (all)")
     match = commands.add_parser("match", help="rank a stock of bought heads for a job's stone, as JSON")
     match.add_argument("stock", type=Path, metavar="STOCK.csv")
     match.add_argument("job", type=Path, metavar="JOB.json")
@@ -72,32 +94,136 @@ def _plan(options: argparse.Namespace) -> int:
     if options.job is None:
         return _refuse("JOB.json: missing: a job file to plan, or --schema")
     from yarvel.exchange.plan_file import plan_text
+    from yarvel.planning.bodies import bodies, judge
     from yarvel.planning.plan import plan
 
     rules = HouseRules()
-    sys.stdout.write(plan_text(plan(read_job(options.job, rules), rules)))
+    made = plan(read_job(options.job, rules), rules)
+    report = judge(made, bodies(made), rules)
+    sys.stdout.write(plan_text(made.judged(report.figures, report.calls)))
     return 0
 
 
 def _sheet(options: argparse.Namespace) -> int:
+    from yarvel.exchange.drawing_file import KINDS, write_drawing
     from yarvel.exchange.job_file import read_job
     from yarvel.figures.rules import HouseRules
     from yarvel.planning.plan import plan
 
     kind = options.output.suffix.lower()
-    if kind not in (".pdf", ".svg"):
-        return _refuse(f"{options.output}: unknown kind of file: a name that ends in .pdf or .svg")
+    if kind not in (".pdf", *KINDS):
+        return _refuse(f"{options.output}: unknown kind of file: a name that ends in .pdf, .svg or .dxf")
+    from yarvel.planning.bodies import bodies, is_pendant, judge
+
     rules = HouseRules()
     made = plan(read_job(options.job, rules), rules)
+    if is_pendant(made):  # where its ring goes is known by its bodies only
+        report = judge(made, bodies(made), rules)
+        made = made.judged(report.figures, report.calls)
     try:
-        if kind == ".svg":
-            _write_svg(made, options.output)
+        if kind in KINDS:
+            write_drawing(made, options.output)
         else:
             from yarvel.exchange.bench_pdf import write_bench_pdf
 
             write_bench_pdf(made, options.output, options.job.stem)
     except OSError as error:
         return _refuse(f"{options.output}: {error.strerror or error}: a folder that can be written to")
+    return 0
+
+
+def _templates(options: argparse.Namespace) -> int:
+    from yarvel.drawing.templates import templates
+    from yarvel.drawing.tiling import LEAST_BAR_MM, MOST_BAR_MM, Printer
+    from yarvel.exchange.drawing_file import KINDS, write_templates
+    from yarvel.exchange.job_file import read_job
+    from yarvel.figures.rules import HouseRules
+    from yarvel.planning.plan import plan
+
+    kind = options.output.suffix.lower()
+    if kind not in (".pdf", *KINDS):
+        return _refuse(f"{options.output}: unknown kind of file: a name that ends in .pdf, .svg or .dxf")
+    if not all(LEAST_BAR_MM <= bar <= MOST_BAR_MM for bar in options.bar):
+        return _refuse(f"--bar: {options.bar[0]:g} {options.bar[1]:g} is not accepted: {LEAST_BAR_MM:g} to "
+                       f"{MOST_BAR_MM:g} mm each, what a bar of 50 mm measures")
+    rules = HouseRules()
+    made = plan(read_job(options.job, rules), rules)
+    if not templates(made):
+        return _refuse(f"{options.job}: has no templates: a head with claws, rings, a collet, or a shank")
+    try:
+        if kind in KINDS:
+            write_templates(made, options.output)
+        else:
+            from yarvel.exchange.bench_pdf import write_template_pdf
+
+            write_template_pdf(made, options.output, options.job.stem, Printer(*options.bar))
+    except OSError as error:
+        return _refuse(f"{options.output}: {error.strerror or error}: a folder that can be written to")
+    return 0
+
+
+def _solid(options: argparse.Namespace) -> int:
+    from yarvel.exchange.job_file import read_job
+    from yarvel.exchange.solid_file import KINDS, PARTS, write_solid
+    from yarvel.figures.rules import HouseRules
+    from yarvel.planning.plan import plan
+
+    if options.output.suffix.lower() not in KINDS:
+        return _refuse(f"{options.output}: unknown kind of file: a name that ends in {' or '.join(KINDS)}")
+    if options.part not in PARTS:
+        return _refuse(f"--part: {options.part!r} is not accepted: one of {', '.join(PARTS)}")
+    rules = HouseRules()
+    made = plan(read_job(options.job, rules), rules)
+    try:
+        write_solid(made, options.output, options.part)
+    except OSError as error:
+        return _refuse(f"{options.output}: {error.strerror or error}: a folder that can be written to")
+    return 0
+
+
+def _archive(options: argparse.Namespace) -> int:
+    from yarvel.exchange.archive import Packed, write_archive
+    from yarvel.workshop.location import location
+    from yarvel.workshop.places import default_store, demo_store
+    from yarvel.workshop.store import Store
+
+    place = location(options.store or (demo_store() if options.demo else default_store()))
+    if place.path is not None and not place.path.exists():
+        return _refuse(f"{place}: there is no store: a store that Yarvel made")
+    store = Store(place)
+    try:
+        one = store.numbered(options.docket) if options.docket else None
+        if options.docket and one is None:
+            return _refuse(f"--docket: no docket has the number {options.docket}: one from the finder")
+        chosen = [one] if one is not None else sorted(store.dockets(limit=10_000_000), key=lambda made: made.id)
+        packed = (Packed(made, tuple(store.history(made.id)), tuple(store.photographs(made.id))) for made in chosen)
+        count = write_archive(packed, options.target)
+    except OSError as error:
+        return _refuse(f"{options.target}: {error.strerror or error}: a folder that can be written to")
+    finally:
+        store.close()
+    sys.stdout.write(f"{options.target}: {count} dockets\n")
+    return 0
+
+
+def _copies(options: argparse.Namespace) -> int:
+    from datetime import datetime
+
+    from yarvel.workshop.backup import backup, restore
+    from yarvel.workshop.location import location
+    from yarvel.workshop.places import default_store, demo_store
+
+    path = location(options.store or (demo_store() if options.demo else default_store())).path
+    if path is None:
+        return _refuse("--store: a team's database is copied with pg_dump and put back with pg_restore: the path of a "
+                       "store")
+    if options.command == "backup":
+        made = backup(path, options.target)
+        sys.stdout.write(f"{options.target}: {sum(made.rows.values())} rows in {len(made.rows)} tables, verified\n")
+        return 0
+    put, kept = restore(options.source, path, datetime.now())
+    where = f"; what was there is {kept}" if kept is not None else ""
+    sys.stdout.write(f"{path}: {sum(put.rows.values())} rows in {len(put.rows)} tables put back{where}\n")
     return 0
 
 
@@ -114,27 +240,18 @@ def _match(options: argparse.Namespace) -> int:
     found = match(read_job(options.job, rules), rules, stock)
     heads = [{"row": row + 2, "code": stock.codes[row], "notch_ratio": round(float(found.notch_ratio[row]), 4),
               "culet_clearance_mm": round(float(found.culet_clearance[row]), 3),
-              "trim_mm": round(float(found.trim[row]), 2), "verdict": str(found.verdict[row]),
+              "trim_mm": round(float(found.trim[row]), 2), "covered": round(float(found.covered[row]), 4),
+                               "verdict": str(found.verdict[row]),
               "why": why(found, row, rules)} for row in found.best(options.top)]
     sys.stdout.write(json.dumps({"format": "yarvel-match/1", "heads": heads}, indent=2, ensure_ascii=False) + "\n")
     return 0
-
-
-def _write_svg(made: Plan, target: Path) -> None:
-    from yarvel.drawing.bench_sheet import A4, MARGIN
-    from yarvel.drawing.painters.svg import svg_text
-    from yarvel.drawing.sheet import sheet
-
-    drawing = sheet(made, A4[0] - 2 * MARGIN, 168, grips=False)
-    part = target.with_name(target.name + ".part")
-    part.write_text(svg_text(drawing), encoding="utf-8")
-    part.replace(target)
 
 
 def _window(options: argparse.Namespace) -> int:
     if not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY") or os.environ.get("QT_QPA_PLATFORM")):
         return _refuse("There is no display: start Yarvel in a desktop session, or under a virtual one with: "
                        "xvfb-run -a yarvel" + (" --demo" if options.demo else ""))
+    gc.disable()  # a start makes much and drops little: looking for rubbish meanwhile is a third of its time
     from yarvel.app import run
 
     return run(options.store, options.demo)

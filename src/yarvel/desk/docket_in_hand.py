@@ -10,11 +10,12 @@ from PySide6.QtCore import QObject, Signal
 from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.calls.call import Call
-from yarvel.planning.job import FORMAT, Job, from_document, merge_patch, patch_between
+from yarvel.planning.job import FORMAT, Job, from_document, is_measured, merge_patch, patch_between
 from yarvel.planning.plan import Plan, plan
-from yarvel.workshop.dockets import Docket, DocketEdit
+from yarvel.workshop.dockets import DETAILS, Docket, DocketEdit
 
 Document = dict[str, Any]
+_SHOWN = ("customer", "item", "promised_on", "state", "ticks", *DETAILS)
 
 
 @dataclass(frozen=True)
@@ -62,11 +63,16 @@ class DocketInHand(QObject):
         self.docket = docket
         self.docket_changed.emit()
 
-    def take_over(self, docket: Docket) -> None:
-        """The store's word on this docket after a save: note what others changed meanwhile."""
+    def take_over(self, docket: Docket, unwritten: dict[str, Any] | None = None) -> None:
+        """The store's word on this docket: what others changed meanwhile shows; columns ``unwritten`` yet stay."""
         if self.docket is None or docket.id != self.docket.id:
             return
-        self.docket = docket
+        before = self.docket
+        kept: dict[str, Any] = {name: tuple(value) if name == "ticks" else value
+                                for name, value in (unwritten or {}).items()}
+        self.docket = replace(docket, **kept)
+        if any(getattr(self.docket, name) != getattr(before, name) for name in _SHOWN):
+            self.docket_changed.emit()
 
     def set_rules(self, rules: HouseRules) -> None:
         """Other house rules: everything is worked out again."""
@@ -79,8 +85,9 @@ class DocketInHand(QObject):
         """Set a column of the docket itself (customer, item, promised date, state, ticks)."""
         if self.docket is None or getattr(self.docket, name) == value:
             return
+        held = getattr(self.docket, name)
         self.docket = replace(self.docket, **{name: value})
-        self.edited.emit(DocketEdit((), {name: list(value) if isinstance(value, tuple) else value}))
+        self.edited.emit(DocketEdit((), {name: _listed(value)}, (), {name: _listed(held)}))
         self.docket_changed.emit()
 
     def show_preview(self, call: Call | None) -> None:
@@ -96,12 +103,22 @@ class DocketInHand(QObject):
             self.preview = preview
             self.preview_changed.emit()
 
+    @property
+    def dragging(self) -> bool:
+        """Whether a hand is dragging something on the sheet."""
+        return self._dragging
+
+    def take_judged(self, judged: Plan) -> None:
+        """Take the plan of the job as it is with what its bodies told."""
+        self.plan = judged
+        self.plan_changed.emit()
+
     def put(self, document: Document) -> None:
         """Make a document the current one (undo and redo come here); stores only what differs."""
-        change = patch_between(self.document, document)
+        change, back = patch_between(self.document, document), patch_between(document, self.document)
         self.document = document
         if change:
-            self.edited.emit(DocketEdit((change,)))
+            self.edited.emit(DocketEdit((change,), {}, (back,)))
         self._replan()
         self.job_changed.emit()
 
@@ -120,6 +137,9 @@ class DocketInHand(QObject):
 
     @property
     def job(self) -> Job | None:
-        """The job, once its stone has a reading."""
-        stone = self.document.get("stone") or {}
-        return from_document(self.document) if stone.get("diameters_mm") else None
+        """The job, once its stone is measured across."""
+        return from_document(self.document) if is_measured(self.document.get("stone") or {}) else None
+
+
+def _listed(value: Any) -> Any:
+    return list(value) if isinstance(value, tuple) else value

@@ -5,8 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from yarvel.heads.styles import STYLES
+from yarvel.heads.styles import STYLES, styles_for
+from yarvel.planning.checking import MEASURES
+from yarvel.planning.job import FitJob, HeadJob
 from yarvel.planning.plan import Plan
+from yarvel.shanks.methods import METHODS
+from yarvel.stones.cuts import CUTS
 
 Patch = dict[str, Any]
 _Maker = Callable[[Plan, float], Patch]
@@ -29,6 +33,11 @@ def _metal(plan: Plan) -> float:
     return next(plan[key] for key in ("head.claw", "head.wall_across", "head.wall") if key in plan.figures)
 
 
+def _across(plan: Plan) -> float:
+    """The stone's width."""
+    return float(plan.stone.width)
+
+
 def _reads(plan: Plan, field: str) -> bool:
     return field in STYLES[plan.job.head.style].FIELDS
 
@@ -37,7 +46,7 @@ def _opening(plan: Plan, value: float) -> Patch:
     """A bought head's opening is what it is; any other follows from its notch."""
     if _reads(plan, "opening_mm"):
         return {"head": {"opening_mm": value}}
-    return _notch((plan["stone.mean_diameter"] - value) / 2 / _metal(plan))
+    return _notch((_across(plan) - value) / 2 / _metal(plan))
 
 
 def _notch(ratio: float) -> Patch:
@@ -52,6 +61,8 @@ def _raise_seat(key: str) -> _Maker:
 
 _MAKERS: dict[str, _Maker] = {
     "stone.mean_diameter": lambda plan, value: {"stone": {"diameters_mm": [value]}},
+    "stone.length": _stone("length_mm"),
+    "stone.width": _stone("width_mm"),
     "stone.depth": _stone("depth_mm"),
     "stone.girdle": _stone("girdle_mm"),
     "stone.crown_height": _stone("crown_height_mm"),
@@ -63,11 +74,13 @@ _MAKERS: dict[str, _Maker] = {
     "head.splay": _head("splay_deg"),
     "head.tube_length": _head("height_mm"),
     "head.inner_opening": _opening,
-    "head.collet_outer": lambda plan, value: _notch(1 - (value - plan["stone.mean_diameter"]) / 2 / _metal(plan)),
+    "head.opening_long": lambda plan, value: _notch((plan["stone.length"] - value) / 2 / _metal(plan)),
+    "head.outer_long": lambda plan, value: _notch(1 - (value - plan["stone.length"]) / 2 / _metal(plan)),
+    "head.collet_outer": lambda plan, value: _notch(1 - (value - _across(plan)) / 2 / _metal(plan)),
     "head.included_angle": _head("included_angle_deg"),
     "head.made_for": _head("made_for_mm"),
-    "head.outer_over_claws": lambda plan, value: _notch(1 - (value - plan["stone.mean_diameter"]) / 2 / _metal(plan)),
-    "head.tube_outer": lambda plan, value: _notch(1 - (value - plan["stone.mean_diameter"]) / 2 / _metal(plan)),
+    "head.outer_over_claws": lambda plan, value: _notch(1 - (value - _across(plan)) / 2 / _metal(plan)),
+    "head.tube_outer": lambda plan, value: _notch(1 - (value - _across(plan)) / 2 / _metal(plan)),
     "seat.depth": lambda plan, value: _notch(value / _metal(plan)),
     "seat.remaining": lambda plan, value: _notch(1 - value / _metal(plan)),
     "seat.notch_ratio": lambda plan, value: _notch(value),
@@ -82,7 +95,8 @@ _MAKERS: dict[str, _Maker] = {
 }
 
 
-_NOTCHES = ("head.inner_opening", "head.outer_over_claws", "head.tube_outer", "head.collet_outer", "seat.depth",
+_NOTCHES = ("head.inner_opening", "head.opening_long", "head.outer_long",
+            "head.outer_over_claws", "head.tube_outer", "head.collet_outer", "seat.depth",
             "seat.remaining", "seat.notch_ratio")
 _FIELDS = {"head.claw": "claw_mm", "head.wall": "wall_mm", "head.ring_wire": "ring_mm", "head.splay": "splay_deg",
            "head.ring_drop": "ring_drop_mm", "head.tube_length": "height_mm"}
@@ -108,7 +122,7 @@ def can_type_over(plan: Plan, key: str) -> bool:
     raised = key.endswith(("_finger", "clearance")) and key != "seat.ring_above_finger"
     if raised and plan.job.head.height_mm is not None and _reads(plan, "height_mm"):
         return False
-    if key == "seat.culet_clearance" and "shank.gap_inside" not in plan.figures:
+    if key == "seat.culet_clearance" and plan.joinery is not None and plan.joinery.flat:
         return False
     if key.startswith("seat.") and key.endswith(("_finger", "clearance")):
         return key in _MAKERS and "seat.plane_above_finger" in plan.figures
@@ -118,3 +132,52 @@ def can_type_over(plan: Plan, key: str) -> bool:
 def typed_over(plan: Plan, key: str, value: float) -> Patch:
     """The merge patch for the job after which the figure has this value (KeyError where it cannot be typed)."""
     return _MAKERS[key](plan, value)
+
+
+def cut_patch(document: dict[str, Any], cut: str) -> Patch:
+    """The merge patch that makes a job's stone one of another cut: measures that the cut does not have are dropped, the
+    style too where it does not suit, and the claws where they were counted or placed for another outline."""
+    made = CUTS[cut]
+    stone: Patch = {"cut": cut, **{name: None for name in MEASURES if name not in made.fields}}
+    if made.domed:
+        stone["table_percent"] = None
+    held = {**(document.get("stone") or {}), **stone}
+    if not made.is_round and held.get("length_mm") and held.get("width_mm"):
+        low, high = made.aspect
+        if not low <= held["length_mm"] / held["width_mm"] <= high:
+            stone["length_mm"] = None
+    head = document.get("head") or {}
+    change: Patch = {"claws": None, "claw_places_deg": None}
+    if not STYLES[head.get("style", HeadJob.style)].suits(made):
+        change.update(style=styles_for(made)[0], notch_ratio=None, claw_mm=None, wall_mm=None, height_mm=None)
+    kept = {name: value for name, value in change.items() if value is not None or name in head}
+    fitted = style_patch(document, kept["style"]).get("fit") if "style" in kept else None
+    return {"stone": stone, "head": kept, **({"fit": fitted} if fitted else {})}
+
+
+def style_patch(document: dict[str, Any], style: str) -> Patch:
+    """The merge patch that makes the head one of another style; a fit that it cannot have goes back to the usual."""
+    change: Patch = {"head": {"style": style}}
+    fit = document.get("fit") or {}
+    method = fit.get("method", FitJob.method)
+    if method in METHODS and STYLES[style].STANDS_ON not in METHODS[method].FEET:
+        change["fit"] = {"method": FitJob.method, "below_ring_mm": None, "split_mm": None, "hole": None}
+    return change
+
+
+def method_patch(document: dict[str, Any], method: str) -> Patch:
+    """The merge patch that fits the head by another method; what only other methods read is dropped."""
+    read = METHODS[method].FIELDS if method in METHODS else ()
+    fit = document.get("fit") or {}
+    change: Patch = {"method": method, **{name: None for name in ("below_ring_mm", "hole", "split_mm")
+                                          if name in fit and name not in read}}
+    if method != "inset" and "slot" in fit:
+        change["slot"] = None
+    return {"fit": change}
+
+
+def claw_patch(plan: Plan, number: int, azimuth_deg: float) -> Patch:
+    """The merge patch that moves one claw (by its number in ``plan.claw_azimuths_deg``) to another azimuth."""
+    places = list(plan.claw_azimuths_deg)
+    places[number] = round(azimuth_deg % 360, 1)
+    return {"head": {"claw_places_deg": places, "claws": None}}

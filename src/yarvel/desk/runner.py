@@ -21,11 +21,15 @@ class Runner(QObject):
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._pool: ThreadPoolExecutor | None = None
+        self._ended = False
         self._finished.connect(self._on_finished)
 
     def run(self, work: Callable[[], Any], then: Callable[[Any], None],
             failed: Callable[[YarvelError], None] | None = None) -> None:
-        """Run ``work`` in the background; ``then`` gets its result, ``failed`` a Yarvel error, on the GUI thread."""
+        """Run ``work`` in the background; ``then`` gets its result, ``failed`` a Yarvel error, on the GUI thread.
+        After ``finish`` nothing is run and nothing handed back: the window is gone."""
+        if self._ended:
+            return
         future = self._worker().submit(work)
         future.add_done_callback(lambda done: self._hand_back(done, then, failed))
 
@@ -44,6 +48,8 @@ class Runner(QObject):
     @Slot(object, object, object)
     def _on_finished(self, done: Future[Any], then: Callable[[Any], None],
                      failed: Callable[[YarvelError], None] | None) -> None:
+        if self._ended:
+            return
         error = done.exception()
         if isinstance(error, YarvelError) and failed is not None:
             failed(error)
@@ -54,6 +60,7 @@ class Runner(QObject):
 
     def finish(self, last: Callable[[], Any] | None = None) -> Any:
         """Wait for all work in hand, then for ``last``; returns its result. For closing down."""
+        self._ended = True
         result = self._worker().submit(last).result() if last is not None else None
         self._worker().shutdown(wait=True)
         return result

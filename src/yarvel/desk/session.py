@@ -8,15 +8,12 @@ from PySide6.QtCore import QObject
 from PySide6.QtGui import QUndoCommand, QUndoStack
 
 from yarvel.desk.docket_in_hand import DocketInHand, Document
-from yarvel.desk.edits import can_type_over, typed_over
+from yarvel.desk.edits import can_type_over, cut_patch, typed_over
 from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.calls.call import Call
-from yarvel.planning.job import merge_patch
+from yarvel.planning.job import is_measured, merge_patch, stand_in
 from yarvel.workshop.dockets import Docket, DocketEdit
-
-_STAND_IN = {"diameters_mm": [5.0]}
-"""Stands for a stone that is not measured yet while the rest of a job is checked."""
 
 
 class JobEdit(QUndoCommand):
@@ -104,6 +101,14 @@ class Session(DocketInHand):
             return
         self._apply({"stone": {"diameters_mm": values}}, "Diameter readings", path, "; ".join(kept))
 
+    def set_cut(self, cut: str) -> None:
+        """Another cut: its own measures are kept, others dropped, and the head goes to a style that suits it."""
+        self.end_burst()
+        for path in [path for path in self.drafts if path.startswith("stone.") or path == "head.claws"]:
+            self._clear_draft(path)
+        self._apply(cut_patch(self.document, cut), "Cut", "stone.cut", cut, keep_draft=False)
+        self.end_burst()
+
     def set_size(self, change: dict[str, Any], text: str) -> None:
         """A finger size as typed, with its system; kept as a draft where the system does not know it."""
         self._apply({"shank": {"size": change}}, "Finger size", "shank.size.value", text)
@@ -183,9 +188,9 @@ class Session(DocketInHand):
         from yarvel.exchange.job_file import checked_job
 
         stone = document.get("stone") or {}
-        measured = bool(stone.get("diameters_mm"))
+        measured = is_measured(stone)
         try:
-            checked_job(document if measured else {**document, "stone": {**stone, **_STAND_IN}}, self.rules)
+            checked_job(document if measured else {**document, "stone": {**stone, **stand_in(stone)}}, self.rules)
         except JobError as error:
             own = [problem for problem in error.problems if path and problem.path.startswith(path)]
             others = [problem for problem in error.problems if measured or not problem.path.startswith("stone.")]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtGui import QColor, QPalette
@@ -15,7 +16,8 @@ LIGHT: dict[str, str] = {
     "accent-soft": "#d9e8e2", "stop": "#a3152a", "caution": "#8a5a00", "note": "#2a5599", "ok": "#0a5c4c",
     "paper": "#fdfcf8", "figure": "#1c1b18", "chosen": "#0a5c4c", "outline": "#2b2925", "cut": "#000000",
     "stone-edge": "#1f4254", "facet": "#6c93a6", "hidden": "#6b665c", "centre": "#93622f",
-    "dimension": "#57534a", "hatch": "#5a564d", "finger-edge": "#96604a", "break": "#8a857a", "seat-line": "#0a7a63",
+    "dimension": "#57534a", "hatch": "#5a564d", "finger-edge": "#96604a", "break": "#8a857a",
+        "seat-line": "#0a7a63", "stretch": "#0a7a63",
     "rule": "#c9c3b4", "frame": "#2b2925", "mark-stop": "#a3152a", "mark-caution": "#8a5a00", "mark-note": "#2a5599",
     "metal": "#e6dfcd", "metal-cut": "#f2eee2", "stone": "#cfe5ee", "stone-cut": "#e7f2f6", "finger": "#f3e0d5",
 }
@@ -25,7 +27,8 @@ DARK: dict[str, str] = {
     "accent-soft": "#1d3a34", "stop": "#ff8b94", "caution": "#f0b756", "note": "#8fb8f5", "ok": "#5fd0b3",
     "paper": "#171b1d", "figure": "#f3efe5", "chosen": "#5fd0b3", "outline": "#d8d2c4", "cut": "#f5f1e7",
     "stone-edge": "#a9d3e6", "facet": "#5d8398", "hidden": "#9aa09f", "centre": "#c79a66",
-    "dimension": "#aeb4b3", "hatch": "#b8b3a6", "finger-edge": "#c98f76", "break": "#8d9394", "seat-line": "#3fd0a9",
+    "dimension": "#aeb4b3", "hatch": "#b8b3a6", "finger-edge": "#c98f76", "break": "#8d9394",
+        "seat-line": "#3fd0a9", "stretch": "#3fd0a9",
     "rule": "#3a4247", "frame": "#d8d2c4", "mark-stop": "#ff8b94", "mark-caution": "#f0b756", "mark-note": "#8fb8f5",
     "metal": "#4a4638", "metal-cut": "#2d2b25", "stone": "#2c4653", "stone-cut": "#20313a", "finger": "#3b2c26",
 }
@@ -92,6 +95,7 @@ def _style_sheet(colours: dict[str, str]) -> str:
     QPushButton:focus {{ border: 2px solid {role('accent')}; padding: 3px 9px; }}
     QPushButton[remedy="true"] {{ background: {role('accent')}; color: {role('on-accent')}; border: none;
         text-align: left; font-weight: bold; }}
+    QPushButton[fold="true"] {{ text-align: left; border-width: 0 0 1px 0; background: transparent; padding: 4px 2px; }}
     QPushButton[remedy="true"]:focus {{ border: 2px solid {role('text')}; }}
     QScrollBar:vertical {{ background: transparent; width: 9px; margin: 0; }}
     QScrollBar::handle:vertical {{ background: {role('line')}; min-height: 36px; border-radius: 4px; margin: 1px; }}
@@ -113,10 +117,23 @@ def _style_sheet(colours: dict[str, str]) -> str:
     QToolButton:hover, QToolButton:focus {{ border-color: {role('accent')}; }}
     QStatusBar {{ background: {role('window')}; color: {role('text-quiet')}; }}
     QSplitter::handle {{ background: {role('window')}; }}
-    QListWidget, QTableWidget {{ background: {role('field')}; border: 1px solid {role('line')}; }}
+""" + _lists_and_menus(role)
+
+
+def _lists_and_menus(role: Callable[[str], str]) -> str:
+    return f"""
+    QListWidget, QTableWidget, QTableView {{ background: {role('field')}; border: 1px solid {role('line')}; }}
+    QTableView {{ alternate-background-color: {role('raised')}; color: {role('text')};
+        selection-background-color: {role('accent')}; selection-color: {role('on-accent')}; }}
+    QHeaderView::section {{ background: {role('panel')}; color: {role('text')}; border: none;
+        border-bottom: 1px solid {role('line')}; padding: 4px 6px; font-weight: bold; }}
     QMenu {{ background: {role('raised')}; color: {role('text')}; border: 1px solid {role('line')}; }}
     QMenu::item:selected {{ background: {role('accent')}; color: {role('on-accent')}; }}
     QMenuBar {{ background: {role('window')}; color: {role('text')}; }}
     QMenuBar::item:selected {{ background: {role('accent-soft')}; }}
     QToolTip {{ background: {role('raised')}; color: {role('text')}; border: 1px solid {role('field-line')}; }}
-    """
+        QTabWidget::pane {{ border: 1px solid {role('line')}; }}
+    QTabBar::tab {{ background: {role('panel')}; color: {role('text')}; border: 1px solid {role('line')};
+        padding: 6px 12px; margin-right: 2px; }}
+    QTabBar::tab:selected {{ background: {role('field')}; border-bottom: 2px solid {role('accent')}; }}
+"""

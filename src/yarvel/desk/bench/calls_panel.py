@@ -97,12 +97,16 @@ class CallCard(QFrame):
             super().keyPressEvent(event)
 
 
+_SHARES = ("weight-mismatch", "out-of-round", "anneal-before-bending", "mark-orientation", "gallery-cut-away")
+"""Calls whose figure is told in per cent."""
+
+
 def against(call: Call) -> str:
     """Figure against limit, as ``0.55 against 0.50``."""
     if call.figure is None:
         return ""
-    places = 0 if call.unit in ("°", "°C") else 2
-    share = not call.unit and call.code in ("weight-mismatch", "out-of-round", "anneal-before-bending")
+    places = {"°": 0, "°C": 0, "mm³": 3}.get(call.unit, 2)
+    share = not call.unit and call.code in _SHARES
     figure = f"{call.figure * 100:.1f} %" if share else value_text(call.figure, "", places)
     if call.limit is None:
         return figure

@@ -28,10 +28,12 @@ class DrawingView(QWidget):
         self._colours = colours
         self.drawing: Drawing | None = None
         self.chosen_key = ""
+        self.chosen_grip = ""
         self._call = ""
         self._hover_key = ""
         self._scale = 0.0
         self._held: Grip | None = None
+        self.whole_ring = False
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
 
     def sizeHint(self) -> QSize:
@@ -58,11 +60,21 @@ class DrawingView(QWidget):
         plan = self._plan()
         self.drawing = None
         if plan is not None and self.width() > 0:
+            width, height = self.width() / self.per_mm, self.height() / self.per_mm
             keep = self._scale if self._held is not None or self.session.preview is not None else 0.0
-            self.drawing = sheet(plan, self.width() / self.per_mm, self.height() / self.per_mm, self._call,
-                                 keep_scale=keep)
+            if self.whole_ring and plan.band is not None:
+                from yarvel.drawing.ring_sheet import ring_sheet
+
+                self.drawing = ring_sheet(plan, width, height)
+            else:
+                self.drawing = sheet(plan, width, height, self._call, keep_scale=keep)
             self._scale = self.drawing.scale
         self.update()
+
+    def switch(self) -> None:
+        """From the head's drawing to the whole ring's and back."""
+        self.whole_ring = not self.whole_ring
+        self.redraw()
 
     def _plan(self) -> Plan | None:
         return self.session.plan if self.session.preview is None else self.session.preview.plan
@@ -108,7 +120,12 @@ class DrawingView(QWidget):
         drawing = self.drawing
         for grip in drawing.grips if drawing is not None else []:
             centre = self._grip_point(grip)
-            held = self._held is not None and self._held.name == grip.name
+            held = grip.name == self.chosen_grip or (self._held is not None and self._held.name == grip.name)
+            if grip.axis == "turn":
+                painter.setPen(QPen(QColor(self._colours["seat-line"]), 1.5))
+                painter.setBrush(QColor(self._colours["seat-line" if held else "accent-soft"]))
+                painter.drawEllipse(centre, 4.0, 4.0)
+                continue
             painter.setPen(QPen(QColor(self._colours["seat-line"]), 2))
             painter.setBrush(QColor(self._colours["accent-soft" if not held else "seat-line"]))
             painter.drawRoundedRect(QRectF(centre.x() - 8, centre.y() - 8, 16, 16), 4, 4)

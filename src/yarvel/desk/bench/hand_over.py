@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QPushButton, QWidget
+from PySide6.QtWidgets import QGridLayout, QLabel, QLineEdit, QPushButton, QWidget
 
 from yarvel.desk.bench.stations import MISSING, Station
 from yarvel.desk.bench.work import unticked
+from yarvel.desk.widgets.fields import LABEL_WIDTH
 from yarvel.planning.calls.call import CAUTION, OK
-from yarvel.workshop.dockets import STATES
+from yarvel.workshop.dockets import HANDED_OVER, STATES
 
-READY, HANDED_OVER = "ready", "handed over"
+READY = "ready"
 
 
 class HandOverStation(Station):
@@ -25,13 +26,52 @@ class HandOverStation(Station):
         """State, and the sheet's buttons."""
         self.choice("docket.state", "State", [(state, state.capitalize()) for state in STATES])
         self._open = self.remark()
+        self._release = QWidget(self)
+        grid = QGridLayout(self._release)
+        grid.setContentsMargins(0, 0, 0, 0)
+        self.lines: dict[str, QLineEdit] = {}
+        for row, (name, label) in enumerate((("released_by", "Released by"), ("release_reason", "Reason"))):
+            edit = QLineEdit(self._release)
+            edit.setObjectName(f"docket.{name}")
+            edit.setAccessibleName(label)
+            title = QLabel(label, self._release)
+            title.setBuddy(edit)
+            title.setMinimumWidth(LABEL_WIDTH)
+            grid.addWidget(title, row, 0)
+            grid.addWidget(edit, row, 1)
+            edit.textEdited.connect(self._on_typed_release)
+            self.lines[name] = edit
+        self.release = QPushButton("Hand it over", self._release)
+        self.release.setObjectName("docket.hand_over")
+        self.release.clicked.connect(self._on_release)
+        grid.addWidget(self.release, 2, 0, 1, 2)
+        self.column.addWidget(self._release)
+        self._release.hide()
         for text, signal in (("Print the bench sheet…", self.print_wanted), ("Bench sheet as PDF…", self.pdf_wanted)):
             button = QPushButton(text, self)
             button.clicked.connect(signal)
             self.column.addWidget(button)
 
     def _on_chosen(self, path: str, value: object) -> None:
-        self.session.set_column("state", value)
+        """Any state but the last is set at once; handing over first asks who releases it, and why where checks are
+        open."""
+        leaving = value == HANDED_OVER and self.chosen_value("") != HANDED_OVER
+        self._release.setVisible(leaving)
+        if leaving:
+            self.lines["release_reason"].setText("" if self._still_open() else "checked")
+            self._on_typed_release()
+            self.lines["released_by"].setFocus()
+        else:
+            self.session.set_column("state", value)
+
+    def _on_typed_release(self) -> None:
+        self.release.setEnabled(all(edit.text().strip() for edit in self.lines.values()))
+
+    def _on_release(self) -> None:
+        for name, edit in self.lines.items():
+            self.session.set_column(name, edit.text().strip())
+        self.session.set_column("state", HANDED_OVER)
+        self._release.hide()
 
     def chosen_value(self, path: str) -> object:
         """The docket's state."""
@@ -39,7 +79,7 @@ class HandOverStation(Station):
 
     def _still_open(self) -> list[str]:
         docket, plan = self.session.docket, self.session.plan
-        return [] if docket is None or plan is None else unticked(plan, docket.ticks)
+        return [] if docket is None or plan is None else unticked(plan, docket.ticks, docket.measured)
 
     def refresh(self) -> None:
         """State, and what is still open when it says ready."""

@@ -2,11 +2,18 @@
 
 from __future__ import annotations
 
+from PySide6.QtWidgets import QPushButton
+
 from yarvel.desk.bench.stations import Station, figure_text
+from yarvel.desk.edits import style_patch
+from yarvel.desk.session import value_at
 from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS
-from yarvel.heads.styles import STYLES
+from yarvel.heads.styles import STYLES, styles_for
+from yarvel.heads.vees import SCHOOLS
 from yarvel.metals.alloys import ALLOYS
-from yarvel.planning.job import HeadJob
+from yarvel.planning.job import ALONG_BAND, ALONG_FINGER, HeadJob, StoneJob
+from yarvel.planning.work import masses_text
+from yarvel.stones.cuts import CUTS
 
 
 class HeadStation(Station):
@@ -23,6 +30,9 @@ class HeadStation(Station):
         self.number("head.made_for_mm", "Made for", derived="head.made_for")
         self.number("head.opening_mm", "Opening", derived="head.inner_opening")
         self.choice("head.claws", "Claws", [(count, str(count)) for count in range(LEAST_CLAWS, MOST_CLAWS + 1)])
+        self.choice("head.school", "School", list(SCHOOLS.items()))
+        self.choice("head.stone_axis", "Stone's length", [(ALONG_FINGER, "Along the finger"),
+                                                          (ALONG_BAND, "Along the band")])
         self.choice("head.orientation", "Turned", [("in-line", "In line"), ("square", "Square")])
         self.number("head.claw_mm", "Claw wire", derived="head.claw")
         self.number("head.splay_deg", "Splay", "°", derived="head.splay")
@@ -33,25 +43,53 @@ class HeadStation(Station):
         self.number("head.height_mm", "Height")
         self.number("head.trim_mm", "Trim the base by")
         self.choice("head.seated", "Seat", [(False, "Still to be cut"), (True, "Cut already")])
-        self.figures("head.claw_gauge", "head.inner_opening", "head.outer_over_claws", "head.tube_outer",
+        self.masses = self.remark()
+        self.masses.setObjectName("head.masses")
+        self.usual = QPushButton("Claws back to their usual places", self)
+        self.usual.setObjectName("head.usual_places")
+        self.usual.clicked.connect(lambda: self.session.patch({"head": {"claw_places_deg": None}}, "Usual places"))
+        self.column.addWidget(self.usual)
+        self.figures("head.claw_gauge", "head.inner_opening", "head.opening_long", "head.outer_over_claws",
+                     "head.outer_long", "head.open_stretch", "head.open_arc", "head.v_angle", "head.v_leg",
+                     "head.v_width", "head.relief_hole", "head.left_behind_relief", "head.keel_cut", "head.guide_line",
+                     "head.tab_strength", "head.corner_free", "head.gallery_skim", "head.dome_radius",
+                     "head.least_bend_radius", "head.strip_length", "head.tube_long", "head.tube_outer",
                      "head.tube_length",
                      "collet.top_diameter", "collet.foot_diameter", "collet.height", "collet.pattern_inner_radius",
                      "collet.pattern_outer_radius", "collet.pattern_angle_deg",
-                     "head.height", "head.upper_ring_outer", "head.upper_ring_wire_length", "head.lower_ring_outer",
-                     "head.lower_ring_wire_length", "head.ring_groove", "head.countersink", "head.claw_length",
-                     "head.u_piece_length", "head.mass")
+                     "head.height", "head.upper_ring_outer", "head.upper_ring_long", "head.upper_ring_wire_length",
+                     "head.upper_ring_former", "head.lower_ring_outer", "head.lower_ring_long",
+                     "head.lower_ring_wire_length", "head.lower_ring_former", "head.ring_groove", "head.countersink",
+                     "head.claw_length", "head.u_piece_length", "head.mass")
 
     def refresh(self) -> None:
-        """Only the fields that the style has are shown."""
+        """Only the styles that suit the cut, and the fields that the style has, are shown."""
+        cut = CUTS[str(value_at(self.session.document, "stone.cut") or StoneJob.cut)]
+        self.choices["head.style"].offer([(key, STYLES[key].LABEL) for key in styles_for(cut)])
         super().refresh()
         read = STYLES[str(self.chosen_value("head.style"))].FIELDS
         for path, field in (*self.numbers.items(), *self.choices.items()):
             name = path.split(".")[1]
-            field.setVisible(name in read or name in ("style", "metal"))
+            shown = name in read or name in ("style", "metal")
+            field.setVisible(shown and not (name == "stone_axis" and cut.is_round))
+        plan = self.session.plan
+        self.masses.setText("" if plan is None else "Head in other metals: " + masses_text(plan))
+        self.usual.setVisible(bool(value_at(self.session.document, "head.claw_places_deg")))
+
+    def _on_chosen(self, path: str, value: object) -> None:
+        """Another number of claws, or another turn, gives up places chosen by hand."""
+        if path == "head.style":
+            self.session.patch(style_patch(self.session.document, str(value)), self.choices[path].label)
+        elif path in ("head.claws", "head.orientation"):
+            self.session.patch({"head": {path.split(".")[1]: value, "claw_places_deg": None}}, self.choices[path].label)
+        else:
+            super()._on_chosen(path, value)
 
     def chosen_value(self, path: str) -> object:
         """The job's value, or the one that is taken where the job says nothing."""
         held = super().chosen_value(path)
+        if path == "head.claws" and held is None:
+            return len(self.session.plan.claw_azimuths_deg) if self.session.plan is not None else 4
         return getattr(HeadJob(), path.split(".")[1]) if held is None else held
 
     def telling(self) -> str:

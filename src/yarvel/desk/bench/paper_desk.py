@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import date
 from pathlib import Path
+from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QObject, Signal
+from PySide6.QtCore import QObject, QSettings, Signal
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QWidget
 
@@ -13,6 +15,10 @@ from yarvel.desk.docket_desk import DocketDesk
 from yarvel.desk.session import Session
 from yarvel.figures.errors import JobError
 from yarvel.planning.job import to_document
+from yarvel.planning.plan import Plan
+
+if TYPE_CHECKING:
+    from yarvel.drawing.tiling import Printer
 
 
 class PaperDesk(QObject):
@@ -20,9 +26,18 @@ class PaperDesk(QObject):
 
     told = Signal(str)
 
-    def __init__(self, window: QWidget, session: Session, dockets: DocketDesk, today: date) -> None:
+    def __init__(self, window: QWidget, session: Session, dockets: DocketDesk, settings: QSettings,
+                 today: date) -> None:
         super().__init__(window)
         self._window, self._session, self._dockets, self._today = window, session, dockets, today
+        self._settings = settings
+
+    def printer(self) -> Printer:
+        """How true this machine's printer is, as measured on its bars."""
+        from yarvel.drawing.tiling import Printer
+
+        return Printer(float(str(self._settings.value("bar_across", 50.0))),
+                       float(str(self._settings.value("bar_down", 50.0))))
 
     def copy_job(self) -> None:
         """Copy the job as the text of a job file."""
@@ -36,44 +51,82 @@ class PaperDesk(QObject):
 
     def print_sheet(self) -> None:
         """Preview and print the bench sheet."""
-        from yarvel.desk.bench.papers import preview_and_print
+        from yarvel.desk.bench.papers import bench_pages, preview_and_print
 
         if self._session.plan is None:
-            self.told.emit("There is nothing to print yet: the stone has no reading.")
+            self.told.emit("There is no bench sheet yet: the stone has no reading.")
             return
-        preview_and_print(self._window, self._session.plan, self._session.docket, self._today)
+        pages = bench_pages(self._session.plan, self._session.docket, self._today, self.printer())
+        preview_and_print(self._window, pages, "Bench sheet")
 
     def write_pdf(self) -> None:
         """Write the bench sheet as PDF."""
-        from yarvel.desk.bench.papers import ask_and_write_pdf
+        from yarvel.desk.bench.papers import ask_and_write_pdf, bench_pages
 
-        if self._session.plan is None:
-            self.told.emit("There is nothing to print yet: the stone has no reading.")
+        docket = self._session.docket
+        self._write("bench sheet", lambda plan: ask_and_write_pdf(
+            self._window, bench_pages(plan, docket, self._today, self.printer()), "Bench sheet",
+            self._name("bench-sheet")))
+
+    def templates(self) -> None:
+        """Show the templates at 1:1; print or write them from there."""
+        from yarvel.desk.bench import papers
+        from yarvel.desk.dialogs.templates import DRAWING, PDF, TemplatesDialog
+        from yarvel.drawing.templates import templates
+
+        plan, docket = self._session.plan, self._session.docket
+        if plan is None or not templates(plan):
+            self.told.emit("There are no templates yet: they come with claws, a collet or a shank.")
             return
-        try:
-            written = ask_and_write_pdf(self._window, self._session.plan, self._session.docket, self._today)
-        except OSError as error:
-            self.told.emit(f"The bench sheet was not written: {error.strerror or error}. Choose another folder.")
+        dialog = TemplatesDialog(plan, self.printer(), self._window)
+        taken = dialog.exec()
+        self._settings.setValue("bar_across", dialog.printer.across_mm)
+        self._settings.setValue("bar_down", dialog.printer.down_mm)
+        if not taken:
             return
-        if written is not None:
-            self.told.emit(f"Bench sheet written to {written}")
+        name = self._name("templates")
+        pages = papers.template_sheets(plan, docket, dialog.printer)
+        if dialog.wanted == PDF:
+            self._write("templates", lambda _plan: papers.ask_and_write_pdf(self._window, pages, "Templates", name))
+        elif dialog.wanted == DRAWING:
+            self._write("templates", lambda plan: papers.ask_and_write_drawing(self._window, plan, name, "templates"))
+        else:
+            papers.preview_and_print(self._window, pages, "Templates, 1 : 1")
 
     def export(self) -> None:
         """Write the job file."""
         from yarvel.desk.bench.papers import ask_and_export
 
-        plan, docket = self._session.plan, self._session.docket
-        job = None if plan is None else plan.job
-        if job is None:
-            self.told.emit("There is no job to export yet: the stone has no reading.")
+        self._write("job file", lambda plan: ask_and_export(self._window, plan.job, self._name("job")))
+
+    def write_solid(self) -> None:
+        """Write the bodies."""
+        from yarvel.desk.bench.papers import ask_and_write_solid
+
+        self._write("bodies", lambda plan: ask_and_write_solid(self._window, plan, self._name("bodies")))
+
+    def write_drawing(self) -> None:
+        """Write the drawing alone."""
+        from yarvel.desk.bench.papers import ask_and_write_drawing
+
+        self._write("drawing", lambda plan: ask_and_write_drawing(self._window, plan, self._name("drawing")))
+
+    def _name(self, otherwise: str) -> str:
+        docket = self._session.docket
+        return docket.number if docket is not None else otherwise
+
+    def _write(self, what: str, write: Callable[[Plan], Path | None]) -> None:
+        """Write something made from the plan, and tell what came of it."""
+        if self._session.plan is None:
+            self.told.emit(f"There is no {what} yet: the stone has no reading.")
             return
         try:
-            written = ask_and_export(self._window, job, docket.number if docket is not None else "job")
+            written = write(self._session.plan)
         except OSError as error:
-            self.told.emit(f"The job file was not written: {error.strerror or error}. Choose another folder.")
+            self.told.emit(f"The {what} could not be written: {error.strerror or error}. Choose another folder.")
             return
         if written is not None:
-            self.told.emit(f"Job file written to {written}")
+            self.told.emit(f"{what.capitalize()} written to {written}")
 
     def bring_in(self) -> None:
         """Ask for a job file and take it in."""

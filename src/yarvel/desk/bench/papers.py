@@ -10,11 +10,13 @@ from PySide6.QtGui import QPageLayout, QPageSize, QPainter
 from PySide6.QtPrintSupport import QPrinter, QPrintPreviewDialog
 from PySide6.QtWidgets import QFileDialog, QWidget
 
-from yarvel.drawing.bench_sheet import A4, Heading, bench_sheet
+from yarvel.drawing.bench_sheet import Heading, bench_sheet
 from yarvel.drawing.painters.pdf import write_pdf
 from yarvel.drawing.painters.qt import paint
 from yarvel.drawing.primitives import Drawing
 from yarvel.drawing.styles import PRINT
+from yarvel.drawing.templates import template_pages
+from yarvel.drawing.tiling import Printer
 from yarvel.exchange.job_file import job_text, read_job
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.job import Job
@@ -30,31 +32,41 @@ def heading(docket: Docket | None, today: date) -> Heading:
     return Heading(docket.number, docket.customer, docket.item, promised, today.isoformat())
 
 
-def ask_and_write_pdf(parent: QWidget, plan: Plan, docket: Docket | None, today: date) -> Path | None:
-    """Ask where to, and write the bench sheet there; None where the user thought better of it.
+def bench_pages(plan: Plan, docket: Docket | None, today: date, printer: Printer) -> list[Drawing]:
+    """The bench sheet's pages."""
+    return bench_sheet(plan, heading(docket, today), printer)
+
+
+def template_sheets(plan: Plan, docket: Docket | None, printer: Printer) -> list[Drawing]:
+    """The templates' pages."""
+    words = "" if docket is None else f"  ·  {docket.number}  ·  {docket.item}"
+    return template_pages(plan, printer, f"Templates, 1 : 1{words}")
+
+
+def ask_and_write_pdf(parent: QWidget, pages: list[Drawing], what: str, number: str) -> Path | None:
+    """Ask where to, and write pages there; None where the user thought better of it.
 
     Raises
     ------
     OSError : the file cannot be written.
     """
-    number = docket.number if docket is not None else "bench-sheet"
-    name, _ = QFileDialog.getSaveFileName(parent, "Bench sheet as PDF", f"{number}.pdf", "PDF (*.pdf)")
+    suggested = f"{number}.pdf" if what == "Bench sheet" else f"{number} {what.lower()}.pdf"
+    name, _ = QFileDialog.getSaveFileName(parent, f"{what} as PDF", suggested, "PDF (*.pdf)")
     if not name:
         return None
     target = Path(name)
-    write_pdf(bench_sheet(plan, heading(docket, today)), target, f"Bench sheet {number}")
+    write_pdf(pages, target, f"{what} {number}")
     return target
 
 
-def preview_and_print(parent: QWidget, plan: Plan, docket: Docket | None, today: date) -> None:
+def preview_and_print(parent: QWidget, pages: list[Drawing], title: str) -> None:
     """Show the pages as they will print, and print from there."""
-    pages = bench_sheet(plan, heading(docket, today))
     printer = QPrinter(QPrinter.PrinterMode.HighResolution)
-    size = QPageSize(QSizeF(*A4), QPageSize.Unit.Millimeter)
+    size = QPageSize(QSizeF(pages[0].width, pages[0].height), QPageSize.Unit.Millimeter)
     printer.setPageLayout(QPageLayout(size, QPageLayout.Orientation.Portrait, QMarginsF(0, 0, 0, 0)))
     printer.setFullPage(True)
     dialog = QPrintPreviewDialog(printer, parent)
-    dialog.setWindowTitle("Bench sheet")
+    dialog.setWindowTitle(title)
     dialog.resize(900, 760)
     dialog.paintRequested.connect(lambda target: _print(target, pages))
     dialog.exec()
@@ -90,3 +102,31 @@ def ask_for_job_file(parent: QWidget) -> Path | None:
 def job_from(path: Path, rules: HouseRules) -> Job:
     """The job of a file (JobError where it is none)."""
     return read_job(path, rules)
+
+
+def ask_and_write_solid(parent: QWidget, plan: Plan, name: str) -> Path | None:
+    """Ask where and write the bodies; None where nothing was chosen (OSError where it cannot be written)."""
+    from yarvel.exchange.solid_file import write_solid
+
+    chosen, _ = QFileDialog.getSaveFileName(parent, "Bodies, in mm", f"{name}.3mf", "3MF (*.3mf);;STL (*.stl)")
+    if not chosen:
+        return None
+    target = Path(chosen)
+    target = target if target.suffix.lower() in (".3mf", ".stl") else target.with_name(target.name + ".3mf")
+    write_solid(plan, target)
+    return target
+
+
+def ask_and_write_drawing(parent: QWidget, plan: Plan, name: str, what: str = "drawing") -> Path | None:
+    """Ask where and write the drawing, or the templates; None where nothing was chosen (OSError where it cannot be
+    written)."""
+    from yarvel.exchange.drawing_file import KINDS, write_drawing, write_templates
+
+    chosen, _ = QFileDialog.getSaveFileName(parent, f"{what.capitalize()}, in mm", f"{name}.svg",
+                                            "SVG (*.svg);;DXF (*.dxf)")
+    if not chosen:
+        return None
+    target = Path(chosen)
+    target = target if target.suffix.lower() in KINDS else target.with_name(target.name + ".svg")
+    (write_drawing if what == "drawing" else write_templates)(plan, target)
+    return target

@@ -2,24 +2,49 @@
 
 from __future__ import annotations
 
+from html import escape
+
 from PySide6.QtWidgets import QGridLayout, QLabel, QPushButton, QSizePolicy, QWidget
 
+from yarvel.desk.bench.fit_fields import FitFields
 from yarvel.desk.bench.stations import MISSING, Station, figure_text, number_text, problem_text
-from yarvel.desk.session import value_at
+from yarvel.desk.edits import method_patch
+from yarvel.desk.session import Session, value_at
 from yarvel.desk.widgets.fields import LABEL_WIDTH, GaugeEdit, QuietCombo, mark_wrong
 from yarvel.metals.alloys import ALLOYS
-from yarvel.planning.job import LOWEST, FitJob, ShankJob, SizeJob
+from yarvel.planning.job import FitJob, ShankJob, ShoulderJob, SizeJob
+from yarvel.planning.work import metal_lines
 from yarvel.shanks.blanks import PROFILES
-from yarvel.shanks.methods import METHODS
+from yarvel.shanks.shoulders import BEZEL, FLUSH
 from yarvel.shanks.sizes import SYSTEMS, in_all_systems
+
+_SHOULDER = "shank.shoulder.setting"
+_RESIZED = "shank.resized_from"
+_FIGURES = (
+    "shank.full_length", "shank.blank_length", "shank.cut_length", "shank.gap_inside", "shank.gap_outside",
+    "shank.mark_half", "shank.hollow", "shank.beside_head", "shank.removed_arc_deg", "shank.flat_depth",
+    "shank.left_under_flat", "shank.saddle_depth", "shank.saved_by_hollowing", "shank.hole", "shank.hole_depth",
+    "shank.peg_length", "shank.beside_hole", "shank.point_depth", "shank.point_angle", "head.claw_bevel",
+    "shank.split_from", "shank.branch", "shank.branch_length", "shank.spread", "shank.tip_out", "shank.tip_side",
+    "shank.bezel_notch", "slot.spare", "slot.trim", "slot.open_each", "slot.square_by", "slot.lower_left", "slot.lean",
+    "resize.change", "resize.piece_mass", "resize.foot_gap", "resize.turn", "bail.height", "bail.centre", "bail.tilt",
+    "bail.wire_length", "bail.chain_room", "bail.mass", "seat.plane_above_finger", "seat.culet_clearance",
+    "seat.table_above_finger", "shank.inside_circumference", "shank.size_if_sprung", "shank.mass", "shoulder.first",
+    "shoulder.pitch", "shoulder.pilot", "shoulder.sink", "shoulder.culet_below", "shoulder.outer", "shoulder.beside",
+    "shoulder.last_angle")
+_SETTINGS = {FLUSH: "Flush", BEZEL: "In little bezels"}
 
 
 class ShankStation(Station):
     """Size in any system, the band, the fit and its height. A job may have no shank yet."""
 
     TITLE = "Shank"
-    ROOMS = ("shank", "band", "gap", "culet")
+    ROOMS = ("shank", "band", "gap", "culet", "slot", "resize", "bail")
     PATH = "shank.size.value"
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(session, parent)
+        self.fit = FitFields(self)
 
     def build(self) -> None:
         """The station's fields."""
@@ -28,18 +53,25 @@ class ShankStation(Station):
         self.number("shank.thickness_mm", "Band thickness", derived="shank.thickness")
         self.choice("shank.profile", "Profile", [(profile, profile.capitalize()) for profile in PROFILES])
         self.choice("shank.metal", "Metal", [(alloy.key, alloy.label) for alloy in ALLOYS.values()])
-        self.choice("fit.method", "Head meets it", [(key, method.LABEL) for key, method in METHODS.items()])
-        self.number("fit.height", "Seat height", derived="seat.plane_above_finger")
-        self._lowest = QPushButton("As low as it goes", self)
-        self._lowest.clicked.connect(lambda: self.session.patch({"fit": {"height": LOWEST}}, "As low as it goes"))
-        self.column.addWidget(self._lowest)
+        self.fit.build()
+        self.fold("Tapers to the head")
+        self.number("shank.head_width_mm", "Width there", derived="shank.width")
+        self.number("shank.head_thickness_mm", "Thickness there", derived="shank.thickness")
+        self.fold("Small rounds in the shoulders")
+        self.choice(_SHOULDER, "Shoulders", [("", "No stones"), *_SETTINGS.items()])
+        self.number("shank.shoulder.diameter_mm", "Small rounds", derived="shoulder.diameter")
+        self.choice("shank.shoulder.count", "On each side", [(count, str(count)) for count in range(1, 9)])
+        self.fold("A ring that exists already")
+        self.number(_RESIZED, "Size now", "")
+        self.fit.build_old_slot()
+        self.fold("Metal to cut, draw and roll")
+        self._metal = self.account()
+        self._metal.setObjectName("shank.material")
+        self.end_fold()
         self._without = QPushButton("Take the shank away", self)
         self._without.clicked.connect(lambda: self.session.patch({"shank": None, "fit": None}, "Take the shank away"))
         self.column.addWidget(self._without)
-        self.figures("shank.blank_length", "shank.cut_length", "shank.gap_inside", "shank.gap_outside",
-                     "shank.mark_half", "shank.removed_arc_deg", "shank.flat_depth", "shank.left_under_flat",
-                     "seat.plane_above_finger", "seat.culet_clearance", "seat.table_above_finger",
-                     "shank.inside_circumference", "shank.size_if_sprung", "shank.mass")
+        self.figures(*_FIGURES)
         self._sizes = self.remark()
 
     def _size_row(self) -> None:
@@ -70,6 +102,7 @@ class ShankStation(Station):
         grid.setColumnStretch(1, 3)
         grid.setColumnStretch(2, 4)
         self.column.addWidget(row)
+        self._size_box = row
         self._system.activated.connect(self._on_system)
         self._size.textEdited.connect(self._on_size)
         self._size.left.connect(self._on_left)
@@ -109,15 +142,37 @@ class ShankStation(Station):
             self._system.setCurrentIndex(self._system.findData(size["system"]))
         plan = self.session.plan
         band = None if plan is None else plan.band
-        for field in (*self.numbers.values(), *self.choices.values(), self._lowest, self._without):
+        for field in (*self.numbers.values(), *self.choices.values(), *self.folds.values(), self._without):
             field.setVisible(bool(size))
+        for path in ("shank.shoulder.count", "shank.shoulder.diameter_mm"):
+            field = self.numbers.get(path) or self.choices[path]
+            field.setVisible(bool(size) and bool(value_at(self.session.document, "shank.shoulder")))
+        if bool(value_at(self.session.document, "shank.shoulder")):
+            self.folds["Small rounds in the shoulders"].open()
+        if band is not None and band.tapers:
+            self.folds["Tapers to the head"].open()
+        if self.session.drafts.get(_RESIZED) is None:
+            resized = value_at(self.session.document, "shank.resized_from") or {}
+            self.numbers[_RESIZED].show_value(str(resized.get("value", "")), "")
+        self.fit.refresh()
+        self._metal.setText("" if plan is None else "".join(
+            f"<p style='margin:2px 0 2px 10px; text-indent:-10px'>– {escape(line)}</p>" for line in metal_lines(plan)))
+        self.folds["Metal to cut, draw and roll"].setVisible(plan is not None)
+        self._size_box.setVisible(not self.fit.hangs)
+        self._sizes.setVisible(not self.fit.hangs)
         self._sizes.setText(in_all_systems(band.inside_diameter) if band is not None
-                            else "Type a finger size to fit the head to a shank.")
+                            else "Type a finger size to fit the head to a shank, or let it hang as a pendant.")
         self.numbers["shank.width_mm"].edit.setPlaceholderText(number_text(ShankJob.width_mm))
         self.numbers["shank.thickness_mm"].edit.setPlaceholderText(number_text(ShankJob.thickness_mm))
-        height = value_at(self.session.document, "fit.height")
-        if height == LOWEST and "fit.height" not in self.session.drafts:
-            self.numbers["fit.height"].show_value("", figure_text(self, "seat.plane_above_finger"))
+
+    def _on_typed(self, path: str, text: str) -> None:
+        """A size of an existing ring is a word of the size's own system; an old slot ends with its width."""
+        if path == _RESIZED:
+            system = value_at(self.session.document, "shank.size.system")
+            whole = {"system": system, "value": text.strip()} if text.strip() else None
+            self.session.set_value(_RESIZED, whole, "Size now", draft=text)
+        elif not self.fit.typed(path, text):
+            super()._on_typed(path, text)
 
     def show_problems(self) -> None:
         """The size has a mark of its own."""
@@ -132,17 +187,34 @@ class ShankStation(Station):
         held = super().chosen_value(path)
         if held is not None:
             return held
+        if path.startswith("shank.shoulder."):
+            asked = value_at(self.session.document, "shank.shoulder")
+            return "" if asked is None else getattr(ShoulderJob(), path.rsplit(".", 1)[1])
         stand_in = FitJob() if path.startswith("fit.") else ShankJob(SizeJob("ISO", ""))
-        return getattr(stand_in, path.split(".")[1])
+        return getattr(stand_in, path.split(".")[1], None)
+
+    def _on_chosen(self, path: str, value: object) -> None:
+        """No stones in the shoulders: nothing is said of them any more."""
+        if path == "fit.method":
+            self.session.patch(method_patch(self.session.document, str(value)), "Head meets it")
+        elif path == _SHOULDER:
+            change = {"setting": value} if value else None
+            self.session.patch({"shank": {"shoulder": change}}, "Shoulders")
+        else:
+            super()._on_chosen(path, value)
 
     def state(self) -> str:
         """Missing until there is a size."""
         plan = self.session.plan
+        if self.fit.hangs and plan is not None:
+            return super().state()
         return MISSING if plan is None or plan.band is None else super().state()
 
     def telling(self) -> str:
         """Size and the seat's height."""
         size = value_at(self.session.document, "shank.size")
+        if self.fit.hangs:
+            return f"pendant · ring {figure_text(self, 'bail.inside')} inside"
         if not size:
             return "no finger size yet"
         return f"{SYSTEMS[size['system']].label} {size['value']} · seat " \

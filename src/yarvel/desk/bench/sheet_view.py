@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
+import math
+from dataclasses import replace
+
 from PySide6.QtCore import QEvent, QPointF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QResizeEvent
 from PySide6.QtWidgets import QWidget
 
 from yarvel.desk.bench.drawing_view import DrawingView
-from yarvel.desk.edits import can_type_over, dragged_to
+from yarvel.desk.edits import can_type_over, claw_patch, dragged_to
 from yarvel.desk.session import Session
 from yarvel.desk.theme import FIELD_PX
 from yarvel.desk.widgets.fields import GaugeEdit, mark_wrong
 from yarvel.drawing.painters.qt import font, text_box
 from yarvel.drawing.primitives import Grip, Text
+from yarvel.planning.plan import Plan
 
-_NUDGE_MM = 0.05
+_NUDGE_MM, _NUDGE_DEG = 0.05, 1.0
 _KEYS = {"seat-height": "seat.plane_above_finger", "opening": "head.inner_opening"}
 
 
@@ -51,13 +55,17 @@ class SheetView(DrawingView):
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Drag the grip that is held; else show what lies under the pointer."""
         if self._held is not None:
+            if self._held.axis == "turn":
+                self._turn_to(self._held, event.position())
+                return
             moved = event.position() - self._held_from
             along = moved.y() if self._held.axis == "y" else moved.x()
             self._drag_to(self._held, self._held.value + along / self.per_mm * self._held.per_mm)
             return
         grip, text = self.grip_at(event.position()), self.figure_at(event.position())
         key = text.key if text is not None else ""
-        self.setCursor(Qt.CursorShape.SizeVerCursor if grip is not None and grip.axis == "y" else
+        self.setCursor(Qt.CursorShape.SizeAllCursor if grip is not None and grip.axis == "turn" else
+                       Qt.CursorShape.SizeVerCursor if grip is not None and grip.axis == "y" else
                        Qt.CursorShape.SizeHorCursor if grip is not None else
                        Qt.CursorShape.PointingHandCursor if text is not None else Qt.CursorShape.ArrowCursor)
         self.setToolTip(grip.label if grip is not None else self._tip(key))
@@ -96,10 +104,32 @@ class SheetView(DrawingView):
         stepped = round(value, 2)
         self.session.drag(dragged_to(plan, key, stepped), plan.figures[key].label)
 
+    def _turn_to(self, grip: Grip, point: QPointF) -> None:
+        """A claw follows the pointer round the stone."""
+        plan = self.session.plan
+        if plan is None:
+            return
+        off = point - QPointF(grip.centre[0] * self.per_mm, grip.centre[1] * self.per_mm)
+        self._move_claw(plan, int(grip.name.removeprefix("claw-")), math.degrees(math.atan2(-off.y(), off.x())))
+
+    def _move_claw(self, plan: Plan, number: int, azimuth_deg: float) -> None:
+        """Move one claw; places are counted anew round the stone, so the held number follows its claw."""
+        if number >= len(plan.claw_azimuths_deg):
+            return
+        patch = claw_patch(plan, number, azimuth_deg)
+        wanted = patch["head"]["claw_places_deg"][number]
+        self.session.drag(patch, "Place of a claw")
+        now = self.session.plan
+        if now is not None and self._held is not None:
+            nearest = min(range(len(now.claw_azimuths_deg)),
+                          key=lambda place: abs((now.claw_azimuths_deg[place] - wanted + 180) % 360 - 180))
+            self._held = replace(self._held, name=f"claw-{nearest}")
+
     # --- keys ---------------------------------------------------------------------------------------------
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Arrows go through the figures, Enter types over, PageUp/PageDown move the seat, < and > the opening."""
+        """Arrows go through the figures, Enter types over; PageUp and PageDown move the seat, < and > the opening; C
+        chooses a claw, [ and ] move it."""
         key = event.key()
         texts = self.figure_texts()
         if key in (Qt.Key.Key_Right, Qt.Key.Key_Down, Qt.Key.Key_Left, Qt.Key.Key_Up) and texts:
@@ -114,8 +144,32 @@ class SheetView(DrawingView):
             self._nudge("seat-height", 1 if key == Qt.Key.Key_PageUp else -1)
         elif key in (Qt.Key.Key_Less, Qt.Key.Key_Greater):
             self._nudge("opening", 1 if key == Qt.Key.Key_Greater else -1)
+        elif key == Qt.Key.Key_C and not event.modifiers():
+            self._choose_claw()
+        elif key in (Qt.Key.Key_BracketLeft, Qt.Key.Key_BracketRight):
+            self._nudge_claw(1 if key == Qt.Key.Key_BracketLeft else -1)
         else:
             super().keyPressEvent(event)
+
+    def _choose_claw(self) -> None:
+        """The next claw that can be moved, counter-clockwise."""
+        names = [grip.name for grip in self.drawing.grips if grip.axis == "turn"] if self.drawing is not None else []
+        if names:
+            after = names.index(self.chosen_grip) + 1 if self.chosen_grip in names else 0
+            self.chosen_grip = names[after % len(names)]
+            self.update()
+
+    def _nudge_claw(self, way: int) -> None:
+        plan = self.session.plan
+        grip = next((grip for grip in self.drawing.grips if grip.name == self.chosen_grip), None) \
+            if self.drawing is not None else None
+        if plan is None or grip is None:
+            return
+        self._held = grip
+        self._move_claw(plan, int(grip.name.removeprefix("claw-")), grip.value + way * _NUDGE_DEG)
+        self.chosen_grip = self._held.name
+        self._held = None
+        self.session.end_drag()
 
     def _nudge(self, name: str, way: int) -> None:
         grip = next((grip for grip in self.drawing.grips if grip.name == name), None) if self.drawing else None
@@ -159,6 +213,7 @@ class SheetView(DrawingView):
 
     def _close_editor(self) -> None:
         if self._editor is not None:
+            self._editor.hide()
             self._editor.deleteLater()
             self._editor = None
             self.setFocus()

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
 from yarvel.desk.session import Session, value_at
 from yarvel.desk.widgets.fields import ChoiceField, NumberField
 from yarvel.desk.widgets.figure_list import FigureList
+from yarvel.desk.widgets.fold import Fold
 from yarvel.figures.figure import format_number
 from yarvel.planning.calls.call import CAUTION, OK, STOP
 
@@ -29,9 +30,23 @@ class Station(QWidget):
         self._built = False
         self._listed: tuple[str, ...] = ()
         self._figures: FigureList | None = None
+        self.folds: dict[str, Fold] = {}
         self.column = QVBoxLayout(self)
         self.column.setContentsMargins(12, 6, 10, 12)
         self.column.setSpacing(6)
+        self._whole = self.column
+
+    def fold(self, title: str) -> Fold:
+        """What is added from now on goes under a title that opens and closes."""
+        made = Fold(title, self)
+        self.folds[title] = made
+        self._whole.addWidget(made)
+        self.column = made.column
+        return made
+
+    def end_fold(self) -> None:
+        """What is added from now on stands in the open again."""
+        self.column = self._whole
 
     def build(self) -> None:
         """Make the fields; called once, when the station is opened first, so that a start builds one station only."""

@@ -7,13 +7,14 @@ from PySide6.QtWidgets import QWidget
 from yarvel.desk.bench.stations import Station, figure_text, number_text, problem_text
 from yarvel.desk.session import value_at
 from yarvel.desk.widgets.readings import ReadingsField
+from yarvel.planning.checking import MEASURES
 from yarvel.planning.job import StoneJob
 from yarvel.stones.cuts import CUTS
 from yarvel.stones.species import SPECIES
 
 
 class StoneStation(Station):
-    """Diameters, depth, species; then the proportions that were measured too."""
+    """Cut, measures across, depth, species; then the proportions that were measured too."""
 
     TITLE = "Stone"
     ROOMS = ("stone",)
@@ -21,10 +22,15 @@ class StoneStation(Station):
 
     def build(self) -> None:
         """The station's fields."""
+        self.choice("stone.cut", "Cut", [(cut.key, cut.label) for cut in CUTS.values()])
         self.readings = ReadingsField("Diameter", self)
         self.readings.changed.connect(self.session.set_readings)
         self.readings.left.connect(self.session.end_burst)
         self.column.addWidget(self.readings)
+        self.number("stone.length_mm", "Length")
+        self.number("stone.width_mm", "Width")
+        self.number("stone.corner_mm", "Cut at a corner", derived="stone.corner")
+        self.number("stone.narrow_width_mm", "Narrow end", derived="stone.narrow_width")
         self.number("stone.depth_mm", "Depth", derived="stone.depth")
         self.choice("stone.species", "Species", [(species.key, species.label) for species in SPECIES.values()])
         self.number("stone.declared_ct", "Declared", "ct")
@@ -35,18 +41,24 @@ class StoneStation(Station):
         self.number("stone.pavilion_depth_mm", "Pavilion", derived="stone.pavilion_depth")
         self.number("stone.resolution_mm", "Gauge reads to")
         self.figures("stone.weight_formula", "stone.weight_model", "stone.mean_diameter", "stone.largest_diameter",
-                     "stone.out_of_round", "stone.crown_angle", "stone.pavilion_angle")
+                     "stone.out_of_round", "stone.elongation", "stone.out_of_square",
+                     "stone.perimeter", "stone.crown_angle", "stone.pavilion_angle")
 
     def refresh(self) -> None:
         """Readings, and what is assumed."""
         super().refresh()
+        cut = CUTS[str(self.chosen_value("stone.cut"))]
+        self.readings.setVisible(cut.is_round)
+        for name in MEASURES[1:]:
+            self.numbers[f"stone.{name}"].setVisible(name in cut.fields)
+        self.numbers["stone.table_percent"].setVisible(not cut.domed)
         draft = self.session.drafts.get(self.PATH)
         held = value_at(self.session.document, self.PATH) or []
         self.readings.show_texts([text.strip() for text in draft.split(";")] if draft is not None
                                  else [number_text(value) for value in held])
         plan = self.session.plan
         self.numbers["stone.table_percent"].edit.setPlaceholderText(
-            f"{CUTS['round'].TABLE * 100:g}" if plan is not None else "")
+            f"{plan.facts.cut.table * 100:g}" if plan is not None else "")
         self.numbers["stone.resolution_mm"].edit.setPlaceholderText(f"{self.session.rules.gauge_resolution_mm:g}")
 
     def show_problems(self) -> None:
@@ -56,17 +68,29 @@ class StoneStation(Station):
         self.readings.show_problem("" if problem is None else problem_text(problem.wrong, problem.accepted))
 
     def chosen_value(self, path: str) -> object:
-        """A stone is a diamond until something else is said."""
+        """A stone is a round diamond until something else is said."""
         held = super().chosen_value(path)
-        return StoneJob.species if held is None else held
+        return getattr(StoneJob, path.split(".")[1]) if held is None else held
+
+    def _on_chosen(self, path: str, value: object) -> None:
+        if path == "stone.cut":
+            self.session.set_cut(str(value))
+        else:
+            super()._on_chosen(path, value)
 
     def telling(self) -> str:
-        """Weight, diameter by depth."""
+        """Weight, diameter or length and width by depth."""
+        cut = CUTS[str(self.chosen_value("stone.cut"))]
         if self.session.plan is None:
-            return "type the first diameter"
+            return "type the first diameter" if cut.is_round else "type length and width"
+        if not cut.is_round:
+            return (f"{figure_text(self, 'stone.weight_model')} ct · {figure_text(self, 'stone.length')} × "
+                    f"{figure_text(self, 'stone.width')} × {figure_text(self, 'stone.depth')}")
         return (f"{figure_text(self, 'stone.weight_model')} ct · {figure_text(self, 'stone.mean_diameter')} × "
                 f"{figure_text(self, 'stone.depth')}")
 
     def first_field(self) -> QWidget | None:
         """The first reading."""
-        return self.readings.edits[0]
+        if CUTS[str(self.chosen_value("stone.cut"))].is_round:
+            return self.readings.edits[0]
+        return self.numbers["stone.length_mm"].edit

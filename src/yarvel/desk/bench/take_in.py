@@ -1,23 +1,30 @@
-"""Station: take in. Whose it is, what it is, when it is promised."""
+"""Station: take in. Whose it is, what it is, how it came, when it is promised; photographs, label, history."""
 
 from __future__ import annotations
 
 from datetime import date
 
-from PySide6.QtWidgets import QGridLayout, QLabel, QLineEdit, QWidget
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QGridLayout, QLabel, QLineEdit, QPushButton, QWidget
 
 from yarvel.desk.bench.stations import MISSING, Station
 from yarvel.desk.session import Session
 from yarvel.desk.widgets.fields import LABEL_WIDTH, mark_wrong
 from yarvel.planning.calls.call import OK
+from yarvel.workshop.dockets import CUSTOMER_KINDS
 
+_WEIGHT = "grams, over 0 to 5000"
 _DATE = "a date such as 2031-04-09, or 9.4."
 
 
 class TakeIn(Station):
-    """Customer, item and promised date of the docket."""
+    """What the front desk notes: customer, item, date; metal as tested, mark, report, condition, weight."""
 
     TITLE = "Take in"
+
+    photograph_wanted = Signal()
+    label_wanted = Signal()
+    history_wanted = Signal()
 
     def __init__(self, session: Session, today: date, parent: QWidget | None = None) -> None:
         super().__init__(session, parent)
@@ -26,51 +33,83 @@ class TakeIn(Station):
     def build(self) -> None:
         """The docket's own lines."""
         self._lines: dict[str, QLineEdit] = {}
-        for name, label in (("customer", "Customer"), ("item", "Item"), ("promised_on", "Promised")):
-            self._add_line(name, label)
-        self._mark = self.remark()
-        self._mark.setProperty("problem", True)
-        self._mark.hide()
+        self._marks: dict[str, QLabel] = {}
+        self._add_line("customer", "Customer")
+        self.choice("docket.customer_kind", "Customer is", [("", "Not said"), *((kind, f"A {kind}")
+                                                                             for kind in CUSTOMER_KINDS)])
+        self._add_line("item", "Item")
+        self._add_line("promised_on", "Promised", "year-month-day")
+        self.fold("As it came in")
+        self._add_line("metal", "Metal, tested")
+        self._add_line("mark", "Its mark")
+        self._add_line("weight_in_g", "Weight in", "g")
+        self._add_line("reported", "Reported")
+        self._add_line("condition", "Condition")
+        self._add_line("earlier_number", "Came before as", "number of the docket")
+        self.end_fold()
+        for name, text, signal in (("photograph", "Add a photograph…", self.photograph_wanted),
+                                   ("label", "Print the label…", self.label_wanted),
+                                   ("history", "What was done, and by whom…", self.history_wanted)):
+            button = QPushButton(text, self)
+            button.setObjectName(f"docket.{name}")
+            button.clicked.connect(signal)
+            self.column.addWidget(button)
 
-    def _add_line(self, name: str, label: str) -> None:
+    def _add_line(self, name: str, label: str, hint: str = "") -> None:
         row = QWidget(self)
         grid = QGridLayout(row)
         grid.setContentsMargins(0, 0, 0, 0)
         edit = QLineEdit(row)
         edit.setObjectName(f"docket.{name}")
         edit.setAccessibleName(label)
+        edit.setPlaceholderText(hint)
         title = QLabel(label, row)
         title.setBuddy(edit)
         title.setMinimumWidth(LABEL_WIDTH)
+        mark = QLabel(row)
+        mark.setProperty("problem", True)
+        mark.setWordWrap(True)
+        mark.hide()
         grid.addWidget(title, 0, 0)
         grid.addWidget(edit, 0, 1)
-        self._lines[name] = edit
+        grid.addWidget(mark, 1, 0, 1, 2)
+        self._lines[name], self._marks[name] = edit, mark
         self.column.addWidget(row)
         edit.textEdited.connect(lambda text: self._on_text(name, text))
-        if name == "promised_on":
-            edit.setPlaceholderText("year-month-day")
 
     def _on_text(self, name: str, text: str) -> None:
-        if name != "promised_on":
-            self.session.set_column(name, text)
-            return
-        wrong = False
+        wrong = ""
         try:
-            self.session.set_column(name, read_date(text, self._today))
+            value: object = text
+            if name == "promised_on":
+                value = read_date(text, self._today)
+            elif name == "weight_in_g":
+                value = read_weight(text)
+            self.session.set_column(name, value)
         except ValueError:
-            wrong = True
-            self._mark.setText(f"{text!r} is no date. Accepted: {_DATE}")
-        mark_wrong(self._lines[name], wrong)
-        self._mark.setVisible(wrong)
+            wrong = f"{text!r} is no {'date' if name == 'promised_on' else 'weight'}. Accepted: " + (
+                _DATE if name == "promised_on" else _WEIGHT)
+        mark_wrong(self._lines[name], bool(wrong))
+        self._marks[name].setText(wrong)
+        self._marks[name].setVisible(bool(wrong))
+
+    def _on_chosen(self, path: str, value: object) -> None:
+        self.session.set_column(path.split(".")[1], value)
+
+    def chosen_value(self, path: str) -> object:
+        """The docket's own word."""
+        return "" if self.session.docket is None else getattr(self.session.docket, path.split(".")[1])
 
     def refresh(self) -> None:
         """Show the docket as it is now."""
+        super().refresh()
         docket = self.session.docket
         for name, edit in self._lines.items():
             held = getattr(docket, name) if docket is not None else None
-            text = "" if held is None else str(held)
+            text = "" if held is None else f"{held:g}" if isinstance(held, float) else str(held)
             if not edit.hasFocus() and edit.text() != text:
                 edit.setText(text)
+                edit.setCursorPosition(0)
             edit.setEnabled(docket is not None)
 
     def telling(self) -> str:
@@ -88,6 +127,21 @@ class TakeIn(Station):
     def first_field(self) -> QWidget | None:
         """The customer."""
         return self._lines["customer"]
+
+
+def read_weight(text: str) -> float | None:
+    """A weight in g as typed; None for nothing.
+
+    Raises
+    ------
+    ValueError : it is no weight.
+    """
+    if not text.strip():
+        return None
+    value = float(text.strip().replace(",", "."))
+    if not 0 < value <= 5000:
+        raise ValueError(text)
+    return value
 
 
 def read_date(text: str, today: date) -> date | None:

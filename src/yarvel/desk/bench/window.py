@@ -21,16 +21,24 @@ from yarvel.desk.actions import ACTIONS, icon
 from yarvel.desk.bench.calls_panel import CallsPanel
 from yarvel.desk.bench.hand_over import HandOverStation
 from yarvel.desk.bench.head import HeadStation
+from yarvel.desk.bench.joints import JointsStation
 from yarvel.desk.bench.paper_desk import PaperDesk
 from yarvel.desk.bench.run_panel import RunPanel
 from yarvel.desk.bench.seat import SeatStation
+from yarvel.desk.bench.setting import SettingStation
 from yarvel.desk.bench.shank import ShankStation
 from yarvel.desk.bench.sheet_view import SheetView
 from yarvel.desk.bench.stone import StoneStation
 from yarvel.desk.bench.take_in import TakeIn
-from yarvel.desk.bench.work import ChecksStation, JointsStation, SettingStation
+from yarvel.desk.bench.turning_pane import TurningPane
+from yarvel.desk.bench.work import ChecksStation
 from yarvel.desk.bench.working_panel import WorkingPanel
+from yarvel.desk.board_desk import BoardDesk
+from yarvel.desk.body_desk import BodyDesk
 from yarvel.desk.docket_desk import DocketDesk
+from yarvel.desk.drawer_desk import DrawerDesk
+from yarvel.desk.intake_desk import IntakeDesk
+from yarvel.desk.people_desk import PeopleDesk
 from yarvel.desk.session import Session
 from yarvel.desk.theme import THEMES, apply_theme
 
@@ -46,20 +54,31 @@ class BenchWindow(QMainWindow):
         self.session, self.dockets = session, dockets
         self._settings, self._theme, self._today = settings, theme, today
         colours = THEMES[theme]
-        hand_over = HandOverStation(session)
-        stations = [TakeIn(session, today), StoneStation(session), HeadStation(session), SeatStation(session),
+        hand_over, take_in = HandOverStation(session), TakeIn(session, today)
+        stations = [take_in, StoneStation(session), HeadStation(session), SeatStation(session),
                     ShankStation(session), JointsStation(session), SettingStation(session), ChecksStation(session),
                     hand_over]
-        self.papers = PaperDesk(self, session, dockets, today)
+        self.papers = PaperDesk(self, session, dockets, settings, today)
+        self.intake = IntakeDesk(self, session, dockets, lambda: THEMES[self._theme], today)
+        self.board = BoardDesk(self, session, dockets, today)
+        self.people = PeopleDesk(self, dockets)
         self.run = RunPanel(session, stations, colours, self)
         self.sheet = SheetView(session, colours, self)
         self.calls = CallsPanel(session, colours, self)
         self.working = WorkingPanel(session, self)
+        self.bodies = BodyDesk(session, self)
+        self.drawer = DrawerDesk(session, dockets)
+        self.turning = TurningPane(self.bodies, colours, self)
         self.banner = QLabel(self)
         self._kept_label = QLabel(self)
+        self._who_label = QLabel(self)
+        self._who_label.setObjectName("who")
         self._actions: dict[str, QAction] = {}
         hand_over.print_wanted.connect(self.papers.print_sheet)
         hand_over.pdf_wanted.connect(self.papers.write_pdf)
+        take_in.photograph_wanted.connect(self.intake.add_photograph)
+        take_in.label_wanted.connect(self.intake.print_label)
+        take_in.history_wanted.connect(self.intake.show_history)
         self.setAcceptDrops(True)
         self._lay_out()
         self._add_actions()
@@ -83,7 +102,9 @@ class BenchWindow(QMainWindow):
         self._judging = QSplitter(Qt.Orientation.Vertical, self)
         self._judging.addWidget(self.calls)
         self._judging.addWidget(self.working)
-        self._judging.setSizes([470, 230])
+        self._judging.addWidget(self.turning)
+        self._judging.setSizes([470, 230, 240])
+        self.turning.setVisible(False)
         self._panes = QSplitter(Qt.Orientation.Horizontal, self)
         for pane in (self.run, middle, self._judging):
             self._panes.addWidget(pane)
@@ -91,6 +112,7 @@ class BenchWindow(QMainWindow):
         self._panes.setSizes([304, 684, 292])
         self._panes.setChildrenCollapsible(False)
         self.setCentralWidget(self._panes)
+        self.statusBar().addWidget(self._who_label)
         self.statusBar().addPermanentWidget(self._kept_label)
         self.statusBar().setSizeGripEnabled(False)
         self.resize(1280, 800)
@@ -110,6 +132,7 @@ class BenchWindow(QMainWindow):
             menus[info.menu].addAction(action)
             self._actions[info.name] = action
             if info.tool:
+                action.setIconText(info.tool)
                 bar.addAction(action)
         self.addToolBar(bar)
         for place in range(len(self.run.stations)):
@@ -123,6 +146,12 @@ class BenchWindow(QMainWindow):
         session.edited.connect(lambda _edit: self._kept_label.setText("storing…"))
         self.sheet.refused.connect(self.tell)
         self.papers.told.connect(self.tell)
+        self.bodies.told.connect(self.tell)
+        self.intake.told.connect(self.tell)
+        self.board.told.connect(self.tell)
+        self.people.told.connect(self.tell)
+        self.people.signed.connect(lambda name: self._who_label.setText(f"signed in: {name}" if name else ""))
+        self.dockets.changed.connect(self.board.look_again)
         for name, able in (("undo", stack.canUndoChanged), ("redo", stack.canRedoChanged)):
             self._actions[name].setEnabled(False)
             able.connect(self._actions[name].setEnabled)
@@ -133,6 +162,8 @@ class BenchWindow(QMainWindow):
             held = self._settings.value(name)
             if held:
                 target.restoreState(held)
+        if str(self._settings.value("turning", "false")) == "true":
+            self.turning.toggle()
         if held := self._settings.value("geometry"):
             self.restoreGeometry(held)
         self.run.open_station(int(str(self._settings.value("station", STONE_STATION))))
@@ -183,6 +214,12 @@ class BenchWindow(QMainWindow):
         else:
             self.session.take_remedy(call)
 
+    def switch_sheet(self) -> None:
+        """The sheet shows the head, or the whole ring with its finger."""
+        self.sheet.switch()
+        if self.sheet.whole_ring and (self.session.plan is None or self.session.plan.band is None):
+            self.tell("There is no ring yet: type a finger size into the station Shank.")
+
     def copy_figure(self) -> None:
         """Copy the chosen figure with its unit."""
         self.working.copy()
@@ -195,9 +232,19 @@ class BenchWindow(QMainWindow):
         if dialog.exec() and dialog.result_rules is not None:
             self.dockets.keep_rules(dialog.result_rules)
 
+    def edit_alloys(self) -> None:
+        """See and change the alloys' numbers."""
+        from yarvel.desk.dialogs.alloys import AlloysDialog
+
+        dialog = AlloysDialog(self.session.rules, self)
+        if dialog.exec() and dialog.result_rules is not None:
+            self.dockets.keep_rules(dialog.result_rules)
+
     def next_pane(self) -> None:
         """Move the focus to the next pane."""
         panes: list[QWidget] = [self.run, self.sheet, self.calls, self.working]
+        if self.turning.isVisible():
+            panes.append(self.turning.view)
         focus = QApplication.focusWidget()
         at = next((place for place, pane in enumerate(panes) if focus is not None
                    and (pane is focus or pane.isAncestorOf(focus))), -1)
@@ -209,7 +256,7 @@ class BenchWindow(QMainWindow):
         application = QApplication.instance()
         if isinstance(application, QApplication):
             colours = apply_theme(application, self._theme)
-            for panel in (self.run, self.sheet, self.calls):
+            for panel in (self.run, self.sheet, self.calls, self.turning.view):
                 panel.set_colours(colours)
             for info in ACTIONS:
                 self._actions[info.name].setIcon(icon(info.name, colours["text"]))
@@ -243,6 +290,12 @@ class BenchWindow(QMainWindow):
         self._settings.setValue("panes", self._panes.saveState())
         self._settings.setValue("judging", self._judging.saveState())
         self._settings.setValue("station", max(self.run.open_place, 0))
+        self._settings.setValue("turning", self.turning.isVisible())
         self._settings.sync()
+        self.bodies.finish()
+        self.drawer.close()
+        self.intake.close()
+        self.board.close()
+        self.people.close()
         self.dockets.finish()
         super().closeEvent(event)

@@ -1,76 +1,29 @@
-"""Stations: joints, setting, checks. The work in order with its figures and cautions, and what to tick."""
+"""Station: checks. What is looked at before release, to tick; and steps of the work told as text."""
 
 from __future__ import annotations
 
 from html import escape
+from typing import Any
 
 from PySide6.QtWidgets import QCheckBox, QLabel, QVBoxLayout, QWidget
 
+from yarvel.desk.bench.measured_checks import MeasuredChecks
 from yarvel.desk.bench.stations import MISSING, Station
-from yarvel.planning.calls.call import NOTE, OK
+from yarvel.planning.calls.call import CAUTION, NOTE, OK
 from yarvel.planning.plan import Plan
-from yarvel.planning.work import DEFER, Step, checks, work_steps
-
-
-class JointsStation(Station):
-    """What is soldered, hottest first."""
-
-    TITLE = "Joints"
-    ROOMS = ("joints",)
-
-    def build(self) -> None:
-        """The station's lines."""
-        self._text = self.account()
-
-    def refresh(self) -> None:
-        """The soldering step."""
-        plan = self.session.plan
-        self._text.setText("" if plan is None else _told([step for step in work_steps(plan) if step.name == "Solder"]))
-
-    def telling(self) -> str:
-        """How many joints, from which heat to which."""
-        plan = self.session.plan
-        if plan is None:
-            return "waits for the stone"
-        if not plan.joints:
-            return "no joints"
-        first, last = plan.joints[0].flow_c, plan.joints[-1].flow_c
-        heat = f"{first:.0f} °C" if first == last else f"{first:.0f} → {last:.0f} °C"
-        return f"{len(plan.joints)} joints · {heat}"
-
-
-class SettingStation(Station):
-    """From cleaning to the snag test."""
-
-    TITLE = "Setting"
-
-    def build(self) -> None:
-        """The station's lines."""
-        self._text = self.account()
-
-    def refresh(self) -> None:
-        """All steps after soldering."""
-        plan = self.session.plan
-        self._text.setText("" if plan is None else
-                           _told([step for step in work_steps(plan) if step.name != "Solder"], DEFER))
-
-    def telling(self) -> str:
-        """The burs."""
-        plan = self.session.plan
-        if plan is None:
-            return "waits for the stone"
-        if not plan.bur_steps_mm or plan.job.head.seated:
-            return "set and close"
-        return "burs " + " → ".join(f"{size:.1f}" for size in plan.bur_steps_mm)
+from yarvel.planning.release import Finding, findings
+from yarvel.planning.work import Step, checks
 
 
 class ChecksStation(Station):
-    """What is looked at before release, to be ticked."""
+    """What is measured and what is looked at before release."""
 
     TITLE = "Checks"
 
     def build(self) -> None:
-        """The station's lines."""
+        """Measured checks first, then those of the eye."""
+        self.measured = MeasuredChecks(self)
+        self.column.addWidget(self.measured)
         self._box = QWidget(self)
         self._rows = QVBoxLayout(self._box)
         self._rows.setContentsMargins(0, 0, 0, 0)
@@ -87,6 +40,7 @@ class ChecksStation(Station):
 
     def refresh(self) -> None:
         """A row a check; a check whose figure has changed since it was ticked is open again."""
+        self.measured.refresh()
         wanted = self._wanted()
         if wanted != self._shown:
             self._shown = wanted
@@ -124,17 +78,27 @@ class ChecksStation(Station):
     def telling(self) -> str:
         """How many of how many."""
         wanted = self._wanted()
-        return f"{len(self._ticked() & set(wanted))} of {len(wanted)} ticked" if wanted else "waits for the stone"
+        failed = len(self._failed())
+        more = f" · {failed} failed" if failed else ""
+        ticked = f"{len(self._ticked() & set(wanted))} of {len(wanted)} ticked{more}"
+        return ticked if wanted else "waits for the stone"
+
+    def _failed(self) -> list[Finding]:
+        plan, docket = self.session.plan, self.session.docket
+        return [] if plan is None or docket is None else [
+            finding for finding in findings(plan, docket.measured) if finding.level != OK]
 
     def state(self) -> str:
         """Done once all are ticked."""
         wanted = self._wanted()
         if not wanted:
             return MISSING
+        if self._failed():
+            return CAUTION
         return OK if self._ticked() >= set(wanted) else NOTE
 
 
-def _told(steps: list[Step], last: str = "") -> str:
+def told(steps: list[Step], last: str = "") -> str:
     """Steps as rich text: name, lines, and the caution that belongs to each."""
     parts = []
     for step in steps:
@@ -145,6 +109,7 @@ def _told(steps: list[Step], last: str = "") -> str:
     return "".join(parts) + (f"<p>{escape(last)}</p>" if last else "")
 
 
-def unticked(plan: Plan, ticks: tuple[str, ...]) -> list[str]:
-    """Checks of a plan that are still open."""
-    return [text for text in checks(plan) if text not in ticks]
+def unticked(plan: Plan, ticks: tuple[str, ...], measured: dict[str, Any]) -> list[str]:
+    """Checks of a plan that are still open: not ticked, or measured and failed."""
+    failed = [finding.message for finding in findings(plan, measured) if finding.level != OK]
+    return [text for text in checks(plan) if text not in ticks] + failed

@@ -25,7 +25,7 @@ class Finder(QDialog):
         self.setWindowTitle("Find a docket")
         self.resize(860, 480)
         self.words = QLineEdit(self)
-        self.words.setPlaceholderText("number, customer, item or state")
+        self.words.setPlaceholderText("number, customer, stone, metal, person, date …")
         self.words.setAccessibleName("Words to find")
         self.rows = QListWidget(self)
         self.rows.setAccessibleName("Dockets found")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from PySide6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
@@ -15,7 +17,7 @@ from PySide6.QtWidgets import (
 
 from yarvel.desk.widgets.fields import mark_wrong
 from yarvel.figures.errors import JobError
-from yarvel.figures.rules import RULES, HouseRules, rules_from
+from yarvel.figures.rules import RULES, HouseRules, changed_rules, rules_from
 
 
 class HouseRulesDialog(QDialog):
@@ -26,6 +28,7 @@ class HouseRulesDialog(QDialog):
         self.setWindowTitle("House rules")
         self.resize(760, 640)
         self.result_rules: HouseRules | None = None
+        self._rules = rules
         self.edits: dict[str, QLineEdit] = {}
         inside = QWidget(self)
         grid = QGridLayout(inside)
@@ -63,7 +66,7 @@ class HouseRulesDialog(QDialog):
             column.addWidget(widget)
 
     def _read(self) -> HouseRules:
-        values: dict[str, float] = {}
+        values: dict[str, Any] = {name: value for name, value in changed_rules(self._rules).items() if name == "alloys"}
         for info in RULES:
             text = self.edits[info.name].text().strip().replace(",", ".")
             if text and text != f"{info.default:.4g}":

@@ -11,6 +11,9 @@ _MORE = (
     ("Type over the chosen figure", "Enter, on the sheet"),
     ("Seat higher, lower", "Page up, Page down, on the sheet"),
     ("Opening narrower, wider", "<, >, on the sheet"),
+    ("Next claw; move it round the stone", "C; [, ], on the sheet"),
+    ("Turn the bodies; nearer, farther", "arrow keys; +, −, on their view"),
+    ("Front, side, straight down", "1, 2, 3, on their view"),
 )
 
 

@@ -158,6 +158,15 @@ class ChoiceField(QWidget):
         grid.setColumnStretch(1, 1)
         self.combo.activated.connect(lambda _index: self.chosen.emit(self.path, self.combo.currentData()))
 
+    def offer(self, choices: Sequence[tuple[object, str]]) -> None:
+        """Offer other words than before; nothing changes where they are the same."""
+        held = [(self.combo.itemData(place), self.combo.itemText(place)) for place in range(self.combo.count())]
+        if held == list(choices):
+            return
+        self.combo.clear()
+        for value, text in choices:
+            self.combo.addItem(text, value)
+
     def show_value(self, value: object) -> None:
         """Show the job's value."""
         place = self.combo.findData(value)

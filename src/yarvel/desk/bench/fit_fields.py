@@ -1,0 +1,118 @@
+"""How the head meets the shank, or hangs: the fields of the fit, those that its method reads."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtWidgets import QPushButton
+
+from yarvel.desk.session import value_at
+from yarvel.heads.styles import STYLES
+from yarvel.planning.job import LOWEST, BailJob, FitJob, HeadJob
+from yarvel.shanks.fitting import ASKED, BLIND, CULET, GALLERY, LEAST, MADE, THROUGH
+from yarvel.shanks.methods import METHODS, PENDANT, methods_for
+
+if TYPE_CHECKING:
+    from yarvel.desk.bench.shank import ShankStation
+
+_SLOT = "fit.slot.inside_mm"
+_DECIDES = {CULET: "the culet", GALLERY: "the gallery", LEAST: "what has to stay of the head",
+            ASKED: "the height asked for", MADE: "the head as it was made"}
+
+
+class FitFields:
+    """Adds its fields to the station and shows those that belong to the job as it is."""
+
+    def __init__(self, station: ShankStation) -> None:
+        self._station = station
+        self._session = station.session
+
+    def build(self) -> None:
+        """Method, its own measures, height, what is worn beside it; and the pendant's ring."""
+        add = self._station
+        add.choice("fit.method", "Head meets it", [(key, method.LABEL) for key, method in METHODS.items()])
+        add.number("fit.below_ring_mm", "Claws below ring", derived="head.below_ring")
+        add.choice("fit.hole", "Hole", [(BLIND, "Blind"), (THROUGH, "Through")])
+        add.number("head.peg_mm", "Peg", derived="shank.peg")
+        add.number("fit.split_mm", "Split from middle", derived="shank.split_from")
+        add.number("fit.height", "Seat height", derived="seat.plane_above_finger")
+        self._lowest = QPushButton("As low as it goes", add)
+        self._lowest.clicked.connect(lambda: self._session.patch({"fit": {"height": LOWEST}}, "As low as it goes"))
+        add.column.addWidget(self._lowest)
+        self._decided = add.remark()
+        self._decided.setObjectName("fit.decided")
+        add.number("fit.beside_mm", "Band beside")
+        self._hang = QPushButton("Let it hang as a pendant", add)
+        self._hang.setObjectName("fit.hang")
+        self._hang.clicked.connect(lambda: self._session.patch({"fit": {"method": PENDANT}}, "Pendant"))
+        add.column.addWidget(self._hang)
+        add.number("fit.bail.inside_mm", "Ring, inside", derived="bail.inside")
+        add.number("fit.bail.wire_mm", "Ring, wire", derived="bail.wire")
+        add.number("fit.bail.chain_end_mm", "Chain's end")
+        add.number("fit.bail.height_mm", "Ring above foot", derived="bail.height")
+        self._unhang = QPushButton("No pendant", add)
+        self._unhang.clicked.connect(lambda: self._session.patch({"fit": None}, "No pendant"))
+        add.column.addWidget(self._unhang)
+
+    def build_old_slot(self) -> None:
+        """What an old head has left."""
+        add = self._station
+        add.number(_SLOT, "Slot, inside")
+        add.number("fit.slot.outside_mm", "Slot, outside")
+        add.number("fit.slot.left_mm", "Left end, height")
+        add.number("fit.slot.right_mm", "Right end, height")
+
+    @property
+    def hangs(self) -> bool:
+        """Whether the job is a pendant."""
+        return str(value_at(self._session.document, "fit.method")) == PENDANT
+
+    def typed(self, path: str, text: str) -> bool:
+        """An old slot without its width is no slot; whether that was meant here."""
+        if path == _SLOT and not text.strip():
+            self._session.patch({"fit": {"slot": None}}, "No old slot")
+            return True
+        return False
+
+    def refresh(self) -> None:
+        """Show what the method reads; say what decides the height."""
+        station, document = self._station, self._session.document
+        sized, hangs = bool(value_at(document, "shank.size")), self.hangs
+        method = str(value_at(document, "fit.method") or FitJob.method)
+        style = str(value_at(document, "head.style") or HeadJob.style)
+        station.choices["fit.method"].offer([(key, METHODS[key].LABEL) for key in methods_for(STYLES[style].STANDS_ON)])
+        station.choices["fit.method"].show_value(method)
+        read = METHODS[method].FIELDS if method in METHODS else ()
+        for name in ("below_ring_mm", "split_mm"):
+            station.numbers[f"fit.{name}"].setVisible(sized and name in read)
+        station.choices["fit.hole"].setVisible(sized and "hole" in read)
+        station.numbers["head.peg_mm"].setVisible(sized and method == "peg")
+        for name in ("inside_mm", "wire_mm", "chain_end_mm", "height_mm"):
+            station.numbers[f"fit.bail.{name}"].setVisible(hangs)
+        slot = value_at(document, "fit.slot") is not None
+        station.numbers[_SLOT].setVisible(sized and method == "inset")
+        for name in ("outside_mm", "left_mm", "right_mm"):
+            station.numbers[f"fit.slot.{name}"].setVisible(sized and slot)
+        if slot or value_at(document, "shank.resized_from"):
+            station.folds["A ring that exists already"].open()
+        self._lowest.setVisible(sized)
+        self._hang.setVisible(not sized and not hangs)
+        self._unhang.setVisible(hangs)
+        self._tell_height(sized)
+        usual = BailJob()
+        station.numbers["fit.bail.inside_mm"].edit.setPlaceholderText(f"{usual.inside_mm:g}")
+        station.numbers["fit.bail.wire_mm"].edit.setPlaceholderText(f"{usual.wire_mm:g}")
+
+    def _tell_height(self, sized: bool) -> None:
+        plan, numbers = self._session.plan, self._station.numbers
+        if value_at(self._session.document, "fit.height") == LOWEST and "fit.height" not in self._session.drafts:
+            stands = "" if plan is None or "seat.plane_above_finger" not in plan.figures else (
+                plan.figures["seat.plane_above_finger"].text(unit=False))
+            numbers["fit.height"].show_value("", stands)
+        ranked = [] if plan is None else sorted(plan.conditions.items(), key=lambda pair: -pair[1])
+        self._decided.setVisible(sized and bool(ranked))
+        if ranked:
+            more = ""
+            if len(ranked) > 1 and ranked[0][0] in (CULET, GALLERY):
+                more = f"; {_DECIDES[ranked[1][0]]} would let it {ranked[0][1] - ranked[1][1]:.2f} mm lower"
+            self._decided.setText(f"{_DECIDES[ranked[0][0]].capitalize()} decides the height{more}.")

@@ -1,0 +1,1 @@
+"""The board: who has what, and what will be late."""

@@ -1,0 +1,235 @@
+"""The board: everybody's bench in one look, the tasks of one person or one docket, start and stop, hand on."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import UTC, date, datetime
+from typing import Any
+
+from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QComboBox,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from yarvel.workshop.tasks import DONE, STARTED, Load, Person, Task
+
+Ask = Callable[[Callable[[Any], Any], Callable[[Any], None]], None]
+_HEADS = ("Docket", "Task", "Who", "State", "Standard", "Taken", "Promised", "Note")
+_ALL = -1
+_TICK_MS = 20_000
+
+
+class BoardWindow(QWidget):
+    """People at the left, their tasks at the right; every change goes to the store and comes back from there."""
+
+    docket_wanted = Signal(int)
+    told = Signal(str)
+
+    def __init__(self, ask: Ask, today: date, parent: QWidget | None = None) -> None:
+        super().__init__(parent, Qt.WindowType.Window)
+        self._ask, self._today = ask, today
+        self.setWindowTitle("The board")
+        self.resize(1280, 800)
+        self.tasks: list[Task] = []
+        self.people: list[Person] = []
+        self.buttons: dict[str, QPushButton] = {}
+        self.loads = QListWidget(self)
+        self.loads.setAccessibleName("People")
+        self.loads.setMaximumWidth(330)
+        self.rows = QTableWidget(0, len(_HEADS), self)
+        self.rows.setAccessibleName("Tasks")
+        self.rows.setHorizontalHeaderLabels(list(_HEADS))
+        self.rows.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        self.rows.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        self.rows.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
+        self.rows.verticalHeader().hide()
+        self.rows.horizontalHeader().setStretchLastSection(True)
+        self.rows.horizontalHeader().setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+        self.loads.setSpacing(4)
+        self.note = QLineEdit(self)
+        self.note.setPlaceholderText("a note for the next pair of hands")
+        self.note.setAccessibleName("Note")
+        self.next = QComboBox(self)
+        self.next.setAccessibleName("Hand on to")
+        self.name = QLineEdit(self)
+        self.name.setObjectName("board.name")
+        self.name.setPlaceholderText("name of somebody new")
+        self.name.setAccessibleName("Name of somebody new")
+        self._empty = QLabel(self)
+        self._empty.setProperty("quiet", True)
+        self._empty.setWordWrap(True)
+        self._lay_out()
+        self.loads.currentRowChanged.connect(lambda _row: self._show_tasks())
+        self.rows.itemSelectionChanged.connect(self._on_selected)
+        self.rows.cellDoubleClicked.connect(lambda _row, _column: self._open_docket())
+        self._clock = QTimer(self)
+        self._clock.timeout.connect(self._show_tasks)
+        self._clock.start(_TICK_MS)
+        self.reload()
+
+    def _lay_out(self) -> None:
+        left = QVBoxLayout()
+        left.addWidget(self.loads, 1)
+        add = QHBoxLayout()
+        add.addWidget(self.name)
+        add.addWidget(self._button("add", "Add", self._add_person, ""))
+        left.addLayout(add)
+        doing = QGridLayout()
+        doing.addWidget(self._button("start", "Start", lambda: self._with(self._start), "Ctrl+Return"), 0, 0)
+        doing.addWidget(self._button("stop", "Stop", lambda: self._with(self._stop), "Ctrl+."), 0, 1)
+        doing.addWidget(self._button("done", "Done", lambda: self._with(self._done), "Ctrl+D"), 0, 2)
+        doing.addWidget(self.next, 0, 3)
+        doing.addWidget(self._button("hand", "Hand on", lambda: self._with(self._hand_on), "Ctrl+H"), 0, 4)
+        doing.addWidget(self.note, 0, 5)
+        doing.addWidget(self._button("open", "Open its docket", self._open_docket, "Ctrl+O"), 0, 6)
+        doing.setColumnStretch(5, 1)
+        right = QVBoxLayout()
+        right.addWidget(self._empty)
+        right.addWidget(self.rows, 1)
+        right.addLayout(doing)
+        whole = QHBoxLayout(self)
+        whole.addLayout(left)
+        whole.addLayout(right, 1)
+
+    def _button(self, name: str, text: str, act: Callable[[], None], shortcut: str) -> QPushButton:
+        button = QPushButton(text, self)
+        button.setObjectName(f"board.{name}")
+        if shortcut:
+            button.setShortcut(shortcut)
+            button.setToolTip(f"{text} ({shortcut})")
+        button.clicked.connect(lambda _checked=False: act())
+        self.buttons[name] = button
+        return button
+
+    def reload(self) -> None:
+        """Ask the store how things stand."""
+        self._ask(lambda store: (store.tasks.loads(), store.tasks.tasks(with_done=False)), self._on_loaded)
+
+    def _on_loaded(self, found: tuple[list[Load], list[Task]]) -> None:
+        loads, self.tasks = found
+        self.people = [load.person for load in loads]
+        held = self.loads.currentRow()
+        self.loads.blockSignals(True)
+        self.loads.clear()
+        late = sum(task.promised != "" and task.promised < self._today.isoformat() for task in self.tasks)
+        nobody = sum(not task.person for task in self.tasks)
+        for text, key in ((f"All tasks\n{len(self.tasks)} open" + (f" · {late} late" if late else ""), _ALL),
+                          (f"Nobody's\n{nobody} to give out", 0)):
+            item = QListWidgetItem(text)
+            item.setData(Qt.ItemDataRole.UserRole, key)
+            self.loads.addItem(item)
+        for load in loads:
+            item = QListWidgetItem(load_text(load))
+            item.setData(Qt.ItemDataRole.UserRole, load.person.id)
+            self.loads.addItem(item)
+        self.loads.setCurrentRow(min(max(held, 0), self.loads.count() - 1))
+        self.loads.blockSignals(False)
+        self.next.clear()
+        self.next.addItem("nobody", None)
+        for person in self.people:
+            self.next.addItem(person.name, person.id)
+        self._show_tasks()
+
+    def _chosen_person(self) -> int:
+        item = self.loads.currentItem()
+        return _ALL if item is None else int(item.data(Qt.ItemDataRole.UserRole))
+
+    def _shown(self) -> list[Task]:
+        key = self._chosen_person()
+        if key == _ALL:
+            return self.tasks
+        names = {person.id: person.name for person in self.people}
+        return [task for task in self.tasks if task.person == names.get(key, "")]
+
+    def _show_tasks(self) -> None:
+        shown, held = self._shown(), self._chosen_task()
+        self.rows.setRowCount(len(shown))
+        now = datetime.now(UTC).replace(tzinfo=None)
+        for row, task in enumerate(shown):
+            late = bool(task.promised) and task.promised < self._today.isoformat()
+            texts = (task.docket_number, task.operation, task.person or "–", task.state, f"{task.standard:.0f} min",
+                     f"{task.running(now):.0f} min", f"{task.promised}{' late' if late else ''}", task.note)
+            for column, text in enumerate(texts):
+                item = QTableWidgetItem(text)
+                item.setData(Qt.ItemDataRole.UserRole, task.id)
+                self.rows.setItem(row, column, item)
+            if held is not None and task.id == held.id:
+                self.rows.selectRow(row)
+        self.rows.resizeColumnsToContents()
+        self._empty.setVisible(not shown)
+        self._empty.setText("" if shown else "No open task here. Open a docket and press Ctrl+Y there: its steps "
+                                             "become "
+                            "tasks; add people at the left to give them out.")
+        self._on_selected()
+
+    def _chosen_task(self) -> Task | None:
+        rows = {index.row() for index in self.rows.selectedIndexes()}
+        item = self.rows.item(min(rows), 0) if rows else None
+        key = None if item is None else item.data(Qt.ItemDataRole.UserRole)
+        return next((task for task in self.tasks if task.id == key), None)
+
+    def _on_selected(self) -> None:
+        task = self._chosen_task()
+        able = {"start": task is not None and task.state != DONE and bool(self.people),
+                "stop": task is not None and task.state == STARTED, "done": task is not None,
+                "hand": task is not None, "open": task is not None}
+        for name, wanted in able.items():
+            self.buttons[name].setEnabled(wanted)
+
+    def _with(self, act: Callable[[Task], Callable[[Any], Any] | None]) -> None:
+        task = self._chosen_task()
+        change = None if task is None else act(task)
+        if change is not None:
+            self._ask(change, lambda _done: self.reload())
+            self.note.clear()
+
+    def _start(self, task: Task) -> Callable[[Any], Any] | None:
+        """By whom the task is given to, else whose bench is shown, else who is chosen to hand on to."""
+        names = {person.name: person.id for person in self.people}
+        key = self._chosen_person()
+        who = names.get(task.person) or (key if key > 0 else None) or self.next.currentData()
+        if who is None:
+            self.told.emit("Who starts it? Choose a person at the left, or beside “Hand on”.")
+            return None
+        return lambda store: store.tasks.start(task.id, who)
+
+    def _stop(self, task: Task) -> Callable[[Any], Any]:
+        note = self.note.text().strip()
+        return lambda store: store.tasks.stop(task.id, note=note)
+
+    def _done(self, task: Task) -> Callable[[Any], Any]:
+        note = self.note.text().strip()
+        return lambda store: store.tasks.stop(task.id, done=True, note=note)
+
+    def _hand_on(self, task: Task) -> Callable[[Any], Any]:
+        to, note = self.next.currentData(), self.note.text().strip()
+        return lambda store: store.tasks.give(task.id, to, note)
+
+    def _add_person(self) -> None:
+        name = self.name.text().strip()
+        self._ask(lambda store: store.people.add(name), lambda _done: self.reload())
+        self.name.clear()
+
+    def _open_docket(self) -> None:
+        task = self._chosen_task()
+        if task is not None:
+            self.docket_wanted.emit(task.docket_id)
+
+
+def load_text(load: Load) -> str:
+    """One person in two lines."""
+    hours = f"{load.minutes / 60:.1f} h left" if load.minutes >= 60 else f"{load.minutes:.0f} min left"
+    in_hand = f"\nin hand: {load.in_hand}" if load.in_hand else ""
+    return f"{load.person.name}\n{load.tasks} tasks · {hours}{in_hand}"

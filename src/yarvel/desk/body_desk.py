@@ -1,0 +1,141 @@
+"""Bodies beside the window: asks a process of its own for them when the hand rests, and hands back what they tell."""
+
+from __future__ import annotations
+
+import json
+import sys
+from typing import Any
+
+from PySide6.QtCore import QObject, QProcess, QTimer, Signal
+
+from yarvel.desk.session import Session
+from yarvel.figures.rules import changed_rules
+from yarvel.planning.plan import Plan
+
+_REST_MS = 350
+_MOST_STARTS = 3
+
+
+class BodyDesk(QObject):
+    """Coarse bodies follow a drag where someone looks at them; fine ones follow when the hand rests, with their calls.
+
+    Only the newest request waits; an answer that is no longer asked for is dropped.
+    """
+
+    shaped = Signal(dict)
+    told = Signal(str)
+
+    def __init__(self, session: Session, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._session = session
+        self.looked_at = False
+        self.answered = 0
+        self._begun = False
+        self._starts = 0
+        self._process: QProcess | None = None
+        self._busy: dict[str, Any] | None = None
+        self._waiting: dict[str, Any] | None = None
+        self._numbers = 0
+        self._judged: Plan | None = None
+        self._rest = QTimer(self)
+        self._rest.setSingleShot(True)
+        self._rest.timeout.connect(lambda: self._ask(fine=True))
+        session.plan_changed.connect(self._on_plan)
+
+    def begin(self) -> None:
+        """Start to work; until then nothing is asked, so that a start of the window costs nothing."""
+        self._begun = True
+        self._on_plan()
+
+    def look(self, looked_at: bool) -> None:
+        """Whether someone looks at the bodies: then their surfaces are asked for too."""
+        self.looked_at = looked_at
+        if looked_at:
+            self._judged = None
+            self._on_plan()
+
+    def finish(self) -> None:
+        """End the process; it would end by itself once the window is gone."""
+        self._begun = False
+        self._rest.stop()
+        if self._process is not None:
+            self._process.closeWriteChannel()
+            if not self._process.waitForFinished(300):
+                self._process.kill()
+                self._process.waitForFinished(300)
+            self._process = None
+
+    def _on_plan(self) -> None:
+        plan = self._session.plan
+        if not self._begun or plan is None or plan is self._judged:
+            return
+        if self._session.dragging:
+            if self.looked_at:
+                self._ask(fine=False)
+        else:
+            self._rest.start(_REST_MS)
+
+    def _ask(self, fine: bool) -> None:
+        if self._session.plan is None:
+            return
+        self._numbers += 1
+        request = {"id": self._numbers, "job": self._session.document, "rules": changed_rules(self._session.rules),
+                   "fine": fine, "mesh": self.looked_at}
+        if self._busy is not None:
+            self._waiting = request
+        else:
+            self._send(request)
+
+    def _send(self, request: dict[str, Any]) -> None:
+        process = self._running()
+        if process is None:
+            return
+        self._busy = request
+        process.write((json.dumps(request) + "\n").encode())
+
+    def _running(self) -> QProcess | None:
+        if self._process is not None and self._process.state() != QProcess.ProcessState.NotRunning:
+            return self._process
+        if self._starts >= _MOST_STARTS:
+            return None
+        self._starts += 1
+        process = QProcess(self)
+        process.setProgram(sys.executable)
+        process.setArguments(["-m", "yarvel.exchange.body_server"])
+        process.readyReadStandardOutput.connect(self._on_answer)
+        process.finished.connect(self._on_ended)
+        process.start()
+        self._process = process
+        return process
+
+    def _on_ended(self) -> None:
+        """The process ended by itself: try again with the newest request, but not for ever."""
+        if not self._begun:
+            return
+        again, self._busy, self._waiting = self._waiting or self._busy, None, None
+        if again is not None and self._starts < _MOST_STARTS:
+            self._send(again)
+        elif again is not None:
+            self.told.emit("Bodies cannot be worked out for this job; figures and drawing are not touched by that.")
+
+    def _on_answer(self) -> None:
+        process = self._process
+        while process is not None and process.canReadLine():
+            found = json.loads(bytes(process.readLine().data()).decode())
+            request, self._busy = self._busy, None
+            self.answered += 1
+            if request is not None and request["id"] == found["id"] and "problem" not in found:
+                self._take(request, found)
+            waiting, self._waiting = self._waiting, None
+            if waiting is not None:
+                self._send(waiting)
+
+    def _take(self, request: dict[str, Any], found: dict[str, Any]) -> None:
+        if "mesh" in found:
+            self.shaped.emit(found["mesh"])
+        if found["fine"] and request["job"] == self._session.document and self._session.plan is not None:
+            from yarvel.exchange.body_server import report_from
+
+            report = report_from(found)
+            self._judged = self._session.plan.judged(report.figures, report.calls)
+            self._session.take_judged(self._judged)

@@ -1,0 +1,126 @@
+"""Alloys: the numbers from memory, and the workshop's own in their place."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import (
+    QDialog,
+    QDialogButtonBox,
+    QGridLayout,
+    QLabel,
+    QLineEdit,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from yarvel.desk.widgets.fields import mark_wrong
+from yarvel.figures.errors import JobError
+from yarvel.figures.rules import ALLOY_NUMBERS, HouseRules, changed_rules, rules_from
+from yarvel.metals.alloys import ALLOYS, GRADES, Alloy, alloy_of
+from yarvel.metals.elements import mixture_density
+
+
+class AlloysDialog(QDialog):
+    """Returns the house rules with the workshop's own numbers in ``result_rules``, or None."""
+
+    def __init__(self, rules: HouseRules, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Alloys")
+        self.resize(1080, 460)
+        self.result_rules: HouseRules | None = None
+        self._rules = rules
+        self.edits: dict[tuple[str, str], QLineEdit] = {}
+        self._origins: dict[str, QLabel] = {}
+        inside = QWidget(self)
+        grid = QGridLayout(inside)
+        for column, number in enumerate(ALLOY_NUMBERS.values(), start=1):
+            title = QLabel(f"{number.label}\n{number.unit}".rstrip(), inside)
+            title.setProperty("quiet", True)
+            grid.addWidget(title, 0, column)
+        mixture = QLabel("By its\nelements", inside)
+        mixture.setProperty("quiet", True)
+        grid.addWidget(mixture, 0, len(ALLOY_NUMBERS) + 1)
+        for row, key in enumerate(ALLOYS, start=1):
+            self._row(grid, row, alloy_of(key, rules), inside)
+        grid.setRowStretch(len(ALLOYS) + 1, 1)
+        area = QScrollArea(self)
+        area.setWidgetResizable(True)
+        area.setWidget(inside)
+        self._problem = QLabel(self)
+        self._problem.setProperty("problem", True)
+        self._problem.setWordWrap(True)
+        self._problem.setObjectName("alloys.problem")
+        buttons = QDialogButtonBox.StandardButton
+        self.buttons = QDialogButtonBox(buttons.Ok | buttons.Cancel | buttons.RestoreDefaults, self)
+        for kind, text in ((buttons.Ok, "Keep these"), (buttons.Cancel, "Leave as they were"),
+                           (buttons.RestoreDefaults, "Back to those from memory")):
+            self.buttons.button(kind).setText(text)
+        self.buttons.accepted.connect(self._on_accepted)
+        self.buttons.rejected.connect(self.reject)
+        self.buttons.button(buttons.RestoreDefaults).clicked.connect(self._on_restore)
+        told = QLabel("Typical values from memory; put in those of your own supplier's sheet. Elongation as a fraction "
+                      "before it cracks.", self)
+        told.setProperty("quiet", True)
+        column_of = QVBoxLayout(self)
+        for widget in (told, area, self._problem, self.buttons):
+            column_of.addWidget(widget)
+
+    def _row(self, grid: QGridLayout, row: int, alloy: Alloy, inside: QWidget) -> None:
+        grid.addWidget(QLabel(alloy.label, inside), row, 0)
+        for column, (name, number) in enumerate(ALLOY_NUMBERS.items(), start=1):
+            edit = QLineEdit(f"{number_of(alloy, name):g}", inside)
+            edit.setObjectName(f"alloys.{alloy.key}.{name}")
+            edit.setAccessibleName(f"{alloy.label}, {number.label.lower()}")
+            edit.setFixedWidth(76)
+            edit.setToolTip(f"{number.low:g} to {number.high:g} {number.unit}".rstrip())
+            edit.textEdited.connect(self._check)
+            self.edits[alloy.key, name] = edit
+            grid.addWidget(edit, row, column)
+        grid.addWidget(QLabel(f"{mixture_density(alloy.parts):.2f}", inside), row, len(ALLOY_NUMBERS) + 1)
+        origin = QLabel(alloy.origin, inside)
+        origin.setProperty("quiet", True)
+        self._origins[alloy.key] = origin
+        grid.addWidget(origin, row, len(ALLOY_NUMBERS) + 2)
+
+    def _check(self) -> HouseRules | None:
+        """The rules with what stands here; None, with the problem told, where something is not accepted."""
+        changes: dict[str, dict[str, float]] = {}
+        for (key, name), edit in self.edits.items():
+            number = ALLOY_NUMBERS[name]
+            try:
+                value = float(edit.text().strip().replace(",", "."))
+                good = number.low <= value <= number.high
+            except ValueError:
+                value, good = 0.0, False
+            mark_wrong(edit, not good)
+            if not good:
+                self._problem.setText(f"{ALLOYS[key].label}, {number.label.lower()}: {edit.text()!r} is not accepted. "
+                                      f"Accepted: {number.low:g} to {number.high:g} {number.unit}".rstrip())
+                return None
+            if f"{value:g}" != f"{number_of(ALLOYS[key], name):g}":
+                changes.setdefault(key, {})[name] = value
+        self._problem.setText("")
+        held = {name: value for name, value in changed_rules(self._rules).items() if name != "alloys"}
+        try:
+            return rules_from({**held, "alloys": changes})
+        except JobError as error:
+            self._problem.setText(str(error))
+            return None
+
+    def _on_accepted(self) -> None:
+        self.result_rules = self._check()
+        if self.result_rules is not None:
+            self.accept()
+
+    def _on_restore(self) -> None:
+        for (key, name), edit in self.edits.items():
+            edit.setText(f"{number_of(ALLOYS[key], name):g}")
+        self._check()
+
+
+def number_of(alloy: Alloy, name: str) -> float:
+    """A number of an alloy by its name among those that may be changed."""
+    for grade in GRADES:
+        if name == f"flow_{grade}_c":
+            return alloy.flow(grade)
+    return float(getattr(alloy, name))

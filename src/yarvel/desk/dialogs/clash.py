@@ -1,0 +1,89 @@
+"""Two people changed the same field: both values are shown, and somebody says which one stays."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+
+from PySide6.QtWidgets import (
+    QButtonGroup,
+    QDialog,
+    QDialogButtonBox,
+    QGridLayout,
+    QLabel,
+    QRadioButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from yarvel.workshop.merging import Clash, EditClashError
+
+
+class ClashDialog(QDialog):
+    """``keep_theirs`` are the paths that stay as they are stored, once it is answered."""
+
+    def __init__(self, error: EditClashError, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setWindowTitle(f"{error.docket.number}: changed by two at once")
+        self._groups: dict[str, QButtonGroup] = {}
+        self._theirs: dict[str, QRadioButton] = {}
+        said = QLabel(f"While you changed this docket, {error.by or 'another window'} changed the same. "
+                      "Nothing is lost: what does not stay is in the docket's history or here. Which one stays?", self)
+        said.setWordWrap(True)
+        grid = QGridLayout()
+        for column, text in enumerate(("", f"Stored by {error.by or 'another window'}", "Yours")):
+            head = QLabel(text, self)
+            head.setProperty("quiet", True)
+            grid.addWidget(head, 0, column)
+        for row, clash in enumerate(error.clashes, start=1):
+            self._add_row(grid, row, clash)
+        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok, self)
+        buttons.button(QDialogButtonBox.StandardButton.Ok).setText("These stay")
+        buttons.accepted.connect(self.accept)
+        column_box = QVBoxLayout(self)
+        column_box.addWidget(said)
+        column_box.addLayout(grid)
+        column_box.addWidget(buttons)
+        self.setMinimumWidth(560)
+
+    def _add_row(self, grid: QGridLayout, row: int, clash: Clash) -> None:
+        name = label_of(clash.path)
+        grid.addWidget(QLabel(f"{name} (was {shown(clash.seen)})", self), row, 0)
+        group = QButtonGroup(self)
+        for column, (who, value) in enumerate((("theirs", clash.theirs), ("mine", clash.mine)), start=1):
+            button = QRadioButton(shown(value), self)
+            button.setObjectName(f"clash.{who}.{clash.path}")
+            button.setAccessibleName(f"{name}: {'stored' if who == 'theirs' else 'yours'}, {shown(value)}")
+            button.setChecked(who == "mine")
+            group.addButton(button)
+            grid.addWidget(button, row, column)
+            if who == "theirs":
+                self._theirs[clash.path] = button
+        self._groups[clash.path] = group
+
+    @property
+    def keep_theirs(self) -> set[str]:
+        """Paths of which the stored value stays."""
+        return {path for path, button in self._theirs.items() if button.isChecked()}
+
+    def reject(self) -> None:
+        """There is no way round the question but to leave both: yours wait, and it is asked again at the next start."""
+        super().reject()
+
+
+def label_of(path: str) -> str:
+    """A field's path in words: ``job.stone.depth_mm`` becomes "stone, depth"."""
+    parts = path.removeprefix("job.").split(".")
+    parts[-1] = parts[-1].removesuffix("_mm").removesuffix("_on").removesuffix("_deg").removesuffix("_in_g")
+    return ", ".join(part.replace("_", " ") for part in parts)
+
+
+def shown(value: Any) -> str:
+    """A value as somebody reads it."""
+    if value is None or value == "":
+        return "nothing"
+    if isinstance(value, list | tuple):
+        return ", ".join(shown(one) for one in value)
+    if isinstance(value, float):
+        return f"{value:g}"
+    return f"{value:%d %b %Y}" if isinstance(value, date) else str(value)

@@ -1,0 +1,159 @@
+"""People: who works here, as what, with which skills; their PINs. What each role may do stands below."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QComboBox,
+    QDialog,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from yarvel.desk.dialogs.sign_in import pin_field, result_of
+from yarvel.workshop.operations import SKILLS
+from yarvel.workshop.tasks import ROLES, Person
+from yarvel.workshop.who_may import WHO_MAY
+
+Ask = Callable[[Callable[[Any], Any], Callable[[Any], None]], None]
+_HEADS = ("Name", "Role", "Skills", "Signs in")
+
+
+class PeopleDialog(QDialog):
+    """Every change goes to the store and comes back from there; what is refused is said below."""
+
+    def __init__(self, ask: Ask, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._ask = ask
+        self._people: list[Person] = []
+        self.setWindowTitle("People")
+        self.resize(860, 620)
+        self.rows = QTableWidget(0, len(_HEADS), self)
+        self.rows.setAccessibleName("People")
+        self.rows.setHorizontalHeaderLabels(list(_HEADS))
+        self.rows.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        self.rows.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        self.rows.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
+        self.rows.verticalHeader().hide()
+        self.rows.horizontalHeader().setStretchLastSection(True)
+        self.name = QLineEdit(self)
+        self.role = QComboBox(self)
+        self.role.addItems(ROLES)
+        self.skills = QLineEdit(self)
+        self.skills.setPlaceholderText(", ".join(SKILLS))
+        self.pin, self.old = pin_field(self, "people.pin", "New PIN"), pin_field(self, "people.old", "Old PIN")
+        for field, name, label in ((self.name, "people.name", "Name"), (self.role, "people.role", "Role"),
+                                   (self.skills, "people.skills", "Skills")):
+            field.setObjectName(name)
+            field.setAccessibleName(label)
+        self.told = QLabel(self)
+        self.told.setObjectName("people.told")
+        self.told.setWordWrap(True)
+        self._lay_out()
+        self.rows.itemSelectionChanged.connect(self._on_chosen)
+        self.reload()
+
+    def _lay_out(self) -> None:
+        grid = QGridLayout()
+        for column, (label, field) in enumerate((("Name", self.name), ("Role", self.role), ("Skills", self.skills))):
+            grid.addWidget(QLabel(label, self), 0, column)
+            grid.addWidget(field, 1, column)
+        buttons = QHBoxLayout()
+        for name, text, act in (("add", "Somebody new", self._on_add), ("change", "Change", self._on_change),
+                                ("left", "Does not work here any more", self._on_left)):
+            buttons.addWidget(self._button(name, text, act))
+        buttons.addStretch(1)
+        pins = QHBoxLayout()
+        for label, field in (("New PIN", self.pin), ("Old PIN, for your own", self.old)):
+            pins.addWidget(QLabel(label, self))
+            pins.addWidget(field)
+        pins.addWidget(self._button("give", "Give the PIN", self._on_pin))
+        lines = [f"{act[0].upper()}{act[1:]}: {', '.join(roles)}" for act, roles in WHO_MAY.items()]
+        may = QLabel("\n".join(lines), self)
+        may.setProperty("quiet", True)
+        whole = QVBoxLayout(self)
+        whole.addWidget(self.rows, 1)
+        whole.addLayout(grid)
+        whole.addLayout(buttons)
+        whole.addLayout(pins)
+        whole.addWidget(self.told)
+        whole.addWidget(QLabel("Who may do what, once anybody has a PIN:", self))
+        whole.addWidget(may)
+
+    def _button(self, name: str, text: str, act: Callable[[], None]) -> QPushButton:
+        button = QPushButton(text, self)
+        button.setObjectName(f"people.{name}")
+        button.setAutoDefault(False)
+        button.clicked.connect(lambda _checked=False: act())
+        return button
+
+    def reload(self) -> None:
+        """Ask the store who is here."""
+        self._ask(lambda store: store.people.all(), self._show)
+
+    def _show(self, people: list[Person]) -> None:
+        self._people = people
+        self.rows.setRowCount(len(people))
+        for row, person in enumerate(people):
+            texts = (person.name, person.role, ", ".join(person.skills), "with a PIN" if person.has_pin else "–")
+            for column, text in enumerate(texts):
+                item = QTableWidgetItem(text)
+                item.setData(Qt.ItemDataRole.UserRole, person.id)
+                self.rows.setItem(row, column, item)
+        self.rows.resizeColumnsToContents()
+
+    def _chosen(self) -> Person | None:
+        rows = {index.row() for index in self.rows.selectedIndexes()}
+        return self._people[min(rows)] if rows else None
+
+    def _on_chosen(self) -> None:
+        person = self._chosen()
+        if person is not None:
+            self.name.setText(person.name)
+            self.role.setCurrentText(person.role)
+            self.skills.setText(", ".join(person.skills))
+
+    def _typed_skills(self) -> tuple[str, ...]:
+        return tuple(skill.strip() for skill in self.skills.text().split(",") if skill.strip())
+
+    def _do(self, work: Callable[[Any], Any], done: str) -> None:
+        def answered(wrong: str) -> None:
+            self.told.setText(wrong or done)
+            self.reload()
+
+        self._ask(result_of(work), answered)
+
+    def _with_chosen(self, work: Callable[[Any, Person], Any], done: str) -> None:
+        person = self._chosen()
+        if person is None:
+            self.told.setText("Choose somebody above first.")
+        else:
+            self._do(lambda store: work(store, person), f"{person.name}: {done}")
+
+    def _on_add(self) -> None:
+        name, role, skills = self.name.text(), self.role.currentText(), self._typed_skills()
+        self._do(lambda store: store.people.add(name, role, skills), f"{name} is here.")
+
+    def _on_change(self) -> None:
+        role, skills = self.role.currentText(), self._typed_skills()
+        self._with_chosen(lambda store, person: store.people.change(person.id, role, skills), f"now {role}.")
+
+    def _on_left(self) -> None:
+        self._with_chosen(lambda store, person: store.people.left(person.id), "does not work here any more.")
+
+    def _on_pin(self) -> None:
+        pin, old = self.pin.text(), self.old.text()
+        self._with_chosen(lambda store, person: store.people.set_pin(person.id, pin, old), "signs in with a PIN.")
+        self.pin.clear()
+        self.old.clear()

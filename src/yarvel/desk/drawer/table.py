@@ -1,0 +1,160 @@
+"""The drawer's rows for a table: filtered, ranked, and counted again where a cell is typed over."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from typing import Any
+
+from PySide6.QtCore import QAbstractTableModel, QModelIndex, QObject, QPersistentModelIndex, Qt
+
+from yarvel.desk.drawer.ranking import Ranking
+from yarvel.metals.alloys import ALLOYS
+from yarvel.workshop.stock import HEAD, KINDS, UNITS, StockItem
+
+_Index = QModelIndex | QPersistentModelIndex
+_SHOWN = (("code", "Code"), ("metal", "Metal"))
+_TAIL = (("note", "Note"),)
+_RANKED = (("verdict", "Verdict"), ("notch", "Notch"), ("culet", "Under the culet"), ("trim", "Trim"), ("covered",
+           "Hides"), ("why", "Why"))
+
+
+class DrawerTable(QAbstractTableModel):
+    """Rows are positions in the drawer's list; only quantity and note can be typed over."""
+
+    def __init__(self, changed: Callable[[StockItem], None], parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._changed = changed
+        self.items: list[StockItem] = []
+        self._texts: list[str] = []
+        self._rows: list[int] = []
+        self._columns: list[tuple[str, str]] = []
+        self._ranking: Ranking | None = None
+        self._match_rows: dict[int, int] = {}
+
+    def take(self, items: list[StockItem]) -> None:
+        """Take the drawer's list; filtering follows."""
+        self.items = items
+        self._texts = [f"{item.code} {KINDS[item.kind].label} {_metal(item)} {item.shape} {item.grade} "
+                       f"{item.note}".lower() for item in items]
+
+    def show(self, kind: str, words: str, low: float | None, high: float | None, ranking: Ranking | None) -> None:
+        """Show what holds all the words, of this kind ("" for all) and size; ranked where a ranking is given."""
+        self.beginResetModel()
+        needles = words.lower().split()
+        self._ranking = ranking
+        self._match_rows = ranking.row_of() if ranking is not None else {}
+        places = ranking.order() if ranking is not None else range(len(self.items))
+        self._rows = [place for place in places if self._fits(place, kind, needles, low, high)]
+        self._columns = self._columns_for(kind if ranking is None else HEAD)
+        self.endResetModel()
+
+    def _fits(self, place: int, kind: str, needles: list[str], low: float | None, high: float | None) -> bool:
+        item = self.items[place]
+        if kind and item.kind != kind:
+            return False
+        if (low is not None or high is not None) and (
+                item.size_mm is None or (low is not None and item.size_mm < low)
+                or (high is not None and item.size_mm > high)):
+            return False
+        text = self._texts[place]
+        return all(needle in text for needle in needles)
+
+    def _columns_for(self, kind: str) -> list[tuple[str, str]]:
+        if self._ranking is not None:
+            measures = [("size_mm", "Made for"), ("claws", "Claws"), ("claw_mm", "Claw wire"), ("height_mm", "Height"),
+                        ("quantity", "Held")]
+            return [_SHOWN[0], *measures, *_RANKED]
+        if not kind:
+            return [("kind", "Kind"), *_SHOWN, ("size_mm", "Size"), ("quantity", "Held"), *_TAIL]
+        own = KINDS[kind]
+        return [*_SHOWN, *[(name, label) for name, label, _ in own.words],
+                *[(measure.name, measure.label) for measure in own.measures], *_TAIL]
+
+    def item_at(self, row: int) -> StockItem:
+        """The item in a row of the table."""
+        return self.items[self._rows[row]]
+
+    # --- Qt ---------------------------------------------------------------------------------------------------
+
+    def rowCount(self, parent: _Index = QModelIndex()) -> int:  # noqa: B008
+        """How many rows are shown."""
+        return 0 if parent.isValid() else len(self._rows)
+
+    def columnCount(self, parent: _Index = QModelIndex()) -> int:  # noqa: B008
+        """How many columns this kind has."""
+        return 0 if parent.isValid() else len(self._columns)
+
+    def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+        """Names of the columns."""
+        if orientation == Qt.Orientation.Horizontal and role == Qt.ItemDataRole.DisplayRole:
+            return self._columns[section][1]
+        return None
+
+    def data(self, index: _Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+        """A cell as text; numbers to the right."""
+        place, name = self._rows[index.row()], self._columns[index.column()][0]
+        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.EditRole, Qt.ItemDataRole.ToolTipRole):
+            return self._text(place, name)
+        if role == Qt.ItemDataRole.TextAlignmentRole and name not in ("code", "kind", "metal", "note", "verdict", "why",
+                                                                       "shape", "grade"):
+            return int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        return None
+
+    def _text(self, place: int, name: str) -> str:
+        item = self.items[place]
+        if name in {key for key, _ in _RANKED}:
+            return self._judged(place, name)
+        if name == "kind":
+            return KINDS[item.kind].label
+        if name == "metal":
+            return _metal(item)
+        value = getattr(item, name)
+        if value is None:
+            return ""
+        if name == "quantity":
+            return f"{value:g} {UNITS[item.kind]}".rstrip()
+        return f"{value:.2f}" if isinstance(value, float) and name != "price" else str(value)
+
+    def _judged(self, place: int, name: str) -> str:
+        if self._ranking is None:
+            return ""
+        row, found = self._match_rows[place], self._ranking.matches
+        if name == "verdict":
+            return str(found.verdict[row])
+        if name == "why":
+            return self._ranking.why(row)
+        if name == "covered":
+            return f"{found.covered[row] * 100:.0f} %"
+        value = {"notch": found.notch_ratio, "culet": found.culet_clearance, "trim": found.trim}[name][row]
+        return f"{value:.2f}".replace("-", "−")
+
+    def flags(self, index: _Index) -> Qt.ItemFlag:
+        """Quantity and note can be typed over."""
+        held = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
+        return held | Qt.ItemFlag.ItemIsEditable if self._columns[index.column()][0] in ("quantity", "note") else held
+
+    def setData(self, index: _Index, value: Any, role: int = Qt.ItemDataRole.EditRole) -> bool:
+        """Count again, or note something; what is no count is not taken."""
+        place, name = self._rows[index.row()], self._columns[index.column()][0]
+        item, text = self.items[place], str(value).strip()
+        if name == "note":
+            changed = replace(item, note=text)
+        else:
+            number = text.removesuffix(UNITS[item.kind]).strip().replace(",", ".")
+            try:
+                count = float(number) if number else None
+            except ValueError:
+                return False
+            if count is not None and not 0 <= count <= 1e6:
+                return False
+            changed = replace(item, quantity=count)
+        if changed != item:
+            self.items[place] = changed
+            self._changed(changed)
+            self.dataChanged.emit(index, index)
+        return True
+
+
+def _metal(item: StockItem) -> str:
+    return ALLOYS[item.metal].label if item.metal in ALLOYS else item.metal

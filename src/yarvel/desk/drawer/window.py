@@ -1,0 +1,249 @@
+"""The drawer's window: filters, the table, CSV in and out, and heads ranked for the stone in hand."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+from PySide6.QtCore import QItemSelectionModel, Qt, QTimer
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QCheckBox,
+    QFileDialog,
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QTableView,
+    QVBoxLayout,
+    QWidget,
+)
+
+from yarvel.desk.docket_desk import DocketDesk
+from yarvel.desk.drawer.ranking import by_hand, rank
+from yarvel.desk.drawer.table import DrawerTable
+from yarvel.desk.session import Session
+from yarvel.desk.widgets.fields import QuietCombo
+from yarvel.figures.errors import JobError
+from yarvel.workshop.stock import HEAD, KINDS, StockItem
+
+_TYPING_MS = 120
+_MEASURED_ROWS = 400
+_EMPTY = ("The drawer is empty. Bring in a CSV file (its layout stands in docs/stock-csv.md), with one row a head, "
+          "bur, wire, sheet, tube or solder.")
+
+
+class DrawerWindow(QWidget):
+    """One window; it stays open beside the bench and follows the stone in hand."""
+
+    def __init__(self, session: Session, dockets: DocketDesk, parent: QWidget | None = None) -> None:
+        super().__init__(parent, Qt.WindowType.Window)
+        self._session, self._dockets = session, dockets
+        self.table = DrawerTable(self._on_counted, self)
+        self.setWindowTitle("The drawer – Yarvel")
+        self.setProperty("panel", True)
+        self.resize(1080, 640)
+        self._typing = QTimer(self)
+        self._typing.setSingleShot(True)
+        self._typing.timeout.connect(self.refresh)
+        column = QVBoxLayout(self)
+        column.addLayout(self._filters())
+        self.told = QLabel(self)
+        self.told.setWordWrap(True)
+        self.told.setObjectName("drawer.told")
+        self.rows = self._table_view()
+        column.addWidget(self.rows, 1)
+        column.addWidget(self.told)
+        column.addLayout(self._buttons())
+        session.plan_changed.connect(self._on_plan)
+        dockets.stock(self.take)
+
+    def _filters(self) -> QHBoxLayout:
+        self.kind = QuietCombo(self)
+        self.kind.setObjectName("drawer.kind")
+        self.kind.setAccessibleName("Kind")
+        self.kind.addItem("Everything", "")
+        for kind in KINDS.values():
+            self.kind.addItem(kind.label, kind.key)
+        self.words = self._line("drawer.words", "Words to find", "code, metal, note", 220)
+        self.low = self._line("drawer.low", "Size from, mm", "from mm", 110)
+        self.high = self._line("drawer.high", "Size to, mm", "to mm", 110)
+        self.ranked = QCheckBox("Heads ranked for the stone in hand", self)
+        self.ranked.setObjectName("drawer.ranked")
+        self.kind.activated.connect(lambda _place: self.refresh())
+        self.ranked.toggled.connect(self._on_ranked)
+        bar = QHBoxLayout()
+        for widget in (self.kind, self.words, self.low, self.high, self.ranked):
+            bar.addWidget(widget)
+        bar.addStretch(1)
+        return bar
+
+    def _line(self, name: str, label: str, hint: str, width: int) -> QLineEdit:
+        line = QLineEdit(self)
+        line.setObjectName(name)
+        line.setAccessibleName(label)
+        line.setPlaceholderText(hint)
+        line.setMaximumWidth(width)
+        line.textEdited.connect(lambda _text: self._typing.start(_TYPING_MS))
+        return line
+
+    def _table_view(self) -> QTableView:
+        view = QTableView(self)
+        view.setModel(self.table)
+        view.setObjectName("drawer.rows")
+        view.setAccessibleName("What is in the drawer")
+        view.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        view.setAlternatingRowColors(True)
+        view.setShowGrid(False)
+        view.verticalHeader().setVisible(False)
+        view.verticalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
+        view.verticalHeader().setDefaultSectionSize(28)
+        view.horizontalHeader().setStretchLastSection(True)
+        view.horizontalHeader().setHighlightSections(False)
+        view.setTabKeyNavigation(False)
+        return view
+
+    def _buttons(self) -> QHBoxLayout:
+        bar = QHBoxLayout()
+        self.buttons: dict[str, QPushButton] = {}
+        for name, text, act in (("bring-in", "Bring in CSV…", self.bring_in), ("write", "Write CSV…", self.write),
+                                ("remove", "Take out of use", self.remove), ("take", "Take this head", self.take_head)):
+            button = QPushButton(text, self)
+            button.setObjectName(f"drawer.{name}")
+            button.clicked.connect(act)
+            self.buttons[name] = button
+            if name == "take":
+                bar.addStretch(1)
+            bar.addWidget(button)
+        return bar
+
+    # --- showing --------------------------------------------------------------------------------------------
+
+    def take(self, items: list[StockItem]) -> None:
+        """Show what the drawer holds now."""
+        self.table.take(items)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Filter, rank, and say how many are shown."""
+        low, high = _number(self.low), _number(self.high)
+        plan = self._session.plan
+        ranking = None
+        if self.ranked.isChecked() and plan is not None:
+            ranking = rank(plan.job, self._session.rules, self.table.items)
+        kind = str(self.kind.currentData()) if ranking is None else HEAD
+        self.table.show(kind, self.words.text(), low, high, ranking)
+        if self.table.rowCount():
+            self.choose(0)
+        if self.table.rowCount() <= _MEASURED_ROWS:
+            self.rows.resizeColumnsToContents()
+            self.rows.setColumnWidth(self.table.columnCount() - 1, 200)
+        else:
+            self._even_columns()
+        self.buttons["take"].setVisible(ranking is not None and self.table.rowCount() > 0)
+        self._say(ranking is not None)
+
+    def choose(self, row: int) -> None:
+        """Choose one row, whatever keys are held."""
+        how = QItemSelectionModel.SelectionFlag.ClearAndSelect | QItemSelectionModel.SelectionFlag.Rows
+        self.rows.selectionModel().setCurrentIndex(self.table.index(row, 0), how)
+
+    def _even_columns(self) -> None:
+        """Widths without looking at every cell."""
+        for section in range(self.table.columnCount()):
+            self.rows.setColumnWidth(section, 150 if section == 0 else 110)
+
+    def _say(self, ranked: bool) -> None:
+        plan, count, whole = self._session.plan, self.table.rowCount(), len(self.table.items)
+        if not whole:
+            self.told.setText(_EMPTY)
+        elif self.ranked.isChecked() and not ranked:
+            self.told.setText("No heads to rank: no round stone is in hand, or the drawer has no heads.")
+        elif ranked and plan is not None:
+            self.told.setText(f"{count} heads, best first. {by_hand(plan.job, self._session.rules)}")
+        elif not count:
+            self.told.setText("Nothing in the drawer fits these filters: take some away.")
+        else:
+            self.told.setText(f"{count} of {whole} shown. Type over what is in the drawer, or a note.")
+
+    def _on_ranked(self, on: bool) -> None:
+        """Only heads are ranked."""
+        if on:
+            self.kind.setCurrentIndex(self.kind.findData(HEAD))
+        self.refresh()
+
+    def _on_plan(self) -> None:
+        if self.isVisible() and self.ranked.isChecked() and not self._session.dragging:
+            self._typing.start(_TYPING_MS)
+
+    # --- acting ---------------------------------------------------------------------------------------------
+
+    def _on_counted(self, item: StockItem) -> None:
+        def change(store: Any) -> None:
+            store.change_stock(item.id, item.quantity, item.note)
+
+        self._dockets.change_drawer(change, lambda _all: None)
+
+    def bring_in(self) -> None:
+        """Read a CSV file into the drawer, whole or not at all."""
+        name, _ = QFileDialog.getOpenFileName(self, "Bring in CSV", "", "CSV (*.csv)")
+        if name:
+            self.bring_in_file(Path(name))
+
+    def bring_in_file(self, path: Path) -> None:
+        """Add what a file holds; what was in the drawer stays."""
+        from yarvel.exchange.drawer_file import read_drawer
+
+        self.told.setText(f"Reading {path.name}…")
+        try:
+            items = read_drawer(path)
+        except JobError as error:
+            more = f" and {len(error.problems) - 3} more" if len(error.problems) > 3 else ""
+            lines = "\n".join(str(problem) for problem in error.problems[:3])
+            self.told.setText(f"{path.name} was not brought in.\n{lines}{more}")
+            return
+        self._dockets.change_drawer(lambda store: store.add_stock(items), self.take)
+
+    def write(self) -> None:
+        """Write the whole drawer as CSV."""
+        from yarvel.exchange.drawer_file import write_drawer
+
+        name, _ = QFileDialog.getSaveFileName(self, "Write CSV", "drawer.csv", "CSV (*.csv)")
+        if not name:
+            return
+        try:
+            write_drawer(self.table.items, Path(name))
+        except OSError as error:
+            self.told.setText(f"The drawer could not be written: {error.strerror or error}. Choose another folder.")
+            return
+        self.told.setText(f"{len(self.table.items)} rows written to {name}")
+
+    def _chosen(self) -> list[StockItem]:
+        rows = sorted({index.row() for index in self.rows.selectionModel().selectedRows()})
+        return [self.table.item_at(row) for row in rows]
+
+    def remove(self) -> None:
+        """Take the chosen rows out of use; the store keeps them."""
+        chosen = self._chosen()
+        if chosen:
+            self._dockets.change_drawer(lambda store: store.remove_stock([item.id for item in chosen]), self.take)
+
+    def take_head(self) -> None:
+        """Make the chosen head the job's."""
+        chosen = self._chosen()
+        if not chosen:
+            return
+        head = chosen[0]
+        patch = {"style": "bought", "made_for_mm": head.size_mm, "claws": head.claws, "claw_mm": head.claw_mm,
+                 "opening_mm": head.opening_mm, "height_mm": head.height_mm, "trim_mm": None, "notch_ratio": None,
+                 "claw_places_deg": None, **({"metal": head.metal} if head.metal else {})}
+        if self._session.patch({"head": patch}, f"Head {head.code}"):
+            self.told.setText(f"{head.code} is the head of this job now.")
+
+
+def _number(line: QLineEdit) -> float | None:
+    try:
+        return float(line.text().strip().replace(",", "."))
+    except ValueError:
+        return None

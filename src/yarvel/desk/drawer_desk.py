@@ -1,0 +1,37 @@
+"""Opens the drawer; its window is loaded when it is asked for first."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from yarvel.desk.docket_desk import DocketDesk
+from yarvel.desk.session import Session
+
+if TYPE_CHECKING:
+    from yarvel.desk.drawer.window import DrawerWindow
+
+
+class DrawerDesk:
+    """One drawer window, made once and brought to the front after that."""
+
+    def __init__(self, session: Session, dockets: DocketDesk) -> None:
+        self._session, self._dockets = session, dockets
+        self.window: DrawerWindow | None = None
+
+    def open(self) -> None:
+        """Show the drawer."""
+        from yarvel.desk.drawer.window import DrawerWindow
+
+        if self.window is None:
+            self.window = DrawerWindow(self._session, self._dockets)
+        if self.window.isVisible():
+            self.window.raise_()
+        self.window.show()
+        self.window.activateWindow()
+
+    def close(self) -> None:
+        """Close with the bench."""
+        if self.window is not None:
+            self.window.close()
+            self.window.deleteLater()
+            self.window = None

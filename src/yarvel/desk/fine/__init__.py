@@ -1,0 +1,1 @@
+"""The fine book: metal by alloy, person and docket."""

@@ -1,0 +1,165 @@
+"""What the front desk does beside typing: photographs, labels, the docket's history; labels scanned."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import date
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+from PySide6.QtCore import QObject, Signal
+from PySide6.QtWidgets import QWidget
+
+from yarvel.desk.docket_desk import DocketDesk
+from yarvel.desk.session import Session
+from yarvel.workshop.dockets import Change, Docket, Photograph
+
+if TYPE_CHECKING:
+    from yarvel.desk.repair.window import RepairWindow
+
+
+class IntakeDesk(QObject):
+    """Answers the take-in station; what came of it is told in a line."""
+
+    told = Signal(str)
+
+    def __init__(self, window: QWidget, session: Session, dockets: DocketDesk, colours: Callable[[], dict[str, str]],
+                 today: date) -> None:
+        super().__init__(window)
+        self._window, self._session, self._dockets = window, session, dockets
+        self._colours, self._today = colours, today
+        self.repair: RepairWindow | None = None
+
+    def add_photograph(self) -> None:
+        """Ask for a picture and keep it with the docket."""
+        from PySide6.QtWidgets import QFileDialog
+
+        docket = self._docket()
+        if docket is None:
+            return
+        name, _ = QFileDialog.getOpenFileName(self._window, "Add a photograph", "",
+                                              "Pictures (*.jpg *.jpeg *.png *.webp *.tif *.tiff);;All files (*)")
+        if name:
+            self.take_photograph(Path(name), docket)
+
+    def take_photograph(self, path: Path, docket: Docket) -> None:
+        """Make a picture small and keep it, in the background."""
+        def work(store: Any) -> Photograph:
+            from yarvel.exchange.photograph import read_photograph
+
+            kept: Photograph = store.add_photograph(docket.id, read_photograph(path), path.stem)
+            return kept
+
+        self._dockets.ask(work, lambda kept: self.told.emit(
+            f"Photograph “{kept.caption}” kept with {docket.number}, {kept.width} × {kept.height} pixels."))
+
+    def print_label(self) -> None:
+        """Preview and print the label."""
+        from yarvel.desk.bench.papers import preview_and_print
+        from yarvel.drawing.label import LabelText, label
+
+        docket = self._docket()
+        if docket is not None:
+            promised = f"{docket.promised_on:%d.%m.%y}" if docket.promised_on else ""
+            text = LabelText(docket.number, docket.customer, docket.item, promised)
+            preview_and_print(self._window, [label(text)], f"Label of {docket.number}")
+
+    def show_history(self) -> None:
+        """Every change of the docket, who made it and when, and its photographs."""
+        docket = self._docket()
+        if docket is None:
+            return
+
+        def work(store: Any) -> tuple[list[Change], list[Photograph], list[Docket]]:
+            return store.history(docket.id), store.photographs(docket.id), store.came_before(docket.id)
+
+        def show(found: tuple[list[Change], list[Photograph], list[Docket]]) -> None:
+            from yarvel.desk.dialogs.history import HistoryDialog
+
+            HistoryDialog(docket.number, *found, self._window).exec()
+
+        self._dockets.ask(work, show)
+
+    def open_repair(self) -> None:
+        """The claw chart of the docket in hand."""
+        docket = self._docket()
+        if docket is None:
+            return
+        if self._session.plan is None:
+            self.told.emit("A claw chart needs the head: measure the stone first, then choose the head that it has.")
+            return
+
+        def show(before: list[Docket]) -> None:
+            from yarvel.desk.repair.window import RepairWindow
+
+            self.repair = RepairWindow(self._session, before, self._colours(), self._today)
+            self.repair.show()
+
+        self._dockets.ask(lambda store: store.came_before(docket.id), show)
+
+    def close(self) -> None:
+        """The window closes, and what hangs on it."""
+        if self.repair is not None:
+            self.repair.close()
+
+    def write_archive(self) -> None:
+        """The docket in hand as one open archive."""
+        from PySide6.QtWidgets import QFileDialog
+
+        docket = self._docket()
+        if docket is None:
+            return
+        name, _ = QFileDialog.getSaveFileName(self._window, "Docket as an archive", f"{docket.number}.zip",
+                                              "Archive (*.zip)")
+        if not name:
+            return
+
+        def work(store: Any) -> str:
+            from yarvel.exchange.archive import Packed, write_archive
+
+            packed = Packed(store.docket(docket.id), tuple(store.history(docket.id)),
+                            tuple(store.photographs(docket.id)))
+            try:
+                write_archive([packed], Path(name))
+            except OSError as error:
+                return f"The archive could not be written: {error.strerror or error}. Choose another folder."
+            return f"{docket.number} written to {name}"
+
+        self._dockets.ask(work, self.told.emit)
+
+    def bring_in_archive(self) -> None:
+        """Dockets from an archive; the last of them is taken in hand."""
+        from PySide6.QtWidgets import QFileDialog
+
+        name, _ = QFileDialog.getOpenFileName(self._window, "Bring in an archive", "", "Archive (*.zip)")
+        if not name:
+            return
+        rules = self._session.rules
+
+        def work(store: Any) -> list[Docket]:
+            from yarvel.exchange.archive import read_archive
+
+            return [store.bring_in(one.docket, one.history, one.photographs) for one in read_archive(Path(name), rules)]
+
+        def done(brought: list[Docket]) -> None:
+            if brought:
+                self._session.open(brought[-1])
+            self.told.emit(f"Brought in: {', '.join(docket.number for docket in brought) or 'nothing'}.")
+
+        self._dockets.ask(work, done)
+
+    def open_scanned(self, number: str) -> None:
+        """A label was scanned: its docket is taken in hand."""
+        def take(found: Docket | None) -> None:
+            if found is None:
+                self.told.emit(f"No docket has the number {number}.")
+            else:
+                self._session.open(found)
+                self.told.emit(f"{number} is in hand.")
+
+        self._dockets.ask(lambda store: store.numbered(number), take)
+
+    def _docket(self) -> Docket | None:
+        if self._session.docket is None:
+            self.told.emit("There is no docket in hand: take one in first.")
+        return self._session.docket

@@ -1,0 +1,1 @@
+"""The repair window: the claw chart."""

@@ -1,0 +1,129 @@
+"""The head from above with its claws numbered: press one to say what is wrong with it."""
+
+from __future__ import annotations
+
+import numpy as np
+from PySide6.QtCore import QPointF, QSize, Qt, Signal
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QWidget
+
+from yarvel.desk.theme import BODY_PX
+from yarvel.drawing import elements
+from yarvel.drawing.marks import level_shape
+from yarvel.drawing.model import sheet_model
+from yarvel.drawing.painters.qt import font, paint
+from yarvel.drawing.primitives import Drawing
+from yarvel.drawing.view import View
+from yarvel.heads.claws import clock
+from yarvel.heads.wear import LEAVE, NEW_CLAW, RE_TIP, TIGHTEN
+from yarvel.planning.calls.call import CAUTION, NOTE, OK, STOP
+from yarvel.planning.plan import Plan
+
+LEVELS = {LEAVE: OK, TIGHTEN: NOTE, RE_TIP: CAUTION, NEW_CLAW: STOP}
+_REACH_PX = 26.0
+_MARK_PX = 9.0
+
+
+class ChartView(QWidget):
+    """Paints the plan's head from above; each claw carries its verdict's own shape and its clock position."""
+
+    chosen = Signal(int)
+
+    def __init__(self, colours: dict[str, str], parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._colours = colours
+        self._plan: Plan | None = None
+        self._work: tuple[str, ...] = ()
+        self.claw = 0
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("The head from above; arrow keys go from claw to claw")
+
+    def sizeHint(self) -> QSize:
+        """Large enough to press a claw with a dirty finger."""
+        return QSize(440, 440)
+
+    def show_head(self, plan: Plan, work: tuple[str, ...]) -> None:
+        """Show a head, and what each of its claws calls for."""
+        self._plan, self._work = plan, work
+        self.claw = min(self.claw, max(len(work) - 1, 0))
+        self.update()
+
+    def spot(self, claw: int) -> QPointF:
+        """Where a claw is painted."""
+        scale, middle = self._frame()
+        plan = self._plan
+        if plan is None:
+            return middle
+        place = plan.shape.places[claw]
+        out = max(float(part[:, 0].max()) for part in plan.shape.profiles)
+        return QPointF(middle.x() + (place.x + out * place.normal[0]) * scale,
+                       middle.y() - (place.y + out * place.normal[1]) * scale)
+
+    def _frame(self) -> tuple[float, QPointF]:
+        """Pixels per mm of the head, and where its middle is."""
+        middle = QPointF(self.width() / 2, self.height() / 2)
+        if self._plan is None:
+            return 1.0, middle
+        model = sheet_model(self._plan)
+        reach = max(model.half_x, model.half_y)
+        return max((min(self.width(), self.height()) / 2 - 60) / reach, 1.0), middle
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """The head, then the verdicts."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), QColor(self._colours["paper"]))
+        if self._plan is not None:
+            scale, middle = self._frame()
+            per_mm = 4.0
+            drawing = Drawing(self.width() / per_mm, self.height() / per_mm)
+            elements.head_from_above(View(drawing, (middle.x() / per_mm, middle.y() / per_mm), scale / per_mm),
+                                     sheet_model(self._plan))
+            paint(painter, drawing, self._colours, per_mm)
+            for claw, work in enumerate(self._work):
+                self._paint_claw(painter, claw, work)
+        painter.end()
+
+    def _paint_claw(self, painter: QPainter, claw: int, work: str) -> None:
+        spot, plan = self.spot(claw), self._plan
+        if plan is None:
+            return
+        level = LEVELS[work]
+        place = plan.shape.places[claw]
+        away = QPointF(place.normal[0], -place.normal[1])
+        mark = spot + away * 16
+        if claw == self.claw:
+            painter.setPen(QPen(QColor(self._colours["accent"]), 3))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawEllipse(mark, _MARK_PX + 6, _MARK_PX + 6)
+        painter.setPen(QPen(QColor(self._colours["paper"]), 1))
+        painter.setBrush(QColor(self._colours[level]))
+        painter.drawPolygon([mark + QPointF(x * _MARK_PX, y * _MARK_PX) for x, y in np.asarray(level_shape(level))])
+        painter.setFont(font(BODY_PX))
+        painter.setPen(QColor(self._colours["text"]))
+        word = clock(place.azimuth_deg)
+        wide = painter.fontMetrics().horizontalAdvance(word)
+        painter.drawText(mark + away * 30 + QPointF(-wide / 2, 5), word)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Choose the claw that is pressed."""
+        self.setFocus(Qt.FocusReason.MouseFocusReason)
+        for claw in range(len(self._work)):
+            off = self.spot(claw) - event.position()
+            if off.x() ** 2 + off.y() ** 2 <= _REACH_PX**2:
+                self._choose(claw)
+                return
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Arrow keys go round the head."""
+        step = {Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1}.get(
+            Qt.Key(event.key()))
+        if step is None or not self._work:
+            super().keyPressEvent(event)
+            return
+        self._choose((self.claw + step) % len(self._work))
+
+    def _choose(self, claw: int) -> None:
+        self.claw = claw
+        self.update()
+        self.chosen.emit(claw)

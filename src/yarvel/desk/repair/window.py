@@ -1,0 +1,183 @@
+"""Repairs: the claw chart, what it calls for, why it came to that, and the ways out with time and cost."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import date
+from html import escape
+from typing import Any
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from yarvel.desk.repair.chart_view import ChartView
+from yarvel.desk.session import Session
+from yarvel.desk.widgets.fields import ChoiceField, GaugeEdit, mark_wrong
+from yarvel.heads.claws import clock
+from yarvel.heads.wear import FINDINGS, ClawFound
+from yarvel.planning.repair import Repair, WayOut, judge_head
+from yarvel.workshop.claw_chart import MEASURES, MOST_MM, chart_with, found_on, inspect_next, wear_since
+from yarvel.workshop.dockets import Docket
+
+_LABELS = {"width": "Width", "tip": "Tip left over the crown", "behind": "Left behind the girdle"}
+_ACCEPTED = f"Accepted: mm, over 0 to {MOST_MM:g}"
+
+
+class RepairWindow(QWidget):
+    """One head in for repair: press a claw, say what is wrong with it, measure it."""
+
+    def __init__(self, session: Session, before: list[Docket], colours: dict[str, str], today: date,
+                 parent: QWidget | None = None) -> None:
+        super().__init__(parent, Qt.WindowType.Window)
+        self.session, self._before, self._today = session, before, today
+        self.setWindowTitle("Repair: the claw chart")
+        self.resize(1180, 740)
+        self.chart = ChartView(colours, self)
+        self.edits: dict[str, GaugeEdit] = {}
+        self.ways: dict[str, QPushButton] = {}
+        self._title = QLabel(self)
+        self._title.setProperty("title", True)
+        self.finding = ChoiceField("claw.finding", "Found", [(word, word.capitalize()) for word in FINDINGS], self)
+        self._problem = QLabel(self)
+        self._problem.setProperty("problem", True)
+        self._problem.setObjectName("claw.problem")
+        self._verdict = QLabel(self)
+        self._verdict.setWordWrap(True)
+        self._verdict.setObjectName("claw.verdict")
+        self._told = QLabel(self)
+        self._told.setWordWrap(True)
+        self._told.setTextFormat(Qt.TextFormat.RichText)
+        self._told.setObjectName("repair.told")
+        self._ways_box = QVBoxLayout()
+        self._lay_out()
+        self.chart.chosen.connect(lambda _claw: self.refresh())
+        self.finding.chosen.connect(lambda _path, value: self._change(finding=str(value)))
+        session.plan_changed.connect(self.refresh)
+        session.docket_changed.connect(self.refresh)
+        self.refresh()
+
+    def _lay_out(self) -> None:
+        inside = QWidget(self)
+        side = QVBoxLayout(inside)
+        side.addWidget(self._title)
+        side.addWidget(self.finding)
+        grid = QGridLayout()
+        for row, name in enumerate(MEASURES):
+            edit = GaugeEdit(inside)
+            edit.setObjectName(f"claw.{name}")
+            edit.setAccessibleName(f"{_LABELS[name]}, mm")
+            edit.textEdited.connect(lambda text, name=name: self._on_measure(name, text))
+            title = QLabel(_LABELS[name], inside)
+            title.setBuddy(edit)
+            self.edits[name] = edit
+            grid.addWidget(title, row, 0)
+            grid.addWidget(edit, row, 1)
+            grid.addWidget(QLabel("mm", inside), row, 2)
+        side.addLayout(grid)
+        for widget in (self._problem, self._verdict, self._told):
+            side.addWidget(widget)
+        side.addLayout(self._ways_box)
+        side.addStretch(1)
+        area = QScrollArea(self)
+        area.setWidgetResizable(True)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setWidget(inside)
+        whole = QHBoxLayout(self)
+        whole.addWidget(self.chart, 1)
+        whole.addWidget(area, 1)
+
+    def _found(self) -> tuple[ClawFound, ...]:
+        plan, docket = self.session.plan, self.session.docket
+        return () if plan is None or docket is None else found_on(docket, len(plan.shape.places))
+
+    def _on_measure(self, name: str, text: str) -> None:
+        value: float | None = None
+        wrong = False
+        if text.strip():
+            try:
+                value = float(text.strip().replace(",", "."))
+                wrong = not 0 < value <= MOST_MM
+            except ValueError:
+                wrong = True
+        mark_wrong(self.edits[name], wrong)
+        self._problem.setText(f"{text!r} is no measure. {_ACCEPTED}" if wrong else "")
+        if not wrong:
+            self._change(**{name: value})
+
+    def _change(self, **changes: Any) -> None:
+        docket, found = self.session.docket, list(self._found())
+        if docket is None or not found:
+            return
+        found[self.chart.claw] = replace(found[self.chart.claw], **changes)
+        self.session.set_column("claw_chart", chart_with(docket.claw_chart, tuple(found), self._today))
+
+    def refresh(self) -> None:
+        """Chart, the chosen claw's fields, and the judgement."""
+        plan, docket, found = self.session.plan, self.session.docket, self._found()
+        for widget in (self.finding, *self.edits.values()):
+            widget.setEnabled(bool(found))
+        if plan is None or docket is None or not found:
+            self._title.setText("No head with claws is in hand: measure its stone and choose the head it has.")
+            self._told.setText("")
+            self._verdict.setText("")
+            self._show_ways(())
+            return
+        repair = judge_head(plan, found, self.session.rules)
+        self.chart.show_head(plan, tuple(verdict.work for verdict in repair.claws))
+        claw = self.chart.claw
+        self._title.setText(f"Claw at {clock(plan.shape.places[claw].azimuth_deg)}")
+        self.finding.show_value(found[claw].finding)
+        for name, edit in self.edits.items():
+            held = getattr(found[claw], name)
+            if not edit.hasFocus():
+                edit.setText("" if held is None else f"{held:g}")
+        verdict = repair.claws[claw]
+        self._verdict.setText(f"{verdict.work.capitalize()}: {verdict.reason}.")
+        self._told.setText(self._judgement(repair, docket, len(found)))
+        self._show_ways(repair.ways)
+
+    def _judgement(self, repair: Repair, docket: Docket, count: int) -> str:
+        plan = self.session.plan
+        width = 1.0 if plan is None or "head.claw" not in plan.figures else plan["head.claw"]
+        lines = [f"<b>{escape(repair.verdict.capitalize())}</b>: {escape(repair.reason)}.",
+                 f"Root cause: {escape(repair.cause)}.", escape(repair.before_heat)]
+        wear = wear_since(docket, self._before, count)
+        if wear is not None:
+            lines.append(f"Since the last visit the fastest tip lost {wear:.2f} mm a year.")
+        following = inspect_next(docket, self._before, count, width, self.session.rules)
+        if following is not None:
+            lines.append(f"Look at it again by {following:%d %b %Y}.")
+        return "".join(f"<p style='margin:6px 0'>{line}</p>" for line in lines)
+
+    def _show_ways(self, ways: tuple[WayOut, ...]) -> None:
+        while (item := self._ways_box.takeAt(0)) is not None:
+            if (widget := item.widget()) is not None:
+                widget.hide()
+                widget.deleteLater()
+        self.ways = {}
+        docket = self.session.docket
+        chosen = "" if docket is None else str(docket.claw_chart.get("chosen", ""))
+        for place, way in enumerate(ways):
+            button = QPushButton(_way_text(way, place == 0, way.name == chosen), self)
+            button.setObjectName(f"way.{way.name.lower()}")
+            button.clicked.connect(lambda _checked=False, way=way: self._on_way(way))
+            self.ways[way.name] = button
+            self._ways_box.addWidget(button)
+
+    def _on_way(self, way: WayOut) -> None:
+        docket = self.session.docket
+        if docket is not None:
+            plan = self.session.plan
+            cause = "" if plan is None else judge_head(plan, self._found(), self.session.rules).cause
+            chart = {**docket.claw_chart, "chosen": way.name, "cause": cause, "minutes": round(way.minutes, 1),
+                     "cost": round(way.cost, 2)}
+            self.session.set_column("claw_chart", chart)
+
+
+def _way_text(way: WayOut, advised: bool, chosen: bool) -> str:
+    """One way out on its button."""
+    metal = "" if not way.metal_g else f", {way.metal_g:.2f} g" + ("" if way.priced else " (metal not priced)")
+    marks = " · ".join(word for word, wanted in (("advised", advised), ("chosen", chosen)) if wanted)
+    heat = ", torch" if way.heat else ""
+    first = f"{way.name}{f' – {marks}' if marks else ''}"
+    return f"{first}\n{way.minutes:.0f} min{heat}{metal}, cost {way.cost:.2f}"

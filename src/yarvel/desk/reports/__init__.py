@@ -1,0 +1,1 @@
+"""Reports: late and at risk, why heads come back, times against standard."""
