@@ -89,6 +89,91 @@ def matching() -> None:
     told("plain loop over plan, against the match", loop / whole, "×", "goal ≥ 100 ×")
 
 
+def solids() -> None:
+    """Fine and coarse bodies of a four-claw basket with its seats cut, and of a pear's; every face worked out."""
+    from yarvel.figures.rules import HouseRules
+    from yarvel.planning.bodies import bodies
+    from yarvel.planning.job import Job, from_document, merge_patch, to_document
+    from yarvel.planning.plan import plan
+
+    made = job()
+    assert isinstance(made, Job)
+    base = {**to_document(made), "shank": None, "fit": None}
+    pear = {"cut": "pear", "diameters_mm": None, "length_mm": 9.3, "width_mm": 6.4}
+    for name, patch, goals in (("four-claw basket", {"head": {"claws": 4}}, ("goal ≤ 120 ms", "goal ≤ 30 ms")),
+                               ("pear in a basket", {"stone": pear, "head": {"claws": 5}}, ("", ""))):
+        done = plan(from_document({key: part for key, part in merge_patch(base, patch).items() if part}), HouseRules(),
+                    samples=0)
+        for fine, goal in zip((True, False), goals, strict=True):
+            told(f"{'fine' if fine else 'coarse'} body, {name}",
+                 timed(lambda fine=fine, done=done: bodies(done, fine).parts["head"].num_tri(), 20), "ms", goal)
+
+
+def whole_ring() -> None:
+    """A whole ring: split shoulders, a tapering band, small rounds, an old size, a band beside it; and its bodies."""
+    from yarvel.figures.rules import HouseRules
+    from yarvel.planning.bodies import bodies, judge
+    from yarvel.planning.job import from_document, merge_patch, to_document
+    from yarvel.planning.plan import plan
+    from yarvel.planning.work import work_steps
+
+    made, rules = job(), HouseRules()
+    ring = {"head": {"style": "tapered-collet", "claws": None}, "fit": {"method": "split-shoulder", "beside_mm": 1.7},
+            "shank": {"width_mm": 4.4, "head_thickness_mm": 1.7, "profile": "half-round",
+                      "resized_from": {"system": "ISO", "value": "53"},
+                      "shoulder": {"diameter_mm": 1.3, "count": 3, "setting": "bezel"}}}
+    whole = from_document(merge_patch(to_document(made), ring))  # type: ignore[arg-type]
+    told("plan of a whole ring", timed(lambda: plan(whole, rules, samples=0), 100), "ms", "goal ≤ 6 ms")
+    told("the same with its tolerance, 2,000 samples", timed(lambda: plan(whole, rules), 60), "ms", "")
+    planned = plan(whole, rules)
+    told("its work told, metal and joints", timed(lambda: work_steps(planned), 60), "ms", "")
+    told("fine bodies of the whole ring", timed(lambda: bodies(planned), 15), "ms", "goal ≤ 250 ms, off the window")
+    built = bodies(planned)
+    told("what they tell", timed(lambda: judge(planned, built, rules), 15), "ms", "off the window")
+
+
+def long_stones() -> None:
+    """Plan and sheet of a stone that is not round, against the round one's."""
+    from yarvel.drawing.sheet import sheet
+    from yarvel.figures.rules import HouseRules
+    from yarvel.planning.job import Job, from_document, merge_patch, to_document
+    from yarvel.planning.plan import plan
+
+    rules, made = HouseRules(), job()
+    assert isinstance(made, Job)
+    emerald = from_document(merge_patch(to_document(made), {
+        "stone": {"cut": "emerald", "diameters_mm": None, "length_mm": 8.4, "width_mm": 6.2, "depth_mm": 4.1},
+        "head": {"style": "paired-corner", "claws": None}}))
+    bare = timed(lambda: plan(made, rules, samples=0), 100)
+    told("plan of an emerald cut in paired corners", timed(lambda: plan(emerald, rules, samples=0), 100) / bare,
+         "round plans' time", "")
+    drawn, other = plan(made, rules, samples=0), plan(emerald, rules, samples=0)
+    told("its sheet", timed(lambda: sheet(other, 150, 150), 50) / timed(lambda: sheet(drawn, 150, 150), 50),
+         "round sheets' time", "")
+
+
+def drawer() -> None:
+    """Filtering and ranking 50,000 rows of the drawer's table."""
+    from PySide6.QtWidgets import QApplication
+
+    from yarvel.desk.drawer.ranking import rank
+    from yarvel.desk.drawer.table import DrawerTable
+    from yarvel.figures.rules import HouseRules
+    from yarvel.workshop.stock import HEAD, StockItem
+
+    application = QApplication.instance() or QApplication([])
+    table = DrawerTable(lambda _item: None)
+    items = [StockItem(HEAD, f"K{place:05d}", "18k-yellow", 3 + place % 60 / 10, 4 + place % 3, 0.9, height_mm=4.0)
+             for place in range(50_000)]
+    table.take(items)
+    told("drawer of 50,000 rows, a word typed", timed(lambda: table.show("", "k3123", None, None, None), 20), "ms",
+         "a stutter is felt from about 100 ms")
+    made = job()
+    told("drawer of 50,000 heads ranked and shown", timed(
+        lambda: table.show("head", "", None, None, rank(made, HouseRules(), items)), 5), "ms", "")
+    assert application is not None
+
+
 def dragging() -> None:
     """Steps of a drag in a real window: from the new value to the painted sheet."""
     from PySide6.QtWidgets import QApplication
@@ -154,5 +239,9 @@ if __name__ == "__main__":
     reference()
     planning()
     matching()
+    solids()
+    whole_ring()
+    long_stones()
+    drawer()
     dragging()
     starting()

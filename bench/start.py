@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import sys
 from pathlib import Path
 
@@ -27,16 +28,18 @@ def empty() -> None:
 
 def bench_window(store: Path) -> None:
     """The bench window with the docket that was in hand last; memory once the store is open."""
+    gc.disable()  # as the command line does until the window is up
     from PySide6.QtCore import QTimer
     from PySide6.QtWidgets import QApplication
 
-    from yarvel.app import open_window, prepare_store
+    from yarvel.app import collect_again, open_window, prepare_store
 
     prepare_store(store, demo=True)
     application = QApplication([])
     window = open_window(application, store)
     window.show()
     QTimer.singleShot(0, say_usable)
+    QTimer.singleShot(20, collect_again)
     QTimer.singleShot(30, window.dockets.begin)
 
     def look() -> None:

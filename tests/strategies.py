@@ -8,7 +8,12 @@ from hypothesis import strategies as st
 
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules
-from yarvel.planning.job import FORMAT, Job, check, from_document
+from yarvel.heads.styles import STYLES, styles_for
+from yarvel.planning.checking import check
+from yarvel.planning.job import FORMAT, Job, from_document
+from yarvel.shanks.methods import methods_for
+from yarvel.stones.cut import Cut
+from yarvel.stones.cuts import CUTS
 
 _RULES = HouseRules()
 
@@ -18,30 +23,75 @@ def _maybe(values: st.SearchStrategy[Any]) -> st.SearchStrategy[Any]:
 
 
 @st.composite
-def documents(draw: st.DrawFn) -> dict[str, Any]:
+def stones(draw: st.DrawFn, cut: Cut) -> dict[str, Any]:
+    """A stone of this cut within every field's range, its measures taken or not."""
+    width = draw(st.floats(0.9, 30))
+    found: dict[str, Any] = {"cut": cut.key, "species": draw(st.sampled_from(["ruby", "opal"]))}
+    if cut.is_round:
+        found["diameters_mm"] = [round(width * draw(st.floats(0.97, 1.03)), 2) for _ in range(draw(st.integers(1, 4)))]
+    else:
+        found["width_mm"] = round(width, 2)
+        low, high = cut.aspect
+        found["length_mm"] = round(found["width_mm"] * draw(st.floats(low + 0.01, min(high - 0.01, 110 / width))), 2)
+        for name in cut.measures:
+            found[name] = draw(_maybe(st.floats(0.3, 0.45).map(lambda share: round(share * width + 0.02, 2))))
+    found["depth_mm"] = draw(_maybe(st.floats(0.45, 0.8).map(lambda share: round(share * width, 2))))
+    found["girdle_mm"] = draw(_maybe(st.floats(0.01, 0.08).map(lambda share: round(share * width + 0.01, 2))))
+    if not cut.domed:
+        found["table_percent"] = draw(_maybe(st.floats(40, 80)))
+    return found
+
+
+@st.composite
+def fits(draw: st.DrawFn, methods: tuple[str, ...]) -> dict[str, Any]:
+    """A fit within every field's range."""
+    fit = {"method": draw(st.sampled_from(methods)), "height": draw(st.just("lowest") | st.floats(1, 25)),
+           "below_ring_mm": draw(_maybe(st.floats(2, 15))), "hole": draw(st.sampled_from(["blind", "through"])),
+           "split_mm": draw(_maybe(st.floats(2, 15))), "beside_mm": draw(_maybe(st.floats(0.5, 8)))}
+    if fit["method"] == "inset" and draw(st.booleans()):
+        fit["slot"] = {"inside_mm": draw(st.floats(0.5, 20)), "left_mm": draw(st.floats(0.3, 10)),
+                       "right_mm": draw(st.floats(0.3, 10))}
+    return _kept(fit)
+
+
+@st.composite
+def documents(draw: st.DrawFn, cuts: tuple[str, ...] = tuple(CUTS)) -> dict[str, Any]:
     """Job documents within every field's range; some contradict themselves."""
-    diameter = draw(st.floats(0.9, 38))
-    stone = {"cut": "round", "diameters_mm": [round(diameter * draw(st.floats(0.97, 1.03)), 2)
-                                              for _ in range(draw(st.integers(1, 4)))],
-             "depth_mm": draw(_maybe(st.floats(0.45, 0.8).map(lambda share: round(share * diameter, 2)))),
-             "table_percent": draw(_maybe(st.floats(40, 80))), "species": draw(st.sampled_from(["ruby", "opal"])),
-             "girdle_mm": draw(_maybe(st.floats(0.01, 0.08).map(lambda share: round(share * diameter + 0.01, 2))))}
-    head = {"style": draw(st.sampled_from(["wire-basket", "tube", "tapered-collet", "bought"])),
-            "claws": draw(st.integers(3, 8)),
+    cut = CUTS[draw(st.sampled_from(cuts))]
+    stone = draw(stones(cut))
+    size = stone["diameters_mm"][0] if cut.is_round else stone["width_mm"]
+    head = {"style": draw(st.sampled_from(styles_for(cut))),
+            "claws": draw(_maybe(st.integers(3, 8))),
             "claw_mm": draw(_maybe(st.floats(0.3, 1.6))), "notch_ratio": draw(_maybe(st.floats(0.05, 0.9))),
             "orientation": draw(st.sampled_from(["in-line", "square"])), "splay_deg": draw(_maybe(st.floats(0, 30))),
+            "stone_axis": draw(st.sampled_from(["along-finger", "along-band"])),
+            "school": draw(st.sampled_from(["fold", "tabs"])),
             "ring_drop_mm": draw(_maybe(st.floats(0.2, 3))), "height_mm": draw(_maybe(st.floats(1, 20))),
             "cut": draw(st.sampled_from(["bezel", "claws"])), "included_angle_deg": draw(_maybe(st.floats(4, 60))),
-            "made_for_mm": draw(_maybe(st.floats(0.8, 1.25).map(lambda share: round(share * diameter, 1)))),
-            "opening_mm": draw(_maybe(st.floats(0.65, 1.1).map(lambda share: round(share * diameter, 2)))),
+            "made_for_mm": draw(_maybe(st.floats(0.8, 1.25).map(lambda share: round(share * size, 1)))),
+            "opening_mm": draw(_maybe(st.floats(0.65, 1.1).map(lambda share: round(share * size, 2)))),
             "trim_mm": draw(_maybe(st.floats(0, 1)))}
     document: dict[str, Any] = {"format": FORMAT, "stone": _kept(stone), "head": _kept(head)}
     if draw(st.booleans()):
         document["shank"] = {"size": {"system": "mm", "value": f"{draw(st.floats(13, 23)):.2f}"},
                              "width_mm": draw(st.floats(1, 15)), "thickness_mm": draw(st.floats(0.8, 5)),
                              "profile": draw(st.sampled_from(["flat", "half-round", "court", "square"]))}
-        document["fit"] = {"method": draw(st.sampled_from(["inset", "on-flat"])),
-                           "height": draw(st.just("lowest") | st.floats(1, 25))}
+        if draw(st.booleans()):
+            document["shank"]["shoulder"] = {"diameter_mm": draw(st.floats(0.8, 3)), "count": draw(st.integers(1, 4)),
+                                             "setting": draw(st.sampled_from(["flush", "bezel"]))}
+        if draw(st.booleans()):
+            document["shank"]["head_width_mm"] = draw(st.floats(1, 15))
+            document["shank"]["head_thickness_mm"] = draw(st.floats(0.8, 5))
+        if draw(st.booleans()):
+            document["shank"]["resized_from"] = {"system": "mm", "value": f"{draw(st.floats(13, 23)):.2f}"}
+        document["fit"] = draw(fits(methods_for(STYLES[head["style"]].STANDS_ON)))
+    elif draw(st.booleans()):
+        bail = {"inside_mm": draw(st.floats(0.8, 12)), "wire_mm": draw(st.floats(0.4, 3)),
+                "chain_end_mm": draw(_maybe(st.floats(0.3, 10)))}
+        document["fit"] = {"method": "pendant", "bail": _kept(bail)}
+    document["joints"] = {"school": draw(st.sampled_from(["step-down", "one-grade"]))}
+    document["setting"] = {"closing": draw(st.sampled_from(["pusher", "pliers"])),
+                           "seat": draw(st.sampled_from(["bur-down", "hart-sideways", "file-first"]))}
     return document
 
 
@@ -57,9 +107,9 @@ def _possible(document: dict[str, Any]) -> bool:
     return True
 
 
-def jobs() -> st.SearchStrategy[Job]:
+def jobs(cuts: tuple[str, ...] = tuple(CUTS)) -> st.SearchStrategy[Job]:
     """Jobs that are possible."""
-    return documents().filter(_possible).map(from_document)
+    return documents(cuts).filter(_possible).map(from_document)
 
 
 json_values = st.recursive(

@@ -61,7 +61,7 @@ def test_an_impossible_job_is_told_in_lines_and_status_two(run: Run, tmp_path: P
 
 @pytest.mark.parametrize(("words", "told"), [
     (("plan",), "JOB.json: missing"), (("plan", "none.json"), "none.json: No such file or directory"),
-    (("sheet", "job.json", "-o", "x.docx"), "x.docx: unknown kind of file: a name that ends in .pdf or .svg"),
+    (("sheet", "job.json", "-o", "x.docx"), "x.docx: unknown kind of file: a name that ends in .pdf, .svg or .dxf"),
     (("sheet", "job.json", "-o", "no/x.pdf"), "there is no such folder"),
     (("sheet", "job.json", "-o", "no/x.svg"), "No such file or directory"),
     ((), "There is no display"), (("--demo",), "xvfb-run -a yarvel --demo")])
@@ -104,3 +104,46 @@ def test_starting_the_command_line_loads_no_qt() -> None:
             "print([name for name in sys.modules if name.startswith(('PySide6', 'sqlalchemy', 'numpy'))])")
     done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
     assert done.stdout.splitlines()[-1] == "[]"
+
+
+@pytest.mark.parametrize("kind", ["pdf", "svg", "dxf"])
+def test_templates_are_written(kind: str, run: Run, job_file: Path, tmp_path: Path) -> None:
+    target = tmp_path / f"out.{kind}"
+    done = run("templates", str(job_file), "-o", str(target), "--bar", "49.6", "50")
+    assert (done.returncode, done.stderr) == (0, "") and target.stat().st_size > 500
+    if kind == "pdf":
+        text = " ".join(pypdf.PdfReader(target).pages[0].extract_text().split())
+        assert "Claws round the outline" in text and "Lengths to cut" in text
+
+
+@pytest.mark.parametrize(("words", "told"), [
+    (("-o", "out.png"), "a name that ends in .pdf, .svg or .dxf"), (("-o", "out.pdf", "--bar", "5", "50"), "40 to 60 "
+                                                                                                           "mm"),
+    (("-o", "nowhere/out.pdf"), "a folder that can be written to")])
+def test_templates_that_cannot_be_written_say_why(words: tuple[str, ...], told: str, run: Run, job_file: Path) -> None:
+    done = run("templates", str(job_file), *words)
+    assert done.returncode == 2 and told in done.stderr and "Traceback" not in done.stderr
+
+
+def test_a_pendant_is_planned_drawn_and_built(run: Run, tmp_path: Path) -> None:
+    path = tmp_path / "pendant.json"
+    path.write_text(json.dumps({**{key: value for key, value in BASE.items() if key != "shank"},
+                                "fit": {"method": "pendant", "bail": {"chain_end_mm": 2.1}}}))
+    made = json.loads(run("plan", str(path)).stdout)
+    assert made["bail"]["height"]["value"] > 0 and made["bail"]["chain_room"]["value"] == pytest.approx(0.9)
+    assert {call["code"] for call in made["calls"]} >= {"hangs-straight", "chain-opening"}
+    assert run("sheet", str(path), "-o", str(tmp_path / "p.svg")).returncode == 0
+    assert run("solid", str(path), "-o", str(tmp_path / "p.stl"), "--part", "head").returncode == 0
+
+
+@pytest.mark.parametrize(("change", "told"), [
+    ({"fit": {"method": "pendant"}}, "fit.method: a pendant has no shank"),
+    ({"fit": {"method": "fish-mouth"}}, "fit.method: fish-mouth over the band: not for wire basket"),
+    ({"fit": {"method": "on-flat", "slot": {"inside_mm": 4}}}, "fit.slot: a slot is for a head that is let into it"),
+    ({"joints": {"school": "luck"}}, "joints.school: unknown school"),
+    ({"setting": {"table_heights_mm": [1, 2]}}, "setting.table_heights_mm")])
+def test_what_a_ring_may_not_be_is_told(change: dict[str, object], told: str, run: Run, tmp_path: Path) -> None:
+    path = tmp_path / "bad.json"
+    path.write_text(json.dumps({**BASE, **change}))
+    done = run("plan", str(path))
+    assert done.returncode == 2 and told in done.stderr and "Traceback" not in done.stderr

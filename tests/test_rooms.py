@@ -79,3 +79,19 @@ def test_the_lock_file_names_no_host() -> None:
     assert "--hash=sha256:" in text
     assert "http" not in text
     assert "index-url" not in text
+
+
+def test_a_start_loads_nothing_heavy(tmp_path: Path) -> None:
+    """Solver, bodies, DXF and 3MF come when they are first used."""
+    store = tmp_path / "demo.sqlite"
+    code = ("import sys\nfrom pathlib import Path\nfrom PySide6.QtWidgets import QApplication\n"
+            "from yarvel.app import open_window\n"
+            "application = QApplication([])\nwindow = open_window(application, Path(sys.argv[1]))\nwindow.show()\n"
+            "application.processEvents()\n"
+            "print([name for name in ('scipy', 'manifold3d', 'lib3mf', 'ezdxf', 'sqlalchemy', 'pydantic') "
+            "if name in sys.modules])\n")
+    from yarvel.app import prepare_store
+
+    prepare_store(store, demo=True)
+    done = subprocess.run([sys.executable, "-c", code, str(store)], capture_output=True, text=True, check=True)
+    assert done.stdout.strip() == "[]"

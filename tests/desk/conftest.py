@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import shutil
 from collections.abc import Callable, Iterator
 from datetime import date
 from pathlib import Path
 
 import pytest
 from PySide6.QtCore import QPoint, Qt
-from PySide6.QtWidgets import QApplication, QLabel, QWidget
+from PySide6.QtWidgets import QApplication, QComboBox, QLabel, QWidget
 from pytestqt.qtbot import QtBot
 
 from yarvel.app import open_window
@@ -39,6 +40,22 @@ class Hand:
         self.bot.keyClicks(field, text)
         if enter:
             self.bot.keyClick(field, Qt.Key.Key_Return)
+        self.bot.wait(5)
+
+    def choose(self, name: str, value: object) -> None:
+        """Choose a word from a list."""
+        combo = self.field(name)
+        assert isinstance(combo, QComboBox)
+        assert combo.findData(value) >= 0, f"{name} does not offer {value!r}"
+        combo.setCurrentIndex(combo.findData(value))
+        combo.activated.emit(combo.currentIndex())
+        self.bot.wait(15)
+
+    def unfold(self, title: str) -> None:
+        """Open a folded part of a station."""
+        button = self.field(f"fold.{title}")
+        self.window.run.ensureWidgetVisible(button)
+        self.bot.mouseClick(button, Qt.MouseButton.LeftButton)
         self.bot.wait(5)
 
     def keys(self, text: str) -> None:
@@ -98,12 +115,20 @@ class Hand:
         self.bot.wait(20)
 
 
-@pytest.fixture
-def demo_path(tmp_path: Path) -> Path:
-    path = tmp_path / "demo.sqlite"
+@pytest.fixture(scope="session")
+def filled_store(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The demo's store, filled once; tests work on copies."""
+    path = tmp_path_factory.mktemp("demo") / "demo.sqlite"
     store = Store(path)
     fill(store, date.today())
     store.close()
+    return path
+
+
+@pytest.fixture
+def demo_path(tmp_path: Path, filled_store: Path) -> Path:
+    path = tmp_path / "demo.sqlite"
+    shutil.copy(filled_store, path)
     return path
 
 

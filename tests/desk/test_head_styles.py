@@ -8,34 +8,49 @@ from pathlib import Path
 import pypdf
 import pytest
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QComboBox, QFileDialog
+from PySide6.QtWidgets import QFileDialog
 
 from tests.desk.conftest import Hand
 from yarvel.desk.widgets.figure_list import FigureRow
 from yarvel.heads.styles import STYLES
 from yarvel.planning.calls.call import STOP
+from yarvel.stones.cuts import CUTS
 
 TYPED = {
     "wire-basket": ("head.ring_mm", "0.85", "head.ring_wire", 0.85),
     "tapered-collet": ("head.included_angle_deg", "28", "head.included_angle", 28.0),
     "tube": ("head.height_mm", "5.2", "head.tube_length", 5.2),
     "bought": ("head.made_for_mm", "7", "head.made_for", 7.0),
+    "v-claw": ("head.claw_mm", "1.2", "head.claw", 1.2),
+    "paired-corner": ("head.claw_mm", "0.8", "head.claw", 0.8),
+    "cast-claw": ("head.splay_deg", "6", "head.splay", 6.0),
 }
 LISTED = {
     "wire-basket": {"head.upper_ring_wire_length", "head.u_piece_length"},
     "tapered-collet": {"collet.pattern_inner_radius", "collet.pattern_outer_radius", "collet.pattern_angle_deg"},
     "tube": {"head.tube_outer", "head.tube_length"},
     "bought": {"head.inner_opening", "head.outer_over_claws"},
+    "v-claw": {"head.v_angle", "head.relief_hole", "head.left_behind_relief", "head.keel_cut"},
+    "paired-corner": {"head.corner_free", "head.gallery_skim", "head.upper_ring_long"},
+    "cast-claw": {"head.dome_radius", "head.least_bend_radius"},
 }
+CUT_FOR = {"v-claw": "princess", "paired-corner": "emerald", "cast-claw": "oval-cabochon"}
+"""Cuts for the styles that do not suit a round stone."""
 
 
 def choose_style(hand: Hand, style: str) -> None:
+    if style in CUT_FOR:
+        choose_cut(hand, CUT_FOR[style])
     hand.open_station("Head")
-    combo = hand.field("head.style")
-    assert isinstance(combo, QComboBox)
-    combo.setCurrentIndex(combo.findData(style))
-    combo.activated.emit(combo.currentIndex())
-    hand.bot.wait(15)
+    hand.choose("head.style", style)
+
+
+def choose_cut(hand: Hand, cut: str, length: str = "7.6", width: str = "6.4") -> None:
+    hand.open_station("Stone")
+    hand.choose("stone.cut", cut)
+    if not CUTS[cut].is_round:
+        hand.type("stone.length_mm", length)
+        hand.type("stone.width_mm", width)
 
 
 def test_every_style_is_tried_here() -> None:
@@ -48,7 +63,8 @@ def test_a_style_shows_its_own_fields_and_figures(style: str, hand: Hand) -> Non
     station = hand.window.run.stations[2]
     shown = {path.split(".")[1] for path, field in (*station.numbers.items(), *station.choices.items())
              if field.isVisible()}
-    assert shown == (set(STYLES[style].FIELDS) - {"notch_ratio"}) | {"style", "metal"}
+    unseen = {"notch_ratio", "claw_places_deg"} | (set() if style in CUT_FOR else {"stone_axis"})
+    assert shown == (set(STYLES[style].FIELDS) - unseen) | {"style", "metal"}
     assert {row.key for row in hand.window.findChildren(FigureRow) if row.isVisible()} >= LISTED[style]
     field, text, key, value = TYPED[style]
     hand.type(field, text)
@@ -64,7 +80,8 @@ def test_a_style_is_drawn_judged_and_printed(style: str, method: str, hand: Hand
     hand.bot.wait(15)
     assert hand.window.sheet.drawing is not None
     keys = {text.key for text in hand.window.sheet.figure_texts()}
-    assert {"stone.mean_diameter", "head.inner_opening", "seat.depth", "seat.plane_above_finger"} <= keys
+    across = "stone.width" if style in CUT_FOR else "stone.mean_diameter"
+    assert {across, "head.inner_opening", "seat.depth", "seat.plane_above_finger"} <= keys
     for key in sorted(keys):
         hand.click_figure(key)
         assert hand.window.working.figure() is not None
@@ -82,7 +99,10 @@ def test_remedies_taken_one_after_the_other_leave_no_stop(style: str, hand: Hand
     wrong = {"wire-basket": {"head": {"notch_ratio": 0.7}, "fit": {"height": 1.5}},
              "tapered-collet": {"head": {"notch_ratio": 0.05, "wall_mm": 0.4, "included_angle_deg": 50}},
              "tube": {"head": {"height_mm": 2.0}},
-             "bought": {"head": {"made_for_mm": 5.6, "height_mm": 2.2}}}[style]
+             "bought": {"head": {"made_for_mm": 5.6, "height_mm": 2.2}},
+             "v-claw": {"head": {"notch_ratio": 0.6, "claw_mm": 0.5}},
+             "paired-corner": {"head": {"notch_ratio": 0.55}},
+             "cast-claw": {"head": {"notch_ratio": 0.1}}}[style]
     hand.window.session.patch(wrong, "Everything wrong")
     hand.window.session.set_value("fit.method", "inset", "Method")
     assert hand.window.session.plan is not None
@@ -120,7 +140,7 @@ def test_a_height_that_is_fixed_has_no_grip(hand: Hand) -> None:
         drawing = hand.window.sheet.drawing
         return {grip.name for grip in drawing.grips} if drawing is not None else set()
 
-    assert grips() == {"seat-height", "opening"}
+    assert grips() == {"seat-height", "opening", "claw-0", "claw-1", "claw-2", "claw-3"}
     choose_style(hand, "tube")
     assert grips() == {"seat-height", "opening"}
     hand.type("head.height_mm", "5")
@@ -130,7 +150,7 @@ def test_a_height_that_is_fixed_has_no_grip(hand: Hand) -> None:
 def test_the_demo_shows_every_style(open_hand: Callable[[Path], Hand], demo_path: Path) -> None:
     hand = open_hand(demo_path)
     seen = set()
-    for docket_id in range(1, 7):
+    for docket_id in range(1, 11):
         hand.window.dockets.open(docket_id)
         hand.bot.waitUntil(lambda docket_id=docket_id: hand.window.session.docket is not None
                            and hand.window.session.docket.id == docket_id)

@@ -17,7 +17,7 @@ from yarvel.desk.runner import Runner
 from yarvel.desk.session import Session, nested, value_at
 from yarvel.desk.theme import THEMES
 from yarvel.exchange.job_file import accepted, checked_job
-from yarvel.figures.errors import StoreError
+from yarvel.figures.errors import StoreGoneError
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.job import merge_patch
 from yarvel.planning.plan import Plan, plan
@@ -136,7 +136,7 @@ def test_what_cannot_be_stored_is_tried_again_and_nothing_is_lost(qtbot: QtBot,
 
     def write(docket_id: int, edit: DocketEdit) -> Docket:
         if full[0]:
-            raise StoreError("disk full")
+            raise StoreGoneError("disk full")
         written.append(edit)
         return docket()
 
@@ -159,7 +159,7 @@ def test_what_waits_is_handed_over_on_closing(qtbot: QtBot) -> None:
     keeper = Keeper(runner)
     keeper.keep(7, DocketEdit(({"a": 1},)))
     keeper.keep(7, DocketEdit(({"b": 2},)))
-    assert keeper.take_all() == {7: DocketEdit(({"a": 1}, {"b": 2}))}
+    assert keeper.take_all() == {7: DocketEdit(({"a": 1}, {"b": 2}), {}, (None, None))}
     assert not keeper.waiting
     runner.finish()
 

@@ -13,6 +13,7 @@ from PySide6.QtPrintSupport import QPrintPreviewDialog, QPrintPreviewWidget
 from PySide6.QtWidgets import QApplication, QLabel
 
 from tests.desk.conftest import Hand
+from yarvel.demo.scenario import OPENED_FIRST
 from yarvel.desk.bench.take_in import read_date
 from yarvel.desk.widgets.figure_list import FigureRow
 from yarvel.exchange.job_file import parse_job
@@ -47,14 +48,14 @@ def test_the_undo_of_one_docket_ends_with_it(hand: Hand) -> None:
     hand.bot.waitUntil(lambda: hand.window.session.docket is not None and hand.window.session.docket.id == 4)
     assert not hand.window.session.undo_stack.canUndo()
     hand.settle()
-    hand.window.dockets.open(6)
-    hand.bot.waitUntil(lambda: hand.window.session.docket is not None and hand.window.session.docket.id == 6)
+    hand.window.dockets.open(OPENED_FIRST)
+    hand.bot.waitUntil(lambda: hand.window.session.docket is not None and hand.window.session.docket.id == OPENED_FIRST)
     assert hand.value("head.claw") == 1.1
 
 
 def test_changes_made_elsewhere_come_in_with_the_next_save(hand: Hand, demo_path: Path) -> None:
     other = Store(demo_path)
-    other.edit(6, DocketEdit(({"stone": {"table_percent": 60}},)))
+    other.edit(OPENED_FIRST, DocketEdit(({"stone": {"table_percent": 60}},)))
     other.close()
     hand.open_station("Head")
     hand.type("head.claw_mm", "1.1")
@@ -63,13 +64,13 @@ def test_changes_made_elsewhere_come_in_with_the_next_save(hand: Hand, demo_path
     assert hand.value("head.claw") == 1.1
     assert "changed in another window too" in hand.shown("banner")
     hand.settle()
-    assert Store(demo_path).docket(6).job_document["stone"]["table_percent"] == 60
+    assert Store(demo_path).docket(OPENED_FIRST).job_document["stone"]["table_percent"] == 60
 
 
 def test_what_is_typed_is_in_the_store_within_a_second(hand: Hand, demo_path: Path) -> None:
     hand.type_over("head.claw", "1.12")
     hand.bot.wait(900)
-    assert Store(demo_path).docket(6).job_document["head"]["claw_mm"] == 1.12
+    assert Store(demo_path).docket(OPENED_FIRST).job_document["head"]["claw_mm"] == 1.12
     assert any(label.text() == "stored" for label in hand.window.statusBar().findChildren(QLabel))
 
 
@@ -144,7 +145,7 @@ def test_the_print_preview_shows_all_pages(hand: Hand) -> None:
 
     QTimer.singleShot(50, look)
     hand.window.papers.print_sheet()
-    assert pages == [3]
+    assert pages == [7]
 
 
 def test_an_empty_docket_says_what_to_do_first(open_hand: Callable[[Path], Hand], tmp_path: Path) -> None:
@@ -157,9 +158,9 @@ def test_an_empty_docket_says_what_to_do_first(open_hand: Callable[[Path], Hand]
     told = [label.text() for label in hand.window.calls.findChildren(QLabel) if label.isVisible()]
     assert any("type the first diameter" in text for text in told)
     hand.window.papers.write_pdf()
-    assert "nothing to print yet" in hand.shown("banner")
+    assert "no bench sheet yet" in hand.shown("banner")
     hand.window.papers.export()
-    assert "no job to export yet" in hand.shown("banner")
+    assert "no job file yet" in hand.shown("banner")
 
 
 def test_typing_before_there_is_a_docket_makes_one(open_hand: Callable[[Path], Hand], tmp_path: Path) -> None:
@@ -224,5 +225,5 @@ def test_the_store_holds_plain_json(hand: Hand, demo_path: Path) -> None:
     hand.type_over("head.claw", "1.1")
     hand.settle()
     with closing(sqlite3.connect(demo_path)) as connection:
-        text = connection.execute("SELECT job_document FROM dockets WHERE id = 6").fetchone()[0]
+        text = connection.execute("SELECT job_document FROM dockets WHERE id = ?", (OPENED_FIRST,)).fetchone()[0]
     assert json.loads(text)["head"]["claw_mm"] == 1.1

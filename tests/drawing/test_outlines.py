@@ -13,14 +13,16 @@ from yarvel.drawing.outlines import (
     claw_from_above,
     claw_silhouette,
     facet_normals,
-    hull,
-    radial_section,
+    plane_section,
     reach_by_height,
     ring_silhouette,
     wall_silhouette,
 )
+from yarvel.heads.places import Place
 from yarvel.heads.shape import Closing, closed_profile
 from yarvel.stones import round_brilliant as cut
+from yarvel.stones.cut import solids_of
+from yarvel.stones.plane import outer_hull
 from yarvel.stones.stone import Stone
 
 
@@ -29,14 +31,14 @@ def area(outline: np.ndarray) -> float:
     return 0.5 * abs(float(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1))))
 
 
-STONE = Stone(6.0, 3.65, 0.89, 0.18, 2.58, 0.57)
+STONE = Stone(6.0, 6.0, 3.65, 0.89, 0.18, 2.58, 0.57)
 
 
 @pytest.mark.parametrize("azimuth", [0.0, 11.25, 22.5, 37.0, 90.0])
 def test_a_section_lies_on_the_solid(azimuth: float) -> None:
     """Every corner of the section lies on the hull of the solid, and within it: SciPy's hull equations."""
-    solid = cut.solid(STONE)
-    section = radial_section(solid, azimuth)
+    solid = solids_of(cut.CUT, STONE)[0]
+    section = plane_section(solid, azimuth)
     turn = np.radians(azimuth)
     points = np.column_stack([section[:, 0] * np.cos(turn), section[:, 0] * np.sin(turn), section[:, 1]])
     equations = ConvexHull(solid.points).equations
@@ -46,7 +48,7 @@ def test_a_section_lies_on_the_solid(azimuth: float) -> None:
 
 
 def test_normals_point_outwards_and_are_one_long() -> None:
-    solid = cut.solid(STONE)
+    solid = solids_of(cut.CUT, STONE)[0]
     normals = facet_normals(solid)
     assert np.linalg.norm(normals, axis=1) == pytest.approx(1)
     for (_, loop), normal in zip(solid.facets, normals, strict=True):
@@ -55,13 +57,13 @@ def test_normals_point_outwards_and_are_one_long() -> None:
 
 def test_a_hull_of_many_points_is_scipys() -> None:
     points = np.random.default_rng(4).normal(size=(300, 2))
-    assert area(hull(points)) == pytest.approx(ConvexHull(points).volume, rel=2e-3)
+    assert area(outer_hull(points)) == pytest.approx(ConvexHull(points).volume, rel=2e-3)
 
 
 profiles = st.builds(
     lambda radius, seat, width, lean, foot: closed_profile(
-        radius - seat * width, radius + (1 - seat) * width, lean, foot,
-        Closing(radius, 0.03 * radius, 1.13, 0.69, min(width, 0.3 * radius), width / 2)),
+        -seat * width, (1 - seat) * width, lean, foot,
+        Closing(0.03 * radius, 1.13, 0.69, min(width, 0.3 * radius), width / 2)),
     st.floats(1.0, 7), st.floats(0.1, 0.6), st.floats(0.3, 0.6), st.floats(0, 0.4), st.floats(1.5, 6))
 
 
@@ -71,22 +73,22 @@ def test_a_profile_turned_edge_on_keeps_its_reach(profile: np.ndarray) -> None:
     assert (most >= least - 1e-9).all()
     assert heights[0] == pytest.approx(profile[:, 1].min(), abs=1e-6)
     assert most.max() <= profile[:, 0].max() + 1e-9
-    side = claw_silhouette((least, most, heights), 0.5, 1.0, 0.0)
-    assert side[:, 0].min() == pytest.approx(least.min())
-    facing = claw_silhouette((least, most, heights), 0.5, 0.0, 1.0)
+    side = claw_silhouette((least, most, heights), 0.5, 3.0, 1.0)
+    assert side[:, 0].min() == pytest.approx(3.0 + least.min())
+    facing = claw_silhouette((least, most, heights), 0.5, 3.0, 0.0)
     assert np.ptp(facing[:, 0]) == pytest.approx(0.5)
 
 
 @given(profiles)
 def test_a_wall_looks_the_same_from_both_sides(profile: np.ndarray) -> None:
-    outline = wall_silhouette(profile)
+    outline = wall_silhouette(profile, -4.0, 4.0, (1.0, 1.0))
     assert sorted(outline[:, 0]) == pytest.approx(sorted(-outline[:, 0]))
-    assert outline[:, 0].max() <= profile[:, 0].max() + 1e-9
+    assert outline[:, 0].max() <= 4.0 + profile[:, 0].max() + 1e-9
 
 
 @given(st.floats(0.5, 8), st.floats(0.2, 1.5))
 def test_a_ring_edge_on_is_a_bar_with_round_ends(radius: float, wire: float) -> None:
-    outline = ring_silhouette(radius, -1.0, wire)
+    outline = ring_silhouette(-radius, radius, -1.0, wire)
     assert np.ptp(outline[:, 0]) == pytest.approx(2 * radius + wire, rel=0.02)
     assert np.ptp(outline[:, 1]) == pytest.approx(wire)
     assert area(outline) == pytest.approx(2 * radius * wire + np.pi / 4 * wire**2, rel=0.03)
@@ -94,8 +96,9 @@ def test_a_ring_edge_on_is_a_bar_with_round_ends(radius: float, wire: float) -> 
 
 @given(st.floats(0, 360), st.floats(0.3, 3))
 def test_a_claw_from_above_reaches_from_tip_to_outside(azimuth: float, width: float) -> None:
-    outline = claw_from_above(2.0, 4.0, width, azimuth)
     turn = np.radians(azimuth)
+    place = Place(3.0 * float(np.cos(turn)), 3.0 * float(np.sin(turn)), azimuth)
+    outline = claw_from_above(place, 1.0, 1.0, width)
     along = outline @ np.array([np.cos(turn), np.sin(turn)])
     across = outline @ np.array([-np.sin(turn), np.cos(turn)])
     assert along.max() == pytest.approx(4.0)

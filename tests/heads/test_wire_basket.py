@@ -11,10 +11,12 @@ from hypothesis import strategies as st
 
 from yarvel.figures.figure import Ledger
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import claws, notches, wire_basket
+from yarvel.heads import basket, claws, notches, wire_basket
 from yarvel.heads.style import HeadChoice, StoneFacts
 from yarvel.planning.plan import Plan
-from yarvel.stones.stone import Stone
+from yarvel.stones.cut import Girth, outline_of
+from yarvel.stones.round_brilliant import CUT
+from yarvel.stones.stone import Stone, circumference_mm
 
 
 def test_opening_and_outside_by_the_handbooks_formulas(planned: Callable[..., Plan]) -> None:
@@ -99,7 +101,7 @@ def test_a_larger_stone_never_gets_a_smaller_opening(planned: Callable[..., Plan
 @given(st.floats(1.5, 18), st.floats(0, 30), st.floats(2, 20))
 def test_the_foot_never_closes_up(diameter: float, splay: float, height: float) -> None:
     radius = diameter / 2
-    eased = float(wire_basket.splay_deg(splay, 0.45, radius, height))
+    eased = float(basket.splay_deg(splay, 0.45, radius, height))
     assert eased <= splay
     assert radius - height * np.tan(np.radians(eased)) >= 0.45 * radius - 1e-9
 
@@ -108,9 +110,10 @@ def test_arrays_and_scalars_agree_through_the_whole_head(rules: HouseRules) -> N
     sizes = np.array([4.0, 6.5, 9.0])
 
     def head_of(diameter: object) -> dict[str, object]:
-        stone = Stone(diameter, 0.61 * diameter, 0.15 * diameter, 0.03 * diameter, 0.43 * diameter, 0.57)
+        stone = Stone(diameter, diameter, 0.61 * diameter, 0.15 * diameter, 0.03 * diameter, 0.43 * diameter, 0.57)
         ledger = Ledger()
-        facts = StoneFacts(stone, 1.13, 34.5, 6.5)
+        ledger.enter(circumference_mm, diameter)
+        facts = StoneFacts(stone, CUT, outline_of(CUT, Girth(6.5, 6.5)), False, 1.13, 34.5, 6.5)
         from yarvel.metals.alloys import ALLOYS
 
         head = wire_basket.begin(ledger, HeadChoice("wire-basket", 4, "square"), facts, rules)

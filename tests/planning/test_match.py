@@ -118,3 +118,21 @@ def test_the_command_prints_a_ranking(tmp_path: Path, capsys: pytest.CaptureFixt
     assert main(["match", str(tmp_path / "none.csv"), str(tmp_path / "job.json")]) == 2
     assert main(["match", str(tmp_path / "stock.csv"), str(tmp_path / "job.json"), "--top", "0"]) == 2
     assert capsys.readouterr().err.count("\n") == 2
+
+
+def test_a_stone_that_is_not_round_is_refused(rules: HouseRules) -> None:
+    oval = job_with(stone={"cut": "oval", "diameters_mm": None, "length_mm": 8.1, "width_mm": 6.0})
+    with pytest.raises(JobError, match="bought heads are made for round stones"):
+        match(oval, rules, stock_of([(6.0, 0.9, 4, 4.0)]))
+
+
+def test_tips_hide_more_of_the_stone_with_more_and_thicker_claws(rules: HouseRules) -> None:
+    """Geometry: claws times their width times what they cover, over the stone's face."""
+    def stock(claws: float, claw: float) -> Stock:
+        one = np.array([1.0])
+        return Stock(("A",), 6.5 * one, claw * one, claws * one, 5.8 * one, 5.0 * one)
+
+    few, many, thick = (float(match(job_with(), rules, stock(claws, claw)).covered[0])
+                        for claws, claw in ((4, 0.9), (6, 0.9), (4, 1.1)))
+    assert many == pytest.approx(1.5 * few)
+    assert thick > few > 0

@@ -12,16 +12,19 @@ from pathlib import Path
 import pytest
 from alembic.script import ScriptDirectory
 
-from yarvel.demo.scenario import fill
+from yarvel.demo.scenario import OPENED_FIRST, fill
 from yarvel.exchange.job_file import checked_job
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules, rules_from
 from yarvel.planning.plan import plan
 from yarvel.workshop.dockets import Docket, DocketEdit
 from yarvel.workshop.layout import HEAD
+from yarvel.workshop.location import location
 from yarvel.workshop.migrating import SCRIPTS
 from yarvel.workshop.peek import peek
 from yarvel.workshop.places import default_store, demo_store
+from yarvel.workshop.stock import BUR, StockItem
+from yarvel.workshop.stock import HEAD as HEADS
 from yarvel.workshop.store import Store
 
 
@@ -137,17 +140,18 @@ def test_a_copy_is_made_before_a_migration(store: Store, store_path: Path, monke
     store.close()
     scripts = tmp_path / "migrations"
     shutil.copytree(SCRIPTS, scripts)
-    (scripts / "versions" / "0002_test.py").write_text(
-        'from alembic import op\nimport sqlalchemy as sa\nrevision = "0002"\ndown_revision = "0001"\n'
+    (scripts / "versions" / "9999_test.py").write_text(
+        'from alembic import op\nimport sqlalchemy as sa\nrevision = "9999"\n'
+        f'down_revision = "{HEAD}"\n'
         'def upgrade():\n    op.add_column("dockets", sa.Column("shelf", sa.Text()))\n')
     monkeypatch.setattr("yarvel.workshop.migrating.SCRIPTS", scripts)
-    monkeypatch.setattr("yarvel.workshop.migrating.HEAD", "0002")
+    monkeypatch.setattr("yarvel.workshop.migrating.HEAD", "9999")
     again = Store(store_path)
     assert again.dockets()[0].customer == "Saltmarsh"
     again.close()
-    copy = store_path.with_name("store.sqlite.before-0002")
+    copy = store_path.with_name("store.sqlite.before-9999")
     with closing(sqlite3.connect(copy)) as connection:
-        assert connection.execute("SELECT version_num FROM alembic_version").fetchone() == ("0001",)
+        assert connection.execute("SELECT version_num FROM alembic_version").fetchone() == (HEAD,)
         assert connection.execute("SELECT customer FROM dockets").fetchone() == ("Saltmarsh",)
 
 
@@ -206,7 +210,7 @@ def test_peek_sees_what_the_store_sees(store: Store, store_path: Path) -> None:
 def test_the_made_up_workshop_is_whole(store: Store) -> None:
     fill(store, date(2031, 4, 9))
     dockets = store.dockets()
-    assert len(dockets) == 6
+    assert len(dockets) == OPENED_FIRST
     for docket in dockets:
         made = plan(checked_job(docket.job_document, HouseRules()), HouseRules())
         assert made["stone.weight_model"] > 0
@@ -219,3 +223,39 @@ def test_stores_live_under_the_xdg_data_folder(monkeypatch: pytest.MonkeyPatch, 
     assert demo_store().parent == tmp_path / "yarvel" / "demo"
     monkeypatch.setenv("XDG_DATA_HOME", "not/absolute")
     assert default_store() == Path.home() / ".local" / "share" / "yarvel" / "workshop.sqlite"
+
+
+def test_the_drawer_is_kept_counted_and_never_lost(store: Store, store_path: Path) -> None:
+    store.add_stock([StockItem(BUR, "B1", size_mm=5.5, shape="setting"), StockItem(HEADS, "H1", "18k-yellow", 6.0,
+                    4, 1.0,
+                                                                                  height_mm=4.5, quantity=3)])
+    bur, head = store.stock()
+    assert (bur.kind, head.code, head.claws) == (BUR, "H1", 4)
+    store.change_stock(head.id, 2, "one went to the window")
+    store.remove_stock([bur.id])
+    assert [(item.code, item.quantity, item.note) for item in store.stock()] == [("H1", 2, "one went to the window")]
+    store.add_stock([StockItem(HEADS, "H2", size_mm=6.5, claws=4, claw_mm=1.0, height_mm=4.0)], replacing=(HEADS,))
+    assert [item.code for item in store.stock()] == ["H2"]
+    with closing(sqlite3.connect(store_path)) as connection:
+        assert connection.execute("SELECT count(*) FROM stock_items").fetchone() == (3,)
+
+
+def test_a_store_from_before_the_drawer_gets_one(store_path: Path) -> None:
+    """An upgrade keeps every docket, and a copy of the store from before it."""
+    from alembic import command
+    from alembic.config import Config
+
+    store_path.parent.mkdir(parents=True)
+    config = Config()
+    config.set_main_option("script_location", str(SCRIPTS))
+    config.attributes["location"] = location(store_path)
+    command.upgrade(config, "0001")
+    with closing(sqlite3.connect(store_path)) as connection:
+        connection.execute("INSERT INTO dockets VALUES (1, '30-0001', 'Saltmarsh', 'ring', NULL, 'planned', '{}', "
+                           "'{}', "
+                           "'[]', 1, '2030-01-01 00:00:00', '2030-01-01 00:00:00')")
+        connection.commit()
+    again = Store(store_path)
+    assert again.docket(1).customer == "Saltmarsh" and again.stock() == []
+    again.close()
+    assert store_path.with_name(f"{store_path.name}.before-{HEAD}").exists()

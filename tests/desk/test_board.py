@@ -1,0 +1,76 @@
+"""The board driven by hand: people added, tasks made, started, stopped, handed on, done."""
+
+from __future__ import annotations
+
+import pytest
+from PySide6.QtCore import Qt
+
+from tests.desk.conftest import Hand
+from yarvel.desk.board.window import BoardWindow
+
+
+@pytest.fixture
+def board(hand: Hand) -> BoardWindow:
+    hand.window.board.open()
+    made = hand.window.board.window
+    assert made is not None
+    hand.bot.waitUntil(lambda: made.rows.rowCount() > 0, timeout=5000)
+    return made
+
+
+def click(hand: Hand, board: BoardWindow, name: str) -> None:
+    hand.bot.mouseClick(board.buttons[name], Qt.MouseButton.LeftButton)
+    hand.bot.wait(250)
+
+
+def cell(board: BoardWindow, row: int, column: int) -> str:
+    item = board.rows.item(row, column)
+    assert item is not None
+    return item.text()
+
+
+def test_a_task_is_started_stopped_handed_on_and_done(hand: Hand, board: BoardWindow) -> None:
+    names = [board.loads.item(row).text().splitlines()[0] for row in range(board.loads.count())]
+    assert names == ["All tasks", "Nobody's", "Benno", "Orla", "Yusra"]
+    board.loads.setCurrentRow(3)
+    board.rows.selectRow(0)
+    click(hand, board, "start")
+    assert cell(board, 0, 3) == "started" and "in hand" in board.loads.item(3).text()
+    click(hand, board, "stop")
+    assert cell(board, 0, 3) == "open"
+    board.next.setCurrentIndex(board.next.findText("Benno"))
+    hand.bot.keyClicks(board.note, "ring wire is drawn")
+    first, count = cell(board, 0, 1), board.rows.rowCount()
+    click(hand, board, "hand")
+    assert board.rows.rowCount() == count - 1
+    board.loads.setCurrentRow(2)
+    handed = next(row for row in range(board.rows.rowCount()) if cell(board, row, 7) == "ring wire is drawn")
+    assert cell(board, handed, 1) == first
+    board.rows.selectRow(handed)
+    click(hand, board, "done")
+    assert first not in [cell(board, row, 1) for row in range(board.rows.rowCount()) if cell(board, row, 7)]
+
+
+def test_somebody_new_and_a_name_that_is_taken(hand: Hand, board: BoardWindow) -> None:
+    hand.bot.keyClicks(board.name, "Pim")
+    click(hand, board, "add")
+    assert any(board.loads.item(row).text().startswith("Pim") for row in range(board.loads.count()))
+    hand.bot.keyClicks(board.name, "Pim")
+    click(hand, board, "add")
+    hand.bot.waitUntil(lambda: "here already" in hand.window.banner.text(), timeout=3000)
+
+
+def test_steps_of_the_docket_in_hand_become_tasks(hand: Hand, board: BoardWindow) -> None:
+    hand.window.dockets.open(7)
+    hand.bot.waitUntil(lambda: hand.window.session.docket.id == 7, timeout=4000)  # type: ignore[union-attr]
+    before = board.rows.rowCount()
+    hand.window.board.plan_tasks()
+    hand.bot.waitUntil(lambda: "by standard" in hand.window.banner.text(), timeout=4000)
+    assert "no price yet for 18k yellow gold" in hand.window.banner.text()
+    hand.bot.waitUntil(lambda: board.rows.rowCount() > before, timeout=4000)
+    row = next(row for row in range(board.rows.rowCount()) if cell(board, row, 0).endswith("0007"))
+    board.rows.selectRow(row)
+    hand.window.dockets.open(8)
+    hand.bot.waitUntil(lambda: hand.window.session.docket.id == 8, timeout=4000)  # type: ignore[union-attr]
+    click(hand, board, "open")
+    hand.bot.waitUntil(lambda: hand.window.session.docket.id == 7, timeout=4000)  # type: ignore[union-attr]

@@ -1,0 +1,142 @@
+"""The drawer's window: filters, counting, CSV in and out, heads ranked for the stone in hand, its burs in the seats."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QFileDialog
+from pytestqt.qtbot import QtBot
+
+from tests.desk.conftest import Hand
+from yarvel.demo.drawer import drawer
+from yarvel.desk.drawer.window import DrawerWindow
+from yarvel.exchange.drawer_file import read_drawer, write_drawer
+from yarvel.workshop.stock import HEAD, SOLDER, StockItem
+from yarvel.workshop.store import Store
+
+
+@pytest.fixture
+def window(hand: Hand) -> DrawerWindow:
+    hand.press(Qt.Key.Key_K, Qt.KeyboardModifier.ControlModifier)
+    made = hand.window.drawer.window
+    assert made is not None
+    hand.bot.waitUntil(lambda: len(made.table.items) > 0)
+    return made
+
+
+def cell(window: DrawerWindow, row: int, name: str) -> str:
+    column = next(place for place, (key, _) in enumerate(window.table._columns) if key == name)
+    return str(window.table.data(window.table.index(row, column)))
+
+
+def filtered(bot: QtBot, window: DrawerWindow, words: str = "", low: str = "", high: str = "") -> int:
+    for line, text in ((window.words, words), (window.low, low), (window.high, high)):
+        line.selectAll()
+        bot.keyClick(line, Qt.Key.Key_Delete)
+        bot.keyClicks(line, text)
+    bot.wait(200)
+    return window.table.rowCount()
+
+
+def choose(window: DrawerWindow, kind: str) -> None:
+    window.kind.setCurrentIndex(window.kind.findData(kind))
+    window.kind.activated.emit(window.kind.currentIndex())
+
+
+def test_filters_narrow_what_is_shown(window: DrawerWindow, qtbot: QtBot) -> None:
+    assert window.table.rowCount() == len(drawer())
+    choose(window, SOLDER)
+    assert window.table.rowCount() == 6
+    assert filtered(qtbot, window, "easy white") == 1
+    choose(window, HEAD)
+    assert filtered(qtbot, window, "", "6.5", "7") == len([item for item in drawer() if item.kind == HEAD
+                                                           and 6.5 <= (item.size_mm or 0) <= 7])
+    assert filtered(qtbot, window, "zzz") == 0
+    assert "take some away" in window.told.text()
+
+
+def test_heads_are_ranked_for_the_stone_in_hand_and_taken(window: DrawerWindow, hand: Hand) -> None:
+    window.ranked.setChecked(True)
+    assert cell(window, 0, "verdict") == "fits" and "notch 0." in cell(window, 0, "why")
+    assert "By hand: notch 0.33" in window.told.text()
+    best = window.table.item_at(0)
+    assert best.metal == hand.window.session.document["head"]["metal"], "of its equals the one in the job's metal first"
+    hand.bot.mouseClick(window.buttons["take"], Qt.MouseButton.LeftButton)
+    head = hand.window.session.document["head"]
+    assert (head["style"], head["made_for_mm"], head["claw_mm"]) == ("bought", best.size_mm, best.claw_mm)
+    assert hand.value("seat.notch_ratio") == pytest.approx(float(cell(window, 0, "notch")), abs=0.005)
+    hand.type_over("stone.mean_diameter", "5.1")
+    hand.bot.waitUntil(lambda: window.table.item_at(0).size_mm != best.size_mm)
+
+
+def test_a_long_stone_has_no_bought_heads_and_is_told_so(window: DrawerWindow, hand: Hand) -> None:
+    hand.window.session.set_cut("oval")
+    window.ranked.setChecked(True)
+    assert "no round stone is in hand" in window.told.text()
+    assert not window.buttons["take"].isVisible()
+
+
+def test_counting_again_is_kept(window: DrawerWindow, hand: Hand, demo_path: Path) -> None:
+    choose(window, "wire")
+    column = next(place for place, (key, _) in enumerate(window.table._columns) if key == "quantity")
+    index = window.table.index(0, column)
+    assert window.table.data(index).endswith("mm")
+    assert window.table.setData(index, "275 mm")
+    assert not window.table.setData(index, "lots")
+    item = window.table.item_at(0)
+    hand.settle()
+    hand.bot.waitUntil(lambda: next(kept.quantity for kept in Store(demo_path).stock() if kept.id == item.id) == 275)
+
+
+def test_csv_comes_in_whole_or_not_at_all_and_goes_out(window: DrawerWindow, hand: Hand, tmp_path: Path,
+                                                       monkeypatch: pytest.MonkeyPatch) -> None:
+    bad = tmp_path / "bad.csv"
+    bad.write_text("kind,code,size_mm\nbur,A,2\nbur,B,huge\n", encoding="utf-8")
+    before = len(window.table.items)
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_a, **_k: (str(bad), ""))
+    hand.bot.mouseClick(window.buttons["bring-in"], Qt.MouseButton.LeftButton)
+    assert "row 3 column size_mm" in window.told.text() and len(window.table.items) == before
+    good = tmp_path / "good.csv"
+    good.write_text("kind,code,size_mm,shape\nbur,Z6.81,6.81,setting\n", encoding="utf-8")
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_a, **_k: (str(good), ""))
+    hand.bot.mouseClick(window.buttons["bring-in"], Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: len(window.table.items) == before + 1)
+    out = tmp_path / "out.csv"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(out), ""))
+    hand.bot.mouseClick(window.buttons["write"], Qt.MouseButton.LeftButton)
+    assert len(read_drawer(out)) == before + 1
+    assert hand.window.session.plan is not None
+    assert hand.window.session.plan.bur_steps_mm[-1] == 6.81, "a bur brought in counts for the seat at once"
+
+
+def test_what_is_taken_out_of_use_goes_from_the_list_and_stays_in_the_store(window: DrawerWindow, hand: Hand) -> None:
+    before = len(window.table.items)
+    window.choose(1)
+    hand.bot.mouseClick(window.buttons["remove"], Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: len(window.table.items) == before - 1)
+
+
+def test_the_workshops_own_burs_make_the_steps(hand: Hand) -> None:
+    hand.settle()
+    assert hand.window.session.plan is not None
+    assert hand.window.session.plan.bur_steps_mm == (6.4, 6.6, 6.8)
+
+
+def test_fifty_thousand_rows_are_all_there(window: DrawerWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    """No timing here; see make bench."""
+    many = [StockItem(HEAD, f"K{place:05d}", "18k-yellow", 3 + place % 60 / 10, 4 + place % 3, 0.9, height_mm=4.0)
+            for place in range(50_000)]
+    write_drawer(many, tmp_path / "many.csv")
+    window.take(read_drawer(tmp_path / "many.csv"))
+    assert window.table.rowCount() == 50_000
+    assert filtered(qtbot, window, "k31234") == 1
+    window.ranked.setChecked(True)
+    filtered(qtbot, window)
+    assert window.table.rowCount() == 50_000 and cell(window, 0, "verdict") == "fits"
+
+
+def test_an_empty_drawer_says_what_to_do(window: DrawerWindow) -> None:
+    window.take([])
+    assert "Bring in a CSV file" in window.told.text()

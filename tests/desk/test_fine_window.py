@@ -1,0 +1,54 @@
+"""The fine book's window: weighed in, balanced, refused with what is accepted."""
+
+from __future__ import annotations
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QLabel
+
+from tests.desk.conftest import Hand
+from yarvel.desk.fine.window import FineBookWindow
+
+
+@pytest.fixture
+def book(hand: Hand) -> FineBookWindow:
+    hand.window.board.open_fine_book()
+    made = hand.window.board.fine
+    assert made is not None
+    hand.bot.waitUntil(lambda: made.person.count() == 4, timeout=5000)
+    return made
+
+
+def write(hand: Hand, book: FineBookWindow, kind: str, mass: str, person: str = "Orla") -> None:
+    book.kind.setCurrentIndex(book.kind.findData(kind))
+    book.person.setCurrentIndex(max(book.person.findText(person), 0))
+    book.mass.selectAll()
+    hand.bot.keyClicks(book.mass, mass)
+    hand.bot.keyClick(book.mass, Qt.Key.Key_Return)
+    hand.bot.wait(250)
+
+
+def test_metal_goes_out_and_comes_back(hand: Hand, book: FineBookWindow) -> None:
+    assert book.docket.text() == hand.window.session.docket.number, "what the docket in hand takes is offered"  # type: ignore[union-attr]
+    assert float(book.mass.text()) > 1
+    write(hand, book, "issued", "8,00")
+    write(hand, book, "returned", "1.5")
+    write(hand, book, "filings", "0.25")
+    write(hand, book, "used", "5.75")
+    assert book.lines.rowCount() == 4
+    row = [book.people.item(0, column).text() for column in range(book.people.columnCount())]
+    assert row[:2] == ["Orla", "18k yellow gold"] and row[7] == "0.50"
+    assert row[8] == "7.7% of 3%" and row[9] == "over the allowance"
+    assert book.dockets.item(0, 0).text() == book.docket.text()
+    assert book.months.item(0, book.months.columnCount() - 1).text() == "0.50"
+
+
+def test_what_is_refused_says_what_is_accepted(hand: Hand, book: FineBookWindow) -> None:
+    problem = book.findChild(QLabel, "fine.problem")
+    assert problem is not None
+    write(hand, book, "issued", "much")
+    assert "0.001 to 20000 g" in problem.text()
+    write(hand, book, "issued", "3", person="–")
+    assert "to nobody" in problem.text() and book.lines.rowCount() == 0
+    write(hand, book, "issued", "3")
+    assert problem.text() == "" and book.lines.rowCount() == 1

@@ -1,0 +1,113 @@
+"""The front desk in the window: what is noted, photographs, labels scanned, history, handing over."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from PIL import Image
+from PySide6.QtCore import Qt, QTimer
+from PySide6.QtWidgets import QApplication, QFileDialog, QLabel, QPushButton
+
+from tests.desk.conftest import Hand
+from yarvel.desk.dialogs.history import HistoryDialog
+from yarvel.workshop.store import Store
+
+
+def stored(hand: Hand, store_file: Path) -> Store:
+    hand.bot.waitUntil(lambda: not hand.window.dockets.keeper.waiting, timeout=4000)
+    return Store(store_file)
+
+
+@pytest.fixture
+def store_file(hand: Hand) -> Path:
+    return Path(hand.window._settings.fileName()).with_suffix("").with_suffix(".sqlite")
+
+
+def test_what_the_front_desk_notes_is_stored(hand: Hand, store_file: Path) -> None:
+    hand.open_station("Take in")
+    hand.choose("docket.customer_kind", "shop")
+    hand.unfold("as it came in")
+    for name, text in (("metal", "14k, acid"), ("mark", "585 worn"), ("weight_in_g", "3,84"),
+                       ("reported", "stone turns"), ("condition", "shank thin at the back")):
+        hand.type(f"docket.{name}", text)
+    hand.type("docket.weight_in_g", "heavy")
+    told = [label.text() for label in hand.window.run.stations[0].findChildren(QLabel) if label.isVisible()]
+    assert any("grams, over 0 to 5000" in text for text in told)
+    made = stored(hand, store_file)
+    docket = made.docket(hand.window.session.docket.id)  # type: ignore[union-attr]
+    assert (docket.customer_kind, docket.metal, docket.mark, docket.weight_in_g) == ("shop", "14k, acid", "585 "
+                                                                                                          "worn", 3.84)
+    assert [found.id for found in made.dockets("585 worn")] == [docket.id], "found by its mark"
+    assert {change.field for change in made.history(docket.id)} >= {"metal", "reported", "weight_in_g"}
+    assert all(change.by for change in made.history(docket.id) if change.field == "metal")
+    made.close()
+
+
+def test_a_photograph_is_kept_and_shown_with_the_history(hand: Hand, tmp_path: Path,
+                                                         monkeypatch: pytest.MonkeyPatch) -> None:
+    picture = tmp_path / "bad seat.png"
+    Image.new("RGB", (2400, 1300), (180, 160, 120)).save(picture)
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_args, **_kwargs: (str(picture), ""))
+    hand.open_station("Take in")
+    hand.bot.mouseClick(hand.field("docket.photograph"), Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: "bad seat" in hand.window.banner.text(), timeout=4000)
+    assert "1600 × 867" in hand.window.banner.text()
+    seen: list[tuple[int, int]] = []
+
+    def look() -> None:
+        dialog = next((widget for widget in QApplication.topLevelWidgets() if isinstance(widget, HistoryDialog)), None)
+        if dialog is None or not dialog.isVisible():
+            QTimer.singleShot(30, look)
+            return
+        seen.append((dialog.rows.rowCount(), dialog.pictures.count()))
+        dialog.reject()
+
+    QTimer.singleShot(30, look)
+    hand.bot.mouseClick(hand.field("docket.history"), Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: bool(seen), timeout=4000)
+    assert seen[0][0] >= 2 and seen[0][1] == 1
+
+
+def test_what_is_no_picture_is_told_and_nothing_is_kept(hand: Hand, tmp_path: Path) -> None:
+    broken = tmp_path / "note.jpg"
+    broken.write_text("this is no picture")
+    docket = hand.window.session.docket
+    assert docket is not None
+    hand.window.intake.take_photograph(broken, docket)
+    hand.bot.waitUntil(lambda: "note.jpg" in hand.window.banner.text(), timeout=4000)
+    assert "a JPEG, PNG" in hand.window.banner.text()
+
+
+def test_a_scanned_label_opens_its_docket(hand: Hand) -> None:
+    """A scanner types the mark, the number and Enter, wherever the focus is."""
+    hand.open_station("Take in")
+    field = hand.field("docket.customer")
+    before = hand.window.session.docket
+    assert before is not None
+    field.setFocus()
+    year = before.number[:2]
+    hand.bot.keyClicks(field, f"~{year}-0003")
+    hand.bot.keyClick(field, Qt.Key.Key_Return)
+    hand.bot.waitUntil(lambda: hand.window.session.docket.number == f"{year}-0003", timeout=4000)  # type: ignore[union-attr]
+    assert "~" not in hand.window.session.docket.customer  # type: ignore[union-attr]
+    hand.bot.keyClicks(field, "~9")
+    hand.bot.wait(250)
+    assert hand.window.session.docket.customer.endswith("~9"), "typed by hand it is text"  # type: ignore[union-attr]
+
+
+def test_nothing_leaves_without_a_name_and_a_reason(hand: Hand, store_file: Path) -> None:
+    hand.open_station("Hand over")
+    hand.choose("docket.state", "handed over")
+    button = hand.field("docket.hand_over")
+    assert isinstance(button, QPushButton) and not button.isEnabled()
+    assert hand.window.session.docket.state != "handed over"  # type: ignore[union-attr]
+    hand.type("docket.released_by", "Ines")
+    assert not button.isEnabled(), "checks are open: a reason is wanted"
+    hand.type("docket.release_reason", "customer waits, checked by eye")
+    hand.bot.mouseClick(button, Qt.MouseButton.LeftButton)
+    made = stored(hand, store_file)
+    docket = made.docket(hand.window.session.docket.id)  # type: ignore[union-attr]
+    assert (docket.state, docket.released_by, docket.release_reason) == (
+        "handed over", "Ines", "customer waits, checked by eye")
+    made.close()

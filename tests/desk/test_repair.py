@@ -1,0 +1,82 @@
+"""The claw chart in its window: pressed, measured, judged, stored."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QComboBox, QLabel, QWidget
+
+from tests.desk.conftest import Hand
+from yarvel.desk.repair.window import RepairWindow
+from yarvel.workshop.store import Store
+
+
+@pytest.fixture
+def repair(hand: Hand) -> RepairWindow:
+    hand.window.intake.open_repair()
+    hand.bot.waitUntil(lambda: hand.window.intake.repair is not None and hand.window.intake.repair.isVisible(),
+                       timeout=4000)
+    made = hand.window.intake.repair
+    assert made is not None
+    return made
+
+
+def told(repair: RepairWindow, name: str) -> str:
+    label = repair.findChild(QLabel, name)
+    assert label is not None
+    return label.text()
+
+
+def press(hand: Hand, repair: RepairWindow, claw: int) -> None:
+    hand.bot.mouseClick(repair.chart, Qt.MouseButton.LeftButton, pos=repair.chart.spot(claw).toPoint())
+
+
+def choose(repair: RepairWindow, finding: str) -> None:
+    combo = repair.findChild(QComboBox, "claw.finding")
+    assert combo is not None
+    combo.setCurrentIndex(combo.findData(finding))
+    combo.activated.emit(combo.currentIndex())
+
+
+def measure(hand: Hand, repair: RepairWindow, name: str, text: str) -> None:
+    edit = repair.findChild(QWidget, f"claw.{name}")
+    assert edit is not None
+    hand.bot.mouseClick(edit, Qt.MouseButton.LeftButton)
+    hand.bot.keyClick(edit, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
+    hand.bot.keyClicks(edit, text)
+
+
+def test_a_claw_is_pressed_measured_and_judged(hand: Hand, repair: RepairWindow) -> None:
+    press(hand, repair, 1)
+    assert repair.chart.claw == 1
+    choose(repair, "worn tip")
+    measure(hand, repair, "tip", "0,3")
+    assert told(repair, "claw.verdict").startswith("Re-tip: 0.30 mm of tip left")
+    assert "<b>Mend</b>" in told(repair, "repair.told") and "worn tips" in told(repair, "repair.told")
+    measure(hand, repair, "tip", "9")
+    assert "over 0 to 5" in told(repair, "claw.problem") and "0.30" in told(repair, "claw.verdict")
+    hand.bot.keyClick(repair.chart, Qt.Key.Key_Right)
+    assert repair.chart.claw == 2
+
+
+def test_a_way_out_is_chosen_and_all_is_stored(hand: Hand, repair: RepairWindow) -> None:
+    choose(repair, "missing")
+    assert list(repair.ways) == ["New claws", "New head from the drawer", "New head by hand"]
+    assert "advised" in repair.ways["New claws"].text()
+    hand.bot.mouseClick(repair.ways["New claws"], Qt.MouseButton.LeftButton)
+    assert "chosen" in repair.ways["New claws"].text()
+    hand.bot.waitUntil(lambda: not hand.window.dockets.keeper.waiting, timeout=4000)
+    store = Store(Path(hand.window._settings.fileName()).with_suffix("").with_suffix(".sqlite"))
+    docket = store.docket(hand.window.session.docket.id)  # type: ignore[union-attr]
+    assert docket.claw_chart["chosen"] == "New claws" and docket.claw_chart["claws"][0] == {"finding": "missing"}
+    assert store.history(docket.id)[-1].field == "claw_chart"
+    store.close()
+
+
+def test_without_a_head_it_says_what_to_do(hand: Hand) -> None:
+    hand.window.take_in()
+    hand.bot.waitUntil(lambda: hand.window.session.plan is None, timeout=4000)
+    hand.window.intake.open_repair()
+    assert "measure the stone first" in hand.window.banner.text()

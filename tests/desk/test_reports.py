@@ -1,0 +1,55 @@
+"""Reports in their window: what is late, opened by a double press, written as CSV and as a calendar."""
+
+from __future__ import annotations
+
+import csv
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QFileDialog
+
+from tests.desk.conftest import Hand
+from yarvel.desk.reports.window import ReportsWindow
+
+
+@pytest.fixture
+def reports(hand: Hand) -> ReportsWindow:
+    hand.window.board.open_reports()
+    made = hand.window.board.reports
+    assert made is not None
+    hand.bot.waitUntil(lambda: made.tables["Late and at risk"].rowCount() == 10, timeout=5000)
+    return made
+
+
+def test_open_dockets_stand_by_their_promise(hand: Hand, reports: ReportsWindow) -> None:
+    table = reports.tables["Late and at risk"]
+    standings = [table.item(row, 4).text() for row in range(table.rowCount())]
+    assert set(standings) <= {"late", "at risk", "in time", "no date"}
+    promised = [table.item(row, 3).text() for row in range(table.rowCount()) if standings[row] == "in time"]
+    assert promised == sorted(promised)
+    number = table.item(1, 0).text()
+    table.cellDoubleClicked.emit(1, 0)
+    hand.bot.waitUntil(lambda: hand.window.session.docket.number == number, timeout=4000)  # type: ignore[union-attr]
+    assert reports._empty["Against standard"].isVisibleTo(reports.tabs.widget(2))
+
+
+def test_a_table_and_the_promises_are_written(hand: Hand, reports: ReportsWindow, tmp_path: Path,
+                                              monkeypatch: pytest.MonkeyPatch) -> None:
+    for button, name, word in ((reports.csv, "late.csv", "Docket"),
+                               (reports.calendar, "promised.ics", "BEGIN:VCALENDAR")):
+        target = tmp_path / name
+        monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_args, target=target, **_kwargs: (str(target), ""))
+        hand.bot.mouseClick(button, Qt.MouseButton.LeftButton)
+        assert word in target.read_text(encoding="utf-8-sig") and str(target) in hand.window.banner.text()
+    with (tmp_path / "late.csv").open(encoding="utf-8-sig", newline="") as file:
+        assert len(list(csv.reader(file))) == 11
+
+
+def test_a_docket_is_found_by_stone_metal_and_person(hand: Hand, reports: ReportsWindow) -> None:
+    found: list[list[str]] = []
+    for words in ("tanzanite", "sterling labradorite", "Orla spinel"):
+        hand.window.dockets.find(words, lambda dockets: found.append([docket.item for docket in dockets]))
+    hand.bot.waitUntil(lambda: len(found) == 3, timeout=4000)
+    assert found == [["Step-cut tanzanite, new gallery"], ["Silver dress ring, labradorite"],
+                     ["Four-claw solitaire, spinel"]]

@@ -1,0 +1,232 @@
+"""The window driven for every way a head meets its shank, for joints, setting, templates, alloys and pendants."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import Qt, QTimer
+from PySide6.QtWidgets import QApplication, QFileDialog, QLabel, QLineEdit, QWidget
+
+from tests.desk.conftest import Hand
+from yarvel.desk.dialogs.alloys import AlloysDialog
+from yarvel.desk.dialogs.templates import PDF, TemplatesDialog
+from yarvel.shanks.methods import METHODS
+
+
+def level(hand: Hand, code: str) -> str:
+    plan = hand.window.session.plan
+    assert plan is not None
+    return next(call.level for call in plan.calls if call.code == code)
+
+
+def words(hand: Hand, name: str) -> str:
+    label = hand.window.findChild(QLabel, name)
+    assert label is not None
+    return label.text()
+
+
+STYLES = {"inset": "wire-basket", "on-flat": "wire-basket", "fish-mouth": "tube", "peg": "bought",
+          "basket-point": "wire-basket", "split-shoulder": "tapered-collet"}
+
+
+@pytest.mark.parametrize("method", list(METHODS))
+def test_every_method_is_chosen_drawn_and_told(method: str, hand: Hand) -> None:
+    """Style and method from their lists; figures, whole ring and steps follow; undo brings all back."""
+    before = hand.window.session.document
+    hand.open_station("Head")
+    hand.choose("head.style", STYLES[method])
+    hand.open_station("Shank")
+    hand.type("shank.width_mm", "4.2")
+    hand.choose("fit.method", method)
+    plan = hand.window.session.plan
+    assert plan is not None and plan.job.fit is not None and plan.job.fit.method == method
+    assert "decides the height" in words(hand, "fit.decided")
+    hand.window.switch_sheet()
+    hand.bot.wait(20)
+    drawing = hand.window.sheet.drawing
+    assert drawing is not None
+    texts = {text.key: text.text for text in drawing.texts() if text.key}
+    assert texts["shank.blank_length"] == plan.figures["shank.blank_length"].text()
+    assert any("Section in the plane of the band" in text.text for text in drawing.texts())
+    hand.click_figure("shank.blank_length")
+    assert hand.window.sheet.chosen_key == "shank.blank_length"
+    hand.open_station("Joints")
+    told = hand.window.run.stations[5].findChildren(QLabel)
+    assert any("Fit head and shank" in label.text() for label in told)
+    while hand.window.session.undo_stack.canUndo():
+        hand.window.session.undo_stack.undo()
+    assert hand.window.session.document == before
+
+
+def test_a_style_that_the_fit_cannot_take_brings_the_usual_fit(hand: Hand) -> None:
+    hand.open_station("Head")
+    hand.choose("head.style", "tube")
+    hand.open_station("Shank")
+    hand.choose("fit.method", "fish-mouth")
+    hand.open_station("Head")
+    hand.choose("head.style", "wire-basket")
+    assert hand.window.session.document["fit"]["method"] == "on-flat" and not hand.window.session.problems
+
+
+def test_a_taper_is_typed_and_drawn(hand: Hand) -> None:
+    hand.open_station("Shank")
+    hand.unfold("tapers to the head")
+    hand.type("shank.head_width_mm", "3.4")
+    hand.type("shank.head_thickness_mm", "1.5")
+    assert hand.value("shank.width") == pytest.approx(3.4) and hand.value("shank.back_width") == pytest.approx(2.6)
+    hand.window.switch_sheet()
+    hand.bot.wait(20)
+    keys = {text.key for text in hand.window.sheet.figure_texts()}
+    assert {"shank.width", "shank.back_width", "shank.back_thickness"} <= keys
+
+
+def test_a_neighbours_band_and_its_remedy(hand: Hand) -> None:
+    hand.open_station("Shank")
+    hand.type("fit.beside_mm", "2.4")
+    assert level(hand, "worn-by-neighbour") in ("caution", "stop")
+    call = next(call for call in hand.window.session.plan.calls if call.code == "worn-by-neighbour")  # type: ignore[union-attr]
+    hand.window.session.take_remedy(call)
+    assert level(hand, "worn-by-neighbour") == "ok"
+
+
+def test_an_old_slot_and_another_size(hand: Hand) -> None:
+    hand.open_station("Shank")
+    hand.choose("fit.method", "inset")
+    hand.unfold("a ring that exists already")
+    hand.type("shank.resized_from", "J½")
+    assert hand.window.session.document["shank"]["resized_from"] == {"system": "UK", "value": "J½"}
+    assert hand.value("resize.change") == pytest.approx(1.25, abs=1e-6)
+    hand.type("shank.resized_from", "99x")
+    assert "shank.resized_from" in hand.window.session.drafts
+    hand.type("shank.resized_from", "")
+    assert "resized_from" not in hand.window.session.document["shank"]
+    hand.type("fit.slot.inside_mm", "4.6")
+    hand.type("fit.slot.left_mm", "1.3")
+    hand.type("fit.slot.right_mm", "1.6")
+    assert level(hand, "slot-worn") == "caution"
+    hand.type("fit.slot.inside_mm", "")
+    assert "slot" not in hand.window.session.document["fit"]
+
+
+def test_a_pendant_is_hung_and_taken_down(hand: Hand) -> None:
+    hand.open_station("Shank")
+    hand.window.session.patch({"shank": None, "fit": None}, "Take the shank away")
+    hand.bot.wait(20)
+    hand.bot.mouseClick(hand.field("fit.hang"), Qt.MouseButton.LeftButton)
+    hand.bot.wait(20)
+    assert hand.window.session.document["fit"] == {"method": "pendant"}
+    hand.type("fit.bail.chain_end_mm", "3.6")
+    assert level(hand, "chain-opening") == "stop"
+    hand.type("fit.bail.inside_mm", "4.2")
+    assert level(hand, "chain-opening") == "ok"
+    assert hand.window.run.stations[4].telling() == "pendant · ring 4.20 inside"
+    assert hand.window.session.plan is not None and hand.window.session.plan.joints[-1].group.startswith("Hanging ring")
+
+
+def test_joints_are_moved_and_a_melting_order_refused(hand: Hand) -> None:
+    hand.open_station("Joints")
+    session = hand.window.session
+    assert session.plan is not None
+    first = session.plan.joints[0].group
+
+    def move(button: str, moved: Callable[[], bool]) -> None:
+        """Press once the rows of the last change stand; wait for what it does."""
+        hand.bot.waitUntil(lambda: any(found.isVisible() for found in hand.window.findChildren(QWidget, button)))
+        hand.bot.mouseClick(hand.field(button), Qt.MouseButton.LeftButton)
+        hand.bot.waitUntil(moved)
+        hand.bot.wait(60)
+
+    move("joints.later.0", lambda: session.plan is not None and session.plan.joints[0].group != first)
+    last = len(session.document["joints"]["order"]) - 1
+    move(f"joints.earlier.{last}", lambda: session.document["joints"]["order"][-1] == "Shank seam")
+    order = session.document["joints"]["order"]
+    move(f"joints.earlier.{last - 1}", lambda: "would melt “Head to shank”" in words(hand, "joints.refusal"))
+    assert session.document["joints"]["order"] == order, "the seam at the back is out of the heat's reach"
+    move("joints.usual", lambda: "order" not in session.document.get("joints", {}))
+    hand.choose("joints.school", "one-grade")
+    assert level(hand, "one-grade-with-care") == "note"
+
+
+def test_setting_by_schools_and_by_level(hand: Hand) -> None:
+    hand.open_station("Setting")
+    station = hand.window.run.stations[6]
+    assert any("pusher" in label.text() for label in station.findChildren(QLabel))
+    hand.choose("setting.closing", "pliers")
+    hand.choose("setting.seat", "file-first")
+    text = " ".join(label.text() for label in station.findChildren(QLabel))
+    assert "Pliers across each pair" in text and "three-square file" in text
+    hand.unfold("is the table level?")
+    for place, height in enumerate(("11.2", "11.2", "10.9", "10.9")):
+        hand.type(f"setting.table_heights_mm.{place}", height)
+    assert level(hand, "stone-not-level") == "caution"
+    assert "lies low towards 6" in words(hand, "setting.level")
+    hand.type("setting.table_heights_mm.2", "abc")
+    assert "0 to 60" in words(hand, "setting.level")
+    assert hand.window.session.document["setting"]["table_heights_mm"] == [11.2, 11.2, 10.9, 10.9]
+
+
+def answering(kind: type, act: Callable[[object], None]) -> None:
+    """Do something with the dialog of this kind once it is up."""
+    def look() -> None:
+        dialog = next((widget for widget in QApplication.topLevelWidgets() if isinstance(widget, kind)
+                       and widget.isVisible()), None)
+        if dialog is None:
+            QTimer.singleShot(30, look)
+        else:
+            act(dialog)
+
+    QTimer.singleShot(30, look)
+
+
+def test_templates_are_shown_corrected_and_written(hand: Hand, tmp_path: Path,
+                                                   monkeypatch: pytest.MonkeyPatch) -> None:
+    target = tmp_path / "templates.pdf"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_args, **_kwargs: (str(target), ""))
+
+    def act(dialog: object) -> None:
+        assert isinstance(dialog, TemplatesDialog)
+        bar = dialog.findChild(QLineEdit, "templates.across_mm")
+        assert bar is not None
+        bar.setFocus()
+        bar.selectAll()
+        hand.bot.keyClicks(bar, "19")
+        assert not dialog.buttons[PDF].isEnabled()
+        bar.selectAll()
+        hand.bot.keyClicks(bar, "49.5")
+        hand.bot.mouseClick(dialog.buttons[PDF], Qt.MouseButton.LeftButton)
+
+    answering(TemplatesDialog, act)
+    hand.window.papers.templates()
+    assert target.read_bytes().startswith(b"%PDF") and str(target) in hand.window.banner.text()
+    assert hand.window.papers.printer().across_mm == 49.5
+
+
+def test_an_alloys_density_changes_every_mass(hand: Hand) -> None:
+    before = hand.value("shank.mass")
+
+    def act(dialog: object) -> None:
+        assert isinstance(dialog, AlloysDialog)
+        edit = dialog.edits["18k-yellow", "density"]
+        edit.setFocus()
+        edit.selectAll()
+        hand.bot.keyClicks(edit, "99")
+        label = dialog.findChild(QLabel, "alloys.problem")
+        assert label is not None and "4 to 23" in label.text()
+        edit.selectAll()
+        hand.bot.keyClicks(edit, "14")
+        hand.bot.mouseClick(dialog.buttons.button(dialog.buttons.StandardButton.Ok), Qt.MouseButton.LeftButton)
+
+    answering(AlloysDialog, act)
+    hand.window.edit_alloys()
+    hand.bot.wait(50)
+    assert hand.value("shank.mass") == pytest.approx(before * 14 / 15.5)
+    assert level(hand, "alloy-density") == "caution"
+
+
+def test_metal_to_cut_is_listed(hand: Hand) -> None:
+    hand.open_station("Shank")
+    hand.unfold("metal to cut, draw and roll")
+    text = words(hand, "shank.material")
+    assert "Claws as U-pieces" in text and "square stock" in text and "issue" in text

@@ -1,0 +1,167 @@
+"""Archives: what goes out comes in again; hostile, damaged and foreign ones are refused whole."""
+
+from __future__ import annotations
+
+import io
+import json
+import subprocess
+import sys
+import zipfile
+from datetime import date, datetime
+from pathlib import Path
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from PIL import Image
+
+from yarvel.demo.scenario import fill
+from yarvel.exchange.archive import FORMAT, Packed, Unpacked, read_archive, write_archive
+from yarvel.exchange.photograph import small_photograph
+from yarvel.figures.errors import JobError, YarvelError
+from yarvel.figures.rules import HouseRules
+from yarvel.workshop.dockets import DocketEdit
+from yarvel.workshop.store import Store
+
+RULES = HouseRules()
+
+
+def picture() -> bytes:
+    out = io.BytesIO()
+    Image.new("RGB", (60, 40), (200, 10, 10)).save(out, "PNG")
+    return out.getvalue()
+
+
+@pytest.fixture
+def filled(store: Store) -> Store:
+    fill(store, date(2031, 4, 9))
+    store.edit(5, DocketEdit((), {"metal": "18k, acid", "weight_in_g": 4.2,
+                                  "claw_chart": {"claws": [{"finding": "bent"}]}}))
+    store.add_photograph(5, small_photograph(picture(), Path("a.png")), "as it came")
+    return store
+
+
+def packed(store: Store, docket_id: int) -> Packed:
+    return Packed(store.docket(docket_id), tuple(store.history(docket_id)), tuple(store.photographs(docket_id)))
+
+
+@pytest.fixture
+def archive(filled: Store, tmp_path: Path) -> Path:
+    target = tmp_path / "five.zip"
+    assert write_archive([packed(filled, 5)], target) == 1
+    return target
+
+
+def test_a_docket_goes_out_and_comes_in_elsewhere(filled: Store, archive: Path, tmp_path: Path) -> None:
+    with zipfile.ZipFile(archive) as read:
+        assert {name.split("/", 1)[-1] for name in read.namelist()} == {
+            "archive.json", "docket.json", "photographs/01.jpg", "drawing.svg"}
+        assert b"<svg" in read.read("31-0005/drawing.svg")
+    other = Store(tmp_path / "other.sqlite", clock=lambda: datetime(2032, 1, 5), by="Pim")
+    unpacked = read_archive(archive, RULES)[0]
+    brought = other.bring_in(unpacked.docket, unpacked.history, unpacked.photographs)
+    mine = filled.docket(5)
+    for name in ("number", "customer", "item", "promised_on", "job_document", "metal", "weight_in_g", "claw_chart"):
+        assert getattr(brought, name) == getattr(mine, name), name
+    told = other.history(brought.id)
+    assert [change.field for change in told[:-1]] == [change.field for change in filled.history(5)]
+    assert (told[-1].by, told[-1].after) == ("Pim", "brought in as 31-0005")
+    assert other.photographs(brought.id)[0].caption == "as it came"
+    again = other.bring_in(unpacked.docket, unpacked.history, ())
+    assert again.number == "32-0001", "its own number is taken"
+    other.close()
+
+
+def test_a_whole_store_goes_out_from_the_command_line(filled: Store, store_path: Path, tmp_path: Path) -> None:
+    filled.close()
+    target = tmp_path / "all.zip"
+
+    def run(*words: str) -> subprocess.CompletedProcess[str]:
+        return subprocess.run([sys.executable, "-m", "yarvel.cli", "--store", str(store_path), "archive", *words],
+                              capture_output=True, text=True, timeout=90, check=False)
+
+    assert "10 dockets" in run(str(target)).stdout
+    assert len(read_archive(target, RULES)) == 10
+    assert "1 dockets" in run(str(target), "--docket", "31-0003").stdout
+    missing = run(str(target), "--docket", "99-0001")
+    assert missing.returncode == 2 and "no docket has the number" in missing.stderr
+
+
+def rewritten(archive: Path, target: Path, change: dict[str, bytes | None]) -> Path:
+    """The archive with some files replaced, added, or (None) taken away."""
+    with zipfile.ZipFile(archive) as read, zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED) as made:
+        for name in read.namelist():
+            if name not in change:
+                made.writestr(name, read.read(name))
+        for name, data in change.items():
+            if data is not None:
+                made.writestr(name, data)
+    return target
+
+
+def docket_json(archive: Path, **changes: Any) -> bytes:
+    with zipfile.ZipFile(archive) as read:
+        document = json.loads(read.read("31-0005/docket.json"))
+    document["docket"].update(changes)
+    return json.dumps(document).encode()
+
+
+@pytest.mark.parametrize(("change", "word"), [
+    ({"../../etc/passwd": b"x"}, "leads out"), ({"/etc/passwd": b"x"}, "leads out"), ({"..\\x": b"x"}, "leads out"),
+    ({"C:/x": b"x"}, "leads out"), ({"31-0005/bomb": b"\0" * 30_000_000}, "from almost nothing"),
+    ({"archive.json": b"{}"}, "its format is"), ({"archive.json": None}, "is not in it"),
+    ({"archive.json": json.dumps({"format": FORMAT, "dockets": ["../up"]}).encode()}, "names no dockets"),
+    ({"31-0005/docket.json": b"[1]"}, "no JSON object"), ({"31-0005/docket.json": b"{"}, "no JSON"),
+    ({"31-0005/photographs/01.jpg": b"no picture"}, "picture"), ({"31-0005/photographs/01.jpg": None}, "not whole")])
+def test_hostile_and_damaged_archives_are_refused(change: dict[str, bytes | None], word: str, archive: Path,
+                                                  tmp_path: Path) -> None:
+    with pytest.raises(JobError, match=word):
+        read_archive(rewritten(archive, tmp_path / "bad.zip", change), RULES)
+    assert not (tmp_path / "etc").exists()
+
+
+@pytest.mark.parametrize(("field", "value", "word"), [
+    ("state", "stolen", "state"), ("customer", 5, "a text is no text"), ("customer", "x" * 30_000, "too long"),
+    ("promised_on", "soon", "a date, weight or price"), ("weight_in_g", "heavy", "a date, weight or price"),
+    ("job_document", {}, "no job"),
+    ("job_document", {"format": "yarvel-job/1", "stone": {"cut": "brick"}}, "brick"), ("ticks", 3, "not whole"),
+    ("claw_chart", [1], "not whole"), ("number", None, "number")])
+def test_what_a_docket_cannot_be_is_refused(field: str, value: Any, word: str, archive: Path, tmp_path: Path) -> None:
+    data = docket_json(archive, **{field: value})
+    with pytest.raises(JobError, match=word):
+        read_archive(rewritten(archive, tmp_path / "bad.zip", {"31-0005/docket.json": data}), RULES)
+
+
+_JSON = st.recursive(st.none() | st.booleans() | st.integers(-5, 5) | st.floats(allow_nan=False) | st.text(max_size=6),
+                     lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.text(max_size=6), inner,
+                                                                                 max_size=3), max_leaves=8)
+
+
+@given(docket=_JSON, history=_JSON, data=st.binary(max_size=60))
+def test_nothing_but_a_clear_refusal_comes_of_rubbish(docket: Any, history: Any, data: bytes,
+                                                      tmp_path_factory: pytest.TempPathFactory) -> None:
+    folder = tmp_path_factory.mktemp("rubbish")
+    path = folder / "a.zip"
+    with zipfile.ZipFile(path, "w") as made:
+        made.writestr("archive.json", json.dumps({"format": FORMAT, "dockets": ["a"]}))
+        made.writestr("a/docket.json", json.dumps({"docket": docket, "history": history}))
+    with pytest.raises(YarvelError):
+        read_archive(path, RULES)
+    path.write_bytes(data)
+    with pytest.raises(YarvelError):
+        read_archive(path, RULES)
+
+
+@pytest.mark.parametrize("cut", [0.02, 0.2, 0.5, 0.8, 0.98])
+def test_an_archive_cut_off_is_refused(archive: Path, cut: float) -> None:
+    data = archive.read_bytes()
+    short = archive.with_name("short.zip")
+    short.write_bytes(data[: int(len(data) * cut)])
+    with pytest.raises(YarvelError):
+        read_archive(short, RULES)
+
+
+def test_what_is_read_is_plain_data(archive: Path) -> None:
+    unpacked = read_archive(archive, RULES)
+    assert isinstance(unpacked[0], Unpacked) and unpacked[0].docket.id == 0

@@ -1,0 +1,71 @@
+"""Photographs: made small and upright; what is no picture, too large or cut off is told."""
+
+from __future__ import annotations
+
+import io
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from PIL import Image
+
+from yarvel.exchange.photograph import LONGEST, read_photograph, small_photograph
+from yarvel.figures.errors import JobError
+
+
+def file(width: int, height: int, kind: str = "PNG") -> bytes:
+    out = io.BytesIO()
+    Image.new("RGB", (width, height), (90, 120, 60)).save(out, kind)
+    return out.getvalue()
+
+
+@given(st.integers(1, 3000), st.integers(1, 3000))
+def test_a_picture_keeps_its_shape(width: int, height: int) -> None:
+    small = small_photograph(file(width, height), Path("a.png"))
+    assert max(small.width, small.height) <= LONGEST
+    with Image.open(io.BytesIO(small.jpeg)) as read:
+        assert (read.format, read.size) == ("JPEG", (small.width, small.height))
+    if max(width, height) <= LONGEST:
+        assert (small.width, small.height) == (width, height)
+
+
+def test_a_picture_taken_sideways_stands_upright() -> None:
+    """Exif 2.32, orientation 6: turned a quarter."""
+    out = io.BytesIO()
+    picture = Image.new("RGB", (400, 300))
+    exif = picture.getexif()
+    exif[0x0112] = 6
+    picture.save(out, "JPEG", exif=exif)
+    small = small_photograph(out.getvalue(), Path("a.jpg"))
+    assert (small.width, small.height) == (300, 400)
+
+
+@given(st.binary(max_size=400))
+def test_bytes_that_are_no_picture_are_refused(data: bytes) -> None:
+    with pytest.raises(JobError) as caught:
+        small_photograph(data, Path("note.jpg"))
+    assert "a JPEG, PNG, WebP or TIFF picture" in str(caught.value)
+
+
+@given(st.integers(60, 2000))
+def test_a_picture_cut_off_is_refused_or_read(length: int) -> None:
+    data = file(300, 200, "JPEG")
+    if length >= len(data):
+        return
+    with pytest.raises(JobError):
+        small_photograph(data[:length], Path("a.jpg"))
+
+
+def test_too_many_pixels_or_bytes_are_refused_before_they_are_opened(tmp_path: Path) -> None:
+    out = io.BytesIO()
+    Image.new("1", (20_000, 10)).save(out, "PNG")
+    with pytest.raises(JobError, match="20000 × 10 pixels"):
+        small_photograph(out.getvalue(), Path("wide.png"))
+    large = tmp_path / "large.jpg"
+    with large.open("wb") as made:
+        made.truncate(50_000_000)
+    with pytest.raises(JobError, match="50 MB"):
+        read_photograph(large)
+    with pytest.raises(JobError, match=r"nothing\.jpg"):
+        read_photograph(tmp_path / "nothing.jpg")

@@ -1,0 +1,90 @@
+"""Levelling: planes by other means, and what a bench reads at the claws."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from yarvel.figures.errors import JobError
+from yarvel.heads.levelling import resting, table_lean
+from yarvel.planning.closing import closing_lines, closing_order
+from yarvel.planning.plan import Plan
+
+SQUARE = np.array([(3.0, 0.0), (0.0, 3.0), (-3.0, 0.0), (0.0, -3.0)])
+
+
+@given(st.floats(0, 8), st.floats(0, 360), st.floats(0, 30))
+def test_a_plane_is_found_again(tilt: float, low: float, height: float) -> None:
+    way = -math.tan(math.radians(tilt)) * np.array([math.cos(math.radians(low)), math.sin(math.radians(low))])
+    lean = table_lean(SQUARE, height + SQUARE @ way)
+    assert lean.tilt_deg == pytest.approx(tilt, abs=1e-6)
+    if tilt > 0.01:
+        assert math.cos(math.radians(lean.low_deg - low)) == pytest.approx(1, abs=1e-6)
+        assert min(lean.take_off_mm) == pytest.approx(0, abs=1e-9)
+        assert max(lean.take_off_mm) == pytest.approx(np.ptp(SQUARE @ way))
+
+
+@given(st.lists(st.floats(0, 0.6), min_size=4, max_size=4))
+def test_a_stone_rests_on_its_seats(heights: list[float]) -> None:
+    """It lies on or above every seat, as low as the two diagonals let its middle come."""
+    rest = resting(SQUARE, np.array(heights))
+    assert min(rest.gaps_mm) == pytest.approx(0, abs=1e-7) and sum(rest.carries) >= 2
+    lowest = max((heights[0] + heights[2]) / 2, (heights[1] + heights[3]) / 2)
+    slope = math.tan(math.radians(rest.tilt_deg))
+    way = np.array([math.cos(math.radians(rest.low_deg)), math.sin(math.radians(rest.low_deg))])
+    planes = np.array(heights) + np.array(rest.gaps_mm)
+    assert planes.mean() == pytest.approx(lowest, abs=1e-6)
+    assert planes == pytest.approx(lowest - SQUARE @ way * slope, abs=1e-6)
+
+
+def test_three_level_seats_and_a_low_one() -> None:
+    rest = resting(SQUARE, np.array([0.0, 0.0, 0.0, -0.2]))
+    assert rest.tilt_deg == pytest.approx(math.degrees(math.atan(0)), abs=2.0)
+    assert sum(rest.carries) >= 2
+
+
+def test_the_call_names_the_low_side_and_the_seats(planned: Callable[..., Plan]) -> None:
+    """In line, four claws: 3, 12, 9 and 6 o'clock; low at 6."""
+    made = planned(samples=0, setting={"table_heights_mm": [10.0, 10.3, 10.0, 9.7]})
+    call = next(call for call in made.calls if call.code == "stone-not-level")
+    assert call.level == "caution" and "low towards 6" in call.message and "12 by 0.60" in call.message
+    assert call.figure == pytest.approx(math.degrees(math.atan(0.6 / (2 * made.shape.places[0].x))), rel=1e-6)
+    level = planned(samples=0, setting={"table_heights_mm": [10.0, 10.01, 10.0, 10.01]})
+    assert next(call.level for call in level.calls if call.code == "stone-not-level") == "ok"
+
+
+def test_heights_that_cannot_be_are_refused(planned: Callable[..., Plan]) -> None:
+    with pytest.raises(JobError) as caught:
+        planned(samples=0, setting={"table_heights_mm": [10.0, 14.0, 10.0, 9.0]})
+    assert "too far apart" in str(caught.value)
+
+
+@pytest.mark.parametrize(("count", "order"), [(4, "12 and 6, then 3 and 9"),
+                                              (6, "1 and 7, then 11 and 5, then 3 and 9")])
+def test_claws_are_closed_in_opposite_pairs(count: int, order: str, planned: Callable[..., Plan]) -> None:
+    """Common practice."""
+    made = planned(samples=0, head={"claws": count, "claw_mm": None})
+    found = closing_order(made)
+    pairs = {frozenset(pair.split(" and ")) for pair in found.split(", then ")}
+    assert pairs == {frozenset(pair.split(" and ")) for pair in order.split(", then ")}
+
+
+def test_closing_by_school_stone_and_corner(planned: Callable[..., Plan]) -> None:
+    plain = " ".join(closing_lines(planned(samples=0)))
+    assert "pusher" in plain and "eye level" in plain and "straight down" in plain and "thread" in plain
+    pliers = " ".join(closing_lines(planned(samples=0, setting={"closing": "pliers"})))
+    assert "Pliers across each pair" in pliers
+    square = planned(samples=0, stone={"cut": "princess", "diameters_mm": None, "length_mm": 5.6, "width_mm": 5.5,
+                                       "depth_mm": None}, head={"style": "v-claw", "claws": None},
+                     setting={"closing": "pliers"})
+    told = " ".join(closing_lines(square))
+    assert "never across two corners" in told and "Pliers across" not in told
+    soft = " ".join(closing_lines(planned(samples=0, stone={"species": "apatite"})))
+    assert "boxwood" in soft
+    cleaving = " ".join(closing_lines(planned(samples=0, stone={"species": "topaz"})))
+    assert "cleaves" in cleaving

@@ -1,0 +1,139 @@
+"""Heads for stones that are not round: Vs, pairs, cast claws, strips, rings; against Shapely and closed forms."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import numpy as np
+import pytest
+import shapely
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.strategies import jobs
+from yarvel.figures.rules import HouseRules
+from yarvel.heads.styles import STYLES, styles_for
+from yarvel.planning.job import Job
+from yarvel.planning.plan import Plan, plan
+from yarvel.stones.cuts import CUTS
+
+RULES = HouseRules()
+OVAL = {"cut": "oval", "diameters_mm": None, "length_mm": 8.6, "width_mm": 6.3, "depth_mm": 3.9}
+PRINCESS = {"cut": "princess", "diameters_mm": None, "length_mm": 5.4, "width_mm": 5.4, "depth_mm": 3.8}
+DOME = {"cut": "oval-cabochon", "diameters_mm": None, "length_mm": 12.0, "width_mm": 9.0, "depth_mm": 4.4}
+
+
+def test_rings_of_an_oval_are_shapelys_offset(planned: Callable[..., Plan]) -> None:
+    made = planned(stone=OVAL, head={"claws": None})
+    inset = made["head.ring_hidden_by"]
+    edge = shapely.Polygon(made.shape.outline.points)
+    outer = edge.buffer(-inset)
+    left, low, right, high = outer.bounds
+    assert made["head.upper_ring_outer"] == pytest.approx(right - left, rel=1e-3)
+    assert made["head.upper_ring_long"] == pytest.approx(high - low, rel=1e-3)
+    middle = edge.buffer(-inset - made["head.ring_wire"] / 2)
+    assert made["head.upper_ring_wire_length"] == pytest.approx(middle.length, rel=2e-3)
+    assert made["head.upper_ring_former"] == pytest.approx(
+        made["head.upper_ring_wire_length"] / np.pi - made["head.ring_wire"])
+
+
+def test_a_strip_round_a_pear_is_the_mid_line(planned: Callable[..., Plan]) -> None:
+    made = planned(stone={**OVAL, "cut": "pear"}, head={"style": "tube", "claw_mm": None, "notch_ratio": None})
+    lip = (made["head.tube_outer"] - 6.3) / 2
+    middle = shapely.Polygon(made.shape.outline.points).buffer(lip - made["head.wall"] / 2, join_style="mitre",
+                                                               mitre_limit=20)
+    assert made["head.strip_length"] == pytest.approx(middle.length, rel=3e-3)
+    assert next(joint.group for joint in made.joints) in ("Seam of the strip", "Shank seam")
+
+
+def test_openings_and_outsides_both_ways(planned: Callable[..., Plan]) -> None:
+    made = planned(stone=OVAL, head={"claws": None, "claw_mm": 1.0, "notch_ratio": 0.3})
+    assert made["head.inner_opening"] == pytest.approx(6.3 - 0.6)
+    assert made["head.opening_long"] == pytest.approx(8.6 - 0.6)
+    assert made["head.outer_long"] - made["head.opening_long"] == pytest.approx(2.0)
+
+
+def test_turning_the_stone_swaps_what_lies_along_the_band(planned: Callable[..., Plan]) -> None:
+    along = planned(stone=OVAL, head={"claws": None, "stone_axis": "along-band"})
+    across = planned(stone=OVAL, head={"claws": None, "stone_axis": "along-finger"})
+    assert along["head.width_at_foot"] - across["head.width_at_foot"] == pytest.approx(2.3, abs=0.35)
+    assert along["head.mass"] == pytest.approx(across["head.mass"], rel=0.05)
+
+
+def test_a_v_over_a_right_corner(planned: Callable[..., Plan]) -> None:
+    """Geometry of a right angle: what lies s square to the sides lies s·√2 off along the bisector."""
+    made = planned(stone=PRINCESS, head={"style": "v-claw", "claw_mm": 1.0, "notch_ratio": 0.33, "claws": None})
+    assert made["head.v_angle"] == pytest.approx(90)
+    assert made["head.v_apex"] == pytest.approx(0.33 * np.sqrt(2))
+    assert made["head.left_behind_relief"] == pytest.approx(0.67 * np.sqrt(2) - 0.15)
+    assert made["head.keel_cut"] == pytest.approx(
+        0.33 * np.sqrt(2) * made["stone.pavilion_depth"] / (5.4 / np.sqrt(2)))
+    assert made["head.guide_line"] == pytest.approx(0.25)
+    assert made["head.open_arc_one_lost"] == pytest.approx(90)
+
+
+def test_both_schools_of_v_and_what_the_tabs_cost(planned: Callable[..., Plan]) -> None:
+    fold, tabs = (planned(stone=PRINCESS, head={"style": "v-claw", "claw_mm": 1.0, "claws": None, "school": school})
+                  for school in ("fold", "tabs"))
+    assert "head.tab_strength" not in fold.figures
+    assert tabs["head.tab_strength"] == pytest.approx(1.0 / (1.5 * np.cos(np.radians(45))))
+    assert tabs["head.tab_strength"] < 1
+
+
+def test_a_relief_that_would_show_is_called_and_its_remedy_helps(planned: Callable[..., Plan]) -> None:
+    """Common practice: at least 0.3 mm stays outside the corner's relief."""
+    thin = planned(stone=PRINCESS, head={"style": "v-claw", "claw_mm": 0.45, "notch_ratio": 0.4, "claws": None})
+    call = next(call for call in thin.calls if call.code == "corner-touches-metal")
+    assert call.level == "caution" and call.limit == 0.3 and call.remedy is not None
+    mended = planned(stone=PRINCESS, head={"style": "v-claw", "notch_ratio": 0.4, "claws": None, **call.remedy["head"]})
+    assert {call.code: call.level for call in mended.calls}["corner-touches-metal"] == "ok"
+
+
+def test_pairs_stand_beside_the_corners_not_on_them(planned: Callable[..., Plan]) -> None:
+    made = planned(stone={**OVAL, "cut": "emerald", "corner_mm": 1.7}, head={"style": "paired-corner", "claw_mm": 0.8,
+                                                                           "claws": None})
+    assert len(made.shape.places) == 8
+    assert {round(place.normal_deg) % 90 for place in made.shape.places} == {0}
+    assert made["head.corner_free"] > 0.8
+
+
+def test_a_cast_claw_is_curved_to_the_dome(planned: Callable[..., Plan]) -> None:
+    """Radius of curvature of an ellipse by the textbook's formula."""
+    made = planned(stone=DOME, head={"style": "cast-claw", "claws": None, "claw_mm": 1.2, "metal": "sterling-silver"})
+    a, b, cosine = 4.5, made["stone.crown_height"], 0.76
+    assert made["head.dome_radius"] == pytest.approx(
+        (a**2 * (1 - cosine**2) + b**2 * cosine**2) ** 1.5 / (a * b))
+    assert made["head.least_bend_radius"] == pytest.approx(0.3 * (1 / 0.41 - 1))
+    assert {call.code for call in made.calls} >= {"bend-to-dome", "anneal-before-bending"}
+    assert "stone.pavilion_angle" not in made.figures and made["stone.pavilion_depth"] == 0
+
+
+@given(jobs())
+def test_every_possible_head_is_whole(job: Job) -> None:
+    """No number missing or endless, mass above nothing, as many places as the plan tells."""
+    made = plan(job, RULES, samples=0)
+    assert all(np.isfinite(figure.value) for figure in made.figures.values())
+    assert made["head.mass"] > 0
+    assert len(made.claw_azimuths_deg) == len(made.shape.places)
+    assert all(np.isfinite(profile).all() for profile in made.shape.profiles)
+
+
+@given(jobs(), st.sampled_from([1e-7, -1e-7]))
+def test_calls_are_stable_under_tiny_changes_away_from_limits(job: Job, change: float) -> None:
+    from dataclasses import replace
+
+    before = plan(job, RULES, samples=0)
+    stone = job.stone
+    nudged = (replace(stone, diameters_mm=tuple(value + change for value in stone.diameters_mm)) if stone.diameters_mm
+              else replace(stone, width_mm=(stone.width_mm or 0) + change))
+    after = {call.code: call for call in plan(replace(job, stone=nudged), RULES, samples=0).calls}
+    for call in before.calls:
+        near = call.figure is not None and call.limit is not None and abs(call.figure - call.limit) < 1e-4
+        if not near and call.code not in ("bur-between-sizes", "notch-too-deep"):
+            assert after[call.code].level == call.level, call.code
+
+
+@pytest.mark.parametrize("key", CUTS)
+def test_each_cut_has_styles_and_each_style_names_what_it_suits(key: str) -> None:
+    assert {"wire-basket", "tube"} <= set(styles_for(CUTS[key]))
+    assert set(styles_for(CUTS[key])) <= set(STYLES)

@@ -1,0 +1,105 @@
+"""How heads are made: every style tells its steps with its own figures, and what to look at."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+
+from yarvel.heads.style import HeadChoice
+from yarvel.heads.styles import STYLES
+from yarvel.metals.alloys import ALLOYS
+from yarvel.planning.plan import Plan
+from yarvel.planning.work import checks, masses_text, work_steps
+
+CASES: dict[str, dict[str, Any]] = {
+    "wire-basket": {}, "tapered-collet": {}, "tube": {}, "bought": {"head": {"height_mm": 5.2}},
+    "v-claw": {"stone": {"cut": "princess", "diameters_mm": None, "depth_mm": None, "length_mm": 5.7, "width_mm": 5.6}},
+    "paired-corner": {"stone": {"cut": "radiant", "diameters_mm": None, "depth_mm": None, "length_mm": 8.0,
+                                "width_mm": 6.2}},
+    "cast-claw": {"stone": {"cut": "round-cabochon", "diameters_mm": [9.0], "depth_mm": 4.1}},
+}
+
+
+def made(planned: Callable[..., Plan], style: str, **head: Any) -> Plan:
+    parts = CASES[style]
+    return planned(samples=0, stone=parts.get("stone", {}), head={
+        "style": style, "claws": None, "claw_mm": None, "notch_ratio": None, **parts.get("head", {}), **head})
+
+
+def lines(plan: Plan, step: str) -> str:
+    return "\n".join(next(found.lines for found in work_steps(plan) if found.name == step))
+
+
+@pytest.mark.parametrize("style", STYLES)
+def test_every_style_tells_how_it_is_made_and_what_to_look_at(style: str, planned: Callable[..., Plan]) -> None:
+    plan = made(planned, style)
+    told = next(step for step in work_steps(plan) if step.name == "Make the head")
+    assert told.lines and all(" Look: " in line for line in told.lines)
+    assert not re.search(r"[{}]", "".join(told.lines))
+    assert "eyes covered" in told.caution
+
+
+@pytest.mark.parametrize("style", STYLES)
+def test_the_figures_named_in_the_making_are_figures(style: str, planned: Callable[..., Plan]) -> None:
+    """Every figure that a style's lines name is one that some head of it has."""
+    known = {key for case in ({}, {"cut": "claws"}, {"school": "tabs"}, {"trim_mm": 0.4})
+             for key in made(planned, style, **case).figures}
+    oval = planned(samples=0, stone={"cut": "oval", "diameters_mm": None, "depth_mm": None, "length_mm": 8.0,
+                                     "width_mm": 6.0}, head={"style": "tube", "claw_mm": None, "notch_ratio": None})
+    known |= set(oval.figures) | set(made(planned, "v-claw").figures) | set(made(planned, "wire-basket").figures)
+    for choice in (HeadChoice(style, 4, "square"), HeadChoice(style, 4, "square", cut="claws", school="tabs")):
+        for do, look in STYLES[style].making(choice):
+            assert set(re.findall(r"{([^}]+)}", do + look)) <= known
+
+
+def test_the_schools_of_v_are_told_apart(planned: Callable[..., Plan]) -> None:
+    fold, tabs = made(planned, "v-claw"), made(planned, "v-claw", school="tabs")
+    assert "leave it whole" in lines(fold, "Make the head") and "two tabs" not in lines(fold, "Make the head")
+    assert "two tabs" in lines(tabs, "Make the head") and "two tabs" in lines(tabs, "Close")
+    for plan in (fold, tabs):
+        assert "never across two corners" in lines(plan, "Close")
+
+
+def test_pairs_are_closed_sideways_first(planned: Callable[..., Plan]) -> None:
+    """Common practice: cornered stones sideways, then the tips."""
+    assert "sideways against its own side, then bring the tips over" in lines(made(planned, "paired-corner"), "Close")
+
+
+def test_a_collet_is_told_from_sheet_and_from_tube(planned: Callable[..., Plan]) -> None:
+    plan = made(planned, "tapered-collet", cut="claws")
+    text = lines(plan, "Make the head")
+    assert plan.figures["collet.pattern_angle_deg"].text() in text
+    assert "Overdriving cannot be undone" in text and "three-square file" in text
+    assert plan["collet.blank_outer"] == plan["collet.foot_diameter"]
+    assert plan["collet.stretch_left"] == pytest.approx(0.38 - plan["collet.stretch"])
+
+
+def test_a_long_stone_gets_no_round_bur(planned: Callable[..., Plan]) -> None:
+    plan = made(planned, "paired-corner")
+    assert plan.bur_steps_mm == ()
+    assert "Hart bur of 1.3 mm" in lines(plan, "Cut the seat")
+    assert next(call for call in plan.calls if call.code == "bur-between-sizes").level == "note"
+
+
+def test_shoulders_stand_with_the_seats(planned: Callable[..., Plan]) -> None:
+    def cut(setting: str) -> str:
+        return lines(planned(samples=0, shank={"width_mm": 3.6, "shoulder": {"count": 2, "setting": setting}}),
+                     "Cut the seat")
+
+    assert "teeth just hidden seen from the side" in cut("flush")
+    assert "Little bezels of 2.20 mm" in cut("bezel")
+
+
+def test_mass_is_told_in_every_other_metal(planned: Callable[..., Plan]) -> None:
+    plan = made(planned, "wire-basket")
+    text = masses_text(plan)
+    assert len(text.split(", ")) >= len(ALLOYS) - 1
+    platinum = plan["head.mass"] * 20.7 / 15.5
+    assert f"Platinum 950 {platinum:.2f} g" in text
+
+
+def test_checks_name_both_measures_of_a_long_stone(planned: Callable[..., Plan]) -> None:
+    assert "8.00 mm by 6.20 mm" in checks(made(planned, "paired-corner"))[0]

@@ -1,0 +1,106 @@
+"""Metal: cutting lists by closed forms, the balance, what goes to whom."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+
+import pytest
+from hypothesis import given
+
+from tests.strategies import jobs
+from yarvel.figures.rules import HouseRules
+from yarvel.metals.alloys import ALLOYS
+from yarvel.planning.job import Job
+from yarvel.planning.material import down_text, material
+from yarvel.planning.plan import Plan, plan
+from yarvel.planning.work import work_steps
+
+WALL = {"style": "tube", "claw_mm": None, "notch_ratio": None}
+
+
+@given(jobs())
+def test_every_job_has_a_whole_balance(job: Job) -> None:
+    made = material(plan(job, HouseRules(), samples=0))
+    assert set(made.issued) >= {piece.metal for piece in made.pieces}
+    for piece in made.pieces:
+        assert piece.mass_g > 0 and piece.length_mm > 0 and piece.count >= 1 and math.isfinite(piece.mass_g), piece
+    assert all(mass >= 0 for mass in made.back.values())
+    for down in made.downs:
+        sizes = [one.size for one in down.passes]
+        assert sizes == sorted(sizes, reverse=True) and down_text(down).endswith(".")
+
+
+def test_the_cutting_list_of_a_four_claw_ring(planned: Callable[..., Plan]) -> None:
+    """Common practice: U-pieces, two claws each; rings of wire; the shank from bar. Saw allowance 0.3 a piece."""
+    made = planned(samples=0, head={"claw_mm": 1.0, "ring_mm": 0.9})
+    pieces = {piece.part: piece for piece in material(made).pieces}
+    assert pieces["Claws as U-pieces"].count == 2
+    assert pieces["Claws as U-pieces"].length_mm == pytest.approx(made["head.u_piece_length"] + 0.3)
+    assert pieces["Upper ring"].length_mm == pytest.approx(made["head.upper_ring_wire_length"] + 0.3)
+    volume = math.pi / 4 * 0.9**2 * pieces["Lower ring"].length_mm
+    assert pieces["Lower ring"].mass_g == pytest.approx(volume * ALLOYS["18k-yellow"].density / 1000)
+    assert pieces["Shank"].mass_g == pytest.approx(2.8 * 2.0 * pieces["Shank"].length_mm * 15.5 / 1000)
+
+
+def test_two_metals_are_two_balances(planned: Callable[..., Plan]) -> None:
+    made = material(planned(samples=0, head={"metal": "platinum-950"}))
+    assert set(made.issued) == {"platinum-950", "18k-yellow"}
+    assert made.back["platinum-950"] == pytest.approx(made.issued["platinum-950"] - made.finished["platinum-950"])
+
+
+def test_a_bought_head_is_issued_as_it_is(planned: Callable[..., Plan]) -> None:
+    made = planned(samples=0, head={"style": "bought"}, shank=None, fit=None)
+    balance = material(made)
+    assert balance.pieces == () and balance.issued["18k-yellow"] == pytest.approx(made["head.mass"])
+    assert balance.back["18k-yellow"] == pytest.approx(0)
+
+
+@pytest.mark.parametrize(("parts", "names"), [
+    ({"head": WALL}, ["Tube", "Shank"]),
+    ({"head": {**WALL, "style": "tapered-collet"}}, ["Collet, driven from tube", "Shank"]),
+    ({"head": {"claws": 3}, "shank": None, "fit": {"method": "pendant", "height": None}}, ["Hanging ring"]),
+    ({"shank": {"width_mm": 4, "shoulder": {"diameter_mm": 1.5, "count": 2, "setting": "bezel"}}}, ["Little bezels"]),
+    ({"stone": {"cut": "pear", "diameters_mm": None, "length_mm": 8.4, "width_mm": 5.7, "depth_mm": None},
+      "head": {"claws": 5, "claw_mm": None}}, ["Vs", "Claws"]),
+    ({"fit": {"method": "basket-point"}}, ["Claws"]),
+])
+def test_every_head_brings_its_own_pieces(parts: dict[str, dict[str, object]], names: list[str],
+                                          planned: Callable[..., Plan]) -> None:
+    found = [piece.part for piece in material(planned(samples=0, **parts)).pieces]
+    assert all(any(part.startswith(name) for part in found) for name in names), found
+
+
+def test_a_basket_points_claws_are_cut_longer(planned: Callable[..., Plan]) -> None:
+    short, long = (next(piece.length_mm for piece in material(planned(
+        samples=0, fit={"method": "basket-point", "below_ring_mm": length})).pieces if piece.part == "Claws")
+        for length in (5.0, 8.0))
+    assert long - short == pytest.approx(3.0, abs=0.5)
+
+
+def test_steps_carry_cautions_where_they_can_hurt(planned: Callable[..., Plan]) -> None:
+    """Torch, saw, burs, wheels: each with its caution at the step."""
+    steps = {step.name: step for step in work_steps(planned(samples=0, fit={"method": "inset"}))}
+    assert list(steps)[:4] == ["Cut the metal", "Make the head", "Fit head and shank", "Solder"]
+    for name, word in (("Solder", "fumes"), ("Fit head and shank", "eyes covered"), ("Cut the seat", "eye protection"),
+                       ("Finish", "extraction"), ("Cut the metal", "sleeves")):
+        assert word in steps[name].caution, name
+    assert any("Anneal, then mark" in line for line in steps["Fit head and shank"].lines)
+
+
+def test_the_workshops_plate_is_drawn_through(planned: Callable[..., Plan]) -> None:
+    house = HouseRules(plate_mm=(2.2, 1.9, 1.6, 1.3, 1.02), draw_from_mm=2.5)
+    made = planned(samples=0, house=house, head={"claw_mm": 1.0, "ring_mm": 1.0})
+    text = next(down_text(down) for down in material(made).downs if down.part.startswith("Wire"))
+    assert "2.20 → 1.90 – anneal – 1.60" in text and "1.02, stretch straight to 1.00" in text
+
+
+def test_the_steps_of_a_repair(planned: Callable[..., Plan]) -> None:
+    made = planned(samples=0, head={"style": "bought", "made_for_mm": 6.5}, fit={"method": "inset",
+                                                                                "slot": {"inside_mm": 4.0}},
+                   shank={"resized_from": {"system": "ISO", "value": "52"}})
+    text = " ".join(next(step.lines for step in work_steps(made) if step.name == "Fit head and shank"))
+    assert "Old head out" in text and "put in a piece of 2.00 mm" in text
+    smaller = planned(samples=0, shank={"resized_from": {"system": "ISO", "value": "57"}})
+    assert "take out 3.00 mm" in " ".join(next(step.lines for step in work_steps(smaller)
+                                               if step.name == "Fit head and shank"))

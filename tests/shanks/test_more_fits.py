@@ -1,0 +1,210 @@
+"""Fish-mouth, peg, basket point, split shoulders, tapering bands: geometry by other means, limits, bodies."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from scipy.integrate import quad
+
+from yarvel.figures.errors import JobError
+from yarvel.figures.rules import HouseRules
+from yarvel.planning.bodies import bodies, judge
+from yarvel.planning.plan import Plan
+from yarvel.shanks.basket_point import point_angle_deg, point_depth_mm
+from yarvel.shanks.blanks import Band, sagitta_mm
+from yarvel.shanks.developments import saddle_on_cone, saddle_on_tube, sector
+
+PlanMaker = Callable[..., Plan]
+WALL = {"style": "tube", "claw_mm": None, "notch_ratio": None}
+METHODS: list[tuple[str, dict[str, object]]] = [
+    ("on-flat", {}), ("inset", {}), ("inset", WALL), ("inset", {**WALL, "style": "tapered-collet"}),
+    ("fish-mouth", WALL),
+    ("fish-mouth", {**WALL, "style": "tapered-collet"}), ("peg", {"style": "bought", "made_for_mm": 6.5}),
+    ("basket-point", {}), ("split-shoulder", WALL), ("split-shoulder", {**WALL, "style": "tapered-collet"})]
+
+
+def test_claws_six_long_on_a_radius_of_two() -> None:
+    """Geometry: a right triangle of 6 and 2; the angle by its sine."""
+    assert float(point_depth_mm(6.0, 2.0)) == pytest.approx(math.sqrt(32))
+    assert math.sin(math.radians(float(point_angle_deg(6.0, 2.0)) / 2)) == pytest.approx(2 / 6)
+
+
+@pytest.mark.parametrize(("method", "head"), METHODS)
+@pytest.mark.parametrize("height", [None, 7.5])
+def test_heights_add_up_from_finger_to_seat(method: str, head: dict[str, object], height: float | None,
+                                            planned: PlanMaker) -> None:
+    made = planned(samples=0, head=head, shank={"width_mm": 4.0},
+                   fit={"method": method, "height": "lowest" if height is None else height})
+    if method in ("inset", "split-shoulder"):
+        assert made["seat.plane_above_finger"] == pytest.approx(made["head.height"] - made["seat.finger_sagitta"])
+    elif method == "basket-point":
+        assert made["seat.plane_above_finger"] == pytest.approx(
+            2.0 - made["shank.hole_depth"] + made["shank.point_depth"] + made["head.height"])
+    else:
+        taken = made.figures.get("shank.flat_depth") or made.figures["shank.saddle_depth"]
+        assert made["seat.plane_above_finger"] == pytest.approx(2.0 - taken.value + made["head.height"])
+    if height is not None and method != "basket-point":
+        assert made["seat.plane_above_finger"] == pytest.approx(height)
+
+
+@pytest.mark.parametrize(("method", "head"), METHODS)
+def test_lowest_is_decided_by_what_is_named(method: str, head: dict[str, object], planned: PlanMaker) -> None:
+    """The greatest of the conditions is the height that is made, and the culet never comes nearer than the house's
+    least."""
+    made = planned(samples=0, head=head, shank={"width_mm": 4.0}, fit={"method": method})
+    assert made["head.height"] == pytest.approx(max(made.conditions.values()))
+    assert made["seat.culet_clearance"] >= 0.3 - 1e-6
+    call = next(call for call in made.calls if call.code == "height-decided")
+    assert call.figure == pytest.approx(made["head.height"])
+
+
+def test_a_fish_mouth_spares_the_band_what_a_flat_takes(planned: PlanMaker) -> None:
+    saddled, flat = (planned(samples=0, head=WALL, fit={"method": method}) for method in ("fish-mouth", "on-flat"))
+    assert saddled["shank.saved_by_hollowing"] == pytest.approx(flat["shank.flat_depth"])
+    assert "shank.left_under_flat" not in saddled.figures
+    assert saddled["shank.blank_length"] == flat["shank.blank_length"]
+
+
+@given(st.floats(7, 14), st.floats(0.15, 0.85))
+def test_the_unrolled_saddle_is_as_long_as_the_curve_in_space(outside: float, share: float) -> None:
+    """A development keeps lengths: the flat curve against the integral along the cut in space (scipy.quad)."""
+    radius = share * outside
+    flat = saddle_on_tube(outside, radius, 4001)
+    drawn = float(np.hypot(*np.diff(flat, axis=0).T).sum())
+
+    def speed(turn: float) -> float:
+        along = radius * math.cos(turn)
+        slope = along * (-radius * math.sin(turn)) / math.sqrt(outside**2 - along**2)
+        return math.hypot(radius, slope)
+
+    assert drawn == pytest.approx(quad(speed, 0, 2 * math.pi, limit=200)[0], rel=1e-5)
+    assert flat[0, 1] == pytest.approx(float(sagitta_mm(outside, 2 * radius)))
+    assert flat[1000, 1] == pytest.approx(0.0, abs=1e-9)
+
+
+@given(st.floats(8, 14), st.floats(1.2, 4), st.floats(3, 20))
+def test_the_collets_saddle_lies_on_band_and_cone(outside: float, foot: float, half: float) -> None:
+    """Every point of the cut on both surfaces, by coordinates; developed lengths kept to the cone's apex."""
+    curve = saddle_on_cone(outside, foot, half, 73)
+    sin, cos = math.sin(math.radians(half)), math.cos(math.radians(half))
+    turn, slant = np.radians(curve[:, 0]), curve[:, 1]
+    reach = foot + slant * sin
+    crest = outside - math.sqrt(outside**2 - foot**2)
+    height = slant * cos + (outside - crest)
+    assert np.hypot(reach * np.cos(turn), height) == pytest.approx(np.full(73, outside), abs=1e-6)
+    laid = sector(foot / sin, 360 * sin, curve[:, 0], slant)
+    assert np.hypot(*laid.T) == pytest.approx(foot / sin + slant)
+
+
+@given(st.floats(45, 66), st.floats(1.5, 5), st.floats(1.2, 3), st.floats(1.5, 5), st.floats(1.2, 3))
+def test_a_tapering_band_by_integration(size: float, width: float, thick: float, back: float,
+                                        back_thick: float) -> None:
+    """Mean section and mid-line by numerical integration along the arc (scipy.quad)."""
+    band = Band(size / math.pi, width, thick, "flat", back, back_thick)
+    mean = quad(lambda turn: float(band.width_at(turn)) * float(band.thickness_at(turn)), 0, 180)[0] / 180
+    assert band.section_mm2 == pytest.approx(mean)
+    line = 2 * quad(lambda turn: band.inside_radius + float(band.thickness_at(turn)) / 2, 0, 180)[0] * math.pi / 180
+    assert math.pi * (band.inside_diameter + band.mean_thickness) == pytest.approx(line)
+
+
+@pytest.mark.parametrize(("method", "head"), METHODS)
+def test_bodies_of_every_method_are_whole(method: str, head: dict[str, object], planned: PlanMaker,
+                                          rules: HouseRules) -> None:
+    """Head and shank closed, in one piece each, hardly in each other; masses near those of the figures."""
+    made = planned(samples=0, head=head, shank={"width_mm": 4.0, "head_thickness_mm": 1.7}, fit={"method": method})
+    built = bodies(made)
+    for name in ("head", "shank"):
+        assert built.parts[name].status().name == "NoError"
+        assert len(built.parts[name].decompose()) == 1, name
+    assert (built.parts["head"] ^ built.parts["shank"]).volume() < 1e-6
+    report = {figure.key: figure.value for figure in judge(made, built, rules).figures}
+    assert report["shank.mass_model"] == pytest.approx(made["shank.mass"], rel=0.06)
+
+
+def test_a_head_sinks_into_its_fish_mouth_without_a_gap(planned: PlanMaker) -> None:
+    """The hollowed foot lies on the band: no point of the head is inside the band's rod, and it touches it."""
+    made = planned(samples=0, head=WALL, shank={"width_mm": 9.0}, fit={"method": "fish-mouth"})
+    head = bodies(made).parts["head"]
+    points = np.asarray(head.to_mesh64().vert_properties)[:, :3]
+    centre = -made["seat.plane_above_finger"] - made["shank.inside_diameter"] / 2
+    away = np.hypot(points[:, 0], points[:, 2] - centre)
+    outside = made["shank.inside_diameter"] / 2 + 2.0
+    assert away.min() == pytest.approx(outside, abs=0.02)
+
+
+@pytest.mark.parametrize(("style", "method"), [("wire-basket", "fish-mouth"), ("tube", "peg"), ("tube", "basket-point"),
+                                               ("bought", "split-shoulder")])
+def test_a_method_that_the_head_cannot_have_is_refused(style: str, method: str, planned: PlanMaker) -> None:
+    head = {"style": style, "notch_ratio": None, "claw_mm": None}
+    with pytest.raises(JobError) as caught:
+        planned(samples=0, head=head, fit={"method": method})
+    assert caught.value.problems[0].path == "fit.method" and "one of" in str(caught.value)
+
+
+CALLS = [
+    ("band-beside-hole", {"head": {"style": "bought", "peg_mm": 1.4}, "fit": {"method": "peg"}}),
+    ("branch-too-thin", {"head": WALL, "fit": {"method": "split-shoulder"}, "shank": {"width_mm": 3.0}}),
+    ("point-too-flat", {"fit": {"method": "basket-point", "below_ring_mm": 3.0}, "shank": {"width_mm": 5.0}}),
+    ("worn-by-neighbour", {"fit": {"method": "on-flat", "beside_mm": 2.3}}),
+    ("base-cut-through", {"head": {"style": "bought", "claw_mm": 0.5}, "fit": {"method": "peg"},
+                          "shank": {"size": {"value": "42"}, "width_mm": 4}}),
+]
+
+
+@pytest.mark.parametrize(("code", "parts"), CALLS)
+def test_calls_press_and_their_remedies_settle_them(code: str, parts: dict[str, dict[str, object]],
+                                                    planned: PlanMaker) -> None:
+    from tests.conftest import BASE
+    from yarvel.planning.job import from_document, merge_patch
+    from yarvel.planning.plan import plan
+
+    pressing = next(call for call in planned(samples=0, **parts).calls if call.code == code)
+    assert pressing.level in ("caution", "stop") and pressing.remedy is not None
+    document = merge_patch(merge_patch(BASE, parts), pressing.remedy)
+    after = [call for call in plan(from_document(document), HouseRules(), 0).calls if call.code == code]
+    assert all(call.level == "ok" for call in after), after
+
+
+def test_cut_square_where_the_collet_tapers(planned: PlanMaker) -> None:
+    """Handbook check value: a collet of 17° widens by 0.60 over two millimetres."""
+    made = planned(samples=0, head={"style": "tapered-collet", "notch_ratio": None, "included_angle_deg": 17},
+                   fit={"method": "inset"})
+    call = next(call for call in made.calls if call.code == "cut-square")
+    assert call.level == "note" and call.figure == pytest.approx(4 * math.tan(math.radians(8.5)), abs=1e-6)
+
+
+def test_a_wide_band_is_bored_and_not_sawn_through(planned: PlanMaker) -> None:
+    made = planned(samples=0, head=WALL, fit={"method": "inset"}, shank={"width_mm": 11.0})
+    assert made["shank.beside_head"] == pytest.approx((11.0 - made["shank.gap_outside"]) / 2)
+    assert made["shank.blank_length"] == pytest.approx(made["shank.full_length"])
+    assert "shank.size_if_sprung" not in made.figures
+    assert {call.code for call in made.calls} & {"size-changes-if-sprung", "anneal-before-sawing"} == set()
+
+
+def test_an_old_slot_is_fitted_and_the_worn_side_named(planned: PlanMaker) -> None:
+    collet = {"style": "tapered-collet", "notch_ratio": None}
+    foot = planned(samples=0, head=collet, fit={"method": "inset"})["shank.gap_inside"]
+    slot = {"inside_mm": round(foot + 0.3, 3), "left_mm": 1.2, "right_mm": 1.45}
+    made = planned(samples=0, head=collet, fit={"method": "inset", "slot": slot})
+    slope = (made["shank.gap_outside"] - made["shank.gap_inside"]) / 2.0
+    assert made["slot.trim"] == pytest.approx(0.3 / slope, abs=0.01)
+    assert made["slot.open_each"] == 0
+    levels = {call.code: call for call in made.calls}
+    assert levels["slot-worn"].level == "caution" and "left" in levels["slot-worn"].message
+    wide = planned(samples=0, head=collet, fit={"method": "inset", "slot": {"inside_mm": round(foot - 0.4, 3)}})
+    assert wide["slot.open_each"] == pytest.approx(0.2, abs=1e-3) and wide["slot.trim"] == 0
+
+
+def test_resizing_by_pi_times_the_diameter(planned: PlanMaker) -> None:
+    """Metal in or out = π·Δd: one ISO size is one millimetre of circumference."""
+    made = planned(samples=0, shank={"resized_from": {"system": "ISO", "value": "52"}})
+    assert made["resize.change"] == pytest.approx(2.0)
+    assert made["resize.foot_gap"] > 0 > planned(
+        samples=0, shank={"resized_from": {"system": "ISO", "value": "57"}})["resize.foot_gap"]
+    far = planned(samples=0, shank={"resized_from": {"system": "ISO", "value": "44"}})
+    assert next(call.level for call in far.calls if call.code == "resize-too-far") == "caution"

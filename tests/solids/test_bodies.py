@@ -1,0 +1,165 @@
+"""Bodies: closed at every setting, of the right volume, drawn as the sheet draws them; trimesh is the other library."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+import numpy as np
+import pytest
+import shapely
+import trimesh
+from hypothesis import given, settings
+from manifold3d import Error, Manifold
+
+from tests.strategies import jobs
+from yarvel.drawing.primitives import Drawing, Path
+from yarvel.drawing.sheet import sheet
+from yarvel.exchange.solid_file import parted
+from yarvel.figures.rules import HouseRules
+from yarvel.planning.bodies import bodies, judge
+from yarvel.planning.job import Job
+from yarvel.planning.plan import Plan, plan
+from yarvel.solids.measure import clash, section_area_mm2, silhouette, volume_mm3
+
+RULES = HouseRules()
+STONES: dict[str, dict[str, Any]] = {
+    "round": {}, "oval": {"cut": "oval", "length_mm": 8.8}, "pear": {"cut": "pear", "length_mm": 9.1},
+    "princess": {"cut": "princess", "length_mm": 6.5}, "emerald": {"cut": "emerald", "length_mm": 9.0},
+    "heart": {"cut": "heart", "length_mm": 6.4}, "oval-cabochon": {"cut": "oval-cabochon", "length_mm": 9.0},
+}
+
+
+def made_with(planned: Callable[..., Plan], cut: str, **head: Any) -> Plan:
+    stone = STONES[cut] and {"diameters_mm": None, "depth_mm": None, "width_mm": 6.5, **STONES[cut]}
+    return planned(samples=0, stone=stone, head={"claws": None, **head}, fit={"method": "inset"})
+
+
+def mesh(body: Manifold) -> trimesh.Trimesh:
+    made = body.to_mesh()
+    return trimesh.Trimesh(parted(np.asarray(made.vert_properties)[:, :3]), np.asarray(made.tri_verts))
+
+
+@settings(max_examples=45)
+@given(jobs())
+def test_bodies_are_closed_at_every_setting(job: Job) -> None:
+    """By manifold3d's own word and by trimesh's, once points are written as readers join them."""
+    for name, body in bodies(plan(job, RULES, samples=0), fine=False).parts.items():
+        assert body.status() == Error.NoError, name
+        assert body.volume() > 0, name
+        other = mesh(body)
+        assert other.is_watertight and other.is_winding_consistent, name
+        assert other.volume == pytest.approx(body.volume(), rel=2e-3, abs=2e-3), name
+
+
+@pytest.mark.parametrize("cut", STONES)
+def test_the_stones_body_weighs_what_the_plan_says(cut: str, planned: Callable[..., Plan]) -> None:
+    made = made_with(planned, cut)
+    assert volume_mm3(bodies(made).parts["stone"]) == pytest.approx(made["stone.volume"], rel=0.015)
+
+
+@pytest.mark.parametrize("cut", STONES)
+def test_no_metal_is_left_where_the_stone_lies(cut: str, planned: Callable[..., Plan]) -> None:
+    made = made_with(planned, cut)
+    found = clash(bodies(made), made.facts)
+    assert abs(found.left) < 1e-6
+    assert found.contact > 0.5
+    pieces = sorted(piece.volume() for piece in bodies(made).parts["head"].decompose())
+    assert pieces[-1] > 0.99 * sum(pieces), "the head hangs together"
+
+
+def test_a_tubes_body_is_that_of_two_cylinders(planned: Callable[..., Plan]) -> None:
+    """Below its ledge a tube is π·(R² − r²); the closed form of every textbook."""
+    made = made_with(planned, "round", style="tube", claw_mm=None, notch_ratio=None)
+    level = -0.8 * made["head.height"]
+    outer, bore = made["head.tube_outer"] / 2, made["head.inner_opening"] / 2
+    area = section_area_mm2(bodies(made).parts["head"], level)
+    assert area == pytest.approx(np.pi * (outer**2 - bore**2), rel=0.005)
+
+
+def test_a_collets_wall_is_a_frustum(planned: Callable[..., Plan]) -> None:
+    made = made_with(planned, "round", style="tapered-collet", claw_mm=None, notch_ratio=None)
+    head = bodies(made).parts["head"]
+    foot, lean = made["collet.foot_diameter"] / 2, np.tan(np.radians(made["head.half_angle"]))
+    for deep in (0.3, 0.8):
+        outer = foot + lean * deep
+        inner = outer - made["head.wall_across"]
+        area = section_area_mm2(head, -made["head.height"] + deep)
+        assert area == pytest.approx(np.pi * (outer**2 - inner**2), rel=0.01)
+
+
+def test_rings_are_tori(planned: Callable[..., Plan]) -> None:
+    """Pappus: section times the way of its middle."""
+    made = made_with(planned, "oval")
+    for ring, key in zip(bodies(made).rings, ("upper", "lower"), strict=True):
+        wire = made["head.ring_wire"]
+        assert volume_mm3(ring) == pytest.approx(
+            np.pi / 4 * wire**2 * made[f"head.{key}_ring_wire_length"], rel=0.03)
+
+
+@pytest.mark.parametrize("cut", ["round", "oval", "emerald", "pear"])
+def test_mass_by_figures_and_by_body_are_near(cut: str, planned: Callable[..., Plan]) -> None:
+    """The figures weigh uncut wire, the body what the seats leave."""
+    made = made_with(planned, cut)
+    report = judge(made, bodies(made), RULES)
+    by_body = next(figure.value for figure in report.figures if figure.key == "head.mass_model")
+    assert 0.7 * made["head.mass"] < by_body < 1.05 * made["head.mass"]
+
+
+def areas(drawing: Drawing, roles: tuple[str, ...]) -> list[shapely.Polygon]:
+    return [shapely.Polygon(item.points) for item in drawing.items
+            if isinstance(item, Path) and item.closed and item.fill in roles and len(item.points) > 3]
+
+
+@pytest.mark.parametrize("cut", ["round", "oval", "emerald", "pear", "heart"])
+@pytest.mark.parametrize("style", ["wire-basket", "tube"])
+def test_the_sheet_draws_the_silhouette_of_the_bodies(cut: str, style: str, planned: Callable[..., Plan]) -> None:
+    """What the plan view covers is what head and stone cover seen straight down."""
+    head = {"style": style, "claw_mm": None, "notch_ratio": None} if style == "tube" else {"style": style}
+    stone = STONES[cut] and {"diameters_mm": None, "depth_mm": None, "width_mm": 6.5, **STONES[cut]}
+    made = planned(samples=0, stone=stone, head={"claws": None, **head}, shank=None, fit=None)
+    drawing = sheet(made, 186, 168, grips=False)
+    middle = next(text.at[1] for text in drawing.texts() if text.text.startswith("Plan"))
+    right = next(text.at[0] for text in drawing.texts() if text.text.startswith("Section"))
+    drawn = shapely.union_all([area.buffer(0) for area in areas(drawing, ("metal", "stone"))
+                               if area.bounds[1] > middle and area.bounds[2] < right])
+    parts = bodies(made).parts
+    seen = shapely.union_all([shapely.Polygon(loop).buffer(0)
+                              for loop in silhouette(parts["head"] + parts["stone"], (0, 0, 1))])
+    assert drawn.area / drawing.scale**2 == pytest.approx(seen.area, rel=0.04)
+
+
+@pytest.mark.parametrize("cut", ["round", "oval", "emerald", "princess"])
+def test_the_front_view_is_as_high_and_wide_as_the_bodies(cut: str, planned: Callable[..., Plan]) -> None:
+    stone = STONES[cut] and {"diameters_mm": None, "depth_mm": None, "width_mm": 6.5, **STONES[cut]}
+    made = planned(samples=0, stone=stone, head={"claws": None}, shank=None, fit=None)
+    drawing = sheet(made, 186, 168, grips=False)
+    side = next(text.at for text in drawing.texts() if text.text.startswith("Side"))
+    below = next(text.at[1] for text in drawing.texts() if text.text.startswith("Plan"))
+    drawn = shapely.union_all([area.buffer(0) for area in areas(drawing, ("metal", "stone"))
+                               if area.bounds[3] < below and area.bounds[2] < side[0] + 5])
+    parts = bodies(made).parts
+    seen = shapely.union_all([shapely.Polygon(loop).buffer(0)
+                              for loop in silhouette(parts["head"] + parts["stone"], (0, -1, 0))])
+    for place in (0, 1):
+        drawn_span = (drawn.bounds[place + 2] - drawn.bounds[place]) / drawing.scale
+        assert drawn_span == pytest.approx(seen.bounds[place + 2] - seen.bounds[place], rel=0.03)
+    assert drawn.area / drawing.scale**2 == pytest.approx(seen.area, rel=0.09)
+
+
+def test_corners_in_their_relief_lie_free(planned: Callable[..., Plan]) -> None:
+    made = made_with(planned, "princess", style="v-claw")
+    call = next(call for call in judge(made, bodies(made), RULES).calls if call.code == "corner-room")
+    assert call.level == "ok" and call.figure is not None
+    assert call.figure == pytest.approx(0.15, abs=0.03)
+
+
+def test_a_ring_over_the_stone_is_seen_by_the_calls(planned: Callable[..., Plan]) -> None:
+    low = made_with(planned, "emerald", ring_drop_mm=0.2)
+    calls = {call.code: call for call in judge(low, bodies(low), RULES).calls}
+    usual = made_with(planned, "emerald")
+    held = {call.code: call for call in judge(usual, bodies(usual), RULES).calls}
+    assert calls["gallery-cut-away"].figure > held["gallery-cut-away"].figure
+    assert held["pavilion-in-lower-ring"].level == "ok"
+    assert held["stone-in-band"].level == "ok"
+    assert {call.code for call in usual.judged([], list(held.values())).calls} >= set(held)

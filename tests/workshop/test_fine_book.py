@@ -1,0 +1,119 @@
+"""The fine book: grams are kept, balances add up, the month's end is that of its lines."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from yarvel.figures.errors import StoreError
+from yarvel.workshop.fine_book import (
+    BOUGHT,
+    COUNTED,
+    FILINGS,
+    ISSUED,
+    KINDS,
+    OFFCUTS,
+    RETURNED,
+    SENT,
+    USED,
+    FineEntry,
+    balances,
+    month,
+)
+from yarvel.workshop.store import Store
+
+_LINES = st.lists(st.tuples(st.sampled_from(KINDS), st.sampled_from(["18k-yellow", "platinum-950"]),
+                            st.floats(0.01, 50), st.sampled_from(["Orla", "Benno"]),
+                            st.sampled_from(["31-0001", "31-0002", ""]), st.integers(0, 120)), max_size=40)
+
+
+def entries(lines: list[tuple[str, str, float, str, str, int]]) -> list[FineEntry]:
+    start = datetime(2031, 1, 10)
+    return [FineEntry(number, start + timedelta(days=day), "", kind, alloy, mass, person, docket)
+            for number, (kind, alloy, mass, person, docket, day) in enumerate(sorted(lines, key=lambda line: line[5]))]
+
+
+@given(_LINES)
+def test_no_gram_is_made_or_lost(lines: list[tuple[str, str, float, str, str, int]]) -> None:
+    """Bought and counted = in the safe + at the benches + in pieces + sent away, by alloy."""
+    made = entries(lines)
+    for row in month(made, 2031, 12):
+        mine = [entry for entry in made if entry.alloy == row.alloy]
+
+        def total(kind: str, mine: list[FineEntry] = mine) -> float:
+            return sum(entry.mass for entry in mine if entry.kind == kind)
+
+        came = total(BOUGHT) + total(COUNTED)
+        assert came == pytest.approx(row.closing + row.at_benches + total(USED) + total(SENT), abs=1e-9)
+
+
+@given(_LINES)
+def test_months_follow_each_other(lines: list[tuple[str, str, float, str, str, int]]) -> None:
+    made = entries(lines)
+    for number in range(1, 6):
+        closing = {row.alloy: row.closing for row in month(made, 2031, number)}
+        opening = {row.alloy: row.opening for row in month(made, 2031, number + 1)}
+        assert all(opening[alloy] == pytest.approx(mass) for alloy, mass in closing.items())
+
+
+@given(_LINES)
+def test_people_and_dockets_are_balanced_apart(lines: list[tuple[str, str, float, str, str, int]]) -> None:
+    made = entries(lines)
+    everybody = sum(balance.open for balance in balances(made, "person"))
+    assert everybody == pytest.approx(sum(row.at_benches for row in month(made, 2031, 12)), abs=1e-9)
+    named = [entry for entry in made if entry.docket]
+    assert {(balance.of, balance.alloy) for balance in balances(made, "docket")} <= {
+        (entry.docket, entry.alloy) for entry in named}
+
+
+def test_a_dockets_loss_is_a_share_of_what_was_worked() -> None:
+    made = [FineEntry(number, datetime(2031, 1, 1), "", kind, "18k-yellow", mass, "Orla", "31-0001")
+            for number, (kind, mass) in enumerate(((ISSUED, 10.0), (RETURNED, 2.0), (OFFCUTS, 1.0), (FILINGS, 0.6),
+                                                   (USED, 6.2)))]
+    balance = balances(made, "docket")[0]
+    assert balance.open == pytest.approx(0.2) and balance.loss_share() == pytest.approx(0.2 / 8)
+
+
+@pytest.fixture
+def book(tmp_path: Path) -> Store:
+    store = Store(tmp_path / "s.sqlite", clock=lambda: datetime(2031, 4, 9), by="Yusra")
+    store.new_docket("Saltmarsh")
+    store.people.add("Orla")
+    return store
+
+
+def test_lines_are_kept_with_who_and_for_what(book: Store) -> None:
+    person = book.people.all()[0]
+    book.fine.add(BOUGHT, "18k-yellow", 50.0)
+    book.fine.add(ISSUED, "18k-yellow", 7.25, person.id, "31-0001", "for the head")
+    lines = book.fine.entries()
+    assert [(line.kind, line.mass, line.person, line.docket, line.note, line.by) for line in lines] == [
+        (BOUGHT, 50.0, "", "", "", "Yusra"), (ISSUED, 7.25, "Orla", "31-0001", "for the head", "Yusra")]
+    assert book.fine.entries(datetime(2031, 4, 10)) == []
+    book.close()
+
+
+@pytest.mark.parametrize(("line", "word"), [
+    (("lost", "18k-yellow", 1.0, 1, ""), "one of issued"), ((ISSUED, "tin", 1.0, 1, ""), "alloy"),
+    ((ISSUED, "18k-yellow", -1.0, 1, ""), "0.001 to 20000"), ((ISSUED, "18k-yellow", float("nan"), 1, ""), "not "
+                                                                                                           "accepted"),
+    ((ISSUED, "18k-yellow", 1.0, None, ""), "to nobody"), ((USED, "18k-yellow", 1.0, 1, ""), "in no docket"),
+    ((ISSUED, "18k-yellow", 1.0, 1, "99-9999"), "no docket has the number"), ((COUNTED, "18k-yellow", 0.0, None, ""),
+                                                                              "not nothing")])
+def test_what_cannot_be_is_refused_and_nothing_is_written(line: tuple[str, str, float, int | None, str], word: str,
+                                                          book: Store) -> None:
+    with pytest.raises(StoreError, match=word):
+        book.fine.add(*line)
+    assert book.fine.entries() == []
+    book.close()
+
+
+def test_a_count_may_find_less(book: Store) -> None:
+    book.fine.add(BOUGHT, "sterling-silver", 100.0)
+    book.fine.add(COUNTED, "sterling-silver", -0.4, note="scale was off")
+    assert month(book.fine.entries(), 2031, 4)[0].closing == pytest.approx(99.6)
+    book.close()

@@ -1,0 +1,135 @@
+"""Who may: PINs, roles as one table, locks; the history that nothing alters."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import datetime, timedelta
+from typing import Any
+
+import pytest
+from sqlalchemy import text
+
+from yarvel.figures.errors import StoreError
+from yarvel.figures.rules import HouseRules
+from yarvel.workshop.dockets import DocketEdit
+from yarvel.workshop.store import Store
+from yarvel.workshop.tasks import ROLES
+from yarvel.workshop.who_may import WHO_MAY, NotAllowedError
+
+PINS = {"Oona": "4411", "Ferran": "90210", "Yusra": "73731", "Ib": "555500"}
+
+
+@pytest.fixture
+def staffed(store: Store) -> Store:
+    """One person a role, each with a PIN; nobody signed in."""
+    owner = store.people.first_owner("Oona", PINS["Oona"])
+    for name, role in zip(("Ferran", "Yusra", "Ib"), ("front desk", "bench", "lead"), strict=True):
+        person = store.people.add(name, role)
+        store.people.set_pin(person.id, PINS[name])
+    assert owner.role == "owner"
+    store.people.sign_out()
+    return store
+
+
+def test_without_a_pin_everybody_is_trusted(store: Store) -> None:
+    store.people.first_owner("Oona", "")
+    assert not store.people.wanted()
+    assert store.new_docket("Saltmarsh").number == "31-0001"
+
+
+DEEDS: dict[str, Callable[[Store, Any], object]] = {
+    "take in dockets and change what was taken in": lambda store, _docket: store.new_docket("Ferry"),
+    "measure stones": lambda store, docket: store.edit(docket.id, DocketEdit(({"stone": {"depth_mm": 3.3}},))),
+    "plan heads, shanks and repairs": lambda store, docket: store.edit(
+        docket.id, DocketEdit(({"head": {"claws": 6}},))),
+    "tick and measure checks": lambda store, docket: store.edit(docket.id, DocketEdit((), {"ticks": ["level"]})),
+    "move a docket on": lambda store, docket: store.edit(docket.id, DocketEdit((), {"state": "in work"})),
+    "hand over": lambda store, docket: store.edit(docket.id, DocketEdit((), {
+        "state": "handed over", "released_by": "x", "release_reason": "checked"})),
+    "work on tasks and hand them on": lambda store, _docket: store.tasks.start(1, 2),
+    "make tasks and give them to others": lambda store, docket: store.tasks.plan_tasks(docket.id, [("Close", 20.0)]),
+    "write in the fine book": lambda store, _docket: store.fine.add("issued", "18k-yellow", 2.0, 1),
+    "change the drawer": lambda store, _docket: store.remove_stock([1]),
+    "change house rules, alloys and standard minutes": lambda store, _docket: store.keep_rules(HouseRules()),
+    "change people, roles and PINs": lambda store, _docket: store.people.add("Somebody"),
+}
+
+
+@pytest.mark.parametrize("act", DEEDS)
+@pytest.mark.parametrize("name", PINS)
+def test_the_store_holds_everybody_to_the_table(name: str, act: str, staffed: Store) -> None:
+    staffed.people.sign_in("Oona", PINS["Oona"])
+    docket = staffed.new_docket("Saltmarsh")
+    staffed.tasks.plan_tasks(docket.id, [("Close", 30.0)])
+    role = staffed.people.sign_in(name, PINS[name]).role
+    if role in WHO_MAY[act]:
+        DEEDS[act](staffed, docket)
+    else:
+        with pytest.raises(NotAllowedError, match=f"{role}: may not {act}"):
+            DEEDS[act](staffed, docket)
+    staffed.people.sign_out()
+    with pytest.raises(NotAllowedError, match="nobody is signed in"):
+        DEEDS[act](staffed, docket)
+
+
+def test_the_table_names_only_roles_and_the_owner_may_all() -> None:
+    assert all(set(roles) <= set(ROLES) and "owner" in roles for roles in WHO_MAY.values())
+
+
+def test_five_wrong_pins_lock_for_five_minutes_and_a_clock_set_back_does_not_lock_for_ever(place: Any) -> None:
+    now = [datetime(2031, 4, 9, 8, 30)]
+    store = Store(place, clock=lambda: now[0])
+    store.people.first_owner("Oona", "4411")
+    store.people.sign_out()
+    for _ in range(4):
+        with pytest.raises(NotAllowedError, match="name or PIN is wrong"):
+            store.people.sign_in("Oona", "0000")
+    with pytest.raises(NotAllowedError, match="locked after 5 wrong PINs"):
+        store.people.sign_in("Oona", "0000")
+    with pytest.raises(NotAllowedError, match="locked"):
+        store.people.sign_in("Oona", "4411")
+    now[0] -= timedelta(days=300)
+    assert store.people.sign_in("Oona", "4411").name == "Oona"
+    now[0] += timedelta(days=300, minutes=6)
+    assert store.people.sign_in("Oona", "4411").name == "Oona"
+    store.close()
+
+
+def test_what_cannot_be(staffed: Store) -> None:
+    with pytest.raises(NotAllowedError, match="name or PIN is wrong"):
+        staffed.people.sign_in("Nobody", "4411")
+    oona = staffed.people.sign_in("Oona", PINS["Oona"])
+    for pin in ("123", "12a4", "1" * 13, "١٢٣٤"):
+        with pytest.raises(StoreError, match="4 to 12 digits"):
+            staffed.people.set_pin(oona.id, pin)
+    with pytest.raises(StoreError, match="last owner"):
+        staffed.people.change(oona.id, "bench", ())
+    with pytest.raises(StoreError, match="people here already"):
+        staffed.people.first_owner("Me", "1111")
+    yusra = staffed.people.sign_in("Yusra", PINS["Yusra"])
+    with pytest.raises(NotAllowedError, match="old one is wrong"):
+        staffed.people.set_pin(yusra.id, "24682", "0000")
+    staffed.people.set_pin(yusra.id, "24682", PINS["Yusra"])
+    assert staffed.people.sign_in("Yusra", "24682").role == "bench"
+    with pytest.raises(NotAllowedError, match="bench: may not change people"):
+        staffed.people.set_pin(oona.id, "9999")
+
+
+def test_the_first_pin_is_an_owners(store: Store) -> None:
+    hand = store.people.add("Yusra")
+    with pytest.raises(StoreError, match="the first PIN is the owner's"):
+        store.people.set_pin(hand.id, "2468")
+
+
+@pytest.mark.parametrize("statement", ["UPDATE changes SET after = 'null'", "DELETE FROM changes",
+                                       "DELETE FROM photographs", "UPDATE fine_entries SET mass_g = 1"])
+def test_the_history_is_never_altered(statement: str, store: Store) -> None:
+    from yarvel.exchange.photograph import SmallPhotograph
+
+    docket = store.new_docket("Saltmarsh")
+    store.add_photograph(docket.id, SmallPhotograph(1, 1, b"x"))
+    store.people.add("Yusra")
+    store.fine.add("issued", "18k-yellow", 2.0, 1)
+    with pytest.raises(StoreError, match="never altered"), store.transaction() as session:
+        session.execute(text(statement))
+    assert len(store.history(docket.id)) == 2

@@ -1,0 +1,191 @@
+"""Tasks and people: one thing in hand, clocks that only go forward, nothing lost, times against standard."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from datetime import datetime, timedelta
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from yarvel.figures.errors import StoreError
+from yarvel.figures.rules import HouseRules
+from yarvel.planning.plan import Plan
+from yarvel.workshop.dockets import Docket, DocketEdit
+from yarvel.workshop.estimate import CHECK, estimate, tasks_of
+from yarvel.workshop.operations import CLAW, JOINT, OPERATIONS, Operation, learned
+from yarvel.workshop.store import Store
+from yarvel.workshop.tasks import DONE, OPEN, STARTED
+
+
+class Clock:
+    """A clock that tests set."""
+
+    def __init__(self) -> None:
+        self.now = datetime(2031, 4, 9, 8, 0)
+
+    def __call__(self) -> datetime:
+        return self.now
+
+    def on(self, minutes: float) -> None:
+        self.now += timedelta(minutes=minutes)
+
+
+@pytest.fixture
+def clock() -> Clock:
+    return Clock()
+
+
+@pytest.fixture
+def store(place: Path | str, clock: Clock) -> Iterator[Store]:
+    made = Store(place, clock=clock, by="Yusra")
+    yield made
+    made.close()
+
+
+def planned_docket(store: Store) -> int:
+    docket = store.new_docket("Saltmarsh", "ring")
+    store.tasks.plan_tasks(docket.id, [("Solder", 30.0), ("Close", 20.0), (CHECK, 15.0)])
+    return docket.id
+
+
+def test_the_clock_runs_while_a_task_is_in_hand(store: Store, clock: Clock) -> None:
+    docket_id = planned_docket(store)
+    orla = store.people.add("Orla")
+    solder, close, _ = store.tasks.tasks(docket_id)
+    store.tasks.start(solder.id, orla.id)
+    clock.on(12)
+    assert store.tasks.tasks(docket_id)[0].running(clock.now) == pytest.approx(12)
+    store.tasks.start(close.id, orla.id)
+    clock.on(5)
+    first, second, _ = store.tasks.tasks(docket_id)
+    assert (first.state, first.taken, second.state) == (OPEN, pytest.approx(12), STARTED), "one thing in hand"
+    done = store.tasks.stop(close.id, done=True, note="claw 3 soft")
+    assert (done.state, done.taken, done.note) == (DONE, pytest.approx(5), "claw 3 soft")
+    told = [(change.field, change.after, change.by) for change in store.history(docket_id)]
+    assert ("Close", "done", "Yusra") in told and ("Solder", "started by Orla", "Yusra") in told
+
+
+def test_somebody_elses_task_is_not_taken_from_their_hands(store: Store) -> None:
+    docket_id = planned_docket(store)
+    orla, benno = (store.people.add(name) for name in ("Orla", "Benno"))
+    task = store.tasks.tasks(docket_id)[0]
+    store.tasks.start(task.id, orla.id)
+    with pytest.raises(StoreError, match="Orla has it in hand"):
+        store.tasks.start(task.id, benno.id)
+    handed = store.tasks.give(task.id, benno.id, "chips are cut")
+    assert (handed.person, handed.state, handed.note) == ("Benno", OPEN, "chips are cut")
+    store.tasks.stop(task.id, done=True)
+    with pytest.raises(StoreError, match="is done"):
+        store.tasks.start(task.id, benno.id)
+
+
+def test_a_clock_set_back_loses_no_time_and_makes_none(store: Store, clock: Clock) -> None:
+    docket_id = planned_docket(store)
+    orla = store.people.add("Orla")
+    task = store.tasks.tasks(docket_id)[0]
+    store.tasks.start(task.id, orla.id)
+    clock.on(-90)
+    assert store.tasks.stop(task.id).taken == 0
+
+
+def test_planning_again_keeps_what_was_begun(store: Store, clock: Clock) -> None:
+    docket_id = planned_docket(store)
+    orla = store.people.add("Orla")
+    solder = store.tasks.tasks(docket_id)[0]
+    store.tasks.start(solder.id, orla.id)
+    clock.on(3)
+    store.tasks.stop(solder.id, done=True)
+    again = store.tasks.plan_tasks(docket_id, [("Clean", 10.0), ("Close", 25.0)])
+    assert {(task.operation, task.state, task.standard) for task in again} == {
+        ("Clean", OPEN, 10.0), ("Solder", DONE, 30.0), ("Close", OPEN, 25.0)}
+    assert CHECK not in {task.operation for task in again}, "what is wanted no more is dropped"
+
+
+def test_people_come_leave_and_come_back(store: Store) -> None:
+    docket_id = planned_docket(store)
+    orla = store.people.add("Orla", "bench", ("mounting",))
+    task = store.tasks.tasks(docket_id)[0]
+    store.tasks.start(task.id, orla.id)
+    store.people.left(orla.id)
+    assert store.people.all() == [] and store.tasks.tasks(docket_id)[0].person == ""
+    back = store.people.add("Orla", "lead")
+    assert (back.id, back.role) == (orla.id, "lead")
+    for name, role, word in (("Orla", "bench", "here already"), ("  ", "bench", "no name"), ("Pim", "king", "one of")):
+        with pytest.raises(StoreError, match=word):
+            store.people.add(name, role)
+
+
+def test_loads_are_what_is_left_by_standard(store: Store, clock: Clock) -> None:
+    docket_id = planned_docket(store)
+    orla = store.people.add("Orla")
+    for task in store.tasks.tasks(docket_id)[:2]:
+        store.tasks.give(task.id, orla.id)
+    store.tasks.start(store.tasks.tasks(docket_id)[0].id, orla.id)
+    clock.on(10)
+    load = store.tasks.loads()[0]
+    assert (load.tasks, load.minutes) == (2, pytest.approx(20 + 20)) and load.in_hand.endswith("Solder")
+
+
+def test_what_is_promised_first_stands_first(store: Store) -> None:
+    late, soon = planned_docket(store), planned_docket(store)
+    from datetime import date
+
+    store.edit(late, DocketEdit((), {"promised_on": date(2031, 9, 1)}))
+    store.edit(soon, DocketEdit((), {"promised_on": date(2031, 5, 1)}))
+    assert [task.docket_id for task in store.tasks.tasks()] == [soon] * 3 + [late] * 3
+
+
+def test_standards_are_the_workshops_and_times_are_held_against_them(store: Store, clock: Clock) -> None:
+    store.tasks.keep_minutes("Solder", 44)
+    assert store.tasks.operations()["Solder"].minutes == 44
+    with pytest.raises(StoreError, match="1 to 5000"):
+        store.tasks.keep_minutes("Solder", 0)
+    orla = store.people.add("Orla")
+    for minutes in (30, 36, 42, 33, 60):
+        docket = store.new_docket()
+        task = store.tasks.plan_tasks(docket.id, [("Solder", 30.0)])[0]
+        store.tasks.start(task.id, orla.id)
+        clock.on(minutes)
+        store.tasks.stop(task.id, done=True)
+    assert store.tasks.against_standard() == {"Solder": pytest.approx(1.2)}
+
+
+@given(st.lists(st.tuples(st.floats(1, 300), st.floats(1, 300)), min_size=5, max_size=20))
+def test_learned_is_a_median(times: list[tuple[float, float]]) -> None:
+    import statistics
+
+    assert learned(times) == pytest.approx(statistics.median(taken / standard for standard, taken in times))
+    assert learned(times[:4]) is None
+
+
+def test_standard_minutes_grow_with_claws_and_joints() -> None:
+    assert Operation("a", "setting", 10, CLAW, 5).standard(6, 3) == 40
+    assert Operation("a", "setting", 10, JOINT, 5).standard(6, 3) == 25 and OPERATIONS["Clean"].standard(6, 3) == 15
+
+
+def docket(**chart: object) -> Docket:
+    at = datetime(2031, 1, 1)
+    return Docket(1, "31-0001", "", "", None, "taken in", {}, {}, (), 1, at, at, claw_chart=dict(chart))
+
+
+def test_steps_become_tasks_and_a_repair_its_own(planned: Callable[..., Plan]) -> None:
+    made = planned(samples=0)
+    names = [name for name, _ in tasks_of(made, docket())]
+    assert names == ["Cut the metal", "Make the head", "Fit head and shank", "Solder", "Clean", "Cut the seat", "Close",
+                     "Finish", CHECK]
+    assert tasks_of(made, docket(chosen="Tighten", minutes=12.0)) == [("Tighten", 12.0), ("Finish", 25), (CHECK, 15)]
+    new_claws = [name for name, _ in tasks_of(made, docket(chosen="New claws", minutes=66))]
+    assert new_claws[0] == "New claws" and "Make the head" not in new_claws and "Cut the seat" in new_claws
+    assert tasks_of(None, docket()) == [(CHECK, 15)]
+
+
+def test_a_price_is_hours_and_the_metal_that_stays(planned: Callable[..., Plan]) -> None:
+    rules = HouseRules(alloys=(("18k-yellow", "price_per_g", 70.0),))
+    made = planned(samples=0, house=rules)
+    price = estimate(made, [("Solder", 90.0)], 80.0)
+    assert price.labour == pytest.approx(120) and price.unpriced == ()
+    assert price.metal == pytest.approx(70 * (made["head.mass"] + made["shank.mass"]), rel=0.02)
+    assert estimate(planned(samples=0), [], 80.0).unpriced == ("18k yellow gold",)

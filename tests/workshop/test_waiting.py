@@ -1,0 +1,68 @@
+"""Edits wait on disk; other windows see a change within a second."""
+
+from __future__ import annotations
+
+import subprocess
+import sys
+import threading
+import time
+from datetime import date
+from pathlib import Path
+
+import pytest
+
+from yarvel.workshop.dockets import DocketEdit
+from yarvel.workshop.location import location
+from yarvel.workshop.store import Store
+from yarvel.workshop.waiting import WaitingEdits
+from yarvel.workshop.watching import watch
+
+EDIT = DocketEdit(({"stone": {"depth_mm": 3.2}},), {"promised_on": date(2031, 5, 2), "item": "ring"},
+                  ({"stone": {"depth_mm": None}},), {"promised_on": None, "item": ""})
+
+
+def test_what_a_killed_window_left_is_taken_over_whole(tmp_path: Path) -> None:
+    write = ("import sys, os, signal\nfrom pathlib import Path\nfrom tests.workshop.test_waiting import EDIT\n"
+             "from yarvel.workshop.waiting import WaitingEdits\nwaiting = WaitingEdits(Path(sys.argv[1]))\n"
+             "waiting.add(7, EDIT)\nwaiting.add(7, EDIT)\nwaiting.add(8, EDIT)\nos.kill(os.getpid(), signal.SIGKILL)")
+    done = subprocess.run([sys.executable, "-c", write, str(tmp_path)], capture_output=True, text=True, check=False,
+                          cwd=Path(__file__).parents[2])
+    assert done.returncode == -9, done.stderr
+    with next(tmp_path.glob("*.jsonl")).open("a") as file:
+        file.write('{"docket": 9, "job_pat')
+    mine = WaitingEdits(tmp_path)
+    assert mine.taken_over() == {7: EDIT.then(EDIT), 8: EDIT}
+    mine.forget()
+    assert not list(tmp_path.glob("*.jsonl"))
+
+
+def test_what_a_living_window_holds_is_left_to_it(tmp_path: Path) -> None:
+    theirs, mine = WaitingEdits(tmp_path), WaitingEdits(tmp_path)
+    theirs.add(7, EDIT)
+    mine.add(8, EDIT)
+    assert mine.taken_over() == {}
+    mine.forget()
+    theirs.replace({})
+    theirs.close()
+    mine.close()
+    assert WaitingEdits(tmp_path).taken_over() == {8: EDIT}
+
+
+def test_a_full_disk_is_told(tmp_path: Path) -> None:
+    (tmp_path / "file").write_text("")
+    with pytest.raises(OSError, match=r"Not a directory|File exists"):
+        WaitingEdits(tmp_path / "file").add(7, EDIT)
+
+
+@pytest.mark.parametrize("store_kind", ["file", "team"])
+def test_another_window_sees_a_change_within_a_second(place: Path | str) -> None:
+    mine, stop, seen = Store(place), threading.Event(), threading.Event()
+    watcher = threading.Thread(target=watch, args=(location(place), stop, seen.set), daemon=True)
+    watcher.start()
+    time.sleep(1.0)
+    seen.clear()
+    mine.new_docket("Saltmarsh")
+    assert seen.wait(1.0)
+    stop.set()
+    watcher.join(timeout=5)
+    mine.close()
