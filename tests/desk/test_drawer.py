@@ -87,7 +87,10 @@ def test_counting_again_is_kept(window: DrawerWindow, hand: Hand, demo_path: Pat
     assert not window.table.setData(index, "lots")
     item = window.table.item_at(0)
     hand.settle()
-    hand.bot.waitUntil(lambda: next(kept.quantity for kept in Store(demo_path).stock() if kept.id == item.id) == 275)
+    def counted() -> float | None:
+        return next(kept.quantity for kept in Store(demo_path).drawer.items() if kept.id == item.id)
+
+    hand.bot.waitUntil(lambda: counted() == 275)
 
 
 def test_csv_comes_in_whole_or_not_at_all_and_goes_out(window: DrawerWindow, hand: Hand, tmp_path: Path,

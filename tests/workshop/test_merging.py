@@ -10,7 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from yarvel.planning.job import FORMAT, merge_patch, patch_between
+from yarvel.planning.job import FORMAT, patch_between
 from yarvel.workshop.dockets import Docket, DocketEdit
 from yarvel.workshop.merging import EditClashError, merge, settled
 from yarvel.workshop.store import Store
@@ -29,21 +29,22 @@ def edit_between(before: dict[str, Any], after: dict[str, Any]) -> DocketEdit:
     return DocketEdit((patch_between(before, after),), {}, (patch_between(after, before),))
 
 
-def leaves(value: Any, path: str = "") -> dict[str, Any]:
-    if isinstance(value, dict) and value:
+def leaves(value: Any, path: str = "job") -> dict[str, Any]:
+    """Dotted path to value, of all that is no object."""
+    if isinstance(value, dict):
         return {key: found for name, inner in value.items() for key, found in leaves(inner, f"{path}.{name}").items()}
     return {path: value}
 
 
 @given(DOCUMENTS, DOCUMENTS, DOCUMENTS)
 def test_nothing_is_written_over_silently(base: dict[str, Any], mine: dict[str, Any], theirs: dict[str, Any]) -> None:
-    """What they changed is there afterwards, or it is a clash that names it."""
+    """What they set, changed or took away is so afterwards, or a clash names it."""
     merged = merge(docket(theirs), edit_between(base, mine))
-    clashes = {clash.path for clash in merged.clashes}
-    held, before, result = leaves(theirs), leaves(base), leaves(merged.job_document)
-    for path, value in held.items():
-        if value != before.get(path) and result.get(path) != value:
-            assert any(f"job{path}".startswith(clash) for clash in clashes) or merge_patch(base, {}) == theirs
+    clashes = tuple(clash.path for clash in merged.clashes)
+    before, held, result = leaves(base), leaves(theirs), leaves(merged.job_document)
+    for path in {*before, *held}:
+        if held.get(path) != before.get(path) and result.get(path) != held.get(path):
+            assert path.startswith(clashes)
     if theirs == base:
         assert merged.job_document == mine and not merged.clashes
     if mine == base:

@@ -49,7 +49,7 @@ DEEDS: dict[str, Callable[[Store, Any], object]] = {
     "work on tasks and hand them on": lambda store, _docket: store.tasks.start(1, 2),
     "make tasks and give them to others": lambda store, docket: store.tasks.plan_tasks(docket.id, [("Close", 20.0)]),
     "write in the fine book": lambda store, _docket: store.fine.add("issued", "18k-yellow", 2.0, 1),
-    "change the drawer": lambda store, _docket: store.remove_stock([1]),
+    "change the drawer": lambda store, _docket: store.drawer.remove([1]),
     "change house rules, alloys and standard minutes": lambda store, _docket: store.keep_rules(HouseRules()),
     "change people, roles and PINs": lambda store, _docket: store.people.add("Somebody"),
 }

@@ -226,16 +226,17 @@ def test_stores_live_under_the_xdg_data_folder(monkeypatch: pytest.MonkeyPatch, 
 
 
 def test_the_drawer_is_kept_counted_and_never_lost(store: Store, store_path: Path) -> None:
-    store.add_stock([StockItem(BUR, "B1", size_mm=5.5, shape="setting"), StockItem(HEADS, "H1", "18k-yellow", 6.0,
+    store.drawer.add([StockItem(BUR, "B1", size_mm=5.5, shape="setting"), StockItem(HEADS, "H1", "18k-yellow", 6.0,
                     4, 1.0,
                                                                                   height_mm=4.5, quantity=3)])
-    bur, head = store.stock()
+    bur, head = store.drawer.items()
     assert (bur.kind, head.code, head.claws) == (BUR, "H1", 4)
-    store.change_stock(head.id, 2, "one went to the window")
-    store.remove_stock([bur.id])
-    assert [(item.code, item.quantity, item.note) for item in store.stock()] == [("H1", 2, "one went to the window")]
-    store.add_stock([StockItem(HEADS, "H2", size_mm=6.5, claws=4, claw_mm=1.0, height_mm=4.0)], replacing=(HEADS,))
-    assert [item.code for item in store.stock()] == ["H2"]
+    store.drawer.change(head.id, 2, "one went to the window")
+    store.drawer.remove([bur.id])
+    left = [(item.code, item.quantity, item.note) for item in store.drawer.items()]
+    assert left == [("H1", 2, "one went to the window")]
+    store.drawer.add([StockItem(HEADS, "H2", size_mm=6.5, claws=4, claw_mm=1.0, height_mm=4.0)], replacing=(HEADS,))
+    assert [item.code for item in store.drawer.items()] == ["H2"]
     with closing(sqlite3.connect(store_path)) as connection:
         assert connection.execute("SELECT count(*) FROM stock_items").fetchone() == (3,)
 
@@ -256,6 +257,6 @@ def test_a_store_from_before_the_drawer_gets_one(store_path: Path) -> None:
                            "'[]', 1, '2030-01-01 00:00:00', '2030-01-01 00:00:00')")
         connection.commit()
     again = Store(store_path)
-    assert again.docket(1).customer == "Saltmarsh" and again.stock() == []
+    assert again.docket(1).customer == "Saltmarsh" and again.drawer.items() == []
     again.close()
     assert store_path.with_name(f"{store_path.name}.before-{HEAD}").exists()

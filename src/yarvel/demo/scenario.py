@@ -89,7 +89,7 @@ _HANDS = {"mounting": "Orla", "setting": "Benno", "polishing": "Benno", "checkin
 
 def fill(store: Store, today: date) -> None:
     """Fill an empty store with the made-up workshop's dockets, people and tasks; the last docket is opened first."""
-    store.add_stock(drawer())
+    store.drawer.add(drawer())
     people = {name: store.people.add(name, role, skills) for name, role, skills in _PEOPLE}
     for customer, item, days, state, job in _DOCKETS:
         docket = store.new_docket(customer, item, today + timedelta(days=days), job, state)

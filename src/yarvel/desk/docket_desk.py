@@ -17,7 +17,6 @@ from yarvel.figures.errors import StoreGoneError, YarvelError
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.job import patch_between
 from yarvel.workshop.dockets import Docket, DocketEdit
-from yarvel.workshop.merging import EditClashError
 from yarvel.workshop.stock import StockItem, bur_sizes, plate_holes
 from yarvel.workshop.waiting import NEW, WaitingEdits
 
@@ -52,7 +51,7 @@ class DocketDesk(QObject):
         self.keeper.kept.connect(self._on_kept)
         self.keeper.failing.connect(lambda text: self.told.emit(
             f"The store does not answer; your work waits on this machine and is written when it does. ({text})"))
-        self.keeper.clashed.connect(self._on_clash)
+        self.keeper.clashed.connect(self.clashed)
         self.keeper.refused.connect(self._on_refused)
         session.edited.connect(self._on_edited)
         self._open_store = open_store
@@ -73,21 +72,7 @@ class DocketDesk(QObject):
         from yarvel.exchange import job_file
 
         job_file.schema()
-        return store, self._rules_of(store), store.stock_mark()
-
-    def _copy(self) -> None:
-        """The day's copy of the store, in the background."""
-        from yarvel.workshop.backup import nightly
-
-        if self._store is not None and self._store.path is not None:
-            nightly(self._store.path, self._store.now().date())
-
-    @staticmethod
-    def _rules_of(store: Any) -> HouseRules:
-        """House rules, with the burs of the workshop's own drawer."""
-        rules: HouseRules = store.rules()
-        held = store.stock()
-        return replace(rules, burs_mm=bur_sizes(held), plate_mm=plate_holes(held))
+        return store, _rules_of(store), store.drawer.mark()
 
     @property
     def ready(self) -> bool:
@@ -102,8 +87,9 @@ class DocketDesk(QObject):
         self._take_over_waiting()
         self.keeper.begin(self._store.edit)
         self.watcher.begin(self._store.location)
-        self._runner.run(self._copy, lambda _made: None, lambda error: self.told.emit(f"No copy was made today: "
-                                                                                      f"{error}"))
+        store = self._store
+        self._runner.run(lambda: _copy(store), lambda _made: None,
+                         lambda error: self.told.emit(f"No copy was made today: {error}"))
         queued, self._queued = self._queued, []
         for ask in queued:
             ask()
@@ -163,13 +149,13 @@ class DocketDesk(QObject):
 
     def stock(self, then: Callable[[list[StockItem]], None]) -> None:
         """Everything in the drawer."""
-        self.ask(lambda store: store.stock(), then)
+        self.ask(lambda store: store.drawer.items(), then)
 
     def change_drawer(self, change: Callable[[Any], None], then: Callable[[list[StockItem]], None]) -> None:
         """Change the drawer; ``then`` gets what it holds afterwards. Burs in it count for every seat from now on."""
         def work(store: Any) -> list[StockItem]:
             change(store)
-            held: list[StockItem] = store.stock()
+            held: list[StockItem] = store.drawer.items()
             return held
 
         def done(held: list[StockItem]) -> None:
@@ -240,9 +226,9 @@ class DocketDesk(QObject):
             return
 
         def work(store: Any) -> tuple[Docket | None, Any, HouseRules | None]:
-            mark = store.stock_mark()
+            mark = store.drawer.mark()
             return (None if docket is None else store.docket(docket.id), mark,
-                    self._rules_of(store) if mark != self._stock_mark else None)
+                    _rules_of(store) if mark != self._stock_mark else None)
 
         def done(found: tuple[Docket | None, Any, HouseRules | None]) -> None:
             stored, self._stock_mark, rules = found
@@ -254,11 +240,23 @@ class DocketDesk(QObject):
 
         self._runner.run(lambda: work(self._store), done, lambda _error: None)
 
-    def _on_clash(self, error: EditClashError) -> None:
-        self.clashed.emit(error)
-
     def _on_refused(self, docket_id: int, text: str) -> None:
         """Nothing was written: the screen shows again what is stored."""
         self.told.emit(text)
         if self._session.docket is not None and self._session.docket.id == docket_id:
             self.open(docket_id)
+
+
+def _copy(store: Any) -> None:
+    """The day's copy of the store."""
+    from yarvel.workshop.backup import nightly
+
+    if store.path is not None:
+        nightly(store.path, store.now().date())
+
+
+def _rules_of(store: Any) -> HouseRules:
+    """House rules, with the burs of the workshop's own drawer."""
+    rules: HouseRules = store.rules()
+    held = store.drawer.items()
+    return replace(rules, burs_mm=bur_sizes(held), plate_mm=plate_holes(held))

@@ -8,14 +8,15 @@ from datetime import UTC, date, datetime
 from pathlib import Path
 from typing import Any, Protocol
 
-from sqlalchemy import func, insert, or_, select, update
-from sqlalchemy.exc import DatabaseError, OperationalError
+from sqlalchemy import or_, select, update
+from sqlalchemy.exc import DataError, DBAPIError, IntegrityError, ProgrammingError
 from sqlalchemy.orm import Session
 
 from yarvel.figures.errors import StoreError, StoreGoneError
 from yarvel.figures.rules import HouseRules, changed_rules, rules_from
 from yarvel.planning.job import FORMAT
 from yarvel.workshop.dockets import DETAILS, STATES, Change, Docket, DocketEdit, Photograph
+from yarvel.workshop.drawer_store import DrawerStore
 from yarvel.workshop.finding import find, is_number, next_number, next_stone
 from yarvel.workshop.fine_store import FineStore
 from yarvel.workshop.location import Location, location
@@ -23,19 +24,10 @@ from yarvel.workshop.merging import EditClashError, merge
 from yarvel.workshop.migrating import bring_up_to_date
 from yarvel.workshop.people_store import PeopleStore
 from yarvel.workshop.release import check_release
-from yarvel.workshop.schema import ChangeRow, DocketRow, PersonRow, PhotographRow, SettingRow, StockRow
-from yarvel.workshop.stock import NAMES, StockItem
+from yarvel.workshop.schema import ChangeRow, DocketRow, PersonRow, PhotographRow, SettingRow
 from yarvel.workshop.task_store import TaskStore
 from yarvel.workshop.tasks import Person
-from yarvel.workshop.who_may import (
-    BRING_IN,
-    CHANGE_DRAWER,
-    CHANGE_RULES,
-    PHOTOGRAPH,
-    TAKE_IN,
-    acts_of,
-    check_allowed,
-)
+from yarvel.workshop.who_may import BRING_IN, CHANGE_RULES, PHOTOGRAPH, TAKE_IN, acts_of, check_allowed
 from yarvel.workshop.words import words_of
 
 Clock = Callable[[], datetime]
@@ -104,6 +96,11 @@ class Store:
         return PeopleStore(self)
 
     @property
+    def drawer(self) -> DrawerStore:
+        """The stock drawer."""
+        return DrawerStore(self)
+
+    @property
     def fine(self) -> FineStore:
         """The fine book."""
         return FineStore(self)
@@ -123,10 +120,10 @@ class Store:
         try:
             with Session(self._engine) as session, session.begin():
                 yield session
-        except OperationalError as error:
-            raise StoreGoneError(f"{self.location}: {error.orig}: a store that can be read and written") from error
-        except DatabaseError as error:
+        except (IntegrityError, DataError, ProgrammingError) as error:
             raise StoreError(f"{self.location}: {error.orig}: a store that can be read and written") from error
+        except DBAPIError as error:
+            raise StoreGoneError(f"{self.location}: {error.orig}: a store that can be read and written") from error
 
     def guard(self, session: Session, *acts: str) -> None:
         """Refuse what whoever works here may not do (NotAllowedError): who signed in, once anybody has a PIN."""
@@ -300,46 +297,6 @@ class Store:
 
     def _change(self, row: DocketRow, at: datetime, field: str, before: Any, after: Any) -> ChangeRow:
         return ChangeRow(docket_id=row.id, at=at, by=self.by, field=field, before=before, after=after)
-
-    def stock(self) -> list[StockItem]:
-        """Everything in the drawer, by kind, size and code."""
-        columns = [getattr(StockRow, name) for name in (*NAMES, "id")]
-        query = select(*columns).where(StockRow.removed_at.is_(None)).order_by(
-            StockRow.kind, StockRow.size_mm, StockRow.code, StockRow.id)
-        with self.transaction() as session:
-            return [StockItem(*row) for row in session.execute(query)]
-
-    def stock_mark(self) -> tuple[Any, ...]:
-        """Something that is another when the drawer or the house rules have changed; quick to ask for."""
-        query = select(func.count(), func.max(StockRow.id), func.max(StockRow.removed_at), func.sum(StockRow.quantity),
-                       func.sum(func.length(StockRow.note)))
-        with self.transaction() as session:
-            rules = session.get(SettingRow, "house_rules")
-            return (*session.execute(query).one(), repr(None if rules is None else rules.value))
-
-    def add_stock(self, items: list[StockItem], replacing: tuple[str, ...] = ()) -> None:
-        """Put things into the drawer; what it held of the kinds named in ``replacing`` goes out of use (it is kept)."""
-        now = self._clock()
-        rows = [{**{name: getattr(item, name) for name in NAMES}, "added_at": now} for item in items]
-        with self.transaction() as session:
-            self.guard(session, CHANGE_DRAWER)
-            if replacing:
-                session.execute(update(StockRow).where(StockRow.kind.in_(replacing), StockRow.removed_at.is_(None))
-                                .values(removed_at=now))
-            if rows:
-                session.execute(insert(StockRow), rows)
-
-    def change_stock(self, item_id: int, quantity: float | None, note: str) -> None:
-        """Count again, or note something."""
-        with self.transaction() as session:
-            self.guard(session, CHANGE_DRAWER)
-            session.execute(update(StockRow).where(StockRow.id == item_id).values(quantity=quantity, note=note))
-
-    def remove_stock(self, item_ids: list[int]) -> None:
-        """Take things out of use; they are kept."""
-        with self.transaction() as session:
-            self.guard(session, CHANGE_DRAWER)
-            session.execute(update(StockRow).where(StockRow.id.in_(item_ids)).values(removed_at=self._clock()))
 
     def rules(self) -> HouseRules:
         """The workshop's house rules."""

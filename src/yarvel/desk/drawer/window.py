@@ -181,7 +181,7 @@ class DrawerWindow(QWidget):
 
     def _on_counted(self, item: StockItem) -> None:
         def change(store: Any) -> None:
-            store.change_stock(item.id, item.quantity, item.note)
+            store.drawer.change(item.id, item.quantity, item.note)
 
         self._dockets.change_drawer(change, lambda _all: None)
 
@@ -203,7 +203,7 @@ class DrawerWindow(QWidget):
             lines = "\n".join(str(problem) for problem in error.problems[:3])
             self.told.setText(f"{path.name} was not brought in.\n{lines}{more}")
             return
-        self._dockets.change_drawer(lambda store: store.add_stock(items), self.take)
+        self._dockets.change_drawer(lambda store: store.drawer.add(items), self.take)
 
     def write(self) -> None:
         """Write the whole drawer as CSV."""
@@ -227,7 +227,7 @@ class DrawerWindow(QWidget):
         """Take the chosen rows out of use; the store keeps them."""
         chosen = self._chosen()
         if chosen:
-            self._dockets.change_drawer(lambda store: store.remove_stock([item.id for item in chosen]), self.take)
+            self._dockets.change_drawer(lambda store: store.drawer.remove([item.id for item in chosen]), self.take)
 
     def take_head(self) -> None:
         """Make the chosen head the job's."""

@@ -1,0 +1,61 @@
+"""The stock drawer in the store: bought heads, burs, wire, sheet, tube and solder, and the plate."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from sqlalchemy import func, insert, select, update
+
+from yarvel.workshop.schema import SettingRow, StockRow
+from yarvel.workshop.stock import NAMES, StockItem
+from yarvel.workshop.who_may import CHANGE_DRAWER
+
+if TYPE_CHECKING:
+    from yarvel.workshop.store import Store
+
+
+class DrawerStore:
+    """The drawer of an open store. Every method is one transaction; nothing that was in it is ever deleted."""
+
+    def __init__(self, store: Store) -> None:
+        self._store = store
+
+    def items(self) -> list[StockItem]:
+        """Everything in the drawer, by kind, size and code."""
+        columns = [getattr(StockRow, name) for name in (*NAMES, "id")]
+        query = select(*columns).where(StockRow.removed_at.is_(None)).order_by(
+            StockRow.kind, StockRow.size_mm, StockRow.code, StockRow.id)
+        with self._store.transaction() as session:
+            return [StockItem(*row) for row in session.execute(query)]
+
+    def mark(self) -> tuple[Any, ...]:
+        """Something that is another when the drawer or the house rules have changed; quick to ask for."""
+        query = select(func.count(), func.max(StockRow.id), func.max(StockRow.removed_at), func.sum(StockRow.quantity),
+                       func.sum(func.length(StockRow.note)))
+        with self._store.transaction() as session:
+            rules = session.get(SettingRow, "house_rules")
+            return (*session.execute(query).one(), repr(None if rules is None else rules.value))
+
+    def add(self, items: list[StockItem], replacing: tuple[str, ...] = ()) -> None:
+        """Put things into the drawer; what it held of the kinds named in ``replacing`` goes out of use (it is kept)."""
+        now = self._store.now()
+        rows = [{**{name: getattr(item, name) for name in NAMES}, "added_at": now} for item in items]
+        with self._store.transaction() as session:
+            self._store.guard(session, CHANGE_DRAWER)
+            if replacing:
+                session.execute(update(StockRow).where(StockRow.kind.in_(replacing), StockRow.removed_at.is_(None))
+                                .values(removed_at=now))
+            if rows:
+                session.execute(insert(StockRow), rows)
+
+    def change(self, item_id: int, quantity: float | None, note: str) -> None:
+        """Count again, or note something."""
+        with self._store.transaction() as session:
+            self._store.guard(session, CHANGE_DRAWER)
+            session.execute(update(StockRow).where(StockRow.id == item_id).values(quantity=quantity, note=note))
+
+    def remove(self, item_ids: list[int]) -> None:
+        """Take things out of use; they are kept."""
+        with self._store.transaction() as session:
+            self._store.guard(session, CHANGE_DRAWER)
+            session.execute(update(StockRow).where(StockRow.id.in_(item_ids)).values(removed_at=self._store.now()))
