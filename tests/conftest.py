@@ -13,6 +13,7 @@ from hypothesis import HealthCheck, settings
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
+from tests.private_server import PrivateServer
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.job import Job, from_document, merge_patch
 from yarvel.planning.plan import Plan, plan
@@ -63,3 +64,19 @@ def store(store_path: Path) -> Iterator[Store]:
     made = Store(store_path, clock=lambda: datetime(2031, 4, 9, 8, 30))
     yield made
     made.close()
+
+
+@pytest.fixture(scope="session")
+def server() -> Iterator[PrivateServer]:
+    """The private PostgreSQL that all tests share; none of them stops it."""
+    made = PrivateServer()
+    yield made
+    made.remove()
+
+
+@pytest.fixture
+def team(server: PrivateServer) -> Iterator[str]:
+    """Address of an empty database of its own, dropped afterwards."""
+    url = server.make_database()
+    yield url
+    server.drop(url)

@@ -31,7 +31,7 @@ def cell(board: BoardWindow, row: int, column: int) -> str:
 
 def test_a_task_is_started_stopped_handed_on_and_done(hand: Hand, board: BoardWindow) -> None:
     names = [board.loads.item(row).text().splitlines()[0] for row in range(board.loads.count())]
-    assert names == ["All tasks", "Nobody's", "Benno", "Orla", "Yusra"]
+    assert names == ["All tasks", "Nobody's", "Benno", "Orla", "Tove", "Yusra"]
     board.loads.setCurrentRow(3)
     board.rows.selectRow(0)
     click(hand, board, "start")

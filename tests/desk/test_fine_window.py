@@ -15,7 +15,7 @@ def book(hand: Hand) -> FineBookWindow:
     hand.window.board.open_fine_book()
     made = hand.window.board.fine
     assert made is not None
-    hand.bot.waitUntil(lambda: made.person.count() == 4, timeout=5000)
+    hand.bot.waitUntil(lambda: made.person.count() == 5, timeout=5000)
     return made
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import resource
+import signal
 import subprocess
 import sys
 import threading
@@ -48,6 +50,25 @@ def test_what_a_living_window_holds_is_left_to_it(tmp_path: Path) -> None:
     assert WaitingEdits(tmp_path).taken_over() == {8: EDIT}
 
 
+def test_only_what_still_waits_is_kept_and_a_full_disk_takes_nothing_away(tmp_path: Path) -> None:
+    mine = WaitingEdits(tmp_path)
+    mine.add(7, EDIT)
+    mine.replace({8: EDIT})
+    mine.add(8, EDIT)
+    assert len(list(tmp_path.glob("*.jsonl"))) == 1
+    resource.setrlimit(resource.RLIMIT_FSIZE, (400, resource.getrlimit(resource.RLIMIT_FSIZE)[1]))
+    before = signal.signal(signal.SIGXFSZ, signal.SIG_IGN)
+    try:
+        with pytest.raises(OSError, match="too large"):
+            mine.replace({8: DocketEdit((), {"item": "x" * 500})})
+    finally:
+        resource.setrlimit(resource.RLIMIT_FSIZE, (resource.RLIM_INFINITY, resource.RLIM_INFINITY))
+        signal.signal(signal.SIGXFSZ, before)
+    mine._file.close()  # type: ignore[union-attr]
+    other = WaitingEdits(tmp_path)
+    assert other.taken_over() == {8: EDIT.then(EDIT)}
+
+
 def test_a_full_disk_is_told(tmp_path: Path) -> None:
     (tmp_path / "file").write_text("")
     with pytest.raises(OSError, match=r"Not a directory|File exists"):
@@ -59,10 +80,15 @@ def test_another_window_sees_a_change_within_a_second(place: Path | str) -> None
     mine, stop, seen = Store(place), threading.Event(), threading.Event()
     watcher = threading.Thread(target=watch, args=(location(place), stop, seen.set), daemon=True)
     watcher.start()
-    time.sleep(1.0)
+    for _ in range(20):  # until the watcher has begun to look
+        mine.new_docket("Saltmarsh")
+        if seen.wait(1.0):
+            break
+    assert seen.is_set()
+    time.sleep(0.6)
     seen.clear()
     mine.new_docket("Saltmarsh")
-    assert seen.wait(1.0)
+    assert seen.wait(5.0), "common to both kinds: looked for every 0.3 s"
     stop.set()
     watcher.join(timeout=5)
     mine.close()

@@ -83,7 +83,7 @@ OPENED_FIRST = len(_DOCKETS)
 
 
 _PEOPLE = (("Orla", "bench", ("mounting",)), ("Benno", "bench", ("setting", "polishing")),
-           ("Yusra", "lead", ("checking", "setting")))
+           ("Yusra", "owner", ("checking", "setting")), ("Tove", "front desk", ()))
 _HANDS = {"mounting": "Orla", "setting": "Benno", "polishing": "Benno", "checking": "Yusra"}
 
 

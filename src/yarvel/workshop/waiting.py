@@ -36,11 +36,27 @@ class WaitingEdits:
         """Only these wait now."""
         if self._file is None and not waiting:
             return
-        file = self._opened()
-        file.seek(0)
-        file.truncate()
-        file.writelines(_line(docket_id, edit) for docket_id, edit in waiting.items())
-        file.flush()
+        if not waiting:
+            file = self._opened()
+            file.seek(0)
+            file.truncate()
+            return
+        # The new file is whole before it takes the old one's place: nothing is lost where the disk is full or we die.
+        held, self._file = self._file, None
+        try:
+            file = self._opened()
+            file.writelines(_line(docket_id, edit) for docket_id, edit in waiting.items())
+            file.flush()
+        except OSError:
+            if self._file is not None:
+                Path(self._file.name).unlink(missing_ok=True)
+                with suppress(OSError):
+                    self._file.close()
+            self._file = held
+            raise
+        if held is not None:
+            Path(held.name).unlink(missing_ok=True)
+            held.close()
 
     def taken_over(self) -> dict[int, DocketEdit]:
         """What windows that are gone have left, by docket; their files go away with ``forget``."""

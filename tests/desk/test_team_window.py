@@ -1,0 +1,230 @@
+"""Windows of one team: what others change shows, clashes are asked about, a server that is away is waited for, people
+sign in."""
+
+from __future__ import annotations
+
+import shutil
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QApplication, QComboBox, QDialog, QLineEdit, QPushButton, QRadioButton, QTableWidget
+
+from tests.desk.conftest import Hand
+from tests.private_server import PrivateServer
+from yarvel.desk import people_desk
+from yarvel.desk.dialogs.clash import ClashDialog, label_of, shown
+from yarvel.desk.dialogs.people import PeopleDialog
+from yarvel.desk.dialogs.sign_in import FirstStartDialog, SignInDialog
+from yarvel.workshop.dockets import DocketEdit
+from yarvel.workshop.location import location
+from yarvel.workshop.store import Store
+from yarvel.workshop.waiting import WaitingEdits
+
+JOB = {"format": "yarvel-job/1", "stone": {"cut": "round", "species": "spinel", "diameters_mm": [5.7], "depth_mm": 3.4},
+       "head": {"style": "wire-basket", "claws": 4, "claw_mm": 0.9, "metal": "18k-yellow"}}
+OpenHand = Callable[[Any], Hand]
+
+
+@pytest.fixture
+def two(open_hand: OpenHand, demo_path: Path) -> tuple[Hand, Hand]:
+    """Two windows on one store with the same docket in hand."""
+    first, second = open_hand(demo_path), open_hand(demo_path)
+    docket = first.window.session.docket
+    assert docket is not None
+    second.window.dockets.open(docket.id)
+    second.bot.waitUntil(lambda: second.window.session.docket is not None
+                         and second.window.session.docket.id == docket.id)
+    return first, second
+
+
+def dialog_of(hand: Hand, kind: type[QDialog]) -> Any:
+    hand.bot.waitUntil(lambda: any(isinstance(widget, kind) and widget.isVisible()
+                                   for widget in hand.window.findChildren(QDialog)), timeout=8000)
+    return next(widget for widget in hand.window.findChildren(QDialog) if isinstance(widget, kind)
+                and widget.isVisible())
+
+
+def fill_in(hand: Hand, dialog: QDialog, **texts: str) -> None:
+    for name, text in texts.items():
+        field = dialog.findChild(QLineEdit, name.replace("__", "."))
+        assert field is not None
+        field.clear()
+        hand.bot.keyClicks(field, text)
+
+
+def press_ok(hand: Hand, dialog: QDialog) -> None:
+    hand.bot.mouseClick(next(button for button in dialog.findChildren(QPushButton) if button.isDefault()
+                             or button.isVisible()), Qt.MouseButton.LeftButton)
+
+
+def test_what_one_window_changes_the_other_shows(two: tuple[Hand, Hand]) -> None:
+    first, second = two
+    first.open_station("Take in")
+    first.type("docket.customer", "Tern & Gale", enter=True)
+    first.window.session.patch({"head": {"claw_mm": 1.15}}, "Thicker claws")
+    second.bot.waitUntil(lambda: second.window.session.docket is not None
+                         and second.window.session.docket.customer == "Tern & Gale"
+                         and second.window.session.document["head"].get("claw_mm") == 1.15, timeout=10000)
+    assert "another window" in second.window.banner.text()
+
+
+def test_the_same_figure_changed_by_two_is_asked_about(two: tuple[Hand, Hand], demo_path: Path) -> None:
+    first, second = two
+    docket = first.window.session.docket
+    assert docket is not None
+    second.window.dockets.watcher.finish()  # the second hand types before it could have seen the first one's change
+    first.window.session.patch({"head": {"claw_mm": 1.15}}, "Thicker claws")
+    first.settle()
+    second.window.session.patch({"head": {"claw_mm": 0.85}, "shank": {"width_mm": 3.1}}, "Thinner claws")
+    clash = dialog_of(second, ClashDialog)
+    buttons = {button.objectName(): button.text() for button in clash.findChildren(QRadioButton)}
+    assert buttons == {"clash.theirs.job.head.claw_mm": "1.15", "clash.mine.job.head.claw_mm": "0.85"}
+    theirs = clash.findChild(QRadioButton, "clash.theirs.job.head.claw_mm")
+    second.bot.mouseClick(theirs, Qt.MouseButton.LeftButton, pos=QPoint(8, theirs.height() // 2))
+    assert clash.keep_theirs == {"job.head.claw_mm"}
+    press_ok(second, clash)
+    second.settle()
+    store = Store(demo_path)
+    stored = store.docket(docket.id).job_document
+    store.close()
+    assert stored["head"]["claw_mm"] == 1.15 and stored["shank"]["width_mm"] == 3.1
+    second.bot.waitUntil(lambda: second.window.session.document["head"]["claw_mm"] == 1.15, timeout=8000)
+
+
+def test_fields_are_named_in_words() -> None:
+    assert label_of("job.stone.depth_mm") == "stone, depth" and label_of("promised_on") == "promised"
+    assert shown(None) == "nothing" and shown([5.0, 5.25]) == "5, 5.25"
+
+
+def test_what_a_window_left_is_written_by_the_next(open_hand: OpenHand, demo_path: Path) -> None:
+    store = Store(demo_path)
+    docket = store.dockets(limit=1)[0]
+    left = WaitingEdits(location(demo_path).waiting_folder)
+    left.add(docket.id, DocketEdit((), {"customer": "Left behind"}, (), {"customer": docket.customer}))
+    assert left._file is not None
+    left._file.close()  # as when its window was killed
+    hand = open_hand(demo_path)
+    hand.settle()
+    hand.bot.waitUntil(lambda: store.docket(docket.id).customer == "Left behind", timeout=8000)
+    assert not list(location(demo_path).waiting_folder.glob("*.jsonl")) or "Left" not in "".join(
+        path.read_text() for path in location(demo_path).waiting_folder.glob("*.jsonl"))
+    store.close()
+
+
+@pytest.fixture
+def own_server() -> Iterator[PrivateServer]:
+    made = PrivateServer()
+    yield made
+    made.remove()
+
+
+def test_a_server_that_is_away_is_waited_for(open_hand: OpenHand, own_server: PrivateServer, tmp_path: Path,
+                                             monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    url = own_server.make_database()
+    store = Store(url)
+    docket = store.new_docket("Saltmarsh", job_document=JOB)
+    hand = open_hand(url)
+    hand.bot.waitUntil(lambda: hand.window.session.docket is not None, timeout=8000)
+    own_server.stop("fast")
+    hand.window.session.patch({"stone": {"depth_mm": 3.55}}, "Deeper")
+    hand.bot.waitUntil(lambda: "waits on this machine" in hand.window.banner.text(), timeout=20000)
+    assert hand.window.session.plan is not None, "work goes on"
+    waiting = "".join(path.read_text() for path in location(url).waiting_folder.glob("*.jsonl"))
+    assert "3.55" in waiting, "it waits on disk"
+    own_server.start()
+    hand.bot.waitUntil(lambda: not hand.window.dockets.keeper.waiting, timeout=30000)
+    assert store.docket(docket.id).job_document["stone"]["depth_mm"] == 3.55
+    hand.window.close()
+    store.close()
+
+
+def test_the_first_start_makes_the_owner_and_people_sign_in(open_hand: OpenHand, tmp_path: Path,
+                                                            monkeypatch: pytest.MonkeyPatch) -> None:
+    path = tmp_path / "new.sqlite"
+    hand = open_hand(path)
+    hand.window.people.begin("maren")
+    owner = dialog_of(hand, FirstStartDialog)
+    fill_in(hand, owner, owner__name="Maren", owner__pin="2468", owner__again="2469")
+    press_ok(hand, owner)
+    assert "not the same" in owner.wrong.text()
+    fill_in(hand, owner, owner__again="2468")
+    press_ok(hand, owner)
+    hand.bot.waitUntil(lambda: hand.shown("who") == "signed in: Maren", timeout=8000)
+    monkeypatch.setattr(people_desk, "LOCK_AFTER_MS", 30)
+    hand.window.people._on_signed()  # the wait starts anew with the short time
+    locked = dialog_of(hand, SignInDialog)
+    assert "locked" in " ".join(label.text() for label in locked.findChildren(type(owner.wrong)))
+    monkeypatch.setattr(people_desk, "LOCK_AFTER_MS", 600000)
+    hand.bot.keyClick(locked, Qt.Key.Key_Escape)
+    assert locked.isVisible(), "a locked window cannot be looked past"
+    fill_in(hand, locked, sign__pin="1111")
+    press_ok(hand, locked)
+    hand.bot.waitUntil(lambda: "4 more" in locked.wrong.text() or "wrong" in locked.wrong.text().lower(), timeout=8000)
+    fill_in(hand, locked, sign__pin="2468")
+    press_ok(hand, locked)
+    hand.bot.waitUntil(lambda: not locked.isVisible(), timeout=8000)
+    store = Store(path)
+    assert [(person.name, person.role, person.has_pin) for person in store.people.all()] == [("Maren", "owner", True)]
+    store.close()
+
+
+def test_whoever_may_not_is_told_and_the_screen_shows_what_is_stored(open_hand: OpenHand, demo_path: Path,
+                                                                     tmp_path: Path) -> None:
+    store = Store(demo_path)
+    people = {person.role: person for person in store.people.all()}
+    owner, desk = people["owner"], people["front desk"]
+    for person in (owner, desk):
+        store.people.set_pin(person.id, "13579")
+        store.people.sign_in(owner.name, "13579")
+    docket = store.dockets(limit=1)[0]
+    hand = open_hand(demo_path)
+    hand.window.people.begin("x")
+    dialog = dialog_of(hand, SignInDialog)
+    names = dialog.findChild(QComboBox, "sign.name")
+    names.setCurrentText(desk.name)
+    fill_in(hand, dialog, sign__pin="13579")
+    press_ok(hand, dialog)
+    hand.bot.waitUntil(lambda: hand.shown("who") == f"signed in: {desk.name}", timeout=8000)
+    hand.window.dockets.open(docket.id)
+    hand.bot.waitUntil(lambda: hand.window.session.docket is not None
+                       and hand.window.session.docket.id == docket.id, timeout=8000)
+    before = store.docket(docket.id).job_document
+    hand.window.session.patch({"head": {"claw_mm": 1.35}}, "Thicker")
+    hand.bot.waitUntil(lambda: "front desk" in hand.window.banner.text(), timeout=8000)
+    hand.bot.waitUntil(lambda: hand.window.session.document == before, timeout=8000)
+    assert store.docket(docket.id).job_document == before
+    store.close()
+
+
+def test_people_are_kept_in_their_window(hand: Hand, demo_path: Path) -> None:
+    dialog = PeopleDialog(hand.window.dockets.ask, hand.window)
+    dialog.show()
+    table = dialog.findChild(QTableWidget)
+    hand.bot.waitUntil(lambda: table.rowCount() > 2, timeout=8000)
+    count = table.rowCount()
+    fill_in(hand, dialog, people__name="Ottilie", people__skills="setting")
+    dialog.role.setCurrentText("lead")
+    hand.bot.mouseClick(dialog.findChild(QPushButton, "people.add"), Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: table.rowCount() == count + 1, timeout=8000)
+    row = next(row for row in range(table.rowCount()) if table.item(row, 0).text() == "Ottilie")
+    assert (table.item(row, 1).text(), table.item(row, 2).text()) == ("lead", "setting")
+    name = table.visualItemRect(table.item(row, 0)).center()
+    hand.bot.mouseClick(table.viewport(), Qt.MouseButton.LeftButton, pos=name)
+    fill_in(hand, dialog, people__pin="12")
+    hand.bot.mouseClick(dialog.findChild(QPushButton, "people.give"), Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: "4 to 12 digits" in dialog.told.text(), timeout=8000)
+    hand.bot.mouseClick(dialog.findChild(QPushButton, "people.left"), Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: table.rowCount() == count, timeout=8000)
+    dialog.close()
+    assert QApplication.activeModalWidget() is None
+
+
+def test_the_demo_is_not_touched_by_tests(filled_store: Path, tmp_path: Path) -> None:
+    shutil.copy(filled_store, tmp_path / "copy.sqlite")
+    store = Store(tmp_path / "copy.sqlite")
+    assert not store.people.wanted(), "the demo opens without a PIN"
+    store.close()
