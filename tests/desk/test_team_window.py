@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import shutil
 from collections.abc import Callable, Iterator
+from datetime import date
 from pathlib import Path
 from typing import Any
 
@@ -81,7 +82,7 @@ def test_the_same_figure_changed_by_two_is_asked_about(two: tuple[Hand, Hand], d
     second.window.session.patch({"head": {"claw_mm": 0.85}, "shank": {"width_mm": 3.1}}, "Thinner claws")
     clash = dialog_of(second, ClashDialog)
     buttons = {button.objectName(): button.text() for button in clash.findChildren(QRadioButton)}
-    assert buttons == {"clash.theirs.job.head.claw_mm": "1.15", "clash.mine.job.head.claw_mm": "0.85"}
+    assert buttons == {"clash.theirs.job.head.claw_mm": "1.15 mm", "clash.mine.job.head.claw_mm": "0.85 mm"}
     theirs = clash.findChild(QRadioButton, "clash.theirs.job.head.claw_mm")
     second.bot.mouseClick(theirs, Qt.MouseButton.LeftButton, pos=QPoint(8, theirs.height() // 2))
     assert clash.keep_theirs == {"job.head.claw_mm"}
@@ -96,7 +97,9 @@ def test_the_same_figure_changed_by_two_is_asked_about(two: tuple[Hand, Hand], d
 
 def test_fields_are_named_in_words() -> None:
     assert label_of("job.stone.depth_mm") == "stone, depth" and label_of("promised_on") == "promised"
-    assert shown(None) == "nothing" and shown([5.0, 5.25]) == "5, 5.25"
+    assert shown(None) == "nothing" and shown([5.0, 5.25], "job.stone.diameters_mm") == "5 × 5.25 mm"
+    assert shown({"value": "54", "width_mm": 2.5}) == "value 54, width 2.5 mm"
+    assert shown(date(2031, 5, 2)) == "02 May 2031"
 
 
 def test_what_a_window_left_is_written_by_the_next(open_hand: OpenHand, demo_path: Path) -> None:

@@ -48,12 +48,13 @@ class ClashDialog(QDialog):
 
     def _add_row(self, grid: QGridLayout, row: int, clash: Clash) -> None:
         name = label_of(clash.path)
-        grid.addWidget(QLabel(f"{name} (was {shown(clash.seen)})", self), row, 0)
+        grid.addWidget(QLabel(f"{name} (was {shown(clash.seen, clash.path)})", self), row, 0)
         group = QButtonGroup(self)
         for column, (who, value) in enumerate((("theirs", clash.theirs), ("mine", clash.mine)), start=1):
-            button = QRadioButton(shown(value), self)
+            text = shown(value, clash.path)
+            button = QRadioButton(text.replace("&", "&&"), self)
             button.setObjectName(f"clash.{who}.{clash.path}")
-            button.setAccessibleName(f"{name}: {'stored' if who == 'theirs' else 'yours'}, {shown(value)}")
+            button.setAccessibleName(f"{name}: {'stored' if who == 'theirs' else 'yours'}, {text}")
             button.setChecked(who == "mine")
             group.addButton(button)
             grid.addWidget(button, row, column)
@@ -71,19 +72,26 @@ class ClashDialog(QDialog):
         super().reject()
 
 
+_UNITS = {"_mm": " mm", "_deg": "°", "_in_g": " g", "_ct": " ct"}
+
+
 def label_of(path: str) -> str:
     """A field's path in words: ``job.stone.depth_mm`` becomes "stone, depth"."""
     parts = path.removeprefix("job.").split(".")
-    parts[-1] = parts[-1].removesuffix("_mm").removesuffix("_on").removesuffix("_deg").removesuffix("_in_g")
+    for ending in (*_UNITS, "_on"):
+        parts[-1] = parts[-1].removesuffix(ending)
     return ", ".join(part.replace("_", " ") for part in parts)
 
 
-def shown(value: Any) -> str:
-    """A value as somebody reads it."""
+def shown(value: Any, path: str = "") -> str:
+    """A value as somebody reads it, with the unit that its path ends in."""
     if value is None or value == "":
         return "nothing"
+    unit = next((unit for ending, unit in _UNITS.items() if path.endswith(ending)), "")
+    if isinstance(value, dict):
+        return ", ".join(f"{label_of(name)} {shown(one, name)}" for name, one in value.items()) or "nothing"
     if isinstance(value, list | tuple):
-        return ", ".join(shown(one) for one in value)
-    if isinstance(value, float):
-        return f"{value:g}"
+        return " × ".join(shown(one) for one in value) + unit
+    if isinstance(value, float | int):
+        return f"{value:g}{unit}"
     return f"{value:%d %b %Y}" if isinstance(value, date) else str(value)

@@ -79,9 +79,13 @@ class PeopleDialog(QDialog):
             pins.addWidget(QLabel(label, self))
             pins.addWidget(field)
         pins.addWidget(self._button("give", "Give the PIN", self._on_pin))
-        lines = [f"{act[0].upper()}{act[1:]}: {', '.join(roles)}" for act, roles in WHO_MAY.items()]
-        may = QLabel("\n".join(lines), self)
-        may.setProperty("quiet", True)
+        may = QGridLayout()
+        half = (len(WHO_MAY) + 1) // 2
+        for number, (deed, roles) in enumerate(WHO_MAY.items()):
+            line = QLabel(f"{deed[0].upper()}{deed[1:]}: {', '.join(roles)}", self)
+            line.setProperty("quiet", True)
+            line.setWordWrap(True)
+            may.addWidget(line, number % half, number // half, Qt.AlignmentFlag.AlignTop)
         whole = QVBoxLayout(self)
         whole.addWidget(self.rows, 1)
         whole.addLayout(grid)
@@ -89,7 +93,7 @@ class PeopleDialog(QDialog):
         whole.addLayout(pins)
         whole.addWidget(self.told)
         whole.addWidget(QLabel("Who may do what, once anybody has a PIN:", self))
-        whole.addWidget(may)
+        whole.addLayout(may)
 
     def _button(self, name: str, text: str, act: Callable[[], None]) -> QPushButton:
         button = QPushButton(text, self)
