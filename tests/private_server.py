@@ -40,14 +40,14 @@ class PrivateServer:
         with socket.socket() as probe:
             probe.bind(("127.0.0.1", 0))
             self.port = probe.getsockname()[1]
-        self._run("initdb", "-D", str(self.folder / "data"), "-U", "yarvel", "-A", "trust", "-N", "-E", "UTF8",
+        self._run("initdb", "-D", str(self.folder / "data"), "-U", "keeper", "-A", "trust", "-N", "-E", "UTF8",
                   "--locale=C.UTF-8")
         self.start()
 
     @property
     def address(self) -> str:
         """Its URL without a database."""
-        return f"postgresql://yarvel@127.0.0.1:{self.port}"
+        return f"postgresql://keeper@127.0.0.1:{self.port}"
 
     def start(self) -> None:
         options = f"-p {self.port} -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c fsync=off"

@@ -32,6 +32,10 @@ def main(arguments: list[str] | None = None) -> int:
             return _copies(options)
         if options.command == "archive":
             return _archive(options)
+        if options.command == "move-store":
+            return _move(options)
+        if options.command == "prepare-store":
+            return _prepare(options)
         if options.command == "match":
             return _match(options)
         return _window(options)
@@ -77,6 +81,13 @@ def _parser() -> argparse.ArgumentParser:
     archive = commands.add_parser("archive", help="write dockets as one open archive (JSON, photographs, drawings)")
     archive.add_argument("target", type=Path, metavar="OUT.zip")
     archive.add_argument("--docket", metavar="NUMBER", help="this docket alone (all)")
+    move = commands.add_parser("move-store", help="carry a whole store over to a new place, verified row by row")
+    move.add_argument("source", metavar="FROM", help="a store: a path, or postgresql://owner@host/database")
+    move.add_argument("target", metavar="TO", help="an empty place for one, of either kind")
+    prepare = commands.add_parser("prepare-store", help="bring a team's database up to date and grant its windows' "
+                                  "role what it needs")
+    prepare.add_argument("owner", metavar="URL", help="postgresql://yarvel_owner@host/database")
+    prepare.add_argument("--role", default="yarvel", help="the windows' role (yarvel)")
     match = commands.add_parser("match", help="rank a stock of bought heads for a job's stone, as JSON")
     match.add_argument("stock", type=Path, metavar="STOCK.csv")
     match.add_argument("job", type=Path, metavar="JOB.json")
@@ -224,6 +235,27 @@ def _copies(options: argparse.Namespace) -> int:
     put, kept = restore(options.source, path, datetime.now())
     where = f"; what was there is {kept}" if kept is not None else ""
     sys.stdout.write(f"{path}: {sum(put.rows.values())} rows in {len(put.rows)} tables put back{where}\n")
+    return 0
+
+
+def _move(options: argparse.Namespace) -> int:
+    from yarvel.workshop.location import location
+    from yarvel.workshop.moving import move_store
+
+    source, target = location(options.source), location(options.target)
+    moved = move_store(source, target)
+    sys.stdout.write(f"{target}: {sum(moved.rows.values())} rows in {len(moved.rows)} tables, each the same as in "
+                     f"{source} (sha256 {moved.digest[:16]}); {source} is as it was\n")
+    return 0
+
+
+def _prepare(options: argparse.Namespace) -> int:
+    from yarvel.workshop.location import location
+    from yarvel.workshop.preparing import prepare_store
+
+    place = location(options.owner)
+    granted = prepare_store(place, options.role)
+    sys.stdout.write(f"{place}: ready for windows as {options.role}\n" + "".join(f"  {line}\n" for line in granted))
     return 0
 
 

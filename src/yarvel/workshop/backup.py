@@ -97,7 +97,7 @@ def restore(source: Path, path: Path, now: datetime) -> tuple[Summary, Path | No
     wanted = summary(source)
     kept: Path | None = None
     if path.exists():
-        _refuse_in_use(path)
+        refuse_in_use(path)
         kept = path.with_name(f"{path.name}.before-restore-{now:%Y%m%d-%H%M%S}")
         backup(path, kept)
     made = backup(source, path.with_name(path.name + ".restored"))
@@ -109,14 +109,15 @@ def restore(source: Path, path: Path, now: datetime) -> tuple[Summary, Path | No
     return made, kept
 
 
-def _refuse_in_use(path: Path) -> None:
+def refuse_in_use(path: Path) -> None:
+    """StoreError where a window has a store open."""
     try:
         with closing(sqlite3.connect(path, timeout=0.5)) as connection:
             connection.execute("PRAGMA locking_mode = EXCLUSIVE")
             connection.execute("BEGIN EXCLUSIVE")
             connection.rollback()
     except sqlite3.Error as error:
-        raise StoreError(f"{path}: is open in a window: close Yarvel, then restore") from error
+        raise StoreError(f"{path}: is open in a window: close Yarvel first") from error
 
 
 def _drop(part: Path) -> None:

@@ -27,6 +27,8 @@ def bring_up_to_date(where: Path | str | Location) -> None:
     if found is not None and found not in known_revisions():
         raise StoreError(f"{place}: this store was written by a newer Yarvel (its layout is {found}): "
                          f"a store up to layout {HEAD}; update Yarvel to open it")
+    if place.path is None:
+        _check_owner(place, found)
     if found is not None and place.path is not None:
         _copy(place.path, place.path.with_name(f"{place.path.name}.before-{HEAD}"))
     _upgrade(place)
@@ -53,6 +55,22 @@ def server_revision(place: Location) -> str | None:
     if tables:
         raise StoreError(f"{place}: this database holds other tables: an empty one, or one that Yarvel made")
     return None
+
+
+def _check_owner(place: Location, found: str | None) -> None:
+    """Only a database's owner changes its layout: the windows of a team work under a role that cannot."""
+    from sqlalchemy import text
+
+    engine = place.engine()
+    try:
+        with engine.connect() as connection:
+            if connection.execute(text("SELECT has_schema_privilege('public', 'CREATE')")).scalar_one():
+                return
+    finally:
+        engine.dispose()
+    held = "is empty" if found is None else f"has layout {found}, this Yarvel wants {HEAD}"
+    raise StoreError(f"{place}: {held}, and this role may not change it: its owner runs "
+                     "yarvel prepare-store postgresql://yarvel_owner@host/database")
 
 
 def stored_revision(path: Path) -> str | None:

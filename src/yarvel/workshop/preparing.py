@@ -1,0 +1,50 @@
+"""A team's database made ready by its owner: the newest layout, and a role for the windows that may do no more than
+they need. What has happened (history, photographs, fine book) that role can add to and read, never alter."""
+
+from __future__ import annotations
+
+from yarvel.figures.errors import StoreError
+from yarvel.workshop.location import Location
+from yarvel.workshop.migrating import bring_up_to_date
+
+ROLE = "yarvel"
+"""The windows' role, as ``share/team.sql`` makes it."""
+KEPT_FOR_EVER = ("changes", "photographs", "fine_entries")
+"""Tables that are only added to."""
+
+
+def prepare_store(place: Location, role: str = ROLE) -> list[str]:
+    """Bring a team's database to the newest layout and grant the windows' role what it needs; returns what was granted.
+
+    Raises
+    ------
+    StoreError : it is a file, cannot be reached, is not owned by whoever the address names, or there is no such role.
+    """
+    from sqlalchemy import text
+    from sqlalchemy.exc import SQLAlchemyError
+
+    from yarvel.workshop.schema import Base
+
+    if place.path is not None:
+        raise StoreError(f"{place}: a file needs no preparing: postgresql://yarvel_owner@host/database")
+    bring_up_to_date(place)
+    engine = place.engine()
+    try:
+        with engine.begin() as connection:
+            if connection.execute(text("SELECT 1 FROM pg_roles WHERE rolname = :role"), {"role": role}).first() is None:
+                raise StoreError(f"--role: the server has no role {role!r}: one that share/team.sql made")
+            name = engine.dialect.identifier_preparer.quote(role)
+            grants = [f"GRANT USAGE ON SCHEMA public TO {name}", f"GRANT SELECT ON alembic_version TO {name}",
+                      f"GRANT USAGE, SELECT ON ALL SEQUENCES IN SCHEMA public TO {name}"]
+            for table in Base.metadata.sorted_tables:
+                rights = "SELECT, INSERT" if table.name in KEPT_FOR_EVER else "SELECT, INSERT, UPDATE"
+                grants += [f"REVOKE ALL ON {table.name} FROM {name}", f"GRANT {rights} ON {table.name} TO {name}"]
+            for grant in grants:
+                connection.execute(text(grant))
+    except SQLAlchemyError as error:
+        told = str(getattr(error, "orig", error)).strip().splitlines()
+        raise StoreError(f"{place}: {told[0] if told else 'cannot be prepared'}: the address of the database's "
+                         "owner") from error
+    finally:
+        engine.dispose()
+    return [grant for grant in grants if grant.startswith("GRANT")]
