@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 import pytest
 from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QLabel
 
 from tests.desk.conftest import Hand
 from yarvel.desk.board.window import BoardWindow
+from yarvel.workshop.dockets import Docket
+from yarvel.workshop.store import Store
 
 
 @pytest.fixture
@@ -74,3 +79,31 @@ def test_steps_of_the_docket_in_hand_become_tasks(hand: Hand, board: BoardWindow
     hand.bot.waitUntil(lambda: hand.window.session.docket.id == 8, timeout=4000)  # type: ignore[union-attr]
     click(hand, board, "open")
     hand.bot.waitUntil(lambda: hand.window.session.docket.id == 7, timeout=4000)  # type: ignore[union-attr]
+
+
+def test_a_tasks_step_is_ticked_off_line_by_line(hand: Hand, board: BoardWindow, demo_path: Path) -> None:
+    row = next(row for row in range(board.rows.rowCount()) if cell(board, row, 1) == "Solder")
+    board.rows.selectRow(row)
+    hand.bot.waitUntil(lambda: board.step.lines.count() > 3, timeout=5000)
+    caution = board.step.findChild(QLabel, "step.caution")
+    assert caution is not None and "gas checked" in caution.text(), "the caution stands at its step"
+    first = board.step.lines.item(0)
+    first.setCheckState(Qt.CheckState.Checked)
+    line = first.text()
+    head = board.step.findChild(QLabel, "step.head")
+    assert head is not None
+    hand.bot.waitUntil(lambda: "1 of" in head.text(), timeout=5000)
+    store = Store(demo_path)
+    task = next(task for task in store.tasks.tasks() if task.ticks)
+    assert task.operation == "Solder" and task.ticks == (line,)
+    row = next(row for row in range(board.rows.rowCount()) if cell(board, row, 1) == "Check before release")
+    board.rows.selectRow(row)
+    hand.bot.waitUntil(lambda: "Check before" in head.text() and board.step.lines.count() > 3, timeout=5000)
+    board.step.lines.item(1).setCheckState(Qt.CheckState.Checked)
+    number = cell(board, row, 0)
+    hand.bot.waitUntil(lambda: bool((store.numbered(number) or missing()).ticks), timeout=5000)
+    store.close()
+
+
+def missing() -> Docket:
+    raise AssertionError("no such docket")

@@ -34,7 +34,7 @@ class BoardDesk(QObject):
         if self.window is None:
             from yarvel.desk.board.window import BoardWindow
 
-            self.window = BoardWindow(self._dockets.ask, self._today)
+            self.window = BoardWindow(self._dockets.ask, lambda: self._session.rules, self._today)
             self.window.docket_wanted.connect(self._dockets.open)
             self.window.told.connect(self.told)
         self.window.reload()

@@ -74,7 +74,7 @@ def judge_head(plan: Plan, found: tuple[ClawFound, ...], rules: HouseRules) -> R
         verdict, reason = MEND, f"{heavy} of {len(claws)} claws need metal" if heavy else "the metal is sound"
     ways = _ways(plan, work, rules)
     ordered = sorted(ways, key=lambda way: (_advised(way, verdict) is False, way.cost))
-    return Repair(claws, verdict, reason, cause, tuple(ordered), _before_heat(plan))
+    return Repair(claws, verdict, reason, cause, tuple(ordered), before_heat(plan))
 
 
 def _cause(found: tuple[ClawFound, ...], small: bool) -> str:
@@ -124,7 +124,8 @@ def _advised(way: WayOut, verdict: str) -> bool:
     return way.name.startswith("New head") == (verdict == REPLACE)
 
 
-def _before_heat(plan: Plan) -> str:
+def before_heat(plan: Plan) -> str:
+    """Which stones come out before a torch is lit, and why."""
     species = species_of(plan.job)
     small = plan.job.shank is not None and plan.job.shank.shoulder is not None
     stones = f"the {species.label.lower()}" + (", the small rounds of the shoulders" if small else "")

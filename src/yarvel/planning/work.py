@@ -19,15 +19,15 @@ from yarvel.shanks.methods import METHODS, PENDANT
 from yarvel.shanks.shoulders import FLUSH
 
 DEFER = "Local codes and the advice of licensed practice come before anything said here."
-_SOLDER = ("Torch and block: eyes covered, hair and sleeves tied back, gas checked, flux fumes drawn off; the block "
-           "stays hot after the glow has gone. Pickle: acid into water, copper or plastic tongs. Old solder may hold "
-           "cadmium.")
+SOLDER_CAUTION = (
+    "Torch and block: eyes covered, hair and sleeves tied back, gas checked, flux fumes drawn off; the block stays hot "
+    "after the glow has gone. Pickle: acid into water, copper or plastic tongs. Old solder may hold cadmium.")
 _MAKE = ("Saw, file and drill: eyes covered, work clamped, hair and sleeves away from the motor; anneal behind a "
-         "shield "
-         "and let the block cool before you reach over it.")
+         "shield and let the block cool before you reach over it.")
 _BURS = ("Burs: eye protection, hands braced, hair and sleeves away from the motor; let the bur stop before you lay it "
          "down.")
-_CLOSE = "Support the head; never close across two neighbours at once; a slipping tool chips the stone and the hand."
+CLOSE_CAUTION = ("Support the head; never close across two neighbours at once; a slipping tool chips the stone and the "
+                 "hand.")
 _POLISH = ("Polishing: extraction on, eyes covered, nothing loose near the wheel; hold so that the wheel can take the "
            "work away from you. Nickel alloys: ask about allergy.")
 
@@ -55,9 +55,9 @@ def work_steps(plan: Plan) -> tuple[Step, ...]:
     steps = [Step("Cut the metal", metal_lines(plan), _MAKE), Step("Make the head", _making_lines(plan), _MAKE)]
     if fitting:
         steps.append(Step("Hang it" if plan.job.shank is None else "Fit head and shank", fitting, _MAKE))
-    steps += [Step("Solder", solder_lines(plan), _SOLDER), Step("Clean", ("Polish what will be out of reach.",)),
+    steps += [Step("Solder", solder_lines(plan), SOLDER_CAUTION), Step("Clean", ("Polish what will be out of reach.",)),
               Step("Cut the seat", (*_seat_lines(plan), *_shoulder_lines(plan)), _BURS),
-              Step("Close", closing_lines(plan), _CLOSE), Step("Finish", (finish, cleaning), _POLISH)]
+              Step("Close", closing_lines(plan), CLOSE_CAUTION), Step("Finish", (finish, cleaning), _POLISH)]
     return tuple(step for step in steps if step.lines)
 
 

@@ -23,6 +23,8 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from yarvel.desk.board.step_list import StepList
+from yarvel.figures.rules import HouseRules
 from yarvel.workshop.tasks import DONE, STARTED, Load, Person, Task
 
 Ask = Callable[[Callable[[Any], Any], Callable[[Any], None]], None]
@@ -37,9 +39,9 @@ class BoardWindow(QWidget):
     docket_wanted = Signal(int)
     told = Signal(str)
 
-    def __init__(self, ask: Ask, today: date, parent: QWidget | None = None) -> None:
+    def __init__(self, ask: Ask, rules: Callable[[], HouseRules], today: date, parent: QWidget | None = None) -> None:
         super().__init__(parent, Qt.WindowType.Window)
-        self._ask, self._today = ask, today
+        self._ask, self._rules, self._today = ask, rules, today
         self.setWindowTitle("The board")
         self.resize(1280, 800)
         self.tasks: list[Task] = []
@@ -70,7 +72,10 @@ class BoardWindow(QWidget):
         self._empty = QLabel(self)
         self._empty.setProperty("quiet", True)
         self._empty.setWordWrap(True)
+        self.step = StepList(self)
+        self._step_of: int | None = None
         self._lay_out()
+        self.step.ticked.connect(self._on_tick)
         self.loads.currentRowChanged.connect(lambda _row: self._show_tasks())
         self.rows.itemSelectionChanged.connect(self._on_selected)
         self.rows.cellDoubleClicked.connect(lambda _row, _column: self._open_docket())
@@ -97,8 +102,9 @@ class BoardWindow(QWidget):
         doing.setColumnStretch(5, 1)
         right = QVBoxLayout()
         right.addWidget(self._empty)
-        right.addWidget(self.rows, 1)
+        right.addWidget(self.rows, 3)
         right.addLayout(doing)
+        right.addWidget(self.step, 2)
         whole = QHBoxLayout(self)
         whole.addLayout(left)
         whole.addLayout(right, 1)
@@ -170,8 +176,7 @@ class BoardWindow(QWidget):
         self.rows.resizeColumnsToContents()
         self._empty.setVisible(not shown)
         self._empty.setText("" if shown else "No open task here. Open a docket and press Ctrl+Y there: its steps "
-                                             "become "
-                            "tasks; add people at the left to give them out.")
+                            "become tasks; add people at the left to give them out.")
         self._on_selected()
 
     def _chosen_task(self) -> Task | None:
@@ -187,6 +192,51 @@ class BoardWindow(QWidget):
                 "hand": task is not None, "open": task is not None}
         for name, wanted in able.items():
             self.buttons[name].setEnabled(wanted)
+        self._ask_step(task)
+
+    def _ask_step(self, task: Task | None) -> None:
+        """What the chosen task says, worked out in the background from its docket as it is now."""
+        self._step_of = None if task is None else task.id
+        if task is None:
+            self.step.show_step("Choose a task to see what it says.", None, ())
+            return
+        rules = self._rules()
+
+        def work(store: Any) -> tuple[Any, tuple[str, ...]]:
+            from yarvel.workshop.estimate import CHECK
+            from yarvel.workshop.steps import step_of
+
+            docket = store.docket(task.docket_id)
+            return step_of(task.operation, docket, rules), docket.ticks if task.operation == CHECK else task.ticks
+
+        def show(found: tuple[Any, tuple[str, ...]]) -> None:
+            step, ticks = found
+            if self._step_of == task.id:
+                title = f"{task.docket_number} · {task.operation}"
+                self.step.show_step(title if step is not None else f"{title}: nothing to tick; see its docket", step,
+                                    ticks)
+
+        self._ask(work, show)
+
+    def _on_tick(self, line: str, ticked: bool) -> None:
+        """A tick of a step stands with its task, one of the checks with the docket."""
+        task = self._chosen_task()
+        if task is None:
+            return
+
+        def work(store: Any) -> None:
+            from yarvel.workshop.estimate import CHECK
+
+            if task.operation != CHECK:
+                store.tasks.tick(task.id, line, ticked)
+                return
+            from yarvel.workshop.dockets import DocketEdit
+
+            seen = list(store.docket(task.docket_id).ticks)
+            wanted = [*(tick for tick in seen if tick != line), *([line] if ticked else [])]
+            store.edit(task.docket_id, DocketEdit((), {"ticks": wanted}, (), {"ticks": seen}))
+
+        self._ask(work, lambda _done: self.reload())
 
     def _with(self, act: Callable[[Task], Callable[[Any], Any] | None]) -> None:
         task = self._chosen_task()
