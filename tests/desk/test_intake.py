@@ -7,10 +7,11 @@ from pathlib import Path
 import pytest
 from PIL import Image
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtWidgets import QApplication, QFileDialog, QLabel, QPushButton
+from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QLabel, QPushButton
 
 from tests.desk.conftest import Hand
 from yarvel.desk.dialogs.history import HistoryDialog
+from yarvel.workshop.estimate import price_text
 from yarvel.workshop.store import Store
 
 
@@ -110,4 +111,45 @@ def test_nothing_leaves_without_a_name_and_a_reason(hand: Hand, store_file: Path
     docket = made.docket(hand.window.session.docket.id)  # type: ignore[union-attr]
     assert (docket.state, docket.released_by, docket.release_reason) == (
         "handed over", "Ines", "customer waits, checked by eye")
+    made.close()
+
+
+def test_the_price_is_worked_out_from_time_metal_and_stones_and_kept(hand: Hand, store_file: Path) -> None:
+    hand.open_station("Take in")
+    hand.unfold("price")
+    hand.type("docket.stones_price", "a lot")
+    told = [label.text() for label in hand.window.run.stations[0].findChildren(QLabel) if label.isVisible()]
+    assert any("0 to 10000000" in text for text in told)
+    hand.type("docket.stones_price", "140")
+    hand.bot.mouseClick(hand.field("docket.work_out"), Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: "Worked out" in hand.shown("docket.price"), timeout=5000)
+    made = stored(hand, store_file)
+    docket = made.docket(hand.window.session.docket.id)  # type: ignore[union-attr]
+    held = docket.estimate
+    assert docket.stones_price == 140 and held["minutes"] > 0
+    assert held["labour"] == pytest.approx(held["minutes"] / 60 * hand.window.session.rules.hour_rate, abs=0.05)
+    total = held["labour"] + held["metal"] + 140
+    assert f"stones 140 = {total:.0f}" in hand.shown("docket.price") and price_text(docket) == hand.shown(
+        "docket.price")
+    assert made.tasks.tasks(docket.id) == [] or len(made.history(docket.id)) > 0
+    made.close()
+
+
+def test_another_stone_of_the_piece_has_its_own_docket(hand: Hand, store_file: Path) -> None:
+    hand.open_station("Take in")
+    first = hand.window.session.docket
+    assert first is not None
+    assert not hand.window.run.stations[0].findChild(QComboBox, "docket.stones").isVisible()
+    hand.bot.mouseClick(hand.field("docket.another"), Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: hand.window.session.docket is not None
+                       and hand.window.session.docket.number == f"{first.number}/2", timeout=5000)
+    hand.bot.waitUntil(lambda: hand.window.run.stations[0].findChild(QComboBox, "docket.stones").count() == 2,
+                       timeout=5000)
+    second = hand.window.session.docket
+    assert second is not None and second.customer == first.customer and hand.window.session.plan is None
+    hand.choose("docket.stones", first.id)
+    hand.bot.waitUntil(lambda: hand.window.session.docket is not None
+                       and hand.window.session.docket.id == first.id, timeout=5000)
+    made = stored(hand, store_file)
+    assert [docket.number for docket in made.stones(second.id)] == [first.number, second.number]
     made.close()

@@ -41,7 +41,14 @@ class BoardDesk(QObject):
         self.window.show()
 
     def plan_tasks(self) -> None:
-        """The steps of the docket in hand become its tasks; its price is told."""
+        """The steps of the docket in hand become its tasks; its price is worked out with them."""
+        self._work_out(with_tasks=True)
+
+    def work_out_price(self) -> None:
+        """The price of the docket in hand from standard minutes and metal, kept on it; no tasks are made."""
+        self._work_out(with_tasks=False)
+
+    def _work_out(self, with_tasks: bool) -> None:
         session = self._session
         docket, plan = session.docket, session.plan
         if docket is None:
@@ -49,19 +56,22 @@ class BoardDesk(QObject):
             return
         rate = session.rules.hour_rate
 
-        def work(store: Any) -> str:
+        def work(store: Any) -> tuple[Any, str]:
             from yarvel.workshop.estimate import estimate, tasks_of
 
             wanted = tasks_of(plan, docket, store.tasks.operations())
-            store.tasks.plan_tasks(docket.id, wanted)
-            price = estimate(plan, wanted, rate)
-            unpriced = f"; no price yet for {', '.join(price.unpriced)}" if price.unpriced else ""
-            return (f"{len(wanted)} tasks for {docket.number}, {price.minutes / 60:.1f} h by standard: labour "
-                    f"{price.labour:.0f}, metal {price.metal:.0f}, together {price.total:.0f}{unpriced}; stones on "
-                    "top.")
+            if with_tasks:
+                store.tasks.plan_tasks(docket.id, wanted)
+            return estimate(plan, wanted, rate), f"{len(wanted)} tasks for {docket.number}. " if with_tasks else ""
 
-        def done(text: str) -> None:
-            self.told.emit(text)
+        def done(found: tuple[Any, str]) -> None:
+            from yarvel.workshop.estimate import price_text
+
+            price, text = found
+            if session.docket is None or session.docket.id != docket.id:
+                return
+            session.set_column("estimate", price.kept(self._today))
+            self.told.emit(f"{text}By standard {price_text(session.docket)}")
             if self.window is not None:
                 self.window.reload()
 

@@ -53,6 +53,22 @@ class IntakeDesk(QObject):
         self._dockets.ask(work, lambda kept: self.told.emit(
             f"Photograph “{kept.caption}” kept with {docket.number}, {kept.width} × {kept.height} pixels."))
 
+    def another_stone(self) -> None:
+        """Another stone of the same piece: a docket of its own under the same number, taken in hand."""
+        docket = self._docket()
+        if docket is not None:
+            self._dockets.ask(lambda store: store.add_stone(docket.id), self._on_stone)
+
+    def _on_stone(self, docket: Docket) -> None:
+        self._session.open(docket)
+        self.told.emit(f"{docket.number} is in hand: measure its stone; it has its own head, tasks and checks.")
+
+    def look_for_stones(self, show: Callable[[list[Docket]], None]) -> None:
+        """All stones of the piece in hand, for the take-in station."""
+        docket = self._session.docket
+        if docket is not None and docket.number:
+            self._dockets.ask(lambda store: store.stones(docket.id), show)
+
     def print_label(self) -> None:
         """Preview and print the label."""
         from yarvel.desk.bench.papers import preview_and_print

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from datetime import date
 
 from yarvel.metals.alloys import alloy_of
 from yarvel.planning.material import material
@@ -48,6 +49,28 @@ class Estimate:
     def total(self) -> float:
         """Labour and metal; stones and margin come on top."""
         return self.labour + self.metal
+
+    def kept(self, day: date) -> dict[str, object]:
+        """As it stands on a docket."""
+        return {"minutes": round(self.minutes, 1), "labour": round(self.labour, 2), "metal": round(self.metal, 2),
+                "unpriced": list(self.unpriced), "on": day.isoformat()}
+
+
+def price_text(docket: Docket) -> str:
+    """The price on a docket in a line, its stones included; "" where none was worked out."""
+    held, stones = docket.estimate, docket.stones_price
+    parts = {name: held.get(name) for name in ("minutes", "labour", "metal")}
+    numbers = {name: float(value) for name, value in parts.items() if isinstance(value, int | float)}
+    if len(numbers) < len(parts):
+        return ""
+    total = numbers["labour"] + numbers["metal"] + (stones or 0.0)
+    unpriced = held.get("unpriced")
+    missing = [str(name) for name in unpriced] if isinstance(unpriced, list) else []
+    missing += ["the stones"] if stones is None else []
+    open_ones = f". No price yet for {', '.join(missing)}" if missing else ""
+    stones_part = "" if stones is None else f" + stones {stones:.0f}"
+    return (f"{numbers['minutes'] / 60:.1f} h: labour {numbers['labour']:.0f} + metal {numbers['metal']:.0f}"
+            f"{stones_part} = {total:.0f}{open_ones}. Worked out on {held.get('on', '')}.")
 
 
 def estimate(plan: Plan | None, tasks: list[tuple[str, float]], hour_rate: float) -> Estimate:

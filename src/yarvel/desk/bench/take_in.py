@@ -4,17 +4,20 @@ from __future__ import annotations
 
 from datetime import date
 
-from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QGridLayout, QLabel, QLineEdit, QPushButton, QWidget
+from PySide6.QtCore import Signal, SignalInstance
+from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QLineEdit, QPushButton, QWidget
 
 from yarvel.desk.bench.stations import MISSING, Station
 from yarvel.desk.session import Session
 from yarvel.desk.widgets.fields import LABEL_WIDTH, mark_wrong
 from yarvel.planning.calls.call import OK
-from yarvel.workshop.dockets import CUSTOMER_KINDS
+from yarvel.workshop.dockets import CUSTOMER_KINDS, Docket
+from yarvel.workshop.estimate import price_text
 
-_WEIGHT = "grams, over 0 to 5000"
-_DATE = "a date such as 2031-04-09, or 9.4."
+MOST_G, MOST_PRICE = 5000.0, 10_000_000.0
+_ACCEPTED = {"promised_on": ("date", "a date such as 2031-04-09, or 9.4."),
+             "weight_in_g": ("weight", f"grams, over 0 to {MOST_G:.0f}"),
+             "stones_price": ("price", f"0 to {MOST_PRICE:.0f}")}
 
 
 class TakeIn(Station):
@@ -25,6 +28,10 @@ class TakeIn(Station):
     photograph_wanted = Signal()
     label_wanted = Signal()
     history_wanted = Signal()
+    price_wanted = Signal()
+    stone_wanted = Signal()
+    stone_chosen = Signal(int)
+    stones_asked = Signal(object)
 
     def __init__(self, session: Session, today: date, parent: QWidget | None = None) -> None:
         super().__init__(session, parent)
@@ -39,6 +46,13 @@ class TakeIn(Station):
                                                                              for kind in CUSTOMER_KINDS)])
         self._add_line("item", "Item")
         self._add_line("promised_on", "Promised", "year-month-day")
+        self._stones_of: str | None = None
+        self.stones = QComboBox(self)
+        self.stones.setObjectName("docket.stones")
+        self.stones.setAccessibleName("Stones of this piece")
+        self.stones.activated.connect(lambda row: self.stone_chosen.emit(int(self.stones.itemData(row))))
+        self.stones.hide()
+        self.column.addWidget(self.stones)
         self.fold("As it came in")
         self._add_line("metal", "Metal, tested")
         self._add_line("mark", "Its mark")
@@ -47,13 +61,23 @@ class TakeIn(Station):
         self._add_line("condition", "Condition")
         self._add_line("earlier_number", "Came before as", "number of the docket")
         self.end_fold()
-        for name, text, signal in (("photograph", "Add a photograph…", self.photograph_wanted),
+        self.fold("Price")
+        self._add_line("stones_price", "Stones cost", "in the workshop's money")
+        self.price = self.remark()
+        self.price.setObjectName("docket.price")
+        self._add_button("work_out", "Work out the price", self.price_wanted)
+        self.end_fold()
+        for name, text, signal in (("another", "Another stone of this piece", self.stone_wanted),
+                                   ("photograph", "Add a photograph…", self.photograph_wanted),
                                    ("label", "Print the label…", self.label_wanted),
                                    ("history", "What was done, and by whom…", self.history_wanted)):
-            button = QPushButton(text, self)
-            button.setObjectName(f"docket.{name}")
-            button.clicked.connect(signal)
-            self.column.addWidget(button)
+            self._add_button(name, text, signal)
+
+    def _add_button(self, name: str, text: str, signal: SignalInstance) -> None:
+        button = QPushButton(text, self)
+        button.setObjectName(f"docket.{name}")
+        button.clicked.connect(lambda _checked=False: signal.emit())
+        self.column.addWidget(button)
 
     def _add_line(self, name: str, label: str, hint: str = "") -> None:
         row = QWidget(self)
@@ -84,11 +108,13 @@ class TakeIn(Station):
             if name == "promised_on":
                 value = read_date(text, self._today)
             elif name == "weight_in_g":
-                value = read_weight(text)
+                value = read_number(text, MOST_G, above=True)
+            elif name == "stones_price":
+                value = read_number(text, MOST_PRICE)
             self.session.set_column(name, value)
         except ValueError:
-            wrong = f"{text!r} is no {'date' if name == 'promised_on' else 'weight'}. Accepted: " + (
-                _DATE if name == "promised_on" else _WEIGHT)
+            what, accepted = _ACCEPTED[name]
+            wrong = f"{text!r} is no {what}. Accepted: {accepted}"
         mark_wrong(self._lines[name], bool(wrong))
         self._marks[name].setText(wrong)
         self._marks[name].setVisible(bool(wrong))
@@ -111,6 +137,25 @@ class TakeIn(Station):
                 edit.setText(text)
                 edit.setCursorPosition(0)
             edit.setEnabled(docket is not None)
+        self.price.setText("" if docket is None else price_text(docket) or "From standard minutes, metal and stones.")
+        number = None if docket is None else docket.number
+        if number != self._stones_of:
+            self._stones_of = number
+            self.stones.hide()
+            self.stones_asked.emit(self.show_stones)
+
+    def show_stones(self, stones: list[Docket]) -> None:
+        """The stones of the piece in hand, to choose from where there is more than one."""
+        docket = self.session.docket
+        if docket is None or docket.id not in [stone.id for stone in stones]:
+            return
+        self.stones.clear()
+        for count, stone in enumerate(stones, start=1):
+            held = stone.job_document.get("stone")
+            cut = str(held.get("cut", "")) if isinstance(held, dict) else ""
+            self.stones.addItem(f"Stone {count} of {len(stones)}: {stone.number}{f', {cut}' if cut else ''}", stone.id)
+        self.stones.setCurrentIndex(self.stones.findData(docket.id))
+        self.stones.setVisible(len(stones) > 1)
 
     def telling(self) -> str:
         """Number, and the promised date."""
@@ -129,17 +174,17 @@ class TakeIn(Station):
         return self._lines["customer"]
 
 
-def read_weight(text: str) -> float | None:
-    """A weight in g as typed; None for nothing.
+def read_number(text: str, most: float, above: bool = False) -> float | None:
+    """A number as typed, from 0 (``above``: over 0) to ``most``; None for nothing.
 
     Raises
     ------
-    ValueError : it is no weight.
+    ValueError : it is no such number.
     """
     if not text.strip():
         return None
     value = float(text.strip().replace(",", "."))
-    if not 0 < value <= 5000:
+    if not 0 <= value <= most or (above and value == 0):
         raise ValueError(text)
     return value
 

@@ -71,6 +71,7 @@ class BenchWindow(QMainWindow):
         self.turning = TurningPane(self.bodies, colours, self)
         self.banner = QLabel(self)
         self._kept_label = QLabel(self)
+        self._kept_label.setContentsMargins(8, 0, 12, 0)
         self._who_label = QLabel(self)
         self._who_label.setObjectName("who")
         self._actions: dict[str, QAction] = {}
@@ -79,6 +80,10 @@ class BenchWindow(QMainWindow):
         take_in.photograph_wanted.connect(self.intake.add_photograph)
         take_in.label_wanted.connect(self.intake.print_label)
         take_in.history_wanted.connect(self.intake.show_history)
+        take_in.price_wanted.connect(self.board.work_out_price)
+        take_in.stone_wanted.connect(self.intake.another_stone)
+        take_in.stone_chosen.connect(dockets.open)
+        take_in.stones_asked.connect(self.intake.look_for_stones)
         self.setAcceptDrops(True)
         self._lay_out()
         self._add_actions()
