@@ -71,7 +71,7 @@ def test_steps_of_the_docket_in_hand_become_tasks(hand: Hand, board: BoardWindow
     before = board.rows.rowCount()
     hand.window.board.plan_tasks()
     hand.bot.waitUntil(lambda: "By standard" in hand.window.banner.text(), timeout=4000)
-    assert "no price yet for 18k yellow gold" in hand.window.banner.text()
+    assert "No price yet for 18k yellow gold" in hand.window.banner.text()
     hand.bot.waitUntil(lambda: board.rows.rowCount() > before, timeout=4000)
     row = next(row for row in range(board.rows.rowCount()) if cell(board, row, 0).endswith("0007"))
     board.rows.selectRow(row)

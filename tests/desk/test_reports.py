@@ -46,6 +46,25 @@ def test_a_table_and_the_promises_are_written(hand: Hand, reports: ReportsWindow
         assert len(list(csv.reader(file))) == 11
 
 
+def test_bars_show_what_the_tables_say(hand: Hand, reports: ReportsWindow) -> None:
+    bars = reports.bars["Late and at risk"]
+    assert bars.isVisibleTo(reports.tabs.widget(0))
+    left = sum(row.minutes_left for row in reports._due if row.docket.promised_on) / 60
+    shown = [text.text for text in bars.drawing(200.0).texts()]
+    hours = [float(text.removesuffix(" h")) for text in shown if text.endswith(" h")]
+    assert sum(hours) == pytest.approx(left, abs=0.06 * len(hours)) and any("h a week" in text for text in shown)
+    assert not reports.bars["Against standard"].isVisibleTo(reports.tabs.widget(2)), "nothing to look at yet"
+
+
+def test_a_table_prints_as_a_list(reports: ReportsWindow) -> None:
+    pages = reports.pages()
+    texts = [text.text for text in pages[0].texts()]
+    table = reports.tables["Late and at risk"]
+    assert len(pages) == 1 and "Late and at risk" in texts and "page 1 of 1" in " ".join(texts)
+    for row in range(table.rowCount()):
+        assert table.item(row, 0).text() in texts
+
+
 def test_a_docket_is_found_by_stone_metal_and_person(hand: Hand, reports: ReportsWindow) -> None:
     found: list[list[str]] = []
     for words in ("tanzanite", "sterling labradorite", "Orla spinel"):

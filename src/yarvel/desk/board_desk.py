@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import date
 from typing import TYPE_CHECKING, Any
 
@@ -22,9 +23,11 @@ class BoardDesk(QObject):
 
     told = Signal(str)
 
-    def __init__(self, window: QWidget, session: Session, dockets: DocketDesk, today: date) -> None:
+    def __init__(self, window: QWidget, session: Session, dockets: DocketDesk, colours: Callable[[], dict[str, str]],
+                 today: date) -> None:
         super().__init__(window)
         self._session, self._dockets, self._today = session, dockets, today
+        self._colours = colours
         self.window: BoardWindow | None = None
         self.fine: FineBookWindow | None = None
         self.reports: ReportsWindow | None = None
@@ -99,7 +102,8 @@ class BoardDesk(QObject):
         if self.reports is None:
             from yarvel.desk.reports.window import ReportsWindow
 
-            self.reports = ReportsWindow(self._dockets.ask, lambda: self._session.rules, self._today)
+            self.reports = ReportsWindow(self._dockets.ask, lambda: self._session.rules, self._colours(),
+                                         self._today)
             self.reports.docket_wanted.connect(self._dockets.open)
             self.reports.told.connect(self.told)
         self.reports.reload()
@@ -107,7 +111,7 @@ class BoardDesk(QObject):
 
     def look_again(self) -> None:
         """The store has changed: what is open shows it."""
-        for window in (self.window, self.fine):
+        for window in (self.window, self.fine, self.reports):
             if window is not None and window.isVisible():
                 window.reload()
 

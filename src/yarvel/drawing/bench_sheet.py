@@ -9,7 +9,7 @@ import numpy as np
 from yarvel.drawing import bands, elements
 from yarvel.drawing.metrics import text_width
 from yarvel.drawing.model import sheet_model
-from yarvel.drawing.paper import A4, BODY, LINE, MARGIN, ruler_bar, wrapped
+from yarvel.drawing.paper import A4, BODY, LINE, MARGIN, ruler_bar, shortened, wrapped
 from yarvel.drawing.primitives import Drawing, Facets, Path
 from yarvel.drawing.ring_sheet import ring_sheet
 from yarvel.drawing.sheet import sheet
@@ -150,17 +150,9 @@ def _figure_pages(plan: Plan) -> list[Drawing]:
 
 def _figure_row(page: Drawing, figure: Figure, left: float, top: float, width: float) -> None:
     value = f"{figure.text()} {figure.plus_minus_text()}".rstrip()
-    page.text((left, top), _shortened(figure.label, width - text_width(value, BODY) - 3), BODY)
+    page.text((left, top), shortened(figure.label, width - text_width(value, BODY) - 3), BODY)
     page.text((left + width, top), value, BODY, "end")
     page.line([(left, top + 1.2), (left + width, top + 1.2)], "rule")
-
-
-def _shortened(text: str, width: float) -> str:
-    if text_width(text, BODY) <= width:
-        return text
-    while text and text_width(text + "…", BODY) > width:
-        text = text[:-1]
-    return text.rstrip() + "…"
 
 
 def _work_pages(plan: Plan) -> list[Drawing]:

@@ -7,7 +7,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from yarvel.drawing.metrics import text_width
+from yarvel.drawing.paper import shortened
 from yarvel.drawing.primitives import Drawing
 
 WIDTH_MM, HEIGHT_MM = 62.0, 29.0
@@ -34,7 +34,7 @@ def label(text: LabelText) -> Drawing:
     drawing.text((2.0, 5.6), text.number, 4.6, bold=True)
     drawing.text((WIDTH_MM - 2.0, 5.2), text.promised, 3.0, "end")
     for line, word in enumerate((text.customer, text.item)):
-        drawing.text((2.0, 10.0 + 3.9 * line), _fitting(word, WIDTH_MM - 4.0, 3.2), 3.2)
+        drawing.text((2.0, 10.0 + 3.9 * line), shortened(word, WIDTH_MM - 4.0, 3.2), 3.2)
     bars = modules(f"{MARK}{text.number}")
     left, top = max((WIDTH_MM - len(bars) * _MODULE_MM) / 2, _QUIET_MM), HEIGHT_MM - _BAR_MM - 3.0
     start = 0
@@ -55,11 +55,3 @@ def modules(code: str) -> tuple[bool, ...]:
     from barcode import Code128
 
     return tuple(module == "1" for module in Code128(code).build()[0])
-
-
-def _fitting(text: str, width: float, size: float) -> str:
-    if text_width(text, size) <= width:
-        return text
-    while text and text_width(text + "…", size) > width:
-        text = text[:-1]
-    return text.rstrip() + "…"

@@ -34,3 +34,12 @@ def wrapped(text: str, width: float, size: float = BODY) -> list[str]:
         else:
             line = longer
     return [*lines, line] if line else lines
+
+
+def shortened(text: str, width: float, size: float = BODY, bold: bool = False) -> str:
+    """A text cut to a width in mm, with an ellipsis where something is left out."""
+    if text_width(text, size, bold) <= width:
+        return text
+    while text and text_width(text + "…", size, bold) > width:
+        text = text[:-1]
+    return text.rstrip() + "…"

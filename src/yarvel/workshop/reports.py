@@ -32,14 +32,19 @@ def due(dockets: Iterable[Docket], tasks: Iterable[Task], today: date, hours_a_d
     A docket is at risk where the busiest of its people cannot get to the end of it in time: the standard minutes of all
     that this person has promised no later, over the hours of a working day, Saturdays and Sundays left out.
     """
-    open_tasks = [task for task in tasks if task.state != DONE]
+    by_docket: dict[int, list[Task]] = {}
+    by_person: dict[str, list[Task]] = {}
+    for task in tasks:
+        if task.state != DONE:
+            by_docket.setdefault(task.docket_id, []).append(task)
+            by_person.setdefault(task.person, []).append(task)
     found = []
     for docket in dockets:
         if docket.state == HANDED_OVER:
             continue
-        mine = [task for task in open_tasks if task.docket_id == docket.id]
+        mine = by_docket.get(docket.id, [])
         left = sum(_left(task) for task in mine)
-        found.append(Due(docket, left, *_standing(docket, mine, open_tasks, today, hours_a_day)))
+        found.append(Due(docket, left, *_standing(docket, mine, by_person, today, hours_a_day)))
     order = (LATE, AT_RISK, IN_TIME, NO_DATE)
     return sorted(found, key=lambda one: (order.index(one.standing), one.docket.promised_on or date.max,
                                           one.docket.number))
@@ -49,7 +54,7 @@ def _left(task: Task) -> float:
     return max(task.standard - task.taken, 0.0)
 
 
-def _standing(docket: Docket, mine: list[Task], every: list[Task], today: date,
+def _standing(docket: Docket, mine: list[Task], by_person: dict[str, list[Task]], today: date,
               hours_a_day: float) -> tuple[str, int | None]:
     promised = docket.promised_on
     if promised is None:
@@ -58,8 +63,8 @@ def _standing(docket: Docket, mine: list[Task], every: list[Task], today: date,
     if promised < today:
         return LATE, days
     people = {task.person for task in mine}
-    busiest = max((sum(_left(task) for task in every if task.person == person and
-                       (not task.promised or task.promised <= promised.isoformat())) for person in people), default=0.0)
+    busiest = max((sum(_left(task) for task in by_person[person] if
+                       not task.promised or task.promised <= promised.isoformat()) for person in people), default=0.0)
     return (AT_RISK if busiest > days * hours_a_day * 60 else IN_TIME), days
 
 
@@ -95,3 +100,25 @@ def causes(dockets: Iterable[Docket]) -> list[Cause]:
         claws.setdefault(key, Counter()).update(str(finding) for finding in found if finding != SOUND)
     return [Cause(*key, count, tuple(claws[key].most_common())) for key, count in
             sorted(heads.items(), key=lambda pair: (-pair[1], pair[0]))]
+
+
+@dataclass(frozen=True)
+class Week:
+    """The hours of work that are promised for one week (``start``, a Monday), what is late counted to the first."""
+
+    start: date
+    hours: float
+
+
+def promised_by_week(dues: Iterable[Due], today: date, most: int = 8) -> list[Week]:
+    """Standard hours still to do by the week of the promise, from this week on, ``most`` weeks at most."""
+    this = today - timedelta(days=today.weekday())
+    hours: dict[date, float] = {}
+    for one in dues:
+        promised = one.docket.promised_on
+        if promised is not None:
+            week = max(promised - timedelta(days=promised.weekday()), this)
+            hours[week] = hours.get(week, 0.0) + one.minutes_left / 60
+    last = max(hours, default=this)
+    weeks = min((last - this).days // 7 + 1, most)
+    return [Week(start, hours.get(start, 0.0)) for start in (this + timedelta(weeks=count) for count in range(weeks))]

@@ -147,7 +147,7 @@ class Store:
             session.flush()
             session.add(ChangeRow(docket_id=row.id, at=now, by=self.by, field="docket", before=None,
                                   after="taken in"))
-            return _docket(row)
+            return docket_of(row)
 
     def add_stone(self, docket_id: int) -> Docket:
         """Another stone of the same piece: a docket under the same number with /2, /3, with a job, tasks and checks of
@@ -163,7 +163,7 @@ class Store:
             session.add(row)
             session.flush()
             session.add(self._change(row, now, "docket", None, f"another stone of {main.number}"))
-            return _docket(row)
+            return docket_of(row)
 
     def stones(self, docket_id: int) -> list[Docket]:
         """All stones of a docket's piece, each with its job, the first one first."""
@@ -171,18 +171,18 @@ class Store:
             main = _row(session, docket_id).number.split("/")[0]
             rows = session.scalars(select(DocketRow).where(or_(DocketRow.number == main,
                                                                DocketRow.number.like(f"{main}/%"))))
-            return [_docket(row) for row in sorted(rows, key=lambda row: (len(row.number), row.number))]
+            return [docket_of(row) for row in sorted(rows, key=lambda row: (len(row.number), row.number))]
 
     def docket(self, docket_id: int) -> Docket:
         """One docket; StoreError where there is none of that id."""
         with self.transaction() as session:
-            return _docket(_row(session, docket_id))
+            return docket_of(_row(session, docket_id))
 
     def dockets(self, words: str = "", limit: int = 200) -> list[Docket]:
         """Dockets of which every word is found: in number, customer, item, state, metal, mark, report, promised date,
         in the job (stone, cut, head, metal), or as a person who has a task of it; newest change first."""
         with self.transaction() as session:
-            return [_docket(row) for row in find(session, words, limit)]
+            return [docket_of(row) for row in find(session, words, limit)]
 
     def edit(self, docket_id: int, edit: DocketEdit) -> Docket:
         """Apply an edit to what is stored now, so that edits made elsewhere to other fields are kept.
@@ -198,7 +198,7 @@ class Store:
         with self.transaction() as session:
             self.guard(session, *acts_of(edit))
             row = _row(session, docket_id, to_change=True)
-            held = _docket(row)
+            held = docket_of(row)
             merged = merge(held, edit)
             if merged.clashes:
                 last = session.scalars(select(ChangeRow.by).where(ChangeRow.docket_id == docket_id)
@@ -224,7 +224,7 @@ class Store:
                                 .values(**values, version=DocketRow.version + 1, updated_at=now))
                 session.add_all(changes)
                 session.expire(row)
-            return _docket(row)
+            return docket_of(row)
 
     def history(self, docket_id: int) -> list[Change]:
         """All changes of a docket, oldest first."""
@@ -256,7 +256,7 @@ class Store:
         """The docket of a number as it stands on its label; None where there is none."""
         with self.transaction() as session:
             row = session.scalars(select(DocketRow).where(DocketRow.number == number.strip())).first()
-            return None if row is None else _docket(row)
+            return None if row is None else docket_of(row)
 
     def bring_in(self, docket: Docket, history: Iterable[Change],
                  photographs: Iterable[tuple[SmallPicture, str, str, datetime]]) -> Docket:
@@ -281,7 +281,7 @@ class Store:
                                           height=picture.height, jpeg=picture.jpeg))
             session.add(self._change(row, now, "docket", docket.number, f"brought in as {number}"))
             session.flush()
-            return _docket(row)
+            return docket_of(row)
 
     def came_before(self, docket_id: int) -> list[Docket]:
         """The dockets under which the same piece came in before, newest first; each is taken once."""
@@ -292,7 +292,7 @@ class Store:
                 row = session.scalars(select(DocketRow).where(DocketRow.number == row.earlier_number.strip())).first()
                 if row is None or row.id == docket_id or row.id in [docket.id for docket in found]:
                     break
-                found.append(_docket(row))
+                found.append(docket_of(row))
         return found
 
     def _change(self, row: DocketRow, at: datetime, field: str, before: Any, after: Any) -> ChangeRow:
@@ -320,7 +320,8 @@ def _row(session: Session, docket_id: int, to_change: bool = False) -> DocketRow
     return row
 
 
-def _docket(row: DocketRow) -> Docket:
+def docket_of(row: DocketRow) -> Docket:
+    """A row as the rest of the program sees it."""
     return Docket(row.id, row.number, row.customer, row.item, row.promised_on, row.state, dict(row.job_document),
                   dict(row.drafts), tuple(row.ticks), row.version, row.created_at, row.updated_at,
                   **{name: getattr(row, name) for name in DETAILS})

@@ -60,7 +60,7 @@ class BenchWindow(QMainWindow):
                     hand_over]
         self.papers = PaperDesk(self, session, dockets, settings, today)
         self.intake = IntakeDesk(self, session, dockets, lambda: THEMES[self._theme], today)
-        self.board = BoardDesk(self, session, dockets, today)
+        self.board = BoardDesk(self, session, dockets, lambda: THEMES[self._theme], today)
         self.people = PeopleDesk(self, dockets)
         self.run = RunPanel(session, stations, colours, self)
         self.sheet = SheetView(session, colours, self)

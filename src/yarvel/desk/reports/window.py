@@ -21,58 +21,68 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from yarvel.desk.reports.bars_view import BarsView
+from yarvel.drawing.listing import Bar, list_pages
+from yarvel.drawing.primitives import Drawing
 from yarvel.exchange.report_file import write_calendar, write_report
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.styles import STYLES
-from yarvel.workshop.dockets import Docket
-from yarvel.workshop.reports import causes, due
-from yarvel.workshop.tasks import Task
+from yarvel.workshop.report_store import Reported, reported
+from yarvel.workshop.reports import Cause, Due, causes, due, promised_by_week
 
 Ask = Callable[[Callable[[Any], Any], Callable[[Any], None]], None]
-_EVERY = 100_000
+_LATE, _BACK, _TIMES = "Late and at risk", "Why heads come back", "Against standard"
+_MOST_BARS = 8
+_SLOW = 1.25
+"""Times of standard from which an operation wants a look; our own choice."""
+_BARS = {_LATE: "Hours promised, by week", _BACK: "Heads that came back, by cause", _TIMES: "Time taken over standard"}
 _HEADS = {
-    "Late and at risk": ("Docket", "Customer", "Item", "Promised", "Stands", "Working days", "To do, min", "State"),
-    "Why heads come back": ("Cause", "Head", "Heads", "Claws"),
-    "Against standard": ("Operation", "Standard, min", "Taken over standard", "Recorded"),
+    _LATE: ("Docket", "Customer", "Item", "Promised", "Stands", "Working days", "To do, min", "State"),
+    _BACK: ("Cause", "Head", "Heads", "Claws"),
+    _TIMES: ("Operation", "Standard, min", "Taken over standard", "Recorded"),
 }
 _EMPTY = {
-    "Late and at risk": "No open docket.",
-    "Why heads come back": "No claw chart yet: open a docket that came back and press Ctrl+J.",
-    "Against standard": "Not enough times yet: five finished tasks of one operation, started and stopped on the board.",
+    _LATE: "No open docket.",
+    _BACK: "No claw chart yet: open a docket that came back and press Ctrl+J.",
+    _TIMES: "Not enough times yet: five finished tasks of one operation, started and stopped on the board.",
 }
 
 
 class ReportsWindow(QWidget):
-    """Three tables made anew from the store each time the window is opened."""
+    """Three tables with their bars, made anew from the store each time the window is opened."""
 
     docket_wanted = Signal(int)
     told = Signal(str)
 
-    def __init__(self, ask: Ask, rules: Callable[[], HouseRules], today: date, parent: QWidget | None = None) -> None:
+    def __init__(self, ask: Ask, rules: Callable[[], HouseRules], colours: dict[str, str], today: date,
+                 parent: QWidget | None = None) -> None:
         super().__init__(parent, Qt.WindowType.Window)
-        self._ask, self._rules, self._today = ask, rules, today
+        self._ask, self._rules, self._colours, self._today = ask, rules, colours, today
         self.setWindowTitle("Reports")
         self.resize(1280, 800)
         self.tables: dict[str, QTableWidget] = {}
+        self.bars: dict[str, BarsView] = {}
         self._empty: dict[str, QLabel] = {}
-        self._dockets: list[Docket] = []
-        self._ids: list[int] = []
+        self._due: list[Due] = []
         self.tabs = QTabWidget(self)
         for name, heads in _HEADS.items():
             self._add_table(name, heads)
-        self.csv = QPushButton("This table as CSV…", self)
-        self.csv.setObjectName("reports.csv")
-        self.csv.clicked.connect(self._on_csv)
-        self.calendar = QPushButton("Promised dates as a calendar…", self)
-        self.calendar.setObjectName("reports.calendar")
-        self.calendar.clicked.connect(self._on_calendar)
         below = QHBoxLayout()
-        below.addWidget(self.csv)
-        below.addWidget(self.calendar)
+        self.csv = self._button("csv", "This table as CSV…", self._on_csv)
+        self.printed = self._button("print", "Print this table…", self._on_print)
+        self.calendar = self._button("calendar", "Promised dates as a calendar…", self._on_calendar)
+        for button in (self.csv, self.printed, self.calendar):
+            below.addWidget(button)
         below.addStretch(1)
         whole = QVBoxLayout(self)
         whole.addWidget(self.tabs, 1)
         whole.addLayout(below)
+
+    def _button(self, name: str, text: str, act: Callable[[], None]) -> QPushButton:
+        button = QPushButton(text, self)
+        button.setObjectName(f"reports.{name}")
+        button.clicked.connect(lambda _checked=False: act())
+        return button
 
     def _add_table(self, name: str, heads: tuple[str, ...]) -> None:
         page = QWidget(self)
@@ -86,37 +96,37 @@ class ReportsWindow(QWidget):
         table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
         table.verticalHeader().hide()
         table.horizontalHeader().setStretchLastSection(True)
+        shown = BarsView(_BARS[name], self._colours, page)
         column.addWidget(empty)
         column.addWidget(table, 1)
-        self.tables[name], self._empty[name] = table, empty
+        column.addWidget(shown)
+        self.tables[name], self._empty[name], self.bars[name] = table, empty, shown
         self.tabs.addTab(page, name)
-        if name == "Late and at risk":
-            table.cellDoubleClicked.connect(lambda row, _column: self.docket_wanted.emit(self._ids[row]))
+        if name == _LATE:
+            table.cellDoubleClicked.connect(lambda row, _column: self.docket_wanted.emit(self._due[row].docket.id))
 
     def reload(self) -> None:
         """Ask the store, and show what it knows now."""
-        def work(store: Any) -> tuple[list[Docket], list[Task], dict[str, float], dict[str, Any]]:
-            return (store.dockets(limit=_EVERY), store.tasks.tasks(), store.tasks.against_standard(),
-                    store.tasks.operations())
+        self._ask(reported, self._on_loaded)
 
-        self._ask(work, self._on_loaded)
-
-    def _on_loaded(self, found: tuple[list[Docket], list[Task], dict[str, float], dict[str, Any]]) -> None:
-        self._dockets, tasks, ratios, operations = found
-        rows = due(self._dockets, tasks, self._today, self._rules().bench_hours)
-        self._ids = [row.docket.id for row in rows]
-        self._fill("Late and at risk", [
-            (row.docket.number, row.docket.customer, row.docket.item,
-             "" if row.docket.promised_on is None else row.docket.promised_on.isoformat(), row.standing,
-             "" if row.days_left is None else str(row.days_left), f"{row.minutes_left:.0f}", row.docket.state)
-            for row in rows])
-        self._fill("Why heads come back", [
-            (cause.cause, STYLES[cause.style].LABEL if cause.style in STYLES else cause.style, str(cause.heads),
-             ", ".join(f"{count} {finding}" for finding, count in cause.claws)) for cause in causes(self._dockets)])
-        counts = {name: sum(task.operation == name and task.taken > 0 and task.state == "done" for task in tasks)
-                  for name in ratios}
-        self._fill("Against standard", [(name, f"{operations[name].minutes:.0f}", f"{ratio:.2f}", str(counts[name]))
-                                        for name, ratio in sorted(ratios.items())])
+    def _on_loaded(self, found: Reported) -> None:
+        rules = self._rules()
+        self._due = due(found.open, found.tasks, self._today, rules.bench_hours)
+        self._fill(_LATE, [due_row(row) for row in self._due])
+        weeks = promised_by_week(self._due, self._today)
+        hours = max(found.benches, 1) * rules.bench_hours * 5
+        self.bars[_LATE].show_bars([Bar(f"week of {week.start:%d %b}", week.hours, f"{week.hours:.1f} h",
+                                        week.hours > hours) for week in weeks], hours,
+                                   f"{max(found.benches, 1)} benches, {hours:.0f} h a week")
+        found_causes = causes(found.charted)
+        self._fill(_BACK, [cause_row(cause) for cause in found_causes])
+        self.bars[_BACK].show_bars([Bar(f"{cause.cause}: {_head_of(cause)}", cause.heads, str(cause.heads))
+                                    for cause in found_causes[:_MOST_BARS]])
+        ratios = sorted(found.ratios.items())
+        self._fill(_TIMES, [(name, f"{found.operations[name].minutes:.0f}", f"{ratio:.2f}", str(found.counts[name]))
+                            for name, ratio in ratios])
+        self.bars[_TIMES].show_bars([Bar(name, ratio, f"{ratio:.2f}", ratio > _SLOW)
+                                     for name, ratio in ratios], 1.0, "standard")
 
     def _fill(self, name: str, rows: list[tuple[str, ...]]) -> None:
         table = self.tables[name]
@@ -127,19 +137,33 @@ class ReportsWindow(QWidget):
         table.resizeColumnsToContents()
         self._empty[name].setVisible(not rows)
 
+    @property
+    def shown(self) -> str:
+        """The name of the table in front."""
+        return self.tabs.tabText(self.tabs.currentIndex())
+
     def _rows(self, name: str) -> list[list[str]]:
         table = self.tables[name]
         items = [[table.item(row, column) for column in range(table.columnCount())] for row in range(table.rowCount())]
         return [["" if item is None else item.text() for item in row] for row in items]
 
     def _on_csv(self) -> None:
-        name = self.tabs.tabText(self.tabs.currentIndex())
+        name = self.shown
         self._write(f"{name.lower()}.csv", "CSV (*.csv)", lambda target: write_report(_HEADS[name], self._rows(name),
                                                                                      target))
 
+    def _on_print(self) -> None:
+        from yarvel.desk.bench.papers import preview_and_print
+
+        preview_and_print(self, self.pages(), self.shown)
+
+    def pages(self) -> list[Drawing]:
+        """The table in front as it prints."""
+        return list_pages(self.shown, _HEADS[self.shown], self._rows(self.shown), self._today.isoformat())
+
     def _on_calendar(self) -> None:
         self._write("promised.ics", "Calendar (*.ics)", lambda target: write_calendar(
-            self._dockets, datetime.now(UTC), target))
+            [one.docket for one in self._due], datetime.now(UTC), target))
 
     def _write(self, suggested: str, kind: str, write: Callable[[Path], None]) -> None:
         name, _ = QFileDialog.getSaveFileName(self, "Write to", suggested, kind)
@@ -151,3 +175,21 @@ class ReportsWindow(QWidget):
             self.told.emit(f"It could not be written: {error.strerror or error}. Choose another folder.")
         else:
             self.told.emit(f"Written to {name}")
+
+
+def due_row(row: Due) -> tuple[str, ...]:
+    """One open docket as texts."""
+    docket = row.docket
+    promised = "" if docket.promised_on is None else docket.promised_on.isoformat()
+    return (docket.number, docket.customer, docket.item, promised, row.standing,
+            "" if row.days_left is None else str(row.days_left), f"{row.minutes_left:.0f}", docket.state)
+
+
+def cause_row(cause: Cause) -> tuple[str, ...]:
+    """One cause of returns as texts."""
+    return (cause.cause, _head_of(cause), str(cause.heads),
+            ", ".join(f"{count} {finding}" for finding, count in cause.claws))
+
+
+def _head_of(cause: Cause) -> str:
+    return STYLES[cause.style].LABEL if cause.style in STYLES else cause.style
