@@ -6,7 +6,7 @@ import re
 from collections.abc import Sequence
 from datetime import datetime
 
-from sqlalchemy import Integer, Select, column, func, select, table, union
+from sqlalchemy import ColumnElement, Integer, Select, and_, column, func, or_, select, table
 from sqlalchemy.orm import Session
 
 from yarvel.workshop.schema import DocketRow, PersonRow, TaskRow
@@ -20,8 +20,8 @@ _SHORTEST = 3
 def find(session: Session, words: str, limit: int) -> Sequence[DocketRow]:
     """Dockets that hold every word, or that somebody of that name has a task of; newest change first.
 
-    The newest two thousand are looked through first: what is on everybody's lips is found there, and the index of words
-    answers for what is rare.
+    The newest two thousand are looked through first: what is on everybody's lips is found there; the beginning of a
+    number is looked for among the numbers; the index of words answers for what is rare.
     """
     newest = DocketRow.updated_at.desc(), DocketRow.id.desc()
     wanted = [word for word in (clean(word) for word in words.split()) if word]
@@ -32,16 +32,29 @@ def find(session: Session, words: str, limit: int) -> Sequence[DocketRow]:
     for word in wanted:
         first = first.where(recent.c.words.like(f"%{word}%"))
     found = list(session.scalars(first))
+    if len(found) < limit and len(wanted) == 1 and _NUMBER_START.fullmatch(wanted[0]):
+        found = list(session.scalars(_numbered_from(session, wanted[0]).limit(limit)))
     if len(found) < limit:
         query = select(DocketRow.id).order_by(*newest).limit(limit)
         for word in wanted:
-            query = query.where(DocketRow.id.in_(_holding(session, word)))
+            query = query.where(_holding(session, word))
         found = list(session.scalars(query))
     rows = session.scalars(select(DocketRow).where(DocketRow.id.in_(found)))
     return sorted(rows, key=lambda row: (row.updated_at, row.id), reverse=True)
 
 
 _NUMBER = re.compile(r"\d\d-\d{4,8}(/\d{1,3})?")
+
+
+_NUMBER_START = re.compile(r"\d\d-\d*")
+
+
+def _numbered_from(session: Session, start: str) -> Select[int]:
+    """Ids of dockets whose number begins so, the highest number first."""
+    begins: ColumnElement[bool] = DocketRow.number.like(f"{start}%")
+    if session.get_bind().dialect.name == "sqlite":  # its LIKE knows no capitals, and so no index
+        begins = and_(DocketRow.number >= start, DocketRow.number < start[:-1] + chr(ord(start[-1]) + 1))
+    return select(DocketRow.id).where(begins).order_by((DocketRow.number + "").desc())  # not the index's own order
 
 
 def is_number(text: str) -> bool:
@@ -54,19 +67,17 @@ def clean(word: str) -> str:
     return "".join(letter for letter in word.casefold() if letter not in "%_\\\"")
 
 
-def _holding(session: Session, word: str) -> Select[tuple[int]]:
-    """Ids of dockets that hold a word, in the row itself or by who has a task of it."""
+def _holding(session: Session, word: str) -> ColumnElement[bool]:
+    """Dockets that hold a word, in the row itself or by who has a task of it."""
+    held: ColumnElement[bool] = DocketRow.words.like(f"%{word}%")
     if session.get_bind().dialect.name == "sqlite" and len(word) >= _SHORTEST:
         index = table("docket_words", column("rowid", Integer), column("docket_words"))
-        rows = select(index.c.rowid).where(index.c.docket_words.op("MATCH")(f'"{word}"'))
-    else:
-        rows = select(DocketRow.id).where(DocketRow.words.like(f"%{word}%"))
+        held = DocketRow.id.in_(select(index.c.rowid).where(index.c.docket_words.op("MATCH")(f'"{word}"')))
     people = list(session.scalars(select(PersonRow.id).where(func.lower(PersonRow.name).like(f"%{word}%"))))
     if not people:
-        return rows
+        return held
     theirs = select(TaskRow.docket_id).where(TaskRow.person_id.in_(people), TaskRow.dropped_at.is_(None))
-    both = union(rows, theirs).subquery()
-    return select(both.c[0])
+    return or_(held, DocketRow.id.in_(theirs))
 
 
 def next_number(session: Session, now: datetime) -> str:

@@ -18,6 +18,8 @@ _SERVERS = ("postgresql", "postgres", "postgresql+psycopg")
 _PATIENCE = {"connect_timeout": 5, "keepalives_idle": 5, "keepalives_interval": 2, "keepalives_count": 3,
              "tcp_user_timeout": 8000}
 """Seconds (the last: ms) after which a server that has gone is taken for gone."""
+_PLAN_ANEW: dict[str, Any] = {"prepare_threshold": None}
+"""A word that everybody's docket holds and one that none does want other plans: no statement is prepared."""
 _ACCEPTED = "a path, or postgresql://user@host/database"
 
 
@@ -59,7 +61,7 @@ class Location:
 
         if self.path is not None:
             return _file_engine(self.path)
-        return create_engine(self.url, pool_pre_ping=True, connect_args=_PATIENCE)
+        return create_engine(self.url, pool_pre_ping=True, connect_args={**_PATIENCE, **_PLAN_ANEW})
 
 
 def location(where: Path | str | Location) -> Location:

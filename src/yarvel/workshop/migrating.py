@@ -86,7 +86,9 @@ def stored_revision(path: Path) -> str | None:
                 raise StoreError(f"{path}: this is no Yarvel store: a store that Yarvel made, or a new file")
             row = connection.execute("SELECT version_num FROM alembic_version").fetchone()
     except sqlite3.Error as error:
-        raise StoreError(f"{path}: {error}: a store that Yarvel made, or a new file") from error
+        wanted = "a file in a folder that can be written to" if "readonly" in str(error) else (
+            "a store that Yarvel made, or a new file")
+        raise StoreError(f"{path}: {error}: {wanted}") from error
     return row[0] if row else None
 
 

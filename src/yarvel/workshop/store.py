@@ -32,6 +32,7 @@ from yarvel.workshop.words import words_of
 
 Clock = Callable[[], datetime]
 _EDITABLE = ("customer", "item", "promised_on", "state", "drafts", "ticks", *DETAILS)
+_DAMAGED = ("malformed", "not a database")
 _SILENT = ("drafts", "estimate")
 """Columns kept safe but not told in the history."""
 
@@ -123,7 +124,10 @@ class Store:
         except (IntegrityError, DataError, ProgrammingError) as error:
             raise StoreError(f"{self.location}: {error.orig}: a store that can be read and written") from error
         except DBAPIError as error:
-            raise StoreGoneError(f"{self.location}: {error.orig}: a store that can be read and written") from error
+            told = str(error.orig)
+            wanted = (f"a whole store; the newest copy is put back with: yarvel --store {self.location} restore COPY"
+                      if any(word in told for word in _DAMAGED) else "a store that can be read and written")
+            raise StoreGoneError(f"{self.location}: {told}: {wanted}") from error
 
     def guard(self, session: Session, *acts: str) -> None:
         """Refuse what whoever works here may not do (NotAllowedError): who signed in, once anybody has a PIN."""

@@ -61,6 +61,7 @@ def _server_statements() -> list[str]:
     made = [
         "CREATE EXTENSION IF NOT EXISTS pg_trgm",
         "CREATE INDEX dockets_by_words ON dockets USING gin (words gin_trgm_ops)",
+        "CREATE INDEX dockets_by_number_start ON dockets (number text_pattern_ops)",
         "CREATE FUNCTION yarvel_never() RETURNS trigger LANGUAGE plpgsql AS "
         "$$ BEGIN RAISE EXCEPTION 'the history is never altered'; END $$",
         "CREATE FUNCTION yarvel_tell() RETURNS trigger LANGUAGE plpgsql AS "

@@ -1,0 +1,218 @@
+"""The store at size: 100,000 dockets and 1,000,000 lines of history in a file and in a private PostgreSQL."""
+
+from __future__ import annotations
+
+import multiprocessing
+import random
+import statistics
+import tempfile
+import time
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from datetime import date, datetime, timedelta
+from pathlib import Path
+from typing import Any
+
+from tests.private_server import PrivateServer
+
+from yarvel.workshop.store import Store
+
+DOCKETS, LINES = 100_000, 1_000_000
+WRITERS, WRITE_S = 8, 60
+_NAMES = ("Alder", "Birch", "Cobnut", "Dogwood", "Elm", "Furze", "Gorse", "Hazel", "Juniper", "Larch", "Medlar", "Oak",
+          "Plum", "Quince", "Rowan", "Sloe", "Teasel", "Whin", "Yew")
+_TRADES = ("Forge", "Gallery", "Lane", "Row", "Yard", "& Sons", "& Daughter", "Loan", "Antiques", "Workshop")
+_ITEMS = ("solitaire", "cluster", "pendant", "dress ring", "tube ring", "trilogy", "signet", "ear stud")
+_SPECIES = ("spinel", "tourmaline", "garnet", "zircon", "peridot", "aquamarine", "sapphire", "tanzanite")
+_CUTS = ("round", "oval", "princess", "pear", "cushion")
+Told = Callable[[str, float, str, str], None]
+
+
+def records(told: Told) -> None:
+    """Find as one types, open, write together; on a file and on a server."""
+    with tempfile.TemporaryDirectory() as folder, private_server() as server:
+        for kind, place in (("file", str(Path(folder) / "bench.sqlite")), ("server", server.make_database())):
+            start = time.perf_counter()
+            seed(place)
+            told(f"{kind}: {DOCKETS:,} dockets, {LINES:,} lines made", time.perf_counter() - start, "s", "")
+            store = Store(place)
+            finding(store, kind, told)
+            opening(store, kind, told)
+            store.close()
+        writing(server.make_database(), told)
+
+
+@contextmanager
+def private_server() -> Iterator[PrivateServer]:
+    """A PostgreSQL for this run."""
+    server = PrivateServer()
+    try:
+        yield server
+    finally:
+        server.remove()
+
+
+def docket_rows() -> Iterator[dict[str, Any]]:
+    """Made-up dockets, the same in every run."""
+    from yarvel.workshop.words import words_of
+
+    chance, start = random.Random(20260), datetime(2020, 1, 6, 9)
+    for number in range(1, DOCKETS + 1):
+        at = start + timedelta(minutes=31 * number)
+        made: dict[str, Any] = {
+            "id": number, "number": f"{at:%y}-{number:06d}", "state": "handed over" if number < DOCKETS * 0.98 else
+            "in work", "customer": f"{chance.choice(_NAMES)} {chance.choice(_TRADES)}", "customer_kind": "shop",
+            "item": f"{chance.choice(_SPECIES)} {chance.choice(_ITEMS)}", "metal": "18k", "mark": "750",
+            "reported": chance.choice(("stone turns", "claw caught", "worn tips", "")), "condition": "",
+            "promised_on": at.date() + timedelta(days=12),
+            "job_document": {"format": "yarvel-job/1", "stone": {
+                "cut": chance.choice(_CUTS), "species": chance.choice(_SPECIES),
+                "diameters_mm": [round(chance.uniform(3, 9), 2)], "depth_mm": round(chance.uniform(2, 5), 2)},
+                "head": {"style": "wire-basket", "claws": chance.choice((4, 6))}},
+            "drafts": {}, "ticks": [], "claw_chart": {}, "measured": {}, "estimate": {}, "earlier_number": "",
+            "released_by": "", "release_reason": "", "version": 11, "created_at": at, "updated_at": at}
+        yield {**made, "words": words_of(made)}
+
+
+def change_rows() -> Iterator[dict[str, Any]]:
+    """Ten lines of history a docket."""
+    start = datetime(2020, 1, 6, 9)
+    each = LINES // DOCKETS
+    for number in range(1, LINES + 1):
+        docket = (number - 1) // each + 1
+        at = start + timedelta(minutes=31 * docket + number % each)
+        yield {"id": number, "docket_id": docket, "at": at, "by": _NAMES[number % 7], "field": "state",
+               "before": "planned", "after": "in work"}
+
+
+def seed(place: str) -> None:
+    """Fill an empty store."""
+    from itertools import islice
+
+    from sqlalchemy import insert, text
+
+    from yarvel.workshop.schema import ChangeRow, DocketRow
+
+    store = Store(place)
+    for table, rows in ((DocketRow, docket_rows()), (ChangeRow, change_rows())):
+        while some := list(islice(rows, 20_000)):
+            with store.transaction() as session:
+                session.execute(insert(table), some)
+    with store.transaction() as session:
+        if store.location.is_server:
+            for name in ("dockets", "changes"):
+                session.execute(text(f"SELECT setval(pg_get_serial_sequence('{name}', 'id'), max(id)) FROM {name}"))
+        session.execute(text("ANALYZE"))
+    store.close()
+
+
+def typed() -> list[str]:
+    """What the finder is asked as somebody types: every beginning of forty queries."""
+    chance = random.Random(7)
+    asked = []
+    for _ in range(40):
+        words = chance.choice((
+            f"{chance.choice(_NAMES)} {chance.choice(_TRADES)}", f"{chance.choice(_SPECIES)} {chance.choice(_CUTS)}",
+            f"{20 + chance.randrange(6)}-{chance.randrange(1, DOCKETS):06d}", chance.choice(_ITEMS), "750 worn",
+            f"2024-{chance.randrange(1, 13):02d}-{chance.randrange(1, 29):02d}", "nowhere to be found"))
+        asked += [words[:length] for length in range(1, len(words) + 1)]
+    return asked
+
+
+def finding(store: Store, kind: str, told: Told) -> None:
+    """Each question to the store, and its statements alone with the same answers fetched by the bare driver."""
+    from sqlalchemy import event
+
+    statements: list[tuple[str, Any]] = []
+    engine = store._engine
+
+    def note(_connection: Any, _cursor: Any, statement: str, parameters: Any, _context: Any, _many: bool) -> None:
+        statements.append((statement, parameters))
+
+    ours, bare = [], []
+    raw = engine.raw_connection()
+    cursor = raw.cursor()
+    for words in typed():
+        statements.clear()
+        event.listen(engine, "before_cursor_execute", note)
+        store.dockets(words, 60)
+        event.remove(engine, "before_cursor_execute", note)
+        asked = [pair for pair in statements if pair[0].lstrip().upper().startswith("SELECT")]
+        start = time.perf_counter()
+        store.dockets(words, 60)
+        ours.append(1000 * (time.perf_counter() - start))
+        start = time.perf_counter()
+        for statement, parameters in asked:
+            cursor.execute(statement, parameters)
+            cursor.fetchall()
+        bare.append(1000 * (time.perf_counter() - start))
+    cursor.close()
+    raw.close()
+    told(f"{kind}: find as typed, p50 of {len(ours)}", statistics.median(ours), "ms", "")
+    told(f"{kind}: find as typed, p95", p95(ours), "ms", "goal ≤ 50 ms")
+    told(f"{kind}: find against its bare SQL, p95", p95(ours) / p95(bare), "×", "goal ≤ 1.5 ×")
+
+
+def opening(store: Store, kind: str, told: Told) -> None:
+    """A docket with its history, as the window asks for them."""
+    chance, times = random.Random(3), []
+    for _ in range(200):
+        docket_id = chance.randrange(1, DOCKETS + 1)
+        start = time.perf_counter()
+        store.docket(docket_id)
+        store.history(docket_id)
+        store.photographs(docket_id)
+        times.append(1000 * (time.perf_counter() - start))
+    told(f"{kind}: a docket and its history, p95", p95(times), "ms", "goal ≤ 100 ms, with the window")
+
+
+def p95(times: list[float]) -> float:
+    """The time that nineteen of twenty stay under."""
+    return sorted(times)[int(len(times) * 0.95)]
+
+
+def writing(place: str, told: Told) -> None:
+    """Eight people write to the same twenty dockets for a minute; every change is there afterwards."""
+    store = Store(place)
+    ids = [store.new_docket(f"Docket {number}", promised_on=date(2031, 1, 1)).id for number in range(20)]
+    pool = multiprocessing.get_context("spawn").Pool(WRITERS)
+    found = pool.starmap(write, [(place, hand, ids, WRITE_S) for hand in range(WRITERS)])
+    pool.close()
+    pool.join()
+    last: dict[tuple[int, str], int] = {}
+    for done, _refused in found:
+        last.update(done)
+    lost = sum(store.docket(docket_id).claw_chart.get(hand) != count for (docket_id, hand), count in last.items())
+    edits = sum(last.values())
+    lines = sum(len([change for change in store.history(docket_id) if change.field == "claw_chart"])
+                for docket_id in ids)
+    store.close()
+    told(f"server: edits of {WRITERS} writers in {WRITE_S} s", edits, "edits", "")
+    told("server: lines of history missing", edits - lines, "lines", "goal 0")
+    told("server: updates lost", lost, "fields", "goal 0")
+    told("server: edits refused, deadlocks told", sum(refused for _, refused in found), "edits", "goal 0")
+
+
+def write(place: str, hand: int, ids: list[int], seconds: float) -> tuple[dict[tuple[int, str], int], int]:
+    """One person: every edit raises this person's own count in a docket that others write to at the same time."""
+    from yarvel.figures.errors import YarvelError
+    from yarvel.workshop.dockets import DocketEdit
+
+    store, chance, name = Store(place, by=f"hand {hand}"), random.Random(hand), f"h{hand}"
+    counts: dict[tuple[int, str], int] = {}
+    refused, end = 0, time.monotonic() + seconds
+    while time.monotonic() < end:
+        docket_id = chance.choice(ids)
+        held = counts.get((docket_id, name), 0)
+        seen = {name: held} if held else {}
+        try:
+            store.edit(docket_id, DocketEdit((), {"claw_chart": {name: held + 1}}, (), {"claw_chart": seen}))
+            counts[docket_id, name] = held + 1
+        except YarvelError:
+            refused += 1
+    store.close()
+    return counts, refused
+
+
+if __name__ == "__main__":
+    records(lambda what, value, unit, goal: print(f"{what:<52} {value:10.2f} {unit:<8} {goal}", flush=True))
