@@ -55,9 +55,57 @@ def bench_window(store: Path) -> None:
     application.exec()
 
 
+def large_window(place: str, dockets: int) -> None:
+    """A window on a large store: forty dockets opened one after another until they are painted, p95 in ms; then the
+    finder used, and memory."""
+    import random
+    import time
+
+    from PySide6.QtCore import QEventLoop, QTimer
+    from PySide6.QtWidgets import QApplication
+
+    from yarvel.app import open_window
+    from yarvel.workshop.location import location
+
+    application = QApplication([])
+    window = open_window(application, location(place))
+    window.resize(1280, 800)
+    window.show()
+    window.dockets.begin()
+    window.bodies.begin()
+
+    def until(done: object) -> None:
+        loop, timer = QEventLoop(), QTimer()
+        timer.timeout.connect(lambda: loop.quit() if done() else None)  # type: ignore[operator]
+        timer.start(1)
+        loop.exec()
+
+    until(lambda: window.dockets.ready)
+    chance, times = random.Random(5), []
+    for _ in range(40):
+        wanted = chance.randrange(1, dockets + 1)
+        start = time.perf_counter()
+        window.dockets.open(wanted)
+        until(lambda wanted=wanted: window.session.docket is not None and window.session.docket.id == wanted)
+        window.repaint()
+        application.processEvents()
+        times.append(1000 * (time.perf_counter() - start))
+    answers: list[int] = []
+    asked = [word[:length] for word in ("rowan yard", "tanzanite pear", "22-0417")
+             for length in range(1, len(word) + 1)]
+    for words in asked:
+        window.dockets.find(words, lambda found: answers.append(len(found)))
+    until(lambda: len(answers) == len(asked))
+    pages = int(Path("/proc/self/statm").read_text().split()[1])
+    print(sorted(times)[int(len(times) * 0.95)], pages * 4096 / 1e6, flush=True)
+    window.close()
+
+
 if __name__ == "__main__":
     if sys.argv[1] == "empty":
         empty()
+    elif sys.argv[1] == "large":
+        large_window(sys.argv[2], int(sys.argv[3]))
     elif len(sys.argv) > 2:
         from yarvel.app import prepare_store
 

@@ -103,6 +103,17 @@ def test_what_is_no_whole_store_is_not_put_back(damage: str, store: Store, fille
     assert summary(filled) == held
 
 
+def test_a_large_store_is_copied_by_a_process_of_its_own(filled: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr("yarvel.workshop.backup.LARGE_BYTES", 1000)
+    made = nightly(filled, date(2031, 4, 9))
+    assert made is not None and summary(made) == summary(filled)
+    folder_of(filled).chmod(0o755)
+    blocked = folder_of(filled) / "nightly-2031-04-10.sqlite.part"
+    blocked.mkdir()
+    with pytest.raises(StoreError, match="a folder with room"):
+        nightly(filled, date(2031, 4, 10))
+
+
 def test_a_full_or_read_only_place_is_told_and_leaves_nothing(filled: Path, tmp_path: Path,
                                                               monkeypatch: pytest.MonkeyPatch) -> None:
     file = tmp_path / "file"

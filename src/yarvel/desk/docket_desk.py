@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import threading
 from collections.abc import Callable
+from contextlib import suppress
 from dataclasses import replace
+from datetime import date
 from functools import partial
+from pathlib import Path
 from typing import Any
 
 from PySide6.QtCore import QObject, QTimer, Signal
@@ -13,7 +17,7 @@ from yarvel.desk.keeper import Keeper
 from yarvel.desk.runner import Runner
 from yarvel.desk.session import Session
 from yarvel.desk.watcher import Watcher
-from yarvel.figures.errors import StoreGoneError, YarvelError
+from yarvel.figures.errors import StoreError, StoreGoneError, YarvelError
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.job import patch_between
 from yarvel.workshop.dockets import Docket, DocketEdit
@@ -87,9 +91,8 @@ class DocketDesk(QObject):
         self._take_over_waiting()
         self.keeper.begin(self._store.edit)
         self.watcher.begin(self._store.location)
-        store = self._store
-        self._runner.run(lambda: _copy(store), lambda _made: None,
-                         lambda error: self.told.emit(f"No copy was made today: {error}"))
+        threading.Thread(target=_copy, args=(self._store.path, self._store.now().date(), self.told.emit), daemon=True,
+                         name="day's copy").start()
         queued, self._queued = self._queued, []
         for ask in queued:
             ask()
@@ -247,12 +250,16 @@ class DocketDesk(QObject):
             self.open(docket_id)
 
 
-def _copy(store: Any) -> None:
-    """The day's copy of the store."""
+def _copy(path: Path | None, today: date, tell: Callable[[str], None]) -> None:
+    """The day's copy of a file, for a thread of its own."""
     from yarvel.workshop.backup import nightly
 
-    if store.path is not None:
-        nightly(store.path, store.now().date())
+    try:
+        if path is not None:
+            nightly(path, today)
+    except (StoreError, OSError) as error:
+        with suppress(RuntimeError):  # the window is gone
+            tell(f"No copy was made today: {error}")
 
 
 def _rules_of(store: Any) -> HouseRules:

@@ -17,6 +17,7 @@ from yarvel.figures.errors import StoreError
 from yarvel.workshop.migrating import stored_revision
 
 KEPT_DAYS = 14
+LARGE_BYTES = 20_000_000
 _PREFIX = "nightly-"
 
 
@@ -131,18 +132,32 @@ def _flush(path: Path) -> None:
         os.fsync(file.fileno())
 
 
+def _copy_apart(path: Path, target: Path) -> None:
+    import subprocess
+    import sys
+
+    command = [sys.executable, "-m", "yarvel.cli", "--store", str(path), "backup", str(target)]
+    done = subprocess.run(command, capture_output=True, text=True, check=False)
+    if done.returncode != 0:
+        raise StoreError(done.stderr.strip() or f"{target}: the copy was not finished: a folder with room")
+
+
 def folder_of(path: Path) -> Path:
     """Where the nightly copies of a store lie."""
     return path.with_name(f"{path.stem}-copies")
 
 
 def nightly(path: Path, today: date) -> Path | None:
-    """The day's first copy, if there is none yet; the newest fourteen are kept. None where today's is there already."""
+    """The day's first copy, if there is none yet; the newest fourteen are kept. None where today's is there already.
+    A large store is copied by a process of its own, so that nothing else waits for it."""
     folder = folder_of(path)
     target = folder / f"{_PREFIX}{today.isoformat()}.sqlite"
     if target.exists():
         return None
-    backup(path, target)
+    if path.stat().st_size > LARGE_BYTES:
+        _copy_apart(path, target)
+    else:
+        backup(path, target)
     copies = sorted(folder.glob(f"{_PREFIX}*.sqlite"))
     for old in copies[:-KEPT_DAYS]:
         old.unlink(missing_ok=True)

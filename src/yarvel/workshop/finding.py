@@ -5,8 +5,9 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from datetime import datetime
+from typing import Any
 
-from sqlalchemy import ColumnElement, Integer, Select, and_, column, func, or_, select, table
+from sqlalchemy import ColumnElement, Integer, Row, Select, and_, column, func, or_, select, table
 from sqlalchemy.orm import Session
 
 from yarvel.workshop.schema import DocketRow, PersonRow, TaskRow
@@ -17,8 +18,8 @@ _SHORTEST = 3
 """Letters that a word needs for the index of words; shorter ones are looked for row by row."""
 
 
-def find(session: Session, words: str, limit: int) -> Sequence[DocketRow]:
-    """Dockets that hold every word, or that somebody of that name has a task of; newest change first.
+def find(session: Session, words: str, limit: int) -> Sequence[Row[Any]]:
+    """Rows of dockets that hold every word, or that somebody of that name has a task of; newest change first.
 
     The newest two thousand are looked through first: what is on everybody's lips is found there; the beginning of a
     number is looked for among the numbers; the index of words answers for what is rare.
@@ -26,7 +27,7 @@ def find(session: Session, words: str, limit: int) -> Sequence[DocketRow]:
     newest = DocketRow.updated_at.desc(), DocketRow.id.desc()
     wanted = [word for word in (clean(word) for word in words.split()) if word]
     if not wanted:
-        return session.scalars(select(DocketRow).order_by(*newest).limit(limit)).all()
+        return session.execute(select(*DocketRow.__table__.c).order_by(*newest).limit(limit)).all()
     recent = select(DocketRow.id, DocketRow.words, DocketRow.updated_at).order_by(*newest).limit(_NEWEST).subquery()
     first = select(recent.c.id).order_by(recent.c.updated_at.desc(), recent.c.id.desc()).limit(limit)
     for word in wanted:
@@ -39,7 +40,7 @@ def find(session: Session, words: str, limit: int) -> Sequence[DocketRow]:
         for word in wanted:
             query = query.where(_holding(session, word))
         found = list(session.scalars(query))
-    rows = session.scalars(select(DocketRow).where(DocketRow.id.in_(found)))
+    rows = session.execute(select(*DocketRow.__table__.c).where(DocketRow.id.in_(found))).all()
     return sorted(rows, key=lambda row: (row.updated_at, row.id), reverse=True)
 
 

@@ -8,7 +8,7 @@ from datetime import UTC, date, datetime
 from pathlib import Path
 from typing import Any, Protocol
 
-from sqlalchemy import or_, select, update
+from sqlalchemy import Row, or_, select, update
 from sqlalchemy.exc import DataError, DBAPIError, IntegrityError, ProgrammingError
 from sqlalchemy.orm import Session
 
@@ -324,7 +324,7 @@ def _row(session: Session, docket_id: int, to_change: bool = False) -> DocketRow
     return row
 
 
-def docket_of(row: DocketRow) -> Docket:
+def docket_of(row: DocketRow | Row[Any]) -> Docket:
     """A row as the rest of the program sees it."""
     return Docket(row.id, row.number, row.customer, row.item, row.promised_on, row.state, dict(row.job_document),
                   dict(row.drafts), tuple(row.ticks), row.version, row.created_at, row.updated_at,
