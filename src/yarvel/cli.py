@@ -75,7 +75,8 @@ def _parser() -> argparse.ArgumentParser:
     solid.add_argument("-o", "--output", type=Path, required=True, metavar="OUT.stl|.3mf")
     solid.add_argument("--part", default="all", metavar="PART", help="stone, head, shank or all (all)")
     backup = commands.add_parser("backup", help="copy the store, in use or not, and verify the copy")
-    backup.add_argument("target", type=Path, metavar="COPY.sqlite")
+    backup.add_argument("target", type=Path, metavar="COPY.sqlite", help="a file; with --nightly a folder")
+    backup.add_argument("--nightly", action="store_true", help="one copy a day into the folder, the newest 14 kept")
     restore = commands.add_parser("restore", help="put a copy in the place of the store; what was there is kept")
     restore.add_argument("source", type=Path, metavar="COPY.sqlite")
     archive = commands.add_parser("archive", help="write dockets as one open archive (JSON, photographs, drawings)")
@@ -220,21 +221,36 @@ def _archive(options: argparse.Namespace) -> int:
 def _copies(options: argparse.Namespace) -> int:
     from datetime import datetime
 
-    from yarvel.workshop.backup import backup, restore
+    from yarvel.workshop.backup import backup, nightly_of, restore
     from yarvel.workshop.location import location
+    from yarvel.workshop.moving import copy_of_team
     from yarvel.workshop.places import default_store, demo_store
 
-    path = location(options.store or (demo_store() if options.demo else default_store())).path
-    if path is None:
-        return _refuse("--store: a team's database is copied with pg_dump and put back with pg_restore: the path of a "
-                       "store")
-    if options.command == "backup":
-        made = backup(path, options.target)
-        sys.stdout.write(f"{options.target}: {sum(made.rows.values())} rows in {len(made.rows)} tables, verified\n")
+    place = location(options.store or (demo_store() if options.demo else default_store()))
+    if options.command == "restore":
+        if place.path is None:
+            return _refuse("--store: a team's copy is put back with: yarvel move-store COPY.sqlite "
+                           "postgresql://yarvel_owner@host/database, into an empty database")
+        put, kept = restore(options.source, place.path, datetime.now())
+        where = f"; what was there is {kept}" if kept is not None else ""
+        sys.stdout.write(f"{place}: {sum(put.rows.values())} rows in {len(put.rows)} tables put back{where}\n")
         return 0
-    put, kept = restore(options.source, path, datetime.now())
-    where = f"; what was there is {kept}" if kept is not None else ""
-    sys.stdout.write(f"{path}: {sum(put.rows.values())} rows in {len(put.rows)} tables put back{where}\n")
+    path = place.path
+    rows: dict[str, int] = {}
+
+    def copy(target: Path) -> None:
+        rows.update(copy_of_team(place, target).rows if path is None else backup(path, target).rows)
+
+    try:
+        if options.nightly:
+            made = nightly_of(options.target, datetime.now().date(), copy)
+        else:
+            copy(options.target)
+            made = options.target
+    except OSError as error:
+        return _refuse(f"{options.target}: {error.strerror or error}: a folder that can be written to")
+    told = f"{made}: {sum(rows.values())} rows in {len(rows)} tables, verified" if made else "today's copy is there"
+    sys.stdout.write(told + "\n")
     return 0
 
 

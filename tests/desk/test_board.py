@@ -43,7 +43,7 @@ def test_a_task_is_started_stopped_handed_on_and_done(hand: Hand, board: BoardWi
     assert cell(board, 0, 3) == "started" and "in hand" in board.loads.item(3).text()
     click(hand, board, "stop")
     assert cell(board, 0, 3) == "open"
-    board.next.setCurrentIndex(board.next.findText("Benno"))
+    board.next.setCurrentIndex(board.next.findText("Benno", Qt.MatchFlag.MatchStartsWith))
     hand.bot.keyClicks(board.note, "ring wire is drawn")
     first, count = cell(board, 0, 1), board.rows.rowCount()
     click(hand, board, "hand")

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QFileDialog
 
 from tests.desk.conftest import Hand
 from yarvel.desk.reports.window import ReportsWindow
+from yarvel.workshop.store import Store
 
 
 @pytest.fixture
@@ -31,7 +32,6 @@ def test_open_dockets_stand_by_their_promise(hand: Hand, reports: ReportsWindow)
     number = table.item(1, 0).text()
     table.cellDoubleClicked.emit(1, 0)
     hand.bot.waitUntil(lambda: hand.window.session.docket.number == number, timeout=4000)  # type: ignore[union-attr]
-    assert reports._empty["Against standard"].isVisibleTo(reports.tabs.widget(2))
 
 
 def test_a_table_and_the_promises_are_written(hand: Hand, reports: ReportsWindow, tmp_path: Path,
@@ -54,6 +54,20 @@ def test_bars_show_what_the_tables_say(hand: Hand, reports: ReportsWindow) -> No
     hours = [float(text.removesuffix(" h")) for text in shown if text.endswith(" h")]
     assert sum(hours) == pytest.approx(left, abs=0.06 * len(hours)) and any("h a week" in text for text in shown)
     assert not reports.bars["Against standard"].isVisibleTo(reports.tabs.widget(2)), "nothing to look at yet"
+
+
+def test_standard_minutes_are_typed_into_the_table(hand: Hand, reports: ReportsWindow, demo_path: Path) -> None:
+    table = reports.tables["Against standard"]
+    row = next(row for row in range(table.rowCount()) if table.item(row, 0).text() == "Solder")
+    assert not table.item(row, 0).flags() & Qt.ItemFlag.ItemIsEditable
+    table.item(row, 2).setText("12,5")
+    store = Store(demo_path)
+    hand.bot.waitUntil(lambda: store.tasks.operations()["Solder"].minutes == 12.5, timeout=5000)
+    for wrong, said in (("soon", "no number of minutes"), ("0", "1 to 5000 minutes")):
+        table.item(row, 2).setText(wrong)
+        hand.bot.waitUntil(lambda said=said: said in hand.window.banner.text(), timeout=5000)
+        hand.bot.waitUntil(lambda: table.item(row, 2).text() == "12.5", timeout=5000)
+    store.close()
 
 
 def test_a_table_prints_as_a_list(reports: ReportsWindow) -> None:

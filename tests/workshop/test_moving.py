@@ -123,6 +123,26 @@ def test_a_team_that_still_works_is_not_moved_away_from(full: Path, team: str, t
     store.close()
 
 
+def test_a_team_that_works_on_is_copied_into_a_file(full: Path, team: str, tmp_path: Path,
+                                                    capsys: pytest.CaptureFixture[str]) -> None:
+    moved(full, team)
+    store = Store(team)
+    assert main(["--store", team, "backup", str(tmp_path / "copy.sqlite")]) == 0
+    assert "verified" in capsys.readouterr().out
+    copy = Store(tmp_path / "copy.sqlite")
+    assert copy.dockets(limit=1000) == store.dockets(limit=1000)
+    copy.close()
+    assert main(["--store", team, "backup", str(tmp_path / "copy.sqlite")]) == 2
+    assert "is there already" in capsys.readouterr().err
+    for told in ("verified", "today's copy is there"):
+        assert main(["--store", team, "backup", "--nightly", str(tmp_path / "copies")]) == 0
+        assert told in capsys.readouterr().out
+    assert len(list((tmp_path / "copies").iterdir())) == 1
+    assert main(["--store", team, "restore", str(tmp_path / "copy.sqlite")]) == 2
+    assert "move-store" in capsys.readouterr().err
+    store.close()
+
+
 def test_from_the_command_line(full: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["move-store", str(full), str(tmp_path / "there.sqlite")]) == 0
     told = capsys.readouterr().out

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import threading
+import time
 from collections.abc import Callable
 from contextlib import suppress
 from dataclasses import replace
@@ -25,6 +26,7 @@ from yarvel.workshop.stock import StockItem, bur_sizes, plate_holes
 from yarvel.workshop.waiting import NEW, WaitingEdits
 
 _AGAIN_MS = 3000
+_LARGE_COPY_AFTER_S = 15.0
 
 OpenStore = Callable[[], Any]
 """Opens the store (a ``workshop.store.Store``); called on the worker, so that its imports do not delay the window."""
@@ -251,11 +253,13 @@ class DocketDesk(QObject):
 
 
 def _copy(path: Path | None, today: date, tell: Callable[[str], None]) -> None:
-    """The day's copy of a file, for a thread of its own."""
-    from yarvel.workshop.backup import nightly
+    """The day's copy of a file, for a thread of its own; of a large one once the first docket is surely in hand."""
+    from yarvel.workshop.backup import LARGE_BYTES, nightly
 
     try:
         if path is not None:
+            if path.stat().st_size > LARGE_BYTES:
+                time.sleep(_LARGE_COPY_AFTER_S)
             nightly(path, today)
     except (StoreError, OSError) as error:
         with suppress(RuntimeError):  # the window is gone

@@ -8,6 +8,7 @@ from __future__ import annotations
 import hashlib
 import os
 import sqlite3
+from collections.abc import Callable
 from contextlib import closing, suppress
 from dataclasses import dataclass
 from datetime import date, datetime
@@ -121,6 +122,13 @@ def refuse_in_use(path: Path) -> None:
         raise StoreError(f"{path}: is open in a window: close Yarvel first") from error
 
 
+def settle_file(path: Path) -> None:
+    """Make a store that was just written one file, on the disk."""
+    with closing(sqlite3.connect(path, timeout=10)) as connection:
+        connection.execute("PRAGMA journal_mode = DELETE")
+    _flush(path)
+
+
 def _drop(part: Path) -> None:
     """Take away what could not be finished, where that can be done."""
     with suppress(OSError):
@@ -147,18 +155,22 @@ def folder_of(path: Path) -> Path:
     return path.with_name(f"{path.stem}-copies")
 
 
-def nightly(path: Path, today: date) -> Path | None:
-    """The day's first copy, if there is none yet; the newest fourteen are kept. None where today's is there already.
-    A large store is copied by a process of its own, so that nothing else waits for it."""
-    folder = folder_of(path)
+def nightly_of(folder: Path, today: date, copy: Callable[[Path], object]) -> Path | None:
+    """The day's first copy into a folder, made by ``copy`` if there is none yet; the newest fourteen are kept."""
     target = folder / f"{_PREFIX}{today.isoformat()}.sqlite"
     if target.exists():
         return None
-    if path.stat().st_size > LARGE_BYTES:
-        _copy_apart(path, target)
-    else:
-        backup(path, target)
+    folder.mkdir(parents=True, exist_ok=True)
+    copy(target)
     copies = sorted(folder.glob(f"{_PREFIX}*.sqlite"))
     for old in copies[:-KEPT_DAYS]:
         old.unlink(missing_ok=True)
     return target
+
+
+def nightly(path: Path, today: date) -> Path | None:
+    """The day's first copy, if there is none yet; the newest fourteen are kept. None where today's is there already.
+    A large store is copied by a process of its own, so that nothing else waits for it."""
+    apart = path.stat().st_size > LARGE_BYTES
+    return nightly_of(folder_of(path), today,
+                      lambda target: _copy_apart(path, target) if apart else backup(path, target))

@@ -11,10 +11,11 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date, datetime
 from itertools import islice
+from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from yarvel.figures.errors import StoreError
-from yarvel.workshop.backup import refuse_in_use
+from yarvel.workshop.backup import refuse_in_use, settle_file
 from yarvel.workshop.layout import HEAD
 from yarvel.workshop.location import Location
 from yarvel.workshop.migrating import bring_up_to_date, server_revision, stored_revision
@@ -41,16 +42,42 @@ def move_store(source: Location, target: Location) -> Moved:
     StoreError : the source is no store of today's layout, is open in a window or has edits waiting on this machine; the
         target holds dockets, people or anything else already, or cannot be written to; a row does not read the same.
     """
+    _check_source(source)
+    return _carry_over(source, target, alone=True)
+
+
+def copy_of_team(source: Location, target: Path) -> Moved:
+    """Copy a team's database, in use or not, into a new file: as it is at one moment, verified row by row.
+
+    Raises
+    ------
+    StoreError : it is no database of today's layout, or the file is there already or cannot be written.
+    """
+    if server_revision(source) != HEAD:
+        raise StoreError(f"{source}: there is no store of layout {HEAD}: a database that yarvel prepare-store made "
+                         "ready")
+    if target.exists():
+        raise StoreError(f"{target}: is there already: a new name, so that no copy is lost")
+    part = target.with_name(target.name + ".part")
+    for old in (part, *(part.with_name(part.name + tail) for tail in ("-wal", "-shm"))):
+        old.unlink(missing_ok=True)
+    made = _carry_over(source, Location(part, ""), alone=False)
+    settle_file(part)
+    part.replace(target)
+    return made
+
+
+def _carry_over(source: Location, target: Location, alone: bool) -> Moved:
     from sqlalchemy.exc import SQLAlchemyError
 
-    _check_source(source)
     bring_up_to_date(target)
     reading, writing = source.engine(), target.engine()
     try:
         with reading.connect() as read, writing.begin() as write:
             if source.is_server:
                 read.execution_options(isolation_level="REPEATABLE READ", postgresql_readonly=True)
-                _check_alone(read, source)
+                if alone:
+                    _check_alone(read, source)
             tables = _tables()
             _check_empty(write, tables, target)
             for table in tables:

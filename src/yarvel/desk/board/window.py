@@ -25,6 +25,7 @@ from PySide6.QtWidgets import (
 
 from yarvel.desk.board.step_list import StepList
 from yarvel.figures.rules import HouseRules
+from yarvel.workshop.operations import OPERATIONS
 from yarvel.workshop.tasks import DONE, STARTED, Load, Person, Task
 
 Ask = Callable[[Callable[[Any], Any], Callable[[Any], None]], None]
@@ -192,6 +193,9 @@ class BoardWindow(QWidget):
                 "hand": task is not None, "open": task is not None}
         for name, wanted in able.items():
             self.buttons[name].setEnabled(wanted)
+        skill = "" if task is None or task.operation not in OPERATIONS else OPERATIONS[task.operation].skill
+        for row, person in enumerate(self.people, start=1):
+            self.next.setItemText(row, f"{person.name}, {skill}" if skill in person.skills else person.name)
         self._ask_step(task)
 
     def _ask_step(self, task: Task | None) -> None:

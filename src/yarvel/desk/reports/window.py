@@ -25,26 +25,30 @@ from yarvel.desk.reports.bars_view import BarsView
 from yarvel.drawing.listing import Bar, list_pages
 from yarvel.drawing.primitives import Drawing
 from yarvel.exchange.report_file import write_calendar, write_report
+from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.styles import STYLES
+from yarvel.workshop.operations import Operation
 from yarvel.workshop.report_store import Reported, reported
 from yarvel.workshop.reports import Cause, Due, causes, due, promised_by_week
 
 Ask = Callable[[Callable[[Any], Any], Callable[[Any], None]], None]
 _LATE, _BACK, _TIMES = "Late and at risk", "Why heads come back", "Against standard"
 _MOST_BARS = 8
+_STANDARD = 2
+"""The column of the standard minutes, which are typed there."""
 _SLOW = 1.25
 """Times of standard from which an operation wants a look; our own choice."""
 _BARS = {_LATE: "Hours promised, by week", _BACK: "Heads that came back, by cause", _TIMES: "Time taken over standard"}
 _HEADS = {
     _LATE: ("Docket", "Customer", "Item", "Promised", "Stands", "Working days", "To do, min", "State"),
     _BACK: ("Cause", "Head", "Heads", "Claws"),
-    _TIMES: ("Operation", "Standard, min", "Taken over standard", "Recorded"),
+    _TIMES: ("Operation", "Skill", "Standard, min", "Taken over standard", "Recorded", "By what was taken, min"),
 }
 _EMPTY = {
     _LATE: "No open docket.",
     _BACK: "No claw chart yet: open a docket that came back and press Ctrl+J.",
-    _TIMES: "Not enough times yet: five finished tasks of one operation, started and stopped on the board.",
+    _TIMES: "No operations.",
 }
 
 
@@ -92,7 +96,10 @@ class ReportsWindow(QWidget):
         table = QTableWidget(0, len(heads), page)
         table.setAccessibleName(name)
         table.setHorizontalHeaderLabels(list(heads))
-        table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        table.setEditTriggers(QAbstractItemView.EditTrigger.DoubleClicked
+                              | QAbstractItemView.EditTrigger.EditKeyPressed)
+        if name == _TIMES:
+            table.itemChanged.connect(self._on_minutes)
         table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
         table.verticalHeader().hide()
         table.horizontalHeader().setStretchLastSection(True)
@@ -122,20 +129,48 @@ class ReportsWindow(QWidget):
         self._fill(_BACK, [cause_row(cause) for cause in found_causes])
         self.bars[_BACK].show_bars([Bar(f"{cause.cause}: {_head_of(cause)}", cause.heads, str(cause.heads))
                                     for cause in found_causes[:_MOST_BARS]])
-        ratios = sorted(found.ratios.items())
-        self._fill(_TIMES, [(name, f"{found.operations[name].minutes:.0f}", f"{ratio:.2f}", str(found.counts[name]))
-                            for name, ratio in ratios])
+        self._fill(_TIMES, [operation_row(operation, found.ratios.get(name), found.counts.get(name, 0))
+                            for name, operation in found.operations.items()], editable=_STANDARD)
         self.bars[_TIMES].show_bars([Bar(name, ratio, f"{ratio:.2f}", ratio > _SLOW)
-                                     for name, ratio in ratios], 1.0, "standard")
+                                     for name, ratio in sorted(found.ratios.items())], 1.0, "standard")
 
-    def _fill(self, name: str, rows: list[tuple[str, ...]]) -> None:
+    def _fill(self, name: str, rows: list[tuple[str, ...]], editable: int = -1) -> None:
         table = self.tables[name]
+        table.blockSignals(True)
         table.setRowCount(len(rows))
         for row, texts in enumerate(rows):
             for column, text in enumerate(texts):
-                table.setItem(row, column, QTableWidgetItem(text))
+                item = QTableWidgetItem(text)
+                if column != editable:
+                    item.setFlags(item.flags() & ~Qt.ItemFlag.ItemIsEditable)
+                table.setItem(row, column, item)
+        table.blockSignals(False)
         table.resizeColumnsToContents()
         self._empty[name].setVisible(not rows)
+
+    def _on_minutes(self, item: QTableWidgetItem) -> None:
+        """Somebody typed another standard: it counts for tasks made from now on."""
+        head = self.tables[_TIMES].item(item.row(), 0)
+        name = "" if head is None else head.text()
+        try:
+            minutes = float(item.text().strip().replace(",", "."))
+        except ValueError:
+            self.told.emit(f"{name}: {item.text()!r} is no number of minutes: 1 to 5000.")
+            self.reload()
+            return
+
+        def work(store: Any) -> str:
+            try:
+                store.tasks.keep_minutes(name, minutes)
+            except StoreError as error:
+                return str(error)
+            return f"{name}: {minutes:g} minutes by standard, for tasks made from now on."
+
+        def done(text: str) -> None:
+            self.told.emit(text)
+            self.reload()
+
+        self._ask(work, done)
 
     @property
     def shown(self) -> str:
@@ -183,6 +218,14 @@ def due_row(row: Due) -> tuple[str, ...]:
     promised = "" if docket.promised_on is None else docket.promised_on.isoformat()
     return (docket.number, docket.customer, docket.item, promised, row.standing,
             "" if row.days_left is None else str(row.days_left), f"{row.minutes_left:.0f}", docket.state)
+
+
+def operation_row(operation: Operation, ratio: float | None, recorded: int) -> tuple[str, ...]:
+    """One operation as texts; what was taken counts once enough times were recorded."""
+    taken = ("", "") if ratio is None else (f"{ratio:.2f}", f"{ratio * operation.minutes:.0f}")
+    each = f", {operation.each:g} more each {operation.per}" if operation.each else ""
+    return (f"{operation.name}", f"{operation.skill}{each}", f"{operation.minutes:g}", taken[0], str(recorded or ""),
+            taken[1])
 
 
 def cause_row(cause: Cause) -> tuple[str, ...]:
