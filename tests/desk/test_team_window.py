@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import shutil
 from collections.abc import Callable, Iterator
+from dataclasses import replace
 from datetime import date
 from pathlib import Path
 from typing import Any
@@ -93,6 +94,22 @@ def test_the_same_figure_changed_by_two_is_asked_about(two: tuple[Hand, Hand], d
     store.close()
     assert stored["head"]["claw_mm"] == 1.15 and stored["shank"]["width_mm"] == 3.1
     second.bot.waitUntil(lambda: second.window.session.document["head"]["claw_mm"] == 1.15, timeout=8000)
+
+
+def test_the_drawer_and_the_rules_follow_what_others_change(two: tuple[Hand, Hand], demo_path: Path) -> None:
+    first, second = two
+    second.window.drawer.open()
+    drawer = second.window.drawer.window
+    assert drawer is not None
+    second.bot.waitUntil(lambda: len(drawer.table.items) > 0, timeout=8000)
+    item = drawer.table.items[0]
+    store = Store(demo_path)
+    store.drawer.change(item.id, 7, "counted at the other bench", (item.quantity, item.note))
+    second.bot.waitUntil(lambda: next(held for held in drawer.table.items if held.id == item.id).quantity == 7,
+                         timeout=8000)
+    first.window.dockets.keep_rules(replace(first.window.session.rules, splay_deg=9.5))
+    second.bot.waitUntil(lambda: second.window.session.rules.splay_deg == 9.5, timeout=8000)
+    store.close()
 
 
 def test_fields_are_named_in_words() -> None:

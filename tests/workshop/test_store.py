@@ -260,3 +260,30 @@ def test_a_store_from_before_the_drawer_gets_one(store_path: Path) -> None:
     assert again.docket(1).customer == "Saltmarsh" and again.drawer.items() == []
     again.close()
     assert store_path.with_name(f"{store_path.name}.before-{HEAD}").exists()
+
+
+def test_two_people_change_the_house_rules(store: Store) -> None:
+    seen = store.rules()
+    store.keep_rules(rules_from({"splay_deg": 9.0}), seen)
+    kept = store.keep_rules(rules_from({"hour_rate": 75.0}), seen)
+    assert (kept.splay_deg, kept.hour_rate) == (9.0, 75.0), "different rules: both count"
+    with pytest.raises(StoreError, match=r"splay_deg is 9\.0 by now"):
+        store.keep_rules(rules_from({"splay_deg": 8.0}), seen)
+    assert store.rules() == kept
+    assert store.keep_rules(rules_from({"hour_rate": 75.0}), kept).splay_deg == HouseRules().splay_deg, "back to usual"
+
+
+def test_two_people_count_the_drawer(store: Store) -> None:
+    store.drawer.add([StockItem(BUR, "B1", size_mm=5.5, shape="setting", quantity=3)])
+    bur = store.drawer.items()[0]
+    store.drawer.change(bur.id, 2, bur.note, (bur.quantity, bur.note))
+    store.drawer.change(bur.id, bur.quantity, "blunt", (bur.quantity, bur.note))
+    held = store.drawer.items()[0]
+    assert (held.quantity, held.note) == (2, "blunt"), "one counts, one notes: both are kept"
+    with pytest.raises(StoreError, match="counted by somebody else meanwhile, 2"):
+        store.drawer.change(bur.id, 5, "blunt", (bur.quantity, "blunt"))
+    with pytest.raises(StoreError, match="noted by somebody else meanwhile"):
+        store.drawer.change(bur.id, 2, "lost", (2, ""))
+    with pytest.raises(StoreError, match="something that is in the drawer"):
+        store.drawer.change(999, 1, "")
+    assert store.drawer.items()[0] == held

@@ -39,6 +39,7 @@ class DocketDesk(QObject):
     kept = Signal()
     opened = Signal()
     changed = Signal()
+    drawer_changed = Signal()
     clashed = Signal(object)
 
     def __init__(self, session: Session, runner: Runner, open_store: OpenStore, parent: QObject | None = None,
@@ -147,10 +148,24 @@ class DocketDesk(QObject):
         self.ask(lambda store: store.new_docket(item=item, job_document=job_document), self._session.open)
 
     def keep_rules(self, rules: HouseRules) -> None:
-        """Change the house rules, on the screen at once, in the store behind it."""
-        self._session.set_rules(replace(rules, burs_mm=self._session.rules.burs_mm,
-                                        plate_mm=self._session.rules.plate_mm))
-        self.ask(lambda store: store.keep_rules(rules), lambda _done: self.kept.emit())
+        """Change the house rules, on the screen at once, in the store behind it; what the store says counts."""
+        seen = self._session.rules
+        self._session.set_rules(_with_drawer(rules, seen))
+
+        def work(store: Any) -> tuple[HouseRules, str]:
+            try:
+                return store.keep_rules(rules, seen), ""
+            except StoreError as error:
+                return store.rules(), str(error)
+
+        def done(kept: tuple[HouseRules, str]) -> None:
+            self._session.set_rules(_with_drawer(kept[0], self._session.rules))
+            if kept[1]:
+                self.told.emit(kept[1])
+            else:
+                self.kept.emit()
+
+        self.ask(work, done)
 
     def stock(self, then: Callable[[list[StockItem]], None]) -> None:
         """Everything in the drawer."""
@@ -160,6 +175,7 @@ class DocketDesk(QObject):
         """Change the drawer; ``then`` gets what it holds afterwards. Burs in it count for every seat from now on."""
         def work(store: Any) -> list[StockItem]:
             change(store)
+            self._stock_mark = store.drawer.mark()
             held: list[StockItem] = store.drawer.items()
             return held
 
@@ -239,6 +255,7 @@ class DocketDesk(QObject):
             stored, self._stock_mark, rules = found
             if rules is not None:
                 self._session.set_rules(rules)
+                self.drawer_changed.emit()
             if stored is not None and not self.keeper.waiting:
                 self._take_stored(stored)
             self.changed.emit()
@@ -264,6 +281,11 @@ def _copy(path: Path | None, today: date, tell: Callable[[str], None]) -> None:
     except (StoreError, OSError) as error:
         with suppress(RuntimeError):  # the window is gone
             tell(f"No copy was made today: {error}")
+
+
+def _with_drawer(rules: HouseRules, held: HouseRules) -> HouseRules:
+    """Rules with the burs and the plate of the drawer, which are not kept among them."""
+    return replace(rules, burs_mm=held.burs_mm, plate_mm=held.plate_mm)
 
 
 def _rules_of(store: Any) -> HouseRules:

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING, Any
 
 from sqlalchemy import func, insert, select, update
 
+from yarvel.figures.errors import StoreError
 from yarvel.workshop.schema import SettingRow, StockRow
 from yarvel.workshop.stock import NAMES, StockItem
 from yarvel.workshop.who_may import CHANGE_DRAWER
@@ -48,11 +49,29 @@ class DrawerStore:
             if rows:
                 session.execute(insert(StockRow), rows)
 
-    def change(self, item_id: int, quantity: float | None, note: str) -> None:
-        """Count again, or note something."""
+    def change(self, item_id: int, quantity: float | None, note: str,
+               seen: tuple[float | None, str] | None = None) -> None:
+        """Count again, or note something; ``seen`` are count and note before, as they stood on the screen.
+
+        Raises
+        ------
+        StoreError : somebody else counted or noted something else meanwhile; nothing is changed.
+        """
         with self._store.transaction() as session:
             self._store.guard(session, CHANGE_DRAWER)
-            session.execute(update(StockRow).where(StockRow.id == item_id).values(quantity=quantity, note=note))
+            row = session.get(StockRow, item_id, with_for_update=True)
+            if row is None:
+                raise StoreError(f"drawer: {item_id} is not in this store: something that is in the drawer")
+            counted, noted = (row.quantity, row.note) if seen is None else seen
+            if quantity != counted and row.quantity not in (counted, quantity):
+                held = "not counted" if row.quantity is None else f"{row.quantity:g}"
+                raise StoreError(f"{row.code}: counted by somebody else meanwhile, {held}: look again, then count")
+            if note != noted and row.note not in (noted, note):
+                raise StoreError(f"{row.code}: noted by somebody else meanwhile, “{row.note}”: look again, then note")
+            if quantity != counted:
+                row.quantity = quantity
+            if note != noted:
+                row.note = note
 
     def remove(self, item_ids: list[int]) -> None:
         """Take things out of use; they are kept."""

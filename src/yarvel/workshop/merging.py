@@ -75,6 +75,14 @@ def merge(docket: Docket, edit: DocketEdit, keep_theirs: Collection[str] = ()) -
     return Merged(document, fields, [clash for clash in found if clash.mine != clash.theirs])
 
 
+def merge_object(held: dict[str, Any], seen: dict[str, Any], mine: dict[str, Any],
+                 path: str) -> tuple[dict[str, Any], list[Clash]]:
+    """An object as stored, with what was changed in it from ``seen`` to ``mine``; and what others changed meanwhile."""
+    clashes: dict[str, Clash] = {}
+    made = _applied(dict(held), patch_between(seen, mine), patch_between(mine, seen), path, clashes, ())
+    return made, list(clashes.values())
+
+
 def settled(docket: Docket, edit: DocketEdit, keep_theirs: Collection[str]) -> DocketEdit:
     """The edit once somebody has said which clashing fields stay as stored: relative to what is stored now."""
     wanted = merge(docket, edit, keep_theirs)

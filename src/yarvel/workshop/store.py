@@ -20,7 +20,7 @@ from yarvel.workshop.drawer_store import DrawerStore
 from yarvel.workshop.finding import find, is_number, next_number, next_stone
 from yarvel.workshop.fine_store import FineStore
 from yarvel.workshop.location import Location, location
-from yarvel.workshop.merging import EditClashError, merge
+from yarvel.workshop.merging import EditClashError, merge, merge_object
 from yarvel.workshop.migrating import bring_up_to_date
 from yarvel.workshop.people_store import PeopleStore
 from yarvel.workshop.release import check_release
@@ -309,11 +309,26 @@ class Store:
             held = dict(row.value) if row is not None and isinstance(row.value, dict) else {}
         return rules_from(held)
 
-    def keep_rules(self, rules: HouseRules) -> None:
-        """Keep the house rules that differ from their defaults."""
+    def keep_rules(self, rules: HouseRules, seen: HouseRules | None = None) -> HouseRules:
+        """Keep what is changed in the house rules since they were ``seen`` (the stored ones where that is not said);
+        others' changes of other rules stay. Returns the rules as they are then.
+
+        Raises
+        ------
+        StoreError : somebody else changed the same rule meanwhile; nothing is kept.
+        """
         with self.transaction() as session:
             self.guard(session, CHANGE_RULES)
-            session.merge(SettingRow(name="house_rules", value=changed_rules(rules)))
+            row = session.get(SettingRow, "house_rules", with_for_update=True)
+            held = dict(row.value) if row is not None and isinstance(row.value, dict) else {}
+            made, clashes = merge_object(held, held if seen is None else changed_rules(seen), changed_rules(rules),
+                                         "rules")
+            if clashes:
+                told = "; ".join(f"{clash.path.removeprefix('rules.')} is {clash.theirs} by now" for clash in clashes)
+                raise StoreError(f"house rules: changed meanwhile by somebody else ({told}): look again, then change "
+                                 "what should be otherwise")
+            session.merge(SettingRow(name="house_rules", value=made))
+            return rules_from(made)
 
 
 def _row(session: Session, docket_id: int, to_change: bool = False) -> DocketRow:

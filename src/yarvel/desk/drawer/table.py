@@ -22,7 +22,7 @@ _RANKED = (("verdict", "Verdict"), ("notch", "Notch"), ("culet", "Under the cule
 class DrawerTable(QAbstractTableModel):
     """Rows are positions in the drawer's list; only quantity and note can be typed over."""
 
-    def __init__(self, changed: Callable[[StockItem], None], parent: QObject | None = None) -> None:
+    def __init__(self, changed: Callable[[StockItem, StockItem], None], parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._changed = changed
         self.items: list[StockItem] = []
@@ -151,7 +151,7 @@ class DrawerTable(QAbstractTableModel):
             changed = replace(item, quantity=count)
         if changed != item:
             self.items[place] = changed
-            self._changed(changed)
+            self._changed(changed, item)
             self.dataChanged.emit(index, index)
         return True
 

@@ -25,7 +25,7 @@ from yarvel.desk.drawer.ranking import by_hand, rank
 from yarvel.desk.drawer.table import DrawerTable
 from yarvel.desk.session import Session
 from yarvel.desk.widgets.fields import QuietCombo
-from yarvel.figures.errors import JobError
+from yarvel.figures.errors import JobError, StoreError
 from yarvel.workshop.stock import HEAD, KINDS, StockItem
 
 _TYPING_MS = 120
@@ -58,6 +58,7 @@ class DrawerWindow(QWidget):
         column.addLayout(self._buttons())
         session.plan_changed.connect(self._on_plan)
         dockets.stock(self.take)
+        dockets.drawer_changed.connect(self._on_changed_elsewhere)
 
     def _filters(self) -> QHBoxLayout:
         self.kind = QuietCombo(self)
@@ -173,17 +174,31 @@ class DrawerWindow(QWidget):
             self.kind.setCurrentIndex(self.kind.findData(HEAD))
         self.refresh()
 
+    def _on_changed_elsewhere(self) -> None:
+        if self.isVisible():
+            self._dockets.stock(self.take)
+
     def _on_plan(self) -> None:
         if self.isVisible() and self.ranked.isChecked() and not self._session.dragging:
             self._typing.start(_TYPING_MS)
 
     # --- acting ---------------------------------------------------------------------------------------------
 
-    def _on_counted(self, item: StockItem) -> None:
-        def change(store: Any) -> None:
-            store.drawer.change(item.id, item.quantity, item.note)
+    def _on_counted(self, item: StockItem, before: StockItem) -> None:
+        wrong: list[str] = []
 
-        self._dockets.change_drawer(change, lambda _all: None)
+        def change(store: Any) -> None:
+            try:
+                store.drawer.change(item.id, item.quantity, item.note, (before.quantity, before.note))
+            except StoreError as error:
+                wrong.append(str(error))
+
+        def done(held: list[StockItem]) -> None:
+            if wrong:
+                self.take(held)
+                self.told.setText(wrong[0])
+
+        self._dockets.change_drawer(change, done)
 
     def bring_in(self) -> None:
         """Read a CSV file into the drawer, whole or not at all."""
