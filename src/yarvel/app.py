@@ -24,7 +24,7 @@ from yarvel.figures.errors import StoreError, StoreGoneError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.location import Location, location
 from yarvel.workshop.peek import peek
-from yarvel.workshop.places import default_store, demo_store
+from yarvel.workshop.places import chosen_store, demo_store
 from yarvel.workshop.waiting import WaitingEdits
 
 _BODIES_DELAY_MS = 1200
@@ -39,7 +39,7 @@ def run(store: str | None, demo: bool) -> int:
     ------
     StoreError : the store cannot be opened.
     """
-    path = location(store if store is not None else demo_store() if demo else default_store())
+    path = location(store if store is not None else demo_store() if demo else chosen_store())
     application = QApplication(sys.argv[:1])
     try:
         prepare_store(path, demo)

@@ -36,6 +36,8 @@ def main(arguments: list[str] | None = None) -> int:
             return _move(options)
         if options.command == "prepare-store":
             return _prepare(options)
+        if options.command == "use-store":
+            return _use(options)
         if options.command == "match":
             return _match(options)
         return _window(options)
@@ -85,6 +87,8 @@ def _parser() -> argparse.ArgumentParser:
     move = commands.add_parser("move-store", help="carry a whole store over to a new place, verified row by row")
     move.add_argument("source", metavar="FROM", help="a store: a path, or postgresql://owner@host/database")
     move.add_argument("target", metavar="TO", help="an empty place for one, of either kind")
+    use = commands.add_parser("use-store", help="open this store from now on where none is named")
+    use.add_argument("store_to_use", nargs="?", metavar="PATH|URL", help="left out: the workshop's own again")
     prepare = commands.add_parser("prepare-store", help="bring a team's database up to date and grant its windows' "
                                   "role what it needs")
     prepare.add_argument("owner", metavar="URL", help="postgresql://yarvel_owner@host/database")
@@ -196,10 +200,10 @@ def _solid(options: argparse.Namespace) -> int:
 def _archive(options: argparse.Namespace) -> int:
     from yarvel.exchange.archive import Packed, write_archive
     from yarvel.workshop.location import location
-    from yarvel.workshop.places import default_store, demo_store
+    from yarvel.workshop.places import chosen_store, demo_store
     from yarvel.workshop.store import Store
 
-    place = location(options.store or (demo_store() if options.demo else default_store()))
+    place = location(options.store or (demo_store() if options.demo else chosen_store()))
     if place.path is not None and not place.path.exists():
         return _refuse(f"{place}: there is no store: a store that Yarvel made")
     store = Store(place)
@@ -224,9 +228,9 @@ def _copies(options: argparse.Namespace) -> int:
     from yarvel.workshop.backup import backup, nightly_of, restore
     from yarvel.workshop.location import location
     from yarvel.workshop.moving import copy_of_team
-    from yarvel.workshop.places import default_store, demo_store
+    from yarvel.workshop.places import chosen_store, demo_store
 
-    place = location(options.store or (demo_store() if options.demo else default_store()))
+    place = location(options.store or (demo_store() if options.demo else chosen_store()))
     if options.command == "restore":
         if place.path is None:
             return _refuse("--store: a team's copy is put back with: yarvel move-store COPY.sqlite "
@@ -262,6 +266,28 @@ def _move(options: argparse.Namespace) -> int:
     moved = move_store(source, target)
     sys.stdout.write(f"{target}: {sum(moved.rows.values())} rows in {len(moved.rows)} tables, each the same as in "
                      f"{source} (sha256 {moved.digest[:16]}); {source} is as it was\n")
+    return 0
+
+
+def _use(options: argparse.Namespace) -> int:
+    from yarvel.workshop.location import location
+    from yarvel.workshop.migrating import server_revision, stored_revision
+    from yarvel.workshop.places import choose_store, default_store, setting_file
+
+    said = options.store_to_use
+    place = location(said or default_store())
+    if said is not None and place.path is None:
+        if "@" in said and ":" in said.split("://", 1)[1].rsplit("@", 1)[0]:
+            return _refuse("use-store: an address without a password: keep that in ~/.pgpass")
+        server_revision(place)
+    elif said is not None and place.path is not None:
+        stored_revision(place.path)
+        said = str(place.path.absolute())
+    try:
+        choose_store(said)
+    except OSError as error:
+        return _refuse(f"{setting_file()}: {error.strerror or error}: a folder that can be written to")
+    sys.stdout.write(f"From now on Yarvel opens {said or place} ({setting_file()}).\n")
     return 0
 
 
