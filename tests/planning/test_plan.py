@@ -168,6 +168,23 @@ def test_wide_band_asks_for_a_quarter_to_a_half_us_size_more(planned: Callable[.
         assert 0.24 <= steps <= 0.51, system
 
 
+@pytest.mark.parametrize(("step", "words"), [
+    ("Solder", ("stays hot", "gas checked", "eyes covered", "hair and sleeves", "acid into water", "copper or plastic",
+                "plates copper", "fluoride", "cadmium", "Laser: closed, or with the eyewear of its class")),
+    ("Make the head", ("silica", "eyes covered")), ("Cut the seat", ("Burs", "let the bur stop")),
+    ("Finish", ("extraction", "allergy", "Plating baths")), ("Close", ("slipping tool",))])
+def test_every_hazard_of_the_handbook_is_told_at_its_step(planned: Callable[..., Plan], step: str,
+                                                          words: tuple[str, ...]) -> None:
+    """The handbook's list of safety, section 9, over a cabochon in cast claws."""
+    made = planned(stone={"cut": "round-cabochon", "diameters_mm": [7.0], "depth_mm": 3.4},
+                   head={"style": "cast-claw", "orientation": None})
+    told = next(found for found in work_steps(made) if found.name == step)
+    for word in words:
+        assert word in told.caution, word
+    cast = next(found for found in work_steps(planned()) if found.name == "Make the head")
+    assert "silica" not in cast.caution, "nothing is cast for a basket"
+
+
 def test_cautions_stand_at_their_step_and_defer(planned: Callable[..., Plan]) -> None:
     steps = {step.name: step.caution for step in work_steps(planned())}
     assert "acid into water" in steps["Solder"]

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
+from yarvel.heads import cast_claw
 from yarvel.heads.style import Making
 from yarvel.heads.styles import STYLES
 from yarvel.metals.alloys import ALLOYS, alloy_of, head_mass_g
@@ -20,8 +21,9 @@ from yarvel.shanks.shoulders import FLUSH
 
 DEFER = "Local codes and the advice of licensed practice come before anything said here."
 SOLDER_CAUTION = (
-    "Torch and block: eyes covered, hair and sleeves tied back, gas checked, flux fumes drawn off; the block stays hot "
-    "after the glow has gone. Pickle: acid into water, copper or plastic tongs. Old solder may hold cadmium.")
+    "Torch and block: eyes covered, hair and sleeves tied back, gas checked, flux fumes drawn off, fluoride flux above "
+    "all; the block stays hot after the glow has gone. Pickle: acid into water, copper or plastic tongs; steel in it "
+    "plates copper onto the work. Old solder may hold cadmium. Laser: closed, or with the eyewear of its class.")
 _MAKE = ("Saw, file and drill: eyes covered, work clamped, hair and sleeves away from the motor; anneal behind a "
          "shield and let the block cool before you reach over it.")
 _BURS = ("Burs: eye protection, hands braced, hair and sleeves away from the motor; let the bur stop before you lay it "
@@ -29,7 +31,9 @@ _BURS = ("Burs: eye protection, hands braced, hair and sleeves away from the mot
 CLOSE_CAUTION = ("Support the head; never close across two neighbours at once; a slipping tool chips the stone and the "
                  "hand.")
 _POLISH = ("Polishing: extraction on, eyes covered, nothing loose near the wheel; hold so that the wheel can take the "
-           "work away from you. Nickel alloys: ask about allergy.")
+           "work away from you. Nickel alloys: ask about allergy. Plating baths: fumes drawn off, gloves and "
+           "goggles, acid never near cyanide; for those trained to it.")
+_CAST = " Casting media: its dust holds silica; damp or masked, never swept dry."
 
 
 _BEARS = {"bears": "is borne", "care": "with care", "never": "never"}
@@ -51,8 +55,9 @@ def work_steps(plan: Plan) -> tuple[Step, ...]:
     species = species_of(plan.job)
     cleaning = (f"With the {species.label.lower()} in: pickle {_BEARS[species.acid]}, ultrasonic "
                 f"{_BEARS[species.ultrasonic]}, steam {_BEARS[species.steam]}.")
-    fitting = _fitting_lines(plan)
-    steps = [Step("Cut the metal", metal_lines(plan), _MAKE), Step("Make the head", _making_lines(plan), _MAKE)]
+    fitting, cast = _fitting_lines(plan), plan.job.head.style == cast_claw.STYLE
+    steps = [Step("Cut the metal", metal_lines(plan), _MAKE), Step("Make the head", _making_lines(plan),
+                                                                 _MAKE + (_CAST if cast else ""))]
     if fitting:
         steps.append(Step("Hang it" if plan.job.shank is None else "Fit head and shank", fitting, _MAKE))
     steps += [Step("Solder", solder_lines(plan), SOLDER_CAUTION), Step("Clean", ("Polish what will be out of reach.",)),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QLabel, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
-from yarvel.planning.work import Step
+from yarvel.planning.work import DEFER, Step
 
 
 class StepList(QWidget):
@@ -37,7 +37,7 @@ class StepList(QWidget):
         lines = () if step is None else step.lines
         done = sum(line in ticks for line in lines)
         self._head.setText(f"{title} · {done} of {len(lines)} ticked" if lines else title)
-        self._caution.setText(f"Caution. {step.caution}" if step is not None and step.caution else "")
+        self._caution.setText(f"Caution. {step.caution} {DEFER}" if step is not None and step.caution else "")
         self._caution.setVisible(bool(self._caution.text()))
         self.lines.setVisible(bool(lines))
         held = [self.lines.item(row).text() for row in range(self.lines.count())]
