@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
+import csv
+from datetime import date
+from pathlib import Path
+
 import pytest
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QLabel
+from PySide6.QtWidgets import QFileDialog, QLabel, QPushButton
 
 from tests.desk.conftest import Hand
 from yarvel.desk.fine.window import FineBookWindow
+from yarvel.desk.widgets.table_out import table_pages
 
 
 @pytest.fixture
@@ -52,3 +57,20 @@ def test_what_is_refused_says_what_is_accepted(hand: Hand, book: FineBookWindow)
     assert "to nobody" in problem.text() and book.lines.rowCount() == 0
     write(hand, book, "issued", "3")
     assert problem.text() == "" and book.lines.rowCount() == 1
+
+
+def test_lists_go_out_on_paper_and_as_csv(hand: Hand, book: FineBookWindow, tmp_path: Path,
+                                          monkeypatch: pytest.MonkeyPatch) -> None:
+    write(hand, book, "issued", "8")
+    book.tabs.setCurrentIndex(3)
+    target = tmp_path / "month.csv"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_args, **_kwargs: (str(target), ""))
+    button = book.findChild(QPushButton, "fine.csv")
+    assert button is not None
+    hand.bot.mouseClick(button, Qt.MouseButton.LeftButton)
+    with target.open(encoding="utf-8-sig", newline="") as file:
+        heads, row = list(csv.reader(file))
+    assert heads[0] == "Metal" and row[0] == "18k yellow gold" and "8.00" in row
+    table, title = book.shown
+    texts = [text.text for text in table_pages(table, title, date(2031, 4, 9))[0].texts()]
+    assert title.startswith("Month's end") and "18k yellow gold" in texts and "8.00" in texts

@@ -27,9 +27,13 @@ class Bar:
 
 
 def list_pages(title: str, heads: Sequence[str], rows: Sequence[Sequence[str]], printed: str) -> list[Drawing]:
-    """A table on A4: as many pages as it takes, the heads on each; what is too wide for its column is shortened."""
-    width, height = A4
-    at = _columns(heads, rows, width - 2 * MARGIN)
+    """A table on A4, lying where it is too wide to stand: as many pages as it takes, the heads on each; what is too
+    wide for its column even so is shortened."""
+    wanted = [max([text_width(head, BODY, bold=True), *(text_width(row[column], BODY) for row in rows)])
+              for column, head in enumerate(heads)]
+    stands = sum(wanted) + _GAP * (len(heads) - 1) <= A4[0] - 2 * MARGIN
+    width, height = A4 if stands else A4[::-1]
+    at = _columns(wanted, width - 2 * MARGIN)
     fitting = int((height - _TOP - _FOOT) // LINE) - 1
     parts = [rows[start:start + fitting] for start in range(0, len(rows), fitting)] or [[]]
     pages = []
@@ -49,13 +53,11 @@ def list_pages(title: str, heads: Sequence[str], rows: Sequence[Sequence[str]], 
     return pages
 
 
-def _columns(heads: Sequence[str], rows: Sequence[Sequence[str]], width: float) -> list[tuple[float, float]]:
+def _columns(wanted: list[float], width: float) -> list[tuple[float, float]]:
     """Left edge and width of each column: what its longest text wants, squeezed alike where all is too wide."""
-    wanted = [max([text_width(head, BODY, bold=True), *(text_width(row[column], BODY) for row in rows)])
-              for column, head in enumerate(heads)]
-    room = width - _GAP * (len(heads) - 1)
+    room = width - _GAP * (len(wanted) - 1)
     if sum(wanted) > room:
-        fair = room / len(heads)
+        fair = room / len(wanted)
         narrow = sum(want for want in wanted if want <= fair)
         wide = sum(want for want in wanted if want > fair)
         wanted = [want if want <= fair else want * (room - narrow) / wide for want in wanted]

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import (
     QAbstractItemView,
     QComboBox,
     QGridLayout,
+    QHBoxLayout,
     QLabel,
     QLineEdit,
     QPushButton,
@@ -22,13 +23,14 @@ from PySide6.QtWidgets import (
 )
 
 from yarvel.desk.widgets.fields import mark_wrong
+from yarvel.desk.widgets.table_out import print_table, write_table
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import ALLOYS
 from yarvel.workshop.fine_book import KINDS, Balance, FineEntry, balances, month
 from yarvel.workshop.tasks import Person
 
 Ask = Callable[[Callable[[Any], Any], Callable[[Any], None]], None]
-_LINES = ("When, UTC", "What", "Metal", "g", "Who", "Docket", "Note", "By")
+_LINES = ("When, UTC", "What", "Metal", "Mass, g", "Who", "Docket", "Note", "By")
 _BALANCE = ("Of", "Metal", "Issued", "Back", "Offcuts", "Filings", "Used", "Open", "Share", "")
 _MONTH = ("Metal", "At the start", *KINDS, "At the end", "At benches")
 
@@ -95,11 +97,34 @@ class FineBookWindow(QWidget):
                              (month, "Month's end")):
             tabs.addTab(widget, word)
         self.tabs = tabs
+        below = QHBoxLayout()
+        for name, text, act in (("csv", "This list as CSV…", self._on_csv),
+                                ("print", "Print this list…", self._on_print)):
+            button = QPushButton(text, self)
+            button.setObjectName(f"fine.{name}")
+            button.clicked.connect(lambda _checked=False, act=act: act())
+            below.addWidget(button)
+        below.addStretch(1)
         whole = QVBoxLayout(self)
         whole.addLayout(grid)
         whole.addWidget(self._problem)
         whole.addWidget(self._empty)
         whole.addWidget(tabs, 1)
+        whole.addLayout(below)
+
+    @property
+    def shown(self) -> tuple[QTableWidget, str]:
+        """The list in front and what it is called."""
+        row = self.tabs.currentIndex()
+        words = self.tabs.tabText(row)
+        name = f"{words} {self.month.text().strip()}" if row == 3 else f"Fine book, {words.lower()}"
+        return (self.lines, self.people, self.dockets, self.months)[row], name
+
+    def _on_csv(self) -> None:
+        self._problem.setText(write_table(self, *self.shown))
+
+    def _on_print(self) -> None:
+        print_table(self, *self.shown, self._today)
 
     def reload(self) -> None:
         """Ask the store for all lines."""

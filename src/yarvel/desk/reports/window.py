@@ -4,13 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from datetime import UTC, date, datetime
-from pathlib import Path
 from typing import Any
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
     QAbstractItemView,
-    QFileDialog,
     QHBoxLayout,
     QLabel,
     QPushButton,
@@ -22,9 +20,9 @@ from PySide6.QtWidgets import (
 )
 
 from yarvel.desk.reports.bars_view import BarsView
-from yarvel.drawing.listing import Bar, list_pages
-from yarvel.drawing.primitives import Drawing
-from yarvel.exchange.report_file import write_calendar, write_report
+from yarvel.desk.widgets.table_out import ask_and_write, print_table, write_table
+from yarvel.drawing.listing import Bar
+from yarvel.exchange.report_file import write_calendar
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.styles import STYLES
@@ -177,39 +175,19 @@ class ReportsWindow(QWidget):
         """The name of the table in front."""
         return self.tabs.tabText(self.tabs.currentIndex())
 
-    def _rows(self, name: str) -> list[list[str]]:
-        table = self.tables[name]
-        items = [[table.item(row, column) for column in range(table.columnCount())] for row in range(table.rowCount())]
-        return [["" if item is None else item.text() for item in row] for row in items]
-
     def _on_csv(self) -> None:
-        name = self.shown
-        self._write(f"{name.lower()}.csv", "CSV (*.csv)", lambda target: write_report(_HEADS[name], self._rows(name),
-                                                                                     target))
+        self._tell(write_table(self, self.tables[self.shown], self.shown))
 
     def _on_print(self) -> None:
-        from yarvel.desk.bench.papers import preview_and_print
-
-        preview_and_print(self, self.pages(), self.shown)
-
-    def pages(self) -> list[Drawing]:
-        """The table in front as it prints."""
-        return list_pages(self.shown, _HEADS[self.shown], self._rows(self.shown), self._today.isoformat())
+        print_table(self, self.tables[self.shown], self.shown, self._today)
 
     def _on_calendar(self) -> None:
-        self._write("promised.ics", "Calendar (*.ics)", lambda target: write_calendar(
-            [one.docket for one in self._due], datetime.now(UTC), target))
+        self._tell(ask_and_write(self, "promised.ics", "Calendar (*.ics)", lambda target: write_calendar(
+            [one.docket for one in self._due], datetime.now(UTC), target)))
 
-    def _write(self, suggested: str, kind: str, write: Callable[[Path], None]) -> None:
-        name, _ = QFileDialog.getSaveFileName(self, "Write to", suggested, kind)
-        if not name:
-            return
-        try:
-            write(Path(name))
-        except OSError as error:
-            self.told.emit(f"It could not be written: {error.strerror or error}. Choose another folder.")
-        else:
-            self.told.emit(f"Written to {name}")
+    def _tell(self, text: str) -> None:
+        if text:
+            self.told.emit(text)
 
 
 def due_row(row: Due) -> tuple[str, ...]:

@@ -1,0 +1,53 @@
+"""A table of a window on paper or in a file."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import date
+from pathlib import Path
+
+from PySide6.QtWidgets import QFileDialog, QTableWidget, QWidget
+
+from yarvel.drawing.listing import list_pages
+from yarvel.drawing.primitives import Drawing
+
+
+def texts_of(table: QTableWidget) -> tuple[list[str], list[list[str]]]:
+    """Heads and rows as they are shown."""
+    columns = range(table.columnCount())
+    heads = [table.horizontalHeaderItem(column) for column in columns]
+    rows = [[table.item(row, column) for column in columns] for row in range(table.rowCount())]
+    return (["" if head is None else head.text() for head in heads],
+            [["" if item is None else item.text() for item in row] for row in rows])
+
+
+def table_pages(table: QTableWidget, title: str, today: date) -> list[Drawing]:
+    """The table as it prints."""
+    return list_pages(title, *texts_of(table), today.isoformat())
+
+
+def print_table(parent: QWidget, table: QTableWidget, title: str, today: date) -> None:
+    """Preview and print a table."""
+    from yarvel.desk.bench.papers import preview_and_print
+
+    preview_and_print(parent, table_pages(table, title, today), title)
+
+
+def write_table(parent: QWidget, table: QTableWidget, title: str) -> str:
+    """Ask where to, and write a table as CSV; returns what came of it in a line."""
+    from yarvel.exchange.report_file import write_report
+
+    return ask_and_write(parent, f"{title.lower()}.csv", "CSV (*.csv)",
+                         lambda target: write_report(*texts_of(table), target))
+
+
+def ask_and_write(parent: QWidget, suggested: str, kind: str, write: Callable[[Path], None]) -> str:
+    """Ask where to, and write there; returns what came of it in a line, "" where somebody thought better of it."""
+    name, _ = QFileDialog.getSaveFileName(parent, "Write to", suggested, kind)
+    if not name:
+        return ""
+    try:
+        write(Path(name))
+    except OSError as error:
+        return f"It could not be written: {error.strerror or error}. Choose another folder."
+    return f"Written to {name}"
