@@ -71,6 +71,15 @@ def test_what_one_window_changes_the_other_shows(two: tuple[Hand, Hand]) -> None
                          and second.window.session.docket.customer == "Tern & Gale"
                          and second.window.session.document["head"].get("claw_mm") == 1.15, timeout=10000)
     assert "another window" in second.window.banner.text()
+    assert not second.window.session.undo_stack.canUndo(), "nobody undoes what somebody else did"
+    second.window.session.patch({"shank": {"width_mm": 3.3}}, "Wider")
+    second.settle()
+    first.bot.waitUntil(lambda: first.window.session.document["shank"]["width_mm"] == 3.3, timeout=10000)
+    first.window.session.undo_stack.undo()
+    first.settle()
+    second.bot.waitUntil(lambda: second.window.session.document["head"].get("claw_mm") != 1.15, timeout=10000)
+    assert first.window.session.document["shank"]["width_mm"] == 3.3, "undo takes back one's own change alone"
+    assert second.window.session.document == first.window.session.document
 
 
 def test_the_same_figure_changed_by_two_is_asked_about(two: tuple[Hand, Hand], demo_path: Path) -> None:
@@ -217,6 +226,11 @@ def test_whoever_may_not_is_told_and_the_screen_shows_what_is_stored(open_hand: 
     hand.bot.waitUntil(lambda: "front desk" in hand.window.banner.text(), timeout=8000)
     hand.bot.waitUntil(lambda: hand.window.session.document == before, timeout=8000)
     assert store.docket(docket.id).job_document == before
+    hand.window.tell("")
+    store.edit(docket.id, DocketEdit(({"head": {"claw_mm": 1.25}},)))
+    hand.bot.waitUntil(lambda: hand.window.session.document["head"].get("claw_mm") == 1.25, timeout=8000)
+    hand.settle()
+    assert "another window" in hand.window.banner.text(), "looking on is no change of one's own"
     store.close()
 
 

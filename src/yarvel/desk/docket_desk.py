@@ -235,9 +235,8 @@ class DocketDesk(QObject):
         if session.docket is None or session.docket.id != docket.id or session.docket.version > docket.version:
             return
         session.take_over(docket, self.keeper.unwritten_fields(docket.id))
-        theirs = patch_between(session.document, docket.job_document)
-        if theirs and not self.keeper.waiting:
-            session.patch(theirs, "Changed in another window")
+        if session.document != docket.job_document and not self.keeper.waiting:
+            session.follow(docket.job_document)
             self.told.emit("This docket was changed in another window too; both changes are in it now.")
 
     def _on_changed(self) -> None:

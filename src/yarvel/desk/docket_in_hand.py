@@ -122,6 +122,13 @@ class DocketInHand(QObject):
         self._replan()
         self.job_changed.emit()
 
+    def follow(self, document: Document) -> None:
+        """Show what others stored: no step of undo, and nothing to store."""
+        if document != self.document:
+            self.document = document
+            self._replan()
+            self.job_changed.emit()
+
     def _replan(self) -> None:
         self.plan = None
         had = self.problems.pop("job", None)

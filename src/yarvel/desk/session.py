@@ -12,7 +12,7 @@ from yarvel.desk.edits import can_type_over, cut_patch, typed_over
 from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.calls.call import Call
-from yarvel.planning.job import is_measured, merge_patch, stand_in
+from yarvel.planning.job import is_measured, merge_patch, patch_between, stand_in
 from yarvel.workshop.dockets import Docket, DocketEdit
 
 
@@ -39,12 +39,12 @@ class JobEdit(QUndoCommand):
         return True
 
     def redo(self) -> None:
-        """Put the later document."""
-        self._session.put(self._after)
+        """Make the change; what others changed beside it meanwhile stays."""
+        self._session.put(merge_patch(self._session.document, patch_between(self._before, self._after)))
 
     def undo(self) -> None:
-        """Put the earlier document back."""
-        self._session.put(self._before)
+        """Take the change back; what others changed beside it meanwhile stays."""
+        self._session.put(merge_patch(self._session.document, patch_between(self._after, self._before)))
 
 
 class Session(DocketInHand):
