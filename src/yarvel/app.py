@@ -25,7 +25,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.workshop.location import Location, location
 from yarvel.workshop.peek import peek
 from yarvel.workshop.places import chosen_store, demo_store
-from yarvel.workshop.waiting import WaitingEdits
+from yarvel.workshop.waiting import WaitingActs, WaitingEdits
 
 _BODIES_DELAY_MS = 1200
 _COLLECT_DELAY_MS = 20
@@ -96,7 +96,8 @@ def open_window(application: QApplication, where: Path | Location) -> BenchWindo
     application.setWindowIcon(QIcon(icon("yarvel", colours["accent"])))
     session = Session(HouseRules())
     runner = Runner()
-    dockets = DocketDesk(session, runner, lambda: _store(place), None, WaitingEdits(place.waiting_folder))
+    dockets = DocketDesk(session, runner, lambda: _store(place), None, WaitingEdits(place.waiting_folder),
+                         WaitingActs(place.waiting_folder))
     window = BenchWindow(session, dockets, settings, theme if theme in THEMES else "light", date.today())
     scanner = Scanner(application, window)
     scanner.scanned.connect(window.intake.open_scanned)

@@ -6,7 +6,7 @@ from __future__ import annotations
 import shutil
 from collections.abc import Callable, Iterator
 from dataclasses import replace
-from datetime import date
+from datetime import UTC, date, datetime
 from pathlib import Path
 from typing import Any
 
@@ -20,6 +20,7 @@ from yarvel.desk import people_desk
 from yarvel.desk.dialogs.clash import ClashDialog, label_of, shown
 from yarvel.desk.dialogs.people import PeopleDialog
 from yarvel.desk.dialogs.sign_in import FirstStartDialog, SignInDialog
+from yarvel.workshop.acts import START, TICK, WAITS
 from yarvel.workshop.dockets import DocketEdit
 from yarvel.workshop.location import location
 from yarvel.workshop.store import Store
@@ -133,8 +134,8 @@ def test_what_a_window_left_is_written_by_the_next(open_hand: OpenHand, demo_pat
     docket = store.dockets(limit=1)[0]
     left = WaitingEdits(location(demo_path).waiting_folder)
     left.add(docket.id, DocketEdit((), {"customer": "Left behind"}, (), {"customer": docket.customer}))
-    assert left._file is not None
-    left._file.close()  # as when its window was killed
+    assert left._journal._file is not None
+    left._journal._file.close()  # as when its window was killed
     hand = open_hand(demo_path)
     hand.settle()
     hand.bot.waitUntil(lambda: store.docket(docket.id).customer == "Left behind", timeout=8000)
@@ -156,6 +157,7 @@ def test_a_server_that_is_away_is_waited_for(open_hand: OpenHand, own_server: Pr
     url = own_server.make_database()
     store = Store(url)
     docket = store.new_docket("Saltmarsh", job_document=JOB)
+    person, task = store.people.add("Orla", "bench", ()), store.tasks.plan_tasks(docket.id, [("Solder", 20.0)])[0]
     hand = open_hand(url)
     hand.bot.waitUntil(lambda: hand.window.session.docket is not None, timeout=8000)
     own_server.stop("fast")
@@ -164,8 +166,16 @@ def test_a_server_that_is_away_is_waited_for(open_hand: OpenHand, own_server: Pr
     assert hand.window.session.plan is not None, "work goes on"
     waiting = "".join(path.read_text() for path in location(url).waiting_folder.glob("*.jsonl"))
     assert "3.55" in waiting, "it waits on disk"
+    hand.window.dockets.acts.act(START, {"task": task.id, "person": person.id}, hand.window.tell)
+    hand.bot.waitUntil(lambda: WAITS in hand.window.banner.text() and START in hand.window.banner.text(), timeout=20000)
+    began = datetime.now(UTC).replace(tzinfo=None)
+    hand.window.dockets.acts.act(TICK, {"task": task.id, "line": "Chips small", "ticked": True}, hand.window.tell)
+    assert len(list(location(url).waiting_folder.glob("*.acts"))) == 1
     own_server.start()
     hand.bot.waitUntil(lambda: not hand.window.dockets.keeper.waiting, timeout=30000)
+    hand.bot.waitUntil(lambda: not hand.window.dockets.acts.waiting, timeout=30000)
+    held = store.tasks.tasks()[0]
+    assert held.ticks == ("Chips small",) and held.started_at is not None and held.started_at <= began
     assert store.docket(docket.id).job_document["stone"]["depth_mm"] == 3.55
     hand.window.close()
     store.close()
@@ -226,11 +236,33 @@ def test_whoever_may_not_is_told_and_the_screen_shows_what_is_stored(open_hand: 
     hand.bot.waitUntil(lambda: "front desk" in hand.window.banner.text(), timeout=8000)
     hand.bot.waitUntil(lambda: hand.window.session.document == before, timeout=8000)
     assert store.docket(docket.id).job_document == before
+    refused = location(demo_path).waiting_folder / "refused.log"
+    assert "1.35" in refused.read_text() and str(refused) in hand.window.banner.text(), "kept for people to read"
     hand.window.tell("")
     store.edit(docket.id, DocketEdit(({"head": {"claw_mm": 1.25}},)))
     hand.bot.waitUntil(lambda: hand.window.session.document["head"].get("claw_mm") == 1.25, timeout=8000)
     hand.settle()
-    assert "another window" in hand.window.banner.text(), "looking on is no change of one's own"
+    assert "may not" not in hand.window.banner.text(), "looking on is no change of one's own"
+    assert refused.read_text().count("\n") == 1
+    store.close()
+
+
+def test_what_nobody_signed_waits_until_somebody_has_signed_in(open_hand: OpenHand, demo_path: Path) -> None:
+    store = Store(demo_path)
+    owner = next(person for person in store.people.all() if person.role == "owner")
+    store.people.set_pin(owner.id, "13579")
+    docket = store.dockets(limit=1)[0]
+    left = WaitingEdits(location(demo_path).waiting_folder)
+    left.add(docket.id, DocketEdit((), {"customer": "Left behind"}, (), {"customer": docket.customer}))
+    left.close()
+    hand = open_hand(demo_path)
+    hand.bot.waitUntil(lambda: "nobody is signed in" in hand.window.banner.text(), timeout=8000)
+    assert store.docket(docket.id).customer == docket.customer
+    hand.window.people.begin("x")
+    dialog = dialog_of(hand, SignInDialog)
+    fill_in(hand, dialog, sign__pin="13579")
+    press_ok(hand, dialog)
+    hand.bot.waitUntil(lambda: store.docket(docket.id).customer == "Left behind", timeout=8000)
     store.close()
 
 

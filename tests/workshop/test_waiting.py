@@ -64,7 +64,7 @@ def test_only_what_still_waits_is_kept_and_a_full_disk_takes_nothing_away(tmp_pa
     finally:
         resource.setrlimit(resource.RLIMIT_FSIZE, (resource.RLIM_INFINITY, resource.RLIM_INFINITY))
         signal.signal(signal.SIGXFSZ, before)
-    mine._file.close()  # type: ignore[union-attr]
+    mine._journal._file.close()  # type: ignore[union-attr]
     other = WaitingEdits(tmp_path)
     assert other.taken_over() == {8: EDIT.then(EDIT)}
 

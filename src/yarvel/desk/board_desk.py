@@ -37,7 +37,8 @@ class BoardDesk(QObject):
         if self.window is None:
             from yarvel.desk.board.window import BoardWindow
 
-            self.window = BoardWindow(self._dockets.ask, lambda: self._session.rules, self._today)
+            self.window = BoardWindow(self._dockets.ask, self._dockets.acts.act, lambda: self._session.rules,
+                                      self._today)
             self.window.docket_wanted.connect(self._dockets.open)
             self.window.told.connect(self.told)
         self.window.reload()
@@ -85,7 +86,8 @@ class BoardDesk(QObject):
         from yarvel.desk.fine.window import FineBookWindow
 
         if self.fine is None:
-            self.fine = FineBookWindow(self._dockets.ask, self._session.rules, self._today)
+            self.fine = FineBookWindow(self._dockets.ask, self._dockets.acts.act, self._session.rules,
+                                       self._today)
         self.fine.reload()
         self.fine.show()
         plan, docket = self._session.plan, self._session.docket

@@ -14,6 +14,7 @@ from typing import Any
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
+from yarvel.desk.act_keeper import ActKeeper
 from yarvel.desk.keeper import Keeper
 from yarvel.desk.runner import Runner
 from yarvel.desk.session import Session
@@ -23,7 +24,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.planning.job import patch_between
 from yarvel.workshop.dockets import Docket, DocketEdit
 from yarvel.workshop.stock import StockItem, bur_sizes, plate_holes
-from yarvel.workshop.waiting import NEW, WaitingEdits
+from yarvel.workshop.waiting import NEW, WaitingActs, WaitingEdits
 
 _AGAIN_MS = 3000
 _LARGE_COPY_AFTER_S = 15.0
@@ -43,7 +44,7 @@ class DocketDesk(QObject):
     clashed = Signal(object)
 
     def __init__(self, session: Session, runner: Runner, open_store: OpenStore, parent: QObject | None = None,
-                 waiting: WaitingEdits | None = None) -> None:
+                 waiting: WaitingEdits | None = None, waiting_acts: WaitingActs | None = None) -> None:
         super().__init__(parent)
         self._session = session
         self._runner = runner
@@ -54,10 +55,13 @@ class DocketDesk(QObject):
         self._stock_mark: Any = None
         self.watcher = Watcher(self)
         self.watcher.changed.connect(self._on_changed)
+        self.acts = ActKeeper(runner, self, waiting_acts)
+        self.acts.told.connect(self.told)
         self.keeper = Keeper(runner, self, waiting)
         self.keeper.kept.connect(self._on_kept)
         self.keeper.failing.connect(lambda text: self.told.emit(
             f"The store does not answer; your work waits on this machine and is written when it does. ({text})"))
+        self.keeper.unsigned.connect(lambda text: self.told.emit(f"Your work waits on this machine: {text}."))
         self.keeper.clashed.connect(self.clashed)
         self.keeper.refused.connect(self._on_refused)
         session.edited.connect(self._on_edited)
@@ -93,6 +97,7 @@ class DocketDesk(QObject):
             self.ask(lambda store: store.dockets(limit=1), self._on_first)
         self._take_over_waiting()
         self.keeper.begin(self._store.edit)
+        self.acts.begin(self._store)
         self.watcher.begin(self._store.location)
         threading.Thread(target=_copy, args=(self._store.path, self._store.now().date(), self.told.emit), daemon=True,
                          name="day's copy").start()
@@ -191,6 +196,7 @@ class DocketDesk(QObject):
         """Write what is not written yet, then close the store. Blocks for as long as that takes."""
         self.watcher.finish()
         edits = self.keeper.take_all()
+        self.acts.close()
         self._runner.finish(lambda: self._write_last(edits))
         if self._waiting is not None:
             self._waiting.close()

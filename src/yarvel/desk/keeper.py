@@ -11,12 +11,15 @@ from yarvel.figures.errors import StoreGoneError, YarvelError
 from yarvel.workshop.dockets import Docket, DocketEdit
 from yarvel.workshop.merging import EditClashError, settled
 from yarvel.workshop.waiting import WaitingEdits
+from yarvel.workshop.who_may import NotSignedInError
 
 DELAY_MS = 200
 RETRY_MS = 2000
 
 Write = Callable[[int, DocketEdit], Docket]
 _Outcome = Docket | YarvelError
+_WAITS = (StoreGoneError, NotSignedInError)
+"""What may be otherwise later: the edit waits."""
 
 
 class Keeper(QObject):
@@ -25,6 +28,7 @@ class Keeper(QObject):
 
     kept = Signal(object)
     failing = Signal(str)
+    unsigned = Signal(str)
     clashed = Signal(object)
     refused = Signal(int, str)
 
@@ -114,7 +118,7 @@ class Keeper(QObject):
         for docket_id, outcome in outcomes:
             if isinstance(outcome, EditClashError):
                 self._asking[docket_id] = written[docket_id], outcome
-            elif isinstance(outcome, StoreGoneError):
+            elif isinstance(outcome, _WAITS):
                 later = self._pending.get(docket_id)
                 self._pending[docket_id] = written[docket_id] if later is None else written[docket_id].then(later)
         gone = [str(outcome) for _, outcome in outcomes if isinstance(outcome, StoreGoneError)]
@@ -124,12 +128,29 @@ class Keeper(QObject):
                 self.kept.emit(outcome)
             elif isinstance(outcome, EditClashError):
                 self.clashed.emit(outcome)
+            elif isinstance(outcome, NotSignedInError):
+                self.unsigned.emit(str(outcome))
             elif not isinstance(outcome, StoreGoneError):
-                self._pending.pop(docket_id, None)
-                self.refused.emit(docket_id, str(outcome))
+                self.refused.emit(docket_id, self._put_aside(docket_id, written[docket_id], str(outcome)))
         if gone:
             self.failing.emit(gone[0])
             self._timer.start(RETRY_MS)
+
+    def try_again(self) -> None:
+        """Somebody has signed in, or something else is otherwise: what waits is tried now."""
+        if self._pending:
+            self._timer.start(0)
+
+    def _put_aside(self, docket_id: int, edit: DocketEdit, why: str) -> str:
+        """What is refused, and what was built on it, is kept for people to read; returns what to tell them."""
+        later = self._pending.pop(docket_id, None)
+        if self._on_disk is None:
+            return why
+        try:
+            path = self._on_disk.put_aside(docket_id, edit if later is None else edit.then(later), why)
+        except OSError:
+            return why
+        return f"{why} (what was refused is kept in {path})"
 
     def _write_down(self) -> None:
         """Only what is not stored waits on disk from now on."""

@@ -100,6 +100,8 @@ class PeopleDesk(QObject):
 
     def _on_signed(self) -> None:
         self.signed.emit(self._last)
+        self._dockets.keeper.try_again()
+        self._dockets.acts.try_again()
         if self._dockets.signed_in is not None:
             application = QApplication.instance()
             if application is not None:

@@ -25,8 +25,8 @@ class FineStore:
         self._store = store
 
     def add(self, kind: str, alloy: str, mass: float, person_id: int | None = None, docket_number: str = "",
-            note: str = "") -> FineEntry:
-        """Add one line.
+            note: str = "", at: datetime | None = None) -> FineEntry:
+        """Add one line, weighed ``at`` this moment (now); the same line of the same moment is added once.
 
         Raises
         ------
@@ -53,7 +53,12 @@ class FineStore:
                 raise StoreError("issued: to nobody: a person who works here")
             if kind == USED and docket is None:
                 raise StoreError("used: in no docket: the number of a docket")
-            row = FineRow(at=self._store.now(), by=self._store.by, kind=kind, alloy=alloy, mass_g=mass,
+            if at is not None:
+                same = session.scalars(select(FineRow).where(
+                    FineRow.at == at, FineRow.kind == kind, FineRow.alloy == alloy, FineRow.mass_g == mass)).first()
+                if same is not None:
+                    return _entry(same, "" if person is None else person.name, "" if docket is None else docket.number)
+            row = FineRow(at=at or self._store.now(), by=self._store.by, kind=kind, alloy=alloy, mass_g=mass,
                           person_id=None if person is None else person.id,
                           docket_id=None if docket is None else docket.id, note=note)
             session.add(row)

@@ -118,7 +118,7 @@ def _check_source(source: Location) -> None:
         raise StoreError(f"{source}: there is no store: a store that Yarvel made")
     if revision != HEAD:
         raise StoreError(f"{source}: its layout is {revision}: layout {HEAD}; open it with this Yarvel once")
-    if any(path.stat().st_size for path in source.waiting_folder.glob("*.jsonl")):
+    if any(path.stat().st_size for kind in ("jsonl", "acts") for path in source.waiting_folder.glob(f"*.{kind}")):
         raise StoreError(f"{source}: edits wait on this machine: open a window on it once, so that they are stored")
     if source.path is not None:
         refuse_in_use(source.path)

@@ -67,21 +67,23 @@ class TaskStore:
             self._tell(session, docket_id, "tasks", None, ", ".join(wanted))
         return self.tasks(docket_id)
 
-    def give(self, task_id: int, person_id: int | None, note: str = "") -> Task:
-        """Hand a task to the next pair of hands, or to nobody; a clock that runs is stopped."""
+    def give(self, task_id: int, person_id: int | None, note: str = "", at: datetime | None = None) -> Task:
+        """Hand a task to the next pair of hands, or to nobody; a clock that runs is stopped (``at``: when; now)."""
         with self._store.transaction() as session:
             self._store.guard(session, WORK)
             row = _row(session, task_id)
             before, after = _name(session, row.person_id), _name(session, person_id)
-            stop_clock(session, row, self._store.now())
+            _check_not_since(session, row, at)
+            stop_clock(session, row, at or self._store.now())
             row.person_id = person_id
             row.state = OPEN if row.state == STARTED else row.state
             row.note = note or row.note
-            self._tell(session, row.docket_id, row.operation, before, f"{after}{f' – {note}' if note else ''}")
+            self._tell(session, row.docket_id, row.operation, before, f"{after}{f' – {note}' if note else ''}",
+                       at)
         return self._one(task_id)
 
-    def start(self, task_id: int, person_id: int) -> Task:
-        """Start the clock. A person has one task in hand: whatever else runs for them is stopped.
+    def start(self, task_id: int, person_id: int, at: datetime | None = None) -> Task:
+        """Start the clock (``at``: when; now). A person has one task in hand: whatever else runs for them is stopped.
 
         Raises
         ------
@@ -89,7 +91,7 @@ class TaskStore:
         """
         with self._store.transaction() as session:
             self._store.guard(session, WORK)
-            row, now = _row(session, task_id), self._store.now()
+            row, now = _row(session, task_id), at or self._store.now()
             if row.state == DONE:
                 raise StoreError(f"{row.operation}: is done: a task that is still open")
             if row.state == STARTED and row.person_id != person_id:
@@ -101,19 +103,27 @@ class TaskStore:
                 other.state = OPEN
             if row.state != STARTED:
                 session.add(TaskTimeRow(task_id=task_id, person_id=person_id, started_at=now))
+                self._tell(session, row.docket_id, row.operation, None, f"started by {_name(session, person_id)}",
+                           at)
             row.state, row.person_id = STARTED, person_id
-            self._tell(session, row.docket_id, row.operation, None, f"started by {_name(session, person_id)}")
         return self._one(task_id)
 
-    def stop(self, task_id: int, done: bool = False, note: str = "") -> Task:
-        """Stop the clock; ``done`` finishes the task."""
+    def stop(self, task_id: int, done: bool = False, note: str = "", at: datetime | None = None) -> Task:
+        """Stop the clock (``at``: when; now); ``done`` finishes the task.
+
+        Raises
+        ------
+        StoreError : it was started again since ``at``.
+        """
         with self._store.transaction() as session:
             self._store.guard(session, WORK)
             row = _row(session, task_id)
-            stop_clock(session, row, self._store.now())
-            row.state = DONE if done else OPEN
-            row.note = note or row.note
-            self._tell(session, row.docket_id, row.operation, None, "done" if done else "stopped")
+            _check_not_since(session, row, at)
+            stop_clock(session, row, at or self._store.now())
+            wanted = DONE if done or row.state == DONE else OPEN
+            if (row.state, row.note) != (wanted, note or row.note) or at is None:
+                self._tell(session, row.docket_id, row.operation, None, "done" if done else "stopped", at)
+            row.state, row.note = wanted, note or row.note
         return self._one(task_id)
 
     def tick(self, task_id: int, line: str, ticked: bool) -> Task:
@@ -167,9 +177,10 @@ class TaskStore:
     def _one(self, task_id: int) -> Task:
         return next(task for task in self.tasks() if task.id == task_id)
 
-    def _tell(self, session: Session, docket_id: int, field: str, before: Any, after: Any) -> None:
-        session.add(ChangeRow(docket_id=docket_id, at=self._store.now(), by=self._store.by, field=field, before=before,
-                              after=after))
+    def _tell(self, session: Session, docket_id: int, field: str, before: Any, after: Any,
+              at: datetime | None = None) -> None:
+        session.add(ChangeRow(docket_id=docket_id, at=at or self._store.now(), by=self._store.by, field=field,
+                              before=before, after=after))
 
 
 def _row(session: Session, task_id: int) -> TaskRow:
@@ -182,6 +193,13 @@ def _row(session: Session, task_id: int) -> TaskRow:
 def _name(session: Session, person_id: int | None) -> str:
     row = None if person_id is None else session.get(PersonRow, person_id)
     return "nobody" if row is None else row.name
+
+
+def _check_not_since(session: Session, row: TaskRow, at: datetime | None) -> None:
+    """Refuse what is done late (it waited) to a task that somebody started after it."""
+    if at is not None and session.scalars(select(TaskTimeRow.id).where(
+            TaskTimeRow.task_id == row.id, TaskTimeRow.stopped_at.is_(None), TaskTimeRow.started_at > at)).first():
+        raise StoreError(f"{row.operation}: was started again after {at:%H:%M} UTC: stop it anew if it should rest")
 
 
 def stop_clock(session: Session, task: TaskRow, now: datetime) -> None:

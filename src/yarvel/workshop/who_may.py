@@ -54,6 +54,10 @@ class NotAllowedError(StoreError):
     """Somebody who is not signed in, or whose role may not do this."""
 
 
+class NotSignedInError(NotAllowedError):
+    """Nobody is signed in: what is wanted may wait until somebody is."""
+
+
 def check_allowed(act: str, role: str | None) -> None:
     """Refuse what a role may not do; None: nobody is signed in.
 
@@ -62,7 +66,7 @@ def check_allowed(act: str, role: str | None) -> None:
     NotAllowedError : with who may.
     """
     if role is None:
-        raise NotAllowedError(f"nobody is signed in: to {act}, sign in with a PIN")
+        raise NotSignedInError(f"nobody is signed in: to {act}, sign in with a PIN")
     if role not in WHO_MAY[act]:
         raise NotAllowedError(f"{role}: may not {act}: {' or '.join(WHO_MAY[act])} may")
 

@@ -25,10 +25,13 @@ from PySide6.QtWidgets import (
 
 from yarvel.desk.board.step_list import StepList
 from yarvel.figures.rules import HouseRules
+from yarvel.workshop.acts import GIVE, START, STOP, TICK
+from yarvel.workshop.estimate import CHECK
 from yarvel.workshop.operations import OPERATIONS
 from yarvel.workshop.tasks import DONE, STARTED, Load, Person, Task
 
 Ask = Callable[[Callable[[Any], Any], Callable[[Any], None]], None]
+DoAct = Callable[[str, dict[str, Any], Callable[[str], None]], None]
 _HEADS = ("Docket", "Task", "Who", "State", "Standard", "Taken", "Promised", "Note")
 _ALL = -1
 _TICK_MS = 20_000
@@ -40,9 +43,10 @@ class BoardWindow(QWidget):
     docket_wanted = Signal(int)
     told = Signal(str)
 
-    def __init__(self, ask: Ask, rules: Callable[[], HouseRules], today: date, parent: QWidget | None = None) -> None:
+    def __init__(self, ask: Ask, act: DoAct, rules: Callable[[], HouseRules], today: date,
+                 parent: QWidget | None = None) -> None:
         super().__init__(parent, Qt.WindowType.Window)
-        self._ask, self._rules, self._today = ask, rules, today
+        self._ask, self._act, self._rules, self._today = ask, act, rules, today
         self.setWindowTitle("The board")
         self.resize(1280, 800)
         self.tasks: list[Task] = []
@@ -207,7 +211,6 @@ class BoardWindow(QWidget):
         rules = self._rules()
 
         def work(store: Any) -> tuple[Any, tuple[str, ...]]:
-            from yarvel.workshop.estimate import CHECK
             from yarvel.workshop.steps import step_of
 
             docket = store.docket(task.docket_id)
@@ -227,13 +230,11 @@ class BoardWindow(QWidget):
         task = self._chosen_task()
         if task is None:
             return
+        if task.operation != CHECK:
+            self._act(TICK, {"task": task.id, "line": line, "ticked": ticked}, self._on_done)
+            return
 
         def work(store: Any) -> None:
-            from yarvel.workshop.estimate import CHECK
-
-            if task.operation != CHECK:
-                store.tasks.tick(task.id, line, ticked)
-                return
             from yarvel.workshop.dockets import DocketEdit
 
             seen = list(store.docket(task.docket_id).ticks)
@@ -242,14 +243,19 @@ class BoardWindow(QWidget):
 
         self._ask(work, lambda _done: self.reload())
 
-    def _with(self, act: Callable[[Task], Callable[[Any], Any] | None]) -> None:
+    def _on_done(self, text: str) -> None:
+        if text:
+            self.told.emit(text)
+        self.reload()
+
+    def _with(self, act: Callable[[Task], tuple[str, dict[str, Any]] | None]) -> None:
         task = self._chosen_task()
-        change = None if task is None else act(task)
-        if change is not None:
-            self._ask(change, lambda _done: self.reload())
+        wanted = None if task is None else act(task)
+        if wanted is not None:
+            self._act(*wanted, self._on_done)
             self.note.clear()
 
-    def _start(self, task: Task) -> Callable[[Any], Any] | None:
+    def _start(self, task: Task) -> tuple[str, dict[str, Any]] | None:
         """By whom the task is given to, else whose bench is shown, else who is chosen to hand on to."""
         names = {person.name: person.id for person in self.people}
         key = self._chosen_person()
@@ -257,19 +263,16 @@ class BoardWindow(QWidget):
         if who is None:
             self.told.emit("Who starts it? Choose a person at the left, or beside “Hand on”.")
             return None
-        return lambda store: store.tasks.start(task.id, who)
+        return START, {"task": task.id, "person": who}
 
-    def _stop(self, task: Task) -> Callable[[Any], Any]:
-        note = self.note.text().strip()
-        return lambda store: store.tasks.stop(task.id, note=note)
+    def _stop(self, task: Task) -> tuple[str, dict[str, Any]]:
+        return STOP, {"task": task.id, "done": False, "note": self.note.text().strip()}
 
-    def _done(self, task: Task) -> Callable[[Any], Any]:
-        note = self.note.text().strip()
-        return lambda store: store.tasks.stop(task.id, done=True, note=note)
+    def _done(self, task: Task) -> tuple[str, dict[str, Any]]:
+        return STOP, {"task": task.id, "done": True, "note": self.note.text().strip()}
 
-    def _hand_on(self, task: Task) -> Callable[[Any], Any]:
-        to, note = self.next.currentData(), self.note.text().strip()
-        return lambda store: store.tasks.give(task.id, to, note)
+    def _hand_on(self, task: Task) -> tuple[str, dict[str, Any]]:
+        return GIVE, {"task": task.id, "person": self.next.currentData(), "note": self.note.text().strip()}
 
     def _add_person(self) -> None:
         name = self.name.text().strip()

@@ -26,10 +26,12 @@ from yarvel.desk.widgets.fields import mark_wrong
 from yarvel.desk.widgets.table_out import print_table, write_table
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import ALLOYS
+from yarvel.workshop.acts import WAITS, WEIGH
 from yarvel.workshop.fine_book import KINDS, Balance, FineEntry, balances, month
 from yarvel.workshop.tasks import Person
 
 Ask = Callable[[Callable[[Any], Any], Callable[[Any], None]], None]
+DoAct = Callable[[str, dict[str, Any], Callable[[str], None]], None]
 _LINES = ("When, UTC", "What", "Metal", "Mass, g", "Who", "Docket", "Note", "By")
 _BALANCE = ("Of", "Metal", "Issued", "Back", "Offcuts", "Filings", "Used", "Open", "Share", "")
 _MONTH = ("Metal", "At the start", *KINDS, "At the end", "At benches")
@@ -40,9 +42,9 @@ class FineBookWindow(QWidget):
 
     told = Signal(str)
 
-    def __init__(self, ask: Ask, rules: HouseRules, today: date, parent: QWidget | None = None) -> None:
+    def __init__(self, ask: Ask, act: DoAct, rules: HouseRules, today: date, parent: QWidget | None = None) -> None:
         super().__init__(parent, Qt.WindowType.Window)
-        self._ask, self._rules, self._today = ask, rules, today
+        self._ask, self._act, self._rules, self._today = ask, act, rules, today
         self.setWindowTitle("The fine book")
         self.resize(1280, 800)
         self.kind = _combo(self, "What happened", [(kind, kind.capitalize()) for kind in KINDS])
@@ -162,24 +164,15 @@ class FineBookWindow(QWidget):
         kind, alloy, person = self.kind.currentData(), self.alloy.currentData(), self.person.currentData()
         docket, note = self.docket.text().strip(), self.note.text().strip()
 
-        def work(store: Any) -> str | FineEntry:
-            from yarvel.figures.errors import StoreError
+        self._act(WEIGH, {"kind": kind, "alloy": alloy, "mass": mass, "person": person, "docket": docket, "note": note},
+                  self._on_added)
 
-            try:
-                entry: FineEntry = store.fine.add(kind, alloy, mass, person, docket, note)
-            except StoreError as error:
-                return str(error)
-            return entry
-
-        self._ask(work, self._on_added)
-
-    def _on_added(self, done: str | FineEntry) -> None:
-        if isinstance(done, str):
-            self._problem.setText(done)
-            return
-        self.mass.clear()
-        self.note.clear()
-        self.reload()
+    def _on_added(self, wrong: str) -> None:
+        self._problem.setText(wrong)
+        if not wrong or WAITS in wrong:
+            self.mass.clear()
+            self.note.clear()
+            self.reload()
 
     def _show(self) -> None:
         self._empty.setVisible(not self.entries)
