@@ -126,6 +126,7 @@ def test_fields_are_named_in_words() -> None:
     assert label_of("job.stone.depth_mm") == "stone, depth" and label_of("promised_on") == "promised"
     assert shown(None) == "nothing" and shown([5.0, 5.25], "job.stone.diameters_mm") == "5 × 5.25 mm"
     assert shown({"value": "54", "width_mm": 2.5}) == "value 54, width 2.5 mm"
+    assert shown(None, "job.head.claw_mm") == "as usual"
     assert shown(date(2031, 5, 2)) == "02 May 2031"
 
 

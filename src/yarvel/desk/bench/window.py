@@ -74,6 +74,7 @@ class BenchWindow(QMainWindow):
         self._kept_label.setContentsMargins(8, 0, 12, 0)
         self._who_label = QLabel(self)
         self._who_label.setObjectName("who")
+        self._who_label.setContentsMargins(12, 0, 8, 0)
         self._actions: dict[str, QAction] = {}
         hand_over.print_wanted.connect(self.papers.print_sheet)
         hand_over.pdf_wanted.connect(self.papers.write_pdf)

@@ -86,7 +86,7 @@ def label_of(path: str) -> str:
 def shown(value: Any, path: str = "") -> str:
     """A value as somebody reads it, with the unit that its path ends in."""
     if value is None or value == "":
-        return "nothing"
+        return "as usual" if path.startswith("job.") else "nothing"
     unit = next((unit for ending, unit in _UNITS.items() if path.endswith(ending)), "")
     if isinstance(value, dict):
         return ", ".join(f"{label_of(name)} {shown(one, name)}" for name, one in value.items()) or "nothing"
