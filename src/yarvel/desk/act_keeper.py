@@ -52,10 +52,10 @@ class ActKeeper(QObject):
         by = "" if self._store is None else self._store.by
         self._queue.append((Act(name, arguments, datetime.now(UTC).replace(tzinfo=None), by), then))
         self._write_down()
-        if not self._timer.isActive():
+        if self._store is not None and not self._timer.isActive():
             self.try_again()
         else:
-            self._put_off(f"{name}: {WAITS} with what is before it")
+            self._put_off(f"{name}: {WAITS} until the store answers")
 
     @property
     def waiting(self) -> bool:
