@@ -18,6 +18,9 @@ from yarvel.desk.bench.window import BenchWindow
 from yarvel.drawing.painters.qt import text_box
 from yarvel.workshop.store import Store
 
+# A slow machine is no failure: whatever is waited for has this long.
+QtBot.waitUntil.__kwdefaults__["timeout"] = 20000
+
 
 class Hand:
     """A person at the window: finds controls by name, types, clicks and drags; reads what is shown."""
@@ -110,8 +113,13 @@ class Hand:
         return label.text()
 
     def settle(self) -> None:
-        """Wait until panels are refreshed and everything is stored."""
-        self.bot.waitUntil(lambda: self.window.dockets.ready and not self.window.dockets.keeper.waiting, timeout=10000)
+        """Wait until panels are refreshed, everything is stored and every question so far is answered."""
+        dockets = self.window.dockets
+        self.bot.waitUntil(lambda: dockets.ready and not dockets.keeper.waiting and not dockets.acts.waiting,
+                           timeout=15000)
+        answered: list[None] = []
+        dockets.ask(lambda _store: None, answered.append)
+        self.bot.waitUntil(lambda: bool(answered), timeout=15000)
         self.bot.wait(20)
 
 

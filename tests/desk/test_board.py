@@ -19,13 +19,13 @@ def board(hand: Hand) -> BoardWindow:
     hand.window.board.open()
     made = hand.window.board.window
     assert made is not None
-    hand.bot.waitUntil(lambda: made.rows.rowCount() > 0, timeout=5000)
+    hand.bot.waitUntil(lambda: made.rows.rowCount() > 0, timeout=20000)
     return made
 
 
 def click(hand: Hand, board: BoardWindow, name: str) -> None:
     hand.bot.mouseClick(board.buttons[name], Qt.MouseButton.LeftButton)
-    hand.bot.wait(250)
+    hand.settle()
 
 
 def cell(board: BoardWindow, row: int, column: int) -> str:
@@ -62,29 +62,29 @@ def test_somebody_new_and_a_name_that_is_taken(hand: Hand, board: BoardWindow) -
     assert any(board.loads.item(row).text().startswith("Pim") for row in range(board.loads.count()))
     hand.bot.keyClicks(board.name, "Pim")
     click(hand, board, "add")
-    hand.bot.waitUntil(lambda: "here already" in hand.window.banner.text(), timeout=3000)
+    hand.bot.waitUntil(lambda: "here already" in hand.window.banner.text(), timeout=20000)
 
 
 def test_steps_of_the_docket_in_hand_become_tasks(hand: Hand, board: BoardWindow) -> None:
     hand.window.dockets.open(7)
-    hand.bot.waitUntil(lambda: hand.window.session.docket.id == 7, timeout=4000)  # type: ignore[union-attr]
+    hand.bot.waitUntil(lambda: hand.window.session.docket.id == 7, timeout=20000)  # type: ignore[union-attr]
     before = board.rows.rowCount()
     hand.window.board.plan_tasks()
-    hand.bot.waitUntil(lambda: "By standard" in hand.window.banner.text(), timeout=4000)
+    hand.bot.waitUntil(lambda: "By standard" in hand.window.banner.text(), timeout=20000)
     assert "No price yet for 18k yellow gold" in hand.window.banner.text()
-    hand.bot.waitUntil(lambda: board.rows.rowCount() > before, timeout=4000)
+    hand.bot.waitUntil(lambda: board.rows.rowCount() > before, timeout=20000)
     row = next(row for row in range(board.rows.rowCount()) if cell(board, row, 0).endswith("0007"))
     board.rows.selectRow(row)
     hand.window.dockets.open(8)
-    hand.bot.waitUntil(lambda: hand.window.session.docket.id == 8, timeout=4000)  # type: ignore[union-attr]
+    hand.bot.waitUntil(lambda: hand.window.session.docket.id == 8, timeout=20000)  # type: ignore[union-attr]
     click(hand, board, "open")
-    hand.bot.waitUntil(lambda: hand.window.session.docket.id == 7, timeout=4000)  # type: ignore[union-attr]
+    hand.bot.waitUntil(lambda: hand.window.session.docket.id == 7, timeout=20000)  # type: ignore[union-attr]
 
 
 def test_a_tasks_step_is_ticked_off_line_by_line(hand: Hand, board: BoardWindow, demo_path: Path) -> None:
     row = next(row for row in range(board.rows.rowCount()) if cell(board, row, 1) == "Solder")
     board.rows.selectRow(row)
-    hand.bot.waitUntil(lambda: board.step.lines.count() > 3, timeout=5000)
+    hand.bot.waitUntil(lambda: board.step.lines.count() > 3, timeout=20000)
     caution = board.step.findChild(QLabel, "step.caution")
     assert caution is not None and "gas checked" in caution.text(), "the caution stands at its step"
     first = board.step.lines.item(0)
@@ -92,16 +92,16 @@ def test_a_tasks_step_is_ticked_off_line_by_line(hand: Hand, board: BoardWindow,
     line = first.text()
     head = board.step.findChild(QLabel, "step.head")
     assert head is not None
-    hand.bot.waitUntil(lambda: "1 of" in head.text(), timeout=5000)
+    hand.bot.waitUntil(lambda: "1 of" in head.text(), timeout=20000)
     store = Store(demo_path)
     task = next(task for task in store.tasks.tasks() if task.ticks)
     assert task.operation == "Solder" and task.ticks == (line,)
     row = next(row for row in range(board.rows.rowCount()) if cell(board, row, 1) == "Check before release")
     board.rows.selectRow(row)
-    hand.bot.waitUntil(lambda: "Check before" in head.text() and board.step.lines.count() > 3, timeout=5000)
+    hand.bot.waitUntil(lambda: "Check before" in head.text() and board.step.lines.count() > 3, timeout=20000)
     board.step.lines.item(1).setCheckState(Qt.CheckState.Checked)
     number = cell(board, row, 0)
-    hand.bot.waitUntil(lambda: bool((store.numbered(number) or missing()).ticks), timeout=5000)
+    hand.bot.waitUntil(lambda: bool((store.numbered(number) or missing()).ticks), timeout=20000)
     store.close()
 
 

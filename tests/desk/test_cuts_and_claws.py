@@ -116,7 +116,7 @@ def test_bodies_are_judged_when_the_hand_rests_and_turned_by_keys(hand: Hand) ->
     hand.press(Qt.Key.Key_T, Qt.KeyboardModifier.ControlModifier)
     hand.bot.waitUntil(lambda: window.turning.view.triangle_count > 1000, timeout=20000)
     assert window.session.plan is not None
-    hand.bot.waitUntil(lambda: "head.mass_model" in window.session.plan.figures, timeout=5000)
+    hand.bot.waitUntil(lambda: "head.mass_model" in window.session.plan.figures, timeout=20000)
     assert {"gallery-cut-away", "stone-in-band"} <= {call.code for call in window.session.plan.calls}
     view = window.turning.view
     first = view.grab().toImage()
@@ -128,7 +128,7 @@ def test_bodies_are_judged_when_the_hand_rests_and_turned_by_keys(hand: Hand) ->
     assert (view.yaw, view.pitch) == (0.0, 90.0)
     answered = window.bodies.answered
     hand.type_over("head.claw", "1.1")
-    hand.bot.waitUntil(lambda: window.bodies.answered > answered, timeout=8000)
+    hand.bot.waitUntil(lambda: window.bodies.answered > answered, timeout=20000)
     hand.press(Qt.Key.Key_T, Qt.KeyboardModifier.ControlModifier)
     assert not window.turning.isVisible()
 

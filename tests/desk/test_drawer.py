@@ -36,7 +36,8 @@ def filtered(bot: QtBot, window: DrawerWindow, words: str = "", low: str = "", h
         line.selectAll()
         bot.keyClick(line, Qt.Key.Key_Delete)
         bot.keyClicks(line, text)
-    bot.wait(200)
+    bot.waitUntil(lambda: not window._typing.isActive(), timeout=20000)
+    bot.wait(10)
     return window.table.rowCount()
 
 

@@ -20,7 +20,7 @@ def book(hand: Hand) -> FineBookWindow:
     hand.window.board.open_fine_book()
     made = hand.window.board.fine
     assert made is not None
-    hand.bot.waitUntil(lambda: made.person.count() == 5, timeout=5000)
+    hand.bot.waitUntil(lambda: made.person.count() == 5, timeout=20000)
     return made
 
 
@@ -30,7 +30,7 @@ def write(hand: Hand, book: FineBookWindow, kind: str, mass: str, person: str = 
     book.mass.selectAll()
     hand.bot.keyClicks(book.mass, mass)
     hand.bot.keyClick(book.mass, Qt.Key.Key_Return)
-    hand.bot.wait(250)
+    hand.settle()
 
 
 def test_metal_goes_out_and_comes_back(hand: Hand, book: FineBookWindow) -> None:

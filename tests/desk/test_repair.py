@@ -17,7 +17,7 @@ from yarvel.workshop.store import Store
 def repair(hand: Hand) -> RepairWindow:
     hand.window.intake.open_repair()
     hand.bot.waitUntil(lambda: hand.window.intake.repair is not None and hand.window.intake.repair.isVisible(),
-                       timeout=4000)
+                       timeout=20000)
     made = hand.window.intake.repair
     assert made is not None
     return made
@@ -67,7 +67,7 @@ def test_a_way_out_is_chosen_and_all_is_stored(hand: Hand, repair: RepairWindow)
     assert "advised" in repair.ways["New claws"].text()
     hand.bot.mouseClick(repair.ways["New claws"], Qt.MouseButton.LeftButton)
     assert "chosen" in repair.ways["New claws"].text()
-    hand.bot.waitUntil(lambda: not hand.window.dockets.keeper.waiting, timeout=4000)
+    hand.bot.waitUntil(lambda: not hand.window.dockets.keeper.waiting, timeout=20000)
     store = Store(Path(hand.window._settings.fileName()).with_suffix("").with_suffix(".sqlite"))
     docket = store.docket(hand.window.session.docket.id)  # type: ignore[union-attr]
     assert docket.claw_chart["chosen"] == "New claws" and docket.claw_chart["claws"][0] == {"finding": "missing"}
@@ -77,6 +77,6 @@ def test_a_way_out_is_chosen_and_all_is_stored(hand: Hand, repair: RepairWindow)
 
 def test_without_a_head_it_says_what_to_do(hand: Hand) -> None:
     hand.window.take_in()
-    hand.bot.waitUntil(lambda: hand.window.session.plan is None, timeout=4000)
+    hand.bot.waitUntil(lambda: hand.window.session.plan is None, timeout=20000)
     hand.window.intake.open_repair()
     assert "measure the stone first" in hand.window.banner.text()

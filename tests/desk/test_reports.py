@@ -21,7 +21,7 @@ def reports(hand: Hand) -> ReportsWindow:
     hand.window.board.open_reports()
     made = hand.window.board.reports
     assert made is not None
-    hand.bot.waitUntil(lambda: made.tables["Late and at risk"].rowCount() == 10, timeout=5000)
+    hand.bot.waitUntil(lambda: made.tables["Late and at risk"].rowCount() == 10, timeout=20000)
     return made
 
 
@@ -33,7 +33,7 @@ def test_open_dockets_stand_by_their_promise(hand: Hand, reports: ReportsWindow)
     assert promised == sorted(promised)
     number = table.item(1, 0).text()
     table.cellDoubleClicked.emit(1, 0)
-    hand.bot.waitUntil(lambda: hand.window.session.docket.number == number, timeout=4000)  # type: ignore[union-attr]
+    hand.bot.waitUntil(lambda: hand.window.session.docket.number == number, timeout=20000)  # type: ignore[union-attr]
 
 
 def test_a_table_and_the_promises_are_written(hand: Hand, reports: ReportsWindow, tmp_path: Path,
@@ -64,11 +64,11 @@ def test_standard_minutes_are_typed_into_the_table(hand: Hand, reports: ReportsW
     assert not table.item(row, 0).flags() & Qt.ItemFlag.ItemIsEditable
     table.item(row, 2).setText("12,5")
     store = Store(demo_path)
-    hand.bot.waitUntil(lambda: store.tasks.operations()["Solder"].minutes == 12.5, timeout=5000)
+    hand.bot.waitUntil(lambda: store.tasks.operations()["Solder"].minutes == 12.5, timeout=20000)
     for wrong, said in (("soon", "no number of minutes"), ("0", "1 to 5000 minutes")):
         table.item(row, 2).setText(wrong)
-        hand.bot.waitUntil(lambda said=said: said in hand.window.banner.text(), timeout=5000)
-        hand.bot.waitUntil(lambda: table.item(row, 2).text() == "12.5", timeout=5000)
+        hand.bot.waitUntil(lambda said=said: said in hand.window.banner.text(), timeout=20000)
+        hand.bot.waitUntil(lambda: table.item(row, 2).text() == "12.5", timeout=20000)
     store.close()
 
 
@@ -85,6 +85,6 @@ def test_a_docket_is_found_by_stone_metal_and_person(hand: Hand, reports: Report
     found: list[list[str]] = []
     for words in ("tanzanite", "sterling labradorite", "Orla spinel"):
         hand.window.dockets.find(words, lambda dockets: found.append([docket.item for docket in dockets]))
-    hand.bot.waitUntil(lambda: len(found) == 3, timeout=4000)
+    hand.bot.waitUntil(lambda: len(found) == 3, timeout=20000)
     assert found == [["Step-cut tanzanite, new gallery"], ["Silver dress ring, labradorite"],
                      ["Four-claw solitaire, spinel"]]
