@@ -43,6 +43,18 @@ def test_an_act_done_again_happens_once(store: Store) -> None:
     assert [(entry.at, entry.mass) for entry in store.fine.entries()] == [(AT, 4.2), (AT + timedelta(seconds=9), 4.2)]
 
 
+def test_the_history_names_who_did_it_and_who_stored_it(store: Store) -> None:
+    orla = store.people.add("Orla", "bench", ())
+    docket = store.new_docket()
+    task = store.tasks.plan_tasks(docket.id, [("Solder", 20.0)])[0]
+    store.by = "Benno"
+    do(store, Act(START, {"task": task.id, "person": orla.id}, AT, "Orla"))
+    do(store, Act(STOP, {"task": task.id, "done": True, "note": ""}, AT + timedelta(minutes=9), "Benno"))
+    told = [(change.after, change.by, change.at) for change in store.history(docket.id) if change.field == "Solder"]
+    assert told == [("started by Orla", "Orla, stored by Benno", AT), ("done", "Benno", AT + timedelta(minutes=9))]
+    assert store.by == "Benno"
+
+
 def test_what_comes_too_late_is_refused(store: Store) -> None:
     orla = store.people.add("Orla", "bench", ())
     task = store.tasks.plan_tasks(store.new_docket().id, [("Solder", 20.0)])[0]

@@ -62,4 +62,10 @@ def do(store: Store, act: Act) -> object:
     doer = _DOERS.get(act.name)
     if doer is None:
         raise StoreError(f"{act.name}: is no act: one of {', '.join(_DOERS)}")
-    return doer(store, **act.arguments, at=act.at)
+    now = store.by
+    if act.by and act.by != now:  # it waited, and somebody else is here by now: the history names both
+        store.by = f"{act.by}, stored by {now}" if now else act.by
+    try:
+        return doer(store, **act.arguments, at=act.at)
+    finally:
+        store.by = now
