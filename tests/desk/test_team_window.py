@@ -290,7 +290,7 @@ def test_people_are_kept_in_their_window(hand: Hand, demo_path: Path) -> None:
     assert QApplication.activeModalWidget() is None
 
 
-def test_the_demo_is_not_touched_by_tests(filled_store: Path, tmp_path: Path) -> None:
+def test_the_demo_asks_nobody_to_sign_in(filled_store: Path, tmp_path: Path) -> None:
     shutil.copy(filled_store, tmp_path / "copy.sqlite")
     store = Store(tmp_path / "copy.sqlite")
     assert not store.people.wanted(), "the demo opens without a PIN"

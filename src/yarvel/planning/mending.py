@@ -6,7 +6,7 @@ from yarvel.heads.claws import clock
 from yarvel.heads.wear import NEW_CLAW, RE_TIP, TIGHTEN, ClawFound, judge_claw
 from yarvel.planning.closing import closing_order
 from yarvel.planning.plan import Plan
-from yarvel.planning.repair import before_heat
+from yarvel.planning.repair import before_heat, claw_width_mm
 from yarvel.planning.work import CLOSE_CAUTION, SOLDER_CAUTION, Step, work_steps
 
 _HEAD_BY_HAND = ("Cut the metal", "Make the head", "Fit head and shank", "Hang it")
@@ -14,17 +14,13 @@ _HEAD_BY_HAND = ("Cut the metal", "Make the head", "Fit head and shank", "Hang i
 
 def mending_step(plan: Plan, found: tuple[ClawFound, ...], way: str) -> Step | None:
     """The step of one way out (a name of ``repair.WayOut``); None for another name. ``found`` has one entry a claw."""
-    work = [judge_claw(claw, _width(plan), plan.rules).work for claw in found]
+    work = [judge_claw(claw, claw_width_mm(plan), plan.rules).work for claw in found]
     lines = {"Tighten": _tighten, "Re-tip": _re_tip, "New claws": _new_claws, "New head from the drawer": _bought,
              "New head by hand": _by_hand}
     if way not in lines:
         return None
     caution = CLOSE_CAUTION if way == "Tighten" else SOLDER_CAUTION
     return Step(way, lines[way](plan, work), caution)
-
-
-def _width(plan: Plan) -> float:
-    return plan["head.claw"] if "head.claw" in plan.figures else plan["head.wall"]
 
 
 def _at(plan: Plan, work: list[str], wanted: str) -> str:

@@ -60,7 +60,7 @@ def judge_head(plan: Plan, found: tuple[ClawFound, ...], rules: HouseRules) -> R
     """Judge a head by what was found on its claws, in the order of the plan's claws (ValueError for another count)."""
     if len(found) != len(plan.shape.places):
         raise ValueError(f"{len(found)} claws found, {len(plan.shape.places)} planned")
-    width = plan["head.claw"] if "head.claw" in plan.figures else plan["head.wall"]
+    width = claw_width_mm(plan)
     claws = tuple(judge_claw(claw, width, rules) for claw in found)
     work = Counter(verdict.work for verdict in claws)
     heavy = work[RE_TIP] + work[NEW_CLAW]
@@ -75,6 +75,11 @@ def judge_head(plan: Plan, found: tuple[ClawFound, ...], rules: HouseRules) -> R
     ways = _ways(plan, work, rules)
     ordered = sorted(ways, key=lambda way: (_advised(way, verdict) is False, way.cost))
     return Repair(claws, verdict, reason, cause, tuple(ordered), before_heat(plan))
+
+
+def claw_width_mm(plan: Plan) -> float:
+    """Width of a claw, mm: of its wire, or of the wall that it is cut from."""
+    return plan["head.claw"] if "head.claw" in plan.figures else plan["head.wall"]
 
 
 def _cause(found: tuple[ClawFound, ...], small: bool) -> str:

@@ -17,21 +17,20 @@ from PySide6.QtWidgets import (
     QListWidget,
     QListWidgetItem,
     QPushButton,
-    QTableWidget,
     QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
+from yarvel.desk.asking import Ask, DoAct
 from yarvel.desk.board.step_list import StepList
+from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import GIVE, START, STOP, TICK
 from yarvel.workshop.estimate import CHECK
 from yarvel.workshop.operations import OPERATIONS
 from yarvel.workshop.tasks import DONE, STARTED, Load, Person, Task
 
-Ask = Callable[[Callable[[Any], Any], Callable[[Any], None]], None]
-DoAct = Callable[[str, dict[str, Any], Callable[[str], None]], None]
 _HEADS = ("Docket", "Task", "Who", "State", "Standard", "Taken", "Promised", "Note")
 _ALL = -1
 _TICK_MS = 20_000
@@ -55,14 +54,8 @@ class BoardWindow(QWidget):
         self.loads = QListWidget(self)
         self.loads.setAccessibleName("People")
         self.loads.setMaximumWidth(330)
-        self.rows = QTableWidget(0, len(_HEADS), self)
-        self.rows.setAccessibleName("Tasks")
-        self.rows.setHorizontalHeaderLabels(list(_HEADS))
-        self.rows.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
-        self.rows.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        self.rows = plain_table(self, _HEADS, "Tasks")
         self.rows.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        self.rows.verticalHeader().hide()
-        self.rows.horizontalHeader().setStretchLastSection(True)
         self.rows.horizontalHeader().setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
         self.loads.setSpacing(4)
         self.note = QLineEdit(self)

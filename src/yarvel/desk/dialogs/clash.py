@@ -20,7 +20,8 @@ from yarvel.workshop.merging import Clash, EditClashError
 
 
 class ClashDialog(QDialog):
-    """``keep_theirs`` are the paths that stay as they are stored, once it is answered."""
+    """``keep_theirs`` are the paths that stay as they are stored, once it is answered; closed unanswered, one's own
+    waits and it is asked again at the next start."""
 
     def __init__(self, error: EditClashError, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -66,10 +67,6 @@ class ClashDialog(QDialog):
     def keep_theirs(self) -> set[str]:
         """Paths of which the stored value stays."""
         return {path for path, button in self._theirs.items() if button.isChecked()}
-
-    def reject(self) -> None:
-        """There is no way round the question but to leave both: yours wait, and it is asked again at the next start."""
-        super().reject()
 
 
 _UNITS = {"_mm": " mm", "_deg": "°", "_in_g": " g", "_ct": " ct"}

@@ -15,18 +15,18 @@ from PySide6.QtWidgets import (
     QLabel,
     QLineEdit,
     QPushButton,
-    QTableWidget,
     QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
+from yarvel.desk.asking import Ask
 from yarvel.desk.dialogs.sign_in import pin_field, result_of
+from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.workshop.operations import SKILLS
 from yarvel.workshop.tasks import ROLES, Person
 from yarvel.workshop.who_may import WHO_MAY
 
-Ask = Callable[[Callable[[Any], Any], Callable[[Any], None]], None]
 _HEADS = ("Name", "Role", "Skills", "Signs in")
 
 
@@ -39,14 +39,8 @@ class PeopleDialog(QDialog):
         self._people: list[Person] = []
         self.setWindowTitle("People")
         self.resize(860, 620)
-        self.rows = QTableWidget(0, len(_HEADS), self)
-        self.rows.setAccessibleName("People")
-        self.rows.setHorizontalHeaderLabels(list(_HEADS))
-        self.rows.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
-        self.rows.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        self.rows = plain_table(self, _HEADS, "People")
         self.rows.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        self.rows.verticalHeader().hide()
-        self.rows.horizontalHeader().setStretchLastSection(True)
         self.name = QLineEdit(self)
         self.role = QComboBox(self)
         self.role.addItems(ROLES)

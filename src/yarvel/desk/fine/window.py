@@ -2,13 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from datetime import date
-from typing import Any
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
-    QAbstractItemView,
     QComboBox,
     QGridLayout,
     QHBoxLayout,
@@ -22,7 +19,9 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from yarvel.desk.asking import Ask, DoAct
 from yarvel.desk.widgets.fields import mark_wrong
+from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.table_out import print_table, write_table
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import ALLOYS
@@ -30,8 +29,6 @@ from yarvel.workshop.acts import WAITS, WEIGH
 from yarvel.workshop.fine_book import KINDS, Balance, FineEntry, balances, month
 from yarvel.workshop.tasks import Person
 
-Ask = Callable[[Callable[[Any], Any], Callable[[Any], None]], None]
-DoAct = Callable[[str, dict[str, Any], Callable[[str], None]], None]
 _LINES = ("When, UTC", "What", "Metal", "Mass, g", "Who", "Docket", "Note", "By")
 _BALANCE = ("Of", "Metal", "Issued", "Back", "Offcuts", "Filings", "Used", "Open", "Share", "")
 _MONTH = ("Metal", "At the start", *KINDS, "At the end", "At benches")
@@ -62,8 +59,10 @@ class FineBookWindow(QWidget):
         self.month.setObjectName("fine.month")
         self.month.setAccessibleName("Month, year-month")
         self.month.textEdited.connect(lambda _text: self._show())
-        self.lines, self.people, self.dockets, self.months = (_table(self, heads, name) for heads, name in (
-            (_LINES, "Lines"), (_BALANCE, "Balance of people"), (_BALANCE, "Balance of dockets"), (_MONTH, "Month")))
+        self.lines, self.people, self.dockets, self.months = (
+            plain_table(self, [head[:1].upper() + head[1:] for head in heads], name) for heads, name in (
+                (_LINES, "Lines"), (_BALANCE, "Balance of people"), (_BALANCE, "Balance of dockets"),
+                (_MONTH, "Month")))
         self.entries: list[FineEntry] = []
         self._empty = QLabel("No line yet. Weigh the metal, say who takes it, press Enter. What was bought comes "
                              "first, so "
@@ -208,17 +207,6 @@ def _combo(parent: QWidget, name: str, choices: list[tuple[object, str]]) -> QCo
     for value, text in choices:
         combo.addItem(text, value)
     return combo
-
-
-def _table(parent: QWidget, heads: tuple[str, ...], name: str) -> QTableWidget:
-    table = QTableWidget(0, len(heads), parent)
-    table.setAccessibleName(name)
-    table.setHorizontalHeaderLabels([head[:1].upper() + head[1:] for head in heads])
-    table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
-    table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
-    table.verticalHeader().hide()
-    table.horizontalHeader().setStretchLastSection(True)
-    return table
 
 
 def _fill(table: QTableWidget, rows: list[tuple[str, ...]]) -> None:

@@ -19,7 +19,9 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from yarvel.desk.asking import Ask
 from yarvel.desk.reports.bars_view import BarsView
+from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.table_out import ask_and_write, print_table, write_table
 from yarvel.drawing.listing import Bar
 from yarvel.exchange.report_file import write_calendar
@@ -30,7 +32,6 @@ from yarvel.workshop.operations import Operation
 from yarvel.workshop.report_store import Reported, reported
 from yarvel.workshop.reports import Cause, Due, causes, due, promised_by_week
 
-Ask = Callable[[Callable[[Any], Any], Callable[[Any], None]], None]
 _LATE, _BACK, _TIMES = "Late and at risk", "Why heads come back", "Against standard"
 _MOST_BARS = 8
 _STANDARD = 2
@@ -91,16 +92,11 @@ class ReportsWindow(QWidget):
         column = QVBoxLayout(page)
         empty = QLabel(_EMPTY[name], page)
         empty.setProperty("quiet", True)
-        table = QTableWidget(0, len(heads), page)
-        table.setAccessibleName(name)
-        table.setHorizontalHeaderLabels(list(heads))
-        table.setEditTriggers(QAbstractItemView.EditTrigger.DoubleClicked
-                              | QAbstractItemView.EditTrigger.EditKeyPressed)
+        table = plain_table(page, heads, name)
         if name == _TIMES:
+            table.setEditTriggers(QAbstractItemView.EditTrigger.DoubleClicked
+                                  | QAbstractItemView.EditTrigger.EditKeyPressed)
             table.itemChanged.connect(self._on_minutes)
-        table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
-        table.verticalHeader().hide()
-        table.horizontalHeader().setStretchLastSection(True)
         shown = BarsView(_BARS[name], self._colours, page)
         column.addWidget(empty)
         column.addWidget(table, 1)
