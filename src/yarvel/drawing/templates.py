@@ -12,7 +12,7 @@ from yarvel.drawing.paper import A4, LINE, MARGIN, ruler_bar
 from yarvel.drawing.primitives import Drawing, Points
 from yarvel.drawing.tiling import Printer, corrected, tiles
 from yarvel.drawing.view import View
-from yarvel.figures.figure import Figure, format_number
+from yarvel.figures.figure import format_number
 from yarvel.heads.claws import clock
 from yarvel.planning.plan import Plan
 from yarvel.shanks.developments import saddle_on_cone, saddle_on_tube, sector
@@ -108,10 +108,6 @@ def _upright_bar(page: Drawing, printer: Printer) -> None:
 
 
 # --- the templates ------------------------------------------------------------------------------------------------
-
-
-def _labelled(figure: Figure) -> str:
-    return f"{figure.label} {figure.text()}"
 
 
 def _pattern(plan: Plan) -> Template | None:

@@ -16,7 +16,6 @@ from yarvel.stones.cut import Cut
 from yarvel.stones.outline import Outline, Points
 
 CLAW, POINT = "claw", "point"
-_LEAST_APART_SHARE = 0.02
 
 
 @dataclass(frozen=True)

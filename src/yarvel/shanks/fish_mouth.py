@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-import numpy as np
-
 from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.heights import clear_of_culet
@@ -48,12 +46,6 @@ def plane_above_finger_mm(thickness: Number, height: Number, saddle: Number) -> 
 def culet_clearance_mm(height: Number, saddle: Number, pavilion: Number) -> Number:
     """Room in mm between the culet and the band's top."""
     return height - saddle - pavilion
-
-
-def saddle_mm(theta_deg: Number, outside_radius: float, radius: float) -> Number:
-    """Saddle curve in mm: how much deeper than at the crest a tube of ``radius`` meets the band, at an azimuth counted
-    from along the band (published: the unrolled saddle of handbook section 6, z = R_o − √(R_o² − (r·cos θ)²))."""
-    return blanks.sagitta_mm(outside_radius, 2 * radius * np.cos(np.radians(theta_deg)))
 
 
 def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -> Fitted:

@@ -15,7 +15,6 @@ from yarvel.desk.theme import BODY_PX
 from yarvel.drawing.painters.qt import font
 
 _LIGHT = np.array([-0.35, 0.45, 0.82])
-_ROLES = {"stone": "stone", "head": "metal", "shank": "metal"}
 _STEP_DEG = 10.0
 _LOOKS = {Qt.Key.Key_1: (0.0, 0.0), Qt.Key.Key_2: (90.0, 0.0), Qt.Key.Key_3: (0.0, 90.0)}
 _START = (28.0, 32.0)
