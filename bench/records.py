@@ -22,8 +22,27 @@ from yarvel.workshop.store import Store
 
 DOCKETS, LINES = 100_000, 1_000_000
 WRITERS, WRITE_S = 8, 60
-_NAMES = ("Alder", "Birch", "Cobnut", "Dogwood", "Elm", "Furze", "Gorse", "Hazel", "Juniper", "Larch", "Medlar", "Oak",
-          "Plum", "Quince", "Rowan", "Sloe", "Teasel", "Whin", "Yew")
+_NAMES = (
+    "Alder",
+    "Birch",
+    "Cobnut",
+    "Dogwood",
+    "Elm",
+    "Furze",
+    "Gorse",
+    "Hazel",
+    "Juniper",
+    "Larch",
+    "Medlar",
+    "Oak",
+    "Plum",
+    "Quince",
+    "Rowan",
+    "Sloe",
+    "Teasel",
+    "Whin",
+    "Yew",
+)
 _TRADES = ("Forge", "Gallery", "Lane", "Row", "Yard", "& Sons", "& Daughter", "Loan", "Antiques", "Workshop")
 _ITEMS = ("solitaire", "cluster", "pendant", "dress ring", "tube ring", "trilogy", "signet", "ear stud")
 _SPECIES = ("spinel", "tourmaline", "garnet", "zircon", "peridot", "aquamarine", "sapphire", "tanzanite")
@@ -64,17 +83,39 @@ def docket_rows() -> Iterator[dict[str, Any]]:
     for number in range(1, DOCKETS + 1):
         at = start + timedelta(minutes=31 * number)
         made: dict[str, Any] = {
-            "id": number, "number": f"{at:%y}-{number:06d}", "state": "handed over" if number < DOCKETS * 0.98 else
-            "in work", "customer": f"{chance.choice(_NAMES)} {chance.choice(_TRADES)}", "customer_kind": "shop",
-            "item": f"{chance.choice(_SPECIES)} {chance.choice(_ITEMS)}", "metal": "18k", "mark": "750",
-            "reported": chance.choice(("stone turns", "claw caught", "worn tips", "")), "condition": "",
+            "id": number,
+            "number": f"{at:%y}-{number:06d}",
+            "state": "handed over" if number < DOCKETS * 0.98 else "in work",
+            "customer": f"{chance.choice(_NAMES)} {chance.choice(_TRADES)}",
+            "customer_kind": "shop",
+            "item": f"{chance.choice(_SPECIES)} {chance.choice(_ITEMS)}",
+            "metal": "18k",
+            "mark": "750",
+            "reported": chance.choice(("stone turns", "claw caught", "worn tips", "")),
+            "condition": "",
             "promised_on": at.date() + timedelta(days=12),
-            "job_document": {"format": "yarvel-job/1", "stone": {
-                "cut": chance.choice(_CUTS), "species": chance.choice(_SPECIES),
-                "diameters_mm": [round(chance.uniform(3, 9), 2)], "depth_mm": round(chance.uniform(2, 5), 2)},
-                "head": {"style": "wire-basket", "claws": chance.choice((4, 6))}},
-            "drafts": {}, "ticks": [], "claw_chart": {}, "measured": {}, "estimate": {}, "earlier_number": "",
-            "released_by": "", "release_reason": "", "version": 11, "created_at": at, "updated_at": at}
+            "job_document": {
+                "format": "yarvel-job/1",
+                "stone": {
+                    "cut": chance.choice(_CUTS),
+                    "species": chance.choice(_SPECIES),
+                    "diameters_mm": [round(chance.uniform(3, 9), 2)],
+                    "depth_mm": round(chance.uniform(2, 5), 2),
+                },
+                "head": {"style": "wire-basket", "claws": chance.choice((4, 6))},
+            },
+            "drafts": {},
+            "ticks": [],
+            "claw_chart": {},
+            "measured": {},
+            "estimate": {},
+            "earlier_number": "",
+            "released_by": "",
+            "release_reason": "",
+            "version": 11,
+            "created_at": at,
+            "updated_at": at,
+        }
         yield {**made, "words": words_of(made)}
 
 
@@ -85,8 +126,15 @@ def change_rows() -> Iterator[dict[str, Any]]:
     for number in range(1, LINES + 1):
         docket = (number - 1) // each + 1
         at = start + timedelta(minutes=31 * docket + number % each)
-        yield {"id": number, "docket_id": docket, "at": at, "by": _NAMES[number % 7], "field": "state",
-               "before": "planned", "after": "in work"}
+        yield {
+            "id": number,
+            "docket_id": docket,
+            "at": at,
+            "by": _NAMES[number % 7],
+            "field": "state",
+            "before": "planned",
+            "after": "in work",
+        }
 
 
 def seed(place: str) -> None:
@@ -115,10 +163,17 @@ def typed() -> list[str]:
     chance = random.Random(7)
     asked = []
     for _ in range(40):
-        words = chance.choice((
-            f"{chance.choice(_NAMES)} {chance.choice(_TRADES)}", f"{chance.choice(_SPECIES)} {chance.choice(_CUTS)}",
-            f"{20 + chance.randrange(6)}-{chance.randrange(1, DOCKETS):06d}", chance.choice(_ITEMS), "750 worn",
-            f"2024-{chance.randrange(1, 13):02d}-{chance.randrange(1, 29):02d}", "nowhere to be found"))
+        words = chance.choice(
+            (
+                f"{chance.choice(_NAMES)} {chance.choice(_TRADES)}",
+                f"{chance.choice(_SPECIES)} {chance.choice(_CUTS)}",
+                f"{20 + chance.randrange(6)}-{chance.randrange(1, DOCKETS):06d}",
+                chance.choice(_ITEMS),
+                "750 worn",
+                f"2024-{chance.randrange(1, 13):02d}-{chance.randrange(1, 29):02d}",
+                "nowhere to be found",
+            )
+        )
         asked += [words[:length] for length in range(1, len(words) + 1)]
     return asked
 
@@ -172,9 +227,13 @@ def opening(store: Store, kind: str, told: Told) -> None:
 
 def windows(place: str, kind: str, told: Told) -> None:
     """A window on it, in a process of its own."""
-    done = subprocess.run([sys.executable, str(Path(__file__).parent / "start.py"), "large", place, str(DOCKETS)],
-                          capture_output=True, text=True, check=True,
-                          env={**os.environ, "QT_QPA_PLATFORM": "offscreen"})
+    done = subprocess.run(
+        [sys.executable, str(Path(__file__).parent / "start.py"), "large", place, str(DOCKETS)],
+        capture_output=True,
+        text=True,
+        check=True,
+        env={**os.environ, "QT_QPA_PLATFORM": "offscreen"},
+    )
     took, memory = (float(number) for number in done.stdout.split())
     told(f"{kind}: a docket opened and painted, p95", took, "ms", "goal ≤ 100 ms")
     told(f"{kind}: memory of the window", memory, "MB", "goal ≤ 300 MB")
@@ -198,8 +257,9 @@ def writing(place: str, told: Told) -> None:
         last.update(done)
     lost = sum(store.docket(docket_id).claw_chart.get(hand) != count for (docket_id, hand), count in last.items())
     edits = sum(last.values())
-    lines = sum(len([change for change in store.history(docket_id) if change.field == "claw_chart"])
-                for docket_id in ids)
+    lines = sum(
+        len([change for change in store.history(docket_id) if change.field == "claw_chart"]) for docket_id in ids
+    )
     store.close()
     told(f"server: edits of {WRITERS} writers in {WRITE_S} s", edits, "edits", "")
     told("server: lines of history missing", edits - lines, "lines", "goal 0")

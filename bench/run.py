@@ -21,13 +21,15 @@ def job() -> object:
     """The job that is planned and dragged: every part of the first slice in it."""
     from yarvel.planning.job import FORMAT, from_document
 
-    return from_document({
-        "format": FORMAT,
-        "stone": {"cut": "round", "species": "tourmaline", "diameters_mm": [7.63, 7.71], "depth_mm": 4.88},
-        "head": {"claws": 6, "orientation": "in-line"},
-        "shank": {"size": {"system": "ISO", "value": "55.5"}, "width_mm": 3.4, "thickness_mm": 2.1},
-        "fit": {"method": "inset", "height": "lowest"},
-    })
+    return from_document(
+        {
+            "format": FORMAT,
+            "stone": {"cut": "round", "species": "tourmaline", "diameters_mm": [7.63, 7.71], "depth_mm": 4.88},
+            "head": {"claws": 6, "orientation": "in-line"},
+            "shank": {"size": {"system": "ISO", "value": "55.5"}, "width_mm": 3.4, "thickness_mm": 2.1},
+            "fit": {"method": "inset", "height": "lowest"},
+        }
+    )
 
 
 def timed(work: Callable[[], object], rounds: int) -> float:
@@ -78,12 +80,32 @@ def matching() -> None:
     assert isinstance(made, Job)
     rng = np.random.default_rng(9)
     size = rng.uniform(6, 9.5, count)
-    stock = Stock(tuple(map(str, range(count))), size, np.full(count, 1.0), rng.integers(3, 9, count).astype(float),
-                  size - 0.66, rng.uniform(3, 8, count))
+    stock = Stock(
+        tuple(map(str, range(count))),
+        size,
+        np.full(count, 1.0),
+        rng.integers(3, 9, count).astype(float),
+        size - 0.66,
+        rng.uniform(3, 8, count),
+    )
     whole = timed(lambda: match(made, rules, stock), 20)
-    jobs = [from_document(merge_patch(to_document(made), {"head": {
-        "style": "bought", "made_for_mm": round(float(size[row]), 2), "claw_mm": 1.0, "claws": int(stock.claws[row]),
-        "height_mm": round(float(stock.height[row]), 2)}})) for row in range(100)]
+    jobs = [
+        from_document(
+            merge_patch(
+                to_document(made),
+                {
+                    "head": {
+                        "style": "bought",
+                        "made_for_mm": round(float(size[row]), 2),
+                        "claw_mm": 1.0,
+                        "claws": int(stock.claws[row]),
+                        "height_mm": round(float(stock.height[row]), 2),
+                    }
+                },
+            )
+        )
+        for row in range(100)
+    ]
     loop = timed(lambda: [plan(one, rules, samples=0) for one in jobs], 3) / 100 * count
     told("match of 50,000 bought heads", whole, "ms", "goal ≤ 50 ms")
     told("plain loop over plan, against the match", loop / whole, "×", "goal ≥ 100 ×")
@@ -100,13 +122,22 @@ def solids() -> None:
     assert isinstance(made, Job)
     base = {**to_document(made), "shank": None, "fit": None}
     pear = {"cut": "pear", "diameters_mm": None, "length_mm": 9.3, "width_mm": 6.4}
-    for name, patch, goals in (("four-claw basket", {"head": {"claws": 4}}, ("goal ≤ 120 ms", "goal ≤ 30 ms")),
-                               ("pear in a basket", {"stone": pear, "head": {"claws": 5}}, ("", ""))):
-        done = plan(from_document({key: part for key, part in merge_patch(base, patch).items() if part}), HouseRules(),
-                    samples=0)
+    for name, patch, goals in (
+        ("four-claw basket", {"head": {"claws": 4}}, ("goal ≤ 120 ms", "goal ≤ 30 ms")),
+        ("pear in a basket", {"stone": pear, "head": {"claws": 5}}, ("", "")),
+    ):
+        done = plan(
+            from_document({key: part for key, part in merge_patch(base, patch).items() if part}),
+            HouseRules(),
+            samples=0,
+        )
         for fine, goal in zip((True, False), goals, strict=True):
-            told(f"{'fine' if fine else 'coarse'} body, {name}",
-                 timed(lambda fine=fine, done=done: bodies(done, fine).parts["head"].num_tri(), 20), "ms", goal)
+            told(
+                f"{'fine' if fine else 'coarse'} body, {name}",
+                timed(lambda fine=fine, done=done: bodies(done, fine).parts["head"].num_tri(), 20),
+                "ms",
+                goal,
+            )
 
 
 def whole_ring() -> None:
@@ -118,10 +149,17 @@ def whole_ring() -> None:
     from yarvel.planning.work import work_steps
 
     made, rules = job(), HouseRules()
-    ring = {"head": {"style": "tapered-collet", "claws": None}, "fit": {"method": "split-shoulder", "beside_mm": 1.7},
-            "shank": {"width_mm": 4.4, "head_thickness_mm": 1.7, "profile": "half-round",
-                      "resized_from": {"system": "ISO", "value": "53"},
-                      "shoulder": {"diameter_mm": 1.3, "count": 3, "setting": "bezel"}}}
+    ring = {
+        "head": {"style": "tapered-collet", "claws": None},
+        "fit": {"method": "split-shoulder", "beside_mm": 1.7},
+        "shank": {
+            "width_mm": 4.4,
+            "head_thickness_mm": 1.7,
+            "profile": "half-round",
+            "resized_from": {"system": "ISO", "value": "53"},
+            "shoulder": {"diameter_mm": 1.3, "count": 3, "setting": "bezel"},
+        },
+    }
     whole = from_document(merge_patch(to_document(made), ring))  # type: ignore[arg-type]
     told("plan of a whole ring", timed(lambda: plan(whole, rules, samples=0), 100), "ms", "goal ≤ 6 ms")
     told("the same with its tolerance, 2,000 samples", timed(lambda: plan(whole, rules), 60), "ms", "")
@@ -141,15 +179,29 @@ def long_stones() -> None:
 
     rules, made = HouseRules(), job()
     assert isinstance(made, Job)
-    emerald = from_document(merge_patch(to_document(made), {
-        "stone": {"cut": "emerald", "diameters_mm": None, "length_mm": 8.4, "width_mm": 6.2, "depth_mm": 4.1},
-        "head": {"style": "paired-corner", "claws": None}}))
+    emerald = from_document(
+        merge_patch(
+            to_document(made),
+            {
+                "stone": {"cut": "emerald", "diameters_mm": None, "length_mm": 8.4, "width_mm": 6.2, "depth_mm": 4.1},
+                "head": {"style": "paired-corner", "claws": None},
+            },
+        )
+    )
     bare = timed(lambda: plan(made, rules, samples=0), 100)
-    told("plan of an emerald cut in paired corners", timed(lambda: plan(emerald, rules, samples=0), 100) / bare,
-         "round plans' time", "")
+    told(
+        "plan of an emerald cut in paired corners",
+        timed(lambda: plan(emerald, rules, samples=0), 100) / bare,
+        "round plans' time",
+        "",
+    )
     drawn, other = plan(made, rules, samples=0), plan(emerald, rules, samples=0)
-    told("its sheet", timed(lambda: sheet(other, 150, 150), 50) / timed(lambda: sheet(drawn, 150, 150), 50),
-         "round sheets' time", "")
+    told(
+        "its sheet",
+        timed(lambda: sheet(other, 150, 150), 50) / timed(lambda: sheet(drawn, 150, 150), 50),
+        "round sheets' time",
+        "",
+    )
 
 
 def drawer() -> None:
@@ -163,14 +215,24 @@ def drawer() -> None:
 
     application = QApplication.instance() or QApplication([])
     table = DrawerTable(lambda _item: None)
-    items = [StockItem(HEAD, f"K{place:05d}", "18k-yellow", 3 + place % 60 / 10, 4 + place % 3, 0.9, height_mm=4.0)
-             for place in range(50_000)]
+    items = [
+        StockItem(HEAD, f"K{place:05d}", "18k-yellow", 3 + place % 60 / 10, 4 + place % 3, 0.9, height_mm=4.0)
+        for place in range(50_000)
+    ]
     table.take(items)
-    told("drawer of 50,000 rows, a word typed", timed(lambda: table.show("", "k3123", None, None, None), 20), "ms",
-         "a stutter is felt from about 100 ms")
+    told(
+        "drawer of 50,000 rows, a word typed",
+        timed(lambda: table.show("", "k3123", None, None, None), 20),
+        "ms",
+        "a stutter is felt from about 100 ms",
+    )
     made = job()
-    told("drawer of 50,000 heads ranked and shown", timed(
-        lambda: table.show("head", "", None, None, rank(made, HouseRules(), items)), 5), "ms", "")
+    told(
+        "drawer of 50,000 heads ranked and shown",
+        timed(lambda: table.show("head", "", None, None, rank(made, HouseRules(), items)), 5),
+        "ms",
+        "",
+    )
     assert application is not None
 
 

@@ -90,8 +90,9 @@ def large_window(place: str, dockets: int) -> None:
         application.processEvents()
         times.append(1000 * (time.perf_counter() - start))
     answers: list[int] = []
-    asked = [word[:length] for word in ("rowan yard", "tanzanite pear", "22-0417")
-             for length in range(1, len(word) + 1)]
+    asked = [
+        word[:length] for word in ("rowan yard", "tanzanite pear", "22-0417") for length in range(1, len(word) + 1)
+    ]
     for words in asked:
         window.dockets.find(words, lambda found: answers.append(len(found)))
     until(lambda: len(answers) == len(asked))

@@ -19,17 +19,29 @@ from yarvel.planning.job import Job, from_document, merge_patch
 from yarvel.planning.plan import Plan, plan
 from yarvel.workshop.store import Store
 
-settings.register_profile("yarvel", deadline=None, max_examples=60, derandomize=True,
-                          suppress_health_check=[HealthCheck.too_slow])
+settings.register_profile(
+    "yarvel", deadline=None, max_examples=60, derandomize=True, suppress_health_check=[HealthCheck.too_slow]
+)
 settings.load_profile("yarvel")
 
 BASE: dict[str, Any] = {
     "format": "yarvel-job/1",
     "stone": {"cut": "round", "species": "spinel", "diameters_mm": [6.5], "depth_mm": 3.97},
-    "head": {"style": "wire-basket", "claws": 4, "claw_mm": 1.0, "notch_ratio": 0.33, "orientation": "in-line",
-             "metal": "18k-yellow"},
-    "shank": {"size": {"system": "ISO", "value": "54"}, "width_mm": 2.8, "thickness_mm": 2.0, "profile": "flat",
-              "metal": "18k-yellow"},
+    "head": {
+        "style": "wire-basket",
+        "claws": 4,
+        "claw_mm": 1.0,
+        "notch_ratio": 0.33,
+        "orientation": "in-line",
+        "metal": "18k-yellow",
+    },
+    "shank": {
+        "size": {"system": "ISO", "value": "54"},
+        "width_mm": 2.8,
+        "thickness_mm": 2.0,
+        "profile": "flat",
+        "metal": "18k-yellow",
+    },
     "fit": {"method": "on-flat", "height": "lowest"},
 }
 """A plain four-claw ring; tests change what they are about."""
@@ -48,6 +60,7 @@ def rules() -> HouseRules:
 @pytest.fixture(scope="session")
 def planned(rules: HouseRules) -> Callable[..., Plan]:
     """Plans the plain ring with parts patched."""
+
     def make(samples: int = 400, house: HouseRules = rules, **parts: dict[str, Any] | None) -> Plan:
         return plan(job_with(**parts), house, samples)
 

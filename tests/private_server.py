@@ -40,8 +40,19 @@ class PrivateServer:
         with socket.socket() as probe:
             probe.bind(("127.0.0.1", 0))
             self.port = probe.getsockname()[1]
-        self._run("initdb", "-D", str(self.folder / "data"), "-U", "keeper", "-A", "trust", "-N", "-E", "UTF8",
-                  "--locale=C.UTF-8")
+        self._run(
+            "initdb",
+            "-D",
+            str(self.folder / "data"),
+            "-U",
+            "keeper",
+            "-A",
+            "trust",
+            "-N",
+            "-E",
+            "UTF8",
+            "--locale=C.UTF-8",
+        )
         self.start()
 
     @property
@@ -75,8 +86,9 @@ class PrivateServer:
 
     def say(self, statement: str) -> None:
         """One statement, as the superuser."""
-        admin = create_engine(self.address.replace("postgresql://", "postgresql+psycopg://") + "/postgres",
-                              isolation_level="AUTOCOMMIT")
+        admin = create_engine(
+            self.address.replace("postgresql://", "postgresql+psycopg://") + "/postgres", isolation_level="AUTOCOMMIT"
+        )
         with admin.connect() as connection:
             connection.execute(text(statement))
         admin.dispose()
@@ -85,5 +97,10 @@ class PrivateServer:
         self._run("pg_ctl", "-D", str(self.folder / "data"), *arguments)
 
     def _run(self, command: str, *arguments: str) -> None:
-        subprocess.run([*self._as_user, str(binaries() / command), *arguments], stdout=subprocess.DEVNULL,
-                       stderr=subprocess.DEVNULL, check=True, cwd="/")
+        subprocess.run(
+            [*self._as_user, str(binaries() / command), *arguments],
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
+            check=True,
+            cwd="/",
+        )

@@ -45,12 +45,20 @@ def stones(draw: st.DrawFn, cut: Cut) -> dict[str, Any]:
 @st.composite
 def fits(draw: st.DrawFn, methods: tuple[str, ...]) -> dict[str, Any]:
     """A fit within every field's range."""
-    fit = {"method": draw(st.sampled_from(methods)), "height": draw(st.just("lowest") | st.floats(1, 25)),
-           "below_ring_mm": draw(_maybe(st.floats(2, 15))), "hole": draw(st.sampled_from(["blind", "through"])),
-           "split_mm": draw(_maybe(st.floats(2, 15))), "beside_mm": draw(_maybe(st.floats(0.5, 8)))}
+    fit = {
+        "method": draw(st.sampled_from(methods)),
+        "height": draw(st.just("lowest") | st.floats(1, 25)),
+        "below_ring_mm": draw(_maybe(st.floats(2, 15))),
+        "hole": draw(st.sampled_from(["blind", "through"])),
+        "split_mm": draw(_maybe(st.floats(2, 15))),
+        "beside_mm": draw(_maybe(st.floats(0.5, 8))),
+    }
     if fit["method"] == "inset" and draw(st.booleans()):
-        fit["slot"] = {"inside_mm": draw(st.floats(0.5, 20)), "left_mm": draw(st.floats(0.3, 10)),
-                       "right_mm": draw(st.floats(0.3, 10))}
+        fit["slot"] = {
+            "inside_mm": draw(st.floats(0.5, 20)),
+            "left_mm": draw(st.floats(0.3, 10)),
+            "right_mm": draw(st.floats(0.3, 10)),
+        }
     return _kept(fit)
 
 
@@ -60,25 +68,37 @@ def documents(draw: st.DrawFn, cuts: tuple[str, ...] = tuple(CUTS)) -> dict[str,
     cut = CUTS[draw(st.sampled_from(cuts))]
     stone = draw(stones(cut))
     size = stone["diameters_mm"][0] if cut.is_round else stone["width_mm"]
-    head = {"style": draw(st.sampled_from(styles_for(cut))),
-            "claws": draw(_maybe(st.integers(3, 8))),
-            "claw_mm": draw(_maybe(st.floats(0.3, 1.6))), "notch_ratio": draw(_maybe(st.floats(0.05, 0.9))),
-            "orientation": draw(st.sampled_from(["in-line", "square"])), "splay_deg": draw(_maybe(st.floats(0, 30))),
-            "stone_axis": draw(st.sampled_from(["along-finger", "along-band"])),
-            "school": draw(st.sampled_from(["fold", "tabs"])),
-            "ring_drop_mm": draw(_maybe(st.floats(0.2, 3))), "height_mm": draw(_maybe(st.floats(1, 20))),
-            "cut": draw(st.sampled_from(["bezel", "claws"])), "included_angle_deg": draw(_maybe(st.floats(4, 60))),
-            "made_for_mm": draw(_maybe(st.floats(0.8, 1.25).map(lambda share: round(share * size, 1)))),
-            "opening_mm": draw(_maybe(st.floats(0.65, 1.1).map(lambda share: round(share * size, 2)))),
-            "trim_mm": draw(_maybe(st.floats(0, 1)))}
+    head = {
+        "style": draw(st.sampled_from(styles_for(cut))),
+        "claws": draw(_maybe(st.integers(3, 8))),
+        "claw_mm": draw(_maybe(st.floats(0.3, 1.6))),
+        "notch_ratio": draw(_maybe(st.floats(0.05, 0.9))),
+        "orientation": draw(st.sampled_from(["in-line", "square"])),
+        "splay_deg": draw(_maybe(st.floats(0, 30))),
+        "stone_axis": draw(st.sampled_from(["along-finger", "along-band"])),
+        "school": draw(st.sampled_from(["fold", "tabs"])),
+        "ring_drop_mm": draw(_maybe(st.floats(0.2, 3))),
+        "height_mm": draw(_maybe(st.floats(1, 20))),
+        "cut": draw(st.sampled_from(["bezel", "claws"])),
+        "included_angle_deg": draw(_maybe(st.floats(4, 60))),
+        "made_for_mm": draw(_maybe(st.floats(0.8, 1.25).map(lambda share: round(share * size, 1)))),
+        "opening_mm": draw(_maybe(st.floats(0.65, 1.1).map(lambda share: round(share * size, 2)))),
+        "trim_mm": draw(_maybe(st.floats(0, 1))),
+    }
     document: dict[str, Any] = {"format": FORMAT, "stone": _kept(stone), "head": _kept(head)}
     if draw(st.booleans()):
-        document["shank"] = {"size": {"system": "mm", "value": f"{draw(st.floats(13, 23)):.2f}"},
-                             "width_mm": draw(st.floats(1, 15)), "thickness_mm": draw(st.floats(0.8, 5)),
-                             "profile": draw(st.sampled_from(["flat", "half-round", "court", "square"]))}
+        document["shank"] = {
+            "size": {"system": "mm", "value": f"{draw(st.floats(13, 23)):.2f}"},
+            "width_mm": draw(st.floats(1, 15)),
+            "thickness_mm": draw(st.floats(0.8, 5)),
+            "profile": draw(st.sampled_from(["flat", "half-round", "court", "square"])),
+        }
         if draw(st.booleans()):
-            document["shank"]["shoulder"] = {"diameter_mm": draw(st.floats(0.8, 3)), "count": draw(st.integers(1, 4)),
-                                             "setting": draw(st.sampled_from(["flush", "bezel"]))}
+            document["shank"]["shoulder"] = {
+                "diameter_mm": draw(st.floats(0.8, 3)),
+                "count": draw(st.integers(1, 4)),
+                "setting": draw(st.sampled_from(["flush", "bezel"])),
+            }
         if draw(st.booleans()):
             document["shank"]["head_width_mm"] = draw(st.floats(1, 15))
             document["shank"]["head_thickness_mm"] = draw(st.floats(0.8, 5))
@@ -86,12 +106,17 @@ def documents(draw: st.DrawFn, cuts: tuple[str, ...] = tuple(CUTS)) -> dict[str,
             document["shank"]["resized_from"] = {"system": "mm", "value": f"{draw(st.floats(13, 23)):.2f}"}
         document["fit"] = draw(fits(methods_for(STYLES[head["style"]].STANDS_ON)))
     elif draw(st.booleans()):
-        bail = {"inside_mm": draw(st.floats(0.8, 12)), "wire_mm": draw(st.floats(0.4, 3)),
-                "chain_end_mm": draw(_maybe(st.floats(0.3, 10)))}
+        bail = {
+            "inside_mm": draw(st.floats(0.8, 12)),
+            "wire_mm": draw(st.floats(0.4, 3)),
+            "chain_end_mm": draw(_maybe(st.floats(0.3, 10))),
+        }
         document["fit"] = {"method": "pendant", "bail": _kept(bail)}
     document["joints"] = {"school": draw(st.sampled_from(["step-down", "one-grade"]))}
-    document["setting"] = {"closing": draw(st.sampled_from(["pusher", "pliers"])),
-                           "seat": draw(st.sampled_from(["bur-down", "hart-sideways", "file-first"]))}
+    document["setting"] = {
+        "closing": draw(st.sampled_from(["pusher", "pliers"])),
+        "seat": draw(st.sampled_from(["bur-down", "hart-sideways", "file-first"])),
+    }
     return document
 
 
@@ -113,5 +138,7 @@ def jobs(cuts: tuple[str, ...] = tuple(CUTS)) -> st.SearchStrategy[Job]:
 
 
 json_values = st.recursive(
-    st.none() | st.booleans() | st.integers(-10**9, 10**9) | st.floats(allow_nan=True) | st.text(max_size=12),
-    lambda inner: st.lists(inner, max_size=4) | st.dictionaries(st.text(max_size=8), inner, max_size=4), max_leaves=12)
+    st.none() | st.booleans() | st.integers(-(10**9), 10**9) | st.floats(allow_nan=True) | st.text(max_size=12),
+    lambda inner: st.lists(inner, max_size=4) | st.dictionaries(st.text(max_size=8), inner, max_size=4),
+    max_leaves=12,
+)

@@ -36,14 +36,24 @@ def fresh(tmp_path: Path) -> Path:
 
 def set_up(fresh: Path, **changed: str) -> subprocess.CompletedProcess[str]:
     path = f"{fresh / 'bin'}:{os.environ['PATH']}"
-    return subprocess.run(["sh", "tools/setup.sh"], cwd=fresh, capture_output=True, text=True, check=False,
-                          env={**os.environ, "PATH": path, **changed}, timeout=60)
+    return subprocess.run(
+        ["sh", "tools/setup.sh"],
+        cwd=fresh,
+        capture_output=True,
+        text=True,
+        check=False,
+        env={**os.environ, "PATH": path, **changed},
+        timeout=60,
+    )
 
 
 def test_missing_libraries_are_named_before_apt_installs_them(fresh: Path) -> None:
     log = fresh / "apt.log"
-    fake(fresh / "bin", "dpkg-query", 'case "$*" in *libxcb-icccm4*|*libxcb-keysyms1*) exit 1;; *) echo "install ok '
-         'installed";; esac')
+    fake(
+        fresh / "bin",
+        "dpkg-query",
+        'case "$*" in *libxcb-icccm4*|*libxcb-keysyms1*) exit 1;; *) echo "install ok installed";; esac',
+    )
     fake(fresh / "bin", "id", "echo 0")
     fake(fresh / "bin", "apt-get", f'echo "$@" >> {log}')
     for name in ("python3.11", "python3.12", "python3.13", "python3.14"):
@@ -51,8 +61,10 @@ def test_missing_libraries_are_named_before_apt_installs_them(fresh: Path) -> No
     fake(fresh / "bin", "python3", 'case "$*" in *version_info*) exit 1;; *) exit 0;; esac')
     done = set_up(fresh)
     assert "installing system packages with apt: libxcb-icccm4 libxcb-keysyms1" in done.stderr
-    assert log.read_text().splitlines() == ["update -qq", "install -y -qq --no-install-recommends libxcb-icccm4 "
-                                            "libxcb-keysyms1"]
+    assert log.read_text().splitlines() == [
+        "update -qq",
+        "install -y -qq --no-install-recommends libxcb-icccm4 libxcb-keysyms1",
+    ]
     assert "Python 3.11 or newer is needed" in done.stderr
 
 

@@ -16,22 +16,27 @@ from yarvel.desk.actions import ACTIONS, ICONS
 from yarvel.drawing.painters.qt import FONT_FOLDER
 
 TOP = Path(yarvel.__file__).parent
-CORE = sorted(path.relative_to(TOP.parent).with_suffix("") for room in
-              ("figures", "stones", "heads", "shanks", "metals", "planning") for path in (TOP / room).rglob("*.py"))
+CORE = sorted(
+    path.relative_to(TOP.parent).with_suffix("")
+    for room in ("figures", "stones", "heads", "shanks", "metals", "planning")
+    for path in (TOP / room).rglob("*.py")
+)
 
 
 def test_each_core_module_imports_in_a_fresh_interpreter_without_qt_or_a_database() -> None:
     names = [".".join(path.parts).removesuffix(".__init__") for path in CORE]
     assert len(names) > 50
-    code = ("import sys, importlib\n"
-            "clean = set(sys.modules)\n"
-            "for name in sys.argv[1:]:\n"
-            "    for gone in set(sys.modules) - clean:\n"
-            "        if gone.startswith('yarvel'): del sys.modules[gone]\n"
-            "    importlib.import_module(name)\n"
-            "    bad = [m for m in sys.modules if m.split('.')[0] in "
-            "('PySide6', 'shiboken6', 'sqlalchemy', 'alembic', 'pydantic', 'sqlite3')]\n"
-            "    assert not bad, (name, bad)\n")
+    code = (
+        "import sys, importlib\n"
+        "clean = set(sys.modules)\n"
+        "for name in sys.argv[1:]:\n"
+        "    for gone in set(sys.modules) - clean:\n"
+        "        if gone.startswith('yarvel'): del sys.modules[gone]\n"
+        "    importlib.import_module(name)\n"
+        "    bad = [m for m in sys.modules if m.split('.')[0] in "
+        "('PySide6', 'shiboken6', 'sqlalchemy', 'alembic', 'pydantic', 'sqlite3')]\n"
+        "    assert not bad, (name, bad)\n"
+    )
     done = subprocess.run([sys.executable, "-c", code, *names], capture_output=True, text=True, check=False)
     assert done.returncode == 0, done.stderr
 
@@ -51,7 +56,12 @@ def test_qt_keeps_its_references_to_none(qapp: QApplication) -> None:
 
 def test_fonts_and_icons_ship_with_their_licences() -> None:
     assert {path.name for path in FONT_FOLDER.iterdir()} >= {
-        "B612-Regular.otf", "B612-Bold.otf", "DejaVuSans.ttf", "LICENSE-B612.txt", "LICENSE-DejaVu.txt"}
+        "B612-Regular.otf",
+        "B612-Bold.otf",
+        "DejaVuSans.ttf",
+        "LICENSE-B612.txt",
+        "LICENSE-DejaVu.txt",
+    }
     assert "CC0" in (ICONS / "LICENSE.txt").read_text()
     assert all((ICONS / f"{info.name}.svg").exists() for info in ACTIONS if info.tool)
 
@@ -84,12 +94,14 @@ def test_the_lock_file_names_no_host() -> None:
 def test_a_start_loads_nothing_heavy(tmp_path: Path) -> None:
     """Solver, bodies, DXF and 3MF come when they are first used."""
     store = tmp_path / "demo.sqlite"
-    code = ("import sys\nfrom pathlib import Path\nfrom PySide6.QtWidgets import QApplication\n"
-            "from yarvel.app import open_window\n"
-            "application = QApplication([])\nwindow = open_window(application, Path(sys.argv[1]))\nwindow.show()\n"
-            "application.processEvents()\n"
-            "print([name for name in ('scipy', 'manifold3d', 'lib3mf', 'ezdxf', 'sqlalchemy', 'pydantic') "
-            "if name in sys.modules])\n")
+    code = (
+        "import sys\nfrom pathlib import Path\nfrom PySide6.QtWidgets import QApplication\n"
+        "from yarvel.app import open_window\n"
+        "application = QApplication([])\nwindow = open_window(application, Path(sys.argv[1]))\nwindow.show()\n"
+        "application.processEvents()\n"
+        "print([name for name in ('scipy', 'manifold3d', 'lib3mf', 'ezdxf', 'sqlalchemy', 'pydantic') "
+        "if name in sys.modules])\n"
+    )
     from yarvel.app import prepare_store
 
     prepare_store(store, demo=True)

@@ -68,8 +68,11 @@ def workshop_windows(window: BenchWindow) -> None:
     while window.intake.repair is None:
         wait(100)
     repair = window.intake.repair
-    for claw, changes in ((0, {"finding": "worn tip", "tip": 0.33}), (1, {"finding": "thin side", "behind": 0.38}),
-                          (2, {"finding": "bent"})):
+    for claw, changes in (
+        (0, {"finding": "worn tip", "tip": 0.33}),
+        (1, {"finding": "thin side", "behind": 0.38}),
+        (2, {"finding": "bent"}),
+    ):
         repair.chart.claw = claw
         repair._change(**changes)
     repair.resize(WIDE, HIGH)
@@ -87,8 +90,13 @@ def workshop_windows(window: BenchWindow) -> None:
     board.loads.setCurrentRow(3)
     board.rows.selectRow(0)
     board.buttons["start"].click()
-    for kind, mass in (("bought", "120"), ("issued", "7.80"), ("returned", "1.1"), ("offcuts", "0.84"),
-                       ("used", "5.75")):
+    for kind, mass in (
+        ("bought", "120"),
+        ("issued", "7.80"),
+        ("returned", "1.1"),
+        ("offcuts", "0.84"),
+        ("used", "5.75"),
+    ):
         fine.kind.setCurrentIndex(fine.kind.findData(kind))
         fine.person.setCurrentIndex(1)
         fine.mass.setText(mass)

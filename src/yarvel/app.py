@@ -96,8 +96,14 @@ def open_window(application: QApplication, where: Path | Location) -> BenchWindo
     application.setWindowIcon(QIcon(icon("yarvel", colours["accent"])))
     session = Session(HouseRules())
     runner = Runner()
-    dockets = DocketDesk(session, runner, lambda: _store(place), None, WaitingEdits(place.waiting_folder),
-                         WaitingActs(place.waiting_folder))
+    dockets = DocketDesk(
+        session,
+        runner,
+        lambda: _store(place),
+        None,
+        WaitingEdits(place.waiting_folder),
+        WaitingActs(place.waiting_folder),
+    )
     window = BenchWindow(session, dockets, settings, theme if theme in THEMES else "light", date.today())
     scanner = Scanner(application, window)
     scanner.scanned.connect(window.intake.open_scanned)

@@ -58,8 +58,11 @@ def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="yarvel", description="Heads, seats and shanks from the stone on the gauge.")
     parser.add_argument("--version", action="version", version=f"yarvel {__version__}")
     parser.add_argument("--demo", action="store_true", help="open a made-up workshop, kept in a folder of its own")
-    parser.add_argument("--store", metavar="PATH|URL", help="open or make the store at this path, or a team's: "
-                        "postgresql://user@host/database")
+    parser.add_argument(
+        "--store",
+        metavar="PATH|URL",
+        help="open or make the store at this path, or a team's: postgresql://user@host/database",
+    )
     commands = parser.add_subparsers(dest="command", metavar="COMMAND")
     plan = commands.add_parser("plan", help="print the plan of a job file as JSON")
     plan.add_argument("job", type=Path, nargs="?", metavar="JOB.json")
@@ -70,8 +73,14 @@ def _parser() -> argparse.ArgumentParser:
     templates = commands.add_parser("templates", help="write the templates of a job file at 1:1")
     templates.add_argument("job", type=Path, metavar="JOB.json")
     templates.add_argument("-o", "--output", type=Path, required=True, metavar="OUT.pdf|.svg|.dxf")
-    templates.add_argument("--bar", type=float, nargs=2, metavar=("ACROSS", "DOWN"), default=(50.0, 50.0),
-                           help="what the printed bars of 50 mm measure, across and down (PDF; 50 50)")
+    templates.add_argument(
+        "--bar",
+        type=float,
+        nargs=2,
+        metavar=("ACROSS", "DOWN"),
+        default=(50.0, 50.0),
+        help="what the printed bars of 50 mm measure, across and down (PDF; 50 50)",
+    )
     solid = commands.add_parser("solid", help="write the closed bodies of a job file, in mm")
     solid.add_argument("job", type=Path, metavar="JOB.json")
     solid.add_argument("-o", "--output", type=Path, required=True, metavar="OUT.stl|.3mf")
@@ -89,8 +98,9 @@ def _parser() -> argparse.ArgumentParser:
     move.add_argument("target", metavar="TO", help="an empty place for one, of either kind")
     use = commands.add_parser("use-store", help="open this store from now on where none is named")
     use.add_argument("store_to_use", nargs="?", metavar="PATH|URL", help="left out: the workshop's own again")
-    prepare = commands.add_parser("prepare-store", help="bring a team's database up to date and grant its windows' "
-                                  "role what it needs")
+    prepare = commands.add_parser(
+        "prepare-store", help="bring a team's database up to date and grant its windows' role what it needs"
+    )
     prepare.add_argument("owner", metavar="URL", help="postgresql://yarvel_owner@host/database")
     prepare.add_argument("--role", default="yarvel", help="the windows' role (yarvel)")
     match = commands.add_parser("match", help="rank a stock of bought heads for a job's stone, as JSON")
@@ -160,8 +170,10 @@ def _templates(options: argparse.Namespace) -> int:
     if kind not in (".pdf", *KINDS):
         return _refuse(f"{options.output}: unknown kind of file: a name that ends in .pdf, .svg or .dxf")
     if not all(LEAST_BAR_MM <= bar <= MOST_BAR_MM for bar in options.bar):
-        return _refuse(f"--bar: {options.bar[0]:g} {options.bar[1]:g} is not accepted: {LEAST_BAR_MM:g} to "
-                       f"{MOST_BAR_MM:g} mm each, what a bar of 50 mm measures")
+        return _refuse(
+            f"--bar: {options.bar[0]:g} {options.bar[1]:g} is not accepted: {LEAST_BAR_MM:g} to "
+            f"{MOST_BAR_MM:g} mm each, what a bar of 50 mm measures"
+        )
     rules = HouseRules()
     made = plan(read_job(options.job, rules), rules)
     if not templates(made):
@@ -233,8 +245,10 @@ def _copies(options: argparse.Namespace) -> int:
     place = location(options.store or (demo_store() if options.demo else chosen_store()))
     if options.command == "restore":
         if place.path is None:
-            return _refuse("--store: a team's copy is put back with: yarvel move-store COPY.sqlite "
-                           "postgresql://yarvel_owner@host/database, into an empty database")
+            return _refuse(
+                "--store: a team's copy is put back with: yarvel move-store COPY.sqlite "
+                "postgresql://yarvel_owner@host/database, into an empty database"
+            )
         put, kept = restore(options.source, place.path, datetime.now())
         where = f"; what was there is {kept}" if kept is not None else ""
         sys.stdout.write(f"{place}: {sum(put.rows.values())} rows in {len(put.rows)} tables put back{where}\n")
@@ -264,8 +278,10 @@ def _move(options: argparse.Namespace) -> int:
 
     source, target = location(options.source), location(options.target)
     moved = move_store(source, target)
-    sys.stdout.write(f"{target}: {sum(moved.rows.values())} rows in {len(moved.rows)} tables, each the same as in "
-                     f"{source} (sha256 {moved.digest[:16]}); {source} is as it was\n")
+    sys.stdout.write(
+        f"{target}: {sum(moved.rows.values())} rows in {len(moved.rows)} tables, each the same as in "
+        f"{source} (sha256 {moved.digest[:16]}); {source} is as it was\n"
+    )
     return 0
 
 
@@ -312,19 +328,29 @@ def _match(options: argparse.Namespace) -> int:
     rules = HouseRules()
     stock = read_stock(options.stock, rules)
     found = match(read_job(options.job, rules), rules, stock)
-    heads = [{"row": row + 2, "code": stock.codes[row], "notch_ratio": round(float(found.notch_ratio[row]), 4),
-              "culet_clearance_mm": round(float(found.culet_clearance[row]), 3),
-              "trim_mm": round(float(found.trim[row]), 2), "covered": round(float(found.covered[row]), 4),
-                               "verdict": str(found.verdict[row]),
-              "why": why(found, row, rules)} for row in found.best(options.top)]
+    heads = [
+        {
+            "row": row + 2,
+            "code": stock.codes[row],
+            "notch_ratio": round(float(found.notch_ratio[row]), 4),
+            "culet_clearance_mm": round(float(found.culet_clearance[row]), 3),
+            "trim_mm": round(float(found.trim[row]), 2),
+            "covered": round(float(found.covered[row]), 4),
+            "verdict": str(found.verdict[row]),
+            "why": why(found, row, rules),
+        }
+        for row in found.best(options.top)
+    ]
     sys.stdout.write(json.dumps({"format": "yarvel-match/1", "heads": heads}, indent=2, ensure_ascii=False) + "\n")
     return 0
 
 
 def _window(options: argparse.Namespace) -> int:
     if not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY") or os.environ.get("QT_QPA_PLATFORM")):
-        return _refuse("There is no display: start Yarvel in a desktop session, or under a virtual one with: "
-                       "xvfb-run -a yarvel" + (" --demo" if options.demo else ""))
+        return _refuse(
+            "There is no display: start Yarvel in a desktop session, or under a virtual one with: "
+            "xvfb-run -a yarvel" + (" --demo" if options.demo else "")
+        )
     gc.disable()  # a start makes much and drops little: looking for rubbish meanwhile is a third of its time
     from yarvel.app import run
 

@@ -115,8 +115,9 @@ class Hand:
     def settle(self) -> None:
         """Wait until panels are refreshed, everything is stored and every question so far is answered."""
         dockets = self.window.dockets
-        self.bot.waitUntil(lambda: dockets.ready and not dockets.keeper.waiting and not dockets.acts.waiting,
-                           timeout=15000)
+        self.bot.waitUntil(
+            lambda: dockets.ready and not dockets.keeper.waiting and not dockets.acts.waiting, timeout=15000
+        )
         answered: list[None] = []
         dockets.ask(lambda _store: None, answered.append)
         self.bot.waitUntil(lambda: bool(answered), timeout=15000)

@@ -26,8 +26,11 @@ SHIFT = Qt.KeyboardModifier.ShiftModifier
 
 def card(hand: Hand, code: str) -> CallCard:
     hand.bot.wait(20)
-    return next(card for card in hand.window.calls.cards if card.isVisible() and card.call is not None
-                and card.call.code == code)
+    return next(
+        card
+        for card in hand.window.calls.cards
+        if card.isVisible() and card.call is not None and card.call.code == code
+    )
 
 
 def choose(hand: Hand, name: str, text: str) -> None:
@@ -40,9 +43,12 @@ def choose(hand: Hand, name: str, text: str) -> None:
 
 def in_dialog(hand: Hand, kind: type[QDialog], act: Callable[[QDialog], None]) -> None:
     """Act in the next modal dialog of a kind as soon as it is shown."""
+
     def look() -> None:
-        dialog = next((widget for widget in QApplication.topLevelWidgets() if isinstance(widget, kind)
-                       and widget.isVisible()), None)
+        dialog = next(
+            (widget for widget in QApplication.topLevelWidgets() if isinstance(widget, kind) and widget.isVisible()),
+            None,
+        )
         if dialog is None:
             QTimer.singleShot(20, look)
         else:
@@ -51,8 +57,9 @@ def in_dialog(hand: Hand, kind: type[QDialog], act: Callable[[QDialog], None]) -
     QTimer.singleShot(20, look)
 
 
-def test_from_the_first_reading_to_the_bench_sheet(open_hand: Callable[[Path], Hand], tmp_path: Path,
-                                                    monkeypatch: pytest.MonkeyPatch) -> None:
+def test_from_the_first_reading_to_the_bench_sheet(
+    open_hand: Callable[[Path], Hand], tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     """A new store, one docket: readings by gauge and Enter, size, method, PDF, close without saving, reopen."""
     path = tmp_path / "fresh.sqlite"
     hand = open_hand(path)
@@ -115,8 +122,16 @@ def test_a_refused_value_stays_marked_and_the_rest_goes_on(hand: Hand) -> None:
     assert hand.value("stone.depth") == 4.3
 
 
-@pytest.mark.parametrize(("text", "told"), [("abc", "no number"), ("-3", "0.2 to 40 mm"), ("1e9", "0.2 to 40 mm"),
-                                            ("nan", "0.2 to 40 mm"), ("0", "0.2 to 40 mm")])
+@pytest.mark.parametrize(
+    ("text", "told"),
+    [
+        ("abc", "no number"),
+        ("-3", "0.2 to 40 mm"),
+        ("1e9", "0.2 to 40 mm"),
+        ("nan", "0.2 to 40 mm"),
+        ("0", "0.2 to 40 mm"),
+    ],
+)
 def test_bad_readings_say_what_is_accepted(hand: Hand, text: str, told: str) -> None:
     hand.open_station("Stone")
     hand.type("stone.depth_mm", text)
@@ -276,20 +291,23 @@ def test_a_figure_opens_its_working_and_can_be_copied(hand: Hand) -> None:
     assert QGuiApplication.clipboard().text() == "5.85 mm"
 
 
-@pytest.mark.parametrize(("key", "typed", "figure", "value"), [
-    ("head.inner_opening", "6.2", "head.inner_opening", 6.2),
-    ("seat.plane_above_finger", "5.4", "seat.plane_above_finger", 5.4),
-    ("seat.table_above_finger", "7", "seat.table_above_finger", 7.0),
-    ("seat.culet_above_finger", "2.4", "seat.culet_above_finger", 2.4),
-    ("seat.ring_above_finger", "4.1", "seat.ring_above_finger", 4.1),
-    ("stone.crown_height", "1.1", "stone.crown_height", 1.1),
-    ("stone.mean_diameter", "6.7", "stone.mean_diameter", 6.7),
-    ("seat.depth", "0.35", "seat.depth", 0.35),
-    ("seat.remaining", "0.7", "seat.remaining", 0.7),
-    ("head.outer_over_claws", "8.1", "head.outer_over_claws", 8.1),
-    ("head.claw", "1.1", "head.claw", 1.1),
-    ("shank.width", "3", "shank.width", 3.0),
-])
+@pytest.mark.parametrize(
+    ("key", "typed", "figure", "value"),
+    [
+        ("head.inner_opening", "6.2", "head.inner_opening", 6.2),
+        ("seat.plane_above_finger", "5.4", "seat.plane_above_finger", 5.4),
+        ("seat.table_above_finger", "7", "seat.table_above_finger", 7.0),
+        ("seat.culet_above_finger", "2.4", "seat.culet_above_finger", 2.4),
+        ("seat.ring_above_finger", "4.1", "seat.ring_above_finger", 4.1),
+        ("stone.crown_height", "1.1", "stone.crown_height", 1.1),
+        ("stone.mean_diameter", "6.7", "stone.mean_diameter", 6.7),
+        ("seat.depth", "0.35", "seat.depth", 0.35),
+        ("seat.remaining", "0.7", "seat.remaining", 0.7),
+        ("head.outer_over_claws", "8.1", "head.outer_over_claws", 8.1),
+        ("head.claw", "1.1", "head.claw", 1.1),
+        ("shank.width", "3", "shank.width", 3.0),
+    ],
+)
 def test_figures_on_the_sheet_are_typed_over(hand: Hand, key: str, typed: str, figure: str, value: float) -> None:
     hand.type_over(key, typed)
     assert hand.value(figure) == pytest.approx(value, abs=0.005)
@@ -363,8 +381,11 @@ def test_sizes_change_system_without_changing_the_finger(hand: Hand) -> None:
     hand.field("shank.width_mm").setFocus()
     assert hand.field("shank.size.value").property("text") == "6"
     assert hand.value("shank.width") == 2.6
-    away = next(button for button in hand.window.run.stations[4].findChildren(QPushButton)
-                if button.text() == "Take the shank away")
+    away = next(
+        button
+        for button in hand.window.run.stations[4].findChildren(QPushButton)
+        if button.text() == "Take the shank away"
+    )
     hand.bot.mouseClick(away, Qt.MouseButton.LeftButton)
     assert hand.window.session.plan is not None
     assert hand.window.session.plan.band is None
@@ -413,8 +434,13 @@ def test_joints_and_setting_tell_the_work_with_its_cautions(hand: Hand) -> None:
     joints, setting = told("Joints"), told("Setting")
     assert "Claws to the upper ring × 4: hard, flows 825 °C" in joints
     assert "acid into water" in joints
-    for piece in ("First cut 0.26 mm", "Burs: 6.4 → 6.6 → 6.8 mm", "eye protection", "never close across two",
-                  "Local codes"):
+    for piece in (
+        "First cut 0.26 mm",
+        "Burs: 6.4 → 6.6 → 6.8 mm",
+        "eye protection",
+        "never close across two",
+        "Local codes",
+    ):
         assert piece in setting
 
 
@@ -427,8 +453,9 @@ def test_a_docket_is_found_in_a_few_keystrokes(hand: Hand) -> None:
 
     in_dialog(hand, Finder, act)
     hand.press(Qt.Key.Key_D, CONTROL)
-    hand.bot.waitUntil(lambda: hand.window.session.docket is not None
-                       and hand.window.session.docket.customer.startswith("Quillon"))
+    hand.bot.waitUntil(
+        lambda: hand.window.session.docket is not None and hand.window.session.docket.customer.startswith("Quillon")
+    )
     assert hand.value("shank.gap_inside") > 0
 
 
@@ -496,8 +523,11 @@ def test_a_job_file_goes_out_and_comes_in_by_drop(hand: Hand, tmp_path: Path, mo
     hand.settle()
     data = QMimeData()
     data.setUrls([QUrl.fromLocalFile(str(target))])
-    hand.window.dropEvent(QDropEvent(QPointF(600, 300), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton,
-                                     Qt.KeyboardModifier.NoModifier))
+    hand.window.dropEvent(
+        QDropEvent(
+            QPointF(600, 300), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+        )
+    )
     hand.bot.waitUntil(lambda: hand.window.session.docket is not None and hand.window.session.docket.item == "out")
     assert read_job(target, HouseRules()) == hand.window.session.job
 
@@ -508,8 +538,7 @@ def test_a_bad_job_file_is_refused_in_one_line(hand: Hand, tmp_path: Path, monke
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_a, **_k: (str(bad), ""))
     before = dict(hand.window.session.document)
     hand.press(Qt.Key.Key_I, CONTROL)
-    assert hand.shown("banner") == ("bad.json was not taken in. stone.diameters_mm.0: -1 is not accepted: "
-                                    "0.5 to 40 mm")
+    assert hand.shown("banner") == ("bad.json was not taken in. stone.diameters_mm.0: -1 is not accepted: 0.5 to 40 mm")
     assert hand.window.session.document == before
 
 

@@ -20,8 +20,13 @@ LONG = [key for key, cut in CUTS.items() if not cut.is_round]
 
 def measured(key: str) -> tuple[str, str]:
     cut = CUTS[key]
-    return ("6.4", "6.4") if cut.square or key in ("heart", "trillion") else ("12.2", "6.1") if key == "marquise" else (
-        "8.9", "6.2")
+    return (
+        ("6.4", "6.4")
+        if cut.square or key in ("heart", "trillion")
+        else ("12.2", "6.1")
+        if key == "marquise"
+        else ("8.9", "6.2")
+    )
 
 
 @pytest.mark.parametrize("key", LONG)
@@ -143,10 +148,13 @@ def test_a_body_process_that_dies_is_started_again(hand: Hand) -> None:
     hand.bot.waitUntil(lambda: bodies.answered == 2, timeout=20000)
 
 
-@pytest.mark.parametrize(("action", "name"), [("write_solid", "x.3mf"), ("write_solid", "x.stl"),
-                                              ("write_drawing", "x.dxf"), ("write_drawing", "x.svg")])
-def test_bodies_and_drawing_are_written_from_the_menu(action: str, name: str, hand: Hand, tmp_path: Path,
-                                                      monkeypatch: pytest.MonkeyPatch) -> None:
+@pytest.mark.parametrize(
+    ("action", "name"),
+    [("write_solid", "x.3mf"), ("write_solid", "x.stl"), ("write_drawing", "x.dxf"), ("write_drawing", "x.svg")],
+)
+def test_bodies_and_drawing_are_written_from_the_menu(
+    action: str, name: str, hand: Hand, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     target = tmp_path / name
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(target), ""))
     getattr(hand.window.papers, action)()

@@ -52,8 +52,9 @@ def test_filters_narrow_what_is_shown(window: DrawerWindow, qtbot: QtBot) -> Non
     assert window.table.rowCount() == 6
     assert filtered(qtbot, window, "easy white") == 1
     choose(window, HEAD)
-    assert filtered(qtbot, window, "", "6.5", "7") == len([item for item in drawer() if item.kind == HEAD
-                                                           and 6.5 <= (item.size_mm or 0) <= 7])
+    assert filtered(qtbot, window, "", "6.5", "7") == len(
+        [item for item in drawer() if item.kind == HEAD and 6.5 <= (item.size_mm or 0) <= 7]
+    )
     assert filtered(qtbot, window, "zzz") == 0
     assert "take some away" in window.told.text()
 
@@ -88,14 +89,16 @@ def test_counting_again_is_kept(window: DrawerWindow, hand: Hand, demo_path: Pat
     assert not window.table.setData(index, "lots")
     item = window.table.item_at(0)
     hand.settle()
+
     def counted() -> float | None:
         return next(kept.quantity for kept in Store(demo_path).drawer.items() if kept.id == item.id)
 
     hand.bot.waitUntil(lambda: counted() == 275)
 
 
-def test_csv_comes_in_whole_or_not_at_all_and_goes_out(window: DrawerWindow, hand: Hand, tmp_path: Path,
-                                                       monkeypatch: pytest.MonkeyPatch) -> None:
+def test_csv_comes_in_whole_or_not_at_all_and_goes_out(
+    window: DrawerWindow, hand: Hand, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     bad = tmp_path / "bad.csv"
     bad.write_text("kind,code,size_mm\nbur,A,2\nbur,B,huge\n", encoding="utf-8")
     before = len(window.table.items)
@@ -130,8 +133,10 @@ def test_the_workshops_own_burs_make_the_steps(hand: Hand) -> None:
 
 def test_fifty_thousand_rows_are_all_there(window: DrawerWindow, qtbot: QtBot, tmp_path: Path) -> None:
     """No timing here; see make bench."""
-    many = [StockItem(HEAD, f"K{place:05d}", "18k-yellow", 3 + place % 60 / 10, 4 + place % 3, 0.9, height_mm=4.0)
-            for place in range(50_000)]
+    many = [
+        StockItem(HEAD, f"K{place:05d}", "18k-yellow", 3 + place % 60 / 10, 4 + place % 3, 0.9, height_mm=4.0)
+        for place in range(50_000)
+    ]
     write_drawer(many, tmp_path / "many.csv")
     window.take(read_drawer(tmp_path / "many.csv"))
     assert window.table.rowCount() == 50_000

@@ -59,8 +59,9 @@ def test_what_is_refused_says_what_is_accepted(hand: Hand, book: FineBookWindow)
     assert problem.text() == "" and book.lines.rowCount() == 1
 
 
-def test_lists_go_out_on_paper_and_as_csv(hand: Hand, book: FineBookWindow, tmp_path: Path,
-                                          monkeypatch: pytest.MonkeyPatch) -> None:
+def test_lists_go_out_on_paper_and_as_csv(
+    hand: Hand, book: FineBookWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     write(hand, book, "issued", "8")
     book.tabs.setCurrentIndex(3)
     target = tmp_path / "month.csv"

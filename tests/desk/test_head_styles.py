@@ -61,8 +61,9 @@ def test_every_style_is_tried_here() -> None:
 def test_a_style_shows_its_own_fields_and_figures(style: str, hand: Hand) -> None:
     choose_style(hand, style)
     station = hand.window.run.stations[2]
-    shown = {path.split(".")[1] for path, field in (*station.numbers.items(), *station.choices.items())
-             if field.isVisible()}
+    shown = {
+        path.split(".")[1] for path, field in (*station.numbers.items(), *station.choices.items()) if field.isVisible()
+    }
     unseen = {"notch_ratio", "claw_places_deg"} | (set() if style in CUT_FOR else {"stone_axis"})
     assert shown == (set(STYLES[style].FIELDS) - unseen) | {"style", "metal"}
     assert {row.key for row in hand.window.findChildren(FigureRow) if row.isVisible()} >= LISTED[style]
@@ -73,8 +74,9 @@ def test_a_style_shows_its_own_fields_and_figures(style: str, hand: Hand) -> Non
 
 @pytest.mark.parametrize("style", STYLES)
 @pytest.mark.parametrize("method", ["on-flat", "inset"])
-def test_a_style_is_drawn_judged_and_printed(style: str, method: str, hand: Hand, tmp_path: Path,
-                                             monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_style_is_drawn_judged_and_printed(
+    style: str, method: str, hand: Hand, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     choose_style(hand, style)
     hand.window.session.set_value("fit.method", method, "Method")
     hand.bot.wait(15)
@@ -96,13 +98,15 @@ def test_a_style_is_drawn_judged_and_printed(style: str, method: str, hand: Hand
 def test_remedies_taken_one_after_the_other_leave_no_stop(style: str, hand: Hand) -> None:
     """Set everything wrong that this style can have wrong, then take whatever the worst call offers, by key."""
     choose_style(hand, style)
-    wrong = {"wire-basket": {"head": {"notch_ratio": 0.7}, "fit": {"height": 1.5}},
-             "tapered-collet": {"head": {"notch_ratio": 0.05, "wall_mm": 0.4, "included_angle_deg": 50}},
-             "tube": {"head": {"height_mm": 2.0}},
-             "bought": {"head": {"made_for_mm": 5.6, "height_mm": 2.2}},
-             "v-claw": {"head": {"notch_ratio": 0.6, "claw_mm": 0.5}},
-             "paired-corner": {"head": {"notch_ratio": 0.55}},
-             "cast-claw": {"head": {"notch_ratio": 0.1}}}[style]
+    wrong = {
+        "wire-basket": {"head": {"notch_ratio": 0.7}, "fit": {"height": 1.5}},
+        "tapered-collet": {"head": {"notch_ratio": 0.05, "wall_mm": 0.4, "included_angle_deg": 50}},
+        "tube": {"head": {"height_mm": 2.0}},
+        "bought": {"head": {"made_for_mm": 5.6, "height_mm": 2.2}},
+        "v-claw": {"head": {"notch_ratio": 0.6, "claw_mm": 0.5}},
+        "paired-corner": {"head": {"notch_ratio": 0.55}},
+        "cast-claw": {"head": {"notch_ratio": 0.1}},
+    }[style]
     hand.window.session.patch(wrong, "Everything wrong")
     hand.window.session.set_value("fit.method", "inset", "Method")
     assert hand.window.session.plan is not None
@@ -152,8 +156,11 @@ def test_the_demo_shows_every_style(open_hand: Callable[[Path], Hand], demo_path
     seen = set()
     for docket_id in range(1, 11):
         hand.window.dockets.open(docket_id)
-        hand.bot.waitUntil(lambda docket_id=docket_id: hand.window.session.docket is not None
-                           and hand.window.session.docket.id == docket_id)
+        hand.bot.waitUntil(
+            lambda docket_id=docket_id: (
+                hand.window.session.docket is not None and hand.window.session.docket.id == docket_id
+            )
+        )
         assert hand.window.session.plan is not None
         seen.add(hand.window.session.plan.job.head.style)
     assert seen == set(STYLES)

@@ -29,24 +29,34 @@ def test_what_the_front_desk_notes_is_stored(hand: Hand, store_file: Path) -> No
     hand.open_station("Take in")
     hand.choose("docket.customer_kind", "shop")
     hand.unfold("as it came in")
-    for name, text in (("metal", "14k, acid"), ("mark", "585 worn"), ("weight_in_g", "3,84"),
-                       ("reported", "stone turns"), ("condition", "shank thin at the back")):
+    for name, text in (
+        ("metal", "14k, acid"),
+        ("mark", "585 worn"),
+        ("weight_in_g", "3,84"),
+        ("reported", "stone turns"),
+        ("condition", "shank thin at the back"),
+    ):
         hand.type(f"docket.{name}", text)
     hand.type("docket.weight_in_g", "heavy")
     told = [label.text() for label in hand.window.run.stations[0].findChildren(QLabel) if label.isVisible()]
     assert any("grams, over 0 to 5000" in text for text in told)
     made = stored(hand, store_file)
     docket = made.docket(hand.window.session.docket.id)  # type: ignore[union-attr]
-    assert (docket.customer_kind, docket.metal, docket.mark, docket.weight_in_g) == ("shop", "14k, acid", "585 "
-                                                                                                          "worn", 3.84)
+    assert (docket.customer_kind, docket.metal, docket.mark, docket.weight_in_g) == (
+        "shop",
+        "14k, acid",
+        "585 worn",
+        3.84,
+    )
     assert [found.id for found in made.dockets("585 worn")] == [docket.id], "found by its mark"
     assert {change.field for change in made.history(docket.id)} >= {"metal", "reported", "weight_in_g"}
     assert all(change.by for change in made.history(docket.id) if change.field == "metal")
     made.close()
 
 
-def test_a_photograph_is_kept_and_shown_with_the_history(hand: Hand, tmp_path: Path,
-                                                         monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_photograph_is_kept_and_shown_with_the_history(
+    hand: Hand, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     picture = tmp_path / "bad seat.png"
     Image.new("RGB", (2400, 1300), (180, 160, 120)).save(picture)
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_args, **_kwargs: (str(picture), ""))
@@ -93,8 +103,10 @@ def test_a_scanned_label_opens_its_docket(hand: Hand) -> None:
     hand.bot.waitUntil(lambda: hand.window.session.docket.number == f"{year}-0003", timeout=20000)  # type: ignore[union-attr]
     assert "~" not in hand.window.session.docket.customer  # type: ignore[union-attr]
     hand.bot.keyClicks(field, "~9")
-    hand.bot.waitUntil(lambda: hand.window.session.docket.customer.endswith("~9"),  # type: ignore[union-attr]
-                       timeout=20000)  # typed by hand it is text
+    hand.bot.waitUntil(
+        lambda: hand.window.session.docket.customer.endswith("~9"),  # type: ignore[union-attr]
+        timeout=20000,
+    )  # typed by hand it is text
 
 
 def test_nothing_leaves_without_a_name_and_a_reason(hand: Hand, store_file: Path) -> None:
@@ -110,7 +122,10 @@ def test_nothing_leaves_without_a_name_and_a_reason(hand: Hand, store_file: Path
     made = stored(hand, store_file)
     docket = made.docket(hand.window.session.docket.id)  # type: ignore[union-attr]
     assert (docket.state, docket.released_by, docket.release_reason) == (
-        "handed over", "Ines", "customer waits, checked by eye")
+        "handed over",
+        "Ines",
+        "customer waits, checked by eye",
+    )
     made.close()
 
 
@@ -133,7 +148,8 @@ def test_the_price_is_worked_out_from_time_metal_and_stones_and_kept(hand: Hand,
     assert held["labour"] == pytest.approx(held["minutes"] / 60 * hand.window.session.rules.hour_rate, abs=0.05)
     total = held["labour"] + held["metal"] + 140
     assert f"stones 140 = {total:.0f}" in hand.shown("docket.price") and price_text(docket) == hand.shown(
-        "docket.price")
+        "docket.price"
+    )
     assert len(made.tasks.tasks(docket.id)) == tasks, "a price makes no tasks"
     made.close()
 
@@ -144,15 +160,19 @@ def test_another_stone_of_the_piece_has_its_own_docket(hand: Hand, store_file: P
     assert first is not None
     assert not hand.window.run.stations[0].findChild(QComboBox, "docket.stones").isVisible()
     hand.bot.mouseClick(hand.field("docket.another"), Qt.MouseButton.LeftButton)
-    hand.bot.waitUntil(lambda: hand.window.session.docket is not None
-                       and hand.window.session.docket.number == f"{first.number}/2", timeout=20000)
-    hand.bot.waitUntil(lambda: hand.window.run.stations[0].findChild(QComboBox, "docket.stones").count() == 2,
-                       timeout=20000)
+    hand.bot.waitUntil(
+        lambda: hand.window.session.docket is not None and hand.window.session.docket.number == f"{first.number}/2",
+        timeout=20000,
+    )
+    hand.bot.waitUntil(
+        lambda: hand.window.run.stations[0].findChild(QComboBox, "docket.stones").count() == 2, timeout=20000
+    )
     second = hand.window.session.docket
     assert second is not None and second.customer == first.customer and hand.window.session.plan is None
     hand.choose("docket.stones", first.id)
-    hand.bot.waitUntil(lambda: hand.window.session.docket is not None
-                       and hand.window.session.docket.id == first.id, timeout=20000)
+    hand.bot.waitUntil(
+        lambda: hand.window.session.docket is not None and hand.window.session.docket.id == first.id, timeout=20000
+    )
     made = stored(hand, store_file)
     assert [docket.number for docket in made.stones(second.id)] == [first.number, second.number]
     made.close()

@@ -49,8 +49,9 @@ application.exec()
 
 @pytest.mark.parametrize("depth", ["4.33", "4.07"])
 def test_kill_while_typing(depth: str, demo_path: Path, open_hand: Callable[[Path], Hand]) -> None:
-    done = subprocess.run([sys.executable, "-c", TYPIST, str(demo_path), depth], capture_output=True, text=True,
-                          timeout=60, check=False)
+    done = subprocess.run(
+        [sys.executable, "-c", TYPIST, str(demo_path), depth], capture_output=True, text=True, timeout=60, check=False
+    )
     assert done.returncode == -signal.SIGKILL, done.stderr
     held = peek(demo_path, None)
     assert held is not None

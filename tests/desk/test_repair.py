@@ -16,8 +16,9 @@ from yarvel.workshop.store import Store
 @pytest.fixture
 def repair(hand: Hand) -> RepairWindow:
     hand.window.intake.open_repair()
-    hand.bot.waitUntil(lambda: hand.window.intake.repair is not None and hand.window.intake.repair.isVisible(),
-                       timeout=20000)
+    hand.bot.waitUntil(
+        lambda: hand.window.intake.repair is not None and hand.window.intake.repair.isVisible(), timeout=20000
+    )
     made = hand.window.intake.repair
     assert made is not None
     return made

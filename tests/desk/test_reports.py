@@ -36,10 +36,13 @@ def test_open_dockets_stand_by_their_promise(hand: Hand, reports: ReportsWindow)
     hand.bot.waitUntil(lambda: hand.window.session.docket.number == number, timeout=20000)  # type: ignore[union-attr]
 
 
-def test_a_table_and_the_promises_are_written(hand: Hand, reports: ReportsWindow, tmp_path: Path,
-                                              monkeypatch: pytest.MonkeyPatch) -> None:
-    for button, name, word in ((reports.csv, "late.csv", "Docket"),
-                               (reports.calendar, "promised.ics", "BEGIN:VCALENDAR")):
+def test_a_table_and_the_promises_are_written(
+    hand: Hand, reports: ReportsWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    for button, name, word in (
+        (reports.csv, "late.csv", "Docket"),
+        (reports.calendar, "promised.ics", "BEGIN:VCALENDAR"),
+    ):
         target = tmp_path / name
         monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_args, target=target, **_kwargs: (str(target), ""))
         hand.bot.mouseClick(button, Qt.MouseButton.LeftButton)
@@ -86,5 +89,8 @@ def test_a_docket_is_found_by_stone_metal_and_person(hand: Hand, reports: Report
     for words in ("tanzanite", "sterling labradorite", "Orla spinel"):
         hand.window.dockets.find(words, lambda dockets: found.append([docket.item for docket in dockets]))
     hand.bot.waitUntil(lambda: len(found) == 3, timeout=20000)
-    assert found == [["Step-cut tanzanite, new gallery"], ["Silver dress ring, labradorite"],
-                     ["Four-claw solitaire, spinel"]]
+    assert found == [
+        ["Step-cut tanzanite, new gallery"],
+        ["Silver dress ring, labradorite"],
+        ["Four-claw solitaire, spinel"],
+    ]

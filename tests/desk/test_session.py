@@ -106,10 +106,12 @@ def test_ranges_of_a_drag_are_the_jobs_own() -> None:
     assert accepted("fit.height").startswith(f"{HEIGHT_RANGE[0]:g} to {HEIGHT_RANGE[1]:g} mm")
 
 
-@pytest.mark.parametrize("parts", [{}, {"fit": {"method": "inset"}},
-                                   {"head": {"style": "tube", "notch_ratio": None, "claw_mm": None}}])
-def test_every_figure_that_can_be_typed_over_takes_what_is_typed(parts: dict[str, Any],
-                                                                 planned: Callable[..., Plan]) -> None:
+@pytest.mark.parametrize(
+    "parts", [{}, {"fit": {"method": "inset"}}, {"head": {"style": "tube", "notch_ratio": None, "claw_mm": None}}]
+)
+def test_every_figure_that_can_be_typed_over_takes_what_is_typed(
+    parts: dict[str, Any], planned: Callable[..., Plan]
+) -> None:
     before = planned(samples=0, **parts)
     document = merge_patch(BASE, parts)
     able = [key for key in before.figures if can_type_over(before, key)]
@@ -126,8 +128,9 @@ def test_a_drag_goes_as_far_as_a_job_may(planned: Callable[..., Plan]) -> None:
     assert dragged_to(made, "seat.plane_above_finger", 99)["fit"]["height"] == 25
 
 
-def test_what_cannot_be_stored_is_tried_again_and_nothing_is_lost(qtbot: QtBot,
-                                                                  monkeypatch: pytest.MonkeyPatch) -> None:
+def test_what_cannot_be_stored_is_tried_again_and_nothing_is_lost(
+    qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
     monkeypatch.setattr("yarvel.desk.keeper.RETRY_MS", 30)
     runner = Runner()
     keeper = Keeper(runner)
@@ -166,15 +169,17 @@ def test_what_waits_is_handed_over_on_closing(qtbot: QtBot) -> None:
 
 def luminance(colour: str) -> float:
     """Relative luminance by WCAG 2."""
-    parts = [int(colour[place:place + 2], 16) / 255 for place in (1, 3, 5)]
+    parts = [int(colour[place : place + 2], 16) / 255 for place in (1, 3, 5)]
     linear = [part / 12.92 if part <= 0.04045 else ((part + 0.055) / 1.055) ** 2.4 for part in parts]
     return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
 
 
-PAIRS = [("text", ground) for ground in ("window", "panel", "raised", "field", "accent-soft", "paper")] + [
-    ("text-quiet", ground) for ground in ("window", "panel", "raised", "field", "paper")] + [
-    (level, ground) for level in ("stop", "caution", "note", "ok") for ground in ("panel", "raised")] + [
-    ("on-accent", "accent"), ("figure", "paper"), ("figure", "accent-soft")]
+PAIRS = (
+    [("text", ground) for ground in ("window", "panel", "raised", "field", "accent-soft", "paper")]
+    + [("text-quiet", ground) for ground in ("window", "panel", "raised", "field", "paper")]
+    + [(level, ground) for level in ("stop", "caution", "note", "ok") for ground in ("panel", "raised")]
+    + [("on-accent", "accent"), ("figure", "paper"), ("figure", "accent-soft")]
+)
 
 
 @pytest.mark.parametrize("theme", THEMES)

@@ -26,8 +26,11 @@ from yarvel.workshop.location import location
 from yarvel.workshop.store import Store
 from yarvel.workshop.waiting import WaitingEdits
 
-JOB = {"format": "yarvel-job/1", "stone": {"cut": "round", "species": "spinel", "diameters_mm": [5.7], "depth_mm": 3.4},
-       "head": {"style": "wire-basket", "claws": 4, "claw_mm": 0.9, "metal": "18k-yellow"}}
+JOB = {
+    "format": "yarvel-job/1",
+    "stone": {"cut": "round", "species": "spinel", "diameters_mm": [5.7], "depth_mm": 3.4},
+    "head": {"style": "wire-basket", "claws": 4, "claw_mm": 0.9, "metal": "18k-yellow"},
+}
 OpenHand = Callable[[Any], Hand]
 
 
@@ -38,16 +41,20 @@ def two(open_hand: OpenHand, demo_path: Path) -> tuple[Hand, Hand]:
     docket = first.window.session.docket
     assert docket is not None
     second.window.dockets.open(docket.id)
-    second.bot.waitUntil(lambda: second.window.session.docket is not None
-                         and second.window.session.docket.id == docket.id)
+    second.bot.waitUntil(
+        lambda: second.window.session.docket is not None and second.window.session.docket.id == docket.id
+    )
     return first, second
 
 
 def dialog_of(hand: Hand, kind: type[QDialog]) -> Any:
-    hand.bot.waitUntil(lambda: any(isinstance(widget, kind) and widget.isVisible()
-                                   for widget in hand.window.findChildren(QDialog)), timeout=20000)
-    return next(widget for widget in hand.window.findChildren(QDialog) if isinstance(widget, kind)
-                and widget.isVisible())
+    hand.bot.waitUntil(
+        lambda: any(isinstance(widget, kind) and widget.isVisible() for widget in hand.window.findChildren(QDialog)),
+        timeout=20000,
+    )
+    return next(
+        widget for widget in hand.window.findChildren(QDialog) if isinstance(widget, kind) and widget.isVisible()
+    )
 
 
 def fill_in(hand: Hand, dialog: QDialog, **texts: str) -> None:
@@ -59,8 +66,10 @@ def fill_in(hand: Hand, dialog: QDialog, **texts: str) -> None:
 
 
 def press_ok(hand: Hand, dialog: QDialog) -> None:
-    hand.bot.mouseClick(next(button for button in dialog.findChildren(QPushButton) if button.isDefault()
-                             or button.isVisible()), Qt.MouseButton.LeftButton)
+    hand.bot.mouseClick(
+        next(button for button in dialog.findChildren(QPushButton) if button.isDefault() or button.isVisible()),
+        Qt.MouseButton.LeftButton,
+    )
 
 
 def test_what_one_window_changes_the_other_shows(two: tuple[Hand, Hand]) -> None:
@@ -68,9 +77,14 @@ def test_what_one_window_changes_the_other_shows(two: tuple[Hand, Hand]) -> None
     first.open_station("Take in")
     first.type("docket.customer", "Tern & Gale", enter=True)
     first.window.session.patch({"head": {"claw_mm": 1.15}}, "Thicker claws")
-    second.bot.waitUntil(lambda: second.window.session.docket is not None
-                         and second.window.session.docket.customer == "Tern & Gale"
-                         and second.window.session.document["head"].get("claw_mm") == 1.15, timeout=20000)
+    second.bot.waitUntil(
+        lambda: (
+            second.window.session.docket is not None
+            and second.window.session.docket.customer == "Tern & Gale"
+            and second.window.session.document["head"].get("claw_mm") == 1.15
+        ),
+        timeout=20000,
+    )
     assert "another window" in second.window.banner.text()
     assert not second.window.session.undo_stack.canUndo(), "nobody undoes what somebody else did"
     second.window.session.patch({"shank": {"width_mm": 3.3}}, "Wider")
@@ -115,8 +129,9 @@ def test_the_drawer_and_the_rules_follow_what_others_change(two: tuple[Hand, Han
     item = drawer.table.items[0]
     store = Store(demo_path)
     store.drawer.change(item.id, 7, "counted at the other bench", (item.quantity, item.note))
-    second.bot.waitUntil(lambda: next(held for held in drawer.table.items if held.id == item.id).quantity == 7,
-                         timeout=20000)
+    second.bot.waitUntil(
+        lambda: next(held for held in drawer.table.items if held.id == item.id).quantity == 7, timeout=20000
+    )
     first.window.dockets.keep_rules(replace(first.window.session.rules, splay_deg=9.5))
     second.bot.waitUntil(lambda: second.window.session.rules.splay_deg == 9.5, timeout=20000)
     store.close()
@@ -141,7 +156,8 @@ def test_what_a_window_left_is_written_by_the_next(open_hand: OpenHand, demo_pat
     hand.settle()
     hand.bot.waitUntil(lambda: store.docket(docket.id).customer == "Left behind", timeout=20000)
     assert not list(location(demo_path).waiting_folder.glob("*.jsonl")) or "Left" not in "".join(
-        path.read_text() for path in location(demo_path).waiting_folder.glob("*.jsonl"))
+        path.read_text() for path in location(demo_path).waiting_folder.glob("*.jsonl")
+    )
     store.close()
 
 
@@ -152,8 +168,9 @@ def own_server() -> Iterator[PrivateServer]:
     made.remove()
 
 
-def test_a_server_that_is_away_is_waited_for(open_hand: OpenHand, own_server: PrivateServer, tmp_path: Path,
-                                             monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_server_that_is_away_is_waited_for(
+    open_hand: OpenHand, own_server: PrivateServer, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
     url = own_server.make_database()
     store = Store(url)
@@ -182,8 +199,9 @@ def test_a_server_that_is_away_is_waited_for(open_hand: OpenHand, own_server: Pr
     store.close()
 
 
-def test_the_first_start_makes_the_owner_and_people_sign_in(open_hand: OpenHand, tmp_path: Path,
-                                                            monkeypatch: pytest.MonkeyPatch) -> None:
+def test_the_first_start_makes_the_owner_and_people_sign_in(
+    open_hand: OpenHand, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     path = tmp_path / "new.sqlite"
     hand = open_hand(path)
     hand.window.people.begin("maren")
@@ -212,8 +230,9 @@ def test_the_first_start_makes_the_owner_and_people_sign_in(open_hand: OpenHand,
     store.close()
 
 
-def test_whoever_may_not_is_told_and_the_screen_shows_what_is_stored(open_hand: OpenHand, demo_path: Path,
-                                                                     tmp_path: Path) -> None:
+def test_whoever_may_not_is_told_and_the_screen_shows_what_is_stored(
+    open_hand: OpenHand, demo_path: Path, tmp_path: Path
+) -> None:
     store = Store(demo_path)
     people = {person.role: person for person in store.people.all()}
     owner, desk = people["owner"], people["front desk"]
@@ -230,8 +249,9 @@ def test_whoever_may_not_is_told_and_the_screen_shows_what_is_stored(open_hand: 
     press_ok(hand, dialog)
     hand.bot.waitUntil(lambda: hand.shown("who") == f"signed in: {desk.name}", timeout=20000)
     hand.window.dockets.open(docket.id)
-    hand.bot.waitUntil(lambda: hand.window.session.docket is not None
-                       and hand.window.session.docket.id == docket.id, timeout=20000)
+    hand.bot.waitUntil(
+        lambda: hand.window.session.docket is not None and hand.window.session.docket.id == docket.id, timeout=20000
+    )
     before = store.docket(docket.id).job_document
     hand.window.session.patch({"head": {"claw_mm": 1.35}}, "Thicker")
     hand.bot.waitUntil(lambda: "front desk" in hand.window.banner.text(), timeout=20000)

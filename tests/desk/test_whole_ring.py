@@ -27,8 +27,14 @@ def words(hand: Hand, name: str) -> str:
     return label.text()
 
 
-STYLES = {"inset": "wire-basket", "on-flat": "wire-basket", "fish-mouth": "tube", "peg": "bought",
-          "basket-point": "wire-basket", "split-shoulder": "tapered-collet"}
+STYLES = {
+    "inset": "wire-basket",
+    "on-flat": "wire-basket",
+    "fish-mouth": "tube",
+    "peg": "bought",
+    "basket-point": "wire-basket",
+    "split-shoulder": "tapered-collet",
+}
 
 
 @pytest.mark.parametrize("method", list(METHODS))
@@ -169,9 +175,12 @@ def test_setting_by_schools_and_by_level(hand: Hand) -> None:
 
 def answering(kind: type, act: Callable[[object], None]) -> None:
     """Do something with the dialog of this kind once it is up."""
+
     def look() -> None:
-        dialog = next((widget for widget in QApplication.topLevelWidgets() if isinstance(widget, kind)
-                       and widget.isVisible()), None)
+        dialog = next(
+            (widget for widget in QApplication.topLevelWidgets() if isinstance(widget, kind) and widget.isVisible()),
+            None,
+        )
         if dialog is None:
             QTimer.singleShot(30, look)
         else:
@@ -180,8 +189,7 @@ def answering(kind: type, act: Callable[[object], None]) -> None:
     QTimer.singleShot(30, look)
 
 
-def test_templates_are_shown_corrected_and_written(hand: Hand, tmp_path: Path,
-                                                   monkeypatch: pytest.MonkeyPatch) -> None:
+def test_templates_are_shown_corrected_and_written(hand: Hand, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     target = tmp_path / "templates.pdf"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_args, **_kwargs: (str(target), ""))
 

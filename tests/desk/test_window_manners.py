@@ -22,8 +22,9 @@ from yarvel.workshop.dockets import DocketEdit
 from yarvel.workshop.store import Store
 
 
-def test_panes_docket_station_and_theme_are_remembered(hand: Hand, open_hand: Callable[[Path], Hand],
-                                                       demo_path: Path) -> None:
+def test_panes_docket_station_and_theme_are_remembered(
+    hand: Hand, open_hand: Callable[[Path], Hand], demo_path: Path
+) -> None:
     hand.window.dockets.open(3)
     hand.bot.waitUntil(lambda: hand.window.session.docket is not None and hand.window.session.docket.id == 3)
     hand.open_station("Joints")
@@ -89,8 +90,14 @@ def test_the_first_slices_figures_are_all_in_the_window(hand: Hand) -> None:
     """Weights, ring diameters and wire lengths, claw and U-piece, burs, blank, flat, heights: each in its station."""
     wanted = {
         "Stone": {"stone.weight_formula", "stone.weight_model"},
-        "Head": {"head.upper_ring_outer", "head.upper_ring_wire_length", "head.lower_ring_outer",
-                 "head.lower_ring_wire_length", "head.claw_length", "head.u_piece_length"},
+        "Head": {
+            "head.upper_ring_outer",
+            "head.upper_ring_wire_length",
+            "head.lower_ring_outer",
+            "head.lower_ring_wire_length",
+            "head.claw_length",
+            "head.u_piece_length",
+        },
         "Seat": {"seat.depth", "seat.notch_ratio", "seat.first_cut", "seat.remaining"},
         "Shank": {"shank.blank_length", "shank.flat_depth", "shank.left_under_flat", "seat.plane_above_finger"},
     }
@@ -123,8 +130,13 @@ def test_f6_goes_round_the_panes(hand: Hand) -> None:
     for _ in range(4):
         hand.press(Qt.Key.Key_F6)
         focus = QApplication.focusWidget()
-        seen.append(next(name for name in ("run", "sheet", "calls", "working")
-                         if (pane := getattr(hand.window, name)) is focus or pane.isAncestorOf(focus)))
+        seen.append(
+            next(
+                name
+                for name in ("run", "sheet", "calls", "working")
+                if (pane := getattr(hand.window, name)) is focus or pane.isAncestorOf(focus)
+            )
+        )
     assert sorted(seen) == ["calls", "run", "sheet", "working"]
 
 
@@ -137,8 +149,14 @@ def test_the_print_preview_shows_all_pages(hand: Hand) -> None:
     pages: list[int] = []
 
     def look() -> None:
-        dialog = next((widget for widget in QApplication.topLevelWidgets() if isinstance(widget, QPrintPreviewDialog)
-                       and widget.isVisible()), None)
+        dialog = next(
+            (
+                widget
+                for widget in QApplication.topLevelWidgets()
+                if isinstance(widget, QPrintPreviewDialog) and widget.isVisible()
+            ),
+            None,
+        )
         if dialog is None:
             QTimer.singleShot(50, look)
             return
@@ -155,7 +173,12 @@ def test_an_empty_docket_says_what_to_do_first(open_hand: Callable[[Path], Hand]
     hand.bot.wait(20)
     assert hand.window.session.docket is None
     assert [station.telling() for station in hand.window.run.stations[:5]] == [
-        "no docket", "type the first diameter", "waits for the stone", "waits for the stone", "no finger size yet"]
+        "no docket",
+        "type the first diameter",
+        "waits for the stone",
+        "waits for the stone",
+        "no finger size yet",
+    ]
     assert all(station.state() == "missing" for station in hand.window.run.stations)
     told = [label.text() for label in hand.window.calls.findChildren(QLabel) if label.isVisible()]
     assert any("type the first diameter" in text for text in told)
@@ -195,8 +218,11 @@ def test_stations_tell_their_figure_and_their_worst_call(hand: Hand) -> None:
 
 def test_pressing_a_call_marks_its_place_and_opens_its_figure(hand: Hand) -> None:
     hand.bot.wait(20)
-    card = next(card for card in hand.window.calls.cards if card.call is not None
-                and card.call.code == "pavilion-touches-gallery")
+    card = next(
+        card
+        for card in hand.window.calls.cards
+        if card.call is not None and card.call.code == "pavilion-touches-gallery"
+    )
     hand.window.calls.ensureWidgetVisible(card)
     hand.bot.mouseClick(card, Qt.MouseButton.LeftButton, pos=QPoint(20, 40))
     assert hand.window.working.key == "head.countersink"
@@ -204,8 +230,16 @@ def test_pressing_a_call_marks_its_place_and_opens_its_figure(hand: Hand) -> Non
     assert any(getattr(item, "stroke", "") == "mark-note" for item in hand.window.sheet.drawing.items)
 
 
-@pytest.mark.parametrize(("text", "day"), [("2031-05-02", "2031-05-02"), ("2.5.2031", "2031-05-02"),
-                                           ("2.5.31", "2031-05-02"), ("2.5.", "2031-05-02"), ("1.4.", "2032-04-01")])
+@pytest.mark.parametrize(
+    ("text", "day"),
+    [
+        ("2031-05-02", "2031-05-02"),
+        ("2.5.2031", "2031-05-02"),
+        ("2.5.31", "2031-05-02"),
+        ("2.5.", "2031-05-02"),
+        ("1.4.", "2032-04-01"),
+    ],
+)
 def test_dates_as_they_are_typed(text: str, day: str) -> None:
     from datetime import date
 

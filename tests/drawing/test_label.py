@@ -19,7 +19,7 @@ def test_a_code_begins_and_ends_as_published_and_counts(year: int, number: int) 
     """Every symbol is 11 modules wide, the stop 13; dark modules of a symbol are even in number."""
     code = "".join("1" if dark else "0" for dark in modules(f"{MARK}{year:02d}-{number:04d}"))
     assert code.startswith(START_B) and code.endswith(STOP) and (len(code) - 13) % 11 == 0
-    symbols = [code[place:place + 11] for place in range(0, len(code) - 13, 11)]
+    symbols = [code[place : place + 11] for place in range(0, len(code) - 13, 11)]
     assert all(symbol.count("1") % 2 == 0 and symbol[0] == "1" and symbol[-1] == "0" for symbol in symbols)
 
 
@@ -35,6 +35,9 @@ def test_everything_stays_on_the_label(customer: str, item: str) -> None:
 
 
 def test_narrow_bars_are_a_module_wide() -> None:
-    widths = [float(item.points[:, 0].max() - item.points[:, 0].min()) for item in label(
-        LabelText("31-0042", "A", "B", "")).items if isinstance(item, Path)]
+    widths = [
+        float(item.points[:, 0].max() - item.points[:, 0].min())
+        for item in label(LabelText("31-0042", "A", "B", "")).items
+        if isinstance(item, Path)
+    ]
     assert min(widths) == pytest.approx(0.33) and max(widths) == pytest.approx(4 * 0.33, abs=0.34)

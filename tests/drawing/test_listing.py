@@ -21,12 +21,18 @@ def test_every_row_is_on_a_page_and_no_text_leaves_its_place(rows: list[tuple[st
     lines: list[float] = []
     for page in pages:
         boxes = [box(text) for text in page.texts() if text.text]
-        assert all(left >= MARGIN - 0.01 and right <= page.width - MARGIN + 0.5 and bottom < page.height
-                   for left, _, right, bottom in boxes)
+        assert all(
+            left >= MARGIN - 0.01 and right <= page.width - MARGIN + 0.5 and bottom < page.height
+            for left, _, right, bottom in boxes
+        )
         for at, first in enumerate(boxes):
-            for second in boxes[at + 1:]:
-                apart = (first[2] <= second[0] + 0.5 or second[2] <= first[0] + 0.5 or first[3] <= second[1] + 0.5
-                         or second[3] <= first[1] + 0.5)
+            for second in boxes[at + 1 :]:
+                apart = (
+                    first[2] <= second[0] + 0.5
+                    or second[2] <= first[0] + 0.5
+                    or first[3] <= second[1] + 0.5
+                    or second[3] <= first[1] + 0.5
+                )
                 assert apart
         lines += sorted({text.at[1] for text in page.texts() if 27.0 < text.at[1] < page.height - 12.0})
     assert len(lines) >= sum(any(row) for row in rows)
@@ -44,8 +50,11 @@ def test_a_wide_table_lies() -> None:
 def test_bars_are_as_long_as_their_values(limit: float | None) -> None:
     rows = [Bar("Solder", 10.0, "10"), Bar("Cut the seat", 20.0, "20", marked=True), Bar("Nothing", 0.0, "0")]
     made = bars(rows, 180.0, limit, "a limit")
-    wide = [float(item.points[:, 0].max() - item.points[:, 0].min()) for item in made.items
-            if getattr(item, "closed", False)]
+    wide = [
+        float(item.points[:, 0].max() - item.points[:, 0].min())
+        for item in made.items
+        if getattr(item, "closed", False)
+    ]
     assert wide[1] == pytest.approx(2 * wide[0]) and wide[2] == pytest.approx(0.0)
     assert all(box(text)[0] >= 0 and box(text)[2] <= 180.5 for text in made.texts())
     assert not bars([], 180.0).items

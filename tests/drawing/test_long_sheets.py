@@ -23,10 +23,13 @@ def strokes(drawing: Drawing, role: str) -> list[np.ndarray]:
     return [item.points for item in drawing.items if isinstance(item, Path) and item.stroke == role]
 
 
-@pytest.mark.parametrize(("axis", "front", "side"), [("along-finger", "stone.width", "stone.length"),
-                                                     ("along-band", "stone.length", "stone.width")])
-def test_both_measures_stand_over_the_view_they_are_seen_in(planned: Callable[..., Plan], axis: str, front: str,
-                                                            side: str) -> None:
+@pytest.mark.parametrize(
+    ("axis", "front", "side"),
+    [("along-finger", "stone.width", "stone.length"), ("along-band", "stone.length", "stone.width")],
+)
+def test_both_measures_stand_over_the_view_they_are_seen_in(
+    planned: Callable[..., Plan], axis: str, front: str, side: str
+) -> None:
     places = {text.key: text.at[0] for text in drawn(planned, PEAR, stone_axis=axis).texts() if text.key}
     assert places[front] < places[side]
 

@@ -62,9 +62,18 @@ def test_a_hull_of_many_points_is_scipys() -> None:
 
 profiles = st.builds(
     lambda radius, seat, width, lean, foot: closed_profile(
-        -seat * width, (1 - seat) * width, lean, foot,
-        Closing(0.03 * radius, 1.13, 0.69, min(width, 0.3 * radius), width / 2)),
-    st.floats(1.0, 7), st.floats(0.1, 0.6), st.floats(0.3, 0.6), st.floats(0, 0.4), st.floats(1.5, 6))
+        -seat * width,
+        (1 - seat) * width,
+        lean,
+        foot,
+        Closing(0.03 * radius, 1.13, 0.69, min(width, 0.3 * radius), width / 2),
+    ),
+    st.floats(1.0, 7),
+    st.floats(0.1, 0.6),
+    st.floats(0.3, 0.6),
+    st.floats(0, 0.4),
+    st.floats(1.5, 6),
+)
 
 
 @given(profiles)

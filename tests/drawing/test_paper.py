@@ -70,8 +70,9 @@ def test_the_true_size_drawing_is_true(pages: list[Page], bench_plan: Plan) -> N
 
 
 @pytest.mark.parametrize("angle", [4, 17, 28, 60])
-def test_a_collets_pattern_is_true(angle: float, planned: Callable[..., Plan], tmp_path: Path,
-                                   qapp: QApplication) -> None:
+def test_a_collets_pattern_is_true(
+    angle: float, planned: Callable[..., Plan], tmp_path: Path, qapp: QApplication
+) -> None:
     """The printed sector's corners, read back: chord and breadth by closed form, to 0.02 mm."""
     made = planned(head={"style": "tapered-collet", "claw_mm": None, "notch_ratio": None, "included_angle_deg": angle})
     target = tmp_path / "collet.pdf"
@@ -103,8 +104,17 @@ def test_the_sheet_carries_everything(pages: list[Page], bench_plan: Plan) -> No
         assert check in text
     for joint, _ in groups(bench_plan.joints):
         assert joint.group in text
-    for piece in ("31-0007", "Saltmarsh Rings", "promised 2031-05-02", "page 1 of", "Checked by", "Local codes",
-                  "acid into water", "Lay a ruler on this bar", "caution: Notch depth"):
+    for piece in (
+        "31-0007",
+        "Saltmarsh Rings",
+        "promised 2031-05-02",
+        "page 1 of",
+        "Checked by",
+        "Local codes",
+        "acid into water",
+        "Lay a ruler on this bar",
+        "caution: Notch depth",
+    ):
         assert piece in text, piece
 
 
@@ -133,8 +143,11 @@ def test_nothing_runs_off_the_first_page(job: Job) -> None:
     page = next(page for page in pages if any(text.text.startswith("True size") for text in page.texts()))
     assert max(text.at[1] for text in page.texts()) <= A4[1]
     bar = next(text.at[1] for text in page.texts() if text.text == "50 mm")
-    drawn = [float(item.points[:, 1].max()) for item in page.items
-             if isinstance(item, Drawn) and item.stroke.startswith("fine")]
+    drawn = [
+        float(item.points[:, 1].max())
+        for item in page.items
+        if isinstance(item, Drawn) and item.stroke.startswith("fine")
+    ]
     assert max(drawn) < bar - 6
 
 
@@ -152,11 +165,17 @@ def test_svg_is_sized_in_millimetres_and_names_its_figures(bench_plan: Plan) -> 
     assert (root.get("width"), root.get("height"), root.get("viewBox")) == ("186mm", "168mm", "0 0 186 168")
     keyed = {element.get("data-figure"): element.text for element in root.iter() if element.get("data-figure")}
     assert keyed["head.inner_opening"] == f"Ø {value_text(bench_plan['head.inner_opening'], '')}"
-    assert all(float(x) == float(x) for element in root.iter() if (points := element.get("points"))
-               for x in points.replace(",", " ").split())
+    assert all(
+        float(x) == float(x)
+        for element in root.iter()
+        if (points := element.get("points"))
+        for x in points.replace(",", " ").split()
+    )
 
 
-@pytest.mark.parametrize(("colour", "shade", "result"), [
-    ("#808080", 0.0, "#808080"), ("#000000", 0.5, "#808080"), ("#ffffff", -1.0, "#000000"), ("#123456", 2, "#ffffff")])
+@pytest.mark.parametrize(
+    ("colour", "shade", "result"),
+    [("#808080", 0.0, "#808080"), ("#000000", 0.5, "#808080"), ("#ffffff", -1.0, "#000000"), ("#123456", 2, "#ffffff")],
+)
 def test_shades(colour: str, shade: float, result: str) -> None:
     assert shaded(colour, shade) == result

@@ -28,8 +28,11 @@ def covering(drawing: Drawing) -> list[tuple[str, str]]:
     for number, (word, (left, top, right, bottom)) in enumerate(placed):
         if left < -0.1 or top < -0.1 or right > drawing.width + 0.1 or bottom > drawing.height + 0.1:
             found.append((word, "the paper's edge"))
-        found += [(word, other) for other, (a, b, c, d) in placed[:number]
-                  if left < c - 0.2 and a < right - 0.2 and top < d - 0.2 and b < bottom - 0.2]
+        found += [
+            (word, other)
+            for other, (a, b, c, d) in placed[:number]
+            if left < c - 0.2 and a < right - 0.2 and top < d - 0.2 and b < bottom - 0.2
+        ]
     return found
 
 
@@ -51,10 +54,13 @@ def test_nothing_covers_and_nothing_runs_off(job: Job) -> None:
             assert text.text.split()[-1] in (figure.text(unit=False), figure.unit, figure.text())
 
 
-@pytest.mark.parametrize(("method", "head"), [("on-flat", {}), ("inset", {}), ("fish-mouth", WALL),
-                                              ("basket-point", {}), ("split-shoulder", WALL)])
-def test_outlines_of_the_band_are_those_of_its_circles(method: str, head: dict[str, object],
-                                                       planned: Callable[..., Plan]) -> None:
+@pytest.mark.parametrize(
+    ("method", "head"),
+    [("on-flat", {}), ("inset", {}), ("fish-mouth", WALL), ("basket-point", {}), ("split-shoulder", WALL)],
+)
+def test_outlines_of_the_band_are_those_of_its_circles(
+    method: str, head: dict[str, object], planned: Callable[..., Plan]
+) -> None:
     """By coordinates: every point on the finger's or the outer circle, or on the flat; the gap as its figure."""
     made = planned(samples=0, head=head, fit={"method": method}, shank={"width_mm": 4.0})
     model = sheet_model(made)
@@ -86,5 +92,11 @@ def test_a_tapering_band_is_thinner_where_it_is(planned: Callable[..., Plan]) ->
 def test_a_click_finds_every_figure_of_the_list(planned: Callable[..., Plan]) -> None:
     made = planned(samples=0, head=WALL, fit={"method": "split-shoulder"}, shank={"width_mm": 4.4})
     keys = {text.key for text in ring_sheet(made, 186, 250).texts()}
-    assert {"shank.split_from", "shank.branch", "shank.spread", "shank.bezel_notch", "shank.inside_diameter",
-            "seat.table_above_finger"} <= keys
+    assert {
+        "shank.split_from",
+        "shank.branch",
+        "shank.spread",
+        "shank.bezel_notch",
+        "shank.inside_diameter",
+        "seat.table_above_finger",
+    } <= keys

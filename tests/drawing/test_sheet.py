@@ -52,7 +52,7 @@ def test_no_figure_is_covered_or_crossed(job: Job, paper: tuple[float, float]) -
     drawing = sheet(plan(job, RULES, samples=0), *paper)
     texts = [(text.text, box(text)) for text in drawing.texts()]
     for (one, a), (other, b) in itertools.combinations(texts, 2):
-        apart = (a[2] <= b[0] + ROOM or b[2] <= a[0] + ROOM or a[3] <= b[1] + ROOM or b[3] <= a[1] + ROOM)
+        apart = a[2] <= b[0] + ROOM or b[2] <= a[0] + ROOM or a[3] <= b[1] + ROOM or b[3] <= a[1] + ROOM
         assert apart, f"{one!r} and {other!r} overlap"
     for text, place in texts:
         assert place[0] >= 0 and place[1] >= 0 and place[2] <= paper[0] and place[3] <= paper[1], f"{text!r} off paper"
@@ -124,8 +124,11 @@ def test_scale_is_one_and_told(planned: Callable[..., Plan]) -> None:
 
 def test_what_a_call_is_about_is_marked(planned: Callable[..., Plan]) -> None:
     def marks(**parts: Any) -> set[str]:
-        return {item.stroke for item in sheet(planned(samples=0, **parts), 150, 152).items
-                if isinstance(item, Path) and item.stroke.startswith("mark-")}
+        return {
+            item.stroke
+            for item in sheet(planned(samples=0, **parts), 150, 152).items
+            if isinstance(item, Path) and item.stroke.startswith("mark-")
+        }
 
     assert marks() == set()
     assert marks(head={"notch_ratio": 0.45}) == {"mark-caution"}

@@ -41,8 +41,9 @@ def sizes(shapes: list[Any]) -> list[tuple[float, float]]:
 
 
 def has(shapes: list[Any], width: float, height: float | None = None) -> bool:
-    return any(abs(wide - width) <= 0.02 and (height is None or abs(high - height) <= 0.02)
-               for wide, high in sizes(shapes))
+    return any(
+        abs(wide - width) <= 0.02 and (height is None or abs(high - height) <= 0.02) for wide, high in sizes(shapes)
+    )
 
 
 def test_a_fish_mouth_is_as_wide_as_the_tube_is_round(planned: PlanMaker, tmp_path: Path, qapp: QApplication) -> None:
@@ -50,8 +51,10 @@ def test_a_fish_mouth_is_as_wide_as_the_tube_is_round(planned: PlanMaker, tmp_pa
     text, shapes = read_back(made, tmp_path / "t.pdf", Printer())[0]
     assert "Fish-mouth, unrolled" in text
     around = math.pi * made["head.tube_outer"]
-    curve = max((shape for shape in shapes if abs((shape["x1"] - shape["x0"]) / MM - around) <= 0.02),
-                key=lambda shape: len(shape["pts"]))
+    curve = max(
+        (shape for shape in shapes if abs((shape["x1"] - shape["x0"]) / MM - around) <= 0.02),
+        key=lambda shape: len(shape["pts"]),
+    )
     points = np.array([(x / MM, y / MM) for x, y in curve["pts"]])
     low = points[points[:, 1] > points[:, 1].min() + 3]
     assert np.ptp(low[:, 1]) == pytest.approx(made["shank.saddle_depth"], abs=0.02)
@@ -61,25 +64,47 @@ def test_a_fish_mouth_is_as_wide_as_the_tube_is_round(planned: PlanMaker, tmp_pa
 def test_marks_of_a_gap_are_arcs_laid_flat(planned: PlanMaker, tmp_path: Path, qapp: QApplication) -> None:
     made = planned(samples=0, fit={"method": "inset"})
     _, shapes = read_back(made, tmp_path / "t.pdf", Printer())[0]
-    for radius, gap in ((made["shank.inside_diameter"] / 2, made["shank.gap_inside"]),
-                        (made["shank.inside_diameter"] / 2 + 2.0, made["shank.gap_outside"])):
+    for radius, gap in (
+        (made["shank.inside_diameter"] / 2, made["shank.gap_inside"]),
+        (made["shank.inside_diameter"] / 2 + 2.0, made["shank.gap_outside"]),
+    ):
         assert has(shapes, 2 * radius * math.asin(gap / 2 / radius))
 
 
-@pytest.mark.parametrize(("cut", "size", "count"), [
-    ("round", {"diameters_mm": [6.2]}, 3), ("round", {"diameters_mm": [8.4]}, 7),
-    ("oval", {"diameters_mm": None, "length_mm": 9.3, "width_mm": 6.6}, 6),
-    ("pear", {"diameters_mm": None, "length_mm": 9.3, "width_mm": 6.1}, 5)])
-def test_chords_between_claws_for_any_count_and_outline(cut: str, size: dict[str, Any], count: int, planned: PlanMaker,
-                                                        tmp_path: Path, qapp: QApplication) -> None:
+@pytest.mark.parametrize(
+    ("cut", "size", "count"),
+    [
+        ("round", {"diameters_mm": [6.2]}, 3),
+        ("round", {"diameters_mm": [8.4]}, 7),
+        ("oval", {"diameters_mm": None, "length_mm": 9.3, "width_mm": 6.6}, 6),
+        ("pear", {"diameters_mm": None, "length_mm": 9.3, "width_mm": 6.1}, 5),
+    ],
+)
+def test_chords_between_claws_for_any_count_and_outline(
+    cut: str, size: dict[str, Any], count: int, planned: PlanMaker, tmp_path: Path, qapp: QApplication
+) -> None:
     """The circles' middles on the printed page, by an independent reader: their distances are the chords told."""
-    made = planned(samples=0, stone={"cut": cut, "depth_mm": None, **size}, head={"claws": count, "claw_mm": 0.9},
-                   shank=None, fit=None)
+    made = planned(
+        samples=0,
+        stone={"cut": cut, "depth_mm": None, **size},
+        head={"claws": count, "claw_mm": 0.9},
+        shank=None,
+        fit=None,
+    )
     text, shapes = read_back(made, tmp_path / "t.pdf", Printer())[0]
-    rounds = [shape for shape in shapes if abs((shape["x1"] - shape["x0"]) / MM - 0.9) <= 0.02
-              and abs((shape["bottom"] - shape["top"]) / MM - 0.9) <= 0.02]
-    middles = {(round((shape["x0"] + shape["x1"]) / 2 / MM, 1), round((shape["top"] + shape["bottom"]) / 2 / MM, 1)):
-               ((shape["x0"] + shape["x1"]) / 2 / MM, (shape["top"] + shape["bottom"]) / 2 / MM) for shape in rounds}
+    rounds = [
+        shape
+        for shape in shapes
+        if abs((shape["x1"] - shape["x0"]) / MM - 0.9) <= 0.02
+        and abs((shape["bottom"] - shape["top"]) / MM - 0.9) <= 0.02
+    ]
+    middles = {
+        (round((shape["x0"] + shape["x1"]) / 2 / MM, 1), round((shape["top"] + shape["bottom"]) / 2 / MM, 1)): (
+            (shape["x0"] + shape["x1"]) / 2 / MM,
+            (shape["top"] + shape["bottom"]) / 2 / MM,
+        )
+        for shape in rounds
+    }
     points = np.array(list(middles.values()))
     plain = sum(place.kind != "point" for place in made.shape.places)
     assert len(points) == plain
@@ -89,8 +114,9 @@ def test_chords_between_claws_for_any_count_and_outline(cut: str, size: dict[str
     near = sorted(told)[: max(plain - 1, 1)]
     assert all(np.min(np.abs(apart - chord)) <= 0.03 for chord in near if plain == count)
     if plain == count and cut == "round":
-        assert told[0] == pytest.approx(2 * np.hypot(*(points[0] - points.mean(axis=0))) * math.sin(math.pi / count),
-                                        abs=0.03)
+        assert told[0] == pytest.approx(
+            2 * np.hypot(*(points[0] - points.mean(axis=0))) * math.sin(math.pi / count), abs=0.03
+        )
 
 
 def _chords(text: str) -> list[float]:
@@ -98,8 +124,9 @@ def _chords(text: str) -> list[float]:
 
 
 @pytest.mark.parametrize(("across", "down"), [(50.0, 50.0), (48.7, 49.5), (51.2, 50.6)])
-def test_a_printer_that_scales_is_put_right(across: float, down: float, planned: PlanMaker, tmp_path: Path,
-                                            qapp: QApplication) -> None:
+def test_a_printer_that_scales_is_put_right(
+    across: float, down: float, planned: PlanMaker, tmp_path: Path, qapp: QApplication
+) -> None:
     """What the page holds, times what the printer makes of it, is true again."""
     made = planned(samples=0, head=WALL, fit={"method": "fish-mouth"})
     _, shapes = read_back(made, tmp_path / "t.pdf", Printer(across, down))[0]
@@ -124,8 +151,10 @@ def test_templates_as_svg_and_dxf_are_true(kind: str, planned: PlanMaker, tmp_pa
     write_templates(made, target)
     around = math.pi * made["head.tube_outer"]
     if kind == ".svg":
-        runs = [np.array([[float(value) for value in point.split(",")] for point in shape.get("points").split()])
-                for shape in etree.parse(target).iter("{*}polygon", "{*}polyline")]
+        runs = [
+            np.array([[float(value) for value in point.split(",")] for point in shape.get("points").split()])
+            for shape in etree.parse(target).iter("{*}polygon", "{*}polyline")
+        ]
     else:
         read = ezdxf.readfile(target)
         assert read.units == ezdxf.units.MM
@@ -143,7 +172,7 @@ def test_clipping_is_that_of_an_independent_library(points: list[tuple[float, fl
         return
     area = (20.0, 30.0, 200.0, 280.0)
     mine = sum(float(np.hypot(*np.diff(piece, axis=0).T).sum()) for piece in clipped(run, False, area))
-    pieces = [LineString(run[place:place + 2]).intersection(box(*area)).length for place in range(len(run) - 1)]
+    pieces = [LineString(run[place : place + 2]).intersection(box(*area)).length for place in range(len(run) - 1)]
     assert mine == pytest.approx(sum(pieces), abs=1e-6)
 
 
@@ -152,17 +181,27 @@ def test_tiles_overlap_and_hold_everything() -> None:
     drawing.line([(0.0, 10.0), (430.0, 10.0)], "cut")
     made = tiles(drawing, 186.0, 215.0)
     assert len(made) == 3 * 2
-    lengths = [sum(float(np.hypot(*np.diff(item.points, axis=0).T).sum()) for item in tile.items  # type: ignore[union-attr]
-                   if getattr(item, "stroke", "") == "cut") for tile in made]
+    lengths = [
+        sum(
+            float(np.hypot(*np.diff(item.points, axis=0).T).sum())
+            for item in tile.items  # type: ignore[union-attr]
+            if getattr(item, "stroke", "") == "cut"
+        )
+        for tile in made
+    ]
     assert sum(lengths) == pytest.approx(430 + 2 * OVERLAP_MM)
     assert tiles(corrected(drawing, Printer()), 500, 500) == [drawing]
 
 
 def test_a_long_ring_wire_is_tiled(planned: PlanMaker) -> None:
     """A big cabochon's ring is longer than a page is wide."""
-    made = planned(samples=0, stone={"cut": "oval-cabochon", "diameters_mm": None, "length_mm": 90.0, "width_mm": 39.0,
-                                     "depth_mm": 12.0}, head={"style": "cast-claw", "claw_mm": 1.5}, shank=None,
-                   fit=None)
+    made = planned(
+        samples=0,
+        stone={"cut": "oval-cabochon", "diameters_mm": None, "length_mm": 90.0, "width_mm": 39.0, "depth_mm": 12.0},
+        head={"style": "cast-claw", "claw_mm": 1.5},
+        shank=None,
+        fit=None,
+    )
     assert made["head.upper_ring_wire_length"] > 186
     pages = template_pages(made, Printer(), "")
     texts = [text.text for page in pages for text in page.texts()]

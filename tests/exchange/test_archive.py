@@ -36,8 +36,9 @@ def picture() -> bytes:
 @pytest.fixture
 def filled(store: Store) -> Store:
     fill(store, date(2031, 4, 9))
-    store.edit(5, DocketEdit((), {"metal": "18k, acid", "weight_in_g": 4.2,
-                                  "claw_chart": {"claws": [{"finding": "bent"}]}}))
+    store.edit(
+        5, DocketEdit((), {"metal": "18k, acid", "weight_in_g": 4.2, "claw_chart": {"claws": [{"finding": "bent"}]}})
+    )
     store.add_photograph(5, small_photograph(picture(), Path("a.png")), "as it came")
     return store
 
@@ -56,7 +57,11 @@ def archive(filled: Store, tmp_path: Path) -> Path:
 def test_a_docket_goes_out_and_comes_in_elsewhere(filled: Store, archive: Path, tmp_path: Path) -> None:
     with zipfile.ZipFile(archive) as read:
         assert {name.split("/", 1)[-1] for name in read.namelist()} == {
-            "archive.json", "docket.json", "photographs/01.jpg", "drawing.svg"}
+            "archive.json",
+            "docket.json",
+            "photographs/01.jpg",
+            "drawing.svg",
+        }
         assert b"<svg" in read.read("31-0005/drawing.svg")
     other = Store(tmp_path / "other.sqlite", clock=lambda: datetime(2032, 1, 5), by="Pim")
     unpacked = read_archive(archive, RULES)[0]
@@ -78,8 +83,13 @@ def test_a_whole_store_goes_out_from_the_command_line(filled: Store, store_path:
     target = tmp_path / "all.zip"
 
     def run(*words: str) -> subprocess.CompletedProcess[str]:
-        return subprocess.run([sys.executable, "-m", "yarvel.cli", "--store", str(store_path), "archive", *words],
-                              capture_output=True, text=True, timeout=90, check=False)
+        return subprocess.run(
+            [sys.executable, "-m", "yarvel.cli", "--store", str(store_path), "archive", *words],
+            capture_output=True,
+            text=True,
+            timeout=90,
+            check=False,
+        )
 
     assert "10 dockets" in run(str(target)).stdout
     assert len(read_archive(target, RULES)) == 10
@@ -107,40 +117,63 @@ def docket_json(archive: Path, **changes: Any) -> bytes:
     return json.dumps(document).encode()
 
 
-@pytest.mark.parametrize(("change", "word"), [
-    ({"../../etc/passwd": b"x"}, "leads out"), ({"/etc/passwd": b"x"}, "leads out"), ({"..\\x": b"x"}, "leads out"),
-    ({"C:/x": b"x"}, "leads out"), ({"31-0005/bomb": b"\0" * 30_000_000}, "from almost nothing"),
-    ({"archive.json": b"{}"}, "its format is"), ({"archive.json": None}, "is not in it"),
-    ({"archive.json": json.dumps({"format": FORMAT, "dockets": ["../up"]}).encode()}, "names no dockets"),
-    ({"31-0005/docket.json": b"[1]"}, "no JSON object"), ({"31-0005/docket.json": b"{"}, "no JSON"),
-    ({"31-0005/photographs/01.jpg": b"no picture"}, "picture"), ({"31-0005/photographs/01.jpg": None}, "not whole")])
-def test_hostile_and_damaged_archives_are_refused(change: dict[str, bytes | None], word: str, archive: Path,
-                                                  tmp_path: Path) -> None:
+@pytest.mark.parametrize(
+    ("change", "word"),
+    [
+        ({"../../etc/passwd": b"x"}, "leads out"),
+        ({"/etc/passwd": b"x"}, "leads out"),
+        ({"..\\x": b"x"}, "leads out"),
+        ({"C:/x": b"x"}, "leads out"),
+        ({"31-0005/bomb": b"\0" * 30_000_000}, "from almost nothing"),
+        ({"archive.json": b"{}"}, "its format is"),
+        ({"archive.json": None}, "is not in it"),
+        ({"archive.json": json.dumps({"format": FORMAT, "dockets": ["../up"]}).encode()}, "names no dockets"),
+        ({"31-0005/docket.json": b"[1]"}, "no JSON object"),
+        ({"31-0005/docket.json": b"{"}, "no JSON"),
+        ({"31-0005/photographs/01.jpg": b"no picture"}, "picture"),
+        ({"31-0005/photographs/01.jpg": None}, "not whole"),
+    ],
+)
+def test_hostile_and_damaged_archives_are_refused(
+    change: dict[str, bytes | None], word: str, archive: Path, tmp_path: Path
+) -> None:
     with pytest.raises(JobError, match=word):
         read_archive(rewritten(archive, tmp_path / "bad.zip", change), RULES)
     assert not (tmp_path / "etc").exists()
 
 
-@pytest.mark.parametrize(("field", "value", "word"), [
-    ("state", "stolen", "state"), ("customer", 5, "a text is no text"), ("customer", "x" * 30_000, "too long"),
-    ("promised_on", "soon", "a date, weight or price"), ("weight_in_g", "heavy", "a date, weight or price"),
-    ("job_document", {}, "no job"),
-    ("job_document", {"format": "yarvel-job/1", "stone": {"cut": "brick"}}, "brick"), ("ticks", 3, "not whole"),
-    ("claw_chart", [1], "not whole"), ("number", None, "number")])
+@pytest.mark.parametrize(
+    ("field", "value", "word"),
+    [
+        ("state", "stolen", "state"),
+        ("customer", 5, "a text is no text"),
+        ("customer", "x" * 30_000, "too long"),
+        ("promised_on", "soon", "a date, weight or price"),
+        ("weight_in_g", "heavy", "a date, weight or price"),
+        ("job_document", {}, "no job"),
+        ("job_document", {"format": "yarvel-job/1", "stone": {"cut": "brick"}}, "brick"),
+        ("ticks", 3, "not whole"),
+        ("claw_chart", [1], "not whole"),
+        ("number", None, "number"),
+    ],
+)
 def test_what_a_docket_cannot_be_is_refused(field: str, value: Any, word: str, archive: Path, tmp_path: Path) -> None:
     data = docket_json(archive, **{field: value})
     with pytest.raises(JobError, match=word):
         read_archive(rewritten(archive, tmp_path / "bad.zip", {"31-0005/docket.json": data}), RULES)
 
 
-_JSON = st.recursive(st.none() | st.booleans() | st.integers(-5, 5) | st.floats(allow_nan=False) | st.text(max_size=6),
-                     lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.text(max_size=6), inner,
-                                                                                 max_size=3), max_leaves=8)
+_JSON = st.recursive(
+    st.none() | st.booleans() | st.integers(-5, 5) | st.floats(allow_nan=False) | st.text(max_size=6),
+    lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.text(max_size=6), inner, max_size=3),
+    max_leaves=8,
+)
 
 
 @given(docket=_JSON, history=_JSON, data=st.binary(max_size=60))
-def test_nothing_but_a_clear_refusal_comes_of_rubbish(docket: Any, history: Any, data: bytes,
-                                                      tmp_path_factory: pytest.TempPathFactory) -> None:
+def test_nothing_but_a_clear_refusal_comes_of_rubbish(
+    docket: Any, history: Any, data: bytes, tmp_path_factory: pytest.TempPathFactory
+) -> None:
     folder = tmp_path_factory.mktemp("rubbish")
     path = folder / "a.zip"
     with zipfile.ZipFile(path, "w") as made:

@@ -48,17 +48,28 @@ def test_a_note_survives_whatever_it_begins_with(tmp_path_factory: pytest.TempPa
         assert not list(csv.reader(file))[1][-1].startswith(("=", "+", "-", "@"))
 
 
-@pytest.mark.parametrize(("text", "told"), [
-    ("code,colour\nA,red\n", "row 1: these columns are not a drawer's"),
-    ("kind,code,size_mm\nbur,A,2\nbrush,B,2\n", "row 3 column kind: unknown kind 'brush': one of head, bur"),
-    ("kind,code,size_mm\nwire,A,thick\n", "row 2 column size_mm: 'thick' is not accepted: 0.2 to 8"),
-    ("kind,code,size_mm,metal\nwire,A,1,tin\n", "row 2 column metal: unknown metal 'tin': one of 18k-yellow"),
-    ("code,made_for_mm,claws,claw_mm,height_mm\nA,6,4.5,1,4\n",
-     "row 2 column claws: '4.5' is not accepted: a whole number, 3 to 8"),
-    ("code,made_for_mm,claws,claw_mm,height_mm\nA,,4,1,4\n", "row 2 column made_for_mm: '' is not accepted: 0.5 to 40"),
-    ("kind,code,size_mm,shape\nbur,A,2,round\n", "row 2 column shape: 'round' is not accepted: one of setting, hart"),
-    ("kind,code,size_mm\nbur,A\n", "row 2: 2 cells: 3, as in the first row"),
-])
+@pytest.mark.parametrize(
+    ("text", "told"),
+    [
+        ("code,colour\nA,red\n", "row 1: these columns are not a drawer's"),
+        ("kind,code,size_mm\nbur,A,2\nbrush,B,2\n", "row 3 column kind: unknown kind 'brush': one of head, bur"),
+        ("kind,code,size_mm\nwire,A,thick\n", "row 2 column size_mm: 'thick' is not accepted: 0.2 to 8"),
+        ("kind,code,size_mm,metal\nwire,A,1,tin\n", "row 2 column metal: unknown metal 'tin': one of 18k-yellow"),
+        (
+            "code,made_for_mm,claws,claw_mm,height_mm\nA,6,4.5,1,4\n",
+            "row 2 column claws: '4.5' is not accepted: a whole number, 3 to 8",
+        ),
+        (
+            "code,made_for_mm,claws,claw_mm,height_mm\nA,,4,1,4\n",
+            "row 2 column made_for_mm: '' is not accepted: 0.5 to 40",
+        ),
+        (
+            "kind,code,size_mm,shape\nbur,A,2,round\n",
+            "row 2 column shape: 'round' is not accepted: one of setting, hart",
+        ),
+        ("kind,code,size_mm\nbur,A\n", "row 2: 2 cells: 3, as in the first row"),
+    ],
+)
 def test_a_problem_is_told_by_row_and_column(tmp_path: Path, text: str, told: str) -> None:
     with pytest.raises(JobError) as refused:
         read_drawer(written(tmp_path / "d.csv", text))
@@ -87,6 +98,9 @@ def test_a_missing_file_says_so(tmp_path: Path) -> None:
 
 
 def test_only_setting_burs_count_for_seats() -> None:
-    items = [StockItem(BUR, size_mm=5.1, shape=SETTING), StockItem(BUR, size_mm=1.3, shape="hart"),
-             StockItem(BUR, size_mm=4.2)]
+    items = [
+        StockItem(BUR, size_mm=5.1, shape=SETTING),
+        StockItem(BUR, size_mm=1.3, shape="hart"),
+        StockItem(BUR, size_mm=4.2),
+    ]
     assert bur_sizes(items) == (4.2, 5.1)

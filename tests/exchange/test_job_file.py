@@ -68,9 +68,16 @@ def test_every_problem_is_told_at_once() -> None:
     assert len(told.splitlines()) == 3
 
 
-@pytest.mark.parametrize(("text", "told"), [
-    ('{"format": "yarvel-job/1", "stone": {"diam', "file: EOF while parsing"), ("", "file: EOF"),
-    ("[]", "file: [] is not accepted"), ("null", "file: null is not accepted"), ("{}", "stone: missing")])
+@pytest.mark.parametrize(
+    ("text", "told"),
+    [
+        ('{"format": "yarvel-job/1", "stone": {"diam', "file: EOF while parsing"),
+        ("", "file: EOF"),
+        ("[]", "file: [] is not accepted"),
+        ("null", "file: null is not accepted"),
+        ("{}", "stone: missing"),
+    ],
+)
 def test_truncated_and_foreign_texts(text: str, told: str) -> None:
     with pytest.raises(JobError) as caught:
         parse_job(text, RULES)
@@ -81,8 +88,12 @@ def test_files_that_cannot_be_read(tmp_path: Path) -> None:
     huge, binary = tmp_path / "huge.json", tmp_path / "binary.json"
     huge.write_bytes(b" " * (MOST_BYTES + 1))
     binary.write_bytes(b"\xff\xfe\x00\x01")
-    for path, told in ((huge, "over 1 MB"), (binary, "not UTF-8"), (tmp_path, "Is a directory"),
-                       (tmp_path / "none.json", "No such file")):
+    for path, told in (
+        (huge, "over 1 MB"),
+        (binary, "not UTF-8"),
+        (tmp_path, "Is a directory"),
+        (tmp_path / "none.json", "No such file"),
+    ):
         with pytest.raises(JobError, match=told):
             read_job(path, RULES)
 
@@ -122,7 +133,14 @@ def test_the_schema_accepts_what_the_reader_accepts(document: dict[str, Any]) ->
 def test_the_schema_lists_the_words_that_fields_take() -> None:
     made = schema()["$defs"]
     assert made["FitJob"]["properties"]["method"]["enum"] == [
-        "inset", "on-flat", "fish-mouth", "peg", "basket-point", "split-shoulder", "pendant"]
+        "inset",
+        "on-flat",
+        "fish-mouth",
+        "peg",
+        "basket-point",
+        "split-shoulder",
+        "pendant",
+    ]
     assert "platinum-950" in made["HeadJob"]["properties"]["metal"]["enum"]
     assert accepted("shank.profile") == "one of flat, square, half-round, court"
 
@@ -132,15 +150,51 @@ def test_the_plan_document_has_the_names_that_others_rely_on() -> None:
     document = plan_document(plan(job, RULES, 100))
     assert document["format"] == "yarvel-plan/1"
     rooms = {
-        "stone": {"mean_diameter", "depth", "crown_height", "girdle", "pavilion_depth", "weight_formula",
-                  "weight_model", "volume"},
-        "head": {"claw", "inner_opening", "outer_over_claws", "upper_ring_outer", "upper_ring_wire_length",
-                 "lower_ring_outer", "lower_ring_wire_length", "claw_length", "u_piece_length", "height", "mass",
-                 "claw_azimuths_deg"},
-        "seat": {"depth", "notch_ratio", "first_cut", "remaining", "opening", "plane_above_finger", "culet_clearance",
-                 "bur_steps_mm"},
-        "shank": {"inside_diameter", "inside_circumference", "blank_length", "gap_inside", "gap_outside", "mark_half",
-                  "removed_arc_deg", "size_if_sprung", "mass"},
+        "stone": {
+            "mean_diameter",
+            "depth",
+            "crown_height",
+            "girdle",
+            "pavilion_depth",
+            "weight_formula",
+            "weight_model",
+            "volume",
+        },
+        "head": {
+            "claw",
+            "inner_opening",
+            "outer_over_claws",
+            "upper_ring_outer",
+            "upper_ring_wire_length",
+            "lower_ring_outer",
+            "lower_ring_wire_length",
+            "claw_length",
+            "u_piece_length",
+            "height",
+            "mass",
+            "claw_azimuths_deg",
+        },
+        "seat": {
+            "depth",
+            "notch_ratio",
+            "first_cut",
+            "remaining",
+            "opening",
+            "plane_above_finger",
+            "culet_clearance",
+            "bur_steps_mm",
+        },
+        "shank": {
+            "inside_diameter",
+            "inside_circumference",
+            "blank_length",
+            "gap_inside",
+            "gap_outside",
+            "mark_half",
+            "removed_arc_deg",
+            "size_if_sprung",
+            "mass",
+        },
     }
     for room, names in rooms.items():
         assert names <= set(document[room]), room

@@ -28,8 +28,11 @@ from yarvel.planning.job import merge_patch
 from yarvel.planning.plan import plan
 
 RULES = HouseRules()
-EMERALD = {"stone": {"cut": "emerald", "diameters_mm": None, "length_mm": 8.2, "width_mm": 6.1},
-           "head": {"style": "paired-corner", "claws": None, "claw_mm": 0.85}, "fit": {"method": "inset"}}
+EMERALD = {
+    "stone": {"cut": "emerald", "diameters_mm": None, "length_mm": 8.2, "width_mm": 6.1},
+    "head": {"style": "paired-corner", "claws": None, "claw_mm": 0.85},
+    "fit": {"method": "inset"},
+}
 MADE = plan(job_with(**EMERALD), RULES, samples=0)
 
 
@@ -104,8 +107,12 @@ def test_every_stroke_of_the_sheet_is_in_the_dxf() -> None:
 def test_the_command_line_writes_bodies_and_drawings(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     job = tmp_path / "job.json"
     job.write_text(json.dumps(BASE), encoding="utf-8")
-    for command, name in ((["solid"], "a.3mf"), (["solid", "--part", "head"], "b.stl"), (["sheet"], "c.dxf"),
-                          (["sheet"], "d.svg")):
+    for command, name in (
+        (["solid"], "a.3mf"),
+        (["solid", "--part", "head"], "b.stl"),
+        (["sheet"], "c.dxf"),
+        (["sheet"], "d.svg"),
+    ):
         assert main([command[0], str(job), "-o", str(tmp_path / name), *command[1:]]) == 0
         assert (tmp_path / name).stat().st_size > 1000
     assert main(["solid", str(job), "-o", str(tmp_path / "x.obj")]) == 2
@@ -123,7 +130,8 @@ def test_the_plan_on_the_command_line_has_the_bodies_calls(tmp_path: Path, capsy
     document = json.loads(capsys.readouterr().out)
     codes = {call["code"] for call in document["calls"]}
     assert {"gallery-cut-away", "pavilion-in-lower-ring", "stone-in-band", "corner-touches-metal"} - codes <= {
-        "corner-touches-metal"}
+        "corner-touches-metal"
+    }
     assert document["head"]["mass_model"]["unit"] == "g"
     assert document["stone"]["length"]["value"] == 8.2
 
@@ -143,11 +151,18 @@ def test_the_body_server_answers_what_it_is_asked() -> None:
 def test_the_body_server_runs_until_its_input_ends() -> None:
     """A real process: a whole job, an impossible one, then the end of the input."""
     impossible = merge_patch(BASE, {"stone": {"depth_mm": 30}})
-    asked = [{"id": 1, "job": BASE, "rules": {"contact_mm2": 0.4}, "fine": True, "mesh": False},
-             {"id": 2, "job": impossible, "rules": {}, "fine": True, "mesh": False}]
-    done = subprocess.run([sys.executable, "-m", "yarvel.exchange.body_server"], text=True, capture_output=True,
-                          check=True,
-                          input="".join(json.dumps(request) + "\n" for request in asked), timeout=60)
+    asked = [
+        {"id": 1, "job": BASE, "rules": {"contact_mm2": 0.4}, "fine": True, "mesh": False},
+        {"id": 2, "job": impossible, "rules": {}, "fine": True, "mesh": False},
+    ]
+    done = subprocess.run(
+        [sys.executable, "-m", "yarvel.exchange.body_server"],
+        text=True,
+        capture_output=True,
+        check=True,
+        input="".join(json.dumps(request) + "\n" for request in asked),
+        timeout=60,
+    )
     first, second = (json.loads(line) for line in done.stdout.splitlines())
     assert first["id"] == 1 and {call["code"] for call in first["calls"]} >= {"little-contact", "gallery-cut-away"}
     assert next(call["limit"] for call in first["calls"] if call["code"] == "little-contact") == 0.4

@@ -61,7 +61,8 @@ def test_text_with_unit_and_tolerance() -> None:
 
 def test_numbers_take_the_place_of_symbols_and_of_nothing_else() -> None:
     assert with_numbers("min(σ, atan(k·r_c/r))", (("σ", 12.0), ("k", 0.5), ("r_c", -3.25), ("r", 4.0))) == (
-        "min(12, atan(0.5·(−3.25)/4))")
+        "min(12, atan(0.5·(−3.25)/4))"
+    )
 
 
 def test_the_working_ends_with_result_and_origin() -> None:

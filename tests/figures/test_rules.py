@@ -18,7 +18,12 @@ def test_the_handbooks_common_practice() -> None:
     """Common practice of the trade, no source."""
     rules = HouseRules()
     assert (rules.first_cut_ratio, rules.notch_target, rules.notch_caution, rules.notch_stop, rules.notch_least) == (
-        0.25, 0.33, 0.40, 0.50, 0.20)
+        0.25,
+        0.33,
+        0.40,
+        0.50,
+        0.20,
+    )
     assert (rules.ring_drop_mm, rules.ring_hidden_mm, rules.culet_clearance_mm) == (0.5, 0.15, 0.3)
 
 

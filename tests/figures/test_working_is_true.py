@@ -13,9 +13,16 @@ from yarvel.figures.working import with_numbers
 from yarvel.planning.plan import Plan
 
 _FUNCTIONS = {
-    "sqrt": math.sqrt, "ln": math.log, "abs": abs, "min": min, "max": max, "pi": math.pi,
-    "sin": lambda angle: math.sin(math.radians(angle)), "cos": lambda angle: math.cos(math.radians(angle)),
-    "tan": lambda angle: math.tan(math.radians(angle)), "asin": lambda x: math.degrees(math.asin(x)),
+    "sqrt": math.sqrt,
+    "ln": math.log,
+    "abs": abs,
+    "min": min,
+    "max": max,
+    "pi": math.pi,
+    "sin": lambda angle: math.sin(math.radians(angle)),
+    "cos": lambda angle: math.cos(math.radians(angle)),
+    "tan": lambda angle: math.tan(math.radians(angle)),
+    "asin": lambda x: math.degrees(math.asin(x)),
     "atan": lambda x: math.degrees(math.atan(x)),
 }
 
@@ -31,41 +38,70 @@ def evaluated(figure: Figure) -> float:
 
 JOBS = {
     "on a flat": {},
-    "inset, measured whole": {"stone": {"diameters_mm": [6.5, 6.56], "girdle_mm": 0.2, "crown_height_mm": 0.96,
-                                        "pavilion_depth_mm": 2.81, "depth_mm": 3.97}, "fit": {"method": "inset"}},
-    "three readings, depth assumed": {"stone": {"diameters_mm": [4.1, 4.2, 4.14], "depth_mm": None},
-                                      "head": {"claws": 5, "claw_mm": 0.7}},
+    "inset, measured whole": {
+        "stone": {
+            "diameters_mm": [6.5, 6.56],
+            "girdle_mm": 0.2,
+            "crown_height_mm": 0.96,
+            "pavilion_depth_mm": 2.81,
+            "depth_mm": 3.97,
+        },
+        "fit": {"method": "inset"},
+    },
+    "three readings, depth assumed": {
+        "stone": {"diameters_mm": [4.1, 4.2, 4.14], "depth_mm": None},
+        "head": {"claws": 5, "claw_mm": 0.7},
+    },
     "no shank": {"shank": None, "fit": None},
     "tube, inset": {"head": {"style": "tube", "claw_mm": None, "notch_ratio": None}, "fit": {"method": "inset"}},
     "tapered collet, bezel": {"head": {"style": "tapered-collet", "notch_ratio": None}, "fit": {"method": "inset"}},
     "tapered collet, claws": {"head": {"style": "tapered-collet", "cut": "claws", "included_angle_deg": 28}},
     "bought": {"head": {"style": "bought", "made_for_mm": 6.4, "height_mm": 5.5, "trim_mm": 0.5}},
-    "oval": {"stone": {"cut": "oval", "diameters_mm": None, "length_mm": 8.6, "width_mm": 6.3}, "head": {"claws": None},
-             "fit": {"method": "inset"}},
+    "oval": {
+        "stone": {"cut": "oval", "diameters_mm": None, "length_mm": 8.6, "width_mm": 6.3},
+        "head": {"claws": None},
+        "fit": {"method": "inset"},
+    },
     "princess in V-claws, two tabs": {
         "stone": {"cut": "princess", "diameters_mm": None, "length_mm": 5.6, "width_mm": 5.5, "depth_mm": None},
-        "head": {"style": "v-claw", "claws": None, "school": "tabs"}},
-    "emerald in pairs": {"stone": {"cut": "emerald", "diameters_mm": None, "length_mm": 8.2, "width_mm": 6.1},
-                         "head": {"style": "paired-corner", "claws": None}, "fit": {"method": "inset"}},
+        "head": {"style": "v-claw", "claws": None, "school": "tabs"},
+    },
+    "emerald in pairs": {
+        "stone": {"cut": "emerald", "diameters_mm": None, "length_mm": 8.2, "width_mm": 6.1},
+        "head": {"style": "paired-corner", "claws": None},
+        "fit": {"method": "inset"},
+    },
     "cabochon under cast claws": {
         "stone": {"cut": "oval-cabochon", "diameters_mm": None, "length_mm": 12, "width_mm": 9, "depth_mm": 4.2},
-        "head": {"style": "cast-claw", "claws": None}},
-    "pear in a strip": {"stone": {"cut": "pear", "diameters_mm": None, "length_mm": 9.0, "width_mm": 6.0},
-                        "head": {"style": "tube", "claw_mm": None, "notch_ratio": None}},
-    "tapered baguette": {"stone": {"cut": "tapered-baguette", "diameters_mm": None, "length_mm": 6.2, "width_mm": 3.1,
-                                   "depth_mm": 1.9}, "head": {"claws": None, "claw_mm": 0.7}},
+        "head": {"style": "cast-claw", "claws": None},
+    },
+    "pear in a strip": {
+        "stone": {"cut": "pear", "diameters_mm": None, "length_mm": 9.0, "width_mm": 6.0},
+        "head": {"style": "tube", "claw_mm": None, "notch_ratio": None},
+    },
+    "tapered baguette": {
+        "stone": {"cut": "tapered-baguette", "diameters_mm": None, "length_mm": 6.2, "width_mm": 3.1, "depth_mm": 1.9},
+        "head": {"claws": None, "claw_mm": 0.7},
+    },
     "fish-mouth": {"head": {"style": "tube", "claw_mm": None, "notch_ratio": None}, "fit": {"method": "fish-mouth"}},
-    "peg": {"head": {"style": "bought", "made_for_mm": 6.5, "peg_mm": 0.9},
-            "fit": {"method": "peg", "hole": "through"}},
+    "peg": {
+        "head": {"style": "bought", "made_for_mm": 6.5, "peg_mm": 0.9},
+        "fit": {"method": "peg", "hole": "through"},
+    },
     "peg, blind": {"head": {"style": "bought", "made_for_mm": 6.5}, "fit": {"method": "peg"}},
     "basket point": {"fit": {"method": "basket-point"}},
-    "split shoulders": {"head": {"style": "tube", "claw_mm": None, "notch_ratio": None}, "shank": {"width_mm": 4.0},
-                        "fit": {"method": "split-shoulder"}},
-    "tapering, resized": {"shank": {"head_width_mm": 3.5, "head_thickness_mm": 1.6,
-                                    "resized_from": {"system": "ISO", "value": "52"}}},
-    "old slot": {"head": {"style": "tapered-collet", "notch_ratio": None},
-                 "fit": {"method": "inset", "slot": {"inside_mm": 6.6, "outside_mm": 6.9, "left_mm": 1.4,
-                                                     "right_mm": 1.5}}},
+    "split shoulders": {
+        "head": {"style": "tube", "claw_mm": None, "notch_ratio": None},
+        "shank": {"width_mm": 4.0},
+        "fit": {"method": "split-shoulder"},
+    },
+    "tapering, resized": {
+        "shank": {"head_width_mm": 3.5, "head_thickness_mm": 1.6, "resized_from": {"system": "ISO", "value": "52"}}
+    },
+    "old slot": {
+        "head": {"style": "tapered-collet", "notch_ratio": None},
+        "fit": {"method": "inset", "slot": {"inside_mm": 6.6, "outside_mm": 6.9, "left_mm": 1.4, "right_mm": 1.5}},
+    },
     "wide band, bored": {"shank": {"width_mm": 12.0}, "fit": {"method": "inset"}},
     "pendant": {"shank": None, "fit": {"method": "pendant", "height": None, "bail": {"chain_end_mm": 2.5}}},
     "tall, splay eased": {"head": {"splay_deg": 30}, "fit": {"height": 12}},
@@ -86,4 +122,5 @@ def test_every_figure_says_where_it_comes_from(planned: Callable[..., Plan]) -> 
         for figure in planned(**parts).figures.values():
             assert figure.label[0].isupper(), (name, figure.key)
             assert figure.source in ("geometry", "common practice", "from memory", "measured", "assumed", "chosen") or (
-                figure.source.startswith("published: ")), (name, figure.key, figure.source)
+                figure.source.startswith("published: ")
+            ), (name, figure.key, figure.source)

@@ -76,11 +76,15 @@ def test_a_notch_that_cannot_be_chosen_is_not_offered(planned: Callable[..., Pla
     assert called(planned(head=bought(5.9)), "notch-too-deep").remedy is None
 
 
-@pytest.mark.parametrize(("head", "told"), [
-    (bought(2.0), "head.made_for_mm: 2 mm is for another stone altogether"),
-    (bought(6.5, opening_mm=20), "head.opening_mm: 20 mm is for another stone"),
-    (bought(6.5, height_mm=4.0, trim_mm=3.5), "head.trim_mm: 3.5 mm leaves less than 1 mm"),
-    ({**bought(6.5), "claw_mm": 2.9}, "head.claw_mm: claw wire of 2.9 mm is too thick for a head made for 6.5 mm")])
+@pytest.mark.parametrize(
+    ("head", "told"),
+    [
+        (bought(2.0), "head.made_for_mm: 2 mm is for another stone altogether"),
+        (bought(6.5, opening_mm=20), "head.opening_mm: 20 mm is for another stone"),
+        (bought(6.5, height_mm=4.0, trim_mm=3.5), "head.trim_mm: 3.5 mm leaves less than 1 mm"),
+        ({**bought(6.5), "claw_mm": 2.9}, "head.claw_mm: claw wire of 2.9 mm is too thick for a head made for 6.5 mm"),
+    ],
+)
 def test_what_cannot_be_is_refused(head: dict[str, Any], told: str) -> None:
     stone = {"diameters_mm": [6.5]}
     kept = {name: value for name, value in head.items() if value is not None}

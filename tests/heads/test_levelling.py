@@ -64,8 +64,9 @@ def test_heights_that_cannot_be_are_refused(planned: Callable[..., Plan]) -> Non
     assert "too far apart" in str(caught.value)
 
 
-@pytest.mark.parametrize(("count", "order"), [(4, "12 and 6, then 3 and 9"),
-                                              (6, "1 and 7, then 11 and 5, then 3 and 9")])
+@pytest.mark.parametrize(
+    ("count", "order"), [(4, "12 and 6, then 3 and 9"), (6, "1 and 7, then 11 and 5, then 3 and 9")]
+)
 def test_claws_are_closed_in_opposite_pairs(count: int, order: str, planned: Callable[..., Plan]) -> None:
     """Common practice."""
     made = planned(samples=0, head={"claws": count, "claw_mm": None})
@@ -79,9 +80,12 @@ def test_closing_by_school_stone_and_corner(planned: Callable[..., Plan]) -> Non
     assert "pusher" in plain and "eye level" in plain and "straight down" in plain and "thread" in plain
     pliers = " ".join(closing_lines(planned(samples=0, setting={"closing": "pliers"})))
     assert "Pliers across each pair" in pliers
-    square = planned(samples=0, stone={"cut": "princess", "diameters_mm": None, "length_mm": 5.6, "width_mm": 5.5,
-                                       "depth_mm": None}, head={"style": "v-claw", "claws": None},
-                     setting={"closing": "pliers"})
+    square = planned(
+        samples=0,
+        stone={"cut": "princess", "diameters_mm": None, "length_mm": 5.6, "width_mm": 5.5, "depth_mm": None},
+        head={"style": "v-claw", "claws": None},
+        setting={"closing": "pliers"},
+    )
     told = " ".join(closing_lines(square))
     assert "never across two corners" in told and "Pliers across" not in told
     soft = " ".join(closing_lines(planned(samples=0, stone={"species": "apatite"})))

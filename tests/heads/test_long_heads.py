@@ -34,14 +34,16 @@ def test_rings_of_an_oval_are_shapelys_offset(planned: Callable[..., Plan]) -> N
     middle = edge.buffer(-inset - made["head.ring_wire"] / 2)
     assert made["head.upper_ring_wire_length"] == pytest.approx(middle.length, rel=2e-3)
     assert made["head.upper_ring_former"] == pytest.approx(
-        made["head.upper_ring_wire_length"] / np.pi - made["head.ring_wire"])
+        made["head.upper_ring_wire_length"] / np.pi - made["head.ring_wire"]
+    )
 
 
 def test_a_strip_round_a_pear_is_the_mid_line(planned: Callable[..., Plan]) -> None:
     made = planned(stone={**OVAL, "cut": "pear"}, head={"style": "tube", "claw_mm": None, "notch_ratio": None})
     lip = (made["head.tube_outer"] - 6.3) / 2
-    middle = shapely.Polygon(made.shape.outline.points).buffer(lip - made["head.wall"] / 2, join_style="mitre",
-                                                               mitre_limit=20)
+    middle = shapely.Polygon(made.shape.outline.points).buffer(
+        lip - made["head.wall"] / 2, join_style="mitre", mitre_limit=20
+    )
     assert made["head.strip_length"] == pytest.approx(middle.length, rel=3e-3)
     assert next(joint.group for joint in made.joints) in ("Seam of the strip", "Shank seam")
 
@@ -66,15 +68,16 @@ def test_a_v_over_a_right_corner(planned: Callable[..., Plan]) -> None:
     assert made["head.v_angle"] == pytest.approx(90)
     assert made["head.v_apex"] == pytest.approx(0.33 * np.sqrt(2))
     assert made["head.left_behind_relief"] == pytest.approx(0.67 * np.sqrt(2) - 0.15)
-    assert made["head.keel_cut"] == pytest.approx(
-        0.33 * np.sqrt(2) * made["stone.pavilion_depth"] / (5.4 / np.sqrt(2)))
+    assert made["head.keel_cut"] == pytest.approx(0.33 * np.sqrt(2) * made["stone.pavilion_depth"] / (5.4 / np.sqrt(2)))
     assert made["head.guide_line"] == pytest.approx(0.25)
     assert made["head.open_arc_one_lost"] == pytest.approx(90)
 
 
 def test_both_schools_of_v_and_what_the_tabs_cost(planned: Callable[..., Plan]) -> None:
-    fold, tabs = (planned(stone=PRINCESS, head={"style": "v-claw", "claw_mm": 1.0, "claws": None, "school": school})
-                  for school in ("fold", "tabs"))
+    fold, tabs = (
+        planned(stone=PRINCESS, head={"style": "v-claw", "claw_mm": 1.0, "claws": None, "school": school})
+        for school in ("fold", "tabs")
+    )
     assert "head.tab_strength" not in fold.figures
     assert tabs["head.tab_strength"] == pytest.approx(1.0 / (1.5 * np.cos(np.radians(45))))
     assert tabs["head.tab_strength"] < 1
@@ -90,8 +93,10 @@ def test_a_relief_that_would_show_is_called_and_its_remedy_helps(planned: Callab
 
 
 def test_pairs_stand_beside_the_corners_not_on_them(planned: Callable[..., Plan]) -> None:
-    made = planned(stone={**OVAL, "cut": "emerald", "corner_mm": 1.7}, head={"style": "paired-corner", "claw_mm": 0.8,
-                                                                           "claws": None})
+    made = planned(
+        stone={**OVAL, "cut": "emerald", "corner_mm": 1.7},
+        head={"style": "paired-corner", "claw_mm": 0.8, "claws": None},
+    )
     assert len(made.shape.places) == 8
     assert {round(place.normal_deg) % 90 for place in made.shape.places} == {0}
     assert made["head.corner_free"] > 0.8
@@ -101,8 +106,7 @@ def test_a_cast_claw_is_curved_to_the_dome(planned: Callable[..., Plan]) -> None
     """Radius of curvature of an ellipse by the textbook's formula."""
     made = planned(stone=DOME, head={"style": "cast-claw", "claws": None, "claw_mm": 1.2, "metal": "sterling-silver"})
     a, b, cosine = 4.5, made["stone.crown_height"], 0.76
-    assert made["head.dome_radius"] == pytest.approx(
-        (a**2 * (1 - cosine**2) + b**2 * cosine**2) ** 1.5 / (a * b))
+    assert made["head.dome_radius"] == pytest.approx((a**2 * (1 - cosine**2) + b**2 * cosine**2) ** 1.5 / (a * b))
     assert made["head.least_bend_radius"] == pytest.approx(0.3 * (1 / 0.41 - 1))
     assert {call.code for call in made.calls} >= {"bend-to-dome", "anneal-before-bending"}
     assert "stone.pavilion_angle" not in made.figures and made["stone.pavilion_depth"] == 0
@@ -124,8 +128,11 @@ def test_calls_are_stable_under_tiny_changes_away_from_limits(job: Job, change: 
 
     before = plan(job, RULES, samples=0)
     stone = job.stone
-    nudged = (replace(stone, diameters_mm=tuple(value + change for value in stone.diameters_mm)) if stone.diameters_mm
-              else replace(stone, width_mm=(stone.width_mm or 0) + change))
+    nudged = (
+        replace(stone, diameters_mm=tuple(value + change for value in stone.diameters_mm))
+        if stone.diameters_mm
+        else replace(stone, width_mm=(stone.width_mm or 0) + change)
+    )
     after = {call.code: call for call in plan(replace(job, stone=nudged), RULES, samples=0).calls}
     for call in before.calls:
         near = call.figure is not None and call.limit is not None and abs(call.figure - call.limit) < 1e-4

@@ -15,18 +15,25 @@ from yarvel.planning.plan import Plan
 from yarvel.planning.work import checks, masses_text, work_steps
 
 CASES: dict[str, dict[str, Any]] = {
-    "wire-basket": {}, "tapered-collet": {}, "tube": {}, "bought": {"head": {"height_mm": 5.2}},
+    "wire-basket": {},
+    "tapered-collet": {},
+    "tube": {},
+    "bought": {"head": {"height_mm": 5.2}},
     "v-claw": {"stone": {"cut": "princess", "diameters_mm": None, "depth_mm": None, "length_mm": 5.7, "width_mm": 5.6}},
-    "paired-corner": {"stone": {"cut": "radiant", "diameters_mm": None, "depth_mm": None, "length_mm": 8.0,
-                                "width_mm": 6.2}},
+    "paired-corner": {
+        "stone": {"cut": "radiant", "diameters_mm": None, "depth_mm": None, "length_mm": 8.0, "width_mm": 6.2}
+    },
     "cast-claw": {"stone": {"cut": "round-cabochon", "diameters_mm": [9.0], "depth_mm": 4.1}},
 }
 
 
 def made(planned: Callable[..., Plan], style: str, **head: Any) -> Plan:
     parts = CASES[style]
-    return planned(samples=0, stone=parts.get("stone", {}), head={
-        "style": style, "claws": None, "claw_mm": None, "notch_ratio": None, **parts.get("head", {}), **head})
+    return planned(
+        samples=0,
+        stone=parts.get("stone", {}),
+        head={"style": style, "claws": None, "claw_mm": None, "notch_ratio": None, **parts.get("head", {}), **head},
+    )
 
 
 def lines(plan: Plan, step: str) -> str:
@@ -45,10 +52,16 @@ def test_every_style_tells_how_it_is_made_and_what_to_look_at(style: str, planne
 @pytest.mark.parametrize("style", STYLES)
 def test_the_figures_named_in_the_making_are_figures(style: str, planned: Callable[..., Plan]) -> None:
     """Every figure that a style's lines name is one that some head of it has."""
-    known = {key for case in ({}, {"cut": "claws"}, {"school": "tabs"}, {"trim_mm": 0.4})
-             for key in made(planned, style, **case).figures}
-    oval = planned(samples=0, stone={"cut": "oval", "diameters_mm": None, "depth_mm": None, "length_mm": 8.0,
-                                     "width_mm": 6.0}, head={"style": "tube", "claw_mm": None, "notch_ratio": None})
+    known = {
+        key
+        for case in ({}, {"cut": "claws"}, {"school": "tabs"}, {"trim_mm": 0.4})
+        for key in made(planned, style, **case).figures
+    }
+    oval = planned(
+        samples=0,
+        stone={"cut": "oval", "diameters_mm": None, "depth_mm": None, "length_mm": 8.0, "width_mm": 6.0},
+        head={"style": "tube", "claw_mm": None, "notch_ratio": None},
+    )
     known |= set(oval.figures) | set(made(planned, "v-claw").figures) | set(made(planned, "wire-basket").figures)
     for choice in (HeadChoice(style, 4, "square"), HeadChoice(style, 4, "square", cut="claws", school="tabs")):
         for do, look in STYLES[style].making(choice):
@@ -86,8 +99,9 @@ def test_a_long_stone_gets_no_round_bur(planned: Callable[..., Plan]) -> None:
 
 def test_shoulders_stand_with_the_seats(planned: Callable[..., Plan]) -> None:
     def cut(setting: str) -> str:
-        return lines(planned(samples=0, shank={"width_mm": 3.6, "shoulder": {"count": 2, "setting": setting}}),
-                     "Cut the seat")
+        return lines(
+            planned(samples=0, shank={"width_mm": 3.6, "shoulder": {"count": 2, "setting": setting}}), "Cut the seat"
+        )
 
     assert "teeth just hidden seen from the side" in cut("flush")
     assert "Little bezels of 2.20 mm" in cut("bezel")

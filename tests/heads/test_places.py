@@ -42,10 +42,14 @@ def spans_by_linear_program(vectors: np.ndarray) -> bool:
         return False
     count = len(vectors)
     aims = np.append(np.zeros(count), -1.0)
-    found = linprog(aims, A_ub=np.column_stack([-np.eye(count), np.ones(count)]), b_ub=np.zeros(count),
-                    A_eq=np.vstack([np.column_stack([vectors.T, np.zeros(vectors.shape[1])]),
-                                    np.append(np.ones(count), 0.0)]),
-                    b_eq=np.append(np.zeros(vectors.shape[1]), 1.0), bounds=[(0, None)] * (count + 1))
+    found = linprog(
+        aims,
+        A_ub=np.column_stack([-np.eye(count), np.ones(count)]),
+        b_ub=np.zeros(count),
+        A_eq=np.vstack([np.column_stack([vectors.T, np.zeros(vectors.shape[1])]), np.append(np.ones(count), 0.0)]),
+        b_eq=np.append(np.zeros(vectors.shape[1]), 1.0),
+        bounds=[(0, None)] * (count + 1),
+    )
     return bool(found.success and -found.fun > 1e-9)
 
 
@@ -62,8 +66,10 @@ def test_points_are_covered_and_the_rest_is_symmetric(key: str, count: int | Non
     if (key == "trillion" and many % 3) or (key in ("princess", "baguette") and many % 2):
         return
     spots = np.array(sorted((round(place.x, 2) + 0.0, round(place.y, 2)) for place in made))
-    flipped = [np.array(sorted((round(x * way, 2) + 0.0, round(y * other, 2)) for x, y in spots.tolist()))
-               for way, other in ((-1, 1), (1, -1))]
+    flipped = [
+        np.array(sorted((round(x * way, 2) + 0.0, round(y * other, 2)) for x, y in spots.tolist()))
+        for way, other in ((-1, 1), (1, -1))
+    ]
     assert any(np.allclose(spots, mirror, atol=0.03) for mirror in flipped)
 
 
@@ -119,8 +125,11 @@ def test_pushes_span_the_plane_as_the_linear_program_says(azimuths: list[float])
 @given(st.sampled_from(LONG), st.integers(4, 8), st.booleans())
 def test_turning_is_held_as_the_linear_program_says(key: str, count: int, paired: bool) -> None:
     shape, cut = outline(key), CUTS[key]
-    made = pairs(shape, 0.9) if paired and (cut.cornered or key == "cushion") else places(
-        shape, max(count, least_claws(shape) if not cut.cornered else 4), "square", cut.cornered)
+    made = (
+        pairs(shape, 0.9)
+        if paired and (cut.cornered or key == "cushion")
+        else places(shape, max(count, least_claws(shape) if not cut.cornered else 4), "square", cut.cornered)
+    )
     points, normals, _ = contacts(made, 1.4)
     pushes = wrenches(points, normals)
     assert spans_positively(pushes) == spans_by_linear_program(pushes)

@@ -35,8 +35,13 @@ def test_the_handbooks_gap_of_seventeen_degrees(planned: Callable[..., Plan]) ->
 @given(st.floats(2, 14), st.floats(4, 60), st.floats(0.4, 1.0))
 def test_the_pattern_rolls_into_the_cone(planned: Callable[..., Plan], stone: float, angle: float, wall: float) -> None:
     """A sector's arcs are the mid-wall circles, its breadth the slant height: geometry by arc lengths."""
-    plan = planned(samples=0, stone={"diameters_mm": [stone], "depth_mm": None}, shank=None, fit=None,
-                   head={**COLLET, "included_angle_deg": angle, "wall_mm": min(wall, 0.4 + 0.2 * stone)})
+    plan = planned(
+        samples=0,
+        stone={"diameters_mm": [stone], "depth_mm": None},
+        shank=None,
+        fit=None,
+        head={**COLLET, "included_angle_deg": angle, "wall_mm": min(wall, 0.4 + 0.2 * stone)},
+    )
     turn = math.radians(plan["collet.pattern_angle_deg"])
     across = plan["head.wall_across"]
     for radius, diameter in (("inner", "foot"), ("outer", "top")):
@@ -49,10 +54,15 @@ def test_the_pattern_rolls_into_the_cone(planned: Callable[..., Plan], stone: fl
 
 
 @given(st.floats(2, 14), st.floats(4, 60))
-def test_the_foot_stays_open_and_the_pavilion_lies_inside(planned: Callable[..., Plan], stone: float,
-                                                          angle: float) -> None:
-    plan = planned(samples=0, stone={"diameters_mm": [stone], "depth_mm": None}, fit={"method": "inset"},
-                   head={**COLLET, "included_angle_deg": angle})
+def test_the_foot_stays_open_and_the_pavilion_lies_inside(
+    planned: Callable[..., Plan], stone: float, angle: float
+) -> None:
+    plan = planned(
+        samples=0,
+        stone={"diameters_mm": [stone], "depth_mm": None},
+        fit={"method": "inset"},
+        head={**COLLET, "included_angle_deg": angle},
+    )
     assert plan["collet.foot_diameter"] >= 0.45 * plan["head.collet_outer"] - 1e-9
     assert plan["head.height"] >= plan["stone.pavilion_depth"] + 0.3 - 1e-9
     assert plan["collet.top_diameter"] >= plan["head.collet_outer"] >= plan["collet.foot_diameter"]

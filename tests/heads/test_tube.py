@@ -30,8 +30,7 @@ def test_the_whole_pavilion_lies_inside(planned: Callable[..., Plan]) -> None:
 def test_a_tube_of_given_length_is_taken_as_it_is(planned: Callable[..., Plan]) -> None:
     plan = planned(head={**TUBE, "height_mm": 5.0})
     assert plan["head.tube_length"] == pytest.approx(5.0)
-    assert plan["seat.plane_above_finger"] == pytest.approx(
-        2.0 - plan["shank.flat_depth"] + plan["head.height"])
+    assert plan["seat.plane_above_finger"] == pytest.approx(2.0 - plan["shank.flat_depth"] + plan["head.height"])
 
 
 def test_a_seated_tube_needs_no_first_cut(planned: Callable[..., Plan]) -> None:
@@ -49,8 +48,9 @@ def test_mass_is_that_of_a_hollow_cylinder(planned: Callable[..., Plan]) -> None
     assert plan["head.mass"] == pytest.approx(3.14159265 / 4 * (outer**2 - bore**2) * length * 10.36 / 1000)
 
 
-@pytest.mark.parametrize(("stone", "steps"), [(6.0, (5.5, 5.7, 6.0)), (6.1, (5.5, 5.7, 6.0)), (1.0, (0.9, 1.0)),
-                                              (0.8, ())])
+@pytest.mark.parametrize(
+    ("stone", "steps"), [(6.0, (5.5, 5.7, 6.0)), (6.1, (5.5, 5.7, 6.0)), (1.0, (0.9, 1.0)), (0.8, ())]
+)
 def test_burs_start_two_sizes_under_and_never_pass_the_stone(stone: float, steps: tuple[float, ...]) -> None:
     """Common practice: two or three sizes under, finish on size, between sizes the smaller."""
     assert bur_steps_mm(stone) == steps

@@ -38,13 +38,23 @@ from yarvel.workshop.dockets import Docket
 RULES = HouseRules()
 
 
-@pytest.mark.parametrize(("found", "work"), [
-    (ClawFound(SOUND), LEAVE), (ClawFound(BENT), TIGHTEN), (ClawFound(CRACKED), NEW_CLAW),
-    (ClawFound(MISSING), NEW_CLAW),
-    (ClawFound(WORN_TIP, tip=0.38), RE_TIP), (ClawFound(WORN_TIP, tip=0.5), LEAVE), (ClawFound(WORN_TIP), RE_TIP),
-    (ClawFound(THIN_SIDE, behind=0.45), NEW_CLAW), (ClawFound(THIN_SIDE, behind=0.55), LEAVE),
-    (ClawFound(SOUND, behind=0.3), NEW_CLAW), (ClawFound(NEIGHBOUR, tip=0.2), RE_TIP),
-    (ClawFound(THIN_SIDE), NEW_CLAW)])
+@pytest.mark.parametrize(
+    ("found", "work"),
+    [
+        (ClawFound(SOUND), LEAVE),
+        (ClawFound(BENT), TIGHTEN),
+        (ClawFound(CRACKED), NEW_CLAW),
+        (ClawFound(MISSING), NEW_CLAW),
+        (ClawFound(WORN_TIP, tip=0.38), RE_TIP),
+        (ClawFound(WORN_TIP, tip=0.5), LEAVE),
+        (ClawFound(WORN_TIP), RE_TIP),
+        (ClawFound(THIN_SIDE, behind=0.45), NEW_CLAW),
+        (ClawFound(THIN_SIDE, behind=0.55), LEAVE),
+        (ClawFound(SOUND, behind=0.3), NEW_CLAW),
+        (ClawFound(NEIGHBOUR, tip=0.2), RE_TIP),
+        (ClawFound(THIN_SIDE), NEW_CLAW),
+    ],
+)
 def test_what_a_claw_of_one_millimetre_calls_for(found: ClawFound, work: str) -> None:
     """Common practice: re-tip under a third of the width or 0.4; cut past half it fails sideways."""
     assert judge_claw(found, 1.0, RULES).work == work
@@ -84,22 +94,29 @@ def found(*claws: ClawFound) -> tuple[ClawFound, ...]:
 
 def test_a_head_too_small_is_replaced_whatever_its_claws(planned: Callable[..., Plan]) -> None:
     """Handbook case: a 5.9 stone in a head made for 5.5, w 0.9: ρ ≈ 0.55, overcut."""
-    made = planned(samples=0, stone={"diameters_mm": [5.9], "depth_mm": None},
-                   head={"style": "bought", "made_for_mm": 5.5, "claw_mm": 0.9})
+    made = planned(
+        samples=0,
+        stone={"diameters_mm": [5.9], "depth_mm": None},
+        head={"style": "bought", "made_for_mm": 5.5, "claw_mm": 0.9},
+    )
     repair = judge_head(made, found(), RULES)
     assert (repair.verdict, repair.cause) == (REPLACE, TOO_SMALL) and "0.55" in repair.reason
 
 
-@pytest.mark.parametrize(("claws", "verdict", "cause", "first"), [
-    (found(ClawFound(WORN_TIP, tip=0.3)), MEND, WORN, "Re-tip"),
-    (found(ClawFound(BENT)), MEND, KNOCKED, "Tighten"),
-    (found(ClawFound(CRACKED)), MEND, KNOCKED, "New claws"),
-    (found(*[ClawFound(WORN_TIP, tip=0.3)] * 3), REPLACE, WORN, "New head from the drawer"),
-    (found(ClawFound(NEIGHBOUR, tip=0.3), ClawFound(NEIGHBOUR, tip=0.35)), MEND, NEIGHBOUR_BAND, "Re-tip"),
-    (found(ClawFound(THIN_SIDE, behind=0.3), ClawFound(THIN_SIDE, behind=0.3)), MEND, TOO_SMALL, "New claws"),
-])
-def test_heads_by_their_claws(claws: tuple[ClawFound, ...], verdict: str, cause: str, first: str,
-                              planned: Callable[..., Plan]) -> None:
+@pytest.mark.parametrize(
+    ("claws", "verdict", "cause", "first"),
+    [
+        (found(ClawFound(WORN_TIP, tip=0.3)), MEND, WORN, "Re-tip"),
+        (found(ClawFound(BENT)), MEND, KNOCKED, "Tighten"),
+        (found(ClawFound(CRACKED)), MEND, KNOCKED, "New claws"),
+        (found(*[ClawFound(WORN_TIP, tip=0.3)] * 3), REPLACE, WORN, "New head from the drawer"),
+        (found(ClawFound(NEIGHBOUR, tip=0.3), ClawFound(NEIGHBOUR, tip=0.35)), MEND, NEIGHBOUR_BAND, "Re-tip"),
+        (found(ClawFound(THIN_SIDE, behind=0.3), ClawFound(THIN_SIDE, behind=0.3)), MEND, TOO_SMALL, "New claws"),
+    ],
+)
+def test_heads_by_their_claws(
+    claws: tuple[ClawFound, ...], verdict: str, cause: str, first: str, planned: Callable[..., Plan]
+) -> None:
     repair = judge_head(planned(samples=0), claws, RULES)
     assert (repair.verdict, repair.cause, repair.ways[0].name) == (verdict, cause, first)
     assert "spinel" in repair.before_heat

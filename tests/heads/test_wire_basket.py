@@ -33,8 +33,10 @@ def test_a_stone_of_five_nine_in_heads_made_for_other_stones(made_for: float, ra
     assert float(notches.notch_ratio(5.9, opening, 0.9)) == pytest.approx(ratio, abs=0.006)
 
 
-@pytest.mark.parametrize(("stone", "low", "high"), [
-    (2.5, 0.7, 0.7), (4.0, 0.8, 0.8), (5.0, 0.9, 1.0), (7.0, 1.0, 1.1), (9.0, 1.1, 1.2), (12.0, 1.0, 1.2)])
+@pytest.mark.parametrize(
+    ("stone", "low", "high"),
+    [(2.5, 0.7, 0.7), (4.0, 0.8, 0.8), (5.0, 0.9, 1.0), (7.0, 1.0, 1.1), (9.0, 1.1, 1.2), (12.0, 1.0, 1.2)],
+)
 def test_claw_wire_by_stone_size(stone: float, low: float, high: float, rules: HouseRules) -> None:
     """Common practice for four claws, no source."""
     assert low <= claws.usual_wire_mm(stone, 4, rules) <= high
@@ -59,15 +61,18 @@ def test_a_u_piece_for_a_six_millimetre_stone_is_about_forty(planned: Callable[.
 @pytest.mark.parametrize("diameter", [2.0, 4.0, 6.0, 9.0, 14.0])
 @pytest.mark.parametrize("count", [3, 4, 6, 8])
 def test_by_the_house_rules_the_upper_ring_hides(diameter: float, count: int, planned: Callable[..., Plan]) -> None:
-    plan = planned(stone={"diameters_mm": [diameter], "depth_mm": None},
-                   head={"claws": count, "claw_mm": None, "notch_ratio": None})
+    plan = planned(
+        stone={"diameters_mm": [diameter], "depth_mm": None},
+        head={"claws": count, "claw_mm": None, "notch_ratio": None},
+    )
     assert plan["head.ring_hidden_by"] >= 0.15
 
 
 def test_ring_wire_is_the_mid_line(planned: Callable[..., Plan]) -> None:
     plan = planned()
     assert plan["head.upper_ring_wire_length"] == pytest.approx(
-        np.pi * (plan["head.upper_ring_outer"] - plan["head.ring_wire"]))
+        np.pi * (plan["head.upper_ring_outer"] - plan["head.ring_wire"])
+    )
 
 
 def test_azimuths_of_both_schools() -> None:
@@ -88,13 +93,21 @@ def test_open_arcs(planned: Callable[..., Plan]) -> None:
 
 
 @given(st.floats(2, 15), st.floats(0.01, 3), st.floats(0.05, 0.6), st.floats(0.4, 0.65))
-def test_a_larger_stone_never_gets_a_smaller_opening(planned: Callable[..., Plan], diameter: float, more: float,
-                                                     ratio: float, claw: float) -> None:
+def test_a_larger_stone_never_gets_a_smaller_opening(
+    planned: Callable[..., Plan], diameter: float, more: float, ratio: float, claw: float
+) -> None:
     head = {"notch_ratio": ratio, "claw_mm": claw}
-    small, large = (planned(samples=0, stone={"diameters_mm": [size], "depth_mm": None}, head=head)
-                    for size in (diameter, diameter + more))
-    for key in ("head.inner_opening", "head.outer_over_claws", "head.upper_ring_outer", "head.claw_length",
-                "head.mass"):
+    small, large = (
+        planned(samples=0, stone={"diameters_mm": [size], "depth_mm": None}, head=head)
+        for size in (diameter, diameter + more)
+    )
+    for key in (
+        "head.inner_opening",
+        "head.outer_over_claws",
+        "head.upper_ring_outer",
+        "head.claw_length",
+        "head.mass",
+    ):
         assert large[key] >= small[key], key
 
 

@@ -37,8 +37,10 @@ def test_ways_are_the_shortest_of_an_independent_library(ends: list[list[tuple[s
 
 
 def test_an_order_that_melts_an_earlier_joint_is_named() -> None:
-    near = [Seam("ring", "hard", "Ring", (GOLD,), ends=(("head", 0.0),)),
-            Seam("head", "medium", "Head to shank", (GOLD,), ends=(("head", 3.0),))]
+    near = [
+        Seam("ring", "hard", "Ring", (GOLD,), ends=(("head", 0.0),)),
+        Seam("head", "medium", "Head to shank", (GOLD,), ends=(("head", 3.0),)),
+    ]
     assert not any(joint.melts for joint in in_order(near))
     turned = in_order(near, order=("Head to shank", "Ring"))
     assert [joint.group for joint in turned] == ["Head to shank", "Ring"]
@@ -79,16 +81,21 @@ def test_stones_come_out_before_heat(planned: Callable[..., Plan]) -> None:
     assert first.startswith("Before any heat") and "opal" in first and "small rounds" in first
 
 
-@pytest.mark.parametrize(("method", "style", "names"), [
-    ("peg", "bought", ["shank seam", "peg and base to the band"]),
-    ("basket-point", "wire-basket", ["shank seam", "claws at the point", "point to the band"]),
-    ("split-shoulder", "tube", ["left near branch to the bezel", "right far branch to the bezel"]),
-    ("fish-mouth", "tube", ["shank seam", "head's foot to the band"]),
-])
-def test_every_method_brings_its_joints(method: str, style: str, names: list[str],
-                                        planned: Callable[..., Plan]) -> None:
-    made = planned(samples=0, head={"style": style, "notch_ratio": None}, fit={"method": method},
-                   shank={"width_mm": 4.0})
+@pytest.mark.parametrize(
+    ("method", "style", "names"),
+    [
+        ("peg", "bought", ["shank seam", "peg and base to the band"]),
+        ("basket-point", "wire-basket", ["shank seam", "claws at the point", "point to the band"]),
+        ("split-shoulder", "tube", ["left near branch to the bezel", "right far branch to the bezel"]),
+        ("fish-mouth", "tube", ["shank seam", "head's foot to the band"]),
+    ],
+)
+def test_every_method_brings_its_joints(
+    method: str, style: str, names: list[str], planned: Callable[..., Plan]
+) -> None:
+    made = planned(
+        samples=0, head={"style": style, "notch_ratio": None}, fit={"method": method}, shank={"width_mm": 4.0}
+    )
     found = [joint.what for joint in made.joints]
     assert all(name in found for name in names)
     flows = [joint.flow_c for joint in made.joints]

@@ -17,8 +17,9 @@ from yarvel.metals.wire import gauge_diameter_mm, gauge_number
 from yarvel.planning.plan import Plan
 
 
-@pytest.mark.parametrize(("gauge", "diameter"), [(0, 8.251), (10, 2.588), (18, 1.024), (20, 0.812), (24, 0.511),
-                                                 (36, 0.127)])
+@pytest.mark.parametrize(
+    ("gauge", "diameter"), [(0, 8.251), (10, 2.588), (18, 1.024), (20, 0.812), (24, 0.511), (36, 0.127)]
+)
 def test_gauge_numbers_of_astm_b258(gauge: int, diameter: float) -> None:
     """Published: ASTM B258, standard nominal diameters; the table's values quoted from memory."""
     assert float(gauge_diameter_mm(gauge)) == pytest.approx(diameter, abs=0.001)
@@ -56,8 +57,9 @@ def test_every_solder_flows_below_the_grade_before() -> None:
 
 def test_hottest_first_and_the_lower_metal_decides() -> None:
     gold, silver = ALLOYS["18k-yellow"], ALLOYS["sterling-silver"]
-    joints = in_order([Seam("c", "easy", "C", (gold,)), Seam("a", "hard", "A", (gold,)),
-                       Seam("b", "medium", "B", (gold, silver))])
+    joints = in_order(
+        [Seam("c", "easy", "C", (gold,)), Seam("a", "hard", "A", (gold,)), Seam("b", "medium", "B", (gold, silver))]
+    )
     assert [joint.what for joint in joints] == ["a", "b", "c"]
     assert joints[1].flow_c == silver.flow("medium")
     assert [joint.order for joint in joints] == [1, 2, 3]
@@ -68,7 +70,12 @@ def test_hottest_first_and_the_lower_metal_decides() -> None:
 def test_joints_of_a_ring_in_the_order_of_the_work(planned: Callable[..., Plan]) -> None:
     plan = planned(fit={"method": "inset"})
     names = [(joint.group, count) for joint, count in groups(plan.joints)]
-    assert names == [("Upper ring seam, to lie under a claw", 1), ("Lower ring seam, to lie under a claw", 1),
-                     ("Claws to the upper ring", 4), ("Claws to the lower ring", 4), ("Shank ends to the head", 2)]
+    assert names == [
+        ("Upper ring seam, to lie under a claw", 1),
+        ("Lower ring seam, to lie under a claw", 1),
+        ("Claws to the upper ring", 4),
+        ("Claws to the lower ring", 4),
+        ("Shank ends to the head", 2),
+    ]
     flows = [joint.flow_c for joint in plan.joints]
     assert flows == sorted(flows, reverse=True)

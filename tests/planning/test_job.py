@@ -42,14 +42,17 @@ documents = st.dictionaries(st.text(max_size=3), json_values, max_size=5).map(_w
 
 
 @given(documents, documents)
-def test_the_patch_between_two_documents_leads_from_one_to_the_other(before: dict[str, Any],
-                                                                     after: dict[str, Any]) -> None:
-    assert repr(merge_patch(before, patch_between(before, after))) == repr(merge_patch(before, patch_between(
-        before, after)))
+def test_the_patch_between_two_documents_leads_from_one_to_the_other(
+    before: dict[str, Any], after: dict[str, Any]
+) -> None:
+    assert repr(merge_patch(before, patch_between(before, after))) == repr(
+        merge_patch(before, patch_between(before, after))
+    )
     led = merge_patch(before, patch_between(before, after))
     assert set(led) == set(after)
     assert {name: repr(value) for name, value in led.items() if not isinstance(value, dict)} == {
-        name: repr(value) for name, value in after.items() if not isinstance(value, dict)}
+        name: repr(value) for name, value in after.items() if not isinstance(value, dict)
+    }
 
 
 @given(jobs())

@@ -27,18 +27,27 @@ def stock_of(rows: list[tuple[float, float, int, float]]) -> Stock:
     return Stock(tuple(f"H{row}" for row in range(len(rows))), made_for, claw, claws, made_for - 0.66 * claw, height)
 
 
-rows = st.lists(st.tuples(st.floats(5.5, 7.5), st.floats(0.6, 1.3), st.integers(3, 8), st.floats(2, 8)), min_size=1,
-                max_size=6)
+rows = st.lists(
+    st.tuples(st.floats(5.5, 7.5), st.floats(0.6, 1.3), st.integers(3, 8), st.floats(2, 8)), min_size=1, max_size=6
+)
 
 
 @given(rows, st.sampled_from(["on-flat", "inset"]), st.sampled_from(["in-line", "square"]))
-def test_a_match_says_what_plans_say_one_by_one(heads: list[tuple[float, float, int, float]], method: str,
-                                                turned: str) -> None:
+def test_a_match_says_what_plans_say_one_by_one(
+    heads: list[tuple[float, float, int, float]], method: str, turned: str
+) -> None:
     parts: dict[str, Any] = {"fit": {"method": method}, "head": {"orientation": turned}}
     found = match(job_with(**parts), RULES, stock_of(heads))
     for row, (made_for, claw, claws, height) in enumerate(heads):
-        head = {"style": "bought", "made_for_mm": made_for, "claw_mm": claw, "claws": claws, "height_mm": height,
-                "orientation": turned, "notch_ratio": None}
+        head = {
+            "style": "bought",
+            "made_for_mm": made_for,
+            "claw_mm": claw,
+            "claws": claws,
+            "height_mm": height,
+            "orientation": turned,
+            "notch_ratio": None,
+        }
         made = plan(job_with(head=head, fit={"method": method}), RULES, samples=0)
         assert found.notch_ratio[row] == pytest.approx(made["seat.notch_ratio"])
         assert found.culet_clearance[row] == pytest.approx(made["seat.culet_clearance"])
@@ -50,8 +59,14 @@ def test_a_match_says_what_plans_say_one_by_one(heads: list[tuple[float, float, 
 
 
 def test_the_best_head_is_the_one_made_for_the_stone() -> None:
-    heads = [(5.5, 0.9, 4, 4.0), (6.5, 0.9, 4, 3.4), (7.2, 0.9, 4, 4.0), (6.5, 0.9, 4, 1.5), (6.6, 0.9, 4, 3.4),
-             (6.5, 0.9, 4, 7.0)]
+    heads = [
+        (5.5, 0.9, 4, 4.0),
+        (6.5, 0.9, 4, 3.4),
+        (7.2, 0.9, 4, 4.0),
+        (6.5, 0.9, 4, 1.5),
+        (6.6, 0.9, 4, 3.4),
+        (6.5, 0.9, 4, 7.0),
+    ]
     found = match(job_with(), RULES, stock_of(heads))
     assert found.verdict.tolist() == [SMALL, FITS, LARGE, LOW, FITS, FITS]
     assert found.best(3) == [1, 5, 4] or found.best(3) == [1, 4, 5]
@@ -73,15 +88,22 @@ def test_heads_are_read_from_csv(tmp_path: Path) -> None:
     assert len(stock) == 2
 
 
-@pytest.mark.parametrize(("text", "told"), [
-    ("", "stock.csv row 1: no column code, made_for_mm, claw_mm, claws, height_mm"),
-    ("code,claws\nA,4\n", "row 1: no column made_for_mm, claw_mm, height_mm"),
-    (HEAD + "A,6.5,0.9,4,3.4,\nB,x,0.9,4,3.4,\n", "stock.csv row 3 column made_for_mm: 'x' is not accepted: 0.5 to 40"),
-    (HEAD + "A,6.5,0.9,4.5,3.4,\n", "row 2 column claws: '4.5' is not accepted: a whole number, 3 to 8"),
-    (HEAD + "A,6.5,0.9,9,3.4,\n", "row 2 column claws: '9' is not accepted"),
-    (HEAD + "A,6.5,nan,4,3.4,\n", "row 2 column claw_mm: 'nan' is not accepted: 0.3 to 3 mm"),
-    (HEAD + "A,6.5,0.9,4\n", "row 2: 4 cells: 6, as in the first row"),
-    (HEAD + 'A,"6.5,0.9,4,3.4,\n', "not CSV text")])
+@pytest.mark.parametrize(
+    ("text", "told"),
+    [
+        ("", "stock.csv row 1: no column code, made_for_mm, claw_mm, claws, height_mm"),
+        ("code,claws\nA,4\n", "row 1: no column made_for_mm, claw_mm, height_mm"),
+        (
+            HEAD + "A,6.5,0.9,4,3.4,\nB,x,0.9,4,3.4,\n",
+            "stock.csv row 3 column made_for_mm: 'x' is not accepted: 0.5 to 40",
+        ),
+        (HEAD + "A,6.5,0.9,4.5,3.4,\n", "row 2 column claws: '4.5' is not accepted: a whole number, 3 to 8"),
+        (HEAD + "A,6.5,0.9,9,3.4,\n", "row 2 column claws: '9' is not accepted"),
+        (HEAD + "A,6.5,nan,4,3.4,\n", "row 2 column claw_mm: 'nan' is not accepted: 0.3 to 3 mm"),
+        (HEAD + "A,6.5,0.9,4\n", "row 2: 4 cells: 6, as in the first row"),
+        (HEAD + 'A,"6.5,0.9,4,3.4,\n', "not CSV text"),
+    ],
+)
 def test_a_stock_with_a_problem_is_not_half_read(text: str, told: str, tmp_path: Path) -> None:
     path = tmp_path / "stock.csv"
     path.write_text(text)
@@ -114,7 +136,9 @@ def test_the_command_prints_a_ranking(tmp_path: Path, capsys: pytest.CaptureFixt
     assert main(["match", str(tmp_path / "stock.csv"), str(tmp_path / "job.json"), "--top", "2"]) == 0
     heads = json.loads(capsys.readouterr().out)["heads"]
     assert [(head["code"], head["row"], head["verdict"]) for head in heads] == [
-        ("right", 3, "fits"), ("small", 2, "too small")]
+        ("right", 3, "fits"),
+        ("small", 2, "too small"),
+    ]
     assert main(["match", str(tmp_path / "none.csv"), str(tmp_path / "job.json")]) == 2
     assert main(["match", str(tmp_path / "stock.csv"), str(tmp_path / "job.json"), "--top", "0"]) == 2
     assert capsys.readouterr().err.count("\n") == 2
@@ -128,11 +152,13 @@ def test_a_stone_that_is_not_round_is_refused(rules: HouseRules) -> None:
 
 def test_tips_hide_more_of_the_stone_with_more_and_thicker_claws(rules: HouseRules) -> None:
     """Geometry: claws times their width times what they cover, over the stone's face."""
+
     def stock(claws: float, claw: float) -> Stock:
         one = np.array([1.0])
         return Stock(("A",), 6.5 * one, claw * one, claws * one, 5.8 * one, 5.0 * one)
 
-    few, many, thick = (float(match(job_with(), rules, stock(claws, claw)).covered[0])
-                        for claws, claw in ((4, 0.9), (6, 0.9), (4, 1.1)))
+    few, many, thick = (
+        float(match(job_with(), rules, stock(claws, claw)).covered[0]) for claws, claw in ((4, 0.9), (6, 0.9), (4, 1.1))
+    )
     assert many == pytest.approx(1.5 * few)
     assert thick > few > 0

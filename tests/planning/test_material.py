@@ -56,25 +56,42 @@ def test_a_bought_head_is_issued_as_it_is(planned: Callable[..., Plan]) -> None:
     assert balance.back["18k-yellow"] == pytest.approx(0)
 
 
-@pytest.mark.parametrize(("parts", "names"), [
-    ({"head": WALL}, ["Tube", "Shank"]),
-    ({"head": {**WALL, "style": "tapered-collet"}}, ["Collet, driven from tube", "Shank"]),
-    ({"head": {"claws": 3}, "shank": None, "fit": {"method": "pendant", "height": None}}, ["Hanging ring"]),
-    ({"shank": {"width_mm": 4, "shoulder": {"diameter_mm": 1.5, "count": 2, "setting": "bezel"}}}, ["Little bezels"]),
-    ({"stone": {"cut": "pear", "diameters_mm": None, "length_mm": 8.4, "width_mm": 5.7, "depth_mm": None},
-      "head": {"claws": 5, "claw_mm": None}}, ["Vs", "Claws"]),
-    ({"fit": {"method": "basket-point"}}, ["Claws"]),
-])
-def test_every_head_brings_its_own_pieces(parts: dict[str, dict[str, object]], names: list[str],
-                                          planned: Callable[..., Plan]) -> None:
+@pytest.mark.parametrize(
+    ("parts", "names"),
+    [
+        ({"head": WALL}, ["Tube", "Shank"]),
+        ({"head": {**WALL, "style": "tapered-collet"}}, ["Collet, driven from tube", "Shank"]),
+        ({"head": {"claws": 3}, "shank": None, "fit": {"method": "pendant", "height": None}}, ["Hanging ring"]),
+        (
+            {"shank": {"width_mm": 4, "shoulder": {"diameter_mm": 1.5, "count": 2, "setting": "bezel"}}},
+            ["Little bezels"],
+        ),
+        (
+            {
+                "stone": {"cut": "pear", "diameters_mm": None, "length_mm": 8.4, "width_mm": 5.7, "depth_mm": None},
+                "head": {"claws": 5, "claw_mm": None},
+            },
+            ["Vs", "Claws"],
+        ),
+        ({"fit": {"method": "basket-point"}}, ["Claws"]),
+    ],
+)
+def test_every_head_brings_its_own_pieces(
+    parts: dict[str, dict[str, object]], names: list[str], planned: Callable[..., Plan]
+) -> None:
     found = [piece.part for piece in material(planned(samples=0, **parts)).pieces]
     assert all(any(part.startswith(name) for part in found) for name in names), found
 
 
 def test_a_basket_points_claws_are_cut_longer(planned: Callable[..., Plan]) -> None:
-    short, long = (next(piece.length_mm for piece in material(planned(
-        samples=0, fit={"method": "basket-point", "below_ring_mm": length})).pieces if piece.part == "Claws")
-        for length in (5.0, 8.0))
+    short, long = (
+        next(
+            piece.length_mm
+            for piece in material(planned(samples=0, fit={"method": "basket-point", "below_ring_mm": length})).pieces
+            if piece.part == "Claws"
+        )
+        for length in (5.0, 8.0)
+    )
     assert long - short == pytest.approx(3.0, abs=0.5)
 
 
@@ -82,8 +99,13 @@ def test_steps_carry_cautions_where_they_can_hurt(planned: Callable[..., Plan]) 
     """Torch, saw, burs, wheels: each with its caution at the step."""
     steps = {step.name: step for step in work_steps(planned(samples=0, fit={"method": "inset"}))}
     assert list(steps)[:4] == ["Cut the metal", "Make the head", "Fit head and shank", "Solder"]
-    for name, word in (("Solder", "fumes"), ("Fit head and shank", "eyes covered"), ("Cut the seat", "eye protection"),
-                       ("Finish", "extraction"), ("Cut the metal", "sleeves")):
+    for name, word in (
+        ("Solder", "fumes"),
+        ("Fit head and shank", "eyes covered"),
+        ("Cut the seat", "eye protection"),
+        ("Finish", "extraction"),
+        ("Cut the metal", "sleeves"),
+    ):
         assert word in steps[name].caution, name
     assert any("Anneal, then mark" in line for line in steps["Fit head and shank"].lines)
 
@@ -96,11 +118,15 @@ def test_the_workshops_plate_is_drawn_through(planned: Callable[..., Plan]) -> N
 
 
 def test_the_steps_of_a_repair(planned: Callable[..., Plan]) -> None:
-    made = planned(samples=0, head={"style": "bought", "made_for_mm": 6.5}, fit={"method": "inset",
-                                                                                "slot": {"inside_mm": 4.0}},
-                   shank={"resized_from": {"system": "ISO", "value": "52"}})
+    made = planned(
+        samples=0,
+        head={"style": "bought", "made_for_mm": 6.5},
+        fit={"method": "inset", "slot": {"inside_mm": 4.0}},
+        shank={"resized_from": {"system": "ISO", "value": "52"}},
+    )
     text = " ".join(next(step.lines for step in work_steps(made) if step.name == "Fit head and shank"))
     assert "Old head out" in text and "put in a piece of 2.00 mm" in text
     smaller = planned(samples=0, shank={"resized_from": {"system": "ISO", "value": "57"}})
-    assert "take out 3.00 mm" in " ".join(next(step.lines for step in work_steps(smaller)
-                                               if step.name == "Fit head and shank"))
+    assert "take out 3.00 mm" in " ".join(
+        next(step.lines for step in work_steps(smaller) if step.name == "Fit head and shank")
+    )

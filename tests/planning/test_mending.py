@@ -41,16 +41,36 @@ def test_every_way_out_has_its_step_and_names_its_claws(planned: Callable[..., P
     assert mending_step(made, found, "Polish the box") is None
 
 
-@pytest.mark.parametrize("chosen", ["", "Tighten", "Re-tip", "New claws", "New head from the drawer",
-                                    "New head by hand"])
+@pytest.mark.parametrize(
+    "chosen", ["", "Tighten", "Re-tip", "New claws", "New head from the drawer", "New head by hand"]
+)
 def test_every_task_of_a_docket_says_something(rules: HouseRules, planned: Callable[..., Plan], chosen: str) -> None:
     now = datetime(2031, 4, 9)
-    docket = Docket(1, "31-0001", "", "", None, "planned", BASE, {}, (), 1, now, now,
-                    claw_chart={**chart_with({}, (WORN,) * 4, now.date()), "chosen": chosen})
+    docket = Docket(
+        1,
+        "31-0001",
+        "",
+        "",
+        None,
+        "planned",
+        BASE,
+        {},
+        (),
+        1,
+        now,
+        now,
+        claw_chart={**chart_with({}, (WORN,) * 4, now.date()), "chosen": chosen},
+    )
     names = [name for name, _ in tasks_of(planned(), docket)]
     assert CHECK in names and (not chosen or names[0] == chosen)
     for name in names:
         step = step_of(name, docket, rules)
         assert step is not None and step.lines, name
-    assert step_of("Make the head", Docket(1, "31-0001", "", "", None, "planned", {"format": BASE["format"]}, {}, (), 1,
-                                           now, now), rules) is None
+    assert (
+        step_of(
+            "Make the head",
+            Docket(1, "31-0001", "", "", None, "planned", {"format": BASE["format"]}, {}, (), 1, now, now),
+            rules,
+        )
+        is None
+    )

@@ -53,8 +53,13 @@ def test_remedies_are_jobs_too_and_settle_their_call(job: Job) -> None:
             pytest.fail(f"{call.code}: its remedy is refused: {error}")
         then = next((other for other in after.calls if other.code == call.code), None)
         better = then is None or LEVELS.index(then.level) > LEVELS.index(call.level)
-        nearer = then is not None and call.figure is not None and then.figure is not None and call.limit is not None \
+        nearer = (
+            then is not None
+            and call.figure is not None
+            and then.figure is not None
+            and call.limit is not None
             and abs(then.figure - call.limit) < abs(call.figure - call.limit) + 1e-6
+        )
         assert better or nearer, f"{call.code} {call.level} {call.figure} → {then}"
 
 
@@ -64,15 +69,20 @@ def test_arrays_of_samples_and_single_plans_agree(job: Job) -> None:
     mean = job.stone.across_mm
     many = compute(job, RULES, readings, mean).ledger.entries
     for place in range(5):
+
         def one(value: Any, place: int = place) -> Any:
             return value if value is None or np.ndim(value) == 0 else float(value[place])
 
-        single = sampling.Readings(**{
-            name: tuple(one(each) for each in value) if name == "diameters" else one(value)
-            for name, value in vars(readings).items()})
+        single = sampling.Readings(
+            **{
+                name: tuple(one(each) for each in value) if name == "diameters" else one(value)
+                for name, value in vars(readings).items()
+            }
+        )
         for key, entry in compute(job, RULES, single, mean).ledger.entries.items():
-            assert one(np.broadcast_to(many[key].value, (5,))) == pytest.approx(float(entry.value), rel=1e-6,
-                                                                              abs=1e-7), key
+            assert one(np.broadcast_to(many[key].value, (5,))) == pytest.approx(
+                float(entry.value), rel=1e-6, abs=1e-7
+            ), key
 
 
 def test_samples_are_even_and_always_the_same() -> None:
@@ -96,8 +106,12 @@ CALLS: list[tuple[str, str, bool, dict[str, Any]]] = [
     ("notch-too-deep", "caution", True, {"head": {"notch_ratio": 0.45}}),
     ("notch-too-shallow", "stop", True, {"head": {"notch_ratio": 0.15}}),
     ("claw-too-thin", "caution", True, {"head": {"claw_mm": 0.6}}),
-    ("claws-crowd", "caution", True, {"head": {"claws": 8, "claw_mm": 1.4}, "stone": {"diameters_mm": [4.4],
-                                                                                    "depth_mm": None}}),
+    (
+        "claws-crowd",
+        "caution",
+        True,
+        {"head": {"claws": 8, "claw_mm": 1.4}, "stone": {"diameters_mm": [4.4], "depth_mm": None}},
+    ),
     ("ring-shows-from-above", "caution", True, {"head": {"splay_deg": 0, "notch_ratio": 0.2}}),
     ("culet-reaches-finger", "stop", True, {"fit": {"method": "inset", "height": 2.6}}),
     ("culet-reaches-finger", "caution", True, {"fit": {"method": "inset", "height": 3.0}}),
@@ -144,10 +158,25 @@ def test_calls(code: str, level: str, remedied: bool, parts: dict[str, Any], pla
 
 def test_all_that_was_examined_is_there(planned: Callable[..., Plan]) -> None:
     codes = {call.code for call in planned(fit={"method": "inset"}).calls}
-    assert codes >= {"notch-too-deep", "notch-too-shallow", "claw-too-thin", "ring-shows-from-above",
-                     "culet-reaches-finger", "pavilion-touches-gallery", "weight-mismatch", "open-arc", "claw-loss",
-                     "size-changes-if-sprung", "anneal-before-sawing", "anneal-before-bending", "solder-order",
-                     "remove-stone-before-heat", "soft-stone", "bur-between-sizes", "wide-band-size"}
+    assert codes >= {
+        "notch-too-deep",
+        "notch-too-shallow",
+        "claw-too-thin",
+        "ring-shows-from-above",
+        "culet-reaches-finger",
+        "pavilion-touches-gallery",
+        "weight-mismatch",
+        "open-arc",
+        "claw-loss",
+        "size-changes-if-sprung",
+        "anneal-before-sawing",
+        "anneal-before-bending",
+        "solder-order",
+        "remove-stone-before-heat",
+        "soft-stone",
+        "bur-between-sizes",
+        "wide-band-size",
+    }
 
 
 def test_solders_that_flow_too_close_are_called(planned: Callable[..., Plan]) -> None:
@@ -168,16 +197,38 @@ def test_wide_band_asks_for_a_quarter_to_a_half_us_size_more(planned: Callable[.
         assert 0.24 <= steps <= 0.51, system
 
 
-@pytest.mark.parametrize(("step", "words"), [
-    ("Solder", ("stays hot", "gas checked", "eyes covered", "hair and sleeves", "acid into water", "copper or plastic",
-                "plates copper", "fluoride", "cadmium", "Laser: closed, or with the eyewear of its class")),
-    ("Make the head", ("silica", "eyes covered")), ("Cut the seat", ("Burs", "let the bur stop")),
-    ("Finish", ("extraction", "allergy", "Plating baths")), ("Close", ("slipping tool",))])
-def test_every_hazard_of_the_handbook_is_told_at_its_step(planned: Callable[..., Plan], step: str,
-                                                          words: tuple[str, ...]) -> None:
+@pytest.mark.parametrize(
+    ("step", "words"),
+    [
+        (
+            "Solder",
+            (
+                "stays hot",
+                "gas checked",
+                "eyes covered",
+                "hair and sleeves",
+                "acid into water",
+                "copper or plastic",
+                "plates copper",
+                "fluoride",
+                "cadmium",
+                "Laser: closed, or with the eyewear of its class",
+            ),
+        ),
+        ("Make the head", ("silica", "eyes covered")),
+        ("Cut the seat", ("Burs", "let the bur stop")),
+        ("Finish", ("extraction", "allergy", "Plating baths")),
+        ("Close", ("slipping tool",)),
+    ],
+)
+def test_every_hazard_of_the_handbook_is_told_at_its_step(
+    planned: Callable[..., Plan], step: str, words: tuple[str, ...]
+) -> None:
     """The handbook's list of safety, section 9, over a cabochon in cast claws."""
-    made = planned(stone={"cut": "round-cabochon", "diameters_mm": [7.0], "depth_mm": 3.4},
-                   head={"style": "cast-claw", "orientation": None})
+    made = planned(
+        stone={"cut": "round-cabochon", "diameters_mm": [7.0], "depth_mm": 3.4},
+        head={"style": "cast-claw", "orientation": None},
+    )
     told = next(found for found in work_steps(made) if found.name == step)
     for word in words:
         assert word in told.caution, word
@@ -194,6 +245,7 @@ def test_cautions_stand_at_their_step_and_defer(planned: Callable[..., Plan]) ->
 
 def test_the_stones_own_cleaning_stands_at_the_finish(planned: Callable[..., Plan]) -> None:
     """Common practice and memory: the species table."""
+
     def told(species: str) -> str:
         return work_steps(planned(samples=0, stone={"species": species}))[-1].lines[-1]
 

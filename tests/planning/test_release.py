@@ -57,8 +57,10 @@ def test_a_claw_out_of_its_place_is_named_with_its_way(planned: Callable[..., Pl
     made = planned(samples=0)
     radius = 3.4
     angles = np.radians([0, 98, 180, 270])
-    chords = [2 * radius * math.sin((after - here) / 2) for here, after in zip(angles, [*angles[1:], 2 * math.pi],
-                                                                            strict=True)]
+    chords = [
+        2 * radius * math.sin((after - here) / 2)
+        for here, after in zip(angles, [*angles[1:], 2 * math.pi], strict=True)
+    ]
     told = finding(made, CHORDS, *chords)
     assert told.level == "caution" and "at 12" in told.message and "clockwise" in told.message
     assert "counter" not in told.message and told.back_to == "Close"
@@ -67,8 +69,10 @@ def test_a_claw_out_of_its_place_is_named_with_its_way(planned: Callable[..., Pl
     assert "make no head" in finding(made, CHORDS, 20, 1, 1, 1).message
 
 
-@pytest.mark.parametrize(("off", "level", "word"), [(0.05, "ok", "within"), (0.3, "stop", "take 0.94 mm out"),
-                                                    (-0.3, "stop", "put 0.94 mm in")])
+@pytest.mark.parametrize(
+    ("off", "level", "word"),
+    [(0.05, "ok", "within"), (0.3, "stop", "take 0.94 mm out"), (-0.3, "stop", "put 0.94 mm in")],
+)
 def test_size_is_held_against_the_plan(off: float, level: str, word: str, planned: Callable[..., Plan]) -> None:
     """π·Δd in or out."""
     made = planned(samples=0)
@@ -83,11 +87,17 @@ def test_weight_counts_head_shank_and_stone(planned: Callable[..., Plan]) -> Non
     assert finding(made, WEIGHT, whole * 1.05).level == "ok" and finding(made, WEIGHT, whole * 1.3).level == "caution"
 
 
-@pytest.mark.parametrize(("behind", "level", "back"), [((0.6, 0.65, 0.6, 0.55), "ok", ""),
-                                                       ((0.6, 0.45, 0.6, 0.6), "stop", "Make the head"),
-                                                       ((0.6, 0.9, 0.6, 0.6), "stop", "Cut the seat")])
-def test_contact_is_a_third_to_a_half(behind: tuple[float, ...], level: str, back: str,
-                                      planned: Callable[..., Plan]) -> None:
+@pytest.mark.parametrize(
+    ("behind", "level", "back"),
+    [
+        ((0.6, 0.65, 0.6, 0.55), "ok", ""),
+        ((0.6, 0.45, 0.6, 0.6), "stop", "Make the head"),
+        ((0.6, 0.9, 0.6, 0.6), "stop", "Cut the seat"),
+    ],
+)
+def test_contact_is_a_third_to_a_half(
+    behind: tuple[float, ...], level: str, back: str, planned: Callable[..., Plan]
+) -> None:
     """Common practice, claws of 1.0: never past half, under a fifth does not hold."""
     told = finding(planned(samples=0), BEHIND, *behind)
     assert (told.level, told.back_to) == (level, back)
@@ -101,12 +111,18 @@ def test_a_leaning_table_names_claw_and_seat(planned: Callable[..., Plan]) -> No
     assert finding(planned(samples=0), HEIGHTS, 10.0, 10.0, 10.0, 10.0).level == "ok"
 
 
-@pytest.mark.parametrize(("parts", "keys"), [
-    ({}, [SIZE, WEIGHT, BEHIND, CHORDS, HEIGHTS]),
-    ({"shank": None, "fit": None}, [WEIGHT, BEHIND, CHORDS, HEIGHTS]),
-    ({"head": {"style": "tube", "claw_mm": None, "notch_ratio": None}}, [SIZE, WEIGHT]),
-    ({"stone": {"cut": "oval", "diameters_mm": None, "length_mm": 8, "width_mm": 6, "depth_mm": None}},
-     [SIZE, WEIGHT, BEHIND, HEIGHTS])])
+@pytest.mark.parametrize(
+    ("parts", "keys"),
+    [
+        ({}, [SIZE, WEIGHT, BEHIND, CHORDS, HEIGHTS]),
+        ({"shank": None, "fit": None}, [WEIGHT, BEHIND, CHORDS, HEIGHTS]),
+        ({"head": {"style": "tube", "claw_mm": None, "notch_ratio": None}}, [SIZE, WEIGHT]),
+        (
+            {"stone": {"cut": "oval", "diameters_mm": None, "length_mm": 8, "width_mm": 6, "depth_mm": None}},
+            [SIZE, WEIGHT, BEHIND, HEIGHTS],
+        ),
+    ],
+)
 def test_what_can_be_measured_is_asked(parts: dict[str, object], keys: list[str], planned: Callable[..., Plan]) -> None:
     assert [check.key for check in checks_of(planned(samples=0, **parts))] == keys  # type: ignore[arg-type]
 

@@ -40,11 +40,16 @@ def test_a_basket_of_half_that_angle_widens_the_same(planned: Callable[..., Plan
 
 
 @given(st.floats(45, 68), st.floats(1.0, 3.5), st.floats(3, 9), st.floats(0, 20))
-def test_inset_removes_exactly_what_it_measures(planned: Callable[..., Plan], size: float, thickness: float,
-                                                stone: float, splay: float) -> None:
-    plan = planned(samples=0, stone={"diameters_mm": [stone], "depth_mm": None}, fit={"method": "inset"},
-                   head={"claw_mm": None, "splay_deg": splay},
-                   shank={"size": {"value": f"{size:.1f}"}, "thickness_mm": thickness})
+def test_inset_removes_exactly_what_it_measures(
+    planned: Callable[..., Plan], size: float, thickness: float, stone: float, splay: float
+) -> None:
+    plan = planned(
+        samples=0,
+        stone={"diameters_mm": [stone], "depth_mm": None},
+        fit={"method": "inset"},
+        head={"claw_mm": None, "splay_deg": splay},
+        shank={"size": {"value": f"{size:.1f}"}, "thickness_mm": thickness},
+    )
     assert plan["shank.blank_length"] + plan["shank.gap_arc"] == pytest.approx(plan["shank.full_length"])
     chord = 2 * plan["shank.inside_diameter"] / 2 * math.sin(math.radians(plan["shank.removed_arc_deg"] / 2))
     assert chord == pytest.approx(plan["shank.gap_inside"])
@@ -53,10 +58,16 @@ def test_inset_removes_exactly_what_it_measures(planned: Callable[..., Plan], si
 
 
 @given(st.floats(45, 68), st.floats(2, 12), st.sampled_from(["inset", "on-flat"]))
-def test_lowest_just_clears_culet_or_gallery(planned: Callable[..., Plan], size: float, stone: float,
-                                             method: str) -> None:
-    plan = planned(samples=0, stone={"diameters_mm": [stone], "depth_mm": None}, fit={"method": method},
-                   head={"claw_mm": None}, shank={"size": {"value": f"{size:.1f}"}})
+def test_lowest_just_clears_culet_or_gallery(
+    planned: Callable[..., Plan], size: float, stone: float, method: str
+) -> None:
+    plan = planned(
+        samples=0,
+        stone={"diameters_mm": [stone], "depth_mm": None},
+        fit={"method": method},
+        head={"claw_mm": None},
+        shank={"size": {"value": f"{size:.1f}"}},
+    )
     assert plan["seat.culet_clearance"] >= 0.3 - 1e-9
     gallery = 0.5 + 2.5 * plan["head.ring_wire"]
     by_culet = plan["seat.culet_clearance"] == pytest.approx(0.3)
@@ -65,8 +76,9 @@ def test_lowest_just_clears_culet_or_gallery(planned: Callable[..., Plan], size:
 
 
 @given(st.floats(4.5, 12), st.sampled_from(["inset", "on-flat"]), st.sampled_from(["in-line", "square"]))
-def test_a_height_asked_for_is_the_height_made(planned: Callable[..., Plan], height: float, method: str,
-                                               turned: str) -> None:
+def test_a_height_asked_for_is_the_height_made(
+    planned: Callable[..., Plan], height: float, method: str, turned: str
+) -> None:
     plan = planned(samples=0, head={"orientation": turned}, fit={"method": method, "height": height})
     assert plan["seat.plane_above_finger"] == pytest.approx(height, abs=1e-6)
 
@@ -80,7 +92,8 @@ def test_the_foot_on_the_finger_side_follows_its_curve(planned: Callable[..., Pl
     assert plan["head.height"] == pytest.approx(plan["seat.plane_above_finger"] + radius - edge)
     outer = radius + 2.0
     assert plan["shank.band_at_gap"] == pytest.approx(
-        math.sqrt(outer**2 - (plan["shank.gap_outside"] / 2) ** 2) - radius)
+        math.sqrt(outer**2 - (plan["shank.gap_outside"] / 2) ** 2) - radius
+    )
 
 
 @pytest.mark.parametrize(("profile", "share"), [("flat", 1.0), ("square", 1.0), ("half-round", math.pi / 4)])

@@ -22,10 +22,17 @@ from yarvel.shanks.developments import saddle_on_cone, saddle_on_tube, sector
 PlanMaker = Callable[..., Plan]
 WALL = {"style": "tube", "claw_mm": None, "notch_ratio": None}
 METHODS: list[tuple[str, dict[str, object]]] = [
-    ("on-flat", {}), ("inset", {}), ("inset", WALL), ("inset", {**WALL, "style": "tapered-collet"}),
+    ("on-flat", {}),
+    ("inset", {}),
+    ("inset", WALL),
+    ("inset", {**WALL, "style": "tapered-collet"}),
     ("fish-mouth", WALL),
-    ("fish-mouth", {**WALL, "style": "tapered-collet"}), ("peg", {"style": "bought", "made_for_mm": 6.5}),
-    ("basket-point", {}), ("split-shoulder", WALL), ("split-shoulder", {**WALL, "style": "tapered-collet"})]
+    ("fish-mouth", {**WALL, "style": "tapered-collet"}),
+    ("peg", {"style": "bought", "made_for_mm": 6.5}),
+    ("basket-point", {}),
+    ("split-shoulder", WALL),
+    ("split-shoulder", {**WALL, "style": "tapered-collet"}),
+]
 
 
 def test_claws_six_long_on_a_radius_of_two() -> None:
@@ -36,15 +43,21 @@ def test_claws_six_long_on_a_radius_of_two() -> None:
 
 @pytest.mark.parametrize(("method", "head"), METHODS)
 @pytest.mark.parametrize("height", [None, 7.5])
-def test_heights_add_up_from_finger_to_seat(method: str, head: dict[str, object], height: float | None,
-                                            planned: PlanMaker) -> None:
-    made = planned(samples=0, head=head, shank={"width_mm": 4.0},
-                   fit={"method": method, "height": "lowest" if height is None else height})
+def test_heights_add_up_from_finger_to_seat(
+    method: str, head: dict[str, object], height: float | None, planned: PlanMaker
+) -> None:
+    made = planned(
+        samples=0,
+        head=head,
+        shank={"width_mm": 4.0},
+        fit={"method": method, "height": "lowest" if height is None else height},
+    )
     if method in ("inset", "split-shoulder"):
         assert made["seat.plane_above_finger"] == pytest.approx(made["head.height"] - made["seat.finger_sagitta"])
     elif method == "basket-point":
         assert made["seat.plane_above_finger"] == pytest.approx(
-            2.0 - made["shank.hole_depth"] + made["shank.point_depth"] + made["head.height"])
+            2.0 - made["shank.hole_depth"] + made["shank.point_depth"] + made["head.height"]
+        )
     else:
         taken = made.figures.get("shank.flat_depth") or made.figures["shank.saddle_depth"]
         assert made["seat.plane_above_finger"] == pytest.approx(2.0 - taken.value + made["head.height"])
@@ -102,8 +115,9 @@ def test_the_collets_saddle_lies_on_band_and_cone(outside: float, foot: float, h
 
 
 @given(st.floats(45, 66), st.floats(1.5, 5), st.floats(1.2, 3), st.floats(1.5, 5), st.floats(1.2, 3))
-def test_a_tapering_band_by_integration(size: float, width: float, thick: float, back: float,
-                                        back_thick: float) -> None:
+def test_a_tapering_band_by_integration(
+    size: float, width: float, thick: float, back: float, back_thick: float
+) -> None:
     """Mean section and mid-line by numerical integration along the arc (scipy.quad)."""
     band = Band(size / math.pi, width, thick, "flat", back, back_thick)
     mean = quad(lambda turn: float(band.width_at(turn)) * float(band.thickness_at(turn)), 0, 180)[0] / 180
@@ -113,8 +127,9 @@ def test_a_tapering_band_by_integration(size: float, width: float, thick: float,
 
 
 @pytest.mark.parametrize(("method", "head"), METHODS)
-def test_bodies_of_every_method_are_whole(method: str, head: dict[str, object], planned: PlanMaker,
-                                          rules: HouseRules) -> None:
+def test_bodies_of_every_method_are_whole(
+    method: str, head: dict[str, object], planned: PlanMaker, rules: HouseRules
+) -> None:
     """Head and shank closed, in one piece each, hardly in each other; masses near those of the figures."""
     made = planned(samples=0, head=head, shank={"width_mm": 4.0, "head_thickness_mm": 1.7}, fit={"method": method})
     built = bodies(made)
@@ -137,8 +152,10 @@ def test_a_head_sinks_into_its_fish_mouth_without_a_gap(planned: PlanMaker) -> N
     assert away.min() == pytest.approx(outside, abs=0.02)
 
 
-@pytest.mark.parametrize(("style", "method"), [("wire-basket", "fish-mouth"), ("tube", "peg"), ("tube", "basket-point"),
-                                               ("bought", "split-shoulder")])
+@pytest.mark.parametrize(
+    ("style", "method"),
+    [("wire-basket", "fish-mouth"), ("tube", "peg"), ("tube", "basket-point"), ("bought", "split-shoulder")],
+)
 def test_a_method_that_the_head_cannot_have_is_refused(style: str, method: str, planned: PlanMaker) -> None:
     head = {"style": style, "notch_ratio": None, "claw_mm": None}
     with pytest.raises(JobError) as caught:
@@ -151,14 +168,21 @@ CALLS = [
     ("branch-too-thin", {"head": WALL, "fit": {"method": "split-shoulder"}, "shank": {"width_mm": 3.0}}),
     ("point-too-flat", {"fit": {"method": "basket-point", "below_ring_mm": 3.0}, "shank": {"width_mm": 5.0}}),
     ("worn-by-neighbour", {"fit": {"method": "on-flat", "beside_mm": 2.3}}),
-    ("base-cut-through", {"head": {"style": "bought", "claw_mm": 0.5}, "fit": {"method": "peg"},
-                          "shank": {"size": {"value": "42"}, "width_mm": 4}}),
+    (
+        "base-cut-through",
+        {
+            "head": {"style": "bought", "claw_mm": 0.5},
+            "fit": {"method": "peg"},
+            "shank": {"size": {"value": "42"}, "width_mm": 4},
+        },
+    ),
 ]
 
 
 @pytest.mark.parametrize(("code", "parts"), CALLS)
-def test_calls_press_and_their_remedies_settle_them(code: str, parts: dict[str, dict[str, object]],
-                                                    planned: PlanMaker) -> None:
+def test_calls_press_and_their_remedies_settle_them(
+    code: str, parts: dict[str, dict[str, object]], planned: PlanMaker
+) -> None:
     from tests.conftest import BASE
     from yarvel.planning.job import from_document, merge_patch
     from yarvel.planning.plan import plan
@@ -172,8 +196,11 @@ def test_calls_press_and_their_remedies_settle_them(code: str, parts: dict[str, 
 
 def test_cut_square_where_the_collet_tapers(planned: PlanMaker) -> None:
     """Handbook check value: a collet of 17° widens by 0.60 over two millimetres."""
-    made = planned(samples=0, head={"style": "tapered-collet", "notch_ratio": None, "included_angle_deg": 17},
-                   fit={"method": "inset"})
+    made = planned(
+        samples=0,
+        head={"style": "tapered-collet", "notch_ratio": None, "included_angle_deg": 17},
+        fit={"method": "inset"},
+    )
     call = next(call for call in made.calls if call.code == "cut-square")
     assert call.level == "note" and call.figure == pytest.approx(4 * math.tan(math.radians(8.5)), abs=1e-6)
 
@@ -204,7 +231,10 @@ def test_resizing_by_pi_times_the_diameter(planned: PlanMaker) -> None:
     """Metal in or out = π·Δd: one ISO size is one millimetre of circumference."""
     made = planned(samples=0, shank={"resized_from": {"system": "ISO", "value": "52"}})
     assert made["resize.change"] == pytest.approx(2.0)
-    assert made["resize.foot_gap"] > 0 > planned(
-        samples=0, shank={"resized_from": {"system": "ISO", "value": "57"}})["resize.foot_gap"]
+    assert (
+        made["resize.foot_gap"]
+        > 0
+        > planned(samples=0, shank={"resized_from": {"system": "ISO", "value": "57"}})["resize.foot_gap"]
+    )
     far = planned(samples=0, shank={"resized_from": {"system": "ISO", "value": "44"}})
     assert next(call.level for call in far.calls if call.code == "resize-too-far") == "caution"

@@ -15,8 +15,11 @@ from yarvel.shanks.shoulders import angles_deg
 
 
 def with_shoulders(planned: Callable[..., Plan], width: float = 3.4, **asked: Any) -> Plan:
-    return planned(samples=0, fit={"method": "inset"}, shank={
-        "width_mm": width, "shoulder": {"diameter_mm": 1.6, "count": 3, **asked}})
+    return planned(
+        samples=0,
+        fit={"method": "inset"},
+        shank={"width_mm": width, "shoulder": {"diameter_mm": 1.6, "count": 3, **asked}},
+    )
 
 
 def test_about_one_millimetre_between_stones_and_to_the_head(planned: Callable[..., Plan]) -> None:
@@ -57,8 +60,13 @@ def test_a_hole_that_goes_through_is_noted(planned: Callable[..., Plan]) -> None
 def test_they_are_drawn_foreshortened_in_the_plan_view(planned: Callable[..., Plan]) -> None:
     made = with_shoulders(planned)
     drawing = sheet(made, 186, 168, grips=False)
-    small = [np.ptp(item.points, axis=0) / drawing.scale for item in drawing.items
-             if isinstance(item, Path) and item.fill == "stone" and item.closed
-             and np.ptp(item.points[:, 1]) / drawing.scale == pytest.approx(1.6, rel=0.02)]
+    small = [
+        np.ptp(item.points, axis=0) / drawing.scale
+        for item in drawing.items
+        if isinstance(item, Path)
+        and item.fill == "stone"
+        and item.closed
+        and np.ptp(item.points[:, 1]) / drawing.scale == pytest.approx(1.6, rel=0.02)
+    ]
     assert len(small) == 6
     assert all(size[0] < size[1] for size in small)

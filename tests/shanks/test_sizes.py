@@ -12,9 +12,23 @@ from yarvel.figures.errors import SizeError
 from yarvel.shanks.sizes import SYSTEMS, in_all_systems, inside_diameter_mm
 
 # The usual published conversion table of ring sizes (inside diameter, mm, to 0.1), quoted from memory.
-TABLE = [("US", "3", 14.07), ("US", "5", 15.70), ("US", "6", 16.51), ("US", "7", 17.32), ("US", "8", 18.14),
-         ("US", "10", 19.76), ("US", "13", 22.20), ("JP", "7", 15.0), ("JP", "13", 17.0), ("JP", "16", 18.0),
-         ("UK", "A", 11.94), ("UK", "J", 15.52), ("UK", "N", 17.11), ("UK", "R", 18.70), ("UK", "Z", 21.88)]
+TABLE = [
+    ("US", "3", 14.07),
+    ("US", "5", 15.70),
+    ("US", "6", 16.51),
+    ("US", "7", 17.32),
+    ("US", "8", 18.14),
+    ("US", "10", 19.76),
+    ("US", "13", 22.20),
+    ("JP", "7", 15.0),
+    ("JP", "13", 17.0),
+    ("JP", "16", 18.0),
+    ("UK", "A", 11.94),
+    ("UK", "J", 15.52),
+    ("UK", "N", 17.11),
+    ("UK", "R", 18.70),
+    ("UK", "Z", 21.88),
+]
 
 
 @pytest.mark.parametrize(("system", "size", "diameter"), TABLE)
@@ -35,8 +49,10 @@ def test_m_and_a_half_is_us_six_and_a_half_is_fifty_three() -> None:
     assert inside_diameter_mm("US", "6.5") == pytest.approx(middle, abs=0.02)
 
 
-@pytest.mark.parametrize(("system", "one", "other"), [
-    ("UK", "M½", "m1/2"), ("US", "6.5", "6 1/2"), ("US", "6.5", "6½"), ("US", "5,25", "5¼"), ("UK", "Z+1", "z + 1")])
+@pytest.mark.parametrize(
+    ("system", "one", "other"),
+    [("UK", "M½", "m1/2"), ("US", "6.5", "6 1/2"), ("US", "6.5", "6½"), ("US", "5,25", "5¼"), ("UK", "Z+1", "z + 1")],
+)
 def test_ways_of_writing_one_size(system: str, one: str, other: str) -> None:
     assert inside_diameter_mm(system, one) == inside_diameter_mm(system, other)
 
@@ -45,8 +61,21 @@ def test_beyond_z() -> None:
     assert inside_diameter_mm("UK", "Z+2") * math.pi == pytest.approx(37.5 + 1.25 * 27)
 
 
-@pytest.mark.parametrize(("system", "text"), [("UK", "AA"), ("UK", "M+1"), ("UK", ""), ("US", "x"), ("US", "1/0"),
-                                              ("ISO", "nan"), ("ISO", "-54"), ("mm", "1e9"), ("mm", "40"), ("US", "")])
+@pytest.mark.parametrize(
+    ("system", "text"),
+    [
+        ("UK", "AA"),
+        ("UK", "M+1"),
+        ("UK", ""),
+        ("US", "x"),
+        ("US", "1/0"),
+        ("ISO", "nan"),
+        ("ISO", "-54"),
+        ("mm", "1e9"),
+        ("mm", "40"),
+        ("US", ""),
+    ],
+)
 def test_what_is_no_size_says_what_is_accepted(system: str, text: str) -> None:
     with pytest.raises(SizeError) as caught:
         inside_diameter_mm(system, text)

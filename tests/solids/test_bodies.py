@@ -24,9 +24,13 @@ from yarvel.solids.measure import clash, section_area_mm2, silhouette, volume_mm
 
 RULES = HouseRules()
 STONES: dict[str, dict[str, Any]] = {
-    "round": {}, "oval": {"cut": "oval", "length_mm": 8.8}, "pear": {"cut": "pear", "length_mm": 9.1},
-    "princess": {"cut": "princess", "length_mm": 6.5}, "emerald": {"cut": "emerald", "length_mm": 9.0},
-    "heart": {"cut": "heart", "length_mm": 6.4}, "oval-cabochon": {"cut": "oval-cabochon", "length_mm": 9.0},
+    "round": {},
+    "oval": {"cut": "oval", "length_mm": 8.8},
+    "pear": {"cut": "pear", "length_mm": 9.1},
+    "princess": {"cut": "princess", "length_mm": 6.5},
+    "emerald": {"cut": "emerald", "length_mm": 9.0},
+    "heart": {"cut": "heart", "length_mm": 6.4},
+    "oval-cabochon": {"cut": "oval-cabochon", "length_mm": 9.0},
 }
 
 
@@ -93,8 +97,7 @@ def test_rings_are_tori(planned: Callable[..., Plan]) -> None:
     made = made_with(planned, "oval")
     for ring, key in zip(bodies(made).rings, ("upper", "lower"), strict=True):
         wire = made["head.ring_wire"]
-        assert volume_mm3(ring) == pytest.approx(
-            np.pi / 4 * wire**2 * made[f"head.{key}_ring_wire_length"], rel=0.03)
+        assert volume_mm3(ring) == pytest.approx(np.pi / 4 * wire**2 * made[f"head.{key}_ring_wire_length"], rel=0.03)
 
 
 @pytest.mark.parametrize("cut", ["round", "oval", "emerald", "pear"])
@@ -107,8 +110,11 @@ def test_mass_by_figures_and_by_body_are_near(cut: str, planned: Callable[..., P
 
 
 def areas(drawing: Drawing, roles: tuple[str, ...]) -> list[shapely.Polygon]:
-    return [shapely.Polygon(item.points) for item in drawing.items
-            if isinstance(item, Path) and item.closed and item.fill in roles and len(item.points) > 3]
+    return [
+        shapely.Polygon(item.points)
+        for item in drawing.items
+        if isinstance(item, Path) and item.closed and item.fill in roles and len(item.points) > 3
+    ]
 
 
 @pytest.mark.parametrize("cut", ["round", "oval", "emerald", "pear", "heart"])
@@ -121,11 +127,17 @@ def test_the_sheet_draws_the_silhouette_of_the_bodies(cut: str, style: str, plan
     drawing = sheet(made, 186, 168, grips=False)
     middle = next(text.at[1] for text in drawing.texts() if text.text.startswith("Plan"))
     right = next(text.at[0] for text in drawing.texts() if text.text.startswith("Section"))
-    drawn = shapely.union_all([area.buffer(0) for area in areas(drawing, ("metal", "stone"))
-                               if area.bounds[1] > middle and area.bounds[2] < right])
+    drawn = shapely.union_all(
+        [
+            area.buffer(0)
+            for area in areas(drawing, ("metal", "stone"))
+            if area.bounds[1] > middle and area.bounds[2] < right
+        ]
+    )
     parts = bodies(made).parts
-    seen = shapely.union_all([shapely.Polygon(loop).buffer(0)
-                              for loop in silhouette(parts["head"] + parts["stone"], (0, 0, 1))])
+    seen = shapely.union_all(
+        [shapely.Polygon(loop).buffer(0) for loop in silhouette(parts["head"] + parts["stone"], (0, 0, 1))]
+    )
     assert drawn.area / drawing.scale**2 == pytest.approx(seen.area, rel=0.04)
 
 
@@ -136,11 +148,17 @@ def test_the_front_view_is_as_high_and_wide_as_the_bodies(cut: str, planned: Cal
     drawing = sheet(made, 186, 168, grips=False)
     side = next(text.at for text in drawing.texts() if text.text.startswith("Side"))
     below = next(text.at[1] for text in drawing.texts() if text.text.startswith("Plan"))
-    drawn = shapely.union_all([area.buffer(0) for area in areas(drawing, ("metal", "stone"))
-                               if area.bounds[3] < below and area.bounds[2] < side[0] + 5])
+    drawn = shapely.union_all(
+        [
+            area.buffer(0)
+            for area in areas(drawing, ("metal", "stone"))
+            if area.bounds[3] < below and area.bounds[2] < side[0] + 5
+        ]
+    )
     parts = bodies(made).parts
-    seen = shapely.union_all([shapely.Polygon(loop).buffer(0)
-                              for loop in silhouette(parts["head"] + parts["stone"], (0, -1, 0))])
+    seen = shapely.union_all(
+        [shapely.Polygon(loop).buffer(0) for loop in silhouette(parts["head"] + parts["stone"], (0, -1, 0))]
+    )
     for place in (0, 1):
         drawn_span = (drawn.bounds[place + 2] - drawn.bounds[place]) / drawing.scale
         assert drawn_span == pytest.approx(seen.bounds[place + 2] - seen.bounds[place], rel=0.03)

@@ -24,10 +24,12 @@ def mesh(body: Any) -> trimesh.Trimesh:
     return trimesh.Trimesh(np.asarray(made.vert_properties)[:, :3], np.asarray(made.tri_verts), process=False)
 
 
-@pytest.mark.parametrize("stone", [{}, {"cut": "pear", "diameters_mm": None, "length_mm": 8.8, "width_mm": 5.9,
-                                        "depth_mm": None}])
-def test_the_ring_sits_at_the_centre_of_mass(stone: dict[str, Any], planned: Callable[..., Plan],
-                                             rules: HouseRules) -> None:
+@pytest.mark.parametrize(
+    "stone", [{}, {"cut": "pear", "diameters_mm": None, "length_mm": 8.8, "width_mm": 5.9, "depth_mm": None}]
+)
+def test_the_ring_sits_at_the_centre_of_mass(
+    stone: dict[str, Any], planned: Callable[..., Plan], rules: HouseRules
+) -> None:
     """trimesh's centres of mass of both bodies, weighed by density."""
     made = planned(samples=0, stone=stone, head={"claws": None}, **PENDANT)
     built = bodies(made)
@@ -38,7 +40,8 @@ def test_the_ring_sits_at_the_centre_of_mass(stone: dict[str, Any], planned: Cal
         centres.append(shape.center_mass)
     centre = np.average(centres, axis=0, weights=weights)
     assert centre_of_mass([(built.bare_head, ALLOYS["18k-yellow"].density), (built.parts["stone"], 3.60)]) == (
-        pytest.approx(centre, abs=1e-6))
+        pytest.approx(centre, abs=1e-6)
+    )
     report = judge(made, built, rules)
     figures = {figure.key: figure.value for figure in report.figures}
     assert figures["bail.height"] == pytest.approx(centre[2] + made["head.height"], abs=1e-6)
@@ -59,8 +62,11 @@ def test_a_ring_elsewhere_leans_and_says_so(planned: Callable[..., Plan], rules:
 
 def test_the_chains_end_has_to_go_through(planned: Callable[..., Plan]) -> None:
     def level(inside: float, end: float) -> str:
-        made = planned(samples=0, shank=None, fit={"method": "pendant", "height": None,
-                                                   "bail": {"inside_mm": inside, "chain_end_mm": end}})
+        made = planned(
+            samples=0,
+            shank=None,
+            fit={"method": "pendant", "height": None, "bail": {"inside_mm": inside, "chain_end_mm": end}},
+        )
         return next(call.level for call in made.calls if call.code == "chain-opening")
 
     assert (level(4.0, 3.2), level(3.4, 3.2), level(3.0, 3.4)) == ("ok", "caution", "stop")

@@ -44,8 +44,9 @@ def test_a_flat_ring_by_pappus(inside: float, width: float, thick: float) -> Non
 
 @pytest.mark.parametrize("profile", list(FILL))
 @given(st.floats(14, 21), st.floats(1.5, 5), st.floats(1.0, 2.5), st.floats(1.5, 5), st.floats(1.0, 2.5))
-def test_a_tapering_ring_is_whole_and_near_its_figure(profile: str, inside: float, width: float, thick: float,
-                                                      back: float, back_thick: float) -> None:
+def test_a_tapering_ring_is_whole_and_near_its_figure(
+    profile: str, inside: float, width: float, thick: float, back: float, back_thick: float
+) -> None:
     """Mean section times mid-line: within 6 %, for the section's middle is not the band's on rounded profiles."""
     band = Band(inside, width, thick, profile, back, back_thick)
     body = round_about(seated(band), FINE)
@@ -108,8 +109,13 @@ def test_ends_follow_a_round_head_and_saw_straight_beside_claws(planned: PlanMak
 
 @given(st.floats(3.4, 6.0), st.floats(4.0, 8.0))
 def test_split_shoulders_are_one_body_that_bears_the_bezel(planned: PlanMaker, width: float, stone: float) -> None:
-    made = planned(samples=0, stone={"diameters_mm": [round(stone, 2)], "depth_mm": None}, head=WALL,
-                   shank={"width_mm": round(width, 2)}, fit={"method": "split-shoulder"})
+    made = planned(
+        samples=0,
+        stone={"diameters_mm": [round(stone, 2)], "depth_mm": None},
+        head=WALL,
+        shank={"width_mm": round(width, 2)},
+        fit={"method": "split-shoulder"},
+    )
     built = bodies(made)
     shank = built.parts["shank"]
     assert shank.status().name == "NoError" and len(shank.decompose()) == 1
@@ -120,9 +126,13 @@ def test_split_shoulders_are_one_body_that_bears_the_bezel(planned: PlanMaker, w
 @given(st.floats(2.5, 12.0), st.integers(3, 8))
 def test_claws_meet_under_the_middle(planned: PlanMaker, stone: float, claws: int) -> None:
     """The lowest points of the head lie on the axis, at the depth of the figure."""
-    made = planned(samples=0, stone={"diameters_mm": [round(stone, 2)], "depth_mm": None},
-                   head={"claws": claws, "claw_mm": None}, shank={"width_mm": 5.0},
-                   fit={"method": "basket-point", "below_ring_mm": 12.0})
+    made = planned(
+        samples=0,
+        stone={"diameters_mm": [round(stone, 2)], "depth_mm": None},
+        head={"claws": claws, "claw_mm": None},
+        shank={"width_mm": 5.0},
+        fit={"method": "basket-point", "below_ring_mm": 12.0},
+    )
     head = mesh(bodies(made).parts["head"])
     low = head.vertices[head.vertices[:, 2] < head.vertices[:, 2].min() + 0.02]
     assert np.abs((low[:, :2].min(axis=0) + low[:, :2].max(axis=0)) / 2).max() < 0.05

@@ -28,7 +28,9 @@ PUBLISHED = {
     "pear": ((1.25, 0.00615), (1.50, 0.0060), (1.66, 0.0059), (2.00, 0.00575)),
     "marquise": ((1.5, 0.00565), (2.0, 0.0058), (2.5, 0.00585), (3.0, 0.00595)),
     "emerald": ((1.0, 0.0080), (1.5, 0.0092), (2.0, 0.0100), (2.5, 0.0106)),
-    "princess": ((1.0, 0.0083),), "trillion": ((1.0, 0.0057),), "heart": ((1.0, 0.0059),),
+    "princess": ((1.0, 0.0083),),
+    "trillion": ((1.0, 0.0057),),
+    "heart": ((1.0, 0.0059),),
 }
 """Weight factors of the standard gemmological estimation formulas, by length over width."""
 
@@ -90,8 +92,9 @@ def test_bodies_are_closed_convex_and_weigh_what_their_shares_say(cut: Cut) -> N
     at, heights = girth(cut), typical(cut)
     hulls = 0.0
     for solid in solids(cut, at, heights):
-        edges = Counter(frozenset(pair) for _, loop in solid.facets
-                        for pair in zip(loop, loop[1:] + loop[:1], strict=True))
+        edges = Counter(
+            frozenset(pair) for _, loop in solid.facets for pair in zip(loop, loop[1:] + loop[:1], strict=True)
+        )
         assert set(edges.values()) == {2}
         assert len(solid.points) - len(edges) + len(solid.facets) == 2
         hull = ConvexHull(solid.points)
@@ -102,8 +105,9 @@ def test_bodies_are_closed_convex_and_weigh_what_their_shares_say(cut: Cut) -> N
         return
     part = shares(cut, at)
     box = at.length * at.width
-    by_shares = box * (heights.crown * float(part.crown(heights.table)) + heights.pavilion * part.pavilion
-                       + heights.girdle * part.area)
+    by_shares = box * (
+        heights.crown * float(part.crown(heights.table)) + heights.pavilion * part.pavilion + heights.girdle * part.area
+    )
     assert by_shares == pytest.approx(hulls, rel=0.02)
 
 
@@ -111,10 +115,15 @@ def test_bodies_are_closed_convex_and_weigh_what_their_shares_say(cut: Cut) -> N
 def test_formula_and_model_agree_at_typical_proportions(cut: Cut, planned: Callable[..., Plan]) -> None:
     """Standard estimation formulas against the model's volume: within 6 % (radiant, cushion, baguette: from memory)."""
     at = girth(cut)
-    measures = {"diameters_mm": [at.width]} if cut.is_round else {
-        "diameters_mm": None, "length_mm": round(at.length, 2), "width_mm": at.width}
-    plan = planned(stone={"cut": cut.key, "depth_mm": None, **measures}, head={"style": "tube", "claw_mm": None,
-                                                                                "notch_ratio": None})
+    measures = (
+        {"diameters_mm": [at.width]}
+        if cut.is_round
+        else {"diameters_mm": None, "length_mm": round(at.length, 2), "width_mm": at.width}
+    )
+    plan = planned(
+        stone={"cut": cut.key, "depth_mm": None, **measures},
+        head={"style": "tube", "claw_mm": None, "notch_ratio": None},
+    )
     assert plan["stone.weight_model"] == pytest.approx(plan["stone.weight_formula"], rel=0.06)
 
 
@@ -151,7 +160,11 @@ def test_step_cuts_have_three_tiers_a_side_and_keep_their_corners() -> None:
     assert names == {"table": 1, "step": 48, "girdle": 8}
     assert len(CUTS["princess"].outline(girth(CUTS["princess"])).corners) == 4
     assert [len(CUTS[key].outline(girth(CUTS[key])).corners) for key in ("pear", "marquise", "heart", "trillion")] == [
-        1, 2, 1, 3]
+        1,
+        2,
+        1,
+        3,
+    ]
 
 
 def test_a_heart_is_two_convex_halves_that_mirror_each_other() -> None:
@@ -168,8 +181,11 @@ def test_every_measured_proportion_is_kept(planned: Callable[..., Plan], data: s
     cut = data.draw(st.sampled_from(LONG))
     stone = data.draw(stones(cut))
     stone["depth_mm"] = None
-    plan = planned(samples=50, stone={"diameters_mm": None, "depth_mm": None, **stone},
-                   head={"style": "tube", "claw_mm": None, "notch_ratio": None})
+    plan = planned(
+        samples=50,
+        stone={"diameters_mm": None, "depth_mm": None, **stone},
+        head={"style": "tube", "claw_mm": None, "notch_ratio": None},
+    )
     assert plan["stone.length"] == stone["length_mm"] and plan["stone.width"] == stone["width_mm"]
     if stone["girdle_mm"] is not None:
         assert plan["stone.girdle"] == stone["girdle_mm"]
@@ -179,8 +195,10 @@ def test_every_measured_proportion_is_kept(planned: Callable[..., Plan], data: s
 
 def test_a_square_stone_that_is_not_square_is_to_be_marked(planned: Callable[..., Plan]) -> None:
     """Common practice: 4.2 × 4.1 is the usual case."""
-    plan = planned(stone={"cut": "princess", "diameters_mm": None, "depth_mm": None, "length_mm": 4.2,
-                          "width_mm": 4.1}, head={"style": "v-claw", "claw_mm": 0.8})
+    plan = planned(
+        stone={"cut": "princess", "diameters_mm": None, "depth_mm": None, "length_mm": 4.2, "width_mm": 4.1},
+        head={"style": "v-claw", "claw_mm": 0.8},
+    )
     call = next(call for call in plan.calls if call.code == "mark-orientation")
     assert call.level == "note" and "4.20 by 4.10" in call.message
     assert plan["stone.out_of_square"] == pytest.approx(0.1 / 4.15)

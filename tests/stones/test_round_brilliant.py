@@ -17,8 +17,9 @@ from yarvel.stones.stone import Stone
 from yarvel.stones.weight import by_diameter, weight_model_ct
 
 
-def ideal(diameter: float, table: float = cut.TABLE, crown: float = 1.0, pavilion: float = 1.0,
-          girdle: float = cut.GIRDLE) -> Stone:
+def ideal(
+    diameter: float, table: float = cut.TABLE, crown: float = 1.0, pavilion: float = 1.0, girdle: float = cut.GIRDLE
+) -> Stone:
     heights = cut.TYPICAL_CROWN * crown * diameter, girdle * diameter, cut.TYPICAL_PAVILION * pavilion * diameter
     return Stone(diameter, diameter, sum(heights), heights[0], heights[1], heights[2], table)
 
@@ -28,8 +29,16 @@ def solid_of(stone: Stone) -> FacetSolid:
 
 
 def volume(stone: Stone) -> float:
-    return float(cut.volume_mm3(stone.diameter, stone.crown_height, cut.crown_share(stone.table), stone.pavilion_depth,
-                                cut.pavilion_share(), stone.girdle))
+    return float(
+        cut.volume_mm3(
+            stone.diameter,
+            stone.crown_height,
+            cut.crown_share(stone.table),
+            stone.pavilion_depth,
+            cut.pavilion_share(),
+            stone.girdle,
+        )
+    )
 
 
 def half_space_volume(stone: Stone, sides: int = 720) -> float:
@@ -60,22 +69,28 @@ def test_fifty_seven_facets() -> None:
 
 
 @given(st.floats(0.9, 20), st.floats(0.5, 0.68), st.floats(0.8, 1.15), st.floats(0.9, 1.08))
-def test_closed_form_volume_is_that_of_the_half_spaces(diameter: float, table: float, crown: float,
-                                                       pavilion: float) -> None:
+def test_closed_form_volume_is_that_of_the_half_spaces(
+    diameter: float, table: float, crown: float, pavilion: float
+) -> None:
     stone = ideal(diameter, table, crown, pavilion, girdle=0.04)
     assert volume(stone) == pytest.approx(half_space_volume(stone), rel=5e-4)
 
 
 @given(st.floats(0.45, 0.75), st.floats(0.7, 1.2), st.floats(0.85, 1.1), st.floats(0.02, 0.1))
-def test_the_solid_is_closed_convex_and_weighs_the_same(table: float, crown: float, pavilion: float,
-                                                        girdle: float) -> None:
+def test_the_solid_is_closed_convex_and_weighs_the_same(
+    table: float, crown: float, pavilion: float, girdle: float
+) -> None:
     solid = solid_of(ideal(6.0, table, crown, pavilion, girdle))
     edges = Counter(frozenset(pair) for _, loop in solid.facets for pair in zip(loop, loop[1:] + loop[:1], strict=True))
     assert set(edges.values()) == {2}
     assert len(solid.points) - len(edges) + len(solid.facets) == 2
-    enclosed = sum(float(np.dot(a, np.cross(b, c))) / 6 for _, loop in solid.facets
-                   for a, b, c in ((solid.points[loop[0]], solid.points[p], solid.points[q])
-                                   for p, q in zip(loop[1:], loop[2:], strict=False)))
+    enclosed = sum(
+        float(np.dot(a, np.cross(b, c))) / 6
+        for _, loop in solid.facets
+        for a, b, c in (
+            (solid.points[loop[0]], solid.points[p], solid.points[q]) for p, q in zip(loop[1:], loop[2:], strict=False)
+        )
+    )
     assert enclosed == pytest.approx(ConvexHull(solid.points).volume, rel=2e-3)
     assert enclosed == pytest.approx(volume(ideal(6.0, table, crown, pavilion, girdle)), rel=2e-3)
 
@@ -103,5 +118,6 @@ def test_ideal_proportions_give_the_published_depth() -> None:
 def test_arrays_and_scalars_agree() -> None:
     tables = np.array([0.5, 0.57, 0.64])
     many = cut.volume_mm3(6.0, 0.9, cut.crown_share(tables), 2.6, cut.pavilion_share(), 0.18)
-    assert many == pytest.approx([cut.volume_mm3(6.0, 0.9, cut.crown_share(float(table)), 2.6, cut.pavilion_share(),
-                                                 0.18) for table in tables])
+    assert many == pytest.approx(
+        [cut.volume_mm3(6.0, 0.9, cut.crown_share(float(table)), 2.6, cut.pavilion_share(), 0.18) for table in tables]
+    )

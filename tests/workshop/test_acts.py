@@ -32,14 +32,45 @@ def test_an_act_done_again_happens_once(store: Store) -> None:
     twice(store, Act(STOP, {"task": task.id, "done": False, "note": "flux is out"}, AT + timedelta(minutes=12)))
     twice(store, Act(GIVE, {"task": task.id, "person": benno.id, "note": ""}, AT + timedelta(minutes=13)))
     held = store.tasks.tasks()[0]
-    assert (held.state, held.taken, held.person, held.ticks, held.note) == (OPEN, 12.0, "Benno", ("Shank seam",),
-                                                                           "flux is out")
+    assert (held.state, held.taken, held.person, held.ticks, held.note) == (
+        OPEN,
+        12.0,
+        "Benno",
+        ("Shank seam",),
+        "flux is out",
+    )
     told = [change.after for change in store.history(docket.id) if change.field == "Solder"]
     assert told[:2] == ["started by Orla", "stopped"]
-    twice(store, Act(WEIGH, {"kind": "issued", "alloy": "18k-yellow", "mass": 4.2, "person": orla.id,
-                             "docket": docket.number, "note": ""}, AT))
-    do(store, Act(WEIGH, {"kind": "issued", "alloy": "18k-yellow", "mass": 4.2, "person": orla.id,
-                          "docket": docket.number, "note": ""}, AT + timedelta(seconds=9)))
+    twice(
+        store,
+        Act(
+            WEIGH,
+            {
+                "kind": "issued",
+                "alloy": "18k-yellow",
+                "mass": 4.2,
+                "person": orla.id,
+                "docket": docket.number,
+                "note": "",
+            },
+            AT,
+        ),
+    )
+    do(
+        store,
+        Act(
+            WEIGH,
+            {
+                "kind": "issued",
+                "alloy": "18k-yellow",
+                "mass": 4.2,
+                "person": orla.id,
+                "docket": docket.number,
+                "note": "",
+            },
+            AT + timedelta(seconds=9),
+        ),
+    )
     assert [(entry.at, entry.mass) for entry in store.fine.entries()] == [(AT, 4.2), (AT + timedelta(seconds=9), 4.2)]
 
 
@@ -59,8 +90,10 @@ def test_what_comes_too_late_is_refused(store: Store) -> None:
     orla = store.people.add("Orla", "bench", ())
     task = store.tasks.plan_tasks(store.new_docket().id, [("Solder", 20.0)])[0]
     store.tasks.start(task.id, orla.id, AT + timedelta(minutes=30))
-    for act in (Act(STOP, {"task": task.id, "done": True, "note": ""}, AT),
-                Act(GIVE, {"task": task.id, "person": None, "note": ""}, AT)):
+    for act in (
+        Act(STOP, {"task": task.id, "done": True, "note": ""}, AT),
+        Act(GIVE, {"task": task.id, "person": None, "note": ""}, AT),
+    ):
         with pytest.raises(StoreError, match="was started again after 07:00 UTC"):
             do(store, act)
     assert store.tasks.tasks()[0].state == STARTED

@@ -114,8 +114,9 @@ def test_a_large_store_is_copied_by_a_process_of_its_own(filled: Path, monkeypat
         nightly(filled, date(2031, 4, 10))
 
 
-def test_a_full_or_read_only_place_is_told_and_leaves_nothing(filled: Path, tmp_path: Path,
-                                                              monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_full_or_read_only_place_is_told_and_leaves_nothing(
+    filled: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     file = tmp_path / "file"
     file.write_text("not a folder")
     with pytest.raises(StoreError, match="can be written to"):
@@ -146,8 +147,13 @@ def test_from_the_command_line(filled: Path, store: Store, tmp_path: Path) -> No
     copy = tmp_path / "copy.sqlite"
 
     def run(*words: str) -> subprocess.CompletedProcess[str]:
-        return subprocess.run([sys.executable, "-m", "yarvel.cli", "--store", str(filled), *words], capture_output=True,
-                              text=True, timeout=60, check=False)
+        return subprocess.run(
+            [sys.executable, "-m", "yarvel.cli", "--store", str(filled), *words],
+            capture_output=True,
+            text=True,
+            timeout=60,
+            check=False,
+        )
 
     done = run("backup", str(copy))
     assert (done.returncode, done.stderr) == (0, "") and "verified" in done.stdout

@@ -70,8 +70,14 @@ print(json.dumps(told))
 
 @pytest.mark.parametrize("store_kind", ["file", "team"])
 def test_killed_fifty_times_while_writing(place: Path | str) -> None:
-    done = subprocess.run([sys.executable, "-c", KILLED, str(place), str(KILLS)], capture_output=True, text=True,
-                          timeout=300, check=False, cwd=TOP)
+    done = subprocess.run(
+        [sys.executable, "-c", KILLED, str(place), str(KILLS)],
+        capture_output=True,
+        text=True,
+        timeout=300,
+        check=False,
+        cwd=TOP,
+    )
     assert done.returncode == 0, done.stderr
     told = json.loads(done.stdout)
     assert len(told) == KILLS
@@ -159,19 +165,22 @@ def test_a_folder_that_cannot_be_written_to_is_told(tmp_path: Path) -> None:
     for path in closed.iterdir():
         path.chmod(0o444)
     closed.chmod(0o555)
-    script = ("import os, sys\nfrom yarvel.workshop.store import Store\nfrom yarvel.figures.errors import StoreError\n"
-              "import yarvel.workshop.migrating, alembic.command, sqlalchemy.dialects.sqlite\n"
-              "os.umask(0)\n"
-              "if os.getuid() == 0: os.setgroups([]); os.setegid(65534); os.seteuid(65534)\n"
-              "for place in (sys.argv[1] + '/store.sqlite', sys.argv[1] + '/new/store.sqlite'):\n"
-              "    try:\n        Store(place).new_docket()\n        print('written')\n"
-              "    except StoreError as error:\n        print(error)\n")
+    script = (
+        "import os, sys\nfrom yarvel.workshop.store import Store\nfrom yarvel.figures.errors import StoreError\n"
+        "import yarvel.workshop.migrating, alembic.command, sqlalchemy.dialects.sqlite\n"
+        "os.umask(0)\n"
+        "if os.getuid() == 0: os.setgroups([]); os.setegid(65534); os.seteuid(65534)\n"
+        "for place in (sys.argv[1] + '/store.sqlite', sys.argv[1] + '/new/store.sqlite'):\n"
+        "    try:\n        Store(place).new_docket()\n        print('written')\n"
+        "    except StoreError as error:\n        print(error)\n"
+    )
     for parent in tmp_path.parents:
         if parent.stat().st_uid == os.getuid() and len(parent.parts) > 2:
             parent.chmod(0o755)
     tmp_path.chmod(0o755)
-    done = subprocess.run([sys.executable, "-c", script, str(closed)], capture_output=True, text=True, check=False,
-                          cwd=TOP)
+    done = subprocess.run(
+        [sys.executable, "-c", script, str(closed)], capture_output=True, text=True, check=False, cwd=TOP
+    )
     assert done.returncode == 0, done.stderr
     held, new = done.stdout.strip().splitlines()
     assert "a folder that can be written to" in held and "a folder that can be written to" in new
@@ -185,7 +194,7 @@ def test_a_store_cut_off_is_told_and_left_as_it_is(store_path: Path, share: floa
         store.new_docket("Saltmarsh", item=f"ring {number} " + "x" * 300)
     store.close()
     whole = store_path.read_bytes()
-    cut = whole[:int(len(whole) * share)]
+    cut = whole[: int(len(whole) * share)]
     shutil.rmtree(store_path.parent)
     store_path.parent.mkdir()
     store_path.write_bytes(cut)

@@ -26,15 +26,25 @@ from yarvel.workshop.fine_book import (
 )
 from yarvel.workshop.store import Store
 
-_LINES = st.lists(st.tuples(st.sampled_from(KINDS), st.sampled_from(["18k-yellow", "platinum-950"]),
-                            st.floats(0.01, 50), st.sampled_from(["Orla", "Benno"]),
-                            st.sampled_from(["31-0001", "31-0002", ""]), st.integers(0, 120)), max_size=40)
+_LINES = st.lists(
+    st.tuples(
+        st.sampled_from(KINDS),
+        st.sampled_from(["18k-yellow", "platinum-950"]),
+        st.floats(0.01, 50),
+        st.sampled_from(["Orla", "Benno"]),
+        st.sampled_from(["31-0001", "31-0002", ""]),
+        st.integers(0, 120),
+    ),
+    max_size=40,
+)
 
 
 def entries(lines: list[tuple[str, str, float, str, str, int]]) -> list[FineEntry]:
     start = datetime(2031, 1, 10)
-    return [FineEntry(number, start + timedelta(days=day), "", kind, alloy, mass, person, docket)
-            for number, (kind, alloy, mass, person, docket, day) in enumerate(sorted(lines, key=lambda line: line[5]))]
+    return [
+        FineEntry(number, start + timedelta(days=day), "", kind, alloy, mass, person, docket)
+        for number, (kind, alloy, mass, person, docket, day) in enumerate(sorted(lines, key=lambda line: line[5]))
+    ]
 
 
 @given(_LINES)
@@ -67,13 +77,17 @@ def test_people_and_dockets_are_balanced_apart(lines: list[tuple[str, str, float
     assert everybody == pytest.approx(sum(row.at_benches for row in month(made, 2031, 12)), abs=1e-9)
     named = [entry for entry in made if entry.docket]
     assert {(balance.of, balance.alloy) for balance in balances(made, "docket")} <= {
-        (entry.docket, entry.alloy) for entry in named}
+        (entry.docket, entry.alloy) for entry in named
+    }
 
 
 def test_a_dockets_loss_is_a_share_of_what_was_worked() -> None:
-    made = [FineEntry(number, datetime(2031, 1, 1), "", kind, "18k-yellow", mass, "Orla", "31-0001")
-            for number, (kind, mass) in enumerate(((ISSUED, 10.0), (RETURNED, 2.0), (OFFCUTS, 1.0), (FILINGS, 0.6),
-                                                   (USED, 6.2)))]
+    made = [
+        FineEntry(number, datetime(2031, 1, 1), "", kind, "18k-yellow", mass, "Orla", "31-0001")
+        for number, (kind, mass) in enumerate(
+            ((ISSUED, 10.0), (RETURNED, 2.0), (OFFCUTS, 1.0), (FILINGS, 0.6), (USED, 6.2))
+        )
+    ]
     balance = balances(made, "docket")[0]
     assert balance.open == pytest.approx(0.2) and balance.loss_share() == pytest.approx(0.2 / 8)
 
@@ -92,20 +106,29 @@ def test_lines_are_kept_with_who_and_for_what(book: Store) -> None:
     book.fine.add(ISSUED, "18k-yellow", 7.25, person.id, "31-0001", "for the head")
     lines = book.fine.entries()
     assert [(line.kind, line.mass, line.person, line.docket, line.note, line.by) for line in lines] == [
-        (BOUGHT, 50.0, "", "", "", "Yusra"), (ISSUED, 7.25, "Orla", "31-0001", "for the head", "Yusra")]
+        (BOUGHT, 50.0, "", "", "", "Yusra"),
+        (ISSUED, 7.25, "Orla", "31-0001", "for the head", "Yusra"),
+    ]
     assert book.fine.entries(datetime(2031, 4, 10)) == []
     book.close()
 
 
-@pytest.mark.parametrize(("line", "word"), [
-    (("lost", "18k-yellow", 1.0, 1, ""), "one of issued"), ((ISSUED, "tin", 1.0, 1, ""), "alloy"),
-    ((ISSUED, "18k-yellow", -1.0, 1, ""), "0.001 to 20000"), ((ISSUED, "18k-yellow", float("nan"), 1, ""), "not "
-                                                                                                           "accepted"),
-    ((ISSUED, "18k-yellow", 1.0, None, ""), "to nobody"), ((USED, "18k-yellow", 1.0, 1, ""), "in no docket"),
-    ((ISSUED, "18k-yellow", 1.0, 1, "99-9999"), "no docket has the number"), ((COUNTED, "18k-yellow", 0.0, None, ""),
-                                                                              "not nothing")])
-def test_what_cannot_be_is_refused_and_nothing_is_written(line: tuple[str, str, float, int | None, str], word: str,
-                                                          book: Store) -> None:
+@pytest.mark.parametrize(
+    ("line", "word"),
+    [
+        (("lost", "18k-yellow", 1.0, 1, ""), "one of issued"),
+        ((ISSUED, "tin", 1.0, 1, ""), "alloy"),
+        ((ISSUED, "18k-yellow", -1.0, 1, ""), "0.001 to 20000"),
+        ((ISSUED, "18k-yellow", float("nan"), 1, ""), "not accepted"),
+        ((ISSUED, "18k-yellow", 1.0, None, ""), "to nobody"),
+        ((USED, "18k-yellow", 1.0, 1, ""), "in no docket"),
+        ((ISSUED, "18k-yellow", 1.0, 1, "99-9999"), "no docket has the number"),
+        ((COUNTED, "18k-yellow", 0.0, None, ""), "not nothing"),
+    ],
+)
+def test_what_cannot_be_is_refused_and_nothing_is_written(
+    line: tuple[str, str, float, int | None, str], word: str, book: Store
+) -> None:
     with pytest.raises(StoreError, match=word):
         book.fine.add(*line)
     assert book.fine.entries() == []

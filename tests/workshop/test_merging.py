@@ -72,8 +72,9 @@ def test_the_same_column_clashes_and_says_who(store: Store) -> None:
     store.by = "Yusra"
     store.edit(made.id, DocketEdit((), {"customer": "Saltmarsh & Co"}, (), {"customer": "Saltmarsh"}))
     with pytest.raises(EditClashError, match="customer changed meanwhile by Yusra") as caught:
-        store.edit(made.id, DocketEdit((), {"customer": "Marsh", "item": "ring"}, (), {"customer": "Saltmarsh",
-                                                                                      "item": ""}))
+        store.edit(
+            made.id, DocketEdit((), {"customer": "Marsh", "item": "ring"}, (), {"customer": "Saltmarsh", "item": ""})
+        )
     clash = caught.value.clashes[0]
     assert (clash.seen, clash.theirs, clash.mine) == ("Saltmarsh", "Saltmarsh & Co", "Marsh")
     assert store.docket(made.id).item == "", "nothing of a refused edit is written"

@@ -91,14 +91,18 @@ def left_behind(source: Path) -> None:
     waiting.close()
 
 
-@pytest.mark.parametrize(("spoil", "told"), [
-    (lambda _source, target: Store(target).new_docket() and None, "is not empty"),
-    (lambda source, _target: left_behind(source), "edits wait on this machine"),
-    (lambda source, _target: source.unlink(), "there is no store"),
-    (lambda source, _target: source.write_bytes(b"no store at all" * 100), "not a database"),
-])
-def test_what_cannot_be_moved_is_refused(full: Path, tmp_path: Path, spoil: Callable[[Path, Path], None],
-                                         told: str) -> None:
+@pytest.mark.parametrize(
+    ("spoil", "told"),
+    [
+        (lambda _source, target: Store(target).new_docket() and None, "is not empty"),
+        (lambda source, _target: left_behind(source), "edits wait on this machine"),
+        (lambda source, _target: source.unlink(), "there is no store"),
+        (lambda source, _target: source.write_bytes(b"no store at all" * 100), "not a database"),
+    ],
+)
+def test_what_cannot_be_moved_is_refused(
+    full: Path, tmp_path: Path, spoil: Callable[[Path, Path], None], told: str
+) -> None:
     target = tmp_path / "target.sqlite"
     spoil(full, target)
     with pytest.raises(StoreError, match=told):
@@ -123,8 +127,9 @@ def test_a_team_that_still_works_is_not_moved_away_from(full: Path, team: str, t
     store.close()
 
 
-def test_a_team_that_works_on_is_copied_into_a_file(full: Path, team: str, tmp_path: Path,
-                                                    capsys: pytest.CaptureFixture[str]) -> None:
+def test_a_team_that_works_on_is_copied_into_a_file(
+    full: Path, team: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
     moved(full, team)
     store = Store(team)
     assert main(["--store", team, "backup", str(tmp_path / "copy.sqlite")]) == 0
@@ -158,9 +163,27 @@ def test_from_the_command_line(full: Path, tmp_path: Path, capsys: pytest.Captur
 
 
 def test_a_team_starts_with_one_sql_file_and_its_role_cannot_alter_what_happened(
-        server: PrivateServer, full: Path, capsys: pytest.CaptureFixture[str]) -> None:
-    psql = [str(binaries() / "psql"), "-X", "-q", "-h", "127.0.0.1", "-p", str(server.port), "-U", "keeper", "-d",
-            "postgres", "-v", "owner_password=o'wn", "-v", "password=w", "-f", str(TEAM_SQL)]
+    server: PrivateServer, full: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    psql = [
+        str(binaries() / "psql"),
+        "-X",
+        "-q",
+        "-h",
+        "127.0.0.1",
+        "-p",
+        str(server.port),
+        "-U",
+        "keeper",
+        "-d",
+        "postgres",
+        "-v",
+        "owner_password=o'wn",
+        "-v",
+        "password=w",
+        "-f",
+        str(TEAM_SQL),
+    ]
     done = subprocess.run(psql, capture_output=True, text=True, check=False, timeout=60)
     assert done.returncode == 0, done.stderr
     owner = f"postgresql://yarvel_owner@127.0.0.1:{server.port}/yarvel"
@@ -182,8 +205,13 @@ def test_a_team_starts_with_one_sql_file_and_its_role_cannot_alter_what_happened
         store.close()
         engine = create_engine(location(windows).url)
         for table in KEPT_FOR_EVER:
-            for statement in (f"UPDATE {table} SET at = now()", f"DELETE FROM {table}", f"TRUNCATE {table}",
-                              f"DROP TABLE {table}", f"ALTER TABLE {table} DISABLE TRIGGER ALL"):
+            for statement in (
+                f"UPDATE {table} SET at = now()",
+                f"DELETE FROM {table}",
+                f"TRUNCATE {table}",
+                f"DROP TABLE {table}",
+                f"ALTER TABLE {table} DISABLE TRIGGER ALL",
+            ):
                 with engine.connect() as connection, pytest.raises(ProgrammingError, match=r"permission|must be owner"):
                     connection.execute(text(statement))
         for statement in ("DELETE FROM dockets", "CREATE TABLE mine (x int)"):

@@ -41,11 +41,13 @@ DEEDS: dict[str, Callable[[Store, Any], object]] = {
     "take in dockets and change what was taken in": lambda store, _docket: store.new_docket("Ferry"),
     "measure stones": lambda store, docket: store.edit(docket.id, DocketEdit(({"stone": {"depth_mm": 3.3}},))),
     "plan heads, shanks and repairs": lambda store, docket: store.edit(
-        docket.id, DocketEdit(({"head": {"claws": 6}},))),
+        docket.id, DocketEdit(({"head": {"claws": 6}},))
+    ),
     "tick and measure checks": lambda store, docket: store.edit(docket.id, DocketEdit((), {"ticks": ["level"]})),
     "move a docket on": lambda store, docket: store.edit(docket.id, DocketEdit((), {"state": "in work"})),
-    "hand over": lambda store, docket: store.edit(docket.id, DocketEdit((), {
-        "state": "handed over", "released_by": "x", "release_reason": "checked"})),
+    "hand over": lambda store, docket: store.edit(
+        docket.id, DocketEdit((), {"state": "handed over", "released_by": "x", "release_reason": "checked"})
+    ),
     "work on tasks and hand them on": lambda store, _docket: store.tasks.start(1, 2),
     "make tasks and give them to others": lambda store, docket: store.tasks.plan_tasks(docket.id, [("Close", 20.0)]),
     "write in the fine book": lambda store, _docket: store.fine.add("issued", "18k-yellow", 2.0, 1),
@@ -121,8 +123,15 @@ def test_the_first_pin_is_an_owners(store: Store) -> None:
         store.people.set_pin(hand.id, "2468")
 
 
-@pytest.mark.parametrize("statement", ["UPDATE changes SET after = 'null'", "DELETE FROM changes",
-                                       "DELETE FROM photographs", "UPDATE fine_entries SET mass_g = 1"])
+@pytest.mark.parametrize(
+    "statement",
+    [
+        "UPDATE changes SET after = 'null'",
+        "DELETE FROM changes",
+        "DELETE FROM photographs",
+        "UPDATE fine_entries SET mass_g = 1",
+    ],
+)
 def test_the_history_is_never_altered(statement: str, store: Store) -> None:
     from yarvel.exchange.photograph import SmallPhotograph
 

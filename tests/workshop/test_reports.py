@@ -23,13 +23,24 @@ AT = datetime(2031, 4, 1)
 
 def docket(number: int, promised: date | None, state: str = "in work", **details: object) -> Docket:
     job = {"head": {"style": "bought"}}
-    return Docket(number, f"31-{number:04d}", "Saltmarsh", "ring", promised, state, job, {}, (), 1, AT, AT,
-                  **details)  # type: ignore[arg-type]
+    return Docket(number, f"31-{number:04d}", "Saltmarsh", "ring", promised, state, job, {}, (), 1, AT, AT, **details)  # type: ignore[arg-type]
 
 
 def task(docket_id: int, minutes: float, person: str, promised: date | None, taken: float = 0.0) -> Task:
-    return Task(docket_id * 10, docket_id, f"31-{docket_id:04d}", 0, "Solder", "open", person, minutes, taken, None, "",
-                "" if promised is None else promised.isoformat())
+    return Task(
+        docket_id * 10,
+        docket_id,
+        f"31-{docket_id:04d}",
+        0,
+        "Solder",
+        "open",
+        person,
+        minutes,
+        taken,
+        None,
+        "",
+        "" if promised is None else promised.isoformat(),
+    )
 
 
 @given(st.dates(date(2030, 1, 1), date(2032, 1, 1)), st.integers(0, 60))
@@ -43,10 +54,20 @@ def test_working_days_are_those_of_an_independent_library(start: date, days: int
 def test_late_comes_first_and_a_full_bench_is_a_risk() -> None:
     """Orla has 13 h promised by Friday, two working days of six hours away; Benno has one."""
     friday = date(2031, 4, 11)
-    dockets = [docket(1, date(2031, 4, 7)), docket(2, friday), docket(3, friday), docket(4, None),
-               docket(5, friday, "handed over"), docket(6, date(2031, 5, 30))]
-    tasks = [task(1, 60, "Orla", date(2031, 4, 7)), task(2, 720, "Orla", friday), task(3, 60, "Benno", friday),
-             task(6, 600, "Orla", date(2031, 5, 30))]
+    dockets = [
+        docket(1, date(2031, 4, 7)),
+        docket(2, friday),
+        docket(3, friday),
+        docket(4, None),
+        docket(5, friday, "handed over"),
+        docket(6, date(2031, 5, 30)),
+    ]
+    tasks = [
+        task(1, 60, "Orla", date(2031, 4, 7)),
+        task(2, 720, "Orla", friday),
+        task(3, 60, "Benno", friday),
+        task(6, 600, "Orla", date(2031, 5, 30)),
+    ]
     found = [(row.docket.id, row.standing) for row in due(dockets, tasks, TODAY, 6.0)]
     assert found == [(1, LATE), (2, AT_RISK), (3, IN_TIME), (6, IN_TIME), (4, NO_DATE)]
     eased = [task(2, 720, "Orla", friday, taken=120), *tasks[2:]]
@@ -55,16 +76,33 @@ def test_late_comes_first_and_a_full_bench_is_a_risk() -> None:
 
 def test_heads_come_back_for_a_cause() -> None:
     chart = {"cause": "worn tips", "claws": [{"finding": "worn tip"}, {"finding": "sound"}, {"finding": "worn tip"}]}
-    made = causes([docket(1, None, claw_chart=chart), docket(2, None, claw_chart=chart), docket(3, None),
-                   docket(4, None, claw_chart={"claws": [{"finding": "missing"}]})])
+    made = causes(
+        [
+            docket(1, None, claw_chart=chart),
+            docket(2, None, claw_chart=chart),
+            docket(3, None),
+            docket(4, None, claw_chart={"claws": [{"finding": "missing"}]}),
+        ]
+    )
     assert [(cause.cause, cause.style, cause.heads, cause.claws) for cause in made] == [
-        ("worn tips", "bought", 2, (("worn tip", 4),)), ("not judged", "bought", 1, (("missing", 1),))]
+        ("worn tips", "bought", 2, (("worn tip", 4),)),
+        ("not judged", "bought", 1, (("missing", 1),)),
+    ]
 
 
-@given(st.lists(st.lists(st.text(st.characters(exclude_categories=["Cs"], exclude_characters="\x00\r\n"), max_size=12),
-                         min_size=2, max_size=2), max_size=8))
-def test_what_is_written_is_read_back_and_is_no_formula(tmp_path_factory: pytest.TempPathFactory,
-                                                        rows: list[list[str]]) -> None:
+@given(
+    st.lists(
+        st.lists(
+            st.text(st.characters(exclude_categories=["Cs"], exclude_characters="\x00\r\n"), max_size=12),
+            min_size=2,
+            max_size=2,
+        ),
+        max_size=8,
+    )
+)
+def test_what_is_written_is_read_back_and_is_no_formula(
+    tmp_path_factory: pytest.TempPathFactory, rows: list[list[str]]
+) -> None:
     target = tmp_path_factory.mktemp("csv") / "report.csv"
     write_report(("a", "b"), rows, target)
     with target.open(encoding="utf-8-sig", newline="") as file:
@@ -89,6 +127,7 @@ def test_promises_are_days_in_a_calendar(tmp_path: Path) -> None:
     read = Calendar.from_ical(calendar_text(dockets, datetime(2031, 4, 9, tzinfo=UTC)))
     events = list(read.walk("VEVENT"))
     assert [(str(event["summary"]), event["dtstart"].dt) for event in events] == [
-        ("31-0001 · Saltmarsh · ring", date(2031, 5, 2))]
+        ("31-0001 · Saltmarsh · ring", date(2031, 5, 2))
+    ]
     with pytest.raises(OSError, match=r"nowhere|No such"):
         write_calendar(dockets, datetime(2031, 4, 9, tzinfo=UTC), tmp_path / "nowhere" / "p.ics")

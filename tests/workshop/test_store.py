@@ -35,13 +35,17 @@ def test_a_docket_is_taken_in_under_the_next_number(store: Store) -> None:
 
 def test_an_edit_is_kept_and_told_in_the_history(store: Store) -> None:
     docket = store.new_docket("Saltmarsh Rings")
-    after = store.edit(docket.id, DocketEdit(({"stone": {"diameters_mm": [5.1]}},),
-                                             {"customer": "Saltmarsh", "promised_on": date(2031, 5, 2)}))
+    after = store.edit(
+        docket.id,
+        DocketEdit(({"stone": {"diameters_mm": [5.1]}},), {"customer": "Saltmarsh", "promised_on": date(2031, 5, 2)}),
+    )
     assert after.job_document["stone"] == {"diameters_mm": [5.1]}
     assert (after.customer, after.promised_on, after.version) == ("Saltmarsh", date(2031, 5, 2), 2)
     assert [(change.field, change.before, change.after) for change in store.history(docket.id)][1:] == [
-        ("job", {"format": "yarvel-job/1"}, after.job_document), ("customer", "Saltmarsh Rings", "Saltmarsh"),
-        ("promised_on", None, "2031-05-02")]
+        ("job", {"format": "yarvel-job/1"}, after.job_document),
+        ("customer", "Saltmarsh Rings", "Saltmarsh"),
+        ("promised_on", None, "2031-05-02"),
+    ]
 
 
 def test_an_edit_that_changes_nothing_is_no_change(store: Store) -> None:
@@ -53,7 +57,8 @@ def test_an_edit_that_changes_nothing_is_no_change(store: Store) -> None:
 def test_drafts_are_kept_but_not_told(store: Store) -> None:
     docket = store.new_docket()
     assert store.edit(docket.id, DocketEdit((), {"drafts": {"stone.depth_mm": "4,x"}})).drafts == {
-        "stone.depth_mm": "4,x"}
+        "stone.depth_mm": "4,x"
+    }
     assert len(store.history(docket.id)) == 1
 
 
@@ -86,8 +91,10 @@ def test_writers_side_by_side_lose_nothing(store: Store, store_path: Path) -> No
     assert after.version == 37
 
 
-@pytest.mark.parametrize(("words", "found"), [("", 3), ("salt", 2), ("salt brooch", 1), ("0003", 1), ("%", 3),
-                                              ("SALT_", 2), ("nothing", 0), ("taken", 3)])
+@pytest.mark.parametrize(
+    ("words", "found"),
+    [("", 3), ("salt", 2), ("salt brooch", 1), ("0003", 1), ("%", 3), ("SALT_", 2), ("nothing", 0), ("taken", 3)],
+)
 def test_finding(store: Store, words: str, found: int) -> None:
     for customer, item in (("Saltmarsh", "ring"), ("Saltmarsh", "brooch"), ("Ferry", "")):
         store.new_docket(customer, item)
@@ -134,8 +141,9 @@ def test_a_store_from_a_newer_yarvel_is_refused_and_left_alone(store: Store, sto
     assert store_path.read_bytes() == before
 
 
-def test_a_copy_is_made_before_a_migration(store: Store, store_path: Path, monkeypatch: pytest.MonkeyPatch,
-                                           tmp_path: Path) -> None:
+def test_a_copy_is_made_before_a_migration(
+    store: Store, store_path: Path, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
     store.new_docket("Saltmarsh")
     store.close()
     scripts = tmp_path / "migrations"
@@ -143,7 +151,8 @@ def test_a_copy_is_made_before_a_migration(store: Store, store_path: Path, monke
     (scripts / "versions" / "9999_test.py").write_text(
         'from alembic import op\nimport sqlalchemy as sa\nrevision = "9999"\n'
         f'down_revision = "{HEAD}"\n'
-        'def upgrade():\n    op.add_column("dockets", sa.Column("shelf", sa.Text()))\n')
+        'def upgrade():\n    op.add_column("dockets", sa.Column("shelf", sa.Text()))\n'
+    )
     monkeypatch.setattr("yarvel.workshop.migrating.SCRIPTS", scripts)
     monkeypatch.setattr("yarvel.workshop.migrating.HEAD", "9999")
     again = Store(store_path)
@@ -196,8 +205,9 @@ def test_a_store_cut_off_in_the_middle_is_told_and_not_written_to(store: Store, 
 
 
 def test_peek_sees_what_the_store_sees(store: Store, store_path: Path) -> None:
-    first = store.new_docket("Saltmarsh", "ring", date(2031, 5, 2), {"format": "yarvel-job/1", "stone": {
-        "diameters_mm": [5.0]}})
+    first = store.new_docket(
+        "Saltmarsh", "ring", date(2031, 5, 2), {"format": "yarvel-job/1", "stone": {"diameters_mm": [5.0]}}
+    )
     store.edit(first.id, DocketEdit((), {"drafts": {"stone.depth_mm": "x"}, "ticks": ["level"]}))
     second = store.new_docket("Ferry")
     assert peek(store_path, first.id) == store.docket(first.id)
@@ -226,9 +236,12 @@ def test_stores_live_under_the_xdg_data_folder(monkeypatch: pytest.MonkeyPatch, 
 
 
 def test_the_drawer_is_kept_counted_and_never_lost(store: Store, store_path: Path) -> None:
-    store.drawer.add([StockItem(BUR, "B1", size_mm=5.5, shape="setting"), StockItem(HEADS, "H1", "18k-yellow", 6.0,
-                    4, 1.0,
-                                                                                  height_mm=4.5, quantity=3)])
+    store.drawer.add(
+        [
+            StockItem(BUR, "B1", size_mm=5.5, shape="setting"),
+            StockItem(HEADS, "H1", "18k-yellow", 6.0, 4, 1.0, height_mm=4.5, quantity=3),
+        ]
+    )
     bur, head = store.drawer.items()
     assert (bur.kind, head.code, head.claws) == (BUR, "H1", 4)
     store.drawer.change(head.id, 2, "one went to the window")
@@ -252,9 +265,11 @@ def test_a_store_from_before_the_drawer_gets_one(store_path: Path) -> None:
     config.attributes["location"] = location(store_path)
     command.upgrade(config, "0001")
     with closing(sqlite3.connect(store_path)) as connection:
-        connection.execute("INSERT INTO dockets VALUES (1, '30-0001', 'Saltmarsh', 'ring', NULL, 'planned', '{}', "
-                           "'{}', "
-                           "'[]', 1, '2030-01-01 00:00:00', '2030-01-01 00:00:00')")
+        connection.execute(
+            "INSERT INTO dockets VALUES (1, '30-0001', 'Saltmarsh', 'ring', NULL, 'planned', '{}', "
+            "'{}', "
+            "'[]', 1, '2030-01-01 00:00:00', '2030-01-01 00:00:00')"
+        )
         connection.commit()
     again = Store(store_path)
     assert again.docket(1).customer == "Saltmarsh" and again.drawer.items() == []

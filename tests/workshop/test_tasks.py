@@ -100,7 +100,10 @@ def test_planning_again_keeps_what_was_begun(store: Store, clock: Clock) -> None
     store.tasks.stop(solder.id, done=True)
     again = store.tasks.plan_tasks(docket_id, [("Clean", 10.0), ("Close", 25.0)])
     assert {(task.operation, task.state, task.standard) for task in again} == {
-        ("Clean", OPEN, 10.0), ("Solder", DONE, 30.0), ("Close", OPEN, 25.0)}
+        ("Clean", OPEN, 10.0),
+        ("Solder", DONE, 30.0),
+        ("Close", OPEN, 25.0),
+    }
     assert CHECK not in {task.operation for task in again}, "what is wanted no more is dropped"
 
 
@@ -174,8 +177,17 @@ def docket(**chart: object) -> Docket:
 def test_steps_become_tasks_and_a_repair_its_own(planned: Callable[..., Plan]) -> None:
     made = planned(samples=0)
     names = [name for name, _ in tasks_of(made, docket())]
-    assert names == ["Cut the metal", "Make the head", "Fit head and shank", "Solder", "Clean", "Cut the seat", "Close",
-                     "Finish", CHECK]
+    assert names == [
+        "Cut the metal",
+        "Make the head",
+        "Fit head and shank",
+        "Solder",
+        "Clean",
+        "Cut the seat",
+        "Close",
+        "Finish",
+        CHECK,
+    ]
     assert tasks_of(made, docket(chosen="Tighten", minutes=12.0)) == [("Tighten", 12.0), ("Finish", 25), (CHECK, 15)]
     new_claws = [name for name, _ in tasks_of(made, docket(chosen="New claws", minutes=66))]
     assert new_claws[0] == "New claws" and "Make the head" not in new_claws and "Cut the seat" in new_claws

@@ -45,8 +45,12 @@ def test_eight_windows_take_in_and_edit_without_losing_anything(team: str) -> No
 
 
 def test_two_windows_that_start_at_once_make_one_store(team: str) -> None:
-    start = [sys.executable, "-c", "import sys; from yarvel.workshop.store import Store; "
-             "print(Store(sys.argv[1]).new_docket().number)", team]
+    start = [
+        sys.executable,
+        "-c",
+        "import sys; from yarvel.workshop.store import Store; print(Store(sys.argv[1]).new_docket().number)",
+        team,
+    ]
     windows = [subprocess.Popen(start, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True) for _ in range(3)]
     told = [window.communicate(timeout=60) for window in windows]
     assert [window.returncode for window in windows] == [0, 0, 0], told
@@ -77,8 +81,9 @@ def test_other_addresses_are_refused(address: str) -> None:
         assert location(address).path == Path(address)
 
 
-def test_windows_on_a_team_are_remembered_on_this_machine(team: str, tmp_path: Path,
-                                                         monkeypatch: pytest.MonkeyPatch) -> None:
+def test_windows_on_a_team_are_remembered_on_this_machine(
+    team: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
     assert location(team).window_file.parent == tmp_path / "yarvel"
     assert location(Path("/a/b.sqlite")).window_file == Path("/a/b.window.ini")

@@ -19,16 +19,27 @@ from yarvel.workshop.store import Store
 from yarvel.workshop.waiting import WaitingEdits
 from yarvel.workshop.watching import watch
 
-EDIT = DocketEdit(({"stone": {"depth_mm": 3.2}},), {"promised_on": date(2031, 5, 2), "item": "ring"},
-                  ({"stone": {"depth_mm": None}},), {"promised_on": None, "item": ""})
+EDIT = DocketEdit(
+    ({"stone": {"depth_mm": 3.2}},),
+    {"promised_on": date(2031, 5, 2), "item": "ring"},
+    ({"stone": {"depth_mm": None}},),
+    {"promised_on": None, "item": ""},
+)
 
 
 def test_what_a_killed_window_left_is_taken_over_whole(tmp_path: Path) -> None:
-    write = ("import sys, os, signal\nfrom pathlib import Path\nfrom tests.workshop.test_waiting import EDIT\n"
-             "from yarvel.workshop.waiting import WaitingEdits\nwaiting = WaitingEdits(Path(sys.argv[1]))\n"
-             "waiting.add(7, EDIT)\nwaiting.add(7, EDIT)\nwaiting.add(8, EDIT)\nos.kill(os.getpid(), signal.SIGKILL)")
-    done = subprocess.run([sys.executable, "-c", write, str(tmp_path)], capture_output=True, text=True, check=False,
-                          cwd=Path(__file__).parents[2])
+    write = (
+        "import sys, os, signal\nfrom pathlib import Path\nfrom tests.workshop.test_waiting import EDIT\n"
+        "from yarvel.workshop.waiting import WaitingEdits\nwaiting = WaitingEdits(Path(sys.argv[1]))\n"
+        "waiting.add(7, EDIT)\nwaiting.add(7, EDIT)\nwaiting.add(8, EDIT)\nos.kill(os.getpid(), signal.SIGKILL)"
+    )
+    done = subprocess.run(
+        [sys.executable, "-c", write, str(tmp_path)],
+        capture_output=True,
+        text=True,
+        check=False,
+        cwd=Path(__file__).parents[2],
+    )
     assert done.returncode == -9, done.stderr
     with next(tmp_path.glob("*.jsonl")).open("a") as file:
         file.write('{"docket": 9, "job_pat')

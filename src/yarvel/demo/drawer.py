@@ -15,21 +15,70 @@ def drawer() -> list[StockItem]:
         for metal, letter in _METALS:
             for claws in (4, 6):
                 wire = round(0.62 + 0.06 * size - (0.08 if claws == 6 else 0), 2)
-                items.append(StockItem(
-                    HEAD, f"TB-{letter}{claws}{round(size * 10):03d}", metal, size, claws, wire,
-                    height_mm=round(1.9 + 0.44 * size, 1), quantity=float((round(size * 7) + claws) % 5),
-                    price=round(14 + size * (9 if letter == "P" else 6), 2)))
-    burs = (1.1, 1.3, 1.5, 1.7, 2.0, 2.2, 2.4, 2.6, 2.8, 3.0, 3.2, 3.4, 3.6, 3.8, 4.1, 4.4, 4.6, 4.9, 5.1, 5.4, 5.6,
-            5.9, 6.1, 6.4, 6.6, 6.8, 7.1, 7.4, 7.6, 7.9, 8.3, 8.8, 9.2)
+                items.append(
+                    StockItem(
+                        HEAD,
+                        f"TB-{letter}{claws}{round(size * 10):03d}",
+                        metal,
+                        size,
+                        claws,
+                        wire,
+                        height_mm=round(1.9 + 0.44 * size, 1),
+                        quantity=float((round(size * 7) + claws) % 5),
+                        price=round(14 + size * (9 if letter == "P" else 6), 2),
+                    )
+                )
+    burs = (
+        1.1,
+        1.3,
+        1.5,
+        1.7,
+        2.0,
+        2.2,
+        2.4,
+        2.6,
+        2.8,
+        3.0,
+        3.2,
+        3.4,
+        3.6,
+        3.8,
+        4.1,
+        4.4,
+        4.6,
+        4.9,
+        5.1,
+        5.4,
+        5.6,
+        5.9,
+        6.1,
+        6.4,
+        6.6,
+        6.8,
+        7.1,
+        7.4,
+        7.6,
+        7.9,
+        8.3,
+        8.8,
+        9.2,
+    )
     items += [StockItem(BUR, f"S{size:.1f}", size_mm=size, shape=SETTING, quantity=2.0) for size in burs]
     items += [StockItem(BUR, f"H{size:.1f}", size_mm=size, shape=HART, quantity=1.0) for size in (0.8, 1.3, 2.1)]
-    items += [StockItem(WIRE, f"RD{size:.2f}", "18k-yellow", size, quantity=length) for size, length in (
-        (0.85, 310.0), (0.95, 140.0), (1.05, 455.0), (1.15, 90.0))]
-    items += [StockItem(SHEET, "SH0.80", "18k-yellow", 0.8, quantity=11.4, note="offcut from the bezel job"),
-              StockItem(SHEET, "SH1.00", "sterling-silver", 1.0, quantity=26.0),
-              StockItem(TUBE, "TU4.8", "platinum-950", 4.8, wall_mm=0.75, quantity=38.0),
-              StockItem(TUBE, "TU6.0", "18k-yellow", 6.0, wall_mm=0.8, quantity=52.0)]
+    items += [
+        StockItem(WIRE, f"RD{size:.2f}", "18k-yellow", size, quantity=length)
+        for size, length in ((0.85, 310.0), (0.95, 140.0), (1.05, 455.0), (1.15, 90.0))
+    ]
+    items += [
+        StockItem(SHEET, "SH0.80", "18k-yellow", 0.8, quantity=11.4, note="offcut from the bezel job"),
+        StockItem(SHEET, "SH1.00", "sterling-silver", 1.0, quantity=26.0),
+        StockItem(TUBE, "TU4.8", "platinum-950", 4.8, wall_mm=0.75, quantity=38.0),
+        StockItem(TUBE, "TU6.0", "18k-yellow", 6.0, wall_mm=0.8, quantity=52.0),
+    ]
     grams = {"hard": 3.1, "medium": 2.2, "easy": 0.9}
-    items += [StockItem(SOLDER, f"{metal}-{grade}", metal, grade=grade, quantity=held)
-              for metal in ("18k-yellow", "18k-white") for grade, held in grams.items()]
+    items += [
+        StockItem(SOLDER, f"{metal}-{grade}", metal, grade=grade, quantity=held)
+        for metal in ("18k-yellow", "18k-white")
+        for grade, held in grams.items()
+    ]
     return items

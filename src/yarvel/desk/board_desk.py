@@ -23,8 +23,9 @@ class BoardDesk(QObject):
 
     told = Signal(str)
 
-    def __init__(self, window: QWidget, session: Session, dockets: DocketDesk, colours: Callable[[], dict[str, str]],
-                 today: date) -> None:
+    def __init__(
+        self, window: QWidget, session: Session, dockets: DocketDesk, colours: Callable[[], dict[str, str]], today: date
+    ) -> None:
         super().__init__(window)
         self._session, self._dockets, self._today = session, dockets, today
         self._colours = colours
@@ -37,8 +38,9 @@ class BoardDesk(QObject):
         if self.window is None:
             from yarvel.desk.board.window import BoardWindow
 
-            self.window = BoardWindow(self._dockets.ask, self._dockets.acts.act, lambda: self._session.rules,
-                                      self._today)
+            self.window = BoardWindow(
+                self._dockets.ask, self._dockets.acts.act, lambda: self._session.rules, self._today
+            )
             self.window.docket_wanted.connect(self._dockets.open)
             self.window.told.connect(self.told)
         self.window.reload()
@@ -86,8 +88,7 @@ class BoardDesk(QObject):
         from yarvel.desk.fine.window import FineBookWindow
 
         if self.fine is None:
-            self.fine = FineBookWindow(self._dockets.ask, self._dockets.acts.act, self._session.rules,
-                                       self._today)
+            self.fine = FineBookWindow(self._dockets.ask, self._dockets.acts.act, self._session.rules, self._today)
         self.fine.reload()
         self.fine.show()
         plan, docket = self._session.plan, self._session.docket
@@ -104,8 +105,7 @@ class BoardDesk(QObject):
         if self.reports is None:
             from yarvel.desk.reports.window import ReportsWindow
 
-            self.reports = ReportsWindow(self._dockets.ask, lambda: self._session.rules, self._colours(),
-                                         self._today)
+            self.reports = ReportsWindow(self._dockets.ask, lambda: self._session.rules, self._colours(), self._today)
             self.reports.docket_wanted.connect(self._dockets.open)
             self.reports.told.connect(self.told)
         self.reports.reload()

@@ -79,8 +79,13 @@ class BodyDesk(QObject):
         if self._session.plan is None:
             return
         self._numbers += 1
-        request = {"id": self._numbers, "job": self._session.document, "rules": changed_rules(self._session.rules),
-                   "fine": fine, "mesh": self.looked_at}
+        request = {
+            "id": self._numbers,
+            "job": self._session.document,
+            "rules": changed_rules(self._session.rules),
+            "fine": fine,
+            "mesh": self.looked_at,
+        }
         if self._busy is not None:
             self._waiting = request
         else:

@@ -43,8 +43,15 @@ class DocketDesk(QObject):
     drawer_changed = Signal()
     clashed = Signal(object)
 
-    def __init__(self, session: Session, runner: Runner, open_store: OpenStore, parent: QObject | None = None,
-                 waiting: WaitingEdits | None = None, waiting_acts: WaitingActs | None = None) -> None:
+    def __init__(
+        self,
+        session: Session,
+        runner: Runner,
+        open_store: OpenStore,
+        parent: QObject | None = None,
+        waiting: WaitingEdits | None = None,
+        waiting_acts: WaitingActs | None = None,
+    ) -> None:
         super().__init__(parent)
         self._session = session
         self._runner = runner
@@ -59,8 +66,11 @@ class DocketDesk(QObject):
         self.acts.told.connect(self.told)
         self.keeper = Keeper(runner, self, waiting)
         self.keeper.kept.connect(self._on_kept)
-        self.keeper.failing.connect(lambda text: self.told.emit(
-            f"The store does not answer; your work waits on this machine and is written when it does. ({text})"))
+        self.keeper.failing.connect(
+            lambda text: self.told.emit(
+                f"The store does not answer; your work waits on this machine and is written when it does. ({text})"
+            )
+        )
         self.keeper.unsigned.connect(lambda text: self.told.emit(f"Your work waits on this machine: {text}."))
         self.keeper.clashed.connect(self.clashed)
         self.keeper.refused.connect(self._on_refused)
@@ -99,8 +109,12 @@ class DocketDesk(QObject):
         self.keeper.begin(self._store.edit)
         self.acts.begin(self._store)
         self.watcher.begin(self._store.location)
-        threading.Thread(target=_copy, args=(self._store.path, self._store.now().date(), self.told.emit), daemon=True,
-                         name="day's copy").start()
+        threading.Thread(
+            target=_copy,
+            args=(self._store.path, self._store.now().date(), self.told.emit),
+            daemon=True,
+            name="day's copy",
+        ).start()
         queued, self._queued = self._queued, []
         for ask in queued:
             ask()
@@ -178,6 +192,7 @@ class DocketDesk(QObject):
 
     def change_drawer(self, change: Callable[[Any], None], then: Callable[[list[StockItem]], None]) -> None:
         """Change the drawer; ``then`` gets what it holds afterwards. Burs in it count for every seat from now on."""
+
         def work(store: Any) -> list[StockItem]:
             change(store)
             self._stock_mark = store.drawer.mark()
@@ -228,8 +243,12 @@ class DocketDesk(QObject):
         """Someone typed before there was a docket: now there is one, and what was typed goes into it."""
         self._adopting = False
         self._session.adopt(docket)
-        self.keeper.keep(docket.id, DocketEdit((patch_between(docket.job_document, self._session.document),),
-                                               {"drafts": dict(self._session.drafts)}))
+        self.keeper.keep(
+            docket.id,
+            DocketEdit(
+                (patch_between(docket.job_document, self._session.document),), {"drafts": dict(self._session.drafts)}
+            ),
+        )
 
     def _on_kept(self, docket: Docket) -> None:
         self._take_stored(docket)
@@ -253,8 +272,11 @@ class DocketDesk(QObject):
 
         def work(store: Any) -> tuple[Docket | None, Any, HouseRules | None]:
             mark = store.drawer.mark()
-            return (None if docket is None else store.docket(docket.id), mark,
-                    _rules_of(store) if mark != self._stock_mark else None)
+            return (
+                None if docket is None else store.docket(docket.id),
+                mark,
+                _rules_of(store) if mark != self._stock_mark else None,
+            )
 
         def done(found: tuple[Docket | None, Any, HouseRules | None]) -> None:
             stored, self._stock_mark, rules = found

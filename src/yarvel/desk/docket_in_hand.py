@@ -68,8 +68,9 @@ class DocketInHand(QObject):
         if self.docket is None or docket.id != self.docket.id:
             return
         before = self.docket
-        kept: dict[str, Any] = {name: tuple(value) if name == "ticks" else value
-                                for name, value in (unwritten or {}).items()}
+        kept: dict[str, Any] = {
+            name: tuple(value) if name == "ticks" else value for name, value in (unwritten or {}).items()
+        }
         self.docket = replace(docket, **kept)
         if any(getattr(self.docket, name) != getattr(before, name) for name in _SHOWN):
             self.docket_changed.emit()

@@ -55,8 +55,7 @@ def _notch(ratio: float) -> Patch:
 
 def _raise_seat(key: str) -> _Maker:
     """The seat's height that brings another height to the value typed."""
-    return lambda plan, value: {"fit": {"height": round(
-        plan["seat.plane_above_finger"] + value - plan[key], 4)}}
+    return lambda plan, value: {"fit": {"height": round(plan["seat.plane_above_finger"] + value - plan[key], 4)}}
 
 
 _MAKERS: dict[str, _Maker] = {
@@ -88,18 +87,33 @@ _MAKERS: dict[str, _Maker] = {
     "seat.table_above_finger": _raise_seat("seat.table_above_finger"),
     "seat.culet_above_finger": _raise_seat("seat.culet_above_finger"),
     "seat.culet_clearance": _raise_seat("seat.culet_clearance"),
-    "seat.ring_above_finger": lambda plan, value: {"head": {"ring_drop_mm": round(
-        plan["seat.plane_above_finger"] - value, 4)}},
+    "seat.ring_above_finger": lambda plan, value: {
+        "head": {"ring_drop_mm": round(plan["seat.plane_above_finger"] - value, 4)}
+    },
     "shank.width": _shank("width_mm"),
     "shank.thickness": _shank("thickness_mm"),
 }
 
 
-_NOTCHES = ("head.inner_opening", "head.opening_long", "head.outer_long",
-            "head.outer_over_claws", "head.tube_outer", "head.collet_outer", "seat.depth",
-            "seat.remaining", "seat.notch_ratio")
-_FIELDS = {"head.claw": "claw_mm", "head.wall": "wall_mm", "head.ring_wire": "ring_mm", "head.splay": "splay_deg",
-           "head.ring_drop": "ring_drop_mm", "head.tube_length": "height_mm"}
+_NOTCHES = (
+    "head.inner_opening",
+    "head.opening_long",
+    "head.outer_long",
+    "head.outer_over_claws",
+    "head.tube_outer",
+    "head.collet_outer",
+    "seat.depth",
+    "seat.remaining",
+    "seat.notch_ratio",
+)
+_FIELDS = {
+    "head.claw": "claw_mm",
+    "head.wall": "wall_mm",
+    "head.ring_wire": "ring_mm",
+    "head.splay": "splay_deg",
+    "head.ring_drop": "ring_drop_mm",
+    "head.tube_length": "height_mm",
+}
 NOTCH_RANGE, HEIGHT_RANGE = (0.05, 0.9), (1.0, 25.0)
 """What a job accepts; a drag stops there (a test holds both against the job's own ranges)."""
 
@@ -169,8 +183,10 @@ def method_patch(document: dict[str, Any], method: str) -> Patch:
     """The merge patch that fits the head by another method; what only other methods read is dropped."""
     read = METHODS[method].FIELDS if method in METHODS else ()
     fit = document.get("fit") or {}
-    change: Patch = {"method": method, **{name: None for name in ("below_ring_mm", "hole", "split_mm")
-                                          if name in fit and name not in read}}
+    change: Patch = {
+        "method": method,
+        **{name: None for name in ("below_ring_mm", "hole", "split_mm") if name in fit and name not in read},
+    }
     if method != "inset" and "slot" in fit:
         change["slot"] = None
     return {"fit": change}

@@ -23,8 +23,9 @@ class IntakeDesk(QObject):
 
     told = Signal(str)
 
-    def __init__(self, window: QWidget, session: Session, dockets: DocketDesk, colours: Callable[[], dict[str, str]],
-                 today: date) -> None:
+    def __init__(
+        self, window: QWidget, session: Session, dockets: DocketDesk, colours: Callable[[], dict[str, str]], today: date
+    ) -> None:
         super().__init__(window)
         self._window, self._session, self._dockets = window, session, dockets
         self._colours, self._today = colours, today
@@ -37,21 +38,27 @@ class IntakeDesk(QObject):
         docket = self._docket()
         if docket is None:
             return
-        name, _ = QFileDialog.getOpenFileName(self._window, "Add a photograph", "",
-                                              "Pictures (*.jpg *.jpeg *.png *.webp *.tif *.tiff);;All files (*)")
+        name, _ = QFileDialog.getOpenFileName(
+            self._window, "Add a photograph", "", "Pictures (*.jpg *.jpeg *.png *.webp *.tif *.tiff);;All files (*)"
+        )
         if name:
             self.take_photograph(Path(name), docket)
 
     def take_photograph(self, path: Path, docket: Docket) -> None:
         """Make a picture small and keep it, in the background."""
+
         def work(store: Any) -> Photograph:
             from yarvel.exchange.photograph import read_photograph
 
             kept: Photograph = store.add_photograph(docket.id, read_photograph(path), path.stem)
             return kept
 
-        self._dockets.ask(work, lambda kept: self.told.emit(
-            f"Photograph “{kept.caption}” kept with {docket.number}, {kept.width} × {kept.height} pixels."))
+        self._dockets.ask(
+            work,
+            lambda kept: self.told.emit(
+                f"Photograph “{kept.caption}” kept with {docket.number}, {kept.width} × {kept.height} pixels."
+            ),
+        )
 
     def another_stone(self) -> None:
         """Another stone of the same piece: a docket of its own under the same number, taken in hand."""
@@ -125,16 +132,18 @@ class IntakeDesk(QObject):
         docket = self._docket()
         if docket is None:
             return
-        name, _ = QFileDialog.getSaveFileName(self._window, "Docket as an archive", f"{docket.number}.zip",
-                                              "Archive (*.zip)")
+        name, _ = QFileDialog.getSaveFileName(
+            self._window, "Docket as an archive", f"{docket.number}.zip", "Archive (*.zip)"
+        )
         if not name:
             return
 
         def work(store: Any) -> str:
             from yarvel.exchange.archive import Packed, write_archive
 
-            packed = Packed(store.docket(docket.id), tuple(store.history(docket.id)),
-                            tuple(store.photographs(docket.id)))
+            packed = Packed(
+                store.docket(docket.id), tuple(store.history(docket.id)), tuple(store.photographs(docket.id))
+            )
             try:
                 write_archive([packed], Path(name))
             except OSError as error:
@@ -166,6 +175,7 @@ class IntakeDesk(QObject):
 
     def open_scanned(self, number: str) -> None:
         """A label was scanned: its docket is taken in hand."""
+
         def take(found: Docket | None) -> None:
             if found is None:
                 self.told.emit(f"No docket has the number {number}.")

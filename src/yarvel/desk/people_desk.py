@@ -37,6 +37,7 @@ class PeopleDesk(QObject):
 
     def begin(self, account: str) -> None:
         """The store is open: make its owner at the first start, or ask who works here where people have PINs."""
+
         def found(state: tuple[bool, bool, bool]) -> None:
             anybody, wanted, on_server = state
             if not anybody:
@@ -59,6 +60,7 @@ class PeopleDesk(QObject):
 
     def sign_in(self, locked: bool = False) -> None:
         """Ask for name and PIN; without any PIN in the store, say how people come to sign in."""
+
         def found(people: list[Any]) -> None:
             from yarvel.desk.dialogs.sign_in import SignInDialog, result_of
 
@@ -119,8 +121,9 @@ class PeopleDesk(QObject):
         from yarvel.desk.dialogs.clash import ClashDialog
 
         self.clash = ClashDialog(error, self._window)
-        self.clash.accepted.connect(lambda clash=self.clash: self._dockets.keeper.settle(error.docket.id,
-                                                                                         clash.keep_theirs))
+        self.clash.accepted.connect(
+            lambda clash=self.clash: self._dockets.keeper.settle(error.docket.id, clash.keep_theirs)
+        )
         self.clash.open()
 
     def close(self) -> None:

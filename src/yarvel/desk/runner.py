@@ -24,8 +24,9 @@ class Runner(QObject):
         self._ended = False
         self._finished.connect(self._on_finished)
 
-    def run(self, work: Callable[[], Any], then: Callable[[Any], None],
-            failed: Callable[[YarvelError], None] | None = None) -> None:
+    def run(
+        self, work: Callable[[], Any], then: Callable[[Any], None], failed: Callable[[YarvelError], None] | None = None
+    ) -> None:
         """Run ``work`` in the background; ``then`` gets its result, ``failed`` a Yarvel error, on the GUI thread.
         After ``finish`` nothing is run and nothing handed back: the window is gone."""
         if self._ended:
@@ -41,13 +42,15 @@ class Runner(QObject):
             self._pool = ThreadPoolExecutor(max_workers=1, thread_name_prefix="store")
         return self._pool
 
-    def _hand_back(self, done: Future[Any], then: Callable[[Any], None],
-                   failed: Callable[[YarvelError], None] | None) -> None:
+    def _hand_back(
+        self, done: Future[Any], then: Callable[[Any], None], failed: Callable[[YarvelError], None] | None
+    ) -> None:
         self._finished.emit(done, then, failed)
 
     @Slot(object, object, object)
-    def _on_finished(self, done: Future[Any], then: Callable[[Any], None],
-                     failed: Callable[[YarvelError], None] | None) -> None:
+    def _on_finished(
+        self, done: Future[Any], then: Callable[[Any], None], failed: Callable[[YarvelError], None] | None
+    ) -> None:
         if self._ended:
             return
         error = done.exception()

@@ -116,8 +116,9 @@ class Session(DocketInHand):
     def type_over(self, key: str, text: str) -> bool:
         """A figure on the sheet was typed over; False where the value is not accepted."""
         if self.plan is None or not can_type_over(self.plan, key):
-            self._refuse(key, text, Problem(key, "this figure is no longer there to type over", "see its working"),
-                         keep=False)
+            self._refuse(
+                key, text, Problem(key, "this figure is no longer there to type over", "see its working"), keep=False
+            )
             return False
         if not _is_number(text):
             self._refuse(key, text, Problem(key, f"{text!r} is no number", "a number"), keep=False)
@@ -233,6 +234,7 @@ class Session(DocketInHand):
 
     def _keep_drafts(self) -> None:
         self.edited.emit(DocketEdit((), {"drafts": dict(self.drafts)}))
+
 
 def nested(path: str, value: Any) -> dict[str, Any]:
     """A merge patch that sets one dotted path."""

@@ -25,8 +25,9 @@ class Watcher(QObject):
         """Start to watch."""
         from yarvel.workshop.watching import watch
 
-        self._thread = threading.Thread(target=watch, args=(place, self._stop, self.changed.emit), daemon=True,
-                                        name="watcher")
+        self._thread = threading.Thread(
+            target=watch, args=(place, self._stop, self.changed.emit), daemon=True, name="watcher"
+        )
         self._thread.start()
 
     def finish(self) -> None:

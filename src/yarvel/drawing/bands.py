@@ -97,6 +97,7 @@ def band_from_front(view: View, model: SheetModel, half_width: float) -> None:
 
 def beside_gap(inner: Points, outer: Points, gap: tuple[float, float], way: float) -> tuple[Points, Points]:
     """Inner and outer edge of the band on one side of a gap."""
+
     def kept(points: Points, half: float) -> Points:
         mirrored = points[np.argsort(points[:, 0] * way)] * (way, 1)
         beyond = mirrored[mirrored[:, 0] > half]
@@ -161,8 +162,13 @@ def below_foot(view: View, model: SheetModel, right: tuple[float, float]) -> Non
     for place in claws.places:
         across = (place.x + middle * place.normal[0]) * right[0] + (place.y + middle * place.normal[1]) * right[1]
         half = claws.width / 2
-        view.area(np.array([(across - half, foot), (across + half, foot), (half / 2, foot - point),
-                            (-half / 2, foot - point)]), "metal", "outline")
+        view.area(
+            np.array(
+                [(across - half, foot), (across + half, foot), (half / 2, foot - point), (-half / 2, foot - point)]
+            ),
+            "metal",
+            "outline",
+        )
 
 
 def hidden_in_band(view: View, model: SheetModel) -> None:

@@ -25,8 +25,17 @@ _TRUE_ROOM = 72.0
 _WORK, _WORK_LINE = 3.8, 5.4
 _FINE = {"outline": "fine", "stone-edge": "fine-stone", "break": "fine", "finger-edge": "fine"}
 """At true size, outlines are drawn finer and facets left out, so that what is there can be measured."""
-_ROOMS = (("stone", "Stone"), ("head", "Head"), ("collet", "Collet"), ("seat", "Seat"), ("shank", "Shank"),
-          ("shoulder", "Shoulders"), ("slot", "Old slot"), ("resize", "Resizing"), ("bail", "Hanging"))
+_ROOMS = (
+    ("stone", "Stone"),
+    ("head", "Head"),
+    ("collet", "Collet"),
+    ("seat", "Seat"),
+    ("shank", "Shank"),
+    ("shoulder", "Shoulders"),
+    ("slot", "Old slot"),
+    ("resize", "Resizing"),
+    ("bail", "Hanging"),
+)
 
 
 @dataclass(frozen=True)
@@ -43,8 +52,13 @@ class Heading:
 def bench_sheet(plan: Plan, heading: Heading, printer: Printer = TRUE) -> list[Drawing]:
     """All pages: drawing with the true size beside a ruler bar; the whole ring; templates; figures; the work in order,
     checks, cautions. ``printer`` puts right the templates of one that does not print true."""
-    pages = [*_drawing_pages(plan), *_ring_pages(plan), *template_pages(plan, printer), *_figure_pages(plan),
-             *_work_pages(plan)]
+    pages = [
+        *_drawing_pages(plan),
+        *_ring_pages(plan),
+        *template_pages(plan, printer),
+        *_figure_pages(plan),
+        *_work_pages(plan),
+    ]
     for number, page in enumerate(pages, start=1):
         _head(page, heading, number, len(pages))
     return pages
@@ -119,8 +133,11 @@ def true_size(plan: Plan) -> Drawing:
     above = View(drawing, (2 * half + 34 + 2 * model.half_y + model.half_x, model.half_y + 2), 1.0)
     bands.band_from_above(above, model, model.half_x + 3)
     elements.head_from_above(above, model)
-    drawing.items = [replace(item, stroke=_FINE.get(item.stroke, item.stroke)) if isinstance(item, Path) else item
-                     for item in drawing.items if not isinstance(item, Facets)]
+    drawing.items = [
+        replace(item, stroke=_FINE.get(item.stroke, item.stroke)) if isinstance(item, Path) else item
+        for item in drawing.items
+        if not isinstance(item, Facets)
+    ]
     return drawing
 
 

@@ -28,15 +28,20 @@ def clock_positions(view: View, model: SheetModel, lines: list[float]) -> None:
             continue
         if model.band is not None and abs(x - view.at(0, 0)[0]) > half:
             y = _off_band_edges(view, model.band.width / 2, y, rise)
-        if model.band is not None and "shoulder.first" in model.plan.figures and _in_band(
-                view, model.band.width / 2, y, rise):
+        if (
+            model.band is not None
+            and "shoulder.first" in model.plan.figures
+            and _in_band(view, model.band.width / 2, y, rise)
+        ):
             continue
         if y + rise > view.at(0, 0)[1] - 0.3:
             step = _CLEAR if place.normal[0] >= 0 else -_CLEAR
             while any(abs(x - line) < half + 0.7 for line in lines):
                 x += step
-        if not any(abs(x - other) < half + wide + _CLEAR and abs(y - level) < 2 * rise + _CLEAR
-                   for other, level, wide in placed):
+        if not any(
+            abs(x - other) < half + wide + _CLEAR and abs(y - level) < 2 * rise + _CLEAR
+            for other, level, wide in placed
+        ):
             placed.append((x, y, half))
             view.drawing.text((x, y + rise), text, SMALL, "middle", "text-quiet")
 

@@ -75,6 +75,7 @@ def _hollowed(seen: Points, model: SheetModel) -> Points:
 
 def _by_depth(places: tuple[Place, ...], direction: Direction) -> tuple[list[Place], list[Place]]:
     """Claws before and behind the stone; those in profile count as behind, for the stone shows in their notch."""
+
     def depth(place: Place) -> float:
         return place.normal[0] * direction.toward[0] + place.normal[1] * direction.toward[1]
 
@@ -125,8 +126,9 @@ def head_from_above(view: View, model: SheetModel) -> None:
         _rim(view, wall.profile, model)
     if head.claws is not None:
         for place in head.claws.places:
-            view.area(outlines.claw_from_above(place, head.claws.tip_cover, model.out, head.claws.width), "metal",
-                      "outline")
+            view.area(
+                outlines.claw_from_above(place, head.claws.tip_cover, model.out, head.claws.width), "metal", "outline"
+            )
     if head.vees is not None:
         cover = -float(head.vees.profile[:, 0].min())
         for place in head.vees.places:
@@ -142,8 +144,10 @@ def holding_from_above(view: View, model: SheetModel) -> None:
     reach = 0.16 * float(model.plan.stone.width)
     for place in places:
         x, y = place.normal
-        view.line([(place.x - 0.35 * reach * x, place.y - 0.35 * reach * y),
-                   (place.x - reach * x, place.y - reach * y)], "seat-line")
+        view.line(
+            [(place.x - 0.35 * reach * x, place.y - 0.35 * reach * y), (place.x - reach * x, place.y - reach * y)],
+            "seat-line",
+        )
     run = longest_stretch(model.outline, places)
     view.line(run * (1 + 0.35 / max(model.half_x, model.half_y)), "stretch")
 
@@ -169,8 +173,12 @@ def shoulders_from_above(view: View, model: SheetModel) -> None:
     if band is None or "shoulder.first" not in figures:
         return
     stone, outer = figures["shoulder.diameter"].value, model.plan["shoulder.pitch"] - model.plan["shoulder.between"]
-    for angle in angles_deg(model.plan["shoulder.first"], model.plan["shoulder.pitch"],
-                            round(model.plan["shoulder.count"]), band.outside_radius):
+    for angle in angles_deg(
+        model.plan["shoulder.first"],
+        model.plan["shoulder.pitch"],
+        round(model.plan["shoulder.count"]),
+        band.outside_radius,
+    ):
         turn = np.radians(angle)
         middle, flat = (band.outside_radius * float(np.sin(turn)), 0.0), (float(np.cos(turn)), 1.0)
         for diameter, fill, edge in ((outer, "metal", "outline"), (stone, "stone", "stone-edge")):

@@ -29,13 +29,15 @@ class Bar:
 def list_pages(title: str, heads: Sequence[str], rows: Sequence[Sequence[str]], printed: str) -> list[Drawing]:
     """A table on A4, lying where it is too wide to stand: as many pages as it takes, the heads on each; what is too
     wide for its column even so is shortened."""
-    wanted = [max([text_width(head, BODY, bold=True), *(text_width(row[column], BODY) for row in rows)])
-              for column, head in enumerate(heads)]
+    wanted = [
+        max([text_width(head, BODY, bold=True), *(text_width(row[column], BODY) for row in rows)])
+        for column, head in enumerate(heads)
+    ]
     stands = sum(wanted) + _GAP * (len(heads) - 1) <= A4[0] - 2 * MARGIN
     width, height = A4 if stands else A4[::-1]
     at = _columns(wanted, width - 2 * MARGIN)
     fitting = int((height - _TOP - _FOOT) // LINE) - 1
-    parts = [rows[start:start + fitting] for start in range(0, len(rows), fitting)] or [[]]
+    parts = [rows[start : start + fitting] for start in range(0, len(rows), fitting)] or [[]]
     pages = []
     for number, part in enumerate(parts, start=1):
         page = Drawing(width, height)
@@ -47,8 +49,13 @@ def list_pages(title: str, heads: Sequence[str], rows: Sequence[Sequence[str]], 
             page.line([(MARGIN, _TOP + line * LINE + 1.3), (width - MARGIN, _TOP + line * LINE + 1.3)], "rule")
         if not rows:
             page.text((MARGIN, _TOP + LINE), "Nothing to list.", BODY)
-        page.text((width - MARGIN, height - 7), f"printed {printed}  ·  page {number} of {len(parts)}", 2.6, "end",
-                  "text-quiet")
+        page.text(
+            (width - MARGIN, height - 7),
+            f"printed {printed}  ·  page {number} of {len(parts)}",
+            2.6,
+            "end",
+            "text-quiet",
+        )
         pages.append(page)
     return pages
 
@@ -92,7 +99,12 @@ def bars(rows: Sequence[Bar], width: float, limit: float | None = None, limit_te
         x = left + room * limit / most
         drawing.line([(x, top - 1.0), (x, top + len(rows) * _PITCH)], "stretch")
         room_beside = min(x, width - x) >= text_width(limit_text, 2.8) / 2
-        drawing.text((x, top - 2.0), limit_text, 2.8, "middle" if room_beside else "end" if x > width / 2 else "start",
-                     "text-quiet")
+        drawing.text(
+            (x, top - 2.0),
+            limit_text,
+            2.8,
+            "middle" if room_beside else "end" if x > width / 2 else "start",
+            "text-quiet",
+        )
     drawing.line([(left, top - 1.0), (left, top + len(rows) * _PITCH)], "dimension")
     return drawing

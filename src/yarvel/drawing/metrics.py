@@ -4,9 +4,26 @@ from __future__ import annotations
 
 from yarvel.drawing.primitives import Text
 
-_WIDTHS = {0.2: "'|", 0.25: ",;·", 0.3: "ijI.:°²³", 0.35: "l! ", 0.4: 'frt"', 0.45: "sJ()-[", 0.5: "cz=]",
-    0.525: "a", 0.55: "ekvxyFLS$*/?\\_`−–", 0.6: "bdghnopquCEKPTYZ+}±β", 0.65: "0123456789ABDGRVX<>πσ{",
-    0.7: "HU&α", 0.75: "wN^~½¼¾Δ→", 0.8: "OQ×√⌀", 0.85: "#", 0.9: "mM%", 0.95: "W", 1.0: "@"}
+_WIDTHS = {
+    0.2: "'|",
+    0.25: ",;·",
+    0.3: "ijI.:°²³",
+    0.35: "l! ",
+    0.4: 'frt"',
+    0.45: "sJ()-[",
+    0.5: "cz=]",
+    0.525: "a",
+    0.55: "ekvxyFLS$*/?\\_`−–",
+    0.6: "bdghnopquCEKPTYZ+}±β",
+    0.65: "0123456789ABDGRVX<>πσ{",
+    0.7: "HU&α",
+    0.75: "wN^~½¼¾Δ→",
+    0.8: "OQ×√⌀",
+    0.85: "#",
+    0.9: "mM%",
+    0.95: "W",
+    1.0: "@",
+}
 _EM = {letter: width for width, letters in _WIDTHS.items() for letter in letters}
 _OTHER = 0.7
 _BOLD = 1.08

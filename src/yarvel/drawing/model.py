@@ -152,8 +152,16 @@ def sheet_model(plan: Plan) -> SheetModel:
         top = max(top, plan["shank.band_at_gap"] - above.value)
     if above is not None:
         top = max(top, -above.value)
-    return SheetModel(plan, head, plan.band, None if above is None else -above.value,
-                      reach_by_height(clawed.profile) if clawed is not None else None, out, top, gap)
+    return SheetModel(
+        plan,
+        head,
+        plan.band,
+        None if above is None else -above.value,
+        reach_by_height(clawed.profile) if clawed is not None else None,
+        out,
+        top,
+        gap,
+    )
 
 
 def band_top(model: SheetModel) -> float:

@@ -13,8 +13,9 @@ from yarvel.stones.facets import FacetSolid
 from yarvel.stones.plane import outer_hull
 
 _LEVELS = 20
-_HALF_CIRCLE = np.column_stack([np.cos(np.linspace(-np.pi / 2, np.pi / 2, 11)),
-                                np.sin(np.linspace(-np.pi / 2, np.pi / 2, 11))])
+_HALF_CIRCLE = np.column_stack(
+    [np.cos(np.linspace(-np.pi / 2, np.pi / 2, 11)), np.sin(np.linspace(-np.pi / 2, np.pi / 2, 11))]
+)
 
 
 @cache
@@ -60,8 +61,9 @@ def claw_silhouette(reach: tuple[Points, Points, Points], width: float, base: fl
     return np.vstack([np.column_stack([left, heights]), np.column_stack([right, heights])[::-1]])
 
 
-def vee_silhouette(reach: tuple[Points, Points, Points], vees: Vees, place: Place, right: tuple[float, float]
-                   ) -> Points:
+def vee_silhouette(
+    reach: tuple[Points, Points, Points], vees: Vees, place: Place, right: tuple[float, float]
+) -> Points:
     """Outline of a V seen from the side; ``right`` is the view's right in the plane of the outline."""
     least, most, heights = reach
     path, ways = vees.path(place)
@@ -86,8 +88,12 @@ def ring_silhouette(left: float, right: float, z: float, wire: float) -> Points:
 def wall_silhouette(profile: Polygon, left: float, right: float, losses: tuple[float, float]) -> Points:
     """Outline of a wall seen from the side: the stone's edge there and what an outward offset adds at either end."""
     _, most, heights = reach_by_height(profile)
-    return np.vstack([np.column_stack([right + losses[1] * most, heights]),
-                      np.column_stack([left - losses[0] * most, heights])[::-1]])
+    return np.vstack(
+        [
+            np.column_stack([right + losses[1] * most, heights]),
+            np.column_stack([left - losses[0] * most, heights])[::-1],
+        ]
+    )
 
 
 def claw_from_above(place: Place, cover: float, out: float, width: float) -> Points:

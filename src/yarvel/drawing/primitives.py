@@ -90,8 +90,16 @@ class Drawing:
         """Add a closed area, stroked where ``stroke`` names a role."""
         self.items.append(Path(np.asarray(points, dtype=float), stroke, fill, True, hatch, shade))
 
-    def text(self, at: tuple[float, float], text: str, size: float, anchor: str = "start", role: str = "text",
-             key: str = "", bold: bool = False) -> None:
+    def text(
+        self,
+        at: tuple[float, float],
+        text: str,
+        size: float,
+        anchor: str = "start",
+        role: str = "text",
+        key: str = "",
+        bold: bool = False,
+    ) -> None:
         """Add a line of text."""
         self.items.append(Text(at, text, size, anchor, role, key, bold))
 
@@ -104,10 +112,20 @@ class Drawing:
         shift = np.array([x, y])
         for item in other.items:
             if isinstance(item, Path):
-                self.items.append(Path(item.points + shift, item.stroke, item.fill, item.closed, item.hatch,
-                                       item.shade))
+                self.items.append(
+                    Path(item.points + shift, item.stroke, item.fill, item.closed, item.hatch, item.shade)
+                )
             elif isinstance(item, Facets):
                 self.items.append(replace(item, points=item.points + shift))
             else:
-                self.items.append(Text((item.at[0] + x, item.at[1] + y), item.text, item.size, item.anchor,
-                                       item.role, item.key, item.bold))
+                self.items.append(
+                    Text(
+                        (item.at[0] + x, item.at[1] + y),
+                        item.text,
+                        item.size,
+                        item.anchor,
+                        item.role,
+                        item.key,
+                        item.bold,
+                    )
+                )

@@ -19,11 +19,34 @@ from yarvel.shanks.blanks import Band
 
 _MARGIN, _TITLE, _GUTTER, _COLUMN, _CHAIN = 3.0, 8.0, 9.0, 6.0, 9.0
 _LINE, _GAP = 5.0, 4.0
-_LISTED = ("shank.full_length", "shank.blank_length", "shank.cut_length", "shank.gap_inside", "shank.gap_outside",
-           "shank.mark_half", "shank.hollow", "shank.removed_arc_deg", "shank.beside_head", "shank.flat_depth",
-           "shank.left_under_flat", "shank.saddle_depth", "shank.hole", "shank.hole_depth", "shank.peg_length",
-           "shank.point_depth", "shank.point_angle", "shank.split_from", "shank.branch", "shank.spread",
-           "shank.bezel_notch", "slot.trim", "slot.open_each", "slot.lower_left", "resize.change", "resize.foot_gap")
+_LISTED = (
+    "shank.full_length",
+    "shank.blank_length",
+    "shank.cut_length",
+    "shank.gap_inside",
+    "shank.gap_outside",
+    "shank.mark_half",
+    "shank.hollow",
+    "shank.removed_arc_deg",
+    "shank.beside_head",
+    "shank.flat_depth",
+    "shank.left_under_flat",
+    "shank.saddle_depth",
+    "shank.hole",
+    "shank.hole_depth",
+    "shank.peg_length",
+    "shank.point_depth",
+    "shank.point_angle",
+    "shank.split_from",
+    "shank.branch",
+    "shank.spread",
+    "shank.bezel_notch",
+    "slot.trim",
+    "slot.open_each",
+    "slot.lower_left",
+    "resize.change",
+    "resize.foot_gap",
+)
 
 
 @dataclass(frozen=True)
@@ -44,8 +67,14 @@ def ring_sheet(plan: Plan, width: float, height: float) -> Drawing:
     if model.band is None or model.finger is None:
         raise ValueError("this plan has no band")
     levels, rows = _levels(model), _rows(plan)
-    place = next((found for found in (_placed(model, levels, rows, scale, width, height) for scale in SCALES)
-                  if found is not None), None) or _placed(model, levels, rows, SCALES[-1], 1e9, 1e9)
+    place = next(
+        (
+            found
+            for found in (_placed(model, levels, rows, scale, width, height) for scale in SCALES)
+            if found is not None
+        ),
+        None,
+    ) or _placed(model, levels, rows, SCALES[-1], 1e9, 1e9)
     assert place is not None
     drawing = Drawing(width, height, scale=place.scale)
     top = _MARGIN + _TITLE
@@ -53,9 +82,20 @@ def ring_sheet(plan: Plan, width: float, height: float) -> Drawing:
     front = View(drawing, place.front, place.scale)
     _front(front, model)
     ladder(front, levels, front.at(-_reach(model.band), 0)[0] - 1.5, place.ladder_column, top, place.low)
-    lanes(front, [Width(-model.band.inside_radius, model.band.inside_radius, model.finger - model.band.inside_radius,
-                        f"Ø {plan.figures['shank.inside_diameter'].text(unit=False)}", "shank.inside_diameter")],
-          place.low - LANE, downward=True)
+    lanes(
+        front,
+        [
+            Width(
+                -model.band.inside_radius,
+                model.band.inside_radius,
+                model.finger - model.band.inside_radius,
+                f"Ø {plan.figures['shank.inside_diameter'].text(unit=False)}",
+                "shank.inside_diameter",
+            )
+        ],
+        place.low - LANE,
+        downward=True,
+    )
     side = View(drawing, place.side, place.scale)
     _title(drawing, (side.at(-_half_side(model), 0)[0], _MARGIN + 2.5), "Side, along the band")
     _side(side, model)
@@ -94,12 +134,22 @@ def _levels(model: SheetModel) -> list[Level]:
     if band is None or model.finger is None:
         return []
     side = -band.outside_radius * 0.3
-    return [Level(-float(model.plan.stone.table) * model.edge(180.0), model.table_z,
-                  f"table {figures['seat.table_above_finger'].text(unit=False)}", "seat.table_above_finger"),
-            Level(-model.outer(180.0), 0.0, f"seat {figures['seat.plane_above_finger'].text(unit=False)}",
-                  "seat.plane_above_finger"),
-            Level(side, band_top(model), f"band {figures[_band_key(model)].text(unit=False)}", _band_key(model)),
-            Level(0.0, model.finger, "finger 0.00")]
+    return [
+        Level(
+            -float(model.plan.stone.table) * model.edge(180.0),
+            model.table_z,
+            f"table {figures['seat.table_above_finger'].text(unit=False)}",
+            "seat.table_above_finger",
+        ),
+        Level(
+            -model.outer(180.0),
+            0.0,
+            f"seat {figures['seat.plane_above_finger'].text(unit=False)}",
+            "seat.plane_above_finger",
+        ),
+        Level(side, band_top(model), f"band {figures[_band_key(model)].text(unit=False)}", _band_key(model)),
+        Level(0.0, model.finger, "finger 0.00"),
+    ]
 
 
 def _band_key(model: SheetModel) -> str:
@@ -113,8 +163,9 @@ def _rows(plan: Plan) -> list[tuple[str, str, str]]:
     return [(plan.figures[key].label, plan.figures[key].text(), key) for key in _LISTED if key in plan.figures]
 
 
-def _placed(model: SheetModel, levels: list[Level], rows: list[tuple[str, str, str]], scale: float, width: float,
-            height: float) -> _Place | None:
+def _placed(
+    model: SheetModel, levels: list[Level], rows: list[tuple[str, str, str]], scale: float, width: float, height: float
+) -> _Place | None:
     """Where everything stands at one scale; None where it does not fit."""
     band = model.band
     if band is None:
@@ -139,10 +190,16 @@ def _placed(model: SheetModel, levels: list[Level], rows: list[tuple[str, str, s
     if needed > width or down > height:
         return None
     spare = min((width - across) * 0.35, width - beside)
-    return _Place(scale, (front_x + spare, top + model.top * scale), (side_x + 1.6 * spare, top + model.top * scale),
-                  (section_x + spare, lower + model.top * scale), column + spare,
-                  side_x + 1.6 * spare + half_side + 3.5,
-                  (max(section_x + spare + reach + _GUTTER, width - _MARGIN - list_width), lower + 3.0), low)
+    return _Place(
+        scale,
+        (front_x + spare, top + model.top * scale),
+        (side_x + 1.6 * spare, top + model.top * scale),
+        (section_x + spare, lower + model.top * scale),
+        column + spare,
+        side_x + 1.6 * spare + half_side + 3.5,
+        (max(section_x + spare + reach + _GUTTER, width - _MARGIN - list_width), lower + 3.0),
+        low,
+    )
 
 
 def _section_low(model: SheetModel) -> float:
@@ -266,19 +323,28 @@ def _side_dimensions(view: View, model: SheetModel, place: _Place, top: float) -
     figures = plan.figures
     lower = model.finger - band.inside_diameter
     back = "shank.back_thickness" if "shank.back_thickness" in figures else "shank.thickness"
-    heights = [(model.finger, model.table_z, figures["seat.table_above_finger"].text(unit=False),
-                "seat.table_above_finger"),
-               (lower, model.finger, figures["shank.inside_diameter"].text(unit=False), "shank.inside_diameter"),
-               (_bottom(model), lower, figures[back].text(unit=False), back)]
+    heights = [
+        (model.finger, model.table_z, figures["seat.table_above_finger"].text(unit=False), "seat.table_above_finger"),
+        (lower, model.finger, figures["shank.inside_diameter"].text(unit=False), "shank.inside_diameter"),
+        (_bottom(model), lower, figures[back].text(unit=False), back),
+    ]
     chain(view, heights, place.chain_x, place.chain_x + 6.0, top, place.low)
     wide = "shank.back_width" if "shank.back_width" in figures else "shank.width"
     half = float(band.width_at(180.0)) / 2
-    lanes(view, [Width(-half, half, _bottom(model), figures[wide].text(unit=False), wide)], place.low - LANE,
-          downward=True)
+    lanes(
+        view,
+        [Width(-half, half, _bottom(model), figures[wide].text(unit=False), wide)],
+        place.low - LANE,
+        downward=True,
+    )
     if band.tapers:
         half = band.width / 2
-        lanes(view, [Width(-half, half, model.top, figures["shank.width"].text(unit=False), "shank.width")],
-              top + LANE * 0.9, downward=False)
+        lanes(
+            view,
+            [Width(-half, half, model.top, figures["shank.width"].text(unit=False), "shank.width")],
+            top + LANE * 0.9,
+            downward=False,
+        )
 
 
 def section_in_band(view: View, model: SheetModel) -> None:
@@ -336,8 +402,12 @@ def _hole(view: View, model: SheetModel) -> None:
         if ring is not None:
             reach = model.edge(0.0) - ring.inset
             thick = 0.6 * ring.wire
-            view.area(np.array([(-reach, floor - thick), (reach, floor - thick), (reach, floor), (-reach, floor)]),
-                      "metal-cut", "cut", "cross")
+            view.area(
+                np.array([(-reach, floor - thick), (reach, floor - thick), (reach, floor), (-reach, floor)]),
+                "metal-cut",
+                "cut",
+                "cross",
+            )
         return
     view.area(filled, "paper", "cut")
     bands.below_foot(view, model, (1.0, 0.0))
@@ -370,8 +440,9 @@ def _claws_behind(view: View, model: SheetModel) -> None:
         mine = tuple(place for place in part.places if place in behind)
         if mine:
             other = "vees" if name == "claws" else "claws"
-            shown = replace(model, head=replace(head, **{name: replace(part, places=mine), other: None}, rings=(),
-                                                walls=()))
+            shown = replace(
+                model, head=replace(head, **{name: replace(part, places=mine), other: None}, rings=(), walls=())
+            )
             start = len(view.drawing.items)
             elements.head_from_side(view, shown, FRONT)
             view.drawing.items[start:] = [item for item in view.drawing.items[start:] if not isinstance(item, Facets)]

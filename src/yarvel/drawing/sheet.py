@@ -35,8 +35,32 @@ from yarvel.heads.styles import STYLES
 from yarvel.planning.plan import Plan
 from yarvel.shanks.blanks import sagitta_mm
 
-SCALES = (25.0, 20.0, 15.0, 12.0, 10.0, 9.0, 8.0, 7.0, 6.0, 5.5, 5.0, 4.5, 4.0, 3.5, 3.0, 2.5, 2.0, 1.5, 1.0,
-          0.8, 0.625, 0.5, 0.4, 0.25)
+SCALES = (
+    25.0,
+    20.0,
+    15.0,
+    12.0,
+    10.0,
+    9.0,
+    8.0,
+    7.0,
+    6.0,
+    5.5,
+    5.0,
+    4.5,
+    4.0,
+    3.5,
+    3.0,
+    2.5,
+    2.0,
+    1.5,
+    1.0,
+    0.8,
+    0.625,
+    0.5,
+    0.4,
+    0.25,
+)
 _MARGIN = 3.0
 _TITLE = 8.0
 _CLOCK = 6.0
@@ -81,12 +105,16 @@ class Content:
     @cached_property
     def label_widths(self) -> tuple[float, float, float]:
         """Widest label of the ladder, the chain and the notes, in mm."""
-        return (label_width([level.text for level in self.levels]), label_width([item[2] for item in self.chain]),
-                label_width([item.text for item in self.notes]))
+        return (
+            label_width([level.text for level in self.levels]),
+            label_width([item[2] for item in self.chain]),
+            label_width([item.text for item in self.notes]),
+        )
 
 
-def sheet(plan: Plan, width: float, height: float, highlight: str = "", grips: bool = True,
-          keep_scale: float = 0.0) -> Drawing:
+def sheet(
+    plan: Plan, width: float, height: float, highlight: str = "", grips: bool = True, keep_scale: float = 0.0
+) -> Drawing:
     """The dimensioned drawing of a plan on a paper of this size in mm.
 
     ``highlight`` is the code of a call to mark strongly; grips are left out for print; ``keep_scale`` is a scale
@@ -104,8 +132,14 @@ def sheet(plan: Plan, width: float, height: float, highlight: str = "", grips: b
     drawing.text((width - _MARGIN, height - _MARGIN), text, SMALL, "end", "text-quiet")
     if grips:
         _grips(drawing, model, placed)
-    mark_calls(drawing, model, highlight, View(drawing, placed.front, placed.scale),
-               View(drawing, placed.section, placed.scale), View(drawing, placed.plan, placed.scale))
+    mark_calls(
+        drawing,
+        model,
+        highlight,
+        View(drawing, placed.front, placed.scale),
+        View(drawing, placed.section, placed.scale),
+        View(drawing, placed.plan, placed.scale),
+    )
     return drawing
 
 
@@ -114,25 +148,40 @@ def _content(model: SheetModel) -> Content:
     stone = plan.stone
     bottom: list[Width] = []
     if model.gap is not None:
-        gaps = [("shank.gap_inside", model.gap[0] / 2, -model.head.height),
-                ("shank.gap_outside", model.gap[1] / 2, band_top(model))]
+        gaps = [
+            ("shank.gap_inside", model.gap[0] / 2, -model.head.height),
+            ("shank.gap_outside", model.gap[1] / 2, band_top(model)),
+        ]
         straight = abs(model.gap[1] - model.gap[0]) < 0.005
         for key, half, v in gaps[:1] if straight else gaps:
             bottom.append(Width(-half, half, v, figures[key].text(unit=False), key))
     elif model.band is not None:
         half, key = _foot_half(model), model.head.foot_key
         bottom.append(Width(-half, half, -model.head.height, figures[key].text(unit=False), key))
-    side = [] if model.band is None else [
-        Width(-model.band.width / 2, model.band.width / 2, 0.0, figures["shank.width"].text(unit=False), "shank.width")]
+    side = (
+        []
+        if model.band is None
+        else [
+            Width(
+                -model.band.width / 2, model.band.width / 2, 0.0, figures["shank.width"].text(unit=False), "shank.width"
+            )
+        ]
+    )
     chain_of = [(model.culet_z, 0.0, figures["stone.pavilion_depth"].text(unit=False), "stone.pavilion_depth")]
     return Content(
         _levels(model),
-        [(float(stone.girdle), model.table_z, figures['stone.crown_height'].text(unit=False),
-          "stone.crown_height"),
-         (0.0, float(stone.girdle), figures['stone.girdle'].text(unit=False), "stone.girdle"),
-         *(chain_of if float(stone.pavilion_depth) > 0.005 else [])],
-        _stone_widths(model, 0.0), _stone_widths(model, -90.0) if not model.cut.is_round else [],
-        bottom, side, _head_widths(model), _notes(model))
+        [
+            (float(stone.girdle), model.table_z, figures["stone.crown_height"].text(unit=False), "stone.crown_height"),
+            (0.0, float(stone.girdle), figures["stone.girdle"].text(unit=False), "stone.girdle"),
+            *(chain_of if float(stone.pavilion_depth) > 0.005 else []),
+        ],
+        _stone_widths(model, 0.0),
+        _stone_widths(model, -90.0) if not model.cut.is_round else [],
+        bottom,
+        side,
+        _head_widths(model),
+        _notes(model),
+    )
 
 
 def _stone_widths(model: SheetModel, along: float) -> list[Width]:
@@ -142,8 +191,15 @@ def _stone_widths(model: SheetModel, along: float) -> list[Width]:
     if not model.cut.is_round:
         key = "stone.length" if model.plan.facts.along_band == (along == 0.0) else "stone.width"
     sign = "Ø " if model.cut.is_round else ""
-    return [Width(-model.edge(along + 180), model.edge(along), float(model.plan.stone.girdle),
-                  f"{sign}{figures[key].text(unit=False)}", key)]
+    return [
+        Width(
+            -model.edge(along + 180),
+            model.edge(along),
+            float(model.plan.stone.girdle),
+            f"{sign}{figures[key].text(unit=False)}",
+            key,
+        )
+    ]
 
 
 def _head_widths(model: SheetModel) -> list[Width]:
@@ -218,13 +274,18 @@ def _notes(model: SheetModel) -> list[Note]:
     depth = figures["seat.depth"].value
     behind = figures["seat.remaining"].value
     cut = "notch" if "head.claw" in figures else "ledge"
-    found = [note(-depth * 0.3, girdle * 0.5, "seat.depth", cut),
-             note(behind * 0.6, girdle * 0.1, "seat.remaining", "left")]
+    found = [
+        note(-depth * 0.3, girdle * 0.5, "seat.depth", cut),
+        note(behind * 0.6, girdle * 0.1, "seat.remaining", "left"),
+    ]
     lean = _lean(model)
     if "head.wall" in figures:
         wall = figures["head.wall"].value
-        for share, key, word in ((0.6, "head.wall", "wall"), (0.85, "head.tube_length", "tube"),
-                                 (0.85, "collet.height", "collet")):
+        for share, key, word in (
+            (0.6, "head.wall", "wall"),
+            (0.85, "head.tube_length", "tube"),
+            (0.85, "collet.height", "collet"),
+        ):
             if key in figures:
                 deep = -model.head.height * share
                 found.append(note(-model.head.opening_inset + lean * deep + wall * 0.5, deep, key, word))
@@ -272,8 +333,9 @@ def _place(model: SheetModel, content: Content, width: float, height: float, kee
     return placed
 
 
-def _placement(model: SheetModel, content: Content, scale: float, width: float,
-               height: float) -> tuple[Placement, float, float]:
+def _placement(
+    model: SheetModel, content: Content, scale: float, width: float, height: float
+) -> tuple[Placement, float, float]:
     """Placement at one scale, and the right and lower ends it needs; spare room is shared out between the views."""
     half = max(model.half_x, _half_needed(model)) + _BREAK
     drop = 0.0
@@ -285,8 +347,14 @@ def _placement(model: SheetModel, content: Content, scale: float, width: float,
     column = ladder_width + _MARGIN
     side_half = max(model.half_y, 0 if model.band is None else model.band.width / 2)
     left, right = section_left(model), model.section_edge + model.out * model.section_stretch
-    outside = max((text_width(item.text, TEXT) + 5.0 for item in content.side_top
-                   if text_width(item.text, TEXT) + 1.0 > (item.right - item.left) * scale), default=0.0)
+    outside = max(
+        (
+            text_width(item.text, TEXT) + 5.0
+            for item in content.side_top
+            if text_width(item.text, TEXT) + 1.0 > (item.right - item.left) * scale
+        ),
+        default=0.0,
+    )
     beside = model.above_head * scale
     side_width = outside + 2 * side_half * scale + beside + 10 + chain_width
     section_width = max((right - left) * scale + 9 + note_width, text_width(section_title(model), SMALL) + 1.0)
@@ -298,8 +366,11 @@ def _placement(model: SheetModel, content: Content, scale: float, width: float,
     rows = len(content.levels) * PITCH
     upper = max((model.top - bottom) * scale, rows)
     upper_lanes = max(len(content.front_bottom), len(content.side_bottom)) * LANE + 2
-    lower = max((2 * model.plan_half + model.above_head) * scale + 2 * _CLOCK + len(content.plan_bottom) * LANE + 2,
-                (model.top + model.head.height) * scale + 4, len(content.notes) * PITCH)
+    lower = max(
+        (2 * model.plan_half + model.above_head) * scale + 2 * _CLOCK + len(content.plan_bottom) * LANE + 2,
+        (model.top + model.head.height) * scale + 4,
+        len(content.notes) * PITCH,
+    )
     need_y = _MARGIN + _TITLE + LANE + upper + upper_lanes + _TITLE + lower
     spare_y = max(height - _FOOT - need_y, 0.0)
     upper_top = _MARGIN + _TITLE + LANE + spare_y * 0.3
@@ -308,12 +379,20 @@ def _placement(model: SheetModel, content: Content, scale: float, width: float,
     plan_y = lower_top + _CLOCK + (model.plan_half + model.above_head) * scale
     section_y = lower_top + 2 + model.top * scale
     placed = Placement(
-        scale, (front_x, seat_y), (block_x + outside + side_half * scale, seat_y), (front_x, plan_y),
-        (block_x - left * scale + (block - section_width) * 0.3, section_y), column,
+        scale,
+        (front_x, seat_y),
+        (block_x + outside + side_half * scale, seat_y),
+        (front_x, plan_y),
+        (block_x - left * scale + (block - section_width) * 0.3, section_y),
+        column,
         block_x + outside + 2 * side_half * scale + beside + 3.5,
         block_x + outside + 2 * side_half * scale + beside + 10,
-        block_x + (right - left) * scale + (block - section_width) * 0.3 + 9, half, bottom,
-        (upper_top - 1, upper_top + upper), (lower_top, lower_top + lower))
+        block_x + (right - left) * scale + (block - section_width) * 0.3 + 9,
+        half,
+        bottom,
+        (upper_top - 1, upper_top + upper),
+        (lower_top, lower_top + lower),
+    )
     return placed, need_x, need_y
 
 
@@ -374,8 +453,9 @@ def _plan(drawing: Drawing, model: SheetModel, content: Content, placed: Placeme
     elements.holding_from_above(view, model)
     view.line([(-model.half_x - 0.4, 0), (model.half_x + 0.4, 0)], "centre")
     view.line([(0, -model.half_y - 0.4), (0, model.half_y + model.above_head + 0.4)], "centre")
-    clock_positions(view, model, [view.at(side, 0)[0] for width in content.plan_bottom
-                                  for side in (width.left, width.right)])
+    clock_positions(
+        view, model, [view.at(side, 0)[0] for width in content.plan_bottom for side in (width.left, width.right)]
+    )
     _finger_arrow(drawing, view, model, placed)
     start = view.at(0, -model.plan_half)[1] + _CLOCK - 2
     lanes(view, content.plan_bottom, start, downward=True)
@@ -407,18 +487,44 @@ def _grips(drawing: Drawing, model: SheetModel, placed: Placement) -> None:
     fixed = model.plan.job.head.height_mm is not None and "height_mm" in STYLES[model.plan.job.head.style].FIELDS
     if model.finger is not None and not fixed:
         place = front.at(placed.half + _GRIP_OUT / placed.scale, 0)
-        drawing.grips.append(Grip("seat-height", "Seat height above the finger", place, "y", -model.finger,
-                                  -1 / placed.scale, 2 * placed.half * placed.scale + _GRIP_OUT))
+        drawing.grips.append(
+            Grip(
+                "seat-height",
+                "Seat height above the finger",
+                place,
+                "y",
+                -model.finger,
+                -1 / placed.scale,
+                2 * placed.half * placed.scale + _GRIP_OUT,
+            )
+        )
     section = View(drawing, placed.section, placed.scale)
     if not model.plan.facts.along_band or model.cut.is_round:
         opening = model.plan["head.inner_opening"]
         at = model.section_edge - model.head.opening_inset * model.section_stretch
-        drawing.grips.append(Grip("opening", "Opening between the claws" if model.head.places else "Bore of the tube",
-                                  section.at(at, -model.head.height - 0.25), "x", opening, 2 / placed.scale))
+        drawing.grips.append(
+            Grip(
+                "opening",
+                "Opening between the claws" if model.head.places else "Bore of the tube",
+                section.at(at, -model.head.height - 0.25),
+                "x",
+                opening,
+                2 / placed.scale,
+            )
+        )
     if "claw_places_deg" in STYLES[model.plan.job.head.style].FIELDS:
         above, out = View(drawing, placed.plan, placed.scale), model.out * 0.35
         for number, claw in enumerate(model.head.places):
             if claw.kind != POINT:
                 on_claw = above.at(claw.x + out * claw.normal[0], claw.y + out * claw.normal[1])
-                drawing.grips.append(Grip(f"claw-{number}", f"Claw at {clock(claw.azimuth_deg)}", on_claw, "turn",
-                                          claw.azimuth_deg, 0.0, centre=above.at(0, 0)))
+                drawing.grips.append(
+                    Grip(
+                        f"claw-{number}",
+                        f"Claw at {clock(claw.azimuth_deg)}",
+                        on_claw,
+                        "turn",
+                        claw.azimuth_deg,
+                        0.0,
+                        centre=above.at(0, 0),
+                    )
+                )

@@ -74,9 +74,12 @@ def look(cut: str, stone: Stone, along_band: bool, direction: Direction) -> Ston
         shades = np.round(_CONTRAST * (normals @ _LIGHT) + _TONE, 2).tolist()
         seen = [place for place in np.flatnonzero(facing > 1e-6).tolist() if solid.facets[place][0] not in _PLAIN]
         loops = tuple(solid.facets[place][1] for place in seen)
-        edges = {(min(a, b), max(a, b)) for place, loop in zip(seen, loops, strict=True)
-                 if solid.facets[place][0] not in _SMOOTH
-                 for a, b in zip(loop, loop[1:] + loop[:1], strict=True)}
+        edges = {
+            (min(a, b), max(a, b))
+            for place, loop in zip(seen, loops, strict=True)
+            if solid.facets[place][0] not in _SMOOTH
+            for a, b in zip(loop, loop[1:] + loop[:1], strict=True)
+        }
         found.append(BodyLook(corners, loops, tuple(shades[place] for place in seen), tuple(sorted(edges))))
     return StoneLook(outer_hull(np.vstack(all_corners)), tuple(found))
 

@@ -34,7 +34,15 @@ class Template:
 def templates(plan: Plan) -> list[Template]:
     """All templates that this plan has."""
     makers: tuple[Callable[[Plan], Template | None], ...] = (
-        _pattern, _saddle, _collet_saddle, _gap, _split, _dividing, _bevel, _lengths)
+        _pattern,
+        _saddle,
+        _collet_saddle,
+        _gap,
+        _split,
+        _dividing,
+        _bevel,
+        _lengths,
+    )
     found = [made for made in (maker(plan) for maker in makers) if made is not None]
     return found
 
@@ -90,9 +98,15 @@ def _finished(page: Drawing, printer: Printer) -> Drawing:
     ruler_bar(bars, 0.0, 8.0)
     _upright_bar(page, printer)
     page.place(corrected(bars, printer), MARGIN, A4[1] - 38.0)
-    page.text((MARGIN, A4[1] - 12), "If a bar is not 50 mm long, type what it measures into Yarvel's template window "
-                                    "and "
-              "print again: the sheet corrects itself.", _SMALL, "start", "text-quiet")
+    page.text(
+        (MARGIN, A4[1] - 12),
+        "If a bar is not 50 mm long, type what it measures into Yarvel's template window "
+        "and "
+        "print again: the sheet corrects itself.",
+        _SMALL,
+        "start",
+        "text-quiet",
+    )
     return page
 
 
@@ -113,8 +127,12 @@ def _upright_bar(page: Drawing, printer: Printer) -> None:
 def _pattern(plan: Plan) -> Template | None:
     if "collet.pattern_angle_deg" not in plan.figures:
         return None
-    return Template("Pattern of the collet", f"Lay it on sheet of {plan.figures['head.wall'].text()}; saw outside the "
-                    "line, round it up, file the seam until no light passes.", collet_pattern(plan))
+    return Template(
+        "Pattern of the collet",
+        f"Lay it on sheet of {plan.figures['head.wall'].text()}; saw outside the "
+        "line, round it up, file the seam until no light passes.",
+        collet_pattern(plan),
+    )
 
 
 def collet_pattern(plan: Plan) -> Drawing:
@@ -129,8 +147,9 @@ def collet_pattern(plan: Plan) -> Drawing:
     view = View(drawing, (drawing.width / 2 + 20.0, outer + 4.0), 1.0)
     view.area(np.vstack([wide, narrow[::-1]]), "metal-cut", "fine")
     view.line([(0, inner - 2), (0, outer + 2)], "centre")
-    for line, (name, word) in enumerate((("outer_radius", "outer radius"), ("inner_radius", "inner radius"),
-                                         ("angle_deg", "angle"))):
+    for line, (name, word) in enumerate(
+        (("outer_radius", "outer radius"), ("inner_radius", "inner radius"), ("angle_deg", "angle"))
+    ):
         key = f"collet.pattern_{name}"
         drawing.text((0, 6 + line * LINE), f"{plan.figures[key].text()} {word}", _TEXT, key=key)
     return drawing
@@ -152,9 +171,13 @@ def _saddle(plan: Plan) -> Template | None:
     edge = np.column_stack([curve[:, 0], -curve[:, 1]])
     view.area(np.vstack([[(0.0, _COLLAR)], edge, [(around, _COLLAR)]]), "metal-cut", "fine")
     _quarters(view, around, _COLLAR, ("0°", "90°", "180°", "270°"))
-    return Template("Fish-mouth, unrolled", "Wrap it round the tube's outside, 0° along the band, both ends meeting; "
-                                            "file the foot to the "
-                    f"curve, deepest {plan.figures['shank.saddle_depth'].text()}.", drawing)
+    return Template(
+        "Fish-mouth, unrolled",
+        "Wrap it round the tube's outside, 0° along the band, both ends meeting; "
+        "file the foot to the "
+        f"curve, deepest {plan.figures['shank.saddle_depth'].text()}.",
+        drawing,
+    )
 
 
 def _collet_saddle(plan: Plan) -> Template | None:
@@ -173,8 +196,11 @@ def _collet_saddle(plan: Plan) -> Template | None:
     drawing = Drawing(float(np.ptp(loop[:, 0])) + 2, float(np.ptp(loop[:, 1])) + 6)
     view = View(drawing, (1.0 - float(loop[:, 0].min()), 3.0 + float(loop[:, 1].max())), 1.0)
     view.area(loop, "metal-cut", "fine")
-    return Template("Fish-mouth of the collet", "Wrap it round the collet, its seam to the back; the lower edge is the "
-                    "line to file to.", drawing)
+    return Template(
+        "Fish-mouth of the collet",
+        "Wrap it round the collet, its seam to the back; the lower edge is the line to file to.",
+        drawing,
+    )
 
 
 def _tapers(plan: Plan) -> bool:
@@ -203,11 +229,18 @@ def _gap(plan: Plan) -> Template | None:
         view.area(np.array([(-half, 0), (half, 0), (half, -wide), (-half, -wide)]), "metal-cut", "fine")
         view.area(np.array([(-mark, 0), (mark, 0), (mark, -wide), (-mark, -wide)]), "paper", "outline")
         view.line([(0, 2), (0, -wide - 1)], "centre")
-        drawing.text(view.at(-half, 1.4), f"{name}: mark {format_number(mark, 2)} mm each side along the curve", _SMALL,
-                     "start", "text-quiet")
-    return Template("Gap for the head", "Lay each strip along the band, its middle on the ring's middle; saw from "
-                                        "mark to "
-                    "mark, on the taper.", drawing)
+        drawing.text(
+            view.at(-half, 1.4),
+            f"{name}: mark {format_number(mark, 2)} mm each side along the curve",
+            _SMALL,
+            "start",
+            "text-quiet",
+        )
+    return Template(
+        "Gap for the head",
+        "Lay each strip along the band, its middle on the ring's middle; saw from mark to mark, on the taper.",
+        drawing,
+    )
 
 
 def _split(plan: Plan) -> Template | None:
@@ -230,9 +263,13 @@ def _split(plan: Plan) -> Template | None:
     radius = plan.shape.outline.points[:, 0].max() + max(float(part[:, 0].max()) for part in plan.shape.profiles)
     view.area(_circle(float(radius)), "", "outline")
     view.line([(0, half), (0, -half)], "centre")
-    return Template("Split shoulders, straight down", f"Saw along the dashed line to "
-                                                      f"{plan.figures['shank.split_from'].text()}"
-                    " from the middle; spread the branches to the outlines.", drawing)
+    return Template(
+        "Split shoulders, straight down",
+        f"Saw along the dashed line to "
+        f"{plan.figures['shank.split_from'].text()}"
+        " from the middle; spread the branches to the outlines.",
+        drawing,
+    )
 
 
 def _circle(radius: float, count: int = 120) -> Points:
@@ -263,12 +300,18 @@ def _dividing(plan: Plan) -> Template | None:
             view.area(_circle(claws.width / 2, 32) + spot, "", "outline")
     chords = [float(np.hypot(*(after - spot))) for spot, after in zip(spots, [*spots[1:], spots[0]], strict=True)]
     for line, (place, chord) in enumerate(zip(places, chords, strict=True)):
-        drawing.text((2 * reach + 8.0, 8.0 + line * 4.2),
-                     f"{clock(place.azimuth_deg)}  {format_number(place.azimuth_deg % 360, 1)}°  → "
-                     f"{format_number(chord, 2)}", _SMALL)
-    return Template("Claws round the outline", "Middles of the claws at the foot, on their rays; at the right each "
-                                               "claw's "
-                    "azimuth and the chord to the next, to be set on dividers.", drawing)
+        drawing.text(
+            (2 * reach + 8.0, 8.0 + line * 4.2),
+            f"{clock(place.azimuth_deg)}  {format_number(place.azimuth_deg % 360, 1)}°  → {format_number(chord, 2)}",
+            _SMALL,
+        )
+    return Template(
+        "Claws round the outline",
+        "Middles of the claws at the foot, on their rays; at the right each "
+        "claw's "
+        "azimuth and the chord to the next, to be set on dividers.",
+        drawing,
+    )
 
 
 def _bevel(plan: Plan) -> Template | None:
@@ -279,8 +322,9 @@ def _bevel(plan: Plan) -> Template | None:
     long = 22.0
     drawing = Drawing(2 * long + 20.0, long + 8.0)
     view = View(drawing, (4.0, long + 4.0), 1.0)
-    tip = np.array([(0.0, 0.0), (long * np.cos(bevel), long * np.sin(bevel)),
-                    (long * np.cos(bevel), -0.0 * long), (0.0, 0.0)])
+    tip = np.array(
+        [(0.0, 0.0), (long * np.cos(bevel), long * np.sin(bevel)), (long * np.cos(bevel), -0.0 * long), (0.0, 0.0)]
+    )
     view.line(tip, "outline")
     drawing.text((long + 8.0, long), f"bevel {plan.figures['head.claw_bevel'].text()} to each side", _TEXT)
     point = np.radians(plan["shank.point_angle"] / 2)
@@ -288,14 +332,23 @@ def _bevel(plan: Plan) -> Template | None:
     lower = View(drawing, (long + 14.0, 6.0), 1.0)
     lower.line([(-deep * np.tan(point), 0.0), (0.0, -deep), (deep * np.tan(point), 0.0)], "outline")
     lower.line([(0.0, 1.5), (0.0, -deep - 1.0)], "centre")
-    return Template("Bevels and the point", f"Fold the wedge and hold it to a claw's inside; the V is the claws' "
-                                            "middles "
-                    f"below the ring, {plan.figures['shank.point_angle'].text()}.", drawing)
+    return Template(
+        "Bevels and the point",
+        f"Fold the wedge and hold it to a claw's inside; the V is the claws' "
+        "middles "
+        f"below the ring, {plan.figures['shank.point_angle'].text()}.",
+        drawing,
+    )
 
 
-_LENGTHS = (("head.upper_ring_wire_length", "upper ring"), ("head.lower_ring_wire_length", "lower ring"),
-            ("head.strip_length", "strip of the bezel"), ("head.claw_length", "claw, each"),
-            ("bail.wire_length", "hanging ring"), ("shank.blank_length", "blank of the shank, on its middle"))
+_LENGTHS = (
+    ("head.upper_ring_wire_length", "upper ring"),
+    ("head.lower_ring_wire_length", "lower ring"),
+    ("head.strip_length", "strip of the bezel"),
+    ("head.claw_length", "claw, each"),
+    ("bail.wire_length", "hanging ring"),
+    ("shank.blank_length", "blank of the shank, on its middle"),
+)
 
 
 def _lengths(plan: Plan) -> Template | None:

@@ -42,8 +42,17 @@ def corrected(drawing: Drawing, printer: Printer) -> Drawing:
         if isinstance(item, Path):
             made.items.append(Path(item.points * factor, item.stroke, item.fill, item.closed, item.hatch, item.shade))
         elif isinstance(item, Text):
-            made.items.append(Text((item.at[0] * across, item.at[1] * down), item.text, item.size, item.anchor,
-                                   item.role, item.key, item.bold))
+            made.items.append(
+                Text(
+                    (item.at[0] * across, item.at[1] * down),
+                    item.text,
+                    item.size,
+                    item.anchor,
+                    item.role,
+                    item.key,
+                    item.bold,
+                )
+            )
     return made
 
 
@@ -64,14 +73,24 @@ def tiles(drawing: Drawing, width: float, height: float) -> list[Drawing]:
             for item in drawing.items:
                 if isinstance(item, Text):
                     if _inside(item.at, box):
-                        tile.items.append(Text((item.at[0] - left, item.at[1] - top), item.text, item.size,
-                                               item.anchor, item.role, item.key, item.bold))
+                        tile.items.append(
+                            Text(
+                                (item.at[0] - left, item.at[1] - top),
+                                item.text,
+                                item.size,
+                                item.anchor,
+                                item.role,
+                                item.key,
+                                item.bold,
+                            )
+                        )
                 elif isinstance(item, Path) and not isinstance(item, Facets):
                     for piece in clipped(item.points, item.closed, box):
                         tile.line(piece - (left, top), item.stroke or "fine")
             _marks(tile, column < len(across) - 1, column > 0, row < len(down) - 1, row > 0)
-            tile.text((1.0, 4.0), f"tile {row + 1}.{column + 1} of {len(down)} × {len(across)}", 2.6, "start",
-                      "text-quiet")
+            tile.text(
+                (1.0, 4.0), f"tile {row + 1}.{column + 1} of {len(down)} × {len(across)}", 2.6, "start", "text-quiet"
+            )
             made.append(tile)
     return made
 
@@ -91,9 +110,12 @@ def _inside(at: tuple[float, float], box: tuple[float, float, float, float]) -> 
 def _marks(tile: Drawing, right: bool, left: bool, below: bool, above: bool) -> None:
     """Lines where the next tile's edge is laid."""
     width, height, over = tile.width, tile.height, OVERLAP_MM
-    for wanted, ends in ((right, ((width - over, 0.0), (width - over, height))), (left, ((over, 0.0), (over, height))),
-                         (below, ((0.0, height - over), (width, height - over))),
-                         (above, ((0.0, over), (width, over)))):
+    for wanted, ends in (
+        (right, ((width - over, 0.0), (width - over, height))),
+        (left, ((over, 0.0), (over, height))),
+        (below, ((0.0, height - over), (width, height - over))),
+        (above, ((0.0, over), (width, over))),
+    ):
         if wanted:
             tile.line(list(ends), "hidden")
 

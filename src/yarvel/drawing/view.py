@@ -131,13 +131,15 @@ def lanes(view: View, widths: list[Width], start: float, downward: bool) -> floa
             view.drawing.text(((left + right) / 2, place - 0.9), width.text, TEXT, "middle", "figure", width.key)
         else:
             view.drawing.line([(left, place), (outside, place)], "dimension")
-            view.drawing.text((outside - 1.0, place + CAP_HEIGHT * TEXT / 2), width.text, TEXT, "end", "figure",
-                              width.key)
+            view.drawing.text(
+                (outside - 1.0, place + CAP_HEIGHT * TEXT / 2), width.text, TEXT, "end", "figure", width.key
+            )
     return place
 
 
-def chain(view: View, levels: list[tuple[float, float, str, str]], x: float, column: float, low: float,
-          high: float) -> None:
+def chain(
+    view: View, levels: list[tuple[float, float, str, str]], x: float, column: float, low: float, high: float
+) -> None:
     """A chain of heights at paper x: (lower v, upper v, text, key) from top to bottom, labels from ``column`` on."""
     middles = [view.at(0, (lower + upper) / 2)[1] for lower, upper, _, _ in levels]
     places = spread(middles, PITCH, low, high)
@@ -170,9 +172,15 @@ def _uncrossed(order: list[int], targets: list[tuple[float, float]], places: lis
     """Exchange the places of crossing leaders; each exchange shortens them in sum, so it ends."""
     order = list(order)
     for _ in range(len(order) ** 2):
-        crossing = next(((i, j) for i in range(len(order)) for j in range(i + 1, len(order))
-                         if crosses(targets[order[i]], (column, places[i]), targets[order[j]], (column, places[j]))),
-                        None)
+        crossing = next(
+            (
+                (i, j)
+                for i in range(len(order))
+                for j in range(i + 1, len(order))
+                if crosses(targets[order[i]], (column, places[i]), targets[order[j]], (column, places[j]))
+            ),
+            None,
+        )
         if crossing is None:
             break
         i, j = crossing

@@ -27,8 +27,18 @@ MOST_FILES, MOST_BYTES, MOST_JSON = 20_000, 2_000_000_000, 20_000_000
 MOST_RATIO = 200
 """A file that unpacks to more than this many times its size in the archive is a bomb."""
 _ACCEPTED = f"an archive that Yarvel wrote ({FORMAT})"
-_TEXTS = ("customer", "item", "customer_kind", "metal", "mark", "reported", "condition", "earlier_number",
-          "released_by", "release_reason")
+_TEXTS = (
+    "customer",
+    "item",
+    "customer_kind",
+    "metal",
+    "mark",
+    "reported",
+    "condition",
+    "earlier_number",
+    "released_by",
+    "release_reason",
+)
 _NUMBERS = ("weight_in_g", "stones_price")
 _LONGEST = 20_000
 
@@ -50,8 +60,9 @@ def write_archive(packed: Iterable[Packed], target: Path) -> int:
         for one in packed:
             folder = one.docket.number.replace("/", "-stone-")
             names.append(folder)
-            archive.writestr(f"{folder}/docket.json", json.dumps(_document(one), indent=1, ensure_ascii=False,
-                                                                 default=_plain))
+            archive.writestr(
+                f"{folder}/docket.json", json.dumps(_document(one), indent=1, ensure_ascii=False, default=_plain)
+            )
             for number, photograph in enumerate(one.photographs, start=1):
                 archive.writestr(f"{folder}/photographs/{number:02d}.jpg", photograph.jpeg, zipfile.ZIP_STORED)
             drawn = _drawing(one.docket)
@@ -65,9 +76,13 @@ def write_archive(packed: Iterable[Packed], target: Path) -> int:
 def _document(one: Packed) -> dict[str, Any]:
     docket = asdict(one.docket)
     docket.pop("id")
-    return {"docket": docket, "history": [asdict(change) for change in one.history],
-            "photographs": [{"at": photograph.at, "by": photograph.by, "caption": photograph.caption}
-                            for photograph in one.photographs]}
+    return {
+        "docket": docket,
+        "history": [asdict(change) for change in one.history],
+        "photographs": [
+            {"at": photograph.at, "by": photograph.by, "caption": photograph.caption} for photograph in one.photographs
+        ],
+    }
 
 
 def _plain(value: Any) -> str:
@@ -162,19 +177,32 @@ def _unpacked(archive: zipfile.ZipFile, folder: str, rules: HouseRules) -> Unpac
     document = _json(archive, name)
     docket = _docket(document.get("docket"), name, rules)
     try:
-        history = tuple(Change(datetime.fromisoformat(row["at"]), str(row["field"]), row.get("before"),
-                               row.get("after"), str(row.get("by", ""))) for row in document.get("history", []))
-        photographs = tuple(_photograph(archive, f"{folder}/photographs/{number:02d}.jpg", row)
-                            for number, row in enumerate(document.get("photographs", []), start=1))
+        history = tuple(
+            Change(
+                datetime.fromisoformat(row["at"]),
+                str(row["field"]),
+                row.get("before"),
+                row.get("after"),
+                str(row.get("by", "")),
+            )
+            for row in document.get("history", [])
+        )
+        photographs = tuple(
+            _photograph(archive, f"{folder}/photographs/{number:02d}.jpg", row)
+            for number, row in enumerate(document.get("photographs", []), start=1)
+        )
     except (KeyError, TypeError, ValueError, AttributeError) as error:
         raise _refused(name, f"history or photographs are not whole ({error})") from error
     return Unpacked(docket, history, photographs)
 
 
-def _photograph(archive: zipfile.ZipFile, name: str,
-                row: dict[str, Any]) -> tuple[SmallPhotograph, str, str, datetime]:
-    return (small_photograph(archive.read(name), Path(name)), str(row.get("caption", "")), str(row.get("by", "")),
-            datetime.fromisoformat(row["at"]))
+def _photograph(archive: zipfile.ZipFile, name: str, row: dict[str, Any]) -> tuple[SmallPhotograph, str, str, datetime]:
+    return (
+        small_photograph(archive.read(name), Path(name)),
+        str(row.get("caption", "")),
+        str(row.get("by", "")),
+        datetime.fromisoformat(row["at"]),
+    )
 
 
 def _docket(held: Any, name: str, rules: HouseRules) -> Docket:
@@ -205,8 +233,20 @@ def _docket(held: Any, name: str, rules: HouseRules) -> Docket:
     ticks = held.get("ticks", [])
     if not all(isinstance(value, dict) for value in documents.values()) or not isinstance(ticks, list):
         raise _refused(name, "claw chart, measures or ticks are not whole")
-    made = Docket(0, held["number"], texts["customer"], texts["item"], promised, held["state"], job, {},
-                  tuple(str(tick) for tick in ticks), 1, created, updated)
+    made = Docket(
+        0,
+        held["number"],
+        texts["customer"],
+        texts["item"],
+        promised,
+        held["state"],
+        job,
+        {},
+        tuple(str(tick) for tick in ticks),
+        1,
+        created,
+        updated,
+    )
     details: dict[str, Any] = {key: {**texts, **documents, **numbers}[key] for key in DETAILS}
     return replace(made, **details)
 

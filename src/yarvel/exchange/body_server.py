@@ -30,8 +30,15 @@ def answer(request: dict[str, Any]) -> dict[str, Any]:
     found: dict[str, Any] = {"id": request["id"], "fine": request["fine"]}
     if request["fine"]:
         report = judge(made_plan, made, rules)
-        found["figures"] = [{"value": figure.value, "spec": {**asdict(figure.spec)}, "marks": figure.marks,
-                             "arguments": [float(value) for value in figure.arguments]} for figure in report.figures]
+        found["figures"] = [
+            {
+                "value": figure.value,
+                "spec": {**asdict(figure.spec)},
+                "marks": figure.marks,
+                "arguments": [float(value) for value in figure.arguments],
+            }
+            for figure in report.figures
+        ]
         found["calls"] = [asdict(call) for call in report.calls]
     if request["mesh"]:
         found["mesh"] = {name: _packed(body.to_mesh()) for name, body in made.parts.items()}
@@ -40,16 +47,20 @@ def answer(request: dict[str, Any]) -> dict[str, Any]:
 
 def report_from(document: dict[str, Any]) -> Report:
     """Figures and calls of an answer."""
-    figures = tuple(Figure(FigureSpec(**item["spec"]), item["value"], 0.0, tuple(item["marks"]),
-                           tuple(item["arguments"])) for item in document.get("figures", ()))
+    figures = tuple(
+        Figure(FigureSpec(**item["spec"]), item["value"], 0.0, tuple(item["marks"]), tuple(item["arguments"]))
+        for item in document.get("figures", ())
+    )
     return Report(figures, tuple(Call(**item) for item in document.get("calls", ())))
 
 
 def _packed(mesh: Any) -> dict[str, str]:
     points = np.ascontiguousarray(np.asarray(mesh.vert_properties)[:, :3], dtype=np.float32)
     triangles = np.ascontiguousarray(np.asarray(mesh.tri_verts), dtype=np.uint32)
-    return {"points": base64.b64encode(points.tobytes()).decode(),
-            "triangles": base64.b64encode(triangles.tobytes()).decode()}
+    return {
+        "points": base64.b64encode(points.tobytes()).decode(),
+        "triangles": base64.b64encode(triangles.tobytes()).decode(),
+    }
 
 
 def unpacked(document: dict[str, str]) -> tuple[Any, Any]:

@@ -33,8 +33,9 @@ def read_drawer(path: Path) -> list[StockItem]:
     except OSError as error:
         raise JobError([Problem(str(path), error.strerror or "cannot be read", "a readable CSV file")]) from error
     except (UnicodeDecodeError, csv.Error) as error:
-        raise JobError([Problem(path.name, f"not CSV text ({error})",
-                                "UTF-8 text, columns parted by commas")]) from error
+        raise JobError(
+            [Problem(path.name, f"not CSV text ({error})", "UTF-8 text, columns parted by commas")]
+        ) from error
 
 
 def _read(rows: Iterable[list[str]], name: str) -> list[StockItem]:
@@ -64,8 +65,9 @@ def _read(rows: Iterable[list[str]], name: str) -> list[StockItem]:
 def _item(cells: dict[str, str], place: str, problems: list[Problem]) -> StockItem | None:
     kind = KINDS.get(cells.get("kind", "") or HEAD)
     if kind is None:
-        problems.append(Problem(f"{place} column kind", f"unknown kind {cells['kind']!r}",
-                                "one of " + ", ".join(KINDS)))
+        problems.append(
+            Problem(f"{place} column kind", f"unknown kind {cells['kind']!r}", "one of " + ", ".join(KINDS))
+        )
         return None
     given: dict[str, object] = {"kind": kind.key}
     for title in _TEXTS:
@@ -79,8 +81,9 @@ def _item(cells: dict[str, str], place: str, problems: list[Problem]) -> StockIt
     for title, _, words in kind.words:
         word = cells.get(title, "")
         if word not in ("", *words):
-            problems.append(Problem(f"{place} column {title}", f"{word!r} is not accepted",
-                                    "one of " + ", ".join(words)))
+            problems.append(
+                Problem(f"{place} column {title}", f"{word!r} is not accepted", "one of " + ", ".join(words))
+            )
         given[title] = word
     return StockItem(**given)  # type: ignore[arg-type]
 
@@ -100,8 +103,13 @@ def _number(cells: dict[str, str], kind: Kind, measure: Measure, place: str, pro
         value = float("nan")
     if not measure.low <= value <= measure.high or (whole and value != int(value)):
         kind_word = "a whole number, " if whole else ""
-        problems.append(Problem(f"{place} column {title}", f"{text!r} is not accepted",
-                                f"{kind_word}{measure.low:g} to {measure.high:g}"))
+        problems.append(
+            Problem(
+                f"{place} column {title}",
+                f"{text!r} is not accepted",
+                f"{kind_word}{measure.low:g} to {measure.high:g}",
+            )
+        )
         return None
     return int(value) if whole else value
 

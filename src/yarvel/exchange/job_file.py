@@ -78,16 +78,28 @@ def schema() -> dict[str, Any]:
     made = _adapter().json_schema(mode="validation")
     made["$schema"] = "https://json-schema.org/draft/2020-12/schema"
     made["title"] = FORMAT
-    names = {"stone": "StoneJob", "head": "HeadJob", "shank": "ShankJob", "shank.size": "SizeJob",
-             "shank.shoulder": "ShoulderJob", "shank.resized_from": "SizeJob", "fit": "FitJob", "joints": "JointsJob",
-             "setting": "SettingJob"}
+    names = {
+        "stone": "StoneJob",
+        "head": "HeadJob",
+        "shank": "ShankJob",
+        "shank.size": "SizeJob",
+        "shank.shoulder": "ShoulderJob",
+        "shank.resized_from": "SizeJob",
+        "fit": "FitJob",
+        "joints": "JointsJob",
+        "setting": "SettingJob",
+    }
     for path, words in CHOICES.items():
         part, name = path.rsplit(".", 1)
         made["$defs"][names[part]]["properties"][name]["enum"] = list(words)
     long = [key for key, cut in CUTS.items() if not cut.is_round]
-    made["$defs"]["StoneJob"].update({
-        "if": {"properties": {"cut": {"enum": long}}, "required": ["cut"]},
-        "then": {"required": ["length_mm", "width_mm"]}, "else": {"required": ["diameters_mm"]}})
+    made["$defs"]["StoneJob"].update(
+        {
+            "if": {"properties": {"cut": {"enum": long}}, "required": ["cut"]},
+            "then": {"required": ["length_mm", "width_mm"]},
+            "else": {"required": ["diameters_mm"]},
+        }
+    )
     return made
 
 
@@ -158,8 +170,7 @@ def _problems(error: ValidationError) -> list[Problem]:
             given = json.dumps(item["input"], default=str)
             short = given if len(given) <= 60 else given[:57] + "…"
             found.setdefault(path or "file", Problem(path or "file", f"{short} is not accepted", accepted(path)))
-    return [problem for path, problem in found.items()
-            if not any(other.startswith(f"{path}.") for other in found)]
+    return [problem for path, problem in found.items() if not any(other.startswith(f"{path}.") for other in found)]
 
 
 def _is_branch(name: Any) -> bool:

@@ -16,14 +16,17 @@ def plan_document(plan: Plan) -> dict[str, Any]:
     """The plan as plain data: rooms of figures, joints, calls."""
     document: dict[str, Any] = {"format": FORMAT}
     for room in _ROOMS:
-        figures = {key.split(".", 1)[1]: _figure(figure) for key, figure in plan.figures.items()
-                   if key.startswith(f"{room}.")}
+        figures = {
+            key.split(".", 1)[1]: _figure(figure) for key, figure in plan.figures.items() if key.startswith(f"{room}.")
+        }
         if figures:
             document[room] = figures
     document["head"]["claw_azimuths_deg"] = list(plan.claw_azimuths_deg)
     document["seat"]["bur_steps_mm"] = list(plan.bur_steps_mm)
-    document["joints"] = [{"what": joint.what, "grade": joint.grade, "flow_c": joint.flow_c, "order": joint.order,
-                           "shield": joint.shield} for joint in plan.joints]
+    document["joints"] = [
+        {"what": joint.what, "grade": joint.grade, "flow_c": joint.flow_c, "order": joint.order, "shield": joint.shield}
+        for joint in plan.joints
+    ]
     document["calls"] = [asdict(call) for call in plan.calls]
     return document
 
@@ -34,5 +37,11 @@ def plan_text(plan: Plan) -> str:
 
 
 def _figure(figure: Figure) -> dict[str, Any]:
-    return {"value": figure.value, "plus_minus": figure.plus_minus, "unit": figure.unit, "label": figure.label,
-            "formula": figure.formula, "source": figure.source}
+    return {
+        "value": figure.value,
+        "plus_minus": figure.plus_minus,
+        "unit": figure.unit,
+        "label": figure.label,
+        "formula": figure.formula,
+        "source": figure.source,
+    }

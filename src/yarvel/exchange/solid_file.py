@@ -54,12 +54,15 @@ def write_solid(plan: Plan, target: Path, part: str = "all") -> None:
         locale.setlocale(locale.LC_ALL, held)  # lib3mf leaves the process in the C locale
 
 
-def _add(lib3mf: Any, wrapper: Any, model: Any, name: str, points: NDArray[np.float32],
-         triangles: NDArray[np.uint32]) -> None:
+def _add(
+    lib3mf: Any, wrapper: Any, model: Any, name: str, points: NDArray[np.float32], triangles: NDArray[np.uint32]
+) -> None:
     body = model.AddMeshObject()
     body.SetName(name)
-    body.SetGeometry([lib3mf.Position((float(x), float(y), float(z))) for x, y, z in points.tolist()],
-                     [lib3mf.Triangle((a, b, c)) for a, b, c in triangles.tolist()])
+    body.SetGeometry(
+        [lib3mf.Position((float(x), float(y), float(z))) for x, y, z in points.tolist()],
+        [lib3mf.Triangle((a, b, c)) for a, b, c in triangles.tolist()],
+    )
     model.AddBuildItem(body, wrapper.GetIdentityTransform())
 
 
@@ -75,5 +78,6 @@ def parted(points: NDArray[Any]) -> NDArray[np.float32]:
         again = np.unique(pairs[:, 1])
         turn = again * 2.399963 + step
         made[again] += (_APART_MM * step * np.column_stack([np.cos(turn), np.sin(turn), np.cos(3 * turn)])).astype(
-            np.float32)
+            np.float32
+        )
     return made

@@ -17,7 +17,11 @@ from yarvel.planning.match import Stock
 MOST_BYTES = 50_000_000
 MOST_PROBLEMS = 20
 REQUIRED: dict[str, tuple[float, float]] = {
-    "made_for_mm": (0.5, 40), "claw_mm": (0.3, 3), "claws": (LEAST_CLAWS, MOST_CLAWS), "height_mm": (1, 30)}
+    "made_for_mm": (0.5, 40),
+    "claw_mm": (0.3, 3),
+    "claws": (LEAST_CLAWS, MOST_CLAWS),
+    "height_mm": (1, 30),
+}
 OPTIONAL: dict[str, tuple[float, float]] = {"opening_mm": (0.3, 40)}
 """Columns beside ``code``, and what their numbers may be. Others are passed over."""
 
@@ -37,16 +41,24 @@ def read_stock(path: Path, rules: HouseRules) -> Stock:
     except OSError as error:
         raise JobError([Problem(str(path), error.strerror or "cannot be read", "a readable CSV file")]) from error
     except (UnicodeDecodeError, csv.Error) as error:
-        raise JobError([Problem(path.name, f"not CSV text ({error})",
-                                "UTF-8 text, columns parted by commas")]) from error
+        raise JobError(
+            [Problem(path.name, f"not CSV text ({error})", "UTF-8 text, columns parted by commas")]
+        ) from error
 
 
 def _read(rows: list[list[str]], name: str, rules: HouseRules) -> Stock:
     head = [title.strip() for title in rows[0]] if rows else []
     missing = [title for title in ("code", *REQUIRED) if title not in head]
     if missing:
-        raise JobError([Problem(f"{name} row 1", f"no column {', '.join(missing)}",
-                                "a first row with code, " + ", ".join(REQUIRED) + " and, if known, opening_mm")])
+        raise JobError(
+            [
+                Problem(
+                    f"{name} row 1",
+                    f"no column {', '.join(missing)}",
+                    "a first row with code, " + ", ".join(REQUIRED) + " and, if known, opening_mm",
+                )
+            ]
+        )
     places = {title: head.index(title) for title in ("code", *REQUIRED, *OPTIONAL) if title in head}
     problems: list[Problem] = []
     codes: list[str] = []
@@ -69,8 +81,14 @@ def _read(rows: list[list[str]], name: str, rules: HouseRules) -> Stock:
         raise JobError(problems)
     made_for, claw, opening = (np.array(columns[title]) for title in ("made_for_mm", "claw_mm", "opening_mm"))
     usual = made_for_opening_mm(made_for, rules.notch_target, claw)
-    return Stock(tuple(codes), made_for, claw, np.array(columns["claws"]),
-                 np.where(np.isnan(opening), usual, opening), np.array(columns["height_mm"]))
+    return Stock(
+        tuple(codes),
+        made_for,
+        claw,
+        np.array(columns["claws"]),
+        np.where(np.isnan(opening), usual, opening),
+        np.array(columns["height_mm"]),
+    )
 
 
 def _number(text: str, title: str, place: str, problems: list[Problem]) -> float:

@@ -110,8 +110,9 @@ class Ledger:
         self.entries[function.spec.key] = Entry(function.spec, value, function.marks, args)
         return value
 
-    def given(self, key: str, label: str, unit: str, value: Number, source: str, *, places: int = 2,
-              formula: str = "") -> Number:
+    def given(
+        self, key: str, label: str, unit: str, value: Number, source: str, *, places: int = 2, formula: str = ""
+    ) -> Number:
         """Keep a value that was measured, chosen or assumed rather than worked out."""
         spec = FigureSpec(key, label, unit, formula or source, source, {}, places)
         self.entries[key] = Entry(spec, value, (), ())

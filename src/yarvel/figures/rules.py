@@ -34,8 +34,9 @@ class HouseRules:
     claw_upto_10_mm: float = _rule(1.15, "Claw wire, stones 8 to 10", "mm", 0.3, 3)
     claw_over_10_mm: float = _rule(1.2, "Claw wire, stones over 10", "mm", 0.3, 3)
     claw_most_share: float = _rule(0.3, "Claw wire at most, share of the stone", "", 0.15, 0.33, FROM_MEMORY)
-    many_claws_share: float = _rule(0.9, "Claw wire with five or more claws, share of the four-claw wire", "",
-                                    0.5, 1, FROM_MEMORY)
+    many_claws_share: float = _rule(
+        0.9, "Claw wire with five or more claws, share of the four-claw wire", "", 0.5, 1, FROM_MEMORY
+    )
     claw_least_share: float = _rule(0.8, "Claw too thin below this share of the usual wire", "", 0.4, 1, FROM_MEMORY)
     splay_deg: float = _rule(12.0, "Splay of the claws from upright", "°", 0, 30, FROM_MEMORY)
     foot_share: float = _rule(0.45, "Foot radius kept, share of the radius at the girdle", "", 0.3, 0.9, FROM_MEMORY)
@@ -74,8 +75,9 @@ class HouseRules:
     culet_clearance_mm: float = _rule(0.3, "Culet above the finger or the band", "mm", 0.1, 2)
     weight_gap: float = _rule(0.06, "Weights: second look above a gap of", "", 0.01, 0.3)
     out_of_round: float = _rule(0.02, "Out of round above", "", 0.005, 0.1, FROM_MEMORY)
-    proportions_slack_mm: float = _rule(0.05, "Crown, girdle and pavilion against the depth: within", "mm", 0.01, 0.5,
-                                        FROM_MEMORY)
+    proportions_slack_mm: float = _rule(
+        0.05, "Crown, girdle and pavilion against the depth: within", "mm", 0.01, 0.5, FROM_MEMORY
+    )
     band_least_mm: float = _rule(1.0, "Band left under a flat, at least", "mm", 0.3, 2, FROM_MEMORY)
     wide_band_mm: float = _rule(6.0, "Wide band from", "mm", 4, 12)
     saw_allowance_mm: float = _rule(0.3, "Saw allowance on a blank", "mm", 0, 2, FROM_MEMORY)
@@ -95,8 +97,9 @@ class HouseRules:
     split_beyond_mm: float = _rule(1.0, "Split shoulders: saw cut ends beyond the head by", "mm", 0.2, 5, FROM_MEMORY)
     branch_least_mm: float = _rule(1.5, "Split shoulders: branch before filing, at least", "mm", 0.5, 4)
     branch_meets_deg: float = _rule(42.0, "Split shoulders: branch meets the bezel at", "°", 20, 70, FROM_MEMORY)
-    bezel_notch_share: float = _rule(0.3, "Split shoulders: notch for the bezel, share of the branch", "", 0.1, 0.6,
-                                     FROM_MEMORY)
+    bezel_notch_share: float = _rule(
+        0.3, "Split shoulders: notch for the bezel, share of the branch", "", 0.1, 0.6, FROM_MEMORY
+    )
     heat_reach_mm: float = _rule(15.0, "Solder: heat reaches joints within", "mm", 2, 60, FROM_MEMORY)
     cut_square_mm: float = _rule(0.05, "Gap cut square: off by", "mm", 0, 0.5, FROM_MEMORY)
     neighbour_room_mm: float = _rule(0.15, "Head above a band worn beside it", "mm", 0, 1, FROM_MEMORY)
@@ -130,8 +133,9 @@ class HouseRules:
     """Numbers of alloys that the workshop has changed: alloy, name (see ``ALLOY_NUMBERS``), value."""
     draw_from_mm: float = _rule(2.5, "Wire: drawn from rod of", "mm", 1, 6, FROM_MEMORY)
     draw_over: float = _rule(1.03, "Wire: drawn a touch over, then stretched", "", 1, 1.1)
-    roll_from_share: float = _rule(0.95, "Band: rolled from square stock, share of its width", "", 0.6, 1.3,
-                                   FROM_MEMORY)
+    roll_from_share: float = _rule(
+        0.95, "Band: rolled from square stock, share of its width", "", 0.6, 1.3, FROM_MEMORY
+    )
     roll_loss: float = _rule(0.1, "Rolling: thickness lost a pass", "", 0.03, 0.3, FROM_MEMORY)
     density_gap: float = _rule(0.03, "Alloy: density and mixture apart by", "", 0.005, 0.2, FROM_MEMORY)
     top_heavy_ratio: float = _rule(2.5, "Top-heavy above height to band width", "", 1, 5, FROM_MEMORY)
@@ -174,9 +178,17 @@ class RuleInfo:
 
 
 RULES: tuple[RuleInfo, ...] = tuple(
-    RuleInfo(item.name, item.metadata["label"], item.metadata["unit"], item.metadata["low"], item.metadata["high"],
-             item.metadata["origin"], float(item.default))  # type: ignore[arg-type]
-    for item in fields(HouseRules) if item.metadata
+    RuleInfo(
+        item.name,
+        item.metadata["label"],
+        item.metadata["unit"],
+        item.metadata["low"],
+        item.metadata["high"],
+        item.metadata["origin"],
+        float(item.default),
+    )  # type: ignore[arg-type]
+    for item in fields(HouseRules)
+    if item.metadata
 )
 
 
@@ -195,8 +207,13 @@ def rules_from(changed: dict[str, Any]) -> HouseRules:
         if info is None:
             problems.append(Problem(f"rules.{name}", "no such house rule", "one of " + ", ".join(known)))
         elif not info.low <= value <= info.high:
-            problems.append(Problem(f"rules.{name}", f"{value:g} is outside its range",
-                                    f"{info.low:g} to {info.high:g} {info.unit}".rstrip()))
+            problems.append(
+                Problem(
+                    f"rules.{name}",
+                    f"{value:g} is outside its range",
+                    f"{info.low:g} to {info.high:g} {info.unit}".rstrip(),
+                )
+            )
     if problems:
         raise JobError(problems)
     return HouseRules(**given, alloys=alloys)
@@ -208,11 +225,19 @@ def _alloy_changes(changes: dict[str, dict[str, float]]) -> tuple[tuple[tuple[st
         for name, value in sorted(numbers.items()):
             number = ALLOY_NUMBERS.get(name)
             if number is None:
-                problems.append(Problem(f"rules.alloys.{key}.{name}", "no such number of an alloy",
-                                        "one of " + ", ".join(ALLOY_NUMBERS)))
+                problems.append(
+                    Problem(
+                        f"rules.alloys.{key}.{name}", "no such number of an alloy", "one of " + ", ".join(ALLOY_NUMBERS)
+                    )
+                )
             elif not number.low <= value <= number.high:
-                problems.append(Problem(f"rules.alloys.{key}.{name}", f"{value:g} is outside its range",
-                                        f"{number.low:g} to {number.high:g} {number.unit}".rstrip()))
+                problems.append(
+                    Problem(
+                        f"rules.alloys.{key}.{name}",
+                        f"{value:g} is outside its range",
+                        f"{number.low:g} to {number.high:g} {number.unit}".rstrip(),
+                    )
+                )
             else:
                 found.append((key, name, float(value)))
     return tuple(found), problems
@@ -220,8 +245,9 @@ def _alloy_changes(changes: dict[str, dict[str, float]]) -> tuple[tuple[tuple[st
 
 def changed_rules(rules: HouseRules) -> dict[str, Any]:
     """Only what differs from the defaults, for storing."""
-    changed: dict[str, Any] = {info.name: getattr(rules, info.name) for info in RULES
-                               if getattr(rules, info.name) != info.default}
+    changed: dict[str, Any] = {
+        info.name: getattr(rules, info.name) for info in RULES if getattr(rules, info.name) != info.default
+    }
     alloys: dict[str, dict[str, float]] = {}
     for key, name, value in rules.alloys:
         alloys.setdefault(key, {})[name] = value

@@ -22,37 +22,66 @@ from yarvel.metals.wire import gauge_number
 from yarvel.stones.cut import Girth, typical_run
 
 
-@figure("head.splay", "Splay of the claws", "°", "min(σ₀, atan((1 − k)·r_c/H))", GEOMETRY, places=1,
-        splay="σ₀", share="k", claw_radius="r_c", height="H")
+@figure(
+    "head.splay",
+    "Splay of the claws",
+    "°",
+    "min(σ₀, atan((1 − k)·r_c/H))",
+    GEOMETRY,
+    places=1,
+    splay="σ₀",
+    share="k",
+    claw_radius="r_c",
+    height="H",
+)
 def splay_deg(splay: Number, share: Number, claw_radius: Number, height: Number) -> Number:
     """Splay in degrees: as chosen, or less where the foot would grow narrower than its share of the head."""
     return np.minimum(splay, np.degrees(np.arctan((1 - share) * claw_radius / np.maximum(height, 1e-6))))
 
 
-@figure("head.width_at_foot", "Width over the foot, along the band", "mm", "2·(e_x + n_x·(w/2 − s − H·tan(σ))) + w",
-        GEOMETRY, reach="e_x", lean="n_x", claw="w", seat="s", depth="H", splay="σ")
+@figure(
+    "head.width_at_foot",
+    "Width over the foot, along the band",
+    "mm",
+    "2·(e_x + n_x·(w/2 − s − H·tan(σ))) + w",
+    GEOMETRY,
+    reach="e_x",
+    lean="n_x",
+    claw="w",
+    seat="s",
+    depth="H",
+    splay="σ",
+)
 def width_mm(reach: Number, lean: Number, claw: Number, seat: Number, depth: Number, splay: Number) -> Number:
     """Width in mm over the claws along the band at a depth: the outermost contacts lie ``reach`` out from the middle,
     their normals lean ``lean`` (0 … 1) along the band."""
     return 2 * (reach + lean * (claw / 2 - seat - depth * np.tan(np.radians(splay)))) + claw
 
 
-@figure("head.opening_long", "Opening, lengthwise", "mm", "L − 2·ρ·w", GEOMETRY, length="L",
-        ratio="ρ", claw="w")
+@figure("head.opening_long", "Opening, lengthwise", "mm", "L − 2·ρ·w", GEOMETRY, length="L", ratio="ρ", claw="w")
 def opening_long_mm(length: Number, ratio: Number, claw: Number) -> Number:
     """Opening in mm along the stone's length."""
     return length - 2 * ratio * claw
 
 
-@figure("head.outer_long", "Outside, lengthwise", "mm", "L + 2·w·(1 − ρ)", GEOMETRY, length="L",
-        ratio="ρ", claw="w")
+@figure("head.outer_long", "Outside, lengthwise", "mm", "L + 2·w·(1 − ρ)", GEOMETRY, length="L", ratio="ρ", claw="w")
 def outer_long_mm(length: Number, ratio: Number, claw: Number) -> Number:
     """Outside in mm along the stone's length."""
     return length + 2 * claw * (1 - ratio)
 
 
-@figure("head.bridge", "Bridge of the U-piece", "mm", "o − 2·H·tan(σ) + w", GEOMETRY, places=1,
-        opening="o", height="H", splay="σ", claw="w")
+@figure(
+    "head.bridge",
+    "Bridge of the U-piece",
+    "mm",
+    "o − 2·H·tan(σ) + w",
+    GEOMETRY,
+    places=1,
+    opening="o",
+    height="H",
+    splay="σ",
+    claw="w",
+)
 def bridge_mm(opening: Number, height: Number, splay: Number, claw: Number) -> Number:
     """Wire in mm across the foot between two opposite claws, middle to middle."""
     return opening - 2 * height * np.tan(np.radians(splay)) + claw
@@ -64,32 +93,67 @@ def between_claws_mm(apart: Number, claw: Number) -> Number:
     return apart - claw
 
 
-@figure("head.metal_volume", "Metal in the head", "mm³",
-        "(N_c·π/4·w² + N_v·w·(2·b − w))·(l − a_f) + π/4·(l_u + l_l)·v²", GEOMETRY, places=1, round_claws="N_c",
-        claw="w", vees="N_v", leg="b", length="l", allowance="a_f", upper="l_u", lower="l_l", wire="v")
-def metal_volume_mm3(round_claws: Number, claw: Number, vees: Number, leg: Number, length: Number, allowance: Number,
-                     upper: Number, lower: Number, wire: Number) -> Number:
+@figure(
+    "head.metal_volume",
+    "Metal in the head",
+    "mm³",
+    "(N_c·π/4·w² + N_v·w·(2·b − w))·(l − a_f) + π/4·(l_u + l_l)·v²",
+    GEOMETRY,
+    places=1,
+    round_claws="N_c",
+    claw="w",
+    vees="N_v",
+    leg="b",
+    length="l",
+    allowance="a_f",
+    upper="l_u",
+    lower="l_l",
+    wire="v",
+)
+def metal_volume_mm3(
+    round_claws: Number,
+    claw: Number,
+    vees: Number,
+    leg: Number,
+    length: Number,
+    allowance: Number,
+    upper: Number,
+    lower: Number,
+    wire: Number,
+) -> Number:
     """Volume in mm³ of claws (less what is filed off), Vs (as right angles) and both rings."""
     section = round_claws * np.pi / 4 * claw**2 + vees * claw * (2 * leg - claw)
     return section * (length - allowance) + np.pi / 4 * (upper + lower) * wire**2
 
 
 MAKING_RINGS: Making = (
-    ("Round up the upper ring from {head.upper_ring_wire_length} of {head.ring_wire} wire to {head.upper_ring_outer} "
-     "over all, the lower from {head.lower_ring_wire_length} to {head.lower_ring_outer}; seams will lie under a claw.",
-     "level on the plate, seams closed: solder bridges no gap"),
-    ("Wind the upper ring on a rod of {head.upper_ring_former} and squeeze it to {head.upper_ring_outer} by "
-     "{head.upper_ring_long}, the lower on {head.lower_ring_former} to {head.lower_ring_outer} by "
-     "{head.lower_ring_long}.", "both follow the stone's outline at an even distance"),
+    (
+        "Round up the upper ring from {head.upper_ring_wire_length} of {head.ring_wire} wire to {head.upper_ring_outer} "
+        "over all, the lower from {head.lower_ring_wire_length} to {head.lower_ring_outer}; seams will lie under a claw.",
+        "level on the plate, seams closed: solder bridges no gap",
+    ),
+    (
+        "Wind the upper ring on a rod of {head.upper_ring_former} and squeeze it to {head.upper_ring_outer} by "
+        "{head.upper_ring_long}, the lower on {head.lower_ring_former} to {head.lower_ring_outer} by "
+        "{head.lower_ring_long}.",
+        "both follow the stone's outline at an even distance",
+    ),
     ("File a groove of {head.ring_groove} into both rings for every claw.", "chords between neighbours as planned"),
-    ("Countersink the upper ring by {head.countersink} to the pavilion's angle.", "the stone lies on it without "
-                                                                                  "rocking"),
+    (
+        "Countersink the upper ring by {head.countersink} to the pavilion's angle.",
+        "the stone lies on it without rocking",
+    ),
 )
 MAKING_WIRE: Making = (
-    ("Draw wire to {head.claw}; bend U-pieces of {head.u_piece_length}, two claws each; the U is sawn off last.",
-     "claws straight, of one length, splayed {head.splay}"),
-    ("Where a claw stands over a sharp point, score and fold sheet of {head.claw} into a V of {head.v_angle}, its legs "
-     "{head.v_leg}.", "its inside follows the stone's corner"),
+    (
+        "Draw wire to {head.claw}; bend U-pieces of {head.u_piece_length}, two claws each; the U is sawn off last.",
+        "claws straight, of one length, splayed {head.splay}",
+    ),
+    (
+        "Where a claw stands over a sharp point, score and fold sheet of {head.claw} into a V of {head.v_angle}, its legs "
+        "{head.v_leg}.",
+        "its inside follows the stone's corner",
+    ),
 )
 """How a basket is made by hand: what to do, what to look at. A line whose figures a head does not have is left out."""
 
@@ -103,8 +167,9 @@ def foot_reach(places: tuple[Place, ...]) -> tuple[float, float]:
 
 def least_apart_mm(places: tuple[Place, ...], outwards: float) -> float:
     """Least distance in mm between neighbouring claws' centres, ``outwards`` from the stone's edge."""
-    centres = np.array([(place.x + outwards * place.normal[0], place.y + outwards * place.normal[1])
-                        for place in places])
+    centres = np.array(
+        [(place.x + outwards * place.normal[0], place.y + outwards * place.normal[1]) for place in places]
+    )
     return float(np.hypot(*(np.roll(centres, -1, axis=0) - centres).T).min())
 
 
@@ -185,12 +250,22 @@ class Basket:
         splay = ledger.enter(splay_deg, wanted, rules.foot_share, self.claw_radius, height)
         reach, lean = self._reach
         ledger.enter(width_mm, reach, lean, self.claw, self.seat, height, splay)
-        upper, lower = rings.enter_rings(ledger, self.facts, self.seat, height, splay, self.ring, self.drop,
-                                         rules.groove_share)
-        cover = ledger.enter(claws.tip_cover_mm, self.claw, rules.tip_cover_share, rules.tip_to_table_share,
-                             stone.table, stone.diameter)
-        length = ledger.enter(claws.claw_length_mm, height, splay, stone.girdle, cover, self.facts.crown_angle,
-                              rules.bend_allowance_mm, rules.file_allowance_mm)
+        upper, lower = rings.enter_rings(
+            ledger, self.facts, self.seat, height, splay, self.ring, self.drop, rules.groove_share
+        )
+        cover = ledger.enter(
+            claws.tip_cover_mm, self.claw, rules.tip_cover_share, rules.tip_to_table_share, stone.table, stone.diameter
+        )
+        length = ledger.enter(
+            claws.claw_length_mm,
+            height,
+            splay,
+            stone.girdle,
+            cover,
+            self.facts.crown_angle,
+            rules.bend_allowance_mm,
+            rules.file_allowance_mm,
+        )
         count, points = len(self.places), sum(place.kind == POINT for place in self.places)
         if not points:
             bridge = ledger.enter(bridge_mm, self.opening, height, splay, self.claw)
@@ -201,8 +276,18 @@ class Basket:
         ledger.enter(bend_strain, self.claw * rules.tip_thinned_share, rules.bend_radius_mm)
         ledger.enter(whole_strain, self.claw, rules.bend_radius_mm)
         ledger.enter(notch_strain, self.claw, self.seat, rules.bend_radius_mm)
-        volume = ledger.enter(metal_volume_mm3, float(count - points), self.claw, float(points), self.leg, length,
-                              rules.file_allowance_mm, upper, lower, self.ring)
+        volume = ledger.enter(
+            metal_volume_mm3,
+            float(count - points),
+            self.claw,
+            float(points),
+            self.leg,
+            length,
+            rules.file_allowance_mm,
+            upper,
+            lower,
+            self.ring,
+        )
         ledger.enter(head_mass_g, volume, alloy.density)
 
 
@@ -214,8 +299,9 @@ def _enter_arcs(ledger: Ledger, choice: HeadChoice, places: tuple[Place, ...], f
         enter_holding(ledger, places, facts, leg)
 
 
-def begin_basket(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules,
-                 places: tuple[Place, ...] | None = None) -> Basket:
+def begin_basket(
+    ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules, places: tuple[Place, ...] | None = None
+) -> Basket:
     """Claw, notch and opening, which do not depend on the height; ``places`` where the style has its own."""
     stone = facts.stone
     places = places_of(choice, facts) if places is None else places
@@ -227,8 +313,13 @@ def begin_basket(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: H
     drop = _usual_drop(facts, rules, ratio * claw, ring) if choice.ring_drop_mm is None else choice.ring_drop_mm
     ledger.given("head.claw", "Claw wire", "mm", claw, COMMON_PRACTICE if choice.claw_mm is None else CHOSEN)
     ledger.given("head.ring_wire", "Ring wire", "mm", ring, FROM_MEMORY if choice.ring_mm is None else CHOSEN)
-    ledger.given("head.ring_drop", "Upper ring's top below the girdle", "mm", drop,
-                 COMMON_PRACTICE if choice.ring_drop_mm is None else CHOSEN)
+    ledger.given(
+        "head.ring_drop",
+        "Upper ring's top below the girdle",
+        "mm",
+        drop,
+        COMMON_PRACTICE if choice.ring_drop_mm is None else CHOSEN,
+    )
     ledger.enter(gauge_number, claw)
     opening = ledger.enter(notches.claw_opening_mm, stone.diameter, ratio, claw)
     ledger.enter(notches.outer_over_claws_mm, stone.diameter, ratio, claw)
@@ -259,8 +350,18 @@ def _usual_drop(facts: StoneFacts, rules: HouseRules, seat: float, ring: float) 
 
 def basket_shape(ledger: Ledger, facts: StoneFacts, rules: HouseRules, places: tuple[Place, ...]) -> HeadShape:
     """Claws and Vs closed over the crown, and both rings."""
-    claw, wire, drop, height, splay, cover, seat = (float(ledger.value(key)) for key in (
-        "head.claw", "head.ring_wire", "head.ring_drop", "head.height", "head.splay", "head.tip_cover", "seat.depth"))
+    claw, wire, drop, height, splay, cover, seat = (
+        float(ledger.value(key))
+        for key in (
+            "head.claw",
+            "head.ring_wire",
+            "head.ring_drop",
+            "head.height",
+            "head.splay",
+            "head.tip_cover",
+            "seat.depth",
+        )
+    )
     closing = closing_over(facts, cover, claw * rules.tip_thinned_share)
     profile = closed_profile(-seat, claw - seat, float(np.tan(np.radians(splay))), height, closing)
     plain = tuple(place for place in places if place.kind != POINT)
@@ -269,19 +370,43 @@ def basket_shape(ledger: Ledger, facts: StoneFacts, rules: HouseRules, places: t
     vee = None
     if pointed:
         vee = Vees(pointed, profile, float(ledger.value("head.v_leg")), float(ledger.value("head.relief_hole")))
-    return HeadShape(facts.outline, height, seat, made, rings.ring_shapes(ledger, wire, drop, height), (),
-                     "head.outer_over_claws", "head.width_at_foot", vee)
+    return HeadShape(
+        facts.outline,
+        height,
+        seat,
+        made,
+        rings.ring_shapes(ledger, wire, drop, height),
+        (),
+        "head.outer_over_claws",
+        "head.width_at_foot",
+        vee,
+    )
 
 
 def basket_seams(places: tuple[Place, ...], alloy: Alloy) -> list[Seam]:
     """A seam a ring, under a claw, then every claw to both rings."""
-    found = [Seam(f"{name} ring seam", "hard", f"{name.capitalize()} ring seam, to lie under a claw", (alloy,),
-                  ends=((part, 0.0),)) for name, part, _ in _RINGS]
+    found = [
+        Seam(
+            f"{name} ring seam",
+            "hard",
+            f"{name.capitalize()} ring seam, to lie under a claw",
+            (alloy,),
+            ends=((part, 0.0),),
+        )
+        for name, part, _ in _RINGS
+    ]
     ways = _along_ring(places)
     for name, part, up in _RINGS:
-        found += [Seam(f"claw {number} to the {name} ring", "hard", f"Claws to the {name} ring", (alloy,),
-                       ends=((f"claw {number}", up), (part, way)))
-                  for number, way in enumerate(ways, start=1)]
+        found += [
+            Seam(
+                f"claw {number} to the {name} ring",
+                "hard",
+                f"Claws to the {name} ring",
+                (alloy,),
+                ends=((f"claw {number}", up), (part, way)),
+            )
+            for number, way in enumerate(ways, start=1)
+        ]
     return found
 
 

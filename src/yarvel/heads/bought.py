@@ -34,8 +34,19 @@ def trimmed_height_mm(height: Number, trim: Number) -> Number:
     return height - trim
 
 
-@figure("head.metal_volume", "Metal in the head, about", "mm³", "π/4·(N·l·w² + π·d_b·v²)", GEOMETRY, places=1,
-        claws="N", length="l", claw="w", base="d_b", wire="v")
+@figure(
+    "head.metal_volume",
+    "Metal in the head, about",
+    "mm³",
+    "π/4·(N·l·w² + π·d_b·v²)",
+    GEOMETRY,
+    places=1,
+    claws="N",
+    length="l",
+    claw="w",
+    base="d_b",
+    wire="v",
+)
 def metal_volume_mm3(claws: Number, length: Number, claw: Number, base: Number, wire: Number) -> Number:
     """Volume in mm³ of the claws and a base ring of wire; the maker's gallery is not known."""
     return np.pi / 4 * (claws * length * claw**2 + np.pi * base * wire**2)
@@ -79,14 +90,14 @@ class Bought:
 
     def splay(self, height: Number) -> Number:
         """Splay in degrees, assumed."""
-        return basket.splay_deg(self.rules.splay_deg, self.rules.foot_share, self.opening / 2 + self.claw / 2,
-                                     height)
+        return basket.splay_deg(self.rules.splay_deg, self.rules.foot_share, self.opening / 2 + self.claw / 2, height)
 
     def width_at(self, depth: Number, height: Number) -> Number:
         """Width in mm along the band at a depth below the seat."""
         reach, lean = basket.foot_reach(places_of(self.choice, self.facts))
-        return basket.width_mm(self.facts.stretched(reach, 0.0)[0], lean, self.claw, self._seat, depth,
-                               self.splay(height))
+        return basket.width_mm(
+            self.facts.stretched(reach, 0.0)[0], lean, self.claw, self._seat, depth, self.splay(height)
+        )
 
     @property
     def claw_count(self) -> int:
@@ -103,20 +114,29 @@ class Bought:
         if self.choice.height_mm is not None:
             ledger.enter(trimmed_height_mm, self.choice.height_mm, self.choice.trim_mm or 0.0)
         ledger.enter(height_mm, height)
-        splay = ledger.enter(basket.splay_deg, rules.splay_deg, rules.foot_share, self.opening / 2 + self.claw / 2,
-                             height)
+        splay = ledger.enter(
+            basket.splay_deg, rules.splay_deg, rules.foot_share, self.opening / 2 + self.claw / 2, height
+        )
         reach, lean = basket.foot_reach(places_of(self.choice, self.facts))
-        width = ledger.enter(basket.width_mm, self.facts.stretched(reach, 0.0)[0], lean, self.claw, self._seat, height,
-                             splay)
-        ledger.enter(claws.tip_cover_mm, self.claw, rules.tip_cover_share, rules.tip_to_table_share, stone.table,
-                     stone.diameter)
+        width = ledger.enter(
+            basket.width_mm, self.facts.stretched(reach, 0.0)[0], lean, self.claw, self._seat, height, splay
+        )
+        ledger.enter(
+            claws.tip_cover_mm, self.claw, rules.tip_cover_share, rules.tip_to_table_share, stone.table, stone.diameter
+        )
         ledger.enter(claws.open_arc_deg, float(self.choice.claws))
         ledger.enter(claws.open_arc_one_lost_deg, float(self.choice.claws))
         ledger.enter(bend_strain, self.claw * rules.tip_thinned_share, rules.bend_radius_mm)
         ledger.enter(whole_strain, self.claw, rules.bend_radius_mm)
         ledger.enter(notch_strain, self.claw, np.minimum(self._seat, self.claw), rules.bend_radius_mm)
-        volume = ledger.enter(metal_volume_mm3, float(self.choice.claws), height + stone.girdle + self.claw, self.claw,
-                              width - self.claw, self.claw * rules.ring_wire_share)
+        volume = ledger.enter(
+            metal_volume_mm3,
+            float(self.choice.claws),
+            height + stone.girdle + self.claw,
+            self.claw,
+            width - self.claw,
+            self.claw * rules.ring_wire_share,
+        )
         ledger.enter(head_mass_g, volume, alloy.density)
 
 
@@ -155,8 +175,9 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     radius = max(edge + inner + lean * low + wire * (rules.groove_share - 0.5), wire / 2)
     base = WireRing("base", edge - radius, low, wire)
     made = Claws(places_of(choice, facts), profile, at["claw"], closing.cover)
-    return HeadShape(facts.outline, at["height"], -inner, made, (base,), (), "head.outer_over_claws",
-                     "head.width_at_foot")
+    return HeadShape(
+        facts.outline, at["height"], -inner, made, (base,), (), "head.outer_over_claws", "head.width_at_foot"
+    )
 
 
 def suits(cut: Cut) -> bool:
@@ -171,6 +192,10 @@ def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
 
 def making(choice: HeadChoice) -> Making:
     """Looked at, and trimmed where it is too tall."""
-    return (("Hold the stone over the head: made for {head.made_for}, the stone takes {seat.notch_ratio} of the claw.",
-             "claws straight and evenly spaced, no pits"),
-            ("Trim the base to a height of {head.fixed_height}.", "foot level, the base ring still closed"))
+    return (
+        (
+            "Hold the stone over the head: made for {head.made_for}, the stone takes {seat.notch_ratio} of the claw.",
+            "claws straight and evenly spaced, no pits",
+        ),
+        ("Trim the base to a height of {head.fixed_height}.", "foot level, the base ring still closed"),
+    )

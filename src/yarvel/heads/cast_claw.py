@@ -18,13 +18,29 @@ from yarvel.stones.stone import DOME_SHARE
 STYLE = "cast-claw"
 LABEL = "Cast claws"
 STANDS_ON = style.CLAWS
-FIELDS = ("claws", "orientation", "claw_mm", "splay_deg", "ring_mm", "ring_drop_mm", "notch_ratio", "claw_places_deg",
-          "stone_axis")
+FIELDS = (
+    "claws",
+    "orientation",
+    "claw_mm",
+    "splay_deg",
+    "ring_mm",
+    "ring_drop_mm",
+    "notch_ratio",
+    "claw_places_deg",
+    "stone_axis",
+)
 
 
-@figure("head.dome_radius", "Curve the claw to a radius of", "mm",
-        "((W/2)²·(1 − c²) + (h_c·c)²)·√((W/2)²·(1 − c²) + (h_c·c)²)/(W/2·h_c)", GEOMETRY, width="W",
-        height="h_c", cosine="c")
+@figure(
+    "head.dome_radius",
+    "Curve the claw to a radius of",
+    "mm",
+    "((W/2)²·(1 − c²) + (h_c·c)²)·√((W/2)²·(1 − c²) + (h_c·c)²)/(W/2·h_c)",
+    GEOMETRY,
+    width="W",
+    height="h_c",
+    cosine="c",
+)
 def dome_radius_mm(width: Number, height: Number, cosine: float) -> Number:
     """Radius of curvature in mm of the dome's half ellipse where the tip ends; ``cosine`` of its running angle."""
     half = width / 2
@@ -33,8 +49,9 @@ def dome_radius_mm(width: Number, height: Number, cosine: float) -> Number:
     return radius
 
 
-@figure("head.least_bend_radius", "Least bend, annealed", "mm", "t/2·(1/ε − 1)", GEOMETRY,
-        thickness="t", elongation="ε")
+@figure(
+    "head.least_bend_radius", "Least bend, annealed", "mm", "t/2·(1/ε − 1)", GEOMETRY, thickness="t", elongation="ε"
+)
 def least_bend_radius_mm(thickness: Number, elongation: Number) -> Number:
     """Inside radius in mm at which the outer fibre just reaches the annealed metal's elongation."""
     return thickness / 2 * (1 / elongation - 1)
@@ -74,8 +91,12 @@ def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
 
 def making(choice: HeadChoice) -> Making:
     """Cleaned up, annealed, curved beforehand."""
-    return (("Clean up the casting and file the claws to {head.claw}, tips thinner.", "no pits at the roots of the "
-                                                                                      "claws"),
-            ("Anneal before any bending: cast and filed metal is brittle.", "the metal bends without a sound"),
-            ("Curve every claw beforehand to about {head.dome_radius}; annealed it bears down to "
-             "{head.least_bend_radius}.", "it lies against the dome along its length"))
+    return (
+        ("Clean up the casting and file the claws to {head.claw}, tips thinner.", "no pits at the roots of the claws"),
+        ("Anneal before any bending: cast and filed metal is brittle.", "the metal bends without a sound"),
+        (
+            "Curve every claw beforehand to about {head.dome_radius}; annealed it bears down to "
+            "{head.least_bend_radius}.",
+            "it lies against the dome along its length",
+        ),
+    )

@@ -14,8 +14,13 @@ LEAST_CLAWS, MOST_CLAWS = 3, 8
 def usual_wire_mm(diameter: float, claws: int, rules: HouseRules, narrowest: float | None = None) -> float:
     """Claw wire in mm by stone size as the house rules have it, to the nearest 0.05; ``narrowest`` is the width of a
     stone that is not round."""
-    steps = ((3.0, rules.claw_upto_3_mm), (4.5, rules.claw_upto_4_5_mm), (6.0, rules.claw_upto_6_mm),
-             (8.0, rules.claw_upto_8_mm), (10.0, rules.claw_upto_10_mm))
+    steps = (
+        (3.0, rules.claw_upto_3_mm),
+        (4.5, rules.claw_upto_4_5_mm),
+        (6.0, rules.claw_upto_6_mm),
+        (8.0, rules.claw_upto_8_mm),
+        (10.0, rules.claw_upto_10_mm),
+    )
     wire = next((width for limit, width in steps if diameter < limit), rules.claw_over_10_mm)
     if claws >= 5:
         wire *= rules.many_claws_share
@@ -37,23 +42,56 @@ def clock(azimuth_deg: float) -> str:
     return f"{(hour - 1) % 12 + 1}" + (f":{rest:02d}" if rest else "")
 
 
-@figure("head.tip_cover", "Tip over the crown", "mm", "min(w·k, q·(1 − t)·D/2)", COMMON_PRACTICE,
-        claw="w", share="k", way="q", table="t", diameter="D")
+@figure(
+    "head.tip_cover",
+    "Tip over the crown",
+    "mm",
+    "min(w·k, q·(1 − t)·D/2)",
+    COMMON_PRACTICE,
+    claw="w",
+    share="k",
+    way="q",
+    table="t",
+    diameter="D",
+)
 def tip_cover_mm(claw: Number, share: Number, way: Number, table: Number, diameter: Number) -> Number:
     """How far in mm the tip reaches over the crown, seen from above; never to the table."""
     return np.minimum(claw * share, way * (1 - table) * diameter / 2)
 
 
-@figure("head.claw_length", "Claw length", "mm", "H/cos(σ) + g + c/cos(β) + a_b + a_f", GEOMETRY, places=1,
-        height="H", splay="σ", girdle="g", cover="c", crown_angle="β", bend="a_b", file="a_f")
-def claw_length_mm(height: Number, splay: Number, girdle: Number, cover: Number, crown_angle: Number,
-                   bend: Number, file: Number) -> Number:
+@figure(
+    "head.claw_length",
+    "Claw length",
+    "mm",
+    "H/cos(σ) + g + c/cos(β) + a_b + a_f",
+    GEOMETRY,
+    places=1,
+    height="H",
+    splay="σ",
+    girdle="g",
+    cover="c",
+    crown_angle="β",
+    bend="a_b",
+    file="a_f",
+)
+def claw_length_mm(
+    height: Number, splay: Number, girdle: Number, cover: Number, crown_angle: Number, bend: Number, file: Number
+) -> Number:
     """Length in mm of one claw from the foot to the tip before closing; angles in degrees."""
-    return (height / np.cos(np.radians(splay)) + girdle + cover / np.cos(np.radians(crown_angle)) + bend + file)
+    return height / np.cos(np.radians(splay)) + girdle + cover / np.cos(np.radians(crown_angle)) + bend + file
 
 
-@figure("head.u_piece_length", "U-piece length", "mm", "2·l + b + 2·h", COMMON_PRACTICE, places=0,
-        length="l", bridge="b", handling="h")
+@figure(
+    "head.u_piece_length",
+    "U-piece length",
+    "mm",
+    "2·l + b + 2·h",
+    COMMON_PRACTICE,
+    places=0,
+    length="l",
+    bridge="b",
+    handling="h",
+)
 def u_piece_length_mm(length: Number, bridge: Number, handling: Number) -> Number:
     """Wire in mm for one U of two claws: both claws, the bridge between their feet, and legs to hold it by."""
     return 2 * length + bridge + 2 * handling

@@ -20,15 +20,28 @@ def lowered(base: Number, below: Number) -> Number:
     return base - below
 
 
-table_above_finger_mm = figure("seat.table_above_finger", "Table above the finger", "mm", "P + g + h_c", GEOMETRY,
-                               base="P", girdle="g", crown="h_c")(_raised)
-culet_above_finger_mm = figure("seat.culet_above_finger", "Culet above the finger", "mm", "P − h_p", GEOMETRY,
-                               base="P", below="h_p")(lowered)
-ring_above_finger_mm = figure("seat.ring_above_finger", "Upper ring's top above the finger", "mm", "P − z_o", GEOMETRY,
-                              base="P", below="z_o")(lowered)
-table_above_foot_mm = figure("seat.table_above_foot", "Table above the foot", "mm", "H + g + h_c", GEOMETRY,
-                             base="H", girdle="g", crown="h_c")(_raised)
-culet_above_foot_mm = figure("seat.culet_above_foot", "Culet above the foot", "mm", "H − h_p", GEOMETRY,
-                             base="H", below="h_p")(lowered)
-ring_above_foot_mm = figure("seat.ring_above_foot", "Upper ring's top above the foot", "mm", "H − z_o", GEOMETRY,
-                            base="H", below="z_o")(lowered)
+table_above_finger_mm = figure(
+    "seat.table_above_finger",
+    "Table above the finger",
+    "mm",
+    "P + g + h_c",
+    GEOMETRY,
+    base="P",
+    girdle="g",
+    crown="h_c",
+)(_raised)
+culet_above_finger_mm = figure(
+    "seat.culet_above_finger", "Culet above the finger", "mm", "P − h_p", GEOMETRY, base="P", below="h_p"
+)(lowered)
+ring_above_finger_mm = figure(
+    "seat.ring_above_finger", "Upper ring's top above the finger", "mm", "P − z_o", GEOMETRY, base="P", below="z_o"
+)(lowered)
+table_above_foot_mm = figure(
+    "seat.table_above_foot", "Table above the foot", "mm", "H + g + h_c", GEOMETRY, base="H", girdle="g", crown="h_c"
+)(_raised)
+culet_above_foot_mm = figure(
+    "seat.culet_above_foot", "Culet above the foot", "mm", "H − h_p", GEOMETRY, base="H", below="h_p"
+)(lowered)
+ring_above_foot_mm = figure(
+    "seat.ring_above_foot", "Upper ring's top above the foot", "mm", "H − z_o", GEOMETRY, base="H", below="z_o"
+)(lowered)

@@ -107,13 +107,39 @@ def enter_holding(ledger: Ledger, places: Sequence[Place], facts: StoneFacts, le
     """Enter the open arcs and the longest unsupported stretch of claws that are not evenly spread round a circle."""
     turning = not facts.cut.is_round and facts.cut.key not in ("oval", "oval-cabochon")
     found = holding(places, leg_mm, turning)
-    ledger.given("head.open_arc", "Largest open arc", "°", found.open_arc_deg, GEOMETRY, places=0,
-                 formula="largest angle between neighbouring contacts' normals")
-    ledger.given("head.open_arc_one_lost", "Open arc if one claw goes", "°", found.worst_loss_deg, GEOMETRY, places=0,
-                 formula="the same without the claw that matters most")
-    ledger.given("head.open_stretch", "Longest open stretch", "mm",
-                 placing.largest_stretch_mm(facts.outline, places), GEOMETRY,
-                 formula="longest run of the girdle between neighbouring claws")
+    ledger.given(
+        "head.open_arc",
+        "Largest open arc",
+        "°",
+        found.open_arc_deg,
+        GEOMETRY,
+        places=0,
+        formula="largest angle between neighbouring contacts' normals",
+    )
+    ledger.given(
+        "head.open_arc_one_lost",
+        "Open arc if one claw goes",
+        "°",
+        found.worst_loss_deg,
+        GEOMETRY,
+        places=0,
+        formula="the same without the claw that matters most",
+    )
+    ledger.given(
+        "head.open_stretch",
+        "Longest open stretch",
+        "mm",
+        placing.largest_stretch_mm(facts.outline, places),
+        GEOMETRY,
+        formula="longest run of the girdle between neighbouring claws",
+    )
     if found.turns is not None:
-        ledger.given("head.turn_held", "Held against turning (1 yes, 0 no)", "", float(found.turns), GEOMETRY, places=0,
-                     formula="whether the contacts' pushes and moments span positively")
+        ledger.given(
+            "head.turn_held",
+            "Held against turning (1 yes, 0 no)",
+            "",
+            float(found.turns),
+            GEOMETRY,
+            places=0,
+            formula="whether the contacts' pushes and moments span positively",
+        )

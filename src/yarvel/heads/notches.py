@@ -33,29 +33,54 @@ def _left(metal: Number, depth: Number) -> Number:
     return metal - depth
 
 
-claw_opening_mm = figure("head.inner_opening", "Opening between the claws", "mm", "D − 2·ρ·w", GEOMETRY,
-                         diameter="D", ratio="ρ", metal="w")(_between)
-made_for_opening_mm = figure("head.inner_opening", "Opening between the claws", "mm", "M − 2·ρ₀·w", GEOMETRY,
-                             diameter="M", ratio="ρ₀", metal="w")(_between)
-collet_bore_mm = figure("head.inner_opening", "Bore at the girdle", "mm", "D − 2·ρ·t_h", GEOMETRY,
-                        diameter="D", ratio="ρ", metal="t_h")(_between)
-outer_over_claws_mm = figure("head.outer_over_claws", "Outside over the claws", "mm", "D + 2·w·(1 − ρ)", GEOMETRY,
-                             diameter="D", ratio="ρ", metal="w")(_over)
-collet_outer_mm = figure("head.collet_outer", "Collet at the girdle, outside", "mm", "D + 2·t_h·(1 − ρ)", GEOMETRY,
-                         diameter="D", ratio="ρ", metal="t_h")(_over)
-claw_depth_mm = figure("seat.depth", "Seat depth in the claw", "mm", "ρ·w", COMMON_PRACTICE,
-                       ratio="ρ", metal="w")(_share)
-collet_depth_mm = figure("seat.depth", "Seat ledge in the wall", "mm", "ρ·t_h", COMMON_PRACTICE,
-                         ratio="ρ", metal="t_h")(_share)
+claw_opening_mm = figure(
+    "head.inner_opening", "Opening between the claws", "mm", "D − 2·ρ·w", GEOMETRY, diameter="D", ratio="ρ", metal="w"
+)(_between)
+made_for_opening_mm = figure(
+    "head.inner_opening", "Opening between the claws", "mm", "M − 2·ρ₀·w", GEOMETRY, diameter="M", ratio="ρ₀", metal="w"
+)(_between)
+collet_bore_mm = figure(
+    "head.inner_opening", "Bore at the girdle", "mm", "D − 2·ρ·t_h", GEOMETRY, diameter="D", ratio="ρ", metal="t_h"
+)(_between)
+outer_over_claws_mm = figure(
+    "head.outer_over_claws",
+    "Outside over the claws",
+    "mm",
+    "D + 2·w·(1 − ρ)",
+    GEOMETRY,
+    diameter="D",
+    ratio="ρ",
+    metal="w",
+)(_over)
+collet_outer_mm = figure(
+    "head.collet_outer",
+    "Collet at the girdle, outside",
+    "mm",
+    "D + 2·t_h·(1 − ρ)",
+    GEOMETRY,
+    diameter="D",
+    ratio="ρ",
+    metal="t_h",
+)(_over)
+claw_depth_mm = figure("seat.depth", "Seat depth in the claw", "mm", "ρ·w", COMMON_PRACTICE, ratio="ρ", metal="w")(
+    _share
+)
+collet_depth_mm = figure(
+    "seat.depth", "Seat ledge in the wall", "mm", "ρ·t_h", COMMON_PRACTICE, ratio="ρ", metal="t_h"
+)(_share)
 first_cut_mm = figure("seat.first_cut", "First cut", "mm", "q·w", COMMON_PRACTICE, ratio="q", metal="w")(_share)
-claw_reach_mm = figure("seat.depth", "Seat depth in the claw", "mm", "(D − o)/2", GEOMETRY,
-                       diameter="D", opening="o")(_half_the_difference)
-wall_reach_mm = figure("seat.depth", "Seat ledge in the wall", "mm", "(D − o)/2", GEOMETRY,
-                       diameter="D", opening="o")(_half_the_difference)
-claw_left_mm = figure("seat.remaining", "Claw left behind the girdle", "mm", "w − s", GEOMETRY,
-                      metal="w", depth="s")(_left)
-wall_left_mm = figure("seat.remaining", "Wall left outside the girdle", "mm", "w − s", GEOMETRY,
-                      metal="w", depth="s")(_left)
+claw_reach_mm = figure("seat.depth", "Seat depth in the claw", "mm", "(D − o)/2", GEOMETRY, diameter="D", opening="o")(
+    _half_the_difference
+)
+wall_reach_mm = figure("seat.depth", "Seat ledge in the wall", "mm", "(D − o)/2", GEOMETRY, diameter="D", opening="o")(
+    _half_the_difference
+)
+claw_left_mm = figure("seat.remaining", "Claw left behind the girdle", "mm", "w − s", GEOMETRY, metal="w", depth="s")(
+    _left
+)
+wall_left_mm = figure("seat.remaining", "Wall left outside the girdle", "mm", "w − s", GEOMETRY, metal="w", depth="s")(
+    _left
+)
 
 
 @figure("seat.notch_ratio", "Notch ratio", "", "(D − o)/(2·w)", GEOMETRY, diameter="D", opening="o", metal="w")

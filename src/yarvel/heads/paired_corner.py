@@ -31,8 +31,16 @@ def corner_free_mm(apart: Number, claw: Number) -> Number:
     return apart - claw
 
 
-@figure("head.gallery_skim", "Skim the gallery by", "mm", "max(0, (s_c − z_o·u)·(1 − 1/√(2)))",
-        FROM_MEMORY, corner="s_c", drop="z_o", run="u")
+@figure(
+    "head.gallery_skim",
+    "Skim the gallery by",
+    "mm",
+    "max(0, (s_c − z_o·u)·(1 − 1/√(2)))",
+    FROM_MEMORY,
+    corner="s_c",
+    drop="z_o",
+    run="u",
+)
 def gallery_skim_mm(corner: Number, drop: Number, run: Number) -> Number:
     """Metal in mm to take off the gallery behind a cut corner, where a deep pavilion bulges: what the ring's corner
     cuts off the diagonal, less the pavilion's way in down to the ring."""
@@ -104,8 +112,15 @@ def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
 
 def making(choice: HeadChoice) -> Making:
     """Wire in pairs, rings, the corner kept free."""
-    return (*MAKING_WIRE, *MAKING_RINGS,
-            ("Set the claws in pairs, {head.corner_free} free between the two of a corner.",
-             "no metal behind the cut corner itself"),
-            ("Skim the gallery behind each corner by {head.gallery_skim} where the pavilion bulges.",
-             "the stone sits level, its corners in the air"))
+    return (
+        *MAKING_WIRE,
+        *MAKING_RINGS,
+        (
+            "Set the claws in pairs, {head.corner_free} free between the two of a corner.",
+            "no metal behind the cut corner itself",
+        ),
+        (
+            "Skim the gallery behind each corner by {head.gallery_skim} where the pavilion bulges.",
+            "the stone sits level, its corners in the air",
+        ),
+    )

@@ -167,10 +167,15 @@ def _measure(outline: Outline) -> Points:
 def _start(outline: Outline, measure: Points) -> float:
     """Measure of the place counting starts from: azimuth 0, or the end on the axis of an outline that has one only."""
     width, height = (outline.points * (-1, 1), outline.points * (1, -1))
-    both = all(np.allclose(outline.support(np.arange(0, 360, 30.0)), Outline(flip[::-1]).support(
-        np.arange(0, 360, 30.0)), atol=1e-6) for flip in (width, height))
-    lengthwise = np.allclose(outline.support(np.arange(0, 360, 30.0)),
-                             Outline(width[::-1]).support(np.arange(0, 360, 30.0)), atol=1e-6)
+    both = all(
+        np.allclose(
+            outline.support(np.arange(0, 360, 30.0)), Outline(flip[::-1]).support(np.arange(0, 360, 30.0)), atol=1e-6
+        )
+        for flip in (width, height)
+    )
+    lengthwise = np.allclose(
+        outline.support(np.arange(0, 360, 30.0)), Outline(width[::-1]).support(np.arange(0, 360, 30.0)), atol=1e-6
+    )
     azimuth = 0.0 if both else 90.0 if lengthwise else 0.0
     edge, share = _met(outline, azimuth)
     return float(measure[edge] + share * (measure[edge + 1] - measure[edge]))
@@ -221,6 +226,7 @@ def _with_points(outline: Outline, corners: tuple[int, ...], count: int) -> list
 
 def _crest(outline: Outline, edge: int, away_deg: float) -> bool:
     """Whether the outline turns past a direction at the start of an edge."""
+
     def off(normal: Points) -> float:
         return float((np.degrees(np.arctan2(normal[1], normal[0])) - away_deg + 180) % 360 - 180)
 
@@ -235,14 +241,20 @@ def _between(outline: Outline, measure: Points, marks: list[float], many: int, b
     last = -1
     left = many
     while left:
-        widest = [0.0 if mark == barred else gap / (held + 1)
-                  for mark, gap, held in zip(marks, gaps, share, strict=True)]
+        widest = [
+            0.0 if mark == barred else gap / (held + 1) for mark, gap, held in zip(marks, gaps, share, strict=True)
+        ]
         best = max(widest)
         tied = [place for place, wide in enumerate(widest) if wide > best - 1e-6]
         across = len(gaps) // 2
         tied.sort(key=lambda place: (last < 0 or (place - last) % len(gaps) != across, place))
-        alone = [place for place in range(len(gaps)) if gaps[place] > 0 and widest[place] > 0
-                 and all(abs(gaps[place] - gap) > 1e-6 for other, gap in enumerate(gaps) if other != place)]
+        alone = [
+            place
+            for place in range(len(gaps))
+            if gaps[place] > 0
+            and widest[place] > 0
+            and all(abs(gaps[place] - gap) > 1e-6 for other, gap in enumerate(gaps) if other != place)
+        ]
         if left == 1 and len(tied) == 2 and alone:
             tied = [max(alone, key=lambda place: widest[place])]
         last = tied[0]

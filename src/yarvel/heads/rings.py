@@ -29,27 +29,72 @@ def _former(length: Number, wire: Number) -> Number:
     return length / np.pi - wire
 
 
-ring_hidden_by_mm = figure("head.ring_hidden_by", "Upper ring inside the stone's edge by", "mm", "s + z_m·tan(σ) − k·v",
-                           GEOMETRY, seat="s", deep="z_m", wire="v", splay="σ", groove="k")(_inset)
-lower_ring_inset_mm = figure("head.lower_ring_inset", "Lower ring inside the stone's edge by", "mm",
-                             "s + z_m·tan(σ) − k·v", GEOMETRY, seat="s", deep="z_m", wire="v", splay="σ",
-                             groove="k")(_inset)
-upper_ring_outer_mm = figure("head.upper_ring_outer", "Upper ring, outside", "mm", "W − m·δ", GEOMETRY,
-                             size="W", losses="m", inset="δ")(_across)
-lower_ring_outer_mm = figure("head.lower_ring_outer", "Lower ring, outside", "mm", "W − m·δ", GEOMETRY,
-                             size="W", losses="m", inset="δ")(_across)
-upper_ring_long_mm = figure("head.upper_ring_long", "Upper ring, lengthwise", "mm", "L − m·δ", GEOMETRY,
-                            size="L", losses="m", inset="δ")(_across)
-lower_ring_long_mm = figure("head.lower_ring_long", "Lower ring, lengthwise", "mm", "L − m·δ", GEOMETRY,
-                            size="L", losses="m", inset="δ")(_across)
-upper_ring_wire_length_mm = figure("head.upper_ring_wire_length", "Wire for the upper ring", "mm", "P − κ·(δ + v/2)",
-                                   GEOMETRY, places=1, perimeter="P", turn="κ", inset="δ", wire="v")(_wire)
-lower_ring_wire_length_mm = figure("head.lower_ring_wire_length", "Wire for the lower ring", "mm", "P − κ·(δ + v/2)",
-                                   GEOMETRY, places=1, perimeter="P", turn="κ", inset="δ", wire="v")(_wire)
-upper_ring_former_mm = figure("head.upper_ring_former", "Upper ring wound on a rod of", "mm", "l/π − v", GEOMETRY,
-                              length="l", wire="v")(_former)
-lower_ring_former_mm = figure("head.lower_ring_former", "Lower ring wound on a rod of", "mm", "l/π − v", GEOMETRY,
-                              length="l", wire="v")(_former)
+ring_hidden_by_mm = figure(
+    "head.ring_hidden_by",
+    "Upper ring inside the stone's edge by",
+    "mm",
+    "s + z_m·tan(σ) − k·v",
+    GEOMETRY,
+    seat="s",
+    deep="z_m",
+    wire="v",
+    splay="σ",
+    groove="k",
+)(_inset)
+lower_ring_inset_mm = figure(
+    "head.lower_ring_inset",
+    "Lower ring inside the stone's edge by",
+    "mm",
+    "s + z_m·tan(σ) − k·v",
+    GEOMETRY,
+    seat="s",
+    deep="z_m",
+    wire="v",
+    splay="σ",
+    groove="k",
+)(_inset)
+upper_ring_outer_mm = figure(
+    "head.upper_ring_outer", "Upper ring, outside", "mm", "W − m·δ", GEOMETRY, size="W", losses="m", inset="δ"
+)(_across)
+lower_ring_outer_mm = figure(
+    "head.lower_ring_outer", "Lower ring, outside", "mm", "W − m·δ", GEOMETRY, size="W", losses="m", inset="δ"
+)(_across)
+upper_ring_long_mm = figure(
+    "head.upper_ring_long", "Upper ring, lengthwise", "mm", "L − m·δ", GEOMETRY, size="L", losses="m", inset="δ"
+)(_across)
+lower_ring_long_mm = figure(
+    "head.lower_ring_long", "Lower ring, lengthwise", "mm", "L − m·δ", GEOMETRY, size="L", losses="m", inset="δ"
+)(_across)
+upper_ring_wire_length_mm = figure(
+    "head.upper_ring_wire_length",
+    "Wire for the upper ring",
+    "mm",
+    "P − κ·(δ + v/2)",
+    GEOMETRY,
+    places=1,
+    perimeter="P",
+    turn="κ",
+    inset="δ",
+    wire="v",
+)(_wire)
+lower_ring_wire_length_mm = figure(
+    "head.lower_ring_wire_length",
+    "Wire for the lower ring",
+    "mm",
+    "P − κ·(δ + v/2)",
+    GEOMETRY,
+    places=1,
+    perimeter="P",
+    turn="κ",
+    inset="δ",
+    wire="v",
+)(_wire)
+upper_ring_former_mm = figure(
+    "head.upper_ring_former", "Upper ring wound on a rod of", "mm", "l/π − v", GEOMETRY, length="l", wire="v"
+)(_former)
+lower_ring_former_mm = figure(
+    "head.lower_ring_former", "Lower ring wound on a rod of", "mm", "l/π − v", GEOMETRY, length="l", wire="v"
+)(_former)
 
 
 @figure("head.ring_groove", "Claw groove in the rings", "mm", "k·v", COMMON_PRACTICE, share="k", wire="v")
@@ -58,8 +103,17 @@ def ring_groove_mm(share: Number, wire: Number) -> Number:
     return share * wire
 
 
-@figure("head.countersink", "Countersink the upper ring by", "mm",
-        "max(0, v/2 − (z_o + v/2 − (δ + v/2)/u)/√(1 + 1/u²))", GEOMETRY, wire="v", drop="z_o", inset="δ", run="u")
+@figure(
+    "head.countersink",
+    "Countersink the upper ring by",
+    "mm",
+    "max(0, v/2 − (z_o + v/2 − (δ + v/2)/u)/√(1 + 1/u²))",
+    GEOMETRY,
+    wire="v",
+    drop="z_o",
+    inset="δ",
+    run="u",
+)
 def countersink_mm(wire: Number, drop: Number, inset: Number, run: Number) -> Number:
     """Metal in mm to take off the ring's inner top edge, square to the pavilion, so that the pavilion clears it.
 
@@ -80,8 +134,16 @@ def losses(facts: StoneFacts) -> tuple[float, float]:
     return (across, along) if facts.along_band else (along, across)
 
 
-def enter_rings(ledger: Ledger, facts: StoneFacts, seat: Number, height: Number, splay: Number, wire: float,
-                drop: float, groove: float) -> tuple[Number, Number]:
+def enter_rings(
+    ledger: Ledger,
+    facts: StoneFacts,
+    seat: Number,
+    height: Number,
+    splay: Number,
+    wire: float,
+    drop: float,
+    groove: float,
+) -> tuple[Number, Number]:
     """Enter both rings; returns the lengths of their wires, mm."""
     stone = facts.stone
     turn = facts.outline.turn_sum if not facts.cut.is_round else 2 * np.pi
@@ -107,5 +169,7 @@ def enter_rings(ledger: Ledger, facts: StoneFacts, seat: Number, height: Number,
 def ring_shapes(ledger: Ledger, wire: float, drop: float, height: float) -> tuple[WireRing, ...]:
     """Both rings from the figures of a finished ledger."""
     upper, lower = (float(ledger.value(f"head.{key}")) for key in ("ring_hidden_by", "lower_ring_inset"))
-    return (WireRing("upper ring", upper + wire / 2, -drop - wire / 2, wire),
-            WireRing("lower ring", lower + wire / 2, -height + wire / 2, wire))
+    return (
+        WireRing("upper ring", upper + wire / 2, -drop - wire / 2, wire),
+        WireRing("lower ring", lower + wire / 2, -height + wire / 2, wire),
+    )

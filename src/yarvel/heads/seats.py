@@ -7,8 +7,43 @@ import numpy as np
 from yarvel.figures.figure import GEOMETRY, Number, figure
 
 BUR_SIZES_MM: tuple[float, ...] = (
-    0.9, 1.0, 1.2, 1.4, 1.6, 1.8, 2.1, 2.3, 2.5, 2.7, 2.9, 3.1, 3.3, 3.5, 3.7, 4.0, 4.2, 4.5, 4.7, 5.0, 5.2, 5.5, 5.7,
-    6.0, 6.2, 6.5, 6.7, 7.0, 7.2, 7.5, 7.7, 8.0, 8.5, 9.0, 9.5, 10.0)
+    0.9,
+    1.0,
+    1.2,
+    1.4,
+    1.6,
+    1.8,
+    2.1,
+    2.3,
+    2.5,
+    2.7,
+    2.9,
+    3.1,
+    3.3,
+    3.5,
+    3.7,
+    4.0,
+    4.2,
+    4.5,
+    4.7,
+    5.0,
+    5.2,
+    5.5,
+    5.7,
+    6.0,
+    6.2,
+    6.5,
+    6.7,
+    7.0,
+    7.2,
+    7.5,
+    7.7,
+    8.0,
+    8.5,
+    9.0,
+    9.5,
+    10.0,
+)
 """Setting burs of a usual drawer, mm: to 2.5 the nominal sizes of ISO 2157, above from memory."""
 STEPS_UNDER = 2
 """Common practice: start two or three sizes under the stone."""
@@ -21,7 +56,7 @@ def bur_steps_mm(diameter: float, drawer: tuple[float, ...] = BUR_SIZES_MM, slac
     smallest bur is too large.
     """
     fitting = [size for size in drawer if size <= diameter + slack]
-    return tuple(fitting[-(STEPS_UNDER + 1):])
+    return tuple(fitting[-(STEPS_UNDER + 1) :])
 
 
 @figure("seat.push_to_claw", "Push towards each claw", "mm", "(D − d)/2", GEOMETRY, diameter="D", bur="d")
@@ -30,8 +65,17 @@ def push_to_claw_mm(diameter: Number, bur: Number) -> Number:
     return (diameter - bur) / 2
 
 
-@figure("seat.bur_gap", "Gap at the seat's lip", "mm", "s·abs(tan(β_b) − tan(β_p))", GEOMETRY, places=3,
-        depth="s", bur="β_b", pavilion="β_p")
+@figure(
+    "seat.bur_gap",
+    "Gap at the seat's lip",
+    "mm",
+    "s·abs(tan(β_b) − tan(β_p))",
+    GEOMETRY,
+    places=3,
+    depth="s",
+    bur="β_b",
+    pavilion="β_p",
+)
 def bur_gap_mm(depth: Number, bur: Number, pavilion: Number) -> Number:
     """Gap in mm between pavilion and seat at the notch's lip, for a bur of this angle (degrees from the girdle)."""
     gap: Number = np.abs(depth) * np.abs(np.tan(np.radians(bur)) - np.tan(np.radians(pavilion)))

@@ -70,15 +70,17 @@ class StoneFacts:
     def stretched(self, x: float, y: float) -> tuple[Number, Number]:
         """A point of the outline, moved with length and width where the stone is samples."""
         wide, long = self.outline.size
-        across, along = (self.stone.length, self.stone.width) if self.along_band else (
-            self.stone.width, self.stone.length)
+        across, along = (
+            (self.stone.length, self.stone.width) if self.along_band else (self.stone.width, self.stone.length)
+        )
         return x * across / wide, y * along / long
 
 
 def closing_over(facts: StoneFacts, cover: float, tip_thickness: float) -> Closing:
     """What a tip or lip closed over this stone looks like, for a stone of plain numbers; lengths in mm."""
-    return Closing(float(facts.stone.girdle), float(facts.run), float(np.tan(np.radians(facts.crown_angle))), cover,
-                   tip_thickness)
+    return Closing(
+        float(facts.stone.girdle), float(facts.run), float(np.tan(np.radians(facts.crown_angle))), cover, tip_thickness
+    )
 
 
 def places_of(choice: HeadChoice, facts: StoneFacts) -> tuple[Place, ...]:
@@ -86,8 +88,7 @@ def places_of(choice: HeadChoice, facts: StoneFacts) -> tuple[Place, ...]:
     if choice.claw_places_deg is not None:
         return placing.moved(facts.outline, choice.claw_places_deg)
     if facts.cut.is_round:
-        return placing.circle(facts.outline.size[0] / 2,
-                              azimuths_deg(choice.claws, choice.orientation))
+        return placing.circle(facts.outline.size[0] / 2, azimuths_deg(choice.claws, choice.orientation))
     return placing.places(facts.outline, choice.claws, choice.orientation, facts.cut.cornered)
 
 

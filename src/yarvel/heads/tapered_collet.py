@@ -28,8 +28,18 @@ _SAW_SHARE = 0.55
 """Claws take this share of the rim, at most so many walls wide; sawn down this share of the height. From memory."""
 
 
-@figure("head.half_angle", "Half-angle of the collet", "°", "min(α₀, atan((1 − k)·r_g/H))", GEOMETRY, places=1,
-        half_angle="α₀", share="k", radius="r_g", height="H")
+@figure(
+    "head.half_angle",
+    "Half-angle of the collet",
+    "°",
+    "min(α₀, atan((1 − k)·r_g/H))",
+    GEOMETRY,
+    places=1,
+    half_angle="α₀",
+    share="k",
+    radius="r_g",
+    height="H",
+)
 def half_angle_deg(half_angle: Number, share: Number, radius: Number, height: Number) -> Number:
     """Half of the included angle in degrees, or less where the foot would close up."""
     return np.minimum(half_angle, np.degrees(np.arctan((1 - share) * radius / np.maximum(height, 1e-6))))
@@ -41,8 +51,17 @@ def wall_across_mm(wall: Number, half_angle: Number) -> Number:
     return wall / np.cos(np.radians(half_angle))
 
 
-@figure("collet.top_diameter", "Collet's top, outside", "mm", "d_g + 2·(g + e)·tan(α)", GEOMETRY,
-        outer="d_g", girdle="g", rim="e", half_angle="α")
+@figure(
+    "collet.top_diameter",
+    "Collet's top, outside",
+    "mm",
+    "d_g + 2·(g + e)·tan(α)",
+    GEOMETRY,
+    outer="d_g",
+    girdle="g",
+    rim="e",
+    half_angle="α",
+)
 def top_diameter_mm(outer: Number, girdle: Number, rim: Number, half_angle: Number) -> Number:
     """Outside diameter in mm at the rim."""
     return outer + 2 * (girdle + rim) * np.tan(np.radians(half_angle))
@@ -54,8 +73,16 @@ def top_opening_mm(top: Number, wall: Number) -> Number:
     return top - 2 * wall
 
 
-@figure("collet.foot_diameter", "Collet's foot, outside", "mm", "d_g − 2·H·tan(α)", GEOMETRY,
-        outer="d_g", height="H", half_angle="α")
+@figure(
+    "collet.foot_diameter",
+    "Collet's foot, outside",
+    "mm",
+    "d_g − 2·H·tan(α)",
+    GEOMETRY,
+    outer="d_g",
+    height="H",
+    half_angle="α",
+)
 def foot_diameter_mm(outer: Number, height: Number, half_angle: Number) -> Number:
     """Outside diameter in mm at a depth below the girdle, at the foot."""
     return outer - 2 * height * np.tan(np.radians(half_angle))
@@ -67,15 +94,31 @@ def collet_height_mm(height: Number, girdle: Number, rim: Number) -> Number:
     return height + girdle + rim
 
 
-@figure("collet.pattern_inner_radius", "Pattern, inner radius", "mm", "(d_f − t_h)/(2·sin(α))", GEOMETRY,
-        foot="d_f", wall="t_h", half_angle="α")
+@figure(
+    "collet.pattern_inner_radius",
+    "Pattern, inner radius",
+    "mm",
+    "(d_f − t_h)/(2·sin(α))",
+    GEOMETRY,
+    foot="d_f",
+    wall="t_h",
+    half_angle="α",
+)
 def pattern_inner_radius_mm(foot: Number, wall: Number, half_angle: Number) -> Number:
     """Inner radius in mm of the sheet pattern: the mid-wall cone laid flat, at the foot."""
     return (foot - wall) / (2 * np.sin(np.radians(half_angle)))
 
 
-@figure("collet.pattern_outer_radius", "Pattern, outer radius", "mm", "(d_t − t_h)/(2·sin(α))", GEOMETRY,
-        top="d_t", wall="t_h", half_angle="α")
+@figure(
+    "collet.pattern_outer_radius",
+    "Pattern, outer radius",
+    "mm",
+    "(d_t − t_h)/(2·sin(α))",
+    GEOMETRY,
+    top="d_t",
+    wall="t_h",
+    half_angle="α",
+)
 def pattern_outer_radius_mm(top: Number, wall: Number, half_angle: Number) -> Number:
     """Outer radius in mm of the sheet pattern, at the rim."""
     return (top - wall) / (2 * np.sin(np.radians(half_angle)))
@@ -99,8 +142,17 @@ def blank_outer_mm(foot: Number) -> Number:
     return foot
 
 
-@figure("collet.blank_length", "Tube to drive, length", "mm", "(H + g + e)/cos(α)", GEOMETRY, height="H", girdle="g",
-        rim="e", half_angle="α")
+@figure(
+    "collet.blank_length",
+    "Tube to drive, length",
+    "mm",
+    "(H + g + e)/cos(α)",
+    GEOMETRY,
+    height="H",
+    girdle="g",
+    rim="e",
+    half_angle="α",
+)
 def blank_length_mm(height: Number, girdle: Number, rim: Number, half_angle: Number) -> Number:
     """Length in mm of tube to drive: the collet's slant."""
     return (height + girdle + rim) / np.cos(np.radians(half_angle))
@@ -112,10 +164,32 @@ def stretch_left(elongation: Number, stretch: Number) -> Number:
     return elongation - stretch
 
 
-@figure("head.metal_volume", "Metal in the head", "mm³", "π·t·(d_f + d_t − 2·t_h)/2·(H + g + e)/cos(α)", GEOMETRY,
-        places=1, wall="t", foot="d_f", top="d_t", across="t_h", height="H", girdle="g", rim="e", half_angle="α")
-def metal_volume_mm3(wall: Number, foot: Number, top: Number, across: Number, height: Number, girdle: Number,
-                     rim: Number, half_angle: Number) -> Number:
+@figure(
+    "head.metal_volume",
+    "Metal in the head",
+    "mm³",
+    "π·t·(d_f + d_t − 2·t_h)/2·(H + g + e)/cos(α)",
+    GEOMETRY,
+    places=1,
+    wall="t",
+    foot="d_f",
+    top="d_t",
+    across="t_h",
+    height="H",
+    girdle="g",
+    rim="e",
+    half_angle="α",
+)
+def metal_volume_mm3(
+    wall: Number,
+    foot: Number,
+    top: Number,
+    across: Number,
+    height: Number,
+    girdle: Number,
+    rim: Number,
+    half_angle: Number,
+) -> Number:
     """Volume in mm³ of the cone before seat and claws are cut: mid-wall area times the wall."""
     slant = (height + girdle + rim) / np.cos(np.radians(half_angle))
     return np.pi * wall * (foot + top - 2 * across) / 2 * slant
@@ -189,8 +263,9 @@ class Collet:
         if self.choice.cut == CLAWS:
             ledger.enter(claws.open_arc_deg, float(self.choice.claws))
             ledger.enter(claws.open_arc_one_lost_deg, float(self.choice.claws))
-        volume = ledger.enter(metal_volume_mm3, self.wall, foot, top, self.across, height, girdle, rules.tube_rim_mm,
-                              angle)
+        volume = ledger.enter(
+            metal_volume_mm3, self.wall, foot, top, self.across, height, girdle, rules.tube_rim_mm, angle
+        )
         ledger.enter(head_mass_g, volume, alloy.density)
 
 
@@ -199,16 +274,27 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     wall = usual_wall_mm(facts.nominal_diameter, rules) if choice.wall_mm is None else choice.wall_mm
     wanted = (rules.collet_angle_deg if choice.included_angle_deg is None else choice.included_angle_deg) / 2
     ledger.given("head.wall", "Wall of the collet", "mm", wall, FROM_MEMORY if choice.wall_mm is None else "chosen")
-    ledger.given("head.included_angle", "Included angle", "°", 2 * wanted,
-                 COMMON_PRACTICE if choice.included_angle_deg is None else "chosen", places=1)
+    ledger.given(
+        "head.included_angle",
+        "Included angle",
+        "°",
+        2 * wanted,
+        COMMON_PRACTICE if choice.included_angle_deg is None else "chosen",
+        places=1,
+    )
     across = ledger.enter(wall_across_mm, wall, wanted)
     ratio = choice.notch_ratio
     if ratio is None:
         lip = min(rules.tube_lip_mm, wall)
         ratio = rules.notch_target if choice.cut == CLAWS else 1 - lip / float(across)
     stone = facts.stone
-    ledger.given("seat.notch_ratio", "Ledge, share of the wall", "", ratio,
-                 COMMON_PRACTICE if choice.notch_ratio is None else "chosen")
+    ledger.given(
+        "seat.notch_ratio",
+        "Ledge, share of the wall",
+        "",
+        ratio,
+        COMMON_PRACTICE if choice.notch_ratio is None else "chosen",
+    )
     outer = ledger.enter(notches.collet_outer_mm, stone.diameter, ratio, across)
     ledger.enter(notches.collet_bore_mm, stone.diameter, ratio, across)
     depth = ledger.enter(notches.collet_depth_mm, ratio, across)
@@ -234,8 +320,14 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     if choice.cut == BEZEL:
         return HeadShape(facts.outline, height, -inside, None, (), (Wall("collet", profile),), *keys)
     saw = -height * (1 - _SAW_SHARE)
-    low = np.array([(inside - lean * height, -height), (inside + lean * saw, saw), (outside + lean * saw, saw),
-                    (outside - lean * height, -height)])
+    low = np.array(
+        [
+            (inside - lean * height, -height),
+            (inside + lean * saw, saw),
+            (outside + lean * saw, saw),
+            (outside - lean * height, -height),
+        ]
+    )
     width = _CLAW_SHARE * 2 * np.pi * outer / choice.claws
     width = min(width, _CLAW_WIDEST * (outer - bore))
     made = Claws(places_of(choice, facts), profile, width, cover)
@@ -249,19 +341,35 @@ def suits(cut: Cut) -> bool:
 
 def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
     """The seam of a collet of sheet."""
-    return [Seam("collet seam", "hard", "Collet seam (none where it is driven from seamless tube)", (alloy,),
-                 ends=((style.FOOT, 0.0),))]
+    return [
+        Seam(
+            "collet seam",
+            "hard",
+            "Collet seam (none where it is driven from seamless tube)",
+            (alloy,),
+            ends=((style.FOOT, 0.0),),
+        )
+    ]
 
 
-_SHEET = ("From sheet of {head.wall}: cut the pattern, radii {collet.pattern_inner_radius} and "
-          "{collet.pattern_outer_radius}, {collet.pattern_angle_deg}; close it.", "no light through the seam")
-_TUBE = ("Or from tube {collet.blank_outer} outside, wall {head.wall}, {collet.blank_length} long: into the block's "
-         "hole that "
-         "takes {collet.top_diameter}, drive a little, anneal, drive again; {collet.stretch_left} of stretch is left. "
-         "Overdriving cannot be undone.", "the stone sits on the rim, slightly proud")
-_SAWN = ("Saw down between the claws to about the top of the shank, open to a V with a three-square file, narrow the "
-         "claws "
-         "at their tips.", "claws alike, the Vs of one depth")
+_SHEET = (
+    "From sheet of {head.wall}: cut the pattern, radii {collet.pattern_inner_radius} and "
+    "{collet.pattern_outer_radius}, {collet.pattern_angle_deg}; close it.",
+    "no light through the seam",
+)
+_TUBE = (
+    "Or from tube {collet.blank_outer} outside, wall {head.wall}, {collet.blank_length} long: into the block's "
+    "hole that "
+    "takes {collet.top_diameter}, drive a little, anneal, drive again; {collet.stretch_left} of stretch is left. "
+    "Overdriving cannot be undone.",
+    "the stone sits on the rim, slightly proud",
+)
+_SAWN = (
+    "Saw down between the claws to about the top of the shank, open to a V with a three-square file, narrow the "
+    "claws "
+    "at their tips.",
+    "claws alike, the Vs of one depth",
+)
 
 
 def making(choice: HeadChoice) -> Making:

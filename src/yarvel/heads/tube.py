@@ -50,29 +50,65 @@ def tube_long_mm(length: Number, losses: Number, lip: Number) -> Number:
     return length + losses * lip
 
 
-@figure("head.width_at_foot", "Width over the foot, along the band", "mm", "b + m·l", GEOMETRY, along="b", losses="m",
-        lip="l")
+@figure(
+    "head.width_at_foot",
+    "Width over the foot, along the band",
+    "mm",
+    "b + m·l",
+    GEOMETRY,
+    along="b",
+    losses="m",
+    lip="l",
+)
 def width_along_band_mm(along: Number, losses: Number, lip: Number) -> Number:
     """Outside in mm along the band."""
     return along + losses * lip
 
 
-@figure("head.strip_length", "Strip to bend round the stone", "mm", "P + κ·(l − t_w/2)", GEOMETRY, places=1,
-        perimeter="P", turn="κ", lip="l", wall="t_w")
+@figure(
+    "head.strip_length",
+    "Strip to bend round the stone",
+    "mm",
+    "P + κ·(l − t_w/2)",
+    GEOMETRY,
+    places=1,
+    perimeter="P",
+    turn="κ",
+    lip="l",
+    wall="t_w",
+)
 def strip_length_mm(perimeter: Number, turn: Number, lip: Number, wall: Number) -> Number:
     """Length in mm of the strip along its middle: the outline moved outwards."""
     return perimeter + turn * (lip - wall / 2)
 
 
-@figure("head.metal_volume", "Metal in the head", "mm³", "l_s·t_w·l_t", GEOMETRY, places=1, strip="l_s", wall="t_w",
-        length="l_t")
+@figure(
+    "head.metal_volume",
+    "Metal in the head",
+    "mm³",
+    "l_s·t_w·l_t",
+    GEOMETRY,
+    places=1,
+    strip="l_s",
+    wall="t_w",
+    length="l_t",
+)
 def strip_volume_mm3(strip: Number, wall: Number, length: Number) -> Number:
     """Volume in mm³ of the strip before the seat is cut."""
     return strip * wall * length
 
 
-@figure("head.metal_volume", "Metal in the head", "mm³", "π·(d_o − t_w)·t_w·l_t", GEOMETRY, places=1,
-        outer="d_o", wall="t_w", length="l_t")
+@figure(
+    "head.metal_volume",
+    "Metal in the head",
+    "mm³",
+    "π·(d_o − t_w)·t_w·l_t",
+    GEOMETRY,
+    places=1,
+    outer="d_o",
+    wall="t_w",
+    length="l_t",
+)
 def metal_volume_mm3(outer: Number, wall: Number, length: Number) -> Number:
     """Volume in mm³ of the tube before the seat is cut."""
     return np.pi * (outer - wall) * wall * length
@@ -144,8 +180,9 @@ class Tube:
         else:
             ledger.enter(tube_long_mm, self.facts.stone.length, losses(self.facts)[1], self.lip)
             ledger.enter(width_along_band_mm, *self._along_band(), self.lip)
-            strip = ledger.enter(strip_length_mm, ledger.value("stone.perimeter"), self.facts.outline.turn_sum,
-                                 self.lip, self.wall)
+            strip = ledger.enter(
+                strip_length_mm, ledger.value("stone.perimeter"), self.facts.outline.turn_sum, self.lip, self.wall
+            )
             volume = ledger.enter(strip_volume_mm3, strip, self.wall, length)
         ledger.enter(head_mass_g, volume, alloy.density)
 
@@ -202,15 +239,24 @@ def suits(cut: Cut) -> bool:
 
 def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
     """Drawn tube has no seam; a strip has one."""
-    return [] if facts.cut.is_round else [Seam("bezel seam", "hard", "Seam of the strip", (alloy,),
-                                                 ends=((style.FOOT, 0.0),))]
+    return (
+        []
+        if facts.cut.is_round
+        else [Seam("bezel seam", "hard", "Seam of the strip", (alloy,), ends=((style.FOOT, 0.0),))]
+    )
 
 
 def making(choice: HeadChoice) -> Making:
     """Tube cut off, or a strip bent and closed."""
-    return (("Bend a strip of {head.strip_length} by {head.tube_length}, {head.wall} thick, round the stone and "
-             "close it.",
-             "no light through the seam; the stone drops on the ledge without force"),
-            ("Cut {head.tube_length} of tube of {head.tube_outer}, wall {head.wall}; file both ends square.",
-             "it stands upright on the plate"),
-            ("The narrow-lipped end is the seat: it goes up.", "the whole pavilion lies inside the wall"))
+    return (
+        (
+            "Bend a strip of {head.strip_length} by {head.tube_length}, {head.wall} thick, round the stone and "
+            "close it.",
+            "no light through the seam; the stone drops on the ledge without force",
+        ),
+        (
+            "Cut {head.tube_length} of tube of {head.tube_outer}, wall {head.wall}; file both ends square.",
+            "it stands upright on the plate",
+        ),
+        ("The narrow-lipped end is the seat: it goes up.", "the whole pavilion lies inside the wall"),
+    )

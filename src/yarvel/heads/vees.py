@@ -40,8 +40,17 @@ def relief_hole_mm(clearance: Number) -> Number:
     return 2 * clearance
 
 
-@figure("head.left_behind_relief", "Left outside the relief hole", "mm", "(w − s)/sin(γ/2) − c", GEOMETRY,
-        claw="w", seat="s", angle="γ", clearance="c")
+@figure(
+    "head.left_behind_relief",
+    "Left outside the relief hole",
+    "mm",
+    "(w − s)/sin(γ/2) − c",
+    GEOMETRY,
+    claw="w",
+    seat="s",
+    angle="γ",
+    clearance="c",
+)
 def left_behind_relief_mm(claw: Number, seat: Number, angle: Number, clearance: Number) -> Number:
     """Metal in mm between the relief hole and the V's outer corner: less than about 0.3 shows after polishing."""
     return (claw - seat) / np.sin(np.radians(angle) / 2) - clearance
@@ -59,15 +68,23 @@ def guide_line_mm(share: Number, claw: Number) -> Number:
     return share * claw
 
 
-@figure("head.tab_strength", "Two tabs against the whole V", "", "w/(b·cos(γ/2))", GEOMETRY,
-        claw="w", leg="b", angle="γ")
+@figure(
+    "head.tab_strength", "Two tabs against the whole V", "", "w/(b·cos(γ/2))", GEOMETRY, claw="w", leg="b", angle="γ"
+)
 def tab_strength(claw: Number, leg: Number, angle: Number) -> Number:
     """Section modulus of two flat tabs over that of the V: (b·w²/3) over (w·b²·cos(γ/2)/3)."""
     return claw / (leg * np.cos(np.radians(angle) / 2))
 
 
-def enter_vees(ledger: Ledger, facts: StoneFacts, places: tuple[Place, ...], claw: float, seat: Number,
-               rules: HouseRules, school: str) -> float:
+def enter_vees(
+    ledger: Ledger,
+    facts: StoneFacts,
+    places: tuple[Place, ...],
+    claw: float,
+    seat: Number,
+    rules: HouseRules,
+    school: str,
+) -> float:
     """Enter what a V needs, for the sharpest point; returns the length of its legs, mm (0 without points)."""
     points = [place for place in places if place.kind == POINT]
     if not points:

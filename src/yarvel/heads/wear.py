@@ -8,7 +8,14 @@ from datetime import date, timedelta
 from yarvel.figures.rules import HouseRules
 
 SOUND, WORN_TIP, BENT, CRACKED, THIN_SIDE, MISSING, NEIGHBOUR = (
-    "sound", "worn tip", "bent", "cracked", "thin side", "missing", "worn by a neighbour band")
+    "sound",
+    "worn tip",
+    "bent",
+    "cracked",
+    "thin side",
+    "missing",
+    "worn by a neighbour band",
+)
 FINDINGS = (SOUND, WORN_TIP, BENT, CRACKED, THIN_SIDE, MISSING, NEIGHBOUR)
 LEAVE, TIGHTEN, RE_TIP, NEW_CLAW = "leave", "tighten", "re-tip", "new claw"
 WORK = (LEAVE, TIGHTEN, RE_TIP, NEW_CLAW)
@@ -48,9 +55,10 @@ def judge_claw(found: ClawFound, width: float, rules: HouseRules) -> ClawVerdict
     if found.finding == CRACKED:
         return ClawVerdict(NEW_CLAW, "cracked: it opens at the next knock, re-tipping does not reach the crack")
     if found.behind is not None and found.behind < half:
-        return ClawVerdict(NEW_CLAW, f"only {found.behind:.2f} of {wide:.2f} mm left behind the girdle: cut past "
-                                     "half, it "
-                           "fails sideways")
+        return ClawVerdict(
+            NEW_CLAW,
+            f"only {found.behind:.2f} of {wide:.2f} mm left behind the girdle: cut past half, it fails sideways",
+        )
     if found.finding == THIN_SIDE and found.behind is None:
         return ClawVerdict(NEW_CLAW, "overcut to a thin side; measure what is left behind the girdle")
     if found.tip is not None and found.tip < least:

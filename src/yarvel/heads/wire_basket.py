@@ -15,8 +15,17 @@ from yarvel.stones.cut import Cut
 STYLE = "wire-basket"
 LABEL = "Wire basket"
 STANDS_ON = style.CLAWS
-FIELDS = ("claws", "orientation", "claw_mm", "splay_deg", "ring_mm", "ring_drop_mm", "notch_ratio", "claw_places_deg",
-          "stone_axis")
+FIELDS = (
+    "claws",
+    "orientation",
+    "claw_mm",
+    "splay_deg",
+    "ring_mm",
+    "ring_drop_mm",
+    "notch_ratio",
+    "claw_places_deg",
+    "stone_axis",
+)
 
 
 def suits(cut: Cut) -> bool:

@@ -24,22 +24,28 @@ def whole_strain(claw: Number, radius: Number) -> Number:
     return claw / (2 * radius + claw)
 
 
-@figure("head.bend_notch", "Strain at the notch", "", "(w − s)/(2·r + w − s)", GEOMETRY, claw="w", seat="s",
-        radius="r")
+@figure("head.bend_notch", "Strain at the notch", "", "(w − s)/(2·r + w − s)", GEOMETRY, claw="w", seat="s", radius="r")
 def notch_strain(claw: Number, seat: Number, radius: Number) -> Number:
     """Outer-fibre strain of what the notch has left of a claw."""
     return (claw - seat) / (2 * radius + claw - seat)
 
 
-@figure("shank.bend_strain", "Strain of rounding up the band", "", "t/(d_i + t)", GEOMETRY, thickness="t",
-        inside="d_i")
+@figure("shank.bend_strain", "Strain of rounding up the band", "", "t/(d_i + t)", GEOMETRY, thickness="t", inside="d_i")
 def band_strain(thickness: Number, inside: Number) -> Number:
     """Outer-fibre strain of a straight blank bent round a rod of the ring's inside diameter, both in mm."""
     return thickness / (inside + thickness)
 
 
-@figure("shank.spread_strain", "Strain of spreading a branch", "", "b·tan(χ/2)/l", GEOMETRY, branch="b", angle="χ",
-        length="l")
+@figure(
+    "shank.spread_strain",
+    "Strain of spreading a branch",
+    "",
+    "b·tan(χ/2)/l",
+    GEOMETRY,
+    branch="b",
+    angle="χ",
+    length="l",
+)
 def spread_strain(branch: Number, angle: Number, length: Number) -> Number:
     """Outer-fibre strain of a branch bent sideways by an angle in degrees evenly over its length in mm."""
     return branch * np.tan(np.radians(angle / 2)) / length

@@ -8,8 +8,44 @@ import numpy as np
 
 from yarvel.figures.figure import COMMON_PRACTICE, GEOMETRY, Number, figure
 
-PLATE_MM = (3.0, 2.85, 2.7, 2.57, 2.44, 2.31, 2.2, 2.09, 1.98, 1.88, 1.79, 1.7, 1.61, 1.53, 1.46, 1.38, 1.31, 1.25,
-            1.19, 1.13, 1.07, 1.02, 0.97, 0.92, 0.87, 0.83, 0.79, 0.75, 0.71, 0.67, 0.64, 0.61, 0.58, 0.55, 0.52, 0.5)
+PLATE_MM = (
+    3.0,
+    2.85,
+    2.7,
+    2.57,
+    2.44,
+    2.31,
+    2.2,
+    2.09,
+    1.98,
+    1.88,
+    1.79,
+    1.7,
+    1.61,
+    1.53,
+    1.46,
+    1.38,
+    1.31,
+    1.25,
+    1.19,
+    1.13,
+    1.07,
+    1.02,
+    0.97,
+    0.92,
+    0.87,
+    0.83,
+    0.79,
+    0.75,
+    0.71,
+    0.67,
+    0.64,
+    0.61,
+    0.58,
+    0.55,
+    0.52,
+    0.5,
+)
 """Holes of a usual round plate, each about a tenth less in area; from memory. The workshop's own plate counts."""
 
 
@@ -57,8 +93,17 @@ def rolled(start: float, wanted: float, loss: float) -> list[float]:
     return [start * (wanted / start) ** (step / count) for step in range(count + 1)]
 
 
-@figure("metal.rod_length", "Rod to draw from, length", "mm", "l·(d/d_0)²", GEOMETRY, places=1, length="l", wire="d",
-        rod="d_0")
+@figure(
+    "metal.rod_length",
+    "Rod to draw from, length",
+    "mm",
+    "l·(d/d_0)²",
+    GEOMETRY,
+    places=1,
+    length="l",
+    wire="d",
+    rod="d_0",
+)
 def rod_length_mm(length: Number, wire: Number, rod: Number) -> Number:
     """Length in mm of rod that gives this length of wire."""
     return length * (wire / rod) ** 2
@@ -70,8 +115,17 @@ def drawn_over_mm(over: Number, wire: Number) -> Number:
     return over * wire
 
 
-@figure("metal.roll_from_length", "Square stock to roll from, length", "mm", "A·l/s²", GEOMETRY, places=1,
-        section="A", length="l", side="s")
+@figure(
+    "metal.roll_from_length",
+    "Square stock to roll from, length",
+    "mm",
+    "A·l/s²",
+    GEOMETRY,
+    places=1,
+    section="A",
+    length="l",
+    side="s",
+)
 def roll_from_length_mm(section: Number, length: Number, side: Number) -> Number:
     """Length in mm of square stock of this side that holds the metal of a strip of this section in mm² and length."""
     return section * length / side**2

@@ -47,8 +47,13 @@ class Joint:
     melts: tuple[str, ...] = ()
 
 
-def in_order(seams: list[Seam], school: str = STEP_DOWN, order: tuple[str, ...] = (), reach_mm: float = 15.0,
-             step_c: float = 20.0) -> tuple[Joint, ...]:
+def in_order(
+    seams: list[Seam],
+    school: str = STEP_DOWN,
+    order: tuple[str, ...] = (),
+    reach_mm: float = 15.0,
+    step_c: float = 20.0,
+) -> tuple[Joint, ...]:
     """Seams in soldering order: hottest flow first, otherwise as the work runs; or by ``order``, names of groups.
 
     Where two metals meet, the solder of the one that flows lower is used. With one grade, every joint takes the

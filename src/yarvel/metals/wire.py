@@ -12,8 +12,15 @@ def gauge_diameter_mm(gauge: Number) -> Number:
     return 0.127 * 92 ** ((36 - gauge) / 39)
 
 
-@figure("head.claw_gauge", "Claw wire, B&S gauge", "", "36 − 39·ln(w/0.127)/ln(92)", published("ASTM B258"), places=1,
-        diameter="w")
+@figure(
+    "head.claw_gauge",
+    "Claw wire, B&S gauge",
+    "",
+    "36 − 39·ln(w/0.127)/ln(92)",
+    published("ASTM B258"),
+    places=1,
+    diameter="w",
+)
 def gauge_number(diameter: Number) -> Number:
     """B&S gauge number of a wire of this diameter in mm; between two whole ones where no gauge is that thick."""
     number: Number = 36 - 39 * np.log(diameter / 0.127) / np.log(92)

@@ -83,12 +83,21 @@ def judge(plan: Plan, made: Solids, rules: HouseRules) -> Report:
     ]
     if SHANK in made.parts and plan.job.shank is not None:
         metal = alloy_of(plan.job.shank.metal, plan.rules).density
-        figures.append(_figure("shank.mass_model", "Shank's mass by its body", "g", mass_g(made.parts[SHANK], metal),
-                               "V_b·ρ_m/1000"))
+        figures.append(
+            _figure(
+                "shank.mass_model", "Shank's mass by its body", "g", mass_g(made.parts[SHANK], metal), "V_b·ρ_m/1000"
+            )
+        )
     hung = _hanging(plan, made, rules)
     figures += hung.figures
-    calls = [*hung.calls, *_gallery(found, rules), *_lower(plan, made), *_contact(plan, found, rules),
-             *_band(plan, made), *_corners(plan, made, rules)]
+    calls = [
+        *hung.calls,
+        *_gallery(found, rules),
+        *_lower(plan, made),
+        *_contact(plan, found, rules),
+        *_band(plan, made),
+        *_corners(plan, made, rules),
+    ]
     return Report(tuple(figures), tuple(calls))
 
 
@@ -103,20 +112,42 @@ def _hanging(plan: Plan, made: Solids, rules: HouseRules) -> Report:
     height = _ring_height(plan, made)
     met = reach_up_mm(made.bare_head, height - plan.shape.height, plan["bail.wire"])
     ledger = Ledger()
-    ledger.given("bail.centre", "Centre of mass above the foot", "mm", centre, GEOMETRY,
-                 formula="head and stone by their bodies, weighed by density")
-    ledger.given("bail.height", "Ring above the foot", "mm", height, GEOMETRY if chosen is None else CHOSEN,
-                 formula="" if chosen is not None else "at the centre of mass")
+    ledger.given(
+        "bail.centre",
+        "Centre of mass above the foot",
+        "mm",
+        centre,
+        GEOMETRY,
+        formula="head and stone by their bodies, weighed by density",
+    )
+    ledger.given(
+        "bail.height",
+        "Ring above the foot",
+        "mm",
+        height,
+        GEOMETRY if chosen is None else CHOSEN,
+        formula="" if chosen is not None else "at the centre of mass",
+    )
     foot = _outermost(plan) if met is None else met
     ledger.given("bail.reach", "Ring's foot from the middle", "mm", foot, GEOMETRY, formula="by the head's body")
     tilt = float(ledger.enter(hanging.tilt_deg, height, centre, foot - float(middle[1]), plan["bail.inside"]))
     level = OK if abs(tilt) <= rules.hangs_within_deg else CAUTION
     side = "down" if tilt > 0 else "up"
-    call = Call("hangs-straight", level, "Hangs straight", "The ring sits at the height of the centre of mass." if
-                level == OK else f"Hung here, the face looks {side}: move the ring to the centre of mass.", abs(tilt),
-                rules.hangs_within_deg, "°", "stone", "bail.tilt",
-                {"fit": {"bail": {"height_mm": None}}} if level != OK else None,
-                f"Ring {centre:.2f} mm above the foot" if level != OK else "")
+    call = Call(
+        "hangs-straight",
+        level,
+        "Hangs straight",
+        "The ring sits at the height of the centre of mass."
+        if level == OK
+        else f"Hung here, the face looks {side}: move the ring to the centre of mass.",
+        abs(tilt),
+        rules.hangs_within_deg,
+        "°",
+        "stone",
+        "bail.tilt",
+        {"fit": {"bail": {"height_mm": None}}} if level != OK else None,
+        f"Ring {centre:.2f} mm above the foot" if level != OK else "",
+    )
     figures = tuple(finished(entry, 0.0) for entry in ledger.entries.values())
     return Report(figures, (call,) if met is not None else (call, _hangs_from_nothing(plan)))
 
@@ -124,12 +155,19 @@ def _hanging(plan: Plan, made: Solids, rules: HouseRules) -> Report:
 def _hangs_from_nothing(plan: Plan) -> Call:
     """No metal at the top at the ring's height: a claw turned to 12 offers some."""
     other = "in-line" if plan.job.head.orientation == "square" else "square"
-    turned = plan.facts.cut.is_round and any(abs(azimuth - 90.0) < 1e-6 for azimuth in azimuths_deg(
-        len(plan.shape.places) or 4, other))
-    return Call("ring-meets-nothing", CAUTION, "Ring to the head", "At the ring's height the head has no metal at 12 "
-                "o'clock to solder to: turn a claw there, or hang it higher or lower.", about="plan",
-                remedy={"head": {"orientation": other, "claw_places_deg": None}} if turned else None,
-                remedy_label="Turn a claw to 12" if turned else "")
+    turned = plan.facts.cut.is_round and any(
+        abs(azimuth - 90.0) < 1e-6 for azimuth in azimuths_deg(len(plan.shape.places) or 4, other)
+    )
+    return Call(
+        "ring-meets-nothing",
+        CAUTION,
+        "Ring to the head",
+        "At the ring's height the head has no metal at 12 "
+        "o'clock to solder to: turn a claw there, or hang it higher or lower.",
+        about="plan",
+        remedy={"head": {"orientation": other, "claw_places_deg": None}} if turned else None,
+        remedy_label="Turn a claw to 12" if turned else "",
+    )
 
 
 def _figure(key: str, label: str, unit: str, value: float, formula: str) -> Figure:
@@ -142,11 +180,25 @@ def _gallery(found: Clash, rules: HouseRules) -> list[Call]:
         return []
     share, limit = found.ring_share, rules.ring_taken_share
     level = OK if share <= limit else CAUTION
-    message = ("What the countersink takes leaves the upper ring sound." if level == OK else
-               "The pavilion takes so much of the upper ring that it opens under the press of the claws: drop the "
-               "ring, or take thicker wire.")
-    return [Call("gallery-cut-away", level, "Upper ring under the pavilion", message, share, limit, "", "upper-ring",
-                 "head.countersink")]
+    message = (
+        "What the countersink takes leaves the upper ring sound."
+        if level == OK
+        else "The pavilion takes so much of the upper ring that it opens under the press of the claws: drop the "
+        "ring, or take thicker wire."
+    )
+    return [
+        Call(
+            "gallery-cut-away",
+            level,
+            "Upper ring under the pavilion",
+            message,
+            share,
+            limit,
+            "",
+            "upper-ring",
+            "head.countersink",
+        )
+    ]
 
 
 def _lower(plan: Plan, made: Solids) -> list[Call]:
@@ -155,13 +207,28 @@ def _lower(plan: Plan, made: Solids) -> list[Call]:
         return []
     taken = volume_mm3(made.rings[-1] ^ made.parts[STONE])
     level = STOP if taken > _TOUCHES_MM3 else OK
-    message = ("The pavilion passes the lower ring freely." if level == OK else
-               "The pavilion stands in the lower ring and lifts the stone off its seats: raise the seat or widen the "
-               "foot.")
+    message = (
+        "The pavilion passes the lower ring freely."
+        if level == OK
+        else "The pavilion stands in the lower ring and lifts the stone off its seats: raise the seat or widen the "
+        "foot."
+    )
     raised = {"fit": {"height": "lowest"}} if plan.job.fit is not None and plan.job.fit.height != "lowest" else None
-    return [Call("pavilion-in-lower-ring", level, "Pavilion and lower ring", message, taken, _TOUCHES_MM3, "mm³",
-                 "culet", "head.lower_ring_outer", raised if level == STOP else None,
-                 "Seat as low as it clears" if level == STOP and raised else "")]
+    return [
+        Call(
+            "pavilion-in-lower-ring",
+            level,
+            "Pavilion and lower ring",
+            message,
+            taken,
+            _TOUCHES_MM3,
+            "mm³",
+            "culet",
+            "head.lower_ring_outer",
+            raised if level == STOP else None,
+            "Seat as low as it clears" if level == STOP and raised else "",
+        )
+    ]
 
 
 def _contact(plan: Plan, found: Clash, rules: HouseRules) -> list[Call]:
@@ -171,8 +238,11 @@ def _contact(plan: Plan, found: Clash, rules: HouseRules) -> list[Call]:
         return []
     each, limit = found.contact / count, rules.contact_mm2
     level = OK if each >= limit else NOTE
-    message = ("Every claw bears on a fair piece of the stone." if level == OK else
-               "Each claw bears on very little of the stone: a knock bruises metal or stone there.")
+    message = (
+        "Every claw bears on a fair piece of the stone."
+        if level == OK
+        else "Each claw bears on very little of the stone: a knock bruises metal or stone there."
+    )
     return [Call("little-contact", level, "Bearing a claw", message, each, limit, "mm²", "notch", "seat.contact")]
 
 
@@ -184,10 +254,14 @@ def _corners(plan: Plan, made: Solids, rules: HouseRules) -> list[Call]:
     spots = np.array([(place.x, place.y, 0.0) for place in vees.places])
     free, limit = corner_room_mm(made.parts[HEAD], spots), 0.5 * rules.corner_relief_mm
     level = OK if free >= limit else CAUTION
-    message = ("Every corner lies free of metal." if level == OK else
-               "A corner of the stone lies against metal and chips when the V is closed: open its relief.")
-    return [Call("corner-room", level, "Room round the corners", message, free, limit, "mm", "notch",
-                 "head.relief_hole")]
+    message = (
+        "Every corner lies free of metal."
+        if level == OK
+        else "A corner of the stone lies against metal and chips when the V is closed: open its relief."
+    )
+    return [
+        Call("corner-room", level, "Room round the corners", message, free, limit, "mm", "notch", "head.relief_hole")
+    ]
 
 
 def _band(plan: Plan, made: Solids) -> list[Call]:
@@ -199,9 +273,25 @@ def _band(plan: Plan, made: Solids) -> list[Call]:
         return []
     taken = volume_mm3(made.raw_shank ^ made.parts[STONE]) if made.raw_shank is not None else 0.0
     level = STOP if taken > _TOUCHES_MM3 else OK
-    message = ("The stone stays clear of the band." if level == OK else
-               "The stone stands in the band beside the head: raise the seat, or let the head take a wider gap.")
+    message = (
+        "The stone stays clear of the band."
+        if level == OK
+        else "The stone stands in the band beside the head: raise the seat, or let the head take a wider gap."
+    )
     higher = round(plan["seat.plane_above_finger"] + 0.5, 1)
     remedy = {"fit": {"height": higher}} if level == STOP and plan.job.head.height_mm is None else None
-    return [Call("stone-in-band", level, "Stone and band", message, taken, _TOUCHES_MM3, "mm³", "band",
-                 "shank.thickness", remedy, f"Seat {higher:.1f} mm up" if remedy else "")]
+    return [
+        Call(
+            "stone-in-band",
+            level,
+            "Stone and band",
+            message,
+            taken,
+            _TOUCHES_MM3,
+            "mm³",
+            "band",
+            "shank.thickness",
+            remedy,
+            f"Seat {higher:.1f} mm up" if remedy else "",
+        )
+    ]

@@ -57,14 +57,22 @@ def _fit_problems(job: Job) -> list[Problem]:
     if fit is None or job.head.style not in STYLES:
         return []
     if fit.method == PENDANT:
-        return [] if job.shank is None else [Problem("fit.method", "a pendant has no shank",
-                                                     "pendant without a shank, or another method")]
+        return (
+            []
+            if job.shank is None
+            else [Problem("fit.method", "a pendant has no shank", "pendant without a shank, or another method")]
+        )
     if job.shank is None or fit.method not in METHODS:
         return []
     stands_on = STYLES[job.head.style].STANDS_ON
     if stands_on not in METHODS[fit.method].FEET:
-        return [Problem("fit.method", f"{METHODS[fit.method].LABEL.lower()}: not for "
-                        f"{STYLES[job.head.style].LABEL.lower()}", "one of " + ", ".join(methods_for(stands_on)))]
+        return [
+            Problem(
+                "fit.method",
+                f"{METHODS[fit.method].LABEL.lower()}: not for {STYLES[job.head.style].LABEL.lower()}",
+                "one of " + ", ".join(methods_for(stands_on)),
+            )
+        ]
     if fit.slot is not None and fit.method != "inset":
         return [Problem("fit.slot", "a slot is for a head that is let into it", "inset as the method")]
     return []
@@ -74,9 +82,13 @@ def _setting_problems(job: Job) -> list[Problem]:
     heights = None if job.setting is None else job.setting.table_heights_mm
     if heights is None or max(heights) - min(heights) <= MOST_SLOPE * job.stone.across_mm:
         return []
-    return [Problem("setting.table_heights_mm", f"heights from {min(heights):g} to {max(heights):g} mm are too far "
-                                                "apart",
-                    f"heights within {MOST_SLOPE * job.stone.across_mm:.2f} mm of each other")]
+    return [
+        Problem(
+            "setting.table_heights_mm",
+            f"heights from {min(heights):g} to {max(heights):g} mm are too far apart",
+            f"heights within {MOST_SLOPE * job.stone.across_mm:.2f} mm of each other",
+        )
+    ]
 
 
 def _word_problems(job: Job) -> list[Problem]:
@@ -101,45 +113,82 @@ def _stone_problems(stone: StoneJob, rules: HouseRules) -> list[Problem]:
     if stone.depth_mm is None:
         return problems
     if stone.depth_mm > least:
-        problems.append(Problem("stone.depth_mm", f"{stone.depth_mm:g} mm is more than the stone is wide, {least:g} mm",
-                                "a depth up to the smallest width"))
+        problems.append(
+            Problem(
+                "stone.depth_mm",
+                f"{stone.depth_mm:g} mm is more than the stone is wide, {least:g} mm",
+                "a depth up to the smallest width",
+            )
+        )
     parts = girdle + (stone.crown_height_mm or 0) + (stone.pavilion_depth_mm or 0)
     both = stone.crown_height_mm is not None and stone.pavilion_depth_mm is not None
     if not both and stone.depth_mm < parts + 0.05 * mean:
-        problems.append(Problem("stone.depth_mm", f"{stone.depth_mm:g} mm leaves nothing beside the parts measured, "
-                                f"{parts:.2f} mm", f"at least {parts + 0.05 * mean:.2f} mm with these parts"))
+        problems.append(
+            Problem(
+                "stone.depth_mm",
+                f"{stone.depth_mm:g} mm leaves nothing beside the parts measured, {parts:.2f} mm",
+                f"at least {parts + 0.05 * mean:.2f} mm with these parts",
+            )
+        )
     elif both and stone.depth_mm <= girdle:
-        problems.append(Problem("stone.depth_mm", f"{stone.depth_mm:g} mm is no more than the girdle {girdle:.2f} mm",
-                                "more than the girdle"))
+        problems.append(
+            Problem(
+                "stone.depth_mm",
+                f"{stone.depth_mm:g} mm is no more than the girdle {girdle:.2f} mm",
+                "more than the girdle",
+            )
+        )
     return problems
 
 
 def _outline_problems(stone: StoneJob) -> list[Problem]:
     """What the cut is measured by, and nothing else; measures that make an outline of that cut."""
     cut = CUTS[stone.cut]
-    problems = [Problem(f"stone.{name}", f"not a measure of the {cut.label.lower()}", ", ".join(cut.fields))
-                for name in MEASURES if name not in cut.fields and getattr(stone, name) is not None]
-    problems += [Problem(f"stone.{name}", "missing", f"a measure of the {cut.label.lower()} in mm")
-                 for name in cut.fields[: 1 if cut.is_round else 2] if getattr(stone, name) is None]
+    problems = [
+        Problem(f"stone.{name}", f"not a measure of the {cut.label.lower()}", ", ".join(cut.fields))
+        for name in MEASURES
+        if name not in cut.fields and getattr(stone, name) is not None
+    ]
+    problems += [
+        Problem(f"stone.{name}", "missing", f"a measure of the {cut.label.lower()} in mm")
+        for name in cut.fields[: 1 if cut.is_round else 2]
+        if getattr(stone, name) is None
+    ]
     if problems:
         return problems
     if stone.diameters_mm:
         least, most = min(stone.diameters_mm), max(stone.diameters_mm)
         if (most - least) / stone.across_mm > MOST_SPREAD:
-            return [Problem("stone.diameters_mm", f"readings from {least:g} to {most:g} mm are too far apart",
-                            f"readings within {MOST_SPREAD:.0%} of each other for a round stone")]
+            return [
+                Problem(
+                    "stone.diameters_mm",
+                    f"readings from {least:g} to {most:g} mm are too far apart",
+                    f"readings within {MOST_SPREAD:.0%} of each other for a round stone",
+                )
+            ]
         return []
     length, width = stone.length_mm or 0.0, stone.width_mm or 0.0
     low, high = cut.aspect
     if not low - 1e-9 <= length / width <= high + 1e-9:
-        return [Problem("stone.length_mm", f"{length:g} mm does not go with a width of {width:g} mm for this cut",
-                        f"{low * width:.2f} to {high * width:.2f} mm; the length is the longer side")]
-    for name, value, most in (("corner_mm", stone.corner_mm, 0.55 * min(width, length)),
-                              ("narrow_width_mm", stone.narrow_width_mm, 0.97 * width)):
+        return [
+            Problem(
+                "stone.length_mm",
+                f"{length:g} mm does not go with a width of {width:g} mm for this cut",
+                f"{low * width:.2f} to {high * width:.2f} mm; the length is the longer side",
+            )
+        ]
+    for name, value, most in (
+        ("corner_mm", stone.corner_mm, 0.55 * min(width, length)),
+        ("narrow_width_mm", stone.narrow_width_mm, 0.97 * width),
+    ):
         if value is not None and not (0.3 * width if name == "narrow_width_mm" else 0.0) <= value <= most:
-            problems.append(Problem(f"stone.{name}", f"{value:g} mm does not go with a width of {width:g} mm",
-                                    f"up to {most:.2f} mm" if name == "corner_mm" else
-                                    f"{0.3 * width:.2f} to {most:.2f} mm"))
+            problems.append(
+                Problem(
+                    f"stone.{name}",
+                    f"{value:g} mm does not go with a width of {width:g} mm",
+                    f"up to {most:.2f} mm" if name == "corner_mm" else f"{0.3 * width:.2f} to {most:.2f} mm",
+                )
+            )
     if cut.domed and stone.table_percent is not None:
         problems.append(Problem("stone.table_percent", "a cabochon has no table", "nothing"))
     return problems
@@ -151,15 +200,26 @@ def _head_problems(job: Job, rules: HouseRules) -> list[Problem]:
     if cut is None or head.style not in STYLES or not across or _outline_problems(job.stone):
         return []
     if not STYLES[head.style].suits(cut):
-        return [Problem("head.style", f"{STYLES[head.style].LABEL.lower()}: not for the {cut.label.lower()}",
-                        "one of " + ", ".join(styles_for(cut)))]
+        return [
+            Problem(
+                "head.style",
+                f"{STYLES[head.style].LABEL.lower()}: not for the {cut.label.lower()}",
+                "one of " + ", ".join(styles_for(cut)),
+            )
+        ]
     mean = job.stone.least_mm if not job.stone.diameters_mm else across
     if head.style in (tube.STYLE, tapered_collet.STYLE):
-        ledge = tube.ledge_asked_mm(mean, HeadChoice(head.style, 4, head.orientation, wall_mm=head.wall_mm,
-                                                       notch_ratio=head.notch_ratio), rules)
+        ledge = tube.ledge_asked_mm(
+            mean, HeadChoice(head.style, 4, head.orientation, wall_mm=head.wall_mm, notch_ratio=head.notch_ratio), rules
+        )
         if ledge > mean * MOST_LEDGE:
-            return [Problem("head.wall_mm", f"a ledge of {ledge:.2f} mm leaves too small a bore under a stone of "
-                            f"{mean:g} mm", f"a wall whose ledge is up to {mean * MOST_LEDGE:.2f} mm")]
+            return [
+                Problem(
+                    "head.wall_mm",
+                    f"a ledge of {ledge:.2f} mm leaves too small a bore under a stone of {mean:g} mm",
+                    f"a wall whose ledge is up to {mean * MOST_LEDGE:.2f} mm",
+                )
+            ]
     if head.style == bought.STYLE:
         return _bought_problems(head, mean)
     return _claw_problems(job, cut, mean, rules)
@@ -169,25 +229,48 @@ def _claw_problems(job: Job, cut: Cut, mean: float, rules: HouseRules) -> list[P
     head, count = job.head, usual_claws_of(job)
     points = 0 if cut.is_round or cut.cornered else len(_outline(job.stone, cut).corners)
     if "claws" in STYLES[head.style].FIELDS and count < points:
-        return [Problem("head.claws", f"{count} claws leave a point of the stone uncovered",
-                        f"a whole number, {points} to {MOST_CLAWS}")]
+        return [
+            Problem(
+                "head.claws",
+                f"{count} claws leave a point of the stone uncovered",
+                f"a whole number, {points} to {MOST_CLAWS}",
+            )
+        ]
     if head.claw_places_deg is not None and head.claws not in (None, len(head.claw_places_deg)):
-        return [Problem("head.claw_places_deg", f"{len(head.claw_places_deg)} places for {head.claws} claws",
-                        f"a list of {head.claws} places")]
+        return [
+            Problem(
+                "head.claw_places_deg",
+                f"{len(head.claw_places_deg)} places for {head.claws} claws",
+                f"a list of {head.claws} places",
+            )
+        ]
     if head.claw_places_deg is not None and _crowded(head.claw_places_deg):
-        return [Problem("head.claw_places_deg", "two claws in one place",
-                        f"places at least {LEAST_APART_DEG:g}° apart")]
+        return [
+            Problem("head.claw_places_deg", "two claws in one place", f"places at least {LEAST_APART_DEG:g}° apart")
+        ]
     claw = head.claw_mm if head.claw_mm is not None else usual_wire_mm(job.stone.across_mm, count, rules, mean)
     if claw > mean / 3 and head.claw_mm is not None:
-        return [Problem("head.claw_mm", f"claw wire of {claw:g} mm is too thick for a stone of {mean:g} mm",
-                        f"up to a third of the stone, {mean / 3:.2f} mm")]
+        return [
+            Problem(
+                "head.claw_mm",
+                f"claw wire of {claw:g} mm is too thick for a stone of {mean:g} mm",
+                f"up to a third of the stone, {mean / 3:.2f} mm",
+            )
+        ]
     return []
 
 
 def _outline(stone: StoneJob, cut: Cut) -> Outline:
     width = stone.width_mm or 1.0
-    return outline_of(cut, Girth(stone.length_mm or width, width, stone.corner_mm or cut.corner * width,
-                                 stone.narrow_width_mm or cut.narrow * width))
+    return outline_of(
+        cut,
+        Girth(
+            stone.length_mm or width,
+            width,
+            stone.corner_mm or cut.corner * width,
+            stone.narrow_width_mm or cut.narrow * width,
+        ),
+    )
 
 
 def _crowded(places_deg: tuple[float, ...]) -> bool:
@@ -201,12 +284,27 @@ def _bought_problems(head: HeadJob, mean: float) -> list[Problem]:
     made_for = head.made_for_mm if head.made_for_mm is not None else mean
     for path, value in (("head.made_for_mm", head.made_for_mm), ("head.opening_mm", head.opening_mm)):
         if value is not None and not MOST_MISFIT * mean <= value <= mean / MOST_MISFIT:
-            problems.append(Problem(path, f"{value:g} mm is for another stone altogether than one of {mean:g} mm",
-                                    f"{MOST_MISFIT * mean:.2f} to {mean / MOST_MISFIT:.2f} mm"))
+            problems.append(
+                Problem(
+                    path,
+                    f"{value:g} mm is for another stone altogether than one of {mean:g} mm",
+                    f"{MOST_MISFIT * mean:.2f} to {mean / MOST_MISFIT:.2f} mm",
+                )
+            )
     if head.claw_mm is not None and head.claw_mm > made_for / 3:
-        problems.append(Problem("head.claw_mm", f"claw wire of {head.claw_mm:g} mm is too thick for a head made for "
-                                f"{made_for:g} mm", f"up to a third of it, {made_for / 3:.2f} mm"))
+        problems.append(
+            Problem(
+                "head.claw_mm",
+                f"claw wire of {head.claw_mm:g} mm is too thick for a head made for {made_for:g} mm",
+                f"up to a third of it, {made_for / 3:.2f} mm",
+            )
+        )
     if head.trim_mm and head.height_mm is not None and head.trim_mm > head.height_mm - 1:
-        problems.append(Problem("head.trim_mm", f"{head.trim_mm:g} mm leaves less than 1 mm of {head.height_mm:g} mm",
-                                f"up to {max(head.height_mm - 1, 0):.2f} mm"))
+        problems.append(
+            Problem(
+                "head.trim_mm",
+                f"{head.trim_mm:g} mm leaves less than 1 mm of {head.height_mm:g} mm",
+                f"up to {max(head.height_mm - 1, 0):.2f} mm",
+            )
+        )
     return problems

@@ -20,25 +20,35 @@ def closing_lines(plan: Plan) -> tuple[str, ...]:
     """The whole of closing, line by line."""
     shape = plan.shape
     if not shape.places:
-        return (_jaws(plan), "Press the rim over at 12, 6, 3 and 9 until the stone cannot turn, then between, little "
-                             "by "
-                "little; look at eye level after every round.", "Work the rim down to the crown from the outside, then "
-                "burnish it; where one side sits low, press the opposite side next.")
+        return (
+            _jaws(plan),
+            "Press the rim over at 12, 6, 3 and 9 until the stone cannot turn, then between, little "
+            "by "
+            "little; look at eye level after every round.",
+            "Work the rim down to the crown from the outside, then "
+            "burnish it; where one side sits low, press the opposite side next.",
+        )
     order = closing_order(plan)
-    first = "Thin and round the tips to {:.2f} against a safe edge before the stone goes in.".format(
-        plan.rules.tip_thinned_share * plan["head.claw"]) if "head.claw" in plan.figures else (
-        "Thin and round the tips against a safe edge before the stone goes in.")
+    first = (
+        "Thin and round the tips to {:.2f} against a safe edge before the stone goes in.".format(
+            plan.rules.tip_thinned_share * plan["head.claw"]
+        )
+        if "head.claw" in plan.figures
+        else ("Thin and round the tips against a safe edge before the stone goes in.")
+    )
     lines = [first, _jaws(plan), f"Order, round by round: {order}."]
     lines += _cornered(plan)
-    lines += ["First round: lean every claw until it just touches. Look at eye level, front and side: table level, "
-              "girdle down in every seat.",
-              "Second round: half-way down. Look straight down: the stone has not crept to one side, claws still on "
-              "their places.",
-              "Last round: home. No light between claw and crown; the stone does not tick under the nail.",
-              "One side low: ease the claw on the low side, tighten the one across, then look again; touch the high "
-              "seat "
-              "up between rounds rather than forcing the stone down.",
-              "Snag test: draw a thread or stocking over every tip."]
+    lines += [
+        "First round: lean every claw until it just touches. Look at eye level, front and side: table level, "
+        "girdle down in every seat.",
+        "Second round: half-way down. Look straight down: the stone has not crept to one side, claws still on "
+        "their places.",
+        "Last round: home. No light between claw and crown; the stone does not tick under the nail.",
+        "One side low: ease the claw on the low side, tighten the one across, then look again; touch the high "
+        "seat "
+        "up between rounds rather than forcing the stone down.",
+        "Snag test: draw a thread or stocking over every tip.",
+    ]
     return tuple(lines)
 
 
@@ -57,7 +67,7 @@ def closing_order(plan: Plan) -> str:
         ordered.append(following)
         left.remove(following)
     words = [clock(azimuths[claw]) for claw in ordered]
-    pairs = [words[place:place + 2] for place in range(0, len(words), 2)]
+    pairs = [words[place : place + 2] for place in range(0, len(words), 2)]
     return ", then ".join(" and ".join(pair) for pair in pairs)
 
 
@@ -68,12 +78,17 @@ def _apart(one: float, other: float) -> float:
 def _cornered(plan: Plan) -> list[str]:
     shape = plan.shape
     if shape.vees is not None:
-        fold = ("Fold each V over its point whole, from both sides towards the middle" if plan.job.head.school == FOLD
-                else "Fold the two tabs of each V over their own sides, never over the corner")
+        fold = (
+            "Fold each V over its point whole, from both sides towards the middle"
+            if plan.job.head.school == FOLD
+            else "Fold the two tabs of each V over their own sides, never over the corner"
+        )
         return [f"{fold}; no pressure on the corner itself, never across two corners."]
     if "head.pairs" in plan.figures:
-        return ["Press each claw of a pair sideways against its own side, then bring the tips over; never across two "
-                "corners."]
+        return [
+            "Press each claw of a pair sideways against its own side, then bring the tips over; never across two "
+            "corners."
+        ]
     return []
 
 
@@ -111,7 +126,9 @@ def notch_lines(plan: Plan) -> tuple[str, ...]:
         size = f"{plan.rules.hart_bur_mm:.1f} mm, or larger where the crown's slope asks for it"
         return (f"Hart bur of {size}, sideways at the scribed line, claw by claw, to {figures['seat.depth'].text()}.",)
     if school == FILE_FIRST:
-        return (f"Open each notch at the line with a taper bur or a three-square file, which cannot rip around the "
-                "claw, "
-                f"to {figures['seat.first_cut'].text()}; then the bur to {figures['seat.depth'].text()}.",)
+        return (
+            f"Open each notch at the line with a taper bur or a three-square file, which cannot rip around the "
+            "claw, "
+            f"to {figures['seat.first_cut'].text()}; then the bur to {figures['seat.depth'].text()}.",
+        )
     return ()

@@ -47,18 +47,40 @@ def species_of(job: Job) -> Species:
 def band_of(shank: ShankJob) -> Band:
     """The plain band that a job's shank describes."""
     inside = sizes.inside_diameter_mm(shank.size.system, shank.size.value)
-    return Band(inside, _given(shank.head_width_mm, shank.width_mm), _given(shank.head_thickness_mm,
-                                                                            shank.thickness_mm), shank.profile,
-                shank.width_mm, shank.thickness_mm)
+    return Band(
+        inside,
+        _given(shank.head_width_mm, shank.width_mm),
+        _given(shank.head_thickness_mm, shank.thickness_mm),
+        shank.profile,
+        shank.width_mm,
+        shank.thickness_mm,
+    )
 
 
 def choice_of(job: Job) -> HeadChoice:
     """What the head style is asked for."""
     head = job.head
-    return HeadChoice(head.style, usual_claws_of(job), head.orientation, head.claw_mm, head.notch_ratio, head.splay_deg,
-                      head.ring_mm, head.ring_drop_mm, head.wall_mm, head.seated, head.height_mm, head.cut,
-                      head.included_angle_deg, head.made_for_mm, head.opening_mm, head.peg_mm, head.trim_mm,
-                      head.school, head.claw_places_deg)
+    return HeadChoice(
+        head.style,
+        usual_claws_of(job),
+        head.orientation,
+        head.claw_mm,
+        head.notch_ratio,
+        head.splay_deg,
+        head.ring_mm,
+        head.ring_drop_mm,
+        head.wall_mm,
+        head.seated,
+        head.height_mm,
+        head.cut,
+        head.included_angle_deg,
+        head.made_for_mm,
+        head.opening_mm,
+        head.peg_mm,
+        head.trim_mm,
+        head.school,
+        head.claw_places_deg,
+    )
 
 
 def fit_choice_of(job: Job) -> FitChoice:
@@ -84,18 +106,25 @@ def compute(job: Job, rules: HouseRules, readings: Readings, nominal_diameter: f
         if job.shank.shoulder is not None:
             asked = job.shank.shoulder
             width = head.width_at(0.0, fitted.height)
-            shoulders.enter(ledger, shoulders.Shoulders(asked.count, asked.diameter_mm, asked.setting), band, width,
-                            rules)
+            shoulders.enter(
+                ledger, shoulders.Shoulders(asked.count, asked.diameter_mm, asked.setting), band, width, rules
+            )
         ledger.enter(bending.band_strain, max(band.thickness, float(band.thickness_at(180.0))), band.inside_diameter)
         if "shank.spread" in ledger.entries:
-            ledger.enter(bending.spread_strain, ledger.value("shank.branch"), ledger.value("shank.spread"),
-                         ledger.value("shank.branch_length"))
-        ledger.enter(shank_mass_g, band.section_mm2, ledger.value("shank.blank_length"),
-                     alloy_of(job.shank.metal, rules).density)
+            ledger.enter(
+                bending.spread_strain,
+                ledger.value("shank.branch"),
+                ledger.value("shank.spread"),
+                ledger.value("shank.branch_length"),
+            )
+        ledger.enter(
+            shank_mass_g, band.section_mm2, ledger.value("shank.blank_length"), alloy_of(job.shank.metal, rules).density
+        )
     ledger.enter(seats.seat_opening_mm, facts.stone.girdle, rules.seat_room_mm)
     if not choice.seated and not facts.cut.domed:
-        ledger.enter(seats.bur_gap_mm, ledger.value("seat.depth"), rules.bur_angle_deg,
-                     ledger.value("stone.pavilion_angle"))
+        ledger.enter(
+            seats.bur_gap_mm, ledger.value("seat.depth"), rules.bur_angle_deg, ledger.value("stone.pavilion_angle")
+        )
     steps: tuple[float, ...] = ()
     if facts.cut.is_round:
         steps = seats.bur_steps_mm(nominal_diameter, rules.burs_mm or seats.BUR_SIZES_MM, rules.bur_slack_mm)
@@ -109,8 +138,9 @@ def stone_outline(job: Job) -> tuple[Outline, Girth, bool]:
     cut, stone = CUTS[job.stone.cut], job.stone
     width = stone.across_mm if cut.is_round else stone.width_mm or 0.0
     length = width if cut.is_round else stone.length_mm or 0.0
-    girth = Girth(length, width, _given(stone.corner_mm, cut.corner * width),
-                  _given(stone.narrow_width_mm, cut.narrow * width))
+    girth = Girth(
+        length, width, _given(stone.corner_mm, cut.corner * width), _given(stone.narrow_width_mm, cut.narrow * width)
+    )
     along_band = not cut.is_round and job.head.stone_axis == ALONG_BAND
     return turned_outline(cut, girth, -90.0 if along_band else 0.0), girth, along_band
 
@@ -133,20 +163,38 @@ def _stone(ledger: Ledger, job: Job, readings: Readings, nominal_diameter: float
     given = (stone.length, stone.width, stone.depth, cut.weight_factor(stone.length / stone.width), gravity)
     ledger.enter(cut.weight_formula, *given, *((stone.narrow,) if cut.narrow else ()))
     ledger.enter(weight_model_ct, volume, gravity)
-    return StoneFacts(stone, cut, outline, along_band, pavilion_run(cut, stone, girth),
-                      ledger.value("stone.crown_angle"), nominal_diameter)
+    return StoneFacts(
+        stone,
+        cut,
+        outline,
+        along_band,
+        pavilion_run(cut, stone, girth),
+        ledger.value("stone.crown_angle"),
+        nominal_diameter,
+    )
 
 
 def _fit(ledger: Ledger, job: Job, head: Head, facts: StoneFacts, band: Band | None, rules: HouseRules) -> Fitted:
     fit = job.fit or FitJob()
     height = None if fit.height == LOWEST else float(fit.height)
     pavilion = facts.stone.pavilion_depth
-    request = FitRequest(pavilion, head.gallery_height, head.least_height, height, head.fixed_height,
-                         fit_choice_of(job), head.foot_circle, head.claw_count)
+    request = FitRequest(
+        pavilion,
+        head.gallery_height,
+        head.least_height,
+        height,
+        head.fixed_height,
+        fit_choice_of(job),
+        head.foot_circle,
+        head.claw_count,
+    )
 
     if band is None:
-        free: Number = head.fixed_height if head.fixed_height is not None else np.maximum(
-            heights.clear_of_culet(pavilion, rules.culet_clearance_mm), head.gallery_height)
+        free: Number = (
+            head.fixed_height
+            if head.fixed_height is not None
+            else np.maximum(heights.clear_of_culet(pavilion, rules.culet_clearance_mm), head.gallery_height)
+        )
         ledger.enter(heights.table_above_foot_mm, free, facts.stone.girdle, facts.stone.crown_height)
         ledger.enter(heights.culet_above_foot_mm, free, pavilion)
         if head.ring_drop is not None:
@@ -163,8 +211,14 @@ def _fit(ledger: Ledger, job: Job, head: Head, facts: StoneFacts, band: Band | N
     def width_at(depth: Number) -> Number:
         return head.width_at(depth, fitted.height)
 
-    ledger.given("shank.inside_diameter", "Inside diameter", "mm", band.inside_diameter,
-                 _size_origin(job.shank), formula="by finger size")
+    ledger.given(
+        "shank.inside_diameter",
+        "Inside diameter",
+        "mm",
+        band.inside_diameter,
+        _size_origin(job.shank),
+        formula="by finger size",
+    )
     ledger.enter(sizes.inside_circumference_mm, band.inside_diameter)
     _enter_band(ledger, band)
     method.enter(ledger, request, fitted, width_at, band, rules)
@@ -188,8 +242,9 @@ def _enter_band(ledger: Ledger, band: Band) -> None:
     ledger.given("shank.thickness", f"Band thickness{where}", "mm", band.thickness, CHOSEN)
     if band.tapers:
         ledger.given("shank.back_width", "Band width at the back", "mm", float(band.width_at(180.0)), CHOSEN)
-        ledger.given("shank.back_thickness", "Band thickness at the back", "mm", float(band.thickness_at(180.0)),
-                     CHOSEN)
+        ledger.given(
+            "shank.back_thickness", "Band thickness at the back", "mm", float(band.thickness_at(180.0)), CHOSEN
+        )
 
 
 def _size_origin(shank: ShankJob | None) -> str:

@@ -73,8 +73,15 @@ def match(job: Job, rules: HouseRules, stock: Stock) -> Matches:
     """
     check(job, rules)
     if not worth_a_look(job):
-        raise JobError([Problem("stone.cut", f"bought heads are made for round stones, not for a {job.stone.cut}",
-                                "round or round-cabochon")])
+        raise JobError(
+            [
+                Problem(
+                    "stone.cut",
+                    f"bought heads are made for round stones, not for a {job.stone.cut}",
+                    "round or round-cabochon",
+                )
+            ]
+        )
     mean = job.stone.across_mm
     stone = compute(job, rules, sampling.nominal(job.stone), mean).facts.stone
     diameter, pavilion = float(stone.diameter), float(stone.pavilion_depth)
@@ -86,9 +93,9 @@ def match(job: Job, rules: HouseRules, stock: Stock) -> Matches:
     wrong = np.select([verdict == FITS, verdict == LOW], [0.0, 100.0], 1000.0)
     off = np.abs(np.asarray(notches.claw_reach_mm(diameter, stock.opening)) - rules.notch_target * stock.claw)
     cost = wrong + np.abs(ratio - rules.notch_target) * 10 + off + np.maximum(spare, 0) * 0.2
-    cover = np.asarray(claws.tip_cover_mm(stock.claw, rules.tip_cover_share, rules.tip_to_table_share,
-                       float(stone.table),
-                                          diameter))
+    cover = np.asarray(
+        claws.tip_cover_mm(stock.claw, rules.tip_cover_share, rules.tip_to_table_share, float(stone.table), diameter)
+    )
     covered = stock.claws * stock.claw * cover / (np.pi / 4 * diameter**2)
     return Matches(ratio, clearance, trim, covered, verdict, cost)
 
@@ -110,8 +117,10 @@ def _clearance(job: Job, rules: HouseRules, stock: Stock, diameter: float, pavil
 
 def _reach(counts: Column, orientation: str) -> Column:
     """Largest |cos azimuth| of each head's claws."""
-    known = {count: float(np.max(np.abs(np.cos(np.radians(claws.azimuths_deg(count, orientation))))))
-             for count in range(claws.LEAST_CLAWS, claws.MOST_CLAWS + 1)}
+    known = {
+        count: float(np.max(np.abs(np.cos(np.radians(claws.azimuths_deg(count, orientation))))))
+        for count in range(claws.LEAST_CLAWS, claws.MOST_CLAWS + 1)
+    }
     table = np.array([known[count] for count in sorted(known)])
     return np.asarray(table[counts.astype(int) - claws.LEAST_CLAWS], dtype=float)
 
@@ -124,8 +133,10 @@ def why(matches: Matches, row: int, rules: HouseRules) -> str:
     if verdict == LARGE:
         return f"notch {ratio:.2f} of the claw, under {rules.notch_least:.2f}: it would not hold"
     if verdict == LOW:
-        return (f"the culet has {matches.culet_clearance[row]:.2f} mm below it, under "
-                f"{rules.culet_clearance_mm:.2f} mm: the head is too low")
+        return (
+            f"the culet has {matches.culet_clearance[row]:.2f} mm below it, under "
+            f"{rules.culet_clearance_mm:.2f} mm: the head is too low"
+        )
     if matches.trim[row] > 0:
         return f"notch {ratio:.2f} of the claw; {matches.trim[row]:.2f} mm taller than it needs to be"
     return f"notch {ratio:.2f} of the claw"

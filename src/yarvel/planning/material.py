@@ -82,8 +82,9 @@ def _value(plan: Plan, key: str) -> float:
     return plan.figures[key].value if key in plan.figures else 0.0
 
 
-def _piece(plan: Plan, part: str, form: str, metal: str, section: str, area_mm2: float, length: float,
-           count: int) -> Piece:
+def _piece(
+    plan: Plan, part: str, form: str, metal: str, section: str, area_mm2: float, length: float, count: int
+) -> Piece:
     cut = length + plan.rules.saw_allowance_mm
     density = alloy_of(metal, plan.rules).density
     return Piece(part, form, metal, section, cut, count, area_mm2 * cut * count * density / 1000)
@@ -107,20 +108,51 @@ def _head_pieces(plan: Plan) -> list[Piece]:
     wall = _value(plan, "head.wall")
     if "collet.blank_length" in figures:
         outer = plan["collet.blank_outer"]
-        found.append(_piece(plan, "Collet, driven from tube", TUBE, metal, f"{outer:.2f} outside, wall {wall:.2f}",
-                            np.pi * (outer - wall) * wall, plan["collet.blank_length"], 1))
+        found.append(
+            _piece(
+                plan,
+                "Collet, driven from tube",
+                TUBE,
+                metal,
+                f"{outer:.2f} outside, wall {wall:.2f}",
+                np.pi * (outer - wall) * wall,
+                plan["collet.blank_length"],
+                1,
+            )
+        )
     elif "head.strip_length" in figures:
         high = plan["head.tube_length"]
-        found.append(_piece(plan, "Strip of the bezel", STRIP, metal, f"{high:.2f} by {wall:.2f}", high * wall,
-                            plan["head.strip_length"], 1))
+        found.append(
+            _piece(
+                plan,
+                "Strip of the bezel",
+                STRIP,
+                metal,
+                f"{high:.2f} by {wall:.2f}",
+                high * wall,
+                plan["head.strip_length"],
+                1,
+            )
+        )
     elif "head.tube_length" in figures:
         outer = plan["head.tube_outer"]
-        found.append(_piece(plan, "Tube", TUBE, metal, f"{outer:.2f} outside, wall {wall:.2f}",
-                            np.pi * (outer - wall) * wall, plan["head.tube_length"], 1))
+        found.append(
+            _piece(
+                plan,
+                "Tube",
+                TUBE,
+                metal,
+                f"{outer:.2f} outside, wall {wall:.2f}",
+                np.pi * (outer - wall) * wall,
+                plan["head.tube_length"],
+                1,
+            )
+        )
     if "bail.wire_length" in figures:
         wire = plan["bail.wire"]
-        found.append(_piece(plan, "Hanging ring", WIRE, metal, f"round {wire:.2f}", _round(wire),
-                            plan["bail.wire_length"], 1))
+        found.append(
+            _piece(plan, "Hanging ring", WIRE, metal, f"round {wire:.2f}", _round(wire), plan["bail.wire_length"], 1)
+        )
     return found
 
 
@@ -131,15 +163,38 @@ def _claw_pieces(plan: Plan, metal: str) -> list[Piece]:
     found = []
     below = _value(plan, "head.below_ring")
     if "head.u_piece_length" in figures and rest and not below:
-        found.append(_piece(plan, "Claws as U-pieces", WIRE, metal, f"round {claw:.2f}", _round(claw),
-                            plan["head.u_piece_length"], -(-rest // 2)))
+        found.append(
+            _piece(
+                plan,
+                "Claws as U-pieces",
+                WIRE,
+                metal,
+                f"round {claw:.2f}",
+                _round(claw),
+                plan["head.u_piece_length"],
+                -(-rest // 2),
+            )
+        )
     elif rest:
-        found.append(_piece(plan, "Claws", WIRE, metal, f"round {claw:.2f}", _round(claw),
-                            plan["head.claw_length"] + below, rest))
+        found.append(
+            _piece(
+                plan, "Claws", WIRE, metal, f"round {claw:.2f}", _round(claw), plan["head.claw_length"] + below, rest
+            )
+        )
     if points:
         wide = plan["head.v_width"]
-        found.append(_piece(plan, "Vs", STRIP, metal, f"{wide:.2f} by {claw:.2f}", wide * claw,
-                            plan["head.claw_length"] + below, points))
+        found.append(
+            _piece(
+                plan,
+                "Vs",
+                STRIP,
+                metal,
+                f"{wide:.2f} by {claw:.2f}",
+                wide * claw,
+                plan["head.claw_length"] + below,
+                points,
+            )
+        )
     return found
 
 
@@ -149,13 +204,26 @@ def _shank_pieces(plan: Plan) -> list[Piece]:
         return []
     wide = max(band.width, float(band.width_at(180.0)))
     thick = max(band.thickness, float(band.thickness_at(180.0)))
-    found = [_piece(plan, "Shank", STOCK, shank.metal, f"{wide:.2f} by {thick:.2f}", wide * thick,
-                    plan["shank.blank_length"], 1)]
+    found = [
+        _piece(
+            plan, "Shank", STOCK, shank.metal, f"{wide:.2f} by {thick:.2f}", wide * thick, plan["shank.blank_length"], 1
+        )
+    ]
     if "shoulder.outer" in plan.figures:
         outer, lip = plan["shoulder.outer"], plan.rules.shoulder_lip_mm
         long = plan["shoulder.sink"] + plan.rules.shoulder_lip_mm + 1.0
-        found.append(_piece(plan, "Little bezels", TUBE, shank.metal, f"{outer:.2f} outside, wall {lip:.2f}",
-                            np.pi * (outer - lip) * lip, long, 2 * round(plan["shoulder.count"])))
+        found.append(
+            _piece(
+                plan,
+                "Little bezels",
+                TUBE,
+                shank.metal,
+                f"{outer:.2f} outside, wall {lip:.2f}",
+                np.pi * (outer - lip) * lip,
+                long,
+                2 * round(plan["shoulder.count"]),
+            )
+        )
     return found
 
 
@@ -188,8 +256,13 @@ def _drawn(plan: Plan, alloy: Alloy, wire: float, length: float) -> DownTo:
     sizes = holes(start, wire, rules.plate_mm or PLATE_MM, rules.draw_over)
     ledger.enter(drawn_over_mm, rules.draw_over, wire)
     ledger.enter(rod_length_mm, length, wire, start)
-    return DownTo(f"Wire of {wire:.2f}, {length:.0f} mm", f"rod of {start:.2f}",
-                  tuple(passes(sizes, alloy.anneal_loss, 2)), _figures(ledger), False)
+    return DownTo(
+        f"Wire of {wire:.2f}, {length:.0f} mm",
+        f"rod of {start:.2f}",
+        tuple(passes(sizes, alloy.anneal_loss, 2)),
+        _figures(ledger),
+        False,
+    )
 
 
 def _rolled(plan: Plan, piece: Piece) -> DownTo:
@@ -201,8 +274,13 @@ def _rolled(plan: Plan, piece: Piece) -> DownTo:
     side = max(rules.roll_from_share * wide, thick)
     ledger.enter(roll_from_length_mm, wide * thick, piece.length_mm, side)
     made = passes(rolled(side, thick, rules.roll_loss), alloy_of(shank.metal, rules).anneal_loss, 1)
-    return DownTo(f"Band of {wide:.2f} by {thick:.2f}, {piece.length_mm:.1f} mm", f"square stock of {side:.2f}",
-                  tuple(made), _figures(ledger), True)
+    return DownTo(
+        f"Band of {wide:.2f} by {thick:.2f}, {piece.length_mm:.1f} mm",
+        f"square stock of {side:.2f}",
+        tuple(made),
+        _figures(ledger),
+        True,
+    )
 
 
 def _figures(ledger: Ledger) -> tuple[Figure, ...]:
@@ -227,7 +305,10 @@ def piece_text(piece: Piece) -> str:
 
 def balance_text(made: Material, plan: Plan) -> str:
     """What to issue and what comes back, by metal."""
-    parts = [f"{alloy_of(key, plan.rules).label}: issue {mass:.2f} g, about {made.back[key]:.2f} g of offcuts and "
-             "filings "
-             "come back" for key, mass in made.issued.items()]
+    parts = [
+        f"{alloy_of(key, plan.rules).label}: issue {mass:.2f} g, about {made.back[key]:.2f} g of offcuts and "
+        "filings "
+        "come back"
+        for key, mass in made.issued.items()
+    ]
     return "; ".join(parts) + "."

@@ -15,8 +15,13 @@ _HEAD_BY_HAND = ("Cut the metal", "Make the head", "Fit head and shank", "Hang i
 def mending_step(plan: Plan, found: tuple[ClawFound, ...], way: str) -> Step | None:
     """The step of one way out (a name of ``repair.WayOut``); None for another name. ``found`` has one entry a claw."""
     work = [judge_claw(claw, claw_width_mm(plan), plan.rules).work for claw in found]
-    lines = {"Tighten": _tighten, "Re-tip": _re_tip, "New claws": _new_claws, "New head from the drawer": _bought,
-             "New head by hand": _by_hand}
+    lines = {
+        "Tighten": _tighten,
+        "Re-tip": _re_tip,
+        "New claws": _new_claws,
+        "New head from the drawer": _bought,
+        "New head by hand": _by_hand,
+    }
     if way not in lines:
         return None
     caution = CLOSE_CAUTION if way == "Tighten" else SOLDER_CAUTION
@@ -25,8 +30,9 @@ def mending_step(plan: Plan, found: tuple[ClawFound, ...], way: str) -> Step | N
 
 def _at(plan: Plan, work: list[str], wanted: str) -> str:
     """The claws of one verdict, as somebody looks for them."""
-    places = [clock(place.azimuth_deg) for place, verdict in zip(plan.shape.places, work, strict=False)
-              if verdict == wanted]
+    places = [
+        clock(place.azimuth_deg) for place, verdict in zip(plan.shape.places, work, strict=False) if verdict == wanted
+    ]
     return ", ".join(places)
 
 
@@ -36,39 +42,54 @@ def _named(plan: Plan, work: list[str], wanted: str, doing: str) -> tuple[str, .
 
 
 def _tighten(plan: Plan, work: list[str]) -> tuple[str, ...]:
-    return (*_named(plan, work, TIGHTEN, "Tighten"),
-            "Clean first: dirt under the girdle feels like a tight stone. Look at eye level, front and side, and say "
-            "which side sits low.",
-            f"Ease nothing that holds: a little on each in turn, {closing_order(plan)}; the ones across take part.",
-            "No light between claw and crown; the stone does not tick under the nail.",
-            "Snag test: draw a thread or stocking over every tip.")
+    return (
+        *_named(plan, work, TIGHTEN, "Tighten"),
+        "Clean first: dirt under the girdle feels like a tight stone. Look at eye level, front and side, and say "
+        "which side sits low.",
+        f"Ease nothing that holds: a little on each in turn, {closing_order(plan)}; the ones across take part.",
+        "No light between claw and crown; the stone does not tick under the nail.",
+        "Snag test: draw a thread or stocking over every tip.",
+    )
 
 
 def _re_tip(plan: Plan, work: list[str]) -> tuple[str, ...]:
-    return (before_heat(plan), *_named(plan, work, RE_TIP, "Re-tip"),
-            f"File the worn tips bright; a piece of {plan.figures['head.claw'].text()} wire of the same metal on each, "
-            "as wide as the others." if "head.claw" in plan.figures else "File the worn rim bright; lay on metal.",
-            "Solder easier than every joint that stays; shield those next to it; pickle; look at each joint under the "
-            "loupe: no pit, no gap.",
-            "Round the tips to match, recut the seats, set again.", *_named(plan, work, TIGHTEN, "Tighten"))
+    return (
+        before_heat(plan),
+        *_named(plan, work, RE_TIP, "Re-tip"),
+        f"File the worn tips bright; a piece of {plan.figures['head.claw'].text()} wire of the same metal on each, "
+        "as wide as the others."
+        if "head.claw" in plan.figures
+        else "File the worn rim bright; lay on metal.",
+        "Solder easier than every joint that stays; shield those next to it; pickle; look at each joint under the "
+        "loupe: no pit, no gap.",
+        "Round the tips to match, recut the seats, set again.",
+        *_named(plan, work, TIGHTEN, "Tighten"),
+    )
 
 
 def _new_claws(plan: Plan, work: list[str]) -> tuple[str, ...]:
     wire = plan.figures["head.claw"].text() if "head.claw" in plan.figures else plan.figures["head.wall"].text()
-    return (before_heat(plan), *_named(plan, work, NEW_CLAW, "New claws"),
-            f"Saw them out at the gallery, file the notch true; {wire} of the same metal, fitted without play before "
-            "any solder.",
-            "Solder easier than every joint that stays, the head held so that spacing and height cannot move; pickle; "
-            "look from straight above: evenly spaced.",
-            *_named(plan, work, RE_TIP, "Re-tip"), "Cut the new seats to the old ones' height, set again.",
-            *_named(plan, work, TIGHTEN, "Tighten"))
+    return (
+        before_heat(plan),
+        *_named(plan, work, NEW_CLAW, "New claws"),
+        f"Saw them out at the gallery, file the notch true; {wire} of the same metal, fitted without play before "
+        "any solder.",
+        "Solder easier than every joint that stays, the head held so that spacing and height cannot move; pickle; "
+        "look from straight above: evenly spaced.",
+        *_named(plan, work, RE_TIP, "Re-tip"),
+        "Cut the new seats to the old ones' height, set again.",
+        *_named(plan, work, TIGHTEN, "Tighten"),
+    )
 
 
 def _bought(plan: Plan, _work: list[str]) -> tuple[str, ...]:
-    return (f"Choose it in the drawer against the stone itself: {plan.figures['stone.depth'].text()} deep; before the "
-            "old head comes out.", before_heat(plan),
-            "Old head out: unsolder or saw it free, clear the old solder, measure the slot.",
-            "Trim the base level; fit without play; look from front and side: upright, before any solder.")
+    return (
+        f"Choose it in the drawer against the stone itself: {plan.figures['stone.depth'].text()} deep; before the "
+        "old head comes out.",
+        before_heat(plan),
+        "Old head out: unsolder or saw it free, clear the old solder, measure the slot.",
+        "Trim the base level; fit without play; look from front and side: upright, before any solder.",
+    )
 
 
 def _by_hand(plan: Plan, _work: list[str]) -> tuple[str, ...]:

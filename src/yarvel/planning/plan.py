@@ -57,8 +57,11 @@ class Plan:
         """The same plan with figures and calls that were found later, from its bodies."""
         found = {call.code for call in calls}
         kept = [call for call in self.calls if call.code not in found]
-        return replace(self, figures={**self.figures, **{figure.key: figure for figure in figures}},
-                       calls=worst_first([*kept, *calls]))
+        return replace(
+            self,
+            figures={**self.figures, **{figure.key: figure for figure in figures}},
+            calls=worst_first([*kept, *calls]),
+        )
 
     def __getitem__(self, key: str) -> float:
         """Value of a figure; KeyError where this plan has none of that name."""
@@ -108,8 +111,11 @@ def _answer(job: Job, rules: HouseRules, worked: Worked, figures: dict[str, Figu
         seams = seams + METHODS[method].seams(alloy, alloy_of(job.shank.metal, rules), values)
         if job.shank.shoulder is not None:
             small = job.shank.shoulder
-            seams = seams + shoulders.seams(shoulders.Shoulders(small.count, small.diameter_mm, small.setting),
-                                            alloy_of(job.shank.metal, rules), values)
+            seams = seams + shoulders.seams(
+                shoulders.Shoulders(small.count, small.diameter_mm, small.setting),
+                alloy_of(job.shank.metal, rules),
+                values,
+            )
         joinery = METHODS[method].joinery(values, worked.band, fit_choice_of(job))
     elif job.fit is not None and job.fit.method == PENDANT:
         method = PENDANT
@@ -118,8 +124,33 @@ def _answer(job: Job, rules: HouseRules, worked: Worked, figures: dict[str, Figu
     joints = joining.in_order(seams, asked.school, asked.order or (), rules.heat_reach_mm, rules.solder_step_c)
     shape = style.shape(worked.ledger, worked.choice, worked.facts, rules)
     conditions = {name: float(np.mean(height)) for name, height in worked.fitted.conditions.items()}
-    situation = Situation(job, rules, figures, joints, worked.bur_steps_mm, worked.band, species_of(job), alloy,
-                          worked.facts, shape, method, joinery, conditions)
+    situation = Situation(
+        job,
+        rules,
+        figures,
+        joints,
+        worked.bur_steps_mm,
+        worked.band,
+        species_of(job),
+        alloy,
+        worked.facts,
+        shape,
+        method,
+        joinery,
+        conditions,
+    )
     azimuths = tuple(place.azimuth_deg for place in shape.places)
-    return Plan(job, figures, azimuths, worked.bur_steps_mm, joints, examine_all(situation),
-                replace(worked.facts, stone=plain(worked.facts.stone)), shape, worked.band, rules, joinery, conditions)
+    return Plan(
+        job,
+        figures,
+        azimuths,
+        worked.bur_steps_mm,
+        joints,
+        examine_all(situation),
+        replace(worked.facts, stone=plain(worked.facts.stone)),
+        shape,
+        worked.band,
+        rules,
+        joinery,
+        conditions,
+    )

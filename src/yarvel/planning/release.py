@@ -47,12 +47,23 @@ def checks_of(plan: Plan) -> tuple[Check, ...]:
     figures, places, rules = plan.figures, plan.shape.places, plan.rules
     found = []
     if plan.band is not None:
-        found.append(Check(SIZE, "Inside diameter", "mm", ("",), plan["shank.inside_diameter"],
-                           rules.release_size_mm, 8, 30))
+        found.append(
+            Check(SIZE, "Inside diameter", "mm", ("",), plan["shank.inside_diameter"], rules.release_size_mm, 8, 30)
+        )
     mass = plan["head.mass"] + sum(figures[key].value for key in ("shank.mass", "bail.mass") if key in figures)
     stone = figures["stone.weight_model"].value * CARAT_G
-    found.append(Check(WEIGHT, "Weight with the stone", "g", ("",), mass + stone,
-                       rules.release_weight_share * (mass + stone), 0.05, 500))
+    found.append(
+        Check(
+            WEIGHT,
+            "Weight with the stone",
+            "g",
+            ("",),
+            mass + stone,
+            rules.release_weight_share * (mass + stone),
+            0.05,
+            500,
+        )
+    )
     at = tuple(clock(place.azimuth_deg) for place in places)
     if places and "head.claw" in figures:
         found.append(Check(BEHIND, "Left behind the girdle", "mm", at, plan["seat.remaining"], None, 0.01, 5))
@@ -86,8 +97,13 @@ def _against(check: Check, value: float) -> Finding:
         change = abs(off) * np.pi
         how = f"take {change:.2f} mm out at the back" if off > 0 else f"put {change:.2f} mm in at the back, or stretch"
         return Finding(check.key, STOP, f"{abs(off):.2f} mm {word} size: {how}.", "Fit head and shank")
-    return Finding(check.key, CAUTION, f"{abs(off):.2f} g {word} the plan's {planned:.2f}: weigh again, then look what "
-                   "was made thicker or thinner than planned.", "Finish")
+    return Finding(
+        check.key,
+        CAUTION,
+        f"{abs(off):.2f} g {word} the plan's {planned:.2f}: weigh again, then look what "
+        "was made thicker or thinner than planned.",
+        "Finish",
+    )
 
 
 def _behind(plan: Plan, values: tuple[float, ...]) -> Finding:
@@ -97,13 +113,17 @@ def _behind(plan: Plan, values: tuple[float, ...]) -> Finding:
     names = [clock(place.azimuth_deg) for place in plan.shape.places]
     over = [name for name, share in zip(names, cut, strict=True) if share > rules.notch_stop + 1e-9]
     if over:
-        return Finding(BEHIND, STOP, f"Cut past half at {', '.join(over)}: these claws fail sideways. New claws.",
-                       "Make the head")
+        return Finding(
+            BEHIND, STOP, f"Cut past half at {', '.join(over)}: these claws fail sideways. New claws.", "Make the head"
+        )
     shallow = [name for name, share in zip(names, cut, strict=True) if share < rules.notch_least - 1e-9]
     if shallow:
-        return Finding(BEHIND, STOP, f"Hardly cut at {', '.join(shallow)}: the stone does not sit there. Open the "
-                                     "seat.",
-                       "Cut the seat")
+        return Finding(
+            BEHIND,
+            STOP,
+            f"Hardly cut at {', '.join(shallow)}: the stone does not sit there. Open the seat.",
+            "Cut the seat",
+        )
     return Finding(BEHIND, OK, f"Notches of {min(cut):.0%} to {max(cut):.0%} of the claw.")
 
 
@@ -119,8 +139,12 @@ def _spacing(plan: Plan, values: tuple[float, ...]) -> Finding:
         return Finding(CHORDS, OK, f"Claws evenly spaced: none out by more than {abs(out):.1f}°.")
     way = "clockwise" if out > 0 else "counter-clockwise"
     moved = abs(out) * np.pi / 180 * spacing.radius
-    return Finding(CHORDS, CAUTION, f"The claw at {names[worst]} stands out by {abs(out):.1f}°: move it {moved:.2f} mm "
-                   f"{way}.", "Close")
+    return Finding(
+        CHORDS,
+        CAUTION,
+        f"The claw at {names[worst]} stands out by {abs(out):.1f}°: move it {moved:.2f} mm {way}.",
+        "Close",
+    )
 
 
 def _level(plan: Plan, values: tuple[float, ...]) -> Finding:
@@ -130,17 +154,24 @@ def _level(plan: Plan, values: tuple[float, ...]) -> Finding:
         return Finding(HEIGHTS, OK, f"Table level within {lean.tilt_deg:.1f}°.")
     high = int(np.argmax(lean.take_off_mm))
     name = clock(plan.shape.places[high].azimuth_deg)
-    return Finding(HEIGHTS, STOP, f"Low towards {clock(lean.low_deg)} by {lean.tilt_deg:.1f}°: ease the claw there, "
-                                  "take the "
-                   f"seat at {name} down by {lean.take_off_mm[high]:.2f} mm.", "Cut the seat")
+    return Finding(
+        HEIGHTS,
+        STOP,
+        f"Low towards {clock(lean.low_deg)} by {lean.tilt_deg:.1f}°: ease the claw there, "
+        "take the "
+        f"seat at {name} down by {lean.take_off_mm[high]:.2f} mm.",
+        "Cut the seat",
+    )
 
 
 def readings_in(measured: dict[str, Any], check: Check) -> tuple[float | None, ...]:
     """What a docket holds of a check's readings, None where nothing was read yet."""
     held = measured.get(check.key)
     rows: list[Any] = held if isinstance(held, list) else []
-    return tuple(float(rows[place]) if place < len(rows) and isinstance(rows[place], int | float) else None
-                 for place in range(len(check.readings)))
+    return tuple(
+        float(rows[place]) if place < len(rows) and isinstance(rows[place], int | float) else None
+        for place in range(len(check.readings))
+    )
 
 
 def findings(plan: Plan, measured: dict[str, Any]) -> list[Finding]:

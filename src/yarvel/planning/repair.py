@@ -27,7 +27,12 @@ from yarvel.planning.plan import Plan
 
 MEND, REPLACE = "mend", "replace the head"
 TOO_SMALL, NEIGHBOUR_BAND, WORN, KNOCKED, NOTHING = (
-    "head too small for its stone", "a band worn beside it", "worn tips", "knocked", "nothing found")
+    "head too small for its stone",
+    "a band worn beside it",
+    "worn tips",
+    "knocked",
+    "nothing found",
+)
 
 
 @dataclass(frozen=True)
@@ -104,25 +109,57 @@ def _ways(plan: Plan, work: Counter[str], rules: HouseRules) -> list[WayOut]:
         found.append(_way(plan, "Tighten", work[TIGHTEN] * rules.minutes_tighten, 0.0, False, "", rules))
     if work[RE_TIP] and not work[NEW_CLAW]:
         minutes = work[RE_TIP] * rules.minutes_retip + work[TIGHTEN] * rules.minutes_tighten
-        found.append(_way(plan, "Re-tip", minutes, work[RE_TIP] * claw_mass * 0.15, True,
-                          "tips of the same width as the others", rules))
+        found.append(
+            _way(
+                plan,
+                "Re-tip",
+                minutes,
+                work[RE_TIP] * claw_mass * 0.15,
+                True,
+                "tips of the same width as the others",
+                rules,
+            )
+        )
     if work[NEW_CLAW]:
-        minutes = (work[NEW_CLAW] * rules.minutes_new_claw + work[RE_TIP] * rules.minutes_retip
-                   + work[TIGHTEN] * rules.minutes_tighten)
-        found.append(_way(plan, "New claws", minutes, work[NEW_CLAW] * claw_mass, True,
-                          "new claws match the old look: same width", rules))
+        minutes = (
+            work[NEW_CLAW] * rules.minutes_new_claw
+            + work[RE_TIP] * rules.minutes_retip
+            + work[TIGHTEN] * rules.minutes_tighten
+        )
+        found.append(
+            _way(
+                plan,
+                "New claws",
+                minutes,
+                work[NEW_CLAW] * claw_mass,
+                True,
+                "new claws match the old look: same width",
+                rules,
+            )
+        )
     if work[LEAVE] < count:
-        found.append(_way(plan, "New head from the drawer", rules.minutes_bought_head, plan["head.mass"], True,
-                          "measured against the stone before the old one comes out", rules))
-        found.append(_way(plan, "New head by hand", rules.minutes_own_head, plan["head.mass"], True,
-                          "from this plan", rules))
+        found.append(
+            _way(
+                plan,
+                "New head from the drawer",
+                rules.minutes_bought_head,
+                plan["head.mass"],
+                True,
+                "measured against the stone before the old one comes out",
+                rules,
+            )
+        )
+        found.append(
+            _way(plan, "New head by hand", rules.minutes_own_head, plan["head.mass"], True, "from this plan", rules)
+        )
     return found
 
 
 def _way(plan: Plan, name: str, minutes: float, metal: float, heat: bool, advice: str, rules: HouseRules) -> WayOut:
     price = alloy_of(plan.job.head.metal, rules).price_per_g
-    return WayOut(name, minutes, metal, minutes / 60 * rules.hour_rate + metal * price, price > 0 or metal == 0, heat,
-                  advice)
+    return WayOut(
+        name, minutes, metal, minutes / 60 * rules.hour_rate + metal * price, price > 0 or metal == 0, heat, advice
+    )
 
 
 def _advised(way: WayOut, verdict: str) -> bool:

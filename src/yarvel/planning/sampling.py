@@ -21,14 +21,23 @@ def nominal(stone: StoneJob) -> Readings:
     cut = CUTS[stone.cut]
     width = stone.width_mm or 0.0
     return Readings(
-        diameters=stone.diameters_mm or () if cut.is_round else (), length=stone.length_mm or 0.0, width=width,
-        depth=stone.depth_mm, table=cut.table if stone.table_percent is None else stone.table_percent / 100,
+        diameters=stone.diameters_mm or () if cut.is_round else (),
+        length=stone.length_mm or 0.0,
+        width=width,
+        depth=stone.depth_mm,
+        table=cut.table if stone.table_percent is None else stone.table_percent / 100,
         corner=cut.corner * width if stone.corner_mm is None else stone.corner_mm,
         narrow=cut.narrow * width if stone.narrow_width_mm is None else stone.narrow_width_mm,
-        corner_measured=stone.corner_mm is not None, narrow_measured=stone.narrow_width_mm is not None,
-        crown_height=stone.crown_height_mm, girdle=stone.girdle_mm, pavilion_depth=stone.pavilion_depth_mm,
-        typical_crown=cut.crown, typical_girdle=cut.girdle, typical_pavilion=cut.pavilion,
-        table_measured=stone.table_percent is not None)
+        corner_measured=stone.corner_mm is not None,
+        narrow_measured=stone.narrow_width_mm is not None,
+        crown_height=stone.crown_height_mm,
+        girdle=stone.girdle_mm,
+        pavilion_depth=stone.pavilion_depth_mm,
+        typical_crown=cut.crown,
+        typical_girdle=cut.girdle,
+        typical_pavilion=cut.pavilion,
+        table_measured=stone.table_percent is not None,
+    )
 
 
 def sampled(stone: StoneJob, rules: HouseRules, count: int = SAMPLES) -> Readings:
@@ -56,14 +65,18 @@ def sampled(stone: StoneJob, rules: HouseRules, count: int = SAMPLES) -> Reading
         width=read(base.width, first + 9) if not base.diameters else 0.0,
         corner=read(base.corner, first + 10) if np.any(base.corner) else 0.0,
         narrow=read(base.narrow, first + 11) if np.any(base.narrow) else 0.0,
-        depth=maybe(base.depth, first), table=np.minimum(assume(base.table, table_width, first + 1), 0.91),
-        crown_height=maybe(base.crown_height, first + 2), girdle=maybe(base.girdle, first + 3),
+        depth=maybe(base.depth, first),
+        table=np.minimum(assume(base.table, table_width, first + 1), 0.91),
+        crown_height=maybe(base.crown_height, first + 2),
+        girdle=maybe(base.girdle, first + 3),
         pavilion_depth=maybe(base.pavilion_depth, first + 4),
         typical_crown=assume(base.typical_crown, cut.spread["crown"], first + 5),
         typical_girdle=assume(base.typical_girdle, cut.spread["girdle"], first + 6),
         typical_pavilion=assume(base.typical_pavilion, cut.spread["pavilion"], first + 7),
-        table_measured=base.table_measured, corner_measured=base.corner_measured,
-        narrow_measured=base.narrow_measured)
+        table_measured=base.table_measured,
+        corner_measured=base.corner_measured,
+        narrow_measured=base.narrow_measured,
+    )
 
 
 def _columns(width: int, count: int) -> NDArray[np.float64]:

@@ -24,18 +24,25 @@ def solder_lines(plan: Plan) -> tuple[str, ...]:
         return ("This head has no joint of its own.",)
     lines = [out_first(plan)]
     lines += [joint_line(joint, count) for joint, count in groups(plan.joints)]
-    lines += [flame(plan), "Chips small, one on each side of a joint; no gap, for solder bridges none; never solder "
-              "blind: turn the work until you see the joint flow.",
-              "Support: pins or binding wire where a part could drop; the shank held lightly, for steel tweezers "
-              "draw the "
-              "heat off; thick metal first, the thin tube or claw comes up last."]
+    lines += [
+        flame(plan),
+        "Chips small, one on each side of a joint; no gap, for solder bridges none; never solder "
+        "blind: turn the work until you see the joint flow.",
+        "Support: pins or binding wire where a part could drop; the shank held lightly, for steel tweezers "
+        "draw the "
+        "heat off; thick metal first, the thin tube or claw comes up last.",
+    ]
     if plan.job.joints is not None and plan.job.joints.school == ONE_GRADE:
-        lines.append("One grade: coat every earlier joint against flow, let the work cool between, heat from the "
-                     "side of "
-                     "the new joint.")
+        lines.append(
+            "One grade: coat every earlier joint against flow, let the work cool between, heat from the "
+            "side of "
+            "the new joint."
+        )
     if any(joint.group == "Head to shank" for joint in plan.joints):
-        lines.append("Laser instead of the torch: tack the head only, so that it can come out again; a full weld saves "
-                     "the tack's solder but costs the head when it has to be replaced.")
+        lines.append(
+            "Laser instead of the torch: tack the head only, so that it can come out again; a full weld saves "
+            "the tack's solder but costs the head when it has to be replaced."
+        )
     return tuple(lines)
 
 
@@ -53,8 +60,10 @@ def flame(plan: Plan) -> str:
     keys = {plan.job.head.metal, *((plan.job.shank.metal,) if plan.job.shank is not None else ())}
     labels = [alloy_of(key, plan.rules).label for key in sorted(keys)]
     if any(key.startswith("platinum") or key.startswith("palladium") for key in keys):
-        return (f"Flame for {', '.join(labels)}: small, hot, slightly oxidising, on a clean block; dark glass; no flux "
-                "on platinum, no charcoal under it.")
+        return (
+            f"Flame for {', '.join(labels)}: small, hot, slightly oxidising, on a clean block; dark glass; no flux "
+            "on platinum, no charcoal under it."
+        )
     return f"Flame for {', '.join(labels)}: soft and bushy, moving, flux over all that heats."
 
 

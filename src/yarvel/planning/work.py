@@ -23,16 +23,23 @@ DEFER = "Local codes and the advice of licensed practice come before anything sa
 SOLDER_CAUTION = (
     "Torch and block: eyes covered, hair and sleeves tied back, gas checked, flux fumes drawn off, fluoride flux above "
     "all; the block stays hot after the glow has gone. Pickle: acid into water, copper or plastic tongs; steel in it "
-    "plates copper onto the work. Old solder may hold cadmium. Laser: closed, or with the eyewear of its class.")
-_MAKE = ("Saw, file and drill: eyes covered, work clamped, hair and sleeves away from the motor; anneal behind a "
-         "shield and let the block cool before you reach over it.")
-_BURS = ("Burs: eye protection, hands braced, hair and sleeves away from the motor; let the bur stop before you lay it "
-         "down.")
-CLOSE_CAUTION = ("Support the head; never close across two neighbours at once; a slipping tool chips the stone and the "
-                 "hand.")
-_POLISH = ("Polishing: extraction on, eyes covered, nothing loose near the wheel; hold so that the wheel can take the "
-           "work away from you. Nickel alloys: ask about allergy. Plating baths: fumes drawn off, gloves and "
-           "goggles, acid never near cyanide; for those trained to it.")
+    "plates copper onto the work. Old solder may hold cadmium. Laser: closed, or with the eyewear of its class."
+)
+_MAKE = (
+    "Saw, file and drill: eyes covered, work clamped, hair and sleeves away from the motor; anneal behind a "
+    "shield and let the block cool before you reach over it."
+)
+_BURS = (
+    "Burs: eye protection, hands braced, hair and sleeves away from the motor; let the bur stop before you lay it down."
+)
+CLOSE_CAUTION = (
+    "Support the head; never close across two neighbours at once; a slipping tool chips the stone and the hand."
+)
+_POLISH = (
+    "Polishing: extraction on, eyes covered, nothing loose near the wheel; hold so that the wheel can take the "
+    "work away from you. Nickel alloys: ask about allergy. Plating baths: fumes drawn off, gloves and "
+    "goggles, acid never near cyanide; for those trained to it."
+)
 _CAST = " Casting media: its dust holds silica; damp or masked, never swept dry."
 
 
@@ -53,16 +60,24 @@ def work_steps(plan: Plan) -> tuple[Step, ...]:
     clawed = bool(plan.claw_azimuths_deg)
     finish = "Round the tips against a safe edge; snag test." if clawed else "Burnish the rim bright; snag test."
     species = species_of(plan.job)
-    cleaning = (f"With the {species.label.lower()} in: pickle {_BEARS[species.acid]}, ultrasonic "
-                f"{_BEARS[species.ultrasonic]}, steam {_BEARS[species.steam]}.")
+    cleaning = (
+        f"With the {species.label.lower()} in: pickle {_BEARS[species.acid]}, ultrasonic "
+        f"{_BEARS[species.ultrasonic]}, steam {_BEARS[species.steam]}."
+    )
     fitting, cast = _fitting_lines(plan), plan.job.head.style == cast_claw.STYLE
-    steps = [Step("Cut the metal", metal_lines(plan), _MAKE), Step("Make the head", _making_lines(plan),
-                                                                 _MAKE + (_CAST if cast else ""))]
+    steps = [
+        Step("Cut the metal", metal_lines(plan), _MAKE),
+        Step("Make the head", _making_lines(plan), _MAKE + (_CAST if cast else "")),
+    ]
     if fitting:
         steps.append(Step("Hang it" if plan.job.shank is None else "Fit head and shank", fitting, _MAKE))
-    steps += [Step("Solder", solder_lines(plan), SOLDER_CAUTION), Step("Clean", ("Polish what will be out of reach.",)),
-              Step("Cut the seat", (*_seat_lines(plan), *_shoulder_lines(plan)), _BURS),
-              Step("Close", closing_lines(plan), CLOSE_CAUTION), Step("Finish", (finish, cleaning), _POLISH)]
+    steps += [
+        Step("Solder", solder_lines(plan), SOLDER_CAUTION),
+        Step("Clean", ("Polish what will be out of reach.",)),
+        Step("Cut the seat", (*_seat_lines(plan), *_shoulder_lines(plan)), _BURS),
+        Step("Close", closing_lines(plan), CLOSE_CAUTION),
+        Step("Finish", (finish, cleaning), _POLISH),
+    ]
     return tuple(step for step in steps if step.lines)
 
 
@@ -83,13 +98,17 @@ def _fitting_lines(plan: Plan) -> tuple[str, ...]:
         return _told(plan, hanging.making()) if fit is not None and fit.method == PENDANT else ()
     lines: tuple[str, ...] = _told(plan, METHODS[(fit or FitJob()).method].making())
     if "slot.spare" in plan.figures:
-        lines += (f"Old head out: unsolder or saw it free, clear the old solder, measure the slot; the new foot is "
-                  f"{plan.figures['slot.spare'].text()} wider than it.",)
+        lines += (
+            f"Old head out: unsolder or saw it free, clear the old solder, measure the slot; the new foot is "
+            f"{plan.figures['slot.spare'].text()} wider than it.",
+        )
     if "resize.change" in plan.figures:
         change = plan["resize.change"]
         what = "put in a piece of" if change > 0 else "take out"
-        lines += (f"Size at the back: {what} {abs(change):.2f} mm; round up beside the head, never through it; look at "
-                  "every seat afterwards.",)
+        lines += (
+            f"Size at the back: {what} {abs(change):.2f} mm; round up beside the head, never through it; look at "
+            "every seat afterwards.",
+        )
     return lines
 
 
@@ -113,7 +132,8 @@ def _worth(plan: Plan, line: str) -> bool:
     """Not what takes off nothing, and one way only where round and long stones differ."""
     figures = plan.figures
     if ("{head.countersink}" in line or "{head.gallery_skim}" in line) and all(
-            figures[key].value < 0.005 for key in ("head.countersink", "head.gallery_skim") if f"{{{key}}}" in line):
+        figures[key].value < 0.005 for key in ("head.countersink", "head.gallery_skim") if f"{{{key}}}" in line
+    ):
         return False
     if line.startswith("Cut {head.tube_length} of tube"):
         return plan.facts.cut.is_round
@@ -129,24 +149,35 @@ def _shoulder_lines(plan: Plan) -> tuple[str, ...]:
     figures, shank = plan.figures, plan.job.shank
     if "shoulder.first" not in figures or shank is None or shank.shoulder is None:
         return ()
-    mark = (f"Mark the middles {figures['shoulder.first'].text()} from the ring's middle on both sides, then every "
-            f"{figures['shoulder.pitch'].text()}; drill {figures['shoulder.pilot'].text()}.")
+    mark = (
+        f"Mark the middles {figures['shoulder.first'].text()} from the ring's middle on both sides, then every "
+        f"{figures['shoulder.pitch'].text()}; drill {figures['shoulder.pilot'].text()}."
+    )
     if shank.shoulder.setting == FLUSH:
-        return (mark, f"Setting bur of {figures['shoulder.diameter'].text()}: sink it "
-                      f"{figures['shoulder.sink'].text()}, its "
-                "teeth just hidden seen from the side; push the edge over all round with a polished point.")
-    return (mark, f"Little bezels of {figures['shoulder.outer'].text()}: let into the band, soldered hard before the "
-                  f"head, "
-            "seats cut after; no gap under their rims.")
+        return (
+            mark,
+            f"Setting bur of {figures['shoulder.diameter'].text()}: sink it "
+            f"{figures['shoulder.sink'].text()}, its "
+            "teeth just hidden seen from the side; push the edge over all round with a polished point.",
+        )
+    return (
+        mark,
+        f"Little bezels of {figures['shoulder.outer'].text()}: let into the band, soldered hard before the "
+        f"head, "
+        "seats cut after; no gap under their rims.",
+    )
 
 
 def _seat_lines(plan: Plan) -> tuple[str, ...]:
     figures, clawed = plan.figures, bool(plan.claw_azimuths_deg)
-    lines = ["Scribe one line at the girdle's height on all claws." if clawed else
-             "Narrow-lipped end up: it is the seat."]
+    lines = [
+        "Scribe one line at the girdle's height on all claws." if clawed else "Narrow-lipped end up: it is the seat."
+    ]
     if "seat.first_cut" in figures:
-        lines.append(f"First cut {figures['seat.first_cut'].text()}, then a little at a time to "
-                     f"{figures['seat.depth'].text()}; {figures['seat.remaining'].text()} stays outside the girdle.")
+        lines.append(
+            f"First cut {figures['seat.first_cut'].text()}, then a little at a time to "
+            f"{figures['seat.depth'].text()}; {figures['seat.remaining'].text()} stays outside the girdle."
+        )
     if plan.bur_steps_mm and not plan.job.head.seated:
         burs = " → ".join(f"{size:.1f}" for size in plan.bur_steps_mm)
         push = figures["seat.push_to_claw"]
@@ -168,14 +199,22 @@ def masses_text(plan: Plan) -> str:
 def checks(plan: Plan) -> tuple[str, ...]:
     """What to tick before release, with the plan's values."""
     figures, count = plan.figures, len(plan.claw_azimuths_deg)
-    across = (f"{figures['stone.mean_diameter'].text()} across" if "stone.mean_diameter" in figures else
-              f"{figures['stone.length'].text()} by {figures['stone.width'].text()}")
-    found = [f"Stone measured again: {across}, {figures['stone.depth'].text()} deep",
-             "Straight from the front, the side and straight above"]
+    across = (
+        f"{figures['stone.mean_diameter'].text()} across"
+        if "stone.mean_diameter" in figures
+        else f"{figures['stone.length'].text()} by {figures['stone.width'].text()}"
+    )
+    found = [
+        f"Stone measured again: {across}, {figures['stone.depth'].text()} deep",
+        "Straight from the front, the side and straight above",
+    ]
     if count:
-        found += ["Stone level; no gap under any claw", f"Claws evenly spaced, {360 / count:g}° apart",
-                  f"Notch {figures['seat.notch_ratio'].text()} of the claw, never past half",
-                  "Upper ring hidden under the stone"]
+        found += [
+            "Stone level; no gap under any claw",
+            f"Claws evenly spaced, {360 / count:g}° apart",
+            f"Notch {figures['seat.notch_ratio'].text()} of the claw, never past half",
+            "Upper ring hidden under the stone",
+        ]
     else:
         found.append("Stone level; rim closed all round")
     if "shank.inside_circumference" in figures:

@@ -23,8 +23,7 @@ FEET = (CLAWS,)
 FIELDS = ("below_ring_mm",)
 
 
-@figure("shank.point_depth", "Claws meet below the lower ring at", "mm", "√(L² − r²)", GEOMETRY, length="L",
-        radius="r")
+@figure("shank.point_depth", "Claws meet below the lower ring at", "mm", "√(L² − r²)", GEOMETRY, length="L", radius="r")
 def point_depth_mm(length: Number, radius: Number) -> Number:
     """Depth in mm of the apex under the lower ring, for claws of this length on this radius."""
     depth: Number = np.sqrt(np.maximum(length**2 - radius**2, 1e-6))
@@ -62,22 +61,33 @@ def hole_depth_mm(share: Number, thickness: Number) -> Number:
     return share * thickness
 
 
-@figure("shank.beside_hole", "Band left on each side of the hole", "mm", "(w_b − d_h)/2", GEOMETRY, width="w_b",
-        hole="d_h")
+@figure(
+    "shank.beside_hole", "Band left on each side of the hole", "mm", "(w_b − d_h)/2", GEOMETRY, width="w_b", hole="d_h"
+)
 def beside_hole_mm(width: Number, hole: Number) -> Number:
     """Metal in mm that stays on each side of the hole."""
     return (width - hole) / 2
 
 
-@figure("seat.plane_above_finger", "Seat above the finger", "mm", "t − d + a + H", GEOMETRY, thickness="t",
-        hole="d", apex="a", height="H")
+@figure(
+    "seat.plane_above_finger",
+    "Seat above the finger",
+    "mm",
+    "t − d + a + H",
+    GEOMETRY,
+    thickness="t",
+    hole="d",
+    apex="a",
+    height="H",
+)
 def plane_above_finger_mm(thickness: Number, hole: Number, apex: Number, height: Number) -> Number:
     """Height in mm of the seat plane above the finger's top."""
     return thickness - hole + apex + height
 
 
-culet_clearance_mm = figure("seat.culet_clearance", "Culet above the point", "mm", "P_a − h_p", GEOMETRY,
-                            base="P_a", below="h_p")(lowered)
+culet_clearance_mm = figure(
+    "seat.culet_clearance", "Culet above the point", "mm", "P_a − h_p", GEOMETRY, base="P_a", below="h_p"
+)(lowered)
 
 
 def _length(request: FitRequest, rules: HouseRules) -> float:
@@ -94,19 +104,27 @@ def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -
 
     wanted = request.plane_above_finger
     asked = None if wanted is None else to_ring(wanted - band.thickness + sunk)
-    conditions = {CULET: to_ring(clear_of_culet(request.pavilion, rules.culet_clearance_mm)),
-                  GALLERY: request.gallery_height,
-                  LEAST: request.least_height}
+    conditions = {
+        CULET: to_ring(clear_of_culet(request.pavilion, rules.culet_clearance_mm)),
+        GALLERY: request.gallery_height,
+        LEAST: request.least_height,
+    }
     height, why = solved(request, conditions, asked)
     return Fitted(height, width_at(height), why)
 
 
-def enter(ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band,
-          rules: HouseRules) -> None:
+def enter(
+    ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band, rules: HouseRules
+) -> None:
     """Enter this method's figures."""
     length = _length(request, rules)
-    ledger.given("head.below_ring", "Claws below the lower ring", "mm", length,
-                 COMMON_PRACTICE if request.choice.below_ring is None else CHOSEN)
+    ledger.given(
+        "head.below_ring",
+        "Claws below the lower ring",
+        "mm",
+        length,
+        COMMON_PRACTICE if request.choice.below_ring is None else CHOSEN,
+    )
     radius = ledger.enter(claw_circle_mm, request.foot_circle(fitted.height))
     apex = ledger.enter(point_depth_mm, length, radius)
     angle = ledger.enter(point_angle_deg, length, radius)
@@ -121,24 +139,38 @@ def enter(ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt
 
 def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice) -> Joinery:
     """Claws to a point in a blind hole."""
-    return Joinery(hole=Hole(figures["shank.hole"], figures["shank.hole_depth"], False),
-                   point=figures["shank.point_depth"])
+    return Joinery(
+        hole=Hole(figures["shank.hole"], figures["shank.hole_depth"], False), point=figures["shank.point_depth"]
+    )
 
 
 def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]:
     """The point closed, the shank closed, then the point in its hole."""
     point = figures["head.below_ring"]
-    return [Seam("claws at the point", "hard", "Claws at the point", (head,), "",
-                 ((FOOT, point), ("claw 1", -point))),
-            blanks.back_seam(shank, figures),
-            Seam("point to the band", "medium", "Head to shank", (head, shank),
-                 "heat the shank first, the thin head comes up last", ((FOOT, point), (blanks.SHANK, 0.0)))]
+    return [
+        Seam("claws at the point", "hard", "Claws at the point", (head,), "", ((FOOT, point), ("claw 1", -point))),
+        blanks.back_seam(shank, figures),
+        Seam(
+            "point to the band",
+            "medium",
+            "Head to shank",
+            (head, shank),
+            "heat the shank first, the thin head comes up last",
+            ((FOOT, point), (blanks.SHANK, 0.0)),
+        ),
+    ]
 
 
 def making() -> Making:
     """Bevelled, bent until they meet, the triangles alike."""
-    return (("Leave {head.below_ring} of claw below the lower ring; bevel the insides {head.claw_bevel} to each side "
-             "and bend the claws until they meet, {shank.point_depth} below the ring, at {shank.point_angle}.",
-             "the triangles between the claws look alike from every side; the point is under the middle"),
-            ("Drill a blind hole of {shank.hole}, {shank.hole_depth} deep; {shank.beside_hole} stays on each side.",
-             "the point stands in it square from the front and the side, no rocking"))
+    return (
+        (
+            "Leave {head.below_ring} of claw below the lower ring; bevel the insides {head.claw_bevel} to each side "
+            "and bend the claws until they meet, {shank.point_depth} below the ring, at {shank.point_angle}.",
+            "the triangles between the claws look alike from every side; the point is under the middle",
+        ),
+        (
+            "Drill a blind hole of {shank.hole}, {shank.hole_depth} deep; {shank.beside_hole} stays on each side.",
+            "the point stands in it square from the front and the side, no rocking",
+        ),
+    )

@@ -81,15 +81,24 @@ FILL = {"flat": 1.0, "square": 1.0, "half-round": np.pi / 4, "court": (1 + np.pi
 PROFILES = tuple(FILL)
 
 
-@figure("shank.full_length", "Length of a whole ring", "mm", "π·(d_i + t)", GEOMETRY,
-        inside_diameter="d_i", thickness="t")
+@figure(
+    "shank.full_length", "Length of a whole ring", "mm", "π·(d_i + t)", GEOMETRY, inside_diameter="d_i", thickness="t"
+)
 def full_length_mm(inside_diameter: Number, thickness: Number) -> Number:
     """Mid-line length in mm of a closed ring."""
     return np.pi * (inside_diameter + thickness)
 
 
-@figure("shank.blank_length", "Blank length", "mm", "π·(d_i + t) − gap", GEOMETRY,
-        inside_diameter="d_i", thickness="t", gap="gap")
+@figure(
+    "shank.blank_length",
+    "Blank length",
+    "mm",
+    "π·(d_i + t) − gap",
+    GEOMETRY,
+    inside_diameter="d_i",
+    thickness="t",
+    gap="gap",
+)
 def blank_length_mm(inside_diameter: Number, thickness: Number, gap: Number) -> Number:
     """Mid-line length in mm of the blank, less the arc that the head takes up (0 for a closed ring)."""
     return np.pi * (inside_diameter + thickness) - gap

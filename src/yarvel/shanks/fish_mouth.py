@@ -21,8 +21,15 @@ FEET = (WALL,)
 FIELDS: tuple[str, ...] = ()
 
 
-@figure("shank.saddle_depth", "Foot hollowed, deepest", "mm", "R_o − √(R_o² − b²/4)", GEOMETRY,
-        outside_radius="R_o", width="b")
+@figure(
+    "shank.saddle_depth",
+    "Foot hollowed, deepest",
+    "mm",
+    "R_o − √(R_o² − b²/4)",
+    GEOMETRY,
+    outside_radius="R_o",
+    width="b",
+)
 def saddle_depth_mm(outside_radius: Number, width: Number) -> Number:
     """Depth in mm of the hollow in a foot of this width along the band, at its two lowest points."""
     return blanks.sagitta_mm(outside_radius, width)
@@ -34,15 +41,31 @@ def saved_mm(saddle: Number) -> Number:
     return saddle
 
 
-@figure("seat.plane_above_finger", "Seat above the finger", "mm", "t + H − f_s", GEOMETRY, thickness="t", height="H",
-        saddle="f_s")
+@figure(
+    "seat.plane_above_finger",
+    "Seat above the finger",
+    "mm",
+    "t + H − f_s",
+    GEOMETRY,
+    thickness="t",
+    height="H",
+    saddle="f_s",
+)
 def plane_above_finger_mm(thickness: Number, height: Number, saddle: Number) -> Number:
     """Height in mm of the seat plane above the finger's top; ``height`` to the lowest points of the foot."""
     return thickness + height - saddle
 
 
-@figure("seat.culet_clearance", "Culet above the band", "mm", "H − f_s − h_p", GEOMETRY, height="H", saddle="f_s",
-        pavilion="h_p")
+@figure(
+    "seat.culet_clearance",
+    "Culet above the band",
+    "mm",
+    "H − f_s − h_p",
+    GEOMETRY,
+    height="H",
+    saddle="f_s",
+    pavilion="h_p",
+)
 def culet_clearance_mm(height: Number, saddle: Number, pavilion: Number) -> Number:
     """Room in mm between the culet and the band's top."""
     return height - saddle - pavilion
@@ -55,16 +78,19 @@ def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -
     def on_band(above: Number) -> Number:
         return settle(lambda height: above + blanks.sagitta_mm(radius, width_at(height)), above)
 
-    conditions = {CULET: on_band(clear_of_culet(request.pavilion, rules.culet_clearance_mm)),
-                  GALLERY: on_band(request.gallery_height),
-                  LEAST: request.least_height}
+    conditions = {
+        CULET: on_band(clear_of_culet(request.pavilion, rules.culet_clearance_mm)),
+        GALLERY: on_band(request.gallery_height),
+        LEAST: request.least_height,
+    }
     wanted = request.plane_above_finger
     height, why = solved(request, conditions, None if wanted is None else on_band(wanted - band.thickness))
     return Fitted(height, width_at(height), why)
 
 
-def enter(ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band,
-          rules: HouseRules) -> None:
+def enter(
+    ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band, rules: HouseRules
+) -> None:
     """Enter this method's figures."""
     saddle = ledger.enter(saddle_depth_mm, band.outside_radius, fitted.foot_width)
     ledger.enter(saved_mm, saddle)
@@ -80,13 +106,25 @@ def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice) -> Join
 
 def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]:
     """Joints of this method: the closed shank first, then the head on it."""
-    return [blanks.back_seam(shank, figures),
-            Seam("head's foot to the band", "medium", "Head to shank", (head, shank),
-                 "heat the shank first, the thin head comes up last", ((FOOT, 0.0), (blanks.SHANK, 0.0)))]
+    return [
+        blanks.back_seam(shank, figures),
+        Seam(
+            "head's foot to the band",
+            "medium",
+            "Head to shank",
+            (head, shank),
+            "heat the shank first, the thin head comes up last",
+            ((FOOT, 0.0), (blanks.SHANK, 0.0)),
+        ),
+    ]
 
 
 def making() -> Making:
     """Marked from the template, hollowed with a round file, tried on."""
-    return (("Wrap the fish-mouth template round the foot and scribe it; file the foot hollow to the line, deepest "
-             "{shank.saddle_depth}, with a round file of the band's curve.",
-             "no light between foot and band, no rocking; the head stands square from the front and the side"),)
+    return (
+        (
+            "Wrap the fish-mouth template round the foot and scribe it; file the foot hollow to the line, deepest "
+            "{shank.saddle_depth}, with a round file of the band's curve.",
+            "no light between foot and band, no rocking; the head stands square from the front and the side",
+        ),
+    )

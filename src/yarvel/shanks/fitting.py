@@ -65,8 +65,9 @@ class Fitted:
 ASKED, MADE, CULET, GALLERY, LEAST = "asked", "made", "culet", "gallery", "least"
 
 
-def solved(request: FitRequest, conditions: Mapping[str, Number], asked: Number | None) -> tuple[Number,
-                                                                                               dict[str, Number]]:
+def solved(
+    request: FitRequest, conditions: Mapping[str, Number], asked: Number | None
+) -> tuple[Number, dict[str, Number]]:
     """Height from foot to seat and what asked for it: a head already made, the height asked for (``asked``, from foot
     to seat; not under what can be made), or the greatest of the conditions."""
     if request.fixed_height is not None:
@@ -103,8 +104,9 @@ class FitMethod(Protocol):
     def fit(self, request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -> Fitted:
         """Solve the height from foot to seat."""
 
-    def enter(self, ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band,
-              rules: HouseRules) -> None:
+    def enter(
+        self, ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band, rules: HouseRules
+    ) -> None:
         """Enter this method's figures."""
 
     def joinery(self, figures: Mapping[str, float], band: Band, choice: FitChoice) -> Joinery:

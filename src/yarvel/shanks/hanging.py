@@ -33,8 +33,18 @@ def chain_room_mm(inside: Number, chain: Number) -> Number:
     return inside - chain
 
 
-@figure("bail.tilt", "Face tips forward by", "°", "atan((z_b − z_m)/(e + d_b/2))", GEOMETRY, places=1, height="z_b",
-        centre="z_m", reach="e", inside="d_b")
+@figure(
+    "bail.tilt",
+    "Face tips forward by",
+    "°",
+    "atan((z_b − z_m)/(e + d_b/2))",
+    GEOMETRY,
+    places=1,
+    height="z_b",
+    centre="z_m",
+    reach="e",
+    inside="d_b",
+)
 def tilt_deg(height: Number, centre: Number, reach: Number, inside: Number) -> Number:
     """Angle in degrees by which a pendant leans whose ring does not sit at the height of its centre of mass; positive
     where the face looks down. ``reach`` from the axis to the ring's foot; the chain bears on the ring's top."""
@@ -55,15 +65,30 @@ def enter(ledger: Ledger, inside: float, wire: float, chain_end: float | None, a
 def seams(alloy: Alloy, figures: Mapping[str, float]) -> list[Seam]:
     """The ring's seam, then the ring to the head, before the stone is set."""
     height = figures["head.height"]
-    return [Seam("hanging ring's seam", "hard", "Hanging ring's seam", (alloy,), ends=(("hanging ring", 0.0),)),
-            Seam("hanging ring to the head", "medium", "Hanging ring to the head", (alloy,),
-                 "before the stone is set", (("hanging ring", figures["bail.wire_length"] / 2), (FOOT, height)))]
+    return [
+        Seam("hanging ring's seam", "hard", "Hanging ring's seam", (alloy,), ends=(("hanging ring", 0.0),)),
+        Seam(
+            "hanging ring to the head",
+            "medium",
+            "Hanging ring to the head",
+            (alloy,),
+            "before the stone is set",
+            (("hanging ring", figures["bail.wire_length"] / 2), (FOOT, height)),
+        ),
+    ]
 
 
 def making() -> Making:
     """Made, soldered where it hangs straight, tried on a thread."""
-    return (("Round up a ring of {bail.inside} inside from {bail.wire_length} of {bail.wire} wire; its seam goes to "
-             "the "
-             "head.", "the chain's end goes through without force"),
-            ("Solder it at {bail.height} above the foot, where the centre of mass lies, before the stone is set.",
-             "with the stone held in by wax, hung from a thread, the face is upright"))
+    return (
+        (
+            "Round up a ring of {bail.inside} inside from {bail.wire_length} of {bail.wire} wire; its seam goes to "
+            "the "
+            "head.",
+            "the chain's end goes through without force",
+        ),
+        (
+            "Solder it at {bail.height} above the foot, where the centre of mass lies, before the stone is set.",
+            "with the stone held in by wax, hung from a thread, the face is upright",
+        ),
+    )

@@ -41,15 +41,29 @@ def mark_half_mm(foot_width: Number) -> Number:
     return foot_width / 2
 
 
-@figure("shank.size_if_sprung", "Circumference if sprung open", "mm", "π·d_i + b_f", GEOMETRY,
-        inside_diameter="d_i", foot_width="b_f")
+@figure(
+    "shank.size_if_sprung",
+    "Circumference if sprung open",
+    "mm",
+    "π·d_i + b_f",
+    GEOMETRY,
+    inside_diameter="d_i",
+    foot_width="b_f",
+)
 def size_if_sprung_mm(inside_diameter: Number, foot_width: Number) -> Number:
     """Inside circumference in mm that the ring takes if it is cut once and sprung open over the foot."""
     return np.pi * inside_diameter + foot_width
 
 
-@figure("seat.finger_sagitta", "Finger rises into the foot", "mm", "r_i − √(r_i² − b_f²/4)", GEOMETRY,
-        radius="r_i", foot_width="b_f")
+@figure(
+    "seat.finger_sagitta",
+    "Finger rises into the foot",
+    "mm",
+    "r_i − √(r_i² − b_f²/4)",
+    GEOMETRY,
+    radius="r_i",
+    foot_width="b_f",
+)
 def finger_sagitta_mm(radius: Number, foot_width: Number) -> Number:
     """How far in mm the finger's curve rises above the edges of the foot."""
     return blanks.sagitta_mm(radius, foot_width)
@@ -61,26 +75,43 @@ def plane_above_finger_mm(height: Number, sagitta: Number) -> Number:
     return height - sagitta
 
 
-culet_clearance_mm = figure("seat.culet_clearance", "Room under the culet", "mm", "P − h_p", GEOMETRY,
-                            base="P", below="h_p")(lowered)
+culet_clearance_mm = figure(
+    "seat.culet_clearance", "Room under the culet", "mm", "P − h_p", GEOMETRY, base="P", below="h_p"
+)(lowered)
 
 
-@figure("shank.band_at_gap", "Band's top at the gap, above the finger", "mm", "√(R_o² − b_o²/4) − r_i", GEOMETRY,
-        outside_radius="R_o", gap="b_o", inside_radius="r_i")
+@figure(
+    "shank.band_at_gap",
+    "Band's top at the gap, above the finger",
+    "mm",
+    "√(R_o² − b_o²/4) − r_i",
+    GEOMETRY,
+    outside_radius="R_o",
+    gap="b_o",
+    inside_radius="r_i",
+)
 def band_at_gap_mm(outside_radius: Number, gap: Number, inside_radius: Number) -> Number:
     """Height in mm of the shank's ends at the head, above the top of the finger."""
     return outside_radius - blanks.sagitta_mm(outside_radius, gap) - inside_radius
 
 
-@figure("shank.hollow", "Ends hollowed to the head's curve by", "mm", "b_f/2 − √(b_f² − min(w_b, b_f)²)/2", GEOMETRY,
-        foot_width="b_f", width="w_b")
+@figure(
+    "shank.hollow",
+    "Ends hollowed to the head's curve by",
+    "mm",
+    "b_f/2 − √(b_f² − min(w_b, b_f)²)/2",
+    GEOMETRY,
+    foot_width="b_f",
+    width="w_b",
+)
 def hollow_mm(foot_width: Number, width: Number) -> Number:
     """Depth in mm of the hollow in each end of a band beside a round head; half the head where the band is as wide."""
     return foot_width / 2 - np.sqrt(foot_width**2 - np.minimum(width, foot_width) ** 2) / 2
 
 
-@figure("shank.beside_head", "Band left on each side of the head", "mm", "(w_b − b_o)/2", GEOMETRY, width="w_b",
-        gap="b_o")
+@figure(
+    "shank.beside_head", "Band left on each side of the head", "mm", "(w_b − b_o)/2", GEOMETRY, width="w_b", gap="b_o"
+)
 def beside_head_mm(width: Number, gap: Number) -> Number:
     """Metal in mm that stays on each side of the head in a band that is wider than it."""
     return (width - gap) / 2
@@ -98,16 +129,19 @@ def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -
     def above_finger(plane: Number) -> Number:
         return settle(lambda height: plane + blanks.sagitta_mm(radius, width_at(height)), plane)
 
-    conditions = {CULET: above_finger(clear_of_culet(request.pavilion, rules.culet_clearance_mm)),
-                  GALLERY: request.gallery_height,
-                  LEAST: request.least_height}
+    conditions = {
+        CULET: above_finger(clear_of_culet(request.pavilion, rules.culet_clearance_mm)),
+        GALLERY: request.gallery_height,
+        LEAST: request.least_height,
+    }
     wanted = request.plane_above_finger
     height, why = solved(request, conditions, None if wanted is None else above_finger(wanted))
     return Fitted(height, width_at(height), why)
 
 
-def enter(ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band,
-          rules: HouseRules) -> None:
+def enter(
+    ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band, rules: HouseRules
+) -> None:
     """Enter this method's figures."""
     foot = ledger.enter(gap_inside_mm, fitted.foot_width)
     outside = ledger.enter(gap_outside_mm, foot, width_at(fitted.height - band.thickness) - foot)
@@ -140,19 +174,43 @@ def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]
     """Joints of this method: the two shank ends to the head, or the closed shank and the rim of its hole."""
     shield = "the thin head comes up last"
     if "shank.beside_head" in figures:
-        return [blanks.back_seam(shank, figures),
-                Seam("head into the hole", "medium", "Head to shank", (head, shank), shield,
-                     ((FOOT, 0.0), (blanks.SHANK, 0.0)))]
+        return [
+            blanks.back_seam(shank, figures),
+            Seam(
+                "head into the hole",
+                "medium",
+                "Head to shank",
+                (head, shank),
+                shield,
+                ((FOOT, 0.0), (blanks.SHANK, 0.0)),
+            ),
+        ]
     length = figures["shank.blank_length"]
-    return [Seam(f"shank's {side} end to the head", "medium", "Shank ends to the head", (head, shank), shield,
-                 ((FOOT, 0.0), (blanks.SHANK, way))) for side, way in (("left", 0.0), ("right", length))]
+    return [
+        Seam(
+            f"shank's {side} end to the head",
+            "medium",
+            "Shank ends to the head",
+            (head, shank),
+            shield,
+            ((FOOT, 0.0), (blanks.SHANK, way)),
+        )
+        for side, way in (("left", 0.0), ("right", length))
+    ]
 
 
 def making() -> Making:
     """Marked, annealed, sawn on the taper, hollowed; or bored."""
-    return (("Anneal, then mark {shank.mark_half} each side of the middle on the inside and saw the whole piece out, "
-             "{shank.gap_inside} inside, {shank.gap_outside} outside, on the head's taper.",
-             "the head's foot flush with the inside, the ring still on size"),
-            ("Hollow both ends by {shank.hollow} to the head's curve.", "no light between head and ends"),
-            ("Saw and file a hole of {shank.gap_outside} at the outside, {shank.gap_inside} inside; "
-             "{shank.beside_head} stays on each side.", "the head drops in without force, foot flush with the inside"))
+    return (
+        (
+            "Anneal, then mark {shank.mark_half} each side of the middle on the inside and saw the whole piece out, "
+            "{shank.gap_inside} inside, {shank.gap_outside} outside, on the head's taper.",
+            "the head's foot flush with the inside, the ring still on size",
+        ),
+        ("Hollow both ends by {shank.hollow} to the head's curve.", "no light between head and ends"),
+        (
+            "Saw and file a hole of {shank.gap_outside} at the outside, {shank.gap_inside} inside; "
+            "{shank.beside_head} stays on each side.",
+            "the head drops in without force, foot flush with the inside",
+        ),
+    )

@@ -21,8 +21,15 @@ FEET = (WALL, CLAWS, BASE)
 FIELDS: tuple[str, ...] = ()
 
 
-@figure("shank.flat_depth", "Flat takes off the band", "mm", "R_o − √(R_o² − b²/4)", GEOMETRY,
-        outside_radius="R_o", width="b")
+@figure(
+    "shank.flat_depth",
+    "Flat takes off the band",
+    "mm",
+    "R_o − √(R_o² − b²/4)",
+    GEOMETRY,
+    outside_radius="R_o",
+    width="b",
+)
 def flat_depth_mm(outside_radius: Number, width: Number) -> Number:
     """Depth in mm of a flat of this width on a circle of this radius."""
     return blanks.sagitta_mm(outside_radius, width)
@@ -34,15 +41,17 @@ def left_under_flat_mm(thickness: Number, flat: Number) -> Number:
     return thickness - flat
 
 
-@figure("seat.plane_above_finger", "Seat above the finger", "mm", "t − f + H", GEOMETRY,
-        thickness="t", flat="f", height="H")
+@figure(
+    "seat.plane_above_finger", "Seat above the finger", "mm", "t − f + H", GEOMETRY, thickness="t", flat="f", height="H"
+)
 def plane_above_finger_mm(thickness: Number, flat: Number, height: Number) -> Number:
     """Height in mm of the seat plane above the finger's top."""
     return thickness - flat + height
 
 
-culet_clearance_mm = figure("seat.culet_clearance", "Culet above the band", "mm", "H − h_p", GEOMETRY,
-                            base="H", below="h_p")(lowered)
+culet_clearance_mm = figure(
+    "seat.culet_clearance", "Culet above the band", "mm", "H − h_p", GEOMETRY, base="H", below="h_p"
+)(lowered)
 
 
 def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -> Fitted:
@@ -55,14 +64,18 @@ def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -
             return wanted - band.thickness + flat_depth_mm(band.outside_radius, width_at(height))
 
         asked = settle(next_height, wanted)
-    conditions = {CULET: clear_of_culet(request.pavilion, rules.culet_clearance_mm), GALLERY: request.gallery_height,
-                  LEAST: request.least_height}
+    conditions = {
+        CULET: clear_of_culet(request.pavilion, rules.culet_clearance_mm),
+        GALLERY: request.gallery_height,
+        LEAST: request.least_height,
+    }
     height, why = solved(request, conditions, asked)
     return Fitted(height, width_at(height), why)
 
 
-def enter(ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band,
-          rules: HouseRules) -> None:
+def enter(
+    ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band, rules: HouseRules
+) -> None:
     """Enter this method's figures."""
     flat = ledger.enter(flat_depth_mm, band.outside_radius, fitted.foot_width)
     ledger.enter(left_under_flat_mm, band.thickness, flat)
@@ -78,12 +91,24 @@ def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice) -> Join
 
 def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]:
     """Joints of this method: the closed shank first, then the head on it."""
-    return [blanks.back_seam(shank, figures),
-            Seam("head's foot to the flat", "medium", "Head to shank", (head, shank),
-                 "heat the shank first, the thin head comes up last", ((FOOT, 0.0), (blanks.SHANK, 0.0)))]
+    return [
+        blanks.back_seam(shank, figures),
+        Seam(
+            "head's foot to the flat",
+            "medium",
+            "Head to shank",
+            (head, shank),
+            "heat the shank first, the thin head comes up last",
+            ((FOOT, 0.0), (blanks.SHANK, 0.0)),
+        ),
+    ]
 
 
 def making() -> Making:
     """Filed level, looked at from both sides."""
-    return (("File a flat of {shank.flat_depth} at its middle; {shank.left_under_flat} stays under it.",
-             "level from the front and the side; the foot stands without rocking, no light under it"),)
+    return (
+        (
+            "File a flat of {shank.flat_depth} at its middle; {shank.left_under_flat} stays under it.",
+            "level from the front and the side; the foot stands without rocking, no light under it",
+        ),
+    )

@@ -49,15 +49,17 @@ def peg_length_mm(depth: Number) -> Number:
     return depth
 
 
-@figure("shank.beside_hole", "Band left on each side of the hole", "mm", "(w_b − d_p)/2", GEOMETRY, width="w_b",
-        peg="d_p")
+@figure(
+    "shank.beside_hole", "Band left on each side of the hole", "mm", "(w_b − d_p)/2", GEOMETRY, width="w_b", peg="d_p"
+)
 def beside_hole_mm(width: Number, peg: Number) -> Number:
     """Metal in mm that stays on each side of the hole."""
     return (width - peg) / 2
 
 
-def enter(ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band,
-          rules: HouseRules) -> None:
+def enter(
+    ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band, rules: HouseRules
+) -> None:
     """Enter this method's figures."""
     fish_mouth.enter(ledger, request, fitted, width_at, band, rules)
     asked = request.choice.peg
@@ -81,14 +83,25 @@ def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice) -> Join
 
 def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]:
     """The closed shank, then peg and base in one heat."""
-    return [blanks.back_seam(shank, figures),
-            Seam("peg and base to the band", "medium", "Head to shank", (head, shank),
-                 "heat the shank first, the thin head comes up last", ((FOOT, 0.0), (blanks.SHANK, 0.0)))]
+    return [
+        blanks.back_seam(shank, figures),
+        Seam(
+            "peg and base to the band",
+            "medium",
+            "Head to shank",
+            (head, shank),
+            "heat the shank first, the thin head comes up last",
+            ((FOOT, 0.0), (blanks.SHANK, 0.0)),
+        ),
+    ]
 
 
 def making() -> Making:
     """Drilled square, the base filed to the curve."""
-    return (("Drill {shank.hole}, {shank.hole_depth} deep, square to the band; cut the peg to {shank.peg_length}.",
-             "the head stands square from the front and the side; {shank.beside_hole} left beside the hole"),
-            ("File the base hollow by {shank.saddle_depth} to the band's curve.", "no rocking, no light under the "
-                                                                                  "base"))
+    return (
+        (
+            "Drill {shank.hole}, {shank.hole_depth} deep, square to the band; cut the peg to {shank.peg_length}.",
+            "the head stands square from the front and the side; {shank.beside_hole} left beside the hole",
+        ),
+        ("File the base hollow by {shank.saddle_depth} to the band's curve.", "no rocking, no light under the base"),
+    )

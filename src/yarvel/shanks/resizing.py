@@ -10,33 +10,60 @@ from yarvel.shanks import blanks
 from yarvel.shanks.blanks import Band
 
 
-@figure("resize.change", "Metal put in; taken out where negative", "mm", "π·(d_i − d_0)", GEOMETRY, new="d_i",
-        old="d_0")
+@figure(
+    "resize.change", "Metal put in; taken out where negative", "mm", "π·(d_i − d_0)", GEOMETRY, new="d_i", old="d_0"
+)
 def change_mm(new: Number, old: Number) -> Number:
     """Length in mm of the piece that goes in at the back, or of the piece that comes out."""
     return np.pi * (new - old)
 
 
-@figure("resize.piece_mass", "Mass of that piece", "g", "A·abs(l_p)·ρ_m/1000", GEOMETRY, section="A", length="l_p",
-        density="ρ_m")
+@figure(
+    "resize.piece_mass",
+    "Mass of that piece",
+    "g",
+    "A·abs(l_p)·ρ_m/1000",
+    GEOMETRY,
+    section="A",
+    length="l_p",
+    density="ρ_m",
+)
 def piece_mass_g(section: Number, length: Number, density: float) -> Number:
     """Mass in g of the piece, from the band's section in mm² at the back."""
     return section * np.abs(length) * density / 1000
 
 
-@figure("resize.foot_gap", "Band leaves the foot's edges by", "mm",
-        "(r_0 + t − √((r_0 + t)² − b_f²/4)) − (r_i + t − √((r_i + t)² − b_f²/4))", GEOMETRY, old="r_0", new="r_i",
-        thickness="t", foot="b_f")
+@figure(
+    "resize.foot_gap",
+    "Band leaves the foot's edges by",
+    "mm",
+    "(r_0 + t − √((r_0 + t)² − b_f²/4)) − (r_i + t − √((r_i + t)² − b_f²/4))",
+    GEOMETRY,
+    old="r_0",
+    new="r_i",
+    thickness="t",
+    foot="b_f",
+)
 def foot_gap_mm(old: Number, new: Number, thickness: Number, foot: Number) -> Number:
     """How far in mm the band's new curve goes away from the edges of a foot that was fitted to the old one; negative
     where it presses on them."""
     return blanks.sagitta_mm(old + thickness, foot) - blanks.sagitta_mm(new + thickness, foot)
 
 
-@figure("resize.turn", "Shoulders turn beside the head by", "°", "asin(b_f/(2·r_0)) − asin(b_f/(2·r_i))", GEOMETRY,
-        places=1, foot="b_f", old="r_0", new="r_i")
+@figure(
+    "resize.turn",
+    "Shoulders turn beside the head by",
+    "°",
+    "asin(b_f/(2·r_0)) − asin(b_f/(2·r_i))",
+    GEOMETRY,
+    places=1,
+    foot="b_f",
+    old="r_0",
+    new="r_i",
+)
 def turn_deg(foot: Number, old: Number, new: Number) -> Number:
     """Angle in degrees that each shoulder turns against the head."""
+
     def half(radius: Number) -> Number:
         angle: Number = np.degrees(np.arcsin(np.clip(foot / (2 * radius), 0, 1)))
         return angle

@@ -46,9 +46,17 @@ def pitch_mm(outer: Number, apart: Number) -> Number:
     return outer + apart
 
 
-@figure("shoulder.first", "First stone from the ring's middle, along the band", "mm", "R_o·asin(b_h/(2·R_o))·π/180 + "
-                                                                                      "a + b/2",
-        GEOMETRY, radius="R_o", head="b_h", apart="a", outer="b")
+@figure(
+    "shoulder.first",
+    "First stone from the ring's middle, along the band",
+    "mm",
+    "R_o·asin(b_h/(2·R_o))·π/180 + a + b/2",
+    GEOMETRY,
+    radius="R_o",
+    head="b_h",
+    apart="a",
+    outer="b",
+)
 def first_mm(radius: Number, head: Number, apart: Number, outer: Number) -> Number:
     """Way in mm along the outside of the band from under the centre stone to the first stone's middle."""
     half = np.minimum(head / (2 * radius), 0.99)
@@ -61,8 +69,9 @@ def pilot_mm(share: Number, diameter: Number) -> Number:
     return share * diameter
 
 
-@figure("shoulder.sink", "Sink the bur by, its teeth just hidden", "mm", "k·d", COMMON_PRACTICE, share="k",
-        diameter="d")
+@figure(
+    "shoulder.sink", "Sink the bur by, its teeth just hidden", "mm", "k·d", COMMON_PRACTICE, share="k", diameter="d"
+)
 def sink_mm(share: Number, diameter: Number) -> Number:
     """Depth in mm of a flush seat: seen from the side the bur's teeth are just hidden."""
     return share * diameter
@@ -80,9 +89,18 @@ def beside_mm(width: Number, outer: Number) -> Number:
     return (width - outer) / 2
 
 
-@figure("shoulder.last_angle", "Last stone, angle from the middle", "°", "(f + (n − 1)·p)/R_o·180/π", GEOMETRY,
-        places=1,
-        first="f", count="n", pitch="p", radius="R_o")
+@figure(
+    "shoulder.last_angle",
+    "Last stone, angle from the middle",
+    "°",
+    "(f + (n − 1)·p)/R_o·180/π",
+    GEOMETRY,
+    places=1,
+    first="f",
+    count="n",
+    pitch="p",
+    radius="R_o",
+)
 def last_angle_deg(first: Number, count: Number, pitch: Number, radius: Number) -> Number:
     """Angle in degrees round the finger from under the centre stone to the last stone's middle."""
     return np.degrees((first + (count - 1) * pitch) / radius)
@@ -115,8 +133,16 @@ def seams(asked: Shoulders, alloy: Alloy, figures: Mapping[str, float]) -> list[
     found = []
     for number in range(asked.count):
         way = figures["shoulder.first"] + number * figures["shoulder.pitch"]
-        found += [Seam(f"little bezel {number + 1} on the {side}", "hard", "Little bezels in the shoulders", (alloy,),
-                       ends=((blanks.SHANK, spot),)) for side, spot in (("left", way), ("right", length - way))]
+        found += [
+            Seam(
+                f"little bezel {number + 1} on the {side}",
+                "hard",
+                "Little bezels in the shoulders",
+                (alloy,),
+                ends=((blanks.SHANK, spot),),
+            )
+            for side, spot in (("left", way), ("right", length - way))
+        ]
     return found
 
 

@@ -82,19 +82,44 @@ def _name_uk(diameter: float) -> str:
 SYSTEMS: dict[str, SizeSystem] = {
     system.key: system
     for system in (
-        SizeSystem("ISO", "ISO", _ISO, published("ISO 8653"), lambda text: _number(text, _ISO) / math.pi,
-                   lambda d: f"{round(d * math.pi * 2) / 2:g}", 1 / math.pi),
-        SizeSystem("US", "US", _US, published("US size formula"), lambda text: 11.6332 + 0.8128 * _number(text, _US),
-                   lambda d: _fraction_text((d - 11.6332) / 0.8128, 4), 0.8128 * 0.5),
-        SizeSystem("UK", "UK", _UK_TEXT, published("UK and Australian size steps"), _read_uk, _name_uk,
-                   1.25 / math.pi),
-        SizeSystem("JP", "Japan", _JP, published("Japanese size formula"), lambda text: (_number(text, _JP) + 38) / 3,
-                   lambda d: f"{round((3 * d - 38) * 2) / 2:g}", 1 / 3),
-        SizeSystem("CH", "Swiss", _CH, published("Swiss and Italian size, circumference less 40"),
-                   lambda text: (_number(text, _CH) + 40) / math.pi,
-                   lambda d: f"{round((d * math.pi - 40) * 2) / 2:g}", 1 / math.pi),
-        SizeSystem("mm", "Inside ⌀ mm", _MM, "measured", lambda text: _number(text, _MM),
-                   lambda d: f"{d:.2f}", 0.35),
+        SizeSystem(
+            "ISO",
+            "ISO",
+            _ISO,
+            published("ISO 8653"),
+            lambda text: _number(text, _ISO) / math.pi,
+            lambda d: f"{round(d * math.pi * 2) / 2:g}",
+            1 / math.pi,
+        ),
+        SizeSystem(
+            "US",
+            "US",
+            _US,
+            published("US size formula"),
+            lambda text: 11.6332 + 0.8128 * _number(text, _US),
+            lambda d: _fraction_text((d - 11.6332) / 0.8128, 4),
+            0.8128 * 0.5,
+        ),
+        SizeSystem("UK", "UK", _UK_TEXT, published("UK and Australian size steps"), _read_uk, _name_uk, 1.25 / math.pi),
+        SizeSystem(
+            "JP",
+            "Japan",
+            _JP,
+            published("Japanese size formula"),
+            lambda text: (_number(text, _JP) + 38) / 3,
+            lambda d: f"{round((3 * d - 38) * 2) / 2:g}",
+            1 / 3,
+        ),
+        SizeSystem(
+            "CH",
+            "Swiss",
+            _CH,
+            published("Swiss and Italian size, circumference less 40"),
+            lambda text: (_number(text, _CH) + 40) / math.pi,
+            lambda d: f"{round((d * math.pi - 40) * 2) / 2:g}",
+            1 / math.pi,
+        ),
+        SizeSystem("mm", "Inside ⌀ mm", _MM, "measured", lambda text: _number(text, _MM), lambda d: f"{d:.2f}", 0.35),
     )
 }
 

@@ -7,57 +7,93 @@ import numpy as np
 from yarvel.figures.figure import GEOMETRY, MEASURED, Ledger, Number, figure
 
 
-@figure("slot.spare", "Head wider than the slot; narrower where negative", "mm", "b_f − b_s", GEOMETRY, foot="b_f",
-        slot="b_s")
+@figure(
+    "slot.spare",
+    "Head wider than the slot; narrower where negative",
+    "mm",
+    "b_f − b_s",
+    GEOMETRY,
+    foot="b_f",
+    slot="b_s",
+)
 def spare_mm(foot: Number, slot: Number) -> Number:
     """How much wider in mm the new head's foot is than the slot at the inside of the band."""
     return foot - slot
 
 
-@figure("slot.widens", "Head widens upwards, each mm", "", "(b_o − b_f)/t", GEOMETRY, outside="b_o", foot="b_f",
-        thickness="t")
+@figure(
+    "slot.widens",
+    "Head widens upwards, each mm",
+    "",
+    "(b_o − b_f)/t",
+    GEOMETRY,
+    outside="b_o",
+    foot="b_f",
+    thickness="t",
+)
 def widens(outside: Number, foot: Number, thickness: Number) -> Number:
     """What the head gains in width for each mm of height."""
     return (outside - foot) / thickness
 
 
-@figure("slot.trim", "Trim the base by", "mm", "max(0, (b_s − b_f)/max(q, 0.001))", GEOMETRY, slot="b_s", foot="b_f",
-        widening="q")
+@figure(
+    "slot.trim",
+    "Trim the base by",
+    "mm",
+    "max(0, (b_s − b_f)/max(q, 0.001))",
+    GEOMETRY,
+    slot="b_s",
+    foot="b_f",
+    widening="q",
+)
 def trim_mm(slot: Number, foot: Number, widening: Number) -> Number:
     """What has to come off the base in mm until the head is as wide there as the slot; 0 where it is wide enough."""
     return np.maximum(0.0, (slot - foot) / np.maximum(widening, 0.001))
 
 
-@figure("slot.open_each", "Open the slot on each side by", "mm", "max(0, b_f − b_s)/2", GEOMETRY, foot="b_f",
-        slot="b_s")
+@figure(
+    "slot.open_each", "Open the slot on each side by", "mm", "max(0, b_f − b_s)/2", GEOMETRY, foot="b_f", slot="b_s"
+)
 def open_each_mm(foot: Number, slot: Number) -> Number:
     """What has to come off each end of the band in mm so that the foot goes in; 0 where it goes in."""
     return np.maximum(0.0, foot - slot) / 2
 
 
-@figure("slot.square_by", "Slot tapers by, outside over inside", "mm", "b_a − b_s", GEOMETRY, outside="b_a",
-        inside="b_s")
+@figure(
+    "slot.square_by", "Slot tapers by, outside over inside", "mm", "b_a − b_s", GEOMETRY, outside="b_a", inside="b_s"
+)
 def taper_mm(outside: Number, inside: Number) -> Number:
     """How much wider in mm the slot is at the outside of the band."""
     return outside - inside
 
 
-@figure("slot.lower_left", "Left end lower; right end where negative", "mm", "h_r − h_l", GEOMETRY, right="h_r",
-        left="h_l")
+@figure(
+    "slot.lower_left", "Left end lower; right end where negative", "mm", "h_r − h_l", GEOMETRY, right="h_r", left="h_l"
+)
 def lower_left_mm(right: Number, left: Number) -> Number:
     """How much lower in mm the left end of the band stands: where wear has taken more."""
     return right - left
 
 
-@figure("slot.lean", "A head squared to the ends leans by", "°", "atan((h_r − h_l)/b_s)", GEOMETRY, places=1,
-        right="h_r", left="h_l", slot="b_s")
+@figure(
+    "slot.lean",
+    "A head squared to the ends leans by",
+    "°",
+    "atan((h_r − h_l)/b_s)",
+    GEOMETRY,
+    places=1,
+    right="h_r",
+    left="h_l",
+    slot="b_s",
+)
 def lean_deg(right: Number, left: Number, slot: Number) -> Number:
     """Angle in degrees by which a head that follows both ends leans to the left."""
     return np.degrees(np.arctan((right - left) / slot))
 
 
-def enter(ledger: Ledger, inside: float, outside: float | None, ends: tuple[float, float] | None,
-          thickness: float) -> None:
+def enter(
+    ledger: Ledger, inside: float, outside: float | None, ends: tuple[float, float] | None, thickness: float
+) -> None:
     """Enter the slot's figures against those of the head that is to stand in it; ``ends`` left and right, mm."""
     ledger.given("slot.inside", "Slot at the inside", "mm", inside, MEASURED)
     foot, top = ledger.value("shank.gap_inside"), ledger.value("shank.gap_outside")

@@ -25,8 +25,16 @@ FIELDS = ("split_mm",)
 __all__ = ["FEET", "FIELDS", "LABEL", "METHOD", "enter", "fit", "joinery", "making", "seams"]
 
 
-@figure("shank.split_from", "Split from the middle", "mm", "max(s, r_o + m)", COMMON_PRACTICE, wanted="s",
-        outer_radius="r_o", left="m")
+@figure(
+    "shank.split_from",
+    "Split from the middle",
+    "mm",
+    "max(s, r_o + m)",
+    COMMON_PRACTICE,
+    wanted="s",
+    outer_radius="r_o",
+    left="m",
+)
 def split_from_mm(wanted: Number, outer_radius: Number, left: Number) -> Number:
     """Where the saw cut ends, in mm from the head's middle; at least ``left`` beyond the head's outside."""
     return np.maximum(wanted, outer_radius + left)
@@ -44,36 +52,72 @@ def notch_mm(share: Number, branch: Number) -> Number:
     return share * branch
 
 
-@figure("shank.tip_out", "Branch tips from the middle, along", "mm", "(r_o − n)·cos(ψ)", GEOMETRY, radius="r_o",
-        notch="n", angle="ψ")
+@figure(
+    "shank.tip_out",
+    "Branch tips from the middle, along",
+    "mm",
+    "(r_o − n)·cos(ψ)",
+    GEOMETRY,
+    radius="r_o",
+    notch="n",
+    angle="ψ",
+)
 def tip_out_mm(radius: Number, notch: Number, angle: float) -> Number:
     """Way in mm along the band from the head's middle to a branch's tip before it is notched to hold."""
     return (radius - notch) * float(np.cos(np.radians(angle)))
 
 
-@figure("shank.tip_side", "Branch tips from the middle, across", "mm", "(r_o − n)·sin(ψ)", GEOMETRY, radius="r_o",
-        notch="n", angle="ψ")
+@figure(
+    "shank.tip_side",
+    "Branch tips from the middle, across",
+    "mm",
+    "(r_o − n)·sin(ψ)",
+    GEOMETRY,
+    radius="r_o",
+    notch="n",
+    angle="ψ",
+)
 def tip_side_mm(radius: Number, notch: Number, angle: float) -> Number:
     """Way in mm across the band from the head's middle to the middle of a branch's tip."""
     return (radius - notch) * float(np.sin(np.radians(angle)))
 
 
-@figure("shank.spread", "Branches spread to each side", "°", "atan((y − b/2)/(s − x))", GEOMETRY, places=1, side="y",
-        branch="b", start="s", out="x")
+@figure(
+    "shank.spread",
+    "Branches spread to each side",
+    "°",
+    "atan((y − b/2)/(s − x))",
+    GEOMETRY,
+    places=1,
+    side="y",
+    branch="b",
+    start="s",
+    out="x",
+)
 def spread_deg(side: Number, branch: Number, start: Number, out: Number) -> Number:
     """Angle in degrees by which each branch leaves the band's own direction."""
     return np.degrees(np.arctan((side - branch / 2) / np.maximum(start - out, 1e-6)))
 
 
-@figure("shank.branch_length", "Branch, from split to tip", "mm", "√((y − b/2)² + (s − x)²)", GEOMETRY, side="y",
-        branch="b", start="s", out="x")
+@figure(
+    "shank.branch_length",
+    "Branch, from split to tip",
+    "mm",
+    "√((y − b/2)² + (s − x)²)",
+    GEOMETRY,
+    side="y",
+    branch="b",
+    start="s",
+    out="x",
+)
 def branch_length_mm(side: Number, branch: Number, start: Number, out: Number) -> Number:
     """Length in mm of a branch along its middle."""
     return np.hypot(side - branch / 2, start - out)
 
 
-def enter(ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band,
-          rules: HouseRules) -> None:
+def enter(
+    ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band, rules: HouseRules
+) -> None:
     """Enter this method's figures; the branches meet the bezel at the middle of the band's thickness."""
     asked = request.choice.split
     outer = width_at(fitted.height - band.thickness / 2) / 2
@@ -96,23 +140,48 @@ def enter(ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt
 
 def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice) -> Joinery:
     """Four branches round the bezel."""
-    return Joinery(split=Split(figures["shank.split_from"], figures["shank.branch"], figures["shank.tip_out"],
-                               figures["shank.tip_side"], figures["shank.bezel_notch"]))
+    return Joinery(
+        split=Split(
+            figures["shank.split_from"],
+            figures["shank.branch"],
+            figures["shank.tip_out"],
+            figures["shank.tip_side"],
+            figures["shank.bezel_notch"],
+        )
+    )
 
 
 def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]:
     """Four branches to the bezel."""
     length = figures["shank.blank_length"]
-    return [Seam(f"{side} {which} branch to the bezel", "medium", "Branches to the bezel", (head, shank),
-                 "the thin bezel comes up last", ((FOOT, 0.0), (blanks.SHANK, way)))
-            for side, way in (("left", 0.0), ("right", length)) for which in ("near", "far")]
+    return [
+        Seam(
+            f"{side} {which} branch to the bezel",
+            "medium",
+            "Branches to the bezel",
+            (head, shank),
+            "the thin bezel comes up last",
+            ((FOOT, 0.0), (blanks.SHANK, way)),
+        )
+        for side, way in (("left", 0.0), ("right", length))
+        for which in ("near", "far")
+    ]
 
 
 def making() -> Making:
     """Sawn along the middle, annealed, spread, notched."""
-    return (("Saw the band along its middle from both ends to {shank.split_from} from where the bezel's middle will "
-             "be; each branch is {shank.branch} wide before filing.", "both cuts end on one line, branches alike"),
-            ("Anneal, spread every branch {shank.spread} to its side; tips lie {shank.tip_side} from the middle.",
-             "no crack at the end of the saw cut; all four tips level"),
-            ("File a notch of {shank.bezel_notch} into every tip to the bezel's curve.",
-             "the bezel is held by all four notches without solder, square and level"))
+    return (
+        (
+            "Saw the band along its middle from both ends to {shank.split_from} from where the bezel's middle will "
+            "be; each branch is {shank.branch} wide before filing.",
+            "both cuts end on one line, branches alike",
+        ),
+        (
+            "Anneal, spread every branch {shank.spread} to its side; tips lie {shank.tip_side} from the middle.",
+            "no crack at the end of the saw cut; all four tips level",
+        ),
+        (
+            "File a notch of {shank.bezel_notch} into every tip to the bezel's curve.",
+            "the bezel is held by all four notches without solder, square and level",
+        ),
+    )

@@ -51,8 +51,10 @@ def joined(rows: Points, cap: NDArray[np.int64] | None = None) -> Manifold:
     triangles = []
     for station in range(stations if cap is None else stations - 1):
         a, b = station * count, (station + 1) % stations * count
-        triangles += [np.column_stack([a + place, b + place, b + after]), np.column_stack([a + place, b + after,
-                                                                                            a + after])]
+        triangles += [
+            np.column_stack([a + place, b + place, b + after]),
+            np.column_stack([a + place, b + after, a + after]),
+        ]
     if cap is not None:
         triangles += [cap, cap[:, ::-1] + (stations - 1) * count]
     return _closed(rows.reshape(-1, 3), np.vstack(triangles))
@@ -70,8 +72,9 @@ def _closed(vertices: Points, triangles: NDArray[np.int64]) -> Manifold:
     """A body from a closed mesh, its faces turned outwards."""
     made = Manifold(Mesh64(np.ascontiguousarray(vertices), np.ascontiguousarray(triangles.astype(np.uint64))))
     if made.volume() < 0:
-        made = Manifold(Mesh64(np.ascontiguousarray(vertices),
-                               np.ascontiguousarray(triangles[:, ::-1].astype(np.uint64))))
+        made = Manifold(
+            Mesh64(np.ascontiguousarray(vertices), np.ascontiguousarray(triangles[:, ::-1].astype(np.uint64)))
+        )
     return made
 
 
@@ -163,16 +166,23 @@ def _slabs(section: Polygon, outline: Outline) -> Manifold:
         heights = heights[np.unique(np.linspace(0, len(heights) - 1, _SLICES).astype(int))]
     least, most = reach_at(section, heights)
     slices = []
-    for low, high, inner, outer in zip(heights[:-1], heights[1:], zip(least[:-1], least[1:], strict=True),
-                                       zip(most[:-1], most[1:], strict=True), strict=True):
+    for low, high, inner, outer in zip(
+        heights[:-1],
+        heights[1:],
+        zip(least[:-1], least[1:], strict=True),
+        zip(most[:-1], most[1:], strict=True),
+        strict=True,
+    ):
         solid = _frustum(outline, outer, (low, high))
         slices.append(solid - _frustum(outline, inner, (low - 1e-3, high + 1e-3)))
     return Manifold.batch_boolean(slices, OpType.Add)
 
 
 def _frustum(outline: Outline, outwards: tuple[float, float], heights: tuple[float, float]) -> Manifold:
-    rings = [np.column_stack([loop, np.full(len(loop), height)])
-             for loop, height in zip((outline.inset(-out) for out in outwards), heights, strict=True)]
+    rings = [
+        np.column_stack([loop, np.full(len(loop), height)])
+        for loop, height in zip((outline.inset(-out) for out in outwards), heights, strict=True)
+    ]
     return Manifold.hull_points(np.vstack(rings))
 
 

@@ -80,6 +80,8 @@ def _peg_of(seating: Seating, below: list[Manifold]) -> Manifold:
 
 def stone_body(facts: StoneFacts) -> Manifold:
     """The stone, its bodies joined."""
-    bodies = [Manifold.hull_points(np.ascontiguousarray(solid.points))
-              for solid in solids_of(facts.cut, facts.stone, facts.along_band)]
+    bodies = [
+        Manifold.hull_points(np.ascontiguousarray(solid.points))
+        for solid in solids_of(facts.cut, facts.stone, facts.along_band)
+    ]
     return bodies[0] if len(bodies) == 1 else Manifold.batch_boolean(bodies, OpType.Add)

@@ -68,11 +68,15 @@ def round_about(seating: Seating, fineness: Fineness, width: float | None = None
     rows = []
     for turn in turns:
         round_finger = min(turn, 360 - turn)
-        section_at = _section(band.inside_radius, float(band.thickness_at(round_finger)),
-                              float(band.width_at(round_finger)), band.profile)
+        section_at = _section(
+            band.inside_radius, float(band.thickness_at(round_finger)), float(band.width_at(round_finger)), band.profile
+        )
         angle = np.radians(turn)
-        rows.append(np.column_stack([section_at[:, 0] * np.sin(angle), section_at[:, 1],
-                                     seating.centre + section_at[:, 0] * np.cos(angle)]))
+        rows.append(
+            np.column_stack(
+                [section_at[:, 0] * np.sin(angle), section_at[:, 1], seating.centre + section_at[:, 0] * np.cos(angle)]
+            )
+        )
     return joined(np.stack(rows))
 
 
@@ -93,8 +97,9 @@ def _wedge(seating: Seating, gap: tuple[float, float]) -> Manifold:
     inside, outside = (width / 2 for width in gap)
     slope = (outside - inside) / max(band.thickness, 1e-9)
     low, top = seating.finger - 3.0, seating.top + 3.0
-    wedge = np.array([(-inside + slope * 3, low), (inside - slope * 3, low), (outside + slope * 3, top),
-                      (-outside - slope * 3, top)])
+    wedge = np.array(
+        [(-inside + slope * 3, low), (inside - slope * 3, low), (outside + slope * 3, top), (-outside - slope * 3, top)]
+    )
     wedge[:2, 0] = np.sign(wedge[:2, 0]) * np.maximum(np.abs(wedge[:2, 0]), 0.2)
     wide = 2 * band.width
     return CrossSection([wedge]).extrude(wide).rotate((90, 0, 0)).translate((0, wide / 2, 0))
@@ -122,8 +127,9 @@ def _split(seating: Seating, split: Split, fineness: Fineness) -> Manifold:
         for way in (-1.0, 1.0):
             start, end, across = split.line(band.width, way, side)
             root = start + (start - end) * split.branch / np.hypot(*(start - end))
-            plate = CrossSection([_counter_clockwise(np.array([root - across, end - across, end + across,
-                                                               root + across]))])
+            plate = CrossSection(
+                [_counter_clockwise(np.array([root - across, end - across, end + across, root + across]))]
+            )
             parts.append(plate.extrude(reach).translate((0, 0, seating.centre)) ^ spread)
     return Manifold.batch_boolean(parts, OpType.Add)
 
@@ -148,13 +154,17 @@ def below_foot(seating: Seating, shape: HeadShape, fineness: Fineness) -> list[M
     if joinery.peg is not None:
         diameter, length = joinery.peg
         low, floor = seating.top - length, -shape.height + (1.1 * shape.rings[-1].wire if shape.rings else 0.0)
-        found.append(Manifold.cylinder(floor - low, diameter / 2, circular_segments=2 * fineness.wire)
-                     .translate((0, 0, low)))
+        found.append(
+            Manifold.cylinder(floor - low, diameter / 2, circular_segments=2 * fineness.wire).translate((0, 0, low))
+        )
         if shape.rings:
             ring = shape.rings[-1]
             reach = max(float(np.ptp(shape.outline.points[:, 0])) / 2 - ring.inset, diameter / 2)
-            found.append(Manifold.cylinder(0.6 * ring.wire, reach, circular_segments=fineness.run)
-                         .translate((0, 0, floor - 0.6 * ring.wire)))
+            found.append(
+                Manifold.cylinder(0.6 * ring.wire, reach, circular_segments=fineness.run).translate(
+                    (0, 0, floor - 0.6 * ring.wire)
+                )
+            )
     if joinery.point is not None and shape.claws is not None:
         found += _to_point(shape.claws, -shape.height, joinery.point, fineness)
     return found

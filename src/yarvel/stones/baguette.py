@@ -14,5 +14,16 @@ def outline(girth: Girth) -> Outline:
     return cut_corners(Girth(girth.length, girth.width))
 
 
-CUT = Cut("baguette", "Baguette", 0.60, 0.10, 0.03, 0.47, outline, steps.stepped(steps.SLIGHT),
-          by_box_from_memory, constant(0.0092), aspect=(1.0, 6.0))
+CUT = Cut(
+    "baguette",
+    "Baguette",
+    0.60,
+    0.10,
+    0.03,
+    0.47,
+    outline,
+    steps.stepped(steps.SLIGHT),
+    by_box_from_memory,
+    constant(0.0092),
+    aspect=(1.0, 6.0),
+)

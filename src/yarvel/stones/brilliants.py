@@ -31,19 +31,23 @@ def mains(outline: Outline, count: int, first_deg: float = 0.0) -> tuple[float, 
     return tuple(found)
 
 
-def brilliant(count: int, first_deg: float = 0.0, star_reach: float = STAR_REACH, half_length: float = HALF_LENGTH
-              ) -> Callable[[Outline, Heights], tuple[Body, ...]]:
+def brilliant(
+    count: int, first_deg: float = 0.0, star_reach: float = STAR_REACH, half_length: float = HALF_LENGTH
+) -> Callable[[Outline, Heights], tuple[Body, ...]]:
     """A maker of brilliants with this many mains, the first at this azimuth of the squared outline."""
+
     def make(outline: Outline, heights: Heights) -> tuple[Body, ...]:
         return (body(outline, heights, mains(outline, count, first_deg), star_reach, half_length),)
 
     return make
 
 
-def body(outline: Outline, heights: Heights, mains_deg: Sequence[float], star_reach: float, half_length: float
-         ) -> Body:
+def body(outline: Outline, heights: Heights, mains_deg: Sequence[float], star_reach: float, half_length: float) -> Body:
     """One convex brilliant with mains at these azimuths."""
-    planes = [*girdle_planes(outline), *table_plane(heights),
-              *brilliant_crown(outline, heights, mains_deg, star_reach),
-              *brilliant_pavilion(outline, heights, mains_deg, half_length)]
+    planes = [
+        *girdle_planes(outline),
+        *table_plane(heights),
+        *brilliant_crown(outline, heights, mains_deg, star_reach),
+        *brilliant_pavilion(outline, heights, mains_deg, half_length),
+    ]
     return PlaneBody(planes, (0.0, 0.0, heights.girdle / 2))

@@ -22,11 +22,14 @@ SIDES_DEG = (0.0, 90.0, 180.0, 270.0)
 def chevroned(crown: Tiers, turns: Sequence[tuple[float, float]]) -> Callable[[Outline, Heights], tuple[Body, ...]]:
     """A maker of cuts with a stepped crown and chevron pairs below: (turn from the side in degrees, reach below the
     girdle as a share of the depth)."""
+
     def make(shape: Outline, heights: Heights) -> tuple[Body, ...]:
-        planes = [*girdle_planes(shape), *table_plane(heights),
-                  *step_planes(shape, shape.inradius * (1 - heights.table), heights.crown, heights.girdle, crown,
-                               up=True),
-                  *chevron_planes(shape, heights.pavilion, SIDES_DEG, turns)]
+        planes = [
+            *girdle_planes(shape),
+            *table_plane(heights),
+            *step_planes(shape, shape.inradius * (1 - heights.table), heights.crown, heights.girdle, crown, up=True),
+            *chevron_planes(shape, heights.pavilion, SIDES_DEG, turns),
+        ]
         return (PlaneBody(planes, (0.0, 0.0, heights.girdle / 2)),)
 
     return make

@@ -31,11 +31,26 @@ def outline(girth: Girth) -> Outline:
 
 def bodies(shape: Outline, heights: Heights) -> tuple[Body, ...]:
     """Eight mains above, chevrons below."""
-    planes = [*girdle_planes(shape), *table_plane(heights),
-              *brilliant_crown(shape, heights, mains(shape, 8), STAR_REACH),
-              *chevron_planes(shape, heights.pavilion, SIDES_DEG, CHEVRONS)]
+    planes = [
+        *girdle_planes(shape),
+        *table_plane(heights),
+        *brilliant_crown(shape, heights, mains(shape, 8), STAR_REACH),
+        *chevron_planes(shape, heights.pavilion, SIDES_DEG, CHEVRONS),
+    ]
     return (PlaneBody(planes, (0.0, 0.0, heights.girdle / 2)),)
 
 
-CUT = Cut("cushion", "Cushion brilliant", 0.60, 0.17, 0.03, 0.44, outline, bodies, by_box_from_memory,
-          constant(0.0080), square=True, aspect=(0.9, 2.0))
+CUT = Cut(
+    "cushion",
+    "Cushion brilliant",
+    0.60,
+    0.17,
+    0.03,
+    0.44,
+    outline,
+    bodies,
+    by_box_from_memory,
+    constant(0.0080),
+    square=True,
+    aspect=(0.9, 2.0),
+)

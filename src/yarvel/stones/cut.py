@@ -44,8 +44,9 @@ class Cut:
     bodies: Callable[[Outline, Heights], tuple[Body, ...]]
     weight_formula: FigureFunction[Any]
     weight_factor: Callable[[Number], Number]
-    spread: Mapping[str, float] = field(default_factory=lambda: {
-        "table": 0.05, "crown": 0.04, "girdle": 0.015, "pavilion": 0.04})
+    spread: Mapping[str, float] = field(
+        default_factory=lambda: {"table": 0.05, "crown": 0.04, "girdle": 0.015, "pavilion": 0.04}
+    )
     is_round: bool = False
     domed: bool = False
     square: bool = False
@@ -103,11 +104,32 @@ def turned_outline(cut: Cut, girth: Girth, angle_deg: float) -> Outline:
     return outline_of(cut, girth).turned(angle_deg)
 
 
-@figure("stone.volume", "Volume of the facet solid", "mm³", "L·W·(h_c·k_c + h_p·k_p + g·k_g)", GEOMETRY, places=1,
-        length="L", width="W", crown_height="h_c", crown="k_c", pavilion_depth="h_p", pavilion="k_p", girdle="g",
-        area="k_g")
-def volume_mm3(length: Number, width: Number, crown_height: Number, crown: Number, pavilion_depth: Number,
-               pavilion: Number, girdle: Number, area: Number) -> Number:
+@figure(
+    "stone.volume",
+    "Volume of the facet solid",
+    "mm³",
+    "L·W·(h_c·k_c + h_p·k_p + g·k_g)",
+    GEOMETRY,
+    places=1,
+    length="L",
+    width="W",
+    crown_height="h_c",
+    crown="k_c",
+    pavilion_depth="h_p",
+    pavilion="k_p",
+    girdle="g",
+    area="k_g",
+)
+def volume_mm3(
+    length: Number,
+    width: Number,
+    crown_height: Number,
+    crown: Number,
+    pavilion_depth: Number,
+    pavilion: Number,
+    girdle: Number,
+    area: Number,
+) -> Number:
     """Volume in mm³ from the shares of the cut's bodies (:func:`shares`)."""
     return length * width * (crown_height * crown + pavilion_depth * pavilion + girdle * area)
 
@@ -117,8 +139,17 @@ def enter_volume(ledger: Ledger, cut: Cut, stone: Stone, girth: Girth) -> Number
     if cut.enter_volume is not None:
         return cut.enter_volume(ledger, stone)
     part = shares(cut, girth)
-    return ledger.enter(volume_mm3, stone.length, stone.width, stone.crown_height, part.crown(stone.table),
-                        stone.pavilion_depth, part.pavilion, stone.girdle, part.area)
+    return ledger.enter(
+        volume_mm3,
+        stone.length,
+        stone.width,
+        stone.crown_height,
+        part.crown(stone.table),
+        stone.pavilion_depth,
+        part.pavilion,
+        stone.girdle,
+        part.area,
+    )
 
 
 def typical_run(cut: Cut, girth: Girth) -> float:
@@ -149,8 +180,11 @@ class Shares:
     def crown(self, table: Number) -> Number:
         """Crown share for a table share, or samples of it (a parabola through three tables: areas grow squared)."""
         a, b, c = _TABLES
-        weights = ((table - b) * (table - c) / (a - b) / (a - c), (table - a) * (table - c) / (b - a) / (b - c),
-                   (table - a) * (table - b) / (c - a) / (c - b))
+        weights = (
+            (table - b) * (table - c) / (a - b) / (a - c),
+            (table - a) * (table - c) / (b - a) / (b - c),
+            (table - a) * (table - b) / (c - a) / (c - b),
+        )
         return sum((weight * crown for weight, crown in zip(weights, self.crowns, strict=True)), 0.0 * table)
 
 

@@ -21,20 +21,23 @@ from yarvel.stones import (
 )
 from yarvel.stones.cut import Cut
 
-CUTS: dict[str, Cut] = {cut.key: cut for cut in (
-    round_brilliant.CUT,
-    oval.CUT,
-    pear.CUT,
-    marquise.CUT,
-    heart.CUT,
-    cushion.CUT,
-    princess.CUT,
-    emerald.CUT,
-    square_step.CUT,
-    radiant.CUT,
-    trillion.CUT,
-    baguette.CUT,
-    tapered_baguette.CUT,
-    round_cabochon.CUT,
-    oval_cabochon.CUT,
-)}
+CUTS: dict[str, Cut] = {
+    cut.key: cut
+    for cut in (
+        round_brilliant.CUT,
+        oval.CUT,
+        pear.CUT,
+        marquise.CUT,
+        heart.CUT,
+        cushion.CUT,
+        princess.CUT,
+        emerald.CUT,
+        square_step.CUT,
+        radiant.CUT,
+        trillion.CUT,
+        baguette.CUT,
+        tapered_baguette.CUT,
+        round_cabochon.CUT,
+        oval_cabochon.CUT,
+    )
+}

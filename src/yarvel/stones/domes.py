@@ -15,8 +15,12 @@ LEVELS = 8
 def _cap(outline: Outline, height: float, from_z: float, up: float) -> list[Points]:
     """Rings of points from the edge (left out) towards the top (left out) of half an ellipsoid."""
     turns = np.linspace(0, np.pi / 2, LEVELS + 1)[1:-1]
-    return [np.column_stack([outline.points * np.cos(turn), np.full(len(outline.points), from_z + up * height
-                                                                   * np.sin(turn))]) for turn in turns]
+    return [
+        np.column_stack(
+            [outline.points * np.cos(turn), np.full(len(outline.points), from_z + up * height * np.sin(turn))]
+        )
+        for turn in turns
+    ]
 
 
 @dataclass(frozen=True)
@@ -47,8 +51,12 @@ def _facets(outline: Outline, heights: Heights) -> FacetSolid:
     count = len(edge)
     level = np.zeros(count)
     below = [] if heights.pavilion <= 0 else _cap(outline, heights.pavilion, 0.0, -1.0)
-    rings = [*below[::-1], np.column_stack([edge, level]), np.column_stack([edge, level + heights.girdle]),
-             *_cap(outline, heights.crown, heights.girdle, 1.0)]
+    rings = [
+        *below[::-1],
+        np.column_stack([edge, level]),
+        np.column_stack([edge, level + heights.girdle]),
+        *_cap(outline, heights.crown, heights.girdle, 1.0),
+    ]
     ends = np.array([(0, 0, -heights.pavilion if below else 0.0), (0, 0, heights.girdle + heights.crown)])
     points = np.vstack([*rings, ends])
     low, high = len(points) - 2, len(points) - 1

@@ -16,8 +16,20 @@ from numpy.typing import NDArray
 from yarvel.stones.outline import Outline
 
 Points = NDArray[np.float64]
-NAMES = ("table", "star", "crown main", "upper half", "girdle", "lower half", "pavilion main", "step", "chevron",
-         "joint", "dome", "base")
+NAMES = (
+    "table",
+    "star",
+    "crown main",
+    "upper half",
+    "girdle",
+    "lower half",
+    "pavilion main",
+    "step",
+    "chevron",
+    "joint",
+    "dome",
+    "base",
+)
 _KIND = {name: place for place, name in enumerate(NAMES)}
 Plane = tuple[float, float, float, float, float]
 Tiers = Sequence[tuple[float, float]]
@@ -140,8 +152,9 @@ class Heights:
 def girdle_planes(outline: Outline) -> list[Plane]:
     """Upright planes through the outline's edges."""
     held = np.einsum("ij,ij->i", outline.points, outline.normals)
-    return [(float(n[0]), float(n[1]), 0.0, float(d), _KIND["girdle"])
-            for n, d in zip(outline.normals, held, strict=True)]
+    return [
+        (float(n[0]), float(n[1]), 0.0, float(d), _KIND["girdle"]) for n, d in zip(outline.normals, held, strict=True)
+    ]
 
 
 def table_plane(heights: Heights) -> list[Plane]:
@@ -156,16 +169,29 @@ def _leaning(azimuth_deg: float, reach: float, fall: float, from_z: float, kind:
     return (float(np.cos(turn)), float(np.sin(turn)), fall, reach + fall * from_z, _KIND[kind])
 
 
-def brilliant_crown(outline: Outline, heights: Heights, mains_deg: Sequence[float], star_reach: float,
-                    halves_deg: Sequence[float] | None = None) -> list[Plane]:
+def brilliant_crown(
+    outline: Outline,
+    heights: Heights,
+    mains_deg: Sequence[float],
+    star_reach: float,
+    halves_deg: Sequence[float] | None = None,
+) -> list[Plane]:
     """Mains, upper halves and stars on tangents of the outline; azimuths of the mains in degrees, ascending.
 
     ``star_reach``: how far the stars reach from table to girdle, as a share.
     """
     table, height, top = heights.table, heights.crown, heights.girdle
     steps = np.diff([*mains_deg, mains_deg[0] + 360])
-    planes = [_leaning(azimuth, float(outline.support(azimuth)), float(outline.support(azimuth)) * (1 - table) / height,
-                       top, "crown main") for azimuth in mains_deg]
+    planes = [
+        _leaning(
+            azimuth,
+            float(outline.support(azimuth)),
+            float(outline.support(azimuth)) * (1 - table) / height,
+            top,
+            "crown main",
+        )
+        for azimuth in mains_deg
+    ]
     for azimuth, step in zip(mains_deg, steps, strict=True):
         half = np.radians(min(step, 60.0) / 2)
         along = table + star_reach * (np.cos(half) - table)
@@ -181,8 +207,9 @@ def brilliant_crown(outline: Outline, heights: Heights, mains_deg: Sequence[floa
     return planes
 
 
-def brilliant_pavilion(outline: Outline, heights: Heights, mains_deg: Sequence[float], half_length: float
-                       ) -> list[Plane]:
+def brilliant_pavilion(
+    outline: Outline, heights: Heights, mains_deg: Sequence[float], half_length: float
+) -> list[Plane]:
     """Mains to the culet and lower halves; ``half_length`` their length from girdle to culet as a share."""
     deep = heights.pavilion
     steps = np.diff([*mains_deg, mains_deg[0] + 360])
@@ -199,8 +226,9 @@ def brilliant_pavilion(outline: Outline, heights: Heights, mains_deg: Sequence[f
     return planes
 
 
-def step_planes(outline: Outline, inwards: float, height: float, from_z: float, tiers: Tiers, up: bool,
-                kind: str = "step") -> list[Plane]:
+def step_planes(
+    outline: Outline, inwards: float, height: float, from_z: float, tiers: Tiers, up: bool, kind: str = "step"
+) -> list[Plane]:
     """Tiers on every side of the outline that is longer than a curve's: each side comes in by ``inwards`` mm over
     ``height`` mm, in the shares that the tiers give."""
     planes = []
@@ -216,8 +244,9 @@ def step_planes(outline: Outline, inwards: float, height: float, from_z: float, 
     return planes
 
 
-def chevron_planes(outline: Outline, deep: float, sides_deg: Sequence[float], turns: Sequence[tuple[float, float]]
-                   ) -> list[Plane]:
+def chevron_planes(
+    outline: Outline, deep: float, sides_deg: Sequence[float], turns: Sequence[tuple[float, float]]
+) -> list[Plane]:
     """For every side, pairs of facets turned by ± an angle from its normal; each pair (angle, reach below the
     girdle as a share of the depth). They touch the outline at the girdle, steep ones first, and meet on the keels."""
     planes = []

@@ -75,8 +75,14 @@ class Mirrored:
 def _half_body(half: Outline, heights: Heights) -> Body:
     joint = (-1.0, 0.0, 0.0, 0.0, float(NAMES.index("joint")))
     mains = (-52.0, -18.0, 12.0, 45.0, 75.0)
-    facing = [plane for plane in (*brilliant_crown(half, heights, mains, STAR_REACH),
-                                  *brilliant_pavilion(half, heights, mains, HALF_LENGTH)) if plane[0] > 0.02]
+    facing = [
+        plane
+        for plane in (
+            *brilliant_crown(half, heights, mains, STAR_REACH),
+            *brilliant_pavilion(half, heights, mains, HALF_LENGTH),
+        )
+        if plane[0] > 0.02
+    ]
     upright = [plane for plane in girdle_planes(half) if plane[0] > -0.95]
     inside = (0.25 * float(half.points[:, 0].max()), 0.0, heights.girdle / 2)
     return PlaneBody([*upright, *table_plane(heights), *facing, joint], inside)
@@ -88,5 +94,6 @@ def bodies(whole: Outline, heights: Heights) -> tuple[Body, ...]:
     return right, Mirrored(right)
 
 
-CUT = Cut("heart", "Heart brilliant", 0.56, 0.14, 0.035, 0.43, outline, bodies, by_box, constant(0.0059),
-          aspect=(0.8, 1.4))
+CUT = Cut(
+    "heart", "Heart brilliant", 0.56, 0.14, 0.035, 0.43, outline, bodies, by_box, constant(0.0059), aspect=(0.8, 1.4)
+)

@@ -21,5 +21,16 @@ def outline(girth: Girth) -> Outline:
     return Outline(curve(np.vstack([bow, bow[1:-1][::-1] * (-1, 1)])))
 
 
-CUT = Cut("marquise", "Marquise brilliant", 0.57, 0.14, 0.035, 0.43, outline, brilliant(8, half_length=0.88), by_box,
-          interpolated((1.5, 0.00565), (2.0, 0.0058), (2.5, 0.00585), (3.0, 0.00595)), aspect=(1.4, 4.0))
+CUT = Cut(
+    "marquise",
+    "Marquise brilliant",
+    0.57,
+    0.14,
+    0.035,
+    0.43,
+    outline,
+    brilliant(8, half_length=0.88),
+    by_box,
+    interpolated((1.5, 0.00565), (2.0, 0.0058), (2.5, 0.00585), (3.0, 0.00595)),
+    aspect=(1.4, 4.0),
+)

@@ -54,8 +54,9 @@ class Outline:
     def mitres(self) -> Points:
         """How each point moves when the outline moves outwards by 1 mm, (n, 2)."""
         before = np.roll(self.normals, 1, axis=0)
-        ways: Points = (before + self.normals) / np.maximum(
-            1 + np.einsum("ij,ij->i", before, self.normals), 0.2)[:, None]
+        ways: Points = (before + self.normals) / np.maximum(1 + np.einsum("ij,ij->i", before, self.normals), 0.2)[
+            :, None
+        ]
         return ways
 
     @cached_property

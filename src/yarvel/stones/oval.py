@@ -17,5 +17,16 @@ def outline(girth: Girth) -> Outline:
     return superellipse(girth, FULLNESS)
 
 
-CUT = Cut("oval", "Oval brilliant", 0.57, 0.14, 0.03, 0.43, outline, brilliant(8, half_length=0.82), by_mean_diameter,
-          constant(0.0062), aspect=(1.0, 2.5))
+CUT = Cut(
+    "oval",
+    "Oval brilliant",
+    0.57,
+    0.14,
+    0.03,
+    0.43,
+    outline,
+    brilliant(8, half_length=0.82),
+    by_mean_diameter,
+    constant(0.0062),
+    aspect=(1.0, 2.5),
+)

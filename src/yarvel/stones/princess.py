@@ -18,5 +18,17 @@ def outline(girth: Girth) -> Outline:
     return cut_corners(Girth(girth.length, girth.width))
 
 
-CUT = Cut("princess", "Princess", 0.70, 0.10, 0.03, 0.58, outline, chevroned(CROWN, CHEVRONS), by_box, constant(0.0083),
-          square=True, aspect=(0.9, 1.6))
+CUT = Cut(
+    "princess",
+    "Princess",
+    0.70,
+    0.10,
+    0.03,
+    0.58,
+    outline,
+    chevroned(CROWN, CHEVRONS),
+    by_box,
+    constant(0.0083),
+    square=True,
+    aspect=(0.9, 1.6),
+)

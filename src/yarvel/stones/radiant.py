@@ -11,5 +11,18 @@ from yarvel.stones.weight import by_box_from_memory, constant
 CHEVRONS = ((0.0, 1.5), (10.0, 1.15), (20.0, 1.0), (45.0, 1.15))
 """As for the princess, and the corners; from memory."""
 
-CUT = Cut("radiant", "Radiant", 0.62, 0.14, 0.03, 0.50, cut_corners, chevroned(CROWN, CHEVRONS), by_box_from_memory,
-          constant(0.0081), measures=("corner_mm",), corner=0.22, aspect=(1.0, 2.0))
+CUT = Cut(
+    "radiant",
+    "Radiant",
+    0.62,
+    0.14,
+    0.03,
+    0.50,
+    cut_corners,
+    chevroned(CROWN, CHEVRONS),
+    by_box_from_memory,
+    constant(0.0081),
+    measures=("corner_mm",),
+    corner=0.22,
+    aspect=(1.0, 2.0),
+)

@@ -84,8 +84,13 @@ def crown_share(table: Number) -> Number:
     main = 0.5 * _SIN_STEP * at.star_radius * (1 - table)
     half = 0.5 * (_SIN_STEP - _SIN_STEP * at.star_radius)
     scallop = _SEGMENT * at.upper_slope * (_COS_HALF - _SEGMENT_CENTRE)
-    return _SECTORS * (table_edge + star * (2 + at.star_height) / 3 + main * (1 + at.star_height) / 3
-                       + half * at.star_height / 3 + scallop)
+    return _SECTORS * (
+        table_edge
+        + star * (2 + at.star_height) / 3
+        + main * (1 + at.star_height) / 3
+        + half * at.star_height / 3
+        + scallop
+    )
 
 
 def pavilion_share() -> float:
@@ -97,10 +102,23 @@ def pavilion_share() -> float:
     return _SECTORS * (main * (1 + at.lower_height) / 3 + half * at.lower_height / 3 + scallop)
 
 
-@figure("stone.volume", "Volume of the facet solid", "mm³", "(D/2)²·(h_c·k_c + h_p·k_p + π·g)", GEOMETRY, places=1,
-        diameter="D", crown_height="h_c", crown="k_c", pavilion_depth="h_p", pavilion="k_p", girdle="g")
-def volume_mm3(diameter: Number, crown_height: Number, crown: Number, pavilion_depth: Number, pavilion: Number,
-               girdle: Number) -> Number:
+@figure(
+    "stone.volume",
+    "Volume of the facet solid",
+    "mm³",
+    "(D/2)²·(h_c·k_c + h_p·k_p + π·g)",
+    GEOMETRY,
+    places=1,
+    diameter="D",
+    crown_height="h_c",
+    crown="k_c",
+    pavilion_depth="h_p",
+    pavilion="k_p",
+    girdle="g",
+)
+def volume_mm3(
+    diameter: Number, crown_height: Number, crown: Number, pavilion_depth: Number, pavilion: Number, girdle: Number
+) -> Number:
     """Volume in mm³ from the shares that the facet layout gives (:func:`crown_share`, :func:`pavilion_share`)."""
     return (diameter / 2) ** 2 * (crown_height * crown + pavilion_depth * pavilion + np.pi * girdle)
 
@@ -147,8 +165,9 @@ class Brilliant:
     def volume(self) -> float:
         """Volume in mm³."""
         at = self.heights
-        return float(volume_mm3(2 * self.radius, at.crown, crown_share(at.table), at.pavilion, pavilion_share(),
-                                at.girdle))
+        return float(
+            volume_mm3(2 * self.radius, at.crown, crown_share(at.table), at.pavilion, pavilion_share(), at.girdle)
+        )
 
     def solid(self) -> FacetSolid:
         """Its facets."""
@@ -162,8 +181,15 @@ def bodies(outline: Outline, heights: Heights) -> tuple[Body, ...]:
 
 def enter_volume(ledger: Ledger, stone: Stone) -> Number:
     """Volume by closed form."""
-    return ledger.enter(volume_mm3, stone.diameter, stone.crown_height, crown_share(stone.table), stone.pavilion_depth,
-                        pavilion_share(), stone.girdle)
+    return ledger.enter(
+        volume_mm3,
+        stone.diameter,
+        stone.crown_height,
+        crown_share(stone.table),
+        stone.pavilion_depth,
+        pavilion_share(),
+        stone.girdle,
+    )
 
 
 def outline(girth: Girth) -> Outline:
@@ -172,12 +198,14 @@ def outline(girth: Girth) -> Outline:
 
 
 def _ring(azimuths: NDArray[np.float64], radius: float, height: float | NDArray[np.float64]) -> NDArray[np.float64]:
-    return np.column_stack([radius * np.cos(azimuths), radius * np.sin(azimuths),
-                            np.broadcast_to(height, azimuths.shape)])
+    return np.column_stack(
+        [radius * np.cos(azimuths), radius * np.sin(azimuths), np.broadcast_to(height, azimuths.shape)]
+    )
 
 
-def _girdle_edges(arcs: NDArray[np.float64], crown: float, girdle: float, pavilion: float,
-                  at: Corners) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+def _girdle_edges(
+    arcs: NDArray[np.float64], crown: float, girdle: float, pavilion: float, at: Corners
+) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
     off = np.cos(np.mod(arcs, _STEP) - _STEP / 2)
     upper = girdle + float(at.upper_slope) * crown * (_COS_HALF - off)
     lower = -at.lower_slope * pavilion * (_COS_HALF - off)
@@ -213,5 +241,19 @@ def _facets() -> tuple[tuple[str, tuple[int, ...]], ...]:
     return tuple(found)
 
 
-CUT = Cut("round", "Round brilliant", TABLE, TYPICAL_CROWN, GIRDLE, TYPICAL_PAVILION, outline, bodies, by_diameter,
-          constant(0.0061), spread=SPREAD, is_round=True, enter_volume=enter_volume, run=pavilion_run)
+CUT = Cut(
+    "round",
+    "Round brilliant",
+    TABLE,
+    TYPICAL_CROWN,
+    GIRDLE,
+    TYPICAL_PAVILION,
+    outline,
+    bodies,
+    by_diameter,
+    constant(0.0061),
+    spread=SPREAD,
+    is_round=True,
+    enter_volume=enter_volume,
+    run=pavilion_run,
+)

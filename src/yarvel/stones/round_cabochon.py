@@ -14,6 +14,18 @@ def outline(girth: Girth) -> Outline:
     return superellipse(girth, 2.0)
 
 
-CUT = Cut("round-cabochon", "Round cabochon", 0.0, 0.42, 0.02, 0.0, outline, domes.dome, cabochon_by_box,
-          constant(0.0026), spread={"table": 0.0, "crown": 0.06, "girdle": 0.01, "pavilion": 0.0}, is_round=True,
-          domed=True)
+CUT = Cut(
+    "round-cabochon",
+    "Round cabochon",
+    0.0,
+    0.42,
+    0.02,
+    0.0,
+    outline,
+    domes.dome,
+    cabochon_by_box,
+    constant(0.0026),
+    spread={"table": 0.0, "crown": 0.06, "girdle": 0.01, "pavilion": 0.0},
+    is_round=True,
+    domed=True,
+)

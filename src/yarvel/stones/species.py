@@ -58,6 +58,11 @@ _ROWS = (
 )
 
 SPECIES: dict[str, Species] = {row[0]: Species(*row) for row in _ROWS}
-ALIASES = {"cz": "cubic-zirconia", "lapis": "lapis-lazuli", "garnet": "almandine", "amethyst": "quartz",
-           "citrine": "quartz"}
+ALIASES = {
+    "cz": "cubic-zirconia",
+    "lapis": "lapis-lazuli",
+    "garnet": "almandine",
+    "amethyst": "quartz",
+    "citrine": "quartz",
+}
 """Other words the bench uses, and the species they are read as."""

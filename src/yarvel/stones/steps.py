@@ -20,7 +20,10 @@ def stepped(pavilion: Tiers) -> Callable[[Outline, Heights], tuple[Body, ...]]:
 
 def _bodies(outline: Outline, heights: Heights, pavilion: Tiers) -> tuple[Body, ...]:
     inside = outline.inradius
-    planes = [*girdle_planes(outline), *table_plane(heights),
-              *step_planes(outline, inside * (1 - heights.table), heights.crown, heights.girdle, CROWN, up=True),
-              *step_planes(outline, inside, heights.pavilion, 0.0, pavilion, up=False)]
+    planes = [
+        *girdle_planes(outline),
+        *table_plane(heights),
+        *step_planes(outline, inside * (1 - heights.table), heights.crown, heights.girdle, CROWN, up=True),
+        *step_planes(outline, inside, heights.pavilion, 0.0, pavilion, up=False),
+    ]
     return (PlaneBody(planes, (0.0, 0.0, heights.girdle / 2)),)

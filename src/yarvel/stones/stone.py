@@ -79,8 +79,9 @@ def mean_diameter(total: Number, count: Number) -> Number:
     return total / count
 
 
-@figure("stone.out_of_round", "Out of round", "", "(D₁ − D₂)/D", GEOMETRY, places=3,
-        largest="D₁", smallest="D₂", mean="D")
+@figure(
+    "stone.out_of_round", "Out of round", "", "(D₁ − D₂)/D", GEOMETRY, places=3, largest="D₁", smallest="D₂", mean="D"
+)
 def out_of_round(largest: Number, smallest: Number, mean: Number) -> Number:
     """Spread of the diameter readings as a share of their mean."""
     return (largest - smallest) / mean
@@ -99,8 +100,17 @@ def out_of_square(length: Number, width: Number) -> Number:
     return off
 
 
-@figure("stone.perimeter", "Round the girdle", "mm", "c_w·W + c_l·L", GEOMETRY, across="c_w", width="W", along="c_l",
-        length="L")
+@figure(
+    "stone.perimeter",
+    "Round the girdle",
+    "mm",
+    "c_w·W + c_l·L",
+    GEOMETRY,
+    across="c_w",
+    width="W",
+    along="c_l",
+    length="L",
+)
 def perimeter_mm(across: Number, width: Number, along: Number, length: Number) -> Number:
     """Length in mm of the outline; the shares are those of its edges' squares over their lengths (Euler's theorem)."""
     return across * width + along * length
@@ -116,8 +126,17 @@ DOME_SHARE = 0.12
 """A dome's slope is taken this share of the width in from the edge, about where a tip ends; from memory."""
 
 
-@figure("stone.crown_angle", "Dome's slope near the edge", "°", "atan(h_c·√(1 − (1 − 2·q)²)/(q·W))", GEOMETRY, places=1,
-        crown_height="h_c", share="q", width="W")
+@figure(
+    "stone.crown_angle",
+    "Dome's slope near the edge",
+    "°",
+    "atan(h_c·√(1 − (1 − 2·q)²)/(q·W))",
+    GEOMETRY,
+    places=1,
+    crown_height="h_c",
+    share="q",
+    width="W",
+)
 def dome_angle_deg(crown_height: Number, share: Number, width: Number) -> Number:
     """Slope in degrees of the chord from the edge to a share of the width further in, on half an ellipsoid."""
     return np.degrees(np.arctan(crown_height * np.sqrt(1 - (1 - 2 * share) ** 2) / (share * width)))
@@ -129,29 +148,64 @@ def depth_from_parts(crown: Number, girdle: Number, pavilion: Number) -> Number:
     return crown + girdle + pavilion
 
 
-@figure("stone.crown_height", "Crown height", "mm", "(d − g)·c/(c + p)", GEOMETRY,
-        depth="d", girdle="g", crown="c", pavilion="p")
+@figure(
+    "stone.crown_height",
+    "Crown height",
+    "mm",
+    "(d − g)·c/(c + p)",
+    GEOMETRY,
+    depth="d",
+    girdle="g",
+    crown="c",
+    pavilion="p",
+)
 def crown_from_depth(depth: Number, girdle: Number, crown: Number, pavilion: Number) -> Number:
     """Crown height in mm: the crown's share of the depth less the girdle."""
     return (depth - girdle) * crown / (crown + pavilion)
 
 
-@figure("stone.pavilion_depth", "Pavilion depth", "mm", "(d − g)·p/(c + p)", GEOMETRY,
-        depth="d", girdle="g", crown="c", pavilion="p")
+@figure(
+    "stone.pavilion_depth",
+    "Pavilion depth",
+    "mm",
+    "(d − g)·p/(c + p)",
+    GEOMETRY,
+    depth="d",
+    girdle="g",
+    crown="c",
+    pavilion="p",
+)
 def pavilion_from_depth(depth: Number, girdle: Number, crown: Number, pavilion: Number) -> Number:
     """Pavilion depth in mm: the pavilion's share of the depth less the girdle."""
     return (depth - girdle) * pavilion / (crown + pavilion)
 
 
-@figure("stone.crown_angle", "Crown angle", "°", "atan(2·h_c/(D·(1 − t)))", GEOMETRY, places=1,
-        crown_height="h_c", diameter="D", table="t")
+@figure(
+    "stone.crown_angle",
+    "Crown angle",
+    "°",
+    "atan(2·h_c/(D·(1 − t)))",
+    GEOMETRY,
+    places=1,
+    crown_height="h_c",
+    diameter="D",
+    table="t",
+)
 def crown_angle_deg(crown_height: Number, diameter: Number, table: Number) -> Number:
     """Angle of the crown mains from the girdle plane, in degrees."""
     return np.degrees(np.arctan(2 * crown_height / (diameter * (1 - table))))
 
 
-@figure("stone.pavilion_angle", "Pavilion angle", "°", "atan(2·h_p/D)", GEOMETRY, places=1,
-        pavilion_depth="h_p", diameter="D")
+@figure(
+    "stone.pavilion_angle",
+    "Pavilion angle",
+    "°",
+    "atan(2·h_p/D)",
+    GEOMETRY,
+    places=1,
+    pavilion_depth="h_p",
+    diameter="D",
+)
 def pavilion_angle_deg(pavilion_depth: Number, diameter: Number) -> Number:
     """Angle of the pavilion mains from the girdle plane, in degrees."""
     return np.degrees(np.arctan(2 * pavilion_depth / diameter))
@@ -172,8 +226,9 @@ def measure(ledger: Ledger, readings: Readings, domed: bool = False, square: boo
     if domed:
         ledger.enter(dome_angle_deg, crown, DOME_SHARE, width)
         return stone
-    ledger.given("stone.table", "Table, share of the width", "", readings.table,
-                 MEASURED if readings.table_measured else ASSUMED)
+    ledger.given(
+        "stone.table", "Table, share of the width", "", readings.table, MEASURED if readings.table_measured else ASSUMED
+    )
     ledger.enter(crown_angle_deg, crown, width, readings.table)
     ledger.enter(pavilion_angle_deg, pavilion, width)
     return stone
@@ -190,11 +245,17 @@ def _across(ledger: Ledger, readings: Readings, square: bool) -> tuple[Number, N
     if square:
         ledger.enter(out_of_square, readings.length, readings.width)
     if np.any(readings.corner):
-        ledger.given("stone.corner", "Cut at a corner", "mm", readings.corner,
-                     MEASURED if readings.corner_measured else ASSUMED)
+        ledger.given(
+            "stone.corner", "Cut at a corner", "mm", readings.corner, MEASURED if readings.corner_measured else ASSUMED
+        )
     if np.any(readings.narrow):
-        ledger.given("stone.narrow_width", "Width at the narrow end", "mm", readings.narrow,
-                     MEASURED if readings.narrow_measured else ASSUMED)
+        ledger.given(
+            "stone.narrow_width",
+            "Width at the narrow end",
+            "mm",
+            readings.narrow,
+            MEASURED if readings.narrow_measured else ASSUMED,
+        )
     return readings.length, readings.width
 
 
@@ -228,8 +289,11 @@ def _heights(ledger: Ledger, readings: Readings, diameter: Number, girdle: Numbe
         pavilion = np.maximum(depth - girdle - crown, MICRO_MM)
     elif readings.pavilion_depth is not None and readings.crown_height is None:
         crown = np.maximum(depth - girdle - pavilion, MICRO_MM)
-    return (depth, ledger.enter(crown_from_depth, depth, girdle, crown, pavilion),
-            ledger.enter(pavilion_from_depth, depth, girdle, crown, pavilion))
+    return (
+        depth,
+        ledger.enter(crown_from_depth, depth, girdle, crown, pavilion),
+        ledger.enter(pavilion_from_depth, depth, girdle, crown, pavilion),
+    )
 
 
 def _given_height(ledger: Ledger, key: str, label: str, value: Number, reading: Number | None) -> None:

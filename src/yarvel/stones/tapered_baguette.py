@@ -17,12 +17,36 @@ def outline(girth: Girth) -> Outline:
     return Outline(np.array([(narrow, half), (-narrow, half), (-wide, -half), (wide, -half)]))
 
 
-@figure("stone.weight_formula", "Weight by formula", "ct", "L·(W + N)/2·d·f·SG/3.52", FROM_MEMORY, length="L",
-        width="W", depth="d", factor="f", gravity="SG", narrow="N")
+@figure(
+    "stone.weight_formula",
+    "Weight by formula",
+    "ct",
+    "L·(W + N)/2·d·f·SG/3.52",
+    FROM_MEMORY,
+    length="L",
+    width="W",
+    depth="d",
+    factor="f",
+    gravity="SG",
+    narrow="N",
+)
 def weight_ct(length: Number, width: Number, depth: Number, factor: Number, gravity: Number, narrow: Number) -> Number:
     """Weight in carats from length, both widths and depth in mm, and specific gravity."""
     return length * (width + narrow) / 2 * depth * factor * gravity / REFERENCE_SG
 
 
-CUT = Cut("tapered-baguette", "Tapered baguette", 0.60, 0.10, 0.03, 0.47, outline, steps.stepped(steps.SLIGHT),
-          weight_ct, constant(0.0092), measures=("narrow_width_mm",), narrow=0.7, aspect=(1.0, 6.0))
+CUT = Cut(
+    "tapered-baguette",
+    "Tapered baguette",
+    0.60,
+    0.10,
+    0.03,
+    0.47,
+    outline,
+    steps.stepped(steps.SLIGHT),
+    weight_ct,
+    constant(0.0092),
+    measures=("narrow_width_mm",),
+    narrow=0.7,
+    aspect=(1.0, 6.0),
+)

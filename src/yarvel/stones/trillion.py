@@ -26,5 +26,16 @@ def outline(girth: Girth) -> Outline:
     return Outline(curve(boxed(np.vstack(sides), girth)))
 
 
-CUT = Cut("trillion", "Trillion", 0.58, 0.12, 0.03, 0.36, outline, brilliant(6, 30.0, half_length=0.9), by_box,
-          constant(0.0057), aspect=(0.8, 1.2))
+CUT = Cut(
+    "trillion",
+    "Trillion",
+    0.58,
+    0.12,
+    0.03,
+    0.36,
+    outline,
+    brilliant(6, 30.0, half_length=0.9),
+    by_box,
+    constant(0.0057),
+    aspect=(0.8, 1.2),
+)

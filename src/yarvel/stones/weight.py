@@ -34,12 +34,31 @@ def _cabochon(length: Number, width: Number, depth: Number, factor: Number, grav
 
 
 def _declared(function: Callable[..., Number], formula: str, source: str) -> FigureFunction[Any]:
-    return figure("stone.weight_formula", "Weight by formula", "ct", formula, source, length="L", width="W", depth="d",
-                  factor="f", gravity="SG")(function)
+    return figure(
+        "stone.weight_formula",
+        "Weight by formula",
+        "ct",
+        formula,
+        source,
+        length="L",
+        width="W",
+        depth="d",
+        factor="f",
+        gravity="SG",
+    )(function)
 
 
-by_diameter = figure("stone.weight_formula", "Weight by formula", "ct", "D·D·d·f·SG/3.52", HANDBOOKS, width="D",
-                     depth="d", factor="f", gravity="SG")(_round)
+by_diameter = figure(
+    "stone.weight_formula",
+    "Weight by formula",
+    "ct",
+    "D·D·d·f·SG/3.52",
+    HANDBOOKS,
+    width="D",
+    depth="d",
+    factor="f",
+    gravity="SG",
+)(_round)
 by_mean_diameter = _declared(_oval, "((L + W)/2)²·d·f·SG/3.52", HANDBOOKS)
 by_box = _declared(_box, "L·W·d·f·SG/3.52", HANDBOOKS)
 by_box_from_memory = _declared(_box, "L·W·d·f·SG/3.52", FROM_MEMORY)

@@ -44,8 +44,9 @@ def _tick(store: Store, task: int, line: str, ticked: bool, at: datetime) -> obj
     return store.tasks.tick(task, line, ticked)
 
 
-def _weigh(store: Store, kind: str, alloy: str, mass: float, person: int | None, docket: str, note: str,
-           at: datetime) -> object:
+def _weigh(
+    store: Store, kind: str, alloy: str, mass: float, person: int | None, docket: str, note: str, at: datetime
+) -> object:
     return store.fine.add(kind, alloy, mass, person, docket, note, at)
 
 

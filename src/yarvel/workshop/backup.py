@@ -41,8 +41,12 @@ def summary(path: Path) -> Summary:
             broken = connection.execute("PRAGMA integrity_check").fetchone()[0]
             if broken != "ok":
                 raise StoreError(f"{path}: damaged ({broken}): a whole store; restore the newest copy")
-            names = [row[0] for row in connection.execute(
-                "SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' ORDER BY name")]
+            names = [
+                row[0]
+                for row in connection.execute(
+                    "SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' ORDER BY name"
+                )
+            ]
             for name in names:
                 count = 0
                 for row in connection.execute(f'SELECT * FROM "{name}" ORDER BY 1'):
@@ -78,9 +82,9 @@ def backup(path: Path, target: Path) -> Summary:
         part.replace(target)
     except (OSError, sqlite3.Error) as error:
         _drop(part)
-        raise StoreError(f"{target}: {getattr(error, 'strerror', None) or error}: a folder with room that can be "
-                         "written "
-                         "to") from error
+        raise StoreError(
+            f"{target}: {getattr(error, 'strerror', None) or error}: a folder with room that can be written to"
+        ) from error
     except StoreError:
         _drop(part)
         raise
@@ -172,5 +176,6 @@ def nightly(path: Path, today: date) -> Path | None:
     """The day's first copy, if there is none yet; the newest fourteen are kept. None where today's is there already.
     A large store is copied by a process of its own, so that nothing else waits for it."""
     apart = path.stat().st_size > LARGE_BYTES
-    return nightly_of(folder_of(path), today,
-                      lambda target: _copy_apart(path, target) if apart else backup(path, target))
+    return nightly_of(
+        folder_of(path), today, lambda target: _copy_apart(path, target) if apart else backup(path, target)
+    )

@@ -17,8 +17,10 @@ def found_on(docket: Docket, count: int) -> tuple[ClawFound, ...]:
     """What was found on each of ``count`` claws; those not looked at yet are sound and unmeasured."""
     held = docket.claw_chart.get("claws")
     rows: list[Any] = held if isinstance(held, list) else []
-    return tuple(_found(rows[place]) if place < len(rows) and isinstance(rows[place], dict) else ClawFound()
-                 for place in range(count))
+    return tuple(
+        _found(rows[place]) if place < len(rows) and isinstance(rows[place], dict) else ClawFound()
+        for place in range(count)
+    )
 
 
 def _found(row: dict[str, Any]) -> ClawFound:
@@ -29,8 +31,10 @@ def _found(row: dict[str, Any]) -> ClawFound:
 
 def chart_with(chart: dict[str, Any], found: tuple[ClawFound, ...], seen: date) -> dict[str, Any]:
     """The chart with these claws, looked at on this day; what else it holds stays."""
-    rows = [{"finding": claw.finding, **{name: getattr(claw, name) for name in MEASURES
-                                         if getattr(claw, name) is not None}} for claw in found]
+    rows = [
+        {"finding": claw.finding, **{name: getattr(claw, name) for name in MEASURES if getattr(claw, name) is not None}}
+        for claw in found
+    ]
     return {**chart, "claws": rows, "seen": seen.isoformat()}
 
 
@@ -58,8 +62,11 @@ def wear_since(docket: Docket, before: list[Docket], count: int) -> float | None
 
 def inspect_next(docket: Docket, before: list[Docket], count: int, width: float, rules: HouseRules) -> date | None:
     """When to look at the head again, by its thinnest tip and its fastest wear; None where no tip was measured."""
-    tips = [(claw.tip, claw.width if claw.width is not None else width) for claw in found_on(docket, count)
-            if claw.tip is not None]
+    tips = [
+        (claw.tip, claw.width if claw.width is not None else width)
+        for claw in found_on(docket, count)
+        if claw.tip is not None
+    ]
     if not tips:
         return None
     wear = wear_since(docket, before, count)

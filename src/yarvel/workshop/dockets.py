@@ -9,8 +9,21 @@ from typing import Any
 STATES = ("taken in", "planned", "in work", "checking", "ready", "handed over", "on hold")
 HANDED_OVER = "handed over"
 CUSTOMER_KINDS = ("shop", "person")
-DETAILS = ("customer_kind", "metal", "mark", "reported", "condition", "weight_in_g", "earlier_number", "claw_chart",
-           "measured", "released_by", "release_reason", "stones_price", "estimate")
+DETAILS = (
+    "customer_kind",
+    "metal",
+    "mark",
+    "reported",
+    "condition",
+    "weight_in_g",
+    "earlier_number",
+    "claw_chart",
+    "measured",
+    "released_by",
+    "release_reason",
+    "stones_price",
+    "estimate",
+)
 """Columns of a docket beside its number, customer, item, date, state and job."""
 
 
@@ -67,8 +80,12 @@ class DocketEdit:
     def then(self, later: DocketEdit) -> DocketEdit:
         """Both edits as one, the later one winning where they meet."""
         later_seen = {name: value for name, value in later.fields_seen.items() if name not in self.fields}
-        return DocketEdit(self.job_patches + later.job_patches, {**self.fields, **later.fields},
-                          self.seen_by_patch() + later.seen_by_patch(), {**later_seen, **self.fields_seen})
+        return DocketEdit(
+            self.job_patches + later.job_patches,
+            {**self.fields, **later.fields},
+            self.seen_by_patch() + later.seen_by_patch(),
+            {**later_seen, **self.fields_seen},
+        )
 
     def seen_by_patch(self) -> tuple[dict[str, Any] | None, ...]:
         """One entry a patch, None where nothing is known."""

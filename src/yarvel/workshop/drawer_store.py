@@ -24,15 +24,23 @@ class DrawerStore:
     def items(self) -> list[StockItem]:
         """Everything in the drawer, by kind, size and code."""
         columns = [getattr(StockRow, name) for name in (*NAMES, "id")]
-        query = select(*columns).where(StockRow.removed_at.is_(None)).order_by(
-            StockRow.kind, StockRow.size_mm, StockRow.code, StockRow.id)
+        query = (
+            select(*columns)
+            .where(StockRow.removed_at.is_(None))
+            .order_by(StockRow.kind, StockRow.size_mm, StockRow.code, StockRow.id)
+        )
         with self._store.transaction() as session:
             return [StockItem(*row) for row in session.execute(query)]
 
     def mark(self) -> tuple[Any, ...]:
         """Something that is another when the drawer or the house rules have changed; quick to ask for."""
-        query = select(func.count(), func.max(StockRow.id), func.max(StockRow.removed_at), func.sum(StockRow.quantity),
-                       func.sum(func.length(StockRow.note)))
+        query = select(
+            func.count(),
+            func.max(StockRow.id),
+            func.max(StockRow.removed_at),
+            func.sum(StockRow.quantity),
+            func.sum(func.length(StockRow.note)),
+        )
         with self._store.transaction() as session:
             rules = session.get(SettingRow, "house_rules")
             return (*session.execute(query).one(), repr(None if rules is None else rules.value))
@@ -44,13 +52,17 @@ class DrawerStore:
         with self._store.transaction() as session:
             self._store.guard(session, CHANGE_DRAWER)
             if replacing:
-                session.execute(update(StockRow).where(StockRow.kind.in_(replacing), StockRow.removed_at.is_(None))
-                                .values(removed_at=now))
+                session.execute(
+                    update(StockRow)
+                    .where(StockRow.kind.in_(replacing), StockRow.removed_at.is_(None))
+                    .values(removed_at=now)
+                )
             if rows:
                 session.execute(insert(StockRow), rows)
 
-    def change(self, item_id: int, quantity: float | None, note: str,
-               seen: tuple[float | None, str] | None = None) -> None:
+    def change(
+        self, item_id: int, quantity: float | None, note: str, seen: tuple[float | None, str] | None = None
+    ) -> None:
         """Count again, or note something; ``seen`` are count and note before, as they stood on the screen.
 
         Raises

@@ -18,8 +18,9 @@ _BY_REPAIR = ("Make the head", "Cut the metal", "Fit head and shank", "Hang it")
 """Steps that a repair's own task stands for."""
 
 
-def tasks_of(plan: Plan | None, docket: Docket, operations: Mapping[str, Operation] = OPERATIONS) -> list[tuple[str,
-                                                                                                              float]]:
+def tasks_of(
+    plan: Plan | None, docket: Docket, operations: Mapping[str, Operation] = OPERATIONS
+) -> list[tuple[str, float]]:
     """Operations in the order of the work with their standard minutes: the plan's steps, or for a repair the way out
     chosen, the seat and the finish; the check last. Without a plan only the check."""
     claws, joints = (0, 0) if plan is None else (len(plan.shape.places), len(plan.joints))
@@ -52,8 +53,13 @@ class Estimate:
 
     def kept(self, day: date) -> dict[str, object]:
         """As it stands on a docket."""
-        return {"minutes": round(self.minutes, 1), "labour": round(self.labour, 2), "metal": round(self.metal, 2),
-                "unpriced": list(self.unpriced), "on": day.isoformat()}
+        return {
+            "minutes": round(self.minutes, 1),
+            "labour": round(self.labour, 2),
+            "metal": round(self.metal, 2),
+            "unpriced": list(self.unpriced),
+            "on": day.isoformat(),
+        }
 
 
 def price_text(docket: Docket) -> str:
@@ -69,8 +75,10 @@ def price_text(docket: Docket) -> str:
     missing += ["the stones"] if stones is None else []
     open_ones = f". No price yet for {', '.join(missing)}" if missing else ""
     stones_part = "" if stones is None else f" + stones {stones:.0f}"
-    return (f"{numbers['minutes'] / 60:.1f} h: labour {numbers['labour']:.0f} + metal {numbers['metal']:.0f}"
-            f"{stones_part} = {total:.0f}{open_ones}. Worked out on {held.get('on', '')}.")
+    return (
+        f"{numbers['minutes'] / 60:.1f} h: labour {numbers['labour']:.0f} + metal {numbers['metal']:.0f}"
+        f"{stones_part} = {total:.0f}{open_ones}. Worked out on {held.get('on', '')}."
+    )
 
 
 def estimate(plan: Plan | None, tasks: list[tuple[str, float]], hour_rate: float) -> Estimate:

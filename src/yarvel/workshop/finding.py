@@ -65,7 +65,7 @@ def is_number(text: str) -> bool:
 
 def clean(word: str) -> str:
     """A word as it is looked for: small letters, without signs that mean something to a pattern."""
-    return "".join(letter for letter in word.casefold() if letter not in "%_\\\"")
+    return "".join(letter for letter in word.casefold() if letter not in '%_\\"')
 
 
 def _holding(session: Session, word: str) -> ColumnElement[bool]:
@@ -86,9 +86,12 @@ def next_number(session: Session, now: datetime) -> str:
     if session.get_bind().dialect.name == "postgresql":
         session.execute(select(func.pg_advisory_xact_lock(_NUMBERS)))
     year = f"{now:%y}"
-    last = session.scalars(select(DocketRow.number).where(DocketRow.number.like(f"{year}-%"),
-                                                          DocketRow.number.not_like("%/%"))
-                           .order_by(func.length(DocketRow.number).desc(), DocketRow.number.desc()).limit(1)).first()
+    last = session.scalars(
+        select(DocketRow.number)
+        .where(DocketRow.number.like(f"{year}-%"), DocketRow.number.not_like("%/%"))
+        .order_by(func.length(DocketRow.number).desc(), DocketRow.number.desc())
+        .limit(1)
+    ).first()
     return f"{year}-{1 if last is None else int(last.split('-', 1)[1]) + 1:04d}"
 
 

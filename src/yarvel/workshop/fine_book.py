@@ -10,7 +10,15 @@ from dataclasses import dataclass
 from datetime import datetime
 
 BOUGHT, ISSUED, RETURNED, OFFCUTS, FILINGS, USED, SENT, COUNTED = (
-    "bought", "issued", "returned", "offcuts", "filings", "used", "sent to refiner", "counted")
+    "bought",
+    "issued",
+    "returned",
+    "offcuts",
+    "filings",
+    "used",
+    "sent to refiner",
+    "counted",
+)
 KINDS = (ISSUED, RETURNED, OFFCUTS, FILINGS, USED, BOUGHT, SENT, COUNTED)
 _SAFE = {BOUGHT: 1, RETURNED: 1, OFFCUTS: 1, FILINGS: 1, ISSUED: -1, SENT: -1, COUNTED: 1}
 """How an entry changes what is in the safe."""
@@ -67,8 +75,10 @@ def balances(entries: Iterable[FineEntry], by: str) -> list[Balance]:
         if of and entry.kind in _BENCH:
             held = sums.setdefault((of, entry.alloy), dict.fromkeys(_BENCH, 0.0))
             held[entry.kind] += entry.mass
-    return [Balance(of, alloy, held[ISSUED], held[RETURNED], held[OFFCUTS], held[FILINGS], held[USED])
-            for (of, alloy), held in sorted(sums.items())]
+    return [
+        Balance(of, alloy, held[ISSUED], held[RETURNED], held[OFFCUTS], held[FILINGS], held[USED])
+        for (of, alloy), held in sorted(sums.items())
+    ]
 
 
 @dataclass(frozen=True)

@@ -24,8 +24,16 @@ class FineStore:
     def __init__(self, store: Store) -> None:
         self._store = store
 
-    def add(self, kind: str, alloy: str, mass: float, person_id: int | None = None, docket_number: str = "",
-            note: str = "", at: datetime | None = None) -> FineEntry:
+    def add(
+        self,
+        kind: str,
+        alloy: str,
+        mass: float,
+        person_id: int | None = None,
+        docket_number: str = "",
+        note: str = "",
+        at: datetime | None = None,
+    ) -> FineEntry:
         """Add one line, weighed ``at`` this moment (now); the same line of the same moment is added once.
 
         Raises
@@ -39,8 +47,10 @@ class FineStore:
             raise StoreError(f"alloy: {alloy!r} is not accepted: one of {', '.join(ALLOYS)}")
         least = -MOST_G if kind == COUNTED else 0.001
         if not math.isfinite(mass) or not least <= mass <= MOST_G or mass == 0:
-            raise StoreError(f"mass: {mass:g} g is not accepted: "
-                             + ("not nothing, up to 20000 g either way" if kind == COUNTED else "0.001 to 20000 g"))
+            raise StoreError(
+                f"mass: {mass:g} g is not accepted: "
+                + ("not nothing, up to 20000 g either way" if kind == COUNTED else "0.001 to 20000 g")
+            )
         with self._store.transaction() as session:
             self._store.guard(session, BOOK_METAL)
             person = None if person_id is None else session.get(PersonRow, person_id)
@@ -54,22 +64,35 @@ class FineStore:
             if kind == USED and docket is None:
                 raise StoreError("used: in no docket: the number of a docket")
             if at is not None:
-                same = session.scalars(select(FineRow).where(
-                    FineRow.at == at, FineRow.kind == kind, FineRow.alloy == alloy, FineRow.mass_g == mass)).first()
+                same = session.scalars(
+                    select(FineRow).where(
+                        FineRow.at == at, FineRow.kind == kind, FineRow.alloy == alloy, FineRow.mass_g == mass
+                    )
+                ).first()
                 if same is not None:
                     return _entry(same, "" if person is None else person.name, "" if docket is None else docket.number)
-            row = FineRow(at=at or self._store.now(), by=self._store.by, kind=kind, alloy=alloy, mass_g=mass,
-                          person_id=None if person is None else person.id,
-                          docket_id=None if docket is None else docket.id, note=note)
+            row = FineRow(
+                at=at or self._store.now(),
+                by=self._store.by,
+                kind=kind,
+                alloy=alloy,
+                mass_g=mass,
+                person_id=None if person is None else person.id,
+                docket_id=None if docket is None else docket.id,
+                note=note,
+            )
             session.add(row)
             session.flush()
             return _entry(row, "" if person is None else person.name, "" if docket is None else docket.number)
 
     def entries(self, since: datetime | None = None) -> list[FineEntry]:
         """All lines, oldest first."""
-        query = (select(FineRow, PersonRow.name, DocketRow.number)
-                 .outerjoin(PersonRow, PersonRow.id == FineRow.person_id)
-                 .outerjoin(DocketRow, DocketRow.id == FineRow.docket_id).order_by(FineRow.id))
+        query = (
+            select(FineRow, PersonRow.name, DocketRow.number)
+            .outerjoin(PersonRow, PersonRow.id == FineRow.person_id)
+            .outerjoin(DocketRow, DocketRow.id == FineRow.docket_id)
+            .order_by(FineRow.id)
+        )
         if since is not None:
             query = query.where(FineRow.at >= since)
         with self._store.transaction() as session:

@@ -53,8 +53,9 @@ class Journal:
 
     def left(self) -> list[str]:
         """The lines of windows that are gone; their files go away with ``forget``."""
-        return [line for path in self._left() for line in
-                path.read_text(encoding="utf-8", errors="replace").splitlines()]
+        return [
+            line for path in self._left() for line in path.read_text(encoding="utf-8", errors="replace").splitlines()
+        ]
 
     def forget(self) -> None:
         """What was taken over is written down here by now: away with the others' files."""

@@ -15,8 +15,13 @@ if TYPE_CHECKING:
     from sqlalchemy import Engine
 
 _SERVERS = ("postgresql", "postgres", "postgresql+psycopg")
-_PATIENCE = {"connect_timeout": 5, "keepalives_idle": 5, "keepalives_interval": 2, "keepalives_count": 3,
-             "tcp_user_timeout": 8000}
+_PATIENCE = {
+    "connect_timeout": 5,
+    "keepalives_idle": 5,
+    "keepalives_interval": 2,
+    "keepalives_count": 3,
+    "tcp_user_timeout": 8000,
+}
 """Seconds (the last: ms) after which a server that has gone is taken for gone."""
 _PLAN_ANEW: dict[str, Any] = {"prepare_threshold": None}
 """A word that everybody's docket holds and one that none does want other plans: no statement is prepared."""

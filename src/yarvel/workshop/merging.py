@@ -35,8 +35,10 @@ class EditClashError(StoreError):
     """An edit that was not written because somebody else changed the same fields meanwhile."""
 
     def __init__(self, docket: Docket, clashes: list[Clash], by: str) -> None:
-        super().__init__(f"{docket.number}: {', '.join(clash.path for clash in clashes)} changed meanwhile"
-                         f"{f' by {by}' if by else ''}: say which of the two stays")
+        super().__init__(
+            f"{docket.number}: {', '.join(clash.path for clash in clashes)} changed meanwhile"
+            f"{f' by {by}' if by else ''}: say which of the two stays"
+        )
         self.docket, self.clashes, self.by = docket, clashes, by
 
 
@@ -55,8 +57,11 @@ def merge(docket: Docket, edit: DocketEdit, keep_theirs: Collection[str] = ()) -
     clashes: dict[str, Clash] = {}
     document = docket.job_document
     for patch, seen in zip(edit.job_patches, edit.seen_by_patch(), strict=True):
-        document = merge_patch(document, patch) if seen is None else _applied(document, patch, seen, "job", clashes,
-                                                                              keep_theirs)
+        document = (
+            merge_patch(document, patch)
+            if seen is None
+            else _applied(document, patch, seen, "job", clashes, keep_theirs)
+        )
     fields: dict[str, Any] = {}
     for name, mine in edit.fields.items():
         held = getattr(docket, name, None)
@@ -66,17 +71,21 @@ def merge(docket: Docket, edit: DocketEdit, keep_theirs: Collection[str] = ()) -
             fields[name] = _ticks(list(edit.fields_seen[name]), list(mine), list(held or ()))
         elif name in DOCUMENTS:
             seen = edit.fields_seen[name] or {}
-            fields[name] = _applied(dict(held or {}), patch_between(seen, mine), patch_between(mine, seen), name,
-                                    clashes, keep_theirs)
+            fields[name] = _applied(
+                dict(held or {}), patch_between(seen, mine), patch_between(mine, seen), name, clashes, keep_theirs
+            )
         else:
             fields[name] = _one(name, edit.fields_seen[name], held, mine, clashes, keep_theirs)
-    found = [replace(clash, mine=_at(document, fields, path)) if path not in keep_theirs else clash
-             for path, clash in clashes.items()]
+    found = [
+        replace(clash, mine=_at(document, fields, path)) if path not in keep_theirs else clash
+        for path, clash in clashes.items()
+    ]
     return Merged(document, fields, [clash for clash in found if clash.mine != clash.theirs])
 
 
-def merge_object(held: dict[str, Any], seen: dict[str, Any], mine: dict[str, Any],
-                 path: str) -> tuple[dict[str, Any], list[Clash]]:
+def merge_object(
+    held: dict[str, Any], seen: dict[str, Any], mine: dict[str, Any], path: str
+) -> tuple[dict[str, Any], list[Clash]]:
     """An object as stored, with what was changed in it from ``seen`` to ``mine``; and what others changed meanwhile."""
     clashes: dict[str, Clash] = {}
     made = _applied(dict(held), patch_between(seen, mine), patch_between(mine, seen), path, clashes, ())
@@ -89,12 +98,22 @@ def settled(docket: Docket, edit: DocketEdit, keep_theirs: Collection[str]) -> D
     patch = patch_between(docket.job_document, wanted.job_document)
     held = {name: getattr(docket, name, None) for name in wanted.fields}
     seen = {name: list(value) if isinstance(value, tuple) else value for name, value in held.items()}
-    return DocketEdit((patch,) if patch else (), wanted.fields,
-                      (patch_between(wanted.job_document, docket.job_document),) if patch else (), seen)
+    return DocketEdit(
+        (patch,) if patch else (),
+        wanted.fields,
+        (patch_between(wanted.job_document, docket.job_document),) if patch else (),
+        seen,
+    )
 
 
-def _applied(theirs: dict[str, Any], patch: dict[str, Any], seen: dict[str, Any], path: str,
-             clashes: dict[str, Clash], keep_theirs: Collection[str]) -> dict[str, Any]:
+def _applied(
+    theirs: dict[str, Any],
+    patch: dict[str, Any],
+    seen: dict[str, Any],
+    path: str,
+    clashes: dict[str, Clash],
+    keep_theirs: Collection[str],
+) -> dict[str, Any]:
     made = dict(theirs)
     for name, mine in patch.items():
         held, was = theirs.get(name), seen.get(name)
@@ -112,8 +131,7 @@ def _applied(theirs: dict[str, Any], patch: dict[str, Any], seen: dict[str, Any]
     return made
 
 
-def _one(path: str, seen: Any, theirs: Any, mine: Any, clashes: dict[str, Clash],
-         keep_theirs: Collection[str]) -> Any:
+def _one(path: str, seen: Any, theirs: Any, mine: Any, clashes: dict[str, Clash], keep_theirs: Collection[str]) -> Any:
     if path in clashes:
         return theirs if path in keep_theirs else mine
     if seen == theirs or theirs == mine:

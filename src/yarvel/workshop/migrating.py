@@ -25,8 +25,10 @@ def bring_up_to_date(where: Path | str | Location) -> None:
     if found == HEAD:
         return
     if found is not None and found not in known_revisions():
-        raise StoreError(f"{place}: this store was written by a newer Yarvel (its layout is {found}): "
-                         f"a store up to layout {HEAD}; update Yarvel to open it")
+        raise StoreError(
+            f"{place}: this store was written by a newer Yarvel (its layout is {found}): "
+            f"a store up to layout {HEAD}; update Yarvel to open it"
+        )
     if place.path is None:
         _check_owner(place, found)
     if found is not None and place.path is not None:
@@ -48,8 +50,10 @@ def server_revision(place: Location) -> str | None:
                 return None if row is None else str(row[0])
     except SQLAlchemyError as error:
         told = str(getattr(error, "orig", error)).strip().splitlines()
-        raise StoreGoneError(f"{place}: {told[0] if told else 'cannot be reached'}: a PostgreSQL 15 or newer that "
-                             "answers, a database, and a role that may use it") from error
+        raise StoreGoneError(
+            f"{place}: {told[0] if told else 'cannot be reached'}: a PostgreSQL 15 or newer that "
+            "answers, a database, and a role that may use it"
+        ) from error
     finally:
         engine.dispose()
     if tables:
@@ -69,8 +73,10 @@ def _check_owner(place: Location, found: str | None) -> None:
     finally:
         engine.dispose()
     held = "is empty" if found is None else f"has layout {found}, this Yarvel wants {HEAD}"
-    raise StoreError(f"{place}: {held}, and this role may not change it: its owner runs "
-                     "yarvel prepare-store postgresql://yarvel_owner@host/database")
+    raise StoreError(
+        f"{place}: {held}, and this role may not change it: its owner runs "
+        "yarvel prepare-store postgresql://yarvel_owner@host/database"
+    )
 
 
 def stored_revision(path: Path) -> str | None:
@@ -86,8 +92,11 @@ def stored_revision(path: Path) -> str | None:
                 raise StoreError(f"{path}: this is no Yarvel store: a store that Yarvel made, or a new file")
             row = connection.execute("SELECT version_num FROM alembic_version").fetchone()
     except sqlite3.Error as error:
-        wanted = "a file in a folder that can be written to" if "readonly" in str(error) else (
-            "a store that Yarvel made, or a new file")
+        wanted = (
+            "a file in a folder that can be written to"
+            if "readonly" in str(error)
+            else ("a store that Yarvel made, or a new file")
+        )
         raise StoreError(f"{path}: {error}: {wanted}") from error
     return row[0] if row else None
 

@@ -54,8 +54,9 @@ def copy_of_team(source: Location, target: Path) -> Moved:
     StoreError : it is no database of today's layout, or the file is there already or cannot be written.
     """
     if server_revision(source) != HEAD:
-        raise StoreError(f"{source}: there is no store of layout {HEAD}: a database that yarvel prepare-store made "
-                         "ready")
+        raise StoreError(
+            f"{source}: there is no store of layout {HEAD}: a database that yarvel prepare-store made ready"
+        )
     if target.exists():
         raise StoreError(f"{target}: is there already: a new name, so that no copy is lost")
     part = target.with_name(target.name + ".part")
@@ -86,13 +87,16 @@ def _carry_over(source: Location, target: Location, alone: bool) -> Moved:
                 _count_on(write, tables)
             moved, made = contents(read), contents(write)
             if moved != made:
-                raise StoreError(f"{target}: does not read as {source} does; nothing was kept: tell us, and use "
-                                 f"{source} meanwhile")
+                raise StoreError(
+                    f"{target}: does not read as {source} does; nothing was kept: tell us, and use {source} meanwhile"
+                )
             return moved
     except SQLAlchemyError as error:
         told = str(getattr(error, "orig", error)).strip().splitlines()
-        raise StoreError(f"{target}: {told[0] if told else 'cannot be written to'}: an empty store whose owner you "
-                         "are; nothing was kept") from error
+        raise StoreError(
+            f"{target}: {told[0] if told else 'cannot be written to'}: an empty store whose owner you "
+            "are; nothing was kept"
+        ) from error
     finally:
         reading.dispose()
         writing.dispose()
@@ -128,8 +132,12 @@ def _check_alone(connection: Connection, source: Location) -> None:
     """Nobody writes to a database that is moved away from."""
     from sqlalchemy import text
 
-    others = connection.execute(text("SELECT count(*) FROM pg_stat_activity WHERE datname = current_database() "
-                                     "AND pid <> pg_backend_pid() AND backend_type = 'client backend'")).scalar_one()
+    others = connection.execute(
+        text(
+            "SELECT count(*) FROM pg_stat_activity WHERE datname = current_database() "
+            "AND pid <> pg_backend_pid() AND backend_type = 'client backend'"
+        )
+    ).scalar_one()
     if others:
         raise StoreError(f"{source}: {others} other connections are open: close Yarvel on all machines first")
 
@@ -170,8 +178,12 @@ def _count_on(connection: Connection, tables: list[Table]) -> None:
 
     for table in tables:
         if "id" in table.c:
-            connection.execute(text(f"SELECT setval(pg_get_serial_sequence('{table.name}', 'id'), "
-                                    f"COALESCE((SELECT max(id) FROM {table.name}), 0) + 1, false)"))
+            connection.execute(
+                text(
+                    f"SELECT setval(pg_get_serial_sequence('{table.name}', 'id'), "
+                    f"COALESCE((SELECT max(id) FROM {table.name}), 0) + 1, false)"
+                )
+            )
 
 
 def _plain(value: Any) -> str:

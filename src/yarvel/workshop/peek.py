@@ -12,9 +12,14 @@ from yarvel.workshop.dockets import DETAILS, Docket
 from yarvel.workshop.layout import HEAD
 from yarvel.workshop.merging import DOCUMENTS
 
-_COLUMNS = ", ".join(("id, number, customer, item, promised_on, state, job_document, drafts, ticks, version, "
-                      "created_at",
-                      "updated_at", *DETAILS))
+_COLUMNS = ", ".join(
+    (
+        "id, number, customer, item, promised_on, state, job_document, drafts, ticks, version, created_at",
+        "updated_at",
+        *DETAILS,
+    )
+)
+
 
 def peek(path: Path, docket_id: int | None) -> Docket | None:
     """The docket of this id, or the one changed last; None where that cannot be had quickly and safely."""
@@ -24,15 +29,29 @@ def peek(path: Path, docket_id: int | None) -> Docket | None:
         with closing(sqlite3.connect(path, timeout=1)) as connection:
             if connection.execute("SELECT version_num FROM alembic_version").fetchone() != (HEAD,):
                 return None
-            row = connection.execute(f"SELECT {_COLUMNS} FROM dockets ORDER BY id = ? DESC, updated_at DESC LIMIT 1",
-                                     (docket_id,)).fetchone()
+            row = connection.execute(
+                f"SELECT {_COLUMNS} FROM dockets ORDER BY id = ? DESC, updated_at DESC LIMIT 1", (docket_id,)
+            ).fetchone()
     except sqlite3.Error:
         return None
     if row is None:
         return None
     promised = date.fromisoformat(row[4]) if row[4] else None
-    details = {name: json.loads(value) if name in DOCUMENTS else value
-               for name, value in zip(DETAILS, row[12:], strict=True)}
-    return Docket(row[0], row[1], row[2], row[3], promised, row[5], json.loads(row[6]), json.loads(row[7]),
-                  tuple(json.loads(row[8])), row[9], datetime.fromisoformat(row[10]), datetime.fromisoformat(row[11]),
-                  **details)
+    details = {
+        name: json.loads(value) if name in DOCUMENTS else value for name, value in zip(DETAILS, row[12:], strict=True)
+    }
+    return Docket(
+        row[0],
+        row[1],
+        row[2],
+        row[3],
+        promised,
+        row[5],
+        json.loads(row[6]),
+        json.loads(row[7]),
+        tuple(json.loads(row[8])),
+        row[9],
+        datetime.fromisoformat(row[10]),
+        datetime.fromisoformat(row[11]),
+        **details,
+    )

@@ -114,16 +114,21 @@ class PeopleStore:
                 self._store.guard(session, PEOPLE)
                 anybody = session.scalars(select(PersonRow.id).where(PersonRow.pin_hash != "")).first()
                 if anybody is None and row.role != OWNER:
-                    raise StoreError(f"PIN: {row.name} is no owner: the first PIN is the owner's, who then gives the "
-                                     "others theirs")
+                    raise StoreError(
+                        f"PIN: {row.name} is no owner: the first PIN is the owner's, who then gives the others theirs"
+                    )
             row.pin_hash, row.wrong_pins, row.locked_until = hashed, 0, None
             return _person(row)
 
     def wanted(self) -> bool:
         """Whether people sign in here: whether anybody has a PIN."""
         with self._store.transaction() as session:
-            return session.scalars(select(PersonRow.id).where(PersonRow.pin_hash != "",
-                                                              PersonRow.left_at.is_(None)).limit(1)).first() is not None
+            return (
+                session.scalars(
+                    select(PersonRow.id).where(PersonRow.pin_hash != "", PersonRow.left_at.is_(None)).limit(1)
+                ).first()
+                is not None
+            )
 
     def sign_in(self, name: str, pin: str) -> Person:
         """Be somebody from now on; after five wrong PINs nobody is for five minutes.
@@ -134,8 +139,11 @@ class PeopleStore:
         """
         with self._store.transaction() as session:
             now = self._store.now()
-            row = session.scalars(select(PersonRow).where(PersonRow.name == name.strip(), PersonRow.left_at.is_(None),
-                                                          PersonRow.pin_hash != "").with_for_update()).first()
+            row = session.scalars(
+                select(PersonRow)
+                .where(PersonRow.name == name.strip(), PersonRow.left_at.is_(None), PersonRow.pin_hash != "")
+                .with_for_update()
+            ).first()
             refused = _refusal(row, pin, now)
             person = None if row is None else _person(row)
         if refused or person is None:

@@ -34,8 +34,11 @@ def prepare_store(place: Location, role: str = ROLE) -> list[str]:
             if connection.execute(text("SELECT 1 FROM pg_roles WHERE rolname = :role"), {"role": role}).first() is None:
                 raise StoreError(f"--role: the server has no role {role!r}: one that share/team.sql made")
             name = engine.dialect.identifier_preparer.quote(role)
-            grants = [f"GRANT USAGE ON SCHEMA public TO {name}", f"GRANT SELECT ON alembic_version TO {name}",
-                      f"GRANT USAGE, SELECT ON ALL SEQUENCES IN SCHEMA public TO {name}"]
+            grants = [
+                f"GRANT USAGE ON SCHEMA public TO {name}",
+                f"GRANT SELECT ON alembic_version TO {name}",
+                f"GRANT USAGE, SELECT ON ALL SEQUENCES IN SCHEMA public TO {name}",
+            ]
             for table in Base.metadata.sorted_tables:
                 rights = "SELECT, INSERT" if table.name in KEPT_FOR_EVER else "SELECT, INSERT, UPDATE"
                 grants += [f"REVOKE ALL ON {table.name} FROM {name}", f"GRANT {rights} ON {table.name} TO {name}"]
@@ -43,8 +46,9 @@ def prepare_store(place: Location, role: str = ROLE) -> list[str]:
                 connection.execute(text(grant))
     except SQLAlchemyError as error:
         told = str(getattr(error, "orig", error)).strip().splitlines()
-        raise StoreError(f"{place}: {told[0] if told else 'cannot be prepared'}: the address of the database's "
-                         "owner") from error
+        raise StoreError(
+            f"{place}: {told[0] if told else 'cannot be prepared'}: the address of the database's owner"
+        ) from error
     finally:
         engine.dispose()
     return [grant for grant in grants if grant.startswith("GRANT")]

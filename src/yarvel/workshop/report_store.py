@@ -37,12 +37,20 @@ def reported(store: Store) -> Reported:
 
     tasks = store.tasks.tasks()
     ratios = store.tasks.against_standard()
-    counts = {name: sum(task.operation == name and task.taken > 0 and task.state == DONE for task in tasks)
-              for name in ratios}
+    counts = {
+        name: sum(task.operation == name and task.taken > 0 and task.state == DONE for task in tasks) for name in ratios
+    }
     benches = sum(person.role != "front desk" for person in store.people.all())
     charted = _dockets(store, cast(DocketRow.claw_chart, Text).not_in(("{}", "null")))
-    return Reported(_dockets(store, DocketRow.state != HANDED_OVER), charted, tasks, ratios, counts,
-                    store.tasks.operations(), benches)
+    return Reported(
+        _dockets(store, DocketRow.state != HANDED_OVER),
+        charted,
+        tasks,
+        ratios,
+        counts,
+        store.tasks.operations(),
+        benches,
+    )
 
 
 def _dockets(store: Store, wanted: ColumnElement[bool]) -> list[Docket]:
@@ -52,6 +60,7 @@ def _dockets(store: Store, wanted: ColumnElement[bool]) -> list[Docket]:
     from yarvel.workshop.store import docket_of
 
     with store.transaction() as session:
-        rows = session.scalars(select(DocketRow).where(wanted).order_by(DocketRow.updated_at.desc(),
-                                                                        DocketRow.id.desc()))
+        rows = session.scalars(
+            select(DocketRow).where(wanted).order_by(DocketRow.updated_at.desc(), DocketRow.id.desc())
+        )
         return [docket_of(row) for row in rows]

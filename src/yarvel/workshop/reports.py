@@ -46,16 +46,18 @@ def due(dockets: Iterable[Docket], tasks: Iterable[Task], today: date, hours_a_d
         left = sum(_left(task) for task in mine)
         found.append(Due(docket, left, *_standing(docket, mine, by_person, today, hours_a_day)))
     order = (LATE, AT_RISK, IN_TIME, NO_DATE)
-    return sorted(found, key=lambda one: (order.index(one.standing), one.docket.promised_on or date.max,
-                                          one.docket.number))
+    return sorted(
+        found, key=lambda one: (order.index(one.standing), one.docket.promised_on or date.max, one.docket.number)
+    )
 
 
 def _left(task: Task) -> float:
     return max(task.standard - task.taken, 0.0)
 
 
-def _standing(docket: Docket, mine: list[Task], by_person: dict[str, list[Task]], today: date,
-              hours_a_day: float) -> tuple[str, int | None]:
+def _standing(
+    docket: Docket, mine: list[Task], by_person: dict[str, list[Task]], today: date, hours_a_day: float
+) -> tuple[str, int | None]:
     promised = docket.promised_on
     if promised is None:
         return NO_DATE, None
@@ -63,8 +65,13 @@ def _standing(docket: Docket, mine: list[Task], by_person: dict[str, list[Task]]
     if promised < today:
         return LATE, days
     people = {task.person for task in mine}
-    busiest = max((sum(_left(task) for task in by_person[person] if
-                       not task.promised or task.promised <= promised.isoformat()) for person in people), default=0.0)
+    busiest = max(
+        (
+            sum(_left(task) for task in by_person[person] if not task.promised or task.promised <= promised.isoformat())
+            for person in people
+        ),
+        default=0.0,
+    )
     return (AT_RISK if busiest > days * hours_a_day * 60 else IN_TIME), days
 
 
@@ -98,8 +105,10 @@ def causes(dockets: Iterable[Docket]) -> list[Cause]:
         heads[key] += 1
         found = [row.get("finding", SOUND) for row in rows if isinstance(row, dict)]
         claws.setdefault(key, Counter()).update(str(finding) for finding in found if finding != SOUND)
-    return [Cause(*key, count, tuple(claws[key].most_common())) for key, count in
-            sorted(heads.items(), key=lambda pair: (-pair[1], pair[0]))]
+    return [
+        Cause(*key, count, tuple(claws[key].most_common()))
+        for key, count in sorted(heads.items(), key=lambda pair: (-pair[1], pair[0]))
+    ]
 
 
 @dataclass(frozen=True)

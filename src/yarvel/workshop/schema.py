@@ -127,8 +127,11 @@ class FineRow(Base):
     """One line of the fine book. Never edited, never removed."""
 
     __tablename__ = "fine_entries"
-    __table_args__ = (Index("fine_entries_by_docket", "docket_id", "alloy"),
-                      Index("fine_entries_by_person", "person_id", "alloy"), Index("fine_entries_by_time", "at"))
+    __table_args__ = (
+        Index("fine_entries_by_docket", "docket_id", "alloy"),
+        Index("fine_entries_by_person", "person_id", "alloy"),
+        Index("fine_entries_by_time", "at"),
+    )
 
     id: Mapped[int] = mapped_column(primary_key=True)
     at: Mapped[datetime] = mapped_column(DateTime)

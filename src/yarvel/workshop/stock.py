@@ -56,20 +56,44 @@ class Kind:
 
 _QUANTITY = Measure("quantity", "Held", 0, 1e6)
 _PRICE = Measure("price", "Price", 0, 1e6)
-KINDS: dict[str, Kind] = {kind.key: kind for kind in (
-    Kind(HEAD, "Bought heads", (
-        Measure("size_mm", "Made for", 0.5, 40, True), Measure("claws", "Claws", 3, 8, True),
-        Measure("claw_mm", "Claw wire", 0.3, 3, True), Measure("opening_mm", "Opening", 0.3, 40),
-        Measure("height_mm", "Height", 1, 30, True), _QUANTITY, _PRICE)),
-    Kind(BUR, "Burs", (Measure("size_mm", "Diameter", 0.3, 20, True), _QUANTITY, _PRICE),
-         (("shape", "Shape", (SETTING, HART, TAPER)),)),
-    Kind(WIRE, "Wire", (Measure("size_mm", "Diameter", 0.2, 8, True), _QUANTITY, _PRICE)),
-    Kind(SHEET, "Sheet", (Measure("size_mm", "Thickness", 0.1, 6, True), _QUANTITY, _PRICE)),
-    Kind(TUBE, "Tube", (Measure("size_mm", "Outside", 0.8, 30, True), Measure("wall_mm", "Wall", 0.15, 4, True),
-                        _QUANTITY, _PRICE)),
-    Kind(PLATE, "Draw plate holes", (Measure("size_mm", "Hole", 0.2, 8, True),)),
-    Kind(SOLDER, "Solder", (_QUANTITY, _PRICE), (("grade", "Grade", ("hard", "medium", "easy")),)),
-)}
+KINDS: dict[str, Kind] = {
+    kind.key: kind
+    for kind in (
+        Kind(
+            HEAD,
+            "Bought heads",
+            (
+                Measure("size_mm", "Made for", 0.5, 40, True),
+                Measure("claws", "Claws", 3, 8, True),
+                Measure("claw_mm", "Claw wire", 0.3, 3, True),
+                Measure("opening_mm", "Opening", 0.3, 40),
+                Measure("height_mm", "Height", 1, 30, True),
+                _QUANTITY,
+                _PRICE,
+            ),
+        ),
+        Kind(
+            BUR,
+            "Burs",
+            (Measure("size_mm", "Diameter", 0.3, 20, True), _QUANTITY, _PRICE),
+            (("shape", "Shape", (SETTING, HART, TAPER)),),
+        ),
+        Kind(WIRE, "Wire", (Measure("size_mm", "Diameter", 0.2, 8, True), _QUANTITY, _PRICE)),
+        Kind(SHEET, "Sheet", (Measure("size_mm", "Thickness", 0.1, 6, True), _QUANTITY, _PRICE)),
+        Kind(
+            TUBE,
+            "Tube",
+            (
+                Measure("size_mm", "Outside", 0.8, 30, True),
+                Measure("wall_mm", "Wall", 0.15, 4, True),
+                _QUANTITY,
+                _PRICE,
+            ),
+        ),
+        Kind(PLATE, "Draw plate holes", (Measure("size_mm", "Hole", 0.2, 8, True),)),
+        Kind(SOLDER, "Solder", (_QUANTITY, _PRICE), (("grade", "Grade", ("hard", "medium", "easy")),)),
+    )
+}
 """Quantity is counted for heads and burs, in mm for wire and tube, in g for sheet and solder."""
 
 UNITS = {HEAD: "", BUR: "", WIRE: "mm", SHEET: "g", TUBE: "mm", SOLDER: "g", PLATE: ""}
@@ -78,11 +102,19 @@ NAMES = tuple(item.name for item in fields(StockItem) if item.name != "id")
 
 def bur_sizes(items: list[StockItem]) -> tuple[float, ...]:
     """Diameters of the setting burs in the drawer, ascending; empty where none is kept there."""
-    return tuple(sorted({item.size_mm for item in items
-                         if item.kind == BUR and item.shape in ("", SETTING) and item.size_mm is not None}))
+    return tuple(
+        sorted(
+            {
+                item.size_mm
+                for item in items
+                if item.kind == BUR and item.shape in ("", SETTING) and item.size_mm is not None
+            }
+        )
+    )
 
 
 def plate_holes(items: list[StockItem]) -> tuple[float, ...]:
     """Holes of the draw plates in the drawer, descending; empty where none is kept there."""
-    return tuple(sorted({item.size_mm for item in items if item.kind == PLATE and item.size_mm is not None},
-                        reverse=True))
+    return tuple(
+        sorted({item.size_mm for item in items if item.kind == PLATE and item.size_mm is not None}, reverse=True)
+    )

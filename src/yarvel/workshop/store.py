@@ -125,32 +125,48 @@ class Store:
             raise StoreError(f"{self.location}: {error.orig}: a store that can be read and written") from error
         except DBAPIError as error:
             told = str(error.orig)
-            wanted = (f"a whole store; the newest copy is put back with: yarvel --store {self.location} restore COPY"
-                      if any(word in told for word in _DAMAGED) else "a store that can be read and written")
+            wanted = (
+                f"a whole store; the newest copy is put back with: yarvel --store {self.location} restore COPY"
+                if any(word in told for word in _DAMAGED)
+                else "a store that can be read and written"
+            )
             raise StoreGoneError(f"{self.location}: {told}: {wanted}") from error
 
     def guard(self, session: Session, *acts: str) -> None:
         """Refuse what whoever works here may not do (NotAllowedError): who signed in, once anybody has a PIN."""
         mine = -1 if self.signed_in is None else self.signed_in.id
-        query = select(PersonRow.id, PersonRow.role).where(PersonRow.left_at.is_(None),
-                                                           or_(PersonRow.pin_hash != "", PersonRow.id == mine))
+        query = select(PersonRow.id, PersonRow.role).where(
+            PersonRow.left_at.is_(None), or_(PersonRow.pin_hash != "", PersonRow.id == mine)
+        )
         roles = {row.id: row.role for row in session.execute(query)}
         if roles:
             for act in acts:
                 check_allowed(act, roles.get(mine))
 
-    def new_docket(self, customer: str = "", item: str = "", promised_on: date | None = None,
-                   job_document: dict[str, Any] | None = None, state: str = STATES[0]) -> Docket:
+    def new_docket(
+        self,
+        customer: str = "",
+        item: str = "",
+        promised_on: date | None = None,
+        job_document: dict[str, Any] | None = None,
+        state: str = STATES[0],
+    ) -> Docket:
         """Take in a docket under the next number of the year."""
         now = self._clock()
         with self.transaction() as session:
             self.guard(session, TAKE_IN)
-            row = _new_row(now, number=next_number(session, now), customer=customer, item=item,
-                           promised_on=promised_on, state=state, job_document=job_document or {"format": FORMAT})
+            row = _new_row(
+                now,
+                number=next_number(session, now),
+                customer=customer,
+                item=item,
+                promised_on=promised_on,
+                state=state,
+                job_document=job_document or {"format": FORMAT},
+            )
             session.add(row)
             session.flush()
-            session.add(ChangeRow(docket_id=row.id, at=now, by=self.by, field="docket", before=None,
-                                  after="taken in"))
+            session.add(ChangeRow(docket_id=row.id, at=now, by=self.by, field="docket", before=None, after="taken in"))
             return docket_of(row)
 
     def add_stone(self, docket_id: int) -> Docket:
@@ -160,10 +176,13 @@ class Store:
         with self.transaction() as session:
             self.guard(session, TAKE_IN)
             main = _row(session, docket_id)
-            copied = {name: getattr(main, name) for name in ("customer", "customer_kind", "item", "promised_on",
-                                                             "metal", "mark", "reported")}
-            row = _new_row(now, number=next_stone(session, main.number), state=STATES[0],
-                           job_document={"format": FORMAT}, **copied)
+            copied = {
+                name: getattr(main, name)
+                for name in ("customer", "customer_kind", "item", "promised_on", "metal", "mark", "reported")
+            }
+            row = _new_row(
+                now, number=next_stone(session, main.number), state=STATES[0], job_document={"format": FORMAT}, **copied
+            )
             session.add(row)
             session.flush()
             session.add(self._change(row, now, "docket", None, f"another stone of {main.number}"))
@@ -173,8 +192,9 @@ class Store:
         """All stones of a docket's piece, each with its job, the first one first."""
         with self.transaction() as session:
             main = _row(session, docket_id).number.split("/")[0]
-            rows = session.scalars(select(DocketRow).where(or_(DocketRow.number == main,
-                                                               DocketRow.number.like(f"{main}/%"))))
+            rows = session.scalars(
+                select(DocketRow).where(or_(DocketRow.number == main, DocketRow.number.like(f"{main}/%")))
+            )
             return [docket_of(row) for row in sorted(rows, key=lambda row: (len(row.number), row.number))]
 
     def docket(self, docket_id: int) -> Docket:
@@ -205,8 +225,9 @@ class Store:
             held = docket_of(row)
             merged = merge(held, edit)
             if merged.clashes:
-                last = session.scalars(select(ChangeRow.by).where(ChangeRow.docket_id == docket_id)
-                                       .order_by(ChangeRow.id.desc()).limit(1)).first()
+                last = session.scalars(
+                    select(ChangeRow.by).where(ChangeRow.docket_id == docket_id).order_by(ChangeRow.id.desc()).limit(1)
+                ).first()
                 raise EditClashError(held, merged.clashes, last or "")
             changes: list[ChangeRow] = []
             values: dict[str, Any] = {}
@@ -224,8 +245,11 @@ class Store:
                         changes.append(self._change(row, now, name, _plain(before), _plain(value)))
             if values:
                 values["words"] = words_of({**_columns(row), **values})
-                session.execute(update(DocketRow).where(DocketRow.id == docket_id)
-                                .values(**values, version=DocketRow.version + 1, updated_at=now))
+                session.execute(
+                    update(DocketRow)
+                    .where(DocketRow.id == docket_id)
+                    .values(**values, version=DocketRow.version + 1, updated_at=now)
+                )
                 session.add_all(changes)
                 session.expire(row)
             return docket_of(row)
@@ -242,8 +266,15 @@ class Store:
         with self.transaction() as session:
             self.guard(session, PHOTOGRAPH)
             docket = _row(session, docket_id)
-            row = PhotographRow(docket_id=docket.id, at=now, by=self.by, caption=caption, width=photograph.width,
-                                height=photograph.height, jpeg=photograph.jpeg)
+            row = PhotographRow(
+                docket_id=docket.id,
+                at=now,
+                by=self.by,
+                caption=caption,
+                width=photograph.width,
+                height=photograph.height,
+                jpeg=photograph.jpeg,
+            )
             session.add(row)
             session.add(self._change(docket, now, "photograph", None, caption or "added"))
             session.flush()
@@ -253,8 +284,10 @@ class Store:
         """All photographs of a docket, oldest first."""
         query = select(PhotographRow).where(PhotographRow.docket_id == docket_id).order_by(PhotographRow.id)
         with self.transaction() as session:
-            return [Photograph(row.id, row.at, row.by, row.caption, row.width, row.height, row.jpeg)
-                    for row in session.scalars(query)]
+            return [
+                Photograph(row.id, row.at, row.by, row.caption, row.width, row.height, row.jpeg)
+                for row in session.scalars(query)
+            ]
 
     def numbered(self, number: str) -> Docket | None:
         """The docket of a number as it stands on its label; None where there is none."""
@@ -262,8 +295,9 @@ class Store:
             row = session.scalars(select(DocketRow).where(DocketRow.number == number.strip())).first()
             return None if row is None else docket_of(row)
 
-    def bring_in(self, docket: Docket, history: Iterable[Change],
-                 photographs: Iterable[tuple[SmallPicture, str, str, datetime]]) -> Docket:
+    def bring_in(
+        self, docket: Docket, history: Iterable[Change], photographs: Iterable[tuple[SmallPicture, str, str, datetime]]
+    ) -> Docket:
         """Take in a docket from an archive: under its own number where that is free, else under the next; with its
         history, and a line that it was brought in."""
         now = self._clock()
@@ -271,18 +305,43 @@ class Store:
             self.guard(session, BRING_IN)
             taken = session.scalars(select(DocketRow).where(DocketRow.number == docket.number)).first()
             number = docket.number if taken is None and is_number(docket.number) else next_number(session, now)
-            row = _new_row(now, number=number, customer=docket.customer, item=docket.item,
-                           promised_on=docket.promised_on, state=docket.state, job_document=docket.job_document,
-                           ticks=list(docket.ticks), **{name: getattr(docket, name) for name in DETAILS})
+            row = _new_row(
+                now,
+                number=number,
+                customer=docket.customer,
+                item=docket.item,
+                promised_on=docket.promised_on,
+                state=docket.state,
+                job_document=docket.job_document,
+                ticks=list(docket.ticks),
+                **{name: getattr(docket, name) for name in DETAILS},
+            )
             row.created_at = docket.created_at
             session.add(row)
             session.flush()
             for change in history:
-                session.add(ChangeRow(docket_id=row.id, at=change.at, by=change.by, field=change.field[:40],
-                                      before=change.before, after=change.after))
+                session.add(
+                    ChangeRow(
+                        docket_id=row.id,
+                        at=change.at,
+                        by=change.by,
+                        field=change.field[:40],
+                        before=change.before,
+                        after=change.after,
+                    )
+                )
             for picture, caption, by, at in photographs:
-                session.add(PhotographRow(docket_id=row.id, at=at, by=by, caption=caption, width=picture.width,
-                                          height=picture.height, jpeg=picture.jpeg))
+                session.add(
+                    PhotographRow(
+                        docket_id=row.id,
+                        at=at,
+                        by=by,
+                        caption=caption,
+                        width=picture.width,
+                        height=picture.height,
+                        jpeg=picture.jpeg,
+                    )
+                )
             session.add(self._change(row, now, "docket", docket.number, f"brought in as {number}"))
             session.flush()
             return docket_of(row)
@@ -321,12 +380,15 @@ class Store:
             self.guard(session, CHANGE_RULES)
             row = session.get(SettingRow, "house_rules", with_for_update=True)
             held = dict(row.value) if row is not None and isinstance(row.value, dict) else {}
-            made, clashes = merge_object(held, held if seen is None else changed_rules(seen), changed_rules(rules),
-                                         "rules")
+            made, clashes = merge_object(
+                held, held if seen is None else changed_rules(seen), changed_rules(rules), "rules"
+            )
             if clashes:
                 told = "; ".join(f"{clash.path.removeprefix('rules.')} is {clash.theirs} by now" for clash in clashes)
-                raise StoreError(f"house rules: changed meanwhile by somebody else ({told}): look again, then change "
-                                 "what should be otherwise")
+                raise StoreError(
+                    f"house rules: changed meanwhile by somebody else ({told}): look again, then change "
+                    "what should be otherwise"
+                )
             session.merge(SettingRow(name="house_rules", value=made))
             return rules_from(made)
 
@@ -341,9 +403,21 @@ def _row(session: Session, docket_id: int, to_change: bool = False) -> DocketRow
 
 def docket_of(row: DocketRow | Row[Any]) -> Docket:
     """A row as the rest of the program sees it."""
-    return Docket(row.id, row.number, row.customer, row.item, row.promised_on, row.state, dict(row.job_document),
-                  dict(row.drafts), tuple(row.ticks), row.version, row.created_at, row.updated_at,
-                  **{name: getattr(row, name) for name in DETAILS})
+    return Docket(
+        row.id,
+        row.number,
+        row.customer,
+        row.item,
+        row.promised_on,
+        row.state,
+        dict(row.job_document),
+        dict(row.drafts),
+        tuple(row.ticks),
+        row.version,
+        row.created_at,
+        row.updated_at,
+        **{name: getattr(row, name) for name in DETAILS},
+    )
 
 
 def _plain(value: Any) -> Any:
@@ -351,12 +425,23 @@ def _plain(value: Any) -> Any:
 
 
 def _columns(row: DocketRow) -> dict[str, Any]:
-    return {name: getattr(row, name) for name in ("number", "customer", "item", "state", "metal", "mark", "reported",
-                                                  "promised_on", "job_document")}
+    return {
+        name: getattr(row, name)
+        for name in ("number", "customer", "item", "state", "metal", "mark", "reported", "promised_on", "job_document")
+    }
 
 
 def _new_row(now: datetime, **values: Any) -> DocketRow:
     """A new docket's row, with the words it is found by."""
-    filled = {"customer": "", "item": "", "metal": "", "mark": "", "reported": "", "promised_on": None, "drafts": {},
-              "ticks": [], **values}
+    filled = {
+        "customer": "",
+        "item": "",
+        "metal": "",
+        "mark": "",
+        "reported": "",
+        "promised_on": None,
+        "drafts": {},
+        "ticks": [],
+        **values,
+    }
     return DocketRow(words=words_of(filled), created_at=now, updated_at=now, **filled)

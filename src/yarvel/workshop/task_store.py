@@ -28,10 +28,13 @@ class TaskStore:
 
     def tasks(self, docket_id: int | None = None, person_id: int | None = None, with_done: bool = True) -> list[Task]:
         """Tasks of a docket, or of a person, or all; in the order of the work, what is promised first before."""
-        query = (select(TaskRow, DocketRow.number, DocketRow.promised_on, PersonRow.name)
-                 .join(DocketRow, DocketRow.id == TaskRow.docket_id)
-                 .outerjoin(PersonRow, PersonRow.id == TaskRow.person_id).where(TaskRow.dropped_at.is_(None))
-                 .order_by(DocketRow.promised_on.is_(None), DocketRow.promised_on, DocketRow.id, TaskRow.position))
+        query = (
+            select(TaskRow, DocketRow.number, DocketRow.promised_on, PersonRow.name)
+            .join(DocketRow, DocketRow.id == TaskRow.docket_id)
+            .outerjoin(PersonRow, PersonRow.id == TaskRow.person_id)
+            .where(TaskRow.dropped_at.is_(None))
+            .order_by(DocketRow.promised_on.is_(None), DocketRow.promised_on, DocketRow.id, TaskRow.position)
+        )
         if docket_id is not None:
             query = query.where(TaskRow.docket_id == docket_id)
         if person_id is not None:
@@ -41,8 +44,10 @@ class TaskStore:
         with self._store.transaction() as session:
             rows = session.execute(query).all()
             times = _times(session, [row[0].id for row in rows])
-            return [_task(row, number, promised, name, times.get(row.id, (0.0, None)))
-                    for row, number, promised, name in rows]
+            return [
+                _task(row, number, promised, name, times.get(row.id, (0.0, None)))
+                for row, number, promised, name in rows
+            ]
 
     def plan_tasks(self, docket_id: int, operations: list[tuple[str, float]]) -> list[Task]:
         """Make a docket's tasks these, with their standard minutes, in this order. Tasks begun or done stay; open ones
@@ -50,14 +55,26 @@ class TaskStore:
         with self._store.transaction() as session:
             self._store.guard(session, GIVE_OUT)
             now = self._store.now()
-            held = {row.operation: row for row in session.scalars(
-                select(TaskRow).where(TaskRow.docket_id == docket_id, TaskRow.dropped_at.is_(None)))}
+            held = {
+                row.operation: row
+                for row in session.scalars(
+                    select(TaskRow).where(TaskRow.docket_id == docket_id, TaskRow.dropped_at.is_(None))
+                )
+            }
             wanted = [name for name, _ in operations]
             for position, (name, minutes) in enumerate(operations):
                 row = held.get(name)
                 if row is None:
-                    session.add(TaskRow(docket_id=docket_id, position=position, operation=name, state=OPEN,
-                                        standard_minutes=minutes, note=""))
+                    session.add(
+                        TaskRow(
+                            docket_id=docket_id,
+                            position=position,
+                            operation=name,
+                            state=OPEN,
+                            standard_minutes=minutes,
+                            note="",
+                        )
+                    )
                 else:
                     row.position = position
                     row.standard_minutes = minutes if row.state == OPEN else row.standard_minutes
@@ -78,8 +95,7 @@ class TaskStore:
             row.person_id = person_id
             row.state = OPEN if row.state == STARTED else row.state
             row.note = note or row.note
-            self._tell(session, row.docket_id, row.operation, before, f"{after}{f' – {note}' if note else ''}",
-                       at)
+            self._tell(session, row.docket_id, row.operation, before, f"{after}{f' – {note}' if note else ''}", at)
         return self._one(task_id)
 
     def start(self, task_id: int, person_id: int, at: datetime | None = None) -> Task:
@@ -95,16 +111,17 @@ class TaskStore:
             if row.state == DONE:
                 raise StoreError(f"{row.operation}: is done: a task that is still open")
             if row.state == STARTED and row.person_id != person_id:
-                raise StoreError(f"{row.operation}: {_name(session, row.person_id)} has it in hand: stop it there "
-                                 "first")
-            for other in session.scalars(select(TaskRow).where(TaskRow.person_id == person_id,
-                                                               TaskRow.state == STARTED, TaskRow.id != task_id)):
+                raise StoreError(
+                    f"{row.operation}: {_name(session, row.person_id)} has it in hand: stop it there first"
+                )
+            for other in session.scalars(
+                select(TaskRow).where(TaskRow.person_id == person_id, TaskRow.state == STARTED, TaskRow.id != task_id)
+            ):
                 stop_clock(session, other, now)
                 other.state = OPEN
             if row.state != STARTED:
                 session.add(TaskTimeRow(task_id=task_id, person_id=person_id, started_at=now))
-                self._tell(session, row.docket_id, row.operation, None, f"started by {_name(session, person_id)}",
-                           at)
+                self._tell(session, row.docket_id, row.operation, None, f"started by {_name(session, person_id)}", at)
             row.state, row.person_id = STARTED, person_id
         return self._one(task_id)
 
@@ -177,10 +194,19 @@ class TaskStore:
     def _one(self, task_id: int) -> Task:
         return next(task for task in self.tasks() if task.id == task_id)
 
-    def _tell(self, session: Session, docket_id: int, field: str, before: Any, after: Any,
-              at: datetime | None = None) -> None:
-        session.add(ChangeRow(docket_id=docket_id, at=at or self._store.now(), by=self._store.by, field=field,
-                              before=before, after=after))
+    def _tell(
+        self, session: Session, docket_id: int, field: str, before: Any, after: Any, at: datetime | None = None
+    ) -> None:
+        session.add(
+            ChangeRow(
+                docket_id=docket_id,
+                at=at or self._store.now(),
+                by=self._store.by,
+                field=field,
+                before=before,
+                after=after,
+            )
+        )
 
 
 def _row(session: Session, task_id: int) -> TaskRow:
@@ -197,15 +223,22 @@ def _name(session: Session, person_id: int | None) -> str:
 
 def _check_not_since(session: Session, row: TaskRow, at: datetime | None) -> None:
     """Refuse what is done late (it waited) to a task that somebody started after it."""
-    if at is not None and session.scalars(select(TaskTimeRow.id).where(
-            TaskTimeRow.task_id == row.id, TaskTimeRow.stopped_at.is_(None), TaskTimeRow.started_at > at)).first():
+    if (
+        at is not None
+        and session.scalars(
+            select(TaskTimeRow.id).where(
+                TaskTimeRow.task_id == row.id, TaskTimeRow.stopped_at.is_(None), TaskTimeRow.started_at > at
+            )
+        ).first()
+    ):
         raise StoreError(f"{row.operation}: was started again after {at:%H:%M} UTC: stop it anew if it should rest")
 
 
 def stop_clock(session: Session, task: TaskRow, now: datetime) -> None:
     """Stop whatever clock runs on a task; one that was set back meanwhile counts nothing."""
-    for time in session.scalars(select(TaskTimeRow).where(TaskTimeRow.task_id == task.id,
-                                                          TaskTimeRow.stopped_at.is_(None))):
+    for time in session.scalars(
+        select(TaskTimeRow).where(TaskTimeRow.task_id == task.id, TaskTimeRow.stopped_at.is_(None))
+    ):
         time.stopped_at = max(now, time.started_at)
 
 
@@ -225,6 +258,18 @@ def _times(session: Session, tasks: list[int]) -> dict[int, tuple[float, datetim
 
 
 def _task(row: TaskRow, number: str, promised: Any, person: str | None, time: tuple[float, datetime | None]) -> Task:
-    return Task(row.id, row.docket_id, number, row.position, row.operation, row.state, person or "",
-                row.standard_minutes, time[0], time[1], row.note, "" if promised is None else promised.isoformat(),
-                tuple(row.ticks))
+    return Task(
+        row.id,
+        row.docket_id,
+        number,
+        row.position,
+        row.operation,
+        row.state,
+        person or "",
+        row.standard_minutes,
+        time[0],
+        time[1],
+        row.note,
+        "" if promised is None else promised.isoformat(),
+        tuple(row.ticks),
+    )

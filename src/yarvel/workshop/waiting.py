@@ -74,8 +74,9 @@ class WaitingActs:
         for line in self._journal.left():
             try:
                 held = json.loads(line)
-                found.append(Act(str(held["name"]), dict(held["arguments"]), datetime.fromisoformat(held["at"]),
-                                 str(held["by"])))
+                found.append(
+                    Act(str(held["name"]), dict(held["arguments"]), datetime.fromisoformat(held["at"]), str(held["by"]))
+                )
             except (ValueError, KeyError, TypeError):
                 continue  # cut off at the end: it was never finished
         return found
@@ -103,13 +104,23 @@ def _read(line: str) -> list[tuple[int, DocketEdit]]:
     """The edit of a whole line; one that was cut off at the end was never finished."""
     try:
         held = json.loads(line)
-        return [(int(held["docket"]), DocketEdit(
-            tuple(held["job_patches"]), _undated(held["fields"]), tuple(held["job_seen"]),
-            _undated(held["fields_seen"])))]
+        return [
+            (
+                int(held["docket"]),
+                DocketEdit(
+                    tuple(held["job_patches"]),
+                    _undated(held["fields"]),
+                    tuple(held["job_seen"]),
+                    _undated(held["fields_seen"]),
+                ),
+            )
+        ]
     except (ValueError, KeyError, TypeError):
         return []
 
 
 def _undated(fields: dict[str, Any]) -> dict[str, Any]:
-    return {name: date.fromisoformat(value["date"]) if isinstance(value, dict) and set(value) == {"date"} else value
-            for name, value in fields.items()}
+    return {
+        name: date.fromisoformat(value["date"]) if isinstance(value, dict) and set(value) == {"date"} else value
+        for name, value in fields.items()
+    }

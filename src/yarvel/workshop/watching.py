@@ -42,8 +42,9 @@ def _watch_server(url: str, stop: threading.Event, told: Callable[[], None]) -> 
     import psycopg
 
     try:
-        with psycopg.connect(url.replace("postgresql+psycopg", "postgresql", 1), autocommit=True,
-                             connect_timeout=5) as connection:
+        with psycopg.connect(
+            url.replace("postgresql+psycopg", "postgresql", 1), autocommit=True, connect_timeout=5
+        ) as connection:
             connection.execute("LISTEN yarvel")
             told()
             while not stop.is_set():

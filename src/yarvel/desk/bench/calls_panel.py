@@ -11,8 +11,10 @@ from yarvel.desk.widgets.level_mark import LevelMark
 from yarvel.figures.working import value_text
 from yarvel.planning.calls.call import OK, Call
 
-_EMPTY = "No stone yet. Open the station Stone, lay the gauge on, type the first diameter and press Enter: the sheet " \
-         "and the calls appear at once."
+_EMPTY = (
+    "No stone yet. Open the station Stone, lay the gauge on, type the first diameter and press Enter: the sheet "
+    "and the calls appear at once."
+)
 
 
 class RemedyButton(QPushButton):

@@ -87,8 +87,11 @@ class DrawingView(QWidget):
         if self.drawing is None:
             painter.setFont(font(TITLE_PX))
             painter.setPen(QColor(self._colours["text-quiet"]))
-            painter.drawText(self.rect().adjusted(60, 0, -60, 0), Qt.AlignmentFlag.AlignCenter
-                             | Qt.TextFlag.TextWordWrap, self._instead())
+            painter.drawText(
+                self.rect().adjusted(60, 0, -60, 0),
+                Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap,
+                self._instead(),
+            )
         else:
             self._paint_choice(painter)
             paint(painter, self.drawing, self._colours, self.per_mm)
@@ -113,8 +116,9 @@ class DrawingView(QWidget):
                 colour = QColor(self._colours["accent-soft"])
                 painter.fillRect(box, colour)
                 if text.key == self.chosen_key:
-                    painter.fillRect(QRectF(box.left(), box.bottom() - 1, box.width(), 2),
-                                     QColor(self._colours["accent"]))
+                    painter.fillRect(
+                        QRectF(box.left(), box.bottom() - 1, box.width(), 2), QColor(self._colours["accent"])
+                    )
 
     def _paint_grips(self, painter: QPainter) -> None:
         drawing = self.drawing

@@ -16,8 +16,13 @@ if TYPE_CHECKING:
     from yarvel.desk.bench.shank import ShankStation
 
 _SLOT = "fit.slot.inside_mm"
-_DECIDES = {CULET: "the culet", GALLERY: "the gallery", LEAST: "what has to stay of the head",
-            ASKED: "the height asked for", MADE: "the head as it was made"}
+_DECIDES = {
+    CULET: "the culet",
+    GALLERY: "the gallery",
+    LEAST: "what has to stay of the head",
+    ASKED: "the height asked for",
+    MADE: "the head as it was made",
+}
 
 
 class FitFields:
@@ -106,8 +111,11 @@ class FitFields:
     def _tell_height(self, sized: bool) -> None:
         plan, numbers = self._session.plan, self._station.numbers
         if value_at(self._session.document, "fit.height") == LOWEST and "fit.height" not in self._session.drafts:
-            stands = "" if plan is None or "seat.plane_above_finger" not in plan.figures else (
-                plan.figures["seat.plane_above_finger"].text(unit=False))
+            stands = (
+                ""
+                if plan is None or "seat.plane_above_finger" not in plan.figures
+                else (plan.figures["seat.plane_above_finger"].text(unit=False))
+            )
             numbers["fit.height"].show_value("", stands)
         ranked = [] if plan is None else sorted(plan.conditions.items(), key=lambda pair: -pair[1])
         self._decided.setVisible(sized and bool(ranked))

@@ -31,8 +31,9 @@ class HeadStation(Station):
         self.number("head.opening_mm", "Opening", derived="head.inner_opening")
         self.choice("head.claws", "Claws", [(count, str(count)) for count in range(LEAST_CLAWS, MOST_CLAWS + 1)])
         self.choice("head.school", "School", list(SCHOOLS.items()))
-        self.choice("head.stone_axis", "Stone's length", [(ALONG_FINGER, "Along the finger"),
-                                                          (ALONG_BAND, "Along the band")])
+        self.choice(
+            "head.stone_axis", "Stone's length", [(ALONG_FINGER, "Along the finger"), (ALONG_BAND, "Along the band")]
+        )
         self.choice("head.orientation", "Turned", [("in-line", "In line"), ("square", "Square")])
         self.number("head.claw_mm", "Claw wire", derived="head.claw")
         self.number("head.splay_deg", "Splay", "°", derived="head.splay")
@@ -49,18 +50,51 @@ class HeadStation(Station):
         self.usual.setObjectName("head.usual_places")
         self.usual.clicked.connect(lambda: self.session.patch({"head": {"claw_places_deg": None}}, "Usual places"))
         self.column.addWidget(self.usual)
-        self.figures("head.claw_gauge", "head.inner_opening", "head.opening_long", "head.outer_over_claws",
-                     "head.outer_long", "head.open_stretch", "head.open_arc", "head.v_angle", "head.v_leg",
-                     "head.v_width", "head.relief_hole", "head.left_behind_relief", "head.keel_cut", "head.guide_line",
-                     "head.tab_strength", "head.corner_free", "head.gallery_skim", "head.dome_radius",
-                     "head.least_bend_radius", "head.strip_length", "head.tube_long", "head.tube_outer",
-                     "head.tube_length",
-                     "collet.top_diameter", "collet.foot_diameter", "collet.height", "collet.pattern_inner_radius",
-                     "collet.pattern_outer_radius", "collet.pattern_angle_deg",
-                     "head.height", "head.upper_ring_outer", "head.upper_ring_long", "head.upper_ring_wire_length",
-                     "head.upper_ring_former", "head.lower_ring_outer", "head.lower_ring_long",
-                     "head.lower_ring_wire_length", "head.lower_ring_former", "head.ring_groove", "head.countersink",
-                     "head.claw_length", "head.u_piece_length", "head.mass")
+        self.figures(
+            "head.claw_gauge",
+            "head.inner_opening",
+            "head.opening_long",
+            "head.outer_over_claws",
+            "head.outer_long",
+            "head.open_stretch",
+            "head.open_arc",
+            "head.v_angle",
+            "head.v_leg",
+            "head.v_width",
+            "head.relief_hole",
+            "head.left_behind_relief",
+            "head.keel_cut",
+            "head.guide_line",
+            "head.tab_strength",
+            "head.corner_free",
+            "head.gallery_skim",
+            "head.dome_radius",
+            "head.least_bend_radius",
+            "head.strip_length",
+            "head.tube_long",
+            "head.tube_outer",
+            "head.tube_length",
+            "collet.top_diameter",
+            "collet.foot_diameter",
+            "collet.height",
+            "collet.pattern_inner_radius",
+            "collet.pattern_outer_radius",
+            "collet.pattern_angle_deg",
+            "head.height",
+            "head.upper_ring_outer",
+            "head.upper_ring_long",
+            "head.upper_ring_wire_length",
+            "head.upper_ring_former",
+            "head.lower_ring_outer",
+            "head.lower_ring_long",
+            "head.lower_ring_wire_length",
+            "head.lower_ring_former",
+            "head.ring_groove",
+            "head.countersink",
+            "head.claw_length",
+            "head.u_piece_length",
+            "head.mass",
+        )
 
     def refresh(self) -> None:
         """Only the styles that suit the cut, and the fields that the style has, are shown."""
@@ -99,6 +133,8 @@ class HeadStation(Station):
             return "waits for the stone"
         if plan.claw_azimuths_deg:
             wire = figure_text(self, "head.claw")
-            return (f"{len(plan.claw_azimuths_deg)} claws{f' of {wire}' if wire else ''} · "
-                    f"opening {figure_text(self, 'head.inner_opening')}")
+            return (
+                f"{len(plan.claw_azimuths_deg)} claws{f' of {wire}' if wire else ''} · "
+                f"opening {figure_text(self, 'head.inner_opening')}"
+            )
         return f"Ø {figure_text(self, plan.shape.outer_key)} · wall {figure_text(self, 'head.wall')}"

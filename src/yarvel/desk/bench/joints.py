@@ -88,9 +88,11 @@ class JointsStation(Station):
         trial = make_plan(from_document(merge_patch(self.session.document, change)), self.session.rules, samples=0)
         melting = next((joint for joint in trial.joints if joint.melts), None)
         if melting is not None:
-            self._refusal.setText(f"Not in this order: “{melting.group}” flows at {melting.flow_c:.0f} °C and would "
-                                  "melt "
-                                  f"“{melting.melts[0]}”, made before it. Accepted: hotter joints first.")
+            self._refusal.setText(
+                f"Not in this order: “{melting.group}” flows at {melting.flow_c:.0f} °C and would "
+                "melt "
+                f"“{melting.melts[0]}”, made before it. Accepted: hotter joints first."
+            )
             self._refusal.show()
             return
         self.session.patch(change, "Order of the joints")

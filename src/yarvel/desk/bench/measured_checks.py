@@ -151,8 +151,9 @@ class MeasuredChecks(QWidget):
             return
         held = docket.measured.get("sent_back")
         line = {"why": self.reason.text().strip(), "to": self.whom.text().strip(), "at": date.today().isoformat()}
-        self.session.set_column("measured", {**docket.measured, "sent_back": [*(held if isinstance(held, list) else []),
-                                                                             line]})
+        self.session.set_column(
+            "measured", {**docket.measured, "sent_back": [*(held if isinstance(held, list) else []), line]}
+        )
         self.session.set_column("state", "in work")
         self.reason.setModified(False)
         self.whom.clear()

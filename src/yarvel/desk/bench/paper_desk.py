@@ -26,8 +26,9 @@ class PaperDesk(QObject):
 
     told = Signal(str)
 
-    def __init__(self, window: QWidget, session: Session, dockets: DocketDesk, settings: QSettings,
-                 today: date) -> None:
+    def __init__(
+        self, window: QWidget, session: Session, dockets: DocketDesk, settings: QSettings, today: date
+    ) -> None:
         super().__init__(window)
         self._window, self._session, self._dockets, self._today = window, session, dockets, today
         self._settings = settings
@@ -36,8 +37,9 @@ class PaperDesk(QObject):
         """How true this machine's printer is, as measured on its bars."""
         from yarvel.drawing.tiling import Printer
 
-        return Printer(float(str(self._settings.value("bar_across", 50.0))),
-                       float(str(self._settings.value("bar_down", 50.0))))
+        return Printer(
+            float(str(self._settings.value("bar_across", 50.0))), float(str(self._settings.value("bar_down", 50.0)))
+        )
 
     def copy_job(self) -> None:
         """Copy the job as the text of a job file."""
@@ -64,9 +66,15 @@ class PaperDesk(QObject):
         from yarvel.desk.bench.papers import ask_and_write_pdf, bench_pages
 
         docket = self._session.docket
-        self._write("bench sheet", lambda plan: ask_and_write_pdf(
-            self._window, bench_pages(plan, docket, self._today, self.printer()), "Bench sheet",
-            self._name("bench-sheet")))
+        self._write(
+            "bench sheet",
+            lambda plan: ask_and_write_pdf(
+                self._window,
+                bench_pages(plan, docket, self._today, self.printer()),
+                "Bench sheet",
+                self._name("bench-sheet"),
+            ),
+        )
 
     def templates(self) -> None:
         """Show the templates at 1:1; print or write them from there."""

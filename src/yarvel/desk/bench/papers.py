@@ -122,8 +122,9 @@ def ask_and_write_drawing(parent: QWidget, plan: Plan, name: str, what: str = "d
     written)."""
     from yarvel.exchange.drawing_file import KINDS, write_drawing, write_templates
 
-    chosen, _ = QFileDialog.getSaveFileName(parent, f"{what.capitalize()}, in mm", f"{name}.svg",
-                                            "SVG (*.svg);;DXF (*.dxf)")
+    chosen, _ = QFileDialog.getSaveFileName(
+        parent, f"{what.capitalize()}, in mm", f"{name}.svg", "SVG (*.svg);;DXF (*.dxf)"
+    )
     if not chosen:
         return None
     target = Path(chosen)

@@ -83,8 +83,9 @@ _WORDS = {OK: "good", "note": "open"}
 class RunPanel(QScrollArea):
     """All stations; one is open at a time."""
 
-    def __init__(self, session: Session, stations: list[Station], colours: dict[str, str],
-                 parent: QWidget | None = None) -> None:
+    def __init__(
+        self, session: Session, stations: list[Station], colours: dict[str, str], parent: QWidget | None = None
+    ) -> None:
         super().__init__(parent)
         self.session = session
         self.stations = stations

@@ -16,8 +16,9 @@ class SeatStation(Station):
     def build(self) -> None:
         """The station's fields."""
         self.number("head.notch_ratio", "Notch, of the claw", "", derived="seat.notch_ratio")
-        self.figures("seat.depth", "seat.notch_ratio", "seat.first_cut", "seat.remaining", "seat.opening",
-                     "seat.push_to_claw")
+        self.figures(
+            "seat.depth", "seat.notch_ratio", "seat.first_cut", "seat.remaining", "seat.opening", "seat.push_to_claw"
+        )
         self._burs = self.remark()
 
     def refresh(self) -> None:

@@ -21,17 +21,64 @@ from yarvel.shanks.sizes import SYSTEMS, in_all_systems
 _SHOULDER = "shank.shoulder.setting"
 _RESIZED = "shank.resized_from"
 _FIGURES = (
-    "shank.full_length", "shank.blank_length", "shank.cut_length", "shank.gap_inside", "shank.gap_outside",
-    "shank.mark_half", "shank.hollow", "shank.beside_head", "shank.removed_arc_deg", "shank.flat_depth",
-    "shank.left_under_flat", "shank.saddle_depth", "shank.saved_by_hollowing", "shank.hole", "shank.hole_depth",
-    "shank.peg_length", "shank.beside_hole", "shank.point_depth", "shank.point_angle", "head.claw_bevel",
-    "shank.split_from", "shank.branch", "shank.branch_length", "shank.spread", "shank.tip_out", "shank.tip_side",
-    "shank.bezel_notch", "slot.spare", "slot.trim", "slot.open_each", "slot.square_by", "slot.lower_left", "slot.lean",
-    "resize.change", "resize.piece_mass", "resize.foot_gap", "resize.turn", "bail.height", "bail.centre", "bail.tilt",
-    "bail.wire_length", "bail.chain_room", "bail.mass", "seat.plane_above_finger", "seat.culet_clearance",
-    "seat.table_above_finger", "shank.inside_circumference", "shank.size_if_sprung", "shank.mass", "shoulder.first",
-    "shoulder.pitch", "shoulder.pilot", "shoulder.sink", "shoulder.culet_below", "shoulder.outer", "shoulder.beside",
-    "shoulder.last_angle")
+    "shank.full_length",
+    "shank.blank_length",
+    "shank.cut_length",
+    "shank.gap_inside",
+    "shank.gap_outside",
+    "shank.mark_half",
+    "shank.hollow",
+    "shank.beside_head",
+    "shank.removed_arc_deg",
+    "shank.flat_depth",
+    "shank.left_under_flat",
+    "shank.saddle_depth",
+    "shank.saved_by_hollowing",
+    "shank.hole",
+    "shank.hole_depth",
+    "shank.peg_length",
+    "shank.beside_hole",
+    "shank.point_depth",
+    "shank.point_angle",
+    "head.claw_bevel",
+    "shank.split_from",
+    "shank.branch",
+    "shank.branch_length",
+    "shank.spread",
+    "shank.tip_out",
+    "shank.tip_side",
+    "shank.bezel_notch",
+    "slot.spare",
+    "slot.trim",
+    "slot.open_each",
+    "slot.square_by",
+    "slot.lower_left",
+    "slot.lean",
+    "resize.change",
+    "resize.piece_mass",
+    "resize.foot_gap",
+    "resize.turn",
+    "bail.height",
+    "bail.centre",
+    "bail.tilt",
+    "bail.wire_length",
+    "bail.chain_room",
+    "bail.mass",
+    "seat.plane_above_finger",
+    "seat.culet_clearance",
+    "seat.table_above_finger",
+    "shank.inside_circumference",
+    "shank.size_if_sprung",
+    "shank.mass",
+    "shoulder.first",
+    "shoulder.pitch",
+    "shoulder.pilot",
+    "shoulder.sink",
+    "shoulder.culet_below",
+    "shoulder.outer",
+    "shoulder.beside",
+    "shoulder.last_angle",
+)
 _SETTINGS = {FLUSH: "Flush", BEZEL: "In little bezels"}
 
 
@@ -155,13 +202,22 @@ class ShankStation(Station):
             resized = value_at(self.session.document, "shank.resized_from") or {}
             self.numbers[_RESIZED].show_value(str(resized.get("value", "")), "")
         self.fit.refresh()
-        self._metal.setText("" if plan is None else "".join(
-            f"<p style='margin:2px 0 2px 10px; text-indent:-10px'>– {escape(line)}</p>" for line in metal_lines(plan)))
+        self._metal.setText(
+            ""
+            if plan is None
+            else "".join(
+                f"<p style='margin:2px 0 2px 10px; text-indent:-10px'>– {escape(line)}</p>"
+                for line in metal_lines(plan)
+            )
+        )
         self.folds["Metal to cut, draw and roll"].setVisible(plan is not None)
         self._size_box.setVisible(not self.fit.hangs)
         self._sizes.setVisible(not self.fit.hangs)
-        self._sizes.setText(in_all_systems(band.inside_diameter) if band is not None
-                            else "Type a finger size to fit the head to a shank, or let it hang as a pendant.")
+        self._sizes.setText(
+            in_all_systems(band.inside_diameter)
+            if band is not None
+            else "Type a finger size to fit the head to a shank, or let it hang as a pendant."
+        )
         self.numbers["shank.width_mm"].edit.setPlaceholderText(number_text(ShankJob.width_mm))
         self.numbers["shank.thickness_mm"].edit.setPlaceholderText(number_text(ShankJob.thickness_mm))
 
@@ -217,8 +273,9 @@ class ShankStation(Station):
             return f"pendant · ring {figure_text(self, 'bail.inside')} inside"
         if not size:
             return "no finger size yet"
-        return f"{SYSTEMS[size['system']].label} {size['value']} · seat " \
-               f"{figure_text(self, 'seat.plane_above_finger')} up"
+        return (
+            f"{SYSTEMS[size['system']].label} {size['value']} · seat {figure_text(self, 'seat.plane_above_finger')} up"
+        )
 
     def first_field(self) -> QWidget | None:
         """The size."""

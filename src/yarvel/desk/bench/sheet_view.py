@@ -64,10 +64,17 @@ class SheetView(DrawingView):
             return
         grip, text = self.grip_at(event.position()), self.figure_at(event.position())
         key = text.key if text is not None else ""
-        self.setCursor(Qt.CursorShape.SizeAllCursor if grip is not None and grip.axis == "turn" else
-                       Qt.CursorShape.SizeVerCursor if grip is not None and grip.axis == "y" else
-                       Qt.CursorShape.SizeHorCursor if grip is not None else
-                       Qt.CursorShape.PointingHandCursor if text is not None else Qt.CursorShape.ArrowCursor)
+        self.setCursor(
+            Qt.CursorShape.SizeAllCursor
+            if grip is not None and grip.axis == "turn"
+            else Qt.CursorShape.SizeVerCursor
+            if grip is not None and grip.axis == "y"
+            else Qt.CursorShape.SizeHorCursor
+            if grip is not None
+            else Qt.CursorShape.PointingHandCursor
+            if text is not None
+            else Qt.CursorShape.ArrowCursor
+        )
         self.setToolTip(grip.label if grip is not None else self._tip(key))
         if key != self._hover_key:
             self._hover_key = key
@@ -121,8 +128,10 @@ class SheetView(DrawingView):
         self.session.drag(patch, "Place of a claw")
         now = self.session.plan
         if now is not None and self._held is not None:
-            nearest = min(range(len(now.claw_azimuths_deg)),
-                          key=lambda place: abs((now.claw_azimuths_deg[place] - wanted + 180) % 360 - 180))
+            nearest = min(
+                range(len(now.claw_azimuths_deg)),
+                key=lambda place: abs((now.claw_azimuths_deg[place] - wanted + 180) % 360 - 180),
+            )
             self._held = replace(self._held, name=f"claw-{nearest}")
 
     # --- keys ---------------------------------------------------------------------------------------------
@@ -161,8 +170,11 @@ class SheetView(DrawingView):
 
     def _nudge_claw(self, way: int) -> None:
         plan = self.session.plan
-        grip = next((grip for grip in self.drawing.grips if grip.name == self.chosen_grip), None) \
-            if self.drawing is not None else None
+        grip = (
+            next((grip for grip in self.drawing.grips if grip.name == self.chosen_grip), None)
+            if self.drawing is not None
+            else None
+        )
         if plan is None or grip is None:
             return
         self._held = grip

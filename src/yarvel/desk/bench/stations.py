@@ -123,8 +123,9 @@ class Station(QWidget):
                 instead = plan.figures[derived].text(unit=False)
             field.show_value(draft if draft is not None else number_text(held), instead)
         if self._figures is not None:
-            self._figures.show_figures([plan.figures[key] for key in self._listed if key in plan.figures]
-                                       if plan is not None else [])
+            self._figures.show_figures(
+                [plan.figures[key] for key in self._listed if key in plan.figures] if plan is not None else []
+            )
         for path, choice in self.choices.items():
             choice.show_value(self.chosen_value(path))
 

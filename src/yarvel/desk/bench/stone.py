@@ -40,9 +40,18 @@ class StoneStation(Station):
         self.number("stone.girdle_mm", "Girdle", derived="stone.girdle")
         self.number("stone.pavilion_depth_mm", "Pavilion", derived="stone.pavilion_depth")
         self.number("stone.resolution_mm", "Gauge reads to")
-        self.figures("stone.weight_formula", "stone.weight_model", "stone.mean_diameter", "stone.largest_diameter",
-                     "stone.out_of_round", "stone.elongation", "stone.out_of_square",
-                     "stone.perimeter", "stone.crown_angle", "stone.pavilion_angle")
+        self.figures(
+            "stone.weight_formula",
+            "stone.weight_model",
+            "stone.mean_diameter",
+            "stone.largest_diameter",
+            "stone.out_of_round",
+            "stone.elongation",
+            "stone.out_of_square",
+            "stone.perimeter",
+            "stone.crown_angle",
+            "stone.pavilion_angle",
+        )
 
     def refresh(self) -> None:
         """Readings, and what is assumed."""
@@ -54,11 +63,13 @@ class StoneStation(Station):
         self.numbers["stone.table_percent"].setVisible(not cut.domed)
         draft = self.session.drafts.get(self.PATH)
         held = value_at(self.session.document, self.PATH) or []
-        self.readings.show_texts([text.strip() for text in draft.split(";")] if draft is not None
-                                 else [number_text(value) for value in held])
+        self.readings.show_texts(
+            [text.strip() for text in draft.split(";")] if draft is not None else [number_text(value) for value in held]
+        )
         plan = self.session.plan
         self.numbers["stone.table_percent"].edit.setPlaceholderText(
-            f"{plan.facts.cut.table * 100:g}" if plan is not None else "")
+            f"{plan.facts.cut.table * 100:g}" if plan is not None else ""
+        )
         self.numbers["stone.resolution_mm"].edit.setPlaceholderText(f"{self.session.rules.gauge_resolution_mm:g}")
 
     def show_problems(self) -> None:
@@ -84,10 +95,14 @@ class StoneStation(Station):
         if self.session.plan is None:
             return "type the first diameter" if cut.is_round else "type length and width"
         if not cut.is_round:
-            return (f"{figure_text(self, 'stone.weight_model')} ct · {figure_text(self, 'stone.length')} × "
-                    f"{figure_text(self, 'stone.width')} × {figure_text(self, 'stone.depth')}")
-        return (f"{figure_text(self, 'stone.weight_model')} ct · {figure_text(self, 'stone.mean_diameter')} × "
-                f"{figure_text(self, 'stone.depth')}")
+            return (
+                f"{figure_text(self, 'stone.weight_model')} ct · {figure_text(self, 'stone.length')} × "
+                f"{figure_text(self, 'stone.width')} × {figure_text(self, 'stone.depth')}"
+            )
+        return (
+            f"{figure_text(self, 'stone.weight_model')} ct · {figure_text(self, 'stone.mean_diameter')} × "
+            f"{figure_text(self, 'stone.depth')}"
+        )
 
     def first_field(self) -> QWidget | None:
         """The first reading."""

@@ -15,9 +15,11 @@ from yarvel.workshop.dockets import CUSTOMER_KINDS, Docket
 from yarvel.workshop.estimate import price_text
 
 MOST_G, MOST_PRICE = 5000.0, 10_000_000.0
-_ACCEPTED = {"promised_on": ("date", "a date such as 2031-04-09, or 9.4."),
-             "weight_in_g": ("weight", f"grams, over 0 to {MOST_G:.0f}"),
-             "stones_price": ("price", f"0 to {MOST_PRICE:.0f}")}
+_ACCEPTED = {
+    "promised_on": ("date", "a date such as 2031-04-09, or 9.4."),
+    "weight_in_g": ("weight", f"grams, over 0 to {MOST_G:.0f}"),
+    "stones_price": ("price", f"0 to {MOST_PRICE:.0f}"),
+}
 
 
 class TakeIn(Station):
@@ -42,8 +44,9 @@ class TakeIn(Station):
         self._lines: dict[str, QLineEdit] = {}
         self._marks: dict[str, QLabel] = {}
         self._add_line("customer", "Customer")
-        self.choice("docket.customer_kind", "Customer is", [("", "Not said"), *((kind, f"A {kind}")
-                                                                             for kind in CUSTOMER_KINDS)])
+        self.choice(
+            "docket.customer_kind", "Customer is", [("", "Not said"), *((kind, f"A {kind}") for kind in CUSTOMER_KINDS)]
+        )
         self._add_line("item", "Item")
         self._add_line("promised_on", "Promised", "year-month-day")
         self._stones_of: str | None = None
@@ -67,10 +70,12 @@ class TakeIn(Station):
         self.price.setObjectName("docket.price")
         self._add_button("work_out", "Work out the price", self.price_wanted)
         self.end_fold()
-        for name, text, signal in (("another", "Another stone of this piece", self.stone_wanted),
-                                   ("photograph", "Add a photograph…", self.photograph_wanted),
-                                   ("label", "Print the label…", self.label_wanted),
-                                   ("history", "What was done, and by whom…", self.history_wanted)):
+        for name, text, signal in (
+            ("another", "Another stone of this piece", self.stone_wanted),
+            ("photograph", "Add a photograph…", self.photograph_wanted),
+            ("label", "Print the label…", self.label_wanted),
+            ("history", "What was done, and by whom…", self.history_wanted),
+        ):
             self._add_button(name, text, signal)
 
     def _add_button(self, name: str, text: str, signal: SignalInstance) -> None:

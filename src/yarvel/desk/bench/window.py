@@ -55,9 +55,17 @@ class BenchWindow(QMainWindow):
         self._settings, self._theme, self._today = settings, theme, today
         colours = THEMES[theme]
         hand_over, take_in = HandOverStation(session), TakeIn(session, today)
-        stations = [take_in, StoneStation(session), HeadStation(session), SeatStation(session),
-                    ShankStation(session), JointsStation(session), SettingStation(session), ChecksStation(session),
-                    hand_over]
+        stations = [
+            take_in,
+            StoneStation(session),
+            HeadStation(session),
+            SeatStation(session),
+            ShankStation(session),
+            JointsStation(session),
+            SettingStation(session),
+            ChecksStation(session),
+            hand_over,
+        ]
         self.papers = PaperDesk(self, session, dockets, settings, today)
         self.intake = IntakeDesk(self, session, dockets, lambda: THEMES[self._theme], today)
         self.board = BoardDesk(self, session, dockets, lambda: THEMES[self._theme], today)
@@ -252,8 +260,14 @@ class BenchWindow(QMainWindow):
         if self.turning.isVisible():
             panes.append(self.turning.view)
         focus = QApplication.focusWidget()
-        at = next((place for place, pane in enumerate(panes) if focus is not None
-                   and (pane is focus or pane.isAncestorOf(focus))), -1)
+        at = next(
+            (
+                place
+                for place, pane in enumerate(panes)
+                if focus is not None and (pane is focus or pane.isAncestorOf(focus))
+            ),
+            -1,
+        )
         panes[(at + 1) % len(panes)].setFocus(Qt.FocusReason.ShortcutFocusReason)
 
     def switch_theme(self) -> None:
@@ -272,8 +286,9 @@ class BenchWindow(QMainWindow):
         """The list of shortcuts."""
         from yarvel.desk.dialogs.shortcuts import ShortcutsDialog
 
-        stations = [(f"Station {station.TITLE.lower()}", f"Ctrl+{place + 1}")
-                    for place, station in enumerate(self.run.stations)]
+        stations = [
+            (f"Station {station.TITLE.lower()}", f"Ctrl+{place + 1}") for place, station in enumerate(self.run.stations)
+        ]
         listed = [(info.text.rstrip("…"), info.shortcut) for info in ACTIONS]
         ShortcutsDialog(listed + stations, self).exec()
 

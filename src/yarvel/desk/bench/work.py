@@ -85,8 +85,11 @@ class ChecksStation(Station):
 
     def _failed(self) -> list[Finding]:
         plan, docket = self.session.plan, self.session.docket
-        return [] if plan is None or docket is None else [
-            finding for finding in findings(plan, docket.measured) if finding.level != OK]
+        return (
+            []
+            if plan is None or docket is None
+            else [finding for finding in findings(plan, docket.measured) if finding.level != OK]
+        )
 
     def state(self) -> str:
         """Done once all are ticked."""
@@ -102,8 +105,9 @@ def told(steps: list[Step], last: str = "") -> str:
     """Steps as rich text: name, lines, and the caution that belongs to each."""
     parts = []
     for step in steps:
-        lines = "".join(f"<p style='margin:2px 0 2px 10px; text-indent:-10px'>– {escape(line)}</p>"
-                        for line in step.lines)
+        lines = "".join(
+            f"<p style='margin:2px 0 2px 10px; text-indent:-10px'>– {escape(line)}</p>" for line in step.lines
+        )
         caution = f"<p style='margin:3px 0'><i>Caution.</i> {escape(step.caution)}</p>" if step.caution else ""
         parts.append(f"<p style='margin:8px 0 2px 0'><b>{escape(step.name)}</b></p>{lines}{caution}")
     return "".join(parts) + (f"<p>{escape(last)}</p>" if last else "")

@@ -42,8 +42,9 @@ class BoardWindow(QWidget):
     docket_wanted = Signal(int)
     told = Signal(str)
 
-    def __init__(self, ask: Ask, act: DoAct, rules: Callable[[], HouseRules], today: date,
-                 parent: QWidget | None = None) -> None:
+    def __init__(
+        self, ask: Ask, act: DoAct, rules: Callable[[], HouseRules], today: date, parent: QWidget | None = None
+    ) -> None:
         super().__init__(parent, Qt.WindowType.Window)
         self._ask, self._act, self._rules, self._today = ask, act, rules, today
         self.setWindowTitle("The board")
@@ -129,8 +130,10 @@ class BoardWindow(QWidget):
         self.loads.clear()
         late = sum(task.promised != "" and task.promised < self._today.isoformat() for task in self.tasks)
         nobody = sum(not task.person for task in self.tasks)
-        for text, key in ((f"All tasks\n{len(self.tasks)} open" + (f" · {late} late" if late else ""), _ALL),
-                          (f"Nobody's\n{nobody} to give out", 0)):
+        for text, key in (
+            (f"All tasks\n{len(self.tasks)} open" + (f" · {late} late" if late else ""), _ALL),
+            (f"Nobody's\n{nobody} to give out", 0),
+        ):
             item = QListWidgetItem(text)
             item.setData(Qt.ItemDataRole.UserRole, key)
             self.loads.addItem(item)
@@ -163,8 +166,16 @@ class BoardWindow(QWidget):
         now = datetime.now(UTC).replace(tzinfo=None)
         for row, task in enumerate(shown):
             late = bool(task.promised) and task.promised < self._today.isoformat()
-            texts = (task.docket_number, task.operation, task.person or "–", task.state, f"{task.standard:.0f} min",
-                     f"{task.running(now):.0f} min", f"{task.promised}{' late' if late else ''}", task.note)
+            texts = (
+                task.docket_number,
+                task.operation,
+                task.person or "–",
+                task.state,
+                f"{task.standard:.0f} min",
+                f"{task.running(now):.0f} min",
+                f"{task.promised}{' late' if late else ''}",
+                task.note,
+            )
             for column, text in enumerate(texts):
                 item = QTableWidgetItem(text)
                 item.setData(Qt.ItemDataRole.UserRole, task.id)
@@ -173,8 +184,12 @@ class BoardWindow(QWidget):
                 self.rows.selectRow(row)
         self.rows.resizeColumnsToContents()
         self._empty.setVisible(not shown)
-        self._empty.setText("" if shown else "No open task here. Open a docket and press Ctrl+Y there: its steps "
-                            "become tasks; add people at the left to give them out.")
+        self._empty.setText(
+            ""
+            if shown
+            else "No open task here. Open a docket and press Ctrl+Y there: its steps "
+            "become tasks; add people at the left to give them out."
+        )
         self._on_selected()
 
     def _chosen_task(self) -> Task | None:
@@ -185,9 +200,13 @@ class BoardWindow(QWidget):
 
     def _on_selected(self) -> None:
         task = self._chosen_task()
-        able = {"start": task is not None and task.state != DONE and bool(self.people),
-                "stop": task is not None and task.state == STARTED, "done": task is not None,
-                "hand": task is not None, "open": task is not None}
+        able = {
+            "start": task is not None and task.state != DONE and bool(self.people),
+            "stop": task is not None and task.state == STARTED,
+            "done": task is not None,
+            "hand": task is not None,
+            "open": task is not None,
+        }
         for name, wanted in able.items():
             self.buttons[name].setEnabled(wanted)
         skill = "" if task is None or task.operation not in OPERATIONS else OPERATIONS[task.operation].skill
@@ -213,8 +232,9 @@ class BoardWindow(QWidget):
             step, ticks = found
             if self._step_of == task.id:
                 title = f"{task.docket_number} · {task.operation}"
-                self.step.show_step(title if step is not None else f"{title}: nothing to tick; see its docket", step,
-                                    ticks)
+                self.step.show_step(
+                    title if step is not None else f"{title}: nothing to tick; see its docket", step, ticks
+                )
 
         self._ask(work, show)
 

@@ -52,14 +52,20 @@ class AlloysDialog(QDialog):
         self._problem.setObjectName("alloys.problem")
         buttons = QDialogButtonBox.StandardButton
         self.buttons = QDialogButtonBox(buttons.Ok | buttons.Cancel | buttons.RestoreDefaults, self)
-        for kind, text in ((buttons.Ok, "Keep these"), (buttons.Cancel, "Leave as they were"),
-                           (buttons.RestoreDefaults, "Back to those from memory")):
+        for kind, text in (
+            (buttons.Ok, "Keep these"),
+            (buttons.Cancel, "Leave as they were"),
+            (buttons.RestoreDefaults, "Back to those from memory"),
+        ):
             self.buttons.button(kind).setText(text)
         self.buttons.accepted.connect(self._on_accepted)
         self.buttons.rejected.connect(self.reject)
         self.buttons.button(buttons.RestoreDefaults).clicked.connect(self._on_restore)
-        told = QLabel("Typical values from memory; put in those of your own supplier's sheet. Elongation as a fraction "
-                      "before it cracks.", self)
+        told = QLabel(
+            "Typical values from memory; put in those of your own supplier's sheet. Elongation as a fraction "
+            "before it cracks.",
+            self,
+        )
         told.setProperty("quiet", True)
         column_of = QVBoxLayout(self)
         for widget in (told, area, self._problem, self.buttons):
@@ -94,8 +100,10 @@ class AlloysDialog(QDialog):
                 value, good = 0.0, False
             mark_wrong(edit, not good)
             if not good:
-                self._problem.setText(f"{ALLOYS[key].label}, {number.label.lower()}: {edit.text()!r} is not accepted. "
-                                      f"Accepted: {number.low:g} to {number.high:g} {number.unit}".rstrip())
+                self._problem.setText(
+                    f"{ALLOYS[key].label}, {number.label.lower()}: {edit.text()!r} is not accepted. "
+                    f"Accepted: {number.low:g} to {number.high:g} {number.unit}".rstrip()
+                )
                 return None
             if f"{value:g}" != f"{number_of(ALLOYS[key], name):g}":
                 changes.setdefault(key, {})[name] = value

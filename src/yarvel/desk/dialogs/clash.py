@@ -28,8 +28,11 @@ class ClashDialog(QDialog):
         self.setWindowTitle(f"{error.docket.number}: changed by two at once")
         self._groups: dict[str, QButtonGroup] = {}
         self._theirs: dict[str, QRadioButton] = {}
-        said = QLabel(f"While you changed this docket, {error.by or 'another window'} changed the same. "
-                      "Nothing is lost: what does not stay is in the docket's history or here. Which one stays?", self)
+        said = QLabel(
+            f"While you changed this docket, {error.by or 'another window'} changed the same. "
+            "Nothing is lost: what does not stay is in the docket's history or here. Which one stays?",
+            self,
+        )
         said.setWordWrap(True)
         grid = QGridLayout()
         for column, text in enumerate(("", f"Stored by {error.by or 'another window'}", "Yours")):

@@ -65,8 +65,13 @@ class Finder(QDialog):
             self.rows.addItem(item)
         if found:
             self.rows.setCurrentRow(0)
-        self._empty.setText("" if found else "No docket holds these words: take some away." if words else
-                            "No dockets yet. Close this and press Ctrl+N to take one in.")
+        self._empty.setText(
+            ""
+            if found
+            else "No docket holds these words: take some away."
+            if words
+            else "No dockets yet. Close this and press Ctrl+N to take one in."
+        )
 
     def _on_activated(self, item: QListWidgetItem) -> None:
         self.docket_id = item.data(Qt.ItemDataRole.UserRole)

@@ -24,24 +24,42 @@ from PySide6.QtWidgets import (
 from yarvel.planning.job import patch_between
 from yarvel.workshop.dockets import Change, Docket, Photograph
 
-_WORDS = {"docket": "docket", "job": "the job", "promised_on": "promised for", "ticks": "checks ticked",
-          "weight_in_g": "weight in, g", "customer_kind": "customer is", "earlier_number": "came before as",
-          "claw_chart": "claw chart", "measured": "measured", "released_by": "released by",
-          "release_reason": "reason of release"}
+_WORDS = {
+    "docket": "docket",
+    "job": "the job",
+    "promised_on": "promised for",
+    "ticks": "checks ticked",
+    "weight_in_g": "weight in, g",
+    "customer_kind": "customer is",
+    "earlier_number": "came before as",
+    "claw_chart": "claw chart",
+    "measured": "measured",
+    "released_by": "released by",
+    "release_reason": "reason of release",
+}
 
 
 class HistoryDialog(QDialog):
     """Shows the history, oldest last; nothing in it can be changed."""
 
-    def __init__(self, number: str, changes: list[Change], photographs: list[Photograph], before: list[Docket],
-                 parent: QWidget | None = None) -> None:
+    def __init__(
+        self,
+        number: str,
+        changes: list[Change],
+        photographs: list[Photograph],
+        before: list[Docket],
+        parent: QWidget | None = None,
+    ) -> None:
         super().__init__(parent)
         self.setWindowTitle(f"What was done: {number}")
         self.resize(900, 560)
         column = QVBoxLayout(self)
         if before:
-            came = QLabel("Came before as " + ", ".join(
-                f"{docket.number} ({docket.created_at:%d %b %Y}, {docket.item})" for docket in before), self)
+            came = QLabel(
+                "Came before as "
+                + ", ".join(f"{docket.number} ({docket.created_at:%d %b %Y}, {docket.item})" for docket in before),
+                self,
+            )
             came.setWordWrap(True)
             came.setObjectName("history.before")
             column.addWidget(came)
@@ -53,8 +71,9 @@ class HistoryDialog(QDialog):
         self.rows.verticalHeader().hide()
         self.rows.horizontalHeader().setSectionResizeMode(3, QHeaderView.ResizeMode.Stretch)
         for row, change in enumerate(reversed(changes)):
-            for place, text in enumerate((f"{change.at:%Y-%m-%d %H:%M}", change.by or "–",
-                                          _WORDS.get(change.field, change.field), told(change))):
+            for place, text in enumerate(
+                (f"{change.at:%Y-%m-%d %H:%M}", change.by or "–", _WORDS.get(change.field, change.field), told(change))
+            ):
                 item = QTableWidgetItem(text)
                 item.setToolTip(text)
                 self.rows.setItem(row, place, item)

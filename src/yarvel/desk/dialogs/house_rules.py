@@ -52,11 +52,17 @@ class HouseRulesDialog(QDialog):
         self._problem = QLabel(self)
         self._problem.setProperty("problem", True)
         self._problem.setWordWrap(True)
-        self.buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
-                                        | QDialogButtonBox.StandardButton.RestoreDefaults, self)
-        for kind, text in ((QDialogButtonBox.StandardButton.Ok, "Keep these"),
-                           (QDialogButtonBox.StandardButton.Cancel, "Leave as they were"),
-                           (QDialogButtonBox.StandardButton.RestoreDefaults, "Back to the defaults")):
+        self.buttons = QDialogButtonBox(
+            QDialogButtonBox.StandardButton.Ok
+            | QDialogButtonBox.StandardButton.Cancel
+            | QDialogButtonBox.StandardButton.RestoreDefaults,
+            self,
+        )
+        for kind, text in (
+            (QDialogButtonBox.StandardButton.Ok, "Keep these"),
+            (QDialogButtonBox.StandardButton.Cancel, "Leave as they were"),
+            (QDialogButtonBox.StandardButton.RestoreDefaults, "Back to the defaults"),
+        ):
             self.buttons.button(kind).setText(text)
         self.buttons.accepted.connect(self._on_accepted)
         self.buttons.rejected.connect(self.reject)
@@ -84,8 +90,10 @@ class HouseRulesDialog(QDialog):
                 rules_from({info.name: float(edit.text().replace(",", ".") or info.default)})
             except (ValueError, JobError):
                 wrong = True
-                self._problem.setText(f"{info.label}: {edit.text()!r} is not accepted. Accepted: {info.low:g} to "
-                                      f"{info.high:g} {info.unit}".rstrip())
+                self._problem.setText(
+                    f"{info.label}: {edit.text()!r} is not accepted. Accepted: {info.low:g} to "
+                    f"{info.high:g} {info.unit}".rstrip()
+                )
             mark_wrong(edit, wrong)
             if wrong:
                 return None

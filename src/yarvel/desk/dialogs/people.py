@@ -47,8 +47,11 @@ class PeopleDialog(QDialog):
         self.skills = QLineEdit(self)
         self.skills.setPlaceholderText(", ".join(SKILLS))
         self.pin, self.old = pin_field(self, "people.pin", "New PIN"), pin_field(self, "people.old", "Old PIN")
-        for field, name, label in ((self.name, "people.name", "Name"), (self.role, "people.role", "Role"),
-                                   (self.skills, "people.skills", "Skills")):
+        for field, name, label in (
+            (self.name, "people.name", "Name"),
+            (self.role, "people.role", "Role"),
+            (self.skills, "people.skills", "Skills"),
+        ):
             field.setObjectName(name)
             field.setAccessibleName(label)
         self.told = QLabel(self)
@@ -64,8 +67,11 @@ class PeopleDialog(QDialog):
             grid.addWidget(QLabel(label, self), 0, column)
             grid.addWidget(field, 1, column)
         buttons = QHBoxLayout()
-        for name, text, act in (("add", "Somebody new", self._on_add), ("change", "Change", self._on_change),
-                                ("left", "Does not work here any more", self._on_left)):
+        for name, text, act in (
+            ("add", "Somebody new", self._on_add),
+            ("change", "Change", self._on_change),
+            ("left", "Does not work here any more", self._on_left),
+        ):
             buttons.addWidget(self._button(name, text, act))
         buttons.addStretch(1)
         pins = QHBoxLayout()

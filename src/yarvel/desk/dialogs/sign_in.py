@@ -72,10 +72,17 @@ class _PinDialog(QDialog):
 class SignInDialog(_PinDialog):
     """Name and PIN. ``locked``: the window was left alone, and only signing in opens it again."""
 
-    def __init__(self, names: list[str], last: str, attempt: Try, locked: bool = False,
-                 parent: QWidget | None = None) -> None:
-        super().__init__("Sign in", "This window was left alone and is locked. Sign in to go on." if locked else
-                         "Who works here? The history names whoever signs in.", "Sign in", parent)
+    def __init__(
+        self, names: list[str], last: str, attempt: Try, locked: bool = False, parent: QWidget | None = None
+    ) -> None:
+        super().__init__(
+            "Sign in",
+            "This window was left alone and is locked. Sign in to go on."
+            if locked
+            else "Who works here? The history names whoever signs in.",
+            "Sign in",
+            parent,
+        )
         self._attempt = attempt
         self._stays = locked
         self.name = QComboBox(self)
@@ -102,8 +109,11 @@ class FirstStartDialog(_PinDialog):
     """Whoever starts a new store is its owner; with a PIN people sign in from now on."""
 
     def __init__(self, name: str, pin_wanted: bool, attempt: Try, parent: QWidget | None = None) -> None:
-        more = "A team's store wants a PIN." if pin_wanted else (
-            "Leave the PIN empty where you work alone: nobody signs in then.")
+        more = (
+            "A team's store wants a PIN."
+            if pin_wanted
+            else ("Leave the PIN empty where you work alone: nobody signs in then.")
+        )
         super().__init__("The first start", f"You are the owner of this store: who are you? {more}", "Begin", parent)
         self._attempt, self._pin_wanted = attempt, pin_wanted
         self.name = QLineEdit(name, self)

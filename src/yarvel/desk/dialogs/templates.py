@@ -41,8 +41,9 @@ class PageView(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if self._page is not None:
             scale = min(self.width() / self._page.width, self.height() / self._page.height)
-            painter.fillRect(0, 0, round(self._page.width * scale), round(self._page.height * scale),
-                             QColor(PRINT["paper"]))
+            painter.fillRect(
+                0, 0, round(self._page.width * scale), round(self._page.height * scale), QColor(PRINT["paper"])
+            )
             paint(painter, self._page, PRINT, scale)
         painter.end()
 
@@ -67,8 +68,11 @@ class TemplatesDialog(QDialog):
         listed.setWordWrap(True)
         side.addWidget(listed)
         side.addSpacing(12)
-        told = QLabel("Print once, lay a ruler on both bars. Where one is not 50 mm long, type what it measures: the "
-                      "sheet corrects itself, for this machine, until you change it.", self)
+        told = QLabel(
+            "Print once, lay a ruler on both bars. Where one is not 50 mm long, type what it measures: the "
+            "sheet corrects itself, for this machine, until you change it.",
+            self,
+        )
         told.setWordWrap(True)
         told.setProperty("quiet", True)
         side.addWidget(told)
@@ -125,8 +129,9 @@ class TemplatesDialog(QDialog):
             wrong = not LEAST_BAR_MM <= value <= MOST_BAR_MM
             mark_wrong(self.bars[name], wrong)
             if wrong:
-                self._problem.setText(f"{label}: {text!r} is not accepted. Accepted: {LEAST_BAR_MM:g} to "
-                                      f"{MOST_BAR_MM:g} mm")
+                self._problem.setText(
+                    f"{label}: {text!r} is not accepted. Accepted: {LEAST_BAR_MM:g} to {MOST_BAR_MM:g} mm"
+                )
             measures[name] = value
         for name, button in self.buttons.items():
             button.setEnabled(not name or not self._problem.text())

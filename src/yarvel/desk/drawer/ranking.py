@@ -55,8 +55,14 @@ def rank(job: Job, rules: HouseRules, items: list[StockItem]) -> Ranking | None:
 
     made_for, claw, opening = column("size_mm"), column("claw_mm"), column("opening_mm")
     usual = np.asarray(made_for_opening_mm(made_for, rules.notch_target, claw))
-    stock = Stock(tuple(head.code for head in heads), made_for, claw, column("claws"),
-                  np.where(np.isnan(opening), usual, opening), column("height_mm"))
+    stock = Stock(
+        tuple(head.code for head in heads),
+        made_for,
+        claw,
+        column("claws"),
+        np.where(np.isnan(opening), usual, opening),
+        column("height_mm"),
+    )
     try:
         return Ranking(places, tuple(head.metal != job.head.metal for head in heads), match(job, rules, stock), rules)
     except JobError:
@@ -66,11 +72,30 @@ def rank(job: Job, rules: HouseRules, items: list[StockItem]) -> Ranking | None:
 def by_hand(job: Job, rules: HouseRules) -> str:
     """What it takes to make a basket by hand for the same stone, in one line; nothing where it cannot be."""
     try:
-        made = plan(from_document(merge_patch(to_document(job), {"head": {
-            "style": wire_basket.STYLE, "made_for_mm": None, "opening_mm": None, "height_mm": None, "trim_mm": None,
-            "claw_mm": None, "notch_ratio": None}})), rules, samples=0)
+        made = plan(
+            from_document(
+                merge_patch(
+                    to_document(job),
+                    {
+                        "head": {
+                            "style": wire_basket.STYLE,
+                            "made_for_mm": None,
+                            "opening_mm": None,
+                            "height_mm": None,
+                            "trim_mm": None,
+                            "claw_mm": None,
+                            "notch_ratio": None,
+                        }
+                    },
+                )
+            ),
+            rules,
+            samples=0,
+        )
     except JobError:
         return ""
     rings = made["head.upper_ring_wire_length"] + made["head.lower_ring_wire_length"]
-    return (f"By hand: notch {made.figures['seat.notch_ratio'].text()}, {made.figures['head.mass'].text()} of metal, "
-            f"{len(made.joints)} joints, claw wire {made['head.claw']:.2f} mm, ring wire {rings:.0f} mm long.")
+    return (
+        f"By hand: notch {made.figures['seat.notch_ratio'].text()}, {made.figures['head.mass'].text()} of metal, "
+        f"{len(made.joints)} joints, claw wire {made['head.claw']:.2f} mm, ring wire {rings:.0f} mm long."
+    )

@@ -15,8 +15,14 @@ from yarvel.workshop.stock import HEAD, KINDS, UNITS, StockItem
 _Index = QModelIndex | QPersistentModelIndex
 _SHOWN = (("code", "Code"), ("metal", "Metal"))
 _TAIL = (("note", "Note"),)
-_RANKED = (("verdict", "Verdict"), ("notch", "Notch"), ("culet", "Under the culet"), ("trim", "Trim"), ("covered",
-           "Hides"), ("why", "Why"))
+_RANKED = (
+    ("verdict", "Verdict"),
+    ("notch", "Notch"),
+    ("culet", "Under the culet"),
+    ("trim", "Trim"),
+    ("covered", "Hides"),
+    ("why", "Why"),
+)
 
 
 class DrawerTable(QAbstractTableModel):
@@ -35,8 +41,10 @@ class DrawerTable(QAbstractTableModel):
     def take(self, items: list[StockItem]) -> None:
         """Take the drawer's list; filtering follows."""
         self.items = items
-        self._texts = [f"{item.code} {KINDS[item.kind].label} {_metal(item)} {item.shape} {item.grade} "
-                       f"{item.note}".lower() for item in items]
+        self._texts = [
+            f"{item.code} {KINDS[item.kind].label} {_metal(item)} {item.shape} {item.grade} {item.note}".lower()
+            for item in items
+        ]
 
     def show(self, kind: str, words: str, low: float | None, high: float | None, ranking: Ranking | None) -> None:
         """Show what holds all the words, of this kind ("" for all) and size; ranked where a ranking is given."""
@@ -54,22 +62,33 @@ class DrawerTable(QAbstractTableModel):
         if kind and item.kind != kind:
             return False
         if (low is not None or high is not None) and (
-                item.size_mm is None or (low is not None and item.size_mm < low)
-                or (high is not None and item.size_mm > high)):
+            item.size_mm is None
+            or (low is not None and item.size_mm < low)
+            or (high is not None and item.size_mm > high)
+        ):
             return False
         text = self._texts[place]
         return all(needle in text for needle in needles)
 
     def _columns_for(self, kind: str) -> list[tuple[str, str]]:
         if self._ranking is not None:
-            measures = [("size_mm", "Made for"), ("claws", "Claws"), ("claw_mm", "Claw wire"), ("height_mm", "Height"),
-                        ("quantity", "Held")]
+            measures = [
+                ("size_mm", "Made for"),
+                ("claws", "Claws"),
+                ("claw_mm", "Claw wire"),
+                ("height_mm", "Height"),
+                ("quantity", "Held"),
+            ]
             return [_SHOWN[0], *measures, *_RANKED]
         if not kind:
             return [("kind", "Kind"), *_SHOWN, ("size_mm", "Size"), ("quantity", "Held"), *_TAIL]
         own = KINDS[kind]
-        return [*_SHOWN, *[(name, label) for name, label, _ in own.words],
-                *[(measure.name, measure.label) for measure in own.measures], *_TAIL]
+        return [
+            *_SHOWN,
+            *[(name, label) for name, label, _ in own.words],
+            *[(measure.name, measure.label) for measure in own.measures],
+            *_TAIL,
+        ]
 
     def item_at(self, row: int) -> StockItem:
         """The item in a row of the table."""
@@ -96,8 +115,16 @@ class DrawerTable(QAbstractTableModel):
         place, name = self._rows[index.row()], self._columns[index.column()][0]
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.EditRole, Qt.ItemDataRole.ToolTipRole):
             return self._text(place, name)
-        if role == Qt.ItemDataRole.TextAlignmentRole and name not in ("code", "kind", "metal", "note", "verdict", "why",
-                                                                       "shape", "grade"):
+        if role == Qt.ItemDataRole.TextAlignmentRole and name not in (
+            "code",
+            "kind",
+            "metal",
+            "note",
+            "verdict",
+            "why",
+            "shape",
+            "grade",
+        ):
             return int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         return None
 

@@ -30,8 +30,10 @@ from yarvel.workshop.stock import HEAD, KINDS, StockItem
 
 _TYPING_MS = 120
 _MEASURED_ROWS = 400
-_EMPTY = ("The drawer is empty. Bring in a CSV file (its layout stands in docs/stock-csv.md), with one row a head, "
-          "bur, wire, sheet, tube or solder.")
+_EMPTY = (
+    "The drawer is empty. Bring in a CSV file (its layout stands in docs/stock-csv.md), with one row a head, "
+    "bur, wire, sheet, tube or solder."
+)
 
 
 class DrawerWindow(QWidget):
@@ -108,8 +110,12 @@ class DrawerWindow(QWidget):
     def _buttons(self) -> QHBoxLayout:
         bar = QHBoxLayout()
         self.buttons: dict[str, QPushButton] = {}
-        for name, text, act in (("bring-in", "Bring in CSV…", self.bring_in), ("write", "Write CSV…", self.write),
-                                ("remove", "Take out of use", self.remove), ("take", "Take this head", self.take_head)):
+        for name, text, act in (
+            ("bring-in", "Bring in CSV…", self.bring_in),
+            ("write", "Write CSV…", self.write),
+            ("remove", "Take out of use", self.remove),
+            ("take", "Take this head", self.take_head),
+        ):
             button = QPushButton(text, self)
             button.setObjectName(f"drawer.{name}")
             button.clicked.connect(act)
@@ -250,9 +256,18 @@ class DrawerWindow(QWidget):
         if not chosen:
             return
         head = chosen[0]
-        patch = {"style": "bought", "made_for_mm": head.size_mm, "claws": head.claws, "claw_mm": head.claw_mm,
-                 "opening_mm": head.opening_mm, "height_mm": head.height_mm, "trim_mm": None, "notch_ratio": None,
-                 "claw_places_deg": None, **({"metal": head.metal} if head.metal else {})}
+        patch = {
+            "style": "bought",
+            "made_for_mm": head.size_mm,
+            "claws": head.claws,
+            "claw_mm": head.claw_mm,
+            "opening_mm": head.opening_mm,
+            "height_mm": head.height_mm,
+            "trim_mm": None,
+            "notch_ratio": None,
+            "claw_places_deg": None,
+            **({"metal": head.metal} if head.metal else {}),
+        }
         if self._session.patch({"head": patch}, f"Head {head.code}"):
             self.told.setText(f"{head.code} is the head of this job now.")
 

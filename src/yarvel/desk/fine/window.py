@@ -47,8 +47,9 @@ class FineBookWindow(QWidget):
         self.kind = _combo(self, "What happened", [(kind, kind.capitalize()) for kind in KINDS])
         self.alloy = _combo(self, "Metal", [(alloy.key, alloy.label) for alloy in ALLOYS.values()])
         self.person = _combo(self, "Who", [])
-        self.mass, self.docket, self.note = (self._line(name, hint) for name, hint in (
-            ("mass", "grams"), ("docket", "number"), ("note", "")))
+        self.mass, self.docket, self.note = (
+            self._line(name, hint) for name, hint in (("mass", "grams"), ("docket", "number"), ("note", ""))
+        )
         self.add = QPushButton("Write it down", self)
         self.add.setObjectName("fine.add")
         self.add.clicked.connect(self._on_add)
@@ -60,13 +61,21 @@ class FineBookWindow(QWidget):
         self.month.setAccessibleName("Month, year-month")
         self.month.textEdited.connect(lambda _text: self._show())
         self.lines, self.people, self.dockets, self.months = (
-            plain_table(self, [head[:1].upper() + head[1:] for head in heads], name) for heads, name in (
-                (_LINES, "Lines"), (_BALANCE, "Balance of people"), (_BALANCE, "Balance of dockets"),
-                (_MONTH, "Month")))
+            plain_table(self, [head[:1].upper() + head[1:] for head in heads], name)
+            for heads, name in (
+                (_LINES, "Lines"),
+                (_BALANCE, "Balance of people"),
+                (_BALANCE, "Balance of dockets"),
+                (_MONTH, "Month"),
+            )
+        )
         self.entries: list[FineEntry] = []
-        self._empty = QLabel("No line yet. Weigh the metal, say who takes it, press Enter. What was bought comes "
-                             "first, so "
-                             "that the safe is not in debt.", self)
+        self._empty = QLabel(
+            "No line yet. Weigh the metal, say who takes it, press Enter. What was bought comes "
+            "first, so "
+            "that the safe is not in debt.",
+            self,
+        )
         self._empty.setProperty("quiet", True)
         self._lay_out()
         self.mass.returnPressed.connect(self._on_add)
@@ -81,8 +90,16 @@ class FineBookWindow(QWidget):
 
     def _lay_out(self) -> None:
         grid = QGridLayout()
-        for column, (word, widget) in enumerate((("What", self.kind), ("Metal", self.alloy), ("Mass, g", self.mass),
-                                                 ("Who", self.person), ("Docket", self.docket), ("Note", self.note))):
+        for column, (word, widget) in enumerate(
+            (
+                ("What", self.kind),
+                ("Metal", self.alloy),
+                ("Mass, g", self.mass),
+                ("Who", self.person),
+                ("Docket", self.docket),
+                ("Note", self.note),
+            )
+        ):
             title = QLabel(word, self)
             title.setBuddy(widget)
             grid.addWidget(title, 0, column)
@@ -94,13 +111,19 @@ class FineBookWindow(QWidget):
         column_of.addWidget(self.month)
         column_of.addWidget(self.months)
         tabs = QTabWidget(self)
-        for widget, word in ((self.lines, "Lines"), (self.people, "People"), (self.dockets, "Dockets"),
-                             (month, "Month's end")):
+        for widget, word in (
+            (self.lines, "Lines"),
+            (self.people, "People"),
+            (self.dockets, "Dockets"),
+            (month, "Month's end"),
+        ):
             tabs.addTab(widget, word)
         self.tabs = tabs
         below = QHBoxLayout()
-        for name, text, act in (("csv", "This list as CSV…", self._on_csv),
-                                ("print", "Print this list…", self._on_print)):
+        for name, text, act in (
+            ("csv", "This list as CSV…", self._on_csv),
+            ("print", "Print this list…", self._on_print),
+        ):
             button = QPushButton(text, self)
             button.setObjectName(f"fine.{name}")
             button.clicked.connect(lambda _checked=False, act=act: act())
@@ -163,8 +186,11 @@ class FineBookWindow(QWidget):
         kind, alloy, person = self.kind.currentData(), self.alloy.currentData(), self.person.currentData()
         docket, note = self.docket.text().strip(), self.note.text().strip()
 
-        self._act(WEIGH, {"kind": kind, "alloy": alloy, "mass": mass, "person": person, "docket": docket, "note": note},
-                  self._on_added)
+        self._act(
+            WEIGH,
+            {"kind": kind, "alloy": alloy, "mass": mass, "person": person, "docket": docket, "note": note},
+            self._on_added,
+        )
 
     def _on_added(self, wrong: str) -> None:
         self._problem.setText(wrong)
@@ -175,8 +201,22 @@ class FineBookWindow(QWidget):
 
     def _show(self) -> None:
         self._empty.setVisible(not self.entries)
-        _fill(self.lines, [(f"{entry.at:%Y-%m-%d %H:%M}", entry.kind, _metal(entry.alloy), f"{entry.mass:.3f}",
-                            entry.person, entry.docket, entry.note, entry.by) for entry in reversed(self.entries)])
+        _fill(
+            self.lines,
+            [
+                (
+                    f"{entry.at:%Y-%m-%d %H:%M}",
+                    entry.kind,
+                    _metal(entry.alloy),
+                    f"{entry.mass:.3f}",
+                    entry.person,
+                    entry.docket,
+                    entry.note,
+                    entry.by,
+                )
+                for entry in reversed(self.entries)
+            ],
+        )
         for table, by in ((self.people, "person"), (self.dockets, "docket")):
             _fill(table, [self._balance(balance) for balance in balances(self.entries, by)])
         try:
@@ -186,15 +226,40 @@ class FineBookWindow(QWidget):
             mark_wrong(self.month, True)
             return
         mark_wrong(self.month, False)
-        _fill(self.months, [(_metal(row.alloy), f"{row.opening:.2f}", *(f"{row.moved[kind]:.2f}" for kind in KINDS),
-                             f"{row.closing:.2f}", f"{row.at_benches:.2f}") for row in rows])
+        _fill(
+            self.months,
+            [
+                (
+                    _metal(row.alloy),
+                    f"{row.opening:.2f}",
+                    *(f"{row.moved[kind]:.2f}" for kind in KINDS),
+                    f"{row.closing:.2f}",
+                    f"{row.at_benches:.2f}",
+                )
+                for row in rows
+            ],
+        )
 
     def _balance(self, balance: Balance) -> tuple[str, ...]:
         share, limit = balance.loss_share(), self._rules.loss_allowance
         word = "over the allowance" if balance.used > 0 and share > limit else "" if balance.used > 0 else "in work"
-        return (balance.of, _metal(balance.alloy), *(f"{value:.2f}" for value in (
-            balance.issued, balance.returned, balance.offcuts, balance.filings, balance.used, balance.open)),
-            f"{share:.1%} of {limit:.0%}", word)
+        return (
+            balance.of,
+            _metal(balance.alloy),
+            *(
+                f"{value:.2f}"
+                for value in (
+                    balance.issued,
+                    balance.returned,
+                    balance.offcuts,
+                    balance.filings,
+                    balance.used,
+                    balance.open,
+                )
+            ),
+            f"{share:.1%} of {limit:.0%}",
+            word,
+        )
 
 
 def _metal(key: str) -> str:

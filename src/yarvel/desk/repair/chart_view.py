@@ -56,8 +56,10 @@ class ChartView(QWidget):
             return middle
         place = plan.shape.places[claw]
         out = max(float(part[:, 0].max()) for part in plan.shape.profiles)
-        return QPointF(middle.x() + (place.x + out * place.normal[0]) * scale,
-                       middle.y() - (place.y + out * place.normal[1]) * scale)
+        return QPointF(
+            middle.x() + (place.x + out * place.normal[0]) * scale,
+            middle.y() - (place.y + out * place.normal[1]) * scale,
+        )
 
     def _frame(self) -> tuple[float, QPointF]:
         """Pixels per mm of the head, and where its middle is."""
@@ -77,8 +79,9 @@ class ChartView(QWidget):
             scale, middle = self._frame()
             per_mm = 4.0
             drawing = Drawing(self.width() / per_mm, self.height() / per_mm)
-            elements.head_from_above(View(drawing, (middle.x() / per_mm, middle.y() / per_mm), scale / per_mm),
-                                     sheet_model(self._plan))
+            elements.head_from_above(
+                View(drawing, (middle.x() / per_mm, middle.y() / per_mm), scale / per_mm), sheet_model(self._plan)
+            )
             paint(painter, drawing, self._colours, per_mm)
             for claw, work in enumerate(self._work):
                 self._paint_claw(painter, claw, work)
@@ -117,7 +120,8 @@ class ChartView(QWidget):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Arrow keys go round the head."""
         step = {Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1}.get(
-            Qt.Key(event.key()))
+            Qt.Key(event.key())
+        )
         if step is None or not self._work:
             super().keyPressEvent(event)
             return

@@ -26,8 +26,14 @@ _ACCEPTED = f"Accepted: mm, over 0 to {MOST_MM:g}"
 class RepairWindow(QWidget):
     """One head in for repair: press a claw, say what is wrong with it, measure it."""
 
-    def __init__(self, session: Session, before: list[Docket], colours: dict[str, str], today: date,
-                 parent: QWidget | None = None) -> None:
+    def __init__(
+        self,
+        session: Session,
+        before: list[Docket],
+        colours: dict[str, str],
+        today: date,
+        parent: QWidget | None = None,
+    ) -> None:
         super().__init__(parent, Qt.WindowType.Window)
         self.session, self._before, self._today = session, before, today
         self.setWindowTitle("Repair: the claw chart")
@@ -139,8 +145,11 @@ class RepairWindow(QWidget):
     def _judgement(self, repair: Repair, docket: Docket, count: int) -> str:
         plan = self.session.plan
         width = 1.0 if plan is None or "head.claw" not in plan.figures else plan["head.claw"]
-        lines = [f"<b>{escape(repair.verdict.capitalize())}</b>: {escape(repair.reason)}.",
-                 f"Root cause: {escape(repair.cause)}.", escape(repair.before_heat)]
+        lines = [
+            f"<b>{escape(repair.verdict.capitalize())}</b>: {escape(repair.reason)}.",
+            f"Root cause: {escape(repair.cause)}.",
+            escape(repair.before_heat),
+        ]
         wear = wear_since(docket, self._before, count)
         if wear is not None:
             lines.append(f"Since the last visit the fastest tip lost {wear:.2f} mm a year.")
@@ -169,8 +178,13 @@ class RepairWindow(QWidget):
         if docket is not None:
             plan = self.session.plan
             cause = "" if plan is None else judge_head(plan, self._found(), self.session.rules).cause
-            chart = {**docket.claw_chart, "chosen": way.name, "cause": cause, "minutes": round(way.minutes, 1),
-                     "cost": round(way.cost, 2)}
+            chart = {
+                **docket.claw_chart,
+                "chosen": way.name,
+                "cause": cause,
+                "minutes": round(way.minutes, 1),
+                "cost": round(way.cost, 2),
+            }
             self.session.set_column("claw_chart", chart)
 
 

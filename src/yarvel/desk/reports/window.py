@@ -57,8 +57,14 @@ class ReportsWindow(QWidget):
     docket_wanted = Signal(int)
     told = Signal(str)
 
-    def __init__(self, ask: Ask, rules: Callable[[], HouseRules], colours: dict[str, str], today: date,
-                 parent: QWidget | None = None) -> None:
+    def __init__(
+        self,
+        ask: Ask,
+        rules: Callable[[], HouseRules],
+        colours: dict[str, str],
+        today: date,
+        parent: QWidget | None = None,
+    ) -> None:
         super().__init__(parent, Qt.WindowType.Window)
         self._ask, self._rules, self._colours, self._today = ask, rules, colours, today
         self.setWindowTitle("Reports")
@@ -94,8 +100,9 @@ class ReportsWindow(QWidget):
         empty.setProperty("quiet", True)
         table = plain_table(page, heads, name)
         if name == _TIMES:
-            table.setEditTriggers(QAbstractItemView.EditTrigger.DoubleClicked
-                                  | QAbstractItemView.EditTrigger.EditKeyPressed)
+            table.setEditTriggers(
+                QAbstractItemView.EditTrigger.DoubleClicked | QAbstractItemView.EditTrigger.EditKeyPressed
+            )
             table.itemChanged.connect(self._on_minutes)
         shown = BarsView(_BARS[name], self._colours, page)
         column.addWidget(empty)
@@ -116,17 +123,35 @@ class ReportsWindow(QWidget):
         self._fill(_LATE, [due_row(row) for row in self._due])
         weeks = promised_by_week(self._due, self._today)
         hours = max(found.benches, 1) * rules.bench_hours * 5
-        self.bars[_LATE].show_bars([Bar(f"week of {week.start:%d %b}", week.hours, f"{week.hours:.1f} h",
-                                        week.hours > hours) for week in weeks], hours,
-                                   f"{max(found.benches, 1)} benches, {hours:.0f} h a week")
+        self.bars[_LATE].show_bars(
+            [
+                Bar(f"week of {week.start:%d %b}", week.hours, f"{week.hours:.1f} h", week.hours > hours)
+                for week in weeks
+            ],
+            hours,
+            f"{max(found.benches, 1)} benches, {hours:.0f} h a week",
+        )
         found_causes = causes(found.charted)
         self._fill(_BACK, [cause_row(cause) for cause in found_causes])
-        self.bars[_BACK].show_bars([Bar(f"{cause.cause}: {_head_of(cause)}", cause.heads, str(cause.heads))
-                                    for cause in found_causes[:_MOST_BARS]])
-        self._fill(_TIMES, [operation_row(operation, found.ratios.get(name), found.counts.get(name, 0))
-                            for name, operation in found.operations.items()], editable=_STANDARD)
-        self.bars[_TIMES].show_bars([Bar(name, ratio, f"{ratio:.2f}", ratio > _SLOW)
-                                     for name, ratio in sorted(found.ratios.items())], 1.0, "standard")
+        self.bars[_BACK].show_bars(
+            [
+                Bar(f"{cause.cause}: {_head_of(cause)}", cause.heads, str(cause.heads))
+                for cause in found_causes[:_MOST_BARS]
+            ]
+        )
+        self._fill(
+            _TIMES,
+            [
+                operation_row(operation, found.ratios.get(name), found.counts.get(name, 0))
+                for name, operation in found.operations.items()
+            ],
+            editable=_STANDARD,
+        )
+        self.bars[_TIMES].show_bars(
+            [Bar(name, ratio, f"{ratio:.2f}", ratio > _SLOW) for name, ratio in sorted(found.ratios.items())],
+            1.0,
+            "standard",
+        )
 
     def _fill(self, name: str, rows: list[tuple[str, ...]], editable: int = -1) -> None:
         table = self.tables[name]
@@ -178,8 +203,14 @@ class ReportsWindow(QWidget):
         print_table(self, self.tables[self.shown], self.shown, self._today)
 
     def _on_calendar(self) -> None:
-        self._tell(ask_and_write(self, "promised.ics", "Calendar (*.ics)", lambda target: write_calendar(
-            [one.docket for one in self._due], datetime.now(UTC), target)))
+        self._tell(
+            ask_and_write(
+                self,
+                "promised.ics",
+                "Calendar (*.ics)",
+                lambda target: write_calendar([one.docket for one in self._due], datetime.now(UTC), target),
+            )
+        )
 
     def _tell(self, text: str) -> None:
         if text:
@@ -190,22 +221,40 @@ def due_row(row: Due) -> tuple[str, ...]:
     """One open docket as texts."""
     docket = row.docket
     promised = "" if docket.promised_on is None else docket.promised_on.isoformat()
-    return (docket.number, docket.customer, docket.item, promised, row.standing,
-            "" if row.days_left is None else str(row.days_left), f"{row.minutes_left:.0f}", docket.state)
+    return (
+        docket.number,
+        docket.customer,
+        docket.item,
+        promised,
+        row.standing,
+        "" if row.days_left is None else str(row.days_left),
+        f"{row.minutes_left:.0f}",
+        docket.state,
+    )
 
 
 def operation_row(operation: Operation, ratio: float | None, recorded: int) -> tuple[str, ...]:
     """One operation as texts; what was taken counts once enough times were recorded."""
     taken = ("", "") if ratio is None else (f"{ratio:.2f}", f"{ratio * operation.minutes:.0f}")
     each = f", {operation.each:g} more each {operation.per}" if operation.each else ""
-    return (f"{operation.name}", f"{operation.skill}{each}", f"{operation.minutes:g}", taken[0], str(recorded or ""),
-            taken[1])
+    return (
+        f"{operation.name}",
+        f"{operation.skill}{each}",
+        f"{operation.minutes:g}",
+        taken[0],
+        str(recorded or ""),
+        taken[1],
+    )
 
 
 def cause_row(cause: Cause) -> tuple[str, ...]:
     """One cause of returns as texts."""
-    return (cause.cause, _head_of(cause), str(cause.heads),
-            ", ".join(f"{count} {finding}" for finding, count in cause.claws))
+    return (
+        cause.cause,
+        _head_of(cause),
+        str(cause.heads),
+        ", ".join(f"{count} {finding}" for finding, count in cause.claws),
+    )
 
 
 def _head_of(cause: Cause) -> str:

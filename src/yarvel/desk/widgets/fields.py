@@ -136,8 +136,9 @@ class ChoiceField(QWidget):
 
     chosen = Signal(str, object)
 
-    def __init__(self, path: str, label: str, choices: Sequence[tuple[object, str]],
-                 parent: QWidget | None = None) -> None:
+    def __init__(
+        self, path: str, label: str, choices: Sequence[tuple[object, str]], parent: QWidget | None = None
+    ) -> None:
         super().__init__(parent)
         self.path, self.label = path, label
         self.combo = QuietCombo(self)

@@ -44,7 +44,8 @@ class ReadingsField(QWidget):
         """Show these readings; typing in progress is left alone."""
         typed = [text.strip() for text in self.texts() if text.strip()]
         if any(edit.hasFocus() for edit in self.edits) and [_plain(text) for text in typed] == [
-                _plain(text) for text in texts]:
+            _plain(text) for text in texts
+        ]:
             self._grow()
             return
         while len(self.edits) < len(texts):

@@ -17,8 +17,10 @@ def texts_of(table: QTableWidget) -> tuple[list[str], list[list[str]]]:
     columns = range(table.columnCount())
     heads = [table.horizontalHeaderItem(column) for column in columns]
     rows = [[table.item(row, column) for column in columns] for row in range(table.rowCount())]
-    return (["" if head is None else head.text() for head in heads],
-            [["" if item is None else item.text() for item in row] for row in rows])
+    return (
+        ["" if head is None else head.text() for head in heads],
+        [["" if item is None else item.text() for item in row] for row in rows],
+    )
 
 
 def table_pages(table: QTableWidget, title: str, today: date) -> list[Drawing]:
@@ -37,8 +39,9 @@ def write_table(parent: QWidget, table: QTableWidget, title: str) -> str:
     """Ask where to, and write a table as CSV; returns what came of it in a line."""
     from yarvel.exchange.report_file import write_report
 
-    return ask_and_write(parent, f"{title.lower()}.csv", "CSV (*.csv)",
-                         lambda target: write_report(*texts_of(table), target))
+    return ask_and_write(
+        parent, f"{title.lower()}.csv", "CSV (*.csv)", lambda target: write_report(*texts_of(table), target)
+    )
 
 
 def ask_and_write(parent: QWidget, suggested: str, kind: str, write: Callable[[Path], None]) -> str:

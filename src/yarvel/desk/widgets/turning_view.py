@@ -145,8 +145,12 @@ class TurningView(QWidget):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Arrows turn, + and − come nearer and go away, 1, 2, 3 are the three looks."""
         key = Qt.Key(event.key())
-        ways = {Qt.Key.Key_Left: (-_STEP_DEG, 0.0), Qt.Key.Key_Right: (_STEP_DEG, 0.0),
-                Qt.Key.Key_Up: (0.0, _STEP_DEG), Qt.Key.Key_Down: (0.0, -_STEP_DEG)}
+        ways = {
+            Qt.Key.Key_Left: (-_STEP_DEG, 0.0),
+            Qt.Key.Key_Right: (_STEP_DEG, 0.0),
+            Qt.Key.Key_Up: (0.0, _STEP_DEG),
+            Qt.Key.Key_Down: (0.0, -_STEP_DEG),
+        }
         if key in ways:
             self.turn(*ways[key])
         elif key in _LOOKS:

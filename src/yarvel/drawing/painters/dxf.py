@@ -39,7 +39,7 @@ def _layer(made: DxfDrawing, role: str) -> str:
     if role not in made.layers:
         style = LINES.get(role)
         layer = made.layers.add(role, lineweight=round(100 * style.weight) if style is not None else -3)
-        red, green, blue = (int(PRINT[role][place:place + 2], 16) for place in (1, 3, 5))
+        red, green, blue = (int(PRINT[role][place : place + 2], 16) for place in (1, 3, 5))
         layer.rgb = (red, green, blue)
         if style is not None and style.dash:
             layer.dxf.linetype = "CENTER" if role == "centre" else "DASHED"

@@ -42,8 +42,13 @@ def font(pixels: int, bold: bool = False) -> QFont:
     return made
 
 
-def paint(painter: QPainter, drawing: Drawing, palette: dict[str, str], per_mm: float,
-          origin: tuple[float, float] = (0.0, 0.0)) -> None:
+def paint(
+    painter: QPainter,
+    drawing: Drawing,
+    palette: dict[str, str],
+    per_mm: float,
+    origin: tuple[float, float] = (0.0, 0.0),
+) -> None:
     """Paint a drawing with its top left at ``origin`` in device pixels, ``per_mm`` pixels to the mm."""
     x, y = origin
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -68,8 +73,9 @@ def _paint_path(painter: QPainter, path: Path, palette: dict[str, str], per_mm: 
         _paint_hatch(painter, polygon, path.hatch, palette["hatch"], per_mm)
 
 
-def _paint_facets(painter: QPainter, facets: Facets, palette: dict[str, str], per_mm: float, x: float,
-                  y: float) -> None:
+def _paint_facets(
+    painter: QPainter, facets: Facets, palette: dict[str, str], per_mm: float, x: float, y: float
+) -> None:
     points = [QPointF(px * per_mm + x, py * per_mm + y) for px, py in facets.points.tolist()]
     painter.setPen(Qt.PenStyle.NoPen)
     fill = palette[facets.fill]

@@ -11,5 +11,12 @@ def examine(situation: Situation) -> list[Call]:
     """A reminder wherever the finished ring is sawn through."""
     if not situation.has("shank.removed_arc_deg"):
         return []
-    return [Call(CODE, NOTE, "Anneal before sawing", "A ring rounded up cold snaps open when it is sawn, and the marks "
-                 "no longer fit. Anneal, then saw.", about="gap")]
+    return [
+        Call(
+            CODE,
+            NOTE,
+            "Anneal before sawing",
+            "A ring rounded up cold snaps open when it is sawn, and the marks no longer fit. Anneal, then saw.",
+            about="gap",
+        )
+    ]

@@ -19,8 +19,21 @@ def examine(situation: Situation) -> list[Call]:
     limit = top + CLEAR_MM
     level = STOP if seat < top else CAUTION if round(seat - limit, 6) < 0 else OK
     higher = math.ceil((limit + 0.1) * 10) / 10
-    remedy = None if level == OK or higher > 25 or situation.job.head.height_mm is not None else {
-        "fit": {"height": higher}}
-    return [Call(CODE, level, "Seat above the band", "Where the band stands higher than the girdle, no tool reaches "
-                 "the claws and the stone looks sunken.", seat, limit, "mm", "gap", "seat.plane_above_finger", remedy,
-                 f"Seat {higher:.1f} mm up" if remedy else "")]
+    remedy = (
+        None if level == OK or higher > 25 or situation.job.head.height_mm is not None else {"fit": {"height": higher}}
+    )
+    return [
+        Call(
+            CODE,
+            level,
+            "Seat above the band",
+            "Where the band stands higher than the girdle, no tool reaches the claws and the stone looks sunken.",
+            seat,
+            limit,
+            "mm",
+            "gap",
+            "seat.plane_above_finger",
+            remedy,
+            f"Seat {higher:.1f} mm up" if remedy else "",
+        )
+    ]

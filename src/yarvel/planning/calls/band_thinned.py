@@ -17,6 +17,18 @@ def examine(situation: Situation) -> list[Call]:
     level = STOP if left <= 0.3 else CAUTION if left < limit else OK
     thicker = math.ceil((situation["shank.thickness"] + limit - left + 0.02) * 10) / 10
     remedy = None if level == OK or thicker > 5 else situation.thicker_band(thicker)
-    return [Call(CODE, level, "Band under the flat", "A flat takes metal where the ring bends most in wear.", left,
-                 limit, "mm", "band", "shank.left_under_flat", remedy,
-                 f"Band {thicker:.1f} mm thick" if remedy else "")]
+    return [
+        Call(
+            CODE,
+            level,
+            "Band under the flat",
+            "A flat takes metal where the ring bends most in wear.",
+            left,
+            limit,
+            "mm",
+            "band",
+            "shank.left_under_flat",
+            remedy,
+            f"Band {thicker:.1f} mm thick" if remedy else "",
+        )
+    ]

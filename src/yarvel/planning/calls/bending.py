@@ -45,11 +45,23 @@ def _claws(situation: Situation) -> Call:
     cast = situation.job.head.style == cast_claw.STYLE
     bend = verdict(situation["head.bend_whole"], situation["head.bend_notch"], situation.alloy, cast)
     level = OK if bend.verdict == AS_IT_IS else NOTE if bend.verdict in _MESSAGES else CAUTION
-    message = _MESSAGES.get(bend.verdict, "Even annealed and notched the claw is too thick for this bend: thinner "
-                                          "wire, a "
-                            "deeper notch within the limit, or a wider bend.")
-    return Call(CLAWS, level, f"Claws at the notch: {bend.verdict}", message, bend.strain, bend.limit, "", "claw",
-                "head.bend_notch")
+    message = _MESSAGES.get(
+        bend.verdict,
+        "Even annealed and notched the claw is too thick for this bend: thinner "
+        "wire, a "
+        "deeper notch within the limit, or a wider bend.",
+    )
+    return Call(
+        CLAWS,
+        level,
+        f"Claws at the notch: {bend.verdict}",
+        message,
+        bend.strain,
+        bend.limit,
+        "",
+        "claw",
+        "head.bend_notch",
+    )
 
 
 def _band(situation: Situation) -> list[Call]:
@@ -58,16 +70,29 @@ def _band(situation: Situation) -> list[Call]:
         return []
     alloy = alloy_of(situation.job.shank.metal, situation.rules)
     found = []
-    for key, title, what in (("shank.bend_strain", "Rounding up the band", "blank"),
-                             ("shank.spread_strain", "Spreading the branches", "branch")):
+    for key, title, what in (
+        ("shank.bend_strain", "Rounding up the band", "blank"),
+        ("shank.spread_strain", "Spreading the branches", "branch"),
+    ):
         if situation.has(key):
             strain = situation[key]
-            level = (OK if strain <= alloy.elongation_drawn else NOTE if strain <= alloy.elongation_annealed
-                     else CAUTION)
-            message = {OK: f"The {what} bends as it is rolled.", NOTE: f"Anneal first: rolled hard, the {what} "
-                                                                       "cracks on "
-                       "its outside.", CAUTION: f"More than {alloy.label} bears even annealed: in steps, with anneals "
-                       "between, or thinner."}[level]
-            found.append(Call(BAND, level, title, message, strain, alloy.elongation_drawn if level != CAUTION else
-                              alloy.elongation_annealed, "", "band", key))
+            level = OK if strain <= alloy.elongation_drawn else NOTE if strain <= alloy.elongation_annealed else CAUTION
+            message = {
+                OK: f"The {what} bends as it is rolled.",
+                NOTE: f"Anneal first: rolled hard, the {what} cracks on its outside.",
+                CAUTION: f"More than {alloy.label} bears even annealed: in steps, with anneals between, or thinner.",
+            }[level]
+            found.append(
+                Call(
+                    BAND,
+                    level,
+                    title,
+                    message,
+                    strain,
+                    alloy.elongation_drawn if level != CAUTION else alloy.elongation_annealed,
+                    "",
+                    "band",
+                    key,
+                )
+            )
     return found

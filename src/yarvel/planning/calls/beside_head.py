@@ -12,11 +12,29 @@ def examine(situation: Situation) -> list[Call]:
     found = []
     for key in ("shank.beside_hole", "shank.beside_head"):
         if situation.has(key):
-            found.append(_left(situation, HOLE, key, situation.rules.beside_head_mm, 2.0,
-                               "Beside the hole", "So little metal beside a hole bends or tears in wear."))
+            found.append(
+                _left(
+                    situation,
+                    HOLE,
+                    key,
+                    situation.rules.beside_head_mm,
+                    2.0,
+                    "Beside the hole",
+                    "So little metal beside a hole bends or tears in wear.",
+                )
+            )
     if situation.has("shank.branch"):
-        found.append(_left(situation, BRANCH, "shank.branch", situation.rules.branch_least_mm, 2.0, "Branches",
-                           "A branch this thin before filing bends or breaks where it is spread."))
+        found.append(
+            _left(
+                situation,
+                BRANCH,
+                "shank.branch",
+                situation.rules.branch_least_mm,
+                2.0,
+                "Branches",
+                "A branch this thin before filing bends or breaks where it is spread.",
+            )
+        )
     return found
 
 
@@ -25,5 +43,16 @@ def _left(situation: Situation, code: str, key: str, limit: float, share: float,
     level = OK if left >= limit else STOP if left <= limit / 3 else CAUTION
     wider = round(situation["shank.width"] + share * (limit - left) + 0.05, 1)
     remedy = situation.wider_band(wider) if level != OK and wider <= 15 else None
-    return Call(code, level, title, message, left, limit, "mm", "band", key, remedy,
-                f"Band {wider:.1f} mm wide" if remedy else "")
+    return Call(
+        code,
+        level,
+        title,
+        message,
+        left,
+        limit,
+        "mm",
+        "band",
+        key,
+        remedy,
+        f"Band {wider:.1f} mm wide" if remedy else "",
+    )

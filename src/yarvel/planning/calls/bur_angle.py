@@ -13,8 +13,11 @@ def examine(situation: Situation) -> list[Call]:
         return []
     gap, limit = situation["seat.bur_gap"], situation.rules.lip_gap_mm
     level = OK if round(gap - limit, 6) <= 0 else NOTE
-    message = ("The bur's angle meets the pavilion closely enough." if level == OK else
-               f"A bur of {situation.rules.bur_angle_deg:g}° under a pavilion of "
-               f"{situation['stone.pavilion_angle']:.1f}° leaves light at the lip: dress the seat with a hart bur "
-               "laid to the pavilion.")
+    message = (
+        "The bur's angle meets the pavilion closely enough."
+        if level == OK
+        else f"A bur of {situation.rules.bur_angle_deg:g}° under a pavilion of "
+        f"{situation['stone.pavilion_angle']:.1f}° leaves light at the lip: dress the seat with a hart bur "
+        "laid to the pavilion."
+    )
     return [Call(CODE, level, "Seat's angle", message, gap, limit, "mm", "notch", "seat.bur_gap")]

@@ -10,16 +10,40 @@ CODE = "bur-between-sizes"
 def examine(situation: Situation) -> list[Call]:
     """Stone less the largest bur that is not over it, against what still counts as on size."""
     if not situation.facts.cut.is_round:
-        return [Call(CODE, NOTE, "Bur for the seats", "A setting bur is round and this stone is not: cut every seat at "
-                     f"the scribed line with a hart bur of about {situation.rules.hart_bur_mm:.1f} mm.",
-                     situation.rules.hart_bur_mm, None, "mm", "notch")]
+        return [
+            Call(
+                CODE,
+                NOTE,
+                "Bur for the seats",
+                "A setting bur is round and this stone is not: cut every seat at "
+                f"the scribed line with a hart bur of about {situation.rules.hart_bur_mm:.1f} mm.",
+                situation.rules.hart_bur_mm,
+                None,
+                "mm",
+                "notch",
+            )
+        ]
     if not situation.bur_steps_mm:
-        return [Call(CODE, NOTE, "Bur size", "The stone is smaller than the smallest setting bur: cut the seats "
-                     "with a small hart bur at the scribed line.", situation.diameter, None, "mm", "notch")]
+        return [
+            Call(
+                CODE,
+                NOTE,
+                "Bur size",
+                "The stone is smaller than the smallest setting bur: cut the seats "
+                "with a small hart bur at the scribed line.",
+                situation.diameter,
+                None,
+                "mm",
+                "notch",
+            )
+        ]
     under = situation.diameter - situation.bur_steps_mm[-1]
     limit = situation.rules.bur_slack_mm
     level = OK if under <= limit else NOTE
-    message = ("A bur of the stone's size finishes the seat." if level == OK else
-               f"Finish on {situation.bur_steps_mm[-1]:.1f} mm and push it {under / 2:.2f} mm towards "
-               + ("each claw in turn." if situation.shape.places else "the wall all round."))
+    message = (
+        "A bur of the stone's size finishes the seat."
+        if level == OK
+        else f"Finish on {situation.bur_steps_mm[-1]:.1f} mm and push it {under / 2:.2f} mm towards "
+        + ("each claw in turn." if situation.shape.places else "the wall all round.")
+    )
     return [Call(CODE, level, "Bur size", message, under, limit, "mm", "notch", "seat.push_to_claw")]

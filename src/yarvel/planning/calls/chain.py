@@ -17,7 +17,18 @@ def examine(situation: Situation) -> list[Call]:
     level = OK if room >= limit else STOP if room < 0 else CAUTION
     wider = math.ceil((situation["bail.chain_end"] + limit) * 10 - 1e-6) / 10
     remedy = {"fit": {"bail": {"inside_mm": wider}}} if level != OK and wider <= 12 else None
-    return [Call(CODE, level, "Chain through the ring", "The end of the chain has to go through freely, or it is "
-                                                        "forced "
-                 "and the ring opens.", room, limit, "mm", "stone", "bail.chain_room", remedy,
-                 f"Ring {wider:.1f} mm inside" if remedy else "")]
+    return [
+        Call(
+            CODE,
+            level,
+            "Chain through the ring",
+            "The end of the chain has to go through freely, or it is forced and the ring opens.",
+            room,
+            limit,
+            "mm",
+            "stone",
+            "bail.chain_room",
+            remedy,
+            f"Ring {wider:.1f} mm inside" if remedy else "",
+        )
+    ]

@@ -22,13 +22,26 @@ def examine(situation: Situation) -> list[Call]:
     after = OK if lost < limit else NOTE
     usual = {"head": {"claw_places_deg": None}} if situation.job.head.claw_places_deg is not None else None
     remedy, label = (None, "") if after == OK else _more_claws(situation)
-    message = ("If one claw goes, the stone stays." if after == OK else
-               "If the claw that matters most goes, the stone can leave sideways" +
-               (f": {label.lower()} would still hold it." if label else "."))
+    message = (
+        "If one claw goes, the stone stays."
+        if after == OK
+        else "If the claw that matters most goes, the stone can leave sideways"
+        + (f": {label.lower()} would still hold it." if label else ".")
+    )
     return [
-        Call(OPEN, now, "Open arc", "The stone leaves through an open arc of half the circle or more.", arc, limit,
-             "°", "plan", "head.open_arc", usual if now == STOP else None,
-             "Claws back to their usual places" if now == STOP and usual else ""),
+        Call(
+            OPEN,
+            now,
+            "Open arc",
+            "The stone leaves through an open arc of half the circle or more.",
+            arc,
+            limit,
+            "°",
+            "plan",
+            "head.open_arc",
+            usual if now == STOP else None,
+            "Claws back to their usual places" if now == STOP and usual else "",
+        ),
         Call(LOSS, after, "One claw lost", message, lost, limit, "°", "plan", "head.open_arc_one_lost", remedy, label),
     ]
 

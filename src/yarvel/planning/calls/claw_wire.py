@@ -15,6 +15,18 @@ def examine(situation: Situation) -> list[Call]:
     usual = usual_wire_mm(situation.diameter, len(situation.shape.places), situation.rules, situation.facts.narrowest)
     claw, limit = situation["head.claw"], situation.rules.claw_least_share * usual
     level = OK if round(claw - limit, 6) >= 0 else CAUTION
-    return [Call(CODE, level, "Claw wire", f"For this stone {usual:.2f} mm is usual; thinner claws bend open.", claw,
-                 limit, "mm", "claw", "head.claw", None if level == OK else {"head": {"claw_mm": usual}},
-                 "" if level == OK else f"Claw wire {usual:.2f} mm")]
+    return [
+        Call(
+            CODE,
+            level,
+            "Claw wire",
+            f"For this stone {usual:.2f} mm is usual; thinner claws bend open.",
+            claw,
+            limit,
+            "mm",
+            "claw",
+            "head.claw",
+            None if level == OK else {"head": {"claw_mm": usual}},
+            "" if level == OK else f"Claw wire {usual:.2f} mm",
+        )
+    ]

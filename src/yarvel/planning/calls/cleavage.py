@@ -11,7 +11,10 @@ def examine(situation: Situation) -> list[Call]:
     """By species."""
     species = situation.species
     level = NOTE if "cleavage" in species.note else OK
-    message = (f"{species.label}: {species.note}. Let every claw bear before you press, close in small steps in "
-               "opposite pairs, never lever against the girdle." if level == NOTE else
-               f"{species.label} has no cleavage that setting has to mind.")
+    message = (
+        f"{species.label}: {species.note}. Let every claw bear before you press, close in small steps in "
+        "opposite pairs, never lever against the girdle."
+        if level == NOTE
+        else f"{species.label} has no cleavage that setting has to mind."
+    )
     return [Call(CODE, level, "Cleavage", message, about="stone")]

@@ -17,10 +17,28 @@ def examine(situation: Situation) -> list[Call]:
     driven = CAUTION if strain > limit else NOTE
     more = " Anneal between, or make it from sheet." if driven == CAUTION else ""
     return [
-        Call(OPENING, wide, "Collet's opening", "The stone must sit on the rim, slightly proud, before the seat is "
-             "cut.", opening, stone, "mm", "notch", "collet.top_opening",
-             {"head": {"wall_mm": None, "notch_ratio": None, "included_angle_deg": None}} if wide == STOP else None,
-             "Wall, ledge and angle as usual" if wide == STOP else ""),
-        Call(OVERDRIVEN, driven, "Driven from tube", f"Overdriving a collet cannot be undone: stop early and look."
-             f"{more}", strain, limit, "", "claw", "collet.stretch"),
+        Call(
+            OPENING,
+            wide,
+            "Collet's opening",
+            "The stone must sit on the rim, slightly proud, before the seat is cut.",
+            opening,
+            stone,
+            "mm",
+            "notch",
+            "collet.top_opening",
+            {"head": {"wall_mm": None, "notch_ratio": None, "included_angle_deg": None}} if wide == STOP else None,
+            "Wall, ledge and angle as usual" if wide == STOP else "",
+        ),
+        Call(
+            OVERDRIVEN,
+            driven,
+            "Driven from tube",
+            f"Overdriving a collet cannot be undone: stop early and look.{more}",
+            strain,
+            limit,
+            "",
+            "claw",
+            "collet.stretch",
+        ),
     ]

@@ -14,9 +14,17 @@ def examine(situation: Situation) -> list[Call]:
     if situation.has("head.left_behind_relief"):
         return [_relief(situation)]
     if situation.shape.walls and situation.facts.cut.pointed:
-        return [Call(CODE, NOTE, "Corners in the wall", "Relieve the wall behind every sharp corner with a small hole "
-                     "before setting, and press the metal from both sides towards it: a corner that touches metal "
-                     "chips.", about="notch")]
+        return [
+            Call(
+                CODE,
+                NOTE,
+                "Corners in the wall",
+                "Relieve the wall behind every sharp corner with a small hole "
+                "before setting, and press the metal from both sides towards it: a corner that touches metal "
+                "chips.",
+                about="notch",
+            )
+        ]
     return []
 
 
@@ -27,7 +35,21 @@ def _relief(situation: Situation) -> Call:
     needed = (limit + situation.rules.corner_relief_mm) * sharp
     claw = math.ceil(needed / (1 - situation["seat.notch_ratio"]) * 20) / 20
     remedy = {"head": {"claw_mm": claw}} if level != OK and claw <= situation.facts.narrowest / 3.05 else None
-    message = ("The corner lies free in its relief hole." if level == OK else
-               "The corner has to lie free, but the hole for it would show through once the V is polished.")
-    return Call(CODE, level, "Corner in the V", message, left, limit, "mm", "notch", "head.left_behind_relief", remedy,
-                f"V of {claw:.2f} mm" if remedy else "")
+    message = (
+        "The corner lies free in its relief hole."
+        if level == OK
+        else "The corner has to lie free, but the hole for it would show through once the V is polished."
+    )
+    return Call(
+        CODE,
+        level,
+        "Corner in the V",
+        message,
+        left,
+        limit,
+        "mm",
+        "notch",
+        "head.left_behind_relief",
+        remedy,
+        f"V of {claw:.2f} mm" if remedy else "",
+    )

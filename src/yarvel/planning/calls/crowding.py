@@ -17,5 +17,18 @@ def examine(situation: Situation) -> list[Call]:
     spare = situation.can_set("claws") and situation.facts.cut.is_round and usual_claws_of(situation.job) > 4
     fewer = 4 if spare else None
     remedy = {"head": {"claws": fewer}} if level != OK and fewer else None
-    return [Call(CODE, level, "Room between claws", "Claws that nearly touch hide the stone and leave no way in for a "
-                 "file.", gap, limit, "mm", "plan", "head.between_claws", remedy, "Four claws" if remedy else "")]
+    return [
+        Call(
+            CODE,
+            level,
+            "Room between claws",
+            "Claws that nearly touch hide the stone and leave no way in for a file.",
+            gap,
+            limit,
+            "mm",
+            "plan",
+            "head.between_claws",
+            remedy,
+            "Four claws" if remedy else "",
+        )
+    ]

@@ -13,8 +13,11 @@ def examine(situation: Situation) -> list[Call]:
         return []
     off, limit = situation["shank.gap_outside"] - situation["shank.gap_inside"], situation.rules.cut_square_mm
     level = OK if off <= limit else NOTE
-    message = ("The head is as wide inside as outside: both cuts are square." if level == OK else
-               "Cut square at the outer marks, the gap is this much too wide inside, and solder does not bridge it: "
-               "mark "
-               "inside and outside, saw from mark to mark.")
+    message = (
+        "The head is as wide inside as outside: both cuts are square."
+        if level == OK
+        else "Cut square at the outer marks, the gap is this much too wide inside, and solder does not bridge it: "
+        "mark "
+        "inside and outside, saw from mark to mark."
+    )
     return [Call(CODE, level, "Saw on the taper", message, off, limit, "mm", "gap", "shank.gap_outside")]

@@ -17,7 +17,17 @@ def examine(situation: Situation) -> list[Call]:
         alloy = alloy_of(key, situation.rules)
         mixed = mixture_density(alloy.parts)
         level = OK if abs(alloy.density / mixed - 1) <= situation.rules.density_gap else CAUTION
-        found.append(Call(CODE, level, f"Density of {alloy.label}", "Elements and density agree." if level == OK else
-                          "The density held for this alloy is not that of its elements: every mass would be off.",
-                          alloy.density, mixed, "g/cm³"))
+        found.append(
+            Call(
+                CODE,
+                level,
+                f"Density of {alloy.label}",
+                "Elements and density agree."
+                if level == OK
+                else "The density held for this alloy is not that of its elements: every mass would be off.",
+                alloy.density,
+                mixed,
+                "g/cm³",
+            )
+        )
     return found

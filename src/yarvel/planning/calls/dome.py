@@ -13,6 +13,9 @@ def examine(situation: Situation) -> list[Call]:
         return []
     dome, limit = situation["head.dome_radius"], situation["head.least_bend_radius"]
     level = NOTE if dome >= limit else CAUTION
-    message = ("Cast and filed metal is brittle: anneal, then curve the claws to the dome before the stone goes in."
-               if level == NOTE else "The dome turns tighter than the claw can bend: thin its tip before bending.")
+    message = (
+        "Cast and filed metal is brittle: anneal, then curve the claws to the dome before the stone goes in."
+        if level == NOTE
+        else "The dome turns tighter than the claw can bend: thin its tip before bending."
+    )
     return [Call(CODE, level, "Claw over the dome", message, dome, limit, "mm", "tip", "head.dome_radius")]

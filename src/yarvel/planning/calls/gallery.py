@@ -18,7 +18,24 @@ def examine(situation: Situation) -> list[Call]:
     dropped = round(situation["head.ring_drop"] + 0.1 + 1.4 * max(cut - limit, 0), 2)
     if level == CAUTION:
         remedy = {"head": {"ring_drop_mm": dropped}}
-    message = ("The pavilion would ride on the ring's inner edge: countersink it to the pavilion's angle, or the ring "
-               "lifts the stone off its seats." if level != OK else "The pavilion passes the ring freely.")
-    return [Call(CODE, level, "Pavilion over the upper ring", message, cut, limit, "mm", "upper-ring",
-                 "head.countersink", remedy, f"Ring {dropped:.2f} mm below the girdle" if remedy else "")]
+    message = (
+        "The pavilion would ride on the ring's inner edge: countersink it to the pavilion's angle, or the ring "
+        "lifts the stone off its seats."
+        if level != OK
+        else "The pavilion passes the ring freely."
+    )
+    return [
+        Call(
+            CODE,
+            level,
+            "Pavilion over the upper ring",
+            message,
+            cut,
+            limit,
+            "mm",
+            "upper-ring",
+            "head.countersink",
+            remedy,
+            f"Ring {dropped:.2f} mm below the girdle" if remedy else "",
+        )
+    ]

@@ -16,10 +16,30 @@ def examine(situation: Situation) -> list[Call]:
     label = f"A head for {situation.diameter:.1f} mm"
     small, large = (STOP if wrong else OK for wrong in (ratio > rules.notch_stop, ratio < rules.notch_least))
     return [
-        Call(SMALL, small, "Head for a smaller stone", "The claws would be cut past half to let the stone in; they "
-             "fail sideways later.", ratio, rules.notch_stop, "", "notch", "seat.notch_ratio",
-             remedy if small == STOP else None, label if small == STOP else ""),
-        Call(LARGE, large, "Head for a larger stone", "Too little of the claw lies over the girdle; pressed in, the "
-             "claws lean and the stone sits low.", ratio, rules.notch_least, "", "notch", "seat.notch_ratio",
-             remedy if large == STOP else None, label if large == STOP else ""),
+        Call(
+            SMALL,
+            small,
+            "Head for a smaller stone",
+            "The claws would be cut past half to let the stone in; they fail sideways later.",
+            ratio,
+            rules.notch_stop,
+            "",
+            "notch",
+            "seat.notch_ratio",
+            remedy if small == STOP else None,
+            label if small == STOP else "",
+        ),
+        Call(
+            LARGE,
+            large,
+            "Head for a larger stone",
+            "Too little of the claw lies over the girdle; pressed in, the claws lean and the stone sits low.",
+            ratio,
+            rules.notch_least,
+            "",
+            "notch",
+            "seat.notch_ratio",
+            remedy if large == STOP else None,
+            label if large == STOP else "",
+        ),
     ]

@@ -21,9 +21,22 @@ def examine(situation: Situation) -> list[Call]:
     limit = situation.rules.level_within_deg
     if lean.tilt_deg <= limit:
         return [Call(CODE, OK, "Level of the table", "The table is level.", lean.tilt_deg, limit, "°", "stone")]
-    down = ", ".join(f"{clock(place.azimuth_deg)} by {take:.2f} mm" for place, take in
-                     sorted(zip(places, lean.take_off_mm, strict=True), key=lambda pair: -pair[1]) if take >= 0.02)
-    return [Call(CODE, CAUTION, "Level of the table", f"The stone lies low towards {clock(lean.low_deg)}. Ease the "
-                                                      "claw "
-                 f"there, take the seats down at {down}, and close the claw across last.", lean.tilt_deg, limit, "°",
-                 "stone")]
+    down = ", ".join(
+        f"{clock(place.azimuth_deg)} by {take:.2f} mm"
+        for place, take in sorted(zip(places, lean.take_off_mm, strict=True), key=lambda pair: -pair[1])
+        if take >= 0.02
+    )
+    return [
+        Call(
+            CODE,
+            CAUTION,
+            "Level of the table",
+            f"The stone lies low towards {clock(lean.low_deg)}. Ease the "
+            "claw "
+            f"there, take the seats down at {down}, and close the claw across last.",
+            lean.tilt_deg,
+            limit,
+            "°",
+            "stone",
+        )
+    ]

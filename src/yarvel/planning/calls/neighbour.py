@@ -20,19 +20,37 @@ def examine(situation: Situation) -> list[Call]:
         return []
     lowest = overhang_mm(situation)
     if lowest is None:
-        return [Call(CODE, OK, "Band worn beside it", "Nothing of the head stands out over the band's side.",
-                     about="claw")]
+        return [
+            Call(CODE, OK, "Band worn beside it", "Nothing of the head stands out over the band's side.", about="claw")
+        ]
     room = situation["seat.plane_above_finger"] + lowest - fit.beside_mm
     limit = situation.rules.neighbour_room_mm
     level = OK if room >= limit else STOP if room <= -1.0 else CAUTION
-    wider = math.ceil((2 * reach_below_mm(situation, fit.beside_mm + limit - situation["seat.plane_above_finger"])
-                       + 0.05) * 10) / 10
+    wider = (
+        math.ceil(
+            (2 * reach_below_mm(situation, fit.beside_mm + limit - situation["seat.plane_above_finger"]) + 0.05) * 10
+        )
+        / 10
+    )
     can = level != OK and wider <= 15
-    return [Call(CODE, level, "Band worn beside it", "The head passes over the other band." if level == OK else
-                 "The head stands out at the height of the other band, which saws into claw or gallery over the years: "
-                 "a wider band keeps it off, or the other band is shaped to pass.", room, limit, "mm", "claw",
-                 "seat.plane_above_finger", situation.wider_band(wider) if can else None,
-                 f"Band {wider:.1f} mm wide" if can else "")]
+    return [
+        Call(
+            CODE,
+            level,
+            "Band worn beside it",
+            "The head passes over the other band."
+            if level == OK
+            else "The head stands out at the height of the other band, which saws into claw or gallery over the years: "
+            "a wider band keeps it off, or the other band is shaped to pass.",
+            room,
+            limit,
+            "mm",
+            "claw",
+            "seat.plane_above_finger",
+            situation.wider_band(wider) if can else None,
+            f"Band {wider:.1f} mm wide" if can else "",
+        )
+    ]
 
 
 def reach_below_mm(situation: Situation, height: float) -> float:

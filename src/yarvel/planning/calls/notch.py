@@ -16,12 +16,31 @@ def examine(situation: Situation) -> list[Call]:
     label = f"Notch {rules.notch_target:.2f} of the claw"
     deep_level = STOP if ratio > rules.notch_stop else CAUTION if ratio > rules.notch_caution else OK
     limit = rules.notch_stop if deep_level == STOP else rules.notch_caution
-    deep = Call(TOO_DEEP, deep_level, "Notch depth", "A claw cut past half fails sideways months later: cloth catches "
-                "the thin side and the stone goes.", ratio, limit, "", "notch", "seat.notch_ratio",
-                target if deep_level != OK else None, label if deep_level != OK and target else "")
+    deep = Call(
+        TOO_DEEP,
+        deep_level,
+        "Notch depth",
+        "A claw cut past half fails sideways months later: cloth catches the thin side and the stone goes.",
+        ratio,
+        limit,
+        "",
+        "notch",
+        "seat.notch_ratio",
+        target if deep_level != OK else None,
+        label if deep_level != OK and target else "",
+    )
     shallow_level = STOP if ratio < rules.notch_least else OK
-    shallow = Call(TOO_SHALLOW, shallow_level, "Hold of the notch", "Too little of the girdle lies in the claw to "
-                   "hold the stone against a knock.", ratio, rules.notch_least, "", "notch", "seat.notch_ratio",
-                   target if shallow_level != OK else None,
-                   label if shallow_level != OK and target else "")
+    shallow = Call(
+        TOO_SHALLOW,
+        shallow_level,
+        "Hold of the notch",
+        "Too little of the girdle lies in the claw to hold the stone against a knock.",
+        ratio,
+        rules.notch_least,
+        "",
+        "notch",
+        "seat.notch_ratio",
+        target if shallow_level != OK else None,
+        label if shallow_level != OK and target else "",
+    )
     return [deep, shallow]

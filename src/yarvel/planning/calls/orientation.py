@@ -13,7 +13,10 @@ def examine(situation: Situation) -> list[Call]:
         return []
     off, limit = situation["stone.out_of_square"], situation.rules.out_of_square
     level = OK if off <= limit else NOTE
-    message = ("Length and width agree." if level == OK else
-               f"{situation['stone.length']:.2f} by {situation['stone.width']:.2f} mm: mark one direction on stone and "
-               "head, and try and set it that way round every time.")
+    message = (
+        "Length and width agree."
+        if level == OK
+        else f"{situation['stone.length']:.2f} by {situation['stone.width']:.2f} mm: mark one direction on stone and "
+        "head, and try and set it that way round every time."
+    )
     return [Call(CODE, level, "Which way round", message, off, limit, "", "stone", "stone.out_of_square")]

@@ -18,7 +18,18 @@ def examine(situation: Situation) -> list[Call]:
     widest = max(situation["head.claw_circle"], situation.diameter / 2)  # it may grow lower, and wider
     longer = math.ceil(widest / math.sin(math.radians(limit / 2)) * 10 + 0.5) / 10
     remedy = {"fit": {"below_ring_mm": longer}} if level != OK and longer <= 15 else None
-    return [Call(CODE, level, "Angle of the point", "Claws that run in so flat do not carry the head: leave them "
-                                                    "longer "
-                 "below the ring.", angle, limit, "°", "claw", "shank.point_angle", remedy,
-                 f"{longer:.1f} mm below the ring" if remedy else "")]
+    return [
+        Call(
+            CODE,
+            level,
+            "Angle of the point",
+            "Claws that run in so flat do not carry the head: leave them longer below the ring.",
+            angle,
+            limit,
+            "°",
+            "claw",
+            "shank.point_angle",
+            remedy,
+            f"{longer:.1f} mm below the ring" if remedy else "",
+        )
+    ]

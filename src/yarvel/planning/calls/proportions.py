@@ -15,8 +15,19 @@ def examine(situation: Situation) -> list[Call]:
     total = stone.crown_height_mm + stone.pavilion_depth_mm + situation["stone.girdle"]
     apart, limit = abs(total - stone.depth_mm), situation.rules.proportions_slack_mm
     level = OK if apart <= limit else CAUTION
-    return [Call(CODE, level, "Parts against depth", f"Crown, girdle and pavilion add to {total:.2f} mm; the depth was "
-                 f"read as {stone.depth_mm:.2f} mm. The depth is kept and the parts are scaled to it.", apart, limit,
-                 "mm", "stone", "stone.depth",
-                 None if level == OK else {"stone": {"crown_height_mm": None, "pavilion_depth_mm": None}},
-                 "" if level == OK else "Keep the depth, drop both parts")]
+    return [
+        Call(
+            CODE,
+            level,
+            "Parts against depth",
+            f"Crown, girdle and pavilion add to {total:.2f} mm; the depth was "
+            f"read as {stone.depth_mm:.2f} mm. The depth is kept and the parts are scaled to it.",
+            apart,
+            limit,
+            "mm",
+            "stone",
+            "stone.depth",
+            None if level == OK else {"stone": {"crown_height_mm": None, "pavilion_depth_mm": None}},
+            "" if level == OK else "Keep the depth, drop both parts",
+        )
+    ]

@@ -15,12 +15,32 @@ def examine(situation: Situation) -> list[Call]:
     most, gap, play = situation.rules.resize_most_mm, situation["resize.foot_gap"], situation.rules.resize_gap_mm
     side = "opens under the edges of the foot" if gap > 0 else "presses on the edges of the foot and lifts its middle"
     return [
-        Call(FAR, OK if change <= most else CAUTION, "Size to size", "So far from one size to the other the curve no "
-             "longer fits the head: unset it, or make the shank anew." if change > most else
-             "A change that a set head bears, with the head supported.", change, most, "mm", "band", "resize.change"),
-        Call(HEAD, OK if abs(gap) <= play else NOTE, "Head on a new curve", f"Rounded up to the new size, the band "
-                                                                            f"{side}"
-             ": round up beside the head, not through it, and look at every seat afterwards." if abs(gap) > play else
-             "The new curve hardly moves the head; look at every seat afterwards all the same.", abs(gap), play, "mm",
-             "joints", "resize.foot_gap"),
+        Call(
+            FAR,
+            OK if change <= most else CAUTION,
+            "Size to size",
+            "So far from one size to the other the curve no longer fits the head: unset it, or make the shank anew."
+            if change > most
+            else "A change that a set head bears, with the head supported.",
+            change,
+            most,
+            "mm",
+            "band",
+            "resize.change",
+        ),
+        Call(
+            HEAD,
+            OK if abs(gap) <= play else NOTE,
+            "Head on a new curve",
+            f"Rounded up to the new size, the band "
+            f"{side}"
+            ": round up beside the head, not through it, and look at every seat afterwards."
+            if abs(gap) > play
+            else "The new curve hardly moves the head; look at every seat afterwards all the same.",
+            abs(gap),
+            play,
+            "mm",
+            "joints",
+            "resize.foot_gap",
+        ),
     ]

@@ -18,8 +18,21 @@ def examine(situation: Situation) -> list[Call]:
         limit = 0.0
     level = OK if hidden >= limit else CAUTION
     remedy, label = _remedy(situation, limit - hidden) if level != OK else (None, "")
-    return [Call(CODE, level, "Upper ring from above", "Seen straight down, the ring would show as a bright line round "
-                 "the stone.", hidden, limit, "mm", "upper-ring", "head.ring_hidden_by", remedy, label)]
+    return [
+        Call(
+            CODE,
+            level,
+            "Upper ring from above",
+            "Seen straight down, the ring would show as a bright line round the stone.",
+            hidden,
+            limit,
+            "mm",
+            "upper-ring",
+            "head.ring_hidden_by",
+            remedy,
+            label,
+        )
+    ]
 
 
 def _remedy(situation: Situation, missing: float) -> tuple[dict[str, object], str]:

@@ -14,5 +14,17 @@ def examine(situation: Situation) -> list[Call]:
     out, limit = situation["stone.out_of_round"], situation.rules.out_of_round
     level = OK if out <= limit else CAUTION
     largest = situation["stone.largest_diameter"]
-    return [Call(CODE, level, "Roundness", f"The mean sizes the head; the largest, {largest:.2f} mm, must enter: mark "
-                 "where it lies and cut that seat deeper.", out, limit, "", "stone", "stone.out_of_round")]
+    return [
+        Call(
+            CODE,
+            level,
+            "Roundness",
+            f"The mean sizes the head; the largest, {largest:.2f} mm, must enter: mark "
+            "where it lies and cut that seat deeper.",
+            out,
+            limit,
+            "",
+            "stone",
+            "stone.out_of_round",
+        )
+    ]

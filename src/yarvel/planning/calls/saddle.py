@@ -16,7 +16,20 @@ def examine(situation: Situation) -> list[Call]:
     deep, limit = situation["shank.saddle_depth"], _MOST_SHARE * situation.shape.rings[-1].wire
     level = OK if deep <= limit else CAUTION
     remedy = {"fit": {"method": "on-flat"}} if level != OK else None
-    return [Call(CODE, level, "Base on the curve", "The band's curve takes most of the base ring: put the head on a "
-                                                   "flat "
-                 "instead." if level != OK else "The base ring bears being hollowed to the band.", deep, limit, "mm",
-                 "band", "shank.saddle_depth", remedy, "Head on a flat" if remedy else "")]
+    return [
+        Call(
+            CODE,
+            level,
+            "Base on the curve",
+            "The band's curve takes most of the base ring: put the head on a flat instead."
+            if level != OK
+            else "The base ring bears being hollowed to the band.",
+            deep,
+            limit,
+            "mm",
+            "band",
+            "shank.saddle_depth",
+            remedy,
+            "Head on a flat" if remedy else "",
+        )
+    ]

@@ -17,12 +17,42 @@ def examine(situation: Situation) -> list[Call]:
     deep, thick = situation["shoulder.culet_below"], situation["shank.thickness"]
     angle, limit = situation["shoulder.last_angle"], situation.rules.shoulder_most_deg
     return [
-        Call(BESIDE, level, "Beside the small stones", "Thin walls beside a stone tear when metal is pushed over it.",
-             beside, least, "mm", "band", "shoulder.beside", None if level == OK else situation.wider_band(wider),
-             "" if level == OK else f"Band {wider:.1f} mm wide"),
-        Call(THROUGH, NOTE if deep > thick else OK, "Holes in the shoulders", "The hole goes through: open it from the "
-             "finger's side, smoothly, so that it can be cleaned and does not scratch." if deep > thick else
-             "The culets end inside the band.", deep, thick, "mm", "band", "shoulder.culet_below"),
-        Call(ROUND, OK if angle <= limit else CAUTION, "Shoulders and fingers", "Stones this far round rub against the "
-             "neighbouring fingers.", angle, limit, "°", "band", "shoulder.last_angle"),
+        Call(
+            BESIDE,
+            level,
+            "Beside the small stones",
+            "Thin walls beside a stone tear when metal is pushed over it.",
+            beside,
+            least,
+            "mm",
+            "band",
+            "shoulder.beside",
+            None if level == OK else situation.wider_band(wider),
+            "" if level == OK else f"Band {wider:.1f} mm wide",
+        ),
+        Call(
+            THROUGH,
+            NOTE if deep > thick else OK,
+            "Holes in the shoulders",
+            "The hole goes through: open it from the "
+            "finger's side, smoothly, so that it can be cleaned and does not scratch."
+            if deep > thick
+            else "The culets end inside the band.",
+            deep,
+            thick,
+            "mm",
+            "band",
+            "shoulder.culet_below",
+        ),
+        Call(
+            ROUND,
+            OK if angle <= limit else CAUTION,
+            "Shoulders and fingers",
+            "Stones this far round rub against the neighbouring fingers.",
+            angle,
+            limit,
+            "°",
+            "band",
+            "shoulder.last_angle",
+        ),
     ]

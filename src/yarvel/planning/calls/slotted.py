@@ -17,29 +17,70 @@ def examine(situation: Situation) -> list[Call]:
         lower, limit = situation["slot.lower_left"], situation.rules.worn_ends_mm
         side = "left" if lower > 0 else "right"
         level = OK if abs(lower) <= limit else CAUTION
-        found.append(Call(LEVEL, level, "Ends of the slot", "Both ends stand equally high." if level == OK else
-                          f"Wear has left the {side} end lower: squared to the ends, the head would lean to the "
-                          f"{side}. "
-                          "Level it by the finger's circle, not by the ends, and build the low end up.", abs(lower),
-                          limit, "mm", "gap", "slot.lower_left"))
+        found.append(
+            Call(
+                LEVEL,
+                level,
+                "Ends of the slot",
+                "Both ends stand equally high."
+                if level == OK
+                else f"Wear has left the {side} end lower: squared to the ends, the head would lean to the "
+                f"{side}. "
+                "Level it by the finger's circle, not by the ends, and build the low end up.",
+                abs(lower),
+                limit,
+                "mm",
+                "gap",
+                "slot.lower_left",
+            )
+        )
     return found
 
 
 def _width(situation: Situation, spare: float, play: float) -> Call:
     if abs(spare) <= play:
-        return Call(WIDTH, OK, "Head in the slot", "The foot fills the slot: solder has nothing to bridge.", spare,
-                    play, "mm", "gap", "slot.spare")
+        return Call(
+            WIDTH,
+            OK,
+            "Head in the slot",
+            "The foot fills the slot: solder has nothing to bridge.",
+            spare,
+            play,
+            "mm",
+            "gap",
+            "slot.spare",
+        )
     if spare > 0:
-        return Call(WIDTH, NOTE, "Head in the slot", f"The foot is wider than the slot: open it by "
-                    f"{situation['slot.open_each']:.2f} mm on each side; springing it open would change the size.",
-                    spare, play, "mm", "gap", "slot.open_each")
+        return Call(
+            WIDTH,
+            NOTE,
+            "Head in the slot",
+            f"The foot is wider than the slot: open it by "
+            f"{situation['slot.open_each']:.2f} mm on each side; springing it open would change the size.",
+            spare,
+            play,
+            "mm",
+            "gap",
+            "slot.open_each",
+        )
     trim = situation["slot.trim"]
     made = situation.job.head.height_mm
     total = round((situation.job.head.trim_mm or 0.0) + trim, 2)
     room = made is not None and situation.can_set("trim_mm") and total <= made - 1
-    return Call(WIDTH, CAUTION, "Head in the slot", "The foot is narrower than the slot, and solder bridges no gap: "
-                                                    "trim "
-                f"the base by {trim:.2f} mm, where the head is as wide as the slot, or close the slot and make the "
-                "size "
-                "up at the back.", spare, play, "mm", "gap", "slot.trim",
-                {"head": {"trim_mm": total}} if room else None, f"Trim the base by {total:.2f} mm" if room else "")
+    return Call(
+        WIDTH,
+        CAUTION,
+        "Head in the slot",
+        "The foot is narrower than the slot, and solder bridges no gap: "
+        "trim "
+        f"the base by {trim:.2f} mm, where the head is as wide as the slot, or close the slot and make the "
+        "size "
+        "up at the back.",
+        spare,
+        play,
+        "mm",
+        "gap",
+        "slot.trim",
+        {"head": {"trim_mm": total}} if room else None,
+        f"Trim the base by {total:.2f} mm" if room else "",
+    )

@@ -11,7 +11,10 @@ def examine(situation: Situation) -> list[Call]:
     """Mohs hardness against the house's limit."""
     species, limit = situation.species, situation.rules.soft_stone_mohs
     level = OK if species.hardness >= limit else CAUTION
-    message = (f"{species.label} stands ordinary setting; keep steel off it." if level == OK else
-               f"{species.label} is scratched by coarse wheels, files and steel: finest rubber only, burnish with "
-               "care, light pressure.")
+    message = (
+        f"{species.label} stands ordinary setting; keep steel off it."
+        if level == OK
+        else f"{species.label} is scratched by coarse wheels, files and steel: finest rubber only, burnish with "
+        "care, light pressure."
+    )
     return [Call(CODE, level, "Hardness", message, species.hardness, limit, "Mohs", "stone")]

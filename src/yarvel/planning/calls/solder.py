@@ -15,21 +15,43 @@ def examine(situation: Situation) -> list[Call]:
     if step is not None:
         limit = situation.rules.solder_step_c
         level = OK if step >= limit else CAUTION
-        message = ("Hottest first; each later joint flows well below the earlier ones." if level == OK else
-                   "Two grades flow so close together that the earlier joint may run: shield it, or change a metal.")
+        message = (
+            "Hottest first; each later joint flows well below the earlier ones."
+            if level == OK
+            else "Two grades flow so close together that the earlier joint may run: shield it, or change a metal."
+        )
         found.append(Call(CODE, level, "Solder order", message, step, limit, "°C", "joints"))
     melting = [(joint, joint.melts) for joint, _ in groups(situation.joints) if joint.melts]
     if melting:
         joint, melts = melting[0]
-        found.append(Call(MELTS, STOP, "This order melts a joint", f"“{joint.group}” flows at {joint.flow_c:.0f} °C "
-                                                                   "and "
-                          f"would melt “{melts[0]}”, made before it.", joint.flow_c, None, "°C", "joints", "",
-                          {"joints": {"order": None}}, "Back to hottest first"))
+        found.append(
+            Call(
+                MELTS,
+                STOP,
+                "This order melts a joint",
+                f"“{joint.group}” flows at {joint.flow_c:.0f} °C and would melt “{melts[0]}”, made before it.",
+                joint.flow_c,
+                None,
+                "°C",
+                "joints",
+                "",
+                {"joints": {"order": None}},
+                "Back to hottest first",
+            )
+        )
     one = situation.job.joints is not None and situation.job.joints.school == ONE_GRADE
     if one:
-        found.append(Call(AGAIN, NOTE, "One grade throughout", "Every later joint can make the earlier ones flow "
-                                                               "again: "
-                          "coat them against flow, bind or pin what could move, heat from the new joint's side.",
-                          about="joints", remedy={"joints": {"school": None}},
-                          remedy_label="Grade by grade"))
+        found.append(
+            Call(
+                AGAIN,
+                NOTE,
+                "One grade throughout",
+                "Every later joint can make the earlier ones flow "
+                "again: "
+                "coat them against flow, bind or pin what could move, heat from the new joint's side.",
+                about="joints",
+                remedy={"joints": {"school": None}},
+                remedy_label="Grade by grade",
+            )
+        )
     return found

@@ -17,6 +17,17 @@ def examine(situation: Situation) -> list[Call]:
     sprung, wanted = situation["shank.size_if_sprung"], situation["shank.inside_circumference"]
     system = SYSTEMS[situation.job.shank.size.system]
     became = system.name(sprung / math.pi)
-    return [Call(CODE, NOTE, "Cut the piece out", f"Cut once and sprung open over the head, the ring would become "
-                 f"{system.label} {became}. Saw out the whole piece between both marks.", sprung, wanted, "mm", "gap",
-                 "shank.size_if_sprung")]
+    return [
+        Call(
+            CODE,
+            NOTE,
+            "Cut the piece out",
+            f"Cut once and sprung open over the head, the ring would become "
+            f"{system.label} {became}. Saw out the whole piece between both marks.",
+            sprung,
+            wanted,
+            "mm",
+            "gap",
+            "shank.size_if_sprung",
+        )
+    ]

@@ -15,6 +15,18 @@ def examine(situation: Situation) -> list[Call]:
     ratio, limit = table / situation.job.shank.width_mm, situation.rules.top_heavy_ratio
     level = OK if ratio <= limit else NOTE
     wider = round(min(table / limit + 0.05, 15), 1)
-    return [Call(CODE, level, "Height to width", "A high head on a narrow band rolls to the side in wear.", ratio,
-                 limit, "", "band", "seat.table_above_finger", None if level == OK else {"shank": {"width_mm": wider}},
-                 "" if level == OK else f"Band {wider:.1f} mm wide")]
+    return [
+        Call(
+            CODE,
+            level,
+            "Height to width",
+            "A high head on a narrow band rolls to the side in wear.",
+            ratio,
+            limit,
+            "",
+            "band",
+            "seat.table_above_finger",
+            None if level == OK else {"shank": {"width_mm": wider}},
+            "" if level == OK else f"Band {wider:.1f} mm wide",
+        )
+    ]

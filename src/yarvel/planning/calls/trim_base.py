@@ -28,6 +28,18 @@ def examine(situation: Situation) -> list[Call]:
     trim = math.floor((spare / _fall(situation) + (situation.job.head.trim_mm or 0.0)) * 100) / 100
     room = (situation.job.head.height_mm or 0.0) - 1
     remedy = {"head": {"trim_mm": trim}} if level == NOTE and trim <= room else None
-    return [Call(CODE, level, "Height of the head", "Taller than this stone needs: the base can be trimmed, if nothing "
-                 "in the gallery is in the way.", spare, _WORTH_MM, "mm", "culet", "head.fixed_height", remedy,
-                 f"Trim the base by {trim:.2f} mm" if remedy else "")]
+    return [
+        Call(
+            CODE,
+            level,
+            "Height of the head",
+            "Taller than this stone needs: the base can be trimmed, if nothing in the gallery is in the way.",
+            spare,
+            _WORTH_MM,
+            "mm",
+            "culet",
+            "head.fixed_height",
+            remedy,
+            f"Trim the base by {trim:.2f} mm" if remedy else "",
+        )
+    ]

@@ -12,8 +12,12 @@ def examine(situation: Situation) -> list[Call]:
     if not situation.has("head.turn_held"):
         return []
     held = situation["head.turn_held"] > 0.5
-    message = ("The claws keep the stone from turning." if held else
-               "Nothing but friction keeps this stone from turning between its claws: move claws off the middle of its "
-               "sides, or take pairs beside the corners.")
-    return [Call(CODE, OK if held else CAUTION, "Held against turning", message, about="plan",
-                 figure_key="head.turn_held")]
+    message = (
+        "The claws keep the stone from turning."
+        if held
+        else "Nothing but friction keeps this stone from turning between its claws: move claws off the middle of its "
+        "sides, or take pairs beside the corners."
+    )
+    return [
+        Call(CODE, OK if held else CAUTION, "Held against turning", message, about="plan", figure_key="head.turn_held")
+    ]

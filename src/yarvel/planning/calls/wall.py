@@ -26,5 +26,16 @@ def examine(situation: Situation) -> list[Call]:
 
 
 def _call(level: str, height: float, limit: float, remedy: dict[str, object] | None, label: str) -> Call:
-    return Call(CODE, level, "Wall below the seat", "Where the wall is lower than the pavilion is deep, the culet "
-                "stands out below and reaches the finger.", height, limit, "mm", "culet", "head.height", remedy, label)
+    return Call(
+        CODE,
+        level,
+        "Wall below the seat",
+        "Where the wall is lower than the pavilion is deep, the culet stands out below and reaches the finger.",
+        height,
+        limit,
+        "mm",
+        "culet",
+        "head.height",
+        remedy,
+        label,
+    )

@@ -17,8 +17,9 @@ def examine(situation: Situation) -> list[Call]:
         apart = min(abs(declared / formula - 1), abs(declared / model - 1))
         if apart > gap:
             gap = apart
-            message = (f"Declared {declared:.2f} ct is far from both: a mis-measure, another species, or a swapped "
-                       "stone.")
+            message = (
+                f"Declared {declared:.2f} ct is far from both: a mis-measure, another species, or a swapped stone."
+            )
     level = OK if gap <= limit else CAUTION
     if level == OK:
         message = "The weights agree."

@@ -21,5 +21,18 @@ def examine(situation: Situation) -> list[Call]:
         easier = system.name(inside_diameter_mm(system.key, shank.size.value) + system.wide_step_mm)
         remedy = {"shank": {"size": {"value": easier, "eased_for_width": True}}}
         label = f"Size {system.label} {easier}"
-    return [Call(CODE, level, "Wide band", "A wide band wears tight: a quarter to half a US size more is usual.",
-                 shank.width_mm, limit, "mm", "band", "", remedy, label)]
+    return [
+        Call(
+            CODE,
+            level,
+            "Wide band",
+            "A wide band wears tight: a quarter to half a US size more is usual.",
+            shank.width_mm,
+            limit,
+            "mm",
+            "band",
+            "",
+            remedy,
+            label,
+        )
+    ]

@@ -10,8 +10,16 @@ depends_on = None
 
 
 def upgrade() -> None:
-    for name in ("customer_kind", "metal", "mark", "reported", "condition", "earlier_number", "released_by",
-                 "release_reason"):
+    for name in (
+        "customer_kind",
+        "metal",
+        "mark",
+        "reported",
+        "condition",
+        "earlier_number",
+        "released_by",
+        "release_reason",
+    ):
         op.add_column("dockets", sa.Column(name, sa.Text(), nullable=False, server_default=""))
     op.add_column("dockets", sa.Column("weight_in_g", sa.Float(), nullable=True))
     for name in ("claw_chart", "measured"):

@@ -30,9 +30,15 @@ def upgrade() -> None:
 
 
 def _fill_words() -> None:
-    dockets = sa.table("dockets", *(sa.column(name) for name in ("id", "number", "customer", "item", "state", "metal",
-                                                                 "mark", "reported", "words")),
-                       sa.column("promised_on", sa.Date()), sa.column("job_document", sa.JSON()))
+    dockets = sa.table(
+        "dockets",
+        *(
+            sa.column(name)
+            for name in ("id", "number", "customer", "item", "state", "metal", "mark", "reported", "words")
+        ),
+        sa.column("promised_on", sa.Date()),
+        sa.column("job_document", sa.JSON()),
+    )
     bind = op.get_bind()
     for row in bind.execute(sa.select(dockets)).mappings().all():
         bind.execute(sa.update(dockets).where(dockets.c.id == row["id"]).values(words=words_of(row)))
@@ -52,8 +58,10 @@ def _file_statements() -> list[str]:
     ]
     for table in _KEPT:
         for act in ("UPDATE", "DELETE"):
-            made.append(f"CREATE TRIGGER {table}_never_{act.lower()} BEFORE {act} ON {table} BEGIN "
-                        f"SELECT RAISE(ABORT, 'the history is never altered'); END")
+            made.append(
+                f"CREATE TRIGGER {table}_never_{act.lower()} BEFORE {act} ON {table} BEGIN "
+                f"SELECT RAISE(ABORT, 'the history is never altered'); END"
+            )
     return made
 
 
@@ -67,8 +75,13 @@ def _server_statements() -> list[str]:
         "CREATE FUNCTION yarvel_tell() RETURNS trigger LANGUAGE plpgsql AS "
         "$$ BEGIN PERFORM pg_notify('yarvel', TG_TABLE_NAME); RETURN NULL; END $$",
     ]
-    made += [f"CREATE TRIGGER {table}_never BEFORE UPDATE OR DELETE ON {table} FOR EACH ROW "
-             "EXECUTE FUNCTION yarvel_never()" for table in _KEPT]
-    made += [f"CREATE TRIGGER {table}_told AFTER INSERT OR UPDATE OR DELETE ON {table} FOR EACH STATEMENT "
-             "EXECUTE FUNCTION yarvel_tell()" for table in _TOLD]
+    made += [
+        f"CREATE TRIGGER {table}_never BEFORE UPDATE OR DELETE ON {table} FOR EACH ROW EXECUTE FUNCTION yarvel_never()"
+        for table in _KEPT
+    ]
+    made += [
+        f"CREATE TRIGGER {table}_told AFTER INSERT OR UPDATE OR DELETE ON {table} FOR EACH STATEMENT "
+        "EXECUTE FUNCTION yarvel_tell()"
+        for table in _TOLD
+    ]
     return made
