@@ -10,7 +10,7 @@ demo: setup
 	@$(VENV)/bin/yarvel --demo
 
 test: setup lint
-	$(OFFSCREEN) $(PYTHON) -m pytest
+	$(OFFSCREEN) $(PYTHON) -m pytest -n auto --dist worksteal
 
 lint: setup
 	$(VENV)/bin/ruff check src tests bench tools

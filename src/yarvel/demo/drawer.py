@@ -6,6 +6,11 @@ from yarvel.workshop.stock import BUR, HART, HEAD, SETTING, SHEET, SOLDER, TUBE,
 
 _METALS = (("18k-yellow", "Y"), ("18k-white", "W"), ("platinum-950", "P"))
 _SIZES = (3.2, 3.7, 4.3, 4.8, 5.2, 5.7, 6.2, 6.7, 6.9, 7.3, 7.8, 8.4)
+_SETTING_BURS = (
+    "1.1 1.3 1.5 1.7 2.0 2.2 2.4 2.6 2.8 3.0 3.2 3.4 3.6 3.8 4.1 4.4 4.6 4.9 "
+    "5.1 5.4 5.6 5.9 6.1 6.4 6.6 6.8 7.1 7.4 7.6 7.9 8.3 8.8 9.2"
+)
+"""Diameters, mm."""
 
 
 def drawer() -> list[StockItem]:
@@ -28,42 +33,9 @@ def drawer() -> list[StockItem]:
                         price=round(14 + size * (9 if letter == "P" else 6), 2),
                     )
                 )
-    burs = (
-        1.1,
-        1.3,
-        1.5,
-        1.7,
-        2.0,
-        2.2,
-        2.4,
-        2.6,
-        2.8,
-        3.0,
-        3.2,
-        3.4,
-        3.6,
-        3.8,
-        4.1,
-        4.4,
-        4.6,
-        4.9,
-        5.1,
-        5.4,
-        5.6,
-        5.9,
-        6.1,
-        6.4,
-        6.6,
-        6.8,
-        7.1,
-        7.4,
-        7.6,
-        7.9,
-        8.3,
-        8.8,
-        9.2,
-    )
-    items += [StockItem(BUR, f"S{size:.1f}", size_mm=size, shape=SETTING, quantity=2.0) for size in burs]
+    items += [
+        StockItem(BUR, f"S{size}", size_mm=float(size), shape=SETTING, quantity=2.0) for size in _SETTING_BURS.split()
+    ]
     items += [StockItem(BUR, f"H{size:.1f}", size_mm=size, shape=HART, quantity=1.0) for size in (0.8, 1.3, 2.1)]
     items += [
         StockItem(WIRE, f"RD{size:.2f}", "18k-yellow", size, quantity=length)

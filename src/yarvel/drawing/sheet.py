@@ -347,14 +347,7 @@ def _placement(
     column = ladder_width + _MARGIN
     side_half = max(model.half_y, 0 if model.band is None else model.band.width / 2)
     left, right = section_left(model), model.section_edge + model.out * model.section_stretch
-    outside = max(
-        (
-            text_width(item.text, TEXT) + 5.0
-            for item in content.side_top
-            if text_width(item.text, TEXT) + 1.0 > (item.right - item.left) * scale
-        ),
-        default=0.0,
-    )
+    outside = _outside(content, scale)
     beside = model.above_head * scale
     side_width = outside + 2 * side_half * scale + beside + 10 + chain_width
     section_width = max((right - left) * scale + 9 + note_width, text_width(section_title(model), SMALL) + 1.0)
@@ -394,6 +387,12 @@ def _placement(
         (lower_top, lower_top + lower),
     )
     return placed, need_x, need_y
+
+
+def _outside(content: Content, scale: float) -> float:
+    """Room that the widest dimension wants which does not fit between its own arrows."""
+    widths = ((text_width(item.text, TEXT), (item.right - item.left) * scale) for item in content.side_top)
+    return max((width + 5.0 for width, room in widths if width + 1.0 > room), default=0.0)
 
 
 def _half_needed(model: SheetModel) -> float:

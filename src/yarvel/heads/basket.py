@@ -128,8 +128,9 @@ def metal_volume_mm3(
 
 MAKING_RINGS: Making = (
     (
-        "Round up the upper ring from {head.upper_ring_wire_length} of {head.ring_wire} wire to {head.upper_ring_outer} "
-        "over all, the lower from {head.lower_ring_wire_length} to {head.lower_ring_outer}; seams will lie under a claw.",
+        "Round up the upper ring from {head.upper_ring_wire_length} of {head.ring_wire} wire to "
+        "{head.upper_ring_outer} over all, the lower from {head.lower_ring_wire_length} to {head.lower_ring_outer}; "
+        "seams will lie under a claw.",
         "level on the plate, seams closed: solder bridges no gap",
     ),
     (
@@ -150,8 +151,8 @@ MAKING_WIRE: Making = (
         "claws straight, of one length, splayed {head.splay}",
     ),
     (
-        "Where a claw stands over a sharp point, score and fold sheet of {head.claw} into a V of {head.v_angle}, its legs "
-        "{head.v_leg}.",
+        "Where a claw stands over a sharp point, score and fold sheet of {head.claw} into a V of {head.v_angle}, its "
+        "legs {head.v_leg}.",
         "its inside follows the stone's corner",
     ),
 )

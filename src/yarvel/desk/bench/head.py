@@ -15,6 +15,53 @@ from yarvel.planning.job import ALONG_BAND, ALONG_FINGER, HeadJob, StoneJob
 from yarvel.planning.work import masses_text
 from yarvel.stones.cuts import CUTS
 
+_SHOWN = (
+    "head.claw_gauge",
+    "head.inner_opening",
+    "head.opening_long",
+    "head.outer_over_claws",
+    "head.outer_long",
+    "head.open_stretch",
+    "head.open_arc",
+    "head.v_angle",
+    "head.v_leg",
+    "head.v_width",
+    "head.relief_hole",
+    "head.left_behind_relief",
+    "head.keel_cut",
+    "head.guide_line",
+    "head.tab_strength",
+    "head.corner_free",
+    "head.gallery_skim",
+    "head.dome_radius",
+    "head.least_bend_radius",
+    "head.strip_length",
+    "head.tube_long",
+    "head.tube_outer",
+    "head.tube_length",
+    "collet.top_diameter",
+    "collet.foot_diameter",
+    "collet.height",
+    "collet.pattern_inner_radius",
+    "collet.pattern_outer_radius",
+    "collet.pattern_angle_deg",
+    "head.height",
+    "head.upper_ring_outer",
+    "head.upper_ring_long",
+    "head.upper_ring_wire_length",
+    "head.upper_ring_former",
+    "head.lower_ring_outer",
+    "head.lower_ring_long",
+    "head.lower_ring_wire_length",
+    "head.lower_ring_former",
+    "head.ring_groove",
+    "head.countersink",
+    "head.claw_length",
+    "head.u_piece_length",
+    "head.mass",
+)
+"""Figures of the head, as far as the style has them, in the order of the list."""
+
 
 class HeadStation(Station):
     """Style and metal; claws, rings and splay, or wall and length, as the style has them."""
@@ -50,51 +97,7 @@ class HeadStation(Station):
         self.usual.setObjectName("head.usual_places")
         self.usual.clicked.connect(lambda: self.session.patch({"head": {"claw_places_deg": None}}, "Usual places"))
         self.column.addWidget(self.usual)
-        self.figures(
-            "head.claw_gauge",
-            "head.inner_opening",
-            "head.opening_long",
-            "head.outer_over_claws",
-            "head.outer_long",
-            "head.open_stretch",
-            "head.open_arc",
-            "head.v_angle",
-            "head.v_leg",
-            "head.v_width",
-            "head.relief_hole",
-            "head.left_behind_relief",
-            "head.keel_cut",
-            "head.guide_line",
-            "head.tab_strength",
-            "head.corner_free",
-            "head.gallery_skim",
-            "head.dome_radius",
-            "head.least_bend_radius",
-            "head.strip_length",
-            "head.tube_long",
-            "head.tube_outer",
-            "head.tube_length",
-            "collet.top_diameter",
-            "collet.foot_diameter",
-            "collet.height",
-            "collet.pattern_inner_radius",
-            "collet.pattern_outer_radius",
-            "collet.pattern_angle_deg",
-            "head.height",
-            "head.upper_ring_outer",
-            "head.upper_ring_long",
-            "head.upper_ring_wire_length",
-            "head.upper_ring_former",
-            "head.lower_ring_outer",
-            "head.lower_ring_long",
-            "head.lower_ring_wire_length",
-            "head.lower_ring_former",
-            "head.ring_groove",
-            "head.countersink",
-            "head.claw_length",
-            "head.u_piece_length",
-            "head.mass",
-        )
+        self.figures(*_SHOWN)
 
     def refresh(self) -> None:
         """Only the styles that suit the cut, and the fields that the style has, are shown."""
