@@ -220,7 +220,7 @@ def opening(store: Store, kind: str, told: Told) -> None:
         start = time.perf_counter()
         store.docket(docket_id)
         store.history(docket_id)
-        store.photographs(docket_id)
+        store.photographs.of(docket_id)
         times.append(1000 * (time.perf_counter() - start))
     told(f"{kind}: a docket and its history, p95", p95(times), "ms", "goal ≤ 100 ms, with the window")
 

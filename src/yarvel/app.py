@@ -7,6 +7,7 @@ import sys
 from contextlib import suppress
 from datetime import date
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QSettings, QTimer
 from PySide6.QtGui import QGuiApplication, QIcon
@@ -22,10 +23,14 @@ from yarvel.desk.theme import THEMES, apply_theme
 from yarvel.drawing.painters.qt import load_fonts
 from yarvel.figures.errors import StoreError, StoreGoneError
 from yarvel.figures.rules import HouseRules
+from yarvel.workshop.authors import Author
 from yarvel.workshop.location import Location, location
-from yarvel.workshop.peek import peek
+from yarvel.workshop.peek import peek, pins_wanted
 from yarvel.workshop.places import chosen_store, demo_store
 from yarvel.workshop.waiting import WaitingActs, WaitingEdits
+
+if TYPE_CHECKING:
+    from yarvel.workshop.store import Store
 
 _BODIES_DELAY_MS = 1200
 _COLLECT_DELAY_MS = 20
@@ -96,25 +101,32 @@ def open_window(application: QApplication, where: Path | Location) -> BenchWindo
     application.setWindowIcon(QIcon(icon("yarvel", colours["accent"])))
     session = Session(HouseRules())
     runner = Runner()
+    # Of a server nobody knows before it answers whether people sign in there: as it was the last time, else locked.
+    remembered = str(settings.value("pins", "true")) == "true"
+    locked = remembered if place.path is None else pins_wanted(place.path)
     dockets = DocketDesk(
         session,
         runner,
         lambda: _store(place),
-        None,
-        WaitingEdits(place.waiting_folder),
-        WaitingActs(place.waiting_folder),
+        Author() if locked else Author(who()),
+        locked,
+        WaitingEdits(place.waiting_folder, place.former_waiting_folder),
+        WaitingActs(place.waiting_folder, place.former_waiting_folder),
     )
     window = BenchWindow(session, dockets, settings, theme if theme in THEMES else "light", date.today())
     scanner = Scanner(application, window)
     scanner.scanned.connect(window.intake.open_scanned)
+    scanner.unknown.connect(lambda text: window.tell(f"What was scanned is no label of Yarvel: {text[:40]}"))
     last = settings.value("docket")
-    docket = None if place.path is None else peek(place.path, int(str(last)) if last is not None else None)
+    docket = None
+    if place.path is not None and not locked:
+        docket = peek(place.path, int(str(last)) if last is not None else None)
     if docket is not None:
         session.open(docket)
     return window
 
 
-def _store(place: Location) -> object:
+def _store(place: Location) -> Store:
     from yarvel.workshop.store import Store
 
     return Store(place, by=who())

@@ -90,6 +90,9 @@ def _parser() -> argparse.ArgumentParser:
     backup.add_argument("--nightly", action="store_true", help="one copy a day into the folder, the newest 14 kept")
     restore = commands.add_parser("restore", help="put a copy in the place of the store; what was there is kept")
     restore.add_argument("source", type=Path, metavar="COPY.sqlite")
+    restore.add_argument(
+        "--without-digest", action="store_true", help="also a copy that has no digest beside it (COPY.sqlite.sha256)"
+    )
     archive = commands.add_parser("archive", help="write dockets as one open archive (JSON, photographs, drawings)")
     archive.add_argument("target", type=Path, metavar="OUT.zip")
     archive.add_argument("--docket", metavar="NUMBER", help="this docket alone (all)")
@@ -224,7 +227,7 @@ def _archive(options: argparse.Namespace) -> int:
         if options.docket and one is None:
             return _refuse(f"--docket: no docket has the number {options.docket}: one from the finder")
         chosen = [one] if one is not None else sorted(store.dockets(limit=10_000_000), key=lambda made: made.id)
-        packed = (Packed(made, tuple(store.history(made.id)), tuple(store.photographs(made.id))) for made in chosen)
+        packed = (Packed(made, tuple(store.history(made.id)), tuple(store.photographs.of(made.id))) for made in chosen)
         count = write_archive(packed, options.target)
     except OSError as error:
         return _refuse(f"{options.target}: {error.strerror or error}: a folder that can be written to")
@@ -249,7 +252,7 @@ def _copies(options: argparse.Namespace) -> int:
                 "--store: a team's copy is put back with: yarvel move-store COPY.sqlite "
                 "postgresql://yarvel_owner@host/database, into an empty database"
             )
-        put, kept = restore(options.source, place.path, datetime.now())
+        put, kept = restore(options.source, place.path, datetime.now(), options.without_digest)
         where = f"; what was there is {kept}" if kept is not None else ""
         sys.stdout.write(f"{place}: {sum(put.rows.values())} rows in {len(put.rows)} tables put back{where}\n")
         return 0
@@ -288,12 +291,12 @@ def _move(options: argparse.Namespace) -> int:
 def _use(options: argparse.Namespace) -> int:
     from yarvel.workshop.location import location
     from yarvel.workshop.migrating import server_revision, stored_revision
-    from yarvel.workshop.places import choose_store, default_store, setting_file
+    from yarvel.workshop.places import choose_store, default_store, holds_password, setting_file
 
     said = options.store_to_use
-    place = location(said or default_store())
+    place = location(said) if said else location(default_store())
     if said is not None and place.path is None:
-        if "@" in said and ":" in said.split("://", 1)[1].rsplit("@", 1)[0]:
+        if holds_password(said):
             return _refuse("use-store: an address without a password: keep that in ~/.pgpass")
         server_revision(place)
     elif said is not None and place.path is not None:

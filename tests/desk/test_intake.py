@@ -22,7 +22,7 @@ def stored(hand: Hand, store_file: Path) -> Store:
 
 @pytest.fixture
 def store_file(hand: Hand) -> Path:
-    return Path(hand.window._settings.fileName()).with_suffix("").with_suffix(".sqlite")
+    return Path(hand.window._settings.fileName().removesuffix(".window.ini"))
 
 
 def test_what_the_front_desk_notes_is_stored(hand: Hand, store_file: Path) -> None:

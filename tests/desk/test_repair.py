@@ -69,7 +69,7 @@ def test_a_way_out_is_chosen_and_all_is_stored(hand: Hand, repair: RepairWindow)
     hand.bot.mouseClick(repair.ways["New claws"], Qt.MouseButton.LeftButton)
     assert "chosen" in repair.ways["New claws"].text()
     hand.bot.waitUntil(lambda: not hand.window.dockets.keeper.waiting, timeout=20000)
-    store = Store(Path(hand.window._settings.fileName()).with_suffix("").with_suffix(".sqlite"))
+    store = Store(Path(hand.window._settings.fileName().removesuffix(".window.ini")))
     docket = store.docket(hand.window.session.docket.id)  # type: ignore[union-attr]
     assert docket.claw_chart["chosen"] == "New claws" and docket.claw_chart["claws"][0] == {"finding": "missing"}
     assert store.history(docket.id)[-1].field == "claw_chart"

@@ -39,12 +39,12 @@ def filled(store: Store) -> Store:
     store.edit(
         5, DocketEdit((), {"metal": "18k, acid", "weight_in_g": 4.2, "claw_chart": {"claws": [{"finding": "bent"}]}})
     )
-    store.add_photograph(5, small_photograph(picture(), Path("a.png")), "as it came")
+    store.photographs.add(5, small_photograph(picture(), Path("a.png")), "as it came")
     return store
 
 
 def packed(store: Store, docket_id: int) -> Packed:
-    return Packed(store.docket(docket_id), tuple(store.history(docket_id)), tuple(store.photographs(docket_id)))
+    return Packed(store.docket(docket_id), tuple(store.history(docket_id)), tuple(store.photographs.of(docket_id)))
 
 
 @pytest.fixture
@@ -72,7 +72,7 @@ def test_a_docket_goes_out_and_comes_in_elsewhere(filled: Store, archive: Path, 
     told = other.history(brought.id)
     assert [change.field for change in told[:-1]] == [change.field for change in filled.history(5)]
     assert (told[-1].by, told[-1].after) == ("Pim", "brought in as 31-0005")
-    assert other.photographs(brought.id)[0].caption == "as it came"
+    assert other.photographs.of(brought.id)[0].caption == "as it came"
     again = other.bring_in(unpacked.docket, unpacked.history, ())
     assert again.number == "32-0001", "its own number is taken"
     other.close()

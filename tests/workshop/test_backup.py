@@ -16,6 +16,7 @@ from yarvel.demo.scenario import fill
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.backup import KEPT_DAYS, backup, folder_of, nightly, restore, summary
 from yarvel.workshop.dockets import DocketEdit
+from yarvel.workshop.on_disk import check_digest
 from yarvel.workshop.store import Store
 
 NOW = datetime(2031, 4, 9, 21, 15)
@@ -125,11 +126,11 @@ def test_a_full_or_read_only_place_is_told_and_leaves_nothing(
     def full(_path: Path) -> None:
         raise OSError(28, "No space left on device")
 
-    monkeypatch.setattr("yarvel.workshop.backup._flush", full)
+    monkeypatch.setattr("yarvel.workshop.on_disk.flush_file", full)
     with pytest.raises(StoreError, match="No space left on device"):
         backup(filled, tmp_path / "copy.sqlite")
     assert not list(tmp_path.glob("copy*"))
-    with pytest.raises(StoreError, match="is the store itself"):
+    with pytest.raises(StoreError, match="is there already"):
         backup(filled, filled)
 
 
@@ -138,7 +139,8 @@ def test_a_fortnight_of_nights_is_kept(filled: Path) -> None:
     for night in range(KEPT_DAYS + 6):
         assert nightly(filled, start + timedelta(days=night)) is not None
         assert nightly(filled, start + timedelta(days=night)) is None
-    kept = sorted(path.name for path in folder_of(filled).iterdir())
+    kept = sorted(path.name for path in folder_of(filled).glob("*.sqlite"))
+    assert all(check_digest(path) for path in folder_of(filled).glob("*.sqlite"))
     assert len(kept) == KEPT_DAYS and kept[-1] == "nightly-2031-04-20.sqlite" and kept[0] == "nightly-2031-04-07.sqlite"
 
 

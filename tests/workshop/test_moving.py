@@ -37,14 +37,14 @@ def full(tmp_path: Path) -> Path:
     owner = next(person for person in store.people.all() if person.role == "owner")
     store.people.set_pin(owner.id, "97531")
     store.people.sign_in(owner.name, "97531")
-    store.keep_rules(store.rules())
+    store.house.keep(store.house.rules())
     task = store.tasks.tasks()[0]
     store.tasks.start(task.id, owner.id)
     store.tasks.stop(task.id)
     store.fine.add("issued", "18k-yellow", 4.25, owner.id)
     picture = tmp_path / "seat.png"
     Image.new("RGB", (300, 200), (120, 90, 30)).save(picture)
-    store.add_photograph(store.dockets(limit=1)[0].id, small_photograph(picture.read_bytes(), picture), "the seat")
+    store.photographs.add(store.dockets(limit=1)[0].id, small_photograph(picture.read_bytes(), picture), "the seat")
     store.close()
     return path
 
@@ -64,8 +64,8 @@ def test_to_a_team_and_back_and_to_another_file(full: Path, team: str, tmp_path:
     assert there == back == again
     first, last = Store(full), Store(tmp_path / "again.sqlite")
     assert first.dockets(limit=1000) == last.dockets(limit=1000)
-    docket = next(made for made in last.dockets(limit=1000) if last.photographs(made.id))
-    assert first.photographs(docket.id) == last.photographs(docket.id)
+    docket = next(made for made in last.dockets(limit=1000) if last.photographs.of(made.id))
+    assert first.photographs.of(docket.id) == last.photographs.of(docket.id)
     assert first.history(docket.id) == last.history(docket.id)
     assert [made.id for made in last.dockets("seat")] == [made.id for made in first.dockets("seat")], "words are found"
     first.close()
@@ -94,7 +94,7 @@ def left_behind(source: Path) -> None:
 @pytest.mark.parametrize(
     ("spoil", "told"),
     [
-        (lambda _source, target: Store(target).new_docket() and None, "is not empty"),
+        (lambda _source, target: Store(target).new_docket() and None, "is there already"),
         (lambda source, _target: left_behind(source), "edits wait on this machine"),
         (lambda source, _target: source.unlink(), "there is no store"),
         (lambda source, _target: source.write_bytes(b"no store at all" * 100), "not a database"),
@@ -107,12 +107,12 @@ def test_what_cannot_be_moved_is_refused(
     spoil(full, target)
     with pytest.raises(StoreError, match=told):
         move_store(location(full), location(target))
-    assert not target.exists() or len(Store(target).dockets()) == (told == "is not empty")
+    assert not target.exists() or len(Store(target).dockets()) == (told == "is there already")
 
 
 def test_a_store_that_is_open_in_a_window_is_not_moved_away_from(full: Path, tmp_path: Path) -> None:
     window = Store(full)
-    window.rules()
+    window.house.rules()
     with pytest.raises(StoreError, match="open in a window"):
         move_store(location(full), location(tmp_path / "away.sqlite"))
     window.close()
@@ -121,7 +121,7 @@ def test_a_store_that_is_open_in_a_window_is_not_moved_away_from(full: Path, tmp
 def test_a_team_that_still_works_is_not_moved_away_from(full: Path, team: str, tmp_path: Path) -> None:
     moved(full, team)
     store = Store(team)
-    store.rules()
+    store.house.rules()
     with pytest.raises(StoreError, match="other connections are open"):
         move_store(location(team), location(tmp_path / "away.sqlite"))
     store.close()
@@ -142,7 +142,7 @@ def test_a_team_that_works_on_is_copied_into_a_file(
     for told in ("verified", "today's copy is there"):
         assert main(["--store", team, "backup", "--nightly", str(tmp_path / "copies")]) == 0
         assert told in capsys.readouterr().out
-    assert len(list((tmp_path / "copies").iterdir())) == 1
+    assert len(list((tmp_path / "copies").glob("*.sqlite"))) == 1
     assert main(["--store", team, "restore", str(tmp_path / "copy.sqlite")]) == 2
     assert "move-store" in capsys.readouterr().err
     store.close()
@@ -157,7 +157,7 @@ def test_from_the_command_line(full: Path, tmp_path: Path, capsys: pytest.Captur
     engine.dispose()
     assert f"{sum(held.rows.values())} rows" in told and held.digest[:16] in told
     assert main(["move-store", str(full), str(tmp_path / "there.sqlite")]) == 2
-    assert "is not empty" in capsys.readouterr().err
+    assert "is there already" in capsys.readouterr().err
     assert main(["prepare-store", str(full)]) == 2
     assert "needs no preparing" in capsys.readouterr().err
 

@@ -52,7 +52,7 @@ DEEDS: dict[str, Callable[[Store, Any], object]] = {
     "make tasks and give them to others": lambda store, docket: store.tasks.plan_tasks(docket.id, [("Close", 20.0)]),
     "write in the fine book": lambda store, _docket: store.fine.add("issued", "18k-yellow", 2.0, 1),
     "change the drawer": lambda store, _docket: store.drawer.remove([1]),
-    "change house rules, alloys and standard minutes": lambda store, _docket: store.keep_rules(HouseRules()),
+    "change house rules, alloys and standard minutes": lambda store, _docket: store.house.keep(HouseRules()),
     "change people, roles and PINs": lambda store, _docket: store.people.add("Somebody"),
 }
 
@@ -136,7 +136,7 @@ def test_the_history_is_never_altered(statement: str, store: Store) -> None:
     from yarvel.exchange.photograph import SmallPhotograph
 
     docket = store.new_docket("Saltmarsh")
-    store.add_photograph(docket.id, SmallPhotograph(1, 1, b"x"))
+    store.photographs.add(docket.id, SmallPhotograph(1, 1, b"x"))
     store.people.add("Yusra")
     store.fine.add("issued", "18k-yellow", 2.0, 1)
     with pytest.raises(StoreError, match="never altered"), store.transaction() as session:

@@ -110,9 +110,9 @@ def test_what_is_not_there_or_not_a_field_is_refused(store: Store) -> None:
 
 
 def test_house_rules_are_kept(store: Store) -> None:
-    assert store.rules() == HouseRules()
-    store.keep_rules(rules_from({"splay_deg": 9.0}))
-    assert store.rules() == rules_from({"splay_deg": 9.0})
+    assert store.house.rules() == HouseRules()
+    store.house.keep(rules_from({"splay_deg": 9.0}))
+    assert store.house.rules() == rules_from({"splay_deg": 9.0})
 
 
 def test_edits_that_waited_are_applied_in_their_order(store: Store) -> None:
@@ -278,14 +278,14 @@ def test_a_store_from_before_the_drawer_gets_one(store_path: Path) -> None:
 
 
 def test_two_people_change_the_house_rules(store: Store) -> None:
-    seen = store.rules()
-    store.keep_rules(rules_from({"splay_deg": 9.0}), seen)
-    kept = store.keep_rules(rules_from({"hour_rate": 75.0}), seen)
+    seen = store.house.rules()
+    store.house.keep(rules_from({"splay_deg": 9.0}), seen)
+    kept = store.house.keep(rules_from({"hour_rate": 75.0}), seen)
     assert (kept.splay_deg, kept.hour_rate) == (9.0, 75.0), "different rules: both count"
     with pytest.raises(StoreError, match=r"splay_deg is 9\.0 by now"):
-        store.keep_rules(rules_from({"splay_deg": 8.0}), seen)
-    assert store.rules() == kept
-    assert store.keep_rules(rules_from({"hour_rate": 75.0}), kept).splay_deg == HouseRules().splay_deg, "back to usual"
+        store.house.keep(rules_from({"splay_deg": 8.0}), seen)
+    assert store.house.rules() == kept
+    assert store.house.keep(rules_from({"hour_rate": 75.0}), kept).splay_deg == HouseRules().splay_deg, "back to usual"
 
 
 def test_two_people_count_the_drawer(store: Store) -> None:

@@ -86,4 +86,4 @@ def test_windows_on_a_team_are_remembered_on_this_machine(
 ) -> None:
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
     assert location(team).window_file.parent == tmp_path / "yarvel"
-    assert location(Path("/a/b.sqlite")).window_file == Path("/a/b.window.ini")
+    assert location(Path("/a/b.sqlite")).window_file == Path("/a/b.sqlite.window.ini")

@@ -3,16 +3,22 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from contextlib import suppress
+from dataclasses import replace
 from datetime import UTC, datetime
-from typing import Any
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from yarvel.desk.runner import Runner
 from yarvel.figures.errors import StoreGoneError, YarvelError
-from yarvel.workshop.acts import WAITS, Act, do
-from yarvel.workshop.waiting import WaitingActs
+from yarvel.workshop.acts import WAITS, Act, Deed, do
+from yarvel.workshop.authors import NOBODY, Author
+from yarvel.workshop.waiting import Refusal, WaitingActs
 from yarvel.workshop.who_may import NotSignedInError
+
+if TYPE_CHECKING:
+    from yarvel.workshop.store import Store
 
 RETRY_MS = 2000
 
@@ -21,23 +27,27 @@ Then = Callable[[str], None]
 
 
 class ActKeeper(QObject):
-    """One act after another; what waits is on this machine's disk."""
+    """One act after another, each in the name of whoever did it; what waits is on this machine's disk."""
 
     told = Signal(str)
     done = Signal()
+    refused = Signal(object)
 
     def __init__(self, runner: Runner, parent: QObject | None = None, waiting: WaitingActs | None = None) -> None:
         super().__init__(parent)
         self._runner = runner
-        self._store: Any = None
+        self._store: Store | None = None
         self._on_disk = waiting
         self._queue: list[tuple[Act, Then | None]] = []
         self._busy = False
+        self.author: Callable[[], Author] = lambda: NOBODY
+        self.shut: Callable[[], str] = lambda: ""
+        """Why nothing is taken now; "" where it is."""
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.timeout.connect(self.try_again)
 
-    def begin(self, store: Any) -> None:
+    def begin(self, store: Store) -> None:
         """The store is open: do what windows that are gone have left, and whatever is asked from now on."""
         self._store = store
         if self._on_disk is not None:
@@ -47,27 +57,46 @@ class ActKeeper(QObject):
             self._on_disk.forget()
         self.try_again()
 
-    def act(self, name: str, arguments: dict[str, Any], then: Then) -> None:
+    def go_on_with(self, store: Store, waiting: WaitingActs) -> None:
+        """Another store, with another place for what waits (OSError: it still waits where it did)."""
+        waiting.replace(act for act, _ in self._queue)
+        old, self._on_disk, self._store = self._on_disk, waiting, store
+        if old is not None:
+            old.replace(())
+            old.close()
+
+    def act(self, deed: Deed, then: Then) -> None:
         """Do something now; ``then`` is told what became of it at the first attempt."""
-        by = "" if self._store is None else self._store.by
-        self._queue.append((Act(name, arguments, datetime.now(UTC).replace(tzinfo=None), by), then))
+        shut = self.shut()
+        if shut:
+            then(shut)
+            return
+        self._queue.append((Act(deed, datetime.now(UTC).replace(tzinfo=None), self.author()), then))
         self._write_down()
         if self._store is not None and not self._timer.isActive():
             self.try_again()
         else:
-            self._put_off(f"{name}: {WAITS} until the store answers")
+            self._put_off(f"{deed.NAME}: {WAITS} until the store answers")
 
     @property
     def waiting(self) -> bool:
         """Whether anything is not done yet."""
         return bool(self._queue)
 
+    def signed(self, author: Author) -> None:
+        """Somebody has signed in: what they did earlier and could not be stored is tried again."""
+        self._queue = [
+            (replace(act, author=author) if act.author == author else act, then) for act, then in self._queue
+        ]
+        self.try_again()
+
     def try_again(self) -> None:
         """Do the first one now."""
-        if self._store is None or self._busy or not self._queue:
+        store = self._store
+        if store is None or self._busy or not self._queue:
             return
         self._busy = True
-        store, act = self._store, self._queue[0][0]
+        act = self._queue[0][0]
 
         def work() -> YarvelError | None:
             try:
@@ -80,18 +109,27 @@ class ActKeeper(QObject):
 
     def _on_tried(self, error: YarvelError | None) -> None:
         self._busy = False
-        if isinstance(error, StoreGoneError | NotSignedInError):
-            self._put_off(f"{self._queue[0][0].name}: {WAITS} until it can be stored ({error})")
+        act, then = self._queue[0]
+        if isinstance(error, StoreGoneError) or (isinstance(error, NotSignedInError) and act.author.signed):
+            self._put_off(f"{act.name}: {WAITS} until it can be stored ({error})")
             self._timer.start(RETRY_MS)
             return
-        act, then = self._queue.pop(0)
+        self._queue.pop(0)
         self._write_down()
         if then is not None:
             then("" if error is None else str(error))
         elif error is not None:
-            self.told.emit(f"{act.name} at {act.at:%H:%M} UTC was not done: {error}")
+            self._refuse(act, error)
         self.done.emit()
         self.try_again()
+
+    def _refuse(self, act: Act, error: YarvelError) -> None:
+        """Whoever did it does not wait for the answer any more: kept to be read, and told when they are here."""
+        text = f"{act.name} at {act.at:%H:%M} UTC was not done: {error}"
+        if self._on_disk is not None:
+            with suppress(OSError):
+                text = f"{text} (kept in {self._on_disk.put_aside(act, str(error))})"
+        self.refused.emit(Refusal(text, act.author))
 
     def _put_off(self, text: str) -> None:
         """Everybody who asked knows by now that it waits."""

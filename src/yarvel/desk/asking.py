@@ -3,9 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any
+from typing import TYPE_CHECKING, Protocol, TypeVar
 
-Ask = Callable[[Callable[[Any], Any], Callable[[Any], None]], None]
-"""Puts a question to the store in the background; the second function gets its answer."""
-DoAct = Callable[[str, dict[str, Any], Callable[[str], None]], None]
-"""Does an act (``workshop.acts``) by name and arguments; the function gets "" or what became of it in a line."""
+if TYPE_CHECKING:
+    from yarvel.workshop.acts import Deed
+    from yarvel.workshop.store import Store
+
+T = TypeVar("T")
+
+
+class Ask(Protocol):
+    """Puts a question to the store in the background; the second function gets its answer."""
+
+    def __call__(self, question: Callable[[Store], T], then: Callable[[T], None]) -> None: ...
+
+
+DoAct = Callable[["Deed", Callable[[str], None]], None]
+"""Does an act (``workshop.acts``); the function gets "" or what became of it in a line."""

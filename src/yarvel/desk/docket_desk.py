@@ -2,42 +2,40 @@
 
 from __future__ import annotations
 
-import threading
-import time
 from collections.abc import Callable
-from contextlib import suppress
 from dataclasses import replace
-from datetime import date
 from functools import partial
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any, TypeVar
 
-from PySide6.QtCore import QObject, QTimer, Signal
+from PySide6.QtCore import QObject, Signal
 
 from yarvel.desk.act_keeper import ActKeeper
 from yarvel.desk.keeper import Keeper
 from yarvel.desk.runner import Runner
 from yarvel.desk.session import Session
+from yarvel.desk.store_door import SHUT, OpenStore, StoreDoor
 from yarvel.desk.watcher import Watcher
-from yarvel.figures.errors import StoreError, StoreGoneError, YarvelError
+from yarvel.figures.errors import StoreError, YarvelError
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.job import patch_between
+from yarvel.workshop.authors import NOBODY, Author
 from yarvel.workshop.dockets import Docket, DocketEdit
 from yarvel.workshop.stock import StockItem, bur_sizes, plate_holes
-from yarvel.workshop.waiting import NEW, WaitingActs, WaitingEdits
+from yarvel.workshop.waiting import NEW, Refusal, Refusals, WaitingActs, WaitingEdits
 
-_AGAIN_MS = 3000
-_LARGE_COPY_AFTER_S = 15.0
+if TYPE_CHECKING:
+    from yarvel.workshop.store import Store
 
-OpenStore = Callable[[], Any]
-"""Opens the store (a ``workshop.store.Store``); called on the worker, so that its imports do not delay the window."""
+T = TypeVar("T")
 
 
 class DocketDesk(QObject):
-    """One store, one session. Errors become a banner's text; the work on the screen goes on."""
+    """One store, one session."""
 
     told = Signal(str)
     kept = Signal()
+    waits = Signal()
     opened = Signal()
     changed = Signal()
     drawer_changed = Signal()
@@ -48,111 +46,107 @@ class DocketDesk(QObject):
         session: Session,
         runner: Runner,
         open_store: OpenStore,
-        parent: QObject | None = None,
+        author: Author = NOBODY,
+        locked: bool = False,
         waiting: WaitingEdits | None = None,
         waiting_acts: WaitingActs | None = None,
     ) -> None:
-        super().__init__(parent)
+        super().__init__()
         self._session = session
-        self._runner = runner
-        self._store: Any = None
         self._adopting = False
-        self._queued: list[Callable[[], None]] = []
         self._waiting = waiting
+        self._refusals = None if waiting is None else Refusals(waiting.folder)
         self._stock_mark: Any = None
+        self.door = StoreDoor(runner, open_store, author, locked)
+        self.door.told.connect(self.told)
         self.watcher = Watcher(self)
         self.watcher.changed.connect(self._on_changed)
         self.acts = ActKeeper(runner, self, waiting_acts)
+        self.acts.author = lambda: self.door.author
+        self.acts.shut = lambda: SHUT if self.door.locked else ""
         self.acts.told.connect(self.told)
+        self.acts.refused.connect(self._on_refusal)
         self.keeper = Keeper(runner, self, waiting)
         self.keeper.kept.connect(self._on_kept)
-        self.keeper.failing.connect(
-            lambda text: self.told.emit(
-                f"The store does not answer; your work waits on this machine and is written when it does. ({text})"
-            )
-        )
+        self.keeper.failing.connect(self._on_failing)
         self.keeper.unsigned.connect(lambda text: self.told.emit(f"Your work waits on this machine: {text}."))
         self.keeper.clashed.connect(self.clashed)
         self.keeper.refused.connect(self._on_refused)
         session.edited.connect(self._on_edited)
-        self._open_store = open_store
 
     def begin(self) -> None:
         """Open the store in the background; what was asked meanwhile is done then."""
-        self._runner.run(self._load, self._on_open, self._on_not_open)
+        self.door.begin(self._load, self._on_open)
 
-    def _on_not_open(self, error: YarvelError) -> None:
-        if isinstance(error, StoreGoneError):
-            self.told.emit(f"The store does not answer; what you do waits on this machine. ({error})")
-            QTimer.singleShot(_AGAIN_MS, self.begin)
-        else:
-            self.told.emit(str(error))
-
-    def _load(self) -> tuple[Any, HouseRules, Any]:
-        store = self._open_store()
+    def _load(self, store: Store) -> tuple[HouseRules, Any, str]:
         from yarvel.exchange import job_file
 
         job_file.schema()
-        return store, _rules_of(store), store.drawer.mark()
+        return _rules_of(store), store.drawer.mark(), store.house.identity()
 
     @property
     def ready(self) -> bool:
         """Whether the store is open."""
-        return self._store is not None
+        return self.door.store is not None
 
-    def _on_open(self, opened: tuple[Any, HouseRules, Any]) -> None:
-        self._store, rules, self._stock_mark = opened
+    def _on_open(self, opened: tuple[HouseRules, Any, str]) -> None:
+        rules, self._stock_mark, store_id = opened
+        store = self.door.store
+        assert store is not None
         self._session.set_rules(rules)
-        if self._session.docket is None:
+        if self._session.docket is None and not self.door.locked:
             self.ask(lambda store: store.dockets(limit=1), self._on_first)
+        if self._waiting is not None:
+            self._waiting.store_id = store_id
         self._take_over_waiting()
-        self.keeper.begin(self._store.edit)
-        self.acts.begin(self._store)
-        self.watcher.begin(self._store.location)
-        threading.Thread(
-            target=_copy,
-            args=(self._store.path, self._store.now().date(), self.told.emit),
-            daemon=True,
-            name="day's copy",
-        ).start()
-        queued, self._queued = self._queued, []
-        for ask in queued:
-            ask()
+        self._work_on(store)
+        self.door.copy_for_today()
         self.opened.emit()
 
+    def _work_on(self, store: Store) -> None:
+        """Write what waits into this store, and watch it."""
+        self.keeper.begin(lambda docket_id, edit: store.acting(edit.author).edit(docket_id, edit))
+        self.acts.begin(store)
+        self.watcher.begin(store.location)
+
     def _take_over_waiting(self) -> None:
-        """What a window that is gone left on disk is written now, by the same rules."""
-        if self._waiting is None:
+        """What a window that is gone left on disk is written now, by the same rules and in the same names."""
+        if self._waiting is None or self._refusals is None:
             return
         left = self._waiting.taken_over()
-        for docket_id, edit in left.items():
-            if docket_id == NEW:
-                self.ask(lambda store: store.new_docket(), partial(self._keep_new, edit))
-            else:
-                self.keeper.keep(docket_id, edit)
+        self._refusals.take_over()
+        for docket_id, edits in left.items():
+            for edit in edits:
+                if docket_id == NEW:
+                    self.door.ask(partial(_new_docket_of, edit.author), partial(self._keep_new, edit), locked_too=True)
+                else:
+                    self.keeper.keep(docket_id, edit)
         if left:
             self.told.emit("What was not stored when a window ended is written now.")
+        for line in self._waiting.spoiled:
+            self.told.emit(line)
         self._waiting.forget()
 
     def _keep_new(self, edit: DocketEdit, docket: Docket) -> None:
-        self.keeper.keep(docket.id, DocketEdit(edit.job_patches, edit.fields))
+        self.keeper.keep(docket.id, DocketEdit(edit.job_patches, edit.fields, author=edit.author))
 
-    @property
-    def signed_in(self) -> Any:
-        """Who signed in here (a ``workshop.tasks.Person``), or None."""
-        return None if self._store is None else self._store.signed_in
+    def be(self, author: Author) -> None:
+        """Somebody signed in, or nobody needs to: what they made earlier is tried again, what was refused is told."""
+        self.door.unlock(author)
+        self.keeper.signed(author)
+        self.acts.signed(author)
+        if self._session.docket is None:
+            self.ask(lambda store: store.dockets(limit=1), self._on_first)
+        for text in [] if self._refusals is None else self._refusals.of(author):
+            self.told.emit(f"Of what you did here earlier: {text}")
 
     def _on_first(self, found: list[Docket]) -> None:
         if found and self._session.docket is None and not self._adopting:
             self._session.open(found[0])
 
-    def ask(self, question: Callable[[Any], Any], then: Callable[[Any], None]) -> None:
+    def ask(self, question: Callable[[Store], T], then: Callable[[T], None]) -> None:
         """Put a question to the store in the background; what fails is told in a line."""
-        if self._store is None:
-            self._queued.append(lambda: self.ask(question, then))
-            return
-        store = self._store
-        self._runner.run(lambda: question(store), then, lambda error: self.told.emit(str(error)))
+        self.door.ask(question, then)
 
     def find(self, words: str, then: Callable[[list[Docket]], None]) -> None:
         """Dockets that hold the words."""
@@ -171,11 +165,11 @@ class DocketDesk(QObject):
         seen = self._session.rules
         self._session.set_rules(_with_drawer(rules, seen))
 
-        def work(store: Any) -> tuple[HouseRules, str]:
+        def work(store: Store) -> tuple[HouseRules, str]:
             try:
-                return store.keep_rules(rules, seen), ""
+                return store.house.keep(rules, seen), ""
             except StoreError as error:
-                return store.rules(), str(error)
+                return store.house.rules(), str(error)
 
         def done(kept: tuple[HouseRules, str]) -> None:
             self._session.set_rules(_with_drawer(kept[0], self._session.rules))
@@ -186,14 +180,10 @@ class DocketDesk(QObject):
 
         self.ask(work, done)
 
-    def stock(self, then: Callable[[list[StockItem]], None]) -> None:
-        """Everything in the drawer."""
-        self.ask(lambda store: store.drawer.items(), then)
-
-    def change_drawer(self, change: Callable[[Any], None], then: Callable[[list[StockItem]], None]) -> None:
+    def change_drawer(self, change: Callable[[Store], None], then: Callable[[list[StockItem]], None]) -> None:
         """Change the drawer; ``then`` gets what it holds afterwards. Burs in it count for every seat from now on."""
 
-        def work(store: Any) -> list[StockItem]:
+        def work(store: Store) -> list[StockItem]:
             change(store)
             self._stock_mark = store.drawer.mark()
             held: list[StockItem] = store.drawer.items()
@@ -207,30 +197,63 @@ class DocketDesk(QObject):
 
         self.ask(work, done)
 
+    def save_elsewhere(self, target: Path) -> None:
+        """Everything that is stored, and what waits, into a new file; this window goes on with that one."""
+
+        def work(store: Store) -> Store:
+            from yarvel.workshop.store import Store as NewStore
+
+            store.save_elsewhere(target)
+            return NewStore(target, by=store.by)
+
+        def done(store: Store) -> None:
+            edits = WaitingEdits(store.location.waiting_folder)
+            edits.store_id = "" if self._waiting is None else self._waiting.store_id
+            try:
+                self.keeper.wait_in(edits)
+                self.acts.go_on_with(store, WaitingActs(store.location.waiting_folder))
+            except OSError as error:
+                self.told.emit(f"{target}: {error.strerror or error}: a folder that can be written to")
+                return
+            self._waiting = edits
+            self.watcher.finish()
+            self.door.change_store(store)
+            self._work_on(store)
+            self.told.emit(
+                f"This window works on {target} from now on. To open it next time: yarvel use-store {target}"
+            )
+
+        self.door.ask(work, done)
+
     def finish(self) -> None:
-        """Write what is not written yet, then close the store. Blocks for as long as that takes."""
+        """Write what is not written yet, then close the store; no longer than a few seconds."""
         self.watcher.finish()
         edits = self.keeper.take_all()
         self.acts.close()
-        self._runner.finish(lambda: self._write_last(edits))
+        self.door.finish(lambda: self._write_last(edits))
         if self._waiting is not None:
             self._waiting.close()
+        if self._refusals is not None:
+            self._refusals.close()
 
-    def _write_last(self, edits: dict[int, DocketEdit]) -> None:
+    def _write_last(self, edits: list[tuple[int, DocketEdit]]) -> None:
         """Write; what cannot be written stays on disk for the next start."""
+        store = self.door.store
+        if store is None:
+            return
         try:
-            if self._store is None and edits:
-                self._store = self._open_store()
-            for docket_id, edit in edits.items():
-                self._store.edit(docket_id, edit)
-            if self._waiting is not None and not self.keeper.waiting and self._store is not None:
+            for docket_id, edit in edits:
+                store.acting(edit.author).edit(docket_id, edit)
+            if self._waiting is not None and not self.keeper.waiting:
                 self._waiting.replace({})
         except (YarvelError, OSError) as error:
             self.told.emit(str(error))
-        if self._store is not None:
-            self._store.close()
 
     def _on_edited(self, edit: DocketEdit) -> None:
+        if self.door.locked:
+            self.told.emit(SHUT)
+            return
+        edit = replace(edit, author=self.door.author)
         if self._session.docket is not None:
             self.keeper.keep(self._session.docket.id, edit)
             return
@@ -243,16 +266,21 @@ class DocketDesk(QObject):
         """Someone typed before there was a docket: now there is one, and what was typed goes into it."""
         self._adopting = False
         self._session.adopt(docket)
-        self.keeper.keep(
-            docket.id,
-            DocketEdit(
-                (patch_between(docket.job_document, self._session.document),), {"drafts": dict(self._session.drafts)}
-            ),
-        )
+        patch = patch_between(docket.job_document, self._session.document)
+        edit = DocketEdit((patch,), {"drafts": dict(self._session.drafts)}, author=self.door.author)
+        self.keeper.keep(docket.id, edit)
 
     def _on_kept(self, docket: Docket) -> None:
         self._take_stored(docket)
-        self.kept.emit()
+        if not self.keeper.waiting:
+            self.kept.emit()
+
+    def _on_failing(self, text: str) -> None:
+        self.waits.emit()
+        self.door.look_where()
+        self.told.emit(
+            f"The store does not answer; your work waits on this machine and is written when it does. ({text})"
+        )
 
     def _take_stored(self, docket: Docket) -> None:
         """The docket in hand as it is stored now, with what is typed here and not stored yet on top of it."""
@@ -267,10 +295,12 @@ class DocketDesk(QObject):
     def _on_changed(self) -> None:
         """Somebody changed something in the store: look at what is on the screen again."""
         docket = self._session.docket
-        if self._store is None or self._session.dragging:
+        self.door.look_where()
+        store = self.door.store
+        if store is None or self._session.dragging or self.door.is_moved or self.door.locked:
             return
 
-        def work(store: Any) -> tuple[Docket | None, Any, HouseRules | None]:
+        def work(store: Store) -> tuple[Docket | None, Any, HouseRules | None]:
             mark = store.drawer.mark()
             return (
                 None if docket is None else store.docket(docket.id),
@@ -287,27 +317,27 @@ class DocketDesk(QObject):
                 self._take_stored(stored)
             self.changed.emit()
 
-        self._runner.run(lambda: work(self._store), done, lambda _error: None)
+        self.door.follow(work, done)
 
-    def _on_refused(self, docket_id: int, text: str) -> None:
+    def _on_refused(self, docket_id: int, refusal: Refusal) -> None:
         """Nothing was written: the screen shows again what is stored."""
-        self.told.emit(text)
-        if self._session.docket is not None and self._session.docket.id == docket_id:
+        self._on_refusal(refusal)
+        if self._session.docket is not None and self._session.docket.id == docket_id and not self.door.locked:
             self.open(docket_id)
 
+    def _on_refusal(self, refusal: Refusal) -> None:
+        """Told at once to whoever is here, where it is theirs; else when they come."""
+        if self._refusals is None or not refusal.author.signed or refusal.author == self.door.author:
+            self.told.emit(refusal.text)
+            return
+        try:
+            self._refusals.add(refusal)
+        except OSError:
+            self.told.emit(f"{refusal.author.name}: {refusal.text}")
 
-def _copy(path: Path | None, today: date, tell: Callable[[str], None]) -> None:
-    """The day's copy of a file, for a thread of its own; of a large one once the first docket is surely in hand."""
-    from yarvel.workshop.backup import LARGE_BYTES, nightly
 
-    try:
-        if path is not None:
-            if path.stat().st_size > LARGE_BYTES:
-                time.sleep(_LARGE_COPY_AFTER_S)
-            nightly(path, today)
-    except (StoreError, OSError) as error:
-        with suppress(RuntimeError):  # the window is gone
-            tell(f"No copy was made today: {error}")
+def _new_docket_of(author: Author, store: Store) -> Docket:
+    return store.acting(author).new_docket()
 
 
 def _with_drawer(rules: HouseRules, held: HouseRules) -> HouseRules:
@@ -315,8 +345,7 @@ def _with_drawer(rules: HouseRules, held: HouseRules) -> HouseRules:
     return replace(rules, burs_mm=held.burs_mm, plate_mm=held.plate_mm)
 
 
-def _rules_of(store: Any) -> HouseRules:
+def _rules_of(store: Store) -> HouseRules:
     """House rules, with the burs of the workshop's own drawer."""
-    rules: HouseRules = store.rules()
     held = store.drawer.items()
-    return replace(rules, burs_mm=bur_sizes(held), plate_mm=plate_holes(held))
+    return replace(store.house.rules(), burs_mm=bur_sizes(held), plate_mm=plate_holes(held))

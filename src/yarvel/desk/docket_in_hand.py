@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -47,6 +48,13 @@ class DocketInHand(QObject):
         self.preview: Preview | None = None
         self.problems: dict[str, Problem] = {}
         self._dragging = False
+        self.signed_name = ""
+
+    def be(self, name: str) -> None:
+        """Who is signed in; "" for nobody."""
+        if name != self.signed_name:
+            self.signed_name = name
+            self.docket_changed.emit()
 
     def open(self, docket: Docket) -> None:
         """Take a docket in hand."""
@@ -84,11 +92,19 @@ class DocketInHand(QObject):
 
     def set_column(self, name: str, value: Any) -> None:
         """Set a column of the docket itself (customer, item, promised date, state, ticks)."""
-        if self.docket is None or getattr(self.docket, name) == value:
+        self.set_columns({name: value})
+
+    def set_columns(self, values: Mapping[str, Any]) -> None:
+        """Set several columns in one act."""
+        docket = self.docket
+        if docket is None:
             return
-        held = getattr(self.docket, name)
-        self.docket = replace(self.docket, **{name: value})
-        self.edited.emit(DocketEdit((), {name: _listed(value)}, (), {name: _listed(held)}))
+        new = {name: value for name, value in values.items() if getattr(docket, name) != value}
+        if not new:
+            return
+        held = {name: _listed(getattr(docket, name)) for name in new}
+        self.docket = replace(docket, **new)
+        self.edited.emit(DocketEdit((), {name: _listed(value) for name, value in new.items()}, (), held))
         self.docket_changed.emit()
 
     def show_preview(self, call: Call | None) -> None:

@@ -5,17 +5,19 @@ from __future__ import annotations
 from collections.abc import Callable
 from datetime import date
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QWidget
 
+from yarvel.desk.bringing_in import BringingIn
 from yarvel.desk.docket_desk import DocketDesk
 from yarvel.desk.session import Session
 from yarvel.workshop.dockets import Change, Docket, Photograph
 
 if TYPE_CHECKING:
     from yarvel.desk.repair.window import RepairWindow
+    from yarvel.workshop.store import Store
 
 
 class IntakeDesk(QObject):
@@ -30,6 +32,7 @@ class IntakeDesk(QObject):
         self._window, self._session, self._dockets = window, session, dockets
         self._colours, self._today = colours, today
         self.repair: RepairWindow | None = None
+        self.bringing: BringingIn | None = None
 
     def add_photograph(self) -> None:
         """Ask for a picture and keep it with the docket."""
@@ -47,10 +50,10 @@ class IntakeDesk(QObject):
     def take_photograph(self, path: Path, docket: Docket) -> None:
         """Make a picture small and keep it, in the background."""
 
-        def work(store: Any) -> Photograph:
+        def work(store: Store) -> Photograph:
             from yarvel.exchange.photograph import read_photograph
 
-            kept: Photograph = store.add_photograph(docket.id, read_photograph(path), path.stem)
+            kept: Photograph = store.photographs.add(docket.id, read_photograph(path), path.stem)
             return kept
 
         self._dockets.ask(
@@ -93,8 +96,8 @@ class IntakeDesk(QObject):
         if docket is None:
             return
 
-        def work(store: Any) -> tuple[list[Change], list[Photograph], list[Docket]]:
-            return store.history(docket.id), store.photographs(docket.id), store.came_before(docket.id)
+        def work(store: Store) -> tuple[list[Change], list[Photograph], list[Docket]]:
+            return store.history(docket.id), store.photographs.of(docket.id), store.came_before(docket.id)
 
         def show(found: tuple[list[Change], list[Photograph], list[Docket]]) -> None:
             from yarvel.desk.dialogs.history import HistoryDialog
@@ -138,11 +141,11 @@ class IntakeDesk(QObject):
         if not name:
             return
 
-        def work(store: Any) -> str:
+        def work(store: Store) -> str:
             from yarvel.exchange.archive import Packed, write_archive
 
             packed = Packed(
-                store.docket(docket.id), tuple(store.history(docket.id)), tuple(store.photographs(docket.id))
+                store.docket(docket.id), tuple(store.history(docket.id)), tuple(store.photographs.of(docket.id))
             )
             try:
                 write_archive([packed], Path(name))
@@ -157,21 +160,10 @@ class IntakeDesk(QObject):
         from PySide6.QtWidgets import QFileDialog
 
         name, _ = QFileDialog.getOpenFileName(self._window, "Bring in an archive", "", "Archive (*.zip)")
-        if not name:
-            return
-        rules = self._session.rules
-
-        def work(store: Any) -> list[Docket]:
-            from yarvel.exchange.archive import read_archive
-
-            return [store.bring_in(one.docket, one.history, one.photographs) for one in read_archive(Path(name), rules)]
-
-        def done(brought: list[Docket]) -> None:
-            if brought:
-                self._session.open(brought[-1])
-            self.told.emit(f"Brought in: {', '.join(docket.number for docket in brought) or 'nothing'}.")
-
-        self._dockets.ask(work, done)
+        if name:
+            self.bringing = BringingIn(Path(name), self._window, self._dockets, self._session)
+            self.bringing.told.connect(self.told)
+            self.bringing.begin()
 
     def open_scanned(self, number: str) -> None:
         """A label was scanned: its docket is taken in hand."""

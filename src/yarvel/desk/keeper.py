@@ -3,43 +3,64 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Collection
+from dataclasses import dataclass, replace
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from yarvel.desk.runner import Runner
 from yarvel.figures.errors import StoreGoneError, YarvelError
+from yarvel.workshop.authors import Author
 from yarvel.workshop.dockets import Docket, DocketEdit
 from yarvel.workshop.merging import EditClashError, settled
-from yarvel.workshop.waiting import WaitingEdits
+from yarvel.workshop.waiting import Refusal, WaitingEdits, gathered
 from yarvel.workshop.who_may import NotSignedInError
 
 DELAY_MS = 200
 RETRY_MS = 2000
 
 Write = Callable[[int, DocketEdit], Docket]
-_Outcome = Docket | YarvelError
-_WAITS = (StoreGoneError, NotSignedInError)
-"""What may be otherwise later: the edit waits."""
+"""Writes an edit in its author's name and by their rights."""
+_Edits = tuple[DocketEdit, ...]
+
+
+@dataclass(frozen=True)
+class _Outcome:
+    """What became of one edit; None where it was not tried because one before it was not written."""
+
+    docket_id: int
+    edit: DocketEdit
+    found: Docket | YarvelError | None
+
+    @property
+    def waits(self) -> bool:
+        """Whether it may be otherwise later: the store is away, or its author has to sign in again."""
+        found = self.found
+        return (
+            found is None
+            or isinstance(found, StoreGoneError)
+            or (isinstance(found, NotSignedInError) and self.edit.author.signed)
+        )
 
 
 class Keeper(QObject):
-    """Gathers edits of one docket for a moment and writes them. What the store cannot take now waits on disk and is
-    tried again; what clashes with somebody else's change waits for an answer; what is refused is told and let go."""
+    """Gathers edits of one docket for a moment and writes them, each in the name of whoever made it. What the store
+    cannot take now waits on disk and is tried again; what clashes with somebody else's change waits for an answer; what
+    is refused is told to its author and let go."""
 
     kept = Signal(object)
     failing = Signal(str)
     unsigned = Signal(str)
     clashed = Signal(object)
-    refused = Signal(int, str)
+    refused = Signal(int, object)
 
     def __init__(self, runner: Runner, parent: QObject | None = None, waiting: WaitingEdits | None = None) -> None:
         super().__init__(parent)
         self._runner = runner
         self._write: Write | None = None
         self._on_disk = waiting
-        self._pending: dict[int, DocketEdit] = {}
-        self._writing: dict[int, DocketEdit] = {}
-        self._asking: dict[int, tuple[DocketEdit, EditClashError]] = {}
+        self._pending: dict[int, _Edits] = {}
+        self._writing: dict[int, _Edits] = {}
+        self._asking: dict[int, tuple[_Edits, EditClashError]] = {}
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.timeout.connect(self._on_due)
@@ -53,8 +74,7 @@ class Keeper(QObject):
     def keep(self, docket_id: int, edit: DocketEdit) -> None:
         """Take an edit to be written soon; it is on disk when this returns."""
         self.note(docket_id, edit)
-        held = self._pending.get(docket_id)
-        self._pending[docket_id] = edit if held is None else held.then(edit)
+        self._pending[docket_id] = gathered(self._pending.get(docket_id, ()), edit)
         if not self._timer.isActive():
             self._timer.start(DELAY_MS)
 
@@ -66,6 +86,14 @@ class Keeper(QObject):
             except OSError as error:
                 self.failing.emit(f"{error.strerror or error}: a disk with room that can be written to")
 
+    def wait_in(self, waiting: WaitingEdits) -> None:
+        """What is not stored waits in another place from now on (OSError: it still waits where it did)."""
+        waiting.replace(self._waiting())
+        old, self._on_disk = self._on_disk, waiting
+        if old is not None:
+            old.replace({})
+            old.close()
+
     @property
     def waiting(self) -> bool:
         """Whether anything is not in the store yet."""
@@ -73,28 +101,43 @@ class Keeper(QObject):
 
     def unwritten_fields(self, docket_id: int) -> dict[str, object]:
         """Columns of a docket that were changed here and are not in the store yet."""
-        edits = [edit for edit in (self._writing.get(docket_id), self._pending.get(docket_id)) if edit is not None]
+        edits = (*self._writing.get(docket_id, ()), *self._pending.get(docket_id, ()))
         return {name: value for edit in edits for name, value in edit.fields.items()}
 
     def settle(self, docket_id: int, keep_theirs: Collection[str]) -> None:
         """Somebody has said which of the clashing fields stay as stored: the rest is written."""
         if docket_id not in self._asking:
             return
-        edit, error = self._asking.pop(docket_id)
-        later = self._pending.pop(docket_id, None)
-        self._pending[docket_id] = settled(error.docket, edit if later is None else edit.then(later), keep_theirs)
+        edits, error = self._asking.pop(docket_id)
+        first = replace(settled(error.docket, edits[0], keep_theirs), author=edits[0].author)
+        held: _Edits = ()
+        for edit in (first, *edits[1:], *self._pending.pop(docket_id, ())):
+            held = gathered(held, edit)
+        self._pending[docket_id] = held
         self._timer.start(0)
 
-    def take_all(self) -> dict[int, DocketEdit]:
+    def take_all(self) -> list[tuple[int, DocketEdit]]:
         """Everything that is not yet known to be in the store, to be written on closing. What clashes stays on disk,
         and is asked about at the next start."""
         self._timer.stop()
-        taken = dict(self._writing)
-        for docket_id, edit in self._pending.items():
-            if docket_id not in self._asking:
-                taken[docket_id] = taken[docket_id].then(edit) if docket_id in taken else edit
+        taken = [(docket_id, edit) for docket_id, edits in self._writing.items() for edit in edits]
+        taken += [
+            (docket_id, edit)
+            for docket_id, edits in self._pending.items()
+            if docket_id not in self._asking
+            for edit in edits
+        ]
         self._pending, self._writing = {}, {}
         return taken
+
+    def signed(self, author: Author) -> None:
+        """Somebody has signed in: what they made earlier and could not be stored is tried again."""
+        for docket_id, edits in self._pending.items():
+            self._pending[docket_id] = tuple(
+                replace(edit, author=author) if edit.author == author else edit for edit in edits
+            )
+        if self._pending:
+            self._timer.start(0)
 
     def _on_due(self) -> None:
         write = self._write
@@ -102,70 +145,102 @@ class Keeper(QObject):
             if write is not None and self._pending:
                 self._timer.start(DELAY_MS)
             return
-        self._writing = {key: edit for key, edit in self._pending.items() if key not in self._asking}
-        self._pending = {key: edit for key, edit in self._pending.items() if key in self._asking}
-        edits = dict(self._writing)
-        if not edits:
-            return
+        self._writing = {key: edits for key, edits in self._pending.items() if key not in self._asking}
+        self._pending = {key: edits for key, edits in self._pending.items() if key in self._asking}
+        writing = dict(self._writing)
+        if writing:
+            self._runner.run(
+                lambda: [outcome for key, edits in writing.items() for outcome in _tried(write, key, edits)],
+                self._on_written,
+            )
 
-        def work() -> list[tuple[int, _Outcome]]:
-            return [(docket_id, _tried(write, docket_id, edit)) for docket_id, edit in edits.items()]
-
-        self._runner.run(work, self._on_written)
-
-    def _on_written(self, outcomes: list[tuple[int, _Outcome]]) -> None:
-        written, self._writing = self._writing, {}
-        for docket_id, outcome in outcomes:
-            if isinstance(outcome, EditClashError):
-                self._asking[docket_id] = written[docket_id], outcome
-            elif isinstance(outcome, _WAITS):
-                later = self._pending.get(docket_id)
-                self._pending[docket_id] = written[docket_id] if later is None else written[docket_id].then(later)
-        gone = [str(outcome) for _, outcome in outcomes if isinstance(outcome, StoreGoneError)]
+    def _on_written(self, outcomes: list[_Outcome]) -> None:
+        self._writing = {}
+        clashing = {outcome.docket_id for outcome in outcomes if isinstance(outcome.found, EditClashError)}
+        behind: dict[int, _Edits] = {}
+        for outcome in outcomes:
+            if isinstance(outcome.found, EditClashError):
+                self._asking[outcome.docket_id] = (outcome.edit,), outcome.found
+            elif outcome.waits and outcome.docket_id in clashing:
+                edits, error = self._asking[outcome.docket_id]
+                self._asking[outcome.docket_id] = (*edits, outcome.edit), error
+            elif outcome.waits:
+                behind[outcome.docket_id] = (*behind.get(outcome.docket_id, ()), outcome.edit)
+        for docket_id, edits in behind.items():
+            held = edits
+            for edit in self._pending.get(docket_id, ()):
+                held = gathered(held, edit)
+            self._pending[docket_id] = held
         self._write_down()
-        for docket_id, outcome in outcomes:
-            if isinstance(outcome, Docket):
-                self.kept.emit(outcome)
-            elif isinstance(outcome, EditClashError):
-                self.clashed.emit(outcome)
-            elif isinstance(outcome, NotSignedInError):
-                self.unsigned.emit(str(outcome))
-            elif not isinstance(outcome, StoreGoneError):
-                self.refused.emit(docket_id, self._put_aside(docket_id, written[docket_id], str(outcome)))
+        self._tell(outcomes)
+
+    def _tell(self, outcomes: list[_Outcome]) -> None:
+        gone = [str(outcome.found) for outcome in outcomes if isinstance(outcome.found, StoreGoneError)]
+        for outcome in outcomes:
+            found = outcome.found
+            if isinstance(found, Docket):
+                self.kept.emit(found)
+            elif isinstance(found, EditClashError):
+                self.clashed.emit(found)
+            elif isinstance(found, NotSignedInError) and outcome.waits:
+                self.unsigned.emit(str(found))
+            elif found is not None and not outcome.waits:
+                text = self._put_aside(outcome.docket_id, outcome.edit, str(found))
+                self.refused.emit(outcome.docket_id, Refusal(text, outcome.edit.author))
         if gone:
             self.failing.emit(gone[0])
             self._timer.start(RETRY_MS)
 
     def try_again(self) -> None:
-        """Somebody has signed in, or something else is otherwise: what waits is tried now."""
+        """Something is otherwise: what waits is tried now."""
         if self._pending:
             self._timer.start(0)
 
     def _put_aside(self, docket_id: int, edit: DocketEdit, why: str) -> str:
-        """What is refused, and what was built on it, is kept for people to read; returns what to tell them."""
-        later = self._pending.pop(docket_id, None)
+        """What is refused, and what its author built on it, is kept for people to read; returns what to tell them."""
+        later = self._pending.get(docket_id, ())
+        if later and later[0].author == edit.author:
+            edit = edit.then(later[0])
+            self._pending[docket_id] = later[1:]
+            if not later[1:]:
+                del self._pending[docket_id]
         if self._on_disk is None:
             return why
         try:
-            path = self._on_disk.put_aside(docket_id, edit if later is None else edit.then(later), why)
+            path = self._on_disk.put_aside(docket_id, edit, why)
         except OSError:
             return why
         return f"{why} (what was refused is kept in {path})"
+
+    def _waiting(self) -> dict[int, _Edits]:
+        waiting = {docket_id: edits for docket_id, (edits, _) in self._asking.items()}
+        for held in (self._writing, self._pending):
+            for docket_id, edits in held.items():
+                waiting[docket_id] = (*waiting.get(docket_id, ()), *edits)
+        return waiting
 
     def _write_down(self) -> None:
         """Only what is not stored waits on disk from now on."""
         if self._on_disk is None:
             return
-        waiting = {docket_id: edit for docket_id, (edit, _) in self._asking.items()}
-        for docket_id, edit in self._pending.items():
-            waiting[docket_id] = waiting[docket_id].then(edit) if docket_id in waiting else edit
         try:
-            self._on_disk.replace(waiting)
+            self._on_disk.replace(self._waiting())
         except OSError as error:
             self.failing.emit(f"{error.strerror or error}: a disk with room that can be written to")
 
 
-def _tried(write: Write, docket_id: int, edit: DocketEdit) -> _Outcome:
+def _tried(write: Write, docket_id: int, edits: _Edits) -> list[_Outcome]:
+    """Each in its turn; behind one that waits or clashes nothing more is tried."""
+    found: list[_Outcome] = []
+    held_up = False
+    for edit in edits:
+        outcome = _Outcome(docket_id, edit, None if held_up else _one(write, docket_id, edit))
+        held_up = held_up or outcome.waits or isinstance(outcome.found, EditClashError)
+        found.append(outcome)
+    return found
+
+
+def _one(write: Write, docket_id: int, edit: DocketEdit) -> Docket | YarvelError:
     try:
         return write(docket_id, edit)
     except YarvelError as error:

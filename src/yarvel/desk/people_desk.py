@@ -8,108 +8,157 @@ from PySide6.QtCore import QEvent, QObject, QTimer, Signal
 from PySide6.QtWidgets import QApplication, QWidget
 
 from yarvel.desk.docket_desk import DocketDesk
+from yarvel.workshop.authors import Author
 from yarvel.workshop.merging import EditClashError
 
 if TYPE_CHECKING:
     from yarvel.desk.dialogs.clash import ClashDialog
     from yarvel.desk.dialogs.sign_in import FirstStartDialog, SignInDialog
+    from yarvel.workshop.store import Store
+    from yarvel.workshop.tasks import Person
 
 LOCK_AFTER_MS = 10 * 60 * 1000
 _TOUCHES = (QEvent.Type.KeyPress, QEvent.Type.MouseButtonPress, QEvent.Type.MouseMove, QEvent.Type.Wheel)
 
 
 class PeopleDesk(QObject):
-    """Asks who works here where the store wants to know. Dialogs do not block: the window behind waits."""
+    """Asks who works here where the store wants to know. From the first PIN on, the application is locked while nobody
+    is signed in. Dialogs do not block: the window behind waits."""
 
     told = Signal(str)
     signed = Signal(str)
+    locked = Signal(bool)
+    pins_wanted = Signal(bool)
 
     def __init__(self, window: QWidget, dockets: DocketDesk) -> None:
         super().__init__(window)
         self._window, self._dockets = window, dockets
         self.dialog: SignInDialog | FirstStartDialog | None = None
         self.clash: ClashDialog | None = None
-        self._last = ""
+        self._last = self._account = ""
         self._alone = QTimer(self)
         self._alone.setSingleShot(True)
         self._alone.timeout.connect(self.lock)
         dockets.clashed.connect(self._on_clash)
+        dockets.changed.connect(self._look_for_pins)
 
     def begin(self, account: str) -> None:
         """The store is open: make its owner at the first start, or ask who works here where people have PINs."""
+        self._account = account
 
         def found(state: tuple[bool, bool, bool]) -> None:
             anybody, wanted, on_server = state
+            self.pins_wanted.emit(wanted)
+            if wanted:
+                self._shut("Who works here? The history names whoever signs in.")
+                return
+            self._open(Author(account))
             if not anybody:
                 self._first_start(account, on_server)
-            elif wanted:
-                self.sign_in()
 
-        self._dockets.ask(lambda store: (bool(store.people.all()), store.people.wanted(), store.path is None), found)
+        self._dockets.door.ask(
+            lambda store: (bool(store.people.all()), store.people.wanted(), store.path is None), found, locked_too=True
+        )
 
     def _first_start(self, account: str, pin_wanted: bool) -> None:
         from yarvel.desk.dialogs.sign_in import FirstStartDialog, result_of
 
         def attempt(name: str, pin: str, answered: Any) -> None:
             self._last = name.strip()
-            self._dockets.ask(result_of(lambda store: store.people.first_owner(name, pin)), answered)
+            self._dockets.door.ask(
+                result_of(lambda store: store.people.first_owner(name, pin)), answered, locked_too=True
+            )
 
         self.dialog = FirstStartDialog(account, pin_wanted, attempt, self._window)
         self.dialog.accepted.connect(self._on_signed)
         self.dialog.open()
 
-    def sign_in(self, locked: bool = False) -> None:
-        """Ask for name and PIN; without any PIN in the store, say how people come to sign in."""
-
-        def found(people: list[Any]) -> None:
-            from yarvel.desk.dialogs.sign_in import SignInDialog, result_of
-
-            names = [person.name for person in people if person.has_pin]
-            if not names:
-                self.told.emit("Nobody has a PIN here: give the owner one under “People”, then people sign in.")
-                return
-
-            def attempt(name: str, pin: str, answered: Any) -> None:
-                self._last = name
-                self._dockets.ask(result_of(lambda store: store.people.sign_in(name, pin)), answered)
-
-            self.dialog = SignInDialog(names, self._last, attempt, locked, self._window)
-            self.dialog.accepted.connect(self._on_signed)
-            self.dialog.open()
-
-        if self.dialog is None or not self.dialog.isVisible():
-            self._dockets.ask(lambda store: store.people.all(), found)
+    def sign_in(self) -> None:
+        """Somebody else comes to the window: it is locked until they have signed in."""
+        self._ask_who("Who works here? The history names whoever signs in.")
 
     def sign_out(self) -> None:
-        """Be nobody; what is asked next wants somebody again."""
-        self._dockets.ask(lambda store: store.people.sign_out(), lambda _done: self._on_out())
+        """Be nobody: the window is locked until somebody signs in."""
+        self._ask_who("Nobody is signed in. Sign in to go on.")
 
-    def _on_out(self) -> None:
-        self.signed.emit("")
-        self.sign_in()
+    def _ask_who(self, said: str) -> None:
+        def found(wanted: bool) -> None:
+            if wanted:
+                self._shut(said)
+            else:
+                self.told.emit("Nobody has a PIN here: give the owner one under “People”, then people sign in.")
+
+        self._dockets.door.ask(lambda store: store.people.wanted(), found, locked_too=True)
 
     def show_people(self) -> None:
         """Who works here, as what; PINs."""
         from yarvel.desk.dialogs.people import PeopleDialog
 
         PeopleDialog(self._dockets.ask, self._window).exec()
+        self._look_for_pins()
 
     def lock(self) -> None:
         """The window was left alone: nobody goes on in somebody else's name."""
-        if self._dockets.signed_in is not None:
-            self._dockets.ask(lambda store: store.people.sign_out(), lambda _done: self.signed.emit(""))
-            self.sign_in(locked=True)
+        if self._dockets.door.author.signed:
+            self._shut("This window was left alone and is locked. Sign in to go on.")
+
+    def _look_for_pins(self) -> None:
+        """The first PIN was given, here or elsewhere: from now on somebody signs in."""
+
+        def found(wanted: bool) -> None:
+            self.pins_wanted.emit(wanted)
+            if wanted and not self._dockets.door.author.signed and not self._dockets.door.locked:
+                self._shut("People sign in here from now on. Who are you?")
+
+        if not self._dockets.door.author.signed and not self._dockets.door.locked:
+            self._dockets.door.follow(lambda store: store.people.wanted(), found)
+
+    def _shut(self, said: str) -> None:
+        """Lock the whole application, and ask for a name and a PIN."""
+        self._alone.stop()
+        self._dockets.door.lock()
+        self.locked.emit(True)
+        self.signed.emit("")
+
+        def out(store: Store) -> list[Person]:
+            store.people.sign_out()
+            return store.people.all()
+
+        self._dockets.door.ask(out, lambda people: self._show_sign_in(people, said), locked_too=True)
+
+    def _show_sign_in(self, people: list[Person], said: str) -> None:
+        from yarvel.desk.dialogs.sign_in import SignInDialog, result_of
+
+        if self.dialog is not None and self.dialog.isVisible():
+            return
+
+        def attempt(name: str, pin: str, answered: Any) -> None:
+            self._last = name
+            self._dockets.door.ask(result_of(lambda store: store.people.sign_in(name, pin)), answered, locked_too=True)
+
+        names = [person.name for person in people if person.has_pin]
+        self.dialog = SignInDialog(names, self._last, attempt, said, self._window)
+        self.dialog.accepted.connect(self._on_signed)
+        self.dialog.quit_wanted.connect(self._window.close)
+        self.dialog.open()
 
     def _on_signed(self) -> None:
-        self.signed.emit(self._last)
-        self._dockets.keeper.try_again()
-        self._dockets.acts.try_again()
-        if self._dockets.signed_in is not None:
+        store = self._dockets.door.store
+        if store is None:
+            return
+        self._open(store.author if store.author.signed else Author(self._last or self._account))
+        if store.author.signed:
+            self.pins_wanted.emit(True)
             application = QApplication.instance()
             if application is not None:
                 application.removeEventFilter(self)
                 application.installEventFilter(self)
             self._alone.start(LOCK_AFTER_MS)
+
+    def _open(self, author: Author) -> None:
+        self._dockets.be(author)
+        self.locked.emit(False)
+        self.signed.emit(author.name if author.signed else "")
 
     def eventFilter(self, _watched: QObject, event: QEvent) -> bool:
         """Any touch of the window starts the wait anew."""

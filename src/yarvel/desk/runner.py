@@ -1,69 +1,101 @@
-"""Work off the GUI thread: one worker for the database, results handed back on the GUI thread."""
+"""Work off the GUI thread: one worker for what is written, one for what is only read; results come back on the GUI
+thread. Nothing that hangs keeps the window from closing."""
 
 from __future__ import annotations
 
+import queue
+import threading
 from collections.abc import Callable
-from typing import TYPE_CHECKING, Any
+from contextlib import suppress
+from dataclasses import dataclass
+from typing import Any
 
 from PySide6.QtCore import QObject, Signal, Slot
 
 from yarvel.figures.errors import YarvelError
 
-if TYPE_CHECKING:
-    from concurrent.futures import Future, ThreadPoolExecutor
+CLOSING_S = 6.0
+"""How long closing waits for work in hand; what it was is on disk."""
+
+
+@dataclass(frozen=True)
+class _Done:
+    """What became of a piece of work."""
+
+    result: Any
+    error: BaseException | None
+    then: Callable[[Any], None]
+    failed: Callable[[YarvelError], None] | None
 
 
 class Runner(QObject):
     """Runs one piece of work after another on a single thread."""
 
-    _finished = Signal(object, object, object)
+    unexpected = Signal(object)
+    _finished = Signal(object)
 
-    def __init__(self, parent: QObject | None = None) -> None:
+    def __init__(self, parent: QObject | None = None, name: str = "store") -> None:
         super().__init__(parent)
-        self._pool: ThreadPoolExecutor | None = None
+        self._name = name
+        self._work: queue.SimpleQueue[Callable[[], None] | None] = queue.SimpleQueue()
+        self._thread: threading.Thread | None = None
         self._ended = False
         self._finished.connect(self._on_finished)
 
     def run(
-        self, work: Callable[[], Any], then: Callable[[Any], None], failed: Callable[[YarvelError], None] | None = None
+        self,
+        work: Callable[[], Any],
+        then: Callable[[Any], None],
+        failed: Callable[[YarvelError], None] | None = None,
     ) -> None:
-        """Run ``work`` in the background; ``then`` gets its result, ``failed`` a Yarvel error, on the GUI thread.
+        """Run ``work`` in the background; ``then`` gets its result, ``failed`` a Yarvel error, on the GUI thread. An
+        error that nobody foresaw goes out as ``unexpected``.
         After ``finish`` nothing is run and nothing handed back: the window is gone."""
-        if self._ended:
-            return
-        future = self._worker().submit(work)
-        future.add_done_callback(lambda done: self._hand_back(done, then, failed))
-
-    def _worker(self) -> ThreadPoolExecutor:
-        """The one worker, made when it is needed first."""
-        if self._pool is None:
-            from concurrent.futures import ThreadPoolExecutor
-
-            self._pool = ThreadPoolExecutor(max_workers=1, thread_name_prefix="store")
-        return self._pool
+        if not self._ended:
+            self._put(lambda: self._hand_back(work, then, failed))
 
     def _hand_back(
-        self, done: Future[Any], then: Callable[[Any], None], failed: Callable[[YarvelError], None] | None
+        self, work: Callable[[], Any], then: Callable[[Any], None], failed: Callable[[YarvelError], None] | None
     ) -> None:
-        self._finished.emit(done, then, failed)
+        try:
+            done = _Done(work(), None, then, failed)
+        except Exception as error:
+            done = _Done(None, error, then, failed)
+        if not self._ended:
+            with suppress(RuntimeError):  # the window is gone meanwhile
+                self._finished.emit(done)
 
-    @Slot(object, object, object)
-    def _on_finished(
-        self, done: Future[Any], then: Callable[[Any], None], failed: Callable[[YarvelError], None] | None
-    ) -> None:
+    def _put(self, work: Callable[[], None] | None) -> None:
+        if self._thread is None:
+            # A daemon: a server that never answers must not keep the program from ending.
+            self._thread = threading.Thread(target=self._go_on, daemon=True, name=self._name)
+            self._thread.start()
+        self._work.put(work)
+
+    def _go_on(self) -> None:
+        while (work := self._work.get()) is not None:
+            work()
+
+    @Slot(object)
+    def _on_finished(self, done: _Done) -> None:
         if self._ended:
             return
-        error = done.exception()
-        if isinstance(error, YarvelError) and failed is not None:
-            failed(error)
-        elif error is not None:
-            raise error
+        if done.error is None:
+            done.then(done.result)
+        elif isinstance(done.error, YarvelError) and done.failed is not None:
+            done.failed(done.error)
         else:
-            then(done.result())
+            self.unexpected.emit(done.error)
 
-    def finish(self, last: Callable[[], Any] | None = None) -> Any:
-        """Wait for all work in hand, then for ``last``; returns its result. For closing down."""
+    def finish(self, last: Callable[[], Any] | None = None, patience_s: float = CLOSING_S) -> bool:
+        """Wait for all work in hand, then for ``last``; for closing down. Returns whether all of it was done in time:
+        what hangs is left behind."""
         self._ended = True
-        result = self._worker().submit(last).result() if last is not None else None
-        self._worker().shutdown(wait=True)
-        return result
+        if self._thread is None and last is None:
+            return True
+        if last is not None:
+            self._put(last)
+        self._put(None)
+        assert self._thread is not None
+        self._thread.join(patience_s)
+        return not self._thread.is_alive()

@@ -7,18 +7,25 @@ docket, its history), ``photographs/NN.jpg``, and ``drawing.svg`` where the job 
 from __future__ import annotations
 
 import json
+import lzma
+import threading
 import zipfile
-from collections.abc import Iterable
+import zlib
+from collections.abc import Callable, Iterable
 from dataclasses import asdict, dataclass, replace
-from datetime import date, datetime
+from datetime import UTC, date, datetime
 from pathlib import Path, PurePosixPath
 from typing import Any
 
+from yarvel.exchange.photograph import MOST_BYTES as MOST_PICTURE
 from yarvel.exchange.photograph import SmallPhotograph, small_photograph
-from yarvel.figures.errors import JobError, Problem
+from yarvel.exchange.reading import check_regular
+from yarvel.figures.errors import JobError, Problem, StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.job import FORMAT as JOB_FORMAT
 from yarvel.planning.job import is_measured, stand_in
+from yarvel.workshop.accepting import check_value
+from yarvel.workshop.archive_store import Brought
 from yarvel.workshop.dockets import DETAILS, STATES, Change, Docket, Photograph
 from yarvel.workshop.merging import DOCUMENTS
 
@@ -108,31 +115,45 @@ def _drawing(docket: Docket) -> str:
     return svg_text(sheet(made, A4[0] - 2 * MARGIN, 168.0, grips=False))
 
 
-@dataclass(frozen=True)
-class Unpacked:
-    """One docket as read from an archive; its photographs made small again."""
-
-    docket: Docket
-    history: tuple[Change, ...]
-    photographs: tuple[tuple[SmallPhotograph, str, str, datetime], ...]
-
-
-def read_archive(path: Path, rules: HouseRules) -> list[Unpacked]:
-    """Read an archive whole, before anything of it is kept.
+def read_archive(
+    path: Path,
+    rules: HouseRules,
+    done: Callable[[int, int], None] = lambda _count, _all: None,
+    cancel: threading.Event | None = None,
+) -> list[Brought]:
+    """Read an archive whole, before anything of it is kept; ``done`` is told how many of how many dockets are read.
 
     Raises
     ------
     JobError : it is no archive of ours, holds paths outside itself, is too large or a bomb, is damaged, or holds what a
         docket cannot be; every problem with its place.
     """
+    found = []
     try:
+        check_regular(path)
         with zipfile.ZipFile(path) as archive:
             _look(archive, path)
-            return [_unpacked(archive, folder, rules) for folder in _folders(archive, path)]
-    except (zipfile.BadZipFile, zipfile.LargeZipFile, EOFError, NotImplementedError, RuntimeError) as error:
+            folders = _folders(archive, path)
+            for count, folder in enumerate(folders, start=1):
+                if cancel is not None and cancel.is_set():
+                    raise _refused(path.name, "cancelled")
+                found.append(_unpacked(archive, folder, rules))
+                done(count, len(folders))
+        return found
+    except (
+        zipfile.BadZipFile,
+        zipfile.LargeZipFile,
+        EOFError,
+        NotImplementedError,
+        RuntimeError,
+        zlib.error,
+        lzma.LZMAError,
+    ) as error:
         raise _refused(path.name, f"damaged, cut off or no archive ({error})") from error
     except OSError as error:
-        raise _refused(path.name, error.strerror or "cannot be read") from error
+        raise _refused(path.name, error.strerror or str(error) or "cannot be read") from error
+    except (TypeError, ValueError, OverflowError, KeyError, AttributeError, RecursionError, StoreError) as error:
+        raise _refused(path.name, f"holds what no docket can be ({error})") from error
 
 
 def _look(archive: zipfile.ZipFile, path: Path) -> None:
@@ -146,6 +167,8 @@ def _look(archive: zipfile.ZipFile, path: Path) -> None:
             raise _refused(path.name, f"the path {file.filename!r} leads out of the archive")
         if file.file_size > 1_000_000 and file.file_size > MOST_RATIO * max(file.compress_size, 1):
             raise _refused(path.name, f"{file.filename!r} unpacks to {file.file_size / 1e6:.0f} MB from almost nothing")
+        if "/photographs/" in file.filename and file.file_size > MOST_PICTURE:
+            raise _refused(path.name, f"{file.filename!r} is {file.file_size / 1e6:.0f} MB")
         if file.filename.endswith(".json") and file.file_size > MOST_JSON:
             raise _refused(path.name, f"{file.filename!r} is {file.file_size / 1e6:.0f} MB")
 
@@ -162,24 +185,32 @@ def _folders(archive: zipfile.ZipFile, path: Path) -> list[str]:
 
 def _json(archive: zipfile.ZipFile, name: str) -> dict[str, Any]:
     try:
-        found = json.loads(archive.read(name))
+        found = json.loads(archive.read(name), parse_constant=_no_number)
     except KeyError as error:
         raise _refused(name, "is not in it") from error
     except (ValueError, RecursionError) as error:
         raise _refused(name, f"no JSON ({error})") from error
     if not isinstance(found, dict):
         raise _refused(name, "no JSON object")
+    try:
+        check_value(name, found)
+    except StoreError as error:
+        raise _refused(name, str(error).removeprefix(name)) from error
     return found
 
 
-def _unpacked(archive: zipfile.ZipFile, folder: str, rules: HouseRules) -> Unpacked:
+def _no_number(word: str) -> float:
+    raise ValueError(f"{word} is no number")
+
+
+def _unpacked(archive: zipfile.ZipFile, folder: str, rules: HouseRules) -> Brought:
     name = f"{folder}/docket.json"
     document = _json(archive, name)
     docket = _docket(document.get("docket"), name, rules)
     try:
         history = tuple(
             Change(
-                datetime.fromisoformat(row["at"]),
+                _moment(row["at"]),
                 str(row["field"]),
                 row.get("before"),
                 row.get("after"),
@@ -193,7 +224,7 @@ def _unpacked(archive: zipfile.ZipFile, folder: str, rules: HouseRules) -> Unpac
         )
     except (KeyError, TypeError, ValueError, AttributeError) as error:
         raise _refused(name, f"history or photographs are not whole ({error})") from error
-    return Unpacked(docket, history, photographs)
+    return Brought(docket, history, photographs)
 
 
 def _photograph(archive: zipfile.ZipFile, name: str, row: dict[str, Any]) -> tuple[SmallPhotograph, str, str, datetime]:
@@ -201,8 +232,14 @@ def _photograph(archive: zipfile.ZipFile, name: str, row: dict[str, Any]) -> tup
         small_photograph(archive.read(name), Path(name)),
         str(row.get("caption", "")),
         str(row.get("by", "")),
-        datetime.fromisoformat(row["at"]),
+        _moment(row["at"]),
     )
+
+
+def _moment(text: str) -> datetime:
+    """A time as Yarvel writes it: UTC, without zone; one with a zone is brought to that."""
+    found = datetime.fromisoformat(text)
+    return found if found.tzinfo is None else found.astimezone(UTC).replace(tzinfo=None)
 
 
 def _docket(held: Any, name: str, rules: HouseRules) -> Docket:
@@ -225,7 +262,7 @@ def _docket(held: Any, name: str, rules: HouseRules) -> Docket:
         raise _refused(name, f"state {held.get('state')!r} or number is not one")
     try:
         promised = None if held.get("promised_on") is None else date.fromisoformat(held["promised_on"])
-        created, updated = (datetime.fromisoformat(held[key]) for key in ("created_at", "updated_at"))
+        created, updated = (_moment(held[key]) for key in ("created_at", "updated_at"))
         numbers = {key: None if held.get(key) is None else float(held[key]) for key in _NUMBERS}
     except (KeyError, TypeError, ValueError) as error:
         raise _refused(name, f"a date, weight or price is none ({error})") from error

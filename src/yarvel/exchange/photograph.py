@@ -6,12 +6,15 @@ import io
 from dataclasses import dataclass
 from pathlib import Path
 
+from yarvel.exchange.reading import check_regular
 from yarvel.figures.errors import JobError, Problem
 
 MOST_BYTES = 40_000_000
-MOST_PIXELS = 12_000
+MOST_PIXELS = 50_000_000
 LONGEST = 1600
-_ACCEPTED = f"a JPEG, PNG, WebP or TIFF picture up to {MOST_BYTES // 1_000_000} MB and {MOST_PIXELS} pixels either way"
+_ACCEPTED = (
+    f"a JPEG, PNG, WebP or TIFF picture up to {MOST_BYTES // 1_000_000} MB and {MOST_PIXELS // 1_000_000} megapixels"
+)
 _KINDS = ("JPEG", "PNG", "WEBP", "TIFF")
 
 
@@ -32,6 +35,7 @@ def read_photograph(path: Path) -> SmallPhotograph:
     JobError : it is no picture, too large in bytes or pixels, cut off, or cannot be read.
     """
     try:
+        check_regular(path)
         if path.stat().st_size > MOST_BYTES:
             raise _refused(path, f"{path.stat().st_size / 1e6:.0f} MB")
         data = path.read_bytes()
@@ -44,11 +48,14 @@ def small_photograph(data: bytes, path: Path) -> SmallPhotograph:
     """The same from the bytes of a file; ``path`` is only told in what is wrong."""
     from PIL import Image, ImageOps, UnidentifiedImageError
 
+    if len(data) > MOST_BYTES:
+        raise _refused(path, f"{len(data) / 1e6:.0f} MB")
     try:
         with Image.open(io.BytesIO(data), formats=_KINDS) as picture:
             width, height = picture.size
-            if max(width, height) > MOST_PIXELS:
+            if width * height > MOST_PIXELS:
                 raise _refused(path, f"{width} × {height} pixels")
+            picture.draft("RGB", (LONGEST, LONGEST))  # a JPEG is decoded small: a large one needs no room of its size
             upright = ImageOps.exif_transpose(picture).convert("RGB")
     except UnidentifiedImageError as error:
         raise _refused(path, "no picture that can be read") from error

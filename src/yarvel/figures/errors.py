@@ -51,3 +51,7 @@ class StoreError(YarvelError):
 
 class StoreGoneError(StoreError):
     """A store that does not answer now: a server that is away, a full disk, a file that is held. Worth trying again."""
+
+
+class StoreMovedError(StoreGoneError):
+    """The file that was opened is no longer where it was: deleted, moved, or another in its place."""

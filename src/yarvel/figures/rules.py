@@ -185,8 +185,8 @@ RULES: tuple[RuleInfo, ...] = tuple(
         item.metadata["low"],
         item.metadata["high"],
         item.metadata["origin"],
-        float(item.default),
-    )  # type: ignore[arg-type]
+        float(item.default),  # type: ignore[arg-type]
+    )
     for item in fields(HouseRules)
     if item.metadata
 )

@@ -3,70 +3,155 @@ so that one whose answer was lost, or that waited for a server, is simply done a
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import asdict, dataclass
 from datetime import datetime
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, ClassVar
 
 from yarvel.figures.errors import StoreError
+from yarvel.workshop.authors import NOBODY, Author, author_from
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store
 
-START, STOP, GIVE, TICK, WEIGH = "start a task", "stop a task", "hand a task on", "tick a line", "weigh metal"
 WAITS = "waits on this machine"
 """What somebody is told whose act is not done yet."""
 
 
 @dataclass(frozen=True)
+class StartTask:
+    """Somebody takes a task in hand."""
+
+    KEY: ClassVar = "start-task"
+    NAME: ClassVar = "start a task"
+    task_id: int
+    person_id: int
+
+    def do(self, store: Store, at: datetime) -> object:
+        """Do it (StoreError where it cannot be)."""
+        return store.tasks.start(self.task_id, self.person_id, at)
+
+
+@dataclass(frozen=True)
+class StopTask:
+    """Somebody lays a task down, finished or not."""
+
+    KEY: ClassVar = "stop-task"
+    NAME: ClassVar = "stop a task"
+    task_id: int
+    done: bool = False
+    note: str = ""
+
+    def do(self, store: Store, at: datetime) -> object:
+        """Do it (StoreError where it cannot be)."""
+        return store.tasks.stop(self.task_id, self.done, self.note, at)
+
+
+@dataclass(frozen=True)
+class GiveTask:
+    """A task goes to somebody else, or to nobody."""
+
+    KEY: ClassVar = "give-task"
+    NAME: ClassVar = "hand a task on"
+    task_id: int
+    person_id: int | None
+    note: str = ""
+
+    def do(self, store: Store, at: datetime) -> object:
+        """Do it (StoreError where it cannot be)."""
+        return store.tasks.give(self.task_id, self.person_id, self.note, at)
+
+
+@dataclass(frozen=True)
+class TickLine:
+    """A line of a task's step is ticked off, or not any more."""
+
+    KEY: ClassVar = "tick-line"
+    NAME: ClassVar = "tick a line"
+    task_id: int
+    line: str
+    ticked: bool
+
+    def do(self, store: Store, _at: datetime) -> object:
+        """Do it (StoreError where it cannot be)."""
+        return store.tasks.tick(self.task_id, self.line, self.ticked)
+
+
+@dataclass(frozen=True)
+class WeighMetal:
+    """A line of the fine book."""
+
+    KEY: ClassVar = "weigh-metal"
+    NAME: ClassVar = "weigh metal"
+    kind: str
+    alloy: str
+    mass_g: float
+    person_id: int | None = None
+    docket_number: str = ""
+    note: str = ""
+
+    def do(self, store: Store, at: datetime) -> object:
+        """Do it (StoreError where it cannot be)."""
+        return store.fine.add(self.kind, self.alloy, self.mass_g, self.person_id, self.docket_number, self.note, at)
+
+
+Deed = StartTask | StopTask | GiveTask | TickLine | WeighMetal
+DEEDS: dict[str, type[Deed]] = {deed.KEY: deed for deed in (StartTask, StopTask, GiveTask, TickLine, WeighMetal)}
+_FORMER = {"task": "task_id", "person": "person_id", "mass": "mass_g", "docket": "docket_number"}
+"""How arguments were called in what waited up to Yarvel 0.1."""
+
+
+@dataclass(frozen=True)
 class Act:
-    """One act: what, with which words and numbers, when (UTC), and who did it by the window's account."""
+    """One act: what, when (UTC), and who did it."""
 
-    name: str
-    arguments: Mapping[str, Any]
+    deed: Deed
     at: datetime
-    by: str = ""
+    author: Author = NOBODY
+
+    @property
+    def name(self) -> str:
+        """What it is, in words."""
+        return self.deed.NAME
+
+    def document(self) -> dict[str, Any]:
+        """As it is written down while it waits."""
+        return {
+            "deed": self.deed.KEY,
+            "at": self.at.isoformat(),
+            "author": self.author.document(),
+            **asdict(self.deed),
+        }
 
 
-def _start(store: Store, task: int, person: int, at: datetime) -> object:
-    return store.tasks.start(task, person, at)
-
-
-def _stop(store: Store, task: int, done: bool, note: str, at: datetime) -> object:
-    return store.tasks.stop(task, done, note, at)
-
-
-def _give(store: Store, task: int, person: int | None, note: str, at: datetime) -> object:
-    return store.tasks.give(task, person, note, at)
-
-
-def _tick(store: Store, task: int, line: str, ticked: bool, at: datetime) -> object:
-    return store.tasks.tick(task, line, ticked)
-
-
-def _weigh(
-    store: Store, kind: str, alloy: str, mass: float, person: int | None, docket: str, note: str, at: datetime
-) -> object:
-    return store.fine.add(kind, alloy, mass, person, docket, note, at)
-
-
-_DOERS: dict[str, Callable[..., object]] = {START: _start, STOP: _stop, GIVE: _give, TICK: _tick, WEIGH: _weigh}
-
-
-def do(store: Store, act: Act) -> object:
-    """Do an act; doing it again changes nothing more.
+def act_from(held: Mapping[str, Any]) -> Act:
+    """An act as written down, by this Yarvel or an earlier one.
 
     Raises
     ------
-    StoreError : there is no such act, or it cannot be done any more.
+    StoreError : it is no act, or not whole.
     """
-    doer = _DOERS.get(act.name)
-    if doer is None:
-        raise StoreError(f"{act.name}: is no act: one of {', '.join(_DOERS)}")
-    now = store.by
-    if act.by and act.by != now:  # it waited, and somebody else is here by now: the history names both
-        store.by = f"{act.by}, stored by {now}" if now else act.by
+    former = {deed.NAME: key for key, deed in DEEDS.items()}
+    key = str(held.get("deed", former.get(str(held.get("name", "")), held.get("name", ""))))
+    deed = DEEDS.get(key)
+    if deed is None:
+        raise StoreError(f"{key}: is no act: one of {', '.join(DEEDS)}")
+    said = held.get("arguments", held)
     try:
-        return doer(store, **act.arguments, at=act.at)
-    finally:
-        store.by = now
+        fields = {_FORMER.get(name, name): value for name, value in said.items()}
+        for name in ("deed", "at", "author"):
+            fields.pop(name, None)
+        author = author_from(held["author"]) if "author" in held else Author(str(held.get("by", "")))
+        return Act(deed(**fields), datetime.fromisoformat(held["at"]), author)
+    except (TypeError, ValueError, KeyError, AttributeError) as error:
+        raise StoreError(f"{key}: is not whole ({error}): an act as Yarvel writes it down") from error
+
+
+def do(store: Store, act: Act) -> object:
+    """Do an act in its author's name and by its author's rights; doing it again changes nothing more.
+
+    Raises
+    ------
+    StoreError : it cannot be done any more, or its author may not.
+    """
+    return act.deed.do(store.acting(act.author), act.at)

@@ -6,6 +6,8 @@ from dataclasses import dataclass, field
 from datetime import date, datetime
 from typing import Any
 
+from yarvel.workshop.authors import NOBODY, Author
+
 STATES = ("taken in", "planned", "in work", "checking", "ready", "handed over", "on hold")
 HANDED_OVER = "handed over"
 CUSTOMER_KINDS = ("shop", "person")
@@ -66,13 +68,15 @@ class DocketEdit:
 
     Patches are kept apart because two merge patches in turn are not always one (a removal, then a new object).
     ``job_seen`` holds beside each patch the one that leads back, ``fields_seen`` what a column held before: with them
-    the store knows what somebody else changed meanwhile. A change without them is simply made.
+    the store knows what somebody else changed meanwhile. A change without them is simply made. ``author`` is who made
+    it, where that is not whoever the store acts for.
     """
 
     job_patches: tuple[dict[str, Any], ...] = ()
     fields: dict[str, Any] = field(default_factory=dict)
     job_seen: tuple[dict[str, Any] | None, ...] = ()
     fields_seen: dict[str, Any] = field(default_factory=dict)
+    author: Author = NOBODY
 
     def __bool__(self) -> bool:
         return bool(self.job_patches or self.fields)
@@ -85,6 +89,7 @@ class DocketEdit:
             {**self.fields, **later.fields},
             self.seen_by_patch() + later.seen_by_patch(),
             {**later_seen, **self.fields_seen},
+            later.author,
         )
 
     def seen_by_patch(self) -> tuple[dict[str, Any] | None, ...]:

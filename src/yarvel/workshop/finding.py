@@ -44,10 +44,10 @@ def find(session: Session, words: str, limit: int) -> Sequence[Row[Any]]:
     return sorted(rows, key=lambda row: (row.updated_at, row.id), reverse=True)
 
 
-_NUMBER = re.compile(r"\d\d-\d{4,8}(/\d{1,3})?")
-
-
-_NUMBER_START = re.compile(r"\d\d-\d*")
+_NUMBER = re.compile(r"[0-9]{2}-[0-9]{4,8}(/[0-9]{1,3})?")
+_NUMBER_START = re.compile(r"[0-9]{2}-[0-9]*")
+_USUAL_MOST = 99_999
+"""No workshop takes in more in a year; a number beyond comes from elsewhere."""
 
 
 def _numbered_from(session: Session, start: str) -> Select[int]:
@@ -61,6 +61,16 @@ def _numbered_from(session: Session, start: str) -> Select[int]:
 def is_number(text: str) -> bool:
     """Whether a docket may bear this number."""
     return _NUMBER.fullmatch(text) is not None
+
+
+def may_keep_number(session: Session, number: str) -> bool:
+    """Whether a docket from elsewhere may keep its number: free, and not so high that ours would go on from there."""
+    if not is_number(number):
+        return False
+    if session.scalars(select(DocketRow.id).where(DocketRow.number == number)).first() is not None:
+        return False
+    year, rest = number.split("-", 1)
+    return int(rest.split("/")[0]) <= max(_USUAL_MOST, _last(session, year))
 
 
 def clean(word: str) -> str:
@@ -86,13 +96,18 @@ def next_number(session: Session, now: datetime) -> str:
     if session.get_bind().dialect.name == "postgresql":
         session.execute(select(func.pg_advisory_xact_lock(_NUMBERS)))
     year = f"{now:%y}"
+    return f"{year}-{_last(session, year) + 1:04d}"
+
+
+def _last(session: Session, year: str) -> int:
+    """The highest number of a year; 0 where there is none."""
     last = session.scalars(
         select(DocketRow.number)
         .where(DocketRow.number.like(f"{year}-%"), DocketRow.number.not_like("%/%"))
         .order_by(func.length(DocketRow.number).desc(), DocketRow.number.desc())
         .limit(1)
     ).first()
-    return f"{year}-{1 if last is None else int(last.split('-', 1)[1]) + 1:04d}"
+    return 0 if last is None else int(last.split("-", 1)[1])
 
 
 def next_stone(session: Session, number: str) -> str:

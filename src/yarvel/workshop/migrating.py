@@ -1,16 +1,28 @@
-"""Bringing a store up to date: a copy first, then the migrations; a store from a newer Yarvel is refused."""
+"""Bringing a store up to date: a copy first, then all migrations in one transaction; a store from a newer Yarvel is
+refused.
+
+Whoever is killed meanwhile leaves the store as it was. A second window waits, and finds the work done.
+"""
 
 from __future__ import annotations
 
 import sqlite3
 from contextlib import closing
 from pathlib import Path
+from typing import TYPE_CHECKING, Any
 
 from yarvel.figures.errors import StoreError, StoreGoneError
 from yarvel.workshop.layout import HEAD
 from yarvel.workshop.location import Location, location
+from yarvel.workshop.on_disk import drop, flush_folder, free_name, put_in_place, write_digest
+
+if TYPE_CHECKING:
+    from sqlalchemy import Connection
 
 SCRIPTS = Path(__file__).parent / "migrations"
+PATIENCE_S = 60
+"""How long one window waits for another that migrates."""
+_MIGRATING = 918273
 
 
 def bring_up_to_date(where: Path | str | Location) -> None:
@@ -24,38 +36,45 @@ def bring_up_to_date(where: Path | str | Location) -> None:
     found = server_revision(place) if place.path is None else stored_revision(place.path)
     if found == HEAD:
         return
+    _check_known(place, found)
+    if place.path is None:
+        _check_owner(place, found)
+    _upgrade(place, found)
+
+
+def _check_known(place: Location, found: str | None) -> None:
     if found is not None and found not in known_revisions():
         raise StoreError(
             f"{place}: this store was written by a newer Yarvel (its layout is {found}): "
             f"a store up to layout {HEAD}; update Yarvel to open it"
         )
-    if place.path is None:
-        _check_owner(place, found)
-    if found is not None and place.path is not None:
-        _copy(place.path, place.path.with_name(f"{place.path.name}.before-{HEAD}"))
-    _upgrade(place)
 
 
 def server_revision(place: Location) -> str | None:
     """The layout of a database; None where it is empty (StoreError where it cannot be reached or is not ours)."""
-    from sqlalchemy import inspect, text
     from sqlalchemy.exc import SQLAlchemyError
 
     engine = place.engine()
     try:
         with engine.connect() as connection:
-            tables = set(inspect(connection).get_table_names())
-            if "alembic_version" in tables:
-                row = connection.execute(text("SELECT version_num FROM alembic_version")).fetchone()
-                return None if row is None else str(row[0])
+            return _revision(connection, place)
     except SQLAlchemyError as error:
-        told = str(getattr(error, "orig", error)).strip().splitlines()
         raise StoreGoneError(
-            f"{place}: {told[0] if told else 'cannot be reached'}: a PostgreSQL 15 or newer that "
-            "answers, a database, and a role that may use it"
+            f"{place}: {first_line(error)}: a PostgreSQL 15 or newer that answers, a database, and a role "
+            "that may use it"
         ) from error
     finally:
         engine.dispose()
+
+
+def _revision(connection: Connection, place: Location) -> str | None:
+    """The layout as this transaction sees it."""
+    from sqlalchemy import inspect, text
+
+    tables = set(inspect(connection).get_table_names())
+    if "alembic_version" in tables:
+        row = connection.execute(text("SELECT version_num FROM alembic_version")).fetchone()
+        return None if row is None else str(row[0])
     if tables:
         raise StoreError(f"{place}: this database holds other tables: an empty one, or one that Yarvel made")
     return None
@@ -84,7 +103,7 @@ def stored_revision(path: Path) -> str | None:
     if not path.exists() or path.stat().st_size == 0:
         return None
     try:
-        with closing(sqlite3.connect(path, timeout=10)) as connection:
+        with closing(sqlite3.connect(path, timeout=PATIENCE_S)) as connection:
             tables = {row[0] for row in connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
             if not tables:
                 return None
@@ -97,7 +116,7 @@ def stored_revision(path: Path) -> str | None:
             if "readonly" in str(error)
             else ("a store that Yarvel made, or a new file")
         )
-        raise StoreError(f"{path}: {error}: {wanted}") from error
+        raise StoreError(f"{path}: {error}: {wanted}{copies_of(path)}") from error
     return row[0] if row else None
 
 
@@ -108,20 +127,107 @@ def known_revisions() -> set[str]:
     return {script.revision for script in ScriptDirectory(str(SCRIPTS)).walk_revisions()}
 
 
-def _copy(path: Path, target: Path) -> None:
-    with closing(sqlite3.connect(path)) as source, closing(sqlite3.connect(target)) as copy:
-        source.backup(copy)
+def copies_of(path: Path) -> str:
+    """Where whole copies of a file's store lie, for the end of a line that tells of damage; "" where there are none."""
+    before = sorted(path.parent.glob(f"{path.name}.before-*"), key=lambda copy: copy.name)
+    nightly = sorted(path.with_name(f"{path.name}-copies").glob("nightly-*.sqlite"))
+    found = [copy for copy in (*before[-1:], *nightly[-1:]) if not copy.name.endswith((".part", ".sha256"))]
+    if not found:
+        return ""
+    return f" (copies that can be put back with yarvel restore: {', '.join(str(copy) for copy in found)})"
 
 
-def _upgrade(place: Location) -> None:
+def first_line(error: Exception) -> str:
+    """What a database said, in its first line."""
+    told = str(getattr(error, "orig", None) or error).strip().splitlines()
+    return told[0] if told else type(error).__name__
+
+
+def _upgrade(place: Location, found: str | None) -> None:
+    from alembic.util.exc import CommandError
+    from sqlalchemy.exc import SQLAlchemyError
+
+    engine = place.engine()
+    try:
+        with engine.connect() as connection:
+            if place.path is not None:
+                # Tables are made anew under way: what points at them is checked at the end. SQLite takes this word
+                # outside a transaction only, so it goes past SQLAlchemy, which would begin one.
+                driver: Any = connection.connection.driver_connection
+                driver.execute("PRAGMA foreign_keys = OFF")
+            with connection.begin():  # on a file: nobody else writes from here to the end
+                _upgrade_within(connection, place)
+        if place.path is not None:
+            flush_folder(place.path.parent)
+    except (SQLAlchemyError, CommandError, sqlite3.Error) as error:
+        path = place.path
+        told = "" if path is None or found is None else copies_of(path)
+        raise StoreError(
+            f"{place}: {first_line(error)}: a place that can be written to, with room; the store is as it was{told}"
+        ) from error
+    finally:
+        engine.dispose()
+
+
+def _upgrade_within(connection: Connection, place: Location) -> None:
     from alembic import command
     from alembic.config import Config
-    from sqlalchemy.exc import DatabaseError
+    from sqlalchemy import text
 
+    if place.is_server:
+        connection.execute(text(f"SELECT pg_advisory_xact_lock({_MIGRATING})"))
+    found = _revision(connection, place)  # another window may have been faster
+    if found == HEAD:
+        return
+    _check_known(place, found)
+    if found is not None and place.path is not None:
+        keep_before(place.path, HEAD)
     config = Config()
     config.set_main_option("script_location", str(SCRIPTS).replace("%", "%%"))
-    config.attributes["location"] = place
+    config.attributes["connection"] = connection
+    command.upgrade(config, "head")
+    if place.path is not None:
+        broken = connection.exec_driver_sql("PRAGMA foreign_key_check").fetchall()
+        if broken:
+            told = f"{len(broken)} rows point at nothing (the first in {broken[0][0]})"
+            raise StoreError(f"{place}: {told}: nothing was changed; tell us")
+
+
+def keep_before(path: Path, target_layout: str) -> Path:
+    """A verified copy of a store as it is before it is brought to a layout; an older one of that name is kept.
+
+    Raises
+    ------
+    StoreError : there is no room for it, or it does not read as the store does.
+    """
+    target = free_name(path.with_name(f"{path.name}.before-{target_layout}"))
+    part = target.with_name(f"{target.name}.part")
+    drop(part)
     try:
-        command.upgrade(config, "head")
-    except DatabaseError as error:
-        raise StoreError(f"{place}: {error.orig}: a place that can be written to") from error
+        with closing(sqlite3.connect(path, timeout=PATIENCE_S)) as source, closing(sqlite3.connect(part)) as copy:
+            source.backup(copy)
+            copy.execute("PRAGMA journal_mode = DELETE")
+            _check_same(source, copy, part)
+        write_digest(part, target.name)
+        put_in_place(part, target)
+    except (OSError, sqlite3.Error) as error:
+        drop(part)
+        raise StoreError(
+            f"{target}: {getattr(error, 'strerror', None) or error}: a folder with room for a copy that can be written "
+            "to; the store is as it was"
+        ) from error
+    except StoreError:
+        drop(part)
+        raise
+    return target
+
+
+def _check_same(source: sqlite3.Connection, copy: sqlite3.Connection, path: Path) -> None:
+    broken = copy.execute("PRAGMA integrity_check").fetchone()[0]
+    names = "SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'docket_words%' ORDER BY name"
+    if broken != "ok" or source.execute(names).fetchall() != copy.execute(names).fetchall():
+        raise StoreError(f"{path}: the copy is not whole ({broken}): a whole store; restore the newest copy")
+    for (name,) in copy.execute(names).fetchall():
+        count = f'SELECT count(*) FROM "{name}"'
+        if source.execute(count).fetchone() != copy.execute(count).fetchone():
+            raise StoreError(f"{path}: the copy does not hold all of {name}: a disk that keeps what is written")

@@ -15,10 +15,11 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from yarvel.figures.errors import StoreError
-from yarvel.workshop.backup import refuse_in_use, settle_file
+from yarvel.workshop.backup import refuse_in_use, refuse_taken, settle_file
 from yarvel.workshop.layout import HEAD
 from yarvel.workshop.location import Location
 from yarvel.workshop.migrating import bring_up_to_date, server_revision, stored_revision
+from yarvel.workshop.on_disk import digest_file, drop, held_folder, put_in_place, write_digest
 
 if TYPE_CHECKING:
     from sqlalchemy import Connection, Table
@@ -43,7 +44,11 @@ def move_store(source: Location, target: Location) -> Moved:
         target holds dockets, people or anything else already, or cannot be written to; a row does not read the same.
     """
     _check_source(source)
-    return _carry_over(source, target, alone=True)
+    if target.path is None:
+        return _carry_over(source, target, alone=True)
+    made = _into_file(source, target.path, alone=True)
+    drop(digest_file(target.path))  # it is a store, not a copy: it will be written to
+    return made
 
 
 def copy_of_team(source: Location, target: Path) -> Moved:
@@ -57,14 +62,32 @@ def copy_of_team(source: Location, target: Path) -> Moved:
         raise StoreError(
             f"{source}: there is no store of layout {HEAD}: a database that yarvel prepare-store made ready"
         )
-    if target.exists():
-        raise StoreError(f"{target}: is there already: a new name, so that no copy is lost")
-    part = target.with_name(target.name + ".part")
-    for old in (part, *(part.with_name(part.name + tail) for tail in ("-wal", "-shm"))):
-        old.unlink(missing_ok=True)
-    made = _carry_over(source, Location(part, ""), alone=False)
-    settle_file(part)
-    part.replace(target)
+    return _into_file(source, target, alone=False)
+
+
+def _into_file(source: Location, target: Path, alone: bool) -> Moved:
+    try:
+        target.parent.mkdir(parents=True, exist_ok=True)
+        with held_folder(target.parent):
+            refuse_taken(target)
+            return _into_part(source, target, alone)
+    except OSError as error:
+        raise StoreError(f"{target}: {error.strerror or error}: a folder with room that can be written to") from error
+
+
+def _into_part(source: Location, target: Path, alone: bool) -> Moved:
+    """Into a part file, which gets its name when it is whole: killed, there is no target."""
+    part = target.with_name(f"{target.name}.part")
+    parts = (part, *(part.with_name(part.name + tail) for tail in ("-wal", "-shm", "-journal")))
+    drop(*parts)
+    try:
+        made = _carry_over(source, Location(part, ""), alone)
+        settle_file(part)
+        write_digest(part, target.name)
+        put_in_place(part, target)
+    except BaseException:
+        drop(*parts, digest_file(target))
+        raise
     return made
 
 
@@ -122,7 +145,10 @@ def _check_source(source: Location) -> None:
         raise StoreError(f"{source}: there is no store: a store that Yarvel made")
     if revision != HEAD:
         raise StoreError(f"{source}: its layout is {revision}: layout {HEAD}; open it with this Yarvel once")
-    if any(path.stat().st_size for kind in ("jsonl", "acts") for path in source.waiting_folder.glob(f"*.{kind}")):
+    folders = [folder for folder in (source.waiting_folder, source.former_waiting_folder) if folder is not None]
+    if any(
+        path.stat().st_size for folder in folders for kind in ("jsonl", "acts") for path in folder.glob(f"*.{kind}")
+    ):
         raise StoreError(f"{source}: edits wait on this machine: open a window on it once, so that they are stored")
     if source.path is not None:
         refuse_in_use(source.path)

@@ -21,6 +21,18 @@ _COLUMNS = ", ".join(
 )
 
 
+def pins_wanted(path: Path) -> bool:
+    """Whether people sign in on this store, as far as that can be seen quickly; where it cannot, no."""
+    if not path.exists():
+        return False
+    try:
+        with closing(sqlite3.connect(path, timeout=1)) as connection:
+            query = "SELECT 1 FROM people WHERE pin_salt <> '' AND left_at IS NULL LIMIT 1"
+            return connection.execute(query).fetchone() is not None
+    except sqlite3.Error:
+        return False
+
+
 def peek(path: Path, docket_id: int | None) -> Docket | None:
     """The docket of this id, or the one changed last; None where that cannot be had quickly and safely."""
     if not path.exists():

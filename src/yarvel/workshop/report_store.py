@@ -56,8 +56,8 @@ def reported(store: Store) -> Reported:
 def _dockets(store: Store, wanted: ColumnElement[bool]) -> list[Docket]:
     from sqlalchemy import select
 
+    from yarvel.workshop.docket_rows import docket_of
     from yarvel.workshop.schema import DocketRow
-    from yarvel.workshop.store import docket_of
 
     with store.transaction() as session:
         rows = session.scalars(

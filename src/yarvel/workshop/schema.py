@@ -87,9 +87,53 @@ class PersonRow(Base):
     role: Mapped[str] = mapped_column(Text)
     skills: Mapped[list[str]] = mapped_column(JSON, default=list)
     left_at: Mapped[datetime | None] = mapped_column(DateTime, default=None)
-    pin_hash: Mapped[str] = mapped_column(Text, default="")
-    wrong_pins: Mapped[int] = mapped_column(default=0)
+    pin_salt: Mapped[str] = mapped_column(Text, default="")
+    database_role: Mapped[str] = mapped_column(Text, default="")
+
+
+class PinRow(Base):
+    """The secret of somebody who signs in: of the PIN only the digest of what is derived from it. The windows of a team
+    cannot read it."""
+
+    __tablename__ = "pins"
+
+    person_id: Mapped[int] = mapped_column(ForeignKey("people.id"), primary_key=True, autoincrement=False)
+    digest: Mapped[str] = mapped_column(Text)
+    wrong: Mapped[int] = mapped_column(default=0)
+    tried_at: Mapped[datetime | None] = mapped_column(DateTime, default=None)
     locked_until: Mapped[datetime | None] = mapped_column(DateTime, default=None)
+
+
+class SessionRow(Base):
+    """Who a window of a team signed in as; it shows its token, of which only the digest stands here."""
+
+    __tablename__ = "sessions"
+
+    token_digest: Mapped[str] = mapped_column(Text, primary_key=True)
+    person_id: Mapped[int] = mapped_column(ForeignKey("people.id"))
+    since: Mapped[datetime] = mapped_column(DateTime)
+
+
+class AlloyRow(Base):
+    """An alloy that the fine book knows."""
+
+    __tablename__ = "alloys"
+
+    key: Mapped[str] = mapped_column(Text, primary_key=True)
+
+
+class PutAsideRow(Base):
+    """A row that a check refused when the checks came: as it was, why, and what was done with it."""
+
+    __tablename__ = "put_aside"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    at: Mapped[datetime] = mapped_column(DateTime)
+    table_name: Mapped[str] = mapped_column(Text)
+    row_id: Mapped[int]
+    why: Mapped[str] = mapped_column(Text)
+    done: Mapped[str] = mapped_column(Text)
+    held: Mapped[object] = mapped_column(JSON)
 
 
 class TaskRow(Base):
@@ -137,7 +181,7 @@ class FineRow(Base):
     at: Mapped[datetime] = mapped_column(DateTime)
     by: Mapped[str] = mapped_column(Text, default="")
     kind: Mapped[str] = mapped_column(Text)
-    alloy: Mapped[str] = mapped_column(Text)
+    alloy: Mapped[str] = mapped_column(ForeignKey("alloys.key"))
     mass_g: Mapped[float]
     person_id: Mapped[int | None] = mapped_column(ForeignKey("people.id"), default=None)
     docket_id: Mapped[int | None] = mapped_column(ForeignKey("dockets.id"), default=None)

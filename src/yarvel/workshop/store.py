@@ -2,32 +2,41 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from copy import copy
 from datetime import UTC, date, datetime
 from pathlib import Path
-from typing import Any, Protocol
+from typing import Any
 
-from sqlalchemy import Row, or_, select, update
-from sqlalchemy.exc import DataError, DBAPIError, IntegrityError, ProgrammingError
+from sqlalchemy import func, or_, select, update
+from sqlalchemy.exc import DataError, DBAPIError, IntegrityError, InternalError, ProgrammingError
 from sqlalchemy.orm import Session
 
 from yarvel.figures.errors import StoreError, StoreGoneError
-from yarvel.figures.rules import HouseRules, changed_rules, rules_from
 from yarvel.planning.job import FORMAT
-from yarvel.workshop.dockets import DETAILS, STATES, Change, Docket, DocketEdit, Photograph
+from yarvel.workshop.accepting import check_fields, check_job
+from yarvel.workshop.archive_store import ArchiveStore
+from yarvel.workshop.authors import NOBODY, Author
+from yarvel.workshop.backup import copy_out
+from yarvel.workshop.docket_rows import docket_of, docket_row, findable, new_row, plain
+from yarvel.workshop.dockets import DETAILS, STATES, Change, Docket, DocketEdit
 from yarvel.workshop.drawer_store import DrawerStore
-from yarvel.workshop.finding import find, is_number, next_number, next_stone
+from yarvel.workshop.finding import find, next_number, next_stone
 from yarvel.workshop.fine_store import FineStore
-from yarvel.workshop.location import Location, location
-from yarvel.workshop.merging import EditClashError, merge, merge_object
-from yarvel.workshop.migrating import bring_up_to_date
+from yarvel.workshop.house_store import HouseStore
+from yarvel.workshop.location import READING, WORKING, Location, location
+from yarvel.workshop.merging import EditClashError, merge
+from yarvel.workshop.migrating import bring_up_to_date, first_line
+from yarvel.workshop.on_disk import digest_file, drop
+from yarvel.workshop.open_file import OpenFile, leave_open, put_strange_pages_aside
 from yarvel.workshop.people_store import PeopleStore
+from yarvel.workshop.photograph_store import PhotographStore
 from yarvel.workshop.release import check_release
-from yarvel.workshop.schema import ChangeRow, DocketRow, PersonRow, PhotographRow, SettingRow
+from yarvel.workshop.schema import ChangeRow, DocketRow, PersonRow
 from yarvel.workshop.task_store import TaskStore
 from yarvel.workshop.tasks import Person
-from yarvel.workshop.who_may import BRING_IN, CHANGE_RULES, PHOTOGRAPH, TAKE_IN, acts_of, check_allowed
+from yarvel.workshop.who_may import TAKE_IN, WRITE, NotAllowedError, NotSignedInError, acts_of, check_allowed
 from yarvel.workshop.words import words_of
 
 Clock = Callable[[], datetime]
@@ -42,27 +51,12 @@ def utc_now() -> datetime:
     return datetime.now(UTC).replace(tzinfo=None)
 
 
-class SmallPicture(Protocol):
-    """A photograph made small enough to keep."""
-
-    @property
-    def width(self) -> int:
-        """Pixels across."""
-
-    @property
-    def height(self) -> int:
-        """Pixels down."""
-
-    @property
-    def jpeg(self) -> bytes:
-        """The file."""
-
-
 class Store:
     """An open store. Every method is one transaction; records go in and out, never rows."""
 
     def __init__(self, where: Path | str | Location, clock: Clock = utc_now, by: str = "") -> None:
-        """Open or make a store: a file, or a team's database by URL; ``by`` is who works here, for the history.
+        """Open or make a store: a file, or a team's database by URL; ``by`` is the account that works here, for the
+        history until somebody signs in.
 
         Raises
         ------
@@ -70,7 +64,7 @@ class Store:
         """
         self.location = location(where)
         self._clock = clock
-        self.by = by
+        self.author = Author(by)
         self.signed_in: Person | None = None
         path = self.location.path
         if path is not None:
@@ -78,13 +72,72 @@ class Store:
                 path.parent.mkdir(parents=True, exist_ok=True)
             except OSError as error:
                 raise StoreError(f"{path.parent}: {error.strerror}: a folder that can be written to") from error
+        self.strange_pages = None if path is None else put_strange_pages_aside(path)
         bring_up_to_date(self.location)
-        self._engine = self.location.engine()
+        self._engine = self.location.engine(WORKING)
+        self._file = None if path is None else OpenFile(path)
+        if self._file is not None:
+            with self._engine.connect():
+                self._file.note()
 
     @property
     def path(self) -> Path | None:
         """The store's file; None where it is a team's database."""
         return self.location.path
+
+    @property
+    def by(self) -> str:
+        """The name under which history is written."""
+        return self.author.name
+
+    def be(self, person: Person | None, token: str = "") -> None:
+        """Somebody signed in (with the token that a server gave), or nobody is here."""
+        self.signed_in = person
+        self.author = NOBODY if person is None else Author(person.name, person.id, token)
+
+    def reader(self) -> Store:
+        """The same store on connections of its own that only read: neither does it wait for whoever writes, nor they
+        for it."""
+        other = copy(self)
+        other._engine = self.location.engine(READING)
+        return other
+
+    def acting(self, author: Author) -> Store:
+        """The same open store in somebody's name: what is done through it stands under that name and its rights."""
+        other = copy(self)
+        other.author = author
+        return other
+
+    @property
+    def moved(self) -> bool:
+        """Whether the file that was opened is no longer where it was."""
+        return self._file is not None and self._file.moved
+
+    def save_elsewhere(self, target: Path) -> None:
+        """Copy all that is stored into a new file, also where the file that was opened is gone (StoreError as
+        ``workshop.backup.backup``)."""
+        pool: Any = self._engine.pool
+        if self.moved and not pool.checkedin():
+            raise StoreGoneError(f"{self.location}: is in use this very moment: try again")
+        with self._engine.connect() as connection:
+            driver: Any = connection.connection.driver_connection
+            copy_out(driver, target)
+        drop(digest_file(target))  # it is to be written to
+
+    @property
+    def photographs(self) -> PhotographStore:
+        """Photographs of dockets."""
+        return PhotographStore(self)
+
+    @property
+    def house(self) -> HouseStore:
+        """The house rules, and what this store is."""
+        return HouseStore(self)
+
+    @property
+    def archives(self) -> ArchiveStore:
+        """Dockets that come in from archives."""
+        return ArchiveStore(self)
 
     @property
     def tasks(self) -> TaskStore:
@@ -112,17 +165,34 @@ class Store:
 
     def close(self) -> None:
         """Let go of the file."""
+        if self._file is not None and self._file.moved:
+            pool: Any = self._engine.pool
+            for held in [self._engine.raw_connection() for _ in range(pool.checkedin())]:
+                leave_open(held.driver_connection)
+            return
         self._engine.dispose()
+        if self._file is not None:
+            self._file.forget()
 
     @contextmanager
     def transaction(self) -> Iterator[Session]:
         """One transaction; what the database says against it comes as a StoreError, as a StoreGoneError where trying
         again later may help."""
         try:
+            if self._file is not None:
+                self._file.check()
             with Session(self._engine) as session, session.begin():
+                if self.location.is_server and self.author.token:
+                    session.execute(select(func.set_config("yarvel.token", self.author.token, True)))
                 yield session
+            if self._file is not None:
+                self._file.check()  # what was just written is where people will look for it
         except (IntegrityError, DataError, ProgrammingError) as error:
-            raise StoreError(f"{self.location}: {error.orig}: a store that can be read and written") from error
+            raise StoreError(f"{self.location}: {first_line(error)}: a store that can be read and written") from error
+        except InternalError as error:  # what a team's database refuses by its own guards
+            if "nobody is signed in" in str(error.orig):
+                raise NotSignedInError(f"{self.by}: the store does not know them any more: sign in again") from error
+            raise StoreError(f"{self.location}: {first_line(error)}: what is allowed there") from error
         except DBAPIError as error:
             told = str(error.orig)
             wanted = (
@@ -133,15 +203,32 @@ class Store:
             raise StoreGoneError(f"{self.location}: {told}: {wanted}") from error
 
     def guard(self, session: Session, *acts: str) -> None:
-        """Refuse what whoever works here may not do (NotAllowedError): who signed in, once anybody has a PIN."""
-        mine = -1 if self.signed_in is None else self.signed_in.id
-        query = select(PersonRow.id, PersonRow.role).where(
-            PersonRow.left_at.is_(None), or_(PersonRow.pin_hash != "", PersonRow.id == mine)
+        """Refuse what whoever works here may not do: once anybody has a PIN, nothing is written by somebody who did not
+        sign in.
+
+        Raises
+        ------
+        NotAllowedError : with who may.
+        """
+        mine = -1 if self.author.id is None else self.author.id
+        query = select(PersonRow.id, PersonRow.role, PersonRow.name).where(
+            PersonRow.left_at.is_(None), or_(PersonRow.pin_salt != "", PersonRow.id == mine)
         )
-        roles = {row.id: row.role for row in session.execute(query)}
-        if roles:
+        people = {row.id: row for row in session.execute(query)}
+        if not people:
+            return
+        me = people.get(mine)
+        if me is None and self.author.signed:
+            raise NotAllowedError(f"{self.author.name}: does not work here any more: somebody who does")
+        if me is None:
+            check_allowed(WRITE, None)
+        elif me.name != self.author.name:
+            raise NotAllowedError(
+                f"{self.author.name}: is not {me.name}: what somebody signed in does under their name"
+            )
+        else:
             for act in acts:
-                check_allowed(act, roles.get(mine))
+                check_allowed(act, me.role)
 
     def new_docket(
         self,
@@ -153,16 +240,19 @@ class Store:
     ) -> Docket:
         """Take in a docket under the next number of the year."""
         now = self._clock()
+        document = job_document or {"format": FORMAT}
+        check_fields("new docket", {"customer": customer, "item": item, "promised_on": promised_on, "state": state})
+        check_job("new docket", document)
         with self.transaction() as session:
             self.guard(session, TAKE_IN)
-            row = _new_row(
+            row = new_row(
                 now,
                 number=next_number(session, now),
                 customer=customer,
                 item=item,
                 promised_on=promised_on,
                 state=state,
-                job_document=job_document or {"format": FORMAT},
+                job_document=document,
             )
             session.add(row)
             session.flush()
@@ -175,23 +265,23 @@ class Store:
         now = self._clock()
         with self.transaction() as session:
             self.guard(session, TAKE_IN)
-            main = _row(session, docket_id)
+            main = docket_row(session, docket_id)
             copied = {
                 name: getattr(main, name)
                 for name in ("customer", "customer_kind", "item", "promised_on", "metal", "mark", "reported")
             }
-            row = _new_row(
+            row = new_row(
                 now, number=next_stone(session, main.number), state=STATES[0], job_document={"format": FORMAT}, **copied
             )
             session.add(row)
             session.flush()
-            session.add(self._change(row, now, "docket", None, f"another stone of {main.number}"))
+            session.add(self.change(row, now, "docket", None, f"another stone of {main.number}"))
             return docket_of(row)
 
     def stones(self, docket_id: int) -> list[Docket]:
         """All stones of a docket's piece, each with its job, the first one first."""
         with self.transaction() as session:
-            main = _row(session, docket_id).number.split("/")[0]
+            main = docket_row(session, docket_id).number.split("/")[0]
             rows = session.scalars(
                 select(DocketRow).where(or_(DocketRow.number == main, DocketRow.number.like(f"{main}/%")))
             )
@@ -200,7 +290,7 @@ class Store:
     def docket(self, docket_id: int) -> Docket:
         """One docket; StoreError where there is none of that id."""
         with self.transaction() as session:
-            return docket_of(_row(session, docket_id))
+            return docket_of(docket_row(session, docket_id))
 
     def dockets(self, words: str = "", limit: int = 200) -> list[Docket]:
         """Dockets of which every word is found: in number, customer, item, state, metal, mark, report, promised date,
@@ -221,8 +311,12 @@ class Store:
         now = self._clock()
         with self.transaction() as session:
             self.guard(session, *acts_of(edit))
-            row = _row(session, docket_id, to_change=True)
+            row = docket_row(session, docket_id, to_change=True)
             held = docket_of(row)
+            unknown = [name for name in edit.fields if name not in _EDITABLE]
+            if unknown:
+                raise StoreError(f"{unknown[0]}: not a field of a docket: one of {', '.join(_EDITABLE)}")
+            check_fields(row.number, edit.fields)
             merged = merge(held, edit)
             if merged.clashes:
                 last = session.scalars(
@@ -232,19 +326,18 @@ class Store:
             changes: list[ChangeRow] = []
             values: dict[str, Any] = {}
             if merged.job_document != row.job_document:
+                check_job(row.number, merged.job_document)
                 values["job_document"] = merged.job_document
-                changes.append(self._change(row, now, "job", row.job_document, merged.job_document))
-            check_release(row.state, row.released_by, row.release_reason, edit)
+                changes.append(self.change(row, now, "job", row.job_document, merged.job_document))
+            check_release(row.state, row.released_by, row.release_reason, edit, self.author)
             for name, value in merged.fields.items():
-                if name not in _EDITABLE:
-                    raise StoreError(f"{name}: not a field of a docket: one of {', '.join(_EDITABLE)}")
                 before = getattr(row, name)
                 if value != before:
                     values[name] = value
                     if name not in _SILENT:
-                        changes.append(self._change(row, now, name, _plain(before), _plain(value)))
+                        changes.append(self.change(row, now, name, plain(before), plain(value)))
             if values:
-                values["words"] = words_of({**_columns(row), **values})
+                values["words"] = words_of({**findable(row), **values})
                 session.execute(
                     update(DocketRow)
                     .where(DocketRow.id == docket_id)
@@ -260,97 +353,17 @@ class Store:
         with self.transaction() as session:
             return [Change(row.at, row.field, row.before, row.after, row.by) for row in session.scalars(query)]
 
-    def add_photograph(self, docket_id: int, photograph: SmallPicture, caption: str = "") -> Photograph:
-        """Keep a photograph with a docket, for ever."""
-        now = self._clock()
-        with self.transaction() as session:
-            self.guard(session, PHOTOGRAPH)
-            docket = _row(session, docket_id)
-            row = PhotographRow(
-                docket_id=docket.id,
-                at=now,
-                by=self.by,
-                caption=caption,
-                width=photograph.width,
-                height=photograph.height,
-                jpeg=photograph.jpeg,
-            )
-            session.add(row)
-            session.add(self._change(docket, now, "photograph", None, caption or "added"))
-            session.flush()
-            return Photograph(row.id, row.at, row.by, row.caption, row.width, row.height, row.jpeg)
-
-    def photographs(self, docket_id: int) -> list[Photograph]:
-        """All photographs of a docket, oldest first."""
-        query = select(PhotographRow).where(PhotographRow.docket_id == docket_id).order_by(PhotographRow.id)
-        with self.transaction() as session:
-            return [
-                Photograph(row.id, row.at, row.by, row.caption, row.width, row.height, row.jpeg)
-                for row in session.scalars(query)
-            ]
-
     def numbered(self, number: str) -> Docket | None:
         """The docket of a number as it stands on its label; None where there is none."""
         with self.transaction() as session:
             row = session.scalars(select(DocketRow).where(DocketRow.number == number.strip())).first()
             return None if row is None else docket_of(row)
 
-    def bring_in(
-        self, docket: Docket, history: Iterable[Change], photographs: Iterable[tuple[SmallPicture, str, str, datetime]]
-    ) -> Docket:
-        """Take in a docket from an archive: under its own number where that is free, else under the next; with its
-        history, and a line that it was brought in."""
-        now = self._clock()
-        with self.transaction() as session:
-            self.guard(session, BRING_IN)
-            taken = session.scalars(select(DocketRow).where(DocketRow.number == docket.number)).first()
-            number = docket.number if taken is None and is_number(docket.number) else next_number(session, now)
-            row = _new_row(
-                now,
-                number=number,
-                customer=docket.customer,
-                item=docket.item,
-                promised_on=docket.promised_on,
-                state=docket.state,
-                job_document=docket.job_document,
-                ticks=list(docket.ticks),
-                **{name: getattr(docket, name) for name in DETAILS},
-            )
-            row.created_at = docket.created_at
-            session.add(row)
-            session.flush()
-            for change in history:
-                session.add(
-                    ChangeRow(
-                        docket_id=row.id,
-                        at=change.at,
-                        by=change.by,
-                        field=change.field[:40],
-                        before=change.before,
-                        after=change.after,
-                    )
-                )
-            for picture, caption, by, at in photographs:
-                session.add(
-                    PhotographRow(
-                        docket_id=row.id,
-                        at=at,
-                        by=by,
-                        caption=caption,
-                        width=picture.width,
-                        height=picture.height,
-                        jpeg=picture.jpeg,
-                    )
-                )
-            session.add(self._change(row, now, "docket", docket.number, f"brought in as {number}"))
-            session.flush()
-            return docket_of(row)
-
     def came_before(self, docket_id: int) -> list[Docket]:
         """The dockets under which the same piece came in before, newest first; each is taken once."""
         found: list[Docket] = []
         with self.transaction() as session:
-            row: DocketRow | None = _row(session, docket_id)
+            row: DocketRow | None = docket_row(session, docket_id)
             while row is not None and row.earlier_number and len(found) < 50:
                 row = session.scalars(select(DocketRow).where(DocketRow.number == row.earlier_number.strip())).first()
                 if row is None or row.id == docket_id or row.id in [docket.id for docket in found]:
@@ -358,90 +371,6 @@ class Store:
                 found.append(docket_of(row))
         return found
 
-    def _change(self, row: DocketRow, at: datetime, field: str, before: Any, after: Any) -> ChangeRow:
+    def change(self, row: DocketRow, at: datetime, field: str, before: Any, after: Any) -> ChangeRow:
+        """A line of history in the name of whoever this store acts for."""
         return ChangeRow(docket_id=row.id, at=at, by=self.by, field=field, before=before, after=after)
-
-    def rules(self) -> HouseRules:
-        """The workshop's house rules."""
-        with self.transaction() as session:
-            row = session.get(SettingRow, "house_rules")
-            held = dict(row.value) if row is not None and isinstance(row.value, dict) else {}
-        return rules_from(held)
-
-    def keep_rules(self, rules: HouseRules, seen: HouseRules | None = None) -> HouseRules:
-        """Keep what is changed in the house rules since they were ``seen`` (the stored ones where that is not said);
-        others' changes of other rules stay. Returns the rules as they are then.
-
-        Raises
-        ------
-        StoreError : somebody else changed the same rule meanwhile; nothing is kept.
-        """
-        with self.transaction() as session:
-            self.guard(session, CHANGE_RULES)
-            row = session.get(SettingRow, "house_rules", with_for_update=True)
-            held = dict(row.value) if row is not None and isinstance(row.value, dict) else {}
-            made, clashes = merge_object(
-                held, held if seen is None else changed_rules(seen), changed_rules(rules), "rules"
-            )
-            if clashes:
-                told = "; ".join(f"{clash.path.removeprefix('rules.')} is {clash.theirs} by now" for clash in clashes)
-                raise StoreError(
-                    f"house rules: changed meanwhile by somebody else ({told}): look again, then change "
-                    "what should be otherwise"
-                )
-            session.merge(SettingRow(name="house_rules", value=made))
-            return rules_from(made)
-
-
-def _row(session: Session, docket_id: int, to_change: bool = False) -> DocketRow:
-    """A docket's row; ``to_change`` holds others off it until the transaction ends (a file is held whole anyway)."""
-    row = session.get(DocketRow, docket_id, with_for_update=to_change or None)
-    if row is None:
-        raise StoreError(f"docket {docket_id}: not in this store: a docket from the finder")
-    return row
-
-
-def docket_of(row: DocketRow | Row[Any]) -> Docket:
-    """A row as the rest of the program sees it."""
-    return Docket(
-        row.id,
-        row.number,
-        row.customer,
-        row.item,
-        row.promised_on,
-        row.state,
-        dict(row.job_document),
-        dict(row.drafts),
-        tuple(row.ticks),
-        row.version,
-        row.created_at,
-        row.updated_at,
-        **{name: getattr(row, name) for name in DETAILS},
-    )
-
-
-def _plain(value: Any) -> Any:
-    return value.isoformat() if isinstance(value, date) else value
-
-
-def _columns(row: DocketRow) -> dict[str, Any]:
-    return {
-        name: getattr(row, name)
-        for name in ("number", "customer", "item", "state", "metal", "mark", "reported", "promised_on", "job_document")
-    }
-
-
-def _new_row(now: datetime, **values: Any) -> DocketRow:
-    """A new docket's row, with the words it is found by."""
-    filled = {
-        "customer": "",
-        "item": "",
-        "metal": "",
-        "mark": "",
-        "reported": "",
-        "promised_on": None,
-        "drafts": {},
-        "ticks": [],
-        **values,
-    }
-    return DocketRow(words=words_of(filled), created_at=now, updated_at=now, **filled)

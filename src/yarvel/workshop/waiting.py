@@ -1,97 +1,219 @@
-"""What is not stored yet, on disk: each edit and act is written down as it is made, so that neither a crash nor a
-server that is away loses it."""
+"""What is not stored yet, on disk: each edit and act is written down as it is made, with who made it and for which
+store, so that neither a crash nor a server that is away loses it, and nothing gets into another store or under another
+name."""
 
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable, Mapping
-from dataclasses import asdict
-from datetime import date, datetime
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass, replace
+from datetime import date
 from pathlib import Path
 from typing import Any
 
-from yarvel.workshop.acts import Act
+from yarvel.figures.errors import StoreError
+from yarvel.workshop.acts import Act, act_from
+from yarvel.workshop.authors import Author, author_from
 from yarvel.workshop.dockets import DocketEdit
 from yarvel.workshop.journal import Journal
+from yarvel.workshop.on_disk import flush_file
 
 NEW = 0
 """Stands for a docket that is not taken in yet."""
 REFUSED = "refused.log"
+_OF_OTHERS = "of-another-store.log"
+
+Edits = Mapping[int, tuple[DocketEdit, ...]]
+"""Edits by docket, in the order in which they were made; one an author at a time."""
+
+
+def gathered(held: tuple[DocketEdit, ...], later: DocketEdit) -> tuple[DocketEdit, ...]:
+    """Edits of one docket with another one behind them; what one author makes in a row is one edit."""
+    if held and held[-1].author == later.author:
+        return (*held[:-1], held[-1].then(later))
+    return (*held, later)
+
+
+@dataclass(frozen=True)
+class Refusal:
+    """Something that the store would not take: what, why, and whose it was."""
+
+    text: str
+    author: Author
 
 
 class WaitingEdits:
-    """Edits of dockets that this window has made and the store has not acknowledged, one JSON object a line."""
+    """Edits of dockets that this window has made and the store has not acknowledged, one JSON object a line.
 
-    def __init__(self, folder: Path) -> None:
-        self._folder, self._journal = folder, Journal(folder, "jsonl")
+    ``store_id`` says of which store they are, once that is known: what waits for another one is put aside.
+    """
+
+    def __init__(self, folder: Path, former: Path | None = None) -> None:
+        self.folder, self._journal = folder, Journal(folder, "jsonl")
+        self._former = None if former is None else Journal(former, "jsonl")
+        self.store_id = ""
 
     def add(self, docket_id: int, edit: DocketEdit) -> None:
         """Write an edit down (OSError where the disk is full or cannot be written to)."""
-        self._journal.add(_line(docket_id, edit))
+        self._journal.add(self._line(docket_id, edit))
 
-    def replace(self, waiting: Mapping[int, DocketEdit]) -> None:
+    def replace(self, waiting: Edits) -> None:
         """Only these wait now (OSError: those that waited still do)."""
-        self._journal.replace(_line(docket_id, edit) for docket_id, edit in waiting.items())
+        self._journal.replace(self._line(docket_id, edit) for docket_id, edits in waiting.items() for edit in edits)
 
-    def taken_over(self) -> dict[int, DocketEdit]:
+    def taken_over(self) -> dict[int, tuple[DocketEdit, ...]]:
         """What windows that are gone have left, by docket; their files go away with ``forget``."""
-        found: dict[int, DocketEdit] = {}
-        for line in self._journal.left():
-            for docket_id, edit in _read(line):
-                found[docket_id] = found[docket_id].then(edit) if docket_id in found else edit
+        found: dict[int, tuple[DocketEdit, ...]] = {}
+        for journal in self._journals():
+            for line in journal.left():
+                read = _read(line)
+                if read is None:
+                    continue
+                docket_id, edit, store_id = read
+                if store_id and self.store_id and store_id != self.store_id:
+                    self._keep_line(_OF_OTHERS, line)
+                    self._journal.spoiled.append(
+                        f"An edit that waited here is of another store; it is kept in {self.folder / _OF_OTHERS}."
+                    )
+                else:
+                    found[docket_id] = gathered(found.get(docket_id, ()), edit)
         return found
+
+    @property
+    def spoiled(self) -> list[str]:
+        """What lay among the edits that could not be read, and what became of it."""
+        return [line for journal in self._journals() for line in journal.spoiled]
+
+    def _journals(self) -> Iterator[Journal]:
+        yield self._journal
+        if self._former is not None:
+            yield self._former
 
     def put_aside(self, docket_id: int, edit: DocketEdit, why: str) -> Path:
         """What the store will not take is kept for people to read; returns the file (OSError where it cannot be)."""
-        self._folder.mkdir(parents=True, exist_ok=True)
-        path = self._folder / REFUSED
-        with path.open("a", encoding="utf-8") as file:
-            file.write(json.dumps({"why": why}) + " " + _line(docket_id, edit) + "\n")
-        return path
+        return self._keep_line(REFUSED, f"{json.dumps({'why': why})} {self._line(docket_id, edit)}")
+
+    def _keep_line(self, name: str, line: str) -> Path:
+        return keep_line(self.folder / name, line)
 
     def forget(self) -> None:
         """What was taken over is written down here by now: away with the others' files."""
-        self._journal.forget()
+        for journal in self._journals():
+            journal.forget()
 
     def close(self) -> None:
         """Let go of the file; away with it where nothing waits."""
         self._journal.close()
+
+    def _line(self, docket_id: int, edit: DocketEdit) -> str:
+        held = {
+            "docket": docket_id,
+            "store": self.store_id,
+            "author": edit.author.document(),
+            "job_patches": edit.job_patches,
+            "fields": edit.fields,
+            "job_seen": edit.job_seen,
+            "fields_seen": edit.fields_seen,
+        }
+        return json.dumps(held, default=_dated)
 
 
 class WaitingActs:
     """Acts on tasks and the fine book that wait for the store, in the order in which they were done."""
 
-    def __init__(self, folder: Path) -> None:
-        self._journal = Journal(folder, "acts")
+    def __init__(self, folder: Path, former: Path | None = None) -> None:
+        self.folder, self._journal = folder, Journal(folder, "acts")
+        self._former = None if former is None else Journal(former, "acts")
 
     def replace(self, acts: Iterable[Act]) -> None:
         """Only these wait now (OSError: those that waited still do)."""
-        self._journal.replace(json.dumps({**asdict(act), "at": act.at.isoformat()}) for act in acts)
+        self._journal.replace(json.dumps(act.document()) for act in acts)
 
     def taken_over(self) -> list[Act]:
         """What windows that are gone have left; their files go away with ``forget``."""
         found = []
-        for line in self._journal.left():
-            try:
-                held = json.loads(line)
-                found.append(
-                    Act(str(held["name"]), dict(held["arguments"]), datetime.fromisoformat(held["at"]), str(held["by"]))
-                )
-            except (ValueError, KeyError, TypeError):
-                continue  # cut off at the end: it was never finished
+        for journal in self._journals():
+            for line in journal.left():
+                try:
+                    found.append(act_from(json.loads(line)))
+                except (ValueError, AttributeError, StoreError):
+                    continue  # cut off at the end: it was never finished
         return found
+
+    @property
+    def spoiled(self) -> list[str]:
+        """What lay among the acts that could not be read, and what became of it."""
+        return [line for journal in self._journals() for line in journal.spoiled]
+
+    def put_aside(self, act: Act, why: str) -> Path:
+        """What the store will not take is kept for people to read (OSError where it cannot be)."""
+        return keep_line(self.folder / REFUSED, f"{json.dumps({'why': why})} {json.dumps(act.document())}")
+
+    def _journals(self) -> Iterator[Journal]:
+        yield self._journal
+        if self._former is not None:
+            yield self._former
 
     def forget(self) -> None:
         """What was taken over is written down here by now: away with the others' files."""
-        self._journal.forget()
+        for journal in self._journals():
+            journal.forget()
 
     def close(self) -> None:
         """Let go of the file; away with it where nothing waits."""
         self._journal.close()
 
 
-def _line(docket_id: int, edit: DocketEdit) -> str:
-    return json.dumps({"docket": docket_id, **asdict(edit)}, default=_dated)
+class Refusals:
+    """What was refused while its author was not at the window: told when they sign in again, however much later."""
+
+    def __init__(self, folder: Path) -> None:
+        self._folder = folder
+        self._journal = Journal(folder, "told-later")
+        self._held: list[Refusal] = []
+
+    def take_over(self) -> None:
+        """What windows that are gone have not told yet."""
+        for line in self._journal.left():
+            try:
+                held = json.loads(line)
+                self._held.append(Refusal(str(held["text"]), author_from(held["author"])))
+            except (ValueError, KeyError, TypeError):
+                continue
+        self._write_down()
+        self._journal.forget()
+
+    def add(self, refusal: Refusal) -> None:
+        """Keep one until its author is here (OSError where it cannot be written down)."""
+        self._held.append(refusal)
+        self._write_down()
+
+    def of(self, author: Author) -> list[str]:
+        """What is to be told to somebody who is here now; it is told once."""
+        mine = [refusal.text for refusal in self._held if refusal.author == author]
+        self._held = [refusal for refusal in self._held if refusal.author != author]
+        self._write_down()
+        return mine
+
+    def _write_down(self) -> None:
+        self._journal.replace(
+            json.dumps({"text": refusal.text, "author": replace(refusal.author, token="").document()})
+            for refusal in self._held
+        )
+
+    def close(self) -> None:
+        """Let go of the file; away with it where everything is told."""
+        self._journal.close()
+
+
+def keep_line(path: Path, line: str) -> Path:
+    """Add a line to a file that people read (OSError where that cannot be)."""
+    path.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
+    with path.open("a", encoding="utf-8") as file:
+        file.write(line + "\n")
+    path.chmod(0o600)
+    flush_file(path)
+    return path
 
 
 def _dated(value: Any) -> Any:
@@ -100,23 +222,20 @@ def _dated(value: Any) -> Any:
     raise TypeError(f"{value!r} cannot be written down")
 
 
-def _read(line: str) -> list[tuple[int, DocketEdit]]:
-    """The edit of a whole line; one that was cut off at the end was never finished."""
+def _read(line: str) -> tuple[int, DocketEdit, str] | None:
+    """The docket, edit and store of a whole line; None for one that was cut off at the end: it was never finished."""
     try:
         held = json.loads(line)
-        return [
-            (
-                int(held["docket"]),
-                DocketEdit(
-                    tuple(held["job_patches"]),
-                    _undated(held["fields"]),
-                    tuple(held["job_seen"]),
-                    _undated(held["fields_seen"]),
-                ),
-            )
-        ]
-    except (ValueError, KeyError, TypeError):
-        return []
+        edit = DocketEdit(
+            tuple(held["job_patches"]),
+            _undated(held["fields"]),
+            tuple(held["job_seen"]),
+            _undated(held["fields_seen"]),
+            author_from(held.get("author")),
+        )
+        return int(held["docket"]), edit, str(held.get("store", ""))
+    except (ValueError, KeyError, TypeError, AttributeError):
+        return None
 
 
 def _undated(fields: dict[str, Any]) -> dict[str, Any]:

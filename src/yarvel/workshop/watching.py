@@ -8,7 +8,8 @@ from collections.abc import Callable
 from contextlib import closing
 from pathlib import Path
 
-from yarvel.workshop.location import Location
+from yarvel.workshop.location import Location, uri
+from yarvel.workshop.on_disk import identity_of
 
 _LOOK_S = 0.3
 _GATHER_S = 0.1
@@ -29,10 +30,11 @@ def watch(place: Location, stop: threading.Event, told: Callable[[], None]) -> N
 
 
 def _watch_file(path: Path, stop: threading.Event, told: Callable[[], None]) -> None:
-    with closing(sqlite3.connect(f"file:{path}?mode=ro", uri=True, timeout=1)) as connection:
-        seen = connection.execute("PRAGMA data_version").fetchone()
+    with closing(sqlite3.connect(uri(path), uri=True, timeout=1)) as connection:
+        seen = connection.execute("PRAGMA data_version").fetchone(), identity_of(path)
         while not stop.wait(_LOOK_S):
-            now = connection.execute("PRAGMA data_version").fetchone()
+            # Another file under the name, or none, is told as a change is: whoever is told looks.
+            now = connection.execute("PRAGMA data_version").fetchone(), identity_of(path)
             if now != seen:
                 seen = now
                 told()

@@ -26,6 +26,7 @@ CHANGE_DRAWER = "change the drawer"
 CHANGE_RULES = "change house rules, alloys and standard minutes"
 BRING_IN = "bring in archives"
 PEOPLE = "change people, roles and PINs"
+WRITE = "write anything"
 
 WHO_MAY: dict[str, tuple[str, ...]] = {
     TAKE_IN: (FRONT_DESK, LEAD, OWNER),
@@ -80,6 +81,8 @@ def acts_of(edit: DocketEdit) -> set[str]:
     for name, value in edit.fields.items():
         if name == "state":
             acts.add(HAND_OVER if value == HANDED_OVER else MOVE_ON)
-        elif name not in (*_NOBODYS, *_RELEASE):
+        elif name in _RELEASE:
+            acts.add(HAND_OVER)
+        elif name not in _NOBODYS:
             acts.add(CHECK if name in _CHECKS else PLAN if name in _PLANS else TAKE_IN)
     return acts

@@ -59,8 +59,11 @@ class HandOverStation(Station):
         self._release.setVisible(leaving)
         if leaving:
             self.lines["release_reason"].setText("" if self._still_open() else "checked")
+            signed = self.session.signed_name  # whoever signed in releases in that name and no other
+            self.lines["released_by"].setText(signed or self.lines["released_by"].text())
+            self.lines["released_by"].setReadOnly(bool(signed))
             self._on_typed_release()
-            self.lines["released_by"].setFocus()
+            self.lines["release_reason" if signed else "released_by"].setFocus()
         else:
             self.session.set_column("state", value)
 
@@ -68,9 +71,8 @@ class HandOverStation(Station):
         self.release.setEnabled(all(edit.text().strip() for edit in self.lines.values()))
 
     def _on_release(self) -> None:
-        for name, edit in self.lines.items():
-            self.session.set_column(name, edit.text().strip())
-        self.session.set_column("state", HANDED_OVER)
+        said = {name: edit.text().strip() for name, edit in self.lines.items()}
+        self.session.set_columns({**said, "state": HANDED_OVER})
         self._release.hide()
 
     def chosen_value(self, path: str) -> object:

@@ -41,6 +41,20 @@ class PaperDesk(QObject):
             float(str(self._settings.value("bar_across", 50.0))), float(str(self._settings.value("bar_down", 50.0)))
         )
 
+    def save_store_elsewhere(self) -> None:
+        """Ask for a new name, and go on with the store there; for one whose file is gone, or to move it by hand."""
+        from PySide6.QtWidgets import QFileDialog
+
+        store = self._dockets.door.store
+        if store is None or store.path is None:
+            self.told.emit("A team's database is copied by yarvel backup; see the README.")
+            return
+        name, _ = QFileDialog.getSaveFileName(
+            self._window, "Save the store elsewhere", str(store.path.with_name("saved.sqlite")), "Store (*.sqlite)"
+        )
+        if name:
+            self._dockets.save_elsewhere(Path(name))
+
     def copy_job(self) -> None:
         """Copy the job as the text of a job file."""
         from yarvel.exchange.job_file import job_text

@@ -22,6 +22,7 @@ from yarvel.desk.bench.calls_panel import CallsPanel
 from yarvel.desk.bench.hand_over import HandOverStation
 from yarvel.desk.bench.head import HeadStation
 from yarvel.desk.bench.joints import JointsStation
+from yarvel.desk.bench.moved_notice import MovedNotice
 from yarvel.desk.bench.paper_desk import PaperDesk
 from yarvel.desk.bench.run_panel import RunPanel
 from yarvel.desk.bench.seat import SeatStation
@@ -38,6 +39,7 @@ from yarvel.desk.body_desk import BodyDesk
 from yarvel.desk.docket_desk import DocketDesk
 from yarvel.desk.drawer_desk import DrawerDesk
 from yarvel.desk.intake_desk import IntakeDesk
+from yarvel.desk.lock import Lock
 from yarvel.desk.people_desk import PeopleDesk
 from yarvel.desk.session import Session
 from yarvel.desk.theme import THEMES, apply_theme
@@ -98,12 +100,16 @@ class BenchWindow(QMainWindow):
         self._add_actions()
         self._connect()
         self._restore()
+        if dockets.door.locked:
+            self.lock.shut()
 
     def _lay_out(self) -> None:
         self.banner.setProperty("banner", True)
         self.banner.setWordWrap(True)
         self.banner.setObjectName("banner")
         self.banner.hide()
+        self.elsewhere = MovedNotice(self)
+        self.elsewhere.wanted.connect(self.papers.save_store_elsewhere)
         self._banner_timer = QTimer(self)
         self._banner_timer.setSingleShot(True)
         self._banner_timer.timeout.connect(self.banner.hide)
@@ -112,6 +118,7 @@ class BenchWindow(QMainWindow):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         column.addWidget(self.banner)
+        column.addWidget(self.elsewhere)
         column.addWidget(self.sheet, 1)
         self._judging = QSplitter(Qt.Orientation.Vertical, self)
         self._judging.addWidget(self.calls)
@@ -125,7 +132,7 @@ class BenchWindow(QMainWindow):
         self._panes.setStretchFactor(1, 1)
         self._panes.setSizes([304, 684, 292])
         self._panes.setChildrenCollapsible(False)
-        self.setCentralWidget(self._panes)
+        self.lock = Lock(self, self._panes)
         self.statusBar().addWidget(self._who_label)
         self.statusBar().addPermanentWidget(self._kept_label)
         self.statusBar().setSizeGripEnabled(False)
@@ -157,6 +164,11 @@ class BenchWindow(QMainWindow):
         session.docket_changed.connect(self._on_docket)
         self.dockets.told.connect(self.tell)
         self.dockets.kept.connect(lambda: self._kept_label.setText("stored"))
+        self.dockets.waits.connect(lambda: self._kept_label.setText("waits on this machine"))
+        self.dockets.door.moved.connect(self._on_moved)
+        self.people.locked.connect(lambda locked: self.lock.shut() if locked else self.lock.open())
+        self.people.pins_wanted.connect(lambda wanted: self._settings.setValue("pins", wanted))
+        self.people.signed.connect(session.be)
         session.edited.connect(lambda _edit: self._kept_label.setText("storing…"))
         self.sheet.refused.connect(self.tell)
         self.papers.told.connect(self.tell)
@@ -188,8 +200,14 @@ class BenchWindow(QMainWindow):
             self.setWindowTitle("Yarvel")
             return
         words = " · ".join(word for word in (docket.number, docket.customer, docket.item) if word)
-        self.setWindowTitle(f"{words} – Yarvel")
+        if not self.lock.is_shut:
+            self.setWindowTitle(f"{words} – Yarvel")
         self._settings.setValue("docket", docket.id)
+
+    def _on_moved(self, moved: bool) -> None:
+        """The store's file is no longer where it was: nothing counts as stored until it is, or is saved elsewhere."""
+        self.elsewhere.setVisible(moved)
+        self._kept_label.setText("not stored: the file is gone" if moved else "")
 
     def tell(self, text: str) -> None:
         """Say something calmly above the sheet, for a while."""

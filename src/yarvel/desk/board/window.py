@@ -26,7 +26,7 @@ from yarvel.desk.asking import Ask, DoAct
 from yarvel.desk.board.step_list import StepList
 from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.figures.rules import HouseRules
-from yarvel.workshop.acts import GIVE, START, STOP, TICK
+from yarvel.workshop.acts import Deed, GiveTask, StartTask, StopTask, TickLine
 from yarvel.workshop.estimate import CHECK
 from yarvel.workshop.operations import OPERATIONS
 from yarvel.workshop.tasks import DONE, STARTED, Load, Person, Task
@@ -244,7 +244,7 @@ class BoardWindow(QWidget):
         if task is None:
             return
         if task.operation != CHECK:
-            self._act(TICK, {"task": task.id, "line": line, "ticked": ticked}, self._on_done)
+            self._act(TickLine(task.id, line, ticked), self._on_done)
             return
 
         def work(store: Any) -> None:
@@ -261,14 +261,14 @@ class BoardWindow(QWidget):
             self.told.emit(text)
         self.reload()
 
-    def _with(self, act: Callable[[Task], tuple[str, dict[str, Any]] | None]) -> None:
+    def _with(self, act: Callable[[Task], Deed | None]) -> None:
         task = self._chosen_task()
         wanted = None if task is None else act(task)
         if wanted is not None:
-            self._act(*wanted, self._on_done)
+            self._act(wanted, self._on_done)
             self.note.clear()
 
-    def _start(self, task: Task) -> tuple[str, dict[str, Any]] | None:
+    def _start(self, task: Task) -> Deed | None:
         """By whom the task is given to, else whose bench is shown, else who is chosen to hand on to."""
         names = {person.name: person.id for person in self.people}
         key = self._chosen_person()
@@ -276,16 +276,16 @@ class BoardWindow(QWidget):
         if who is None:
             self.told.emit("Who starts it? Choose a person at the left, or beside “Hand on”.")
             return None
-        return START, {"task": task.id, "person": who}
+        return StartTask(task.id, who)
 
-    def _stop(self, task: Task) -> tuple[str, dict[str, Any]]:
-        return STOP, {"task": task.id, "done": False, "note": self.note.text().strip()}
+    def _stop(self, task: Task) -> Deed:
+        return StopTask(task.id, False, self.note.text().strip())
 
-    def _done(self, task: Task) -> tuple[str, dict[str, Any]]:
-        return STOP, {"task": task.id, "done": True, "note": self.note.text().strip()}
+    def _done(self, task: Task) -> Deed:
+        return StopTask(task.id, True, self.note.text().strip())
 
-    def _hand_on(self, task: Task) -> tuple[str, dict[str, Any]]:
-        return GIVE, {"task": task.id, "person": self.next.currentData(), "note": self.note.text().strip()}
+    def _hand_on(self, task: Task) -> Deed:
+        return GiveTask(task.id, self.next.currentData(), self.note.text().strip())
 
     def _add_person(self) -> None:
         name = self.name.text().strip()

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from PySide6.QtCore import QRegularExpression, Qt
+from PySide6.QtCore import QRegularExpression, Qt, Signal
 from PySide6.QtGui import QRegularExpressionValidator
 from PySide6.QtWidgets import (
     QComboBox,
@@ -70,21 +70,18 @@ class _PinDialog(QDialog):
 
 
 class SignInDialog(_PinDialog):
-    """Name and PIN. ``locked``: the window was left alone, and only signing in opens it again."""
+    """Name and PIN: only signing in opens the application again; the other way is out of it."""
 
-    def __init__(
-        self, names: list[str], last: str, attempt: Try, locked: bool = False, parent: QWidget | None = None
-    ) -> None:
-        super().__init__(
-            "Sign in",
-            "This window was left alone and is locked. Sign in to go on."
-            if locked
-            else "Who works here? The history names whoever signs in.",
-            "Sign in",
-            parent,
-        )
+    quit_wanted = Signal()
+
+    def __init__(self, names: list[str], last: str, attempt: Try, said: str, parent: QWidget | None = None) -> None:
+        super().__init__("Sign in", said, "Sign in", parent)
         self._attempt = attempt
-        self._stays = locked
+        self.setProperty("unlocks", True)
+        out = self.buttons.addButton("Close Yarvel", QDialogButtonBox.ButtonRole.ActionRole)
+        out.setObjectName("sign.quit")
+        out.setAutoDefault(False)
+        out.clicked.connect(self._on_quit)
         self.name = QComboBox(self)
         self.name.setObjectName("sign.name")
         self.name.setAccessibleName("Name")
@@ -101,8 +98,10 @@ class SignInDialog(_PinDialog):
 
     def reject(self) -> None:
         """A locked window cannot be looked past."""
-        if not self._stays:
-            super().reject()
+
+    def _on_quit(self) -> None:
+        self.done(QDialog.DialogCode.Rejected)
+        self.quit_wanted.emit()
 
 
 class FirstStartDialog(_PinDialog):
@@ -116,6 +115,7 @@ class FirstStartDialog(_PinDialog):
         )
         super().__init__("The first start", f"You are the owner of this store: who are you? {more}", "Begin", parent)
         self._attempt, self._pin_wanted = attempt, pin_wanted
+        self.setProperty("unlocks", True)
         self.name = QLineEdit(name, self)
         self.name.setObjectName("owner.name")
         self.name.setAccessibleName("Your name")

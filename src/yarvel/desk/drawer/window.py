@@ -59,7 +59,7 @@ class DrawerWindow(QWidget):
         column.addWidget(self.told)
         column.addLayout(self._buttons())
         session.plan_changed.connect(self._on_plan)
-        dockets.stock(self.take)
+        dockets.ask(lambda store: store.drawer.items(), self.take)
         dockets.drawer_changed.connect(self._on_changed_elsewhere)
 
     def _filters(self) -> QHBoxLayout:
@@ -182,7 +182,7 @@ class DrawerWindow(QWidget):
 
     def _on_changed_elsewhere(self) -> None:
         if self.isVisible():
-            self._dockets.stock(self.take)
+            self._dockets.ask(lambda store: store.drawer.items(), self.take)
 
     def _on_plan(self) -> None:
         if self.isVisible() and self.ranked.isChecked() and not self._session.dragging:

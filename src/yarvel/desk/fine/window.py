@@ -25,7 +25,7 @@ from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.table_out import print_table, write_table
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import ALLOYS
-from yarvel.workshop.acts import WAITS, WEIGH
+from yarvel.workshop.acts import WAITS, WeighMetal
 from yarvel.workshop.fine_book import KINDS, Balance, FineEntry, balances, month
 from yarvel.workshop.tasks import Person
 
@@ -186,11 +186,7 @@ class FineBookWindow(QWidget):
         kind, alloy, person = self.kind.currentData(), self.alloy.currentData(), self.person.currentData()
         docket, note = self.docket.text().strip(), self.note.text().strip()
 
-        self._act(
-            WEIGH,
-            {"kind": kind, "alloy": alloy, "mass": mass, "person": person, "docket": docket, "note": note},
-            self._on_added,
-        )
+        self._act(WeighMetal(kind, alloy, mass, person, docket, note), self._on_added)
 
     def _on_added(self, wrong: str) -> None:
         self._problem.setText(wrong)

@@ -1,9 +1,10 @@
 """For a team: PINs, found words in an index, history that nothing alters, changes told to other windows; prices."""
 
+from collections.abc import Iterator, Mapping
+from typing import Any
+
 import sqlalchemy as sa
 from alembic import op
-
-from yarvel.workshop.words import words_of
 
 revision = "0006"
 down_revision = "0005"
@@ -41,7 +42,31 @@ def _fill_words() -> None:
     )
     bind = op.get_bind()
     for row in bind.execute(sa.select(dockets)).mappings().all():
-        bind.execute(sa.update(dockets).where(dockets.c.id == row["id"]).values(words=words_of(row)))
+        bind.execute(sa.update(dockets).where(dockets.c.id == row["id"]).values(words=_words_of(row)))
+
+
+def _words_of(docket: Mapping[str, Any]) -> str:
+    """The words of this layout, as they were: a migration is frozen history."""
+    columns = ("number", "customer", "item", "state", "metal", "mark", "reported")
+    parts = [str(docket[name]) for name in columns if docket[name]]
+    if docket["promised_on"] is not None:
+        parts.append(docket["promised_on"].isoformat())
+    parts += _leaves(docket["job_document"])
+    return " ".join(" ".join(parts).casefold().split())[:4000]
+
+
+def _leaves(value: Any) -> Iterator[str]:
+    if isinstance(value, dict):
+        for name, inner in value.items():
+            if name != "format":
+                yield from _leaves(inner)
+    elif isinstance(value, list):
+        for inner in value:
+            yield from _leaves(inner)
+    elif isinstance(value, str):
+        yield value
+    elif isinstance(value, int | float) and not isinstance(value, bool):
+        yield f"{value:g}"
 
 
 def _file_statements() -> list[str]:

@@ -1,0 +1,77 @@
+"""The house in the store: its rules, and which store this is."""
+
+from __future__ import annotations
+
+import uuid
+from typing import TYPE_CHECKING
+
+from sqlalchemy import func, select
+
+from yarvel.figures.errors import StoreError
+from yarvel.figures.rules import HouseRules, changed_rules, rules_from
+from yarvel.workshop.merging import merge_object
+from yarvel.workshop.schema import PutAsideRow, SettingRow
+from yarvel.workshop.who_may import CHANGE_RULES
+
+if TYPE_CHECKING:
+    from yarvel.workshop.store import Store
+
+_IDENTITY = "store_id"
+
+
+class HouseStore:
+    """House rules of an open store. Every method is one transaction."""
+
+    def __init__(self, store: Store) -> None:
+        self._store = store
+
+    def identity(self) -> str:
+        """Which store this is: made once, and carried along wherever the store goes."""
+        with self._store.transaction() as session:
+            row = session.get(SettingRow, _IDENTITY)
+            if row is None:
+                row = SettingRow(name=_IDENTITY, value=str(uuid.uuid4()))
+                session.add(row)
+            return str(row.value)
+
+    def put_aside(self) -> list[tuple[str, int, str, str]]:
+        """What the checks found when they came: table, row, what was wrong, what was done."""
+        query = select(PutAsideRow).order_by(PutAsideRow.id)
+        with self._store.transaction() as session:
+            return [(row.table_name, row.row_id, row.why, row.done) for row in session.scalars(query)]
+
+    def put_aside_count(self) -> int:
+        """How many rows the checks found."""
+        with self._store.transaction() as session:
+            return session.scalar(select(func.count()).select_from(PutAsideRow)) or 0
+
+    def rules(self) -> HouseRules:
+        """The workshop's house rules."""
+        with self._store.transaction() as session:
+            row = session.get(SettingRow, "house_rules")
+            held = dict(row.value) if row is not None and isinstance(row.value, dict) else {}
+        return rules_from(held)
+
+    def keep(self, rules: HouseRules, seen: HouseRules | None = None) -> HouseRules:
+        """Keep what is changed in the house rules since they were ``seen`` (the stored ones where that is not said);
+        others' changes of other rules stay. Returns the rules as they are then.
+
+        Raises
+        ------
+        StoreError : somebody else changed the same rule meanwhile; nothing is kept.
+        """
+        with self._store.transaction() as session:
+            self._store.guard(session, CHANGE_RULES)
+            row = session.get(SettingRow, "house_rules", with_for_update=True)
+            held = dict(row.value) if row is not None and isinstance(row.value, dict) else {}
+            made, clashes = merge_object(
+                held, held if seen is None else changed_rules(seen), changed_rules(rules), "rules"
+            )
+            if clashes:
+                told = "; ".join(f"{clash.path.removeprefix('rules.')} is {clash.theirs} by now" for clash in clashes)
+                raise StoreError(
+                    f"house rules: changed meanwhile by somebody else ({told}): look again, then change "
+                    "what should be otherwise"
+                )
+            session.merge(SettingRow(name="house_rules", value=made))
+            return rules_from(made)

@@ -1,0 +1,220 @@
+"""A store survives its own changes: killed at any moment, refused by a full disk, wanted by two windows at once."""
+
+from __future__ import annotations
+
+import gzip
+import re
+import shutil
+import sqlite3
+import subprocess
+import sys
+from collections.abc import Callable
+from contextlib import closing
+from pathlib import Path
+
+import pytest
+
+from yarvel.figures.errors import StoreError
+from yarvel.workshop.backup import summary
+from yarvel.workshop.layout import HEAD
+from yarvel.workshop.migrating import SCRIPTS, bring_up_to_date, known_revisions, stored_revision
+from yarvel.workshop.on_disk import check_digest
+from yarvel.workshop.store import Store
+
+LAYOUTS = Path(__file__).parent / "layouts"
+MOMENTS = 20
+TOP = Path(__file__).parents[2]
+KILLED = """
+import os, signal, shutil, sys
+from pathlib import Path
+import sqlalchemy, sqlalchemy.dialects.sqlite, alembic.command, alembic.config, alembic.script
+from yarvel.workshop import migrating, on_disk
+
+first, folder, moments = Path(sys.argv[1]), Path(sys.argv[2]), int(sys.argv[3])
+NAMES = {"execute", "executescript", "backup", "commit", "rollback", "fsync", "replace", "link", "unlink", "rename",
+         "open", "connect", "executemany", "close"}
+
+def run(path, kill_at):
+    \"\"\"Migrate, and die at the n-th call that touches the disk; returns how many there were.\"\"\"
+    seen = [0]
+
+    def watched(frame, event, what):
+        if event == "c_call" and what.__name__ in NAMES:
+            seen[0] += 1
+            if seen[0] == kill_at:
+                os.kill(os.getpid(), signal.SIGKILL)
+
+    sys.setprofile(watched)
+    try:
+        migrating.bring_up_to_date(path)
+    except migrating.StoreError:
+        pass
+    sys.setprofile(None)
+    return seen[0]
+
+def place(name):
+    path = folder / name / "store.sqlite"
+    path.parent.mkdir(parents=True)
+    if first.name != "nothing":
+        shutil.copy(first, path)
+    return path
+
+whole = run(place("whole"), 0)
+assert whole > 2, whole
+for number in range(moments):
+    path = place(f"killed-{number}")
+    child = os.fork()
+    if child == 0:
+        run(path, 1 + number * (whole - 1) // max(moments - 1, 1))
+        os._exit(7)
+    _, status = os.waitpid(child, 0)
+    assert os.WIFSIGNALED(status), (number, status)
+"""
+
+
+def old_store(layout: str, folder: Path) -> Path:
+    """A small store as a Yarvel of that layout wrote it."""
+    path = folder / f"layout-{layout}.sqlite"
+    path.write_bytes(gzip.decompress((LAYOUTS / f"layout-{layout}.sqlite.gz").read_bytes()))
+    return path
+
+
+def newer_store(folder: Path) -> Path:
+    path = old_store("0006", folder)
+    with closing(sqlite3.connect(path)) as connection:
+        connection.execute("UPDATE alembic_version SET version_num = '9999'")
+        connection.commit()
+    return path
+
+
+def nothing(folder: Path) -> Path:
+    return folder / "nothing"
+
+
+@pytest.mark.parametrize("first", [nothing, lambda folder: old_store("0005", folder), newer_store])
+def test_killed_at_twenty_moments_of_a_migration(first: Callable[[Path], Path], tmp_path: Path) -> None:
+    source = first(tmp_path)
+    before = summary(source) if source.exists() else None
+    done = subprocess.run(
+        [sys.executable, "-c", KILLED, str(source), str(tmp_path), str(MOMENTS)],
+        capture_output=True,
+        text=True,
+        timeout=300,
+        check=False,
+        cwd=TOP,
+    )
+    assert done.returncode == 0, done.stderr
+    wanted = tmp_path / "whole" / "store.sqlite"
+    for number in range(MOMENTS):
+        path = tmp_path / f"killed-{number}" / "store.sqlite"
+        if first is newer_store:
+            assert summary(path) == before, "a downgrade is refused and nothing is touched"
+            with pytest.raises(StoreError, match="written by a newer Yarvel"):
+                bring_up_to_date(path)
+            continue
+        bring_up_to_date(path)
+        assert stored_revision(path) == HEAD
+        assert summary(path).rows == summary(wanted).rows
+        copies = [copy for copy in path.parent.glob("store.sqlite.before-*") if copy.suffix != ".sha256"]
+        whole = [copy for copy in copies if not copy.name.endswith(".part")]
+        assert len(whole) >= (before is not None), "the copy from before is there"
+        for copy in whole:
+            assert check_digest(copy) and summary(copy) == before, "and is as it was before"
+
+
+def test_a_full_disk_leaves_the_store_as_it_was_and_says_where_the_copy_is(tmp_path: Path) -> None:
+    path = old_store("0001", tmp_path)
+    before = summary(path)
+    script = (
+        "import resource, signal, sys\n"
+        "from yarvel.workshop.migrating import bring_up_to_date\n"
+        "from yarvel.figures.errors import StoreError\n"
+        "signal.signal(signal.SIGXFSZ, signal.SIG_IGN)\n"
+        "size = int(sys.argv[2])\n"
+        "resource.setrlimit(resource.RLIMIT_FSIZE, (size, size))\n"
+        "try:\n    bring_up_to_date(sys.argv[1])\nexcept StoreError as error:\n    print(error)\n"
+    )
+    for size, told in ((20_000, "with room for a copy"), (path.stat().st_size, "before-")):
+        done = subprocess.run(
+            [sys.executable, "-c", script, str(path), str(size)],
+            capture_output=True,
+            text=True,
+            timeout=60,
+            check=False,
+            cwd=TOP,
+        )
+        assert told in done.stdout and "the store is as it was" in done.stdout, done.stdout + done.stderr
+        assert len(done.stdout.strip().splitlines()) == 1
+        assert summary(path) == before
+    bring_up_to_date(path)
+    assert stored_revision(path) == HEAD
+
+
+@pytest.mark.parametrize("layout", ["", "0003", "0006"])
+def test_windows_that_start_at_once_on_an_old_file_wait_for_one_another(layout: str, tmp_path: Path) -> None:
+    path = old_store(layout, tmp_path) if layout else tmp_path / "new.sqlite"
+    start = [
+        sys.executable,
+        "-c",
+        "import sys; from yarvel.workshop.store import Store; print(len(Store(sys.argv[1]).dockets()))",
+        str(path),
+    ]
+    windows = [subprocess.Popen(start, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True) for _ in range(4)]
+    told = [window.communicate(timeout=120) for window in windows]
+    assert [window.returncode for window in windows] == [0] * 4, told
+    assert len({out for out, _ in told}) == 1
+    copies = [copy for copy in tmp_path.glob("*.before-*") if copy.suffix != ".sha256"]
+    assert len(copies) == (1 if layout and layout != HEAD else 0)
+
+
+@pytest.mark.parametrize("layout", sorted(path.name[7:11] for path in LAYOUTS.glob("*.gz")))
+def test_a_store_of_every_layout_comes_up_to_date_with_all_that_was_in_it(layout: str, tmp_path: Path) -> None:
+    path = old_store(layout, tmp_path)
+    with closing(sqlite3.connect(path)) as connection:
+        held = connection.execute("SELECT id, number, customer, item FROM dockets ORDER BY id").fetchall()
+        history = connection.execute("SELECT count(*) FROM changes").fetchone()[0]
+    store = Store(path)
+    dockets = sorted(store.dockets(), key=lambda docket: docket.id)
+    assert [(made.id, made.number, made.customer, made.item) for made in dockets] == held
+    assert sum(len(store.history(made.id)) for made in dockets) >= history
+    assert [made.number for made in store.dockets("iolite")] == ["26-0003", "26-0001"], "words are found"
+    assert store.house.rules().notch_target == 0.34
+    store.close()
+    assert check_digest(next(tmp_path.glob(f"*.before-{HEAD}"))) if layout != HEAD else True
+
+
+def test_every_layout_has_a_store_here() -> None:
+    assert {path.name[7:11] for path in LAYOUTS.glob("*.gz")} >= known_revisions() - {HEAD}
+
+
+def test_migrations_are_frozen_history() -> None:
+    for script in SCRIPTS.rglob("*.py"):
+        assert not re.search(r"^\s*(from|import) yarvel", script.read_text(), re.MULTILINE), script.name
+
+
+def test_a_new_findable_field_opens_older_stores(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """What today's code looks for does not reach into the migrations of old."""
+    monkeypatch.setattr("yarvel.workshop.words._COLUMNS", ("number", "a_field_of_tomorrow"))
+    bring_up_to_date(old_store("0005", tmp_path))
+
+
+def test_a_damaged_store_is_told_with_the_place_of_its_copy(tmp_path: Path) -> None:
+    path = old_store("0005", tmp_path)
+    Store(path).close()
+    copy = next(copy for copy in tmp_path.glob("*.before-*") if copy.suffix != ".sha256")
+    data = bytearray(path.read_bytes())
+    data[:100] = b"\0" * 100
+    path.write_bytes(data)
+    with pytest.raises(StoreError) as caught:
+        Store(path)
+    assert str(copy) in str(caught.value) and "\n" not in str(caught.value)
+
+
+def test_an_older_copy_is_never_written_over(tmp_path: Path) -> None:
+    path = old_store("0005", tmp_path)
+    held = path.with_name(f"{path.name}.before-{HEAD}")
+    held.write_bytes(b"the only good copy")
+    shutil.copy(path, tmp_path / "again.sqlite")
+    bring_up_to_date(path)
+    assert held.read_bytes() == b"the only good copy"
+    assert summary(path.with_name(f"{held.name}-2")) == summary(tmp_path / "again.sqlite")
