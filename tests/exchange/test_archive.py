@@ -17,10 +17,11 @@ from hypothesis import strategies as st
 from PIL import Image
 
 from yarvel.demo.scenario import fill
-from yarvel.exchange.archive import FORMAT, Packed, Unpacked, read_archive, write_archive
+from yarvel.exchange.archive import FORMAT, Packed, read_archive, write_archive
 from yarvel.exchange.photograph import small_photograph
 from yarvel.figures.errors import JobError, YarvelError
 from yarvel.figures.rules import HouseRules
+from yarvel.workshop.archive_store import Brought
 from yarvel.workshop.dockets import DocketEdit
 from yarvel.workshop.store import Store
 
@@ -65,7 +66,8 @@ def test_a_docket_goes_out_and_comes_in_elsewhere(filled: Store, archive: Path, 
         assert b"<svg" in read.read("31-0005/drawing.svg")
     other = Store(tmp_path / "other.sqlite", clock=lambda: datetime(2032, 1, 5), by="Pim")
     unpacked = read_archive(archive, RULES)[0]
-    brought = other.bring_in(unpacked.docket, unpacked.history, unpacked.photographs)
+    assert other.archives.here_already([unpacked.docket]) == {}
+    brought = other.archives.bring_in([unpacked])[0]
     mine = filled.docket(5)
     for name in ("number", "customer", "item", "promised_on", "job_document", "metal", "weight_in_g", "claw_chart"):
         assert getattr(brought, name) == getattr(mine, name), name
@@ -73,8 +75,10 @@ def test_a_docket_goes_out_and_comes_in_elsewhere(filled: Store, archive: Path, 
     assert [change.field for change in told[:-1]] == [change.field for change in filled.history(5)]
     assert (told[-1].by, told[-1].after) == ("Pim", "brought in as 31-0005")
     assert other.photographs.of(brought.id)[0].caption == "as it came"
-    again = other.bring_in(unpacked.docket, unpacked.history, ())
+    assert other.archives.here_already([unpacked.docket]) == {0: "31-0005"}
+    again = other.archives.bring_in([unpacked])[0]
     assert again.number == "32-0001", "its own number is taken"
+    assert other.archives.here_already([unpacked.docket]) == {0: "31-0005"}
     other.close()
 
 
@@ -147,7 +151,7 @@ def test_hostile_and_damaged_archives_are_refused(
     [
         ("state", "stolen", "state"),
         ("customer", 5, "a text is no text"),
-        ("customer", "x" * 30_000, "too long"),
+        ("customer", "x" * 30_000, "at most 20,000"),
         ("promised_on", "soon", "a date, weight or price"),
         ("weight_in_g", "heavy", "a date, weight or price"),
         ("job_document", {}, "no job"),
@@ -197,4 +201,4 @@ def test_an_archive_cut_off_is_refused(archive: Path, cut: float) -> None:
 
 def test_what_is_read_is_plain_data(archive: Path) -> None:
     unpacked = read_archive(archive, RULES)
-    assert isinstance(unpacked[0], Unpacked) and unpacked[0].docket.id == 0
+    assert isinstance(unpacked[0], Brought) and unpacked[0].docket.id == 0

@@ -8,10 +8,12 @@ from pathlib import Path
 import pytest
 
 from yarvel.figures.errors import StoreError
-from yarvel.workshop.acts import GIVE, START, STOP, TICK, WEIGH, Act, do
+from yarvel.workshop.acts import DEEDS, Act, GiveTask, StartTask, StopTask, TickLine, WeighMetal, act_from, do
+from yarvel.workshop.authors import Author
 from yarvel.workshop.store import Store
 from yarvel.workshop.tasks import OPEN, STARTED
 from yarvel.workshop.waiting import WaitingActs
+from yarvel.workshop.who_may import NotAllowedError
 
 AT = datetime(2031, 4, 9, 7, 0)
 
@@ -25,12 +27,12 @@ def test_an_act_done_again_happens_once(store: Store) -> None:
     orla, benno = (store.people.add(name, "bench", ()) for name in ("Orla", "Benno"))
     docket = store.new_docket("Saltmarsh")
     task = store.tasks.plan_tasks(docket.id, [("Solder", 20.0)])[0]
-    twice(store, Act(START, {"task": task.id, "person": orla.id}, AT))
+    twice(store, Act(StartTask(task.id, orla.id), AT))
     held = store.tasks.tasks()[0]
     assert (held.state, held.started_at) == (STARTED, AT), "when it happened, not when it was stored"
-    twice(store, Act(TICK, {"task": task.id, "line": "Shank seam", "ticked": True}, AT))
-    twice(store, Act(STOP, {"task": task.id, "done": False, "note": "flux is out"}, AT + timedelta(minutes=12)))
-    twice(store, Act(GIVE, {"task": task.id, "person": benno.id, "note": ""}, AT + timedelta(minutes=13)))
+    twice(store, Act(TickLine(task.id, "Shank seam", True), AT))
+    twice(store, Act(StopTask(task.id, False, "flux is out"), AT + timedelta(minutes=12)))
+    twice(store, Act(GiveTask(task.id, benno.id), AT + timedelta(minutes=13)))
     held = store.tasks.tasks()[0]
     assert (held.state, held.taken, held.person, held.ticks, held.note) == (
         OPEN,
@@ -44,46 +46,49 @@ def test_an_act_done_again_happens_once(store: Store) -> None:
     twice(
         store,
         Act(
-            WEIGH,
-            {
-                "kind": "issued",
-                "alloy": "18k-yellow",
-                "mass": 4.2,
-                "person": orla.id,
-                "docket": docket.number,
-                "note": "",
-            },
+            WeighMetal("issued", "18k-yellow", 4.2, orla.id, docket.number),
             AT,
         ),
     )
     do(
         store,
         Act(
-            WEIGH,
-            {
-                "kind": "issued",
-                "alloy": "18k-yellow",
-                "mass": 4.2,
-                "person": orla.id,
-                "docket": docket.number,
-                "note": "",
-            },
+            WeighMetal("issued", "18k-yellow", 4.2, orla.id, docket.number),
             AT + timedelta(seconds=9),
         ),
     )
     assert [(entry.at, entry.mass) for entry in store.fine.entries()] == [(AT, 4.2), (AT + timedelta(seconds=9), 4.2)]
 
 
-def test_the_history_names_who_did_it_and_who_stored_it(store: Store) -> None:
+def test_an_act_stands_under_whoever_did_it_not_under_who_is_here_now(store: Store) -> None:
     orla = store.people.add("Orla", "bench", ())
     docket = store.new_docket()
     task = store.tasks.plan_tasks(docket.id, [("Solder", 20.0)])[0]
-    store.by = "Benno"
-    do(store, Act(START, {"task": task.id, "person": orla.id}, AT, "Orla"))
-    do(store, Act(STOP, {"task": task.id, "done": True, "note": ""}, AT + timedelta(minutes=9), "Benno"))
+    store.author = Author("Benno")
+    do(store, Act(StartTask(task.id, orla.id), AT, Author("Orla")))
+    do(store, Act(StopTask(task.id, True), AT + timedelta(minutes=9), Author("Benno")))
     told = [(change.after, change.by, change.at) for change in store.history(docket.id) if change.field == "Solder"]
-    assert told == [("started by Orla", "Orla, stored by Benno", AT), ("done", "Benno", AT + timedelta(minutes=9))]
+    assert told == [("started by Orla", "Orla", AT), ("done", "Benno", AT + timedelta(minutes=9))]
     assert store.by == "Benno"
+
+
+def test_an_act_has_the_rights_of_whoever_did_it(store: Store) -> None:
+    """Not of whoever signs in next: a bench hand's metal is refused though an owner is here."""
+    oona = store.people.first_owner("Oona", "4411")
+    hand = store.people.add("Yusra", "bench")
+    metal = WeighMetal("issued", "18k-yellow", 42.0, hand.id)
+    with pytest.raises(NotAllowedError, match="bench: may not write in the fine book"):
+        do(store, Act(metal, AT, Author("Yusra", hand.id)))
+    with pytest.raises(NotAllowedError, match="nobody is signed in"):
+        do(store, Act(metal, AT))
+    with pytest.raises(NotAllowedError, match="is not Oona"):
+        do(store, Act(metal, AT, Author("Yusra", oona.id)))
+    assert store.fine.entries() == []
+    do(store, Act(metal, AT, store.author))
+    assert [entry.by for entry in store.fine.entries()] == ["Oona"]
+    store.people.left(hand.id)
+    with pytest.raises(NotAllowedError, match="does not work here any more"):
+        do(store, Act(metal, AT, Author("Yusra", hand.id)))
 
 
 def test_what_comes_too_late_is_refused(store: Store) -> None:
@@ -91,18 +96,38 @@ def test_what_comes_too_late_is_refused(store: Store) -> None:
     task = store.tasks.plan_tasks(store.new_docket().id, [("Solder", 20.0)])[0]
     store.tasks.start(task.id, orla.id, AT + timedelta(minutes=30))
     for act in (
-        Act(STOP, {"task": task.id, "done": True, "note": ""}, AT),
-        Act(GIVE, {"task": task.id, "person": None, "note": ""}, AT),
+        Act(StopTask(task.id, True), AT),
+        Act(GiveTask(task.id, None), AT),
     ):
         with pytest.raises(StoreError, match="was started again after 07:00 UTC"):
             do(store, act)
     assert store.tasks.tasks()[0].state == STARTED
-    with pytest.raises(StoreError, match="is no act: one of start a task"):
-        do(store, Act("melt it", {}, AT))
+    with pytest.raises(StoreError, match="is no act: one of start-task"):
+        act_from({"deed": "melt-it", "at": AT.isoformat()})
+    for key in DEEDS:
+        with pytest.raises(StoreError, match="is not whole"):
+            act_from({"deed": key, "at": AT.isoformat(), "surprise": 1})
+
+
+def test_what_waited_under_an_earlier_yarvel_is_still_done() -> None:
+    held = {
+        "name": "stop a task",
+        "arguments": {"task": 3, "done": True, "note": "x"},
+        "at": AT.isoformat(),
+        "by": "Orla",
+    }
+    assert act_from(held) == Act(StopTask(3, True, "x"), AT, Author("Orla"))
+    held = {
+        "name": "weigh metal",
+        "arguments": {"kind": "issued", "alloy": "a", "mass": 2.0, "person": 1, "docket": "26-0001", "note": ""},
+        "at": AT.isoformat(),
+        "by": "",
+    }
+    assert act_from(held).deed == WeighMetal("issued", "a", 2.0, 1, "26-0001")
 
 
 def test_acts_wait_in_their_order(tmp_path: Path) -> None:
-    acts = [Act(TICK, {"task": 3, "line": f"line {number}", "ticked": True}, AT, "Orla") for number in range(3)]
+    acts = [Act(TickLine(3, f"line {number}", True), AT, Author("Orla", 7, "secret")) for number in range(3)]
     theirs = WaitingActs(tmp_path)
     theirs.replace(acts)
     mine = WaitingActs(tmp_path)

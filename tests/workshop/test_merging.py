@@ -11,6 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from yarvel.planning.job import FORMAT, patch_between
+from yarvel.workshop.authors import Author
 from yarvel.workshop.dockets import Docket, DocketEdit
 from yarvel.workshop.merging import EditClashError, merge, settled
 from yarvel.workshop.store import Store
@@ -69,7 +70,7 @@ def test_ticks_of_both_count() -> None:
 
 def test_the_same_column_clashes_and_says_who(store: Store) -> None:
     made = store.new_docket("Saltmarsh", promised_on=date(2031, 5, 2))
-    store.by = "Yusra"
+    store.author = Author("Yusra")
     store.edit(made.id, DocketEdit((), {"customer": "Saltmarsh & Co"}, (), {"customer": "Saltmarsh"}))
     with pytest.raises(EditClashError, match="customer changed meanwhile by Yusra") as caught:
         store.edit(

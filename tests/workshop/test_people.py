@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from datetime import datetime, timedelta
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -12,6 +13,7 @@ from sqlalchemy import text
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.dockets import DocketEdit
+from yarvel.workshop.pins import digest_of, proof_of
 from yarvel.workshop.store import Store
 from yarvel.workshop.tasks import ROLES
 from yarvel.workshop.who_may import WHO_MAY, NotAllowedError
@@ -46,7 +48,7 @@ DEEDS: dict[str, Callable[[Store, Any], object]] = {
     "tick and measure checks": lambda store, docket: store.edit(docket.id, DocketEdit((), {"ticks": ["level"]})),
     "move a docket on": lambda store, docket: store.edit(docket.id, DocketEdit((), {"state": "in work"})),
     "hand over": lambda store, docket: store.edit(
-        docket.id, DocketEdit((), {"state": "handed over", "released_by": "x", "release_reason": "checked"})
+        docket.id, DocketEdit((), {"state": "handed over", "released_by": store.by, "release_reason": "checked"})
     ),
     "work on tasks and hand them on": lambda store, _docket: store.tasks.start(1, 2),
     "make tasks and give them to others": lambda store, docket: store.tasks.plan_tasks(docket.id, [("Close", 20.0)]),
@@ -78,9 +80,10 @@ def test_the_table_names_only_roles_and_the_owner_may_all() -> None:
     assert all(set(roles) <= set(ROLES) and "owner" in roles for roles in WHO_MAY.values())
 
 
-def test_five_wrong_pins_lock_for_five_minutes_and_a_clock_set_back_does_not_lock_for_ever(place: Any) -> None:
+def test_five_wrong_pins_lock_for_five_minutes_and_no_clock_put_back_opens(tmp_path: Path) -> None:
+    """A file knows no clock but the window's: put back, the lock begins anew, it neither falls nor lasts for ever."""
     now = [datetime(2031, 4, 9, 8, 30)]
-    store = Store(place, clock=lambda: now[0])
+    store = Store(tmp_path / "store.sqlite", clock=lambda: now[0])
     store.people.first_owner("Oona", "4411")
     store.people.sign_out()
     for _ in range(4):
@@ -88,13 +91,83 @@ def test_five_wrong_pins_lock_for_five_minutes_and_a_clock_set_back_does_not_loc
             store.people.sign_in("Oona", "0000")
     with pytest.raises(NotAllowedError, match="locked after 5 wrong PINs"):
         store.people.sign_in("Oona", "0000")
-    with pytest.raises(NotAllowedError, match="locked"):
-        store.people.sign_in("Oona", "4411")
-    now[0] -= timedelta(days=300)
-    assert store.people.sign_in("Oona", "4411").name == "Oona"
-    now[0] += timedelta(days=300, minutes=6)
+    for back in (timedelta(days=300), timedelta(minutes=9), timedelta(hours=2)):
+        now[0] -= back
+        with pytest.raises(NotAllowedError, match="locked"):
+            store.people.sign_in("Oona", "4411")
+    now[0] += timedelta(minutes=6)
     assert store.people.sign_in("Oona", "4411").name == "Oona"
     store.close()
+
+
+def test_the_lock_of_a_team_goes_by_the_servers_clock(team: str) -> None:
+    """Forty wrong PINs with a window's clock that goes backwards are refused as five are."""
+    now = [datetime(2031, 4, 9, 8, 30)]
+    store = Store(team, clock=lambda: now[0])
+    store.people.first_owner("Oona", "4411")
+    store.people.sign_out()
+    told = []
+    for _ in range(12):
+        now[0] -= timedelta(minutes=30)
+        with pytest.raises(NotAllowedError) as caught:
+            store.people.sign_in("Oona", "0000")
+        told.append("locked" in str(caught.value))
+    assert told == [False] * 4 + [True] * 8
+    now[0] += timedelta(days=900)
+    with pytest.raises(NotAllowedError, match="locked"):
+        store.people.sign_in("Oona", "4411")
+    with store.transaction() as session:
+        session.execute(text("UPDATE pins SET locked_until = localtimestamp - interval '1 second'"))
+    assert store.people.sign_in("Oona", "4411").name == "Oona"
+    store.close()
+
+
+def test_wrong_old_pins_count_as_wrong_pins_do(staffed: Store) -> None:
+    yusra = staffed.people.sign_in("Yusra", PINS["Yusra"])
+    for _ in range(4):
+        with pytest.raises(NotAllowedError, match="old one is wrong"):
+            staffed.people.set_pin(yusra.id, "24682", "0000")
+    for _ in range(2):
+        with pytest.raises(NotAllowedError, match="locked"):
+            staffed.people.set_pin(yusra.id, "24682", "0000")
+    with pytest.raises(NotAllowedError, match="locked"):
+        staffed.people.sign_in("Yusra", PINS["Yusra"])
+
+
+def test_no_secret_is_readable_where_a_salt_is(staffed: Store) -> None:
+    with staffed.transaction() as session:
+        row = session.execute(text("SELECT * FROM people WHERE name = 'Yusra'")).mappings().one()
+        assert row["pin_salt"].startswith("argon2id$v=19$m=") and "pin_hash" not in row
+        digest = session.execute(text(f"SELECT digest FROM pins WHERE person_id = {row['id']}")).scalar_one()
+    assert digest == digest_of(proof_of(PINS["Yusra"], row["pin_salt"])) != proof_of(PINS["Yusra"], row["pin_salt"])
+
+
+def test_nothing_is_written_while_nobody_is_signed_in(staffed: Store) -> None:
+    staffed.people.sign_in("Oona", PINS["Oona"])
+    docket = staffed.new_docket("Saltmarsh")
+    staffed.people.sign_out()
+    held = staffed.docket(docket.id)
+    for edit in (
+        DocketEdit((), {"released_by": "Oona", "release_reason": "checked"}),
+        DocketEdit((), {"estimate": {"total": 1.0}}),
+        DocketEdit((), {"stones_price": 3.0}),
+        DocketEdit((), {"drafts": {"stone.depth_mm": "3,"}}),
+        DocketEdit(({"format": None},)),
+    ):
+        with pytest.raises(NotAllowedError, match="nobody is signed in"):
+            staffed.edit(docket.id, edit)
+    assert staffed.docket(docket.id) == held
+
+
+def test_nobody_releases_in_anothers_name(staffed: Store) -> None:
+    staffed.people.sign_in("Ib", PINS["Ib"])
+    docket = staffed.new_docket("Saltmarsh")
+    said = {"state": "handed over", "release_reason": "checked"}
+    with pytest.raises(NotAllowedError, match="nobody releases in another's name"):
+        staffed.edit(docket.id, DocketEdit((), {**said, "released_by": "Oona"}))
+    with pytest.raises(StoreError, match="nothing leaves without a name"):
+        staffed.edit(docket.id, DocketEdit((), said))
+    assert staffed.edit(docket.id, DocketEdit((), {**said, "released_by": "Ib"})).released_by == "Ib"
 
 
 def test_what_cannot_be(staffed: Store) -> None:

@@ -19,7 +19,6 @@ from yarvel.figures.rules import HouseRules, rules_from
 from yarvel.planning.plan import plan
 from yarvel.workshop.dockets import Docket, DocketEdit
 from yarvel.workshop.layout import HEAD
-from yarvel.workshop.location import location
 from yarvel.workshop.migrating import SCRIPTS
 from yarvel.workshop.peek import peek
 from yarvel.workshop.places import default_store, demo_store
@@ -252,29 +251,6 @@ def test_the_drawer_is_kept_counted_and_never_lost(store: Store, store_path: Pat
     assert [item.code for item in store.drawer.items()] == ["H2"]
     with closing(sqlite3.connect(store_path)) as connection:
         assert connection.execute("SELECT count(*) FROM stock_items").fetchone() == (3,)
-
-
-def test_a_store_from_before_the_drawer_gets_one(store_path: Path) -> None:
-    """An upgrade keeps every docket, and a copy of the store from before it."""
-    from alembic import command
-    from alembic.config import Config
-
-    store_path.parent.mkdir(parents=True)
-    config = Config()
-    config.set_main_option("script_location", str(SCRIPTS))
-    config.attributes["location"] = location(store_path)
-    command.upgrade(config, "0001")
-    with closing(sqlite3.connect(store_path)) as connection:
-        connection.execute(
-            "INSERT INTO dockets VALUES (1, '30-0001', 'Saltmarsh', 'ring', NULL, 'planned', '{}', "
-            "'{}', "
-            "'[]', 1, '2030-01-01 00:00:00', '2030-01-01 00:00:00')"
-        )
-        connection.commit()
-    again = Store(store_path)
-    assert again.docket(1).customer == "Saltmarsh" and again.drawer.items() == []
-    again.close()
-    assert store_path.with_name(f"{store_path.name}.before-{HEAD}").exists()
 
 
 def test_two_people_change_the_house_rules(store: Store) -> None:

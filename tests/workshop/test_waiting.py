@@ -44,7 +44,7 @@ def test_what_a_killed_window_left_is_taken_over_whole(tmp_path: Path) -> None:
     with next(tmp_path.glob("*.jsonl")).open("a") as file:
         file.write('{"docket": 9, "job_pat')
     mine = WaitingEdits(tmp_path)
-    assert mine.taken_over() == {7: EDIT.then(EDIT), 8: EDIT}
+    assert mine.taken_over() == {7: (EDIT.then(EDIT),), 8: (EDIT,)}
     mine.forget()
     assert not list(tmp_path.glob("*.jsonl"))
 
@@ -58,26 +58,26 @@ def test_what_a_living_window_holds_is_left_to_it(tmp_path: Path) -> None:
     theirs.replace({})
     theirs.close()
     mine.close()
-    assert WaitingEdits(tmp_path).taken_over() == {8: EDIT}
+    assert WaitingEdits(tmp_path).taken_over() == {8: (EDIT,)}
 
 
 def test_only_what_still_waits_is_kept_and_a_full_disk_takes_nothing_away(tmp_path: Path) -> None:
     mine = WaitingEdits(tmp_path)
     mine.add(7, EDIT)
-    mine.replace({8: EDIT})
+    mine.replace({8: (EDIT,)})
     mine.add(8, EDIT)
     assert len(list(tmp_path.glob("*.jsonl"))) == 1
-    resource.setrlimit(resource.RLIMIT_FSIZE, (400, resource.getrlimit(resource.RLIMIT_FSIZE)[1]))
+    resource.setrlimit(resource.RLIMIT_FSIZE, (700, resource.getrlimit(resource.RLIMIT_FSIZE)[1]))
     before = signal.signal(signal.SIGXFSZ, signal.SIG_IGN)
     try:
         with pytest.raises(OSError, match="too large"):
-            mine.replace({8: DocketEdit((), {"item": "x" * 500})})
+            mine.replace({8: (DocketEdit((), {"item": "x" * 900}),)})
     finally:
         resource.setrlimit(resource.RLIMIT_FSIZE, (resource.RLIM_INFINITY, resource.RLIM_INFINITY))
         signal.signal(signal.SIGXFSZ, before)
     mine._journal._file.close()  # type: ignore[union-attr]
     other = WaitingEdits(tmp_path)
-    assert other.taken_over() == {8: EDIT.then(EDIT)}
+    assert other.taken_over() == {8: (EDIT.then(EDIT),)}
 
 
 def test_a_full_disk_is_told(tmp_path: Path) -> None:

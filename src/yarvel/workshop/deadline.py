@@ -22,10 +22,12 @@ def keep_deadline(engine: Engine, seconds: float) -> None:
     waiting = _Waiting(seconds)
 
     def begin(connection: Any, *_rest: Any) -> None:
-        waiting.begin(_driver(connection))
+        if not connection.invalidated:
+            waiting.begin(connection.connection.driver_connection)
 
     def end(connection: Any, *_rest: Any) -> None:
-        waiting.end(_driver(connection))
+        if not connection.invalidated:
+            waiting.end(connection.connection.driver_connection)
 
     event.listen(engine, "before_cursor_execute", begin)
     event.listen(engine, "after_cursor_execute", end)
@@ -45,10 +47,6 @@ def keep_deadline(engine: Engine, seconds: float) -> None:
             raise DisconnectionError(str(error)) from error
         finally:
             waiting.end(driver)
-
-
-def _driver(connection: Any) -> Any:
-    return connection.connection.driver_connection
 
 
 class _Waiting:

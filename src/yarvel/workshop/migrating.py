@@ -129,9 +129,9 @@ def known_revisions() -> set[str]:
 
 def copies_of(path: Path) -> str:
     """Where whole copies of a file's store lie, for the end of a line that tells of damage; "" where there are none."""
-    before = sorted(path.parent.glob(f"{path.name}.before-*"), key=lambda copy: copy.name)
-    nightly = sorted(path.with_name(f"{path.name}-copies").glob("nightly-*.sqlite"))
-    found = [copy for copy in (*before[-1:], *nightly[-1:]) if not copy.name.endswith((".part", ".sha256"))]
+    before = [copy for copy in path.parent.glob(f"{path.name}.before-*") if copy.suffix not in (".part", ".sha256")]
+    nightly = path.with_name(f"{path.name}-copies").glob("nightly-*.sqlite")
+    found = [*sorted(before)[-1:], *sorted(nightly)[-1:]]
     if not found:
         return ""
     return f" (copies that can be put back with yarvel restore: {', '.join(str(copy) for copy in found)})"

@@ -92,7 +92,10 @@ def _into_part(source: Location, target: Path, alone: bool) -> Moved:
 
 
 def _carry_over(source: Location, target: Location, alone: bool) -> Moved:
+    from sqlalchemy import delete
     from sqlalchemy.exc import SQLAlchemyError
+
+    from yarvel.workshop.schema import AlloyRow
 
     bring_up_to_date(target)
     reading, writing = source.engine(), target.engine()
@@ -103,6 +106,7 @@ def _carry_over(source: Location, target: Location, alone: bool) -> Moved:
                 if alone:
                     _check_alone(read, source)
             tables = _tables()
+            write.execute(delete(AlloyRow))  # those that every new store begins with
             _check_empty(write, tables, target)
             for table in tables:
                 _copy(read, write, table)

@@ -121,9 +121,13 @@ def write_digest(path: Path, name: str) -> Path:
     """Write the digest of ``path`` as that of the file ``name`` beside it; returns where."""
     target = digest_file(path.with_name(name))
     part = target.with_name(f"{target.name}.part")
-    part.write_text(f"{digest_of(path)}  {name}\n", encoding="utf-8")
-    flush_file(part)
-    part.replace(target)
+    try:
+        part.write_text(f"{digest_of(path)}  {name}\n", encoding="utf-8")
+        flush_file(part)
+        part.replace(target)
+    except OSError:
+        drop(part)
+        raise
     return target
 
 
