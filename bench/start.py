@@ -94,7 +94,9 @@ def large_window(place: str, dockets: int) -> None:
         word[:length] for word in ("rowan yard", "tanzanite pear", "22-0417") for length in range(1, len(word) + 1)
     ]
     for words in asked:
-        window.dockets.find(words, lambda found: answers.append(len(found)))
+        window.dockets.door.look(
+            lambda store, words=words: store.dockets(words), lambda found: answers.append(len(found))
+        )
     until(lambda: len(answers) == len(asked))
     pages = int(Path("/proc/self/statm").read_text().split()[1])
     print(sorted(times)[int(len(times) * 0.95)], pages * 4096 / 1e6, flush=True)

@@ -492,7 +492,7 @@ def test_house_rules_change_every_plan_and_are_kept(hand: Hand, demo_path: Path)
     assert "notch-too-deep" not in [call.code for call in hand.window.calls.shown_calls()]
     hand.settle()
     hand.window.close()
-    assert Store(demo_path).rules() == HouseRules(notch_caution=0.47)
+    assert Store(demo_path).house.rules() == HouseRules(notch_caution=0.47)
 
 
 def test_f1_lists_every_shortcut(hand: Hand) -> None:

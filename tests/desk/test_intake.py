@@ -6,7 +6,8 @@ from pathlib import Path
 
 import pytest
 from PIL import Image
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import QEvent, Qt, QTimer
+from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QLabel, QPushButton
 
 from tests.desk.conftest import Hand
@@ -98,10 +99,22 @@ def test_a_scanned_label_opens_its_docket(hand: Hand) -> None:
     assert before is not None
     field.setFocus()
     year = before.number[:2]
+    held = before.customer
     hand.bot.keyClicks(field, f"~{year}-0003")
     hand.bot.keyClick(field, Qt.Key.Key_Return)
+    control = QKeyEvent(QEvent.Type.KeyPress, Qt.Key.Key_unknown, Qt.KeyboardModifier.NoModifier, "\x1d")
+    QApplication.sendEvent(field, control)  # what some scanners send behind it
+    hand.bot.keyClicks(field, "00")
     hand.bot.waitUntil(lambda: hand.window.session.docket.number == f"{year}-0003", timeout=20000)  # type: ignore[union-attr]
     assert "~" not in hand.window.session.docket.customer  # type: ignore[union-attr]
+    hand.bot.wait(200)
+    hand.bot.keyClicks(field, "~5901234123457 of a box")
+    hand.bot.waitUntil(lambda: "is no label of Yarvel" in hand.window.banner.text(), timeout=20000)
+    hand.settle()
+    stored_now = Store(Path(hand.window._settings.fileName().removesuffix(".window.ini")))
+    assert stored_now.docket(before.id).customer == held, "nothing of a scan gets into a field"
+    stored_now.close()
+    hand.bot.wait(200)
     hand.bot.keyClicks(field, "~9")
     hand.bot.waitUntil(
         lambda: hand.window.session.docket.customer.endswith("~9"),  # type: ignore[union-attr]

@@ -87,7 +87,10 @@ def test_a_table_prints_as_a_list(reports: ReportsWindow) -> None:
 def test_a_docket_is_found_by_stone_metal_and_person(hand: Hand, reports: ReportsWindow) -> None:
     found: list[list[str]] = []
     for words in ("tanzanite", "sterling labradorite", "Orla spinel"):
-        hand.window.dockets.find(words, lambda dockets: found.append([docket.item for docket in dockets]))
+        hand.window.dockets.door.look(
+            lambda store, words=words: store.dockets(words),
+            lambda dockets: found.append([docket.item for docket in dockets]),
+        )
     hand.bot.waitUntil(lambda: len(found) == 3, timeout=20000)
     assert found == [
         ["Step-cut tanzanite, new gallery"],

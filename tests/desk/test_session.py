@@ -162,7 +162,7 @@ def test_what_waits_is_handed_over_on_closing(qtbot: QtBot) -> None:
     keeper = Keeper(runner)
     keeper.keep(7, DocketEdit(({"a": 1},)))
     keeper.keep(7, DocketEdit(({"b": 2},)))
-    assert keeper.take_all() == {7: DocketEdit(({"a": 1}, {"b": 2}), {}, (None, None))}
+    assert keeper.take_all() == [(7, DocketEdit(({"a": 1}, {"b": 2}), {}, (None, None)))]
     assert not keeper.waiting
     runner.finish()
 

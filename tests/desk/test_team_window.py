@@ -12,6 +12,7 @@ from typing import Any
 
 import pytest
 from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QApplication, QComboBox, QDialog, QLineEdit, QPushButton, QRadioButton, QTableWidget
 
 from tests.desk.conftest import Hand
@@ -20,7 +21,8 @@ from yarvel.desk import people_desk
 from yarvel.desk.dialogs.clash import ClashDialog, label_of, shown
 from yarvel.desk.dialogs.people import PeopleDialog
 from yarvel.desk.dialogs.sign_in import FirstStartDialog, SignInDialog
-from yarvel.workshop.acts import START, TICK, WAITS
+from yarvel.workshop.acts import WAITS, StartTask, TickLine
+from yarvel.workshop.authors import Author
 from yarvel.workshop.dockets import DocketEdit
 from yarvel.workshop.location import location
 from yarvel.workshop.store import Store
@@ -155,8 +157,9 @@ def test_what_a_window_left_is_written_by_the_next(open_hand: OpenHand, demo_pat
     hand = open_hand(demo_path)
     hand.settle()
     hand.bot.waitUntil(lambda: store.docket(docket.id).customer == "Left behind", timeout=20000)
-    assert not list(location(demo_path).waiting_folder.glob("*.jsonl")) or "Left" not in "".join(
-        path.read_text() for path in location(demo_path).waiting_folder.glob("*.jsonl")
+    folder = location(demo_path).waiting_folder
+    hand.bot.waitUntil(
+        lambda: "Left" not in "".join(path.read_text() for path in folder.glob("*.jsonl")), timeout=20000
     )
     store.close()
 
@@ -177,6 +180,7 @@ def test_a_server_that_is_away_is_waited_for(
     docket = store.new_docket("Saltmarsh", job_document=JOB)
     person, task = store.people.add("Orla", "bench", ()), store.tasks.plan_tasks(docket.id, [("Solder", 20.0)])[0]
     hand = open_hand(url)
+    hand.window.people.begin("pim")  # until the server says that nobody has a PIN, nothing is taken
     hand.bot.waitUntil(lambda: hand.window.session.docket is not None, timeout=20000)
     own_server.stop("fast")
     hand.window.session.patch({"stone": {"depth_mm": 3.55}}, "Deeper")
@@ -184,10 +188,12 @@ def test_a_server_that_is_away_is_waited_for(
     assert hand.window.session.plan is not None, "work goes on"
     waiting = "".join(path.read_text() for path in location(url).waiting_folder.glob("*.jsonl"))
     assert "3.55" in waiting, "it waits on disk"
-    hand.window.dockets.acts.act(START, {"task": task.id, "person": person.id}, hand.window.tell)
-    hand.bot.waitUntil(lambda: WAITS in hand.window.banner.text() and START in hand.window.banner.text(), timeout=20000)
+    hand.window.dockets.acts.act(StartTask(task.id, person.id), hand.window.tell)
+    hand.bot.waitUntil(
+        lambda: WAITS in hand.window.banner.text() and StartTask.NAME in hand.window.banner.text(), timeout=20000
+    )
     began = datetime.now(UTC).replace(tzinfo=None)
-    hand.window.dockets.acts.act(TICK, {"task": task.id, "line": "Chips small", "ticked": True}, hand.window.tell)
+    hand.window.dockets.acts.act(TickLine(task.id, "Chips small", True), hand.window.tell)
     assert len(list(location(url).waiting_folder.glob("*.acts"))) == 1
     own_server.start()
     hand.bot.waitUntil(lambda: not hand.window.dockets.keeper.waiting, timeout=30000)
@@ -268,22 +274,105 @@ def test_whoever_may_not_is_told_and_the_screen_shows_what_is_stored(
     store.close()
 
 
-def test_what_nobody_signed_waits_until_somebody_has_signed_in(open_hand: OpenHand, demo_path: Path) -> None:
+def test_what_waits_is_stored_under_its_author_whoever_signs_in_next(open_hand: OpenHand, demo_path: Path) -> None:
+    """A lead's edit that waited stands under the lead's name, a desk's is held to the desk's rights, though an owner is
+    here; what nobody signed is kept for people to read; each is told of their own when they come."""
+    store = Store(demo_path)
+    store.people.add("Ibolya", "lead")
+    people = {person.role: person for person in store.people.all()}
+    for role in ("owner", "lead", "front desk"):
+        store.people.set_pin(people[role].id, "13579")
+        store.people.sign_in(people["owner"].name, "13579")
+    first, second, third = store.dockets(limit=3)
+    left = WaitingEdits(location(demo_path).waiting_folder)
+    lead, desk = (Author(people[role].name, people[role].id) for role in ("lead", "front desk"))
+    left.add(first.id, DocketEdit((), {"customer": "Left behind"}, (), {"customer": first.customer}, lead))
+    left.add(second.id, DocketEdit(({"head": {"claws": 6}},), author=desk))
+    left.add(third.id, DocketEdit((), {"customer": "Nobody's"}, (), {"customer": third.customer}))
+    left.close()
+    hand = open_hand(demo_path)
+    hand.window.people.begin("x")
+    dialog = dialog_of(hand, SignInDialog)
+    dialog.findChild(QComboBox, "sign.name").setCurrentText(people["owner"].name)
+    fill_in(hand, dialog, sign__pin="13579")
+    press_ok(hand, dialog)
+    hand.bot.waitUntil(lambda: store.docket(first.id).customer == "Left behind", timeout=20000)
+    assert store.history(first.id)[-1].by == lead.name
+    hand.bot.waitUntil(lambda: not hand.window.lock.is_shut, timeout=20000)
+    hand.settle()
+    assert store.docket(second.id).job_document == second.job_document
+    assert store.docket(third.id).customer == third.customer
+    refused = (location(demo_path).waiting_folder / "refused.log").read_text()
+    assert "may not plan heads" in refused and "Nobody's" in refused
+    assert "front desk" not in hand.window.banner.text(), "it is not the owner's to be told of"
+    hand.window.people.sign_in()
+    dialog = dialog_of(hand, SignInDialog)
+    dialog.findChild(QComboBox, "sign.name").setCurrentText(desk.name)
+    fill_in(hand, dialog, sign__pin="13579")
+    press_ok(hand, dialog)
+    hand.bot.waitUntil(lambda: "Of what you did here earlier" in hand.window.banner.text(), timeout=20000)
+    assert "may not plan heads" in hand.window.banner.text()
+    store.close()
+
+
+def test_locked_nothing_is_shown_or_taken_anywhere(open_hand: OpenHand, demo_path: Path) -> None:
     store = Store(demo_path)
     owner = next(person for person in store.people.all() if person.role == "owner")
     store.people.set_pin(owner.id, "13579")
-    docket = store.dockets(limit=1)[0]
-    left = WaitingEdits(location(demo_path).waiting_folder)
-    left.add(docket.id, DocketEdit((), {"customer": "Left behind"}, (), {"customer": docket.customer}))
-    left.close()
     hand = open_hand(demo_path)
-    hand.bot.waitUntil(lambda: "nobody is signed in" in hand.window.banner.text(), timeout=20000)
-    assert store.docket(docket.id).customer == docket.customer
-    hand.window.people.begin("x")
+    window = hand.window
+    assert window.lock.is_shut, "from the first moment on"
+    assert window.session.docket is None, "and nothing is read into it"
+    window.people.begin("x")
     dialog = dialog_of(hand, SignInDialog)
     fill_in(hand, dialog, sign__pin="13579")
     press_ok(hand, dialog)
-    hand.bot.waitUntil(lambda: store.docket(docket.id).customer == "Left behind", timeout=20000)
+    hand.bot.waitUntil(lambda: window.session.docket is not None, timeout=20000)
+    window.board.open()
+    window.board.open_fine_book()
+    fine, board = window.board.fine, window.board.window
+    assert fine is not None and board is not None
+    hand.bot.waitUntil(lambda: fine.person.count() > 1, timeout=20000)
+    window.papers.copy_job()
+    fine.mass.setText("42")
+    preview = QDialog(window)
+    preview.setModal(True)
+    preview.open()
+    docket = window.session.docket
+    assert docket is not None
+    window.people.sign_out()
+    dialog = dialog_of(hand, SignInDialog)
+    assert window.lock.is_shut and docket.customer not in window.windowTitle()
+    assert not (window.sheet.isVisible() or window.run.isVisible() or fine.isVisible() or board.isVisible())
+    assert not preview.isVisible() and QApplication.clipboard().text() == ""
+    assert not any(action.isEnabled() for action in window.findChildren(QAction))
+    fine._on_add()  # as a timer, or a key that was still under way, would
+    window.session.set_column("customer", "Somebody at night")
+    window.dockets.take_in("at night")
+    window.intake.open_scanned(docket.number)
+    hand.bot.keyClick(window, Qt.Key.Key_N, Qt.KeyboardModifier.ControlModifier)
+    hand.bot.wait(400)
+    fill_in(hand, dialog, sign__pin="13579")
+    press_ok(hand, dialog)
+    hand.bot.waitUntil(lambda: not window.lock.is_shut, timeout=20000)
+    hand.settle()
+    assert fine.isVisible() and board.isVisible() and window.sheet.isVisible()
+    assert store.fine.entries() == [] or all(entry.mass != 42 for entry in store.fine.entries())
+    assert store.docket(docket.id).customer == docket.customer
+    assert not store.dockets("night")
+    store.close()
+
+
+def test_the_first_pin_locks_whoever_has_not_signed_in(hand: Hand, demo_path: Path) -> None:
+    hand.window.people.begin("pim")
+    hand.settle()
+    store = Store(demo_path)
+    owner = next(person for person in store.people.all() if person.role == "owner")
+    store.people.set_pin(owner.id, "13579")
+    dialog = dialog_of(hand, SignInDialog)
+    assert hand.window.lock.is_shut
+    hand.bot.mouseClick(dialog.findChild(QPushButton, "sign.quit"), Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: not hand.window.isVisible(), timeout=20000)
     store.close()
 
 

@@ -118,7 +118,9 @@ class DocketDesk(QObject):
         for docket_id, edits in left.items():
             for edit in edits:
                 if docket_id == NEW:
-                    self.door.ask(partial(_new_docket_of, edit.author), partial(self._keep_new, edit), locked_too=True)
+                    self.door.ask(
+                        partial(_new_docket_of, edit.author), partial(_keep_new, self.keeper, edit), locked_too=True
+                    )
                 else:
                     self.keeper.keep(docket_id, edit)
         if left:
@@ -126,9 +128,6 @@ class DocketDesk(QObject):
         for line in self._waiting.spoiled:
             self.told.emit(line)
         self._waiting.forget()
-
-    def _keep_new(self, edit: DocketEdit, docket: Docket) -> None:
-        self.keeper.keep(docket.id, DocketEdit(edit.job_patches, edit.fields, author=edit.author))
 
     def be(self, author: Author) -> None:
         """Somebody signed in, or nobody needs to: what they made earlier is tried again, what was refused is told."""
@@ -147,10 +146,6 @@ class DocketDesk(QObject):
     def ask(self, question: Callable[[Store], T], then: Callable[[T], None]) -> None:
         """Put a question to the store in the background; what fails is told in a line."""
         self.door.ask(question, then)
-
-    def find(self, words: str, then: Callable[[list[Docket]], None]) -> None:
-        """Dockets that hold the words."""
-        self.ask(lambda store: store.dockets(words), then)
 
     def open(self, docket_id: int) -> None:
         """Take another docket in hand."""
@@ -338,6 +333,10 @@ class DocketDesk(QObject):
 
 def _new_docket_of(author: Author, store: Store) -> Docket:
     return store.acting(author).new_docket()
+
+
+def _keep_new(keeper: Keeper, edit: DocketEdit, docket: Docket) -> None:
+    keeper.keep(docket.id, DocketEdit(edit.job_patches, edit.fields, author=edit.author))
 
 
 def _with_drawer(rules: HouseRules, held: HouseRules) -> HouseRules:

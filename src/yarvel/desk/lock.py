@@ -27,6 +27,12 @@ class Lock(QObject):
         self._hidden: list[QWidget] = []
         self._able: dict[QAction | QShortcut, bool] = {}
         self._title = ""
+        self._copied = False
+        QGuiApplication.clipboard().dataChanged.connect(self._on_clipboard)
+
+    def _on_clipboard(self) -> None:
+        """What is copied while one of our windows is in front, is ours."""
+        self._copied = QApplication.activeWindow() is not None
 
     @property
     def is_shut(self) -> bool:
@@ -48,7 +54,7 @@ class Lock(QObject):
         self._window.menuBar().setEnabled(False)
         self._window.statusBar().hide()
         clipboard = QGuiApplication.clipboard()
-        if clipboard.ownsClipboard():
+        if self._copied or clipboard.ownsClipboard():
             clipboard.clear()
         for other in QApplication.topLevelWidgets():
             if other is self._window or not other.isVisible() or other.property("unlocks"):

@@ -226,7 +226,8 @@ class BenchWindow(QMainWindow):
         """Find a docket and open it."""
         from yarvel.desk.dialogs.finder import Finder
 
-        finder = Finder(self.dockets.find, self)
+        look = self.dockets.door.look
+        finder = Finder(lambda words, then: look(lambda store: store.dockets(words), then), self)
         if finder.exec() and finder.docket_id is not None:
             self.dockets.open(finder.docket_id)
 

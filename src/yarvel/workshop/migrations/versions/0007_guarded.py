@@ -295,13 +295,24 @@ def _file_triggers() -> list[str]:
     return made
 
 
+_DEFINER = "LANGUAGE plpgsql SECURITY DEFINER SET search_path = public, pg_temp AS"
+
+
 def _server_guards() -> list[str]:
-    made = [
+    kept = [
         f"CREATE TRIGGER {table}_never BEFORE UPDATE OR DELETE ON {table} FOR EACH ROW EXECUTE FUNCTION yarvel_never()"
         for table in (*_KEPT, "put_aside")
     ]
-    definer = "LANGUAGE plpgsql SECURITY DEFINER SET search_path = public, pg_temp AS"
-    made += [
+    signed = [
+        f"CREATE TRIGGER {table}_signed BEFORE INSERT ON {table} FOR EACH ROW EXECUTE FUNCTION yarvel_signed()"
+        for table in _KEPT
+    ]
+    made = [*kept, *_who_functions(), *_pin_functions(), *_signing_functions(), *signed]
+    return [statement.replace(":", "\\:") for statement in made]
+
+
+def _who_functions() -> list[str]:
+    return [
         # Who a window says it is, by the token that signing in gave it; or by the role of the database it came as.
         "CREATE FUNCTION yarvel_me() RETURNS integer LANGUAGE sql STABLE SECURITY DEFINER "
         "SET search_path = public, pg_temp AS $$ SELECT COALESCE("
@@ -309,10 +320,15 @@ def _server_guards() -> list[str]:
         "(SELECT s.person_id FROM sessions s JOIN people p ON p.id = s.person_id WHERE p.left_at IS NULL "
         "AND s.since > localtimestamp - interval '14 days' AND s.token_digest = "
         "encode(sha256(convert_to(COALESCE(current_setting('yarvel.token', true), ''), 'UTF8')), 'hex'))) $$",
-        f"CREATE FUNCTION yarvel_wanted() RETURNS boolean {definer} $$ BEGIN "
+        f"CREATE FUNCTION yarvel_wanted() RETURNS boolean {_DEFINER} $$ BEGIN "
         "RETURN EXISTS (SELECT 1 FROM pins p JOIN people w ON w.id = p.person_id WHERE w.left_at IS NULL); END $$",
+    ]
+
+
+def _pin_functions() -> list[str]:
+    return [
         # Compares, counts and locks by the server's clock; what is wrong is an answer, so that the count is kept.
-        f"CREATE FUNCTION yarvel_proved(who integer, proof text) RETURNS text {definer} $$ "
+        f"CREATE FUNCTION yarvel_proved(who integer, proof text) RETURNS text {_DEFINER} $$ "
         "DECLARE held pins%ROWTYPE; BEGIN "
         "SELECT * INTO held FROM pins WHERE person_id = who FOR UPDATE; "
         "IF NOT FOUND THEN RETURN 'wrong'; END IF; "
@@ -326,14 +342,14 @@ def _server_guards() -> list[str]:
         "locked_until = CASE WHEN held.wrong >= 4 THEN localtimestamp + interval '5 minutes' END "
         "WHERE person_id = who; "
         "RETURN CASE WHEN held.wrong >= 4 THEN 'locked 300' ELSE 'wrong' END; END $$",
-        f"CREATE FUNCTION yarvel_sign_in(who integer, proof text, token text) RETURNS text {definer} $$ "
+        f"CREATE FUNCTION yarvel_sign_in(who integer, proof text, token text) RETURNS text {_DEFINER} $$ "
         "DECLARE said text; BEGIN said := yarvel_proved(who, proof); "
         "IF said = 'right' THEN "
         "DELETE FROM sessions WHERE since < localtimestamp - interval '14 days'; "
         "INSERT INTO sessions (token_digest, person_id, since) VALUES "
         "(encode(sha256(convert_to(token, 'UTF8')), 'hex'), who, localtimestamp); END IF; "
         "RETURN said; END $$",
-        f"CREATE FUNCTION yarvel_set_pin(who integer, salt text, proof text, old text) RETURNS text {definer} $$ "
+        f"CREATE FUNCTION yarvel_set_pin(who integer, salt text, proof text, old text) RETURNS text {_DEFINER} $$ "
         "DECLARE me integer := yarvel_me(); mine text; theirs text; said text; BEGIN "
         "SELECT role INTO mine FROM people WHERE id = me; SELECT role INTO theirs FROM people WHERE id = who; "
         "IF theirs IS NULL THEN RETURN 'nobody'; END IF; "
@@ -347,11 +363,16 @@ def _server_guards() -> list[str]:
         "ON CONFLICT (person_id) DO UPDATE SET digest = EXCLUDED.digest, wrong = 0, locked_until = NULL; "
         "UPDATE people SET pin_salt = salt WHERE id = who; "
         "DELETE FROM sessions WHERE person_id = who AND me IS DISTINCT FROM who; RETURN 'right'; END $$",
-        f"CREATE FUNCTION yarvel_drop_pin(who integer) RETURNS text {definer} $$ "
+        f"CREATE FUNCTION yarvel_drop_pin(who integer) RETURNS text {_DEFINER} $$ "
         "DECLARE mine text; BEGIN SELECT role INTO mine FROM people WHERE id = yarvel_me(); "
         "IF yarvel_wanted() AND mine IS DISTINCT FROM 'owner' THEN RETURN 'not allowed'; END IF; "
         "DELETE FROM pins WHERE person_id = who; DELETE FROM sessions WHERE person_id = who; "
         "UPDATE people SET pin_salt = '' WHERE id = who; RETURN 'right'; END $$",
+    ]
+
+
+def _signing_functions() -> list[str]:
+    return [
         # Not SECURITY DEFINER: whose statement it is, is the question. The owner's own (moving, migrating) are theirs.
         "CREATE FUNCTION yarvel_owns() RETURNS boolean LANGUAGE sql STABLE AS $$ SELECT current_user = "
         "(SELECT tableowner FROM pg_tables WHERE schemaname = 'public' AND tablename = 'people') $$",
@@ -367,8 +388,3 @@ def _server_guards() -> list[str]:
         "RAISE EXCEPTION 'people are changed by an owner'; END $$",
         "CREATE TRIGGER people_guarded BEFORE INSERT OR UPDATE ON people FOR EACH ROW EXECUTE FUNCTION yarvel_people()",
     ]
-    made += [
-        f"CREATE TRIGGER {table}_signed BEFORE INSERT ON {table} FOR EACH ROW EXECUTE FUNCTION yarvel_signed()"
-        for table in _KEPT
-    ]
-    return [statement.replace(":", "\\:") for statement in made]
