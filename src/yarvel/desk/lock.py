@@ -5,7 +5,9 @@ from __future__ import annotations
 
 from PySide6.QtCore import QObject, Qt
 from PySide6.QtGui import QAction, QGuiApplication, QShortcut
-from PySide6.QtWidgets import QApplication, QDialog, QLabel, QMainWindow, QStackedWidget, QWidget
+from PySide6.QtWidgets import QApplication, QDialog, QMainWindow, QStackedWidget, QWidget
+
+from yarvel.desk.widgets.words import Words
 
 LOCKED_TITLE = "Yarvel – locked"
 
@@ -16,7 +18,7 @@ class Lock(QObject):
     def __init__(self, window: QMainWindow, content: QWidget) -> None:
         super().__init__(window)
         self._window = window
-        self.veil = QLabel("Locked. Sign in to go on.", window)
+        self.veil = Words("Locked. Sign in to go on.", window)
         self.veil.setTextFormat(Qt.TextFormat.PlainText)
         self.veil.setObjectName("veil")
         self.veil.setAlignment(Qt.AlignmentFlag.AlignCenter)

@@ -6,6 +6,8 @@ import csv
 from collections.abc import Iterable
 from pathlib import Path
 
+from yarvel.exchange.cells import plain, safe
+from yarvel.exchange.reading import check_regular
 from yarvel.exchange.stock_file import MOST_BYTES, MOST_PROBLEMS
 from yarvel.figures.errors import JobError, Problem
 from yarvel.metals.alloys import ALLOYS
@@ -14,8 +16,6 @@ from yarvel.workshop.stock import HEAD, KINDS, NAMES, Kind, Measure, StockItem
 COLUMNS = ("kind", "code", "metal", "made_for_mm", *[name for name in NAMES if name not in ("kind", "code", "metal")])
 """Heads give ``made_for_mm``, all others ``size_mm``; both are read for either."""
 _TEXTS = ("code", "note")
-_UNSAFE = ("=", "+", "-", "@", "\t", "\r")
-_SAFE = "'"
 
 
 def read_drawer(path: Path) -> list[StockItem]:
@@ -26,6 +26,7 @@ def read_drawer(path: Path) -> list[StockItem]:
     JobError : with the first problems found, each naming row and column.
     """
     try:
+        check_regular(path)
         if path.stat().st_size > MOST_BYTES:
             raise JobError([Problem(path.name, "the file is over 50 MB", "a CSV file up to 50 MB")])
         with path.open(encoding="utf-8-sig", newline="") as file:
@@ -71,7 +72,7 @@ def _item(cells: dict[str, str], place: str, problems: list[Problem]) -> StockIt
         return None
     given: dict[str, object] = {"kind": kind.key}
     for title in _TEXTS:
-        given[title] = _plain(cells.get(title, ""))
+        given[title] = plain(cells.get(title, ""))
     metal = cells.get("metal", "")
     if metal and metal not in ALLOYS:
         problems.append(Problem(f"{place} column metal", f"unknown metal {metal!r}", "one of " + ", ".join(ALLOYS)))
@@ -131,10 +132,4 @@ def _cell(item: StockItem, title: str) -> str:
     value = getattr(item, title)
     if isinstance(value, float):
         return f"{value:.10g}"
-    text = "" if value is None else str(value)
-    return _SAFE + text if text.startswith(_UNSAFE) else text
-
-
-def _plain(text: str) -> str:
-    """A text as it was before it was made safe for a spreadsheet."""
-    return text[1:] if text.startswith(_SAFE) and text[1:].startswith(_UNSAFE) else text
+    return "" if value is None else safe(str(value))

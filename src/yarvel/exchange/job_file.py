@@ -10,6 +10,7 @@ from typing import Annotated, Any, Literal, Union, get_args, get_origin, get_typ
 
 from pydantic import TypeAdapter, ValidationError
 
+from yarvel.exchange.reading import check_regular
 from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.checking import check
@@ -35,6 +36,7 @@ def read_job(path: Path, rules: HouseRules) -> Job:
     JobError : the file is missing, too large, not text, no job, or an impossible one.
     """
     try:
+        check_regular(path)
         with path.open("rb") as file:
             raw = file.read(MOST_BYTES + 1)
     except OSError as error:

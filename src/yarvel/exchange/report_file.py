@@ -4,31 +4,19 @@ from __future__ import annotations
 
 import csv
 from collections.abc import Iterable
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from pathlib import Path
 
+from yarvel.exchange.cells import safe
 from yarvel.workshop.dockets import HANDED_OVER, Docket
-
-_UNSAFE = ("=", "+", "-", "@", "\t", "\r")
-
-
-def safe(text: str) -> str:
-    """A text that no spreadsheet takes for a formula; numbers stay numbers."""
-    if not text.startswith(_UNSAFE):
-        return text
-    try:
-        float(text)
-    except ValueError:
-        return "'" + text
-    return text
 
 
 def write_report(heads: Iterable[str], rows: Iterable[Iterable[str]], target: Path) -> None:
     """Write a table as CSV, whole or not at all (OSError where it cannot be)."""
     part = target.with_name(target.name + ".part")
     with part.open("w", encoding="utf-8-sig", newline="") as file:
-        writer = csv.writer(file)
-        writer.writerow(heads)
+        writer = csv.writer(file, quoting=csv.QUOTE_ALL)
+        writer.writerow([safe(head) for head in heads])
         writer.writerows([safe(cell) for cell in row] for row in rows)
     part.replace(target)
 
@@ -41,7 +29,7 @@ def calendar_text(dockets: Iterable[Docket], now: datetime) -> bytes:
     calendar.add("prodid", "-//Yarvel//promised dates//EN")
     calendar.add("version", "2.0")
     for docket in dockets:
-        if docket.promised_on is None or docket.state == HANDED_OVER:
+        if docket.promised_on is None or docket.state == HANDED_OVER or docket.promised_on == date.max:
             continue
         event = Event()
         event.add("uid", f"{docket.number}@yarvel")

@@ -8,6 +8,7 @@ from pathlib import Path
 
 import numpy as np
 
+from yarvel.exchange.reading import check_regular
 from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS
@@ -34,6 +35,7 @@ def read_stock(path: Path, rules: HouseRules) -> Stock:
     JobError : with the first problems found, each naming row and column.
     """
     try:
+        check_regular(path)
         if path.stat().st_size > MOST_BYTES:
             raise JobError([Problem(str(path), "the file is over 50 MB", "a CSV file up to 50 MB")])
         with path.open(encoding="utf-8-sig", newline="") as file:
@@ -100,7 +102,7 @@ def _number(text: str, title: str, place: str, problems: list[Problem]) -> float
         value = float(cleaned)
     except ValueError:
         value = math.nan
-    whole = title != "claws" or value == math.floor(value) if not math.isnan(value) else False
+    whole = math.isfinite(value) and (title != "claws" or value == math.floor(value))
     if not (low <= value <= high and whole):
         kind = "a whole number, " if title == "claws" else ""
         unit = "" if title == "claws" else " mm"

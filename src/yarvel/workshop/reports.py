@@ -79,7 +79,8 @@ def working_days(start: date, end: date) -> int:
     """Working days from ``start`` to before ``end``, Saturdays and Sundays left out; negative where it is past."""
     if end < start:
         return -working_days(end, start)
-    return sum((start + timedelta(days=step)).weekday() < 5 for step in range((end - start).days))
+    weeks, rest = divmod((end - start).days, 7)
+    return weeks * 5 + sum((start.weekday() + step) % 7 < 5 for step in range(rest))
 
 
 @dataclass(frozen=True)

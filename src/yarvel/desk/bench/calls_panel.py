@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from PySide6.QtCore import QEvent, Qt, QTimer, Signal
 from PySide6.QtGui import QEnterEvent, QHideEvent, QKeyEvent, QMouseEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from yarvel.desk.session import Session
 from yarvel.desk.widgets.level_mark import LevelMark
+from yarvel.desk.widgets.words import Words
 from yarvel.figures.working import value_text
 from yarvel.planning.calls.call import OK, Call
 
@@ -52,11 +53,11 @@ class CallCard(QFrame):
         self.setProperty("card", True)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self._mark = LevelMark(colours, self)
-        self._title = QLabel(self)
+        self._title = Words(self)
         self._title.setProperty("title", True)
         self._title.setWordWrap(True)
-        self._figure = QLabel(self)
-        self._message = QLabel(self)
+        self._figure = Words(self)
+        self._message = Words(self)
         self._message.setWordWrap(True)
         self._message.setProperty("quiet", True)
         self.remedy = RemedyButton(self)
@@ -134,7 +135,7 @@ class CallsPanel(QScrollArea):
         self._column = QVBoxLayout(inside)
         self._column.setContentsMargins(8, 8, 8, 8)
         self._column.setSpacing(8)
-        self._empty = QLabel(_EMPTY, inside)
+        self._empty = Words(_EMPTY, inside)
         self._empty.setWordWrap(True)
         self._empty.setProperty("quiet", True)
         self.holding = QPushButton(inside)

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QGridLayout, QLabel, QLineEdit, QPushButton, QWidget
+from PySide6.QtWidgets import QGridLayout, QLineEdit, QPushButton, QWidget
 
 from yarvel.desk.bench.stations import MISSING, Station
 from yarvel.desk.bench.work import unticked
 from yarvel.desk.widgets.fields import LABEL_WIDTH
+from yarvel.desk.widgets.words import Line, Words
 from yarvel.planning.calls.call import CAUTION, OK
 from yarvel.workshop.dockets import HANDED_OVER, STATES
 
@@ -31,10 +32,10 @@ class HandOverStation(Station):
         grid.setContentsMargins(0, 0, 0, 0)
         self.lines: dict[str, QLineEdit] = {}
         for row, (name, label) in enumerate((("released_by", "Released by"), ("release_reason", "Reason"))):
-            edit = QLineEdit(self._release)
+            edit = Line(self._release)
             edit.setObjectName(f"docket.{name}")
             edit.setAccessibleName(label)
-            title = QLabel(label, self._release)
+            title = Words(label, self._release)
             title.setBuddy(edit)
             title.setMinimumWidth(LABEL_WIDTH)
             grid.addWidget(title, row, 0)

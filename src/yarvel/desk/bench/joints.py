@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
-from PySide6.QtWidgets import QGridLayout, QLabel, QPushButton, QWidget
+from PySide6.QtWidgets import QGridLayout, QPushButton, QWidget
 
 from yarvel.desk.bench.stations import Station
 from yarvel.desk.bench.work import told
+from yarvel.desk.widgets.words import Words
 from yarvel.metals.joints import SCHOOLS, Joint, groups
 from yarvel.planning.job import JointsJob, from_document, merge_patch
 from yarvel.planning.plan import plan as make_plan
@@ -69,7 +70,7 @@ class JointsStation(Station):
                 widget.hide()
                 widget.deleteLater()
         for place, (group, text) in enumerate(rows):
-            label = QLabel(text, self._box)
+            label = Words(text, self._box)
             label.setWordWrap(True)
             self._grid.addWidget(label, place, 0)
             for column, (word, step) in enumerate((("Earlier", -1), ("Later", 1)), start=1):

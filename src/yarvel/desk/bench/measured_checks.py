@@ -5,10 +5,11 @@ from __future__ import annotations
 from datetime import date
 from typing import TYPE_CHECKING, Any
 
-from PySide6.QtWidgets import QGridLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QGridLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from yarvel.desk.widgets.fields import GaugeEdit, mark_wrong
 from yarvel.desk.widgets.fold import Fold
+from yarvel.desk.widgets.words import Line, Words
 from yarvel.planning.calls.call import OK
 from yarvel.planning.release import Check, Finding, checks_of, findings, readings_in
 
@@ -33,11 +34,11 @@ class MeasuredChecks(QWidget):
         self._back = QWidget(self)
         grid = QGridLayout(self._back)
         grid.setContentsMargins(0, 0, 0, 0)
-        self.reason = QLineEdit(self._back)
+        self.reason = Line(self._back)
         self.reason.setObjectName("checks.reason")
         self.reason.setPlaceholderText("why, and what to do")
         self.reason.setAccessibleName("Why it goes back")
-        self.whom = QLineEdit(self._back)
+        self.whom = Line(self._back)
         self.whom.setObjectName("checks.whom")
         self.whom.setPlaceholderText("to whom")
         self.whom.setAccessibleName("To whom it goes back")
@@ -90,11 +91,11 @@ class MeasuredChecks(QWidget):
                 if check.planned is not None:
                     edit.setPlaceholderText(f"{check.planned:.2f}")
                 edit.textEdited.connect(lambda _text, check=check: self._on_read(check))
-                grid.addWidget(QLabel(f"at {at}" if at else "", fold.inside), place // 2, 2 * (place % 2))
+                grid.addWidget(Words(f"at {at}" if at else "", fold.inside), place // 2, 2 * (place % 2))
                 grid.addWidget(edit, place // 2, 2 * (place % 2) + 1)
                 self.edits[check.key, place] = edit
             fold.column.addLayout(grid)
-            told = QLabel(fold.inside)
+            told = Words(fold.inside)
             told.setWordWrap(True)
             told.setObjectName(f"measured.{check.key}.told")
             fold.column.addWidget(told)

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QWidget
+
+from yarvel.desk.widgets.words import Words
 
 
 class MovedNotice(QFrame):
@@ -15,7 +17,7 @@ class MovedNotice(QFrame):
         super().__init__(parent)
         self.setObjectName("moved")
         self.setProperty("banner", True)
-        text = QLabel(
+        text = Words(
             "The store's file was deleted, moved or replaced. Nothing is lost: what was stored is still held open, and "
             "what you do waits on this machine. Put the file back, or save the store elsewhere.",
             self,

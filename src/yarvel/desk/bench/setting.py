@@ -9,6 +9,7 @@ from yarvel.desk.bench.stations import Station
 from yarvel.desk.bench.work import told
 from yarvel.desk.session import value_at
 from yarvel.desk.widgets.fields import GaugeEdit, mark_wrong
+from yarvel.desk.widgets.words import Words
 from yarvel.heads.claws import MOST_CLAWS, clock
 from yarvel.planning.closing import CLOSING_SCHOOLS, PUSHER, SEAT_SCHOOLS
 from yarvel.planning.work import DEFER, work_steps
@@ -35,7 +36,7 @@ class SettingStation(Station):
         grid = QGridLayout(box)
         grid.setContentsMargins(0, 0, 0, 0)
         for place in range(MOST_CLAWS):
-            name, edit = QLabel(box), GaugeEdit(box)
+            name, edit = Words(box), GaugeEdit(box)
             edit.setObjectName(f"{_HEIGHTS}.{place}")
             edit.textEdited.connect(self._on_height)
             edit.left.connect(self.session.end_burst)

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from html import escape
 
-from PySide6.QtWidgets import QGridLayout, QLabel, QPushButton, QSizePolicy, QWidget
+from PySide6.QtWidgets import QGridLayout, QPushButton, QSizePolicy, QWidget
 
 from yarvel.desk.bench.fit_fields import FitFields
 from yarvel.desk.bench.stations import MISSING, Station, figure_text, number_text, problem_text
 from yarvel.desk.edits import method_patch
 from yarvel.desk.session import Session, value_at
 from yarvel.desk.widgets.fields import LABEL_WIDTH, GaugeEdit, QuietCombo, mark_wrong
+from yarvel.desk.widgets.words import Words
 from yarvel.metals.alloys import ALLOYS
 from yarvel.planning.job import FitJob, ShankJob, ShoulderJob, SizeJob
 from yarvel.planning.work import metal_lines
@@ -126,7 +127,7 @@ class ShankStation(Station):
         grid = QGridLayout(row)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setHorizontalSpacing(6)
-        title = QLabel("Finger size", row)
+        title = Words("Finger size", row)
         title.setMinimumWidth(LABEL_WIDTH)
         self._system = QuietCombo(row)
         self._system.setObjectName("shank.size.system")
@@ -138,7 +139,7 @@ class ShankStation(Station):
         self._size.setObjectName(self.PATH)
         self._size.setAccessibleName("Finger size")
         title.setBuddy(self._size)
-        self._mark = QLabel(row)
+        self._mark = Words(row)
         self._mark.setProperty("problem", True)
         self._mark.setWordWrap(True)
         self._mark.hide()

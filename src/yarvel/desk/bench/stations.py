@@ -9,6 +9,7 @@ from yarvel.desk.session import Session, value_at
 from yarvel.desk.widgets.fields import ChoiceField, NumberField
 from yarvel.desk.widgets.figure_list import FigureList
 from yarvel.desk.widgets.fold import Fold
+from yarvel.desk.widgets.words import Words
 from yarvel.figures.figure import format_number
 from yarvel.planning.calls.call import CAUTION, OK, STOP
 
@@ -78,7 +79,7 @@ class Station(QWidget):
 
     def remark(self, text: str = "") -> QLabel:
         """Add a line of quiet text."""
-        label = QLabel(text, self)
+        label = Words(text, self)
         label.setProperty("quiet", True)
         label.setWordWrap(True)
         self.column.addWidget(label)

@@ -10,7 +10,10 @@ from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QLineEdit, QPushBu
 from yarvel.desk.bench.stations import MISSING, Station
 from yarvel.desk.session import Session
 from yarvel.desk.widgets.fields import LABEL_WIDTH, mark_wrong
+from yarvel.desk.widgets.words import Line, Words
+from yarvel.figures.errors import StoreError
 from yarvel.planning.calls.call import OK
+from yarvel.workshop.accepting import check_date, check_text
 from yarvel.workshop.dockets import CUSTOMER_KINDS, Docket
 from yarvel.workshop.estimate import price_text
 
@@ -88,14 +91,14 @@ class TakeIn(Station):
         row = QWidget(self)
         grid = QGridLayout(row)
         grid.setContentsMargins(0, 0, 0, 0)
-        edit = QLineEdit(row)
+        edit = Line(row)
         edit.setObjectName(f"docket.{name}")
         edit.setAccessibleName(label)
         edit.setPlaceholderText(hint)
-        title = QLabel(label, row)
+        title = Words(label, row)
         title.setBuddy(edit)
         title.setMinimumWidth(LABEL_WIDTH)
-        mark = QLabel(row)
+        mark = Words(row)
         mark.setProperty("problem", True)
         mark.setWordWrap(True)
         mark.hide()
@@ -116,7 +119,11 @@ class TakeIn(Station):
                 value = read_number(text, MOST_G, above=True)
             elif name == "stones_price":
                 value = read_number(text, MOST_PRICE)
+            else:
+                check_text(self._lines[name].accessibleName(), text)
             self.session.set_column(name, value)
+        except StoreError as error:
+            wrong = str(error)
         except ValueError:
             what, accepted = _ACCEPTED[name]
             wrong = f"{text!r} is no {what}. Accepted: {accepted}"
@@ -200,8 +207,14 @@ def read_date(text: str, today: date) -> date | None:
     Raises
     ------
     ValueError : it is no date.
+    StoreError : no workshop lives to see it.
     """
-    cleaned = text.strip()
+    found = _date_in(text.strip(), today)
+    check_date("Promised", found)
+    return found
+
+
+def _date_in(cleaned: str, today: date) -> date | None:
     if not cleaned:
         return None
     if "." not in cleaned:

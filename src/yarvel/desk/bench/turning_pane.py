@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QLabel, QSplitter, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QSplitter, QVBoxLayout, QWidget
 
 from yarvel.desk.body_desk import BodyDesk
 from yarvel.desk.widgets.turning_view import TurningView
+from yarvel.desk.widgets.words import Words
 
 _SHARES = (0.46, 0.18, 0.36)
 """How calls, working and this pane share the height when it is opened."""
@@ -18,7 +19,7 @@ class TurningPane(QWidget):
         super().__init__(parent)
         self._bodies = bodies
         self.view = TurningView(colours, self)
-        title = QLabel("Turn it: drag, or arrow keys", self)
+        title = Words("Turn it: drag, or arrow keys", self)
         title.setProperty("quiet", True)
         column = QVBoxLayout(self)
         column.setContentsMargins(8, 6, 8, 8)

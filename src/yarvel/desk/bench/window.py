@@ -15,7 +15,7 @@ from PySide6.QtGui import (
     QKeySequence,
     QShortcut,
 )
-from PySide6.QtWidgets import QApplication, QLabel, QMainWindow, QSplitter, QToolBar, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QApplication, QMainWindow, QSplitter, QToolBar, QVBoxLayout, QWidget
 
 from yarvel.desk.actions import ACTIONS, icon
 from yarvel.desk.bench.calls_panel import CallsPanel
@@ -43,6 +43,7 @@ from yarvel.desk.lock import Lock
 from yarvel.desk.people_desk import PeopleDesk
 from yarvel.desk.session import Session
 from yarvel.desk.theme import THEMES, apply_theme
+from yarvel.desk.widgets.words import Words
 
 _BANNER_MS = 8000
 STONE_STATION = 1
@@ -79,10 +80,10 @@ class BenchWindow(QMainWindow):
         self.bodies = BodyDesk(session, self)
         self.drawer = DrawerDesk(session, dockets)
         self.turning = TurningPane(self.bodies, colours, self)
-        self.banner = QLabel(self)
-        self._kept_label = QLabel(self)
+        self.banner = Words(self)
+        self._kept_label = Words(self)
         self._kept_label.setContentsMargins(8, 0, 12, 0)
-        self._who_label = QLabel(self)
+        self._who_label = Words(self)
         self._who_label.setObjectName("who")
         self._who_label.setContentsMargins(12, 0, 8, 0)
         self._actions: dict[str, QAction] = {}

@@ -5,10 +5,11 @@ from __future__ import annotations
 from html import escape
 from typing import Any
 
-from PySide6.QtWidgets import QCheckBox, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QVBoxLayout, QWidget
 
 from yarvel.desk.bench.measured_checks import MeasuredChecks
 from yarvel.desk.bench.stations import MISSING, Station
+from yarvel.desk.widgets.words import Words
 from yarvel.planning.calls.call import CAUTION, NOTE, OK
 from yarvel.planning.plan import Plan
 from yarvel.planning.release import Finding, findings
@@ -63,7 +64,7 @@ class ChecksStation(Station):
         box = QCheckBox(row)
         box.setAccessibleName(text)
         box.clicked.connect(lambda ticked: self._on_tick(text, ticked))
-        label = QLabel(text, row)
+        label = Words(text, row)
         label.setWordWrap(True)
         label.setBuddy(box)
         column.setDirection(QVBoxLayout.Direction.LeftToRight)

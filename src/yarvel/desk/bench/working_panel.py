@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QGuiApplication
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from yarvel.desk.session import Session
+from yarvel.desk.widgets.words import Words
 from yarvel.figures.figure import Figure
 from yarvel.figures.working import lines
 
@@ -29,13 +30,13 @@ class WorkingPanel(QScrollArea):
         column = QVBoxLayout(inside)
         column.setContentsMargins(12, 10, 12, 10)
         column.setSpacing(6)
-        self._label = QLabel(inside)
+        self._label = Words(inside)
         self._label.setProperty("title", True)
         self._label.setWordWrap(True)
-        self._value = QLabel(inside)
+        self._value = Words(inside)
         self._value.setProperty("figure", True)
         self._value.setObjectName("working.value")
-        self._text = QLabel(_EMPTY, inside)
+        self._text = Words(_EMPTY, inside)
         self._text.setObjectName("working.text")
         self._text.setWordWrap(True)
         self._text.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QLabel, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
+from yarvel.desk.widgets.words import Words
 from yarvel.planning.work import DEFER, Step
 
 
@@ -15,13 +16,13 @@ class StepList(QWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._head = QLabel(self)
+        self._head = Words(self)
         self._head.setObjectName("step.head")
         self.lines = QListWidget(self)
         self.lines.setObjectName("step.lines")
         self.lines.setAccessibleName("Lines of the step")
         self.lines.setWordWrap(True)
-        self._caution = QLabel(self)
+        self._caution = Words(self)
         self._caution.setObjectName("step.caution")
         self._caution.setWordWrap(True)
         column = QVBoxLayout(self)

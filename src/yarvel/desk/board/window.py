@@ -12,8 +12,6 @@ from PySide6.QtWidgets import (
     QComboBox,
     QGridLayout,
     QHBoxLayout,
-    QLabel,
-    QLineEdit,
     QListWidget,
     QListWidgetItem,
     QPushButton,
@@ -25,6 +23,7 @@ from PySide6.QtWidgets import (
 from yarvel.desk.asking import Ask, DoAct
 from yarvel.desk.board.step_list import StepList
 from yarvel.desk.widgets.plain_table import plain_table
+from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import Deed, GiveTask, StartTask, StopTask, TickLine
 from yarvel.workshop.estimate import CHECK
@@ -59,16 +58,16 @@ class BoardWindow(QWidget):
         self.rows.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
         self.rows.horizontalHeader().setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
         self.loads.setSpacing(4)
-        self.note = QLineEdit(self)
+        self.note = Line(self)
         self.note.setPlaceholderText("a note for the next pair of hands")
         self.note.setAccessibleName("Note")
         self.next = QComboBox(self)
         self.next.setAccessibleName("Hand on to")
-        self.name = QLineEdit(self)
+        self.name = Line(self)
         self.name.setObjectName("board.name")
         self.name.setPlaceholderText("name of somebody new")
         self.name.setAccessibleName("Name of somebody new")
-        self._empty = QLabel(self)
+        self._empty = Words(self)
         self._empty.setProperty("quiet", True)
         self._empty.setWordWrap(True)
         self.step = StepList(self)

@@ -14,6 +14,7 @@ from PySide6.QtWidgets import (
 )
 
 from yarvel.desk.widgets.fields import mark_wrong
+from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import ALLOY_NUMBERS, HouseRules, changed_rules, rules_from
 from yarvel.metals.alloys import ALLOYS, GRADES, Alloy, alloy_of
@@ -34,10 +35,10 @@ class AlloysDialog(QDialog):
         inside = QWidget(self)
         grid = QGridLayout(inside)
         for column, number in enumerate(ALLOY_NUMBERS.values(), start=1):
-            title = QLabel(f"{number.label}\n{number.unit}".rstrip(), inside)
+            title = Words(f"{number.label}\n{number.unit}".rstrip(), inside)
             title.setProperty("quiet", True)
             grid.addWidget(title, 0, column)
-        mixture = QLabel("By its\nelements", inside)
+        mixture = Words("By its\nelements", inside)
         mixture.setProperty("quiet", True)
         grid.addWidget(mixture, 0, len(ALLOY_NUMBERS) + 1)
         for row, key in enumerate(ALLOYS, start=1):
@@ -46,7 +47,7 @@ class AlloysDialog(QDialog):
         area = QScrollArea(self)
         area.setWidgetResizable(True)
         area.setWidget(inside)
-        self._problem = QLabel(self)
+        self._problem = Words(self)
         self._problem.setProperty("problem", True)
         self._problem.setWordWrap(True)
         self._problem.setObjectName("alloys.problem")
@@ -61,7 +62,7 @@ class AlloysDialog(QDialog):
         self.buttons.accepted.connect(self._on_accepted)
         self.buttons.rejected.connect(self.reject)
         self.buttons.button(buttons.RestoreDefaults).clicked.connect(self._on_restore)
-        told = QLabel(
+        told = Words(
             "Typical values from memory; put in those of your own supplier's sheet. Elongation as a fraction "
             "before it cracks.",
             self,
@@ -72,9 +73,9 @@ class AlloysDialog(QDialog):
             column_of.addWidget(widget)
 
     def _row(self, grid: QGridLayout, row: int, alloy: Alloy, inside: QWidget) -> None:
-        grid.addWidget(QLabel(alloy.label, inside), row, 0)
+        grid.addWidget(Words(alloy.label, inside), row, 0)
         for column, (name, number) in enumerate(ALLOY_NUMBERS.items(), start=1):
-            edit = QLineEdit(f"{number_of(alloy, name):g}", inside)
+            edit = Line(f"{number_of(alloy, name):g}", inside)
             edit.setObjectName(f"alloys.{alloy.key}.{name}")
             edit.setAccessibleName(f"{alloy.label}, {number.label.lower()}")
             edit.setFixedWidth(76)
@@ -82,8 +83,8 @@ class AlloysDialog(QDialog):
             edit.textEdited.connect(self._check)
             self.edits[alloy.key, name] = edit
             grid.addWidget(edit, row, column)
-        grid.addWidget(QLabel(f"{mixture_density(alloy.parts):.2f}", inside), row, len(ALLOY_NUMBERS) + 1)
-        origin = QLabel(alloy.origin, inside)
+        grid.addWidget(Words(f"{mixture_density(alloy.parts):.2f}", inside), row, len(ALLOY_NUMBERS) + 1)
+        origin = Words(alloy.origin, inside)
         origin.setProperty("quiet", True)
         self._origins[alloy.key] = origin
         grid.addWidget(origin, row, len(ALLOY_NUMBERS) + 2)

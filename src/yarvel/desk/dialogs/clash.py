@@ -10,12 +10,12 @@ from PySide6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
     QGridLayout,
-    QLabel,
     QRadioButton,
     QVBoxLayout,
     QWidget,
 )
 
+from yarvel.desk.widgets.words import Words
 from yarvel.workshop.merging import Clash, EditClashError
 
 
@@ -28,7 +28,7 @@ class ClashDialog(QDialog):
         self.setWindowTitle(f"{error.docket.number}: changed by two at once")
         self._groups: dict[str, QButtonGroup] = {}
         self._theirs: dict[str, QRadioButton] = {}
-        said = QLabel(
+        said = Words(
             f"While you changed this docket, {error.by or 'another window'} changed the same. "
             "Nothing is lost: what does not stay is in the docket's history or here. Which one stays?",
             self,
@@ -36,7 +36,7 @@ class ClashDialog(QDialog):
         said.setWordWrap(True)
         grid = QGridLayout()
         for column, text in enumerate(("", f"Stored by {error.by or 'another window'}", "Yours")):
-            head = QLabel(text, self)
+            head = Words(text, self)
             head.setProperty("quiet", True)
             grid.addWidget(head, 0, column)
         for row, clash in enumerate(error.clashes, start=1):
@@ -52,7 +52,7 @@ class ClashDialog(QDialog):
 
     def _add_row(self, grid: QGridLayout, row: int, clash: Clash) -> None:
         name = label_of(clash.path)
-        grid.addWidget(QLabel(f"{name} (was {shown(clash.seen, clash.path)})", self), row, 0)
+        grid.addWidget(Words(f"{name} (was {shown(clash.seen, clash.path)})", self), row, 0)
         group = QButtonGroup(self)
         for column, (who, value) in enumerate((("theirs", clash.theirs), ("mine", clash.mine)), start=1):
             text = shown(value, clash.path)

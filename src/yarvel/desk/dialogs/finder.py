@@ -6,9 +6,10 @@ from collections.abc import Callable
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QDialog, QLabel, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from yarvel.desk.theme import BODY_PX
+from yarvel.desk.widgets.words import Line, Words
 from yarvel.drawing.painters.qt import font
 from yarvel.workshop.dockets import Docket
 
@@ -24,7 +25,7 @@ class Finder(QDialog):
         self.docket_id: int | None = None
         self.setWindowTitle("Find a docket")
         self.resize(860, 480)
-        self.words = QLineEdit(self)
+        self.words = Line(self)
         self.words.setPlaceholderText("number, customer, stone, metal, person, date …")
         self.words.setAccessibleName("Words to find")
         self.rows = QListWidget(self)
@@ -32,7 +33,7 @@ class Finder(QDialog):
         self.rows.setFont(font(BODY_PX))
         self.rows.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.rows.setTextElideMode(Qt.TextElideMode.ElideRight)
-        self._empty = QLabel(self)
+        self._empty = Words(self)
         self._empty.setWordWrap(True)
         self._empty.setProperty("quiet", True)
         column = QVBoxLayout(self)

@@ -12,7 +12,6 @@ from PySide6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
     QHeaderView,
-    QLabel,
     QListWidget,
     QListWidgetItem,
     QTableWidget,
@@ -21,6 +20,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from yarvel.desk.widgets.words import Words, tip
 from yarvel.planning.job import patch_between
 from yarvel.workshop.dockets import Change, Docket, Photograph
 
@@ -55,7 +55,7 @@ class HistoryDialog(QDialog):
         self.resize(900, 560)
         column = QVBoxLayout(self)
         if before:
-            came = QLabel(
+            came = Words(
                 "Came before as "
                 + ", ".join(f"{docket.number} ({docket.created_at:%d %b %Y}, {docket.item})" for docket in before),
                 self,
@@ -75,7 +75,7 @@ class HistoryDialog(QDialog):
                 (f"{change.at:%Y-%m-%d %H:%M}", change.by or "–", _WORDS.get(change.field, change.field), told(change))
             ):
                 item = QTableWidgetItem(text)
-                item.setToolTip(text)
+                item.setToolTip(tip(text))
                 self.rows.setItem(row, place, item)
         self.rows.resizeColumnsToContents()
         self.rows.setColumnWidth(2, 130)
@@ -90,7 +90,7 @@ class HistoryDialog(QDialog):
             picture = QPixmap()
             picture.loadFromData(photograph.jpeg)
             shown = QListWidgetItem(QIcon(picture), photograph.caption or f"{photograph.at:%d %b}")
-            shown.setToolTip(f"{photograph.at:%Y-%m-%d %H:%M}, {photograph.by or 'unknown'}")
+            shown.setToolTip(tip(f"{photograph.at:%Y-%m-%d %H:%M}, {photograph.by or 'unknown'}"))
             shown.setData(Qt.ItemDataRole.UserRole, photograph.id)
             self.pictures.addItem(shown)
         column.addWidget(self.pictures)

@@ -8,7 +8,6 @@ from PySide6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
     QGridLayout,
-    QLabel,
     QLineEdit,
     QScrollArea,
     QVBoxLayout,
@@ -16,6 +15,7 @@ from PySide6.QtWidgets import (
 )
 
 from yarvel.desk.widgets.fields import mark_wrong
+from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import RULES, HouseRules, changed_rules, rules_from
 
@@ -34,7 +34,7 @@ class HouseRulesDialog(QDialog):
         grid = QGridLayout(inside)
         grid.setColumnStretch(0, 1)
         for row, info in enumerate(RULES):
-            edit = QLineEdit(f"{getattr(rules, info.name):.4g}", inside)
+            edit = Line(f"{getattr(rules, info.name):.4g}", inside)
             edit.setObjectName(f"rules.{info.name}")
             edit.setAccessibleName(info.label)
             edit.setFixedWidth(90)
@@ -42,14 +42,14 @@ class HouseRulesDialog(QDialog):
             edit.setToolTip(f"{info.low:g} to {info.high:g} {info.unit}; {info.default:.4g} unless changed")
             edit.textEdited.connect(self._on_edited)
             self.edits[info.name] = edit
-            origin = QLabel(f"{info.unit}  {info.origin}".strip(), inside)
+            origin = Words(f"{info.unit}  {info.origin}".strip(), inside)
             origin.setProperty("quiet", True)
-            for place, widget in enumerate((QLabel(info.label, inside), edit, origin)):
+            for place, widget in enumerate((Words(info.label, inside), edit, origin)):
                 grid.addWidget(widget, row, place)
         area = QScrollArea(self)
         area.setWidgetResizable(True)
         area.setWidget(inside)
-        self._problem = QLabel(self)
+        self._problem = Words(self)
         self._problem.setProperty("problem", True)
         self._problem.setWordWrap(True)
         self.buttons = QDialogButtonBox(

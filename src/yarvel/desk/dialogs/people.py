@@ -12,8 +12,6 @@ from PySide6.QtWidgets import (
     QDialog,
     QGridLayout,
     QHBoxLayout,
-    QLabel,
-    QLineEdit,
     QPushButton,
     QTableWidgetItem,
     QVBoxLayout,
@@ -23,6 +21,7 @@ from PySide6.QtWidgets import (
 from yarvel.desk.asking import Ask
 from yarvel.desk.dialogs.sign_in import pin_field, result_of
 from yarvel.desk.widgets.plain_table import plain_table
+from yarvel.desk.widgets.words import Line, Words
 from yarvel.workshop.operations import SKILLS
 from yarvel.workshop.tasks import ROLES, Person
 from yarvel.workshop.who_may import WHO_MAY
@@ -41,10 +40,10 @@ class PeopleDialog(QDialog):
         self.resize(860, 620)
         self.rows = plain_table(self, _HEADS, "People")
         self.rows.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        self.name = QLineEdit(self)
+        self.name = Line(self)
         self.role = QComboBox(self)
         self.role.addItems(ROLES)
-        self.skills = QLineEdit(self)
+        self.skills = Line(self)
         self.skills.setPlaceholderText(", ".join(SKILLS))
         self.pin, self.old = pin_field(self, "people.pin", "New PIN"), pin_field(self, "people.old", "Old PIN")
         for field, name, label in (
@@ -54,7 +53,7 @@ class PeopleDialog(QDialog):
         ):
             field.setObjectName(name)
             field.setAccessibleName(label)
-        self.told = QLabel(self)
+        self.told = Words(self)
         self.told.setObjectName("people.told")
         self.told.setWordWrap(True)
         self._lay_out()
@@ -64,7 +63,7 @@ class PeopleDialog(QDialog):
     def _lay_out(self) -> None:
         grid = QGridLayout()
         for column, (label, field) in enumerate((("Name", self.name), ("Role", self.role), ("Skills", self.skills))):
-            grid.addWidget(QLabel(label, self), 0, column)
+            grid.addWidget(Words(label, self), 0, column)
             grid.addWidget(field, 1, column)
         buttons = QHBoxLayout()
         for name, text, act in (
@@ -76,13 +75,13 @@ class PeopleDialog(QDialog):
         buttons.addStretch(1)
         pins = QHBoxLayout()
         for label, field in (("New PIN", self.pin), ("Old PIN, for your own", self.old)):
-            pins.addWidget(QLabel(label, self))
+            pins.addWidget(Words(label, self))
             pins.addWidget(field)
         pins.addWidget(self._button("give", "Give the PIN", self._on_pin))
         may = QGridLayout()
         half = (len(WHO_MAY) + 1) // 2
         for number, (deed, roles) in enumerate(WHO_MAY.items()):
-            line = QLabel(f"{deed[0].upper()}{deed[1:]}: {', '.join(roles)}", self)
+            line = Words(f"{deed[0].upper()}{deed[1:]}: {', '.join(roles)}", self)
             line.setProperty("quiet", True)
             line.setWordWrap(True)
             may.addWidget(line, number % half, number // half, Qt.AlignmentFlag.AlignTop)
@@ -92,7 +91,7 @@ class PeopleDialog(QDialog):
         whole.addLayout(buttons)
         whole.addLayout(pins)
         whole.addWidget(self.told)
-        whole.addWidget(QLabel("Who may do what, once anybody has a PIN:", self))
+        whole.addWidget(Words("Who may do what, once anybody has a PIN:", self))
         whole.addLayout(may)
 
     def _button(self, name: str, text: str, act: Callable[[], None]) -> QPushButton:

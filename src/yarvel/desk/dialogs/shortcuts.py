@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QDialog, QDialogButtonBox, QGridLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QDialogButtonBox, QGridLayout, QVBoxLayout, QWidget
+
+from yarvel.desk.widgets.words import Words
 
 _MORE = (
     ("Next reading or field", "Enter"),
@@ -28,8 +30,8 @@ class ShortcutsDialog(QDialog):
         half = (len(actions) + len(_MORE) + 1) // 2
         for place, (text, keys) in enumerate([*actions, *_MORE]):
             pair = place // half * 2
-            grid.addWidget(QLabel(text, self), place % half, pair)
-            label = QLabel(keys, self)
+            grid.addWidget(Words(text, self), place % half, pair)
+            label = Words(keys, self)
             label.setProperty("quiet", True)
             grid.addWidget(label, place % half, pair + 1)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close, self)

@@ -12,11 +12,12 @@ from PySide6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
     QFormLayout,
-    QLabel,
     QLineEdit,
     QVBoxLayout,
     QWidget,
 )
+
+from yarvel.desk.widgets.words import Line, Words
 
 Try = Callable[[str, str, Callable[[str], None]], None]
 """Tries a name and a PIN in the background; the callback gets "" where it was right, else what was wrong."""
@@ -40,10 +41,10 @@ class _PinDialog(QDialog):
         super().__init__(parent)
         self.setWindowTitle(title)
         self.setMinimumWidth(420)
-        text = QLabel(said, self)
+        text = Words(said, self)
         text.setWordWrap(True)
         self.form = QFormLayout()
-        self.wrong = QLabel(self)
+        self.wrong = Words(self)
         self.wrong.setObjectName("sign.wrong")
         self.wrong.setProperty("problem", True)
         self.wrong.setWordWrap(True)
@@ -116,7 +117,7 @@ class FirstStartDialog(_PinDialog):
         super().__init__("The first start", f"You are the owner of this store: who are you? {more}", "Begin", parent)
         self._attempt, self._pin_wanted = attempt, pin_wanted
         self.setProperty("unlocks", True)
-        self.name = QLineEdit(name, self)
+        self.name = Line(name, self)
         self.name.setObjectName("owner.name")
         self.name.setAccessibleName("Your name")
         self.pin, self.again = pin_field(self, "owner.pin", "PIN"), pin_field(self, "owner.again", "PIN once more")

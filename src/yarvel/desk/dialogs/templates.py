@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from PySide6.QtCore import QSize
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
-from PySide6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from yarvel.desk.widgets.fields import mark_wrong
+from yarvel.desk.widgets.words import Line, Words
 from yarvel.drawing.painters.qt import paint
 from yarvel.drawing.primitives import Drawing
 from yarvel.drawing.styles import PRINT
@@ -62,13 +63,13 @@ class TemplatesDialog(QDialog):
         self.bars: dict[str, QLineEdit] = {}
         self.buttons: dict[str, QPushButton] = {}
         self.page = PageView(self)
-        self._count = QLabel(self)
+        self._count = Words(self)
         side = QVBoxLayout()
-        listed = QLabel("\n".join(f"– {template.title}" for template in templates(plan)), self)
+        listed = Words("\n".join(f"– {template.title}" for template in templates(plan)), self)
         listed.setWordWrap(True)
         side.addWidget(listed)
         side.addSpacing(12)
-        told = QLabel(
+        told = Words(
             "Print once, lay a ruler on both bars. Where one is not 50 mm long, type what it measures: the "
             "sheet corrects itself, for this machine, until you change it.",
             self,
@@ -77,7 +78,7 @@ class TemplatesDialog(QDialog):
         told.setProperty("quiet", True)
         side.addWidget(told)
         side.addLayout(self._bar_fields())
-        self._problem = QLabel(self)
+        self._problem = Words(self)
         self._problem.setProperty("problem", True)
         self._problem.setWordWrap(True)
         side.addWidget(self._problem)
@@ -106,14 +107,14 @@ class TemplatesDialog(QDialog):
     def _bar_fields(self) -> QGridLayout:
         grid = QGridLayout()
         for row, (name, label) in enumerate(_BARS):
-            edit = QLineEdit(f"{getattr(self.printer, name):g}", self)
+            edit = Line(f"{getattr(self.printer, name):g}", self)
             edit.setObjectName(f"templates.{name}")
             edit.setAccessibleName(f"{label}, mm")
             edit.textEdited.connect(self._on_edited)
-            title = QLabel(label, self)
+            title = Words(label, self)
             title.setBuddy(edit)
             self.bars[name] = edit
-            for column, widget in enumerate((title, edit, QLabel("mm", self))):
+            for column, widget in enumerate((title, edit, Words("mm", self))):
                 grid.addWidget(widget, row, column)
         return grid
 

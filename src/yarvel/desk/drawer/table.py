@@ -9,6 +9,7 @@ from typing import Any
 from PySide6.QtCore import QAbstractTableModel, QModelIndex, QObject, QPersistentModelIndex, Qt
 
 from yarvel.desk.drawer.ranking import Ranking
+from yarvel.desk.widgets.words import tip
 from yarvel.metals.alloys import ALLOYS
 from yarvel.workshop.stock import HEAD, KINDS, UNITS, StockItem
 
@@ -113,8 +114,10 @@ class DrawerTable(QAbstractTableModel):
     def data(self, index: _Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         """A cell as text; numbers to the right."""
         place, name = self._rows[index.row()], self._columns[index.column()][0]
-        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.EditRole, Qt.ItemDataRole.ToolTipRole):
+        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.EditRole):
             return self._text(place, name)
+        if role == Qt.ItemDataRole.ToolTipRole:
+            return tip(self._text(place, name))
         if role == Qt.ItemDataRole.TextAlignmentRole and name not in (
             "code",
             "kind",

@@ -12,7 +12,6 @@ from PySide6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
     QHeaderView,
-    QLabel,
     QLineEdit,
     QPushButton,
     QTableView,
@@ -25,6 +24,7 @@ from yarvel.desk.drawer.ranking import by_hand, rank
 from yarvel.desk.drawer.table import DrawerTable
 from yarvel.desk.session import Session
 from yarvel.desk.widgets.fields import QuietCombo
+from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.errors import JobError, StoreError
 from yarvel.workshop.stock import HEAD, KINDS, StockItem
 
@@ -51,7 +51,7 @@ class DrawerWindow(QWidget):
         self._typing.timeout.connect(self.refresh)
         column = QVBoxLayout(self)
         column.addLayout(self._filters())
-        self.told = QLabel(self)
+        self.told = Words(self)
         self.told.setWordWrap(True)
         self.told.setObjectName("drawer.told")
         self.rows = self._table_view()
@@ -83,7 +83,7 @@ class DrawerWindow(QWidget):
         return bar
 
     def _line(self, name: str, label: str, hint: str, width: int) -> QLineEdit:
-        line = QLineEdit(self)
+        line = Line(self)
         line.setObjectName(name)
         line.setAccessibleName(label)
         line.setPlaceholderText(hint)

@@ -9,7 +9,6 @@ from PySide6.QtWidgets import (
     QComboBox,
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QPushButton,
     QTableWidget,
@@ -23,6 +22,7 @@ from yarvel.desk.asking import Ask, DoAct
 from yarvel.desk.widgets.fields import mark_wrong
 from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.table_out import print_table, write_table
+from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import ALLOYS
 from yarvel.workshop.acts import WAITS, WeighMetal
@@ -53,10 +53,10 @@ class FineBookWindow(QWidget):
         self.add = QPushButton("Write it down", self)
         self.add.setObjectName("fine.add")
         self.add.clicked.connect(self._on_add)
-        self._problem = QLabel(self)
+        self._problem = Words(self)
         self._problem.setProperty("problem", True)
         self._problem.setObjectName("fine.problem")
-        self.month = QLineEdit(f"{today:%Y-%m}", self)
+        self.month = Line(f"{today:%Y-%m}", self)
         self.month.setObjectName("fine.month")
         self.month.setAccessibleName("Month, year-month")
         self.month.textEdited.connect(lambda _text: self._show())
@@ -70,7 +70,7 @@ class FineBookWindow(QWidget):
             )
         )
         self.entries: list[FineEntry] = []
-        self._empty = QLabel(
+        self._empty = Words(
             "No line yet. Weigh the metal, say who takes it, press Enter. What was bought comes "
             "first, so "
             "that the safe is not in debt.",
@@ -82,7 +82,7 @@ class FineBookWindow(QWidget):
         self.reload()
 
     def _line(self, name: str, hint: str) -> QLineEdit:
-        edit = QLineEdit(self)
+        edit = Line(self)
         edit.setObjectName(f"fine.{name}")
         edit.setAccessibleName(name.capitalize())
         edit.setPlaceholderText(hint)
@@ -100,7 +100,7 @@ class FineBookWindow(QWidget):
                 ("Note", self.note),
             )
         ):
-            title = QLabel(word, self)
+            title = Words(word, self)
             title.setBuddy(widget)
             grid.addWidget(title, 0, column)
             grid.addWidget(widget, 1, column)

@@ -8,11 +8,12 @@ from html import escape
 from typing import Any
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from yarvel.desk.repair.chart_view import ChartView
 from yarvel.desk.session import Session
 from yarvel.desk.widgets.fields import ChoiceField, GaugeEdit, mark_wrong
+from yarvel.desk.widgets.words import Words
 from yarvel.heads.claws import clock
 from yarvel.heads.wear import FINDINGS, ClawFound
 from yarvel.planning.repair import Repair, WayOut, judge_head
@@ -41,16 +42,16 @@ class RepairWindow(QWidget):
         self.chart = ChartView(colours, self)
         self.edits: dict[str, GaugeEdit] = {}
         self.ways: dict[str, QPushButton] = {}
-        self._title = QLabel(self)
+        self._title = Words(self)
         self._title.setProperty("title", True)
         self.finding = ChoiceField("claw.finding", "Found", [(word, word.capitalize()) for word in FINDINGS], self)
-        self._problem = QLabel(self)
+        self._problem = Words(self)
         self._problem.setProperty("problem", True)
         self._problem.setObjectName("claw.problem")
-        self._verdict = QLabel(self)
+        self._verdict = Words(self)
         self._verdict.setWordWrap(True)
         self._verdict.setObjectName("claw.verdict")
-        self._told = QLabel(self)
+        self._told = Words(self)
         self._told.setWordWrap(True)
         self._told.setTextFormat(Qt.TextFormat.RichText)
         self._told.setObjectName("repair.told")
@@ -73,12 +74,12 @@ class RepairWindow(QWidget):
             edit.setObjectName(f"claw.{name}")
             edit.setAccessibleName(f"{_LABELS[name]}, mm")
             edit.textEdited.connect(lambda text, name=name: self._on_measure(name, text))
-            title = QLabel(_LABELS[name], inside)
+            title = Words(_LABELS[name], inside)
             title.setBuddy(edit)
             self.edits[name] = edit
             grid.addWidget(title, row, 0)
             grid.addWidget(edit, row, 1)
-            grid.addWidget(QLabel("mm", inside), row, 2)
+            grid.addWidget(Words("mm", inside), row, 2)
         side.addLayout(grid)
         for widget in (self._problem, self._verdict, self._told):
             side.addWidget(widget)

@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QVBoxLayout, QWidget
 
+from yarvel.desk.widgets.words import Words
 from yarvel.drawing.listing import Bar, bars
 from yarvel.drawing.painters.qt import paint
 from yarvel.drawing.primitives import Drawing
@@ -24,7 +25,7 @@ class BarsView(QWidget):
         self._rows: Sequence[Bar] = ()
         self._limit: tuple[float | None, str] = None, ""
         self._canvas = _Canvas(self)
-        head = QLabel(title, self)
+        head = Words(title, self)
         head.setProperty("quiet", True)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, _MARGIN, 0, 0)

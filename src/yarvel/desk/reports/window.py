@@ -23,6 +23,7 @@ from yarvel.desk.asking import Ask
 from yarvel.desk.reports.bars_view import BarsView
 from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.table_out import ask_and_write, print_table, write_table
+from yarvel.desk.widgets.words import Words
 from yarvel.drawing.listing import Bar
 from yarvel.exchange.report_file import write_calendar
 from yarvel.figures.errors import StoreError
@@ -96,7 +97,7 @@ class ReportsWindow(QWidget):
     def _add_table(self, name: str, heads: tuple[str, ...]) -> None:
         page = QWidget(self)
         column = QVBoxLayout(page)
-        empty = QLabel(_EMPTY[name], page)
+        empty = Words(_EMPTY[name], page)
         empty.setProperty("quiet", True)
         table = plain_table(page, heads, name)
         if name == _TIMES:

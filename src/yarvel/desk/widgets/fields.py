@@ -6,12 +6,14 @@ from collections.abc import Sequence
 
 from PySide6.QtCore import QEvent, Qt, Signal
 from PySide6.QtGui import QFocusEvent, QKeyEvent, QKeySequence
-from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QLineEdit, QSizePolicy, QWidget
+from PySide6.QtWidgets import QComboBox, QGridLayout, QLineEdit, QSizePolicy, QWidget
+
+from yarvel.desk.widgets.words import Line, Words
 
 LABEL_WIDTH = 108
 
 
-class GaugeEdit(QLineEdit):
+class GaugeEdit(Line):
     """A line for one number: Enter goes on to the next field, Escape puts back what holds."""
 
     entered = Signal()
@@ -67,11 +69,11 @@ class NumberField(QWidget):
         self.edit = GaugeEdit(self)
         self.edit.setObjectName(path)
         self.edit.setAccessibleName(f"{label}, {unit}" if unit else label)
-        self.mark = QLabel(self)
+        self.mark = Words(self)
         self.mark.setProperty("problem", True)
         self.mark.setWordWrap(True)
         self.mark.hide()
-        name = QLabel(label, self)
+        name = Words(label, self)
         name.setBuddy(self.edit)
         name.setMinimumWidth(LABEL_WIDTH)
         grid = QGridLayout(self)
@@ -80,7 +82,7 @@ class NumberField(QWidget):
         grid.setVerticalSpacing(1)
         grid.addWidget(name, 0, 0)
         grid.addWidget(self.edit, 0, 1)
-        tail = QLabel(unit, self)
+        tail = Words(unit, self)
         tail.setProperty("quiet", True)
         tail.setFixedWidth(24)
         grid.addWidget(tail, 0, 2)
@@ -148,7 +150,7 @@ class ChoiceField(QWidget):
         self.combo.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         for value, text in choices:
             self.combo.addItem(text, value)
-        name = QLabel(label, self)
+        name = Words(label, self)
         name.setBuddy(self.combo)
         name.setMinimumWidth(LABEL_WIDTH)
         grid = QGridLayout(self)

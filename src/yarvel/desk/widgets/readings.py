@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QGridLayout, QLabel, QWidget
+from PySide6.QtWidgets import QGridLayout, QWidget
 
 from yarvel.desk.widgets.fields import GaugeEdit, mark_wrong
+from yarvel.desk.widgets.words import Words
 
 _COLUMNS = 3
 MOST = 12
@@ -26,9 +27,9 @@ class ReadingsField(QWidget):
         self._grid.setContentsMargins(0, 0, 0, 0)
         self._grid.setHorizontalSpacing(6)
         self._grid.setVerticalSpacing(4)
-        name = QLabel(f"{label} readings, mm", self)
+        name = Words(f"{label} readings, mm", self)
         self._grid.addWidget(name, 0, 0, 1, _COLUMNS)
-        self._mark = QLabel(self)
+        self._mark = Words(self)
         self._mark.setProperty("problem", True)
         self._mark.setWordWrap(True)
         self._mark.hide()
