@@ -77,7 +77,11 @@ def prepare_store(where: Path | Location, demo: bool) -> None:
         with suppress(StoreGoneError):  # the window opens all the same, and waits for the server
             bring_up_to_date(place)
         return
-    fresh = not path.exists()
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        fresh = not path.exists()
+    except OSError as error:
+        raise StoreError(f"{path.parent}: {error.strerror or error}: a folder that can be written to") from error
     if fresh and demo:
         from yarvel.demo.scenario import fill
         from yarvel.workshop.store import Store

@@ -19,7 +19,7 @@ from yarvel.workshop.backup import copy_out
 from yarvel.workshop.location import READING, WORKING, Location, location
 from yarvel.workshop.migrating import bring_up_to_date, first_line
 from yarvel.workshop.on_disk import digest_file, drop
-from yarvel.workshop.open_file import OpenFile, leave_open, put_strange_pages_aside
+from yarvel.workshop.open_file import OpenFile, put_strange_pages_aside
 from yarvel.workshop.schema import PersonRow
 from yarvel.workshop.tasks import Person
 from yarvel.workshop.who_may import WRITE, NotAllowedError, NotSignedInError, check_allowed
@@ -111,14 +111,9 @@ class Connected:
         return self._clock()
 
     def close(self) -> None:
-        """Let go of the file."""
-        if self._file is not None and self._file.moved:
-            pool: Any = self._engine.pool
-            for held in [self._engine.raw_connection() for _ in range(pool.checkedin())]:
-                leave_open(held.driver_connection)
-            return
+        """Let go of the file. Where another one has its name by now, SQLite sees that and leaves its pages alone."""
         self._engine.dispose()
-        if self._file is not None:
+        if self._file is not None and not self._file.moved:
             self._file.forget()
 
     @contextmanager

@@ -7,12 +7,10 @@ name, that file must never be taken for the new one's: which file it belongs to 
 
 from __future__ import annotations
 
-import ctypes
 import json
 import os
 from contextlib import suppress
 from pathlib import Path
-from typing import Any
 
 from yarvel.figures.errors import StoreMovedError
 from yarvel.workshop.on_disk import FileIdentity, free_name, identity_of
@@ -83,12 +81,6 @@ def put_strange_pages_aside(path: Path) -> Path | None:
         _note(path).unlink(missing_ok=True)
         return target
     return None
-
-
-def leave_open(connection: Any) -> None:
-    """Never close a connection: on closing, SQLite would delete the pages beside the path, which are another store's by
-    now. The kernel closes the file when the program ends."""
-    ctypes.pythonapi.Py_IncRef(ctypes.py_object(connection))
 
 
 def _wal(path: Path) -> Path:
