@@ -224,7 +224,10 @@ def test_no_home_no_folders_and_a_nameless_account_get_a_clear_line(words: list[
     )
     bare = {"PATH": os.environ["PATH"], "QT_QPA_PLATFORM": "offscreen"}
     (tmp_path / "file").write_text("no folder")
-    for environment, told in ((bare, "has no home folder"), ({**bare, "HOME": str(tmp_path / "file")}, "file")):
+    tried = [(bare, "has no home folder")]
+    if words:  # the window says it in a box of its own
+        tried.append(({**bare, "HOME": str(tmp_path / "file")}, "file"))
+    for environment, told in tried:
         done = subprocess.run(
             [sys.executable, "-c", script, *words],
             capture_output=True,

@@ -129,12 +129,10 @@ class Connected:
                 yield session
             if self._file is not None:
                 self._file.check()  # what was just written is where people will look for it
-        except (IntegrityError, DataError, ProgrammingError) as error:
-            raise StoreError(f"{self.location}: {first_line(error)}: a store that can be read and written") from error
-        except InternalError as error:  # what a team's database refuses by its own guards
-            if "nobody is signed in" in str(error.orig):
+        except (IntegrityError, DataError, ProgrammingError, InternalError) as error:
+            if "nobody is signed in" in str(error.orig):  # by a team's database, which knows its windows by a token
                 raise NotSignedInError(f"{self.by}: the store does not know them any more: sign in again") from error
-            raise StoreError(f"{self.location}: {first_line(error)}: what is allowed there") from error
+            raise StoreError(f"{self.location}: {first_line(error)}: a store that can be read and written") from error
         except DBAPIError as error:
             told = str(error.orig)
             wanted = (

@@ -11,6 +11,12 @@ ROLE = "yarvel"
 """The windows' role, as ``share/team.sql`` makes it."""
 KEPT_FOR_EVER = ("changes", "photographs", "fine_entries")
 """Tables that are only added to."""
+_SECRET = ("pins", "sessions")
+"""Tables that no window reads: functions of the owner's compare and count in them."""
+_RIGHTS = {
+    **dict.fromkeys((*KEPT_FOR_EVER, "alloys"), "SELECT, INSERT"),
+    "put_aside": "SELECT",
+}
 
 
 def prepare_store(place: Location, role: str = ROLE) -> list[str]:
@@ -40,8 +46,10 @@ def prepare_store(place: Location, role: str = ROLE) -> list[str]:
                 f"GRANT USAGE, SELECT ON ALL SEQUENCES IN SCHEMA public TO {name}",
             ]
             for table in Base.metadata.sorted_tables:
-                rights = "SELECT, INSERT" if table.name in KEPT_FOR_EVER else "SELECT, INSERT, UPDATE"
-                grants += [f"REVOKE ALL ON {table.name} FROM {name}", f"GRANT {rights} ON {table.name} TO {name}"]
+                grants.append(f"REVOKE ALL ON {table.name} FROM {name}")
+                if table.name not in _SECRET:
+                    rights = _RIGHTS.get(table.name, "SELECT, INSERT, UPDATE")
+                    grants.append(f"GRANT {rights} ON {table.name} TO {name}")
             for grant in grants:
                 connection.execute(text(grant))
     except SQLAlchemyError as error:

@@ -252,8 +252,8 @@ def _mend_numbers(bind: sa.Connection, dialect: str) -> None:
     for count, (docket_id, number) in enumerate(bind.execute(sa.text(wrong)).fetchall(), start=1):
         made = f"00-{docket_id:04d}" if docket_id < 10**8 else f"00-{count:04d}"
         bind.execute(
-            sa.text("UPDATE dockets SET number = :made, words = words || ' ' || :made WHERE id = :id"),
-            {"made": made, "id": docket_id},
+            sa.text("UPDATE dockets SET number = :made, words = words || :word WHERE id = :id"),
+            {"made": made, "word": f" {made}", "id": docket_id},
         )
         line = {"docket_id": docket_id, "at": datetime.now(UTC).replace(tzinfo=None), "by": "Yarvel", "field": "number"}
         bind.execute(sa.insert(changes).values(**line, before=number, after=made))
