@@ -6,7 +6,9 @@ import io
 import json
 import subprocess
 import sys
+import threading
 import zipfile
+from dataclasses import replace
 from datetime import date, datetime
 from pathlib import Path
 from typing import Any
@@ -21,7 +23,7 @@ from yarvel.exchange.archive import FORMAT, Packed, read_archive, write_archive
 from yarvel.exchange.photograph import small_photograph
 from yarvel.figures.errors import JobError, YarvelError
 from yarvel.figures.rules import HouseRules
-from yarvel.workshop.archive_store import Brought
+from yarvel.workshop.archive_store import Brought, CancelledError
 from yarvel.workshop.dockets import DocketEdit
 from yarvel.workshop.store import Store
 
@@ -202,3 +204,118 @@ def test_an_archive_cut_off_is_refused(archive: Path, cut: float) -> None:
 def test_what_is_read_is_plain_data(archive: Path) -> None:
     unpacked = read_archive(archive, RULES)
     assert isinstance(unpacked[0], Brought) and unpacked[0].docket.id == 0
+
+
+def raw_archive(path: Path, document: str, method: int = zipfile.ZIP_DEFLATED) -> Path:
+    with zipfile.ZipFile(path, "w", method) as made:
+        made.writestr("archive.json", json.dumps({"format": FORMAT, "dockets": ["a"]}))
+        made.writestr("a/docket.json", document)
+    return path
+
+
+@pytest.mark.parametrize(
+    "document",
+    [
+        '{"docket": {"weight_in_g": 1' + "0" * 400 + "}}",
+        '{"docket": {"weight_in_g": 1e999}}',
+        '{"docket": {"weight_in_g": NaN}}',
+        '{"docket": {"customer": "\\ud800"}}',
+        '{"docket": {"customer": "a\\u0000b"}}',
+        '{"docket": 3, "history": 4, "photographs": 5}',
+        '{"docket": {"job_document": {"format": "yarvel-job/1", "stone": {"diameters_mm": "x"}}}}',
+        "[" * 100_000,
+        '{"docket": {}, "history": [3]}',
+    ],
+)
+def test_wrong_types_and_impossible_numbers_get_a_clear_line(document: str, tmp_path: Path) -> None:
+    with pytest.raises(JobError) as caught:
+        read_archive(raw_archive(tmp_path / "a.zip", document), RULES)
+    assert len(str(caught.value)) < 600 and "\n" not in str(caught.value)
+
+
+@pytest.mark.parametrize("method", [zipfile.ZIP_DEFLATED, zipfile.ZIP_LZMA, zipfile.ZIP_BZIP2])
+def test_a_bit_flipped_anywhere_gets_a_clear_line(method: int, archive: Path, tmp_path: Path) -> None:
+    """zlib, LZMA and bz2 each have errors of their own."""
+    with zipfile.ZipFile(archive) as read:
+        document = read.read("31-0005/docket.json").decode().replace('"photographs": [', '"was": [')
+    whole = raw_archive(tmp_path / "whole.zip", document, method)
+    data = whole.read_bytes()
+    assert len(read_archive(whole, RULES)) == 1
+    for place in range(0, len(data), max(len(data) // 150, 1)):
+        spoiled = bytearray(data)
+        spoiled[place] ^= 0x41
+        path = tmp_path / "spoiled.zip"
+        path.write_bytes(spoiled)
+        try:
+            read_archive(path, RULES)
+        except JobError as error:
+            assert "\n" not in str(error)
+
+
+def test_pipes_and_devices_are_not_read(tmp_path: Path) -> None:
+    import os
+
+    from yarvel.exchange.drawer_file import read_drawer
+    from yarvel.exchange.job_file import read_job
+    from yarvel.exchange.photograph import read_photograph
+    from yarvel.exchange.stock_file import read_stock
+
+    pipe = tmp_path / "pipe"
+    os.mkfifo(pipe)
+    for path in (pipe, Path("/dev/zero"), tmp_path):
+        for read in (
+            lambda path: read_archive(path, RULES),
+            lambda path: read_job(path, RULES),
+            lambda path: read_stock(path, RULES),
+            read_drawer,
+            read_photograph,
+        ):
+            with pytest.raises(JobError):
+                read(path)
+
+
+@pytest.mark.parametrize(
+    ("number", "kept"),
+    [
+        ("26-99999999", False),
+        ("26-0100000", False),
+        ("２６-0007", False),
+        ("26-٠٠٠٧", False),
+        ("26-4711", True),
+        ("x", False),
+    ],
+)
+def test_no_number_from_elsewhere_pushes_our_own(number: str, kept: bool, store: Store, archive: Path) -> None:
+    brought = read_archive(archive, RULES)[0]
+    made = store.archives.bring_in([replace(brought, docket=replace(brought.docket, number=number))])[0]
+    assert (made.number == number) is kept
+    year = f"{store.now():%y}"
+    assert len(store.new_docket().number) == len(f"{year}-0001")
+
+
+KILLED_IMPORT = """
+import os, signal, sys
+from pathlib import Path
+from yarvel.exchange.archive import read_archive
+from yarvel.figures.rules import HouseRules
+from yarvel.workshop.store import Store
+store = Store(sys.argv[1])
+brought = read_archive(Path(sys.argv[2]), HouseRules())
+store.archives.bring_in(brought, lambda count: count == 7 and os.kill(os.getpid(), signal.SIGKILL))
+"""
+
+
+def test_an_import_that_is_killed_or_cancelled_brings_in_nothing(filled: Store, tmp_path: Path) -> None:
+    target, place = tmp_path / "all.zip", tmp_path / "other.sqlite"
+    write_archive((packed(filled, docket.id) for docket in filled.dockets()), target)
+    done = subprocess.run([sys.executable, "-c", KILLED_IMPORT, str(place), str(target)], check=False)
+    assert done.returncode == -9
+    store = Store(place)
+    assert store.dockets() == []
+    brought, cancel = read_archive(target, RULES), threading.Event()
+    with pytest.raises(CancelledError):
+        store.archives.bring_in(brought, lambda count: cancel.set() if count == 3 else None, cancel)
+    assert store.dockets() == []
+    assert len(store.archives.bring_in(brought)) == 10
+    assert len(store.archives.here_already([one.docket for one in brought])) == 10
+    store.close()
