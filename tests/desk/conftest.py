@@ -121,6 +121,10 @@ class Hand:
         answered: list[None] = []
         dockets.ask(lambda _store: None, answered.append)
         self.bot.waitUntil(lambda: bool(answered), timeout=15000)
+        for _ in range(3):  # what was read may have asked for more
+            read: list[None] = []
+            dockets.door.look(lambda _store: None, read.append)
+            self.bot.waitUntil(lambda read=read: bool(read), timeout=15000)
         self.bot.wait(20)
 
 

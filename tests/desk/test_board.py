@@ -38,6 +38,7 @@ def test_a_task_is_started_stopped_handed_on_and_done(hand: Hand, board: BoardWi
     names = [board.loads.item(row).text().splitlines()[0] for row in range(board.loads.count())]
     assert names == ["All tasks", "Nobody's", "Benno", "Orla", "Tove", "Yusra"]
     board.loads.setCurrentRow(3)
+    hand.settle()
     board.rows.selectRow(0)
     click(hand, board, "start")
     assert cell(board, 0, 3) == "started" and "in hand" in board.loads.item(3).text()
@@ -49,6 +50,7 @@ def test_a_task_is_started_stopped_handed_on_and_done(hand: Hand, board: BoardWi
     click(hand, board, "hand")
     assert board.rows.rowCount() == count - 1
     board.loads.setCurrentRow(2)
+    hand.settle()
     handed = next(row for row in range(board.rows.rowCount()) if cell(board, row, 7) == "ring wire is drawn")
     assert cell(board, handed, 1) == first
     board.rows.selectRow(handed)

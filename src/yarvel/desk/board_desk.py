@@ -39,7 +39,11 @@ class BoardDesk(QObject):
             from yarvel.desk.board.window import BoardWindow
 
             self.window = BoardWindow(
-                self._dockets.ask, self._dockets.acts.act, lambda: self._session.rules, self._today
+                self._dockets.ask,
+                self._dockets.door.look,
+                self._dockets.acts.act,
+                lambda: self._session.rules,
+                self._today,
             )
             self.window.docket_wanted.connect(self._dockets.open)
             self.window.told.connect(self.told)
@@ -88,7 +92,9 @@ class BoardDesk(QObject):
         from yarvel.desk.fine.window import FineBookWindow
 
         if self.fine is None:
-            self.fine = FineBookWindow(self._dockets.ask, self._dockets.acts.act, self._session.rules, self._today)
+            self.fine = FineBookWindow(
+                self._dockets.door.look, self._dockets.acts.act, self._session.rules, self._today
+            )
         self.fine.reload()
         self.fine.show()
         plan, docket = self._session.plan, self._session.docket
@@ -105,7 +111,9 @@ class BoardDesk(QObject):
         if self.reports is None:
             from yarvel.desk.reports.window import ReportsWindow
 
-            self.reports = ReportsWindow(self._dockets.ask, lambda: self._session.rules, self._colours(), self._today)
+            self.reports = ReportsWindow(
+                self._dockets.ask, self._dockets.door.look, lambda: self._session.rules, self._colours(), self._today
+            )
             self.reports.docket_wanted.connect(self._dockets.open)
             self.reports.told.connect(self.told)
         self.reports.reload()

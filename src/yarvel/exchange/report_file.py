@@ -8,7 +8,8 @@ from datetime import date, datetime, timedelta
 from pathlib import Path
 
 from yarvel.exchange.cells import safe
-from yarvel.workshop.dockets import HANDED_OVER, Docket
+from yarvel.workshop.dockets import HANDED_OVER
+from yarvel.workshop.reports import Promised
 
 
 def write_report(heads: Iterable[str], rows: Iterable[Iterable[str]], target: Path) -> None:
@@ -21,7 +22,7 @@ def write_report(heads: Iterable[str], rows: Iterable[Iterable[str]], target: Pa
     part.replace(target)
 
 
-def calendar_text(dockets: Iterable[Docket], now: datetime) -> bytes:
+def calendar_text(dockets: Iterable[Promised], now: datetime) -> bytes:
     """Promised dates of open dockets as a calendar (published: RFC 5545), a whole day each."""
     from icalendar import Calendar, Event
 
@@ -42,7 +43,7 @@ def calendar_text(dockets: Iterable[Docket], now: datetime) -> bytes:
     return made
 
 
-def write_calendar(dockets: Iterable[Docket], now: datetime, target: Path) -> None:
+def write_calendar(dockets: Iterable[Promised], now: datetime, target: Path) -> None:
     """Write the calendar, whole or not at all (OSError where it cannot be)."""
     part = target.with_name(target.name + ".part")
     part.write_bytes(calendar_text(dockets, now))

@@ -20,9 +20,9 @@ BOUGHT, ISSUED, RETURNED, OFFCUTS, FILINGS, USED, SENT, COUNTED = (
     "counted",
 )
 KINDS = (ISSUED, RETURNED, OFFCUTS, FILINGS, USED, BOUGHT, SENT, COUNTED)
-_SAFE = {BOUGHT: 1, RETURNED: 1, OFFCUTS: 1, FILINGS: 1, ISSUED: -1, SENT: -1, COUNTED: 1}
+IN_SAFE = {BOUGHT: 1, RETURNED: 1, OFFCUTS: 1, FILINGS: 1, ISSUED: -1, SENT: -1, COUNTED: 1}
 """How an entry changes what is in the safe."""
-_BENCH = {ISSUED: 1, RETURNED: -1, OFFCUTS: -1, FILINGS: -1, USED: -1}
+AT_BENCH = {ISSUED: 1, RETURNED: -1, OFFCUTS: -1, FILINGS: -1, USED: -1}
 """How an entry changes what is at a bench."""
 MOST_G = 20_000.0
 
@@ -72,8 +72,8 @@ def balances(entries: Iterable[FineEntry], by: str) -> list[Balance]:
     sums: dict[tuple[str, str], dict[str, float]] = {}
     for entry in entries:
         of = entry.person if by == "person" else entry.docket
-        if of and entry.kind in _BENCH:
-            held = sums.setdefault((of, entry.alloy), dict.fromkeys(_BENCH, 0.0))
+        if of and entry.kind in AT_BENCH:
+            held = sums.setdefault((of, entry.alloy), dict.fromkeys(AT_BENCH, 0.0))
             held[entry.kind] += entry.mass
     return [
         Balance(of, alloy, held[ISSUED], held[RETURNED], held[OFFCUTS], held[FILINGS], held[USED])
@@ -92,18 +92,22 @@ class Month:
     at_benches: float
 
 
+def month_of(year: int, number: int) -> tuple[datetime, datetime]:
+    """When a month begins, and when the next one does (ValueError for one that does not exist)."""
+    return datetime(year, number, 1), datetime(year + number // 12, number % 12 + 1, 1)
+
+
 def month(entries: Iterable[FineEntry], year: int, number: int) -> list[Month]:
     """The month's end by alloy."""
-    start = datetime(year, number, 1)
-    end = datetime(year + number // 12, number % 12 + 1, 1)
+    start, end = month_of(year, number)
     held = [entry for entry in entries if entry.at < end]
     found = []
     for alloy in sorted({entry.alloy for entry in held}):
         mine = [entry for entry in held if entry.alloy == alloy]
-        opening = sum(_SAFE.get(entry.kind, 0) * entry.mass for entry in mine if entry.at < start)
+        opening = sum(IN_SAFE.get(entry.kind, 0) * entry.mass for entry in mine if entry.at < start)
         within = [entry for entry in mine if entry.at >= start]
         moved = {kind: sum(entry.mass for entry in within if entry.kind == kind) for kind in KINDS}
-        closing = opening + sum(_SAFE.get(entry.kind, 0) * entry.mass for entry in within)
-        bench = sum(_BENCH.get(entry.kind, 0) * entry.mass for entry in mine)
+        closing = opening + sum(IN_SAFE.get(entry.kind, 0) * entry.mass for entry in within)
+        bench = sum(AT_BENCH.get(entry.kind, 0) * entry.mass for entry in mine)
         found.append(Month(alloy, opening, moved, closing, bench))
     return found

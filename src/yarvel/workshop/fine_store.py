@@ -85,6 +85,19 @@ class FineStore:
             session.flush()
             return _entry(row, "" if person is None else person.name, "" if docket is None else docket.number)
 
+    def page(self, offset: int = 0, limit: int = 200) -> list[FineEntry]:
+        """Lines, the newest first."""
+        query = (
+            select(FineRow, PersonRow.name, DocketRow.number)
+            .outerjoin(PersonRow, PersonRow.id == FineRow.person_id)
+            .outerjoin(DocketRow, DocketRow.id == FineRow.docket_id)
+            .order_by(FineRow.id.desc())
+            .offset(offset)
+            .limit(limit)
+        )
+        with self._store.transaction() as session:
+            return [_entry(row, person or "", docket or "") for row, person, docket in session.execute(query)]
+
     def entries(self, since: datetime | None = None) -> list[FineEntry]:
         """All lines, oldest first."""
         query = (

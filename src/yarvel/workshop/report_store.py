@@ -3,26 +3,45 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from datetime import date
+from typing import TYPE_CHECKING, Any
 
-from yarvel.workshop.dockets import HANDED_OVER, Docket
-from yarvel.workshop.operations import Operation
-from yarvel.workshop.tasks import DONE, Task
+from yarvel.workshop.dockets import HANDED_OVER
+from yarvel.workshop.operations import Operation, learned
+from yarvel.workshop.tasks import WorkLeft
 
 if TYPE_CHECKING:
-    from sqlalchemy import ColumnElement
-
     from yarvel.workshop.store import Store
 
 
 @dataclass(frozen=True)
-class Reported:
-    """Everything the reports are made from: open dockets, those with a claw chart, tasks, times over standard by
-    operation and how many they rest on, the operations, how many people work at a bench."""
+class OpenDocket:
+    """A docket that has not left, as far as reports go."""
 
-    open: list[Docket]
-    charted: list[Docket]
-    tasks: list[Task]
+    id: int
+    number: str
+    customer: str
+    item: str
+    promised_on: date | None
+    state: str
+
+
+@dataclass(frozen=True)
+class ChartedDocket:
+    """What was found on a head that came back, and the job that says which head it is."""
+
+    claw_chart: dict[str, Any]
+    job_document: dict[str, Any]
+
+
+@dataclass(frozen=True)
+class Reported:
+    """Everything the reports are made from: open dockets, those with a claw chart, the work left, times over standard
+    by operation and how many they rest on, the operations, how many people work at a bench."""
+
+    open: list[OpenDocket]
+    charted: list[ChartedDocket]
+    work: list[WorkLeft]
     ratios: dict[str, float]
     counts: dict[str, int]
     operations: dict[str, Operation]
@@ -31,36 +50,20 @@ class Reported:
 
 def reported(store: Store) -> Reported:
     """Ask the store for all that the reports want."""
-    from sqlalchemy import Text, cast
+    from sqlalchemy import Text, cast, select
 
     from yarvel.workshop.schema import DocketRow
+    from yarvel.workshop.task_sums import times_over_standard, work_left
 
-    tasks = store.tasks.tasks()
-    ratios = store.tasks.against_standard()
-    counts = {
-        name: sum(task.operation == name and task.taken > 0 and task.state == DONE for task in tasks) for name in ratios
-    }
+    times = times_over_standard(store)
+    found = {name: learned(taken) for name, taken in times.items()}
+    ratios = {name: ratio for name, ratio in found.items() if ratio is not None}
     benches = sum(person.role != "front desk" for person in store.people.all())
-    charted = _dockets(store, cast(DocketRow.claw_chart, Text).not_in(("{}", "null")))
-    return Reported(
-        _dockets(store, DocketRow.state != HANDED_OVER),
-        charted,
-        tasks,
-        ratios,
-        counts,
-        store.tasks.operations(),
-        benches,
-    )
-
-
-def _dockets(store: Store, wanted: ColumnElement[bool]) -> list[Docket]:
-    from sqlalchemy import select
-
-    from yarvel.workshop.docket_rows import docket_of
-    from yarvel.workshop.schema import DocketRow
-
+    row = DocketRow
+    still_here = select(row.id, row.number, row.customer, row.item, row.promised_on, row.state)
+    charts = select(row.claw_chart, row.job_document).where(cast(row.claw_chart, Text).not_in(("{}", "null")))
     with store.transaction() as session:
-        rows = session.scalars(
-            select(DocketRow).where(wanted).order_by(DocketRow.updated_at.desc(), DocketRow.id.desc())
-        )
-        return [docket_of(row) for row in rows]
+        here = [OpenDocket(*held) for held in session.execute(still_here.where(row.state != HANDED_OVER))]
+        charted = [ChartedDocket(dict(chart), dict(job)) for chart, job in session.execute(charts)]
+    counts = {name: len(times[name]) for name in ratios}
+    return Reported(here, charted, work_left(store), ratios, counts, store.tasks.operations(), benches)

@@ -2,17 +2,49 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date, timedelta
+from itertools import accumulate
+from typing import Any, Protocol
 
 from yarvel.heads.wear import SOUND
 from yarvel.planning.job import HeadJob
-from yarvel.workshop.dockets import HANDED_OVER, Docket
-from yarvel.workshop.tasks import DONE, Task
+from yarvel.workshop.dockets import HANDED_OVER
 
 LATE, AT_RISK, IN_TIME, NO_DATE = "late", "at risk", "in time", "no date"
+
+
+class Promised(Protocol):
+    """A docket as far as reports go."""
+
+    @property
+    def id(self) -> int: ...
+    @property
+    def number(self) -> str: ...
+    @property
+    def customer(self) -> str: ...
+    @property
+    def item(self) -> str: ...
+    @property
+    def promised_on(self) -> date | None: ...
+    @property
+    def state(self) -> str: ...
+
+
+class HasWork(Protocol):
+    """Work still to do: of which docket, by whom, promised when, and how many minutes."""
+
+    @property
+    def docket_id(self) -> int: ...
+    @property
+    def person(self) -> str: ...
+    @property
+    def promised(self) -> str: ...
+    @property
+    def left(self) -> float: ...
 
 
 @dataclass(frozen=True)
@@ -20,43 +52,54 @@ class Due:
     """One open docket: its promise, the standard minutes still to do, and how it stands; ``wait`` are the working days
     that the tasks before it take up too."""
 
-    docket: Docket
+    docket: Promised
     minutes_left: float
     standing: str
     days_left: int | None
 
 
-def due(dockets: Iterable[Docket], tasks: Iterable[Task], today: date, hours_a_day: float) -> list[Due]:
+def due(dockets: Iterable[Promised], work: Iterable[HasWork], today: date, hours_a_day: float) -> list[Due]:
     """All open dockets, what is late first, then what is at risk, then by promise.
 
     A docket is at risk where the busiest of its people cannot get to the end of it in time: the standard minutes of all
     that this person has promised no later, over the hours of a working day, Saturdays and Sundays left out.
     """
-    by_docket: dict[int, list[Task]] = {}
-    by_person: dict[str, list[Task]] = {}
-    for task in tasks:
-        if task.state != DONE:
-            by_docket.setdefault(task.docket_id, []).append(task)
-            by_person.setdefault(task.person, []).append(task)
+    by_docket: dict[int, list[HasWork]] = {}
+    by_person: dict[str, list[HasWork]] = {}
+    for one in work:
+        by_docket.setdefault(one.docket_id, []).append(one)
+        by_person.setdefault(one.person, []).append(one)
+    queues = {person: _Queue(held) for person, held in by_person.items()}
     found = []
     for docket in dockets:
         if docket.state == HANDED_OVER:
             continue
         mine = by_docket.get(docket.id, [])
-        left = sum(_left(task) for task in mine)
-        found.append(Due(docket, left, *_standing(docket, mine, by_person, today, hours_a_day)))
+        left = sum(one.left for one in mine)
+        found.append(Due(docket, left, *_standing(docket, mine, queues, today, hours_a_day)))
     order = (LATE, AT_RISK, IN_TIME, NO_DATE)
     return sorted(
         found, key=lambda one: (order.index(one.standing), one.docket.promised_on or date.max, one.docket.number)
     )
 
 
-def _left(task: Task) -> float:
-    return max(task.standard - task.taken, 0.0)
+class _Queue:
+    """What one person has promised, summed up once: how much by any date is looked up."""
+
+    def __init__(self, work: list[HasWork]) -> None:
+        ordered = sorted(
+            work, key=lambda one: one.promised
+        )  # what has no date comes first: it may be asked for any day
+        self._dates = [one.promised for one in ordered]
+        self._sums = list(accumulate((one.left for one in ordered), initial=0.0))
+
+    def until(self, promised: str) -> float:
+        """Minutes promised by then."""
+        return self._sums[bisect_right(self._dates, promised)]
 
 
 def _standing(
-    docket: Docket, mine: list[Task], by_person: dict[str, list[Task]], today: date, hours_a_day: float
+    docket: Promised, mine: list[HasWork], queues: dict[str, _Queue], today: date, hours_a_day: float
 ) -> tuple[str, int | None]:
     promised = docket.promised_on
     if promised is None:
@@ -64,14 +107,7 @@ def _standing(
     days = working_days(today, promised)
     if promised < today:
         return LATE, days
-    people = {task.person for task in mine}
-    busiest = max(
-        (
-            sum(_left(task) for task in by_person[person] if not task.promised or task.promised <= promised.isoformat())
-            for person in people
-        ),
-        default=0.0,
-    )
+    busiest = max((queues[person].until(promised.isoformat()) for person in {one.person for one in mine}), default=0.0)
     return (AT_RISK if busiest > days * hours_a_day * 60 else IN_TIME), days
 
 
@@ -93,7 +129,16 @@ class Cause:
     claws: tuple[tuple[str, int], ...]
 
 
-def causes(dockets: Iterable[Docket]) -> list[Cause]:
+class Charted(Protocol):
+    """A docket with a claw chart."""
+
+    @property
+    def claw_chart(self) -> dict[str, Any]: ...
+    @property
+    def job_document(self) -> dict[str, Any]: ...
+
+
+def causes(dockets: Iterable[Charted]) -> list[Cause]:
     """Returns by cause and head style, most frequent first; only dockets with a claw chart count."""
     heads: Counter[tuple[str, str]] = Counter()
     claws: dict[tuple[str, str], Counter[str]] = {}

@@ -5,12 +5,13 @@ from __future__ import annotations
 from datetime import datetime
 from typing import TYPE_CHECKING, Any
 
-from sqlalchemy import select
+from sqlalchemy import ColumnElement, select
 from sqlalchemy.orm import Session
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.operations import OPERATIONS, Operation, learned, with_minutes
 from yarvel.workshop.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
+from yarvel.workshop.task_sums import loads, times_over_standard
 from yarvel.workshop.tasks import DONE, OPEN, STARTED, Load, Task
 from yarvel.workshop.who_may import CHANGE_RULES, GIVE_OUT, WORK
 
@@ -28,6 +29,19 @@ class TaskStore:
 
     def tasks(self, docket_id: int | None = None, person_id: int | None = None, with_done: bool = True) -> list[Task]:
         """Tasks of a docket, or of a person, or all; in the order of the work, what is promised first before."""
+        wanted: list[ColumnElement[bool]] = [] if with_done else [TaskRow.state != DONE]
+        wanted += [] if docket_id is None else [TaskRow.docket_id == docket_id]
+        wanted += [] if person_id is None else [TaskRow.person_id == person_id]
+        return self._tasks(wanted)
+
+    def page(self, person_id: int | None = None, offset: int = 0, limit: int = 200) -> list[Task]:
+        """Open tasks of all, of a person, or (0) of nobody yet; so many from ``offset`` on, in the same order."""
+        wanted: list[ColumnElement[bool]] = [TaskRow.state != DONE]
+        if person_id is not None:
+            wanted.append(TaskRow.person_id == person_id if person_id else TaskRow.person_id.is_(None))
+        return self._tasks(wanted, offset, limit)
+
+    def _tasks(self, wanted: list[ColumnElement[bool]], offset: int = 0, limit: int | None = None) -> list[Task]:
         query = (
             select(TaskRow, DocketRow.number, DocketRow.promised_on, PersonRow.name)
             .join(DocketRow, DocketRow.id == TaskRow.docket_id)
@@ -35,12 +49,7 @@ class TaskStore:
             .where(TaskRow.dropped_at.is_(None))
             .order_by(DocketRow.promised_on.is_(None), DocketRow.promised_on, DocketRow.id, TaskRow.position)
         )
-        if docket_id is not None:
-            query = query.where(TaskRow.docket_id == docket_id)
-        if person_id is not None:
-            query = query.where(TaskRow.person_id == person_id)
-        if not with_done:
-            query = query.where(TaskRow.state != DONE)
+        query = query.where(*wanted).offset(offset).limit(limit)
         with self._store.transaction() as session:
             rows = session.execute(query).all()
             times = _times(session, [row[0].id for row in rows])
@@ -154,14 +163,8 @@ class TaskStore:
 
     def loads(self) -> list[Load]:
         """What everybody has on the bench."""
-        tasks = self.tasks(with_done=False)
-        found = []
-        for person in self._store.people.all():
-            mine = [task for task in tasks if task.person == person.name]
-            left = sum(max(task.standard - task.running(self._store.now()), 0.0) for task in mine)
-            in_hand = next((f"{task.docket_number} {task.operation}" for task in mine if task.state == STARTED), "")
-            found.append(Load(person, len(mine), left, in_hand))
-        return found
+        with self._store.transaction() as session:
+            return loads(session, self._store.now())
 
     # --- standards -----------------------------------------------------------------------------------------------
 
@@ -184,15 +187,11 @@ class TaskStore:
 
     def against_standard(self) -> dict[str, float]:
         """Times taken over standard by operation, where enough were recorded."""
-        found: dict[str, list[tuple[float, float]]] = {}
-        for task in self.tasks():
-            if task.state == DONE and task.taken > 0:
-                found.setdefault(task.operation, []).append((task.standard, task.taken))
-        ratios = {name: learned(times) for name, times in found.items()}
+        ratios = {name: learned(times) for name, times in times_over_standard(self._store).items()}
         return {name: ratio for name, ratio in ratios.items() if ratio is not None}
 
     def _one(self, task_id: int) -> Task:
-        return next(task for task in self.tasks() if task.id == task_id)
+        return self._tasks([TaskRow.id == task_id])[0]
 
     def _tell(
         self, session: Session, docket_id: int, field: str, before: Any, after: Any, at: datetime | None = None

@@ -39,9 +39,24 @@ class Task:
     promised: str = ""
     ticks: tuple[str, ...] = ()
 
+    @property
+    def left(self) -> float:
+        """Standard minutes still to do, by what is recorded."""
+        return 0.0 if self.state == DONE else max(self.standard - self.taken, 0.0)
+
     def running(self, now: datetime) -> float:
         """Minutes taken up to now, those of a task in hand included."""
         return self.taken + ((now - self.started_at).total_seconds() / 60 if self.started_at is not None else 0.0)
+
+
+@dataclass(frozen=True)
+class WorkLeft:
+    """What somebody ("" for nobody yet) has still to do of a docket: minutes ``left``, and its promise."""
+
+    docket_id: int
+    person: str
+    promised: str
+    left: float
 
 
 @dataclass(frozen=True)

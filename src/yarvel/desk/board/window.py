@@ -15,7 +15,6 @@ from PySide6.QtWidgets import (
     QListWidget,
     QListWidgetItem,
     QPushButton,
-    QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
@@ -23,11 +22,13 @@ from PySide6.QtWidgets import (
 from yarvel.desk.asking import Ask, DoAct
 from yarvel.desk.board.step_list import StepList
 from yarvel.desk.widgets.plain_table import plain_table
+from yarvel.desk.widgets.rows_on_demand import PAGE, Row, RowsOnDemand
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import Deed, GiveTask, StartTask, StopTask, TickLine
 from yarvel.workshop.estimate import CHECK
 from yarvel.workshop.operations import OPERATIONS
+from yarvel.workshop.task_sums import TaskOverview, overview
 from yarvel.workshop.tasks import DONE, STARTED, Load, Person, Task
 
 _HEADS = ("Docket", "Task", "Who", "State", "Standard", "Taken", "Promised", "Note")
@@ -42,13 +43,20 @@ class BoardWindow(QWidget):
     told = Signal(str)
 
     def __init__(
-        self, ask: Ask, act: DoAct, rules: Callable[[], HouseRules], today: date, parent: QWidget | None = None
+        self,
+        ask: Ask,
+        look: Ask,
+        act: DoAct,
+        rules: Callable[[], HouseRules],
+        today: date,
+        parent: QWidget | None = None,
     ) -> None:
         super().__init__(parent, Qt.WindowType.Window)
-        self._ask, self._act, self._rules, self._today = ask, act, rules, today
+        self._ask, self._look, self._act, self._rules, self._today = ask, look, act, rules, today
         self.setWindowTitle("The board")
         self.resize(1280, 800)
         self.tasks: list[Task] = []
+        self._counts: TaskOverview | None = None
         self.people: list[Person] = []
         self.buttons: dict[str, QPushButton] = {}
         self.loads = QListWidget(self)
@@ -58,6 +66,7 @@ class BoardWindow(QWidget):
         self.rows.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
         self.rows.horizontalHeader().setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
         self.loads.setSpacing(4)
+        self._on_demand = RowsOnDemand(self.rows, self._fetch_tasks)
         self.note = Line(self)
         self.note.setPlaceholderText("a note for the next pair of hands")
         self.note.setAccessibleName("Note")
@@ -74,11 +83,11 @@ class BoardWindow(QWidget):
         self._step_of: int | None = None
         self._lay_out()
         self.step.ticked.connect(self._on_tick)
-        self.loads.currentRowChanged.connect(lambda _row: self._show_tasks())
+        self.loads.currentRowChanged.connect(lambda _row: self._ask_tasks())
         self.rows.itemSelectionChanged.connect(self._on_selected)
         self.rows.cellDoubleClicked.connect(lambda _row, _column: self._open_docket())
         self._clock = QTimer(self)
-        self._clock.timeout.connect(self._show_tasks)
+        self._clock.timeout.connect(lambda: self._show_tasks() if self.isVisible() else None)
         self._clock.start(_TICK_MS)
         self.reload()
 
@@ -119,24 +128,23 @@ class BoardWindow(QWidget):
 
     def reload(self) -> None:
         """Ask the store how things stand."""
-        self._ask(lambda store: (store.tasks.loads(), store.tasks.tasks(with_done=False)), self._on_loaded)
+        today = self._today
+        self._look(lambda store: overview(store, today), self._on_loaded)
 
-    def _on_loaded(self, found: tuple[list[Load], list[Task]]) -> None:
-        loads, self.tasks = found
-        self.people = [load.person for load in loads]
+    def _on_loaded(self, found: TaskOverview) -> None:
+        self._counts = found
+        self.people = [load.person for load in found.loads]
         held = self.loads.currentRow()
         self.loads.blockSignals(True)
         self.loads.clear()
-        late = sum(task.promised != "" and task.promised < self._today.isoformat() for task in self.tasks)
-        nobody = sum(not task.person for task in self.tasks)
         for text, key in (
-            (f"All tasks\n{len(self.tasks)} open" + (f" · {late} late" if late else ""), _ALL),
-            (f"Nobody's\n{nobody} to give out", 0),
+            (f"All tasks\n{found.open} open" + (f" · {found.late} late" if found.late else ""), _ALL),
+            (f"Nobody's\n{found.nobodys} to give out", 0),
         ):
             item = QListWidgetItem(text)
             item.setData(Qt.ItemDataRole.UserRole, key)
             self.loads.addItem(item)
-        for load in loads:
+        for load in found.loads:
             item = QListWidgetItem(load_text(load))
             item.setData(Qt.ItemDataRole.UserRole, load.person.id)
             self.loads.addItem(item)
@@ -146,56 +154,76 @@ class BoardWindow(QWidget):
         self.next.addItem("nobody", None)
         for person in self.people:
             self.next.addItem(person.name, person.id)
-        self._show_tasks()
+        self._ask_tasks()
+
+    def _ask_tasks(self) -> None:
+        """The first tasks of whoever is chosen at the left; more come as somebody scrolls."""
+        key = self._chosen_person()
+        self._look(
+            lambda store: store.tasks.page(None if key == _ALL else key, 0, max(PAGE, len(self.tasks))),
+            lambda found: self._take_tasks(key, found),
+        )
+
+    def _take_tasks(self, key: int, found: list[Task]) -> None:
+        if key == self._chosen_person():
+            held = self._chosen_task()
+            self.tasks = found
+            self._show_tasks(held)
+
+    def _fetch_tasks(self, first: int, count: int, then: Callable[[list[Row]], None]) -> None:
+        key = self._chosen_person()
+
+        def take(found: list[Task]) -> None:
+            if key == self._chosen_person() and len(self.tasks) == first:
+                self.tasks += found
+                then([self._row(task) for task in found])
+
+        self._look(lambda store: store.tasks.page(None if key == _ALL else key, first, count), take)
+
+    def _total(self) -> int:
+        """How many open tasks there are of whoever is chosen."""
+        key, counts = self._chosen_person(), self._counts
+        if counts is None:
+            return 0
+        if key == _ALL:
+            return counts.open
+        return counts.nobodys if not key else sum(load.tasks for load in counts.loads if load.person.id == key)
 
     def _chosen_person(self) -> int:
         item = self.loads.currentItem()
         return _ALL if item is None else int(item.data(Qt.ItemDataRole.UserRole))
 
-    def _shown(self) -> list[Task]:
-        key = self._chosen_person()
-        if key == _ALL:
-            return self.tasks
-        names = {person.id: person.name for person in self.people}
-        return [task for task in self.tasks if task.person == names.get(key, "")]
-
-    def _show_tasks(self) -> None:
-        shown, held = self._shown(), self._chosen_task()
-        self.rows.setRowCount(len(shown))
-        now = datetime.now(UTC).replace(tzinfo=None)
-        for row, task in enumerate(shown):
-            late = bool(task.promised) and task.promised < self._today.isoformat()
-            texts = (
-                task.docket_number,
-                task.operation,
-                task.person or "–",
-                task.state,
-                f"{task.standard:.0f} min",
-                f"{task.running(now):.0f} min",
-                f"{task.promised}{' late' if late else ''}",
-                task.note,
-            )
-            for column, text in enumerate(texts):
-                item = QTableWidgetItem(text)
-                item.setData(Qt.ItemDataRole.UserRole, task.id)
-                self.rows.setItem(row, column, item)
+    def _show_tasks(self, held: Task | None = None) -> None:
+        held = self._chosen_task() if held is None else held
+        self._on_demand.show_first([self._row(task) for task in self.tasks], self._total())
+        for row, task in enumerate(self.tasks):
             if held is not None and task.id == held.id:
                 self.rows.selectRow(row)
-        self.rows.resizeColumnsToContents()
-        self._empty.setVisible(not shown)
+        self._empty.setVisible(not self.tasks)
         self._empty.setText(
             ""
-            if shown
+            if self.tasks
             else "No open task here. Open a docket and press Ctrl+Y there: its steps "
             "become tasks; add people at the left to give them out."
         )
         self._on_selected()
 
+    def _row(self, task: Task) -> Row:
+        late = bool(task.promised) and task.promised < self._today.isoformat()
+        return (
+            task.docket_number,
+            task.operation,
+            task.person or "–",
+            task.state,
+            f"{task.standard:.0f} min",
+            f"{task.running(datetime.now(UTC).replace(tzinfo=None)):.0f} min",
+            f"{task.promised}{' late' if late else ''}",
+            task.note,
+        )
+
     def _chosen_task(self) -> Task | None:
         rows = {index.row() for index in self.rows.selectedIndexes()}
-        item = self.rows.item(min(rows), 0) if rows else None
-        key = None if item is None else item.data(Qt.ItemDataRole.UserRole)
-        return next((task for task in self.tasks if task.id == key), None)
+        return self.tasks[min(rows)] if rows and min(rows) < len(self.tasks) else None
 
     def _on_selected(self) -> None:
         task = self._chosen_task()

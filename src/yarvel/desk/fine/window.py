@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import date
+from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
     QComboBox,
+    QFileDialog,
     QGridLayout,
     QHBoxLayout,
     QLineEdit,
     QPushButton,
     QTableWidget,
-    QTableWidgetItem,
     QTabWidget,
     QVBoxLayout,
     QWidget,
@@ -21,14 +24,20 @@ from PySide6.QtWidgets import (
 from yarvel.desk.asking import Ask, DoAct
 from yarvel.desk.widgets.fields import mark_wrong
 from yarvel.desk.widgets.plain_table import plain_table
-from yarvel.desk.widgets.table_out import print_table, write_table
+from yarvel.desk.widgets.rows_on_demand import PAGE, Row, RowsOnDemand, fill_rows
+from yarvel.desk.widgets.table_out import MOST_PRINTED, print_rows, texts_of, write_rows
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import ALLOYS
 from yarvel.workshop.acts import WAITS, WeighMetal
-from yarvel.workshop.fine_book import KINDS, Balance, FineEntry, balances, month
+from yarvel.workshop.fine_book import KINDS, Balance, FineEntry, Month, month_of
+from yarvel.workshop.fine_sums import Overview, docket_balances, month_sums, overview
 from yarvel.workshop.tasks import Person
 
+if TYPE_CHECKING:
+    from yarvel.workshop.store import Store
+
+_ALL = 10_000_000
 _LINES = ("When, UTC", "What", "Metal", "Mass, g", "Who", "Docket", "Note", "By")
 _BALANCE = ("Of", "Metal", "Issued", "Back", "Offcuts", "Filings", "Used", "Open", "Share", "")
 _MONTH = ("Metal", "At the start", *KINDS, "At the end", "At benches")
@@ -39,9 +48,9 @@ class FineBookWindow(QWidget):
 
     told = Signal(str)
 
-    def __init__(self, ask: Ask, act: DoAct, rules: HouseRules, today: date, parent: QWidget | None = None) -> None:
+    def __init__(self, look: Ask, act: DoAct, rules: HouseRules, today: date, parent: QWidget | None = None) -> None:
         super().__init__(parent, Qt.WindowType.Window)
-        self._ask, self._act, self._rules, self._today = ask, act, rules, today
+        self._look, self._act, self._rules, self._today = look, act, rules, today
         self.setWindowTitle("The fine book")
         self.resize(1280, 800)
         self.kind = _combo(self, "What happened", [(kind, kind.capitalize()) for kind in KINDS])
@@ -59,7 +68,7 @@ class FineBookWindow(QWidget):
         self.month = Line(f"{today:%Y-%m}", self)
         self.month.setObjectName("fine.month")
         self.month.setAccessibleName("Month, year-month")
-        self.month.textEdited.connect(lambda _text: self._show())
+        self.month.textEdited.connect(lambda _text: self._ask_month())
         self.lines, self.people, self.dockets, self.months = (
             plain_table(self, [head[:1].upper() + head[1:] for head in heads], name)
             for heads, name in (
@@ -69,7 +78,9 @@ class FineBookWindow(QWidget):
                 (_MONTH, "Month"),
             )
         )
-        self.entries: list[FineEntry] = []
+        self._all_lines = RowsOnDemand(self.lines, self._fetch_lines)
+        self._all_dockets = RowsOnDemand(self.dockets, self._fetch_dockets)
+        self.ready = False
         self._empty = Words(
             "No line yet. Weigh the metal, say who takes it, press Enter. What was bought comes "
             "first, so "
@@ -145,24 +156,87 @@ class FineBookWindow(QWidget):
         return (self.lines, self.people, self.dockets, self.months)[row], name
 
     def _on_csv(self) -> None:
-        self._problem.setText(write_table(self, *self.shown))
+        """The whole list, also what nobody has scrolled to."""
+        name, _ = QFileDialog.getSaveFileName(self, "Write to", f"{self.shown[1].lower()}.csv", "CSV (*.csv)")
+        if name:
+            heads = texts_of(self.shown[0])[0]
+            self._with_all(lambda rows: self._problem.setText(write_rows(heads, rows, Path(name))))
 
     def _on_print(self) -> None:
-        print_table(self, *self.shown, self._today)
+        table, title = self.shown
+        heads = texts_of(table)[0]
+        self._with_all(lambda rows: print_rows(self, heads, rows[:MOST_PRINTED], title, self._today))
+
+    def _with_all(self, then: Callable[[list[Row]], None]) -> None:
+        """All rows of the list in front."""
+        table = self.shown[0]
+        if table is self.lines:
+            self._look(lambda store: store.fine.page(limit=_ALL), lambda found: then([_line(one) for one in found]))
+        elif table is self.dockets:
+            self._look(
+                lambda store: docket_balances(store, limit=_ALL),
+                lambda found: then([self._balance(one) for one in found]),
+            )
+        else:
+            then([tuple(row) for row in texts_of(table)[1]])
 
     def reload(self) -> None:
-        """Ask the store for all lines."""
-        self._ask(lambda store: (store.people.all(), store.fine.entries()), self._on_loaded)
+        """Ask the store for the newest lines and what they all come to."""
 
-    def _on_loaded(self, found: tuple[list[Person], list[FineEntry]]) -> None:
-        people, self.entries = found
+        def work(store: Store) -> tuple[list[Person], Overview, list[FineEntry], list[Balance]]:
+            return store.people.all(), overview(store), store.fine.page(limit=PAGE), docket_balances(store, limit=PAGE)
+
+        self._look(work, self._on_loaded)
+        self._ask_month()
+
+    def _on_loaded(self, found: tuple[list[Person], Overview, list[FineEntry], list[Balance]]) -> None:
+        people, sums, newest, dockets = found
         held = self.person.currentData()
         self.person.clear()
         self.person.addItem("–", None)
         for person in people:
             self.person.addItem(person.name, person.id)
         self.person.setCurrentIndex(max(self.person.findData(held), 0))
-        self._show()
+        self._empty.setVisible(not sums.lines)
+        self._all_lines.show_first([_line(entry) for entry in newest], sums.lines)
+        self._all_dockets.show_first([self._balance(balance) for balance in dockets], sums.dockets)
+        _fill(self.people, [self._balance(balance) for balance in sums.people])
+        self.ready = True
+
+    def _fetch_lines(self, first: int, count: int, then: Callable[[list[Row]], None]) -> None:
+        self._look(lambda store: store.fine.page(first, count), lambda found: then([_line(entry) for entry in found]))
+
+    def _fetch_dockets(self, first: int, count: int, then: Callable[[list[Row]], None]) -> None:
+        self._look(
+            lambda store: docket_balances(store, first, count),
+            lambda found: then([self._balance(balance) for balance in found]),
+        )
+
+    def _ask_month(self) -> None:
+        """Sum up the month that is typed."""
+        try:
+            year, number = (int(part) for part in self.month.text().strip().split("-"))
+            month_of(year, number)
+        except ValueError:
+            mark_wrong(self.month, True)
+            return
+        mark_wrong(self.month, False)
+        self._look(lambda store: month_sums(store, year, number), self._show_month)
+
+    def _show_month(self, rows: list[Month]) -> None:
+        _fill(
+            self.months,
+            [
+                (
+                    _metal(row.alloy),
+                    f"{row.opening:.2f}",
+                    *(f"{row.moved[kind]:.2f}" for kind in KINDS),
+                    f"{row.closing:.2f}",
+                    f"{row.at_benches:.2f}",
+                )
+                for row in rows
+            ],
+        )
 
     def suggest(self, alloy: str, mass: float, docket: str) -> None:
         """Fill in what a docket takes, to be weighed and written down."""
@@ -195,47 +269,6 @@ class FineBookWindow(QWidget):
             self.note.clear()
             self.reload()
 
-    def _show(self) -> None:
-        self._empty.setVisible(not self.entries)
-        _fill(
-            self.lines,
-            [
-                (
-                    f"{entry.at:%Y-%m-%d %H:%M}",
-                    entry.kind,
-                    _metal(entry.alloy),
-                    f"{entry.mass:.3f}",
-                    entry.person,
-                    entry.docket,
-                    entry.note,
-                    entry.by,
-                )
-                for entry in reversed(self.entries)
-            ],
-        )
-        for table, by in ((self.people, "person"), (self.dockets, "docket")):
-            _fill(table, [self._balance(balance) for balance in balances(self.entries, by)])
-        try:
-            year, number = (int(part) for part in self.month.text().strip().split("-"))
-            rows = month(self.entries, year, number)
-        except ValueError:
-            mark_wrong(self.month, True)
-            return
-        mark_wrong(self.month, False)
-        _fill(
-            self.months,
-            [
-                (
-                    _metal(row.alloy),
-                    f"{row.opening:.2f}",
-                    *(f"{row.moved[kind]:.2f}" for kind in KINDS),
-                    f"{row.closing:.2f}",
-                    f"{row.at_benches:.2f}",
-                )
-                for row in rows
-            ],
-        )
-
     def _balance(self, balance: Balance) -> tuple[str, ...]:
         share, limit = balance.loss_share(), self._rules.loss_allowance
         word = "over the allowance" if balance.used > 0 and share > limit else "" if balance.used > 0 else "in work"
@@ -258,6 +291,20 @@ class FineBookWindow(QWidget):
         )
 
 
+def _line(entry: FineEntry) -> Row:
+    """One line as texts."""
+    return (
+        f"{entry.at:%Y-%m-%d %H:%M}",
+        entry.kind,
+        _metal(entry.alloy),
+        f"{entry.mass:.3f}",
+        entry.person,
+        entry.docket,
+        entry.note,
+        entry.by,
+    )
+
+
 def _metal(key: str) -> str:
     return ALLOYS[key].label if key in ALLOYS else key
 
@@ -270,12 +317,7 @@ def _combo(parent: QWidget, name: str, choices: list[tuple[object, str]]) -> QCo
     return combo
 
 
-def _fill(table: QTableWidget, rows: list[tuple[str, ...]]) -> None:
-    table.setRowCount(len(rows))
-    for row, texts in enumerate(rows):
-        for column, text in enumerate(texts):
-            item = QTableWidgetItem(text)
-            if column > 0 and text[-1:].isdigit() and text.replace(".", "").replace("-", "").isdigit():
-                item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-            table.setItem(row, column, item)
+def _fill(table: QTableWidget, rows: list[Row]) -> None:
+    """A table of few rows, whole."""
+    fill_rows(table, 0, rows)
     table.resizeColumnsToContents()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from datetime import UTC, date, datetime
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
@@ -22,16 +22,20 @@ from PySide6.QtWidgets import (
 from yarvel.desk.asking import Ask
 from yarvel.desk.reports.bars_view import BarsView
 from yarvel.desk.widgets.plain_table import plain_table
-from yarvel.desk.widgets.table_out import ask_and_write, print_table, write_table
+from yarvel.desk.widgets.rows_on_demand import PAGE, RowsOnDemand
+from yarvel.desk.widgets.table_out import MOST_PRINTED, ask_and_write, print_rows, texts_of
 from yarvel.desk.widgets.words import Words
 from yarvel.drawing.listing import Bar
-from yarvel.exchange.report_file import write_calendar
+from yarvel.exchange.report_file import write_calendar, write_report
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.styles import STYLES
 from yarvel.workshop.operations import Operation
 from yarvel.workshop.report_store import Reported, reported
 from yarvel.workshop.reports import Cause, Due, causes, due, promised_by_week
+
+if TYPE_CHECKING:
+    from yarvel.workshop.store import Store
 
 _LATE, _BACK, _TIMES = "Late and at risk", "Why heads come back", "Against standard"
 _MOST_BARS = 8
@@ -61,13 +65,14 @@ class ReportsWindow(QWidget):
     def __init__(
         self,
         ask: Ask,
+        look: Ask,
         rules: Callable[[], HouseRules],
         colours: dict[str, str],
         today: date,
         parent: QWidget | None = None,
     ) -> None:
         super().__init__(parent, Qt.WindowType.Window)
-        self._ask, self._rules, self._colours, self._today = ask, rules, colours, today
+        self._ask, self._look, self._rules, self._colours, self._today = ask, look, rules, colours, today
         self.setWindowTitle("Reports")
         self.resize(1280, 800)
         self.tables: dict[str, QTableWidget] = {}
@@ -112,16 +117,27 @@ class ReportsWindow(QWidget):
         self.tables[name], self._empty[name], self.bars[name] = table, empty, shown
         self.tabs.addTab(page, name)
         if name == _LATE:
+            self._late = RowsOnDemand(
+                table,
+                lambda first, count, then: then([due_row(row) for row in self._due[first : first + count]]),
+            )
             table.cellDoubleClicked.connect(lambda row, _column: self.docket_wanted.emit(self._due[row].docket.id))
 
     def reload(self) -> None:
         """Ask the store, and show what it knows now."""
-        self._ask(reported, self._on_loaded)
+        today, hours = self._today, self._rules().bench_hours
 
-    def _on_loaded(self, found: Reported) -> None:
+        def work(store: Store) -> tuple[Reported, list[Due]]:
+            found = reported(store)
+            return found, due(found.open, found.work, today, hours)
+
+        self._look(work, self._on_loaded)
+
+    def _on_loaded(self, loaded: tuple[Reported, list[Due]]) -> None:
+        found, self._due = loaded
         rules = self._rules()
-        self._due = due(found.open, found.tasks, self._today, rules.bench_hours)
-        self._fill(_LATE, [due_row(row) for row in self._due])
+        self._late.show_first([due_row(row) for row in self._due[:PAGE]], len(self._due))
+        self._empty[_LATE].setVisible(not self._due)
         weeks = promised_by_week(self._due, self._today)
         hours = max(found.benches, 1) * rules.bench_hours * 5
         self.bars[_LATE].show_bars(
@@ -198,10 +214,21 @@ class ReportsWindow(QWidget):
         return self.tabs.tabText(self.tabs.currentIndex())
 
     def _on_csv(self) -> None:
-        self._tell(write_table(self, self.tables[self.shown], self.shown))
+        heads, rows = self._all_rows()
+        self._tell(
+            ask_and_write(
+                self, f"{self.shown.lower()}.csv", "CSV (*.csv)", lambda target: write_report(heads, rows, target)
+            )
+        )
 
     def _on_print(self) -> None:
-        print_table(self, self.tables[self.shown], self.shown, self._today)
+        heads, rows = self._all_rows()
+        print_rows(self, heads, rows[:MOST_PRINTED], self.shown, self._today)
+
+    def _all_rows(self) -> tuple[list[str], list[list[str]]]:
+        """The table in front, whole: also what nobody has scrolled to."""
+        heads, rows = texts_of(self.tables[self.shown])
+        return heads, [list(due_row(row)) for row in self._due] if self.shown == _LATE else rows
 
     def _on_calendar(self) -> None:
         self._tell(

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from datetime import date
 from pathlib import Path
 
@@ -28,6 +28,25 @@ def table_pages(table: QTableWidget, title: str, today: date) -> list[Drawing]:
     return list_pages(title, *texts_of(table), today.isoformat())
 
 
+MOST_PRINTED = 1000
+"""Rows that go onto paper; a longer list is one for a file."""
+
+
+def print_rows(parent: QWidget, heads: Sequence[str], rows: Sequence[Sequence[str]], title: str, today: date) -> None:
+    """Preview and print rows of texts."""
+    from yarvel.desk.bench.papers import preview_and_print
+
+    pages = list_pages(title, list(heads), [list(row) for row in rows], today.isoformat())
+    preview_and_print(parent, pages, title)
+
+
+def write_rows(heads: Sequence[str], rows: Sequence[Sequence[str]], target: Path) -> str:
+    """Write rows of texts as CSV; returns what came of it in a line."""
+    from yarvel.exchange.report_file import write_report
+
+    return _written(target, lambda path: write_report(heads, rows, path))
+
+
 def print_table(parent: QWidget, table: QTableWidget, title: str, today: date) -> None:
     """Preview and print a table."""
     from yarvel.desk.bench.papers import preview_and_print
@@ -49,8 +68,12 @@ def ask_and_write(parent: QWidget, suggested: str, kind: str, write: Callable[[P
     name, _ = QFileDialog.getSaveFileName(parent, "Write to", suggested, kind)
     if not name:
         return ""
+    return _written(Path(name), write)
+
+
+def _written(target: Path, write: Callable[[Path], None]) -> str:
     try:
-        write(Path(name))
+        write(target)
     except OSError as error:
         return f"It could not be written: {error.strerror or error}. Choose another folder."
-    return f"Written to {name}"
+    return f"Written to {target}"

@@ -1,0 +1,69 @@
+"""A long table holds only the rows that somebody has scrolled to; the next ones are asked for when they come near."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+from PySide6.QtCore import QObject, Qt
+from PySide6.QtWidgets import QTableWidget, QTableWidgetItem
+
+PAGE = 200
+"""Rows asked for at a time: several screens full."""
+
+Row = tuple[str, ...]
+Fetch = Callable[[int, int, Callable[[Sequence[Row]], None]], None]
+"""Gets the first row wanted, how many, and what takes them when they are there."""
+
+
+class RowsOnDemand(QObject):
+    """Fills one table page by page."""
+
+    def __init__(self, table: QTableWidget, fetch: Fetch) -> None:
+        super().__init__(table)
+        self._table, self._fetch = table, fetch
+        self.total = 0
+        self._asked = False
+        self._turn = 0
+        table.setAutoScroll(False)
+        table.horizontalHeader().setResizeContentsPrecision(0)  # widths by what is seen, not by every row
+        table.verticalScrollBar().valueChanged.connect(self._on_scrolled)
+
+    def show_first(self, rows: Sequence[Row], total: int) -> None:
+        """Begin anew with these rows of so many; whoever had scrolled on finds the rows there again."""
+        self._turn += 1
+        self._asked = False
+        seen = self._table.verticalScrollBar().value()
+        self.total = total
+        self._table.setRowCount(0)
+        self._append(rows)
+        self._table.resizeColumnsToContents()
+        if seen and seen < self._table.rowCount():
+            self._table.verticalScrollBar().setValue(seen)
+
+    def _on_scrolled(self, value: int) -> None:
+        held = self._table.rowCount()
+        if self._asked or held >= self.total or value < self._table.verticalScrollBar().maximum() - PAGE // 4:
+            return
+        self._asked = True
+        turn = self._turn
+
+        def take(rows: Sequence[Row]) -> None:
+            if turn == self._turn:
+                self._asked = False
+                self._append(rows)
+
+        self._fetch(held, PAGE, take)
+
+    def _append(self, rows: Sequence[Row]) -> None:
+        fill_rows(self._table, self._table.rowCount(), rows)
+
+
+def fill_rows(table: QTableWidget, first: int, rows: Sequence[Row]) -> None:
+    """Rows as texts from ``first`` on, and none behind them; numbers to the right."""
+    table.setRowCount(first + len(rows))
+    for row, texts in enumerate(rows, start=first):
+        for column, text in enumerate(texts):
+            item = QTableWidgetItem(text)
+            if column > 0 and text[-1:].isdigit() and text.replace(".", "").replace("-", "").isdigit():
+                item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+            table.setItem(row, column, item)

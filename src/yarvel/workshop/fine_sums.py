@@ -1,0 +1,97 @@
+"""What the fine book comes to, summed by the database: a hundred thousand lines are never read for it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any
+
+from sqlalchemy import ColumnElement, case, func, select
+from sqlalchemy.orm import InstrumentedAttribute, Session
+
+from yarvel.workshop.fine_book import (
+    AT_BENCH,
+    FILINGS,
+    IN_SAFE,
+    ISSUED,
+    KINDS,
+    OFFCUTS,
+    RETURNED,
+    USED,
+    Balance,
+    Month,
+    month_of,
+)
+from yarvel.workshop.schema import DocketRow, FineRow, PersonRow
+
+if TYPE_CHECKING:
+    from yarvel.workshop.store import Store
+
+
+@dataclass(frozen=True)
+class Overview:
+    """How many lines and balances of dockets there are, and the balances of everybody."""
+
+    lines: int
+    people: list[Balance]
+    dockets: int
+
+
+def overview(store: Store) -> Overview:
+    """The fine book at a glance."""
+    with store.transaction() as session:
+        lines = session.scalar(select(func.count()).select_from(FineRow)) or 0
+        pairs = select(FineRow.docket_id, FineRow.alloy).where(FineRow.docket_id.is_not(None)).distinct().subquery()
+        dockets = session.scalar(select(func.count()).select_from(pairs)) or 0
+        return Overview(lines, _balances(session, FineRow.person_id, PersonRow, PersonRow.name), dockets)
+
+
+def docket_balances(store: Store, offset: int = 0, limit: int = 200) -> list[Balance]:
+    """Balances by docket and alloy, the newest docket first."""
+    with store.transaction() as session:
+        return _balances(session, FineRow.docket_id, DocketRow, DocketRow.number, (offset, limit))
+
+
+def month_sums(store: Store, year: int, number: int) -> list[Month]:
+    """The month's end by alloy (ValueError for a month that does not exist)."""
+    start, end = month_of(year, number)
+    before, within = FineRow.at < start, FineRow.at >= start
+    columns = [
+        func.sum(case((before, _weighed(IN_SAFE)), else_=0.0)),
+        func.sum(_weighed(IN_SAFE)),
+        func.sum(_weighed(AT_BENCH)),
+        *(func.sum(case((within & (FineRow.kind == kind), FineRow.mass_g), else_=0.0)) for kind in KINDS),
+    ]
+    query = select(FineRow.alloy, *columns).where(FineRow.at < end).group_by(FineRow.alloy).order_by(FineRow.alloy)
+    with store.transaction() as session:
+        return [
+            Month(row[0], row[1], dict(zip(KINDS, row[4:], strict=True)), row[2], row[3])
+            for row in session.execute(query)
+        ]
+
+
+def _weighed(signs: dict[str, int]) -> ColumnElement[float]:
+    """A line's mass as it counts in the safe, or at a bench."""
+    return case(*((FineRow.kind == kind, sign * FineRow.mass_g) for kind, sign in signs.items()), else_=0.0)
+
+
+def _balances(
+    session: Session,
+    key: InstrumentedAttribute[Any],
+    table: Any,
+    name: InstrumentedAttribute[str],
+    page: tuple[int, int] | None = None,
+) -> list[Balance]:
+    kinds = (ISSUED, RETURNED, OFFCUTS, FILINGS, USED)
+    sums = [func.sum(case((FineRow.kind == kind, FineRow.mass_g), else_=0.0)) for kind in kinds]
+    query = (
+        select(name, FineRow.alloy, *sums)
+        .join(table, table.id == key)
+        .where(FineRow.kind.in_(kinds))
+        .group_by(key, name, FineRow.alloy)
+        .order_by(name if page is None else key.desc(), FineRow.alloy)
+    )
+    if page is not None:
+        query = query.offset(page[0]).limit(page[1])
+    rows: Sequence[Any] = session.execute(query).all()
+    return [Balance(*row) for row in rows]
