@@ -139,7 +139,7 @@ def _windows(window: BenchWindow) -> dict[str, tuple[Callable[[], None], Callabl
     return {
         "the board opened": (desk.open, lambda: desk.window is not None and desk.window.rows.rowCount() > 0),
         "the fine book opened": (desk.open_fine_book, lambda: desk.fine is not None and desk.fine.ready),
-        "the fine book scrolled on": (scroll, lambda: desk.fine is not None and desk.fine.lines.rowCount() > 200),
+        "the fine book scrolled on": (scroll, lambda: desk.fine is not None and desk.fine.lines.rowCount() > 100),
         "metal weighed": (weigh, lambda: desk.fine is not None and desk.fine.ready),
         "the reports opened": (
             desk.open_reports,

@@ -22,7 +22,7 @@ from PySide6.QtWidgets import (
 from yarvel.desk.asking import Ask, DoAct
 from yarvel.desk.board.step_list import StepList
 from yarvel.desk.widgets.plain_table import plain_table
-from yarvel.desk.widgets.rows_on_demand import PAGE, Row, RowsOnDemand
+from yarvel.desk.widgets.rows_on_demand import Row, RowsOnDemand
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import Deed, GiveTask, StartTask, StopTask, TickLine
@@ -89,7 +89,6 @@ class BoardWindow(QWidget):
         self._clock = QTimer(self)
         self._clock.timeout.connect(lambda: self._show_tasks() if self.isVisible() else None)
         self._clock.start(_TICK_MS)
-        self.reload()
 
     def _lay_out(self) -> None:
         left = QVBoxLayout()
@@ -158,9 +157,9 @@ class BoardWindow(QWidget):
 
     def _ask_tasks(self) -> None:
         """The first tasks of whoever is chosen at the left; more come as somebody scrolls."""
-        key = self._chosen_person()
+        key, count = self._chosen_person(), self._on_demand.wanted
         self._look(
-            lambda store: store.tasks.page(None if key == _ALL else key, 0, max(PAGE, len(self.tasks))),
+            lambda store: store.tasks.page(None if key == _ALL else key, 0, count),
             lambda found: self._take_tasks(key, found),
         )
 

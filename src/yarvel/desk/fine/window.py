@@ -24,7 +24,7 @@ from PySide6.QtWidgets import (
 from yarvel.desk.asking import Ask, DoAct
 from yarvel.desk.widgets.fields import mark_wrong
 from yarvel.desk.widgets.plain_table import plain_table
-from yarvel.desk.widgets.rows_on_demand import PAGE, Row, RowsOnDemand, fill_rows
+from yarvel.desk.widgets.rows_on_demand import Row, RowsOnDemand, fill_rows
 from yarvel.desk.widgets.table_out import MOST_PRINTED, print_rows, texts_of, write_rows
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.rules import HouseRules
@@ -90,7 +90,6 @@ class FineBookWindow(QWidget):
         self._empty.setProperty("quiet", True)
         self._lay_out()
         self.mass.returnPressed.connect(self._on_add)
-        self.reload()
 
     def _line(self, name: str, hint: str) -> QLineEdit:
         edit = Line(self)
@@ -182,9 +181,11 @@ class FineBookWindow(QWidget):
 
     def reload(self) -> None:
         """Ask the store for the newest lines and what they all come to."""
+        lines, balances = self._all_lines.wanted, self._all_dockets.wanted
 
         def work(store: Store) -> tuple[list[Person], Overview, list[FineEntry], list[Balance]]:
-            return store.people.all(), overview(store), store.fine.page(limit=PAGE), docket_balances(store, limit=PAGE)
+            newest, dockets = store.fine.page(limit=lines), docket_balances(store, limit=balances)
+            return store.people.all(), overview(store), newest, dockets
 
         self._look(work, self._on_loaded)
         self._ask_month()

@@ -7,8 +7,9 @@ from collections.abc import Callable, Sequence
 from PySide6.QtCore import QObject, Qt
 from PySide6.QtWidgets import QTableWidget, QTableWidgetItem
 
-PAGE = 200
+PAGE = 100
 """Rows asked for at a time: several screens full."""
+_MOST_AGAIN = 2000
 
 Row = tuple[str, ...]
 Fetch = Callable[[int, int, Callable[[Sequence[Row]], None]], None]
@@ -28,6 +29,11 @@ class RowsOnDemand(QObject):
         table.horizontalHeader().setResizeContentsPrecision(0)  # widths by what is seen, not by every row
         table.verticalScrollBar().valueChanged.connect(self._on_scrolled)
 
+    @property
+    def wanted(self) -> int:
+        """How many rows to begin with: a page, or what somebody has scrolled to, so that they find themselves there."""
+        return min(max(PAGE, self._table.rowCount()), _MOST_AGAIN)
+
     def show_first(self, rows: Sequence[Row], total: int) -> None:
         """Begin anew with these rows of so many; whoever had scrolled on finds the rows there again."""
         self._turn += 1
@@ -37,8 +43,7 @@ class RowsOnDemand(QObject):
         self._table.setRowCount(0)
         self._append(rows)
         self._table.resizeColumnsToContents()
-        if seen and seen < self._table.rowCount():
-            self._table.verticalScrollBar().setValue(seen)
+        self._table.verticalScrollBar().setValue(seen)
 
     def _on_scrolled(self, value: int) -> None:
         held = self._table.rowCount()
