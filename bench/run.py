@@ -286,6 +286,16 @@ def store_at_size() -> None:
     records(told)
 
 
+def under_attack() -> None:
+    """Ten thousand spoiled inputs an importer; ten minutes of a team whose server and windows are killed."""
+    sys.path.insert(0, str(HERE.parent))
+    from bench.fuzz import fuzz
+    from bench.soak import soak
+
+    fuzz(told)
+    soak(told)
+
+
 def started(what: str) -> tuple[float, float]:
     """Milliseconds until the child says it is usable, and its resident memory in MB when all is loaded."""
     start = time.perf_counter()
@@ -316,3 +326,4 @@ if __name__ == "__main__":
     dragging()
     starting()
     store_at_size()
+    under_attack()

@@ -106,6 +106,9 @@ def _parser() -> argparse.ArgumentParser:
     )
     prepare.add_argument("owner", metavar="URL", help="postgresql://yarvel_owner@host/database")
     prepare.add_argument("--role", default="yarvel", help="the windows' role (yarvel)")
+    prepare.add_argument(
+        "--roles", action="store_true", help="a role of its own for everybody who works here; as the server's superuser"
+    )
     match = commands.add_parser("match", help="rank a stock of bought heads for a job's stone, as JSON")
     match.add_argument("stock", type=Path, metavar="STOCK.csv")
     match.add_argument("job", type=Path, metavar="JOB.json")
@@ -312,9 +315,14 @@ def _use(options: argparse.Namespace) -> int:
 
 def _prepare(options: argparse.Namespace) -> int:
     from yarvel.workshop.location import location
-    from yarvel.workshop.preparing import prepare_store
+    from yarvel.workshop.preparing import prepare_roles, prepare_store
 
     place = location(options.owner)
+    if options.roles:
+        made = prepare_roles(place, options.role)
+        lines = [f"  {name}: {role} (a password for it, in psql: \\password {role})\n" for name, role in made.items()]
+        sys.stdout.write(f"{place}: {len(made)} new roles\n" + "".join(lines))
+        return 0
     granted = prepare_store(place, options.role)
     sys.stdout.write(f"{place}: ready for windows as {options.role}\n" + "".join(f"  {line}\n" for line in granted))
     return 0

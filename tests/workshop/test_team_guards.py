@@ -17,6 +17,7 @@ from sqlalchemy.exc import DBAPIError
 
 from tests.private_server import PrivateServer, binaries
 from tests.workshop.test_migrating import old_store
+from yarvel.cli import main
 from yarvel.figures.errors import StoreError, StoreGoneError
 from yarvel.workshop.authors import Author
 from yarvel.workshop.dockets import DocketEdit
@@ -159,6 +160,28 @@ def test_what_waited_is_stored_by_its_authors_own_token(staffed: Store, windows:
     with pytest.raises(NotSignedInError, match="sign in again"):
         hand.acting(forged).edit(docket.id, DocketEdit(({"head": {"claws": 5}},)))
     hand.close()
+
+
+def test_each_person_may_have_a_role_so_that_names_are_the_databases_too(
+    staffed: Store, windows: str, guarded_server: PrivateServer, capsys: pytest.CaptureFixture[str]
+) -> None:
+    docket = staffed.new_docket("Saltmarsh")
+    base = f"@127.0.0.1:{guarded_server.port}/yarvel"
+    assert main(["prepare-store", "--roles", f"postgresql://yarvel_owner{base}"]) == 2
+    assert "who may make roles" in capsys.readouterr().err
+    assert main(["prepare-store", "--roles", f"postgresql://keeper{base}"]) == 0
+    told = capsys.readouterr().out
+    assert "2 new roles" in told and "Yusra: yarvel_2" in told
+    assert main(["prepare-store", "--roles", f"postgresql://keeper{base}"]) == 0, "and again, when nothing changed"
+    hand = Store(f"postgresql://yarvel_2{base}")
+    hand.people.sign_in("Yusra", "24682")
+    hand.edit(docket.id, DocketEdit(({"head": {"claws": 6}},)))
+    with pytest.raises(StoreError, match="signed as Oona, by Yusra"):
+        hand.acting(staffed.author).edit(docket.id, DocketEdit(({"head": {"claws": 5}},)))
+    assert [change.by for change in hand.history(docket.id)] == ["Oona", "Yusra"]
+    hand.close()
+    for role in ("yarvel_1", "yarvel_2"):
+        guarded_server.say(f"DROP ROLE {role}")
 
 
 def test_wrong_pins_of_two_windows_count_together_by_the_servers_clock(staffed: Store, windows: str) -> None:

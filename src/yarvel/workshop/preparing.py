@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.location import Location
-from yarvel.workshop.migrating import bring_up_to_date
+from yarvel.workshop.migrating import bring_up_to_date, first_line
 
 ROLE = "yarvel"
 """The windows' role, as ``share/team.sql`` makes it."""
@@ -17,6 +17,48 @@ _RIGHTS = {
     **dict.fromkeys((*KEPT_FOR_EVER, "alloys"), "SELECT, INSERT"),
     "put_aside": "SELECT",
 }
+
+
+def prepare_roles(place: Location, role: str = ROLE) -> dict[str, str]:
+    """A role of the database for everybody who works here and has none yet, each a member of the windows' role: what
+    stands in the history under a name was then written by that role. Returns the new roles by name; they log in once
+    the server's keeper has given them a password.
+
+    Raises
+    ------
+    StoreError : the address is not of somebody who may make roles, or there is no such store.
+    """
+    from sqlalchemy import select, text
+    from sqlalchemy.exc import SQLAlchemyError
+
+    from yarvel.workshop.schema import PersonRow
+
+    if place.path is not None:
+        raise StoreError(f"{place}: a file has no roles: a team's database")
+    engine, made = place.engine(), {}
+    try:
+        with engine.begin() as connection:
+            query = select(PersonRow.id, PersonRow.name).where(
+                PersonRow.left_at.is_(None), PersonRow.database_role == ""
+            )
+            quote = engine.dialect.identifier_preparer.quote
+            database = connection.execute(text("SELECT current_database()")).scalar_one()
+            for person_id, name in connection.execute(query.order_by(PersonRow.id)).all():
+                mine = f"{database}_{person_id}"  # roles are the whole server's, and it may have several teams
+                connection.execute(
+                    text(f"CREATE ROLE {quote(mine)} LOGIN NOSUPERUSER NOCREATEDB NOCREATEROLE IN ROLE {quote(role)}")
+                )
+                connection.execute(
+                    text("UPDATE people SET database_role = :role WHERE id = :id"), {"role": mine, "id": person_id}
+                )
+                made[name] = mine
+    except SQLAlchemyError as error:
+        raise StoreError(
+            f"{place}: {first_line(error)}: the address of somebody who may make roles, such as the server's superuser"
+        ) from error
+    finally:
+        engine.dispose()
+    return made
 
 
 def prepare_store(place: Location, role: str = ROLE) -> list[str]:

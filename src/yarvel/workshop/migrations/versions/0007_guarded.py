@@ -375,7 +375,8 @@ def _signing_functions() -> list[str]:
     return [
         # Not SECURITY DEFINER: whose statement it is, is the question. The owner's own (moving, migrating) are theirs.
         "CREATE FUNCTION yarvel_owns() RETURNS boolean LANGUAGE sql STABLE AS $$ SELECT current_user = "
-        "(SELECT tableowner FROM pg_tables WHERE schemaname = 'public' AND tablename = 'people') $$",
+        "(SELECT tableowner FROM pg_tables WHERE schemaname = 'public' AND tablename = 'people') "
+        "OR (SELECT rolsuper FROM pg_roles WHERE rolname = current_user) $$",
         "CREATE FUNCTION yarvel_signed() RETURNS trigger LANGUAGE plpgsql AS $$ DECLARE name text; BEGIN "
         "IF yarvel_owns() OR NOT yarvel_wanted() THEN RETURN NEW; END IF; "
         "SELECT people.name INTO name FROM people WHERE id = yarvel_me(); "

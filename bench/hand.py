@@ -1,0 +1,112 @@
+"""One window of a team with a random hand at it, in a process of its own: for the soak. Writes down, line by line and
+on the disk, what its screen acknowledged."""
+
+from __future__ import annotations
+
+import json
+import os
+import random
+import sys
+import time
+from datetime import timedelta
+from pathlib import Path
+
+from PySide6.QtCore import QTimer
+from PySide6.QtWidgets import QApplication, QLineEdit, QPushButton
+
+from yarvel import app
+from yarvel.desk.dialogs.clash import ClashDialog
+from yarvel.desk.dialogs.sign_in import SignInDialog
+from yarvel.workshop.acts import GiveTask, StartTask, StopTask, WeighMetal
+from yarvel.workshop.connected import utc_now
+from yarvel.workshop.location import Location, location
+from yarvel.workshop.store import Store
+
+
+class RandomHand:
+    """Types, weighs, starts and stops; notes what was acknowledged."""
+
+    def __init__(self, url: str, name: str, pin: str, log: Path, seed: int, skew_s: float) -> None:
+        self.name, self.pin, self.chance = name, pin, random.Random(seed)
+        self._log = log.open("a", encoding="utf-8")
+        skew = timedelta(seconds=skew_s)
+
+        def skewed(place: Location) -> Store:
+            return Store(place, clock=lambda: utc_now() + skew, by=app.who())
+
+        app._store = skewed
+        self.application = QApplication([])
+        self.window = app.open_window(self.application, location(url))
+        self.window.dockets.opened.connect(lambda: self.window.people.begin(name))
+        self.window.show()
+        self.window.dockets.begin()
+        self.counts: dict[int, int] = {}
+        self.pending: list[tuple[int, int]] = []
+        self.weighed = int(time.time() * 1000) % 10_000_000
+        self.window.dockets.kept.connect(self._on_kept)
+        self._timer = QTimer()
+        self._timer.timeout.connect(self._move)
+        self._timer.start(60)
+
+    def note(self, **what: object) -> None:
+        """On the disk before anything else happens."""
+        self._log.write(json.dumps({"by": self.name, **what}) + "\n")
+        self._log.flush()
+        os.fsync(self._log.fileno())
+
+    def _on_kept(self) -> None:
+        """The label says "stored": the last value of each docket is acknowledged."""
+        last = dict(self.pending)
+        self.pending.clear()
+        for docket, count in last.items():
+            self.note(docket=docket, count=count)
+
+    def _move(self) -> None:
+        for dialog in self.application.topLevelWidgets():
+            if isinstance(dialog, SignInDialog) and dialog.isVisible():
+                self._sign_in(dialog)
+                return
+            if isinstance(dialog, ClashDialog) and dialog.isVisible():
+                dialog.accept()
+                return
+        session, dockets = self.window.session, self.window.dockets
+        if dockets.door.locked or session.docket is None:
+            return
+        what = self.chance.random()
+        docket = session.docket
+        if what < 0.5:
+            chart = docket.claw_chart
+            held = chart.get(self.name)
+            count = max(self.counts.get(docket.id, 0), held if isinstance(held, int) else 0) + 1
+            self.counts[docket.id] = count
+            self.pending.append((docket.id, count))
+            session.set_column("claw_chart", {**chart, self.name: count})
+        elif what < 0.6:
+            session.patch({"stone": {"depth_mm": round(self.chance.uniform(2.5, 4.5), 2)}}, "Depth")
+        elif what < 0.75:
+            dockets.open(self.chance.randrange(1, 9))
+        elif what < 0.85:
+            self.weighed += 1
+            mass = self.weighed / 1000
+            deed = WeighMetal("bought", "18k-yellow", mass)
+            dockets.acts.act(deed, lambda said, mass=mass: None if said else self.note(mass=mass))
+        else:
+            task, person = self.chance.randrange(1, 9), self.chance.randrange(1, 5)
+            deeds = (StartTask(task, person), StopTask(task, False), GiveTask(task, person))
+            dockets.acts.act(self.chance.choice(deeds), lambda _said: None)
+
+    def _sign_in(self, dialog: SignInDialog) -> None:
+        if dialog.name.findText(self.name) < 0:
+            return
+        field = dialog.findChild(QLineEdit, "sign.pin")
+        if not field.text():
+            dialog.name.setCurrentText(self.name)
+            field.setText(self.pin)
+            next(button for button in dialog.findChildren(QPushButton) if button.text() == "Sign in").click()
+
+
+if __name__ == "__main__":
+    hand = RandomHand(sys.argv[1], sys.argv[2], sys.argv[3], Path(sys.argv[4]), int(sys.argv[5]), float(sys.argv[6]))
+    QTimer.singleShot(int(float(sys.argv[7]) * 1000), hand.window.close)
+    QTimer.singleShot(int(float(sys.argv[7]) * 1000) + 100, hand.application.quit)
+    hand.application.exec()

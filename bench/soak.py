@@ -1,0 +1,191 @@
+"""A team under attack: four windows with random hands on one PostgreSQL; the server stopped, frozen and killed, windows
+killed, clocks skewed. At the end everything that a screen acknowledged stands in the store once, under its author, and
+the history explains every value. Bounded, and on this machine only."""
+
+from __future__ import annotations
+
+import json
+import os
+import random
+import signal
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from tests.private_server import PrivateServer, binaries
+
+from yarvel.workshop.dockets import Change
+from yarvel.workshop.location import location
+from yarvel.workshop.preparing import prepare_store
+from yarvel.workshop.store import Store
+
+SECONDS = 600
+HANDS = {"Oona": 0.0, "Ferran": -40.0, "Yusra": 3600.0, "Ib": -86400.0}
+"""Who works, and by how many seconds their clock is wrong."""
+PIN = "24680"
+HERE = Path(__file__).parent
+Told = Callable[[str, float, str, str], None]
+
+
+def soak(told: Told, seconds: float = SECONDS) -> None:
+    """Run it, then hold the store against what the screens said."""
+    server = PrivateServer()
+    try:
+        url = _team(server)
+        with tempfile.TemporaryDirectory() as folder:
+            faults = _run(server, url, Path(folder), seconds)
+            _judge(f"postgresql://keeper@127.0.0.1:{server.port}/yarvel", Path(folder), told)
+        for name, count in faults.items():
+            told(f"soak of {seconds:.0f} s: {name}", count, "times", "")
+    finally:
+        server.remove()
+
+
+def _team(server: PrivateServer) -> str:
+    """A team's database as the README makes it, with four people, eight dockets and their tasks."""
+    psql = [str(binaries() / "psql"), "-X", "-q", "-h", "127.0.0.1", "-p", str(server.port), "-U", "keeper"]
+    psql += ["-d", "postgres", "-v", "owner_password=o", "-v", "password=w", "-f", str(HERE.parent / "share/team.sql")]
+    subprocess.run(psql, check=True, capture_output=True)
+    base = f"@127.0.0.1:{server.port}/yarvel"
+    prepare_store(location(f"postgresql://yarvel_owner{base}"))
+    store = Store(f"postgresql://yarvel{base}")
+    store.people.first_owner("Oona", PIN)
+    for name in list(HANDS)[1:]:
+        store.people.set_pin(store.people.add(name, "lead").id, PIN)
+    for number in range(8):
+        docket = store.new_docket(f"Customer {number}", "ring")
+        store.tasks.plan_tasks(docket.id, [("Close", 20.0)])
+    store.close()
+    return f"postgresql://yarvel{base}"
+
+
+def _run(server: PrivateServer, url: str, folder: Path, seconds: float) -> dict[str, int]:
+    chance = random.Random(5)
+    faults = dict.fromkeys(("server stopped", "server killed", "server frozen", "window killed"), 0)
+    end = time.monotonic() + seconds
+    hands = {name: _start(url, name, folder, number, end) for number, name in enumerate(HANDS)}
+    number = len(hands)
+    while time.monotonic() < end - 12:
+        time.sleep(chance.uniform(1.5, 5.0))
+        fault = chance.choice(list(faults))
+        faults[fault] += 1
+        if fault == "window killed":
+            name = chance.choice(list(hands))
+            hands[name].kill()
+            hands[name].wait()
+            number += 1
+            hands[name] = _start(url, name, folder, number, end)
+        elif fault == "server frozen":
+            _freeze(server, chance.uniform(1.0, 7.0))
+        else:
+            server.stop("fast" if fault == "server stopped" else "immediate")
+            time.sleep(chance.uniform(0.2, 3.0))
+            server.start()
+    for hand in hands.values():
+        hand.wait(timeout=120)
+    # Whatever waits is written by windows that nothing disturbs any more.
+    calm = [_start(url, name, folder, 1000 + place, time.monotonic() + 12) for place, name in enumerate(HANDS)]
+    for hand in calm:
+        hand.wait(timeout=120)
+    return faults
+
+
+def _start(url: str, name: str, folder: Path, number: int, end: float) -> subprocess.Popen[bytes]:
+    left = max(end - time.monotonic(), 1.0)
+    command = [sys.executable, str(HERE / "hand.py"), url, name, PIN, str(folder / f"{name}.log"), str(number)]
+    environment = {
+        **os.environ,
+        "QT_QPA_PLATFORM": "offscreen",
+        "XDG_DATA_HOME": str(folder / "data"),
+        "XDG_STATE_HOME": str(folder / "state"),
+    }
+    return subprocess.Popen(
+        [*command, str(HANDS[name]), str(left)], env=environment, stderr=(folder / "errors").open("ab")
+    )
+
+
+def _freeze(server: PrivateServer, seconds: float) -> None:
+    """Every process of the server stands still for a while; its connections stay open."""
+    master = (server.folder / "data" / "postmaster.pid").read_text().split()[0]
+    found = subprocess.run(["pgrep", "-P", master], capture_output=True, text=True, check=False).stdout.split()
+    pids = [int(pid) for pid in (master, *found)]
+    for sign in (signal.SIGSTOP, signal.SIGCONT):
+        for pid in pids:
+            try:
+                os.kill(pid, sign)
+            except ProcessLookupError:
+                continue
+        if sign is signal.SIGSTOP:
+            time.sleep(seconds)
+
+
+def _judge(url: str, folder: Path, told: Told) -> None:
+    store = Store(url)
+    said = [
+        json.loads(line)
+        for path in folder.glob("*.log")
+        for line in path.read_text().splitlines()
+        if line.endswith("}")
+    ]
+    histories = {docket.id: store.history(docket.id) for docket in store.dockets(limit=100)}
+    weighed = store.fine.entries()
+    edits = [line for line in said if "count" in line]
+    masses = [line for line in said if "mass" in line]
+    missing = sum(_times_stored(histories[line["docket"]], line["by"], line["count"]) != 1 for line in edits)
+    told("soak: edits that a screen acknowledged", len(edits), "edits", "")
+    told("soak: of these not in the history once, under their author", missing, "edits", "goal 0")
+    lost = sum(
+        sum(abs(entry.mass - line["mass"]) < 5e-4 and entry.by == line["by"] for entry in weighed) != 1
+        for line in masses
+    )
+    told("soak: lines of metal that a screen acknowledged", len(masses), "lines", "")
+    told("soak: of these not in the fine book once, under their author", lost, "lines", "goal 0")
+    twice = len(weighed) - len({round(entry.mass, 3) for entry in weighed})
+    told("soak: lines of metal that stand twice", twice, "lines", "goal 0")
+    unexplained = sum(_unexplained(store.docket(docket), changes) for docket, changes in histories.items())
+    told("soak: values that the history does not explain", unexplained, "values", "goal 0")
+    errors = (folder / "errors").read_text()
+    told("soak: errors that nobody foresaw", errors.count("Traceback"), "errors", "goal 0")
+    log = folder / "state" / "yarvel" / "yarvel.log"
+    told(
+        "soak: of these told in a window", log.read_text().count("Traceback") if log.exists() else 0, "errors", "goal 0"
+    )
+    store.close()
+
+
+def _times_stored(changes: list[Change], by: str, count: int) -> int:
+    """How often the history says that this person's count became this."""
+
+    def held(value: Any) -> Any:
+        return value.get(by) if isinstance(value, dict) else None
+
+    return sum(
+        change.field == "claw_chart" and change.by == by and held(change.after) == count != held(change.before)
+        for change in changes
+    )
+
+
+def _unexplained(docket: Any, changes: list[Change]) -> int:
+    """Fields that are not as the last line of their history made them, or whose lines do not follow one another."""
+    held: dict[str, Any] = {}
+    wrong = 0
+    for change in changes:
+        if change.field not in ("job", "claw_chart", "item", "customer"):
+            continue
+        if change.field in held and held[change.field] != change.before:
+            wrong += 1
+        held[change.field] = change.after
+    names = ("claw_chart", "item", "customer")
+    now = {"job": docket.job_document, **{name: getattr(docket, name) for name in names}}
+    return wrong + sum(now[name] != value for name, value in held.items())
+
+
+if __name__ == "__main__":
+    soak(
+        lambda what, value, unit, goal: print(f"{what:<64} {value:10.2f} {unit:<8} {goal}", flush=True),
+        float(sys.argv[1]) if len(sys.argv) > 1 else SECONDS,
+    )
