@@ -273,9 +273,10 @@ class DocketDesk(QObject):
     def _on_failing(self, text: str) -> None:
         self.waits.emit()
         self.door.look_where()
-        self.told.emit(
-            f"The store does not answer; your work waits on this machine and is written when it does. ({text})"
-        )
+        if not self.door.is_moved:  # which has its own notice
+            self.told.emit(
+                f"The store does not answer; your work waits on this machine and is written when it does. ({text})"
+            )
 
     def _take_stored(self, docket: Docket) -> None:
         """The docket in hand as it is stored now, with what is typed here and not stored yet on top of it."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import QObject, Qt
 from PySide6.QtGui import QAction, QGuiApplication, QShortcut
-from PySide6.QtWidgets import QApplication, QDialog, QMainWindow, QStackedWidget, QWidget
+from PySide6.QtWidgets import QApplication, QDialog, QMainWindow, QStackedWidget, QToolBar, QWidget
 
 from yarvel.desk.widgets.words import Words
 
@@ -21,6 +21,7 @@ class Lock(QObject):
         self.veil = Words("Locked. Sign in to go on.", window)
         self.veil.setTextFormat(Qt.TextFormat.PlainText)
         self.veil.setObjectName("veil")
+        self.veil.setProperty("veil", True)
         self.veil.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self._pages = QStackedWidget(window)
         self._pages.addWidget(content)
@@ -53,8 +54,8 @@ class Lock(QObject):
         for what in self._able:
             what.setEnabled(False)
         self._window.setAcceptDrops(False)
-        self._window.menuBar().setEnabled(False)
-        self._window.statusBar().hide()
+        for bar in self._bars():
+            bar.hide()
         clipboard = QGuiApplication.clipboard()
         if self._copied or clipboard.ownsClipboard():
             clipboard.clear()
@@ -70,6 +71,9 @@ class Lock(QObject):
             else:
                 other.close()  # a menu or a list that hangs open
 
+    def _bars(self) -> list[QWidget]:
+        return [self._window.menuBar(), self._window.statusBar(), *self._window.findChildren(QToolBar)]
+
     def open(self) -> None:
         """Somebody signed in: everything is as it was."""
         if not self.is_shut:
@@ -78,8 +82,8 @@ class Lock(QObject):
         for what, able in self._able.items():
             what.setEnabled(able)
         self._window.setAcceptDrops(True)
-        self._window.menuBar().setEnabled(True)
-        self._window.statusBar().show()
+        for bar in self._bars():
+            bar.show()
         if self._window.windowTitle() == LOCKED_TITLE:
             self._window.setWindowTitle(self._title)
         for other in self._hidden:

@@ -122,8 +122,9 @@ class StoreDoor(QObject):
 
     def _on_failed(self, error: YarvelError) -> None:
         if isinstance(error, StoreMovedError):
-            self.look_where()
-        self.told.emit(str(error))
+            self.look_where()  # which has its own notice
+        else:
+            self.told.emit(str(error))
 
     def look_where(self) -> None:
         """Look whether the file that was opened is still where it was; ``moved`` tells when that changes."""

@@ -147,6 +147,8 @@ def _style_sheet(colours: dict[str, str]) -> str:
     QLabel[figure="true"] {{ font-size: {FIGURE_PX}px; font-weight: bold; }}
     QLabel[title="true"] {{ font-size: {TITLE_PX}px; font-weight: bold; }}
     QLabel[problem="true"] {{ color: {role("stop")}; }}
+    QFrame#moved {{ background: {role("accent-soft")}; border-left: 6px solid {role("caution")}; }}
+    QLabel[veil="true"] {{ font-size: {FIGURE_PX}px; color: {role("text-quiet")}; }}
     QLabel[banner="true"] {{ background: {role("accent-soft")}; color: {role("text")}; padding: 6px 10px; }}
     QFrame[card="true"] {{ background: {role("raised")}; border: 1px solid {role("line")}; border-radius: 3px; }}
     QLineEdit, QComboBox, QDateEdit, QSpinBox {{

@@ -16,7 +16,6 @@ class MovedNotice(QFrame):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setObjectName("moved")
-        self.setProperty("banner", True)
         text = Words(
             "The store's file was deleted, moved or replaced. Nothing is lost: what was stored is still held open, and "
             "what you do waits on this machine. Put the file back, or save the store elsewhere.",
