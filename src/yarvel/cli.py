@@ -8,9 +8,13 @@ import json
 import os
 import sys
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from yarvel import __version__
 from yarvel.figures.errors import YarvelError
+
+if TYPE_CHECKING:
+    from yarvel.workshop.location import Location
 
 REFUSED = 2
 """Exit status where the input cannot be used."""
@@ -36,6 +40,8 @@ def main(arguments: list[str] | None = None) -> int:
             return _move(options)
         if options.command == "prepare-store":
             return _prepare(options)
+        if options.command == "put-aside":
+            return _put_aside(options)
         if options.command == "use-store":
             return _use(options)
         if options.command == "match":
@@ -99,6 +105,7 @@ def _parser() -> argparse.ArgumentParser:
     move = commands.add_parser("move-store", help="carry a whole store over to a new place, verified row by row")
     move.add_argument("source", metavar="FROM", help="a store: a path, or postgresql://owner@host/database")
     move.add_argument("target", metavar="TO", help="an empty place for one, of either kind")
+    commands.add_parser("put-aside", help="list the rows that were mended or put aside when the store's checks came")
     use = commands.add_parser("use-store", help="open this store from now on where none is named")
     use.add_argument("store_to_use", nargs="?", metavar="PATH|URL", help="left out: the workshop's own again")
     prepare = commands.add_parser(
@@ -217,11 +224,9 @@ def _solid(options: argparse.Namespace) -> int:
 
 def _archive(options: argparse.Namespace) -> int:
     from yarvel.exchange.archive import Packed, write_archive
-    from yarvel.workshop.location import location
-    from yarvel.workshop.places import chosen_store, demo_store
     from yarvel.workshop.store import Store
 
-    place = location(options.store or (demo_store() if options.demo else chosen_store()))
+    place = _place(options)
     if place.path is not None and not place.path.exists():
         return _refuse(f"{place}: there is no store: a store that Yarvel made")
     store = Store(place)
@@ -244,11 +249,9 @@ def _copies(options: argparse.Namespace) -> int:
     from datetime import datetime
 
     from yarvel.workshop.backup import backup, nightly_of, restore
-    from yarvel.workshop.location import location
     from yarvel.workshop.moving import copy_of_team
-    from yarvel.workshop.places import chosen_store, demo_store
 
-    place = location(options.store or (demo_store() if options.demo else chosen_store()))
+    place = _place(options)
     if options.command == "restore":
         if place.path is None:
             return _refuse(
@@ -289,6 +292,26 @@ def _move(options: argparse.Namespace) -> int:
         f"{source} (sha256 {moved.digest[:16]}); {source} is as it was\n"
     )
     return 0
+
+
+def _put_aside(options: argparse.Namespace) -> int:
+    from yarvel.workshop.store import Store
+
+    store = Store(_place(options))
+    try:
+        lines = [f"{table} {row}: {why}: {done}\n" for table, row, why, done in store.house.put_aside()]
+    finally:
+        store.close()
+    sys.stdout.write("".join(lines) or "nothing was put aside\n")
+    return 0
+
+
+def _place(options: argparse.Namespace) -> Location:
+    """The store that is meant."""
+    from yarvel.workshop.location import location
+    from yarvel.workshop.places import chosen_store, demo_store
+
+    return location(options.store or (demo_store() if options.demo else chosen_store()))
 
 
 def _use(options: argparse.Namespace) -> int:

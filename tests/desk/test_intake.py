@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QLabel, QPus
 
 from tests.desk.conftest import Hand
 from yarvel.desk.dialogs.history import HistoryDialog
+from yarvel.drawing.label import MARK, LabelText, label
 from yarvel.workshop.estimate import price_text
 from yarvel.workshop.store import Store
 
@@ -120,6 +121,31 @@ def test_a_scanned_label_opens_its_docket(hand: Hand) -> None:
         lambda: hand.window.session.docket.customer.endswith("~9"),  # type: ignore[union-attr]
         timeout=20000,
     )  # typed by hand it is text
+
+
+def test_every_label_that_is_printed_opens_what_it_names(hand: Hand) -> None:
+    """A second stone's label too: scanned, it overwrote the customer of the docket in hand."""
+    store = Store(Path(hand.window._settings.fileName().removesuffix(".window.ini")))
+    first = store.dockets(limit=1)[0]
+    stones = [first, store.add_stone(first.id), store.add_stone(first.id)]
+    numbers = [stone.number for stone in stones]
+    assert numbers[1].endswith("/2")
+    hand.open_station("Take in")
+    field = hand.field("docket.customer")
+    for number in numbers[::-1]:
+        printed = label(LabelText(number, "Quay", "ring", ""))
+        assert number in [text.text for text in printed.texts()]
+        field.setFocus()
+        hand.bot.keyClicks(field, f"{MARK}{number}")
+        hand.bot.keyClick(field, Qt.Key.Key_Return)
+        hand.bot.waitUntil(
+            lambda number=number: hand.window.session.docket.number == number,  # type: ignore[union-attr,misc]
+            timeout=20000,
+        )
+        hand.bot.wait(200)
+    hand.settle()
+    assert {store.docket(stone.id).customer for stone in stones} == {first.customer}
+    store.close()
 
 
 def test_nothing_leaves_without_a_name_and_a_reason(hand: Hand, store_file: Path) -> None:

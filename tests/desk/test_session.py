@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import threading
+import time
 from collections.abc import Callable
 from datetime import datetime
 from typing import Any
@@ -193,3 +195,12 @@ def test_text_contrast_is_at_least_four_and_a_half_to_one(theme: str) -> None:
 
 def test_both_themes_know_the_same_roles() -> None:
     assert set(THEMES["light"]) == set(THEMES["dark"])
+
+
+def test_work_that_hangs_keeps_no_window_from_closing(qtbot: QtBot) -> None:
+    runner, never = Runner(), threading.Event()
+    runner.run(never.wait, lambda _done: None)
+    began = time.monotonic()
+    assert not runner.finish(lambda: None, patience_s=0.3)
+    assert time.monotonic() - began < 3
+    never.set()

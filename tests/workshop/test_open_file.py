@@ -13,12 +13,14 @@ from pathlib import Path
 
 import pytest
 
+from yarvel.exchange.photograph import SmallPhotograph
 from yarvel.figures.errors import StoreError, StoreMovedError
 from yarvel.workshop.backup import summary
 from yarvel.workshop.dockets import DocketEdit
 from yarvel.workshop.location import location
 from yarvel.workshop.on_disk import identity_of
 from yarvel.workshop.open_file import put_strange_pages_aside
+from yarvel.workshop.stock import StockItem
 from yarvel.workshop.store import Store
 from yarvel.workshop.waiting import WaitingEdits
 
@@ -80,6 +82,7 @@ def test_a_file_put_back_is_worked_on_again(store: Store, store_path: Path, tmp_
 
 OTHER = """
 import sys, time
+from yarvel.workshop.stock import StockItem
 from yarvel.workshop.store import Store
 store = Store(sys.argv[1])
 docket = store.new_docket("Theirs")
@@ -273,3 +276,27 @@ def test_what_a_store_cannot_hold_is_refused_on_entry_with_the_docket(
     with pytest.raises(StoreError, match=told):
         store.edit(docket.id, edit)
     assert store.docket(docket.id) == docket
+
+
+@pytest.mark.parametrize("bad", ["a\0b", "\ud800", "x" * 100_000])
+def test_no_text_of_any_kind_that_could_not_be_moved_gets_in(bad: str, store: Store) -> None:
+    """A file took NULs that a server refuses, and could then never be moved to one."""
+    hand = store.people.add("Orla")
+    task = store.tasks.plan_tasks(store.new_docket().id, [("Solder", 20.0)])[0]
+    for act in (
+        lambda: store.new_docket(customer=bad),
+        lambda: store.people.add(bad),
+        lambda: store.people.change(hand.id, "bench", (bad,)),
+        lambda: store.tasks.plan_tasks(task.docket_id, [(bad, 5.0)]),
+        lambda: store.tasks.plan_tasks(task.docket_id, [("Close", float("nan"))]),
+        lambda: store.tasks.give(task.id, hand.id, bad),
+        lambda: store.tasks.stop(task.id, note=bad),
+        lambda: store.tasks.tick(task.id, bad, True),
+        lambda: store.fine.add("bought", "18k-yellow", 2.0, note=bad),
+        lambda: store.drawer.add([StockItem("bur", bad)]),
+        lambda: store.drawer.add([StockItem("bur", "S5", size_mm=float("inf"))]),
+        lambda: store.photographs.add(task.docket_id, SmallPhotograph(1, 1, b"x"), bad),
+    ):
+        with pytest.raises(StoreError):
+            act()
+    assert [person.name for person in store.people.all()] == ["Orla"] and store.drawer.items() == []

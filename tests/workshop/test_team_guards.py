@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import signal
 import subprocess
+import sys
 import threading
 import time
 from collections.abc import Iterator
@@ -196,7 +197,9 @@ def test_wrong_pins_of_two_windows_count_together_by_the_servers_clock(staffed: 
 
 
 @pytest.mark.parametrize("layout", ["0005", "0006"])
-def test_a_store_of_before_comes_to_a_team_with_all_that_was_in_it(layout: str, team: str, tmp_path: Path) -> None:
+def test_a_store_of_before_comes_to_a_team_with_all_that_was_in_it(
+    layout: str, team: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
     """Rows that break the new checks are mended or put aside and listed, on a file and on a server."""
     path = old_store(layout, tmp_path)
     first = Store(path)
@@ -212,6 +215,9 @@ def test_a_store_of_before_comes_to_a_team_with_all_that_was_in_it(layout: str, 
     assert first.docket(4).state == "on hold" and len(first.fine.entries()) == 3
     first.close()
     move_store(location(path), location(team))
+    assert main(["--store", str(path), "put-aside"]) == 0
+    told = capsys.readouterr().out
+    assert "fine_entries 4: an alloy that does not exist: put aside" in told and "mended: state = 'on hold'" in told
     store = Store(team)
     assert store.house.put_aside() == listed and len(store.dockets()) == 4
     if layout == "0006":
@@ -325,3 +331,35 @@ def read_beside(reader: Store, docket_id: int, answers: list[str]) -> None:
 
 def refuse() -> None:
     raise StoreError("a file's reader is only ever asked to read")
+
+
+KILLED_MOVE = """
+import os, signal, sys
+from yarvel.workshop import moving
+from yarvel.workshop.location import location
+copied = moving._copy
+
+def copy(read, write, table):
+    copied(read, write, table)
+    if table.name == sys.argv[3]:
+        os.kill(os.getpid(), signal.SIGKILL)
+
+moving._copy = copy
+moving.move_store(location(sys.argv[1]), location(sys.argv[2]))
+"""
+
+
+@pytest.mark.parametrize("table", ["alloys", "dockets", "fine_entries"])
+def test_a_move_to_a_server_that_is_killed_is_taken_up_again(table: str, team: str, tmp_path: Path) -> None:
+    path = old_store("0006", tmp_path)
+    Store(path).close()
+    command = [sys.executable, "-c", KILLED_MOVE, str(path), team, table]
+    assert subprocess.run(command, check=False, cwd=TEAM_SQL.parents[1]).returncode == -9
+    store = Store(team)
+    assert store.dockets() == [], "as if never begun"
+    store.close()
+    engine = create_engine(location(team).url)
+    with engine.begin() as connection:  # the empty store that the look just made its own
+        connection.execute(text("DELETE FROM settings"))
+    engine.dispose()
+    assert move_store(location(path), location(team)).rows["dockets"] == 4

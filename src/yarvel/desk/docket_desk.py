@@ -39,6 +39,7 @@ class DocketDesk(QObject):
     opened = Signal()
     changed = Signal()
     drawer_changed = Signal()
+    put_aside = Signal(int)
     clashed = Signal(object)
 
     def __init__(
@@ -78,19 +79,19 @@ class DocketDesk(QObject):
         """Open the store in the background; what was asked meanwhile is done then."""
         self.door.begin(self._load, self._on_open)
 
-    def _load(self, store: Store) -> tuple[HouseRules, Any, str]:
+    def _load(self, store: Store) -> tuple[HouseRules, Any, str, int]:
         from yarvel.exchange import job_file
 
         job_file.schema()
-        return _rules_of(store), store.drawer.mark(), store.house.identity()
+        return _rules_of(store), store.drawer.mark(), store.house.identity(), store.house.put_aside_count()
 
     @property
     def ready(self) -> bool:
         """Whether the store is open."""
         return self.door.store is not None
 
-    def _on_open(self, opened: tuple[HouseRules, Any, str]) -> None:
-        rules, self._stock_mark, store_id = opened
+    def _on_open(self, opened: tuple[HouseRules, Any, str, int]) -> None:
+        rules, self._stock_mark, store_id, aside = opened
         store = self.door.store
         assert store is not None
         self._session.set_rules(rules)
@@ -101,6 +102,7 @@ class DocketDesk(QObject):
         self._take_over_waiting()
         self._work_on(store)
         self.door.copy_for_today()
+        self.put_aside.emit(aside)
         self.opened.emit()
 
     def _work_on(self, store: Store) -> None:

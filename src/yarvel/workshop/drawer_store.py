@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any
 from sqlalchemy import func, insert, select, update
 
 from yarvel.figures.errors import StoreError
+from yarvel.workshop.accepting import check_value
 from yarvel.workshop.schema import SettingRow, StockRow
 from yarvel.workshop.stock import NAMES, StockItem
 from yarvel.workshop.who_may import CHANGE_DRAWER
@@ -48,6 +49,8 @@ class DrawerStore:
     def add(self, items: list[StockItem], replacing: tuple[str, ...] = ()) -> None:
         """Put things into the drawer; what it held of the kinds named in ``replacing`` goes out of use (it is kept)."""
         now = self._store.now()
+        for item in items:
+            check_value(item.code or "drawer", [getattr(item, name) for name in NAMES])
         rows = [{**{name: getattr(item, name) for name in NAMES}, "added_at": now} for item in items]
         with self._store.transaction() as session:
             self._store.guard(session, CHANGE_DRAWER)
@@ -69,6 +72,7 @@ class DrawerStore:
         ------
         StoreError : somebody else counted or noted something else meanwhile; nothing is changed.
         """
+        check_value("drawer", [quantity, note])
         with self._store.transaction() as session:
             self._store.guard(session, CHANGE_DRAWER)
             row = session.get(StockRow, item_id, with_for_update=True)

@@ -10,6 +10,7 @@ from sqlalchemy import select
 
 from yarvel.figures.errors import StoreError
 from yarvel.metals.alloys import ALLOYS
+from yarvel.workshop.accepting import check_text
 from yarvel.workshop.fine_book import COUNTED, ISSUED, KINDS, MOST_G, USED, FineEntry
 from yarvel.workshop.schema import DocketRow, FineRow, PersonRow
 from yarvel.workshop.who_may import BOOK_METAL
@@ -51,6 +52,7 @@ class FineStore:
                 f"mass: {mass:g} g is not accepted: "
                 + ("not nothing, up to 20000 g either way" if kind == COUNTED else "0.001 to 20000 g")
             )
+        check_text("note", note)
         with self._store.transaction() as session:
             self._store.guard(session, BOOK_METAL)
             person = None if person_id is None else session.get(PersonRow, person_id)

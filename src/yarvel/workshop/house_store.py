@@ -9,6 +9,7 @@ from sqlalchemy import func, select
 
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules, changed_rules, rules_from
+from yarvel.workshop.accepting import check_value
 from yarvel.workshop.merging import merge_object
 from yarvel.workshop.schema import PutAsideRow, SettingRow
 from yarvel.workshop.who_may import CHANGE_RULES
@@ -60,6 +61,7 @@ class HouseStore:
         ------
         StoreError : somebody else changed the same rule meanwhile; nothing is kept.
         """
+        check_value("house rules", changed_rules(rules))
         with self._store.transaction() as session:
             self._store.guard(session, CHANGE_RULES)
             row = session.get(SettingRow, "house_rules", with_for_update=True)

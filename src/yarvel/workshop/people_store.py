@@ -8,6 +8,7 @@ from sqlalchemy import select, update
 from sqlalchemy.orm import Session
 
 from yarvel.figures.errors import StoreError
+from yarvel.workshop.accepting import check_text, check_value
 from yarvel.workshop.pins import WRONG, check_pin, drop_pin, new_token, pins_wanted, proof_of, prove, put_pin, refuse
 from yarvel.workshop.schema import PersonRow, TaskRow
 from yarvel.workshop.task_store import stop_clock
@@ -16,6 +17,9 @@ from yarvel.workshop.who_may import OWNER, PEOPLE, NotAllowedError, check_allowe
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store
+
+
+_LONGEST_NAME = 100
 
 
 class PeopleStore:
@@ -39,6 +43,8 @@ class PeopleStore:
         """
         if not name.strip():
             raise StoreError("person: no name: a name that tells people apart")
+        check_text("person", name, _LONGEST_NAME)
+        check_value("skills", list(skills))
         _check_role(role)
         with self._store.transaction() as session:
             self._store.guard(session, PEOPLE)
@@ -54,6 +60,7 @@ class PeopleStore:
 
     def change(self, person_id: int, role: str, skills: tuple[str, ...]) -> Person:
         """Another role, other skills (StoreError for a role that does not exist, or where no owner would be left)."""
+        check_value("skills", list(skills))
         _check_role(role)
         with self._store.transaction() as session:
             self._store.guard(session, PEOPLE)

@@ -9,6 +9,7 @@ from sqlalchemy import ColumnElement, select
 from sqlalchemy.orm import Session
 
 from yarvel.figures.errors import StoreError
+from yarvel.workshop.accepting import check_text, check_value
 from yarvel.workshop.operations import OPERATIONS, Operation, learned, with_minutes
 from yarvel.workshop.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
 from yarvel.workshop.task_sums import loads, times_over_standard
@@ -61,6 +62,7 @@ class TaskStore:
     def plan_tasks(self, docket_id: int, operations: list[tuple[str, float]]) -> list[Task]:
         """Make a docket's tasks these, with their standard minutes, in this order. Tasks begun or done stay; open ones
         that are wanted no more are dropped (and kept)."""
+        check_value("tasks", [list(pair) for pair in operations])
         with self._store.transaction() as session:
             self._store.guard(session, GIVE_OUT)
             now = self._store.now()
@@ -95,6 +97,7 @@ class TaskStore:
 
     def give(self, task_id: int, person_id: int | None, note: str = "", at: datetime | None = None) -> Task:
         """Hand a task to the next pair of hands, or to nobody; a clock that runs is stopped (``at``: when; now)."""
+        check_text("note", note)
         with self._store.transaction() as session:
             self._store.guard(session, WORK)
             row = _row(session, task_id)
@@ -141,6 +144,7 @@ class TaskStore:
         ------
         StoreError : it was started again since ``at``.
         """
+        check_text("note", note)
         with self._store.transaction() as session:
             self._store.guard(session, WORK)
             row = _row(session, task_id)
@@ -154,6 +158,7 @@ class TaskStore:
 
     def tick(self, task_id: int, line: str, ticked: bool) -> Task:
         """Tick off one line of a task's step, or take the tick back."""
+        check_text("line", line)
         with self._store.transaction() as session:
             self._store.guard(session, WORK)
             row = _row(session, task_id)

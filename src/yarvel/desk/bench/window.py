@@ -167,6 +167,7 @@ class BenchWindow(QMainWindow):
         self.dockets.kept.connect(lambda: self._kept_label.setText("stored"))
         self.dockets.waits.connect(lambda: self._kept_label.setText("waits on this machine"))
         self.dockets.door.moved.connect(self._on_moved)
+        self.dockets.put_aside.connect(self._on_put_aside)
         self.people.locked.connect(lambda locked: self.lock.shut() if locked else self.lock.open())
         self.people.pins_wanted.connect(lambda wanted: self._settings.setValue("pins", wanted))
         self.people.signed.connect(session.be)
@@ -209,6 +210,15 @@ class BenchWindow(QMainWindow):
         """The store's file is no longer where it was: nothing counts as stored until it is, or is saved elsewhere."""
         self.elsewhere.setVisible(moved)
         self._kept_label.setText("not stored: the file is gone" if moved else "")
+
+    def _on_put_aside(self, count: int) -> None:
+        """Told once: what the store's checks found when they came."""
+        if count and str(self._settings.value("put_aside", 0)) != str(count):
+            self._settings.setValue("put_aside", count)
+            self.tell(
+                f"{count} rows of this store could not be right; they were mended or put aside, and nothing was "
+                "dropped. yarvel put-aside lists them."
+            )
 
     def tell(self, text: str) -> None:
         """Say something calmly above the sheet, for a while."""
