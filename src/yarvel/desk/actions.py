@@ -13,7 +13,7 @@ from yarvel.desk.theme import ICONS
 @dataclass(frozen=True)
 class ActionInfo:
     """One action: ``handler`` is the window's method, dotted where a part of it answers; ``menu`` where it stands;
-    ``tool`` is its word on the tool bar, where it stands there too."""
+    ``tool`` is its word on the tool bar, where it stands there too; ``also`` another customary key."""
 
     name: str
     text: str
@@ -21,26 +21,27 @@ class ActionInfo:
     handler: str
     menu: str
     tool: str = ""
+    also: str = ""
 
 
 ACTIONS: tuple[ActionInfo, ...] = (
     ActionInfo("new", "Take in a docket", "Ctrl+N", "take_in", "Docket", "Take in"),
-    ActionInfo("find", "Find a docket…", "Ctrl+D", "find_docket", "Docket", "Find"),
+    ActionInfo("find", "Find a docket…", "Ctrl+F", "find_docket", "Docket", "Find"),
     ActionInfo("print", "Print the bench sheet…", "Ctrl+P", "papers.print_sheet", "Docket", "Print"),
     ActionInfo("pdf", "Bench sheet as PDF…", "Ctrl+Shift+P", "papers.write_pdf", "Docket"),
-    ActionInfo("board", "The board", "Ctrl+U", "board.open", "Workshop", "Board"),
-    ActionInfo("tasks", "Make its steps tasks", "Ctrl+Y", "board.plan_tasks", "Workshop"),
-    ActionInfo("fine", "The fine book", "Ctrl+Shift+K", "board.open_fine_book", "Workshop"),
-    ActionInfo("reports", "Reports", "Ctrl+Shift+R", "board.open_reports", "Workshop"),
+    ActionInfo("board", "The board", "F7", "board.open", "Workshop", "Board"),
+    ActionInfo("tasks", "Make its steps tasks", "Ctrl+Alt+T", "board.plan_tasks", "Workshop"),
+    ActionInfo("fine", "The fine book", "F9", "board.open_fine_book", "Workshop"),
+    ActionInfo("reports", "Reports", "F8", "board.open_reports", "Workshop"),
     ActionInfo("repair", "Repair: the claw chart", "Ctrl+J", "intake.open_repair", "Docket"),
     ActionInfo("templates", "Templates, 1 : 1…", "Ctrl+Shift+T", "papers.templates", "Docket"),
-    ActionInfo("drawer", "The drawer", "Ctrl+K", "drawer.open", "Workshop", "Drawer"),
+    ActionInfo("drawer", "The drawer", "F4", "drawer.open", "Workshop", "Drawer"),
     ActionInfo("solid", "Bodies as STL or 3MF…", "Ctrl+B", "papers.write_solid", "Docket"),
     ActionInfo("drawing", "Drawing as SVG or DXF…", "Ctrl+G", "papers.write_drawing", "Docket"),
-    ActionInfo("bring-in", "Bring in a job file…", "Ctrl+I", "papers.bring_in", "Docket"),
-    ActionInfo("papers.export", "Export the job file…", "Ctrl+E", "papers.export", "Docket"),
-    ActionInfo("archive", "Docket as an archive…", "Ctrl+Shift+E", "intake.write_archive", "Docket"),
-    ActionInfo("bring-archive", "Bring in an archive…", "Ctrl+Shift+I", "intake.bring_in_archive", "Docket"),
+    ActionInfo("bring-in", "Bring in a job file…", "Ctrl+O", "papers.bring_in", "Docket"),
+    ActionInfo("papers.export", "Export the job file…", "Ctrl+Shift+S", "papers.export", "Docket"),
+    ActionInfo("archive", "Docket as an archive…", "Ctrl+Alt+A", "intake.write_archive", "Docket"),
+    ActionInfo("bring-archive", "Bring in an archive…", "Ctrl+Shift+O", "intake.bring_in_archive", "Docket"),
     ActionInfo("copy-job", "Copy the job", "Ctrl+Shift+C", "papers.copy_job", "Docket"),
     ActionInfo("rules", "House rules…", "Ctrl+H", "edit_rules", "Workshop"),
     ActionInfo("alloys", "Alloys…", "Ctrl+Shift+H", "edit_alloys", "Workshop"),
@@ -48,9 +49,9 @@ ACTIONS: tuple[ActionInfo, ...] = (
     ActionInfo("people", "People…", "Ctrl+Alt+P", "people.show_people", "Workshop"),
     ActionInfo("sign-in", "Sign in…", "Ctrl+Alt+I", "people.sign_in", "Workshop"),
     ActionInfo("sign-out", "Sign out", "Ctrl+Alt+O", "people.sign_out", "Workshop"),
-    ActionInfo("quit", "Quit", "Ctrl+Q", "close", "Docket"),
+    ActionInfo("quit", "Quit", "Ctrl+Q", "close", "Docket", also="Ctrl+W"),
     ActionInfo("undo", "Undo", "Ctrl+Z", "undo", "Change", "Undo"),
-    ActionInfo("redo", "Redo", "Ctrl+Shift+Z", "redo", "Change", "Redo"),
+    ActionInfo("redo", "Redo", "Ctrl+Shift+Z", "redo", "Change", "Redo", also="Ctrl+Y"),
     ActionInfo("remedy", "Take the first remedy", "Ctrl+M", "take_first_remedy", "Change"),
     ActionInfo("copy", "Copy the figure", "Ctrl+Alt+C", "copy_figure", "Change"),
     ActionInfo("pane", "Next pane", "F6", "next_pane", "Look"),

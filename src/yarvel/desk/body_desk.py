@@ -24,6 +24,7 @@ class BodyDesk(QObject):
 
     shaped = Signal(dict)
     told = Signal(str)
+    cleared = Signal()
 
     def __init__(self, session: Session, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -40,7 +41,16 @@ class BodyDesk(QObject):
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
         self._rest.timeout.connect(lambda: self._ask(fine=True))
+        self._docket: int | None = None
         session.plan_changed.connect(self._on_plan)
+        session.docket_changed.connect(self._on_docket)
+
+    def _on_docket(self) -> None:
+        """What is shown is of the docket in hand, or nothing is."""
+        docket = None if self._session.docket is None else self._session.docket.id
+        if docket != self._docket:
+            self._docket = docket
+            self.cleared.emit()
 
     def begin(self) -> None:
         """Start to work; until then nothing is asked, so that a start of the window costs nothing."""
@@ -67,6 +77,9 @@ class BodyDesk(QObject):
 
     def _on_plan(self) -> None:
         plan = self._session.plan
+        if plan is None:
+            self._rest.stop()
+            self.cleared.emit()
         if not self._begun or plan is None or plan is self._judged:
             return
         if self._session.dragging:
@@ -85,6 +98,7 @@ class BodyDesk(QObject):
             "rules": changed_rules(self._session.rules),
             "fine": fine,
             "mesh": self.looked_at,
+            "docket": self._docket,
         }
         if self._busy is not None:
             self._waiting = request
@@ -136,7 +150,7 @@ class BodyDesk(QObject):
                 self._send(waiting)
 
     def _take(self, request: dict[str, Any], found: dict[str, Any]) -> None:
-        if "mesh" in found:
+        if "mesh" in found and request["docket"] == self._docket and self._session.plan is not None:
             self.shaped.emit(found["mesh"])
         if found["fine"] and request["job"] == self._session.document and self._session.plan is not None:
             from yarvel.exchange.body_server import report_from

@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QWidget
 from yarvel.desk.bringing_in import BringingIn
 from yarvel.desk.docket_desk import DocketDesk
 from yarvel.desk.session import Session
-from yarvel.workshop.dockets import Change, Docket, Photograph
+from yarvel.workshop.dockets import Change, Docket, Photograph, file_stem
 
 if TYPE_CHECKING:
     from yarvel.desk.repair.window import RepairWindow
@@ -88,7 +88,9 @@ class IntakeDesk(QObject):
         if docket is not None:
             promised = f"{docket.promised_on:%d.%m.%y}" if docket.promised_on else ""
             text = LabelText(docket.number, docket.customer, docket.item, promised)
-            preview_and_print(self._window, [label(text)], f"Label of {docket.number}")
+            preview_and_print(
+                self._window, [label(text)], f"Label of {docket.number}", f"{file_stem(docket.number)} label"
+            )
 
     def show_history(self) -> None:
         """Every change of the docket, who made it and when, and its photographs."""
@@ -136,7 +138,7 @@ class IntakeDesk(QObject):
         if docket is None:
             return
         name, _ = QFileDialog.getSaveFileName(
-            self._window, "Docket as an archive", f"{docket.number}.zip", "Archive (*.zip)"
+            self._window, "Docket as an archive", f"{file_stem(docket.number)}.zip", "Archive (*.zip)"
         )
         if not name:
             return

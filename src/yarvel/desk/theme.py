@@ -154,7 +154,8 @@ def _style_sheet(colours: dict[str, str]) -> str:
     QLineEdit, QComboBox, QDateEdit, QSpinBox {{
         background: {role("field")}; color: {role("text")}; border: 1px solid {role("field-line")};
         border-radius: 2px; padding: 2px 6px; min-height: 24px; font-size: {FIELD_PX}px; }}
-    QComboBox {{ font-size: {BODY_PX}px; }}
+    QComboBox {{ font-size: {BODY_PX}px; combobox-popup: 0; qproperty-maxVisibleItems: 24; }}
+    QComboBox QAbstractItemView::item {{ min-height: 24px; }}
     QLineEdit:focus, QComboBox:focus, QDateEdit:focus {{ border: 2px solid {role("accent")}; padding: 1px 5px; }}
     QLineEdit[wrong="true"] {{ border: 2px solid {role("stop")}; padding: 1px 5px; }}
     QComboBox QAbstractItemView {{ background: {role("field")}; color: {role("text")};
@@ -178,6 +179,10 @@ def _style_sheet(colours: dict[str, str]) -> str:
     QComboBox::down-arrow {{ image: url({_arrow(colours)}); width: 12px; height: 12px; }}
     QCheckBox::indicator {{ width: 17px; height: 17px; border: 1px solid {role("field-line")}; border-radius: 2px;
         background: {role("field")}; }}
+    QListView::indicator, QTableView::indicator {{ width: 15px; height: 15px; border: 1px solid {role("field-line")};
+        border-radius: 2px; background: {role("field")}; }}
+    QListView::indicator:checked, QTableView::indicator:checked {{ background: {role("accent")};
+        border-color: {role("accent")}; image: url({_arrow(colours, "tick")}); }}
     QCheckBox::indicator:checked {{ background: {role("accent")}; border-color: {role("accent")};
         image: url({_arrow(colours, "tick")}); }}
     QCheckBox::indicator:focus {{ border: 2px solid {role("accent")}; }}

@@ -26,7 +26,7 @@ from yarvel.planning.job import FORMAT as JOB_FORMAT
 from yarvel.planning.job import is_measured, stand_in
 from yarvel.workshop.accepting import check_value
 from yarvel.workshop.archive_store import Brought
-from yarvel.workshop.dockets import DETAILS, STATES, Change, Docket, Photograph
+from yarvel.workshop.dockets import DETAILS, STATES, Change, Docket, Photograph, file_stem
 from yarvel.workshop.merging import DOCUMENTS
 
 FORMAT = "yarvel-archive/1"
@@ -65,7 +65,7 @@ def write_archive(packed: Iterable[Packed], target: Path) -> int:
     names = []
     with zipfile.ZipFile(part, "w", zipfile.ZIP_DEFLATED) as archive:
         for one in packed:
-            folder = one.docket.number.replace("/", "-stone-")
+            folder = file_stem(one.docket.number)
             names.append(folder)
             archive.writestr(
                 f"{folder}/docket.json", json.dumps(_document(one), indent=1, ensure_ascii=False, default=_plain)

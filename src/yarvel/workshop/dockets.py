@@ -29,6 +29,11 @@ DETAILS = (
 """Columns of a docket beside its number, customer, item, date, state and job."""
 
 
+def file_stem(number: str) -> str:
+    """A docket's number as the name of a file: that of a second stone has a stroke in it."""
+    return number.replace("/", "-stone-")
+
+
 @dataclass(frozen=True)
 class Docket:
     """One docket as stored. ``job_document`` may still lack its stone; ``drafts`` maps a field's path to typed

@@ -2,20 +2,60 @@
 
 from __future__ import annotations
 
+import unicodedata
 from collections.abc import Iterator, Mapping
 from typing import Any
 
 _COLUMNS = ("number", "customer", "item", "state", "metal", "mark", "reported")
 _MOST = 4000
+_MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
+_BARE = {"ß": "ss", "ø": "o", "æ": "ae", "œ": "oe", "ł": "l", "đ": "d", "ð": "d", "þ": "th"}
+_SPELT = {**_BARE, "ä": "ae", "ö": "oe", "ü": "ue", "ø": "oe", "å": "aa"}
 
 
 def words_of(docket: Mapping[str, Any]) -> str:
-    """All that a docket can be found by, from its columns by name; at most 4,000 letters."""
+    """All that a docket can be found by, from its columns by name; at most 4,000 letters. Words with marks stand there
+    without them too, dates as lists show them, a stone's sizes as people say them."""
     parts = [str(docket[name]) for name in _COLUMNS if docket[name]]
-    if docket["promised_on"] is not None:
-        parts.append(docket["promised_on"].isoformat())
+    promised = docket["promised_on"]
+    if promised is not None:
+        parts += [promised.isoformat(), f"{promised.day} {_MONTHS[promised.month - 1]} {promised.year}"]
     parts += _leaves(docket["job_document"])
-    return " ".join(" ".join(parts).casefold().split())[:_MOST]
+    parts += _sizes(docket["job_document"].get("stone"))
+    words = " ".join(" ".join(parts).casefold().split())
+    return " ".join([words, *without_marks(words)])[:_MOST]
+
+
+def without_marks(words: str) -> list[str]:
+    """Those of the words that have marks, without them and as people spell them who have no such keys: "björk" gives
+    "bjork" and "bjoerk"."""
+    found: list[str] = []
+    for word in dict.fromkeys(words.split()):
+        if word.isascii():
+            continue
+        bare = "".join(_BARE.get(sign, sign) for sign in unicodedata.normalize("NFKD", word))
+        bare = "".join(sign for sign in bare if not unicodedata.combining(sign))
+        spelt = "".join(_SPELT.get(sign, sign) for sign in unicodedata.normalize("NFC", word))
+        spelt = "".join(sign for sign in unicodedata.normalize("NFKD", spelt) if not unicodedata.combining(sign))
+        found += [made for made in dict.fromkeys((bare, spelt)) if made != word]
+    return found
+
+
+def _sizes(stone: Any) -> list[str]:
+    """A stone's size as people say it: 6.5 for readings of 6.48 and 6.53, 9x7 for an oval."""
+    if not isinstance(stone, dict):
+        return []
+    readings = stone.get("diameters_mm")
+    if isinstance(readings, list) and readings and all(_is_number(reading) for reading in readings):
+        return [f"{sum(readings) / len(readings):.1f}"]
+    length, width = stone.get("length_mm"), stone.get("width_mm")
+    if _is_number(length) and _is_number(width):
+        return [f"{length:g}x{width:g}", f"{length:g}×{width:g}"]
+    return []
+
+
+def _is_number(value: Any) -> bool:
+    return isinstance(value, int | float) and not isinstance(value, bool)
 
 
 def _leaves(value: Any) -> Iterator[str]:

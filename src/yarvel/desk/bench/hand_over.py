@@ -46,6 +46,12 @@ class HandOverStation(Station):
         self.release.setObjectName("docket.hand_over")
         self.release.clicked.connect(self._on_release)
         grid.addWidget(self.release, 2, 0, 1, 2)
+        self.missing = Words(self._release)
+        self.missing.setObjectName("docket.release_missing")
+        self.missing.setProperty("problem", True)
+        self.missing.setWordWrap(True)
+        self.missing.hide()
+        grid.addWidget(self.missing, 3, 0, 1, 2)
         self.column.addWidget(self._release)
         self._release.hide()
         for text, signal in (("Print the bench sheet…", self.print_wanted), ("Bench sheet as PDF…", self.pdf_wanted)):
@@ -69,10 +75,16 @@ class HandOverStation(Station):
             self.session.set_column("state", value)
 
     def _on_typed_release(self) -> None:
-        self.release.setEnabled(all(edit.text().strip() for edit in self.lines.values()))
+        self.missing.hide()
 
     def _on_release(self) -> None:
         said = {name: edit.text().strip() for name, edit in self.lines.items()}
+        empty = next((edit for edit in self.lines.values() if not edit.text().strip()), None)
+        if empty is not None:
+            self.missing.setText("Nothing leaves without a name and a reason: who, and why with checks open.")
+            self.missing.show()
+            empty.setFocus()
+            return
         self.session.set_columns({**said, "state": HANDED_OVER})
         self._release.hide()
 
@@ -97,7 +109,7 @@ class HandOverStation(Station):
 
     def state(self) -> str:
         """Caution where it left, or is about to, with checks open."""
-        if self.session.docket is None:
+        if self.session.docket is None or (self.session.plan is None and self.chosen_value("") != HANDED_OVER):
             return MISSING
         return CAUTION if self.chosen_value("") in (READY, HANDED_OVER) and self._still_open() else OK
 

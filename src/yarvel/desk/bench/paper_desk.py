@@ -16,6 +16,7 @@ from yarvel.desk.session import Session
 from yarvel.figures.errors import JobError
 from yarvel.planning.job import to_document
 from yarvel.planning.plan import Plan
+from yarvel.workshop.dockets import file_stem
 
 if TYPE_CHECKING:
     from yarvel.drawing.tiling import Printer
@@ -73,7 +74,7 @@ class PaperDesk(QObject):
             self.told.emit("There is no bench sheet yet: the stone has no reading.")
             return
         pages = bench_pages(self._session.plan, self._session.docket, self._today, self.printer())
-        preview_and_print(self._window, pages, "Bench sheet")
+        preview_and_print(self._window, pages, "Bench sheet", self._name("bench-sheet"))
 
     def write_pdf(self) -> None:
         """Write the bench sheet as PDF."""
@@ -113,7 +114,7 @@ class PaperDesk(QObject):
         elif dialog.wanted == DRAWING:
             self._write("templates", lambda plan: papers.ask_and_write_drawing(self._window, plan, name, "templates"))
         else:
-            papers.preview_and_print(self._window, pages, "Templates, 1 : 1")
+            papers.preview_and_print(self._window, pages, "Templates, 1 : 1", f"{name} templates")
 
     def export(self) -> None:
         """Write the job file."""
@@ -135,7 +136,7 @@ class PaperDesk(QObject):
 
     def _name(self, otherwise: str) -> str:
         docket = self._session.docket
-        return docket.number if docket is not None else otherwise
+        return file_stem(docket.number) if docket is not None else otherwise
 
     def _write(self, what: str, write: Callable[[Plan], Path | None]) -> None:
         """Write something made from the plan, and tell what came of it."""

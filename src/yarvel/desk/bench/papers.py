@@ -5,16 +5,11 @@ from __future__ import annotations
 from datetime import date
 from pathlib import Path
 
-from PySide6.QtCore import QMarginsF, QSizeF
-from PySide6.QtGui import QPageLayout, QPageSize, QPainter
-from PySide6.QtPrintSupport import QPrinter, QPrintPreviewDialog
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from yarvel.drawing.bench_sheet import Heading, bench_sheet
 from yarvel.drawing.painters.pdf import write_pdf
-from yarvel.drawing.painters.qt import paint
 from yarvel.drawing.primitives import Drawing
-from yarvel.drawing.styles import PRINT
 from yarvel.drawing.templates import template_pages
 from yarvel.drawing.tiling import Printer
 from yarvel.exchange.job_file import job_text, read_job
@@ -59,26 +54,11 @@ def ask_and_write_pdf(parent: QWidget, pages: list[Drawing], what: str, number: 
     return target
 
 
-def preview_and_print(parent: QWidget, pages: list[Drawing], title: str) -> None:
-    """Show the pages as they will print, and print from there."""
-    printer = QPrinter(QPrinter.PrinterMode.HighResolution)
-    size = QPageSize(QSizeF(pages[0].width, pages[0].height), QPageSize.Unit.Millimeter)
-    printer.setPageLayout(QPageLayout(size, QPageLayout.Orientation.Portrait, QMarginsF(0, 0, 0, 0)))
-    printer.setFullPage(True)
-    dialog = QPrintPreviewDialog(printer, parent)
-    dialog.setWindowTitle(title)
-    dialog.resize(900, 760)
-    dialog.paintRequested.connect(lambda target: _print(target, pages))
-    dialog.exec()
+def preview_and_print(parent: QWidget, pages: list[Drawing], title: str, name: str = "") -> None:
+    """Show the pages as they will print, and print from there; ``name`` is what a PDF of them is called."""
+    from yarvel.desk.bench.preview import Preview
 
-
-def _print(printer: QPrinter, pages: list[Drawing]) -> None:
-    painter = QPainter(printer)
-    for number, page in enumerate(pages):
-        if number:
-            printer.newPage()
-        paint(painter, page, PRINT, printer.resolution() / 25.4)
-    painter.end()
+    Preview(pages, title, name or title, parent).exec()
 
 
 def ask_and_export(parent: QWidget, job: Job, number: str) -> Path | None:

@@ -27,6 +27,7 @@ class TurningPane(QWidget):
         column.addWidget(title)
         column.addWidget(self.view, 1)
         bodies.shaped.connect(self.view.show_bodies)
+        bodies.cleared.connect(self.view.clear)
 
     def toggle(self) -> None:
         """Show it or hide it; surfaces are only asked for while it is shown."""

@@ -43,6 +43,7 @@ from yarvel.desk.lock import Lock
 from yarvel.desk.people_desk import PeopleDesk
 from yarvel.desk.session import Session
 from yarvel.desk.theme import THEMES, apply_theme
+from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.words import Words
 
 _BANNER_MS = 8000
@@ -137,7 +138,7 @@ class BenchWindow(QMainWindow):
         self.statusBar().addWidget(self._who_label)
         self.statusBar().addPermanentWidget(self._kept_label)
         self.statusBar().setSizeGripEnabled(False)
-        self.resize(1280, 800)
+        open_at(self, 1280, 800)
 
     def _add_actions(self) -> None:
         bar = QToolBar("Tools", self)
@@ -145,10 +146,11 @@ class BenchWindow(QMainWindow):
         bar.setMovable(False)
         bar.setIconSize(QSize(20, 20))
         bar.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextBesideIcon)
-        menus = {name: self.menuBar().addMenu(name) for name in dict.fromkeys(info.menu for info in ACTIONS)}
+        menus = {name: self.menuBar().addMenu(f"&{name}") for name in dict.fromkeys(info.menu for info in ACTIONS)}
+        QShortcut(QKeySequence("F10"), self, self._open_menus)
         for info in ACTIONS:
             action = QAction(icon(info.name, THEMES[self._theme]["text"]), info.text, self)
-            action.setShortcut(QKeySequence(info.shortcut))
+            action.setShortcuts([QKeySequence(keys) for keys in (info.shortcut, info.also) if keys])
             action.setToolTip(f"{info.text.rstrip('…')} ({info.shortcut})")
             action.triggered.connect(attrgetter(info.handler)(self))
             menus[info.menu].addAction(action)
@@ -159,6 +161,11 @@ class BenchWindow(QMainWindow):
         self.addToolBar(bar)
         for place in range(len(self.run.stations)):
             QShortcut(QKeySequence(f"Ctrl+{place + 1}"), self, lambda place=place: self.run.open_station(place))
+
+    def _open_menus(self) -> None:
+        """The menus, by key."""
+        first = self.menuBar().actions()[0]
+        self.menuBar().setActiveAction(first)
 
     def _connect(self) -> None:
         session, stack = self.session, self.session.undo_stack

@@ -21,6 +21,7 @@ from PySide6.QtWidgets import (
 
 from yarvel.desk.asking import Ask, DoAct
 from yarvel.desk.board.step_list import StepList
+from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.rows_on_demand import Row, RowsOnDemand
 from yarvel.desk.widgets.words import Line, Words
@@ -54,7 +55,8 @@ class BoardWindow(QWidget):
         super().__init__(parent, Qt.WindowType.Window)
         self._ask, self._look, self._act, self._rules, self._today = ask, look, act, rules, today
         self.setWindowTitle("The board")
-        self.resize(1280, 800)
+        open_at(self, 1280, 800)
+        close_on_keys(self)
         self.tasks: list[Task] = []
         self._counts: TaskOverview | None = None
         self.people: list[Person] = []
@@ -79,6 +81,11 @@ class BoardWindow(QWidget):
         self._empty = Words(self)
         self._empty.setProperty("quiet", True)
         self._empty.setWordWrap(True)
+        self.problem = Words(self)
+        self.problem.setProperty("problem", True)
+        self.problem.setObjectName("board.problem")
+        self.problem.setWordWrap(True)
+        self.problem.hide()
         self.step = StepList(self)
         self._step_of: int | None = None
         self._lay_out()
@@ -100,7 +107,7 @@ class BoardWindow(QWidget):
         doing = QGridLayout()
         doing.addWidget(self._button("start", "Start", lambda: self._with(self._start), "Ctrl+Return"), 0, 0)
         doing.addWidget(self._button("stop", "Stop", lambda: self._with(self._stop), "Ctrl+."), 0, 1)
-        doing.addWidget(self._button("done", "Done", lambda: self._with(self._done), "Ctrl+D"), 0, 2)
+        doing.addWidget(self._button("done", "Done", lambda: self._with(self._done), "Ctrl+Shift+Return"), 0, 2)
         doing.addWidget(self.next, 0, 3)
         doing.addWidget(self._button("hand", "Hand on", lambda: self._with(self._hand_on), "Ctrl+H"), 0, 4)
         doing.addWidget(self.note, 0, 5)
@@ -110,6 +117,7 @@ class BoardWindow(QWidget):
         right.addWidget(self._empty)
         right.addWidget(self.rows, 3)
         right.addLayout(doing)
+        right.addWidget(self.problem)
         right.addWidget(self.step, 2)
         whole = QHBoxLayout(self)
         whole.addLayout(left)
@@ -202,7 +210,7 @@ class BoardWindow(QWidget):
         self._empty.setText(
             ""
             if self.tasks
-            else "No open task here. Open a docket and press Ctrl+Y there: its steps "
+            else "No open task here. Open a docket and press Ctrl+Alt+T there: its steps "
             "become tasks; add people at the left to give them out."
         )
         self._on_selected()
@@ -282,13 +290,18 @@ class BoardWindow(QWidget):
 
         self._ask(work, lambda _done: self.reload())
 
+    def _say(self, text: str) -> None:
+        """What is refused is said where the hand is."""
+        self.problem.setText(text)
+        self.problem.setVisible(bool(text))
+
     def _on_done(self, text: str) -> None:
-        if text:
-            self.told.emit(text)
+        self._say(text)
         self.reload()
 
     def _with(self, act: Callable[[Task], Deed | None]) -> None:
         task = self._chosen_task()
+        self._say("")
         wanted = None if task is None else act(task)
         if wanted is not None:
             self._act(wanted, self._on_done)
@@ -300,7 +313,7 @@ class BoardWindow(QWidget):
         key = self._chosen_person()
         who = names.get(task.person) or (key if key > 0 else None) or self.next.currentData()
         if who is None:
-            self.told.emit("Who starts it? Choose a person at the left, or beside “Hand on”.")
+            self._say("Who starts it? Choose a person at the left, or beside “Hand on”.")
             return None
         return StartTask(task.id, who)
 

@@ -14,6 +14,7 @@ from PySide6.QtWidgets import (
 )
 
 from yarvel.desk.widgets.fields import mark_wrong
+from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import ALLOY_NUMBERS, HouseRules, changed_rules, rules_from
@@ -27,7 +28,7 @@ class AlloysDialog(QDialog):
     def __init__(self, rules: HouseRules, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setWindowTitle("Alloys")
-        self.resize(1080, 460)
+        open_at(self, 1080, 460)
         self.result_rules: HouseRules | None = None
         self._rules = rules
         self.edits: dict[tuple[str, str], QLineEdit] = {}

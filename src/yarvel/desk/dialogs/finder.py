@@ -9,6 +9,7 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QDialog, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from yarvel.desk.theme import BODY_PX
+from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.drawing.painters.qt import font
 from yarvel.workshop.dockets import Docket
@@ -24,7 +25,7 @@ class Finder(QDialog):
         self._ask = ask
         self.docket_id: int | None = None
         self.setWindowTitle("Find a docket")
-        self.resize(860, 480)
+        open_at(self, 860, 480)
         self.words = Line(self)
         self.words.setPlaceholderText("number, customer, stone, metal, person, date …")
         self.words.setAccessibleName("Words to find")

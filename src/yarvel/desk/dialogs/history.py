@@ -20,6 +20,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.words import Words, tip
 from yarvel.planning.job import patch_between
 from yarvel.workshop.dockets import Change, Docket, Photograph
@@ -52,7 +53,7 @@ class HistoryDialog(QDialog):
     ) -> None:
         super().__init__(parent)
         self.setWindowTitle(f"What was done: {number}")
-        self.resize(900, 560)
+        open_at(self, 900, 560)
         column = QVBoxLayout(self)
         if before:
             came = Words(

@@ -15,6 +15,7 @@ from PySide6.QtWidgets import (
 )
 
 from yarvel.desk.widgets.fields import mark_wrong
+from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import RULES, HouseRules, changed_rules, rules_from
@@ -26,7 +27,7 @@ class HouseRulesDialog(QDialog):
     def __init__(self, rules: HouseRules, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setWindowTitle("House rules")
-        self.resize(760, 640)
+        open_at(self, 760, 640)
         self.result_rules: HouseRules | None = None
         self._rules = rules
         self.edits: dict[str, QLineEdit] = {}

@@ -20,6 +20,7 @@ from PySide6.QtWidgets import (
 
 from yarvel.desk.asking import Ask
 from yarvel.desk.dialogs.sign_in import pin_field, result_of
+from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.workshop.operations import SKILLS
@@ -37,7 +38,7 @@ class PeopleDialog(QDialog):
         self._ask = ask
         self._people: list[Person] = []
         self.setWindowTitle("People")
-        self.resize(860, 620)
+        open_at(self, 860, 620)
         self.rows = plain_table(self, _HEADS, "People")
         self.rows.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
         self.name = Line(self)

@@ -120,10 +120,13 @@ class FirstStartDialog(_PinDialog):
         self.name = Line(name, self)
         self.name.setObjectName("owner.name")
         self.name.setAccessibleName("Your name")
+        self.name.advances = True
+        self.name.selectAll()
         self.pin, self.again = pin_field(self, "owner.pin", "PIN"), pin_field(self, "owner.again", "PIN once more")
         self.form.addRow("Your name", self.name)
         self.form.addRow("PIN, 4 to 12 digits", self.pin)
         self.form.addRow("PIN once more", self.again)
+        self.name.setFocus()
 
     def _on_try(self) -> None:
         if self.pin.text() != self.again.text():

@@ -7,6 +7,7 @@ from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from yarvel.desk.widgets.fields import mark_wrong
+from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.drawing.painters.qt import paint
 from yarvel.drawing.primitives import Drawing
@@ -101,7 +102,7 @@ class TemplatesDialog(QDialog):
         shown.addLayout(turn)
         whole.addLayout(shown, 3)
         whole.addLayout(side, 2)
-        self.resize(860, 700)
+        open_at(self, 860, 700)
         self._refresh()
 
     def _bar_fields(self) -> QGridLayout:

@@ -24,6 +24,7 @@ from yarvel.desk.drawer.ranking import by_hand, rank
 from yarvel.desk.drawer.table import DrawerTable
 from yarvel.desk.session import Session
 from yarvel.desk.widgets.fields import QuietCombo
+from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.errors import JobError, StoreError
 from yarvel.workshop.stock import HEAD, KINDS, StockItem
@@ -45,7 +46,8 @@ class DrawerWindow(QWidget):
         self.table = DrawerTable(self._on_counted, self)
         self.setWindowTitle("The drawer – Yarvel")
         self.setProperty("panel", True)
-        self.resize(1080, 640)
+        open_at(self, 1080, 640)
+        close_on_keys(self)
         self._typing = QTimer(self)
         self._typing.setSingleShot(True)
         self._typing.timeout.connect(self.refresh)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from datetime import date
+from itertools import pairwise
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -23,8 +24,9 @@ from PySide6.QtWidgets import (
 
 from yarvel.desk.asking import Ask, DoAct
 from yarvel.desk.widgets.fields import mark_wrong
+from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.plain_table import plain_table
-from yarvel.desk.widgets.rows_on_demand import Row, RowsOnDemand, fill_rows
+from yarvel.desk.widgets.rows_on_demand import Row, RowsOnDemand, fill_rows, fit_columns
 from yarvel.desk.widgets.table_out import MOST_PRINTED, print_rows, texts_of, write_rows
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.rules import HouseRules
@@ -52,7 +54,8 @@ class FineBookWindow(QWidget):
         super().__init__(parent, Qt.WindowType.Window)
         self._look, self._act, self._rules, self._today = look, act, rules, today
         self.setWindowTitle("The fine book")
-        self.resize(1280, 800)
+        open_at(self, 1280, 800)
+        close_on_keys(self)
         self.kind = _combo(self, "What happened", [(kind, kind.capitalize()) for kind in KINDS])
         self.alloy = _combo(self, "Metal", [(alloy.key, alloy.label) for alloy in ALLOYS.values()])
         self.person = _combo(self, "Who", [])
@@ -89,7 +92,11 @@ class FineBookWindow(QWidget):
         )
         self._empty.setProperty("quiet", True)
         self._lay_out()
-        self.mass.returnPressed.connect(self._on_add)
+        for line in (self.mass, self.docket, self.note):
+            line.returnPressed.connect(self._on_add)
+        typed = (self.kind, self.alloy, self.mass, self.person, self.docket, self.note, self.add)
+        for before, after in pairwise(typed):
+            self.setTabOrder(before, after)
 
     def _line(self, name: str, hint: str) -> QLineEdit:
         edit = Line(self)
@@ -321,4 +328,4 @@ def _combo(parent: QWidget, name: str, choices: list[tuple[object, str]]) -> QCo
 def _fill(table: QTableWidget, rows: list[Row]) -> None:
     """A table of few rows, whole."""
     fill_rows(table, 0, rows)
-    table.resizeColumnsToContents()
+    fit_columns(table)

@@ -13,6 +13,7 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QScrollArea
 from yarvel.desk.repair.chart_view import ChartView
 from yarvel.desk.session import Session
 from yarvel.desk.widgets.fields import ChoiceField, GaugeEdit, mark_wrong
+from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.words import Words
 from yarvel.heads.claws import clock
 from yarvel.heads.wear import FINDINGS, ClawFound
@@ -38,7 +39,8 @@ class RepairWindow(QWidget):
         super().__init__(parent, Qt.WindowType.Window)
         self.session, self._before, self._today = session, before, today
         self.setWindowTitle("Repair: the claw chart")
-        self.resize(1180, 740)
+        open_at(self, 1180, 740)
+        close_on_keys(self)
         self.chart = ChartView(colours, self)
         self.edits: dict[str, GaugeEdit] = {}
         self.ways: dict[str, QPushButton] = {}

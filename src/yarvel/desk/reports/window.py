@@ -21,8 +21,9 @@ from PySide6.QtWidgets import (
 
 from yarvel.desk.asking import Ask
 from yarvel.desk.reports.bars_view import BarsView
+from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.plain_table import plain_table
-from yarvel.desk.widgets.rows_on_demand import PAGE, RowsOnDemand
+from yarvel.desk.widgets.rows_on_demand import PAGE, RowsOnDemand, fit_columns
 from yarvel.desk.widgets.table_out import MOST_PRINTED, ask_and_write, print_rows, texts_of
 from yarvel.desk.widgets.words import Words
 from yarvel.drawing.listing import Bar
@@ -74,7 +75,8 @@ class ReportsWindow(QWidget):
         super().__init__(parent, Qt.WindowType.Window)
         self._ask, self._look, self._rules, self._colours, self._today = ask, look, rules, colours, today
         self.setWindowTitle("Reports")
-        self.resize(1280, 800)
+        open_at(self, 1280, 800)
+        close_on_keys(self)
         self.tables: dict[str, QTableWidget] = {}
         self.bars: dict[str, BarsView] = {}
         self._empty: dict[str, QLabel] = {}
@@ -181,7 +183,7 @@ class ReportsWindow(QWidget):
                     item.setFlags(item.flags() & ~Qt.ItemFlag.ItemIsEditable)
                 table.setItem(row, column, item)
         table.blockSignals(False)
-        table.resizeColumnsToContents()
+        fit_columns(table)
         self._empty[name].setVisible(not rows)
 
     def _on_minutes(self, item: QTableWidgetItem) -> None:

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QTableWidget, QTableWidgetItem
 PAGE = 100
 """Rows asked for at a time: several screens full."""
 _MOST_AGAIN = 2000
+WIDEST_PX = 300
 
 Row = tuple[str, ...]
 Fetch = Callable[[int, int, Callable[[Sequence[Row]], None]], None]
@@ -42,7 +43,7 @@ class RowsOnDemand(QObject):
         self.total = total
         self._table.setRowCount(0)
         self._append(rows)
-        self._table.resizeColumnsToContents()
+        fit_columns(self._table)
         self._table.verticalScrollBar().setValue(seen)
 
     def _on_scrolled(self, value: int) -> None:
@@ -61,6 +62,13 @@ class RowsOnDemand(QObject):
 
     def _append(self, rows: Sequence[Row]) -> None:
         fill_rows(self._table, self._table.rowCount(), rows)
+
+
+def fit_columns(table: QTableWidget) -> None:
+    """Columns as wide as what is seen in them, but none that pushes the others out: long texts are elided."""
+    table.resizeColumnsToContents()
+    for column in range(table.columnCount()):
+        table.setColumnWidth(column, min(table.columnWidth(column), WIDEST_PX))
 
 
 def fill_rows(table: QTableWidget, first: int, rows: Sequence[Row]) -> None:

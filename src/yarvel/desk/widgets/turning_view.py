@@ -53,6 +53,13 @@ class TurningView(QWidget):
         self._colours = colours
         self.update()
 
+    def clear(self) -> None:
+        """Show nothing until other bodies come."""
+        self._points = np.empty((0, 3))
+        self._triangles = np.empty((0, 3), dtype=np.int64)
+        self._roles = np.empty(0, dtype=np.int64)
+        self.update()
+
     def show_bodies(self, meshes: dict[str, Any]) -> None:
         """Show packed bodies; the shank only where it is near the head."""
         from yarvel.exchange.body_server import unpacked

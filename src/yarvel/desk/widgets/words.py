@@ -5,9 +5,9 @@ from __future__ import annotations
 
 import html
 
-from PySide6.QtCore import QObject, Qt
-from PySide6.QtGui import QValidator
-from PySide6.QtWidgets import QLabel, QLineEdit, QWidget
+from PySide6.QtCore import QMetaMethod, QObject, Qt
+from PySide6.QtGui import QKeyEvent, QValidator
+from PySide6.QtWidgets import QDialog, QLabel, QLineEdit, QWidget
 
 _MOST_HELD = 2_000_000
 """What a line holds at the most; the store refuses far less, and says so. A line's own limit would cut in silence."""
@@ -39,8 +39,20 @@ class Line(QLineEdit):
         letters: QObject = _OnlyLetters(self)
         assert isinstance(letters, QValidator)
         self.setValidator(letters)
+        self.advances = False
+        """Whether Enter goes to the next field also in a dialog, where it presses the button otherwise."""
         if isinstance(text, str):
             self.setText(text)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Enter goes to the next field, unless somebody waits for it."""
+        super().keyPressEvent(event)
+        if event.key() not in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            return
+        waits = self.isSignalConnected(QMetaMethod.fromSignal(self.returnPressed))
+        if self.advances or not (waits or isinstance(self.window(), QDialog)):
+            event.accept()
+            self.focusNextChild()
 
 
 def tip(text: str) -> str:
