@@ -88,6 +88,7 @@ def workshop_windows(window: BenchWindow) -> None:
     if board is None or fine is None or reports is None:
         raise SystemExit("a window of the workshop did not open")
     board.loads.setCurrentRow(3)
+    wait(500)
     board.rows.selectRow(0)
     board.buttons["start"].click()
     for kind, mass in (

@@ -91,6 +91,16 @@ def _parser() -> argparse.ArgumentParser:
     solid.add_argument("job", type=Path, metavar="JOB.json")
     solid.add_argument("-o", "--output", type=Path, required=True, metavar="OUT.stl|.3mf")
     solid.add_argument("--part", default="all", metavar="PART", help="stone, head, shank or all (all)")
+    _add_store_commands(commands)
+    match = commands.add_parser("match", help="rank a stock of bought heads for a job's stone, as JSON")
+    match.add_argument("stock", type=Path, metavar="STOCK.csv")
+    match.add_argument("job", type=Path, metavar="JOB.json")
+    match.add_argument("--top", type=int, default=10, metavar="N", help="how many heads to print (10)")
+    return parser
+
+
+def _add_store_commands(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
+    """What is done to stores as a whole."""
     backup = commands.add_parser("backup", help="copy the store, in use or not, and verify the copy")
     backup.add_argument("target", type=Path, metavar="COPY.sqlite", help="a file; with --nightly a folder")
     backup.add_argument("--nightly", action="store_true", help="one copy a day into the folder, the newest 14 kept")
@@ -116,11 +126,6 @@ def _parser() -> argparse.ArgumentParser:
     prepare.add_argument(
         "--roles", action="store_true", help="a role of its own for everybody who works here; as the server's superuser"
     )
-    match = commands.add_parser("match", help="rank a stock of bought heads for a job's stone, as JSON")
-    match.add_argument("stock", type=Path, metavar="STOCK.csv")
-    match.add_argument("job", type=Path, metavar="JOB.json")
-    match.add_argument("--top", type=int, default=10, metavar="N", help="how many heads to print (10)")
-    return parser
 
 
 def _plan(options: argparse.Namespace) -> int:

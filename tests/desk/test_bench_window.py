@@ -452,7 +452,7 @@ def test_a_docket_is_found_in_a_few_keystrokes(hand: Hand) -> None:
         hand.bot.keyClick(dialog.words, Qt.Key.Key_Return)
 
     in_dialog(hand, Finder, act)
-    hand.press(Qt.Key.Key_D, CONTROL)
+    hand.press(Qt.Key.Key_F, CONTROL)
     hand.bot.waitUntil(
         lambda: hand.window.session.docket is not None and hand.window.session.docket.customer.startswith("Quillon")
     )
@@ -504,7 +504,7 @@ def test_f1_lists_every_shortcut(hand: Hand) -> None:
 
     in_dialog(hand, ShortcutsDialog, act)
     hand.press(Qt.Key.Key_F1)
-    assert {"Undo", "Ctrl+Z", "Find a docket", "Ctrl+D", "Station stone", "Ctrl+2"} <= set(shown)
+    assert {"Undo", "Ctrl+Z", "Find a docket", "Ctrl+F", "Station stone", "Ctrl+2"} <= set(shown)
 
 
 def test_light_and_dark(hand: Hand) -> None:
@@ -518,7 +518,7 @@ def test_light_and_dark(hand: Hand) -> None:
 def test_a_job_file_goes_out_and_comes_in_by_drop(hand: Hand, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     target = tmp_path / "out.json"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(target), ""))
-    hand.press(Qt.Key.Key_E, CONTROL)
+    hand.press(Qt.Key.Key_S, CONTROL | Qt.KeyboardModifier.ShiftModifier)
     assert read_job(target, HouseRules()) == hand.window.session.job
     hand.settle()
     data = QMimeData()
@@ -537,7 +537,7 @@ def test_a_bad_job_file_is_refused_in_one_line(hand: Hand, tmp_path: Path, monke
     bad.write_text('{"format": "yarvel-job/1", "stone": {"diameters_mm": [-1]}}')
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_a, **_k: (str(bad), ""))
     before = dict(hand.window.session.document)
-    hand.press(Qt.Key.Key_I, CONTROL)
+    hand.press(Qt.Key.Key_O, CONTROL)
     assert hand.shown("banner") == ("bad.json was not taken in. stone.diameters_mm.0: -1 is not accepted: 0.5 to 40 mm")
     assert hand.window.session.document == before
 

@@ -19,7 +19,7 @@ from yarvel.workshop.store import Store
 
 @pytest.fixture
 def window(hand: Hand) -> DrawerWindow:
-    hand.press(Qt.Key.Key_K, Qt.KeyboardModifier.ControlModifier)
+    hand.press(Qt.Key.Key_F4)
     made = hand.window.drawer.window
     assert made is not None
     hand.bot.waitUntil(lambda: len(made.table.items) > 0)

@@ -9,11 +9,12 @@ from pathlib import Path
 import pytest
 from PySide6.QtCore import QPoint, QPointF, Qt, QTimer
 from PySide6.QtGui import QEnterEvent, QGuiApplication
-from PySide6.QtPrintSupport import QPrintPreviewDialog, QPrintPreviewWidget
+from PySide6.QtPrintSupport import QPrintPreviewWidget
 from PySide6.QtWidgets import QApplication, QLabel
 
 from tests.desk.conftest import Hand
 from yarvel.demo.scenario import OPENED_FIRST
+from yarvel.desk.bench.preview import Preview
 from yarvel.desk.bench.take_in import read_date
 from yarvel.desk.widgets.figure_list import FigureRow
 from yarvel.exchange.job_file import parse_job
@@ -150,11 +151,7 @@ def test_the_print_preview_shows_all_pages(hand: Hand) -> None:
 
     def look() -> None:
         dialog = next(
-            (
-                widget
-                for widget in QApplication.topLevelWidgets()
-                if isinstance(widget, QPrintPreviewDialog) and widget.isVisible()
-            ),
+            (widget for widget in QApplication.topLevelWidgets() if isinstance(widget, Preview) and widget.isVisible()),
             None,
         )
         if dialog is None:

@@ -64,6 +64,9 @@ class BoardDesk(QObject):
         if docket is None:
             self.told.emit("There is no docket in hand: take one in first.")
             return
+        if with_tasks and plan is None:
+            self.told.emit("There is no work to give out yet: measure the stone first, then its steps become tasks.")
+            return
         rate = session.rules.hour_rate
 
         def work(store: Any) -> tuple[Any, str]:

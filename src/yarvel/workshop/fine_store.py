@@ -7,6 +7,7 @@ from datetime import datetime
 from typing import TYPE_CHECKING
 
 from sqlalchemy import select
+from sqlalchemy.orm import Session
 
 from yarvel.figures.errors import StoreError
 from yarvel.metals.alloys import ALLOYS
@@ -42,25 +43,12 @@ class FineStore:
         StoreError : a kind, alloy, person or docket that does not exist; a mass that cannot be; metal issued or used
             that names nobody.
         """
-        if kind not in KINDS:
-            raise StoreError(f"kind: {kind!r} is not accepted: one of {', '.join(KINDS)}")
-        if alloy not in ALLOYS:
-            raise StoreError(f"alloy: {alloy!r} is not accepted: one of {', '.join(ALLOYS)}")
-        least = -MOST_G if kind == COUNTED else 0.001
-        if not math.isfinite(mass) or not least <= mass <= MOST_G or mass == 0:
-            raise StoreError(
-                f"mass: {mass:g} g is not accepted: "
-                + ("not nothing, up to 20000 g either way" if kind == COUNTED else "0.001 to 20000 g")
-            )
+        _check_line(kind, alloy, mass)
         check_text("note", note)
         with self._store.transaction() as session:
             self._store.guard(session, BOOK_METAL)
             person = None if person_id is None else session.get(PersonRow, person_id)
-            docket = None
-            if docket_number.strip():
-                docket = session.scalars(select(DocketRow).where(DocketRow.number == docket_number.strip())).first()
-                if docket is None:
-                    raise StoreError(f"docket: no docket has the number {docket_number.strip()}: one from the finder")
+            docket = _docket(session, docket_number.strip())
             if kind == ISSUED and person is None:
                 raise StoreError("issued: to nobody: a person who works here")
             if kind == USED and docket is None:
@@ -112,6 +100,29 @@ class FineStore:
             query = query.where(FineRow.at >= since)
         with self._store.transaction() as session:
             return [_entry(row, person or "", docket or "") for row, person, docket in session.execute(query)]
+
+
+def _check_line(kind: str, alloy: str, mass: float) -> None:
+    if kind not in KINDS:
+        raise StoreError(f"kind: {kind!r} is not accepted: one of {', '.join(KINDS)}")
+    if alloy not in ALLOYS:
+        raise StoreError(f"alloy: {alloy!r} is not accepted: one of {', '.join(ALLOYS)}")
+    least = -MOST_G if kind == COUNTED else 0.001
+    if not math.isfinite(mass) or not least <= mass <= MOST_G or mass == 0:
+        raise StoreError(
+            f"mass: {mass:g} g is not accepted: "
+            + ("not nothing, up to 20000 g either way" if kind == COUNTED else "0.001 to 20000 g")
+        )
+
+
+def _docket(session: Session, number: str) -> DocketRow | None:
+    """The docket of a number; None where none is said."""
+    if not number:
+        return None
+    docket = session.scalars(select(DocketRow).where(DocketRow.number == number)).first()
+    if docket is None:
+        raise StoreError(f"docket: no docket has the number {number}: one from the finder")
+    return docket
 
 
 def _entry(row: FineRow, person: str, docket: str) -> FineEntry:
