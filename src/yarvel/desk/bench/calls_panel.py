@@ -140,6 +140,7 @@ class CallsPanel(QScrollArea):
         self._empty.setProperty("quiet", True)
         self.holding = QPushButton(inside)
         self.holding.clicked.connect(self._on_holding)
+        self.holding.hide()  # until there is a plan that calls hold for
         self._column.addWidget(self._empty)
         self._column.addWidget(self.holding)
         self._column.addStretch(1)

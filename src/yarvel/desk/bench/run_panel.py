@@ -135,6 +135,7 @@ class RunPanel(QScrollArea):
             field = self.stations[place].first_field()
             if field is not None and focus:
                 field.setFocus(Qt.FocusReason.ShortcutFocusReason)
+            self._on_changed()
             # Once everything is laid out anew: the station in hand begins at the top.
             QTimer.singleShot(0, lambda: self.verticalScrollBar().setValue(self.heads[place].y()))
 
