@@ -7,6 +7,7 @@ import sys
 from contextlib import suppress
 from datetime import date
 from pathlib import Path
+from types import TracebackType
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QSettings, QTimer
@@ -54,6 +55,11 @@ def run(store: str | None, demo: bool) -> int:
         raise
     window = open_window(application, path)
     window.dockets.opened.connect(lambda: window.people.begin(who()))
+
+    def unexpected(_kind: type[BaseException], error: BaseException, _trace: TracebackType | None) -> None:
+        window.dockets.door.tell_unexpected(error)
+
+    sys.excepthook = unexpected  # what goes wrong in a slot is told as what goes wrong in the background is
     window.show()
     QTimer.singleShot(_COLLECT_DELAY_MS, collect_again)
     QTimer.singleShot(_STORE_DELAY_MS, window.dockets.begin)

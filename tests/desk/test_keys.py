@@ -125,9 +125,9 @@ def test_esc_and_ctrl_w_close_any_window_but_the_bench(keys: str, hand: Hand) ->
     for other in (window.board.window, window.board.fine, window.board.reports, window.drawer.window):
         assert other is not None and other.isVisible()
         other.activateWindow()
-        hand.bot.waitUntil(lambda other=other: QApplication.activeWindow() is other, timeout=5000)
+        hand.bot.waitUntil(lambda other=other: QApplication.activeWindow() is other, timeout=20000)
         press(hand, other, keys)
-        hand.bot.waitUntil(lambda other=other: not other.isVisible(), timeout=5000)
+        hand.bot.waitUntil(lambda other=other: not other.isVisible(), timeout=20000)
     hand.bot.keyClick(window, Qt.Key.Key_Escape)
     assert window.isVisible()
 
@@ -175,7 +175,7 @@ def test_the_preview_prints_by_key_and_suggests_the_dockets_number(
     hand.bot.waitExposed(preview)
     preview.activateWindow()
     assert preview.print.isVisible() and preview.rect().contains(preview.print.geometry())
-    hand.bot.waitUntil(lambda: QApplication.activeWindow() is preview, timeout=5000)
+    hand.bot.waitUntil(lambda: QApplication.activeWindow() is preview, timeout=20000)
     for keys in ("Ctrl+P", "Return"):
         press(hand, preview.view, keys)
     hand.bot.mouseClick(preview.print, Qt.MouseButton.LeftButton)

@@ -202,5 +202,5 @@ def test_work_that_hangs_keeps_no_window_from_closing(qtbot: QtBot) -> None:
     runner.run(never.wait, lambda _done: None)
     began = time.monotonic()
     assert not runner.finish(lambda: None, patience_s=0.3)
-    assert time.monotonic() - began < 3
+    assert time.monotonic() - began < 20
     never.set()

@@ -52,7 +52,7 @@ class StoreDoor(QObject):
         self._moved = False
         self._logged: set[str] = set()
         for worker in (self._runner, self._reading):
-            worker.unexpected.connect(self._on_unexpected)
+            worker.unexpected.connect(self.tell_unexpected)
 
     def begin(self, prepare: Callable[[Store], T], then: Callable[[T], None]) -> None:
         """Open the store in the background; what was asked meanwhile is asked then."""
@@ -174,7 +174,7 @@ class StoreDoor(QObject):
         self._reading.finish(patience_s=1.0)
         self._runner.finish(close)
 
-    def _on_unexpected(self, error: BaseException) -> None:
+    def tell_unexpected(self, error: BaseException) -> None:
         """Written down whole each time, told once a kind."""
         place = write_down(error)
         told = traceback.extract_tb(error.__traceback__)

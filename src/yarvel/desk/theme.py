@@ -190,7 +190,7 @@ def _style_sheet(colours: dict[str, str]) -> str:
     QToolBar {{ background: {role("window")}; border: none; spacing: 2px; padding: 3px 6px; }}
     QToolButton {{ color: {role("text")}; padding: 4px 8px; border: 1px solid transparent; border-radius: 2px; }}
     QToolButton:hover, QToolButton:focus {{ border-color: {role("accent")}; }}
-    QToolButton#qt_toolbar_ext_button {{ image: url({_arrow(colours)}); min-width: 12px; max-width: 12px;
+    QToolButton#qt_toolbar_ext_button {{ min-width: 12px; max-width: 12px;
         padding: 0; border: none; }}
     QStatusBar {{ background: {role("window")}; color: {role("text-quiet")}; }}
     QSplitter::handle {{ background: {role("window")}; }}
