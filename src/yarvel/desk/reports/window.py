@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from datetime import UTC, date, datetime
 from typing import TYPE_CHECKING, Any
 
@@ -33,7 +34,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.heads.styles import STYLES
 from yarvel.workshop.operations import Operation
 from yarvel.workshop.report_store import Reported, reported
-from yarvel.workshop.reports import Cause, Due, causes, due, promised_by_week
+from yarvel.workshop.reports import Cause, Due, Week, causes, due, promised_by_week
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store
@@ -55,6 +56,16 @@ _EMPTY = {
     _BACK: "No claw chart yet: open a docket that came back and press Ctrl+J.",
     _TIMES: "No operations.",
 }
+
+
+@dataclass(frozen=True)
+class _Told:
+    """All that is shown, worked out beside the window."""
+
+    found: Reported
+    dues: list[Due]
+    weeks: list[Week]
+    causes: list[Cause]
 
 
 class ReportsWindow(QWidget):
@@ -129,18 +140,18 @@ class ReportsWindow(QWidget):
         """Ask the store, and show what it knows now."""
         today, hours = self._today, self._rules().bench_hours
 
-        def work(store: Store) -> tuple[Reported, list[Due]]:
+        def work(store: Store) -> _Told:
             found = reported(store)
-            return found, due(found.open, found.work, today, hours)
+            dues = due(found.open, found.work, today, hours)
+            return _Told(found, dues, promised_by_week(dues, today), causes(found.charted))
 
         self._look(work, self._on_loaded)
 
-    def _on_loaded(self, loaded: tuple[Reported, list[Due]]) -> None:
-        found, self._due = loaded
+    def _on_loaded(self, told: _Told) -> None:
+        found, self._due, weeks, found_causes = told.found, told.dues, told.weeks, told.causes
         rules = self._rules()
         self._late.show_first([due_row(row) for row in self._due[:PAGE]], len(self._due))
         self._empty[_LATE].setVisible(not self._due)
-        weeks = promised_by_week(self._due, self._today)
         hours = max(found.benches, 1) * rules.bench_hours * 5
         self.bars[_LATE].show_bars(
             [
@@ -150,7 +161,6 @@ class ReportsWindow(QWidget):
             hours,
             f"{max(found.benches, 1)} benches, {hours:.0f} h a week",
         )
-        found_causes = causes(found.charted)
         self._fill(_BACK, [cause_row(cause) for cause in found_causes])
         self.bars[_BACK].show_bars(
             [
