@@ -109,3 +109,15 @@ def test_a_tasks_step_is_ticked_off_line_by_line(hand: Hand, board: BoardWindow,
 
 def missing() -> Docket:
     raise AssertionError("no such docket")
+
+
+def test_what_is_chosen_is_never_another_task(hand: Hand, board: BoardWindow) -> None:
+    """The first task is done elsewhere: what moves up into its row is not chosen for it."""
+    board.rows.selectRow(0)
+    chosen = board._chosen_task()
+    store = hand.window.dockets.door.store
+    assert chosen is not None and store is not None
+    store.tasks.stop(chosen.id, done=True)
+    board.reload()
+    hand.settle()
+    assert board.tasks[0].id != chosen.id and board._chosen_task() is None

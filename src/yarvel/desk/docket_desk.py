@@ -103,6 +103,8 @@ class DocketDesk(QObject):
         self._work_on(store)
         self.door.copy_for_today()
         self.put_aside.emit(aside)
+        if not self.door.locked:
+            self.door.look(_load_windows, lambda _loaded: None)
         self.opened.emit()
 
     def _work_on(self, store: Store) -> None:
@@ -332,6 +334,15 @@ class DocketDesk(QObject):
             self._refusals.add(refusal)
         except OSError:
             self.told.emit(f"{refusal.author.name}: {refusal.text}")
+
+
+def _load_windows(_store: Store) -> None:
+    """The code of the other windows, beside the work: so that opening one keeps nobody waiting."""
+    from yarvel.desk.board import window as _board
+    from yarvel.desk.fine import window as _fine
+    from yarvel.desk.reports import window as _reports
+
+    assert _board and _fine and _reports
 
 
 def _new_docket_of(author: Author, store: Store) -> Docket:

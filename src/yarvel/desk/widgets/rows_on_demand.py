@@ -41,8 +41,8 @@ class RowsOnDemand(QObject):
         self._asked = False
         seen = self._table.verticalScrollBar().value()
         self.total = total
-        self._table.setRowCount(0)
-        self._append(rows)
+        self._table.clearSelection()  # another row may stand in its place: whoever knows which it was chooses it again
+        fill_rows(self._table, 0, rows)
         fit_columns(self._table)
         self._table.verticalScrollBar().setValue(seen)
 
@@ -73,10 +73,17 @@ def fit_columns(table: QTableWidget) -> None:
 
 def fill_rows(table: QTableWidget, first: int, rows: Sequence[Row]) -> None:
     """Rows as texts from ``first`` on, and none behind them; numbers to the right."""
+    table.setUpdatesEnabled(False)
     table.setRowCount(first + len(rows))
     for row, texts in enumerate(rows, start=first):
         for column, text in enumerate(texts):
+            item = table.item(row, column)
+            if item is not None:
+                if item.text() != text:  # a line more at the top moves all texts, but no cell is made anew
+                    item.setText(text)
+                continue
             item = QTableWidgetItem(text)
             if column > 0 and text[-1:].isdigit() and text.replace(".", "").replace("-", "").isdigit():
                 item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
             table.setItem(row, column, item)
+    table.setUpdatesEnabled(True)
