@@ -222,6 +222,9 @@ def seed(place: str) -> None:
     )
 
     store = Store(place)
+    store._engine = (
+        store.location.engine()
+    )  # without the windows' deadline: twenty thousand rows are one statement here
     for table, rows in (
         (DocketRow, docket_rows()),
         (ChangeRow, change_rows()),

@@ -134,7 +134,7 @@ class Connected:
                 raise NotSignedInError(f"{self.by}: the store does not know them any more: sign in again") from error
             raise StoreError(f"{self.location}: {first_line(error)}: a store that can be read and written") from error
         except DBAPIError as error:
-            told = str(error.orig)
+            told = first_line(error)
             wanted = (
                 f"a whole store; the newest copy is put back with: yarvel --store {self.location} restore COPY"
                 if any(word in told for word in _DAMAGED)

@@ -16,6 +16,9 @@ if TYPE_CHECKING:
     from yarvel.workshop.store import Store
 
 
+_AT_A_TIME = 1000
+
+
 class DrawerStore:
     """The drawer of an open store. Every method is one transaction; nothing that was in it is ever deleted."""
 
@@ -60,8 +63,8 @@ class DrawerStore:
                     .where(StockRow.kind.in_(replacing), StockRow.removed_at.is_(None))
                     .values(removed_at=now)
                 )
-            if rows:
-                session.execute(insert(StockRow), rows)
+            for first in range(0, len(rows), _AT_A_TIME):  # each of them answers well within a server's deadline
+                session.execute(insert(StockRow), rows[first : first + _AT_A_TIME])
 
     def change(
         self, item_id: int, quantity: float | None, note: str, seen: tuple[float | None, str] | None = None
