@@ -12,7 +12,8 @@ from PySide6.QtWidgets import QFileDialog, QLabel, QPushButton
 
 from tests.desk.conftest import Hand
 from yarvel.desk.fine.window import FineBookWindow
-from yarvel.desk.widgets.table_out import table_pages
+from yarvel.desk.widgets.table_out import texts_of
+from yarvel.drawing.listing import list_pages
 
 
 @pytest.fixture
@@ -73,5 +74,5 @@ def test_lists_go_out_on_paper_and_as_csv(
         heads, row = list(csv.reader(file))
     assert heads[0] == "Metal" and row[0] == "18k yellow gold" and "8.00" in row
     table, title = book.shown
-    texts = [text.text for text in table_pages(table, title, date(2031, 4, 9))[0].texts()]
+    texts = [text.text for text in list_pages(title, *texts_of(table), date(2031, 4, 9).isoformat())[0].texts()]
     assert title.startswith("Month's end") and "18k yellow gold" in texts and "8.00" in texts

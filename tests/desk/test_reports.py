@@ -12,7 +12,8 @@ from PySide6.QtWidgets import QFileDialog
 
 from tests.desk.conftest import Hand
 from yarvel.desk.reports.window import ReportsWindow
-from yarvel.desk.widgets.table_out import table_pages
+from yarvel.desk.widgets.table_out import texts_of
+from yarvel.drawing.listing import list_pages
 from yarvel.workshop.store import Store
 
 
@@ -77,7 +78,7 @@ def test_standard_minutes_are_typed_into_the_table(hand: Hand, reports: ReportsW
 
 def test_a_table_prints_as_a_list(reports: ReportsWindow) -> None:
     table = reports.tables["Late and at risk"]
-    pages = table_pages(table, reports.shown, date(2031, 4, 9))
+    pages = list_pages(reports.shown, *texts_of(table), date(2031, 4, 9).isoformat())
     texts = [text.text for text in pages[0].texts()]
     assert len(pages) == 1 and "Late and at risk" in texts and "page 1 of 1" in " ".join(texts)
     for row in range(table.rowCount()):

@@ -9,7 +9,6 @@ from pathlib import Path
 from PySide6.QtWidgets import QFileDialog, QTableWidget, QWidget
 
 from yarvel.drawing.listing import list_pages
-from yarvel.drawing.primitives import Drawing
 
 
 def texts_of(table: QTableWidget) -> tuple[list[str], list[list[str]]]:
@@ -21,11 +20,6 @@ def texts_of(table: QTableWidget) -> tuple[list[str], list[list[str]]]:
         ["" if head is None else head.text() for head in heads],
         [["" if item is None else item.text() for item in row] for row in rows],
     )
-
-
-def table_pages(table: QTableWidget, title: str, today: date) -> list[Drawing]:
-    """The table as it prints."""
-    return list_pages(title, *texts_of(table), today.isoformat())
 
 
 MOST_PRINTED = 1000
@@ -45,22 +39,6 @@ def write_rows(heads: Sequence[str], rows: Sequence[Sequence[str]], target: Path
     from yarvel.exchange.report_file import write_report
 
     return _written(target, lambda path: write_report(heads, rows, path))
-
-
-def print_table(parent: QWidget, table: QTableWidget, title: str, today: date) -> None:
-    """Preview and print a table."""
-    from yarvel.desk.bench.papers import preview_and_print
-
-    preview_and_print(parent, table_pages(table, title, today), title)
-
-
-def write_table(parent: QWidget, table: QTableWidget, title: str) -> str:
-    """Ask where to, and write a table as CSV; returns what came of it in a line."""
-    from yarvel.exchange.report_file import write_report
-
-    return ask_and_write(
-        parent, f"{title.lower()}.csv", "CSV (*.csv)", lambda target: write_report(*texts_of(table), target)
-    )
 
 
 def ask_and_write(parent: QWidget, suggested: str, kind: str, write: Callable[[Path], None]) -> str:
