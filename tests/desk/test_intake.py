@@ -151,6 +151,7 @@ def test_every_label_that_is_printed_opens_what_it_names(hand: Hand) -> None:
 def test_nothing_leaves_without_a_name_and_a_reason(hand: Hand, store_file: Path) -> None:
     hand.open_station("Hand over")
     hand.choose("docket.state", "handed over")
+    hand.settle()
     button = hand.field("docket.hand_over")
     assert isinstance(button, QPushButton)
     hand.bot.mouseClick(button, Qt.MouseButton.LeftButton)
@@ -160,6 +161,7 @@ def test_nothing_leaves_without_a_name_and_a_reason(hand: Hand, store_file: Path
     assert hand.window.session.docket.state != "handed over", "checks are open: a reason is wanted"  # type: ignore[union-attr]
     hand.type("docket.release_reason", "customer waits, checked by eye")
     hand.bot.mouseClick(button, Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: hand.window.session.docket.state == "handed over")  # type: ignore[union-attr]
     made = stored(hand, store_file)
     docket = made.docket(hand.window.session.docket.id)  # type: ignore[union-attr]
     assert (docket.state, docket.released_by, docket.release_reason) == (

@@ -196,7 +196,7 @@ def test_wrong_pins_of_two_windows_count_together_by_the_servers_clock(staffed: 
     behind.close()
 
 
-@pytest.mark.parametrize("layout", ["0005", "0006"])
+@pytest.mark.parametrize("layout", ["0005", "0006", "0007"])
 def test_a_store_of_before_comes_to_a_team_with_all_that_was_in_it(
     layout: str, team: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
@@ -220,7 +220,7 @@ def test_a_store_of_before_comes_to_a_team_with_all_that_was_in_it(
     assert "fine_entries 4: an alloy that does not exist: put aside" in told and "mended: state = 'on hold'" in told
     store = Store(team)
     assert store.house.put_aside() == listed and len(store.dockets()) == 4
-    if layout == "0006":
+    if layout != "0005":
         assert store.people.sign_in("Bram", "0815").role == "bench", "PINs are what they were"
     store.close()
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from contextlib import suppress
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from typing import TYPE_CHECKING
 
@@ -12,7 +12,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from yarvel.desk.runner import Runner
 from yarvel.figures.errors import StoreGoneError, YarvelError
-from yarvel.workshop.acts import WAITS, Act, Deed, do
+from yarvel.workshop.acts import WAITS, Act, Deed, Reversal, do
 from yarvel.workshop.authors import NOBODY, Author
 from yarvel.workshop.waiting import Refusal, WaitingActs
 from yarvel.workshop.who_may import NotSignedInError
@@ -26,12 +26,22 @@ Then = Callable[[str], None]
 """Gets "" where the act was done, else what became of it in a line."""
 
 
+@dataclass(frozen=True)
+class Undoable:
+    """A deed that was done, and what takes it back."""
+
+    deed: Deed
+    reversal: Reversal
+
+
 class ActKeeper(QObject):
     """One act after another, each in the name of whoever did it; what waits is on this machine's disk."""
 
     told = Signal(str)
     done = Signal()
     refused = Signal(object)
+    undoable = Signal(object)
+    """What somebody did here and now that can be taken back: an ``Undoable``."""
 
     def __init__(self, runner: Runner, parent: QObject | None = None, waiting: WaitingActs | None = None) -> None:
         super().__init__(parent)
@@ -98,17 +108,17 @@ class ActKeeper(QObject):
         self._busy = True
         act = self._queue[0][0]
 
-        def work() -> YarvelError | None:
+        def work() -> Reversal | YarvelError | None:
             try:
-                do(store, act)
+                return do(store, act)
             except YarvelError as error:
                 return error
-            return None
 
         self._runner.run(work, self._on_tried)
 
-    def _on_tried(self, error: YarvelError | None) -> None:
+    def _on_tried(self, result: Reversal | YarvelError | None) -> None:
         self._busy = False
+        error = result if isinstance(result, YarvelError) else None
         act, then = self._queue[0]
         if isinstance(error, StoreGoneError) or (isinstance(error, NotSignedInError) and act.author.signed):
             self._put_off(f"{act.name}: {WAITS} until it can be stored ({error})")
@@ -117,6 +127,8 @@ class ActKeeper(QObject):
         self._queue.pop(0)
         self._write_down()
         if then is not None:
+            if isinstance(result, Reversal):
+                self.undoable.emit(Undoable(act.deed, result))
             then("" if error is None else str(error))
         elif error is not None:
             self._refuse(act, error)

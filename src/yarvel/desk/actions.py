@@ -42,6 +42,7 @@ ACTIONS: tuple[ActionInfo, ...] = (
     ActionInfo("papers.export", "Export the job file…", "Ctrl+Shift+S", "papers.export", "Docket"),
     ActionInfo("archive", "Docket as an archive…", "Ctrl+Alt+A", "intake.write_archive", "Docket"),
     ActionInfo("bring-archive", "Bring in an archive…", "Ctrl+Shift+O", "intake.bring_in_archive", "Docket"),
+    ActionInfo("aside", "Put the docket aside…", "Ctrl+Alt+D", "intake.put_aside", "Docket"),
     ActionInfo("copy-job", "Copy the job", "Ctrl+Shift+C", "papers.copy_job", "Docket"),
     ActionInfo("rules", "House rules…", "Ctrl+H", "edit_rules", "Workshop"),
     ActionInfo("alloys", "Alloys…", "Ctrl+Shift+H", "edit_alloys", "Workshop"),

@@ -4,18 +4,26 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from datetime import date
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Signal
+from PySide6.QtGui import QUndoStack
 from PySide6.QtWidgets import QWidget
 
+from yarvel.desk.act_keeper import Undoable
 from yarvel.desk.docket_desk import DocketDesk
 from yarvel.desk.session import Session
+from yarvel.desk.taken_back import Step, remember
+from yarvel.workshop.acts import WAITS, Deed, PlanTasks
+from yarvel.workshop.dockets import Docket
 
 if TYPE_CHECKING:
     from yarvel.desk.board.window import BoardWindow
     from yarvel.desk.fine.window import FineBookWindow
     from yarvel.desk.reports.window import ReportsWindow
+    from yarvel.workshop.estimate import Estimate
+    from yarvel.workshop.leaving import LeftOpen
+    from yarvel.workshop.store import Store
 
 
 class BoardDesk(QObject):
@@ -32,6 +40,30 @@ class BoardDesk(QObject):
         self.window: BoardWindow | None = None
         self.fine: FineBookWindow | None = None
         self.reports: ReportsWindow | None = None
+        self.undo_stack = QUndoStack(self)
+        self._taking_back: list[Deed] = []
+        dockets.acts.undoable.connect(self._on_undoable)
+
+    def _on_undoable(self, done: Undoable) -> None:
+        """What was done on the board can be taken back there; making tasks where it was asked for, too."""
+
+        if any(done.deed is deed for deed in self._taking_back):  # undo itself
+            self._taking_back = [deed for deed in self._taking_back if deed is not done.deed]
+            return
+
+        def again(deed: Deed) -> None:
+            self._taking_back.append(deed)
+            self._dockets.acts.act(deed, self._on_taken_back)
+
+        back, forth = done.reversal.back, done.reversal.again
+        step = Step(done.deed.NAME, lambda: again(back), lambda: again(forth))
+        here = (self._session.undo_stack,) if isinstance(done.deed, PlanTasks) else ()
+        remember(step, self.undo_stack, *here)
+
+    def _on_taken_back(self, text: str) -> None:
+        if text:
+            self.told.emit(text)
+        self.look_again()
 
     def open(self) -> None:
         """Show the board."""
@@ -44,11 +76,12 @@ class BoardDesk(QObject):
                 self._dockets.acts.act,
                 lambda: self._session.rules,
                 self._today,
+                self.undo_stack,
             )
             self.window.docket_wanted.connect(self._dockets.open)
             self.window.told.connect(self.told)
         self.window.reload()
-        self.window.show()
+        _to_front(self.window)
 
     def plan_tasks(self) -> None:
         """The steps of the docket in hand become its tasks; its price is worked out with them."""
@@ -69,26 +102,61 @@ class BoardDesk(QObject):
             return
         rate = session.rules.hour_rate
 
-        def work(store: Any) -> tuple[Any, str]:
+        def work(store: Store) -> tuple[Estimate, list[tuple[str, float]]]:
             from yarvel.workshop.estimate import estimate, tasks_of
 
             wanted = tasks_of(plan, docket, store.tasks.operations())
+            return estimate(plan, wanted, rate), wanted
+
+        def done(found: tuple[Estimate, list[tuple[str, float]]]) -> None:
+            price, wanted = found
             if with_tasks:
-                store.tasks.plan_tasks(docket.id, wanted)
-            return estimate(plan, wanted, rate), f"{len(wanted)} tasks for {docket.number}. " if with_tasks else ""
-
-        def done(found: tuple[Any, str]) -> None:
-            from yarvel.workshop.estimate import price_text
-
-            price, text = found
-            if session.docket is None or session.docket.id != docket.id:
-                return
-            session.set_column("estimate", price.kept(self._today))
-            self.told.emit(f"{text}By standard {price_text(session.docket)}")
-            if self.window is not None:
-                self.window.reload()
+                made = f"{len(wanted)} tasks for {docket.number}; Undo takes them back. "
+                deed = PlanTasks(docket.id, tuple(wanted))
+                self._dockets.acts.act(deed, lambda text: self._on_planned(docket, price, text or made, not text))
+            else:
+                self._on_planned(docket, price, "", True)
 
         self._dockets.ask(work, done)
+
+    def _on_planned(self, docket: Docket, price: Estimate, text: str, done: bool) -> None:
+        from yarvel.workshop.estimate import price_text
+
+        session = self._session
+        if done and session.docket is not None and session.docket.id == docket.id:
+            session.set_column("estimate", price.kept(self._today))
+            text = f"{text}By standard {price_text(session.docket)}"
+        self.told.emit(text)
+        if self.window is not None:
+            self.window.reload()
+
+    def look_left_open(self, show: Callable[[LeftOpen], None]) -> None:
+        """What would stay open behind the docket in hand if it left now."""
+        docket = self._session.docket
+        if docket is None:
+            return
+
+        def work(store: Store) -> LeftOpen:
+            from yarvel.workshop.leaving import left_open
+
+            return left_open(store, docket.id)
+
+        self._dockets.ask(work, show)
+
+    def do_all(self, deeds: list[Deed], then: Callable[[str], None]) -> None:
+        """One after the other; ``then`` gets "", or why one was refused (those before it stand, and can be undone)."""
+        if not deeds:
+            then("")
+            self.look_again()
+            return
+
+        def go_on(text: str) -> None:
+            if text and WAITS not in text:
+                then(text)
+            else:
+                self.do_all(deeds[1:], then)
+
+        self._dockets.acts.act(deeds[0], go_on)
 
     def open_fine_book(self) -> None:
         """Show the fine book, ready to issue what the docket in hand takes."""
@@ -99,7 +167,7 @@ class BoardDesk(QObject):
                 self._dockets.door.look, self._dockets.acts.act, self._session.rules, self._today
             )
         self.fine.reload()
-        self.fine.show()
+        _to_front(self.fine)
         plan, docket = self._session.plan, self._session.docket
         if plan is not None and docket is not None:
             from yarvel.planning.material import material
@@ -120,7 +188,7 @@ class BoardDesk(QObject):
             self.reports.docket_wanted.connect(self._dockets.open)
             self.reports.told.connect(self.told)
         self.reports.reload()
-        self.reports.show()
+        _to_front(self.reports)
 
     def look_again(self) -> None:
         """The store has changed: what is open shows it."""
@@ -136,3 +204,11 @@ class BoardDesk(QObject):
             self.fine.close()
         if self.window is not None:
             self.window.close()
+
+
+def _to_front(window: QWidget) -> None:
+    """Shown, above the others, with the keys."""
+    window.show()
+    window.raise_()
+    window.activateWindow()
+    window.setFocus()

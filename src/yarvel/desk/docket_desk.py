@@ -12,13 +12,13 @@ from PySide6.QtCore import QObject, Signal
 
 from yarvel.desk.act_keeper import ActKeeper
 from yarvel.desk.keeper import Keeper
+from yarvel.desk.new_docket import NewDocket
 from yarvel.desk.runner import Runner
 from yarvel.desk.session import Session
 from yarvel.desk.store_door import SHUT, OpenStore, StoreDoor
 from yarvel.desk.watcher import Watcher
 from yarvel.figures.errors import StoreError, YarvelError
 from yarvel.figures.rules import HouseRules
-from yarvel.planning.job import patch_between
 from yarvel.workshop.authors import NOBODY, Author
 from yarvel.workshop.dockets import Docket, DocketEdit
 from yarvel.workshop.stock import StockItem, bur_sizes, plate_holes
@@ -54,7 +54,6 @@ class DocketDesk(QObject):
     ) -> None:
         super().__init__()
         self._session = session
-        self._adopting = False
         self._waiting = waiting
         self._refusals = None if waiting is None else Refusals(waiting.folder)
         self._stock_mark: Any = None
@@ -73,6 +72,7 @@ class DocketDesk(QObject):
         self.keeper.unsigned.connect(lambda text: self.told.emit(f"Your work waits on this machine: {text}."))
         self.keeper.clashed.connect(self.clashed)
         self.keeper.refused.connect(self._on_refused)
+        self.new_docket = NewDocket(session, self.keeper, self.ask)
         session.edited.connect(self._on_edited)
 
     def begin(self) -> None:
@@ -144,7 +144,7 @@ class DocketDesk(QObject):
             self.told.emit(f"Of what you did here earlier: {text}")
 
     def _on_first(self, found: list[Docket]) -> None:
-        if found and self._session.docket is None and not self._adopting:
+        if found and self._session.docket is None and not self._session.is_new and not self.new_docket.awaited:
             self._session.open(found[0])
 
     def ask(self, question: Callable[[Store], T], then: Callable[[T], None]) -> None:
@@ -153,11 +153,14 @@ class DocketDesk(QObject):
 
     def open(self, docket_id: int) -> None:
         """Take another docket in hand."""
-        self.ask(lambda store: store.docket(docket_id), self._session.open)
+        self.ask(lambda store: store.docket(docket_id), self.new_docket.open)
 
     def take_in(self, item: str = "", job_document: dict[str, Any] | None = None) -> None:
-        """Take in a new docket and open it."""
-        self.ask(lambda store: store.new_docket(item=item, job_document=job_document), self._session.open)
+        """Take in a new docket and open it; an empty one gets its number with the first thing typed."""
+        if not item and job_document is None:
+            self.new_docket.begin()
+            return
+        self.ask(lambda store: store.new_docket(item=item, job_document=job_document), self.new_docket.open)
 
     def keep_rules(self, rules: HouseRules) -> None:
         """Change the house rules, on the screen at once, in the store behind it; what the store says counts."""
@@ -255,19 +258,8 @@ class DocketDesk(QObject):
         edit = replace(edit, author=self.door.author)
         if self._session.docket is not None:
             self.keeper.keep(self._session.docket.id, edit)
-            return
-        self.keeper.note(NEW, edit)
-        if not self._adopting:
-            self._adopting = True
-            self.ask(lambda store: store.new_docket(), self._on_adopted)
-
-    def _on_adopted(self, docket: Docket) -> None:
-        """Someone typed before there was a docket: now there is one, and what was typed goes into it."""
-        self._adopting = False
-        self._session.adopt(docket)
-        patch = patch_between(docket.job_document, self._session.document)
-        edit = DocketEdit((patch,), {"drafts": dict(self._session.drafts)}, author=self.door.author)
-        self.keeper.keep(docket.id, edit)
+        else:
+            self.new_docket.take(edit)
 
     def _on_kept(self, docket: Docket) -> None:
         self._take_stored(docket)

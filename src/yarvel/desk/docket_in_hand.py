@@ -49,6 +49,9 @@ class DocketInHand(QObject):
         self.problems: dict[str, Problem] = {}
         self._dragging = False
         self.signed_name = ""
+        self.is_new = False
+        """Whether an empty docket is in hand that has no number yet."""
+        self._columns: dict[str, Any] = {}
 
     def be(self, name: str) -> None:
         """Who is signed in; "" for nobody."""
@@ -58,7 +61,7 @@ class DocketInHand(QObject):
 
     def open(self, docket: Docket) -> None:
         """Take a docket in hand."""
-        self.docket = docket
+        self.docket, self.is_new, self._columns = docket, False, {}
         self.document = docket.job_document
         self.preview = None
         self._replan()
@@ -66,10 +69,26 @@ class DocketInHand(QObject):
         self.job_changed.emit()
         self.problems_changed.emit()
 
+    def begin_new(self) -> None:
+        """An empty docket in hand, without a number until something is typed."""
+        self.docket, self.is_new, self._columns = None, True, {}
+        self.document = {"format": FORMAT}
+        self.preview = None
+        self.problems = {}
+        self._replan()
+        self.docket_changed.emit()
+        self.job_changed.emit()
+        self.problems_changed.emit()
+
     def adopt(self, docket: Docket) -> None:
         """Give a new docket to what is already in hand."""
-        self.docket = docket
+        self.docket, self.is_new = replace(docket, **self._columns), False
+        self._columns = {}
         self.docket_changed.emit()
+
+    def column(self, name: str) -> Any:
+        """A column of the docket in hand; of one without a number, what was typed so far."""
+        return self._columns.get(name) if self.docket is None else getattr(self.docket, name)
 
     def take_over(self, docket: Docket, unwritten: dict[str, Any] | None = None) -> None:
         """The store's word on this docket: what others changed meanwhile shows; columns ``unwritten`` yet stay."""
@@ -98,6 +117,8 @@ class DocketInHand(QObject):
         """Set several columns in one act."""
         docket = self.docket
         if docket is None:
+            self._columns.update(values)
+            self.edited.emit(DocketEdit((), {name: _listed(value) for name, value in values.items()}))
             return
         new = {name: value for name, value in values.items() if getattr(docket, name) != value}
         if not new:

@@ -13,6 +13,7 @@ from PySide6.QtWidgets import QWidget
 from yarvel.desk.bringing_in import BringingIn
 from yarvel.desk.docket_desk import DocketDesk
 from yarvel.desk.session import Session
+from yarvel.desk.taken_back import Step, remember
 from yarvel.workshop.dockets import Change, Docket, Photograph, file_stem
 
 if TYPE_CHECKING:
@@ -63,6 +64,40 @@ class IntakeDesk(QObject):
             ),
         )
 
+    def put_aside(self) -> None:
+        """A docket taken in by mistake goes out of every list, with the reason; one that is put aside comes back."""
+        from PySide6.QtWidgets import QInputDialog
+
+        docket = self._docket()
+        if docket is None:
+            return
+        if docket.withdrawn:
+            self._set_aside("", f"{docket.number} is back in the lists.")
+            return
+        reason, said = QInputDialog.getText(
+            self._window,
+            f"Put {docket.number} aside",
+            "Why (it is kept, and found by the word “aside”)",
+            text="taken in by mistake",
+        )
+        if said and reason.strip():
+            text = f"{docket.number} is put aside. Undo brings it back; so does the same command."
+            self._set_aside(reason.strip(), text)
+
+    def _set_aside(self, reason: str, text: str) -> None:
+        docket = self._session.docket
+        assert docket is not None
+        before, docket_id = docket.withdrawn, docket.id
+
+        def put(value: str) -> None:
+            if self._session.docket is not None and self._session.docket.id == docket_id:
+                self._session.set_column("withdrawn", value)
+
+        put(reason)
+        label = "put the docket aside" if reason else "bring the docket back"
+        remember(Step(label, lambda: put(before), lambda: put(reason)), self._session.undo_stack)
+        self.told.emit(text)
+
     def another_stone(self) -> None:
         """Another stone of the same piece: a docket of its own under the same number, taken in hand."""
         docket = self._docket()
@@ -110,6 +145,9 @@ class IntakeDesk(QObject):
 
     def open_repair(self) -> None:
         """The claw chart of the docket in hand."""
+        if self._session.is_new and self._session.plan is None:
+            self.told.emit("A claw chart needs the head: measure the stone first, then choose the head that it has.")
+            return
         docket = self._docket()
         if docket is None:
             return
@@ -181,5 +219,9 @@ class IntakeDesk(QObject):
 
     def _docket(self) -> Docket | None:
         if self._session.docket is None:
-            self.told.emit("There is no docket in hand: take one in first.")
+            self.told.emit(
+                "This docket has no number yet: it gets one with the first thing typed into it."
+                if self._session.is_new
+                else "There is no docket in hand: take one in first."
+            )
         return self._session.docket

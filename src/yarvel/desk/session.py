@@ -64,6 +64,12 @@ class Session(DocketInHand):
         self.undo_stack.clear()
         super().open(docket)
 
+    def begin_new(self) -> None:
+        """An empty docket in hand; undo starts anew."""
+        self.drafts = {}
+        self.undo_stack.clear()
+        super().begin_new()
+
     # --- intents -----------------------------------------------------------------------------------------
 
     def enter_text(self, path: str, text: str, label: str) -> None:

@@ -45,6 +45,7 @@ _TEXTS = (
     "earlier_number",
     "released_by",
     "release_reason",
+    "withdrawn",
 )
 _NUMBERS = ("weight_in_g", "stones_price")
 _LONGEST = 20_000

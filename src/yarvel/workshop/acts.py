@@ -4,12 +4,14 @@ so that one whose answer was lost, or that waited for a server, is simply done a
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 from datetime import datetime
 from typing import TYPE_CHECKING, Any, ClassVar
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.authors import NOBODY, Author, author_from
+from yarvel.workshop.dockets import DocketEdit
+from yarvel.workshop.tasks import Standing, standing_from
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store
@@ -63,6 +65,21 @@ class GiveTask:
 
 
 @dataclass(frozen=True)
+class DropTask:
+    """A task is wanted no more."""
+
+    KEY: ClassVar = "drop-task"
+    NAME: ClassVar = "drop a task"
+    task_id: int
+    note: str = ""
+
+    def do(self, store: Store, at: datetime) -> object:
+        """Do it (StoreError where it cannot be)."""
+        store.tasks.drop(self.task_id, self.note, at)
+        return None
+
+
+@dataclass(frozen=True)
 class TickLine:
     """A line of a task's step is ticked off, or not any more."""
 
@@ -95,8 +112,61 @@ class WeighMetal:
         return store.fine.add(self.kind, self.alloy, self.mass_g, self.person_id, self.docket_number, self.note, at)
 
 
-Deed = StartTask | StopTask | GiveTask | TickLine | WeighMetal
-DEEDS: dict[str, type[Deed]] = {deed.KEY: deed for deed in (StartTask, StopTask, GiveTask, TickLine, WeighMetal)}
+@dataclass(frozen=True)
+class PlanTasks:
+    """A docket's tasks become these, with their standard minutes."""
+
+    KEY: ClassVar = "plan-tasks"
+    NAME: ClassVar = "make tasks"
+    docket_id: int
+    operations: tuple[tuple[str, float], ...]
+
+    def do(self, store: Store, _at: datetime) -> object:
+        """Do it (StoreError where it cannot be)."""
+        return store.tasks.plan_tasks(
+            self.docket_id, [(str(name), float(minutes)) for name, minutes in self.operations]
+        )
+
+
+@dataclass(frozen=True)
+class TickCheck:
+    """A check of a docket is ticked off, or not any more."""
+
+    KEY: ClassVar = "tick-check"
+    NAME: ClassVar = "tick a check"
+    docket_id: int
+    line: str
+    ticked: bool
+
+    def do(self, store: Store, _at: datetime) -> object:
+        """Do it (StoreError where it cannot be)."""
+        seen = list(store.docket(self.docket_id).ticks)
+        wanted = [*(tick for tick in seen if tick != self.line), *([self.line] if self.ticked else [])]
+        return store.edit(self.docket_id, DocketEdit((), {"ticks": wanted}, (), {"ticks": seen}))
+
+
+@dataclass(frozen=True)
+class PutTasks:
+    """Tasks stand again as they did, ``seen`` being how they were left: an act taken back, or done again."""
+
+    KEY: ClassVar = "put-tasks"
+    NAME: ClassVar = "put tasks back"
+    to: tuple[Standing, ...]
+    seen: tuple[Standing, ...]
+    why: str
+
+    def do(self, store: Store, at: datetime) -> object:
+        """Do it (StoreError where it cannot be)."""
+        to, seen = (tuple(standing_from(one) for one in side) for side in (self.to, self.seen))
+        store.tasks.put_back(to, seen, self.why, at)
+        return None
+
+
+Deed = StartTask | StopTask | GiveTask | DropTask | TickLine | WeighMetal | PlanTasks | TickCheck | PutTasks
+DEEDS: dict[str, type[Deed]] = {
+    deed.KEY: deed
+    for deed in (StartTask, StopTask, GiveTask, DropTask, TickLine, WeighMetal, PlanTasks, TickCheck, PutTasks)
+}
 _FORMER = {"task": "task_id", "person": "person_id", "mass": "mass_g", "docket": "docket_number"}
 """How arguments were called in what waited up to Yarvel 0.1."""
 
@@ -147,11 +217,50 @@ def act_from(held: Mapping[str, Any]) -> Act:
         raise StoreError(f"{key}: is not whole ({error}): an act as Yarvel writes it down") from error
 
 
-def do(store: Store, act: Act) -> object:
-    """Do an act in its author's name and by its author's rights; doing it again changes nothing more.
+@dataclass(frozen=True)
+class Reversal:
+    """What takes an act back, and what does it again after that."""
+
+    back: Deed
+    again: Deed
+
+
+def do(store: Store, act: Act) -> Reversal | None:
+    """Do an act in its author's name and by its author's rights; doing it again changes nothing more. Returns how it
+    can be taken back: None for a line of the fine book, which is reversed by another line.
 
     Raises
     ------
     StoreError : it cannot be done any more, or its author may not.
     """
-    return act.deed.do(store.acting(act.author), act.at)
+    mine, deed = store.acting(act.author), act.deed
+    if isinstance(deed, TickCheck):
+        deed.do(mine, act.at)
+        return Reversal(replace(deed, ticked=not deed.ticked), deed)
+    if isinstance(deed, WeighMetal | PutTasks):
+        deed.do(mine, act.at)
+        return None
+    touched = _touched(mine, deed)
+    before = mine.tasks.standings(touched)
+    deed.do(mine, act.at)
+    if isinstance(deed, PlanTasks):
+        made = set(mine.tasks.of_docket(deed.docket_id)) - set(touched)
+        after = mine.tasks.standings([*touched, *made])
+        before += [replace(one, dropped_at=act.at.isoformat()) for one in after if one.task_id in made]
+    else:
+        after = mine.tasks.standings(touched)
+    held = {one.task_id: one for one in after}
+    changed = [one for one in before if held.get(one.task_id) != one]
+    if not changed:
+        return None
+    left = tuple(held[one.task_id] for one in changed)
+    was = tuple(changed)
+    return Reversal(PutTasks(was, left, f"undone: {deed.NAME}"), PutTasks(left, was, f"again: {deed.NAME}"))
+
+
+def _touched(store: Store, deed: StartTask | StopTask | GiveTask | DropTask | TickLine | PlanTasks) -> list[int]:
+    """Tasks that a deed may change."""
+    if isinstance(deed, PlanTasks):
+        return store.tasks.of_docket(deed.docket_id)
+    others = store.tasks.in_hand(deed.person_id) if isinstance(deed, StartTask) else []
+    return [deed.task_id, *others]

@@ -48,7 +48,18 @@ def plain(value: Any) -> Any:
 def findable(row: DocketRow) -> dict[str, Any]:
     return {
         name: getattr(row, name)
-        for name in ("number", "customer", "item", "state", "metal", "mark", "reported", "promised_on", "job_document")
+        for name in (
+            "number",
+            "customer",
+            "item",
+            "state",
+            "metal",
+            "mark",
+            "reported",
+            "promised_on",
+            "job_document",
+            "withdrawn",
+        )
     }
 
 

@@ -10,6 +10,8 @@ from yarvel.workshop.authors import NOBODY, Author
 
 STATES = ("taken in", "planned", "in work", "checking", "ready", "handed over", "on hold")
 HANDED_OVER = "handed over"
+PUT_ASIDE = "put aside"
+"""How a docket stands that was taken in by mistake: kept with the reason, out of every list, found on asking."""
 CUSTOMER_KINDS = ("shop", "person")
 DETAILS = (
     "customer_kind",
@@ -25,6 +27,7 @@ DETAILS = (
     "release_reason",
     "stones_price",
     "estimate",
+    "withdrawn",
 )
 """Columns of a docket beside its number, customer, item, date, state and job."""
 
@@ -38,7 +41,7 @@ def file_stem(number: str) -> str:
 class Docket:
     """One docket as stored. ``job_document`` may still lack its stone; ``drafts`` maps a field's path to typed
     text that was not accepted; ``ticks`` are the checks ticked off; ``claw_chart`` what was found on each claw of a
-    head in for repair, ``measured`` what was measured before release."""
+    head in for repair, ``measured`` what was measured before release; ``withdrawn`` why it was put aside."""
 
     id: int
     number: str
@@ -65,6 +68,12 @@ class Docket:
     release_reason: str = ""
     stones_price: float | None = None
     estimate: dict[str, Any] = field(default_factory=dict)
+    withdrawn: str = ""
+
+    @property
+    def standing(self) -> str:
+        """Where it stands, in a word: its state, or that it was put aside."""
+        return PUT_ASIDE if self.withdrawn else self.state
 
 
 @dataclass(frozen=True)

@@ -14,6 +14,7 @@ from yarvel.workshop.schema import DocketRow, PersonRow, TaskRow
 
 _NUMBERS = 918274
 _NEWEST = 2000
+_ASKING = "aside"
 _SHORTEST = 3
 """Letters that a word needs for the index of words; shorter ones are looked for row by row."""
 
@@ -22,21 +23,24 @@ def find(session: Session, words: str, limit: int) -> Sequence[Row[Any]]:
     """Rows of dockets that hold every word, or that somebody of that name has a task of; newest change first.
 
     The newest two thousand are looked through first: what is on everybody's lips is found there; the beginning of a
-    number is looked for among the numbers; the index of words answers for what is rare.
+    number is looked for among the numbers; the index of words answers for what is rare. What was put aside is found
+    only by the word "aside".
     """
     newest = DocketRow.updated_at.desc(), DocketRow.id.desc()
     wanted = [word for word in (clean(word) for word in words.split()) if word]
+    listed = () if _ASKING in wanted else (DocketRow.withdrawn == "",)
     if not wanted:
-        return session.execute(select(*DocketRow.__table__.c).order_by(*newest).limit(limit)).all()
-    recent = select(DocketRow.id, DocketRow.words, DocketRow.updated_at).order_by(*newest).limit(_NEWEST).subquery()
+        return session.execute(select(*DocketRow.__table__.c).where(*listed).order_by(*newest).limit(limit)).all()
+    lately = select(DocketRow.id, DocketRow.words, DocketRow.updated_at).where(*listed)
+    recent = lately.order_by(*newest).limit(_NEWEST).subquery()
     first = select(recent.c.id).order_by(recent.c.updated_at.desc(), recent.c.id.desc()).limit(limit)
     for word in wanted:
         first = first.where(recent.c.words.like(f"%{word}%"))
     found = list(session.scalars(first))
     if len(found) < limit and len(wanted) == 1 and _NUMBER_START.fullmatch(wanted[0]):
-        found = list(session.scalars(_numbered_from(session, wanted[0]).limit(limit)))
+        found = list(session.scalars(_numbered_from(session, wanted[0]).where(*listed).limit(limit)))
     if len(found) < limit:
-        query = select(DocketRow.id).order_by(*newest).limit(limit)
+        query = select(DocketRow.id).where(*listed).order_by(*newest).limit(limit)
         for word in wanted:
             query = query.where(_holding(session, word))
         found = list(session.scalars(query))

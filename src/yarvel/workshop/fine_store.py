@@ -88,6 +88,18 @@ class FineStore:
         with self._store.transaction() as session:
             return [_entry(row, person or "", docket or "") for row, person, docket in session.execute(query)]
 
+    def of_docket(self, docket_id: int) -> list[FineEntry]:
+        """All lines of one docket, oldest first."""
+        query = (
+            select(FineRow, PersonRow.name, DocketRow.number)
+            .join(DocketRow, DocketRow.id == FineRow.docket_id)
+            .outerjoin(PersonRow, PersonRow.id == FineRow.person_id)
+            .where(FineRow.docket_id == docket_id)
+            .order_by(FineRow.id)
+        )
+        with self._store.transaction() as session:
+            return [_entry(row, person or "", docket) for row, person, docket in session.execute(query)]
+
     def entries(self, since: datetime | None = None) -> list[FineEntry]:
         """All lines, oldest first."""
         query = (

@@ -42,7 +42,8 @@ def peek(path: Path, docket_id: int | None) -> Docket | None:
             if connection.execute("SELECT version_num FROM alembic_version").fetchone() != (HEAD,):
                 return None
             row = connection.execute(
-                f"SELECT {_COLUMNS} FROM dockets ORDER BY id = ? DESC, updated_at DESC LIMIT 1", (docket_id,)
+                f"SELECT {_COLUMNS} FROM dockets ORDER BY withdrawn = '' DESC, id = ? DESC, updated_at DESC LIMIT 1",
+                (docket_id,),
             ).fetchone()
     except sqlite3.Error:
         return None

@@ -62,8 +62,12 @@ def reported(store: Store) -> Reported:
     row = DocketRow
     still_here = select(row.id, row.number, row.customer, row.item, row.promised_on, row.state)
     charts = select(row.claw_chart, row.job_document).where(cast(row.claw_chart, Text).not_in(("{}", "null")))
+    charts = charts.where(row.withdrawn == "")
     with store.transaction() as session:
-        here = [OpenDocket(*held) for held in session.execute(still_here.where(row.state != HANDED_OVER))]
+        here = [
+            OpenDocket(*held)
+            for held in session.execute(still_here.where(row.state != HANDED_OVER, row.withdrawn == ""))
+        ]
         charted = [ChartedDocket(dict(chart), dict(job)) for chart, job in session.execute(charts)]
     counts = {name: len(times[name]) for name in ratios}
     return Reported(here, charted, work_left(store), ratios, counts, store.tasks.operations(), benches)

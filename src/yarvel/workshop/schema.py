@@ -40,6 +40,7 @@ class DocketRow(Base):
     release_reason: Mapped[str] = mapped_column(Text, default="")
     stones_price: Mapped[float | None] = mapped_column(default=None)
     estimate: Mapped[dict[str, object]] = mapped_column(JSON, default=dict)
+    withdrawn: Mapped[str] = mapped_column(Text, default="")
     words: Mapped[str] = mapped_column(Text, default="")
     version: Mapped[int] = mapped_column(default=1)
     created_at: Mapped[datetime] = mapped_column(DateTime)

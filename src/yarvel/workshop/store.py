@@ -23,6 +23,7 @@ from yarvel.workshop.people_store import PeopleStore
 from yarvel.workshop.photograph_store import PhotographStore
 from yarvel.workshop.release import check_release
 from yarvel.workshop.schema import ChangeRow, DocketRow
+from yarvel.workshop.task_standing import leave_or_return
 from yarvel.workshop.task_store import TaskStore
 from yarvel.workshop.who_may import TAKE_IN, acts_of
 from yarvel.workshop.words import words_of
@@ -187,6 +188,8 @@ class Store(Connected):
                     .values(**values, version=DocketRow.version + 1, updated_at=now)
                 )
                 session.add_all(changes)
+                if "withdrawn" in values:
+                    leave_or_return(session, docket_id, now, bool(values["withdrawn"]))
                 session.expire(row)
             return docket_of(row)
 

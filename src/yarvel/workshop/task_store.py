@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from datetime import datetime
 from typing import TYPE_CHECKING, Any
 
@@ -12,8 +13,9 @@ from yarvel.figures.errors import StoreError
 from yarvel.workshop.accepting import check_text, check_value
 from yarvel.workshop.operations import OPERATIONS, Operation, learned, with_minutes
 from yarvel.workshop.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
+from yarvel.workshop.task_standing import put_back, standings
 from yarvel.workshop.task_sums import loads, times_over_standard
-from yarvel.workshop.tasks import DONE, OPEN, STARTED, Load, Task
+from yarvel.workshop.tasks import DONE, OPEN, STARTED, Load, Standing, Task
 from yarvel.workshop.who_may import CHANGE_RULES, GIVE_OUT, WORK
 
 if TYPE_CHECKING:
@@ -156,6 +158,21 @@ class TaskStore:
             row.state, row.note = wanted, note or row.note
         return self._one(task_id)
 
+    def drop(self, task_id: int, note: str = "", at: datetime | None = None) -> None:
+        """A task is wanted no more: off the board, and kept."""
+        check_text("note", note)
+        with self._store.transaction() as session:
+            self._store.guard(session, WORK)
+            row = session.get(TaskRow, task_id)
+            if row is None:
+                raise StoreError(f"task {task_id}: not in this store: a task of a docket")
+            if row.dropped_at is not None:
+                return
+            stop_clock(session, row, at or self._store.now())
+            row.state = OPEN if row.state == STARTED else row.state
+            row.note, row.dropped_at = note or row.note, at or self._store.now()
+            self._tell(session, row.docket_id, row.operation, None, f"not wanted{f' – {note}' if note else ''}", at)
+
     def tick(self, task_id: int, line: str, ticked: bool) -> Task:
         """Tick off one line of a task's step, or take the tick back."""
         check_text("line", line)
@@ -165,6 +182,37 @@ class TaskStore:
             others = [held for held in row.ticks if held != line]
             row.ticks = [*others, line] if ticked else others
         return self._one(task_id)
+
+    def standings(self, task_ids: Iterable[int]) -> list[Standing]:
+        """How these tasks stand, to be put back so."""
+        with self._store.transaction() as session:
+            return standings(session, task_ids)
+
+    def in_hand(self, person_id: int) -> list[int]:
+        """Ids of the tasks that somebody has in hand."""
+        with self._store.transaction() as session:
+            query = select(TaskRow.id).where(TaskRow.person_id == person_id, TaskRow.state == STARTED)
+            return list(session.scalars(query))
+
+    def of_docket(self, docket_id: int) -> list[int]:
+        """Ids of all tasks that a docket has or had."""
+        with self._store.transaction() as session:
+            return list(session.scalars(select(TaskRow.id).where(TaskRow.docket_id == docket_id)))
+
+    def put_back(self, to: Iterable[Standing], seen: Iterable[Standing], why: str, at: datetime | None = None) -> None:
+        """Have tasks stand as they did (``why``: what is taken back or done again); StoreError where somebody has
+        changed one since it was ``seen``."""
+        to, seen = list(to), list(seen)
+        with self._store.transaction() as session:
+            self._store.guard(session, WORK)
+            before = standings(session, [one.task_id for one in to])
+            put_back(session, to, seen)
+            session.flush()
+            if standings(session, [one.task_id for one in to]) != before:
+                for docket_id in session.scalars(
+                    select(TaskRow.docket_id).where(TaskRow.id.in_([one.task_id for one in to])).distinct()
+                ):
+                    self._tell(session, docket_id, "tasks", None, why, at)
 
     def loads(self) -> list[Load]:
         """What everybody has on the bench."""

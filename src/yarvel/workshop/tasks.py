@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import datetime
+from typing import Any
 
 OPEN, STARTED, DONE = "open", "started", "done"
 ROLES = ("front desk", "bench", "lead", "owner")
@@ -67,3 +68,24 @@ class Load:
     tasks: int
     minutes: float
     in_hand: str
+
+
+@dataclass(frozen=True)
+class Standing:
+    """How one task stands: everything of it that an act may change, and its last clock; times as ISO text (UTC)."""
+
+    task_id: int
+    position: int
+    state: str
+    person_id: int | None
+    minutes: float
+    note: str
+    ticks: tuple[str, ...]
+    dropped_at: str | None
+    started_at: str | None
+    stopped_at: str | None
+
+
+def standing_from(held: dict[str, Any] | Standing) -> Standing:
+    """One as written down (TypeError where it is none)."""
+    return held if isinstance(held, Standing) else Standing(**{**held, "ticks": tuple(held["ticks"])})

@@ -20,6 +20,8 @@ def words_of(docket: Mapping[str, Any]) -> str:
     promised = docket["promised_on"]
     if promised is not None:
         parts += [promised.isoformat(), f"{promised.day} {_MONTHS[promised.month - 1]} {promised.year}"]
+    if docket.get("withdrawn"):
+        parts += ["put aside", str(docket["withdrawn"])]
     parts += _leaves(docket["job_document"])
     parts += _sizes(docket["job_document"].get("stone"))
     words = " ".join(" ".join(parts).casefold().split())

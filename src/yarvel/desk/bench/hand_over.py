@@ -5,12 +5,15 @@ from __future__ import annotations
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QGridLayout, QLineEdit, QPushButton, QWidget
 
+from yarvel.desk.bench.leaving import Leaving
 from yarvel.desk.bench.stations import MISSING, Station
 from yarvel.desk.bench.work import unticked
 from yarvel.desk.widgets.fields import LABEL_WIDTH
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.planning.calls.call import CAUTION, OK
+from yarvel.planning.work import checks
 from yarvel.workshop.dockets import HANDED_OVER, STATES
+from yarvel.workshop.leaving import LeftOpen
 
 READY = "ready"
 
@@ -22,11 +25,16 @@ class HandOverStation(Station):
 
     print_wanted = Signal()
     pdf_wanted = Signal()
+    open_asked = Signal(object)
+    deeds_wanted = Signal(object, object)
 
     def build(self) -> None:
         """State, and the sheet's buttons."""
         self.choice("docket.state", "State", [(state, state.capitalize()) for state in STATES])
         self._open = self.remark()
+        self.leaving = Leaving(self)
+        self.leaving.hide()
+        self.column.addWidget(self.leaving)
         self._release = QWidget(self)
         grid = QGridLayout(self._release)
         grid.setContentsMargins(0, 0, 0, 0)
@@ -60,12 +68,22 @@ class HandOverStation(Station):
             self.column.addWidget(button)
 
     def _on_chosen(self, path: str, value: object) -> None:
-        """Any state but the last is set at once; handing over first asks who releases it, and why where checks are
-        open."""
+        """Any state but the last is set at once; handing over first shows what is still open and asks what becomes of
+        it, who releases the piece, and why where checks are open."""
         leaving = value == HANDED_OVER and self.chosen_value("") != HANDED_OVER
         self._release.setVisible(leaving)
+        self.leaving.setVisible(leaving)
+        self.leaving.clear()
         if leaving:
-            self.lines["release_reason"].setText("" if self._still_open() else "checked")
+            docket, still_open = self.session.docket, self._still_open()
+
+            def show(found: LeftOpen) -> None:
+                if docket is not None and self.session.docket is not None and self.session.docket.id == docket.id:
+                    self.leaving.show_open(docket.number, still_open, found)
+
+            if docket is not None:
+                self.open_asked.emit(show)
+            self.lines["release_reason"].setText("" if still_open else "checked")
             signed = self.session.signed_name  # whoever signed in releases in that name and no other
             self.lines["released_by"].setText(signed or self.lines["released_by"].text())
             self.lines["released_by"].setReadOnly(bool(signed))
@@ -81,12 +99,38 @@ class HandOverStation(Station):
         said = {name: edit.text().strip() for name, edit in self.lines.items()}
         empty = next((edit for edit in self.lines.values() if not edit.text().strip()), None)
         if empty is not None:
-            self.missing.setText("Nothing leaves without a name and a reason: who, and why with checks open.")
-            self.missing.show()
-            empty.setFocus()
+            self._miss("Nothing leaves without a name and a reason: who, and why with checks open.", empty)
             return
-        self.session.set_columns({**said, "state": HANDED_OVER})
-        self._release.hide()
+        unsaid = self.leaving.unanswered()
+        if unsaid is not None:
+            self._miss("What stays open behind a piece that has left needs a reason.", unsaid)
+            return
+        if not self.leaving.loaded:
+            self._miss("What is still open is being looked up: a moment.", self.release)
+            return
+        docket = self.session.docket
+        reasons = [*self.leaving.reasons()]
+        values: dict[str, object] = {"released_by": said["released_by"], "state": HANDED_OVER}
+        values["release_reason"] = "; ".join([said["release_reason"], *reasons])
+        if self.leaving.ticks_checks and docket is not None and self.session.plan is not None:
+            wanted = [tick for tick in checks(self.session.plan) if tick not in docket.ticks]
+            values["ticks"] = (*docket.ticks, *wanted)
+
+        def then(refused: str) -> None:
+            if refused:
+                self._miss(refused, self.release)
+                return
+            self.session.set_columns(values)
+            self._release.hide()
+            self.leaving.hide()
+            self.leaving.clear()
+
+        self.deeds_wanted.emit(self.leaving.deeds(), then)
+
+    def _miss(self, text: str, where: QWidget) -> None:
+        self.missing.setText(text)
+        self.missing.show()
+        where.setFocus()
 
     def chosen_value(self, path: str) -> object:
         """The docket's state."""

@@ -136,19 +136,18 @@ class TakeIn(Station):
 
     def chosen_value(self, path: str) -> object:
         """The docket's own word."""
-        return "" if self.session.docket is None else getattr(self.session.docket, path.split(".")[1])
+        return self.session.column(path.split(".")[1]) or ""
 
     def refresh(self) -> None:
         """Show the docket as it is now."""
         super().refresh()
         docket = self.session.docket
         for name, edit in self._lines.items():
-            held = getattr(docket, name) if docket is not None else None
+            held = self.session.column(name)
             text = "" if held is None else f"{held:g}" if isinstance(held, float) else str(held)
             if not edit.hasFocus() and edit.text() != text:
                 edit.setText(text)
                 edit.setCursorPosition(0)
-            edit.setEnabled(docket is not None)
         self.price.setText("" if docket is None else price_text(docket) or "From standard minutes, metal and stones.")
         number = None if docket is None else docket.number
         if number != self._stones_of:
@@ -173,7 +172,9 @@ class TakeIn(Station):
         """Number, and the promised date."""
         docket = self.session.docket
         if docket is None:
-            return "no docket"
+            return "gets a number once something is typed"
+        if docket.withdrawn:
+            return f"{docket.number} · put aside: {docket.withdrawn}"
         return docket.number + (f" · for {docket.promised_on:%d %b}" if docket.promised_on else " · no date promised")
 
     def state(self) -> str:

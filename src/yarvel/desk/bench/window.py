@@ -90,6 +90,8 @@ class BenchWindow(QMainWindow):
         self._actions: dict[str, QAction] = {}
         hand_over.print_wanted.connect(self.papers.print_sheet)
         hand_over.pdf_wanted.connect(self.papers.write_pdf)
+        hand_over.open_asked.connect(self.board.look_left_open)
+        hand_over.deeds_wanted.connect(self.board.do_all)
         take_in.photograph_wanted.connect(self.intake.add_photograph)
         take_in.label_wanted.connect(self.intake.print_label)
         take_in.history_wanted.connect(self.intake.show_history)
@@ -206,7 +208,7 @@ class BenchWindow(QMainWindow):
     def _on_docket(self) -> None:
         docket = self.session.docket
         if docket is None:
-            self.setWindowTitle("Yarvel")
+            self.setWindowTitle("A new docket – Yarvel" if self.session.is_new else "Yarvel")
             return
         words = " · ".join(word for word in (docket.number, docket.customer, docket.item) if word)
         if not self.lock.is_shut:

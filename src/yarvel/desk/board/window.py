@@ -7,6 +7,7 @@ from datetime import UTC, date, datetime
 from typing import Any
 
 from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtGui import QKeySequence, QShortcut, QUndoStack
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QComboBox,
@@ -21,12 +22,13 @@ from PySide6.QtWidgets import (
 
 from yarvel.desk.asking import Ask, DoAct
 from yarvel.desk.board.step_list import StepList
+from yarvel.desk.taken_back import Step, remember
 from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.rows_on_demand import Row, RowsOnDemand
-from yarvel.desk.widgets.words import Line, Words
+from yarvel.desk.widgets.words import Line, Words, tip
 from yarvel.figures.rules import HouseRules
-from yarvel.workshop.acts import Deed, GiveTask, StartTask, StopTask, TickLine
+from yarvel.workshop.acts import Deed, GiveTask, StartTask, StopTask, TickCheck, TickLine
 from yarvel.workshop.estimate import CHECK
 from yarvel.workshop.operations import OPERATIONS
 from yarvel.workshop.task_sums import TaskOverview, overview
@@ -50,10 +52,12 @@ class BoardWindow(QWidget):
         act: DoAct,
         rules: Callable[[], HouseRules],
         today: date,
+        undo_stack: QUndoStack,
         parent: QWidget | None = None,
     ) -> None:
         super().__init__(parent, Qt.WindowType.Window)
         self._ask, self._look, self._act, self._rules, self._today = ask, look, act, rules, today
+        self._undo_stack = undo_stack
         self.setWindowTitle("The board")
         open_at(self, 1280, 800)
         close_on_keys(self)
@@ -112,6 +116,15 @@ class BoardWindow(QWidget):
         doing.addWidget(self._button("hand", "Hand on", lambda: self._with(self._hand_on), "Ctrl+H"), 0, 4)
         doing.addWidget(self.note, 0, 5)
         doing.addWidget(self._button("open", "Open its docket", self._open_docket, "Ctrl+O"), 0, 6)
+        doing.addWidget(self._button("undo", "Undo", self._undo_stack.undo, "Ctrl+Z"), 0, 7)
+        doing.addWidget(self._button("redo", "Redo", self._undo_stack.redo, "Ctrl+Shift+Z"), 0, 8)
+        QShortcut(QKeySequence("Ctrl+Y"), self, self._undo_stack.redo)
+        for name, able in (("undo", self._undo_stack.canUndo), ("redo", self._undo_stack.canRedo)):
+            self.buttons[name].setEnabled(able())
+        self._undo_stack.canUndoChanged.connect(self.buttons["undo"].setEnabled)
+        self._undo_stack.canRedoChanged.connect(self.buttons["redo"].setEnabled)
+        self._undo_stack.undoTextChanged.connect(lambda text: self._name_step("undo", "Undo", text))
+        self._undo_stack.redoTextChanged.connect(lambda text: self._name_step("redo", "Redo", text))
         doing.setColumnStretch(5, 1)
         right = QVBoxLayout()
         right.addWidget(self._empty)
@@ -132,6 +145,11 @@ class BoardWindow(QWidget):
         button.clicked.connect(lambda _checked=False: act())
         self.buttons[name] = button
         return button
+
+    def _name_step(self, name: str, word: str, step: str) -> None:
+        """What the next undo takes back stands in its tip."""
+        button = self.buttons[name]
+        button.setToolTip(tip(f"{word}: {step} ({button.shortcut().toString()})" if step else word))
 
     def reload(self) -> None:
         """Ask the store how things stand."""
@@ -277,18 +295,9 @@ class BoardWindow(QWidget):
         task = self._chosen_task()
         if task is None:
             return
-        if task.operation != CHECK:
-            self._act(TickLine(task.id, line, ticked), self._on_done)
-            return
-
-        def work(store: Any) -> None:
-            from yarvel.workshop.dockets import DocketEdit
-
-            seen = list(store.docket(task.docket_id).ticks)
-            wanted = [*(tick for tick in seen if tick != line), *([line] if ticked else [])]
-            store.edit(task.docket_id, DocketEdit((), {"ticks": wanted}, (), {"ticks": seen}))
-
-        self._ask(work, lambda _done: self.reload())
+        check = task.operation == CHECK
+        deed = TickCheck(task.docket_id, line, ticked) if check else TickLine(task.id, line, ticked)
+        self._act(deed, self._on_done)
 
     def _say(self, text: str) -> None:
         """What is refused is said where the hand is."""
@@ -328,8 +337,18 @@ class BoardWindow(QWidget):
 
     def _add_person(self) -> None:
         name = self.name.text().strip()
-        self._ask(lambda store: store.people.add(name), lambda _done: self.reload())
-        self.name.clear()
+
+        def added(person: Person) -> None:
+            step = Step(
+                f"add {name}",
+                lambda: self._ask(lambda store: store.people.left(person.id), lambda _done: self.reload()),
+                lambda: self._ask(lambda store: store.people.add(name), lambda _done: self.reload()),
+            )
+            remember(step, self._undo_stack)
+            self.name.clear()
+            self.reload()
+
+        self._ask(lambda store: store.people.add(name), added)
 
     def _open_docket(self) -> None:
         task = self._chosen_task()

@@ -70,7 +70,7 @@ class Finder(QDialog):
         self._empty.setText(
             ""
             if found
-            else "No docket holds these words: take some away."
+            else "No docket holds these words: take some away. Those put aside are found by the word “aside”."
             if words
             else "No dockets yet. Close this and press Ctrl+N to take one in."
         )
@@ -84,4 +84,4 @@ def row_text(docket: Docket) -> str:
     """One docket in one row."""
     promised = f"for {docket.promised_on:%d %b %Y}" if docket.promised_on else "no date"
     named = " · ".join(word for word in (docket.customer, docket.item) if word) or "not named yet"
-    return f"{docket.number}   {named}   –  {docket.state}, {promised}"
+    return f"{docket.number}   {named}   –  {docket.standing}, {promised}"

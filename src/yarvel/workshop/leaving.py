@@ -1,0 +1,32 @@
+"""What would stay open behind a piece that leaves: its tasks, and metal that was issued for it and is not back."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from yarvel.workshop.fine_book import Balance, balances
+from yarvel.workshop.tasks import Person, Task
+
+if TYPE_CHECKING:
+    from yarvel.workshop.store import Store
+
+NOTHING_G = 0.005
+"""Metal out below this is not metal out."""
+
+
+@dataclass(frozen=True)
+class LeftOpen:
+    """Open tasks of a docket, metal out by alloy, and who works here to hand things on to."""
+
+    tasks: tuple[Task, ...]
+    metal: tuple[Balance, ...]
+    people: tuple[Person, ...]
+
+
+def left_open(store: Store, docket_id: int) -> LeftOpen:
+    """What is open of a docket now, checks aside."""
+    entries = store.fine.of_docket(docket_id)
+    metal = [balance for balance in balances(entries, "docket") if balance.open > NOTHING_G]
+    tasks = store.tasks.tasks(docket_id, with_done=False)
+    return LeftOpen(tuple(tasks), tuple(metal), tuple(store.people.all()))
