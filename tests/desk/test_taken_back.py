@@ -6,9 +6,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
+import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QApplication, QComboBox, QInputDialog, QLineEdit, QWidget
-from pytest import MonkeyPatch
 
 from tests.desk.conftest import Hand
 from yarvel.workshop.store import Store
@@ -93,11 +93,9 @@ def test_every_act_on_the_board_can_be_taken_back(hand: Hand, demo_path: Path) -
     people = len(board.people)
     board.name.setText("Tove Brandt")
     board.buttons["add"].click()
-    hand.settle()
-    assert len(board.people) == people + 1
+    hand.bot.waitUntil(lambda: len(board.people) == people + 1, timeout=8000)
     undo(hand, board)
-    hand.settle()
-    assert len(board.people) == people
+    hand.bot.waitUntil(lambda: len(board.people) == people, timeout=8000)
 
 
 def test_what_somebody_else_has_changed_meanwhile_is_not_undone(hand: Hand, demo_path: Path) -> None:
@@ -146,7 +144,7 @@ def test_an_untouched_new_docket_leaves_no_number(hand: Hand, demo_path: Path) -
 
 
 def test_a_docket_put_aside_is_kept_out_of_lists_and_found_on_asking(
-    hand: Hand, demo_path: Path, monkeypatch: MonkeyPatch
+    hand: Hand, demo_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     docket = hand.window.session.docket
     assert docket is not None

@@ -140,7 +140,7 @@ class BoardWindow(QWidget):
         button = QPushButton(text, self)
         button.setObjectName(f"board.{name}")
         if shortcut:
-            button.setShortcut(shortcut)
+            QShortcut(QKeySequence(shortcut), self, lambda: act() if button.isEnabled() else None)  # at once
             button.setToolTip(f"{text} ({shortcut})")
         button.clicked.connect(lambda _checked=False: act())
         self.buttons[name] = button
@@ -149,7 +149,7 @@ class BoardWindow(QWidget):
     def _name_step(self, name: str, word: str, step: str) -> None:
         """What the next undo takes back stands in its tip."""
         button = self.buttons[name]
-        button.setToolTip(tip(f"{word}: {step} ({button.shortcut().toString()})" if step else word))
+        button.setToolTip(tip(f"{word}: {step}" if step else word))
 
     def reload(self) -> None:
         """Ask the store how things stand."""
