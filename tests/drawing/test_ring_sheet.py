@@ -72,6 +72,9 @@ def test_outlines_of_the_band_are_those_of_its_circles(
     flat = outer[:, 1] > -made["head.height"] - 1e-9 if method == "on-flat" else np.zeros(len(outer), dtype=bool)
     assert away[~flat] == pytest.approx(np.full(int((~flat).sum()), radius + 2.0))
     if method == "inset":
+        assert inner[0, 0] - inner[-1, 0] == pytest.approx(2 * made["shank.mark_half"])
+        assert outer[0, 0] - outer[-1, 0] == pytest.approx(2 * made["shank.mark_half_outside"])
+        outer, inner = ring_outlines(model, middle=True)
         assert inner[0, 0] - inner[-1, 0] == pytest.approx(made["shank.gap_inside"])
         assert outer[0, 0] - outer[-1, 0] == pytest.approx(made["shank.gap_outside"])
     if method == "split-shoulder":

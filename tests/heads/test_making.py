@@ -12,6 +12,7 @@ from yarvel.heads.style import HeadChoice
 from yarvel.heads.styles import STYLES
 from yarvel.metals.alloys import ALLOYS
 from yarvel.planning.plan import Plan
+from yarvel.planning.weighing import weighed
 from yarvel.planning.work import checks, masses_text, work_steps
 
 CASES: dict[str, dict[str, Any]] = {
@@ -108,7 +109,8 @@ def test_shoulders_stand_with_the_seats(planned: Callable[..., Plan]) -> None:
 
 
 def test_mass_is_told_in_every_other_metal(planned: Callable[..., Plan]) -> None:
-    plan = made(planned, "wire-basket")
+    assert masses_text(made(planned, "wire-basket")) == "", "known once the body is"
+    plan = weighed(made(planned, "wire-basket"))
     text = masses_text(plan)
     assert len(text.split(", ")) >= len(ALLOYS) - 1
     platinum = plan["head.mass"] * 20.7 / 15.5

@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 from yarvel.heads import tapered_collet as collet
 from yarvel.planning.calls.call import Call
 from yarvel.planning.plan import Plan
+from yarvel.planning.weighing import weighed
 
 COLLET: dict[str, Any] = {"style": "tapered-collet", "claw_mm": None, "notch_ratio": None}
 
@@ -69,11 +70,12 @@ def test_the_foot_stays_open_and_the_pavilion_lies_inside(
 
 
 def test_mass_is_that_of_the_developed_sheet(planned: Callable[..., Plan]) -> None:
-    """The pattern's area times the sheet."""
-    plan = planned(head={**COLLET, "metal": "sterling-silver"})
+    """The pattern's area times the sheet, less the seat."""
+    plan = weighed(planned(head={**COLLET, "metal": "sterling-silver"}, fit={"method": "on-flat"}))
     outer, inner = plan["collet.pattern_outer_radius"], plan["collet.pattern_inner_radius"]
     area = math.radians(plan["collet.pattern_angle_deg"]) / 2 * (outer**2 - inner**2)
-    assert plan["head.mass"] == pytest.approx(area * plan["head.wall"] * 10.36 / 1000, rel=1e-3)
+    sheet = area * plan["head.wall"] * 10.36 / 1000
+    assert 0.75 * sheet < plan["head.mass"] < sheet, "less what the seat takes and the thinned rim"
 
 
 def test_cut_to_claws_it_is_judged_as_claws(planned: Callable[..., Plan]) -> None:

@@ -32,6 +32,7 @@ from yarvel.heads.wear import (
 )
 from yarvel.planning.plan import Plan
 from yarvel.planning.repair import KNOCKED, MEND, NEIGHBOUR_BAND, REPLACE, TOO_SMALL, WORN, judge_head
+from yarvel.planning.weighing import weighed
 from yarvel.workshop.claw_chart import chart_with, found_on, inspect_next, wear_since
 from yarvel.workshop.dockets import Docket
 
@@ -127,7 +128,7 @@ def test_a_way_out_costs_its_minutes_and_its_metal(planned: Callable[..., Plan])
     made = planned(samples=0, house=rules)
     way = judge_head(made, found(ClawFound(MISSING)), rules).ways[0]
     assert way.minutes == rules.minutes_new_claw and way.priced and way.heat
-    assert way.cost == pytest.approx(40 / 60 * 90 + made["head.mass"] / 4 * 70)
+    assert way.cost == pytest.approx(40 / 60 * 90 + weighed(made)["head.mass"] / 4 * 70)
     assert not judge_head(planned(samples=0), found(ClawFound(MISSING)), RULES).ways[0].priced
 
 

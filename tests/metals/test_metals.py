@@ -75,6 +75,7 @@ def test_joints_of_a_ring_in_the_order_of_the_work(planned: Callable[..., Plan])
         ("Lower ring seam, to lie under a claw", 1),
         ("Claws to the upper ring", 4),
         ("Claws to the lower ring", 4),
+        ("Shank seam", 1),
         ("Shank ends to the head", 2),
     ]
     flows = [joint.flow_c for joint in plan.joints]

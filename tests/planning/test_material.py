@@ -14,6 +14,7 @@ from yarvel.metals.alloys import ALLOYS
 from yarvel.planning.job import Job
 from yarvel.planning.material import down_text, material
 from yarvel.planning.plan import Plan, plan
+from yarvel.planning.weighing import weighed
 from yarvel.planning.work import work_steps
 
 WALL = {"style": "tube", "claw_mm": None, "notch_ratio": None}
@@ -50,7 +51,7 @@ def test_two_metals_are_two_balances(planned: Callable[..., Plan]) -> None:
 
 
 def test_a_bought_head_is_issued_as_it_is(planned: Callable[..., Plan]) -> None:
-    made = planned(samples=0, head={"style": "bought"}, shank=None, fit=None)
+    made = weighed(planned(samples=0, head={"style": "bought"}, shank=None, fit=None))
     balance = material(made)
     assert balance.pieces == () and balance.issued["18k-yellow"] == pytest.approx(made["head.mass"])
     assert balance.back["18k-yellow"] == pytest.approx(0)
@@ -107,7 +108,9 @@ def test_steps_carry_cautions_where_they_can_hurt(planned: Callable[..., Plan]) 
         ("Cut the metal", "sleeves"),
     ):
         assert word in steps[name].caution, name
-    assert any("Anneal, then mark" in line for line in steps["Fit head and shank"].lines)
+    assert any(
+        "Scribe" in line and "limit that hollowing may reach" in line for line in steps["Fit head and shank"].lines
+    )
 
 
 def test_the_workshops_plate_is_drawn_through(planned: Callable[..., Plan]) -> None:

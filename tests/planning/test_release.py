@@ -24,6 +24,7 @@ from yarvel.planning.release import (
     judge,
     readings_in,
 )
+from yarvel.planning.weighing import weighed
 
 
 def finding(plan: Plan, key: str, *values: float) -> Finding:
@@ -82,7 +83,7 @@ def test_size_is_held_against_the_plan(off: float, level: str, word: str, planne
 
 def test_weight_counts_head_shank_and_stone(planned: Callable[..., Plan]) -> None:
     """1 ct = 0.2 g."""
-    made = planned(samples=0)
+    made = weighed(planned(samples=0))
     whole = made["head.mass"] + made["shank.mass"] + made["stone.weight_model"] * 0.2
     assert finding(made, WEIGHT, whole * 1.05).level == "ok" and finding(made, WEIGHT, whole * 1.3).level == "caution"
 
@@ -124,7 +125,7 @@ def test_a_leaning_table_names_claw_and_seat(planned: Callable[..., Plan]) -> No
     ],
 )
 def test_what_can_be_measured_is_asked(parts: dict[str, object], keys: list[str], planned: Callable[..., Plan]) -> None:
-    assert [check.key for check in checks_of(planned(samples=0, **parts))] == keys  # type: ignore[arg-type]
+    assert [check.key for check in checks_of(weighed(planned(samples=0, **parts)))] == keys  # type: ignore[arg-type]
 
 
 def test_half_a_row_of_readings_tells_nothing_yet(planned: Callable[..., Plan]) -> None:

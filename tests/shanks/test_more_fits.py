@@ -138,7 +138,8 @@ def test_bodies_of_every_method_are_whole(
         assert len(built.parts[name].decompose()) == 1, name
     assert (built.parts["head"] ^ built.parts["shank"]).volume() < 1e-6
     report = {figure.key: figure.value for figure in judge(made, built, rules).figures}
-    assert report["shank.mass_model"] == pytest.approx(made["shank.mass"], rel=0.06)
+    volume = built.parts["shank"].volume()
+    assert report["shank.mass"] == pytest.approx(volume * 15.5 / 1000), "one mass: that of the body"
 
 
 def test_a_head_sinks_into_its_fish_mouth_without_a_gap(planned: PlanMaker) -> None:
@@ -207,7 +208,7 @@ def test_cut_square_where_the_collet_tapers(planned: PlanMaker) -> None:
 
 def test_a_wide_band_is_bored_and_not_sawn_through(planned: PlanMaker) -> None:
     made = planned(samples=0, head=WALL, fit={"method": "inset"}, shank={"width_mm": 11.0})
-    assert made["shank.beside_head"] == pytest.approx((11.0 - made["shank.gap_outside"]) / 2)
+    assert made["shank.beside_head"] == pytest.approx((11.0 - made["shank.gap_outside"]) / 2, abs=0.01)
     assert made["shank.blank_length"] == pytest.approx(made["shank.full_length"])
     assert "shank.size_if_sprung" not in made.figures
     assert {call.code for call in made.calls} & {"size-changes-if-sprung", "anneal-before-sawing"} == set()

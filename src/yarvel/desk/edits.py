@@ -70,6 +70,7 @@ _MAKERS: dict[str, _Maker] = {
     "head.wall": _head("wall_mm"),
     "head.ring_wire": _head("ring_mm"),
     "head.ring_drop": _head("ring_drop_mm"),
+    "head.ring_lift": _head("ring_lift_mm"),
     "head.splay": _head("splay_deg"),
     "head.tube_length": _head("height_mm"),
     "head.inner_opening": _opening,
@@ -112,6 +113,7 @@ _FIELDS = {
     "head.ring_wire": "ring_mm",
     "head.splay": "splay_deg",
     "head.ring_drop": "ring_drop_mm",
+    "head.ring_lift": "ring_lift_mm",
     "head.tube_length": "height_mm",
 }
 NOTCH_RANGE, HEIGHT_RANGE = (0.05, 0.9), (1.0, 25.0)

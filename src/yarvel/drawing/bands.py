@@ -10,12 +10,10 @@ from yarvel.drawing.model import SheetModel, band_top
 from yarvel.drawing.primitives import Points
 from yarvel.drawing.stone_look import FRONT, SIDE
 from yarvel.drawing.view import View
-from yarvel.shanks.blanks import Band
+from yarvel.shanks.blanks import CROWN, Band
 
 WIDEST_ARC = 0.96
 """The band is drawn at most this far out, as a share of its inside radius."""
-CROWN = {"half-round": 0.8, "court": 0.35}
-"""How much of a profile's thickness is rounded."""
 
 
 def front(view: View, model: SheetModel, half_width: float) -> None:
@@ -83,7 +81,7 @@ def band_from_front(view: View, model: SheetModel, half_width: float) -> None:
     bottom = inner[:, 1].min() - 0.6
     view.area(np.vstack([inner, [(reach, bottom), (-reach, bottom)]]), "finger")
     view.line(inner, "finger-edge")
-    gap = None if joinery.bored else model.gap
+    gap = None if joinery.bored or model.gap is None else (2 * joinery.marks[0], 2 * joinery.marks[1])
     if joinery.split is not None:
         gap = (2 * joinery.split.tip_out, 2 * joinery.split.tip_out)
     if gap is None:
@@ -148,7 +146,7 @@ def tips_from_side(view: View, model: SheetModel) -> None:
 
 def _profile(band: Band, half: float, top: float, finger: float) -> Points:
     """The top of a section seen along the band, from right to left."""
-    crown = min(CROWN.get(band.profile, 0.0) * band.thickness, 0.8 * (top - finger))
+    crown = min(CROWN[band.profile] * band.thickness, 0.8 * (top - finger))
     turn = np.linspace(0, np.pi, 24)
     return np.column_stack([half * np.cos(turn), top - crown + crown * np.sin(turn)])
 

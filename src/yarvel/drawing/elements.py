@@ -5,9 +5,9 @@ from __future__ import annotations
 import numpy as np
 
 from yarvel.drawing import outlines
-from yarvel.drawing.model import SheetModel
+from yarvel.drawing.model import SheetModel, above_finger
 from yarvel.drawing.primitives import Facets, Points
-from yarvel.drawing.stone_look import ABOVE, SIDE, Direction, StoneLook, look
+from yarvel.drawing.stone_look import ABOVE, FRONT, SIDE, Direction, StoneLook, look
 from yarvel.drawing.stone_look import section as stone_section
 from yarvel.drawing.view import View
 from yarvel.heads.places import POINT, Place, longest_stretch
@@ -47,11 +47,12 @@ def head_from_side(view: View, model: SheetModel, direction: Direction) -> None:
     for ring in head.rings:
         reach = model.outline.inset(ring.inset) @ np.array(direction.right[:2])
         bar = outlines.ring_silhouette(float(reach.min()), float(reach.max()), ring.z, ring.wire)
-        view.area(bar, "metal", "outline")
+        view.area(_cut(bar, model, direction), "metal", "outline")
     for wall in head.walls:
         losses = model.outline.loss(along + 180), model.outline.loss(along)
         seen = outlines.wall_silhouette(wall.profile, -model.edge(along + 180), model.edge(along), losses)
-        view.area(_hollowed(seen, model) if direction is SIDE and model.joinery.saddle else seen, "metal", "outline")
+        seen = _hollowed(seen, model) if direction is SIDE and model.joinery.saddle else _cut(seen, model, direction)
+        view.area(seen, "metal", "outline")
         if not head.places:
             view.line(_closed(_look(model, direction).outline), "hidden")
     for place in front:
@@ -90,7 +91,8 @@ def _claw(view: View, model: SheetModel, place: Place, direction: Direction) -> 
     if reach is None:
         return
     if place.kind == POINT and vees is not None:
-        view.area(outlines.vee_silhouette(reach, vees, place, (right[0], right[1])), "metal", "outline")
+        seen = outlines.vee_silhouette(reach, vees, place, (right[0], right[1]))
+        view.area(_cut(seen, model, direction), "metal", "outline")
         view.line(_ridge(reach, vees, place, (right[0], right[1])), "outline")
         return
     base = place.x * right[0] + place.y * right[1]
@@ -98,9 +100,16 @@ def _claw(view: View, model: SheetModel, place: Place, direction: Direction) -> 
     if claws is None:
         return
     if abs(along) > 0.9998:
-        view.area(claws.profile * (np.sign(along), 1) + (base, 0), "metal", "outline")
+        view.area(_cut(claws.profile * (np.sign(along), 1) + (base, 0), model, direction), "metal", "outline")
         return
-    view.area(outlines.claw_silhouette(reach, claws.width, base, along), "metal", "outline")
+    seen = outlines.claw_silhouette(reach, claws.width, base, along)
+    view.area(_cut(seen, model, direction), "metal", "outline")
+
+
+def _cut(seen: Points, model: SheetModel, direction: Direction) -> Points:
+    """An outline seen along the finger, cut to the finger's curve where the foot is; seen along the band, its outer
+    edges stand on the finger as they are."""
+    return above_finger(seen, model) if direction is FRONT else seen
 
 
 def _ridge(reach: tuple[Points, Points, Points], vees: Vees, place: Place, right: tuple[float, float]) -> Points:
@@ -190,6 +199,7 @@ def shoulders_from_above(view: View, model: SheetModel) -> None:
 def section(view: View, model: SheetModel, left: float) -> None:
     """Half-section through a claw or the wall: cut metal hatched, the stone cut but not hatched, the axis."""
     place, edge, wider = model.section_place, model.section_edge, model.section_stretch
+    along = float(np.cos(np.radians(model.section_deg)))
     off = 0.0 if place is None else place.y * place.normal[0] - place.x * place.normal[1]
     for outline in stone_section(model.cut.key, model.plan.stone, model.plan.facts.along_band, model.section_deg, off):
         clipped = _right_of(outline, left)
@@ -199,12 +209,12 @@ def section(view: View, model: SheetModel, left: float) -> None:
         wire = outlines.circle(ring.wire / 2, 32) + (edge - ring.inset * wider, ring.z)
         cut = _below_pavilion(wire, model)
         if len(cut) > 2:
-            view.area(cut, "metal-cut", "cut", "cross")
+            view.area(above_finger(cut, model, along), "metal-cut", "cut", "cross")
     for wall in model.head.walls:
-        view.area(wall.profile + (edge, 0), "metal-cut", "cut", "slant")
+        view.area(above_finger(wall.profile + (edge, 0), model, along), "metal-cut", "cut", "slant")
     for part in (model.head.claws, model.head.vees):
         if part is not None and place in part.places:
-            view.area(part.profile * (wider, 1) + (edge, 0), "metal-cut", "cut", "slant")
+            view.area(above_finger(part.profile * (wider, 1) + (edge, 0), model, along), "metal-cut", "cut", "slant")
 
 
 def _right_of(outline: Points, left: float) -> Points:

@@ -139,6 +139,27 @@ def _outer(outline: Outline, azimuth_deg: float, out: float) -> float:
     return float(outline.support(azimuth_deg)) + out * min(outline.loss(azimuth_deg), 1.7)
 
 
+def above_finger(points: Points, model: SheetModel, along: float = 1.0) -> Points:
+    """An outline of head or wall cut to the finger's curve, where its foot stands flush with it; ``along`` the share of
+    the view's right that runs along the band."""
+    band, finger = model.band, model.finger
+    if band is None or finger is None or not model.joinery.in_finger or float(points[:, 1].min()) >= finger:
+        return points
+    after = np.roll(points, -1, axis=0)
+    pieces = []
+    for start, end in zip(points, after, strict=True):
+        low = min(start[1], end[1]) < finger
+        count = max(int(np.hypot(*(end - start)) / _FINE_MM), 1) if low else 1
+        pieces.append(start + (end - start) * (np.arange(count) / count)[:, None])
+    dense = np.vstack(pieces)
+    radius = band.inside_radius
+    curve = finger - radius + np.sqrt(np.maximum(radius**2 - (dense[:, 0] * along) ** 2, 0.0))
+    return np.column_stack([dense[:, 0], np.maximum(dense[:, 1], curve)])
+
+
+_FINE_MM = 0.12
+
+
 def sheet_model(plan: Plan) -> SheetModel:
     """Gather from a plan what its sheet draws."""
     head = plan.shape

@@ -8,7 +8,7 @@ import numpy as np
 
 from yarvel.drawing import bands, elements
 from yarvel.drawing.metrics import text_width
-from yarvel.drawing.model import SheetModel, band_top, sheet_model
+from yarvel.drawing.model import SheetModel, above_finger, band_top, sheet_model
 from yarvel.drawing.primitives import Drawing, Facets, Points
 from yarvel.drawing.sheet import SCALES
 from yarvel.drawing.stone_look import FRONT, SIDE
@@ -26,6 +26,8 @@ _LISTED = (
     "shank.gap_inside",
     "shank.gap_outside",
     "shank.mark_half",
+    "shank.mark_half_outside",
+    "shank.hollow_limit",
     "shank.hollow",
     "shank.removed_arc_deg",
     "shank.beside_head",
@@ -234,14 +236,16 @@ def _plain_head(view: View, model: SheetModel) -> None:
         view.drawing.items[before:] = [item for item in view.drawing.items[before:] if not isinstance(item, Facets)]
 
 
-def ring_outlines(model: SheetModel) -> tuple[Points, Points]:
+def ring_outlines(model: SheetModel, middle: bool = False) -> tuple[Points, Points]:
     """Outside and inside of the whole band seen from the front, each from the head's right side round to its left; both
-    closed curves where the band is whole."""
+    closed curves where the band is whole. A gap shows as it is sawn at the band's edges, or in the ``middle`` of its
+    width as it is hollowed."""
     band, finger, joinery = model.band, model.finger, model.joinery
     if band is None or finger is None:
         raise ValueError("this plan has no band")
     centre = np.array([0.0, finger - band.inside_radius])
-    gap = None if joinery.bored else joinery.gap
+    sawn = (2 * joinery.marks[0], 2 * joinery.marks[1])
+    gap = None if joinery.bored or joinery.gap is None else joinery.gap if middle else sawn
     if joinery.split is not None:
         gap = (2 * joinery.split.tip_out, 2 * joinery.split.tip_out)
     inner_from = 0.0 if gap is None else float(np.arcsin(min(gap[0] / 2 / band.inside_radius, 0.99)))
@@ -354,7 +358,7 @@ def section_in_band(view: View, model: SheetModel) -> None:
     if band is None or finger is None:
         return
     low = finger - band.inside_radius
-    outer, inner = ring_outlines(model)
+    outer, inner = ring_outlines(model, middle=True)
     _claws_behind(view, model)
     for way in (1.0, -1.0):
         _half_band(view, outer, inner, low, way)
@@ -419,14 +423,15 @@ def _head_cut(view: View, model: SheetModel, way: float) -> None:
     for ring in model.head.rings:
         turn = np.linspace(0, 2 * np.pi, 33)[:-1]
         wire = np.column_stack([np.cos(turn), np.sin(turn)]) * ring.wire / 2 + (edge - ring.inset, ring.z)
-        view.area(wire * (way, 1), "metal-cut", "cut", "cross")
+        view.area(above_finger(wire * (way, 1), model), "metal-cut", "cut", "cross")
     for wall in model.head.walls:
-        view.area((wall.profile + (edge, 0)) * (way, 1), "metal-cut", "cut", "cross")
+        view.area(above_finger((wall.profile + (edge, 0)) * (way, 1), model), "metal-cut", "cut", "cross")
     for part in (model.head.claws, model.head.vees):
         for place in () if part is None else part.places:
             if place.x * way > 0 and abs(place.y) < 0.05 and part is not None:
                 stretched = 1 / float(np.cos(np.radians(place.spread_deg)))
-                view.area((part.profile * (stretched, 1) + (edge, 0)) * (way, 1), "metal-cut", "cut", "cross")
+                cut = (part.profile * (stretched, 1) + (edge, 0)) * (way, 1)
+                view.area(above_finger(cut, model), "metal-cut", "cut", "cross")
 
 
 def _claws_behind(view: View, model: SheetModel) -> None:

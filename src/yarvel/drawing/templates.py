@@ -217,28 +217,39 @@ def _quarters(view: View, around: float, high: float, words: tuple[str, ...]) ->
 def _gap(plan: Plan) -> Template | None:
     """Strips to lay along the outside and the inside of the band, with the marks of the gap."""
     joinery, band = plan.joinery, plan.band
-    if joinery is None or band is None or joinery.gap is None or joinery.bored:
+    if joinery is None or band is None or joinery.gap is None or joinery.hollow is None or joinery.bored:
         return None
-    strips = (("outside", band.outside_radius, joinery.gap[1]), ("inside", band.inside_radius, joinery.gap[0]))
+    strips = (
+        ("outside", band.outside_radius, joinery.gap[1], joinery.marks[1], joinery.hollow[1]),
+        ("inside", band.inside_radius, joinery.gap[0], joinery.marks[0], joinery.hollow[0]),
+    )
     wide = max(band.width, 4.0)
-    half = max(gap / 2 for _, _, gap in strips) + 16.0
+    half = max(gap / 2 for _, _, gap, _, _ in strips) + 16.0
     drawing = Drawing(2 * half + 2, 2 * (wide + 9.0))
-    for line, (name, radius, gap) in enumerate(strips):
+    for line, (name, radius, gap, sawn, loop) in enumerate(strips):
         view = View(drawing, (half + 1, 6.0 + line * (wide + 9.0)), 1.0)
-        mark = radius * float(np.arcsin(min(gap / 2 / radius, 1.0)))
+        mark = radius * float(np.arcsin(min(sawn / radius, 1.0)))
+        limit = radius * float(np.arcsin(min(gap / 2 / radius, 1.0)))
+        right = loop[: len(loop) // 2]
+        curve = radius * np.arcsin(np.minimum(right[:, 0] / radius, 1.0))
         view.area(np.array([(-half, 0), (half, 0), (half, -wide), (-half, -wide)]), "metal-cut", "fine")
         view.area(np.array([(-mark, 0), (mark, 0), (mark, -wide), (-mark, -wide)]), "paper", "outline")
+        for way in (-1.0, 1.0):
+            hollowed = np.column_stack([way * curve, right[:, 1] - wide / 2])
+            view.line(hollowed, "hidden")
         view.line([(0, 2), (0, -wide - 1)], "centre")
         drawing.text(
             view.at(-half, 1.4),
-            f"{name}: mark {format_number(mark, 2)} mm each side along the curve",
+            f"{name}: saw {format_number(mark, 2)} mm each side along the curve, hollow to "
+            f"{format_number(limit, 2)} in the middle",
             _SMALL,
             "start",
             "text-quiet",
         )
     return Template(
         "Gap for the head",
-        "Lay each strip along the band, its middle on the ring's middle; saw from mark to mark, on the taper.",
+        "Lay each strip along the band, its middle on the ring's middle; saw from line to line, on the taper, and file "
+        "the ends hollow to the dashed curve.",
         drawing,
     )
 

@@ -20,12 +20,13 @@ from yarvel.planning.bodies import Report, bodies, judge
 from yarvel.planning.calls.call import Call
 from yarvel.planning.job import from_document
 from yarvel.planning.plan import plan
+from yarvel.planning.sampling import SAMPLES
 
 
 def answer(request: dict[str, Any]) -> dict[str, Any]:
     """The answer to one request: ``job`` and ``rules`` as documents, ``fine``, ``mesh`` where the bodies are wanted."""
     rules = rules_from(request["rules"])
-    made_plan = plan(from_document(request["job"]), rules, samples=0)
+    made_plan = plan(from_document(request["job"]), rules, samples=SAMPLES if request["fine"] else 0)
     made = bodies(made_plan, request["fine"])
     found: dict[str, Any] = {"id": request["id"], "fine": request["fine"]}
     if request["fine"]:
@@ -33,6 +34,7 @@ def answer(request: dict[str, Any]) -> dict[str, Any]:
         found["figures"] = [
             {
                 "value": figure.value,
+                "plus_minus": figure.plus_minus,
                 "spec": {**asdict(figure.spec)},
                 "marks": figure.marks,
                 "arguments": [float(value) for value in figure.arguments],
@@ -48,7 +50,13 @@ def answer(request: dict[str, Any]) -> dict[str, Any]:
 def report_from(document: dict[str, Any]) -> Report:
     """Figures and calls of an answer."""
     figures = tuple(
-        Figure(FigureSpec(**item["spec"]), item["value"], 0.0, tuple(item["marks"]), tuple(item["arguments"]))
+        Figure(
+            FigureSpec(**item["spec"]),
+            item["value"],
+            item["plus_minus"],
+            tuple(item["marks"]),
+            tuple(item["arguments"]),
+        )
         for item in document.get("figures", ())
     )
     return Report(figures, tuple(Call(**item) for item in document.get("calls", ())))

@@ -73,6 +73,7 @@ class HouseRules:
     tube_rim_mm: float = _rule(0.4, "Tube: rim above the girdle", "mm", 0.2, 1)
     seat_room_mm: float = _rule(0.05, "Seat opened over the girdle by", "mm", 0, 0.3, FROM_MEMORY)
     culet_clearance_mm: float = _rule(0.3, "Culet above the finger or the band", "mm", 0.1, 2)
+    culet_least_mm: float = _rule(0.1, "Culet clear at least, whatever the readings hide", "mm", 0, 1)
     weight_gap: float = _rule(0.06, "Weights: second look above a gap of", "", 0.01, 0.3)
     out_of_round: float = _rule(0.02, "Out of round above", "", 0.005, 0.1, FROM_MEMORY)
     proportions_slack_mm: float = _rule(
@@ -88,6 +89,14 @@ class HouseRules:
     soft_stone_mohs: float = _rule(7.0, "Soft stone below hardness", "", 4, 9, FROM_MEMORY)
     open_arc_deg: float = _rule(180.0, "Open arc: the stone can leave from", "°", 120, 180)
     bur_slack_mm: float = _rule(0.03, "Bur counted as on size within", "mm", 0, 0.1, FROM_MEMORY)
+    foot_left_share: float = _rule(
+        0.5, "Foot cut by the finger: ring wire left, at least, share", "", 0.1, 1, FROM_MEMORY
+    )
+    base_cut_share: float = _rule(
+        0.6, "Base hollowed to the band: ring wire filed off at most, share", "", 0.1, 0.9, FROM_MEMORY
+    )
+    gap_most_deg: float = _rule(60.0, "Gap: arc taken out, caution above", "°", 20, 150, FROM_MEMORY)
+    gap_stop_deg: float = _rule(100.0, "Gap: arc taken out, stop above", "°", 40, 170, FROM_MEMORY)
     beside_head_mm: float = _rule(0.8, "Band left beside a head or a hole, at least", "mm", 0.3, 3, FROM_MEMORY)
     peg_mm: float = _rule(1.0, "Peg under a head", "mm", 0.4, 3, FROM_MEMORY)
     hole_left_mm: float = _rule(0.6, "Band left under a blind hole", "mm", 0.2, 2, FROM_MEMORY)

@@ -43,7 +43,7 @@ def splay_deg(splay: Number, share: Number, claw_radius: Number, height: Number)
     "head.width_at_foot",
     "Width over the foot, along the band",
     "mm",
-    "2·(e_x + n_x·(w/2 − s − H·tan(σ))) + w",
+    "max(2·(e_x + n_x·(w/2 − s − H·tan(σ))) + w, a − m·δ)",
     GEOMETRY,
     reach="e_x",
     lean="n_x",
@@ -51,7 +51,26 @@ def splay_deg(splay: Number, share: Number, claw_radius: Number, height: Number)
     seat="s",
     depth="H",
     splay="σ",
+    size="a",
+    losses="m",
+    inset="δ",
 )
+def foot_width_mm(
+    reach: Number,
+    lean: Number,
+    claw: Number,
+    seat: Number,
+    depth: Number,
+    splay: Number,
+    size: Number,
+    losses: Number,
+    inset: Number,
+) -> Number:
+    """Width in mm along the band at the foot: over the claws, or over the lower ring where that is wider, which lies
+    ``inset`` inside the stone's edge."""
+    return np.maximum(width_mm(reach, lean, claw, seat, depth, splay), size - losses * inset)
+
+
 def width_mm(reach: Number, lean: Number, claw: Number, seat: Number, depth: Number, splay: Number) -> Number:
     """Width in mm over the claws along the band at a depth: the outermost contacts lie ``reach`` out from the middle,
     their normals lean ``lean`` (0 … 1) along the band."""
@@ -192,12 +211,17 @@ class Basket:
     @property
     def gallery_height(self) -> Number:
         """Drop of the upper ring, both rings, and daylight between them, in mm."""
-        return self.drop + self.ring * (2 + self.rules.rings_apart_share)
+        return self.drop + self.ring * (2 + self.rules.rings_apart_share) + self.lift
 
     @property
     def least_height(self) -> Number:
         """Both rings touching, in mm."""
-        return self.drop + self.ring * 2
+        return self.drop + self.ring * 2 + self.lift
+
+    @property
+    def lift(self) -> float:
+        """How far in mm the lower ring's underside lies above the foot."""
+        return self.choice.ring_lift_mm or 0.0
 
     @property
     def fixed_height(self) -> Number | None:
@@ -225,9 +249,14 @@ class Basket:
         return self.facts.stretched(reach, 0.0)[0], lean
 
     def width_at(self, depth: Number, height: Number) -> Number:
-        """Width in mm along the band at a depth below the seat."""
+        """Width in mm along the band at a depth below the seat, its lower ring counted at the foot."""
         reach, lean = self._reach
-        return width_mm(reach, lean, self.claw, self.seat, depth, self.splay(height))
+        splay = self.splay(height)
+        if np.any(depth < height):
+            return width_mm(reach, lean, self.claw, self.seat, depth, splay)
+        size, losses = rings.along_band(self.facts)
+        inset = rings.lower_inset_mm(self.seat, height - self.lift, splay, self.ring, self.rules.groove_share)
+        return foot_width_mm(reach, lean, self.claw, self.seat, depth, splay, size, losses, inset)
 
     @property
     def claw_count(self) -> int:
@@ -250,9 +279,11 @@ class Basket:
         wanted = rules.splay_deg if self.choice.splay_deg is None else self.choice.splay_deg
         splay = ledger.enter(splay_deg, wanted, rules.foot_share, self.claw_radius, height)
         reach, lean = self._reach
-        ledger.enter(width_mm, reach, lean, self.claw, self.seat, height, splay)
+        size, losses = rings.along_band(self.facts)
+        inset = rings.lower_inset_mm(self.seat, height - self.lift, splay, self.ring, rules.groove_share)
+        ledger.enter(foot_width_mm, reach, lean, self.claw, self.seat, height, splay, size, losses, inset)
         upper, lower = rings.enter_rings(
-            ledger, self.facts, self.seat, height, splay, self.ring, self.drop, rules.groove_share
+            ledger, self.facts, self.seat, height - self.lift, splay, self.ring, self.drop, rules.groove_share
         )
         cover = ledger.enter(
             claws.tip_cover_mm, self.claw, rules.tip_cover_share, rules.tip_to_table_share, stone.table, stone.diameter
@@ -321,6 +352,8 @@ def begin_basket(
         drop,
         COMMON_PRACTICE if choice.ring_drop_mm is None else CHOSEN,
     )
+    if choice.ring_lift_mm:
+        ledger.given("head.ring_lift", "Lower ring above the foot", "mm", choice.ring_lift_mm, CHOSEN)
     ledger.enter(gauge_number, claw)
     opening = ledger.enter(notches.claw_opening_mm, stone.diameter, ratio, claw)
     ledger.enter(notches.outer_over_claws_mm, stone.diameter, ratio, claw)
@@ -351,6 +384,7 @@ def _usual_drop(facts: StoneFacts, rules: HouseRules, seat: float, ring: float) 
 
 def basket_shape(ledger: Ledger, facts: StoneFacts, rules: HouseRules, places: tuple[Place, ...]) -> HeadShape:
     """Claws and Vs closed over the crown, and both rings."""
+    lift = float(ledger.value("head.ring_lift")) if "head.ring_lift" in ledger.entries else 0.0
     claw, wire, drop, height, splay, cover, seat = (
         float(ledger.value(key))
         for key in (
@@ -376,7 +410,7 @@ def basket_shape(ledger: Ledger, facts: StoneFacts, rules: HouseRules, places: t
         height,
         seat,
         made,
-        rings.ring_shapes(ledger, wire, drop, height),
+        rings.ring_shapes(ledger, wire, drop, height - lift),
         (),
         "head.outer_over_claws",
         "head.width_at_foot",

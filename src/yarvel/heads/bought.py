@@ -9,6 +9,7 @@ import numpy as np
 from yarvel.figures.figure import ASSUMED, CHOSEN, GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import basket, claws, notches, style
+from yarvel.heads.rings import lower_inset_mm
 from yarvel.heads.shape import Claws, HeadShape, WireRing, closed_profile
 from yarvel.heads.style import HeadChoice, Making, StoneFacts, closing_over, height_mm, places_of
 from yarvel.metals.alloys import Alloy, head_mass_g
@@ -89,15 +90,25 @@ class Bought:
         return notches.claw_reach_mm(self.facts.stone.diameter, self.opening)
 
     def splay(self, height: Number) -> Number:
-        """Splay in degrees, assumed."""
-        return basket.splay_deg(self.rules.splay_deg, self.rules.foot_share, self.opening / 2 + self.claw / 2, height)
+        """Splay in degrees, assumed; that of the head as it is sold, for trimming does not bend it."""
+        made = height if self.choice.height_mm is None else self.choice.height_mm
+        return basket.splay_deg(self.rules.splay_deg, self.rules.foot_share, self.opening / 2 + self.claw / 2, made)
 
     def width_at(self, depth: Number, height: Number) -> Number:
         """Width in mm along the band at a depth below the seat."""
+        if np.any(depth < height):
+            out, lean = basket.foot_reach(places_of(self.choice, self.facts))
+            reach = self.facts.stretched(out, 0.0)[0]
+            return basket.width_mm(reach, lean, self.claw, self._seat, depth, self.splay(height))
+        return basket.foot_width_mm(*self._foot(height))
+
+    def _foot(self, height: Number) -> tuple[Number, ...]:
+        """What the width at the foot is worked out from."""
         reach, lean = basket.foot_reach(places_of(self.choice, self.facts))
-        return basket.width_mm(
-            self.facts.stretched(reach, 0.0)[0], lean, self.claw, self._seat, depth, self.splay(height)
-        )
+        splay, wire = self.splay(height), self.claw * self.rules.ring_wire_share
+        inset = lower_inset_mm(self._seat, height, splay, wire, self.rules.groove_share)
+        size = self.facts.stone.diameter
+        return self.facts.stretched(reach, 0.0)[0], lean, self.claw, self._seat, height, splay, size, 2.0, inset
 
     @property
     def claw_count(self) -> int:
@@ -114,13 +125,9 @@ class Bought:
         if self.choice.height_mm is not None:
             ledger.enter(trimmed_height_mm, self.choice.height_mm, self.choice.trim_mm or 0.0)
         ledger.enter(height_mm, height)
-        splay = ledger.enter(
-            basket.splay_deg, rules.splay_deg, rules.foot_share, self.opening / 2 + self.claw / 2, height
-        )
-        reach, lean = basket.foot_reach(places_of(self.choice, self.facts))
-        width = ledger.enter(
-            basket.width_mm, self.facts.stretched(reach, 0.0)[0], lean, self.claw, self._seat, height, splay
-        )
+        sold = height if self.choice.height_mm is None else self.choice.height_mm
+        ledger.enter(basket.splay_deg, rules.splay_deg, rules.foot_share, self.opening / 2 + self.claw / 2, sold)
+        width = ledger.enter(basket.foot_width_mm, *self._foot(height))
         ledger.enter(
             claws.tip_cover_mm, self.claw, rules.tip_cover_share, rules.tip_to_table_share, stone.table, stone.diameter
         )

@@ -25,6 +25,7 @@ FIELDS = (
     "splay_deg",
     "ring_mm",
     "ring_drop_mm",
+    "ring_lift_mm",
     "notch_ratio",
     "claw_places_deg",
     "stone_axis",

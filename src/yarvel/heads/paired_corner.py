@@ -20,7 +20,7 @@ from yarvel.stones.outline import Outline
 STYLE = "paired-corner"
 LABEL = "Paired corners"
 STANDS_ON = style.CLAWS
-FIELDS = ("claw_mm", "splay_deg", "ring_mm", "ring_drop_mm", "notch_ratio", "stone_axis")
+FIELDS = ("claw_mm", "splay_deg", "ring_mm", "ring_drop_mm", "ring_lift_mm", "notch_ratio", "stone_axis")
 CORNERS = 4
 _SHARE_OF_SIDE = 0.35
 

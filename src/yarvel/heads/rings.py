@@ -134,6 +134,17 @@ def losses(facts: StoneFacts) -> tuple[float, float]:
     return (across, along) if facts.along_band else (along, across)
 
 
+def along_band(facts: StoneFacts) -> tuple[Number, float]:
+    """The stone's size along the band, and the reach lost there per mm of inset at both ends together."""
+    wide, long = losses(facts)
+    return (facts.stone.length, long) if facts.along_band else (facts.stone.width, wide)
+
+
+def lower_inset_mm(seat: Number, height: Number, splay: Number, wire: Number, groove: float) -> Number:
+    """How far in mm the lower ring's outside lies inside the stone's edge."""
+    return _inset(seat, height - wire / 2, wire, splay, groove)
+
+
 def enter_rings(
     ledger: Ledger,
     facts: StoneFacts,

@@ -65,7 +65,7 @@ class Wall:
     profile: Polygon
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class HeadShape:
     """A head around the z axis; z = 0 is the seat plane. Everything is placed from the stone's ``outline`` (in the
     head's frame, x along the band); ``opening_inset`` is how far the inner face lies inside the stone's edge there.

@@ -43,6 +43,7 @@ class HeadChoice:
     trim_mm: float | None = None
     school: str = "fold"
     claw_places_deg: tuple[float, ...] | None = None
+    ring_lift_mm: float | None = None
 
 
 @dataclass(frozen=True)

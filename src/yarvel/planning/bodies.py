@@ -13,7 +13,7 @@ from yarvel.heads.claws import azimuths_deg
 from yarvel.metals.alloys import alloy_of
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, STOP, Call
 from yarvel.planning.compute import species_of
-from yarvel.planning.plan import Plan, finished
+from yarvel.planning.plan import HEAD_MASS, HEAD_VOLUME, SHANK_MASS, Plan, finished
 from yarvel.shanks import hanging
 from yarvel.shanks.methods import PENDANT
 from yarvel.solids.build import HEAD, SHANK, STONE, Solids, build, with_hanging_ring
@@ -35,7 +35,7 @@ def seating_of(plan: Plan) -> Seating | None:
     """Where the head stands to its band; None without a band."""
     if plan.band is None or plan.joinery is None:
         return None
-    return Seating(plan.band, -plan["seat.plane_above_finger"], plan.joinery)
+    return Seating(plan.band, -plan["seat.plane_above_finger"], plan.joinery, -plan.shape.height)
 
 
 def bodies(plan: Plan, fine: bool = True) -> Solids:
@@ -77,17 +77,14 @@ def judge(plan: Plan, made: Solids, rules: HouseRules) -> Report:
     found = clash(made, plan.facts)
     density = alloy_of(plan.job.head.metal, plan.rules).density
     figures = [
-        _figure("head.mass_model", "Head's mass by its body", "g", mass_g(made.parts[HEAD], density), "V_b·ρ_m/1000"),
-        _figure("seat.contact", "Stone bears on", "mm²", found.contact, "area of the head's surface on the stone's"),
-        _figure("stone.volume_body", "Volume of the stone's body", "mm³", volume_mm3(made.parts[STONE]), "V_b"),
+        _figure(plan, HEAD_VOLUME, "Metal in the head", "mm³", volume_mm3(made.parts[HEAD]), "V_b"),
+        _figure(plan, HEAD_MASS, "Head's mass", "g", mass_g(made.parts[HEAD], density), "V_b·ρ_m/1000"),
+        _contact_figure(plan, found.contact),
+        _figure(plan, "stone.volume_body", "Volume of the stone's body", "mm³", volume_mm3(made.parts[STONE]), "V_b"),
     ]
     if SHANK in made.parts and plan.job.shank is not None:
         metal = alloy_of(plan.job.shank.metal, plan.rules).density
-        figures.append(
-            _figure(
-                "shank.mass_model", "Shank's mass by its body", "g", mass_g(made.parts[SHANK], metal), "V_b·ρ_m/1000"
-            )
-        )
+        figures.append(_figure(plan, SHANK_MASS, "Shank's mass", "g", mass_g(made.parts[SHANK], metal), "V_b·ρ_m/1000"))
     hung = _hanging(plan, made, rules)
     figures += hung.figures
     calls = [
@@ -170,8 +167,25 @@ def _hangs_from_nothing(plan: Plan) -> Call:
     )
 
 
-def _figure(key: str, label: str, unit: str, value: float, formula: str) -> Figure:
-    return Figure(FigureSpec(key, label, unit, formula, GEOMETRY, {}, 2), value)
+def _figure(plan: Plan, key: str, label: str, unit: str, value: float, formula: str) -> Figure:
+    """A figure of a body, as far open as what drives it."""
+    share = plan.open_shares.get(key, 0.0)
+    if key == "stone.volume_body" and "stone.volume" in plan.figures:
+        by_formula = plan.figures["stone.volume"]
+        share = by_formula.plus_minus / by_formula.value
+    return Figure(FigureSpec(key, label, unit, formula, GEOMETRY, {}, 3 if unit == "g" else 2), value, share * value)
+
+
+def _contact_figure(plan: Plan, contact: float) -> Figure:
+    """Bearing of the stone: it grows with the notch's depth and with the seat's height up to the girdle's top."""
+    depth, girdle = plan.figures.get("seat.depth"), plan.figures["stone.girdle"]
+    share = girdle.plus_minus / max(girdle.value, 1e-6)
+    if depth is not None and depth.value > 0:
+        share = float(np.hypot(min(share, 1.0) / 2, depth.plus_minus / depth.value))
+    formula = "area of the head's surface on the stone's"
+    return Figure(
+        FigureSpec("seat.contact", "Stone bears on", "mm²", formula, GEOMETRY, {}, 2), contact, share * contact
+    )
 
 
 def _gallery(found: Clash, rules: HouseRules) -> list[Call]:

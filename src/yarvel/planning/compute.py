@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from yarvel.figures.figure import CHOSEN, Ledger, Number, published
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import heights, seats
+from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import Head, HeadChoice, StoneFacts
 from yarvel.heads.styles import STYLES
 from yarvel.metals import bending
@@ -37,6 +38,7 @@ class Worked:
     band: Band | None
     fitted: Fitted
     bur_steps_mm: tuple[float, ...]
+    shape: HeadShape
 
 
 def species_of(job: Job) -> Species:
@@ -80,6 +82,7 @@ def choice_of(job: Job) -> HeadChoice:
         head.trim_mm,
         head.school,
         head.claw_places_deg,
+        head.ring_lift_mm,
     )
 
 
@@ -89,16 +92,23 @@ def fit_choice_of(job: Job) -> FitChoice:
     return FitChoice(fit.below_ring_mm, fit.hole, job.head.peg_mm, fit.split_mm)
 
 
-def compute(job: Job, rules: HouseRules, readings: Readings, nominal_diameter: float) -> Worked:
-    """Work out every figure of a job from its readings (numbers, or arrays of samples)."""
+def compute(
+    job: Job, rules: HouseRules, readings: Readings, nominal_diameter: float, made: HeadShape | None = None
+) -> Worked:
+    """Work out every figure of a job from its readings: numbers; or arrays of samples, with the form ``made`` of the
+    head that the readings as they stand have asked for."""
     ledger = Ledger()
     facts = _stone(ledger, job, readings, nominal_diameter)
     choice = choice_of(job)
     style = STYLES[choice.style]
     head: Head = style.begin(ledger, choice, facts, rules)
     band = None if job.shank is None else band_of(job.shank)
-    fitted = _fit(ledger, job, head, facts, band, rules)
+    request = _request(job, head, facts)
+    fitted = _fitted(ledger, job, request, head, facts, band, rules)
     head.enter(ledger, fitted.height, alloy_of(job.head.metal, rules))
+    shape = style.shape(ledger, choice, facts, rules) if made is None else made
+    if band is not None:
+        _enter_fit(ledger, job, replace(request, shape=shape), fitted, head, facts, band, rules)
     if job.fit is not None and job.fit.method == PENDANT:
         bail = job.fit.bail or BailJob()
         hanging.enter(ledger, bail.inside_mm, bail.wire_mm, bail.chain_end_mm, alloy_of(job.head.metal, rules))
@@ -130,7 +140,7 @@ def compute(job: Job, rules: HouseRules, readings: Readings, nominal_diameter: f
         steps = seats.bur_steps_mm(nominal_diameter, rules.burs_mm or seats.BUR_SIZES_MM, rules.bur_slack_mm)
     if steps:
         ledger.enter(seats.push_to_claw_mm, facts.stone.diameter, steps[-1])
-    return Worked(ledger, facts, choice, band, fitted, steps)
+    return Worked(ledger, facts, choice, band, fitted, steps, shape)
 
 
 def stone_outline(job: Job) -> tuple[Outline, Girth, bool]:
@@ -153,7 +163,7 @@ def _stone(ledger: Ledger, job: Job, readings: Readings, nominal_diameter: float
     cut = CUTS[job.stone.cut]
     stone = stones.measure(ledger, readings, cut.domed, cut.square)
     outline, girth, along_band = stone_outline(job)
-    gravity = species_of(job).gravity
+    gravity = species_of(job).gravity * readings.gravity_share
     if cut.is_round:
         ledger.enter(stones.circumference_mm, stone.diameter)
     else:
@@ -174,12 +184,11 @@ def _stone(ledger: Ledger, job: Job, readings: Readings, nominal_diameter: float
     )
 
 
-def _fit(ledger: Ledger, job: Job, head: Head, facts: StoneFacts, band: Band | None, rules: HouseRules) -> Fitted:
+def _request(job: Job, head: Head, facts: StoneFacts) -> FitRequest:
     fit = job.fit or FitJob()
     height = None if fit.height == LOWEST else float(fit.height)
-    pavilion = facts.stone.pavilion_depth
-    request = FitRequest(
-        pavilion,
+    return FitRequest(
+        facts.stone.pavilion_depth,
         head.gallery_height,
         head.least_height,
         height,
@@ -189,6 +198,18 @@ def _fit(ledger: Ledger, job: Job, head: Head, facts: StoneFacts, band: Band | N
         head.claw_count,
     )
 
+
+def _fitted(
+    ledger: Ledger,
+    job: Job,
+    request: FitRequest,
+    head: Head,
+    facts: StoneFacts,
+    band: Band | None,
+    rules: HouseRules,
+) -> Fitted:
+    """The head's height; without a band, the figures of a head on its own foot."""
+    pavilion = facts.stone.pavilion_depth
     if band is None:
         free: Number = (
             head.fixed_height
@@ -205,8 +226,22 @@ def _fit(ledger: Ledger, job: Job, head: Head, facts: StoneFacts, band: Band | N
     def at_foot(depth: Number) -> Number:
         return head.width_at(depth, depth)
 
-    method = METHODS[fit.method]
-    fitted: Fitted = method.fit(request, at_foot, band, rules)
+    fitted: Fitted = METHODS[(job.fit or FitJob()).method].fit(request, at_foot, band, rules)
+    return fitted
+
+
+def _enter_fit(
+    ledger: Ledger,
+    job: Job,
+    request: FitRequest,
+    fitted: Fitted,
+    head: Head,
+    facts: StoneFacts,
+    band: Band,
+    rules: HouseRules,
+) -> None:
+    """Figures of the band, and of how it takes the head."""
+    fit = job.fit or FitJob()
 
     def width_at(depth: Number) -> Number:
         return head.width_at(depth, fitted.height)
@@ -221,7 +256,7 @@ def _fit(ledger: Ledger, job: Job, head: Head, facts: StoneFacts, band: Band | N
     )
     ledger.enter(sizes.inside_circumference_mm, band.inside_diameter)
     _enter_band(ledger, band)
-    method.enter(ledger, request, fitted, width_at, band, rules)
+    METHODS[fit.method].enter(ledger, request, fitted, width_at, band, rules)
     if fit.slot is not None:
         ends = None if fit.slot.left_mm is None or fit.slot.right_mm is None else (fit.slot.left_mm, fit.slot.right_mm)
         slot.enter(ledger, fit.slot.inside_mm, fit.slot.outside_mm, ends, band.thickness)
@@ -230,10 +265,9 @@ def _fit(ledger: Ledger, job: Job, head: Head, facts: StoneFacts, band: Band | N
         resizing.enter(ledger, old, band, fitted.foot_width, alloy_of(job.shank.metal, rules))
     plane = ledger.value("seat.plane_above_finger")
     ledger.enter(heights.table_above_finger_mm, plane, facts.stone.girdle, facts.stone.crown_height)
-    ledger.enter(heights.culet_above_finger_mm, plane, pavilion)
+    ledger.enter(heights.culet_above_finger_mm, plane, facts.stone.pavilion_depth)
     if head.ring_drop is not None:
         ledger.enter(heights.ring_above_finger_mm, plane, head.ring_drop)
-    return fitted
 
 
 def _enter_band(ledger: Ledger, band: Band) -> None:

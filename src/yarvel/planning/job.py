@@ -108,6 +108,7 @@ class HeadJob:
     splay_deg: Annotated[float, Between(0, 30)] | None = None
     ring_mm: Annotated[float, Between(0.3, 3)] | None = None
     ring_drop_mm: Annotated[float, Between(0.2, 3)] | None = None
+    ring_lift_mm: Annotated[float, Between(0, 5)] | None = None
     wall_mm: Annotated[float, Between(0.3, 2)] | None = None
     seated: bool = False
     height_mm: Annotated[float, Between(1, 30)] | None = None

@@ -8,18 +8,20 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yarvel.figures.errors import JobError, Problem
+from yarvel.figures.figure import Ledger
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import basket, bought, claws, notches
+from yarvel.heads import bought, claws, notches
 from yarvel.planning import sampling
 from yarvel.planning.checking import check
-from yarvel.planning.compute import band_of, compute
+from yarvel.planning.compute import band_of
 from yarvel.planning.job import FitJob, Job
-from yarvel.shanks import inset, on_flat
+from yarvel.planning.trimming import MadeHeads, Under, clearance, foot_is_sound, most_trim
+from yarvel.stones import stone as stones
 from yarvel.stones.cuts import CUTS
 
 Column = NDArray[np.float64]
-FITS, SMALL, LARGE, LOW = "fits", "too small", "too large", "too low"
-_TOO_TALL_MM = 0.1
+FITS, SMALL, LARGE, LOW, CUT, TIGHT = "fits", "too small", "too large", "too low", "foot cut away", "tight"
+_SAMPLES = 400
 
 
 @dataclass(frozen=True)
@@ -83,36 +85,39 @@ def match(job: Job, rules: HouseRules, stock: Stock) -> Matches:
             ]
         )
     mean = job.stone.across_mm
-    stone = compute(job, rules, sampling.nominal(job.stone), mean).facts.stone
+    stone = stones.measure(Ledger(), sampling.nominal(job.stone), CUTS[job.stone.cut].domed)
     diameter, pavilion = float(stone.diameter), float(stone.pavilion_depth)
     ratio = np.asarray(notches.notch_ratio(diameter, stock.opening, stock.claw), dtype=float)
-    clearance = _clearance(job, rules, stock, diameter, pavilion)
-    spare = clearance - rules.culet_clearance_mm
-    verdict = np.select([ratio > rules.notch_stop, ratio < rules.notch_least, spare < -1e-9], [SMALL, LARGE, LOW], FITS)
-    trim = np.where(spare >= _TOO_TALL_MM, spare, 0.0)
-    wrong = np.select([verdict == FITS, verdict == LOW], [0.0, 100.0], 1000.0)
+    band = None if job.shank is None else band_of(job.shank)
+    method = None if band is None else (job.fit or FitJob()).method
+    under = Under(mean, pavilion, _left_open(job, rules, pavilion), band, method, rules)
+    heads = MadeHeads(stock.height, stock.opening, stock.claw, _reach(stock.claws, job.head.orientation))
+    clear = np.asarray(clearance(heads, under, stock.height), dtype=float)
+    trim = most_trim(heads, under)
+    spare = clear - under.wanted_mm
+    sound = foot_is_sound(heads, under, stock.height)
+    held = np.asarray(clear - under.least_mm)
+    verdict = np.select(
+        [ratio > rules.notch_stop, ratio < rules.notch_least, held < -1e-9, ~sound, ratio > rules.notch_caution],
+        [SMALL, LARGE, LOW, CUT, TIGHT],
+        FITS,
+    )
+    trim = np.where(verdict == FITS, trim, 0.0)
+    wrong = np.select([verdict == FITS, verdict == TIGHT, np.isin(verdict, (LOW, CUT))], [0.0, 10.0, 100.0], 1000.0)
     off = np.abs(np.asarray(notches.claw_reach_mm(diameter, stock.opening)) - rules.notch_target * stock.claw)
     cost = wrong + np.abs(ratio - rules.notch_target) * 10 + off + np.maximum(spare, 0) * 0.2
     cover = np.asarray(
         claws.tip_cover_mm(stock.claw, rules.tip_cover_share, rules.tip_to_table_share, float(stone.table), diameter)
     )
     covered = stock.claws * stock.claw * cover / (np.pi / 4 * diameter**2)
-    return Matches(ratio, clearance, trim, covered, verdict, cost)
+    return Matches(ratio, clear, trim, covered, verdict, cost)
 
 
-def _clearance(job: Job, rules: HouseRules, stock: Stock, diameter: float, pavilion: float) -> Column:
-    """Room under the culet of each head in the job's shank, or above its own foot where there is none."""
-    height = stock.height
-    if job.shank is None or (job.fit or FitJob()).method == on_flat.METHOD:
-        return np.asarray(on_flat.culet_clearance_mm(height, pavilion), dtype=float)
-    radius = stock.opening / 2 + stock.claw / 2
-    splay = basket.splay_deg(rules.splay_deg, rules.foot_share, radius, height)
-    reach = _reach(stock.claws, job.head.orientation)
-    seat = notches.claw_reach_mm(diameter, stock.opening)
-    width = basket.width_mm(diameter / 2 * reach, reach, stock.claw, seat, height, splay)
-    sagitta = inset.finger_sagitta_mm(band_of(job.shank).inside_radius, width)
-    plane = inset.plane_above_finger_mm(height, sagitta)
-    return np.asarray(inset.culet_clearance_mm(plane, pavilion), dtype=float)
+def _left_open(job: Job, rules: HouseRules, pavilion: float) -> float:
+    """How far in mm the readings leave the pavilion's depth open, with 95 % of what they may hide."""
+    readings = sampling.sampled(job.stone, rules, _SAMPLES)
+    samples = stones.measure(Ledger(), readings, CUTS[job.stone.cut].domed).pavilion_depth
+    return float(np.quantile(np.abs(np.asarray(samples) - pavilion), 0.95))
 
 
 def _reach(counts: Column, orientation: str) -> Column:
@@ -134,9 +139,13 @@ def why(matches: Matches, row: int, rules: HouseRules) -> str:
         return f"notch {ratio:.2f} of the claw, under {rules.notch_least:.2f}: it would not hold"
     if verdict == LOW:
         return (
-            f"the culet has {matches.culet_clearance[row]:.2f} mm below it, under "
-            f"{rules.culet_clearance_mm:.2f} mm: the head is too low"
+            f"the culet has {matches.culet_clearance[row]:.2f} mm below it, too little for what the readings leave "
+            "open: the head is too low"
         )
+    if verdict == TIGHT:
+        return f"notch {ratio:.2f} of the claw, over {rules.notch_caution:.2f}: it holds, but leaves little behind"
+    if verdict == CUT:
+        return "the curve under it takes too much of its base ring: it needs a flat, or a smaller foot"
     if matches.trim[row] > 0:
         return f"notch {ratio:.2f} of the claw; {matches.trim[row]:.2f} mm taller than it needs to be"
     return f"notch {ratio:.2f} of the claw"

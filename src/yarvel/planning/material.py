@@ -19,6 +19,7 @@ from yarvel.metals.drawing_down import (
     rolled,
 )
 from yarvel.planning.plan import Plan, finished
+from yarvel.planning.weighing import weighed
 
 WIRE, SHEET, TUBE, STRIP, STOCK = "wire", "sheet", "tube", "strip", "bar"
 
@@ -65,11 +66,12 @@ class Material:
 
 def material(plan: Plan) -> Material:
     """Everything a job takes of metal, from its finished plan."""
+    plan = weighed(plan)
     pieces = [*_head_pieces(plan), *_shank_pieces(plan)]
     issued: dict[str, float] = {}
     for piece in pieces:
         issued[piece.metal] = issued.get(piece.metal, 0.0) + piece.mass_g
-    done = {plan.job.head.metal: plan["head.mass"] + _value(plan, "bail.mass")}
+    done = {plan.job.head.metal: plan["head.mass"]}
     if plan.job.shank is not None:
         key = plan.job.shank.metal
         done[key] = done.get(key, 0.0) + plan["shank.mass"] + _shoulder_mass(plan)

@@ -16,6 +16,7 @@ from yarvel.metals import joints as joining
 from yarvel.metals.alloys import alloy_of
 from yarvel.metals.joints import Joint
 from yarvel.planning import sampling
+from yarvel.planning.as_built import as_built, half_widths
 from yarvel.planning.calls import examine_all, worst_first
 from yarvel.planning.calls.call import Call, Situation
 from yarvel.planning.checking import check
@@ -28,6 +29,9 @@ from yarvel.shanks.methods import METHODS, PENDANT
 from yarvel.stones.stone import Stone, plain
 
 FORMAT = "yarvel-plan/1"
+HEAD_MASS, SHANK_MASS, HEAD_VOLUME = "head.mass", "shank.mass", "head.metal_volume"
+_BY_BODY = (HEAD_MASS, SHANK_MASS, HEAD_VOLUME)
+"""Figures that are those of the closed bodies; what formulas make of them only says how far they are open."""
 
 
 @dataclass(frozen=True)
@@ -47,6 +51,8 @@ class Plan:
     rules: HouseRules
     joinery: Joinery | None = None
     conditions: Mapping[str, float] = field(default_factory=dict)
+    open_shares: Mapping[str, float] = field(default_factory=dict)
+    """Half-width of the interval of what the bodies will tell, as a share, by key."""
 
     @property
     def stone(self) -> Stone:
@@ -78,21 +84,22 @@ def plan(job: Job, rules: HouseRules, samples: int = sampling.SAMPLES) -> Plan:
     check(job, rules)
     mean = job.stone.across_mm
     worked = compute(job, rules, sampling.nominal(job.stone), mean)
-    widths = spread(job, rules, mean, samples) if samples else {}
+    widths = spread(job, rules, worked, samples) if samples else {}
     figures = {key: finished(entry, widths.get(key, 0.0)) for key, entry in worked.ledger.entries.items()}
-    return _answer(job, rules, worked, figures)
+    shares = {key: _share(figures.pop(key)) for key in _BY_BODY if key in figures}
+    return replace(_answer(job, rules, worked, figures), open_shares=shares)
 
 
-def spread(job: Job, rules: HouseRules, mean: float, samples: int = sampling.SAMPLES) -> dict[str, float]:
-    """Half-width of the 95 % interval of every figure that the readings leave open, by key."""
-    worked = compute(job, rules, sampling.sampled(job.stone, rules, samples), mean)
-    open_ones = {key: entry.value for key, entry in worked.ledger.entries.items() if np.ndim(entry.value)}
-    if not open_ones:
-        return {}
-    rows = np.sort(np.stack([np.broadcast_to(value, (samples,)) for value in open_ones.values()]), axis=1)
-    low, high = int(0.025 * (samples - 1)), int(np.ceil(0.975 * (samples - 1)))
-    halves = (rows[:, high] - rows[:, low]) / 2
-    return dict(zip(open_ones, halves.tolist(), strict=True))
+def _share(figure: Figure) -> float:
+    return figure.plus_minus / abs(figure.value) if figure.value else 0.0
+
+
+def spread(job: Job, rules: HouseRules, made: Worked, samples: int = sampling.SAMPLES) -> dict[str, float]:
+    """Half-width of the 95 % interval of every figure that the readings leave open, by key: of a figure to make the
+    head by, over what other stones would ask for; of one that judges the stone, with the head as it is made."""
+    worked = compute(job, rules, sampling.sampled(job.stone, rules, samples), job.stone.across_mm, made.shape)
+    asked = {key: entry.value for key, entry in worked.ledger.entries.items() if key in made.ledger.entries}
+    return half_widths(made, {**asked, **as_built(made, worked, rules)}, samples)
 
 
 def finished(entry: Entry, plus_minus: float) -> Figure:
@@ -116,13 +123,13 @@ def _answer(job: Job, rules: HouseRules, worked: Worked, figures: dict[str, Figu
                 alloy_of(job.shank.metal, rules),
                 values,
             )
-        joinery = METHODS[method].joinery(values, worked.band, fit_choice_of(job))
+        joinery = METHODS[method].joinery(values, worked.band, fit_choice_of(job), worked.shape)
     elif job.fit is not None and job.fit.method == PENDANT:
         method = PENDANT
         seams = seams + hanging.seams(alloy, values)
     asked = job.joints or JointsJob()
     joints = joining.in_order(seams, asked.school, asked.order or (), rules.heat_reach_mm, rules.solder_step_c)
-    shape = style.shape(worked.ledger, worked.choice, worked.facts, rules)
+    shape = worked.shape
     conditions = {name: float(np.mean(height)) for name, height in worked.fitted.conditions.items()}
     situation = Situation(
         job,

@@ -11,7 +11,7 @@ from yarvel.heads.claws import clock
 from yarvel.heads.levelling import table_lean
 from yarvel.heads.spacing import from_chords
 from yarvel.planning.calls.call import CAUTION, OK, STOP
-from yarvel.planning.plan import Plan
+from yarvel.planning.plan import HEAD_MASS, SHANK_MASS, Plan
 
 SIZE, WEIGHT, BEHIND, CHORDS, HEIGHTS = "size", "weight", "behind", "chords", "heights"
 CARAT_G = 0.2
@@ -50,20 +50,11 @@ def checks_of(plan: Plan) -> tuple[Check, ...]:
         found.append(
             Check(SIZE, "Inside diameter", "mm", ("",), plan["shank.inside_diameter"], rules.release_size_mm, 8, 30)
         )
-    mass = plan["head.mass"] + sum(figures[key].value for key in ("shank.mass", "bail.mass") if key in figures)
-    stone = figures["stone.weight_model"].value * CARAT_G
-    found.append(
-        Check(
-            WEIGHT,
-            "Weight with the stone",
-            "g",
-            ("",),
-            mass + stone,
-            rules.release_weight_share * (mass + stone),
-            0.05,
-            500,
-        )
-    )
+    if HEAD_MASS in figures:  # by its bodies: a moment after the plan itself
+        mass = sum(figures[key].value for key in (HEAD_MASS, SHANK_MASS) if key in figures)
+        whole = mass + figures["stone.weight_model"].value * CARAT_G
+        within = rules.release_weight_share * whole
+        found.append(Check(WEIGHT, "Weight with the stone", "g", ("",), whole, within, 0.05, 500))
     at = tuple(clock(place.azimuth_deg) for place in places)
     if places and "head.claw" in figures:
         found.append(Check(BEHIND, "Left behind the girdle", "mm", at, plan["seat.remaining"], None, 0.01, 5))

@@ -24,6 +24,7 @@ from yarvel.heads.wear import (
 from yarvel.metals.alloys import alloy_of
 from yarvel.planning.compute import species_of
 from yarvel.planning.plan import Plan
+from yarvel.planning.weighing import weighed
 
 MEND, REPLACE = "mend", "replace the head"
 TOO_SMALL, NEIGHBOUR_BAND, WORN, KNOCKED, NOTHING = (
@@ -102,6 +103,7 @@ def _cause(found: tuple[ClawFound, ...], small: bool) -> str:
 
 def _ways(plan: Plan, work: Counter[str], rules: HouseRules) -> list[WayOut]:
     """Every way that answers what was found."""
+    plan = weighed(plan)
     count = len(plan.shape.places)
     claw_mass = plan["head.mass"] / max(count, 1) if count else 0.0
     found = []

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -9,9 +11,12 @@ from yarvel.figures.figure import Number
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.job import StoneJob
 from yarvel.stones.cuts import CUTS
+from yarvel.stones.species import ALIASES, SPECIES
 from yarvel.stones.stone import Readings
 
 SAMPLES = 2000
+_SEED = 20310409
+"""The same job always gives the same samples."""
 TABLE_READING_SHARE = 0.01
 """A measured table is good to one per cent of the diameter either way; from memory."""
 
@@ -47,7 +52,8 @@ def sampled(stone: StoneJob, rules: HouseRules, count: int = SAMPLES) -> Reading
     resolution = rules.gauge_resolution_mm if stone.resolution_mm is None else stone.resolution_mm
     base = nominal(stone)
     first = len(base.diameters)
-    columns = _columns(first + (8 if base.diameters else 12), count)
+    columns = _columns(first + (9 if base.diameters else 13), count)
+    species = SPECIES[ALIASES.get(stone.species, stone.species)]
 
     def read(value: Number, column: int) -> Number:
         return np.asarray(np.maximum(value + resolution * columns[column], 0.3 * value))
@@ -76,17 +82,17 @@ def sampled(stone: StoneJob, rules: HouseRules, count: int = SAMPLES) -> Reading
         table_measured=base.table_measured,
         corner_measured=base.corner_measured,
         narrow_measured=base.narrow_measured,
+        gravity_share=assume(1.0, species.gravity_share, first + (8 if base.diameters else 12)),
     )
 
 
+@lru_cache(maxsize=32)
 def _columns(width: int, count: int) -> NDArray[np.float64]:
-    """Evenly spread samples of −1 … 1, shape (width, count): an additive recurrence in ``width`` dimensions.
-
-    Its steps are powers of the root of x^(width + 1) = x + 1, which leaves no two columns in step.
+    """Evenly spread samples of −1 … 1, shape (width, count): each column holds every one of ``count`` even steps once,
+    in an order of its own (a Latin hypercube), so that sums and products of columns spread as chance would have them.
     """
-    root = 2.0
-    for _ in range(40):
-        root = (1 + root) ** (1 / (width + 1))
-    steps = root ** -np.arange(1.0, width + 1)
-    samples: NDArray[np.float64] = np.mod(0.5 + np.outer(steps, np.arange(1, count + 1)), 1.0) * 2 - 1
+    chance = np.random.default_rng(_SEED)
+    even = (np.arange(count) + 0.5) / count * 2 - 1
+    samples: NDArray[np.float64] = np.stack([chance.permutation(even) for _ in range(width)])
+    samples.flags.writeable = False
     return samples

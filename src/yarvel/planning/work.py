@@ -13,7 +13,7 @@ from yarvel.planning.closing import closing_lines, notch_lines
 from yarvel.planning.compute import choice_of, species_of
 from yarvel.planning.job import FitJob
 from yarvel.planning.material import balance_text, down_text, material, piece_text
-from yarvel.planning.plan import Plan
+from yarvel.planning.plan import HEAD_VOLUME, Plan
 from yarvel.planning.soldering import solder_lines
 from yarvel.shanks import hanging
 from yarvel.shanks.methods import METHODS, PENDANT
@@ -190,8 +190,10 @@ def _seat_lines(plan: Plan) -> tuple[str, ...]:
 
 
 def masses_text(plan: Plan) -> str:
-    """The head's mass in every other metal, in one line."""
-    volume = plan["head.metal_volume"]
+    """The head's mass in every other metal, in one line; "" until the plan is weighed."""
+    if HEAD_VOLUME not in plan.figures:
+        return ""
+    volume = plan[HEAD_VOLUME]
     others = [alloy_of(key, plan.rules) for key in ALLOYS if key != plan.job.head.metal]
     return ", ".join(f"{alloy.label} {head_mass_g(volume, alloy.density):.2f} g" for alloy in others)
 

@@ -9,6 +9,7 @@ import numpy as np
 from yarvel.figures.figure import CHOSEN, COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.heights import clear_of_culet, lowered
+from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import CLAWS, FOOT, Making
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
@@ -137,7 +138,7 @@ def enter(
     blanks.enter_closed(ledger, band, rules)
 
 
-def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice) -> Joinery:
+def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice, shape: HeadShape) -> Joinery:
     """Claws to a point in a blind hole."""
     return Joinery(
         hole=Hole(figures["shank.hole"], figures["shank.hole_depth"], False), point=figures["shank.point_depth"]

@@ -51,6 +51,13 @@ class Band:
     def _back_thickness(self) -> float:
         return self.thickness if self.back_thickness is None else self.back_thickness
 
+    def outside_at(self, across: Number) -> Number:
+        """Radius in mm of the band's outside at the head, this far in mm from the middle of its width."""
+        crown = CROWN[self.profile] * self.thickness
+        share = np.minimum(np.abs(across) / (self.width / 2), 1.0)
+        radius: Number = self.outside_radius - crown * (1 - np.sqrt(1 - share**2))
+        return radius
+
     def width_at(self, turn_deg: Number) -> Number:
         """Width in mm at an angle round the finger, 0 at the head, 180 opposite."""
         return self.width + (self._back_width - self.width) * np.abs(turn_deg) / 180
@@ -66,7 +73,7 @@ class Band:
 
     @property
     def section_mm2(self) -> float:
-        """Mean area of the section, mm²: half-round as half an ellipse, court as rounded on both faces."""
+        """Mean area of the section, mm²."""
         return FILL[self.profile] * mean_product(self.width, self._back_width, self.thickness, self._back_thickness)
 
 
@@ -76,7 +83,10 @@ def mean_product(width: float, back_width: float, thickness: float, back_thickne
     return (ends + width * back_thickness + back_width * thickness) / 6
 
 
-FILL = {"flat": 1.0, "square": 1.0, "half-round": np.pi / 4, "court": (1 + np.pi / 4) / 2}
+CROWN = {"flat": 0.0, "square": 0.0, "half-round": 0.8, "court": 0.35}
+"""How much of a profile's thickness is rounded, as half an ellipse over its width; the rest stands upright. From
+memory."""
+FILL = {profile: 1 - crown * (1 - np.pi / 4) for profile, crown in CROWN.items()}
 """Share of width times thickness that a profile fills."""
 PROFILES = tuple(FILL)
 

@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.heights import clear_of_culet
+from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import FOOT, WALL, Making
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
@@ -99,7 +100,7 @@ def enter(
     blanks.enter_closed(ledger, band, rules)
 
 
-def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice) -> Joinery:
+def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice, shape: HeadShape) -> Joinery:
     """The foot is cut to the band."""
     return Joinery(saddle=True)
 

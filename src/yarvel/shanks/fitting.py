@@ -10,6 +10,7 @@ import numpy as np
 
 from yarvel.figures.figure import Ledger, Number
 from yarvel.figures.rules import HouseRules
+from yarvel.heads.shape import HeadShape
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 from yarvel.shanks.blanks import Band
@@ -39,7 +40,8 @@ class FitRequest:
 
     ``plane_above_finger`` is the seat height asked for, None for "as low as possible"; ``fixed_height`` is the
     height from foot to seat of a head that is already made; ``least_height`` the lowest that can be drawn at all;
-    ``foot_circle`` how far from the axis the claws' middles lie at the foot, by height; ``claws`` how many there are.
+    ``foot_circle`` how far from the axis the claws' middles lie at the foot, by height; ``claws`` how many there are;
+    ``shape`` the head's form for the stone as measured, once its height is known.
     """
 
     pavilion: Number
@@ -50,6 +52,7 @@ class FitRequest:
     choice: FitChoice
     foot_circle: WidthAt
     claws: int
+    shape: HeadShape | None = None
 
 
 @dataclass(frozen=True)
@@ -109,7 +112,7 @@ class FitMethod(Protocol):
     ) -> None:
         """Enter this method's figures."""
 
-    def joinery(self, figures: Mapping[str, float], band: Band, choice: FitChoice) -> Joinery:
+    def joinery(self, figures: Mapping[str, float], band: Band, choice: FitChoice, shape: HeadShape) -> Joinery:
         """How band and head are cut, from the plan's finished figures."""
 
     def seams(self, head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]:

@@ -8,7 +8,9 @@ import numpy as np
 
 from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
+from yarvel.heads.envelope import envelope, whole
 from yarvel.heads.heights import clear_of_culet, lowered
+from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import BASE, CLAWS, FOOT, WALL, Making
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
@@ -35,10 +37,52 @@ def gap_outside_mm(foot_width: Number, widening: Number) -> Number:
     return foot_width + widening
 
 
-@figure("shank.mark_half", "Mark each side of the middle", "mm", "b_f/2", GEOMETRY, foot_width="b_f")
-def mark_half_mm(foot_width: Number) -> Number:
-    """Half the inside gap, in mm."""
-    return foot_width / 2
+def _chord_of_round(width: Number, band: Number) -> Number:
+    """How far out in mm the edges of a band meet a round head; 0 where the band is as wide as the head."""
+    return np.sqrt(np.maximum(width**2 - band**2, 0.0)) / 2
+
+
+def _share_of_width(width: Number, share: float) -> Number:
+    """How far out in mm a head that is not round reaches least within the band."""
+    return share * width / 2
+
+
+mark_round_mm = figure(
+    "shank.mark_half",
+    "Saw mark each side of the middle, inside",
+    "mm",
+    "√(b_f² − w_b²)/2",
+    GEOMETRY,
+    width="b_f",
+    band="w_b",
+)(_chord_of_round)
+mark_round_outside_mm = figure(
+    "shank.mark_half_outside",
+    "Saw mark each side of the middle, outside",
+    "mm",
+    "√(b_o² − w_b²)/2",
+    GEOMETRY,
+    width="b_o",
+    band="w_b",
+)(_chord_of_round)
+mark_shaped_mm = figure(
+    "shank.mark_half", "Saw mark each side of the middle, inside", "mm", "q·b_f/2", GEOMETRY, width="b_f", share="q"
+)(_share_of_width)
+mark_shaped_outside_mm = figure(
+    "shank.mark_half_outside",
+    "Saw mark each side of the middle, outside",
+    "mm",
+    "q·b_o/2",
+    GEOMETRY,
+    width="b_o",
+    share="q",
+)(_share_of_width)
+
+
+@figure("shank.hollow_limit", "Hollowing reaches no farther from the middle than", "mm", "b_f/2", GEOMETRY, width="b_f")
+def hollow_limit_mm(width: Number) -> Number:
+    """Half the head's width on the middle line, in mm: the limit of the file, not a mark for the saw."""
+    return width / 2
 
 
 @figure(
@@ -99,27 +143,38 @@ def band_at_gap_mm(outside_radius: Number, gap: Number, inside_radius: Number) -
     "shank.hollow",
     "Ends hollowed to the head's curve by",
     "mm",
-    "b_f/2 − √(b_f² − min(w_b, b_f)²)/2",
+    "a_h − a_s",
     GEOMETRY,
-    foot_width="b_f",
-    width="w_b",
+    limit="a_h",
+    mark="a_s",
 )
-def hollow_mm(foot_width: Number, width: Number) -> Number:
-    """Depth in mm of the hollow in each end of a band beside a round head; half the head where the band is as wide."""
-    return foot_width / 2 - np.sqrt(foot_width**2 - np.minimum(width, foot_width) ** 2) / 2
+def hollow_mm(limit: Number, mark: Number) -> Number:
+    """Depth in mm of the hollow in each end of the band, from the saw cut to the head on the middle line."""
+    return limit - mark
 
 
 @figure(
-    "shank.beside_head", "Band left on each side of the head", "mm", "(w_b − b_o)/2", GEOMETRY, width="w_b", gap="b_o"
+    "shank.beside_head",
+    "Band left on each side of the head",
+    "mm",
+    "(w_b − b_y)/2",
+    GEOMETRY,
+    width="w_b",
+    across="b_y",
 )
-def beside_head_mm(width: Number, gap: Number) -> Number:
+def beside_head_mm(width: Number, across: Number) -> Number:
     """Metal in mm that stays on each side of the head in a band that is wider than it."""
-    return (width - gap) / 2
+    return (width - across) / 2
 
 
-def is_bored(band: Band, outside: Number, rules: HouseRules) -> bool:
-    """Whether the band is so wide that the head stands in a hole, and the ring is not cut through."""
-    return band.width - float(np.mean(outside)) >= 2 * rules.beside_head_mm
+def is_bored(band: Band, shape: HeadShape) -> bool:
+    """Whether the band is wider than the head, which then stands in a hole: no gap."""
+    return band.width >= 2 * whole(shape, -shape.height + band.thickness)[1]
+
+
+def is_round(shape: HeadShape) -> bool:
+    """Whether the head is a round tube or cone, so that a gap's ends follow a circle."""
+    return bool(shape.walls) and shape.outline.is_circle
 
 
 def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -> Fitted:
@@ -143,31 +198,50 @@ def enter(
     ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band, rules: HouseRules
 ) -> None:
     """Enter this method's figures."""
-    foot = ledger.enter(gap_inside_mm, fitted.foot_width)
-    outside = ledger.enter(gap_outside_mm, foot, width_at(fitted.height - band.thickness) - foot)
+    shape = request.shape
+    assert shape is not None, "a gap is cut by the head's form"
+    top = -shape.height + band.thickness
+    inside_of, outside_of = envelope(shape, -shape.height, band.width), envelope(shape, top, band.width)
+    bored = is_bored(band, shape)
+    share = 1.0 if bored or is_round(shape) else inside_of.most / whole(shape, -shape.height)[0]
+    foot = ledger.enter(gap_inside_mm, fitted.foot_width * share)
+    if bored or is_round(shape):
+        wider = width_at(fitted.height - band.thickness) - foot
+    else:
+        wider = 2 * (outside_of.most - inside_of.most)
+    outside = ledger.enter(gap_outside_mm, foot, wider)
     ledger.enter(band_at_gap_mm, band.outside_radius, outside, band.inside_radius)
-    sagitta = ledger.enter(finger_sagitta_mm, band.inside_radius, foot)
+    sagitta = ledger.enter(finger_sagitta_mm, band.inside_radius, fitted.foot_width)
     plane = ledger.enter(plane_above_finger_mm, fitted.height, sagitta)
     ledger.enter(culet_clearance_mm, plane, request.pavilion)
     ledger.enter(blanks.full_length_mm, band.inside_diameter, band.mean_thickness)
-    if is_bored(band, outside, rules):
-        ledger.enter(beside_head_mm, band.width, outside)
-        blanks.enter_closed(ledger, band, rules)
+    blanks.enter_closed(ledger, band, rules)
+    if bored:
+        ledger.enter(beside_head_mm, band.width, 2 * whole(shape, top)[1])
         return
-    ledger.enter(mark_half_mm, foot)
-    ledger.enter(hollow_mm, foot, band.width)
+    if is_round(shape):
+        mark = ledger.enter(mark_round_mm, foot, band.width)
+        ledger.enter(mark_round_outside_mm, outside, band.width)
+    else:
+        mark = ledger.enter(mark_shaped_mm, foot, inside_of.least / inside_of.most)
+        ledger.enter(mark_shaped_outside_mm, outside, outside_of.least / outside_of.most)
+    limit = ledger.enter(hollow_limit_mm, foot)
+    ledger.enter(hollow_mm, limit, mark)
     ledger.enter(blanks.removed_arc_deg, foot, band.inside_radius)
-    middle = width_at(fitted.height - band.thickness / 2)
-    gap = ledger.enter(blanks.gap_arc_mm, band.inside_radius + band.thickness / 2, middle)
-    length = ledger.enter(blanks.blank_length_mm, band.inside_diameter, band.mean_thickness, gap)
-    ledger.enter(blanks.cut_length_mm, length, rules.saw_allowance_mm)
     ledger.enter(size_if_sprung_mm, band.inside_diameter, foot)
 
 
-def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice) -> Joinery:
-    """The gap sawn out; or the hole, where the band is wider than the head."""
+def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice, shape: HeadShape) -> Joinery:
+    """The gap sawn out and its ends hollowed; or the hole, where the band is wider than the head."""
     widths = figures["shank.gap_inside"], figures["shank.gap_outside"]
-    return Joinery(gap=widths, bored="shank.beside_head" in figures)
+    bored = "shank.beside_head" in figures
+    wide = 2 * max(whole(shape, height)[1] for height in (-shape.height, -shape.height + band.thickness))
+    low, high = (
+        envelope(shape, height, wide if bored else band.width).loop
+        for height in (-shape.height, -shape.height + band.thickness)
+    )
+    marks = (0.0, 0.0) if bored else (figures["shank.mark_half"], figures["shank.mark_half_outside"])
+    return Joinery(gap=widths, marks=marks, hollow=(low, high), bored=bored)
 
 
 def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]:
@@ -187,15 +261,18 @@ def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]
         ]
     length = figures["shank.blank_length"]
     return [
-        Seam(
-            f"shank's {side} end to the head",
-            "medium",
-            "Shank ends to the head",
-            (head, shank),
-            shield,
-            ((FOOT, 0.0), (blanks.SHANK, way)),
-        )
-        for side, way in (("left", 0.0), ("right", length))
+        blanks.back_seam(shank, figures),
+        *(
+            Seam(
+                f"shank's {side} end to the head",
+                "medium",
+                "Shank ends to the head",
+                (head, shank),
+                shield,
+                ((FOOT, 0.0), (blanks.SHANK, way)),
+            )
+            for side, way in (("left", 0.0), ("right", length))
+        ),
     ]
 
 
@@ -203,11 +280,15 @@ def making() -> Making:
     """Marked, annealed, sawn on the taper, hollowed; or bored."""
     return (
         (
-            "Anneal, then mark {shank.mark_half} each side of the middle on the inside and saw the whole piece out, "
-            "{shank.gap_inside} inside, {shank.gap_outside} outside, on the head's taper.",
-            "the head's foot flush with the inside, the ring still on size",
+            "Anneal. Scribe {shank.hollow_limit} each side of the middle: the limit that hollowing may reach. Saw the "
+            "whole piece out from {shank.mark_half} inside to {shank.mark_half_outside} outside, each side of the "
+            "middle.",
+            "both cuts inside the scribed limit; the ring still on size",
         ),
-        ("Hollow both ends by {shank.hollow} to the head's curve.", "no light between head and ends"),
+        (
+            "Hollow both ends by {shank.hollow} to the head's outline.",
+            "no light between head and ends, the head's foot flush with the inside",
+        ),
         (
             "Saw and file a hole of {shank.gap_outside} at the outside, {shank.gap_inside} inside; "
             "{shank.beside_head} stays on each side.",

@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.heights import clear_of_culet, lowered
+from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import BASE, CLAWS, FOOT, WALL, Making
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
@@ -84,7 +85,7 @@ def enter(
     blanks.enter_closed(ledger, band, rules)
 
 
-def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice) -> Joinery:
+def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice, shape: HeadShape) -> Joinery:
     """The band is cut level."""
     return Joinery(flat=True)
 

@@ -8,6 +8,7 @@ import numpy as np
 
 from yarvel.figures.figure import CHOSEN, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
+from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import BASE, FOOT, Making
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
@@ -74,7 +75,7 @@ def enter(
     ledger.enter(beside_hole_mm, band.width, peg)
 
 
-def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice) -> Joinery:
+def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice, shape: HeadShape) -> Joinery:
     """The base cut to the band, the peg in its hole."""
     depth = figures["shank.hole_depth"]
     hole = Hole(figures["shank.hole"], depth, choice.hole != BLIND)

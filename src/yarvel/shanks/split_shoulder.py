@@ -8,6 +8,7 @@ import numpy as np
 
 from yarvel.figures.figure import COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
+from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import FOOT, WALL, Making
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
@@ -138,7 +139,7 @@ def enter(
     ledger.enter(blanks.cut_length_mm, length, rules.saw_allowance_mm)
 
 
-def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice) -> Joinery:
+def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice, shape: HeadShape) -> Joinery:
     """Four branches round the bezel."""
     return Joinery(
         split=Split(

@@ -29,7 +29,7 @@ class Fineness:
     run: int
 
 
-FINE, COARSE = Fineness(18, 64), Fineness(8, 28)
+FINE, COARSE = Fineness(36, 96), Fineness(8, 28)
 
 
 def swept(section: Polygon, path: Points, ways: Points, closed: bool) -> Manifold:
@@ -39,7 +39,7 @@ def swept(section: Polygon, path: Points, ways: Points, closed: bool) -> Manifol
     points = path[:, None, :] + section[None, :, 0, None] * ways[:, None, :]
     heights = np.broadcast_to(section[None, :, 1, None], (stations, count, 1))
     rows = np.concatenate([points, heights], axis=2)
-    return joined(rows) if closed else joined(rows, _cap(section))
+    return joined(rows) if closed else joined(rows, capped(section))
 
 
 def joined(rows: Points, cap: NDArray[np.int64] | None = None) -> Manifold:
@@ -60,7 +60,8 @@ def joined(rows: Points, cap: NDArray[np.int64] | None = None) -> Manifold:
     return _closed(rows.reshape(-1, 3), np.vstack(triangles))
 
 
-def _cap(section: Polygon) -> NDArray[np.int64]:
+def capped(section: Polygon) -> NDArray[np.int64]:
+    """Triangles that close one loop."""
     x, z = section.T
     turned = np.sum(x * np.roll(z, -1) - np.roll(x, -1) * z) < 0
     loop = np.asarray(section[::-1] if turned else section, dtype=float)

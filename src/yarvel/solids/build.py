@@ -10,7 +10,7 @@ from manifold3d import CrossSection, Manifold, OpType
 from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import StoneFacts
 from yarvel.solids.bodies import COARSE, FINE, claw, placed, ring, vee, wall
-from yarvel.solids.shank import Seating, below_foot, saddle, shank_body
+from yarvel.solids.shank import Seating, below_foot, finger_rod, saddle, shank_body
 from yarvel.stones.cut import solids_of
 
 STONE, HEAD, SHANK = "stone", "head", "shank"
@@ -51,9 +51,11 @@ def build(shape: HeadShape, facts: StoneFacts, seating: Seating | None, fine: bo
     metal = Manifold.batch_boolean([*rings, *walls, *claws, *below], OpType.Add)
     if seating is not None and seating.joinery.saddle:
         metal -= saddle(seating, fineness) - _peg_of(seating, below)
+    if seating is not None and seating.joinery.in_finger:
+        metal -= finger_rod(seating, fineness)
     parts = {STONE: stone, HEAD: metal - stone}
     if seating is not None:
-        raw = shank_body(seating, shape, round_stone and bool(walls), fineness)
+        raw = shank_body(seating, shape, fineness)
         if seating.joinery.split is not None:
             raw -= Manifold.batch_hull(list(walls))  # the notches: nothing of a branch reaches inside the bezel
         parts[SHANK] = raw - Manifold.batch_boolean([metal, stone], OpType.Add)

@@ -9,23 +9,22 @@ from manifold3d import CrossSection, Manifold, OpType
 from numpy.typing import NDArray
 
 from yarvel.heads.shape import Claws, HeadShape
-from yarvel.shanks.blanks import Band
+from yarvel.shanks.blanks import CROWN, Band
 from yarvel.shanks.joinery import Joinery, Split
-from yarvel.solids.bodies import Fineness, joined
+from yarvel.solids.bodies import Fineness, capped, joined
 
 Points = NDArray[np.float64]
-CROWN = {"half-round": 0.8, "court": 0.35}
-"""How much of a profile's thickness is rounded."""
 
 
 @dataclass(frozen=True)
 class Seating:
     """Where head and band stand to each other: ``finger`` the height of the finger's top (negative), ``joinery`` how
-    they are cut."""
+    they are cut, ``foot`` the height of the head's foot; mm."""
 
     band: Band
     finger: float
     joinery: Joinery
+    foot: float = 0.0
 
     @property
     def centre(self) -> float:
@@ -38,17 +37,18 @@ class Seating:
         return self.finger + self.band.thickness
 
 
-def shank_body(seating: Seating, shape: HeadShape, round_wall: bool, fineness: Fineness) -> Manifold:
-    """The band round the finger with its gap, hole, flat or branches; ``round_wall`` where the head is a round tube or
-    cone, so that ends and hole follow its curve."""
+def shank_body(seating: Seating, shape: HeadShape, fineness: Fineness) -> Manifold:
+    """The band round the finger with its gap, hole, flat or branches."""
     joinery = seating.joinery
     if joinery.split is not None:
         return _split(seating, joinery.split, fineness)
     body = round_about(seating, fineness)
     if joinery.flat:
         body = body.trim_by_plane((0, 0, -1), shape.height)
-    if joinery.gap is not None:
-        body -= _cone(seating, joinery.gap, fineness) if round_wall or joinery.bored else _wedge(seating, joinery.gap)
+    if joinery.hollow is not None:
+        body -= _hollowed(seating, joinery.hollow)
+        if not joinery.bored:
+            body -= _wedge(seating, (2 * joinery.marks[0], 2 * joinery.marks[1]))
     if joinery.hole is not None:
         depth = joinery.hole.depth + (1.0 if joinery.hole.through else 0.0)
         drill = Manifold.cylinder(depth + 1.0, joinery.hole.diameter / 2, circular_segments=2 * fineness.wire)
@@ -83,10 +83,10 @@ def round_about(seating: Seating, fineness: Fineness, width: float | None = None
 def _section(inside: float, thickness: float, width: float, profile: str) -> Points:
     """Section of the band in (distance from the finger's axis, along the finger)."""
     half, outside = width / 2, inside + thickness
-    crown = CROWN.get(profile, 0.0) * thickness
+    crown = CROWN[profile] * thickness
     if crown <= 0:
         return np.array([(inside, -half), (outside, -half), (outside, half), (inside, half)])
-    turn = np.linspace(-np.pi / 2, np.pi / 2, 17)
+    turn = np.linspace(-np.pi / 2, np.pi / 2, 41)
     back = np.column_stack([outside - crown + crown * np.cos(turn), half * np.sin(turn)])
     return np.vstack([[(inside, -half)], back, [(inside, half)]])
 
@@ -105,14 +105,22 @@ def _wedge(seating: Seating, gap: tuple[float, float]) -> Manifold:
     return CrossSection([wedge]).extrude(wide).rotate((90, 0, 0)).translate((0, wide / 2, 0))
 
 
-def _cone(seating: Seating, gap: tuple[float, float], fineness: Fineness) -> Manifold:
-    """A round head's own cone: hollowed ends, or a hole. It reaches down past the finger's curve."""
-    inside, outside = (width / 2 for width in gap)
-    slope = (outside - inside) / max(seating.band.thickness, 1e-9)
-    high = seating.band.thickness + 6.0
-    low = max(inside - 3.0 * slope, 0.2)
-    cone = Manifold.cylinder(high, low, inside + slope * (high - 3.0), circular_segments=fineness.run)
-    return cone.translate((0, 0, seating.finger - 3.0))
+def _hollowed(seating: Seating, outlines: tuple[Points, Points]) -> Manifold:
+    """What the head's own outline takes of the band: hollowed ends, or a hole. It reaches down past the finger's curve
+    and up past the band."""
+    low, high = outlines
+    beyond = 2.5
+    slope = (high - low) / max(seating.band.thickness, 1e-9)
+    foot = seating.foot
+    rows = []
+    for level, loop in (
+        (foot - beyond, low),
+        (foot, low),
+        (foot + seating.band.thickness, high),
+        (foot + seating.band.thickness + beyond, high + beyond * np.maximum(slope * np.sign(high), 0) * np.sign(high)),
+    ):
+        rows.append(np.column_stack([loop, np.full(len(loop), level)]))
+    return joined(np.stack(rows), capped(low))
 
 
 def _split(seating: Seating, split: Split, fineness: Fineness) -> Manifold:
@@ -137,6 +145,12 @@ def _split(seating: Seating, split: Split, fineness: Fineness) -> Manifold:
 def _counter_clockwise(loop: Points) -> Points:
     x, y = loop.T
     return loop if np.sum(x * np.roll(y, -1) - np.roll(x, -1) * y) > 0 else loop[::-1]
+
+
+def finger_rod(seating: Seating, fineness: Fineness) -> Manifold:
+    """The finger: what a foot that stands flush with it is cut by."""
+    rod = Manifold.cylinder(80.0, seating.band.inside_radius, circular_segments=4 * fineness.run, center=True)
+    return rod.rotate((90, 0, 0)).translate((0, 0, seating.centre))
 
 
 def saddle(seating: Seating, fineness: Fineness) -> Manifold:

@@ -76,6 +76,12 @@ class Outline:
         return width, length
 
     @cached_property
+    def is_circle(self) -> bool:
+        """Whether it is a circle about the origin."""
+        radius = np.hypot(self.points[:, 0], self.points[:, 1])
+        return bool(np.ptp(radius) < 1e-6)
+
+    @cached_property
     def area(self) -> float:
         """Area inside, mm²."""
         x, y = self.points.T

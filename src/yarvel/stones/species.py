@@ -23,6 +23,11 @@ class Species:
     steam: str
     note: str = ""
 
+    @property
+    def gravity_share(self) -> float:
+        """How far, as a share, the specific gravity of such stones lies from the table's either way; from memory."""
+        return _GRAVITY_SHARE.get(self.key, 0.01)
+
 
 _ROWS = (
     ("diamond", "Diamond", 10, 3.52, "care", "bears", "care", "bears", "perfect cleavage; burns in an open flame"),
@@ -57,6 +62,24 @@ _ROWS = (
     ("apatite", "Apatite", 5, 3.19, "never", "never", "never", "never", ""),
 )
 
+_GRAVITY_SHARE = {
+    "diamond": 0.003,
+    "cubic-zirconia": 0.035,
+    "moissanite": 0.003,
+    "almandine": 0.05,
+    "rhodolite": 0.03,
+    "tsavorite": 0.02,
+    "tourmaline": 0.03,
+    "emerald": 0.02,
+    "morganite": 0.03,
+    "zircon": 0.02,
+    "scapolite": 0.04,
+    "opal": 0.05,
+    "turquoise": 0.06,
+    "lapis-lazuli": 0.07,
+    "labradorite": 0.015,
+    "sodalite": 0.04,
+}
 SPECIES: dict[str, Species] = {row[0]: Species(*row) for row in _ROWS}
 ALIASES = {
     "cz": "cubic-zirconia",

@@ -36,6 +36,8 @@ class Readings:
     table_measured: bool = False
     corner_measured: bool = False
     narrow_measured: bool = False
+    gravity_share: Number = 1.0
+    """The stone's specific gravity as a share of its species'."""
 
 
 @dataclass(frozen=True)

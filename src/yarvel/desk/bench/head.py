@@ -87,6 +87,7 @@ class HeadStation(Station):
         self.number("head.included_angle_deg", "Included angle", "°", derived="head.included_angle")
         self.number("head.ring_mm", "Ring wire", derived="head.ring_wire")
         self.number("head.ring_drop_mm", "Ring below girdle", derived="head.ring_drop")
+        self.number("head.ring_lift_mm", "Lower ring lifted")
         self.number("head.wall_mm", "Wall", derived="head.wall")
         self.number("head.height_mm", "Height")
         self.number("head.trim_mm", "Trim the base by")
@@ -110,7 +111,8 @@ class HeadStation(Station):
             shown = name in read or name in ("style", "metal")
             field.setVisible(shown and not (name == "stone_axis" and cut.is_round))
         plan = self.session.plan
-        self.masses.setText("" if plan is None else "Head in other metals: " + masses_text(plan))
+        others = "" if plan is None else masses_text(plan)
+        self.masses.setText(f"Head in other metals: {others}" if others else "")
         self.usual.setVisible(bool(value_at(self.session.document, "head.claw_places_deg")))
 
     def _on_chosen(self, path: str, value: object) -> None:

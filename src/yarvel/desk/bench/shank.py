@@ -28,6 +28,8 @@ _FIGURES = (
     "shank.gap_inside",
     "shank.gap_outside",
     "shank.mark_half",
+    "shank.mark_half_outside",
+    "shank.hollow_limit",
     "shank.hollow",
     "shank.beside_head",
     "shank.removed_arc_deg",

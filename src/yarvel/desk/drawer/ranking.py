@@ -13,6 +13,7 @@ from yarvel.heads.notches import made_for_opening_mm
 from yarvel.planning.job import Job, from_document, merge_patch, to_document
 from yarvel.planning.match import Matches, Stock, match, why, worth_a_look
 from yarvel.planning.plan import plan
+from yarvel.planning.weighing import weighed
 from yarvel.workshop.stock import HEAD, StockItem
 
 
@@ -94,6 +95,7 @@ def by_hand(job: Job, rules: HouseRules) -> str:
         )
     except JobError:
         return ""
+    made = weighed(made)
     rings = made["head.upper_ring_wire_length"] + made["head.lower_ring_wire_length"]
     return (
         f"By hand: notch {made.figures['seat.notch_ratio'].text()}, {made.figures['head.mass'].text()} of metal, "

@@ -1,38 +1,89 @@
-"""Culet and finger: whether the stone's point stays clear of what lies below it."""
+"""Culet and finger: whether the stone's point stays clear of what lies below it, whatever the readings hide."""
 
 from __future__ import annotations
 
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+
+from yarvel.planning import sampling
+from yarvel.planning.as_built import as_built, half_widths
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
+from yarvel.planning.compute import compute
+from yarvel.planning.job import LOWEST, FitJob, StoneJob
 
 CODE = "culet-reaches-finger"
+CLEARANCE = "seat.culet_clearance"
 _BELOW = {
     "inset": "the finger",
     "split-shoulder": "the finger",
     "on-flat": "the band under the flat",
     "basket-point": "the claws where they meet",
 }
+_GAIN_SAMPLES = 400
+_STEP_MM = 0.05
 
 
 def examine(situation: Situation) -> list[Call]:
-    """Clearance under the culet against the house's least; below nothing it is a stop."""
-    if not situation.has("seat.culet_clearance"):
+    """The least clearance that the readings allow against the house's least; none by the plan's own is a stop."""
+    if not situation.has(CLEARANCE):
         return []
-    clearance, limit = round(situation["seat.culet_clearance"], 6), situation.rules.culet_clearance_mm
-    level = STOP if clearance <= 0 else CAUTION if clearance < limit else OK
+    figure, limit = situation.figures[CLEARANCE], situation.rules.culet_least_mm
+    clearance, least = round(figure.value, 6), round(figure.value - figure.plus_minus, 6)
+    level = STOP if clearance <= 0 else CAUTION if least < limit else OK
     below = _BELOW.get(situation.method or "", "the band")
-    remedy = None if level == OK else {"head": {"height_mm": None, "trim_mm": None}, "fit": {"height": "lowest"}}
-    return [
-        Call(
-            CODE,
-            level,
-            "Culet clearance",
-            f"A culet that reaches {below} lifts the stone off its seat or cuts the finger.",
-            clearance,
-            limit,
-            "mm",
-            "culet",
-            "seat.culet_clearance",
-            remedy,
-            "" if level == OK else "Raise the seat to clear",
+    message = f"A culet that reaches {below} lifts the stone off its seat or cuts the finger."
+    if level == OK:
+        return [Call(CODE, level, "Culet clearance, at least", message, least, limit, "mm", "culet", CLEARANCE)]
+    remedy, label = _higher(situation, clearance, figure.plus_minus)
+    if figure.plus_minus > 0:
+        message = (
+            f"{clearance:.2f} mm by the plan, but the readings leave {figure.plus_minus:.2f} either way. "
+            f"{_by_reading(situation)}{message}"
         )
-    ]
+    call = Call(CODE, level, "Culet clearance, at least", message, least, limit, "mm", "culet", CLEARANCE)
+    return [replace(call, remedy=remedy, remedy_label=label)]
+
+
+def _by_reading(situation: Situation) -> str:
+    """What reading more would gain, worked out as if the reading were what is assumed now."""
+    stone = situation.job.stone
+    depth, pavilion = round(situation["stone.depth"], 2), round(situation["stone.pavilion_depth"], 2)
+    said = []
+    if stone.depth_mm is None:
+        said.append(f"Read the depth: that leaves {_left(situation, replace(stone, depth_mm=depth)):.2f}.")
+    if stone.pavilion_depth_mm is None:
+        both = replace(stone, depth_mm=stone.depth_mm or depth, pavilion_depth_mm=pavilion)
+        said.append(f"Read girdle to culet as well: that leaves {_left(situation, both):.2f}.")
+    return "".join(f"{text} " for text in said)
+
+
+def _left(situation: Situation, read: StoneJob) -> float:
+    """Half-width in mm of what a stone read like this would leave of the clearance."""
+    job = replace(situation.job, stone=read)
+    made = compute(job, situation.rules, sampling.nominal(read), read.across_mm)
+    stones = compute(
+        job, situation.rules, sampling.sampled(read, situation.rules, _GAIN_SAMPLES), read.across_mm, made.shape
+    )
+    widths = half_widths(made, as_built(made, stones, situation.rules), _GAIN_SAMPLES)
+    return widths.get(CLEARANCE, 0.0)
+
+
+def _higher(situation: Situation, clearance: float, plus_minus: float) -> tuple[dict[str, Any] | None, str]:
+    """The patch that raises the seat until it is clear, and what its button says."""
+    rules, head, fit = situation.rules, situation.job.head, situation.job.fit or FitJob()
+    missing = rules.culet_least_mm + plus_minus - clearance
+    up = float(np.ceil((missing + 0.01) / _STEP_MM) * _STEP_MM)
+    if head.style == "bought":
+        if head.trim_mm and head.trim_mm >= missing:
+            return {"head": {"trim_mm": round(max(head.trim_mm - up, 0.0), 2)}}, f"Trim {up:.2f} mm less"
+        return None, ""
+    if plus_minus <= rules.culet_clearance_mm - rules.culet_least_mm and (
+        fit.height != LOWEST or head.height_mm is not None
+    ):
+        return {"head": {"height_mm": None}, "fit": {"height": LOWEST}}, "Raise the seat to clear"
+    if head.height_mm is not None:
+        return {"head": {"height_mm": round(head.height_mm + up, 2)}}, f"{up:.2f} mm more of tube"
+    height = float(np.ceil((situation["seat.plane_above_finger"] + missing + 0.01) / _STEP_MM) * _STEP_MM)
+    return {"fit": {"height": round(height, 2)}}, f"Seat {height:.2f} mm above the finger"

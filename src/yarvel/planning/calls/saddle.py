@@ -5,15 +5,13 @@ from __future__ import annotations
 from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
 
 CODE = "base-cut-through"
-_MOST_SHARE = 0.6
-"""Share of the base ring's wire that may be filed away; from memory."""
 
 
 def examine(situation: Situation) -> list[Call]:
     """Depth of the hollow against the base ring's wire."""
     if not situation.has("shank.saddle_depth") or not situation.shape.rings:
         return []
-    deep, limit = situation["shank.saddle_depth"], _MOST_SHARE * situation.shape.rings[-1].wire
+    deep, limit = situation["shank.saddle_depth"], situation.rules.base_cut_share * situation.shape.rings[-1].wire
     level = OK if deep <= limit else CAUTION
     remedy = {"fit": {"method": "on-flat"}} if level != OK else None
     return [

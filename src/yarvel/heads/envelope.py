@@ -1,0 +1,91 @@
+"""How wide a head is within a band: what a gap is marked, sawn and hollowed by."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+
+from yarvel.heads.shape import HeadShape, Polygon, reach_at
+
+_LEVELS, _CIRCLE = 49, 48
+LEAST_MM = 0.02
+
+
+@dataclass(frozen=True)
+class Envelope:
+    """The head's outline as far as a band covers it: ``across`` (n,) ways from the middle of the band, ``along`` (n,)
+    how far the head reaches along the band there, to the farther side, mm; 0 where there is no metal."""
+
+    across: Polygon
+    along: Polygon
+
+    @property
+    def least(self) -> float:
+        """How far out a straight saw cut may lie at the most, mm: where the head reaches least."""
+        return float(self.along.min())
+
+    @property
+    def most(self) -> float:
+        """How far out hollowing may reach, mm: where the head reaches farthest."""
+        return float(self.along.max())
+
+    @property
+    def loop(self) -> Polygon:
+        """The outline as a closed loop, counter-clockwise, both sides alike."""
+        along = np.maximum(self.along, LEAST_MM)
+        right = np.column_stack([along, self.across])
+        return np.vstack([right, (right * (-1, 1))[::-1]])
+
+
+@lru_cache(maxsize=64)
+def envelope(shape: HeadShape, height: float, width: float) -> Envelope:
+    """What a band of this ``width`` in mm meets of a head at a height over the seat: its claws and walls there, and the
+    foot's ring, which has to pass."""
+    half = width / 2
+    across = np.linspace(-half, half, _LEVELS) * (1 - 1e-9)
+    along = np.zeros(_LEVELS)
+    for loop in sections(shape, height):
+        inside = (across >= loop[:, 1].min()) & (across <= loop[:, 1].max())
+        if inside.any():
+            least, most = reach_at(loop, across[inside])
+            along[inside] = np.maximum(along[inside], np.maximum(np.abs(least), np.abs(most)))
+    both = np.maximum(along, along[::-1])  # the gap is marked alike on both sides of the middle
+    return Envelope(across, both)
+
+
+@lru_cache(maxsize=64)
+def whole(shape: HeadShape, height: float) -> tuple[float, float]:
+    """How far a head reaches along and across the band at a height over the seat, mm."""
+    loops = sections(shape, height)
+    return tuple(max(float(np.abs(loop[:, axis]).max()) for loop in loops) for axis in (0, 1))  # type: ignore[return-value]
+
+
+@lru_cache(maxsize=64)
+def sections(shape: HeadShape, height: float) -> list[Polygon]:
+    """Outlines of a head's parts at a height over the seat, seen straight down: claws, Vs, walls; and the outside of
+    its lowest ring, wherever it lies."""
+    found: list[Polygon] = []
+    level = np.array([height])
+    turn = np.arange(_CIRCLE) * 2 * np.pi / _CIRCLE
+    circle = np.column_stack([np.cos(turn), np.sin(turn)])
+    if shape.claws is not None:
+        inner, outer = (float(side[0]) for side in reach_at(shape.claws.profile, level))
+        depth, half = (outer - inner) / 2, shape.claws.width / 2
+        for place in shape.claws.places:
+            normal = np.array(place.normal)
+            side = np.array([-normal[1], normal[0]])
+            middle = np.array([place.x, place.y]) + normal * (inner + outer) / 2
+            found.append(middle + circle[:, :1] * depth * normal + circle[:, 1:] * half * side)
+    if shape.vees is not None:
+        inner, outer = (float(side[0]) for side in reach_at(shape.vees.profile, level))
+        for place in shape.vees.places:
+            path, ways = shape.vees.path(place)
+            found.append(np.vstack([path + ways * inner, (path + ways * outer)[::-1]]))
+    for wall in shape.walls:
+        found.append(shape.outline.inset(-float(reach_at(wall.profile, level)[1][0])))
+    if shape.rings:
+        ring = shape.rings[-1]
+        found.append(shape.outline.inset(ring.inset - ring.wire / 2))
+    return found

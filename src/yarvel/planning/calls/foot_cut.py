@@ -1,0 +1,54 @@
+"""A foot that stands flush with the finger is filed to its curve: what that leaves of the ring or the wall."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
+from yarvel.planning.job import LOWEST, FitJob
+
+CODE = "foot-cut-by-finger"
+_STEP_MM, _NOTHING_MM = 0.05, 0.1
+
+
+def examine(situation: Situation) -> list[Call]:
+    """What is left under the middle, where the finger rises highest into the foot."""
+    joinery, shape = situation.joinery, situation.shape
+    if joinery is None or not joinery.in_finger or not situation.has("seat.finger_sagitta"):
+        return []
+    rises = situation["seat.finger_sagitta"]
+    if shape.rings:
+        ring = shape.rings[-1]
+        lifted = shape.height + ring.z - ring.wire / 2
+        left, limit = min(ring.wire, ring.wire + lifted - rises), situation.rules.foot_left_share * ring.wire
+        what, least = "the lower ring", max(0.25 * ring.wire, _NOTHING_MM)
+    elif shape.walls:
+        wall = shape.walls[0].profile
+        thick = float(np.ptp(wall[:, 0])) if len(wall) == 4 else situation["head.wall"]
+        left, limit = shape.height - rises, min(thick, situation["head.wall"])
+        what, least = "the wall under the seat", 0.5 * limit
+    else:
+        return []
+    level = OK if left >= limit - 1e-9 else STOP if left < least else CAUTION
+    message = f"Filed flush, the finger's curve takes {rises:.2f} mm off {what} under the middle."
+    remedy, label = (None, "") if level == OK else _remedy(situation, rises)
+    if level != OK:
+        message += " It no longer closes there: lift it, make the foot smaller, or set the head on a flat."
+    title, key = "Foot cut to the finger, left", "seat.finger_sagitta"
+    return [Call(CODE, level, title, message, left, limit, "mm", "foot", key, remedy, label)]
+
+
+def _remedy(situation: Situation, rises: float) -> tuple[dict[str, Any] | None, str]:
+    """A ring is lifted over the finger's curve; a wall goes on a flat."""
+    fit = situation.job.fit or FitJob()
+    if situation.shape.rings and situation.can_set("ring_lift_mm"):
+        lift = float(np.ceil((rises + 0.02) / _STEP_MM) * _STEP_MM)
+        patch: dict[str, Any] = {"head": {"ring_lift_mm": round(lift, 2)}}
+        if fit.height != LOWEST:
+            patch["fit"] = {"height": LOWEST}
+        return patch, f"Lift the lower ring by {lift:.2f} mm"
+    if fit.slot is None:
+        return {"fit": {"method": "on-flat", "height": LOWEST, "split_mm": None}}, "On a flat instead"
+    return None, ""

@@ -1,0 +1,24 @@
+"""A gap that takes too much of a ring: what is left no longer holds its round, or falls into pieces."""
+
+from __future__ import annotations
+
+from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
+from yarvel.planning.job import LOWEST
+
+CODE = "gap-too-wide"
+
+
+def examine(situation: Situation) -> list[Call]:
+    """The arc taken out at the inside against the house's limits."""
+    if not situation.has("shank.removed_arc_deg"):
+        return []
+    arc, rules = situation["shank.removed_arc_deg"], situation.rules
+    level = OK if arc <= rules.gap_most_deg else CAUTION if arc <= rules.gap_stop_deg else STOP
+    if level == OK:
+        message = "The head takes a piece out of the ring that the rest of it bears."
+    else:
+        message = "The head takes so much of the ring that what is left is no ring to fit it to: set it on a flat."
+    remedy = None if level == OK else {"fit": {"method": "on-flat", "height": LOWEST, "slot": None}}
+    label = "" if level == OK else "On a flat instead"
+    limit, key = rules.gap_most_deg, "shank.removed_arc_deg"
+    return [Call(CODE, level, "Gap in the ring", message, arc, limit, "°", "gap", key, remedy, label)]

@@ -1,0 +1,111 @@
+"""Trimming the base of a made head: how low it may come in its shank before culet, gallery or foot forbid it.
+
+Trimming a splayed head widens its foot, and in a gap or on a curve the metal under it then rises into it: what comes
+off is found by halving, over one head or arrays of heads.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from yarvel.figures.figure import Number
+from yarvel.figures.rules import HouseRules
+from yarvel.heads import basket
+from yarvel.heads.rings import lower_inset_mm
+from yarvel.shanks import blanks, inset, peg
+from yarvel.shanks.blanks import Band
+
+Column = NDArray[np.float64]
+_STEPS, _PLACES = 40, 2
+WORTH_MM = 0.1
+"""Less than this too tall is not worth a saw cut."""
+
+
+@dataclass(frozen=True)
+class MadeHeads:
+    """Heads as bought, one number or one array each, mm: ``height`` from foot to seat, ``opening``, ``claw``; ``reach``
+    the largest share of a claw's way out that runs along the band."""
+
+    height: Number
+    opening: Number
+    claw: Number
+    reach: Number
+
+
+@dataclass(frozen=True)
+class Under:
+    """What lies under them: the stone's ``diameter`` and ``pavilion`` in mm, how far the readings leave that open, and
+    the band with its fit (None: no shank)."""
+
+    diameter: float
+    pavilion: float
+    open_mm: float
+    band: Band | None
+    method: str | None
+    rules: HouseRules
+
+    @property
+    def least_mm(self) -> float:
+        """Clearance that a head must have by the plan."""
+        return self.open_mm + self.rules.culet_least_mm
+
+    @property
+    def wanted_mm(self) -> float:
+        """Clearance to leave when trimming."""
+        return max(self.rules.culet_clearance_mm, self.least_mm)
+
+
+def foot_width(heads: MadeHeads, under: Under, height: Number) -> Number:
+    """Width in mm along the band of the foot of heads trimmed to a height."""
+    rules, seat = under.rules, (under.diameter - heads.opening) / 2
+    radius = heads.opening / 2 + heads.claw / 2
+    splay = basket.splay_deg(rules.splay_deg, rules.foot_share, radius, heads.height)
+    ring = heads.claw * rules.ring_wire_share
+    drawn_in = lower_inset_mm(seat, height, splay, ring, rules.groove_share)
+    out = under.diameter / 2 * heads.reach
+    size = under.diameter
+    return basket.foot_width_mm(out, heads.reach, heads.claw, seat, height, splay, size, 2.0, drawn_in)
+
+
+def clearance(heads: MadeHeads, under: Under, height: Number) -> Number:
+    """Room in mm under the culet of heads trimmed to a height, in their shank or above their own foot."""
+    return height - _risen(heads, under, height) - under.pavilion
+
+
+def _risen(heads: MadeHeads, under: Under, height: Number) -> Number:
+    """How far in mm finger or band rise into the foot."""
+    band = under.band
+    if band is None or under.method not in (inset.METHOD, peg.METHOD):
+        return 0.0 * height
+    radius = band.inside_radius if under.method == inset.METHOD else band.outside_radius
+    return blanks.sagitta_mm(radius, foot_width(heads, under, height))
+
+
+def foot_is_sound(heads: MadeHeads, under: Under, height: Number) -> NDArray[np.bool_]:
+    """Whether what is filed off the base for finger or band leaves its ring."""
+    ring, risen = heads.claw * under.rules.ring_wire_share, _risen(heads, under, height)
+    most = 1 - under.rules.foot_left_share if under.method == inset.METHOD else under.rules.base_cut_share
+    return np.asarray(risen <= most * ring + 1e-9)
+
+
+def most_trim(heads: MadeHeads, under: Under) -> Column:
+    """How much in mm may come off the base: the culet keeps its room, base ring and daylight over it stay, and the
+    foot stays as sound as it is; 0 where nothing may."""
+    room = np.maximum(np.asarray(heads.height - 2 * heads.claw, dtype=float), 0.0)
+    low, high = np.zeros_like(room), room
+    sound = foot_is_sound(heads, under, heads.height)
+
+    def allowed(trim: Column) -> NDArray[np.bool_]:
+        height = heads.height - trim
+        clear = np.asarray(clearance(heads, under, height) >= under.wanted_mm - 1e-9)
+        return clear & (foot_is_sound(heads, under, height) | ~sound)
+
+    for _ in range(_STEPS):
+        middle = (low + high) / 2
+        good = allowed(middle)
+        low, high = np.where(good, middle, low), np.where(good, high, middle)
+    found: Column = np.floor(low * 10**_PLACES + 1e-6) / 10**_PLACES
+    return np.where(found >= WORTH_MM, found, 0.0)
