@@ -165,9 +165,9 @@ def test_ends_meet_the_head_without_air_and_the_finger_without_metal(
 
 def test_a_ring_eaten_by_the_finger_is_called_and_lifted(planned: PlanMaker) -> None:
     parts: dict[str, Any] = {
-        "stone": {"diameters_mm": [8.4], "depth_mm": 5.1},
+        "stone": {"diameters_mm": [7.4], "depth_mm": 4.5},
         "head": {"claws": 6, "claw_mm": None},
-        "shank": {"size": {"value": "49"}},
+        "shank": {"size": {"value": "52"}},
         "fit": {"method": "inset"},
     }
 

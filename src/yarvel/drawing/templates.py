@@ -240,8 +240,7 @@ def _gap(plan: Plan) -> Template | None:
         view.line([(0, 2), (0, -wide - 1)], "centre")
         drawing.text(
             view.at(-half, 1.4),
-            f"{name}: saw {format_number(mark, 2)} mm each side along the curve, hollow to "
-            f"{format_number(limit, 2)} in the middle",
+            f"{name}: saw {format_number(mark, 2)}, hollow to {format_number(limit, 2)} mm each side",
             _SMALL,
             "start",
             "text-quiet",

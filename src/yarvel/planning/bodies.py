@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -21,6 +22,7 @@ from yarvel.solids.measure import Clash, centre_of_mass, clash, corner_room_mm, 
 from yarvel.solids.shank import Seating
 
 _TOUCHES_MM3 = 1e-3
+_STEP_MM, _MOST_STEPS = 0.1, 40
 
 
 @dataclass(frozen=True)
@@ -227,7 +229,7 @@ def _lower(plan: Plan, made: Solids) -> list[Call]:
         else "The pavilion stands in the lower ring and lifts the stone off its seats: raise the seat or widen the "
         "foot."
     )
-    raised = {"fit": {"height": "lowest"}} if plan.job.fit is not None and plan.job.fit.height != "lowest" else None
+    raised, label = _raised_over_ring(plan, made) if level == STOP else (None, "")
     return [
         Call(
             "pavilion-in-lower-ring",
@@ -239,10 +241,22 @@ def _lower(plan: Plan, made: Solids) -> list[Call]:
             "mm³",
             "culet",
             "head.lower_ring_outer",
-            raised if level == STOP else None,
-            "Seat as low as it clears" if level == STOP and raised else "",
+            raised,
+            label,
         )
     ]
+
+
+def _raised_over_ring(plan: Plan, made: Solids) -> tuple[dict[str, Any] | None, str]:
+    """The patch that raises the seat until the pavilion passes the lower ring."""
+    if "seat.plane_above_finger" not in plan.figures or plan.job.head.style == "bought":
+        return None, ""
+    for step in range(1, _MOST_STEPS):
+        up = step * _STEP_MM
+        if volume_mm3(made.rings[-1].translate((0.0, 0.0, -up)) ^ made.parts[STONE]) <= _TOUCHES_MM3 / 2:
+            height = round(plan["seat.plane_above_finger"] + 1.1 * up + 0.05, 2)
+            return {"fit": {"height": height}}, f"Seat {height:.2f} mm above the finger"
+    return None, ""
 
 
 def _contact(plan: Plan, found: Clash, rules: HouseRules) -> list[Call]:

@@ -25,7 +25,7 @@ from yarvel.stones.cuts import CUTS
 from yarvel.stones.outline import Outline
 from yarvel.stones.species import ALIASES, SPECIES, Species
 from yarvel.stones.stone import Readings
-from yarvel.stones.weight import weight_model_ct
+from yarvel.stones.weight import depth_by_weight_mm, weight_model_ct
 
 
 @dataclass(frozen=True)
@@ -172,7 +172,9 @@ def _stone(ledger: Ledger, job: Job, readings: Readings, nominal_diameter: float
     volume = enter_volume(ledger, cut, stone, girth)
     given = (stone.length, stone.width, stone.depth, cut.weight_factor(stone.length / stone.width), gravity)
     ledger.enter(cut.weight_formula, *given, *((stone.narrow,) if cut.narrow else ()))
-    ledger.enter(weight_model_ct, volume, gravity)
+    model = ledger.enter(weight_model_ct, volume, gravity)
+    if job.stone.declared_ct is not None and job.stone.depth_mm is None:
+        ledger.enter(depth_by_weight_mm, stone.depth, job.stone.declared_ct, model)
     return StoneFacts(
         stone,
         cut,

@@ -19,6 +19,7 @@ Points = NDArray[np.float64]
 _SLIVER = 1e-4
 _SLICES = 9
 _BELOW = 0.15
+_DUST_MM3 = 1e-5
 
 
 @dataclass(frozen=True)
@@ -139,7 +140,26 @@ def ring(part: WireRing, outline: Outline, fineness: Fineness, round_stone: bool
     turn = np.arange(fineness.wire) * 2 * np.pi / fineness.wire
     section = np.column_stack([np.cos(turn), np.sin(turn)]) * part.wire / 2 + (0, part.z)
     path = thinned(outline.inset(part.inset), fineness.run)
-    return swept(section, path, Outline(path).mitres, closed=True)
+    ways = Outline(path).mitres
+    return _chained(section, path, ways) if outline.cleft else swept(section, path, ways, closed=True)
+
+
+def _chained(section: Polygon, path: Points, ways: Points) -> Manifold:
+    """A closed ring as a chain of convex links, where its path turns back so sharply that a sweep would run into
+    itself."""
+    points = path[:, None, :] + section[None, :, 0, None] * ways[:, None, :]
+    heights = np.broadcast_to(section[None, :, 1, None], (len(path), len(section), 1))
+    rows = np.concatenate([points, heights], axis=2)
+    after = np.roll(rows, -1, axis=0)
+    links = [Manifold.hull_points(np.vstack(pair)) for pair in zip(rows, after, strict=True)]
+    return dusted(Manifold.batch_boolean(links, OpType.Add))
+
+
+def dusted(body: Manifold) -> Manifold:
+    """A body without the slivers that rounding leaves where faces nearly coincide."""
+    pieces = body.decompose()
+    kept = [piece for piece in pieces if piece.volume() > _DUST_MM3]
+    return body if len(kept) == len(pieces) or not kept else Manifold.compose(kept)
 
 
 def wall(part: Wall, outline: Outline, fineness: Fineness, round_stone: bool) -> Manifold:

@@ -9,7 +9,7 @@ from manifold3d import CrossSection, Manifold, OpType
 
 from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import StoneFacts
-from yarvel.solids.bodies import COARSE, FINE, claw, placed, ring, vee, wall
+from yarvel.solids.bodies import COARSE, FINE, claw, dusted, placed, ring, vee, wall
 from yarvel.solids.shank import Seating, below_foot, finger_rod, saddle, shank_body
 from yarvel.stones.cut import solids_of
 
@@ -53,12 +53,12 @@ def build(shape: HeadShape, facts: StoneFacts, seating: Seating | None, fine: bo
         metal -= saddle(seating, fineness) - _peg_of(seating, below)
     if seating is not None and seating.joinery.in_finger:
         metal -= finger_rod(seating, fineness)
-    parts = {STONE: stone, HEAD: metal - stone}
+    parts = {STONE: stone, HEAD: dusted(metal - stone)}
     if seating is not None:
         raw = shank_body(seating, shape, fineness)
         if seating.joinery.split is not None:
             raw -= Manifold.batch_hull(list(walls))  # the notches: nothing of a branch reaches inside the bezel
-        parts[SHANK] = raw - Manifold.batch_boolean([metal, stone], OpType.Add)
+        parts[SHANK] = dusted(raw - Manifold.batch_boolean([metal, stone], OpType.Add))
         return Solids(parts, rings, walls, tuple(claws), raw)
     return Solids(parts, rings, walls, tuple(claws))
 

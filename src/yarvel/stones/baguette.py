@@ -26,4 +26,5 @@ CUT = Cut(
     by_box_from_memory,
     constant(0.0092),
     aspect=(1.0, 6.0),
+    formula_holds=(1.65, 4.5),
 )

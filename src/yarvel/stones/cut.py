@@ -31,7 +31,8 @@ class Cut:
 
     ``outline`` makes the outline; ``bodies`` the convex bodies (one; two for a heart); ``weight_factor`` the factor of
     the weight formula by length over width. ``measures`` are the job's fields beside length and width; ``aspect`` the
-    least and most length over width; ``square`` where both are meant to be equal.
+    least and most length over width; ``square`` where both are meant to be equal. ``formula_holds``: where in length
+    over width the weight formula can be believed; beyond, it is known to part from the body, and the body counts.
     """
 
     key: str
@@ -54,6 +55,7 @@ class Cut:
     corner: float = 0.0
     narrow: float = 0.0
     aspect: tuple[float, float] = (0.98, 6.0)
+    formula_holds: tuple[float, float] = (0.0, 99.0)
     enter_volume: Callable[[Ledger, Stone], Number] | None = None
     run: Callable[[Stone], Number] | None = None
 

@@ -9,7 +9,7 @@ import numpy as np
 from yarvel.stones.facets import Body, FacetSolid, Heights, edges_of
 from yarvel.stones.outline import Outline, Points
 
-LEVELS = 8
+LEVELS = 14
 
 
 def _cap(outline: Outline, height: float, from_z: float, up: float) -> list[Points]:

@@ -26,6 +26,9 @@ from yarvel.stones.weight import by_box, constant
 CLEFT, LOBE, POINT = 0.30, 0.50, -0.50
 """Height of cleft, lobes and point over the middle, shares of the length; from memory."""
 _LOBE_FROM = 0.12
+_CREST = 0.26
+_INTO_CLEFT_DEG = 62.0
+"""Each lobe is highest this far out, and falls into the cleft as an arc of this angle: each half stays convex."""
 _BELLY = 2.1
 HALF_LENGTH = 0.88
 
@@ -34,10 +37,13 @@ def _half() -> Points:
     """The right half from the point round the lobe to the cleft, on a unit box."""
     share = np.linspace(0, 1, PARTS // 4 + 1)
     side = np.column_stack([0.5 * (1 - (1 - share) ** _BELLY), POINT + (_LOBE_FROM - POINT) * share])
-    turn = np.linspace(0, np.pi, PARTS // 3 + 1)
-    lobe = np.column_stack([0.26 + 0.24 * np.cos(turn), _LOBE_FROM + (LOBE - _LOBE_FROM) * np.sin(turn) ** 0.9])
-    lobe = lobe[(lobe[:, 1] >= CLEFT) | (lobe[:, 0] > 0.26)]
-    run: Points = np.vstack([side, lobe[1:], [(0.0, CLEFT)]])
+    turn = np.linspace(0, np.pi / 2, PARTS // 6 + 1)
+    lobe = np.column_stack([_CREST + (0.5 - _CREST) * np.cos(turn), _LOBE_FROM + (LOBE - _LOBE_FROM) * np.sin(turn)])
+    inner = np.linspace(0, np.radians(_INTO_CLEFT_DEG), PARTS // 6 + 1)
+    wide, high = _CREST / np.sin(inner[-1]), (LOBE - CLEFT) / (1 - np.cos(inner[-1]))
+    fall = np.column_stack([_CREST - wide * np.sin(inner), LOBE - high * (1 - np.cos(inner))])
+    fall[-1, 0] = 0.0
+    run: Points = np.vstack([side, lobe[1:], fall[1:]])
     return run
 
 
@@ -74,14 +80,14 @@ class Mirrored:
 
 def _half_body(half: Outline, heights: Heights) -> Body:
     joint = (-1.0, 0.0, 0.0, 0.0, float(NAMES.index("joint")))
-    mains = (-52.0, -18.0, 12.0, 45.0, 75.0)
+    mains = (-52.0, -18.0, 12.0, 45.0, 75.0, 105.0)
     facing = [
         plane
         for plane in (
             *brilliant_crown(half, heights, mains, STAR_REACH),
             *brilliant_pavilion(half, heights, mains, HALF_LENGTH),
         )
-        if plane[0] > 0.02
+        if plane[0] > -0.45
     ]
     upright = [plane for plane in girdle_planes(half) if plane[0] > -0.95]
     inside = (0.25 * float(half.points[:, 0].max()), 0.0, heights.girdle / 2)

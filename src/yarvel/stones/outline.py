@@ -104,6 +104,16 @@ class Outline:
         """Least distance from the culet to the outline, mm."""
         return float(np.min(np.einsum("ij,ij->i", self.points, self.normals)))
 
+    @cached_property
+    def widest_mm(self) -> float:
+        """Radius in mm of the largest circle inside, wherever its middle lies (source: linear program, SciPy)."""
+        from scipy.optimize import linprog
+
+        held = np.einsum("ij,ij->i", self.points, self.normals)
+        rows = np.column_stack([self.normals, np.ones(len(held))])
+        found = linprog([0.0, 0.0, -1.0], A_ub=rows, b_ub=held, bounds=[(None, None), (None, None), (0, None)])
+        return float(found.x[2])
+
     def support(self, azimuths_deg: Points | float) -> Points:
         """Distance from the culet to the tangent line with this outward normal, mm; shape of the azimuths."""
         turn = np.radians(np.asarray(azimuths_deg, dtype=float))

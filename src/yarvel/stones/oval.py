@@ -29,4 +29,5 @@ CUT = Cut(
     by_mean_diameter,
     constant(0.0062),
     aspect=(1.0, 2.5),
+    formula_holds=(1.0, 1.74),
 )

@@ -19,7 +19,7 @@ def stepped(pavilion: Tiers) -> Callable[[Outline, Heights], tuple[Body, ...]]:
 
 
 def _bodies(outline: Outline, heights: Heights, pavilion: Tiers) -> tuple[Body, ...]:
-    inside = outline.inradius
+    inside = outline.widest_mm
     planes = [
         *girdle_planes(outline),
         *table_plane(heights),

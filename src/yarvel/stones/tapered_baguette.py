@@ -49,4 +49,5 @@ CUT = Cut(
     measures=("narrow_width_mm",),
     narrow=0.7,
     aspect=(1.0, 6.0),
+    formula_holds=(2.25, 6.0),
 )

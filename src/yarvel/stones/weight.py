@@ -81,6 +81,21 @@ def interpolated(*rows: tuple[float, float]) -> Callable[[Number], Number]:
     return factor
 
 
+@figure(
+    "stone.depth_by_weight",
+    "Depth that the declared weight implies",
+    "mm",
+    "d·w_d/w_m",
+    GEOMETRY,
+    depth="d",
+    declared="w_d",
+    model="w_m",
+)
+def depth_by_weight_mm(depth: Number, declared: Number, model: Number) -> Number:
+    """Depth in mm of a stone that weighs as declared, for proportions as assumed: weight grows with depth."""
+    return depth * declared / model
+
+
 @figure("stone.weight_model", "Weight by model", "ct", "V·SG/200", GEOMETRY, volume="V", gravity="SG")
 def weight_model_ct(volume: Number, gravity: Number) -> Number:
     """Weight in carats from volume in mm³ and specific gravity (1 ct = 0.2 g, 1 g/cm³ = 1 mg/mm³)."""

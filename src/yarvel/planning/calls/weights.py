@@ -2,25 +2,54 @@
 
 from __future__ import annotations
 
-from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
+from yarvel.planning.calls.call import CAUTION, NOTE, OK, Call, Situation
 
-CODE = "weight-mismatch"
+CODE, IMPLIED = "weight-mismatch", "depth-by-weight"
+_FORMULA, _MODEL = "stone.weight_formula", "stone.weight_model"
 
 
 def examine(situation: Situation) -> list[Call]:
-    """Largest gap between any two of the weights, as a share, against the house's limit."""
-    formula, model = situation["stone.weight_formula"], situation["stone.weight_model"]
+    """Formula against model where the formula can be believed; a declared weight against what the readings allow; and
+    the depth that a declared weight implies where none was read."""
+    formula, model = situation.figures[_FORMULA], situation.figures[_MODEL]
+    rules, facts = situation.rules, situation.facts
     declared = situation.job.stone.declared_ct
-    gap, limit = abs(model / formula - 1), situation.rules.weight_gap
-    message = "Formula and model disagree: look again at the measurements."
+    aspect = float(facts.stone.length) / float(facts.stone.width)
+    low, high = facts.cut.formula_holds
+    believed = low <= aspect <= high
+    gap, limit = abs(model.value / formula.value - 1) if believed else 0.0, rules.weight_gap
+    message = "The weights agree." if gap <= limit else "Formula and model disagree: look again at the measurements."
+    if not believed:
+        message = "At this length over width the formula is known to part from the body: the body counts."
     if declared is not None:
-        apart = min(abs(declared / formula - 1), abs(declared / model - 1))
-        if apart > gap:
-            gap = apart
+        ways = (formula, model) if believed else (model,)
+        off = min(max(abs(declared - way.value) - way.plus_minus, 0.0) / way.value for way in ways)
+        if off > max(gap, limit):
+            gap = off
             message = (
-                f"Declared {declared:.2f} ct is far from both: a mis-measure, another species, or a swapped stone."
+                f"Declared {declared:.2f} ct is outside what the readings allow: a mis-measure, another species, or a "
+                "swapped stone."
             )
     level = OK if gap <= limit else CAUTION
-    if level == OK:
-        message = "The weights agree."
-    return [Call(CODE, level, "Weights", message, gap, limit, "", "stone", "stone.weight_model")]
+    return [Call(CODE, level, "Weights", message, gap, limit, "", "stone", _MODEL), *_implied(situation)]
+
+
+def _implied(situation: Situation) -> list[Call]:
+    """The depth that the declared weight implies, and what it would make of the seat's height."""
+    if not situation.has("stone.depth_by_weight"):
+        return []
+    depth, assumed = situation["stone.depth_by_weight"], situation.figures["stone.depth"]
+    away = abs(depth - assumed.value)
+    if away > assumed.plus_minus + 1e-9:
+        return []  # another stone: its weight tells nothing of this one's depth
+    pavilion = situation["stone.pavilion_depth"] * depth / assumed.value
+    said = f"The declared weight implies a depth of {depth:.2f} mm, {pavilion:.2f} of it under the girdle"
+    if situation.has("seat.plane_above_finger"):
+        lower = situation["seat.plane_above_finger"] - situation["stone.pavilion_depth"] + pavilion
+        said += f": the seat at {lower:.2f} mm above the finger then clears as it does now"
+    level = NOTE if away > 0.005 else OK
+    remedy = {"stone": {"depth_mm": round(depth, 2)}} if level == NOTE else None
+    label = f"Take {depth:.2f} mm as its depth" if remedy else ""
+    limit = assumed.plus_minus
+    key = "stone.depth_by_weight"
+    return [Call(IMPLIED, level, "Depth by weight", f"{said}.", depth, limit, "mm", "stone", key, remedy, label)]
