@@ -117,7 +117,37 @@ def test_the_workshops_plate_is_drawn_through(planned: Callable[..., Plan]) -> N
     house = HouseRules(plate_mm=(2.2, 1.9, 1.6, 1.3, 1.02), draw_from_mm=2.5)
     made = planned(samples=0, house=house, head={"claw_mm": 1.0, "ring_mm": 1.0})
     text = next(down_text(down) for down in material(made).downs if down.part.startswith("Wire"))
-    assert "2.20 → 1.90 – anneal – 1.60" in text and "1.02, stretch straight to 1.00" in text
+    assert "2.20 → 1.90 – anneal – 1.60" in text
+    assert "1.02; cut" in text and "stretch it straight to 1.00" in text
+
+
+@pytest.mark.parametrize("claw", [0.8, 0.95, 1.15, 1.2])
+@pytest.mark.parametrize("metal", ["18k-yellow", "platinum-950", "sterling-silver"])
+def test_wire_is_drawn_as_hands_can(claw: float, metal: str, planned: Callable[..., Plan]) -> None:
+    """The last stretch by lengths (volume kept): beyond what drawn metal bears it is annealed first; the rod is never a
+    stub, and holds all that is cut from it."""
+    made = planned(samples=0, head={"claw_mm": claw, "ring_mm": 0.85, "metal": metal})
+    down = next(down for down in material(made).downs if down.drawn)
+    bears = ALLOYS[metal].elongation_drawn
+    size = None
+    for one in down.drawn:
+        size = one.passes[-1].size if one.passes else size
+        assert size is not None and size >= one.size - 1e-9
+        longer = (math.pi / 4 * size**2) / (math.pi / 4 * one.size**2) - 1
+        assert one.anneal_before == (longer > bears + 1e-9)
+        assert ("anneal and stretch" in down_text(down)) or not one.anneal_before
+    rod = down.figures[0].value
+    start = float(down.start.split()[-1])
+    volume = sum(math.pi / 4 * one.size**2 * one.length for one in down.drawn)
+    spare = down.figures[1].value * math.pi / 4 * down.drawn[-1].size ** 2
+    assert rod >= 40 and math.pi / 4 * start**2 * rod >= volume + spare - 1e-6
+
+
+def test_a_thick_rod_is_rolled_square_first(planned: Callable[..., Plan]) -> None:
+    made = planned(samples=0, house=HouseRules(draw_from_mm=4.0))
+    down = next(down for down in material(made).downs if down.drawn)
+    assert down.square[0] == pytest.approx(4.0 * math.sqrt(math.pi) / 2), "a square of the same section"
+    assert "rolled square to" in down_text(down)
 
 
 def test_the_steps_of_a_repair(planned: Callable[..., Plan]) -> None:

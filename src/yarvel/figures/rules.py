@@ -142,6 +142,9 @@ class HouseRules:
     """Numbers of alloys that the workshop has changed: alloy, name (see ``ALLOY_NUMBERS``), value."""
     draw_from_mm: float = _rule(2.5, "Wire: drawn from rod of", "mm", 1, 6, FROM_MEMORY)
     draw_over: float = _rule(1.03, "Wire: drawn a touch over, then stretched", "", 1, 1.1)
+    point_and_tongs_mm: float = _rule(25.0, "Wire: point and what the tongs hold, a size", "mm", 5, 80, FROM_MEMORY)
+    rod_least_mm: float = _rule(40.0, "Wire: shortest rod that can be drawn", "mm", 15, 150, FROM_MEMORY)
+    square_from_mm: float = _rule(3.0, "Wire: rod rolled square first from", "mm", 1.5, 10, FROM_MEMORY)
     roll_from_share: float = _rule(
         0.95, "Band: rolled from square stock, share of its width", "", 0.6, 1.3, FROM_MEMORY
     )

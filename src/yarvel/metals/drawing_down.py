@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from yarvel.figures.figure import COMMON_PRACTICE, GEOMETRY, Number, figure
+from yarvel.figures.figure import GEOMETRY, Number, figure
 
 PLATE_MM = (
     3.0,
@@ -85,6 +85,50 @@ def holes(start: float, wanted: float, plate: tuple[float, ...], over: float) ->
     return [start, *through, *(last[:1] if last else [])]
 
 
+@dataclass(frozen=True)
+class Drawn:
+    """One size of wire on its way down: the passes to it, its ``size`` and ``length`` in mm, how much the last hole
+    leaves to stretch as a strain, and whether that takes an anneal first."""
+
+    passes: tuple[Pass, ...]
+    size: float
+    length: float
+    stretch: float
+    anneal_before: bool
+
+
+def drawn_down(
+    start: float,
+    wanted: list[tuple[float, float]],
+    plate: tuple[float, ...],
+    over: float,
+    anneal_at: float,
+    bears: float,
+) -> list[Drawn]:
+    """One rod drawn down once for several sizes, (size, length) in mm, the thickest first: each is cut off where it is
+    reached, stretched straight to size, and the rest goes on. A stretch beyond what the drawn metal ``bears`` (a
+    strain) is made after an anneal."""
+    found: list[Drawn] = []
+    size, soft = start, start
+    for wire, length in sorted(wanted, reverse=True):
+        sizes = holes(size, wire, plate, over)
+        made: list[Pass] = []
+        for before, after in zip(sizes[:-1], sizes[1:], strict=True):
+            worked = 1 - (after / soft) ** 2
+            anneal = worked > anneal_at + 1e-9 and before < soft
+            soft = before if anneal else soft
+            made.append(Pass(after, 1 - (after / before) ** 2, 1 - (after / soft) ** 2, anneal))
+        size = sizes[-1]
+        stretch = max((size / wire) ** 2 - 1, 0.0)
+        found.append(Drawn(tuple(made), wire, length, stretch, stretch > bears + 1e-9))
+    return found
+
+
+def squared(start: float, until: float, loss: float) -> list[float]:
+    """Sides in mm of a round rod rolled in square grooves, from a square of its own section down to about ``until``."""
+    return rolled(start * np.sqrt(np.pi) / 2, until, 1 - np.sqrt(1 - loss))
+
+
 def rolled(start: float, wanted: float, loss: float) -> list[float]:
     """Thicknesses from ``start`` down to the one wanted, each pass taking about ``loss`` of it."""
     if start <= wanted + 1e-9:
@@ -97,22 +141,33 @@ def rolled(start: float, wanted: float, loss: float) -> list[float]:
     "metal.rod_length",
     "Rod to draw from, length",
     "mm",
-    "l·(d/d_0)²",
+    "max(V/(π/4·d_0²), l_0)",
     GEOMETRY,
-    places=1,
-    length="l",
-    wire="d",
+    places=0,
+    volume="V",
     rod="d_0",
+    least="l_0",
 )
-def rod_length_mm(length: Number, wire: Number, rod: Number) -> Number:
-    """Length in mm of rod that gives this length of wire."""
-    return length * (wire / rod) ** 2
+def rod_length_mm(volume: Number, rod: Number, least: Number) -> Number:
+    """Length in mm of rod that gives this volume of wire, points and tongs' ends counted; never a stub."""
+    return np.maximum(volume / (np.pi / 4 * rod**2), least)
 
 
-@figure("metal.drawn_over", "Last hole, before stretching", "mm", "k·d", COMMON_PRACTICE, over="k", wire="d")
-def drawn_over_mm(over: Number, wire: Number) -> Number:
-    """Diameter in mm to draw to: a touch over, stretched straight to size."""
-    return over * wire
+@figure(
+    "metal.rod_spare",
+    "Wire left over, kept as stock",
+    "mm",
+    "max(l_r·d_0² − U, 0)/d²",
+    GEOMETRY,
+    places=0,
+    rod_length="l_r",
+    rod="d_0",
+    used="U",
+    wire="d",
+)
+def rod_spare_mm(rod_length: Number, rod: Number, used: Number, wire: Number) -> Number:
+    """Length in mm of the thinnest wire that is left; ``used`` is the sum of the lengths times their squared sizes."""
+    return np.maximum(rod_length * rod**2 - used, 0.0) / wire**2
 
 
 @figure(

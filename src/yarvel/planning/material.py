@@ -7,20 +7,25 @@ from dataclasses import dataclass
 import numpy as np
 
 from yarvel.figures.figure import Figure, Ledger
-from yarvel.metals.alloys import Alloy, alloy_of
+from yarvel.metals.alloys import alloy_of
 from yarvel.metals.drawing_down import (
     PLATE_MM,
+    Drawn,
     Pass,
-    drawn_over_mm,
-    holes,
+    drawn_down,
     passes,
     rod_length_mm,
+    rod_spare_mm,
     roll_from_length_mm,
     rolled,
+    squared,
 )
 from yarvel.planning.plan import Plan, finished
 from yarvel.planning.weighing import weighed
 
+_NOT_ROLLED: tuple[float, ...] = ()
+_FIRST_HOLE_SHARE = 0.7
+"""A thick rod is rolled square to about this share of itself, then drawn; from memory."""
 WIRE, SHEET, TUBE, STRIP, STOCK = "wire", "sheet", "tube", "strip", "bar"
 
 
@@ -40,13 +45,16 @@ class Piece:
 
 @dataclass(frozen=True)
 class DownTo:
-    """How stock is brought to a size: what for, from what, the passes, and the figures of its length."""
+    """How stock is brought to a size: what for, from what, the passes, and the figures of its length; for wire the
+    sizes on the way (``drawn``), and the sides in mm of a rod that is rolled ``square`` first."""
 
     part: str
     start: str
     passes: tuple[Pass, ...]
     figures: tuple[Figure, ...]
     rolled: bool
+    drawn: tuple[Drawn, ...] = ()
+    square: tuple[float, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -235,36 +243,34 @@ def _shoulder_mass(plan: Plan) -> float:
 
 
 def _downs(plan: Plan, pieces: list[Piece]) -> list[DownTo]:
-    """Every wire drawn from rod, the shank rolled from square stock."""
-    found = []
-    rules = plan.rules
+    """All wires of the head drawn from one rod, the shank rolled from square stock."""
     wires: dict[float, float] = {}
     for piece in pieces:
         if piece.form == WIRE:
             size = float(piece.section.split()[-1])
             wires[size] = wires.get(size, 0.0) + piece.length_mm * piece.count
-    alloy = alloy_of(plan.job.head.metal, rules)
-    for size, length in wires.items():
-        found.append(_drawn(plan, alloy, size, length))
-    for piece in pieces:
-        if piece.form == STOCK:
-            found.append(_rolled(plan, piece))
-    return found
+    found = [_drawn(plan, wires)] if wires else []
+    return found + [_rolled(plan, piece) for piece in pieces if piece.form == STOCK]
 
 
-def _drawn(plan: Plan, alloy: Alloy, wire: float, length: float) -> DownTo:
-    rules, ledger = plan.rules, Ledger()
-    start = max(rules.draw_from_mm, wire * 1.2)
-    sizes = holes(start, wire, rules.plate_mm or PLATE_MM, rules.draw_over)
-    ledger.enter(drawn_over_mm, rules.draw_over, wire)
-    ledger.enter(rod_length_mm, length, wire, start)
-    return DownTo(
-        f"Wire of {wire:.2f}, {length:.0f} mm",
-        f"rod of {start:.2f}",
-        tuple(passes(sizes, alloy.anneal_loss, 2)),
-        _figures(ledger),
-        False,
-    )
+def _drawn(plan: Plan, wires: dict[float, float]) -> DownTo:
+    rules, ledger, alloy = plan.rules, Ledger(), alloy_of(plan.job.head.metal, plan.rules)
+    start = max(rules.draw_from_mm, max(wires) * 1.2)
+    sizes = [(size, length + rules.point_and_tongs_mm) for size, length in wires.items()]
+    used = sum(length * size**2 for size, length in sizes)
+    rod = float(ledger.enter(rod_length_mm, np.pi / 4 * used, start, rules.rod_least_mm))
+    thinnest = min(wires)
+    ledger.enter(rod_spare_mm, rod, start, used, thinnest)
+    plate = rules.plate_mm or PLATE_MM
+    begin, square = start, _NOT_ROLLED
+    if start >= rules.square_from_mm:
+        first = max((hole for hole in plate if hole <= _FIRST_HOLE_SHARE * start), default=start)
+        square = tuple(squared(start, first, rules.roll_loss))
+        begin = square[-1]
+    drawn = drawn_down(begin, list(wires.items()), plate, rules.draw_over, alloy.anneal_loss, alloy.elongation_drawn)
+    names = " and ".join(f"{one.size:.2f}" for one in drawn)
+    passes_made = tuple(made for one in drawn for made in one.passes)
+    return DownTo(f"Wire of {names}", f"rod of {start:.2f}", passes_made, _figures(ledger), False, tuple(drawn), square)
 
 
 def _rolled(plan: Plan, piece: Piece) -> DownTo:
@@ -290,13 +296,27 @@ def _figures(ledger: Ledger) -> tuple[Figure, ...]:
 
 
 def down_text(down: DownTo) -> str:
-    """Passes in one line, anneals where they belong."""
-    if not down.passes:
+    """Passes in one line, anneals and stretches where they belong."""
+    if not down.passes and not down.drawn:
         return f"{down.part}: as it is, from {down.start}."
-    steps = "".join(f"{' – anneal –' if one.anneal else ' →'} {one.size:.2f}" for one in down.passes)
-    length = down.figures[-1]
-    end = "" if down.rolled else f", stretch straight to {float(down.part.split()[2].rstrip(',')):.2f}"
-    return f"{down.part}: {down.start}, {length.text()} long{steps}{end}."
+    length = down.figures[0] if down.drawn else down.figures[-1]
+    text = f"{down.part}: {down.start}, {length.text()} long"
+    if down.square:
+        text += f", rolled square to {' → '.join(f'{side:.2f}' for side in down.square[1:])}, then drawn"
+    if not down.drawn:
+        return f"{text}{_passes_text(down.passes)}."
+    for one in down.drawn:
+        text += _passes_text(one.passes)
+        anneal = "anneal and " if one.anneal_before else ""
+        text += f"; cut {one.length:.0f} mm off, {anneal}stretch it straight to {one.size:.2f}"
+        if one is not down.drawn[-1]:
+            text += "; the rest on"
+    spare = down.figures[1]
+    return f"{text}. About {spare.text()} of {down.drawn[-1].size:.2f} is left: keep it as stock."
+
+
+def _passes_text(passes_made: tuple[Pass, ...]) -> str:
+    return "".join(f"{' – anneal –' if one.anneal else ' →'} {one.size:.2f}" for one in passes_made)
 
 
 def piece_text(piece: Piece) -> str:
