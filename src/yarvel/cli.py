@@ -138,13 +138,11 @@ def _plan(options: argparse.Namespace) -> int:
     if options.job is None:
         return _refuse("JOB.json: missing: a job file to plan, or --schema")
     from yarvel.exchange.plan_file import plan_text
-    from yarvel.planning.bodies import bodies, judge
     from yarvel.planning.plan import plan
+    from yarvel.planning.weighing import weighed
 
     rules = HouseRules()
-    made = plan(read_job(options.job, rules), rules)
-    report = judge(made, bodies(made), rules)
-    sys.stdout.write(plan_text(made.judged(report.figures, report.calls)))
+    sys.stdout.write(plan_text(weighed(plan(read_job(options.job, rules), rules))))
     return 0
 
 
@@ -157,13 +155,13 @@ def _sheet(options: argparse.Namespace) -> int:
     kind = options.output.suffix.lower()
     if kind not in (".pdf", *KINDS):
         return _refuse(f"{options.output}: unknown kind of file: a name that ends in .pdf, .svg or .dxf")
-    from yarvel.planning.bodies import bodies, is_pendant, judge
+    from yarvel.planning.hanging import is_pendant
+    from yarvel.planning.weighing import weighed
 
     rules = HouseRules()
     made = plan(read_job(options.job, rules), rules)
     if is_pendant(made):  # where its ring goes is known by its bodies only
-        report = judge(made, bodies(made), rules)
-        made = made.judged(report.figures, report.calls)
+        made = weighed(made)
     try:
         if kind in KINDS:
             write_drawing(made, options.output)

@@ -56,7 +56,9 @@ def test_wire_is_drawn_a_touch_over_and_annealed_in_time(wire: float, anneal: fl
     assert all(one.worked <= max(anneal, one.loss) + 1e-9 for one in made)
     kept = math.prod(1 - one.loss for one in made)
     assert kept == pytest.approx((sizes[-1] / 2.5) ** 2)
-    assert math.pi * wire**2 * 100 == pytest.approx(math.pi * 2.5**2 * float(rod_length_mm(100, wire, 2.5)))
+    volume = math.pi / 4 * wire**2 * 900
+    assert volume == pytest.approx(math.pi / 4 * 2.5**2 * float(rod_length_mm(volume, 2.5, 0.0)))
+    assert float(rod_length_mm(volume, 2.5, 1e4)) == 1e4, "never a stub"
 
 
 @given(st.floats(1.5, 6), st.floats(0.3, 0.95), st.floats(0.05, 0.2))

@@ -55,7 +55,8 @@ def test_a_ring_elsewhere_leans_and_says_so(planned: Callable[..., Plan], rules:
     report = judge(made, bodies(made), rules)
     call = next(call for call in report.calls if call.code == "hangs-straight")
     figures = {figure.key: figure.value for figure in report.figures}
-    lean = math.degrees(math.atan((figures["bail.centre"] - 0.4) / (figures["bail.reach"] + 1.5)))
+    top = figures["bail.reach"] + 3.0 + 0.8 * 0.9  # the chain bears on the inside of the ring's top
+    lean = math.degrees(math.atan((figures["bail.centre"] - 0.4) / top))
     assert call.level == "caution" and call.figure == pytest.approx(lean, abs=0.05) and "looks up" in call.message
     assert call.remedy == {"fit": {"bail": {"height_mm": None}}}
 
@@ -83,6 +84,76 @@ def test_a_ring_between_claws_has_nothing_to_hold_to(planned: Callable[..., Plan
     fit = {"method": "pendant", "height": None, "bail": {"height_mm": 1.25, "wire_mm": 0.4}}
     made = planned(samples=0, head={"orientation": "square"}, shank=None, fit=fit)
     call = next(call for call in judge(made, bodies(made), rules).calls if call.code == "ring-meets-nothing")
-    assert call.level == "caution" and call.remedy == {"head": {"orientation": "in-line", "claw_places_deg": None}}
+    wanted = {"claws": 4, "orientation": "in-line", "claw_places_deg": None}
+    assert call.level == "caution" and call.remedy == {"head": wanted}
     turned = planned(samples=0, shank=None, fit=fit)
     assert "ring-meets-nothing" not in {call.code for call in judge(turned, bodies(turned), rules).calls}
+
+
+PEAR: dict[str, Any] = {"cut": "pear", "diameters_mm": None, "length_mm": 12.6, "width_mm": 7.4, "depth_mm": None}
+
+
+def test_a_pendant_that_turns_in_its_own_plane_is_called(planned: Callable[..., Plan], rules: HouseRules) -> None:
+    """By trimesh's centres of mass: the angle of the plumb line from where the chain bears."""
+    head = {"claws": None, "claw_mm": None, "stone_axis": "along-band"}
+    made = planned(samples=0, stone=PEAR, head=head, **PENDANT)
+    built = bodies(made)
+    shapes = [(mesh(built.bare_head), ALLOYS["18k-yellow"].density), (mesh(built.parts["stone"]), 3.60)]
+    centre = np.average([shape.center_mass for shape, _ in shapes], axis=0, weights=[s.volume * d for s, d in shapes])
+    assert built.hanging_ring is not None
+    _, high = mesh(built.hanging_ring).bounds
+    top = high[1] - made["bail.wire"]
+    report = judge(made, built, rules)
+    call = next(call for call in report.calls if call.code == "hangs-turned")
+    assert call.figure == pytest.approx(math.degrees(math.atan(abs(centre[0]) / (top - centre[1]))), abs=0.1)
+    assert call.level == "caution" and call.remedy == {"head": {"stone_axis": "along-finger"}}
+
+
+@pytest.mark.parametrize(
+    "stone",
+    [
+        {},
+        PEAR,
+        {**PEAR, "cut": "oval", "length_mm": 9.1},
+        {**PEAR, "cut": "heart", "length_mm": 7.0},
+        {**PEAR, "cut": "emerald", "length_mm": 8.7},
+        {**PEAR, "cut": "trillion", "length_mm": 7.4},
+    ],
+)
+@pytest.mark.parametrize("claws", [3, 4, 5, 6])
+def test_a_ring_in_the_stone_or_on_nothing_is_never_quiet(
+    stone: dict[str, Any], claws: int, planned: Callable[..., Plan], rules: HouseRules
+) -> None:
+    made = planned(samples=0, stone=stone, head={"claws": claws, "claw_mm": None}, **PENDANT)
+    built = bodies(made)
+    calls = {call.code: call.level for call in judge(made, built, rules).calls}
+    assert built.hanging_ring is not None
+    inside = (built.hanging_ring ^ built.parts["stone"]).volume()
+    assert (inside > 2e-3) <= (calls["ring-through-stone"] == "stop")
+    loose = len(built.parts["head"].decompose()) > 1
+    assert loose <= ("ring-meets-nothing" in calls)
+
+
+def test_the_side_view_hangs_a_pear_by_its_point(planned: Callable[..., Plan]) -> None:
+    """The drawn ring stands at the end where the body's ring is: the view's right is towards 6 o'clock."""
+    from yarvel.drawing.sheet import sheet
+    from yarvel.planning.weighing import weighed
+
+    made = weighed(planned(samples=0, stone=PEAR, head={"claws": None, "claw_mm": None}, **PENDANT))
+    drawn = sheet(made, 220, 150)
+    scale, reach = drawn.scale, made["bail.reach"]
+    wide = (made["bail.inside"] + 2 * made["bail.wire"]) * scale
+    rings = [
+        item.points
+        for item in drawn.items
+        if hasattr(item, "points") and getattr(item, "fill", "") == "metal" and len(item.points) == 82
+    ]
+    assert len(rings) == 1 and np.ptp(rings[0][:, 0]) == pytest.approx(wide, abs=0.01)
+    axis = next(
+        item.points[0][0]
+        for item in drawn.items
+        if getattr(item, "stroke", "") == "centre"
+        and abs(item.points[0][0] - item.points[-1][0]) < 1e-6
+        and 0 < item.points[0][0] - rings[0][:, 0].mean() < 4 * reach * scale
+    )
+    assert axis - rings[0][:, 0].max() == pytest.approx((reach - 0.2 * made["bail.wire"]) * scale, abs=0.05)

@@ -11,6 +11,7 @@ from yarvel.drawing.primitives import Points
 from yarvel.drawing.stone_look import FRONT, SIDE
 from yarvel.drawing.view import View
 from yarvel.shanks.blanks import CROWN, Band
+from yarvel.shanks.hanging import SINKS
 
 WIDEST_ARC = 0.96
 """The band is drawn at most this far out, as a share of its inside radius."""
@@ -42,7 +43,7 @@ def side(view: View, model: SheetModel, bottom: float) -> None:
     hidden_in_band(view, model)
     if model.hanging_ring is not None:
         inside, wire, height = model.hanging_ring
-        middle = (model.ring_foot + inside / 2 + 0.8 * wire, height)
+        middle = (-(model.ring_foot + inside / 2 + (1 - SINKS) * wire), height)  # up is left in this view
         outer, inner = (outlines.circle(radius, 40) + middle for radius in (inside / 2 + wire, inside / 2))
         view.area(np.vstack([outer, outer[:1], inner[:1], inner[::-1]]), "metal")
         for edge in (outer, inner):
@@ -53,7 +54,7 @@ def hanging_ring_from_above(view: View, model: SheetModel) -> None:
     """The ring that a pendant hangs by, on edge."""
     if model.hanging_ring is not None:
         inside, wire, _ = model.hanging_ring
-        low = model.ring_foot - 0.2 * wire
+        low = model.ring_foot - SINKS * wire
         high, half = low + inside + 2 * wire, wire / 2
         turn = np.linspace(0, np.pi, 12)
         cap = np.column_stack([half * np.cos(turn), high - half + half * np.sin(turn)])

@@ -374,7 +374,7 @@ def _placement(
     placed = Placement(
         scale,
         (front_x, seat_y),
-        (block_x + outside + side_half * scale, seat_y),
+        (block_x + outside + beside + side_half * scale, seat_y),
         (front_x, plan_y),
         (block_x - left * scale + (block - section_width) * 0.3, section_y),
         column,

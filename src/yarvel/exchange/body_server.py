@@ -16,8 +16,9 @@ import numpy as np
 from yarvel.figures.errors import YarvelError
 from yarvel.figures.figure import Figure, FigureSpec
 from yarvel.figures.rules import rules_from
-from yarvel.planning.bodies import Report, bodies, judge
+from yarvel.planning.bodies import bodies, judge
 from yarvel.planning.calls.call import Call
+from yarvel.planning.hanging import Report
 from yarvel.planning.job import from_document
 from yarvel.planning.plan import plan
 from yarvel.planning.sampling import SAMPLES

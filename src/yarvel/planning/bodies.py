@@ -2,35 +2,22 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
-from numpy.typing import NDArray
 
-from yarvel.figures.figure import CHOSEN, GEOMETRY, Figure, FigureSpec, Ledger
+from yarvel.figures.figure import GEOMETRY, Figure, FigureSpec
 from yarvel.figures.rules import HouseRules
-from yarvel.heads.claws import azimuths_deg
 from yarvel.metals.alloys import alloy_of
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, STOP, Call
-from yarvel.planning.compute import species_of
-from yarvel.planning.plan import HEAD_MASS, HEAD_VOLUME, SHANK_MASS, Plan, finished
-from yarvel.shanks import hanging
-from yarvel.shanks.methods import PENDANT
+from yarvel.planning.hanging import Report, hang, is_pendant, judge_hanging
+from yarvel.planning.plan import HEAD_MASS, HEAD_VOLUME, SHANK_MASS, Plan
 from yarvel.solids.build import HEAD, SHANK, STONE, Solids, build, with_hanging_ring
-from yarvel.solids.measure import Clash, centre_of_mass, clash, corner_room_mm, mass_g, reach_up_mm, volume_mm3
+from yarvel.solids.measure import Clash, clash, corner_room_mm, mass_g, volume_mm3
 from yarvel.solids.shank import Seating
 
 _TOUCHES_MM3 = 1e-3
 _STEP_MM, _MOST_STEPS = 0.1, 40
-
-
-@dataclass(frozen=True)
-class Report:
-    """Figures and calls that come from bodies."""
-
-    figures: tuple[Figure, ...]
-    calls: tuple[Call, ...]
 
 
 def seating_of(plan: Plan) -> Seating | None:
@@ -45,33 +32,8 @@ def bodies(plan: Plan, fine: bool = True) -> Solids:
     made = build(plan.shape, plan.facts, seating_of(plan), fine)
     if not is_pendant(plan):
         return made
-    height = _ring_height(plan, made) - plan.shape.height
-    reach = reach_up_mm(made.parts[HEAD], height, plan["bail.wire"])
-    foot = _outermost(plan) if reach is None else reach
-    return with_hanging_ring(made, plan["bail.inside"], plan["bail.wire"], (foot, height), fine)
-
-
-def _ring_height(plan: Plan, made: Solids) -> float:
-    """Height of a pendant's ring above the foot, mm: as asked, or at the centre of mass."""
-    fit = plan.job.fit
-    asked = None if fit is None or fit.bail is None else fit.bail.height_mm
-    return float(_centre(plan, made)[2]) + plan.shape.height if asked is None else asked
-
-
-def is_pendant(plan: Plan) -> bool:
-    """Whether the head hangs."""
-    return plan.job.fit is not None and plan.job.fit.method == PENDANT
-
-
-def _outermost(plan: Plan) -> float:
-    """How far up from the axis a head reaches at its widest, mm."""
-    out = max(float(part[:, 0].max()) for part in plan.shape.profiles)
-    return float(plan.shape.outline.support(90.0)) + out
-
-
-def _centre(plan: Plan, made: Solids) -> NDArray[np.float64]:
-    density = alloy_of(plan.job.head.metal, plan.rules).density
-    return centre_of_mass([(made.bare_head, density), (made.parts[STONE], species_of(plan.job).gravity)])
+    hung = hang(plan, made)
+    return with_hanging_ring(made, plan["bail.inside"], plan["bail.wire"], (hung.reach, hung.height), fine)
 
 
 def judge(plan: Plan, made: Solids, rules: HouseRules) -> Report:
@@ -87,7 +49,7 @@ def judge(plan: Plan, made: Solids, rules: HouseRules) -> Report:
     if SHANK in made.parts and plan.job.shank is not None:
         metal = alloy_of(plan.job.shank.metal, plan.rules).density
         figures.append(_figure(plan, SHANK_MASS, "Shank's mass", "g", mass_g(made.parts[SHANK], metal), "V_b·ρ_m/1000"))
-    hung = _hanging(plan, made, rules)
+    hung = judge_hanging(plan, made, rules)
     figures += hung.figures
     calls = [
         *hung.calls,
@@ -98,75 +60,6 @@ def judge(plan: Plan, made: Solids, rules: HouseRules) -> Report:
         *_corners(plan, made, rules),
     ]
     return Report(tuple(figures), tuple(calls))
-
-
-def _hanging(plan: Plan, made: Solids, rules: HouseRules) -> Report:
-    """Where a pendant's ring goes so that it hangs straight, and how it leans where the ring is elsewhere."""
-    fit = plan.job.fit
-    if fit is None or not is_pendant(plan):
-        return Report((), ())
-    middle = _centre(plan, made)
-    centre = float(middle[2]) + plan.shape.height
-    chosen = fit.bail.height_mm if fit.bail is not None else None
-    height = _ring_height(plan, made)
-    met = reach_up_mm(made.bare_head, height - plan.shape.height, plan["bail.wire"])
-    ledger = Ledger()
-    ledger.given(
-        "bail.centre",
-        "Centre of mass above the foot",
-        "mm",
-        centre,
-        GEOMETRY,
-        formula="head and stone by their bodies, weighed by density",
-    )
-    ledger.given(
-        "bail.height",
-        "Ring above the foot",
-        "mm",
-        height,
-        GEOMETRY if chosen is None else CHOSEN,
-        formula="" if chosen is not None else "at the centre of mass",
-    )
-    foot = _outermost(plan) if met is None else met
-    ledger.given("bail.reach", "Ring's foot from the middle", "mm", foot, GEOMETRY, formula="by the head's body")
-    tilt = float(ledger.enter(hanging.tilt_deg, height, centre, foot - float(middle[1]), plan["bail.inside"]))
-    level = OK if abs(tilt) <= rules.hangs_within_deg else CAUTION
-    side = "down" if tilt > 0 else "up"
-    call = Call(
-        "hangs-straight",
-        level,
-        "Hangs straight",
-        "The ring sits at the height of the centre of mass."
-        if level == OK
-        else f"Hung here, the face looks {side}: move the ring to the centre of mass.",
-        abs(tilt),
-        rules.hangs_within_deg,
-        "°",
-        "stone",
-        "bail.tilt",
-        {"fit": {"bail": {"height_mm": None}}} if level != OK else None,
-        f"Ring {centre:.2f} mm above the foot" if level != OK else "",
-    )
-    figures = tuple(finished(entry, 0.0) for entry in ledger.entries.values())
-    return Report(figures, (call,) if met is not None else (call, _hangs_from_nothing(plan)))
-
-
-def _hangs_from_nothing(plan: Plan) -> Call:
-    """No metal at the top at the ring's height: a claw turned to 12 offers some."""
-    other = "in-line" if plan.job.head.orientation == "square" else "square"
-    turned = plan.facts.cut.is_round and any(
-        abs(azimuth - 90.0) < 1e-6 for azimuth in azimuths_deg(len(plan.shape.places) or 4, other)
-    )
-    return Call(
-        "ring-meets-nothing",
-        CAUTION,
-        "Ring to the head",
-        "At the ring's height the head has no metal at 12 "
-        "o'clock to solder to: turn a claw there, or hang it higher or lower.",
-        about="plan",
-        remedy={"head": {"orientation": other, "claw_places_deg": None}} if turned else None,
-        remedy_label="Turn a claw to 12" if turned else "",
-    )
 
 
 def _figure(plan: Plan, key: str, label: str, unit: str, value: float, formula: str) -> Figure:

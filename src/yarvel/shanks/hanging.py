@@ -37,18 +37,54 @@ def chain_room_mm(inside: Number, chain: Number) -> Number:
     "bail.tilt",
     "Face tips forward by",
     "°",
-    "atan((z_b − z_m)/(e + d_b/2))",
+    "atan((z_b − z_m)/(y_t − y_m))",
     GEOMETRY,
     places=1,
     height="z_b",
     centre="z_m",
+    top="y_t",
+    middle="y_m",
+)
+def tilt_deg(height: Number, centre: Number, top: Number, middle: Number) -> Number:
+    """Angle in degrees by which a pendant leans whose ring does not sit at the height of its centre of mass; positive
+    where the face looks down. ``top`` is how far up from the axis the chain bears, ``middle`` the centre of mass."""
+    return np.degrees(np.arctan2(height - centre, top - middle))
+
+
+@figure(
+    "bail.turn",
+    "Turns in its own plane by",
+    "°",
+    "atan(x_m/(y_t − y_m))",
+    GEOMETRY,
+    places=1,
+    side="x_m",
+    top="y_t",
+    middle="y_m",
+)
+def turn_deg(side: Number, top: Number, middle: Number) -> Number:
+    """Angle in degrees by which a pendant turns in its own plane whose centre of mass lies ``side`` of its ring."""
+    return np.degrees(np.arctan2(side, top - middle))
+
+
+SINKS = 0.2
+"""A ring's foot sinks into the metal by this share of its wire, so that solder has something to fill."""
+
+
+@figure(
+    "bail.bears",
+    "Chain bears from the middle",
+    "mm",
+    "e + d_b + 0.8·w_b",
+    GEOMETRY,
     reach="e",
     inside="d_b",
+    wire="w_b",
 )
-def tilt_deg(height: Number, centre: Number, reach: Number, inside: Number) -> Number:
-    """Angle in degrees by which a pendant leans whose ring does not sit at the height of its centre of mass; positive
-    where the face looks down. ``reach`` from the axis to the ring's foot; the chain bears on the ring's top."""
-    return np.degrees(np.arctan2(height - centre, reach + inside / 2))
+def bears_mm(reach: Number, inside: Number, wire: Number) -> Number:
+    """How far in mm up from the axis the chain bears: on the inside of the ring's top; ``reach`` to the metal that its
+    foot sinks into."""
+    return reach + inside + (1 - SINKS) * wire
 
 
 def enter(ledger: Ledger, inside: float, wire: float, chain_end: float | None, alloy: Alloy) -> None:

@@ -9,6 +9,7 @@ from manifold3d import CrossSection, Manifold, OpType
 
 from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import StoneFacts
+from yarvel.shanks.hanging import SINKS
 from yarvel.solids.bodies import COARSE, FINE, claw, dusted, placed, ring, vee, wall
 from yarvel.solids.shank import Seating, below_foot, finger_rod, saddle, shank_body
 from yarvel.stones.cut import solids_of
@@ -64,15 +65,20 @@ def build(shape: HeadShape, facts: StoneFacts, seating: Seating | None, fine: bo
 
 
 def with_hanging_ring(made: Solids, inside: float, wire: float, foot: tuple[float, float], fine: bool) -> Solids:
-    """The bodies with a ring of wire on the head, standing along the finger: ``foot`` is how far up from the axis
-    and at what height over the seat its outside touches; it sinks a little into the metal."""
+    """The bodies with a ring of wire on the head: ``foot`` as for :func:`ring_of_wire`."""
+    ring = ring_of_wire(inside, wire, foot, fine) - made.parts[HEAD]
+    return replace(made, parts={**made.parts, HEAD: dusted(made.parts[HEAD] + ring)}, hanging_ring=ring)
+
+
+def ring_of_wire(inside: float, wire: float, foot: tuple[float, float], fine: bool) -> Manifold:
+    """A ring of wire that stands along the finger: ``foot`` is how far up from the axis and at what height over the
+    seat its outside touches the metal; it sinks a little into it; mm."""
     fineness = FINE if fine else COARSE
     middle = inside / 2 + wire / 2
     section = CrossSection.circle(wire / 2, fineness.wire).translate((middle, 0))
     up, height = foot
-    ring = section.revolve(fineness.run).rotate((0, 90, 0)).translate((0, up + middle + 0.3 * wire, height))
-    ring -= made.parts[HEAD]
-    return replace(made, parts={**made.parts, HEAD: made.parts[HEAD] + ring}, hanging_ring=ring)
+    out = up + middle + (0.5 - SINKS) * wire
+    return section.revolve(fineness.run).rotate((0, 90, 0)).translate((0, out, height))
 
 
 def _peg_of(seating: Seating, below: list[Manifold]) -> Manifold:

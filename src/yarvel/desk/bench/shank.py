@@ -64,6 +64,7 @@ _FIGURES = (
     "bail.height",
     "bail.centre",
     "bail.tilt",
+    "bail.turn",
     "bail.wire_length",
     "bail.chain_room",
     "bail.mass",

@@ -1,0 +1,207 @@
+"""How a pendant hangs: where its ring goes, whether it is clear of the stone and held, how it leans and turns."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from yarvel.figures.figure import CHOSEN, GEOMETRY, Figure, Ledger
+from yarvel.figures.rules import HouseRules
+from yarvel.heads import places as placing
+from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS, azimuths_deg
+from yarvel.metals.alloys import alloy_of
+from yarvel.planning.calls.call import CAUTION, OK, STOP, Call
+from yarvel.planning.compute import species_of
+from yarvel.planning.plan import Plan, finished
+from yarvel.shanks import hanging
+from yarvel.shanks.methods import PENDANT
+from yarvel.solids.build import STONE, Solids, ring_of_wire
+from yarvel.solids.measure import centre_of_mass, reach_up_mm, volume_mm3
+
+_STEP_MM, _TOUCHES_MM3, _AT_TWELVE_DEG = 0.1, 1e-3, 8.0
+
+
+@dataclass(frozen=True)
+class Report:
+    """Figures and calls that come from bodies."""
+
+    figures: tuple[Figure, ...]
+    calls: tuple[Call, ...]
+
+
+@dataclass(frozen=True)
+class Hung:
+    """A ring at a ``height`` over the seat, its foot ``reach`` up from the axis, mm: whether it holds to metal there,
+    and how much of it would stand in the stone, mm³."""
+
+    height: float
+    reach: float
+    holds: bool
+    in_stone: float
+
+    @property
+    def good(self) -> bool:
+        """Whether it can be soldered on there, and stay."""
+        return self.holds and self.in_stone <= _TOUCHES_MM3
+
+
+def is_pendant(plan: Plan) -> bool:
+    """Whether the head hangs."""
+    return plan.job.fit is not None and plan.job.fit.method == PENDANT
+
+
+def hang(plan: Plan, made: Solids) -> Hung:
+    """Where the ring goes: as asked; else at the height of the centre of mass, or as near to it as there is metal to
+    hold it and no stone in its way."""
+    fit = plan.job.fit
+    asked = None if fit is None or fit.bail is None else fit.bail.height_mm
+    if asked is not None:
+        return _hung(plan, made, asked - plan.shape.height)
+    middle = float(_centre(plan, made)[2])
+    first = _hung(plan, made, middle)
+    if first.good:
+        return first
+    heights = np.arange(-plan.shape.height + plan["bail.wire"] / 2, float(plan.stone.girdle), _STEP_MM)
+    for height in sorted(heights.tolist(), key=lambda level: abs(level - middle)):
+        found = _hung(plan, made, float(height))
+        if found.good:
+            return found
+    return first
+
+
+def _hung(plan: Plan, made: Solids, height: float) -> Hung:
+    inside, wire = plan["bail.inside"], plan["bail.wire"]
+    bare = made.bare_head
+    met = reach_up_mm(bare, height, wire)
+    reach = _outermost(plan) if met is None else met
+    ring = ring_of_wire(inside, wire, (reach, height), fine=True)
+    holds = met is not None and volume_mm3(ring ^ bare) > _TOUCHES_MM3
+    return Hung(height, reach, holds, volume_mm3(ring ^ made.parts[STONE]))
+
+
+def _outermost(plan: Plan) -> float:
+    """How far up from the axis a head reaches at its widest, mm."""
+    out = max(float(part[:, 0].max()) for part in plan.shape.profiles)
+    return float(plan.shape.outline.support(90.0)) + out
+
+
+def _centre(plan: Plan, made: Solids) -> NDArray[np.float64]:
+    density = alloy_of(plan.job.head.metal, plan.rules).density
+    return centre_of_mass([(made.bare_head, density), (made.parts[STONE], species_of(plan.job).gravity)])
+
+
+def judge_hanging(plan: Plan, made: Solids, rules: HouseRules) -> Report:
+    """How a pendant hangs by the ring that its bodies have."""
+    fit = plan.job.fit
+    if fit is None or not is_pendant(plan):
+        return Report((), ())
+    x, y, z = (float(value) for value in _centre(plan, made))
+    hung, foot = hang(plan, made), plan.shape.height
+    chosen = fit.bail is not None and fit.bail.height_mm is not None
+    ledger = Ledger()
+    centre, height = z + foot, hung.height + foot
+    by_body = "head and stone by their bodies, weighed by density"
+    ledger.given("bail.centre", "Centre of mass above the foot", "mm", centre, GEOMETRY, formula=by_body)
+    where = "" if chosen else "at the centre of mass, or as near as metal holds it clear of the stone"
+    ledger.given("bail.height", "Ring above the foot", "mm", height, CHOSEN if chosen else GEOMETRY, formula=where)
+    ledger.given("bail.reach", "Ring's foot from the middle", "mm", hung.reach, GEOMETRY, formula="by the head's body")
+    bears = ledger.enter(hanging.bears_mm, hung.reach, plan["bail.inside"], plan["bail.wire"])
+    tilt = float(ledger.enter(hanging.tilt_deg, height, centre, bears, y))
+    turn = float(ledger.enter(hanging.turn_deg, x, bears, y))
+    open_mm = _open_mm(plan)
+    widths = {"bail.centre": open_mm, "bail.height": 0.0 if chosen else open_mm}
+    figures = tuple(finished(entry, widths.get(key, 0.0)) for key, entry in ledger.entries.items())
+    calls = [_straight(tilt, centre, chosen, rules), _turned(plan, turn, rules)]
+    if not hung.holds:
+        calls.append(_held_by_nothing(plan))
+    calls.append(_clear_of_stone(plan, hung))
+    return Report(figures, tuple(calls))
+
+
+def _open_mm(plan: Plan) -> float:
+    """How far the readings leave the centre of mass open: with the height of the head, by half."""
+    height = plan.figures.get("head.height")
+    return 0.0 if height is None else height.plus_minus / 2
+
+
+def _straight(tilt: float, centre: float, chosen: bool, rules: HouseRules) -> Call:
+    level = OK if abs(tilt) <= rules.hangs_within_deg else CAUTION
+    side = "down" if tilt > 0 else "up"
+    message = "The ring sits at the height of the centre of mass."
+    if level != OK:
+        message = f"Hung here, the face looks {side}: " + (
+            "move the ring to the centre of mass." if chosen else "no nearer place holds the ring clear of the stone."
+        )
+    elif abs(tilt) > 0.05:
+        message = "The ring sits near the height of the centre of mass."
+    remedy: dict[str, Any] | None = {"fit": {"bail": {"height_mm": None}}} if level != OK and chosen else None
+    label = f"Ring {centre:.2f} mm above the foot" if remedy else ""
+    limit, title = rules.hangs_within_deg, "Hangs straight"
+    return Call("hangs-straight", level, title, message, abs(tilt), limit, "°", "stone", "bail.tilt", remedy, label)
+
+
+def _turned(plan: Plan, turn: float, rules: HouseRules) -> Call:
+    """A stone whose heavier end lies to one side of the ring turns that end down."""
+    level = OK if abs(turn) <= rules.hangs_within_deg else CAUTION
+    message = "Its weight hangs under the ring."
+    remedy: dict[str, Any] | None = None
+    if level != OK:
+        message = f"Its weight lies to the {'right' if turn > 0 else 'left'} of the ring: it turns in its own plane."
+        remedy = {"head": {"stone_axis": "along-finger"}} if plan.facts.along_band else None
+        remedy = remedy or ({"head": {"claw_places_deg": None}} if plan.job.head.claw_places_deg is not None else None)
+    label = "" if remedy is None else "Stone upright" if plan.facts.along_band else "Claws back to their usual places"
+    title, limit = "Turns in its plane", rules.hangs_within_deg
+    return Call("hangs-turned", level, title, message, abs(turn), limit, "°", "stone", "bail.turn", remedy, label)
+
+
+def _clear_of_stone(plan: Plan, hung: Hung) -> Call:
+    """The ring against the stone."""
+    level = OK if hung.in_stone <= _TOUCHES_MM3 else STOP
+    message = "The ring passes the stone freely."
+    remedy, label = None, ""
+    if level != OK:
+        message = "The ring would stand in the stone: it needs metal at 12 o'clock that reaches past the stone's edge."
+        remedy, label = _claw_at_twelve(plan)
+    title, amount, code = "Ring and stone", hung.in_stone, "ring-through-stone"
+    return Call(code, level, title, message, amount, _TOUCHES_MM3, "mm³", "stone", "bail.height", remedy, label)
+
+
+def _held_by_nothing(plan: Plan) -> Call:
+    """No metal at the top at the ring's height: a claw at 12 offers some."""
+    remedy, label = _claw_at_twelve(plan)
+    message = (
+        "At the ring's height the head has no metal at 12 o'clock to solder to: turn a claw there, or hang it higher "
+        "or lower."
+    )
+    return Call(
+        "ring-meets-nothing", CAUTION, "Ring to the head", message, about="plan", remedy=remedy, remedy_label=label
+    )
+
+
+def _claw_at_twelve(plan: Plan) -> tuple[dict[str, Any] | None, str]:
+    """The patch that brings a claw to 12 o'clock: turned, or one more or less."""
+    if not plan.shape.places or plan.shape.walls:
+        return None, ""
+    now, cut = len(plan.shape.places), plan.facts.cut
+    other = "in-line" if plan.job.head.orientation == "square" else "square"
+    if cut.is_round:
+        for count in (now, now + 1, now - 1):
+            for turned in (plan.job.head.orientation, other):
+                azimuths = azimuths_deg(count, turned) if LEAST_CLAWS <= count <= MOST_CLAWS else []
+                if any(_near_twelve(azimuth) for azimuth in azimuths):
+                    patch = {"claws": count, "orientation": turned, "claw_places_deg": None}
+                    return {"head": patch}, "Turn a claw to 12" if count == now else f"{count} claws, one at 12"
+        return None, ""
+    for count in (now, now + 1, now - 1, now + 2):
+        if LEAST_CLAWS <= count <= MOST_CLAWS:
+            places = placing.places(plan.shape.outline, count, plan.job.head.orientation, cut.cornered)
+            if any(_near_twelve(place.azimuth_deg) for place in places):
+                return {"head": {"claws": count, "claw_places_deg": None}}, f"{count} claws, one at 12"
+    return None, ""
+
+
+def _near_twelve(azimuth_deg: float) -> bool:
+    return abs(azimuth_deg % 360 - 90.0) < _AT_TWELVE_DEG
