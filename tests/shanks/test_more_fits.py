@@ -87,7 +87,7 @@ def test_a_fish_mouth_spares_the_band_what_a_flat_takes(planned: PlanMaker) -> N
 def test_the_unrolled_saddle_is_as_long_as_the_curve_in_space(outside: float, share: float) -> None:
     """A development keeps lengths: the flat curve against the integral along the cut in space (scipy.quad)."""
     radius = share * outside
-    flat = saddle_on_tube(outside, radius, 4001)
+    flat = saddle_on_tube(Band(2 * (outside - 1.5), 30.0, 1.5, "flat"), radius, 4001)
     drawn = float(np.hypot(*np.diff(flat, axis=0).T).sum())
 
     def speed(turn: float) -> float:
@@ -103,7 +103,7 @@ def test_the_unrolled_saddle_is_as_long_as_the_curve_in_space(outside: float, sh
 @given(st.floats(8, 14), st.floats(1.2, 4), st.floats(3, 20))
 def test_the_collets_saddle_lies_on_band_and_cone(outside: float, foot: float, half: float) -> None:
     """Every point of the cut on both surfaces, by coordinates; developed lengths kept to the cone's apex."""
-    curve = saddle_on_cone(outside, foot, half, 73)
+    curve = saddle_on_cone(Band(2 * (outside - 1.5), 30.0, 1.5, "flat"), foot, half, 73)
     sin, cos = math.sin(math.radians(half)), math.cos(math.radians(half))
     turn, slant = np.radians(curve[:, 0]), curve[:, 1]
     reach = foot + slant * sin
@@ -140,6 +140,29 @@ def test_bodies_of_every_method_are_whole(
     report = {figure.key: figure.value for figure in judge(made, built, rules).figures}
     volume = built.parts["shank"].volume()
     assert report["shank.mass"] == pytest.approx(volume * 15.5 / 1000), "one mass: that of the body"
+
+
+@pytest.mark.parametrize("profile", ["half-round", "court", "flat"])
+@pytest.mark.parametrize("width", [3.0, 9.0])
+def test_a_fish_mouth_follows_the_bands_profile(profile: str, width: float, planned: PlanMaker) -> None:
+    """On the template every point of the curve lies on the band's own section, an ellipse's top on upright sides; the
+    body's foot lies on it too."""
+    thick = 1.8
+    shank = {"profile": profile, "width_mm": width, "thickness_mm": thick}
+    made = planned(samples=0, head=WALL, shank=shank, fit={"method": "fish-mouth"})
+    assert made.band is not None
+    radius = made["head.tube_outer"] / 2
+    curve = saddle_on_tube(made.band, radius, 97)
+    turn = curve[:, 0] / radius
+    rounded = {"half-round": 0.8, "court": 0.35, "flat": 0.0}[profile] * thick
+    across = np.minimum(np.abs(radius * np.sin(turn)), width / 2)
+    outside = made.band.outside_radius - rounded * (1 - np.sqrt(1 - (across / (width / 2)) ** 2))
+    height = made.band.outside_radius - curve[:, 1]
+    assert np.hypot(height, radius * np.cos(turn)) == pytest.approx(outside, abs=1e-6)
+    assert made["shank.saddle_depth"] == pytest.approx(curve[:, 1].max(), abs=0.01)
+    built = bodies(made)
+    assert (built.parts["head"] ^ built.parts["shank"]).volume() < 1e-6
+    assert built.parts["head"].min_gap(built.parts["shank"], 0.5) < 0.02
 
 
 def test_a_head_sinks_into_its_fish_mouth_without_a_gap(planned: PlanMaker) -> None:

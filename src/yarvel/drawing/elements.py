@@ -12,7 +12,7 @@ from yarvel.drawing.stone_look import section as stone_section
 from yarvel.drawing.view import View
 from yarvel.heads.places import POINT, Place, longest_stretch
 from yarvel.heads.shape import Vees
-from yarvel.shanks.blanks import sagitta_mm
+from yarvel.shanks.developments import depth_under
 from yarvel.shanks.shoulders import angles_deg
 
 _FRONT_LIMIT = 0.35
@@ -67,10 +67,9 @@ def _hollowed(seen: Points, model: SheetModel) -> Points:
     (right, foot), left = seen[0], float(seen[-1, 0])
     radius = (right - left) / 2
     across = np.linspace(left, right, 25)
-    reach = 2 * np.sqrt(np.maximum(radius**2 - (across - (left + right) / 2) ** 2, 0.0))
-    deepest = sagitta_mm(model.band.outside_radius, 2 * radius)
-    curve = np.column_stack([across, foot + deepest - sagitta_mm(model.band.outside_radius, reach)])
-    crest = foot + deepest
+    reach = np.sqrt(np.maximum(radius**2 - (across - (left + right) / 2) ** 2, 0.0))
+    crest = foot + model.plan["shank.saddle_depth"]
+    curve = np.column_stack([across, crest - depth_under(model.band, reach, across)])
     return np.vstack([seen[seen[:, 1] > crest], curve])
 
 

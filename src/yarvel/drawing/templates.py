@@ -163,7 +163,7 @@ def _saddle(plan: Plan) -> Template | None:
     if not plan.facts.cut.is_round:
         return None
     radius = plan[plan.shape.foot_key] / 2
-    curve = saddle_on_tube(band.outside_radius, radius)
+    curve = saddle_on_tube(band, radius)
     deepest = float(curve[:, 1].max())
     around = float(curve[-1, 0])
     drawing = Drawing(around + 2, deepest + _COLLAR + 10)
@@ -187,7 +187,7 @@ def _collet_saddle(plan: Plan) -> Template | None:
         return None
     half, foot = plan["head.half_angle"], plan["collet.foot_diameter"] / 2
     sine = float(np.sin(np.radians(half)))
-    curve = saddle_on_cone(band.outside_radius, foot, half)
+    curve = saddle_on_cone(band, foot, half)
     inner, angle = foot / sine, 360 * sine
     high = plan["collet.height"] / float(np.cos(np.radians(half)))
     low = sector(inner, angle, curve[:, 0], curve[:, 1])

@@ -198,6 +198,7 @@ def _request(job: Job, head: Head, facts: StoneFacts) -> FitRequest:
         fit_choice_of(job),
         head.foot_circle,
         head.claw_count,
+        facts.outline.size[1] / facts.outline.size[0],
     )
 
 

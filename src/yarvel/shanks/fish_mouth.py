@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+import numpy as np
+
 from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.heights import clear_of_culet
@@ -12,7 +14,7 @@ from yarvel.heads.style import FOOT, WALL, Making
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 from yarvel.shanks import blanks
-from yarvel.shanks.blanks import Band
+from yarvel.shanks.blanks import CROWN, Band
 from yarvel.shanks.fitting import CULET, GALLERY, LEAST, FitChoice, FitRequest, Fitted, WidthAt, settle, solved
 from yarvel.shanks.joinery import Joinery
 
@@ -32,8 +34,47 @@ FIELDS: tuple[str, ...] = ()
     width="b",
 )
 def saddle_depth_mm(outside_radius: Number, width: Number) -> Number:
-    """Depth in mm of the hollow in a foot of this width along the band, at its two lowest points."""
+    """Depth in mm of the hollow in a foot of this width along a band with a level outside, at its two lowest points."""
     return blanks.sagitta_mm(outside_radius, width)
+
+
+@figure(
+    "shank.saddle_depth",
+    "Foot hollowed, deepest",
+    "mm",
+    "R_o − √(R_y² − x²)",
+    GEOMETRY,
+    outside_radius="R_o",
+    radius_there="R_y",
+    along="x",
+)
+def crowned_depth_mm(outside_radius: Number, radius_there: Number, along: Number) -> Number:
+    """Depth in mm of the hollow in a foot over a rounded band, where it is deepest: ``along`` from the middle along the
+    band, ``radius_there`` that of the band's outside as far across."""
+    return outside_radius - np.sqrt(np.maximum(radius_there**2 - along**2, 0.0))
+
+
+_TURNS = np.radians(np.linspace(0.0, 90.0, 31))
+
+
+def deepest(band: Band, width: Number, across_share: float = 1.0) -> tuple[Number, Number]:
+    """Where the hollow of a foot this wide along the band is deepest: radius of the band's outside there, and how far
+    along; ``across_share`` is the foot's width across over that along."""
+    half = np.asarray(width, dtype=float)[..., None] / 2
+    edge = np.arcsin(np.minimum(band.width / 2 / (half * across_share), 1.0))  # where the band's side begins
+    turns = np.concatenate([np.broadcast_to(_TURNS, (*half.shape[:-1], len(_TURNS))), edge], axis=-1)
+    along, across = half * np.cos(turns), half * across_share * np.sin(turns)
+    radius = np.asarray(band.outside_at(across))
+    depth = np.asarray(crowned_depth_mm(band.outside_radius, radius, along))
+    place = np.argmax(depth, axis=-1)[..., None]
+    there, out = (np.take_along_axis(np.broadcast_to(part, depth.shape), place, -1)[..., 0] for part in (radius, along))
+    return (float(there), float(out)) if np.ndim(width) == 0 else (there, out)
+
+
+def _depth(band: Band, width: Number, across_share: float) -> Number:
+    if CROWN[band.profile] <= 0:
+        return blanks.sagitta_mm(band.outside_radius, width)
+    return crowned_depth_mm(band.outside_radius, *deepest(band, width, across_share))
 
 
 @figure("shank.saved_by_hollowing", "A flat would take off the band", "mm", "f_s", GEOMETRY, saddle="f_s")
@@ -74,10 +115,9 @@ def culet_clearance_mm(height: Number, saddle: Number, pavilion: Number) -> Numb
 
 def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -> Fitted:
     """Height from the lowest points of the foot to the seat: as asked, or the lowest that clears culet and gallery."""
-    radius = band.outside_radius
 
     def on_band(above: Number) -> Number:
-        return settle(lambda height: above + blanks.sagitta_mm(radius, width_at(height)), above)
+        return settle(lambda height: above + _depth(band, width_at(height), request.across_share), above)
 
     conditions = {
         CULET: on_band(clear_of_culet(request.pavilion, rules.culet_clearance_mm)),
@@ -93,7 +133,11 @@ def enter(
     ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band, rules: HouseRules
 ) -> None:
     """Enter this method's figures."""
-    saddle = ledger.enter(saddle_depth_mm, band.outside_radius, fitted.foot_width)
+    if CROWN[band.profile] <= 0:
+        saddle = ledger.enter(saddle_depth_mm, band.outside_radius, fitted.foot_width)
+    else:
+        there, along = deepest(band, fitted.foot_width, request.across_share)
+        saddle = ledger.enter(crowned_depth_mm, band.outside_radius, there, along)
     ledger.enter(saved_mm, saddle)
     ledger.enter(plane_above_finger_mm, band.thickness, fitted.height, saddle)
     ledger.enter(culet_clearance_mm, fitted.height, saddle, request.pavilion)

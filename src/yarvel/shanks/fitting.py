@@ -41,7 +41,8 @@ class FitRequest:
     ``plane_above_finger`` is the seat height asked for, None for "as low as possible"; ``fixed_height`` is the
     height from foot to seat of a head that is already made; ``least_height`` the lowest that can be drawn at all;
     ``foot_circle`` how far from the axis the claws' middles lie at the foot, by height; ``claws`` how many there are;
-    ``shape`` the head's form for the stone as measured, once its height is known.
+    ``across_share`` the head's width across over that along the band; ``shape`` the head's form for the stone as
+    measured, once its height is known.
     """
 
     pavilion: Number
@@ -52,6 +53,7 @@ class FitRequest:
     choice: FitChoice
     foot_circle: WidthAt
     claws: int
+    across_share: float = 1.0
     shape: HeadShape | None = None
 
 

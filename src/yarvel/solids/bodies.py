@@ -19,7 +19,7 @@ Points = NDArray[np.float64]
 _SLIVER = 1e-4
 _SLICES = 9
 _BELOW = 0.15
-_DUST_MM3 = 1e-5
+_DUST_MM3, _CRUMB_SHARE = 1e-5, 2e-3
 
 
 @dataclass(frozen=True)
@@ -156,9 +156,11 @@ def _chained(section: Polygon, path: Points, ways: Points) -> Manifold:
 
 
 def dusted(body: Manifold) -> Manifold:
-    """A body without the slivers that rounding leaves where faces nearly coincide."""
+    """A body without the slivers that rounding leaves where faces nearly coincide, and without crumbs: corners of a tip
+    that the stone cuts loose, as the setter's file would."""
     pieces = body.decompose()
-    kept = [piece for piece in pieces if piece.volume() > _DUST_MM3]
+    least = max(_DUST_MM3, _CRUMB_SHARE * float(body.volume()))
+    kept = [piece for piece in pieces if piece.volume() > least]
     return body if len(kept) == len(pieces) or not kept else Manifold.compose(kept)
 
 

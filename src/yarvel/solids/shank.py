@@ -154,10 +154,14 @@ def finger_rod(seating: Seating, fineness: Fineness) -> Manifold:
 
 
 def saddle(seating: Seating, fineness: Fineness) -> Manifold:
-    """What a head's foot is hollowed by: the band's outside as a rod along the finger."""
+    """What a head's foot is hollowed by: the band's outside with its profile, beyond its edges as far out as there."""
     band = seating.band
-    long = 80.0
-    rod = Manifold.cylinder(long, band.outside_radius, circular_segments=3 * fineness.run, center=True)
+    half, long = band.width / 2, 40.0
+    across = half * np.sin(np.linspace(-np.pi / 2, np.pi / 2, 41))
+    outside = np.column_stack([np.asarray(band.outside_at(across)), across])
+    edge = float(outside[0, 0])
+    section = np.vstack([[(0.0, -long), (edge, -long)], outside, [(edge, long), (0.0, long)]])
+    rod = CrossSection([section]).revolve(3 * fineness.run)
     return rod.rotate((90, 0, 0)).translate((0, 0, seating.centre))
 
 
