@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
@@ -120,7 +121,7 @@ def test_chords_between_claws_for_any_count_and_outline(
 
 
 def _chords(text: str) -> list[float]:
-    return [float(word) for line in text.splitlines() if "→" in line for word in [line.split("→")[1].split()[0]]]
+    return [float(chord) for chord in re.findall(r"° +to +\d+: +(\d+\.\d+)", text)]
 
 
 @pytest.mark.parametrize(("across", "down"), [(50.0, 50.0), (48.7, 49.5), (51.2, 50.6)])

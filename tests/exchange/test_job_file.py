@@ -18,6 +18,7 @@ from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.job import Job, merge_patch
 from yarvel.planning.plan import plan
+from yarvel.planning.weighing import weighed
 
 RULES = HouseRules()
 
@@ -147,7 +148,7 @@ def test_the_schema_lists_the_words_that_fields_take() -> None:
 
 def test_the_plan_document_has_the_names_that_others_rely_on() -> None:
     job = checked_job(merge_patch(BASE, {"fit": {"method": "inset"}}), RULES)
-    document = plan_document(plan(job, RULES, 100))
+    document = plan_document(weighed(plan(job, RULES, 100)))
     assert document["format"] == "yarvel-plan/1"
     rooms = {
         "stone": {
@@ -191,6 +192,9 @@ def test_the_plan_document_has_the_names_that_others_rely_on() -> None:
             "gap_inside",
             "gap_outside",
             "mark_half",
+            "mark_half_outside",
+            "hollow_limit",
+            "cut_length",
             "removed_arc_deg",
             "size_if_sprung",
             "mass",

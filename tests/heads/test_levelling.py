@@ -52,7 +52,7 @@ def test_the_call_names_the_low_side_and_the_seats(planned: Callable[..., Plan])
     """In line, four claws: 3, 12, 9 and 6 o'clock; low at 6."""
     made = planned(samples=0, setting={"table_heights_mm": [10.0, 10.3, 10.0, 9.7]})
     call = next(call for call in made.calls if call.code == "stone-not-level")
-    assert call.level == "caution" and "low towards 6" in call.message and "12 by 0.60" in call.message
+    assert call.level == "caution" and "low towards 6" in call.message and "claw 1 by 0.60" in call.message
     assert call.figure == pytest.approx(math.degrees(math.atan(0.6 / (2 * made.shape.places[0].x))), rel=1e-6)
     level = planned(samples=0, setting={"table_heights_mm": [10.0, 10.01, 10.0, 10.01]})
     assert next(call.level for call in level.calls if call.code == "stone-not-level") == "ok"
@@ -64,11 +64,9 @@ def test_heights_that_cannot_be_are_refused(planned: Callable[..., Plan]) -> Non
     assert "too far apart" in str(caught.value)
 
 
-@pytest.mark.parametrize(
-    ("count", "order"), [(4, "12 and 6, then 3 and 9"), (6, "1 and 7, then 11 and 5, then 3 and 9")]
-)
+@pytest.mark.parametrize(("count", "order"), [(4, "1 and 3, then 2 and 4"), (6, "1 and 4, then 6 and 3, then 2 and 5")])
 def test_claws_are_closed_in_opposite_pairs(count: int, order: str, planned: Callable[..., Plan]) -> None:
-    """Common practice."""
+    """Common practice: opposite claws, by their numbers clockwise from 12."""
     made = planned(samples=0, head={"claws": count, "claw_mm": None})
     found = closing_order(made)
     pairs = {frozenset(pair.split(" and ")) for pair in found.split(", then ")}

@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from yarvel.figures.figure import Ledger
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import basket, claws, notches, wire_basket
+from yarvel.heads.places import Place, numbers
 from yarvel.heads.style import HeadChoice, StoneFacts
 from yarvel.planning.plan import Plan
 from yarvel.stones.cut import Girth, outline_of
@@ -81,9 +82,19 @@ def test_azimuths_of_both_schools() -> None:
     assert claws.azimuths_deg(3, "square") == (60, 180, 300)
 
 
-@pytest.mark.parametrize(("azimuth", "clock"), [(90, "12"), (0, "3"), (270, "6"), (180, "9"), (45, "1:30"), (60, "1")])
-def test_clock_positions(azimuth: float, clock: str) -> None:
-    assert claws.clock(azimuth) == clock
+@pytest.mark.parametrize(("azimuth", "clock"), [(90, "12"), (0, "3"), (270, "6"), (180, "9"), (47, "1"), (60, "1")])
+def test_directions_by_the_hour(azimuth: float, clock: str) -> None:
+    assert claws.towards(azimuth) == f"{clock} o'clock"
+
+
+@pytest.mark.parametrize(
+    ("azimuths", "called"),
+    [((0, 90, 180, 270), (2, 1, 4, 3)), ((45, 135, 225, 315), (1, 4, 3, 2)), ((90, 210, 330), (1, 3, 2))],
+)
+def test_claws_are_numbered_clockwise_from_twelve(azimuths: tuple[float, ...], called: tuple[int, ...]) -> None:
+    """Clockwise as the plan view shows it; a claw at 12 is 1; stored places keep their order."""
+    places = [Place(np.cos(np.radians(az)), np.sin(np.radians(az)), az) for az in azimuths]
+    assert numbers(places) == called
 
 
 def test_open_arcs(planned: Callable[..., Plan]) -> None:

@@ -63,7 +63,7 @@ def test_a_claw_out_of_its_place_is_named_with_its_way(planned: Callable[..., Pl
         for here, after in zip(angles, [*angles[1:], 2 * math.pi], strict=True)
     ]
     told = finding(made, CHORDS, *chords)
-    assert told.level == "caution" and "at 12" in told.message and "clockwise" in told.message
+    assert told.level == "caution" and "Claw 1" in told.message and "clockwise" in told.message
     assert "counter" not in told.message and told.back_to == "Close"
     even = 2 * radius * math.sin(math.pi / 4)
     assert finding(made, CHORDS, even, even, even, even).level == "ok"
@@ -103,12 +103,12 @@ def test_contact_is_a_third_to_a_half(
     told = finding(planned(samples=0), BEHIND, *behind)
     assert (told.level, told.back_to) == (level, back)
     if level == "stop":
-        assert "12" in told.message
+        assert "claw 1" in told.message
 
 
 def test_a_leaning_table_names_claw_and_seat(planned: Callable[..., Plan]) -> None:
     told = finding(planned(samples=0), HEIGHTS, 10.0, 10.2, 10.0, 9.8)
-    assert told.level == "stop" and "Low towards 6" in told.message and "seat at 12" in told.message
+    assert told.level == "stop" and "Low towards 6" in told.message and "seat at claw 1" in told.message
     assert finding(planned(samples=0), HEIGHTS, 10.0, 10.0, 10.0, 10.0).level == "ok"
 
 

@@ -152,7 +152,7 @@ def test_a_fish_mouth_follows_the_bands_profile(profile: str, width: float, plan
     made = planned(samples=0, head=WALL, shank=shank, fit={"method": "fish-mouth"})
     assert made.band is not None
     radius = made["head.tube_outer"] / 2
-    curve = saddle_on_tube(made.band, radius, 97)
+    curve = saddle_on_tube(made.band, radius, 3601)
     turn = curve[:, 0] / radius
     rounded = {"half-round": 0.8, "court": 0.35, "flat": 0.0}[profile] * thick
     across = np.minimum(np.abs(radius * np.sin(turn)), width / 2)

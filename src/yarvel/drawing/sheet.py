@@ -9,10 +9,10 @@ from functools import cached_property
 import numpy as np
 
 from yarvel.drawing import bands, elements
-from yarvel.drawing.clock import clock_positions
 from yarvel.drawing.marks import mark_calls
 from yarvel.drawing.metrics import text_width
 from yarvel.drawing.model import SheetModel, band_top, sheet_model
+from yarvel.drawing.numbering import claw_numbers
 from yarvel.drawing.primitives import Drawing, Grip
 from yarvel.drawing.view import (
     LANE,
@@ -29,8 +29,7 @@ from yarvel.drawing.view import (
     lanes,
     notes,
 )
-from yarvel.heads.claws import clock
-from yarvel.heads.places import POINT
+from yarvel.heads.places import POINT, numbers
 from yarvel.heads.styles import STYLES
 from yarvel.planning.plan import Plan
 from yarvel.shanks.blanks import sagitta_mm
@@ -221,7 +220,9 @@ def _head_widths(model: SheetModel) -> list[Width]:
 def section_title(model: SheetModel) -> str:
     """What the section goes through."""
     place = model.section_place
-    return "Section through the wall" if place is None else f"Section through the claw at {clock(place.azimuth_deg)}"
+    if place is None:
+        return "Section through the wall"
+    return f"Section through claw {numbers(model.head.places)[model.head.places.index(place)]}"
 
 
 def section_left(model: SheetModel) -> float:
@@ -452,7 +453,7 @@ def _plan(drawing: Drawing, model: SheetModel, content: Content, placed: Placeme
     elements.holding_from_above(view, model)
     view.line([(-model.half_x - 0.4, 0), (model.half_x + 0.4, 0)], "centre")
     view.line([(0, -model.half_y - 0.4), (0, model.half_y + model.above_head + 0.4)], "centre")
-    clock_positions(
+    claw_numbers(
         view, model, [view.at(side, 0)[0] for width in content.plan_bottom for side in (width.left, width.right)]
     )
     _finger_arrow(drawing, view, model, placed)
@@ -519,7 +520,7 @@ def _grips(drawing: Drawing, model: SheetModel, placed: Placement) -> None:
                 drawing.grips.append(
                     Grip(
                         f"claw-{number}",
-                        f"Claw at {clock(claw.azimuth_deg)}",
+                        f"Claw {numbers(model.head.places)[number]}",
                         on_claw,
                         "turn",
                         claw.azimuth_deg,

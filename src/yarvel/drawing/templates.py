@@ -13,7 +13,7 @@ from yarvel.drawing.primitives import Drawing, Points
 from yarvel.drawing.tiling import Printer, corrected, tiles
 from yarvel.drawing.view import View
 from yarvel.figures.figure import format_number
-from yarvel.heads.claws import clock
+from yarvel.heads.places import numbers
 from yarvel.planning.plan import Plan
 from yarvel.shanks.developments import saddle_on_cone, saddle_on_tube, sector
 
@@ -309,10 +309,13 @@ def _dividing(plan: Plan) -> Template | None:
         if claws is not None and place in claws.places:
             view.area(_circle(claws.width / 2, 32) + spot, "", "outline")
     chords = [float(np.hypot(*(after - spot))) for spot, after in zip(spots, [*spots[1:], spots[0]], strict=True)]
+    names = numbers(places)
     for line, (place, chord) in enumerate(zip(places, chords, strict=True)):
+        following = names[(line + 1) % len(names)]
         drawing.text(
             (2 * reach + 8.0, 8.0 + line * 4.2),
-            f"{clock(place.azimuth_deg)}  {format_number(place.azimuth_deg % 360, 1)}°  → {format_number(chord, 2)}",
+            f"{names[line]}  at {format_number(place.azimuth_deg % 360, 1)}°  to {following}: "
+            f"{format_number(chord, 2)}",
             _SMALL,
         )
     return Template(

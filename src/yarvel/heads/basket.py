@@ -12,7 +12,7 @@ from yarvel.figures.figure import CHOSEN, COMMON_PRACTICE, FROM_MEMORY, GEOMETRY
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import claws, notches, rings, vees
 from yarvel.heads.holding import enter_holding
-from yarvel.heads.places import POINT, Place
+from yarvel.heads.places import POINT, Place, numbers
 from yarvel.heads.shape import Claws, HeadShape, Vees, closed_profile
 from yarvel.heads.style import FOOT, HeadChoice, Making, StoneFacts, closing_over, height_mm, places_of
 from yarvel.metals.alloys import Alloy, head_mass_g
@@ -151,6 +151,13 @@ MAKING_RINGS: Making = (
         "{head.upper_ring_outer} over all, the lower from {head.lower_ring_wire_length} to {head.lower_ring_outer}; "
         "seams will lie under a claw.",
         "level on the plate, seams closed: solder bridges no gap",
+    ),
+    (
+        "Bend the rings from {head.upper_ring_wire_length} and {head.lower_ring_wire_length} of {head.ring_wire} wire "
+        "to the outline, scored at each corner before it turns by {head.ring_turn}; mitre what meets at a corner to "
+        "{head.ring_mitre}; over all {head.upper_ring_outer} by {head.upper_ring_long} and {head.lower_ring_outer} by "
+        "{head.lower_ring_long}. The seam goes into a corner, under a claw.",
+        "corners closed and sharp, both rings at an even distance inside the stone's outline",
     ),
     (
         "Wind the upper ring on a rod of {head.upper_ring_former} and squeeze it to {head.upper_ring_outer} by "
@@ -434,13 +441,13 @@ def basket_seams(places: tuple[Place, ...], alloy: Alloy) -> list[Seam]:
     for name, part, up in _RINGS:
         found += [
             Seam(
-                f"claw {number} to the {name} ring",
+                f"claw {called} to the {name} ring",
                 "hard",
                 f"Claws to the {name} ring",
                 (alloy,),
                 ends=((f"claw {number}", up), (part, way)),
             )
-            for number, way in enumerate(ways, start=1)
+            for number, (way, called) in enumerate(zip(ways, numbers(places), strict=True), start=1)
         ]
     return found
 

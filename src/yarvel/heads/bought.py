@@ -123,7 +123,7 @@ class Bought:
         """Enter height, foot, tips and mass."""
         rules, stone = self.rules, self.facts.stone
         if self.choice.height_mm is not None:
-            ledger.enter(trimmed_height_mm, self.choice.height_mm, self.choice.trim_mm or 0.0)
+            ledger.enter(trimmed_height_mm, self.choice.height_mm, self.choice.height_mm - height)
         ledger.enter(height_mm, height)
         sold = height if self.choice.height_mm is None else self.choice.height_mm
         ledger.enter(basket.splay_deg, rules.splay_deg, rules.foot_share, self.opening / 2 + self.claw / 2, sold)

@@ -35,11 +35,10 @@ def azimuths_deg(claws: int, orientation: str) -> tuple[float, ...]:
     return tuple(turn + step * place for place in range(claws))
 
 
-def clock(azimuth_deg: float) -> str:
-    """Clock position of an azimuth as the plan view shows it: 90° (along the finger, away) is 12 o'clock."""
-    minutes = round(((90.0 - azimuth_deg) % 360.0) * 2)
-    hour, rest = divmod(minutes, 60)
-    return f"{(hour - 1) % 12 + 1}" + (f":{rest:02d}" if rest else "")
+def towards(azimuth_deg: float) -> str:
+    """A direction by the hour, as the plan view shows it: 90° (along the finger, away) is 12 o'clock."""
+    hour = round(((90.0 - azimuth_deg) % 360.0) / 30.0)
+    return f"{(hour - 1) % 12 + 1} o'clock"
 
 
 @figure(

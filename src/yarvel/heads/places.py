@@ -48,8 +48,24 @@ class Place:
         return 90.0 - self.spread_deg
 
 
-def usual_claws(cut: Cut) -> int:
-    """How many claws a head for this cut usually has: its points and what holds it between them."""
+def numbers(places: Sequence[Place]) -> tuple[int, ...]:
+    """What each claw is called: 1 to N, clockwise from 12 o'clock (azimuth 90°), in the order of the places."""
+    order = sorted(range(len(places)), key=lambda claw: round(90.0 - places[claw].azimuth_deg, 4) % 360.0)
+    found = [0] * len(places)
+    for number, claw in enumerate(order, start=1):
+        found[claw] = number
+    return tuple(found)
+
+
+LARGE_MM = 10.0
+"""Common practice: above this (mean of length and width) a round or oval stone gets six claws."""
+
+
+def usual_claws(cut: Cut, across_mm: float = 0.0) -> int:
+    """How many claws a head for this cut usually has: its points and what holds it between them; six for large round
+    and oval stones."""
+    if across_mm > LARGE_MM and cut.key in ("round", "oval", "round-cabochon", "oval-cabochon"):
+        return 6
     return {"trillion": 3, "heart": 5, "pear": 5, "marquise": 6, "emerald": 4}.get(cut.key, 4)
 
 

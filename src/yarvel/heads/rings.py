@@ -19,9 +19,10 @@ def _across(size: Number, losses: Number, inset: Number) -> Number:
     return size - losses * inset
 
 
-def _wire(perimeter: Number, turn: Number, inset: Number, wire: Number) -> Number:
-    """Wire in mm for a ring: the mid-line of the outline moved inwards (``turn`` is 2π on a curve)."""
-    return perimeter - turn * (inset + wire / 2)
+def _wire(perimeter: Number, turn: Number, inset: Number, wire: Number, lost: Number) -> Number:
+    """Wire in mm for a ring: the mid-line of the outline moved inwards (``turn`` is 2π on a curve); ``lost`` is what an
+    edge takes with it that the offset swallows."""
+    return perimeter - turn * (inset + wire / 2) + lost
 
 
 def _former(length: Number, wire: Number) -> Number:
@@ -69,25 +70,27 @@ upper_ring_wire_length_mm = figure(
     "head.upper_ring_wire_length",
     "Wire for the upper ring",
     "mm",
-    "P − κ·(δ + v/2)",
+    "P − κ·(δ + v/2) + λ",
     GEOMETRY,
     places=1,
     perimeter="P",
     turn="κ",
     inset="δ",
     wire="v",
+    lost="λ",
 )(_wire)
 lower_ring_wire_length_mm = figure(
     "head.lower_ring_wire_length",
     "Wire for the lower ring",
     "mm",
-    "P − κ·(δ + v/2)",
+    "P − κ·(δ + v/2) + λ",
     GEOMETRY,
     places=1,
     perimeter="P",
     turn="κ",
     inset="δ",
     wire="v",
+    lost="λ",
 )(_wire)
 upper_ring_former_mm = figure(
     "head.upper_ring_former", "Upper ring wound on a rod of", "mm", "l/π − v", GEOMETRY, length="l", wire="v"
@@ -122,6 +125,38 @@ def countersink_mm(wire: Number, drop: Number, inset: Number, run: Number) -> Nu
     """
     above = drop + wire / 2 - (inset + wire / 2) / run
     return np.maximum(0.0, wire / 2 - above / np.sqrt(1 + 1 / run**2))
+
+
+@figure("head.ring_turn", "Rings turn at a corner by", "°", "θ", GEOMETRY, places=1, turn="θ")
+def ring_turn_deg(turn: Number) -> Number:
+    """Angle in degrees by which wire or strip is bent where the outline has a corner; scored first."""
+    return turn
+
+
+@figure("head.ring_mitre", "Rings mitred at a corner to", "°", "(180 − θ)/2", GEOMETRY, places=1, turn="θ")
+def ring_mitre_deg(turn: Number) -> Number:
+    """Angle in degrees between wire and mitre: half of the corner's own angle."""
+    return (180 - turn) / 2
+
+
+def corner_deg(facts: StoneFacts) -> float:
+    """The sharpest turn of the outline at a corner, in degrees; 0 on a curve."""
+    outline = facts.outline
+    turns = [float(outline.turning[corner]) for corner in outline.corners]
+    return float(np.degrees(max(turns))) if turns and not facts.cut.is_round else 0.0
+
+
+def lost_mm(facts: StoneFacts, inset: float) -> float:
+    """How much longer in mm the outline moved inwards really is than its sides shortened evenly: where an edge is
+    swallowed by the offset, its negative length does not count."""
+    outline = facts.outline
+    inner = outline.inset(inset)
+    length = float(np.hypot(*(np.roll(inner, -1, axis=0) - inner).T).sum())
+    evenly = outline.perimeter - outline.turn_sum * inset
+    return length - evenly if abs(length - evenly) > _LOST_FROM_MM else 0.0
+
+
+_LOST_FROM_MM = 0.05
 
 
 def losses(facts: StoneFacts) -> tuple[float, float]:
@@ -167,9 +202,14 @@ def enter_rings(
     if not facts.cut.is_round:
         ledger.enter(upper_ring_long_mm, stone.length, long, upper)
         ledger.enter(lower_ring_long_mm, stone.length, long, lower)
-    upper_length = ledger.enter(upper_ring_wire_length_mm, perimeter, turn, upper, wire)
-    lower_length = ledger.enter(lower_ring_wire_length_mm, perimeter, turn, lower, wire)
-    if not facts.cut.is_round:
+    lost = [0.0 if facts.cut.is_round else lost_mm(facts, float(np.mean(inset)) + wire / 2) for inset in (upper, lower)]
+    upper_length = ledger.enter(upper_ring_wire_length_mm, perimeter, turn, upper, wire, lost[0])
+    lower_length = ledger.enter(lower_ring_wire_length_mm, perimeter, turn, lower, wire, lost[1])
+    corner = corner_deg(facts)
+    if corner:
+        ledger.enter(ring_turn_deg, corner)
+        ledger.enter(ring_mitre_deg, corner)
+    elif not facts.cut.is_round:
         ledger.enter(upper_ring_former_mm, upper_length, wire)
         ledger.enter(lower_ring_former_mm, lower_length, wire)
     ledger.enter(ring_groove_mm, groove, wire)

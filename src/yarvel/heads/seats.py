@@ -82,6 +82,35 @@ def bur_gap_mm(depth: Number, bur: Number, pavilion: Number) -> Number:
     return gap
 
 
+@figure(
+    "seat.line_from_top",
+    "Dividers: from levelled tops to the girdle's line",
+    "mm",
+    "l − H/cos(σ)",
+    GEOMETRY,
+    length="l",
+    height="H",
+    lean="σ",
+)
+def line_from_top_mm(length: Number, height: Number, lean: Number) -> Number:
+    """Setting in mm of the dividers along a claw or wall of this length that leans by an angle in degrees."""
+    return length - height / np.cos(np.radians(lean))
+
+
+@figure(
+    "seat.line_from_foot",
+    "Dividers: from the foot to the girdle's line",
+    "mm",
+    "H/cos(σ)",
+    GEOMETRY,
+    height="H",
+    lean="σ",
+)
+def line_from_foot_mm(height: Number, lean: Number) -> Number:
+    """The same from the foot, mm."""
+    return height / np.cos(np.radians(lean))
+
+
 @figure("seat.opening", "Open the seat to", "mm", "g + r", GEOMETRY, girdle="g", room="r")
 def seat_opening_mm(girdle: Number, room: Number) -> Number:
     """Height in mm to which the notch is opened so that the girdle goes in."""

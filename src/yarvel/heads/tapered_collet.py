@@ -130,6 +130,29 @@ def pattern_angle_deg(half_angle: Number) -> Number:
     return 360 * np.sin(np.radians(half_angle))
 
 
+@figure("collet.saw_depth", "Sawn down below the girdle", "mm", "q·H", FROM_MEMORY, share="q", height="H")
+def saw_depth_mm(share: Number, height: Number) -> Number:
+    """How far in mm below the girdle the collet is sawn between its claws."""
+    return share * height
+
+
+@figure(
+    "collet.hidden_by",
+    "Wall between the claws inside the stone's edge by",
+    "mm",
+    "D/2 − d_g/2 + z_s·tan(α)",
+    GEOMETRY,
+    diameter="D",
+    outer="d_g",
+    saw="z_s",
+    half_angle="α",
+)
+def hidden_by_mm(diameter: Number, outer: Number, saw: Number, half_angle: Number) -> Number:
+    """How far in mm the top of the sawn wall lies inside the stone's edge, seen straight down; negative where
+    it shows."""
+    return diameter / 2 - outer / 2 + saw * np.tan(np.radians(half_angle))
+
+
 @figure("collet.stretch", "Stretch if driven from tube", "", "(d_t − d_f)/d_f", GEOMETRY, top="d_t", foot="d_f")
 def stretch(top: Number, foot: Number) -> Number:
     """Strain at the rim of a tube of the foot's diameter, driven into the block until it is a collet."""
@@ -263,6 +286,8 @@ class Collet:
         if self.choice.cut == CLAWS:
             ledger.enter(claws.open_arc_deg, float(self.choice.claws))
             ledger.enter(claws.open_arc_one_lost_deg, float(self.choice.claws))
+            saw = ledger.enter(saw_depth_mm, 1 - _SAW_SHARE, height)
+            ledger.enter(hidden_by_mm, self.facts.stone.diameter, self.outer, saw, angle)
         volume = ledger.enter(
             metal_volume_mm3, self.wall, foot, top, self.across, height, girdle, rules.tube_rim_mm, angle
         )
@@ -319,7 +344,7 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     keys = "head.collet_outer", "collet.foot_diameter"
     if choice.cut == BEZEL:
         return HeadShape(facts.outline, height, -inside, None, (), (Wall("collet", profile),), *keys)
-    saw = -height * (1 - _SAW_SHARE)
+    saw = -float(ledger.value("collet.saw_depth"))
     low = np.array(
         [
             (inside - lean * height, -height),

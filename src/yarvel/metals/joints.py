@@ -112,6 +112,26 @@ def least_step_c(joints: tuple[Joint, ...]) -> float | None:
     return min(steps) if steps else None
 
 
+GROUPS = (
+    "Upper ring seam, to lie under a claw",
+    "Lower ring seam, to lie under a claw",
+    "Claws to the upper ring",
+    "Claws to the lower ring",
+    "Scored folds of the Vs",
+    "Collet seam (none where it is driven from seamless tube)",
+    "Seam of the strip",
+    "Claws at the point",
+    "Shank seam",
+    "Shank ends to the head",
+    "Branches to the bezel",
+    "Little bezels in the shoulders",
+    "Hanging ring's seam",
+    "Hanging ring to the head",
+    "Head to shank",
+)
+"""All groups of joints that heads and fits have; an order may name these and no others."""
+
+
 def groups(joints: tuple[Joint, ...]) -> list[tuple[Joint, int]]:
     """Joints gathered by group in order: the first of each group and how many it has."""
     found: dict[str, tuple[Joint, int]] = {}

@@ -10,7 +10,8 @@ from yarvel.heads import bought, tapered_collet, tube
 from yarvel.heads.claws import MOST_CLAWS, usual_wire_mm
 from yarvel.heads.style import HeadChoice
 from yarvel.heads.styles import STYLES, styles_for
-from yarvel.planning.job import CHOICES, HeadJob, Job, StoneJob, usual_claws_of
+from yarvel.metals.joints import GROUPS
+from yarvel.planning.job import CHOICES, LOWEST, HeadJob, Job, StoneJob, usual_claws_of
 from yarvel.shanks.methods import METHODS, PENDANT, methods_for
 from yarvel.shanks.sizes import SYSTEMS, inside_diameter_mm
 from yarvel.stones.cut import Cut, Girth, outline_of
@@ -33,7 +34,7 @@ def check(job: Job, rules: HouseRules) -> None:
     JobError : with every problem found, each saying where, what, and what is accepted.
     """
     problems = _word_problems(job) + _stone_problems(job.stone, rules) + _head_problems(job, rules)
-    problems += _size_problems(job) + _fit_problems(job) + _setting_problems(job)
+    problems += _size_problems(job) + _fit_problems(job) + _setting_problems(job) + _joint_problems(job)
     if problems:
         raise JobError(problems)
 
@@ -64,6 +65,13 @@ def _fit_problems(job: Job) -> list[Problem]:
         )
     if job.shank is None or fit.method not in METHODS:
         return []
+    own = job.head.height_mm is not None and job.head.style == tube.STYLE
+    if own and fit.height != LOWEST:
+        return [
+            Problem("fit.height", "the tube's length is given, and its height follows", "lowest, or no head.height_mm")
+        ]
+    if fit.height != LOWEST and job.head.trim_mm and job.head.style == bought.STYLE:
+        return [Problem("fit.height", "what is trimmed is given, and the height follows", "lowest, or no head.trim_mm")]
     stands_on = STYLES[job.head.style].STANDS_ON
     if stands_on not in METHODS[fit.method].FEET:
         return [
@@ -76,6 +84,18 @@ def _fit_problems(job: Job) -> list[Problem]:
     if fit.slot is not None and fit.method != "inset":
         return [Problem("fit.slot", "a slot is for a head that is let into it", "inset as the method")]
     return []
+
+
+def _joint_problems(job: Job) -> list[Problem]:
+    """An order of groups that no head and no fit has."""
+    asked = () if job.joints is None else job.joints.order or ()
+    unknown = [group for group in asked if group not in GROUPS]
+    return [
+        Problem(
+            f"joints.order.{asked.index(group)}", f"unknown group of joints {group!r}", f"one of {', '.join(GROUPS)}"
+        )
+        for group in unknown
+    ]
 
 
 def _setting_problems(job: Job) -> list[Problem]:

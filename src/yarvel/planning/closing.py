@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yarvel.heads.claws import clock
+from yarvel.heads.places import numbers
 from yarvel.heads.vees import FOLD
 from yarvel.planning.compute import species_of
 from yarvel.planning.plan import Plan
@@ -36,7 +36,7 @@ def closing_lines(plan: Plan) -> tuple[str, ...]:
         if "head.claw" in plan.figures
         else ("Thin and round the tips against a safe edge before the stone goes in.")
     )
-    lines = [first, _jaws(plan), f"Order, round by round: {order}."]
+    lines = [first, _jaws(plan), f"Order of the claws, round by round: {order}."]
     lines += _cornered(plan)
     lines += [
         "First round: lean every claw until it just touches. Look at eye level, front and side: table level, "
@@ -53,7 +53,7 @@ def closing_lines(plan: Plan) -> tuple[str, ...]:
 
 
 def closing_order(plan: Plan) -> str:
-    """Opposite pairs by clock, each pair as far from the one before as there is."""
+    """Opposite pairs by their numbers, each pair as far from the one before as there is."""
     azimuths = [place.azimuth_deg for place in plan.shape.places]
     left = sorted(range(len(azimuths)), key=lambda claw: (90.0 - azimuths[claw]) % 360.0)
     ordered: list[int] = []
@@ -66,7 +66,7 @@ def closing_order(plan: Plan) -> str:
             following = max(left, key=lambda claw: min(_apart(azimuths[claw], azimuths[done]) for done in ordered))
         ordered.append(following)
         left.remove(following)
-    words = [clock(azimuths[claw]) for claw in ordered]
+    words = [str(numbers(plan.shape.places)[claw]) for claw in ordered]
     pairs = [words[place : place + 2] for place in range(0, len(words), 2)]
     return ", then ".join(" and ".join(pair) for pair in pairs)
 
@@ -97,7 +97,12 @@ def _jaws(plan: Plan) -> str:
     species = species_of(plan.job)
     school = plan.job.setting.closing if plan.job.setting is not None else PUSHER
     cornered = plan.shape.vees is not None or "head.pairs" in plan.figures
-    if school == PLIERS and not cornered and plan.shape.places:
+    if school == PLIERS and cornered:
+        tool = (
+            "Pliers with one jaw low at the foot, the other on the claw: one corner at a time, little by little, never "
+            "squeezed across a diagonal"
+        )
+    elif school == PLIERS and plan.shape.places:
         tool = "Pliers across each pair, smooth parallel jaws, both claws moved together"
     else:
         where = "each claw" if plan.shape.places else "the rim"

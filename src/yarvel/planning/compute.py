@@ -130,6 +130,7 @@ def compute(
         ledger.enter(
             shank_mass_g, band.section_mm2, ledger.value("shank.blank_length"), alloy_of(job.shank.metal, rules).density
         )
+    _enter_line(ledger)
     ledger.enter(seats.seat_opening_mm, facts.stone.girdle, rules.seat_room_mm)
     if not choice.seated and not facts.cut.domed:
         ledger.enter(
@@ -141,6 +142,19 @@ def compute(
     if steps:
         ledger.enter(seats.push_to_claw_mm, facts.stone.diameter, steps[-1])
     return Worked(ledger, facts, choice, band, fitted, steps, shape)
+
+
+def _enter_line(ledger: Ledger) -> None:
+    """Where the girdle's line is scribed, from the levelled tops and from the foot."""
+    held = ledger.entries
+    lean = next((ledger.value(key) for key in ("head.splay", "head.half_angle") if key in held), 0.0)
+    height = ledger.value("head.height")
+    long = next((ledger.value(key) for key in ("head.claw_length", "head.tube_length") if key in held), None)
+    if long is None and "collet.height" in held:
+        long = ledger.value("collet.height") / np.cos(np.radians(lean))
+    if long is not None:
+        ledger.enter(seats.line_from_top_mm, long, height, lean)
+    ledger.enter(seats.line_from_foot_mm, height, lean)
 
 
 def stone_outline(job: Job) -> tuple[Outline, Girth, bool]:

@@ -344,7 +344,7 @@ def usual_claws_of(job: Job) -> int:
     """How many claws a job's head has: as given, as many as places are given, or as its cut usually has."""
     if job.head.claw_places_deg is not None:
         return len(job.head.claw_places_deg)
-    return usual_claws(CUTS[job.stone.cut]) if job.head.claws is None else job.head.claws
+    return usual_claws(CUTS[job.stone.cut], job.stone.across_mm) if job.head.claws is None else job.head.claws
 
 
 def is_measured(stone: dict[str, Any]) -> bool:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yarvel.heads.claws import clock
+from yarvel.heads.places import numbers
 from yarvel.heads.wear import NEW_CLAW, RE_TIP, TIGHTEN, ClawFound, judge_claw
 from yarvel.planning.closing import closing_order
 from yarvel.planning.plan import Plan
@@ -31,9 +31,9 @@ def mending_step(plan: Plan, found: tuple[ClawFound, ...], way: str) -> Step | N
 def _at(plan: Plan, work: list[str], wanted: str) -> str:
     """The claws of one verdict, as somebody looks for them."""
     places = [
-        clock(place.azimuth_deg) for place, verdict in zip(plan.shape.places, work, strict=False) if verdict == wanted
+        str(number) for number, verdict in zip(numbers(plan.shape.places), work, strict=False) if verdict == wanted
     ]
-    return ", ".join(places)
+    return f"claw{'s' if len(places) > 1 else ''} {', '.join(places)}" if places else ""
 
 
 def _named(plan: Plan, work: list[str], wanted: str, doing: str) -> tuple[str, ...]:

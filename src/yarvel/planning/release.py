@@ -7,8 +7,9 @@ from typing import Any
 
 import numpy as np
 
-from yarvel.heads.claws import clock
+from yarvel.heads.claws import towards
 from yarvel.heads.levelling import table_lean
+from yarvel.heads.places import numbers
 from yarvel.heads.spacing import from_chords
 from yarvel.planning.calls.call import CAUTION, OK, STOP
 from yarvel.planning.plan import HEAD_MASS, SHANK_MASS, Plan
@@ -55,7 +56,7 @@ def checks_of(plan: Plan) -> tuple[Check, ...]:
         whole = mass + figures["stone.weight_model"].value * CARAT_G
         within = rules.release_weight_share * whole
         found.append(Check(WEIGHT, "Weight with the stone", "g", ("",), whole, within, 0.05, 500))
-    at = tuple(clock(place.azimuth_deg) for place in places)
+    at = tuple(str(number) for number in numbers(places))
     if places and "head.claw" in figures:
         found.append(Check(BEHIND, "Left behind the girdle", "mm", at, plan["seat.remaining"], None, 0.01, 5))
     if len(places) >= 3 and plan.facts.cut.is_round and plan.job.head.claw_places_deg is None:
@@ -101,7 +102,7 @@ def _behind(plan: Plan, values: tuple[float, ...]) -> Finding:
     """Contact of 30 to 50 %: what is left behind the girdle, claw by claw."""
     claw, rules = plan["head.claw"], plan.rules
     cut = [1 - value / claw for value in values]
-    names = [clock(place.azimuth_deg) for place in plan.shape.places]
+    names = [f"claw {number}" for number in numbers(plan.shape.places)]
     over = [name for name, share in zip(names, cut, strict=True) if share > rules.notch_stop + 1e-9]
     if over:
         return Finding(
@@ -123,7 +124,7 @@ def _spacing(plan: Plan, values: tuple[float, ...]) -> Finding:
         spacing = from_chords(np.array(values))
     except ValueError as error:
         return Finding(CHORDS, CAUTION, f"These chords make no head: {error}. Measure again.")
-    names = [clock(place.azimuth_deg) for place in plan.shape.places]
+    names = [f"claw {number}" for number in numbers(plan.shape.places)]
     worst = int(np.argmax(np.abs(spacing.out_deg)))
     out, limit = spacing.out_deg[worst], plan.rules.release_spacing_deg
     if abs(out) <= limit:
@@ -133,7 +134,7 @@ def _spacing(plan: Plan, values: tuple[float, ...]) -> Finding:
     return Finding(
         CHORDS,
         CAUTION,
-        f"The claw at {names[worst]} stands out by {abs(out):.1f}°: move it {moved:.2f} mm {way}.",
+        f"{names[worst].capitalize()} stands out by {abs(out):.1f}°: move it {moved:.2f} mm {way}.",
         "Close",
     )
 
@@ -144,11 +145,11 @@ def _level(plan: Plan, values: tuple[float, ...]) -> Finding:
     if lean.tilt_deg <= limit:
         return Finding(HEIGHTS, OK, f"Table level within {lean.tilt_deg:.1f}°.")
     high = int(np.argmax(lean.take_off_mm))
-    name = clock(plan.shape.places[high].azimuth_deg)
+    name = f"claw {numbers(plan.shape.places)[high]}"
     return Finding(
         HEIGHTS,
         STOP,
-        f"Low towards {clock(lean.low_deg)} by {lean.tilt_deg:.1f}°: ease the claw there, "
+        f"Low towards {towards(lean.low_deg)} by {lean.tilt_deg:.1f}°: ease the claw there, "
         "take the "
         f"seat at {name} down by {lean.take_off_mm[high]:.2f} mm.",
         "Cut the seat",

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import math
 import re
 from dataclasses import dataclass
 
 from yarvel.heads import cast_claw
+from yarvel.heads.places import numbers
 from yarvel.heads.style import Making
 from yarvel.heads.styles import STYLES
 from yarvel.metals.alloys import ALLOYS, alloy_of, head_mass_g
@@ -98,9 +100,10 @@ def _fitting_lines(plan: Plan) -> tuple[str, ...]:
         return _told(plan, hanging.making()) if fit is not None and fit.method == PENDANT else ()
     lines: tuple[str, ...] = _told(plan, METHODS[(fit or FitJob()).method].making())
     if "slot.spare" in plan.figures:
+        spare = plan["slot.spare"]
         lines += (
-            f"Old head out: unsolder or saw it free, clear the old solder, measure the slot; the new foot is "
-            f"{plan.figures['slot.spare'].text()} wider than it.",
+            "Old head out: unsolder or saw it free, clear the old solder, measure the slot; the new foot is "
+            f"{abs(spare):.2f} mm {'wider' if spare > 0 else 'narrower'} than it.",
         )
     if "resize.change" in plan.figures:
         change = plan["resize.change"]
@@ -137,7 +140,9 @@ def _worth(plan: Plan, line: str) -> bool:
         return False
     if line.startswith("Cut {head.tube_length} of tube"):
         return plan.facts.cut.is_round
-    return not (line.startswith("Round up the upper ring") and "head.upper_ring_former" in figures)
+    if any(figures[key].value < -0.005 for key in re.findall(r"{([^}]+)}", line) if figures[key].unit == "mm"):
+        return False  # what is less than nothing cannot be made: its call says so
+    return not line.startswith("Round up the upper ring") or plan.facts.cut.is_round
 
 
 def _filled(line: str, texts: dict[str, str]) -> str:
@@ -170,23 +175,55 @@ def _shoulder_lines(plan: Plan) -> tuple[str, ...]:
 
 def _seat_lines(plan: Plan) -> tuple[str, ...]:
     figures, clawed = plan.figures, bool(plan.claw_azimuths_deg)
-    lines = [
-        "Scribe one line at the girdle's height on all claws." if clawed else "Narrow-lipped end up: it is the seat."
-    ]
-    if "seat.first_cut" in figures:
+    lines = [_scribed(plan)] if clawed else ["Narrow-lipped end up: it is the seat.", _scribed(plan)]
+    if plan.job.head.seated:
+        return (lines[0], "The seat is cut already: try the stone in it, level and without force.")
+    cuts = bur_cuts(plan)
+    if "seat.first_cut" in figures and figures["seat.depth"].value > 0:
+        first = f"First cut {figures['seat.first_cut'].text()}"
+        touching = [(size, cut) for size, cut in cuts if cut > 0]
+        if touching:
+            size, cut = touching[0]
+            first = f"First cut with the bur of {size:.1f}, the first that touches: it takes {cut:.2f} mm a side"
+            if cut > figures["seat.first_cut"].value + 0.02:
+                first += f", more than {figures['seat.first_cut'].text()}: let it touch lightly, look, go on"
         lines.append(
-            f"First cut {figures['seat.first_cut'].text()}, then a little at a time to "
-            f"{figures['seat.depth'].text()}; {figures['seat.remaining'].text()} stays outside the girdle."
+            f"{first}; then a little at a time to {figures['seat.depth'].text()}; "
+            f"{figures['seat.remaining'].text()} stays outside the girdle."
         )
-    if plan.bur_steps_mm and not plan.job.head.seated:
-        burs = " → ".join(f"{size:.1f}" for size in plan.bur_steps_mm)
+    if cuts:
+        burs = " → ".join(
+            f"{size:.1f} ({f'{cut:.2f} a side' if cut > 0 else 'touches nothing yet'})" for size, cut in cuts
+        )
         push = figures["seat.push_to_claw"]
         where = "each claw" if clawed else "the wall all round"
-        last = f"; push the last {push.text()} towards {where} in turn" if push.value > 0 else ""
-        lines.append(f"Burs: {burs} mm{last}.")
+        worth = push.value > plan.rules.bur_slack_mm / 2
+        last = f"; push the last {push.text()} towards {where} in turn" if worth else ""
+        lines.append(f"Burs: {burs}{last}.")
     lines += notch_lines(plan)
     lines.append(f"Open the seat to {figures['seat.opening'].text()}.")
     return tuple(lines)
+
+
+def bur_cuts(plan: Plan) -> tuple[tuple[float, float], ...]:
+    """Each setting bur with what it cuts a side, mm: half of what it is wider than the opening."""
+    if plan.job.head.seated or "head.inner_opening" not in plan.figures:
+        return ()
+    opening = plan["head.inner_opening"]
+    return tuple((size, max((size - opening) / 2, 0.0)) for size in plan.bur_steps_mm)
+
+
+def _scribed(plan: Plan) -> str:
+    """How the girdle's line is scribed: every seat starts with it."""
+    figures = plan.figures
+    where = "on all claws, inside and outside" if plan.claw_azimuths_deg else "inside the wall, all round"
+    if "seat.line_from_top" not in figures:
+        return f"Scribe one line at the girdle {where}: {figures['seat.line_from_foot'].text()} from the foot."
+    tops = "tops" if plan.claw_azimuths_deg else "rim"
+    return (
+        f"Level the {tops}. Dividers to {figures['seat.line_from_top'].text()}: scribe the girdle's line from the "
+        f"{tops} {where}; it lies {figures['seat.line_from_foot'].text()} from the foot."
+    )
 
 
 def masses_text(plan: Plan) -> str:
@@ -196,6 +233,23 @@ def masses_text(plan: Plan) -> str:
     volume = plan[HEAD_VOLUME]
     others = [alloy_of(key, plan.rules) for key in ALLOYS if key != plan.job.head.metal]
     return ", ".join(f"{alloy.label} {head_mass_g(volume, alloy.density):.2f} g" for alloy in others)
+
+
+def spacing_text(plan: Plan) -> str:
+    """Where the claws are to stand: evenly round a circle, else by the chords from each to the next at the seat."""
+    places = plan.shape.places
+    azimuths = sorted(place.azimuth_deg for place in places)
+    steps = [(after - before) % 360 for before, after in zip(azimuths, [*azimuths[1:], azimuths[0]], strict=True)]
+    if plan.facts.cut.is_round and max(steps) - min(steps) < 0.1:
+        return f"Claws evenly spaced, {360 / len(places):g}° apart"
+    by_number = [place for _, place in sorted(zip(numbers(places), places, strict=True), key=lambda pair: pair[0])]
+    out = 0.0 if plan.shape.claws is None else plan.shape.claws.width / 2 - plan["seat.depth"]
+    spots = [(place.x + out * place.normal[0], place.y + out * place.normal[1]) for place in by_number]
+    chords = [
+        f"{here}–{here % len(spots) + 1} {math.dist(spots[here - 1], spots[here % len(spots)]):.2f}"
+        for here in range(1, len(spots) + 1)
+    ]
+    return f"Claws where they are planned, middle to middle at the seat: {', '.join(chords)} mm"
 
 
 def checks(plan: Plan) -> tuple[str, ...]:
@@ -213,14 +267,16 @@ def checks(plan: Plan) -> tuple[str, ...]:
     if count:
         found += [
             "Stone level; no gap under any claw",
-            f"Claws evenly spaced, {360 / count:g}° apart",
-            f"Notch {figures['seat.notch_ratio'].text()} of the claw, never past half",
-            "Upper ring hidden under the stone",
+            spacing_text(plan),
         ]
+        if figures["seat.notch_ratio"].value <= plan.rules.notch_stop:
+            found.append(f"Notch {figures['seat.notch_ratio'].text()} of the claw, never past half")
+        if "head.ring_hidden_by" in figures and figures["head.ring_hidden_by"].value > 0:
+            found.append("Upper ring hidden under the stone")
     else:
         found.append("Stone level; rim closed all round")
     if "shank.inside_circumference" in figures:
         found.append(f"Size: {figures['shank.inside_circumference'].text()} round the inside")
-    if "seat.culet_clearance" in figures:
+    if "seat.culet_clearance" in figures and figures["seat.culet_clearance"].value > 0:
         found.append(f"Culet clear by {figures['seat.culet_clearance'].text()}")
     return (*found, "Joints without gaps or pits", "Nothing catches cloth", "Loose test, loupe, polished out")

@@ -74,12 +74,16 @@ def solved(
     request: FitRequest, conditions: Mapping[str, Number], asked: Number | None
 ) -> tuple[Number, dict[str, Number]]:
     """Height from foot to seat and what asked for it: a head already made, the height asked for (``asked``, from foot
-    to seat; not under what can be made), or the greatest of the conditions."""
-    if request.fixed_height is not None:
-        return request.fixed_height, {MADE: request.fixed_height}
+    to seat; not under what can be made, nor over a head that is made already), or the greatest of the conditions."""
     if asked is not None:
         both: dict[str, Number] = {ASKED: asked, LEAST: request.least_height}
-        return np.maximum(asked, request.least_height), both
+        wanted = np.maximum(asked, request.least_height)
+        if request.fixed_height is None:
+            return wanted, both
+        if np.any(wanted < request.fixed_height):  # a head that is made can only be trimmed
+            return np.minimum(wanted, request.fixed_height), {**both, MADE: request.fixed_height}
+    if request.fixed_height is not None:
+        return request.fixed_height, {MADE: request.fixed_height}
     height: Number = 0.0
     for value in conditions.values():
         height = np.maximum(height, value)

@@ -72,9 +72,22 @@ def _read_uk(text: str) -> float:
     return (37.5 + 1.25 * step) / math.pi
 
 
+_UK_STEPS = 31
+"""Steps from A to Z+6."""
+
+
+def _from(least: int, name: str, value: float) -> str:
+    """A size's name, or that it is below the first that the system has."""
+    return name if value >= least else f"below {least}"
+
+
 def _name_uk(diameter: float) -> str:
     steps = round((diameter * math.pi - 37.5) / 1.25 * 2)
-    whole, half = divmod(max(steps, 0), 2)
+    if steps < 0:
+        return "below A"
+    if steps > 2 * _UK_STEPS:
+        return "over Z+6"
+    whole, half = divmod(steps, 2)
     letter = chr(ord("A") + whole) if whole <= 25 else f"Z+{whole - 25}"
     return letter + ("½" if half else "")
 
@@ -97,7 +110,7 @@ SYSTEMS: dict[str, SizeSystem] = {
             _US,
             published("US size formula"),
             lambda text: 11.6332 + 0.8128 * _number(text, _US),
-            lambda d: _fraction_text((d - 11.6332) / 0.8128, 4),
+            lambda d: _from(0, _fraction_text((d - 11.6332) / 0.8128, 4), (d - 11.6332) / 0.8128 + 0.125),
             0.8128 * 0.5,
         ),
         SizeSystem("UK", "UK", _UK_TEXT, published("UK and Australian size steps"), _read_uk, _name_uk, 1.25 / math.pi),
@@ -107,7 +120,7 @@ SYSTEMS: dict[str, SizeSystem] = {
             _JP,
             published("Japanese size formula"),
             lambda text: (_number(text, _JP) + 38) / 3,
-            lambda d: f"{round((3 * d - 38) * 2) / 2:g}",
+            lambda d: _from(1, f"{round((3 * d - 38) * 2) / 2:g}", 3 * d - 38 + 0.25),
             1 / 3,
         ),
         SizeSystem(
@@ -116,7 +129,7 @@ SYSTEMS: dict[str, SizeSystem] = {
             _CH,
             published("Swiss and Italian size, circumference less 40"),
             lambda text: (_number(text, _CH) + 40) / math.pi,
-            lambda d: f"{round((d * math.pi - 40) * 2) / 2:g}",
+            lambda d: _from(0, f"{round((d * math.pi - 40) * 2) / 2:g}", d * math.pi - 40 + 0.25),
             1 / math.pi,
         ),
         SizeSystem("mm", "Inside ⌀ mm", _MM, "measured", lambda text: _number(text, _MM), lambda d: f"{d:.2f}", 0.35),

@@ -10,7 +10,8 @@ from yarvel.desk.bench.work import told
 from yarvel.desk.session import value_at
 from yarvel.desk.widgets.fields import GaugeEdit, mark_wrong
 from yarvel.desk.widgets.words import Words
-from yarvel.heads.claws import MOST_CLAWS, clock
+from yarvel.heads.claws import MOST_CLAWS
+from yarvel.heads.places import numbers
 from yarvel.planning.closing import CLOSING_SCHOOLS, PUSHER, SEAT_SCHOOLS
 from yarvel.planning.work import DEFER, work_steps
 
@@ -89,7 +90,7 @@ class SettingStation(Station):
             edit.setVisible(shown)
             name.setVisible(shown)
             if shown:
-                at = clock(places[place].azimuth_deg)
+                at = f"claw {numbers(places)[place]}"
                 name.setText(f"at {at}")
                 edit.setAccessibleName(f"Height of the table at {at}, mm")
                 if not typing:

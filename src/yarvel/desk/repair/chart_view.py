@@ -14,7 +14,7 @@ from yarvel.drawing.model import sheet_model
 from yarvel.drawing.painters.qt import font, paint
 from yarvel.drawing.primitives import Drawing
 from yarvel.drawing.view import View
-from yarvel.heads.claws import clock
+from yarvel.heads.places import numbers
 from yarvel.heads.wear import LEAVE, NEW_CLAW, RE_TIP, TIGHTEN
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, STOP
 from yarvel.planning.plan import Plan
@@ -104,7 +104,7 @@ class ChartView(QWidget):
         painter.drawPolygon([mark + QPointF(x * _MARK_PX, y * _MARK_PX) for x, y in np.asarray(level_shape(level))])
         painter.setFont(font(BODY_PX))
         painter.setPen(QColor(self._colours["text"]))
-        word = clock(place.azimuth_deg)
+        word = str(numbers(plan.shape.places)[claw])
         wide = painter.fontMetrics().horizontalAdvance(word)
         painter.drawText(mark + away * 30 + QPointF(-wide / 2, 5), word)
 

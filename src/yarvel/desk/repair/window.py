@@ -15,7 +15,7 @@ from yarvel.desk.session import Session
 from yarvel.desk.widgets.fields import ChoiceField, GaugeEdit, mark_wrong
 from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.words import Words
-from yarvel.heads.claws import clock
+from yarvel.heads.places import numbers
 from yarvel.heads.wear import FINDINGS, ClawFound
 from yarvel.planning.repair import Repair, WayOut, judge_head
 from yarvel.workshop.claw_chart import MEASURES, MOST_MM, chart_with, found_on, inspect_next, wear_since
@@ -134,7 +134,7 @@ class RepairWindow(QWidget):
         repair = judge_head(plan, found, self.session.rules)
         self.chart.show_head(plan, tuple(verdict.work for verdict in repair.claws))
         claw = self.chart.claw
-        self._title.setText(f"Claw at {clock(plan.shape.places[claw].azimuth_deg)}")
+        self._title.setText(f"Claw {numbers(plan.shape.places)[claw]}")
         self.finding.show_value(found[claw].finding)
         for name, edit in self.edits.items():
             held = getattr(found[claw], name)

@@ -49,6 +49,7 @@ from yarvel.planning.calls import (
     weights,
     wheels,
     wide_band,
+    wider_band,
 )
 from yarvel.planning.calls.call import LEVELS, Call, Situation
 
@@ -72,6 +73,7 @@ JUDGEMENTS = (
     beside_head,
     gap_wide,
     foot_cut,
+    wider_band,
     point,
     saddle,
     slotted,

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 
-from yarvel.heads.claws import clock
+from yarvel.heads.claws import towards
 from yarvel.heads.levelling import table_lean
+from yarvel.heads.places import numbers
 from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
 
 CODE = "stone-not-level"
@@ -22,8 +23,8 @@ def examine(situation: Situation) -> list[Call]:
     if lean.tilt_deg <= limit:
         return [Call(CODE, OK, "Level of the table", "The table is level.", lean.tilt_deg, limit, "°", "stone")]
     down = ", ".join(
-        f"{clock(place.azimuth_deg)} by {take:.2f} mm"
-        for place, take in sorted(zip(places, lean.take_off_mm, strict=True), key=lambda pair: -pair[1])
+        f"claw {number} by {take:.2f} mm"
+        for number, take in sorted(zip(numbers(places), lean.take_off_mm, strict=True), key=lambda pair: -pair[1])
         if take >= 0.02
     )
     return [
@@ -31,7 +32,7 @@ def examine(situation: Situation) -> list[Call]:
             CODE,
             CAUTION,
             "Level of the table",
-            f"The stone lies low towards {clock(lean.low_deg)}. Ease the "
+            f"The stone lies low towards {towards(lean.low_deg)}. Ease the "
             "claw "
             f"there, take the seats down at {down}, and close the claw across last.",
             lean.tilt_deg,

@@ -1,4 +1,4 @@
-"""Clock positions of the claws, set outside them in the plan view, clear of lines, band and one another."""
+"""Numbers of the claws, set outside them in the plan view, clear of lines, band and one another."""
 
 from __future__ import annotations
 
@@ -7,21 +7,20 @@ import numpy as np
 from yarvel.drawing.metrics import CAP_HEIGHT, text_width
 from yarvel.drawing.model import SheetModel
 from yarvel.drawing.view import SMALL, View
-from yarvel.heads.claws import clock
-from yarvel.heads.places import Place
+from yarvel.heads.places import Place, numbers
 
 _CLEAR = 0.5
 
 
-def clock_positions(view: View, model: SheetModel, lines: list[float]) -> None:
+def claw_numbers(view: View, model: SheetModel, lines: list[float]) -> None:
     """Set a label beside every claw; ``lines`` are the paper x of extension lines that run down from the middle.
 
     One that would lie on another, or on stones in the band, is left out: where that claw stands is plain enough.
     """
     placed: list[tuple[float, float, float]] = []
     rise = SMALL * CAP_HEIGHT / 2
-    for place in model.head.places:
-        text = clock(place.azimuth_deg)
+    for place, number in zip(model.head.places, numbers(model.head.places), strict=True):
+        text = str(number)
         half = text_width(text, SMALL) / 2
         x, y = _outside(view, model, place, half, rise)
         if model.hanging_ring is not None and place.normal[1] > 0.9 and abs(x - view.at(0, 0)[0]) < half + 1.5:
