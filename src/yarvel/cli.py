@@ -139,10 +139,11 @@ def _plan(options: argparse.Namespace) -> int:
         return _refuse("JOB.json: missing: a job file to plan, or --schema")
     from yarvel.exchange.plan_file import plan_text
     from yarvel.planning.plan import plan
+    from yarvel.planning.proving import proven
     from yarvel.planning.weighing import weighed
 
     rules = HouseRules()
-    sys.stdout.write(plan_text(weighed(plan(read_job(options.job, rules), rules))))
+    sys.stdout.write(plan_text(proven(weighed(plan(read_job(options.job, rules), rules)))))
     return 0
 
 

@@ -21,6 +21,7 @@ from yarvel.planning.calls.call import Call
 from yarvel.planning.hanging import Report
 from yarvel.planning.job import from_document
 from yarvel.planning.plan import plan
+from yarvel.planning.proving import proven
 from yarvel.planning.sampling import SAMPLES
 
 
@@ -32,6 +33,7 @@ def answer(request: dict[str, Any]) -> dict[str, Any]:
     found: dict[str, Any] = {"id": request["id"], "fine": request["fine"]}
     if request["fine"]:
         report = judge(made_plan, made, rules)
+        judged = proven(made_plan.judged(report.figures, report.calls))
         found["figures"] = [
             {
                 "value": figure.value,
@@ -42,7 +44,7 @@ def answer(request: dict[str, Any]) -> dict[str, Any]:
             }
             for figure in report.figures
         ]
-        found["calls"] = [asdict(call) for call in report.calls]
+        found["calls"] = [asdict(call) for call in judged.calls]
     if request["mesh"]:
         found["mesh"] = {name: _packed(body.to_mesh()) for name, body in made.parts.items()}
     return found

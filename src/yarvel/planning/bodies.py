@@ -199,7 +199,13 @@ def _band(plan: Plan, made: Solids) -> list[Call]:
         if level == OK
         else "The stone stands in the band beside the head: raise the seat, or let the head take a wider gap."
     )
-    higher = round(plan["seat.plane_above_finger"] + 0.5, 1)
+    higher = plan["seat.plane_above_finger"]
+    if level == STOP and made.raw_shank is not None:
+        for step in range(1, _MOST_STEPS):
+            higher = round(plan["seat.plane_above_finger"] + step * _STEP_MM + 0.05, 2)
+            lower = made.raw_shank.translate((0.0, 0.0, -step * _STEP_MM))
+            if volume_mm3(lower ^ made.parts[STONE]) <= _TOUCHES_MM3 / 2:
+                break
     remedy = {"fit": {"height": higher}} if level == STOP and plan.job.head.height_mm is None else None
     return [
         Call(
@@ -213,6 +219,6 @@ def _band(plan: Plan, made: Solids) -> list[Call]:
             "band",
             "shank.thickness",
             remedy,
-            f"Seat {higher:.1f} mm up" if remedy else "",
+            f"Seat {higher:.2f} mm above the finger" if remedy else "",
         )
     ]

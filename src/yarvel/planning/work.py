@@ -99,6 +99,8 @@ def _fitting_lines(plan: Plan) -> tuple[str, ...]:
     if plan.job.shank is None:
         return _told(plan, hanging.making()) if fit is not None and fit.method == PENDANT else ()
     lines: tuple[str, ...] = _told(plan, METHODS[(fit or FitJob()).method].making())
+    if not lines:
+        lines = ("It cannot be fitted like this: settle the stop among the calls first.",)
     if "slot.spare" in plan.figures:
         spare = plan["slot.spare"]
         lines += (
