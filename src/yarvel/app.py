@@ -10,7 +10,7 @@ from pathlib import Path
 from types import TracebackType
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QSettings, QTimer
+from PySide6.QtCore import QSettings, Qt, QTimer
 from PySide6.QtGui import QGuiApplication, QIcon
 from PySide6.QtWidgets import QApplication, QMessageBox
 
@@ -51,7 +51,7 @@ def run(store: str | None, demo: bool) -> int:
         prepare_store(path, demo)
     except StoreError as error:
         if store is None and not sys.stderr.isatty():
-            QMessageBox.critical(None, "Yarvel", str(error))
+            _tell(str(error))
         raise
     window = open_window(application, path)
     window.dockets.opened.connect(lambda: window.people.begin(who()))
@@ -156,3 +156,11 @@ def _system_theme() -> str:
     from PySide6.QtCore import Qt
 
     return "dark" if QGuiApplication.styleHints().colorScheme() == Qt.ColorScheme.Dark else "light"
+
+
+def _tell(text: str) -> None:
+    """Why there is no window, in a box of our own look."""
+    box = QMessageBox(QMessageBox.Icon.NoIcon, "Yarvel", text)
+    box.setTextFormat(Qt.TextFormat.PlainText)
+    box.addButton("Close", QMessageBox.ButtonRole.AcceptRole)
+    box.exec()

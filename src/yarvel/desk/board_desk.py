@@ -170,12 +170,19 @@ class BoardDesk(QObject):
         _to_front(self.fine)
         plan, docket = self._session.plan, self._session.docket
         if plan is not None and docket is not None:
-            from yarvel.planning.material import material
+            fine = self.fine
 
-            issued = material(plan).issued
-            if issued:
-                alloy, mass = max(issued.items(), key=lambda pair: pair[1])
-                self.fine.suggest(alloy, mass, docket.number)
+            def weigh(_store: Store) -> dict[str, float]:
+                from yarvel.planning.material import material
+
+                return material(plan).issued
+
+            def suggest(issued: dict[str, float]) -> None:
+                if issued:
+                    alloy, mass = max(issued.items(), key=lambda pair: pair[1])
+                    fine.suggest(alloy, mass, docket.number)
+
+            self._dockets.ask(weigh, suggest)
 
     def open_reports(self) -> None:
         """Show the reports."""

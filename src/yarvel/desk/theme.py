@@ -141,6 +141,7 @@ def _style_sheet(colours: dict[str, str]) -> str:
         return colours[name]
 
     return f"""
+    QDialogButtonBox {{ dialogbuttonbox-buttons-have-icons: 0; }}
     QMainWindow, QDialog {{ background: {role("window")}; }}
     QWidget[panel="true"] {{ background: {role("panel")}; }}
     QLabel[quiet="true"] {{ color: {role("text-quiet")}; }}

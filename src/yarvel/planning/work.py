@@ -57,8 +57,8 @@ class Step:
     caution: str = ""
 
 
-def work_steps(plan: Plan) -> tuple[Step, ...]:
-    """The steps from making the head to finishing."""
+def work_steps(plan: Plan, with_metal: bool = True) -> tuple[Step, ...]:
+    """The steps from making the head to finishing; without the cutting list where the plan need not be weighed."""
     clawed = bool(plan.claw_azimuths_deg)
     finish = "Round the tips against a safe edge; snag test." if clawed else "Burnish the rim bright; snag test."
     species = species_of(plan.job)
@@ -68,7 +68,7 @@ def work_steps(plan: Plan) -> tuple[Step, ...]:
     )
     fitting, cast = _fitting_lines(plan), plan.job.head.style == cast_claw.STYLE
     steps = [
-        Step("Cut the metal", metal_lines(plan), _MAKE),
+        Step("Cut the metal", metal_lines(plan) if with_metal else (), _MAKE),
         Step("Make the head", _making_lines(plan), _MAKE + (_CAST if cast else "")),
     ]
     if fitting:

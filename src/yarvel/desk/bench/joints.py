@@ -61,7 +61,8 @@ class JointsStation(Station):
             self._fill(rows)
         document: dict[str, Any] = self.session.document
         self._usual.setVisible(bool((document.get("joints") or {}).get("order")))
-        steps = [] if plan is None else [step for step in work_steps(plan) if step.name in AT_THE_TORCH[1:]]
+        steps = [] if plan is None else list(work_steps(plan, with_metal=False))
+        steps = [step for step in steps if step.name in AT_THE_TORCH]
         self._text.setText(told(steps) if steps else "")
 
     def _fill(self, rows: list[tuple[str, str]]) -> None:

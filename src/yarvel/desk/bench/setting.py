@@ -101,7 +101,9 @@ class SettingStation(Station):
         problem = self.session.problems.get(_HEIGHTS)
         self._verdict.setText(call.message if call is not None else str(problem) if problem is not None else "")
         self._text.setText(
-            "" if plan is None else told([step for step in work_steps(plan) if step.name not in AT_THE_TORCH], DEFER)
+            ""
+            if plan is None
+            else told([step for step in work_steps(plan, with_metal=False) if step.name not in AT_THE_TORCH], DEFER)
         )
 
     def telling(self) -> str:

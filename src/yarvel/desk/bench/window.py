@@ -77,7 +77,7 @@ class BenchWindow(QMainWindow):
         self.run = RunPanel(session, stations, colours, self)
         self.sheet = SheetView(session, colours, self)
         self.calls = CallsPanel(session, colours, self)
-        self.working = WorkingPanel(session, self)
+        self.working = WorkingPanel(session, colours, self)
         self.bodies = BodyDesk(session, self)
         self.drawer = DrawerDesk(session, dockets)
         self.turning = TurningPane(self.bodies, colours, self)
@@ -281,7 +281,7 @@ class BenchWindow(QMainWindow):
         """See and change the house rules."""
         from yarvel.desk.dialogs.house_rules import HouseRulesDialog
 
-        dialog = HouseRulesDialog(self.session.rules, self)
+        dialog = HouseRulesDialog(self.session.rules, self.session.job, self)
         if dialog.exec() and dialog.result_rules is not None:
             self.dockets.keep_rules(dialog.result_rules)
 
@@ -315,7 +315,7 @@ class BenchWindow(QMainWindow):
         application = QApplication.instance()
         if isinstance(application, QApplication):
             colours = apply_theme(application, self._theme)
-            for panel in (self.run, self.sheet, self.calls, self.turning.view):
+            for panel in (self.run, self.sheet, self.calls, self.working, self.turning.view):
                 panel.set_colours(colours)
             for info in ACTIONS:
                 self._actions[info.name].setIcon(icon(info.name, colours["text"]))

@@ -1,0 +1,70 @@
+"""House rules by what they are about, as they are shown to be changed."""
+
+from __future__ import annotations
+
+GROUPS: dict[str, tuple[str, ...]] = {
+    "Measuring the stone": ("gauge_", "out_of_", "proportions_", "weight_gap"),
+    "Notch and seat": (
+        "notch_",
+        "first_cut_",
+        "seat_room",
+        "contact_",
+        "bur_",
+        "hart_",
+        "lip_gap",
+        "level_within",
+    ),
+    "Claws": (
+        "claw_",
+        "many_claws",
+        "splay_",
+        "tip_",
+        "bend_allowance",
+        "file_allowance",
+        "bend_radius",
+        "handling_",
+        "open_arc",
+        "v_leg",
+        "corner_relief",
+        "relief_left",
+    ),
+    "Rings and galleries": ("ring_", "rings_apart", "groove_", "dome_drop"),
+    "Collets and tubes": ("collet_", "tube_"),
+    "Height, culet and foot": ("culet_", "foot_", "top_heavy", "neighbour_"),
+    "Shank and fit": (
+        "band_least",
+        "wide_band",
+        "saw_allowance",
+        "beside_head",
+        "gap_",
+        "base_cut",
+        "cut_square",
+        "peg_",
+        "hole_left",
+        "below_ring",
+        "point_sunk",
+        "point_widest",
+        "split_",
+        "branch_",
+        "bezel_notch",
+        "slot_play",
+        "worn_ends",
+        "resize_",
+    ),
+    "Small stones in the shoulders": ("shoulder_",),
+    "Pendants": ("chain_room", "hangs_"),
+    "Solder, heat and species": ("solder_", "heat_", "coarse_wheel", "soft_stone"),
+    "Wire, rolling and alloys": ("draw_", "point_and_tongs", "rod_least", "square_from", "roll_", "density_gap"),
+    "Repairs": ("retip_", "inspect_", "minutes_"),
+    "Release": ("release_",),
+    "Time, money and metal": ("hour_rate", "bench_hours", "loss_allowance"),
+}
+"""Groups in the order of the work, each with how the names of its rules begin."""
+
+
+def group_of(name: str) -> str:
+    """The group of a rule; KeyError for one that no group has."""
+    found = [group for group, starts in GROUPS.items() if any(name.startswith(start) for start in starts)]
+    if len(found) != 1:
+        raise KeyError(name)
+    return found[0]
