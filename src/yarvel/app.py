@@ -124,6 +124,8 @@ def open_window(application: QApplication, where: Path | Location) -> BenchWindo
         WaitingActs(place.waiting_folder, place.former_waiting_folder),
     )
     window = BenchWindow(session, dockets, settings, theme if theme in THEMES else "light", date.today())
+    for serving in (session, runner, dockets.door, dockets, settings):
+        serving.setParent(window)
     scanner = Scanner(application, window)
     scanner.scanned.connect(window.intake.open_scanned)
     scanner.unknown.connect(lambda text: window.tell(f"What was scanned is no label of Yarvel: {text[:40]}"))

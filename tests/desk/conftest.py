@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import gc
 import shutil
 from collections.abc import Callable, Iterator
 from datetime import date
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QCoreApplication, QEvent, QPoint, Qt
 from PySide6.QtWidgets import QApplication, QComboBox, QLabel, QWidget
 from pytestqt.qtbot import QtBot
 
@@ -164,7 +165,11 @@ def open_hand(qtbot: QtBot, qapp: QApplication) -> Iterator[Callable[[Path], Han
         if window.isVisible():
             window.close()
         window.deleteLater()
+    opened.clear()
+    for _ in range(2):  # the windows that a window opened go with it
+        QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
     qapp.processEvents()
+    gc.collect()
 
 
 @pytest.fixture

@@ -285,7 +285,8 @@ def test_a_drag_too_far_stops_at_what_is_possible(hand: Hand) -> None:
 def test_a_figure_opens_its_working_and_can_be_copied(hand: Hand) -> None:
     hand.click_figure("head.inner_opening")
     assert hand.shown("working.value").startswith("5.85 mm  ±")
-    assert hand.shown("working.text").splitlines()[:2] == ["D − 2·ρ·w", "= 6.815 − 2·0.46·1.05"]
+    formula = hand.window.working.formula.accessibleName()
+    assert "D − 2·ρ·w" in formula and "6.815 − 2·0.46·1.05" in formula
     assert "Origin: geometry" in hand.shown("working.text")
     hand.window.copy_figure()
     assert QGuiApplication.clipboard().text() == "5.85 mm"

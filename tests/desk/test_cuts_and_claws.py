@@ -121,7 +121,7 @@ def test_bodies_are_judged_when_the_hand_rests_and_turned_by_keys(hand: Hand) ->
     hand.press(Qt.Key.Key_T, Qt.KeyboardModifier.ControlModifier)
     hand.bot.waitUntil(lambda: window.turning.view.triangle_count > 1000, timeout=20000)
     assert window.session.plan is not None
-    hand.bot.waitUntil(lambda: "head.mass_model" in window.session.plan.figures, timeout=20000)
+    hand.bot.waitUntil(lambda: "head.mass" in window.session.plan.figures, timeout=20000)
     assert {"gallery-cut-away", "stone-in-band"} <= {call.code for call in window.session.plan.calls}
     view = window.turning.view
     first = view.grab().toImage()

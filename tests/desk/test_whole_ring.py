@@ -21,6 +21,12 @@ def level(hand: Hand, code: str) -> str:
     return next(call.level for call in plan.calls if call.code == code)
 
 
+def figures(hand: Hand) -> set[str]:
+    """The keys of the figures of the plan in hand."""
+    plan = hand.window.session.plan
+    return set() if plan is None else set(plan.figures)
+
+
 def words(hand: Hand, name: str) -> str:
     label = hand.window.findChild(QLabel, name)
     assert label is not None
@@ -212,6 +218,8 @@ def test_templates_are_shown_corrected_and_written(hand: Hand, tmp_path: Path, m
 
 
 def test_an_alloys_density_changes_every_mass(hand: Hand) -> None:
+    hand.window.bodies.begin()
+    hand.bot.waitUntil(lambda: "shank.mass" in figures(hand), timeout=20000)
     before = hand.value("shank.mass")
 
     def act(dialog: object) -> None:
@@ -228,7 +236,7 @@ def test_an_alloys_density_changes_every_mass(hand: Hand) -> None:
 
     answering(AlloysDialog, act)
     hand.window.edit_alloys()
-    hand.bot.wait(50)
+    hand.bot.waitUntil(lambda: "shank.mass" in figures(hand) and hand.value("shank.mass") != before, timeout=20000)
     assert hand.value("shank.mass") == pytest.approx(before * 14 / 15.5)
     assert level(hand, "alloy-density") == "caution"
 

@@ -83,7 +83,7 @@ def test_rows_of_figures_open_their_working(hand: Hand) -> None:
     row = next(row for row in hand.window.findChildren(FigureRow) if row.key == "head.u_piece_length")
     hand.window.run.ensureWidgetVisible(row)
     hand.bot.mouseClick(row, Qt.MouseButton.LeftButton)
-    assert hand.shown("working.text").startswith("2·l + b + 2·h")
+    assert hand.window.working.formula.accessibleName().startswith("2·l + b + 2·h")
     assert row.accessibleName() == "U-piece length: 40 mm"
 
 

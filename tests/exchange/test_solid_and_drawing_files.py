@@ -132,7 +132,7 @@ def test_the_plan_on_the_command_line_has_the_bodies_calls(tmp_path: Path, capsy
     assert {"gallery-cut-away", "pavilion-in-lower-ring", "stone-in-band", "corner-touches-metal"} - codes <= {
         "corner-touches-metal"
     }
-    assert document["head"]["mass_model"]["unit"] == "g"
+    assert document["head"]["mass"]["unit"] == "g"
     assert document["stone"]["length"]["value"] == 8.2
 
 
@@ -143,7 +143,7 @@ def test_the_body_server_answers_what_it_is_asked() -> None:
     points, triangles = unpacked(found["mesh"]["head"])
     assert triangles.max() < len(points)
     report = report_from(found)
-    assert {"head.mass_model", "seat.contact"} <= {figure.key for figure in report.figures}
+    assert {"head.mass", "seat.contact"} <= {figure.key for figure in report.figures}
     coarse = answer({**request, "fine": False})
     assert "calls" not in coarse and len(coarse["mesh"]["head"]["points"]) < len(found["mesh"]["head"]["points"])
 

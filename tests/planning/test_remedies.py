@@ -1,5 +1,4 @@
-"""Remedies as they are offered, over random jobs of every cut, head and fit: each settles its call, none makes another as
-bad as the one it is for."""
+"""Remedies as offered, over random jobs of every cut, head and fit: each settles its call and makes no other as bad."""
 
 from __future__ import annotations
 

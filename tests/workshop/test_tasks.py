@@ -201,3 +201,35 @@ def test_a_price_is_hours_and_the_metal_that_stays(planned: Callable[..., Plan])
     assert price.labour == pytest.approx(120) and price.unpriced == ()
     assert price.metal == pytest.approx(70 * (made["head.mass"] + made["shank.mass"]), rel=0.02)
     assert estimate(planned(samples=0), [], 80.0).unpriced == ("18k yellow gold",)
+
+
+def test_tasks_are_put_back_as_they_stood_and_only_once(store: Store) -> None:
+    """No clock is forgotten: started since counts nothing, stopped since runs on; done twice is once."""
+    docket = store.new_docket("Saltmarsh")
+    task = store.tasks.plan_tasks(docket.id, [("Solder", 30.0)])[0]
+    person = store.people.add("Orla")
+    stood = store.tasks.standings([task.id])
+    store.tasks.start(task.id, person.id)
+    started = store.tasks.standings([task.id])
+    store.tasks.stop(task.id, done=True, note="done in one heat")
+    finished = store.tasks.standings([task.id])
+    store.tasks.put_back(started, finished, "undone")
+    assert store.tasks.tasks(docket.id)[0].state == "started"
+    store.tasks.put_back(started, finished, "undone")
+    store.tasks.put_back(stood, started, "undone")
+    found = store.tasks.tasks(docket.id)[0]
+    assert (found.state, found.person, found.taken, found.started_at) == ("open", "", 0.0, None)
+    assert [change.after for change in store.history(docket.id)].count("undone") == 2
+    store.tasks.give(task.id, person.id)
+    with pytest.raises(StoreError, match="somebody has changed it since"):
+        store.tasks.put_back(started, finished, "undone")
+
+
+def test_a_docket_put_aside_takes_its_open_tasks_along(store: Store) -> None:
+    docket = store.new_docket("Saltmarsh", "brooch")
+    store.tasks.plan_tasks(docket.id, [("Solder", 30.0), ("Close", 20.0)])
+    store.edit(docket.id, DocketEdit((), {"withdrawn": "taken in twice"}))
+    assert store.tasks.tasks() == [] and store.dockets() == [] and store.dockets("brooch") == []
+    assert [found.standing for found in store.dockets("aside brooch")] == ["put aside"]
+    store.edit(docket.id, DocketEdit((), {"withdrawn": ""}))
+    assert len(store.tasks.tasks(docket.id)) == 2 and len(store.dockets("brooch")) == 1

@@ -80,6 +80,7 @@ class BoardDesk(QObject):
             )
             self.window.docket_wanted.connect(self._dockets.open)
             self.window.told.connect(self.told)
+            self.destroyed.connect(self.window.deleteLater)
         self.window.reload()
         _to_front(self.window)
 
@@ -166,6 +167,7 @@ class BoardDesk(QObject):
             self.fine = FineBookWindow(
                 self._dockets.door.look, self._dockets.acts.act, self._session.rules, self._today
             )
+            self.destroyed.connect(self.fine.deleteLater)
         self.fine.reload()
         _to_front(self.fine)
         plan, docket = self._session.plan, self._session.docket
@@ -194,6 +196,7 @@ class BoardDesk(QObject):
             )
             self.reports.docket_wanted.connect(self._dockets.open)
             self.reports.told.connect(self.told)
+            self.destroyed.connect(self.reports.deleteLater)
         self.reports.reload()
         _to_front(self.reports)
 

@@ -256,7 +256,7 @@ def _between(outline: Outline, measure: Points, marks: list[float], many: int, b
     share = [0] * len(gaps)
     last = -1
     left = many
-    while left:
+    while left > 0:
         widest = [
             0.0 if mark == barred else gap / (held + 1) for mark, gap, held in zip(marks, gaps, share, strict=True)
         ]

@@ -195,8 +195,9 @@ def _claw_at_twelve(plan: Plan) -> tuple[dict[str, Any] | None, str]:
                     patch = {"claws": count, "orientation": turned, "claw_places_deg": None}
                     return {"head": patch}, "Turn a claw to 12" if count == now else f"{count} claws, one at 12"
         return None, ""
+    fewest = max(LEAST_CLAWS, placing.least_claws(plan.shape.outline))
     for count in (now, now + 1, now - 1, now + 2):
-        if LEAST_CLAWS <= count <= MOST_CLAWS:
+        if fewest <= count <= MOST_CLAWS:
             places = placing.places(plan.shape.outline, count, plan.job.head.orientation, cut.cornered)
             if any(_near_twelve(place.azimuth_deg) for place in places):
                 return {"head": {"claws": count, "claw_places_deg": None}}, f"{count} claws, one at 12"

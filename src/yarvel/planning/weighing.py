@@ -4,17 +4,21 @@ from __future__ import annotations
 
 from collections import OrderedDict
 from threading import Lock
+from typing import TYPE_CHECKING
 
 from yarvel.planning.plan import HEAD_MASS, Plan
 
+if TYPE_CHECKING:
+    from yarvel.planning.hanging import Report
+
 _MOST_HELD = 24
-_held: OrderedDict[object, Plan] = OrderedDict()
+_held: OrderedDict[object, Report] = OrderedDict()
 _guard = Lock()
 
 
 def weighed(plan: Plan) -> Plan:
     """The plan with everything that its bodies tell: itself where that is known already. Takes about as long as
-    building the bodies; the last two dozen are kept."""
+    building the bodies; what the last two dozen told is kept."""
     if HEAD_MASS in plan.figures:
         return plan
     key = plan.job, plan.rules
@@ -23,10 +27,9 @@ def weighed(plan: Plan) -> Plan:
     if held is None:
         from yarvel.planning.bodies import bodies, judge
 
-        report = judge(plan, bodies(plan), plan.rules)
-        held = plan.judged(report.figures, report.calls)
+        held = judge(plan, bodies(plan), plan.rules)
         with _guard:
             _held[key] = held
             while len(_held) > _MOST_HELD:
                 _held.popitem(last=False)
-    return held
+    return plan.judged(held.figures, held.calls)
