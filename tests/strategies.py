@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from hypothesis import settings
 from hypothesis import strategies as st
 
 from yarvel.figures.errors import JobError
@@ -131,6 +132,10 @@ def _possible(document: dict[str, Any]) -> bool:
     except JobError:
         return False
     return True
+
+
+BUILT = settings(max_examples=18)
+"""For properties whose every example builds closed bodies: about half a second each."""
 
 
 def jobs(cuts: tuple[str, ...] = tuple(CUTS)) -> st.SearchStrategy[Job]:

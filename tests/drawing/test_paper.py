@@ -14,7 +14,7 @@ from hypothesis import given
 from pdfplumber.page import Page
 from PySide6.QtWidgets import QApplication
 
-from tests.strategies import jobs
+from tests.strategies import BUILT, jobs
 from yarvel.drawing.bench_sheet import Heading, bench_sheet
 from yarvel.drawing.painters.pdf import write_pdf
 from yarvel.drawing.painters.svg import svg_text
@@ -136,6 +136,7 @@ def test_a_folder_that_is_not_there_leaves_nothing_behind(bench_plan: Plan, tmp_
     assert list(tmp_path.iterdir()) == []
 
 
+@BUILT
 @given(jobs())
 def test_nothing_runs_off_the_first_page(job: Job) -> None:
     """The largest stones on the highest heads still leave the ruler bar on the paper, clear of the drawing."""

@@ -8,7 +8,7 @@ from collections.abc import Callable
 import pytest
 from hypothesis import given
 
-from tests.strategies import jobs
+from tests.strategies import BUILT, jobs
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import ALLOYS
 from yarvel.planning.job import Job
@@ -20,6 +20,7 @@ from yarvel.planning.work import work_steps
 WALL = {"style": "tube", "claw_mm": None, "notch_ratio": None}
 
 
+@BUILT
 @given(jobs())
 def test_every_job_has_a_whole_balance(job: Job) -> None:
     made = material(plan(job, HouseRules(), samples=0))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from typing import Any
 
@@ -21,6 +22,7 @@ from yarvel.planning.bodies import bodies, judge
 from yarvel.planning.job import Job
 from yarvel.planning.plan import Plan, plan
 from yarvel.planning.weighing import weighed
+from yarvel.solids.bodies import FINE, ring, thinned
 from yarvel.solids.measure import clash, section_area_mm2, silhouette, volume_mm3
 
 RULES = HouseRules()
@@ -186,3 +188,16 @@ def test_a_ring_over_the_stone_is_seen_by_the_calls(planned: Callable[..., Plan]
     assert held["pavilion-in-lower-ring"].level == "ok"
     assert held["stone-in-band"].level == "ok"
     assert {call.code for call in usual.judged([], list(held.values())).calls} >= set(held)
+
+
+def test_a_hearts_ring_is_its_section_along_its_path(planned: Callable[..., Plan]) -> None:
+    """Pappus: mitred wire has the volume of its section times the length of its middle line."""
+    made = made_with(planned, "heart")
+    part = made.shape.rings[0]
+    body = ring(part, made.shape.outline, FINE, round_stone=False)
+    path = thinned(made.shape.outline.inset(part.inset), FINE.run)
+    length = float(np.linalg.norm(np.roll(path, -1, axis=0) - path, axis=1).sum())
+    sides = FINE.wire
+    section = sides / 2 * (part.wire / 2) ** 2 * math.sin(2 * math.pi / sides)
+    assert len(body.decompose()) == 1
+    assert volume_mm3(body) == pytest.approx(section * length, rel=1e-3)

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from manifold3d import Manifold
 from numpy.typing import NDArray
 
 from yarvel.figures.figure import CHOSEN, GEOMETRY, Figure, Ledger
@@ -19,7 +20,7 @@ from yarvel.planning.plan import Plan, finished
 from yarvel.shanks import hanging
 from yarvel.shanks.methods import PENDANT
 from yarvel.solids.build import STONE, Solids, ring_of_wire
-from yarvel.solids.measure import centre_of_mass, reach_up_mm, volume_mm3
+from yarvel.solids.measure import centre_of_mass, middle_strip, reach_up_mm, volume_mm3
 
 _STEP_MM, _TOUCHES_MM3, _AT_TWELVE_DEG = 0.1, 1e-3, 8.0
 
@@ -58,28 +59,31 @@ def hang(plan: Plan, made: Solids) -> Hung:
     hold it and no stone in its way."""
     fit = plan.job.fit
     asked = None if fit is None or fit.bail is None else fit.bail.height_mm
+    wide = 1.1 * plan["bail.wire"]
+    strips = middle_strip(made.bare_head, wide), middle_strip(made.parts[STONE], wide)
     if asked is not None:
-        return _hung(plan, made, asked - plan.shape.height)
+        return _hung(plan, strips, asked - plan.shape.height)
     middle = float(_centre(plan, made)[2])
-    first = _hung(plan, made, middle)
+    first = _hung(plan, strips, middle)
     if first.good:
         return first
     heights = np.arange(-plan.shape.height + plan["bail.wire"] / 2, float(plan.stone.girdle), _STEP_MM)
     for height in sorted(heights.tolist(), key=lambda level: abs(level - middle)):
-        found = _hung(plan, made, float(height))
+        found = _hung(plan, strips, float(height))
         if found.good:
             return found
     return first
 
 
-def _hung(plan: Plan, made: Solids, height: float) -> Hung:
+def _hung(plan: Plan, strips: tuple[Manifold, Manifold], height: float) -> Hung:
+    """A ring at a height; ``strips``: of head and stone, what lies within the ring's breadth."""
     inside, wire = plan["bail.inside"], plan["bail.wire"]
-    bare = made.bare_head
+    bare, stone = strips
     met = reach_up_mm(bare, height, wire)
-    reach = _outermost(plan) if met is None else met
-    ring = ring_of_wire(inside, wire, (reach, height), fine=True)
-    holds = met is not None and volume_mm3(ring ^ bare) > _TOUCHES_MM3
-    return Hung(height, reach, holds, volume_mm3(ring ^ made.parts[STONE]))
+    if met is None:
+        return Hung(height, _outermost(plan), False, 0.0)
+    ring = ring_of_wire(inside, wire, (met, height), fine=True)
+    return Hung(height, met, volume_mm3(ring ^ bare) > _TOUCHES_MM3, volume_mm3(ring ^ stone))
 
 
 def _outermost(plan: Plan) -> float:

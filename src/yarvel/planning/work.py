@@ -189,10 +189,11 @@ def _seat_lines(plan: Plan) -> tuple[str, ...]:
             first = f"First cut with the bur of {size:.1f}, the first that touches: it takes {cut:.2f} mm a side"
             if cut > figures["seat.first_cut"].value + 0.02:
                 first += f", more than {figures['seat.first_cut'].text()}: let it touch lightly, look, go on"
-        lines.append(
-            f"{first}; then a little at a time to {figures['seat.depth'].text()}; "
-            f"{figures['seat.remaining'].text()} stays outside the girdle."
-        )
+        goal, stays = figures["seat.depth"], figures["seat.remaining"].text()
+        cut_to = f"{first}; then a little at a time to {goal.text()}"
+        if not touching and figures["seat.first_cut"].text() == goal.text():
+            cut_to = f"Cut to {goal.text()}, a little at a time"
+        lines.append(f"{cut_to}; {stays} stays outside the girdle.")
     if cuts:
         burs = " → ".join(
             f"{size:.1f} ({f'{cut:.2f} a side' if cut > 0 else 'touches nothing yet'})" for size, cut in cuts
@@ -219,12 +220,13 @@ def _scribed(plan: Plan) -> str:
     """How the girdle's line is scribed: every seat starts with it."""
     figures = plan.figures
     where = "on all claws, inside and outside" if plan.claw_azimuths_deg else "inside the wall, all round"
+    tops, along = ("tops", "along the claw") if plan.claw_azimuths_deg else ("rim", "up the wall")
+    foot = f"{figures['seat.line_from_foot'].text()} from the foot, {along}"
     if "seat.line_from_top" not in figures:
-        return f"Scribe one line at the girdle {where}: {figures['seat.line_from_foot'].text()} from the foot."
-    tops = "tops" if plan.claw_azimuths_deg else "rim"
+        return f"Scribe one line at the girdle {where}: {foot}."
     return (
         f"Level the {tops}. Dividers to {figures['seat.line_from_top'].text()}: scribe the girdle's line from the "
-        f"{tops} {where}; it lies {figures['seat.line_from_foot'].text()} from the foot."
+        f"{tops} {where}; it lies {foot}."
     )
 
 

@@ -145,14 +145,21 @@ def ring(part: WireRing, outline: Outline, fineness: Fineness, round_stone: bool
 
 
 def _chained(section: Polygon, path: Points, ways: Points) -> Manifold:
-    """A closed ring as a chain of convex links, where its path turns back so sharply that a sweep would run into
-    itself."""
+    """A closed ring with a cleft: swept where it runs on, and a chain of convex links where it turns back so sharply
+    that a sweep would run into itself."""
+    cleft = path[int(np.argmin(Outline(path).turning))]
+    near = np.linalg.norm(path - cleft, axis=1) < 2.5 * float(np.ptp(section[:, 0]))
+    first = int(np.argmax(near & ~np.roll(near, 1)))
+    path, ways, near = (np.roll(row, -first, axis=0) for row in (path, ways, near))
+    last = int(np.argmin(near))
     points = path[:, None, :] + section[None, :, 0, None] * ways[:, None, :]
     heights = np.broadcast_to(section[None, :, 1, None], (len(path), len(section), 1))
     rows = np.concatenate([points, heights], axis=2)
     after = np.roll(rows, -1, axis=0)
-    links = [Manifold.hull_points(np.vstack(pair)) for pair in zip(rows, after, strict=True)]
-    return dusted(Manifold.batch_boolean(links, OpType.Add))
+    links = [Manifold.hull_points(np.vstack(pair)) for pair in zip(rows[:last], after[:last], strict=True)]
+    links.append(Manifold.hull_points(np.vstack([rows[-1], rows[0]])))
+    on = swept(section, path[last - 1 :], ways[last - 1 :], closed=False)
+    return dusted(Manifold.batch_boolean([*links, on], OpType.Add))
 
 
 def dusted(body: Manifold) -> Manifold:

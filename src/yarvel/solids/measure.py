@@ -14,6 +14,7 @@ from yarvel.stones.cut import solids_of
 
 Points = NDArray[np.float64]
 _ON_MM = 2e-4
+_AT_ONCE = 1000
 
 
 def volume_mm3(body: Manifold) -> float:
@@ -47,6 +48,12 @@ def reach_up_mm(head: Manifold, height: float, wire: float) -> float | None:
     beam = Manifold.cube((0.8 * wire, far, 0.8 * wire)).translate((-0.4 * wire, 0.0, height - 0.4 * wire))
     met = head ^ beam
     return None if met.is_empty() else float(met.bounding_box()[4])
+
+
+def middle_strip(body: Manifold, width: float) -> Manifold:
+    """What of a body lies within half a ``width`` of the finger's direction, on its upper side, mm."""
+    far = 200.0
+    return body ^ Manifold.cube((width, far, 2 * far)).translate((-width / 2, 0.0, -far))
 
 
 def silhouette(body: Manifold, toward: tuple[float, float, float]) -> list[Points]:
@@ -109,8 +116,10 @@ def contact_mm2(head: Manifold, facts: StoneFacts) -> float:
     on = np.zeros(len(areas), dtype=bool)
     for solid in solids_of(facts.cut, facts.stone, facts.along_band):
         planes = _planes(solid.points, [loop for _, loop in solid.facets])
-        off = np.max(middle @ planes[:, :3].T - planes[:, 3], axis=1)
-        on |= np.abs(off) < _ON_MM
+        for first in range(0, len(middle), _AT_ONCE):
+            some = slice(first, first + _AT_ONCE)
+            off = np.max(middle[some] @ planes[:, :3].T - planes[:, 3], axis=1)
+            on[some] |= np.abs(off) < _ON_MM
     return float(areas[on].sum())
 
 
