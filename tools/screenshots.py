@@ -136,7 +136,7 @@ def others(window: BenchWindow) -> None:
     window.bodies.begin()
     window.turning.toggle()
     open_docket(window, 9, 1, "head.open_stretch")
-    while window.turning.view.triangle_count == 0 or "head.mass_model" not in shown_figures(window):
+    while window.turning.view.triangle_count == 0 or "head.mass" not in shown_figures(window):
         wait(200)
     take(window, "bench-turned")
     window.turning.toggle()

@@ -101,9 +101,11 @@ def test_a_collets_wall_is_a_frustum(planned: Callable[..., Plan]) -> None:
 def test_rings_are_tori(planned: Callable[..., Plan]) -> None:
     """Pappus: section times the way of its middle."""
     made = made_with(planned, "oval")
-    for ring, key in zip(bodies(made).rings, ("upper", "lower"), strict=True):
+    for made_ring, key in zip(bodies(made).rings, ("upper", "lower"), strict=True):
         wire = made["head.ring_wire"]
-        assert volume_mm3(ring) == pytest.approx(np.pi / 4 * wire**2 * made[f"head.{key}_ring_wire_length"], rel=0.03)
+        assert volume_mm3(made_ring) == pytest.approx(
+            np.pi / 4 * wire**2 * made[f"head.{key}_ring_wire_length"], rel=0.03
+        )
 
 
 @pytest.mark.parametrize("cut", ["round", "oval", "emerald", "pear"])
