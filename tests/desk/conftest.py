@@ -113,6 +113,13 @@ class Hand:
         assert label is not None
         return label.text()
 
+    def judge(self) -> None:
+        """Let the bodies be built and wait for what they tell, as whoever rests a moment does."""
+        bodies, session = self.window.bodies, self.window.session
+        if not bodies.begun:
+            bodies.begin()
+        self.bot.waitUntil(lambda: session.plan is not None and "head.mass" in session.plan.figures, timeout=20000)
+
     def settle(self) -> None:
         """Wait until panels are refreshed, everything is stored and every question so far is answered."""
         dockets = self.window.dockets

@@ -436,7 +436,7 @@ def test_joints_and_setting_tell_the_work_with_its_cautions(hand: Hand) -> None:
     assert "Claws to the upper ring × 4: hard, flows 825 °C" in joints
     assert "acid into water" in joints
     for piece in (
-        "First cut 0.26 mm",
+        "Cut to 0.26 mm, a little at a time",
         "Burs: 6.4 → 6.6 → 6.8 mm",
         "eye protection",
         "never close across two",

@@ -112,7 +112,7 @@ def test_remedies_taken_one_after_the_other_leave_no_stop(style: str, hand: Hand
     assert hand.window.session.plan is not None
     assert any(call.level == STOP for call in hand.window.session.plan.calls)
     for _ in range(12):
-        hand.bot.wait(15)
+        hand.judge()
         if all(call.level != STOP for call in hand.window.session.plan.calls):
             break
         hand.window.take_first_remedy()

@@ -36,6 +36,7 @@ def test_readings_are_told_and_what_fails_goes_back(hand: Hand) -> None:
 
 
 def test_what_is_no_measure_is_marked_and_left_out(hand: Hand) -> None:
+    hand.judge()
     hand.open_station("Checks")
     hand.unfold("weight with the stone, g")
     hand.type("measured.weight.0", "5.1")

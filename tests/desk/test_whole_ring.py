@@ -218,8 +218,7 @@ def test_templates_are_shown_corrected_and_written(hand: Hand, tmp_path: Path, m
 
 
 def test_an_alloys_density_changes_every_mass(hand: Hand) -> None:
-    hand.window.bodies.begin()
-    hand.bot.waitUntil(lambda: "shank.mass" in figures(hand), timeout=20000)
+    hand.judge()
     before = hand.value("shank.mass")
 
     def act(dialog: object) -> None:

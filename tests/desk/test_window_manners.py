@@ -170,7 +170,7 @@ def test_an_empty_docket_says_what_to_do_first(open_hand: Callable[[Path], Hand]
     hand.bot.wait(20)
     assert hand.window.session.docket is None
     assert [station.telling() for station in hand.window.run.stations[:5]] == [
-        "no docket",
+        "gets a number once something is typed",
         "type the first diameter",
         "waits for the stone",
         "waits for the stone",

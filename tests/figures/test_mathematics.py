@@ -102,7 +102,7 @@ def test_every_formula_of_a_plan_is_set_within_its_paper(job: Job) -> None:
         for text in drawn.texts():
             left, top, right, low = box(text)
             assert left >= -0.1 and top >= -0.3 and low <= drawn.height + 0.3, (figure.key, text.text)
-            assert right <= 60.0 * 1.3, (figure.key, text.text)
+            assert right <= 60.0 + 0.5, (figure.key, text.text)
         assert told(figure)[0].startswith("=") and told(figure)[1].startswith("Origin:")
 
 

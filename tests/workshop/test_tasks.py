@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.plan import Plan
+from yarvel.planning.weighing import weighed
 from yarvel.workshop.dockets import Docket, DocketEdit
 from yarvel.workshop.estimate import CHECK, estimate, tasks_of
 from yarvel.workshop.operations import CLAW, JOINT, OPERATIONS, Operation, learned
@@ -196,7 +197,7 @@ def test_steps_become_tasks_and_a_repair_its_own(planned: Callable[..., Plan]) -
 
 def test_a_price_is_hours_and_the_metal_that_stays(planned: Callable[..., Plan]) -> None:
     rules = HouseRules(alloys=(("18k-yellow", "price_per_g", 70.0),))
-    made = planned(samples=0, house=rules)
+    made = weighed(planned(samples=0, house=rules))
     price = estimate(made, [("Solder", 90.0)], 80.0)
     assert price.labour == pytest.approx(120) and price.unpriced == ()
     assert price.metal == pytest.approx(70 * (made["head.mass"] + made["shank.mass"]), rel=0.02)

@@ -31,7 +31,7 @@ class BodyDesk(QObject):
         self._session = session
         self.looked_at = False
         self.answered = 0
-        self._begun = False
+        self.begun = False
         self._starts = 0
         self._process: QProcess | None = None
         self._busy: dict[str, Any] | None = None
@@ -54,7 +54,7 @@ class BodyDesk(QObject):
 
     def begin(self) -> None:
         """Start to work; until then nothing is asked, so that a start of the window costs nothing."""
-        self._begun = True
+        self.begun = True
         self._on_plan()
 
     def look(self, looked_at: bool) -> None:
@@ -66,7 +66,7 @@ class BodyDesk(QObject):
 
     def finish(self) -> None:
         """End the process; it would end by itself once the window is gone."""
-        self._begun = False
+        self.begun = False
         self._rest.stop()
         if self._process is not None:
             self._process.closeWriteChannel()
@@ -80,7 +80,7 @@ class BodyDesk(QObject):
         if plan is None:
             self._rest.stop()
             self.cleared.emit()
-        if not self._begun or plan is None or plan is self._judged:
+        if not self.begun or plan is None or plan is self._judged:
             return
         if self._session.dragging:
             if self.looked_at:
@@ -129,7 +129,7 @@ class BodyDesk(QObject):
 
     def _on_ended(self) -> None:
         """The process ended by itself: try again with the newest request, but not for ever."""
-        if not self._begun:
+        if not self.begun:
             return
         again, self._busy, self._waiting = self._waiting or self._busy, None, None
         if again is not None and self._starts < _MOST_STARTS:

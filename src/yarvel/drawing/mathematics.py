@@ -13,7 +13,7 @@ from yarvel.figures.mathematics import Call, Fraction, Node, Power, Product, Roo
 
 _UP, _DOWN = 0.74, 0.22
 """Height of letters above and below their line, shares of their size."""
-_SMALLER, _LEAST_SHARE = 0.72, 0.55
+_SMALLER = 0.72
 _ROLE = "figure"
 
 
@@ -30,7 +30,7 @@ class Box:
 
 def formula_drawing(lines: list[Node], width: float, size: float) -> Drawing:
     """Lines of formulas under one another, the second and later behind an equals sign, on paper ``width`` mm wide; what
-    is too long is broken before a plus or minus, and what still is set smaller."""
+    is too long is broken before a plus or minus and between arguments, and what still is set smaller."""
     rows: list[Box] = []
     for number, node in enumerate(lines):
         lead = _text("= ", size) if number else _text("", size)
@@ -59,12 +59,26 @@ def _broken(node: Node, lead: Box, width: float, size: float) -> list[Box]:
             else:
                 held.append(piece)
         return [_shrunk(row, width) for row in [*rows, _row(held)]]
-    share = max(width / whole.width, _LEAST_SHARE)
-    return [_row([_resized(lead, share), _set(node, size * share)])]
+    if isinstance(node, Call) and len(node.of) > 1:
+        return _argument_rows(node, lead, width, size)
+    share = width / whole.width
+    return [_row([_resized(lead, share), _resized(_set(node, size), share)])]
+
+
+def _argument_rows(node: Call, lead: Box, width: float, size: float) -> list[Box]:
+    """Each argument of a function on rows of its own."""
+    rows: list[Box] = []
+    opened = _row([lead, _text(f"{node.name} (", size)])
+    for number, part in enumerate(node.of, 1):
+        tail = _text(")" if number == len(node.of) else ";", size)
+        before = opened if number == 1 else _space(opened.width)
+        own = _broken(part, before, width - tail.width, size)
+        rows += [*own[:-1], _row([own[-1], tail])]
+    return rows
 
 
 def _shrunk(box: Box, width: float) -> Box:
-    return box if box.width <= width else _resized(box, max(width / box.width, _LEAST_SHARE))
+    return box if box.width <= width else _resized(box, width / box.width)
 
 
 def _resized(box: Box, share: float) -> Box:

@@ -205,22 +205,15 @@ class BoardWindow(QWidget):
 
         self._look(lambda store: store.tasks.page(None if key == _ALL else key, first, count), take)
 
-    def _total(self) -> int:
-        """How many open tasks there are of whoever is chosen."""
-        key, counts = self._chosen_person(), self._counts
-        if counts is None:
-            return 0
-        if key == _ALL:
-            return counts.open
-        return counts.nobodys if not key else sum(load.tasks for load in counts.loads if load.person.id == key)
-
     def _chosen_person(self) -> int:
         item = self.loads.currentItem()
         return _ALL if item is None else int(item.data(Qt.ItemDataRole.UserRole))
 
     def _show_tasks(self, held: Task | None = None) -> None:
         held = self._chosen_task() if held is None else held
-        self._on_demand.show_first([self._row(task) for task in self.tasks], self._total())
+        self._on_demand.show_first(
+            [self._row(task) for task in self.tasks], _open_of(self._chosen_person(), self._counts)
+        )
         for row, task in enumerate(self.tasks):
             if held is not None and task.id == held.id:
                 self.rows.selectRow(row)
@@ -354,6 +347,15 @@ class BoardWindow(QWidget):
         task = self._chosen_task()
         if task is not None:
             self.docket_wanted.emit(task.docket_id)
+
+
+def _open_of(key: int, counts: TaskOverview | None) -> int:
+    """How many open tasks there are of whoever is chosen."""
+    if counts is None:
+        return 0
+    if key == _ALL:
+        return counts.open
+    return counts.nobodys if not key else sum(load.tasks for load in counts.loads if load.person.id == key)
 
 
 def load_text(load: Load) -> str:
