@@ -436,8 +436,8 @@ def test_joints_and_setting_tell_the_work_with_its_cautions(hand: Hand) -> None:
     assert "Claws to the upper ring × 4: hard, flows 825 °C" in joints
     assert "acid into water" in joints
     for piece in (
-        "Cut to 0.26 mm, a little at a time",
-        "Burs: 6.4 → 6.6 → 6.8 mm",
+        "First cut with the bur of 6.2, the first that touches: it takes 0.18 mm a side",
+        "Burs: 6.2 (0.18 a side) → 6.5 (0.33 a side)",
         "eye protection",
         "never close across two",
         "Local codes",

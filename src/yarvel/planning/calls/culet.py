@@ -37,9 +37,9 @@ def examine(situation: Situation) -> list[Call]:
     if level == OK:
         return [Call(CODE, level, "Culet clearance, at least", message, least, limit, "mm", "culet", CLEARANCE)]
     remedy, label = _higher(situation, clearance, figure.plus_minus)
-    if figure.plus_minus > 0:
+    if clearance + figure.plus_minus >= limit:
         message = (
-            f"{clearance:.2f} mm by the plan, but the readings leave {figure.plus_minus:.2f} either way. "
+            f"{figure.text()} by the plan, but the readings leave {figure.plus_minus:.2f} either way. "
             f"{_by_reading(situation)}{message}"
         )
     call = Call(CODE, level, "Culet clearance, at least", message, least, limit, "mm", "culet", CLEARANCE)
@@ -78,7 +78,10 @@ def _higher(situation: Situation, clearance: float, plus_minus: float) -> tuple[
     if head.style == "bought":
         if head.trim_mm and head.trim_mm >= missing:
             return {"head": {"trim_mm": round(max(head.trim_mm - up, 0.0), 2)}}, f"Trim {up:.2f} mm less"
-        return None, ""
+        if head.height_mm is None:
+            return None, ""
+        taller = round(head.height_mm - (head.trim_mm or 0.0) + up, 2)
+        return {"head": {"height_mm": taller, "trim_mm": None}}, f"A head {taller:.2f} mm high instead"
     if plus_minus <= rules.culet_clearance_mm - rules.culet_least_mm and (
         fit.height != LOWEST or head.height_mm is not None
     ):
