@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import os
 from collections.abc import Callable, Iterator
 from datetime import datetime
@@ -23,6 +24,13 @@ settings.register_profile(
     "yarvel", deadline=None, max_examples=60, derandomize=True, suppress_health_check=[HealthCheck.too_slow]
 )
 settings.load_profile("yarvel")
+
+
+def pytest_collection_finish() -> None:
+    """What collecting made stays; a sweep need not look at it again."""
+    gc.collect()
+    gc.freeze()
+
 
 BASE: dict[str, Any] = {
     "format": "yarvel-job/1",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ctypes
 import gc
 import shutil
 from collections.abc import Callable, Iterator
@@ -18,6 +19,9 @@ from yarvel.demo.scenario import fill
 from yarvel.desk.bench.window import BenchWindow
 from yarvel.drawing.painters.qt import text_box
 from yarvel.workshop.store import Store
+
+_TRIM = ctypes.CDLL("libc.so.6").malloc_trim
+"""Gives what windows held back to the machine: no test process keeps it."""
 
 # A slow machine is no failure: whatever is waited for has this long.
 QtBot.waitUntil.__kwdefaults__["timeout"] = 20000
@@ -177,6 +181,7 @@ def open_hand(qtbot: QtBot, qapp: QApplication) -> Iterator[Callable[[Path], Han
         QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
     qapp.processEvents()
     gc.collect()
+    _TRIM(0)
 
 
 @pytest.fixture

@@ -436,8 +436,8 @@ def test_joints_and_setting_tell_the_work_with_its_cautions(hand: Hand) -> None:
     assert "Claws to the upper ring × 4: hard, flows 825 °C" in joints
     assert "acid into water" in joints
     for piece in (
-        "First cut with the bur of 6.2, the first that touches: it takes 0.18 mm a side",
-        "Burs: 6.2 (0.18 a side) → 6.5 (0.33 a side)",
+        "First cut with the bur of 6.4, the first that touches: it takes 0.28 mm a side",
+        "Burs: 6.4 (0.28 a side) → 6.6 (0.38 a side) → 6.8 (0.48 a side)",
         "eye protection",
         "never close across two",
         "Local codes",

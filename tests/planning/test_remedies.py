@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from hypothesis import given
+from hypothesis import given, settings
 
-from tests.strategies import BUILT, jobs
+from tests.strategies import jobs
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.calls.call import LEVELS, NOTE, OK, STOP
 from yarvel.planning.job import Job, from_document, merge_patch, to_document
@@ -16,7 +16,7 @@ RULES = HouseRules()
 RANK = {level: place for place, level in enumerate(reversed(LEVELS))}
 
 
-@BUILT
+@settings(max_examples=9)
 @given(jobs())
 def test_every_remedy_settles_its_call_and_spoils_no_other(job: Job) -> None:
     """By plans and closed bodies of the job that the remedy makes."""

@@ -31,7 +31,12 @@ def stone(cut: str, length: float, width: float) -> dict[str, Any]:
 
 
 def said(made: Plan, name: str) -> str:
-    return " ".join(line for step in work_steps(made) if step.name == name for line in step.lines)
+    return " ".join(
+        line
+        for step in work_steps(made, with_metal=name == "Cut the metal")
+        if step.name == name
+        for line in step.lines
+    )
 
 
 @given(jobs())

@@ -12,6 +12,7 @@ import trimesh
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.strategies import BUILT
 from yarvel.planning.bodies import bodies, seating_of
 from yarvel.planning.plan import Plan
 from yarvel.shanks.blanks import FILL, Band
@@ -128,6 +129,7 @@ def test_split_shoulders_are_one_body_that_bears_the_bezel(planned: PlanMaker, w
     assert near < 0.05, "the branches reach the bezel"
 
 
+@BUILT
 @given(st.floats(2.5, 12.0), st.integers(3, 8))
 def test_claws_meet_under_the_middle(planned: PlanMaker, stone: float, claws: int) -> None:
     """The lowest points of the head lie on the axis, at the depth of the figure."""
