@@ -123,8 +123,8 @@ class BoardWindow(QWidget):
             self.buttons[name].setEnabled(able())
         self._undo_stack.canUndoChanged.connect(self.buttons["undo"].setEnabled)
         self._undo_stack.canRedoChanged.connect(self.buttons["redo"].setEnabled)
-        self._undo_stack.undoTextChanged.connect(lambda text: self._name_step("undo", "Undo", text))
-        self._undo_stack.redoTextChanged.connect(lambda text: self._name_step("redo", "Redo", text))
+        self._undo_stack.undoTextChanged.connect(self._name_steps)  # a method of this window: it ends with it
+        self._undo_stack.redoTextChanged.connect(self._name_steps)
         doing.setColumnStretch(5, 1)
         right = QVBoxLayout()
         right.addWidget(self._empty)
@@ -146,10 +146,14 @@ class BoardWindow(QWidget):
         self.buttons[name] = button
         return button
 
-    def _name_step(self, name: str, word: str, step: str) -> None:
-        """What the next undo takes back stands in its tip."""
-        button = self.buttons[name]
-        button.setToolTip(tip(f"{word}: {step}" if step else word))
+    def _name_steps(self, _text: str) -> None:
+        """What the next undo takes back, and the next redo does again, stands in their tips."""
+        stack = self._undo_stack
+        for name, word, keys, step in (
+            ("undo", "Undo", "Ctrl+Z", stack.undoText()),
+            ("redo", "Redo", "Ctrl+Shift+Z, Ctrl+Y", stack.redoText()),
+        ):
+            self.buttons[name].setToolTip(tip(f"{word}: {step} ({keys})" if step else f"{word} ({keys})"))
 
     def reload(self) -> None:
         """Ask the store how things stand."""
