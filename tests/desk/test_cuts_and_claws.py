@@ -114,6 +114,24 @@ def test_another_number_of_claws_gives_up_places_chosen_by_hand(hand: Hand) -> N
     assert hand.value("head.open_arc") == 60
 
 
+def test_what_bodies_tell_agrees_with_what_formulas_told(hand: Hand) -> None:
+    """The process beside the window plans by the same rules, burs and draw plate: nothing told before is told anew."""
+
+    def told() -> dict[str, tuple[object, ...]]:
+        assert hand.window.session.plan is not None
+        return {call.code: (call.level, call.figure, call.message) for call in hand.window.session.plan.calls}
+
+    hand.settle()
+    assert hand.window.session.rules.burs_mm, "the workshop has burs of its own"
+    hand.window.dockets.open(1)
+    hand.settle()
+    before = told()
+    hand.judge()
+    after = told()
+    assert {code: after[code] for code in before} == before
+    assert "bur-between-sizes" in before and set(after) > set(before)
+
+
 def test_bodies_are_judged_when_the_hand_rests_and_turned_by_keys(hand: Hand) -> None:
     """The real process beside the window."""
     window = hand.window

@@ -96,6 +96,7 @@ class BodyDesk(QObject):
             "id": self._numbers,
             "job": self._session.document,
             "rules": changed_rules(self._session.rules),
+            "drawer": {"burs_mm": self._session.rules.burs_mm, "plate_mm": self._session.rules.plate_mm},
             "fine": fine,
             "mesh": self.looked_at,
             "docket": self._docket,

@@ -8,7 +8,7 @@ from __future__ import annotations
 import base64
 import json
 import sys
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from typing import Any
 
 import numpy as np
@@ -26,8 +26,12 @@ from yarvel.planning.sampling import SAMPLES
 
 
 def answer(request: dict[str, Any]) -> dict[str, Any]:
-    """The answer to one request: ``job`` and ``rules`` as documents, ``fine``, ``mesh`` where the bodies are wanted."""
-    rules = rules_from(request["rules"])
+    """The answer to one request: ``job`` and ``rules`` as documents, ``drawer`` (the workshop's own burs and draw
+    plate), ``fine``, ``mesh`` where the bodies are wanted."""
+    own = request.get("drawer", {})
+    rules = replace(
+        rules_from(request["rules"]), burs_mm=tuple(own.get("burs_mm", ())), plate_mm=tuple(own.get("plate_mm", ()))
+    )
     made_plan = plan(from_document(request["job"]), rules, samples=SAMPLES if request["fine"] else 0)
     made = bodies(made_plan, request["fine"])
     found: dict[str, Any] = {"id": request["id"], "fine": request["fine"]}
