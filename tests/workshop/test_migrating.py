@@ -183,6 +183,17 @@ def test_a_store_of_every_layout_comes_up_to_date_with_all_that_was_in_it(layout
     assert check_digest(next(tmp_path.glob(f"*.before-{HEAD}"))) if layout != HEAD else True
 
 
+def test_dockets_of_a_landed_layout_are_found_as_people_spell_them(tmp_path: Path) -> None:
+    """A layout that is in use is never changed behind its stores: what it lacked comes with the next."""
+    path = old_store("0007", tmp_path)
+    with closing(sqlite3.connect(path)) as connection:
+        connection.execute("UPDATE dockets SET customer = 'Björk', words = 'björk' WHERE id = 1")
+        connection.commit()
+    store = Store(path)
+    assert [made.id for made in store.dockets("bjork")] == [made.id for made in store.dockets("bjoerk")] == [1]
+    store.close()
+
+
 def test_every_layout_has_a_store_here() -> None:
     assert {path.name[7:11] for path in LAYOUTS.glob("*.gz")} >= known_revisions() - {HEAD}
 

@@ -240,7 +240,8 @@ def _gap(plan: Plan) -> Template | None:
         view.line([(0, 2), (0, -wide - 1)], "centre")
         drawing.text(
             view.at(-half, 1.4),
-            f"{name}: saw {format_number(mark, 2)}, hollow to {format_number(limit, 2)} mm each side",
+            f"{name}, each side: saw {format_number(mark, 2)} along the band ({format_number(sawn, 2)} straight "
+            f"across), hollow to {format_number(limit, 2)} mm ({format_number(gap / 2, 2)})",
             _SMALL,
             "start",
             "text-quiet",

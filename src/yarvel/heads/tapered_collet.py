@@ -384,15 +384,13 @@ _SHEET = (
 )
 _TUBE = (
     "Or from tube {collet.blank_outer} outside, wall {head.wall}, {collet.blank_length} long: into the block's "
-    "hole that "
-    "takes {collet.top_diameter}, drive a little, anneal, drive again; {collet.stretch_left} of stretch is left. "
+    "hole that takes {collet.top_diameter}, drive a little, anneal, drive again; {collet.stretch_left} of stretch is left. "
     "Overdriving cannot be undone.",
     "the stone sits on the rim, slightly proud",
 )
 _SAWN = (
-    "Saw down between the claws to about the top of the shank, open to a V with a three-square file, narrow the "
-    "claws "
-    "at their tips.",
+    "Saw down between the claws to {collet.saw_depth} below the girdle's line, open to a V with a three-square file, "
+    "narrow the claws at their tips.",
     "claws alike, the Vs of one depth",
 )
 
