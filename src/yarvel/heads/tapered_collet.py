@@ -384,8 +384,8 @@ _SHEET = (
 )
 _TUBE = (
     "Or from tube {collet.blank_outer} outside, wall {head.wall}, {collet.blank_length} long: into the block's "
-    "hole that takes {collet.top_diameter}, drive a little, anneal, drive again; {collet.stretch_left} of stretch is left. "
-    "Overdriving cannot be undone.",
+    "hole that takes {collet.top_diameter}, drive a little, anneal, drive again; {collet.stretch_left} of stretch is "
+    "left. Overdriving cannot be undone.",
     "the stone sits on the rim, slightly proud",
 )
 _SAWN = (

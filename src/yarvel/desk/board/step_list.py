@@ -2,11 +2,17 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
+from yarvel.desk.asking import Ask
 from yarvel.desk.widgets.words import Words
+from yarvel.figures.rules import HouseRules
 from yarvel.planning.work import DEFER, Step
+from yarvel.workshop.estimate import CHECK
+from yarvel.workshop.tasks import Task
 
 
 class StepList(QWidget):
@@ -31,7 +37,29 @@ class StepList(QWidget):
         column.addWidget(self.lines, 1)
         column.addWidget(self._caution)
         self.lines.itemChanged.connect(self._on_changed)
+        self._asked: int | None = None
         self.show_step("Choose a task to see what it says.", None, ())
+
+    def ask_for(self, task: Task | None, ask: Ask, rules: HouseRules) -> None:
+        """What the chosen task says, worked out in the background from its docket as it is now."""
+        self._asked = None if task is None else task.id
+        if task is None:
+            self.show_step("Choose a task to see what it says.", None, ())
+            return
+
+        def work(store: Any) -> tuple[Any, tuple[str, ...]]:
+            from yarvel.workshop.steps import step_of
+
+            docket = store.docket(task.docket_id)
+            return step_of(task.operation, docket, rules), docket.ticks if task.operation == CHECK else task.ticks
+
+        def show(found: tuple[Any, tuple[str, ...]]) -> None:
+            step, ticks = found
+            if self._asked == task.id:
+                title = f"{task.docket_number} · {task.operation}"
+                self.show_step(title if step is not None else f"{title}: nothing to tick; see its docket", step, ticks)
+
+        ask(work, show)
 
     def show_step(self, title: str, step: Step | None, ticks: tuple[str, ...]) -> None:
         """Show a step, or only a title."""

@@ -4,35 +4,32 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from datetime import UTC, date, datetime
-from typing import Any
+from functools import partial
 
 from PySide6.QtCore import Qt, QTimer, Signal
-from PySide6.QtGui import QKeySequence, QShortcut, QUndoStack
+from PySide6.QtGui import QUndoStack
 from PySide6.QtWidgets import (
     QAbstractItemView,
-    QComboBox,
-    QGridLayout,
     QHBoxLayout,
     QListWidget,
     QListWidgetItem,
-    QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
 from yarvel.desk.asking import Ask, DoAct
 from yarvel.desk.board.step_list import StepList
+from yarvel.desk.board.task_bar import TaskBar, board_button
 from yarvel.desk.taken_back import Step, remember
 from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.rows_on_demand import Row, RowsOnDemand
-from yarvel.desk.widgets.words import Line, Words, tip
+from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import Deed, GiveTask, StartTask, StopTask, TickCheck, TickLine
 from yarvel.workshop.estimate import CHECK
-from yarvel.workshop.operations import OPERATIONS
 from yarvel.workshop.task_sums import TaskOverview, overview
-from yarvel.workshop.tasks import DONE, STARTED, Load, Person, Task
+from yarvel.workshop.tasks import Load, Person, Task
 
 _HEADS = ("Docket", "Task", "Who", "State", "Standard", "Taken", "Promised", "Note")
 _ALL = -1
@@ -64,7 +61,17 @@ class BoardWindow(QWidget):
         self.tasks: list[Task] = []
         self._counts: TaskOverview | None = None
         self.people: list[Person] = []
-        self.buttons: dict[str, QPushButton] = {}
+        acts: dict[str, Callable[[Task], Deed | None]] = {
+            "start": self._start,
+            "stop": lambda task: StopTask(task.id, False, self.note.text().strip()),
+            "done": lambda task: StopTask(task.id, True, self.note.text().strip()),
+            "hand": lambda task: GiveTask(task.id, self.next.currentData(), self.note.text().strip()),
+            "open": self._open_docket,
+        }
+        doing = {name: partial(self._with, act) for name, act in acts.items()}
+        self.bar = TaskBar(doing, undo_stack, self)
+        self.note, self.next = self.bar.note, self.bar.next
+        self.buttons = {**self.bar.buttons, "add": board_button(self, "add", "Add", self._add_person)}
         self.loads = QListWidget(self)
         self.loads.setAccessibleName("People")
         self.loads.setMaximumWidth(330)
@@ -73,11 +80,6 @@ class BoardWindow(QWidget):
         self.rows.horizontalHeader().setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
         self.loads.setSpacing(4)
         self._on_demand = RowsOnDemand(self.rows, self._fetch_tasks)
-        self.note = Line(self)
-        self.note.setPlaceholderText("a note for the next pair of hands")
-        self.note.setAccessibleName("Note")
-        self.next = QComboBox(self)
-        self.next.setAccessibleName("Hand on to")
         self.name = Line(self)
         self.name.setObjectName("board.name")
         self.name.setPlaceholderText("name of somebody new")
@@ -91,12 +93,11 @@ class BoardWindow(QWidget):
         self.problem.setWordWrap(True)
         self.problem.hide()
         self.step = StepList(self)
-        self._step_of: int | None = None
         self._lay_out()
         self.step.ticked.connect(self._on_tick)
         self.loads.currentRowChanged.connect(lambda _row: self._ask_tasks())
         self.rows.itemSelectionChanged.connect(self._on_selected)
-        self.rows.cellDoubleClicked.connect(lambda _row, _column: self._open_docket())
+        self.rows.cellDoubleClicked.connect(lambda _row, _column: self._with(self._open_docket))
         self._clock = QTimer(self)
         self._clock.timeout.connect(lambda: self._show_tasks() if self.isVisible() else None)
         self._clock.start(_TICK_MS)
@@ -106,54 +107,17 @@ class BoardWindow(QWidget):
         left.addWidget(self.loads, 1)
         add = QHBoxLayout()
         add.addWidget(self.name)
-        add.addWidget(self._button("add", "Add", self._add_person, ""))
+        add.addWidget(self.buttons["add"])
         left.addLayout(add)
-        doing = QGridLayout()
-        doing.addWidget(self._button("start", "Start", lambda: self._with(self._start), "Ctrl+Return"), 0, 0)
-        doing.addWidget(self._button("stop", "Stop", lambda: self._with(self._stop), "Ctrl+."), 0, 1)
-        doing.addWidget(self._button("done", "Done", lambda: self._with(self._done), "Ctrl+Shift+Return"), 0, 2)
-        doing.addWidget(self.next, 0, 3)
-        doing.addWidget(self._button("hand", "Hand on", lambda: self._with(self._hand_on), "Ctrl+H"), 0, 4)
-        doing.addWidget(self.note, 0, 5)
-        doing.addWidget(self._button("open", "Open its docket", self._open_docket, "Ctrl+O"), 0, 6)
-        doing.addWidget(self._button("undo", "Undo", self._undo_stack.undo, "Ctrl+Z"), 0, 7)
-        doing.addWidget(self._button("redo", "Redo", self._undo_stack.redo, "Ctrl+Shift+Z"), 0, 8)
-        QShortcut(QKeySequence("Ctrl+Y"), self, self._undo_stack.redo)
-        for name, able in (("undo", self._undo_stack.canUndo), ("redo", self._undo_stack.canRedo)):
-            self.buttons[name].setEnabled(able())
-        self._undo_stack.canUndoChanged.connect(self.buttons["undo"].setEnabled)
-        self._undo_stack.canRedoChanged.connect(self.buttons["redo"].setEnabled)
-        self._undo_stack.undoTextChanged.connect(self._name_steps)  # a method of this window: it ends with it
-        self._undo_stack.redoTextChanged.connect(self._name_steps)
-        doing.setColumnStretch(5, 1)
         right = QVBoxLayout()
         right.addWidget(self._empty)
         right.addWidget(self.rows, 3)
-        right.addLayout(doing)
+        right.addWidget(self.bar)
         right.addWidget(self.problem)
         right.addWidget(self.step, 2)
         whole = QHBoxLayout(self)
         whole.addLayout(left)
         whole.addLayout(right, 1)
-
-    def _button(self, name: str, text: str, act: Callable[[], None], shortcut: str) -> QPushButton:
-        button = QPushButton(text, self)
-        button.setObjectName(f"board.{name}")
-        if shortcut:
-            QShortcut(QKeySequence(shortcut), self, lambda: act() if button.isEnabled() else None)  # at once
-            button.setToolTip(f"{text} ({shortcut})")
-        button.clicked.connect(lambda _checked=False: act())
-        self.buttons[name] = button
-        return button
-
-    def _name_steps(self, _text: str) -> None:
-        """What the next undo takes back, and the next redo does again, stands in their tips."""
-        stack = self._undo_stack
-        for name, word, keys, step in (
-            ("undo", "Undo", "Ctrl+Z", stack.undoText()),
-            ("redo", "Redo", "Ctrl+Shift+Z, Ctrl+Y", stack.redoText()),
-        ):
-            self.buttons[name].setToolTip(tip(f"{word}: {step} ({keys})" if step else f"{word} ({keys})"))
 
     def reload(self) -> None:
         """Ask the store how things stand."""
@@ -179,10 +143,7 @@ class BoardWindow(QWidget):
             self.loads.addItem(item)
         self.loads.setCurrentRow(min(max(held, 0), self.loads.count() - 1))
         self.loads.blockSignals(False)
-        self.next.clear()
-        self.next.addItem("nobody", None)
-        for person in self.people:
-            self.next.addItem(person.name, person.id)
+        self.bar.show_people(self.people)
         self._ask_tasks()
 
     def _ask_tasks(self) -> None:
@@ -205,7 +166,7 @@ class BoardWindow(QWidget):
         def take(found: list[Task]) -> None:
             if key == self._chosen_person() and len(self.tasks) == first:
                 self.tasks += found
-                then([self._row(task) for task in found])
+                then([_row_of(task, self._today) for task in found])
 
         self._look(lambda store: store.tasks.page(None if key == _ALL else key, first, count), take)
 
@@ -216,7 +177,7 @@ class BoardWindow(QWidget):
     def _show_tasks(self, held: Task | None = None) -> None:
         held = self._chosen_task() if held is None else held
         self._on_demand.show_first(
-            [self._row(task) for task in self.tasks], _open_of(self._chosen_person(), self._counts)
+            [_row_of(task, self._today) for task in self.tasks], _open_of(self._chosen_person(), self._counts)
         )
         for row, task in enumerate(self.tasks):
             if held is not None and task.id == held.id:
@@ -230,62 +191,14 @@ class BoardWindow(QWidget):
         )
         self._on_selected()
 
-    def _row(self, task: Task) -> Row:
-        late = bool(task.promised) and task.promised < self._today.isoformat()
-        return (
-            task.docket_number,
-            task.operation,
-            task.person or "–",
-            task.state,
-            f"{task.standard:.0f} min",
-            f"{task.running(datetime.now(UTC).replace(tzinfo=None)):.0f} min",
-            f"{task.promised}{' late' if late else ''}",
-            task.note,
-        )
-
     def _chosen_task(self) -> Task | None:
         rows = {index.row() for index in self.rows.selectedIndexes()}
         return self.tasks[min(rows)] if rows and min(rows) < len(self.tasks) else None
 
     def _on_selected(self) -> None:
         task = self._chosen_task()
-        able = {
-            "start": task is not None and task.state != DONE and bool(self.people),
-            "stop": task is not None and task.state == STARTED,
-            "done": task is not None,
-            "hand": task is not None,
-            "open": task is not None,
-        }
-        for name, wanted in able.items():
-            self.buttons[name].setEnabled(wanted)
-        skill = "" if task is None or task.operation not in OPERATIONS else OPERATIONS[task.operation].skill
-        for row, person in enumerate(self.people, start=1):
-            self.next.setItemText(row, f"{person.name}, {skill}" if skill in person.skills else person.name)
-        self._ask_step(task)
-
-    def _ask_step(self, task: Task | None) -> None:
-        """What the chosen task says, worked out in the background from its docket as it is now."""
-        self._step_of = None if task is None else task.id
-        if task is None:
-            self.step.show_step("Choose a task to see what it says.", None, ())
-            return
-        rules = self._rules()
-
-        def work(store: Any) -> tuple[Any, tuple[str, ...]]:
-            from yarvel.workshop.steps import step_of
-
-            docket = store.docket(task.docket_id)
-            return step_of(task.operation, docket, rules), docket.ticks if task.operation == CHECK else task.ticks
-
-        def show(found: tuple[Any, tuple[str, ...]]) -> None:
-            step, ticks = found
-            if self._step_of == task.id:
-                title = f"{task.docket_number} · {task.operation}"
-                self.step.show_step(
-                    title if step is not None else f"{title}: nothing to tick; see its docket", step, ticks
-                )
-
-        self._ask(work, show)
+        self.bar.show_task(task, self.people)
+        self.step.ask_for(task, self._ask, self._rules())
 
     def _on_tick(self, line: str, ticked: bool) -> None:
         """A tick of a step stands with its task, one of the checks with the docket."""
@@ -323,15 +236,6 @@ class BoardWindow(QWidget):
             return None
         return StartTask(task.id, who)
 
-    def _stop(self, task: Task) -> Deed:
-        return StopTask(task.id, False, self.note.text().strip())
-
-    def _done(self, task: Task) -> Deed:
-        return StopTask(task.id, True, self.note.text().strip())
-
-    def _hand_on(self, task: Task) -> Deed:
-        return GiveTask(task.id, self.next.currentData(), self.note.text().strip())
-
     def _add_person(self) -> None:
         name = self.name.text().strip()
 
@@ -347,10 +251,8 @@ class BoardWindow(QWidget):
 
         self._ask(lambda store: store.people.add(name), added)
 
-    def _open_docket(self) -> None:
-        task = self._chosen_task()
-        if task is not None:
-            self.docket_wanted.emit(task.docket_id)
+    def _open_docket(self, task: Task) -> None:
+        self.docket_wanted.emit(task.docket_id)
 
 
 def _open_of(key: int, counts: TaskOverview | None) -> int:
@@ -360,6 +262,20 @@ def _open_of(key: int, counts: TaskOverview | None) -> int:
     if key == _ALL:
         return counts.open
     return counts.nobodys if not key else sum(load.tasks for load in counts.loads if load.person.id == key)
+
+
+def _row_of(task: Task, today: date) -> Row:
+    late = bool(task.promised) and task.promised < today.isoformat()
+    return (
+        task.docket_number,
+        task.operation,
+        task.person or "–",
+        task.state,
+        f"{task.standard:.0f} min",
+        f"{task.running(datetime.now(UTC).replace(tzinfo=None)):.0f} min",
+        f"{task.promised}{' late' if late else ''}",
+        task.note,
+    )
 
 
 def load_text(load: Load) -> str:

@@ -1,5 +1,5 @@
-"""Dockets taken in by mistake: kept, with the reason, and out of every list. All are found by words without their marks,
-by dates as lists show them and by sizes as people say them."""
+"""Dockets taken in by mistake: kept, with the reason, and out of every list. All are found by words without their
+marks, by dates as lists show them and by sizes as people say them."""
 
 import unicodedata
 from collections.abc import Iterator, Mapping

@@ -1,0 +1,95 @@
+"""What is done with the chosen task: a button and a key each, whom to hand it on to, a note; undo and redo."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+
+from PySide6.QtGui import QKeySequence, QShortcut, QUndoStack
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QWidget
+
+from yarvel.desk.widgets.words import Line, tip
+from yarvel.workshop.operations import OPERATIONS
+from yarvel.workshop.tasks import DONE, STARTED, Person, Task
+
+
+def board_button(parent: QWidget, name: str, text: str, act: Callable[[], None], shortcut: str = "") -> QPushButton:
+    """A button that acts at once, by its key too."""
+    button = QPushButton(text, parent)
+    button.setObjectName(f"board.{name}")
+    if shortcut:
+        QShortcut(QKeySequence(shortcut), parent, lambda: act() if button.isEnabled() else None)
+        button.setToolTip(f"{text} ({shortcut})")
+    button.clicked.connect(lambda _checked=False: act())
+    return button
+
+
+class TaskBar(QWidget):
+    """``doing``: what each button does, by name."""
+
+    def __init__(self, doing: Mapping[str, Callable[[], None]], undo_stack: QUndoStack, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._undo_stack = undo_stack
+        self.next = QComboBox(self)
+        self.next.setAccessibleName("Hand on to")
+        self.note = Line(self)
+        self.note.setPlaceholderText("a note for the next pair of hands")
+        self.note.setAccessibleName("Note")
+        self.buttons = {
+            name: board_button(self, name, text, act, keys)
+            for name, text, act, keys in (
+                ("start", "Start", doing["start"], "Ctrl+Return"),
+                ("stop", "Stop", doing["stop"], "Ctrl+."),
+                ("done", "Done", doing["done"], "Ctrl+Shift+Return"),
+                ("hand", "Hand on", doing["hand"], "Ctrl+H"),
+                ("open", "Open its docket", doing["open"], "Ctrl+O"),
+                ("undo", "Undo", undo_stack.undo, "Ctrl+Z"),
+                ("redo", "Redo", undo_stack.redo, "Ctrl+Shift+Z"),
+            )
+        }
+        QShortcut(QKeySequence("Ctrl+Y"), self, undo_stack.redo)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        for name in ("start", "stop", "done"):
+            row.addWidget(self.buttons[name])
+        row.addWidget(self.next)
+        row.addWidget(self.buttons["hand"])
+        row.addWidget(self.note, 1)
+        for name in ("open", "undo", "redo"):
+            row.addWidget(self.buttons[name])
+        self.buttons["undo"].setEnabled(undo_stack.canUndo())
+        self.buttons["redo"].setEnabled(undo_stack.canRedo())
+        undo_stack.canUndoChanged.connect(self.buttons["undo"].setEnabled)
+        undo_stack.canRedoChanged.connect(self.buttons["redo"].setEnabled)
+        undo_stack.undoTextChanged.connect(self._name_steps)  # a method of this bar: it ends with it
+        undo_stack.redoTextChanged.connect(self._name_steps)
+
+    def _name_steps(self, _text: str) -> None:
+        """What the next undo takes back, and the next redo does again, stands in their tips."""
+        stack = self._undo_stack
+        for name, word, keys, step in (
+            ("undo", "Undo", "Ctrl+Z", stack.undoText()),
+            ("redo", "Redo", "Ctrl+Shift+Z, Ctrl+Y", stack.redoText()),
+        ):
+            self.buttons[name].setToolTip(tip(f"{word}: {step} ({keys})" if step else f"{word} ({keys})"))
+
+    def show_people(self, people: list[Person]) -> None:
+        """Whom a task can be handed on to."""
+        self.next.clear()
+        self.next.addItem("nobody", None)
+        for person in people:
+            self.next.addItem(person.name, person.id)
+
+    def show_task(self, task: Task | None, people: list[Person]) -> None:
+        """What can be done with this task, and who has the hands for it."""
+        able = {
+            "start": task is not None and task.state != DONE and bool(people),
+            "stop": task is not None and task.state == STARTED,
+            "done": task is not None,
+            "hand": task is not None,
+            "open": task is not None,
+        }
+        for name, wanted in able.items():
+            self.buttons[name].setEnabled(wanted)
+        skill = "" if task is None or task.operation not in OPERATIONS else OPERATIONS[task.operation].skill
+        for row, person in enumerate(people, start=1):
+            self.next.setItemText(row, f"{person.name}, {skill}" if skill in person.skills else person.name)
