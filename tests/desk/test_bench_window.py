@@ -288,7 +288,7 @@ def test_a_figure_opens_its_working_and_can_be_copied(hand: Hand) -> None:
     formula = hand.window.working.formula.accessibleName()
     assert "D − 2·ρ·w" in formula and "6.815 − 2·0.46·1.05" in formula
     assert "Origin: geometry" in hand.shown("working.text")
-    hand.window.copy_figure()
+    hand.window.working.copy()
     assert QGuiApplication.clipboard().text() == "5.85 mm"
 
 

@@ -234,7 +234,7 @@ def test_an_alloys_density_changes_every_mass(hand: Hand) -> None:
         hand.bot.mouseClick(dialog.buttons.button(dialog.buttons.StandardButton.Ok), Qt.MouseButton.LeftButton)
 
     answering(AlloysDialog, act)
-    hand.window.edit_alloys()
+    hand.window.house.edit_alloys()
     hand.bot.waitUntil(lambda: "shank.mass" in figures(hand) and hand.value("shank.mass") != before, timeout=20000)
     assert hand.value("shank.mass") == pytest.approx(before * 14 / 15.5)
     assert level(hand, "alloy-density") == "caution"

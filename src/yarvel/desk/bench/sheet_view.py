@@ -75,14 +75,10 @@ class SheetView(DrawingView):
             if text is not None
             else Qt.CursorShape.ArrowCursor
         )
-        self.setToolTip(grip.label if grip is not None else self._tip(key))
+        self.setToolTip(grip.label if grip is not None else _label_of(self._plan(), key))
         if key != self._hover_key:
             self._hover_key = key
             self.update()
-
-    def _tip(self, key: str) -> str:
-        plan = self._plan()
-        return plan.figures[key].label if plan is not None and key in plan.figures else ""
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """Let go of the grip."""
@@ -193,7 +189,7 @@ class SheetView(DrawingView):
         """Open a line over a figure to type its new value; Enter takes it, Escape leaves it."""
         plan = self.session.plan
         if plan is None or not can_type_over(plan, text.key):
-            label = self._tip(text.key)
+            label = _label_of(self._plan(), text.key)
             self.refused.emit(f"{label} follows from other figures and is not typed over; see its working.")
             return
         self._close_editor()
@@ -250,3 +246,7 @@ class SheetView(DrawingView):
         self._close_editor()
         if self.session.plan is None:
             self._call = ""
+
+
+def _label_of(plan: Plan | None, key: str) -> str:
+    return plan.figures[key].label if plan is not None and key in plan.figures else ""

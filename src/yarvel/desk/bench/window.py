@@ -23,6 +23,7 @@ from yarvel.desk.bench.hand_over import HandOverStation
 from yarvel.desk.bench.head import HeadStation
 from yarvel.desk.bench.joints import JointsStation
 from yarvel.desk.bench.moved_notice import MovedNotice
+from yarvel.desk.bench.pane_round import PaneRound
 from yarvel.desk.bench.paper_desk import PaperDesk
 from yarvel.desk.bench.run_panel import RunPanel
 from yarvel.desk.bench.seat import SeatStation
@@ -38,6 +39,7 @@ from yarvel.desk.board_desk import BoardDesk
 from yarvel.desk.body_desk import BodyDesk
 from yarvel.desk.docket_desk import DocketDesk
 from yarvel.desk.drawer_desk import DrawerDesk
+from yarvel.desk.house_desk import HouseDesk
 from yarvel.desk.intake_desk import IntakeDesk
 from yarvel.desk.lock import Lock
 from yarvel.desk.people_desk import PeopleDesk
@@ -74,6 +76,7 @@ class BenchWindow(QMainWindow):
         self.intake = IntakeDesk(self, session, dockets, lambda: THEMES[self._theme], today)
         self.board = BoardDesk(self, session, dockets, lambda: THEMES[self._theme], today)
         self.people = PeopleDesk(self, dockets)
+        self.house = HouseDesk(self, session, dockets)
         self.run = RunPanel(session, stations, colours, self)
         self.sheet = SheetView(session, colours, self)
         self.calls = CallsPanel(session, colours, self)
@@ -81,6 +84,7 @@ class BenchWindow(QMainWindow):
         self.bodies = BodyDesk(session, self)
         self.drawer = DrawerDesk(session, dockets)
         self.turning = TurningPane(self.bodies, colours, self)
+        self.pane_round = PaneRound((self.run, self.sheet, self.calls, self.working, self.turning.view))
         self.banner = Words(self)
         self._kept_label = Words(self)
         self._kept_label.setContentsMargins(8, 0, 12, 0)
@@ -149,7 +153,7 @@ class BenchWindow(QMainWindow):
         bar.setIconSize(QSize(20, 20))
         bar.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextBesideIcon)
         menus = {name: self.menuBar().addMenu(f"&{name}") for name in dict.fromkeys(info.menu for info in ACTIONS)}
-        QShortcut(QKeySequence("F10"), self, self._open_menus)
+        QShortcut(QKeySequence("F10"), self, lambda: self.menuBar().setActiveAction(self.menuBar().actions()[0]))
         for info in ACTIONS:
             action = QAction(icon(info.name, THEMES[self._theme]["text"]), info.text, self)
             action.setShortcuts([QKeySequence(keys) for keys in (info.shortcut, info.also) if keys])
@@ -163,11 +167,6 @@ class BenchWindow(QMainWindow):
         self.addToolBar(bar)
         for place in range(len(self.run.stations)):
             QShortcut(QKeySequence(f"Ctrl+{place + 1}"), self, lambda place=place: self.run.open_station(place))
-
-    def _open_menus(self) -> None:
-        """The menus, by key."""
-        first = self.menuBar().actions()[0]
-        self.menuBar().setActiveAction(first)
 
     def _connect(self) -> None:
         session, stack = self.session, self.session.undo_stack
@@ -272,42 +271,6 @@ class BenchWindow(QMainWindow):
         self.sheet.switch()
         if self.sheet.whole_ring and (self.session.plan is None or self.session.plan.band is None):
             self.tell("There is no ring yet: type a finger size into the station Shank.")
-
-    def copy_figure(self) -> None:
-        """Copy the chosen figure with its unit."""
-        self.working.copy()
-
-    def edit_rules(self) -> None:
-        """See and change the house rules."""
-        from yarvel.desk.dialogs.house_rules import HouseRulesDialog
-
-        dialog = HouseRulesDialog(self.session.rules, self.session.job, self)
-        if dialog.exec() and dialog.result_rules is not None:
-            self.dockets.keep_rules(dialog.result_rules)
-
-    def edit_alloys(self) -> None:
-        """See and change the alloys' numbers."""
-        from yarvel.desk.dialogs.alloys import AlloysDialog
-
-        dialog = AlloysDialog(self.session.rules, self)
-        if dialog.exec() and dialog.result_rules is not None:
-            self.dockets.keep_rules(dialog.result_rules)
-
-    def next_pane(self) -> None:
-        """Move the focus to the next pane."""
-        panes: list[QWidget] = [self.run, self.sheet, self.calls, self.working]
-        if self.turning.isVisible():
-            panes.append(self.turning.view)
-        focus = QApplication.focusWidget()
-        at = next(
-            (
-                place
-                for place, pane in enumerate(panes)
-                if focus is not None and (pane is focus or pane.isAncestorOf(focus))
-            ),
-            -1,
-        )
-        panes[(at + 1) % len(panes)].setFocus(Qt.FocusReason.ShortcutFocusReason)
 
     def switch_theme(self) -> None:
         """Light to dark and back."""

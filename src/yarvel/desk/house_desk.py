@@ -1,0 +1,33 @@
+"""The house's own numbers: rules and alloys, seen and changed in their dialogs."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QObject
+from PySide6.QtWidgets import QWidget
+
+from yarvel.desk.docket_desk import DocketDesk
+from yarvel.desk.session import Session
+
+
+class HouseDesk(QObject):
+    """Opens the dialogs; what they settle is kept for everybody."""
+
+    def __init__(self, window: QWidget, session: Session, dockets: DocketDesk) -> None:
+        super().__init__(window)
+        self._window, self._session, self._dockets = window, session, dockets
+
+    def edit_rules(self) -> None:
+        """See and change the house rules."""
+        from yarvel.desk.dialogs.house_rules import HouseRulesDialog
+
+        dialog = HouseRulesDialog(self._session.rules, self._session.job, self._window)
+        if dialog.exec() and dialog.result_rules is not None:
+            self._dockets.keep_rules(dialog.result_rules)
+
+    def edit_alloys(self) -> None:
+        """See and change the alloys' numbers."""
+        from yarvel.desk.dialogs.alloys import AlloysDialog
+
+        dialog = AlloysDialog(self._session.rules, self._window)
+        if dialog.exec() and dialog.result_rules is not None:
+            self._dockets.keep_rules(dialog.result_rules)
