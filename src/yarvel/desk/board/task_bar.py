@@ -28,7 +28,6 @@ class TaskBar(QWidget):
 
     def __init__(self, doing: Mapping[str, Callable[[], None]], undo_stack: QUndoStack, parent: QWidget) -> None:
         super().__init__(parent)
-        self._undo_stack = undo_stack
         self.next = QComboBox(self)
         self.next.setAccessibleName("Hand on to")
         self.note = Line(self)
@@ -60,17 +59,16 @@ class TaskBar(QWidget):
         self.buttons["redo"].setEnabled(undo_stack.canRedo())
         undo_stack.canUndoChanged.connect(self.buttons["undo"].setEnabled)
         undo_stack.canRedoChanged.connect(self.buttons["redo"].setEnabled)
-        undo_stack.undoTextChanged.connect(self._name_steps)  # a method of this bar: it ends with it
-        undo_stack.redoTextChanged.connect(self._name_steps)
+        undo_stack.undoTextChanged.connect(self._name_undo)  # methods of this bar: they end with it
+        undo_stack.redoTextChanged.connect(self._name_redo)
 
-    def _name_steps(self, _text: str) -> None:
-        """What the next undo takes back, and the next redo does again, stands in their tips."""
-        stack = self._undo_stack
-        for name, word, keys, step in (
-            ("undo", "Undo", "Ctrl+Z", stack.undoText()),
-            ("redo", "Redo", "Ctrl+Shift+Z, Ctrl+Y", stack.redoText()),
-        ):
-            self.buttons[name].setToolTip(tip(f"{word}: {step} ({keys})" if step else f"{word} ({keys})"))
+    def _name_undo(self, step: str) -> None:
+        """What the next undo takes back stands in its tip."""
+        self.buttons["undo"].setToolTip(tip(f"Undo: {step} (Ctrl+Z)" if step else "Undo (Ctrl+Z)"))
+
+    def _name_redo(self, step: str) -> None:
+        keys = "(Ctrl+Shift+Z, Ctrl+Y)"
+        self.buttons["redo"].setToolTip(tip(f"Redo: {step} {keys}" if step else f"Redo {keys}"))
 
     def show_people(self, people: list[Person]) -> None:
         """Whom a task can be handed on to."""
