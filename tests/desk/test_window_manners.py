@@ -7,18 +7,29 @@ from collections.abc import Callable
 from pathlib import Path
 
 import pytest
+from hypothesis import given
 from PySide6.QtCore import QPoint, QPointF, Qt, QTimer
 from PySide6.QtGui import QEnterEvent, QGuiApplication
 from PySide6.QtPrintSupport import QPrintPreviewWidget
 from PySide6.QtWidgets import QApplication, QLabel
 
 from tests.desk.conftest import Hand
+from tests.strategies import BUILT, jobs
 from yarvel.demo.scenario import OPENED_FIRST
+from yarvel.desk.bench.head import HeadStation
+from yarvel.desk.bench.joints import JointsStation
 from yarvel.desk.bench.preview import Preview
+from yarvel.desk.bench.seat import SeatStation
+from yarvel.desk.bench.setting import SettingStation
+from yarvel.desk.bench.shank import ShankStation
+from yarvel.desk.bench.stone import StoneStation
 from yarvel.desk.bench.take_in import read_date
 from yarvel.desk.widgets.figure_list import FigureRow
 from yarvel.exchange.job_file import parse_job
 from yarvel.figures.rules import HouseRules
+from yarvel.planning.job import Job
+from yarvel.planning.plan import plan
+from yarvel.planning.weighing import weighed
 from yarvel.workshop.dockets import DocketEdit
 from yarvel.workshop.store import Store
 
@@ -211,6 +222,16 @@ def test_stations_tell_their_figure_and_their_worst_call(hand: Hand) -> None:
     states = {station.TITLE: station.state() for station in hand.window.run.stations}
     assert (states["Seat"], states["Stone"], states["Checks"]) == ("caution", "ok", "note")
     assert "caution" in hand.window.run.heads[3].accessibleName()
+
+
+@BUILT
+@given(jobs())
+def test_every_call_is_some_stations(job: Job) -> None:
+    """A stop beside stations that are all good would be told by nobody."""
+    stations = (StoneStation, HeadStation, SeatStation, ShankStation, JointsStation, SettingStation)
+    dense = HouseRules(alloys=((job.head.metal, "density", 9.0),))
+    for call in weighed(plan(job, dense, samples=0)).calls:
+        assert any(station.has(call) for station in stations), call.code
 
 
 def test_pressing_a_call_marks_its_place_and_opens_its_figure(hand: Hand) -> None:

@@ -90,7 +90,7 @@ class ShankStation(Station):
     """Size in any system, the band, the fit and its height. A job may have no shank yet."""
 
     TITLE = "Shank"
-    ROOMS = ("shank", "band", "gap", "culet", "slot", "resize", "bail")
+    ROOMS = ("shank", "band", "gap", "culet", "slot", "resize", "bail", "shoulder")
     PATH = "shank.size.value"
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:

@@ -11,7 +11,7 @@ from yarvel.desk.widgets.figure_list import FigureList
 from yarvel.desk.widgets.fold import Fold
 from yarvel.desk.widgets.words import Words
 from yarvel.figures.figure import format_number
-from yarvel.planning.calls.call import CAUTION, OK, STOP
+from yarvel.planning.calls.call import CAUTION, OK, STOP, Call
 
 MISSING = "missing"
 
@@ -104,12 +104,17 @@ class Station(QWidget):
         """The one figure that tells how this station stands."""
         return ""
 
+    @classmethod
+    def has(cls, call: Call) -> bool:
+        """Whether a call is this station's."""
+        return (call.figure_key or call.about).split(".")[0] in cls.ROOMS
+
     def state(self) -> str:
         """The worst level among the calls of this station's rooms, or that something is missing."""
         plan = self.session.plan
         if plan is None:
             return MISSING
-        levels = {call.level for call in plan.calls if (call.figure_key or call.about).split(".")[0] in self.ROOMS}
+        levels = {call.level for call in plan.calls if self.has(call)}
         return next((level for level in (STOP, CAUTION) if level in levels), OK)
 
     def refresh(self) -> None:

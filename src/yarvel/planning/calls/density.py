@@ -28,6 +28,7 @@ def examine(situation: Situation) -> list[Call]:
                 alloy.density,
                 mixed,
                 "g/cm³",
+                figure_key="head.mass" if key == situation.job.head.metal else "shank.mass",
             )
         )
     return found
