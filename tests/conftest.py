@@ -5,7 +5,6 @@ from __future__ import annotations
 import gc
 import os
 from collections.abc import Callable, Iterator
-from datetime import datetime
 from pathlib import Path
 from typing import Any
 
@@ -15,6 +14,7 @@ from hypothesis import HealthCheck, settings
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from tests.private_server import PrivateServer
+from tests.ready import Fill, blank, database_with, file_with, morning
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.job import Job, from_document, merge_patch
 from yarvel.planning.plan import Plan, plan
@@ -81,8 +81,14 @@ def store_path(tmp_path: Path) -> Path:
 
 
 @pytest.fixture
-def store(store_path: Path) -> Iterator[Store]:
-    made = Store(store_path, clock=lambda: datetime(2031, 4, 9, 8, 30))
+def filling() -> Fill:
+    """What is in the store at first; modules say what they need."""
+    return blank
+
+
+@pytest.fixture
+def store(store_path: Path, filling: Fill) -> Iterator[Store]:
+    made = Store(file_with(store_path, filling), clock=morning)
     yield made
     made.close()
 
@@ -99,5 +105,13 @@ def server() -> Iterator[PrivateServer]:
 def team(server: PrivateServer) -> Iterator[str]:
     """Address of an empty database of its own, dropped afterwards."""
     url = server.make_database()
+    yield url
+    server.drop(url)
+
+
+@pytest.fixture
+def team_store(server: PrivateServer, filling: Fill) -> Iterator[str]:
+    """Address of a database of its own that is a store already, dropped afterwards."""
+    url = database_with(server, filling)
     yield url
     server.drop(url)

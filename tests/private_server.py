@@ -75,10 +75,10 @@ class PrivateServer:
                 break
             time.sleep(0.1)
 
-    def make_database(self) -> str:
-        """The URL of a new, empty database."""
+    def make_database(self, like: str = "template1") -> str:
+        """The URL of a new database: empty, or as another (its name or URL), to which nobody is connected, is."""
         name = f"workshop_{next(_NUMBERS)}"
-        self.say(f"CREATE DATABASE {name}")
+        self.say(f"CREATE DATABASE {name} TEMPLATE {like.rpartition('/')[2]}")
         return f"{self.address}/{name}"
 
     def drop(self, url: str) -> None:

@@ -18,6 +18,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from PIL import Image
 
+from tests.ready import Fill, blank, file_with
 from yarvel.demo.scenario import fill
 from yarvel.exchange.archive import FORMAT, Packed, read_archive, write_archive
 from yarvel.exchange.photograph import small_photograph
@@ -36,13 +37,21 @@ def picture() -> bytes:
     return out.getvalue()
 
 
-@pytest.fixture
-def filled(store: Store) -> Store:
+def with_demo(store: Store) -> None:
     fill(store, date(2031, 4, 9))
     store.edit(
         5, DocketEdit((), {"metal": "18k, acid", "weight_in_g": 4.2, "claw_chart": {"claws": [{"finding": "bent"}]}})
     )
     store.photographs.add(5, small_photograph(picture(), Path("a.png")), "as it came")
+
+
+@pytest.fixture
+def filling(request: pytest.FixtureRequest) -> Fill:
+    return with_demo if "filled" in request.fixturenames else blank
+
+
+@pytest.fixture
+def filled(store: Store) -> Store:
     return store
 
 
@@ -66,7 +75,7 @@ def test_a_docket_goes_out_and_comes_in_elsewhere(filled: Store, archive: Path, 
             "drawing.svg",
         }
         assert b"<svg" in read.read("31-0005/drawing.svg")
-    other = Store(tmp_path / "other.sqlite", clock=lambda: datetime(2032, 1, 5), by="Pim")
+    other = Store(file_with(tmp_path / "other.sqlite"), clock=lambda: datetime(2032, 1, 5), by="Pim")
     unpacked = read_archive(archive, RULES)[0]
     assert other.archives.here_already([unpacked.docket]) == {}
     brought = other.archives.bring_in([unpacked])[0]

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from datetime import datetime
 from pathlib import Path
 
 import pytest
 
+from tests.ready import Fill, file_with, morning
 from yarvel.workshop.store import Store
 
 
@@ -25,16 +25,15 @@ def store_kind() -> str:
 
 
 @pytest.fixture
-def place(request: pytest.FixtureRequest, store_kind: str, tmp_path: Path) -> Path | str:
+def place(request: pytest.FixtureRequest, store_kind: str, tmp_path: Path, filling: Fill) -> Path | str:
     """Where this test's store is."""
-    where: Path | str = (
-        request.getfixturevalue("team") if store_kind == "team" else (tmp_path / "workshop" / "store.sqlite")
-    )
-    return where
+    if store_kind == "team":
+        return str(request.getfixturevalue("team_store"))
+    return file_with(tmp_path / "workshop" / "store.sqlite", filling)
 
 
 @pytest.fixture
 def store(place: Path | str) -> Iterator[Store]:
-    made = Store(place, clock=lambda: datetime(2031, 4, 9, 8, 30))
+    made = Store(place, clock=morning)
     yield made
     made.close()

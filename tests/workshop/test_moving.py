@@ -6,6 +6,7 @@ import hashlib
 import subprocess
 from collections.abc import Callable
 from datetime import date
+from io import BytesIO
 from pathlib import Path
 
 import pytest
@@ -14,6 +15,7 @@ from sqlalchemy import create_engine, text
 from sqlalchemy.exc import ProgrammingError
 
 from tests.private_server import PrivateServer, binaries
+from tests.ready import file_with
 from yarvel.cli import main
 from yarvel.demo.scenario import fill
 from yarvel.exchange.photograph import small_photograph
@@ -28,11 +30,8 @@ from yarvel.workshop.waiting import WaitingEdits
 TEAM_SQL = Path(__file__).parents[2] / "share" / "team.sql"
 
 
-@pytest.fixture
-def full(tmp_path: Path) -> Path:
-    """A store with something in every table."""
-    path = tmp_path / "full.sqlite"
-    store = Store(path)
+def with_everything(store: Store) -> None:
+    """Something is in every table."""
     fill(store, date(2031, 4, 9))
     owner = next(person for person in store.people.all() if person.role == "owner")
     store.people.set_pin(owner.id, "97531")
@@ -42,11 +41,15 @@ def full(tmp_path: Path) -> Path:
     store.tasks.start(task.id, owner.id)
     store.tasks.stop(task.id)
     store.fine.add("issued", "18k-yellow", 4.25, owner.id)
-    picture = tmp_path / "seat.png"
-    Image.new("RGB", (300, 200), (120, 90, 30)).save(picture)
-    store.photographs.add(store.dockets(limit=1)[0].id, small_photograph(picture.read_bytes(), picture), "the seat")
-    store.close()
-    return path
+    picture = BytesIO()
+    Image.new("RGB", (300, 200), (120, 90, 30)).save(picture, "PNG")
+    small = small_photograph(picture.getvalue(), Path("seat.png"))
+    store.photographs.add(store.dockets(limit=1)[0].id, small, "the seat")
+
+
+@pytest.fixture
+def full(tmp_path: Path) -> Path:
+    return file_with(tmp_path / "full.sqlite", with_everything)
 
 
 def moved(source: Path | str, target: Path | str) -> dict[str, int]:

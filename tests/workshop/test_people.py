@@ -10,6 +10,7 @@ from typing import Any
 import pytest
 from sqlalchemy import text
 
+from tests.ready import Fill, blank
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.dockets import DocketEdit
@@ -21,8 +22,7 @@ from yarvel.workshop.who_may import WHO_MAY, NotAllowedError
 PINS = {"Oona": "4411", "Ferran": "90210", "Yusra": "73731", "Ib": "555500"}
 
 
-@pytest.fixture
-def staffed(store: Store) -> Store:
+def with_people(store: Store) -> None:
     """One person a role, each with a PIN; nobody signed in."""
     owner = store.people.first_owner("Oona", PINS["Oona"])
     for name, role in zip(("Ferran", "Yusra", "Ib"), ("front desk", "bench", "lead"), strict=True):
@@ -30,6 +30,15 @@ def staffed(store: Store) -> Store:
         store.people.set_pin(person.id, PINS[name])
     assert owner.role == "owner"
     store.people.sign_out()
+
+
+@pytest.fixture
+def filling(request: pytest.FixtureRequest) -> Fill:
+    return with_people if "staffed" in request.fixturenames else blank
+
+
+@pytest.fixture
+def staffed(store: Store) -> Store:
     return store
 
 
@@ -103,10 +112,10 @@ def test_five_wrong_pins_lock_for_five_minutes_and_no_clock_put_back_opens(tmp_p
     store.close()
 
 
-def test_the_lock_of_a_team_goes_by_the_servers_clock(team: str) -> None:
+def test_the_lock_of_a_team_goes_by_the_servers_clock(team_store: str) -> None:
     """Forty wrong PINs with a window's clock that goes backwards are refused as five are."""
     now = [datetime(2031, 4, 9, 8, 30)]
-    store = Store(team, clock=lambda: now[0])
+    store = Store(team_store, clock=lambda: now[0])
     store.people.first_owner("Oona", "4411")
     store.people.sign_out()
     told = []

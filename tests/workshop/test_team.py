@@ -16,14 +16,14 @@ from yarvel.workshop.location import location
 from yarvel.workshop.store import Store
 
 
-def test_eight_windows_take_in_and_edit_without_losing_anything(team: str) -> None:
-    first = Store(team)
+def test_eight_windows_take_in_and_edit_without_losing_anything(team_store: str) -> None:
+    first = Store(team_store)
     docket = first.new_docket("Saltmarsh")
     failures: list[Exception] = []
 
     def work(number: int) -> None:
         try:
-            mine = Store(team, by=f"hand {number}")
+            mine = Store(team_store, by=f"hand {number}")
             for step in range(6):
                 mine.new_docket(item=f"{number}.{step}")
                 mine.edit(docket.id, DocketEdit(({"stone": {f"note_{number}": step}},)))

@@ -38,6 +38,8 @@ def guarded_server() -> Iterator[PrivateServer]:
     psql = [str(binaries() / "psql"), "-X", "-q", "-h", "127.0.0.1", "-p", str(made.port), "-U", "keeper"]
     psql += ["-d", "postgres", "-v", "owner_password=o", "-v", "password=w", "-f", str(TEAM_SQL)]
     subprocess.run(psql, check=True, capture_output=True, timeout=60)
+    prepare_store(location(f"postgresql://yarvel_owner@127.0.0.1:{made.port}/yarvel"))
+    made.say("CREATE DATABASE yarvel_ready TEMPLATE yarvel")
     yield made
     made.remove()
 
@@ -45,22 +47,10 @@ def guarded_server() -> Iterator[PrivateServer]:
 @pytest.fixture
 def windows(guarded_server: PrivateServer) -> Iterator[str]:
     """The windows' address of a fresh team's database."""
-    base = f"@127.0.0.1:{guarded_server.port}/yarvel"
-    prepare_store(location(f"postgresql://yarvel_owner{base}"))
-    yield f"postgresql://yarvel{base}"
+    yield f"postgresql://yarvel@127.0.0.1:{guarded_server.port}/yarvel"
     guarded_server.say("DROP DATABASE yarvel WITH (FORCE)")
-    guarded_server.say("CREATE DATABASE yarvel OWNER yarvel_owner TEMPLATE template0")
-    admin = create_engine(f"postgresql+psycopg://keeper{base}", isolation_level="AUTOCOMMIT")
-    with admin.connect() as connection:
-        for statement in (
-            "GRANT CONNECT ON DATABASE yarvel TO yarvel",
-            "REVOKE ALL ON SCHEMA public FROM PUBLIC",
-            "GRANT ALL ON SCHEMA public TO yarvel_owner",
-            "GRANT USAGE ON SCHEMA public TO yarvel",
-            "CREATE EXTENSION IF NOT EXISTS pg_trgm",
-        ):
-            connection.execute(text(statement))
-    admin.dispose()
+    guarded_server.say("CREATE DATABASE yarvel OWNER yarvel_owner TEMPLATE yarvel_ready")
+    guarded_server.say("GRANT CONNECT ON DATABASE yarvel TO yarvel")
 
 
 @pytest.fixture
@@ -272,10 +262,10 @@ def test_a_servers_own_older_layout_is_upgraded_and_mended(layout: str, team: st
     store.close()
 
 
-def test_a_row_held_elsewhere_is_told_in_five_seconds(team: str) -> None:
-    store = Store(team)
+def test_a_row_held_elsewhere_is_told_in_five_seconds(team_store: str) -> None:
+    store = Store(team_store)
     docket = store.new_docket("Saltmarsh")
-    holder = create_engine(location(team).url)
+    holder = create_engine(location(team_store).url)
     with holder.connect() as held:
         held.execute(text("SELECT * FROM dockets FOR UPDATE"))
         began = time.monotonic()
@@ -287,9 +277,9 @@ def test_a_row_held_elsewhere_is_told_in_five_seconds(team: str) -> None:
     store.close()
 
 
-def test_a_frozen_server_is_told_in_five_seconds_and_worked_with_again(team: str) -> None:
+def test_a_frozen_server_is_told_in_five_seconds_and_worked_with_again(team_store: str) -> None:
     """Its processes stand still, its connections stay open: only a deadline of the client's own helps."""
-    store = Store(team)
+    store = Store(team_store)
     docket = store.new_docket("Saltmarsh")
     with store.transaction() as session:
         backend = session.execute(text("SELECT pg_backend_pid()")).scalar_one()
@@ -302,8 +292,8 @@ def test_a_frozen_server_is_told_in_five_seconds_and_worked_with_again(team: str
     store.close()
 
 
-def test_reading_goes_on_while_somebody_writes(tmp_path: Path, team: str) -> None:
-    for place in (tmp_path / "store.sqlite", team):
+def test_reading_goes_on_while_somebody_writes(tmp_path: Path, team_store: str) -> None:
+    for place in (tmp_path / "store.sqlite", team_store):
         store = Store(place)
         docket = store.new_docket("Saltmarsh")
         answers: list[str] = []

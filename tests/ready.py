@@ -1,0 +1,54 @@
+"""Stores that are made once a test process and copied: making one takes a quarter of a second, copying one nothing."""
+
+from __future__ import annotations
+
+import shutil
+import tempfile
+from collections.abc import Callable
+from datetime import datetime
+from functools import cache
+from pathlib import Path
+
+from tests.private_server import PrivateServer
+from yarvel.workshop.store import Store
+
+Fill = Callable[[Store], object]
+
+
+def morning() -> datetime:
+    """The moment at which these stores live."""
+    return datetime(2031, 4, 9, 8, 30)
+
+
+def blank(store: Store) -> None:
+    """Nothing is in it."""
+
+
+@cache
+def _file(fill: Fill) -> Path:
+    path = Path(tempfile.mkdtemp(prefix="yarvel-ready-")) / "store.sqlite"
+    store = Store(path, clock=morning)
+    fill(store)
+    store.close()
+    return path
+
+
+@cache
+def _database(server: PrivateServer, fill: Fill) -> str:
+    url = server.make_database()
+    store = Store(url, clock=morning)
+    fill(store)
+    store.close()
+    return url
+
+
+def file_with(path: Path, fill: Fill = blank) -> Path:
+    """A store at ``path`` in which that is; its folder is made."""
+    path.parent.mkdir(parents=True, exist_ok=True)
+    shutil.copy(_file(fill), path)
+    return path
+
+
+def database_with(server: PrivateServer, fill: Fill = blank) -> str:
+    """The URL of a new database in which that is."""
+    return server.make_database(_database(server, fill))
