@@ -3,6 +3,8 @@ VENV := .venv
 PYTHON := $(VENV)/bin/python
 # Tests and pictures need no monitor: Qt paints offscreen.
 OFFSCREEN := QT_QPA_PLATFORM=offscreen
+# Modules are compiled once, not in each of the hundreds of processes that tests start.
+unexport PYTHONDONTWRITEBYTECODE
 
 .PHONY: demo test lint bench screenshots setup lock clean
 

@@ -134,7 +134,7 @@ def _possible(document: dict[str, Any]) -> bool:
     return True
 
 
-BUILT = settings(max_examples=18)
+BUILT = settings(max_examples=12)
 """For properties whose every example builds closed bodies: about half a second each."""
 
 

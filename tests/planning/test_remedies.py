@@ -16,7 +16,7 @@ RULES = HouseRules()
 RANK = {level: place for place, level in enumerate(reversed(LEVELS))}
 
 
-@settings(max_examples=9)
+@settings(max_examples=6)
 @given(jobs())
 def test_every_remedy_settles_its_call_and_spoils_no_other(job: Job) -> None:
     """By plans and closed bodies of the job that the remedy makes."""
