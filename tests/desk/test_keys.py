@@ -11,6 +11,7 @@ from PySide6.QtPrintSupport import QPrintDialog
 from PySide6.QtWidgets import QApplication, QComboBox, QDialog, QLineEdit, QMenu, QPushButton, QTableWidget, QWidget
 
 from tests.desk.conftest import Hand
+from tests.ready import file_with
 from yarvel.desk.actions import ACTIONS
 from yarvel.desk.bench.preview import Preview
 from yarvel.desk.dialogs.sign_in import FirstStartDialog
@@ -306,7 +307,7 @@ def test_the_turned_view_never_shows_another_dockets_piece(hand: Hand) -> None:
 def test_dockets_are_found_as_people_say_and_spell_them(typed: str, found: bool, tmp_path: Path) -> None:
     from datetime import date
 
-    store = Store(tmp_path / "store.sqlite")
+    store = Store(file_with(tmp_path / "store.sqlite"))
     stone = {"cut": "oval", "species": "spinel", "length_mm": 9.0, "width_mm": 7.0}
     made = store.new_docket(
         "Björk, Alte Straße", "ring", date(2026, 11, 27), {"format": "yarvel-job/1", "stone": stone}

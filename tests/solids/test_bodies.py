@@ -47,7 +47,7 @@ def mesh(body: Manifold) -> trimesh.Trimesh:
     return trimesh.Trimesh(parted(np.asarray(made.vert_properties)[:, :3]), np.asarray(made.tri_verts))
 
 
-@settings(max_examples=45)
+@settings(max_examples=30)
 @given(jobs())
 def test_bodies_are_closed_at_every_setting(job: Job) -> None:
     """By manifold3d's own word and by trimesh's, once points are written as readers join them."""
