@@ -2,7 +2,8 @@
 VENV := .venv
 PYTHON := $(VENV)/bin/python
 # Tests and pictures need no monitor: Qt paints offscreen.
-OFFSCREEN := QT_QPA_PLATFORM=offscreen
+# One thread for small matrices: as many test processes run as there are cores.
+OFFSCREEN := QT_QPA_PLATFORM=offscreen OPENBLAS_NUM_THREADS=1
 # Modules are compiled once, not in each of the hundreds of processes that tests start.
 unexport PYTHONDONTWRITEBYTECODE
 

@@ -26,6 +26,14 @@ settings.register_profile(
 settings.load_profile("yarvel")
 
 
+_LONG = ("test_remedies", "test_migrating", "test_copies", "test_faults", "test_hanging", "test_head_styles")
+"""Files of tests that take long: begun first, so that no process waits for another's at the end."""
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    items.sort(key=lambda item: item.path.stem not in _LONG)
+
+
 def pytest_collection_finish() -> None:
     """What collecting made stays; a sweep need not look at it again."""
     gc.collect()

@@ -7,6 +7,7 @@ import gc
 import shutil
 from collections.abc import Callable, Iterator
 from datetime import date
+from itertools import count
 from pathlib import Path
 
 import pytest
@@ -22,6 +23,7 @@ from yarvel.workshop.store import Store
 
 _TRIM = ctypes.CDLL("libc.so.6").malloc_trim
 """Gives what windows held back to the machine: no test process keeps it."""
+_CLOSED, _SWEPT_EVERY = count(1), 4
 
 # A slow machine is no failure: whatever is waited for has this long.
 QtBot.waitUntil.__kwdefaults__["timeout"] = 20000
@@ -180,8 +182,9 @@ def open_hand(qtbot: QtBot, qapp: QApplication) -> Iterator[Callable[[Path], Han
     for _ in range(2):  # the windows that a window opened go with it
         QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
     qapp.processEvents()
-    gc.collect()
-    _TRIM(0)
+    if next(_CLOSED) % _SWEPT_EVERY == 0:
+        gc.collect()
+        _TRIM(0)
 
 
 @pytest.fixture
