@@ -94,7 +94,7 @@ def test_killed_at_any_moment_the_target_is_as_if_never_begun_or_whole(what: str
         source = tmp_path / "copy.sqlite"
         backup(small, source)
     done = subprocess.run(
-        [sys.executable, "-c", KILLED, what, str(source), str(tmp_path), "16"],
+        [sys.executable, "-c", KILLED, what, str(source), str(tmp_path), "12"],
         capture_output=True,
         text=True,
         timeout=300,
@@ -103,7 +103,7 @@ def test_killed_at_any_moment_the_target_is_as_if_never_begun_or_whole(what: str
     )
     assert done.returncode == 0, done.stderr
     wanted, was = summary(small).rows["dockets"], summary(tmp_path / "before.sqlite").rows["dockets"]
-    for number in range(16):
+    for number in range(12):
         path = tmp_path / f"killed-{number}" / "there.sqlite"
         if what == "restore":
             assert summary(path).rows["dockets"] in (was, wanted)
