@@ -11,6 +11,7 @@ from pathlib import Path
 
 import pypdf
 import pytest
+from PySide6.QtWidgets import QApplication
 
 from tests.conftest import BASE
 from yarvel import __version__
@@ -42,7 +43,9 @@ def run(tmp_path: Path) -> Run:
 
 
 @pytest.fixture
-def here(tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]) -> Run:
+def here(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str], qapp: QApplication
+) -> Run:
     """The same words said in this process: for what needs no fresh one."""
     monkeypatch.chdir(tmp_path)
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))

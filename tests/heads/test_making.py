@@ -66,6 +66,7 @@ def test_the_figures_named_in_the_making_are_figures(style: str, planned: Callab
     long = {"cut": "oval", "diameters_mm": None, "depth_mm": None, "length_mm": 8.0, "width_mm": 6.0}
     clawed = planned(samples=0, stone=long, head={"claws": None, "claw_mm": None})
     known |= set(clawed.figures) | set(oval.figures)
+    known |= set(planned(samples=0, fit={"method": "basket-point"}).figures)
     known |= set(made(planned, "v-claw").figures) | set(made(planned, "wire-basket").figures)
     for choice in (HeadChoice(style, 4, "square"), HeadChoice(style, 4, "square", cut="claws", school="tabs")):
         for do, look in STYLES[style].making(choice):

@@ -12,7 +12,7 @@ from tests.strategies import BUILT, jobs
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import ALLOYS
 from yarvel.planning.job import Job
-from yarvel.planning.material import down_text, material
+from yarvel.planning.material import MELT, down_text, material
 from yarvel.planning.plan import Plan, plan
 from yarvel.planning.weighing import weighed
 from yarvel.planning.work import work_steps
@@ -26,7 +26,8 @@ def test_every_job_has_a_whole_balance(job: Job) -> None:
     made = material(plan(job, HouseRules(), samples=0))
     assert set(made.issued) >= {piece.metal for piece in made.pieces}
     for piece in made.pieces:
-        assert piece.mass_g > 0 and piece.length_mm > 0 and piece.count >= 1 and math.isfinite(piece.mass_g), piece
+        assert piece.mass_g > 0 and piece.count >= 1 and math.isfinite(piece.mass_g), piece
+        assert (piece.length_mm > 0) != (piece.form == MELT), piece
     assert all(mass >= 0 for mass in made.back.values())
     for down in made.downs:
         sizes = [one.size for one in down.passes]

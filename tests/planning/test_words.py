@@ -18,7 +18,9 @@ from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.joints import GROUPS
 from yarvel.planning.job import Job, usual_claws_of
+from yarvel.planning.material import material
 from yarvel.planning.plan import Plan, plan
+from yarvel.planning.weighing import weighed
 from yarvel.planning.work import bur_cuts, checks, work_steps
 from yarvel.shanks.sizes import in_all_systems
 
@@ -48,6 +50,50 @@ def test_nothing_less_than_nothing_is_told(job: Job) -> None:
         assert not re.search(r"−\d+\.\d+ mm", line), line
     assert ("Upper ring hidden" in " ".join(told)) <= ("head.ring_hidden_by" in made.figures)
     assert all(joint.group in GROUPS for joint in made.joints)
+
+
+POINT = {"method": "basket-point"}
+CABOCHON = {**stone("oval-cabochon", 14.6, 10.9), "species": "moonstone"}
+BOUGHT = {"style": "bought", "made_for_mm": 6.5, "height_mm": 5.1, "notch_ratio": None}
+
+
+@pytest.mark.parametrize(
+    ("parts", "drawn", "single"),
+    [
+        ({}, True, False),
+        ({"fit": POINT}, True, True),
+        ({"stone": CABOCHON, "head": {"style": "cast-claw", "claw_mm": 1.4, "notch_ratio": None}}, False, False),
+    ],
+)
+def test_the_words_and_the_cutting_list_speak_of_one_wire(
+    parts: dict[str, Any], drawn: bool, single: bool, planned: PlanMaker
+) -> None:
+    """U's where U's are cut, single claws where a point takes them, no wire at all where the head is cast: common
+    practice."""
+    made = planned(samples=0, **parts)
+    cut, told = said(made, "Cut the metal"), said(made, "Make the head")
+    assert ("U-pieces" in cut) == ("U-pieces" in told) == (drawn and not single)
+    assert ("Claws: 4 × wire" in cut) == ("cut each claw" in told) == single
+    assert ("wire" in cut) == drawn and ("Draw wire" in told) == drawn
+    if not drawn:
+        held = material(made)
+        melt = next(piece for piece in held.pieces if piece.form == "melt")
+        assert melt.mass_g == pytest.approx(1.5 * held.finished["18k-yellow"] - 1.5 * weighed(made)["shank.mass"])
+
+
+def test_a_bought_head_is_trimmed_only_where_it_is_trimmed(planned: PlanMaker) -> None:
+    assert "Trim" not in said(planned(samples=0, head=BOUGHT), "Make the head")
+    trimmed = said(planned(samples=0, head={**BOUGHT, "trim_mm": 0.9}), "Make the head")
+    assert "Trim the base to a height of 4.20 mm" in trimmed
+
+
+@pytest.mark.parametrize(("metal", "soft"), [("platinum-950", True), ("18k-yellow", False)])
+def test_soft_metal_is_never_told_to_be_thinned(metal: str, soft: bool, planned: PlanMaker) -> None:
+    """Platinum's tips stay thick and are burnished hard; common practice."""
+    made = planned(samples=0, head={"metal": metal}, shank={"metal": metal})
+    told = said(made, "Close") + " ".join(call.message for call in made.calls)
+    assert ("thin the tips" in told.lower() or "Thin and round" in told) != soft
+    assert ("Burnish them hard" in told) == soft
 
 
 def test_claws_of_long_stones_are_told_by_their_chords(planned: PlanMaker) -> None:

@@ -12,6 +12,7 @@ from pathlib import Path
 
 import pytest
 
+from tests.ready import Fill
 from yarvel.demo.scenario import fill
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.backup import KEPT_DAYS, backup, folder_of, nightly, restore, summary
@@ -22,9 +23,19 @@ from yarvel.workshop.store import Store
 NOW = datetime(2031, 4, 9, 21, 15)
 
 
+def with_demo(store: Store) -> None:
+    """The made-up workshop."""
+    fill(store, date(2031, 4, 9))
+
+
+@pytest.fixture
+def filling() -> Fill:
+    return with_demo
+
+
 @pytest.fixture
 def filled(store: Store, store_path: Path) -> Path:
-    fill(store, date(2031, 4, 9))
+    assert len(store.dockets()) == 10
     return store_path
 
 

@@ -82,6 +82,9 @@ class HouseRules:
     band_least_mm: float = _rule(1.0, "Band left under a flat, at least", "mm", 0.3, 2, FROM_MEMORY)
     wide_band_mm: float = _rule(6.0, "Wide band from", "mm", 4, 12)
     saw_allowance_mm: float = _rule(0.3, "Saw allowance on a blank", "mm", 0, 2, FROM_MEMORY)
+    cast_melt_share: float = _rule(
+        1.5, "Metal molten for a casting, shares of the finished head", "", 1, 3, FROM_MEMORY
+    )
     solder_step_c: float = _rule(20.0, "Least step between solder grades", "°C", 5, 100, FROM_MEMORY)
     bur_angle_deg: float = _rule(45.0, "Setting bur: angle under the girdle", "°", 20, 70, FROM_MEMORY)
     lip_gap_mm: float = _rule(0.05, "Gap at the seat's lip that passes", "mm", 0, 0.3, FROM_MEMORY)

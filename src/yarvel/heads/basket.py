@@ -177,6 +177,10 @@ MAKING_WIRE: Making = (
         "claws straight, of one length, splayed {head.splay}",
     ),
     (
+        "Draw wire to {head.claw}; cut each claw {head.claw_piece_length} long: it runs on below the lower ring.",
+        "claws straight, of one length, splayed {head.splay}",
+    ),
+    (
         "Where a claw stands over a sharp point, score and fold sheet of {head.claw} into a V of {head.v_angle}, its "
         "legs {head.v_leg}.",
         "its inside follows the stone's corner",

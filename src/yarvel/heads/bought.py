@@ -199,10 +199,13 @@ def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
 
 def making(choice: HeadChoice) -> Making:
     """Looked at, and trimmed where it is too tall."""
-    return (
+    looked: Making = (
         (
             "Hold the stone over the head: made for {head.made_for}, the stone takes {seat.notch_ratio} of the claw.",
             "claws straight and evenly spaced, no pits",
         ),
-        ("Trim the base to a height of {head.fixed_height}.", "foot level, the base ring still closed"),
     )
+    if not choice.trim_mm:
+        return looked
+    trim = "Trim the base to a height of {head.fixed_height}, foot to seat."
+    return (*looked, (trim, "foot level, the base ring still closed"))

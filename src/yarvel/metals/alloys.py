@@ -10,6 +10,7 @@ from yarvel.figures.figure import FROM_MEMORY, GEOMETRY, Number, figure
 from yarvel.figures.rules import HouseRules
 
 GRADES = ("hard", "medium", "easy")
+_SOFT_SHARE = 0.9
 HOUSE = "the workshop's own"
 """Origin of an alloy whose numbers the workshop has put in itself."""
 
@@ -35,6 +36,11 @@ class Alloy:
     anneal_loss: float = 0.5
     price_per_g: float = 0.0
     origin: str = FROM_MEMORY
+
+    @property
+    def soft(self) -> bool:
+        """Nine tenths or more of platinum or gold: tips are left thick and burnished hard; common practice."""
+        return any(self.parts.get(element, 0.0) >= _SOFT_SHARE for element in ("Au", "Pt"))
 
     def flow(self, grade: str) -> float:
         """Flow temperature in °C of the solder of this grade."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from yarvel.heads.places import numbers
 from yarvel.heads.vees import FOLD
+from yarvel.metals.alloys import alloy_of
 from yarvel.planning.compute import species_of
 from yarvel.planning.plan import Plan
 
@@ -14,6 +15,19 @@ at once. Pliers close a pair evenly and faster on sound round stones."""
 DOWN, SIDEWAYS, FILE_FIRST = "bur-down", "hart-sideways", "file-first"
 SEAT_SCHOOLS = {DOWN: "Bur straight down", SIDEWAYS: "Hart bur sideways", FILE_FIRST: "File first"}
 """Schools of cutting the notch. Straight down is the default for round stones, sideways for all others."""
+
+
+def _tips(plan: Plan) -> str:
+    alloy = alloy_of(plan.job.head.metal, plan.rules)
+    if alloy.soft:
+        return (
+            "Round the tips against a safe edge before the stone goes in and leave them thick: "
+            f"{alloy.label.lower()} is soft. Burnish them hard once they are down."
+        )
+    if "head.claw" not in plan.figures:
+        return "Thin and round the tips against a safe edge before the stone goes in."
+    thick = plan.rules.tip_thinned_share * plan["head.claw"]
+    return f"Thin and round the tips to {thick:.2f} against a safe edge before the stone goes in."
 
 
 def closing_lines(plan: Plan) -> tuple[str, ...]:
@@ -29,14 +43,7 @@ def closing_lines(plan: Plan) -> tuple[str, ...]:
             "burnish it; where one side sits low, press the opposite side next.",
         )
     order = closing_order(plan)
-    first = (
-        "Thin and round the tips to {:.2f} against a safe edge before the stone goes in.".format(
-            plan.rules.tip_thinned_share * plan["head.claw"]
-        )
-        if "head.claw" in plan.figures
-        else ("Thin and round the tips against a safe edge before the stone goes in.")
-    )
-    lines = [first, _jaws(plan), f"Order of the claws, round by round: {order}."]
+    lines = [_tips(plan), _jaws(plan), f"Order of the claws, round by round: {order}."]
     lines += _cornered(plan)
     lines += [
         "First round: lean every claw until it just touches. Look at eye level, front and side: table level, "

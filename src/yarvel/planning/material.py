@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from yarvel.figures.figure import Figure, Ledger
+from yarvel.heads import cast_claw
 from yarvel.metals.alloys import alloy_of
 from yarvel.metals.drawing_down import (
     PLATE_MM,
@@ -26,13 +27,13 @@ from yarvel.planning.weighing import weighed
 _NOT_ROLLED: tuple[float, ...] = ()
 _FIRST_HOLE_SHARE = 0.7
 """A thick rod is rolled square to about this share of itself, then drawn; from memory."""
-WIRE, SHEET, TUBE, STRIP, STOCK = "wire", "sheet", "tube", "strip", "bar"
+WIRE, SHEET, TUBE, STRIP, STOCK, MELT = "wire", "sheet", "tube", "strip", "bar", "melt"
 
 
 @dataclass(frozen=True)
 class Piece:
     """One line of the cutting list: ``count`` pieces of this length in mm (allowance included) from stock of this form
-    and section, with their mass in g together."""
+    and section, with their mass in g together; a melt has neither section nor length."""
 
     part: str
     form: str
@@ -108,13 +109,9 @@ def _head_pieces(plan: Plan) -> list[Piece]:
     figures, metal = plan.figures, plan.job.head.metal
     if plan.job.head.style == "bought":
         return []
-    found = []
-    if "head.claw" in figures:
-        found += _claw_pieces(plan, metal)
-    for key, part in (("head.upper_ring_wire_length", "Upper ring"), ("head.lower_ring_wire_length", "Lower ring")):
-        if key in figures:
-            wire = plan["head.ring_wire"]
-            found.append(_piece(plan, part, WIRE, metal, f"round {wire:.2f}", _round(wire), plan[key], 1))
+    if plan.job.head.style == cast_claw.STYLE:
+        return [Piece("Head, cast", MELT, metal, "", 0.0, 1, plan.rules.cast_melt_share * plan["head.mass"])]
+    found = _wire_pieces(plan, metal)
     wall = _value(plan, "head.wall")
     if "collet.blank_length" in figures:
         outer = plan["collet.blank_outer"]
@@ -166,13 +163,22 @@ def _head_pieces(plan: Plan) -> list[Piece]:
     return found
 
 
+def _wire_pieces(plan: Plan, metal: str) -> list[Piece]:
+    """Claws and rings."""
+    found = _claw_pieces(plan, metal) if "head.claw" in plan.figures else []
+    for key, part in (("head.upper_ring_wire_length", "Upper ring"), ("head.lower_ring_wire_length", "Lower ring")):
+        if key in plan.figures:
+            wire = plan["head.ring_wire"]
+            found.append(_piece(plan, part, WIRE, metal, f"round {wire:.2f}", _round(wire), plan[key], 1))
+    return found
+
+
 def _claw_pieces(plan: Plan, metal: str) -> list[Piece]:
     claw, figures = plan["head.claw"], plan.figures
     points = 0 if plan.shape.vees is None else len(plan.shape.vees.places)
     rest = len(plan.shape.places) - points
     found = []
-    below = _value(plan, "head.below_ring")
-    if "head.u_piece_length" in figures and rest and not below:
+    if "head.u_piece_length" in figures and rest:
         found.append(
             _piece(
                 plan,
@@ -186,11 +192,8 @@ def _claw_pieces(plan: Plan, metal: str) -> list[Piece]:
             )
         )
     elif rest:
-        found.append(
-            _piece(
-                plan, "Claws", WIRE, metal, f"round {claw:.2f}", _round(claw), plan["head.claw_length"] + below, rest
-            )
-        )
+        key = "head.claw_piece_length" if "head.claw_piece_length" in figures else "head.claw_length"
+        found.append(_piece(plan, "Claws", WIRE, metal, f"round {claw:.2f}", _round(claw), plan[key], rest))
     if points:
         wide = plan["head.v_width"]
         found.append(
@@ -201,7 +204,7 @@ def _claw_pieces(plan: Plan, metal: str) -> list[Piece]:
                 metal,
                 f"{wide:.2f} by {claw:.2f}",
                 wide * claw,
-                plan["head.claw_length"] + below,
+                plan["head.claw_length"] + _value(plan, "head.below_ring"),
                 points,
             )
         )
@@ -321,6 +324,8 @@ def _passes_text(passes_made: tuple[Pass, ...]) -> str:
 
 def piece_text(piece: Piece) -> str:
     """One line of the cutting list."""
+    if piece.form == MELT:
+        return f"{piece.part}: melt {piece.mass_g:.2f} g; sprue and button come back."
     many = f"{piece.count} × " if piece.count > 1 else ""
     return f"{piece.part}: {many}{piece.form} {piece.section}, {piece.length_mm:.1f} mm long, {piece.mass_g:.2f} g."
 

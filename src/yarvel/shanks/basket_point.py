@@ -24,6 +24,14 @@ FEET = (CLAWS,)
 FIELDS = ("below_ring_mm",)
 
 
+@figure(
+    "head.claw_piece_length", "Claw with its part of the point", "mm", "l + L", GEOMETRY, places=1, claw="l", below="L"
+)
+def claw_piece_length_mm(claw: Number, below: Number) -> Number:
+    """Wire in mm for one claw that runs on below the lower ring."""
+    return claw + below
+
+
 @figure("shank.point_depth", "Claws meet below the lower ring at", "mm", "√(L² − r²)", GEOMETRY, length="L", radius="r")
 def point_depth_mm(length: Number, radius: Number) -> Number:
     """Depth in mm of the apex under the lower ring, for claws of this length on this radius."""
@@ -126,6 +134,8 @@ def enter(
         length,
         COMMON_PRACTICE if request.choice.below_ring is None else CHOSEN,
     )
+    if ledger.entries.pop("head.u_piece_length", None) is not None:  # claws that run to a point are single
+        ledger.enter(claw_piece_length_mm, ledger.value("head.claw_length"), length)
     radius = ledger.enter(claw_circle_mm, request.foot_circle(fitted.height))
     apex = ledger.enter(point_depth_mm, length, radius)
     angle = ledger.enter(point_angle_deg, length, radius)

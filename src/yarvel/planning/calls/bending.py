@@ -34,10 +34,12 @@ def _tips(situation: Situation) -> Call:
         level, limit, message = OK, as_made, "The tips bend as they are."
     elif strain <= alloy.elongation_annealed:
         level, limit = NOTE, as_made
-        message = f"{alloy.label} as {temper} cracks at this bend: have the claws annealed, and thin the tips first."
+        thinner = "" if alloy.soft else ", and thin the tips first"
+        message = f"{alloy.label} as {temper} cracks at this bend: have the claws annealed{thinner}."
     else:
         level, limit = CAUTION, alloy.elongation_annealed
-        message = f"Too thick to bend even annealed in {alloy.label}: notch first and thin the tips further."
+        thinner = "" if alloy.soft else " and thin the tips further"
+        message = f"Too thick to bend even annealed in {alloy.label}: notch first{thinner}."
     return Call(CODE, level, "Closing the claws", message, strain, limit, "", "tip", "head.bend_strain")
 
 
