@@ -23,6 +23,7 @@ REFUSED = 2
 def main(arguments: list[str] | None = None) -> int:
     """Run the command line; returns the exit status."""
     options = _parser().parse_args(arguments)
+    os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # matrices are small here: more threads only wait
     try:
         if options.command == "plan":
             return _plan(options)
