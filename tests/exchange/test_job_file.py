@@ -205,6 +205,16 @@ def test_the_plan_document_has_the_names_that_others_rely_on() -> None:
     figure = document["head"]["inner_opening"]
     assert set(figure) == {"value", "plus_minus", "unit", "label", "formula", "source"}
     assert figure["formula"] == "D − 2·ρ·w"
-    assert set(document["joints"][0]) >= {"what", "grade", "flow_c", "order"}
+    assert set(document["joints"][0]) >= {"what", "grade", "flow_c", "order", "group"}
+    assert {joint["group"] for joint in document["joints"]} >= {"shank-seam", "upper-ring-seam", "head-to-shank"}
+    known = [(line["key"], set(line)) for line in document["route"]]
+    names = "kind key on joints count text look figures minutes skills station wait_minutes when caution state"
+    assert all(held == set(names.split()) for _, held in known)
+    assert len({key for key, _ in known}) == len(known)
+    heats = [line for line in document["route"] if line["kind"] in ("solder", "anneal")]
+    assert all(line["station"] == "torch" and line["state"]["stone"] == "absent" for line in heats)
+    assert sum("Torch" in (line["caution"] or "") for line in heats) == 2, "each caution once, where it is first needed"
+    gap = next(line["state"]["parts"]["shank"] for line in document["route"] if line["key"] == "fit-ends-gap")
+    assert gap == {"temper": "annealed", "shape": "sawn-open"}
     assert set(document["calls"][0]) >= {"code", "level", "figure", "limit", "unit", "message", "remedy"}
     json.dumps(document, allow_nan=False)

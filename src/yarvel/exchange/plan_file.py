@@ -6,14 +6,23 @@ import json
 from dataclasses import asdict
 from typing import Any
 
+from yarvel.exchange.route_file import route_document
 from yarvel.figures.figure import Figure
+from yarvel.metals.joints import GROUP_KEYS
 from yarvel.planning.plan import FORMAT, Plan
+from yarvel.route.calls import route_calls
+from yarvel.route.running import route_of
 
 _ROOMS = ("stone", "head", "collet", "seat", "shank", "shoulder", "slot", "resize", "bail")
 
 
 def plan_document(plan: Plan) -> dict[str, Any]:
-    """The plan as plain data: rooms of figures, joints, calls."""
+    """The plan as plain data: rooms of figures, joints, the route, calls.
+
+    Raises
+    ------
+    JobError : the job moves or strikes out operations that its route has not, or in a circle.
+    """
     document: dict[str, Any] = {"format": FORMAT}
     for room in _ROOMS:
         figures = {
@@ -24,10 +33,19 @@ def plan_document(plan: Plan) -> dict[str, Any]:
     document["head"]["claw_azimuths_deg"] = list(plan.claw_azimuths_deg)
     document["seat"]["bur_steps_mm"] = list(plan.bur_steps_mm)
     document["joints"] = [
-        {"what": joint.what, "grade": joint.grade, "flow_c": joint.flow_c, "order": joint.order, "shield": joint.shield}
+        {
+            "group": GROUP_KEYS[joint.group],
+            "what": joint.what,
+            "grade": joint.grade,
+            "flow_c": joint.flow_c,
+            "order": joint.order,
+            "shield": joint.shield,
+        }
         for joint in plan.joints
     ]
-    document["calls"] = [asdict(call) for call in plan.calls]
+    route = route_of(plan)
+    document["route"] = route_document(route)
+    document["calls"] = [asdict(call) for call in (*plan.calls, *route_calls(route))]
     return document
 
 

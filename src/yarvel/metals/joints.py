@@ -132,6 +132,26 @@ GROUPS = (
 """All groups of joints that heads and fits have; an order may name these and no others."""
 
 
+GROUP_KEYS = {
+    "Upper ring seam, to lie under a claw": "upper-ring-seam",
+    "Lower ring seam, to lie under a claw": "lower-ring-seam",
+    "Claws to the upper ring": "claws-to-upper-ring",
+    "Claws to the lower ring": "claws-to-lower-ring",
+    "Scored folds of the Vs": "v-folds",
+    "Collet seam (none where it is driven from seamless tube)": "collet-seam",
+    "Seam of the strip": "collet-seam",
+    "Claws at the point": "point",
+    "Shank seam": "shank-seam",
+    "Shank ends to the head": "head-to-shank",
+    "Branches to the bezel": "head-to-shank",
+    "Little bezels in the shoulders": "bezels",
+    "Hanging ring's seam": "bail",
+    "Hanging ring to the head": "bail",
+    "Head to shank": "head-to-shank",
+}
+"""The key of each group, as documents name it."""
+
+
 def groups(joints: tuple[Joint, ...]) -> list[tuple[Joint, int]]:
     """Joints gathered by group in order: the first of each group and how many it has."""
     found: dict[str, tuple[Joint, int]] = {}

@@ -17,7 +17,8 @@ SEAT_SCHOOLS = {DOWN: "Bur straight down", SIDEWAYS: "Hart bur sideways", FILE_F
 """Schools of cutting the notch. Straight down is the default for round stones, sideways for all others."""
 
 
-def _tips(plan: Plan) -> str:
+def tips_text(plan: Plan) -> str:
+    """How the tips are made ready before the stone goes in."""
     alloy = alloy_of(plan.job.head.metal, plan.rules)
     if alloy.soft:
         return (
@@ -43,7 +44,7 @@ def closing_lines(plan: Plan) -> tuple[str, ...]:
             "burnish it; where one side sits low, press the opposite side next.",
         )
     order = closing_order(plan)
-    lines = [_tips(plan), _jaws(plan), f"Order of the claws, round by round: {order}."]
+    lines = [tips_text(plan), _jaws(plan), f"Order of the claws, round by round: {order}."]
     lines += _cornered(plan)
     lines += [
         "First round: lean every claw until it just touches. Look at eye level, front and side: table level, "

@@ -217,6 +217,16 @@ class SettingJob:
 
 
 @dataclass(frozen=True)
+class RouteJob:
+    """What a person changed of the work's order: operations by key, each pair's first to come right after its second,
+    and operations left out."""
+
+    __pydantic_config__ = _CONFIG
+    after: Annotated[tuple[tuple[str, str], ...], Count(1, 80)] | None = None
+    without: Annotated[tuple[str, ...], Count(1, 80)] | None = None
+
+
+@dataclass(frozen=True)
 class Job:
     """One head for one stone, with its shank where it has one."""
 
@@ -228,6 +238,7 @@ class Job:
     fit: FitJob | None = None
     joints: JointsJob | None = None
     setting: SettingJob | None = None
+    route: RouteJob | None = None
 
 
 CHOICES: dict[str, tuple[str, ...]] = {

@@ -1,0 +1,29 @@
+"""Marks out, hidden skins done."""
+
+from __future__ import annotations
+
+from yarvel.operations.operation import Kind
+
+KINDS = (
+    Kind(
+        "clean-up",
+        "Clean up",
+        "bench",
+        (
+            "mounter",
+            "setter",
+        ),
+        5,
+        makes=("marks out",),
+    ),
+    Kind(
+        "polish-hidden",
+        "Polish hidden",
+        "polishing",
+        ("polisher",),
+        5,
+        hazard="Dust drawn off, eyes covered.",
+        makes=("hidden skins polished",),
+    ),
+    Kind("tumble", "Tumble", "polishing", ("polisher",), 2, wait=45),
+)

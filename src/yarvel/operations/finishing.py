@@ -1,0 +1,40 @@
+"""Polished, looked at, released."""
+
+from __future__ import annotations
+
+from yarvel.operations.operation import Kind
+
+KINDS = (
+    Kind("polish", "Polish", "polishing", ("polisher",), 15, makes=("polished",), loses=("marked",)),
+    Kind(
+        "plate",
+        "Plate",
+        "plating",
+        ("polisher",),
+        15,
+        wait=7.5,
+        hazard="Plating bath: gloves and goggles, fume drawn off, acid never near cyanide.",
+    ),
+    Kind(
+        "look-three-ways",
+        "Look three ways",
+        "bench",
+        (
+            "mounter",
+            "setter",
+            "lead",
+        ),
+        2,
+    ),
+    Kind(
+        "release",
+        "Release",
+        "desk",
+        (
+            "front",
+            "lead",
+            "setter",
+        ),
+        2,
+    ),
+)

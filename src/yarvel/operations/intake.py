@@ -1,0 +1,42 @@
+"""What comes in: charted, taken apart, measured, picked."""
+
+from __future__ import annotations
+
+from yarvel.operations.operation import Kind
+from yarvel.operations.piece import ABSENT
+
+KINDS = (
+    Kind(
+        "chart-wear",
+        "Chart wear",
+        "desk",
+        (
+            "front",
+            "lead",
+            "setter",
+        ),
+        5,
+    ),
+    Kind("take-stone-out", "Take stone out", "setting-bench", ("setter",), 5, hazard="Stone chips.", stone=ABSENT),
+    Kind(
+        "measure-stone",
+        "Measure stone",
+        "desk",
+        (
+            "front",
+            "lead",
+        ),
+        3,
+    ),
+    Kind("measure-part", "Measure part", "bench", ("mounter",), 2),
+    Kind(
+        "pick-bought",
+        "Pick bought",
+        "desk",
+        (
+            "front",
+            "lead",
+        ),
+        5,
+    ),
+)

@@ -1,0 +1,125 @@
+"""Kinds of operations and operations: what is done to which part, what must be true before, what is true after."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from yarvel.operations.piece import ABSENT, Piece
+
+STATIONS = (
+    "desk",
+    "bench",
+    "torch",
+    "laser",
+    "motor",
+    "pickle",
+    "mill",
+    "draw-bench",
+    "setting-bench",
+    "polishing",
+    "plating",
+    "outside",
+)
+SKILLS = ("front", "mounter", "setter", "polisher", "caster", "lead")
+BEND, DRAW, HEAT = "bend", "draw", "heat"
+"""What an operation does to the temper of the parts it is done to."""
+
+
+@dataclass(frozen=True)
+class Kind:
+    """One kind of operation. ``minutes`` and ``each`` more for every one after the first (from memory, to be changed by
+    the workshop), ``wait`` minutes in which no hand is needed; ``needs`` what must be true of each part, ``makes`` and
+    ``loses`` what is true and no longer true after, ``shape`` what the parts are then, ``temper`` one of bend, draw,
+    heat; ``stone`` where it is then; ``hazard`` in one line, in the words of the safety page."""
+
+    key: str
+    label: str
+    station: str
+    skills: tuple[str, ...]
+    minutes: float
+    each: float = 0.0
+    wait: float = 0.0
+    hazard: str = ""
+    needs: tuple[str, ...] = ()
+    makes: tuple[str, ...] = ()
+    loses: tuple[str, ...] = ()
+    shape: str = ""
+    temper: str = ""
+    stone: str = ""
+    stone_before: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Operation:
+    """One operation of a route.
+
+    ``on`` names the parts, ``joints`` the groups of joints closed by it, ``melts`` those that its heat would open;
+    ``makes`` and ``shape`` what is true of the parts besides what its kind makes; ``strain`` of a bend as a fraction;
+    ``after`` keys of operations that come before it; ``stage`` breaks ties only. ``text`` and ``look`` are sentences,
+    ``figures`` the keys of the figures in them; ``maybe`` what is done only where a look asks for it.
+    """
+
+    kind: Kind
+    key: str
+    on: tuple[str, ...]
+    text: str
+    look: str = ""
+    figures: tuple[str, ...] = ()
+    count: int = 1
+    joints: tuple[str, ...] = ()
+    melts: tuple[str, ...] = ()
+    makes: tuple[str, ...] = ()
+    shape: str = ""
+    strain: float = 0.0
+    after: tuple[str, ...] = ()
+    stage: int = 0
+    maybe: bool = False
+
+    @property
+    def minutes(self) -> float:
+        """Minutes with hands, by the standard of its kind."""
+        return self.kind.minutes + self.kind.each * self.count
+
+    def unmet(self, piece: Piece) -> tuple[str, ...]:
+        """What is not as it must be before this operation, in plain words; empty where all is well."""
+        missing = [part for part in self.on if part not in piece.parts]
+        if missing:
+            return tuple(f"there is no {part} yet" for part in missing)
+        found = []
+        for name in self.on:
+            part = piece.parts[name]
+            found += [f"{name}: not {need} yet" for need in self.kind.needs if need not in part.facts]
+            if self.kind.temper == BEND and self.strain > part.left + 1e-9:
+                found.append(
+                    f"{name}: bent by {self.strain:.0%} where {part.temper} metal bears {part.left:.0%}: anneal first"
+                )
+        if self.kind.temper == HEAT and piece.stone != ABSENT:
+            found.append(f"the stone is {piece.stone} in the torch's heat: take it out first")
+        found += [f"this heat opens {joint}" for joint in self.melts if joint in piece.joined]
+        wanted = self.kind.stone_before
+        if wanted and piece.stone not in wanted:
+            found.append(f"the stone is {piece.stone}, not {' or '.join(wanted)}")
+        return tuple(found)
+
+    def apply(self, piece: Piece) -> Piece:
+        """The piece afterwards; parts that are not there are left out."""
+        parts = dict(piece.parts)
+        for name in self.on:
+            if name not in parts:
+                continue
+            part = parts[name]
+            if self.kind.temper == HEAT:
+                part = part.heated()
+            elif self.kind.temper == BEND:
+                part = part.worked(self.strain)
+            elif self.kind.temper == DRAW:
+                part = part.drawn()
+            parts[name] = part.with_facts(
+                (*self.kind.makes, *self.makes), self.kind.loses, self.shape or self.kind.shape
+            )
+        return replace(
+            piece,
+            parts=parts,
+            stone=self.kind.stone or piece.stone,
+            joined=(*piece.joined, *(joint for joint in self.joints if joint not in piece.joined)),
+        )

@@ -1,0 +1,65 @@
+"""A piece as it lies on the bench: its parts, what is true of each, and where the stone is."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field, replace
+
+ABSENT, LOOSE, IN_SEAT, HELD = "absent", "loose", "in-seat", "held"
+ANNEALED, WORKED, HARD, CAST = "annealed", "worked", "hard", "cast"
+"""Tempers: what the last heat or the last work left."""
+
+
+@dataclass(frozen=True)
+class Metal:
+    """Elongation as fractions before it cracks: drawn or rolled, annealed, cast."""
+
+    drawn: float
+    annealed: float
+    cast: float
+
+
+@dataclass(frozen=True)
+class Part:
+    """One part: its temper, the elongation ``left`` to it since its last heat, its shape, what is true of it."""
+
+    metal: Metal
+    temper: str
+    left: float
+    shape: str
+    facts: frozenset[str] = frozenset()
+
+    def heated(self) -> Part:
+        """As a torch leaves it."""
+        return replace(self, temper=ANNEALED, left=self.metal.annealed)
+
+    def worked(self, strain: float) -> Part:
+        """As a bend of this strain leaves it."""
+        return replace(self, temper=WORKED, left=max(self.left - strain, 0.0))
+
+    def drawn(self) -> Part:
+        """As the draw plate or the mill leaves it."""
+        return replace(self, temper=HARD, left=self.metal.drawn)
+
+    def with_facts(self, more: Iterable[str], less: Iterable[str], shape: str) -> Part:
+        """With some facts more and some less, and another shape where one is named."""
+        return replace(self, facts=(self.facts - set(less)) | set(more), shape=shape or self.shape)
+
+
+def wrought(metal: Metal, shape: str) -> Part:
+    """Stock as it is sold: annealed."""
+    return Part(metal, ANNEALED, metal.annealed, shape)
+
+
+def as_cast(metal: Metal) -> Part:
+    """A part as it comes out of the mould."""
+    return Part(metal, CAST, metal.cast, "cast")
+
+
+@dataclass(frozen=True)
+class Piece:
+    """Parts by name; ``stone`` absent (not in the piece), loose, in-seat or held; the joints that are closed."""
+
+    parts: Mapping[str, Part] = field(default_factory=dict)
+    stone: str = ABSENT
+    joined: tuple[str, ...] = ()

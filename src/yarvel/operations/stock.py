@@ -1,0 +1,52 @@
+"""From stock to lengths: melting, casting, rolling, drawing, cutting."""
+
+from __future__ import annotations
+
+from yarvel.operations.operation import DRAW, Kind
+
+KINDS = (
+    Kind(
+        "melt-ingot",
+        "Melt ingot",
+        "torch",
+        ("mounter",),
+        15,
+        wait=10,
+        hazard="Molten metal: face and feet covered, a dry mould, fume drawn off.",
+    ),
+    Kind(
+        "cast-part",
+        "Cast part",
+        "outside",
+        ("caster",),
+        45,
+        wait=10,
+        hazard="Molten metal and casting dust: face covered, dust damped, never swept dry.",
+        shape="cast",
+    ),
+    Kind(
+        "roll", "Roll", "mill", ("mounter",), 0, each=1, hazard="Rolls: fingers well away, nothing loose.", temper=DRAW
+    ),
+    Kind(
+        "draw-wire",
+        "Draw wire",
+        "draw-bench",
+        ("mounter",),
+        3,
+        each=1,
+        hazard="Wire's end whips when it leaves the plate: face away.",
+        temper=DRAW,
+        shape="wire",
+    ),
+    Kind("pull-straight", "Pull straight", "draw-bench", ("mounter",), 2, makes=("straight",)),
+    Kind(
+        "cut-length",
+        "Cut length",
+        "bench",
+        ("mounter",),
+        0,
+        each=1,
+        hazard="Cut ends fly: eyes covered.",
+        makes=("cut",),
+    ),
+)

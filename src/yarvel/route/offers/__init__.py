@@ -1,0 +1,21 @@
+"""Who offers what: one module a subject; none knows of another. Each takes the :class:`~yarvel.route.offer.Offers` of a
+plan and adds its operations to it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from yarvel.route.offer import Offers
+from yarvel.route.offers import collets, existing, finish, fits, made_heads, pendant, setting, shank, wire_heads
+
+CONTRIBUTORS: tuple[Callable[[Offers], None], ...] = (
+    existing.offer,
+    shank.offer,
+    wire_heads.offer,
+    collets.offer,
+    made_heads.offer,
+    fits.offer,
+    pendant.offer,
+    setting.offer,
+    finish.offer,
+)

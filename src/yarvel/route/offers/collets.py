@@ -1,0 +1,119 @@
+"""Collets and tubes: driven from tube, bent from strip, or cut off."""
+
+from __future__ import annotations
+
+from yarvel.heads import tapered_collet, tube
+from yarvel.route.offer import HEAD, SOLDER, STOCK, Offers
+
+
+def offer(offers: Offers) -> None:
+    """The wall before any seat; a collet's claws are sawn once it is in the shank."""
+    style = offers.plan.job.head.style
+    if style == tapered_collet.STYLE:
+        _collet(offers)
+    elif style == tube.STYLE:
+        _tube(offers)
+
+
+def _collet(offers: Offers) -> None:
+    wall = ("collet",)
+    offers.stock("collet", metal=offers.plan.job.head.metal, shape="tube")
+    offers.add(
+        "cut-length",
+        "collet",
+        wall,
+        "Cut {collet.blank_length} of tube of {collet.blank_outer}, wall {head.wall}; ends square.",
+        stage=STOCK,
+    )
+    offers.add("anneal", "collet", wall, "Anneal it.", stage=HEAD, after=("cut-length-collet",))
+    offers.add(
+        "drive-collet",
+        "collet",
+        wall,
+        "Drive it into the block a little at a time until the foot is {collet.foot_diameter}; stop early and look.",
+        "foot even all round, no fold",
+        stage=HEAD,
+        after=("anneal-collet",),
+    )
+    offers.add(
+        "punch-rim",
+        "collet",
+        wall,
+        "Open the rim with the punch to {head.collet_outer} outside, never past the stone.",
+        "the stone sits on the rim, slightly proud, and does not drop in",
+        stage=HEAD,
+        after=("drive-collet-collet",),
+    )
+    offers.add(
+        "measure-part",
+        "collet",
+        wall,
+        "Measure the made collet: foot and height; the ring is marked by it.",
+        stage=HEAD,
+        after=("punch-rim-collet",),
+    )
+    if "collet.saw_depth" in offers.plan.figures:
+        offers.add(
+            "saw-claws",
+            "collet",
+            wall,
+            "Only now: saw the claws, {collet.saw_depth} deep and no deeper; open the Vs, narrow towards the tips.",
+            "every cut ends above the joint",
+            stage=SOLDER,
+            count=len(offers.plan.shape.places),
+            after=("pickle-head-to-shank", "pickle-hanging-ring"),
+        )
+
+
+def _tube(offers: Offers) -> None:
+    wall = ("tube",)
+    strip = "Seam of the strip" in offers.joints
+    offers.stock("tube", metal=offers.plan.job.head.metal, shape="strip" if strip else "tube")
+    if strip:
+        offers.add(
+            "cut-length",
+            "tube",
+            wall,
+            "Cut a strip of {head.strip_length} by {head.tube_length}, {head.wall} thick.",
+            stage=STOCK,
+        )
+        offers.add("anneal", "tube", wall, "Anneal it.", stage=HEAD, after=("cut-length-tube",))
+        wall_mm = offers.plan["head.wall"]
+        offers.bend(
+            "tube",
+            wall,
+            "Bend it round the stone's outline.",
+            "the stone drops on its ledge without force",
+            wall_mm / max(offers.plan["head.tube_outer"] - wall_mm, wall_mm),
+            stage=HEAD,
+            after=("anneal-tube",),
+        )
+        offers.add(
+            "fit-seam", "tube", wall, "File the ends true.", "no light", stage=HEAD, after=("bend-to-shape-tube",)
+        )
+        offers.solder(
+            "Seam of the strip",
+            "strip-seam",
+            wall,
+            stage=HEAD,
+            makes=("closed",),
+            shape="closed",
+            after=("fit-seam-tube",),
+        )
+    else:
+        offers.add(
+            "cut-length",
+            "tube",
+            wall,
+            "Cut {head.tube_length} of tube of {head.tube_outer}, wall {head.wall}; both ends square.",
+            "it stands upright on the plate",
+            stage=STOCK,
+        )
+    offers.add(
+        "polish-hidden",
+        "tube",
+        wall,
+        "Polish what will be out of reach.",
+        stage=HEAD,
+        after=("cut-length-tube", "pickle-strip-seam"),
+    )

@@ -1,0 +1,242 @@
+"""How head and shank come together, by the fit's method; and the joint between them."""
+
+from __future__ import annotations
+
+from yarvel.route.offer import FIT, SOLDER, Offers
+from yarvel.shanks import basket_point, fish_mouth, inset, on_flat, peg, split_shoulder
+
+RING = ("shank",)
+_ROUND = ("round-up-shank", "check-size-shank")
+
+
+def offer(offers: Offers) -> None:
+    """Nothing for a pendant."""
+    fit = offers.plan.job.fit
+    if offers.plan.job.shank is None:
+        return
+    method = on_flat.METHOD if fit is None else fit.method
+    {
+        inset.METHOD: _inset,
+        on_flat.METHOD: _on_flat,
+        fish_mouth.METHOD: _fish_mouth,
+        peg.METHOD: _peg,
+        basket_point.METHOD: _point,
+        split_shoulder.METHOD: _split,
+    }[method](offers)
+    _bezels(offers)
+    for group in ("Head to shank", "Shank ends to the head", "Branches to the bezel"):
+        offers.solder(
+            group,
+            "head-to-shank",
+            ("shank", offers.grip),
+            stage=SOLDER,
+            makes=("in the shank",),
+            shape="joined",
+            after=("offer-part-head", "pickle-shank-seam", "pickle-back-seam"),
+        )
+    offers.add(
+        "look-three-ways",
+        "head",
+        RING,
+        "Look from the front, from the side and straight down before you go on.",
+        "head upright and along the band as planned",
+        stage=SOLDER,
+        after=("pickle-head-to-shank",),
+    )
+
+
+def _offered(offers: Offers, after: tuple[str, ...]) -> None:
+    offers.add(
+        "offer-part",
+        "head",
+        ("shank", offers.grip),
+        "Offer the head to the shank; take off a little, offer again.",
+        "it stands by itself, no light in the joint",
+        stage=FIT,
+        after=(*after, "polish-hidden-head", "polish-hidden-tube"),
+    )
+
+
+def _inset(offers: Offers) -> None:
+    if offers.exists and "clean-slot-old-head" in {one.key for one in offers.operations}:
+        offers.add(
+            "fit-ends",
+            "slot",
+            RING,
+            "File both ends of the slot to the new head's outline.",
+            "no light between head and ends, the foot flush with the inside",
+            stage=FIT,
+            after=("clean-slot-old-head",),
+        )
+        _offered(offers, ("fit-ends-slot", "trim-base-head"))
+        return
+    if "shank.mark_half" not in offers.plan.figures:
+        offers.add(
+            "drill",
+            "shank",
+            RING,
+            "Saw and file a hole of {shank.gap_outside} outside, {shank.gap_inside} inside; {shank.beside_head} stays.",
+            "the head drops in without force, foot flush with the inside",
+            stage=FIT,
+            after=_ROUND,
+        )
+        _offered(offers, ("drill-shank",))
+        return
+    offers.add(
+        "anneal",
+        "before-sawing",
+        RING,
+        "Anneal: a ring rounded up cold snaps open when it is sawn.",
+        stage=FIT,
+        after=_ROUND,
+    )
+    offers.add(
+        "mark-out",
+        "gap",
+        RING,
+        "Scribe {shank.hollow_limit} each side of the middle, the limit of hollowing; mark {shank.mark_half} inside "
+        "and {shank.mark_half_outside} outside.",
+        stage=FIT,
+        after=("anneal-before-sawing", "measure-part-collet", "check-size-shank"),
+    )
+    offers.add(
+        "saw-gap",
+        "gap",
+        RING,
+        "Saw the whole piece out, from the inside mark to the outside mark.",
+        "both cuts inside the scribed limit; the ring still on size",
+        stage=FIT,
+        after=("mark-out-gap", "anneal-before-sawing"),
+    )
+    offers.add(
+        "fit-ends",
+        "gap",
+        RING,
+        "Hollow both ends by {shank.hollow} to the head's outline."
+        if offers.plan.figures["shank.hollow"].value > 0.005
+        else "File both ends straight to the head's sides.",
+        "no light between head and ends, the foot flush with the inside",
+        stage=FIT,
+        after=("saw-gap-gap",),
+    )
+    _offered(offers, ("fit-ends-gap", "saw-off-stays-claws", "trim-base-head"))
+
+
+def _on_flat(offers: Offers) -> None:
+    offers.add(
+        "file-flat",
+        "shank",
+        RING,
+        "File a flat of {shank.flat_depth} at the middle; {shank.left_under_flat} stays under it.",
+        "the foot stands without rocking, no light under it",
+        stage=FIT,
+        after=_ROUND,
+    )
+    _offered(offers, ("file-flat-shank", "saw-off-stays-claws", "trim-base-head"))
+
+
+def _fish_mouth(offers: Offers) -> None:
+    offers.add(
+        "trim-base",
+        "saddle",
+        (offers.grip,),
+        "Scribe the template round the foot; file it hollow, deepest {shank.saddle_depth}.",
+        "no light between foot and band, no rocking",
+        stage=FIT,
+    )
+    _offered(offers, ("trim-base-saddle", *_ROUND))
+
+
+def _peg(offers: Offers) -> None:
+    offers.add(
+        "drill",
+        "shank",
+        RING,
+        "Dimple, pilot, then {shank.hole}, {shank.hole_depth} deep, square to the band; cut the peg to "
+        "{shank.peg_length}.",
+        "the head stands square from the front and the side",
+        stage=FIT,
+        after=_ROUND,
+    )
+    offers.add(
+        "trim-base",
+        "saddle",
+        (offers.grip,),
+        "File the base hollow by {shank.saddle_depth} to the band's curve.",
+        "no rocking, no light under the base",
+        stage=FIT,
+        after=("trim-base-head",),
+    )
+    _offered(offers, ("drill-shank", "trim-base-saddle"))
+
+
+def _point(offers: Offers) -> None:
+    claws = (offers.grip,)
+    offers.add(
+        "bevel-legs",
+        "claws",
+        claws,
+        "Leave {head.below_ring} below the lower ring; bevel the insides {head.claw_bevel} to each side.",
+        stage=FIT,
+        count=len(offers.plan.shape.places),
+        after=("pickle-claws-to-lower-ring", "saw-off-stays-claws"),
+    )
+    offers.add(
+        "bend-legs",
+        "claws",
+        claws,
+        "Bend the legs until they meet, {shank.point_depth} below the ring, at {shank.point_angle}.",
+        "the triangles between the claws look alike from every side",
+        stage=FIT,
+        count=len(offers.plan.shape.places),
+        after=("bevel-legs-claws",),
+    )
+    offers.solder("Claws at the point", "point", claws, stage=FIT, after=("bend-legs-claws",))
+    offers.add(
+        "drill",
+        "shank",
+        RING,
+        "Drill a blind hole of {shank.hole}, {shank.hole_depth} deep; {shank.beside_hole} stays on each side.",
+        "the point stands in it square from the front and the side",
+        stage=FIT,
+        after=_ROUND,
+    )
+    _offered(offers, ("drill-shank", "pickle-point"))
+
+
+def _split(offers: Offers) -> None:
+    offers.add(
+        "split-shoulders",
+        "shank",
+        RING,
+        "Saw the band along its middle from both ends to {shank.split_from} from the bezel's middle; each branch "
+        "{shank.branch} wide before filing.",
+        "both cuts end on one line, branches alike",
+        stage=FIT,
+        after=("bend-to-shape-shank",),
+    )
+    offers.add("anneal", "branches", RING, "Anneal the shoulders.", stage=FIT, after=("split-shoulders-shank",))
+    offers.add(
+        "spread-branches",
+        "shank",
+        RING,
+        "Spread every branch {shank.spread} to its side; tips lie {shank.tip_side} from the middle.",
+        "no crack at the end of the saw cut; all four tips level",
+        stage=FIT,
+        strain="shank.spread_strain",
+        after=("anneal-branches",),
+    )
+    offers.add(
+        "notch-shoulders",
+        "shank",
+        RING,
+        "File a notch of {shank.bezel_notch} into every tip to the bezel's curve.",
+        "the bezel is held by all four notches without solder, square and level",
+        stage=FIT,
+        after=("spread-branches-shank", "pickle-strip-seam", "cut-length-tube"),
+    )
+    _offered(offers, ("notch-shoulders-shank",))
+
+
+def _bezels(offers: Offers) -> None:
+    offers.solder("Little bezels in the shoulders", "bezels", RING, stage=FIT, after=_ROUND)

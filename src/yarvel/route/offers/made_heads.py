@@ -1,0 +1,58 @@
+"""Heads that come in one piece: bought ones, and castings."""
+
+from __future__ import annotations
+
+from yarvel.heads import bought, cast_claw
+from yarvel.route.offer import HEAD, STOCK, TAKE_IN, Offers
+
+WHOLE = ("head",)
+
+
+def offer(offers: Offers) -> None:
+    """A bought head is picked by the stone and trimmed; a casting is cleaned, annealed and its claws curved."""
+    job = offers.plan.job
+    if job.head.style == bought.STYLE:
+        offers.stock("head", metal=job.head.metal, cast=True)
+        offers.add(
+            "pick-bought",
+            "head",
+            WHOLE,
+            "Hold the stone over the head: made for {head.made_for}, the stone takes {seat.notch_ratio} of the claw.",
+            "claws straight and evenly spaced, no pits",
+            stage=TAKE_IN,
+        )
+        if job.head.trim_mm:
+            offers.add(
+                "trim-base",
+                "head",
+                WHOLE,
+                "Trim the base to a height of {head.fixed_height}, foot to seat.",
+                "foot level, the base ring still closed",
+                stage=HEAD,
+                after=("pick-bought-head",),
+            )
+    elif job.head.style == cast_claw.STYLE:
+        offers.stock("head", metal=job.head.metal, cast=True)
+        offers.add("cast-part", "head", WHOLE, "Cast the head; sprue and button come back.", stage=STOCK)
+        offers.add(
+            "clean-up",
+            "casting",
+            WHOLE,
+            "Clean up the casting; file the claws to {head.claw}, tips thinner.",
+            "no pits at the roots of the claws",
+            stage=HEAD,
+            after=("cast-part-head",),
+        )
+        offers.add(
+            "anneal", "casting", WHOLE, "Anneal: cast metal is brittle.", stage=HEAD, after=("clean-up-casting",)
+        )
+        offers.add(
+            "curve-claws",
+            "head",
+            WHOLE,
+            "Curve every claw to about {head.dome_radius}; try one first.",
+            "it lies against the dome along its length",
+            stage=HEAD,
+            count=len(offers.plan.shape.places),
+            after=("anneal-casting",),
+        )

@@ -1,0 +1,52 @@
+"""A pendant's ring: made, closed and soldered before any stone is in."""
+
+from __future__ import annotations
+
+from yarvel.route.offer import FIT, SOLDER, STOCK, Offers
+
+BAIL = ("hanging ring",)
+
+
+def offer(offers: Offers) -> None:
+    """Nothing where the head goes onto a shank."""
+    if offers.plan.job.shank is not None or "bail.wire_length" not in offers.plan.figures:
+        return
+    offers.stock("hanging ring", metal=offers.plan.job.head.metal, facts=("cut",))
+    offers.add("draw-wire", "hanging-ring", BAIL, "Draw wire to {bail.wire}.", stage=STOCK)
+    offers.add("anneal", "hanging-ring", BAIL, "Anneal it.", stage=FIT, after=("draw-wire-hanging-ring",))
+    wire = offers.plan["bail.wire"]
+    offers.bend(
+        "hanging-ring",
+        BAIL,
+        "Round up {bail.wire_length} to {bail.inside} inside; its seam goes to the head.",
+        "the chain's end goes through without force",
+        wire / (offers.plan["bail.inside"] + wire),
+        stage=FIT,
+        after=("anneal-hanging-ring",),
+    )
+    offers.solder(
+        "Hanging ring's seam",
+        "hanging-ring-seam",
+        BAIL,
+        stage=FIT,
+        makes=("closed",),
+        shape="closed",
+        after=("bend-to-shape-hanging-ring",),
+    )
+    offers.solder(
+        "Hanging ring to the head",
+        "hanging-ring",
+        ("hanging ring", offers.grip),
+        stage=SOLDER,
+        makes=("joined",),
+        after=("pickle-hanging-ring-seam", "polish-hidden-head"),
+    )
+    offers.add(
+        "look-three-ways",
+        "hanging",
+        BAIL,
+        "Hang it from a thread, the stone held in by wax; then wax and stone out again.",
+        "the face is upright",
+        stage=SOLDER,
+        after=("pickle-hanging-ring",),
+    )

@@ -1,0 +1,74 @@
+"""The shank, made anew: stock, bent, closed where it is a closed ring, rounded up, on size."""
+
+from __future__ import annotations
+
+from yarvel.route.offer import SHANK, STOCK, Offers
+
+RING = ("shank",)
+
+
+def offer(offers: Offers) -> None:
+    """Nothing for a pendant, or where the ring is there already."""
+    shank, band = offers.plan.job.shank, offers.plan.band
+    if shank is None or band is None or offers.exists:
+        return
+    offers.stock("shank", metal=shank.metal)
+    wide = max(band.width, float(band.width_at(180.0)))
+    thick = max(band.thickness, float(band.thickness_at(180.0)))
+    offers.add("roll", "shank", RING, f"Roll square stock down to {wide:.2f} by {thick:.2f} mm.", stage=STOCK)
+    offers.add(
+        "cut-length",
+        "shank",
+        RING,
+        "Cut {shank.cut_length} of it.",
+        "ends square",
+        stage=STOCK,
+        after=("roll-shank",),
+    )
+    offers.add("anneal", "shank", RING, "Anneal: rolled hard, it cracks on its outside.", stage=SHANK)
+    offers.add(
+        "bend-to-shape",
+        "shank",
+        RING,
+        "Bend it round over {shank.inside_diameter}.",
+        "no cracks on its outside",
+        stage=SHANK,
+        strain="shank.bend_strain",
+        after=("cut-length-shank", "anneal-shank"),
+    )
+    if "Shank seam" in offers.joints:
+        _closed(offers)
+
+
+def _closed(offers: Offers) -> None:
+    """A closed ring: its seam, round, on size."""
+    offers.add(
+        "fit-seam",
+        "shank",
+        RING,
+        "File the ends true; sprung a little past each other they press together.",
+        "no light through the seam",
+        stage=SHANK,
+        after=("bend-to-shape-shank",),
+    )
+    offers.solder(
+        "Shank seam", "shank-seam", RING, stage=SHANK, makes=("closed",), shape="closed", after=("fit-seam-shank",)
+    )
+    offers.add(
+        "round-up",
+        "shank",
+        RING,
+        "Round it up on the mandrel.",
+        "no light between ring and mandrel",
+        stage=SHANK,
+        after=("pickle-shank-seam",),
+        shape="closed",
+    )
+    offers.add(
+        "check-size",
+        "shank",
+        RING,
+        "Size: {shank.inside_circumference} round the inside.",
+        stage=SHANK,
+        after=("round-up-shank",),
+    )

@@ -1,0 +1,77 @@
+"""Putting operations in order: constraints first, stages only where nothing else decides, otherwise as offered."""
+
+from __future__ import annotations
+
+import heapq
+
+from yarvel.figures.errors import JobError, Problem
+from yarvel.operations.operation import HEAT, Operation
+
+UNIVERSAL = (
+    ("level-tops", "scribe-girdle"),
+    ("scribe-girdle", "guide-cut"),
+    ("guide-cut", "relieve-corner"),
+    ("relieve-corner", "clear-keel"),
+    ("guide-cut", "cut-seat"),
+    ("clear-keel", "cut-seat"),
+    ("clean-up", "seat-stone"),
+    ("thin-tips", "seat-stone"),
+    ("seat-stone", "lean-claws"),
+    ("lean-claws", "level-stone"),
+    ("level-stone", "close-claws"),
+    ("level-stone", "fold-vs"),
+    ("level-stone", "press-bezel"),
+    ("close-claws", "round-tips"),
+    ("press-bezel", "burnish"),
+)
+"""Kinds of which the first comes before the second wherever both occur: common practice. Besides: every torch before
+the stone is placed."""
+
+
+def in_order(operations: list[Operation]) -> list[Operation]:
+    """Operations in working order (Kahn's algorithm with a queue by stage and place).
+
+    Raises
+    ------
+    JobError : what is asked to come before itself, by keys.
+    """
+    before = _before(operations)
+    places = {one.key: (one.stage, place) for place, one in enumerate(operations)}
+    by_key = {one.key: one for one in operations}
+    waits = {key: len(held) for key, held in before.items()}
+    follows: dict[str, list[str]] = {key: [] for key in before}
+    for key, held in before.items():
+        for earlier in held:
+            follows[earlier].append(key)
+    ready = [(places[key], key) for key, count in waits.items() if count == 0]
+    heapq.heapify(ready)
+    found = []
+    while ready:
+        _, key = heapq.heappop(ready)
+        found.append(by_key[key])
+        for later in follows[key]:
+            waits[later] -= 1
+            if waits[later] == 0:
+                heapq.heappush(ready, (places[later], later))
+    if len(found) < len(operations):
+        stuck = ", ".join(sorted(key for key, count in waits.items() if count > 0))
+        raise JobError([Problem("route", f"each of these is to come before another of them: {stuck}", "an order")])
+    return found
+
+
+def _before(operations: list[Operation]) -> dict[str, set[str]]:
+    """For each operation the keys of those that come before it."""
+    by_kind: dict[str, set[str]] = {}
+    torches: set[str] = set()
+    for one in operations:
+        by_kind.setdefault(one.kind.key, set()).add(one.key)
+        if one.kind.temper == HEAT:
+            torches.add(one.key)
+    known = {one.key for one in operations}
+    found = {one.key: known.intersection(one.after) for one in operations}
+    for first, then in UNIVERSAL:
+        for key in by_kind.get(then, ()):
+            found[key] |= by_kind.get(first, set())
+    for key in by_kind.get("seat-stone", ()):
+        found[key] |= torches
+    return found
