@@ -76,9 +76,13 @@ def test_ten_joints_of_a_four_claw_basket_of_two_rings(planned: Callable[..., Pl
 
 
 def test_stones_come_out_before_heat(planned: Callable[..., Plan]) -> None:
-    made = planned(samples=0, stone={"species": "opal"}, shank={"shoulder": {"diameter_mm": 1.5}})
-    first = solder_lines(made)[0]
-    assert first.startswith("Before any heat") and "opal" in first and "small rounds" in first
+    """On a ring that exists a stone may be in; in new work none is, and all joints come first: common practice."""
+    shoulder = {"diameter_mm": 1.5}
+    old = {"shoulder": shoulder, "resized_from": {"system": "ISO", "value": "52"}}
+    first = solder_lines(planned(samples=0, stone={"species": "opal"}, shank=old))[0]
+    assert first.startswith("Before any heat") and "opal out; opal" not in first and "small rounds" in first
+    fresh = solder_lines(planned(samples=0, stone={"species": "opal"}, shank={"shoulder": shoulder}))[0]
+    assert fresh == "All joints before the opal and the small rounds of the shoulders: opal bears no heat."
 
 
 @pytest.mark.parametrize(

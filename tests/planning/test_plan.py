@@ -103,6 +103,7 @@ def called(plan: Plan, code: str) -> Call:
     return next(call for call in plan.calls if call.code == code)
 
 
+BOUGHT = {"style": "bought", "made_for_mm": 6.5, "height_mm": 5.1, "notch_ratio": None}
 # Each call: parts that bring it about, the level, and whether it offers a change.
 CALLS: list[tuple[str, str, bool, dict[str, Any]]] = [
     ("notch-too-deep", "stop", True, {"head": {"notch_ratio": 0.55}}),
@@ -129,7 +130,8 @@ CALLS: list[tuple[str, str, bool, dict[str, Any]]] = [
     ("band-over-seat", "stop", True, {"fit": {"method": "inset", "height": 3.2}, "shank": {"thickness_mm": 4.5}}),
     ("size-changes-if-sprung", "note", False, {"fit": {"method": "inset"}}),
     ("anneal-before-sawing", "note", False, {"fit": {"method": "inset"}}),
-    ("anneal-before-bending", "note", False, {}),
+    ("anneal-before-bending", "ok", False, {}),
+    ("anneal-before-bending", "note", False, {"head": BOUGHT, "shank": None, "fit": None}),
     ("anneal-before-bending", "caution", False, {"head": {"claw_mm": 1.9, "metal": "palladium-950"}}),
     ("solder-order", "ok", False, {}),
     ("remove-stone-before-heat", "note", False, {"stone": {"species": "opal"}}),

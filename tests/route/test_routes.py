@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from typing import Any
 
@@ -15,6 +16,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.metals.joints import GROUP_KEYS, GROUPS
 from yarvel.operations.operation import HEAT
 from yarvel.operations.piece import ABSENT, HELD
+from yarvel.planning.calls.call import STOP
 from yarvel.planning.job import Job, from_document, merge_patch, to_document
 from yarvel.planning.plan import Plan, plan
 from yarvel.route.calls import route_calls
@@ -126,10 +128,12 @@ def untouched(route: Route) -> list[str]:
 
 @given(jobs())
 def test_no_sound_work_is_cried_at(job: Job) -> None:
-    """Over random jobs: every need is met where it stands, no stone is in a torch's heat, no joint is opened, every
-    joint of the plan that is soldered is in the route once, and in the end the stone is held."""
+    """Over random jobs that have no stop: every need is met where it stands, no stone is in a torch's heat, no joint is
+    opened, every joint of the plan that is soldered is in the route once, and in the end the stone is held."""
     made = plan(job, RULES, samples=0)
     route = route_of(made)
+    if any(call.level == STOP for call in made.calls):
+        return
     assert untouched(route) == [] and route_calls(route) == ()
     found = [step.operation.key for step in route.steps]
     assert len(set(found)) == len(found)
@@ -137,6 +141,7 @@ def test_no_sound_work_is_cried_at(job: Job) -> None:
     assert route.done.stone == HELD
     groups = [group for step in route.steps for group in step.operation.joints]
     assert len(set(groups)) == len(groups) and set(groups) <= {joint.group for joint in made.joints}
+    assert not any(re.search(r"−\d+\.\d+ mm", step.operation.text + step.operation.look) for step in route.steps)
     assert all(not set("{}") & set(step.operation.text + step.operation.look) for step in route.steps)
 
 

@@ -60,10 +60,13 @@ class Bend:
     limit: float
 
 
-def verdict(whole: float, notched: float, alloy: Alloy, cast: bool = False) -> Bend:
-    """Whether a claw bends as it is, annealed, only once it is notched, or not at all at this thickness."""
+def verdict(whole: float, notched: float, alloy: Alloy, cast: bool = False, heated: bool = False) -> Bend:
+    """Whether a claw bends as it is, annealed, only once it is notched, or not at all at this thickness; ``heated``
+    where soldering has annealed it already."""
     hard = alloy.elongation_cast if cast else alloy.elongation_drawn
     soft = alloy.elongation_annealed
+    if heated:
+        hard = soft
     if whole <= hard:
         return Bend(AS_IT_IS, whole, hard)
     if notched <= hard:

@@ -240,6 +240,13 @@ class Job:
     setting: SettingJob | None = None
     route: RouteJob | None = None
 
+    @property
+    def ring_exists(self) -> bool:
+        """Whether the ring is there already: an old head's slot, another size. Nothing of it is made anew, and a stone
+        may be in it."""
+        slot = None if self.fit is None else self.fit.slot
+        return slot is not None or (self.shank is not None and self.shank.resized_from is not None)
+
 
 CHOICES: dict[str, tuple[str, ...]] = {
     "stone.cut": tuple(CUTS),

@@ -9,10 +9,17 @@ from yarvel.planning.plan import Plan
 
 
 def out_first(plan: Plan) -> str:
-    """Which stones come out before any heat."""
+    """Which stones come out before any heat; on new work, in which none is yet, that all joints come before them."""
     species = species_of(plan.job)
     small = plan.job.shank is not None and plan.job.shank.shoulder is not None
     stones = f"the {species.label.lower()}" + (" and the small rounds of the shoulders" if small else "")
+    if not plan.job.ring_exists:
+        bears = (
+            "bears no heat"
+            if species.heat == "never"
+            else "may be treated, which is rarely known: take it as sensitive"
+        )
+        return f"All joints before {stones}: {species.label.lower()} {bears}."
     if species.heat == "never":
         return f"Before any heat: {stones} out; {species.label.lower()} bears none."
     return f"Before any heat: {stones} out; treatment is rarely known, so treat it as sensitive."

@@ -103,9 +103,11 @@ def _fitting_lines(plan: Plan) -> tuple[str, ...]:
         lines = ("It cannot be fitted like this: settle the stop among the calls first.",)
     if "slot.spare" in plan.figures:
         spare = plan["slot.spare"]
-        lines += (
-            "Old head out: unsolder or saw it free, clear the old solder, measure the slot; the new foot is "
-            f"{abs(spare):.2f} mm {'wider' if spare > 0 else 'narrower'} than it.",
+        fitted = "open the slot to it" if spare > 0 else "close the slot onto it; solder bridges no gap"
+        lines = (  # the slot is there: nothing is marked, nothing sawn out
+            "Old head out first: unsolder or saw it free, clear the old solder, level both ends by the finger, measure "
+            f"the slot; the new foot is {abs(spare):.2f} mm {'wider' if spare > 0 else 'narrower'} than it: {fitted}. "
+            "Look: no light between head and ends, the head's foot flush with the inside.",
         )
     if "resize.change" in plan.figures:
         change = plan["resize.change"]
@@ -128,12 +130,12 @@ def _told(plan: Plan, making: Making) -> tuple[str, ...]:
     lines = []
     for do, look in making:
         keys = re.findall(r"{([^}]+)}", do + look)
-        if all(key in texts for key in keys) and _worth(plan, do):
+        if all(key in texts for key in keys) and _worth(plan, do, keys):
             lines.append(_filled(f"{do} Look: {look}.", texts))
     return tuple(lines)
 
 
-def _worth(plan: Plan, line: str) -> bool:
+def _worth(plan: Plan, line: str, keys: list[str]) -> bool:
     """Not what takes off nothing, and one way only where round and long stones differ."""
     figures = plan.figures
     if ("{head.countersink}" in line or "{head.gallery_skim}" in line) and all(
@@ -142,7 +144,7 @@ def _worth(plan: Plan, line: str) -> bool:
         return False
     if line.startswith("Cut {head.tube_length} of tube"):
         return plan.facts.cut.is_round
-    if any(figures[key].value < -0.005 for key in re.findall(r"{([^}]+)}", line) if figures[key].unit == "mm"):
+    if any(figures[key].value < -0.005 for key in keys if figures[key].unit == "mm"):
         return False  # what is less than nothing cannot be made: its call says so
     return not line.startswith("Round up the upper ring") or plan.facts.cut.is_round
 

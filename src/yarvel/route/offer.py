@@ -16,6 +16,7 @@ from yarvel.planning.plan import Plan
 
 TAKE_IN, STOCK, SHANK, HEAD, FIT, SOLDER, CLEAN, SEAT, SET, FINISH, RELEASE = range(11)
 """Stages: they break ties only."""
+_LEAST_MM = -0.005
 _FIGURE = re.compile(r"{([a-z_]+\.[a-z_]+)}")
 
 
@@ -36,9 +37,7 @@ class Offers:
     @property
     def exists(self) -> bool:
         """Whether the ring is there already: an old slot, another size."""
-        shank = self.plan.job.shank
-        fit = self.plan.job.fit
-        return (fit is not None and fit.slot is not None) or (shank is not None and shank.resized_from is not None)
+        return self.plan.job.ring_exists
 
     def stock(
         self, *names: str, metal: str, cast: bool = False, facts: Iterable[str] = (), shape: str = "stock"
@@ -68,11 +67,13 @@ class Offers:
         after: tuple[str, ...] = (),
         maybe: bool = False,
     ) -> None:
-        """Offer an operation; nothing where the plan has not the figures of its sentences. ``strain`` is a fraction or
-        the key of the figure that says it."""
+        """Offer an operation; nothing where the plan has not the figures of its sentences, or where one is a length under
+        nought: what cannot be made is a call. ``strain`` is a fraction or the key of the figure that says it."""
         keys = tuple(dict.fromkeys(_FIGURE.findall(text + look)))
         figures = self.plan.figures
         if any(key not in figures for key in keys):
+            return
+        if any(figures[key].unit == "mm" and figures[key].value < _LEAST_MM for key in keys):
             return
         if isinstance(strain, str):
             strain = figures[strain].value if strain in figures else 0.0

@@ -30,7 +30,10 @@ def _tips(situation: Situation) -> Call:
     cast = situation.job.head.style == cast_claw.STYLE
     as_made = alloy.elongation_cast if cast else alloy.elongation_drawn
     temper = "cast and filed" if cast else "drawn"
-    if strain <= as_made:
+    if situation.claws_heated and strain <= alloy.elongation_annealed:
+        level, limit = OK, alloy.elongation_annealed
+        message = "The tips bend as the last soldering leaves them: annealed."
+    elif strain <= as_made:
         level, limit, message = OK, as_made, "The tips bend as they are."
     elif strain <= alloy.elongation_annealed:
         level, limit = NOTE, as_made
@@ -45,7 +48,9 @@ def _tips(situation: Situation) -> Call:
 
 def _claws(situation: Situation) -> Call:
     cast = situation.job.head.style == cast_claw.STYLE
-    bend = verdict(situation["head.bend_whole"], situation["head.bend_notch"], situation.alloy, cast)
+    bend = verdict(
+        situation["head.bend_whole"], situation["head.bend_notch"], situation.alloy, cast, situation.claws_heated
+    )
     level = OK if bend.verdict == AS_IT_IS else NOTE if bend.verdict in _MESSAGES else CAUTION
     message = _MESSAGES.get(
         bend.verdict,

@@ -45,6 +45,11 @@ class Situation:
         """What wires and burs are chosen by: the mean diameter, or the mean of length and width."""
         return self.facts.nominal_diameter
 
+    @property
+    def claws_heated(self) -> bool:
+        """Whether a torch joint heats the claws before the stone goes in: what is soldered is annealed by it."""
+        return any(joint.group != "Shank seam" for joint in self.joints)
+
     def has(self, key: str) -> bool:
         """Whether the plan has this figure."""
         return key in self.figures

@@ -17,7 +17,11 @@ def offer(offers: Offers) -> None:
 
 def _collet(offers: Offers) -> None:
     wall = ("collet",)
-    offers.stock("collet", metal=offers.plan.job.head.metal, shape="tube")
+    job = offers.plan.job
+    loose = job.shank is None and job.fit is None
+    offers.stock(
+        "collet", metal=job.head.metal, shape="tube", facts=("soldered",) if loose else ()
+    )  # no joint to await
     offers.add(
         "cut-length",
         "collet",

@@ -48,7 +48,7 @@ def offer(offers: Offers) -> None:
 def _resized(offers: Offers) -> None:
     change = offers.plan["resize.change"]
     what = "to let in" if change > 0 else "to take out"
-    offers.add("mark-out", "back", RING, f"Mark {{resize.change}} {what} at the back.", stage=SHANK)
+    offers.add("mark-out", "back", RING, f"Mark {abs(change):.2f} mm {what} at the back.", stage=SHANK)
     offers.add("anneal", "back", RING, "Anneal the back; keep the heat off the head.", stage=SHANK)
     offers.add(
         "saw-gap",

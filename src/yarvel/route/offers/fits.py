@@ -82,6 +82,11 @@ def _inset(offers: Offers) -> None:
         )
         _offered(offers, ("drill-shank",))
         return
+    _sawn(offers)
+
+
+def _sawn(offers: Offers) -> None:
+    """The gap of a closed ring: annealed, marked, sawn, its ends fitted."""
     offers.add(
         "anneal",
         "before-sawing",
@@ -205,6 +210,7 @@ def _point(offers: Offers) -> None:
 
 
 def _split(offers: Offers) -> None:
+    tips = "tips lie {shank.tip_side} from the middle"
     offers.add(
         "split-shoulders",
         "shank",
@@ -220,7 +226,7 @@ def _split(offers: Offers) -> None:
         "spread-branches",
         "shank",
         RING,
-        "Spread every branch {shank.spread} to its side; tips lie {shank.tip_side} from the middle.",
+        "Spread every branch {shank.spread} to its side" + (f"; {tips}." if offers.plan["shank.tip_side"] > 0 else "."),
         "no crack at the end of the saw cut; all four tips level",
         stage=FIT,
         strain="shank.spread_strain",

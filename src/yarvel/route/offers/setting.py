@@ -45,7 +45,7 @@ def offer(offers: Offers) -> None:
 
 
 def _seat(offers: Offers, grip: tuple[str, ...], count: int, ready: tuple[str, ...]) -> None:
-    plan, cut = offers.plan, "claw" if count else "wall"
+    plan = offers.plan
     tops, along = ("tops", "along the claw") if count else ("rim", "up the wall")
     offers.add(
         "level-tops", "head", grip, f"Level the {tops}.", "a plate laid on touches all round", stage=SEAT, after=ready
@@ -62,6 +62,12 @@ def _seat(offers: Offers, grip: tuple[str, ...], count: int, ready: tuple[str, .
         stage=SEAT,
         after=ready,
     )
+    _cut(offers, grip, count)
+
+
+def _cut(offers: Offers, grip: tuple[str, ...], count: int) -> None:
+    """Guide, corners, seat; only tried where the head comes with it."""
+    plan, cut = offers.plan, "claw" if count else "wall"
     if plan.job.head.seated:
         offers.add(
             "cut-seat",
@@ -81,17 +87,7 @@ def _seat(offers: Offers, grip: tuple[str, ...], count: int, ready: tuple[str, .
         stage=SEAT,
         count=max(count, 1),
     )
-    if plan.shape.vees is not None:
-        offers.add(
-            "relieve-corner",
-            "head",
-            grip,
-            "Free every corner: relief of {head.relief_hole}, {head.left_behind_relief} stays behind it.",
-            "light behind the corner, none through it",
-            stage=SEAT,
-            count=len(plan.shape.vees.places),
-        )
-        offers.add("clear-keel", "head", grip, "Channel from the corner towards the culet.", stage=SEAT, count=count)
+    _corners(offers, grip, count)
     offers.add(
         "cut-seat",
         "stone",
@@ -111,6 +107,30 @@ def _seat(offers: Offers, grip: tuple[str, ...], count: int, ready: tuple[str, .
             "the corners hang in the air",
             stage=SEAT,
             after=("cut-seat-stone",),
+        )
+
+
+def _corners(offers: Offers, grip: tuple[str, ...], count: int) -> None:
+    """Relief and keel of every V."""
+    plan = offers.plan
+    if plan.shape.vees is not None:
+        offers.add(
+            "relieve-corner",
+            "head",
+            grip,
+            "Free every corner: relief of {head.relief_hole}, {head.left_behind_relief} stays behind it.",
+            "light behind the corner, none through it",
+            stage=SEAT,
+            count=len(plan.shape.vees.places),
+        )
+        offers.add(
+            "clear-keel",
+            "head",
+            grip,
+            "Channel from the corner towards the culet, {head.keel_cut} below the girdle; "
+            "{head.left_behind_relief} stays.",
+            stage=SEAT,
+            count=count,
         )
 
 
