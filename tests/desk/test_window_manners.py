@@ -236,14 +236,10 @@ def test_every_call_is_some_stations(job: Job) -> None:
 
 def test_pressing_a_call_marks_its_place_and_opens_its_figure(hand: Hand) -> None:
     hand.bot.wait(20)
-    card = next(
-        card
-        for card in hand.window.calls.cards
-        if card.call is not None and card.call.code == "pavilion-touches-gallery"
-    )
+    card = next(card for card in hand.window.calls.cards if card.call is not None and card.call.code == "claw-loss")
     hand.window.calls.ensureWidgetVisible(card)
     hand.bot.mouseClick(card, Qt.MouseButton.LeftButton, pos=QPoint(20, 40))
-    assert hand.window.working.key == "head.countersink"
+    assert hand.window.working.key == card.call.figure_key != ""
     assert hand.window.sheet.drawing is not None
     assert any(getattr(item, "stroke", "") == "mark-note" for item in hand.window.sheet.drawing.items)
 

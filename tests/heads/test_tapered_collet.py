@@ -102,6 +102,6 @@ def test_an_opening_wider_than_the_stone_is_refused_and_mended(planned: Callable
 def test_driving_from_tube_warns_and_names_the_stretch_left(planned: Callable[..., Plan]) -> None:
     gentle = called(planned(head={**COLLET, "included_angle_deg": 10}), "collet-overdriven")
     steep = called(planned(head={**COLLET, "included_angle_deg": 45}), "collet-overdriven")
-    assert (gentle.level, steep.level) == ("note", "caution")
+    assert (gentle.level, steep.level) == ("ok", "caution")
     assert "cannot be undone" in gentle.message
     assert steep.limit == 0.38

@@ -128,20 +128,26 @@ CALLS: list[tuple[str, str, bool, dict[str, Any]]] = [
     ("claw-loss", "ok", False, {"head": {"claws": 6}}),
     ("band-thinned", "stop", True, {"shank": {"thickness_mm": 0.8}, "head": {"splay_deg": 0}}),
     ("band-over-seat", "stop", True, {"fit": {"method": "inset", "height": 3.2}, "shank": {"thickness_mm": 4.5}}),
-    ("size-changes-if-sprung", "note", False, {"fit": {"method": "inset"}}),
-    ("anneal-before-sawing", "note", False, {"fit": {"method": "inset"}}),
+    ("size-changes-if-sprung", "ok", False, {"fit": {"method": "inset"}}),
+    ("anneal-before-sawing", "ok", False, {"fit": {"method": "inset"}}),
     ("anneal-before-bending", "ok", False, {}),
     ("anneal-before-bending", "note", False, {"head": BOUGHT, "shank": None, "fit": None}),
     ("anneal-before-bending", "caution", False, {"head": {"claw_mm": 1.9, "metal": "palladium-950"}}),
     ("solder-order", "ok", False, {}),
-    ("remove-stone-before-heat", "note", False, {"stone": {"species": "opal"}}),
+    ("remove-stone-before-heat", "ok", False, {"stone": {"species": "opal"}}),
+    (
+        "remove-stone-before-heat",
+        "note",
+        False,
+        {"stone": {"species": "opal"}, "shank": {"resized_from": {"system": "ISO", "value": "52"}}},
+    ),
     ("soft-stone", "caution", False, {"stone": {"species": "opal"}}),
-    ("bur-between-sizes", "note", False, {"stone": {"diameters_mm": [6.38], "depth_mm": None}}),
+    ("bur-between-sizes", "ok", False, {"stone": {"diameters_mm": [6.38], "depth_mm": None}}),
     ("bur-between-sizes", "ok", False, {"stone": {"diameters_mm": [6.5], "depth_mm": None}}),
-    ("mind-cleavage", "note", False, {"stone": {"species": "topaz"}}),
+    ("mind-cleavage", "ok", False, {"stone": {"species": "topaz"}}),
     ("mind-cleavage", "ok", False, {"stone": {"species": "spinel"}}),
     ("wheel-against-stone", "ok", False, {"stone": {"species": "ruby"}}),
-    ("wheel-against-stone", "note", False, {"stone": {"species": "quartz"}}),
+    ("wheel-against-stone", "ok", False, {"stone": {"species": "quartz"}}),
     ("bur-angle-gap", "ok", False, {"head": {"notch_ratio": 0.3}}),
     ("bur-angle-gap", "note", False, {"head": {"notch_ratio": 0.45, "claw_mm": 1.2}}),
     ("wide-band-size", "note", True, {"shank": {"width_mm": 7.0}}),
@@ -159,6 +165,40 @@ def test_calls(code: str, level: str, remedied: bool, parts: dict[str, Any], pla
     if remedied:
         after = planned(samples=0, **merge_patch(parts, call.remedy or {}))
         assert all(other.level in (OK, "note") for other in after.calls if other.code == code)
+
+
+@pytest.mark.parametrize("metal", ["18k-yellow", "18k-white", "9k-yellow", "sterling-silver", "platinum-950"])
+@pytest.mark.parametrize("across", [4.4, 5.3, 6.2, 7.3])
+@pytest.mark.parametrize("method", ["on-flat", "inset"])
+def test_a_usual_sound_piece_is_quiet(metal: str, across: float, method: str, planned: Callable[..., Plan]) -> None:
+    """Defaults, common sizes, every kind of metal: at most two open calls, notes included; what always holds is told by
+    the step that it belongs to."""
+    made = planned(
+        samples=0,
+        stone={"diameters_mm": [across], "depth_mm": round(0.61 * across, 2)},
+        head={"claw_mm": None, "metal": metal},
+        shank={"metal": metal},
+        fit={"method": method},
+    )
+    opened = [call.code for call in made.calls if call.level != OK]
+    foot = (
+        {"foot-cut-by-finger"} if method == "inset" else set()
+    )  # where the finger cuts the foot, the piece is not sound
+    assert len(set(opened) - foot) <= 2, opened
+
+
+def test_what_is_no_call_any_more_stands_at_its_step(planned: Callable[..., Plan]) -> None:
+    made = planned(
+        samples=0, stone={"species": "topaz", "diameters_mm": [6.38], "depth_mm": None}, fit={"method": "inset"}
+    )
+    told = {step.name: " ".join(step.lines) for step in work_steps(made, with_metal=False)}
+    assert "Anneal the blank before it is bent round" in told["Fit head and shank"]
+    assert "Anneal. Scribe" in told["Fit head and shank"] and "whole piece out" in told["Fit head and shank"]
+    assert "Countersink the upper ring" in told["Make the head"]
+    assert "push the last 0.09 mm towards each claw" in told["Cut the seat"]
+    assert "Topaz cleaves: light pressure" in told["Close"]
+    assert "All joints before the topaz" in told["Solder"]
+    assert "Wheels beside the topaz: the finest rubber only" in told["Finish"]
 
 
 def test_all_that_was_examined_is_there(planned: Callable[..., Plan]) -> None:

@@ -226,7 +226,7 @@ def test_cut_square_where_the_collet_tapers(planned: PlanMaker) -> None:
         fit={"method": "inset"},
     )
     call = next(call for call in made.calls if call.code == "cut-square")
-    assert call.level == "note" and call.figure == pytest.approx(4 * math.tan(math.radians(8.5)), abs=1e-6)
+    assert call.level == "ok" and call.figure == pytest.approx(4 * math.tan(math.radians(8.5)), abs=1e-6)
 
 
 def test_a_wide_band_is_bored_and_not_sawn_through(planned: PlanMaker) -> None:

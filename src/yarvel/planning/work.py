@@ -78,9 +78,16 @@ def work_steps(plan: Plan, with_metal: bool = True) -> tuple[Step, ...]:
         Step("Clean", ("Polish what will be out of reach.",)),
         Step("Cut the seat", (*_seat_lines(plan), *_shoulder_lines(plan)), _BURS),
         Step("Close", closing_lines(plan), CLOSE_CAUTION),
-        Step("Finish", (finish, cleaning), _POLISH),
+        Step("Finish", (finish, *_wheels(plan), cleaning), _POLISH),
     ]
     return tuple(step for step in steps if step.lines)
+
+
+def _wheels(plan: Plan) -> tuple[str, ...]:
+    species = species_of(plan.job)
+    if species.hardness >= plan.rules.coarse_wheel_mohs:
+        return ()
+    return (f"Wheels beside the {species.label.lower()}: the finest rubber only, no steel; coarse ones scratch it.",)
 
 
 def metal_lines(plan: Plan) -> tuple[str, ...]:
@@ -99,6 +106,12 @@ def _fitting_lines(plan: Plan) -> tuple[str, ...]:
     if plan.job.shank is None:
         return _told(plan, hanging.making()) if fit is not None and fit.method == PENDANT else ()
     lines: tuple[str, ...] = _told(plan, METHODS[(fit or FitJob()).method].making())
+    alloy = alloy_of(plan.job.shank.metal, plan.rules)
+    if lines and not plan.job.ring_exists and plan["shank.bend_strain"] > alloy.elongation_drawn:
+        lines = (
+            "Anneal the blank before it is bent round: rolled hard, it cracks on its outside. Look: no crack anywhere.",
+            *lines,
+        )
     if not lines:
         lines = ("It cannot be fitted like this: settle the stop among the calls first.",)
     if "slot.spare" in plan.figures:

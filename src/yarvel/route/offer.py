@@ -67,8 +67,8 @@ class Offers:
         after: tuple[str, ...] = (),
         maybe: bool = False,
     ) -> None:
-        """Offer an operation; nothing where the plan has not the figures of its sentences, or where one is a length under
-        nought: what cannot be made is a call. ``strain`` is a fraction or the key of the figure that says it."""
+        """Offer an operation; nothing where the plan has not the figures of its sentences, or where one of them is a
+        length under nought: what cannot be made is a call. ``strain`` is a fraction or the key of its figure."""
         keys = tuple(dict.fromkeys(_FIGURE.findall(text + look)))
         figures = self.plan.figures
         if any(key not in figures for key in keys):

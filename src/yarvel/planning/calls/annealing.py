@@ -2,19 +2,19 @@
 
 from __future__ import annotations
 
-from yarvel.planning.calls.call import NOTE, Call, Situation
+from yarvel.planning.calls.call import OK, Call, Situation
 
 CODE = "anneal-before-sawing"
 
 
 def examine(situation: Situation) -> list[Call]:
-    """A reminder wherever the finished ring is sawn through."""
+    """Examined wherever the finished ring is sawn through; the step of sawing begins with it."""
     if not situation.has("shank.removed_arc_deg"):
         return []
     return [
         Call(
             CODE,
-            NOTE,
+            OK,
             "Anneal before sawing",
             "A ring rounded up cold snaps open when it is sawn, and the marks no longer fit. Anneal, then saw.",
             about="gap",

@@ -51,12 +51,13 @@ def _claws(situation: Situation) -> Call:
     bend = verdict(
         situation["head.bend_whole"], situation["head.bend_notch"], situation.alloy, cast, situation.claws_heated
     )
-    level = OK if bend.verdict == AS_IT_IS else NOTE if bend.verdict in _MESSAGES else CAUTION
+    told = bend.verdict in (AS_IT_IS, NOTCH_FIRST)  # every route cuts the seat before it closes the claw
+    level = OK if told else NOTE if bend.verdict in _MESSAGES else CAUTION
     message = _MESSAGES.get(
         bend.verdict,
-        "Even annealed and notched the claw is too thick for this bend: thinner "
-        "wire, a "
-        "deeper notch within the limit, or a wider bend.",
+        "Even annealed and notched the claw is too thick for this bend: "
+        + ("" if situation.alloy.soft else "thinner wire, ")
+        + "a deeper notch within the limit, or a wider bend.",
     )
     return Call(
         CLAWS,
@@ -83,10 +84,11 @@ def _band(situation: Situation) -> list[Call]:
     ):
         if situation.has(key):
             strain = situation[key]
-            level = OK if strain <= alloy.elongation_drawn else NOTE if strain <= alloy.elongation_annealed else CAUTION
+            level = OK if strain <= alloy.elongation_annealed else CAUTION
             message = {
-                OK: f"The {what} bends as it is rolled.",
-                NOTE: f"Anneal first: rolled hard, the {what} cracks on its outside.",
+                OK: f"Annealed first, the {what} bends: rolled hard, it cracks on its outside."
+                if strain > alloy.elongation_drawn
+                else f"The {what} bends as it is rolled.",
                 CAUTION: f"More than {alloy.label} bears even annealed: in steps, with anneals between, or thinner.",
             }[level]
             found.append(

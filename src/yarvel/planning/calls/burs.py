@@ -13,7 +13,7 @@ def examine(situation: Situation) -> list[Call]:
         return [
             Call(
                 CODE,
-                NOTE,
+                OK,
                 "Bur for the seats",
                 "A setting bur is round and this stone is not: cut every seat at "
                 f"the scribed line with a hart bur of about {situation.rules.hart_bur_mm:.1f} mm.",
@@ -39,11 +39,10 @@ def examine(situation: Situation) -> list[Call]:
         ]
     under = situation.diameter - situation.bur_steps_mm[-1]
     limit = situation.rules.bur_slack_mm
-    level = OK if under <= limit else NOTE
     message = (
         "A bur of the stone's size finishes the seat."
-        if level == OK
+        if under <= limit
         else f"Finish on {situation.bur_steps_mm[-1]:.1f} mm and push it {under / 2:.2f} mm towards "
         + ("each claw in turn." if situation.shape.places else "the wall all round.")
     )
-    return [Call(CODE, level, "Bur size", message, under, limit, "mm", "notch", "seat.push_to_claw")]
+    return [Call(CODE, OK, "Bur size", message, under, limit, "mm", "notch", "seat.push_to_claw")]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yarvel.planning.calls.call import NOTE, OK, Call, Situation
+from yarvel.planning.calls.call import OK, Call, Situation
 
 CODE = "mind-cleavage"
 
@@ -10,11 +10,10 @@ CODE = "mind-cleavage"
 def examine(situation: Situation) -> list[Call]:
     """By species."""
     species = situation.species
-    level = NOTE if "cleavage" in species.note else OK
     message = (
         f"{species.label}: {species.note}. Let every claw bear before you press, close in small steps in "
         "opposite pairs, never lever against the girdle."
-        if level == NOTE
+        if "cleavage" in species.note
         else f"{species.label} has no cleavage that setting has to mind."
     )
-    return [Call(CODE, level, "Cleavage", message, about="stone")]
+    return [Call(CODE, OK, "Cleavage", message, about="stone")]

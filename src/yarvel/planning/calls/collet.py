@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yarvel.planning.calls.call import CAUTION, NOTE, OK, STOP, Call, Situation
+from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 
 OPENING, OVERDRIVEN = "collet-opening-too-wide", "collet-overdriven"
 
@@ -14,7 +14,7 @@ def examine(situation: Situation) -> list[Call]:
     opening, stone = round(situation["collet.top_opening"], 6), situation.diameter
     wide = STOP if opening > stone else OK
     strain, limit = situation["collet.stretch"], situation.alloy.elongation_annealed
-    driven = CAUTION if strain > limit else NOTE
+    driven = CAUTION if strain > limit else OK
     more = " Anneal between, or make it from sheet." if driven == CAUTION else ""
     return [
         Call(

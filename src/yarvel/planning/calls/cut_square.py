@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yarvel.planning.calls.call import NOTE, OK, Call, Situation
+from yarvel.planning.calls.call import OK, Call, Situation
 
 CODE = "cut-square"
 
@@ -12,12 +12,11 @@ def examine(situation: Situation) -> list[Call]:
     if not situation.has("shank.mark_half") or not situation.has("shank.gap_outside"):
         return []
     off, limit = situation["shank.gap_outside"] - situation["shank.gap_inside"], situation.rules.cut_square_mm
-    level = OK if off <= limit else NOTE
     message = (
         "The head is as wide inside as outside: both cuts are square."
-        if level == OK
+        if off <= limit
         else "Cut square at the outer marks, the gap is this much too wide inside, and solder does not bridge it: "
         "mark "
         "inside and outside, saw from mark to mark."
     )
-    return [Call(CODE, level, "Saw on the taper", message, off, limit, "mm", "gap", "shank.gap_outside")]
+    return [Call(CODE, OK, "Saw on the taper", message, off, limit, "mm", "gap", "shank.gap_outside")]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yarvel.planning.calls.call import CAUTION, NOTE, Call, Situation
+from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
 
 CODE = "bend-to-dome"
 
@@ -12,10 +12,10 @@ def examine(situation: Situation) -> list[Call]:
     if not situation.has("head.dome_radius"):
         return []
     dome, limit = situation["head.dome_radius"], situation["head.least_bend_radius"]
-    level = NOTE if dome >= limit else CAUTION
+    level = OK if dome >= limit else CAUTION
     message = (
         "Cast and filed metal is brittle: anneal, then curve the claws to the dome before the stone goes in."
-        if level == NOTE
+        if level == OK
         else "The dome turns tighter than the claw can bend: thin its tip before bending."
     )
     return [Call(CODE, level, "Claw over the dome", message, dome, limit, "mm", "tip", "head.dome_radius")]

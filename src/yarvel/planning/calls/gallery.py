@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yarvel.planning.calls.call import CAUTION, NOTE, OK, Call, Situation
+from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
 
 CODE = "pavilion-touches-gallery"
 
@@ -13,7 +13,7 @@ def examine(situation: Situation) -> list[Call]:
         return []
     cut, wire = situation["head.countersink"], situation["head.ring_wire"]
     limit = wire / 2
-    level = OK if cut < 0.005 else NOTE if cut <= limit else CAUTION
+    level = OK if cut <= limit else CAUTION
     remedy = None
     dropped = round(situation["head.ring_drop"] + 0.1 + 1.4 * max(cut - limit, 0), 2)
     if level == CAUTION:
@@ -21,7 +21,7 @@ def examine(situation: Situation) -> list[Call]:
     message = (
         "The pavilion would ride on the ring's inner edge: countersink it to the pavilion's angle, or the ring "
         "lifts the stone off its seats."
-        if level != OK
+        if cut >= 0.005
         else "The pavilion passes the ring freely."
     )
     return [

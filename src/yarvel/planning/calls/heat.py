@@ -10,8 +10,9 @@ CODE = "remove-stone-before-heat"
 def examine(situation: Situation) -> list[Call]:
     """By species; a stone whose treatment is unknown counts as sensitive."""
     species = situation.species
-    level = NOTE if species.heat == "never" else OK
-    if level == NOTE:
+    never = species.heat == "never"
+    level = NOTE if never and situation.job.ring_exists else OK
+    if never:
         more = f" ({species.note})" if species.note else ""
         message = f"{species.label} bears no heat{more}: set it after all soldering; unset it for any later torch work."
     else:

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import math
 
-from yarvel.planning.calls.call import NOTE, Call, Situation
+from yarvel.planning.calls.call import OK, Call, Situation
 from yarvel.shanks.sizes import SYSTEMS
 
 CODE = "size-changes-if-sprung"
 
 
 def examine(situation: Situation) -> list[Call]:
-    """Shown for every inset head: the piece is removed, never sprung over."""
+    """Examined for every inset head: the step of sawing takes the whole piece out, never springs the ring over it."""
     if not situation.has("shank.size_if_sprung") or situation.job.shank is None:
         return []
     sprung, wanted = situation["shank.size_if_sprung"], situation["shank.inside_circumference"]
@@ -20,7 +20,7 @@ def examine(situation: Situation) -> list[Call]:
     return [
         Call(
             CODE,
-            NOTE,
+            OK,
             "Cut the piece out",
             f"Cut once and sprung open over the head, the ring would become "
             f"{system.label} {became}. Saw out the whole piece between both marks.",
