@@ -195,7 +195,7 @@ def main() -> None:
         open_docket(window, OPENED_FIRST, 1, "head.inner_opening")
         take(window, "bench-four-claws")
         open_docket(window, 5, 4, "shank.gap_outside")
-        window.session.call_chosen.emit("size-changes-if-sprung")
+        window.session.call_chosen.emit("foot-cut-by-finger")
         take(window, "bench-inset")
         bench_sheet_pages(window)
         open_docket(window, 3, 2, "head.countersink")

@@ -14,6 +14,7 @@ from yarvel.metals.alloys import ALLOYS
 from yarvel.planning.job import Job
 from yarvel.planning.material import MELT, down_text, material
 from yarvel.planning.plan import Plan, plan
+from yarvel.planning.soldering import solder_lines
 from yarvel.planning.weighing import weighed
 from yarvel.planning.work import work_steps
 
@@ -84,6 +85,34 @@ def test_every_head_brings_its_own_pieces(
 ) -> None:
     found = [piece.part for piece in material(planned(samples=0, **parts)).pieces]
     assert all(any(part.startswith(name) for part in found) for name in names), found
+
+
+@pytest.mark.parametrize(("was", "change"), [("52", 2.0), ("57", -3.0), (None, 0.0)])
+def test_nothing_is_issued_for_a_ring_that_is_there(
+    was: str | None, change: float, planned: Callable[..., Plan]
+) -> None:
+    """Only the piece that another size lets in, or takes out: band's section × the change of the formed length × 15.5
+    g/cm³, worked out here by hand from the band's rectangle; one ISO step is one millimetre of finger."""
+    resized = None if was is None else {"system": "ISO", "value": was}
+    slot = {"method": "inset", "height": None, "slot": {"inside_mm": 4.6}} if was is None else {"method": "on-flat"}
+    head = {"style": "bought", "made_for_mm": 6.5, "height_mm": 5.1, "notch_ratio": None}
+    plan = planned(samples=0, head=head, shank={"resized_from": resized}, fit=slot)
+    made = material(plan)
+    assert [piece.part for piece in made.pieces] == (["Piece for the size"] if change > 0 else [])
+    mass = 2.8 * 2.0 * change * 15.5 / 1000
+    head_mass = weighed(plan)["head.mass"]
+    assert made.finished["18k-yellow"] == pytest.approx(head_mass + mass, abs=0.005)
+    if change > 0:
+        assert made.issued["18k-yellow"] == pytest.approx(head_mass + mass + 2.8 * 2.0 * 0.3 * 15.5 / 1000, abs=0.005)
+    else:
+        assert made.issued["18k-yellow"] == pytest.approx(head_mass)
+        assert made.back["18k-yellow"] == pytest.approx(-mass, abs=0.005)
+
+
+def test_an_old_seam_is_shielded_and_not_made(planned: Callable[..., Plan]) -> None:
+    slot = {"method": "inset", "height": None, "slot": {"inside_mm": 4.6}}
+    told = " ".join(solder_lines(planned(samples=0, fit=slot)))
+    assert "Shank seam: there already, its solder unknown" in told and "Shank seam: hard" not in told
 
 
 def test_a_basket_points_claws_are_cut_longer(planned: Callable[..., Plan]) -> None:

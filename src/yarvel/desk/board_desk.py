@@ -177,7 +177,7 @@ class BoardDesk(QObject):
             def weigh(_store: Store) -> dict[str, float]:
                 from yarvel.planning.material import material
 
-                return material(plan).issued
+                return {key: mass for key, mass in material(plan).issued.items() if mass > 0}
 
             def suggest(issued: dict[str, float]) -> None:
                 if issued:

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from yarvel.metals.alloys import GRADES, Alloy
 
+SHANK_SEAM = "Shank seam"
 STEP_DOWN, ONE_GRADE = "step-down", "one-grade"
 SCHOOLS = {STEP_DOWN: "Grade by grade", ONE_GRADE: "One grade"}
 """Schools of soldering: a grade down for each later joint, or one grade throughout with care. Stepping down is the
@@ -121,7 +122,7 @@ GROUPS = (
     "Collet seam (none where it is driven from seamless tube)",
     "Seam of the strip",
     "Claws at the point",
-    "Shank seam",
+    SHANK_SEAM,
     "Shank ends to the head",
     "Branches to the bezel",
     "Little bezels in the shoulders",
@@ -141,7 +142,7 @@ GROUP_KEYS = {
     "Collet seam (none where it is driven from seamless tube)": "collet-seam",
     "Seam of the strip": "collet-seam",
     "Claws at the point": "point",
-    "Shank seam": "shank-seam",
+    SHANK_SEAM: "shank-seam",
     "Shank ends to the head": "head-to-shank",
     "Branches to the bezel": "head-to-shank",
     "Little bezels in the shoulders": "bezels",

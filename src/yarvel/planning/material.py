@@ -60,7 +60,8 @@ class DownTo:
 
 @dataclass(frozen=True)
 class Material:
-    """Cutting list, drawing and rolling, and the balance in g by metal: issued, in the finished piece, to come back."""
+    """Cutting list, drawing and rolling, and the balance in g by metal: issued, in the finished piece, to come back. Of
+    a ring that is there already only what is added, or taken out, counts."""
 
     pieces: tuple[Piece, ...]
     downs: tuple[DownTo, ...]
@@ -83,7 +84,10 @@ def material(plan: Plan) -> Material:
     done = {plan.job.head.metal: plan["head.mass"]}
     if plan.job.shank is not None:
         key = plan.job.shank.metal
-        done[key] = done.get(key, 0.0) + plan["shank.mass"] + _shoulder_mass(plan)
+        made = _resized_g(plan) if plan.job.ring_exists else plan["shank.mass"]
+        done[key] = done.get(key, 0.0) + made + _shoulder_mass(plan)
+        if made < 0:  # nothing is issued, and yet something comes back
+            issued.setdefault(key, 0.0)
     if plan.job.head.style == "bought":
         issued[plan.job.head.metal] = issued.get(plan.job.head.metal, 0.0) + plan["head.mass"]
     return Material(tuple(pieces), tuple(_downs(plan, pieces)), issued, done)
@@ -217,11 +221,15 @@ def _shank_pieces(plan: Plan) -> list[Piece]:
         return []
     wide = max(band.width, float(band.width_at(180.0)))
     thick = max(band.thickness, float(band.thickness_at(180.0)))
-    found = [
-        _piece(
-            plan, "Shank", STOCK, shank.metal, f"{wide:.2f} by {thick:.2f}", wide * thick, plan["shank.blank_length"], 1
-        )
-    ]
+    section = f"{wide:.2f} by {thick:.2f}"
+    if not plan.job.ring_exists:
+        found = [_piece(plan, "Shank", STOCK, shank.metal, section, wide * thick, plan["shank.blank_length"], 1)]
+    elif _value(plan, "resize.change") > 0:
+        found = [
+            _piece(plan, "Piece for the size", STOCK, shank.metal, section, wide * thick, plan["resize.change"], 1)
+        ]
+    else:
+        found = []
     if "shoulder.outer" in plan.figures:
         outer, lip = plan["shoulder.outer"], plan.rules.shoulder_lip_mm
         long = plan["shoulder.sink"] + plan.rules.shoulder_lip_mm + 1.0
@@ -238,6 +246,14 @@ def _shank_pieces(plan: Plan) -> list[Piece]:
             )
         )
     return found
+
+
+def _resized_g(plan: Plan) -> float:
+    """What another size adds to a ring that is there, or takes out of it (negative), g."""
+    shank, band = plan.job.shank, plan.band
+    if shank is None or band is None:
+        return 0.0
+    return band.section_mm2 * _value(plan, "resize.change") * alloy_of(shank.metal, plan.rules).density / 1000
 
 
 def _shoulder_mass(plan: Plan) -> float:

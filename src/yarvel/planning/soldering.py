@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from yarvel.metals.alloys import alloy_of
-from yarvel.metals.joints import ONE_GRADE, Joint, groups
+from yarvel.metals.joints import ONE_GRADE, SHANK_SEAM, Joint, groups
 from yarvel.planning.compute import species_of
 from yarvel.planning.plan import Plan
 
@@ -30,7 +30,7 @@ def solder_lines(plan: Plan) -> tuple[str, ...]:
     if not plan.joints:
         return ("This head has no joint of its own.",)
     lines = [out_first(plan)]
-    lines += [joint_line(joint, count) for joint, count in groups(plan.joints)]
+    lines += [_line(plan, joint, count) for joint, count in groups(plan.joints)]
     lines += [
         flame(plan),
         "Chips small, one on each side of a joint; no gap, for solder bridges none; never solder "
@@ -51,6 +51,13 @@ def solder_lines(plan: Plan) -> tuple[str, ...]:
             "the tack's solder but costs the head when it has to be replaced."
         )
     return tuple(lines)
+
+
+def _line(plan: Plan, joint: Joint, count: int) -> str:
+    """A joint to make; a ring that is there already has its seam, and nobody knows in which solder."""
+    if joint.group == SHANK_SEAM and plan.job.ring_exists and "resize.change" not in plan.figures:
+        return "Shank seam: there already, its solder unknown; shield it, and test for old seams before the heat."
+    return joint_line(joint, count)
 
 
 def joint_line(joint: Joint, count: int) -> str:
