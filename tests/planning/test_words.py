@@ -74,6 +74,7 @@ def test_the_words_and_the_cutting_list_speak_of_one_wire(
     cut, told = said(made, "Cut the metal"), said(made, "Make the head")
     assert ("U-pieces" in cut) == ("U-pieces" in told) == (drawn and not single)
     assert ("Claws: 4 × wire" in cut) == ("cut each claw" in told) == single
+    assert ("head.bridge" in made.figures) == ("U-pieces" in cut)
     assert ("wire" in cut) == drawn and ("Draw wire" in told) == drawn
     if not drawn:
         held = material(made)

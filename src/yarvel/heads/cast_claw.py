@@ -69,6 +69,8 @@ class CastClaws(Basket):
     def enter(self, ledger: Ledger, height: Number, alloy: Alloy) -> None:
         """Enter all of a basket, and the dome's radius against the least that the metal bends to."""
         super().enter(ledger, height, alloy)
+        for key in ("head.bridge", "head.u_piece_length"):  # nothing of a casting is bent from wire
+            ledger.entries.pop(key, None)
         stone = self.facts.stone
         ledger.enter(dome_radius_mm, stone.width, stone.crown_height, 1 - 2 * DOME_SHARE)
         ledger.enter(least_bend_radius_mm, self.claw * self.rules.tip_thinned_share, alloy.elongation_annealed)

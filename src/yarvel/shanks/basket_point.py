@@ -135,6 +135,7 @@ def enter(
         COMMON_PRACTICE if request.choice.below_ring is None else CHOSEN,
     )
     if ledger.entries.pop("head.u_piece_length", None) is not None:  # claws that run to a point are single
+        ledger.entries.pop("head.bridge", None)
         ledger.enter(claw_piece_length_mm, ledger.value("head.claw_length"), length)
     radius = ledger.enter(claw_circle_mm, request.foot_circle(fitted.height))
     apex = ledger.enter(point_depth_mm, length, radius)
