@@ -192,8 +192,10 @@ def test_what_is_no_call_any_more_stands_at_its_step(planned: Callable[..., Plan
         samples=0, stone={"species": "topaz", "diameters_mm": [6.38], "depth_mm": None}, fit={"method": "inset"}
     )
     told = {step.name: " ".join(step.lines) for step in work_steps(made, with_metal=False)}
-    assert "Anneal the blank before it is bent round" in told["Fit head and shank"]
-    assert "Anneal. Scribe" in told["Fit head and shank"] and "whole piece out" in told["Fit head and shank"]
+    fitting = told["Fit head and shank"]
+    assert fitting.index("Anneal the blank before it is bent round") < fitting.index("solder its seam")
+    assert fitting.index("solder its seam") < fitting.index("Saw the whole piece"), "closed before it is sawn"
+    assert "Anneal. Scribe" in fitting and "whole piece out" in fitting
     assert "Countersink the upper ring" in told["Make the head"]
     assert "push the last 0.09 mm towards each claw" in told["Cut the seat"]
     assert "Topaz cleaves: light pressure" in told["Close"]

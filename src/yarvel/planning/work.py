@@ -11,6 +11,7 @@ from yarvel.heads.places import numbers
 from yarvel.heads.style import Making
 from yarvel.heads.styles import STYLES
 from yarvel.metals.alloys import ALLOYS, alloy_of, head_mass_g
+from yarvel.metals.joints import SHANK_SEAM
 from yarvel.planning.closing import closing_lines, notch_lines
 from yarvel.planning.compute import choice_of, species_of
 from yarvel.planning.job import FitJob
@@ -108,10 +109,9 @@ def _fitting_lines(plan: Plan) -> tuple[str, ...]:
     lines: tuple[str, ...] = _told(plan, METHODS[(fit or FitJob()).method].making())
     alloy = alloy_of(plan.job.shank.metal, plan.rules)
     if lines and not plan.job.ring_exists and plan["shank.bend_strain"] > alloy.elongation_drawn:
-        lines = (
-            "Anneal the blank before it is bent round: rolled hard, it cracks on its outside. Look: no crack anywhere.",
-            *lines,
-        )
+        closed = any(joint.group == SHANK_SEAM for joint in plan.joints)
+        then = "; then solder its seam, pickle, round it up. Look: no crack, the ring on size." if closed else "."
+        lines = (f"Anneal the blank before it is bent round: rolled hard, it cracks on its outside{then}", *lines)
     if not lines:
         lines = ("It cannot be fitted like this: settle the stop among the calls first.",)
     if "slot.spare" in plan.figures:

@@ -12,7 +12,7 @@ from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import StoneFacts
 from yarvel.heads.styles import STYLES
 from yarvel.metals.alloys import Alloy
-from yarvel.metals.joints import Joint
+from yarvel.metals.joints import SHANK_SEAM, Joint
 from yarvel.planning.job import Job
 from yarvel.shanks.blanks import Band
 from yarvel.shanks.joinery import Joinery
@@ -48,7 +48,7 @@ class Situation:
     @property
     def claws_heated(self) -> bool:
         """Whether a torch joint heats the claws before the stone goes in: what is soldered is annealed by it."""
-        return any(joint.group != "Shank seam" for joint in self.joints)
+        return any(joint.group != SHANK_SEAM for joint in self.joints)
 
     def has(self, key: str) -> bool:
         """Whether the plan has this figure."""

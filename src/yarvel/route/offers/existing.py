@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from yarvel.metals.joints import SHANK_SEAM
 from yarvel.route.offer import SHANK, SOLDER, TAKE_IN, Offers
 
 RING = ("shank",)
@@ -69,7 +70,7 @@ def _resized(offers: Offers) -> None:
         after=("saw-gap-back",),
     )
     offers.solder(
-        "Shank seam", "back-seam", RING, stage=SOLDER, makes=("closed",), shape="closed", after=("fit-seam-back",)
+        SHANK_SEAM, "back-seam", RING, stage=SOLDER, makes=("closed",), shape="closed", after=("fit-seam-back",)
     )
     offers.add(
         "check-size",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from yarvel.metals.joints import SHANK_SEAM
 from yarvel.route.offer import SHANK, STOCK, Offers
 
 RING = ("shank",)
@@ -36,7 +37,7 @@ def offer(offers: Offers) -> None:
         strain="shank.bend_strain",
         after=("cut-length-shank", "anneal-shank"),
     )
-    if "Shank seam" in offers.joints:
+    if SHANK_SEAM in offers.joints:
         _closed(offers)
 
 
@@ -52,7 +53,7 @@ def _closed(offers: Offers) -> None:
         after=("bend-to-shape-shank",),
     )
     offers.solder(
-        "Shank seam", "shank-seam", RING, stage=SHANK, makes=("closed",), shape="closed", after=("fit-seam-shank",)
+        SHANK_SEAM, "shank-seam", RING, stage=SHANK, makes=("closed",), shape="closed", after=("fit-seam-shank",)
     )
     offers.add(
         "round-up",
