@@ -18,6 +18,7 @@ from tests.ready import Fill, blank, database_with, file_with, morning
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.job import Job, from_document, merge_patch
 from yarvel.planning.plan import Plan, plan
+from yarvel.workshop import pins
 from yarvel.workshop.store import Store
 
 settings.register_profile(
@@ -32,6 +33,11 @@ _LONG = ("test_remedies", "test_migrating", "test_copies", "test_faults", "test_
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     items.sort(key=lambda item: item.path.stem not in _LONG)
+
+
+SHIPPED_COST = pins.COST
+"""What a PIN costs in a workshop; in tests hundreds are tried, so theirs cost little but where this is asked for."""
+pins.COST = "m=64,t=1,p=1"
 
 
 def pytest_collection_finish() -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import base64
 from collections.abc import Callable
 from datetime import datetime, timedelta
 from pathlib import Path
@@ -10,9 +11,11 @@ from typing import Any
 import pytest
 from sqlalchemy import text
 
+from tests.conftest import SHIPPED_COST
 from tests.ready import Fill, blank
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
+from yarvel.workshop import pins
 from yarvel.workshop.dockets import DocketEdit
 from yarvel.workshop.pins import digest_of, proof_of
 from yarvel.workshop.store import Store
@@ -152,6 +155,22 @@ def test_no_secret_is_readable_where_a_salt_is(staffed: Store) -> None:
         assert row["pin_salt"].startswith("argon2id$v=19$m=") and "pin_hash" not in row
         digest = session.execute(text(f"SELECT digest FROM pins WHERE person_id = {row['id']}")).scalar_one()
     assert digest == digest_of(proof_of(PINS["Yusra"], row["pin_salt"])) != proof_of(PINS["Yusra"], row["pin_salt"])
+
+
+def test_a_pin_costs_what_the_standard_recommends(staffed: Store, monkeypatch: pytest.MonkeyPatch) -> None:
+    # RFC 9106, section 4, second recommended option: Argon2id, 3 passes, 4 lanes, 64 MiB, salt 128 bit, tag 256 bit
+    monkeypatch.setattr(pins, "COST", SHIPPED_COST)
+    yusra = next(person for person in staffed.people.all() if person.name == "Yusra")
+    staffed.people.sign_in("Oona", PINS["Oona"])
+    staffed.people.set_pin(yusra.id, "97531")
+    with staffed.transaction() as session:
+        kind, version, cost, salt = (
+            session.execute(text(f"SELECT pin_salt FROM people WHERE id = {yusra.id}")).scalar_one().split("$")
+        )
+    assert (kind, version, cost) == ("argon2id", "v=19", f"m={64 * 1024},t=3,p=4")
+    assert len(base64.b64decode(salt + "==")) * 8 == 128
+    assert len(bytes.fromhex(proof_of("97531", f"{kind}${version}${cost}${salt}"))) * 8 == 256
+    assert staffed.people.sign_in("Yusra", "97531")
 
 
 def test_nothing_is_written_while_nobody_is_signed_in(staffed: Store) -> None:

@@ -100,12 +100,16 @@ BODY_PX, FIELD_PX, TITLE_PX, FIGURE_PX = 14, 17, 15, 22
 
 
 def apply_theme(application: QApplication, name: str) -> dict[str, str]:
-    """Give the whole application one theme; returns its colours by role."""
+    """Give the whole application one theme; returns its colours by role. A second window finds it given already: every
+    widget there is would be styled anew."""
     colours = THEMES[name]
+    sheet = _style_sheet(colours)
+    if application.styleSheet() == sheet:
+        return colours
     application.setStyle("Fusion")
     application.setFont(font(BODY_PX))
     application.setPalette(_palette(colours))
-    application.setStyleSheet(_style_sheet(colours))
+    application.setStyleSheet(sheet)
     return colours
 
 

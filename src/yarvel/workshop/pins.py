@@ -22,7 +22,8 @@ from yarvel.workshop.who_may import OWNER, NotAllowedError, NotSignedInError
 SHORTEST_PIN, LONGEST_PIN = 4, 12
 MOST_WRONG = 5
 LOCKED = timedelta(minutes=5)
-_COST = "m=65536,t=3,p=4"
+COST = "m=65536,t=3,p=4"
+"""Memory in KiB, passes, lanes: the second recommended option of RFC 9106, section 4, with its salt and length."""
 _LENGTH = 32
 RIGHT, WRONG, LOCKED_WORD = "right", "wrong", "locked"
 
@@ -35,7 +36,7 @@ def check_pin(pin: str) -> None:
 
 def new_salt() -> str:
     """How a new PIN is derived: the function, its cost, and a salt of its own. Anybody may read it."""
-    return f"argon2id$v=19${_COST}${base64.b64encode(os.urandom(16)).decode().rstrip('=')}"
+    return f"argon2id$v=19${COST}${base64.b64encode(os.urandom(16)).decode().rstrip('=')}"
 
 
 def proof_of(pin: str, salt: str) -> str:
