@@ -157,5 +157,5 @@ class BodyDesk(QObject):
             from yarvel.exchange.body_server import report_from
 
             report = report_from(found)
-            self._judged = self._session.plan.judged(report.figures, report.calls)
+            self._judged = self._session.plan.judged(report.figures, report.calls, report.volumes)
             self._session.take_judged(self._judged)

@@ -49,6 +49,7 @@ def answer(request: dict[str, Any]) -> dict[str, Any]:
             for figure in report.figures
         ]
         found["calls"] = [asdict(call) for call in judged.calls]
+        found["volumes"] = dict(report.volumes)
     if request["mesh"]:
         found["mesh"] = {name: _packed(body.to_mesh()) for name, body in made.parts.items()}
     return found
@@ -66,7 +67,7 @@ def report_from(document: dict[str, Any]) -> Report:
         )
         for item in document.get("figures", ())
     )
-    return Report(figures, tuple(Call(**item) for item in document.get("calls", ())))
+    return Report(figures, tuple(Call(**item) for item in document.get("calls", ())), document.get("volumes", {}))
 
 
 def _packed(mesh: Any) -> dict[str, str]:

@@ -6,7 +6,7 @@ import json
 from dataclasses import asdict
 from typing import Any
 
-from yarvel.exchange.route_file import route_document
+from yarvel.exchange.route_file import metal_document, route_document
 from yarvel.figures.figure import Figure
 from yarvel.metals.joints import GROUP_KEYS
 from yarvel.planning.plan import FORMAT, Plan
@@ -45,6 +45,7 @@ def plan_document(plan: Plan) -> dict[str, Any]:
     ]
     route = route_of(plan)
     document["route"] = route_document(route)
+    document |= metal_document(route)
     document["calls"] = [asdict(call) for call in (*plan.calls, *route_calls(route))]
     return document
 

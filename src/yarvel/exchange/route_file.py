@@ -5,7 +5,9 @@ from __future__ import annotations
 from typing import Any
 
 from yarvel.metals.joints import GROUP_KEYS
+from yarvel.operations.lot import Lot
 from yarvel.operations.piece import Piece
+from yarvel.route.balance import Balance, balances, taken
 from yarvel.route.running import Route, Step
 
 
@@ -38,7 +40,46 @@ def _line(step: Step, caution: str | None) -> dict[str, Any]:
         "wait_minutes": kind.wait,
         "when": "look" if operation.maybe else "always",
         "caution": caution,
+        "takes": [stock_line(lot) for lot in operation.takes],
+        "gives": [stock_line(lot) for lot in operation.gives],
+        "loss_g": sum(step.lost.values()),
         "state": _state(step.piece),
+    }
+
+
+def stock_line(lot: Lot) -> dict[str, Any]:
+    """One lot; what has no length or section (a melt, a bought piece, solder) says null there."""
+    return {
+        "piece": lot.piece,
+        "part": lot.part,
+        "metal": lot.metal,
+        "from": lot.source,
+        "form": lot.form,
+        "count": lot.count,
+        "length_mm": lot.length or None,
+        "across_mm": lot.across or None,
+        "down_mm": lot.down or None,
+        "wall_mm": lot.wall or None,
+        "mass_g": lot.grams,
+    }
+
+
+def metal_document(route: Route) -> dict[str, Any]:
+    """``stock`` that has to be taken, ``balance`` of all of it and ``balance_by_metal``."""
+    by_metal = balances(route)
+    return {
+        "stock": [stock_line(lot) for lot in taken(route)],
+        "balance": _balance(*by_metal.values()),
+        "balance_by_metal": [{"metal": metal, **_balance(held)} for metal, held in by_metal.items()],
+    }
+
+
+def _balance(*held: Balance) -> dict[str, float]:
+    return {
+        "issue_g": sum(one.issue for one in held),
+        "finished_g": sum(one.finished for one in held),
+        "back_g": sum(one.back for one in held),
+        "filings_g": sum(one.filings for one in held),
     }
 
 

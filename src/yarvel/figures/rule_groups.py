@@ -61,6 +61,8 @@ GROUPS: dict[str, tuple[str, ...]] = {
         "square_from",
         "roll_",
         "cast_melt",
+        "cast_loss",
+        "saw_kerf",
         "density_gap",
     ),
     "Repairs": ("retip_", "inspect_", "minutes_"),

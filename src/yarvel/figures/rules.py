@@ -82,6 +82,10 @@ class HouseRules:
     band_least_mm: float = _rule(1.0, "Band left under a flat, at least", "mm", 0.3, 2, FROM_MEMORY)
     wide_band_mm: float = _rule(6.0, "Wide band from", "mm", 4, 12)
     saw_allowance_mm: float = _rule(0.3, "Saw allowance on a blank", "mm", 0, 2, FROM_MEMORY)
+    collet_rim_opens: float = _rule(0.042, "Driven collet: rim opened by the punch", "", 0, 0.2)
+    saw_kerf_mm: float = _rule(0.25, "Saw cut, as wide as", "mm", 0.1, 0.8, FROM_MEMORY)
+    solder_chip_g: float = _rule(0.004, "Solder a joint", "g", 0.0005, 0.05, FROM_MEMORY)
+    cast_loss_share: float = _rule(0.01, "Melt that is lost in casting", "", 0, 0.1, FROM_MEMORY)
     cast_melt_share: float = _rule(
         1.5, "Metal molten for a casting, shares of the finished head", "", 1, 3, FROM_MEMORY
     )

@@ -141,6 +141,12 @@ def closed_profile(inner: float, outer: float, lean: float, foot: float, closing
     return np.vstack([start, nose, curve, end])
 
 
+def area_mm2(section: Polygon) -> float:
+    """Area of a section's loop."""
+    x, z = section.T
+    return float(abs(np.sum(x * np.roll(z, -1) - np.roll(x, -1) * z))) / 2
+
+
 _PRESSED_MM = 0.02
 
 

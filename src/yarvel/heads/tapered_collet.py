@@ -159,26 +159,26 @@ def stretch(top: Number, foot: Number) -> Number:
     return (top - foot) / foot
 
 
-@figure("collet.blank_outer", "Tube to drive, outside", "mm", "d_f", GEOMETRY, foot="d_f")
-def blank_outer_mm(foot: Number) -> Number:
-    """Outside in mm of the tube that a collet is driven from: that of its foot, which the block leaves as it is."""
-    return foot
+@figure("collet.blank_outer", "Tube to drive, outside", "mm", "d_t/(1 + q_r)", GEOMETRY, top="d_t", opened="q_r")
+def blank_outer_mm(top: Number, opened: Number) -> Number:
+    """Outside in mm of the tube that a collet is driven from: the block closes its foot, the punch opens its rim by the
+    share ``opened``."""
+    return top / (1 + opened)
 
 
 @figure(
     "collet.blank_length",
     "Tube to drive, length",
     "mm",
-    "(H + g + e)/cos(α)",
+    "V/(π·t·(d_b − t))",
     GEOMETRY,
-    height="H",
-    girdle="g",
-    rim="e",
-    half_angle="α",
+    volume="V",
+    wall="t",
+    outer="d_b",
 )
-def blank_length_mm(height: Number, girdle: Number, rim: Number, half_angle: Number) -> Number:
-    """Length in mm of tube to drive: the collet's slant."""
-    return (height + girdle + rim) / np.cos(np.radians(half_angle))
+def blank_length_mm(volume: Number, wall: Number, outer: Number) -> Number:
+    """Length in mm of tube to drive: as much metal as the collet has, for driving moves metal and takes none."""
+    return volume / (np.pi * wall * (outer - wall))
 
 
 @figure("collet.stretch_left", "Stretch left before it tears", "", "ε − q", GEOMETRY, elongation="ε", stretch="q")
@@ -280,8 +280,6 @@ class Collet:
         ledger.enter(pattern_outer_radius_mm, top, self.across, angle)
         ledger.enter(pattern_angle_deg, angle)
         strain = ledger.enter(stretch, top, foot)
-        ledger.enter(blank_outer_mm, foot)
-        ledger.enter(blank_length_mm, height, girdle, rules.tube_rim_mm, angle)
         ledger.enter(stretch_left, alloy.elongation_annealed, strain)
         if self.choice.cut == CLAWS:
             ledger.enter(claws.open_arc_deg, float(self.choice.claws))
@@ -291,6 +289,8 @@ class Collet:
         volume = ledger.enter(
             metal_volume_mm3, self.wall, foot, top, self.across, height, girdle, rules.tube_rim_mm, angle
         )
+        blank = ledger.enter(blank_outer_mm, top, rules.collet_rim_opens)
+        ledger.enter(blank_length_mm, volume, self.wall, blank)
         ledger.enter(head_mass_g, volume, alloy.density)
 
 
@@ -337,7 +337,8 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     radius = float(stone.diameter) / 2
     reach = rules.tip_to_table_share * (1 - float(stone.table)) * radius
     left = outer - radius
-    cover = min(rules.tube_rim_mm if choice.cut == BEZEL else outer - bore, reach)
+    rolled = rules.tube_rim_mm * float(np.cos(np.radians(facts.crown_angle)))  # along the crown, not level
+    cover = min(rolled if choice.cut == BEZEL else outer - bore, reach)
     closing = closing_over(facts, cover, left * LIP_THINNED)
     inside, outside = bore - radius, outer - radius
     profile = closed_profile(inside, outside, lean, height, closing)
@@ -384,7 +385,7 @@ _SHEET = (
 )
 _TUBE = (
     "Or from tube {collet.blank_outer} outside, wall {head.wall}, {collet.blank_length} long: into the block's "
-    "hole that takes {collet.top_diameter}, drive a little, anneal, drive again; {collet.stretch_left} of stretch is "
+    "hole that takes it, drive a little, anneal, drive again; {collet.stretch_left} of stretch is "
     "left. Overdriving cannot be undone.",
     "the stone sits on the rim, slightly proud",
 )

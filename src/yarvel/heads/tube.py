@@ -12,7 +12,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.heads import notches, style
 from yarvel.heads.heights import clear_of_culet
 from yarvel.heads.rings import losses
-from yarvel.heads.shape import HeadShape, Wall, closed_profile
+from yarvel.heads.shape import HeadShape, Polygon, Wall, area_mm2, closed_profile, uncut
 from yarvel.heads.style import HeadChoice, Making, StoneFacts, closing_over, height_mm
 from yarvel.metals.alloys import Alloy, head_mass_g
 from yarvel.metals.joints import Seam
@@ -23,6 +23,7 @@ LABEL = "Tube"
 STANDS_ON = style.WALL
 LIP_THINNED = 0.8
 """A lip rolled over the crown is drawn at this share of its wall; from memory."""
+_LEAST_COVER_MM, _LESS = 0.01, 0.9
 FIELDS = ("wall_mm", "height_mm", "seated", "notch_ratio", "stone_axis")
 
 
@@ -226,10 +227,21 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     height = float(ledger.value("head.height"))
     cover = min(rules.tube_rim_mm, rules.tip_to_table_share * (1 - float(stone.table)) * float(stone.diameter) / 2)
     edge = float(stone.diameter) / 2
-    closing = closing_over(facts, cover, (outer - edge) * LIP_THINNED)
-    wall = Wall("tube", closed_profile(bore - edge, outer - edge, 0.0, height, closing))
+    metal = (outer - bore) * float(ledger.value("head.tube_length"))
+    wall = Wall("tube", _rolled(facts, (bore - edge, outer - edge), height, cover, metal))
     foot = "head.tube_outer" if facts.cut.is_round else "head.width_at_foot"
     return HeadShape(facts.outline, height, edge - bore, None, (), (wall,), "head.tube_outer", foot)
+
+
+def _rolled(facts: StoneFacts, faces: tuple[float, float], height: float, cover: float, metal: float) -> Polygon:
+    """Section of the wall with its rim over the crown by ``cover``, or by as much as its ``metal`` (mm², the wall times
+    its length) reaches: a steep crown or a dome takes more of it."""
+    inner, outer = faces
+    profile = closed_profile(inner, outer, 0.0, height, closing_over(facts, cover, outer * LIP_THINNED))
+    while area_mm2(uncut(profile)) > metal and cover > _LEAST_COVER_MM:
+        cover *= _LESS
+        profile = closed_profile(inner, outer, 0.0, height, closing_over(facts, cover, outer * LIP_THINNED))
+    return profile
 
 
 def suits(cut: Cut) -> bool:

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from yarvel.operations.piece import ABSENT, Piece
+from yarvel.operations.lot import Lot
+from yarvel.operations.piece import ABSENT, Part, Piece
 
 STATIONS = (
     "desk",
@@ -56,7 +58,9 @@ class Operation:
     ``on`` names the parts, ``joints`` the groups of joints closed by it, ``melts`` those that its heat would open;
     ``makes`` and ``shape`` what is true of the parts besides what its kind makes; ``strain`` of a bend as a fraction;
     ``after`` keys of operations that come before it; ``stage`` breaks ties only. ``text`` and ``look`` are sentences,
-    ``figures`` the keys of the figures in them; ``maybe`` what is done only where a look asks for it.
+    ``figures`` the keys of the figures in them; ``maybe`` what is done only where a look asks for it. Metal: ``takes``
+    what is taken from stock for its parts, ``gives`` what comes back of them; ``off`` how much of a part, in mm³, is
+    sawn, filed or cut to dust; ``leaves`` to what volume parts together are worked, by file and wheel.
     """
 
     kind: Kind
@@ -74,6 +78,10 @@ class Operation:
     after: tuple[str, ...] = ()
     stage: int = 0
     maybe: bool = False
+    takes: tuple[Lot, ...] = ()
+    gives: tuple[Lot, ...] = ()
+    off: tuple[tuple[str, float], ...] = ()
+    leaves: tuple[tuple[tuple[str, ...], float], ...] = ()
 
     @property
     def minutes(self) -> float:
@@ -101,9 +109,32 @@ class Operation:
             found.append(f"the stone is {piece.stone}, not {' or '.join(wanted)}")
         return tuple(found)
 
+    def lost(self, piece: Piece) -> dict[str, float]:
+        """What becomes dust of each part, mm³: saw kerf, filings, what the wheel takes. Nothing grows under a file: of
+        parts that are smaller already than they are to be left nothing is lost."""
+        lost = dict(self.off)
+        held = self._moved(piece.parts)
+        for names, volume in self.leaves:
+            there = [name for name in names if name in held]
+            surplus = sum(held[name].volume - lost.get(name, 0.0) for name in there) - volume
+            if there and surplus > 0:
+                lost[there[0]] = lost.get(there[0], 0.0) + surplus
+        return {name: volume for name, volume in lost.items() if name in held}
+
+    def _moved(self, parts: Mapping[str, Part]) -> dict[str, Part]:
+        """Parts with what is taken from stock and without what comes back."""
+        held = dict(parts)
+        for sign, lots in ((1, self.takes), (-1, self.gives)):
+            for lot in lots:
+                if lot.part in held:
+                    held[lot.part] = replace(held[lot.part], volume=held[lot.part].volume + sign * lot.volume)
+        return held
+
     def apply(self, piece: Piece) -> Piece:
         """The piece afterwards; parts that are not there are left out."""
-        parts = dict(piece.parts)
+        parts = self._moved(piece.parts)
+        for name, volume in self.lost(piece).items():
+            parts[name] = replace(parts[name], volume=parts[name].volume - volume)
         for name in self.on:
             if name not in parts:
                 continue

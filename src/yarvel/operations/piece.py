@@ -12,22 +12,27 @@ ANNEALED, WORKED, HARD, CAST = "annealed", "worked", "hard", "cast"
 
 @dataclass(frozen=True)
 class Metal:
-    """Elongation as fractions before it cracks: drawn or rolled, annealed, cast."""
+    """Elongation as fractions before it cracks: drawn or rolled, annealed, cast; the alloy's ``key`` and its density in
+    g/cm³."""
 
     drawn: float
     annealed: float
     cast: float
+    key: str = ""
+    density: float = 0.0
 
 
 @dataclass(frozen=True)
 class Part:
-    """One part: its temper, the elongation ``left`` to it since its last heat, its shape, what is true of it."""
+    """One part: its temper, the elongation ``left`` to it since its last heat, its shape, what is true of it, and its
+    ``volume`` in mm³: of a part that was there already, what was added to it (less what was taken off)."""
 
     metal: Metal
     temper: str
     left: float
     shape: str
     facts: frozenset[str] = frozenset()
+    volume: float = 0.0
 
     def heated(self) -> Part:
         """As a torch leaves it."""

@@ -59,7 +59,26 @@ def judge(plan: Plan, made: Solids, rules: HouseRules) -> Report:
         *_band(plan, made),
         *_corners(plan, made, rules),
     ]
-    return Report(tuple(figures), tuple(calls))
+    return Report(tuple(figures), tuple(calls), volumes(plan, made))
+
+
+def volumes(plan: Plan, made: Solids) -> dict[str, float]:
+    """Volumes in mm³ of what the head is put together from, before and after it is cut, and of the band: claws and what
+    hangs below them, rings, wall; ``bare`` all in one, ``raw`` once finger and band are cut out of it, ``head`` with
+    its seats, ``bail`` the ring that it hangs by; ``shank`` as it stays."""
+    found = {
+        "claws": sum(map(volume_mm3, (*made.claws, *made.below))),
+        "wall": sum(map(volume_mm3, made.walls)),
+        "bare": volume_mm3(made.bare),
+        "raw": volume_mm3(made.raw_head),
+        "head": volume_mm3(made.bare_head),
+    }
+    found |= {f"{name} ring": volume_mm3(ring) for name, ring in zip(("upper", "lower"), made.rings, strict=False)}
+    if made.hanging_ring is not None:
+        found["bail"] = volume_mm3(made.parts[HEAD]) - found["head"]
+    if SHANK in made.parts and plan.band is not None:
+        found["shank"] = volume_mm3(made.parts[SHANK])
+    return found
 
 
 def _figure(plan: Plan, key: str, label: str, unit: str, value: float, formula: str) -> Figure:

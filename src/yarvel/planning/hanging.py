@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
@@ -27,10 +28,11 @@ _STEP_MM, _TOUCHES_MM3, _AT_TWELVE_DEG = 0.1, 1e-3, 8.0
 
 @dataclass(frozen=True)
 class Report:
-    """Figures and calls that come from bodies."""
+    """Figures and calls that come from bodies, and volumes of their parts in mm³ by name."""
 
     figures: tuple[Figure, ...]
     calls: tuple[Call, ...]
+    volumes: Mapping[str, float] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)

@@ -53,20 +53,25 @@ class Plan:
     conditions: Mapping[str, float] = field(default_factory=dict)
     open_shares: Mapping[str, float] = field(default_factory=dict)
     """Half-width of the interval of what the bodies will tell, as a share, by key."""
+    volumes: Mapping[str, float] = field(default_factory=dict)
+    """Volumes in mm³ of the bodies' parts, by name; empty until the bodies are known."""
 
     @property
     def stone(self) -> Stone:
         """The stone, in plain numbers."""
         return self.facts.stone
 
-    def judged(self, figures: Iterable[Figure], calls: Iterable[Call]) -> Plan:
-        """The same plan with figures and calls that were found later, from its bodies."""
+    def judged(
+        self, figures: Iterable[Figure], calls: Iterable[Call], volumes: Mapping[str, float] | None = None
+    ) -> Plan:
+        """The same plan with figures, calls and volumes that were found later, from its bodies."""
         found = {call.code for call in calls}
         kept = [call for call in self.calls if call.code not in found]
         return replace(
             self,
             figures={**self.figures, **{figure.key: figure for figure in figures}},
             calls=worst_first([*kept, *calls]),
+            volumes=self.volumes if volumes is None else volumes,
         )
 
     def __getitem__(self, key: str) -> float:

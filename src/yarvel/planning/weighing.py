@@ -32,4 +32,4 @@ def weighed(plan: Plan) -> Plan:
             _held[key] = held
             while len(_held) > _MOST_HELD:
                 _held.popitem(last=False)
-    return plan.judged(held.figures, held.calls)
+    return plan.judged(held.figures, held.calls, held.volumes)

@@ -4,18 +4,21 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import replace
 
 from yarvel.metals.alloys import alloy_of
 from yarvel.metals.joints import Joint, groups
+from yarvel.operations.lot import Lot
 from yarvel.operations.operation import HEAT, Operation
 from yarvel.operations.piece import Metal, Part, as_cast, wrought
 from yarvel.operations.register import REGISTER
 from yarvel.planning.plan import Plan
+from yarvel.route import lots
 
 TAKE_IN, STOCK, SHANK, HEAD, FIT, SOLDER, CLEAN, SEAT, SET, FINISH, RELEASE = range(11)
 """Stages: they break ties only."""
+_HEAD_PARTS = ("head", "collet", "tube", "claws", "upper ring", "lower ring")
 _LEAST_MM = -0.005
 _FIGURE = re.compile(r"{([a-z_]+\.[a-z_]+)}")
 
@@ -44,7 +47,9 @@ class Offers:
     ) -> None:
         """Parts as they lie on the bench before anything is done."""
         alloy = alloy_of(metal, self.plan.rules)
-        bears = Metal(alloy.elongation_drawn, alloy.elongation_annealed, alloy.elongation_cast)
+        bears = Metal(
+            alloy.elongation_drawn, alloy.elongation_annealed, alloy.elongation_cast, alloy.key, alloy.density
+        )
         for name in names:
             part = as_cast(bears) if cast else wrought(bears, shape)
             self.parts[name] = part.with_facts(facts, (), "")
@@ -66,6 +71,10 @@ class Offers:
         strain: str | float = 0.0,
         after: tuple[str, ...] = (),
         maybe: bool = False,
+        takes: tuple[Lot, ...] = (),
+        gives: tuple[Lot, ...] = (),
+        off: Mapping[str, float] | None = None,
+        leaves: Mapping[tuple[str, ...], float] | None = None,
     ) -> None:
         """Offer an operation; nothing where the plan has not the figures of its sentences, or where one of them is a
         length under nought: what cannot be made is a call. ``strain`` is a fraction or the key of its figure."""
@@ -94,6 +103,10 @@ class Offers:
                 after,
                 stage,
                 maybe,
+                takes,
+                gives,
+                tuple((name, volume) for name, volume in (off or {}).items() if volume > 0),
+                tuple((leaves or {}).items()),
             )
         )
 
@@ -114,12 +127,42 @@ class Offers:
             count=many,
             joints=(group,),
             melts=joint.melts,
+            takes=(lots.solder(self.plan, on[0], self._soldered_as(on, joint.grade), joint.grade, many),),
             **more,  # type: ignore[arg-type]
         )
         self.add("pickle", target, on, "Quench, pickle, look at every joint before the next heat.", stage=stage)
         last = self.operations[-1]
         if last.kind.key == "pickle":
             self.operations[-1] = _after(last, f"solder-{target}")
+
+    def closed(
+        self,
+        group: str,
+        target: str,
+        on: tuple[str, ...],
+        text: str = "File the ends true.",
+        look: str = "no light",
+        *,
+        seam: str = "",
+        stage: int,
+        off: Mapping[str, float] | None = None,
+    ) -> None:
+        """Offer the closing of what was bent: its ends fitted, its seam soldered."""
+        self.add("fit-seam", target, on, text, look, stage=stage, after=(f"bend-to-shape-{target}",), off=off)
+        self.solder(
+            group,
+            seam or f"{target}-seam",
+            on,
+            stage=stage,
+            makes=("closed",),
+            shape="closed",
+            after=(f"fit-seam-{target}",),
+        )
+
+    def _soldered_as(self, on: tuple[str, ...], grade: str) -> str:
+        """The alloy whose solder joins these parts: the one that flows lower."""
+        keys = [self.parts[name].metal.key for name in on if name in self.parts]
+        return min(keys, key=lambda key: alloy_of(key, self.plan.rules).flow(grade))
 
     def bend(
         self,
@@ -137,6 +180,16 @@ class Offers:
         rounds = max(math.ceil(strain / part.metal.annealed - 1e-9), 1)
         more = f" In {rounds} rounds, annealed between: at once it would crack." if rounds > 1 else ""
         self.add("bend-to-shape", target, on, text + more, look, stage=stage, strain=strain / rounds, after=after)
+
+    @property
+    def volumes(self) -> Mapping[str, float]:
+        """Volumes of the bodies' parts, mm³; empty while the plan is not weighed."""
+        return self.plan.volumes
+
+    @property
+    def head_parts(self) -> tuple[str, ...]:
+        """What the head is put together from, its hanging ring aside."""
+        return tuple(name for name in self.parts if name in _HEAD_PARTS)
 
     @property
     def heated(self) -> frozenset[str]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from yarvel.figures.errors import JobError, Problem
@@ -16,11 +17,13 @@ from yarvel.route.ordering import in_order
 
 @dataclass(frozen=True)
 class Step:
-    """One operation of a route with the piece before it and what is not as it must be (empty where all is well)."""
+    """One operation of a route with the piece before it and what is not as it must be (empty where all is well);
+    ``lost`` what becomes dust in it, g by alloy."""
 
     operation: Operation
     piece: Piece
     unmet: tuple[str, ...]
+    lost: Mapping[str, float]
 
 
 @dataclass(frozen=True)
@@ -35,9 +38,17 @@ def run(operations: list[Operation], piece: Piece) -> Route:
     """One pass over the operations from the piece as it is now."""
     steps = []
     for operation in operations:
-        steps.append(Step(operation, piece, operation.unmet(piece)))
+        steps.append(Step(operation, piece, operation.unmet(piece), _dust(operation, piece)))
         piece = operation.apply(piece)
     return Route(tuple(steps), piece)
+
+
+def _dust(operation: Operation, piece: Piece) -> dict[str, float]:
+    found: dict[str, float] = {}
+    for name, volume in operation.lost(piece).items():
+        metal = piece.parts[name].metal
+        found[metal.key] = found.get(metal.key, 0.0) + volume * metal.density / 1000
+    return found
 
 
 def route_of(plan: Plan) -> Route:

@@ -20,12 +20,16 @@ STONE, HEAD, SHANK = "stone", "head", "shank"
 @dataclass(frozen=True)
 class Solids:
     """Closed bodies by name, and the head's parts before its seats were cut, the shank before head and stone were let
-    into it."""
+    into it; ``below`` what hangs under the head's foot, ``bare`` all metal of the head in one before it is cut to
+    finger or band, ``raw_head`` before its seats are cut."""
 
     parts: dict[str, Manifold]
     rings: tuple[Manifold, ...]
     walls: tuple[Manifold, ...]
     claws: tuple[Manifold, ...]
+    below: tuple[Manifold, ...]
+    bare: Manifold
+    raw_head: Manifold
     raw_shank: Manifold | None = None
     hanging_ring: Manifold | None = None
 
@@ -49,7 +53,8 @@ def build(shape: HeadShape, facts: StoneFacts, seating: Seating | None, fine: bo
     if shape.vees is not None:
         claws += [vee(shape.vees, place, float(facts.stone.girdle), fineness) for place in shape.vees.places]
     below = [] if seating is None else below_foot(seating, shape, fineness)
-    metal = Manifold.batch_boolean([*rings, *walls, *claws, *below], OpType.Add)
+    metal = bare = Manifold.batch_boolean([*rings, *walls, *claws, *below], OpType.Add)
+    whole = rings, walls, tuple(claws), tuple(below), bare
     if seating is not None and seating.joinery.saddle:
         metal -= saddle(seating, fineness) - _peg_of(seating, below)
     if seating is not None and seating.joinery.in_finger:
@@ -60,8 +65,8 @@ def build(shape: HeadShape, facts: StoneFacts, seating: Seating | None, fine: bo
         if seating.joinery.split is not None:
             raw -= Manifold.batch_hull(list(walls))  # the notches: nothing of a branch reaches inside the bezel
         parts[SHANK] = dusted(raw - Manifold.batch_boolean([metal, stone], OpType.Add))
-        return Solids(parts, rings, walls, tuple(claws), raw)
-    return Solids(parts, rings, walls, tuple(claws))
+        return Solids(parts, *whole, metal, raw)
+    return Solids(parts, *whole, metal)
 
 
 def with_hanging_ring(made: Solids, inside: float, wire: float, foot: tuple[float, float], fine: bool) -> Solids:

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from yarvel.heads import tapered_collet, tube
+from yarvel.route import lots
 from yarvel.route.offer import HEAD, SOLDER, STOCK, Offers
 
 
@@ -28,6 +31,7 @@ def _collet(offers: Offers) -> None:
         wall,
         "Cut {collet.blank_length} of tube of {collet.blank_outer}, wall {head.wall}; ends square.",
         stage=STOCK,
+        **_tube_lot(offers, "Collet, driven from tube", "collet", "collet.blank_outer", "collet.blank_length"),
     )
     offers.add("anneal", "collet", wall, "Anneal it.", stage=HEAD, after=("cut-length-collet",))
     offers.add(
@@ -66,7 +70,15 @@ def _collet(offers: Offers) -> None:
             stage=SOLDER,
             count=len(offers.plan.shape.places),
             after=("pickle-head-to-shank", "pickle-hanging-ring"),
+            leaves={wall: offers.volumes["raw"]} if offers.volumes else {},
         )
+
+
+def _tube_lot(offers: Offers, piece: str, part: str, outside: str, length: str) -> dict[str, Any]:
+    """A length of tube, and what the file takes of its ends."""
+    plan = offers.plan
+    lot = lots.tube(plan, piece, part, plan.job.head.metal, plan[outside], plan["head.wall"], plan[length])
+    return {"takes": (lot,), "off": {part: lot.volume * plan.rules.saw_allowance_mm / lot.length}}
 
 
 def _tube(offers: Offers) -> None:
@@ -74,12 +86,16 @@ def _tube(offers: Offers) -> None:
     strip = "Seam of the strip" in offers.joints
     offers.stock("tube", metal=offers.plan.job.head.metal, shape="strip" if strip else "tube")
     if strip:
+        plan = offers.plan
+        high, long = plan["head.tube_length"], plan["head.strip_length"]
+        stock = lots.strip(plan, "Strip of the bezel", "tube", high, plan["head.wall"], long)
         offers.add(
             "cut-length",
             "tube",
             wall,
             "Cut a strip of {head.strip_length} by {head.tube_length}, {head.wall} thick.",
             stage=STOCK,
+            takes=(stock,),
         )
         offers.add("anneal", "tube", wall, "Anneal it.", stage=HEAD, after=("cut-length-tube",))
         wall_mm = offers.plan["head.wall"]
@@ -92,17 +108,13 @@ def _tube(offers: Offers) -> None:
             stage=HEAD,
             after=("anneal-tube",),
         )
-        offers.add(
-            "fit-seam", "tube", wall, "File the ends true.", "no light", stage=HEAD, after=("bend-to-shape-tube",)
-        )
-        offers.solder(
+        offers.closed(
             "Seam of the strip",
-            "strip-seam",
+            "tube",
             wall,
+            seam="strip-seam",
             stage=HEAD,
-            makes=("closed",),
-            shape="closed",
-            after=("fit-seam-tube",),
+            off={"tube": stock.volume * plan.rules.saw_allowance_mm / stock.length},
         )
     else:
         offers.add(
@@ -112,6 +124,7 @@ def _tube(offers: Offers) -> None:
             "Cut {head.tube_length} of tube of {head.tube_outer}, wall {head.wall}; both ends square.",
             "it stands upright on the plate",
             stage=STOCK,
+            **_tube_lot(offers, "Tube", "tube", "head.tube_outer", "head.tube_length"),
         )
     offers.add(
         "polish-hidden",

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from yarvel.metals.joints import SHANK_SEAM
+from yarvel.route import lots
 from yarvel.route.offer import SHANK, SOLDER, TAKE_IN, Offers
 
 RING = ("shank",)
@@ -59,6 +62,7 @@ def _resized(offers: Offers) -> None:
         "both ends square",
         stage=SHANK,
         after=("mark-out-back", "anneal-back"),
+        **_taken_out(offers, change),
     )
     offers.add(
         "fit-seam",
@@ -68,6 +72,7 @@ def _resized(offers: Offers) -> None:
         "no light through the seam",
         stage=SHANK,
         after=("saw-gap-back",),
+        **_let_in(offers, change),
     )
     offers.solder(
         SHANK_SEAM, "back-seam", RING, stage=SOLDER, makes=("closed",), shape="closed", after=("fit-seam-back",)
@@ -80,3 +85,30 @@ def _resized(offers: Offers) -> None:
         stage=SOLDER,
         after=("solder-back-seam",),
     )
+
+
+def _let_in(offers: Offers, change: float) -> dict[str, Any]:
+    """The piece that makes a ring larger, and what the file takes of it."""
+    shank, band = offers.plan.job.shank, offers.plan.band
+    if change <= 0 or shank is None or band is None:
+        return {}
+    across, down = float(band.width_at(180.0)), float(band.thickness_at(180.0))
+    lot = lots.bar(
+        offers.plan,
+        "Piece for the size",
+        shank.metal,
+        max(band.width, across),
+        max(band.thickness, down),
+        change + offers.plan.rules.saw_allowance_mm,
+    )
+    return {"takes": (lot,), "off": {"shank": lot.volume - band.section_mm2 * change}}
+
+
+def _taken_out(offers: Offers, change: float) -> dict[str, Any]:
+    """The piece that makes a ring smaller, two saw cuts within it."""
+    shank, band = offers.plan.job.shank, offers.plan.band
+    if change >= 0 or shank is None or band is None:
+        return {}
+    out = lots.bar(offers.plan, "Piece for the size", shank.metal, 1.0, band.section_mm2, -change)
+    dust = min(2 * offers.plan.rules.saw_kerf_mm, -change) * band.section_mm2
+    return {"gives": lots.back("Piece taken out", out, out.volume - dust), "off": {"shank": dust}}

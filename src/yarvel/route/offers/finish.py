@@ -21,6 +21,7 @@ def offer(offers: Offers) -> None:
         "no marks under the loupe",
         stage=FINISH,
         after=held,
+        leaves=_finished(offers),
     )
     offers.add(
         "look-three-ways",
@@ -34,3 +35,16 @@ def offer(offers: Offers) -> None:
     offers.add(
         "release", "piece", grip, "Checks ticked, weighed, signed.", stage=RELEASE, after=("look-three-ways-piece",)
     )
+
+
+def _finished(offers: Offers) -> dict[tuple[str, ...], float]:
+    """To what the whole piece is worked, mm³ by parts; nothing while the plan is not weighed."""
+    held = offers.volumes
+    if not held:
+        return {}
+    found = {offers.head_parts: held["head"]}
+    if "bail" in held:
+        found[("hanging ring",)] = held["bail"]
+    if "shank" in held and not offers.exists:
+        found[("shank",)] = held["shank"]
+    return found

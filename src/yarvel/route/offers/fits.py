@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+from typing import Any
+
+from yarvel.route import lots
 from yarvel.route.offer import FIT, SOLDER, Offers
 from yarvel.shanks import basket_point, fish_mouth, inset, on_flat, peg, split_shoulder
+from yarvel.shanks.blanks import FILL
 
 RING = ("shank",)
 _ROUND = ("round-up-shank", "check-size-shank")
@@ -54,7 +58,14 @@ def _offered(offers: Offers, after: tuple[str, ...]) -> None:
         "it stands by itself, no light in the joint",
         stage=FIT,
         after=(*after, "polish-hidden-head", "polish-hidden-tube"),
+        off={offers.grip: max(offers.volumes["bare"] - offers.volumes["raw"], 0.0)} if offers.volumes else {},
+        leaves=_shank_left(offers),
     )
+
+
+def _shank_left(offers: Offers) -> dict[tuple[str, ...], float]:
+    """To what a new shank is filed, sawn or drilled where the head goes, mm³."""
+    return {RING: offers.volumes["shank"]} if "shank" in offers.volumes and not offers.exists else {}
 
 
 def _inset(offers: Offers) -> None:
@@ -67,6 +78,7 @@ def _inset(offers: Offers) -> None:
             "no light between head and ends, the foot flush with the inside",
             stage=FIT,
             after=("clean-slot-old-head",),
+            off={"shank": _widened(offers)},
         )
         _offered(offers, ("fit-ends-slot", "trim-base-head"))
         return
@@ -78,6 +90,7 @@ def _inset(offers: Offers) -> None:
             "Saw and file a hole of {shank.gap_outside} outside, {shank.gap_inside} inside; {shank.beside_head} stays.",
             "the head drops in without force, foot flush with the inside",
             stage=FIT,
+            leaves=_shank_left(offers),
             after=_ROUND,
         )
         _offered(offers, ("drill-shank",))
@@ -112,6 +125,7 @@ def _sawn(offers: Offers) -> None:
         "both cuts inside the scribed limit; the ring still on size",
         stage=FIT,
         after=("mark-out-gap", "anneal-before-sawing"),
+        **_sawn_out(offers),
     )
     offers.add(
         "fit-ends",
@@ -122,6 +136,7 @@ def _sawn(offers: Offers) -> None:
         else "File both ends straight to the head's sides.",
         "no light between head and ends, the foot flush with the inside",
         stage=FIT,
+        leaves=_shank_left(offers),
         after=("saw-gap-gap",),
     )
     _offered(offers, ("fit-ends-gap", "saw-off-stays-claws", "trim-base-head"))
@@ -135,6 +150,7 @@ def _on_flat(offers: Offers) -> None:
         "File a flat of {shank.flat_depth} at the middle; {shank.left_under_flat} stays under it.",
         "the foot stands without rocking, no light under it",
         stage=FIT,
+        leaves=_shank_left(offers),
         after=_ROUND,
     )
     _offered(offers, ("file-flat-shank", "saw-off-stays-claws", "trim-base-head"))
@@ -161,6 +177,7 @@ def _peg(offers: Offers) -> None:
         "{shank.peg_length}.",
         "the head stands square from the front and the side",
         stage=FIT,
+        leaves=_shank_left(offers),
         after=_ROUND,
     )
     offers.add(
@@ -183,6 +200,7 @@ def _point(offers: Offers) -> None:
         claws,
         "Leave {head.below_ring} below the lower ring; bevel the insides {head.claw_bevel} to each side.",
         stage=FIT,
+        leaves={offers.head_parts: offers.volumes["bare"]} if offers.volumes else {},
         count=len(offers.plan.shape.places),
         after=("pickle-claws-to-lower-ring", "saw-off-stays-claws"),
     )
@@ -204,6 +222,7 @@ def _point(offers: Offers) -> None:
         "Drill a blind hole of {shank.hole}, {shank.hole_depth} deep; {shank.beside_hole} stays on each side.",
         "the point stands in it square from the front and the side",
         stage=FIT,
+        leaves=_shank_left(offers),
         after=_ROUND,
     )
     _offered(offers, ("drill-shank", "pickle-point"))
@@ -239,10 +258,53 @@ def _split(offers: Offers) -> None:
         "File a notch of {shank.bezel_notch} into every tip to the bezel's curve.",
         "the bezel is held by all four notches without solder, square and level",
         stage=FIT,
+        leaves=_shank_left(offers),
         after=("spread-branches-shank", "pickle-strip-seam", "cut-length-tube"),
     )
     _offered(offers, ("notch-shoulders-shank",))
 
 
 def _bezels(offers: Offers) -> None:
-    offers.solder("Little bezels in the shoulders", "bezels", RING, stage=FIT, after=_ROUND)
+    plan, shank = offers.plan, offers.plan.job.shank
+    if "shoulder.outer" not in plan.figures or shank is None:
+        return
+    outer, lip, many = plan["shoulder.outer"], plan.rules.shoulder_lip_mm, 2 * round(plan["shoulder.count"])
+    offers.stock("bezels", metal=shank.metal, shape="tube")
+    stock = lots.tube(plan, "Little bezels", "bezels", shank.metal, outer, lip, plan["shoulder.sink"] + lip + 1.0, many)
+    offers.add(
+        "cut-length",
+        "bezels",
+        ("bezels",),
+        "Cut {shoulder.outer} of tube for every little bezel.",
+        "ends square",
+        stage=FIT,
+        count=many,
+        takes=(stock,),
+    )
+    offers.solder(
+        "Little bezels in the shoulders",
+        "bezels",
+        ("shank", "bezels"),
+        stage=FIT,
+        after=(*_ROUND, "cut-length-bezels"),
+    )
+
+
+def _sawn_out(offers: Offers) -> dict[str, Any]:
+    """The piece of the band between the marks, and two saw cuts within it."""
+    plan, shank, band = offers.plan, offers.plan.job.shank, offers.plan.band
+    if shank is None or band is None:
+        return {}
+    long = plan["shank.mark_half"] + plan["shank.mark_half_outside"]
+    area = FILL[band.profile] * band.width * band.thickness
+    out = lots.bar(plan, "Shank", shank.metal, 1.0, area, long)
+    dust = min(2 * plan.rules.saw_kerf_mm, long) * area
+    return {"gives": lots.back("Piece sawn out with its seam", out, out.volume - dust), "off": {"shank": dust}}
+
+
+def _widened(offers: Offers) -> float:
+    """What is filed off the ends of a slot that is too narrow, mm³."""
+    plan, band = offers.plan, offers.plan.band
+    if band is None or "slot.spare" not in plan.figures:
+        return 0.0
+    return max(plan["slot.spare"], 0.0) * FILL[band.profile] * band.width * band.thickness

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from yarvel.heads import bought, cast_claw
+from yarvel.route import lots
 from yarvel.route.offer import HEAD, STOCK, TAKE_IN, Offers
 
 WHOLE = ("head",)
@@ -20,6 +21,7 @@ def offer(offers: Offers) -> None:
             "Hold the stone over the head: made for {head.made_for}, the stone takes {seat.notch_ratio} of the claw.",
             "claws straight and evenly spaced, no pits",
             stage=TAKE_IN,
+            takes=(lots.bought(offers.plan, "Bought head", "head", _sold(offers) + _trimmed(offers)),),
         )
         if job.head.trim_mm:
             offers.add(
@@ -30,10 +32,23 @@ def offer(offers: Offers) -> None:
                 "foot level, the base ring still closed",
                 stage=HEAD,
                 after=("pick-bought-head",),
+                off={"head": _trimmed(offers)},
             )
     elif job.head.style == cast_claw.STYLE:
         offers.stock("head", metal=job.head.metal, cast=True)
-        offers.add("cast-part", "head", WHOLE, "Cast the head; sprue and button come back.", stage=STOCK)
+        rules, cast = offers.plan.rules, _sold(offers)
+        melt = lots.melt(offers.plan, "Head, cast", "head", rules.cast_melt_share * cast)
+        lost = rules.cast_loss_share * melt.volume
+        offers.add(
+            "cast-part",
+            "head",
+            WHOLE,
+            f"Cast the head from {melt.grams:.2f} g of clean metal; sprue and button come back.",
+            stage=STOCK,
+            takes=(melt,),
+            gives=lots.back("Sprue and button", melt, melt.volume - lost - cast),
+            off={"head": lost},
+        )
         offers.add(
             "clean-up",
             "casting",
@@ -56,3 +71,16 @@ def offer(offers: Offers) -> None:
             count=len(offers.plan.shape.places),
             after=("anneal-casting",),
         )
+
+
+def _sold(offers: Offers) -> float:
+    """Metal of the whole head before its seat is cut and before anything is fitted, mm³."""
+    return offers.volumes.get("bare", 0.0)
+
+
+def _trimmed(offers: Offers) -> float:
+    """What trimming takes off the foot of the claws, mm³."""
+    plan, trim = offers.plan, offers.plan.job.head.trim_mm
+    if not trim or "head.claw" not in plan.figures:
+        return 0.0
+    return len(plan.shape.places) * lots.round_mm2(plan["head.claw"]) * trim

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from yarvel.route import lots
 from yarvel.route.offer import FIT, SOLDER, STOCK, Offers
 
 BAIL = ("hanging ring",)
@@ -12,9 +13,11 @@ def offer(offers: Offers) -> None:
     if offers.plan.job.shank is not None or "bail.wire_length" not in offers.plan.figures:
         return
     offers.stock("hanging ring", metal=offers.plan.job.head.metal, facts=("cut",))
-    offers.add("draw-wire", "hanging-ring", BAIL, "Draw wire to {bail.wire}.", stage=STOCK)
+    plan = offers.plan
+    wire = plan["bail.wire"]
+    stock = lots.wire(plan, "Hanging ring", "hanging ring", wire, plan["bail.wire_length"])
+    offers.add("draw-wire", "hanging-ring", BAIL, "Draw wire to {bail.wire}.", stage=STOCK, takes=(stock,))
     offers.add("anneal", "hanging-ring", BAIL, "Anneal it.", stage=FIT, after=("draw-wire-hanging-ring",))
-    wire = offers.plan["bail.wire"]
     offers.bend(
         "hanging-ring",
         BAIL,

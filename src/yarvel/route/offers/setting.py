@@ -48,7 +48,14 @@ def _seat(offers: Offers, grip: tuple[str, ...], count: int, ready: tuple[str, .
     plan = offers.plan
     tops, along = ("tops", "along the claw") if count else ("rim", "up the wall")
     offers.add(
-        "level-tops", "head", grip, f"Level the {tops}.", "a plate laid on touches all round", stage=SEAT, after=ready
+        "level-tops",
+        "head",
+        grip,
+        f"Level the {tops}.",
+        "a plate laid on touches all round",
+        stage=SEAT,
+        after=ready,
+        leaves={offers.head_parts: offers.volumes["raw"]} if offers.volumes else {},
     )
     offers.add(
         "scribe-girdle",
@@ -97,6 +104,7 @@ def _cut(offers: Offers, grip: tuple[str, ...], count: int) -> None:
         "the stone sits level, no light under the girdle",
         stage=SEAT,
         count=max(count, 1),
+        off={grip[0]: max(offers.volumes["raw"] - offers.volumes["head"], 0.0)} if offers.volumes else {},
     )
     if "head.gallery_skim" in plan.figures and plan["head.gallery_skim"] > 0.005:
         offers.add(

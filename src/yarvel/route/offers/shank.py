@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from yarvel.metals.joints import SHANK_SEAM
+from yarvel.route import lots
 from yarvel.route.offer import SHANK, STOCK, Offers
 
 RING = ("shank",)
+_SQUARE = ("flat", "square")
 
 
 def offer(offers: Offers) -> None:
@@ -25,6 +27,7 @@ def offer(offers: Offers) -> None:
         "ends square",
         stage=STOCK,
         after=("roll-shank",),
+        takes=(lots.bar(offers.plan, "Shank", shank.metal, wide, thick, offers.plan["shank.cut_length"]),),
     )
     offers.add("anneal", "shank", RING, "Anneal: rolled hard, it cracks on its outside.", stage=SHANK)
     offers.add(
@@ -38,22 +41,40 @@ def offer(offers: Offers) -> None:
         after=("cut-length-shank", "anneal-shank"),
     )
     if SHANK_SEAM in offers.joints:
-        _closed(offers)
+        _closed(offers, wide * thick * offers.plan.rules.saw_allowance_mm)
+    _shaped(offers)
 
 
-def _closed(offers: Offers) -> None:
-    """A closed ring: its seam, round, on size."""
+def _shaped(offers: Offers) -> None:
+    """Rolled square, filed to its profile and its taper."""
+    band = offers.plan.band
+    if band is None or (band.profile in _SQUARE and not band.tapers):
+        return
+    back = f" at the head, {band.width_at(180.0):.2f} by {band.thickness_at(180.0):.2f} at the back"
+    told = f"File it {band.profile}" if band.profile not in _SQUARE else "File its taper"
+    size = f"{band.width:.2f} by {band.thickness:.2f} mm{back if band.tapers else ''}"
     offers.add(
-        "fit-seam",
+        "file-to-shape",
+        "shank",
+        RING,
+        f"{told}: {size}; the inside stays as it is.",
+        "both shoulders alike, edges even",
+        stage=SHANK,
+        after=("bend-to-shape-shank", "round-up-shank", "check-size-shank"),
+        leaves={RING: band.volume_mm3} if SHANK_SEAM in offers.joints else {},
+    )
+
+
+def _closed(offers: Offers, allowance: float) -> None:
+    """A closed ring: its seam, round, on size; ``allowance`` what the file takes of its ends, mm³."""
+    offers.closed(
+        SHANK_SEAM,
         "shank",
         RING,
         "File the ends true; sprung a little past each other they press together.",
         "no light through the seam",
         stage=SHANK,
-        after=("bend-to-shape-shank",),
-    )
-    offers.solder(
-        SHANK_SEAM, "shank-seam", RING, stage=SHANK, makes=("closed",), shape="closed", after=("fit-seam-shank",)
+        off={"shank": allowance},
     )
     offers.add(
         "round-up",

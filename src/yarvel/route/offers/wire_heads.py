@@ -2,7 +2,12 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from yarvel.heads import paired_corner, v_claw, wire_basket
+from yarvel.operations.lot import Lot
+from yarvel.planning.plan import Plan
+from yarvel.route import lots
 from yarvel.route.offer import HEAD, STOCK, Offers
 
 STYLES = (wire_basket.STYLE, paired_corner.STYLE, v_claw.STYLE)
@@ -49,7 +54,9 @@ def _ring(offers: Offers, which: str, metal: str) -> None:
     name, target = f"{which} ring", f"{which}-ring"
     offers.stock(name, metal=metal, facts=("cut",))
     figures, ring = offers.plan.figures, (name,)
-    offers.add("draw-wire", target, ring, "Draw wire to {head.ring_wire}.", stage=STOCK)
+    wire, length = offers.plan["head.ring_wire"], offers.plan[f"head.{which}_ring_wire_length"]
+    stock = lots.wire(offers.plan, name.capitalize(), name, wire, length)
+    offers.add("draw-wire", target, ring, "Draw wire to {head.ring_wire}.", stage=STOCK, takes=(stock,))
     offers.add(
         "anneal", target, ring, "Anneal the wire and stretch it straight.", stage=HEAD, after=(f"draw-wire-{target}",)
     )
@@ -61,7 +68,6 @@ def _ring(offers: Offers, which: str, metal: str) -> None:
         shape = f"Score {long} at every corner, bend it there by {{head.ring_turn}}, mitre to {{head.ring_mitre}}"
     elif wound:
         shape = f"Bend {long} on a rod of {{head.{which}_ring_former}}"
-    wire = offers.plan["head.ring_wire"]
     offers.bend(
         target,
         ring,
@@ -71,17 +77,12 @@ def _ring(offers: Offers, which: str, metal: str) -> None:
         stage=HEAD,
         after=(f"anneal-{target}",),
     )
-    offers.add(
-        "fit-seam", target, ring, "File the ends true.", "no light", stage=HEAD, after=(f"bend-to-shape-{target}",)
-    )
-    offers.solder(
+    offers.closed(
         f"{which.capitalize()} ring seam, to lie under a claw",
-        f"{target}-seam",
+        target,
         ring,
         stage=HEAD,
-        makes=("closed",),
-        shape="closed",
-        after=(f"fit-seam-{target}",),
+        off={name: lots.round_mm2(wire) * offers.plan.rules.saw_allowance_mm},
     )
     if wound:
         offers.add(
@@ -102,13 +103,33 @@ def _ring(offers: Offers, which: str, metal: str) -> None:
         stage=HEAD,
         count=len(offers.plan.shape.places),
         after=(f"pickle-{target}-seam", f"squeeze-to-outline-{target}"),
+        off={name: _grooved(offers, name)},
     )
 
 
+def _grooved(offers: Offers, name: str) -> float:
+    """What the grooves of one ring take of it: where claws and rings overlap, mm³; 0 while the plan is not weighed."""
+    held = offers.volumes
+    if not held:
+        return 0.0
+    rings = [ring for ring in ("upper ring", "lower ring") if ring in held]
+    whole = held["claws"] + held["wall"] + sum(held[ring] for ring in rings)
+    return max(whole - held["bare"], 0.0) * held[name] / sum(held[ring] for ring in rings) if name in held else 0.0
+
+
 def _claws(offers: Offers) -> None:
-    places = len(offers.plan.shape.places)
-    points = 0 if offers.plan.shape.vees is None else len(offers.plan.shape.vees.places)
-    offers.add("draw-wire", "claws", CLAWS, "Draw wire to {head.claw}.", stage=STOCK)
+    plan = offers.plan
+    places = len(plan.shape.places)
+    points = 0 if plan.shape.vees is None else len(plan.shape.vees.places)
+    found = claw_lots(plan)
+    offers.add(
+        "draw-wire",
+        "claws",
+        CLAWS,
+        "Draw wire to {head.claw}.",
+        stage=STOCK,
+        takes=tuple(lot for lot in found if lot.form == lots.ROUND),
+    )
     offers.add("anneal", "claws", CLAWS, "Anneal it and stretch it straight.", stage=HEAD, after=("draw-wire-claws",))
     if points:
         offers.add(
@@ -120,6 +141,8 @@ def _claws(offers: Offers) -> None:
             stage=HEAD,
             count=points,
             after=("anneal-claws",),
+            takes=tuple(lot for lot in found if lot.form == lots.STRIP),
+            leaves={CLAWS: offers.volumes["claws"]} if offers.volumes and points == places else {},
         )
         offers.solder("Scored folds of the Vs", "folds", CLAWS, stage=HEAD, after=("make-v-claw-claws",))
     if places > points and "head.u_piece_length" in offers.plan.figures:
@@ -185,4 +208,38 @@ def _joined(offers: Offers) -> None:
             stage=HEAD,
             count=-(-len(offers.plan.shape.places) // 2),
             after=("pickle-claws-to-upper-ring", "pickle-claws-to-lower-ring"),
+            **_stays(offers),
         )
+
+
+def claw_lots(plan: Plan) -> tuple[Lot, ...]:
+    """Claws as they are cut: U-pieces, single ones, Vs of strip."""
+    figures, claw = plan.figures, plan["head.claw"]
+    points = 0 if plan.shape.vees is None else len(plan.shape.vees.places)
+    rest = len(plan.shape.places) - points
+    found = []
+    if "head.u_piece_length" in figures and rest:
+        found.append(lots.wire(plan, "Claws as U-pieces", "claws", claw, plan["head.u_piece_length"], -(-rest // 2)))
+    elif rest:
+        key = "head.claw_piece_length" if "head.claw_piece_length" in figures else "head.claw_length"
+        found.append(lots.wire(plan, "Claws", "claws", claw, plan[key], rest))
+    if points:
+        below = plan["head.below_ring"] if "head.below_ring" in figures else 0.0
+        long = plan["head.claw_length"] + below
+        found.append(lots.strip(plan, "Vs", "claws", plan["head.v_width"], claw, long, points))
+    return tuple(found)
+
+
+def _stays(offers: Offers) -> dict[str, Any]:
+    """Bottoms of the U's: what comes back, and two saw cuts each to dust."""
+    plan = offers.plan
+    us = next(lot for lot in claw_lots(plan) if lot.piece == "Claws as U-pieces")
+    section, count = lots.round_mm2(plan["head.claw"]), us.count
+    odd = 2 * count - len(plan.shape.places)
+    bottom = us.length - 2 * plan["head.claw_length"]
+    dust = min(2 * plan.rules.saw_kerf_mm, bottom) * section * count
+    spare = odd * plan["head.claw_length"] * section
+    return {
+        "gives": lots.back("Bottoms of the U's", us, bottom * section * count - dust + spare, count),
+        "off": {"claws": dust},
+    }

@@ -1,0 +1,56 @@
+"""What a route takes of metal, and what becomes of it: sums over its operations, nothing else."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from dataclasses import dataclass
+
+from yarvel.operations.lot import Lot
+from yarvel.route.running import Route
+
+
+@dataclass(frozen=True)
+class Balance:
+    """Of one metal, g: issued (solder too), in the finished piece (of what was there already only what was added, less
+    what was taken off), back as offcuts, and what the operations made dust of."""
+
+    issue: float
+    finished: float
+    back: float
+    filings: float
+
+    @property
+    def open(self) -> float:
+        """What does not add up, g."""
+        return self.issue - self.finished - self.back - self.filings
+
+
+def taken(route: Route) -> tuple[Lot, ...]:
+    """Everything that is taken from stock, in working order."""
+    return tuple(lot for step in route.steps for lot in step.operation.takes)
+
+
+def given_back(route: Route) -> tuple[Lot, ...]:
+    """Everything that comes back in one piece, in working order."""
+    return tuple(lot for step in route.steps for lot in step.operation.gives)
+
+
+def balances(route: Route) -> dict[str, Balance]:
+    """The balance of every metal that is issued, comes back or is filed, by alloy."""
+    issue: dict[str, float] = defaultdict(float)
+    back: dict[str, float] = defaultdict(float)
+    filings: dict[str, float] = defaultdict(float)
+    finished: dict[str, float] = defaultdict(float)
+    for lot in taken(route):
+        issue[lot.metal] += lot.grams
+    for lot in given_back(route):
+        back[lot.metal] += lot.grams
+    for step in route.steps:
+        for metal, grams in step.lost.items():
+            filings[metal] += grams
+    for part in route.done.parts.values():
+        finished[part.metal.key] += part.volume * part.metal.density / 1000
+    return {
+        metal: Balance(issue[metal], finished[metal], back[metal], filings[metal])
+        for metal in dict.fromkeys((*issue, *back, *filings))
+    }

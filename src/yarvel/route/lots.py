@@ -1,0 +1,106 @@
+"""Metal that a route takes from stock, as lots with their section and length; a workshop's usual sources of it."""
+
+from __future__ import annotations
+
+import math
+
+from yarvel.metals.alloys import alloy_of
+from yarvel.operations.lot import BAR, BOUGHT, MELT, ROUND, SOLDER, STRIP, TUBE, Lot
+from yarvel.planning.plan import Plan
+
+_THICKER = 1.2
+"""A rod is this much thicker than the thickest wire that is drawn from it, at least."""
+
+
+__all__ = ["BAR", "BOUGHT", "MELT", "ROUND", "SOLDER", "STRIP", "TUBE"]
+
+
+def round_mm2(diameter: float) -> float:
+    """Section of round wire."""
+    return math.pi / 4 * diameter**2
+
+
+def drawn_from_mm(plan: Plan, thickest: float) -> float:
+    """Diameter of the rod that a head's wires are drawn from."""
+    return max(plan.rules.draw_from_mm, thickest * _THICKER)
+
+
+def rolled_from_mm(plan: Plan, across: float, down: float) -> float:
+    """Side of the square stock that a band is rolled from."""
+    return max(plan.rules.roll_from_share * across, down)
+
+
+def wire(plan: Plan, piece: str, part: str, diameter: float, length: float, count: int = 1) -> Lot:
+    """Round wire of the head's metal, each piece with the saw allowance."""
+    thickest = max(plan[key] for key in ("head.claw", "head.ring_wire", "bail.wire") if key in plan.figures)
+    cut = length + plan.rules.saw_allowance_mm
+    source = f"rod of {drawn_from_mm(plan, thickest):.2f} mm"
+    return _lot(
+        plan, piece, part, plan.job.head.metal, ROUND, source, round_mm2(diameter), cut, count, diameter, diameter
+    )
+
+
+def bar(plan: Plan, piece: str, metal: str, across: float, down: float, length: float) -> Lot:
+    """Rolled stock of the shank; ``length`` as cut."""
+    source = f"square stock of {rolled_from_mm(plan, across, down):.2f} mm"
+    return _lot(plan, piece, "shank", metal, BAR, source, across * down, length, 1, across, down)
+
+
+def strip(plan: Plan, piece: str, part: str, across: float, down: float, length: float, count: int = 1) -> Lot:
+    """Strip cut from sheet of the head's metal, with the saw allowance."""
+    cut = length + plan.rules.saw_allowance_mm
+    source = f"sheet of {down:.2f} mm"
+    return _lot(plan, piece, part, plan.job.head.metal, STRIP, source, across * down, cut, count, across, down)
+
+
+def tube(
+    plan: Plan, piece: str, part: str, metal: str, outside: float, wall: float, length: float, count: int = 1
+) -> Lot:
+    """Lengths of tube, with the saw allowance."""
+    area, cut = math.pi * (outside - wall) * wall, length + plan.rules.saw_allowance_mm
+    source = f"tube of {outside:.2f} mm, wall {wall:.2f}"
+    return _lot(plan, piece, part, metal, TUBE, source, area, cut, count, outside, outside, wall)
+
+
+def _lot(
+    plan: Plan,
+    piece: str,
+    part: str,
+    metal: str,
+    form: str,
+    source: str,
+    area: float,
+    length: float,
+    count: int,
+    across: float,
+    down: float,
+    wall: float = 0.0,
+) -> Lot:
+    density = alloy_of(metal, plan.rules).density
+    return Lot(piece, part, metal, form, source, area * length * count, density, count, length, across, down, wall)
+
+
+def melt(plan: Plan, piece: str, part: str, volume: float) -> Lot:
+    """Clean metal to be molten for a casting."""
+    metal = plan.job.head.metal
+    return Lot(piece, part, metal, MELT, "clean metal", volume, alloy_of(metal, plan.rules).density)
+
+
+def bought(plan: Plan, piece: str, part: str, volume: float) -> Lot:
+    """A piece from the drawer, as it is sold."""
+    metal = plan.job.head.metal
+    return Lot(piece, part, metal, BOUGHT, "drawer", volume, alloy_of(metal, plan.rules).density)
+
+
+def solder(plan: Plan, part: str, metal: str, grade: str, many: int) -> Lot:
+    """Chips of solder, as heavy as the alloy that they are for."""
+    density = alloy_of(metal, plan.rules).density
+    volume = many * plan.rules.solder_chip_g * 1000 / density
+    return Lot(f"Solder, {grade}", part, metal, SOLDER, f"{grade} solder", volume, density, many)
+
+
+def back(piece: str, lot: Lot, volume: float, count: int = 1) -> tuple[Lot, ...]:
+    """What comes back of a lot; none where nothing is left."""
+    if volume <= 0:
+        return ()
+    return (Lot(piece, lot.part, lot.metal, lot.form, "", volume, lot.density, count),)
