@@ -11,66 +11,74 @@ WHOLE = ("head",)
 
 def offer(offers: Offers) -> None:
     """A bought head is picked by the stone and trimmed; a casting is cleaned, annealed and its claws curved."""
+    style = offers.plan.job.head.style
+    if style == bought.STYLE:
+        _bought(offers)
+    elif style == cast_claw.STYLE:
+        _cast(offers)
+
+
+def _bought(offers: Offers) -> None:
     job = offers.plan.job
-    if job.head.style == bought.STYLE:
-        offers.stock("head", metal=job.head.metal, cast=True)
+    offers.stock("head", metal=job.head.metal, cast=True)
+    offers.add(
+        "pick-bought",
+        "head",
+        WHOLE,
+        "Hold the stone over the head: made for {head.made_for}, the stone takes {seat.notch_ratio} of the claw.",
+        "claws straight and evenly spaced, no pits",
+        stage=TAKE_IN,
+        takes=(lots.bought(offers.plan, "Bought head", "head", _sold(offers) + _trimmed(offers)),),
+    )
+    if job.head.trim_mm:
         offers.add(
-            "pick-bought",
+            "trim-base",
             "head",
             WHOLE,
-            "Hold the stone over the head: made for {head.made_for}, the stone takes {seat.notch_ratio} of the claw.",
-            "claws straight and evenly spaced, no pits",
-            stage=TAKE_IN,
-            takes=(lots.bought(offers.plan, "Bought head", "head", _sold(offers) + _trimmed(offers)),),
-        )
-        if job.head.trim_mm:
-            offers.add(
-                "trim-base",
-                "head",
-                WHOLE,
-                "Trim the base to a height of {head.fixed_height}, foot to seat.",
-                "foot level, the base ring still closed",
-                stage=HEAD,
-                after=("pick-bought-head",),
-                off={"head": _trimmed(offers)},
-            )
-    elif job.head.style == cast_claw.STYLE:
-        offers.stock("head", metal=job.head.metal, cast=True)
-        rules, cast = offers.plan.rules, _sold(offers)
-        melt = lots.melt(offers.plan, "Head, cast", "head", rules.cast_melt_share * cast)
-        lost = rules.cast_loss_share * melt.volume
-        offers.add(
-            "cast-part",
-            "head",
-            WHOLE,
-            f"Cast the head from {melt.grams:.2f} g of clean metal; sprue and button come back.",
-            stage=STOCK,
-            takes=(melt,),
-            gives=lots.back("Sprue and button", melt, melt.volume - lost - cast),
-            off={"head": lost},
-        )
-        offers.add(
-            "clean-up",
-            "casting",
-            WHOLE,
-            "Clean up the casting; file the claws to {head.claw}, tips thinner.",
-            "no pits at the roots of the claws",
+            "Trim the base to a height of {head.fixed_height}, foot to seat.",
+            "foot level, the base ring still closed",
             stage=HEAD,
-            after=("cast-part-head",),
+            after=("pick-bought-head",),
+            off={"head": _trimmed(offers)},
         )
-        offers.add(
-            "anneal", "casting", WHOLE, "Anneal: cast metal is brittle.", stage=HEAD, after=("clean-up-casting",)
-        )
-        offers.add(
-            "curve-claws",
-            "head",
-            WHOLE,
-            "Curve every claw to about {head.dome_radius}; try one first.",
-            "it lies against the dome along its length",
-            stage=HEAD,
-            count=len(offers.plan.shape.places),
-            after=("anneal-casting",),
-        )
+
+
+def _cast(offers: Offers) -> None:
+    job = offers.plan.job
+    offers.stock("head", metal=job.head.metal, cast=True)
+    rules, cast = offers.plan.rules, _sold(offers)
+    melt = lots.melt(offers.plan, "Head, cast", "head", rules.cast_melt_share * cast)
+    lost = rules.cast_loss_share * melt.volume
+    offers.add(
+        "cast-part",
+        "head",
+        WHOLE,
+        f"Cast the head from {melt.grams:.2f} g of clean metal; sprue and button come back.",
+        stage=STOCK,
+        takes=(melt,),
+        gives=lots.back("Sprue and button", melt, melt.volume - lost - cast),
+        off={"head": lost},
+    )
+    offers.add(
+        "clean-up",
+        "casting",
+        WHOLE,
+        "Clean up the casting; file the claws to {head.claw}, tips thinner.",
+        "no pits at the roots of the claws",
+        stage=HEAD,
+        after=("cast-part-head",),
+    )
+    offers.add("anneal", "casting", WHOLE, "Anneal: cast metal is brittle.", stage=HEAD, after=("clean-up-casting",))
+    offers.add(
+        "curve-claws",
+        "head",
+        WHOLE,
+        "Curve every claw to about {head.dome_radius}; try one first.",
+        "it lies against the dome along its length",
+        stage=HEAD,
+        count=len(offers.plan.shape.places),
+        after=("anneal-casting",),
+    )
 
 
 def _sold(offers: Offers) -> float:
