@@ -14,7 +14,7 @@ from yarvel.exchange.reading import check_regular
 from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.checking import check
-from yarvel.planning.job import CHOICES, FORMAT, Between, Count, Job, to_document
+from yarvel.planning.job import CHOICES, FORMAT, Between, Count, Job, from_document, to_document
 from yarvel.stones.cuts import CUTS
 
 MOST_BYTES = 1_000_000
@@ -58,7 +58,7 @@ def parse_job(text: str, rules: HouseRules) -> Job:
     JobError : with every problem found.
     """
     try:
-        job = _adapter().validate_json(text, strict=True)
+        job = from_document(to_document(_adapter().validate_json(text, strict=True)))
     except ValidationError as error:
         raise JobError(_problems(error)) from error
     check(job, rules)
@@ -90,6 +90,7 @@ def schema() -> dict[str, Any]:
         "fit": "FitJob",
         "joints": "JointsJob",
         "setting": "SettingJob",
+        "repair": "RepairJob",
     }
     for path, words in CHOICES.items():
         part, name = path.rsplit(".", 1)

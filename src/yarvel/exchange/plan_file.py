@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import math
 from dataclasses import asdict
 from typing import Any
 
@@ -37,7 +38,7 @@ def plan_document(plan: Plan) -> dict[str, Any]:
             "group": GROUP_KEYS[joint.group],
             "what": joint.what,
             "grade": joint.grade,
-            "flow_c": joint.flow_c,
+            "flow_c": joint.flow_c if math.isfinite(joint.flow_c) else None,
             "order": joint.order,
             "shield": joint.shield,
         }

@@ -17,6 +17,16 @@ SOUND, WORN_TIP, BENT, CRACKED, THIN_SIDE, MISSING, NEIGHBOUR = (
     "worn by a neighbour band",
 )
 FINDINGS = (SOUND, WORN_TIP, BENT, CRACKED, THIN_SIDE, MISSING, NEIGHBOUR)
+FINDING_KEYS = {
+    "sound": SOUND,
+    "worn-tip": WORN_TIP,
+    "bent": BENT,
+    "cracked": CRACKED,
+    "thin-side": THIN_SIDE,
+    "missing": MISSING,
+    "neighbour": NEIGHBOUR,
+}
+"""Each finding by its key, as documents name it."""
 LEAVE, TIGHTEN, RE_TIP, NEW_CLAW = "leave", "tighten", "re-tip", "new claw"
 WORK = (LEAVE, TIGHTEN, RE_TIP, NEW_CLAW)
 """What a claw may call for, least first."""

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import itertools
+import math
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -11,6 +13,11 @@ from numpy.typing import NDArray
 from yarvel.metals.alloys import GRADES, Alloy
 
 SHANK_SEAM = "Shank seam"
+FUSED, WELDED = "fused", "welded"
+METHODS = (*GRADES, FUSED, WELDED)
+"""How a group of joints is closed: by a grade of solder, by fusing its ends, by the laser all round."""
+_FUSES_ABOVE_C = 50.0
+"""Fusing heats this much over the hardest solder's flow; from memory."""
 STEP_DOWN, ONE_GRADE = "step-down", "one-grade"
 SCHOOLS = {STEP_DOWN: "Grade by grade", ONE_GRADE: "One grade"}
 """Schools of soldering: a grade down for each later joint, or one grade throughout with care. Stepping down is the
@@ -35,8 +42,10 @@ class Seam:
 
 @dataclass(frozen=True)
 class Joint:
-    """A joint in its place: ``order`` counts from 1, ``flow_c`` is the solder's flow temperature in °C; ``reaches`` the
-    groups of earlier joints that its heat reaches and that flow hardly hotter; ``melts`` those that flow cooler."""
+    """A joint in its place: ``order`` counts from 1, ``flow_c`` is the solder's flow temperature in °C, infinite where
+    none is used (fused, welded); ``reaches`` the groups of earlier joints that its heat reaches and that flow hardly
+    hotter; ``melts`` those that flow cooler; ``softer`` all groups near it that flow cooler than it is heated, whenever
+    they are made; ``heat_c`` what it is heated to."""
 
     what: str
     grade: str
@@ -46,6 +55,8 @@ class Joint:
     shield: str
     reaches: tuple[str, ...] = ()
     melts: tuple[str, ...] = ()
+    softer: tuple[str, ...] = ()
+    heat_c: float = 0.0
 
 
 def in_order(
@@ -54,34 +65,67 @@ def in_order(
     order: tuple[str, ...] = (),
     reach_mm: float = 15.0,
     step_c: float = 20.0,
+    grades: Mapping[str, str] | None = None,
 ) -> tuple[Joint, ...]:
-    """Seams in soldering order: hottest flow first, otherwise as the work runs; or by ``order``, names of groups.
+    """Seams in soldering order: hottest flow first, otherwise as the work runs; or by ``order``, names or keys of
+    groups. ``grades`` by a group's key: a grade of solder, or fused, or welded.
 
     Where two metals meet, the solder of the one that flows lower is used. With one grade, every joint takes the
-    hardest. Heat reaches joints up to ``reach_mm`` away through the metal.
+    hardest. Heat reaches joints up to ``reach_mm`` away through the metal; fusing heats more than any solder flows at,
+    the laser heats nothing, and neither leaves anything that flows.
     """
-    flowed = [(_flow(seam, school), seam) for seam in seams]
+    asked = grades or {}
+    made = [(_grade(seam, school, asked), seam) for seam in seams]
+    flowed = [(_heat(grade, seam), grade, seam) for grade, seam in made]
     places = {group: place for place, group in enumerate(order)}
-    flowed.sort(key=lambda pair: (places.get(pair[1].group, len(places)), -pair[0]))
-    near = (apart_mm([seam for _, seam in flowed]) <= reach_mm).tolist()
+    last = len(places)
+    flowed.sort(
+        key=lambda held: (min(places.get(held[2].group, last), places.get(key_of(held[2].group), last)), -held[0])
+    )
+    near = (apart_mm([seam for _, _, seam in flowed]) <= reach_mm).tolist()
     joints = []
-    for place, (flow, seam) in enumerate(flowed):
+    for place, (heat, grade, seam) in enumerate(flowed):
         reaches: dict[str, None] = {}
         melts: dict[str, None] = {}
-        for (heat, earlier), reached in zip(flowed[:place], near[place][:place], strict=True):
-            if reached and earlier.group != seam.group:
-                if heat < flow:
+        before = zip(flowed[:place], near[place][:place], strict=True) if grade != WELDED else ()
+        for (flow, how, earlier), reached in before:
+            if reached and earlier.group != seam.group and how in GRADES:
+                if flow < heat:
                     melts[earlier.group] = None
-                elif heat < flow + step_c:
+                elif flow < heat + step_c:
                     reaches[earlier.group] = None
-        grade = GRADES[0] if school == ONE_GRADE else seam.grade
-        joints.append(Joint(seam.what, grade, flow, place + 1, seam.group, seam.shield, tuple(reaches), tuple(melts)))
+        softer = (
+            other.group
+            for (flow, how, other), reached in zip(flowed, near[place], strict=True)
+            if reached and other.group != seam.group and how in GRADES and flow < heat and grade != WELDED
+        )
+        flows = heat if grade in GRADES else math.inf
+        joints.append(
+            Joint(
+                seam.what,
+                grade,
+                flows,
+                place + 1,
+                seam.group,
+                seam.shield,
+                tuple(reaches),
+                tuple(melts),
+                tuple(dict.fromkeys(softer)),
+                heat,
+            )
+        )
     return tuple(joints)
 
 
-def _flow(seam: Seam, school: str) -> float:
-    grade = GRADES[0] if school == ONE_GRADE else seam.grade
-    return min(metal.flow(grade) for metal in seam.metals)
+def _grade(seam: Seam, school: str, asked: Mapping[str, str]) -> str:
+    return asked.get(key_of(seam.group), GRADES[0] if school == ONE_GRADE else seam.grade)
+
+
+def _heat(grade: str, seam: Seam) -> float:
+    """What a joint is heated to, °C; of a welded one what orders it among the others: its place with solder."""
+    if grade == FUSED:
+        return min(metal.flow(GRADES[0]) for metal in seam.metals) + _FUSES_ABOVE_C
+    return min(metal.flow(seam.grade if grade == WELDED else grade) for metal in seam.metals)
 
 
 def apart_mm(seams: list[Seam]) -> NDArray[np.float64]:
@@ -108,7 +152,7 @@ def apart_mm(seams: list[Seam]) -> NDArray[np.float64]:
 
 def least_step_c(joints: tuple[Joint, ...]) -> float | None:
     """Smallest drop in °C between one grade used and the next; None where only one grade is used."""
-    temperatures = sorted({joint.flow_c for joint in joints}, reverse=True)
+    temperatures = sorted({joint.flow_c for joint in joints if math.isfinite(joint.flow_c)}, reverse=True)
     steps = [high - low for high, low in itertools.pairwise(temperatures)]
     return min(steps) if steps else None
 
@@ -151,6 +195,11 @@ GROUP_KEYS = {
     "Head to shank": "head-to-shank",
 }
 """The key of each group, as documents name it."""
+
+
+def key_of(group: str) -> str:
+    """The key of a group of joints; a group that no head and no fit has is its own."""
+    return GROUP_KEYS.get(group, group)
 
 
 def groups(joints: tuple[Joint, ...]) -> list[tuple[Joint, int]]:

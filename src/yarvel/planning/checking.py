@@ -10,7 +10,9 @@ from yarvel.heads import bought, tapered_collet, tube
 from yarvel.heads.claws import MOST_CLAWS, usual_wire_mm
 from yarvel.heads.style import HeadChoice
 from yarvel.heads.styles import STYLES, styles_for
-from yarvel.metals.joints import GROUPS
+from yarvel.metals.joints import GROUP_KEYS, GROUPS
+from yarvel.metals.joints import METHODS as SOLDERED
+from yarvel.planning.beginning import start_problems
 from yarvel.planning.job import CHOICES, LOWEST, HeadJob, Job, StoneJob, usual_claws_of
 from yarvel.shanks.methods import METHODS, PENDANT, methods_for
 from yarvel.shanks.sizes import SYSTEMS, inside_diameter_mm
@@ -35,6 +37,7 @@ def check(job: Job, rules: HouseRules) -> None:
     """
     problems = _word_problems(job) + _stone_problems(job.stone, rules) + _head_problems(job, rules)
     problems += _size_problems(job) + _fit_problems(job) + _setting_problems(job) + _joint_problems(job)
+    problems += start_problems(job)
     if problems:
         raise JobError(problems)
 
@@ -89,13 +92,23 @@ def _fit_problems(job: Job) -> list[Problem]:
 def _joint_problems(job: Job) -> list[Problem]:
     """An order of groups that no head and no fit has."""
     asked = () if job.joints is None else job.joints.order or ()
-    unknown = [group for group in asked if group not in GROUPS]
-    return [
-        Problem(
-            f"joints.order.{asked.index(group)}", f"unknown group of joints {group!r}", f"one of {', '.join(GROUPS)}"
-        )
+    keys = list(dict.fromkeys(GROUP_KEYS.values()))
+    unknown = [group for group in asked if group not in GROUPS and group not in keys]
+    problems = [
+        Problem(f"joints.order.{asked.index(group)}", f"unknown group of joints {group!r}", f"one of {', '.join(keys)}")
         for group in unknown
     ]
+    grades = {} if job.joints is None else job.joints.grades or {}
+    for group, grade in grades.items():
+        if group not in keys:
+            problems.append(
+                Problem(f"joints.grades.{group}", f"unknown group of joints {group!r}", f"one of {', '.join(keys)}")
+            )
+        elif grade not in SOLDERED:
+            problems.append(
+                Problem(f"joints.grades.{group}", f"unknown grade {grade!r}", f"one of {', '.join(SOLDERED)}")
+            )
+    return problems
 
 
 def _setting_problems(job: Job) -> list[Problem]:

@@ -14,7 +14,7 @@ from yarvel.heads.style import Head, HeadChoice, StoneFacts
 from yarvel.heads.styles import STYLES
 from yarvel.metals import bending
 from yarvel.metals.alloys import alloy_of, shank_mass_g
-from yarvel.planning.job import ALONG_BAND, LOWEST, BailJob, FitJob, Job, ShankJob, usual_claws_of
+from yarvel.planning.job import ALONG_BAND, LOWEST, OPEN_RING, BailJob, FitJob, Job, ShankJob, usual_claws_of
 from yarvel.shanks import hanging, resizing, shoulders, sizes, slot
 from yarvel.shanks.blanks import Band
 from yarvel.shanks.fitting import FitChoice, FitRequest, Fitted
@@ -89,7 +89,7 @@ def choice_of(job: Job) -> HeadChoice:
 def fit_choice_of(job: Job) -> FitChoice:
     """What the fit method is asked for."""
     fit = job.fit or FitJob()
-    return FitChoice(fit.below_ring_mm, fit.hole, job.head.peg_mm, fit.split_mm)
+    return FitChoice(fit.below_ring_mm, fit.hole, job.head.peg_mm, fit.split_mm, open_ring=fit.ring == OPEN_RING)
 
 
 def compute(

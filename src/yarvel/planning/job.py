@@ -32,6 +32,14 @@ FORMAT: Final = "yarvel-job/1"
 LOWEST: Final = "lowest"
 ALONG_FINGER, ALONG_BAND = "along-finger", "along-band"
 STONE_AXES = (ALONG_FINGER, ALONG_BAND)
+CLOSED_RING, OPEN_RING = "closed", "open"
+TIPS_BEFORE, TIPS_AFTER = "before", "after"
+TACK, WELD = "tack", "weld"
+STONE_STATES = ("absent", "loose", "held")
+PUSHER, PLIERS, PLIERS_PUSHER, ROCKER, PUNCH = "pusher", "pliers", "pliers-pusher", "rocker", "punch"
+MENDS = TIGHTEN, RE_TIP, NEW_CLAWS = "tighten", "re-tip", "new-claws"
+WAYS = (*MENDS, "new-head-bought", "new-head-made")
+"""Ways out of a repair: the first three keep the head."""
 
 
 class Between:
@@ -56,13 +64,21 @@ class Count:
         return {**handler(source), "min_length": self.least, "max_length": self.most}
 
 
+class Words(dict[str, Any]):
+    """An object of a document whose keys are words of the trade and not fields; hashable, never changed."""
+
+    def __hash__(self) -> int:  # type: ignore[override]
+        return hash(tuple(sorted(self.items())))
+
+
 PlaceList = Annotated[tuple[Annotated[float, Between(-360, 360)], ...], Count(LEAST_CLAWS, MOST_CLAWS)]
 _CONFIG = {"extra": "forbid", "allow_inf_nan": False}
 
 
 @dataclass(frozen=True)
 class StoneJob:
-    """The stone as measured. Lengths in mm."""
+    """The stone as measured. Lengths in mm. ``state`` is where it is as the work begins: not in the piece, loose or held
+    in it."""
 
     __pydantic_config__ = _CONFIG
     diameters_mm: Annotated[tuple[Annotated[float, Between(0.5, 40)], ...], Count(1, 12)] | None = None
@@ -79,6 +95,7 @@ class StoneJob:
     pavilion_depth_mm: Annotated[float, Between(0.05, 30)] | None = None
     resolution_mm: Annotated[float, Between(0.001, 0.5)] | None = None
     declared_ct: Annotated[float, Between(0.001, 500)] | None = None
+    state: str = "absent"
 
     @property
     def across_mm(self) -> float:
@@ -95,7 +112,7 @@ class StoneJob:
 
 @dataclass(frozen=True)
 class HeadJob:
-    """The head as chosen; None is derived. Lengths in mm."""
+    """The head as chosen; None is derived. Lengths in mm. ``exists``: it is made already, and nothing of it is made."""
 
     __pydantic_config__ = _CONFIG
     style: str = "wire-basket"
@@ -120,6 +137,7 @@ class HeadJob:
     trim_mm: Annotated[float, Between(0, 20)] | None = None
     school: str = "fold"
     claw_places_deg: PlaceList | None = None
+    exists: bool = False
 
 
 @dataclass(frozen=True)
@@ -143,9 +161,20 @@ class ShoulderJob:
 
 
 @dataclass(frozen=True)
+class StockJob:
+    """Stock in hand for the shank: its section and length in mm."""
+
+    __pydantic_config__ = _CONFIG
+    across_mm: Annotated[float, Between(1, 20)]
+    down_mm: Annotated[float, Between(0.8, 10)]
+    length_mm: Annotated[float, Between(5, 1000)]
+
+
+@dataclass(frozen=True)
 class ShankJob:
     """The shank: ``width_mm`` and ``thickness_mm`` all round, or at the back where it tapers to other measures at the
-    head; ``resized_from`` the size of a finished ring that is to become this one. Lengths in mm."""
+    head; ``resized_from`` the size of a finished ring that is to become this one; ``exists``: the band is there;
+    ``stock`` what is in hand for it. Lengths in mm."""
 
     __pydantic_config__ = _CONFIG
     size: SizeJob
@@ -157,6 +186,8 @@ class ShankJob:
     head_thickness_mm: Annotated[float, Between(0.8, 5)] | None = None
     shoulder: ShoulderJob | None = None
     resized_from: SizeJob | None = None
+    exists: bool = False
+    stock: StockJob | None = None
 
 
 @dataclass(frozen=True)
@@ -183,7 +214,8 @@ class BailJob:
 
 @dataclass(frozen=True)
 class FitJob:
-    """How the head meets the shank; ``height`` is "lowest" or the seat plane above the finger in mm."""
+    """How the head meets the shank; ``height`` is "lowest" or the seat plane above the finger in mm; ``ring`` says
+    whether an inset's ring is closed and sawn, or left an open C that the head closes."""
 
     __pydantic_config__ = _CONFIG
     method: str = "on-flat"
@@ -194,36 +226,66 @@ class FitJob:
     beside_mm: Annotated[float, Between(0.5, 8)] | None = None
     slot: SlotJob | None = None
     bail: BailJob | None = None
+    ring: str = CLOSED_RING
 
 
 @dataclass(frozen=True)
 class JointsJob:
-    """How it is soldered: the school, and an order of the groups of joints where it is not to be hottest first."""
+    """How it is soldered: the school; an order of the groups of joints where it is not to be hottest first; and, by
+    group, the grade of its solder, or fused, or welded."""
 
     __pydantic_config__ = _CONFIG
     school: str = STEP_DOWN
     order: Annotated[tuple[str, ...], Count(1, 40)] | None = None
+    grades: dict[str, str] | None = None
 
 
 @dataclass(frozen=True)
 class SettingJob:
-    """How it is set: the schools of closing and of cutting the notch (None: as is usual for the cut), and heights of
-    the table in mm over any level line, read at the claws in their order, counter-clockwise from along the band."""
+    """How it is set: the schools of closing, of cutting the notch (None: as is usual for the cut), of the tips (made
+    ready before the stone, or trimmed after), of the laser at a loose joint; and heights of the table in mm over any
+    level line, read at the claws in their order, counter-clockwise from along the band."""
 
     __pydantic_config__ = _CONFIG
     closing: str = "pusher"
     seat: str | None = None
+    tips: str = TIPS_BEFORE
+    tack: str | None = None
     table_heights_mm: Annotated[tuple[Annotated[float, Between(0, 60)], ...], Count(3, MOST_CLAWS)] | None = None
 
 
 @dataclass(frozen=True)
 class RouteJob:
-    """What a person changed of the work's order: operations by key, each pair's first to come right after its second,
-    and operations left out."""
+    """What a person changed of the work's order: operations by key, each pair's first to come right after its second;
+    operations left out; operations added, each a kind, the part that it is done to, and what it comes right after."""
 
     __pydantic_config__ = _CONFIG
     after: Annotated[tuple[tuple[str, str], ...], Count(1, 80)] | None = None
     without: Annotated[tuple[str, ...], Count(1, 80)] | None = None
+    added: Annotated[tuple[tuple[str, str, str], ...], Count(1, 40)] | None = None
+
+
+@dataclass(frozen=True)
+class RepairJob:
+    """A head that came back: what was found, by the claw's number; the way out chosen; the metal as tested (None: as
+    the head's)."""
+
+    __pydantic_config__ = _CONFIG
+    claws: dict[str, tuple[str, ...]]
+    way: str | None = None
+    metal: str | None = None
+
+
+@dataclass(frozen=True)
+class AcceptedJob:
+    """A call that somebody takes as it is: by its code and place, with the figure that it had; name and reason."""
+
+    __pydantic_config__ = _CONFIG
+    code: str
+    by: str
+    why: str
+    place: str = ""
+    figure: float | None = None
 
 
 @dataclass(frozen=True)
@@ -239,13 +301,27 @@ class Job:
     joints: JointsJob | None = None
     setting: SettingJob | None = None
     route: RouteJob | None = None
+    repair: RepairJob | None = None
+    accepted: Annotated[tuple[AcceptedJob, ...], Count(1, 80)] | None = None
+
+    @property
+    def way(self) -> str:
+        """The way out of a repair; "" where it is none."""
+        return "" if self.repair is None or self.repair.way is None else self.repair.way
 
     @property
     def ring_exists(self) -> bool:
-        """Whether the ring is there already: an old head's slot, another size. Nothing of it is made anew, and a stone
-        may be in it."""
+        """Whether the ring is there already: an old head's slot, another size, a repair, a ready band. Nothing of it is
+        made anew, and a stone may be in it."""
+        if self.shank is None:
+            return False
         slot = None if self.fit is None else self.fit.slot
-        return slot is not None or (self.shank is not None and self.shank.resized_from is not None)
+        return slot is not None or self.shank.resized_from is not None or self.shank.exists or self.way != ""
+
+    @property
+    def head_exists(self) -> bool:
+        """Whether the head is there already: as told, or in a repair that mends it."""
+        return self.head.exists or self.way in MENDS
 
 
 CHOICES: dict[str, tuple[str, ...]] = {
@@ -265,8 +341,14 @@ CHOICES: dict[str, tuple[str, ...]] = {
     "fit.method": (*METHODS, PENDANT),
     "fit.hole": HOLES,
     "joints.school": tuple(SOLDER_SCHOOLS),
-    "setting.closing": ("pusher", "pliers"),
-    "setting.seat": ("bur-down", "hart-sideways", "file-first"),
+    "setting.closing": (PUSHER, PLIERS, PLIERS_PUSHER, ROCKER, PUNCH),
+    "setting.seat": ("bur-down", "hart-sideways", "file-first", "ball-first"),
+    "setting.tips": (TIPS_BEFORE, TIPS_AFTER),
+    "setting.tack": (TACK, WELD),
+    "stone.state": STONE_STATES,
+    "fit.ring": (CLOSED_RING, OPEN_RING),
+    "repair.way": WAYS,
+    "repair.metal": tuple(ALLOYS),
 }
 """Fields that take one word of a list, and the list."""
 
@@ -289,7 +371,9 @@ def _document(part: Any) -> dict[str, Any]:
         if is_dataclass(value):
             found[item.name] = _document(value)
         elif isinstance(value, tuple):
-            found[item.name] = list(value)
+            found[item.name] = [_document(one) if is_dataclass(one) else one for one in value]
+        elif isinstance(value, dict):
+            found[item.name] = dict(value)
         elif (type(part).__name__, item.name) in _ALWAYS or value != item.default:
             found[item.name] = value
     return found
@@ -314,7 +398,8 @@ def _parts(kind: Any) -> dict[str, Any]:
     """Fields of a dataclass that are dataclasses themselves, with their kind."""
     found = {}
     for name, hint in get_type_hints(kind).items():
-        arms = [arm for arm in (hint, *get_args(hint)) if is_dataclass(arm)]
+        inner = [arm for kept in get_args(hint) for arm in get_args(kept)]
+        arms = [arm for arm in (hint, *get_args(hint), *inner) if is_dataclass(arm)]
         if arms:
             found[name] = arms[0]
     return found
@@ -326,9 +411,19 @@ def _build(kind: Any, document: dict[str, Any]) -> Any:
     for name, value in document.items():
         if name in parts and isinstance(value, dict):
             given[name] = _build(parts[name], value)
+        elif name in parts and isinstance(value, list | tuple):
+            given[name] = tuple(_build(parts[name], one) if isinstance(one, dict) else one for one in value)
         else:
-            given[name] = tuple(value) if isinstance(value, list) else value
+            given[name] = _frozen(value)
     return kind(**given)
+
+
+def _frozen(value: Any) -> Any:
+    if isinstance(value, list | tuple):
+        return tuple(_frozen(one) for one in value)
+    if isinstance(value, dict):
+        return Words((name, _frozen(one)) for name, one in value.items())
+    return value
 
 
 def merge_patch(document: dict[str, Any], patch: dict[str, Any]) -> dict[str, Any]:

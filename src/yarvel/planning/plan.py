@@ -133,7 +133,9 @@ def _answer(job: Job, rules: HouseRules, worked: Worked, figures: dict[str, Figu
         method = PENDANT
         seams = seams + hanging.seams(alloy, values)
     asked = job.joints or JointsJob()
-    joints = joining.in_order(seams, asked.school, asked.order or (), rules.heat_reach_mm, rules.solder_step_c)
+    joints = joining.in_order(
+        seams, asked.school, asked.order or (), rules.heat_reach_mm, rules.solder_step_c, asked.grades
+    )
     shape = worked.shape
     conditions = {name: float(np.mean(height)) for name, height in worked.fitted.conditions.items()}
     situation = Situation(

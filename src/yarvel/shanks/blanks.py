@@ -150,9 +150,9 @@ def sagitta_mm(radius: Number, chord: Number) -> Number:
     return radius - np.sqrt(np.maximum(radius**2 - chord**2 / 4, 0))
 
 
-def enter_closed(ledger: Ledger, band: Band, rules: HouseRules) -> None:
-    """Enter the blank of a band that is closed under its head."""
-    length = ledger.enter(blank_length_mm, band.inside_diameter, band.mean_thickness, 0.0)
+def enter_closed(ledger: Ledger, band: Band, rules: HouseRules, gap: Number = 0.0) -> None:
+    """Enter the blank of a band that is closed under its head, or that is left open by a gap in mm on its mid-line."""
+    length = ledger.enter(blank_length_mm, band.inside_diameter, band.mean_thickness, gap)
     ledger.enter(cut_length_mm, length, rules.saw_allowance_mm)
 
 

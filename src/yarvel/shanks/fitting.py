@@ -25,13 +25,15 @@ HOLES = (BLIND, THROUGH)
 
 @dataclass(frozen=True)
 class FitChoice:
-    """What a job says of its fit; lengths in mm, None to be derived."""
+    """What a job says of its fit; lengths in mm, None to be derived; ``open_ring``: the ring is never closed without its
+    head."""
 
     below_ring: float | None = None
     hole: str = BLIND
     peg: float | None = None
     split: float | None = None
     branch: float | None = None
+    open_ring: bool = False
 
 
 @dataclass(frozen=True)

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 
 import numpy as np
 
+from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.envelope import envelope, whole
@@ -215,16 +216,22 @@ def enter(
     plane = ledger.enter(plane_above_finger_mm, fitted.height, sagitta)
     ledger.enter(culet_clearance_mm, plane, request.pavilion)
     ledger.enter(blanks.full_length_mm, band.inside_diameter, band.mean_thickness)
-    blanks.enter_closed(ledger, band, rules)
+    if bored and request.choice.open_ring:
+        raise JobError([Problem("fit.ring", "the band is wider than the head, which stands in a hole", "closed")])
+    if not request.choice.open_ring:
+        blanks.enter_closed(ledger, band, rules)
     if bored:
         ledger.enter(beside_head_mm, band.width, 2 * whole(shape, top)[1])
         return
     if is_round(shape):
         mark = ledger.enter(mark_round_mm, foot, band.width)
-        ledger.enter(mark_round_outside_mm, outside, band.width)
+        outer_mark = ledger.enter(mark_round_outside_mm, outside, band.width)
     else:
         mark = ledger.enter(mark_shaped_mm, foot, inside_of.least / inside_of.most)
-        ledger.enter(mark_shaped_outside_mm, outside, outside_of.least / outside_of.most)
+        outer_mark = ledger.enter(mark_shaped_outside_mm, outside, outside_of.least / outside_of.most)
+    if request.choice.open_ring:
+        gap = ledger.enter(blanks.gap_arc_mm, band.inside_radius + band.mean_thickness / 2, mark + outer_mark)
+        blanks.enter_closed(ledger, band, rules, gap)
     limit = ledger.enter(hollow_limit_mm, foot)
     ledger.enter(hollow_mm, limit, mark)
     ledger.enter(blanks.removed_arc_deg, foot, band.inside_radius)
@@ -260,8 +267,9 @@ def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]
             ),
         ]
     length = figures["shank.blank_length"]
+    closed = [] if "shank.gap_arc" in figures else [blanks.back_seam(shank, figures)]
     return [
-        blanks.back_seam(shank, figures),
+        *closed,
         *(
             Seam(
                 f"shank's {side} end to the head",

@@ -1,0 +1,98 @@
+"""What a job says of how the work begins and by which school: refused where it would do nothing."""
+
+from __future__ import annotations
+
+from yarvel.figures.errors import Problem
+from yarvel.heads import tube
+from yarvel.heads.style import WALL
+from yarvel.heads.styles import STYLES
+from yarvel.heads.wear import FINDING_KEYS
+from yarvel.planning.job import (
+    OPEN_RING,
+    PLIERS_PUSHER,
+    PUNCH,
+    ROCKER,
+    STONE_STATES,
+    TIPS_AFTER,
+    Job,
+    usual_claws_of,
+)
+from yarvel.shanks import inset
+from yarvel.shanks.methods import PENDANT
+from yarvel.stones.cuts import CUTS
+
+
+def start_problems(job: Job) -> list[Problem]:
+    """What of it contradicts the rest of the job, each with what is accepted."""
+    if job.head.style not in STYLES or job.stone.cut not in CUTS:
+        return []
+    return [*_existing(job), *_ring(job), *_schools(job), *_repair(job), *_accepted(job)]
+
+
+def _existing(job: Job) -> list[Problem]:
+    found = []
+    if job.stone.state != STONE_STATES[0] and not job.head.exists and not job.way:
+        found.append(
+            Problem("stone.state", "no stone can be in a head that is still to be made", "absent, or head.exists")
+        )
+    if job.head.exists and job.way not in ("", "tighten", "re-tip", "new-claws"):
+        found.append(Problem("head.exists", f"{job.way} makes another head", "no head.exists with this way out"))
+    if job.shank is not None and job.ring_exists and job.shank.stock is not None:
+        found.append(Problem("shank.stock", "a ring that is there takes no stock", "no stock, or a ring to be made"))
+    return found
+
+
+def _ring(job: Job) -> list[Problem]:
+    fit = job.fit
+    if fit is None or fit.ring != OPEN_RING:
+        return []
+    if fit.method != inset.METHOD or job.shank is None:
+        return [Problem("fit.ring", "only an inset's ring can be an open C", "closed, or inset as the method")]
+    if job.ring_exists:
+        return [Problem("fit.ring", "a ring that is there is closed", "closed")]
+    return []
+
+
+def _schools(job: Job) -> list[Problem]:
+    setting = job.setting
+    if setting is None:
+        return []
+    clawed = STYLES[job.head.style].STANDS_ON != WALL or job.head.cut == "claws" and job.head.style != tube.STYLE
+    found = []
+    if setting.closing in (ROCKER, PUNCH) and clawed:
+        found.append(Problem("setting.closing", f"{setting.closing}: for rims, and this head has claws", "pusher, pliers"))
+    if setting.closing == PLIERS_PUSHER and not clawed:
+        found.append(Problem("setting.closing", "pliers are for claws, and this head has a rim", "pusher, rocker"))
+    if setting.closing == PUNCH and not clawed and not CUTS[job.stone.cut].is_round:
+        found.append(Problem("setting.closing", "a hollow punch closes round tubes only", "pusher, rocker"))
+    if setting.tips == TIPS_AFTER and not clawed:
+        found.append(Problem("setting.tips", "a rim has no tips", "before"))
+    if setting.tack is not None and (job.shank is None or (job.fit is not None and job.fit.method == PENDANT)):
+        found.append(Problem("setting.tack", "no head goes into a shank here", "no setting.tack"))
+    return found
+
+
+def _repair(job: Job) -> list[Problem]:
+    if job.repair is None:
+        return []
+    count = usual_claws_of(job) if "claws" in STYLES[job.head.style].FIELDS else 12
+    found = []
+    for number, findings in job.repair.claws.items():
+        if not number.isascii() or not number.isdigit() or not 1 <= int(number) <= count:
+            found.append(Problem(f"repair.claws.{number}", "no claw has this number", f"1 to {count}"))
+        unknown = [finding for finding in findings if finding not in FINDING_KEYS]
+        found += [
+            Problem(
+                f"repair.claws.{number}", f"unknown finding {finding!r}", f"one of {', '.join(FINDING_KEYS)}"
+            )
+            for finding in unknown
+        ]
+    return found
+
+
+def _accepted(job: Job) -> list[Problem]:
+    return [
+        Problem(f"accepted.{place}", "nobody accepts a call without a name and a reason", "by and why, in words")
+        for place, one in enumerate(job.accepted or ())
+        if not one.by.strip() or not one.why.strip()
+    ]
