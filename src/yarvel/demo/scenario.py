@@ -10,7 +10,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.planning.job import FORMAT, from_document
 from yarvel.planning.plan import plan
 from yarvel.workshop.estimate import tasks_of
-from yarvel.workshop.operations import OPERATIONS
+from yarvel.workshop.standards import skill_of
 from yarvel.workshop.store import Store
 
 
@@ -239,6 +239,6 @@ def fill(store: Store, today: date) -> None:
     for customer, item, days, state, job in _DOCKETS:
         docket = store.new_docket(customer, item, today + timedelta(days=days), job, state)
         if state == "in work":
-            wanted = tasks_of(plan(from_document(job), HouseRules(), samples=0), docket)
+            wanted = tasks_of(plan(from_document(job), HouseRules(), samples=0), docket, HouseRules())
             for task in store.tasks.plan_tasks(docket.id, wanted):
-                store.tasks.give(task.id, people[_HANDS[OPERATIONS[task.operation].skill]].id)
+                store.tasks.give(task.id, people[_HANDS[skill_of(task.operation)]].id)

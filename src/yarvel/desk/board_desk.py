@@ -101,13 +101,13 @@ class BoardDesk(QObject):
         if with_tasks and plan is None:
             self.told.emit("There is no work to give out yet: measure the stone first, then its steps become tasks.")
             return
-        rate = session.rules.hour_rate
+        rules = session.rules
 
         def work(store: Store) -> tuple[Estimate, list[tuple[str, float]]]:
             from yarvel.workshop.estimate import estimate, tasks_of
 
-            wanted = tasks_of(plan, docket, store.tasks.operations())
-            return estimate(plan, wanted, rate), wanted
+            wanted = tasks_of(plan, docket, rules, store.tasks.standards())
+            return estimate(plan, docket, wanted, rules), wanted
 
         def done(found: tuple[Estimate, list[tuple[str, float]]]) -> None:
             price, wanted = found
@@ -172,12 +172,15 @@ class BoardDesk(QObject):
         _to_front(self.fine)
         plan, docket = self._session.plan, self._session.docket
         if plan is not None and docket is not None:
-            fine = self.fine
+            fine, rules = self.fine, self._session.rules
 
             def weigh(_store: Store) -> dict[str, float]:
-                from yarvel.planning.material import material
+                from yarvel.planning.weighing import weighed
+                from yarvel.route.balance import balances
+                from yarvel.workshop.work import work_of
 
-                return {key: mass for key, mass in material(plan).issued.items() if mass > 0}
+                found = balances(work_of(weighed(plan), docket, rules).route)
+                return {key: held.issue for key, held in found.items() if held.issue > 0}
 
             def suggest(issued: dict[str, float]) -> None:
                 if issued:

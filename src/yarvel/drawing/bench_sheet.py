@@ -17,9 +17,14 @@ from yarvel.drawing.templates import template_pages
 from yarvel.drawing.tiling import TRUE, Printer
 from yarvel.drawing.view import View
 from yarvel.figures.figure import Figure
+from yarvel.metals.alloys import alloy_of
+from yarvel.operations.cautions import DEFER
 from yarvel.planning.calls.call import OK
+from yarvel.planning.in_words import masses_text
 from yarvel.planning.plan import Plan
-from yarvel.planning.work import DEFER, checks, masses_text, work_steps
+from yarvel.route.card import metal_lines, sections
+from yarvel.route.checks import checks
+from yarvel.route.running import Route, route_of
 
 _TRUE_ROOM = 72.0
 _WORK, _WORK_LINE = 3.8, 5.4
@@ -173,28 +178,45 @@ def _figure_row(page: Drawing, figure: Figure, left: float, top: float, width: f
 
 
 def _work_pages(plan: Plan) -> list[Drawing]:
-    page, top = _page(), 25.0
-    pages, width = [page], A4[0] - 2 * MARGIN
-    page.text((MARGIN, top), "The work, in order", 3.8, bold=True)
-    top += _WORK_LINE + 1
-    for step in work_steps(plan):
-        lines = [wrapped(line, width - 10, _WORK) for line in step.lines]
-        cautions = wrapped(f"Caution: {step.caution}", width - 8) if step.caution else []
-        if top + (1 + sum(map(len, lines))) * _WORK_LINE + len(cautions) * 4.0 > A4[1] - 16:
-            page, top = _page(), 25.0
-            pages.append(page)
-        page.text((MARGIN, top), step.name, _WORK, bold=True)
-        top += _WORK_LINE
-        for pieces in lines:
-            _tick_box(page, MARGIN + 1, top)
-            for piece in pieces:
-                page.text((MARGIN + 7, top), piece, _WORK)
+    route, width = route_of(plan), A4[0] - 2 * MARGIN
+    pages, top = [_page()], 25.0
+    pages[0].text((MARGIN, top), "The work, in order", 3.8, bold=True)
+    top = _metal(pages[0], plan, route, top + _WORK_LINE + 1)
+    for section in sections(route, plan):
+        name = f"{section.name} · {section.minutes:.0f} min"
+        for place, line in enumerate(section.lines):
+            pieces = wrapped(line.text, width - 10, _WORK)
+            cautions = wrapped(f"Caution: {section.caution}", width - 8) if section.caution and not place else []
+            first = 0 if place else 1
+            if top + (first + len(pieces)) * _WORK_LINE + len(cautions) * 4.0 > A4[1] - 16:
+                pages.append(_page())
+                top = 25.0
+            if not place:
+                pages[-1].text((MARGIN, top), name, _WORK, bold=True)
                 top += _WORK_LINE
-        for piece in cautions:
-            page.text((MARGIN + 7, top), piece, 2.8, "start", "text-quiet")
-            top += 4.0
+                top = _small(pages[-1], cautions, top)
+            _tick_box(pages[-1], MARGIN + 1, top)
+            for piece in pieces:
+                pages[-1].text((MARGIN + 7, top), piece, _WORK)
+                top += _WORK_LINE
         top += 1.5
-    return [*pages, *_check_page(plan, page, _masses(page, plan, top))]
+    return [*pages, *_check_page(plan, pages[-1], _masses(pages[-1], plan, top))]
+
+
+def _small(page: Drawing, pieces: list[str], top: float) -> float:
+    for piece in pieces:
+        page.text((MARGIN + 7, top), piece, 2.8, "start", "text-quiet")
+        top += 4.0
+    return top
+
+
+def _metal(page: Drawing, plan: Plan, route: Route, top: float) -> float:
+    """What is taken from stock, and what comes back."""
+    for line in metal_lines(route, plan, lambda key: alloy_of(key, plan.rules).label):
+        for piece in wrapped(line, A4[0] - 2 * MARGIN - 7, BODY):
+            page.text((MARGIN + 7, top), piece, BODY)
+            top += LINE
+    return top + 2
 
 
 def _masses(page: Drawing, plan: Plan, top: float) -> float:
@@ -215,7 +237,7 @@ def _check_page(plan: Plan, page: Drawing, top: float) -> list[Drawing]:
     top += LINE + 1
     for row in rows:
         _tick_box(page, MARGIN + 1, top)
-        page.text((MARGIN + 7, top), row, BODY)
+        page.text((MARGIN + 7, top), row.text, BODY)
         top += LINE + 0.8
     page.text((MARGIN, top + 3), "Checked by                                        Date", BODY)
     page.text((MARGIN, top + 9), DEFER, 2.8, "start", "text-quiet")

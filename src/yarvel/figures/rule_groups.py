@@ -65,7 +65,7 @@ GROUPS: dict[str, tuple[str, ...]] = {
         "saw_kerf",
         "density_gap",
     ),
-    "Repairs": ("retip_", "inspect_", "minutes_"),
+    "Repairs": ("retip_", "inspect_"),
     "Release": ("release_",),
     "Time, money and metal": ("hour_rate", "bench_hours", "loss_allowance"),
 }

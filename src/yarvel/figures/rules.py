@@ -134,11 +134,6 @@ class HouseRules:
     retip_mm: float = _rule(0.4, "Re-tip below", "mm", 0.1, 1)
     inspect_after_months: float = _rule(12.0, "Inspect a mended head after at most", "months", 1, 60, FROM_MEMORY)
     hour_rate: float = _rule(60.0, "An hour at the bench, in the workshop's money", "", 0, 1000, FROM_MEMORY)
-    minutes_tighten: float = _rule(6.0, "Tighten a claw", "min", 1, 120, FROM_MEMORY)
-    minutes_retip: float = _rule(20.0, "Re-tip a claw", "min", 1, 240, FROM_MEMORY)
-    minutes_new_claw: float = _rule(40.0, "New claw", "min", 1, 480, FROM_MEMORY)
-    minutes_bought_head: float = _rule(75.0, "New head from the drawer, fitted and set", "min", 5, 960, FROM_MEMORY)
-    minutes_own_head: float = _rule(240.0, "New head by hand, fitted and set", "min", 10, 1920, FROM_MEMORY)
     release_size_mm: float = _rule(0.1, "Release: inside diameter within", "mm", 0.01, 1, FROM_MEMORY)
     release_weight_share: float = _rule(0.1, "Release: weight within, share", "", 0.01, 0.5, FROM_MEMORY)
     release_spacing_deg: float = _rule(3.0, "Release: a claw out of its place by", "°", 0.5, 15, FROM_MEMORY)
@@ -211,6 +206,10 @@ RULES: tuple[RuleInfo, ...] = tuple(
 )
 
 
+_GONE = ("minutes_tighten", "minutes_retip", "minutes_new_claw", "minutes_bought_head", "minutes_own_head")
+"""Rules of before that a route tells now, by its operations' minutes: read, and of no effect."""
+
+
 def rules_from(changed: dict[str, Any]) -> HouseRules:
     """House rules with some of them changed; ``alloys`` as {alloy: {name: value}}.
 
@@ -219,7 +218,7 @@ def rules_from(changed: dict[str, Any]) -> HouseRules:
     JobError : a rule that does not exist, or a value outside what it accepts.
     """
     known = {info.name: info for info in RULES}
-    given = dict(changed)
+    given = {name: value for name, value in changed.items() if name not in _GONE}
     alloys, problems = _alloy_changes(given.pop("alloys", {}))
     for name, value in given.items():
         info = known.get(name)

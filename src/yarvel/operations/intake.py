@@ -17,7 +17,16 @@ KINDS = (
         ),
         5,
     ),
-    Kind("take-stone-out", "Take stone out", "setting-bench", ("setter",), 5, hazard="Stone chips.", stone=ABSENT),
+    Kind(
+        "take-stone-out",
+        "Take stone out",
+        "setting-bench",
+        ("setter",),
+        5,
+        hazard="Stone chips.",
+        stone=ABSENT,
+        loses=("touching", "stone level"),
+    ),
     Kind(
         "measure-stone",
         "Measure stone",

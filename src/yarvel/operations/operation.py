@@ -58,7 +58,8 @@ class Operation:
     ``on`` names the parts, ``joints`` the groups of joints closed by it, ``melts`` those that its heat would open;
     ``makes`` and ``shape`` what is true of the parts besides what its kind makes; ``strain`` of a bend as a fraction;
     ``after`` keys of operations that come before it; ``stage`` breaks ties only. ``text`` and ``look`` are sentences,
-    ``figures`` the keys of the figures in them; ``maybe`` what is done only where a look asks for it. Metal: ``takes``
+    ``figures`` the keys of the figures in them; ``stands_for`` keys that others wait for and that this one is instead
+    of; ``maybe`` what is done only where a look asks for it. Metal: ``takes``
     what is taken from stock for its parts, ``gives`` what comes back of them; ``off`` how much of a part, in mm³, is
     sawn, filed or cut to dust; ``leaves`` to what volume parts together are worked, by file and wheel.
     """
@@ -82,11 +83,12 @@ class Operation:
     gives: tuple[Lot, ...] = ()
     off: tuple[tuple[str, float], ...] = ()
     leaves: tuple[tuple[tuple[str, ...], float], ...] = ()
+    stands_for: tuple[str, ...] = ()
 
     @property
     def minutes(self) -> float:
-        """Minutes with hands, by the standard of its kind."""
-        return self.kind.minutes + self.kind.each * self.count
+        """Minutes with hands, by the standard of its kind; none for what is done only where a look asks for it."""
+        return 0.0 if self.maybe else self.kind.minutes + self.kind.each * self.count
 
     def unmet(self, piece: Piece) -> tuple[str, ...]:
         """What is not as it must be before this operation, in plain words; empty where all is well."""

@@ -61,7 +61,7 @@ KINDS = (
             "stone level",
         ),
         stone=HELD,
-        stone_before=(IN_SEAT,),
+        stone_before=(LOOSE, IN_SEAT, HELD),
     ),
     Kind(
         "fold-vs",

@@ -57,10 +57,12 @@ def _schools(job: Job) -> list[Problem]:
     setting = job.setting
     if setting is None:
         return []
-    clawed = STYLES[job.head.style].STANDS_ON != WALL or job.head.cut == "claws" and job.head.style != tube.STYLE
+    clawed = STYLES[job.head.style].STANDS_ON != WALL or (job.head.cut == "claws" and job.head.style != tube.STYLE)
     found = []
     if setting.closing in (ROCKER, PUNCH) and clawed:
-        found.append(Problem("setting.closing", f"{setting.closing}: for rims, and this head has claws", "pusher, pliers"))
+        found.append(
+            Problem("setting.closing", f"{setting.closing}: for rims, and this head has claws", "pusher, pliers")
+        )
     if setting.closing == PLIERS_PUSHER and not clawed:
         found.append(Problem("setting.closing", "pliers are for claws, and this head has a rim", "pusher, rocker"))
     if setting.closing == PUNCH and not clawed and not CUTS[job.stone.cut].is_round:
@@ -82,9 +84,7 @@ def _repair(job: Job) -> list[Problem]:
             found.append(Problem(f"repair.claws.{number}", "no claw has this number", f"1 to {count}"))
         unknown = [finding for finding in findings if finding not in FINDING_KEYS]
         found += [
-            Problem(
-                f"repair.claws.{number}", f"unknown finding {finding!r}", f"one of {', '.join(FINDING_KEYS)}"
-            )
+            Problem(f"repair.claws.{number}", f"unknown finding {finding!r}", f"one of {', '.join(FINDING_KEYS)}")
             for finding in unknown
         ]
     return found

@@ -77,8 +77,8 @@ _CONFIG = {"extra": "forbid", "allow_inf_nan": False}
 
 @dataclass(frozen=True)
 class StoneJob:
-    """The stone as measured. Lengths in mm. ``state`` is where it is as the work begins: not in the piece, loose or held
-    in it."""
+    """The stone as measured. Lengths in mm. ``state`` is where it is as the work begins: absent (not in the piece),
+    loose or held in it."""
 
     __pydantic_config__ = _CONFIG
     diameters_mm: Annotated[tuple[Annotated[float, Between(0.5, 40)], ...], Count(1, 12)] | None = None

@@ -21,7 +21,7 @@ from yarvel.planning.calls import examine_all, worst_first
 from yarvel.planning.calls.call import Call, Situation
 from yarvel.planning.checking import check
 from yarvel.planning.compute import Worked, compute, fit_choice_of, species_of
-from yarvel.planning.job import FitJob, Job, JointsJob
+from yarvel.planning.job import WELD, FitJob, Job, JointsJob
 from yarvel.shanks import hanging, shoulders
 from yarvel.shanks.blanks import Band
 from yarvel.shanks.joinery import Joinery
@@ -133,9 +133,10 @@ def _answer(job: Job, rules: HouseRules, worked: Worked, figures: dict[str, Figu
         method = PENDANT
         seams = seams + hanging.seams(alloy, values)
     asked = job.joints or JointsJob()
-    joints = joining.in_order(
-        seams, asked.school, asked.order or (), rules.heat_reach_mm, rules.solder_step_c, asked.grades
-    )
+    grades = dict(asked.grades or {})
+    if job.setting is not None and job.setting.tack == WELD:
+        grades.setdefault("head-to-shank", joining.WELDED)
+    joints = joining.in_order(seams, asked.school, asked.order or (), rules.heat_reach_mm, rules.solder_step_c, grades)
     shape = worked.shape
     conditions = {name: float(np.mean(height)) for name, height in worked.fitted.conditions.items()}
     situation = Situation(

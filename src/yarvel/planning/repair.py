@@ -1,4 +1,4 @@
-"""Repairs: what the claws found call for together, why it came to that, and the ways out with time and cost."""
+"""Repairs: what the claws found call for together, and why it came to that."""
 
 from __future__ import annotations
 
@@ -9,22 +9,18 @@ from yarvel.figures.rules import HouseRules
 from yarvel.heads.wear import (
     BENT,
     CRACKED,
-    LEAVE,
     MISSING,
     NEIGHBOUR,
     NEW_CLAW,
     RE_TIP,
     THIN_SIDE,
-    TIGHTEN,
     WORN_TIP,
     ClawFound,
     ClawVerdict,
     judge_claw,
 )
-from yarvel.metals.alloys import alloy_of
 from yarvel.planning.compute import species_of
 from yarvel.planning.plan import Plan
-from yarvel.planning.weighing import weighed
 
 MEND, REPLACE = "mend", "replace the head"
 TOO_SMALL, NEIGHBOUR_BAND, WORN, KNOCKED, NOTHING = (
@@ -37,28 +33,14 @@ TOO_SMALL, NEIGHBOUR_BAND, WORN, KNOCKED, NOTHING = (
 
 
 @dataclass(frozen=True)
-class WayOut:
-    """One way to put a head right: what is done, in minutes, g of metal and money; ``heat`` where a torch is needed."""
-
-    name: str
-    minutes: float
-    metal_g: float
-    cost: float
-    priced: bool
-    heat: bool
-    advice: str
-
-
-@dataclass(frozen=True)
 class Repair:
-    """The judgement on a worn head: each claw's verdict, the head's, its root cause, the ways out with the advised one
-    first, and what has to come out before any heat."""
+    """The judgement on a worn head: each claw's verdict, the head's, its root cause, and what has to come out before
+    any heat."""
 
     claws: tuple[ClawVerdict, ...]
     verdict: str
     reason: str
     cause: str
-    ways: tuple[WayOut, ...]
     before_heat: str
 
 
@@ -78,9 +60,7 @@ def judge_head(plan: Plan, found: tuple[ClawFound, ...], rules: HouseRules) -> R
         verdict, reason = REPLACE, f"{heavy} of {len(claws)} claws need metal: a new head costs little more and lasts"
     else:
         verdict, reason = MEND, f"{heavy} of {len(claws)} claws need metal" if heavy else "the metal is sound"
-    ways = _ways(plan, work, rules)
-    ordered = sorted(ways, key=lambda way: (_advised(way, verdict) is False, way.cost))
-    return Repair(claws, verdict, reason, cause, tuple(ordered), before_heat(plan))
+    return Repair(claws, verdict, reason, cause, before_heat(plan))
 
 
 def claw_width_mm(plan: Plan) -> float:
@@ -99,73 +79,6 @@ def _cause(found: tuple[ClawFound, ...], small: bool) -> str:
     if findings[WORN_TIP] >= max(knocked, 1):
         return WORN
     return KNOCKED if knocked else NOTHING
-
-
-def _ways(plan: Plan, work: Counter[str], rules: HouseRules) -> list[WayOut]:
-    """Every way that answers what was found."""
-    plan = weighed(plan)
-    count = len(plan.shape.places)
-    claw_mass = plan["head.mass"] / max(count, 1) if count else 0.0
-    found = []
-    if work[TIGHTEN] and not work[RE_TIP] + work[NEW_CLAW]:
-        found.append(_way(plan, "Tighten", work[TIGHTEN] * rules.minutes_tighten, 0.0, False, "", rules))
-    if work[RE_TIP] and not work[NEW_CLAW]:
-        minutes = work[RE_TIP] * rules.minutes_retip + work[TIGHTEN] * rules.minutes_tighten
-        found.append(
-            _way(
-                plan,
-                "Re-tip",
-                minutes,
-                work[RE_TIP] * claw_mass * 0.15,
-                True,
-                "tips of the same width as the others",
-                rules,
-            )
-        )
-    if work[NEW_CLAW]:
-        minutes = (
-            work[NEW_CLAW] * rules.minutes_new_claw
-            + work[RE_TIP] * rules.minutes_retip
-            + work[TIGHTEN] * rules.minutes_tighten
-        )
-        found.append(
-            _way(
-                plan,
-                "New claws",
-                minutes,
-                work[NEW_CLAW] * claw_mass,
-                True,
-                "new claws match the old look: same width",
-                rules,
-            )
-        )
-    if work[LEAVE] < count:
-        found.append(
-            _way(
-                plan,
-                "New head from the drawer",
-                rules.minutes_bought_head,
-                plan["head.mass"],
-                True,
-                "measured against the stone before the old one comes out",
-                rules,
-            )
-        )
-        found.append(
-            _way(plan, "New head by hand", rules.minutes_own_head, plan["head.mass"], True, "from this plan", rules)
-        )
-    return found
-
-
-def _way(plan: Plan, name: str, minutes: float, metal: float, heat: bool, advice: str, rules: HouseRules) -> WayOut:
-    price = alloy_of(plan.job.head.metal, rules).price_per_g
-    return WayOut(
-        name, minutes, metal, minutes / 60 * rules.hour_rate + metal * price, price > 0 or metal == 0, heat, advice
-    )
-
-
-def _advised(way: WayOut, verdict: str) -> bool:
-    return way.name.startswith("New head") == (verdict == REPLACE)
 
 
 def before_heat(plan: Plan) -> str:

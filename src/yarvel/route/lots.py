@@ -30,19 +30,33 @@ def rolled_from_mm(plan: Plan, across: float, down: float) -> float:
     return max(plan.rules.roll_from_share * across, down)
 
 
-def wire(plan: Plan, piece: str, part: str, diameter: float, length: float, count: int = 1) -> Lot:
-    """Round wire of the head's metal, each piece with the saw allowance."""
-    thickest = max(plan[key] for key in ("head.claw", "head.ring_wire", "bail.wire") if key in plan.figures)
+def wire(plan: Plan, piece: str, part: str, diameter: float, length: float, count: int = 1, metal: str = "") -> Lot:
+    """Round wire of the head's metal (or of ``metal``), each piece with the saw allowance."""
+    held = [plan[key] for key in ("head.claw", "head.ring_wire", "bail.wire") if key in plan.figures]
+    thickest = max(held, default=diameter)
     cut = length + plan.rules.saw_allowance_mm
     source = f"rod of {drawn_from_mm(plan, thickest):.2f} mm"
     return _lot(
-        plan, piece, part, plan.job.head.metal, ROUND, source, round_mm2(diameter), cut, count, diameter, diameter
+        plan,
+        piece,
+        part,
+        metal or plan.job.head.metal,
+        ROUND,
+        source,
+        round_mm2(diameter),
+        cut,
+        count,
+        diameter,
+        diameter,
     )
 
 
 def bar(plan: Plan, piece: str, metal: str, across: float, down: float, length: float) -> Lot:
     """Rolled stock of the shank; ``length`` as cut."""
+    held = None if plan.job.shank is None else plan.job.shank.stock
     source = f"square stock of {rolled_from_mm(plan, across, down):.2f} mm"
+    if held is not None:
+        source = f"stock in hand, {held.across_mm:.2f} by {held.down_mm:.2f} mm"
     return _lot(plan, piece, "shank", metal, BAR, source, across * down, length, 1, across, down)
 
 

@@ -6,17 +6,19 @@ import math
 import re
 from collections.abc import Iterable, Mapping
 from dataclasses import replace
+from typing import Any
 
-from yarvel.metals.alloys import alloy_of
-from yarvel.metals.joints import Joint, groups
+from yarvel.metals.alloys import GRADES, alloy_of
+from yarvel.metals.joints import FUSED, WELDED, Joint, groups
 from yarvel.operations.lot import Lot
 from yarvel.operations.operation import HEAT, Operation
 from yarvel.operations.piece import Metal, Part, as_cast, wrought
 from yarvel.operations.register import REGISTER
 from yarvel.planning.plan import Plan
 from yarvel.route import lots
+from yarvel.route.solder_words import set_up_text, short
 
-TAKE_IN, STOCK, SHANK, HEAD, FIT, SOLDER, CLEAN, SEAT, SET, FINISH, RELEASE = range(11)
+TAKE_IN, STOCK, SHANK, HEAD, MEND, FIT, SOLDER, SEAT, SET, FINISH, RELEASE = range(11)
 """Stages: they break ties only."""
 _HEAD_PARTS = ("head", "collet", "tube", "claws", "upper ring", "lower ring")
 _LEAST_MM = -0.005
@@ -75,17 +77,20 @@ class Offers:
         gives: tuple[Lot, ...] = (),
         off: Mapping[str, float] | None = None,
         leaves: Mapping[tuple[str, ...], float] | None = None,
+        figures: tuple[str, ...] = (),
     ) -> None:
         """Offer an operation; nothing where the plan has not the figures of its sentences, or where one of them is a
-        length under nought: what cannot be made is a call. ``strain`` is a fraction or the key of its figure."""
+        length under nought: what cannot be made is a call. ``strain`` is a fraction or the key of its figure;
+        ``figures`` those that its words use besides."""
         keys = tuple(dict.fromkeys(_FIGURE.findall(text + look)))
-        figures = self.plan.figures
-        if any(key not in figures for key in keys):
+        held = self.plan.figures
+        if any(key not in held for key in keys):
             return
-        if any(figures[key].unit == "mm" and figures[key].value < _LEAST_MM for key in keys):
+        if any(held[key].unit == "mm" and held[key].value < _LEAST_MM for key in keys):
             return
+        keys = (*keys, *(key for key in figures if key in held))
         if isinstance(strain, str):
-            strain = figures[strain].value if strain in figures else 0.0
+            strain = held[strain].value if strain in held else 0.0
         self.operations.append(
             Operation(
                 REGISTER[kind],
@@ -110,30 +115,95 @@ class Offers:
             )
         )
 
-    def solder(self, group: str, target: str, on: tuple[str, ...], *, stage: int, **more: object) -> None:
-        """Offer the soldering of a group of joints, with its pickling and looking; nothing where the plan has none."""
+    def solder(
+        self,
+        group: str,
+        target: str,
+        on: tuple[str, ...],
+        *,
+        stage: int,
+        after: tuple[str, ...] = (),
+        makes: tuple[str, ...] = (),
+        shape: str = "",
+    ) -> None:
+        """Offer the closing of a group of joints by its grade or method, with its pickling and looking; nothing where
+        the plan has none. Fused and welded ones stand in for ``solder-…`` and ``pickle-…`` where others wait for
+        these."""
         if group not in self.joints:
             return
         joint, many = self.joints[group]
-        shield = f" Shield: {joint.shield}." if joint.shield else ""
-        text = f"{joint.grade.capitalize()} solder, flows {joint.flow_c:.0f} °C; {_times(many)}.{shield}"
+        if joint.grade == WELDED:
+            self._weld(group, target, on, stage=stage, after=after, makes=makes, shape=shape)
+            return
+        fused = joint.grade == FUSED
+        if not any(one.kind.key == "set-up" for one in self.operations):
+            self.add("set-up", target, on, set_up_text(self.plan), "every part stands by itself", stage=stage)
+            self.operations[-1] = replace(self.operations[-1], after=after)
+        shield = "" if not joint.reaches else f" Shield {', '.join(short(name) for name in joint.reaches)}."
+        shield += f" Shield: {joint.shield}." if joint.shield else ""
+        how = (
+            "Fuse, no solder, ends tight"
+            if fused
+            else f"{joint.grade.capitalize()} solder, flows {joint.flow_c:.0f} °C"
+        )
+        taken = lots.solder(self.plan, on[0], self._soldered_as(on), joint.grade, many)
         self.add(
-            "solder",
+            "fuse" if fused else "solder",
             target,
             on,
-            text,
-            "solder has run through along the whole joint, no gap, no pit",
+            f"{_named(group)}. {how}; {_times(many)}.{shield}",
+            "run through along the whole joint, no gap, no pit",
             stage=stage,
             count=many,
             joints=(group,),
-            melts=joint.melts,
-            takes=(lots.solder(self.plan, on[0], self._soldered_as(on, joint.grade), joint.grade, many),),
-            **more,  # type: ignore[arg-type]
+            melts=joint.softer,
+            takes=() if fused else (taken,),
+            after=(*after, f"set-up-{target}"),
+            makes=makes,
+            shape=shape,
         )
+        done = self.operations[-1]
+        if fused:
+            self.operations[-1] = done = replace(done, stands_for=(f"solder-{target}",))
         self.add("pickle", target, on, "Quench, pickle, look at every joint before the next heat.", stage=stage)
-        last = self.operations[-1]
-        if last.kind.key == "pickle":
-            self.operations[-1] = _after(last, f"solder-{target}")
+        self.operations[-1] = replace(self.operations[-1], after=(done.key,))
+
+    def _weld(
+        self,
+        group: str,
+        target: str,
+        on: tuple[str, ...],
+        *,
+        stage: int,
+        after: tuple[str, ...],
+        makes: tuple[str, ...],
+        shape: str,
+    ) -> None:
+        """A joint closed by the laser: no heat, no pickle, nothing that flows later; and nothing that opens again."""
+        _, many = self.joints[group]
+        self.add(
+            "tack",
+            target,
+            on,
+            f"{_named(group)}. Weld by laser all round; {_times(many).removesuffix(', one chip each')}. It comes apart "
+            "by the saw only.",
+            "no gap, no pit",
+            stage=stage,
+            count=many,
+            joints=(group,),
+            after=after,
+            makes=("soldered", *makes),
+            shape=shape,
+        )
+        self.operations[-1] = replace(self.operations[-1], stands_for=(f"solder-{target}", f"pickle-{target}"))
+
+    def before_heat(self, kind: str, target: str, on: tuple[str, ...], text: str, look: str, **more: Any) -> None:
+        """Offer an operation that comes before every torch."""
+        self.add(kind, target, on, text, look, **more)
+        key = self.operations[-1].key
+        self.operations = [
+            replace(one, after=(*one.after, key)) if one.kind.temper == HEAT else one for one in self.operations
+        ]
 
     def closed(
         self,
@@ -159,10 +229,10 @@ class Offers:
             after=(f"fit-seam-{target}",),
         )
 
-    def _soldered_as(self, on: tuple[str, ...], grade: str) -> str:
+    def _soldered_as(self, on: tuple[str, ...]) -> str:
         """The alloy whose solder joins these parts: the one that flows lower."""
         keys = [self.parts[name].metal.key for name in on if name in self.parts]
-        return min(keys, key=lambda key: alloy_of(key, self.plan.rules).flow(grade))
+        return min(keys, key=lambda key: alloy_of(key, self.plan.rules).flow(GRADES[0]))
 
     def bend(
         self,
@@ -180,6 +250,28 @@ class Offers:
         rounds = max(math.ceil(strain / part.metal.annealed - 1e-9), 1)
         more = f" In {rounds} rounds, annealed between: at once it would crack." if rounds > 1 else ""
         self.add("bend-to-shape", target, on, text + more, look, stage=stage, strain=strain / rounds, after=after)
+
+    @property
+    def heats(self) -> bool:
+        """Whether any torch is lit so far."""
+        return any(one.kind.temper == HEAT for one in self.operations)
+
+    @property
+    def makes_head(self) -> bool:
+        """Whether the head is made here, or picked as its style says."""
+        return not self.plan.job.head_exists and self.plan.job.way != "new-head-bought"
+
+    @property
+    def replaces(self) -> bool:
+        """Whether an old head makes room for another."""
+        job = self.plan.job
+        slot = None if job.fit is None else job.fit.slot
+        return (slot is not None or job.way.startswith("new-head")) and not job.head_exists
+
+    @property
+    def head_there(self) -> bool:
+        """Whether the head is there already: nothing of it is made."""
+        return self.plan.job.head_exists
 
     @property
     def volumes(self) -> Mapping[str, float]:
@@ -204,5 +296,6 @@ def _times(many: int) -> str:
     return "one joint" if many == 1 else f"{many} joints, one chip each"
 
 
-def _after(operation: Operation, key: str) -> Operation:
-    return replace(operation, after=(*operation.after, key))
+def _named(group: str) -> str:
+    name = short(group)
+    return name[0].upper() + name[1:]

@@ -67,8 +67,8 @@ def _before(operations: list[Operation]) -> dict[str, set[str]]:
         by_kind.setdefault(one.kind.key, set()).add(one.key)
         if one.kind.temper == HEAT:
             torches.add(one.key)
-    known = {one.key for one in operations}
-    found = {one.key: known.intersection(one.after) for one in operations}
+    known = {key: one.key for one in operations for key in (one.key, *one.stands_for)}
+    found = {one.key: {known[key] for key in one.after if key in known} for one in operations}
     for first, then in UNIVERSAL:
         for key in by_kind.get(then, ()):
             found[key] |= by_kind.get(first, set())

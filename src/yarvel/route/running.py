@@ -62,7 +62,7 @@ def route_of(plan: Plan) -> Route:
     for contribute in CONTRIBUTORS:
         contribute(offers)
     operations = moved(in_order(offers.operations), plan.job.route or RouteJob())
-    return run(operations, Piece(offers.parts))
+    return run(operations, Piece(offers.parts, plan.job.stone.state))
 
 
 def moved(operations: list[Operation], asked: RouteJob) -> list[Operation]:

@@ -25,8 +25,8 @@ HOLES = (BLIND, THROUGH)
 
 @dataclass(frozen=True)
 class FitChoice:
-    """What a job says of its fit; lengths in mm, None to be derived; ``open_ring``: the ring is never closed without its
-    head."""
+    """What a job says of its fit; lengths in mm, None to be derived; ``open_ring``: the ring is never closed without
+    its head."""
 
     below_ring: float | None = None
     hole: str = BLIND

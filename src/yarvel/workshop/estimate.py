@@ -6,34 +6,30 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date
 
+from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import alloy_of
-from yarvel.planning.material import material
+from yarvel.operations.register import REGISTER
 from yarvel.planning.plan import Plan
-from yarvel.planning.work import work_steps
+from yarvel.planning.weighing import weighed
+from yarvel.route.balance import balances
+from yarvel.route.card import CHECK, sections, tasks
 from yarvel.workshop.dockets import Docket
-from yarvel.workshop.operations import OPERATIONS, Operation
-
-CHECK = "Check before release"
-_BY_REPAIR = ("Make the head", "Cut the metal", "Fit head and shank", "Hang it")
-"""Steps that a repair's own task stands for."""
+from yarvel.workshop.standards import STANDARDS, Standard, base_of
+from yarvel.workshop.work import work_of
 
 
 def tasks_of(
-    plan: Plan | None, docket: Docket, operations: Mapping[str, Operation] = OPERATIONS
+    plan: Plan | None, docket: Docket, rules: HouseRules, standards: Mapping[str, Standard] = STANDARDS
 ) -> list[tuple[str, float]]:
-    """Operations in the order of the work with their standard minutes: the plan's steps, or for a repair the way out
-    chosen, the seat and the finish; the check last. Without a plan only the check."""
-    claws, joints = (0, 0) if plan is None else (len(plan.shape.places), len(plan.joints))
-    names = [] if plan is None else [step.name for step in work_steps(plan)]
-    chosen = str(docket.claw_chart.get("chosen", ""))
-    minutes: dict[str, float] = {}
-    if chosen in operations:
-        own = docket.claw_chart.get("minutes")
-        minutes[chosen] = float(own) if isinstance(own, int | float) else operations[chosen].minutes
-        kept = [name for name in names if name not in _BY_REPAIR and (chosen != "Tighten" or name == "Finish")]
-        names = [chosen, *[name for name in kept if chosen.startswith("New head") or name not in ("Solder",)]]
-    names = [*names, CHECK]
-    return [(name, minutes.get(name, operations[name].standard(claws, joints))) for name in names if name in operations]
+    """Parts of the work in its order with their standard minutes, at the workshop's pace: the route's, of a repair the
+    chosen way's. Without a plan only the check before release."""
+    if plan is None:
+        return [(CHECK, REGISTER["release"].minutes)]
+    work = work_of(plan, docket, rules)
+    return [
+        (section.key, round(section.minutes * standards[base_of(section.key)].pace / 100, 1))
+        for section in tasks(sections(work.route, work.plan))
+    ]
 
 
 @dataclass(frozen=True)
@@ -81,15 +77,14 @@ def price_text(docket: Docket) -> str:
     )
 
 
-def estimate(plan: Plan | None, tasks: list[tuple[str, float]], hour_rate: float) -> Estimate:
-    """The price of these tasks and of the plan's metal: what is issued less what comes back."""
-    minutes = sum(minute for _, minute in tasks)
+def estimate(plan: Plan | None, docket: Docket, wanted: list[tuple[str, float]], rules: HouseRules) -> Estimate:
+    """The price of these tasks and of the route's metal: what is issued less what comes back and what is swept up."""
+    minutes = sum(minute for _, minute in wanted)
     metal, unpriced = 0.0, []
     if plan is not None:
-        balance = material(plan)
-        for key, issued in balance.issued.items():
+        for key, held in balances(work_of(weighed(plan), docket, rules).route).items():
             alloy = alloy_of(key, plan.rules)
-            metal += max(issued - balance.back[key], 0.0) * alloy.price_per_g
+            metal += max(held.issue - held.back - held.filings, 0.0) * alloy.price_per_g
             if alloy.price_per_g == 0:
                 unpriced.append(alloy.label)
-    return Estimate(minutes, minutes / 60 * hour_rate, metal, tuple(unpriced))
+    return Estimate(minutes, minutes / 60 * rules.hour_rate, metal, tuple(unpriced))

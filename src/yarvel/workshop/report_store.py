@@ -7,7 +7,7 @@ from datetime import date
 from typing import TYPE_CHECKING, Any
 
 from yarvel.workshop.dockets import HANDED_OVER
-from yarvel.workshop.operations import Operation, learned
+from yarvel.workshop.standards import Standard, learned
 from yarvel.workshop.tasks import WorkLeft
 
 if TYPE_CHECKING:
@@ -37,14 +37,14 @@ class ChartedDocket:
 @dataclass(frozen=True)
 class Reported:
     """Everything the reports are made from: open dockets, those with a claw chart, the work left, times over standard
-    by operation and how many they rest on, the operations, how many people work at a bench."""
+    by operation and how many they rest on, the parts of the work, how many people work at a bench."""
 
     open: list[OpenDocket]
     charted: list[ChartedDocket]
     work: list[WorkLeft]
     ratios: dict[str, float]
     counts: dict[str, int]
-    operations: dict[str, Operation]
+    standards: dict[str, Standard]
     benches: int
 
 
@@ -70,4 +70,4 @@ def reported(store: Store) -> Reported:
         ]
         charted = [ChartedDocket(dict(chart), dict(job)) for chart, job in session.execute(charts)]
     counts = {name: len(times[name]) for name in ratios}
-    return Reported(here, charted, work_left(store), ratios, counts, store.tasks.operations(), benches)
+    return Reported(here, charted, work_left(store), ratios, counts, store.tasks.standards(), benches)

@@ -11,8 +11,8 @@ from sqlalchemy.orm import Session
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.accepting import check_text, check_value
-from yarvel.workshop.operations import OPERATIONS, Operation, learned, with_minutes
 from yarvel.workshop.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
+from yarvel.workshop.standards import LEAST_PACE, MOST_PACE, STANDARDS, Standard, label_of, learned, with_pace
 from yarvel.workshop.task_standing import put_back, standings
 from yarvel.workshop.task_sums import loads, times_over_standard
 from yarvel.workshop.tasks import DONE, OPEN, STARTED, Load, Standing, Task
@@ -94,7 +94,7 @@ class TaskStore:
             for name, row in held.items():
                 if name not in wanted and row.state == OPEN:
                     row.dropped_at = now
-            self._tell(session, docket_id, "tasks", None, ", ".join(wanted))
+            self._tell(session, docket_id, "tasks", None, ", ".join(map(label_of, wanted)))
         return self.tasks(docket_id)
 
     def give(self, task_id: int, person_id: int | None, note: str = "", at: datetime | None = None) -> Task:
@@ -109,7 +109,9 @@ class TaskStore:
             row.person_id = person_id
             row.state = OPEN if row.state == STARTED else row.state
             row.note = note or row.note
-            self._tell(session, row.docket_id, row.operation, before, f"{after}{f' – {note}' if note else ''}", at)
+            self._tell(
+                session, row.docket_id, label_of(row.operation), before, f"{after}{f' – {note}' if note else ''}", at
+            )
         return self._one(task_id)
 
     def start(self, task_id: int, person_id: int, at: datetime | None = None) -> Task:
@@ -123,10 +125,10 @@ class TaskStore:
             self._store.guard(session, WORK)
             row, now = _row(session, task_id), at or self._store.now()
             if row.state == DONE:
-                raise StoreError(f"{row.operation}: is done: a task that is still open")
+                raise StoreError(f"{label_of(row.operation)}: is done: a task that is still open")
             if row.state == STARTED and row.person_id != person_id:
                 raise StoreError(
-                    f"{row.operation}: {_name(session, row.person_id)} has it in hand: stop it there first"
+                    f"{label_of(row.operation)}: {_name(session, row.person_id)} has it in hand: stop it there first"
                 )
             for other in session.scalars(
                 select(TaskRow).where(TaskRow.person_id == person_id, TaskRow.state == STARTED, TaskRow.id != task_id)
@@ -135,7 +137,9 @@ class TaskStore:
                 other.state = OPEN
             if row.state != STARTED:
                 session.add(TaskTimeRow(task_id=task_id, person_id=person_id, started_at=now))
-                self._tell(session, row.docket_id, row.operation, None, f"started by {_name(session, person_id)}", at)
+                self._tell(
+                    session, row.docket_id, label_of(row.operation), None, f"started by {_name(session, person_id)}", at
+                )
             row.state, row.person_id = STARTED, person_id
         return self._one(task_id)
 
@@ -154,7 +158,7 @@ class TaskStore:
             stop_clock(session, row, at or self._store.now())
             wanted = DONE if done or row.state == DONE else OPEN
             if (row.state, row.note) != (wanted, note or row.note) or at is None:
-                self._tell(session, row.docket_id, row.operation, None, "done" if done else "stopped", at)
+                self._tell(session, row.docket_id, label_of(row.operation), None, "done" if done else "stopped", at)
             row.state, row.note = wanted, note or row.note
         return self._one(task_id)
 
@@ -171,7 +175,9 @@ class TaskStore:
             stop_clock(session, row, at or self._store.now())
             row.state = OPEN if row.state == STARTED else row.state
             row.note, row.dropped_at = note or row.note, at or self._store.now()
-            self._tell(session, row.docket_id, row.operation, None, f"not wanted{f' – {note}' if note else ''}", at)
+            self._tell(
+                session, row.docket_id, label_of(row.operation), None, f"not wanted{f' – {note}' if note else ''}", at
+            )
 
     def tick(self, task_id: int, line: str, ticked: bool) -> Task:
         """Tick off one line of a task's step, or take the tick back."""
@@ -221,22 +227,25 @@ class TaskStore:
 
     # --- standards -----------------------------------------------------------------------------------------------
 
-    def operations(self) -> dict[str, Operation]:
-        """All operations, with the workshop's own minutes."""
+    def standards(self) -> dict[str, Standard]:
+        """All parts of the work, with the workshop's own pace."""
         with self._store.transaction() as session:
-            row = session.get(SettingRow, "operation_minutes")
+            row = session.get(SettingRow, "pace")
             held: Any = row.value if row is not None else {}
-        return with_minutes(held if isinstance(held, dict) else {})
+        return with_pace(held if isinstance(held, dict) else {})
 
-    def keep_minutes(self, name: str, minutes: float) -> None:
-        """Change an operation's standard (StoreError where that cannot be)."""
-        if name not in OPERATIONS or not 1 <= minutes <= 5000:
-            raise StoreError(f"{name}: {minutes:g} minutes is not accepted: an operation, and 1 to 5000 minutes")
+    def keep_pace(self, key: str, pace: float) -> None:
+        """Change the workshop's pace over a part of the work, in per cent (StoreError where that cannot be)."""
+        if key not in STANDARDS or not LEAST_PACE <= pace <= MOST_PACE:
+            raise StoreError(
+                f"{label_of(key)}: {pace:g} % is not accepted: a part of the work, and {LEAST_PACE:g} to "
+                f"{MOST_PACE:g} per cent"
+            )
         with self._store.transaction() as session:
             self._store.guard(session, CHANGE_RULES)
-            row = session.get(SettingRow, "operation_minutes")
+            row = session.get(SettingRow, "pace")
             held: Any = row.value if row is not None else {}
-            session.merge(SettingRow(name="operation_minutes", value={**held, name: minutes}))
+            session.merge(SettingRow(name="pace", value={**held, key: pace}))
 
     def against_standard(self) -> dict[str, float]:
         """Times taken over standard by operation, where enough were recorded."""
@@ -283,7 +292,9 @@ def _check_not_since(session: Session, row: TaskRow, at: datetime | None) -> Non
             )
         ).first()
     ):
-        raise StoreError(f"{row.operation}: was started again after {at:%H:%M} UTC: stop it anew if it should rest")
+        raise StoreError(
+            f"{label_of(row.operation)}: was started again after {at:%H:%M} UTC: stop it anew if it should rest"
+        )
 
 
 def stop_clock(session: Session, task: TaskRow, now: datetime) -> None:

@@ -10,6 +10,7 @@ from sqlalchemy import ColumnElement, Float, Subquery, case, func, literal, sele
 from sqlalchemy.orm import Session
 
 from yarvel.workshop.schema import DocketRow, PersonRow, TaskRow, TaskTimeRow
+from yarvel.workshop.standards import label_of
 from yarvel.workshop.tasks import DONE, STARTED, Load, Person, WorkLeft
 
 if TYPE_CHECKING:
@@ -54,7 +55,7 @@ def loads(session: Session, now: datetime) -> list[Load]:
         .join(DocketRow, DocketRow.id == TaskRow.docket_id)
         .where(TaskRow.state == STARTED, TaskRow.dropped_at.is_(None))
     )
-    started = {person: f"{number} {operation}" for person, number, operation in session.execute(in_hand)}
+    started = {person: f"{number} {label_of(operation)}" for person, number, operation in session.execute(in_hand)}
     people = session.scalars(select(PersonRow).where(PersonRow.left_at.is_(None)).order_by(PersonRow.name))
     return [
         Load(

@@ -6,6 +6,8 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
+from yarvel.workshop.standards import label_of
+
 OPEN, STARTED, DONE = "open", "started", "done"
 ROLES = ("front desk", "bench", "lead", "owner")
 
@@ -39,6 +41,11 @@ class Task:
     note: str
     promised: str = ""
     ticks: tuple[str, ...] = ()
+
+    @property
+    def label(self) -> str:
+        """What its part of the work is called."""
+        return label_of(self.operation)
 
     @property
     def left(self) -> float:

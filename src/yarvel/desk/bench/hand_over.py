@@ -5,13 +5,13 @@ from __future__ import annotations
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QGridLayout, QLineEdit, QPushButton, QWidget
 
+from yarvel.desk.bench.checks import unticked
 from yarvel.desk.bench.leaving import Leaving
 from yarvel.desk.bench.stations import MISSING, Station
-from yarvel.desk.bench.work import unticked
 from yarvel.desk.widgets.fields import LABEL_WIDTH
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.planning.calls.call import CAUTION, OK
-from yarvel.planning.work import checks
+from yarvel.route.checks import checks
 from yarvel.workshop.dockets import HANDED_OVER, STATES
 from yarvel.workshop.leaving import LeftOpen
 
@@ -113,7 +113,7 @@ class HandOverStation(Station):
         values: dict[str, object] = {"released_by": said["released_by"], "state": HANDED_OVER}
         values["release_reason"] = "; ".join([said["release_reason"], *reasons])
         if self.leaving.ticks_checks and docket is not None and self.session.plan is not None:
-            wanted = [tick for tick in checks(self.session.plan) if tick not in docket.ticks]
+            wanted = [check.mark for check in checks(self.session.plan) if check.mark not in docket.ticks]
             values["ticks"] = (*docket.ticks, *wanted)
 
         def then(refused: str) -> None:

@@ -11,8 +11,8 @@ from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS
 from yarvel.heads.styles import STYLES, styles_for
 from yarvel.heads.vees import SCHOOLS
 from yarvel.metals.alloys import ALLOYS
+from yarvel.planning.in_words import masses_text
 from yarvel.planning.job import ALONG_BAND, ALONG_FINGER, HeadJob, StoneJob
-from yarvel.planning.work import masses_text
 from yarvel.stones.cuts import CUTS
 
 _SHOWN = (

@@ -17,6 +17,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.planning.job import Job
 from yarvel.planning.plan import Plan
 from yarvel.workshop.dockets import Docket
+from yarvel.workshop.work import work_of
 
 
 def heading(docket: Docket | None, today: date) -> Heading:
@@ -28,8 +29,9 @@ def heading(docket: Docket | None, today: date) -> Heading:
 
 
 def bench_pages(plan: Plan, docket: Docket | None, today: date, printer: Printer) -> list[Drawing]:
-    """The bench sheet's pages."""
-    return bench_sheet(plan, heading(docket, today), printer)
+    """The bench sheet's pages; of a repair with its way chosen, that repair's."""
+    told = plan if docket is None else work_of(plan, docket, plan.rules).plan
+    return bench_sheet(told, heading(docket, today), printer)
 
 
 def template_sheets(plan: Plan, docket: Docket | None, printer: Printer) -> list[Drawing]:

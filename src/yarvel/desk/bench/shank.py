@@ -12,12 +12,15 @@ from yarvel.desk.edits import method_patch
 from yarvel.desk.session import Session, value_at
 from yarvel.desk.widgets.fields import LABEL_WIDTH, GaugeEdit, QuietCombo, mark_wrong
 from yarvel.desk.widgets.words import Words
-from yarvel.metals.alloys import ALLOYS
+from yarvel.metals.alloys import ALLOYS, alloy_of
 from yarvel.planning.job import FitJob, ShankJob, ShoulderJob, SizeJob
-from yarvel.planning.work import metal_lines
+from yarvel.planning.plan import Plan
+from yarvel.route.card import metal_lines
+from yarvel.route.running import route_of
 from yarvel.shanks.blanks import PROFILES
 from yarvel.shanks.shoulders import BEZEL, FLUSH
 from yarvel.shanks.sizes import SYSTEMS, in_all_systems
+from yarvel.workshop.work import work_of
 
 _SHOULDER = "shank.shoulder.setting"
 _RESIZED = "shank.resized_from"
@@ -211,7 +214,7 @@ class ShankStation(Station):
             if plan is None
             else "".join(
                 f"<p style='margin:2px 0 2px 10px; text-indent:-10px'>– {escape(line)}</p>"
-                for line in metal_lines(plan)
+                for line in self._metal_lines(plan)
             )
         )
         self.folds["Metal to cut, draw and roll"].setVisible(plan is not None)
@@ -269,6 +272,11 @@ class ShankStation(Station):
         if self.fit.hangs and plan is not None:
             return super().state()
         return MISSING if plan is None or plan.band is None else super().state()
+
+    def _metal_lines(self, plan: Plan) -> tuple[str, ...]:
+        work = work_of(plan, self.session.docket, self.session.rules) if self.session.docket else None
+        route = route_of(plan) if work is None else work.route
+        return metal_lines(route, plan, lambda key: alloy_of(key, plan.rules).label)
 
     def telling(self) -> str:
         """Size and the seat's height."""

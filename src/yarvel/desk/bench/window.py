@@ -19,21 +19,20 @@ from PySide6.QtWidgets import QApplication, QMainWindow, QSplitter, QToolBar, QV
 
 from yarvel.desk.actions import ACTIONS, icon
 from yarvel.desk.bench.calls_panel import CallsPanel
+from yarvel.desk.bench.checks import ChecksStation
 from yarvel.desk.bench.hand_over import HandOverStation
 from yarvel.desk.bench.head import HeadStation
-from yarvel.desk.bench.joints import JointsStation
 from yarvel.desk.bench.moved_notice import MovedNotice
 from yarvel.desk.bench.pane_round import PaneRound
 from yarvel.desk.bench.paper_desk import PaperDesk
 from yarvel.desk.bench.run_panel import RunPanel
 from yarvel.desk.bench.seat import SeatStation
-from yarvel.desk.bench.setting import SettingStation
 from yarvel.desk.bench.shank import ShankStation
 from yarvel.desk.bench.sheet_view import SheetView
 from yarvel.desk.bench.stone import StoneStation
 from yarvel.desk.bench.take_in import TakeIn
 from yarvel.desk.bench.turning_pane import TurningPane
-from yarvel.desk.bench.work import ChecksStation
+from yarvel.desk.bench.work_station import WorkStation
 from yarvel.desk.bench.working_panel import WorkingPanel
 from yarvel.desk.board_desk import BoardDesk
 from yarvel.desk.body_desk import BodyDesk
@@ -67,8 +66,7 @@ class BenchWindow(QMainWindow):
             HeadStation(session),
             SeatStation(session),
             ShankStation(session),
-            JointsStation(session),
-            SettingStation(session),
+            WorkStation(session),
             ChecksStation(session),
             hand_over,
         ]

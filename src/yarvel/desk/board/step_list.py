@@ -10,9 +10,11 @@ from PySide6.QtWidgets import QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 from yarvel.desk.asking import Ask
 from yarvel.desk.widgets.words import Words
 from yarvel.figures.rules import HouseRules
-from yarvel.planning.work import DEFER, Step
-from yarvel.workshop.estimate import CHECK
+from yarvel.operations.cautions import DEFER
 from yarvel.workshop.tasks import Task
+from yarvel.workshop.work import Told
+
+_MARK = Qt.ItemDataRole.UserRole
 
 
 class StepList(QWidget):
@@ -47,39 +49,40 @@ class StepList(QWidget):
             self.show_step("Choose a task to see what it says.", None, ())
             return
 
-        def work(store: Any) -> tuple[Any, tuple[str, ...]]:
-            from yarvel.workshop.steps import step_of
+        def work(store: Any) -> tuple[Told | None, tuple[str, ...]]:
+            from yarvel.workshop.work import told_of
 
             docket = store.docket(task.docket_id)
-            return step_of(task.operation, docket, rules), docket.ticks if task.operation == CHECK else task.ticks
+            return told_of(task.operation, docket, rules), (*docket.ticks, *task.ticks)
 
-        def show(found: tuple[Any, tuple[str, ...]]) -> None:
+        def show(found: tuple[Told | None, tuple[str, ...]]) -> None:
             step, ticks = found
             if self._asked == task.id:
-                title = f"{task.docket_number} · {task.operation}"
+                title = f"{task.docket_number} · {task.label}"
                 self.show_step(title if step is not None else f"{title}: nothing to tick; see its docket", step, ticks)
 
         ask(work, show)
 
-    def show_step(self, title: str, step: Step | None, ticks: tuple[str, ...]) -> None:
-        """Show a step, or only a title."""
+    def show_step(self, title: str, step: Told | None, ticks: tuple[str, ...]) -> None:
+        """Show a part of the work, or only a title."""
         lines = () if step is None else step.lines
-        done = sum(line in ticks for line in lines)
+        done = sum(mark in ticks for mark, _ in lines)
         self._head.setText(f"{title} · {done} of {len(lines)} ticked" if lines else title)
         self._caution.setText(f"Caution. {step.caution} {DEFER}" if step is not None and step.caution else "")
         self._caution.setVisible(bool(self._caution.text()))
         self.lines.setVisible(bool(lines))
-        held = [self.lines.item(row).text() for row in range(self.lines.count())]
+        held = [self.lines.item(row).data(_MARK) for row in range(self.lines.count())]
         self.lines.blockSignals(True)
-        if held != list(lines):
+        if held != [mark for mark, _ in lines]:
             self.lines.clear()
-            for line in lines:
-                item = QListWidgetItem(line)
+            for mark, text in lines:
+                item = QListWidgetItem(text)
+                item.setData(_MARK, mark)
                 item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsUserCheckable)
                 self.lines.addItem(item)
-        for row, line in enumerate(lines):
-            self.lines.item(row).setCheckState(Qt.CheckState.Checked if line in ticks else Qt.CheckState.Unchecked)
+        for row, (mark, _) in enumerate(lines):
+            self.lines.item(row).setCheckState(Qt.CheckState.Checked if mark in ticks else Qt.CheckState.Unchecked)
         self.lines.blockSignals(False)
 
     def _on_changed(self, item: QListWidgetItem) -> None:
-        self.ticked.emit(item.text(), item.checkState() == Qt.CheckState.Checked)
+        self.ticked.emit(item.data(_MARK), item.checkState() == Qt.CheckState.Checked)

@@ -8,7 +8,7 @@ from PySide6.QtGui import QKeySequence, QShortcut, QUndoStack
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QWidget
 
 from yarvel.desk.widgets.words import Line, tip
-from yarvel.workshop.operations import OPERATIONS
+from yarvel.workshop.standards import skill_of
 from yarvel.workshop.tasks import DONE, STARTED, Person, Task
 
 
@@ -88,6 +88,6 @@ class TaskBar(QWidget):
         }
         for name, wanted in able.items():
             self.buttons[name].setEnabled(wanted)
-        skill = "" if task is None or task.operation not in OPERATIONS else OPERATIONS[task.operation].skill
+        skill = "" if task is None else skill_of(task.operation)
         for row, person in enumerate(people, start=1):
             self.next.setItemText(row, f"{person.name}, {skill}" if skill in person.skills else person.name)

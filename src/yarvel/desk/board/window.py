@@ -26,8 +26,7 @@ from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.rows_on_demand import Row, RowsOnDemand
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.rules import HouseRules
-from yarvel.workshop.acts import Deed, GiveTask, StartTask, StopTask, TickCheck, TickLine
-from yarvel.workshop.estimate import CHECK
+from yarvel.workshop.acts import Deed, GiveTask, StartTask, StopTask, TickCheck
 from yarvel.workshop.task_sums import TaskOverview, overview
 from yarvel.workshop.tasks import Load, Person, Task
 
@@ -201,13 +200,10 @@ class BoardWindow(QWidget):
         self.step.ask_for(task, self._ask, self._rules())
 
     def _on_tick(self, line: str, ticked: bool) -> None:
-        """A tick of a step stands with its task, one of the checks with the docket."""
+        """A tick stands with the docket: the bench shows it too."""
         task = self._chosen_task()
-        if task is None:
-            return
-        check = task.operation == CHECK
-        deed = TickCheck(task.docket_id, line, ticked) if check else TickLine(task.id, line, ticked)
-        self._act(deed, self._on_done)
+        if task is not None:
+            self._act(TickCheck(task.docket_id, line, ticked), self._on_done)
 
     def _say(self, text: str) -> None:
         """What is refused is said where the hand is."""
@@ -268,7 +264,7 @@ def _row_of(task: Task, today: date) -> Row:
     late = bool(task.promised) and task.promised < today.isoformat()
     return (
         task.docket_number,
-        task.operation,
+        task.label,
         task.person or "–",
         task.state,
         f"{task.standard:.0f} min",

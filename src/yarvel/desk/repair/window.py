@@ -17,9 +17,11 @@ from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.words import Words
 from yarvel.heads.places import numbers
 from yarvel.heads.wear import FINDINGS, ClawFound
-from yarvel.planning.repair import Repair, WayOut, judge_head
+from yarvel.planning.repair import Repair, judge_head
+from yarvel.route.ways import WayOut, ways_out
 from yarvel.workshop.claw_chart import MEASURES, MOST_MM, chart_with, found_on, inspect_next, wear_since
 from yarvel.workshop.dockets import Docket
+from yarvel.workshop.work import way_of
 
 _LABELS = {"width": "Width", "tip": "Tip left over the crown", "behind": "Left behind the girdle"}
 _ACCEPTED = f"Accepted: mm, over 0 to {MOST_MM:g}"
@@ -143,7 +145,7 @@ class RepairWindow(QWidget):
         verdict = repair.claws[claw]
         self._verdict.setText(f"{verdict.work.capitalize()}: {verdict.reason}.")
         self._told.setText(self._judgement(repair, docket, len(found)))
-        self._show_ways(repair.ways)
+        self._show_ways(ways_out(plan, found, self.session.rules))
 
     def _judgement(self, repair: Repair, docket: Docket, count: int) -> str:
         plan = self.session.plan
@@ -168,10 +170,10 @@ class RepairWindow(QWidget):
                 widget.deleteLater()
         self.ways = {}
         docket = self.session.docket
-        chosen = "" if docket is None else str(docket.claw_chart.get("chosen", ""))
+        chosen = "" if docket is None else way_of(docket)
         for place, way in enumerate(ways):
-            button = QPushButton(_way_text(way, place == 0, way.name == chosen), self)
-            button.setObjectName(f"way.{way.name.lower()}")
+            button = QPushButton(_way_text(way, place == 0, way.key == chosen), self)
+            button.setObjectName(f"way.{way.key}")
             button.clicked.connect(lambda _checked=False, way=way: self._on_way(way))
             self.ways[way.name] = button
             self._ways_box.addWidget(button)
@@ -183,7 +185,7 @@ class RepairWindow(QWidget):
             cause = "" if plan is None else judge_head(plan, self._found(), self.session.rules).cause
             chart = {
                 **docket.claw_chart,
-                "chosen": way.name,
+                "chosen": way.key,
                 "cause": cause,
                 "minutes": round(way.minutes, 1),
                 "cost": round(way.cost, 2),

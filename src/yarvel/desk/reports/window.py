@@ -32,9 +32,9 @@ from yarvel.exchange.report_file import write_calendar, write_report
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.styles import STYLES
-from yarvel.workshop.operations import Operation
 from yarvel.workshop.report_store import Reported, reported
 from yarvel.workshop.reports import Cause, Due, Week, causes, due, promised_by_week
+from yarvel.workshop.standards import STANDARDS, Standard, label_of
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store
@@ -122,7 +122,7 @@ class ReportsWindow(QWidget):
             table.setEditTriggers(
                 QAbstractItemView.EditTrigger.DoubleClicked | QAbstractItemView.EditTrigger.EditKeyPressed
             )
-            table.itemChanged.connect(self._on_minutes)
+            table.itemChanged.connect(self._on_pace)
         shown = BarsView(_BARS[name], self._colours, page)
         column.addWidget(empty)
         column.addWidget(table, 1)
@@ -171,13 +171,13 @@ class ReportsWindow(QWidget):
         self._fill(
             _TIMES,
             [
-                operation_row(operation, found.ratios.get(name), found.counts.get(name, 0))
-                for name, operation in found.operations.items()
+                standard_row(standard, found.ratios.get(key), found.counts.get(key, 0))
+                for key, standard in found.standards.items()
             ],
             editable=_STANDARD,
         )
         self.bars[_TIMES].show_bars(
-            [Bar(name, ratio, f"{ratio:.2f}", ratio > _SLOW) for name, ratio in sorted(found.ratios.items())],
+            [Bar(label_of(key), ratio, f"{ratio:.2f}", ratio > _SLOW) for key, ratio in sorted(found.ratios.items())],
             1.0,
             "standard",
         )
@@ -196,23 +196,24 @@ class ReportsWindow(QWidget):
         fit_columns(table)
         self._empty[name].setVisible(not rows)
 
-    def _on_minutes(self, item: QTableWidgetItem) -> None:
-        """Somebody typed another standard: it counts for tasks made from now on."""
+    def _on_pace(self, item: QTableWidgetItem) -> None:
+        """Somebody typed another pace: it counts for tasks made from now on."""
         head = self.tables[_TIMES].item(item.row(), 0)
-        name = "" if head is None else head.text()
+        label = "" if head is None else head.text()
+        key = next((key for key, one in STANDARDS.items() if one.label == label), label)
         try:
-            minutes = float(item.text().strip().replace(",", "."))
+            pace = float(item.text().strip().removesuffix("%").replace(",", "."))
         except ValueError:
-            self.told.emit(f"{name}: {item.text()!r} is no number of minutes: 1 to 5000.")
+            self.told.emit(f"{label}: {item.text()!r} is no share: 10 to 1000 per cent of the standard.")
             self.reload()
             return
 
         def work(store: Any) -> str:
             try:
-                store.tasks.keep_minutes(name, minutes)
+                store.tasks.keep_pace(key, pace)
             except StoreError as error:
                 return str(error)
-            return f"{name}: {minutes:g} minutes by standard, for tasks made from now on."
+            return f"{label}: {pace:g} % of the standard minutes, for tasks made from now on."
 
         def done(text: str) -> None:
             self.told.emit(text)
@@ -273,18 +274,10 @@ def due_row(row: Due) -> tuple[str, ...]:
     )
 
 
-def operation_row(operation: Operation, ratio: float | None, recorded: int) -> tuple[str, ...]:
-    """One operation as texts; what was taken counts once enough times were recorded."""
-    taken = ("", "") if ratio is None else (f"{ratio:.2f}", f"{ratio * operation.minutes:.0f}")
-    each = f", {operation.each:g} more each {operation.per}" if operation.each else ""
-    return (
-        f"{operation.name}",
-        f"{operation.skill}{each}",
-        f"{operation.minutes:g}",
-        taken[0],
-        str(recorded or ""),
-        taken[1],
-    )
+def standard_row(standard: Standard, ratio: float | None, recorded: int) -> tuple[str, ...]:
+    """One part of the work as texts; what was taken counts once enough times were recorded."""
+    taken = ("", "") if ratio is None else (f"{ratio:.2f}", f"{ratio * standard.pace:.0f} %")
+    return (standard.label, standard.skill, f"{standard.pace:g}", taken[0], str(recorded or ""), taken[1])
 
 
 def cause_row(cause: Cause) -> tuple[str, ...]:

@@ -6,7 +6,20 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from yarvel.route.offer import Offers
-from yarvel.route.offers import collets, existing, finish, fits, made_heads, pendant, setting, shank, wire_heads
+from yarvel.route.offers import (
+    collets,
+    existing,
+    finish,
+    fits,
+    made_heads,
+    pendant,
+    repairs,
+    setting,
+    shank,
+    shoulders,
+    stock,
+    wire_heads,
+)
 
 CONTRIBUTORS: tuple[Callable[[Offers], None], ...] = (
     existing.offer,
@@ -14,8 +27,12 @@ CONTRIBUTORS: tuple[Callable[[Offers], None], ...] = (
     wire_heads.offer,
     collets.offer,
     made_heads.offer,
+    shoulders.offer,
     fits.offer,
     pendant.offer,
+    repairs.offer,
     setting.offer,
     finish.offer,
+    stock.offer,
+    repairs.stones_out,
 )

@@ -12,6 +12,8 @@ from yarvel.route.offer import HEAD, SOLDER, STOCK, Offers
 def offer(offers: Offers) -> None:
     """The wall before any seat; a collet's claws are sawn once it is in the shank."""
     style = offers.plan.job.head.style
+    if not offers.makes_head:
+        return
     if style == tapered_collet.STYLE:
         _collet(offers)
     elif style == tube.STYLE:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from yarvel.metals.joints import SHANK_SEAM
+from yarvel.operations.piece import ABSENT
 from yarvel.route import lots
 from yarvel.route.offer import SHANK, SOLDER, TAKE_IN, Offers
 
@@ -12,13 +13,19 @@ RING = ("shank",)
 
 
 def offer(offers: Offers) -> None:
-    """Nothing where the ring is made anew."""
-    shank, fit = offers.plan.job.shank, offers.plan.job.fit
+    """Nothing where ring and head are made anew."""
+    job = offers.plan.job
+    if offers.head_there:
+        held = job.stone.state != ABSENT
+        facts = ("soldered", "joined", "seat cut", "marks out", *(("touching", "stone level") if held else ()))
+        shape = "joined" if job.shank is None or offers.exists else "head"
+        offers.stock("head", metal=job.head.metal, facts=facts, shape=shape)
+    shank = job.shank
     if shank is None or not offers.exists:
         return
-    facts = ("cut", "bent", "seam fits", "closed", "round")
+    facts = ("cut", "bent", "seam fits", "closed", "round", "annealed")
     offers.stock("shank", metal=shank.metal, facts=facts, shape="closed")
-    if fit is not None and fit.slot is not None:
+    if offers.replaces:
         offers.add(
             "measure-part",
             "old-head",

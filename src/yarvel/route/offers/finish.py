@@ -11,13 +11,16 @@ _BEARS = {"bears": "is borne", "care": "with care", "never": "never"}
 def offer(offers: Offers) -> None:
     """Polish, look, release."""
     grip, species = (offers.grip,), species_of(offers.plan.job)
-    held = ("round-tips-claws", "burnish-rim")
+    held = ("round-tips-claws", "cup-tips-claws", "burnish-rim", "burnish-claws", "close-claws-tighten")
+    soft = ""
+    if species.hardness < offers.plan.rules.coarse_wheel_mohs:
+        soft = f" Wheels beside the {species.label.lower()}: the finest rubber only, no steel; coarse ones scratch it."
     offers.add(
         "polish",
         "piece",
         grip,
         f"Polish with the {species.label.lower()} in: ultrasonic {_BEARS[species.ultrasonic]}, steam "
-        f"{_BEARS[species.steam]}, pickle {_BEARS[species.acid]}.",
+        f"{_BEARS[species.steam]}, pickle {_BEARS[species.acid]}.{soft}",
         "no marks under the loupe",
         stage=FINISH,
         after=held,
@@ -42,7 +45,7 @@ def _finished(offers: Offers) -> dict[tuple[str, ...], float]:
     held = offers.volumes
     if not held:
         return {}
-    found = {offers.head_parts: held["head"]}
+    found: dict[tuple[str, ...], float] = {} if offers.head_there else {offers.head_parts: held["head"]}
     if "bail" in held:
         found[("hanging ring",)] = held["bail"]
     if "shank" in held and not offers.exists:

@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from typing import Any
 
+from yarvel.metals.joints import WELDED
+from yarvel.planning.job import OPEN_RING, TACK, WELD
 from yarvel.route import lots
 from yarvel.route.offer import FIT, SOLDER, Offers
 from yarvel.shanks import basket_point, fish_mouth, inset, on_flat, peg, split_shoulder
 from yarvel.shanks.blanks import FILL
 
 RING = ("shank",)
+HEAD_GROUPS = ("Head to shank", "Shank ends to the head", "Branches to the bezel")
 _ROUND = ("round-up-shank", "check-size-shank")
 
 
@@ -18,17 +21,22 @@ def offer(offers: Offers) -> None:
     fit = offers.plan.job.fit
     if offers.plan.job.shank is None:
         return
+    if offers.exists and offers.head_there:
+        return
     method = on_flat.METHOD if fit is None else fit.method
-    {
-        inset.METHOD: _inset,
-        on_flat.METHOD: _on_flat,
-        fish_mouth.METHOD: _fish_mouth,
-        peg.METHOD: _peg,
-        basket_point.METHOD: _point,
-        split_shoulder.METHOD: _split,
-    }[method](offers)
-    _bezels(offers)
-    for group in ("Head to shank", "Shank ends to the head", "Branches to the bezel"):
+    if offers.replaces:
+        _into_old(offers, method)
+    else:
+        {
+            inset.METHOD: _inset,
+            on_flat.METHOD: _on_flat,
+            fish_mouth.METHOD: _fish_mouth,
+            peg.METHOD: _peg,
+            basket_point.METHOD: _point,
+            split_shoulder.METHOD: _split,
+        }[method](offers)
+    _tacked(offers)
+    for group in HEAD_GROUPS:
         offers.solder(
             group,
             "head-to-shank",
@@ -36,7 +44,7 @@ def offer(offers: Offers) -> None:
             stage=SOLDER,
             makes=("in the shank",),
             shape="joined",
-            after=("offer-part-head", "pickle-shank-seam", "pickle-back-seam"),
+            after=("offer-part-head", "pickle-shank-seam", "pickle-back-seam", "tack-loose-head"),
         )
     offers.add(
         "look-three-ways",
@@ -46,6 +54,27 @@ def offer(offers: Offers) -> None:
         "head upright and along the band as planned",
         stage=SOLDER,
         after=("pickle-head-to-shank",),
+    )
+
+
+def _tacked(offers: Offers) -> None:
+    """A head that will not stand by itself is tacked, so that it can come out again."""
+    setting = offers.plan.job.setting
+    asked = None if setting is None else setting.tack
+    joint = next((offers.joints[group] for group in HEAD_GROUPS if group in offers.joints), None)
+    if joint is None or asked == WELD or joint[0].grade == WELDED:
+        return
+    offers.add(
+        "tack",
+        "loose-head",
+        ("shank", offers.grip),
+        "Tack the head by laser, so that it can come out again."
+        if asked == TACK
+        else "Only where it does not stand by itself: tack it by laser, so that it can come out again.",
+        "straight from the front, the side and straight down",
+        stage=SOLDER,
+        after=("offer-part-head",),
+        maybe=asked != TACK,
     )
 
 
@@ -69,18 +98,8 @@ def _shank_left(offers: Offers) -> dict[tuple[str, ...], float]:
 
 
 def _inset(offers: Offers) -> None:
-    if offers.exists and "clean-slot-old-head" in {one.key for one in offers.operations}:
-        offers.add(
-            "fit-ends",
-            "slot",
-            RING,
-            "File both ends of the slot to the new head's outline.",
-            "no light between head and ends, the foot flush with the inside",
-            stage=FIT,
-            after=("clean-slot-old-head",),
-            off={"shank": _widened(offers)},
-        )
-        _offered(offers, ("fit-ends-slot", "trim-base-head"))
+    if offers.plan.job.fit is not None and offers.plan.job.fit.ring == OPEN_RING:
+        _open_c(offers)
         return
     if "shank.mark_half" not in offers.plan.figures:
         offers.add(
@@ -96,6 +115,40 @@ def _inset(offers: Offers) -> None:
         _offered(offers, ("drill-shank",))
         return
     _sawn(offers)
+
+
+def _into_old(offers: Offers, method: str) -> None:
+    """Another head where an old one was: its place is made ready, nothing is marked or sawn."""
+    inset_head = method == inset.METHOD
+    offers.add(
+        "fit-ends",
+        "slot",
+        RING,
+        "File both ends of the slot to the new head's outline."
+        if inset_head
+        else "File the old place to the new head's foot, no more than it asks.",
+        "no light between head and ends, the foot flush with the inside" if inset_head else "it stands without rocking",
+        stage=FIT,
+        after=("clean-slot-old-head",),
+        off={"shank": _widened(offers)},
+    )
+    _offered(offers, ("fit-ends-slot", "trim-base-head", "saw-off-stays-claws"))
+
+
+def _open_c(offers: Offers) -> None:
+    """A ring that only its head closes: bent short, its ends filed to the head, never closed without it."""
+    offers.add(
+        "fit-ends",
+        "gap",
+        RING,
+        "The ring stays an open C: file both ends to the head's outline, {shank.hollow_limit} from the middle and no "
+        "farther.",
+        "no light between head and ends, the foot flush with the inside; on size with the head in",
+        stage=FIT,
+        after=("bend-to-shape-shank", "measure-part-collet"),
+        leaves=_shank_left(offers),
+    )
+    _offered(offers, ("fit-ends-gap", "saw-off-stays-claws", "trim-base-head"))
 
 
 def _sawn(offers: Offers) -> None:
@@ -262,32 +315,6 @@ def _split(offers: Offers) -> None:
         after=("spread-branches-shank", "pickle-strip-seam", "cut-length-tube"),
     )
     _offered(offers, ("notch-shoulders-shank",))
-
-
-def _bezels(offers: Offers) -> None:
-    plan, shank = offers.plan, offers.plan.job.shank
-    if "shoulder.outer" not in plan.figures or shank is None:
-        return
-    outer, lip, many = plan["shoulder.outer"], plan.rules.shoulder_lip_mm, 2 * round(plan["shoulder.count"])
-    offers.stock("bezels", metal=shank.metal, shape="tube")
-    stock = lots.tube(plan, "Little bezels", "bezels", shank.metal, outer, lip, plan["shoulder.sink"] + lip + 1.0, many)
-    offers.add(
-        "cut-length",
-        "bezels",
-        ("bezels",),
-        "Cut {shoulder.outer} of tube for every little bezel.",
-        "ends square",
-        stage=FIT,
-        count=many,
-        takes=(stock,),
-    )
-    offers.solder(
-        "Little bezels in the shoulders",
-        "bezels",
-        ("shank", "bezels"),
-        stage=FIT,
-        after=(*_ROUND, "cut-length-bezels"),
-    )
 
 
 def _sawn_out(offers: Offers) -> dict[str, Any]:

@@ -12,9 +12,9 @@ WHOLE = ("head",)
 def offer(offers: Offers) -> None:
     """A bought head is picked by the stone and trimmed; a casting is cleaned, annealed and its claws curved."""
     style = offers.plan.job.head.style
-    if style == bought.STYLE:
+    if offers.plan.job.way == "new-head-bought" or (style == bought.STYLE and offers.makes_head):
         _bought(offers)
-    elif style == cast_claw.STYLE:
+    elif style == cast_claw.STYLE and offers.makes_head:
         _cast(offers)
 
 
@@ -25,7 +25,9 @@ def _bought(offers: Offers) -> None:
         "pick-bought",
         "head",
         WHOLE,
-        "Hold the stone over the head: made for {head.made_for}, the stone takes {seat.notch_ratio} of the claw.",
+        "Hold the stone over the head: made for {head.made_for}, the stone takes {seat.notch_ratio} of the claw."
+        if "head.made_for" in offers.plan.figures
+        else "Choose it in the drawer against the stone itself, {stone.depth} deep, before the old head comes out.",
         "claws straight and evenly spaced, no pits",
         stage=TAKE_IN,
         takes=(lots.bought(offers.plan, "Bought head", "head", _sold(offers) + _trimmed(offers)),),

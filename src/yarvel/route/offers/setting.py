@@ -2,32 +2,53 @@
 
 from __future__ import annotations
 
-from yarvel.planning.closing import tips_text
+from yarvel.operations.piece import ABSENT
 from yarvel.planning.compute import species_of
-from yarvel.route.offer import CLEAN, SEAT, SET, Offers
+from yarvel.planning.job import PLIERS_PUSHER, TIPS_AFTER
+from yarvel.route.offer import SEAT, SET, Offers
+from yarvel.route.setting_words import (
+    closing_text,
+    first_cut_text,
+    leaning_text,
+    rim_text,
+    school_of,
+    scribe_text,
+    seat_text,
+    tips_text,
+)
+
+READY = (
+    "pickle-head-to-shank",
+    "saw-claws-collet",
+    "pickle-hanging-ring",
+    "look-three-ways-head",
+    "look-three-ways-hanging",
+    "pickle-back-seam",
+    "pickle-tips",
+    "pickle-new-claws",
+)
 
 
 def offer(offers: Offers) -> None:
-    """Every head's seat and closing."""
+    """Every head's seat and closing; nothing of it where the stone stays in."""
+    job = offers.plan.job
+    if job.stone.state != ABSENT and not offers.heats:
+        return
     count, clawed = len(offers.plan.shape.places), bool(offers.plan.shape.places)
     grip = (offers.grip,)
-    ready = (
-        "pickle-head-to-shank",
-        "saw-claws-collet",
-        "pickle-hanging-ring",
-        "look-three-ways-head",
-        "look-three-ways-hanging",
-    )
-    _seat(offers, grip, count, ready)
-    stone = species_of(offers.plan.job).label.lower()
+    if offers.head_there and (job.stone.state != ABSENT or job.way):
+        _seat_again(offers, grip, count)
+    else:
+        _seat(offers, grip, count)
+    stone = species_of(job).label.lower()
     offers.add(
         "clean-up",
         "seat",
         grip,
         "Bur and file marks out.",
         "no burr where the stone will lie",
-        stage=CLEAN + SEAT,
-        after=("cut-seat-stone",),
+        stage=SEAT,
+        after=("cut-seat-stone", "skim-gallery-head"),
     )
     offers.add(
         "seat-stone",
@@ -44,30 +65,51 @@ def offer(offers: Offers) -> None:
         _rim(offers, grip)
 
 
-def _seat(offers: Offers, grip: tuple[str, ...], count: int, ready: tuple[str, ...]) -> None:
-    plan = offers.plan
-    tops, along = ("tops", "along the claw") if count else ("rim", "up the wall")
+def _seat_again(offers: Offers, grip: tuple[str, ...], count: int) -> None:
+    """A seat that is there: looked at, touched up where the work has moved it."""
+    offers.add(
+        "offer-stone",
+        "stone",
+        grip,
+        "Look at every seat, then offer the stone.",
+        "it sinks level into the old seats",
+        stage=SEAT,
+        after=READY,
+    )
+    offers.add(
+        "cut-seat",
+        "stone",
+        grip,
+        "New metal: its seats to the height of the old ones. Old seats are touched up only where the stone rocks.",
+        "the stone sits level, no light under the girdle",
+        stage=SEAT,
+        count=max(count, 1),
+        after=("offer-stone-stone",),
+    )
+
+
+def _seat(offers: Offers, grip: tuple[str, ...], count: int) -> None:
+    tops = "tops" if count else "rim"
+    narrow = "" if count else " Narrow-lipped end up: it is the seat."
     offers.add(
         "level-tops",
         "head",
         grip,
-        f"Level the {tops}.",
+        f"Level the {tops}.{narrow}",
         "a plate laid on touches all round",
         stage=SEAT,
-        after=ready,
-        leaves={offers.head_parts: offers.volumes["raw"]} if offers.volumes else {},
+        after=READY,
+        leaves={offers.head_parts: offers.volumes["raw"]} if offers.volumes and not offers.head_there else {},
     )
     offers.add(
         "scribe-girdle",
         "head",
         grip,
-        f"Dividers to {{seat.line_from_top}}: scribe the girdle's line from the {tops}; it lies "
-        f"{{seat.line_from_foot}} from the foot, {along}."
-        if "seat.line_from_top" in plan.figures
-        else f"Scribe the girdle's line {{seat.line_from_foot}} from the foot, {along}.",
+        scribe_text(offers.plan),
         "one line all round, inside and outside",
         stage=SEAT,
-        after=ready,
+        after=READY,
+        figures=("seat.line_from_top", "seat.line_from_foot"),
     )
     _cut(offers, grip, count)
 
@@ -80,32 +122,35 @@ def _cut(offers: Offers, grip: tuple[str, ...], count: int) -> None:
             "cut-seat",
             "stone",
             grip,
-            "The seat comes cut: try the stone in it.",
+            "The seat is cut already: try the stone in it.",
             "level and without force",
             stage=SEAT,
         )
         return
-    offers.add(
-        "guide-cut",
-        "head",
-        grip,
-        "First cut {seat.first_cut} at the line, no more.",
-        f"the line stands in every {cut}",
-        stage=SEAT,
-        count=max(count, 1),
-    )
+    if "seat.first_cut" in plan.figures and plan["seat.depth"] > 0:
+        offers.add(
+            "guide-cut",
+            "head",
+            grip,
+            first_cut_text(plan),
+            f"the line stands in every {cut}",
+            stage=SEAT,
+            count=max(count, 1),
+            figures=("seat.first_cut",),
+        )
     _corners(offers, grip, count)
-    offers.add(
-        "cut-seat",
-        "stone",
-        grip,
-        "A little at a time to {seat.depth}, the stone offered between; {seat.remaining} stays outside the girdle. "
-        "Open it to {seat.opening}.",
-        "the stone sits level, no light under the girdle",
-        stage=SEAT,
-        count=max(count, 1),
-        off={grip[0]: max(offers.volumes["raw"] - offers.volumes["head"], 0.0)} if offers.volumes else {},
-    )
+    if "seat.depth" in plan.figures and "seat.remaining" in plan.figures:
+        offers.add(
+            "cut-seat",
+            "stone",
+            grip,
+            seat_text(plan),
+            "the stone sits level, no light under the girdle",
+            stage=SEAT,
+            count=max(count, 1),
+            off={grip[0]: max(offers.volumes["raw"] - offers.volumes["head"], 0.0)} if offers.volumes else {},
+            figures=("seat.depth", "seat.remaining", "seat.opening", "seat.push_to_claw"),
+        )
     if "head.gallery_skim" in plan.figures and plan["head.gallery_skim"] > 0.005:
         offers.add(
             "skim-gallery",
@@ -145,15 +190,17 @@ def _corners(offers: Offers, grip: tuple[str, ...], count: int) -> None:
 def _claws(offers: Offers, grip: tuple[str, ...], count: int) -> None:
     plan = offers.plan
     strains = [plan[key] for key in ("head.bend_strain", "head.bend_notch") if key in plan.figures]
-    if not set(grip) & offers.heated:
+    trimmed = plan.job.setting is not None and plan.job.setting.tips == TIPS_AFTER
+    if not set(grip) & offers.heated and not offers.head_there:
         offers.add("anneal", "claws-before-setting", grip, "Anneal the claws.", stage=SEAT)
-    offers.add("thin-tips", "claws", grip, tips_text(plan), stage=SEAT, count=count, after=("cut-seat-stone",))
+    if not trimmed:
+        offers.add("thin-tips", "claws", grip, tips_text(plan), stage=SEAT, count=count, after=("cut-seat-stone",))
     offers.add(
         "lean-claws",
         "claws",
         grip,
-        "Lean every claw until it just touches, opposite ones in turn.",
-        "the stone has not crept to one side",
+        leaning_text(plan),
+        "eye level, front and side: the table level, the girdle down in every seat",
         stage=SET,
         count=count,
     )
@@ -161,31 +208,77 @@ def _claws(offers: Offers, grip: tuple[str, ...], count: int) -> None:
         "level-stone",
         "stone",
         grip,
-        "Low side: ease that claw, tighten the one across.",
+        "One side low: ease the claw on the low side, tighten the one across, then look again; touch the high seat up "
+        "between rounds rather than forcing the stone down.",
         "table level from the front and the side",
         stage=SET,
     )
-    folded = plan.shape.vees is not None
     offers.add(
-        "fold-vs" if folded else "close-claws",
+        "close-claws" if plan.shape.vees is None else "fold-vs",
         "claws",
         grip,
-        "Fold the Vs whole over the points, little by little." if folded else "Close them home, round by round.",
-        "no light between claw and crown; the stone does not tick under the nail",
+        closing_text(plan),
+        "straight down: the stone has not crept to one side; no light between claw and crown; it does not tick under "
+        "the nail",
         stage=SET,
         count=count,
         strain=min(strains, default=0.0),
     )
-    offers.add(
-        "round-tips",
-        "claws",
-        grip,
-        "Round the tips against a safe edge.",
-        "nothing catches a thread",
-        stage=SET,
-        count=count,
-        after=("close-claws-claws", "fold-vs-claws"),
-    )
+    _tips(offers, grip, count, trimmed)
+
+
+def _tips(offers: Offers, grip: tuple[str, ...], count: int, trimmed: bool) -> None:
+    """Tips at the end: rounded; or trimmed and cupped, where they were left long; burnished after pliers."""
+    plan, home = offers.plan, ("close-claws-claws", "fold-vs-claws")
+    if not trimmed:
+        offers.add(
+            "round-tips",
+            "claws",
+            grip,
+            "Round the tips against a safe edge.",
+            "a thread or stocking drawn over every tip does not catch",
+            stage=SET,
+            count=count,
+            after=home,
+        )
+    else:
+        offers.add(
+            "trim-tips",
+            "claws",
+            grip,
+            "Trim every tip to its length with a safe edge to the stone, thin its outside to half.",
+            "all tips of one length, each still covers the crown",
+            stage=SET,
+            count=count,
+            after=home,
+        )
+        cup = plan["head.claw"] * _CUP if "head.claw" in plan.figures else 0.0
+        size = f" of {cup:.1f} mm, a little over the claw's width" if cup else ""
+        offers.add(
+            "cup-tips",
+            "claws",
+            grip,
+            f"Round and press every tip with a cup bur or beader{size}.",
+            "a thread or stocking drawn over every tip does not catch",
+            stage=SET,
+            count=count,
+            after=("trim-tips-claws",),
+        )
+    if school_of(plan) == PLIERS_PUSHER:
+        offers.add(
+            "burnish",
+            "claws",
+            grip,
+            "Burnish every claw down to the crown, from the root to the tip.",
+            "no light under any tip, no mark of the jaws",
+            stage=SET,
+            count=count,
+            after=(*home, "round-tips-claws", "cup-tips-claws"),
+        )
+
+
+_CUP = 1.15
+"""A cup bur or beader is this much wider than the claw; from memory."""
 
 
 def _rim(offers: Offers, grip: tuple[str, ...]) -> None:
@@ -202,8 +295,16 @@ def _rim(offers: Offers, grip: tuple[str, ...]) -> None:
         "press-bezel",
         "rim",
         grip,
-        "Press the rim at 12, 6, 3 and 9, then between, little by little.",
-        "the stone cannot turn",
+        rim_text(offers.plan),
+        "eye level after every round; the stone cannot turn",
         stage=SET,
     )
-    offers.add("burnish", "rim", grip, "Burnish the rim down to the crown.", "no light under the rim", stage=SET)
+    offers.add(
+        "burnish",
+        "rim",
+        grip,
+        "Work the rim down to the crown from the outside, then burnish it bright; where one side sits low, press the "
+        "opposite side next.",
+        "no light under the rim",
+        stage=SET,
+    )

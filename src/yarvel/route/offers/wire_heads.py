@@ -17,7 +17,7 @@ CLAWS = ("claws",)
 def offer(offers: Offers) -> None:
     """Rings closed and grooved, claws bent, ring by ring soldered, sawn free, cleaned."""
     job = offers.plan.job
-    if job.head.style not in STYLES:
+    if job.head.style not in STYLES or not offers.makes_head:
         return
     offers.stock("claws", metal=job.head.metal, facts=("cut",))
     for which in ("upper", "lower"):

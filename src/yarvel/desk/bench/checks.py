@@ -1,8 +1,7 @@
-"""Station: checks. What is looked at before release, to tick; and steps of the work told as text."""
+"""Station: checks. What is looked at before release, to tick."""
 
 from __future__ import annotations
 
-from html import escape
 from typing import Any
 
 from PySide6.QtWidgets import QCheckBox, QVBoxLayout, QWidget
@@ -13,7 +12,7 @@ from yarvel.desk.widgets.words import Words
 from yarvel.planning.calls.call import CAUTION, NOTE, OK
 from yarvel.planning.plan import Plan
 from yarvel.planning.release import Finding, findings
-from yarvel.planning.work import Step, checks
+from yarvel.route.checks import Check, checks
 
 
 class ChecksStation(Station):
@@ -29,10 +28,10 @@ class ChecksStation(Station):
         self._rows = QVBoxLayout(self._box)
         self._rows.setContentsMargins(0, 0, 0, 0)
         self._rows.setSpacing(2)
-        self._shown: tuple[str, ...] = ()
+        self._shown: tuple[Check, ...] = ()
         self.column.addWidget(self._box)
 
-    def _wanted(self) -> tuple[str, ...]:
+    def _wanted(self) -> tuple[Check, ...]:
         return () if self.session.plan is None else checks(self.session.plan)
 
     def _ticked(self) -> set[str]:
@@ -48,23 +47,23 @@ class ChecksStation(Station):
             while (item := self._rows.takeAt(0)) is not None:
                 if (widget := item.widget()) is not None:
                     widget.deleteLater()
-            for text in wanted:
-                self._rows.addWidget(self._row(text))
-        for place, text in enumerate(wanted):
+            for check in wanted:
+                self._rows.addWidget(self._row(check))
+        for place, check in enumerate(wanted):
             row = self._rows.itemAt(place)
             box = None if row is None else row.widget()
             tick = box.findChild(QCheckBox) if box is not None else None
             if tick is not None:
-                tick.setChecked(text in self._ticked())
+                tick.setChecked(check.mark in self._ticked())
 
-    def _row(self, text: str) -> QWidget:
+    def _row(self, check: Check) -> QWidget:
         row = QWidget(self._box)
         column = QVBoxLayout(row)
         column.setContentsMargins(0, 0, 0, 0)
         box = QCheckBox(row)
-        box.setAccessibleName(text)
-        box.clicked.connect(lambda ticked: self._on_tick(text, ticked))
-        label = Words(text, row)
+        box.setAccessibleName(check.text)
+        box.clicked.connect(lambda ticked: self._on_tick(check.mark, ticked))
+        label = Words(check.text, row)
         label.setWordWrap(True)
         label.setBuddy(box)
         column.setDirection(QVBoxLayout.Direction.LeftToRight)
@@ -72,16 +71,16 @@ class ChecksStation(Station):
         column.addWidget(label, 1)
         return row
 
-    def _on_tick(self, text: str, ticked: bool) -> None:
-        ticks = [tick for tick in (self.session.docket.ticks if self.session.docket else ()) if tick != text]
-        self.session.set_column("ticks", (*ticks, text) if ticked else tuple(ticks))
+    def _on_tick(self, mark: str, ticked: bool) -> None:
+        ticks = [tick for tick in (self.session.docket.ticks if self.session.docket else ()) if tick != mark]
+        self.session.set_column("ticks", (*ticks, mark) if ticked else tuple(ticks))
 
     def telling(self) -> str:
         """How many of how many."""
         wanted = self._wanted()
         failed = len(self._failed())
         more = f" · {failed} failed" if failed else ""
-        ticked = f"{len(self._ticked() & set(wanted))} of {len(wanted)} ticked{more}"
+        ticked = f"{len(self._ticked() & {check.mark for check in wanted})} of {len(wanted)} ticked{more}"
         return ticked if wanted else "waits for the stone"
 
     def _failed(self) -> list[Finding]:
@@ -99,22 +98,10 @@ class ChecksStation(Station):
             return MISSING
         if self._failed():
             return CAUTION
-        return OK if self._ticked() >= set(wanted) else NOTE
-
-
-def told(steps: list[Step], last: str = "") -> str:
-    """Steps as rich text: name, lines, and the caution that belongs to each."""
-    parts = []
-    for step in steps:
-        lines = "".join(
-            f"<p style='margin:2px 0 2px 10px; text-indent:-10px'>– {escape(line)}</p>" for line in step.lines
-        )
-        caution = f"<p style='margin:3px 0'><i>Caution.</i> {escape(step.caution)}</p>" if step.caution else ""
-        parts.append(f"<p style='margin:8px 0 2px 0'><b>{escape(step.name)}</b></p>{lines}{caution}")
-    return "".join(parts) + (f"<p>{escape(last)}</p>" if last else "")
+        return OK if self._ticked() >= {check.mark for check in wanted} else NOTE
 
 
 def unticked(plan: Plan, ticks: tuple[str, ...], measured: dict[str, Any]) -> list[str]:
     """Checks of a plan that are still open: not ticked, or measured and failed."""
     failed = [finding.message for finding in findings(plan, measured) if finding.level != OK]
-    return [text for text in checks(plan) if text not in ticks] + failed
+    return [check.text for check in checks(plan) if check.mark not in ticks] + failed

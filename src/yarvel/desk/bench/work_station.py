@@ -1,0 +1,433 @@
+"""Station: work. The route as a list to go down, the operation in hand large, what is chosen of schools and grades."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from PySide6.QtCore import QModelIndex, Qt, Signal
+from PySide6.QtGui import QDropEvent, QKeyEvent
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QGridLayout,
+    QHBoxLayout,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QWidget,
+)
+
+from yarvel.desk.bench.stations import Station
+from yarvel.desk.bench.table_level import TableLevel
+from yarvel.desk.session import value_at
+from yarvel.desk.widgets.fields import ChoiceField
+from yarvel.desk.widgets.words import Words
+from yarvel.metals.joints import METHODS, SCHOOLS, groups, key_of
+from yarvel.operations.cautions import DEFER
+from yarvel.operations.register import REGISTER
+from yarvel.planning.job import CLOSED_RING, OPEN_RING, PUSHER, TACK, TIPS_BEFORE, WELD, JointsJob
+from yarvel.route.card import Line, Section, sections
+from yarvel.route.running import Route, route_of
+from yarvel.route.setting_words import CLOSING_SCHOOLS, SEAT_SCHOOLS, TIPS
+from yarvel.route.solder_words import short
+from yarvel.workshop.work import work_of
+
+_KEY = Qt.ItemDataRole.UserRole
+_USUAL = {
+    "joints.school": JointsJob().school,
+    "setting.closing": PUSHER,
+    "setting.tips": TIPS_BEFORE,
+    "fit.ring": CLOSED_RING,
+}
+_RINGS = {CLOSED_RING: "Closed, then sawn", OPEN_RING: "Open C, closed by its head"}
+_TACKS = {"": "Only if it is loose", TACK: "Tack, then solder", WELD: "Full weld"}
+
+
+class RouteList(QListWidget):
+    """Operations in order. Space ticks one off, Alt with an arrow moves it, and so does dragging it."""
+
+    moved = Signal(str, int)
+    ticked = Signal(str)
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setObjectName("work.route")
+        self.setAccessibleName("Operations in order")
+        self.setWordWrap(True)
+        self.setDragDropMode(QAbstractItemView.DragDropMode.InternalMove)
+        self.setMinimumHeight(320)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Space ticks; Alt+Up and Alt+Down move; everything else as lists do."""
+        item = self.currentItem()
+        key = None if item is None else item.data(_KEY)
+        if (
+            key
+            and event.modifiers() == Qt.KeyboardModifier.AltModifier
+            and event.key()
+            in (
+                Qt.Key.Key_Up,
+                Qt.Key.Key_Down,
+            )
+        ):
+            self.moved.emit(key, -1 if event.key() == Qt.Key.Key_Up else 1)
+        elif key and event.key() == Qt.Key.Key_Space:
+            self.ticked.emit(key)
+        else:
+            super().keyPressEvent(event)
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        """Where an operation was dropped counts; the list itself is filled anew from the route."""
+        item = self.currentItem()
+        key = None if item is None else item.data(_KEY)
+        if not key:
+            return
+        keys = self.keys()
+        place = self._place_of(self.indexAt(event.position().toPoint()), keys)
+        event.setDropAction(Qt.DropAction.IgnoreAction)
+        event.accept()
+        held = keys.index(key)
+        step = place - held if place < held else place - held - 1
+        if step:
+            self.moved.emit(key, step)
+
+    def _place_of(self, index: QModelIndex, keys: list[str]) -> int:
+        """How many operations lie above a row."""
+        if not index.isValid():
+            return len(keys)
+        return sum(1 for row in range(index.row()) if self.item(row).data(_KEY))
+
+    def keys(self) -> list[str]:
+        """Keys of the operations as they are listed."""
+        held = (self.item(row).data(_KEY) for row in range(self.count()))
+        return [key for key in held if key]
+
+
+class WorkStation(Station):
+    """From the metal to the release."""
+
+    TITLE = "Work"
+    ROOMS = ("joints", "setting", "route")
+
+    operation_chosen = Signal(object)
+
+    def build(self) -> None:
+        """The operation in hand, the list, and what is chosen."""
+        self._route: Route | None = None
+        self._sections: tuple[Section, ...] = ()
+        self._lines: dict[str, Line] = {}
+        self._headed: dict[str, str] = {}
+        self._key = ""
+        self._in_hand()
+        self.list = RouteList(self)
+        self.list.currentItemChanged.connect(lambda item, _before: self._on_chosen_item(item))
+        self.list.moved.connect(self.move_operation)
+        self.list.ticked.connect(self.tick)
+        self.list.itemChanged.connect(self._on_checked)
+        self.column.addWidget(self.list)
+        self._schools()
+        self._solder()
+        self._more()
+        self.level = TableLevel(self.session, self.fold("Is the table level?"), self)
+        self.end_fold()
+
+    def _in_hand(self) -> None:
+        self._name = Words(self)
+        self._name.setProperty("title", True)
+        self._name.setObjectName("work.name")
+        self._text = self.account()
+        self._text.setObjectName("work.text")
+        row = QWidget(self)
+        beside = QHBoxLayout(row)
+        beside.setContentsMargins(0, 0, 0, 0)
+        self.buttons: dict[str, QPushButton] = {}
+        for name, text, act in (
+            ("done", "Done, next", self._on_done),
+            ("earlier", "Earlier", lambda: self.move_operation(self._key, -1)),
+            ("later", "Later", lambda: self.move_operation(self._key, 1)),
+            ("strike", "Leave out", self._on_strike),
+        ):
+            button = QPushButton(text, row)
+            button.setObjectName(f"work.{name}")
+            button.clicked.connect(lambda _checked=False, act=act: act())
+            beside.addWidget(button)
+            self.buttons[name] = button
+        self.buttons["done"].setToolTip("Tick it off and go to the next (Space in the list)")
+        self.buttons["earlier"].setToolTip("Alt+Up in the list, or drag it")
+        self.buttons["later"].setToolTip("Alt+Down in the list, or drag it")
+        self.column.insertWidget(0, self._name)
+        self.column.addWidget(row)
+
+    def _schools(self) -> None:
+        self.fold("Schools")
+        self.choice("fit.ring", "The ring", list(_RINGS.items()))
+        self.choice("setting.tack", "Laser at the head", list(_TACKS.items()))
+        self.choice("setting.seat", "Notch cut", [("", "As usual"), *SEAT_SCHOOLS.items()])
+        self.choice("setting.closing", "Closed with", list(CLOSING_SCHOOLS.items()))
+        self.choice("setting.tips", "Tips", list(TIPS.items()))
+        self.end_fold()
+
+    def _solder(self) -> None:
+        self._grades_fold = self.fold("Solder, group by group")
+        self.choice("joints.school", "School", list(SCHOOLS.items()))
+        self._grades_box = QWidget(self)
+        self._grades = QGridLayout(self._grades_box)
+        self._grades.setContentsMargins(0, 0, 0, 0)
+        self._grades_shown: tuple[tuple[str, str], ...] = ()
+        self.column.addWidget(self._grades_box)
+        self.end_fold()
+
+    def _more(self) -> None:
+        self.fold("Add an operation, or go back to the usual order")
+        kinds = [(kind.key, kind.label) for kind in sorted(REGISTER.values(), key=lambda kind: kind.label)]
+        self.added = ChoiceField("route.added", "After the one in hand", kinds, self)
+        self.column.addWidget(self.added)
+        for name, text, act in (
+            ("add", "Add it", self._on_add),
+            ("usual", "Back to the usual order", self._on_usual),
+        ):
+            button = QPushButton(text, self)
+            button.setObjectName(f"work.{name}")
+            button.clicked.connect(lambda _checked=False, act=act: act())
+            self.column.addWidget(button)
+            self.buttons[name] = button
+        self.end_fold()
+
+    def chosen_value(self, path: str) -> object:
+        """The job's school, or what is usual."""
+        held = super().chosen_value(path)
+        return _USUAL.get(path, "") if held is None else held
+
+    def _on_chosen(self, path: str, value: object) -> None:
+        self.session.end_burst()
+        usual = _USUAL.get(path, "")
+        self.session.set_value(path, None if value in ("", usual) else value, self.choices[path].label)
+
+    # --- the route -----------------------------------------------------------------------------------------------
+
+    def refresh(self) -> None:
+        """The route anew, the operation in hand kept where it still occurs."""
+        super().refresh()
+        plan, docket = self.session.plan, self.session.docket
+        self._route, self._sections = None, ()
+        if plan is not None:
+            work = work_of(plan, docket, self.session.rules) if docket is not None else None
+            told = plan if work is None else work.plan
+            self._route = route_of(plan) if work is None else work.route
+            self._sections = sections(self._route, told)
+        self._lines = {line.key: line for section in self._sections for line in section.lines}
+        self._headed = {line.key: section.caution for section in self._sections for line in section.lines[:1]}
+        self._fill()
+        self._show_grades()
+        self._show_schools()
+        self.level.refresh()
+        moved = self.session.document.get("route")
+        self.buttons["usual"].setEnabled(bool(moved))
+
+    def _ticks(self) -> set[str]:
+        docket = self.session.docket
+        return set() if docket is None else set(docket.ticks)
+
+    def _fill(self) -> None:
+        ticks, key = self._ticks(), self._key
+        if key not in self._lines:
+            key = next((line.key for line in self._lines.values() if line.mark not in ticks), "")
+        self.list.blockSignals(True)
+        self.list.clear()
+        for section in self._sections:
+            head = QListWidgetItem(f"{section.name} · {section.minutes:.0f} min")
+            head.setFlags(Qt.ItemFlag.NoItemFlags)
+            self.list.addItem(head)
+            for line in section.lines:
+                item = QListWidgetItem(_short_of(line))
+                item.setData(_KEY, line.key)
+                item.setFlags(
+                    Qt.ItemFlag.ItemIsEnabled
+                    | Qt.ItemFlag.ItemIsSelectable
+                    | Qt.ItemFlag.ItemIsUserCheckable
+                    | Qt.ItemFlag.ItemIsDragEnabled
+                )
+                done = line.mark in ticks
+                item.setCheckState(Qt.CheckState.Checked if done else Qt.CheckState.Unchecked)
+                self.list.addItem(item)
+                if line.key == key:
+                    self.list.setCurrentItem(item)
+        self.list.blockSignals(False)
+        self._show(key)
+
+    def _show(self, key: str) -> None:
+        """The operation in hand, large; the sheet shows the piece as it is then."""
+        self._key = key
+        line = self._lines.get(key)
+        for name in ("done", "earlier", "later", "strike", "add"):
+            self.buttons[name].setEnabled(line is not None)
+        if line is None:
+            self._name.setText("All is ticked off." if self._lines else "The work waits for the stone.")
+            self._text.setText("")
+        else:
+            operation = line.step.operation
+            place = list(self._lines).index(key) + 1
+            self._name.setText(f"{place} of {len(self._lines)} · {operation.kind.label}")
+            self._text.setText(_told(line, self._caution_for(key)))
+        self.operation_chosen.emit(None if line is None else line.step)
+
+    def _caution_for(self, key: str) -> str:
+        section = next((one for one in self._sections if any(line.key == key for line in one.lines)), None)
+        return "" if section is None or not section.caution else f"{section.caution} {DEFER}"
+
+    def _on_chosen_item(self, item: QListWidgetItem | None) -> None:
+        if item is not None and item.data(_KEY):
+            self._show(item.data(_KEY))
+
+    def _on_checked(self, item: QListWidgetItem) -> None:
+        key = item.data(_KEY)
+        if key and (item.checkState() == Qt.CheckState.Checked) != (self._lines[key].mark in self._ticks()):
+            self.tick(key)
+
+    def tick(self, key: str) -> None:
+        """Tick an operation off, or take the tick back."""
+        line = self._lines.get(key)
+        if line is None or self.session.docket is None:
+            return
+        ticks = self.session.docket.ticks
+        kept = tuple(tick for tick in ticks if tick != line.mark)
+        self.session.set_column("ticks", kept if line.mark in ticks else (*ticks, line.mark))
+
+    def _on_done(self) -> None:
+        """Tick it off and go on to the next that is open."""
+        keys, key = list(self._lines), self._key
+        if key not in self._lines:
+            return
+        if self._lines[key].mark not in self._ticks():
+            self.tick(key)
+        following = [other for other in keys[keys.index(key) + 1 :] if self._lines[other].mark not in self._ticks()]
+        self._key = following[0] if following else key
+        self.refresh()
+
+    # --- what a person changes -----------------------------------------------------------------------------------
+
+    def move_operation(self, key: str, step: int) -> None:
+        """An operation so many places later (or earlier): it comes right after what stands before it then."""
+        keys = list(self._lines)
+        if key not in keys:
+            return
+        place = keys.index(key)
+        others = [other for other in keys if other != key]
+        target = max(0, min(place + step, len(others)))
+        if target == place:
+            return
+        held = self.session.document.get("route") or {}
+        after = [list(pair) for pair in held.get("after") or [] if pair[0] != key]
+        if target == 0:
+            after.append([others[0], key])  # what was first comes after it
+        else:
+            after.append([key, others[target - 1]])
+        self._key = key
+        self.session.patch({"route": {"after": after}}, f"Move “{self._lines[key].step.operation.kind.label}”")
+
+    def _on_strike(self) -> None:
+        held = self.session.document.get("route") or {}
+        added = [row for row in held.get("added") or [] if f"{row[0]}-{row[1]}-added" != self._key]
+        label = self._lines[self._key].step.operation.kind.label
+        if len(added) != len(held.get("added") or []):
+            self.session.patch({"route": {"added": added or None}}, f"Leave out “{label}”")
+            return
+        without = [*(held.get("without") or []), self._key]
+        self.session.patch({"route": {"without": without}}, f"Leave out “{label}”")
+
+    def _on_add(self) -> None:
+        kind = str(self.added.combo.currentData())
+        line = self._lines.get(self._key)
+        if line is None or not line.step.operation.on:
+            return
+        held = self.session.document.get("route") or {}
+        row = [kind, line.step.operation.on[0], self._key]
+        added = [one for one in held.get("added") or [] if one[:2] != row[:2]]
+        self.session.patch({"route": {"added": [*added, row]}}, f"Add “{REGISTER[kind].label}”")
+
+    def _on_usual(self) -> None:
+        self.session.patch({"route": None}, "Back to the usual order")
+
+    def _show_schools(self) -> None:
+        """Only the schools that this piece has."""
+        plan = self.session.plan
+        clawed = plan is not None and bool(plan.shape.places)
+        job = None if plan is None else plan.job
+        fit = None if job is None else job.fit
+        inset = fit is not None and fit.method == "inset" and job is not None and not job.ring_exists
+        self.choices["fit.ring"].setVisible(inset)
+        self.choices["setting.tack"].setVisible(job is not None and job.shank is not None)
+        self.choices["setting.seat"].setVisible(clawed)
+        self.choices["setting.tips"].setVisible(clawed)
+
+    def _show_grades(self) -> None:
+        plan = self.session.plan
+        rows = () if plan is None else tuple((joint.group, joint.grade) for joint, _ in groups(plan.joints))
+        self._grades_fold.setVisible(bool(rows))
+        if rows == self._grades_shown:
+            return
+        self._grades_shown = rows
+        while (item := self._grades.takeAt(0)) is not None:
+            if (widget := item.widget()) is not None:
+                widget.hide()
+                widget.deleteLater()
+        for place, (group, grade) in enumerate(rows):
+            name = short(group)
+            field = ChoiceField(
+                f"joints.grades.{key_of(group)}",
+                name[0].upper() + name[1:],
+                [(word, word.capitalize()) for word in METHODS],
+                self._grades_box,
+            )
+            field.show_value(grade)
+            field.chosen.connect(self._on_grade)
+            self._grades.addWidget(field, place, 0)
+
+    def _on_grade(self, path: str, value: object) -> None:
+        key = path.rsplit(".", 1)[1]
+        held: dict[str, Any] = value_at(self.session.document, "joints.grades") or {}
+        self.session.patch({"joints": {"grades": {**held, key: value}}}, "Grade of a joint")
+
+    def telling(self) -> str:
+        """How far the work is, and how long it takes by standard."""
+        plan = self.session.plan
+        if plan is None:
+            return "waits for the stone"
+        if not self._built or self._route is None:
+            return f"{len(plan.joints)} joints, then the setting"
+        minutes = sum(section.minutes for section in self._sections)
+        ticks = self._ticks()
+        done = sum(line.mark in ticks for line in self._lines.values())
+        return f"{done} of {len(self._lines)} done · {minutes / 60:.1f} h by standard"
+
+    def first_field(self) -> QWidget | None:
+        """The list."""
+        return self.list
+
+
+def _short_of(line: Line) -> str:
+    """One line of the list: what is done to what."""
+    operation = line.step.operation
+    many = f" × {operation.count}" if operation.count > 1 else ""
+    what = ", ".join(short(group) for group in operation.joints) or " and ".join(operation.on)
+    marks = " (if asked for)" if operation.maybe else ""
+    return f"{operation.kind.label}: {what}{many}{marks}{' – too early' if line.step.unmet else ''}"
+
+
+def _told(line: Line, caution: str) -> str:
+    """The operation in hand as rich text."""
+    from html import escape
+
+    operation = line.step.operation
+    more = " ".join(step.operation.text for step in line.more)
+    parts = [f"<p style='font-size:17px; margin:4px 0'>{escape(operation.text)} {escape(more)}</p>"]
+    if operation.look:
+        parts.append(f"<p style='margin:4px 0'><b>Look:</b> {escape(operation.look)}.</p>")
+    if line.step.unmet:
+        parts.append(f"<p style='margin:4px 0'><b>Too early here:</b> {escape('; '.join(line.step.unmet))}.</p>")
+    kind = operation.kind
+    wait = f", then {kind.wait:.0f} min of waiting" if kind.wait else ""
+    skills = " or ".join(kind.skills)
+    parts.append(f"<p style='margin:4px 0'>{line.minutes:g} min at the {kind.station}{wait}; {skills}.</p>")
+    if caution:
+        parts.append(f"<p style='margin:4px 0'><i>Caution.</i> {escape(caution)}</p>")
+    return "".join(parts)

@@ -1,0 +1,51 @@
+"""Cautions where the work can hurt someone, in the words of docs/safety.md: by station."""
+
+from __future__ import annotations
+
+from yarvel.operations.operation import Operation
+
+DEFER = "Local codes and the advice of licensed practice come before anything said here."
+MAKE = (
+    "Saw, file and drill: eyes covered, work clamped, hair and sleeves away from the motor; anneal behind a "
+    "shield and let the block cool before you reach over it."
+)
+CAST = "Molten metal: face and hands covered, dry moulds. Casting media: its dust holds silica; damp or masked."
+TORCH = (
+    "Torch and block: eyes covered, hair and sleeves tied back, gas checked, flux fumes drawn off, fluoride flux above "
+    "all; the block stays hot after the glow has gone. Pickle: acid into water, copper or plastic tongs; steel in it "
+    "plates copper onto the work. Old solder may hold cadmium."
+)
+LASER = "Laser: closed, or with the eyewear of its class."
+BURS = (
+    "Burs: eye protection, hands braced, hair and sleeves away from the motor; let the bur stop before you lay it down."
+)
+CLOSE = "Support the head; never close across two neighbours at once; a slipping tool chips the stone and the hand."
+POLISH = (
+    "Polishing: extraction on, eyes covered, nothing loose near the wheel; hold so that the wheel can take the "
+    "work away from you. Nickel alloys: ask about allergy. Plating baths: fumes drawn off, gloves and "
+    "goggles, acid never near cyanide; for those trained to it."
+)
+_BY_STATION = {
+    "bench": MAKE,
+    "motor": MAKE,
+    "mill": MAKE,
+    "draw-bench": MAKE,
+    "torch": TORCH,
+    "pickle": TORCH,
+    "laser": LASER,
+    "polishing": POLISH,
+    "plating": POLISH,
+    "outside": CAST,
+}
+_CLOSING = ("lean-claws", "close-claws", "fold-vs", "press-bezel", "push-edge", "burnish", "trim-tips", "cup-tips")
+_CUTTING = ("guide-cut", "cut-seat", "relieve-corner", "clear-keel", "skim-gallery")
+
+
+def caution_of(operation: Operation) -> str:
+    """What can hurt at this operation; "" where nothing does."""
+    key = operation.kind.key
+    if key in _CLOSING:
+        return CLOSE
+    if key in _CUTTING:
+        return BURS
+    return _BY_STATION.get(operation.kind.station, "")

@@ -1,0 +1,49 @@
+"""Stock in hand for the shank: rolled to its section, whether it comes far enough."""
+
+from __future__ import annotations
+
+from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
+
+CODE = "stock-short"
+_LEAST_THICK_MM = 0.8
+
+
+def examine(situation: Situation) -> list[Call]:
+    """Rolling keeps volume: so much length of the section that is wanted; a thinner band where it is short."""
+    shank, band = situation.job.shank, situation.band
+    if shank is None or band is None or shank.stock is None or "shank.cut_length" not in situation.figures:
+        return []
+    held, wanted = shank.stock, situation["shank.cut_length"]
+    wide = max(band.width, float(band.width_at(180.0)))
+    thick = max(band.thickness, float(band.thickness_at(180.0)))
+    comes = held.across_mm * held.down_mm * held.length_mm / (wide * thick)
+    if comes >= wanted:
+        return [
+            Call(
+                CODE,
+                OK,
+                "Stock in hand",
+                f"Rolled to {wide:.2f} by {thick:.2f} it comes to {comes:.1f} mm; {wanted:.1f} are wanted.",
+                comes,
+                wanted,
+                "mm",
+                "band",
+            )
+        ]
+    thinner = int(thick * comes / wanted * 100) / 100
+    remedy = situation.thicker_band(thinner) if thinner >= _LEAST_THICK_MM and not band.tapers else None
+    return [
+        Call(
+            CODE,
+            CAUTION,
+            "Stock in hand is short",
+            f"Rolled to {wide:.2f} by {thick:.2f} it comes to {comes:.1f} mm, {wanted - comes:.1f} too short: let a "
+            "piece in, take more stock, or roll the band thinner.",
+            comes,
+            wanted,
+            "mm",
+            "band",
+            remedy=remedy,
+            remedy_label=f"Band {thinner:.2f} mm thick" if remedy else "",
+        )
+    ]

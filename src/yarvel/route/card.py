@@ -1,0 +1,172 @@
+"""A route as it is told: sections of operations, each line once, cautions once, and the tasks that people take."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from itertools import groupby
+
+from yarvel.figures.figure import Figure
+from yarvel.operations.cautions import caution_of
+from yarvel.operations.lot import SOLDER
+from yarvel.planning.plan import Plan
+from yarvel.route.balance import balances, taken
+from yarvel.route.checks import mark_of
+from yarvel.route.drawing import lot_text
+from yarvel.route.offer import FINISH, FIT, HEAD, MEND, RELEASE, SEAT, SET, SHANK, SOLDER, STOCK, TAKE_IN
+from yarvel.route.running import Route, Step
+
+SECTIONS = {
+    TAKE_IN: ("take-in", "Take in"),
+    STOCK: ("stock", "Cut the metal"),
+    SHANK: ("shank", "Make the shank"),
+    HEAD: ("head", "Make the head"),
+    MEND: ("mend", "Mend the head"),
+    FIT: ("fit", "Fit head and shank"),
+    SOLDER: ("solder", "Solder"),
+    SEAT: ("seat", "Cut the seat"),
+    SET: ("set", "Set the stone"),
+    FINISH: ("finish", "Finish"),
+    RELEASE: ("release", "Check before release"),
+}
+"""Sections by the stage that their operations belong to: a key that stays, and what it is called."""
+CHECK = "release"
+LABELS: dict[str, str] = {
+    **dict(SECTIONS.values()),
+    "clean": "Clean",
+    "tighten": "Tighten",
+    "re-tip": "Re-tip",
+    "new-claws": "New claws",
+    "new-head-bought": "New head from the drawer",
+    "new-head-made": "New head by hand",
+}
+"""What a section is called by its key; also those that tasks of before have."""
+_SHORT_MINUTES = 10.0
+"""What takes less is done with what comes next, by the same hands."""
+
+
+@dataclass(frozen=True)
+class Line:
+    """One operation as it is read: ``mark`` stands for it once it is ticked, and no longer when a figure has moved. The
+    pickling after a heat belongs to that heat (``more``)."""
+
+    key: str
+    mark: str
+    text: str
+    step: Step
+    more: tuple[Step, ...] = ()
+
+    @property
+    def minutes(self) -> float:
+        """Minutes with hands, by standard."""
+        return sum(step.operation.minutes for step in (self.step, *self.more))
+
+
+@dataclass(frozen=True)
+class Section:
+    """Operations that follow each other and belong together; ``caution`` what can hurt, where it is first needed."""
+
+    key: str
+    name: str
+    lines: tuple[Line, ...]
+    caution: str = ""
+
+    @property
+    def minutes(self) -> float:
+        """Minutes with hands, by standard."""
+        return sum(line.minutes for line in self.lines)
+
+    @property
+    def skills(self) -> frozenset[str]:
+        """Skills of which any does for the longest part of it."""
+        by_skill: dict[tuple[str, ...], float] = {}
+        for line in self.lines:
+            skills = line.step.operation.kind.skills
+            by_skill[skills] = by_skill.get(skills, 0.0) + line.minutes
+        longest = max(by_skill.items(), key=lambda held: held[1])
+        return frozenset(longest[0])
+
+
+def sections(route: Route, plan: Plan) -> tuple[Section, ...]:
+    """The whole route, section by section."""
+    found: list[Section] = []
+    warned: set[str] = set()
+    seen: dict[str, int] = {}
+    for stage, held in groupby(route.steps, key=lambda step: step.operation.stage):
+        steps = list(held)
+        key, name = SECTIONS[stage]
+        if key == "fit" and plan.job.shank is None:
+            name = "Hang it"
+        seen[key] = seen.get(key, 0) + 1
+        if seen[key] > 1:  # somebody moved an operation
+            key, name = f"{key}-{seen[key]}", f"{name}, once more"
+        cautions = dict.fromkeys(caution_of(step.operation) for step in steps)
+        fresh = [caution for caution in cautions if caution and caution not in warned]
+        warned.update(fresh)
+        found.append(Section(key, name, _lines(steps, plan), " ".join(fresh)))
+    return tuple(found)
+
+
+def _lines(steps: list[Step], plan: Plan) -> tuple[Line, ...]:
+    found: list[Line] = []
+    for step in steps:
+        pickled = step.operation.kind.key == "pickle" and not step.unmet
+        if pickled and found and found[-1].key in step.operation.after:
+            last = found[-1]
+            found[-1] = replace(last, text=f"{last.text} {step.operation.text}", more=(*last.more, step))
+        else:
+            found.append(line_of(step, plan))
+    return tuple(found)
+
+
+def line_of(step: Step, plan: Plan) -> Line:
+    """One operation in words, with what to look at, and what does not hold where it stands."""
+    operation = step.operation
+    text = operation.text if operation.text.endswith((".", "!", "?")) else f"{operation.text}."
+    if operation.look:
+        text += f" Look: {operation.look}."
+    if step.unmet:
+        text += f" Does not hold here: {'; '.join(step.unmet)}."
+    figures: tuple[Figure, ...] = tuple(plan.figures[key] for key in operation.figures if key in plan.figures)
+    return Line(operation.key, mark_of(operation.key, figures), text, step)
+
+
+def metal_lines(route: Route, plan: Plan, label: Callable[[str], str]) -> tuple[str, ...]:
+    """Cutting list and balance; ``label`` names an alloy."""
+    found = taken(route)
+    lots = [f"{lot_text(lot)}." for lot in found if lot.form != SOLDER]
+    chips: dict[tuple[str, str], tuple[int, float]] = {}
+    for lot in found:
+        if lot.form == SOLDER:
+            count, grams = chips.get((lot.piece, lot.metal), (0, 0.0))
+            chips[lot.piece, lot.metal] = count + lot.count, grams + lot.grams
+    lots += [
+        f"{piece}, {label(metal)}: {count} chip{'s' if count > 1 else ''}, about {grams:.2f} g."
+        for (piece, metal), (count, grams) in chips.items()
+    ]
+    if not plan.volumes:
+        return tuple(lots)
+    told = [
+        f"{label(metal)}: issue {held.issue:.2f} g, {held.back:.2f} g of offcuts and about {held.filings:.2f} g of "
+        "filings come back"
+        for metal, held in balances(route).items()
+    ]
+    return (*lots, f"{'; '.join(told)}.") if told else tuple(lots)
+
+
+def tasks(found: tuple[Section, ...]) -> tuple[Section, ...]:
+    """Sections as people take them: what is short goes with what follows, where the same hands can do it."""
+    merged: list[Section] = []
+    carried: tuple[Line, ...] = ()
+    caution = ""
+    for place, section in enumerate(found):
+        lines = (*carried, *section.lines)
+        whole = Section(section.key, section.name, lines, " ".join(filter(None, (caution, section.caution))))
+        following = found[place + 1] if place + 1 < len(found) else None
+        short = whole.minutes < _SHORT_MINUTES and following is not None and following.key != CHECK
+        if short and following is not None and whole.skills & following.skills:
+            carried, caution = lines, whole.caution
+            continue
+        merged.append(whole)
+        carried, caution = (), ""
+    return tuple(merged)

@@ -1,0 +1,81 @@
+"""What to tick before release: only what this piece has, with the plan's values."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from yarvel.figures.figure import Figure
+from yarvel.planning.in_words import spacing_text
+from yarvel.planning.plan import Plan
+
+
+@dataclass(frozen=True)
+class Check:
+    """One check: its key, what to look at, and the figures in it; ``mark`` stands for it once it is ticked, and no
+    longer when one of its figures has moved."""
+
+    key: str
+    text: str
+    figures: tuple[Figure, ...] = ()
+
+    @property
+    def mark(self) -> str:
+        """What a tick is kept as."""
+        return mark_of(self.key, self.figures)
+
+
+def mark_of(key: str, figures: tuple[Figure, ...]) -> str:
+    """A key with its figures as they are shown; a reworded line keeps its tick, a changed figure does not."""
+    values = " ".join(f"{figure.value:.{figure.spec.places}f}" for figure in figures)
+    return f"{key}@{values}" if values else key
+
+
+def checks(plan: Plan) -> tuple[Check, ...]:
+    """The checks in their order."""
+    return (*_stone(plan), *_seat(plan), *_ring(plan), *_last(plan))
+
+
+def _stone(plan: Plan) -> list[Check]:
+    figures = plan.figures
+    depth = figures["stone.depth"]
+    if "stone.mean_diameter" in figures:
+        across = figures["stone.mean_diameter"]
+        text = f"Stone measured again: {across.text()} across, {depth.text()} deep"
+        return [Check("stone-measured", text, (across, depth))]
+    long, wide = figures["stone.length"], figures["stone.width"]
+    text = f"Stone measured again: {long.text()} by {wide.text()}, {depth.text()} deep"
+    return [Check("stone-measured", text, (long, wide, depth))]
+
+
+def _seat(plan: Plan) -> list[Check]:
+    figures = plan.figures
+    found = [Check("straight", "Straight from the front, the side and straight above")]
+    if not plan.shape.places:
+        return [*found, Check("level", "Stone level; rim closed all round")]
+    found += [Check("level", "Stone level; no gap under any claw"), Check("spacing", spacing_text(plan))]
+    notch = figures["seat.notch_ratio"]
+    if notch.value <= plan.rules.notch_stop:
+        found.append(Check("notch", f"Notch {notch.text()} of the claw, never past half", (notch,)))
+    if "head.ring_hidden_by" in figures and figures["head.ring_hidden_by"].value > 0:
+        found.append(Check("ring-hidden", "Upper ring hidden under the stone"))
+    return found
+
+
+def _ring(plan: Plan) -> list[Check]:
+    figures, found = plan.figures, []
+    if "shank.inside_circumference" in figures:
+        size = figures["shank.inside_circumference"]
+        found.append(Check("size", f"Size: {size.text()} round the inside", (size,)))
+    if "seat.culet_clearance" in figures and figures["seat.culet_clearance"].value > 0:
+        culet = figures["seat.culet_clearance"]
+        found.append(Check("culet", f"Culet clear by {culet.text()}", (culet,)))
+    return found
+
+
+def _last(plan: Plan) -> list[Check]:
+    joints = [Check("joints", "Joints without gaps or pits")] if plan.joints or plan.job.way else []
+    return [
+        *joints,
+        Check("snag", "Nothing catches cloth"),
+        Check("loose", "Loose test, loupe, polished out"),
+    ]

@@ -1,0 +1,134 @@
+"""How stock is brought to its section: wires drawn hole by hole from one rod, a band rolled, annealed between."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+import numpy as np
+
+from yarvel.figures.figure import Figure, Ledger
+from yarvel.metals.alloys import alloy_of
+from yarvel.metals.drawing_down import (
+    PLATE_MM,
+    Drawn,
+    Pass,
+    drawn_down,
+    passes,
+    rod_length_mm,
+    rod_spare_mm,
+    roll_from_length_mm,
+    rolled,
+    squared,
+)
+from yarvel.operations.lot import ROUND, Lot
+from yarvel.planning.plan import Plan, finished
+from yarvel.route import lots
+
+_NOT_ROLLED: tuple[float, ...] = ()
+_FIRST_HOLE_SHARE = 0.7
+"""A thick rod is rolled square to about this share of itself, then drawn; from memory."""
+
+
+@dataclass(frozen=True)
+class DownTo:
+    """How stock is brought to a size: what for, from what, the passes, and the figures of its length; for wire the
+    sizes on the way (``drawn``), and the sides in mm of a rod that is rolled ``square`` first."""
+
+    part: str
+    start: str
+    passes: tuple[Pass, ...]
+    figures: tuple[Figure, ...]
+    rolled: bool
+    drawn: tuple[Drawn, ...] = ()
+    square: tuple[float, ...] = ()
+
+
+def drawn(plan: Plan, found: Iterable[Lot]) -> DownTo | None:
+    """All wires of a head drawn from one rod; None where none is drawn."""
+    wires: dict[float, float] = {}
+    for lot in found:
+        if lot.form == ROUND:
+            wires[lot.across] = wires.get(lot.across, 0.0) + lot.length * lot.count
+    return _drawn(plan, wires) if wires else None
+
+
+def _drawn(plan: Plan, wires: dict[float, float]) -> DownTo:
+    rules, ledger, alloy = plan.rules, Ledger(), alloy_of(plan.job.head.metal, plan.rules)
+    start = lots.drawn_from_mm(plan, max(wires))
+    sizes = [(size, length + rules.point_and_tongs_mm) for size, length in wires.items()]
+    used = sum(length * size**2 for size, length in sizes)
+    rod = float(ledger.enter(rod_length_mm, np.pi / 4 * used, start, rules.rod_least_mm))
+    thinnest = min(wires)
+    ledger.enter(rod_spare_mm, rod, start, used, thinnest)
+    plate = rules.plate_mm or PLATE_MM
+    begin, square = start, _NOT_ROLLED
+    if start >= rules.square_from_mm:
+        first = max((hole for hole in plate if hole <= _FIRST_HOLE_SHARE * start), default=start)
+        square = tuple(squared(start, first, rules.roll_loss))
+        begin = square[-1]
+    drawn = drawn_down(begin, list(wires.items()), plate, rules.draw_over, alloy.anneal_loss, alloy.elongation_drawn)
+    names = " and ".join(f"{one.size:.2f}" for one in drawn)
+    passes_made = tuple(made for one in drawn for made in one.passes)
+    return DownTo(f"Wire of {names}", f"rod of {start:.2f}", passes_made, _figures(ledger), False, tuple(drawn), square)
+
+
+def rolled_from(plan: Plan, lot: Lot) -> DownTo:
+    """How the shank's stock is rolled: from stock in hand, or from square stock of the house's choice."""
+    rules, ledger, shank = plan.rules, Ledger(), plan.job.shank
+    if shank is None:
+        raise ValueError("a plan without a shank has nothing to roll")
+    wide, thick = lot.across, lot.down
+    side = lots.rolled_from_mm(plan, wide, thick)
+    start = f"square stock of {side:.2f}"
+    if (held := shank.stock) is not None:
+        side = (held.across_mm * held.down_mm) ** 0.5
+        start = f"the stock in hand, {held.across_mm:.2f} by {held.down_mm:.2f}"
+    ledger.enter(roll_from_length_mm, wide * thick, lot.length, side)
+    made = passes(rolled(max(side, thick), thick, rules.roll_loss), alloy_of(shank.metal, rules).anneal_loss, 1)
+    return DownTo(
+        f"Band of {wide:.2f} by {thick:.2f}, {lot.length:.1f} mm",
+        start,
+        tuple(made),
+        _figures(ledger),
+        True,
+    )
+
+
+def _figures(ledger: Ledger) -> tuple[Figure, ...]:
+    return tuple(finished(entry, 0.0) for entry in ledger.entries.values())
+
+
+def down_text(down: DownTo) -> str:
+    """Passes in one line, anneals and stretches where they belong."""
+    if not down.passes and not down.drawn:
+        return f"{down.part}: as it is, from {down.start}."
+    length = down.figures[0] if down.drawn else down.figures[-1]
+    text = f"{down.part}: {down.start}, {length.text()} long"
+    if down.square:
+        text += f", rolled square to {' → '.join(f'{side:.2f}' for side in down.square[1:])}, then drawn"
+    if not down.drawn:
+        return f"{text}{_passes_text(down.passes)}."
+    for one in down.drawn:
+        text += _passes_text(one.passes)
+        anneal = "anneal and " if one.anneal_before else ""
+        text += f"; cut {one.length:.0f} mm off, {anneal}stretch it straight to {one.size:.2f}"
+        if one is not down.drawn[-1]:
+            text += "; the rest on"
+    spare = down.figures[1]
+    return f"{text}. About {spare.text()} of {down.drawn[-1].size:.2f} is left: keep it as stock."
+
+
+def _passes_text(passes_made: tuple[Pass, ...]) -> str:
+    return "".join(f"{' – anneal –' if one.anneal else ' →'} {one.size:.2f}" for one in passes_made)
+
+
+def lot_text(lot: Lot) -> str:
+    """One line of the cutting list."""
+    many = f"{lot.count} × " if lot.count > 1 else ""
+    if not lot.length:
+        return f"{lot.piece}: {many}{lot.grams:.2f} g from {lot.source}"
+    section = f"{lot.across:.2f} outside, wall {lot.wall:.2f}" if lot.wall else f"{lot.across:.2f} by {lot.down:.2f}"
+    if lot.form == ROUND:
+        section = f"round {lot.across:.2f}"
+    return f"{lot.piece}: {many}{lot.form} {section}, {lot.length:.1f} mm long, {lot.grams:.2f} g"

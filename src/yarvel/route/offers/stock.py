@@ -1,0 +1,43 @@
+"""Stock brought to its section: one rod for all wires, one bar for the band. Runs after whoever takes them."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from yarvel.operations.lot import BAR
+from yarvel.operations.operation import Operation
+from yarvel.route.drawing import down_text, drawn, rolled_from
+from yarvel.route.offer import Offers
+
+
+def offer(offers: Offers) -> None:
+    """Wires that are drawn for several parts are drawn in one go; what is rolled says how."""
+    drawing = [one for one in offers.operations if one.kind.key == "draw-wire"]
+    if drawing:
+        _one_rod(offers, drawing)
+    for place, one in enumerate(offers.operations):
+        if one.kind.key == "roll":
+            bar = next(lot for cut in offers.operations for lot in cut.takes if lot.form == BAR and lot.part in one.on)
+            down = rolled_from(offers.plan, bar)
+            offers.operations[place] = replace(one, text=down_text(down), count=max(len(down.passes), 1))
+
+
+def _one_rod(offers: Offers, drawing: list[Operation]) -> None:
+    taken = tuple(lot for one in drawing for lot in one.takes)
+    down = drawn(offers.plan, taken)
+    if down is None:
+        return
+    first = offers.operations.index(drawing[0])
+    figures = tuple(dict.fromkeys(key for one in drawing for key in one.figures))
+    together = replace(
+        drawing[0],
+        key="draw-wire-wires",
+        on=tuple(dict.fromkeys(name for one in drawing for name in one.on)),
+        text=down_text(down),
+        figures=figures,
+        count=sum(len(one.passes) for one in down.drawn),
+        takes=taken,
+        stands_for=tuple(one.key for one in drawing),
+    )
+    offers.operations = [one for one in offers.operations if one not in drawing]
+    offers.operations.insert(first, together)

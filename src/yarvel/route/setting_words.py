@@ -1,0 +1,214 @@
+"""Seats and closing in words: by the cut, the stone, the metal and the schools chosen."""
+
+from __future__ import annotations
+
+from yarvel.heads.places import numbers
+from yarvel.heads.vees import FOLD
+from yarvel.metals.alloys import alloy_of
+from yarvel.planning.compute import species_of
+from yarvel.planning.job import PLIERS, PLIERS_PUSHER, PUNCH, PUSHER, ROCKER, TIPS_AFTER, TIPS_BEFORE
+from yarvel.planning.plan import Plan
+
+CLOSING_SCHOOLS = {
+    PUSHER: "Pusher",
+    PLIERS: "Pliers in pairs",
+    PLIERS_PUSHER: "Pliers, then notched pusher",
+    ROCKER: "Rocker, on rims",
+    PUNCH: "Hollow punch, on round tubes",
+}
+"""Schools of closing. The pusher is the default: each claw is felt alone, and nothing bears on two sides of the stone
+at once. Pliers close a pair evenly and faster on sound round stones."""
+DOWN, SIDEWAYS, FILE_FIRST, BALL_FIRST = "bur-down", "hart-sideways", "file-first", "ball-first"
+SEAT_SCHOOLS = {
+    DOWN: "Bur straight down",
+    SIDEWAYS: "Hart bur sideways",
+    FILE_FIRST: "File first",
+    BALL_FIRST: "Ball bur first",
+}
+"""Schools of cutting the notch. Straight down is the default for round stones, sideways for all others."""
+TIPS = {TIPS_BEFORE: "Made ready before the stone", TIPS_AFTER: "Left long, trimmed after closing"}
+"""Schools of the tips. Before is the default: no file comes near the stone."""
+_QUARTERS = "north, south, east and west"
+
+
+def tips_text(plan: Plan) -> str:
+    """How the tips are made ready before the stone goes in."""
+    alloy = alloy_of(plan.job.head.metal, plan.rules)
+    if alloy.soft:
+        return (
+            "Round the tips against a safe edge before the stone goes in and leave them thick: "
+            f"{alloy.label.lower()} is soft. Burnish them hard once they are down."
+        )
+    if "head.claw" not in plan.figures:
+        return "Thin and round the tips against a safe edge before the stone goes in."
+    thick = plan.rules.tip_thinned_share * plan["head.claw"]
+    return f"Thin and round the tips to {thick:.2f} against a safe edge before the stone goes in."
+
+
+def closing_order(plan: Plan) -> str:
+    """Opposite pairs by their numbers, each pair as far from the one before as there is."""
+    azimuths = [place.azimuth_deg for place in plan.shape.places]
+    left = sorted(range(len(azimuths)), key=lambda claw: (90.0 - azimuths[claw]) % 360.0)
+    ordered: list[int] = []
+    while left:
+        last = azimuths[ordered[-1]] if ordered else None
+        following = left[0]
+        if last is not None and len(ordered) % 2 == 1:
+            following = max(left, key=lambda claw: _apart(azimuths[claw], last))
+        elif ordered:
+            following = max(left, key=lambda claw: min(_apart(azimuths[claw], azimuths[done]) for done in ordered))
+        ordered.append(following)
+        left.remove(following)
+    words = [str(numbers(plan.shape.places)[claw]) for claw in ordered]
+    pairs = [words[place : place + 2] for place in range(0, len(words), 2)]
+    return ", then ".join(" and ".join(pair) for pair in pairs)
+
+
+def _apart(one: float, other: float) -> float:
+    return abs((one - other + 180.0) % 360.0 - 180.0)
+
+
+def closing_text(plan: Plan) -> str:
+    """How the claws go home, by what they hold and the school chosen."""
+    shape, school = plan.shape, school_of(plan)
+    if shape.vees is not None:
+        fold = (
+            "Fold each V over its point whole, from both sides towards the middle"
+            if plan.job.head.school == FOLD
+            else "Fold the two tabs of each V over their own sides, never over the corner"
+        )
+        return f"{fold}; no pressure on the corner itself, never across two corners."
+    home = "Home, round by round: half-way down first, then look straight down"
+    if school == PLIERS_PUSHER:
+        home = "A notched pusher over each claw, round by round"
+    if "head.pairs" in plan.figures:
+        return (
+            "Press each claw of a pair sideways against its own side, then bring the tips over; never across two "
+            f"corners. {home}."
+        )
+    return f"{home}; in the same order."
+
+
+def leaning_text(plan: Plan) -> str:
+    """First round: which tool, which order, how hard."""
+    return f"{_jaws(plan)} Lean every claw until it just touches: {closing_order(plan)}."
+
+
+def rim_text(plan: Plan) -> str:
+    """How a rim is brought over, by the school chosen."""
+    school = school_of(plan)
+    if school == PUNCH:
+        return "Hollow punch a touch wider than the rim, upright over it: turn and press, tap lightly, look, again."
+    tool = f"A rocker: at {_QUARTERS}, rolled from the outside inwards" if school == ROCKER else _jaws(plan)[:-1]
+    return f"{tool}. Press the rim over at 12, 6, 3 and 9 until the stone cannot turn, then between, little by little."
+
+
+def school_of(plan: Plan) -> str:
+    """The closing school chosen, or the usual one."""
+    return PUSHER if plan.job.setting is None else plan.job.setting.closing
+
+
+def _jaws(plan: Plan) -> str:
+    """Tool and pressure by school, hardness and cleavage."""
+    species = species_of(plan.job)
+    school = school_of(plan)
+    cornered = plan.shape.vees is not None or "head.pairs" in plan.figures
+    if school == PLIERS_PUSHER:
+        tool = "Pliers to contact, one jaw low at the foot, the other on the claw, one at a time; never squeezed across"
+    elif school == PLIERS and cornered:
+        tool = (
+            "Pliers with one jaw low at the foot, the other on the claw: one corner at a time, little by little, never "
+            "squeezed across a diagonal"
+        )
+    elif school == PLIERS and plan.shape.places:
+        tool = "Pliers across each pair, smooth parallel jaws, both claws moved together"
+    else:
+        where = "each claw" if plan.shape.places else "the rim"
+        tool = f"A pusher with a smooth face, from the outside of {where}, the head held in a clamp or shellac"
+    soft = species.hardness < plan.rules.soft_stone_mohs
+    if "cleavage" in species.note:
+        care = f"{species.label} cleaves: light pressure, never a knock, none along the girdle"
+    elif soft:
+        care = f"{species.label} is softer than steel dust and burs: brass or boxwood faces, no steel on the stone"
+    else:
+        care = f"{species.label} bears steady pressure on its crown, none on an edge or a corner"
+    return f"{tool}. {care}."
+
+
+def first_cut_text(plan: Plan) -> str:
+    """The first cut, with the bur that touches first where there is one."""
+    figures = plan.figures
+    first = f"First cut {figures['seat.first_cut'].text()} at the line, no more"
+    touching = [(size, cut) for size, cut in bur_cuts(plan) if cut > 0]
+    if not touching:
+        return f"{first}."
+    size, cut = touching[0]
+    first = f"First cut with the bur of {size:.1f}, the first that touches: it takes {cut:.2f} mm a side"
+    if cut > figures["seat.first_cut"].value + 0.02:
+        first += f", more than {figures['seat.first_cut'].text()}: let it touch lightly, look, go on"
+    return f"{first}."
+
+
+def seat_text(plan: Plan) -> str:
+    """The seat to its depth, by the school chosen or the usual one for the cut; burs and what each takes."""
+    figures, clawed = plan.figures, bool(plan.shape.places)
+    parts = [
+        f"A little at a time to {figures['seat.depth'].text()}, the stone offered between; "
+        f"{figures['seat.remaining'].text()} stays outside the girdle."
+    ]
+    if cuts := bur_cuts(plan):
+        burs = " → ".join(
+            f"{size:.1f} ({f'{cut:.2f} a side' if cut > 0 else 'touches nothing yet'})" for size, cut in cuts
+        )
+        push = figures["seat.push_to_claw"]
+        where = "each claw" if clawed else "the wall all round"
+        worth = push.value > plan.rules.bur_slack_mm / 2
+        last = f"; push the last {push.text()} towards {where} in turn" if worth else ""
+        parts.append(f"Burs: {burs}{last}.")
+    parts += _school_lines(plan)
+    parts.append(f"Open the seat to {figures['seat.opening'].text()}.")
+    return " ".join(parts)
+
+
+def _school_lines(plan: Plan) -> list[str]:
+    figures = plan.figures
+    if not plan.shape.places:
+        return []
+    asked = plan.job.setting.seat if plan.job.setting is not None else None
+    round_stone = plan.facts.cut.is_round
+    school = asked if asked is not None else DOWN if round_stone else SIDEWAYS
+    if school in (DOWN, BALL_FIRST) and not round_stone:
+        return ["A round bur does not fit this outline: hart bur at the scribed line, claw by claw; touch up between."]
+    if school == SIDEWAYS:
+        size = f"{plan.rules.hart_bur_mm:.1f} mm, or larger where the crown's slope asks for it"
+        return [f"Hart bur of {size}, sideways at the scribed line, claw by claw."]
+    if school == FILE_FIRST:
+        return [
+            "Open each notch at the line with a taper bur or a three-square file, which cannot rip around the claw, to "
+            f"{figures['seat.first_cut'].text()}; then the bur."
+        ]
+    if school == BALL_FIRST:
+        return ["A ball bur to its widest at the line in every claw; then the setting bur, only just turned."]
+    return []
+
+
+def scribe_text(plan: Plan) -> str:
+    """How the girdle's line is scribed: every seat starts with it."""
+    figures, clawed = plan.figures, bool(plan.shape.places)
+    where = "on all claws, inside and outside" if clawed else "inside the wall, all round"
+    tops, along = ("tops", "along the claw") if clawed else ("rim", "up the wall")
+    foot = f"{figures['seat.line_from_foot'].text()} from the foot, {along}"
+    if "seat.line_from_top" not in figures:
+        return f"Scribe one line at the girdle {where}: {foot}."
+    return (
+        f"Dividers to {figures['seat.line_from_top'].text()}: scribe the girdle's line from the {tops} {where}; it "
+        f"lies {foot}."
+    )
+
+
+def bur_cuts(plan: Plan) -> tuple[tuple[float, float], ...]:
+    """Each setting bur with what it cuts a side, mm: half of what it is wider than the opening."""
+    if plan.job.head.seated or "head.inner_opening" not in plan.figures:
+        return ()
+    opening = plan["head.inner_opening"]
+    return tuple((size, max((size - opening) / 2, 0.0)) for size in plan.bur_steps_mm)

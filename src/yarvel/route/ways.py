@@ -1,0 +1,111 @@
+"""Ways out of a repair: each is a route of its own, and its minutes, metal and cost are that route's."""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import dataclass, replace
+
+from yarvel.figures.rules import HouseRules
+from yarvel.heads.places import numbers
+from yarvel.heads.wear import FINDING_KEYS, LEAVE, NEW_CLAW, RE_TIP, SOUND, TIGHTEN, ClawFound, ClawVerdict
+from yarvel.metals.alloys import alloy_of
+from yarvel.operations.operation import HEAT
+from yarvel.planning import job as jobs
+from yarvel.planning.job import Job, RepairJob, Words
+from yarvel.planning.plan import Plan
+from yarvel.planning.plan import plan as planned
+from yarvel.planning.repair import REPLACE, judge_head
+from yarvel.planning.weighing import weighed
+from yarvel.route.balance import balances
+from yarvel.route.card import LABELS
+from yarvel.route.running import Route, route_of
+
+ADVICE = {
+    jobs.TIGHTEN: "",
+    jobs.RE_TIP: "tips of the same width as the others",
+    jobs.NEW_CLAWS: "new claws match the old look: same width",
+    "new-head-bought": "measured against the stone before the old one comes out",
+    "new-head-made": "from this plan",
+}
+_FINDINGS = {label: key for key, label in FINDING_KEYS.items()}
+_STANDS_FOR = {RE_TIP: "worn-tip", NEW_CLAW: "missing", TIGHTEN: "bent"}
+"""Where the measures of a sound looking claw ask for work, what that work is told by."""
+
+
+@dataclass(frozen=True)
+class WayOut:
+    """One way to put a head right: what is done, in minutes, g of metal and money; ``heat`` where a torch is needed."""
+
+    key: str
+    minutes: float
+    metal_g: float
+    cost: float
+    priced: bool
+    heat: bool
+    advice: str
+
+    @property
+    def name(self) -> str:
+        """What it is called."""
+        return LABELS[self.key]
+
+
+def ways_out(plan: Plan, found: tuple[ClawFound, ...], rules: HouseRules) -> tuple[WayOut, ...]:
+    """Every way that answers what was found on the claws, the advised ones first, the cheapest of them first."""
+    repair = judge_head(plan, found, rules)
+    work = Counter(verdict.work for verdict in repair.claws)
+    keys = []
+    if work[TIGHTEN] and not work[RE_TIP] + work[NEW_CLAW]:
+        keys.append(jobs.TIGHTEN)
+    if work[RE_TIP] and not work[NEW_CLAW]:
+        keys.append(jobs.RE_TIP)
+    if work[NEW_CLAW]:
+        keys.append(jobs.NEW_CLAWS)
+    if work[LEAVE] < len(repair.claws):
+        keys += ["new-head-bought", "new-head-made"]
+    heavy = weighed(plan) if keys else plan
+    ways = [_way(heavy, found, repair.claws, key, rules) for key in keys]
+    advised = repair.verdict == REPLACE
+    return tuple(sorted(ways, key=lambda way: (way.key.startswith("new-head") != advised, way.cost)))
+
+
+def _way(
+    heavy: Plan, found: tuple[ClawFound, ...], verdicts: tuple[ClawVerdict, ...], key: str, rules: HouseRules
+) -> WayOut:
+    route = route_of_way(heavy, repaired(heavy, found, verdicts, key), rules)
+    minutes = sum(step.operation.minutes for step in route.steps)
+    metal, cost, priced = 0.0, minutes / 60 * rules.hour_rate, True
+    for alloy_key, held in balances(route).items():
+        used, price = max(held.issue - held.back - held.filings, 0.0), alloy_of(alloy_key, rules).price_per_g
+        metal, cost = metal + used, cost + used * price
+        priced = priced and (price > 0 or used == 0)
+    heat = any(step.operation.kind.temper == HEAT for step in route.steps)
+    return WayOut(key, minutes, metal, cost, priced, heat, ADVICE[key])
+
+
+def route_of_way(heavy: Plan, job: Job, rules: HouseRules) -> Route:
+    """The route of a repair, with the volumes of the head as it was planned."""
+    return route_of(replace(planned(job, rules, samples=0), volumes=heavy.volumes))
+
+
+def repaired(
+    plan: Plan, found: tuple[ClawFound, ...], verdicts: tuple[ClawVerdict, ...], way: str, metal: str | None = None
+) -> Job:
+    """The job as a repair: what was found by the claws' numbers, the way out, the stone held in it."""
+    claws = {
+        str(number): (_told(claw, verdict),)
+        for number, claw, verdict in zip(numbers(plan.shape.places), found, verdicts, strict=True)
+        if verdict.work != LEAVE
+    }
+    state = plan.job.stone.state if plan.job.stone.state != jobs.STONE_STATES[0] else jobs.STONE_STATES[2]
+    return replace(
+        plan.job,
+        stone=replace(plan.job.stone, state=state),
+        head=replace(plan.job.head, exists=False),
+        shank=None if plan.job.shank is None else replace(plan.job.shank, stock=None),
+        repair=RepairJob(Words(claws), way, metal),
+    )
+
+
+def _told(claw: ClawFound, verdict: ClawVerdict) -> str:
+    return _STANDS_FOR[verdict.work] if claw.finding == SOUND else _FINDINGS[claw.finding]

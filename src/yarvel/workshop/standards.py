@@ -1,0 +1,69 @@
+"""The workshop's own pace: how long its people take over each part of the work, as a share of the standard minutes."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from yarvel.route.card import LABELS
+
+SKILLS = ("mounting", "setting", "polishing", "checking")
+_SKILLS = {
+    "take-in": "checking",
+    "seat": "setting",
+    "set": "setting",
+    "tighten": "setting",
+    "finish": "polishing",
+    "clean": "polishing",
+    "release": "checking",
+}
+LEAST_PACE, MOST_PACE = 10.0, 1000.0
+
+
+@dataclass(frozen=True)
+class Standard:
+    """One part of the work: its key, what it is called, the skill that it wants, and the workshop's ``pace`` over it in
+    per cent of the operations' standard minutes."""
+
+    key: str
+    label: str
+    skill: str
+    pace: float = 100.0
+
+
+STANDARDS: dict[str, Standard] = {
+    key: Standard(key, label, _SKILLS.get(key, "mounting")) for key, label in LABELS.items()
+}
+
+
+def base_of(key: str) -> str:
+    """The part that a key stands for; one that occurs again counts as the first."""
+    return key if key in STANDARDS else key.rsplit("-", 1)[0]
+
+
+def label_of(key: str) -> str:
+    """What a part of the work is called; a key that nobody knows is its own name."""
+    held = STANDARDS.get(base_of(key))
+    return key if held is None else held.label if key in STANDARDS else f"{held.label}, once more"
+
+
+def skill_of(key: str) -> str:
+    """The skill that a part of the work wants; "" where nobody knows it."""
+    held = STANDARDS.get(base_of(key))
+    return "" if held is None else held.skill
+
+
+def with_pace(changed: Mapping[str, float]) -> dict[str, Standard]:
+    """All parts, with the workshop's own pace."""
+    return {
+        key: Standard(key, one.label, one.skill, float(changed.get(key, one.pace))) for key, one in STANDARDS.items()
+    }
+
+
+def learned(times: list[tuple[float, float]], least: int = 5) -> float | None:
+    """Times against standard: the median of taken over standard minutes; None for fewer than ``least`` of them."""
+    ratios = sorted(taken / standard for standard, taken in times if standard > 0)
+    if len(ratios) < least:
+        return None
+    middle = len(ratios) // 2
+    return ratios[middle] if len(ratios) % 2 else (ratios[middle - 1] + ratios[middle]) / 2

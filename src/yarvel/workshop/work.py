@@ -1,0 +1,71 @@
+"""The work of a docket: its plan's route; of one with a claw chart and a chosen way out, that repair's."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from yarvel.figures.errors import JobError
+from yarvel.figures.rules import HouseRules
+from yarvel.planning.job import WAYS, from_document, is_measured
+from yarvel.planning.plan import Plan
+from yarvel.planning.plan import plan as planned
+from yarvel.planning.repair import judge_head
+from yarvel.route.card import CHECK, LABELS, Section, sections, tasks
+from yarvel.route.checks import checks
+from yarvel.route.running import Route, route_of
+from yarvel.route.ways import repaired
+from yarvel.workshop.claw_chart import found_on
+from yarvel.workshop.dockets import Docket
+
+CHECK_CAUTION = "What fails goes back with a reason; nothing is handed over unchecked without a name and a reason."
+
+
+@dataclass(frozen=True)
+class Work:
+    """The plan that the work is told from (a repair's own) and its route."""
+
+    plan: Plan
+    route: Route
+
+
+@dataclass(frozen=True)
+class Told:
+    """What a task says: lines with the marks that their ticks are kept as, and its caution."""
+
+    name: str
+    lines: tuple[tuple[str, str], ...]
+    caution: str = ""
+
+
+def way_of(docket: Docket) -> str:
+    """The way out chosen on the claw chart, by its key; "" where none was. What was chosen under a name counts."""
+    chosen = str(docket.claw_chart.get("chosen", ""))
+    if chosen in WAYS:
+        return chosen
+    return next((key for key in WAYS if LABELS[key] == chosen), "")
+
+
+def work_of(plan: Plan, docket: Docket, rules: HouseRules) -> Work:
+    """The work of a docket from its plan."""
+    way = way_of(docket)
+    if not way or not plan.shape.places:
+        return Work(plan, route_of(plan))
+    found = found_on(docket, len(plan.shape.places))
+    job = repaired(plan, found, judge_head(plan, found, rules).claws, way)
+    mended = replace(planned(job, rules, samples=0), volumes=plan.volumes)
+    return Work(mended, route_of(mended))
+
+
+def told_of(key: str, docket: Docket, rules: HouseRules) -> Told | None:
+    """What a task of this part of the work says; None where the docket cannot be planned or has none."""
+    if not is_measured(docket.job_document.get("stone") or {}):
+        return None
+    try:
+        work = work_of(planned(from_document(docket.job_document), rules, samples=0), docket, rules)
+    except JobError:
+        return None
+    if key == CHECK:
+        return Told(LABELS[CHECK], tuple((one.mark, one.text) for one in checks(work.plan)), CHECK_CAUTION)
+    found = sections(work.route, work.plan)
+    held: Section | None = next((one for one in (*tasks(found), *found) if one.key == key), None)
+    return None if held is None else Told(held.name, tuple((line.mark, line.text) for line in held.lines), held.caution)
