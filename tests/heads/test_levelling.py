@@ -10,10 +10,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.told import said
 from yarvel.figures.errors import JobError
 from yarvel.heads.levelling import resting, table_lean
-from yarvel.planning.closing import closing_lines, closing_order
 from yarvel.planning.plan import Plan
+from yarvel.route.setting_words import closing_order
 
 SQUARE = np.array([(3.0, 0.0), (0.0, 3.0), (-3.0, 0.0), (0.0, -3.0)])
 
@@ -74,9 +75,9 @@ def test_claws_are_closed_in_opposite_pairs(count: int, order: str, planned: Cal
 
 
 def test_closing_by_school_stone_and_corner(planned: Callable[..., Plan]) -> None:
-    plain = " ".join(closing_lines(planned(samples=0)))
+    plain = said(planned(samples=0), "set")
     assert "pusher" in plain and "eye level" in plain and "straight down" in plain and "thread" in plain
-    pliers = " ".join(closing_lines(planned(samples=0, setting={"closing": "pliers"})))
+    pliers = said(planned(samples=0, setting={"closing": "pliers"}), "set")
     assert "Pliers across each pair" in pliers
     square = planned(
         samples=0,
@@ -84,9 +85,9 @@ def test_closing_by_school_stone_and_corner(planned: Callable[..., Plan]) -> Non
         head={"style": "v-claw", "claws": None},
         setting={"closing": "pliers"},
     )
-    told = " ".join(closing_lines(square))
+    told = said(square, "set")
     assert "never across two corners" in told and "Pliers across" not in told
-    soft = " ".join(closing_lines(planned(samples=0, stone={"species": "apatite"})))
+    soft = said(planned(samples=0, stone={"species": "apatite"}), "set")
     assert "boxwood" in soft
-    cleaving = " ".join(closing_lines(planned(samples=0, stone={"species": "topaz"})))
+    cleaving = said(planned(samples=0, stone={"species": "topaz"}), "set")
     assert "cleaves" in cleaving

@@ -8,12 +8,13 @@ from typing import Any
 
 import pytest
 
-from yarvel.heads.style import HeadChoice
+from tests.told import parts, said
 from yarvel.heads.styles import STYLES
 from yarvel.metals.alloys import ALLOYS
+from yarvel.planning.in_words import masses_text
 from yarvel.planning.plan import Plan
 from yarvel.planning.weighing import weighed
-from yarvel.planning.work import checks, masses_text, work_steps
+from yarvel.route.checks import checks
 
 CASES: dict[str, dict[str, Any]] = {
     "wire-basket": {},
@@ -37,58 +38,33 @@ def made(planned: Callable[..., Plan], style: str, **head: Any) -> Plan:
     )
 
 
-def lines(plan: Plan, step: str) -> str:
-    return "\n".join(next(found.lines for found in work_steps(plan) if found.name == step))
-
-
 @pytest.mark.parametrize("style", STYLES)
 def test_every_style_tells_how_it_is_made_and_what_to_look_at(style: str, planned: Callable[..., Plan]) -> None:
+    """A style without offers of its own would have no line on its head before the seat."""
     plan = made(planned, style)
-    told = next(step for step in work_steps(plan) if step.name == "Make the head")
-    assert told.lines and all(" Look: " in line for line in told.lines)
-    assert not re.search(r"[{}]", "".join(told.lines))
-    assert "eyes covered" in told.caution
-
-
-@pytest.mark.parametrize("style", STYLES)
-def test_the_figures_named_in_the_making_are_figures(style: str, planned: Callable[..., Plan]) -> None:
-    """Every figure that a style's lines name is one that some head of it has."""
-    known = {
-        key
-        for case in ({}, {"cut": "claws"}, {"school": "tabs"}, {"trim_mm": 0.4})
-        for key in made(planned, style, **case).figures
-    }
-    oval = planned(
-        samples=0,
-        stone={"cut": "oval", "diameters_mm": None, "depth_mm": None, "length_mm": 8.0, "width_mm": 6.0},
-        head={"style": "tube", "claw_mm": None, "notch_ratio": None},
-    )
-    long = {"cut": "oval", "diameters_mm": None, "depth_mm": None, "length_mm": 8.0, "width_mm": 6.0}
-    clawed = planned(samples=0, stone=long, head={"claws": None, "claw_mm": None})
-    known |= set(clawed.figures) | set(oval.figures)
-    known |= set(planned(samples=0, fit={"method": "basket-point"}).figures)
-    known |= set(made(planned, "v-claw").figures) | set(made(planned, "wire-basket").figures)
-    for choice in (HeadChoice(style, 4, "square"), HeadChoice(style, 4, "square", cut="claws", school="tabs")):
-        for do, look in STYLES[style].making(choice):
-            assert set(re.findall(r"{([^}]+)}", do + look)) <= known
+    own = [line for key in ("take-in", "stock", "head") if key in parts(plan) for line in parts(plan)[key].lines]
+    own = [line for line in own if "shank" not in line.step.operation.on]
+    assert own and any(line.step.operation.look for line in own)
+    assert not re.search(r"[{}]", said(plan))
+    assert "eyes covered" in " ".join(section.caution for section in parts(plan).values())
 
 
 def test_the_schools_of_v_are_told_apart(planned: Callable[..., Plan]) -> None:
     fold, tabs = made(planned, "v-claw"), made(planned, "v-claw", school="tabs")
-    assert "leave it whole" in lines(fold, "Make the head") and "two tabs" not in lines(fold, "Make the head")
-    assert "two tabs" in lines(tabs, "Make the head") and "two tabs" in lines(tabs, "Close")
+    assert "leave it whole" in said(fold, "seat") and "two tabs" not in said(fold)
+    assert "two tabs" in said(tabs, "seat") and "two tabs" in said(tabs, "set")
     for plan in (fold, tabs):
-        assert "never across two corners" in lines(plan, "Close")
+        assert "never across two corners" in said(plan, "set")
 
 
 def test_pairs_are_closed_sideways_first(planned: Callable[..., Plan]) -> None:
     """Common practice: cornered stones sideways, then the tips."""
-    assert "sideways against its own side, then bring the tips over" in lines(made(planned, "paired-corner"), "Close")
+    assert "sideways against its own side, then bring the tips over" in said(made(planned, "paired-corner"), "set")
 
 
 def test_a_collet_is_told_from_sheet_and_from_tube(planned: Callable[..., Plan]) -> None:
     plan = made(planned, "tapered-collet", cut="claws")
-    text = lines(plan, "Make the head")
+    text = said(plan)
     assert plan.figures["collet.pattern_angle_deg"].text() in text
     assert "Overdriving cannot be undone" in text and "three-square file" in text
     # common practice: the block closes the foot, the punch opens the rim a little (5.0 from tube of 4.8)
@@ -100,15 +76,13 @@ def test_a_collet_is_told_from_sheet_and_from_tube(planned: Callable[..., Plan])
 def test_a_long_stone_gets_no_round_bur(planned: Callable[..., Plan]) -> None:
     plan = made(planned, "paired-corner")
     assert plan.bur_steps_mm == ()
-    assert "Hart bur of 1.3 mm" in lines(plan, "Cut the seat")
+    assert "Hart bur of 1.3 mm" in said(plan, "seat")
     assert next(call for call in plan.calls if call.code == "bur-between-sizes").level == "ok"
 
 
 def test_shoulders_stand_with_the_seats(planned: Callable[..., Plan]) -> None:
     def cut(setting: str) -> str:
-        return lines(
-            planned(samples=0, shank={"width_mm": 3.6, "shoulder": {"count": 2, "setting": setting}}), "Cut the seat"
-        )
+        return said(planned(samples=0, shank={"width_mm": 3.6, "shoulder": {"count": 2, "setting": setting}}))
 
     assert "teeth just hidden seen from the side" in cut("flush")
     assert "Little bezels of 2.20 mm" in cut("bezel")
@@ -124,4 +98,4 @@ def test_mass_is_told_in_every_other_metal(planned: Callable[..., Plan]) -> None
 
 
 def test_checks_name_both_measures_of_a_long_stone(planned: Callable[..., Plan]) -> None:
-    assert "8.00 mm by 6.20 mm" in checks(made(planned, "paired-corner"))[0]
+    assert "8.00 mm by 6.20 mm" in checks(made(planned, "paired-corner"))[0].text

@@ -33,6 +33,7 @@ from yarvel.heads.wear import (
 from yarvel.planning.plan import Plan
 from yarvel.planning.repair import KNOCKED, MEND, NEIGHBOUR_BAND, REPLACE, TOO_SMALL, WORN, judge_head
 from yarvel.planning.weighing import weighed
+from yarvel.route.ways import ways_out
 from yarvel.workshop.claw_chart import chart_with, found_on, inspect_next, wear_since
 from yarvel.workshop.dockets import Docket
 
@@ -119,17 +120,19 @@ def test_heads_by_their_claws(
     claws: tuple[ClawFound, ...], verdict: str, cause: str, first: str, planned: Callable[..., Plan]
 ) -> None:
     repair = judge_head(planned(samples=0), claws, RULES)
-    assert (repair.verdict, repair.cause, repair.ways[0].name) == (verdict, cause, first)
+    assert (repair.verdict, repair.cause) == (verdict, cause)
+    assert ways_out(planned(samples=0), claws, RULES)[0].name == first
     assert "spinel" in repair.before_heat
 
 
 def test_a_way_out_costs_its_minutes_and_its_metal(planned: Callable[..., Plan]) -> None:
     rules = HouseRules(hour_rate=90, alloys=(("18k-yellow", "price_per_g", 70.0),))
     made = planned(samples=0, house=rules)
-    way = judge_head(made, found(ClawFound(MISSING)), rules).ways[0]
-    assert way.minutes == rules.minutes_new_claw and way.priced and way.heat
-    assert way.cost == pytest.approx(40 / 60 * 90 + weighed(made)["head.mass"] / 4 * 70)
-    assert not judge_head(planned(samples=0), found(ClawFound(MISSING)), RULES).ways[0].priced
+    way = ways_out(made, found(ClawFound(MISSING)), rules)[0]
+    assert way.key == "new-claws" and way.priced and way.heat and way.minutes > 30
+    assert way.cost == pytest.approx(way.minutes / 60 * 90 + way.metal_g * 70)
+    assert weighed(made)["head.mass"] / 8 < way.metal_g < weighed(made)["head.mass"] / 2, "about one claw of four"
+    assert not ways_out(planned(samples=0), found(ClawFound(MISSING)), RULES)[0].priced
 
 
 def docket(number: str, seen: date, *tips: float) -> Docket:

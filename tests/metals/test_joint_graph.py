@@ -10,10 +10,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.told import said
 from yarvel.metals.alloys import ALLOYS
 from yarvel.metals.joints import ONE_GRADE, Seam, apart_mm, groups, in_order
 from yarvel.planning.plan import Plan
-from yarvel.planning.soldering import solder_lines
+from yarvel.route.solder_words import out_first
 
 GOLD = ALLOYS["18k-yellow"]
 _ENDS = st.lists(st.tuples(st.sampled_from("abcdef"), st.floats(0, 40)), min_size=1, max_size=2)
@@ -57,7 +58,8 @@ def test_one_grade_reaches_what_stepping_down_spares(planned: Callable[..., Plan
     assert "Claws to the lower ring" not in last_stepped.reaches and "Claws to the lower ring" in last_one.reaches
     codes = {call.code: call.level for call in one.calls}
     assert codes["one-grade-with-care"] == "note" and "one-grade-with-care" not in {call.code for call in stepped.calls}
-    assert any("shield" in line for line in solder_lines(one))
+    assert "Shield" not in said(stepped, "solder").replace("Shield: ", "") and "One grade: coat" in said(one)
+    assert "claws to the lower ring" in said(one, "solder")
 
 
 def test_a_melting_order_is_a_stop_with_a_way_back(planned: Callable[..., Plan]) -> None:
@@ -79,9 +81,9 @@ def test_stones_come_out_before_heat(planned: Callable[..., Plan]) -> None:
     """On a ring that exists a stone may be in; in new work none is, and all joints come first: common practice."""
     shoulder = {"diameter_mm": 1.5}
     old = {"shoulder": shoulder, "resized_from": {"system": "ISO", "value": "52"}}
-    first = solder_lines(planned(samples=0, stone={"species": "opal"}, shank=old))[0]
+    first = out_first(planned(samples=0, stone={"species": "opal"}, shank=old))
     assert first.startswith("Before any heat") and "opal out; opal" not in first and "small rounds" in first
-    fresh = solder_lines(planned(samples=0, stone={"species": "opal"}, shank={"shoulder": shoulder}))[0]
+    fresh = out_first(planned(samples=0, stone={"species": "opal"}, shank={"shoulder": shoulder}))
     assert fresh == "All joints before the opal and the small rounds of the shoulders: opal bears no heat."
 
 

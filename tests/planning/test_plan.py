@@ -12,6 +12,7 @@ from hypothesis import given
 
 from tests.conftest import job_with
 from tests.strategies import jobs
+from tests.told import parts, said
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules
 from yarvel.planning import sampling
@@ -19,7 +20,7 @@ from yarvel.planning.calls.call import LEVELS, OK, Call
 from yarvel.planning.compute import compute
 from yarvel.planning.job import Job, from_document, merge_patch, to_document
 from yarvel.planning.plan import Plan, plan
-from yarvel.planning.work import checks, work_steps
+from yarvel.route.checks import checks
 
 RULES = HouseRules()
 
@@ -37,9 +38,9 @@ def test_every_possible_job_has_a_whole_plan(job: Job) -> None:
     assert all((call.remedy is None) == (not call.remedy_label) for call in made.calls)
     assert [joint.order for joint in made.joints] == list(range(1, len(made.joints) + 1))
     assert len(checks(made)) > 5
-    names = [step.name for step in work_steps(made, with_metal=False)]
-    assert names[-3:] == ["Cut the seat", "Close", "Finish"]
-    assert ("Fit head and shank" in names) == (made.band is not None)
+    names = list(parts(made))
+    assert names[-4:] == ["seat", "set", "finish", "release"]
+    assert (made.band is not None) <= ("fit" in names)
 
 
 @given(jobs())
@@ -191,16 +192,15 @@ def test_what_is_no_call_any_more_stands_at_its_step(planned: Callable[..., Plan
     made = planned(
         samples=0, stone={"species": "topaz", "diameters_mm": [6.38], "depth_mm": None}, fit={"method": "inset"}
     )
-    told = {step.name: " ".join(step.lines) for step in work_steps(made, with_metal=False)}
-    fitting = told["Fit head and shank"]
-    assert fitting.index("Anneal the blank before it is bent round") < fitting.index("solder its seam")
-    assert fitting.index("solder its seam") < fitting.index("Saw the whole piece"), "closed before it is sawn"
-    assert "Anneal. Scribe" in fitting and "whole piece out" in fitting
-    assert "Countersink the upper ring" in told["Make the head"]
-    assert "push the last 0.09 mm towards each claw" in told["Cut the seat"]
-    assert "Topaz cleaves: light pressure" in told["Close"]
-    assert "All joints before the topaz" in told["Solder"]
-    assert "Wheels beside the topaz: the finest rubber only" in told["Finish"]
+    whole = said(made)
+    assert whole.index("Anneal: rolled hard, it cracks on its outside") < whole.index("Bend it round")
+    assert whole.index("Shank seam. Hard solder") < whole.index("Saw the whole piece"), "closed before it is sawn"
+    assert "Scribe" in said(made, "fit") and "whole piece out" in said(made, "fit")
+    assert "Countersink the upper ring" in said(made, "head")
+    assert "push the last 0.09 mm towards each claw" in said(made, "seat")
+    assert "Topaz cleaves: light pressure" in said(made, "set")
+    assert "All joints before the topaz" in said(made, "shank")
+    assert "Wheels beside the topaz: the finest rubber only" in said(made, "finish")
 
 
 def test_all_that_was_examined_is_there(planned: Callable[..., Plan]) -> None:
@@ -248,7 +248,7 @@ def test_wide_band_asks_for_a_quarter_to_a_half_us_size_more(planned: Callable[.
     ("step", "words"),
     [
         (
-            "Solder",
+            "shank",
             (
                 "stays hot",
                 "gas checked",
@@ -259,13 +259,13 @@ def test_wide_band_asks_for_a_quarter_to_a_half_us_size_more(planned: Callable[.
                 "plates copper",
                 "fluoride",
                 "cadmium",
-                "Laser: closed, or with the eyewear of its class",
             ),
         ),
-        ("Make the head", ("silica", "eyes covered")),
-        ("Cut the seat", ("Burs", "let the bur stop")),
-        ("Finish", ("extraction", "allergy", "Plating baths")),
-        ("Close", ("slipping tool",)),
+        ("solder", ("Laser: closed, or with the eyewear of its class",)),
+        ("stock", ("silica", "eyes covered")),
+        ("seat", ("Burs", "let the bur stop")),
+        ("finish", ("extraction", "allergy", "Plating baths")),
+        ("set", ("slipping tool",)),
     ],
 )
 def test_every_hazard_of_the_handbook_is_told_at_its_step(
@@ -276,25 +276,23 @@ def test_every_hazard_of_the_handbook_is_told_at_its_step(
         stone={"cut": "round-cabochon", "diameters_mm": [7.0], "depth_mm": 3.4},
         head={"style": "cast-claw", "orientation": None},
     )
-    told = next(found for found in work_steps(made) if found.name == step)
+    found = parts(made)
     for word in words:
-        assert word in told.caution, word
-    cast = next(found for found in work_steps(planned()) if found.name == "Make the head")
-    assert "silica" not in cast.caution, "nothing is cast for a basket"
+        assert word in found[step].caution, word
+    assert all("silica" not in section.caution for section in parts(planned()).values()), "nothing is cast for a basket"
 
 
-def test_cautions_stand_at_their_step_and_defer(planned: Callable[..., Plan]) -> None:
-    steps = {step.name: step.caution for step in work_steps(planned())}
-    assert "acid into water" in steps["Solder"]
-    assert "eye protection" in steps["Cut the seat"]
-    assert steps["Clean"] == ""
+def test_cautions_stand_where_they_are_first_needed_once(planned: Callable[..., Plan]) -> None:
+    told = [section.caution for section in parts(planned(samples=0, fit={"method": "inset"})).values()]
+    for words in ("acid into water", "eye protection", "extraction on", "slipping tool", "work clamped"):
+        assert sum(words in caution for caution in told) == 1, words
 
 
 def test_the_stones_own_cleaning_stands_at_the_finish(planned: Callable[..., Plan]) -> None:
     """Common practice and memory: the species table."""
 
     def told(species: str) -> str:
-        return work_steps(planned(samples=0, stone={"species": species}))[-1].lines[-1]
+        return said(planned(samples=0, stone={"species": species}), "finish")
 
-    assert told("opal") == "With the opal in: pickle never, ultrasonic never, steam never."
-    assert told("chrysoberyl") == "With the chrysoberyl in: pickle is borne, ultrasonic is borne, steam is borne."
+    assert "With the opal in: pickle never, ultrasonic never, steam never." in told("opal")
+    assert "With the chrysoberyl in: pickle is borne, ultrasonic is borne, steam is borne." in told("chrysoberyl")

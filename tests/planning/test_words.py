@@ -14,14 +14,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.strategies import jobs
+from tests.told import said
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.joints import GROUPS
 from yarvel.planning.job import Job, usual_claws_of
-from yarvel.planning.material import material
 from yarvel.planning.plan import Plan, plan
 from yarvel.planning.weighing import weighed
-from yarvel.planning.work import bur_cuts, checks, work_steps
+from yarvel.route.balance import taken
+from yarvel.route.checks import checks
+from yarvel.route.running import route_of
+from yarvel.route.setting_words import bur_cuts
 from yarvel.shanks.sizes import in_all_systems
 
 RULES = HouseRules()
@@ -32,20 +35,11 @@ def stone(cut: str, length: float, width: float) -> dict[str, Any]:
     return {"cut": cut, "diameters_mm": None, "length_mm": length, "width_mm": width, "depth_mm": None}
 
 
-def said(made: Plan, name: str) -> str:
-    return " ".join(
-        line
-        for step in work_steps(made, with_metal=name == "Cut the metal")
-        if step.name == name
-        for line in step.lines
-    )
-
-
 @given(jobs())
 def test_nothing_less_than_nothing_is_told(job: Job) -> None:
     """No step and no box has a length under nought in it; what cannot be is a call."""
     made = plan(job, RULES, samples=0)
-    told = [*checks(made), *(line for step in work_steps(made, with_metal=False) for line in step.lines)]
+    told = [*(check.text for check in checks(made)), *said(made).splitlines()]
     for line in told:
         assert not re.search(r"−\d+\.\d+ mm", line), line
     assert ("Upper ring hidden" in " ".join(told)) <= ("head.ring_hidden_by" in made.figures)
@@ -71,20 +65,20 @@ def test_the_words_and_the_cutting_list_speak_of_one_wire(
     """U's where U's are cut, single claws where a point takes them, no wire at all where the head is cast: common
     practice."""
     made = planned(samples=0, **parts)
-    cut, told = said(made, "Cut the metal"), said(made, "Make the head")
-    assert ("U-pieces" in cut) == ("U-pieces" in told) == (drawn and not single)
-    assert ("Claws: 4 × wire" in cut) == ("cut each claw" in told) == single
+    cut, told = said(made, "metal"), said(made, "stock", "head")
+    assert ("U-pieces" in cut) == ("bend each to a U" in told) == (drawn and not single)
+    assert ("Claws: 4 × wire" in cut) == ("Cut each claw" in told) == single
     assert ("head.bridge" in made.figures) == ("U-pieces" in cut)
-    assert ("wire" in cut) == drawn and ("Draw wire" in told) == drawn
+    assert ("wire" in cut) == drawn and ("Wire of" in told) == drawn
     if not drawn:
-        held = material(made)
-        melt = next(piece for piece in held.pieces if piece.form == "melt")
-        assert melt.mass_g == pytest.approx(1.5 * held.finished["18k-yellow"] - 1.5 * weighed(made)["shank.mass"])
+        heavy = weighed(made)
+        melt = next(lot for lot in taken(route_of(heavy)) if lot.form == "melt")
+        assert melt.volume == pytest.approx(1.5 * heavy.volumes["bare"])
 
 
 def test_a_bought_head_is_trimmed_only_where_it_is_trimmed(planned: PlanMaker) -> None:
-    assert "Trim" not in said(planned(samples=0, head=BOUGHT), "Make the head")
-    trimmed = said(planned(samples=0, head={**BOUGHT, "trim_mm": 0.9}), "Make the head")
+    assert "Trim" not in said(planned(samples=0, head=BOUGHT))
+    trimmed = said(planned(samples=0, head={**BOUGHT, "trim_mm": 0.9}))
     assert "Trim the base to a height of 4.20 mm" in trimmed
 
 
@@ -92,7 +86,7 @@ def test_a_bought_head_is_trimmed_only_where_it_is_trimmed(planned: PlanMaker) -
 def test_soft_metal_is_never_told_to_be_thinned(metal: str, soft: bool, planned: PlanMaker) -> None:
     """Platinum's tips stay thick and are burnished hard; common practice."""
     made = planned(samples=0, head={"metal": metal}, shank={"metal": metal})
-    told = said(made, "Close") + " ".join(call.message for call in made.calls)
+    told = said(made, "seat", "set") + " ".join(call.message for call in made.calls)
     assert ("thin the tips" in told.lower() or "Thin and round" in told) != soft
     assert ("Burnish them hard" in told) == soft
 
@@ -100,7 +94,7 @@ def test_soft_metal_is_never_told_to_be_thinned(metal: str, soft: bool, planned:
 def test_claws_of_long_stones_are_told_by_their_chords(planned: PlanMaker) -> None:
     """The chords, measured between the claws' middles at the seat by hand of the drawing's own places."""
     made = planned(samples=0, stone=stone("pear", 9.4, 6.3), head={"claws": 5, "claw_mm": None})
-    line = next(check for check in checks(made) if check.startswith("Claws"))
+    line = next(check.text for check in checks(made) if check.key == "spacing")
     assert "evenly" not in line
     told = {(int(a), int(b)): float(c) for a, b, c in re.findall(r"(\d)–(\d) (\d+\.\d+)", line)}
     assert len(told) == 5 and set(told) == {(1, 2), (2, 3), (3, 4), (4, 5), (5, 1)}
@@ -109,7 +103,8 @@ def test_claws_of_long_stones_are_told_by_their_chords(planned: PlanMaker) -> No
     spots = [np.array([place.x, place.y]) + out * np.array(place.normal) for place in places]
     for (here, there), chord in told.items():
         assert math.dist(spots[here - 1], spots[there - 1]) == pytest.approx(chord, abs=0.006)
-    assert "evenly spaced, 60° apart" in " ".join(checks(planned(samples=0, head={"claws": 6, "claw_mm": None})))
+    six = checks(planned(samples=0, head={"claws": 6, "claw_mm": None}))
+    assert "evenly spaced, 60° apart" in " ".join(check.text for check in six)
 
 
 @pytest.mark.parametrize(
@@ -120,13 +115,17 @@ def test_rings_with_corners_are_mitred_and_never_wound(
 ) -> None:
     style = {"princess": "v-claw", "emerald": "paired-corner", "marquise": "v-claw"}[shape[0]]
     made = planned(samples=0, stone=stone(*shape), head={"style": style, "claws": None, "claw_mm": None})
-    text = said(made, "Make the head")
-    assert "Wind the upper ring" not in text and "squeeze" not in text and "scored at each corner" in text
+    text = said(made, "head")
+    assert "Wind" not in text and "queeze" not in text and "scored at each corner" in text
     if turn is not None:
         assert made["head.ring_turn"] == pytest.approx(turn, abs=0.5)
     assert made["head.ring_mitre"] == pytest.approx((180 - made["head.ring_turn"]) / 2)
     wound = planned(samples=0, stone=stone("oval", 8.3, 6.4), head={"claws": None, "claw_mm": None})
-    assert "Wind the upper ring" in said(wound, "Make the head") and "head.ring_mitre" not in wound.figures
+    assert (
+        "Wind" in said(wound, "head")
+        and "Squeeze it to" in said(wound, "head")
+        and "head.ring_mitre" not in wound.figures
+    )
 
 
 @pytest.mark.parametrize(
@@ -143,7 +142,7 @@ def test_ring_wire_is_that_of_the_inset_outline(shape: tuple[str, float, float],
 
 def test_a_seated_tube_is_not_cut_again(planned: PlanMaker) -> None:
     made = planned(samples=0, head={"style": "tube", "claw_mm": None, "notch_ratio": None, "seated": True})
-    text = said(made, "Cut the seat")
+    text = said(made, "seat")
     assert "Open the seat" not in text and "Burs" not in text and "cut already" in text
 
 
@@ -159,7 +158,7 @@ def test_burs_say_what_each_cuts(planned: PlanMaker, diameter: float, ratio: flo
     inner = made["stone.mean_diameter"] / 2 - made["seat.depth"]
     for size, cut in cuts:
         assert cut == pytest.approx(max(size / 2 - inner, 0.0), abs=1e-9)
-    text = said(made, "Cut the seat")
+    text = said(made, "seat")
     first = next(((size, cut) for size, cut in cuts if cut > 0), None)
     if first is not None:
         assert f"bur of {first[0]:.1f}, the first that touches: it takes {first[1]:.2f} mm a side" in text
@@ -173,7 +172,7 @@ def test_the_dividers_are_set_from_tops_and_foot(planned: PlanMaker) -> None:
     assert made["seat.line_from_top"] + made["seat.line_from_foot"] == pytest.approx(made["head.claw_length"])
     lean = math.radians(made["head.splay"])
     assert made["seat.line_from_foot"] * math.cos(lean) == pytest.approx(made["head.height"])
-    assert "Dividers to" in said(made, "Cut the seat")
+    assert "Dividers to" in said(made, "seat")
     tube = planned(samples=0, head={"style": "tube", "claw_mm": None, "notch_ratio": None})
     assert tube["seat.line_from_top"] + tube["seat.line_from_foot"] == pytest.approx(tube["head.tube_length"])
 
@@ -255,6 +254,5 @@ def test_pliers_at_corners_keep_off_the_diagonal(planned: PlanMaker) -> None:
         head={"style": "v-claw", "claws": None, "claw_mm": None},
         setting={"closing": "pliers"},
     )
-    assert "one jaw low at the foot" in said(made, "Close") and "never squeezed across a diagonal" in said(
-        made, "Close"
-    )
+    assert "one jaw low at the foot" in said(made, "set")
+    assert "never squeezed across a diagonal" in said(made, "set")

@@ -14,7 +14,7 @@ from yarvel.heads import claws, notches, rings, vees
 from yarvel.heads.holding import enter_holding
 from yarvel.heads.places import POINT, Place, numbers
 from yarvel.heads.shape import Claws, HeadShape, Vees, closed_profile
-from yarvel.heads.style import FOOT, HeadChoice, Making, StoneFacts, closing_over, height_mm, places_of
+from yarvel.heads.style import FOOT, HeadChoice, StoneFacts, closing_over, height_mm, places_of
 from yarvel.metals.alloys import Alloy, head_mass_g
 from yarvel.metals.bending import bend_strain, notch_strain, whole_strain
 from yarvel.metals.joints import Seam
@@ -143,50 +143,6 @@ def metal_volume_mm3(
     """Volume in mm³ of claws (less what is filed off), Vs (as right angles) and both rings."""
     section = round_claws * np.pi / 4 * claw**2 + vees * claw * (2 * leg - claw)
     return section * (length - allowance) + np.pi / 4 * (upper + lower) * wire**2
-
-
-MAKING_RINGS: Making = (
-    (
-        "Round up the upper ring from {head.upper_ring_wire_length} of {head.ring_wire} wire to "
-        "{head.upper_ring_outer} over all, the lower from {head.lower_ring_wire_length} to {head.lower_ring_outer}; "
-        "seams will lie under a claw.",
-        "level on the plate, seams closed: solder bridges no gap",
-    ),
-    (
-        "Bend the rings from {head.upper_ring_wire_length} and {head.lower_ring_wire_length} of {head.ring_wire} wire "
-        "to the outline, scored at each corner before it turns by {head.ring_turn}; mitre what meets at a corner to "
-        "{head.ring_mitre}; over all {head.upper_ring_outer} by {head.upper_ring_long} and {head.lower_ring_outer} by "
-        "{head.lower_ring_long}. The seam goes into a corner, under a claw.",
-        "corners closed and sharp, both rings at an even distance inside the stone's outline",
-    ),
-    (
-        "Wind the upper ring on a rod of {head.upper_ring_former} and squeeze it to {head.upper_ring_outer} by "
-        "{head.upper_ring_long}, the lower on {head.lower_ring_former} to {head.lower_ring_outer} by "
-        "{head.lower_ring_long}.",
-        "both follow the stone's outline at an even distance",
-    ),
-    ("File a groove of {head.ring_groove} into both rings for every claw.", "chords between neighbours as planned"),
-    (
-        "Countersink the upper ring by {head.countersink} to the pavilion's angle.",
-        "the stone lies on it without rocking",
-    ),
-)
-MAKING_WIRE: Making = (
-    (
-        "Draw wire to {head.claw}; bend U-pieces of {head.u_piece_length}, two claws each; the U is sawn off last.",
-        "claws straight, of one length, splayed {head.splay}",
-    ),
-    (
-        "Draw wire to {head.claw}; cut each claw {head.claw_piece_length} long: it runs on below the lower ring.",
-        "claws straight, of one length, splayed {head.splay}",
-    ),
-    (
-        "Where a claw stands over a sharp point, score and fold sheet of {head.claw} into a V of {head.v_angle}, its "
-        "legs {head.v_leg}.",
-        "its inside follows the stone's corner",
-    ),
-)
-"""How a basket is made by hand: what to do, what to look at. A line whose figures a head does not have is left out."""
 
 
 def foot_reach(places: tuple[Place, ...]) -> tuple[float, float]:

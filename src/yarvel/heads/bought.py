@@ -11,7 +11,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.heads import basket, claws, notches, style
 from yarvel.heads.rings import lower_inset_mm
 from yarvel.heads.shape import Claws, HeadShape, WireRing, closed_profile
-from yarvel.heads.style import HeadChoice, Making, StoneFacts, closing_over, height_mm, places_of
+from yarvel.heads.style import HeadChoice, StoneFacts, closing_over, height_mm, places_of
 from yarvel.metals.alloys import Alloy, head_mass_g
 from yarvel.metals.bending import bend_strain, notch_strain, whole_strain
 from yarvel.metals.joints import Seam
@@ -195,17 +195,3 @@ def suits(cut: Cut) -> bool:
 def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
     """A bought head comes in one piece."""
     return []
-
-
-def making(choice: HeadChoice) -> Making:
-    """Looked at, and trimmed where it is too tall."""
-    looked: Making = (
-        (
-            "Hold the stone over the head: made for {head.made_for}, the stone takes {seat.notch_ratio} of the claw.",
-            "claws straight and evenly spaced, no pits",
-        ),
-    )
-    if not choice.trim_mm:
-        return looked
-    trim = "Trim the base to a height of {head.fixed_height}, foot to seat."
-    return (*looked, (trim, "foot level, the base ring still closed"))

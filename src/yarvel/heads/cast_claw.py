@@ -9,7 +9,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.heads import style
 from yarvel.heads.basket import Basket, basket_shape, begin_basket
 from yarvel.heads.shape import HeadShape
-from yarvel.heads.style import HeadChoice, Making, StoneFacts, places_of
+from yarvel.heads.style import HeadChoice, StoneFacts, places_of
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 from yarvel.stones.cut import Cut
@@ -90,16 +90,3 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
 def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
     """A casting comes in one piece."""
     return []
-
-
-def making(choice: HeadChoice) -> Making:
-    """Cleaned up, annealed, curved beforehand."""
-    return (
-        ("Clean up the casting and file the claws to {head.claw}, tips thinner.", "no pits at the roots of the claws"),
-        ("Anneal before any bending: cast and filed metal is brittle.", "the metal bends without a sound"),
-        (
-            "Curve every claw beforehand to about {head.dome_radius}; annealed it bears down to "
-            "{head.least_bend_radius}.",
-            "it lies against the dome along its length",
-        ),
-    )

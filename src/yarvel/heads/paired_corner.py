@@ -7,11 +7,11 @@ import numpy as np
 from yarvel.figures.figure import CHOSEN, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import style
-from yarvel.heads.basket import MAKING_RINGS, MAKING_WIRE, Basket, basket_seams, basket_shape, begin_basket
+from yarvel.heads.basket import Basket, basket_seams, basket_shape, begin_basket
 from yarvel.heads.claws import usual_wire_mm
 from yarvel.heads.places import Place
 from yarvel.heads.shape import HeadShape
-from yarvel.heads.style import HeadChoice, Making, StoneFacts
+from yarvel.heads.style import HeadChoice, StoneFacts
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 from yarvel.stones.cut import Cut
@@ -108,19 +108,3 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
 def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
     """A seam a ring, then every claw to both rings."""
     return basket_seams(pairs(facts.outline, choice.claw_mm or 1.0), alloy)
-
-
-def making(choice: HeadChoice) -> Making:
-    """Wire in pairs, rings, the corner kept free."""
-    return (
-        *MAKING_WIRE,
-        *MAKING_RINGS,
-        (
-            "Set the claws in pairs, {head.corner_free} free between the two of a corner.",
-            "no metal behind the cut corner itself",
-        ),
-        (
-            "Skim the gallery behind each corner by {head.gallery_skim} where the pavilion bulges.",
-            "the stone sits level, its corners in the air",
-        ),
-    )

@@ -98,9 +98,6 @@ FOOT = "foot"
 WALL, CLAWS, BASE = "wall", "claws", "base"
 """What a head stands on: its own wall, free claws below a ring, or a maker's base."""
 
-Making = tuple[tuple[str, str], ...]
-"""Steps of making a head: what to do, with figures by key in braces, and what to look at before going on."""
-
 
 @figure("head.height", "Height from foot to seat", "mm", "H", GEOMETRY, height="H")
 def height_mm(height: Number) -> Number:
@@ -171,6 +168,3 @@ class HeadStyle(Protocol):
 
     def seams(self, choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
         """Joints of the head by itself."""
-
-    def making(self, choice: HeadChoice) -> Making:
-        """How the head is made by hand, before anything is soldered."""

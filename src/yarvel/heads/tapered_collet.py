@@ -11,7 +11,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.heads import claws, notches, style
 from yarvel.heads.heights import clear_of_culet
 from yarvel.heads.shape import Claws, HeadShape, Wall, closed_profile
-from yarvel.heads.style import HeadChoice, Making, StoneFacts, closing_over, height_mm, places_of
+from yarvel.heads.style import HeadChoice, StoneFacts, closing_over, height_mm, places_of
 from yarvel.heads.tube import LIP_THINNED, usual_wall_mm
 from yarvel.metals.alloys import Alloy, head_mass_g
 from yarvel.metals.joints import Seam
@@ -376,26 +376,3 @@ def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
             ends=((style.FOOT, 0.0),),
         )
     ]
-
-
-_SHEET = (
-    "From sheet of {head.wall}: cut the pattern, radii {collet.pattern_inner_radius} and "
-    "{collet.pattern_outer_radius}, {collet.pattern_angle_deg}; close it.",
-    "no light through the seam",
-)
-_TUBE = (
-    "Or from tube {collet.blank_outer} outside, wall {head.wall}, {collet.blank_length} long: into the block's "
-    "hole that takes it, drive a little, anneal, drive again; {collet.stretch_left} of stretch is "
-    "left. Overdriving cannot be undone.",
-    "the stone sits on the rim, slightly proud",
-)
-_SAWN = (
-    "Saw down between the claws to {collet.saw_depth} below the girdle's line, open to a V with a three-square file, "
-    "narrow the claws at their tips.",
-    "claws alike, the Vs of one depth",
-)
-
-
-def making(choice: HeadChoice) -> Making:
-    """From sheet or from tube; sawn to claws where it is set so."""
-    return (_SHEET, _TUBE, _SAWN) if choice.cut == CLAWS else (_SHEET, _TUBE)

@@ -13,7 +13,7 @@ from yarvel.heads import notches, style
 from yarvel.heads.heights import clear_of_culet
 from yarvel.heads.rings import losses
 from yarvel.heads.shape import HeadShape, Polygon, Wall, area_mm2, closed_profile, uncut
-from yarvel.heads.style import HeadChoice, Making, StoneFacts, closing_over, height_mm
+from yarvel.heads.style import HeadChoice, StoneFacts, closing_over, height_mm
 from yarvel.metals.alloys import Alloy, head_mass_g
 from yarvel.metals.joints import Seam
 from yarvel.stones.cut import Cut
@@ -255,20 +255,4 @@ def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
         []
         if facts.cut.is_round
         else [Seam("bezel seam", "hard", "Seam of the strip", (alloy,), ends=((style.FOOT, 0.0),))]
-    )
-
-
-def making(choice: HeadChoice) -> Making:
-    """Tube cut off, or a strip bent and closed."""
-    return (
-        (
-            "Bend a strip of {head.strip_length} by {head.tube_length}, {head.wall} thick, round the stone and "
-            "close it.",
-            "no light through the seam; the stone drops on the ledge without force",
-        ),
-        (
-            "Cut {head.tube_length} of tube of {head.tube_outer}, wall {head.wall}; file both ends square.",
-            "it stands upright on the plate",
-        ),
-        ("The narrow-lipped end is the seat: it goes up.", "the whole pavilion lies inside the wall"),
     )

@@ -5,9 +5,9 @@ from __future__ import annotations
 from yarvel.figures.figure import Ledger
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import style
-from yarvel.heads.basket import MAKING_RINGS, MAKING_WIRE, Basket, basket_seams, basket_shape, begin_basket
+from yarvel.heads.basket import Basket, basket_seams, basket_shape, begin_basket
 from yarvel.heads.shape import HeadShape
-from yarvel.heads.style import HeadChoice, Making, StoneFacts, places_of
+from yarvel.heads.style import HeadChoice, StoneFacts, places_of
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 from yarvel.stones.cut import Cut
@@ -47,8 +47,3 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
 def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
     """A seam a ring, then every claw to both rings."""
     return basket_seams(places_of(choice, facts), alloy)
-
-
-def making(choice: HeadChoice) -> Making:
-    """Wire, rings, grooves."""
-    return (*MAKING_WIRE, *MAKING_RINGS)

@@ -45,7 +45,7 @@ class Joint:
     """A joint in its place: ``order`` counts from 1, ``flow_c`` is the solder's flow temperature in °C, infinite where
     none is used (fused, welded); ``reaches`` the groups of earlier joints that its heat reaches and that flow hardly
     hotter; ``melts`` those that flow cooler; ``softer`` all groups near it that flow cooler than it is heated, whenever
-    they are made; ``heat_c`` what it is heated to."""
+    they are made, ``shielded`` those that flow hardly hotter; ``heat_c`` what it is heated to."""
 
     what: str
     grade: str
@@ -56,6 +56,7 @@ class Joint:
     reaches: tuple[str, ...] = ()
     melts: tuple[str, ...] = ()
     softer: tuple[str, ...] = ()
+    shielded: tuple[str, ...] = ()
     heat_c: float = 0.0
 
 
@@ -94,11 +95,11 @@ def in_order(
                     melts[earlier.group] = None
                 elif flow < heat + step_c:
                     reaches[earlier.group] = None
-        softer = (
-            other.group
+        others = [
+            (flow, other.group)
             for (flow, how, other), reached in zip(flowed, near[place], strict=True)
-            if reached and other.group != seam.group and how in GRADES and flow < heat and grade != WELDED
-        )
+            if reached and other.group != seam.group and how in GRADES and grade != WELDED
+        ]
         flows = heat if grade in GRADES else math.inf
         joints.append(
             Joint(
@@ -110,7 +111,8 @@ def in_order(
                 seam.shield,
                 tuple(reaches),
                 tuple(melts),
-                tuple(dict.fromkeys(softer)),
+                tuple(dict.fromkeys(group for flow, group in others if flow < heat)),
+                tuple(dict.fromkeys(group for flow, group in others if heat <= flow < heat + step_c)),
                 heat,
             )
         )

@@ -58,10 +58,11 @@ class Operation:
     ``on`` names the parts, ``joints`` the groups of joints closed by it, ``melts`` those that its heat would open;
     ``makes`` and ``shape`` what is true of the parts besides what its kind makes; ``strain`` of a bend as a fraction;
     ``after`` keys of operations that come before it; ``stage`` breaks ties only. ``text`` and ``look`` are sentences,
-    ``figures`` the keys of the figures in them; ``stands_for`` keys that others wait for and that this one is instead
-    of; ``maybe`` what is done only where a look asks for it. Metal: ``takes``
-    what is taken from stock for its parts, ``gives`` what comes back of them; ``off`` how much of a part, in mm³, is
-    sawn, filed or cut to dust; ``leaves`` to what volume parts together are worked, by file and wheel.
+    ``figures`` the keys of the figures in them; ``maybe`` what is done only where a look asks for it. ``stands_for``
+    keys that others wait for and that this one is instead of; ``shields`` joints near it that its heat might open, where
+    they are made by then. Metal: ``takes`` what is taken from stock for its parts, ``gives`` what comes back of them;
+    ``off`` how much of a part, in mm³, is sawn, filed or cut to dust; ``leaves`` to what volume parts together are
+    worked, by file and wheel.
     """
 
     kind: Kind
@@ -84,6 +85,7 @@ class Operation:
     off: tuple[tuple[str, float], ...] = ()
     leaves: tuple[tuple[tuple[str, ...], float], ...] = ()
     stands_for: tuple[str, ...] = ()
+    shields: tuple[str, ...] = ()
 
     @property
     def minutes(self) -> float:

@@ -35,6 +35,14 @@ def given_back(route: Route) -> tuple[Lot, ...]:
     return tuple(lot for step in route.steps for lot in step.operation.gives)
 
 
+def added_g(route: Route) -> dict[str, float]:
+    """What is added of each metal to the piece, g: what a customer pays. An old part that is taken off is theirs."""
+    found: dict[str, float] = defaultdict(float)
+    for part in route.done.parts.values():
+        found[part.metal.key] += max(part.volume, 0.0) * part.metal.density / 1000
+    return {metal: grams for metal, grams in found.items() if grams > 0}
+
+
 def balances(route: Route) -> dict[str, Balance]:
     """The balance of every metal that is issued, comes back or is filed, by alloy."""
     issue: dict[str, float] = defaultdict(float)

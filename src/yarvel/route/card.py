@@ -7,8 +7,8 @@ from dataclasses import dataclass, replace
 from itertools import groupby
 
 from yarvel.figures.figure import Figure
+from yarvel.operations import lot as lots
 from yarvel.operations.cautions import caution_of
-from yarvel.operations.lot import SOLDER
 from yarvel.planning.plan import Plan
 from yarvel.route.balance import balances, taken
 from yarvel.route.checks import mark_of
@@ -134,24 +134,24 @@ def line_of(step: Step, plan: Plan) -> Line:
 def metal_lines(route: Route, plan: Plan, label: Callable[[str], str]) -> tuple[str, ...]:
     """Cutting list and balance; ``label`` names an alloy."""
     found = taken(route)
-    lots = [f"{lot_text(lot)}." for lot in found if lot.form != SOLDER]
+    told = [f"{lot_text(lot)}." for lot in found if lot.form != lots.SOLDER]
     chips: dict[tuple[str, str], tuple[int, float]] = {}
     for lot in found:
-        if lot.form == SOLDER:
+        if lot.form == lots.SOLDER:
             count, grams = chips.get((lot.piece, lot.metal), (0, 0.0))
             chips[lot.piece, lot.metal] = count + lot.count, grams + lot.grams
-    lots += [
+    told += [
         f"{piece}, {label(metal)}: {count} chip{'s' if count > 1 else ''}, about {grams:.2f} g."
         for (piece, metal), (count, grams) in chips.items()
     ]
     if not plan.volumes:
-        return tuple(lots)
-    told = [
+        return tuple(told)
+    sums = [
         f"{label(metal)}: issue {held.issue:.2f} g, {held.back:.2f} g of offcuts and about {held.filings:.2f} g of "
         "filings come back"
         for metal, held in balances(route).items()
     ]
-    return (*lots, f"{'; '.join(told)}.") if told else tuple(lots)
+    return (*told, f"{'; '.join(sums)}.") if sums else tuple(told)
 
 
 def tasks(found: tuple[Section, ...]) -> tuple[Section, ...]:

@@ -139,8 +139,7 @@ class Offers:
         if not any(one.kind.key == "set-up" for one in self.operations):
             self.add("set-up", target, on, set_up_text(self.plan), "every part stands by itself", stage=stage)
             self.operations[-1] = replace(self.operations[-1], after=after)
-        shield = "" if not joint.reaches else f" Shield {', '.join(short(name) for name in joint.reaches)}."
-        shield += f" Shield: {joint.shield}." if joint.shield else ""
+        shield = f" Shield: {joint.shield}." if joint.shield else ""
         how = (
             "Fuse, no solder, ends tight"
             if fused
@@ -162,7 +161,7 @@ class Offers:
             makes=makes,
             shape=shape,
         )
-        done = self.operations[-1]
+        self.operations[-1] = done = replace(self.operations[-1], shields=joint.shielded)
         if fused:
             self.operations[-1] = done = replace(done, stands_for=(f"solder-{target}",))
         self.add("pickle", target, on, "Quench, pickle, look at every joint before the next heat.", stage=stage)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from yarvel.figures.errors import JobError, Problem
 from yarvel.operations.operation import Operation
@@ -13,6 +13,7 @@ from yarvel.planning.plan import Plan
 from yarvel.route.offer import Offers
 from yarvel.route.offers import CONTRIBUTORS
 from yarvel.route.ordering import in_order
+from yarvel.route.solder_words import short
 
 
 @dataclass(frozen=True)
@@ -37,10 +38,17 @@ class Route:
 def run(operations: list[Operation], piece: Piece) -> Route:
     """One pass over the operations from the piece as it is now."""
     steps = []
-    for operation in operations:
+    for planned in operations:
+        operation = _shielded(planned, piece)
         steps.append(Step(operation, piece, operation.unmet(piece), _dust(operation, piece)))
         piece = operation.apply(piece)
     return Route(tuple(steps), piece)
+
+
+def _shielded(operation: Operation, piece: Piece) -> Operation:
+    """What is near by then and might open stands in the words."""
+    near = [short(joint) for joint in operation.shields if joint in piece.joined]
+    return replace(operation, text=f"{operation.text} Shield {', '.join(near)}.") if near else operation
 
 
 def _dust(operation: Operation, piece: Piece) -> dict[str, float]:

@@ -16,7 +16,7 @@ from yarvel.planning.plan import Plan
 from yarvel.planning.plan import plan as planned
 from yarvel.planning.repair import REPLACE, judge_head
 from yarvel.planning.weighing import weighed
-from yarvel.route.balance import balances
+from yarvel.route.balance import added_g
 from yarvel.route.card import LABELS
 from yarvel.route.running import Route, route_of
 
@@ -75,8 +75,8 @@ def _way(
     route = route_of_way(heavy, repaired(heavy, found, verdicts, key), rules)
     minutes = sum(step.operation.minutes for step in route.steps)
     metal, cost, priced = 0.0, minutes / 60 * rules.hour_rate, True
-    for alloy_key, held in balances(route).items():
-        used, price = max(held.issue - held.back - held.filings, 0.0), alloy_of(alloy_key, rules).price_per_g
+    for alloy_key, used in added_g(route).items():
+        price = alloy_of(alloy_key, rules).price_per_g
         metal, cost = metal + used, cost + used * price
         priced = priced and (price > 0 or used == 0)
     heat = any(step.operation.kind.temper == HEAT for step in route.steps)

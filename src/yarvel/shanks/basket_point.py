@@ -10,7 +10,7 @@ from yarvel.figures.figure import CHOSEN, COMMON_PRACTICE, FROM_MEMORY, GEOMETRY
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.heights import clear_of_culet, lowered
 from yarvel.heads.shape import HeadShape
-from yarvel.heads.style import CLAWS, FOOT, Making
+from yarvel.heads.style import CLAWS, FOOT
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 from yarvel.shanks import blanks
@@ -171,18 +171,3 @@ def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]
             ((FOOT, point), (blanks.SHANK, 0.0)),
         ),
     ]
-
-
-def making() -> Making:
-    """Bevelled, bent until they meet, the triangles alike."""
-    return (
-        (
-            "Leave {head.below_ring} of claw below the lower ring; bevel the insides {head.claw_bevel} to each side "
-            "and bend the claws until they meet, {shank.point_depth} below the ring, at {shank.point_angle}.",
-            "the triangles between the claws look alike from every side; the point is under the middle",
-        ),
-        (
-            "Drill a blind hole of {shank.hole}, {shank.hole_depth} deep; {shank.beside_hole} stays on each side.",
-            "the point stands in it square from the front and the side, no rocking",
-        ),
-    )

@@ -10,7 +10,7 @@ from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.heights import clear_of_culet
 from yarvel.heads.shape import HeadShape
-from yarvel.heads.style import FOOT, WALL, Making
+from yarvel.heads.style import FOOT, WALL
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 from yarvel.shanks import blanks
@@ -162,14 +162,3 @@ def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]
             ((FOOT, 0.0), (blanks.SHANK, 0.0)),
         ),
     ]
-
-
-def making() -> Making:
-    """Marked from the template, hollowed with a round file, tried on."""
-    return (
-        (
-            "Wrap the fish-mouth template round the foot and scribe it; file the foot hollow to the line, deepest "
-            "{shank.saddle_depth}, with a round file of the band's curve.",
-            "no light between foot and band, no rocking; the head stands square from the front and the side",
-        ),
-    )

@@ -126,9 +126,6 @@ class FitMethod(Protocol):
     def seams(self, head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]:
         """Joints of this method."""
 
-    def making(self) -> tuple[tuple[str, str], ...]:
-        """Steps at the bench: what to do, with figures by key in braces, and what to look at before going on."""
-
 
 _SETTLED_MM = 1e-10
 

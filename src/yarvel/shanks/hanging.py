@@ -7,7 +7,7 @@ from collections.abc import Mapping
 import numpy as np
 
 from yarvel.figures.figure import ASSUMED, CHOSEN, GEOMETRY, Ledger, Number, figure
-from yarvel.heads.style import FOOT, Making
+from yarvel.heads.style import FOOT
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 
@@ -112,19 +112,3 @@ def seams(alloy: Alloy, figures: Mapping[str, float]) -> list[Seam]:
             (("hanging ring", figures["bail.wire_length"] / 2), (FOOT, height)),
         ),
     ]
-
-
-def making() -> Making:
-    """Made, soldered where it hangs straight, tried on a thread."""
-    return (
-        (
-            "Round up a ring of {bail.inside} inside from {bail.wire_length} of {bail.wire} wire; its seam goes to "
-            "the "
-            "head.",
-            "the chain's end goes through without force",
-        ),
-        (
-            "Solder it at {bail.height} above the foot, where the centre of mass lies, before the stone is set.",
-            "with the stone held in by wax, hung from a thread, the face is upright",
-        ),
-    )

@@ -12,7 +12,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.heads.envelope import envelope, whole
 from yarvel.heads.heights import clear_of_culet, lowered
 from yarvel.heads.shape import HeadShape
-from yarvel.heads.style import BASE, CLAWS, FOOT, WALL, Making
+from yarvel.heads.style import BASE, CLAWS, FOOT, WALL
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 from yarvel.shanks import blanks
@@ -282,24 +282,3 @@ def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]
             for side, way in (("left", 0.0), ("right", length))
         ),
     ]
-
-
-def making() -> Making:
-    """Marked, annealed, sawn on the taper, hollowed; or bored."""
-    return (
-        (
-            "Anneal. Scribe {shank.hollow_limit} each side of the middle: the limit that hollowing may reach. Saw the "
-            "whole piece out from {shank.mark_half} inside to {shank.mark_half_outside} outside, each side of the "
-            "middle.",
-            "both cuts inside the scribed limit; the ring still on size",
-        ),
-        (
-            "Hollow both ends by {shank.hollow} to the head's outline.",
-            "no light between head and ends, the head's foot flush with the inside",
-        ),
-        (
-            "Saw and file a hole of {shank.gap_outside} at the outside, {shank.gap_inside} inside; "
-            "{shank.beside_head} stays on each side.",
-            "the head drops in without force, foot flush with the inside",
-        ),
-    )

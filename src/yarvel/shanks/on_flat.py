@@ -8,7 +8,7 @@ from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.heights import clear_of_culet, lowered
 from yarvel.heads.shape import HeadShape
-from yarvel.heads.style import BASE, CLAWS, FOOT, WALL, Making
+from yarvel.heads.style import BASE, CLAWS, FOOT, WALL
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 from yarvel.shanks import blanks
@@ -103,13 +103,3 @@ def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]
             ((FOOT, 0.0), (blanks.SHANK, 0.0)),
         ),
     ]
-
-
-def making() -> Making:
-    """Filed level, looked at from both sides."""
-    return (
-        (
-            "File a flat of {shank.flat_depth} at its middle; {shank.left_under_flat} stays under it.",
-            "level from the front and the side; the foot stands without rocking, no light under it",
-        ),
-    )

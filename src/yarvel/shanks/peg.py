@@ -9,7 +9,7 @@ import numpy as np
 from yarvel.figures.figure import CHOSEN, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.shape import HeadShape
-from yarvel.heads.style import BASE, FOOT, Making
+from yarvel.heads.style import BASE, FOOT
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 from yarvel.shanks import blanks, fish_mouth
@@ -23,7 +23,7 @@ LABEL = "Peg in a hole"
 FEET = (BASE,)
 FIELDS = ("hole",)
 
-__all__ = ["FEET", "FIELDS", "LABEL", "METHOD", "enter", "fit", "joinery", "making", "seams"]
+__all__ = ["FEET", "FIELDS", "LABEL", "METHOD", "enter", "fit", "joinery", "seams"]
 
 
 @figure("shank.hole", "Hole for the peg", "mm", "d_p", GEOMETRY, peg="d_p")
@@ -95,14 +95,3 @@ def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]
             ((FOOT, 0.0), (blanks.SHANK, 0.0)),
         ),
     ]
-
-
-def making() -> Making:
-    """Drilled square, the base filed to the curve."""
-    return (
-        (
-            "Drill {shank.hole}, {shank.hole_depth} deep, square to the band; cut the peg to {shank.peg_length}.",
-            "the head stands square from the front and the side; {shank.beside_hole} left beside the hole",
-        ),
-        ("File the base hollow by {shank.saddle_depth} to the band's curve.", "no rocking, no light under the base"),
-    )

@@ -9,7 +9,7 @@ import numpy as np
 from yarvel.figures.figure import COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.shape import HeadShape
-from yarvel.heads.style import FOOT, WALL, Making
+from yarvel.heads.style import FOOT, WALL
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 from yarvel.shanks import blanks, inset
@@ -23,7 +23,7 @@ LABEL = "Split shoulders"
 FEET = (WALL,)
 FIELDS = ("split_mm",)
 
-__all__ = ["FEET", "FIELDS", "LABEL", "METHOD", "enter", "fit", "joinery", "making", "seams"]
+__all__ = ["FEET", "FIELDS", "LABEL", "METHOD", "enter", "fit", "joinery", "seams"]
 
 
 @figure(
@@ -167,22 +167,3 @@ def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]
         for side, way in (("left", 0.0), ("right", length))
         for which in ("near", "far")
     ]
-
-
-def making() -> Making:
-    """Sawn along the middle, annealed, spread, notched."""
-    return (
-        (
-            "Saw the band along its middle from both ends to {shank.split_from} from where the bezel's middle will "
-            "be; each branch is {shank.branch} wide before filing.",
-            "both cuts end on one line, branches alike",
-        ),
-        (
-            "Anneal, spread every branch {shank.spread} to its side; tips lie {shank.tip_side} from the middle.",
-            "no crack at the end of the saw cut; all four tips level",
-        ),
-        (
-            "File a notch of {shank.bezel_notch} into every tip to the bezel's curve.",
-            "the bezel is held by all four notches without solder, square and level",
-        ),
-    )

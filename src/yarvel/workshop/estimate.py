@@ -11,7 +11,7 @@ from yarvel.metals.alloys import alloy_of
 from yarvel.operations.register import REGISTER
 from yarvel.planning.plan import Plan
 from yarvel.planning.weighing import weighed
-from yarvel.route.balance import balances
+from yarvel.route.balance import added_g
 from yarvel.route.card import CHECK, sections, tasks
 from yarvel.workshop.dockets import Docket
 from yarvel.workshop.standards import STANDARDS, Standard, base_of
@@ -78,13 +78,13 @@ def price_text(docket: Docket) -> str:
 
 
 def estimate(plan: Plan | None, docket: Docket, wanted: list[tuple[str, float]], rules: HouseRules) -> Estimate:
-    """The price of these tasks and of the route's metal: what is issued less what comes back and what is swept up."""
+    """The price of these tasks and of the metal that the route adds to the piece."""
     minutes = sum(minute for _, minute in wanted)
     metal, unpriced = 0.0, []
     if plan is not None:
-        for key, held in balances(work_of(weighed(plan), docket, rules).route).items():
+        for key, grams in added_g(work_of(weighed(plan), docket, rules).route).items():
             alloy = alloy_of(key, plan.rules)
-            metal += max(held.issue - held.back - held.filings, 0.0) * alloy.price_per_g
+            metal += grams * alloy.price_per_g
             if alloy.price_per_g == 0:
                 unpriced.append(alloy.label)
     return Estimate(minutes, minutes / 60 * rules.hour_rate, metal, tuple(unpriced))

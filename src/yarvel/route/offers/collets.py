@@ -31,7 +31,9 @@ def _collet(offers: Offers) -> None:
         "cut-length",
         "collet",
         wall,
-        "Cut {collet.blank_length} of tube of {collet.blank_outer}, wall {head.wall}; ends square.",
+        "Cut {collet.blank_length} of tube of {collet.blank_outer}, wall {head.wall}; ends square. Or from sheet of "
+        "{head.wall}: the pattern's radii {collet.pattern_inner_radius} and {collet.pattern_outer_radius}, "
+        "{collet.pattern_angle_deg}, its seam closed hard.",
         stage=STOCK,
         **_tube_lot(offers, "Collet, driven from tube", "collet", "collet.blank_outer", "collet.blank_length"),
     )
@@ -40,7 +42,8 @@ def _collet(offers: Offers) -> None:
         "drive-collet",
         "collet",
         wall,
-        "Drive it into the block a little at a time until the foot is {collet.foot_diameter}; stop early and look.",
+        "Drive it into the block a little at a time, annealed between, until the foot is {collet.foot_diameter}; stop "
+        "early and look. Overdriving cannot be undone; {collet.stretch_left} of stretch is left.",
         "foot even all round, no fold",
         stage=HEAD,
         after=("anneal-collet",),
@@ -67,8 +70,9 @@ def _collet(offers: Offers) -> None:
             "saw-claws",
             "collet",
             wall,
-            "Only now: saw the claws, {collet.saw_depth} deep and no deeper; open the Vs, narrow towards the tips.",
-            "every cut ends above the joint",
+            "Only now: saw the claws, {collet.saw_depth} below the girdle's line and no deeper; open to Vs with a "
+            "three-square file, narrow the claws towards their tips.",
+            "claws alike, the Vs of one depth, every cut ends above the joint",
             stage=SOLDER,
             count=len(offers.plan.shape.places),
             after=("pickle-head-to-shank", "pickle-hanging-ring"),

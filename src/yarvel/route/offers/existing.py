@@ -17,7 +17,14 @@ def offer(offers: Offers) -> None:
     job = offers.plan.job
     if offers.head_there:
         held = job.stone.state != ABSENT
-        facts = ("soldered", "joined", "seat cut", "marks out", *(("touching", "stone level") if held else ()))
+        facts = (
+            "soldered",
+            "joined",
+            "girdle scribed",
+            "seat cut",
+            "marks out",
+            *(("touching", "stone level") if held else ()),
+        )
         shape = "joined" if job.shank is None or offers.exists else "head"
         offers.stock("head", metal=job.head.metal, facts=facts, shape=shape)
     shank = job.shank
@@ -33,6 +40,7 @@ def offer(offers: Offers) -> None:
             "Measure the old claws and the old height before the head goes.",
             "what was read stands on the docket",
             stage=TAKE_IN,
+            after=("chart-wear-head",),
         )
         offers.add(
             "unsolder",
@@ -47,7 +55,7 @@ def offer(offers: Offers) -> None:
             "clean-slot",
             "old-head",
             RING,
-            "Clear the old solder; level both ends by the finger and measure the slot at both.",
+            _slot_text(offers),
             "ends bright and level",
             stage=TAKE_IN,
             after=("unsolder-old-head",),
@@ -58,8 +66,8 @@ def offer(offers: Offers) -> None:
 
 def _resized(offers: Offers) -> None:
     change = offers.plan["resize.change"]
-    what = "to let in" if change > 0 else "to take out"
-    offers.add("mark-out", "back", RING, f"Mark {abs(change):.2f} mm {what} at the back.", stage=SHANK)
+    what = "put in a piece of" if change > 0 else "take out"
+    offers.add("mark-out", "back", RING, f"Size at the back: {what} {abs(change):.2f} mm; mark it.", stage=SHANK)
     offers.add("anneal", "back", RING, "Anneal the back; keep the heat off the head.", stage=SHANK)
     offers.add(
         "saw-gap",
@@ -119,3 +127,13 @@ def _taken_out(offers: Offers, change: float) -> dict[str, Any]:
     out = lots.bar(offers.plan, "Piece for the size", shank.metal, 1.0, band.section_mm2, -change)
     dust = min(2 * offers.plan.rules.saw_kerf_mm, -change) * band.section_mm2
     return {"gives": lots.back("Piece taken out", out, out.volume - dust), "off": {"shank": dust}}
+
+
+def _slot_text(offers: Offers) -> str:
+    """The slot made ready, and by how much it differs from the new foot."""
+    text = "Clear the old solder; level both ends by the finger and measure the slot at both."
+    if "slot.spare" not in offers.plan.figures:
+        return text
+    spare = offers.plan["slot.spare"]
+    fitted = "open the slot to it" if spare > 0 else "close the slot onto it; solder bridges no gap"
+    return f"{text} The new foot is {abs(spare):.2f} mm {'wider' if spare > 0 else 'narrower'} than it: {fitted}."

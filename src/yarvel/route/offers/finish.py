@@ -19,8 +19,8 @@ def offer(offers: Offers) -> None:
         "polish",
         "piece",
         grip,
-        f"Polish with the {species.label.lower()} in: ultrasonic {_BEARS[species.ultrasonic]}, steam "
-        f"{_BEARS[species.steam]}, pickle {_BEARS[species.acid]}.{soft}",
+        f"Polish. With the {species.label.lower()} in: pickle {_BEARS[species.acid]}, ultrasonic "
+        f"{_BEARS[species.ultrasonic]}, steam {_BEARS[species.steam]}.{soft}",
         "no marks under the loupe",
         stage=FINISH,
         after=held,

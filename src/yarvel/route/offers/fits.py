@@ -165,8 +165,8 @@ def _sawn(offers: Offers) -> None:
         "mark-out",
         "gap",
         RING,
-        "Scribe {shank.hollow_limit} each side of the middle, the limit of hollowing; mark {shank.mark_half} inside "
-        "and {shank.mark_half_outside} outside.",
+        "Scribe {shank.hollow_limit} each side of the middle: the limit that hollowing may reach. Mark "
+        "{shank.mark_half} inside and {shank.mark_half_outside} outside, each side of the middle.",
         stage=FIT,
         after=("anneal-before-sawing", "measure-part-collet", "check-size-shank"),
     )
@@ -214,8 +214,9 @@ def _fish_mouth(offers: Offers) -> None:
         "trim-base",
         "saddle",
         (offers.grip,),
-        "Scribe the template round the foot; file it hollow, deepest {shank.saddle_depth}.",
-        "no light between foot and band, no rocking",
+        "Wrap the fish-mouth template round the foot and scribe it; file the foot hollow to the line, deepest "
+        "{shank.saddle_depth}, with a round file of the band's curve.",
+        "no light between foot and band, no rocking; the head stands square from the front and the side",
         stage=FIT,
     )
     _offered(offers, ("trim-base-saddle", *_ROUND))
@@ -228,7 +229,7 @@ def _peg(offers: Offers) -> None:
         RING,
         "Dimple, pilot, then {shank.hole}, {shank.hole_depth} deep, square to the band; cut the peg to "
         "{shank.peg_length}.",
-        "the head stands square from the front and the side",
+        "the head stands square from the front and the side; {shank.beside_hole} left beside the hole",
         stage=FIT,
         leaves=_shank_left(offers),
         after=_ROUND,

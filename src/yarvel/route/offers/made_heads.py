@@ -75,7 +75,8 @@ def _cast(offers: Offers) -> None:
         "curve-claws",
         "head",
         WHOLE,
-        "Curve every claw to about {head.dome_radius}; try one first.",
+        "Curve every claw to about {head.dome_radius}; try one first. Annealed it bears down to "
+        "{head.least_bend_radius}.",
         "it lies against the dome along its length",
         stage=HEAD,
         count=len(offers.plan.shape.places),

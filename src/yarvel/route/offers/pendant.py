@@ -48,7 +48,10 @@ def offer(offers: Offers) -> None:
         "look-three-ways",
         "hanging",
         BAIL,
-        "Hang it from a thread, the stone held in by wax; then wax and stone out again.",
+        "Hang it from a thread, the stone held in by wax; then wax and stone out again. The ring stands {bail.height} "
+        "above the foot, where the centre of mass lies."
+        if "bail.height" in plan.figures
+        else "Hang it from a thread, the stone held in by wax; then wax and stone out again.",
         "the face is upright",
         stage=SOLDER,
         after=("pickle-hanging-ring",),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from yarvel.heads.vees import FOLD
 from yarvel.operations.piece import ABSENT
 from yarvel.planning.compute import species_of
 from yarvel.planning.job import PLIERS_PUSHER, TIPS_AFTER
@@ -48,7 +49,7 @@ def offer(offers: Offers) -> None:
         "Bur and file marks out.",
         "no burr where the stone will lie",
         stage=SEAT,
-        after=("cut-seat-stone", "skim-gallery-head"),
+        after=("cut-seat-stone", "skim-gallery-head", "bevel-overhang-vs"),
     )
     offers.add(
         "seat-stone",
@@ -171,8 +172,8 @@ def _corners(offers: Offers, grip: tuple[str, ...], count: int) -> None:
             "relieve-corner",
             "head",
             grip,
-            "Free every corner: relief of {head.relief_hole}, {head.left_behind_relief} stays behind it.",
-            "light behind the corner, none through it",
+            "Drill the relief hole of {head.relief_hole} where the stone's corner will lie.",
+            "{head.left_behind_relief} left outside the hole; the corner is free",
             stage=SEAT,
             count=len(plan.shape.vees.places),
         )
@@ -184,6 +185,20 @@ def _corners(offers: Offers, grip: tuple[str, ...], count: int) -> None:
             "{head.left_behind_relief} stays.",
             stage=SEAT,
             count=count,
+        )
+        folded = plan.job.head.school == FOLD
+        offers.add(
+            "bevel-overhang",
+            "vs",
+            grip,
+            "Undercut each V at the girdle to half and leave it whole: it is folded over the point in one piece."
+            if folded
+            else "Saw each V's corner down to the girdle: two tabs, each folded over its own side; they bear "
+            "{head.tab_strength} of what the whole V does.",
+            "the undercut is even on both legs" if folded else "the saw cut ends above the relief hole",
+            stage=SEAT,
+            count=len(plan.shape.vees.places),
+            after=("cut-seat-stone",),
         )
 
 

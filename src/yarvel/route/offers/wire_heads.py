@@ -44,6 +44,7 @@ def offer(offers: Offers) -> None:
         after=(
             "saw-off-stays-claws",
             "countersink-upper-ring",
+            "narrow-claws-tabs",
             "pickle-claws-to-lower-ring",
             "solder-claws-to-lower-ring",
         ),
@@ -65,9 +66,12 @@ def _ring(offers: Offers, which: str, metal: str) -> None:
     wound = f"head.{which}_ring_former" in figures
     shape = f"Bend {long} round"
     if "head.ring_turn" in figures:
-        shape = f"Score {long} at every corner, bend it there by {{head.ring_turn}}, mitre to {{head.ring_mitre}}"
+        shape = (
+            f"Bend {long} to the outline, scored at each corner before it turns by {{head.ring_turn}}; mitre what "
+            "meets at a corner to {head.ring_mitre}"
+        )
     elif wound:
-        shape = f"Bend {long} on a rod of {{head.{which}_ring_former}}"
+        shape = f"Wind {long} on a rod of {{head.{which}_ring_former}}"
     offers.bend(
         target,
         ring,
@@ -136,8 +140,11 @@ def _claws(offers: Offers) -> None:
             "make-v-claw",
             "claws",
             CLAWS,
-            "Score and fold strip of {head.claw} into Vs of {head.v_angle}, legs {head.v_leg}.",
-            "its inside follows the stone's corner",
+            "Scribe the fold line on {head.v_width} wide strip of {head.claw} sheet, score it no deeper than "
+            "{head.guide_line} at first, then to half, and fold to {head.v_angle}."
+            if "head.guide_line" in plan.figures and "head.v_width" in plan.figures
+            else "Score and fold sheet of {head.claw} into a V of {head.v_angle}.",
+            "both legs {head.v_leg}, the fold sharp; its inside follows the stone's corner",
             stage=HEAD,
             count=points,
             after=("anneal-claws",),

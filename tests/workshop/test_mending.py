@@ -1,0 +1,137 @@
+"""Repairs as routes: which claws, the stone out before heat, old seats kept; quoted as they are booked."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from datetime import datetime
+
+import pytest
+
+from tests.conftest import BASE
+from tests.told import parts, said
+from yarvel.figures.rules import HouseRules
+from yarvel.heads.wear import BENT, MISSING, WORN_TIP, ClawFound
+from yarvel.operations.operation import HEAT
+from yarvel.operations.piece import ABSENT, HELD
+from yarvel.planning.job import WAYS, from_document
+from yarvel.planning.plan import Plan, plan
+from yarvel.planning.repair import judge_head
+from yarvel.planning.weighing import weighed
+from yarvel.route.balance import balances, taken
+from yarvel.route.card import CHECK, LABELS
+from yarvel.route.running import Route
+from yarvel.route.ways import repaired, route_of_way, ways_out
+from yarvel.workshop.claw_chart import chart_with
+from yarvel.workshop.dockets import Docket
+from yarvel.workshop.estimate import estimate, tasks_of
+from yarvel.workshop.work import told_of, way_of
+
+RULES = HouseRules()
+WORN = ClawFound(WORN_TIP, tip=0.2)
+FOUND = {
+    "tighten": (ClawFound(BENT), ClawFound(), ClawFound(BENT), ClawFound()),
+    "re-tip": (WORN, ClawFound(BENT), WORN, ClawFound()),
+    "new-claws": (ClawFound(MISSING), ClawFound(), ClawFound(), ClawFound()),
+    "new-head-bought": (WORN, WORN, WORN, ClawFound()),
+    "new-head-made": (WORN, WORN, WORN, ClawFound()),
+}
+
+
+def mended(made: Plan, way: str) -> Route:
+    found = FOUND[way]
+    job = repaired(made, found, judge_head(made, found, RULES).claws, way)
+    return route_of_way(weighed(made), job, RULES)
+
+
+def docket_with(chosen: str, found: tuple[ClawFound, ...] = (WORN,) * 4) -> Docket:
+    now = datetime(2031, 4, 9)
+    chart = {**chart_with({}, found, now.date()), "chosen": chosen}
+    return Docket(1, "31-0001", "", "", None, "planned", BASE, {}, (), 1, now, now, claw_chart=chart)
+
+
+@pytest.mark.parametrize("way", WAYS)
+def test_a_repair_reads_as_it_is_done(way: str, planned: Callable[..., Plan]) -> None:
+    """Common practice, no source: chart first, the stone out before any torch and back in after all of them, nothing of
+    the ring made; a tightened head sees no torch and keeps its stone."""
+    route = mended(planned(samples=0, fit={"method": "inset"}), way)
+    keys = [step.operation.key for step in route.steps]
+    assert not [step for step in route.steps if step.unmet], [step.unmet for step in route.steps if step.unmet]
+    assert keys[0] == "chart-wear-head" and route.done.stone == HELD
+    assert not {"roll-shank", "cut-length-shank", "bend-to-shape-shank", "round-up-shank", "saw-gap-gap"} & set(keys)
+    heats = [step for step in route.steps if step.operation.kind.temper == HEAT]
+    assert all(step.piece.stone == ABSENT for step in heats) and bool(heats) == (way != "tighten")
+    if heats:
+        assert keys.index("take-stone-out-stone") < keys.index(heats[0].operation.key)
+        assert keys.index("seat-stone-stone") > keys.index(heats[-1].operation.key)
+    old = {"unsolder-old-head", "clean-slot-old-head", "fit-ends-slot"}
+    assert (old <= set(keys)) == way.startswith("new-head")
+
+
+@pytest.mark.parametrize("way", WAYS)
+def test_a_repairs_metal_is_what_it_adds(way: str, planned: Callable[..., Plan]) -> None:
+    route = mended(planned(samples=0, fit={"method": "inset"}), way)
+    pieces = {lot.piece.split(",")[0] for lot in taken(route)}
+    wanted = {
+        "tighten": set(),
+        "re-tip": {"New tips", "Solder"},
+        "new-claws": {"New claws", "Solder"},
+        "new-head-bought": {"Bought head", "Solder"},
+        "new-head-made": {"Claws as U-pieces", "Upper ring", "Lower ring", "Solder"},
+    }
+    assert pieces == wanted[way]
+    assert all(abs(balance.open) < 1e-9 for balance in balances(route).values())
+    if way == "new-claws":
+        claw = weighed(planned(samples=0)).volumes["claws"] / 4 * 15.5 / 1000
+        assert balances(route)["18k-yellow"].back == pytest.approx(claw, rel=0.2), "the old claw comes back"
+
+
+def test_the_claws_are_named_by_their_numbers(planned: Callable[..., Plan]) -> None:
+    made = planned(samples=0)
+    text = " ".join(step.operation.text for step in mended(made, "re-tip").steps)
+    assert "out come: the spinel" in text and "Found: claw" in text and "worn tip" in text
+    job = repaired(made, FOUND["re-tip"], judge_head(made, FOUND["re-tip"], RULES).claws, "re-tip")
+    numbers = sorted(
+        number for number, findings in (job.repair.claws if job.repair else {}).items() if "worn-tip" in findings
+    )
+    assert len(numbers) == 2 and f"New tips for claws {', '.join(numbers)}" in text
+    told = parts(plan(job, RULES, samples=0)).values()
+    assert "gas checked" in " ".join(section.caution for section in told)
+
+
+@pytest.mark.parametrize("chosen", ["", *WAYS, *(LABELS[way] for way in WAYS)])
+def test_every_task_of_a_docket_says_something(planned: Callable[..., Plan], chosen: str) -> None:
+    """Also of a chart whose way was kept under its name."""
+    docket = docket_with(chosen)
+    assert bool(way_of(docket)) == bool(chosen)
+    keys = [key for key, _ in tasks_of(planned(samples=0), docket, RULES)]
+    assert keys[-1] == CHECK
+    for key in keys:
+        told = told_of(key, docket, RULES)
+        assert told is not None and told.lines and told.name == LABELS[key], key
+    bare = replace(docket, job_document={"format": BASE["format"]})
+    assert told_of("head", bare, RULES) is None
+
+
+@pytest.mark.parametrize("way", ["re-tip", "new-claws", "new-head-bought"])
+def test_what_is_quoted_is_what_is_booked(way: str, planned: Callable[..., Plan]) -> None:
+    """Minutes of the way's button, of its tasks and of the price on the docket; and the metal of that price."""
+    rules = HouseRules(hour_rate=90, alloys=(("18k-yellow", "price_per_g", 70.0),))
+    made = weighed(planned(samples=0, house=rules))
+    quoted = next(one for one in ways_out(made, FOUND[way], rules) if one.key == way)
+    docket = docket_with(way, FOUND[way])
+    wanted = tasks_of(made, docket, rules)
+    assert sum(minutes for _, minutes in wanted) == pytest.approx(quoted.minutes, abs=0.5)
+    price = estimate(made, docket, wanted, rules)
+    assert price.total == pytest.approx(quoted.cost, rel=0.02)
+
+
+def test_a_repair_is_planned_from_its_file(planned: Callable[..., Plan]) -> None:
+    document = {
+        **BASE,
+        "fit": {"method": "inset"},
+        "stone": {**BASE["stone"], "state": "held"},
+        "repair": {"claws": {"2": ["worn-tip"], "3": ["bent", "worn-tip"]}, "way": "re-tip", "metal": "18k-white"},
+    }
+    made = plan(from_document(document), RULES, samples=0)
+    assert "New tips for claws 2, 3" in said(made)
