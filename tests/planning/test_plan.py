@@ -37,7 +37,7 @@ def test_every_possible_job_has_a_whole_plan(job: Job) -> None:
     assert [LEVELS.index(call.level) for call in made.calls] == sorted(LEVELS.index(call.level) for call in made.calls)
     assert all((call.remedy is None) == (not call.remedy_label) for call in made.calls)
     assert [joint.order for joint in made.joints] == list(range(1, len(made.joints) + 1))
-    assert len(checks(made)) > 5
+    assert len(checks(made)) >= 5
     names = list(parts(made))
     assert names[-4:] == ["seat", "set", "finish", "release"]
     assert (made.band is not None) <= ("fit" in names)

@@ -31,10 +31,8 @@ def test_every_jobs_stock_comes_down_to_its_section(job: Job) -> None:
     made = plan(job, HouseRules(), samples=0)
     lots = taken(route_of(made))
     assert all(lot.count >= 1 and math.isfinite(lot.volume) and lot.volume >= 0 for lot in lots)
-    downs = [
-        found for found in (drawn(made, lots), *(rolled_from(made, lot) for lot in lots if lot.form == BAR)) if found
-    ]
-    for down in downs:
+    bands = [rolled_from(made, lot) for lot in lots if lot.form == BAR]
+    for down in filter(None, (drawn(made, lots), *bands)):
         sizes = [one.size for one in down.passes]
         assert sizes == sorted(sizes, reverse=True) and down_text(down).endswith(".")
 
@@ -46,8 +44,8 @@ def test_every_jobs_stock_comes_down_to_its_section(job: Job) -> None:
 def test_stock_in_hand_comes_as_far_as_its_volume(
     stock: tuple[float, float, float], comes: float, level: str, planned: Callable[..., Plan]
 ) -> None:
-    """Rolling keeps volume (geometry): 2.5 × 2.5 × 45 rolled to 60 has a mean section of 4.69 mm², the handbook's case."""
-    assert pytest.approx(4.69, abs=0.01) == 2.5 * 2.5 * 45 / 60
+    """Rolling keeps volume (geometry): 2.5 × 2.5 × 45 rolled to 60 has a mean section of 4.69 mm², a handbook case."""
+    assert math.isclose(2.5 * 2.5 * 45 / 60, 4.69, abs_tol=0.01)
     held = dict(zip(("across_mm", "down_mm", "length_mm"), stock, strict=True))
     made = planned(samples=0, shank={"width_mm": 2.4, "thickness_mm": 2.0, "stock": held}, fit={"method": "inset"})
     call = next(call for call in made.calls if call.code == "stock-short")
@@ -55,9 +53,8 @@ def test_stock_in_hand_comes_as_far_as_its_volume(
     assert "the stock in hand" in said(made, "stock")
     if level == "caution":
         assert call.remedy is not None
-        thinner = planned(
-            samples=0, shank={"width_mm": 2.4, "stock": held, **call.remedy["shank"]}, fit={"method": "inset"}
-        )
+        shank = {"width_mm": 2.4, "stock": held, **call.remedy["shank"]}
+        thinner = planned(samples=0, shank=shank, fit={"method": "inset"})
         assert next(call.level for call in thinner.calls if call.code == "stock-short") == "ok"
 
 

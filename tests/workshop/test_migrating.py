@@ -15,11 +15,16 @@ from pathlib import Path
 import pytest
 
 from yarvel.figures.errors import StoreError
+from yarvel.figures.rules import HouseRules
+from yarvel.planning.job import from_document
+from yarvel.planning.plan import plan
+from yarvel.route.checks import checks
 from yarvel.workshop.backup import summary
 from yarvel.workshop.layout import HEAD
 from yarvel.workshop.migrating import SCRIPTS, bring_up_to_date, known_revisions, stored_revision
 from yarvel.workshop.on_disk import check_digest
 from yarvel.workshop.store import Store
+from yarvel.workshop.work import way_of
 
 LAYOUTS = Path(__file__).parent / "layouts"
 MOMENTS = 20
@@ -154,6 +159,7 @@ AT_ONCE = """
 import os, sys
 import alembic.command, alembic.script
 from yarvel.workshop.store import Store
+from yarvel.workshop.work import way_of
 
 reading, writing = os.pipe()
 children = []
@@ -205,6 +211,24 @@ def test_dockets_of_a_landed_layout_are_found_as_people_spell_them(tmp_path: Pat
         connection.commit()
     store = Store(path)
     assert [made.id for made in store.dockets("bjork")] == [made.id for made in store.dockets("bjoerk")] == [1]
+    store.close()
+
+
+def test_parts_of_the_work_are_kept_by_key(tmp_path: Path) -> None:
+    """Tasks by key, ticks of checks by key and figures, what somebody else wrote as it was; minutes are a pace now."""
+    path = old_store("0008", tmp_path)
+    store = Store(path)
+    tasks = store.tasks.tasks()
+    assert {task.operation for task in tasks} >= {"stock", "head", "fit", "solder", "seat", "set", "finish", "release"}
+    assert all(task.label != task.operation for task in tasks)
+    held = next(docket for docket in map(store.docket, {task.docket_id for task in tasks}) if docket.ticks)
+    assert held.ticks == ("stone-measured@6.81 4.21", "straight", "level", "spacing", "a line of somebody's own")
+    planned_again = plan(from_document(held.job_document), HouseRules(), samples=0)
+    assert {check.mark for check in checks(planned_again)} >= set(held.ticks[:4]), "still ticked"
+    mended = next(docket for docket in map(store.docket, {task.docket_id for task in tasks}) if docket.claw_chart)
+    assert way_of(mended) == "re-tip"
+    assert store.tasks.standards()["head"].pace == pytest.approx(150) and store.tasks.standards()["solder"].pace == 90
+    assert any("Cut 60.1 mm of it." in task.ticks for task in tasks)
     store.close()
 
 

@@ -16,7 +16,7 @@ from yarvel.planning.plan import Plan
 from yarvel.planning.weighing import weighed
 from yarvel.workshop.dockets import Docket, DocketEdit
 from yarvel.workshop.estimate import CHECK, estimate, tasks_of
-from yarvel.workshop.operations import CLAW, JOINT, OPERATIONS, Operation, learned
+from yarvel.workshop.standards import STANDARDS, label_of, learned, skill_of, with_pace
 from yarvel.workshop.store import Store
 from yarvel.workshop.tasks import DONE, OPEN, STARTED
 
@@ -143,18 +143,19 @@ def test_what_is_promised_first_stands_first(store: Store) -> None:
 
 
 def test_standards_are_the_workshops_and_times_are_held_against_them(store: Store, clock: Clock) -> None:
-    store.tasks.keep_minutes("Solder", 44)
-    assert store.tasks.operations()["Solder"].minutes == 44
-    with pytest.raises(StoreError, match="1 to 5000"):
-        store.tasks.keep_minutes("Solder", 0)
+    store.tasks.keep_pace("solder", 144)
+    assert store.tasks.standards()["solder"].pace == 144 and store.tasks.standards()["set"].pace == 100
+    for key, pace in (("solder", 0), ("nonsense", 100)):
+        with pytest.raises(StoreError, match="10 to 1000"):
+            store.tasks.keep_pace(key, pace)
     orla = store.people.add("Orla")
     for minutes in (30, 36, 42, 33, 60):
         docket = store.new_docket()
-        task = store.tasks.plan_tasks(docket.id, [("Solder", 30.0)])[0]
+        task = store.tasks.plan_tasks(docket.id, [("solder", 30.0)])[0]
         store.tasks.start(task.id, orla.id)
         clock.on(minutes)
         store.tasks.stop(task.id, done=True)
-    assert store.tasks.against_standard() == {"Solder": pytest.approx(1.2)}
+    assert store.tasks.against_standard() == {"solder": pytest.approx(1.2)}
 
 
 @given(st.lists(st.tuples(st.floats(1, 300), st.floats(1, 300)), min_size=5, max_size=20))
@@ -165,9 +166,14 @@ def test_learned_is_a_median(times: list[tuple[float, float]]) -> None:
     assert learned(times[:4]) is None
 
 
-def test_standard_minutes_grow_with_claws_and_joints() -> None:
-    assert Operation("a", "setting", 10, CLAW, 5).standard(6, 3) == 40
-    assert Operation("a", "setting", 10, JOINT, 5).standard(6, 3) == 25 and OPERATIONS["Clean"].standard(6, 3) == 15
+def test_every_part_of_the_work_has_a_name_and_a_skill() -> None:
+    assert {skill_of(key) for key in STANDARDS} == {"mounting", "setting", "polishing", "checking"}
+    assert (label_of("head"), label_of("head-2"), label_of("of their own")) == (
+        "Make the head",
+        "Make the head, once more",
+        "of their own",
+    )
+    assert skill_of("of their own") == "" and with_pace({"set": 80.0})["set"].pace == 80.0
 
 
 def docket(**chart: object) -> Docket:
@@ -175,33 +181,25 @@ def docket(**chart: object) -> Docket:
     return Docket(1, "31-0001", "", "", None, "taken in", {}, {}, (), 1, at, at, claw_chart=dict(chart))
 
 
-def test_steps_become_tasks_and_a_repair_its_own(planned: Callable[..., Plan]) -> None:
-    made = planned(samples=0)
-    names = [name for name, _ in tasks_of(made, docket())]
-    assert names == [
-        "Cut the metal",
-        "Make the head",
-        "Fit head and shank",
-        "Solder",
-        "Clean",
-        "Cut the seat",
-        "Close",
-        "Finish",
-        CHECK,
-    ]
-    assert tasks_of(made, docket(chosen="Tighten", minutes=12.0)) == [("Tighten", 12.0), ("Finish", 25), (CHECK, 15)]
-    new_claws = [name for name, _ in tasks_of(made, docket(chosen="New claws", minutes=66))]
-    assert new_claws[0] == "New claws" and "Make the head" not in new_claws and "Cut the seat" in new_claws
-    assert tasks_of(None, docket()) == [(CHECK, 15)]
+def test_the_route_becomes_tasks_at_the_workshops_pace(planned: Callable[..., Plan]) -> None:
+    """What takes under ten minutes goes with what follows, where the same hands can do it."""
+    made, rules = planned(samples=0, fit={"method": "inset"}), HouseRules()
+    found = tasks_of(made, docket(), rules)
+    assert [key for key, _ in found] == ["stock", "shank", "head", "fit", "solder", "seat", "set", "finish", CHECK]
+    flat = [key for key, _ in tasks_of(planned(samples=0, fit={"method": "on-flat"}), docket(), rules)]
+    assert "fit" not in flat and "solder" in flat, "six minutes at the flat are no task of their own"
+    slow = dict(tasks_of(made, docket(), rules, with_pace({"set": 150.0})))
+    assert slow["set"] == pytest.approx(1.5 * dict(found)["set"]) and slow["head"] == dict(found)["head"]
+    assert [key for key, _ in tasks_of(None, docket(), rules)] == [CHECK]
 
 
 def test_a_price_is_hours_and_the_metal_that_stays(planned: Callable[..., Plan]) -> None:
-    rules = HouseRules(alloys=(("18k-yellow", "price_per_g", 70.0),))
+    rules = HouseRules(hour_rate=80.0, alloys=(("18k-yellow", "price_per_g", 70.0),))
     made = weighed(planned(samples=0, house=rules))
-    price = estimate(made, [("Solder", 90.0)], 80.0)
+    price = estimate(made, docket(), [("solder", 90.0)], rules)
     assert price.labour == pytest.approx(120) and price.unpriced == ()
-    assert price.metal == pytest.approx(70 * (made["head.mass"] + made["shank.mass"]), rel=0.02)
-    assert estimate(planned(samples=0), [], 80.0).unpriced == ("18k yellow gold",)
+    assert price.metal == pytest.approx(70 * (made["head.mass"] + made["shank.mass"]), rel=0.002)
+    assert estimate(planned(samples=0), docket(), [], HouseRules()).unpriced == ("18k yellow gold",)
 
 
 def test_tasks_are_put_back_as_they_stood_and_only_once(store: Store) -> None:

@@ -59,8 +59,8 @@ class Operation:
     ``makes`` and ``shape`` what is true of the parts besides what its kind makes; ``strain`` of a bend as a fraction;
     ``after`` keys of operations that come before it; ``stage`` breaks ties only. ``text`` and ``look`` are sentences,
     ``figures`` the keys of the figures in them; ``maybe`` what is done only where a look asks for it. ``stands_for``
-    keys that others wait for and that this one is instead of; ``shields`` joints near it that its heat might open, where
-    they are made by then. Metal: ``takes`` what is taken from stock for its parts, ``gives`` what comes back of them;
+    keys that others wait for and that this one is instead of; ``shields`` joints near it that its heat might open,
+    where they are made by then. Metal: ``takes`` what is taken from stock for its parts, ``gives`` what comes back;
     ``off`` how much of a part, in mm³, is sawn, filed or cut to dust; ``leaves`` to what volume parts together are
     worked, by file and wheel.
     """

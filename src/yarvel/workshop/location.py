@@ -7,6 +7,7 @@ import hashlib
 import sqlite3
 from dataclasses import dataclass
 from pathlib import Path
+from time import monotonic, sleep
 from typing import TYPE_CHECKING, Any
 
 from yarvel.figures.errors import StoreError
@@ -167,7 +168,8 @@ def _file_engine(path: Path, use: Use) -> Engine:
     @event.listens_for(engine, "connect")
     def _on_connect(connection: sqlite3.Connection, _record: object) -> None:
         connection.isolation_level = None
-        for pragma in ("journal_mode = WAL", "synchronous = FULL", "foreign_keys = ON"):
+        _keep_journal(connection, use.patience_s)
+        for pragma in ("synchronous = FULL", "foreign_keys = ON"):
             connection.execute(f"PRAGMA {pragma}")
 
     @event.listens_for(engine, "begin")
@@ -175,3 +177,17 @@ def _file_engine(path: Path, use: Use) -> Engine:
         connection.exec_driver_sql("BEGIN" if use.reading else "BEGIN IMMEDIATE")
 
     return engine
+
+
+def _keep_journal(connection: sqlite3.Connection, patience_s: float) -> None:
+    """The write-ahead journal. While another window turns it on, SQLite says "locked" at once, whatever patience it was
+    asked for: so it is asked again."""
+    end = monotonic() + patience_s
+    while True:
+        try:
+            connection.execute("PRAGMA journal_mode = WAL")
+            return
+        except sqlite3.OperationalError as error:
+            if "locked" not in str(error) or monotonic() > end:
+                raise
+            sleep(0.02)

@@ -30,6 +30,7 @@ def _bought(offers: Offers) -> None:
         else "Choose it in the drawer against the stone itself, {stone.depth} deep, before the old head comes out.",
         "claws straight and evenly spaced, no pits",
         stage=TAKE_IN,
+        after=("chart-wear-head",),
         takes=(lots.bought(offers.plan, "Bought head", "head", _sold(offers) + _trimmed(offers)),),
     )
     if job.head.trim_mm:

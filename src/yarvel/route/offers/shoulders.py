@@ -41,7 +41,7 @@ def offer(offers: Offers) -> None:
         _bezels(offers, shank.metal, many)
         text = "Cut a seat of {shoulder.sink} into every little bezel."
     offers.add(
-        "cut-seat",
+        "countersink",
         "shoulders",
         RING,
         text,
@@ -60,7 +60,7 @@ def offer(offers: Offers) -> None:
         "no small round turns under the point",
         stage=SET,
         count=many,
-        after=("cut-seat-shoulders",),
+        after=("countersink-shoulders",),
     )
 
 
