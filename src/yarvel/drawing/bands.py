@@ -71,7 +71,7 @@ def outside(band: Band, half_turn: float, count: int = 60) -> Points:
 def band_from_front(view: View, model: SheetModel, half_width: float) -> None:
     """Finger and band as arcs, cut where the head stands in a gap or between branches, flattened on a flat."""
     band, finger, joinery = model.band, model.finger, model.joinery
-    if band is None or finger is None:
+    if band is None or finger is None or not model.sees_band:
         return
     centre = np.array([0.0, finger - band.inside_radius])
     reach = min(half_width, band.inside_radius * WIDEST_ARC)
@@ -121,7 +121,7 @@ def band_piece(view: View, inner: Points, outer: Points) -> None:
 def band_from_side(view: View, model: SheetModel, bottom: float) -> None:
     """The band seen along its run: its width, rounded on top as its profile asks, the finger's top hidden."""
     band, finger, split = model.band, model.finger, model.joinery.split
-    if band is None or finger is None:
+    if band is None or finger is None or not model.sees_band:
         return
     half, top = band.width / 2, band_top(model)
     if split is not None:
@@ -173,7 +173,7 @@ def below_foot(view: View, model: SheetModel, right: tuple[float, float]) -> Non
 def hidden_in_band(view: View, model: SheetModel) -> None:
     """Holes in the band and what stands in them."""
     band, finger, joinery = model.band, model.finger, model.joinery
-    if band is None or finger is None:
+    if band is None or finger is None or not model.sees_band:
         return
     top = finger + band.thickness
     if joinery.hole is not None:
@@ -187,7 +187,7 @@ def hidden_in_band(view: View, model: SheetModel) -> None:
 def band_from_above(view: View, model: SheetModel, half_length: float) -> None:
     """The band's edges running away on both sides of the head, tapering; or its branches."""
     band, split = model.band, model.joinery.split
-    if band is None:
+    if band is None or not model.sees_band:
         return
     reach = min(half_length, 0.999 * band.outside_radius)
     start = 0.0 if split is None else split.start

@@ -20,6 +20,8 @@ _FRONT_LIMIT = 0.35
 
 def stone(view: View, model: SheetModel, direction: Direction) -> None:
     """The facets that face the viewer, each toned by the light, and the outline."""
+    if not model.sees_stone:
+        return
     seen = _look(model, direction)
     edge = model.outline.points if direction is ABOVE else seen.outline
     view.area(edge, "stone")
@@ -53,7 +55,7 @@ def head_from_side(view: View, model: SheetModel, direction: Direction) -> None:
         seen = outlines.wall_silhouette(wall.profile, -model.edge(along + 180), model.edge(along), losses)
         seen = _hollowed(seen, model) if direction is SIDE and model.joinery.saddle else _cut(seen, model, direction)
         view.area(seen, "metal", "outline")
-        if not head.places:
+        if not head.places and model.sees_stone:
             view.line(_closed(_look(model, direction).outline), "hidden")
     for place in front:
         _claw(view, model, place, direction)
@@ -147,7 +149,7 @@ def head_from_above(view: View, model: SheetModel) -> None:
 def holding_from_above(view: View, model: SheetModel) -> None:
     """Where each claw pushes, and the longest stretch without one, on stones that are not evenly held all round."""
     places = model.head.places
-    if "head.open_stretch" not in model.plan.figures or not places:
+    if "head.open_stretch" not in model.plan.figures or not places or not model.sees_stone:
         return
     reach = 0.16 * float(model.plan.stone.width)
     for place in places:
@@ -178,7 +180,7 @@ def _rim(view: View, profile: Points, model: SheetModel) -> None:
 def shoulders_from_above(view: View, model: SheetModel) -> None:
     """Small rounds in the shoulders, foreshortened by the band's curve, in their bezels where they have them."""
     band, figures = model.band, model.plan.figures
-    if band is None or "shoulder.first" not in figures:
+    if band is None or "shoulder.first" not in figures or not (model.sees_band and model.sees_stone):
         return
     stone, outer = figures["shoulder.diameter"].value, model.plan["shoulder.pitch"] - model.plan["shoulder.between"]
     for angle in angles_deg(
@@ -200,7 +202,11 @@ def section(view: View, model: SheetModel, left: float) -> None:
     place, edge, wider = model.section_place, model.section_edge, model.section_stretch
     along = float(np.cos(np.radians(model.section_deg)))
     off = 0.0 if place is None else place.y * place.normal[0] - place.x * place.normal[1]
-    for outline in stone_section(model.cut.key, model.plan.stone, model.plan.facts.along_band, model.section_deg, off):
+    for outline in (
+        ()
+        if not model.sees_stone
+        else stone_section(model.cut.key, model.plan.stone, model.plan.facts.along_band, model.section_deg, off)
+    ):
         clipped = _right_of(outline, left)
         if len(clipped) > 2:
             view.area(clipped, "stone-cut", "stone-edge")

@@ -23,7 +23,8 @@ class SheetModel:
     """Model frame: z = 0 is the seat plane, x runs along the band, y along the finger; mm.
 
     ``finger`` is the height of the finger's top (negative) where there is a band; ``claw_reach`` how far out a claw's
-    section lies by height; ``out`` how far the head's metal reaches outside the stone's edge.
+    section lies by height; ``out`` how far the head's metal reaches outside the stone's edge; ``sees_stone`` and
+    ``sees_band`` whether they are there.
     """
 
     plan: Plan
@@ -34,6 +35,8 @@ class SheetModel:
     out: float
     top: float
     gap: tuple[float, float] | None
+    sees_stone: bool = True
+    sees_band: bool = True
 
     @property
     def joinery(self) -> Joinery:

@@ -14,6 +14,7 @@ from yarvel.drawing.metrics import text_width
 from yarvel.drawing.model import SheetModel, band_top, sheet_model
 from yarvel.drawing.numbering import claw_numbers
 from yarvel.drawing.primitives import Drawing, Grip
+from yarvel.drawing.stages import Seen, staged
 from yarvel.drawing.view import (
     LANE,
     PITCH,
@@ -112,17 +113,26 @@ class Content:
 
 
 def sheet(
-    plan: Plan, width: float, height: float, highlight: str = "", grips: bool = True, keep_scale: float = 0.0
+    plan: Plan,
+    width: float,
+    height: float,
+    highlight: str = "",
+    grips: bool = True,
+    keep_scale: float = 0.0,
+    seen: Seen | None = None,
 ) -> Drawing:
     """The dimensioned drawing of a plan on a paper of this size in mm.
 
     ``highlight`` is the code of a call to mark strongly; grips are left out for print; ``keep_scale`` is a scale
-    not to exceed, so that nothing grows or jumps while a hand drags.
+    not to exceed, so that nothing grows or jumps while a hand drags; ``seen`` the piece as it is at an operation, with
+    that operation's figures only and nothing to drag.
     """
     model = sheet_model(plan)
     content = _content(model)
     placed = _place(model, content, width, height, keep_scale)
     drawing = Drawing(width, height, scale=placed.scale)
+    if seen is not None:
+        model, content, grips = staged(model, seen), _told_at(content, seen), False
     _front(drawing, model, content, placed)
     _side(drawing, model, content, placed)
     _plan(drawing, model, content, placed)
@@ -140,6 +150,25 @@ def sheet(
         View(drawing, placed.plan, placed.scale),
     )
     return drawing
+
+
+def _told_at(content: Content, seen: Seen) -> Content:
+    """Of all labels those whose figure an operation uses."""
+    keys = seen.figures
+
+    def kept(widths: list[Width]) -> list[Width]:
+        return [item for item in widths if item.key in keys]
+
+    return Content(
+        [level for level in content.levels if level.key in keys],
+        [item for item in content.chain if item[3] in keys],
+        kept(content.front_top),
+        kept(content.side_top),
+        kept(content.front_bottom),
+        kept(content.side_bottom),
+        kept(content.plan_bottom),
+        [note for note in content.notes if note.key in keys],
+    )
 
 
 def _content(model: SheetModel) -> Content:
@@ -453,9 +482,10 @@ def _plan(drawing: Drawing, model: SheetModel, content: Content, placed: Placeme
     elements.holding_from_above(view, model)
     view.line([(-model.half_x - 0.4, 0), (model.half_x + 0.4, 0)], "centre")
     view.line([(0, -model.half_y - 0.4), (0, model.half_y + model.above_head + 0.4)], "centre")
-    claw_numbers(
-        view, model, [view.at(side, 0)[0] for width in content.plan_bottom for side in (width.left, width.right)]
-    )
+    if model.head.places:
+        claw_numbers(
+            view, model, [view.at(side, 0)[0] for width in content.plan_bottom for side in (width.left, width.right)]
+        )
     _finger_arrow(drawing, view, model, placed)
     start = view.at(0, -model.plan_half)[1] + _CLOCK - 2
     lanes(view, content.plan_bottom, start, downward=True)
@@ -475,6 +505,8 @@ def _finger_arrow(drawing: Drawing, view: View, model: SheetModel, placed: Place
 def _section(drawing: Drawing, model: SheetModel, content: Content, placed: Placement) -> None:
     view = View(drawing, placed.section, placed.scale)
     left = section_left(model)
+    if not model.head.profiles and not model.head.rings:
+        return
     _title(drawing, view.at(left, 0)[0], placed.lower_row[0] - 2.5, section_title(model))
     elements.section(view, model, left)
     view.line([(0, model.top + 0.4), (0, min(-model.head.height, model.culet_z) - 0.3)], "centre")

@@ -87,8 +87,9 @@ class Section:
         return frozenset(longest[0])
 
 
-def sections(route: Route, plan: Plan) -> tuple[Section, ...]:
-    """The whole route, section by section."""
+def sections(route: Route, plan: Plan, once: bool = True) -> tuple[Section, ...]:
+    """The whole route, section by section; each caution once, where it is first needed, or (``once`` False) with every
+    section that needs it, where these are read apart."""
     found: list[Section] = []
     warned: set[str] = set()
     seen: dict[str, int] = {}
@@ -101,7 +102,7 @@ def sections(route: Route, plan: Plan) -> tuple[Section, ...]:
         if seen[key] > 1:  # somebody moved an operation
             key, name = f"{key}-{seen[key]}", f"{name}, once more"
         cautions = dict.fromkeys(caution_of(step.operation) for step in steps)
-        fresh = [caution for caution in cautions if caution and caution not in warned]
+        fresh = [caution for caution in cautions if caution and (caution not in warned or not once)]
         warned.update(fresh)
         found.append(Section(key, name, _lines(steps, plan), " ".join(fresh)))
     return tuple(found)

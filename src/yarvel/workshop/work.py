@@ -66,6 +66,6 @@ def told_of(key: str, docket: Docket, rules: HouseRules) -> Told | None:
         return None
     if key == CHECK:
         return Told(LABELS[CHECK], tuple((one.mark, one.text) for one in checks(work.plan)), CHECK_CAUTION)
-    found = sections(work.route, work.plan)
+    found = sections(work.route, work.plan, once=False)
     held: Section | None = next((one for one in (*tasks(found), *found) if one.key == key), None)
     return None if held is None else Told(held.name, tuple((line.mark, line.text) for line in held.lines), held.caution)

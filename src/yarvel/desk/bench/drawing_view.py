@@ -11,7 +11,10 @@ from yarvel.desk.theme import BODY_PX, TITLE_PX
 from yarvel.drawing.painters.qt import font, paint, text_box
 from yarvel.drawing.primitives import Drawing, Grip, Text
 from yarvel.drawing.sheet import sheet
+from yarvel.drawing.stages import Seen, seen_at
 from yarvel.planning.plan import Plan
+from yarvel.route.running import Step
+from yarvel.workshop.work import Work
 
 NATURAL_MM = 150.0
 LEAST_PER_MM, MOST_PER_MM = 4.4, 5.6
@@ -34,6 +37,9 @@ class DrawingView(QWidget):
         self._scale = 0.0
         self._held: Grip | None = None
         self.whole_ring = False
+        self._work: Work | None = None
+        self._step: Step | None = None
+        self._staged = False
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
 
     def sizeHint(self) -> QSize:
@@ -67,9 +73,23 @@ class DrawingView(QWidget):
 
                 self.drawing = ring_sheet(plan, width, height)
             else:
-                self.drawing = sheet(plan, width, height, self._call, keep_scale=keep)
+                told, seen = self._at_operation(plan)
+                self._staged = seen is not None
+                self.drawing = sheet(told, width, height, self._call, keep_scale=keep, seen=seen)
             self._scale = self.drawing.scale
         self.update()
+
+    def show_at(self, work: Work | None, step: Step | None) -> None:
+        """The piece as it is at an operation of this work; as it will be where there is none."""
+        if (work, step) != (self._work, self._step):
+            self._work, self._step = work, step
+            self.redraw()
+
+    def _at_operation(self, plan: Plan) -> tuple[Plan, Seen | None]:
+        if self._work is None or self._step is None or self.session.preview is not None:
+            return plan, None
+        seen = seen_at(self._work.route, self._step)
+        return self._work.plan, None if seen.nothing else seen
 
     def switch(self) -> None:
         """From the head's drawing to the whole ring's and back."""
@@ -98,6 +118,9 @@ class DrawingView(QWidget):
             self._paint_grips(painter)
         if self.session.preview is not None:
             self._paint_banner(painter, f"Preview: {self.session.preview.label}")
+        elif self._step is not None and not self.whole_ring and self.drawing is not None:
+            label = self._step.operation.kind.label
+            self._paint_banner(painter, f"As it is at: {label}" if self._staged else f"{label}: as it will be")
         if self.hasFocus():
             painter.setPen(QPen(QColor(self._colours["accent"]), 1))
             painter.setBrush(Qt.BrushStyle.NoBrush)

@@ -59,14 +59,14 @@ class BenchWindow(QMainWindow):
         self.session, self.dockets = session, dockets
         self._settings, self._theme, self._today = settings, theme, today
         colours = THEMES[theme]
-        hand_over, take_in = HandOverStation(session), TakeIn(session, today)
+        hand_over, take_in, work = HandOverStation(session), TakeIn(session, today), WorkStation(session)
         stations = [
             take_in,
             StoneStation(session),
             HeadStation(session),
             SeatStation(session),
             ShankStation(session),
-            WorkStation(session),
+            work,
             ChecksStation(session),
             hand_over,
         ]
@@ -94,6 +94,7 @@ class BenchWindow(QMainWindow):
         hand_over.pdf_wanted.connect(self.papers.write_pdf)
         hand_over.open_asked.connect(self.board.look_left_open)
         hand_over.deeds_wanted.connect(self.board.do_all)
+        work.operation_chosen.connect(self.sheet.show_at)
         take_in.photograph_wanted.connect(self.intake.add_photograph)
         take_in.label_wanted.connect(self.intake.print_label)
         take_in.history_wanted.connect(self.intake.show_history)

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
+from html import escape
 from typing import Any
 
 from PySide6.QtCore import QModelIndex, Qt, Signal
-from PySide6.QtGui import QDropEvent, QKeyEvent
+from PySide6.QtGui import QDropEvent, QHideEvent, QKeyEvent, QShowEvent
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QGridLayout,
-    QHBoxLayout,
     QListWidget,
     QListWidgetItem,
     QPushButton,
@@ -19,17 +19,19 @@ from PySide6.QtWidgets import (
 from yarvel.desk.bench.stations import Station
 from yarvel.desk.bench.table_level import TableLevel
 from yarvel.desk.session import value_at
+from yarvel.desk.theme import BODY_PX
 from yarvel.desk.widgets.fields import ChoiceField
 from yarvel.desk.widgets.words import Words
+from yarvel.drawing.painters.qt import font
 from yarvel.metals.joints import METHODS, SCHOOLS, groups, key_of
-from yarvel.operations.cautions import DEFER
+from yarvel.operations.cautions import DEFER, caution_of
 from yarvel.operations.register import REGISTER
 from yarvel.planning.job import CLOSED_RING, OPEN_RING, PUSHER, TACK, TIPS_BEFORE, WELD, JointsJob
 from yarvel.route.card import Line, Section, sections
-from yarvel.route.running import Route, route_of
+from yarvel.route.running import route_of
 from yarvel.route.setting_words import CLOSING_SCHOOLS, SEAT_SCHOOLS, TIPS
 from yarvel.route.solder_words import short
-from yarvel.workshop.work import work_of
+from yarvel.workshop.work import Work, work_of
 
 _KEY = Qt.ItemDataRole.UserRole
 _USUAL = {
@@ -53,6 +55,7 @@ class RouteList(QListWidget):
         self.setObjectName("work.route")
         self.setAccessibleName("Operations in order")
         self.setWordWrap(True)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setDragDropMode(QAbstractItemView.DragDropMode.InternalMove)
         self.setMinimumHeight(320)
 
@@ -108,14 +111,13 @@ class WorkStation(Station):
     TITLE = "Work"
     ROOMS = ("joints", "setting", "route")
 
-    operation_chosen = Signal(object)
+    operation_chosen = Signal(object, object)
 
     def build(self) -> None:
         """The operation in hand, the list, and what is chosen."""
-        self._route: Route | None = None
+        self._work: Work | None = None
         self._sections: tuple[Section, ...] = ()
         self._lines: dict[str, Line] = {}
-        self._headed: dict[str, str] = {}
         self._key = ""
         self._in_hand()
         self.list = RouteList(self)
@@ -137,19 +139,21 @@ class WorkStation(Station):
         self._text = self.account()
         self._text.setObjectName("work.text")
         row = QWidget(self)
-        beside = QHBoxLayout(row)
-        beside.setContentsMargins(0, 0, 0, 0)
+        grid = QGridLayout(row)
+        grid.setContentsMargins(0, 0, 0, 0)
         self.buttons: dict[str, QPushButton] = {}
-        for name, text, act in (
-            ("done", "Done, next", self._on_done),
-            ("earlier", "Earlier", lambda: self.move_operation(self._key, -1)),
-            ("later", "Later", lambda: self.move_operation(self._key, 1)),
-            ("strike", "Leave out", self._on_strike),
+        for place, (name, text, act) in enumerate(
+            (
+                ("done", "Done, next", self._on_done),
+                ("earlier", "Earlier", lambda: self.move_operation(self._key, -1)),
+                ("later", "Later", lambda: self.move_operation(self._key, 1)),
+                ("strike", "Leave out", self._on_strike),
+            )
         ):
             button = QPushButton(text, row)
             button.setObjectName(f"work.{name}")
             button.clicked.connect(lambda _checked=False, act=act: act())
-            beside.addWidget(button)
+            grid.addWidget(button, place // 2, place % 2)
             self.buttons[name] = button
         self.buttons["done"].setToolTip("Tick it off and go to the next (Space in the list)")
         self.buttons["earlier"].setToolTip("Alt+Up in the list, or drag it")
@@ -177,9 +181,9 @@ class WorkStation(Station):
         self.end_fold()
 
     def _more(self) -> None:
-        self.fold("Add an operation, or go back to the usual order")
+        self.fold("Another operation")
         kinds = [(kind.key, kind.label) for kind in sorted(REGISTER.values(), key=lambda kind: kind.label)]
-        self.added = ChoiceField("route.added", "After the one in hand", kinds, self)
+        self.added = ChoiceField("route.added", "After this one", kinds, self)
         self.column.addWidget(self.added)
         for name, text, act in (
             ("add", "Add it", self._on_add),
@@ -208,14 +212,12 @@ class WorkStation(Station):
         """The route anew, the operation in hand kept where it still occurs."""
         super().refresh()
         plan, docket = self.session.plan, self.session.docket
-        self._route, self._sections = None, ()
+        self._work, self._sections = None, ()
         if plan is not None:
-            work = work_of(plan, docket, self.session.rules) if docket is not None else None
-            told = plan if work is None else work.plan
-            self._route = route_of(plan) if work is None else work.route
-            self._sections = sections(self._route, told)
+            docket_work = None if docket is None else work_of(plan, docket, self.session.rules)
+            self._work = docket_work or Work(plan, route_of(plan))
+            self._sections = sections(self._work.route, self._work.plan)
         self._lines = {line.key: line for section in self._sections for line in section.lines}
-        self._headed = {line.key: section.caution for section in self._sections for line in section.lines[:1]}
         self._fill()
         self._show_grades()
         self._show_schools()
@@ -236,6 +238,7 @@ class WorkStation(Station):
         for section in self._sections:
             head = QListWidgetItem(f"{section.name} · {section.minutes:.0f} min")
             head.setFlags(Qt.ItemFlag.NoItemFlags)
+            head.setFont(font(BODY_PX, bold=True))
             self.list.addItem(head)
             for line in section.lines:
                 item = QListWidgetItem(_short_of(line))
@@ -267,12 +270,25 @@ class WorkStation(Station):
             operation = line.step.operation
             place = list(self._lines).index(key) + 1
             self._name.setText(f"{place} of {len(self._lines)} · {operation.kind.label}")
-            self._text.setText(_told(line, self._caution_for(key)))
-        self.operation_chosen.emit(None if line is None else line.step)
+            self._text.setText(_told(line))
+        self._emit()
 
-    def _caution_for(self, key: str) -> str:
-        section = next((one for one in self._sections if any(line.key == key for line in one.lines)), None)
-        return "" if section is None or not section.caution else f"{section.caution} {DEFER}"
+    def _emit(self) -> None:
+        """Whoever draws the piece shows it as it is then; as it will be while this station is closed."""
+        if not self._built:
+            return
+        line = self._lines.get(self._key) if self.isVisible() else None
+        self.operation_chosen.emit(self._work, None if line is None else line.step)
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """Opened: the sheet goes along."""
+        super().showEvent(event)
+        self._emit()
+
+    def hideEvent(self, event: QHideEvent) -> None:
+        """Closed: the sheet shows the whole piece again."""
+        super().hideEvent(event)
+        self._emit()
 
     def _on_chosen_item(self, item: QListWidgetItem | None) -> None:
         if item is not None and item.data(_KEY):
@@ -392,7 +408,7 @@ class WorkStation(Station):
         plan = self.session.plan
         if plan is None:
             return "waits for the stone"
-        if not self._built or self._route is None:
+        if not self._built or self._work is None:
             return f"{len(plan.joints)} joints, then the setting"
         minutes = sum(section.minutes for section in self._sections)
         ticks = self._ticks()
@@ -407,16 +423,16 @@ class WorkStation(Station):
 def _short_of(line: Line) -> str:
     """One line of the list: what is done to what."""
     operation = line.step.operation
-    many = f" × {operation.count}" if operation.count > 1 else ""
-    what = ", ".join(short(group) for group in operation.joints) or " and ".join(operation.on)
+    passes = operation.kind.key in ("roll", "draw-wire")
+    many = f" × {operation.count}" if operation.count > 1 and not passes else ""
+    what = ", ".join(short(group) for group in operation.joints)
+    what = what or operation.key.removeprefix(f"{operation.kind.key}-").replace("-", " ")
     marks = " (if asked for)" if operation.maybe else ""
     return f"{operation.kind.label}: {what}{many}{marks}{' – too early' if line.step.unmet else ''}"
 
 
-def _told(line: Line, caution: str) -> str:
+def _told(line: Line) -> str:
     """The operation in hand as rich text."""
-    from html import escape
-
     operation = line.step.operation
     more = " ".join(step.operation.text for step in line.more)
     parts = [f"<p style='font-size:17px; margin:4px 0'>{escape(operation.text)} {escape(more)}</p>"]
@@ -428,6 +444,6 @@ def _told(line: Line, caution: str) -> str:
     wait = f", then {kind.wait:.0f} min of waiting" if kind.wait else ""
     skills = " or ".join(kind.skills)
     parts.append(f"<p style='margin:4px 0'>{line.minutes:g} min at the {kind.station}{wait}; {skills}.</p>")
-    if caution:
-        parts.append(f"<p style='margin:4px 0'><i>Caution.</i> {escape(caution)}</p>")
+    if caution := caution_of(operation):
+        parts.append(f"<p style='margin:4px 0'><i>Caution.</i> {escape(caution)} {escape(DEFER)}</p>")
     return "".join(parts)
