@@ -13,9 +13,11 @@ from PySide6.QtWidgets import QApplication, QComboBox, QDialog, QFileDialog, QLa
 
 from tests.desk.conftest import Hand
 from yarvel.desk.bench.calls_panel import CallCard
+from yarvel.desk.bench.work_station import WorkStation
 from yarvel.desk.dialogs.finder import Finder
 from yarvel.desk.dialogs.house_rules import HouseRulesDialog
 from yarvel.desk.dialogs.shortcuts import ShortcutsDialog
+from yarvel.drawing.primitives import Facets
 from yarvel.exchange.job_file import read_job
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.store import Store
@@ -405,7 +407,7 @@ def test_take_in_names_the_docket(hand: Hand) -> None:
 
 def test_checks_are_ticked_and_opened_again_by_a_change(hand: Hand) -> None:
     hand.open_station("Checks")
-    station = hand.window.run.stations[7]
+    station = hand.window.run.stations[6]
     boxes = [box for box in station.findChildren(QWidget) if box.metaObject().className() == "QCheckBox"]
     hand.bot.wait(20)
     for box in boxes:
@@ -422,27 +424,103 @@ def test_handing_over_with_checks_open_is_a_caution(hand: Hand) -> None:
     choose(hand, "docket.state", "Ready")
     assert hand.window.session.docket is not None
     assert hand.window.session.docket.state == "ready"
-    assert hand.window.run.stations[8].state() == "caution"
+    assert hand.window.run.stations[7].state() == "caution"
 
 
-def test_joints_and_setting_tell_the_work_with_its_cautions(hand: Hand) -> None:
-    def told(title: str) -> str:
-        hand.open_station(title)
-        hand.bot.wait(10)
-        station = next(station for station in hand.window.run.stations if title == station.TITLE)
-        return " ".join(label.text() for label in station.findChildren(QLabel))
-
-    joints, setting = told("Joints"), told("Setting")
-    assert "Claws to the upper ring × 4: hard, flows 825 °C" in joints
-    assert "acid into water" in joints
+def test_the_station_work_goes_down_the_route(hand: Hand) -> None:
+    """Each operation large with its figures, its look and its caution."""
+    hand.open_station("Work")
+    hand.settle()
+    station = next(station for station in hand.window.run.stations if isinstance(station, WorkStation))
+    told = []
+    station.list.setFocus()
+    for row in range(station.list.count()):
+        if station.list.item(row).data(Qt.ItemDataRole.UserRole):
+            station.list.setCurrentRow(row)
+            told.append(station.findChild(QLabel, "work.text").text())  # type: ignore[union-attr]
+    whole = " ".join(told)
     for piece in (
+        "Claws to the upper ring. Hard solder, flows 825 °C; 4 joints",
+        "acid into water",
         "First cut with the bur of 6.4, the first that touches: it takes 0.28 mm a side",
         "Burs: 6.4 (0.28 a side) → 6.6 (0.38 a side) → 6.8 (0.48 a side)",
         "eye protection",
         "never close across two",
         "Local codes",
     ):
-        assert piece in setting
+        assert piece in whole, piece
+    keys = station.list.operation_keys()
+    assert len(told) == len(keys) and keys[0] == "roll-shank" and keys[-1] == "release-piece"
+
+
+def key_in_hand(station: WorkStation, key: str) -> None:
+    """Choose an operation in the list."""
+    rows = range(station.list.count())
+    station.list.setCurrentRow(
+        next(row for row in rows if station.list.item(row).data(Qt.ItemDataRole.UserRole) == key)
+    )
+
+
+def test_operations_are_ticked_moved_left_out_and_added_by_hand(hand: Hand) -> None:
+    hand.open_station("Work")
+    hand.settle()
+    session = hand.window.session
+    station = next(station for station in hand.window.run.stations if isinstance(station, WorkStation))
+    key_in_hand(station, "level-tops-head")
+    hand.bot.keyClick(station.list, Qt.Key.Key_Space)
+    assert session.docket is not None and "level-tops-head" in session.docket.ticks
+    hand.bot.keyClick(station.list, Qt.Key.Key_Down, Qt.KeyboardModifier.AltModifier)
+    hand.bot.waitUntil(
+        lambda: session.document.get("route", {}).get("after") == [["level-tops-head", "scribe-girdle-head"]]
+    )
+    hand.bot.waitUntil(lambda: any("too early" in station.list.item(row).text() for row in range(station.list.count())))
+    assert "not tops level" in " ".join(line.step.unmet[0] for line in station._lines.values() if line.step.unmet), (
+        "what no longer holds is said where it stands"
+    )
+    hand.bot.keyClick(station.list, Qt.Key.Key_Up, Qt.KeyboardModifier.AltModifier)
+    hand.bot.waitUntil(
+        lambda: not any("too early" in station.list.item(row).text() for row in range(station.list.count()))
+    )
+    key_in_hand(station, "thin-tips-claws")
+    hand.bot.mouseClick(hand.field("work.strike"), Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: "thin-tips-claws" not in station.list.operation_keys())
+    key_in_hand(station, "polish-piece")
+    hand.unfold("another operation")
+    station.added.combo.setCurrentIndex(station.added.combo.findData("tumble"))
+    hand.window.run.ensureWidgetVisible(hand.field("work.add"))
+    hand.bot.mouseClick(hand.field("work.add"), Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: any(key.startswith("tumble-") for key in station.list.operation_keys()))
+    hand.window.run.ensureWidgetVisible(hand.field("work.usual"))
+    hand.bot.mouseClick(hand.field("work.usual"), Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: "thin-tips-claws" in station.list.operation_keys() and "route" not in session.document)
+
+
+def test_the_sheet_shows_the_piece_as_it_is_at_an_operation(hand: Hand) -> None:
+    """Stone out before it is set, claws straight until closed, nothing to drag; whole again with the station closed."""
+    hand.open_station("Work")
+    hand.settle()
+    station = next(station for station in hand.window.run.stations if isinstance(station, WorkStation))
+
+    def stones() -> int:
+        drawing = hand.window.sheet.drawing
+        assert drawing is not None
+        return sum(isinstance(item, Facets) and item.fill == "stone" for item in drawing.items)
+
+    def drawn_at(key: str) -> tuple[int, int]:
+        key_in_hand(station, key)
+        drawing = hand.window.sheet.drawing
+        assert drawing is not None
+        return stones(), len(drawing.grips)
+
+    assert drawn_at("level-tops-head") == (0, 0)
+    assert drawn_at("close-claws-claws")[0] > 0
+    alone = hand.window.sheet.drawing
+    assert alone is not None
+    key_in_hand(station, "bend-to-shape-upper-ring")
+    ring = hand.window.sheet.drawing
+    assert ring is not None and len(ring.items) < len(alone.items) / 2, "one ring, no band, no claws"
+    hand.open_station("Stone")
+    assert hand.window.sheet.drawing is not None and len(hand.window.sheet.drawing.grips) > 0 and stones() > 0
 
 
 def test_a_docket_is_found_in_a_few_keystrokes(hand: Hand) -> None:

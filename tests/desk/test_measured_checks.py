@@ -24,7 +24,7 @@ def test_readings_are_told_and_what_fails_goes_back(hand: Hand) -> None:
     for place, chord in enumerate(("5.2", "5.6", "4.8", "5.2")):
         hand.type(f"measured.chords.{place}", chord)
     assert "stands out by" in told(hand, "chords")
-    assert "1 failed" in hand.window.run.stations[7].telling() and hand.window.run.stations[7].state() == "caution"
+    assert "1 failed" in hand.window.run.stations[6].telling() and hand.window.run.stations[6].state() == "caution"
     send = hand.field("checks.send_back")
     assert isinstance(send, QPushButton) and not send.isEnabled()
     hand.type("checks.whom", "Benno")
@@ -49,7 +49,7 @@ def test_what_is_no_measure_is_marked_and_left_out(hand: Hand) -> None:
 def test_a_failed_measure_is_open_at_the_hand_over(hand: Hand) -> None:
     hand.open_station("Checks")
     hand.unfold("inside diameter, mm")
-    before = len(hand.window.run.stations[8]._still_open())  # type: ignore[attr-defined]
+    before = len(hand.window.run.stations[7]._still_open())  # type: ignore[attr-defined]
     hand.type("measured.size.0", f"{hand.value('shank.inside_diameter') + 0.4:.2f}")
-    assert len(hand.window.run.stations[8]._still_open()) == before + 1  # type: ignore[attr-defined]
+    assert len(hand.window.run.stations[7]._still_open()) == before + 1  # type: ignore[attr-defined]
     assert "take 1.2" in told(hand, "size")

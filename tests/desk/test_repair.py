@@ -64,14 +64,14 @@ def test_a_claw_is_pressed_measured_and_judged(hand: Hand, repair: RepairWindow)
 
 def test_a_way_out_is_chosen_and_all_is_stored(hand: Hand, repair: RepairWindow) -> None:
     choose(repair, "missing")
-    assert list(repair.ways) == ["New claws", "New head from the drawer", "New head by hand"]
-    assert "advised" in repair.ways["New claws"].text()
-    hand.bot.mouseClick(repair.ways["New claws"], Qt.MouseButton.LeftButton)
-    assert "chosen" in repair.ways["New claws"].text()
+    assert list(repair.ways) == ["new-claws", "new-head-bought", "new-head-made"]
+    assert "advised" in repair.ways["new-claws"].text()
+    hand.bot.mouseClick(repair.ways["new-claws"], Qt.MouseButton.LeftButton)
+    assert "chosen" in repair.ways["new-claws"].text()
     hand.bot.waitUntil(lambda: not hand.window.dockets.keeper.waiting, timeout=20000)
     store = Store(Path(hand.window._settings.fileName().removesuffix(".window.ini")))
     docket = store.docket(hand.window.session.docket.id)  # type: ignore[union-attr]
-    assert docket.claw_chart["chosen"] == "New claws" and docket.claw_chart["claws"][0] == {"finding": "missing"}
+    assert docket.claw_chart["chosen"] == "new-claws" and docket.claw_chart["claws"][0] == {"finding": "missing"}
     assert store.history(docket.id)[-1].field == "claw_chart"
     store.close()
 

@@ -66,13 +66,13 @@ def test_standard_minutes_are_typed_into_the_table(hand: Hand, reports: ReportsW
     table = reports.tables["Against standard"]
     row = next(row for row in range(table.rowCount()) if table.item(row, 0).text() == "Solder")
     assert not table.item(row, 0).flags() & Qt.ItemFlag.ItemIsEditable
-    table.item(row, 2).setText("12,5")
+    table.item(row, 2).setText("112,5 %")
     store = Store(demo_path)
-    hand.bot.waitUntil(lambda: store.tasks.operations()["Solder"].minutes == 12.5, timeout=20000)
-    for wrong, said in (("soon", "no number of minutes"), ("0", "1 to 5000 minutes")):
+    hand.bot.waitUntil(lambda: store.tasks.standards()["solder"].pace == 112.5, timeout=20000)
+    for wrong, said in (("soon", "is no share"), ("0", "10 to 1000 per cent")):
         table.item(row, 2).setText(wrong)
         hand.bot.waitUntil(lambda said=said: said in hand.window.banner.text(), timeout=20000)
-        hand.bot.waitUntil(lambda: table.item(row, 2).text() == "12.5", timeout=20000)
+        hand.bot.waitUntil(lambda: table.item(row, 2).text() == "112.5", timeout=20000)
     store.close()
 
 

@@ -7,7 +7,7 @@ from pathlib import Path
 
 import pytest
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtWidgets import QApplication, QFileDialog, QLabel, QLineEdit, QWidget
+from PySide6.QtWidgets import QApplication, QFileDialog, QLabel, QLineEdit
 
 from tests.desk.conftest import Hand
 from yarvel.desk.dialogs.alloys import AlloysDialog
@@ -64,9 +64,10 @@ def test_every_method_is_chosen_drawn_and_told(method: str, hand: Hand) -> None:
     assert any("Section in the plane of the band" in text.text for text in drawing.texts())
     hand.click_figure("shank.blank_length")
     assert hand.window.sheet.chosen_key == "shank.blank_length"
-    hand.open_station("Joints")
-    told = hand.window.run.stations[5].findChildren(QLabel)
-    assert any("Fit head and shank" in label.text() for label in told)
+    hand.open_station("Work")
+    hand.settle()
+    rows = hand.window.run.stations[5].list
+    assert any("Fit head and shank" in rows.item(row).text() for row in range(rows.count()))
     while hand.window.session.undo_stack.canUndo():
         hand.window.session.undo_stack.undo()
     assert hand.window.session.document == before
@@ -137,38 +138,45 @@ def test_a_pendant_is_hung_and_taken_down(hand: Hand) -> None:
     assert hand.window.session.plan is not None and hand.window.session.plan.joints[-1].group.startswith("Hanging ring")
 
 
-def test_joints_are_moved_and_a_melting_order_refused(hand: Hand) -> None:
-    hand.open_station("Joints")
+def test_a_group_of_joints_gets_its_grade_and_what_melts_is_said(hand: Hand) -> None:
+    hand.open_station("Work")
+    hand.unfold("solder, group by group")
     session = hand.window.session
-    assert session.plan is not None
-    first = session.plan.joints[0].group
-
-    def move(button: str, moved: Callable[[], bool]) -> None:
-        """Press once the rows of the last change stand; wait for what it does."""
-        hand.bot.waitUntil(lambda: any(found.isVisible() for found in hand.window.findChildren(QWidget, button)))
-        hand.bot.mouseClick(hand.field(button), Qt.MouseButton.LeftButton)
-        hand.bot.waitUntil(moved)
-        hand.bot.wait(60)
-
-    move("joints.later.0", lambda: session.plan is not None and session.plan.joints[0].group != first)
-    last = len(session.document["joints"]["order"]) - 1
-    move(f"joints.earlier.{last}", lambda: session.document["joints"]["order"][-1] == "Shank seam")
-    order = session.document["joints"]["order"]
-    move(f"joints.earlier.{last - 1}", lambda: "would melt “Head to shank”" in words(hand, "joints.refusal"))
-    assert session.document["joints"]["order"] == order, "the seam at the back is out of the heat's reach"
-    move("joints.usual", lambda: "order" not in session.document.get("joints", {}))
+    hand.choose("joints.grades.shank-seam", "fused")
+    assert session.document["joints"]["grades"] == {"shank-seam": "fused"}
+    hand.settle()
+    station = hand.window.run.stations[5]
+    assert "fuse-shank-seam" in station.list.operation_keys()
+    hand.choose("joints.grades.claws-to-upper-ring", "easy")
+    hand.settle()
+    assert any("this heat opens" in told for line in station._lines.values() for told in line.step.unmet)
     hand.choose("joints.school", "one-grade")
     assert level(hand, "one-grade-with-care") == "note"
 
 
 def test_setting_by_schools_and_by_level(hand: Hand) -> None:
-    hand.open_station("Setting")
-    station = hand.window.run.stations[6]
-    assert any("pusher" in label.text() for label in station.findChildren(QLabel))
+    hand.open_station("Work")
+    station = hand.window.run.stations[5]
+
+    def told() -> str:
+        return " ".join(line.text for line in station._lines.values())
+
+    assert "A pusher with a smooth face" in told()
+    hand.unfold("schools")
     hand.choose("setting.closing", "pliers")
     hand.choose("setting.seat", "file-first")
-    text = " ".join(label.text() for label in station.findChildren(QLabel))
-    assert "Pliers across each pair" in text and "three-square file" in text
+    hand.settle()
+    assert "Pliers across each pair" in told() and "three-square file" in told()
+    hand.choose("setting.closing", "pliers-pusher")
+    hand.choose("setting.tips", "after")
+    hand.settle()
+    assert (
+        "notched pusher" in told()
+        and "cup bur or beader" in told()
+        and "burnish-claws" in station.list.operation_keys()
+    )
+    assert hand.field("setting.closing").findData("rocker") < 0, "a rocker is for rims"  # type: ignore[attr-defined]
+    hand.choose("setting.closing", "pusher")
     hand.unfold("is the table level?")
     for place, height in enumerate(("11.2", "11.2", "10.9", "10.9")):
         hand.type(f"setting.table_heights_mm.{place}", height)
@@ -243,5 +251,7 @@ def test_an_alloys_density_changes_every_mass(hand: Hand) -> None:
 def test_metal_to_cut_is_listed(hand: Hand) -> None:
     hand.open_station("Shank")
     hand.unfold("metal to cut, draw and roll")
+    hand.judge()
+    hand.bot.waitUntil(lambda: "issue" in words(hand, "shank.material"))
     text = words(hand, "shank.material")
     assert "Claws as U-pieces" in text and "square stock" in text and "issue" in text

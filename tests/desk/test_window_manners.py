@@ -17,13 +17,12 @@ from tests.desk.conftest import Hand
 from tests.strategies import BUILT, jobs
 from yarvel.demo.scenario import OPENED_FIRST
 from yarvel.desk.bench.head import HeadStation
-from yarvel.desk.bench.joints import JointsStation
 from yarvel.desk.bench.preview import Preview
 from yarvel.desk.bench.seat import SeatStation
-from yarvel.desk.bench.setting import SettingStation
 from yarvel.desk.bench.shank import ShankStation
 from yarvel.desk.bench.stone import StoneStation
 from yarvel.desk.bench.take_in import read_date
+from yarvel.desk.bench.work_station import WorkStation
 from yarvel.desk.widgets.figure_list import FigureRow
 from yarvel.exchange.job_file import parse_job
 from yarvel.figures.rules import HouseRules
@@ -39,7 +38,7 @@ def test_panes_docket_station_and_theme_are_remembered(
 ) -> None:
     hand.window.dockets.open(3)
     hand.bot.waitUntil(lambda: hand.window.session.docket is not None and hand.window.session.docket.id == 3)
-    hand.open_station("Joints")
+    hand.open_station("Work")
     hand.window._panes.setSizes([360, 600, 320])
     hand.bot.wait(10)
     sizes = hand.window._panes.sizes()
@@ -49,7 +48,7 @@ def test_panes_docket_station_and_theme_are_remembered(
     again = open_hand(demo_path)
     assert again.window.session.docket is not None
     assert again.window.session.docket.id == 3
-    assert again.window.run.stations[again.window.run.open_place].TITLE == "Joints"
+    assert again.window.run.stations[again.window.run.open_place].TITLE == "Work"
     assert again.window._panes.sizes() == sizes
     assert again.window._theme == theme
     again.window.switch_theme()
@@ -228,7 +227,7 @@ def test_stations_tell_their_figure_and_their_worst_call(hand: Hand) -> None:
 @given(jobs())
 def test_every_call_is_some_stations(job: Job) -> None:
     """A stop beside stations that are all good would be told by nobody."""
-    stations = (StoneStation, HeadStation, SeatStation, ShankStation, JointsStation, SettingStation)
+    stations = (StoneStation, HeadStation, SeatStation, ShankStation, WorkStation)
     dense = HouseRules(alloys=((job.head.metal, "density", 9.0),))
     for call in weighed(plan(job, dense, samples=0)).calls:
         assert any(station.has(call) for station in stations), call.code

@@ -6,8 +6,9 @@ from collections.abc import Callable
 from typing import Any
 
 from yarvel.heads.styles import STYLES, styles_for
+from yarvel.planning.beginning import closings_for, is_clawed
 from yarvel.planning.checking import MEASURES
-from yarvel.planning.job import FitJob, HeadJob
+from yarvel.planning.job import FitJob, HeadJob, StoneJob
 from yarvel.planning.plan import Plan
 from yarvel.shanks.methods import METHODS
 from yarvel.stones.cuts import CUTS
@@ -177,8 +178,22 @@ def style_patch(document: dict[str, Any], style: str) -> Patch:
     fit = document.get("fit") or {}
     method = fit.get("method", FitJob.method)
     if method in METHODS and STYLES[style].STANDS_ON not in METHODS[method].FEET:
-        change["fit"] = {"method": FitJob.method, "below_ring_mm": None, "split_mm": None, "hole": None}
-    return change
+        change["fit"] = {"method": FitJob.method, "below_ring_mm": None, "split_mm": None, "hole": None, "ring": None}
+    head = document.get("head") or {}
+    return {**change, **schools_patch(document, style, head.get("cut", HeadJob.cut))}
+
+
+def schools_patch(document: dict[str, Any], style: str, cut: str) -> Patch:
+    """The merge patch that drops schools of setting which a head of this style and cut has no use for."""
+    setting = document.get("setting") or {}
+    clawed, stone = is_clawed(style, cut), document.get("stone") or {}
+    made = CUTS.get(stone.get("cut", StoneJob.cut))
+    dropped: Patch = {}
+    if "closing" in setting and setting["closing"] not in closings_for(clawed, made is None or made.is_round):
+        dropped["closing"] = None
+    if not clawed and "tips" in setting:
+        dropped["tips"] = None
+    return {"setting": dropped} if dropped else {}
 
 
 def method_patch(document: dict[str, Any], method: str) -> Patch:
@@ -189,6 +204,8 @@ def method_patch(document: dict[str, Any], method: str) -> Patch:
         "method": method,
         **{name: None for name in ("below_ring_mm", "hole", "split_mm") if name in fit and name not in read},
     }
+    if method != "inset" and "ring" in fit:
+        change["ring"] = None
     if method != "inset" and "slot" in fit:
         change["slot"] = None
     return {"fit": change}

@@ -28,7 +28,15 @@ KINDS = (
         2,
         makes=("tops level",),
     ),
-    Kind("scribe-girdle", "Scribe girdle", "setting-bench", ("setter",), 3, makes=("girdle scribed",)),
+    Kind(
+        "scribe-girdle",
+        "Scribe girdle",
+        "setting-bench",
+        ("setter",),
+        3,
+        needs=("tops level",),
+        makes=("girdle scribed",),
+    ),
     Kind(
         "guide-cut",
         "Guide cut",

@@ -9,8 +9,10 @@ from yarvel.heads.styles import STYLES
 from yarvel.heads.wear import FINDING_KEYS
 from yarvel.planning.job import (
     OPEN_RING,
+    PLIERS,
     PLIERS_PUSHER,
     PUNCH,
+    PUSHER,
     ROCKER,
     STONE_STATES,
     TIPS_AFTER,
@@ -27,6 +29,18 @@ def start_problems(job: Job) -> list[Problem]:
     if job.head.style not in STYLES or job.stone.cut not in CUTS:
         return []
     return [*_existing(job), *_ring(job), *_schools(job), *_repair(job), *_accepted(job)]
+
+
+def is_clawed(style: str, cut: str) -> bool:
+    """Whether a head of this style (and cut, of a collet) holds its stone by claws, not by a rim."""
+    return STYLES[style].STANDS_ON != WALL or (cut == "claws" and style != tube.STYLE)
+
+
+def closings_for(clawed: bool, round_stone: bool) -> tuple[str, ...]:
+    """Closing schools that suit claws, or a rim."""
+    if clawed:
+        return (PUSHER, PLIERS, PLIERS_PUSHER)
+    return (PUSHER, ROCKER, PUNCH) if round_stone else (PUSHER, ROCKER)
 
 
 def _existing(job: Job) -> list[Problem]:
@@ -57,7 +71,7 @@ def _schools(job: Job) -> list[Problem]:
     setting = job.setting
     if setting is None:
         return []
-    clawed = STYLES[job.head.style].STANDS_ON != WALL or (job.head.cut == "claws" and job.head.style != tube.STYLE)
+    clawed = is_clawed(job.head.style, job.head.cut)
     found = []
     if setting.closing in (ROCKER, PUNCH) and clawed:
         found.append(

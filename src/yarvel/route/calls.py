@@ -10,7 +10,18 @@ CODE = "route-order"
 
 def route_calls(route: Route) -> tuple[Call, ...]:
     """One caution for every operation whose needs are unmet where it stands; none for a sound route."""
-    return tuple(
+    refused = tuple(
+        Call(
+            CODE,
+            CAUTION,
+            "Order of the joints",
+            f"This cannot be worked in that order: {one}; the route keeps its own there.",
+            remedy={"joints": {"order": None}},
+            remedy_label="Back to the usual order",
+        )
+        for one in route.refused
+    )
+    return refused + tuple(
         Call(
             CODE,
             CAUTION,

@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from itertools import pairwise
 
 from yarvel.figures.errors import JobError, Problem
+from yarvel.metals.joints import key_of
 from yarvel.operations.operation import Operation
 from yarvel.operations.piece import Piece
+from yarvel.operations.register import REGISTER
 from yarvel.planning.job import RouteJob
 from yarvel.planning.plan import Plan
 from yarvel.route.offer import Offers
@@ -29,10 +32,12 @@ class Step:
 
 @dataclass(frozen=True)
 class Route:
-    """The work in order, and the piece when all is done."""
+    """The work in order, and the piece when all is done; ``refused`` what of a wished order of joints cannot be
+    worked."""
 
     steps: tuple[Step, ...]
     done: Piece
+    refused: tuple[str, ...] = ()
 
 
 def run(operations: list[Operation], piece: Piece) -> Route:
@@ -69,24 +74,50 @@ def route_of(plan: Plan) -> Route:
     offers = Offers(plan)
     for contribute in CONTRIBUTORS:
         contribute(offers)
-    operations = moved(in_order(offers.operations), plan.job.route or RouteJob())
-    return run(operations, Piece(offers.parts, plan.job.stone.state))
+    wanted = () if plan.job.joints is None else plan.job.joints.order or ()
+    ordered, refused = _as_soldered(offers.operations, wanted)
+    operations = moved(ordered, plan.job.route or RouteJob())
+    return replace(run(operations, Piece(offers.parts, plan.job.stone.state)), refused=refused)
+
+
+def _as_soldered(operations: list[Operation], wanted: tuple[str, ...]) -> tuple[list[Operation], tuple[str, ...]]:
+    """Operations in order, joints as somebody wants them soldered where that can be worked; and what cannot."""
+    found, held, refused = in_order(operations), operations, []
+    place = {key: number for number, group in enumerate(wanted) for key in (group, key_of(group))}
+    heats = [one for one in operations if any(group in place for group in one.joints)]
+    heats.sort(key=lambda one: min(place[group] for group in one.joints if group in place))
+    for first, then in pairwise(heats):
+        tried = [replace(one, after=(*one.after, first.key)) if one.key == then.key else one for one in held]
+        try:
+            found, held = in_order(tried), tried
+        except JobError:
+            refused.append(f"{short(first.joints[0])} before {short(then.joints[0])}")
+    return found, tuple(refused)
 
 
 def moved(operations: list[Operation], asked: RouteJob) -> list[Operation]:
-    """Operations as a person wants them: each pair's first right after its second, some left out. What then no longer
-    holds, running says.
+    """Operations as a person wants them: some added, each pair's first right after its second, some left out. What then
+    no longer holds, running says.
 
     Raises
     ------
     JobError : a key that this route has not.
     """
     known = [one.key for one in operations]
+    parts = dict.fromkeys(name for one in operations for name in one.on)
+    known += [f"{kind}-{part}-added" for kind, part, _ in asked.added or ()]
     wrong = [
+        Problem(f"route.added.{place}", f"unknown {what} {word!r}", f"one of: {', '.join(words)}")
+        for place, (kind, part, _) in enumerate(asked.added or ())
+        for what, word, words in (("kind", kind, REGISTER), ("part", part, parts))
+        if word not in words
+    ]
+    wrong += [
         Problem(f"route.{name}", f"this route has no {key}", f"one of: {', '.join(known)}")
         for name, keys in (
             ("after", [key for pair in asked.after or () for key in pair]),
             ("without", asked.without or ()),
+            ("added", [earlier for _, _, earlier in asked.added or ()]),
         )
         for key in keys
         if key not in known
@@ -94,6 +125,10 @@ def moved(operations: list[Operation], asked: RouteJob) -> list[Operation]:
     if wrong:
         raise JobError(wrong)
     found = list(operations)
+    for kind, part, earlier in asked.added or ():
+        place = next((number for number, held in enumerate(found) if held.key == earlier), len(found) - 1)
+        made = Operation(REGISTER[kind], f"{kind}-{part}-added", (part,), f"{REGISTER[kind].label}: {part}.")
+        found.insert(place + 1, replace(made, stage=found[place].stage))
     for key, earlier in asked.after or ():
         one = next(held for held in found if held.key == key)
         found.remove(one)

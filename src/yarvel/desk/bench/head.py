@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtWidgets import QPushButton
 
 from yarvel.desk.bench.stations import Station, figure_text
-from yarvel.desk.edits import style_patch
+from yarvel.desk.edits import schools_patch, style_patch
 from yarvel.desk.session import value_at
 from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS
 from yarvel.heads.styles import STYLES, styles_for
@@ -119,6 +119,11 @@ class HeadStation(Station):
         """Another number of claws, or another turn, gives up places chosen by hand."""
         if path == "head.style":
             self.session.patch(style_patch(self.session.document, str(value)), self.choices[path].label)
+        elif path == "head.cut":
+            document = self.session.document
+            style = str((document.get("head") or {}).get("style", HeadJob.style))
+            patch = {"head": {"cut": value}, **schools_patch(document, style, str(value))}
+            self.session.patch(patch, self.choices[path].label)
         elif path in ("head.claws", "head.orientation"):
             self.session.patch({"head": {path.split(".")[1]: value, "claw_places_deg": None}}, self.choices[path].label)
         else:

@@ -276,7 +276,8 @@ class ShankStation(Station):
     def _metal_lines(self, plan: Plan) -> tuple[str, ...]:
         work = work_of(plan, self.session.docket, self.session.rules) if self.session.docket else None
         route = route_of(plan) if work is None else work.route
-        return metal_lines(route, plan, lambda key: alloy_of(key, plan.rules).label)
+        brought = (step.operation.text for step in route.steps if step.operation.kind.key in ("roll", "draw-wire"))
+        return (*brought, *metal_lines(route, plan, lambda key: alloy_of(key, plan.rules).label))
 
     def telling(self) -> str:
         """Size and the seat's height."""

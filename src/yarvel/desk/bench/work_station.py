@@ -26,6 +26,7 @@ from yarvel.drawing.painters.qt import font
 from yarvel.metals.joints import METHODS, SCHOOLS, groups, key_of
 from yarvel.operations.cautions import DEFER, caution_of
 from yarvel.operations.register import REGISTER
+from yarvel.planning.beginning import closings_for
 from yarvel.planning.job import CLOSED_RING, OPEN_RING, PUSHER, TACK, TIPS_BEFORE, WELD, JointsJob
 from yarvel.route.card import Line, Section, sections
 from yarvel.route.running import route_of
@@ -84,7 +85,7 @@ class RouteList(QListWidget):
         key = None if item is None else item.data(_KEY)
         if not key:
             return
-        keys = self.keys()
+        keys = self.operation_keys()
         place = self._place_of(self.indexAt(event.position().toPoint()), keys)
         event.setDropAction(Qt.DropAction.IgnoreAction)
         event.accept()
@@ -99,7 +100,7 @@ class RouteList(QListWidget):
             return len(keys)
         return sum(1 for row in range(index.row()) if self.item(row).data(_KEY))
 
-    def keys(self) -> list[str]:
+    def operation_keys(self) -> list[str]:
         """Keys of the operations as they are listed."""
         held = (self.item(row).data(_KEY) for row in range(self.count()))
         return [key for key in held if key]
@@ -374,6 +375,10 @@ class WorkStation(Station):
         self.choices["setting.tack"].setVisible(job is not None and job.shank is not None)
         self.choices["setting.seat"].setVisible(clawed)
         self.choices["setting.tips"].setVisible(clawed)
+        suiting = closings_for(clawed, plan is None or plan.facts.cut.is_round)
+        closing = self.choices["setting.closing"]
+        closing.offer([(school, CLOSING_SCHOOLS[school]) for school in suiting])
+        closing.show_value(self.chosen_value("setting.closing"))
 
     def _show_grades(self) -> None:
         plan = self.session.plan

@@ -175,7 +175,7 @@ class RepairWindow(QWidget):
             button = QPushButton(_way_text(way, place == 0, way.key == chosen), self)
             button.setObjectName(f"way.{way.key}")
             button.clicked.connect(lambda _checked=False, way=way: self._on_way(way))
-            self.ways[way.name] = button
+            self.ways[way.key] = button
             self._ways_box.addWidget(button)
 
     def _on_way(self, way: WayOut) -> None:
