@@ -217,7 +217,7 @@ def test_stations_tell_their_figure_and_their_worst_call(hand: Hand) -> None:
     tellings = {station.TITLE: station.telling() for station in hand.window.run.stations}
     assert tellings["Stone"] == "1.21 ct · 6.81 × 4.21"
     assert tellings["Head"] == "4 claws of 1.05 · opening 5.85"
-    assert tellings["Joints"] == "12 joints · 825 → 780 °C"
+    assert tellings["Work"] == "12 joints, then the setting"
     states = {station.TITLE: station.state() for station in hand.window.run.stations}
     assert (states["Seat"], states["Stone"], states["Checks"]) == ("caution", "ok", "note")
     assert "caution" in hand.window.run.heads[3].accessibleName()

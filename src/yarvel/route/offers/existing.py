@@ -20,6 +20,7 @@ def offer(offers: Offers) -> None:
         facts = (
             "soldered",
             "joined",
+            "tops level",
             "girdle scribed",
             "seat cut",
             "marks out",
