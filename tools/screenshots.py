@@ -8,7 +8,7 @@ from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
-from PySide6.QtCore import QEventLoop, QTimer
+from PySide6.QtCore import QEventLoop, Qt, QTimer
 from PySide6.QtGui import QColor, QImage, QPainter
 from PySide6.QtWidgets import QApplication, QDialog, QWidget
 
@@ -16,6 +16,7 @@ from yarvel.app import open_window, prepare_store
 from yarvel.demo.scenario import OPENED_FIRST
 from yarvel.desk.bench.papers import heading
 from yarvel.desk.bench.window import BenchWindow
+from yarvel.desk.bench.work_station import WorkStation
 from yarvel.desk.dialogs.templates import TemplatesDialog
 from yarvel.drawing.bench_sheet import bench_sheet
 from yarvel.drawing.painters.qt import paint
@@ -48,6 +49,15 @@ def open_docket(window: BenchWindow, docket_id: int, station: int, figure: str) 
     window.session.figure_chosen.emit(figure)
 
 
+def at_operation(window: BenchWindow, key: str) -> None:
+    """The station Work with an operation in hand."""
+    station = next(station for station in window.run.stations if isinstance(station, WorkStation))
+    wait(300)
+    rows = station.list
+    held = [rows.item(row).data(Qt.ItemDataRole.UserRole) for row in range(rows.count())]
+    rows.setCurrentRow(held.index(key))
+
+
 def take_dialog(window: BenchWindow, dialog: QDialog, name: str) -> None:
     """Write one picture of a dialog over the window."""
     dialog.show()
@@ -77,7 +87,7 @@ def workshop_windows(window: BenchWindow) -> None:
         repair._change(**changes)
     repair.resize(WIDE, HIGH)
     take(repair, "repair")
-    repair.ways["New head from the drawer"].click()
+    repair.ways["new-head-bought"].click()
     repair.close()
     open_docket(window, 5, 4, "shank.mass")
     window.board.open()
@@ -140,7 +150,7 @@ def others(window: BenchWindow) -> None:
         wait(200)
     take(window, "bench-turned")
     window.turning.toggle()
-    open_docket(window, 8, 5, "head.dome_radius")
+    open_docket(window, 8, 2, "head.dome_radius")
     take(window, "bench-cast-claws")
     open_docket(window, OPENED_FIRST, 1, "head.inner_opening")
     window.drawer.open()
@@ -155,7 +165,7 @@ def others(window: BenchWindow) -> None:
 
 
 def whole_rings(window: BenchWindow) -> None:
-    """A whole ring, a pendant once its ring's height is known, the setting station, templates."""
+    """A whole ring, a pendant once its ring's height is known, the work at an operation, templates."""
     open_docket(window, 4, 4, "shank.spread")
     window.switch_sheet()
     take(window, "bench-whole-ring")
@@ -165,8 +175,9 @@ def whole_rings(window: BenchWindow) -> None:
         wait(200)
     window.session.figure_chosen.emit("bail.tilt")
     take(window, "bench-pendant")
-    open_docket(window, 7, 6, "head.bend_notch")
-    take(window, "bench-setting")
+    open_docket(window, 7, 5, "")
+    at_operation(window, "seat-stone-stone")
+    take(window, "bench-work")
     open_docket(window, 1, 4, "collet.pattern_angle_deg")
     plan = window.session.plan
     if plan is None:

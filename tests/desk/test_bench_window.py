@@ -14,12 +14,14 @@ from PySide6.QtWidgets import QApplication, QComboBox, QDialog, QFileDialog, QLa
 from tests.desk.conftest import Hand
 from yarvel.desk.bench.calls_panel import CallCard
 from yarvel.desk.bench.work_station import WorkStation
+from yarvel.desk.dialogs.accept_call import AcceptDialog
 from yarvel.desk.dialogs.finder import Finder
 from yarvel.desk.dialogs.house_rules import HouseRulesDialog
 from yarvel.desk.dialogs.shortcuts import ShortcutsDialog
 from yarvel.drawing.primitives import Facets
 from yarvel.exchange.job_file import read_job
 from yarvel.figures.rules import HouseRules
+from yarvel.planning.calls.call import Call
 from yarvel.workshop.store import Store
 
 CONTROL = Qt.KeyboardModifier.ControlModifier
@@ -493,6 +495,37 @@ def test_operations_are_ticked_moved_left_out_and_added_by_hand(hand: Hand) -> N
     hand.window.run.ensureWidgetVisible(hand.field("work.usual"))
     hand.bot.mouseClick(hand.field("work.usual"), Qt.MouseButton.LeftButton)
     hand.bot.waitUntil(lambda: "thin-tips-claws" in station.list.operation_keys() and "route" not in session.document)
+
+
+def test_a_call_is_taken_as_it_is_by_name_and_reason(hand: Hand) -> None:
+    """Both are wanted; it stays with its card, is undone like all else, and comes back when its figure moves."""
+    hand.bot.wait(20)
+    card = next(card for card in hand.window.calls.cards if card.call is not None and card.call.open)
+    code = card.call.code if card.call is not None else ""
+
+    def act(dialog: QDialog) -> None:
+        assert isinstance(dialog, AcceptDialog) and not dialog.accepting.isEnabled()
+        hand.bot.keyClicks(dialog.by, "Yusra")
+        assert not dialog.accepting.isEnabled()
+        hand.bot.keyClicks(dialog.why, "the customer wants it so")
+        hand.bot.mouseClick(dialog.accepting, Qt.MouseButton.LeftButton)
+
+    in_dialog(hand, AcceptDialog, act)
+    hand.window.calls.ensureWidgetVisible(card)
+    hand.bot.mouseClick(card.accepting, Qt.MouseButton.LeftButton)
+    session = hand.window.session
+
+    def call() -> Call:
+        assert session.plan is not None
+        return next(call for call in session.plan.calls if call.code == code)
+
+    assert call().accepted_by == "Yusra" and not call().open
+    shown = next(card for card in hand.window.calls.cards if card.call is not None and card.call.code == code)
+    hand.bot.waitUntil(lambda: any("the customer wants it so" in one.text() for one in shown.findChildren(QLabel)))
+    session.undo_stack.undo()
+    assert call().open
+    session.undo_stack.redo()
+    assert not call().open
 
 
 def test_the_sheet_shows_the_piece_as_it_is_at_an_operation(hand: Hand) -> None:

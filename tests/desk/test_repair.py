@@ -74,6 +74,15 @@ def test_a_way_out_is_chosen_and_all_is_stored(hand: Hand, repair: RepairWindow)
     assert docket.claw_chart["chosen"] == "new-claws" and docket.claw_chart["claws"][0] == {"finding": "missing"}
     assert store.history(docket.id)[-1].field == "claw_chart"
     store.close()
+    notice = hand.window.findChild(QLabel, "repair.notice")
+    assert notice is not None and notice.isVisible()
+    assert "Repair: New claws" in notice.text() and "missing – new claw" in notice.text()
+    repair.close()
+    hand.open_station("Work")
+    hand.settle()
+    keys = hand.window.run.stations[5].list.operation_keys()  # type: ignore[attr-defined]
+    assert keys[:3] == ["chart-wear-head", "take-stone-out-stone", "saw-off-stays-old-claws"]
+    assert "roll-shank" not in keys and "solder-new-claws" in keys
 
 
 def test_without_a_head_it_says_what_to_do(hand: Hand) -> None:

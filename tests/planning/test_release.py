@@ -16,6 +16,7 @@ from yarvel.planning.release import (
     BEHIND,
     CHORDS,
     HEIGHTS,
+    SEATS,
     SIZE,
     WEIGHT,
     Finding,
@@ -64,7 +65,7 @@ def test_a_claw_out_of_its_place_is_named_with_its_way(planned: Callable[..., Pl
     ]
     told = finding(made, CHORDS, *chords)
     assert told.level == "caution" and "Claw 1" in told.message and "clockwise" in told.message
-    assert "counter" not in told.message and told.back_to == "Close"
+    assert "counter" not in told.message and told.back_to == "set"
     even = 2 * radius * math.sin(math.pi / 4)
     assert finding(made, CHORDS, even, even, even, even).level == "ok"
     assert "make no head" in finding(made, CHORDS, 20, 1, 1, 1).message
@@ -92,8 +93,8 @@ def test_weight_counts_head_shank_and_stone(planned: Callable[..., Plan]) -> Non
     ("behind", "level", "back"),
     [
         ((0.6, 0.65, 0.6, 0.55), "ok", ""),
-        ((0.6, 0.45, 0.6, 0.6), "stop", "Make the head"),
-        ((0.6, 0.9, 0.6, 0.6), "stop", "Cut the seat"),
+        ((0.6, 0.45, 0.6, 0.6), "stop", "head"),
+        ((0.6, 0.9, 0.6, 0.6), "stop", "seat"),
     ],
 )
 def test_contact_is_a_third_to_a_half(
@@ -106,6 +107,23 @@ def test_contact_is_a_third_to_a_half(
         assert "claw 1" in told.message
 
 
+@pytest.mark.parametrize(
+    ("heights", "level", "words"),
+    [
+        ((5.0, 5.0, 5.0, 5.0), "ok", ("rest level on every seat",)),
+        ((5.0, 5.0, 5.0, 4.9), "caution", ("0.10 mm under claw",)),
+        ((5.2, 5.0, 5.0, 5.0), "caution", ("Take the seats down at claw", "by 0.20 mm")),
+    ],
+)
+def test_seats_as_cut_tell_how_the_stone_will_rest(
+    heights: tuple[float, ...], level: str, words: tuple[str, ...], planned: Callable[..., Plan]
+) -> None:
+    """Four seats, a flat stone: three carry, the low one shows light; one high seat lifts its side (geometry)."""
+    told = finding(planned(samples=0), SEATS, *heights)
+    assert told.level == level and all(word in told.message for word in words), told.message
+    assert (told.back_to == "seat") == (level != "ok")
+
+
 def test_a_leaning_table_names_claw_and_seat(planned: Callable[..., Plan]) -> None:
     told = finding(planned(samples=0), HEIGHTS, 10.0, 10.2, 10.0, 9.8)
     assert told.level == "stop" and "Low towards 6" in told.message and "seat at claw 1" in told.message
@@ -115,12 +133,12 @@ def test_a_leaning_table_names_claw_and_seat(planned: Callable[..., Plan]) -> No
 @pytest.mark.parametrize(
     ("parts", "keys"),
     [
-        ({}, [SIZE, WEIGHT, BEHIND, CHORDS, HEIGHTS]),
-        ({"shank": None, "fit": None}, [WEIGHT, BEHIND, CHORDS, HEIGHTS]),
+        ({}, [SIZE, WEIGHT, BEHIND, CHORDS, HEIGHTS, SEATS]),
+        ({"shank": None, "fit": None}, [WEIGHT, BEHIND, CHORDS, HEIGHTS, SEATS]),
         ({"head": {"style": "tube", "claw_mm": None, "notch_ratio": None}}, [SIZE, WEIGHT]),
         (
             {"stone": {"cut": "oval", "diameters_mm": None, "length_mm": 8, "width_mm": 6, "depth_mm": None}},
-            [SIZE, WEIGHT, BEHIND, HEIGHTS],
+            [SIZE, WEIGHT, BEHIND, HEIGHTS, SEATS],
         ),
     ],
 )

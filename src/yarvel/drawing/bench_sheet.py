@@ -19,12 +19,16 @@ from yarvel.drawing.view import View
 from yarvel.figures.figure import Figure
 from yarvel.metals.alloys import alloy_of
 from yarvel.operations.cautions import DEFER
+from yarvel.planning.calls import worst_first
+from yarvel.planning.calls.accepting import with_accepted
 from yarvel.planning.calls.call import OK
 from yarvel.planning.in_words import masses_text
 from yarvel.planning.plan import Plan
+from yarvel.route.calls import route_calls
 from yarvel.route.card import metal_lines, sections
 from yarvel.route.checks import checks
 from yarvel.route.running import Route, route_of
+from yarvel.route.ways import repair_lines
 
 _TRUE_ROOM = 72.0
 _WORK, _WORK_LINE = 3.8, 5.4
@@ -84,19 +88,17 @@ def _page() -> Drawing:
 
 
 def _drawing_pages(plan: Plan) -> list[Drawing]:
-    """The drawing with the true size under it; on a page of its own where that is large."""
+    """The drawing with the true size under it (on a page of its own where that is large), then every open call."""
     page = _page()
     page.place(sheet(plan, A4[0] - 2 * MARGIN, 168, grips=False), MARGIN, 19)
     true = true_size(plan)
     if true.height > _TRUE_ROOM:
         own = _page()
         _true_size(own, true, 22.0)
-        _open_calls(page, plan, 196.0)
-        return [page, own]
+        return [page, *_calls(page, plan, 196.0), own]
     page.line([(MARGIN, 189), (A4[0] - MARGIN, 189)], "rule")
     _true_size(page, true, 189.0)
-    _open_calls(page, plan, 215 + true.height)
-    return [page]
+    return [page, *_calls(page, plan, 215 + true.height)]
 
 
 def _ring_pages(plan: Plan) -> list[Drawing]:
@@ -114,13 +116,23 @@ def _true_size(page: Drawing, true: Drawing, top: float) -> None:
     ruler_bar(page, MARGIN, top + 13 + true.height)
 
 
-def _open_calls(page: Drawing, plan: Plan, top: float) -> None:
-    for call in [call for call in plan.calls if call.level != OK][:6]:
-        for line in wrapped(f"{call.level}: {call.title}. {call.message}", A4[0] - 2 * MARGIN)[:2]:
-            if top > A4[1] - 14:
-                return
+def _calls(page: Drawing, plan: Plan, top: float) -> list[Drawing]:
+    """Every call that does not hold, with who takes it as it is; pages of their own for what has no room. None is
+    dropped."""
+    added: list[Drawing] = []
+    calls = [*plan.calls, *with_accepted(route_calls(route_of(plan)), plan.job.accepted or (), plan.figures)]
+    for call in worst_first([call for call in calls if call.level != OK]):
+        taken = f" Accepted by {call.accepted_by}: {call.accepted_why}." if call.accepted_by else ""
+        lines = wrapped(f"{call.level}: {call.title}. {call.message}{taken}", A4[0] - 2 * MARGIN)
+        if top + len(lines) * LINE > A4[1] - 12:
+            page, top = _page(), 25.0
+            page.text((MARGIN, top), "Calls, continued", 3.8, bold=True)
+            added.append(page)
+            top += LINE + 1
+        for line in lines:
             page.text((MARGIN, top), line, BODY)
             top += LINE
+    return added
 
 
 def true_size(plan: Plan) -> Drawing:
@@ -180,6 +192,10 @@ def _figure_row(page: Drawing, figure: Figure, left: float, top: float, width: f
 def _work_pages(plan: Plan) -> list[Drawing]:
     route, width = route_of(plan), A4[0] - 2 * MARGIN
     pages, top = [_page()], 25.0
+    for place, told in enumerate(repair_lines(plan)):
+        for piece in wrapped(told, width, _WORK):
+            pages[0].text((MARGIN, top), piece, _WORK, bold=not place)
+            top += _WORK_LINE
     pages[0].text((MARGIN, top), "The work, in order", 3.8, bold=True)
     top = _metal(pages[0], plan, route, top + _WORK_LINE + 1)
     for section in sections(route, plan):

@@ -10,8 +10,10 @@ from typing import Any
 from yarvel.exchange.route_file import metal_document, route_document
 from yarvel.figures.figure import Figure
 from yarvel.metals.joints import GROUP_KEYS
+from yarvel.planning.calls.accepting import with_accepted
+from yarvel.planning.calls.call import Call
 from yarvel.planning.plan import FORMAT, Plan
-from yarvel.route.calls import route_calls
+from yarvel.route.calls import at_operation, route_calls
 from yarvel.route.running import route_of
 
 _ROOMS = ("stone", "head", "collet", "seat", "shank", "shoulder", "slot", "resize", "bail")
@@ -47,8 +49,17 @@ def plan_document(plan: Plan) -> dict[str, Any]:
     route = route_of(plan)
     document["route"] = route_document(route)
     document |= metal_document(route)
-    document["calls"] = [asdict(call) for call in (*plan.calls, *route_calls(route))]
+    accepted = plan.job.accepted or ()
+    calls = [*plan.calls, *with_accepted(route_calls(route), accepted, plan.figures)]
+    document["calls"] = [_call(call, at_operation(call, route)) for call in calls]
     return document
+
+
+def _call(call: Call, at: str) -> dict[str, Any]:
+    """One call: ``place`` with its code is unique; ``accepted`` null, or who takes it as it is, and why."""
+    found = asdict(call)
+    by, why = found.pop("accepted_by"), found.pop("accepted_why")
+    return {**found, "place": call.place, "at": at or None, "accepted": {"by": by, "why": why} if by else None}
 
 
 def plan_text(plan: Plan) -> str:

@@ -36,5 +36,6 @@ KINDS = (
             "setter",
         ),
         2,
+        bars=("a stay still on", "tips left long"),
     ),
 )

@@ -28,5 +28,5 @@ KINDS = (
     ),
     Kind("fit-ends", "Fit ends", "bench", ("mounter",), 15, makes=("fitted",)),
     Kind("clean-slot", "Clean slot", "bench", ("mounter",), 5, needs=("head out",), makes=("slot clean",)),
-    Kind("offer-part", "Offer part", "bench", ("mounter",), 1),
+    Kind("offer-part", "Offer part", "bench", ("mounter",), 1, makes=("offered",)),
 )

@@ -39,7 +39,8 @@ KINDS = (
         temper=BEND,
         needs=("closed",),
         makes=("round",),
-        loses=("annealed",),
+        loses=("annealed", "marked"),
+        bars=("in the shank",),
     ),
     Kind(
         "squeeze-to-outline",
@@ -51,9 +52,10 @@ KINDS = (
         needs=("closed",),
         makes=("outlined",),
         loses=("annealed",),
+        bars=("joined",),
     ),
     Kind("check-size", "Check size", "bench", ("mounter",), 1, makes=("sized",)),
-    Kind("file-to-shape", "File to shape", "bench", ("mounter",), 10),
+    Kind("file-to-shape", "File to shape", "bench", ("mounter",), 10, loses=("marked",)),
     Kind("file-flat", "File flat", "bench", ("mounter",), 5, makes=("fitted",)),
     Kind(
         "split-shoulders",

@@ -59,7 +59,7 @@ KINDS = (
         0,
         each=2,
         needs=("cut",),
-        makes=("bent",),
+        makes=("bent", "a stay still on"),
         temper=BEND,
         shape="u-pieces",
     ),
@@ -82,6 +82,7 @@ KINDS = (
         each=1,
         needs=("soldered",),
         makes=("free below",),
+        loses=("a stay still on",),
         shape="claws",
     ),
     Kind(

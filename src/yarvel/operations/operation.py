@@ -30,9 +30,10 @@ BEND, DRAW, HEAT = "bend", "draw", "heat"
 @dataclass(frozen=True)
 class Kind:
     """One kind of operation. ``minutes`` and ``each`` more for every one after the first (from memory, to be changed by
-    the workshop), ``wait`` minutes in which no hand is needed; ``needs`` what must be true of each part, ``makes`` and
-    ``loses`` what is true and no longer true after, ``shape`` what the parts are then, ``temper`` one of bend, draw,
-    heat; ``stone`` where it is then; ``hazard`` in one line, in the words of the safety page."""
+    the workshop), ``wait`` minutes in which no hand is needed; ``needs`` what must be true of each part, ``bars`` what
+    must not be; ``makes`` and ``loses`` what is true and no longer true after, ``shape`` what the parts are then,
+    ``temper`` one of bend, draw, heat; ``stone`` where it is then; ``hazard`` in one line, in the words of the safety
+    page."""
 
     key: str
     label: str
@@ -43,6 +44,7 @@ class Kind:
     wait: float = 0.0
     hazard: str = ""
     needs: tuple[str, ...] = ()
+    bars: tuple[str, ...] = ()
     makes: tuple[str, ...] = ()
     loses: tuple[str, ...] = ()
     shape: str = ""
@@ -57,12 +59,12 @@ class Operation:
 
     ``on`` names the parts, ``joints`` the groups of joints closed by it, ``melts`` those that its heat would open;
     ``makes`` and ``shape`` what is true of the parts besides what its kind makes; ``strain`` of a bend as a fraction;
-    ``after`` keys of operations that come before it; ``stage`` breaks ties only. ``text`` and ``look`` are sentences,
-    ``figures`` the keys of the figures in them; ``maybe`` what is done only where a look asks for it. ``stands_for``
-    keys that others wait for and that this one is instead of; ``shields`` joints near it that its heat might open,
-    where they are made by then. Metal: ``takes`` what is taken from stock for its parts, ``gives`` what comes back;
-    ``off`` how much of a part, in mm³, is sawn, filed or cut to dust; ``leaves`` to what volume parts together are
-    worked, by file and wheel.
+    ``after`` keys of operations that come before it, ``stands_for`` keys that others wait for and that this one is
+    instead of; ``stage`` breaks ties only. ``text`` and ``look`` are sentences, ``figures`` the keys of the figures in
+    them; ``maybe`` what is done only where a look asks for it. ``needs`` what must be true of some part besides what
+    its kind needs, ``loses`` what is no longer; ``shields`` joints near it that its heat might open, where they are
+    made by then. Metal: ``takes`` what is taken from stock for its parts, ``gives`` what comes back; ``off`` how much
+    of a part, in mm³, is sawn, filed or cut to dust; ``leaves`` to what volume parts together are worked.
     """
 
     kind: Kind
@@ -86,6 +88,8 @@ class Operation:
     leaves: tuple[tuple[tuple[str, ...], float], ...] = ()
     stands_for: tuple[str, ...] = ()
     shields: tuple[str, ...] = ()
+    needs: tuple[tuple[str, str], ...] = ()
+    loses: tuple[str, ...] = ()
 
     @property
     def minutes(self) -> float:
@@ -101,6 +105,9 @@ class Operation:
         for name in self.on:
             part = piece.parts[name]
             found += [f"{name}: not {need} yet" for need in self.kind.needs if need not in part.facts]
+            found += [f"{name}: {fact}" for fact in self.kind.bars if fact in part.facts]
+            own = (need for part_name, need in self.needs if part_name == name)
+            found += [f"{name}: not {need} yet" for need in own if need not in part.facts]
             if self.kind.temper == BEND and self.strain > part.left + 1e-9:
                 found.append(
                     f"{name}: bent by {self.strain:.0%} where {part.temper} metal bears {part.left:.0%}: anneal first"
@@ -150,7 +157,7 @@ class Operation:
             elif self.kind.temper == DRAW:
                 part = part.drawn()
             parts[name] = part.with_facts(
-                (*self.kind.makes, *self.makes), self.kind.loses, self.shape or self.kind.shape
+                (*self.kind.makes, *self.makes), (*self.kind.loses, *self.loses), self.shape or self.kind.shape
             )
         return replace(
             piece,

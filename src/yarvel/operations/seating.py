@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from yarvel.operations.operation import Kind
-from yarvel.operations.piece import HELD
+from yarvel.operations.piece import ABSENT, HELD
 
 KINDS = (
     Kind(
@@ -46,6 +46,7 @@ KINDS = (
         each=1,
         hazard="Bur: it climbs at the first touch; eyes covered, hands braced.",
         needs=("girdle scribed",),
+        stone_before=(ABSENT,),
         makes=("guided",),
     ),
     Kind(
@@ -57,6 +58,7 @@ KINDS = (
         each=2,
         hazard="Bur: eyes covered, hands braced.",
         needs=("girdle scribed",),
+        stone_before=(ABSENT,),
         makes=("seat cut",),
         loses=("marks out",),
     ),

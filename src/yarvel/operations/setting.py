@@ -99,6 +99,7 @@ KINDS = (
         each=1,
         hazard="Steel on stone.",
         stone_before=(HELD,),
+        loses=("tips left long",),
     ),
     Kind("cup-tips", "Cup tips", "setting-bench", ("setter",), 0, each=0.5, stone_before=(HELD,)),
     Kind("cut-bright", "Cut bright", "setting-bench", ("setter",), 0, each=1),

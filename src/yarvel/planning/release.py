@@ -8,14 +8,16 @@ from typing import Any
 import numpy as np
 
 from yarvel.heads.claws import towards
-from yarvel.heads.levelling import table_lean
+from yarvel.heads.levelling import resting, table_lean
 from yarvel.heads.places import numbers
 from yarvel.heads.spacing import from_chords
 from yarvel.planning.calls.call import CAUTION, OK, STOP
 from yarvel.planning.plan import HEAD_MASS, SHANK_MASS, Plan
 
-SIZE, WEIGHT, BEHIND, CHORDS, HEIGHTS = "size", "weight", "behind", "chords", "heights"
+SIZE, WEIGHT, BEHIND, CHORDS, HEIGHTS, SEATS = "size", "weight", "behind", "chords", "heights", "seats"
 CARAT_G = 0.2
+_LIGHT_MM = 0.02
+"""A gap that light shows through; from memory."""
 
 
 @dataclass(frozen=True)
@@ -35,7 +37,7 @@ class Check:
 
 @dataclass(frozen=True)
 class Finding:
-    """What a check found: ok, caution or stop, in a sentence, with the operation that it goes back to."""
+    """What a check found: ok, caution or stop, in a sentence, with the key of the part of the work to go back to."""
 
     key: str
     level: str
@@ -63,6 +65,7 @@ def checks_of(plan: Plan) -> tuple[Check, ...]:
         found.append(Check(CHORDS, "Chord to the next claw", "mm", at, None, None, 0.3, 60))
     if len(places) >= 3:
         found.append(Check(HEIGHTS, "Height of the table", "mm", at, None, None, 0, 60))
+        found.append(Check(SEATS, "Height of each seat as cut", "mm", at, None, None, 0, 60))
     return tuple(found)
 
 
@@ -76,7 +79,7 @@ def judge(plan: Plan, check: Check, values: tuple[float, ...]) -> Finding | None
         return _behind(plan, values)
     if check.key == CHORDS:
         return _spacing(plan, values)
-    return _level(plan, values)
+    return _rest(plan, values) if check.key == SEATS else _level(plan, values)
 
 
 def _against(check: Check, value: float) -> Finding:
@@ -88,13 +91,13 @@ def _against(check: Check, value: float) -> Finding:
     if check.key == SIZE:
         change = abs(off) * np.pi
         how = f"take {change:.2f} mm out at the back" if off > 0 else f"put {change:.2f} mm in at the back, or stretch"
-        return Finding(check.key, STOP, f"{abs(off):.2f} mm {word} size: {how}.", "Fit head and shank")
+        return Finding(check.key, STOP, f"{abs(off):.2f} mm {word} size: {how}.", "fit")
     return Finding(
         check.key,
         CAUTION,
         f"{abs(off):.2f} g {word} the plan's {planned:.2f}: weigh again, then look what "
         "was made thicker or thinner than planned.",
-        "Finish",
+        "finish",
     )
 
 
@@ -106,7 +109,7 @@ def _behind(plan: Plan, values: tuple[float, ...]) -> Finding:
     over = [name for name, share in zip(names, cut, strict=True) if share > rules.notch_stop + 1e-9]
     if over:
         return Finding(
-            BEHIND, STOP, f"Cut past half at {', '.join(over)}: these claws fail sideways. New claws.", "Make the head"
+            BEHIND, STOP, f"Cut past half at {', '.join(over)}: these claws fail sideways. New claws.", "head"
         )
     shallow = [name for name, share in zip(names, cut, strict=True) if share < rules.notch_least - 1e-9]
     if shallow:
@@ -114,7 +117,7 @@ def _behind(plan: Plan, values: tuple[float, ...]) -> Finding:
             BEHIND,
             STOP,
             f"Hardly cut at {', '.join(shallow)}: the stone does not sit there. Open the seat.",
-            "Cut the seat",
+            "seat",
         )
     return Finding(BEHIND, OK, f"Notches of {min(cut):.0%} to {max(cut):.0%} of the claw.")
 
@@ -135,7 +138,7 @@ def _spacing(plan: Plan, values: tuple[float, ...]) -> Finding:
         CHORDS,
         CAUTION,
         f"{names[worst].capitalize()} stands out by {abs(out):.1f}°: move it {moved:.2f} mm {way}.",
-        "Close",
+        "set",
     )
 
 
@@ -152,7 +155,35 @@ def _level(plan: Plan, values: tuple[float, ...]) -> Finding:
         f"Low towards {towards(lean.low_deg)} by {lean.tilt_deg:.1f}°: ease the claw there, "
         "take the "
         f"seat at {name} down by {lean.take_off_mm[high]:.2f} mm.",
-        "Cut the seat",
+        "seat",
+    )
+
+
+def _rest(plan: Plan, values: tuple[float, ...]) -> Finding:
+    """How the stone will rest on seats as they are cut: which carry it, where light shows, which to take down."""
+    spots = np.array([(place.x, place.y) for place in plan.shape.places])
+    rest, at = resting(spots, np.array(values)), numbers(plan.shape.places)
+    carrying = ", ".join(str(number) for number, carries in sorted(zip(at, rest.carries, strict=True)) if carries)
+    widest, lowest = max(rest.gaps_mm), min(values)
+    if rest.tilt_deg <= plan.rules.level_within_deg and widest < _LIGHT_MM:
+        return Finding(SEATS, OK, f"The stone will rest level on every seat, within {max(widest, 0.0):.2f} mm.")
+    under = ", ".join(
+        f"{gap:.2f} mm under claw {number}"
+        for number, gap in sorted(zip(at, rest.gaps_mm, strict=True))
+        if gap >= _LIGHT_MM
+    )
+    down = ", ".join(
+        f"claw {number} by {value - lowest:.2f} mm"
+        for number, value in sorted(zip(at, values, strict=True))
+        if value - lowest >= _LIGHT_MM
+    )
+    light = f" Light shows: {under}." if under else ""
+    lean = f"leaning {rest.tilt_deg:.1f}° towards {towards(rest.low_deg)}" if rest.tilt_deg >= 0.05 else "level"
+    return Finding(
+        SEATS,
+        CAUTION,
+        f"The stone will rest on claws {carrying}, {lean}.{light} Take the seats down at {down}.",
+        "seat",
     )
 
 

@@ -29,10 +29,38 @@ def route_calls(route: Route) -> tuple[Call, ...]:
             f"{step.operation.text} Where it stands this does not hold: {'; '.join(step.unmet)}.",
             float(place),
             float(place),
-            "",
-            "",
-            "",
+            about="joints",
+            at=step.operation.key,
         )
         for place, step in enumerate(route.steps, start=1)
         if step.unmet
     )
+
+
+AT = {
+    "notch": ("cut-seat", "guide-cut"),
+    "seat": ("cut-seat", "scribe-girdle"),
+    "bur": ("cut-seat",),
+    "burs": ("cut-seat",),
+    "claw": ("bend-u", "cut-length", "pick-bought", "cast-part"),
+    "upper-ring": ("bend-to-shape", "pick-bought"),
+    "culet": ("scribe-girdle",),
+    "band": ("roll", "measure-part"),
+    "gap": ("saw-gap", "fit-ends"),
+    "foot": ("offer-part", "trim-base"),
+    "joints": ("solder", "fuse", "tack"),
+    "stone": ("seat-stone", "measure-stone"),
+}
+"""Kinds of operations at which a judgement about a place on the drawing is met, the likeliest first."""
+
+
+def at_operation(call: Call, route: Route) -> str:
+    """The key of the operation that a call belongs to: one that uses its figure, else one at its place; "" for none."""
+    if call.at:
+        return call.at
+    steps = [step.operation for step in route.steps]
+    using = next((one.key for one in steps if call.figure_key and call.figure_key in one.figures), "")
+    if using:
+        return using
+    kinds = AT.get(call.about, ())
+    return next((one.key for kind in kinds for one in steps if one.kind.key == kind), "")

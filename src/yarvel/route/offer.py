@@ -125,6 +125,7 @@ class Offers:
         after: tuple[str, ...] = (),
         makes: tuple[str, ...] = (),
         shape: str = "",
+        needs: tuple[tuple[str, str], ...] = (),
     ) -> None:
         """Offer the closing of a group of joints by its grade or method, with its pickling and looking; nothing where
         the plan has none. Fused and welded ones stand in for ``solder-…`` and ``pickle-…`` where others wait for
@@ -134,6 +135,7 @@ class Offers:
         joint, many = self.joints[group]
         if joint.grade == WELDED:
             self._weld(group, target, on, stage=stage, after=after, makes=makes, shape=shape)
+            self.operations[-1] = replace(self.operations[-1], needs=needs)
             return
         fused = joint.grade == FUSED
         if not any(one.kind.key == "set-up" for one in self.operations):
@@ -161,7 +163,7 @@ class Offers:
             makes=makes,
             shape=shape,
         )
-        self.operations[-1] = done = replace(self.operations[-1], shields=joint.shielded)
+        self.operations[-1] = done = replace(self.operations[-1], shields=joint.shielded, needs=needs)
         if fused:
             self.operations[-1] = done = replace(done, stands_for=(f"solder-{target}",))
         self.add("pickle", target, on, "Quench, pickle, look at every joint before the next heat.", stage=stage)
@@ -226,6 +228,7 @@ class Offers:
             makes=("closed",),
             shape="closed",
             after=(f"fit-seam-{target}",),
+            needs=tuple((name, "seam fits") for name in on),
         )
 
     def _soldered_as(self, on: tuple[str, ...]) -> str:

@@ -83,9 +83,9 @@ def route_of(plan: Plan) -> Route:
 def _as_soldered(operations: list[Operation], wanted: tuple[str, ...]) -> tuple[list[Operation], tuple[str, ...]]:
     """Operations in order, joints as somebody wants them soldered where that can be worked; and what cannot."""
     found, held, refused = in_order(operations), operations, []
-    place = {key: number for number, group in enumerate(wanted) for key in (group, key_of(group))}
-    heats = [one for one in operations if any(group in place for group in one.joints)]
-    heats.sort(key=lambda one: min(place[group] for group in one.joints if group in place))
+    place = {key_of(group): number for number, group in enumerate(wanted)}
+    heats = [one for one in operations if any(key_of(group) in place for group in one.joints)]
+    heats.sort(key=lambda one: min(place.get(key_of(group), len(place)) for group in one.joints))
     for first, then in pairwise(heats):
         tried = [replace(one, after=(*one.after, first.key)) if one.key == then.key else one for one in held]
         try:

@@ -109,3 +109,21 @@ def repaired(
 
 def _told(claw: ClawFound, verdict: ClawVerdict) -> str:
     return _STANDS_FOR[verdict.work] if claw.finding == SOUND else _FINDINGS[claw.finding]
+
+
+def repair_lines(plan: Plan) -> tuple[str, ...]:
+    """A repair in short: the way out, the verdict and its cause, then what was found claw by claw; () where it is
+    none."""
+    repair = plan.job.repair
+    if repair is None or not plan.job.way or not plan.shape.places:
+        return ()
+    at = numbers(plan.shape.places)
+    found = tuple(ClawFound(FINDING_KEYS[repair.claws.get(str(number), ("sound",))[0]]) for number in at)
+    judged = judge_head(plan, found, plan.rules)
+    lines = [
+        f"Repair: {LABELS[plan.job.way]}. {judged.verdict.capitalize()}: {judged.reason}. Cause: {judged.cause}.",
+    ]
+    for number, claw, verdict in sorted(zip(at, found, judged.claws, strict=True), key=lambda row: row[0]):
+        if verdict.work != LEAVE:
+            lines.append(f"Claw {number}: {claw.finding} – {verdict.work}.")
+    return tuple(lines)

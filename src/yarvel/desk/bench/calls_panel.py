@@ -6,6 +6,7 @@ from PySide6.QtCore import QEvent, Qt, QTimer, Signal
 from PySide6.QtGui import QEnterEvent, QHideEvent, QKeyEvent, QMouseEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
+from yarvel.desk.dialogs.accept_call import AcceptDialog
 from yarvel.desk.session import Session
 from yarvel.desk.widgets.level_mark import LevelMark
 from yarvel.desk.widgets.words import Words
@@ -45,6 +46,7 @@ class CallCard(QFrame):
     remedy_taken = Signal(object)
     remedy_rested = Signal(object, bool)
     chosen = Signal(object)
+    taken = Signal(object)
 
     def __init__(self, colours: dict[str, str], parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -70,7 +72,10 @@ class CallCard(QFrame):
         top.addStretch(1)
         top.addWidget(self._figure)
         column.addLayout(top)
-        for widget in (self._title, self._message, self.remedy):
+        self.accepting = QPushButton(self)
+        self.accepting.setProperty("fold", True)
+        self.accepting.clicked.connect(lambda: self.taken.emit(self.call))
+        for widget in (self._title, self._message, self.remedy, self.accepting):
             column.addWidget(widget)
         self.remedy.clicked.connect(lambda: self.remedy_taken.emit(self.call))
         self.remedy.rested.connect(lambda resting: self.remedy_rested.emit(self.call, resting))
@@ -81,8 +86,13 @@ class CallCard(QFrame):
         self._mark.show_level(call.level, colours)
         self._title.setText(call.title)
         self._figure.setText(against(call))
-        self._message.setText(call.message)
-        self.remedy.setVisible(call.remedy is not None)
+        accepted = f" Accepted by {call.accepted_by}: {call.accepted_why}." if call.accepted_by else ""
+        self._message.setText(f"{call.message}{accepted}")
+        self.accepting.setVisible(call.level != OK)
+        self.accepting.setText("Open it again" if call.accepted_by else "Take it as it is…")
+        self.accepting.setObjectName(f"accept.{call.code}")
+        self.accepting.setAccessibleName(f"{self.accepting.text()}: {call.title}")
+        self.remedy.setVisible(call.remedy is not None and not call.accepted_by)
         self.remedy.setText(call.remedy_label)
         self.remedy.setObjectName(f"remedy.{call.code}")
         self.setAccessibleName(f"{call.level}: {call.title}, {against(call)}")
@@ -161,13 +171,13 @@ class CallsPanel(QScrollArea):
 
     def worst_with_remedy(self) -> Call | None:
         """The first call that offers a change."""
-        return next((call for call in self.shown_calls() if call.remedy is not None), None)
+        return next((call for call in self.shown_calls() if call.remedy is not None and call.open), None)
 
     def refresh(self) -> None:
         """Show the plan's calls, reusing the cards that stand."""
         plan = self.session.plan
         calls = () if plan is None else plan.calls
-        pressing = [call for call in calls if call.level != OK]
+        pressing = sorted((call for call in calls if call.level != OK), key=lambda call: not call.open)
         holding = [call for call in calls if call.level == OK]
         self._empty.setVisible(plan is None)
         shown = pressing + (holding if self._show_holding else [])
@@ -191,6 +201,7 @@ class CallsPanel(QScrollArea):
         card.remedy_taken.connect(self.session.take_remedy)
         card.remedy_rested.connect(self._on_rested)
         card.chosen.connect(self._on_chosen)
+        card.taken.connect(self._on_taken)
         self.cards.append(card)
         self._column.insertWidget(self._column.count() - 2, card)
 
@@ -201,6 +212,26 @@ class CallsPanel(QScrollArea):
         self.session.call_chosen.emit(call.code)
         if call.figure_key:
             self.session.figure_chosen.emit(call.figure_key)
+
+    def _on_taken(self, call: Call) -> None:
+        """Ask who takes it as it is, and why; or open it again."""
+        held = self.session.document.get("accepted") or []
+        others = [one for one in held if (one["code"], one.get("place", "")) != (call.code, call.place)]
+        if call.accepted_by:
+            self.session.patch({"accepted": others or None}, f"Open again: {call.title}")
+            return
+        dialog = AcceptDialog(call, self.session.signed_name, self.window())
+        if dialog.exec() != AcceptDialog.DialogCode.Accepted:
+            return
+        one: dict[str, object] = {
+            "code": call.code,
+            "by": dialog.by.text().strip(),
+            "why": dialog.why.text().strip(),
+            "place": call.place,
+        }
+        if call.figure is not None:
+            one["figure"] = call.figure
+        self.session.patch({"accepted": [*others, one]}, f"Take as it is: {call.title}")
 
     def _on_holding(self) -> None:
         self._show_holding = not self._show_holding

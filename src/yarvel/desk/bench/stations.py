@@ -114,7 +114,7 @@ class Station(QWidget):
         plan = self.session.plan
         if plan is None:
             return MISSING
-        levels = {call.level for call in plan.calls if self.has(call)}
+        levels = {call.level for call in plan.calls if call.open and self.has(call)}
         return next((level for level in (STOP, CAUTION) if level in levels), OK)
 
     def refresh(self) -> None:

@@ -25,6 +25,7 @@ from yarvel.desk.bench.head import HeadStation
 from yarvel.desk.bench.moved_notice import MovedNotice
 from yarvel.desk.bench.pane_round import PaneRound
 from yarvel.desk.bench.paper_desk import PaperDesk
+from yarvel.desk.bench.repair_notice import RepairNotice
 from yarvel.desk.bench.run_panel import RunPanel
 from yarvel.desk.bench.seat import SeatStation
 from yarvel.desk.bench.shank import ShankStation
@@ -126,6 +127,7 @@ class BenchWindow(QMainWindow):
         column.setSpacing(0)
         column.addWidget(self.banner)
         column.addWidget(self.elsewhere)
+        column.addWidget(RepairNotice(self.session, middle))
         column.addWidget(self.sheet, 1)
         self._judging = QSplitter(Qt.Orientation.Vertical, self)
         self._judging.addWidget(self.calls)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from html import escape
-from typing import Any
 
 from PySide6.QtCore import QModelIndex, Qt, Signal
 from PySide6.QtGui import QDropEvent, QHideEvent, QKeyEvent, QShowEvent
@@ -16,14 +15,15 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from yarvel.desk.bench import route_edits
+from yarvel.desk.bench.grades import GradeFields
 from yarvel.desk.bench.stations import Station
 from yarvel.desk.bench.table_level import TableLevel
-from yarvel.desk.session import value_at
 from yarvel.desk.theme import BODY_PX
 from yarvel.desk.widgets.fields import ChoiceField
 from yarvel.desk.widgets.words import Words
 from yarvel.drawing.painters.qt import font
-from yarvel.metals.joints import METHODS, SCHOOLS, groups, key_of
+from yarvel.metals.joints import SCHOOLS
 from yarvel.operations.cautions import DEFER, caution_of
 from yarvel.operations.register import REGISTER
 from yarvel.planning.beginning import closings_for
@@ -174,11 +174,8 @@ class WorkStation(Station):
     def _solder(self) -> None:
         self._grades_fold = self.fold("Solder, group by group")
         self.choice("joints.school", "School", list(SCHOOLS.items()))
-        self._grades_box = QWidget(self)
-        self._grades = QGridLayout(self._grades_box)
-        self._grades.setContentsMargins(0, 0, 0, 0)
-        self._grades_shown: tuple[tuple[str, str], ...] = ()
-        self.column.addWidget(self._grades_box)
+        self._grades = GradeFields(self.session, self)
+        self.column.addWidget(self._grades)
         self.end_fold()
 
     def _more(self) -> None:
@@ -188,7 +185,7 @@ class WorkStation(Station):
         self.column.addWidget(self.added)
         for name, text, act in (
             ("add", "Add it", self._on_add),
-            ("usual", "Back to the usual order", self._on_usual),
+            ("usual", "Back to the usual order", lambda: self.session.patch({"route": None}, "The usual order")),
         ):
             button = QPushButton(text, self)
             button.setObjectName(f"work.{name}")
@@ -220,7 +217,7 @@ class WorkStation(Station):
             self._sections = sections(self._work.route, self._work.plan)
         self._lines = {line.key: line for section in self._sections for line in section.lines}
         self._fill()
-        self._show_grades()
+        self._grades_fold.setVisible(self._grades.refresh(plan))
         self._show_schools()
         self.level.refresh()
         moved = self.session.document.get("route")
@@ -323,46 +320,22 @@ class WorkStation(Station):
     # --- what a person changes -----------------------------------------------------------------------------------
 
     def move_operation(self, key: str, step: int) -> None:
-        """An operation so many places later (or earlier): it comes right after what stands before it then."""
-        keys = list(self._lines)
-        if key not in keys:
-            return
-        place = keys.index(key)
-        others = [other for other in keys if other != key]
-        target = max(0, min(place + step, len(others)))
-        if target == place:
-            return
-        held = self.session.document.get("route") or {}
-        after = [list(pair) for pair in held.get("after") or [] if pair[0] != key]
-        if target == 0:
-            after.append([others[0], key])  # what was first comes after it
-        else:
-            after.append([key, others[target - 1]])
-        self._key = key
-        self.session.patch({"route": {"after": after}}, f"Move “{self._lines[key].step.operation.kind.label}”")
+        """An operation so many places later, or earlier."""
+        patch = route_edits.moved(self.session.document, self._lines, key, step)
+        if patch is not None:
+            self._key = key
+            self.session.patch(patch, f"Move “{self._lines[key].step.operation.kind.label}”")
 
     def _on_strike(self) -> None:
-        held = self.session.document.get("route") or {}
-        added = [row for row in held.get("added") or [] if f"{row[0]}-{row[1]}-added" != self._key]
-        label = self._lines[self._key].step.operation.kind.label
-        if len(added) != len(held.get("added") or []):
-            self.session.patch({"route": {"added": added or None}}, f"Leave out “{label}”")
-            return
-        without = [*(held.get("without") or []), self._key]
-        self.session.patch({"route": {"without": without}}, f"Leave out “{label}”")
+        line = self._lines[self._key]
+        patch = route_edits.left_out(self.session.document, line)
+        self.session.patch(patch, f"Leave out “{line.step.operation.kind.label}”")
 
     def _on_add(self) -> None:
-        kind = str(self.added.combo.currentData())
-        line = self._lines.get(self._key)
-        if line is None or not line.step.operation.on:
-            return
-        held = self.session.document.get("route") or {}
-        row = [kind, line.step.operation.on[0], self._key]
-        added = [one for one in held.get("added") or [] if one[:2] != row[:2]]
-        self.session.patch({"route": {"added": [*added, row]}}, f"Add “{REGISTER[kind].label}”")
-
-    def _on_usual(self) -> None:
-        self.session.patch({"route": None}, "Back to the usual order")
+        kind, line = str(self.added.combo.currentData()), self._lines.get(self._key)
+        if line is not None:
+            patch = route_edits.with_added(self.session.document, kind, line)
+            self.session.patch(patch, f"Add “{REGISTER[kind].label}”")
 
     def _show_schools(self) -> None:
         """Only the schools that this piece has."""
@@ -379,34 +352,6 @@ class WorkStation(Station):
         closing = self.choices["setting.closing"]
         closing.offer([(school, CLOSING_SCHOOLS[school]) for school in suiting])
         closing.show_value(self.chosen_value("setting.closing"))
-
-    def _show_grades(self) -> None:
-        plan = self.session.plan
-        rows = () if plan is None else tuple((joint.group, joint.grade) for joint, _ in groups(plan.joints))
-        self._grades_fold.setVisible(bool(rows))
-        if rows == self._grades_shown:
-            return
-        self._grades_shown = rows
-        while (item := self._grades.takeAt(0)) is not None:
-            if (widget := item.widget()) is not None:
-                widget.hide()
-                widget.deleteLater()
-        for place, (group, grade) in enumerate(rows):
-            name = short(group)
-            field = ChoiceField(
-                f"joints.grades.{key_of(group)}",
-                name[0].upper() + name[1:],
-                [(word, word.capitalize()) for word in METHODS],
-                self._grades_box,
-            )
-            field.show_value(grade)
-            field.chosen.connect(self._on_grade)
-            self._grades.addWidget(field, place, 0)
-
-    def _on_grade(self, path: str, value: object) -> None:
-        key = path.rsplit(".", 1)[1]
-        held: dict[str, Any] = value_at(self.session.document, "joints.grades") or {}
-        self.session.patch({"joints": {"grades": {**held, key: value}}}, "Grade of a joint")
 
     def telling(self) -> str:
         """How far the work is, and how long it takes by standard."""

@@ -113,5 +113,5 @@ def examine_all(situation: Situation) -> tuple[Call, ...]:
 
 
 def worst_first(calls: list[Call]) -> tuple[Call, ...]:
-    """Calls by level, otherwise in the order given."""
-    return tuple(sorted(calls, key=lambda call: LEVELS.index(call.level)))
+    """Calls by level, those that are accepted after the others of theirs, otherwise in the order given."""
+    return tuple(sorted(calls, key=lambda call: (LEVELS.index(call.level), call.accepted_by != "")))

@@ -79,7 +79,8 @@ class Call:
     """One judgement.
 
     ``figure`` stands against ``limit`` in ``unit`` (None where a judgement has no number); ``about`` names the
-    place on the drawing; ``remedy`` is a merge patch for the job, ``remedy_label`` what its button says.
+    place on the drawing; ``remedy`` is a merge patch for the job, ``remedy_label`` what its button says; ``at`` the key
+    of the operation that it belongs to. ``accepted_by`` and ``accepted_why`` tell who takes it as it is.
     """
 
     code: str
@@ -93,3 +94,16 @@ class Call:
     figure_key: str = ""
     remedy: dict[str, Any] | None = None
     remedy_label: str = ""
+    at: str = ""
+    accepted_by: str = ""
+    accepted_why: str = ""
+
+    @property
+    def place(self) -> str:
+        """Where it is said: at an operation, or of a figure, or of a place on the drawing."""
+        return self.at or self.figure_key or self.about
+
+    @property
+    def open(self) -> bool:
+        """Whether it still asks for something: it does not hold, and nobody takes it as it is."""
+        return self.level != OK and not self.accepted_by

@@ -45,6 +45,7 @@ def offer(offers: Offers) -> None:
             makes=("in the shank",),
             shape="joined",
             after=("offer-part-head", "pickle-shank-seam", "pickle-back-seam", "tack-loose-head"),
+            needs=(("shank", "offered"),),
         )
     offers.add(
         "look-three-ways",

@@ -238,6 +238,7 @@ def _claws(offers: Offers, grip: tuple[str, ...], count: int) -> None:
         stage=SET,
         count=count,
         strain=min(strains, default=0.0),
+        makes=("tips left long",) if trimmed else (),
     )
     _tips(offers, grip, count, trimmed)
 

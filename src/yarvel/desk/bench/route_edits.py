@@ -1,0 +1,50 @@
+"""What a person changes of the work's order, as merge patches for the job."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from yarvel.route.card import Line
+
+Patch = dict[str, Any]
+
+
+def moved(document: dict[str, Any], lines: dict[str, Line], key: str, step: int) -> Patch | None:
+    """The patch that takes an operation so many lines later (or earlier): it comes right after what stands before it
+    then, with the pickling that belongs to it; None where it stands at that end already."""
+    keys = list(lines)
+    if key not in keys:
+        return None
+    place, others = keys.index(key), [other for other in keys if other != key]
+    target = max(0, min(place + step, len(others)))
+    if target == place:
+        return None
+    own = [key, *(more.operation.key for more in lines[key].more)]
+    held = [list(pair) for pair in (document.get("route") or {}).get("after") or [] if pair[0] not in own]
+    if target == 0:
+        first = lines[others[0]]
+        chain = [own[-1], first.key, *(more.operation.key for more in first.more)]
+        held += [[then, before] for before, then in zip(chain, chain[1:], strict=False)]
+    else:
+        before = lines[others[target - 1]]
+        last = before.more[-1].operation.key if before.more else before.key
+        chain = [last, *own]
+        held += [[then, earlier] for earlier, then in zip(chain, chain[1:], strict=False)]
+    return {"route": {"after": held}}
+
+
+def left_out(document: dict[str, Any], line: Line) -> Patch:
+    """The patch that leaves an operation out, with its pickling; one that somebody added goes as it came."""
+    held = document.get("route") or {}
+    added = [row for row in held.get("added") or [] if f"{row[0]}-{row[1]}-added" != line.key]
+    if len(added) != len(held.get("added") or []):
+        return {"route": {"added": added or None}}
+    own = [line.key, *(more.operation.key for more in line.more)]
+    return {"route": {"without": [*(held.get("without") or []), *own]}}
+
+
+def with_added(document: dict[str, Any], kind: str, line: Line) -> Patch:
+    """The patch that adds an operation of a kind after a line, on what that line is done to first."""
+    held = (document.get("route") or {}).get("added") or []
+    row = [kind, line.step.operation.on[0], line.key]
+    return {"route": {"added": [*(one for one in held if one[:2] != row[:2]), row]}}

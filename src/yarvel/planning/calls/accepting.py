@@ -1,0 +1,36 @@
+"""Calls that somebody takes as they are: by name and reason, until their figure moves."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import replace
+
+from yarvel.figures.figure import Figure
+from yarvel.planning.calls.call import OK, Call
+from yarvel.planning.job import AcceptedJob
+
+_MOVED = 0.01
+"""A figure has moved when it is this share of it away from what it was, or more than its own ±."""
+
+
+def with_accepted(
+    calls: Iterable[Call], accepted: tuple[AcceptedJob, ...], figures: Mapping[str, Figure]
+) -> list[Call]:
+    """Calls, those marked that are accepted and whose figure is still what it was then."""
+    return [_marked(call, accepted, figures) for call in calls]
+
+
+def _marked(call: Call, accepted: tuple[AcceptedJob, ...], figures: Mapping[str, Figure]) -> Call:
+    if call.level == OK:
+        return call
+    for one in accepted:
+        if (one.code, one.place) == (call.code, call.place) and not _moved(one, call, figures):
+            return replace(call, accepted_by=one.by, accepted_why=one.why)
+    return replace(call, accepted_by="", accepted_why="")
+
+
+def _moved(one: AcceptedJob, call: Call, figures: Mapping[str, Figure]) -> bool:
+    if one.figure is None or call.figure is None:
+        return one.figure is not call.figure
+    own = figures[call.figure_key].plus_minus if call.figure_key in figures else 0.0
+    return abs(call.figure - one.figure) > max(own, _MOVED * abs(one.figure)) + 1e-9

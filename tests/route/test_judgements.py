@@ -1,0 +1,201 @@
+"""What a route says of work done too early, too late or not at all: each as it would be found at the bench."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+from hypothesis import given
+
+from tests.strategies import jobs
+from yarvel.exchange.plan_file import plan_document
+from yarvel.figures.errors import JobError
+from yarvel.figures.rules import HouseRules
+from yarvel.operations.operation import HEAT
+from yarvel.operations.piece import HELD
+from yarvel.planning.job import from_document, merge_patch, to_document
+from yarvel.planning.plan import Plan, plan
+from yarvel.route.calls import route_calls
+from yarvel.route.running import Route, route_of
+
+RULES = HouseRules()
+PlanMaker = Callable[..., Plan]
+TUBE: dict[str, Any] = {"style": "tube", "claw_mm": None, "notch_ratio": None}
+INSET: dict[str, Any] = {"fit": {"method": "inset"}}
+
+
+def unmet(made: Plan) -> dict[str, str]:
+    return {step.operation.key: "; ".join(step.unmet) for step in route_of(made).steps if step.unmet}
+
+
+@pytest.mark.parametrize(
+    ("route", "where", "words"),
+    [
+        ({"after": [["round-up-shank", "pickle-head-to-shank"]]}, "round-up-shank", "in the shank"),
+        ({"without": ["saw-off-stays-claws"]}, "release-piece", "a stay still on"),
+        ({"without": ["fit-seam-shank"]}, "solder-shank-seam", "not seam fits yet"),
+        ({"without": ["offer-part-head"]}, "solder-head-to-shank", "not offered yet"),
+        ({"without": ["mark-out-gap"]}, "saw-gap-gap", "not marked yet"),
+        ({"after": [["round-up-shank", "mark-out-gap"]]}, "saw-gap-gap", "not marked yet"),
+        ({"without": ["anneal-before-sawing"]}, "saw-gap-gap", "not annealed yet"),
+        ({"after": [["cut-seat-stone", "seat-stone-stone"]]}, "seat-stone-stone", "not seat cut yet"),
+        ({"after": [["solder-head-to-shank", "close-claws-claws"]]}, "solder-head-to-shank", "torch's heat"),
+        ({"after": [["scribe-girdle-head", "cut-seat-stone"]]}, "cut-seat-stone", "not girdle scribed yet"),
+    ],
+)
+def test_work_out_of_its_order_is_said_where_it_stands(
+    route: dict[str, Any], where: str, words: str, planned: PlanMaker
+) -> None:
+    """Common practice, no source: route.md's rules, each broken by hand on a ring that is sound otherwise."""
+    assert not unmet(planned(samples=0, **INSET))
+    found = unmet(planned(samples=0, **INSET, route=route))
+    assert words in found[where], found
+    call = next(call for call in route_calls(route_of(planned(samples=0, **INSET, route=route))) if call.at == where)
+    assert call.level == "caution" and words in call.message
+
+
+def test_tips_left_long_are_trimmed_before_release(planned: PlanMaker) -> None:
+    late = {"setting": {"tips": "after"}}
+    assert not unmet(planned(samples=0, **late))
+    found = unmet(planned(samples=0, **late, route={"without": ["trim-tips-claws"]}))
+    assert "tips left long" in found["release-piece"]
+
+
+def test_soft_solder_first_melts_under_the_next(planned: PlanMaker) -> None:
+    """What melts follows from the grades: easy claws under the medium head open, the other way round nothing does."""
+    easy = unmet(planned(samples=0, **INSET, joints={"grades": {"claws-to-lower-ring": "easy"}}))
+    assert "opens Claws to the lower ring" in easy["solder-head-to-shank"]
+    hard = {"head-to-shank": "medium", "claws-to-lower-ring": "hard", "claws-to-upper-ring": "hard"}
+    assert not unmet(planned(samples=0, **INSET, joints={"grades": hard}))
+    welded = planned(samples=0, **INSET, joints={"grades": {"claws-to-lower-ring": "easy", "head-to-shank": "welded"}})
+    assert not unmet(welded), "a laser opens nothing"
+    joint = next(one for one in plan_document(welded)["joints"] if one["group"] == "head-to-shank")
+    assert (joint["grade"], joint["flow_c"]) == ("welded", None)
+
+
+def test_a_fused_seam_is_no_solder(planned: PlanMaker) -> None:
+    made = planned(samples=0, **INSET, joints={"grades": {"shank-seam": "fused"}})
+    keys = [step.operation.key for step in route_of(made).steps]
+    assert "fuse-shank-seam" in keys and "solder-shank-seam" not in keys and not unmet(made)
+    assert keys.index("fuse-shank-seam") < keys.index("pickle-shank-seam") < keys.index("round-up-shank")
+
+
+def test_an_open_c_is_never_closed_without_its_head(planned: PlanMaker) -> None:
+    """Handbook: blank for the ring less the gap, ends filed to the head, never closed; a little short."""
+    closed, made = (planned(samples=0, fit={"method": "inset", "ring": ring}) for ring in ("closed", "open"))
+    keys = [step.operation.key for step in route_of(made).steps]
+    assert not {"solder-shank-seam", "round-up-shank", "saw-gap-gap"} & set(keys) and "fit-ends-gap" in keys
+    assert "shank-seam" not in {joint["group"] for joint in plan_document(made)["joints"]}
+    gap = made["shank.gap_arc"]
+    assert made["shank.cut_length"] == pytest.approx(closed["shank.cut_length"] - gap) and gap > 1
+    assert made["shank.mark_half"] == pytest.approx(closed["shank.mark_half"])
+
+
+def test_the_laser_is_a_school(planned: PlanMaker) -> None:
+    def tack(**setting: str) -> tuple[bool, bool]:
+        made = planned(samples=0, **INSET, setting=setting)
+        steps = {step.operation.key: step.operation for step in route_of(made).steps}
+        loose = steps.get("tack-loose-head")
+        return loose is not None and loose.maybe, "solder-head-to-shank" in steps
+
+    assert tack() == (True, True), "only where it is loose"
+    assert tack(tack="tack") == (False, True)
+    assert tack(tack="weld") == (False, False)
+
+
+@pytest.mark.parametrize(
+    ("parts", "path"),
+    [
+        ({"setting": {"closing": "rocker"}}, "setting.closing"),
+        (
+            {"head": {"style": "tube", "claw_mm": None, "notch_ratio": None}, "setting": {"tips": "after"}},
+            "setting.tips",
+        ),
+        ({"fit": {"method": "on-flat", "ring": "open"}}, "fit.ring"),
+        ({"stone": {"state": "held"}}, "stone.state"),
+        ({"shank": {"exists": True, "stock": {"across_mm": 3, "down_mm": 3, "length_mm": 60}}}, "shank.stock"),
+        ({"joints": {"grades": {"nonsense": "hard"}}}, "joints.grades.nonsense"),
+        ({"joints": {"grades": {"shank-seam": "soft"}}}, "joints.grades.shank-seam"),
+        ({"repair": {"claws": {"7": ["bent"]}, "way": "tighten"}}, "repair.claws.7"),
+        ({"repair": {"claws": {"1": ["rusty"]}, "way": "tighten"}}, "repair.claws.1"),
+        ({"accepted": [{"code": "wide-band-size", "by": "", "why": "so"}]}, "accepted.0"),
+        ({"shank": None, "fit": {"method": "pendant"}, "setting": {"tack": "tack"}}, "setting.tack"),
+    ],
+)
+def test_what_would_do_nothing_is_refused(parts: dict[str, Any], path: str, planned: PlanMaker) -> None:
+    with pytest.raises(JobError) as caught:
+        planned(samples=0, **parts)
+    assert path in [problem.path for problem in caught.value.problems]
+
+
+def test_a_ready_mount_is_only_set(planned: PlanMaker) -> None:
+    """A ready mount with notched claws: nothing is made, nothing soldered, no metal taken."""
+    head = {"style": "bought", "made_for_mm": 6.5, "height_mm": 5.1, "notch_ratio": None, "exists": True}
+    route = route_of(planned(samples=0, head=head, shank={"exists": True}, fit={"method": "on-flat"}))
+    kinds = [step.operation.kind for step in route.steps]
+    assert not [kind.key for kind in kinds if kind.temper == HEAT] and route.done.stone == HELD
+    assert kinds[0].key == "level-tops" and not [step for step in route.steps if step.operation.takes]
+
+
+def test_a_ring_made_larger_with_its_head_in(planned: PlanMaker) -> None:
+    """The stone out before the torch, the piece let in at the back, the stone back into its old seats."""
+    head = {"style": "bought", "made_for_mm": 6.5, "height_mm": 5.1, "notch_ratio": None, "exists": True}
+    resized = {"resized_from": {"system": "ISO", "value": "51"}}
+    made = planned(samples=0, stone={"state": "held"}, head=head, shank=resized, fit={"method": "on-flat"})
+    route = route_of(made)
+    keys = [step.operation.key for step in route.steps]
+    assert keys[0] == "take-stone-out-stone" and route.done.stone == HELD and not unmet(made)
+    assert keys.index("saw-gap-back") < keys.index("solder-back-seam") < keys.index("seat-stone-stone")
+    assert "round-up-shank" not in keys and "solder-head-to-shank" not in keys and "level-tops-head" not in keys
+
+
+def test_an_order_of_joints_is_followed_where_it_can_be(planned: PlanMaker) -> None:
+    def heats(route: Route) -> list[str]:
+        return [step.operation.key for step in route.steps if step.operation.joints]
+
+    usual = heats(route_of(planned(samples=0)))
+    assert usual.index("solder-upper-ring-seam") < usual.index("solder-lower-ring-seam")
+    turned = route_of(planned(samples=0, joints={"order": ["lower-ring-seam", "upper-ring-seam"]}))
+    assert heats(turned).index("solder-lower-ring-seam") < heats(turned).index("solder-upper-ring-seam")
+    never = planned(samples=0, joints={"order": ["Head to shank", "Claws to the upper ring"]})
+    assert any("cannot be worked" in call.message for call in route_calls(route_of(never)))
+
+
+def test_operations_are_added_by_kind_and_part(planned: PlanMaker) -> None:
+    made = planned(samples=0, route={"added": [["tumble", "claws", "pickle-head-to-shank"]]})
+    keys = [step.operation.key for step in route_of(made).steps]
+    assert keys.index("tumble-claws-added") == keys.index("pickle-head-to-shank") + 1
+    for row, path in (
+        (["juggle", "claws", "release-piece"], "route.added.0"),
+        (["tumble", "hat", "release-piece"], "route.added.0"),
+    ):
+        with pytest.raises(JobError) as caught:
+            route_of(planned(samples=0, route={"added": [row]}))
+        assert caught.value.problems[0].path == path
+
+
+def test_a_call_is_taken_as_it_is_until_its_figure_moves(planned: PlanMaker) -> None:
+    wide = {"shank": {"width_mm": 6.6}}
+    call = next(call for call in planned(samples=0, **wide).calls if call.code == "wide-band-size")
+    assert call.open
+    one = {"code": call.code, "place": call.place, "figure": call.figure, "by": "Yusra", "why": "worn on a thin finger"}
+    taken = planned(samples=0, **wide, accepted=[one])
+    held = next(held for held in taken.calls if held.code == call.code)
+    assert not held.open and (held.accepted_by, held.accepted_why) == ("Yusra", "worn on a thin finger")
+    told = next(told for told in plan_document(taken)["calls"] if told["code"] == call.code)
+    assert told["accepted"] == {"by": "Yusra", "why": "worn on a thin finger"} and told["level"] == call.level
+    wider = planned(samples=0, shank={"width_mm": 7.6}, accepted=[one])
+    assert next(held for held in wider.calls if held.code == call.code).open, "the figure has moved"
+
+
+@given(jobs())
+def test_a_calls_code_and_place_are_unique_and_its_operation_is_there(job: Any) -> None:
+    made = plan(job, RULES, samples=0)
+    document = plan_document(made)
+    keys = {line["key"] for line in document["route"]}
+    places = [(call["code"], call["place"]) for call in document["calls"]]
+    assert len(places) == len(set(places)), [place for place in places if places.count(place) > 1]
+    assert all(call["at"] is None or call["at"] in keys for call in document["calls"])
+    again = from_document(merge_patch(to_document(job), {}))
+    assert again == job
