@@ -520,8 +520,8 @@ def test_a_call_is_taken_as_it_is_by_name_and_reason(hand: Hand) -> None:
         return next(call for call in session.plan.calls if call.code == code)
 
     assert call().accepted_by == "Yusra" and not call().open
-    shown = next(card for card in hand.window.calls.cards if card.call is not None and card.call.code == code)
-    hand.bot.waitUntil(lambda: any("the customer wants it so" in one.text() for one in shown.findChildren(QLabel)))
+    panel = hand.window.calls
+    hand.bot.waitUntil(lambda: any("the customer wants it so" in one.text() for one in panel.findChildren(QLabel)))
     session.undo_stack.undo()
     assert call().open
     session.undo_stack.redo()
