@@ -24,6 +24,7 @@ from yarvel.planning.calls.accepting import with_accepted
 from yarvel.planning.calls.call import OK
 from yarvel.planning.in_words import masses_text
 from yarvel.planning.plan import Plan
+from yarvel.planning.weighing import weighed
 from yarvel.route.calls import route_calls
 from yarvel.route.card import metal_lines, sections
 from yarvel.route.checks import checks
@@ -61,6 +62,7 @@ class Heading:
 def bench_sheet(plan: Plan, heading: Heading, printer: Printer = TRUE) -> list[Drawing]:
     """All pages: drawing with the true size beside a ruler bar; the whole ring; templates; figures; the work in order,
     checks, cautions. ``printer`` puts right the templates of one that does not print true."""
+    plan = weighed(plan)  # issue and balance are by the bodies
     pages = [
         *_drawing_pages(plan),
         *_ring_pages(plan),
@@ -223,7 +225,7 @@ def _small(page: Drawing, pieces: list[str], top: float) -> float:
     for piece in pieces:
         page.text((MARGIN + 7, top), piece, 2.8, "start", "text-quiet")
         top += 4.0
-    return top
+    return top + (1.4 if pieces else 0.0)
 
 
 def _metal(page: Drawing, plan: Plan, route: Route, top: float) -> float:

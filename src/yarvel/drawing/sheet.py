@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -14,7 +14,7 @@ from yarvel.drawing.metrics import text_width
 from yarvel.drawing.model import SheetModel, band_top, sheet_model
 from yarvel.drawing.numbering import claw_numbers
 from yarvel.drawing.primitives import Drawing, Grip
-from yarvel.drawing.stages import Seen, staged
+from yarvel.drawing.stages import Seen, staged, tops_mm
 from yarvel.drawing.view import (
     LANE,
     PITCH,
@@ -129,6 +129,8 @@ def sheet(
     """
     model = sheet_model(plan)
     content = _content(model)
+    if seen is not None:
+        model = replace(model, top=max(model.top, tops_mm(model)))  # one scale for all operations
     placed = _place(model, content, width, height, keep_scale)
     drawing = Drawing(width, height, scale=placed.scale)
     if seen is not None:
@@ -141,14 +143,15 @@ def sheet(
     drawing.text((width - _MARGIN, height - _MARGIN), text, SMALL, "end", "text-quiet")
     if grips:
         _grips(drawing, model, placed)
-    mark_calls(
-        drawing,
-        model,
-        highlight,
-        View(drawing, placed.front, placed.scale),
-        View(drawing, placed.section, placed.scale),
-        View(drawing, placed.plan, placed.scale),
-    )
+    if seen is None:
+        mark_calls(
+            drawing,
+            model,
+            highlight,
+            View(drawing, placed.front, placed.scale),
+            View(drawing, placed.section, placed.scale),
+            View(drawing, placed.plan, placed.scale),
+        )
     return drawing
 
 

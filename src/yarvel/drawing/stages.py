@@ -73,7 +73,7 @@ def seen_at(route: Route, step: Step) -> Seen:
 
 def staged(model: SheetModel, seen: Seen) -> SheetModel:
     """The sheet's model with what is there."""
-    top = _top(model)
+    top = tops_mm(model)
     head = model.head
     claws = _claws(head.claws, seen, top) if seen.claws and seen.sawn else None
     vees = None if head.vees is None or not seen.claws else replace(head.vees, profile=_upright(head.vees, seen, top))
@@ -96,8 +96,8 @@ def staged(model: SheetModel, seen: Seen) -> SheetModel:
     )
 
 
-def _top(model: SheetModel) -> float:
-    """Height over the seat of levelled tops."""
+def tops_mm(model: SheetModel) -> float:
+    """Height in mm over the seat of levelled tops."""
     figures = model.plan.figures
     if "seat.line_from_top" not in figures:
         return max(float(profile[:, 1].max()) for profile in model.head.profiles)

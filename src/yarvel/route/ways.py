@@ -6,12 +6,13 @@ from collections import Counter
 from dataclasses import dataclass, replace
 
 from yarvel.figures.rules import HouseRules
+from yarvel.heads import bought
 from yarvel.heads.places import numbers
 from yarvel.heads.wear import FINDING_KEYS, LEAVE, NEW_CLAW, RE_TIP, SOUND, TIGHTEN, ClawFound, ClawVerdict
 from yarvel.metals.alloys import alloy_of
 from yarvel.operations.operation import HEAT
 from yarvel.planning import job as jobs
-from yarvel.planning.job import Job, RepairJob, Words
+from yarvel.planning.job import HeadJob, Job, RepairJob, Words
 from yarvel.planning.plan import Plan
 from yarvel.planning.plan import plan as planned
 from yarvel.planning.repair import REPLACE, judge_head
@@ -84,24 +85,29 @@ def _way(
 
 
 def route_of_way(heavy: Plan, job: Job, rules: HouseRules) -> Route:
-    """The route of a repair, with the volumes of the head as it was planned."""
-    return route_of(replace(planned(job, rules, samples=0), volumes=heavy.volumes))
+    """The route of a repair, with the volumes of the head as it was planned; of another head its own."""
+    made = planned(job, rules, samples=0)
+    return route_of(replace(made, volumes=heavy.volumes) if job.head == heavy.job.head else weighed(made))
 
 
 def repaired(
     plan: Plan, found: tuple[ClawFound, ...], verdicts: tuple[ClawVerdict, ...], way: str, metal: str | None = None
 ) -> Job:
-    """The job as a repair: what was found by the claws' numbers, the way out, the stone held in it."""
+    """The job as a repair: what was found by the claws' numbers, the way out, the stone held in it. Nobody makes a
+    bought head by hand: a basket of as many claws stands for it."""
     claws = {
         str(number): (_told(claw, verdict),)
         for number, claw, verdict in zip(numbers(plan.shape.places), found, verdicts, strict=True)
         if verdict.work != LEAVE
     }
     state = plan.job.stone.state if plan.job.stone.state != jobs.STONE_STATES[0] else jobs.STONE_STATES[2]
+    head = replace(plan.job.head, exists=False)
+    if way == "new-head-made" and head.style == bought.STYLE:
+        head = HeadJob(claws=head.claws, metal=head.metal, orientation=head.orientation, stone_axis=head.stone_axis)
     return replace(
         plan.job,
         stone=replace(plan.job.stone, state=state),
-        head=replace(plan.job.head, exists=False),
+        head=head,
         shank=None if plan.job.shank is None else replace(plan.job.shank, stock=None),
         repair=RepairJob(Words(claws), way, metal),
     )

@@ -10,6 +10,7 @@ from yarvel.planning.job import WAYS, from_document, is_measured
 from yarvel.planning.plan import Plan
 from yarvel.planning.plan import plan as planned
 from yarvel.planning.repair import judge_head
+from yarvel.planning.weighing import weighed
 from yarvel.route.card import CHECK, LABELS, Section, sections, tasks
 from yarvel.route.checks import checks
 from yarvel.route.running import Route, route_of
@@ -52,8 +53,12 @@ def work_of(plan: Plan, docket: Docket, rules: HouseRules) -> Work:
         return Work(plan, route_of(plan))
     found = found_on(docket, len(plan.shape.places))
     job = repaired(plan, found, judge_head(plan, found, rules).claws, way)
-    mended = replace(planned(job, rules, samples=0), volumes=plan.volumes)
-    return Work(mended, route_of(mended))
+    made = planned(job, rules, samples=0)
+    if job.head == plan.job.head:
+        made = replace(made, volumes=plan.volumes)
+    elif plan.volumes:
+        made = weighed(made)
+    return Work(made, route_of(made))
 
 
 def told_of(key: str, docket: Docket, rules: HouseRules) -> Told | None:
