@@ -146,7 +146,7 @@ def whole_ring() -> None:
     from yarvel.planning.bodies import bodies, judge
     from yarvel.planning.job import from_document, merge_patch, to_document
     from yarvel.planning.plan import plan
-    from yarvel.planning.work import work_steps
+    from yarvel.route.card import sections
     from yarvel.route.running import route_of
 
     made, rules = job(), HouseRules()
@@ -168,7 +168,7 @@ def whole_ring() -> None:
     told("route of a whole ring", timed(lambda: route_of(routed), 100) / one, "plans' time", "goal ≤ 1")
     told("the same with its tolerance, 2,000 samples", timed(lambda: plan(whole, rules), 60), "ms", "")
     planned = plan(whole, rules)
-    told("its work told, metal and joints", timed(lambda: work_steps(planned), 60), "ms", "")
+    told("its work told, metal and joints", timed(lambda: sections(route_of(planned), planned), 60), "ms", "")
     told("fine bodies of the whole ring", timed(lambda: bodies(planned), 15), "ms", "goal ≤ 250 ms, off the window")
     built = bodies(planned)
     told("what they tell", timed(lambda: judge(planned, built, rules), 15), "ms", "off the window")

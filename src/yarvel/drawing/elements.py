@@ -129,6 +129,8 @@ def head_from_above(view: View, model: SheetModel) -> None:
             view.area(outline.inset(ring.inset - ring.wire / 2), "metal", "outline")
     for wall in head.walls:
         view.area(outline.inset(-float(wall.profile[:, 0].max())), "metal", "outline")
+        if not model.sees_stone:
+            view.area(outline.inset(head.opening_inset), "paper", "outline")
     stone(view, model, ABOVE)
     for ring in upper:
         view.line(_closed(outline.inset(ring.inset - ring.wire / 2)), "hidden")

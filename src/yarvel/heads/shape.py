@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -84,7 +85,7 @@ class HeadShape:
     foot_key: str
     vees: Vees | None = None
 
-    @property
+    @cached_property
     def places(self) -> tuple[Place, ...]:
         """Places of all claws, counter-clockwise."""
         both = [part.places for part in (self.claws, self.vees) if part is not None]

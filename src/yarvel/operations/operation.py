@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from yarvel.operations.lot import Lot
 from yarvel.operations.piece import ABSENT, Part, Piece
@@ -124,7 +124,9 @@ class Operation:
         """What becomes dust of each part, mm³: saw kerf, filings, what the wheel takes. Nothing grows under a file: of
         parts that are smaller already than they are to be left nothing is lost."""
         lost = dict(self.off)
-        held = self._moved(piece.parts)
+        if not lost and not self.leaves:
+            return lost
+        held = self._moved(piece.parts) if self.leaves else piece.parts
         for names, volume in self.leaves:
             there = [name for name in names if name in held]
             surplus = sum(held[name].volume - lost.get(name, 0.0) for name in there) - volume
@@ -138,30 +140,26 @@ class Operation:
         for sign, lots in ((1, self.takes), (-1, self.gives)):
             for lot in lots:
                 if lot.part in held:
-                    held[lot.part] = replace(held[lot.part], volume=held[lot.part].volume + sign * lot.volume)
+                    held[lot.part] = held[lot.part].grown(sign * lot.volume)
         return held
 
-    def apply(self, piece: Piece) -> Piece:
-        """The piece afterwards; parts that are not there are left out."""
+    def apply(self, piece: Piece, lost: Mapping[str, float] | None = None) -> Piece:
+        """The piece afterwards (``lost`` where it is known already); parts that are not there are left out."""
         parts = self._moved(piece.parts)
-        for name, volume in self.lost(piece).items():
-            parts[name] = replace(parts[name], volume=parts[name].volume - volume)
+        for name, volume in (self.lost(piece) if lost is None else lost).items():
+            parts[name] = parts[name].grown(-volume)
+        makes, loses = (*self.kind.makes, *self.makes), (*self.kind.loses, *self.loses)
+        shape = self.shape or self.kind.shape
         for name in self.on:
-            if name not in parts:
-                continue
-            part = parts[name]
-            if self.kind.temper == HEAT:
-                part = part.heated()
-            elif self.kind.temper == BEND:
-                part = part.worked(self.strain)
-            elif self.kind.temper == DRAW:
-                part = part.drawn()
-            parts[name] = part.with_facts(
-                (*self.kind.makes, *self.makes), (*self.kind.loses, *self.loses), self.shape or self.kind.shape
-            )
-        return replace(
-            piece,
-            parts=parts,
-            stone=self.kind.stone or piece.stone,
-            joined=(*piece.joined, *(joint for joint in self.joints if joint not in piece.joined)),
-        )
+            if name in parts:
+                parts[name] = self._treated(parts[name]).with_facts(makes, loses, shape)
+        joints = tuple(joint for joint in self.joints if joint not in piece.joined)
+        return Piece(parts, self.kind.stone or piece.stone, (*piece.joined, *joints))
+
+    def _treated(self, part: Part) -> Part:
+        """A part's temper afterwards."""
+        if self.kind.temper == HEAT:
+            return part.heated()
+        if self.kind.temper == BEND:
+            return part.worked(self.strain)
+        return part.drawn() if self.kind.temper == DRAW else part

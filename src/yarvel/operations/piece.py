@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 
 ABSENT, LOOSE, IN_SEAT, HELD = "absent", "loose", "in-seat", "held"
 ANNEALED, WORKED, HARD, CAST = "annealed", "worked", "hard", "cast"
@@ -36,19 +36,26 @@ class Part:
 
     def heated(self) -> Part:
         """As a torch leaves it."""
-        return replace(self, temper=ANNEALED, left=self.metal.annealed)
+        return Part(self.metal, ANNEALED, self.metal.annealed, self.shape, self.facts, self.volume)
 
     def worked(self, strain: float) -> Part:
         """As a bend of this strain leaves it."""
-        return replace(self, temper=WORKED, left=max(self.left - strain, 0.0))
+        return Part(self.metal, WORKED, max(self.left - strain, 0.0), self.shape, self.facts, self.volume)
 
     def drawn(self) -> Part:
         """As the draw plate or the mill leaves it."""
-        return replace(self, temper=HARD, left=self.metal.drawn)
+        return Part(self.metal, HARD, self.metal.drawn, self.shape, self.facts, self.volume)
 
     def with_facts(self, more: Iterable[str], less: Iterable[str], shape: str) -> Part:
         """With some facts more and some less, and another shape where one is named."""
-        return replace(self, facts=(self.facts - set(less)) | set(more), shape=shape or self.shape)
+        facts = self.facts.difference(less).union(more)
+        if facts == self.facts and shape in ("", self.shape):
+            return self
+        return Part(self.metal, self.temper, self.left, shape or self.shape, facts, self.volume)
+
+    def grown(self, volume: float) -> Part:
+        """With so much more metal, mm³; less where that is negative."""
+        return Part(self.metal, self.temper, self.left, self.shape, self.facts, self.volume + volume)
 
 
 def wrought(metal: Metal, shape: str) -> Part:

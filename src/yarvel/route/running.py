@@ -45,8 +45,9 @@ def run(operations: list[Operation], piece: Piece) -> Route:
     steps = []
     for planned in operations:
         operation = _shielded(planned, piece)
-        steps.append(Step(operation, piece, operation.unmet(piece), _dust(operation, piece)))
-        piece = operation.apply(piece)
+        lost = operation.lost(piece)
+        steps.append(Step(operation, piece, operation.unmet(piece), _dust(lost, piece)))
+        piece = operation.apply(piece, lost)
     return Route(tuple(steps), piece)
 
 
@@ -56,9 +57,9 @@ def _shielded(operation: Operation, piece: Piece) -> Operation:
     return replace(operation, text=f"{operation.text} Shield {', '.join(near)}.") if near else operation
 
 
-def _dust(operation: Operation, piece: Piece) -> dict[str, float]:
+def _dust(lost: Mapping[str, float], piece: Piece) -> dict[str, float]:
     found: dict[str, float] = {}
-    for name, volume in operation.lost(piece).items():
+    for name, volume in lost.items():
         metal = piece.parts[name].metal
         found[metal.key] = found.get(metal.key, 0.0) + volume * metal.density / 1000
     return found

@@ -47,7 +47,7 @@ def offer(offers: Offers) -> None:
             "unsolder",
             "old-head",
             RING,
-            "Open the old head's joints or saw it free; shield the shank's seam.",
+            "Open the old head's joints or saw it free; shield the shank's seam. The old head goes back to its owner.",
             "the band's ends are whole",
             stage=TAKE_IN,
             after=("measure-part-old-head",),

@@ -56,6 +56,15 @@ def offer(offers: Offers) -> None:
         stage=SOLDER,
         after=("pickle-head-to-shank",),
     )
+    if offers.replaces and "resize.change" not in offers.plan.figures:
+        offers.add(
+            "check-size",
+            "shank",
+            RING,
+            "Size measured: {shank.inside_circumference} round the inside, as it came in.",
+            stage=SOLDER,
+            after=("look-three-ways-head",),
+        )
 
 
 def _tacked(offers: Offers) -> None:

@@ -12,7 +12,7 @@ from yarvel.operations.piece import ABSENT
 from yarvel.planning.job import NEW_CLAWS, RE_TIP, TIGHTEN, RepairJob
 from yarvel.planning.repair import claw_width_mm
 from yarvel.route import lots
-from yarvel.route.offer import HEAD, MEND, SET, SOLDER, STOCK, TAKE_IN, Offers
+from yarvel.route.offer import MEND, SET, STOCK, TAKE_IN, Offers
 
 _TIP_SHARE = 0.15
 """Metal of a new tip, share of a claw's; from memory."""
@@ -128,7 +128,7 @@ def _tips(offers: Offers) -> None:
         ("tips",),
         "File the new tips to match the others.",
         "the same width and height as their neighbours",
-        stage=SOLDER,
+        stage=MEND,
         after=("pickle-tips",),
         leaves={("tips",): stays} if offers.volumes else {},
     )
@@ -170,7 +170,7 @@ def _claws(offers: Offers) -> None:
         ("new claws",),
         "File the new claws to match the old ones, tops level with them.",
         "straight down: evenly spaced, of one height",
-        stage=SOLDER,
+        stage=MEND,
         after=("pickle-new-claws",),
         leaves={("new claws",): old} if offers.volumes else {},
     )
@@ -185,7 +185,7 @@ def _joined(offers: Offers, target: str, on: tuple[str, str], count: int, after:
         f"Easy solder, easier than every joint that stays; {count} joint{'s' if count > 1 else ''}. Old solder is not "
         "known: test, shield those next to it, hold everything so that spacing and height cannot move.",
         "run through, no pit, no gap, under the loupe",
-        stage=MEND if target == "tips" else HEAD,
+        stage=MEND,
         count=count,
         makes=("joined",),
         after=after,
@@ -196,7 +196,7 @@ def _joined(offers: Offers, target: str, on: tuple[str, str], count: int, after:
         target,
         on,
         "Quench, pickle, look at every joint under the loupe.",
-        stage=MEND if target == "tips" else HEAD,
+        stage=MEND,
         after=(f"solder-{target}",),
     )
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from yarvel.heads.vees import FOLD
 from yarvel.operations.piece import ABSENT
 from yarvel.planning.compute import species_of
-from yarvel.planning.job import PLIERS_PUSHER, TIPS_AFTER
+from yarvel.planning.job import NEW_CLAWS, PLIERS_PUSHER, RE_TIP, TIPS_AFTER
 from yarvel.route.offer import SEAT, SET, Offers
 from yarvel.route.setting_words import (
     closing_text,
@@ -42,15 +42,16 @@ def offer(offers: Offers) -> None:
     else:
         _seat(offers, grip, count)
     stone = species_of(job).label.lower()
-    offers.add(
-        "clean-up",
-        "seat",
-        grip,
-        "Bur and file marks out.",
-        "no burr where the stone will lie",
-        stage=SEAT,
-        after=("cut-seat-stone", "skim-gallery-head", "bevel-overhang-vs"),
-    )
+    if not offers.head_there or _renewed(offers):
+        offers.add(
+            "clean-up",
+            "seat",
+            grip,
+            "Bur and file marks out.",
+            "no burr where the stone will lie",
+            stage=SEAT,
+            after=("cut-seat-stone", "skim-gallery-head", "bevel-overhang-vs"),
+        )
     offers.add(
         "seat-stone",
         "stone",
@@ -58,7 +59,7 @@ def offer(offers: Offers) -> None:
         f"Set the {stone} into its seat.",
         "girdle down in every seat, table level",
         stage=SET,
-        after=("clean-up-seat",),
+        after=("clean-up-seat", "offer-stone-stone"),
     )
     if clawed:
         _claws(offers, grip, count)
@@ -67,7 +68,7 @@ def offer(offers: Offers) -> None:
 
 
 def _seat_again(offers: Offers, grip: tuple[str, ...], count: int) -> None:
-    """A seat that is there: looked at, touched up where the work has moved it."""
+    """A seat that is there: looked at; cut anew only where the claws are new."""
     offers.add(
         "offer-stone",
         "stone",
@@ -77,16 +78,22 @@ def _seat_again(offers: Offers, grip: tuple[str, ...], count: int) -> None:
         stage=SEAT,
         after=READY,
     )
-    offers.add(
-        "cut-seat",
-        "stone",
-        grip,
-        "New metal: its seats to the height of the old ones. Old seats are touched up only where the stone rocks.",
-        "the stone sits level, no light under the girdle",
-        stage=SEAT,
-        count=max(count, 1),
-        after=("offer-stone-stone",),
-    )
+    if _renewed(offers):
+        offers.add(
+            "cut-seat",
+            "stone",
+            grip,
+            "New metal: its seats to the height of the old ones. Old seats are touched up only where the stone rocks.",
+            "the stone sits level, no light under the girdle",
+            stage=SEAT,
+            count=max(count, 1),
+            after=("offer-stone-stone",),
+        )
+
+
+def _renewed(offers: Offers) -> bool:
+    """Whether some of an old head's claws are new, or their tips."""
+    return offers.plan.job.way in (RE_TIP, NEW_CLAWS)
 
 
 def _seat(offers: Offers, grip: tuple[str, ...], count: int) -> None:
@@ -208,7 +215,7 @@ def _claws(offers: Offers, grip: tuple[str, ...], count: int) -> None:
     trimmed = plan.job.setting is not None and plan.job.setting.tips == TIPS_AFTER
     if not set(grip) & offers.heated and not offers.head_there:
         offers.add("anneal", "claws-before-setting", grip, "Anneal the claws.", stage=SEAT)
-    if not trimmed:
+    if not trimmed and (not offers.head_there or _renewed(offers)):
         offers.add("thin-tips", "claws", grip, tips_text(plan), stage=SEAT, count=count, after=("cut-seat-stone",))
     offers.add(
         "lean-claws",

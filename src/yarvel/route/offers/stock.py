@@ -27,7 +27,7 @@ def _one_rod(offers: Offers, drawing: list[Operation]) -> None:
     down = drawn(offers.plan, taken)
     if down is None:
         return
-    first = offers.operations.index(drawing[0])
+    first = next(place for place, one in enumerate(offers.operations) if one is drawing[0])
     figures = tuple(dict.fromkeys(key for one in drawing for key in one.figures))
     together = replace(
         drawing[0],
@@ -39,5 +39,5 @@ def _one_rod(offers: Offers, drawing: list[Operation]) -> None:
         takes=taken,
         stands_for=tuple(one.key for one in drawing),
     )
-    offers.operations = [one for one in offers.operations if one not in drawing]
+    offers.operations = [one for one in offers.operations if one.kind.key != "draw-wire"]
     offers.operations.insert(first, together)
