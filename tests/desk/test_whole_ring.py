@@ -187,6 +187,40 @@ def test_setting_by_schools_and_by_level(hand: Hand) -> None:
     assert hand.window.session.document["setting"]["table_heights_mm"] == [11.2, 11.2, 10.9, 10.9]
 
 
+def test_the_work_begins_with_what_is_there(hand: Hand) -> None:
+    hand.open_station("Work")
+    hand.unfold("where the work begins")
+    station = hand.window.run.stations[5]
+    assert "roll-shank" in station.list.operation_keys()
+    hand.choose("shank.exists", True)
+    hand.settle()
+    assert "roll-shank" not in station.list.operation_keys()
+    hand.choose("head.exists", True)
+    hand.settle()
+    hand.choose("stone.state", "held")
+    hand.settle()
+    keys = station.list.operation_keys()
+    assert "seat-stone-stone" not in keys and "release-piece" in keys, "nothing is heated: the stone stays in"
+    hand.choose("head.exists", False)
+    hand.settle()
+    assert "state" not in hand.window.session.document["stone"] and "level-tops-head" in station.list.operation_keys()
+
+
+def test_stock_in_hand_is_typed_as_people_say_it(hand: Hand) -> None:
+    hand.open_station("Shank")
+    hand.unfold("metal to cut, draw and roll")
+    hand.type("shank.stock", "2 x 2 x 30", enter=True)
+    hand.settle()
+    assert hand.window.session.document["shank"]["stock"] == {"across_mm": 2.0, "down_mm": 2.0, "length_mm": 30.0}
+    assert level(hand, "stock-short") == "caution"
+    hand.type("shank.stock", "two by two", enter=True)
+    assert any("three numbers in mm" in label.text() for label in hand.window.run.stations[4].findChildren(QLabel))
+    assert hand.window.session.document["shank"]["stock"]["length_mm"] == 30.0, "what was accepted holds"
+    hand.type("shank.stock", "", enter=True)
+    hand.settle()
+    assert "stock" not in hand.window.session.document["shank"]
+
+
 def answering(kind: type, act: Callable[[object], None]) -> None:
     """Do something with the dialog of this kind once it is up."""
 

@@ -175,6 +175,42 @@ def test_operations_are_added_by_kind_and_part(planned: PlanMaker) -> None:
         assert caught.value.problems[0].path == path
 
 
+def test_another_way_of_an_operation_is_chosen_and_what_follows_is_said(planned: PlanMaker) -> None:
+    made = planned(samples=0, **INSET, route={"methods": {"level-tops-head": "clamp-level"}})
+    step = next(step for step in route_of(made).steps if step.operation.key == "level-tops-head")
+    assert step.operation.kind.key == "clamp-level" and "clamp" in step.operation.text and not unmet(made)
+    for methods, words in (({"level-tops-head": "solder"}, "clamp-level"), ({"nothing-here": "drill"}, "one of")):
+        with pytest.raises(JobError) as caught:
+            route_of(planned(samples=0, route={"methods": methods}))
+        assert words in str(caught.value)
+
+
+def test_a_collets_saw_cuts_end_above_its_joint(planned: PlanMaker) -> None:
+    """Where they would not, it is a stop with a seat that lifts them, and said at the saw: the body's own heights."""
+    head = {"style": "tapered-collet", "cut": "claws", "claws": 4, "claw_mm": None, "notch_ratio": None}
+    made = planned(samples=0, head=head, fit={"method": "inset", "height": None}, shank={"thickness_mm": 2.6})
+    call = next(call for call in made.calls if call.code == "sawn-into-joint")
+    over = made["seat.plane_above_finger"] - made["collet.saw_depth"] - made["shank.band_at_gap"]
+    assert call.figure == pytest.approx(over) and call.level == ("ok" if over >= 0 else "stop")
+    low = planned(samples=0, head=head, fit={"method": "inset"}, shank={"thickness_mm": 4.6})
+    worse = next(call for call in low.calls if call.code == "sawn-into-joint")
+    assert worse.level == "stop" and worse.remedy is not None
+    assert "sawn into the joint" in unmet(low)["saw-claws-collet"]
+    lifted = planned(samples=0, head=head, fit={"method": "inset", **worse.remedy["fit"]}, shank={"thickness_mm": 4.6})
+    assert next(call.level for call in lifted.calls if call.code == "sawn-into-joint") == "ok" and not unmet(lifted)
+
+
+def test_parts_say_where_they_come_from(planned: PlanMaker) -> None:
+    def origins(**parts: Any) -> dict[str, str]:
+        document = plan_document(planned(samples=0, **parts))
+        return {name: part["origin"] for name, part in document["parts"].items()}
+
+    bought = {"style": "bought", "made_for_mm": 6.5, "height_mm": 5.1, "notch_ratio": None}
+    assert origins(**INSET) == {"shank": "made", "upper ring": "made", "lower ring": "made", "claws": "made"}
+    assert origins(head=bought) == {"shank": "made", "head": "bought"}
+    assert origins(head={**bought, "exists": True}, shank={"exists": True}) == {"shank": "exists", "head": "exists"}
+
+
 def test_a_call_is_taken_as_it_is_until_its_figure_moves(planned: PlanMaker) -> None:
     wide = {"shank": {"width_mm": 6.6}}
     call = next(call for call in planned(samples=0, **wide).calls if call.code == "wide-band-size")

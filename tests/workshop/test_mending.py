@@ -25,7 +25,7 @@ from yarvel.route.ways import repaired, route_of_way, ways_out
 from yarvel.workshop.claw_chart import chart_with
 from yarvel.workshop.dockets import Docket
 from yarvel.workshop.estimate import estimate, tasks_of
-from yarvel.workshop.work import told_of, way_of
+from yarvel.workshop.work import metal_as_tested, told_of, way_of
 
 RULES = HouseRules()
 WORN = ClawFound(WORN_TIP, tip=0.2)
@@ -124,6 +124,20 @@ def test_what_is_quoted_is_what_is_booked(way: str, planned: Callable[..., Plan]
     assert sum(minutes for _, minutes in wanted) == pytest.approx(quoted.minutes, abs=0.5)
     price = estimate(made, docket, wanted, rules)
     assert price.total == pytest.approx(quoted.cost, rel=0.02)
+
+
+@pytest.mark.parametrize(
+    ("metal", "key"),
+    [
+        ("18k white gold", "18k-white"),
+        ("Platinum 950, tested", "platinum-950"),
+        ("18k-yellow", "18k-yellow"),
+        ("", None),
+        ("brass?", None),
+    ],
+)
+def test_the_metal_as_tested_is_the_repairs(metal: str, key: str | None) -> None:
+    assert metal_as_tested(replace(docket_with("re-tip"), metal=metal)) == key
 
 
 def test_a_repair_is_planned_from_its_file(planned: Callable[..., Plan]) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import math
+from collections import Counter
 from dataclasses import asdict
 from typing import Any
 
@@ -35,8 +36,11 @@ def plan_document(plan: Plan) -> dict[str, Any]:
             document[room] = figures
     document["head"]["claw_azimuths_deg"] = list(plan.claw_azimuths_deg)
     document["seat"]["bur_steps_mm"] = list(plan.bur_steps_mm)
+    counts = Counter(GROUP_KEYS[joint.group] for joint in plan.joints)
+    numbered: Counter[str] = Counter()
     document["joints"] = [
         {
+            "key": _joint_key(GROUP_KEYS[joint.group], counts, numbered),
             "group": GROUP_KEYS[joint.group],
             "what": joint.what,
             "grade": joint.grade,
@@ -53,6 +57,12 @@ def plan_document(plan: Plan) -> dict[str, Any]:
     calls = [*plan.calls, *with_accepted(route_calls(route), accepted, plan.figures)]
     document["calls"] = [_call(call, at_operation(call, route)) for call in calls]
     return document
+
+
+def _joint_key(group: str, counts: Counter[str], numbered: Counter[str]) -> str:
+    """A group's key, with a number where it has several joints."""
+    numbered[group] += 1
+    return group if counts[group] == 1 else f"{group}-{numbered[group]}"
 
 
 def _call(call: Call, at: str) -> dict[str, Any]:

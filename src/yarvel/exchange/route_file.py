@@ -65,9 +65,10 @@ def stock_line(lot: Lot) -> dict[str, Any]:
 
 
 def metal_document(route: Route) -> dict[str, Any]:
-    """``stock`` that has to be taken, ``balance`` of all of it and ``balance_by_metal``."""
+    """``parts`` and where each comes from; ``stock`` that has to be taken; ``balance``, whole and by metal."""
     by_metal = balances(route)
     return {
+        "parts": {name: {"origin": part.origin, "metal": part.metal.key} for name, part in route.done.parts.items()},
         "stock": [stock_line(lot) for lot in taken(route)],
         "balance": _balance(*by_metal.values()),
         "balance_by_metal": [{"metal": metal, **_balance(held)} for metal, held in by_metal.items()],

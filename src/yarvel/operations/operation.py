@@ -62,7 +62,8 @@ class Operation:
     ``after`` keys of operations that come before it, ``stands_for`` keys that others wait for and that this one is
     instead of; ``stage`` breaks ties only. ``text`` and ``look`` are sentences, ``figures`` the keys of the figures in
     them; ``maybe`` what is done only where a look asks for it. ``needs`` what must be true of some part besides what
-    its kind needs, ``loses`` what is no longer; ``shields`` joints near it that its heat might open, where they are
+    its kind needs, ``loses`` what is no longer, ``harms`` what it
+    would spoil as it is planned; ``shields`` joints near it that its heat might open, where they are
     made by then. Metal: ``takes`` what is taken from stock for its parts, ``gives`` what comes back; ``off`` how much
     of a part, in mm³, is sawn, filed or cut to dust; ``leaves`` to what volume parts together are worked.
     """
@@ -90,6 +91,7 @@ class Operation:
     shields: tuple[str, ...] = ()
     needs: tuple[tuple[str, str], ...] = ()
     loses: tuple[str, ...] = ()
+    harms: tuple[str, ...] = ()
 
     @property
     def minutes(self) -> float:
@@ -101,7 +103,7 @@ class Operation:
         missing = [part for part in self.on if part not in piece.parts]
         if missing:
             return tuple(f"there is no {part} yet" for part in missing)
-        found = []
+        found = list(self.harms)
         for name in self.on:
             part = piece.parts[name]
             found += [f"{name}: not {need} yet" for need in self.kind.needs if need not in part.facts]

@@ -257,12 +257,14 @@ class SettingJob:
 @dataclass(frozen=True)
 class RouteJob:
     """What a person changed of the work's order: operations by key, each pair's first to come right after its second;
-    operations left out; operations added, each a kind, the part that it is done to, and what it comes right after."""
+    operations left out; operations added, each a kind, the part that it is done to, and what it comes right after; and,
+    by an operation's key, the kind that is done instead."""
 
     __pydantic_config__ = _CONFIG
     after: Annotated[tuple[tuple[str, str], ...], Count(1, 80)] | None = None
     without: Annotated[tuple[str, ...], Count(1, 80)] | None = None
     added: Annotated[tuple[tuple[str, str, str], ...], Count(1, 40)] | None = None
+    methods: dict[str, str] | None = None
 
 
 @dataclass(frozen=True)

@@ -10,7 +10,7 @@ from yarvel.figures.figure import Figure
 from yarvel.operations import lot as lots
 from yarvel.operations.cautions import caution_of
 from yarvel.planning.plan import Plan
-from yarvel.route.balance import balances, taken
+from yarvel.route.balance import balances, given_back, taken
 from yarvel.route.checks import mark_of
 from yarvel.route.drawing import lot_text
 from yarvel.route.offer import FINISH, FIT, HEAD, MEND, RELEASE, SEAT, SET, SHANK, SOLDER, STOCK, TAKE_IN
@@ -147,6 +147,7 @@ def metal_lines(route: Route, plan: Plan, label: Callable[[str], str]) -> tuple[
     ]
     if not plan.volumes:
         return tuple(told)
+    told += [f"Comes back: {lot.piece.lower()}, {lot.grams:.2f} g." for lot in given_back(route)]
     sums = [
         f"{label(metal)}: issue {held.issue:.2f} g, {held.back:.2f} g of offcuts and about {held.filings:.2f} g of "
         "filings come back"

@@ -12,7 +12,7 @@ from yarvel.metals.alloys import GRADES, alloy_of
 from yarvel.metals.joints import FUSED, WELDED, Joint, groups
 from yarvel.operations.lot import Lot
 from yarvel.operations.operation import HEAT, Operation
-from yarvel.operations.piece import Metal, Part, as_cast, wrought
+from yarvel.operations.piece import MADE, Metal, Part, as_cast, wrought
 from yarvel.operations.register import REGISTER
 from yarvel.planning.plan import Plan
 from yarvel.route import lots
@@ -45,7 +45,13 @@ class Offers:
         return self.plan.job.ring_exists
 
     def stock(
-        self, *names: str, metal: str, cast: bool = False, facts: Iterable[str] = (), shape: str = "stock"
+        self,
+        *names: str,
+        metal: str,
+        cast: bool = False,
+        facts: Iterable[str] = (),
+        shape: str = "stock",
+        origin: str = MADE,
     ) -> None:
         """Parts as they lie on the bench before anything is done."""
         alloy = alloy_of(metal, self.plan.rules)
@@ -54,7 +60,7 @@ class Offers:
         )
         for name in names:
             part = as_cast(bears) if cast else wrought(bears, shape)
-            self.parts[name] = part.with_facts(facts, (), "")
+            self.parts[name] = replace(part.with_facts(facts, (), ""), origin=origin)
 
     def add(
         self,
@@ -78,6 +84,7 @@ class Offers:
         off: Mapping[str, float] | None = None,
         leaves: Mapping[tuple[str, ...], float] | None = None,
         figures: tuple[str, ...] = (),
+        harms: tuple[str, ...] = (),
     ) -> None:
         """Offer an operation; nothing where the plan has not the figures of its sentences, or where one of them is a
         length under nought: what cannot be made is a call. ``strain`` is a fraction or the key of its figure;
@@ -112,6 +119,7 @@ class Offers:
                 gives,
                 tuple((name, volume) for name, volume in (off or {}).items() if volume > 0),
                 tuple((leaves or {}).items()),
+                harms=harms,
             )
         )
 

@@ -13,6 +13,7 @@ from yarvel.operations.piece import Piece
 from yarvel.operations.register import REGISTER
 from yarvel.planning.job import RouteJob
 from yarvel.planning.plan import Plan
+from yarvel.route.instead import replaced
 from yarvel.route.offer import Offers
 from yarvel.route.offers import CONTRIBUTORS
 from yarvel.route.ordering import in_order
@@ -77,7 +78,8 @@ def route_of(plan: Plan) -> Route:
         contribute(offers)
     wanted = () if plan.job.joints is None else plan.job.joints.order or ()
     ordered, refused = _as_soldered(offers.operations, wanted)
-    operations = moved(ordered, plan.job.route or RouteJob())
+    asked = plan.job.route or RouteJob()
+    operations = moved(replaced(ordered, asked.methods or {}), asked)
     return replace(run(operations, Piece(offers.parts, plan.job.stone.state)), refused=refused)
 
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules
+from yarvel.metals.alloys import ALLOYS
 from yarvel.planning.job import WAYS, from_document, is_measured
 from yarvel.planning.plan import Plan
 from yarvel.planning.plan import plan as planned
@@ -46,13 +47,22 @@ def way_of(docket: Docket) -> str:
     return next((key for key in WAYS if LABELS[key] == chosen), "")
 
 
+def metal_as_tested(docket: Docket) -> str | None:
+    """The alloy that a docket's metal was tested to be, where its words name one; None where they do not."""
+    words = " ".join(docket.metal.casefold().replace("-", " ").split())
+    for alloy in ALLOYS.values():
+        if words and words.startswith((alloy.key.replace("-", " "), alloy.label.casefold())):
+            return alloy.key
+    return None
+
+
 def work_of(plan: Plan, docket: Docket, rules: HouseRules) -> Work:
     """The work of a docket from its plan."""
     way = way_of(docket)
     if not way or not plan.shape.places:
         return Work(plan, route_of(plan))
     found = found_on(docket, len(plan.shape.places))
-    job = repaired(plan, found, judge_head(plan, found, rules).claws, way)
+    job = repaired(plan, found, judge_head(plan, found, rules).claws, way, metal_as_tested(docket))
     made = planned(job, rules, samples=0)
     if job.head == plan.job.head:
         made = replace(made, volumes=plan.volumes)

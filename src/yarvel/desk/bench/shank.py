@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QGridLayout, QPushButton, QSizePolicy, QWidget
 
 from yarvel.desk.bench.fit_fields import FitFields
 from yarvel.desk.bench.stations import MISSING, Station, figure_text, number_text, problem_text
+from yarvel.desk.bench.stock_line import StockLine
 from yarvel.desk.edits import method_patch
 from yarvel.desk.session import Session, value_at
 from yarvel.desk.widgets.fields import LABEL_WIDTH, GaugeEdit, QuietCombo, mark_wrong
@@ -119,6 +120,8 @@ class ShankStation(Station):
         self.number(_RESIZED, "Size now", "")
         self.fit.build_old_slot()
         self.fold("Metal to cut, draw and roll")
+        self.stock = StockLine(self.session, self)
+        self.column.addWidget(self.stock)
         self._metal = self.account()
         self._metal.setObjectName("shank.material")
         self.end_fold()
@@ -218,6 +221,7 @@ class ShankStation(Station):
             )
         )
         self.folds["Metal to cut, draw and roll"].setVisible(plan is not None)
+        self.stock.refresh()
         self._size_box.setVisible(not self.fit.hangs)
         self._sizes.setVisible(not self.fit.hangs)
         self._sizes.setText(

@@ -35,7 +35,10 @@ from yarvel.route.solder_words import short
 from yarvel.workshop.work import Work, work_of
 
 _KEY = Qt.ItemDataRole.UserRole
-_USUAL = {
+_USUAL: dict[str, object] = {
+    "shank.exists": False,
+    "head.exists": False,
+    "stone.state": "absent",
     "joints.school": JointsJob().school,
     "setting.closing": PUSHER,
     "setting.tips": TIPS_BEFORE,
@@ -127,6 +130,7 @@ class WorkStation(Station):
         self.list.ticked.connect(self.tick)
         self.list.itemChanged.connect(self._on_checked)
         self.column.addWidget(self.list)
+        self._beginning()
         self._schools()
         self._solder()
         self._more()
@@ -161,6 +165,13 @@ class WorkStation(Station):
         self.buttons["later"].setToolTip("Alt+Down in the list, or drag it")
         self.column.insertWidget(0, self._name)
         self.column.addWidget(row)
+
+    def _beginning(self) -> None:
+        self.fold("Where the work begins")
+        self.choice("shank.exists", "The band", [(False, "To be made"), (True, "It is there")])
+        self.choice("head.exists", "The head", [(False, "To be made or picked"), (True, "It is there")])
+        self.choice("stone.state", "The stone", [("absent", "Out"), ("loose", "Loose in it"), ("held", "Held in it")])
+        self.end_fold()
 
     def _schools(self) -> None:
         self.fold("Schools")
@@ -201,8 +212,11 @@ class WorkStation(Station):
 
     def _on_chosen(self, path: str, value: object) -> None:
         self.session.end_burst()
-        usual = _USUAL.get(path, "")
-        self.session.set_value(path, None if value in ("", usual) else value, self.choices[path].label)
+        wanted = None if value in ("", _USUAL.get(path, "")) else value
+        if path == "head.exists" and wanted is None:  # no stone is in a head that is still to be made
+            self.session.patch({"head": {"exists": None}, "stone": {"state": None}}, self.choices[path].label)
+        else:
+            self.session.set_value(path, wanted, self.choices[path].label)
 
     # --- the route -----------------------------------------------------------------------------------------------
 
@@ -345,6 +359,8 @@ class WorkStation(Station):
         fit = None if job is None else job.fit
         inset = fit is not None and fit.method == "inset" and job is not None and not job.ring_exists
         self.choices["fit.ring"].setVisible(inset)
+        self.choices["shank.exists"].setVisible(job is not None and job.shank is not None)
+        self.choices["stone.state"].setVisible(job is not None and job.head.exists)
         self.choices["setting.tack"].setVisible(job is not None and job.shank is not None)
         self.choices["setting.seat"].setVisible(clawed)
         self.choices["setting.tips"].setVisible(clawed)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from yarvel.heads import tapered_collet, tube
+from yarvel.planning.calls import sawn_joint
 from yarvel.route import lots
 from yarvel.route.offer import HEAD, SOLDER, STOCK, Offers
 
@@ -77,6 +78,7 @@ def _collet(offers: Offers) -> None:
             count=len(offers.plan.shape.places),
             after=("pickle-head-to-shank", "pickle-hanging-ring"),
             leaves={wall: offers.volumes["raw"]} if offers.volumes else {},
+            harms=tuple(call.title.lower() for call in offers.plan.calls if call.code == sawn_joint.CODE and call.open),
         )
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from yarvel.metals.joints import SHANK_SEAM
-from yarvel.operations.piece import ABSENT
+from yarvel.operations.piece import ABSENT, EXISTS
 from yarvel.route import lots
 from yarvel.route.offer import SHANK, SOLDER, TAKE_IN, Offers
 
@@ -27,12 +27,12 @@ def offer(offers: Offers) -> None:
             *(("touching", "stone level") if held else ()),
         )
         shape = "joined" if job.shank is None or offers.exists else "head"
-        offers.stock("head", metal=job.head.metal, facts=facts, shape=shape)
+        offers.stock("head", metal=job.head.metal, facts=facts, shape=shape, origin=EXISTS)
     shank = job.shank
     if shank is None or not offers.exists:
         return
     facts = ("cut", "bent", "seam fits", "closed", "round", "annealed")
-    offers.stock("shank", metal=shank.metal, facts=facts, shape="closed")
+    offers.stock("shank", metal=shank.metal, facts=facts, shape="closed", origin=EXISTS)
     if offers.replaces:
         offers.add(
             "measure-part",

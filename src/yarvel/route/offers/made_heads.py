@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from yarvel.heads import bought, cast_claw
+from yarvel.operations.piece import BOUGHT, CASTING
 from yarvel.route import lots
 from yarvel.route.offer import HEAD, STOCK, TAKE_IN, Offers
 
@@ -20,7 +21,7 @@ def offer(offers: Offers) -> None:
 
 def _bought(offers: Offers) -> None:
     job = offers.plan.job
-    offers.stock("head", metal=job.head.metal, cast=True)
+    offers.stock("head", metal=job.head.metal, cast=True, origin=BOUGHT)
     offers.add(
         "pick-bought",
         "head",
@@ -48,7 +49,7 @@ def _bought(offers: Offers) -> None:
 
 def _cast(offers: Offers) -> None:
     job = offers.plan.job
-    offers.stock("head", metal=job.head.metal, cast=True)
+    offers.stock("head", metal=job.head.metal, cast=True, origin=CASTING)
     rules, cast = offers.plan.rules, _sold(offers)
     melt = lots.melt(offers.plan, "Head, cast", "head", rules.cast_melt_share * cast)
     lost = rules.cast_loss_share * melt.volume

@@ -1,0 +1,46 @@
+"""Kinds of operations that can stand for one another, and what is then said."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from yarvel.figures.errors import JobError, Problem
+from yarvel.operations.operation import Operation
+from yarvel.operations.register import REGISTER
+
+INSTEAD: dict[str, dict[str, str]] = {
+    "level-tops": {"clamp-level": "Hold the mount in a clamp and level it by eye, from the front and the side."},
+    "cut-grooves": {"drill": "Drill for every claw at the slant of the splay: pilot first, then the wire's size."},
+    "squeeze-to-outline": {"bend-to-shape": "Bend it to the outline, corner by corner, and mitre where it turns."},
+    "round-tips": {"cup-tips": "Round and press every tip with a cup bur or beader, a little over the claw's width."},
+    "burnish": {"polish": "Polish it bright instead of burnishing."},
+    "roll": {"file-to-shape": "File the stock to its section."},
+    "polish-hidden": {"tumble": "Tumble the head before it is fitted: its skins are bright where no wheel reaches."},
+    "anneal": {"pull-straight": "Pull it straight as it is; it stays hard."},
+}
+"""By kind: what can be done instead. Common practice; what follows from it, the running of the route says."""
+
+
+def replaced(operations: list[Operation], methods: dict[str, str]) -> list[Operation]:
+    """Operations with the kinds that somebody wants instead.
+
+    Raises
+    ------
+    JobError : an operation that this route has not, or a kind that cannot stand for its own.
+    """
+    known = {one.key: one for one in operations}
+    problems = []
+    for key, kind in methods.items():
+        if key not in known:
+            problems.append(Problem(f"route.methods.{key}", f"this route has no {key}", f"one of: {', '.join(known)}"))
+        elif kind not in INSTEAD.get(known[key].kind.key, {}):
+            others = ", ".join(INSTEAD.get(known[key].kind.key, {})) or "nothing: there is one way of it"
+            problems.append(Problem(f"route.methods.{key}", f"{kind} cannot stand for {known[key].kind.key}", others))
+    if problems:
+        raise JobError(problems)
+    return [_other(one, methods[one.key]) if one.key in methods else one for one in operations]
+
+
+def _other(one: Operation, kind: str) -> Operation:
+    """The operation by another kind: it makes what that kind makes, and takes and leaves the metal that it did."""
+    return replace(one, kind=REGISTER[kind], text=INSTEAD[one.kind.key][kind], makes=(*one.makes, *one.kind.makes))
