@@ -93,9 +93,9 @@ class Offers:
         held = self.plan.figures
         if any(key not in held for key in keys):
             return
+        keys = (*keys, *(key for key in figures if key in held))
         if any(held[key].unit == "mm" and held[key].value < _LEAST_MM for key in keys):
             return
-        keys = (*keys, *(key for key in figures if key in held))
         if isinstance(strain, str):
             strain = held[strain].value if strain in held else 0.0
         self.operations.append(
