@@ -21,7 +21,7 @@ from yarvel.route.solder_words import set_up_text, short
 TAKE_IN, STOCK, SHANK, HEAD, MEND, FIT, SOLDER, SEAT, SET, FINISH, RELEASE = range(11)
 """Stages: they break ties only."""
 _HEAD_PARTS = ("head", "collet", "tube", "claws", "upper ring", "lower ring")
-_LEAST_MM = -0.005
+LEAST_MM = -0.005
 _FIGURE = re.compile(r"{([a-z_]+\.[a-z_]+)}")
 
 
@@ -93,9 +93,9 @@ class Offers:
         held = self.plan.figures
         if any(key not in held for key in keys):
             return
-        keys = (*keys, *(key for key in figures if key in held))
-        if any(held[key].unit == "mm" and held[key].value < _LEAST_MM for key in keys):
+        if any(held[key].unit == "mm" and held[key].value < LEAST_MM for key in keys):
             return
+        keys = (*keys, *(key for key in figures if key in held))
         if isinstance(strain, str):
             strain = held[strain].value if strain in held else 0.0
         self.operations.append(

@@ -6,7 +6,7 @@ from yarvel.heads.vees import FOLD
 from yarvel.operations.piece import ABSENT
 from yarvel.planning.compute import species_of
 from yarvel.planning.job import NEW_CLAWS, PLIERS_PUSHER, RE_TIP, TIPS_AFTER
-from yarvel.route.offer import SEAT, SET, Offers
+from yarvel.route.offer import LEAST_MM, SEAT, SET, Offers
 from yarvel.route.setting_words import (
     closing_text,
     first_cut_text,
@@ -147,7 +147,8 @@ def _cut(offers: Offers, grip: tuple[str, ...], count: int) -> None:
             figures=("seat.first_cut",),
         )
     _corners(offers, grip, count)
-    if "seat.depth" in plan.figures and "seat.remaining" in plan.figures:
+    told = ("seat.depth", "seat.remaining", "seat.opening")
+    if all(key in plan.figures and plan[key] > LEAST_MM for key in told):
         offers.add(
             "cut-seat",
             "stone",
