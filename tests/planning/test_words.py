@@ -256,3 +256,15 @@ def test_pliers_at_corners_keep_off_the_diagonal(planned: PlanMaker) -> None:
     )
     assert "one jaw low at the foot" in said(made, "set")
     assert "never squeezed across a diagonal" in said(made, "set")
+
+
+def test_a_school_that_does_not_suit_is_said_aloud(planned: PlanMaker) -> None:
+    """A store of before may hold pliers for a rim: a note says that a pusher is told, and settles it."""
+    head = {"style": "tube", "claw_mm": None, "notch_ratio": None}
+    made = planned(samples=0, head=head, setting={"closing": "pliers"})
+    call = next(call for call in made.calls if call.code == "closing-school")
+    assert call.level == "note" and call.remedy == {"setting": {"closing": None}}
+    assert "A pusher with a smooth face" in said(made, "set") and "Pliers" not in said(made, "set")
+    rocked = planned(samples=0, head=head, setting={"closing": "rocker"})
+    assert next(call.level for call in rocked.calls if call.code == "closing-school") == "ok"
+    assert "north, south, east and west" in said(rocked, "set")

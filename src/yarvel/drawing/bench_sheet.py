@@ -19,13 +19,11 @@ from yarvel.drawing.view import View
 from yarvel.figures.figure import Figure
 from yarvel.metals.alloys import alloy_of
 from yarvel.operations.cautions import DEFER
-from yarvel.planning.calls import worst_first
-from yarvel.planning.calls.accepting import with_accepted
 from yarvel.planning.calls.call import OK
 from yarvel.planning.in_words import masses_text
 from yarvel.planning.plan import Plan
 from yarvel.planning.weighing import weighed
-from yarvel.route.calls import route_calls
+from yarvel.route.calls import all_calls
 from yarvel.route.card import metal_lines, sections
 from yarvel.route.checks import checks
 from yarvel.route.running import Route, route_of
@@ -122,8 +120,7 @@ def _calls(page: Drawing, plan: Plan, top: float) -> list[Drawing]:
     """Every call that does not hold, with who takes it as it is; pages of their own for what has no room. None is
     dropped."""
     added: list[Drawing] = []
-    calls = [*plan.calls, *with_accepted(route_calls(route_of(plan)), plan.job.accepted or (), plan.figures)]
-    for call in worst_first([call for call in calls if call.level != OK]):
+    for call in [call for call in all_calls(plan, route_of(plan)) if call.level != OK]:
         taken = f" Accepted by {call.accepted_by}: {call.accepted_why}." if call.accepted_by else ""
         lines = wrapped(f"{call.level}: {call.title}. {call.message}{taken}", A4[0] - 2 * MARGIN)
         if top + len(lines) * LINE > A4[1] - 12:

@@ -54,7 +54,7 @@ def plan_document(plan: Plan) -> dict[str, Any]:
     document["route"] = route_document(route)
     document |= metal_document(route)
     accepted = plan.job.accepted or ()
-    calls = [*plan.calls, *with_accepted(route_calls(route), accepted, plan.figures)]
+    calls = [*plan.calls, *with_accepted(route_calls(route, plan.job.route is not None), accepted, plan.figures)]
     document["calls"] = [_call(call, at_operation(call, route)) for call in calls]
     return document
 

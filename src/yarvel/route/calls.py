@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
-from yarvel.planning.calls.call import CAUTION, Call
+from yarvel.planning.calls import worst_first
+from yarvel.planning.calls.accepting import with_accepted
+from yarvel.planning.calls.call import CAUTION, STOP, Call
+from yarvel.planning.plan import Plan
 from yarvel.route.running import Route
 
 CODE = "route-order"
 
 
-def route_calls(route: Route) -> tuple[Call, ...]:
-    """One caution for every operation whose needs are unmet where it stands; none for a sound route."""
+def route_calls(route: Route, changed: bool = False) -> tuple[Call, ...]:
+    """One caution for every operation whose needs are unmet where it stands; none for a sound route. ``changed``:
+    somebody moved or left out operations, and the usual order is a way back."""
     refused = tuple(
         Call(
             CODE,
@@ -31,6 +35,8 @@ def route_calls(route: Route) -> tuple[Call, ...]:
             float(place),
             about="joints",
             at=step.operation.key,
+            remedy={"route": None} if changed else None,
+            remedy_label="Back to the usual order" if changed else "",
         )
         for place, step in enumerate(route.steps, start=1)
         if step.unmet
@@ -64,3 +70,12 @@ def at_operation(call: Call, route: Route) -> str:
         return using
     kinds = AT.get(call.about, ())
     return next((one.key for kind in kinds for one in steps if one.kind.key == kind), "")
+
+
+def all_calls(plan: Plan, route: Route) -> list[Call]:
+    """Everything that is to be said of a plan and of the work on it, worst first. What a stop makes impossible is not
+    said again at every operation."""
+    changed = plan.job.route is not None
+    stopped = any(call.level == STOP for call in plan.calls)
+    found = route_calls(route, changed) if changed or not stopped else ()
+    return list(worst_first([*plan.calls, *with_accepted(found, plan.job.accepted or (), plan.figures)]))

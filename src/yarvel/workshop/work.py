@@ -7,11 +7,13 @@ from dataclasses import dataclass, replace
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import ALLOYS
+from yarvel.planning.calls.call import Call
 from yarvel.planning.job import WAYS, from_document, is_measured
 from yarvel.planning.plan import Plan
 from yarvel.planning.plan import plan as planned
 from yarvel.planning.repair import judge_head
 from yarvel.planning.weighing import weighed
+from yarvel.route.calls import all_calls
 from yarvel.route.card import CHECK, LABELS, Section, sections, tasks
 from yarvel.route.checks import checks
 from yarvel.route.running import Route, route_of
@@ -84,3 +86,9 @@ def told_of(key: str, docket: Docket, rules: HouseRules) -> Told | None:
     found = sections(work.route, work.plan, once=False)
     held: Section | None = next((one for one in (*tasks(found), *found) if one.key == key), None)
     return None if held is None else Told(held.name, tuple((line.mark, line.text) for line in held.lines), held.caution)
+
+
+def work_calls(plan: Plan, docket: Docket | None, rules: HouseRules) -> list[Call]:
+    """Everything that is to be said of a plan and of the work on it, worst first."""
+    work = Work(plan, route_of(plan)) if docket is None else work_of(plan, docket, rules)
+    return all_calls(plan, work.route)

@@ -12,6 +12,7 @@ from yarvel.desk.widgets.level_mark import LevelMark
 from yarvel.desk.widgets.words import Words
 from yarvel.figures.working import value_text
 from yarvel.planning.calls.call import OK, Call
+from yarvel.workshop.work import work_calls
 
 _EMPTY = (
     "No stone yet. Open the station Stone, lay the gauge on, type the first diameter and press Enter: the sheet "
@@ -176,7 +177,7 @@ class CallsPanel(QScrollArea):
     def refresh(self) -> None:
         """Show the plan's calls, reusing the cards that stand."""
         plan = self.session.plan
-        calls = () if plan is None else plan.calls
+        calls = [] if plan is None else work_calls(plan, self.session.docket, self.session.rules)
         pressing = sorted((call for call in calls if call.level != OK), key=lambda call: not call.open)
         holding = [call for call in calls if call.level == OK]
         self._empty.setVisible(plan is None)

@@ -16,36 +16,27 @@ from PySide6.QtWidgets import (
 )
 
 from yarvel.desk.bench import route_edits
-from yarvel.desk.bench.grades import GradeFields
 from yarvel.desk.bench.stations import Station
 from yarvel.desk.bench.table_level import TableLevel
+from yarvel.desk.bench.work_choices import USUAL, WorkChoices
 from yarvel.desk.theme import BODY_PX
 from yarvel.desk.widgets.fields import ChoiceField
 from yarvel.desk.widgets.words import Words
 from yarvel.drawing.painters.qt import font
-from yarvel.metals.joints import SCHOOLS
 from yarvel.operations.cautions import DEFER, caution_of
 from yarvel.operations.register import REGISTER
-from yarvel.planning.beginning import closings_for
-from yarvel.planning.job import CLOSED_RING, OPEN_RING, PUSHER, TACK, TIPS_BEFORE, WELD, JointsJob
 from yarvel.route.card import Line, Section, sections
 from yarvel.route.running import route_of
-from yarvel.route.setting_words import CLOSING_SCHOOLS, SEAT_SCHOOLS, TIPS
 from yarvel.route.solder_words import short
 from yarvel.workshop.work import Work, work_of
 
 _KEY = Qt.ItemDataRole.UserRole
-_USUAL: dict[str, object] = {
-    "shank.exists": False,
-    "head.exists": False,
-    "stone.state": "absent",
-    "joints.school": JointsJob().school,
-    "setting.closing": PUSHER,
-    "setting.tips": TIPS_BEFORE,
-    "fit.ring": CLOSED_RING,
-}
-_RINGS = {CLOSED_RING: "Closed, then sawn", OPEN_RING: "Open C, closed by its head"}
-_TACKS = {"": "Only if it is loose", TACK: "Tack, then solder", WELD: "Full weld"}
+_FLAGS = (
+    Qt.ItemFlag.ItemIsEnabled
+    | Qt.ItemFlag.ItemIsSelectable
+    | Qt.ItemFlag.ItemIsUserCheckable
+    | Qt.ItemFlag.ItemIsDragEnabled
+)
 
 
 class RouteList(QListWidget):
@@ -103,6 +94,26 @@ class RouteList(QListWidget):
             return len(keys)
         return sum(1 for row in range(index.row()) if self.item(row).data(_KEY))
 
+    def fill(self, sections: tuple[Section, ...], ticks: set[str], chosen: str) -> None:
+        """The route's sections with their operations, one chosen."""
+        self.blockSignals(True)
+        self.clear()
+        for section in sections:
+            head = QListWidgetItem(f"{section.name} · {section.minutes:.0f} min")
+            head.setFlags(Qt.ItemFlag.NoItemFlags)
+            head.setFont(font(BODY_PX, bold=True))
+            self.addItem(head)
+            for line in section.lines:
+                item = QListWidgetItem(_short_of(line))
+                item.setData(_KEY, line.key)
+                item.setFlags(_FLAGS)
+                done = line.mark in ticks
+                item.setCheckState(Qt.CheckState.Checked if done else Qt.CheckState.Unchecked)
+                self.addItem(item)
+                if line.key == chosen:
+                    self.setCurrentItem(item)
+        self.blockSignals(False)
+
     def operation_keys(self) -> list[str]:
         """Keys of the operations as they are listed."""
         held = (self.item(row).data(_KEY) for row in range(self.count()))
@@ -130,9 +141,7 @@ class WorkStation(Station):
         self.list.ticked.connect(self.tick)
         self.list.itemChanged.connect(self._on_checked)
         self.column.addWidget(self.list)
-        self._beginning()
-        self._schools()
-        self._solder()
+        self._choices = WorkChoices(self)
         self._more()
         self.level = TableLevel(self.session, self.fold("Is the table level?"), self)
         self.end_fold()
@@ -166,29 +175,6 @@ class WorkStation(Station):
         self.column.insertWidget(0, self._name)
         self.column.addWidget(row)
 
-    def _beginning(self) -> None:
-        self.fold("Where the work begins")
-        self.choice("shank.exists", "The band", [(False, "To be made"), (True, "It is there")])
-        self.choice("head.exists", "The head", [(False, "To be made or picked"), (True, "It is there")])
-        self.choice("stone.state", "The stone", [("absent", "Out"), ("loose", "Loose in it"), ("held", "Held in it")])
-        self.end_fold()
-
-    def _schools(self) -> None:
-        self.fold("Schools")
-        self.choice("fit.ring", "The ring", list(_RINGS.items()))
-        self.choice("setting.tack", "Laser at the head", list(_TACKS.items()))
-        self.choice("setting.seat", "Notch cut", [("", "As usual"), *SEAT_SCHOOLS.items()])
-        self.choice("setting.closing", "Closed with", list(CLOSING_SCHOOLS.items()))
-        self.choice("setting.tips", "Tips", list(TIPS.items()))
-        self.end_fold()
-
-    def _solder(self) -> None:
-        self._grades_fold = self.fold("Solder, group by group")
-        self.choice("joints.school", "School", list(SCHOOLS.items()))
-        self._grades = GradeFields(self.session, self)
-        self.column.addWidget(self._grades)
-        self.end_fold()
-
     def _more(self) -> None:
         self.fold("Another operation")
         kinds = [(kind.key, kind.label) for kind in sorted(REGISTER.values(), key=lambda kind: kind.label)]
@@ -208,11 +194,11 @@ class WorkStation(Station):
     def chosen_value(self, path: str) -> object:
         """The job's school, or what is usual."""
         held = super().chosen_value(path)
-        return _USUAL.get(path, "") if held is None else held
+        return USUAL.get(path, "") if held is None else held
 
     def _on_chosen(self, path: str, value: object) -> None:
         self.session.end_burst()
-        wanted = None if value in ("", _USUAL.get(path, "")) else value
+        wanted = None if value in ("", USUAL.get(path, "")) else value
         if path == "head.exists" and wanted is None:  # no stone is in a head that is still to be made
             self.session.patch({"head": {"exists": None}, "stone": {"state": None}}, self.choices[path].label)
         else:
@@ -230,9 +216,12 @@ class WorkStation(Station):
             self._work = docket_work or Work(plan, route_of(plan))
             self._sections = sections(self._work.route, self._work.plan)
         self._lines = {line.key: line for section in self._sections for line in section.lines}
-        self._fill()
-        self._grades_fold.setVisible(self._grades.refresh(plan))
-        self._show_schools()
+        ticks = self._ticks()
+        if self._key not in self._lines:
+            self._key = next((line.key for line in self._lines.values() if line.mark not in ticks), "")
+        self.list.fill(self._sections, ticks, self._key)
+        self._show(self._key)
+        self._choices.refresh()
         self.level.refresh()
         moved = self.session.document.get("route")
         self.buttons["usual"].setEnabled(bool(moved))
@@ -240,34 +229,6 @@ class WorkStation(Station):
     def _ticks(self) -> set[str]:
         docket = self.session.docket
         return set() if docket is None else set(docket.ticks)
-
-    def _fill(self) -> None:
-        ticks, key = self._ticks(), self._key
-        if key not in self._lines:
-            key = next((line.key for line in self._lines.values() if line.mark not in ticks), "")
-        self.list.blockSignals(True)
-        self.list.clear()
-        for section in self._sections:
-            head = QListWidgetItem(f"{section.name} · {section.minutes:.0f} min")
-            head.setFlags(Qt.ItemFlag.NoItemFlags)
-            head.setFont(font(BODY_PX, bold=True))
-            self.list.addItem(head)
-            for line in section.lines:
-                item = QListWidgetItem(_short_of(line))
-                item.setData(_KEY, line.key)
-                item.setFlags(
-                    Qt.ItemFlag.ItemIsEnabled
-                    | Qt.ItemFlag.ItemIsSelectable
-                    | Qt.ItemFlag.ItemIsUserCheckable
-                    | Qt.ItemFlag.ItemIsDragEnabled
-                )
-                done = line.mark in ticks
-                item.setCheckState(Qt.CheckState.Checked if done else Qt.CheckState.Unchecked)
-                self.list.addItem(item)
-                if line.key == key:
-                    self.list.setCurrentItem(item)
-        self.list.blockSignals(False)
-        self._show(key)
 
     def _show(self, key: str) -> None:
         """The operation in hand, large; the sheet shows the piece as it is then."""
@@ -350,24 +311,6 @@ class WorkStation(Station):
         if line is not None:
             patch = route_edits.with_added(self.session.document, kind, line)
             self.session.patch(patch, f"Add “{REGISTER[kind].label}”")
-
-    def _show_schools(self) -> None:
-        """Only the schools that this piece has."""
-        plan = self.session.plan
-        clawed = plan is not None and bool(plan.shape.places)
-        job = None if plan is None else plan.job
-        fit = None if job is None else job.fit
-        inset = fit is not None and fit.method == "inset" and job is not None and not job.ring_exists
-        self.choices["fit.ring"].setVisible(inset)
-        self.choices["shank.exists"].setVisible(job is not None and job.shank is not None)
-        self.choices["stone.state"].setVisible(job is not None and job.head.exists)
-        self.choices["setting.tack"].setVisible(job is not None and job.shank is not None)
-        self.choices["setting.seat"].setVisible(clawed)
-        self.choices["setting.tips"].setVisible(clawed)
-        suiting = closings_for(clawed, plan is None or plan.facts.cut.is_round)
-        closing = self.choices["setting.closing"]
-        closing.offer([(school, CLOSING_SCHOOLS[school]) for school in suiting])
-        closing.show_value(self.chosen_value("setting.closing"))
 
     def telling(self) -> str:
         """How far the work is, and how long it takes by standard."""
