@@ -95,6 +95,11 @@ def test_the_claws_are_named_by_their_numbers(planned: Callable[..., Plan]) -> N
         number for number, findings in (job.repair.claws if job.repair else {}).items() if "worn-tip" in findings
     )
     assert len(numbers) == 2 and f"New tips for claws {', '.join(numbers)}" in text
+    assert "Straighten claw" in text, "the bent one, while the stone is out"
+    both = (ClawFound(MISSING), WORN, ClawFound(), ClawFound())
+    mixed = repaired(made, both, judge_head(made, both, RULES).claws, "new-claws")
+    said_of = " ".join(step.operation.text for step in route_of_way(weighed(made), mixed, RULES).steps)
+    assert "New tips for claw " in said_of and "Saw out claw " in said_of
     told = parts(plan(job, RULES, samples=0)).values()
     assert "gas checked" in " ".join(section.caution for section in told)
 

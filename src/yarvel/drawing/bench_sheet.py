@@ -45,6 +45,9 @@ _ROOMS = (
     ("bail", "Hanging"),
 )
 
+_OF_THE_BLANK = ("shank.full_length", "shank.blank_length", "shank.cut_length", "shank.gap_arc", "shank.bend_strain")
+"""Figures by which a band is made: none of a ring that is there."""
+
 
 @dataclass(frozen=True)
 class Heading:
@@ -162,7 +165,8 @@ def _figure_pages(plan: Plan) -> list[Drawing]:
     pages = [page]
     column = (A4[0] - 2 * MARGIN - 8) / 2
     for room, title in _ROOMS:
-        figures = [figure for key, figure in plan.figures.items() if key.startswith(f"{room}.")]
+        left_out = _OF_THE_BLANK if plan.job.ring_exists else ()
+        figures = [figure for key, figure in plan.figures.items() if key.startswith(f"{room}.") and key not in left_out]
         if left == MARGIN and top + (len(figures) + 2) * LINE > A4[1] - 18:
             left, top = left + column + 8, 25.0
         for place, figure in enumerate(figures):

@@ -34,7 +34,15 @@ def offer(offers: Offers) -> None:
         "front, side and straight down",
         stage=TAKE_IN,
     )
-    {TIGHTEN: _tighten, RE_TIP: _tips, NEW_CLAWS: _claws}.get(offers.plan.job.way, _nothing)(offers)
+    way = offers.plan.job.way
+    if way == TIGHTEN:
+        _tighten(offers)
+    if way == NEW_CLAWS:
+        _claws(offers)
+    if way == RE_TIP or (way == NEW_CLAWS and wanted(offers, WANTS_TIP)):
+        _tips(offers)
+    if way in (RE_TIP, NEW_CLAWS):
+        _straightened(offers)
 
 
 def charted_text(repair: RepairJob) -> str:
@@ -68,8 +76,19 @@ def _named(numbers: Iterable[str]) -> str:
     return f"claw{'s' if len(held) > 1 else ''} {', '.join(held)}"
 
 
-def _nothing(_offers: Offers) -> None:
-    """Another head is another route."""
+def _straightened(offers: Offers) -> None:
+    """Bent claws, while the stone is out."""
+    numbers = wanted(offers, WANTS_TIGHTENING)
+    if numbers:
+        offers.add(
+            "straighten-claws",
+            "bent",
+            (offers.grip,),
+            f"Straighten {_named(numbers)} while the stone is out; ease nothing that holds.",
+            "upright, as the others from every side",
+            stage=MEND,
+            after=("pickle-tips", "pickle-new-claws"),
+        )
 
 
 def _tighten(offers: Offers) -> None:
