@@ -7,20 +7,24 @@ from dataclasses import replace
 from datetime import datetime
 
 import pytest
+from hypothesis import assume, given
+from hypothesis import strategies as st
 
 from tests.conftest import BASE
+from tests.strategies import jobs
 from tests.told import parts, said
 from yarvel.figures.rules import HouseRules
-from yarvel.heads.wear import BENT, MISSING, WORN_TIP, ClawFound
+from yarvel.heads.wear import BENT, FINDINGS, MISSING, WORN_TIP, ClawFound
 from yarvel.operations.operation import HEAT
 from yarvel.operations.piece import ABSENT, HELD
-from yarvel.planning.job import WAYS, from_document
+from yarvel.planning.calls.call import STOP
+from yarvel.planning.job import WAYS, Job, from_document
 from yarvel.planning.plan import Plan, plan
 from yarvel.planning.repair import judge_head
 from yarvel.planning.weighing import weighed
 from yarvel.route.balance import balances, taken
 from yarvel.route.card import CHECK, LABELS
-from yarvel.route.running import Route
+from yarvel.route.running import Route, route_of
 from yarvel.route.ways import repaired, route_of_way, ways_out
 from yarvel.workshop.claw_chart import chart_with
 from yarvel.workshop.dockets import Docket
@@ -66,6 +70,19 @@ def test_a_repair_reads_as_it_is_done(way: str, planned: Callable[..., Plan]) ->
         assert keys.index("seat-stone-stone") > keys.index(heats[-1].operation.key)
     old = {"unsolder-old-head", "clean-slot-old-head", "fit-ends-slot"}
     assert (old <= set(keys)) == way.startswith("new-head")
+
+
+@given(jobs(), st.lists(st.sampled_from(FINDINGS), min_size=12, max_size=12), st.sampled_from(WAYS))
+def test_every_sound_heads_repair_is_sound(job: Job, findings: list[str], way: str) -> None:
+    """Random heads, findings and ways out: nothing unmet, no stone in a heat, the stone held at the end, metal whole."""
+    made = plan(job, RULES, samples=0)
+    assume(made.shape.places and not any(call.level == STOP for call in made.calls))
+    found = tuple(ClawFound(finding) for finding in findings[: len(made.shape.places)])
+    route = route_of(plan(repaired(made, found, judge_head(made, found, RULES).claws, way), RULES, samples=0))
+    assert [(step.operation.key, step.unmet) for step in route.steps if step.unmet] == []
+    assert all(step.piece.stone == ABSENT for step in route.steps if step.operation.kind.temper == HEAT)
+    assert route.done.stone == HELD
+    assert all(abs(balance.open) < 1e-9 for balance in balances(route).values())
 
 
 @pytest.mark.parametrize("way", WAYS)

@@ -10,6 +10,7 @@ from yarvel.route import lots
 from yarvel.route.offer import SHANK, SOLDER, TAKE_IN, Offers
 
 RING = ("shank",)
+OLD = "old head"
 
 
 def offer(offers: Offers) -> None:
@@ -28,6 +29,8 @@ def offer(offers: Offers) -> None:
         )
         shape = "joined" if job.shank is None or offers.exists else "head"
         offers.stock("head", metal=job.head.metal, facts=facts, shape=shape, origin=EXISTS)
+    if offers.replaces:
+        offers.stock(OLD, metal=job.head.metal, facts=("joined", "seat cut"), shape="joined", origin=EXISTS)
     shank = job.shank
     if shank is None or not offers.exists:
         return

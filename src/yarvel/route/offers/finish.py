@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from yarvel.operations.piece import MADE
 from yarvel.planning.compute import species_of
 from yarvel.route.offer import FINISH, RELEASE, Offers
 
@@ -46,7 +47,7 @@ def _finished(offers: Offers) -> dict[tuple[str, ...], float]:
     if not held:
         return {}
     found: dict[tuple[str, ...], float] = {} if offers.head_there else {offers.head_parts: held["head"]}
-    if "bail" in held:
+    if "bail" in held and "hanging ring" in offers.parts and offers.parts["hanging ring"].origin == MADE:
         found[("hanging ring",)] = held["bail"]
     if "shank" in held and not offers.exists:
         found[("shank",)] = held["shank"]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from yarvel.operations.piece import EXISTS
 from yarvel.route import lots
 from yarvel.route.offer import FIT, SOLDER, STOCK, Offers
 
@@ -9,9 +10,39 @@ BAIL = ("hanging ring",)
 
 
 def offer(offers: Offers) -> None:
-    """Nothing where the head goes onto a shank."""
-    if offers.plan.job.shank is not None or "bail.wire_length" not in offers.plan.figures:
+    """Nothing where the head goes onto a shank, or stays on the ring that it hangs by."""
+    job = offers.plan.job
+    if job.shank is not None or "bail.wire_length" not in offers.plan.figures or offers.head_there:
         return
+    if job.way:
+        facts = ("cut", "closed")
+        offers.stock("hanging ring", metal=job.head.metal, facts=facts, shape="closed", origin=EXISTS)
+    else:
+        _made(offers)
+    offers.solder(
+        "Hanging ring to the head",
+        "hanging-ring",
+        ("hanging ring", offers.grip),
+        stage=SOLDER,
+        makes=("joined",),
+        after=("pickle-hanging-ring-seam", "polish-hidden-head"),
+    )
+    offers.add(
+        "look-three-ways",
+        "hanging",
+        BAIL,
+        "Hang it from a thread, the stone held in by wax; then wax and stone out again. The ring stands {bail.height} "
+        "above the foot, where the centre of mass lies."
+        if "bail.height" in offers.plan.figures
+        else "Hang it from a thread, the stone held in by wax; then wax and stone out again.",
+        "the face is upright",
+        stage=SOLDER,
+        after=("pickle-hanging-ring",),
+    )
+
+
+def _made(offers: Offers) -> None:
+    """The ring, drawn, rounded up and closed."""
     offers.stock("hanging ring", metal=offers.plan.job.head.metal, facts=("cut",))
     plan = offers.plan
     wire = plan["bail.wire"]
@@ -35,24 +66,4 @@ def offer(offers: Offers) -> None:
         makes=("closed",),
         shape="closed",
         after=("bend-to-shape-hanging-ring",),
-    )
-    offers.solder(
-        "Hanging ring to the head",
-        "hanging-ring",
-        ("hanging ring", offers.grip),
-        stage=SOLDER,
-        makes=("joined",),
-        after=("pickle-hanging-ring-seam", "polish-hidden-head"),
-    )
-    offers.add(
-        "look-three-ways",
-        "hanging",
-        BAIL,
-        "Hang it from a thread, the stone held in by wax; then wax and stone out again. The ring stands {bail.height} "
-        "above the foot, where the centre of mass lies."
-        if "bail.height" in plan.figures
-        else "Hang it from a thread, the stone held in by wax; then wax and stone out again.",
-        "the face is upright",
-        stage=SOLDER,
-        after=("pickle-hanging-ring",),
     )

@@ -13,6 +13,7 @@ from yarvel.planning.job import NEW_CLAWS, RE_TIP, TIGHTEN, RepairJob
 from yarvel.planning.repair import claw_width_mm
 from yarvel.route import lots
 from yarvel.route.offer import MEND, SET, STOCK, TAKE_IN, Offers
+from yarvel.route.offers.existing import OLD
 
 _TIP_SHARE = 0.15
 """Metal of a new tip, share of a claw's; from memory."""
@@ -25,11 +26,10 @@ def offer(offers: Offers) -> None:
     repair = offers.plan.job.repair
     if repair is None or not offers.plan.job.way:
         return
-    head = (offers.grip,)
     offers.add(
         "chart-wear",
         "head",
-        head if offers.head_there else ("shank",),
+        (offers.grip,) if offers.head_there else (OLD,),
         f"Photograph and chart every claw; write the cause before anything is touched. {charted_text(repair)}",
         "front, side and straight down",
         stage=TAKE_IN,
@@ -231,7 +231,7 @@ def stones_out(offers: Offers) -> None:
     job = offers.plan.job
     if job.stone.state == ABSENT or not offers.heats:
         return
-    part = "head" if "head" in offers.parts and offers.head_there else "shank"
+    part = "head" if offers.head_there else OLD if OLD in offers.parts else "shank"
     offers.before_heat(
         "take-stone-out",
         "stone",
