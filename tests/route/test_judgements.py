@@ -92,6 +92,16 @@ def test_an_open_c_is_never_closed_without_its_head(planned: PlanMaker) -> None:
     assert made["shank.mark_half"] == pytest.approx(closed["shank.mark_half"])
 
 
+def test_heat_on_a_ring_under_tension_is_said(planned: PlanMaker) -> None:
+    """Common practice, no source: an open C closed over its head springs where it is annealed."""
+    late = {"added": [["anneal", "shank", "pickle-head-to-shank"]]}
+    for ring, words in (("closed", None), ("open", "sprung")):
+        made = planned(samples=0, fit={"method": "inset", "ring": ring}, route=late)
+        found = unmet(made)
+        assert words in found["anneal-shank-added"] if words else "anneal-shank-added" not in found, found
+        assert not unmet(planned(samples=0, fit={"method": "inset", "ring": ring}))
+
+
 def test_the_laser_is_a_school(planned: PlanMaker) -> None:
     def tack(**setting: str) -> tuple[bool, bool]:
         made = planned(samples=0, **INSET, setting=setting)

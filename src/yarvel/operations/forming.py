@@ -14,6 +14,7 @@ KINDS = (
         wait=10,
         hazard="Torch: eyes covered, hair and sleeves back; let the block cool.",
         temper=HEAT,
+        bars=("sprung",),
         makes=("annealed",),
         loses=("clean",),
     ),

@@ -134,6 +134,7 @@ class Offers:
         makes: tuple[str, ...] = (),
         shape: str = "",
         needs: tuple[tuple[str, str], ...] = (),
+        more: str = "",
     ) -> None:
         """Offer the closing of a group of joints by its grade or method, with its pickling and looking; nothing where
         the plan has none. Fused and welded ones stand in for ``solder-…`` and ``pickle-…`` where others wait for
@@ -160,7 +161,7 @@ class Offers:
             "fuse" if fused else "solder",
             target,
             on,
-            f"{_named(group)}. {how}; {_times(many)}.{shield}",
+            f"{_named(group)}. {how}; {_times(many)}.{shield}{more}",
             "run through along the whole joint, no gap, no pit",
             stage=stage,
             count=many,

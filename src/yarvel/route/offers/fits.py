@@ -15,6 +15,8 @@ RING = ("shank",)
 HEAD_GROUPS = ("Head to shank", "Shank ends to the head", "Branches to the bezel")
 _ROUND = ("round-up-shank", "check-size-shank")
 
+SPRUNG = " The ring is under tension and springs open where it is heated: torch on the head's side only."
+
 
 def offer(offers: Offers) -> None:
     """Nothing for a pendant."""
@@ -36,13 +38,15 @@ def offer(offers: Offers) -> None:
             split_shoulder.METHOD: _split,
         }[method](offers)
     _tacked(offers)
+    sprung = fit is not None and fit.ring == OPEN_RING
     for group in HEAD_GROUPS:
         offers.solder(
             group,
             "head-to-shank",
             ("shank", offers.grip),
             stage=SOLDER,
-            makes=("in the shank",),
+            makes=("in the shank", "sprung") if sprung else ("in the shank",),
+            more=SPRUNG if sprung else "",
             shape="joined",
             after=("offer-part-head", "pickle-shank-seam", "pickle-back-seam", "tack-loose-head"),
             needs=(("shank", "offered"),),
