@@ -486,7 +486,14 @@ def test_operations_are_ticked_moved_left_out_and_added_by_hand(hand: Hand) -> N
     key_in_hand(station, "thin-tips-claws")
     hand.bot.mouseClick(hand.field("work.strike"), Qt.MouseButton.LeftButton)
     hand.bot.waitUntil(lambda: "thin-tips-claws" not in station.list.operation_keys())
+    key_in_hand(station, "level-tops-head")
+    choose(hand, "route.methods", "Clamp level")
+    hand.bot.waitUntil(lambda: "clamp" in station.findChild(QLabel, "work.text").text())  # type: ignore[union-attr]
+    assert "level-tops-head" in session.docket.ticks, "ticked still"
+    choose(hand, "route.methods", "Level tops")
+    hand.bot.waitUntil(lambda: "methods" not in session.document["route"])
     key_in_hand(station, "polish-piece")
+    assert not station.way.isVisible(), "there is one way of it"
     hand.unfold("another operation")
     station.added.combo.setCurrentIndex(station.added.combo.findData("tumble"))
     hand.window.run.ensureWidgetVisible(hand.field("work.add"))
@@ -495,6 +502,22 @@ def test_operations_are_ticked_moved_left_out_and_added_by_hand(hand: Hand) -> N
     hand.window.run.ensureWidgetVisible(hand.field("work.usual"))
     hand.bot.mouseClick(hand.field("work.usual"), Qt.MouseButton.LeftButton)
     hand.bot.waitUntil(lambda: "thin-tips-claws" in station.list.operation_keys() and "route" not in session.document)
+
+
+def test_what_was_moved_of_another_head_stands_aside(hand: Hand) -> None:
+    """The head's style is changed after the work was: said in the panel, and all is there again after undo."""
+    session = hand.window.session
+    session.patch({"route": {"after": [["saw-off-stays-claws", "release-piece"]]}}, "Move")
+    hand.open_station("Head")
+    choose(hand, "head.style", "Tube")
+    panel = hand.window.calls
+    hand.bot.waitUntil(lambda: any("saw-off-stays-claws" in one.text() for one in panel.findChildren(QLabel)))
+    station = next(station for station in hand.window.run.stations if isinstance(station, WorkStation))
+    hand.open_station("Work")
+    assert "saw-off-stays-claws" not in station.list.operation_keys() and station.list.operation_keys()
+    session.undo_stack.undo()
+    hand.settle()
+    assert station.list.operation_keys()[-1] == "saw-off-stays-claws"
 
 
 def test_a_call_is_taken_as_it_is_by_name_and_reason(hand: Hand) -> None:

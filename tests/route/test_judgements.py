@@ -176,13 +176,27 @@ def test_operations_are_added_by_kind_and_part(planned: PlanMaker) -> None:
     made = planned(samples=0, route={"added": [["tumble", "claws", "pickle-head-to-shank"]]})
     keys = [step.operation.key for step in route_of(made).steps]
     assert keys.index("tumble-claws-added") == keys.index("pickle-head-to-shank") + 1
-    for row, path in (
-        (["juggle", "claws", "release-piece"], "route.added.0"),
-        (["tumble", "hat", "release-piece"], "route.added.0"),
-    ):
+    for row in (["juggle", "claws", "release-piece"], ["tumble", "hat", "release-piece"], ["tumble", "claws", "x"]):
         with pytest.raises(JobError) as caught:
-            route_of(planned(samples=0, route={"added": [row]}))
-        assert caught.value.problems[0].path == path
+            plan_document(planned(samples=0, route={"added": [row]}))
+        assert caught.value.problems[0].path == "route.added.0"
+
+
+def test_changes_whose_operation_is_gone_are_said_and_lose_nothing(planned: PlanMaker) -> None:
+    """A head of another style has other operations: what was moved before stands aside, and is there again with it."""
+    route = {
+        "after": [["saw-off-stays-claws", "release-piece"]],
+        "without": ["thin-tips-claws"],
+        "methods": {"anneal-claws": "pull-straight"},
+    }
+    plain, tube = planned(samples=0, head=TUBE), planned(samples=0, head=TUBE, route=route)
+    keys = [[step.operation.key for step in route_of(made).steps] for made in (plain, tube)]
+    assert keys[0] == keys[1] and not unmet(tube)
+    (call,) = (one for one in route_calls(route_of(tube)) if one.title.startswith("Changes without"))
+    for word in ("saw-off-stays-claws", "thin-tips-claws", "anneal-claws"):
+        assert word in call.message
+    back = from_document(merge_patch(to_document(tube.job), call.remedy or {}))
+    assert not route_calls(route_of(plan(back, RULES, samples=0)))
 
 
 def test_another_way_of_an_operation_is_chosen_and_what_follows_is_said(planned: PlanMaker) -> None:
@@ -191,7 +205,7 @@ def test_another_way_of_an_operation_is_chosen_and_what_follows_is_said(planned:
     assert step.operation.kind.key == "clamp-level" and "clamp" in step.operation.text and not unmet(made)
     for methods, words in (({"level-tops-head": "solder"}, "clamp-level"), ({"nothing-here": "drill"}, "one of")):
         with pytest.raises(JobError) as caught:
-            route_of(planned(samples=0, route={"methods": methods}))
+            plan_document(planned(samples=0, route={"methods": methods}))
         assert words in str(caught.value)
 
 

@@ -11,6 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.strategies import jobs
+from yarvel.exchange.plan_file import plan_document
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.joints import GROUP_KEYS, GROUPS
@@ -193,8 +194,8 @@ def test_a_collet_sawn_too_early_is_said(planned: PlanMaker) -> None:
 
 @pytest.mark.parametrize("changed", [{"without": ["fly"]}, {"after": [["fly", "release-piece"]]}])
 def test_what_the_route_has_not_is_refused_with_what_it_has(changed: dict[str, Any], planned: PlanMaker) -> None:
-    with pytest.raises(JobError, match=r"this route has no fly: one of: roll-shank, .*release-piece"):
-        route_of(planned(samples=0, route=changed))
+    with pytest.raises(JobError, match=r"this work has no operation 'fly': one of: roll-shank, .*release-piece"):
+        plan_document(planned(samples=0, route=changed))
 
 
 def test_every_group_of_joints_has_its_key() -> None:

@@ -9,6 +9,7 @@ from dataclasses import asdict
 from typing import Any
 
 from yarvel.exchange.route_file import metal_document, route_document
+from yarvel.figures.errors import JobError
 from yarvel.figures.figure import Figure
 from yarvel.metals.joints import GROUP_KEYS
 from yarvel.planning.calls.accepting import with_accepted
@@ -25,7 +26,7 @@ def plan_document(plan: Plan) -> dict[str, Any]:
 
     Raises
     ------
-    JobError : the job moves or strikes out operations that its route has not, or in a circle.
+    JobError : the job moves, leaves out or changes operations that its route has not.
     """
     document: dict[str, Any] = {"format": FORMAT}
     for room in _ROOMS:
@@ -51,6 +52,8 @@ def plan_document(plan: Plan) -> dict[str, Any]:
         for joint in plan.joints
     ]
     route = route_of(plan)
+    if route.astray:
+        raise JobError(list(route.astray))
     document["route"] = route_document(route)
     document |= metal_document(route)
     accepted = plan.job.accepted or ()

@@ -25,21 +25,42 @@ def route_calls(route: Route, changed: bool = False) -> tuple[Call, ...]:
         )
         for one in route.refused
     )
-    return refused + tuple(
+    return (
+        refused
+        + _astray(route)
+        + tuple(
+            Call(
+                CODE,
+                CAUTION,
+                f"{step.operation.kind.label}: too early",
+                f"{step.operation.text} Where it stands this does not hold: {'; '.join(step.unmet)}.",
+                float(place),
+                float(place),
+                about="joints",
+                at=step.operation.key,
+                remedy={"route": None} if changed else None,
+                remedy_label="Back to the usual order" if changed else "",
+            )
+            for place, step in enumerate(route.steps, start=1)
+            if step.unmet
+        )
+    )
+
+
+def _astray(route: Route) -> tuple[Call, ...]:
+    """One caution for all that was changed of operations that are not there."""
+    if not route.astray:
+        return ()
+    said = "; ".join(dict.fromkeys(problem.wrong for problem in route.astray))
+    return (
         Call(
             CODE,
             CAUTION,
-            f"{step.operation.kind.label}: too early",
-            f"{step.operation.text} Where it stands this does not hold: {'; '.join(step.unmet)}.",
-            float(place),
-            float(place),
-            about="joints",
-            at=step.operation.key,
-            remedy={"route": None} if changed else None,
-            remedy_label="Back to the usual order" if changed else "",
-        )
-        for place, step in enumerate(route.steps, start=1)
-        if step.unmet
+            "Changes without their operation",
+            f"Somebody moved, left out or changed what is not there now: {said}. It has no effect here.",
+            remedy={"route": None},
+            remedy_label="Back to the usual order",
+        ),
     )
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from yarvel.figures.errors import JobError, Problem
+from yarvel.figures.errors import Problem
 from yarvel.operations.operation import Operation
 from yarvel.operations.register import REGISTER
 
@@ -21,24 +21,37 @@ INSTEAD: dict[str, dict[str, str]] = {
 """By kind: what can be done instead. Common practice; what follows from it, the running of the route says."""
 
 
-def replaced(operations: list[Operation], methods: dict[str, str]) -> list[Operation]:
-    """Operations with the kinds that somebody wants instead.
-
-    Raises
-    ------
-    JobError : an operation that this route has not, or a kind that cannot stand for its own.
-    """
+def known_methods(operations: list[Operation], methods: dict[str, str]) -> tuple[dict[str, str], tuple[Problem, ...]]:
+    """What of the wanted kinds this route can do; and what names an operation that it has not, or a kind that cannot
+    stand for its own."""
     known = {one.key: one for one in operations}
-    problems = []
+    good, wrong = {}, []
     for key, kind in methods.items():
+        path = f"route.methods.{key}"
         if key not in known:
-            problems.append(Problem(f"route.methods.{key}", f"this route has no {key}", f"one of: {', '.join(known)}"))
-        elif kind not in INSTEAD.get(known[key].kind.key, {}):
-            others = ", ".join(INSTEAD.get(known[key].kind.key, {})) or "nothing: there is one way of it"
-            problems.append(Problem(f"route.methods.{key}", f"{kind} cannot stand for {known[key].kind.key}", others))
-    if problems:
-        raise JobError(problems)
+            wrong.append(Problem(path, f"this work has no operation {key!r}", f"one of: {', '.join(known)}"))
+        elif kind not in (others := INSTEAD.get(known[key].kind.key, {})):
+            said = ", ".join(others) or "nothing: there is one way of it"
+            wrong.append(Problem(path, f"{kind} cannot stand for {known[key].kind.key}", said))
+        else:
+            good[key] = kind
+    return good, tuple(wrong)
+
+
+def replaced(operations: list[Operation], methods: dict[str, str]) -> list[Operation]:
+    """Operations with the kinds that somebody wants instead."""
     return [_other(one, methods[one.key]) if one.key in methods else one for one in operations]
+
+
+def usual_kind(operation: Operation) -> str:
+    """The kind that an operation is by itself, also where another stands for it now."""
+    return next((kind for kind in INSTEAD if operation.key.startswith(f"{kind}-")), operation.kind.key)
+
+
+def ways_of(operation: Operation) -> tuple[str, ...]:
+    """The kinds that an operation can be, its own first."""
+    usual = usual_kind(operation)
+    return (usual, *INSTEAD.get(usual, {}))
 
 
 def _other(one: Operation, kind: str) -> Operation:

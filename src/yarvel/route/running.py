@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
@@ -13,7 +13,7 @@ from yarvel.operations.piece import Piece
 from yarvel.operations.register import REGISTER
 from yarvel.planning.job import RouteJob
 from yarvel.planning.plan import Plan
-from yarvel.route.instead import replaced
+from yarvel.route.instead import known_methods, replaced
 from yarvel.route.offer import Offers
 from yarvel.route.offers import CONTRIBUTORS
 from yarvel.route.ordering import in_order
@@ -34,11 +34,12 @@ class Step:
 @dataclass(frozen=True)
 class Route:
     """The work in order, and the piece when all is done; ``refused`` what of a wished order of joints cannot be
-    worked."""
+    worked, ``astray`` what somebody changed of operations that this work has not (any more)."""
 
     steps: tuple[Step, ...]
     done: Piece
     refused: tuple[str, ...] = ()
+    astray: tuple[Problem, ...] = ()
 
 
 def run(operations: list[Operation], piece: Piece) -> Route:
@@ -67,20 +68,18 @@ def _dust(lost: Mapping[str, float], piece: Piece) -> dict[str, float]:
 
 
 def route_of(plan: Plan) -> Route:
-    """The route of a plan, in the order of its schools and as a person moved it.
-
-    Raises
-    ------
-    JobError : the job moves or leaves out what its route has not.
-    """
+    """The route of a plan, in the order of its schools and as a person moved it. What the job changes of operations
+    that this route has not is left aside and said: a head of another style has other operations."""
     offers = Offers(plan)
     for contribute in CONTRIBUTORS:
         contribute(offers)
     wanted = () if plan.job.joints is None else plan.job.joints.order or ()
     ordered, refused = _as_soldered(offers.operations, wanted)
     asked = plan.job.route or RouteJob()
-    operations = moved(replaced(ordered, asked.methods or {}), asked)
-    return replace(run(operations, Piece(offers.parts, plan.job.stone.state)), refused=refused)
+    methods, wrong = known_methods(ordered, asked.methods or {})
+    operations, astray = moved(replaced(ordered, methods), asked)
+    found = run(operations, Piece(offers.parts, plan.job.stone.state))
+    return replace(found, refused=refused, astray=(*wrong, *astray))
 
 
 def _as_soldered(operations: list[Operation], wanted: tuple[str, ...]) -> tuple[list[Operation], tuple[str, ...]]:
@@ -98,43 +97,56 @@ def _as_soldered(operations: list[Operation], wanted: tuple[str, ...]) -> tuple[
     return found, tuple(refused)
 
 
-def moved(operations: list[Operation], asked: RouteJob) -> list[Operation]:
+def moved(operations: list[Operation], asked: RouteJob) -> tuple[list[Operation], tuple[Problem, ...]]:
     """Operations as a person wants them: some added, each pair's first right after its second, some left out. What then
-    no longer holds, running says.
-
-    Raises
-    ------
-    JobError : a key that this route has not.
-    """
-    known = [one.key for one in operations]
+    no longer holds, running says. And what was asked of operations or parts that are not here."""
     parts = dict.fromkeys(name for one in operations for name in one.on)
-    known += [f"{kind}-{part}-added" for kind, part, _ in asked.added or ()]
-    wrong = [
-        Problem(f"route.added.{place}", f"unknown {what} {word!r}", f"one of: {', '.join(words)}")
-        for place, (kind, part, _) in enumerate(asked.added or ())
-        for what, word, words in (("kind", kind, REGISTER), ("part", part, parts))
+    known = [one.key for one in operations]
+    wrong = []
+    added = []
+    for place, (kind, part, earlier) in enumerate(asked.added or ()):
+        found = _unknown(
+            f"route.added.{place}", (("kind", kind, REGISTER), ("part", part, parts), ("operation", earlier, known))
+        )
+        wrong += found
+        if not found:
+            added.append((kind, part, earlier))
+            known.append(f"{kind}-{part}-added")
+    pairs, without = [], []
+    for place, pair in enumerate(asked.after or ()):
+        found = _unknown(f"route.after.{place}", [("operation", key, known) for key in pair])
+        wrong += found
+        pairs += [] if found else [pair]
+    for place, key in enumerate(asked.without or ()):
+        found = _unknown(f"route.without.{place}", [("operation", key, known)])
+        wrong += found
+        without += [] if found else [key]
+    return _moved(operations, added, pairs, without), tuple(wrong)
+
+
+def _unknown(path: str, asked: Iterable[tuple[str, str, Collection[str]]]) -> list[Problem]:
+    """What of the words of one row is not among those that there are."""
+    return [
+        Problem(path, f"this work has no {what} {word!r}", f"one of: {', '.join(words)}")
+        for what, word, words in asked
         if word not in words
     ]
-    wrong += [
-        Problem(f"route.{name}", f"this route has no {key}", f"one of: {', '.join(known)}")
-        for name, keys in (
-            ("after", [key for pair in asked.after or () for key in pair]),
-            ("without", asked.without or ()),
-            ("added", [earlier for _, _, earlier in asked.added or ()]),
-        )
-        for key in keys
-        if key not in known
-    ]
-    if wrong:
-        raise JobError(wrong)
+
+
+def _moved(
+    operations: list[Operation],
+    added: list[tuple[str, str, str]],
+    pairs: list[tuple[str, str]],
+    without: list[str],
+) -> list[Operation]:
     found = list(operations)
-    for kind, part, earlier in asked.added or ():
-        place = next((number for number, held in enumerate(found) if held.key == earlier), len(found) - 1)
+    for kind, part, earlier in added:
+        place = next(number for number, held in enumerate(found) if held.key == earlier)
         made = Operation(REGISTER[kind], f"{kind}-{part}-added", (part,), f"{REGISTER[kind].label}: {part}.")
         found.insert(place + 1, replace(made, stage=found[place].stage))
-    for key, earlier in asked.after or ():
+    for key, earlier in pairs:
         one = next(held for held in found if held.key == key)
         found.remove(one)
         place = next((number for number, held in enumerate(found) if held.key == earlier), len(found))
         found.insert(place + 1, one)
-    return [one for one in found if one.key not in (asked.without or ())]
+    return [one for one in found if one.key not in without]

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from yarvel.route.card import Line
+from yarvel.route.instead import usual_kind
 
 Patch = dict[str, Any]
 
@@ -41,6 +42,15 @@ def left_out(document: dict[str, Any], line: Line) -> Patch:
         return {"route": {"added": added or None}}
     own = [line.key, *(more.operation.key for more in line.more)]
     return {"route": {"without": [*(held.get("without") or []), *own]}}
+
+
+def other_way(document: dict[str, Any], line: Line, kind: str) -> Patch:
+    """The patch that has an operation done another way; its own kind takes the choice back."""
+    operation = line.step.operation
+    held = (document.get("route") or {}).get("methods") or {}
+    if kind != usual_kind(operation):
+        return {"route": {"methods": {operation.key: kind}}}
+    return {"route": {"methods": {operation.key: None} if set(held) - {operation.key} else None}}
 
 
 def with_added(document: dict[str, Any], kind: str, line: Line) -> Patch:

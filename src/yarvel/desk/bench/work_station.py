@@ -26,6 +26,7 @@ from yarvel.drawing.painters.qt import font
 from yarvel.operations.cautions import DEFER, caution_of
 from yarvel.operations.register import REGISTER
 from yarvel.route.card import Line, Section, sections
+from yarvel.route.instead import usual_kind, ways_of
 from yarvel.route.running import route_of
 from yarvel.route.solder_words import short
 from yarvel.workshop.work import Work, work_of
@@ -174,6 +175,9 @@ class WorkStation(Station):
         self.buttons["later"].setToolTip("Alt+Down in the list, or drag it")
         self.column.insertWidget(0, self._name)
         self.column.addWidget(row)
+        self.way = ChoiceField("route.methods", "Done by", [], self)
+        self.way.chosen.connect(self._on_way)
+        self.column.addWidget(self.way)
 
     def _more(self) -> None:
         self.fold("Another operation")
@@ -234,6 +238,8 @@ class WorkStation(Station):
         """The operation in hand, large; the sheet shows the piece as it is then."""
         self._key = key
         line = self._lines.get(key)
+        ways = () if line is None else ways_of(line.step.operation)
+        self.way.setVisible(len(ways) > 1)
         for name in ("done", "earlier", "later", "strike", "add"):
             self.buttons[name].setEnabled(line is not None)
         if line is None:
@@ -241,6 +247,8 @@ class WorkStation(Station):
             self._text.setText("")
         else:
             operation = line.step.operation
+            self.way.offer([(kind, REGISTER[kind].label) for kind in ways])
+            self.way.show_value(operation.kind.key)
             place = list(self._lines).index(key) + 1
             self._name.setText(f"{place} of {len(self._lines)} · {operation.kind.label}")
             self._text.setText(_told(line))
@@ -306,6 +314,12 @@ class WorkStation(Station):
         patch = route_edits.left_out(self.session.document, line)
         self.session.patch(patch, f"Leave out “{line.step.operation.kind.label}”")
 
+    def _on_way(self, _path: str, kind: object) -> None:
+        line = self._lines.get(self._key)
+        if line is not None:
+            label = REGISTER[str(kind)].label
+            self.session.patch(route_edits.other_way(self.session.document, line, str(kind)), f"Done by “{label}”")
+
     def _on_add(self) -> None:
         kind, line = str(self.added.combo.currentData()), self._lines.get(self._key)
         if line is not None:
@@ -335,7 +349,7 @@ def _short_of(line: Line) -> str:
     passes = operation.kind.key in ("roll", "draw-wire")
     many = f" × {operation.count}" if operation.count > 1 and not passes else ""
     what = ", ".join(short(group) for group in operation.joints)
-    what = what or operation.key.removeprefix(f"{operation.kind.key}-").replace("-", " ")
+    what = what or operation.key.removeprefix(f"{usual_kind(operation)}-").replace("-", " ")
     marks = " (if asked for)" if operation.maybe else ""
     return f"{operation.kind.label}: {what}{many}{marks}{' – too early' if line.step.unmet else ''}"
 
