@@ -5,10 +5,7 @@ from __future__ import annotations
 from yarvel.operations.operation import Operation
 
 DEFER = "Local codes and the advice of licensed practice come before anything said here."
-MAKE = (
-    "Saw, file and drill: eyes covered, work clamped, hair and sleeves away from the motor; anneal behind a "
-    "shield and let the block cool before you reach over it."
-)
+MAKE = "Saw, file and drill: eyes covered, work clamped, hair and sleeves away from the motor."
 CAST = "Molten metal: face and hands covered, dry moulds. Casting media: its dust holds silica; damp or masked."
 TORCH = (
     "Torch and block: eyes covered, hair and sleeves tied back, gas checked, flux fumes drawn off, fluoride flux above "
@@ -39,6 +36,17 @@ _BY_STATION = {
 }
 _CLOSING = ("lean-claws", "close-claws", "fold-vs", "press-bezel", "push-edge", "burnish", "trim-tips", "cup-tips")
 _CUTTING = ("guide-cut", "cut-seat", "relieve-corner", "clear-keel", "skim-gallery")
+_BY_EYE = (
+    "measure-part",
+    "check-size",
+    "mark-out",
+    "offer-part",
+    "offer-stone",
+    "level-tops",
+    "lay-out-stones",
+    "look-three-ways",
+)
+"""At the bench, with nothing that turns, cuts or burns."""
 
 
 def caution_of(operation: Operation) -> str:
@@ -48,4 +56,6 @@ def caution_of(operation: Operation) -> str:
         return CLOSE
     if key in _CUTTING:
         return BURS
+    if key in _BY_EYE:
+        return ""
     return _BY_STATION.get(operation.kind.station, "")
