@@ -45,6 +45,7 @@ class RouteList(QListWidget):
 
     moved = Signal(str, int)
     ticked = Signal(str)
+    picked = Signal(str)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -54,6 +55,11 @@ class RouteList(QListWidget):
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setDragDropMode(QAbstractItemView.DragDropMode.InternalMove)
         self.setMinimumHeight(320)
+        self.currentItemChanged.connect(self._on_current)
+
+    def _on_current(self, item: QListWidgetItem | None) -> None:
+        if item is not None and item.data(_KEY):
+            self.picked.emit(item.data(_KEY))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Space ticks; Alt+Up and Alt+Down move; everything else as lists do."""
@@ -137,7 +143,7 @@ class WorkStation(Station):
         self._key = ""
         self._in_hand()
         self.list = RouteList(self)
-        self.list.currentItemChanged.connect(lambda item, _before: self._on_chosen_item(item))
+        self.list.picked.connect(self._show)
         self.list.moved.connect(self.move_operation)
         self.list.ticked.connect(self.tick)
         self.list.itemChanged.connect(self._on_checked)
@@ -270,10 +276,6 @@ class WorkStation(Station):
         """Closed: the sheet shows the whole piece again."""
         super().hideEvent(event)
         self._emit()
-
-    def _on_chosen_item(self, item: QListWidgetItem | None) -> None:
-        if item is not None and item.data(_KEY):
-            self._show(item.data(_KEY))
 
     def _on_checked(self, item: QListWidgetItem) -> None:
         key = item.data(_KEY)
