@@ -11,7 +11,7 @@ import pytest
 from yarvel.drawing.model import sheet_model
 from yarvel.drawing.primitives import Drawing, Facets, Path
 from yarvel.drawing.sheet import sheet
-from yarvel.drawing.stages import CLOSED, NOTCHED, STRAIGHT, seen_at, staged
+from yarvel.drawing.stages import CLOSED, LEANING, NOTCHED, STRAIGHT, seen_at, staged
 from yarvel.operations.piece import ABSENT
 from yarvel.planning.plan import Plan
 from yarvel.route.running import Route, Step, route_of
@@ -82,7 +82,16 @@ def test_claws_stand_straight_are_notched_and_close(planned: PlanMaker) -> None:
     route, model = route_of(made), sheet_model(made)
     held = {step.operation.key: seen_at(route, step) for step in route.steps}
     assert (held["level-tops-head"].tips, held["seat-stone-stone"].tips) == (STRAIGHT, NOTCHED)
-    assert held["polish-piece"].tips == CLOSED
+    assert held["close-claws-claws"].tips == LEANING and held["polish-piece"].tips == CLOSED
+    stood, leans, lies = (
+        claws.profile
+        for key in ("seat-stone-stone", "close-claws-claws", "polish-piece")
+        if (claws := staged(model, held[key]).head.claws) is not None
+    )
+    assert stood[3:, 0].min() > leans[3:, 0].min() > lies[3:, 0].min(), "over the stone a little, then home"
+    crown = np.tan(np.radians(made["stone.crown_angle"]))
+    over = leans[(leans[:, 0] < 0) & (leans[:, 1] > leans[3, 1])]
+    assert len(over) and (over[:, 1] - leans[3, 1] > -over[:, 0] * crown).all(), "it cuts no stone"
     for key in ("level-tops-head", "seat-stone-stone"):
         claws = staged(model, held[key]).head.claws
         assert claws is not None

@@ -1,5 +1,5 @@
 """The piece as it is at an operation: parts that are not there yet left out, the band whole until it is sawn, claws
-straight until they are closed, the stone where it is."""
+straight until they lean and are closed, the stone where it is."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from yarvel.operations.piece import ABSENT
 from yarvel.route.running import Route, Step
 from yarvel.shanks.joinery import Joinery
 
-STRAIGHT, NOTCHED, CLOSED = "straight", "notched", "closed"
+STRAIGHT, NOTCHED, LEANING, CLOSED = "straight", "notched", "leaning", "closed"
 _HEAD = ("head", "collet", "tube", "claws", "upper ring", "lower ring", "hanging ring")
 _JOINERY = ("saw-gap-gap", "fit-ends-gap", "fit-ends-slot", "file-flat-shank", "split-shoulders-shank", "drill-shank")
 _CLOSES = ("close-claws", "fold-vs", "press-bezel")
@@ -55,6 +55,8 @@ def seen_at(route: Route, step: Step) -> Seen:
     whole = bool({"head", "collet", "tube"} & made)
     soldered = any("claws" in operation.on and operation.kind.key in ("solder", "fuse", "tack") for operation in done)
     tips = NOTCHED if "cut-seat" in before else STRAIGHT
+    if "lean-claws" in before:
+        tips = LEANING
     if set(_CLOSES) & set(before) or step.piece.stone == "held":
         tips = CLOSED
     return Seen(
@@ -112,7 +114,7 @@ def _claws(claws: Claws | None, seen: Seen, top: float) -> Claws | None:
 
 
 def _upright(part: Claws | Vees | Wall, seen: Seen, top: float) -> Polygon:
-    """The section as it stands: straight to its top; with its seat; or closed."""
+    """The section as it stands: straight to its top; with its seat; leaning onto the stone; or closed."""
     profile = part.profile
     if seen.tips == CLOSED:
         return profile
@@ -123,7 +125,22 @@ def _upright(part: Claws | Vees | Wall, seen: Seen, top: float) -> Polygon:
     if seen.tips == STRAIGHT:
         return np.array([foot, (inner, top), over, outer_foot])
     girdle = profile[3]
-    return np.array([foot, lip, profile[2], girdle, (girdle[0] + lean * (top - girdle[1]), top), over, outer_foot])
+    inner_top = np.array([girdle[0] + lean * (top - girdle[1]), top])
+    if seen.tips != LEANING:
+        return np.array([foot, lip, profile[2], girdle, inner_top, over, outer_foot])
+    bend = np.array([outer[0] + lean * (girdle[1] - outer[1]), girdle[1]])
+    return np.array([foot, lip, profile[2], *_leaning(girdle, inner_top, profile[4], bend), outer_foot])
+
+
+def _leaning(girdle: Polygon, top: Polygon, crown: Polygon, bend: Polygon) -> list[Polygon]:
+    """A claw's part above the girdle half-way between as it stood and as it lies on the crown, as long and as wide as
+    before: from the girdle inside to where it is bent outside."""
+    length = float(np.hypot(*(top - girdle)))
+    stood, lies = (top - girdle) / length, (crown - girdle) / np.hypot(*(crown - girdle))
+    along = (stood + lies) / np.hypot(*(stood + lies))
+    width = float((bend - girdle)[0] * stood[1])
+    tip = girdle + along * length
+    return [girdle, tip, tip + width * np.array([along[1], -along[0]]), bend]
 
 
 def _walls(head: HeadShape, seen: Seen, top: float) -> tuple[Wall, ...]:

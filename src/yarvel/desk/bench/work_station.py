@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterable
 from html import escape
 
 from PySide6.QtCore import QModelIndex, Qt, Signal
 from PySide6.QtGui import QDropEvent, QHideEvent, QKeyEvent, QShowEvent
 from PySide6.QtWidgets import (
     QAbstractItemView,
-    QGridLayout,
+    QHBoxLayout,
     QListWidget,
     QListWidgetItem,
     QPushButton,
@@ -120,6 +121,8 @@ class RouteList(QListWidget):
                 if line.key == chosen:
                     self.setCurrentItem(item)
         self.blockSignals(False)
+        if (item := self.currentItem()) is not None:
+            self.scrollToItem(item, QAbstractItemView.ScrollHint.PositionAtCenter)
 
     def operation_keys(self) -> list[str]:
         """Keys of the operations as they are listed."""
@@ -148,6 +151,7 @@ class WorkStation(Station):
         self.list.ticked.connect(self.tick)
         self.list.itemChanged.connect(self._on_checked)
         self.column.addWidget(self.list)
+        self._changes()
         self._choices = WorkChoices(self)
         self._more()
         self.level = TableLevel(self.session, self.fold("Is the table level?"), self)
@@ -159,46 +163,48 @@ class WorkStation(Station):
         self._name.setObjectName("work.name")
         self._text = self.account()
         self._text.setObjectName("work.text")
-        row = QWidget(self)
-        grid = QGridLayout(row)
-        grid.setContentsMargins(0, 0, 0, 0)
         self.buttons: dict[str, QPushButton] = {}
-        for place, (name, text, act) in enumerate(
+        self._row((("done", "Done, next", self._on_done),))
+        self.buttons["done"].setToolTip("Tick it off and go to the next (Space in the list)")
+        self.column.insertWidget(0, self._name)
+
+    def _changes(self) -> None:
+        """What a person changes of the operation in hand, under the list."""
+        self._row(
             (
-                ("done", "Done, next", self._on_done),
                 ("earlier", "Earlier", lambda: self.move_operation(self._key, -1)),
                 ("later", "Later", lambda: self.move_operation(self._key, 1)),
                 ("strike", "Leave out", self._on_strike),
             )
-        ):
-            button = QPushButton(text, row)
-            button.setObjectName(f"work.{name}")
-            button.clicked.connect(lambda _checked=False, act=act: act())
-            grid.addWidget(button, place // 2, place % 2)
-            self.buttons[name] = button
-        self.buttons["done"].setToolTip("Tick it off and go to the next (Space in the list)")
+        )
         self.buttons["earlier"].setToolTip("Alt+Up in the list, or drag it")
         self.buttons["later"].setToolTip("Alt+Down in the list, or drag it")
-        self.column.insertWidget(0, self._name)
-        self.column.addWidget(row)
         self.way = ChoiceField("route.methods", "Done by", [], self)
         self.way.chosen.connect(self._on_way)
         self.column.addWidget(self.way)
+
+    def _row(self, buttons: Iterable[tuple[str, str, Callable[[], object]]]) -> None:
+        row = QWidget(self)
+        line = QHBoxLayout(row)
+        line.setContentsMargins(0, 0, 0, 0)
+        for name, text, act in buttons:
+            button = QPushButton(text, row)
+            button.setObjectName(f"work.{name}")
+            button.setMinimumWidth(1)
+            button.clicked.connect(lambda _checked=False, act=act: act())
+            line.addWidget(button)
+            self.buttons[name] = button
+        self.column.addWidget(row)
 
     def _more(self) -> None:
         self.fold("Another operation")
         kinds = [(kind.key, kind.label) for kind in sorted(REGISTER.values(), key=lambda kind: kind.label)]
         self.added = ChoiceField("route.added", "After this one", kinds, self)
         self.column.addWidget(self.added)
-        for name, text, act in (
-            ("add", "Add it", self._on_add),
-            ("usual", "Back to the usual order", lambda: self.session.patch({"route": None}, "The usual order")),
-        ):
-            button = QPushButton(text, self)
-            button.setObjectName(f"work.{name}")
-            button.clicked.connect(lambda _checked=False, act=act: act())
-            self.column.addWidget(button)
-            self.buttons[name] = button
+        self._row((("add", "Add it", self._on_add),))
+        self._row(
+            (("usual", "Back to the usual order", lambda: self.session.patch({"route": None}, "The usual order")),)
+        )
         self.end_fold()
 
     def chosen_value(self, path: str) -> object:
