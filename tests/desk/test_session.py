@@ -16,8 +16,9 @@ from tests.conftest import BASE
 from yarvel.desk.edits import HEIGHT_RANGE, NOTCH_RANGE, can_type_over, dragged_to, typed_over
 from yarvel.desk.keeper import Keeper
 from yarvel.desk.runner import Runner
-from yarvel.desk.session import Session, nested, value_at
+from yarvel.desk.session import Session
 from yarvel.desk.theme import THEMES
+from yarvel.desk.undoable_docket import nested, value_at
 from yarvel.exchange.job_file import accepted, checked_job
 from yarvel.figures.errors import StoreGoneError
 from yarvel.figures.rules import HouseRules

@@ -134,7 +134,7 @@ def test_the_drawer_and_the_rules_follow_what_others_change(two: tuple[Hand, Han
     second.bot.waitUntil(
         lambda: next(held for held in drawer.table.items if held.id == item.id).quantity == 7, timeout=20000
     )
-    first.window.dockets.keep_rules(replace(first.window.session.rules, splay_deg=9.5))
+    first.window.dockets.rules.keep_rules(replace(first.window.session.rules, splay_deg=9.5))
     second.bot.waitUntil(lambda: second.window.session.rules.splay_deg == 9.5, timeout=20000)
     store.close()
 

@@ -13,15 +13,15 @@ from PySide6.QtCore import QObject, Signal
 from yarvel.desk.act_keeper import ActKeeper
 from yarvel.desk.keeper import Keeper
 from yarvel.desk.new_docket import NewDocket
+from yarvel.desk.rules_keeper import RulesKeeper
 from yarvel.desk.runner import Runner
 from yarvel.desk.session import Session
 from yarvel.desk.store_door import SHUT, OpenStore, StoreDoor
 from yarvel.desk.watcher import Watcher
-from yarvel.figures.errors import StoreError, YarvelError
+from yarvel.figures.errors import YarvelError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.authors import NOBODY, Author
 from yarvel.workshop.dockets import Docket, DocketEdit
-from yarvel.workshop.stock import StockItem, bur_sizes, plate_holes
 from yarvel.workshop.waiting import NEW, Refusal, Refusals, WaitingActs, WaitingEdits
 
 if TYPE_CHECKING:
@@ -56,7 +56,6 @@ class DocketDesk(QObject):
         self._session = session
         self._waiting = waiting
         self._refusals = None if waiting is None else Refusals(waiting.folder)
-        self._stock_mark: Any = None
         self.door = StoreDoor(runner, open_store, author, locked)
         self.door.told.connect(self.told)
         self.watcher = Watcher(self)
@@ -73,25 +72,28 @@ class DocketDesk(QObject):
         self.keeper.clashed.connect(self.clashed)
         self.keeper.refused.connect(self._on_refused)
         self.new_docket = NewDocket(session, self.keeper, self.ask)
+        self.rules = RulesKeeper(session, self.ask)
+        self.rules.told.connect(self.told)
+        self.rules.kept.connect(self.kept)
         session.edited.connect(self._on_edited)
 
     def begin(self) -> None:
         """Open the store in the background; what was asked meanwhile is done then."""
         self.door.begin(self._load, self._on_open)
 
-    def _load(self, store: Store) -> tuple[HouseRules, Any, str, int]:
+    def _load(self, store: Store) -> tuple[HouseRules, str, int]:
         from yarvel.exchange import job_file
 
         job_file.schema()
-        return _rules_of(store), store.drawer.mark(), store.house.identity(), store.house.put_aside_count()
+        return self.rules.load(store), store.house.identity(), store.house.put_aside_count()
 
     @property
     def ready(self) -> bool:
         """Whether the store is open."""
         return self.door.store is not None
 
-    def _on_open(self, opened: tuple[HouseRules, Any, str, int]) -> None:
-        rules, self._stock_mark, store_id, aside = opened
+    def _on_open(self, opened: tuple[HouseRules, str, int]) -> None:
+        rules, store_id, aside = opened
         store = self.door.store
         assert store is not None
         self._session.set_rules(rules)
@@ -99,7 +101,8 @@ class DocketDesk(QObject):
             self.ask(lambda store: store.dockets(limit=1), self._on_first)
         if self._waiting is not None:
             self._waiting.store_id = store_id
-        self._take_over_waiting()
+        if self._waiting is not None and self._refusals is not None:
+            _take_over_waiting(self, self._waiting, self._refusals)
         self._work_on(store)
         self.door.copy_for_today()
         self.put_aside.emit(aside)
@@ -112,26 +115,6 @@ class DocketDesk(QObject):
         self.keeper.begin(lambda docket_id, edit: store.acting(edit.author).edit(docket_id, edit))
         self.acts.begin(store)
         self.watcher.begin(store.location)
-
-    def _take_over_waiting(self) -> None:
-        """What a window that is gone left on disk is written now, by the same rules and in the same names."""
-        if self._waiting is None or self._refusals is None:
-            return
-        left = self._waiting.taken_over()
-        self._refusals.take_over()
-        for docket_id, edits in left.items():
-            for edit in edits:
-                if docket_id == NEW:
-                    self.door.ask(
-                        partial(_new_docket_of, edit.author), partial(_keep_new, self.keeper, edit), locked_too=True
-                    )
-                else:
-                    self.keeper.keep(docket_id, edit)
-        if left:
-            self.told.emit("What was not stored when a window ended is written now.")
-        for line in self._waiting.spoiled:
-            self.told.emit(line)
-        self._waiting.forget()
 
     def be(self, author: Author) -> None:
         """Somebody signed in, or nobody needs to: what they made earlier is tried again, what was refused is told."""
@@ -161,43 +144,6 @@ class DocketDesk(QObject):
             self.new_docket.begin()
             return
         self.ask(lambda store: store.new_docket(item=item, job_document=job_document), self.new_docket.open)
-
-    def keep_rules(self, rules: HouseRules) -> None:
-        """Change the house rules, on the screen at once, in the store behind it; what the store says counts."""
-        seen = self._session.rules
-        self._session.set_rules(_with_drawer(rules, seen))
-
-        def work(store: Store) -> tuple[HouseRules, str]:
-            try:
-                return store.house.keep(rules, seen), ""
-            except StoreError as error:
-                return store.house.rules(), str(error)
-
-        def done(kept: tuple[HouseRules, str]) -> None:
-            self._session.set_rules(_with_drawer(kept[0], self._session.rules))
-            if kept[1]:
-                self.told.emit(kept[1])
-            else:
-                self.kept.emit()
-
-        self.ask(work, done)
-
-    def change_drawer(self, change: Callable[[Store], None], then: Callable[[list[StockItem]], None]) -> None:
-        """Change the drawer; ``then`` gets what it holds afterwards. Burs in it count for every seat from now on."""
-
-        def work(store: Store) -> list[StockItem]:
-            change(store)
-            self._stock_mark = store.drawer.mark()
-            held: list[StockItem] = store.drawer.items()
-            return held
-
-        def done(held: list[StockItem]) -> None:
-            mine = replace(self._session.rules, burs_mm=bur_sizes(held), plate_mm=plate_holes(held))
-            if mine != self._session.rules:
-                self._session.set_rules(mine)
-            then(held)
-
-        self.ask(work, done)
 
     def save_elsewhere(self, target: Path) -> None:
         """Everything that is stored, and what waits, into a new file; this window goes on with that one."""
@@ -232,24 +178,11 @@ class DocketDesk(QObject):
         self.watcher.finish()
         edits = self.keeper.take_all()
         self.acts.close()
-        self.door.finish(lambda: self._write_last(edits))
+        self.door.finish(lambda: _write_last(self, edits, self._waiting))
         if self._waiting is not None:
             self._waiting.close()
         if self._refusals is not None:
             self._refusals.close()
-
-    def _write_last(self, edits: list[tuple[int, DocketEdit]]) -> None:
-        """Write; what cannot be written stays on disk for the next start."""
-        store = self.door.store
-        if store is None:
-            return
-        try:
-            for docket_id, edit in edits:
-                store.acting(edit.author).edit(docket_id, edit)
-            if self._waiting is not None and not self.keeper.waiting:
-                self._waiting.replace({})
-        except (YarvelError, OSError) as error:
-            self.told.emit(str(error))
 
     def _on_edited(self, edit: DocketEdit) -> None:
         if self.door.locked:
@@ -292,16 +225,11 @@ class DocketDesk(QObject):
         if store is None or self._session.dragging or self.door.is_moved or self.door.locked:
             return
 
-        def work(store: Store) -> tuple[Docket | None, Any, HouseRules | None]:
-            mark = store.drawer.mark()
-            return (
-                None if docket is None else store.docket(docket.id),
-                mark,
-                _rules_of(store) if mark != self._stock_mark else None,
-            )
+        def work(store: Store) -> tuple[Docket | None, HouseRules | None]:
+            return None if docket is None else store.docket(docket.id), self.rules.changed(store)
 
-        def done(found: tuple[Docket | None, Any, HouseRules | None]) -> None:
-            stored, self._stock_mark, rules = found
+        def done(found: tuple[Docket | None, HouseRules | None]) -> None:
+            stored, rules = found
             if rules is not None:
                 self._session.set_rules(rules)
                 self.drawer_changed.emit()
@@ -328,6 +256,20 @@ class DocketDesk(QObject):
             self.told.emit(f"{refusal.author.name}: {refusal.text}")
 
 
+def _write_last(dockets: DocketDesk, edits: list[tuple[int, DocketEdit]], waiting: WaitingEdits | None) -> None:
+    """Write; what cannot be written stays on disk for the next start."""
+    store = dockets.door.store
+    if store is None:
+        return
+    try:
+        for docket_id, edit in edits:
+            store.acting(edit.author).edit(docket_id, edit)
+        if waiting is not None and not dockets.keeper.waiting:
+            waiting.replace({})
+    except (YarvelError, OSError) as error:
+        dockets.told.emit(str(error))
+
+
 def _load_windows(_store: Store) -> None:
     """The code of the other windows, beside the work: so that opening one keeps nobody waiting."""
     from yarvel.desk.board import window as _board
@@ -337,20 +279,28 @@ def _load_windows(_store: Store) -> None:
     assert _board and _fine and _reports
 
 
+def _take_over_waiting(dockets: DocketDesk, waiting: WaitingEdits, refusals: Refusals) -> None:
+    """What a window that is gone left on disk is written now, by the same rules and in the same names."""
+    left = waiting.taken_over()
+    refusals.take_over()
+    for docket_id, edits in left.items():
+        for edit in edits:
+            if docket_id == NEW:
+                dockets.door.ask(
+                    partial(_new_docket_of, edit.author), partial(_keep_new, dockets.keeper, edit), locked_too=True
+                )
+            else:
+                dockets.keeper.keep(docket_id, edit)
+    if left:
+        dockets.told.emit("What was not stored when a window ended is written now.")
+    for line in waiting.spoiled:
+        dockets.told.emit(line)
+    waiting.forget()
+
+
 def _new_docket_of(author: Author, store: Store) -> Docket:
     return store.acting(author).new_docket()
 
 
 def _keep_new(keeper: Keeper, edit: DocketEdit, docket: Docket) -> None:
     keeper.keep(docket.id, DocketEdit(edit.job_patches, edit.fields, author=edit.author))
-
-
-def _with_drawer(rules: HouseRules, held: HouseRules) -> HouseRules:
-    """Rules with the burs and the plate of the drawer, which are not kept among them."""
-    return replace(rules, burs_mm=held.burs_mm, plate_mm=held.plate_mm)
-
-
-def _rules_of(store: Store) -> HouseRules:
-    """House rules, with the burs of the workshop's own drawer."""
-    held = store.drawer.items()
-    return replace(store.house.rules(), burs_mm=bur_sizes(held), plate_mm=plate_holes(held))

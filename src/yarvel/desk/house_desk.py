@@ -22,7 +22,7 @@ class HouseDesk(QObject):
 
         dialog = HouseRulesDialog(self._session.rules, self._session.job, self._window)
         if dialog.exec() and dialog.result_rules is not None:
-            self._dockets.keep_rules(dialog.result_rules)
+            self._dockets.rules.keep_rules(dialog.result_rules)
 
     def edit_alloys(self) -> None:
         """See and change the alloys' numbers."""
@@ -30,4 +30,4 @@ class HouseDesk(QObject):
 
         dialog = AlloysDialog(self._session.rules, self._window)
         if dialog.exec() and dialog.result_rules is not None:
-            self._dockets.keep_rules(dialog.result_rules)
+            self._dockets.rules.keep_rules(dialog.result_rules)

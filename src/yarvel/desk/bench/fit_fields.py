@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QPushButton
 
-from yarvel.desk.session import value_at
+from yarvel.desk.undoable_docket import value_at
 from yarvel.heads.styles import STYLES
 from yarvel.planning.job import LOWEST, BailJob, FitJob, HeadJob
 from yarvel.shanks.fitting import ASKED, BLIND, CULET, GALLERY, LEAST, MADE, THROUGH

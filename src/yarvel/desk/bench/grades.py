@@ -6,7 +6,8 @@ from typing import Any
 
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
-from yarvel.desk.session import Session, value_at
+from yarvel.desk.session import Session
+from yarvel.desk.undoable_docket import value_at
 from yarvel.desk.widgets.fields import ChoiceField
 from yarvel.metals.joints import METHODS, groups, key_of
 from yarvel.planning.plan import Plan

@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QPushButton
 
 from yarvel.desk.bench.stations import Station, figure_text
 from yarvel.desk.edits import schools_patch, style_patch
-from yarvel.desk.session import value_at
+from yarvel.desk.undoable_docket import value_at
 from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS
 from yarvel.heads.styles import STYLES, styles_for
 from yarvel.heads.vees import SCHOOLS

@@ -53,7 +53,7 @@ def other_way(document: dict[str, Any], line: Line, kind: str) -> Patch:
     return {"route": {"methods": {operation.key: None} if set(held) - {operation.key} else None}}
 
 
-def with_added(document: dict[str, Any], kind: str, line: Line) -> Patch:
+def with_added(document: dict[str, Any], line: Line, kind: str) -> Patch:
     """The patch that adds an operation of a kind after a line, on what that line is done to first."""
     held = (document.get("route") or {}).get("added") or []
     row = [kind, line.step.operation.on[0], line.key]

@@ -10,7 +10,8 @@ from yarvel.desk.bench.fit_fields import FitFields
 from yarvel.desk.bench.stations import MISSING, Station, figure_text, number_text, problem_text
 from yarvel.desk.bench.stock_line import StockLine
 from yarvel.desk.edits import method_patch
-from yarvel.desk.session import Session, value_at
+from yarvel.desk.session import Session
+from yarvel.desk.undoable_docket import value_at
 from yarvel.desk.widgets.fields import LABEL_WIDTH, GaugeEdit, QuietCombo, mark_wrong
 from yarvel.desk.widgets.words import Words
 from yarvel.metals.alloys import ALLOYS, alloy_of

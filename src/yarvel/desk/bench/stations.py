@@ -5,7 +5,8 @@ from __future__ import annotations
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
-from yarvel.desk.session import Session, value_at
+from yarvel.desk.session import Session
+from yarvel.desk.undoable_docket import value_at
 from yarvel.desk.widgets.fields import ChoiceField, NumberField
 from yarvel.desk.widgets.figure_list import FigureList
 from yarvel.desk.widgets.fold import Fold

@@ -6,7 +6,8 @@ import re
 
 from PySide6.QtWidgets import QGridLayout, QWidget
 
-from yarvel.desk.session import Session, value_at
+from yarvel.desk.session import Session
+from yarvel.desk.undoable_docket import value_at
 from yarvel.desk.widgets.fields import LABEL_WIDTH, mark_wrong
 from yarvel.desk.widgets.words import Line, Words
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtWidgets import QWidget
 
 from yarvel.desk.bench.stations import Station, figure_text, number_text, problem_text
-from yarvel.desk.session import value_at
+from yarvel.desk.undoable_docket import value_at
 from yarvel.desk.widgets.readings import ReadingsField
 from yarvel.planning.checking import MEASURES
 from yarvel.planning.job import StoneJob

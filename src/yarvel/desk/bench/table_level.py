@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QGridLayout, QLabel, QWidget
 
-from yarvel.desk.session import Session, value_at
+from yarvel.desk.session import Session
+from yarvel.desk.undoable_docket import value_at
 from yarvel.desk.widgets.fields import GaugeEdit, mark_wrong
 from yarvel.desk.widgets.fold import Fold
 from yarvel.desk.widgets.words import Words

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from html import escape
+from typing import Any
 
 from PySide6.QtCore import QModelIndex, Qt, Signal
 from PySide6.QtGui import QDropEvent, QHideEvent, QKeyEvent, QShowEvent
@@ -164,47 +165,40 @@ class WorkStation(Station):
         self._text = self.account()
         self._text.setObjectName("work.text")
         self.buttons: dict[str, QPushButton] = {}
-        self._row((("done", "Done, next", self._on_done),))
+        _button_row(self, (("done", "Done, next", self._on_done),))
         self.buttons["done"].setToolTip("Tick it off and go to the next (Space in the list)")
         self.column.insertWidget(0, self._name)
 
     def _changes(self) -> None:
         """What a person changes of the operation in hand, under the list."""
-        self._row(
+        _button_row(
+            self,
             (
                 ("earlier", "Earlier", lambda: self.move_operation(self._key, -1)),
                 ("later", "Later", lambda: self.move_operation(self._key, 1)),
                 ("strike", "Leave out", self._on_strike),
-            )
+            ),
         )
         self.buttons["earlier"].setToolTip("Alt+Up in the list, or drag it")
         self.buttons["later"].setToolTip("Alt+Down in the list, or drag it")
         self.way = ChoiceField("route.methods", "Done by", [], self)
-        self.way.chosen.connect(self._on_way)
+        self.way.chosen.connect(lambda _path, kind: self._change(route_edits.other_way, str(kind), "Done by"))
         self.column.addWidget(self.way)
-
-    def _row(self, buttons: Iterable[tuple[str, str, Callable[[], object]]]) -> None:
-        row = QWidget(self)
-        line = QHBoxLayout(row)
-        line.setContentsMargins(0, 0, 0, 0)
-        for name, text, act in buttons:
-            button = QPushButton(text, row)
-            button.setObjectName(f"work.{name}")
-            button.setMinimumWidth(1)
-            button.clicked.connect(lambda _checked=False, act=act: act())
-            line.addWidget(button)
-            self.buttons[name] = button
-        self.column.addWidget(row)
 
     def _more(self) -> None:
         self.fold("Another operation")
         kinds = [(kind.key, kind.label) for kind in sorted(REGISTER.values(), key=lambda kind: kind.label)]
         self.added = ChoiceField("route.added", "After this one", kinds, self)
         self.column.addWidget(self.added)
-        self._row((("add", "Add it", self._on_add),))
-        self._row(
-            (("usual", "Back to the usual order", lambda: self.session.patch({"route": None}, "The usual order")),)
-        )
+
+        def add() -> None:
+            self._change(route_edits.with_added, str(self.added.combo.currentData()), "Add")
+
+        def usual() -> None:
+            self.session.patch({"route": None}, "The usual order")
+
+        _button_row(self, (("add", "Add it", add),))
+        _button_row(self, (("usual", "Back to the usual order", usual),))
         self.end_fold()
 
     def chosen_value(self, path: str) -> object:
@@ -322,17 +316,11 @@ class WorkStation(Station):
         patch = route_edits.left_out(self.session.document, line)
         self.session.patch(patch, f"Leave out “{line.step.operation.kind.label}”")
 
-    def _on_way(self, _path: str, kind: object) -> None:
+    def _change(self, edit: Callable[[dict[str, Any], Line, str], dict[str, Any]], kind: str, said: str) -> None:
+        """An edit of the operation in hand by a kind of operation."""
         line = self._lines.get(self._key)
         if line is not None:
-            label = REGISTER[str(kind)].label
-            self.session.patch(route_edits.other_way(self.session.document, line, str(kind)), f"Done by “{label}”")
-
-    def _on_add(self) -> None:
-        kind, line = str(self.added.combo.currentData()), self._lines.get(self._key)
-        if line is not None:
-            patch = route_edits.with_added(self.session.document, kind, line)
-            self.session.patch(patch, f"Add “{REGISTER[kind].label}”")
+            self.session.patch(edit(self.session.document, line, kind), f"{said} “{REGISTER[kind].label}”")
 
     def telling(self) -> str:
         """How far the work is, and how long it takes by standard."""
@@ -349,6 +337,21 @@ class WorkStation(Station):
     def first_field(self) -> QWidget | None:
         """The list."""
         return self.list
+
+
+def _button_row(station: WorkStation, buttons: Iterable[tuple[str, str, Callable[[], object]]]) -> None:
+    """Buttons beside one another, under what the station has so far."""
+    row = QWidget(station)
+    line = QHBoxLayout(row)
+    line.setContentsMargins(0, 0, 0, 0)
+    for name, text, act in buttons:
+        button = QPushButton(text, row)
+        button.setObjectName(f"work.{name}")
+        button.setMinimumWidth(1)
+        button.clicked.connect(lambda _checked=False, act=act: act())
+        line.addWidget(button)
+        station.buttons[name] = button
+    station.column.addWidget(row)
 
 
 def _short_of(line: Line) -> str:

@@ -206,7 +206,7 @@ class DrawerWindow(QWidget):
                 self.take(held)
                 self.told.setText(wrong[0])
 
-        self._dockets.change_drawer(change, done)
+        self._dockets.rules.change_drawer(change, done)
 
     def bring_in(self) -> None:
         """Read a CSV file into the drawer, whole or not at all."""
@@ -226,7 +226,7 @@ class DrawerWindow(QWidget):
             lines = "\n".join(str(problem) for problem in error.problems[:3])
             self.told.setText(f"{path.name} was not brought in.\n{lines}{more}")
             return
-        self._dockets.change_drawer(lambda store: store.drawer.add(items), self.take)
+        self._dockets.rules.change_drawer(lambda store: store.drawer.add(items), self.take)
 
     def write(self) -> None:
         """Write the whole drawer as CSV."""
@@ -250,7 +250,9 @@ class DrawerWindow(QWidget):
         """Take the chosen rows out of use; the store keeps them."""
         chosen = self._chosen()
         if chosen:
-            self._dockets.change_drawer(lambda store: store.drawer.remove([item.id for item in chosen]), self.take)
+            self._dockets.rules.change_drawer(
+                lambda store: store.drawer.remove([item.id for item in chosen]), self.take
+            )
 
     def take_head(self) -> None:
         """Make the chosen head the job's."""
