@@ -484,6 +484,9 @@ def test_operations_are_ticked_moved_left_out_and_added_by_hand(hand: Hand) -> N
         lambda: not any("too early" in station.list.item(row).text() for row in range(station.list.count()))
     )
     key_in_hand(station, "thin-tips-claws")
+    station.refresh()
+    inside = station.list.viewport().rect()
+    assert inside.contains(station.list.visualItemRect(station.list.currentItem())), "told anew, it is in sight still"
     hand.bot.mouseClick(hand.field("work.strike"), Qt.MouseButton.LeftButton)
     hand.bot.waitUntil(lambda: "thin-tips-claws" not in station.list.operation_keys())
     key_in_hand(station, "level-tops-head")

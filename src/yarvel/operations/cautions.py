@@ -6,6 +6,7 @@ from yarvel.operations.operation import Operation
 
 DEFER = "Local codes and the advice of licensed practice come before anything said here."
 MAKE = "Saw, file and drill: eyes covered, work clamped, hair and sleeves away from the motor."
+DRAW = f"{MAKE} Anneal behind a shield and let the block cool before you reach over it."
 CAST = "Molten metal: face and hands covered, dry moulds. Casting media: its dust holds silica; damp or masked."
 TORCH = (
     "Torch and block: eyes covered, hair and sleeves tied back, gas checked, flux fumes drawn off, fluoride flux above "
@@ -25,8 +26,8 @@ POLISH = (
 _BY_STATION = {
     "bench": MAKE,
     "motor": MAKE,
-    "mill": MAKE,
-    "draw-bench": MAKE,
+    "mill": DRAW,
+    "draw-bench": DRAW,
     "torch": TORCH,
     "pickle": TORCH,
     "laser": LASER,

@@ -7,7 +7,7 @@ from html import escape
 from typing import Any
 
 from PySide6.QtCore import QModelIndex, Qt, Signal
-from PySide6.QtGui import QDropEvent, QHideEvent, QKeyEvent, QShowEvent
+from PySide6.QtGui import QDropEvent, QHideEvent, QKeyEvent, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QHBoxLayout,
@@ -122,7 +122,16 @@ class RouteList(QListWidget):
                 if line.key == chosen:
                     self.setCurrentItem(item)
         self.blockSignals(False)
+        self._show_current()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Lines wrap anew; the operation in hand stays in sight."""
+        super().resizeEvent(event)
+        self._show_current()
+
+    def _show_current(self) -> None:
         if (item := self.currentItem()) is not None:
+            self.doItemsLayout()
             self.scrollToItem(item, QAbstractItemView.ScrollHint.PositionAtCenter)
 
     def operation_keys(self) -> list[str]:
