@@ -507,6 +507,34 @@ def test_operations_are_ticked_moved_left_out_and_added_by_hand(hand: Hand) -> N
     hand.bot.waitUntil(lambda: "thin-tips-claws" in station.list.operation_keys() and "route" not in session.document)
 
 
+def test_an_operation_is_dragged_to_its_place(hand: Hand) -> None:
+    """Dropped on a line, it comes before that line; dropped under the last, it comes last."""
+    hand.open_station("Work")
+    hand.settle()
+    station = next(station for station in hand.window.run.stations if isinstance(station, WorkStation))
+
+    def drop(key: str, onto: str) -> None:
+        key_in_hand(station, key)
+        move, left = Qt.DropAction.MoveAction, Qt.MouseButton.LeftButton
+        at = place(onto) if onto else QPoint(5, 10_000)
+        station.list.dropEvent(QDropEvent(QPointF(at), move, QMimeData(), left, Qt.KeyboardModifier.NoModifier))
+
+    def place(key: str) -> QPoint:
+        rows = range(station.list.count())
+        row = next(row for row in rows if station.list.item(row).data(Qt.ItemDataRole.UserRole) == key)
+        return station.list.visualItemRect(station.list.item(row)).center()
+
+    drop("polish-piece", "round-tips-claws")
+    keys = station.list.operation_keys
+    hand.bot.waitUntil(lambda: keys().index("polish-piece") == keys().index("round-tips-claws") - 1)
+    drop("scribe-girdle-head", "")
+    hand.bot.waitUntil(lambda: keys()[-1] == "scribe-girdle-head")
+    hand.window.session.undo_stack.undo()
+    hand.window.session.undo_stack.undo()
+    hand.settle()
+    assert "route" not in hand.window.session.document and keys()[-1] == "release-piece"
+
+
 def test_what_was_moved_of_another_head_stands_aside(hand: Hand) -> None:
     """The head's style is changed after the work was: said in the panel, and all is there again after undo."""
     session = hand.window.session
