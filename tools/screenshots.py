@@ -36,8 +36,13 @@ def wait(milliseconds: int) -> None:
 
 
 def take(widget: QWidget, name: str) -> None:
-    """Write one picture."""
+    """Write one picture, once the bodies have told what they tell and everything is laid out."""
     wait(400)
+    while isinstance(widget, BenchWindow) and not widget.bodies.at_rest:
+        wait(100)
+    for _ in range(3):
+        QApplication.sendPostedEvents()
+        QApplication.processEvents()
     widget.grab().save(str(TARGET / f"{name}.png"))
 
 

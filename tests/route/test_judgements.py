@@ -17,6 +17,7 @@ from yarvel.operations.piece import HELD
 from yarvel.planning.job import from_document, merge_patch, to_document
 from yarvel.planning.plan import Plan, plan
 from yarvel.route.calls import route_calls
+from yarvel.route.card import sections
 from yarvel.route.running import Route, route_of
 
 RULES = HouseRules()
@@ -259,3 +260,11 @@ def test_a_calls_code_and_place_are_unique_and_its_operation_is_there(job: Any) 
     assert all(call["at"] is None or call["at"] in keys for call in document["calls"])
     again = from_document(merge_patch(to_document(job), {}))
     assert again == job
+
+
+def test_a_section_says_no_caution_twice(planned: PlanMaker) -> None:
+    """Each once, where it is first needed; and no sentence of it stands in another."""
+    made = planned(samples=0, **INSET)
+    said = " ".join(section.caution for section in sections(route_of(made), made))
+    told = [sentence for sentence in said.split(". ") if len(sentence) > 20]
+    assert told and len(told) == len(set(told)), told

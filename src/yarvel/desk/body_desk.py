@@ -52,6 +52,11 @@ class BodyDesk(QObject):
             self._docket = docket
             self.cleared.emit()
 
+    @property
+    def at_rest(self) -> bool:
+        """Whether nothing is asked that is not answered."""
+        return self._busy is None and not self._rest.isActive()
+
     def begin(self) -> None:
         """Start to work; until then nothing is asked, so that a start of the window costs nothing."""
         self.begun = True

@@ -6,7 +6,10 @@ from yarvel.operations.operation import Operation
 
 DEFER = "Local codes and the advice of licensed practice come before anything said here."
 MAKE = "Saw, file and drill: eyes covered, work clamped, hair and sleeves away from the motor."
-DRAW = f"{MAKE} Anneal behind a shield and let the block cool before you reach over it."
+DRAW = (
+    "Rolls and draw plate: fingers away from the rolls, face away from the wire's end; anneal behind a shield and let "
+    "the block cool before you reach over it."
+)
 CAST = "Molten metal: face and hands covered, dry moulds. Casting media: its dust holds silica; damp or masked."
 TORCH = (
     "Torch and block: eyes covered, hair and sleeves tied back, gas checked, flux fumes drawn off, fluoride flux above "
