@@ -13,7 +13,7 @@ from yarvel.exchange.plan_file import plan_document
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules
 from yarvel.operations.operation import HEAT
-from yarvel.operations.piece import HELD
+from yarvel.operations.stone_state import HELD
 from yarvel.planning.job import from_document, merge_patch, to_document
 from yarvel.planning.plan import Plan, plan
 from yarvel.route.calls import route_calls
@@ -34,13 +34,13 @@ def unmet(made: Plan) -> dict[str, str]:
     ("route", "where", "words"),
     [
         ({"after": [["round-up-shank", "pickle-head-to-shank"]]}, "round-up-shank", "in the shank"),
-        ({"without": ["saw-off-stays-claws"]}, "release-piece", "a stay still on"),
-        ({"without": ["fit-seam-shank"]}, "solder-shank-seam", "not seam fits yet"),
-        ({"without": ["offer-part-head"]}, "solder-head-to-shank", "not offered yet"),
+        ({"without": ["saw-off-stays-claws"]}, "release-piece", "stay still on"),
+        ({"without": ["fit-seam-shank"]}, "solder-shank-seam", "not fitted without air yet"),
+        ({"without": ["offer-part-head"]}, "solder-head-to-shank", "not fitted without air yet"),
         ({"without": ["mark-out-gap"]}, "saw-gap-gap", "not marked yet"),
         ({"after": [["round-up-shank", "mark-out-gap"]]}, "saw-gap-gap", "not marked yet"),
         ({"without": ["anneal-before-sawing"]}, "saw-gap-gap", "not annealed yet"),
-        ({"after": [["cut-seat-stone", "seat-stone-stone"]]}, "seat-stone-stone", "not seat cut yet"),
+        ({"after": [["cut-seat-stone", "seat-stone-stone"]]}, "seat-stone-stone", "no bearing for the girdle yet"),
         ({"after": [["solder-head-to-shank", "close-claws-claws"]]}, "solder-head-to-shank", "torch's heat"),
         ({"after": [["scribe-girdle-head", "cut-seat-stone"]]}, "cut-seat-stone", "not girdle scribed yet"),
     ],
@@ -163,7 +163,7 @@ def test_a_ring_made_larger_with_its_head_in(planned: PlanMaker) -> None:
 
 def test_an_order_of_joints_is_followed_where_it_can_be(planned: PlanMaker) -> None:
     def heats(route: Route) -> list[str]:
-        return [step.operation.key for step in route.steps if step.operation.joints]
+        return [step.operation.key for step in route.steps if step.operation.closes]
 
     usual = heats(route_of(planned(samples=0)))
     assert usual.index("solder-upper-ring-seam") < usual.index("solder-lower-ring-seam")

@@ -16,7 +16,7 @@ from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.joints import GROUP_KEYS, GROUPS
 from yarvel.operations.operation import HEAT
-from yarvel.operations.piece import ABSENT, HELD
+from yarvel.operations.stone_state import ABSENT, HELD
 from yarvel.planning.calls.call import STOP
 from yarvel.planning.job import Job, from_document, merge_patch, to_document
 from yarvel.planning.plan import Plan, plan
@@ -140,7 +140,7 @@ def test_no_sound_work_is_cried_at(job: Job) -> None:
     assert len(set(found)) == len(found)
     assert all(step.piece.stone == ABSENT for step in route.steps if step.operation.kind.temper == HEAT)
     assert route.done.stone == HELD
-    groups = [group for step in route.steps for group in step.operation.joints]
+    groups = [group for step in route.steps for group in step.operation.closes]
     assert len(set(groups)) == len(groups) and set(groups) <= {joint.group for joint in made.joints}
     assert not any(re.search(r"−\d+\.\d+ mm", step.operation.text + step.operation.look) for step in route.steps)
     assert all(not set("{}") & set(step.operation.text + step.operation.look) for step in route.steps)
@@ -169,7 +169,7 @@ def test_a_move_taken_back_changes_nothing(job: Job, data: st.DataObject) -> Non
         ({"without": ["anneal-before-sawing"]}, "saw-gap-gap", "not annealed yet"),
         ({"without": ["solder-shank-seam"]}, "round-up-shank", "not closed yet"),
         ({"without": ["solder-upper-ring-seam"]}, "cut-grooves-upper-ring", "not closed yet"),
-        ({"without": ["level-stone-stone"]}, "close-claws-claws", "not stone level yet"),
+        ({"without": ["level-stone-stone"]}, "close-claws-claws", "not level yet"),
         ({"without": ["seat-stone-stone"]}, "lean-claws-claws", "the stone is absent"),
         ({"after": [["cut-seat-stone", "offer-part-head"]]}, "cut-seat-stone", "not girdle scribed yet"),
         ({"without": ["mark-out-gap"]}, "saw-gap-gap", "not marked yet"),

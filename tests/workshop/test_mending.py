@@ -16,7 +16,7 @@ from tests.told import parts, said
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.wear import BENT, FINDINGS, MISSING, WORN_TIP, ClawFound
 from yarvel.operations.operation import HEAT
-from yarvel.operations.piece import ABSENT, HELD
+from yarvel.operations.stone_state import ABSENT, HELD
 from yarvel.planning.calls.call import STOP
 from yarvel.planning.job import WAYS, Job, from_document
 from yarvel.planning.plan import Plan, plan

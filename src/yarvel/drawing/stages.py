@@ -10,7 +10,7 @@ import numpy as np
 from yarvel.drawing.model import SheetModel
 from yarvel.drawing.outlines import reach_by_height
 from yarvel.heads.shape import Claws, HeadShape, Polygon, Vees, Wall
-from yarvel.operations.piece import ABSENT
+from yarvel.operations.stone_state import ABSENT
 from yarvel.route.running import Route, Step
 from yarvel.shanks.joinery import Joinery
 

@@ -6,7 +6,8 @@ from typing import Any
 
 from yarvel.metals.joints import GROUP_KEYS
 from yarvel.operations.lot import Lot
-from yarvel.operations.piece import Piece
+from yarvel.operations.piece import FREE, Part, Piece
+from yarvel.operations.stone_state import CENTRE
 from yarvel.route.balance import Balance, balances, taken
 from yarvel.route.running import Route, Step
 
@@ -29,7 +30,7 @@ def _line(step: Step, caution: str | None) -> dict[str, Any]:
         "kind": kind.key,
         "key": operation.key,
         "on": list(operation.on),
-        "joints": list(dict.fromkeys(GROUP_KEYS[group] for group in operation.joints)),
+        "joints": list(dict.fromkeys(GROUP_KEYS[group] for group in operation.closes)),
         "count": operation.count,
         "text": operation.text,
         "look": operation.look,
@@ -67,8 +68,9 @@ def stock_line(lot: Lot) -> dict[str, Any]:
 def metal_document(route: Route) -> dict[str, Any]:
     """``parts`` and where each comes from; ``stock`` that has to be taken; ``balance``, whole and by metal."""
     by_metal = balances(route)
+    own = {name: part for name, part in route.done.parts.items() if not part.host}
     return {
-        "parts": {name: {"origin": part.origin, "metal": part.metal.key} for name, part in route.done.parts.items()},
+        "parts": {name: {"origin": part.origin, "metal": part.metal.key} for name, part in own.items()},
         "stock": [stock_line(lot) for lot in taken(route)],
         "balance": _balance(*by_metal.values()),
         "balance_by_metal": [{"metal": metal, **_balance(held)} for metal, held in by_metal.items()],
@@ -85,5 +87,27 @@ def _balance(*held: Balance) -> dict[str, float]:
 
 
 def _state(piece: Piece) -> dict[str, Any]:
-    parts = {name: {"temper": part.temper, "shape": part.shape} for name, part in piece.parts.items()}
-    return {"stone": piece.stone, "parts": parts}
+    stone = piece.stone_at(CENTRE)
+    tips = stone.tips
+    return {
+        "stone": stone.state,
+        "seat": sorted(stone.seat),
+        "tips": {"length": tips.length, "section": tips.section, "lean": tips.lean, "end": tips.end},
+        "stones": {place: held.state for place, held in piece.stones.items() if place != CENTRE},
+        "joints": {GROUP_KEYS[group]: state for group, state in piece.joints.items()},
+        "parts": {name: _part(part) for name, part in piece.parts.items()},
+    }
+
+
+def _part(part: Part) -> dict[str, Any]:
+    """One part; what it is a zone of, its spares, marks and tension only where there are any."""
+    found: dict[str, Any] = {"temper": part.temper, "shape": part.shape}
+    if part.host:
+        found["zone_of"] = part.host
+    if part.spares:
+        found["spares"] = sorted(part.spares)
+    if part.marks:
+        found["marks"] = sorted(key for key, _ in part.marks)
+    if part.tension != FREE:
+        found["tension"] = part.tension
+    return found

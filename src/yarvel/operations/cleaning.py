@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from yarvel.operations.operation import Kind
+from yarvel.operations.piece import BY_POLISH
 
 KINDS = (
     Kind(
@@ -15,6 +16,7 @@ KINDS = (
         ),
         5,
         makes=("marks out",),
+        takes_off=("sprue",),
     ),
     Kind(
         "polish-hidden",
@@ -24,6 +26,7 @@ KINDS = (
         5,
         hazard="Dust drawn off, eyes covered.",
         makes=("hidden skins polished",),
+        wears=BY_POLISH,
     ),
     Kind("tumble", "Tumble", "polishing", ("polisher",), 2, wait=45),
 )

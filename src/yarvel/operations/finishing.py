@@ -3,9 +3,18 @@
 from __future__ import annotations
 
 from yarvel.operations.operation import Kind
+from yarvel.operations.piece import BY_POLISH
 
 KINDS = (
-    Kind("polish", "Polish", "polishing", ("polisher",), 15, makes=("polished",), loses=("marked",)),
+    Kind(
+        "polish",
+        "Polish",
+        "polishing",
+        ("polisher",),
+        15,
+        makes=("polished",),
+        wears=BY_POLISH,
+    ),
     Kind(
         "plate",
         "Plate",
@@ -36,6 +45,6 @@ KINDS = (
             "setter",
         ),
         2,
-        bars=("a stay still on", "tips left long"),
+        last=True,
     ),
 )

@@ -2,10 +2,21 @@
 
 from __future__ import annotations
 
+from yarvel.operations import joint_states
 from yarvel.operations.operation import Kind
+from yarvel.operations.piece import BY_FILE, BY_HAND, BY_HEAT, BY_POLISH
 
 KINDS = (
-    Kind("mark-out", "Mark out", "bench", ("mounter",), 3, makes=("marked",)),
+    Kind(
+        "mark-out",
+        "Mark out",
+        "bench",
+        ("mounter",),
+        3,
+        marks="marked",
+        lost_by=(BY_FILE, BY_HEAT, BY_POLISH, BY_HAND),
+        joint=joint_states.MARKED,
+    ),
     Kind("lay-out-stones", "Lay out stones", "bench", ("mounter",), 5, hazard="Wax and stone off before heat."),
     Kind(
         "saw-gap",
@@ -14,19 +25,31 @@ KINDS = (
         ("mounter",),
         5,
         hazard="Never cutters.",
-        needs=(
-            "closed",
-            "annealed",
-            "marked",
-        ),
         makes=("sawn open",),
-        loses=(
-            "closed",
-            "marked",
-        ),
         shape="sawn-open",
+        needs=("closed",),
+        loses=("closed",),
+        annealed=True,
+        by_mark="marked",
+        uses_up=True,
+        opens=True,
+        joint=joint_states.CUT,
     ),
-    Kind("fit-ends", "Fit ends", "bench", ("mounter",), 15, makes=("fitted",)),
+    Kind(
+        "fit-ends",
+        "Fit ends",
+        "bench",
+        ("mounter",),
+        15,
+        joint=joint_states.CUT,
+    ),
     Kind("clean-slot", "Clean slot", "bench", ("mounter",), 5, needs=("head out",), makes=("slot clean",)),
-    Kind("offer-part", "Offer part", "bench", ("mounter",), 1, makes=("offered",)),
+    Kind(
+        "offer-part",
+        "Offer part",
+        "bench",
+        ("mounter",),
+        1,
+        joint=joint_states.FITS,
+    ),
 )

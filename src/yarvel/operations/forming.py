@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from yarvel.operations import joint_states
 from yarvel.operations.operation import BEND, HEAT, Kind
+from yarvel.operations.piece import BY_FILE, BY_HAND, BY_HEAT
 
 KINDS = (
     Kind(
@@ -14,9 +16,8 @@ KINDS = (
         wait=10,
         hazard="Torch: eyes covered, hair and sleeves back; let the block cool.",
         temper=HEAT,
-        bars=("sprung",),
-        makes=("annealed",),
         loses=("clean",),
+        wears=BY_HEAT,
     ),
     Kind(
         "bend-to-shape",
@@ -27,10 +28,17 @@ KINDS = (
         temper=BEND,
         needs=("cut",),
         makes=("bent",),
-        loses=("annealed",),
         shape="open",
     ),
-    Kind("fit-seam", "Fit seam", "bench", ("mounter",), 5, needs=("bent",), makes=("seam fits",)),
+    Kind(
+        "fit-seam",
+        "Fit seam",
+        "bench",
+        ("mounter",),
+        5,
+        needs=("bent",),
+        joint=joint_states.FITS,
+    ),
     Kind(
         "round-up",
         "Round up",
@@ -40,8 +48,8 @@ KINDS = (
         temper=BEND,
         needs=("closed",),
         makes=("round",),
-        loses=("annealed", "marked"),
         bars=("in the shank",),
+        wears=BY_HAND,
     ),
     Kind(
         "squeeze-to-outline",
@@ -52,12 +60,25 @@ KINDS = (
         temper=BEND,
         needs=("closed",),
         makes=("outlined",),
-        loses=("annealed",),
         bars=("joined",),
     ),
     Kind("check-size", "Check size", "bench", ("mounter",), 1, makes=("sized",)),
-    Kind("file-to-shape", "File to shape", "bench", ("mounter",), 10, loses=("marked",)),
-    Kind("file-flat", "File flat", "bench", ("mounter",), 5, makes=("fitted",)),
+    Kind(
+        "file-to-shape",
+        "File to shape",
+        "bench",
+        ("mounter",),
+        10,
+        wears=BY_FILE,
+    ),
+    Kind(
+        "file-flat",
+        "File flat",
+        "bench",
+        ("mounter",),
+        5,
+        joint=joint_states.CUT,
+    ),
     Kind(
         "split-shoulders",
         "Split shoulders",
@@ -65,11 +86,26 @@ KINDS = (
         ("mounter",),
         15,
         needs=("bent",),
-        makes=("split",),
         shape="split",
+        makes=("split",),
     ),
     Kind(
-        "spread-branches", "Spread branches", "bench", ("mounter",), 5, temper=BEND, needs=("split",), makes=("spread",)
+        "spread-branches",
+        "Spread branches",
+        "bench",
+        ("mounter",),
+        5,
+        temper=BEND,
+        needs=("split",),
+        makes=("spread",),
     ),
-    Kind("notch-shoulders", "Notch shoulders", "bench", ("mounter",), 10, needs=("spread",), makes=("fitted",)),
+    Kind(
+        "notch-shoulders",
+        "Notch shoulders",
+        "bench",
+        ("mounter",),
+        10,
+        needs=("spread",),
+        joint=joint_states.CUT,
+    ),
 )

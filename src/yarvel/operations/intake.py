@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from yarvel.operations.operation import Kind
-from yarvel.operations.piece import ABSENT
+from yarvel.operations.stone_state import ABSENT, UPRIGHT
 
 KINDS = (
     Kind(
@@ -25,7 +25,8 @@ KINDS = (
         5,
         hazard="Stone chips.",
         stone=ABSENT,
-        loses=("touching", "stone level"),
+        level=False,
+        tips=(("lean", UPRIGHT),),
     ),
     Kind(
         "measure-stone",

@@ -2,11 +2,28 @@
 
 from __future__ import annotations
 
+from yarvel.operations import joint_states
 from yarvel.operations.operation import HEAT, Kind
+from yarvel.operations.piece import BY_HEAT
 
 KINDS = (
-    Kind("set-up", "Set up", "torch", ("mounter",), 2, makes=("held",)),
-    Kind("tack", "Tack", "laser", ("mounter",), 2, hazard="Laser: closed, or with the eyewear of its class."),
+    Kind(
+        "set-up",
+        "Set up",
+        "torch",
+        ("mounter",),
+        2,
+        joint=joint_states.HELD,
+    ),
+    Kind(
+        "tack",
+        "Tack",
+        "laser",
+        ("mounter",),
+        2,
+        hazard="Laser: closed, or with the eyewear of its class.",
+        joint=joint_states.HELD,
+    ),
     Kind(
         "solder",
         "Solder",
@@ -16,9 +33,10 @@ KINDS = (
         each=1.5,
         hazard="Torch: eyes covered, flux fume drawn off; the block stays hot.",
         temper=HEAT,
-        bars=("sprung",),
         makes=("soldered",),
         loses=("clean",),
+        joint=joint_states.SOLDERED,
+        wears=BY_HEAT,
     ),
     Kind(
         "fuse",
@@ -28,9 +46,10 @@ KINDS = (
         4,
         hazard="Torch: eyes covered, hair and sleeves back; let the block cool.",
         temper=HEAT,
-        bars=("sprung",),
         makes=("soldered",),
         loses=("clean",),
+        joint=joint_states.FUSED,
+        wears=BY_HEAT,
     ),
     Kind(
         "unsolder",
@@ -42,6 +61,8 @@ KINDS = (
         temper=HEAT,
         makes=("head out",),
         loses=("clean",),
+        joint=joint_states.OPEN,
+        wears=BY_HEAT,
     ),
     Kind(
         "pickle",
@@ -52,6 +73,7 @@ KINDS = (
         wait=7.5,
         hazard="Pickle: acid into water, goggles, copper tongs.",
         makes=("clean",),
+        joint=joint_states.LOOKED,
     ),
     Kind("close-bail", "Close bail", "bench", ("mounter",), 2),
 )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from yarvel.operations import joint_states
 from yarvel.operations.operation import BEND, Kind
 
 KINDS = (
@@ -13,10 +14,9 @@ KINDS = (
         3,
         hazard="Cannot be undone.",
         temper=BEND,
-        needs=("annealed",),
         makes=("driven",),
-        loses=("annealed",),
         shape="collet",
+        annealed=True,
     ),
     Kind(
         "punch-rim",
@@ -38,6 +38,7 @@ KINDS = (
         hazard="Bur: eyes covered, hands braced.",
         needs=("closed",),
         makes=("grooved",),
+        joint=joint_states.CUT,
     ),
     Kind(
         "drill",
@@ -48,6 +49,7 @@ KINDS = (
         each=2,
         hazard="Drill: eyes covered, part clamped, a broken drill flies.",
         makes=("drilled",),
+        joint=joint_states.CUT,
     ),
     Kind("countersink", "Countersink", "motor", ("mounter",), 2),
     Kind("make-v-claw", "Make v claw", "bench", ("mounter",), 20, needs=("cut",), makes=("bent",)),
@@ -59,9 +61,10 @@ KINDS = (
         0,
         each=2,
         needs=("cut",),
-        makes=("bent", "a stay still on"),
         temper=BEND,
         shape="u-pieces",
+        makes=("bent",),
+        spares=("stay",),
     ),
     Kind(
         "straighten-claws",
@@ -82,8 +85,9 @@ KINDS = (
         each=1,
         needs=("soldered",),
         makes=("free below",),
-        loses=("a stay still on",),
         shape="claws",
+        takes_off=("stay",),
+        looked=True,
     ),
     Kind(
         "bevel-legs",
@@ -107,7 +111,15 @@ KINDS = (
         makes=("to a point",),
         shape="to a point",
     ),
-    Kind("trim-base", "Trim base", "bench", ("mounter",), 3, makes=("trimmed",)),
+    Kind(
+        "trim-base",
+        "Trim base",
+        "bench",
+        ("mounter",),
+        3,
+        makes=("trimmed",),
+        joint=joint_states.CUT,
+    ),
     Kind(
         "saw-claws",
         "Saw claws",
@@ -118,6 +130,8 @@ KINDS = (
         needs=("soldered",),
         makes=("claws sawn",),
         shape="claws",
+        looked=True,
+        opens=True,
     ),
     Kind(
         "narrow-claws",

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
+from yarvel.operations import joint_states
 from yarvel.operations.lot import Lot
-from yarvel.operations.piece import ABSENT, Part, Piece
+from yarvel.operations.piece import ANNEALED, SPRUNG, Part, Piece
+from yarvel.operations.stone_state import CENTRE, FEATURES, LONG, StoneState
 
 STATIONS = (
     "desk",
@@ -30,10 +32,21 @@ BEND, DRAW, HEAT = "bend", "draw", "heat"
 @dataclass(frozen=True)
 class Kind:
     """One kind of operation. ``minutes`` and ``each`` more for every one after the first (from memory, to be changed by
-    the workshop), ``wait`` minutes in which no hand is needed; ``needs`` what must be true of each part, ``bars`` what
-    must not be; ``makes`` and ``loses`` what is true and no longer true after, ``shape`` what the parts are then,
-    ``temper`` one of bend, draw, heat; ``stone`` where it is then; ``hazard`` in one line, in the words of the safety
-    page."""
+    the workshop), ``wait`` minutes in which no hand is needed; ``hazard`` in one line, in the words of the safety page.
+
+    Of parts: ``needs`` what must be true of each, ``bars`` what must not be, ``annealed`` whether it must be soft;
+    ``makes`` and ``loses`` what is true and no longer true after, ``shape`` what the parts are then; ``temper`` one of
+    bend, draw, heat; ``opens`` whether a ring under tension would spring open by it; ``spares`` what it leaves on
+    purpose, ``takes_off`` the spares that it removes. Of marks: ``marks`` the mark that it makes, ``lost_by`` what that
+    is lost by, ``by_mark`` the mark that it is done by, ``uses_up`` whether that is gone then, ``wears`` what it does
+    to other marks.
+
+    Of joints: ``joint`` how far the operation's joints are after, ``looked`` whether every closed joint must have been
+    pickled and looked at. Of the stone: ``stone`` where it is after, ``stone_before`` where it may be; ``level``
+    whether it is levelled then, ``level_before`` whether it must be; ``seat`` the feature of its seat that is cut,
+    ``seat_before`` those that must be; ``tips`` the sides of the tips that change, ``lean_before`` how they may lean.
+    ``last``: nothing that was left on purpose may be on the piece any more.
+    """
 
     key: str
     label: str
@@ -45,27 +58,59 @@ class Kind:
     hazard: str = ""
     needs: tuple[str, ...] = ()
     bars: tuple[str, ...] = ()
+    annealed: bool = False
     makes: tuple[str, ...] = ()
     loses: tuple[str, ...] = ()
     shape: str = ""
     temper: str = ""
+    opens: bool = False
+    spares: tuple[str, ...] = ()
+    takes_off: tuple[str, ...] = ()
+    marks: str = ""
+    lost_by: tuple[str, ...] = ()
+    by_mark: str = ""
+    uses_up: bool = False
+    wears: str = ""
+    joint: str = ""
+    looked: bool = False
     stone: str = ""
     stone_before: tuple[str, ...] = ()
+    level: bool | None = None
+    level_before: bool = False
+    seat: str = ""
+    seat_before: tuple[str, ...] = ()
+    tips: tuple[tuple[str, str], ...] = ()
+    lean_before: tuple[str, ...] = ()
+    last: bool = False
+
+
+@dataclass(frozen=True)
+class Turns:
+    """Operations that are done by turns until something is seen (cut, offer, cut again): one line, one tick; about so
+    many rounds, ``usual``, each with its minutes."""
+
+    keys: tuple[str, ...]
+    until: str
+    usual: int
 
 
 @dataclass(frozen=True)
 class Operation:
     """One operation of a route.
 
-    ``on`` names the parts, ``joints`` the groups of joints closed by it, ``melts`` those that its heat would open;
-    ``makes`` and ``shape`` what is true of the parts besides what its kind makes; ``strain`` of a bend as a fraction;
-    ``after`` keys of operations that come before it, ``stands_for`` keys that others wait for and that this one is
-    instead of; ``stage`` breaks ties only. ``text`` and ``look`` are sentences, ``figures`` the keys of the figures in
-    them; ``maybe`` what is done only where a look asks for it. ``needs`` what must be true of some part besides what
-    its kind needs, ``loses`` what is no longer, ``harms`` what it
-    would spoil as it is planned; ``shields`` joints near it that its heat might open, where they are
-    made by then. Metal: ``takes`` what is taken from stock for its parts, ``gives`` what comes back; ``off`` how much
-    of a part, in mm³, is sawn, filed or cut to dust; ``leaves`` to what volume parts together are worked.
+    ``on`` names the parts, ``joints`` the groups of joints that it is about, ``melts`` those that its heat would open;
+    ``joint`` how far they are then, where its kind does not say; ``joint_before`` how far they must be; ``takes_out``
+    the groups that go with what is sawn out. ``makes`` and ``shape`` what is true of the parts besides what its kind
+    makes; ``strain`` of a bend as a fraction; ``tension`` what it leaves the first part under; ``zones`` what is a zone
+    of its own afterwards, each with its host. ``place`` the stone that it is about, ``seat`` the
+    feature of its seat that it cuts, where its kind does not say. ``after`` keys of operations that
+    come before it, ``stands_for`` keys that others wait for and that this one is instead of; ``stage`` breaks ties
+    only. ``text`` and ``look`` are sentences, ``figures`` the keys of the figures in them; ``maybe`` what is done only
+    where a look asks for it; ``turns`` what it is done by turns with. ``reads`` figures that it measures on what is
+    made, ``waits`` whether their readings are still out. ``harms`` what it would spoil as it is planned; ``shields``
+    joints near it that its heat might open, where they are made by then. Metal: ``takes`` what is taken from stock for
+    its parts, ``gives`` what comes back; ``off`` how much of a part, in mm³, is sawn, filed or cut to dust; ``leaves``
+    to what volume parts together are worked.
     """
 
     kind: Kind
@@ -76,27 +121,47 @@ class Operation:
     figures: tuple[str, ...] = ()
     count: int = 1
     joints: tuple[str, ...] = ()
+    joint: str = ""
+    joint_before: str = joint_states.OPEN
+    takes_out: tuple[str, ...] = ()
     melts: tuple[str, ...] = ()
     makes: tuple[str, ...] = ()
     shape: str = ""
     strain: float = 0.0
+    tension: str = ""
+    zones: tuple[tuple[str, str], ...] = ()
+    place: str = CENTRE
+    seat: str = ""
     after: tuple[str, ...] = ()
     stage: int = 0
     maybe: bool = False
+    turns: Turns | None = None
+    reads: tuple[str, ...] = ()
+    waits: bool = False
     takes: tuple[Lot, ...] = ()
     gives: tuple[Lot, ...] = ()
     off: tuple[tuple[str, float], ...] = ()
     leaves: tuple[tuple[tuple[str, ...], float], ...] = ()
     stands_for: tuple[str, ...] = ()
     shields: tuple[str, ...] = ()
-    needs: tuple[tuple[str, str], ...] = ()
-    loses: tuple[str, ...] = ()
     harms: tuple[str, ...] = ()
 
     @property
     def minutes(self) -> float:
         """Minutes with hands, by the standard of its kind; none for what is done only where a look asks for it."""
-        return 0.0 if self.maybe else self.kind.minutes + self.kind.each * self.count
+        rounds = 1 if self.turns is None else self.turns.usual
+        return 0.0 if self.maybe else rounds * (self.kind.minutes + self.kind.each * self.count)
+
+    @property
+    def joint_after(self) -> str:
+        """How far its joints are afterwards; "" where it does nothing to them."""
+        return (self.joint or self.kind.joint) if self.joints else ""
+
+    @property
+    def closes(self) -> tuple[str, ...]:
+        """The groups of joints that it closes."""
+        made = (joint_states.SOLDERED, joint_states.FUSED, joint_states.WELDED)
+        return self.joints if self.joint_after in made else ()
 
     def unmet(self, piece: Piece) -> tuple[str, ...]:
         """What is not as it must be before this operation, in plain words; empty where all is well."""
@@ -105,22 +170,63 @@ class Operation:
             return tuple(f"there is no {part} yet" for part in missing)
         found = list(self.harms)
         for name in self.on:
-            part = piece.parts[name]
-            found += [f"{name}: not {need} yet" for need in self.kind.needs if need not in part.facts]
-            found += [f"{name}: {fact}" for fact in self.kind.bars if fact in part.facts]
-            own = (need for part_name, need in self.needs if part_name == name)
-            found += [f"{name}: not {need} yet" for need in own if need not in part.facts]
-            if self.kind.temper == BEND and self.strain > part.left + 1e-9:
-                found.append(
-                    f"{name}: bent by {self.strain:.0%} where {part.temper} metal bears {part.left:.0%}: anneal first"
-                )
-        if self.kind.temper == HEAT and piece.stone != ABSENT:
-            found.append(f"the stone is {piece.stone} in the torch's heat: take it out first")
-        found += [f"this heat opens {joint}" for joint in self.melts if joint in piece.joined]
-        wanted = self.kind.stone_before
-        if wanted and piece.stone not in wanted:
-            found.append(f"the stone is {piece.stone}, not {' or '.join(wanted)}")
-        return tuple(found)
+            found += self._unmet_of_part(name, piece)
+        return (*found, *self._unmet_of_joints(piece), *self._unmet_of_stone(piece), *self._unmet_at_last(piece))
+
+    def _unmet_of_part(self, name: str, piece: Piece) -> list[str]:
+        kind, part, facts = self.kind, piece.parts[name], piece.facts_of(name)
+        found = [f"{name}: not {need} yet" for need in kind.needs if need not in facts]
+        found += [f"{name}: {fact}" for fact in kind.bars if fact in facts]
+        if kind.annealed and part.temper != ANNEALED:
+            found.append(f"{name}: {part.temper}, not annealed yet")
+        if kind.by_mark and not part.marked(kind.by_mark):
+            found.append(f"{name}: not {kind.by_mark} yet, or the mark is lost")
+        if kind.temper == BEND and self.strain > part.left + 1e-9:
+            found.append(
+                f"{name}: bent by {self.strain:.0%} where {part.temper} metal bears {part.left:.0%}: anneal first"
+            )
+        if part.tension == SPRUNG and (kind.opens or kind.temper == HEAT):
+            found.append(f"{name}: sprung, it opens where it is {'heated' if kind.temper == HEAT else 'sawn'}")
+        return found
+
+    def _unmet_of_joints(self, piece: Piece) -> list[str]:
+        found = []
+        for group in self.joints:
+            now = piece.state_of(group)
+            if not joint_states.at_least(now, self.joint_before):
+                found.append(f"{group}: {joint_states.WORDS[now]}, not {joint_states.WORDS[self.joint_before]} yet")
+        found += [f"this heat opens {group}" for group in self.melts if group in piece.joined]
+        if self.kind.looked:
+            found += [
+                f"{group}: not {joint_states.WORDS[joint_states.LOOKED]} yet"
+                for group, state in piece.joints.items()
+                if state in (joint_states.SOLDERED, joint_states.FUSED)
+            ]
+        return found
+
+    def _unmet_of_stone(self, piece: Piece) -> list[str]:
+        kind, stone = self.kind, piece.stone_at(self.place)
+        found = []
+        if kind.temper == HEAT:
+            found += [f"the stone is {state} in the torch's heat: take it out first" for _, state in piece.stones_in]
+        if kind.stone_before and stone.state not in kind.stone_before:
+            found.append(f"the stone is {stone.state}, not {' or '.join(kind.stone_before)}")
+        found += [
+            f"the seat has no {FEATURES[feature]} yet" for feature in kind.seat_before if feature not in stone.seat
+        ]
+        if kind.level_before and not stone.level:
+            found.append("the stone is not level yet")
+        if kind.lean_before and stone.tips.lean not in kind.lean_before:
+            found.append(f"the tips are {stone.tips.lean}, not {' or '.join(kind.lean_before)} yet")
+        return found
+
+    def _unmet_at_last(self, piece: Piece) -> list[str]:
+        """What must not be left when a piece is released: spares on any part, tips left long."""
+        if not self.kind.last:
+            return []
+        found = [f"{name}: {spare} still on" for name, part in piece.parts.items() for spare in sorted(part.spares)]
+        found += ["tips left long" for stone in piece.stones.values() if stone.tips.length == LONG]
+        return found
 
     def lost(self, piece: Piece) -> dict[str, float]:
         """What becomes dust of each part, mm³: saw kerf, filings, what the wheel takes. Nothing grows under a file: of
@@ -150,18 +256,61 @@ class Operation:
         parts = self._moved(piece.parts)
         for name, volume in (self.lost(piece) if lost is None else lost).items():
             parts[name] = parts[name].grown(-volume)
-        makes, loses = (*self.kind.makes, *self.makes), (*self.kind.loses, *self.loses)
-        shape = self.shape or self.kind.shape
         for name in self.on:
             if name in parts:
-                parts[name] = self._treated(parts[name]).with_facts(makes, loses, shape)
-        joints = tuple(joint for joint in self.joints if joint not in piece.joined)
-        return Piece(parts, self.kind.stone or piece.stone, (*piece.joined, *joints))
+                parts[name] = self._treated(parts[name], name == self.on[0])
+            if self.kind.temper == HEAT:  # a zone is one piece with its host: the same heat
+                for zone in piece.zones_of(name):
+                    parts[zone] = parts[zone].heated()
+        for zone, host in self.zones:
+            if host in parts:
+                held = parts[host]
+                parts[zone] = replace(held, facts=frozenset(), volume=0.0, host=host, spares=frozenset())
+        return Piece(parts, self._joined(piece.joints), self._set(piece.stones))
 
-    def _treated(self, part: Part) -> Part:
-        """A part's temper afterwards."""
-        if self.kind.temper == HEAT:
-            return part.heated()
-        if self.kind.temper == BEND:
-            return part.worked(self.strain)
-        return part.drawn() if self.kind.temper == DRAW else part
+    def _joined(self, before: Mapping[str, str]) -> Mapping[str, str]:
+        """How far the joints are afterwards; a joint that is closed is not opened by a mark or a file, and what does not
+        fit is not made to fit by holding it."""
+        after = self.joint_after
+        if not after and not self.takes_out:
+            return before
+        found = {group: state for group, state in before.items() if group not in self.takes_out}
+        for group in self.joints if after else ():
+            now = found.get(group, joint_states.OPEN)
+            loose = after == joint_states.HELD and not joint_states.at_least(now, self.joint_before)
+            if after == joint_states.OPEN or (joint_states.at_least(after, now) and not loose):
+                found[group] = after
+        return found
+
+    def _set(self, before: Mapping[str, StoneState]) -> Mapping[str, StoneState]:
+        kind, stone = self.kind, before.get(self.place, StoneState())
+        seat = self.seat or kind.seat
+        after = replace(
+            stone,
+            state=kind.stone or stone.state,
+            level=stone.level if kind.level is None else kind.level,
+            seat=stone.seat | {seat} if seat else stone.seat,
+            tips=replace(stone.tips, **dict(kind.tips)) if kind.tips else stone.tips,
+        )
+        return before if after == stone else {**before, self.place: after}
+
+    def _treated(self, part: Part, first: bool) -> Part:
+        """A part afterwards: temper, facts, spares, marks, tension."""
+        kind = self.kind
+        if kind.temper == HEAT:
+            part = part.heated()
+        elif kind.temper == BEND:
+            part = part.worked(self.strain)
+        elif kind.temper == DRAW:
+            part = part.drawn()
+        part = part.with_facts((*kind.makes, *self.makes), kind.loses, self.shape or kind.shape)
+        if kind.spares or kind.takes_off:
+            part = replace(part, spares=part.spares.difference(kind.takes_off).union(kind.spares))
+        if part.marks and (kind.wears or kind.uses_up):
+            left = part.without_marks(kind.wears).marks
+            part = replace(
+                part, marks=frozenset(mark for mark in left if not (kind.uses_up and mark[0] == kind.by_mark))
+            )
+        if kind.marks:
+            part = replace(part, marks=part.marks | {(kind.marks, kind.lost_by)})
+        return replace(part, tension=self.tension) if self.tension and first else part

@@ -1,15 +1,21 @@
-"""A piece as it lies on the bench: its parts, what is true of each, and where the stone is."""
+"""A piece as it lies on the bench: its parts, its joints, its stones, and what is true of each."""
 
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
-ABSENT, LOOSE, IN_SEAT, HELD = "absent", "loose", "in-seat", "held"
-ANNEALED, WORKED, HARD, CAST = "annealed", "worked", "hard", "cast"
-"""Tempers: what the last heat or the last work left."""
+from yarvel.operations import joint_states
+from yarvel.operations.stone_state import ABSENT, CENTRE, StoneState
+
+ANNEALED, WORKED, HARD, CAST, UNKNOWN = "annealed", "worked", "hard", "cast", "unknown"
+"""Tempers: what the last heat or the last work left; of what came in nobody knows."""
 EXISTS, BOUGHT, CASTING, MADE = "exists", "bought", "cast", "made"
 """Where a part comes from."""
+FREE, WANTED, SPRUNG = "free", "wanted", "sprung"
+"""Tension: none; the grip of branches spread on purpose; a ring that springs open where it is sawn or heated."""
+BY_FILE, BY_HEAT, BY_POLISH, BY_HAND = "file", "heat", "polish", "hand"
+"""What a mark is lost by."""
 
 
 @dataclass(frozen=True)
@@ -26,9 +32,14 @@ class Metal:
 
 @dataclass(frozen=True)
 class Part:
-    """One part: its temper, the elongation ``left`` to it since its last heat, its shape, what is true of it, and its
-    ``volume`` in mm³ (of a part that was there already, what was added to it, less what was taken off); its
-    ``origin``: there already, bought, cast, or made."""
+    """One part, or a zone of one.
+
+    ``temper`` and the elongation ``left`` to it since its last heat, as a fraction; its shape; what is true of it
+    (``facts``); its ``volume`` in mm³ (of a part that was there already, what was added, less what was taken off);
+    its ``origin``; ``spares`` what is left on purpose and must go before release; ``marks`` that still stand, each with
+    what it is lost by; its ``tension``. A zone (the claws sawn from a collet, the branches of a split band) is one
+    piece with its ``host``: it never comes off and has no metal of its own, but is bent and annealed by itself.
+    """
 
     metal: Metal
     temper: str
@@ -37,29 +48,42 @@ class Part:
     facts: frozenset[str] = frozenset()
     volume: float = 0.0
     origin: str = MADE
+    spares: frozenset[str] = frozenset()
+    marks: frozenset[tuple[str, tuple[str, ...]]] = frozenset()
+    tension: str = FREE
+    host: str = ""
 
     def heated(self) -> Part:
         """As a torch leaves it."""
-        return Part(self.metal, ANNEALED, self.metal.annealed, self.shape, self.facts, self.volume, self.origin)
+        return replace(self, temper=ANNEALED, left=self.metal.annealed)
 
     def worked(self, strain: float) -> Part:
         """As a bend of this strain leaves it."""
-        return Part(self.metal, WORKED, max(self.left - strain, 0.0), self.shape, self.facts, self.volume, self.origin)
+        return replace(self, temper=WORKED, left=max(self.left - strain, 0.0))
 
     def drawn(self) -> Part:
         """As the draw plate or the mill leaves it."""
-        return Part(self.metal, HARD, self.metal.drawn, self.shape, self.facts, self.volume, self.origin)
+        return replace(self, temper=HARD, left=self.metal.drawn)
 
     def with_facts(self, more: Iterable[str], less: Iterable[str], shape: str) -> Part:
         """With some facts more and some less, and another shape where one is named."""
         facts = self.facts.difference(less).union(more)
         if facts == self.facts and shape in ("", self.shape):
             return self
-        return Part(self.metal, self.temper, self.left, shape or self.shape, facts, self.volume, self.origin)
+        return replace(self, facts=facts, shape=shape or self.shape)
 
     def grown(self, volume: float) -> Part:
         """With so much more metal, mm³; less where that is negative."""
-        return Part(self.metal, self.temper, self.left, self.shape, self.facts, self.volume + volume, self.origin)
+        return replace(self, volume=self.volume + volume)
+
+    def without_marks(self, lost_by: str) -> Part:
+        """Without the marks that this takes off."""
+        left = frozenset(mark for mark in self.marks if lost_by not in mark[1])
+        return self if left == self.marks else replace(self, marks=left)
+
+    def marked(self, key: str) -> bool:
+        """Whether this mark still stands."""
+        return any(key == held for held, _ in self.marks)
 
 
 def wrought(metal: Metal, shape: str) -> Part:
@@ -72,10 +96,49 @@ def as_cast(metal: Metal) -> Part:
     return Part(metal, CAST, metal.cast, "cast")
 
 
+def as_it_came(metal: Metal, shape: str) -> Part:
+    """A part that came in: nobody knows its temper; judged as if it bore what annealed metal does, and told to be
+    tested."""
+    return Part(metal, UNKNOWN, metal.annealed, shape, origin=EXISTS)
+
+
 @dataclass(frozen=True)
 class Piece:
-    """Parts by name; ``stone`` absent (not in the piece), loose, in-seat or held; the joints that are closed."""
+    """Parts by name; joints, by group, with how far each is (open where none is named); stones by their place."""
 
     parts: Mapping[str, Part] = field(default_factory=dict)
-    stone: str = ABSENT
-    joined: tuple[str, ...] = ()
+    joints: Mapping[str, str] = field(default_factory=dict)
+    stones: Mapping[str, StoneState] = field(default_factory=dict)
+
+    @property
+    def stone(self) -> str:
+        """Where the stone is that the head is for."""
+        return self.stone_at(CENTRE).state
+
+    @property
+    def joined(self) -> tuple[str, ...]:
+        """Groups of joints that are closed."""
+        return tuple(group for group, state in self.joints.items() if state in joint_states.CLOSED)
+
+    @property
+    def stones_in(self) -> tuple[tuple[str, str], ...]:
+        """Stones that are in the piece, each with where it is."""
+        return tuple((place, stone.state) for place, stone in self.stones.items() if stone.state != ABSENT)
+
+    def stone_at(self, place: str) -> StoneState:
+        """One stone with its seat and its tips."""
+        return self.stones.get(place, StoneState())
+
+    def state_of(self, group: str) -> str:
+        """How far a group of joints is."""
+        return self.joints.get(group, joint_states.OPEN)
+
+    def facts_of(self, name: str) -> frozenset[str]:
+        """What is true of a part; of a zone also what is true of its host."""
+        part = self.parts[name]
+        host = self.parts.get(part.host)
+        return part.facts if host is None else part.facts | host.facts
+
+    def zones_of(self, name: str) -> tuple[str, ...]:
+        """Zones that are one piece with a part."""
+        return tuple(zone for zone, part in self.parts.items() if part.host == name)

@@ -3,7 +3,19 @@
 from __future__ import annotations
 
 from yarvel.operations.operation import Kind
-from yarvel.operations.piece import ABSENT, HELD
+from yarvel.operations.piece import BY_POLISH
+from yarvel.operations.stone_state import (
+    ABSENT,
+    BEARING,
+    BEVEL,
+    CORNER,
+    GUIDE,
+    HELD,
+    KEEL,
+    OUT,
+    ROUNDED,
+    THINNED,
+)
 
 KINDS = (
     Kind(
@@ -35,7 +47,8 @@ KINDS = (
         ("setter",),
         3,
         needs=("tops level",),
-        makes=("girdle scribed",),
+        marks="girdle scribed",
+        lost_by=(BY_POLISH,),
     ),
     Kind(
         "guide-cut",
@@ -45,9 +58,10 @@ KINDS = (
         0,
         each=1,
         hazard="Bur: it climbs at the first touch; eyes covered, hands braced.",
-        needs=("girdle scribed",),
         stone_before=(ABSENT,),
-        makes=("guided",),
+        by_mark="girdle scribed",
+        seat=GUIDE,
+        looked=True,
     ),
     Kind(
         "cut-seat",
@@ -57,10 +71,11 @@ KINDS = (
         0,
         each=2,
         hazard="Bur: eyes covered, hands braced.",
-        needs=("girdle scribed",),
         stone_before=(ABSENT,),
-        makes=("seat cut",),
         loses=("marks out",),
+        by_mark="girdle scribed",
+        seat=BEARING,
+        looked=True,
     ),
     Kind(
         "relieve-corner",
@@ -70,8 +85,8 @@ KINDS = (
         0,
         each=2,
         hazard="Do not come through.",
-        needs=("guided",),
-        makes=("corner free",),
+        seat=CORNER,
+        seat_before=(GUIDE,),
     ),
     Kind(
         "clear-keel",
@@ -80,8 +95,8 @@ KINDS = (
         ("setter",),
         0,
         each=2,
-        needs=("corner free",),
-        makes=("keel clear",),
+        seat=KEEL,
+        seat_before=(CORNER,),
     ),
     Kind("skim-gallery", "Skim gallery", "setting-bench", ("setter",), 3, makes=("gallery skimmed",)),
     Kind(
@@ -94,8 +109,16 @@ KINDS = (
         ),
         0,
         each=2,
+        seat=BEVEL,
     ),
-    Kind("lean-out", "Lean out", "setting-bench", ("setter",), 1),
+    Kind(
+        "lean-out",
+        "Lean out",
+        "setting-bench",
+        ("setter",),
+        1,
+        tips=(("lean", OUT),),
+    ),
     Kind(
         "thin-tips",
         "Thin tips",
@@ -106,7 +129,7 @@ KINDS = (
         ),
         0,
         each=1,
-        makes=("tips thinned",),
+        tips=(("section", THINNED),),
     ),
     Kind(
         "round-tips",
@@ -117,7 +140,7 @@ KINDS = (
         each=1,
         hazard="Steel on stone.",
         stone_before=(HELD,),
-        makes=("tips rounded",),
+        tips=(("end", ROUNDED),),
     ),
     Kind("press-test", "Press test", "setting-bench", ("setter",), 1),
     Kind("clamp-level", "Clamp level", "setting-bench", ("setter",), 2),

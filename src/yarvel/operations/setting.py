@@ -3,7 +3,19 @@
 from __future__ import annotations
 
 from yarvel.operations.operation import BEND, Kind
-from yarvel.operations.piece import ABSENT, HELD, IN_SEAT, LOOSE
+from yarvel.operations.stone_state import (
+    ABSENT,
+    BEARING,
+    BURNISHED,
+    CUPPED,
+    HELD,
+    HOME,
+    IN_SEAT,
+    LOOSE,
+    THINNED,
+    TO_LENGTH,
+    TOUCHING,
+)
 
 KINDS = (
     Kind(
@@ -26,12 +38,13 @@ KINDS = (
         "setting-bench",
         ("setter",),
         2,
-        needs=("seat cut",),
         stone=IN_SEAT,
         stone_before=(
             ABSENT,
             LOOSE,
         ),
+        seat_before=(BEARING,),
+        needs=("marks out",),
     ),
     Kind(
         "lean-claws",
@@ -42,10 +55,16 @@ KINDS = (
         each=0.5,
         temper=BEND,
         stone_before=(IN_SEAT,),
-        makes=("touching",),
+        tips=(("lean", TOUCHING),),
     ),
     Kind(
-        "level-stone", "Level stone", "setting-bench", ("setter",), 2, stone_before=(IN_SEAT,), makes=("stone level",)
+        "level-stone",
+        "Level stone",
+        "setting-bench",
+        ("setter",),
+        2,
+        stone_before=(IN_SEAT,),
+        level=True,
     ),
     Kind(
         "close-claws",
@@ -56,12 +75,11 @@ KINDS = (
         each=1,
         hazard="Stone breaks.",
         temper=BEND,
-        needs=(
-            "touching",
-            "stone level",
-        ),
         stone=HELD,
         stone_before=(LOOSE, IN_SEAT, HELD),
+        level_before=True,
+        lean_before=(TOUCHING, HOME),
+        tips=(("lean", HOME),),
     ),
     Kind(
         "fold-vs",
@@ -72,9 +90,10 @@ KINDS = (
         each=2,
         hazard="Corner.",
         temper=BEND,
-        needs=("stone level",),
         stone=HELD,
         stone_before=(IN_SEAT,),
+        level_before=True,
+        tips=(("lean", HOME),),
     ),
     Kind(
         "press-bezel",
@@ -84,12 +103,33 @@ KINDS = (
         2,
         hazard="Tilted stone breaks.",
         temper=BEND,
-        needs=("stone level",),
         stone=HELD,
         stone_before=(IN_SEAT,),
+        level_before=True,
+        tips=(("lean", HOME),),
     ),
-    Kind("push-edge", "Push edge", "setting-bench", ("setter",), 0, each=3, hazard="Knock on the stone."),
-    Kind("burnish", "Burnish", "setting-bench", ("setter",), 0, each=1, stone_before=(HELD,), makes=("burnished",)),
+    Kind(
+        "push-edge",
+        "Push edge",
+        "setting-bench",
+        ("setter",),
+        0,
+        each=3,
+        hazard="Knock on the stone.",
+        stone=HELD,
+        seat_before=(BEARING,),
+        tips=(("lean", HOME),),
+    ),
+    Kind(
+        "burnish",
+        "Burnish",
+        "setting-bench",
+        ("setter",),
+        0,
+        each=1,
+        stone_before=(HELD,),
+        tips=(("end", BURNISHED),),
+    ),
     Kind(
         "trim-tips",
         "Trim tips",
@@ -99,8 +139,17 @@ KINDS = (
         each=1,
         hazard="Steel on stone.",
         stone_before=(HELD,),
-        loses=("tips left long",),
+        tips=(("length", TO_LENGTH), ("section", THINNED)),
     ),
-    Kind("cup-tips", "Cup tips", "setting-bench", ("setter",), 0, each=0.5, stone_before=(HELD,)),
+    Kind(
+        "cup-tips",
+        "Cup tips",
+        "setting-bench",
+        ("setter",),
+        0,
+        each=0.5,
+        stone_before=(HELD,),
+        tips=(("end", CUPPED),),
+    ),
     Kind("cut-bright", "Cut bright", "setting-bench", ("setter",), 0, each=1),
 )

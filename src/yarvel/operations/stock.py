@@ -23,6 +23,7 @@ KINDS = (
         wait=10,
         hazard="Molten metal and casting dust: face covered, dust damped, never swept dry.",
         shape="cast",
+        spares=("sprue",),
     ),
     Kind(
         "roll", "Roll", "mill", ("mounter",), 0, each=1, hazard="Rolls: fingers well away, nothing loose.", temper=DRAW

@@ -10,10 +10,12 @@ from typing import Any
 
 from yarvel.metals.alloys import GRADES, alloy_of
 from yarvel.metals.joints import FUSED, WELDED, Joint, groups
+from yarvel.operations import joint_states
 from yarvel.operations.lot import Lot
-from yarvel.operations.operation import HEAT, Operation
-from yarvel.operations.piece import MADE, Metal, Part, as_cast, wrought
+from yarvel.operations.operation import HEAT, Operation, Turns
+from yarvel.operations.piece import EXISTS, MADE, Metal, Part, as_cast, as_it_came, wrought
 from yarvel.operations.register import REGISTER
+from yarvel.operations.stone_state import CENTRE, StoneState
 from yarvel.planning.plan import Plan
 from yarvel.route import lots
 from yarvel.route.solder_words import set_up_text, short
@@ -21,6 +23,7 @@ from yarvel.route.solder_words import set_up_text, short
 TAKE_IN, STOCK, SHANK, HEAD, MEND, FIT, SOLDER, SEAT, SET, FINISH, RELEASE = range(11)
 """Stages: they break ties only."""
 _HEAD_PARTS = ("head", "collet", "tube", "claws", "upper ring", "lower ring")
+CLAWS = "claws"
 LEAST_MM = -0.005
 _FIGURE = re.compile(r"{([a-z_]+\.[a-z_]+)}")
 
@@ -32,12 +35,19 @@ class Offers:
         self.plan = plan
         self.operations: list[Operation] = []
         self.parts: dict[str, Part] = {}
+        self.stones: dict[str, StoneState] = {CENTRE: StoneState(plan.job.stone.state)}
         self.joints: dict[str, tuple[Joint, int]] = {joint.group: (joint, many) for joint, many in groups(plan.joints)}
 
     @property
     def grip(self) -> str:
         """The part that holds the stone."""
-        return next(name for name in ("head", "collet", "tube", "claws") if name in self.parts)
+        return next(name for name in ("head", "collet", "tube", CLAWS) if name in self.parts)
+
+    @property
+    def claws(self) -> tuple[str, ...]:
+        """What is leaned and closed over the stone: the claws, also where they are a zone of the part that holds it."""
+        sawn = any(zone == CLAWS for one in self.operations for zone, _ in one.zones)
+        return (CLAWS,) if sawn or CLAWS in self.parts else (self.grip,)
 
     @property
     def exists(self) -> bool:
@@ -60,7 +70,13 @@ class Offers:
         )
         for name in names:
             part = as_cast(bears) if cast else wrought(bears, shape)
+            if origin == EXISTS:
+                part = as_it_came(bears, shape)
             self.parts[name] = replace(part.with_facts(facts, (), ""), origin=origin)
+
+    def zone(self, name: str, host: str) -> None:
+        """A zone of a part that is one piece with it from the first."""
+        self.parts[name] = replace(self.parts[host], facts=frozenset(), host=host)
 
     def add(
         self,
@@ -73,12 +89,19 @@ class Offers:
         stage: int,
         count: int = 1,
         joints: tuple[str, ...] = (),
+        joint: str = "",
+        takes_out: tuple[str, ...] = (),
         melts: tuple[str, ...] = (),
         makes: tuple[str, ...] = (),
         shape: str = "",
         strain: str | float = 0.0,
+        tension: str = "",
+        zones: tuple[tuple[str, str], ...] = (),
+        place: str = CENTRE,
+        seat: str = "",
         after: tuple[str, ...] = (),
         maybe: bool = False,
+        reads: tuple[str, ...] = (),
         takes: tuple[Lot, ...] = (),
         gives: tuple[Lot, ...] = (),
         off: Mapping[str, float] | None = None,
@@ -100,28 +123,43 @@ class Offers:
             strain = held[strain].value if strain in held else 0.0
         self.operations.append(
             Operation(
-                REGISTER[kind],
-                f"{kind}-{target}",
-                on,
-                self._filled(text),
-                self._filled(look),
-                keys,
-                count,
-                joints,
-                melts,
-                makes,
-                shape,
-                strain,
-                after,
-                stage,
-                maybe,
-                takes,
-                gives,
-                tuple((name, volume) for name, volume in (off or {}).items() if volume > 0),
-                tuple((leaves or {}).items()),
+                kind=REGISTER[kind],
+                key=f"{kind}-{target}",
+                on=on,
+                text=self._filled(text),
+                look=self._filled(look),
+                figures=keys,
+                count=count,
+                joints=tuple(group for group in joints if group in self.joints),
+                joint=joint,
+                takes_out=takes_out,
+                melts=melts,
+                makes=makes,
+                shape=shape,
+                strain=strain,
+                tension=tension,
+                zones=zones,
+                place=place,
+                seat=seat,
+                after=after,
+                stage=stage,
+                maybe=maybe,
+                reads=reads,
+                takes=takes,
+                gives=gives,
+                off=tuple((name, volume) for name, volume in (off or {}).items() if volume > 0),
+                leaves=tuple((leaves or {}).items()),
                 harms=harms,
             )
         )
+
+    def by_turns(self, keys: tuple[str, ...], until: str, usual: int) -> None:
+        """These are done by turns until something is seen, the later ones right after the first; nothing where not all
+        of them are offered."""
+        held = {one.key for one in self.operations}
+        if set(keys) <= held:
+            turns = Turns(keys, until, usual)
+            self.operations = [replace(one, turns=turns) if one.key in keys else one for one in self.operations]
 
     def solder(
         self,
@@ -133,7 +171,7 @@ class Offers:
         after: tuple[str, ...] = (),
         makes: tuple[str, ...] = (),
         shape: str = "",
-        needs: tuple[tuple[str, str], ...] = (),
+        tension: str = "",
         more: str = "",
     ) -> None:
         """Offer the closing of a group of joints by its grade or method, with its pickling and looking; nothing where
@@ -144,12 +182,20 @@ class Offers:
         joint, many = self.joints[group]
         if joint.grade == WELDED:
             self._weld(group, target, on, stage=stage, after=after, makes=makes, shape=shape)
-            self.operations[-1] = replace(self.operations[-1], needs=needs)
+            self.operations[-1] = replace(self.operations[-1], tension=tension)
             return
         fused = joint.grade == FUSED
         if not any(one.kind.key == "set-up" for one in self.operations):
-            self.add("set-up", target, on, set_up_text(self.plan), "every part stands by itself", stage=stage)
-            self.operations[-1] = replace(self.operations[-1], after=after)
+            self.add(
+                "set-up",
+                target,
+                on,
+                set_up_text(self.plan),
+                "every part stands by itself",
+                stage=stage,
+                joints=(group,),
+                after=after,
+            )
         shield = f" Shield: {joint.shield}." if joint.shield else ""
         how = (
             "Fuse, no solder, ends tight"
@@ -171,12 +217,13 @@ class Offers:
             after=(*after, f"set-up-{target}"),
             makes=makes,
             shape=shape,
+            tension=tension,
         )
-        self.operations[-1] = done = replace(self.operations[-1], shields=joint.shielded, needs=needs)
+        self.operations[-1] = done = replace(self.operations[-1], shields=joint.shielded)
         if fused:
             self.operations[-1] = done = replace(done, stands_for=(f"solder-{target}",))
-        self.add("pickle", target, on, "Quench, pickle, look at every joint before the next heat.", stage=stage)
-        self.operations[-1] = replace(self.operations[-1], after=(done.key,))
+        told = "Quench, pickle, look at every joint before the next heat."
+        self.add("pickle", target, on, told, stage=stage, joints=(group,), after=(done.key,))
 
     def _weld(
         self,
@@ -201,6 +248,7 @@ class Offers:
             stage=stage,
             count=many,
             joints=(group,),
+            joint=joint_states.WELDED,
             after=after,
             makes=("soldered", *makes),
             shape=shape,
@@ -228,7 +276,8 @@ class Offers:
         off: Mapping[str, float] | None = None,
     ) -> None:
         """Offer the closing of what was bent: its ends fitted, its seam soldered."""
-        self.add("fit-seam", target, on, text, look, stage=stage, after=(f"bend-to-shape-{target}",), off=off)
+        after = (f"bend-to-shape-{target}",)
+        self.add("fit-seam", target, on, text, look, stage=stage, joints=(group,), after=after, off=off)
         self.solder(
             group,
             seam or f"{target}-seam",
@@ -237,7 +286,6 @@ class Offers:
             makes=("closed",),
             shape="closed",
             after=(f"fit-seam-{target}",),
-            needs=tuple((name, "seam fits") for name in on),
         )
 
     def _soldered_as(self, on: tuple[str, ...]) -> str:
@@ -292,12 +340,13 @@ class Offers:
     @property
     def head_parts(self) -> tuple[str, ...]:
         """What the head is put together from, its hanging ring aside."""
-        return tuple(name for name in self.parts if name in _HEAD_PARTS)
+        return tuple(name for name, part in self.parts.items() if name in _HEAD_PARTS and not part.host)
 
     @property
     def heated(self) -> frozenset[str]:
         """Parts that some torch work of the route heats."""
-        return frozenset(name for one in self.operations if one.kind.temper == HEAT for name in one.on)
+        found = {name for one in self.operations if one.kind.temper == HEAT for name in one.on}
+        return frozenset(found | {zone for zone, part in self.parts.items() if part.host in found})
 
     def _filled(self, line: str) -> str:
         return _FIGURE.sub(lambda found: self.plan.figures[found.group(1)].text(), line)

@@ -8,6 +8,7 @@ from itertools import pairwise
 
 from yarvel.figures.errors import JobError, Problem
 from yarvel.metals.joints import key_of
+from yarvel.operations import joint_states
 from yarvel.operations.operation import Operation
 from yarvel.operations.piece import Piece
 from yarvel.operations.register import REGISTER
@@ -77,23 +78,42 @@ def route_of(plan: Plan) -> Route:
     ordered, refused = _as_soldered(offers.operations, wanted)
     asked = plan.job.route or RouteJob()
     methods, wrong = known_methods(ordered, asked.methods or {})
-    operations, astray = moved(replaced(ordered, methods), asked)
-    found = run(operations, Piece(offers.parts, plan.job.stone.state))
+    operations, astray = moved(replaced(readied(ordered), methods), asked)
+    found = run(operations, Piece(offers.parts, {}, offers.stones))
     return replace(found, refused=refused, astray=(*wrong, *astray))
+
+
+def readied(operations: list[Operation]) -> list[Operation]:
+    """Operations that hold or close a joint, each with how far that joint must be: as far as any operation of this route
+    brings it before (no solder over air); a joint that nothing prepares is only closed."""
+    ready: dict[str, str] = {}
+    for one in operations:
+        if one.joints and one.joint_after in _PREPARES:
+            for group in one.joints:
+                ready[group] = max(ready.get(group, joint_states.OPEN), one.joint_after, key=joint_states.STATES.index)
+    found = []
+    for one in operations:
+        held = one.joints if one.joint_after == joint_states.HELD else one.closes
+        waits = [ready.get(group, joint_states.OPEN) for group in held]
+        found.append(replace(one, joint_before=max(waits, key=joint_states.STATES.index)) if waits else one)
+    return found
+
+
+_PREPARES = (joint_states.MARKED, joint_states.CUT, joint_states.FITS)
 
 
 def _as_soldered(operations: list[Operation], wanted: tuple[str, ...]) -> tuple[list[Operation], tuple[str, ...]]:
     """Operations in order, joints as somebody wants them soldered where that can be worked; and what cannot."""
     found, held, refused = in_order(operations), operations, []
     place = {key_of(group): number for number, group in enumerate(wanted)}
-    heats = [one for one in operations if any(key_of(group) in place for group in one.joints)]
-    heats.sort(key=lambda one: min(place.get(key_of(group), len(place)) for group in one.joints))
+    heats = [one for one in operations if any(key_of(group) in place for group in one.closes)]
+    heats.sort(key=lambda one: min(place.get(key_of(group), len(place)) for group in one.closes))
     for first, then in pairwise(heats):
         tried = [replace(one, after=(*one.after, first.key)) if one.key == then.key else one for one in held]
         try:
             found, held = in_order(tried), tried
         except JobError:
-            refused.append(f"{short(first.joints[0])} before {short(then.joints[0])}")
+            refused.append(f"{short(first.closes[0])} before {short(then.closes[0])}")
     return found, tuple(refused)
 
 

@@ -368,7 +368,7 @@ def _short_of(line: Line) -> str:
     operation = line.step.operation
     passes = operation.kind.key in ("roll", "draw-wire")
     many = f" × {operation.count}" if operation.count > 1 and not passes else ""
-    what = ", ".join(short(group) for group in operation.joints)
+    what = ", ".join(short(group) for group in operation.closes)
     what = what or operation.key.removeprefix(f"{usual_kind(operation)}-").replace("-", " ")
     marks = " (if asked for)" if operation.maybe else ""
     return f"{operation.kind.label}: {what}{many}{marks}{' – too early' if line.step.unmet else ''}"

@@ -7,7 +7,7 @@ from typing import Any
 from yarvel.heads import tapered_collet, tube
 from yarvel.planning.calls import sawn_joint
 from yarvel.route import lots
-from yarvel.route.offer import HEAD, SOLDER, STOCK, Offers
+from yarvel.route.offer import CLAWS, HEAD, SOLDER, STOCK, Offers
 
 
 def offer(offers: Offers) -> None:
@@ -76,6 +76,7 @@ def _collet(offers: Offers) -> None:
             "claws alike, the Vs of one depth, every cut ends above the joint",
             stage=SOLDER,
             count=len(offers.plan.shape.places),
+            zones=((CLAWS, "collet"),),
             after=("pickle-head-to-shank", "pickle-hanging-ring"),
             leaves={wall: offers.volumes["raw"]} if offers.volumes else {},
             harms=tuple(call.title.lower() for call in offers.plan.calls if call.code == sawn_joint.CODE and call.open),

@@ -2,12 +2,25 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 from yarvel.metals.joints import SHANK_SEAM
-from yarvel.operations.piece import ABSENT, EXISTS
+from yarvel.operations.piece import BY_POLISH, EXISTS
+from yarvel.operations.stone_state import (
+    ABSENT,
+    BEARING,
+    CENTRE,
+    GUIDE,
+    HOME,
+    ROUNDED,
+    THINNED,
+    UPRIGHT,
+    StoneState,
+    Tips,
+)
 from yarvel.route import lots
-from yarvel.route.offer import SHANK, SOLDER, TAKE_IN, Offers
+from yarvel.route.offer import CLAWS, SHANK, SOLDER, TAKE_IN, Offers
 
 RING = ("shank",)
 OLD = "old head"
@@ -18,23 +31,21 @@ def offer(offers: Offers) -> None:
     job = offers.plan.job
     if offers.head_there:
         held = job.stone.state != ABSENT
-        facts = (
-            "soldered",
-            "joined",
-            "tops level",
-            "girdle scribed",
-            "seat cut",
-            "marks out",
-            *(("touching", "stone level") if held else ()),
-        )
+        facts = ("soldered", "joined", "tops level", "marks out")
         shape = "joined" if job.shank is None or offers.exists else "head"
         offers.stock("head", metal=job.head.metal, facts=facts, shape=shape, origin=EXISTS)
+        marks = frozenset({("girdle scribed", (BY_POLISH,))})
+        offers.parts["head"] = replace(offers.parts["head"], marks=marks)
+        tips = Tips(section=THINNED, lean=HOME if held else UPRIGHT, end=ROUNDED)
+        if offers.plan.shape.places:
+            offers.zone(CLAWS, "head")
+        offers.stones[CENTRE] = StoneState(job.stone.state, held, frozenset({GUIDE, BEARING}), tips)
     if offers.replaces:
-        offers.stock(OLD, metal=job.head.metal, facts=("joined", "seat cut"), shape="joined", origin=EXISTS)
+        offers.stock(OLD, metal=job.head.metal, facts=("joined",), shape="joined", origin=EXISTS)
     shank = job.shank
     if shank is None or not offers.exists:
         return
-    facts = ("cut", "bent", "seam fits", "closed", "round", "annealed")
+    facts = ("cut", "bent", "closed", "round")
     offers.stock("shank", metal=shank.metal, facts=facts, shape="closed", origin=EXISTS)
     if offers.replaces:
         offers.add(
@@ -71,14 +82,24 @@ def offer(offers: Offers) -> None:
 def _resized(offers: Offers) -> None:
     change = offers.plan["resize.change"]
     what = "put in a piece of" if change > 0 else "take out"
-    offers.add("mark-out", "back", RING, f"Size at the back: {what} {abs(change):.2f} mm; mark it.", stage=SHANK)
+    back = (SHANK_SEAM,)
     offers.add("anneal", "back", RING, "Anneal the back; keep the heat off the head.", stage=SHANK)
+    offers.add(
+        "mark-out",
+        "back",
+        RING,
+        f"Size at the back: {what} {abs(change):.2f} mm; mark it.",
+        joints=back,
+        stage=SHANK,
+        after=("anneal-back",),
+    )
     offers.add(
         "saw-gap",
         "back",
         RING,
         "Saw at the back, at the mark.",
         "both ends square",
+        joints=back,
         stage=SHANK,
         after=("mark-out-back", "anneal-back"),
         **_taken_out(offers, change),
@@ -89,6 +110,7 @@ def _resized(offers: Offers) -> None:
         RING,
         "Fit the piece in, or the ends to each other.",
         "no light through the seam",
+        joints=back,
         stage=SHANK,
         after=("saw-gap-back",),
         **_let_in(offers, change),

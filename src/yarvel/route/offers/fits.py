@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from yarvel.metals.joints import WELDED
+from yarvel.metals.joints import SHANK_SEAM, WELDED
+from yarvel.operations.piece import SPRUNG, WANTED
 from yarvel.planning.job import OPEN_RING, TACK, WELD
 from yarvel.route import lots
 from yarvel.route.offer import FIT, SOLDER, Offers
@@ -12,10 +13,11 @@ from yarvel.shanks import basket_point, fish_mouth, inset, on_flat, peg, split_s
 from yarvel.shanks.blanks import FILL
 
 RING = ("shank",)
+BRANCHES = ("branches",)
 HEAD_GROUPS = ("Head to shank", "Shank ends to the head", "Branches to the bezel")
 _ROUND = ("round-up-shank", "check-size-shank")
 
-SPRUNG = " The ring is under tension and springs open where it is heated: torch on the head's side only."
+_SPRINGS = " The ring is under tension and springs open where it is heated: torch on the head's side only."
 
 
 def offer(offers: Offers) -> None:
@@ -45,11 +47,11 @@ def offer(offers: Offers) -> None:
             "head-to-shank",
             ("shank", offers.grip),
             stage=SOLDER,
-            makes=("in the shank", "sprung") if sprung else ("in the shank",),
-            more=SPRUNG if sprung else "",
+            makes=("in the shank",),
+            tension=SPRUNG if sprung else "",
+            more=_SPRINGS if sprung else "",
             shape="joined",
             after=("offer-part-head", "pickle-shank-seam", "pickle-back-seam", "tack-loose-head"),
-            needs=(("shank", "offered"),),
         )
     offers.add(
         "look-three-ways",
@@ -86,10 +88,16 @@ def _tacked(offers: Offers) -> None:
         if asked == TACK
         else "Only where it does not stand by itself: tack it by laser, so that it can come out again.",
         "straight from the front, the side and straight down",
+        joints=_at(offers),
         stage=SOLDER,
         after=("offer-part-head",),
         maybe=asked != TACK,
     )
+
+
+def _at(offers: Offers) -> tuple[str, ...]:
+    """The groups of joints between head and shank."""
+    return tuple(group for group in HEAD_GROUPS if group in offers.joints)
 
 
 def _offered(offers: Offers, after: tuple[str, ...]) -> None:
@@ -99,6 +107,7 @@ def _offered(offers: Offers, after: tuple[str, ...]) -> None:
         ("shank", offers.grip),
         "Offer the head to the shank; take off a little, offer again.",
         "it stands by itself, no light in the joint",
+        joints=_at(offers),
         stage=FIT,
         after=(*after, "polish-hidden-head", "polish-hidden-tube"),
         off={offers.grip: max(offers.volumes["bare"] - offers.volumes["raw"], 0.0)} if offers.volumes else {},
@@ -122,6 +131,7 @@ def _inset(offers: Offers) -> None:
             RING,
             "Saw and file a hole of {shank.gap_outside} outside, {shank.gap_inside} inside; {shank.beside_head} stays.",
             "the head drops in without force, foot flush with the inside",
+            joints=_at(offers),
             stage=FIT,
             leaves=_shank_left(offers),
             after=_ROUND,
@@ -142,6 +152,7 @@ def _into_old(offers: Offers, method: str) -> None:
         if inset_head
         else "File the old place to the new head's foot, no more than it asks.",
         "no light between head and ends, the foot flush with the inside" if inset_head else "it stands without rocking",
+        joints=_at(offers),
         stage=FIT,
         after=("clean-slot-old-head",),
         off={"shank": _widened(offers)},
@@ -158,6 +169,7 @@ def _open_c(offers: Offers) -> None:
         "The ring stays an open C: file both ends to the head's outline, {shank.hollow_limit} from the middle and no "
         "farther.",
         "no light between head and ends, the foot flush with the inside; on size with the head in",
+        joints=_at(offers),
         stage=FIT,
         after=("bend-to-shape-shank", "measure-part-collet"),
         leaves=_shank_left(offers),
@@ -181,6 +193,7 @@ def _sawn(offers: Offers) -> None:
         RING,
         "Scribe {shank.hollow_limit} each side of the middle: the limit that hollowing may reach. Mark "
         "{shank.mark_half} inside and {shank.mark_half_outside} outside, each side of the middle.",
+        joints=_at(offers),
         stage=FIT,
         after=("anneal-before-sawing", "measure-part-collet", "check-size-shank"),
     )
@@ -190,6 +203,8 @@ def _sawn(offers: Offers) -> None:
         RING,
         "Saw the whole piece out, from the inside mark to the outside mark.",
         "both cuts inside the scribed limit; the ring still on size",
+        joints=_at(offers),
+        takes_out=(SHANK_SEAM,),
         stage=FIT,
         after=("mark-out-gap", "anneal-before-sawing"),
         **_sawn_out(offers),
@@ -202,6 +217,7 @@ def _sawn(offers: Offers) -> None:
         if offers.plan.figures["shank.hollow"].value > 0.005
         else "File both ends straight to the head's sides.",
         "no light between head and ends, the foot flush with the inside",
+        joints=_at(offers),
         stage=FIT,
         leaves=_shank_left(offers),
         after=("saw-gap-gap",),
@@ -216,6 +232,7 @@ def _on_flat(offers: Offers) -> None:
         RING,
         "File a flat of {shank.flat_depth} at the middle; {shank.left_under_flat} stays under it.",
         "the foot stands without rocking, no light under it",
+        joints=_at(offers),
         stage=FIT,
         leaves=_shank_left(offers),
         after=_ROUND,
@@ -231,6 +248,7 @@ def _fish_mouth(offers: Offers) -> None:
         "Wrap the fish-mouth template round the foot and scribe it; file the foot hollow to the line, deepest "
         "{shank.saddle_depth}, with a round file of the band's curve.",
         "no light between foot and band, no rocking; the head stands square from the front and the side",
+        joints=_at(offers),
         stage=FIT,
     )
     _offered(offers, ("trim-base-saddle", *_ROUND))
@@ -244,6 +262,7 @@ def _peg(offers: Offers) -> None:
         "Dimple, pilot, then {shank.hole}, {shank.hole_depth} deep, square to the band; cut the peg to "
         "{shank.peg_length}.",
         "the head stands square from the front and the side; {shank.beside_hole} left beside the hole",
+        joints=_at(offers),
         stage=FIT,
         leaves=_shank_left(offers),
         after=_ROUND,
@@ -254,6 +273,7 @@ def _peg(offers: Offers) -> None:
         (offers.grip,),
         "File the base hollow by {shank.saddle_depth} to the band's curve.",
         "no rocking, no light under the base",
+        joints=_at(offers),
         stage=FIT,
         after=("trim-base-head",),
     )
@@ -289,6 +309,7 @@ def _point(offers: Offers) -> None:
         RING,
         "Drill a blind hole of {shank.hole}, {shank.hole_depth} deep; {shank.beside_hole} stays on each side.",
         "the point stands in it square from the front and the side",
+        joints=_at(offers),
         stage=FIT,
         leaves=_shank_left(offers),
         after=_ROUND,
@@ -305,16 +326,18 @@ def _split(offers: Offers) -> None:
         "Saw the band along its middle from both ends to {shank.split_from} from the bezel's middle; each branch "
         "{shank.branch} wide before filing.",
         "both cuts end on one line, branches alike",
+        zones=((BRANCHES[0], RING[0]),),
         stage=FIT,
         after=("bend-to-shape-shank",),
     )
-    offers.add("anneal", "branches", RING, "Anneal the shoulders.", stage=FIT, after=("split-shoulders-shank",))
+    offers.add("anneal", "branches", BRANCHES, "Anneal the shoulders.", stage=FIT, after=("split-shoulders-shank",))
     offers.add(
         "spread-branches",
         "shank",
-        RING,
+        BRANCHES,
         "Spread every branch {shank.spread} to its side" + (f"; {tips}." if offers.plan["shank.tip_side"] > 0 else "."),
         "no crack at the end of the saw cut; all four tips level",
+        tension=WANTED,
         stage=FIT,
         strain="shank.spread_strain",
         after=("anneal-branches",),
@@ -322,9 +345,10 @@ def _split(offers: Offers) -> None:
     offers.add(
         "notch-shoulders",
         "shank",
-        RING,
+        BRANCHES,
         "File a notch of {shank.bezel_notch} into every tip to the bezel's curve.",
         "the bezel is held by all four notches without solder, square and level",
+        joints=_at(offers),
         stage=FIT,
         leaves=_shank_left(offers),
         after=("spread-branches-shank", "pickle-strip-seam", "cut-length-tube"),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from yarvel.heads import bought, cast_claw
 from yarvel.operations.piece import BOUGHT, CASTING
 from yarvel.route import lots
-from yarvel.route.offer import HEAD, STOCK, TAKE_IN, Offers
+from yarvel.route.offer import CLAWS, HEAD, STOCK, TAKE_IN, Offers
 
 WHOLE = ("head",)
 
@@ -22,6 +22,7 @@ def offer(offers: Offers) -> None:
 def _bought(offers: Offers) -> None:
     job = offers.plan.job
     offers.stock("head", metal=job.head.metal, cast=True, origin=BOUGHT)
+    offers.zone(CLAWS, "head")
     offers.add(
         "pick-bought",
         "head",
@@ -50,6 +51,7 @@ def _bought(offers: Offers) -> None:
 def _cast(offers: Offers) -> None:
     job = offers.plan.job
     offers.stock("head", metal=job.head.metal, cast=True, origin=CASTING)
+    offers.zone(CLAWS, "head")
     rules, cast = offers.plan.rules, _sold(offers)
     melt = lots.melt(offers.plan, "Head, cast", "head", rules.cast_melt_share * cast)
     lost = rules.cast_loss_share * melt.volume
@@ -76,7 +78,7 @@ def _cast(offers: Offers) -> None:
     offers.add(
         "curve-claws",
         "head",
-        WHOLE,
+        (CLAWS,),
         "Curve every claw to about {head.dome_radius}; try one first. Annealed it bears down to "
         "{head.least_bend_radius}.",
         "it lies against the dome along its length",

@@ -8,7 +8,7 @@ from yarvel.heads.wear import FINDING_KEYS, WORK, ClawFound, judge_claw
 from yarvel.heads.wear import NEW_CLAW as WANTS_CLAW
 from yarvel.heads.wear import RE_TIP as WANTS_TIP
 from yarvel.heads.wear import TIGHTEN as WANTS_TIGHTENING
-from yarvel.operations.piece import ABSENT
+from yarvel.operations.stone_state import ABSENT
 from yarvel.planning.job import NEW_CLAWS, RE_TIP, TIGHTEN, RepairJob
 from yarvel.planning.repair import claw_width_mm
 from yarvel.route import lots

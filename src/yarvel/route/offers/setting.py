@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from yarvel.heads.vees import FOLD
-from yarvel.operations.piece import ABSENT
+from yarvel.operations.stone_state import ABSENT, CENTRE, LONG
 from yarvel.planning.compute import species_of
 from yarvel.planning.job import NEW_CLAWS, PLIERS_PUSHER, RE_TIP, TIPS_AFTER
 from yarvel.route.offer import LEAST_MM, SEAT, SET, Offers
@@ -211,17 +213,20 @@ def _corners(offers: Offers, grip: tuple[str, ...], count: int) -> None:
 
 
 def _claws(offers: Offers, grip: tuple[str, ...], count: int) -> None:
-    plan = offers.plan
+    plan, claws = offers.plan, offers.claws
     strains = [plan[key] for key in ("head.bend_strain", "head.bend_notch") if key in plan.figures]
     trimmed = plan.job.setting is not None and plan.job.setting.tips == TIPS_AFTER
+    if trimmed:
+        stone = offers.stones[CENTRE]
+        offers.stones[CENTRE] = replace(stone, tips=replace(stone.tips, length=LONG))
     if not set(grip) & offers.heated and not offers.head_there:
-        offers.add("anneal", "claws-before-setting", grip, "Anneal the claws.", stage=SEAT)
+        offers.add("anneal", "claws-before-setting", claws, "Anneal the claws.", stage=SEAT)
     if not trimmed and (not offers.head_there or _renewed(offers)):
-        offers.add("thin-tips", "claws", grip, tips_text(plan), stage=SEAT, count=count, after=("cut-seat-stone",))
+        offers.add("thin-tips", "claws", claws, tips_text(plan), stage=SEAT, count=count, after=("cut-seat-stone",))
     offers.add(
         "lean-claws",
         "claws",
-        grip,
+        claws,
         leaning_text(plan),
         "eye level, front and side: the table level, the girdle down in every seat",
         stage=SET,
@@ -239,26 +244,25 @@ def _claws(offers: Offers, grip: tuple[str, ...], count: int) -> None:
     offers.add(
         "close-claws" if plan.shape.vees is None else "fold-vs",
         "claws",
-        grip,
+        claws,
         closing_text(plan),
         "straight down: the stone has not crept to one side; no light between claw and crown; it does not tick under "
         "the nail",
         stage=SET,
         count=count,
         strain=min(strains, default=0.0),
-        makes=("tips left long",) if trimmed else (),
     )
-    _tips(offers, grip, count, trimmed)
+    _tips(offers, claws, count, trimmed)
 
 
-def _tips(offers: Offers, grip: tuple[str, ...], count: int, trimmed: bool) -> None:
+def _tips(offers: Offers, claws: tuple[str, ...], count: int, trimmed: bool) -> None:
     """Tips at the end: rounded; or trimmed and cupped, where they were left long; burnished after pliers."""
     plan, home = offers.plan, ("close-claws-claws", "fold-vs-claws")
     if not trimmed:
         offers.add(
             "round-tips",
             "claws",
-            grip,
+            claws,
             "Round the tips against a safe edge.",
             "a thread or stocking drawn over every tip does not catch",
             stage=SET,
@@ -269,7 +273,7 @@ def _tips(offers: Offers, grip: tuple[str, ...], count: int, trimmed: bool) -> N
         offers.add(
             "trim-tips",
             "claws",
-            grip,
+            claws,
             "Trim every tip to its length with a safe edge to the stone, thin its outside to half.",
             "all tips of one length, each still covers the crown",
             stage=SET,
@@ -281,7 +285,7 @@ def _tips(offers: Offers, grip: tuple[str, ...], count: int, trimmed: bool) -> N
         offers.add(
             "cup-tips",
             "claws",
-            grip,
+            claws,
             f"Round and press every tip with a cup bur or beader{size}.",
             "a thread or stocking drawn over every tip does not catch",
             stage=SET,
@@ -292,7 +296,7 @@ def _tips(offers: Offers, grip: tuple[str, ...], count: int, trimmed: bool) -> N
         offers.add(
             "burnish",
             "claws",
-            grip,
+            claws,
             "Burnish every claw down to the crown, from the root to the tip.",
             "no light under any tip, no mark of the jaws",
             stage=SET,

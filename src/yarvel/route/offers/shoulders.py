@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from yarvel.operations.stone_state import BEARING, SHOULDERS
 from yarvel.route import lots
 from yarvel.route.offer import FIT, SEAT, SET, SHANK, Offers
 from yarvel.shanks.shoulders import FLUSH
@@ -46,6 +47,8 @@ def offer(offers: Offers) -> None:
         RING,
         text,
         "every small round lies level in its seat",
+        place=SHOULDERS,
+        seat=BEARING,
         stage=SEAT,
         count=many,
         after=("drill-shoulders", "pickle-bezels", "pickle-head-to-shank"),
@@ -58,6 +61,7 @@ def offer(offers: Offers) -> None:
         if shank.shoulder.setting == FLUSH
         else "Press every little rim over all round.",
         "no small round turns under the point",
+        place=SHOULDERS,
         stage=SET,
         count=many,
         after=("countersink-shoulders",),
