@@ -209,7 +209,7 @@ def test_the_plan_document_has_the_names_that_others_rely_on() -> None:
     assert {joint["group"] for joint in document["joints"]} >= {"shank-seam", "upper-ring-seam", "head-to-shank"}
     known = [(line["key"], set(line)) for line in document["route"]]
     names = "kind key on joints count text look figures minutes skills station wait_minutes when caution state"
-    names += " takes gives loss_g"
+    names += " takes gives loss_g by_turns waits_for_reading"
     assert all(held == set(names.split()) for _, held in known)
     assert len({key for key, _ in known}) == len(known)
     assert {"stock", "balance", "balance_by_metal"} <= set(document)

@@ -268,3 +268,69 @@ def test_a_section_says_no_caution_twice(planned: PlanMaker) -> None:
     said = " ".join(section.caution for section in sections(route_of(made), made))
     told = [sentence for sentence in said.split(". ") if len(sentence) > 20]
     assert told and len(told) == len(set(told)), told
+
+
+COLLET: dict[str, Any] = {"style": "tapered-collet", "claw_mm": None, "notch_ratio": None}
+
+
+def test_a_made_collet_is_measured_before_anything_follows_it(planned: PlanMaker) -> None:
+    """Until its readings are in, what is marked by it is told as from the table; with them everything follows, and
+    readings as planned change nothing."""
+    made = planned(samples=0, head=COLLET, **INSET)
+    told = {step.operation.key: step.operation for step in route_of(made).steps}
+    assert told["mark-out-gap"].waits and "From the table" in told["mark-out-gap"].text
+    assert not told["drive-collet-collet"].waits, "what makes it waits for nothing"
+    keys = {"foot_mm": "collet.foot_diameter", "top_mm": "collet.top_diameter", "height_mm": "collet.height"}
+    read = {name: made[key] for name, key in keys.items()} | {"wall_mm": made["head.wall"]}
+    same = planned(samples=0, head=COLLET | {"made": read}, **INSET)
+    assert {key: same[key] for key in made.figures} == pytest.approx({key: made[key] for key in made.figures})
+    assert not any(step.operation.waits for step in route_of(same).steps)
+    wider = planned(samples=0, head=COLLET | {"made": read | {"foot_mm": read["foot_mm"] + 0.2}}, **INSET)
+    assert wider["collet.foot_diameter"] == pytest.approx(read["foot_mm"] + 0.2)
+    assert (
+        wider["shank.mark_half"] > made["shank.mark_half"]
+        and wider["collet.top_diameter"] == same["collet.top_diameter"]
+    )
+
+
+@pytest.mark.parametrize(
+    ("head", "fit", "path"),
+    [
+        (COLLET | {"wall_mm": 0.8}, {"method": "inset"}, "head.wall_mm"),
+        (TUBE, {"method": "inset"}, "head.made"),
+        (COLLET, {"method": "inset", "height": 5.0}, "fit.height"),
+    ],
+)
+def test_readings_stand_for_what_was_chosen(
+    head: dict[str, Any], fit: dict[str, Any], path: str, planned: PlanMaker
+) -> None:
+    made = {"foot_mm": 5.2, "top_mm": 6.4, "height_mm": 4.2, "wall_mm": 0.7}
+    with pytest.raises(JobError) as caught:
+        planned(samples=0, head=head | {"made": made}, fit=fit)
+    assert path in [problem.path for problem in caught.value.problems]
+
+
+def test_cut_and_offer_are_one_line_by_turns(planned: PlanMaker) -> None:
+    """One line and one tick, each round's minutes counted; apart, each is a line of its own."""
+    made = planned(samples=0, **INSET)
+    lines = [line for section in sections(route_of(made), made) for line in section.lines]
+    by_key = {line.key: line for line in lines}
+    assert "offer-part-head" not in by_key and "offer-stone-seat" not in by_key
+    turned = by_key["fit-ends-gap"]
+    assert [step.operation.key for step in turned.more] == ["offer-part-head"]
+    assert "By turns, usually 2 times, until it stands by itself" in turned.text
+    assert turned.minutes == 2 * (15 + 1)
+    apart = planned(samples=0, **INSET, route={"after": [["offer-part-head", "set-up-shank-seam"]]})
+    keys = [line.key for section in sections(route_of(apart), apart) for line in section.lines]
+    assert "offer-part-head" in keys
+
+
+def test_what_is_not_known_of_old_work_is_said_once(planned: PlanMaker) -> None:
+    """At the first heat, bend or saw that meets it, and at no other; new work knows what it is."""
+    head = {"style": "bought", "made_for_mm": 6.5, "height_mm": 5.1, "notch_ratio": None, "exists": True}
+    old = planned(
+        samples=0, head=head, shank={"resized_from": {"system": "ISO", "value": "51"}}, fit={"method": "on-flat"}
+    )
+    said = [step.operation.key for step in route_of(old).steps if "As it came in" in step.operation.text]
+    assert said == ["anneal-back"]
+    assert not any("As it came in" in step.operation.text for step in route_of(planned(samples=0, **INSET)).steps)

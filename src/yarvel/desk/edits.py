@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import Any
 
 from yarvel.heads.styles import STYLES, styles_for
-from yarvel.planning.beginning import closings_for, is_clawed
+from yarvel.planning.beginning import closings_for, fields_of, is_clawed
 from yarvel.planning.checking import MEASURES
 from yarvel.planning.job import FitJob, HeadJob, StoneJob
 from yarvel.planning.plan import Plan
@@ -40,7 +40,7 @@ def _across(plan: Plan) -> float:
 
 
 def _reads(plan: Plan, field: str) -> bool:
-    return field in STYLES[plan.job.head.style].FIELDS
+    return field in fields_of(plan.job.head)
 
 
 def _opening(plan: Plan, value: float) -> Patch:
@@ -139,6 +139,8 @@ def can_type_over(plan: Plan, key: str) -> bool:
     raised = key.endswith(("_finger", "clearance")) and key != "seat.ring_above_finger"
     if raised and plan.job.head.height_mm is not None and _reads(plan, "height_mm"):
         return False
+    if raised and plan.job.head.made is not None:
+        return False
     if key == "seat.culet_clearance" and plan.joinery is not None and plan.joinery.flat:
         return False
     if key.startswith("seat.") and key.endswith(("_finger", "clearance")):
@@ -175,6 +177,8 @@ def cut_patch(document: dict[str, Any], cut: str) -> Patch:
 def style_patch(document: dict[str, Any], style: str) -> Patch:
     """The merge patch that makes the head one of another style; a fit that it cannot have goes back to the usual."""
     change: Patch = {"head": {"style": style}}
+    if "made" not in STYLES[style].FIELDS and "made" in (document.get("head") or {}):
+        change["head"]["made"] = None
     fit = document.get("fit") or {}
     method = fit.get("method", FitJob.method)
     if method in METHODS and STYLES[style].STANDS_ON not in METHODS[method].FEET:

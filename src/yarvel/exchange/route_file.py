@@ -25,7 +25,7 @@ def route_document(route: Route) -> list[dict[str, Any]]:
 
 def _line(step: Step, caution: str | None) -> dict[str, Any]:
     operation = step.operation
-    kind = operation.kind
+    kind, turns = operation.kind, operation.turns
     return {
         "kind": kind.key,
         "key": operation.key,
@@ -40,6 +40,8 @@ def _line(step: Step, caution: str | None) -> dict[str, Any]:
         "station": kind.station,
         "wait_minutes": kind.wait,
         "when": "look" if operation.maybe else "always",
+        "by_turns": None if turns is None else {"with": list(turns.keys), "until": turns.until, "usual": turns.usual},
+        "waits_for_reading": operation.waits,
         "caution": caution,
         "takes": [stock_line(lot) for lot in operation.takes],
         "gives": [stock_line(lot) for lot in operation.gives],

@@ -21,6 +21,16 @@ from yarvel.stones.stone import Stone
 
 
 @dataclass(frozen=True)
+class Made:
+    """A collet as it was measured once it was made, outside; mm."""
+
+    foot: float
+    top: float
+    height: float
+    wall: float
+
+
+@dataclass(frozen=True)
 class HeadChoice:
     """What a job says of its head, defaults filled in. None: to be derived from the stone and the house rules."""
 
@@ -44,6 +54,7 @@ class HeadChoice:
     school: str = "fold"
     claw_places_deg: tuple[float, ...] | None = None
     ring_lift_mm: float | None = None
+    made: Made | None = None
 
 
 @dataclass(frozen=True)

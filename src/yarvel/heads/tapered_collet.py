@@ -11,7 +11,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.heads import claws, notches, style
 from yarvel.heads.heights import clear_of_culet
 from yarvel.heads.shape import Claws, HeadShape, Wall, closed_profile
-from yarvel.heads.style import HeadChoice, StoneFacts, closing_over, height_mm, places_of
+from yarvel.heads.style import HeadChoice, Made, StoneFacts, closing_over, height_mm, places_of
 from yarvel.heads.tube import LIP_THINNED, usual_wall_mm
 from yarvel.metals.alloys import Alloy, head_mass_g
 from yarvel.metals.joints import Seam
@@ -20,7 +20,9 @@ from yarvel.stones.cut import Cut
 STYLE = "tapered-collet"
 LABEL = "Tapered collet"
 STANDS_ON = style.WALL
-FIELDS = ("cut", "included_angle_deg", "wall_mm", "claws", "orientation", "notch_ratio")
+FIELDS = ("cut", "included_angle_deg", "wall_mm", "claws", "orientation", "notch_ratio", "made")
+BY_MEASURE = ("wall_mm", "included_angle_deg", "notch_ratio")
+"""Fields that follow from the measures of a collet once it is made."""
 BEZEL, CLAWS = "bezel", "claws"
 _CLAW_SHARE = 0.4
 _CLAW_WIDEST = 2.2
@@ -43,6 +45,42 @@ _SAW_SHARE = 0.55
 def half_angle_deg(half_angle: Number, share: Number, radius: Number, height: Number) -> Number:
     """Half of the included angle in degrees, or less where the foot would close up."""
     return np.minimum(half_angle, np.degrees(np.arctan((1 - share) * radius / np.maximum(height, 1e-6))))
+
+
+@figure(
+    "head.included_angle",
+    "Included angle",
+    "°",
+    "2·atan((d_t − d_f)/(2·h_c))",
+    GEOMETRY,
+    places=1,
+    top="d_t",
+    foot="d_f",
+    height="h_c",
+)
+def made_angle_deg(top: Number, foot: Number, height: Number) -> Number:
+    """Included angle in degrees of a collet that is made, from its measured top, foot and height in mm."""
+    return 2 * np.degrees(np.arctan((top - foot) / (2 * height)))
+
+
+@figure(
+    "seat.notch_ratio",
+    "Ledge, share of the wall",
+    "",
+    "1 − (d_t − 2·(g + e)·tan(α) − D)/(2·t_h)",
+    GEOMETRY,
+    top="d_t",
+    girdle="g",
+    rim="e",
+    half_angle="α",
+    diameter="D",
+    wall="t_h",
+)
+def made_ratio(top: Number, girdle: Number, rim: Number, half_angle: Number, diameter: Number, wall: Number) -> Number:
+    """How much of its wall, measured level, the seat takes of a collet that is made: its outside at the girdle is what
+    its top leaves there."""
+    outer = top - 2 * (girdle + rim) * np.tan(np.radians(half_angle))
+    return 1 - (outer - diameter) / (2 * wall)
 
 
 @figure("head.wall_across", "Wall, measured level", "mm", "t/cos(α)", GEOMETRY, wall="t", half_angle="α")
@@ -242,8 +280,9 @@ class Collet:
 
     @property
     def fixed_height(self) -> Number | None:
-        """A collet is made to its height."""
-        return None
+        """A collet is made to its height; one that is made has what was measured, less its rim and the girdle."""
+        made = self.choice.made
+        return None if made is None else made.height - self.facts.stone.girdle - self.rules.tube_rim_mm
 
     @property
     def ring_drop(self) -> Number | None:
@@ -252,7 +291,12 @@ class Collet:
 
     def angle(self, height: Number) -> Number:
         """Half-angle in degrees at this height."""
-        return half_angle_deg(self.wanted, self.rules.foot_share, self.outer / 2, height)
+        return half_angle_deg(self.wanted, self.foot_share, self.outer / 2, height)
+
+    @property
+    def foot_share(self) -> float:
+        """Least share of the outside that the foot keeps; of a made collet the foot is what it is."""
+        return self.rules.foot_share if self.choice.made is None else 0.0
 
     def width_at(self, depth: Number, height: Number) -> Number:
         """Outside diameter in mm at a depth below the seat."""
@@ -271,7 +315,7 @@ class Collet:
         """Enter diameters, pattern and mass."""
         rules, girdle = self.rules, self.facts.stone.girdle
         ledger.enter(height_mm, height)
-        angle = ledger.enter(half_angle_deg, self.wanted, rules.foot_share, self.outer / 2, height)
+        angle = ledger.enter(half_angle_deg, self.wanted, self.foot_share, self.outer / 2, height)
         top = ledger.enter(top_diameter_mm, self.outer, girdle, rules.tube_rim_mm, angle)
         ledger.enter(top_opening_mm, top, self.across)
         foot = ledger.enter(foot_diameter_mm, self.outer, height, angle)
@@ -295,7 +339,9 @@ class Collet:
 
 
 def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> Collet:
-    """Wall, ledge and the outside at the girdle."""
+    """Wall, ledge and the outside at the girdle; all of them by what was measured, where the collet is made."""
+    if choice.made is not None:
+        return _made(ledger, choice, choice.made, facts, rules)
     wall = usual_wall_mm(facts.nominal_diameter, rules) if choice.wall_mm is None else choice.wall_mm
     wanted = (rules.collet_angle_deg if choice.included_angle_deg is None else choice.included_angle_deg) / 2
     ledger.given("head.wall", "Wall of the collet", "mm", wall, FROM_MEMORY if choice.wall_mm is None else "chosen")
@@ -312,7 +358,6 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     if ratio is None:
         lip = min(rules.tube_lip_mm, wall)
         ratio = rules.notch_target if choice.cut == CLAWS else 1 - lip / float(across)
-    stone = facts.stone
     ledger.given(
         "seat.notch_ratio",
         "Ledge, share of the wall",
@@ -320,12 +365,27 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
         ratio,
         COMMON_PRACTICE if choice.notch_ratio is None else "chosen",
     )
-    outer = ledger.enter(notches.collet_outer_mm, stone.diameter, ratio, across)
-    ledger.enter(notches.collet_bore_mm, stone.diameter, ratio, across)
+    return Collet(choice, facts, rules, wall, across, _notched(ledger, facts, ratio, across, rules), wanted)
+
+
+def _made(ledger: Ledger, choice: HeadChoice, made: Made, facts: StoneFacts, rules: HouseRules) -> Collet:
+    """A collet that is made: angle and ledge follow from its measures."""
+    stone = facts.stone
+    ledger.given("head.wall", "Wall of the collet", "mm", made.wall, "measured")
+    angle = float(ledger.enter(made_angle_deg, made.top, made.foot, made.height)) / 2
+    across = ledger.enter(wall_across_mm, made.wall, angle)
+    ratio = ledger.enter(made_ratio, made.top, stone.girdle, rules.tube_rim_mm, angle, stone.diameter, across)
+    return Collet(choice, facts, rules, made.wall, across, _notched(ledger, facts, ratio, across, rules), angle)
+
+
+def _notched(ledger: Ledger, facts: StoneFacts, ratio: Number, across: Number, rules: HouseRules) -> Number:
+    """Enter what the ledge leaves; the outside at the girdle, mm."""
+    outer = ledger.enter(notches.collet_outer_mm, facts.stone.diameter, ratio, across)
+    ledger.enter(notches.collet_bore_mm, facts.stone.diameter, ratio, across)
     depth = ledger.enter(notches.collet_depth_mm, ratio, across)
     ledger.enter(notches.first_cut_mm, rules.first_cut_ratio, across)
     ledger.enter(notches.wall_left_mm, across, depth)
-    return Collet(choice, facts, rules, wall, across, outer, wanted)
+    return outer
 
 
 def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:

@@ -269,7 +269,7 @@ class Operation:
         return Piece(parts, self._joined(piece.joints), self._set(piece.stones))
 
     def _joined(self, before: Mapping[str, str]) -> Mapping[str, str]:
-        """How far the joints are afterwards; a joint that is closed is not opened by a mark or a file, and what does not
+        """How far the joints are afterwards; one that is closed is not opened by a mark or a file, and what does not
         fit is not made to fit by holding it."""
         after = self.joint_after
         if not after and not self.takes_out:

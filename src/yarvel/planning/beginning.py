@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from yarvel.figures.errors import Problem
-from yarvel.heads import tube
+from yarvel.heads import tapered_collet, tube
 from yarvel.heads.style import WALL
 from yarvel.heads.styles import STYLES
 from yarvel.heads.wear import FINDING_KEYS
@@ -16,6 +16,7 @@ from yarvel.planning.job import (
     ROCKER,
     STONE_STATES,
     TIPS_AFTER,
+    HeadJob,
     Job,
     usual_claws_of,
 )
@@ -28,7 +29,13 @@ def start_problems(job: Job) -> list[Problem]:
     """What of it contradicts the rest of the job, each with what is accepted."""
     if job.head.style not in STYLES or job.stone.cut not in CUTS:
         return []
-    return [*_existing(job), *_ring(job), *_schools(job), *_repair(job), *_accepted(job)]
+    return [*_existing(job), *_made(job), *_ring(job), *_schools(job), *_repair(job), *_accepted(job)]
+
+
+def fields_of(head: HeadJob) -> tuple[str, ...]:
+    """The fields that this head reads: its style's, less those that follow from what was measured on it."""
+    fields = STYLES[head.style].FIELDS
+    return fields if head.made is None else tuple(name for name in fields if name not in tapered_collet.BY_MEASURE)
 
 
 def is_clawed(style: str, cut: str) -> bool:
@@ -53,6 +60,29 @@ def _existing(job: Job) -> list[Problem]:
         found.append(Problem("head.exists", f"{job.way} makes another head", "no head.exists with this way out"))
     if job.shank is not None and job.ring_exists and job.shank.stock is not None:
         found.append(Problem("shank.stock", "a ring that is there takes no stock", "no stock, or a ring to be made"))
+    return found
+
+
+def _made(job: Job) -> list[Problem]:
+    """What was measured on a made collet stands for what it would be made by."""
+    head = job.head
+    if head.made is None:
+        return []
+    if "made" not in STYLES[head.style].FIELDS:
+        return [
+            Problem("head.made", f"not for {STYLES[head.style].LABEL.lower()}", "a tapered collet, or no head.made")
+        ]
+    found = [
+        Problem(f"head.{name}", "the collet is made, and this follows from its measures", "no value, or no head.made")
+        for name in tapered_collet.BY_MEASURE
+        if getattr(head, name) is not None
+    ]
+    if head.made.foot_mm > head.made.top_mm:
+        found.append(Problem("head.made.foot_mm", "wider than the top", f"up to {head.made.top_mm:g} mm"))
+    if 2 * head.made.wall_mm >= head.made.foot_mm:
+        found.append(
+            Problem("head.made.wall_mm", "leaves no opening at the foot", f"less than {head.made.foot_mm / 2:g} mm")
+        )
     return found
 
 

@@ -73,6 +73,8 @@ def _fit_problems(job: Job) -> list[Problem]:
         return [
             Problem("fit.height", "the tube's length is given, and its height follows", "lowest, or no head.height_mm")
         ]
+    if fit.height != LOWEST and job.head.made is not None:
+        return [Problem("fit.height", "the collet is made, and the height follows", "lowest, or no head.made")]
     if fit.height != LOWEST and job.head.trim_mm and job.head.style == bought.STYLE:
         return [Problem("fit.height", "what is trimmed is given, and the height follows", "lowest, or no head.trim_mm")]
     stands_on = STYLES[job.head.style].STANDS_ON

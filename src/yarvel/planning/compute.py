@@ -10,7 +10,7 @@ from yarvel.figures.figure import CHOSEN, Ledger, Number, published
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import heights, seats
 from yarvel.heads.shape import HeadShape
-from yarvel.heads.style import Head, HeadChoice, StoneFacts
+from yarvel.heads.style import Head, HeadChoice, Made, StoneFacts
 from yarvel.heads.styles import STYLES
 from yarvel.metals import bending
 from yarvel.metals.alloys import alloy_of, shank_mass_g
@@ -83,6 +83,9 @@ def choice_of(job: Job) -> HeadChoice:
         head.school,
         head.claw_places_deg,
         head.ring_lift_mm,
+        None
+        if head.made is None
+        else Made(head.made.foot_mm, head.made.top_mm, head.made.height_mm, head.made.wall_mm),
     )
 
 

@@ -111,6 +111,17 @@ class StoneJob:
 
 
 @dataclass(frozen=True)
+class MadeJob:
+    """A collet as it was measured once it was made: foot, top and height outside, wall across. Lengths in mm."""
+
+    __pydantic_config__ = _CONFIG
+    foot_mm: Annotated[float, Between(0.5, 40)]
+    top_mm: Annotated[float, Between(0.5, 40)]
+    height_mm: Annotated[float, Between(0.5, 30)]
+    wall_mm: Annotated[float, Between(0.2, 3)]
+
+
+@dataclass(frozen=True)
 class HeadJob:
     """The head as chosen; None is derived. Lengths in mm. ``exists``: it is made already, and nothing of it is made."""
 
@@ -138,6 +149,7 @@ class HeadJob:
     school: str = "fold"
     claw_places_deg: PlaceList | None = None
     exists: bool = False
+    made: MadeJob | None = None
 
 
 @dataclass(frozen=True)

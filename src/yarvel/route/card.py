@@ -111,6 +111,13 @@ def sections(route: Route, plan: Plan, once: bool = True) -> tuple[Section, ...]
 def _lines(steps: list[Step], plan: Plan) -> tuple[Line, ...]:
     found: list[Line] = []
     for step in steps:
+        if found and _by_turns(found[-1], step):
+            last, turns = found[-1], step.operation.turns
+            told = f"{last.text} {step.operation.text}"
+            if turns is not None and turns.keys[-1] == step.operation.key:
+                told += f" By turns, usually {turns.usual} times, until {turns.until}."
+            found[-1] = replace(last, text=told, more=(*last.more, step))
+            continue
         pickled = step.operation.kind.key == "pickle" and not step.unmet
         if pickled and found and found[-1].key in step.operation.after:
             last = found[-1]
@@ -118,6 +125,12 @@ def _lines(steps: list[Step], plan: Plan) -> tuple[Line, ...]:
         else:
             found.append(line_of(step, plan))
     return tuple(found)
+
+
+def _by_turns(last: Line, step: Step) -> bool:
+    """Whether an operation is done by turns with the one before it, and stands where that can be done."""
+    turns, before = step.operation.turns, last.step.operation.turns
+    return turns is not None and turns == before and step.operation.key != turns.keys[0] and not step.unmet
 
 
 def line_of(step: Step, plan: Plan) -> Line:

@@ -6,7 +6,7 @@ import math
 import re
 from collections.abc import Iterable, Mapping
 from dataclasses import replace
-from typing import Any
+from typing import Any, TypedDict, Unpack
 
 from yarvel.metals.alloys import GRADES, alloy_of
 from yarvel.metals.joints import FUSED, WELDED, Joint, groups
@@ -18,6 +18,7 @@ from yarvel.operations.register import REGISTER
 from yarvel.operations.stone_state import CENTRE, StoneState
 from yarvel.planning.plan import Plan
 from yarvel.route import lots
+from yarvel.route.begins import Beginning
 from yarvel.route.solder_words import set_up_text, short
 
 TAKE_IN, STOCK, SHANK, HEAD, MEND, FIT, SOLDER, SEAT, SET, FINISH, RELEASE = range(11)
@@ -28,11 +29,32 @@ LEAST_MM = -0.005
 _FIGURE = re.compile(r"{([a-z_]+\.[a-z_]+)}")
 
 
-class Offers:
+class Effects(TypedDict, total=False):
+    """What of an operation is taken as it is given: see :class:`~yarvel.operations.operation.Operation`."""
+
+    count: int
+    joint: str
+    takes_out: tuple[str, ...]
+    melts: tuple[str, ...]
+    makes: tuple[str, ...]
+    shape: str
+    tension: str
+    zones: tuple[tuple[str, str], ...]
+    place: str
+    seat: str
+    after: tuple[str, ...]
+    maybe: bool
+    reads: tuple[str, ...]
+    takes: tuple[Lot, ...]
+    gives: tuple[Lot, ...]
+    harms: tuple[str, ...]
+
+
+class Offers(Beginning):
     """Collects the operations of one plan, and the parts that they are done to as they lie on the bench at first."""
 
     def __init__(self, plan: Plan) -> None:
-        self.plan = plan
+        super().__init__(plan)
         self.operations: list[Operation] = []
         self.parts: dict[str, Part] = {}
         self.stones: dict[str, StoneState] = {CENTRE: StoneState(plan.job.stone.state)}
@@ -48,11 +70,6 @@ class Offers:
         """What is leaned and closed over the stone: the claws, also where they are a zone of the part that holds it."""
         sawn = any(zone == CLAWS for one in self.operations for zone, _ in one.zones)
         return (CLAWS,) if sawn or CLAWS in self.parts else (self.grip,)
-
-    @property
-    def exists(self) -> bool:
-        """Whether the ring is there already: an old slot, another size."""
-        return self.plan.job.ring_exists
 
     def stock(
         self,
@@ -87,38 +104,22 @@ class Offers:
         look: str = "",
         *,
         stage: int,
-        count: int = 1,
-        joints: tuple[str, ...] = (),
-        joint: str = "",
-        takes_out: tuple[str, ...] = (),
-        melts: tuple[str, ...] = (),
-        makes: tuple[str, ...] = (),
-        shape: str = "",
         strain: str | float = 0.0,
-        tension: str = "",
-        zones: tuple[tuple[str, str], ...] = (),
-        place: str = CENTRE,
-        seat: str = "",
-        after: tuple[str, ...] = (),
-        maybe: bool = False,
-        reads: tuple[str, ...] = (),
-        takes: tuple[Lot, ...] = (),
-        gives: tuple[Lot, ...] = (),
+        joints: tuple[str, ...] = (),
         off: Mapping[str, float] | None = None,
         leaves: Mapping[tuple[str, ...], float] | None = None,
         figures: tuple[str, ...] = (),
-        harms: tuple[str, ...] = (),
+        **more: Unpack[Effects],
     ) -> None:
         """Offer an operation; nothing where the plan has not the figures of its sentences, or where one of them is a
         length under nought: what cannot be made is a call. ``strain`` is a fraction or the key of its figure;
-        ``figures`` those that its words use besides."""
+        ``figures`` those that its words use besides; of ``joints`` those that the plan has."""
         keys = tuple(dict.fromkeys(_FIGURE.findall(text + look)))
         held = self.plan.figures
         if any(key not in held for key in keys):
             return
         if any(held[key].unit == "mm" and held[key].value < LEAST_MM for key in keys):
             return
-        keys = (*keys, *(key for key in figures if key in held))
         if isinstance(strain, str):
             strain = held[strain].value if strain in held else 0.0
         self.operations.append(
@@ -128,28 +129,13 @@ class Offers:
                 on=on,
                 text=self._filled(text),
                 look=self._filled(look),
-                figures=keys,
-                count=count,
+                figures=(*keys, *(key for key in figures if key in held)),
                 joints=tuple(group for group in joints if group in self.joints),
-                joint=joint,
-                takes_out=takes_out,
-                melts=melts,
-                makes=makes,
-                shape=shape,
                 strain=strain,
-                tension=tension,
-                zones=zones,
-                place=place,
-                seat=seat,
-                after=after,
                 stage=stage,
-                maybe=maybe,
-                reads=reads,
-                takes=takes,
-                gives=gives,
                 off=tuple((name, volume) for name, volume in (off or {}).items() if volume > 0),
                 leaves=tuple((leaves or {}).items()),
-                harms=harms,
+                **more,
             )
         )
 
@@ -314,28 +300,6 @@ class Offers:
     def heats(self) -> bool:
         """Whether any torch is lit so far."""
         return any(one.kind.temper == HEAT for one in self.operations)
-
-    @property
-    def makes_head(self) -> bool:
-        """Whether the head is made here, or picked as its style says."""
-        return not self.plan.job.head_exists and self.plan.job.way != "new-head-bought"
-
-    @property
-    def replaces(self) -> bool:
-        """Whether an old head makes room for another."""
-        job = self.plan.job
-        slot = None if job.fit is None else job.fit.slot
-        return (slot is not None or job.way.startswith("new-head")) and not job.head_exists
-
-    @property
-    def head_there(self) -> bool:
-        """Whether the head is there already: nothing of it is made."""
-        return self.plan.job.head_exists
-
-    @property
-    def volumes(self) -> Mapping[str, float]:
-        """Volumes of the bodies' parts, mm³; empty while the plan is not weighed."""
-        return self.plan.volumes
 
     @property
     def head_parts(self) -> tuple[str, ...]:

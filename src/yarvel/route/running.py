@@ -10,7 +10,7 @@ from yarvel.figures.errors import JobError, Problem
 from yarvel.metals.joints import key_of
 from yarvel.operations import joint_states
 from yarvel.operations.operation import Operation
-from yarvel.operations.piece import Piece
+from yarvel.operations.piece import UNKNOWN, Piece
 from yarvel.operations.register import REGISTER
 from yarvel.planning.job import RouteJob
 from yarvel.planning.plan import Plan
@@ -46,8 +46,13 @@ class Route:
 def run(operations: list[Operation], piece: Piece) -> Route:
     """One pass over the operations from the piece as it is now."""
     steps = []
+    tested = False
+    awaited: dict[str, Operation] = {}
     for planned in operations:
-        operation = _shielded(planned, piece)
+        operation = _awaiting(_shielded(planned, piece), awaited)
+        awaited.update(dict.fromkeys(planned.reads, planned))
+        if not tested and _meets_unknown(operation, piece):
+            operation, tested = replace(operation, text=f"{operation.text} {_AS_IT_CAME}"), True
         lost = operation.lost(piece)
         steps.append(Step(operation, piece, operation.unmet(piece), _dust(lost, piece)))
         piece = operation.apply(piece, lost)
@@ -58,6 +63,25 @@ def _shielded(operation: Operation, piece: Piece) -> Operation:
     """What is near by then and might open stands in the words."""
     near = [short(joint) for joint in operation.shields if joint in piece.joined]
     return replace(operation, text=f"{operation.text} Shield {', '.join(near)}.") if near else operation
+
+
+_AS_IT_CAME = "As it came in: its temper and the grades of its old joints are not known; test before you trust them."
+
+
+def _meets_unknown(operation: Operation, piece: Piece) -> bool:
+    """Whether it heats, bends or saws what came in as nobody knows."""
+    parts = [piece.parts[name] for name in operation.on if name in piece.parts]
+    return bool(operation.kind.temper or operation.kind.opens) and any(part.temper == UNKNOWN for part in parts)
+
+
+def _awaiting(operation: Operation, awaited: Mapping[str, Operation]) -> Operation:
+    """Figures that are still to be measured on what is made are told as what they are: from the table."""
+    if not any(key in awaited for key in operation.figures):
+        return operation
+    return replace(operation, text=f"{operation.text} {_FROM_TABLE}", waits=True)
+
+
+_FROM_TABLE = "From the table, until what was made is measured."
 
 
 def _dust(lost: Mapping[str, float], piece: Piece) -> dict[str, float]:
@@ -84,8 +108,8 @@ def route_of(plan: Plan) -> Route:
 
 
 def readied(operations: list[Operation]) -> list[Operation]:
-    """Operations that hold or close a joint, each with how far that joint must be: as far as any operation of this route
-    brings it before (no solder over air); a joint that nothing prepares is only closed."""
+    """Operations that hold or close a joint, each with how far that joint must be: as far as any operation of this
+    route brings it before (no solder over air); a joint that nothing prepares is only closed."""
     ready: dict[str, str] = {}
     for one in operations:
         if one.joints and one.joint_after in _PREPARES:

@@ -9,6 +9,7 @@ from yarvel.desk.edits import schools_patch, style_patch
 from yarvel.desk.undoable_docket import value_at
 from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS
 from yarvel.heads.styles import STYLES, styles_for
+from yarvel.heads.tapered_collet import BY_MEASURE
 from yarvel.heads.vees import SCHOOLS
 from yarvel.metals.alloys import ALLOYS
 from yarvel.planning.in_words import masses_text
@@ -106,6 +107,8 @@ class HeadStation(Station):
         self.choices["head.style"].offer([(key, STYLES[key].LABEL) for key in styles_for(cut)])
         super().refresh()
         read = STYLES[str(self.chosen_value("head.style"))].FIELDS
+        if value_at(self.session.document, "head.made"):
+            read = tuple(name for name in read if name not in BY_MEASURE)
         for path, field in (*self.numbers.items(), *self.choices.items()):
             name = path.split(".")[1]
             shown = name in read or name in ("style", "metal")

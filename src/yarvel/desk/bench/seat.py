@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from yarvel.desk.bench.stations import Station, figure_text
 from yarvel.heads.styles import STYLES
+from yarvel.planning.beginning import fields_of
 from yarvel.planning.job import HeadJob
 
 
@@ -26,7 +27,9 @@ class SeatStation(Station):
         super().refresh()
         plan = self.session.plan
         style = plan.job.head.style if plan is not None else HeadJob.style
-        self.numbers["head.notch_ratio"].setVisible("notch_ratio" in STYLES[style].FIELDS)
+        self.numbers["head.notch_ratio"].setVisible(
+            "notch_ratio" in (STYLES[style].FIELDS if plan is None else fields_of(plan.job.head))
+        )
         burs = plan.bur_steps_mm if plan is not None and not plan.job.head.seated else ()
         self._burs.setText("Burs: " + " → ".join(f"{size:.1f}" for size in burs) + " mm" if burs else "")
 

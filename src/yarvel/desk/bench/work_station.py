@@ -18,9 +18,11 @@ from PySide6.QtWidgets import (
 )
 
 from yarvel.desk.bench import route_edits
+from yarvel.desk.bench.made_readings import MEASURES, readings_patch, shown_in, ticks_after
 from yarvel.desk.bench.stations import Station
 from yarvel.desk.bench.table_level import TableLevel
 from yarvel.desk.bench.work_choices import USUAL, WorkChoices
+from yarvel.desk.dialogs.made_collet import MadeColletDialog
 from yarvel.desk.theme import BODY_PX
 from yarvel.desk.widgets.fields import ChoiceField
 from yarvel.desk.widgets.words import Words
@@ -190,6 +192,8 @@ class WorkStation(Station):
         )
         self.buttons["earlier"].setToolTip("Alt+Up in the list, or drag it")
         self.buttons["later"].setToolTip("Alt+Down in the list, or drag it")
+        _button_row(self, (("readings", "Readings…", self._on_readings),))
+        self.buttons["readings"].setToolTip("What was measured on the made collet; everything later follows it")
         self.way = ChoiceField("route.methods", "Done by", [], self)
         self.way.chosen.connect(lambda _path, kind: self._change(route_edits.other_way, str(kind), "Done by"))
         self.column.addWidget(self.way)
@@ -255,6 +259,7 @@ class WorkStation(Station):
         line = self._lines.get(key)
         ways = () if line is None else ways_of(line.step.operation)
         self.way.setVisible(len(ways) > 1)
+        self.buttons["readings"].setVisible(key == MEASURES)
         for name in ("done", "earlier", "later", "strike", "add"):
             self.buttons[name].setEnabled(line is not None)
         if line is None:
@@ -310,6 +315,23 @@ class WorkStation(Station):
         following = [other for other in keys[keys.index(key) + 1 :] if self._lines[other].mark not in self._ticks()]
         self._key = following[0] if following else key
         self.refresh()
+
+    def _on_readings(self) -> None:
+        """What was measured stands for what was planned; the measuring is done then."""
+        plan, docket = self.session.plan, self.session.docket
+        if plan is None:
+            return
+        dialog = MadeColletDialog(shown_in(plan), plan.job.head.made is not None, self)
+        if dialog.exec() != MadeColletDialog.DialogCode.Accepted:
+            return
+        before, key = dict(self._lines), self._key
+        if not self.session.patch(readings_patch(self.session.document, dialog), "Readings of the made collet"):
+            return
+        if docket is not None:
+            ticks = ticks_after(docket.ticks, before, self._lines.values())
+            if self._lines[key].mark not in ticks and not dialog.forgotten:
+                ticks = (*ticks, self._lines[key].mark)
+            self.session.set_column("ticks", ticks)
 
     # --- what a person changes -----------------------------------------------------------------------------------
 

@@ -10,9 +10,9 @@ from yarvel.figures.figure import Figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import StoneFacts
-from yarvel.heads.styles import STYLES
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import SHANK_SEAM, Joint
+from yarvel.planning.beginning import fields_of
 from yarvel.planning.job import Job
 from yarvel.shanks.blanks import Band
 from yarvel.shanks.joinery import Joinery
@@ -56,7 +56,7 @@ class Situation:
 
     def can_set(self, field: str) -> bool:
         """Whether the head's style reads this field of the job."""
-        return field in STYLES[self.job.head.style].FIELDS
+        return field in fields_of(self.job.head)
 
     def wider_band(self, width_mm: float) -> dict[str, Any]:
         """The patch that makes the band this wide at the head."""

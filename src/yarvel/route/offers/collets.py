@@ -9,6 +9,22 @@ from yarvel.planning.calls import sawn_joint
 from yarvel.route import lots
 from yarvel.route.offer import CLAWS, HEAD, SOLDER, STOCK, Offers
 
+_FOLLOWS = (
+    "collet.foot_diameter",
+    "collet.height",
+    "collet.saw_depth",
+    "shank.mark_half",
+    "shank.mark_half_outside",
+    "shank.hollow",
+    "shank.hollow_limit",
+    "shank.flat_depth",
+    "shank.saddle_depth",
+    "seat.line_from_top",
+    "seat.line_from_foot",
+    "seat.depth",
+)
+"""Figures that a driven collet as it was measured changes: no two come out alike."""
+
 
 def offer(offers: Offers) -> None:
     """The wall before any seat; a collet's claws are sawn once it is in the shank."""
@@ -62,7 +78,8 @@ def _collet(offers: Offers) -> None:
         "measure-part",
         "collet",
         wall,
-        "Measure the made collet: foot and height; the ring is marked by it.",
+        "Measure the made collet: foot, top and height; the ring is marked by it.",
+        reads=_FOLLOWS if offers.plan.job.head.made is None else (),
         stage=HEAD,
         after=("punch-rim-collet",),
     )

@@ -105,7 +105,7 @@ def _offered(offers: Offers, after: tuple[str, ...]) -> None:
         "offer-part",
         "head",
         ("shank", offers.grip),
-        "Offer the head to the shank; take off a little, offer again.",
+        "Offer the head to the shank.",
         "it stands by itself, no light in the joint",
         joints=_at(offers),
         stage=FIT,
@@ -113,6 +113,15 @@ def _offered(offers: Offers, after: tuple[str, ...]) -> None:
         off={offers.grip: max(offers.volumes["bare"] - offers.volumes["raw"], 0.0)} if offers.volumes else {},
         leaves=_shank_left(offers),
     )
+
+    cut = [one.key for one in offers.operations if one.kind.key in _CUTS and one.joints and one.stage == FIT]
+    if cut:
+        offers.by_turns((cut[-1], "offer-part-head"), "it stands by itself, no light in the joint", _TURNS)
+
+
+_CUTS = ("fit-ends", "file-flat", "trim-base", "drill", "notch-shoulders")
+_TURNS = 2
+"""How often a head is usually offered until it fits; from memory."""
 
 
 def _shank_left(offers: Offers) -> dict[tuple[str, ...], float]:

@@ -162,6 +162,17 @@ def _cut(offers: Offers, grip: tuple[str, ...], count: int) -> None:
             off={grip[0]: max(offers.volumes["raw"] - offers.volumes["head"], 0.0)} if offers.volumes else {},
             figures=("seat.depth", "seat.remaining", "seat.opening", "seat.push_to_claw"),
         )
+        offers.add(
+            "offer-stone",
+            "seat",
+            grip,
+            "Offer the stone.",
+            "level, no light under the girdle",
+            stage=SEAT,
+            after=("cut-seat-stone",),
+        )
+        passes = max(len(plan.bur_steps_mm), 2)
+        offers.by_turns(("cut-seat-stone", "offer-stone-seat"), "the stone sits level", passes)
     if "head.gallery_skim" in plan.figures and plan["head.gallery_skim"] > 0.005:
         offers.add(
             "skim-gallery",

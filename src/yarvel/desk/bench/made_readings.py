@@ -1,0 +1,42 @@
+"""Readings of what was made, taken at the operation that measures it."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Mapping
+from typing import Any
+
+from yarvel.desk.dialogs.made_collet import READINGS, MadeColletDialog
+from yarvel.heads.tapered_collet import BY_MEASURE
+from yarvel.planning.plan import Plan
+from yarvel.route.card import Line
+
+MEASURES = "measure-part-collet"
+"""The operation at which a made collet is measured."""
+
+
+def shown_in(plan: Plan) -> dict[str, float]:
+    """What the dialog shows at first: the readings, or what is planned; mm."""
+    return {name: round(plan[key], 2) for name, _, key in READINGS}
+
+
+def readings_patch(document: Mapping[str, Any], dialog: MadeColletDialog) -> dict[str, Any]:
+    """The merge patch of a dialog that was accepted: the readings, and none of what they stand for."""
+    if dialog.forgotten:
+        return {"head": {"made": None}}
+    patch: dict[str, Any] = {"head": {"made": dialog.readings(), **dict.fromkeys(BY_MEASURE)}}
+    if "height" in (document.get("fit") or {}):
+        patch["fit"] = {"height": None}
+    return patch
+
+
+def ticks_after(ticks: tuple[str, ...], before: Mapping[str, Line], after: Collection[Line]) -> tuple[str, ...]:
+    """Ticks once the readings are in: what was done up to the measuring stays done, though its figures are now what was
+    read; what comes later opens where a figure of it has moved."""
+    done = set()
+    for key, line in before.items():
+        if line.mark in ticks:
+            done.add(key)
+        if key == MEASURES:
+            break
+    moved = {before[line.key].mark: line.mark for line in after if line.key in done and line.key in before}
+    return tuple(moved.get(tick, tick) for tick in ticks)
