@@ -17,6 +17,7 @@ from yarvel.desk.bench.work_station import WorkStation
 from yarvel.desk.dialogs.accept_call import AcceptDialog
 from yarvel.desk.dialogs.finder import Finder
 from yarvel.desk.dialogs.house_rules import HouseRulesDialog
+from yarvel.desk.dialogs.made_collet import MadeColletDialog
 from yarvel.desk.dialogs.shortcuts import ShortcutsDialog
 from yarvel.drawing.primitives import Facets
 from yarvel.exchange.job_file import read_job
@@ -505,6 +506,41 @@ def test_operations_are_ticked_moved_left_out_and_added_by_hand(hand: Hand) -> N
     hand.window.run.ensureWidgetVisible(hand.field("work.usual"))
     hand.bot.mouseClick(hand.field("work.usual"), Qt.MouseButton.LeftButton)
     hand.bot.waitUntil(lambda: "thin-tips-claws" in station.list.operation_keys() and "route" not in session.document)
+
+
+def test_readings_of_a_made_collet_are_taken_at_its_measuring(hand: Hand) -> None:
+    """Planned first; four readings, and what is marked by them follows; what was ticked before stays ticked."""
+    session = hand.window.session
+    session.patch({"head": {"style": "tapered-collet", "claws": None, "claw_mm": None}}, "Another style")
+    hand.open_station("Work")
+    hand.settle()
+    station = next(station for station in hand.window.run.stations if isinstance(station, WorkStation))
+    key_in_hand(station, "drive-collet-collet")
+    assert not hand.window.findChild(QPushButton, "work.readings").isVisible()
+    hand.bot.keyClick(station.list, Qt.Key.Key_Space)
+    assert session.docket is not None and session.plan is not None
+    (before,) = (tick for tick in session.docket.ticks if tick.startswith("drive-collet"))
+    foot = session.plan["collet.foot_diameter"]
+    key_in_hand(station, "measure-part-collet")
+
+    def act(dialog: QDialog) -> None:
+        assert isinstance(dialog, MadeColletDialog)
+        assert dialog.fields["foot_mm"].value() == pytest.approx(foot, abs=0.01)
+        dialog.fields["foot_mm"].setValue(foot + 0.15)
+        hand.bot.mouseClick(dialog.buttons.buttons()[0], Qt.MouseButton.LeftButton)
+
+    in_dialog(hand, MadeColletDialog, act)
+    hand.window.run.ensureWidgetVisible(hand.field("work.readings"))
+    hand.bot.mouseClick(hand.field("work.readings"), Qt.MouseButton.LeftButton)
+    hand.settle()
+    assert session.plan["collet.foot_diameter"] == pytest.approx(foot + 0.15, abs=0.01)
+    (after,) = (tick for tick in session.docket.ticks if tick.startswith("drive-collet"))
+    assert after != before and any(tick.startswith("measure-part-collet") for tick in session.docket.ticks)
+    rows = [station.list.item(row) for row in range(station.list.count())]
+    checked = {row.data(Qt.ItemDataRole.UserRole) for row in rows if row.checkState() == Qt.CheckState.Checked}
+    assert {"drive-collet-collet", "measure-part-collet"} <= checked
+    hand.open_station("Head")
+    assert not hand.window.findChild(QWidget, "head.wall_mm").isVisible(), "it follows from what was measured"
 
 
 def test_an_operation_is_dragged_to_its_place(hand: Hand) -> None:

@@ -172,16 +172,8 @@ class Offers(Beginning):
             return
         fused = joint.grade == FUSED
         if not any(one.kind.key == "set-up" for one in self.operations):
-            self.add(
-                "set-up",
-                target,
-                on,
-                set_up_text(self.plan),
-                "every part stands by itself",
-                stage=stage,
-                joints=(group,),
-                after=after,
-            )
+            told, look = set_up_text(self.plan), "every part stands by itself"
+            self.add("set-up", target, on, told, look, stage=stage, joints=(group,), after=after)
         shield = f" Shield: {joint.shield}." if joint.shield else ""
         how = (
             "Fuse, no solder, ends tight"

@@ -18,11 +18,10 @@ from PySide6.QtWidgets import (
 )
 
 from yarvel.desk.bench import route_edits
-from yarvel.desk.bench.made_readings import MEASURES, readings_patch, shown_in, ticks_after
+from yarvel.desk.bench.made_readings import MEASURES, ReadingsButton
 from yarvel.desk.bench.stations import Station
 from yarvel.desk.bench.table_level import TableLevel
 from yarvel.desk.bench.work_choices import USUAL, WorkChoices
-from yarvel.desk.dialogs.made_collet import MadeColletDialog
 from yarvel.desk.theme import BODY_PX
 from yarvel.desk.widgets.fields import ChoiceField
 from yarvel.desk.widgets.words import Words
@@ -156,7 +155,15 @@ class WorkStation(Station):
         self._sections: tuple[Section, ...] = ()
         self._lines: dict[str, Line] = {}
         self._key = ""
-        self._in_hand()
+        self._name = Words(self)
+        self._name.setProperty("title", True)
+        self._name.setObjectName("work.name")
+        self._text = self.account()
+        self._text.setObjectName("work.text")
+        self.buttons: dict[str, QPushButton] = {}
+        _button_row(self, (("done", "Done, next", self._on_done),))
+        self.buttons["done"].setToolTip("Tick it off and go to the next (Space in the list)")
+        self.column.insertWidget(0, self._name)
         self.list = RouteList(self)
         self.list.picked.connect(self._show)
         self.list.moved.connect(self.move_operation)
@@ -168,17 +175,6 @@ class WorkStation(Station):
         self._more()
         self.level = TableLevel(self.session, self.fold("Is the table level?"), self)
         self.end_fold()
-
-    def _in_hand(self) -> None:
-        self._name = Words(self)
-        self._name.setProperty("title", True)
-        self._name.setObjectName("work.name")
-        self._text = self.account()
-        self._text.setObjectName("work.text")
-        self.buttons: dict[str, QPushButton] = {}
-        _button_row(self, (("done", "Done, next", self._on_done),))
-        self.buttons["done"].setToolTip("Tick it off and go to the next (Space in the list)")
-        self.column.insertWidget(0, self._name)
 
     def _changes(self) -> None:
         """What a person changes of the operation in hand, under the list."""
@@ -192,8 +188,8 @@ class WorkStation(Station):
         )
         self.buttons["earlier"].setToolTip("Alt+Up in the list, or drag it")
         self.buttons["later"].setToolTip("Alt+Down in the list, or drag it")
-        _button_row(self, (("readings", "Readings…", self._on_readings),))
-        self.buttons["readings"].setToolTip("What was measured on the made collet; everything later follows it")
+        self.readings = ReadingsButton(self.session, self.lines_now, self)
+        self.column.addWidget(self.readings)
         self.way = ChoiceField("route.methods", "Done by", [], self)
         self.way.chosen.connect(lambda _path, kind: self._change(route_edits.other_way, str(kind), "Done by"))
         self.column.addWidget(self.way)
@@ -249,6 +245,11 @@ class WorkStation(Station):
         moved = self.session.document.get("route")
         self.buttons["usual"].setEnabled(bool(moved))
 
+    def lines_now(self) -> dict[str, Line]:
+        """The route's lines by their operations, as the plan is now."""
+        self.refresh()
+        return dict(self._lines)
+
     def _ticks(self) -> set[str]:
         docket = self.session.docket
         return set() if docket is None else set(docket.ticks)
@@ -259,7 +260,7 @@ class WorkStation(Station):
         line = self._lines.get(key)
         ways = () if line is None else ways_of(line.step.operation)
         self.way.setVisible(len(ways) > 1)
-        self.buttons["readings"].setVisible(key == MEASURES)
+        self.readings.setVisible(key == MEASURES)
         for name in ("done", "earlier", "later", "strike", "add"):
             self.buttons[name].setEnabled(line is not None)
         if line is None:
@@ -315,23 +316,6 @@ class WorkStation(Station):
         following = [other for other in keys[keys.index(key) + 1 :] if self._lines[other].mark not in self._ticks()]
         self._key = following[0] if following else key
         self.refresh()
-
-    def _on_readings(self) -> None:
-        """What was measured stands for what was planned; the measuring is done then."""
-        plan, docket = self.session.plan, self.session.docket
-        if plan is None:
-            return
-        dialog = MadeColletDialog(shown_in(plan), plan.job.head.made is not None, self)
-        if dialog.exec() != MadeColletDialog.DialogCode.Accepted:
-            return
-        before, key = dict(self._lines), self._key
-        if not self.session.patch(readings_patch(self.session.document, dialog), "Readings of the made collet"):
-            return
-        if docket is not None:
-            ticks = ticks_after(docket.ticks, before, self._lines.values())
-            if self._lines[key].mark not in ticks and not dialog.forgotten:
-                ticks = (*ticks, self._lines[key].mark)
-            self.session.set_column("ticks", ticks)
 
     # --- what a person changes -----------------------------------------------------------------------------------
 

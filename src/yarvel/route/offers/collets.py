@@ -83,6 +83,11 @@ def _collet(offers: Offers) -> None:
         stage=HEAD,
         after=("punch-rim-collet",),
     )
+    _sawn(offers, wall)
+
+
+def _sawn(offers: Offers, wall: tuple[str, ...]) -> None:
+    """Claws out of the wall, once it is in its ring; a zone of it from then on."""
     if "collet.saw_depth" in offers.plan.figures:
         offers.add(
             "saw-claws",
