@@ -20,6 +20,7 @@ test: setup lint
 lint: setup
 	$(VENV)/bin/ruff check src tests bench tools
 	$(VENV)/bin/mypy
+	$(VENV)/bin/mypy --explicit-package-bases bench tools
 	$(VENV)/bin/lint-imports --no-cache
 
 bench: setup

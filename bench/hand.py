@@ -9,6 +9,7 @@ import random
 import sys
 import time
 from datetime import timedelta
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QTimer
@@ -89,17 +90,22 @@ class RandomHand:
             self.weighed += 1
             mass = self.weighed / 1000
             deed = WeighMetal("bought", "18k-yellow", mass)
-            dockets.acts.act(deed, lambda said, mass=mass: None if said else self.note(mass=mass))
+            dockets.acts.act(deed, partial(self._weighed, mass))
         else:
             task, person = self.chance.randrange(1, 9), self.chance.randrange(1, 5)
             deeds = (StartTask(task, person), StopTask(task, False), GiveTask(task, person))
             dockets.acts.act(self.chance.choice(deeds), lambda _said: None)
 
+    def _weighed(self, mass: float, said: str | None) -> None:
+        """Noted once it is booked; ``said`` why it was not."""
+        if not said:
+            self.note(mass=mass)
+
     def _sign_in(self, dialog: SignInDialog) -> None:
         if dialog.name.findText(self.name) < 0:
             return
         field = dialog.findChild(QLineEdit, "sign.pin")
-        if not field.text():
+        if field is not None and not field.text():
             dialog.name.setCurrentText(self.name)
             field.setText(self.pin)
             next(button for button in dialog.findChildren(QPushButton) if button.text() == "Sign in").click()

@@ -9,7 +9,13 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from yarvel.planning.job import Job
+    from yarvel.planning.plan import Plan
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
@@ -17,7 +23,7 @@ HERE = Path(__file__).parent
 STARTS = 7
 
 
-def job() -> object:
+def job() -> Job:
     """The job that is planned and dragged: every part of the first slice in it."""
     from yarvel.planning.job import FORMAT, from_document
 
@@ -58,11 +64,14 @@ def reference() -> None:
 def planning() -> None:
     """Plan without tolerance, the spread of 2,000 samples, and both together."""
     from yarvel.figures.rules import HouseRules
+    from yarvel.planning import sampling
+    from yarvel.planning.compute import compute
     from yarvel.planning.plan import plan, spread
 
     rules, made = HouseRules(), job()
     bare = timed(lambda: plan(made, rules, samples=0), 200)
-    spreading = timed(lambda: spread(made, rules, 7.67, 2000), 100)
+    worked = compute(made, rules, sampling.nominal(made.stone), made.stone.across_mm)
+    spreading = timed(lambda: spread(made, rules, worked, 2000), 100)
     told("plan", bare, "ms", "goal ≤ 3 ms")
     told("spread of 2,000 samples", spreading / bare, "plans' time", "goal ≤ 30")
 
@@ -111,10 +120,16 @@ def matching() -> None:
     told("plain loop over plan, against the match", loop / whole, "×", "goal ≥ 100 ×")
 
 
+def faces(plan: Plan, fine: bool) -> int:
+    """How many faces a head's body has, once all of them are worked out."""
+    from yarvel.planning.bodies import bodies
+
+    return int(bodies(plan, fine).parts["head"].num_tri())
+
+
 def solids() -> None:
     """Fine and coarse bodies of a four-claw basket with its seats cut, and of a pear's; every face worked out."""
     from yarvel.figures.rules import HouseRules
-    from yarvel.planning.bodies import bodies
     from yarvel.planning.job import Job, from_document, merge_patch, to_document
     from yarvel.planning.plan import plan
 
@@ -134,7 +149,7 @@ def solids() -> None:
         for fine, goal in zip((True, False), goals, strict=True):
             told(
                 f"{'fine' if fine else 'coarse'} body, {name}",
-                timed(lambda fine=fine, done=done: bodies(done, fine).parts["head"].num_tri(), 20),
+                timed(partial(faces, done, fine), 20),
                 "ms",
                 goal,
             )
@@ -161,7 +176,7 @@ def whole_ring() -> None:
             "shoulder": {"diameter_mm": 1.3, "count": 3, "setting": "bezel"},
         },
     }
-    whole = from_document(merge_patch(to_document(made), ring))  # type: ignore[arg-type]
+    whole = from_document(merge_patch(to_document(made), ring))
     one = timed(lambda: plan(whole, rules, samples=0), 100)
     told("plan of a whole ring", one, "ms", "goal ≤ 6 ms")
     routed = plan(whole, rules, samples=0)
@@ -218,7 +233,7 @@ def drawer() -> None:
     from yarvel.workshop.stock import HEAD, StockItem
 
     application = QApplication.instance() or QApplication([])
-    table = DrawerTable(lambda _item: None)
+    table = DrawerTable(lambda _before, _after: None)
     items = [
         StockItem(HEAD, f"K{place:05d}", "18k-yellow", 3 + place % 60 / 10, 4 + place % 3, 0.9, height_mm=4.0)
         for place in range(50_000)
@@ -249,7 +264,8 @@ def dragging() -> None:
     with tempfile.TemporaryDirectory() as folder:
         store = Path(folder) / "demo.sqlite"
         prepare_store(store, demo=True)
-        application = QApplication.instance() or QApplication([])
+        held = QApplication.instance()
+        application = held if isinstance(held, QApplication) else QApplication([])
         window = open_window(application, store)
         window.show()
         application.processEvents()

@@ -181,7 +181,7 @@ def _unexplained(docket: Any, changes: list[Change]) -> int:
         held[change.field] = change.after
     names = ("claw_chart", "item", "customer")
     now = {"job": docket.job_document, **{name: getattr(docket, name) for name in names}}
-    return wrong + sum(now[name] != value for name, value in held.items())
+    return wrong + sum(bool(now[name] != value) for name, value in held.items())
 
 
 if __name__ == "__main__":

@@ -7,6 +7,7 @@ import json
 import sys
 import time
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -74,6 +75,7 @@ def large_window(place: str, dockets: int) -> None:
 
     from yarvel.app import open_window
     from yarvel.workshop.location import location
+    from yarvel.workshop.store import Store
 
     application = QApplication([])
     window = open_window(application, location(place))
@@ -102,9 +104,7 @@ def large_window(place: str, dockets: int) -> None:
         word[:length] for word in ("rowan yard", "tanzanite pear", "22-0417") for length in range(1, len(word) + 1)
     ]
     for words in asked:
-        window.dockets.door.look(
-            lambda store, words=words: store.dockets(words), lambda found: answers.append(len(found))
-        )
+        window.dockets.door.look(partial(Store.dockets, words=words), lambda found: answers.append(len(found)))
     until(lambda: len(answers) == len(asked))
     found: dict[str, tuple[float, str, str]] = {
         "a docket opened and painted, p95": (sorted(times)[int(len(times) * 0.95)], "ms", "goal ≤ 100 ms")

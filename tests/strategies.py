@@ -64,6 +64,21 @@ def fits(draw: st.DrawFn, methods: tuple[str, ...]) -> dict[str, Any]:
 
 
 @st.composite
+def made_collets(draw: st.DrawFn, size: float) -> dict[str, float]:
+    """A collet as it was measured, for a stone of this size in mm."""
+    top = size * draw(st.floats(1.0, 1.35)) + 0.3
+    wall = draw(st.floats(0.3, 1.2))
+    foot = max(top * draw(st.floats(0.6, 0.98)), 2 * wall + 0.3, 0.5)
+    height = size * draw(st.floats(0.4, 1.0)) + 1
+    return {
+        name: min(value, 28.0) for name, value in zip(_MADE, (foot, max(top, foot + 0.1), height, wall), strict=True)
+    }
+
+
+_MADE = ("foot_mm", "top_mm", "height_mm", "wall_mm")
+
+
+@st.composite
 def documents(draw: st.DrawFn, cuts: tuple[str, ...] = tuple(CUTS)) -> dict[str, Any]:
     """Job documents within every field's range; some contradict themselves."""
     cut = CUTS[draw(st.sampled_from(cuts))]
@@ -87,6 +102,8 @@ def documents(draw: st.DrawFn, cuts: tuple[str, ...] = tuple(CUTS)) -> dict[str,
         "opening_mm": draw(_maybe(st.floats(0.65, 1.1).map(lambda share: round(share * size, 2)))),
         "trim_mm": draw(_maybe(st.floats(0, 1))),
     }
+    if head["style"] == "tapered-collet" and draw(st.booleans()):
+        head |= {"notch_ratio": None, "included_angle_deg": None, "made": draw(made_collets(size))}
     document: dict[str, Any] = {"format": FORMAT, "stone": _kept(stone), "head": _kept(head)}
     if draw(st.booleans()):
         document["shank"] = {
@@ -107,6 +124,8 @@ def documents(draw: st.DrawFn, cuts: tuple[str, ...] = tuple(CUTS)) -> dict[str,
         if draw(st.booleans()):
             document["shank"]["resized_from"] = {"system": "mm", "value": f"{draw(st.floats(13, 23)):.2f}"}
         document["fit"] = draw(fits(methods_for(STYLES[head["style"]].STANDS_ON)))
+        if head.get("made"):
+            document["fit"]["height"] = "lowest"
     elif draw(st.booleans()):
         bail = {
             "inside_mm": draw(st.floats(0.8, 12)),

@@ -86,7 +86,7 @@ def test_dust_is_made_where_saw_and_file_are(name: str, planned: PlanMaker) -> N
     _, route = built(planned(samples=0, **PIECES[name]))
     filed = {
         "cut-length", "fit-seam", "file-to-shape", "cut-grooves", "saw-off-stays", "offer-part", "cut-seat", "polish",
-        "saw-gap", "fit-ends", "file-flat", "level-tops", "saw-claws", "make-v-claw", "bevel-legs", "cast-part",
+        "saw-gap", "fit-ends", "file-flat", "level-tops", "narrow-claws", "make-v-claw", "bevel-legs", "cast-part",
         "trim-base", "drill", "notch-shoulders",
     }  # fmt: skip
     for step in route.steps:

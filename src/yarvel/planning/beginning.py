@@ -24,6 +24,9 @@ from yarvel.shanks import inset
 from yarvel.shanks.methods import PENDANT
 from yarvel.stones.cuts import CUTS
 
+_LEAST_TAPER_MM = 0.05
+"""A collet whose foot is hardly narrower than its top is a tube."""
+
 
 def start_problems(job: Job) -> list[Problem]:
     """What of it contradicts the rest of the job, each with what is accepted."""
@@ -77,8 +80,9 @@ def _made(job: Job) -> list[Problem]:
         for name in tapered_collet.BY_MEASURE
         if getattr(head, name) is not None
     ]
-    if head.made.foot_mm > head.made.top_mm:
-        found.append(Problem("head.made.foot_mm", "wider than the top", f"up to {head.made.top_mm:g} mm"))
+    most = head.made.top_mm - _LEAST_TAPER_MM
+    if head.made.foot_mm > most:
+        found.append(Problem("head.made.foot_mm", "not narrower than the top", f"up to {most:g} mm"))
     if 2 * head.made.wall_mm >= head.made.foot_mm:
         found.append(
             Problem("head.made.wall_mm", "leaves no opening at the foot", f"less than {head.made.foot_mm / 2:g} mm")

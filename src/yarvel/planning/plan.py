@@ -20,6 +20,7 @@ from yarvel.planning.as_built import as_built, half_widths
 from yarvel.planning.calls import examine_all, worst_first
 from yarvel.planning.calls.accepting import with_accepted
 from yarvel.planning.calls.call import Call, Situation
+from yarvel.planning.calls.made_already import for_made
 from yarvel.planning.checking import check
 from yarvel.planning.compute import Worked, compute, fit_choice_of, species_of
 from yarvel.planning.job import WELD, FitJob, Job, JointsJob
@@ -71,7 +72,9 @@ class Plan:
         return replace(
             self,
             figures={**self.figures, **{figure.key: figure for figure in figures}},
-            calls=worst_first(with_accepted([*kept, *calls], self.job.accepted or (), self.figures)),
+            calls=worst_first(
+                with_accepted(for_made([*kept, *calls], self.job), self.job.accepted or (), self.figures)
+            ),
             volumes=self.volumes if volumes is None else volumes,
         )
 
@@ -162,7 +165,7 @@ def _answer(job: Job, rules: HouseRules, worked: Worked, figures: dict[str, Figu
         azimuths,
         worked.bur_steps_mm,
         joints,
-        worst_first(with_accepted(examine_all(situation), job.accepted or (), figures)),
+        worst_first(with_accepted(for_made(examine_all(situation), job), job.accepted or (), figures)),
         replace(worked.facts, stone=plain(worked.facts.stone)),
         shape,
         worked.band,

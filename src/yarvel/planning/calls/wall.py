@@ -8,6 +8,8 @@ from yarvel.heads.heights import clear_of_culet
 from yarvel.planning.calls.call import OK, STOP, Call, Situation
 
 CODE = "wall-too-low"
+_READ_MM = 0.01
+"""A made collet is as high as planned within what it is read to."""
 
 
 def examine(situation: Situation) -> list[Call]:
@@ -17,9 +19,12 @@ def examine(situation: Situation) -> list[Call]:
     rules = situation.rules
     height = situation["head.height"]
     limit = float(clear_of_culet(situation["stone.pavilion_depth"], rules.culet_clearance_mm))
-    if round(height - limit, 6) >= 0:
+    made = situation.job.head.made is not None
+    if round(height - limit, 6) >= (-_READ_MM if made else 0):
         return [_call(OK, height, limit, None, "")]
     whole = math.ceil((limit + situation["stone.girdle"] + rules.tube_rim_mm) * 100) / 100
+    if made:
+        return [_call(STOP, height, limit, {"head": {"made": None}}, "Make another collet")]
     given = situation.job.head.height_mm is not None
     remedy: dict[str, object] = {"head": {"height_mm": whole}} if given else {"fit": {"height": "lowest"}}
     return [_call(STOP, height, limit, remedy, f"Tube {whole:.2f} mm long")]

@@ -93,15 +93,24 @@ def _sawn(offers: Offers, wall: tuple[str, ...]) -> None:
             "saw-claws",
             "collet",
             wall,
-            "Only now: saw the claws, {collet.saw_depth} below the girdle's line and no deeper; open to Vs with a "
-            "three-square file, narrow the claws towards their tips.",
-            "claws alike, the Vs of one depth, every cut ends above the joint",
+            "Only now: saw the claws, {collet.saw_depth} below the girdle's line and no deeper.",
+            "every cut ends above the joint, all of one depth",
             stage=SOLDER,
             count=len(offers.plan.shape.places),
             zones=((CLAWS, "collet"),),
             after=("pickle-head-to-shank", "pickle-hanging-ring"),
-            leaves={wall: offers.volumes["raw"]} if offers.volumes else {},
             harms=tuple(call.title.lower() for call in offers.plan.calls if call.code == sawn_joint.CODE and call.open),
+        )
+        offers.add(
+            "narrow-claws",
+            "collet",
+            wall,
+            "Open every cut to a V with a three-square file, narrow the claws towards their tips.",
+            "claws alike, the Vs down to the end of the cuts",
+            stage=SOLDER,
+            count=len(offers.plan.shape.places),
+            after=("saw-claws-collet",),
+            leaves={wall: offers.volumes["raw"]} if offers.volumes else {},
         )
 
 

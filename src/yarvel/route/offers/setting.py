@@ -23,6 +23,7 @@ from yarvel.route.setting_words import (
 READY = (
     "pickle-head-to-shank",
     "saw-claws-collet",
+    "narrow-claws-collet",
     "pickle-hanging-ring",
     "look-three-ways-head",
     "look-three-ways-hanging",
