@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from yarvel.operations import joint_states
 from yarvel.operations.lot import Lot
-from yarvel.operations.piece import ANNEALED, SPRUNG, Part, Piece
+from yarvel.operations.piece import ANNEALED, BEND, DRAW, HEAT, SPRUNG, Part, Piece
 from yarvel.operations.stone_state import CENTRE, FEATURES, LONG, StoneState
 
 STATIONS = (
@@ -24,9 +24,8 @@ STATIONS = (
     "plating",
     "outside",
 )
+__all__ = ["BEND", "DRAW", "HEAT", "SKILLS", "STATIONS", "Kind", "Operation", "Turns"]
 SKILLS = ("front", "mounter", "setter", "polisher", "caster", "lead")
-BEND, DRAW, HEAT = "bend", "draw", "heat"
-"""What an operation does to the temper of the parts it is done to."""
 
 
 @dataclass(frozen=True)
@@ -261,7 +260,7 @@ class Operation:
                 parts[name] = self._treated(parts[name], name == self.on[0])
             if self.kind.temper == HEAT:  # a zone is one piece with its host: the same heat
                 for zone in piece.zones_of(name):
-                    parts[zone] = parts[zone].heated()
+                    parts[zone] = replace(parts[zone], **parts[zone].after(HEAT, 0.0))
         for zone, host in self.zones:
             if host in parts:
                 held = parts[host]
@@ -283,8 +282,10 @@ class Operation:
         return found
 
     def _set(self, before: Mapping[str, StoneState]) -> Mapping[str, StoneState]:
-        kind, stone = self.kind, before.get(self.place, StoneState())
-        seat = self.seat or kind.seat
+        kind, seat = self.kind, self.seat or self.kind.seat
+        if not (kind.stone or kind.tips or seat or kind.level is not None):
+            return before
+        stone = before.get(self.place, StoneState())
         after = replace(
             stone,
             state=kind.stone or stone.state,
@@ -297,20 +298,28 @@ class Operation:
     def _treated(self, part: Part, first: bool) -> Part:
         """A part afterwards: temper, facts, spares, marks, tension."""
         kind = self.kind
-        if kind.temper == HEAT:
-            part = part.heated()
-        elif kind.temper == BEND:
-            part = part.worked(self.strain)
-        elif kind.temper == DRAW:
-            part = part.drawn()
-        part = part.with_facts((*kind.makes, *self.makes), kind.loses, self.shape or kind.shape)
-        if kind.spares or kind.takes_off:
-            part = replace(part, spares=part.spares.difference(kind.takes_off).union(kind.spares))
-        if part.marks and (kind.wears or kind.uses_up):
-            left = part.without_marks(kind.wears).marks
-            part = replace(
-                part, marks=frozenset(mark for mark in left if not (kind.uses_up and mark[0] == kind.by_mark))
-            )
-        if kind.marks:
-            part = replace(part, marks=part.marks | {(kind.marks, kind.lost_by)})
-        return replace(part, tension=self.tension) if self.tension and first else part
+        changes = part.after(kind.temper, self.strain)
+        if (kind.makes or self.makes or kind.loses) and (
+            facts := part.facts.difference(kind.loses).union(kind.makes, self.makes)
+        ) != part.facts:
+            changes["facts"] = facts
+        shape = self.shape or kind.shape
+        if shape and shape != part.shape:
+            changes["shape"] = shape
+        if kind.spares or (kind.takes_off and part.spares):
+            changes["spares"] = part.spares.difference(kind.takes_off).union(kind.spares)
+        if kind.marks or (part.marks and (kind.wears or kind.uses_up)):
+            changes["marks"] = self._marked(part)
+        if first and self.tension:
+            changes["tension"] = self.tension
+        return replace(part, **changes) if changes else part
+
+    def _marked(self, part: Part) -> frozenset[tuple[str, tuple[str, ...]]]:
+        """The marks that stand afterwards, each with what it is lost by."""
+        kind = self.kind
+        left = frozenset(
+            (key, lost_by)
+            for key, lost_by in part.marks
+            if kind.wears not in lost_by and not (kind.uses_up and key == kind.by_mark)
+        )
+        return left | {(kind.marks, kind.lost_by)} if kind.marks else left

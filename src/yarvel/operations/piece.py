@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
+from typing import Any
 
 from yarvel.operations import joint_states
 from yarvel.operations.stone_state import ABSENT, CENTRE, StoneState
@@ -12,6 +13,8 @@ ANNEALED, WORKED, HARD, CAST, UNKNOWN = "annealed", "worked", "hard", "cast", "u
 """Tempers: what the last heat or the last work left; of what came in nobody knows."""
 EXISTS, BOUGHT, CASTING, MADE = "exists", "bought", "cast", "made"
 """Where a part comes from."""
+BEND, DRAW, HEAT = "bend", "draw", "heat"
+"""What work does to temper."""
 FREE, WANTED, SPRUNG = "free", "wanted", "sprung"
 """Tension: none; the grip of branches spread on purpose; a ring that springs open where it is sawn or heated."""
 BY_FILE, BY_HEAT, BY_POLISH, BY_HAND = "file", "heat", "polish", "hand"
@@ -53,17 +56,13 @@ class Part:
     tension: str = FREE
     host: str = ""
 
-    def heated(self) -> Part:
-        """As a torch leaves it."""
-        return replace(self, temper=ANNEALED, left=self.metal.annealed)
-
-    def worked(self, strain: float) -> Part:
-        """As a bend of this strain leaves it."""
-        return replace(self, temper=WORKED, left=max(self.left - strain, 0.0))
-
-    def drawn(self) -> Part:
-        """As the draw plate or the mill leaves it."""
-        return replace(self, temper=HARD, left=self.metal.drawn)
+    def after(self, work: str, strain: float) -> dict[str, Any]:
+        """What of temper and elongation changes by a bend of this strain, by the draw plate or the mill, by a torch."""
+        if work == HEAT:
+            return {"temper": ANNEALED, "left": self.metal.annealed}
+        if work == BEND:
+            return {"temper": WORKED, "left": max(self.left - strain, 0.0)}
+        return {"temper": HARD, "left": self.metal.drawn} if work == DRAW else {}
 
     def with_facts(self, more: Iterable[str], less: Iterable[str], shape: str) -> Part:
         """With some facts more and some less, and another shape where one is named."""
@@ -75,11 +74,6 @@ class Part:
     def grown(self, volume: float) -> Part:
         """With so much more metal, mm³; less where that is negative."""
         return replace(self, volume=self.volume + volume)
-
-    def without_marks(self, lost_by: str) -> Part:
-        """Without the marks that this takes off."""
-        left = frozenset(mark for mark in self.marks if lost_by not in mark[1])
-        return self if left == self.marks else replace(self, marks=left)
 
     def marked(self, key: str) -> bool:
         """Whether this mark still stands."""

@@ -48,6 +48,8 @@ class Effects(TypedDict, total=False):
     takes: tuple[Lot, ...]
     gives: tuple[Lot, ...]
     harms: tuple[str, ...]
+    shields: tuple[str, ...]
+    stands_for: tuple[str, ...]
 
 
 class Offers(Beginning):
@@ -167,8 +169,7 @@ class Offers(Beginning):
             return
         joint, many = self.joints[group]
         if joint.grade == WELDED:
-            self._weld(group, target, on, stage=stage, after=after, makes=makes, shape=shape)
-            self.operations[-1] = replace(self.operations[-1], tension=tension)
+            self._weld(group, target, on, stage=stage, after=after, makes=makes, shape=shape, tension=tension)
             return
         fused = joint.grade == FUSED
         if not any(one.kind.key == "set-up" for one in self.operations):
@@ -196,12 +197,12 @@ class Offers(Beginning):
             makes=makes,
             shape=shape,
             tension=tension,
+            shields=joint.shielded,
+            stands_for=(f"solder-{target}",) if fused else (),
         )
-        self.operations[-1] = done = replace(self.operations[-1], shields=joint.shielded)
-        if fused:
-            self.operations[-1] = done = replace(done, stands_for=(f"solder-{target}",))
+        done = self.operations[-1].key
         told = "Quench, pickle, look at every joint before the next heat."
-        self.add("pickle", target, on, told, stage=stage, joints=(group,), after=(done.key,))
+        self.add("pickle", target, on, told, stage=stage, joints=(group,), after=(done,))
 
     def _weld(
         self,
@@ -213,6 +214,7 @@ class Offers(Beginning):
         after: tuple[str, ...],
         makes: tuple[str, ...],
         shape: str,
+        tension: str,
     ) -> None:
         """A joint closed by the laser: no heat, no pickle, nothing that flows later; and nothing that opens again."""
         _, many = self.joints[group]
@@ -230,8 +232,9 @@ class Offers(Beginning):
             after=after,
             makes=("soldered", *makes),
             shape=shape,
+            tension=tension,
+            stands_for=(f"solder-{target}", f"pickle-{target}"),
         )
-        self.operations[-1] = replace(self.operations[-1], stands_for=(f"solder-{target}", f"pickle-{target}"))
 
     def before_heat(self, kind: str, target: str, on: tuple[str, ...], text: str, look: str, **more: Any) -> None:
         """Offer an operation that comes before every torch."""

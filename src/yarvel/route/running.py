@@ -119,7 +119,8 @@ def readied(operations: list[Operation]) -> list[Operation]:
     for one in operations:
         held = one.joints if one.joint_after == joint_states.HELD else one.closes
         waits = [ready.get(group, joint_states.OPEN) for group in held]
-        found.append(replace(one, joint_before=max(waits, key=joint_states.STATES.index)) if waits else one)
+        least = max(waits, key=joint_states.STATES.index, default=joint_states.OPEN)
+        found.append(one if least == joint_states.OPEN else replace(one, joint_before=least))
     return found
 
 
