@@ -153,7 +153,7 @@ def seat_text(plan: Plan) -> str:
     """The seat to its depth, by the school chosen or the usual one for the cut; burs and what each takes."""
     figures, clawed = plan.figures, bool(plan.shape.places)
     parts = [
-        f"A little at a time to {figures['seat.depth'].text()}, the stone offered between; "
+        f"A little at a time to {figures['seat.depth'].text()}; "
         f"{figures['seat.remaining'].text()} stays outside the girdle."
     ]
     if cuts := bur_cuts(plan):
