@@ -40,14 +40,14 @@ def test_ways_are_the_shortest_of_an_independent_library(ends: list[list[tuple[s
 def test_an_order_that_melts_an_earlier_joint_is_named() -> None:
     near = [
         Seam("ring", "hard", "Ring", (GOLD,), ends=(("head", 0.0),)),
-        Seam("head", "medium", "Head to shank", (GOLD,), ends=(("head", 3.0),)),
+        Seam("head", "medium", "head-to-shank", (GOLD,), ends=(("head", 3.0),)),
     ]
     assert not any(joint.melts for joint in in_order(near))
-    turned = in_order(near, order=("Head to shank", "Ring"))
-    assert [joint.group for joint in turned] == ["Head to shank", "Ring"]
-    assert turned[1].melts == ("Head to shank",)
-    far = [near[0], Seam("head", "medium", "Head to shank", (GOLD,), ends=(("head", 30.0),))]
-    assert in_order(far, order=("Head to shank", "Ring"))[1].melts == ()
+    turned = in_order(near, order=("head-to-shank", "Ring"))
+    assert [joint.group for joint in turned] == ["head-to-shank", "Ring"]
+    assert turned[1].melts == ("head-to-shank",)
+    far = [near[0], Seam("head", "medium", "head-to-shank", (GOLD,), ends=(("head", 30.0),))]
+    assert in_order(far, order=("head-to-shank", "Ring"))[1].melts == ()
 
 
 def test_one_grade_reaches_what_stepping_down_spares(planned: Callable[..., Plan]) -> None:
@@ -55,7 +55,7 @@ def test_one_grade_reaches_what_stepping_down_spares(planned: Callable[..., Plan
     one = planned(samples=0, joints={"school": ONE_GRADE})
     assert {joint.grade for joint in one.joints} == {"hard"} and len({joint.flow_c for joint in one.joints}) == 1
     last_stepped, last_one = (made.joints[-1] for made in (stepped, one))
-    assert "Claws to the lower ring" not in last_stepped.reaches and "Claws to the lower ring" in last_one.reaches
+    assert "claws-to-lower-ring" not in last_stepped.reaches and "claws-to-lower-ring" in last_one.reaches
     codes = {call.code: call.level for call in one.calls}
     assert codes["one-grade-with-care"] == "note" and "one-grade-with-care" not in {call.code for call in stepped.calls}
     assert "Shield" not in said(stepped, "solder").replace("Shield: ", "") and "One grade: coat" in said(one)
@@ -63,11 +63,11 @@ def test_one_grade_reaches_what_stepping_down_spares(planned: Callable[..., Plan
 
 
 def test_a_melting_order_is_a_stop_with_a_way_back(planned: Callable[..., Plan]) -> None:
-    made = planned(samples=0, joints={"order": ["Head to shank"]})
+    made = planned(samples=0, joints={"order": ["head-to-shank"]})
     call = next(call for call in made.calls if call.code == "joint-melts")
     assert call.level == "stop" and call.remedy == {"joints": {"order": None}}
-    assert "Head to shank" in call.message
-    assert made.joints[0].group == "Head to shank"
+    assert "head to shank" in call.message
+    assert made.joints[0].group == "head-to-shank"
 
 
 def test_ten_joints_of_a_four_claw_basket_of_two_rings(planned: Callable[..., Plan]) -> None:

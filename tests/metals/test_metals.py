@@ -71,12 +71,12 @@ def test_joints_of_a_ring_in_the_order_of_the_work(planned: Callable[..., Plan])
     plan = planned(fit={"method": "inset"})
     names = [(joint.group, count) for joint, count in groups(plan.joints)]
     assert names == [
-        ("Upper ring seam, to lie under a claw", 1),
-        ("Lower ring seam, to lie under a claw", 1),
-        ("Claws to the upper ring", 4),
-        ("Claws to the lower ring", 4),
-        ("Shank seam", 1),
-        ("Shank ends to the head", 2),
+        ("upper-ring-seam", 1),
+        ("lower-ring-seam", 1),
+        ("claws-to-upper-ring", 4),
+        ("claws-to-lower-ring", 4),
+        ("shank-seam", 1),
+        ("ends-to-head", 2),
     ]
     flows = [joint.flow_c for joint in plan.joints]
     assert flows == sorted(flows, reverse=True)

@@ -82,8 +82,8 @@ def test_no_stone_is_in_the_heat_unseen(stone: str) -> None:
 
 
 def test_a_heat_that_opens_a_joint_says_which() -> None:
-    piece = Piece({"shank": wrought(GOLD, "closed")}, joints={"Shank seam": joint_states.LOOKED})
-    assert operation("solder", "shank", melts=("Shank seam",)).unmet(piece) == ("this heat opens Shank seam",)
+    piece = Piece({"shank": wrought(GOLD, "closed")}, joints={"shank-seam": joint_states.LOOKED})
+    assert operation("solder", "shank", melts=("shank-seam",)).unmet(piece) == ("this heat opens shank seam",)
     assert operation("solder", "shank", melts=("Collet seam",)).unmet(piece) == ()
 
 
@@ -114,17 +114,17 @@ def test_a_joint_goes_from_mark_to_look_and_never_back_by_a_file() -> None:
     piece = Piece({"shank": wrought(GOLD, "open")})
     seen = []
     for kind in ("mark-out", "fit-ends", "offer-part", "set-up", "solder", "pickle", "fit-ends", "unsolder"):
-        piece = replace(operation(kind, "shank"), joints=("Head to shank",)).apply(piece)
-        seen.append(piece.state_of("Head to shank"))
+        piece = replace(operation(kind, "shank"), joints=("head-to-shank",)).apply(piece)
+        seen.append(piece.state_of("head-to-shank"))
     assert seen == ["marked", "cut", "fits", "held", "soldered", "looked-at", "looked-at", "open"]
 
 
 def test_seats_stays_and_claws_wait_for_the_look() -> None:
     """No bur and no saw before a joint was pickled and looked at; common practice."""
-    piece = Piece({"claws": wrought(GOLD, "claws")}, joints={"Claws to the upper ring": joint_states.SOLDERED})
+    piece = Piece({"claws": wrought(GOLD, "claws")}, joints={"claws-to-upper-ring": joint_states.SOLDERED})
     for kind in ("saw-off-stays", "guide-cut", "cut-seat"):
         assert any("looked at" in line for line in operation(kind, "claws").unmet(piece)), kind
-    looked = replace(operation("pickle", "claws"), joints=("Claws to the upper ring",)).apply(piece)
+    looked = replace(operation("pickle", "claws"), joints=("claws-to-upper-ring",)).apply(piece)
     assert not any("looked at" in line for line in operation("cut-seat", "claws").unmet(looked))
 
 

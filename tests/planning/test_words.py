@@ -17,7 +17,7 @@ from tests.strategies import jobs
 from tests.told import said
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules
-from yarvel.metals.joints import GROUPS
+from yarvel.operations.joint_groups import GROUPS
 from yarvel.planning.job import Job, usual_claws_of
 from yarvel.planning.plan import Plan, plan
 from yarvel.planning.weighing import weighed
@@ -231,7 +231,7 @@ def test_a_height_asked_of_a_made_head_trims_it(planned: PlanMaker) -> None:
 @pytest.mark.parametrize(
     ("parts", "path"),
     [
-        ({"joints": {"order": ["Head to shank", "nonsense"]}}, "joints.order.1"),
+        ({"joints": {"order": ["head-to-shank", "nonsense"]}}, "joints.order.1"),
         (
             {
                 "head": {"style": "tube", "height_mm": 4.0, "claw_mm": None, "notch_ratio": None},

@@ -66,7 +66,7 @@ def test_tips_left_long_are_trimmed_before_release(planned: PlanMaker) -> None:
 def test_soft_solder_first_melts_under_the_next(planned: PlanMaker) -> None:
     """What melts follows from the grades: easy claws under the medium head open, the other way round nothing does."""
     easy = unmet(planned(samples=0, **INSET, joints={"grades": {"claws-to-lower-ring": "easy"}}))
-    assert "opens Claws to the lower ring" in easy["solder-head-to-shank"]
+    assert "opens claws to the lower ring" in easy["solder-head-to-shank"]
     hard = {"head-to-shank": "medium", "claws-to-lower-ring": "hard", "claws-to-upper-ring": "hard"}
     assert not unmet(planned(samples=0, **INSET, joints={"grades": hard}))
     welded = planned(samples=0, **INSET, joints={"grades": {"claws-to-lower-ring": "easy", "head-to-shank": "welded"}})
@@ -169,7 +169,7 @@ def test_an_order_of_joints_is_followed_where_it_can_be(planned: PlanMaker) -> N
     assert usual.index("solder-upper-ring-seam") < usual.index("solder-lower-ring-seam")
     turned = route_of(planned(samples=0, joints={"order": ["lower-ring-seam", "upper-ring-seam"]}))
     assert heats(turned).index("solder-lower-ring-seam") < heats(turned).index("solder-upper-ring-seam")
-    never = planned(samples=0, joints={"order": ["Head to shank", "Claws to the upper ring"]})
+    never = planned(samples=0, joints={"order": ["head-to-shank", "claws-to-upper-ring"]})
     assert any("cannot be worked" in call.message for call in route_calls(route_of(never)))
 
 

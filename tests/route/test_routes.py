@@ -14,7 +14,7 @@ from tests.strategies import jobs
 from yarvel.exchange.plan_file import plan_document
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules
-from yarvel.metals.joints import GROUP_KEYS, GROUPS
+from yarvel.operations.joint_groups import FORMER_NAMES, GROUP_KEYS, GROUPS, key_of
 from yarvel.operations.operation import HEAT
 from yarvel.operations.stone_state import ABSENT, HELD
 from yarvel.planning.calls.call import STOP
@@ -119,7 +119,7 @@ def test_cast_claws_are_annealed_before_they_are_curved(planned: PlanMaker) -> N
 def test_like_joints_of_one_heat_are_one_operation(planned: PlanMaker) -> None:
     made = planned(samples=0, head={"claws": 6})
     joined = [step.operation for step in route_of(made).steps if step.operation.key == "solder-claws-to-upper-ring"]
-    assert [(one.count, one.joints) for one in joined] == [(6, ("Claws to the upper ring",))]
+    assert [(one.count, one.joints) for one in joined] == [(6, ("claws-to-upper-ring",))]
     assert joined[0].minutes == pytest.approx(3 + 1.5 * 6)
 
 
@@ -198,5 +198,7 @@ def test_what_the_route_has_not_is_refused_with_what_it_has(changed: dict[str, A
         plan_document(planned(samples=0, route=changed))
 
 
-def test_every_group_of_joints_has_its_key() -> None:
-    assert set(GROUP_KEYS) == set(GROUPS)
+def test_former_names_of_joints_are_read() -> None:
+    """Job files of before named groups of joints by sentences; each is still one of the keys."""
+    assert set(FORMER_NAMES.values()) <= set(GROUP_KEYS) and {key_of(group) for group in GROUPS} == set(GROUP_KEYS)
+    assert {key_of(name) for name in FORMER_NAMES} == set(GROUP_KEYS)

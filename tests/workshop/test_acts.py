@@ -30,7 +30,7 @@ def test_an_act_done_again_happens_once(store: Store) -> None:
     twice(store, Act(StartTask(task.id, orla.id), AT))
     held = store.tasks.tasks()[0]
     assert (held.state, held.started_at) == (STARTED, AT), "when it happened, not when it was stored"
-    twice(store, Act(TickLine(task.id, "Shank seam", True), AT))
+    twice(store, Act(TickLine(task.id, "shank-seam", True), AT))
     twice(store, Act(StopTask(task.id, False, "flux is out"), AT + timedelta(minutes=12)))
     twice(store, Act(GiveTask(task.id, benno.id), AT + timedelta(minutes=13)))
     held = store.tasks.tasks()[0]
@@ -38,7 +38,7 @@ def test_an_act_done_again_happens_once(store: Store) -> None:
         OPEN,
         12.0,
         "Benno",
-        ("Shank seam",),
+        ("shank-seam",),
         "flux is out",
     )
     told = [change.after for change in store.history(docket.id) if change.field == "Solder"]

@@ -186,8 +186,9 @@ def test_the_route_becomes_tasks_at_the_workshops_pace(planned: Callable[..., Pl
     made, rules = planned(samples=0, fit={"method": "inset"}), HouseRules()
     found = tasks_of(made, docket(), rules)
     assert [key for key, _ in found] == ["stock", "shank", "head", "fit", "solder", "seat", "set", "finish", CHECK]
-    flat = [key for key, _ in tasks_of(planned(samples=0, fit={"method": "on-flat"}), docket(), rules)]
-    assert "fit" not in flat and "solder" in flat, "six minutes at the flat are no task of their own"
+    tube = {"style": "tube", "claw_mm": None, "notch_ratio": None}
+    saddle = [key for key, _ in tasks_of(planned(samples=0, head=tube, fit={"method": "fish-mouth"}), docket(), rules)]
+    assert "fit" not in saddle and "solder" in saddle, "eight minutes at the saddle are no task of their own"
     slow = dict(tasks_of(made, docket(), rules, with_pace({"set": 150.0})))
     assert slow["set"] == pytest.approx(1.5 * dict(found)["set"]) and slow["head"] == dict(found)["head"]
     assert [key for key, _ in tasks_of(None, docket(), rules)] == [CHECK]

@@ -11,7 +11,7 @@ from typing import Any
 from yarvel.exchange.route_file import metal_document, route_document
 from yarvel.figures.errors import JobError
 from yarvel.figures.figure import Figure
-from yarvel.metals.joints import GROUP_KEYS
+from yarvel.operations.joint_groups import key_of
 from yarvel.planning.calls.accepting import with_accepted
 from yarvel.planning.calls.call import Call
 from yarvel.planning.plan import FORMAT, Plan
@@ -37,12 +37,12 @@ def plan_document(plan: Plan) -> dict[str, Any]:
             document[room] = figures
     document["head"]["claw_azimuths_deg"] = list(plan.claw_azimuths_deg)
     document["seat"]["bur_steps_mm"] = list(plan.bur_steps_mm)
-    counts = Counter(GROUP_KEYS[joint.group] for joint in plan.joints)
+    counts = Counter(key_of(joint.group) for joint in plan.joints)
     numbered: Counter[str] = Counter()
     document["joints"] = [
         {
-            "key": _joint_key(GROUP_KEYS[joint.group], counts, numbered),
-            "group": GROUP_KEYS[joint.group],
+            "key": _joint_key(key_of(joint.group), counts, numbered),
+            "group": key_of(joint.group),
             "what": joint.what,
             "grade": joint.grade,
             "flow_c": joint.flow_c if math.isfinite(joint.flow_c) else None,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from yarvel.metals.joints import GROUP_KEYS
+from yarvel.operations.joint_groups import key_of
 from yarvel.operations.lot import Lot
 from yarvel.operations.piece import FREE, Part, Piece
 from yarvel.operations.stone_state import CENTRE
@@ -30,7 +30,7 @@ def _line(step: Step, caution: str | None) -> dict[str, Any]:
         "kind": kind.key,
         "key": operation.key,
         "on": list(operation.on),
-        "joints": list(dict.fromkeys(GROUP_KEYS[group] for group in operation.closes)),
+        "joints": list(dict.fromkeys(key_of(group) for group in operation.closes)),
         "count": operation.count,
         "text": operation.text,
         "look": operation.look,
@@ -96,7 +96,7 @@ def _state(piece: Piece) -> dict[str, Any]:
         "seat": sorted(stone.seat),
         "tips": {"length": tips.length, "section": tips.section, "lean": tips.lean, "end": tips.end},
         "stones": {place: held.state for place, held in piece.stones.items() if place != CENTRE},
-        "joints": {GROUP_KEYS[group]: state for group, state in piece.joints.items()},
+        "joints": {key_of(group): state for group, state in piece.joints.items()},
         "parts": {name: _part(part) for name, part in piece.parts.items()},
     }
 

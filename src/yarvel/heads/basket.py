@@ -391,7 +391,7 @@ def basket_seams(places: tuple[Place, ...], alloy: Alloy) -> list[Seam]:
         Seam(
             f"{name} ring seam",
             "hard",
-            f"{name.capitalize()} ring seam, to lie under a claw",
+            f"{name}-ring-seam",
             (alloy,),
             ends=((part, 0.0),),
         )
@@ -403,7 +403,7 @@ def basket_seams(places: tuple[Place, ...], alloy: Alloy) -> list[Seam]:
             Seam(
                 f"claw {called} to the {name} ring",
                 "hard",
-                f"Claws to the {name} ring",
+                f"claws-to-{name}-ring",
                 (alloy,),
                 ends=((f"claw {number}", up), (part, way)),
             )

@@ -431,7 +431,7 @@ def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
         Seam(
             "collet seam",
             "hard",
-            "Collet seam (none where it is driven from seamless tube)",
+            "collet-seam",
             (alloy,),
             ends=((style.FOOT, 0.0),),
         )

@@ -251,8 +251,4 @@ def suits(cut: Cut) -> bool:
 
 def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
     """Drawn tube has no seam; a strip has one."""
-    return (
-        []
-        if facts.cut.is_round
-        else [Seam("bezel seam", "hard", "Seam of the strip", (alloy,), ends=((style.FOOT, 0.0),))]
-    )
+    return [] if facts.cut.is_round else [Seam("bezel seam", "hard", "strip-seam", (alloy,), ends=((style.FOOT, 0.0),))]

@@ -50,7 +50,7 @@ def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
         Seam(
             f"fold of claw {place + 1}",
             "hard",
-            "Scored folds of the Vs",
+            "v-folds",
             (alloy,),
             "solder just enough to fill the score",
             ((f"claw {place + 1}", 3.0),),

@@ -11,8 +11,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yarvel.metals.alloys import GRADES, Alloy
+from yarvel.operations.joint_groups import key_of
 
-SHANK_SEAM = "Shank seam"
 FUSED, WELDED = "fused", "welded"
 METHODS = (*GRADES, FUSED, WELDED)
 """How a group of joints is closed: by a grade of solder, by fusing its ends, by the laser all round."""
@@ -78,11 +78,8 @@ def in_order(
     asked = grades or {}
     made = [(_grade(seam, school, asked), seam) for seam in seams]
     flowed = [(_heat(grade, seam), grade, seam) for grade, seam in made]
-    places = {group: place for place, group in enumerate(order)}
-    last = len(places)
-    flowed.sort(
-        key=lambda held: (min(places.get(held[2].group, last), places.get(key_of(held[2].group), last)), -held[0])
-    )
+    places = {key_of(group): place for place, group in enumerate(order)}
+    flowed.sort(key=lambda held: (places.get(key_of(held[2].group), len(places)), -held[0]))
     near = (apart_mm([seam for _, _, seam in flowed]) <= reach_mm).tolist()
     joints = []
     for place, (heat, grade, seam) in enumerate(flowed):
@@ -157,51 +154,6 @@ def least_step_c(joints: tuple[Joint, ...]) -> float | None:
     temperatures = sorted({joint.flow_c for joint in joints if math.isfinite(joint.flow_c)}, reverse=True)
     steps = [high - low for high, low in itertools.pairwise(temperatures)]
     return min(steps) if steps else None
-
-
-GROUPS = (
-    "Upper ring seam, to lie under a claw",
-    "Lower ring seam, to lie under a claw",
-    "Claws to the upper ring",
-    "Claws to the lower ring",
-    "Scored folds of the Vs",
-    "Collet seam (none where it is driven from seamless tube)",
-    "Seam of the strip",
-    "Claws at the point",
-    SHANK_SEAM,
-    "Shank ends to the head",
-    "Branches to the bezel",
-    "Little bezels in the shoulders",
-    "Hanging ring's seam",
-    "Hanging ring to the head",
-    "Head to shank",
-)
-"""All groups of joints that heads and fits have; an order may name these and no others."""
-
-
-GROUP_KEYS = {
-    "Upper ring seam, to lie under a claw": "upper-ring-seam",
-    "Lower ring seam, to lie under a claw": "lower-ring-seam",
-    "Claws to the upper ring": "claws-to-upper-ring",
-    "Claws to the lower ring": "claws-to-lower-ring",
-    "Scored folds of the Vs": "v-folds",
-    "Collet seam (none where it is driven from seamless tube)": "collet-seam",
-    "Seam of the strip": "collet-seam",
-    "Claws at the point": "point",
-    SHANK_SEAM: "shank-seam",
-    "Shank ends to the head": "head-to-shank",
-    "Branches to the bezel": "head-to-shank",
-    "Little bezels in the shoulders": "bezels",
-    "Hanging ring's seam": "bail",
-    "Hanging ring to the head": "bail",
-    "Head to shank": "head-to-shank",
-}
-"""The key of each group, as documents name it."""
-
-
-def key_of(group: str) -> str:
-    """The key of a group of joints; a group that no head and no fit has is its own."""
-    return GROUP_KEYS.get(group, group)
 
 
 def groups(joints: tuple[Joint, ...]) -> list[tuple[Joint, int]]:

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from yarvel.operations import joint_states
+from yarvel.operations.joint_groups import name_of
 from yarvel.operations.lot import Lot
 from yarvel.operations.piece import ANNEALED, BEND, DRAW, HEAT, SPRUNG, Part, Piece
 from yarvel.operations.stone_state import CENTRE, FEATURES, LONG, StoneState
@@ -193,11 +194,12 @@ class Operation:
         for group in self.joints:
             now = piece.state_of(group)
             if not joint_states.at_least(now, self.joint_before):
-                found.append(f"{group}: {joint_states.WORDS[now]}, not {joint_states.WORDS[self.joint_before]} yet")
-        found += [f"this heat opens {group}" for group in self.melts if group in piece.joined]
+                wanted = joint_states.WORDS[self.joint_before]
+                found.append(f"{name_of(group)}: {joint_states.WORDS[now]}, not {wanted} yet")
+        found += [f"this heat opens {name_of(group)}" for group in self.melts if group in piece.joined]
         if self.kind.looked:
             found += [
-                f"{group}: not {joint_states.WORDS[joint_states.LOOKED]} yet"
+                f"{name_of(group)}: not {joint_states.WORDS[joint_states.LOOKED]} yet"
                 for group, state in piece.joints.items()
                 if state in (joint_states.SOLDERED, joint_states.FUSED)
             ]

@@ -10,8 +10,8 @@ from yarvel.heads import bought, tapered_collet, tube
 from yarvel.heads.claws import MOST_CLAWS, usual_wire_mm
 from yarvel.heads.style import HeadChoice
 from yarvel.heads.styles import STYLES, styles_for
-from yarvel.metals.joints import GROUP_KEYS, GROUPS
 from yarvel.metals.joints import METHODS as SOLDERED
+from yarvel.operations.joint_groups import GROUP_KEYS, key_of
 from yarvel.planning.beginning import start_problems
 from yarvel.planning.job import CHOICES, LOWEST, HeadJob, Job, StoneJob, usual_claws_of
 from yarvel.shanks.methods import METHODS, PENDANT, methods_for
@@ -94,8 +94,8 @@ def _fit_problems(job: Job) -> list[Problem]:
 def _joint_problems(job: Job) -> list[Problem]:
     """An order of groups that no head and no fit has."""
     asked = () if job.joints is None else job.joints.order or ()
-    keys = list(dict.fromkeys(GROUP_KEYS.values()))
-    unknown = [group for group in asked if group not in GROUPS and group not in keys]
+    keys = GROUP_KEYS
+    unknown = [group for group in asked if key_of(group) not in keys]
     problems = [
         Problem(f"joints.order.{asked.index(group)}", f"unknown group of joints {group!r}", f"one of {', '.join(keys)}")
         for group in unknown

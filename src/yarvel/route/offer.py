@@ -11,6 +11,7 @@ from typing import Any, TypedDict, Unpack
 from yarvel.metals.alloys import GRADES, alloy_of
 from yarvel.metals.joints import FUSED, WELDED, Joint, groups
 from yarvel.operations import joint_states
+from yarvel.operations.joint_groups import name_of
 from yarvel.operations.lot import Lot
 from yarvel.operations.operation import HEAT, Operation, Turns
 from yarvel.operations.piece import EXISTS, MADE, Metal, Part, as_cast, as_it_came, wrought
@@ -19,7 +20,7 @@ from yarvel.operations.stone_state import CENTRE, StoneState
 from yarvel.planning.plan import Plan
 from yarvel.route import lots
 from yarvel.route.begins import Beginning
-from yarvel.route.solder_words import set_up_text, short
+from yarvel.route.solder_words import set_up_text
 
 TAKE_IN, STOCK, SHANK, HEAD, MEND, FIT, SOLDER, SEAT, SET, FINISH, RELEASE = range(11)
 """Stages: they break ties only."""
@@ -316,5 +317,5 @@ def _times(many: int) -> str:
 
 
 def _named(group: str) -> str:
-    name = short(group)
+    name = name_of(group)
     return name[0].upper() + name[1:]

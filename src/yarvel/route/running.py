@@ -7,8 +7,8 @@ from dataclasses import dataclass, replace
 from itertools import pairwise
 
 from yarvel.figures.errors import JobError, Problem
-from yarvel.metals.joints import key_of
 from yarvel.operations import joint_states
+from yarvel.operations.joint_groups import key_of, name_of
 from yarvel.operations.operation import Operation
 from yarvel.operations.piece import UNKNOWN, Piece
 from yarvel.operations.register import REGISTER
@@ -18,7 +18,6 @@ from yarvel.route.instead import known_methods, replaced
 from yarvel.route.offer import Offers
 from yarvel.route.offers import CONTRIBUTORS
 from yarvel.route.ordering import in_order
-from yarvel.route.solder_words import short
 
 
 @dataclass(frozen=True)
@@ -61,7 +60,7 @@ def run(operations: list[Operation], piece: Piece) -> Route:
 
 def _shielded(operation: Operation, piece: Piece) -> Operation:
     """What is near by then and might open stands in the words."""
-    near = [short(joint) for joint in operation.shields if joint in piece.joined]
+    near = [name_of(joint) for joint in operation.shields if joint in piece.joined]
     return replace(operation, text=f"{operation.text} Shield {', '.join(near)}.") if near else operation
 
 
@@ -138,7 +137,7 @@ def _as_soldered(operations: list[Operation], wanted: tuple[str, ...]) -> tuple[
         try:
             found, held = in_order(tried), tried
         except JobError:
-            refused.append(f"{short(first.closes[0])} before {short(then.closes[0])}")
+            refused.append(f"{name_of(first.closes[0])} before {name_of(then.closes[0])}")
     return found, tuple(refused)
 
 

@@ -53,9 +53,3 @@ def set_up_text(plan: Plan) -> str:
             "new joint."
         )
     return " ".join(parts)
-
-
-def short(group: str) -> str:
-    """A group's name within a sentence, without what is said of it behind a comma or in brackets."""
-    name = group.split(",")[0].split(" (")[0]
-    return name[0].lower() + name[1:]

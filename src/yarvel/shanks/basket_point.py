@@ -160,12 +160,12 @@ def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]
     """The point closed, the shank closed, then the point in its hole."""
     point = figures["head.below_ring"]
     return [
-        Seam("claws at the point", "hard", "Claws at the point", (head,), "", ((FOOT, point), ("claw 1", -point))),
+        Seam("claws at the point", "hard", "point", (head,), "", ((FOOT, point), ("claw 1", -point))),
         blanks.back_seam(shank, figures),
         Seam(
             "point to the band",
             "medium",
-            "Head to shank",
+            "head-to-shank",
             (head, shank),
             "heat the shank first, the thin head comes up last",
             ((FOOT, point), (blanks.SHANK, 0.0)),

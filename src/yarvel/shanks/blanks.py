@@ -159,4 +159,4 @@ def enter_closed(ledger: Ledger, band: Band, rules: HouseRules, gap: Number = 0.
 def back_seam(shank: Alloy, figures: Mapping[str, float]) -> Seam:
     """The seam of a closed band, opposite the head."""
     half = figures["shank.blank_length"] / 2
-    return Seam("shank seam", "hard", "Shank seam", (shank,), ends=((SHANK, half),))
+    return Seam("shank seam", "hard", "shank-seam", (shank,), ends=((SHANK, half),))

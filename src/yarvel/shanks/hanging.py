@@ -102,11 +102,11 @@ def seams(alloy: Alloy, figures: Mapping[str, float]) -> list[Seam]:
     """The ring's seam, then the ring to the head, before the stone is set."""
     height = figures["head.height"]
     return [
-        Seam("hanging ring's seam", "hard", "Hanging ring's seam", (alloy,), ends=(("hanging ring", 0.0),)),
+        Seam("hanging ring's seam", "hard", "bail-seam", (alloy,), ends=(("hanging ring", 0.0),)),
         Seam(
             "hanging ring to the head",
             "medium",
-            "Hanging ring to the head",
+            "bail-to-head",
             (alloy,),
             "before the stone is set",
             (("hanging ring", figures["bail.wire_length"] / 2), (FOOT, height)),

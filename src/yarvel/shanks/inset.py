@@ -260,7 +260,7 @@ def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]
             Seam(
                 "head into the hole",
                 "medium",
-                "Head to shank",
+                "head-to-shank",
                 (head, shank),
                 shield,
                 ((FOOT, 0.0), (blanks.SHANK, 0.0)),
@@ -274,7 +274,7 @@ def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]
             Seam(
                 f"shank's {side} end to the head",
                 "medium",
-                "Shank ends to the head",
+                "ends-to-head",
                 (head, shank),
                 shield,
                 ((FOOT, 0.0), (blanks.SHANK, way)),

@@ -97,7 +97,7 @@ def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]
         Seam(
             "head's foot to the flat",
             "medium",
-            "Head to shank",
+            "head-to-shank",
             (head, shank),
             "heat the shank first, the thin head comes up last",
             ((FOOT, 0.0), (blanks.SHANK, 0.0)),

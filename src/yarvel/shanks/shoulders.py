@@ -137,7 +137,7 @@ def seams(asked: Shoulders, alloy: Alloy, figures: Mapping[str, float]) -> list[
             Seam(
                 f"little bezel {number + 1} on the {side}",
                 "hard",
-                "Little bezels in the shoulders",
+                "bezels",
                 (alloy,),
                 ends=((blanks.SHANK, spot),),
             )

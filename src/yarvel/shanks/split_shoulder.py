@@ -159,7 +159,7 @@ def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]
         Seam(
             f"{side} {which} branch to the bezel",
             "medium",
-            "Branches to the bezel",
+            "branches-to-bezel",
             (head, shank),
             "the thin bezel comes up last",
             ((FOOT, 0.0), (blanks.SHANK, way)),

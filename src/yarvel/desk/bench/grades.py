@@ -9,9 +9,9 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 from yarvel.desk.session import Session
 from yarvel.desk.undoable_docket import value_at
 from yarvel.desk.widgets.fields import ChoiceField
-from yarvel.metals.joints import METHODS, groups, key_of
+from yarvel.metals.joints import METHODS, groups
+from yarvel.operations.joint_groups import key_of, name_of
 from yarvel.planning.plan import Plan
-from yarvel.route.solder_words import short
 
 
 class GradeFields(QWidget):
@@ -38,7 +38,7 @@ class GradeFields(QWidget):
         return bool(rows)
 
     def _field(self, group: str, grade: str) -> ChoiceField:
-        name = short(group)
+        name = name_of(group)
         words = [(word, word.capitalize()) for word in METHODS]
         field = ChoiceField(f"joints.grades.{key_of(group)}", name[0].upper() + name[1:], words, self)
         field.show_value(grade)

@@ -27,11 +27,11 @@ from yarvel.desk.widgets.fields import ChoiceField
 from yarvel.desk.widgets.words import Words
 from yarvel.drawing.painters.qt import font
 from yarvel.operations.cautions import DEFER, caution_of
+from yarvel.operations.joint_groups import name_of
 from yarvel.operations.register import REGISTER
 from yarvel.route.card import Line, Section, sections
 from yarvel.route.instead import usual_kind, ways_of
 from yarvel.route.running import route_of
-from yarvel.route.solder_words import short
 from yarvel.workshop.work import Work, work_of
 
 _KEY = Qt.ItemDataRole.UserRole
@@ -374,7 +374,7 @@ def _short_of(line: Line) -> str:
     operation = line.step.operation
     passes = operation.kind.key in ("roll", "draw-wire")
     many = f" × {operation.count}" if operation.count > 1 and not passes else ""
-    what = ", ".join(short(group) for group in operation.closes)
+    what = ", ".join(name_of(group) for group in operation.closes)
     what = what or operation.key.removeprefix(f"{usual_kind(operation)}-").replace("-", " ")
     marks = " (if asked for)" if operation.maybe else ""
     return f"{operation.kind.label}: {what}{many}{marks}{' – too early' if line.step.unmet else ''}"

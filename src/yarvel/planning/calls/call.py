@@ -11,7 +11,8 @@ from yarvel.figures.rules import HouseRules
 from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import StoneFacts
 from yarvel.metals.alloys import Alloy
-from yarvel.metals.joints import SHANK_SEAM, Joint
+from yarvel.metals.joints import Joint
+from yarvel.operations.joint_groups import SHANK_SEAM
 from yarvel.planning.beginning import fields_of
 from yarvel.planning.job import Job
 from yarvel.shanks.blanks import Band

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from yarvel.metals.joints import ONE_GRADE, groups, least_step_c
+from yarvel.operations.joint_groups import name_of
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, STOP, Call, Situation
 
 CODE, MELTS, AGAIN = "solder-order", "joint-melts", "one-grade-with-care"
@@ -29,7 +30,8 @@ def examine(situation: Situation) -> list[Call]:
                 MELTS,
                 STOP,
                 "This order melts a joint",
-                f"“{joint.group}” is heated to {joint.heat_c:.0f} °C and would melt “{melts[0]}”, made before it.",
+                f"“{name_of(joint.group)}” is heated to {joint.heat_c:.0f} °C and would melt “{name_of(melts[0])}”, "
+                "made before it.",
                 joint.heat_c,
                 None,
                 "°C",

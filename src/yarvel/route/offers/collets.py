@@ -123,7 +123,7 @@ def _tube_lot(offers: Offers, piece: str, part: str, outside: str, length: str) 
 
 def _tube(offers: Offers) -> None:
     wall = ("tube",)
-    strip = "Seam of the strip" in offers.joints
+    strip = "strip-seam" in offers.joints
     offers.stock("tube", metal=offers.plan.job.head.metal, shape="strip" if strip else "tube")
     if strip:
         plan = offers.plan
@@ -149,7 +149,7 @@ def _tube(offers: Offers) -> None:
             after=("anneal-tube",),
         )
         offers.closed(
-            "Seam of the strip",
+            "strip-seam",
             "tube",
             wall,
             seam="strip-seam",

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Any
 
-from yarvel.metals.joints import SHANK_SEAM
+from yarvel.operations.joint_groups import SHANK_SEAM
 from yarvel.operations.piece import BY_POLISH, EXISTS
 from yarvel.operations.stone_state import (
     ABSENT,

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from yarvel.metals.joints import SHANK_SEAM, WELDED
+from yarvel.metals.joints import WELDED
+from yarvel.operations.joint_groups import SHANK_SEAM
 from yarvel.operations.piece import SPRUNG, WANTED
 from yarvel.planning.job import OPEN_RING, TACK, WELD
 from yarvel.route import lots
@@ -14,7 +15,7 @@ from yarvel.shanks.blanks import FILL
 
 RING = ("shank",)
 BRANCHES = ("branches",)
-HEAD_GROUPS = ("Head to shank", "Shank ends to the head", "Branches to the bezel")
+HEAD_GROUPS = ("head-to-shank", "ends-to-head", "branches-to-bezel")
 _ROUND = ("round-up-shank", "check-size-shank")
 
 _SPRINGS = " The ring is under tension and springs open where it is heated: torch on the head's side only."
@@ -311,7 +312,7 @@ def _point(offers: Offers) -> None:
         count=len(offers.plan.shape.places),
         after=("bevel-legs-claws",),
     )
-    offers.solder("Claws at the point", "point", claws, stage=FIT, after=("bend-legs-claws",))
+    offers.solder("point", "point", claws, stage=FIT, after=("bend-legs-claws",))
     offers.add(
         "drill",
         "shank",

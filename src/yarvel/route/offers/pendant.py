@@ -20,7 +20,7 @@ def offer(offers: Offers) -> None:
     else:
         _made(offers)
     offers.solder(
-        "Hanging ring to the head",
+        "bail-to-head",
         "hanging-ring",
         ("hanging ring", offers.grip),
         stage=SOLDER,
@@ -59,7 +59,7 @@ def _made(offers: Offers) -> None:
         after=("anneal-hanging-ring",),
     )
     offers.solder(
-        "Hanging ring's seam",
+        "bail-seam",
         "hanging-ring-seam",
         BAIL,
         stage=FIT,

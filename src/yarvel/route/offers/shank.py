@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yarvel.metals.joints import SHANK_SEAM
+from yarvel.operations.joint_groups import SHANK_SEAM
 from yarvel.route import lots
 from yarvel.route.offer import SHANK, STOCK, Offers
 

@@ -8,7 +8,7 @@ from yarvel.route.offer import FIT, SEAT, SET, SHANK, Offers
 from yarvel.shanks.shoulders import FLUSH
 
 RING = ("shank",)
-BEZELS = "Little bezels in the shoulders"
+BEZELS = "bezels"
 
 
 def offer(offers: Offers) -> None:

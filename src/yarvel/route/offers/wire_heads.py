@@ -82,7 +82,7 @@ def _ring(offers: Offers, which: str, metal: str) -> None:
         after=(f"anneal-{target}",),
     )
     offers.closed(
-        f"{which.capitalize()} ring seam, to lie under a claw",
+        f"{which}-ring-seam",
         target,
         ring,
         stage=HEAD,
@@ -151,7 +151,7 @@ def _claws(offers: Offers) -> None:
             takes=tuple(lot for lot in found if lot.form == lots.STRIP),
             leaves={CLAWS: offers.volumes["claws"]} if offers.volumes and points == places else {},
         )
-        offers.solder("Scored folds of the Vs", "folds", CLAWS, stage=HEAD, after=("make-v-claw-claws",))
+        offers.solder("v-folds", "folds", CLAWS, stage=HEAD, after=("make-v-claw-claws",))
     if places > points and "head.u_piece_length" in offers.plan.figures:
         offers.add(
             "bend-u",
@@ -181,7 +181,7 @@ def _claws(offers: Offers) -> None:
 def _joined(offers: Offers) -> None:
     ready = ("bend-u-claws", "cut-length-claws", "make-v-claw-claws", "pickle-folds", "cut-grooves-upper-ring")
     offers.solder(
-        "Claws to the upper ring",
+        "claws-to-upper-ring",
         "claws-to-upper-ring",
         ("claws", "upper ring"),
         stage=HEAD,
@@ -198,7 +198,7 @@ def _joined(offers: Offers) -> None:
         after=("pickle-claws-to-upper-ring",),
     )
     offers.solder(
-        "Claws to the lower ring",
+        "claws-to-lower-ring",
         "claws-to-lower-ring",
         ("claws", "lower ring"),
         stage=HEAD,
