@@ -84,8 +84,8 @@ def workshop_windows(window: BenchWindow) -> None:
         wait(100)
     repair = window.intake.repair
     for claw, changes in (
-        (0, {"finding": "worn tip", "tip": 0.33}),
-        (1, {"finding": "thin side", "behind": 0.38}),
+        (0, {"finding": "worn-tip", "tip": 0.33}),
+        (1, {"finding": "thin-side", "behind": 0.38}),
         (2, {"finding": "bent"}),
     ):
         repair.chart.claw = claw

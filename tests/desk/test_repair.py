@@ -52,7 +52,7 @@ def measure(hand: Hand, repair: RepairWindow, name: str, text: str) -> None:
 def test_a_claw_is_pressed_measured_and_judged(hand: Hand, repair: RepairWindow) -> None:
     press(hand, repair, 1)
     assert repair.chart.claw == 1
-    choose(repair, "worn tip")
+    choose(repair, "worn-tip")
     measure(hand, repair, "tip", "0,3")
     assert told(repair, "claw.verdict").startswith("Re-tip: 0.30 mm of tip left")
     assert "<b>Mend</b>" in told(repair, "repair.told") and "worn tips" in told(repair, "repair.told")

@@ -18,8 +18,10 @@ from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.job import from_document
 from yarvel.planning.plan import plan
+from yarvel.planning.repair import NEIGHBOUR_BAND
 from yarvel.route.checks import checks
 from yarvel.workshop.backup import summary
+from yarvel.workshop.claw_chart import found_on
 from yarvel.workshop.layout import HEAD
 from yarvel.workshop.migrating import SCRIPTS, bring_up_to_date, known_revisions, stored_revision
 from yarvel.workshop.on_disk import check_digest
@@ -229,6 +231,18 @@ def test_parts_of_the_work_are_kept_by_key(tmp_path: Path) -> None:
     assert way_of(mended) == "re-tip"
     assert store.tasks.standards()["head"].pace == pytest.approx(150) and store.tasks.standards()["solder"].pace == 90
     assert any("Cut 60.1 mm of it." in task.ticks for task in tasks)
+    store.close()
+
+
+def test_findings_are_kept_by_key(tmp_path: Path) -> None:
+    """Charts of before named them; what was found, measured and chosen is the same."""
+    store = Store(old_store("0009", tmp_path))
+    (mended,) = (docket for docket in store.dockets("old ring") if docket.claw_chart)
+    findings = [claw.finding for claw in found_on(mended, 6)]
+    assert findings == ["worn-tip", "thin-side", "neighbour", "bent", "cracked", "sound"]
+    assert [row["finding"] for row in mended.claw_chart["claws"]] == findings
+    assert mended.claw_chart["cause"] == NEIGHBOUR_BAND and way_of(mended) == "new-claws"
+    assert all(claw.tip == 0.3 for claw in found_on(mended, 6)) and mended.claw_chart["cost"] == 41.5
     store.close()
 
 

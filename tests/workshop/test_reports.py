@@ -75,7 +75,7 @@ def test_late_comes_first_and_a_full_bench_is_a_risk() -> None:
 
 
 def test_heads_come_back_for_a_cause() -> None:
-    chart = {"cause": "worn tips", "claws": [{"finding": "worn tip"}, {"finding": "sound"}, {"finding": "worn tip"}]}
+    chart = {"cause": "worn", "claws": [{"finding": "worn tip"}, {"finding": "sound"}, {"finding": "worn-tip"}]}
     made = causes(
         [
             docket(1, None, claw_chart=chart),
@@ -85,8 +85,8 @@ def test_heads_come_back_for_a_cause() -> None:
         ]
     )
     assert [(cause.cause, cause.style, cause.heads, cause.claws) for cause in made] == [
-        ("worn tips", "bought", 2, (("worn tip", 4),)),
-        ("not judged", "bought", 1, (("missing", 1),)),
+        ("worn", "bought", 2, (("worn-tip", 4),)),
+        ("not-judged", "bought", 1, (("missing", 1),)),
     ]
 
 

@@ -9,27 +9,32 @@ from yarvel.figures.rules import HouseRules
 
 SOUND, WORN_TIP, BENT, CRACKED, THIN_SIDE, MISSING, NEIGHBOUR = (
     "sound",
-    "worn tip",
+    "worn-tip",
     "bent",
     "cracked",
-    "thin side",
+    "thin-side",
     "missing",
-    "worn by a neighbour band",
+    "neighbour",
 )
-FINDINGS = (SOUND, WORN_TIP, BENT, CRACKED, THIN_SIDE, MISSING, NEIGHBOUR)
-FINDING_KEYS = {
-    "sound": SOUND,
-    "worn-tip": WORN_TIP,
-    "bent": BENT,
-    "cracked": CRACKED,
-    "thin-side": THIN_SIDE,
-    "missing": MISSING,
-    "neighbour": NEIGHBOUR,
+FINDINGS: dict[str, str] = {
+    SOUND: "sound",
+    WORN_TIP: "worn tip",
+    BENT: "bent",
+    CRACKED: "cracked",
+    THIN_SIDE: "thin side",
+    MISSING: "missing",
+    NEIGHBOUR: "worn by a neighbour band",
 }
-"""Each finding by its key, as documents name it."""
-LEAVE, TIGHTEN, RE_TIP, NEW_CLAW = "leave", "tighten", "re-tip", "new claw"
-WORK = (LEAVE, TIGHTEN, RE_TIP, NEW_CLAW)
-"""What a claw may call for, least first."""
+"""What may be found on a claw: a key that stays, and what it is called."""
+FORMER_FINDINGS: dict[str, str] = {
+    "worn tip": WORN_TIP,
+    "thin side": THIN_SIDE,
+    "worn by a neighbour band": NEIGHBOUR,
+}
+"""By what findings were named in charts before they had keys; others were named as their keys. Never changed."""
+LEAVE, TIGHTEN, RE_TIP, NEW_CLAW = "leave", "tighten", "re-tip", "new-claw"
+WORK: dict[str, str] = {LEAVE: "leave", TIGHTEN: "tighten", RE_TIP: "re-tip", NEW_CLAW: "new claw"}
+"""What a claw may call for, least first: a key that stays, and what it is called."""
 
 
 @dataclass(frozen=True)
@@ -74,7 +79,7 @@ def judge_claw(found: ClawFound, width: float, rules: HouseRules) -> ClawVerdict
     if found.tip is not None and found.tip < least:
         return ClawVerdict(RE_TIP, f"{found.tip:.2f} mm of tip left, under {least:.2f}")
     if found.finding in (WORN_TIP, NEIGHBOUR) and found.tip is None:
-        return ClawVerdict(RE_TIP, f"{found.finding}; measure the tip, it may still be over {least:.2f} mm")
+        return ClawVerdict(RE_TIP, f"{FINDINGS[found.finding]}; measure the tip, it may still be over {least:.2f} mm")
     if found.finding == BENT:
         return ClawVerdict(TIGHTEN, "bent off the stone, metal sound")
     if found.finding in (WORN_TIP, NEIGHBOUR, THIN_SIDE):

@@ -6,7 +6,7 @@ from yarvel.figures.errors import Problem
 from yarvel.heads import tapered_collet, tube
 from yarvel.heads.style import WALL
 from yarvel.heads.styles import STYLES
-from yarvel.heads.wear import FINDING_KEYS
+from yarvel.heads.wear import FINDINGS
 from yarvel.planning.job import (
     OPEN_RING,
     PLIERS,
@@ -130,9 +130,9 @@ def _repair(job: Job) -> list[Problem]:
     for number, findings in job.repair.claws.items():
         if not number.isascii() or not number.isdigit() or not 1 <= int(number) <= count:
             found.append(Problem(f"repair.claws.{number}", "no claw has this number", f"1 to {count}"))
-        unknown = [finding for finding in findings if finding not in FINDING_KEYS]
+        unknown = [finding for finding in findings if finding not in FINDINGS]
         found += [
-            Problem(f"repair.claws.{number}", f"unknown finding {finding!r}", f"one of {', '.join(FINDING_KEYS)}")
+            Problem(f"repair.claws.{number}", f"unknown finding {finding!r}", f"one of {', '.join(FINDINGS)}")
             for finding in unknown
         ]
     return found

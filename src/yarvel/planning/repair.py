@@ -22,14 +22,18 @@ from yarvel.heads.wear import (
 from yarvel.planning.compute import species_of
 from yarvel.planning.plan import Plan
 
-MEND, REPLACE = "mend", "replace the head"
-TOO_SMALL, NEIGHBOUR_BAND, WORN, KNOCKED, NOTHING = (
-    "head too small for its stone",
-    "a band worn beside it",
-    "worn tips",
-    "knocked",
-    "nothing found",
-)
+MEND, REPLACE = "mend", "replace-head"
+VERDICTS: dict[str, str] = {MEND: "mend", REPLACE: "replace the head"}
+"""What may become of a head: a key that stays, and what it is called."""
+TOO_SMALL, NEIGHBOUR_BAND, WORN, KNOCKED, NOTHING = "head-too-small", "neighbour-band", "worn", "knocked", "nothing"
+CAUSES: dict[str, str] = {
+    TOO_SMALL: "head too small for its stone",
+    NEIGHBOUR_BAND: "a band worn beside it",
+    WORN: "worn tips",
+    KNOCKED: "knocked",
+    NOTHING: "nothing found",
+}
+"""Why it came to that: a key that stays, and what it is called."""
 
 
 @dataclass(frozen=True)

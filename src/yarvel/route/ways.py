@@ -8,14 +8,27 @@ from dataclasses import dataclass, replace
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import bought
 from yarvel.heads.places import numbers
-from yarvel.heads.wear import FINDING_KEYS, LEAVE, NEW_CLAW, RE_TIP, SOUND, TIGHTEN, ClawFound, ClawVerdict
+from yarvel.heads.wear import (
+    BENT,
+    FINDINGS,
+    LEAVE,
+    MISSING,
+    NEW_CLAW,
+    RE_TIP,
+    SOUND,
+    TIGHTEN,
+    WORK,
+    WORN_TIP,
+    ClawFound,
+    ClawVerdict,
+)
 from yarvel.metals.alloys import alloy_of
 from yarvel.operations.operation import HEAT
 from yarvel.planning import job as jobs
 from yarvel.planning.job import HeadJob, Job, RepairJob, Words
 from yarvel.planning.plan import Plan
 from yarvel.planning.plan import plan as planned
-from yarvel.planning.repair import REPLACE, judge_head
+from yarvel.planning.repair import CAUSES, REPLACE, VERDICTS, judge_head
 from yarvel.planning.weighing import weighed
 from yarvel.route.balance import added_g
 from yarvel.route.card import LABELS
@@ -28,8 +41,7 @@ ADVICE = {
     "new-head-bought": "measured against the stone before the old one comes out",
     "new-head-made": "from this plan",
 }
-_FINDINGS = {label: key for key, label in FINDING_KEYS.items()}
-_STANDS_FOR = {RE_TIP: "worn-tip", NEW_CLAW: "missing", TIGHTEN: "bent"}
+_STANDS_FOR = {RE_TIP: WORN_TIP, NEW_CLAW: MISSING, TIGHTEN: BENT}
 """Where the measures of a sound looking claw ask for work, what that work is told by."""
 
 
@@ -114,7 +126,7 @@ def repaired(
 
 
 def _told(claw: ClawFound, verdict: ClawVerdict) -> str:
-    return _STANDS_FOR[verdict.work] if claw.finding == SOUND else _FINDINGS[claw.finding]
+    return _STANDS_FOR[verdict.work] if claw.finding == SOUND else claw.finding
 
 
 def repair_lines(plan: Plan) -> tuple[str, ...]:
@@ -124,12 +136,13 @@ def repair_lines(plan: Plan) -> tuple[str, ...]:
     if repair is None or not plan.job.way or not plan.shape.places:
         return ()
     at = numbers(plan.shape.places)
-    found = tuple(ClawFound(FINDING_KEYS[repair.claws.get(str(number), ("sound",))[0]]) for number in at)
+    found = tuple(ClawFound(repair.claws.get(str(number), (SOUND,))[0]) for number in at)
     judged = judge_head(plan, found, plan.rules)
     lines = [
-        f"Repair: {LABELS[plan.job.way]}. {judged.verdict.capitalize()}: {judged.reason}. Cause: {judged.cause}.",
+        f"Repair: {LABELS[plan.job.way]}. {VERDICTS[judged.verdict].capitalize()}: {judged.reason}. "
+        f"Cause: {CAUSES[judged.cause]}.",
     ]
     for number, claw, verdict in sorted(zip(at, found, judged.claws, strict=True), key=lambda row: row[0]):
         if verdict.work != LEAVE:
-            lines.append(f"Claw {number}: {claw.finding} – {verdict.work}.")
+            lines.append(f"Claw {number}: {FINDINGS[claw.finding]} – {WORK[verdict.work]}.")
     return tuple(lines)

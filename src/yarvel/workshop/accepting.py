@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import json
 import math
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Collection, Mapping
 from datetime import date
 from typing import Any
 
@@ -81,7 +81,7 @@ def _text(place: str, value: Any) -> None:
         raise StoreError(f"{place}: {value!r} is not accepted: a text")
 
 
-def _one_of(accepted: tuple[str, ...]) -> Callable[[str, Any], None]:
+def _one_of(accepted: Collection[str]) -> Callable[[str, Any], None]:
     def check(place: str, value: Any) -> None:
         if value not in accepted:
             raise StoreError(

@@ -6,7 +6,7 @@ from datetime import date
 from typing import Any
 
 from yarvel.figures.rules import HouseRules
-from yarvel.heads.wear import FINDINGS, SOUND, ClawFound, least_tip_mm, next_inspection, wear_mm_a_year
+from yarvel.heads.wear import FINDINGS, FORMER_FINDINGS, SOUND, ClawFound, least_tip_mm, next_inspection, wear_mm_a_year
 from yarvel.workshop.dockets import Docket
 
 MEASURES = ("width", "tip", "behind")
@@ -24,9 +24,15 @@ def found_on(docket: Docket, count: int) -> tuple[ClawFound, ...]:
 
 
 def _found(row: dict[str, Any]) -> ClawFound:
-    finding = row.get("finding")
+    finding = finding_key(row.get("finding"))
     measures = {name: float(row[name]) for name in MEASURES if isinstance(row.get(name), int | float)}
-    return ClawFound(finding if finding in FINDINGS else SOUND, **measures)
+    return ClawFound(finding, **measures)
+
+
+def finding_key(written: object) -> str:
+    """A finding's key as a chart holds it, also by its former name; what is no finding is sound."""
+    key = FORMER_FINDINGS.get(str(written), str(written))
+    return key if key in FINDINGS else SOUND
 
 
 def chart_with(chart: dict[str, Any], found: tuple[ClawFound, ...], seen: date) -> dict[str, Any]:

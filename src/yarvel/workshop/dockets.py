@@ -8,10 +8,19 @@ from typing import Any
 
 from yarvel.workshop.authors import NOBODY, Author
 
-STATES = ("taken in", "planned", "in work", "checking", "ready", "handed over", "on hold")
-HANDED_OVER = "handed over"
+TAKEN_IN, IN_WORK, READY, HANDED_OVER = "taken in", "in work", "ready", "handed over"
+STATES: dict[str, str] = {
+    TAKEN_IN: "taken in",
+    "planned": "planned",
+    IN_WORK: "in work",
+    "checking": "checking",
+    READY: "ready",
+    HANDED_OVER: "handed over",
+    "on hold": "on hold",
+}
+"""Where a docket stands: a key that stays (two words in it are a key like any other), and what it is called."""
 PUT_ASIDE = "put aside"
-"""How a docket stands that was taken in by mistake: kept with the reason, out of every list, found on asking."""
+"""How a docket that was taken in by mistake is told to stand: kept with the reason, out of every list, found if asked."""
 CUSTOMER_KINDS = ("shop", "person")
 DETAILS = (
     "customer_kind",
@@ -72,8 +81,8 @@ class Docket:
 
     @property
     def standing(self) -> str:
-        """Where it stands, in a word: its state, or that it was put aside."""
-        return PUT_ASIDE if self.withdrawn else self.state
+        """Where it stands, in words: its state, or that it was put aside."""
+        return PUT_ASIDE if self.withdrawn else STATES[self.state]
 
 
 @dataclass(frozen=True)

@@ -12,8 +12,8 @@ from yarvel.workshop.accepting import check_text, check_value
 from yarvel.workshop.pins import WRONG, check_pin, drop_pin, new_token, pins_wanted, proof_of, prove, put_pin, refuse
 from yarvel.workshop.schema import PersonRow, TaskRow
 from yarvel.workshop.task_store import stop_clock
-from yarvel.workshop.tasks import DONE, OPEN, ROLES, Person
-from yarvel.workshop.who_may import OWNER, PEOPLE, NotAllowedError, check_allowed
+from yarvel.workshop.tasks import BENCH, DONE, OPEN, OWNER, ROLES, Person
+from yarvel.workshop.who_may import PEOPLE, NotAllowedError, check_allowed
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store
@@ -34,7 +34,7 @@ class PeopleStore:
         with self._store.transaction() as session:
             return [_person(row) for row in session.scalars(query)]
 
-    def add(self, name: str, role: str = ROLES[1], skills: tuple[str, ...] = ()) -> Person:
+    def add(self, name: str, role: str = BENCH, skills: tuple[str, ...] = ()) -> Person:
         """Somebody new; one who left and comes back is the same person.
 
         Raises

@@ -17,7 +17,8 @@ from sqlalchemy.orm import Session
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.schema import PersonRow, PinRow
-from yarvel.workshop.who_may import OWNER, NotAllowedError, NotSignedInError
+from yarvel.workshop.tasks import OWNER
+from yarvel.workshop.who_may import NotAllowedError, NotSignedInError
 
 SHORTEST_PIN, LONGEST_PIN = 4, 12
 MOST_WRONG = 5

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any
 
 from yarvel.workshop.dockets import HANDED_OVER
 from yarvel.workshop.standards import Standard, learned
-from yarvel.workshop.tasks import WorkLeft
+from yarvel.workshop.tasks import FRONT_DESK, WorkLeft
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store
@@ -58,7 +58,7 @@ def reported(store: Store) -> Reported:
     times = times_over_standard(store)
     found = {name: learned(taken) for name, taken in times.items()}
     ratios = {name: ratio for name, ratio in found.items() if ratio is not None}
-    benches = sum(person.role != "front desk" for person in store.people.all())
+    benches = sum(person.role != FRONT_DESK for person in store.people.all())
     row = DocketRow
     still_here = select(row.id, row.number, row.customer, row.item, row.promised_on, row.state)
     charts = select(row.claw_chart, row.job_document).where(cast(row.claw_chart, Text).not_in(("{}", "null")))

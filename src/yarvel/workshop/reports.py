@@ -12,6 +12,8 @@ from typing import Any, Protocol
 
 from yarvel.heads.wear import SOUND
 from yarvel.planning.job import HeadJob
+from yarvel.planning.repair import CAUSES
+from yarvel.workshop.claw_chart import finding_key
 from yarvel.workshop.dockets import HANDED_OVER
 
 LATE, AT_RISK, IN_TIME, NO_DATE = "late", "at risk", "in time", "no date"
@@ -119,9 +121,15 @@ def working_days(start: date, end: date) -> int:
     return weeks * 5 + sum((start.weekday() + step) % 7 < 5 for step in range(rest))
 
 
+NOT_JUDGED = "not-judged"
+CAUSE_LABELS: dict[str, str] = {NOT_JUDGED: "not judged", **CAUSES}
+"""Causes of returns by key: what each is called."""
+
+
 @dataclass(frozen=True)
 class Cause:
-    """How often heads of a style came in for one cause, and which findings their claws had."""
+    """How often heads of a style came in for one cause, and which findings their claws had; cause and findings by
+    key."""
 
     cause: str
     style: str
@@ -147,10 +155,10 @@ def causes(dockets: Iterable[Charted]) -> list[Cause]:
         if not isinstance(rows, list):
             continue
         head = docket.job_document.get("head") or {}
-        key = str(docket.claw_chart.get("cause", "not judged")), str(head.get("style", HeadJob.style))
+        key = str(docket.claw_chart.get("cause", NOT_JUDGED)), str(head.get("style", HeadJob.style))
         heads[key] += 1
-        found = [row.get("finding", SOUND) for row in rows if isinstance(row, dict)]
-        claws.setdefault(key, Counter()).update(str(finding) for finding in found if finding != SOUND)
+        found = [finding_key(row.get("finding")) for row in rows if isinstance(row, dict)]
+        claws.setdefault(key, Counter()).update(finding for finding in found if finding != SOUND)
     return [
         Cause(*key, count, tuple(claws[key].most_common()))
         for key, count in sorted(heads.items(), key=lambda pair: (-pair[1], pair[0]))

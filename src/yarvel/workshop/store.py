@@ -13,7 +13,7 @@ from yarvel.workshop.accepting import check_fields, check_job
 from yarvel.workshop.archive_store import ArchiveStore
 from yarvel.workshop.connected import Connected
 from yarvel.workshop.docket_rows import docket_of, docket_row, findable, new_row, plain
-from yarvel.workshop.dockets import DETAILS, STATES, Change, Docket, DocketEdit
+from yarvel.workshop.dockets import DETAILS, TAKEN_IN, Change, Docket, DocketEdit
 from yarvel.workshop.drawer_store import DrawerStore
 from yarvel.workshop.finding import find, next_number, next_stone
 from yarvel.workshop.fine_store import FineStore
@@ -80,7 +80,7 @@ class Store(Connected):
         item: str = "",
         promised_on: date | None = None,
         job_document: dict[str, Any] | None = None,
-        state: str = STATES[0],
+        state: str = TAKEN_IN,
     ) -> Docket:
         """Take in a docket under the next number of the year."""
         now = self._clock()
@@ -100,7 +100,7 @@ class Store(Connected):
             )
             session.add(row)
             session.flush()
-            session.add(ChangeRow(docket_id=row.id, at=now, by=self.by, field="docket", before=None, after="taken in"))
+            session.add(ChangeRow(docket_id=row.id, at=now, by=self.by, field="docket", before=None, after=TAKEN_IN))
             return docket_of(row)
 
     def add_stone(self, docket_id: int) -> Docket:
@@ -115,7 +115,7 @@ class Store(Connected):
                 for name in ("customer", "customer_kind", "item", "promised_on", "metal", "mark", "reported")
             }
             row = new_row(
-                now, number=next_stone(session, main.number), state=STATES[0], job_document={"format": FORMAT}, **copied
+                now, number=next_stone(session, main.number), state=TAKEN_IN, job_document={"format": FORMAT}, **copied
             )
             session.add(row)
             session.flush()

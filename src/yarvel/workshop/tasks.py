@@ -9,7 +9,9 @@ from typing import Any
 from yarvel.workshop.standards import label_of
 
 OPEN, STARTED, DONE = "open", "started", "done"
-ROLES = ("front desk", "bench", "lead", "owner")
+FRONT_DESK, BENCH, LEAD, OWNER = "front desk", "bench", "lead", "owner"
+ROLES: dict[str, str] = {FRONT_DESK: "front desk", BENCH: "bench", LEAD: "lead", OWNER: "owner"}
+"""What people may do here: a key that stays, and what it is called."""
 
 
 @dataclass(frozen=True)

@@ -8,9 +8,7 @@ from __future__ import annotations
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.dockets import HANDED_OVER, DocketEdit
-from yarvel.workshop.tasks import ROLES
-
-FRONT_DESK, BENCH, LEAD, OWNER = ROLES
+from yarvel.workshop.tasks import BENCH, FRONT_DESK, LEAD, OWNER, ROLES
 
 TAKE_IN = "take in dockets and change what was taken in"
 PHOTOGRAPH = "add photographs"
@@ -30,11 +28,11 @@ WRITE = "write anything"
 
 WHO_MAY: dict[str, tuple[str, ...]] = {
     TAKE_IN: (FRONT_DESK, LEAD, OWNER),
-    PHOTOGRAPH: ROLES,
-    MEASURE: ROLES,
+    PHOTOGRAPH: tuple(ROLES),
+    MEASURE: tuple(ROLES),
     PLAN: (BENCH, LEAD, OWNER),
     CHECK: (BENCH, LEAD, OWNER),
-    MOVE_ON: ROLES,
+    MOVE_ON: tuple(ROLES),
     HAND_OVER: (FRONT_DESK, LEAD, OWNER),
     WORK: (BENCH, LEAD, OWNER),
     GIVE_OUT: (LEAD, OWNER),

@@ -12,10 +12,8 @@ from yarvel.desk.widgets.fields import LABEL_WIDTH
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.planning.calls.call import CAUTION, OK
 from yarvel.route.checks import checks
-from yarvel.workshop.dockets import HANDED_OVER, STATES
+from yarvel.workshop.dockets import HANDED_OVER, READY, STATES
 from yarvel.workshop.leaving import LeftOpen
-
-READY = "ready"
 
 
 class HandOverStation(Station):
@@ -30,7 +28,7 @@ class HandOverStation(Station):
 
     def build(self) -> None:
         """State, and the sheet's buttons."""
-        self.choice("docket.state", "State", [(state, state.capitalize()) for state in STATES])
+        self.choice("docket.state", "State", [(state, label.capitalize()) for state, label in STATES.items()])
         self._open = self.remark()
         self.leaving = Leaving(self)
         self.leaving.hide()

@@ -12,6 +12,7 @@ from yarvel.desk.widgets.fold import Fold
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.planning.calls.call import OK
 from yarvel.planning.release import Check, Finding, checks_of, findings, readings_in
+from yarvel.workshop.dockets import IN_WORK
 
 if TYPE_CHECKING:
     from yarvel.desk.bench.stations import Station
@@ -155,6 +156,6 @@ class MeasuredChecks(QWidget):
         self.session.set_column(
             "measured", {**docket.measured, "sent_back": [*(held if isinstance(held, list) else []), line]}
         )
-        self.session.set_column("state", "in work")
+        self.session.set_column("state", IN_WORK)
         self.reason.setModified(False)
         self.whom.clear()

@@ -43,7 +43,8 @@ class PeopleDialog(QDialog):
         self.rows.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
         self.name = Line(self)
         self.role = QComboBox(self)
-        self.role.addItems(ROLES)
+        for role, label in ROLES.items():
+            self.role.addItem(label, role)
         self.skills = Line(self)
         self.skills.setPlaceholderText(", ".join(SKILLS))
         self.pin, self.old = pin_field(self, "people.pin", "New PIN"), pin_field(self, "people.old", "Old PIN")
@@ -110,7 +111,7 @@ class PeopleDialog(QDialog):
         self._people = people
         self.rows.setRowCount(len(people))
         for row, person in enumerate(people):
-            texts = (person.name, person.role, ", ".join(person.skills), "with a PIN" if person.has_pin else "–")
+            texts = (person.name, ROLES[person.role], ", ".join(person.skills), "with a PIN" if person.has_pin else "–")
             for column, text in enumerate(texts):
                 item = QTableWidgetItem(text)
                 item.setData(Qt.ItemDataRole.UserRole, person.id)
@@ -125,7 +126,7 @@ class PeopleDialog(QDialog):
         person = self._chosen()
         if person is not None:
             self.name.setText(person.name)
-            self.role.setCurrentText(person.role)
+            self.role.setCurrentIndex(self.role.findData(person.role))
             self.skills.setText(", ".join(person.skills))
 
     def _typed_skills(self) -> tuple[str, ...]:
@@ -146,12 +147,12 @@ class PeopleDialog(QDialog):
             self._do(lambda store: work(store, person), f"{person.name}: {done}")
 
     def _on_add(self) -> None:
-        name, role, skills = self.name.text(), self.role.currentText(), self._typed_skills()
+        name, role, skills = self.name.text(), str(self.role.currentData()), self._typed_skills()
         self._do(lambda store: store.people.add(name, role, skills), f"{name} is here.")
 
     def _on_change(self) -> None:
-        role, skills = self.role.currentText(), self._typed_skills()
-        self._with_chosen(lambda store, person: store.people.change(person.id, role, skills), f"now {role}.")
+        role, skills = str(self.role.currentData()), self._typed_skills()
+        self._with_chosen(lambda store, person: store.people.change(person.id, role, skills), f"now {ROLES[role]}.")
 
     def _on_left(self) -> None:
         self._with_chosen(lambda store, person: store.people.left(person.id), "does not work here any more.")

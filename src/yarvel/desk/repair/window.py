@@ -16,8 +16,8 @@ from yarvel.desk.widgets.fields import ChoiceField, GaugeEdit, mark_wrong
 from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.words import Words
 from yarvel.heads.places import numbers
-from yarvel.heads.wear import FINDINGS, ClawFound
-from yarvel.planning.repair import Repair, judge_head
+from yarvel.heads.wear import FINDINGS, WORK, ClawFound
+from yarvel.planning.repair import CAUSES, VERDICTS, Repair, judge_head
 from yarvel.route.ways import WayOut, ways_out
 from yarvel.workshop.claw_chart import MEASURES, MOST_MM, chart_with, found_on, inspect_next, wear_since
 from yarvel.workshop.dockets import Docket
@@ -48,7 +48,9 @@ class RepairWindow(QWidget):
         self.ways: dict[str, QPushButton] = {}
         self._title = Words(self)
         self._title.setProperty("title", True)
-        self.finding = ChoiceField("claw.finding", "Found", [(word, word.capitalize()) for word in FINDINGS], self)
+        self.finding = ChoiceField(
+            "claw.finding", "Found", [(key, label.capitalize()) for key, label in FINDINGS.items()], self
+        )
         self._problem = Words(self)
         self._problem.setProperty("problem", True)
         self._problem.setObjectName("claw.problem")
@@ -143,7 +145,7 @@ class RepairWindow(QWidget):
             if not edit.hasFocus():
                 edit.setText("" if held is None else f"{held:g}")
         verdict = repair.claws[claw]
-        self._verdict.setText(f"{verdict.work.capitalize()}: {verdict.reason}.")
+        self._verdict.setText(f"{WORK[verdict.work].capitalize()}: {verdict.reason}.")
         self._told.setText(self._judgement(repair, docket, len(found)))
         self._show_ways(ways_out(plan, found, self.session.rules))
 
@@ -151,8 +153,8 @@ class RepairWindow(QWidget):
         plan = self.session.plan
         width = 1.0 if plan is None or "head.claw" not in plan.figures else plan["head.claw"]
         lines = [
-            f"<b>{escape(repair.verdict.capitalize())}</b>: {escape(repair.reason)}.",
-            f"Root cause: {escape(repair.cause)}.",
+            f"<b>{escape(VERDICTS[repair.verdict].capitalize())}</b>: {escape(repair.reason)}.",
+            f"Root cause: {escape(CAUSES[repair.cause])}.",
             escape(repair.before_heat),
         ]
         wear = wear_since(docket, self._before, count)

@@ -32,8 +32,10 @@ from yarvel.exchange.report_file import write_calendar, write_report
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.styles import STYLES
+from yarvel.heads.wear import FINDINGS
+from yarvel.workshop.dockets import STATES
 from yarvel.workshop.report_store import Reported, reported
-from yarvel.workshop.reports import Cause, Due, Week, causes, due, promised_by_week
+from yarvel.workshop.reports import CAUSE_LABELS, Cause, Due, Week, causes, due, promised_by_week
 from yarvel.workshop.standards import STANDARDS, Standard, label_of
 
 if TYPE_CHECKING:
@@ -164,7 +166,7 @@ class ReportsWindow(QWidget):
         self._fill(_BACK, [cause_row(cause) for cause in found_causes])
         self.bars[_BACK].show_bars(
             [
-                Bar(f"{cause.cause}: {_head_of(cause)}", cause.heads, str(cause.heads))
+                Bar(f"{_cause_of(cause)}: {_head_of(cause)}", cause.heads, str(cause.heads))
                 for cause in found_causes[:_MOST_BARS]
             ]
         )
@@ -270,7 +272,7 @@ def due_row(row: Due) -> tuple[str, ...]:
         row.standing,
         "" if row.days_left is None else str(row.days_left),
         f"{row.minutes_left:.0f}",
-        docket.state,
+        STATES[docket.state],
     )
 
 
@@ -280,13 +282,17 @@ def standard_row(standard: Standard, ratio: float | None, recorded: int) -> tupl
     return (standard.label, standard.skill, f"{standard.pace:g}", taken[0], str(recorded or ""), taken[1])
 
 
+def _cause_of(cause: Cause) -> str:
+    return CAUSE_LABELS.get(cause.cause, cause.cause)
+
+
 def cause_row(cause: Cause) -> tuple[str, ...]:
     """One cause of returns as texts."""
     return (
-        cause.cause,
+        _cause_of(cause),
         _head_of(cause),
         str(cause.heads),
-        ", ".join(f"{count} {finding}" for finding, count in cause.claws),
+        ", ".join(f"{count} {FINDINGS[finding]}" for finding, count in cause.claws),
     )
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from yarvel.heads.wear import FINDING_KEYS, WORK, ClawFound, judge_claw
+from yarvel.heads.wear import FINDINGS, WORK, ClawFound, judge_claw
 from yarvel.heads.wear import NEW_CLAW as WANTS_CLAW
 from yarvel.heads.wear import RE_TIP as WANTS_TIP
 from yarvel.heads.wear import TIGHTEN as WANTS_TIGHTENING
@@ -15,6 +15,7 @@ from yarvel.route import lots
 from yarvel.route.offer import MEND, SET, STOCK, TAKE_IN, Offers
 from yarvel.route.offers.existing import OLD
 
+_HEAVIER = tuple(WORK)
 _TIP_SHARE = 0.15
 """Metal of a new tip, share of a claw's; from memory."""
 _TIP_CUT = 2.0
@@ -48,7 +49,7 @@ def offer(offers: Offers) -> None:
 def charted_text(repair: RepairJob) -> str:
     """What was found, claw by claw."""
     found = [
-        f"claw {number}: {', '.join(FINDING_KEYS[key] for key in findings)}"
+        f"claw {number}: {', '.join(FINDINGS[key] for key in findings)}"
         for number, findings in sorted(repair.claws.items(), key=lambda pair: int(pair[0]))
     ]
     return f"Found: {'; '.join(found)}." if found else "Nothing was found on the claws."
@@ -62,9 +63,9 @@ def wanted(offers: Offers, work: str) -> list[str]:
     width = claw_width_mm(offers.plan)
     heaviest = {
         number: max(
-            (judge_claw(ClawFound(FINDING_KEYS[key]), width, offers.plan.rules).work for key in findings),
-            key=WORK.index,
-            default=WORK[0],
+            (judge_claw(ClawFound(key), width, offers.plan.rules).work for key in findings),
+            key=_HEAVIER.index,
+            default=_HEAVIER[0],
         )
         for number, findings in repair.claws.items()
     }
@@ -103,6 +104,8 @@ def _tighten(offers: Offers) -> None:
         stage=MEND,
         after=("chart-wear-head",),
     )
+    if offers.heats:  # the stone comes out for another reason, and every claw is closed anew
+        return
     offers.add(
         "close-claws",
         "tighten",
