@@ -20,7 +20,7 @@ STATES: dict[str, str] = {
 }
 """Where a docket stands: a key that stays (two words in it are a key like any other), and what it is called."""
 PUT_ASIDE = "put aside"
-"""How a docket that was taken in by mistake is told to stand: kept with the reason, out of every list, found if asked."""
+"""How a docket stands that was taken in by mistake: kept with the reason, out of every list, found on asking."""
 CUSTOMER_KINDS = ("shop", "person")
 DETAILS = (
     "customer_kind",

@@ -46,14 +46,24 @@ def way_of(docket: Docket) -> str:
     chosen = str(docket.claw_chart.get("chosen", ""))
     if chosen in WAYS:
         return chosen
-    return next((key for key in WAYS if LABELS[key] == chosen), "")
+    return FORMER_WAYS.get(chosen, "")
+
+
+FORMER_WAYS: dict[str, str] = {
+    "Tighten": "tighten",
+    "Re-tip": "re-tip",
+    "New claws": "new-claws",
+    "New head from the drawer": "new-head-bought",
+    "New head by hand": "new-head-made",
+}
+"""By what a way out was named in charts before it had a key. Never changed."""
 
 
 def metal_as_tested(docket: Docket) -> str | None:
     """The alloy that a docket's metal was tested to be, where its words name one; None where they do not."""
     words = " ".join(docket.metal.casefold().replace("-", " ").split())
     for alloy in ALLOYS.values():
-        if words and words.startswith((alloy.key.replace("-", " "), alloy.label.casefold())):
+        if words and words.startswith(alloy.key.replace("-", " ")):
             return alloy.key
     return None
 
