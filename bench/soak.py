@@ -18,7 +18,8 @@ from typing import Any
 
 from tests.private_server import PrivateServer, binaries
 
-from yarvel.workshop.dockets import Change
+from yarvel.planning.job import merge_patch
+from yarvel.workshop.dockets import SEVERAL, Change
 from yarvel.workshop.location import location
 from yarvel.workshop.preparing import prepare_store
 from yarvel.workshop.store import Store
@@ -160,28 +161,34 @@ def _judge(url: str, folder: Path, told: Told) -> None:
 def _times_stored(changes: list[Change], by: str, count: int) -> int:
     """How often the history says that this person's count became this."""
 
-    def held(value: Any) -> Any:
-        return value.get(by) if isinstance(value, dict) else None
+    def held(change: Change, value: Any) -> Any:
+        chart = value.get("claw_chart") if change.field == SEVERAL else value
+        return chart.get(by) if isinstance(chart, dict) else None
 
     return sum(
-        change.field == "claw_chart" and change.by == by and held(change.after) == count != held(change.before)
+        change.by == by and held(change, change.after) == count != held(change, change.before)
         for change in changes
+        if change.field in ("claw_chart", SEVERAL)
     )
 
 
 def _unexplained(docket: Any, changes: list[Change]) -> int:
     """Fields that are not as the last line of their history made them, or whose lines do not follow one another."""
-    held: dict[str, Any] = {}
+    now: dict[str, Any] = {"job": docket.job_document}
+    now |= {name: getattr(docket, name) for name in ("claw_chart", "item", "customer")}
     wrong = 0
-    for change in changes:
-        if change.field not in ("job", "claw_chart", "item", "customer"):
-            continue
-        if change.field in held and held[change.field] != change.before:
-            wrong += 1
-        held[change.field] = change.after
-    names = ("claw_chart", "item", "customer")
-    now = {"job": docket.job_document, **{name: getattr(docket, name) for name in names}}
-    return wrong + sum(bool(now[name] != value) for name, value in held.items())
+    for change in reversed(changes):  # from what is there, act by act back to the beginning
+        several = change.field == SEVERAL
+        befores = change.before if several else {change.field: change.before}
+        afters = change.after if several else {change.field: change.after}
+        for name in now.keys() & afters.keys():
+            if name in ("job", "claw_chart"):
+                there = merge_patch(now[name], afters[name]) == now[name]
+                now[name] = merge_patch(now[name], befores[name])
+            else:
+                there, now[name] = now[name] == afters[name], befores[name]
+            wrong += not there
+    return wrong
 
 
 if __name__ == "__main__":

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from datetime import UTC
 from pathlib import Path
 
 import pytest
 from PIL import Image
-from PySide6.QtCore import QEvent, Qt, QTimer
+from PySide6.QtCore import QEvent, QPoint, Qt, QTimer
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QLabel, QPushButton
 
@@ -54,6 +55,33 @@ def test_what_the_front_desk_notes_is_stored(hand: Hand, store_file: Path) -> No
     assert {change.field for change in made.history(docket.id)} >= {"metal", "reported", "weight_in_g"}
     assert all(change.by for change in made.history(docket.id) if change.field == "metal")
     made.close()
+
+
+def test_one_act_is_one_line_of_history(hand: Hand, store_file: Path) -> None:
+    """A word letter by letter, a drag step by step, a number typed: a line each, told with what was there before."""
+    docket = hand.window.session.docket
+    assert docket is not None
+    before = Store(store_file)
+    lines = len(before.history(docket.id))
+    before.close()
+    hand.open_station("Take in")
+    hand.type("docket.item", "a ring with a loose stone")
+    hand.open_station("Stone")
+    hand.type("stone.depth_mm", "4.23", enter=True)
+    hand.open_station("Seat")
+    hand.drag("seat-height", QPoint(0, -40))
+    made = stored(hand, store_file)
+    told = made.history(docket.id)[lines:]
+    made.close()
+    assert [change.field for change in told] == ["item", "job", "job"], [change.after for change in told]
+    assert told[0].after == "a ring with a loose stone" and told[0].before == docket.item
+    assert told[1].after == {"stone": {"depth_mm": 4.23}}
+    assert set(told[2].after) == {"fit"} and set(told[2].after["fit"]) == {"height"} == set(told[2].before["fit"])
+    dialog = HistoryDialog(docket.number, told, [], [], hand.window)
+    shown = [item.text() for item in (dialog.rows.item(row, 3) for row in range(3)) if item is not None]
+    assert "stone.depth_mm: " in shown[1] and " → 4.23" in shown[1]
+    when = dialog.rows.item(2, 0)
+    assert when is not None and when.text() == f"{told[0].at.replace(tzinfo=UTC).astimezone():%Y-%m-%d %H:%M}"
 
 
 def test_a_photograph_is_kept_and_shown_with_the_history(

@@ -165,7 +165,10 @@ def test_what_waits_is_handed_over_on_closing(qtbot: QtBot) -> None:
     keeper = Keeper(runner)
     keeper.keep(7, DocketEdit(({"a": 1},)))
     keeper.keep(7, DocketEdit(({"b": 2},)))
-    assert keeper.take_all() == [(7, DocketEdit(({"a": 1}, {"b": 2}), {}, (None, None)))]
+    keeper.keep(7, DocketEdit(({"c": 3},), act="a drag"))
+    keeper.keep(7, DocketEdit(({"c": 4},), act="a drag"))
+    dragged = DocketEdit(({"c": 3}, {"c": 4}), {}, (None, None), act="a drag")
+    assert keeper.take_all() == [(7, DocketEdit(({"a": 1},))), (7, DocketEdit(({"b": 2},))), (7, dragged)]
     assert not keeper.waiting
     runner.finish()
 

@@ -135,7 +135,7 @@ def test_a_pendant_is_hung_and_taken_down(hand: Hand) -> None:
     hand.type("fit.bail.inside_mm", "4.2")
     assert level(hand, "chain-opening") == "ok"
     assert hand.window.run.stations[4].telling() == "pendant · ring 4.20 inside"
-    assert hand.window.session.plan is not None and hand.window.session.plan.joints[-1].group.startswith("Hanging ring")
+    assert hand.window.session.plan is not None and hand.window.session.plan.joints[-1].group == "bail-to-head"
 
 
 def test_a_group_of_joints_gets_its_grade_and_what_melts_is_said(hand: Hand) -> None:

@@ -61,9 +61,9 @@ for _ in range(kills):
     last = int(got.decode().split()[-1])
     store = Store(place)
     held = store.docket(docket.id)
-    lines = [change for change in store.history(docket.id) if change.field == "job"]
+    lines = [change for change in store.history(docket.id) if change.field == "edit"]
     store.close()
-    told.append((last, held.job_document["note"], held.item, lines[-1].after["note"], len(lines)))
+    told.append((last, held.job_document["note"], held.item, lines[-1].after["job"]["note"], len(lines)))
 print(json.dumps(told))
 """
 

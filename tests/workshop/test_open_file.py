@@ -204,9 +204,7 @@ def test_stores_whose_names_differ_in_the_ending_share_nothing(tmp_path: Path) -
     two.unlink()
     assert location(one).former_waiting_folder == former
     held = WaitingEdits(location(one).waiting_folder, former).taken_over()
-    assert [edit.fields["item"] for edit in held[1]] == ["of which?"], (
-        "one author's edits in a row are one, the last holds"
-    )
+    assert [edit.fields["item"] for edit in held[1]] == ["of the first", "of which?"], "each act is an edit, in order"
 
 
 def test_an_edit_for_another_store_is_put_aside(tmp_path: Path) -> None:

@@ -16,6 +16,7 @@ from yarvel.demo.scenario import OPENED_FIRST, fill
 from yarvel.exchange.job_file import checked_job
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules, rules_from
+from yarvel.planning.job import merge_patch
 from yarvel.planning.plan import plan
 from yarvel.workshop.dockets import Docket, DocketEdit
 from yarvel.workshop.layout import HEAD
@@ -41,10 +42,26 @@ def test_an_edit_is_kept_and_told_in_the_history(store: Store) -> None:
     assert after.job_document["stone"] == {"diameters_mm": [5.1]}
     assert (after.customer, after.promised_on, after.version) == ("Saltmarsh", date(2031, 5, 2), 2)
     assert [(change.field, change.before, change.after) for change in store.history(docket.id)][1:] == [
-        ("job", {"format": "yarvel-job/1"}, after.job_document),
-        ("customer", "Saltmarsh Rings", "Saltmarsh"),
-        ("promised_on", None, "2031-05-02"),
-    ]
+        (
+            "edit",
+            {"job": {"stone": None}, "customer": "Saltmarsh Rings", "promised_on": None},
+            {"job": {"stone": {"diameters_mm": [5.1]}}, "customer": "Saltmarsh", "promised_on": "2031-05-02"},
+        )
+    ], "one act, one line, and only what changed"
+
+
+def test_a_change_of_the_job_is_a_patch_each_way(store: Store) -> None:
+    """What leads back leads back: act by act from what is there to what was taken in."""
+    docket = store.new_docket()
+    for patch in ({"stone": {"depth_mm": 3.1}}, {"stone": {"depth_mm": 3.2}, "head": {"claws": 6}}, {"head": None}):
+        store.edit(docket.id, DocketEdit((patch,)))
+    held = store.docket(docket.id).job_document
+    lines = [change for change in store.history(docket.id) if change.field == "job"]
+    assert [line.after for line in lines][1] == {"stone": {"depth_mm": 3.2}, "head": {"claws": 6}}
+    for line in reversed(lines):
+        assert merge_patch(held, line.after) == held
+        held = merge_patch(held, line.before)
+    assert held == docket.job_document
 
 
 def test_an_edit_that_changes_nothing_is_no_change(store: Store) -> None:

@@ -16,7 +16,7 @@ import pytest
 from yarvel.workshop.dockets import DocketEdit
 from yarvel.workshop.location import location
 from yarvel.workshop.store import Store
-from yarvel.workshop.waiting import WaitingEdits
+from yarvel.workshop.waiting import WaitingEdits, gathered
 from yarvel.workshop.watching import watch
 
 EDIT = DocketEdit(
@@ -44,9 +44,20 @@ def test_what_a_killed_window_left_is_taken_over_whole(tmp_path: Path) -> None:
     with next(tmp_path.glob("*.jsonl")).open("a") as file:
         file.write('{"docket": 9, "job_pat')
     mine = WaitingEdits(tmp_path)
-    assert mine.taken_over() == {7: (EDIT.then(EDIT),), 8: (EDIT,)}
+    assert mine.taken_over() == {7: (EDIT, EDIT), 8: (EDIT,)}
     mine.forget()
     assert not list(tmp_path.glob("*.jsonl"))
+
+
+def test_edits_of_one_act_are_one() -> None:
+    """Letters of a word are one edit, another word is another; what the history does not tell goes with either."""
+    letters = [DocketEdit((), {"item": word}, (), {"item": ""}, act="typing item") for word in ("b", "ba", "band")]
+    draft = DocketEdit((), {"drafts": {"stone.depth_mm": "4,x"}})
+    held: tuple[DocketEdit, ...] = ()
+    for edit in (letters[0], draft, *letters[1:], DocketEdit((), {"state": "ready"}), letters[0]):
+        held = gathered(held, edit)
+    assert [edit.fields.get("item", edit.fields.get("state")) for edit in held] == ["band", "ready", "b"]
+    assert held[0].fields["drafts"] and held[0].fields_seen == {"item": ""}
 
 
 def test_what_a_living_window_holds_is_left_to_it(tmp_path: Path) -> None:
@@ -77,7 +88,7 @@ def test_only_what_still_waits_is_kept_and_a_full_disk_takes_nothing_away(tmp_pa
         signal.signal(signal.SIGXFSZ, before)
     mine._journal._file.close()  # type: ignore[union-attr]
     other = WaitingEdits(tmp_path)
-    assert other.taken_over() == {8: (EDIT.then(EDIT),)}
+    assert other.taken_over() == {8: (EDIT, EDIT)}
 
 
 def test_a_full_disk_is_told(tmp_path: Path) -> None:

@@ -76,6 +76,7 @@ class DocketDesk(QObject):
         self.rules.told.connect(self.told)
         self.rules.kept.connect(self.kept)
         session.edited.connect(self._on_edited)
+        session.act_over.connect(self.keeper.act_over)
 
     def begin(self) -> None:
         """Open the store in the background; what was asked meanwhile is done then."""

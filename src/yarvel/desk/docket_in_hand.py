@@ -38,6 +38,7 @@ class DocketInHand(QObject):
     figure_chosen = Signal(str)
     call_chosen = Signal(str)
     edited = Signal(object)
+    act_over = Signal()
 
     def __init__(self, rules: HouseRules, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -109,23 +110,25 @@ class DocketInHand(QObject):
             self._replan()
             self.job_changed.emit()
 
-    def set_column(self, name: str, value: Any) -> None:
-        """Set a column of the docket itself (customer, item, promised date, state, ticks)."""
-        self.set_columns({name: value})
+    def set_column(self, name: str, value: Any, act: str = "") -> None:
+        """Set a column of the docket itself (customer, item, promised date, state, ticks); ``act`` names what goes on,
+        where this is one letter of a word or one step of a drag."""
+        self.set_columns({name: value}, act)
 
-    def set_columns(self, values: Mapping[str, Any]) -> None:
+    def set_columns(self, values: Mapping[str, Any], act: str = "") -> None:
         """Set several columns in one act."""
         docket = self.docket
         if docket is None:
             self._columns.update(values)
-            self.edited.emit(DocketEdit((), {name: _listed(value) for name, value in values.items()}))
+            self.edited.emit(DocketEdit((), {name: _listed(value) for name, value in values.items()}, act=act))
             return
         new = {name: value for name, value in values.items() if getattr(docket, name) != value}
         if not new:
             return
         held = {name: _listed(getattr(docket, name)) for name in new}
         self.docket = replace(docket, **new)
-        self.edited.emit(DocketEdit((), {name: _listed(value) for name, value in new.items()}, (), held))
+        fields = {name: _listed(value) for name, value in new.items()}
+        self.edited.emit(DocketEdit((), fields, (), held, act=act))
         self.docket_changed.emit()
 
     def show_preview(self, call: Call | None) -> None:
@@ -151,12 +154,13 @@ class DocketInHand(QObject):
         self.plan = judged
         self.plan_changed.emit()
 
-    def put(self, document: Document) -> None:
-        """Make a document the current one (undo and redo come here); stores only what differs."""
+    def put(self, document: Document, act: str = "") -> None:
+        """Make a document the current one (undo and redo come here); stores only what differs. ``act`` as of a
+        column."""
         change, back = patch_between(self.document, document), patch_between(document, self.document)
         self.document = document
         if change:
-            self.edited.emit(DocketEdit((change,), {}, (back,)))
+            self.edited.emit(DocketEdit((change,), {}, (back,), act=act))
         self._replan()
         self.job_changed.emit()
 

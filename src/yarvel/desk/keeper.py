@@ -16,6 +16,8 @@ from yarvel.workshop.waiting import Refusal, WaitingEdits, gathered
 from yarvel.workshop.who_may import NotSignedInError
 
 DELAY_MS = 200
+PAUSE_MS = 700
+"""An act that goes on (typing, dragging) is written once it rests this long, or when it is said to be over."""
 RETRY_MS = 2000
 
 Write = Callable[[int, DocketEdit], Docket]
@@ -43,7 +45,7 @@ class _Outcome:
 
 
 class Keeper(QObject):
-    """Gathers edits of one docket for a moment and writes them, each in the name of whoever made it. What the store
+    """Gathers edits of one act and writes them, each in the name of whoever made it. What the store
     cannot take now waits on disk and is tried again; what clashes with somebody else's change waits for an answer; what
     is refused is told to its author and let go."""
 
@@ -72,11 +74,19 @@ class Keeper(QObject):
             self._timer.start(0)
 
     def keep(self, docket_id: int, edit: DocketEdit) -> None:
-        """Take an edit to be written soon; it is on disk when this returns."""
+        """Take an edit to be written soon; it is on disk when this returns. While its act goes on it is not written, so
+        that one act is one line of history."""
         self.note(docket_id, edit)
         self._pending[docket_id] = gathered(self._pending.get(docket_id, ()), edit)
-        if not self._timer.isActive():
+        if edit.act:
+            self._timer.start(PAUSE_MS)
+        elif not self._timer.isActive():
             self._timer.start(DELAY_MS)
+
+    def act_over(self) -> None:
+        """The act in hand is over: what was made of it is written now."""
+        if self._timer.isActive() and self._timer.interval() == PAUSE_MS:
+            self._timer.start(0)
 
     def note(self, docket_id: int, edit: DocketEdit) -> None:
         """Only write an edit down on this machine's disk."""

@@ -38,7 +38,7 @@ class JobEdit(QUndoCommand):
 
     def redo(self) -> None:
         """Make the change; what others changed beside it meanwhile stays."""
-        self._docket.put(merge_patch(self._docket.document, patch_between(self._before, self._after)))
+        self._docket.put(merge_patch(self._docket.document, patch_between(self._before, self._after)), self._burst)
 
     def undo(self) -> None:
         """Take the change back; what others changed beside it meanwhile stays."""
@@ -87,6 +87,7 @@ class UndoableDocket(DocketInHand):
     def end_burst(self) -> None:
         """What comes next is a step of its own for undo."""
         self._burst += 1
+        self.act_over.emit()
 
     def _apply(self, change: dict[str, Any], label: str, path: str, draft: str, keep_draft: bool = True) -> bool:
         after = merge_patch(self.document, change)

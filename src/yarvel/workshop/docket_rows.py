@@ -9,7 +9,8 @@ from sqlalchemy import Row
 from sqlalchemy.orm import Session
 
 from yarvel.figures.errors import StoreError
-from yarvel.workshop.dockets import DETAILS, Docket
+from yarvel.planning.job import patch_between
+from yarvel.workshop.dockets import DETAILS, SEVERAL, Docket
 from yarvel.workshop.schema import DocketRow
 from yarvel.workshop.words import words_of
 
@@ -39,6 +40,25 @@ def docket_of(row: DocketRow | Row[Any]) -> Docket:
         row.updated_at,
         **{name: getattr(row, name) for name in DETAILS},
     )
+
+
+PATCHED = ("claw_chart", "measured")
+"""Columns that hold an object: of a change of them the history keeps what is different."""
+
+
+def both_ways(before: Any, after: Any) -> tuple[dict[str, Any], dict[str, Any]]:
+    """The merge patches between two objects: the one that leads back, and the one that leads on."""
+    held, made = dict(before or {}), dict(after or {})
+    return patch_between(made, held), patch_between(held, made)
+
+
+def as_one_line(told: dict[str, tuple[Any, Any]]) -> tuple[str, Any, Any]:
+    """Field, before and after of one act's line of history."""
+    if len(told) == 1:
+        ((name, (before, after)),) = told.items()
+        return name, before, after
+    befores, afters = ({name: pair[side] for name, pair in told.items()} for side in (0, 1))
+    return SEVERAL, befores, afters
 
 
 def plain(value: Any) -> Any:

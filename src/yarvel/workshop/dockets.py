@@ -39,6 +39,10 @@ DETAILS = (
     "withdrawn",
 )
 """Columns of a docket beside its number, customer, item, date, state and job."""
+SILENT = ("drafts", "estimate")
+"""Columns that nobody writes: of what becomes of them the history says nothing."""
+SEVERAL = "edit"
+"""The field of a line of history that tells several fields which were changed in one act."""
 
 
 def file_stem(number: str) -> str:
@@ -92,7 +96,8 @@ class DocketEdit:
     Patches are kept apart because two merge patches in turn are not always one (a removal, then a new object).
     ``job_seen`` holds beside each patch the one that leads back, ``fields_seen`` what a column held before: with them
     the store knows what somebody else changed meanwhile. A change without them is simply made. ``author`` is who made
-    it, where that is not whoever the store acts for.
+    it, where that is not whoever the store acts for. ``act`` names what it is a part of (one drag, one word typed):
+    edits of one act are one line of history; one without a name is an act of its own.
     """
 
     job_patches: tuple[dict[str, Any], ...] = ()
@@ -100,6 +105,12 @@ class DocketEdit:
     job_seen: tuple[dict[str, Any] | None, ...] = ()
     fields_seen: dict[str, Any] = field(default_factory=dict)
     author: Author = NOBODY
+    act: str = ""
+
+    @property
+    def silent(self) -> bool:
+        """Whether it changes only what the history does not tell."""
+        return not self.job_patches and set(self.fields) <= set(SILENT)
 
     def __bool__(self) -> bool:
         return bool(self.job_patches or self.fields)
@@ -113,6 +124,7 @@ class DocketEdit:
             self.seen_by_patch() + later.seen_by_patch(),
             {**later_seen, **self.fields_seen},
             later.author,
+            self.act if later.silent else later.act,
         )
 
     def seen_by_patch(self) -> tuple[dict[str, Any] | None, ...]:
@@ -122,7 +134,12 @@ class DocketEdit:
 
 @dataclass(frozen=True)
 class Change:
-    """One line of a docket's history."""
+    """One line of a docket's history: one act.
+
+    ``field`` is what was changed, or ``SEVERAL``: then ``before`` and ``after`` hold each of them by its name. Of the
+    job, the claw chart and what was measured they are merge patches, the one that leads back and the one that leads on;
+    lines of before hold the whole.
+    """
 
     at: datetime
     field: str

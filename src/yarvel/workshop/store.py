@@ -12,8 +12,8 @@ from yarvel.planning.job import FORMAT
 from yarvel.workshop.accepting import check_fields, check_job
 from yarvel.workshop.archive_store import ArchiveStore
 from yarvel.workshop.connected import Connected
-from yarvel.workshop.docket_rows import docket_of, docket_row, findable, new_row, plain
-from yarvel.workshop.dockets import DETAILS, TAKEN_IN, Change, Docket, DocketEdit
+from yarvel.workshop.docket_rows import PATCHED, as_one_line, both_ways, docket_of, docket_row, findable, new_row, plain
+from yarvel.workshop.dockets import DETAILS, SILENT, TAKEN_IN, Change, Docket, DocketEdit
 from yarvel.workshop.drawer_store import DrawerStore
 from yarvel.workshop.finding import find, next_number, next_stone
 from yarvel.workshop.fine_store import FineStore
@@ -29,7 +29,6 @@ from yarvel.workshop.who_may import TAKE_IN, acts_of
 from yarvel.workshop.words import words_of
 
 _EDITABLE = ("customer", "item", "promised_on", "state", "drafts", "ticks", *DETAILS)
-_SILENT = ("drafts", "estimate")
 """Columns kept safe but not told in the history."""
 
 
@@ -145,7 +144,8 @@ class Store(Connected):
     def edit(self, docket_id: int, edit: DocketEdit) -> Docket:
         """Apply an edit to what is stored now, so that edits made elsewhere to other fields are kept.
 
-        What a field held before is kept in the history, so nothing is ever lost. Returns the docket as it is then.
+        What was changed, and what it was before, is one line of the history, so nothing is ever lost. Returns the
+        docket as it is then.
 
         Raises
         ------
@@ -167,19 +167,19 @@ class Store(Connected):
                     select(ChangeRow.by).where(ChangeRow.docket_id == docket_id).order_by(ChangeRow.id.desc()).limit(1)
                 ).first()
                 raise EditClashError(held, merged.clashes, last or "")
-            changes: list[ChangeRow] = []
+            told: dict[str, tuple[Any, Any]] = {}
             values: dict[str, Any] = {}
             if merged.job_document != row.job_document:
                 check_job(row.number, merged.job_document)
                 values["job_document"] = merged.job_document
-                changes.append(self.change(row, now, "job", row.job_document, merged.job_document))
+                told["job"] = both_ways(row.job_document, merged.job_document)
             check_release(row.state, row.released_by, row.release_reason, edit, self.author)
             for name, value in merged.fields.items():
                 before = getattr(row, name)
                 if value != before:
                     values[name] = value
-                    if name not in _SILENT:
-                        changes.append(self.change(row, now, name, plain(before), plain(value)))
+                    if name not in SILENT:
+                        told[name] = both_ways(before, value) if name in PATCHED else (plain(before), plain(value))
             if values:
                 values["words"] = words_of({**findable(row), **values})
                 session.execute(
@@ -187,7 +187,8 @@ class Store(Connected):
                     .where(DocketRow.id == docket_id)
                     .values(**values, version=DocketRow.version + 1, updated_at=now)
                 )
-                session.add_all(changes)
+                if told:
+                    session.add(self.change(row, now, *as_one_line(told)))
                 if "withdrawn" in values:
                     leave_or_return(session, docket_id, now, bool(values["withdrawn"]))
                 session.expire(row)

@@ -24,14 +24,18 @@ REFUSED = "refused.log"
 _OF_OTHERS = "of-another-store.log"
 
 Edits = Mapping[int, tuple[DocketEdit, ...]]
-"""Edits by docket, in the order in which they were made; one an author at a time."""
+"""Edits by docket, in the order in which they were made; one an act."""
 
 
 def gathered(held: tuple[DocketEdit, ...], later: DocketEdit) -> tuple[DocketEdit, ...]:
-    """Edits of one docket with another one behind them; what one author makes in a row is one edit."""
-    if held and held[-1].author == later.author:
+    """Edits of one docket with another one behind them; what one author makes in one act is one edit."""
+    if held and held[-1].author == later.author and _one_act(held[-1], later):
         return (*held[:-1], held[-1].then(later))
     return (*held, later)
+
+
+def _one_act(edit: DocketEdit, later: DocketEdit) -> bool:
+    return edit.silent or later.silent or (edit.act != "" and edit.act == later.act)
 
 
 @dataclass(frozen=True)
@@ -114,6 +118,7 @@ class WaitingEdits:
             "fields": edit.fields,
             "job_seen": edit.job_seen,
             "fields_seen": edit.fields_seen,
+            "act": edit.act,
         }
         return json.dumps(held, default=_dated)
 
@@ -232,6 +237,7 @@ def _read(line: str) -> tuple[int, DocketEdit, str] | None:
             tuple(held["job_seen"]),
             _undated(held["fields_seen"]),
             author_from(held.get("author")),
+            str(held.get("act", "")),
         )
         return int(held["docket"]), edit, str(held.get("store", ""))
     except (ValueError, KeyError, TypeError, AttributeError):

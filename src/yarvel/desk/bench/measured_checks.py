@@ -140,7 +140,7 @@ class MeasuredChecks(QWidget):
         measured: dict[str, Any] = {**docket.measured, check.key: values}
         if not any(value is not None for value in values):
             measured.pop(check.key)
-        self.session.set_column("measured", measured)
+        self.session.set_column("measured", measured, act="typing what was measured")
         self.refresh()
 
     def _on_back_text(self) -> None:

@@ -121,7 +121,7 @@ class TakeIn(Station):
                 value = read_number(text, MOST_PRICE)
             else:
                 check_text(self._lines[name].accessibleName(), text)
-            self.session.set_column(name, value)
+            self.session.set_column(name, value, act=f"typing {name}")
         except StoreError as error:
             wrong = str(error)
         except ValueError:

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
+from datetime import UTC, datetime
 from typing import Any
 
 from PySide6.QtCore import QSize, Qt
@@ -23,7 +25,7 @@ from PySide6.QtWidgets import (
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.words import Words, tip
 from yarvel.planning.job import patch_between
-from yarvel.workshop.dockets import Change, Docket, Photograph
+from yarvel.workshop.dockets import SEVERAL, Change, Docket, Photograph
 
 _WORDS = {
     "docket": "docket",
@@ -66,14 +68,14 @@ class HistoryDialog(QDialog):
             column.addWidget(came)
         self.rows = QTableWidget(len(changes), 4, self)
         self.rows.setAccessibleName("Changes")
-        self.rows.setHorizontalHeaderLabels(["When, UTC", "Who", "What", "From → to"])
+        self.rows.setHorizontalHeaderLabels(["When", "Who", "What", "From → to"])
         self.rows.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
         self.rows.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
         self.rows.verticalHeader().hide()
         self.rows.horizontalHeader().setSectionResizeMode(3, QHeaderView.ResizeMode.Stretch)
         for row, change in enumerate(reversed(changes)):
             for place, text in enumerate(
-                (f"{change.at:%Y-%m-%d %H:%M}", change.by or "–", _WORDS.get(change.field, change.field), told(change))
+                (f"{here(change.at):%Y-%m-%d %H:%M}", change.by or "–", fields_of(change), told(change))
             ):
                 item = QTableWidgetItem(text)
                 item.setToolTip(tip(text))
@@ -91,7 +93,7 @@ class HistoryDialog(QDialog):
             picture = QPixmap()
             picture.loadFromData(photograph.jpeg)
             shown = QListWidgetItem(QIcon(picture), photograph.caption or f"{photograph.at:%d %b}")
-            shown.setToolTip(tip(f"{photograph.at:%Y-%m-%d %H:%M}, {photograph.by or 'unknown'}"))
+            shown.setToolTip(tip(f"{here(photograph.at):%Y-%m-%d %H:%M}, {photograph.by or 'unknown'}"))
             shown.setData(Qt.ItemDataRole.UserRole, photograph.id)
             self.pictures.addItem(shown)
         column.addWidget(self.pictures)
@@ -100,22 +102,47 @@ class HistoryDialog(QDialog):
         column.addWidget(buttons)
 
 
+def here(at: datetime) -> datetime:
+    """A moment as the store keeps it (UTC), on this machine's clock."""
+    return at.replace(tzinfo=UTC).astimezone()
+
+
+def fields_of(change: Change) -> str:
+    """What an act was about."""
+    names = list(change.after) if change.field == SEVERAL and isinstance(change.after, dict) else [change.field]
+    return ", ".join(_WORDS.get(name, name) for name in names)
+
+
 def told(change: Change) -> str:
-    """What a change was, in one line."""
-    if change.field in ("job", "claw_chart", "measured") and isinstance(change.after, dict):
-        held = change.before if isinstance(change.before, dict) else {}
-        return ", ".join(f"{path}: {value}" for path, value in _leaves(patch_between(held, change.after)))
-    before = "" if change.before in (None, "") else f"{_plain(change.before)} → "
-    return f"{before}{_plain(change.after)}"
+    """What an act was, in one line: of each field what it was and what it became."""
+    if change.field == SEVERAL and isinstance(change.after, dict) and isinstance(change.before, dict):
+        return "; ".join(_told(name, change.before.get(name), after) for name, after in change.after.items())
+    return _told(change.field, change.before, change.after)
 
 
-def _leaves(patch: dict[str, Any], path: str = "") -> list[tuple[str, str]]:
+def _told(field: str, before: Any, after: Any) -> str:
+    if field in _OBJECTS and isinstance(after, dict):
+        held = before if isinstance(before, dict) else {}
+        if field == "job" and "format" in after and "format" in held:  # a line of before layout 0010: the whole job
+            held, after = patch_between(after, held), patch_between(held, after)
+        return ", ".join(_leaves(after, held))
+    was = "" if before in (None, "") else f"{_plain(before)} → "
+    return f"{was}{_plain(after)}"
+
+
+_OBJECTS = ("job", "claw_chart", "measured")
+
+
+def _leaves(patch: Mapping[str, Any], back: Mapping[str, Any], path: str = "") -> list[str]:
+    """Each value that a patch sets, with what it was before."""
     found = []
     for name, value in patch.items():
+        was = back.get(name) if isinstance(back, Mapping) else None
         if isinstance(value, dict) and value:
-            found += _leaves(value, f"{path}{name}.")
+            found += _leaves(value, was if isinstance(was, dict) else {}, f"{path}{name}.")
         else:
-            found.append((f"{path}{name}", "taken away" if value is None else _plain(value)))
+            left = "" if was is None else f"{_plain(was)} → "
+            found.append(f"{path}{name}: {left}{'taken away' if value is None else _plain(value)}")
     return found
 
 

@@ -115,14 +115,14 @@ class RepairWindow(QWidget):
         mark_wrong(self.edits[name], wrong)
         self._problem.setText(f"{text!r} is no measure. {_ACCEPTED}" if wrong else "")
         if not wrong:
-            self._change(**{name: value})
+            self._change(f"typing {name} of claw {self.chart.claw}", **{name: value})
 
-    def _change(self, **changes: Any) -> None:
+    def _change(self, act: str = "", **changes: Any) -> None:
         docket, found = self.session.docket, list(self._found())
         if docket is None or not found:
             return
         found[self.chart.claw] = replace(found[self.chart.claw], **changes)
-        self.session.set_column("claw_chart", chart_with(docket.claw_chart, tuple(found), self._today))
+        self.session.set_column("claw_chart", chart_with(docket.claw_chart, tuple(found), self._today), act)
 
     def refresh(self) -> None:
         """Chart, the chosen claw's fields, and the judgement."""
