@@ -7,12 +7,12 @@ OFFSCREEN := QT_QPA_PLATFORM=offscreen OPENBLAS_NUM_THREADS=1
 # Modules are compiled once, not in each of the hundreds of processes that tests start.
 unexport PYTHONDONTWRITEBYTECODE
 
-.PHONY: demo test lint bench screenshots setup lock clean
+.PHONY: demo test lint bench screenshots setup test-setup lock clean
 
 demo: setup
 	@$(VENV)/bin/yarvel --demo
 
-test: setup lint
+test: test-setup lint
 	@# Two runs, so that no process holds both all windows and all libraries.
 	@failed=0; for part in "tests/desk" "tests --ignore=tests/desk"; do \
 		$(OFFSCREEN) $(PYTHON) -m pytest -n auto --dist worksteal $$part || failed=1; done; exit $$failed
@@ -23,7 +23,7 @@ lint: setup
 	$(VENV)/bin/mypy --explicit-package-bases bench tools
 	$(VENV)/bin/lint-imports --no-cache
 
-bench: setup
+bench: test-setup
 	$(OFFSCREEN) $(PYTHON) bench/run.py
 
 screenshots: setup
@@ -31,6 +31,10 @@ screenshots: setup
 
 setup:
 	@sh tools/setup.sh
+
+# The tests of a team store want a PostgreSQL beside that; a workshop that only uses Yarvel does not.
+test-setup:
+	@sh tools/setup.sh tests
 
 # Needs uv; writes names, versions and hashes only.
 lock:

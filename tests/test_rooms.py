@@ -18,7 +18,7 @@ from yarvel.desk.actions import ACTIONS, ICONS
 from yarvel.drawing.painters.qt import FONT_FOLDER
 
 TOP = Path(yarvel.__file__).parent
-ROOMS = ("figures", "stones", "heads", "shanks", "metals", "planning", "operations", "route")
+ROOMS = ("figures", "stones", "heads", "shanks", "metals", "solids", "planning", "operations", "route")
 NAMES = {
     ".".join(path.relative_to(TOP.parent).with_suffix("").parts).removesuffix(".__init__"): path
     for path in sorted(TOP.rglob("*.py"))

@@ -1,6 +1,6 @@
 #!/bin/sh
 # Makes .venv with the locked packages and, on Debian and Ubuntu, the system libraries that Qt's window plugin
-# wants. Says what it is about to install. Finds everything in place the second time and returns at once.
+# wants; with "tests" also what only the tests want (a PostgreSQL). Says what it is about to install. Finds everything in place the second time and returns at once.
 set -eu
 cd "$(dirname "$0")/.."
 say() { echo "yarvel setup: $*" >&2; }
@@ -27,7 +27,9 @@ if command -v dpkg-query >/dev/null 2>&1; then
     for package in $libraries; do is_there "$package" || missing="$missing $package"; done
     python3 -c 'import ensurepip, venv' 2>/dev/null || missing="$missing python3-venv"
     # The tests of a team store start a private PostgreSQL of their own; the cluster that the package makes is not used.
-    ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || missing="$missing postgresql"
+    if [ "${1:-}" = tests ]; then
+        ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || missing="$missing postgresql"
+    fi
 fi
 if [ -n "$missing" ]; then
     say "installing system packages with apt:$missing"

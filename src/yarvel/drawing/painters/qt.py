@@ -21,7 +21,7 @@ from PySide6.QtGui import (
 from yarvel.drawing.primitives import Drawing, Facets, Path, Text
 from yarvel.drawing.styles import LINES, shaded
 
-FONT_FOLDER = FilePath(__file__).parents[2] / "desk" / "fonts"
+FONT_FOLDER = FilePath(__file__).parents[1] / "fonts"
 FAMILIES = ("B612", "DejaVu Sans")
 _HATCH_STEP = 1.1
 
