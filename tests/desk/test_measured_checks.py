@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QLabel, QPushButton
 
@@ -53,3 +55,32 @@ def test_a_failed_measure_is_open_at_the_hand_over(hand: Hand) -> None:
     hand.type("measured.size.0", f"{hand.value('shank.inside_diameter') + 0.4:.2f}")
     assert len(hand.window.run.stations[7]._still_open()) == before + 1  # type: ignore[attr-defined]
     assert "take 1.2" in told(hand, "size")
+
+
+def test_the_answer_for_another_job_is_not_taken(hand: Hand) -> None:
+    """Bodies take a moment: what they tell of a job, or by rules, that are no longer in hand is dropped."""
+    hand.judge()
+    session, bodies = hand.window.session, hand.window.bodies
+    seen: dict[float, set[float]] = {}
+
+    def note() -> None:
+        plan = session.plan
+        if plan is not None and "head.mass" in plan.figures:
+            seen.setdefault(plan["head.claw"], set()).add(round(plan["head.mass"], 6))
+
+    session.plan_changed.connect(note)
+    thin, thick = 0.9, 1.2
+    session.patch({"head": {"claw_mm": thin}}, "Thin")
+    bodies._ask(fine=True)
+    assert not bodies.at_rest
+    session.patch({"head": {"claw_mm": thick}}, "Thick")
+    hand.bot.waitUntil(lambda: bodies.at_rest, timeout=20000)
+    hand.judge()
+    assert set(seen) == {thick} and len(seen[thick]) == 1, "nothing was told of the thick claws but their own mass"
+    bodies._ask(fine=True)
+    session.set_rules(replace(session.rules, culet_clearance_mm=session.rules.culet_clearance_mm + 0.1))
+    answered = bodies.answered
+    hand.bot.waitUntil(lambda: bodies.answered > answered, timeout=20000)
+    assert session.plan is not None and "head.mass" not in session.plan.figures, "by other rules it is another head"
+    hand.bot.waitUntil(lambda: bodies.at_rest, timeout=20000)
+    hand.judge()

@@ -201,6 +201,25 @@ def test_nobody_releases_in_anothers_name(staffed: Store) -> None:
     assert staffed.edit(docket.id, DocketEdit((), {**said, "released_by": "Ib"})).released_by == "Ib"
 
 
+@pytest.mark.parametrize(
+    "said",
+    [
+        {},
+        {"released_by": "Ib"},
+        {"release_reason": "checked"},
+        {"released_by": " ", "release_reason": "checked"},
+        {"released_by": "Ib", "release_reason": "  "},
+    ],
+)
+def test_the_store_itself_hands_nothing_over_without_name_and_reason(staffed: Store, said: dict[str, str]) -> None:
+    """Not only the window: whoever writes past it is refused, and nothing is changed."""
+    staffed.people.sign_in("Ib", PINS["Ib"])
+    docket = staffed.new_docket("Saltmarsh")
+    with pytest.raises(StoreError, match="nothing leaves without a name and a reason"):
+        staffed.edit(docket.id, DocketEdit((), {"state": "handed over", **said}))
+    assert staffed.docket(docket.id) == docket and len(staffed.history(docket.id)) == 1
+
+
 def test_what_cannot_be(staffed: Store) -> None:
     with pytest.raises(NotAllowedError, match="name or PIN is wrong"):
         staffed.people.sign_in("Nobody", "4411")

@@ -98,10 +98,8 @@ class BodyDesk(QObject):
             return
         self._numbers += 1
         request = {
+            **self._wanted(),
             "id": self._numbers,
-            "job": self._session.document,
-            "rules": changed_rules(self._session.rules),
-            "drawer": {"burs_mm": self._session.rules.burs_mm, "plate_mm": self._session.rules.plate_mm},
             "fine": fine,
             "mesh": self.looked_at,
             "docket": self._docket,
@@ -110,6 +108,12 @@ class BodyDesk(QObject):
             self._waiting = request
         else:
             self._send(request)
+
+    def _wanted(self) -> dict[str, Any]:
+        """What bodies are of: the job as it is now, by the rules as they are now."""
+        rules = self._session.rules
+        drawer = {"burs_mm": rules.burs_mm, "plate_mm": rules.plate_mm}
+        return {"job": self._session.document, "rules": changed_rules(rules), "drawer": drawer}
 
     def _send(self, request: dict[str, Any]) -> None:
         process = self._running()
@@ -158,7 +162,8 @@ class BodyDesk(QObject):
     def _take(self, request: dict[str, Any], found: dict[str, Any]) -> None:
         if "mesh" in found and request["docket"] == self._docket and self._session.plan is not None:
             self.shaped.emit(found["mesh"])
-        if found["fine"] and request["job"] == self._session.document and self._session.plan is not None:
+        current = request | self._wanted() == request
+        if found["fine"] and current and self._session.plan is not None:
             from yarvel.exchange.body_server import report_from
 
             report = report_from(found)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -18,6 +20,16 @@ from yarvel.solids.shank import Seating
 
 _TOUCHES_MM3 = 1e-3
 _STEP_MM, _MOST_STEPS = 0.1, 40
+
+
+@dataclass(frozen=True)
+class Bodies:
+    """What a judgement on closed bodies sees: the plan, its bodies, where they touch, and the house's rules."""
+
+    plan: Plan
+    made: Solids
+    found: Clash
+    rules: HouseRules
 
 
 def seating_of(plan: Plan) -> Seating | None:
@@ -51,15 +63,8 @@ def judge(plan: Plan, made: Solids, rules: HouseRules) -> Report:
         figures.append(_figure(plan, SHANK_MASS, "Shank's mass", "g", mass_g(made.parts[SHANK], metal), "V_b·ρ_m/1000"))
     hung = judge_hanging(plan, made, rules)
     figures += hung.figures
-    calls = [
-        *hung.calls,
-        *_gallery(found, rules),
-        *_lower(plan, made),
-        *_contact(plan, found, rules),
-        *_band(plan, made),
-        *_corners(plan, made, rules),
-    ]
-    return Report(tuple(figures), tuple(calls), volumes(plan, made))
+    calls = [call for examine in BODY_JUDGEMENTS.values() for call in examine(Bodies(plan, made, found, rules))]
+    return Report(tuple(figures), (*hung.calls, *calls), volumes(plan, made))
 
 
 def volumes(plan: Plan, made: Solids) -> dict[str, float]:
@@ -102,8 +107,9 @@ def _contact_figure(plan: Plan, contact: float) -> Figure:
     )
 
 
-def _gallery(found: Clash, rules: HouseRules) -> list[Call]:
+def _gallery(held: Bodies) -> list[Call]:
     """How much of the upper ring the pavilion takes, by volume."""
+    found, rules = held.found, held.rules
     if found.ring_share <= 0 and found.rings <= 0:
         return []
     share, limit = found.ring_share, rules.ring_taken_share
@@ -129,8 +135,9 @@ def _gallery(found: Clash, rules: HouseRules) -> list[Call]:
     ]
 
 
-def _lower(plan: Plan, made: Solids) -> list[Call]:
+def _lower(held: Bodies) -> list[Call]:
     """Stone or keel against the lower ring."""
+    plan, made = held.plan, held.made
     if len(made.rings) < 2:
         return []
     taken = volume_mm3(made.rings[-1] ^ made.parts[STONE])
@@ -171,8 +178,9 @@ def _raised_over_ring(plan: Plan, made: Solids) -> tuple[dict[str, Any] | None, 
     return None, ""
 
 
-def _contact(plan: Plan, found: Clash, rules: HouseRules) -> list[Call]:
+def _contact(held: Bodies) -> list[Call]:
     """Bearing of the stone on metal, a claw."""
+    plan, found, rules = held.plan, held.found, held.rules
     count = len(plan.shape.places)
     if not count:
         return []
@@ -186,8 +194,9 @@ def _contact(plan: Plan, found: Clash, rules: HouseRules) -> list[Call]:
     return [Call("little-contact", level, "Bearing a claw", message, each, limit, "mm²", "notch", "seat.contact")]
 
 
-def _corners(plan: Plan, made: Solids, rules: HouseRules) -> list[Call]:
+def _corners(held: Bodies) -> list[Call]:
     """Sharp corners of the stone against the metal around them, once seats and relief holes are cut."""
+    plan, made, rules = held.plan, held.made, held.rules
     vees = plan.shape.vees
     if vees is None:
         return []
@@ -204,8 +213,9 @@ def _corners(plan: Plan, made: Solids, rules: HouseRules) -> list[Call]:
     ]
 
 
-def _band(plan: Plan, made: Solids) -> list[Call]:
+def _band(held: Bodies) -> list[Call]:
     """Stone against the band beside it."""
+    plan, made = held.plan, held.made
     if SHANK not in made.parts:
         return []
     seating = seating_of(plan)
@@ -241,3 +251,13 @@ def _band(plan: Plan, made: Solids) -> list[Call]:
             f"Seat {higher:.2f} mm above the finger" if remedy else "",
         )
     ]
+
+
+BODY_JUDGEMENTS: dict[str, Callable[[Bodies], list[Call]]] = {
+    "gallery-cut-away": _gallery,
+    "pavilion-in-lower-ring": _lower,
+    "little-contact": _contact,
+    "stone-in-band": _band,
+    "corner-room": _corners,
+}
+"""Judgements on closed bodies by the code of their call; those on what hangs: ``hanging.CODES``."""

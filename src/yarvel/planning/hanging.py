@@ -23,6 +23,7 @@ from yarvel.shanks.methods import PENDANT
 from yarvel.solids.build import STONE, Solids, ring_of_wire
 from yarvel.solids.measure import centre_of_mass, middle_strip, reach_up_mm, volume_mm3
 
+CODES = ("hangs-straight", "hangs-turned", "ring-through-stone", "ring-meets-nothing")
 _STEP_MM, _TOUCHES_MM3, _AT_TWELVE_DEG = 0.1, 1e-3, 8.0
 
 

@@ -110,6 +110,12 @@ JUDGEMENTS = (
 )
 
 
+CODES: dict[str, str] = {
+    code: judgement.__name__.rsplit(".", 1)[1] for judgement in JUDGEMENTS for code in judgement.CODES
+}
+"""Every code of a call that a plan itself can have, with the module that examines it."""
+
+
 def examine_all(situation: Situation) -> tuple[Call, ...]:
     """Every call that applies to the situation, worst level first, otherwise in working order."""
     found = [call for judgement in JUDGEMENTS for call in judgement.examine(situation)]

@@ -5,6 +5,7 @@ from __future__ import annotations
 from yarvel.planning.calls.call import OK, Call, Situation
 
 CODE = "anneal-before-sawing"
+CODES = (CODE,)
 
 
 def examine(situation: Situation) -> list[Call]:

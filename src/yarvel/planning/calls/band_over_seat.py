@@ -7,6 +7,7 @@ import math
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 
 CODE = "band-over-seat"
+CODES = (CODE,)
 CLEAR_MM = 0.5
 """The girdle should stand this far above the band, so that claws can be closed; from memory."""
 

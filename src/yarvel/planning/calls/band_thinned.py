@@ -7,6 +7,7 @@ import math
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 
 CODE = "band-thinned"
+CODES = (CODE,)
 
 
 def examine(situation: Situation) -> list[Call]:

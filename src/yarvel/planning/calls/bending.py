@@ -8,6 +8,7 @@ from yarvel.metals.bending import ANNEAL, AS_IT_IS, NOTCH_FIRST, verdict
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, Call, Situation
 
 CODE, CLAWS, BAND = "anneal-before-bending", "bend-at-the-notch", "anneal-the-band"
+CODES = (CODE, CLAWS, BAND)
 _MESSAGES = {
     AS_IT_IS: "The claws bend over the girdle as they are.",
     ANNEAL: "Have the claws annealed before they are bent, and do not straighten and bend them again: they harden.",

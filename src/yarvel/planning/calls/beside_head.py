@@ -5,6 +5,7 @@ from __future__ import annotations
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 
 HOLE, BRANCH = "band-beside-hole", "branch-too-thin"
+CODES = (HOLE, BRANCH)
 
 
 def examine(situation: Situation) -> list[Call]:

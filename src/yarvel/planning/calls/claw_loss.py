@@ -10,6 +10,7 @@ from yarvel.heads.places import places
 from yarvel.planning.calls.call import NOTE, OK, STOP, Call, Situation
 
 OPEN, LOSS = "open-arc", "claw-loss"
+CODES = (OPEN, LOSS)
 
 
 def examine(situation: Situation) -> list[Call]:

@@ -6,6 +6,7 @@ from yarvel.heads.claws import usual_wire_mm
 from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
 
 CODE = "claw-too-thin"
+CODES = (CODE,)
 
 
 def examine(situation: Situation) -> list[Call]:

@@ -6,6 +6,7 @@ from yarvel.planning.beginning import closings_for
 from yarvel.planning.calls.call import NOTE, OK, Call, Situation
 
 CODE = "closing-school"
+CODES = (CODE,)
 
 
 def examine(situation: Situation) -> list[Call]:

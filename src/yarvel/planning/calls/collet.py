@@ -5,6 +5,7 @@ from __future__ import annotations
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 
 OPENING, OVERDRIVEN = "collet-opening-too-wide", "collet-overdriven"
+CODES = (OPENING, OVERDRIVEN)
 
 
 def examine(situation: Situation) -> list[Call]:

@@ -7,6 +7,7 @@ import math
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, STOP, Call, Situation
 
 CODE = "corner-touches-metal"
+CODES = (CODE,)
 
 
 def examine(situation: Situation) -> list[Call]:

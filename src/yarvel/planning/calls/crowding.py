@@ -6,6 +6,7 @@ from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 from yarvel.planning.job import usual_claws_of
 
 CODE = "claws-crowd"
+CODES = (CODE,)
 
 
 def examine(situation: Situation) -> list[Call]:

@@ -14,6 +14,7 @@ from yarvel.planning.compute import compute
 from yarvel.planning.job import LOWEST, FitJob, StoneJob
 
 CODE = "culet-reaches-finger"
+CODES = (CODE,)
 CLEARANCE = "seat.culet_clearance"
 _BELOW = {
     "inset": "the finger",

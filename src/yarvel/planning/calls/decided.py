@@ -7,6 +7,7 @@ from yarvel.planning.job import LOWEST
 from yarvel.shanks.fitting import ASKED, CULET, GALLERY, LEAST, MADE
 
 CODE = "height-decided"
+CODES = (CODE,)
 _WORDS = {
     CULET: "The culet decides: it has to stay clear of what lies under it.",
     GALLERY: "The gallery decides: wall or rings need this much room under the stone.",

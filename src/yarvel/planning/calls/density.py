@@ -7,6 +7,7 @@ from yarvel.metals.elements import mixture_density
 from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
 
 CODE = "alloy-density"
+CODES = (CODE,)
 
 
 def examine(situation: Situation) -> list[Call]:

@@ -10,6 +10,7 @@ from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 from yarvel.planning.job import LOWEST, FitJob
 
 CODE = "foot-cut-by-finger"
+CODES = (CODE,)
 _STEP_MM, _NOTHING_MM = 0.05, 0.1
 
 

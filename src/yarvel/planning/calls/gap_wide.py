@@ -6,6 +6,7 @@ from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 from yarvel.planning.job import LOWEST
 
 CODE = "gap-too-wide"
+CODES = (CODE,)
 
 
 def examine(situation: Situation) -> list[Call]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from yarvel.planning.calls.call import OK, STOP, Call, Situation
 
 SMALL, LARGE = "head-too-small", "head-too-large"
+CODES = (SMALL, LARGE)
 
 
 def examine(situation: Situation) -> list[Call]:

@@ -10,6 +10,7 @@ from yarvel.heads.places import numbers
 from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
 
 CODE = "stone-not-level"
+CODES = (CODE,)
 
 
 def examine(situation: Situation) -> list[Call]:

@@ -11,6 +11,7 @@ from yarvel.heads.shape import reach_at
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 
 CODE = "worn-by-neighbour"
+CODES = (CODE,)
 
 
 def examine(situation: Situation) -> list[Call]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 
 TOO_DEEP, TOO_SHALLOW = "notch-too-deep", "notch-too-shallow"
+CODES = (TOO_DEEP, TOO_SHALLOW)
 
 
 def examine(situation: Situation) -> list[Call]:

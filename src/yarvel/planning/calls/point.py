@@ -7,6 +7,7 @@ import math
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 
 CODE = "point-too-flat"
+CODES = (CODE,)
 
 
 def examine(situation: Situation) -> list[Call]:

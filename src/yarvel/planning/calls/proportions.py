@@ -5,6 +5,7 @@ from __future__ import annotations
 from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
 
 CODE = "proportions-disagree"
+CODES = (CODE,)
 
 
 def examine(situation: Situation) -> list[Call]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, Call, Situation
 
 FAR, HEAD = "resize-too-far", "resize-strains-head"
+CODES = (FAR, HEAD)
 
 
 def examine(situation: Situation) -> list[Call]:

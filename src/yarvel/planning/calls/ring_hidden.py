@@ -7,6 +7,7 @@ import math
 from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
 
 CODE = "ring-shows-from-above"
+CODES = (CODE,)
 _LEAST_WALL_MM = 0.3
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
 
 CODE = "out-of-round"
+CODES = (CODE,)
 
 
 def examine(situation: Situation) -> list[Call]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from yarvel.planning.calls.call import OK, STOP, Call, Situation
 
 CODE = "sawn-into-joint"
+CODES = (CODE,)
 
 
 def examine(situation: Situation) -> list[Call]:

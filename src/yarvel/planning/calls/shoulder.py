@@ -5,6 +5,7 @@ from __future__ import annotations
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, STOP, Call, Situation
 
 BESIDE, THROUGH, ROUND = "shoulder-thin", "shoulder-through", "shoulder-too-far"
+CODES = (BESIDE, THROUGH, ROUND)
 
 
 def examine(situation: Situation) -> list[Call]:

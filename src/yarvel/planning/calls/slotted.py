@@ -5,6 +5,7 @@ from __future__ import annotations
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, Call, Situation
 
 WIDTH, LEVEL = "slot-and-head", "slot-worn"
+CODES = (WIDTH, LEVEL)
 
 
 def examine(situation: Situation) -> list[Call]:

@@ -7,6 +7,7 @@ from yarvel.operations.joint_groups import name_of
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, STOP, Call, Situation
 
 CODE, MELTS, AGAIN = "solder-order", "joint-melts", "one-grade-with-care"
+CODES = (CODE, MELTS, AGAIN)
 
 
 def examine(situation: Situation) -> list[Call]:

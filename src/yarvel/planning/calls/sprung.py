@@ -8,6 +8,7 @@ from yarvel.planning.calls.call import OK, Call, Situation
 from yarvel.shanks.sizes import SYSTEMS
 
 CODE = "size-changes-if-sprung"
+CODES = (CODE,)
 
 
 def examine(situation: Situation) -> list[Call]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
 
 CODE = "stock-short"
+CODES = (CODE,)
 _LEAST_THICK_MM = 0.8
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from yarvel.planning.calls.call import NOTE, OK, Call, Situation
 
 CODE = "top-heavy"
+CODES = (CODE,)
 
 
 def examine(situation: Situation) -> list[Call]:

@@ -8,6 +8,7 @@ from yarvel.planning.calls.call import NOTE, OK, Call, Situation
 from yarvel.planning.trimming import WORTH_MM, MadeHeads, Under, clearance, most_trim
 
 CODE = "trim-base"
+CODES = (CODE,)
 
 
 def examine(situation: Situation) -> list[Call]:

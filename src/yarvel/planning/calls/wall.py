@@ -8,6 +8,7 @@ from yarvel.heads.heights import clear_of_culet
 from yarvel.planning.calls.call import OK, STOP, Call, Situation
 
 CODE = "wall-too-low"
+CODES = (CODE,)
 _READ_MM = 0.01
 """A made collet is as high as planned within what it is read to."""
 

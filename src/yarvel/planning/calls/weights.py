@@ -5,6 +5,7 @@ from __future__ import annotations
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, Call, Situation
 
 CODE, IMPLIED = "weight-mismatch", "depth-by-weight"
+CODES = (CODE, IMPLIED)
 _FORMULA, _MODEL = "stone.weight_formula", "stone.weight_model"
 
 

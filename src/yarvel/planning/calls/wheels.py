@@ -5,6 +5,7 @@ from __future__ import annotations
 from yarvel.planning.calls.call import OK, Call, Situation
 
 CODE = "wheel-against-stone"
+CODES = (CODE,)
 
 
 def examine(situation: Situation) -> list[Call]:

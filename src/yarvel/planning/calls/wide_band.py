@@ -6,6 +6,7 @@ from yarvel.planning.calls.call import NOTE, OK, Call, Situation
 from yarvel.shanks.sizes import SYSTEMS, inside_diameter_mm
 
 CODE = "wide-band-size"
+CODES = (CODE,)
 
 
 def examine(situation: Situation) -> list[Call]:

@@ -8,6 +8,7 @@ from yarvel.planning.job import LOWEST
 from yarvel.shanks import on_flat
 
 CODE = "wider-than-band"
+CODES = (CODE,)
 _PAST_MM = 0.05
 
 
