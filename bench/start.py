@@ -143,7 +143,7 @@ def _windows(window: BenchWindow) -> dict[str, tuple[Callable[[], None], Callabl
         "metal weighed": (weigh, lambda: desk.fine is not None and desk.fine.ready),
         "the reports opened": (
             desk.open_reports,
-            lambda: desk.reports is not None and desk.reports.tables["Late and at risk"].rowCount() > 0,
+            lambda: desk.reports is not None and desk.reports.pages["late"].table.rowCount() > 0,
         ),
     }
 

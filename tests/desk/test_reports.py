@@ -22,12 +22,12 @@ def reports(hand: Hand) -> ReportsWindow:
     hand.window.board.open_reports()
     made = hand.window.board.reports
     assert made is not None
-    hand.bot.waitUntil(lambda: made.tables["Late and at risk"].rowCount() == 10, timeout=20000)
+    hand.bot.waitUntil(lambda: made.pages["late"].table.rowCount() == 10, timeout=20000)
     return made
 
 
 def test_open_dockets_stand_by_their_promise(hand: Hand, reports: ReportsWindow) -> None:
-    table = reports.tables["Late and at risk"]
+    table = reports.pages["late"].table
     standings = [table.item(row, 4).text() for row in range(table.rowCount())]
     assert set(standings) <= {"late", "at risk", "in time", "no date"}
     promised = [table.item(row, 3).text() for row in range(table.rowCount()) if standings[row] == "in time"]
@@ -53,17 +53,18 @@ def test_a_table_and_the_promises_are_written(
 
 
 def test_bars_show_what_the_tables_say(hand: Hand, reports: ReportsWindow) -> None:
-    bars = reports.bars["Late and at risk"]
+    bars = reports.pages["late"].bars
     assert bars.isVisibleTo(reports.tabs.widget(0))
-    left = sum(row.minutes_left for row in reports._due if row.docket.promised_on) / 60
+    rows = [line.texts for line in reports.pages["late"].answer.lines]
+    left = sum(float(texts[6]) for texts in rows if texts[3]) / 60
     shown = [text.text for text in bars.drawing(200.0).texts()]
     hours = [float(text.removesuffix(" h")) for text in shown if text.endswith(" h")]
     assert sum(hours) == pytest.approx(left, abs=0.06 * len(hours)) and any("h a week" in text for text in shown)
-    assert not reports.bars["Against standard"].isVisibleTo(reports.tabs.widget(2)), "nothing to look at yet"
+    assert not reports.pages["pace"].bars.isVisibleTo(reports.tabs.widget(2)), "nothing to look at yet"
 
 
 def test_standard_minutes_are_typed_into_the_table(hand: Hand, reports: ReportsWindow, demo_path: Path) -> None:
-    table = reports.tables["Against standard"]
+    table = reports.pages["pace"].table
     row = next(row for row in range(table.rowCount()) if table.item(row, 0).text() == "Solder")
     assert not table.item(row, 0).flags() & Qt.ItemFlag.ItemIsEditable
     table.item(row, 2).setText("112,5 %")
@@ -77,8 +78,8 @@ def test_standard_minutes_are_typed_into_the_table(hand: Hand, reports: ReportsW
 
 
 def test_a_table_prints_as_a_list(reports: ReportsWindow) -> None:
-    table = reports.tables["Late and at risk"]
-    pages = list_pages(reports.shown, *texts_of(table), date(2031, 4, 9).isoformat())
+    table = reports.pages["late"].table
+    pages = list_pages(reports.pages["late"].report.title, *texts_of(table), date(2031, 4, 9).isoformat())
     texts = [text.text for text in pages[0].texts()]
     assert len(pages) == 1 and "Late and at risk" in texts and "page 1 of 1" in " ".join(texts)
     for row in range(table.rowCount()):

@@ -1,17 +1,16 @@
-"""Reports: late or at risk, why heads come back, times against standard; as CSV, promises as a calendar."""
+"""Reports in their window: each as a table with its bars, as CSV and on paper; promises as a calendar."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from datetime import UTC, date, datetime
-from typing import TYPE_CHECKING, Any
+from functools import partial
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QHBoxLayout,
-    QLabel,
     QPushButton,
     QTableWidget,
     QTableWidgetItem,
@@ -22,56 +21,85 @@ from PySide6.QtWidgets import (
 
 from yarvel.desk.asking import Ask
 from yarvel.desk.reports.bars_view import BarsView
+from yarvel.desk.reports.register import REPORTS
+from yarvel.desk.reports.report import Answer, Report
 from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.rows_on_demand import PAGE, RowsOnDemand, fit_columns
-from yarvel.desk.widgets.table_out import MOST_PRINTED, ask_and_write, print_rows, texts_of
+from yarvel.desk.widgets.table_out import MOST_PRINTED, ask_and_write, print_rows
 from yarvel.desk.widgets.words import Words
-from yarvel.drawing.listing import Bar
 from yarvel.exchange.report_file import write_calendar, write_report
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
-from yarvel.heads.styles import STYLES
-from yarvel.heads.wear import FINDINGS
-from yarvel.workshop.dockets import STATES
-from yarvel.workshop.report_store import Reported, reported
-from yarvel.workshop.reports import CAUSE_LABELS, Cause, Due, Week, causes, due, promised_by_week
-from yarvel.workshop.standards import STANDARDS, Standard, label_of
+from yarvel.workshop.report_store import OpenDocket, reported
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store
 
-_LATE, _BACK, _TIMES = "Late and at risk", "Why heads come back", "Against standard"
-_MOST_BARS = 8
-_STANDARD = 2
-"""The column of the standard minutes, which are typed there."""
-_SLOW = 1.25
-"""Times of standard from which an operation wants a look; our own choice."""
-_BARS = {_LATE: "Hours promised, by week", _BACK: "Heads that came back, by cause", _TIMES: "Time taken over standard"}
-_HEADS = {
-    _LATE: ("Docket", "Customer", "Item", "Promised", "Stands", "Working days", "To do, min", "State"),
-    _BACK: ("Cause", "Head", "Heads", "Claws"),
-    _TIMES: ("Operation", "Skill", "Standard, min", "Taken over standard", "Recorded", "By what was taken, min"),
-}
-_EMPTY = {
-    _LATE: "No open docket.",
-    _BACK: "No claw chart yet: open a docket that came back and press Ctrl+J.",
-    _TIMES: "No operations.",
-}
 
+class _Page(QWidget):
+    """One report: what stands in the place of its rows while there are none, its table, its bars."""
 
-@dataclass(frozen=True)
-class _Told:
-    """All that is shown, worked out beside the window."""
+    docket_wanted = Signal(int)
+    typed = Signal(str, str, str)
 
-    found: Reported
-    dues: list[Due]
-    weeks: list[Week]
-    causes: list[Cause]
+    def __init__(self, report: Report, colours: dict[str, str], parent: QWidget) -> None:
+        super().__init__(parent)
+        self.report, self.answer = report, Answer((), ())
+        self._empty = Words(report.empty, self)
+        self._empty.setProperty("quiet", True)
+        self.table: QTableWidget = plain_table(self, report.heads, report.title)
+        self.bars = BarsView(report.picture, colours, self)
+        column = QVBoxLayout(self)
+        column.addWidget(self._empty)
+        column.addWidget(self.table, 1)
+        column.addWidget(self.bars)
+        self.table.cellDoubleClicked.connect(self._on_opened)
+        self._rows: RowsOnDemand | None = None
+        if report.edited is None:
+            self._rows = RowsOnDemand(self.table, lambda first, count, then: then(self._texts(first, count)))
+        else:
+            typing = QAbstractItemView.EditTrigger.DoubleClicked | QAbstractItemView.EditTrigger.EditKeyPressed
+            self.table.setEditTriggers(typing)
+            self.table.itemChanged.connect(self._on_typed)
+
+    def show_answer(self, answer: Answer) -> None:
+        """Rows and bars anew."""
+        self.answer = answer
+        if self._rows is None:
+            self._fill()
+        else:
+            self._rows.show_first(self._texts(0, PAGE), len(answer.lines))
+        self._empty.setVisible(not answer.lines)
+        self.bars.show_bars(answer.bars, answer.limit, answer.limit_text)
+
+    def _texts(self, first: int, count: int) -> list[tuple[str, ...]]:
+        return [line.texts for line in self.answer.lines[first : first + count]]
+
+    def _fill(self) -> None:
+        self.table.blockSignals(True)
+        self.table.setRowCount(len(self.answer.lines))
+        for row, line in enumerate(self.answer.lines):
+            for column, text in enumerate(line.texts):
+                item = QTableWidgetItem(text)
+                if column != self.report.edited:
+                    item.setFlags(item.flags() & ~Qt.ItemFlag.ItemIsEditable)
+                self.table.setItem(row, column, item)
+        self.table.blockSignals(False)
+        fit_columns(self.table)
+
+    def _on_opened(self, row: int, _column: int) -> None:
+        docket_id = self.answer.lines[row].docket_id
+        if docket_id is not None:
+            self.docket_wanted.emit(docket_id)
+
+    def _on_typed(self, item: QTableWidgetItem) -> None:
+        line = self.answer.lines[item.row()]
+        self.typed.emit(line.key, line.texts[0], item.text())
 
 
 class ReportsWindow(QWidget):
-    """Three tables with their bars, made anew from the store each time the window is opened."""
+    """Every report of the register, made anew from the store each time the window is opened."""
 
     docket_wanted = Signal(int)
     told = Signal(str)
@@ -86,17 +114,19 @@ class ReportsWindow(QWidget):
         parent: QWidget | None = None,
     ) -> None:
         super().__init__(parent, Qt.WindowType.Window)
-        self._ask, self._look, self._rules, self._colours, self._today = ask, look, rules, colours, today
+        self._ask, self._look, self._rules, self._today = ask, look, rules, today
         self.setWindowTitle("Reports")
         open_at(self, 1280, 800)
         close_on_keys(self)
-        self.tables: dict[str, QTableWidget] = {}
-        self.bars: dict[str, BarsView] = {}
-        self._empty: dict[str, QLabel] = {}
-        self._due: list[Due] = []
+        self._open: list[OpenDocket] = []
         self.tabs = QTabWidget(self)
-        for name, heads in _HEADS.items():
-            self._add_table(name, heads)
+        self.pages: dict[str, _Page] = {}
+        for key, report in REPORTS.items():
+            page = _Page(report, colours, self)
+            page.docket_wanted.connect(self.docket_wanted)
+            page.typed.connect(partial(self._on_typed, report))
+            self.pages[key] = page
+            self.tabs.addTab(page, report.title)
         below = QHBoxLayout()
         self.csv = self._button("csv", "This table as CSV…", self._on_csv)
         self.printed = self._button("print", "Print this table…", self._on_print)
@@ -114,136 +144,55 @@ class ReportsWindow(QWidget):
         button.clicked.connect(lambda _checked=False: act())
         return button
 
-    def _add_table(self, name: str, heads: tuple[str, ...]) -> None:
-        page = QWidget(self)
-        column = QVBoxLayout(page)
-        empty = Words(_EMPTY[name], page)
-        empty.setProperty("quiet", True)
-        table = plain_table(page, heads, name)
-        if name == _TIMES:
-            table.setEditTriggers(
-                QAbstractItemView.EditTrigger.DoubleClicked | QAbstractItemView.EditTrigger.EditKeyPressed
-            )
-            table.itemChanged.connect(self._on_pace)
-        shown = BarsView(_BARS[name], self._colours, page)
-        column.addWidget(empty)
-        column.addWidget(table, 1)
-        column.addWidget(shown)
-        self.tables[name], self._empty[name], self.bars[name] = table, empty, shown
-        self.tabs.addTab(page, name)
-        if name == _LATE:
-            self._late = RowsOnDemand(
-                table,
-                lambda first, count, then: then([due_row(row) for row in self._due[first : first + count]]),
-            )
-            table.cellDoubleClicked.connect(lambda row, _column: self.docket_wanted.emit(self._due[row].docket.id))
+    @property
+    def _shown(self) -> _Page:
+        """The report in front."""
+        return list(self.pages.values())[self.tabs.currentIndex()]
 
     def reload(self) -> None:
         """Ask the store, and show what it knows now."""
-        today, hours = self._today, self._rules().bench_hours
+        today, rules = self._today, self._rules()
 
-        def work(store: Store) -> _Told:
+        def work(store: Store) -> tuple[list[OpenDocket], dict[str, Answer]]:
             found = reported(store)
-            dues = due(found.open, found.work, today, hours)
-            return _Told(found, dues, promised_by_week(dues, today), causes(found.charted))
+            return found.open, {key: report.answer(found, rules, today) for key, report in REPORTS.items()}
 
         self._look(work, self._on_loaded)
 
-    def _on_loaded(self, told: _Told) -> None:
-        found, self._due, weeks, found_causes = told.found, told.dues, told.weeks, told.causes
-        rules = self._rules()
-        self._late.show_first([due_row(row) for row in self._due[:PAGE]], len(self._due))
-        self._empty[_LATE].setVisible(not self._due)
-        hours = max(found.benches, 1) * rules.bench_hours * 5
-        self.bars[_LATE].show_bars(
-            [
-                Bar(f"week of {week.start:%d %b}", week.hours, f"{week.hours:.1f} h", week.hours > hours)
-                for week in weeks
-            ],
-            hours,
-            f"{max(found.benches, 1)} benches, {hours:.0f} h a week",
-        )
-        self._fill(_BACK, [cause_row(cause) for cause in found_causes])
-        self.bars[_BACK].show_bars(
-            [
-                Bar(f"{_cause_of(cause)}: {_head_of(cause)}", cause.heads, str(cause.heads))
-                for cause in found_causes[:_MOST_BARS]
-            ]
-        )
-        self._fill(
-            _TIMES,
-            [
-                standard_row(standard, found.ratios.get(key), found.counts.get(key, 0))
-                for key, standard in found.standards.items()
-            ],
-            editable=_STANDARD,
-        )
-        self.bars[_TIMES].show_bars(
-            [Bar(label_of(key), ratio, f"{ratio:.2f}", ratio > _SLOW) for key, ratio in sorted(found.ratios.items())],
-            1.0,
-            "standard",
-        )
+    def _on_loaded(self, told: tuple[list[OpenDocket], dict[str, Answer]]) -> None:
+        self._open, answers = told
+        for key, answer in answers.items():
+            self.pages[key].show_answer(answer)
 
-    def _fill(self, name: str, rows: list[tuple[str, ...]], editable: int = -1) -> None:
-        table = self.tables[name]
-        table.blockSignals(True)
-        table.setRowCount(len(rows))
-        for row, texts in enumerate(rows):
-            for column, text in enumerate(texts):
-                item = QTableWidgetItem(text)
-                if column != editable:
-                    item.setFlags(item.flags() & ~Qt.ItemFlag.ItemIsEditable)
-                table.setItem(row, column, item)
-        table.blockSignals(False)
-        fit_columns(table)
-        self._empty[name].setVisible(not rows)
-
-    def _on_pace(self, item: QTableWidgetItem) -> None:
-        """Somebody typed another pace: it counts for tasks made from now on."""
-        head = self.tables[_TIMES].item(item.row(), 0)
-        label = "" if head is None else head.text()
-        key = next((key for key, one in STANDARDS.items() if one.label == label), label)
-        try:
-            pace = float(item.text().strip().removesuffix("%").replace(",", "."))
-        except ValueError:
-            self.told.emit(f"{label}: {item.text()!r} is no share: 10 to 1000 per cent of the standard.")
-            self.reload()
+    def _on_typed(self, report: Report, key: str, label: str, text: str) -> None:
+        edit = report.edit
+        if edit is None:
             return
 
-        def work(store: Any) -> str:
+        def work(store: Store) -> str:
             try:
-                store.tasks.keep_pace(key, pace)
+                return edit(store, key, label, text)
             except StoreError as error:
                 return str(error)
-            return f"{label}: {pace:g} % of the standard minutes, for tasks made from now on."
 
-        def done(text: str) -> None:
-            self.told.emit(text)
+        def done(said: str) -> None:
+            self.told.emit(said)
             self.reload()
 
         self._ask(work, done)
 
-    @property
-    def shown(self) -> str:
-        """The name of the table in front."""
-        return self.tabs.tabText(self.tabs.currentIndex())
-
     def _on_csv(self) -> None:
-        heads, rows = self._all_rows()
+        page = self._shown
+        rows = [line.texts for line in page.answer.lines]  # whole: also what nobody has scrolled to
+        name = f"{page.report.title.lower()}.csv"
         self._tell(
-            ask_and_write(
-                self, f"{self.shown.lower()}.csv", "CSV (*.csv)", lambda target: write_report(heads, rows, target)
-            )
+            ask_and_write(self, name, "CSV (*.csv)", lambda target: write_report(page.report.heads, rows, target))
         )
 
     def _on_print(self) -> None:
-        heads, rows = self._all_rows()
-        print_rows(self, heads, rows[:MOST_PRINTED], self.shown, self._today)
-
-    def _all_rows(self) -> tuple[list[str], list[list[str]]]:
-        """The table in front, whole: also what nobody has scrolled to."""
-        heads, rows = texts_of(self.tables[self.shown])
-        return heads, [list(due_row(row)) for row in self._due] if self.shown == _LATE else rows
+        page = self._shown
+        rows = [line.texts for line in page.answer.lines[:MOST_PRINTED]]
+        print_rows(self, page.report.heads, rows, page.report.title, self._today)
 
     def _on_calendar(self) -> None:
         self._tell(
@@ -251,50 +200,10 @@ class ReportsWindow(QWidget):
                 self,
                 "promised.ics",
                 "Calendar (*.ics)",
-                lambda target: write_calendar([one.docket for one in self._due], datetime.now(UTC), target),
+                lambda target: write_calendar(self._open, datetime.now(UTC), target),
             )
         )
 
     def _tell(self, text: str) -> None:
         if text:
             self.told.emit(text)
-
-
-def due_row(row: Due) -> tuple[str, ...]:
-    """One open docket as texts."""
-    docket = row.docket
-    promised = "" if docket.promised_on is None else docket.promised_on.isoformat()
-    return (
-        docket.number,
-        docket.customer,
-        docket.item,
-        promised,
-        row.standing,
-        "" if row.days_left is None else str(row.days_left),
-        f"{row.minutes_left:.0f}",
-        STATES[docket.state],
-    )
-
-
-def standard_row(standard: Standard, ratio: float | None, recorded: int) -> tuple[str, ...]:
-    """One part of the work as texts; what was taken counts once enough times were recorded."""
-    taken = ("", "") if ratio is None else (f"{ratio:.2f}", f"{ratio * standard.pace:.0f} %")
-    return (standard.label, standard.skill, f"{standard.pace:g}", taken[0], str(recorded or ""), taken[1])
-
-
-def _cause_of(cause: Cause) -> str:
-    return CAUSE_LABELS.get(cause.cause, cause.cause)
-
-
-def cause_row(cause: Cause) -> tuple[str, ...]:
-    """One cause of returns as texts."""
-    return (
-        _cause_of(cause),
-        _head_of(cause),
-        str(cause.heads),
-        ", ".join(f"{count} {FINDINGS[finding]}" for finding, count in cause.claws),
-    )
-
-
-def _head_of(cause: Cause) -> str:
-    return STYLES[cause.style].LABEL if cause.style in STYLES else cause.style

@@ -1,0 +1,45 @@
+"""Why heads come back."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from yarvel.desk.reports.report import Answer, Line, Report
+from yarvel.drawing.listing import Bar
+from yarvel.figures.rules import HouseRules
+from yarvel.heads.styles import STYLES
+from yarvel.heads.wear import FINDINGS
+from yarvel.workshop.report_store import Reported
+from yarvel.workshop.reports import CAUSE_LABELS, Cause, causes
+
+_MOST_BARS = 8
+
+
+def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
+    """Returns by cause and head, the most frequent first."""
+    held = causes(found.charted)
+    bars = (Bar(f"{_cause_of(cause)}: {_head_of(cause)}", cause.heads, str(cause.heads)) for cause in held[:_MOST_BARS])
+    return Answer(tuple(Line(_texts(cause), None, f"{cause.cause} {cause.style}") for cause in held), tuple(bars))
+
+
+def _texts(cause: Cause) -> tuple[str, ...]:
+    claws = ", ".join(f"{count} {FINDINGS[finding]}" for finding, count in cause.claws)
+    return (_cause_of(cause), _head_of(cause), str(cause.heads), claws)
+
+
+def _cause_of(cause: Cause) -> str:
+    return CAUSE_LABELS.get(cause.cause, cause.cause)
+
+
+def _head_of(cause: Cause) -> str:
+    return STYLES[cause.style].LABEL if cause.style in STYLES else cause.style
+
+
+REPORT = Report(
+    "back",
+    "Why heads come back",
+    ("Cause", "Head", "Heads", "Claws"),
+    "No claw chart yet: open a docket that came back and press Ctrl+J.",
+    "Heads that came back, by cause",
+    answer,
+)

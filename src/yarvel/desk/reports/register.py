@@ -1,0 +1,8 @@
+"""Every report: one module each, one line here."""
+
+from __future__ import annotations
+
+from yarvel.desk.reports import back, late, pace
+from yarvel.desk.reports.report import Report
+
+REPORTS: dict[str, Report] = {made.key: made for made in (late.REPORT, back.REPORT, pace.REPORT)}
