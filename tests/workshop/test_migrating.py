@@ -257,7 +257,7 @@ def test_migrations_are_frozen_history() -> None:
 
 def test_a_new_findable_field_opens_older_stores(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     """What today's code looks for does not reach into the migrations of old."""
-    monkeypatch.setattr("yarvel.workshop.words._COLUMNS", ("number", "a_field_of_tomorrow"))
+    monkeypatch.setattr("yarvel.workshop.words.FINDABLE", ("a_field_of_tomorrow",))
     bring_up_to_date(old_store("0005", tmp_path))
 
 

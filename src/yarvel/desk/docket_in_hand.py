@@ -13,10 +13,10 @@ from yarvel.figures.rules import HouseRules
 from yarvel.planning.calls.call import Call
 from yarvel.planning.job import FORMAT, Job, from_document, is_measured, merge_patch, patch_between
 from yarvel.planning.plan import Plan, plan
-from yarvel.workshop.dockets import DETAILS, Docket, DocketEdit
+from yarvel.workshop.dockets import FIELDS, Docket, DocketEdit
 
 Document = dict[str, Any]
-_SHOWN = ("customer", "item", "promised_on", "state", "ticks", *DETAILS)
+_SHOWN = tuple(name for name in FIELDS if name != "drafts")
 
 
 @dataclass(frozen=True)

@@ -26,28 +26,16 @@ from yarvel.planning.job import FORMAT as JOB_FORMAT
 from yarvel.planning.job import is_measured, stand_in
 from yarvel.workshop.accepting import check_value
 from yarvel.workshop.archive_store import Brought
-from yarvel.workshop.dockets import DETAILS, STATES, Change, Docket, Photograph, file_stem
-from yarvel.workshop.merging import DOCUMENTS
+from yarvel.workshop.docket_fields import NUMBER, STATE_BY, TEXT
+from yarvel.workshop.dockets import DETAILS, DOCUMENTS, FIELDS, STATES, Change, Docket, Photograph, file_stem
 
 FORMAT = "yarvel-archive/1"
 MOST_FILES, MOST_BYTES, MOST_JSON = 20_000, 2_000_000_000, 20_000_000
 MOST_RATIO = 200
 """A file that unpacks to more than this many times its size in the archive is a bomb."""
 _ACCEPTED = f"an archive that Yarvel wrote ({FORMAT})"
-_TEXTS = (
-    "customer",
-    "item",
-    "customer_kind",
-    "metal",
-    "mark",
-    "reported",
-    "condition",
-    "earlier_number",
-    "released_by",
-    "release_reason",
-    "withdrawn",
-)
-_NUMBERS = ("weight_in_g", "stones_price")
+_TEXTS = tuple(name for name, one in FIELDS.items() if one.kind == TEXT and one.by != STATE_BY)
+_NUMBERS = tuple(name for name, one in FIELDS.items() if one.kind == NUMBER)
 _LONGEST = 20_000
 
 

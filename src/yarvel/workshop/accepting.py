@@ -11,13 +11,13 @@ from typing import Any
 
 from yarvel.figures.errors import StoreError
 from yarvel.planning.job import FORMAT
-from yarvel.workshop.dockets import CUSTOMER_KINDS, STATES
+from yarvel.workshop.docket_fields import DATE, DOCUMENT, LIST, NUMBER, DocketField
+from yarvel.workshop.dockets import FIELDS
 
 MOST_TEXT = 20_000
 MOST_DOCUMENT = 1_000_000
-MOST_G, MOST_PRICE = 100_000.0, 1e9
 EARLIEST, LATEST = date(1990, 1, 1), date(2199, 12, 31)
-_LARGEST = 1e15
+_LARGEST = MOST_NUMBER = 1e15
 _DEEPEST = 40
 
 
@@ -113,12 +113,13 @@ def _texts(place: str, value: Any) -> None:
         raise StoreError(f"{place}: is not accepted: a list of texts")
 
 
-_KINDS: dict[str, Callable[[str, Any], None]] = {
-    "state": _one_of(STATES),
-    "customer_kind": _one_of(("", *CUSTOMER_KINDS)),
-    "promised_on": check_date,
-    "weight_in_g": _number(MOST_G),
-    "stones_price": _number(MOST_PRICE),
-    "ticks": _texts,
-    **dict.fromkeys(("drafts", "claw_chart", "measured", "estimate"), _document),
-}
+def _check_of(one: DocketField) -> Callable[[str, Any], None]:
+    """What checks a field's values, by what is declared of it."""
+    if one.one_of:
+        return _one_of(one.one_of)
+    if one.kind == NUMBER:
+        return _number(MOST_NUMBER if one.most is None else one.most)
+    return {DATE: check_date, LIST: _texts, DOCUMENT: _document}.get(one.kind, _text)
+
+
+_KINDS: dict[str, Callable[[str, Any], None]] = {name: _check_of(one) for name, one in FIELDS.items()}

@@ -10,9 +10,9 @@ from sqlalchemy.orm import Session
 
 from yarvel.figures.errors import StoreError
 from yarvel.planning.job import patch_between
-from yarvel.workshop.dockets import DETAILS, SEVERAL, Docket
+from yarvel.workshop.dockets import DETAILS, DOCUMENTS, SEVERAL, SILENT, Docket
 from yarvel.workshop.schema import DocketRow
-from yarvel.workshop.words import words_of
+from yarvel.workshop.words import FINDABLE, words_of
 
 
 def docket_row(session: Session, docket_id: int, to_change: bool = False) -> DocketRow:
@@ -42,7 +42,7 @@ def docket_of(row: DocketRow | Row[Any]) -> Docket:
     )
 
 
-PATCHED = ("claw_chart", "measured")
+PATCHED = tuple(name for name in DOCUMENTS if name not in SILENT)
 """Columns that hold an object: of a change of them the history keeps what is different."""
 
 
@@ -66,34 +66,10 @@ def plain(value: Any) -> Any:
 
 
 def findable(row: DocketRow) -> dict[str, Any]:
-    return {
-        name: getattr(row, name)
-        for name in (
-            "number",
-            "customer",
-            "item",
-            "state",
-            "metal",
-            "mark",
-            "reported",
-            "promised_on",
-            "job_document",
-            "withdrawn",
-        )
-    }
+    return {name: getattr(row, name) for name in ("number", "promised_on", "job_document", "withdrawn", *FINDABLE)}
 
 
 def new_row(now: datetime, **values: Any) -> DocketRow:
     """A new docket's row, with the words it is found by."""
-    filled = {
-        "customer": "",
-        "item": "",
-        "metal": "",
-        "mark": "",
-        "reported": "",
-        "promised_on": None,
-        "drafts": {},
-        "ticks": [],
-        **values,
-    }
+    filled = {**dict.fromkeys(FINDABLE, ""), "promised_on": None, "drafts": {}, "ticks": [], **values}
     return DocketRow(words=words_of(filled), created_at=now, updated_at=now, **filled)

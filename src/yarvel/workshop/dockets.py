@@ -7,6 +7,20 @@ from datetime import date, datetime
 from typing import Any
 
 from yarvel.workshop.authors import NOBODY, Author
+from yarvel.workshop.docket_fields import (
+    CHECKED_BY,
+    DATE,
+    DOCUMENT,
+    LIST,
+    NOBODY_BY,
+    NUMBER,
+    PLANNED_BY,
+    RELEASED_BY,
+    STATE_BY,
+    DocketField,
+    fields_of,
+    told,
+)
 
 TAKEN_IN, IN_WORK, READY, HANDED_OVER = "taken in", "in work", "ready", "handed over"
 STATES: dict[str, str] = {
@@ -22,25 +36,9 @@ STATES: dict[str, str] = {
 PUT_ASIDE = "put aside"
 """How a docket stands that was taken in by mistake: kept with the reason, out of every list, found on asking."""
 CUSTOMER_KINDS = ("shop", "person")
-DETAILS = (
-    "customer_kind",
-    "metal",
-    "mark",
-    "reported",
-    "condition",
-    "weight_in_g",
-    "earlier_number",
-    "claw_chart",
-    "measured",
-    "released_by",
-    "release_reason",
-    "stones_price",
-    "estimate",
-    "withdrawn",
-)
-"""Columns of a docket beside its number, customer, item, date, state and job."""
-SILENT = ("drafts", "estimate")
-"""Columns that nobody writes: of what becomes of them the history says nothing."""
+_OWN: dict[str, Any] = {"kind": DOCUMENT, "silent": True, "free": True, "by": NOBODY_BY}
+"""What the program writes for itself."""
+MOST_G, MOST_PRICE = 100_000.0, 1e9
 SEVERAL = "edit"
 """The field of a line of history that tells several fields which were changed in one act."""
 
@@ -58,35 +56,45 @@ class Docket:
 
     id: int
     number: str
-    customer: str
-    item: str
-    promised_on: date | None
-    state: str
+    customer: str = field(metadata=told("customer", findable=True, copied=True, detail=False))
+    item: str = field(metadata=told("item", findable=True, copied=True, detail=False))
+    promised_on: date | None = field(metadata=told("promised for", kind=DATE, copied=True, detail=False))
+    state: str = field(metadata=told("state", one_of=STATES, findable=True, detail=False, by=STATE_BY))
     job_document: dict[str, Any]
-    drafts: dict[str, str]
-    ticks: tuple[str, ...]
+    drafts: dict[str, str] = field(metadata=told("drafts", detail=False, **_OWN))
+    ticks: tuple[str, ...] = field(metadata=told("checks ticked", kind=LIST, detail=False, by=CHECKED_BY))
     version: int
     created_at: datetime
     updated_at: datetime
-    customer_kind: str = ""
-    metal: str = ""
-    mark: str = ""
-    reported: str = ""
-    condition: str = ""
-    weight_in_g: float | None = None
-    earlier_number: str = ""
-    claw_chart: dict[str, Any] = field(default_factory=dict)
-    measured: dict[str, Any] = field(default_factory=dict)
-    released_by: str = ""
-    release_reason: str = ""
-    stones_price: float | None = None
-    estimate: dict[str, Any] = field(default_factory=dict)
-    withdrawn: str = ""
+    customer_kind: str = field(default="", metadata=told("customer is", one_of=("", *CUSTOMER_KINDS), copied=True))
+    metal: str = field(default="", metadata=told("metal", findable=True, copied=True))
+    mark: str = field(default="", metadata=told("mark", findable=True, copied=True))
+    reported: str = field(default="", metadata=told("reported", findable=True, copied=True))
+    condition: str = field(default="", metadata=told("condition"))
+    weight_in_g: float | None = field(default=None, metadata=told("weight in, g", kind=NUMBER, most=MOST_G))
+    earlier_number: str = field(default="", metadata=told("came before as"))
+    claw_chart: dict[str, Any] = field(default_factory=dict, metadata=told("claw chart", kind=DOCUMENT, by=PLANNED_BY))
+    measured: dict[str, Any] = field(default_factory=dict, metadata=told("measured", kind=DOCUMENT, by=CHECKED_BY))
+    released_by: str = field(default="", metadata=told("released by", by=RELEASED_BY))
+    release_reason: str = field(default="", metadata=told("reason of release", by=RELEASED_BY))
+    stones_price: float | None = field(default=None, metadata=told("price of stones", kind=NUMBER, most=MOST_PRICE))
+    estimate: dict[str, Any] = field(default_factory=dict, metadata=told("estimate", **_OWN))
+    withdrawn: str = field(default="", metadata=told("put aside"))
 
     @property
     def standing(self) -> str:
         """Where it stands, in words: its state, or that it was put aside."""
         return PUT_ASIDE if self.withdrawn else STATES[self.state]
+
+
+FIELDS: dict[str, DocketField] = fields_of(Docket)
+"""Every field of a docket that can be edited, by name."""
+DETAILS = tuple(name for name, one in FIELDS.items() if one.detail)
+"""Those beside customer, item, date, state, drafts and ticks."""
+SILENT = tuple(name for name, one in FIELDS.items() if one.silent)
+"""Those of whose becoming the history says nothing."""
+DOCUMENTS = tuple(name for name in DETAILS if FIELDS[name].kind == DOCUMENT)
+"""Details that hold an object, merged inside."""
 
 
 @dataclass(frozen=True)

@@ -12,11 +12,10 @@ from typing import Any
 
 from yarvel.figures.errors import StoreError
 from yarvel.planning.job import merge_patch, patch_between
-from yarvel.workshop.dockets import Docket, DocketEdit
+from yarvel.workshop.docket_fields import LIST
+from yarvel.workshop.dockets import DOCUMENTS, FIELDS, Docket, DocketEdit
 
-DOCUMENTS = ("claw_chart", "measured", "estimate")
-"""Columns that hold an object, merged inside."""
-FREE = ("drafts", "estimate")
+FREE = tuple(name for name, one in FIELDS.items() if one.free)
 """Columns in which the last word counts: nobody types them."""
 
 
@@ -67,7 +66,7 @@ def merge(docket: Docket, edit: DocketEdit, keep_theirs: Collection[str] = ()) -
         held = getattr(docket, name, None)
         if name not in edit.fields_seen or name in FREE:
             fields[name] = mine
-        elif name == "ticks":
+        elif FIELDS[name].kind == LIST:
             fields[name] = _ticks(list(edit.fields_seen[name]), list(mine), list(held or ()))
         elif name in DOCUMENTS:
             seen = edit.fields_seen[name] or {}

@@ -8,9 +8,8 @@ from contextlib import closing
 from datetime import date, datetime
 from pathlib import Path
 
-from yarvel.workshop.dockets import DETAILS, Docket
+from yarvel.workshop.dockets import DETAILS, DOCUMENTS, Docket
 from yarvel.workshop.layout import HEAD
-from yarvel.workshop.merging import DOCUMENTS
 
 _COLUMNS = ", ".join(
     (

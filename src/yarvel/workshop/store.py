@@ -13,7 +13,7 @@ from yarvel.workshop.accepting import check_fields, check_job
 from yarvel.workshop.archive_store import ArchiveStore
 from yarvel.workshop.connected import Connected
 from yarvel.workshop.docket_rows import PATCHED, as_one_line, both_ways, docket_of, docket_row, findable, new_row, plain
-from yarvel.workshop.dockets import DETAILS, SILENT, TAKEN_IN, Change, Docket, DocketEdit
+from yarvel.workshop.dockets import FIELDS, SILENT, TAKEN_IN, Change, Docket, DocketEdit
 from yarvel.workshop.drawer_store import DrawerStore
 from yarvel.workshop.finding import find, next_number, next_stone
 from yarvel.workshop.fine_store import FineStore
@@ -28,7 +28,6 @@ from yarvel.workshop.task_store import TaskStore
 from yarvel.workshop.who_may import TAKE_IN, acts_of
 from yarvel.workshop.words import words_of
 
-_EDITABLE = ("customer", "item", "promised_on", "state", "drafts", "ticks", *DETAILS)
 """Columns kept safe but not told in the history."""
 
 
@@ -109,10 +108,7 @@ class Store(Connected):
         with self.transaction() as session:
             self.guard(session, TAKE_IN)
             main = docket_row(session, docket_id)
-            copied = {
-                name: getattr(main, name)
-                for name in ("customer", "customer_kind", "item", "promised_on", "metal", "mark", "reported")
-            }
+            copied = {name: getattr(main, name) for name, one in FIELDS.items() if one.copied}
             row = new_row(
                 now, number=next_stone(session, main.number), state=TAKEN_IN, job_document={"format": FORMAT}, **copied
             )
@@ -157,9 +153,9 @@ class Store(Connected):
             self.guard(session, *acts_of(edit))
             row = docket_row(session, docket_id, to_change=True)
             held = docket_of(row)
-            unknown = [name for name in edit.fields if name not in _EDITABLE]
+            unknown = [name for name in edit.fields if name not in FIELDS]
             if unknown:
-                raise StoreError(f"{unknown[0]}: not a field of a docket: one of {', '.join(_EDITABLE)}")
+                raise StoreError(f"{unknown[0]}: not a field of a docket: one of {', '.join(FIELDS)}")
             check_fields(row.number, edit.fields)
             merged = merge(held, edit)
             if merged.clashes:

@@ -7,7 +7,8 @@ role of the windows cannot alter the history either (``share/team.sql``).
 from __future__ import annotations
 
 from yarvel.figures.errors import StoreError
-from yarvel.workshop.dockets import HANDED_OVER, DocketEdit
+from yarvel.workshop.docket_fields import CHECKED_BY, PLANNED_BY, RELEASED_BY, STATE_BY, TAKEN_IN_BY
+from yarvel.workshop.dockets import FIELDS, HANDED_OVER, DocketEdit
 from yarvel.workshop.tasks import BENCH, FRONT_DESK, LEAD, OWNER, ROLES
 
 TAKE_IN = "take in dockets and change what was taken in"
@@ -43,10 +44,8 @@ WHO_MAY: dict[str, tuple[str, ...]] = {
     PEOPLE: (OWNER,),
 }
 
-_CHECKS = ("ticks", "measured")
-_PLANS = ("claw_chart",)
-_NOBODYS = ("drafts", "estimate")
-_RELEASE = ("released_by", "release_reason")
+_BY = {TAKEN_IN_BY: TAKE_IN, CHECKED_BY: CHECK, PLANNED_BY: PLAN, RELEASED_BY: HAND_OVER}
+"""The act that a change of a field amounts to, by who changes it."""
 
 
 class NotAllowedError(StoreError):
@@ -77,10 +76,9 @@ def acts_of(edit: DocketEdit) -> set[str]:
         touched = set(patch) - {"format"}
         acts |= ({MEASURE} if "stone" in touched else set()) | ({PLAN} if touched - {"stone"} else set())
     for name, value in edit.fields.items():
-        if name == "state":
+        by = FIELDS[name].by if name in FIELDS else TAKEN_IN_BY
+        if by == STATE_BY:
             acts.add(HAND_OVER if value == HANDED_OVER else MOVE_ON)
-        elif name in _RELEASE:
-            acts.add(HAND_OVER)
-        elif name not in _NOBODYS:
-            acts.add(CHECK if name in _CHECKS else PLAN if name in _PLANS else TAKE_IN)
+        elif by in _BY:
+            acts.add(_BY[by])
     return acts

@@ -6,7 +6,10 @@ import unicodedata
 from collections.abc import Iterator, Mapping
 from typing import Any
 
-_COLUMNS = ("number", "customer", "item", "state", "metal", "mark", "reported")
+from yarvel.workshop.dockets import FIELDS
+
+FINDABLE = tuple(name for name, one in FIELDS.items() if one.findable)
+"""Fields of a docket that it is found by, beside its number, its date and its job."""
 _MOST = 4000
 _MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
 _BARE = {"ß": "ss", "ø": "o", "æ": "ae", "œ": "oe", "ł": "l", "đ": "d", "ð": "d", "þ": "th"}
@@ -16,7 +19,7 @@ _SPELT = {**_BARE, "ä": "ae", "ö": "oe", "ü": "ue", "ø": "oe", "å": "aa"}
 def words_of(docket: Mapping[str, Any]) -> str:
     """All that a docket can be found by, from its columns by name; at most 4,000 letters. Words with marks stand there
     without them too, dates as lists show them, a stone's sizes as people say them."""
-    parts = [str(docket[name]) for name in _COLUMNS if docket[name]]
+    parts = [str(docket[name]) for name in ("number", *FINDABLE) if docket[name]]
     promised = docket["promised_on"]
     if promised is not None:
         parts += [promised.isoformat(), f"{promised.day} {_MONTHS[promised.month - 1]} {promised.year}"]

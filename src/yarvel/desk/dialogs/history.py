@@ -25,21 +25,9 @@ from PySide6.QtWidgets import (
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.words import Words, tip
 from yarvel.planning.job import patch_between
-from yarvel.workshop.dockets import SEVERAL, Change, Docket, Photograph
+from yarvel.workshop.dockets import DOCUMENTS, FIELDS, SEVERAL, Change, Docket, Photograph
 
-_WORDS = {
-    "docket": "docket",
-    "job": "the job",
-    "promised_on": "promised for",
-    "ticks": "checks ticked",
-    "weight_in_g": "weight in, g",
-    "customer_kind": "customer is",
-    "earlier_number": "came before as",
-    "claw_chart": "claw chart",
-    "measured": "measured",
-    "released_by": "released by",
-    "release_reason": "reason of release",
-}
+_WORDS = {"docket": "docket", "job": "the job", **{name: one.label for name, one in FIELDS.items()}}
 
 
 class HistoryDialog(QDialog):
@@ -130,7 +118,7 @@ def _told(field: str, before: Any, after: Any) -> str:
     return f"{was}{_plain(after)}"
 
 
-_OBJECTS = ("job", "claw_chart", "measured")
+_OBJECTS = ("job", *DOCUMENTS)
 
 
 def _leaves(patch: Mapping[str, Any], back: Mapping[str, Any], path: str = "") -> list[str]:

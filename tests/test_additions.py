@@ -1,0 +1,150 @@
+"""One module, one line: what somebody adds in a copy of the sources is known everywhere that it should be."""
+
+from __future__ import annotations
+
+import shutil
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+import yarvel
+from yarvel.workshop.layout import HEAD
+
+SOURCES = Path(yarvel.__file__).parent
+TOP = SOURCES.parents[1]
+
+
+@pytest.fixture
+def copy(tmp_path: Path) -> Path:
+    """The sources, to be changed."""
+    shutil.copytree(SOURCES, tmp_path / "yarvel", ignore=shutil.ignore_patterns("__pycache__"))
+    return tmp_path / "yarvel"
+
+
+def put(path: Path, after: str, line: str) -> None:
+    """A line right after the one that holds these words."""
+    lines = path.read_text().splitlines(keepends=True)
+    place = next(number for number, held in enumerate(lines) if after in held)
+    lines.insert(place + 1, line)
+    path.write_text("".join(lines))
+
+
+def run(copy: Path, code: str) -> str:
+    """Python with the changed sources in front of ours."""
+    script = f"import sys; sys.path.insert(0, {str(copy.parent)!r})\n{code}"
+    held = {"QT_QPA_PLATFORM": "offscreen", "PATH": "/usr/bin:/bin", "HOME": str(copy.parent)}
+    done = subprocess.run(
+        [sys.executable, "-c", script], cwd=copy.parent, env=held, capture_output=True, text=True, check=False
+    )
+    assert done.returncode == 0, done.stderr
+    return done.stdout
+
+
+MIGRATION = """
+import sqlalchemy as sa
+from alembic import op
+
+revision, down_revision, branch_labels, depends_on = "9000", "{head}", None, None
+
+
+def upgrade() -> None:
+    op.add_column("dockets", sa.Column("ring_box", sa.Text(), nullable=False, server_default=""))
+"""
+DOCKET = """
+from pathlib import Path
+from yarvel.desk.dialogs.history import fields_of, told
+from yarvel.exchange.archive import read_archive, write_archive, Packed
+from yarvel.figures.errors import StoreError
+from yarvel.figures.rules import HouseRules
+from yarvel.workshop.dockets import DocketEdit
+from yarvel.workshop.store import Store
+from yarvel.workshop.who_may import TAKE_IN, acts_of
+
+store = Store(Path("a.sqlite"))
+docket = store.new_docket("Ferrand", "ring")
+edit = DocketEdit((), {"ring_box": "the blue one"})
+assert acts_of(edit) == {TAKE_IN}
+made = store.edit(docket.id, edit)
+assert made.ring_box == "the blue one"
+assert [found.id for found in store.dockets("blue")] == [docket.id], "found by it"
+assert store.add_stone(docket.id).ring_box == "the blue one", "copied to another stone"
+change = store.history(docket.id)[-1]
+assert (fields_of(change), told(change)) == ("box it came in", "the blue one")
+try:
+    store.edit(docket.id, DocketEdit((), {"ring_box": 3.0}))
+    raise SystemExit("a number was taken for a text")
+except StoreError:
+    pass
+write_archive([Packed(store.docket(docket.id), tuple(store.history(docket.id)), ())], Path("a.zip"))
+(back,) = read_archive(Path("a.zip"), HouseRules())
+assert back.docket.ring_box == "the blue one", "in archives"
+store.close()
+print("known")
+"""
+
+
+def test_a_dockets_field_is_declared_once(copy: Path) -> None:
+    """Its line in the record, its column with a migration; found, copied, told, checked and archived from there."""
+    line = '    ring_box: str = field(default="", metadata=told("box it came in", findable=True, copied=True))\n'
+    put(copy / "workshop/dockets.py", "    reported: str = ", line)
+    put(
+        copy / "workshop/schema.py",
+        "    reported: Mapped[str]",
+        '    ring_box: Mapped[str] = mapped_column(Text, default="")\n',
+    )
+    (copy / "workshop/migrations/versions/9000_ring_box.py").write_text(MIGRATION.format(head=HEAD))
+    layout = copy / "workshop/layout.py"
+    layout.write_text(layout.read_text().replace(f'HEAD = "{HEAD}"', 'HEAD = "9000"'))
+    assert run(copy, DOCKET).strip() == "known"
+
+
+REPORT = '''
+"""What waits for a date."""
+
+from yarvel.desk.reports.report import Answer, Line, Report
+from yarvel.drawing.listing import Bar
+
+
+def answer(found, rules, today):
+    undated = [docket for docket in found.open if docket.promised_on is None]
+    lines = tuple(Line((docket.number, docket.item), docket.id, docket.number) for docket in undated)
+    return Answer(lines, (Bar("no date", len(lines), str(len(lines))),))
+
+
+REPORT = Report("undated", "Without a date", ("Docket", "Item"), "All have one.", "Dockets without a date", answer)
+'''
+WINDOW = """
+from datetime import date
+from pathlib import Path
+from PySide6.QtWidgets import QApplication
+from yarvel.desk.reports.window import ReportsWindow
+from yarvel.desk.theme import LIGHT
+from yarvel.figures.rules import HouseRules
+from yarvel.workshop.store import Store
+
+application = QApplication([])
+store = Store(Path("a.sqlite"))
+number = store.new_docket("Ferrand", "ring").number
+ask = lambda work, then: then(work(store))
+window = ReportsWindow(ask, ask, HouseRules, LIGHT, date(2031, 4, 9))
+window.reload()
+page = window.pages["undated"]
+assert page.table.item(0, 0).text() == number and page.bars.isVisibleTo(page)
+assert window.tabs.tabText(window.tabs.indexOf(page)) == "Without a date"
+opened = []
+window.docket_wanted.connect(opened.append)
+page.table.cellDoubleClicked.emit(0, 0)
+assert opened == [1]
+store.close()
+print("shown")
+"""
+
+
+def test_a_report_is_one_module_and_one_line(copy: Path) -> None:
+    (copy / "desk/reports/undated.py").write_text(REPORT)
+    register = copy / "desk/reports/register.py"
+    text = register.read_text().replace("import back, late, pace", "import back, late, pace, undated")
+    register.write_text(text.replace("pace.REPORT)", "pace.REPORT, undated.REPORT)"))
+    assert run(copy, WINDOW).strip() == "shown"
