@@ -148,3 +148,97 @@ def test_a_report_is_one_module_and_one_line(copy: Path) -> None:
     text = register.read_text().replace("import back, late, pace", "import back, late, pace, undated")
     register.write_text(text.replace("pace.REPORT)", "pace.REPORT, undated.REPORT)"))
     assert run(copy, WINDOW).strip() == "shown"
+
+
+STYLE = '''
+"""Petal basket: a wire basket whose claws are broader at their foot by a share that the job gives."""
+
+from yarvel.figures.figure import GEOMETRY, figure
+from yarvel.heads import style
+from yarvel.heads.fields import HeadField
+from yarvel.heads import wire_basket
+from yarvel.heads.wire_basket import clawed, seams, shape, suits
+
+STYLE, LABEL, STANDS_ON, COMES = "petal-basket", "Petal basket", style.CLAWS, style.OF_WIRE
+OWN = (HeadField("petal_mm", "Petal", figure="head.petal"),)
+FIELDS = (*wire_basket.FIELDS, "petal_mm")
+
+
+@figure("head.petal", "Petal at the foot", "mm", "1.4·w", GEOMETRY, claw="w", shown_in="head")
+def petal_mm(claw):
+    """Width in mm of a petal, where none is given."""
+    return 1.4 * claw
+
+
+def begin(ledger, choice, facts, rules):
+    """A basket's, and the petal."""
+    made = wire_basket.begin(ledger, choice, facts, rules)
+    if choice.own["petal_mm"] is None:
+        ledger.enter(petal_mm, ledger.value("head.claw"))
+    else:
+        ledger.given("head.petal", "Petal at the foot", "mm", choice.own["petal_mm"], "chosen", shown_in="head")
+    return made
+'''
+PLANNED = """
+import json, sys
+from pathlib import Path
+from PySide6.QtWidgets import QApplication
+from yarvel.app import open_window, prepare_store
+from yarvel.exchange.job_file import read_job
+from yarvel.exchange.plan_file import plan_document
+from yarvel.figures.rules import HouseRules
+from yarvel.planning.plan import plan
+from yarvel.route.calls import all_calls
+from yarvel.route.running import route_of
+
+job = {
+    "format": "yarvel-job/1",
+    "stone": {"cut": "round", "species": "iolite", "diameters_mm": [6.3, 6.35], "depth_mm": 3.9},
+    "head": {"style": "petal-basket", "claws": 4, "petal_mm": 1.55},
+    "shank": {"size": {"system": "ISO", "value": "53"}},
+}
+Path("job.json").write_text(json.dumps(job))
+made = plan(read_job(Path("job.json"), HouseRules()), HouseRules())
+route = route_of(made)
+assert made["head.petal"] == 1.55 and "head" in plan_document(made)
+kinds = [step.operation.kind.key for step in route.steps]
+assert "bend-u" in kinds and "close-claws" in kinds and not [step for step in route.steps if step.unmet]
+application = QApplication([])
+prepare_store(Path("a.sqlite"), demo=True)
+window = open_window(application, Path("a.sqlite"))
+window.show()
+session = window.session
+session.patch({"head": {"style": "petal-basket"}}, "Another style")
+station = window.run.stations[2]
+window.run.open_station(2)
+application.processEvents()
+assert station.numbers["head.petal_mm"].isVisible() and "head.petal" in session.plan.figures
+session.enter_text("head.petal_mm", "1.6", "Petal")
+assert session.plan["head.petal"] == 1.6
+session.type_over("head.petal", "1.7")
+assert session.document["head"]["petal_mm"] == 1.7
+session.patch({"head": {"style": "wire-basket"}}, "Back")
+application.processEvents()
+assert not station.numbers["head.petal_mm"].isVisible()
+print("planned", flush=True)
+import os
+os._exit(0)
+"""
+
+
+def test_a_style_with_a_field_of_its_own_is_one_module_and_one_line(copy: Path) -> None:
+    """Its module, the register, the job's schema: the window shows its field, types over its figure, and it is made."""
+    (copy / "heads/petal_basket.py").write_text(STYLE)
+    register = copy / "heads/styles.py"
+    text = register.read_text().replace("paired_corner, tapered_collet", "paired_corner, petal_basket, tapered_collet")
+    register.write_text(
+        text.replace(
+            "    bought.STYLE: bought,\n", "    bought.STYLE: bought,\n    petal_basket.STYLE: petal_basket,\n"
+        )
+    )
+    put(
+        copy / "planning/job.py",
+        "    made: MadeJob | None = None",
+        "    petal_mm: Annotated[float, Between(0.3, 5)] | None = None\n",
+    )
+    assert "planned" in run(copy, PLANNED)

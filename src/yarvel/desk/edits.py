@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from yarvel.heads.styles import STYLES, styles_for
+from yarvel.heads.styles import STYLES, head_fields, styles_for
 from yarvel.planning.beginning import closings_for, fields_of, is_clawed
 from yarvel.planning.checking import MEASURES
 from yarvel.planning.job import FitJob, HeadJob, StoneJob
@@ -59,6 +59,8 @@ def _raise_seat(key: str) -> _Maker:
     return lambda plan, value: {"fit": {"height": round(plan["seat.plane_above_finger"] + value - plan[key], 4)}}
 
 
+HEAD_FIELDS = {one.figure: one.name for one in head_fields().values() if one.figure and one.typed}
+"""By a figure of the head: the field that is set by typing over it."""
 _MAKERS: dict[str, _Maker] = {
     "stone.mean_diameter": lambda plan, value: {"stone": {"diameters_mm": [value]}},
     "stone.length": _stone("length_mm"),
@@ -67,19 +69,11 @@ _MAKERS: dict[str, _Maker] = {
     "stone.girdle": _stone("girdle_mm"),
     "stone.crown_height": _stone("crown_height_mm"),
     "stone.pavilion_depth": _stone("pavilion_depth_mm"),
-    "head.claw": _head("claw_mm"),
-    "head.wall": _head("wall_mm"),
-    "head.ring_wire": _head("ring_mm"),
-    "head.ring_drop": _head("ring_drop_mm"),
-    "head.ring_lift": _head("ring_lift_mm"),
-    "head.splay": _head("splay_deg"),
-    "head.tube_length": _head("height_mm"),
+    **{figure: _head(name) for figure, name in HEAD_FIELDS.items()},
     "head.inner_opening": _opening,
     "head.opening_long": lambda plan, value: _notch((plan["stone.length"] - value) / 2 / _metal(plan)),
     "head.outer_long": lambda plan, value: _notch(1 - (value - plan["stone.length"]) / 2 / _metal(plan)),
     "head.collet_outer": lambda plan, value: _notch(1 - (value - _across(plan)) / 2 / _metal(plan)),
-    "head.included_angle": _head("included_angle_deg"),
-    "head.made_for": _head("made_for_mm"),
     "head.outer_over_claws": lambda plan, value: _notch(1 - (value - _across(plan)) / 2 / _metal(plan)),
     "head.tube_outer": lambda plan, value: _notch(1 - (value - _across(plan)) / 2 / _metal(plan)),
     "seat.depth": lambda plan, value: _notch(value / _metal(plan)),
@@ -108,15 +102,6 @@ _NOTCHES = (
     "seat.remaining",
     "seat.notch_ratio",
 )
-_FIELDS = {
-    "head.claw": "claw_mm",
-    "head.wall": "wall_mm",
-    "head.ring_wire": "ring_mm",
-    "head.splay": "splay_deg",
-    "head.ring_drop": "ring_drop_mm",
-    "head.ring_lift": "ring_lift_mm",
-    "head.tube_length": "height_mm",
-}
 NOTCH_RANGE, HEIGHT_RANGE = (0.05, 0.9), (1.0, 25.0)
 """What a job accepts; a drag stops there (a test holds both against the job's own ranges)."""
 
@@ -134,7 +119,7 @@ def can_type_over(plan: Plan, key: str) -> bool:
     """Whether a figure of this plan can be typed over."""
     if key in _NOTCHES and not _reads(plan, "notch_ratio"):
         return key == "head.inner_opening" and _reads(plan, "opening_mm")
-    if key in _FIELDS and not _reads(plan, _FIELDS[key]):
+    if key in HEAD_FIELDS and not _reads(plan, HEAD_FIELDS[key]):
         return False
     raised = key.endswith(("_finger", "clearance")) and key != "seat.ring_above_finger"
     if raised and plan.job.head.height_mm is not None and _reads(plan, "height_mm"):

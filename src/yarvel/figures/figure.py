@@ -45,6 +45,7 @@ class FigureSpec:
     source : origin of the formula.
     symbols : parameter name of the function -> symbol in the formula.
     places : decimals that are ever worth showing.
+    shown_in : key of the station that lists it, "" for none.
     """
 
     key: str
@@ -54,6 +55,7 @@ class FigureSpec:
     source: str
     symbols: Mapping[str, str]
     places: int = 2
+    shown_in: str = ""
 
 
 class FigureFunction(Generic[P]):
@@ -76,12 +78,12 @@ class FigureFunction(Generic[P]):
 
 
 def figure(
-    key: str, label: str, unit: str, formula: str, source: str, *, places: int = 2, **symbols: str
+    key: str, label: str, unit: str, formula: str, source: str, *, places: int = 2, shown_in: str = "", **symbols: str
 ) -> Callable[[Callable[P, Number]], FigureFunction[P]]:
     """Declare what a pure function's result is called, measured in, and founded on."""
 
     def wrap(function: Callable[P, Number]) -> FigureFunction[P]:
-        return FigureFunction(function, FigureSpec(key, label, unit, formula, source, symbols, places))
+        return FigureFunction(function, FigureSpec(key, label, unit, formula, source, symbols, places, shown_in))
 
     return wrap
 
@@ -111,10 +113,19 @@ class Ledger:
         return value
 
     def given(
-        self, key: str, label: str, unit: str, value: Number, source: str, *, places: int = 2, formula: str = ""
+        self,
+        key: str,
+        label: str,
+        unit: str,
+        value: Number,
+        source: str,
+        *,
+        places: int = 2,
+        formula: str = "",
+        shown_in: str = "",
     ) -> Number:
         """Keep a value that was measured, chosen or assumed rather than worked out."""
-        spec = FigureSpec(key, label, unit, formula or source, source, {}, places)
+        spec = FigureSpec(key, label, unit, formula or source, source, {}, places, shown_in)
         self.entries[key] = Entry(spec, value, (), ())
         return value
 

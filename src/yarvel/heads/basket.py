@@ -77,13 +77,33 @@ def width_mm(reach: Number, lean: Number, claw: Number, seat: Number, depth: Num
     return 2 * (reach + lean * (claw / 2 - seat - depth * np.tan(np.radians(splay)))) + claw
 
 
-@figure("head.opening_long", "Opening, lengthwise", "mm", "L − 2·ρ·w", GEOMETRY, length="L", ratio="ρ", claw="w")
+@figure(
+    "head.opening_long",
+    "Opening, lengthwise",
+    "mm",
+    "L − 2·ρ·w",
+    GEOMETRY,
+    length="L",
+    ratio="ρ",
+    claw="w",
+    shown_in="head",
+)
 def opening_long_mm(length: Number, ratio: Number, claw: Number) -> Number:
     """Opening in mm along the stone's length."""
     return length - 2 * ratio * claw
 
 
-@figure("head.outer_long", "Outside, lengthwise", "mm", "L + 2·w·(1 − ρ)", GEOMETRY, length="L", ratio="ρ", claw="w")
+@figure(
+    "head.outer_long",
+    "Outside, lengthwise",
+    "mm",
+    "L + 2·w·(1 − ρ)",
+    GEOMETRY,
+    length="L",
+    ratio="ρ",
+    claw="w",
+    shown_in="head",
+)
 def outer_long_mm(length: Number, ratio: Number, claw: Number) -> Number:
     """Outside in mm along the stone's length."""
     return length + 2 * claw * (1 - ratio)

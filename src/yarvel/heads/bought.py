@@ -9,6 +9,7 @@ import numpy as np
 from yarvel.figures.figure import ASSUMED, CHOSEN, GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import basket, claws, notches, style
+from yarvel.heads.fields import HeadField
 from yarvel.heads.rings import lower_inset_mm
 from yarvel.heads.shape import Claws, HeadShape, WireRing, closed_profile
 from yarvel.heads.style import HeadChoice, StoneFacts, closing_over, height_mm, places_of
@@ -20,10 +21,21 @@ from yarvel.stones.cut import Cut
 STYLE = "bought"
 LABEL = "Bought head"
 STANDS_ON = style.BASE
+COMES = style.BOUGHT
+OWN: tuple[HeadField, ...] = ()
 FIELDS = ("made_for_mm", "opening_mm", "claws", "orientation", "claw_mm", "height_mm", "trim_mm")
 
 
-@figure("head.outer_over_claws", "Outside over the claws", "mm", "o + 2·w", GEOMETRY, opening="o", claw="w")
+@figure(
+    "head.outer_over_claws",
+    "Outside over the claws",
+    "mm",
+    "o + 2·w",
+    GEOMETRY,
+    opening="o",
+    claw="w",
+    shown_in="head",
+)
 def outer_mm(opening: Number, claw: Number) -> Number:
     """Width in mm over opposite claws at the girdle."""
     return opening + 2 * claw
@@ -159,7 +171,14 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
         opening = float(ledger.enter(notches.made_for_opening_mm, made_for, rules.notch_target, claw))
     else:
         opening = choice.opening_mm
-        ledger.given("head.inner_opening", "Opening between the claws", "mm", opening, CHOSEN)
+        ledger.given(
+            "head.inner_opening",
+            "Opening between the claws",
+            "mm",
+            opening,
+            CHOSEN,
+            shown_in="head",
+        )
     stone = facts.stone
     ledger.enter(outer_mm, opening, claw)
     depth = ledger.enter(notches.claw_reach_mm, stone.diameter, opening)
@@ -185,6 +204,11 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     return HeadShape(
         facts.outline, at["height"], -inner, made, (base,), (), "head.outer_over_claws", "head.width_at_foot"
     )
+
+
+def clawed(cut: str) -> bool:
+    """Always."""
+    return True
 
 
 def suits(cut: Cut) -> bool:

@@ -8,6 +8,7 @@ from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import style
 from yarvel.heads.basket import Basket, basket_shape, begin_basket
+from yarvel.heads.fields import HeadField
 from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import HeadChoice, StoneFacts, places_of
 from yarvel.metals.alloys import Alloy
@@ -18,6 +19,8 @@ from yarvel.stones.stone import DOME_SHARE
 STYLE = "cast-claw"
 LABEL = "Cast claws"
 STANDS_ON = style.CLAWS
+COMES = style.CAST
+OWN: tuple[HeadField, ...] = ()
 FIELDS = (
     "claws",
     "orientation",
@@ -41,6 +44,7 @@ FIELDS = (
     width="W",
     height="h_c",
     cosine="c",
+    shown_in="head",
 )
 def dome_radius_mm(width: Number, height: Number, cosine: float) -> Number:
     """Radius of curvature in mm of the dome's half ellipse where the tip ends; ``cosine`` of its running angle."""
@@ -51,11 +55,23 @@ def dome_radius_mm(width: Number, height: Number, cosine: float) -> Number:
 
 
 @figure(
-    "head.least_bend_radius", "Least bend, annealed", "mm", "t/2·(1/ε − 1)", GEOMETRY, thickness="t", elongation="ε"
+    "head.least_bend_radius",
+    "Least bend, annealed",
+    "mm",
+    "t/2·(1/ε − 1)",
+    GEOMETRY,
+    thickness="t",
+    elongation="ε",
+    shown_in="head",
 )
 def least_bend_radius_mm(thickness: Number, elongation: Number) -> Number:
     """Inside radius in mm at which the outer fibre just reaches the annealed metal's elongation."""
     return thickness / 2 * (1 / elongation - 1)
+
+
+def clawed(cut: str) -> bool:
+    """Always."""
+    return True
 
 
 def suits(cut: Cut) -> bool:

@@ -72,6 +72,7 @@ def tip_cover_mm(claw: Number, share: Number, way: Number, table: Number, diamet
     crown_angle="β",
     bend="a_b",
     file="a_f",
+    shown_in="head",
 )
 def claw_length_mm(
     height: Number, splay: Number, girdle: Number, cover: Number, crown_angle: Number, bend: Number, file: Number
@@ -90,13 +91,23 @@ def claw_length_mm(
     length="l",
     bridge="b",
     handling="h",
+    shown_in="head",
 )
 def u_piece_length_mm(length: Number, bridge: Number, handling: Number) -> Number:
     """Wire in mm for one U of two claws: both claws, the bridge between their feet, and legs to hold it by."""
     return 2 * length + bridge + 2 * handling
 
 
-@figure("head.open_arc", "Largest open arc", "°", "360/N", GEOMETRY, places=0, claws="N")
+@figure(
+    "head.open_arc",
+    "Largest open arc",
+    "°",
+    "360/N",
+    GEOMETRY,
+    places=0,
+    claws="N",
+    shown_in="head",
+)
 def open_arc_deg(claws: Number) -> Number:
     """Largest arc in degrees between neighbouring claws, evenly spaced."""
     return 360 / claws

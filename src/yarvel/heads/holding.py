@@ -115,6 +115,7 @@ def enter_holding(ledger: Ledger, places: Sequence[Place], facts: StoneFacts, le
         GEOMETRY,
         places=0,
         formula="largest angle between neighbouring contacts' normals",
+        shown_in="head",
     )
     ledger.given(
         "head.open_arc_one_lost",
@@ -132,6 +133,7 @@ def enter_holding(ledger: Ledger, places: Sequence[Place], facts: StoneFacts, le
         placing.largest_stretch_mm(facts.outline, places),
         GEOMETRY,
         formula="longest run of the girdle between neighbouring claws",
+        shown_in="head",
     )
     if found.turns is not None:
         ledger.given(

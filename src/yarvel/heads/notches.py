@@ -34,13 +34,37 @@ def _left(metal: Number, depth: Number) -> Number:
 
 
 claw_opening_mm = figure(
-    "head.inner_opening", "Opening between the claws", "mm", "D − 2·ρ·w", GEOMETRY, diameter="D", ratio="ρ", metal="w"
+    "head.inner_opening",
+    "Opening between the claws",
+    "mm",
+    "D − 2·ρ·w",
+    GEOMETRY,
+    diameter="D",
+    ratio="ρ",
+    metal="w",
+    shown_in="head",
 )(_between)
 made_for_opening_mm = figure(
-    "head.inner_opening", "Opening between the claws", "mm", "M − 2·ρ₀·w", GEOMETRY, diameter="M", ratio="ρ₀", metal="w"
+    "head.inner_opening",
+    "Opening between the claws",
+    "mm",
+    "M − 2·ρ₀·w",
+    GEOMETRY,
+    diameter="M",
+    ratio="ρ₀",
+    metal="w",
+    shown_in="head",
 )(_between)
 collet_bore_mm = figure(
-    "head.inner_opening", "Bore at the girdle", "mm", "D − 2·ρ·t_h", GEOMETRY, diameter="D", ratio="ρ", metal="t_h"
+    "head.inner_opening",
+    "Bore at the girdle",
+    "mm",
+    "D − 2·ρ·t_h",
+    GEOMETRY,
+    diameter="D",
+    ratio="ρ",
+    metal="t_h",
+    shown_in="head",
 )(_between)
 outer_over_claws_mm = figure(
     "head.outer_over_claws",
@@ -51,6 +75,7 @@ outer_over_claws_mm = figure(
     diameter="D",
     ratio="ρ",
     metal="w",
+    shown_in="head",
 )(_over)
 collet_outer_mm = figure(
     "head.collet_outer",

@@ -9,6 +9,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.heads import style
 from yarvel.heads.basket import Basket, basket_seams, basket_shape, begin_basket
 from yarvel.heads.claws import usual_wire_mm
+from yarvel.heads.fields import HeadField
 from yarvel.heads.places import Place
 from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import HeadChoice, StoneFacts
@@ -20,12 +21,23 @@ from yarvel.stones.outline import Outline
 STYLE = "paired-corner"
 LABEL = "Paired corners"
 STANDS_ON = style.CLAWS
+COMES = style.OF_WIRE
+OWN: tuple[HeadField, ...] = ()
 FIELDS = ("claw_mm", "splay_deg", "ring_mm", "ring_drop_mm", "ring_lift_mm", "notch_ratio", "stone_axis")
 CORNERS = 4
 _SHARE_OF_SIDE = 0.35
 
 
-@figure("head.corner_free", "Corner free in a pair", "mm", "e − w", GEOMETRY, apart="e", claw="w")
+@figure(
+    "head.corner_free",
+    "Corner free in a pair",
+    "mm",
+    "e − w",
+    GEOMETRY,
+    apart="e",
+    claw="w",
+    shown_in="head",
+)
 def corner_free_mm(apart: Number, claw: Number) -> Number:
     """Free way in mm between the two claws of one corner, where the stone's corner lies."""
     return apart - claw
@@ -40,12 +52,18 @@ def corner_free_mm(apart: Number, claw: Number) -> Number:
     corner="s_c",
     drop="z_o",
     run="u",
+    shown_in="head",
 )
 def gallery_skim_mm(corner: Number, drop: Number, run: Number) -> Number:
     """Metal in mm to take off the gallery behind a cut corner, where a deep pavilion bulges: what the ring's corner
     cuts off the diagonal, less the pavilion's way in down to the ring."""
     skim: Number = np.maximum(0.0, (corner - drop * run) * (1 - 1 / np.sqrt(2)))
     return skim
+
+
+def clawed(cut: str) -> bool:
+    """Always."""
+    return True
 
 
 def suits(cut: Cut) -> bool:

@@ -55,16 +55,48 @@ lower_ring_inset_mm = figure(
     groove="k",
 )(_inset)
 upper_ring_outer_mm = figure(
-    "head.upper_ring_outer", "Upper ring, outside", "mm", "W − m·δ", GEOMETRY, size="W", losses="m", inset="δ"
+    "head.upper_ring_outer",
+    "Upper ring, outside",
+    "mm",
+    "W − m·δ",
+    GEOMETRY,
+    size="W",
+    losses="m",
+    inset="δ",
+    shown_in="head",
 )(_across)
 lower_ring_outer_mm = figure(
-    "head.lower_ring_outer", "Lower ring, outside", "mm", "W − m·δ", GEOMETRY, size="W", losses="m", inset="δ"
+    "head.lower_ring_outer",
+    "Lower ring, outside",
+    "mm",
+    "W − m·δ",
+    GEOMETRY,
+    size="W",
+    losses="m",
+    inset="δ",
+    shown_in="head",
 )(_across)
 upper_ring_long_mm = figure(
-    "head.upper_ring_long", "Upper ring, lengthwise", "mm", "L − m·δ", GEOMETRY, size="L", losses="m", inset="δ"
+    "head.upper_ring_long",
+    "Upper ring, lengthwise",
+    "mm",
+    "L − m·δ",
+    GEOMETRY,
+    size="L",
+    losses="m",
+    inset="δ",
+    shown_in="head",
 )(_across)
 lower_ring_long_mm = figure(
-    "head.lower_ring_long", "Lower ring, lengthwise", "mm", "L − m·δ", GEOMETRY, size="L", losses="m", inset="δ"
+    "head.lower_ring_long",
+    "Lower ring, lengthwise",
+    "mm",
+    "L − m·δ",
+    GEOMETRY,
+    size="L",
+    losses="m",
+    inset="δ",
+    shown_in="head",
 )(_across)
 upper_ring_wire_length_mm = figure(
     "head.upper_ring_wire_length",
@@ -78,6 +110,7 @@ upper_ring_wire_length_mm = figure(
     inset="δ",
     wire="v",
     lost="λ",
+    shown_in="head",
 )(_wire)
 lower_ring_wire_length_mm = figure(
     "head.lower_ring_wire_length",
@@ -91,16 +124,40 @@ lower_ring_wire_length_mm = figure(
     inset="δ",
     wire="v",
     lost="λ",
+    shown_in="head",
 )(_wire)
 upper_ring_former_mm = figure(
-    "head.upper_ring_former", "Upper ring wound on a rod of", "mm", "l/π − v", GEOMETRY, length="l", wire="v"
+    "head.upper_ring_former",
+    "Upper ring wound on a rod of",
+    "mm",
+    "l/π − v",
+    GEOMETRY,
+    length="l",
+    wire="v",
+    shown_in="head",
 )(_former)
 lower_ring_former_mm = figure(
-    "head.lower_ring_former", "Lower ring wound on a rod of", "mm", "l/π − v", GEOMETRY, length="l", wire="v"
+    "head.lower_ring_former",
+    "Lower ring wound on a rod of",
+    "mm",
+    "l/π − v",
+    GEOMETRY,
+    length="l",
+    wire="v",
+    shown_in="head",
 )(_former)
 
 
-@figure("head.ring_groove", "Claw groove in the rings", "mm", "k·v", COMMON_PRACTICE, share="k", wire="v")
+@figure(
+    "head.ring_groove",
+    "Claw groove in the rings",
+    "mm",
+    "k·v",
+    COMMON_PRACTICE,
+    share="k",
+    wire="v",
+    shown_in="head",
+)
 def ring_groove_mm(share: Number, wire: Number) -> Number:
     """Depth in mm of the groove filed into a ring for each claw."""
     return share * wire
@@ -116,6 +173,7 @@ def ring_groove_mm(share: Number, wire: Number) -> Number:
     drop="z_o",
     inset="δ",
     run="u",
+    shown_in="head",
 )
 def countersink_mm(wire: Number, drop: Number, inset: Number, run: Number) -> Number:
     """Metal in mm to take off the ring's inner top edge, square to the pavilion, so that the pavilion clears it.

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import Protocol
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING, Any, Protocol
 
 import numpy as np
 
@@ -19,6 +20,9 @@ from yarvel.stones.cut import Cut
 from yarvel.stones.outline import Outline
 from yarvel.stones.stone import Stone
 
+if TYPE_CHECKING:
+    from yarvel.heads.fields import HeadField
+
 
 @dataclass(frozen=True)
 class Made:
@@ -32,7 +36,8 @@ class Made:
 
 @dataclass(frozen=True)
 class HeadChoice:
-    """What a job says of its head, defaults filled in. None: to be derived from the stone and the house rules."""
+    """What a job says of its head, defaults filled in. None: to be derived from the stone and the house rules. ``own``
+    fields that only this style reads, by name."""
 
     style: str
     claws: int
@@ -55,6 +60,7 @@ class HeadChoice:
     claw_places_deg: tuple[float, ...] | None = None
     ring_lift_mm: float | None = None
     made: Made | None = None
+    own: Mapping[str, Any] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -108,9 +114,20 @@ FOOT = "foot"
 """Name of the head's lowest part in the graph of joints: what a fit method solders to."""
 WALL, CLAWS, BASE = "wall", "claws", "base"
 """What a head stands on: its own wall, free claws below a ring, or a maker's base."""
+OF_WIRE, DRIVEN, OF_TUBE, BOUGHT, CAST = "wire", "driven", "tube", "bought", "cast"
+"""How a head comes to be: rings and claws soldered, a collet driven, tube or strip, picked from the drawer, cast.
+Whoever offers that work goes by it."""
 
 
-@figure("head.height", "Height from foot to seat", "mm", "H", GEOMETRY, height="H")
+@figure(
+    "head.height",
+    "Height from foot to seat",
+    "mm",
+    "H",
+    GEOMETRY,
+    height="H",
+    shown_in="head",
+)
 def height_mm(height: Number) -> Number:
     """Height in mm of the head from its foot to the seat plane, as the fit solved it."""
     return height
@@ -165,8 +182,19 @@ class HeadStyle(Protocol):
         """The job's fields of a head that it reads; the window shows these."""
 
     @property
+    def OWN(self) -> tuple[HeadField, ...]:
+        """Those of them that no other style reads, with what each is called."""
+
+    @property
     def STANDS_ON(self) -> str:
         """Its own wall, free claws, or a maker's base."""
+
+    @property
+    def COMES(self) -> str:
+        """How it comes to be: of wire, driven, of tube, bought, cast."""
+
+    def clawed(self, cut: str) -> bool:
+        """Whether it holds its stone by claws, not by a rim; ``cut`` what a collet is set as."""
 
     def suits(self, cut: Cut) -> bool:
         """Whether a head of this style can hold a stone of this cut."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from yarvel.heads import bought, cast_claw, paired_corner, tapered_collet, tube, v_claw, wire_basket
+from yarvel.heads.fields import FIELDS, HeadField
 from yarvel.heads.style import HeadStyle
 from yarvel.stones.cut import Cut
 
@@ -15,6 +16,11 @@ STYLES: dict[str, HeadStyle] = {
     bought.STYLE: bought,
     cast_claw.STYLE: cast_claw,
 }
+
+
+def head_fields() -> dict[str, HeadField]:
+    """Every field of a head that some style reads, by name, in the order in which they are shown."""
+    return {**FIELDS, **{one.name: one for style in STYLES.values() for one in style.OWN}}
 
 
 def styles_for(cut: Cut) -> list[str]:

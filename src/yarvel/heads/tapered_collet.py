@@ -9,6 +9,7 @@ import numpy as np
 from yarvel.figures.figure import COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import claws, notches, style
+from yarvel.heads.fields import HeadField
 from yarvel.heads.heights import clear_of_culet
 from yarvel.heads.shape import Claws, HeadShape, Wall, closed_profile
 from yarvel.heads.style import HeadChoice, Made, StoneFacts, closing_over, height_mm, places_of
@@ -20,6 +21,8 @@ from yarvel.stones.cut import Cut
 STYLE = "tapered-collet"
 LABEL = "Tapered collet"
 STANDS_ON = style.WALL
+COMES = style.DRIVEN
+OWN: tuple[HeadField, ...] = ()
 FIELDS = ("cut", "included_angle_deg", "wall_mm", "claws", "orientation", "notch_ratio", "made")
 BY_MEASURE = ("wall_mm", "included_angle_deg", "notch_ratio")
 """Fields that follow from the measures of a collet once it is made."""
@@ -99,6 +102,7 @@ def wall_across_mm(wall: Number, half_angle: Number) -> Number:
     girdle="g",
     rim="e",
     half_angle="α",
+    shown_in="head",
 )
 def top_diameter_mm(outer: Number, girdle: Number, rim: Number, half_angle: Number) -> Number:
     """Outside diameter in mm at the rim."""
@@ -120,13 +124,24 @@ def top_opening_mm(top: Number, wall: Number) -> Number:
     outer="d_g",
     height="H",
     half_angle="α",
+    shown_in="head",
 )
 def foot_diameter_mm(outer: Number, height: Number, half_angle: Number) -> Number:
     """Outside diameter in mm at a depth below the girdle, at the foot."""
     return outer - 2 * height * np.tan(np.radians(half_angle))
 
 
-@figure("collet.height", "Collet's height", "mm", "H + g + e", GEOMETRY, height="H", girdle="g", rim="e")
+@figure(
+    "collet.height",
+    "Collet's height",
+    "mm",
+    "H + g + e",
+    GEOMETRY,
+    height="H",
+    girdle="g",
+    rim="e",
+    shown_in="head",
+)
 def collet_height_mm(height: Number, girdle: Number, rim: Number) -> Number:
     """Whole height in mm from foot to rim."""
     return height + girdle + rim
@@ -141,6 +156,7 @@ def collet_height_mm(height: Number, girdle: Number, rim: Number) -> Number:
     foot="d_f",
     wall="t_h",
     half_angle="α",
+    shown_in="head",
 )
 def pattern_inner_radius_mm(foot: Number, wall: Number, half_angle: Number) -> Number:
     """Inner radius in mm of the sheet pattern: the mid-wall cone laid flat, at the foot."""
@@ -156,13 +172,23 @@ def pattern_inner_radius_mm(foot: Number, wall: Number, half_angle: Number) -> N
     top="d_t",
     wall="t_h",
     half_angle="α",
+    shown_in="head",
 )
 def pattern_outer_radius_mm(top: Number, wall: Number, half_angle: Number) -> Number:
     """Outer radius in mm of the sheet pattern, at the rim."""
     return (top - wall) / (2 * np.sin(np.radians(half_angle)))
 
 
-@figure("collet.pattern_angle_deg", "Pattern, angle", "°", "360·sin(α)", GEOMETRY, places=1, half_angle="α")
+@figure(
+    "collet.pattern_angle_deg",
+    "Pattern, angle",
+    "°",
+    "360·sin(α)",
+    GEOMETRY,
+    places=1,
+    half_angle="α",
+    shown_in="head",
+)
 def pattern_angle_deg(half_angle: Number) -> Number:
     """Angle in degrees of the sheet pattern."""
     return 360 * np.sin(np.radians(half_angle))
@@ -418,6 +444,11 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     width = min(width, _CLAW_WIDEST * (outer - bore))
     made = Claws(places_of(choice, facts), profile, width, cover)
     return HeadShape(facts.outline, height, -inside, made, (), (Wall("collet", low),), *keys)
+
+
+def clawed(cut: str) -> bool:
+    """Where it is sawn to claws."""
+    return cut == CLAWS
 
 
 def suits(cut: Cut) -> bool:

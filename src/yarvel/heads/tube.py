@@ -10,6 +10,7 @@ import numpy as np
 from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import notches, style
+from yarvel.heads.fields import HeadField
 from yarvel.heads.heights import clear_of_culet
 from yarvel.heads.rings import losses
 from yarvel.heads.shape import HeadShape, Polygon, Wall, area_mm2, closed_profile, uncut
@@ -21,31 +22,71 @@ from yarvel.stones.cut import Cut
 STYLE = "tube"
 LABEL = "Tube"
 STANDS_ON = style.WALL
+COMES = style.OF_TUBE
+OWN: tuple[HeadField, ...] = ()
 LIP_THINNED = 0.8
 """A lip rolled over the crown is drawn at this share of its wall; from memory."""
 _LEAST_COVER_MM, _LESS = 0.01, 0.9
 FIELDS = ("wall_mm", "height_mm", "seated", "notch_ratio", "stone_axis")
 
 
-@figure("head.tube_outer", "Tube, outside", "mm", "D + 2·l", GEOMETRY, diameter="D", lip="l")
+@figure(
+    "head.tube_outer",
+    "Tube, outside",
+    "mm",
+    "D + 2·l",
+    GEOMETRY,
+    diameter="D",
+    lip="l",
+    shown_in="head",
+)
 def tube_outer_mm(diameter: Number, lip: Number) -> Number:
     """Outside diameter in mm of the tube: the stone and the wall left outside the girdle."""
     return diameter + 2 * lip
 
 
-@figure("head.inner_opening", "Bore of the tube", "mm", "d_o − 2·t_w", GEOMETRY, outer="d_o", wall="t_w")
+@figure(
+    "head.inner_opening",
+    "Bore of the tube",
+    "mm",
+    "d_o − 2·t_w",
+    GEOMETRY,
+    outer="d_o",
+    wall="t_w",
+    shown_in="head",
+)
 def bore_mm(outer: Number, wall: Number) -> Number:
     """Bore in mm below the seat."""
     return outer - 2 * wall
 
 
-@figure("head.tube_length", "Length of tube", "mm", "H + g + e", GEOMETRY, height="H", girdle="g", rim="e")
+@figure(
+    "head.tube_length",
+    "Length of tube",
+    "mm",
+    "H + g + e",
+    GEOMETRY,
+    height="H",
+    girdle="g",
+    rim="e",
+    shown_in="head",
+)
 def tube_length_mm(height: Number, girdle: Number, rim: Number) -> Number:
     """Length in mm of tube to cut: below the seat, the girdle, and the rim to roll over."""
     return height + girdle + rim
 
 
-@figure("head.tube_long", "Tube, outside, lengthwise", "mm", "L + m·l", GEOMETRY, length="L", losses="m", lip="l")
+@figure(
+    "head.tube_long",
+    "Tube, outside, lengthwise",
+    "mm",
+    "L + m·l",
+    GEOMETRY,
+    length="L",
+    losses="m",
+    lip="l",
+    shown_in="head",
+)
 def tube_long_mm(length: Number, losses: Number, lip: Number) -> Number:
     """Outside in mm along the stone's length."""
     return length + losses * lip
@@ -77,6 +118,7 @@ def width_along_band_mm(along: Number, losses: Number, lip: Number) -> Number:
     turn="κ",
     lip="l",
     wall="t_w",
+    shown_in="head",
 )
 def strip_length_mm(perimeter: Number, turn: Number, lip: Number, wall: Number) -> Number:
     """Length in mm of the strip along its middle: the outline moved outwards."""
@@ -242,6 +284,11 @@ def _rolled(facts: StoneFacts, faces: tuple[float, float], height: float, cover:
         cover *= _LESS
         profile = closed_profile(inner, outer, 0.0, height, closing_over(facts, cover, outer * LIP_THINNED))
     return profile
+
+
+def clawed(cut: str) -> bool:
+    """Its rim is pressed over."""
+    return False
 
 
 def suits(cut: Cut) -> bool:

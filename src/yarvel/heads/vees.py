@@ -16,13 +16,30 @@ FOLD, TABS = "fold", "tabs"
 SCHOOLS = {FOLD: "Fold whole", TABS: "Fold two tabs"}
 
 
-@figure("head.v_leg", "Leg of a V", "mm", "k·w", FROM_MEMORY, share="k", claw="w")
+@figure(
+    "head.v_leg",
+    "Leg of a V",
+    "mm",
+    "k·w",
+    FROM_MEMORY,
+    share="k",
+    claw="w",
+    shown_in="head",
+)
 def leg_mm(share: Number, claw: Number) -> Number:
     """Length in mm of each side of a V."""
     return share * claw
 
 
-@figure("head.v_width", "V laid flat", "mm", "2·b", GEOMETRY, leg="b")
+@figure(
+    "head.v_width",
+    "V laid flat",
+    "mm",
+    "2·b",
+    GEOMETRY,
+    leg="b",
+    shown_in="head",
+)
 def flat_width_mm(leg: Number) -> Number:
     """Width in mm of the strip that is scored and folded into a V."""
     return 2 * leg
@@ -34,7 +51,15 @@ def apex_mm(seat: Number, angle: Number) -> Number:
     return seat / np.sin(np.radians(angle) / 2)
 
 
-@figure("head.relief_hole", "Relief hole in the corner", "mm", "2·c", FROM_MEMORY, clearance="c")
+@figure(
+    "head.relief_hole",
+    "Relief hole in the corner",
+    "mm",
+    "2·c",
+    FROM_MEMORY,
+    clearance="c",
+    shown_in="head",
+)
 def relief_hole_mm(clearance: Number) -> Number:
     """Diameter in mm of the hole drilled where the stone's corner will lie."""
     return 2 * clearance
@@ -50,26 +75,53 @@ def relief_hole_mm(clearance: Number) -> Number:
     seat="s",
     angle="γ",
     clearance="c",
+    shown_in="head",
 )
 def left_behind_relief_mm(claw: Number, seat: Number, angle: Number, clearance: Number) -> Number:
     """Metal in mm between the relief hole and the V's outer corner: less than about 0.3 shows after polishing."""
     return (claw - seat) / np.sin(np.radians(angle) / 2) - clearance
 
 
-@figure("head.keel_cut", "Clear the keel down to", "mm", "a/u_k", GEOMETRY, apex="a", keel="u_k")
+@figure(
+    "head.keel_cut",
+    "Clear the keel down to",
+    "mm",
+    "a/u_k",
+    GEOMETRY,
+    apex="a",
+    keel="u_k",
+    shown_in="head",
+)
 def keel_cut_mm(apex: Number, keel: Number) -> Number:
     """Depth in mm below the girdle at which the keel leaves the metal of the V; ``keel`` is its way in per mm."""
     return apex / keel
 
 
-@figure("head.guide_line", "First guide line, at most", "mm", "q·w", COMMON_PRACTICE, share="q", claw="w")
+@figure(
+    "head.guide_line",
+    "First guide line, at most",
+    "mm",
+    "q·w",
+    COMMON_PRACTICE,
+    share="q",
+    claw="w",
+    shown_in="head",
+)
 def guide_line_mm(share: Number, claw: Number) -> Number:
     """Depth in mm of the first line scribed and cut into a V."""
     return share * claw
 
 
 @figure(
-    "head.tab_strength", "Two tabs against the whole V", "", "w/(b·cos(γ/2))", GEOMETRY, claw="w", leg="b", angle="γ"
+    "head.tab_strength",
+    "Two tabs against the whole V",
+    "",
+    "w/(b·cos(γ/2))",
+    GEOMETRY,
+    claw="w",
+    leg="b",
+    angle="γ",
+    shown_in="head",
 )
 def tab_strength(claw: Number, leg: Number, angle: Number) -> Number:
     """Section modulus of two flat tabs over that of the V: (b·w²/3) over (w·b²·cos(γ/2)/3)."""
@@ -91,7 +143,15 @@ def enter_vees(
         return 0.0
     sharpest = min(points, key=lambda place: place.half_angle_deg)
     angle = 2 * sharpest.half_angle_deg
-    ledger.given("head.v_angle", "Angle of the V", "°", angle, GEOMETRY, places=0)
+    ledger.given(
+        "head.v_angle",
+        "Angle of the V",
+        "°",
+        angle,
+        GEOMETRY,
+        places=0,
+        shown_in="head",
+    )
     leg = float(ledger.enter(leg_mm, rules.v_leg_share, claw))
     ledger.enter(flat_width_mm, leg)
     apex = ledger.enter(apex_mm, seat, angle)

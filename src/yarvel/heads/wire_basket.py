@@ -6,6 +6,7 @@ from yarvel.figures.figure import Ledger
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import style
 from yarvel.heads.basket import Basket, basket_seams, basket_shape, begin_basket
+from yarvel.heads.fields import HeadField
 from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import HeadChoice, StoneFacts, places_of
 from yarvel.metals.alloys import Alloy
@@ -15,6 +16,8 @@ from yarvel.stones.cut import Cut
 STYLE = "wire-basket"
 LABEL = "Wire basket"
 STANDS_ON = style.CLAWS
+COMES = style.OF_WIRE
+OWN: tuple[HeadField, ...] = ()
 FIELDS = (
     "claws",
     "orientation",
@@ -27,6 +30,11 @@ FIELDS = (
     "claw_places_deg",
     "stone_axis",
 )
+
+
+def clawed(cut: str) -> bool:
+    """Always."""
+    return True
 
 
 def suits(cut: Cut) -> bool:

@@ -119,7 +119,16 @@ def _changed(key: str, changes: tuple[tuple[str, str, float], ...]) -> Alloy:
     return replace(alloy, flow_c=flows, origin=HOUSE, **mine)  # type: ignore[arg-type]
 
 
-@figure("head.mass", "Head's mass", "g", "V·ρ_m/1000", GEOMETRY, volume="V", density="ρ_m")
+@figure(
+    "head.mass",
+    "Head's mass",
+    "g",
+    "V·ρ_m/1000",
+    GEOMETRY,
+    volume="V",
+    density="ρ_m",
+    shown_in="head",
+)
 def head_mass_g(volume: Number, density: float) -> Number:
     """Mass in g of a head of the given volume in mm³ and density in g/cm³."""
     return volume * density / 1000

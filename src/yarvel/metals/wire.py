@@ -20,6 +20,7 @@ def gauge_diameter_mm(gauge: Number) -> Number:
     published("ASTM B258"),
     places=1,
     diameter="w",
+    shown_in="head",
 )
 def gauge_number(diameter: Number) -> Number:
     """B&S gauge number of a wire of this diameter in mm; between two whole ones where no gauge is that thick."""

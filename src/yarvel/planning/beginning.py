@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 from yarvel.figures.errors import Problem
-from yarvel.heads import tapered_collet, tube
-from yarvel.heads.style import WALL
+from yarvel.heads import tapered_collet
 from yarvel.heads.styles import STYLES
 from yarvel.heads.wear import FINDINGS
 from yarvel.planning.job import (
@@ -43,7 +42,7 @@ def fields_of(head: HeadJob) -> tuple[str, ...]:
 
 def is_clawed(style: str, cut: str) -> bool:
     """Whether a head of this style (and cut, of a collet) holds its stone by claws, not by a rim."""
-    return STYLES[style].STANDS_ON != WALL or (cut == "claws" and style != tube.STYLE)
+    return STYLES[style].clawed(cut)
 
 
 def closings_for(clawed: bool, round_stone: bool) -> tuple[str, ...]:

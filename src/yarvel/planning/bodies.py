@@ -10,6 +10,8 @@ import numpy as np
 
 from yarvel.figures.figure import GEOMETRY, Figure, FigureSpec
 from yarvel.figures.rules import HouseRules
+from yarvel.heads.style import BOUGHT
+from yarvel.heads.styles import STYLES
 from yarvel.metals.alloys import alloy_of
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, STOP, Call
 from yarvel.planning.hanging import Report, hang, is_pendant, judge_hanging
@@ -168,7 +170,7 @@ def _lower(held: Bodies) -> list[Call]:
 
 def _raised_over_ring(plan: Plan, made: Solids) -> tuple[dict[str, Any] | None, str]:
     """The patch that raises the seat until the pavilion passes the lower ring."""
-    if "seat.plane_above_finger" not in plan.figures or plan.job.head.style == "bought":
+    if "seat.plane_above_finger" not in plan.figures or STYLES[plan.job.head.style].COMES == BOUGHT:
         return None, ""
     for step in range(1, _MOST_STEPS):
         up = step * _STEP_MM

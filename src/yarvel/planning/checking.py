@@ -6,9 +6,9 @@ from typing import Any
 
 from yarvel.figures.errors import JobError, Problem, SizeError
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import bought, tapered_collet, tube
+from yarvel.heads import tube
 from yarvel.heads.claws import MOST_CLAWS, usual_wire_mm
-from yarvel.heads.style import HeadChoice
+from yarvel.heads.style import BOUGHT, DRIVEN, OF_TUBE, HeadChoice
 from yarvel.heads.styles import STYLES, styles_for
 from yarvel.metals.joints import METHODS as SOLDERED
 from yarvel.operations.joint_groups import GROUP_KEYS, key_of
@@ -68,14 +68,15 @@ def _fit_problems(job: Job) -> list[Problem]:
         )
     if job.shank is None or fit.method not in METHODS:
         return []
-    own = job.head.height_mm is not None and job.head.style == tube.STYLE
+    comes = STYLES[job.head.style].COMES
+    own = job.head.height_mm is not None and comes == OF_TUBE
     if own and fit.height != LOWEST:
         return [
             Problem("fit.height", "the tube's length is given, and its height follows", "lowest, or no head.height_mm")
         ]
     if fit.height != LOWEST and job.head.made is not None:
         return [Problem("fit.height", "the collet is made, and the height follows", "lowest, or no head.made")]
-    if fit.height != LOWEST and job.head.trim_mm and job.head.style == bought.STYLE:
+    if fit.height != LOWEST and job.head.trim_mm and comes == BOUGHT:
         return [Problem("fit.height", "what is trimmed is given, and the height follows", "lowest, or no head.trim_mm")]
     stands_on = STYLES[job.head.style].STANDS_ON
     if stands_on not in METHODS[fit.method].FEET:
@@ -243,7 +244,7 @@ def _head_problems(job: Job, rules: HouseRules) -> list[Problem]:
             )
         ]
     mean = job.stone.least_mm if not job.stone.diameters_mm else across
-    if head.style in (tube.STYLE, tapered_collet.STYLE):
+    if STYLES[head.style].COMES in (OF_TUBE, DRIVEN):
         ledge = tube.ledge_asked_mm(
             mean, HeadChoice(head.style, 4, head.orientation, wall_mm=head.wall_mm, notch_ratio=head.notch_ratio), rules
         )
@@ -255,7 +256,7 @@ def _head_problems(job: Job, rules: HouseRules) -> list[Problem]:
                     f"a wall whose ledge is up to {mean * MOST_LEDGE:.2f} mm",
                 )
             ]
-    if head.style == bought.STYLE:
+    if STYLES[head.style].COMES == BOUGHT:
         return _bought_problems(head, mean)
     return _claw_problems(job, cut, mean, rules)
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
 
 import numpy as np
 
@@ -61,32 +61,17 @@ def band_of(shank: ShankJob) -> Band:
 
 def choice_of(job: Job) -> HeadChoice:
     """What the head style is asked for."""
-    head = job.head
+    head, made = job.head, job.head.made
     return HeadChoice(
-        head.style,
-        usual_claws_of(job),
-        head.orientation,
-        head.claw_mm,
-        head.notch_ratio,
-        head.splay_deg,
-        head.ring_mm,
-        head.ring_drop_mm,
-        head.wall_mm,
-        head.seated,
-        head.height_mm,
-        head.cut,
-        head.included_angle_deg,
-        head.made_for_mm,
-        head.opening_mm,
-        head.peg_mm,
-        head.trim_mm,
-        head.school,
-        head.claw_places_deg,
-        head.ring_lift_mm,
-        None
-        if head.made is None
-        else Made(head.made.foot_mm, head.made.top_mm, head.made.height_mm, head.made.wall_mm),
+        claws=usual_claws_of(job),
+        made=None if made is None else Made(made.foot_mm, made.top_mm, made.height_mm, made.wall_mm),
+        own={one.name: getattr(head, one.name) for one in STYLES[head.style].OWN},
+        **{name: getattr(head, name) for name in _AS_GIVEN},
     )
+
+
+_AS_GIVEN = tuple(one.name for one in fields(HeadChoice) if one.name not in ("claws", "made", "own"))
+"""What a choice takes from the job as it stands there."""
 
 
 def fit_choice_of(job: Job) -> FitChoice:

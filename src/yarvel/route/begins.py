@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from yarvel.heads.styles import STYLES
 from yarvel.planning.plan import Plan
 
 
@@ -12,6 +13,11 @@ class Beginning:
 
     def __init__(self, plan: Plan) -> None:
         self.plan = plan
+
+    @property
+    def comes(self) -> str:
+        """How the head's style comes to be."""
+        return STYLES[self.plan.job.head.style].COMES
 
     @property
     def exists(self) -> bool:

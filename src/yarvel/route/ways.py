@@ -6,8 +6,9 @@ from collections import Counter
 from dataclasses import dataclass, replace
 
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import bought
 from yarvel.heads.places import numbers
+from yarvel.heads.style import BOUGHT
+from yarvel.heads.styles import STYLES
 from yarvel.heads.wear import (
     BENT,
     FINDINGS,
@@ -114,7 +115,7 @@ def repaired(
     }
     state = plan.job.stone.state if plan.job.stone.state != jobs.STONE_STATES[0] else jobs.STONE_STATES[2]
     head = replace(plan.job.head, exists=False)
-    if way == "new-head-made" and head.style == bought.STYLE:
+    if way == "new-head-made" and STYLES[head.style].COMES == BOUGHT:
         head = HeadJob(claws=head.claws, metal=head.metal, orientation=head.orientation, stone_axis=head.stone_axis)
     return replace(
         plan.job,

@@ -31,6 +31,7 @@ class Station(QWidget):
         self._derived: dict[str, str] = {}
         self._built = False
         self._listed: tuple[str, ...] = ()
+        self._shown_in = ""
         self._figures: FigureList | None = None
         self.folds: dict[str, Fold] = {}
         self.column = QVBoxLayout(self)
@@ -94,9 +95,9 @@ class Station(QWidget):
         label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         return label
 
-    def figures(self, *keys: str) -> None:
-        """Add a list of figures, those of the keys that the plan has."""
-        self._listed = keys
+    def figures(self, *keys: str, shown_in: str = "") -> None:
+        """Add a list of figures, those of the keys that the plan has, and those that are ``shown_in`` this station."""
+        self._listed, self._shown_in = keys, shown_in
         self._figures = FigureList(self)
         self._figures.chosen.connect(self.session.figure_chosen)
         self.column.addWidget(self._figures)
@@ -130,9 +131,11 @@ class Station(QWidget):
                 instead = plan.figures[derived].text(unit=False)
             field.show_value(draft if draft is not None else number_text(held), instead)
         if self._figures is not None:
-            self._figures.show_figures(
-                [plan.figures[key] for key in self._listed if key in plan.figures] if plan is not None else []
-            )
+            held = {} if plan is None else plan.figures
+            own = [
+                figure for figure in held.values() if figure.spec.shown_in and figure.spec.shown_in == self._shown_in
+            ]
+            self._figures.show_figures([*(held[key] for key in self._listed if key in held), *own])
         for path, choice in self.choices.items():
             choice.show_value(self.chosen_value(path))
 

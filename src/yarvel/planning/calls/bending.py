@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yarvel.heads import cast_claw
+from yarvel.heads.style import CAST
 from yarvel.metals.alloys import alloy_of
 from yarvel.metals.bending import ANNEAL, AS_IT_IS, NOTCH_FIRST, verdict
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, Call, Situation
@@ -28,7 +28,7 @@ def examine(situation: Situation) -> list[Call]:
 
 def _tips(situation: Situation) -> Call:
     strain, alloy = situation["head.bend_strain"], situation.alloy
-    cast = situation.job.head.style == cast_claw.STYLE
+    cast = situation.style.COMES == CAST
     as_made = alloy.elongation_cast if cast else alloy.elongation_drawn
     temper = "cast and filed" if cast else "drawn"
     if situation.claws_heated and strain <= alloy.elongation_annealed:
@@ -48,7 +48,7 @@ def _tips(situation: Situation) -> Call:
 
 
 def _claws(situation: Situation) -> Call:
-    cast = situation.job.head.style == cast_claw.STYLE
+    cast = situation.style.COMES == CAST
     bend = verdict(
         situation["head.bend_whole"], situation["head.bend_notch"], situation.alloy, cast, situation.claws_heated
     )

@@ -9,7 +9,8 @@ from typing import Any
 from yarvel.figures.figure import Figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.shape import HeadShape
-from yarvel.heads.style import StoneFacts
+from yarvel.heads.style import HeadStyle, StoneFacts
+from yarvel.heads.styles import STYLES
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Joint
 from yarvel.operations.joint_groups import SHANK_SEAM
@@ -54,6 +55,11 @@ class Situation:
     def has(self, key: str) -> bool:
         """Whether the plan has this figure."""
         return key in self.figures
+
+    @property
+    def style(self) -> HeadStyle:
+        """The head's style."""
+        return STYLES[self.job.head.style]
 
     def can_set(self, field: str) -> bool:
         """Whether the head's style reads this field of the job."""

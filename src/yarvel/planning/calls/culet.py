@@ -7,6 +7,7 @@ from typing import Any
 
 import numpy as np
 
+from yarvel.heads.style import BOUGHT
 from yarvel.planning import sampling
 from yarvel.planning.as_built import as_built, half_widths
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
@@ -76,7 +77,7 @@ def _higher(situation: Situation, clearance: float, plus_minus: float) -> tuple[
     rules, head, fit = situation.rules, situation.job.head, situation.job.fit or FitJob()
     missing = rules.culet_least_mm + plus_minus - clearance
     up = float(np.ceil((missing + 0.01) / _STEP_MM) * _STEP_MM)
-    if head.style == "bought":
+    if situation.style.COMES == BOUGHT:
         if head.trim_mm and head.trim_mm >= missing:
             return {"head": {"trim_mm": round(max(head.trim_mm - up, 0.0), 2)}}, f"Trim {up:.2f} mm less"
         if head.height_mm is None:

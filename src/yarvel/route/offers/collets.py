@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from yarvel.heads import tapered_collet, tube
+from yarvel.heads.style import DRIVEN, OF_TUBE
 from yarvel.planning.calls import sawn_joint
 from yarvel.route import lots
 from yarvel.route.offer import CLAWS, HEAD, SOLDER, STOCK, Offers
@@ -28,12 +28,11 @@ _FOLLOWS = (
 
 def offer(offers: Offers) -> None:
     """The wall before any seat; a collet's claws are sawn once it is in the shank."""
-    style = offers.plan.job.head.style
     if not offers.makes_head:
         return
-    if style == tapered_collet.STYLE:
+    if offers.comes == DRIVEN:
         _collet(offers)
-    elif style == tube.STYLE:
+    elif offers.comes == OF_TUBE:
         _tube(offers)
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yarvel.heads import bought, cast_claw
+from yarvel.heads import style
 from yarvel.operations.piece import BOUGHT, CASTING
 from yarvel.route import lots
 from yarvel.route.offer import CLAWS, HEAD, STOCK, TAKE_IN, Offers
@@ -12,10 +12,9 @@ WHOLE = ("head",)
 
 def offer(offers: Offers) -> None:
     """A bought head is picked by the stone and trimmed; a casting is cleaned, annealed and its claws curved."""
-    style = offers.plan.job.head.style
-    if offers.plan.job.way == "new-head-bought" or (style == bought.STYLE and offers.makes_head):
+    if offers.plan.job.way == "new-head-bought" or (offers.comes == style.BOUGHT and offers.makes_head):
         _bought(offers)
-    elif style == cast_claw.STYLE and offers.makes_head:
+    elif offers.comes == style.CAST and offers.makes_head:
         _cast(offers)
 
 

@@ -4,20 +4,19 @@ from __future__ import annotations
 
 from typing import Any
 
-from yarvel.heads import paired_corner, v_claw, wire_basket
+from yarvel.heads.style import OF_WIRE
 from yarvel.operations.lot import Lot
 from yarvel.planning.plan import Plan
 from yarvel.route import lots
 from yarvel.route.offer import HEAD, STOCK, Offers
 
-STYLES = (wire_basket.STYLE, paired_corner.STYLE, v_claw.STYLE)
 CLAWS = ("claws",)
 
 
 def offer(offers: Offers) -> None:
     """Rings closed and grooved, claws bent, ring by ring soldered, sawn free, cleaned."""
     job = offers.plan.job
-    if job.head.style not in STYLES or not offers.makes_head:
+    if offers.comes != OF_WIRE or not offers.makes_head:
         return
     offers.stock("claws", metal=job.head.metal, facts=("cut",))
     for which in ("upper", "lower"):

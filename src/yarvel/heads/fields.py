@@ -1,0 +1,54 @@
+"""Fields of a head in the job: what each is called, and the figure that stands for it while nothing is given."""
+
+from __future__ import annotations
+
+from collections.abc import Hashable
+from dataclasses import dataclass
+
+from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS, ORIENTATIONS
+from yarvel.heads.vees import SCHOOLS
+
+
+@dataclass(frozen=True)
+class HeadField:
+    """One field of ``head`` in a job. ``unit`` of a number ("" for a ratio); ``figure`` is derived where none is given;
+    ``typed`` whether typing over that figure sets the field; ``choices`` the values to choose from, each with what it
+    is called, for what is no number."""
+
+    name: str
+    label: str
+    unit: str = "mm"
+    figure: str = ""
+    typed: bool = True
+    choices: tuple[tuple[Hashable, str], ...] = ()
+
+
+_TURNED = dict(zip(ORIENTATIONS, ("In line", "Square"), strict=True))
+FIELDS: dict[str, HeadField] = {
+    one.name: one
+    for one in (
+        HeadField("cut", "Set as", choices=(("bezel", "Bezel"), ("claws", "Claws"))),
+        HeadField("made_for_mm", "Made for", figure="head.made_for"),
+        HeadField("opening_mm", "Opening", figure="head.inner_opening", typed=False),
+        HeadField("claws", "Claws", choices=tuple((count, str(count)) for count in range(LEAST_CLAWS, MOST_CLAWS + 1))),
+        HeadField("school", "School", choices=tuple(SCHOOLS.items())),
+        HeadField(
+            "stone_axis",
+            "Stone's length",
+            choices=(("along-finger", "Along the finger"), ("along-band", "Along the band")),
+        ),
+        HeadField("orientation", "Turned", choices=tuple(_TURNED.items())),
+        HeadField("claw_mm", "Claw wire", figure="head.claw"),
+        HeadField("splay_deg", "Splay", "°", figure="head.splay"),
+        HeadField("included_angle_deg", "Included angle", "°", figure="head.included_angle"),
+        HeadField("ring_mm", "Ring wire", figure="head.ring_wire"),
+        HeadField("ring_drop_mm", "Ring below girdle", figure="head.ring_drop"),
+        HeadField("ring_lift_mm", "Lower ring lifted", figure="head.ring_lift"),
+        HeadField("wall_mm", "Wall", figure="head.wall"),
+        HeadField("height_mm", "Height", figure="head.tube_length"),
+        HeadField("trim_mm", "Trim the base by"),
+        HeadField("seated", "Seat", choices=((False, "Still to be cut"), (True, "Cut already"))),
+    )
+}
+"""Fields that several styles share, in the order in which the window shows them. What only one style reads stands in
+its own module (``OWN``)."""
