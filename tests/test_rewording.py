@@ -22,12 +22,12 @@ from yarvel.operations.stone_state import FEATURES
 from yarvel.planning.job import Job, from_document, merge_patch
 from yarvel.planning.plan import Plan, plan
 from yarvel.planning.repair import CAUSES, VERDICTS, judge_head
+from yarvel.planning.schools import CLOSINGS, RINGS, SEATS, STONE_STATES, TACKS, TIPS
 from yarvel.planning.weighing import weighed
 from yarvel.route.card import LABELS, SECTIONS, sections, tasks
 from yarvel.route.checks import checks
 from yarvel.route.instead import INSTEAD
 from yarvel.route.running import route_of
-from yarvel.route.setting_words import CLOSING_SCHOOLS, SEAT_SCHOOLS
 from yarvel.route.ways import repaired, ways_out
 from yarvel.shanks.methods import METHODS
 from yarvel.stones.cuts import CUTS
@@ -48,7 +48,7 @@ _WORDS = ("text", "look", "message", "title", "what", "shield", "label", "cautio
 _TABLES: tuple[dict[Any, str], ...] = (
     FINDINGS, WORK, CAUSES, VERDICTS, CAUSE_LABELS, STATES, ROLES, GROUPS, FEATURES, LABELS, joint_states.WORDS,
 )  # fmt: skip
-_RECORDS: tuple[dict[Any, Any], ...] = (REGISTER, ALLOYS, SPECIES, CUTS, STANDARDS)
+_RECORDS: tuple[dict[Any, Any], ...] = (REGISTER, ALLOYS, SPECIES, CUTS, STANDARDS, CLOSINGS)
 _MODULES = (*STYLES.values(), *METHODS.values())
 PIECES: dict[str, dict[str, Any]] = {
     "basket": {"fit": {"method": "inset"}},
@@ -77,7 +77,7 @@ def reword(monkeypatch: pytest.MonkeyPatch) -> Iterator[Callable[[], None]]:
                 monkeypatch.setitem(table, key, f"Other words {len(put_back)}")
         for stage, (key, _) in list(SECTIONS.items()):
             monkeypatch.setitem(SECTIONS, stage, (key, f"Part {stage}"))
-        for ways in (*INSTEAD.values(), CLOSING_SCHOOLS, SEAT_SCHOOLS, vees.SCHOOLS):
+        for ways in (*INSTEAD.values(), RINGS, SEATS, STONE_STATES, TACKS, TIPS, vees.SCHOOLS):
             for key in ways:
                 monkeypatch.setitem(ways, key, f"In other words {key}")
         for records in _RECORDS:

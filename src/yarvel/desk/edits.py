@@ -6,10 +6,11 @@ from collections.abc import Callable
 from typing import Any
 
 from yarvel.heads.styles import STYLES, head_fields, styles_for
-from yarvel.planning.beginning import closings_for, fields_of, is_clawed
+from yarvel.planning.beginning import fields_of, is_clawed
 from yarvel.planning.checking import MEASURES
 from yarvel.planning.job import FitJob, HeadJob, StoneJob
 from yarvel.planning.plan import Plan
+from yarvel.planning.schools import closings_for
 from yarvel.shanks.methods import METHODS
 from yarvel.stones.cuts import CUTS
 

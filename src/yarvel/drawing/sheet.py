@@ -306,7 +306,7 @@ def _notes(model: SheetModel) -> list[Note]:
 
     depth = figures["seat.depth"].value
     behind = figures["seat.remaining"].value
-    cut = "notch" if "head.claw" in figures else "ledge"
+    cut = "ledge" if model.plan.claw_mm is None else "notch"
     found = [
         note(-depth * 0.3, girdle * 0.5, "seat.depth", cut),
         note(behind * 0.6, girdle * 0.1, "seat.remaining", "left"),
@@ -343,9 +343,8 @@ def _claw_notes(model: SheetModel, note: Callable[[float, float, str, str], Note
     if "head.tip_cover" in figures:
         tip = claws.profile[claws.profile[:, 1].argmax()]
         found.append(note(float(tip[0]), float(tip[1]) - 0.1, "head.tip_cover", "tip"))
-    if "head.claw" in figures:
+    if (claw := model.plan.claw_mm) is not None:
         deep = -model.head.height * 0.62
-        claw = figures["head.claw"].value
         found.append(note(claw * 0.65 - model.head.opening_inset + lean * deep, deep, "head.claw", "claw"))
     for ring, key in zip(model.head.rings, ("head.upper_ring_outer", "head.lower_ring_outer"), strict=False):
         if key in figures:

@@ -105,7 +105,7 @@ def holding(places: Sequence[Place], leg_mm: float, turning: bool) -> Holding:
 
 def enter_holding(ledger: Ledger, places: Sequence[Place], facts: StoneFacts, leg_mm: float) -> None:
     """Enter the open arcs and the longest unsupported stretch of claws that are not evenly spread round a circle."""
-    turning = not facts.cut.is_round and facts.cut.key not in ("oval", "oval-cabochon")
+    turning = not facts.cut.smooth
     found = holding(places, leg_mm, turning)
     ledger.given(
         "head.open_arc",

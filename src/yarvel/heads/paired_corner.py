@@ -68,7 +68,7 @@ def clawed(cut: str) -> bool:
 
 def suits(cut: Cut) -> bool:
     """Cuts with cut or rounded corners."""
-    return cut.cornered or cut.key == "cushion"
+    return cut.takes_pairs
 
 
 def pairs(outline: Outline, claw: float) -> tuple[Place, ...]:

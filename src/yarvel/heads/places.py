@@ -64,9 +64,7 @@ LARGE_MM = 10.0
 def usual_claws(cut: Cut, across_mm: float = 0.0) -> int:
     """How many claws a head for this cut usually has: its points and what holds it between them; six for large round
     and oval stones."""
-    if across_mm > LARGE_MM and cut.key in ("round", "oval", "round-cabochon", "oval-cabochon"):
-        return 6
-    return {"trillion": 3, "heart": 5, "pear": 5, "marquise": 6, "emerald": 4}.get(cut.key, 4)
+    return 6 if across_mm > LARGE_MM and cut.smooth else cut.claws
 
 
 def least_claws(outline: Outline) -> int:

@@ -6,19 +6,9 @@ from yarvel.figures.errors import Problem
 from yarvel.heads import tapered_collet
 from yarvel.heads.styles import STYLES
 from yarvel.heads.wear import FINDINGS
-from yarvel.planning.job import (
-    OPEN_RING,
-    PLIERS,
-    PLIERS_PUSHER,
-    PUNCH,
-    PUSHER,
-    ROCKER,
-    STONE_STATES,
-    TIPS_AFTER,
-    HeadJob,
-    Job,
-    usual_claws_of,
-)
+from yarvel.operations.stone_state import ABSENT
+from yarvel.planning.job import HeadJob, Job, usual_claws_of
+from yarvel.planning.schools import OPEN_RING, PLIERS_PUSHER, PUNCH, ROCKER, TIPS_AFTER
 from yarvel.shanks import inset
 from yarvel.shanks.methods import PENDANT
 from yarvel.stones.cuts import CUTS
@@ -45,16 +35,9 @@ def is_clawed(style: str, cut: str) -> bool:
     return STYLES[style].clawed(cut)
 
 
-def closings_for(clawed: bool, round_stone: bool) -> tuple[str, ...]:
-    """Closing schools that suit claws, or a rim."""
-    if clawed:
-        return (PUSHER, PLIERS, PLIERS_PUSHER)
-    return (PUSHER, ROCKER, PUNCH) if round_stone else (PUSHER, ROCKER)
-
-
 def _existing(job: Job) -> list[Problem]:
     found = []
-    if job.stone.state != STONE_STATES[0] and not job.head.exists and not job.way:
+    if job.stone.state != ABSENT and not job.head.exists and not job.way:
         found.append(
             Problem("stone.state", "no stone can be in a head that is still to be made", "absent, or head.exists")
         )

@@ -14,7 +14,8 @@ from yarvel.heads.style import Head, HeadChoice, Made, StoneFacts
 from yarvel.heads.styles import STYLES
 from yarvel.metals import bending
 from yarvel.metals.alloys import alloy_of, shank_mass_g
-from yarvel.planning.job import ALONG_BAND, LOWEST, OPEN_RING, BailJob, FitJob, Job, ShankJob, usual_claws_of
+from yarvel.planning.job import ALONG_BAND, LOWEST, BailJob, FitJob, Job, ShankJob, usual_claws_of
+from yarvel.planning.schools import OPEN_RING
 from yarvel.shanks import hanging, resizing, shoulders, sizes, slot
 from yarvel.shanks.blanks import Band
 from yarvel.shanks.fitting import FitChoice, FitRequest, Fitted

@@ -20,6 +20,7 @@ from yarvel.heads.vees import SCHOOLS
 from yarvel.metals.alloys import ALLOYS
 from yarvel.metals.joints import SCHOOLS as SOLDER_SCHOOLS
 from yarvel.metals.joints import STEP_DOWN
+from yarvel.planning import schools
 from yarvel.shanks.blanks import PROFILES
 from yarvel.shanks.fitting import BLIND, HOLES
 from yarvel.shanks.methods import METHODS, PENDANT
@@ -32,11 +33,6 @@ FORMAT: Final = "yarvel-job/1"
 LOWEST: Final = "lowest"
 ALONG_FINGER, ALONG_BAND = "along-finger", "along-band"
 STONE_AXES = (ALONG_FINGER, ALONG_BAND)
-CLOSED_RING, OPEN_RING = "closed", "open"
-TIPS_BEFORE, TIPS_AFTER = "before", "after"
-TACK, WELD = "tack", "weld"
-STONE_STATES = ("absent", "loose", "held")
-PUSHER, PLIERS, PLIERS_PUSHER, ROCKER, PUNCH = "pusher", "pliers", "pliers-pusher", "rocker", "punch"
 MENDS = TIGHTEN, RE_TIP, NEW_CLAWS = "tighten", "re-tip", "new-claws"
 WAYS = (*MENDS, "new-head-bought", "new-head-made")
 """Ways out of a repair: the first three keep the head."""
@@ -238,7 +234,7 @@ class FitJob:
     beside_mm: Annotated[float, Between(0.5, 8)] | None = None
     slot: SlotJob | None = None
     bail: BailJob | None = None
-    ring: str = CLOSED_RING
+    ring: str = schools.CLOSED_RING
 
 
 @dataclass(frozen=True)
@@ -259,9 +255,9 @@ class SettingJob:
     level line, read at the claws in their order, counter-clockwise from along the band."""
 
     __pydantic_config__ = _CONFIG
-    closing: str = "pusher"
+    closing: str = schools.PUSHER
     seat: str | None = None
-    tips: str = TIPS_BEFORE
+    tips: str = schools.TIPS_BEFORE
     tack: str | None = None
     table_heights_mm: Annotated[tuple[Annotated[float, Between(0, 60)], ...], Count(3, MOST_CLAWS)] | None = None
 
@@ -355,12 +351,12 @@ CHOICES: dict[str, tuple[str, ...]] = {
     "fit.method": (*METHODS, PENDANT),
     "fit.hole": HOLES,
     "joints.school": tuple(SOLDER_SCHOOLS),
-    "setting.closing": (PUSHER, PLIERS, PLIERS_PUSHER, ROCKER, PUNCH),
-    "setting.seat": ("bur-down", "hart-sideways", "file-first", "ball-first"),
-    "setting.tips": (TIPS_BEFORE, TIPS_AFTER),
-    "setting.tack": (TACK, WELD),
-    "stone.state": STONE_STATES,
-    "fit.ring": (CLOSED_RING, OPEN_RING),
+    "setting.closing": tuple(schools.CLOSINGS),
+    "setting.seat": tuple(schools.SEATS),
+    "setting.tips": tuple(schools.TIPS),
+    "setting.tack": tuple(schools.TACKS),
+    "stone.state": tuple(schools.STONE_STATES),
+    "fit.ring": tuple(schools.RINGS),
     "repair.way": WAYS,
     "repair.metal": tuple(ALLOYS),
 }

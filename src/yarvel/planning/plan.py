@@ -23,7 +23,8 @@ from yarvel.planning.calls.call import Call, Situation
 from yarvel.planning.calls.made_already import for_made
 from yarvel.planning.checking import check
 from yarvel.planning.compute import Worked, compute, fit_choice_of, species_of
-from yarvel.planning.job import WELD, FitJob, Job, JointsJob
+from yarvel.planning.job import FitJob, Job, JointsJob
+from yarvel.planning.schools import WELD
 from yarvel.shanks import hanging, shoulders
 from yarvel.shanks.blanks import Band
 from yarvel.shanks.joinery import Joinery
@@ -57,6 +58,16 @@ class Plan:
     """Half-width of the interval of what the bodies will tell, as a share, by key."""
     volumes: Mapping[str, float] = field(default_factory=dict)
     """Volumes in mm³ of the bodies' parts, by name; empty until the bodies are known."""
+
+    @property
+    def claw_mm(self) -> float | None:
+        """Width of a claw's wire in mm; None where the head has claws of another kind, or none."""
+        return self["head.claw"] if "head.claw" in self.figures else None
+
+    @property
+    def paired(self) -> bool:
+        """Whether claws stand in pairs at the stone's corners."""
+        return "head.pairs" in self.figures
 
     @property
     def stone(self) -> Stone:

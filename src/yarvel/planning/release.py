@@ -59,7 +59,7 @@ def checks_of(plan: Plan) -> tuple[Check, ...]:
         within = rules.release_weight_share * whole
         found.append(Check(WEIGHT, "Weight with the stone", "g", ("",), whole, within, 0.05, 500))
     at = tuple(str(number) for number in numbers(places))
-    if places and "head.claw" in figures:
+    if places and plan.claw_mm is not None:
         found.append(Check(BEHIND, "Left behind the girdle", "mm", at, plan["seat.remaining"], None, 0.01, 5))
     if len(places) >= 3 and plan.facts.cut.is_round and plan.job.head.claw_places_deg is None:
         found.append(Check(CHORDS, "Chord to the next claw", "mm", at, None, None, 0.3, 60))

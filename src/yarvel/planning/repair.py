@@ -69,7 +69,7 @@ def judge_head(plan: Plan, found: tuple[ClawFound, ...], rules: HouseRules) -> R
 
 def claw_width_mm(plan: Plan) -> float:
     """Width of a claw, mm: of its wire, or of the wall that it is cut from."""
-    return plan["head.claw"] if "head.claw" in plan.figures else plan["head.wall"]
+    return plan["head.wall"] if plan.claw_mm is None else plan.claw_mm
 
 
 def _cause(found: tuple[ClawFound, ...], small: bool) -> str:

@@ -6,28 +6,9 @@ from yarvel.heads.places import numbers
 from yarvel.heads.vees import FOLD
 from yarvel.metals.alloys import alloy_of
 from yarvel.planning.compute import species_of
-from yarvel.planning.job import PLIERS, PLIERS_PUSHER, PUNCH, PUSHER, ROCKER, TIPS_AFTER, TIPS_BEFORE
 from yarvel.planning.plan import Plan
+from yarvel.planning.schools import BALL_FIRST, DOWN, FILE_FIRST, PLIERS, PLIERS_PUSHER, PUNCH, PUSHER, ROCKER, SIDEWAYS
 
-CLOSING_SCHOOLS = {
-    PUSHER: "Pusher",
-    PLIERS: "Pliers in pairs",
-    PLIERS_PUSHER: "Pliers, then notched pusher",
-    ROCKER: "Rocker, on rims",
-    PUNCH: "Hollow punch, on round tubes",
-}
-"""Schools of closing. The pusher is the default: each claw is felt alone, and nothing bears on two sides of the stone
-at once. Pliers close a pair evenly and faster on sound round stones."""
-DOWN, SIDEWAYS, FILE_FIRST, BALL_FIRST = "bur-down", "hart-sideways", "file-first", "ball-first"
-SEAT_SCHOOLS = {
-    DOWN: "Bur straight down",
-    SIDEWAYS: "Hart bur sideways",
-    FILE_FIRST: "File first",
-    BALL_FIRST: "Ball bur first",
-}
-"""Schools of cutting the notch. Straight down is the default for round stones, sideways for all others."""
-TIPS = {TIPS_BEFORE: "Made ready before the stone", TIPS_AFTER: "Left long, trimmed after closing"}
-"""Schools of the tips. Before is the default: no file comes near the stone."""
 _QUARTERS = "north, south, east and west"
 
 
@@ -39,9 +20,9 @@ def tips_text(plan: Plan) -> str:
             "Round the tips against a safe edge before the stone goes in and leave them thick: "
             f"{alloy.label.lower()} is soft. Burnish them hard once they are down."
         )
-    if "head.claw" not in plan.figures:
+    if plan.claw_mm is None:
         return "Thin and round the tips against a safe edge before the stone goes in."
-    thick = plan.rules.tip_thinned_share * plan["head.claw"]
+    thick = plan.rules.tip_thinned_share * plan.claw_mm
     return f"Thin and round the tips to {thick:.2f} against a safe edge before the stone goes in."
 
 
@@ -81,7 +62,7 @@ def closing_text(plan: Plan) -> str:
     home = "Home, round by round: half-way down first, then look straight down"
     if school == PLIERS_PUSHER:
         home = "A notched pusher over each claw, round by round"
-    if "head.pairs" in plan.figures:
+    if plan.paired:
         return (
             "Press each claw of a pair sideways against its own side, then bring the tips over; never across two "
             f"corners. {home}."
@@ -112,7 +93,7 @@ def _jaws(plan: Plan) -> str:
     """Tool and pressure by school, hardness and cleavage."""
     species = species_of(plan.job)
     school = school_of(plan)
-    cornered = plan.shape.vees is not None or "head.pairs" in plan.figures
+    cornered = plan.shape.vees is not None or plan.paired
     if school == PLIERS_PUSHER:
         tool = "Pliers to contact, one jaw low at the foot, the other on the claw, one at a time; never squeezed across"
     elif school == PLIERS and cornered:

@@ -25,6 +25,7 @@ from yarvel.heads.wear import (
 )
 from yarvel.metals.alloys import alloy_of
 from yarvel.operations.operation import HEAT
+from yarvel.operations.stone_state import ABSENT, HELD
 from yarvel.planning import job as jobs
 from yarvel.planning.job import HeadJob, Job, RepairJob, Words
 from yarvel.planning.plan import Plan
@@ -113,7 +114,7 @@ def repaired(
         for number, claw, verdict in zip(numbers(plan.shape.places), found, verdicts, strict=True)
         if verdict.work != LEAVE
     }
-    state = plan.job.stone.state if plan.job.stone.state != jobs.STONE_STATES[0] else jobs.STONE_STATES[2]
+    state = HELD if plan.job.stone.state == ABSENT else plan.job.stone.state
     head = replace(plan.job.head, exists=False)
     if way == "new-head-made" and STYLES[head.style].COMES == BOUGHT:
         head = HeadJob(claws=head.claws, metal=head.metal, orientation=head.orientation, stone_axis=head.stone_axis)

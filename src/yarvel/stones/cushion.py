@@ -53,4 +53,5 @@ CUT = Cut(
     constant(0.0080),
     square=True,
     aspect=(0.9, 2.0),
+    blunt=True,
 )

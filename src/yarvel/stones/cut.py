@@ -33,6 +33,8 @@ class Cut:
     the weight formula by length over width. ``measures`` are the job's fields beside length and width; ``aspect`` the
     least and most length over width; ``square`` where both are meant to be equal. ``formula_holds``: where in length
     over width the weight formula can be believed; beyond, it is known to part from the body, and the body counts.
+    ``smooth``: nothing of the outline is a corner or a point; ``blunt``: its corners are rounded off; ``claws`` how
+    many it usually has: its points and what holds it between them.
     """
 
     key: str
@@ -54,6 +56,9 @@ class Cut:
     measures: tuple[str, ...] = ()
     corner: float = 0.0
     narrow: float = 0.0
+    smooth: bool = False
+    blunt: bool = False
+    claws: int = 4
     aspect: tuple[float, float] = (0.98, 6.0)
     formula_holds: tuple[float, float] = (0.0, 99.0)
     enter_volume: Callable[[Ledger, Stone], Number] | None = None
@@ -68,6 +73,11 @@ class Cut:
     def pointed(self) -> bool:
         """Whether the outline has sharp corners, on a stone of usual proportions."""
         return bool(self.outline(Girth(1.5, 1.0, self.corner, self.narrow)).corners) and not self.cornered
+
+    @property
+    def takes_pairs(self) -> bool:
+        """Whether pairs of claws can stand at its corners: cut or rounded ones."""
+        return self.cornered or self.blunt
 
     @property
     def cornered(self) -> bool:

@@ -101,5 +101,16 @@ def bodies(whole: Outline, heights: Heights) -> tuple[Body, ...]:
 
 
 CUT = Cut(
-    "heart", "Heart brilliant", 0.56, 0.14, 0.035, 0.43, outline, bodies, by_box, constant(0.0059), aspect=(0.8, 1.4)
+    "heart",
+    "Heart brilliant",
+    0.56,
+    0.14,
+    0.035,
+    0.43,
+    outline,
+    bodies,
+    by_box,
+    constant(0.0059),
+    aspect=(0.8, 1.4),
+    claws=5,
 )

@@ -30,4 +30,5 @@ CUT = Cut(
     constant(0.0062),
     aspect=(1.0, 2.5),
     formula_holds=(1.0, 1.74),
+    smooth=True,
 )

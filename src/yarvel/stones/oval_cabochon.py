@@ -21,4 +21,5 @@ CUT = Cut(
     spread={"table": 0.0, "crown": 0.06, "girdle": 0.01, "pavilion": 0.0},
     domed=True,
     aspect=(1.0, 3.0),
+    smooth=True,
 )

@@ -256,4 +256,5 @@ CUT = Cut(
     is_round=True,
     enter_volume=enter_volume,
     run=pavilion_run,
+    smooth=True,
 )

@@ -28,4 +28,5 @@ CUT = Cut(
     spread={"table": 0.0, "crown": 0.06, "girdle": 0.01, "pavilion": 0.0},
     is_round=True,
     domed=True,
+    smooth=True,
 )

@@ -38,4 +38,5 @@ CUT = Cut(
     by_box,
     constant(0.0057),
     aspect=(0.8, 1.2),
+    claws=3,
 )

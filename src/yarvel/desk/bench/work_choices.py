@@ -5,9 +5,19 @@ from __future__ import annotations
 from yarvel.desk.bench.grades import GradeFields
 from yarvel.desk.bench.stations import Station
 from yarvel.metals.joints import SCHOOLS
-from yarvel.planning.beginning import closings_for
-from yarvel.planning.job import CLOSED_RING, OPEN_RING, PUSHER, TACK, TIPS_BEFORE, WELD, JointsJob
-from yarvel.route.setting_words import CLOSING_SCHOOLS, SEAT_SCHOOLS, TIPS
+from yarvel.planning.job import JointsJob
+from yarvel.planning.schools import (
+    CLOSED_RING,
+    CLOSINGS,
+    PUSHER,
+    RINGS,
+    SEATS,
+    STONE_STATES,
+    TACKS,
+    TIPS,
+    TIPS_BEFORE,
+    closings_for,
+)
 
 USUAL: dict[str, object] = {
     "shank.exists": False,
@@ -19,8 +29,6 @@ USUAL: dict[str, object] = {
     "fit.ring": CLOSED_RING,
 }
 """What a job that says nothing means."""
-_RINGS = {CLOSED_RING: "Closed, then sawn", OPEN_RING: "Open C, closed by its head"}
-_TACKS = {"": "Only if it is loose", TACK: "Tack, then solder", WELD: "Full weld"}
 
 
 class WorkChoices:
@@ -36,17 +44,15 @@ class WorkChoices:
         self._station.fold("Where the work begins")
         self._station.choice("shank.exists", "The band", [(False, "To be made"), (True, "It is there")])
         self._station.choice("head.exists", "The head", [(False, "To be made or picked"), (True, "It is there")])
-        self._station.choice(
-            "stone.state", "The stone", [("absent", "Out"), ("loose", "Loose in it"), ("held", "Held in it")]
-        )
+        self._station.choice("stone.state", "The stone", list(STONE_STATES.items()))
         self._station.end_fold()
 
     def _schools(self) -> None:
         self._station.fold("Schools")
-        self._station.choice("fit.ring", "The ring", list(_RINGS.items()))
-        self._station.choice("setting.tack", "Laser at the head", list(_TACKS.items()))
-        self._station.choice("setting.seat", "Notch cut", [("", "As usual"), *SEAT_SCHOOLS.items()])
-        self._station.choice("setting.closing", "Closed with", list(CLOSING_SCHOOLS.items()))
+        self._station.choice("fit.ring", "The ring", list(RINGS.items()))
+        self._station.choice("setting.tack", "Laser at the head", [("", "Only if it is loose"), *TACKS.items()])
+        self._station.choice("setting.seat", "Notch cut", [("", "As usual"), *SEATS.items()])
+        self._station.choice("setting.closing", "Closed with", [(key, one.label) for key, one in CLOSINGS.items()])
         self._station.choice("setting.tips", "Tips", list(TIPS.items()))
         self._station.end_fold()
 
@@ -73,5 +79,5 @@ class WorkChoices:
         self._station.choices["setting.tips"].setVisible(clawed)
         suiting = closings_for(clawed, plan is None or plan.facts.cut.is_round)
         closing = self._station.choices["setting.closing"]
-        closing.offer([(school, CLOSING_SCHOOLS[school]) for school in suiting])
+        closing.offer([(school, CLOSINGS[school].label) for school in suiting])
         closing.show_value(self._station.chosen_value("setting.closing"))

@@ -17,7 +17,7 @@ from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.words import Words
 from yarvel.heads.places import numbers
 from yarvel.heads.wear import FINDINGS, WORK, ClawFound
-from yarvel.planning.repair import CAUSES, VERDICTS, Repair, judge_head
+from yarvel.planning.repair import CAUSES, VERDICTS, Repair, claw_width_mm, judge_head
 from yarvel.route.ways import WayOut, ways_out
 from yarvel.workshop.claw_chart import MEASURES, MOST_MM, chart_with, found_on, inspect_next, wear_since
 from yarvel.workshop.dockets import Docket
@@ -151,7 +151,7 @@ class RepairWindow(QWidget):
 
     def _judgement(self, repair: Repair, docket: Docket, count: int) -> str:
         plan = self.session.plan
-        width = 1.0 if plan is None or "head.claw" not in plan.figures else plan["head.claw"]
+        width = 1.0 if plan is None else claw_width_mm(plan)
         lines = [
             f"<b>{escape(VERDICTS[repair.verdict].capitalize())}</b>: {escape(repair.reason)}.",
             f"Root cause: {escape(CAUSES[repair.cause])}.",

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from yarvel.planning.beginning import closings_for
 from yarvel.planning.calls.call import NOTE, OK, Call, Situation
+from yarvel.planning.schools import closings_for
 
 CODE = "closing-school"
 CODES = (CODE,)

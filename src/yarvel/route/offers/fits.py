@@ -7,7 +7,7 @@ from typing import Any
 from yarvel.metals.joints import WELDED
 from yarvel.operations.joint_groups import SHANK_SEAM
 from yarvel.operations.piece import SPRUNG, WANTED
-from yarvel.planning.job import OPEN_RING, TACK, WELD
+from yarvel.planning.schools import OPEN_RING, TACK, WELD
 from yarvel.route import lots
 from yarvel.route.offer import FIT, SOLDER, Offers
 from yarvel.shanks import basket_point, fish_mouth, inset, on_flat, peg, split_shoulder

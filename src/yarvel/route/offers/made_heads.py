@@ -95,6 +95,6 @@ def _sold(offers: Offers) -> float:
 def _trimmed(offers: Offers) -> float:
     """What trimming takes off the foot of the claws, mm³."""
     plan, trim = offers.plan, offers.plan.job.head.trim_mm
-    if not trim or "head.claw" not in plan.figures:
+    if not trim or plan.claw_mm is None:
         return 0.0
-    return len(plan.shape.places) * lots.round_mm2(plan["head.claw"]) * trim
+    return len(plan.shape.places) * lots.round_mm2(plan.claw_mm) * trim

@@ -7,7 +7,8 @@ from dataclasses import replace
 from yarvel.heads.vees import FOLD
 from yarvel.operations.stone_state import ABSENT, CENTRE, LONG
 from yarvel.planning.compute import species_of
-from yarvel.planning.job import NEW_CLAWS, PLIERS_PUSHER, RE_TIP, TIPS_AFTER
+from yarvel.planning.job import NEW_CLAWS, RE_TIP
+from yarvel.planning.schools import PLIERS_PUSHER, TIPS_AFTER
 from yarvel.route.offer import LEAST_MM, SEAT, SET, Offers
 from yarvel.route.setting_words import (
     closing_text,
@@ -292,7 +293,7 @@ def _tips(offers: Offers, claws: tuple[str, ...], count: int, trimmed: bool) -> 
             count=count,
             after=home,
         )
-        cup = plan["head.claw"] * _CUP if "head.claw" in plan.figures else 0.0
+        cup = 0.0 if plan.claw_mm is None else plan.claw_mm * _CUP
         size = f" of {cup:.1f} mm, a little over the claw's width" if cup else ""
         offers.add(
             "cup-tips",
