@@ -16,7 +16,7 @@ from PySide6.QtWidgets import QApplication, QMessageBox
 
 from yarvel.desk.actions import icon
 from yarvel.desk.bench.window import BenchWindow
-from yarvel.desk.docket_desk import DocketDesk
+from yarvel.desk.docket_store import DocketStore
 from yarvel.desk.runner import Runner
 from yarvel.desk.scanner import Scanner
 from yarvel.desk.session import Session
@@ -114,7 +114,7 @@ def open_window(application: QApplication, where: Path | Location) -> BenchWindo
     # Of a server nobody knows before it answers whether people sign in there: as it was the last time, else locked.
     remembered = str(settings.value("pins", "true")) == "true"
     locked = remembered if place.path is None else pins_wanted(place.path)
-    dockets = DocketDesk(
+    dockets = DocketStore(
         session,
         runner,
         lambda: _store(place),

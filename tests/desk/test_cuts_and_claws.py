@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QComboBox, QFileDialog
 
 from tests.desk.conftest import Hand
 from tests.desk.test_head_styles import choose_cut
-from yarvel.desk.body_desk import BodyDesk
+from yarvel.desk.body_requests import BodyRequests
 from yarvel.heads.styles import styles_for
 from yarvel.stones.cuts import CUTS
 
@@ -157,7 +157,7 @@ def test_bodies_are_judged_when_the_hand_rests_and_turned_by_keys(hand: Hand) ->
 
 
 def test_a_body_process_that_dies_is_started_again(hand: Hand) -> None:
-    bodies: BodyDesk = hand.window.bodies
+    bodies: BodyRequests = hand.window.bodies
     bodies.begin()
     hand.bot.waitUntil(lambda: bodies.answered == 1, timeout=20000)
     assert bodies._process is not None

@@ -17,7 +17,7 @@ from PySide6.QtWidgets import QApplication, QComboBox, QDialog, QLineEdit, QPush
 
 from tests.desk.conftest import Hand
 from tests.private_server import PrivateServer
-from yarvel.desk import people_desk
+from yarvel.desk import sign_in_guard
 from yarvel.desk.dialogs.clash import ClashDialog, label_of, shown
 from yarvel.desk.dialogs.people import PeopleDialog
 from yarvel.desk.dialogs.sign_in import FirstStartDialog, SignInDialog
@@ -218,11 +218,11 @@ def test_the_first_start_makes_the_owner_and_people_sign_in(
     fill_in(hand, owner, owner__again="2468")
     press_ok(hand, owner)
     hand.bot.waitUntil(lambda: hand.shown("who") == "signed in: Maren", timeout=20000)
-    monkeypatch.setattr(people_desk, "LOCK_AFTER_MS", 30)
+    monkeypatch.setattr(sign_in_guard, "LOCK_AFTER_MS", 30)
     hand.window.people._on_signed()  # the wait starts anew with the short time
     locked = dialog_of(hand, SignInDialog)
     assert "locked" in " ".join(label.text() for label in locked.findChildren(type(owner.wrong)))
-    monkeypatch.setattr(people_desk, "LOCK_AFTER_MS", 600000)
+    monkeypatch.setattr(sign_in_guard, "LOCK_AFTER_MS", 600000)
     hand.bot.keyClick(locked, Qt.Key.Key_Escape)
     assert locked.isVisible(), "a locked window cannot be looked past"
     fill_in(hand, locked, sign__pin="1111")

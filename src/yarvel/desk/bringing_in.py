@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtWidgets import QMessageBox, QProgressDialog, QWidget
 
-from yarvel.desk.docket_desk import DocketDesk
+from yarvel.desk.docket_store import DocketStore
 from yarvel.desk.session import Session
 from yarvel.figures.errors import YarvelError
 from yarvel.workshop.dockets import Docket
@@ -30,7 +30,7 @@ class BringingIn(QObject):
     ended = Signal()
     _counted = Signal(int, int)
 
-    def __init__(self, path: Path, window: QWidget, dockets: DocketDesk, session: Session) -> None:
+    def __init__(self, path: Path, window: QWidget, dockets: DocketStore, session: Session) -> None:
         super().__init__(window)
         self._path, self._window, self._dockets, self._session = path, window, dockets, session
         self._cancel = threading.Event()

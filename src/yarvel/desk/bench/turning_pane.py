@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QSplitter, QVBoxLayout, QWidget
 
-from yarvel.desk.body_desk import BodyDesk
+from yarvel.desk.body_requests import BodyRequests
 from yarvel.desk.widgets.turning_view import TurningView
 from yarvel.desk.widgets.words import Words
 
@@ -15,7 +15,7 @@ _SHARES = (0.46, 0.18, 0.36)
 class TurningPane(QWidget):
     """The view under its title; hidden until it is asked for."""
 
-    def __init__(self, bodies: BodyDesk, colours: dict[str, str], parent: QWidget | None = None) -> None:
+    def __init__(self, bodies: BodyRequests, colours: dict[str, str], parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._bodies = bodies
         self.view = TurningView(colours, self)

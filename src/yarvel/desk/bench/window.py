@@ -24,7 +24,7 @@ from yarvel.desk.bench.hand_over import HandOverStation
 from yarvel.desk.bench.head import HeadStation
 from yarvel.desk.bench.moved_notice import MovedNotice
 from yarvel.desk.bench.pane_round import PaneRound
-from yarvel.desk.bench.paper_desk import PaperDesk
+from yarvel.desk.bench.paper_acts import PaperActs
 from yarvel.desk.bench.repair_notice import RepairNotice
 from yarvel.desk.bench.run_panel import RunPanel
 from yarvel.desk.bench.seat import SeatStation
@@ -35,15 +35,15 @@ from yarvel.desk.bench.take_in import TakeIn
 from yarvel.desk.bench.turning_pane import TurningPane
 from yarvel.desk.bench.work_station import WorkStation
 from yarvel.desk.bench.working_panel import WorkingPanel
-from yarvel.desk.board_desk import BoardDesk
-from yarvel.desk.body_desk import BodyDesk
-from yarvel.desk.docket_desk import DocketDesk
-from yarvel.desk.drawer_desk import DrawerDesk
-from yarvel.desk.house_desk import HouseDesk
-from yarvel.desk.intake_desk import IntakeDesk
+from yarvel.desk.body_requests import BodyRequests
+from yarvel.desk.docket_store import DocketStore
+from yarvel.desk.drawer_opener import DrawerOpener
+from yarvel.desk.house_dialogs import HouseDialogs
+from yarvel.desk.intake_acts import IntakeActs
 from yarvel.desk.lock import Lock
-from yarvel.desk.people_desk import PeopleDesk
 from yarvel.desk.session import Session
+from yarvel.desk.sign_in_guard import SignInGuard
+from yarvel.desk.task_windows import TaskWindows
 from yarvel.desk.theme import THEMES, apply_theme
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.words import Words
@@ -55,7 +55,7 @@ STONE_STATION = 1
 class BenchWindow(QMainWindow):
     """Puts the panels together and answers the actions."""
 
-    def __init__(self, session: Session, dockets: DocketDesk, settings: QSettings, theme: str, today: date) -> None:
+    def __init__(self, session: Session, dockets: DocketStore, settings: QSettings, theme: str, today: date) -> None:
         super().__init__()
         self.session, self.dockets = session, dockets
         self._settings, self._theme, self._today = settings, theme, today
@@ -71,17 +71,17 @@ class BenchWindow(QMainWindow):
             ChecksStation(session),
             hand_over,
         ]
-        self.papers = PaperDesk(self, session, dockets, settings, today)
-        self.intake = IntakeDesk(self, session, dockets, lambda: THEMES[self._theme], today)
-        self.board = BoardDesk(self, session, dockets, lambda: THEMES[self._theme], today)
-        self.people = PeopleDesk(self, dockets)
-        self.house = HouseDesk(self, session, dockets)
+        self.papers = PaperActs(self, session, dockets, settings, today)
+        self.intake = IntakeActs(self, session, dockets, lambda: THEMES[self._theme], today)
+        self.board = TaskWindows(self, session, dockets, lambda: THEMES[self._theme], today)
+        self.people = SignInGuard(self, dockets)
+        self.house = HouseDialogs(self, session, dockets)
         self.run = RunPanel(session, stations, colours, self)
         self.sheet = SheetView(session, colours, self)
         self.calls = CallsPanel(session, colours, self)
         self.working = WorkingPanel(session, colours, self)
-        self.bodies = BodyDesk(session, self)
-        self.drawer = DrawerDesk(session, dockets)
+        self.bodies = BodyRequests(session, self)
+        self.drawer = DrawerOpener(session, dockets)
         self.turning = TurningPane(self.bodies, colours, self)
         self.pane_round = PaneRound((self.run, self.sheet, self.calls, self.working, self.turning.view))
         self.banner = Words(self)

@@ -19,7 +19,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from yarvel.desk.docket_desk import DocketDesk
+from yarvel.desk.docket_store import DocketStore
 from yarvel.desk.drawer.ranking import by_hand, rank
 from yarvel.desk.drawer.table import DrawerTable
 from yarvel.desk.session import Session
@@ -40,7 +40,7 @@ _EMPTY = (
 class DrawerWindow(QWidget):
     """One window; it stays open beside the bench and follows the stone in hand."""
 
-    def __init__(self, session: Session, dockets: DocketDesk, parent: QWidget | None = None) -> None:
+    def __init__(self, session: Session, dockets: DocketStore, parent: QWidget | None = None) -> None:
         super().__init__(parent, Qt.WindowType.Window)
         self._session, self._dockets = session, dockets
         self.table = DrawerTable(self._on_counted, self)

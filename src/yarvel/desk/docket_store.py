@@ -30,7 +30,7 @@ if TYPE_CHECKING:
 T = TypeVar("T")
 
 
-class DocketDesk(QObject):
+class DocketStore(QObject):
     """One store, one session."""
 
     told = Signal(str)
@@ -257,7 +257,7 @@ class DocketDesk(QObject):
             self.told.emit(f"{refusal.author.name}: {refusal.text}")
 
 
-def _write_last(dockets: DocketDesk, edits: list[tuple[int, DocketEdit]], waiting: WaitingEdits | None) -> None:
+def _write_last(dockets: DocketStore, edits: list[tuple[int, DocketEdit]], waiting: WaitingEdits | None) -> None:
     """Write; what cannot be written stays on disk for the next start."""
     store = dockets.door.store
     if store is None:
@@ -280,7 +280,7 @@ def _load_windows(_store: Store) -> None:
     assert _board and _fine and _reports
 
 
-def _take_over_waiting(dockets: DocketDesk, waiting: WaitingEdits, refusals: Refusals) -> None:
+def _take_over_waiting(dockets: DocketStore, waiting: WaitingEdits, refusals: Refusals) -> None:
     """What a window that is gone left on disk is written now, by the same rules and in the same names."""
     left = waiting.taken_over()
     refusals.take_over()

@@ -4,17 +4,17 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from yarvel.desk.docket_desk import DocketDesk
+from yarvel.desk.docket_store import DocketStore
 from yarvel.desk.session import Session
 
 if TYPE_CHECKING:
     from yarvel.desk.drawer.window import DrawerWindow
 
 
-class DrawerDesk:
+class DrawerOpener:
     """One drawer window, made once and brought to the front after that."""
 
-    def __init__(self, session: Session, dockets: DocketDesk) -> None:
+    def __init__(self, session: Session, dockets: DocketStore) -> None:
         self._session, self._dockets = session, dockets
         self.window: DrawerWindow | None = None
 

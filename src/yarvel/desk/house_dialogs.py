@@ -5,14 +5,14 @@ from __future__ import annotations
 from PySide6.QtCore import QObject
 from PySide6.QtWidgets import QWidget
 
-from yarvel.desk.docket_desk import DocketDesk
+from yarvel.desk.docket_store import DocketStore
 from yarvel.desk.session import Session
 
 
-class HouseDesk(QObject):
+class HouseDialogs(QObject):
     """Opens the dialogs; what they settle is kept for everybody."""
 
-    def __init__(self, window: QWidget, session: Session, dockets: DocketDesk) -> None:
+    def __init__(self, window: QWidget, session: Session, dockets: DocketStore) -> None:
         super().__init__(window)
         self._window, self._session, self._dockets = window, session, dockets
 

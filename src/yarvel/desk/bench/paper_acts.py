@@ -11,7 +11,7 @@ from PySide6.QtCore import QObject, QSettings, Signal
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QWidget
 
-from yarvel.desk.docket_desk import DocketDesk
+from yarvel.desk.docket_store import DocketStore
 from yarvel.desk.session import Session
 from yarvel.figures.errors import JobError
 from yarvel.planning.job import to_document
@@ -22,13 +22,13 @@ if TYPE_CHECKING:
     from yarvel.drawing.tiling import Printer
 
 
-class PaperDesk(QObject):
+class PaperActs(QObject):
     """Answers the actions that print, write and read files; what came of them is told in a line."""
 
     told = Signal(str)
 
     def __init__(
-        self, window: QWidget, session: Session, dockets: DocketDesk, settings: QSettings, today: date
+        self, window: QWidget, session: Session, dockets: DocketStore, settings: QSettings, today: date
     ) -> None:
         super().__init__(window)
         self._window, self._session, self._dockets, self._today = window, session, dockets, today

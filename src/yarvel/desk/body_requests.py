@@ -16,7 +16,7 @@ _REST_MS = 350
 _MOST_STARTS = 3
 
 
-class BodyDesk(QObject):
+class BodyRequests(QObject):
     """Coarse bodies follow a drag where someone looks at them; fine ones follow when the hand rests, with their calls.
 
     Only the newest request waits; an answer that is no longer asked for is dropped.

@@ -11,7 +11,7 @@ from PySide6.QtGui import QUndoStack
 from PySide6.QtWidgets import QWidget
 
 from yarvel.desk.act_keeper import Undoable
-from yarvel.desk.docket_desk import DocketDesk
+from yarvel.desk.docket_store import DocketStore
 from yarvel.desk.session import Session
 from yarvel.desk.taken_back import Step, remember
 from yarvel.workshop.acts import WAITS, Deed, PlanTasks
@@ -26,13 +26,18 @@ if TYPE_CHECKING:
     from yarvel.workshop.store import Store
 
 
-class BoardDesk(QObject):
+class TaskWindows(QObject):
     """Answers the actions about tasks."""
 
     told = Signal(str)
 
     def __init__(
-        self, window: QWidget, session: Session, dockets: DocketDesk, colours: Callable[[], dict[str, str]], today: date
+        self,
+        window: QWidget,
+        session: Session,
+        dockets: DocketStore,
+        colours: Callable[[], dict[str, str]],
+        today: date,
     ) -> None:
         super().__init__(window)
         self._session, self._dockets, self._today = session, dockets, today

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Any
 from PySide6.QtCore import QEvent, QObject, QTimer, Signal
 from PySide6.QtWidgets import QApplication, QWidget
 
-from yarvel.desk.docket_desk import DocketDesk
+from yarvel.desk.docket_store import DocketStore
 from yarvel.workshop.authors import Author
 from yarvel.workshop.merging import EditClashError
 
@@ -21,7 +21,7 @@ LOCK_AFTER_MS = 10 * 60 * 1000
 _TOUCHES = (QEvent.Type.KeyPress, QEvent.Type.MouseButtonPress, QEvent.Type.MouseMove, QEvent.Type.Wheel)
 
 
-class PeopleDesk(QObject):
+class SignInGuard(QObject):
     """Asks who works here where the store wants to know. From the first PIN on, the application is locked while nobody
     is signed in. Dialogs do not block: the window behind waits."""
 
@@ -30,7 +30,7 @@ class PeopleDesk(QObject):
     locked = Signal(bool)
     pins_wanted = Signal(bool)
 
-    def __init__(self, window: QWidget, dockets: DocketDesk) -> None:
+    def __init__(self, window: QWidget, dockets: DocketStore) -> None:
         super().__init__(window)
         self._window, self._dockets = window, dockets
         self.dialog: SignInDialog | FirstStartDialog | None = None

@@ -11,7 +11,7 @@ from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QWidget
 
 from yarvel.desk.bringing_in import BringingIn
-from yarvel.desk.docket_desk import DocketDesk
+from yarvel.desk.docket_store import DocketStore
 from yarvel.desk.session import Session
 from yarvel.desk.taken_back import Step, remember
 from yarvel.workshop.dockets import Change, Docket, Photograph, file_stem
@@ -21,13 +21,18 @@ if TYPE_CHECKING:
     from yarvel.workshop.store import Store
 
 
-class IntakeDesk(QObject):
+class IntakeActs(QObject):
     """Answers the take-in station; what came of it is told in a line."""
 
     told = Signal(str)
 
     def __init__(
-        self, window: QWidget, session: Session, dockets: DocketDesk, colours: Callable[[], dict[str, str]], today: date
+        self,
+        window: QWidget,
+        session: Session,
+        dockets: DocketStore,
+        colours: Callable[[], dict[str, str]],
+        today: date,
     ) -> None:
         super().__init__(window)
         self._window, self._session, self._dockets = window, session, dockets
