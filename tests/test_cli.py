@@ -145,10 +145,8 @@ def test_a_store_from_a_newer_yarvel_ends_in_one_line(run: Run, store_path: Path
 
 def test_starting_the_command_line_loads_no_qt() -> None:
     code = (
-        "import sys, yarvel.cli\n"
-        "try: yarvel.cli.main(['--version'])\n"
-        "except SystemExit: pass\n"
-        "print([name for name in sys.modules if name.startswith(('PySide6', 'sqlalchemy', 'numpy'))])"
+        "import sys, yarvel.cli\ntry: yarvel.cli.main(['--version'])\nexcept SystemExit: pass\nprint([name for name in "
+        "sys.modules if name.startswith(('PySide6', 'sqlalchemy', 'numpy'))])"
     )
     done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
     assert done.stdout.splitlines()[-1] == "[]"

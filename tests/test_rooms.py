@@ -55,10 +55,8 @@ def test_the_core_imports_without_qt_or_a_database() -> None:
     names = [name for name in NAMES if name.split(".")[1:2] and name.split(".")[1] in ROOMS]
     assert len(names) > 50
     code = (
-        "import sys, importlib\n"
-        "for name in sys.argv[1:]: importlib.import_module(name)\n"
-        "print([m for m in sys.modules if m.split('.')[0] in "
-        "('PySide6', 'shiboken6', 'sqlalchemy', 'alembic', 'pydantic', 'sqlite3')])\n"
+        "import sys, importlib\nfor name in sys.argv[1:]: importlib.import_module(name)\nprint([m for m in sys.modules "
+        "if m.split('.')[0] in ('PySide6', 'shiboken6', 'sqlalchemy', 'alembic', 'pydantic', 'sqlite3')])\n"
     )
     done = subprocess.run([sys.executable, "-c", code, *names], capture_output=True, text=True, check=True)
     assert done.stdout.strip() == "[]"
@@ -118,12 +116,10 @@ def test_a_start_loads_nothing_heavy(tmp_path: Path) -> None:
     """Solver, bodies, DXF and 3MF come when they are first used."""
     store = tmp_path / "demo.sqlite"
     code = (
-        "import sys\nfrom pathlib import Path\nfrom PySide6.QtWidgets import QApplication\n"
-        "from yarvel.app import open_window\n"
-        "application = QApplication([])\nwindow = open_window(application, Path(sys.argv[1]))\nwindow.show()\n"
-        "application.processEvents()\n"
-        "print([name for name in ('scipy', 'manifold3d', 'lib3mf', 'ezdxf', 'sqlalchemy', 'pydantic') "
-        "if name in sys.modules])\n"
+        "import sys\nfrom pathlib import Path\nfrom PySide6.QtWidgets import QApplication\nfrom yarvel.app import "
+        "open_window\napplication = QApplication([])\nwindow = open_window(application, "
+        "Path(sys.argv[1]))\nwindow.show()\napplication.processEvents()\nprint([name for name in ('scipy', "
+        "'manifold3d', 'lib3mf', 'ezdxf', 'sqlalchemy', 'pydantic') if name in sys.modules])\n"
     )
     from yarvel.app import prepare_store
 

@@ -189,8 +189,8 @@ def _templates(options: argparse.Namespace) -> int:
         return _refuse(f"{options.output}: unknown kind of file: a name that ends in .pdf, .svg or .dxf")
     if not all(LEAST_BAR_MM <= bar <= MOST_BAR_MM for bar in options.bar):
         return _refuse(
-            f"--bar: {options.bar[0]:g} {options.bar[1]:g} is not accepted: {LEAST_BAR_MM:g} to "
-            f"{MOST_BAR_MM:g} mm each, what a bar of 50 mm measures"
+            f"--bar: {options.bar[0]:g} {options.bar[1]:g} is not accepted: {LEAST_BAR_MM:g} to {MOST_BAR_MM:g} mm "
+            "each, what a bar of 50 mm measures"
         )
     rules = HouseRules()
     made = plan(read_job(options.job, rules), rules)
@@ -293,8 +293,8 @@ def _move(options: argparse.Namespace) -> int:
     source, target = location(options.source), location(options.target)
     moved = move_store(source, target)
     sys.stdout.write(
-        f"{target}: {sum(moved.rows.values())} rows in {len(moved.rows)} tables, each the same as in "
-        f"{source} (sha256 {moved.digest[:16]}); {source} is as it was\n"
+        f"{target}: {sum(moved.rows.values())} rows in {len(moved.rows)} tables, each the same as in {source} (sha256 "
+        f"{moved.digest[:16]}); {source} is as it was\n"
     )
     return 0
 
@@ -387,8 +387,8 @@ def _match(options: argparse.Namespace) -> int:
 def _window(options: argparse.Namespace) -> int:
     if not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY") or os.environ.get("QT_QPA_PLATFORM")):
         return _refuse(
-            "There is no display: start Yarvel in a desktop session, or under a virtual one with: "
-            "xvfb-run -a yarvel" + (" --demo" if options.demo else "")
+            "There is no display: start Yarvel in a desktop session, or under a virtual one with: xvfb-run -a "
+            "yarvel" + (" --demo" if options.demo else "")
         )
     gc.disable()  # a start makes much and drops little: looking for rubbish meanwhile is a third of its time
     from yarvel.app import run

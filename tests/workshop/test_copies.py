@@ -217,10 +217,8 @@ def test_copies_dated_in_the_future_neither_count_nor_stop_the_nightly_ones(smal
 @pytest.mark.parametrize("words", [["backup", "copy.sqlite"], ["use-store"], ["archive", "all.zip"], []])
 def test_no_home_no_folders_and_a_nameless_account_get_a_clear_line(words: list[str], tmp_path: Path) -> None:
     script = (
-        "import pwd, sys\n"
-        "def nobody(_number): raise KeyError('no such user')\n"
-        "pwd.getpwuid = nobody\n"
-        "from yarvel.cli import main\nsys.exit(main(sys.argv[1:]))\n"
+        "import pwd, sys\ndef nobody(_number): raise KeyError('no such user')\npwd.getpwuid = nobody\nfrom yarvel.cli "
+        "import main\nsys.exit(main(sys.argv[1:]))\n"
     )
     bare = {"PATH": os.environ["PATH"], "QT_QPA_PLATFORM": "offscreen"}
     (tmp_path / "file").write_text("no folder")
@@ -267,9 +265,8 @@ def test_a_password_is_kept_in_no_file_and_shown_in_no_message(
 def test_signals_do_not_leave_parts(small: Path, tmp_path: Path) -> None:
     """Ctrl+C in the middle of a copy."""
     script = (
-        "import os, signal, sys\nfrom pathlib import Path\nfrom yarvel.workshop import backup\n"
-        "backup.write_digest = lambda *_: os.kill(os.getpid(), signal.SIGINT)\n"
-        "backup.backup(Path(sys.argv[1]), Path(sys.argv[2]))\n"
+        "import os, signal, sys\nfrom pathlib import Path\nfrom yarvel.workshop import backup\nbackup.write_digest = "
+        "lambda *_: os.kill(os.getpid(), signal.SIGINT)\nbackup.backup(Path(sys.argv[1]), Path(sys.argv[2]))\n"
     )
     target = tmp_path / "copies" / "copy.sqlite"
     done = subprocess.run(

@@ -166,13 +166,11 @@ def test_a_folder_that_cannot_be_written_to_is_told(tmp_path: Path) -> None:
         path.chmod(0o444)
     closed.chmod(0o555)
     script = (
-        "import os, sys\nfrom yarvel.workshop.store import Store\nfrom yarvel.figures.errors import StoreError\n"
-        "import yarvel.workshop.migrating, alembic.command, sqlalchemy.dialects.sqlite\n"
-        "os.umask(0)\n"
-        "if os.getuid() == 0: os.setgroups([]); os.setegid(65534); os.seteuid(65534)\n"
-        "for place in (sys.argv[1] + '/store.sqlite', sys.argv[1] + '/new/store.sqlite'):\n"
-        "    try:\n        Store(place).new_docket()\n        print('written')\n"
-        "    except StoreError as error:\n        print(error)\n"
+        "import os, sys\nfrom yarvel.workshop.store import Store\nfrom yarvel.figures.errors import StoreError\nimport "
+        "yarvel.workshop.migrating, alembic.command, sqlalchemy.dialects.sqlite\nos.umask(0)\nif os.getuid() == 0: "
+        "os.setgroups([]); os.setegid(65534); os.seteuid(65534)\nfor place in (sys.argv[1] + '/store.sqlite', "
+        "sys.argv[1] + '/new/store.sqlite'):\n    try:\n        Store(place).new_docket()\n        print('written')\n  "
+        "  except StoreError as error:\n        print(error)\n"
     )
     for parent in tmp_path.parents:
         if parent.stat().st_uid == os.getuid() and len(parent.parts) > 2:

@@ -133,13 +133,10 @@ def test_a_full_disk_leaves_the_store_as_it_was_and_says_where_the_copy_is(tmp_p
     path = old_store("0001", tmp_path)
     before = summary(path)
     script = (
-        "import resource, signal, sys\n"
-        "from yarvel.workshop.migrating import bring_up_to_date\n"
-        "from yarvel.figures.errors import StoreError\n"
-        "signal.signal(signal.SIGXFSZ, signal.SIG_IGN)\n"
-        "size = int(sys.argv[2])\n"
-        "resource.setrlimit(resource.RLIMIT_FSIZE, (size, size))\n"
-        "try:\n    bring_up_to_date(sys.argv[1])\nexcept StoreError as error:\n    print(error)\n"
+        "import resource, signal, sys\nfrom yarvel.workshop.migrating import bring_up_to_date\nfrom "
+        "yarvel.figures.errors import StoreError\nsignal.signal(signal.SIGXFSZ, signal.SIG_IGN)\nsize = "
+        "int(sys.argv[2])\nresource.setrlimit(resource.RLIMIT_FSIZE, (size, size))\ntry:\n    "
+        "bring_up_to_date(sys.argv[1])\nexcept StoreError as error:\n    print(error)\n"
     )
     for size, told in ((20_000, "with room"), (path.stat().st_size, "before-")):
         done = subprocess.run(

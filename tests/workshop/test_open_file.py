@@ -142,8 +142,8 @@ def test_closing_the_old_store_leaves_the_pages_of_the_new_one(store: Store, sto
 def test_pages_that_a_killed_window_left_are_not_taken_for_another_stores(tmp_path: Path) -> None:
     path = tmp_path / "store.sqlite"
     script = (
-        "import os, signal, sys\nfrom yarvel.workshop.store import Store\nstore = Store(sys.argv[1])\n"
-        "store.new_docket('Killed')\nos.kill(os.getpid(), signal.SIGKILL)\n"
+        "import os, signal, sys\nfrom yarvel.workshop.store import Store\nstore = "
+        "Store(sys.argv[1])\nstore.new_docket('Killed')\nos.kill(os.getpid(), signal.SIGKILL)\n"
     )
     assert subprocess.run([sys.executable, "-c", script, str(path)], check=False, cwd=TOP).returncode == -9
     wal = path.with_name("store.sqlite-wal")

@@ -232,9 +232,8 @@ def test_a_servers_own_older_layout_is_upgraded_and_mended(layout: str, team: st
         connection.execute(
             text(
                 "INSERT INTO dockets (id, number, customer, item, state, job_document, drafts, ticks, version, "
-                "created_at, updated_at) VALUES "
-                "(1, '26-0001', 'Otter & Quay', 'ring', 'lost', :job, '{}', '[]', 1, :at, :at), "
-                "(2, '２６-0002', 'Otter & Quay', 'ring', 'planned', :job, '{}', '[]', 1, :at, :at)"
+                "created_at, updated_at) VALUES (1, '26-0001', 'Otter & Quay', 'ring', 'lost', :job, '{}', '[]', 1, "
+                ":at, :at), (2, '２６-0002', 'Otter & Quay', 'ring', 'planned', :job, '{}', '[]', 1, :at, :at)"
             ),
             {"job": job, "at": at},
         )
@@ -244,8 +243,8 @@ def test_a_servers_own_older_layout_is_upgraded_and_mended(layout: str, team: st
             for mass in ("NaN", "2.5"):
                 connection.execute(
                     text(
-                        "INSERT INTO fine_entries (at, by, kind, alloy, mass_g, note) "
-                        "VALUES (:at, 'Bram', 'bought', '18k-yellow', :mass, '')"
+                        "INSERT INTO fine_entries (at, by, kind, alloy, mass_g, note) VALUES (:at, 'Bram', 'bought', "
+                        "'18k-yellow', :mass, '')"
                     ),
                     {"at": at, "mass": float(mass)},
                 )

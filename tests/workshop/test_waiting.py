@@ -29,9 +29,9 @@ EDIT = DocketEdit(
 
 def test_what_a_killed_window_left_is_taken_over_whole(tmp_path: Path) -> None:
     write = (
-        "import sys, os, signal\nfrom pathlib import Path\nfrom tests.workshop.test_waiting import EDIT\n"
-        "from yarvel.workshop.waiting import WaitingEdits\nwaiting = WaitingEdits(Path(sys.argv[1]))\n"
-        "waiting.add(7, EDIT)\nwaiting.add(7, EDIT)\nwaiting.add(8, EDIT)\nos.kill(os.getpid(), signal.SIGKILL)"
+        "import sys, os, signal\nfrom pathlib import Path\nfrom tests.workshop.test_waiting import EDIT\nfrom "
+        "yarvel.workshop.waiting import WaitingEdits\nwaiting = WaitingEdits(Path(sys.argv[1]))\nwaiting.add(7, "
+        "EDIT)\nwaiting.add(7, EDIT)\nwaiting.add(8, EDIT)\nos.kill(os.getpid(), signal.SIGKILL)"
     )
     done = subprocess.run(
         [sys.executable, "-c", write, str(tmp_path)],

@@ -100,9 +100,8 @@ def _finished(page: Drawing, printer: Printer) -> Drawing:
     page.place(corrected(bars, printer), MARGIN, A4[1] - 38.0)
     page.text(
         (MARGIN, A4[1] - 12),
-        "If a bar is not 50 mm long, type what it measures into Yarvel's template window "
-        "and "
-        "print again: the sheet corrects itself.",
+        "If a bar is not 50 mm long, type what it measures into Yarvel's template window and print again: the sheet "
+        "corrects itself.",
         _SMALL,
         "start",
         "text-quiet",
@@ -129,8 +128,8 @@ def _pattern(plan: Plan) -> Template | None:
         return None
     return Template(
         "Pattern of the collet",
-        f"Lay it on sheet of {plan.figures['head.wall'].text()}; saw outside the "
-        "line, round it up, file the seam until no light passes.",
+        f"Lay it on sheet of {plan.figures['head.wall'].text()}; saw outside the line, round it up, file the seam "
+        "until no light passes.",
         collet_pattern(plan),
     )
 
@@ -173,9 +172,8 @@ def _saddle(plan: Plan) -> Template | None:
     _quarters(view, around, _COLLAR, ("0°", "90°", "180°", "270°"))
     return Template(
         "Fish-mouth, unrolled",
-        "Wrap it round the tube's outside, 0° along the band, both ends meeting; "
-        "file the foot to the "
-        f"curve, deepest {plan.figures['shank.saddle_depth'].text()}.",
+        "Wrap it round the tube's outside, 0° along the band, both ends meeting; file the foot to the curve, deepest "
+        f"{plan.figures['shank.saddle_depth'].text()}.",
         drawing,
     )
 
@@ -276,9 +274,8 @@ def _split(plan: Plan) -> Template | None:
     view.line([(0, half), (0, -half)], "centre")
     return Template(
         "Split shoulders, straight down",
-        f"Saw along the dashed line to "
-        f"{plan.figures['shank.split_from'].text()}"
-        " from the middle; spread the branches to the outlines.",
+        f"Saw along the dashed line to {plan.figures['shank.split_from'].text()} from the middle; spread the branches "
+        "to the outlines.",
         drawing,
     )
 
@@ -321,9 +318,8 @@ def _dividing(plan: Plan) -> Template | None:
         )
     return Template(
         "Claws round the outline",
-        "Middles of the claws at the foot, on their rays; at the right each "
-        "claw's "
-        "azimuth and the chord to the next, to be set on dividers.",
+        "Middles of the claws at the foot, on their rays; at the right each claw's azimuth and the chord to the next, "
+        "to be set on dividers.",
         drawing,
     )
 
@@ -348,9 +344,8 @@ def _bevel(plan: Plan) -> Template | None:
     lower.line([(0.0, 1.5), (0.0, -deep - 1.0)], "centre")
     return Template(
         "Bevels and the point",
-        f"Fold the wedge and hold it to a claw's inside; the V is the claws' "
-        "middles "
-        f"below the ring, {plan.figures['shank.point_angle'].text()}.",
+        "Fold the wedge and hold it to a claw's inside; the V is the claws' middles below the ring, "
+        f"{plan.figures['shank.point_angle'].text()}.",
         drawing,
     )
 

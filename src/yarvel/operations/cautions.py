@@ -22,9 +22,9 @@ BURS = (
 )
 CLOSE = "Support the head; never close across two neighbours at once; a slipping tool chips the stone and the hand."
 POLISH = (
-    "Polishing: extraction on, eyes covered, nothing loose near the wheel; hold so that the wheel can take the "
-    "work away from you. Nickel alloys: ask about allergy. Plating baths: fumes drawn off, gloves and "
-    "goggles, acid never near cyanide; for those trained to it."
+    "Polishing: extraction on, eyes covered, nothing loose near the wheel; hold so that the wheel can take the work "
+    "away from you. Nickel alloys: ask about allergy. Plating baths: fumes drawn off, gloves and goggles, acid never "
+    "near cyanide; for those trained to it."
 )
 _BY_STATION = {
     "bench": MAKE,

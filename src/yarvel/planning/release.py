@@ -95,8 +95,8 @@ def _against(check: Check, value: float) -> Finding:
     return Finding(
         check.key,
         CAUTION,
-        f"{abs(off):.2f} g {word} the plan's {planned:.2f}: weigh again, then look what "
-        "was made thicker or thinner than planned.",
+        f"{abs(off):.2f} g {word} the plan's {planned:.2f}: weigh again, then look what was made thicker or thinner "
+        "than planned.",
         "finish",
     )
 
@@ -152,9 +152,8 @@ def _level(plan: Plan, values: tuple[float, ...]) -> Finding:
     return Finding(
         HEIGHTS,
         STOP,
-        f"Low towards {towards(lean.low_deg)} by {lean.tilt_deg:.1f}°: ease the claw there, "
-        "take the "
-        f"seat at {name} down by {lean.take_off_mm[high]:.2f} mm.",
+        f"Low towards {towards(lean.low_deg)} by {lean.tilt_deg:.1f}°: ease the claw there, take the seat at {name} "
+        f"down by {lean.take_off_mm[high]:.2f} mm.",
         "seat",
     )
 

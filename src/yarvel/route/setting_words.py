@@ -17,8 +17,8 @@ def tips_text(plan: Plan) -> str:
     alloy = alloy_of(plan.job.head.metal, plan.rules)
     if alloy.soft:
         return (
-            "Round the tips against a safe edge before the stone goes in and leave them thick: "
-            f"{alloy.label.lower()} is soft. Burnish them hard once they are down."
+            f"Round the tips against a safe edge before the stone goes in and leave them thick: {alloy.label.lower()} "
+            "is soft. Burnish them hard once they are down."
         )
     if plan.claw_mm is None:
         return "Thin and round the tips against a safe edge before the stone goes in."
@@ -134,8 +134,8 @@ def seat_text(plan: Plan) -> str:
     """The seat to its depth, by the school chosen or the usual one for the cut; burs and what each takes."""
     figures, clawed = plan.figures, bool(plan.shape.places)
     parts = [
-        f"A little at a time to {figures['seat.depth'].text()}; "
-        f"{figures['seat.remaining'].text()} stays outside the girdle."
+        f"A little at a time to {figures['seat.depth'].text()}; {figures['seat.remaining'].text()} stays outside the "
+        "girdle."
     ]
     if cuts := bur_cuts(plan):
         burs = " → ".join(

@@ -31,8 +31,8 @@ def flame(plan: Plan) -> str:
     labels = [alloy_of(key, plan.rules).label for key in sorted(keys)]
     if any(key.startswith("platinum") or key.startswith("palladium") for key in keys):
         return (
-            f"Flame for {', '.join(labels)}: small, hot, slightly oxidising, on a clean block; dark glass; no flux "
-            "on platinum, no charcoal under it."
+            f"Flame for {', '.join(labels)}: small, hot, slightly oxidising, on a clean block; dark glass; no flux on "
+            "platinum, no charcoal under it."
         )
     return f"Flame for {', '.join(labels)}: soft and bushy, moving, flux over all that heats."
 

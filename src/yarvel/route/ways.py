@@ -141,8 +141,8 @@ def repair_lines(plan: Plan) -> tuple[str, ...]:
     found = tuple(ClawFound(repair.claws.get(str(number), (SOUND,))[0]) for number in at)
     judged = judge_head(plan, found, plan.rules)
     lines = [
-        f"Repair: {LABELS[plan.job.way]}. {VERDICTS[judged.verdict].capitalize()}: {judged.reason}. "
-        f"Cause: {CAUSES[judged.cause]}.",
+        f"Repair: {LABELS[plan.job.way]}. {VERDICTS[judged.verdict].capitalize()}: {judged.reason}. Cause: "
+        f"{CAUSES[judged.cause]}.",
     ]
     for number, claw, verdict in sorted(zip(at, found, judged.claws, strict=True), key=lambda row: row[0]):
         if verdict.work != LEAVE:

@@ -72,8 +72,8 @@ def price_text(docket: Docket) -> str:
     open_ones = f". No price yet for {', '.join(missing)}" if missing else ""
     stones_part = "" if stones is None else f" + stones {stones:.0f}"
     return (
-        f"{numbers['minutes'] / 60:.1f} h: labour {numbers['labour']:.0f} + metal {numbers['metal']:.0f}"
-        f"{stones_part} = {total:.0f}{open_ones}. Worked out on {held.get('on', '')}."
+        f"{numbers['minutes'] / 60:.1f} h: labour {numbers['labour']:.0f} + metal {numbers['metal']:.0f}{stones_part} "
+        f"= {total:.0f}{open_ones}. Worked out on {held.get('on', '')}."
     )
 
 

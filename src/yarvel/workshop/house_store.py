@@ -72,8 +72,8 @@ class HouseStore:
             if clashes:
                 told = "; ".join(f"{clash.path.removeprefix('rules.')} is {clash.theirs} by now" for clash in clashes)
                 raise StoreError(
-                    f"house rules: changed meanwhile by somebody else ({told}): look again, then change "
-                    "what should be otherwise"
+                    f"house rules: changed meanwhile by somebody else ({told}): look again, then change what should be "
+                    "otherwise"
                 )
             session.merge(SettingRow(name="house_rules", value=made))
             return rules_from(made)

@@ -35,8 +35,8 @@ class EditClashError(StoreError):
 
     def __init__(self, docket: Docket, clashes: list[Clash], by: str) -> None:
         super().__init__(
-            f"{docket.number}: {', '.join(clash.path for clash in clashes)} changed meanwhile"
-            f"{f' by {by}' if by else ''}: say which of the two stays"
+            f"{docket.number}: {', '.join(clash.path for clash in clashes)} changed "
+            f"meanwhile{f' by {by}' if by else ''}: say which of the two stays"
         )
         self.docket, self.clashes, self.by = docket, clashes, by
 

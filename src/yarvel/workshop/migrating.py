@@ -45,8 +45,8 @@ def bring_up_to_date(where: Path | str | Location) -> None:
 def _check_known(place: Location, found: str | None) -> None:
     if found is not None and found not in known_revisions():
         raise StoreError(
-            f"{place}: this store was written by a newer Yarvel (its layout is {found}): "
-            f"a store up to layout {HEAD}; update Yarvel to open it"
+            f"{place}: this store was written by a newer Yarvel (its layout is {found}): a store up to layout {HEAD}; "
+            "update Yarvel to open it"
         )
 
 
@@ -60,8 +60,8 @@ def server_revision(place: Location) -> str | None:
             return _revision(connection, place)
     except SQLAlchemyError as error:
         raise StoreGoneError(
-            f"{place}: {first_line(error)}: a PostgreSQL 15 or newer that answers, a database, and a role "
-            "that may use it"
+            f"{place}: {first_line(error)}: a PostgreSQL 15 or newer that answers, a database, and a role that may use "
+            "it"
         ) from error
     finally:
         engine.dispose()
@@ -93,8 +93,8 @@ def _check_owner(place: Location, found: str | None) -> None:
         engine.dispose()
     held = "is empty" if found is None else f"has layout {found}, this Yarvel wants {HEAD}"
     raise StoreError(
-        f"{place}: {held}, and this role may not change it: its owner runs "
-        "yarvel prepare-store postgresql://yarvel_owner@host/database"
+        f"{place}: {held}, and this role may not change it: its owner runs yarvel prepare-store "
+        "postgresql://yarvel_owner@host/database"
     )
 
 

@@ -121,8 +121,8 @@ def _carry_over(source: Location, target: Location, alone: bool) -> Moved:
     except SQLAlchemyError as error:
         told = str(getattr(error, "orig", error)).strip().splitlines()
         raise StoreError(
-            f"{target}: {told[0] if told else 'cannot be written to'}: an empty store whose owner you "
-            "are; nothing was kept"
+            f"{target}: {told[0] if told else 'cannot be written to'}: an empty store whose owner you are; nothing was "
+            "kept"
         ) from error
     finally:
         reading.dispose()
@@ -164,8 +164,8 @@ def _check_alone(connection: Connection, source: Location) -> None:
 
     others = connection.execute(
         text(
-            "SELECT count(*) FROM pg_stat_activity WHERE datname = current_database() "
-            "AND pid <> pg_backend_pid() AND backend_type = 'client backend'"
+            "SELECT count(*) FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid() AND "
+            "backend_type = 'client backend'"
         )
     ).scalar_one()
     if others:
@@ -210,8 +210,8 @@ def _count_on(connection: Connection, tables: list[Table]) -> None:
         if "id" in table.c:
             connection.execute(
                 text(
-                    f"SELECT setval(pg_get_serial_sequence('{table.name}', 'id'), "
-                    f"COALESCE((SELECT max(id) FROM {table.name}), 0) + 1, false)"
+                    f"SELECT setval(pg_get_serial_sequence('{table.name}', 'id'), COALESCE((SELECT max(id) FROM "
+                    f"{table.name}), 0) + 1, false)"
                 )
             )
 

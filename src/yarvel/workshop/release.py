@@ -26,7 +26,6 @@ def check_release(state: str, released_by: str, reason: str, edit: DocketEdit, a
     why = str(edit.fields.get("release_reason", reason)).strip()
     if not name or not why:
         raise StoreError(
-            "handed over: nothing leaves without a name and a reason: who releases it, and “checked” or "
-            "why "
-            "not all checks are closed"
+            "handed over: nothing leaves without a name and a reason: who releases it, and “checked” or why not all "
+            "checks are closed"
         )

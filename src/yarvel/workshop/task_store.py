@@ -238,8 +238,8 @@ class TaskStore:
         """Change the workshop's pace over a part of the work, in per cent (StoreError where that cannot be)."""
         if key not in STANDARDS or not LEAST_PACE <= pace <= MOST_PACE:
             raise StoreError(
-                f"{label_of(key)}: {pace:g} % is not accepted: a part of the work, and {LEAST_PACE:g} to "
-                f"{MOST_PACE:g} per cent"
+                f"{label_of(key)}: {pace:g} % is not accepted: a part of the work, and {LEAST_PACE:g} to {MOST_PACE:g} "
+                "per cent"
             )
         with self._store.transaction() as session:
             self._store.guard(session, CHANGE_RULES)

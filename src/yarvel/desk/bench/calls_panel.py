@@ -15,8 +15,8 @@ from yarvel.planning.calls.call import OK, Call
 from yarvel.workshop.work import work_calls
 
 _EMPTY = (
-    "No stone yet. Open the station Stone, lay the gauge on, type the first diameter and press Enter: the sheet "
-    "and the calls appear at once."
+    "No stone yet. Open the station Stone, lay the gauge on, type the first diameter and press Enter: the sheet and "
+    "the calls appear at once."
 )
 
 

@@ -84,7 +84,7 @@ class HeadStation(Station):
         if plan.claw_azimuths_deg:
             wire = figure_text(self, "head.claw")
             return (
-                f"{len(plan.claw_azimuths_deg)} claws{f' of {wire}' if wire else ''} · "
-                f"opening {figure_text(self, 'head.inner_opening')}"
+                f"{len(plan.claw_azimuths_deg)} claws{f' of {wire}' if wire else ''} · opening "
+                f"{figure_text(self, 'head.inner_opening')}"
             )
         return f"Ø {figure_text(self, plan.shape.outer_key)} · wall {figure_text(self, 'head.wall')}"

@@ -64,8 +64,8 @@ class AlloysDialog(QDialog):
         self.buttons.rejected.connect(self.reject)
         self.buttons.button(buttons.RestoreDefaults).clicked.connect(self._on_restore)
         told = Words(
-            "Typical values from memory; put in those of your own supplier's sheet. Elongation as a fraction "
-            "before it cracks.",
+            "Typical values from memory; put in those of your own supplier's sheet. Elongation as a fraction before it "
+            "cracks.",
             self,
         )
         told.setProperty("quiet", True)
@@ -103,8 +103,8 @@ class AlloysDialog(QDialog):
             mark_wrong(edit, not good)
             if not good:
                 self._problem.setText(
-                    f"{ALLOYS[key].label}, {number.label.lower()}: {edit.text()!r} is not accepted. "
-                    f"Accepted: {number.low:g} to {number.high:g} {number.unit}".rstrip()
+                    f"{ALLOYS[key].label}, {number.label.lower()}: {edit.text()!r} is not accepted. Accepted: "
+                    f"{number.low:g} to {number.high:g} {number.unit}".rstrip()
                 )
                 return None
             if f"{value:g}" != f"{number_of(ALLOYS[key], name):g}":

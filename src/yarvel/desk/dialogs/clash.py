@@ -29,8 +29,8 @@ class ClashDialog(QDialog):
         self._groups: dict[str, QButtonGroup] = {}
         self._theirs: dict[str, QRadioButton] = {}
         said = Words(
-            f"While you changed this docket, {error.by or 'another window'} changed the same. "
-            "Nothing is lost: what does not stay is in the docket's history or here. Which one stays?",
+            f"While you changed this docket, {error.by or 'another window'} changed the same. Nothing is lost: what "
+            "does not stay is in the docket's history or here. Which one stays?",
             self,
         )
         said.setWordWrap(True)

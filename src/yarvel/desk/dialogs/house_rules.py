@@ -159,8 +159,8 @@ class HouseRulesDialog(QDialog):
             except (ValueError, JobError):
                 wrong = True
                 self._problem.setText(
-                    f"{info.label}: {edit.text()!r} is not accepted. Accepted: {info.low:g} to "
-                    f"{info.high:g} {info.unit}".rstrip()
+                    f"{info.label}: {edit.text()!r} is not accepted. Accepted: {info.low:g} to {info.high:g} "
+                    f"{info.unit}".rstrip()
                 )
             mark_wrong(edit, wrong)
             if wrong:

@@ -71,8 +71,8 @@ class TemplatesDialog(QDialog):
         side.addWidget(listed)
         side.addSpacing(12)
         told = Words(
-            "Print once, lay a ruler on both bars. Where one is not 50 mm long, type what it measures: the "
-            "sheet corrects itself, for this machine, until you change it.",
+            "Print once, lay a ruler on both bars. Where one is not 50 mm long, type what it measures: the sheet "
+            "corrects itself, for this machine, until you change it.",
             self,
         )
         told.setWordWrap(True)

@@ -32,8 +32,8 @@ from yarvel.workshop.stock import HEAD, KINDS, StockItem
 _TYPING_MS = 120
 _MEASURED_ROWS = 400
 _EMPTY = (
-    "The drawer is empty. Bring in a CSV file (its layout stands in docs/stock-csv.md), with one row a head, "
-    "bur, wire, sheet, tube or solder."
+    "The drawer is empty. Bring in a CSV file (its layout stands in docs/stock-csv.md), with one row a head, bur, "
+    "wire, sheet, tube or solder."
 )
 
 

@@ -85,9 +85,8 @@ class FineBookWindow(QWidget):
         self._all_dockets = RowsOnDemand(self.dockets, self._fetch_dockets)
         self.ready = False
         self._empty = Words(
-            "No line yet. Weigh the metal, say who takes it, press Enter. What was bought comes "
-            "first, so "
-            "that the safe is not in debt.",
+            "No line yet. Weigh the metal, say who takes it, press Enter. What was bought comes first, so that the "
+            "safe is not in debt.",
             self,
         )
         self._empty.setProperty("quiet", True)

@@ -16,8 +16,8 @@ def examine(situation: Situation) -> list[Call]:
                 CODE,
                 OK,
                 "Bur for the seats",
-                "A setting bur is round and this stone is not: cut every seat at "
-                f"the scribed line with a hart bur of about {situation.rules.hart_bur_mm:.1f} mm.",
+                "A setting bur is round and this stone is not: cut every seat at the scribed line with a hart bur of "
+                f"about {situation.rules.hart_bur_mm:.1f} mm.",
                 situation.rules.hart_bur_mm,
                 None,
                 "mm",
@@ -30,8 +30,8 @@ def examine(situation: Situation) -> list[Call]:
                 CODE,
                 NOTE,
                 "Bur size",
-                "The stone is smaller than the smallest setting bur: cut the seats "
-                "with a small hart bur at the scribed line.",
+                "The stone is smaller than the smallest setting bur: cut the seats with a small hart bur at the "
+                "scribed line.",
                 situation.diameter,
                 None,
                 "mm",

@@ -12,8 +12,8 @@ def examine(situation: Situation) -> list[Call]:
     """By species."""
     species = situation.species
     message = (
-        f"{species.label}: {species.note}. Let every claw bear before you press, close in small steps in "
-        "opposite pairs, never lever against the girdle."
+        f"{species.label}: {species.note}. Let every claw bear before you press, close in small steps in opposite "
+        "pairs, never lever against the girdle."
         if "cleavage" in species.note
         else f"{species.label} has no cleavage that setting has to mind."
     )

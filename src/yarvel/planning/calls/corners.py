@@ -20,9 +20,8 @@ def examine(situation: Situation) -> list[Call]:
                 CODE,
                 NOTE,
                 "Corners in the wall",
-                "Relieve the wall behind every sharp corner with a small hole "
-                "before setting, and press the metal from both sides towards it: a corner that touches metal "
-                "chips.",
+                "Relieve the wall behind every sharp corner with a small hole before setting, and press the metal from "
+                "both sides towards it: a corner that touches metal chips.",
                 about="notch",
             )
         ]

@@ -20,8 +20,8 @@ def examine(situation: Situation) -> list[Call]:
     if level == CAUTION:
         remedy = {"head": {"ring_drop_mm": dropped}}
     message = (
-        "The pavilion would ride on the ring's inner edge: countersink it to the pavilion's angle, or the ring "
-        "lifts the stone off its seats."
+        "The pavilion would ride on the ring's inner edge: countersink it to the pavilion's angle, or the ring lifts "
+        "the stone off its seats."
         if cut >= 0.005
         else "The pavilion passes the ring freely."
     )

@@ -33,9 +33,8 @@ def examine(situation: Situation) -> list[Call]:
             CODE,
             CAUTION,
             "Level of the table",
-            f"The stone lies low towards {towards(lean.low_deg)}. Ease the "
-            "claw "
-            f"there, take the seats down at {down}, and close the claw across last.",
+            f"The stone lies low towards {towards(lean.low_deg)}. Ease the claw there, take the seats down at {down}, "
+            "and close the claw across last.",
             lean.tilt_deg,
             limit,
             "°",

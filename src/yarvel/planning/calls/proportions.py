@@ -21,8 +21,8 @@ def examine(situation: Situation) -> list[Call]:
             CODE,
             level,
             "Parts against depth",
-            f"Crown, girdle and pavilion add to {total:.2f} mm; the depth was "
-            f"read as {stone.depth_mm:.2f} mm. The depth is kept and the parts are scaled to it.",
+            f"Crown, girdle and pavilion add to {total:.2f} mm; the depth was read as {stone.depth_mm:.2f} mm. The "
+            "depth is kept and the parts are scaled to it.",
             apart,
             limit,
             "mm",

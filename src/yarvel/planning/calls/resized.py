@@ -33,9 +33,8 @@ def examine(situation: Situation) -> list[Call]:
             HEAD,
             OK if abs(gap) <= play else NOTE,
             "Head on a new curve",
-            f"Rounded up to the new size, the band "
-            f"{side}"
-            ": round up beside the head, not through it, and look at every seat afterwards."
+            f"Rounded up to the new size, the band {side}: round up beside the head, not through it, and look at every "
+            "seat afterwards."
             if abs(gap) > play
             else "The new curve hardly moves the head; look at every seat afterwards all the same.",
             abs(gap),

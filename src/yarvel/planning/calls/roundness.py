@@ -20,8 +20,8 @@ def examine(situation: Situation) -> list[Call]:
             CODE,
             level,
             "Roundness",
-            f"The mean sizes the head; the largest, {largest:.2f} mm, must enter: mark "
-            "where it lies and cut that seat deeper.",
+            f"The mean sizes the head; the largest, {largest:.2f} mm, must enter: mark where it lies and cut that seat "
+            "deeper.",
             out,
             limit,
             "",

@@ -35,8 +35,8 @@ def examine(situation: Situation) -> list[Call]:
             THROUGH,
             NOTE if deep > thick else OK,
             "Holes in the shoulders",
-            "The hole goes through: open it from the "
-            "finger's side, smoothly, so that it can be cleaned and does not scratch."
+            "The hole goes through: open it from the finger's side, smoothly, so that it can be cleaned and does not "
+            "scratch."
             if deep > thick
             else "The culets end inside the band.",
             deep,

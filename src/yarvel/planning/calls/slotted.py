@@ -56,8 +56,8 @@ def _width(situation: Situation, spare: float, play: float) -> Call:
             WIDTH,
             NOTE,
             "Head in the slot",
-            f"The foot is wider than the slot: open it by "
-            f"{situation['slot.open_each']:.2f} mm on each side; springing it open would change the size.",
+            f"The foot is wider than the slot: open it by {situation['slot.open_each']:.2f} mm on each side; springing "
+            "it open would change the size.",
             spare,
             play,
             "mm",
@@ -72,11 +72,8 @@ def _width(situation: Situation, spare: float, play: float) -> Call:
         WIDTH,
         CAUTION,
         "Head in the slot",
-        "The foot is narrower than the slot, and solder bridges no gap: "
-        "trim "
-        f"the base by {trim:.2f} mm, where the head is as wide as the slot, or close the slot and make the "
-        "size "
-        "up at the back.",
+        f"The foot is narrower than the slot, and solder bridges no gap: trim the base by {trim:.2f} mm, where the "
+        "head is as wide as the slot, or close the slot and make the size up at the back.",
         spare,
         play,
         "mm",

@@ -49,9 +49,8 @@ def examine(situation: Situation) -> list[Call]:
                 AGAIN,
                 NOTE,
                 "One grade throughout",
-                "Every later joint can make the earlier ones flow "
-                "again: "
-                "coat them against flow, bind or pin what could move, heat from the new joint's side.",
+                "Every later joint can make the earlier ones flow again: coat them against flow, bind or pin what "
+                "could move, heat from the new joint's side.",
                 about="joints",
                 remedy={"joints": {"school": None}},
                 remedy_label="Grade by grade",

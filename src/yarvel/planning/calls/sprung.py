@@ -23,8 +23,8 @@ def examine(situation: Situation) -> list[Call]:
             CODE,
             OK,
             "Cut the piece out",
-            f"Cut once and sprung open over the head, the ring would become "
-            f"{system.label} {became}. Saw out the whole piece between both marks.",
+            f"Cut once and sprung open over the head, the ring would become {system.label} {became}. Saw out the whole "
+            "piece between both marks.",
             sprung,
             wanted,
             "mm",

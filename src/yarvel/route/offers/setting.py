@@ -204,8 +204,8 @@ def _corners(offers: Offers, grip: tuple[str, ...], count: int) -> None:
             "clear-keel",
             "head",
             grip,
-            "Channel from the corner towards the culet, {head.keel_cut} below the girdle; "
-            "{head.left_behind_relief} stays.",
+            "Channel from the corner towards the culet, {head.keel_cut} below the girdle; {head.left_behind_relief} "
+            "stays.",
             stage=SEAT,
             count=count,
         )
