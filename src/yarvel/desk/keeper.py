@@ -155,6 +155,7 @@ class Keeper(QObject):
             if write is not None and self._pending:
                 self._timer.start(DELAY_MS)
             return
+        # what clashes waits for its answer: later edits of that docket would be written on top of the question
         self._writing = {key: edits for key, edits in self._pending.items() if key not in self._asking}
         self._pending = {key: edits for key, edits in self._pending.items() if key in self._asking}
         writing = dict(self._writing)
@@ -165,6 +166,7 @@ class Keeper(QObject):
             )
 
     def _on_written(self, outcomes: list[_Outcome]) -> None:
+        # in order, docket by docket: behind one that waits or clashes nothing of that docket was tried
         self._writing = {}
         clashing = {outcome.docket_id for outcome in outcomes if isinstance(outcome.found, EditClashError)}
         behind: dict[int, _Edits] = {}

@@ -50,6 +50,7 @@ class Place:
 
 def numbers(places: Sequence[Place]) -> tuple[int, ...]:
     """What each claw is called: 1 to N, clockwise from 12 o'clock (azimuth 90°), in the order of the places."""
+    # rounded, so that a claw at 89.9999…° is not the last but the first
     order = sorted(range(len(places)), key=lambda claw: round(90.0 - places[claw].azimuth_deg, 4) % 360.0)
     found = [0] * len(places)
     for number, claw in enumerate(order, start=1):
@@ -87,7 +88,7 @@ def places(outline: Outline, count: int, orientation: str, cornered: bool) -> tu
         return _ordered(_with_points(outline, corners, count))
     measure = _measure(outline)
     start = _start(outline, measure)
-    turn = 0.5 if orientation == "square" else 0.0
+    turn = 0.5 if orientation == "square" else 0.0  # half a spacing: no claw on the band's own line
     marks = [(start + (place + turn) / count) % 1.0 for place in range(count)]
     return _ordered([_at(outline, _where(outline, measure, mark)) for mark in marks])
 
@@ -110,6 +111,7 @@ def moved(outline: Outline, azimuths_deg: Sequence[float]) -> tuple[Place, ...]:
 def largest_stretch_mm(outline: Outline, chosen: Sequence[Place]) -> float:
     """Longest run of the outline between neighbouring places, mm."""
     along = np.sort([_distance(outline, place) for place in chosen])
+    # the last place to the first, across the start of the outline
     gaps = np.diff([*along, along[0] + outline.perimeter])
     return float(gaps.max())
 

@@ -125,15 +125,18 @@ def closed_profile(inner: float, outer: float, lean: float, foot: float, closing
     depth; ``foot`` the depth of its lower end. The loop runs from the foot's inner edge upwards.
     """
     top = closing.girdle
+    # where the pavilion, coming in by run a mm, meets the leaning inner face: there the seat's lower edge lies
     lip = -max(-inner, 0.0) / max(closing.run - lean, 0.2)
     tip = np.array([-closing.cover, top + closing.cover * closing.crown_slope])
     along = np.array([-1.0, closing.crown_slope]) / np.hypot(1.0, closing.crown_slope)
+    # along the crown towards the table; the normal points away from the stone, so the tip's back lies outside
     normal = np.array([-along[1] * -1.0, along[0] * -1.0])
     back = tip + normal * closing.tip_thickness
     centre = (tip + back) / 2
     half = closing.tip_thickness / 2
     nose = centre + half * (_NOSE[:, :1] * normal + _NOSE[:, 1:] * along)
     shoulder = np.array([outer + lean * top, top + 0.1 * closing.tip_thickness])
+    # a quadratic curve from the tip's back to the outside: its knee above the shoulder, never below it (metal would fold)
     knee = np.array([outer + lean * top, back[1] - (outer - back[0]) * closing.crown_slope * 0.55])
     knee[1] = max(knee[1], shoulder[1])
     curve = _CURVE @ np.array([back, knee, shoulder])

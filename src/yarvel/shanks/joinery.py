@@ -33,9 +33,11 @@ class Split:
     def line(self, band_width: float, way: float, side: float) -> tuple[Points, Points, Points]:
         """One branch seen straight down: where its middle starts and ends, and from there to its edge, each (2,) in mm;
         ``way`` along and ``side`` across the band, ±1."""
+        # a branch keeps its outer edge on the band's edge: its middle starts half a branch inside it
         start = np.array([way * self.start, side * (max(band_width / 2 - self.branch, 0.0) + self.branch / 2)])
         tip = np.array([way * self.tip_out, side * self.tip_side])
         along = (tip - start) / np.hypot(*(tip - start))
+        # a quarter turn to the left of the branch's run: towards its edge
         return start, tip, np.array([-along[1], along[0]]) * self.branch / 2
 
 

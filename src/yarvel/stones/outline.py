@@ -39,6 +39,7 @@ class Outline:
     @cached_property
     def normals(self) -> Points:
         """Outward unit normal of each edge, (n, 2)."""
+        # counter-clockwise: the inside is to the left of each edge, so outwards is a quarter turn to the right
         unit: Points = np.column_stack([self.edges[:, 1], -self.edges[:, 0]]) / self.lengths[:, None]
         return unit
 
@@ -53,6 +54,7 @@ class Outline:
     @cached_property
     def mitres(self) -> Points:
         """How each point moves when the outline moves outwards by 1 mm, (n, 2)."""
+        # both sides move by 1 mm along their normals; 0.2 keeps a needle point from running off
         before = np.roll(self.normals, 1, axis=0)
         ways: Points = (before + self.normals) / np.maximum(1 + np.einsum("ij,ij->i", before, self.normals), 0.2)[
             :, None
@@ -109,6 +111,7 @@ class Outline:
         """Radius in mm of the largest circle inside, wherever its middle lies (source: linear program, SciPy)."""
         from scipy.optimize import linprog
 
+        # n·m + r ≤ n·p for every edge: the largest r, and the middle m that allows it
         held = np.einsum("ij,ij->i", self.points, self.normals)
         rows = np.column_stack([self.normals, np.ones(len(held))])
         found = linprog([0.0, 0.0, -1.0], A_ub=rows, b_ub=held, bounds=[(None, None), (None, None), (0, None)])
@@ -125,6 +128,7 @@ class Outline:
         """R(φ): distance from the culet to the outline at these azimuths, mm."""
         turn = np.atleast_1d(np.radians(np.asarray(azimuths_deg, dtype=float)))
         way = np.stack([np.cos(turn), np.sin(turn)], axis=-1)
+        # where the ray t·way meets start + s·edge: Cramer's rule; parallel edges are never met
         start, edge = self.points, self.edges
         across = way[:, None, 0] * edge[None, :, 1] - way[:, None, 1] * edge[None, :, 0]
         flat = np.abs(across) < _EPSILON
@@ -143,10 +147,12 @@ class Outline:
         """
         distance = min(distance, 0.9 * self.inradius)
         moved = self.points - self.mitres * distance
+        # an edge that now points backwards has been swallowed by its neighbours
         ahead = np.einsum("ij,ij->i", np.roll(moved, -1, axis=0) - moved, self.edges)
         if self.cleft or float(ahead.min()) > 0:
             kept: Points = moved[(ahead > 0) | (np.roll(ahead, 1) > 0)]
             return kept
+        # some were: what is left is the intersection of the moved half-planes, corners found by their dual
         held = np.einsum("ij,ij->i", self.points, self.normals) - distance
         return _polar(self.normals, held)
 
@@ -172,6 +178,7 @@ def _loss(outline: Outline, azimuth_deg: float) -> float:
 
 def _polar(normals: Points, distances: Points) -> Points:
     """Corner points of the intersection of half-planes n·x ≤ d (d > 0), counter-clockwise, by the polar dual."""
+    # each line n·x = d is the point n/d of the dual plane; lines that bound nothing lie inside its hull
     dual = hull(normals / distances[:, None])
     after = np.roll(dual, -1, axis=0)
     area = dual[:, 0] * after[:, 1] - dual[:, 1] * after[:, 0]
@@ -184,6 +191,7 @@ def curve(points: list[tuple[float, float]] | Points) -> Points:
     run = np.asarray(points, dtype=float)
     kept = run[np.hypot(*(np.roll(run, -1, axis=0) - run).T) > 1e-7]
     x, y = kept.T
+    # twice the signed area: negative where the run goes clockwise
     signed = np.sum(x * np.roll(y, -1) - np.roll(x, -1) * y)
     result: Points = kept if signed > 0 else kept[::-1]
     return result

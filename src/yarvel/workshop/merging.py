@@ -120,6 +120,7 @@ def _applied(
         if isinstance(mine, dict) and isinstance(held, dict) and (was is None or isinstance(was, dict)):
             made[name] = _applied(held, mine, was or {}, place, clashes, keep_theirs)
             continue
+        # what is there is no object (any more): the patch stands for the whole, without its removals
         if isinstance(mine, dict):
             mine = merge_patch({}, mine)
         value = _one(place, was, held, mine, clashes, keep_theirs)
@@ -131,9 +132,9 @@ def _applied(
 
 
 def _one(path: str, seen: Any, theirs: Any, mine: Any, clashes: dict[str, Clash], keep_theirs: Collection[str]) -> Any:
-    if path in clashes:
+    if path in clashes:  # two patches of one edit touch it: they are asked about once, the later one counts
         return theirs if path in keep_theirs else mine
-    if seen == theirs or theirs == mine:
+    if seen == theirs or theirs == mine:  # nobody else changed it, or both to the same
         return mine
     clashes[path] = Clash(path, seen, theirs, mine)
     return theirs if path in keep_theirs else mine
