@@ -136,7 +136,7 @@ def closed_profile(inner: float, outer: float, lean: float, foot: float, closing
     half = closing.tip_thickness / 2
     nose = centre + half * (_NOSE[:, :1] * normal + _NOSE[:, 1:] * along)
     shoulder = np.array([outer + lean * top, top + 0.1 * closing.tip_thickness])
-    # a quadratic curve from the tip's back to the outside: its knee above the shoulder, never below it (metal would fold)
+    # a quadratic curve from the tip's back to the outside, its knee never under the shoulder (metal would fold)
     knee = np.array([outer + lean * top, back[1] - (outer - back[0]) * closing.crown_slope * 0.55])
     knee[1] = max(knee[1], shoulder[1])
     curve = _CURVE @ np.array([back, knee, shoulder])
