@@ -122,7 +122,7 @@ def test_what_bodies_tell_agrees_with_what_formulas_told(hand: Hand) -> None:
         return {call.code: (call.level, call.figure, call.message) for call in hand.window.session.plan.calls}
 
     hand.settle()
-    assert hand.window.session.rules.burs_mm, "the workshop has burs of its own"
+    assert hand.window.session.rules.own.burs_mm, "the workshop has burs of its own"
     hand.window.dockets.open(1)
     hand.settle()
     before = told()

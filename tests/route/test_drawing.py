@@ -10,7 +10,7 @@ from hypothesis import given
 
 from tests.strategies import jobs
 from tests.told import said
-from yarvel.figures.rules import HouseRules
+from yarvel.figures.rules import HouseRules, Own
 from yarvel.metals.alloys import ALLOYS
 from yarvel.operations.lot import BAR
 from yarvel.planning.job import Job
@@ -65,7 +65,7 @@ def test_an_old_seam_is_shielded_and_not_made(planned: Callable[..., Plan]) -> N
 
 
 def test_the_workshops_plate_is_drawn_through(planned: Callable[..., Plan]) -> None:
-    house = HouseRules(plate_mm=(2.2, 1.9, 1.6, 1.3, 1.02), draw_from_mm=2.5)
+    house = HouseRules(own=Own(plate_mm=(2.2, 1.9, 1.6, 1.3, 1.02)), draw_from_mm=2.5)
     made = planned(samples=0, house=house, head={"claw_mm": 1.0, "ring_mm": 1.0})
     text = down_text(wires(made))
     assert "2.20 → 1.90 – anneal – 1.60" in text

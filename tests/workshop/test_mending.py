@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from tests.conftest import BASE
 from tests.strategies import jobs
 from tests.told import parts, said
-from yarvel.figures.rules import HouseRules
+from yarvel.figures.rules import HouseRules, Own
 from yarvel.heads.wear import BENT, FINDINGS, MISSING, WORN_TIP, ClawFound
 from yarvel.operations.operation import HEAT
 from yarvel.operations.stone_state import ABSENT, HELD
@@ -138,7 +138,7 @@ def test_every_task_of_a_docket_says_something(planned: Callable[..., Plan], cho
 @pytest.mark.parametrize("way", ["re-tip", "new-claws", "new-head-bought"])
 def test_what_is_quoted_is_what_is_booked(way: str, planned: Callable[..., Plan]) -> None:
     """Minutes of the way's button, of its tasks and of the price on the docket; and the metal of that price."""
-    rules = HouseRules(hour_rate=90, alloys=(("18k-yellow", "price_per_g", 70.0),))
+    rules = HouseRules(hour_rate=90, own=Own(alloys=(("18k-yellow", "price_per_g", 70.0),)))
     made = weighed(planned(samples=0, house=rules))
     quoted = next(one for one in ways_out(made, FOUND[way], rules) if one.key == way)
     docket = docket_with(way, FOUND[way])

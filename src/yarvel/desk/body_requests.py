@@ -112,7 +112,7 @@ class BodyRequests(QObject):
     def _wanted(self) -> dict[str, Any]:
         """What bodies are of: the job as it is now, by the rules as they are now."""
         rules = self._session.rules
-        drawer = {"burs_mm": rules.burs_mm, "plate_mm": rules.plate_mm}
+        drawer = {"burs_mm": rules.own.burs_mm, "plate_mm": rules.own.plate_mm}
         return {"job": self._session.document, "rules": changed_rules(rules), "drawer": drawer}
 
     def _send(self, request: dict[str, Any]) -> None:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Signal
@@ -11,7 +10,7 @@ from PySide6.QtCore import QObject, Signal
 from yarvel.desk.asking import Ask
 from yarvel.desk.session import Session
 from yarvel.figures.errors import StoreError
-from yarvel.figures.rules import HouseRules
+from yarvel.figures.rules import HouseRules, with_drawer
 from yarvel.workshop.stock import StockItem, bur_sizes, plate_holes
 
 if TYPE_CHECKING:
@@ -68,7 +67,7 @@ class RulesKeeper(QObject):
             return held
 
         def done(held: list[StockItem]) -> None:
-            self._session.set_rules(replace(self._session.rules, burs_mm=bur_sizes(held), plate_mm=plate_holes(held)))
+            self._session.set_rules(with_drawer(self._session.rules, bur_sizes(held), plate_holes(held)))
             then(held)
 
         self._ask(work, done)
@@ -77,9 +76,9 @@ class RulesKeeper(QObject):
 def rules_of(store: Store) -> HouseRules:
     """House rules, with the burs of the workshop's own drawer."""
     held = store.drawer.items()
-    return replace(store.house.rules(), burs_mm=bur_sizes(held), plate_mm=plate_holes(held))
+    return with_drawer(store.house.rules(), bur_sizes(held), plate_holes(held))
 
 
 def _with_drawer(rules: HouseRules, held: HouseRules) -> HouseRules:
     """Rules with the burs and the plate of the drawer, which are not kept among them."""
-    return replace(rules, burs_mm=held.burs_mm, plate_mm=held.plate_mm)
+    return with_drawer(rules, held.own.burs_mm, held.own.plate_mm)

@@ -8,14 +8,14 @@ from __future__ import annotations
 import base64
 import json
 import sys
-from dataclasses import asdict, replace
+from dataclasses import asdict
 from typing import Any
 
 import numpy as np
 
 from yarvel.figures.errors import YarvelError
 from yarvel.figures.figure import Figure, FigureSpec
-from yarvel.figures.rules import rules_from
+from yarvel.figures.rules import rules_from, with_drawer
 from yarvel.planning.bodies import bodies, judge
 from yarvel.planning.calls.call import Call
 from yarvel.planning.hanging import Report
@@ -29,9 +29,8 @@ def answer(request: dict[str, Any]) -> dict[str, Any]:
     """The answer to one request: ``job`` and ``rules`` as documents, ``drawer`` (the workshop's own burs and draw
     plate), ``fine``, ``mesh`` where the bodies are wanted."""
     own = request.get("drawer", {})
-    rules = replace(
-        rules_from(request["rules"]), burs_mm=tuple(own.get("burs_mm", ())), plate_mm=tuple(own.get("plate_mm", ()))
-    )
+    burs_mm, plate_mm = tuple(own.get("burs_mm", ())), tuple(own.get("plate_mm", ()))
+    rules = with_drawer(rules_from(request["rules"]), burs_mm, plate_mm)
     made_plan = plan(from_document(request["job"]), rules, samples=SAMPLES if request["fine"] else 0)
     made = bodies(made_plan, request["fine"])
     found: dict[str, Any] = {"id": request["id"], "fine": request["fine"]}

@@ -5,7 +5,7 @@ A workshop changes them in the window (Docket menu, *House rules*); a plan takes
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field, fields
+from dataclasses import dataclass, field, fields, replace
 from typing import Any
 
 from yarvel.figures.errors import JobError, Problem
@@ -15,6 +15,20 @@ from yarvel.figures.figure import COMMON_PRACTICE, FROM_MEMORY
 def _rule(default: Any, label: str, unit: str, low: float, high: float, origin: str = COMMON_PRACTICE) -> Any:
     meta = {"label": label, "unit": unit, "low": low, "high": high, "origin": origin}
     return field(default=default, metadata=meta)
+
+
+@dataclass(frozen=True)
+class Own:
+    """What a workshop has of its own, which is no rule.
+
+    ``burs_mm`` setting burs of its drawer, mm, ascending; empty: the usual sizes. ``plate_mm`` holes of its draw plate,
+    mm; empty: those of a usual one. ``alloys`` numbers of alloys that it has changed: alloy, name (see
+    ``ALLOY_NUMBERS``), value.
+    """
+
+    burs_mm: tuple[float, ...] = ()
+    plate_mm: tuple[float, ...] = ()
+    alloys: tuple[tuple[str, str, float], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -126,10 +140,6 @@ class HouseRules:
     point_widest_deg: float = _rule(80.0, "Basket point: angle at most", "°", 30, 150, FROM_MEMORY)
     chain_room_mm: float = _rule(0.3, "Pendant: room round the chain's end, at least", "mm", 0, 3, FROM_MEMORY)
     hangs_within_deg: float = _rule(3.0, "Pendant: hangs straight within", "°", 0, 20, FROM_MEMORY)
-    burs_mm: tuple[float, ...] = ()
-    """Setting burs of the workshop's own drawer, mm, ascending; empty: the usual sizes. No rule of its own."""
-    plate_mm: tuple[float, ...] = ()
-    """Holes of the workshop's own draw plate, mm; empty: those of a usual one. No rule of its own."""
     retip_share: float = _rule(1 / 3, "Re-tip below, share of the claw", "", 0.1, 0.6)
     retip_mm: float = _rule(0.4, "Re-tip below", "mm", 0.1, 1)
     inspect_after_months: float = _rule(12.0, "Inspect a mended head after at most", "months", 1, 60, FROM_MEMORY)
@@ -140,8 +150,6 @@ class HouseRules:
     loss_allowance: float = _rule(0.03, "Fine book: loss allowed, share of what was worked", "", 0, 0.3, FROM_MEMORY)
     bench_hours: float = _rule(6.0, "Hours at the bench in a working day", "h", 1, 16, FROM_MEMORY)
     level_within_deg: float = _rule(1.0, "Table level within", "°", 0.1, 5, FROM_MEMORY)
-    alloys: tuple[tuple[str, str, float], ...] = ()
-    """Numbers of alloys that the workshop has changed: alloy, name (see ``ALLOY_NUMBERS``), value."""
     draw_from_mm: float = _rule(2.5, "Wire: drawn from rod of", "mm", 1, 6, FROM_MEMORY)
     draw_over: float = _rule(1.03, "Wire: drawn a touch over, then stretched", "", 1, 1.1)
     point_and_tongs_mm: float = _rule(25.0, "Wire: point and what the tongs hold, a size", "mm", 5, 80, FROM_MEMORY)
@@ -153,6 +161,8 @@ class HouseRules:
     roll_loss: float = _rule(0.1, "Rolling: thickness lost a pass", "", 0.03, 0.3, FROM_MEMORY)
     density_gap: float = _rule(0.03, "Alloy: density and mixture apart by", "", 0.005, 0.2, FROM_MEMORY)
     top_heavy_ratio: float = _rule(2.5, "Top-heavy above height to band width", "", 1, 5, FROM_MEMORY)
+    own: Own = Own()
+    """What stands beside the rules: burs, plate and alloys of this workshop."""
 
 
 @dataclass(frozen=True)
@@ -206,6 +216,11 @@ RULES: tuple[RuleInfo, ...] = tuple(
 )
 
 
+def with_drawer(rules: HouseRules, burs_mm: tuple[float, ...], plate_mm: tuple[float, ...]) -> HouseRules:
+    """The same rules with the burs and the draw plate of this drawer, mm."""
+    return replace(rules, own=replace(rules.own, burs_mm=burs_mm, plate_mm=plate_mm))
+
+
 _GONE = ("minutes_tighten", "minutes_retip", "minutes_new_claw", "minutes_bought_head", "minutes_own_head")
 """Rules of before that a route tells now, by its operations' minutes: read, and of no effect."""
 
@@ -234,7 +249,7 @@ def rules_from(changed: dict[str, Any]) -> HouseRules:
             )
     if problems:
         raise JobError(problems)
-    return HouseRules(**given, alloys=alloys)
+    return HouseRules(**given, own=Own(alloys=alloys))
 
 
 def _alloy_changes(changes: dict[str, dict[str, float]]) -> tuple[tuple[tuple[str, str, float], ...], list[Problem]]:
@@ -267,6 +282,6 @@ def changed_rules(rules: HouseRules) -> dict[str, Any]:
         info.name: getattr(rules, info.name) for info in RULES if getattr(rules, info.name) != info.default
     }
     alloys: dict[str, dict[str, float]] = {}
-    for key, name, value in rules.alloys:
+    for key, name, value in rules.own.alloys:
         alloys.setdefault(key, {})[name] = value
     return {**changed, "alloys": alloys} if alloys else changed

@@ -106,7 +106,7 @@ ALLOYS: dict[str, Alloy] = {
 
 def alloy_of(key: str, rules: HouseRules) -> Alloy:
     """An alloy as this workshop knows it: its own numbers in place of those from memory."""
-    return _changed(key, rules.alloys)
+    return _changed(key, rules.own.alloys)
 
 
 @lru_cache(maxsize=64)

@@ -127,7 +127,7 @@ def compute(
         )
     steps: tuple[float, ...] = ()
     if facts.cut.is_round:
-        steps = seats.bur_steps_mm(nominal_diameter, rules.burs_mm or seats.BUR_SIZES_MM, rules.bur_slack_mm)
+        steps = seats.bur_steps_mm(nominal_diameter, rules.own.burs_mm or seats.BUR_SIZES_MM, rules.bur_slack_mm)
     if steps:
         ledger.enter(seats.push_to_claw_mm, facts.stone.diameter, steps[-1])
     return Worked(ledger, facts, choice, band, fitted, steps, shape)

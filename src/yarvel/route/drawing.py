@@ -61,7 +61,7 @@ def _drawn(plan: Plan, wires: dict[float, float]) -> DownTo:
     rod = float(ledger.enter(rod_length_mm, np.pi / 4 * used, start, rules.rod_least_mm))
     thinnest = min(wires)
     ledger.enter(rod_spare_mm, rod, start, used, thinnest)
-    plate = rules.plate_mm or PLATE_MM
+    plate = rules.own.plate_mm or PLATE_MM
     begin, square = start, _NOT_ROLLED
     if start >= rules.square_from_mm:
         first = max((hole for hole in plate if hole <= _FIRST_HOLE_SHARE * start), default=start)

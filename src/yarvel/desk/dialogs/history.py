@@ -104,7 +104,8 @@ def fields_of(change: Change) -> str:
 def told(change: Change) -> str:
     """What an act was, in one line: of each field what it was and what it became."""
     if change.field == SEVERAL and isinstance(change.after, dict) and isinstance(change.before, dict):
-        return "; ".join(_told(name, change.before.get(name), after) for name, after in change.after.items())
+        several = ((name, _told(name, change.before.get(name), after)) for name, after in change.after.items())
+        return "; ".join(f"{_WORDS.get(name, name)}: {said}" for name, said in several)
     return _told(change.field, change.before, change.after)
 
 
