@@ -13,7 +13,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.planning.calls.call import Call
 from yarvel.planning.job import FORMAT, Job, from_document, is_measured, merge_patch, patch_between
 from yarvel.planning.plan import Plan, plan
-from yarvel.workshop.dockets import FIELDS, Docket, DocketEdit
+from yarvel.workshop.dockets import FIELDS, Docket, DocketEdit, with_fields
 
 Document = dict[str, Any]
 _SHOWN = tuple(name for name in FIELDS if name != "drafts")
@@ -110,12 +110,12 @@ class DocketInHand(QObject):
             self._replan()
             self.job_changed.emit()
 
-    def set_column(self, name: str, value: Any, act: str = "") -> None:
+    def set_column(self, name: str, value: object, act: str = "") -> None:
         """Set a column of the docket itself (customer, item, promised date, state, ticks); ``act`` names what goes on,
         where this is one letter of a word or one step of a drag."""
         self.set_columns({name: value}, act)
 
-    def set_columns(self, values: Mapping[str, Any], act: str = "") -> None:
+    def set_columns(self, values: Mapping[str, object], act: str = "") -> None:
         """Set several columns in one act."""
         docket = self.docket
         if docket is None:
@@ -126,7 +126,7 @@ class DocketInHand(QObject):
         if not new:
             return
         held = {name: _listed(getattr(docket, name)) for name in new}
-        self.docket = replace(docket, **new)
+        self.docket = with_fields(docket, new)
         fields = {name: _listed(value) for name, value in new.items()}
         self.edited.emit(DocketEdit((), fields, (), held, act=act))
         self.docket_changed.emit()
@@ -190,5 +190,5 @@ class DocketInHand(QObject):
         return from_document(self.document) if is_measured(self.document.get("stone") or {}) else None
 
 
-def _listed(value: Any) -> Any:
+def _listed(value: object) -> object:
     return list(value) if isinstance(value, tuple) else value

@@ -8,7 +8,8 @@ import threading
 from collections.abc import Callable
 from contextlib import suppress
 from dataclasses import dataclass
-from typing import Any
+from functools import partial
+from typing import TypeVar
 
 from PySide6.QtCore import QObject, Signal, Slot
 
@@ -18,14 +19,20 @@ CLOSING_S = 6.0
 """How long closing waits for work in hand; what it was is on disk."""
 
 
+T = TypeVar("T")
+
+
 @dataclass(frozen=True)
 class _Done:
-    """What became of a piece of work."""
+    """What became of a piece of work: what is to be called with its result, or its error."""
 
-    result: Any
+    then: Callable[[], None]
     error: BaseException | None
-    then: Callable[[Any], None]
     failed: Callable[[YarvelError], None] | None
+
+
+def _nothing() -> None:
+    """What comes of work that failed."""
 
 
 class Runner(QObject):
@@ -37,15 +44,15 @@ class Runner(QObject):
     def __init__(self, parent: QObject | None = None, name: str = "store") -> None:
         super().__init__(parent)
         self._name = name
-        self._work: queue.SimpleQueue[Callable[[], None] | None] = queue.SimpleQueue()
+        self._work: queue.SimpleQueue[Callable[[], object] | None] = queue.SimpleQueue()
         self._thread: threading.Thread | None = None
         self._ended = False
         self._finished.connect(self._on_finished)
 
     def run(
         self,
-        work: Callable[[], Any],
-        then: Callable[[Any], None],
+        work: Callable[[], T],
+        then: Callable[[T], None],
         failed: Callable[[YarvelError], None] | None = None,
     ) -> None:
         """Run ``work`` in the background; ``then`` gets its result, ``failed`` a Yarvel error, on the GUI thread. An
@@ -55,17 +62,17 @@ class Runner(QObject):
             self._put(lambda: self._hand_back(work, then, failed))
 
     def _hand_back(
-        self, work: Callable[[], Any], then: Callable[[Any], None], failed: Callable[[YarvelError], None] | None
+        self, work: Callable[[], T], then: Callable[[T], None], failed: Callable[[YarvelError], None] | None
     ) -> None:
         try:
-            done = _Done(work(), None, then, failed)
+            done = _Done(partial(then, work()), None, failed)
         except Exception as error:
-            done = _Done(None, error, then, failed)
+            done = _Done(_nothing, error, failed)
         if not self._ended:
             with suppress(RuntimeError):  # the window is gone meanwhile
                 self._finished.emit(done)
 
-    def _put(self, work: Callable[[], None] | None) -> None:
+    def _put(self, work: Callable[[], object] | None) -> None:
         if self._thread is None:
             # A daemon: a server that never answers must not keep the program from ending.
             self._thread = threading.Thread(target=self._go_on, daemon=True, name=self._name)
@@ -81,13 +88,13 @@ class Runner(QObject):
         if self._ended:
             return
         if done.error is None:
-            done.then(done.result)
+            done.then()
         elif isinstance(done.error, YarvelError) and done.failed is not None:
             done.failed(done.error)
         else:
             self.unexpected.emit(done.error)
 
-    def finish(self, last: Callable[[], Any] | None = None, patience_s: float = CLOSING_S) -> bool:
+    def finish(self, last: Callable[[], object] | None = None, patience_s: float = CLOSING_S) -> bool:
         """Wait for all work in hand, then for ``last``; for closing down. Returns whether all of it was done in time:
         what hangs is left behind."""
         self._ended = True

@@ -30,7 +30,7 @@ class Session(UndoableDocket):
             return
         self.set_value(path, int(value) if path == "head.claws" and value.is_integer() else value, label, draft=text)
 
-    def set_value(self, path: str, value: Any, label: str, draft: str = "") -> bool:
+    def set_value(self, path: str, value: object, label: str, draft: str = "") -> bool:
         """Set one field of the job; None goes back to derived. False, with a problem kept, where it is refused."""
         return self._apply(nested(path, value), label, path, draft or ("" if value is None else str(value)))
 

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from collections.abc import Callable
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QEvent, QObject, QTimer, Signal
 from PySide6.QtWidgets import QApplication, QWidget
@@ -63,7 +64,7 @@ class SignInGuard(QObject):
     def _first_start(self, account: str, pin_wanted: bool) -> None:
         from yarvel.desk.dialogs.sign_in import FirstStartDialog, result_of
 
-        def attempt(name: str, pin: str, answered: Any) -> None:
+        def attempt(name: str, pin: str, answered: Callable[[str], None]) -> None:
             self._last = name.strip()
             self._dockets.door.ask(
                 result_of(lambda store: store.people.first_owner(name, pin)), answered, locked_too=True
@@ -132,7 +133,7 @@ class SignInGuard(QObject):
         if self.dialog is not None and self.dialog.isVisible():
             return
 
-        def attempt(name: str, pin: str, answered: Any) -> None:
+        def attempt(name: str, pin: str, answered: Callable[[str], None]) -> None:
             self._last = name
             self._dockets.door.ask(result_of(lambda store: store.people.sign_in(name, pin)), answered, locked_too=True)
 

@@ -10,7 +10,7 @@ from collections.abc import Callable
 from contextlib import suppress
 from datetime import UTC, date, datetime
 from pathlib import Path
-from typing import TYPE_CHECKING, Any, TypeVar
+from typing import TYPE_CHECKING, TypeVar
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
@@ -161,7 +161,7 @@ class StoreDoor(QObject):
             arguments = (store.path, store.now().date(), self.told.emit)
             threading.Thread(target=_copy, args=arguments, daemon=True, name="day's copy").start()
 
-    def finish(self, last: Callable[[], Any]) -> None:
+    def finish(self, last: Callable[[], object]) -> None:
         """Have the last things stored, then close; what hangs is left behind."""
         reader = self._reader
 

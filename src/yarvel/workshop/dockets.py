@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
 from datetime import date, datetime
 from typing import Any
 
@@ -85,6 +86,12 @@ class Docket:
     def standing(self) -> str:
         """Where it stands, in words: its state, or that it was put aside."""
         return PUT_ASIDE if self.withdrawn else STATES[self.state]
+
+
+def with_fields(docket: Docket, values: Mapping[str, object]) -> Docket:
+    """A docket with some of its fields as they are to be; what they may hold the store checks when it is written."""
+    changes: dict[str, Any] = dict(values)
+    return replace(docket, **changes)
 
 
 FIELDS: dict[str, DocketField] = fields_of(Docket)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QListWidget, QListWidgetItem, QVBoxLayout, QWidget
@@ -13,6 +13,10 @@ from yarvel.figures.rules import HouseRules
 from yarvel.operations.cautions import DEFER
 from yarvel.workshop.tasks import Task
 from yarvel.workshop.work import Told
+
+if TYPE_CHECKING:
+    from yarvel.workshop.store import Store
+
 
 _MARK = Qt.ItemDataRole.UserRole
 
@@ -49,7 +53,7 @@ class StepList(QWidget):
             self.show_step("Choose a task to see what it says.", None, ())
             return
 
-        def work(store: Any) -> tuple[Told | None, tuple[str, ...]]:
+        def work(store: Store) -> tuple[Told | None, tuple[str, ...]]:
             from yarvel.workshop.work import told_of
 
             docket = store.docket(task.docket_id)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Any
 
 from PySide6.QtWidgets import (
     QButtonGroup,
@@ -83,7 +82,7 @@ def label_of(path: str) -> str:
     return ", ".join(part.replace("_", " ") for part in parts)
 
 
-def shown(value: Any, path: str = "") -> str:
+def shown(value: object, path: str = "") -> str:
     """A value as somebody reads it, with the unit that its path ends in."""
     if value is None or value == "":
         return "as usual" if path.startswith("job.") else "nothing"

@@ -109,7 +109,7 @@ def told(change: Change) -> str:
     return _told(change.field, change.before, change.after)
 
 
-def _told(field: str, before: Any, after: Any) -> str:
+def _told(field: str, before: object, after: object) -> str:
     if field in _OBJECTS and isinstance(after, dict):
         held = before if isinstance(before, dict) else {}
         if field == "job" and "format" in after and "format" in held:  # a line of before layout 0010: the whole job
@@ -135,5 +135,5 @@ def _leaves(patch: Mapping[str, Any], back: Mapping[str, Any], path: str = "") -
     return found
 
 
-def _plain(value: Any) -> str:
+def _plain(value: object) -> str:
     return value if isinstance(value, str) else json.dumps(value, ensure_ascii=False)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
@@ -26,6 +26,10 @@ from yarvel.desk.widgets.words import Line, Words
 from yarvel.workshop.standards import SKILLS
 from yarvel.workshop.tasks import ROLES, Person
 from yarvel.workshop.who_may import WHO_MAY
+
+if TYPE_CHECKING:
+    from yarvel.workshop.store import Store
+
 
 _HEADS = ("Name", "Role", "Skills", "Signs in")
 
@@ -132,14 +136,14 @@ class PeopleDialog(QDialog):
     def _typed_skills(self) -> tuple[str, ...]:
         return tuple(skill.strip() for skill in self.skills.text().split(",") if skill.strip())
 
-    def _do(self, work: Callable[[Any], Any], done: str) -> None:
+    def _do(self, work: Callable[[Store], object], done: str) -> None:
         def answered(wrong: str) -> None:
             self.told.setText(wrong or done)
             self.reload()
 
         self._ask(result_of(work), answered)
 
-    def _with_chosen(self, work: Callable[[Any, Person], Any], done: str) -> None:
+    def _with_chosen(self, work: Callable[[Store, Person], object], done: str) -> None:
         person = self._chosen()
         if person is None:
             self.told.setText("Choose somebody above first.")

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QRegularExpression, Qt, Signal
 from PySide6.QtGui import QRegularExpressionValidator
@@ -18,6 +18,10 @@ from PySide6.QtWidgets import (
 )
 
 from yarvel.desk.widgets.words import Line, Words
+
+if TYPE_CHECKING:
+    from yarvel.workshop.store import Store
+
 
 Try = Callable[[str, str, Callable[[str], None]], None]
 """Tries a name and a PIN in the background; the callback gets "" where it was right, else what was wrong."""
@@ -137,11 +141,11 @@ class FirstStartDialog(_PinDialog):
             self._attempt(self.name.text(), self.pin.text(), self.answered)
 
 
-def result_of(work: Callable[[Any], Any]) -> Callable[[Any], str]:
+def result_of(work: Callable[[Store], object]) -> Callable[[Store], str]:
     """Work on a store whose refusal is an answer, not an error."""
     from yarvel.figures.errors import YarvelError
 
-    def tried(store: Any) -> str:
+    def tried(store: Store) -> str:
         try:
             work(store)
         except YarvelError as error:

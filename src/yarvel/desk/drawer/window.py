@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QItemSelectionModel, Qt, QTimer
 from PySide6.QtWidgets import (
@@ -35,6 +35,9 @@ _EMPTY = (
     "The drawer is empty. Bring in a CSV file (its layout stands in docs/stock-csv.md), with one row a head, bur, "
     "wire, sheet, tube or solder."
 )
+
+if TYPE_CHECKING:
+    from yarvel.workshop.store import Store
 
 
 class DrawerWindow(QWidget):
@@ -195,7 +198,7 @@ class DrawerWindow(QWidget):
     def _on_counted(self, item: StockItem, before: StockItem) -> None:
         wrong: list[str] = []
 
-        def change(store: Any) -> None:
+        def change(store: Store) -> None:
             try:
                 store.drawer.change(item.id, item.quantity, item.note, (before.quantity, before.note))
             except StoreError as error:
