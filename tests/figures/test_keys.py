@@ -1,0 +1,82 @@
+"""Keys of figures: whoever asks for one by its key asks for one that is declared somewhere."""
+
+from __future__ import annotations
+
+import ast
+import importlib
+import re
+from collections.abc import Iterator
+from dataclasses import fields, is_dataclass
+from pathlib import Path
+from typing import get_args, get_type_hints
+
+import yarvel
+from yarvel.figures.figure import FigureFunction
+from yarvel.heads.styles import head_fields
+from yarvel.planning.job import Job
+
+TOP = Path(yarvel.__file__).parent
+ROOMS = "stone|head|seat|shank|collet|slot|resize|bail|shoulder"
+KEY = re.compile(rf"(?:{ROOMS})\.[a-z_0-9]+")
+
+
+def sources() -> Iterator[tuple[Path, ast.Module]]:
+    for path in sorted(TOP.rglob("*.py")):
+        if "migrations" not in path.parts and "demo" not in path.parts:
+            yield path, ast.parse(path.read_text())
+
+
+def declared() -> set[str]:
+    """By ``@figure``, by ``ledger.given`` and by specs that bodies make."""
+    found: set[str] = set()
+    for path, tree in sources():
+        name = ".".join(path.relative_to(TOP.parent).with_suffix("").parts).removesuffix(".__init__")
+        if path.relative_to(TOP).parts[0] in ("stones", "heads", "shanks", "metals", "planning"):
+            held = vars(importlib.import_module(name)).values()
+            found |= {made.spec.key for made in held if isinstance(made, FigureFunction)}
+        for node in ast.walk(tree):
+            if not isinstance(node, ast.Call):
+                continue
+            called = node.func.attr if isinstance(node.func, ast.Attribute) else getattr(node.func, "id", "")
+            if called in ("given", "FigureSpec", "_figure", "_given_height", "figure"):
+                found |= {
+                    one.value for one in node.args if isinstance(one, ast.Constant) and isinstance(one.value, str)
+                }
+    return {key for key in found if KEY.fullmatch(key)}
+
+
+def job_paths(kind: type = Job, path: str = "") -> set[str]:
+    """Dotted paths of a job's fields, which look like keys."""
+    found: set[str] = set()
+    hints = get_type_hints(kind)
+    for one in fields(kind):
+        found.add(f"{path}{one.name}")
+        for inner in (hints[one.name], *get_args(hints[one.name])):
+            if is_dataclass(inner) and isinstance(inner, type):
+                found |= job_paths(inner, f"{path}{one.name}.")
+    return found
+
+
+def test_no_figure_is_asked_for_that_nobody_declares() -> None:
+    """A misspelt key would be missing for ever, in silence: whoever asks first looks whether it is there."""
+    known = declared() | job_paths()
+    assert len(declared()) > 150
+    unknown = {}
+    for path, tree in sources():
+        calls = (node for node in ast.walk(tree) if isinstance(node, ast.Call) and isinstance(node.func, ast.Attribute))
+        names = {id(one) for call in calls if call.func.attr == "setObjectName" for one in call.args}
+        for node in ast.walk(tree):
+            if isinstance(node, ast.Constant) and isinstance(node.value, str) and id(node) not in names:
+                words = [node.value] if KEY.fullmatch(node.value) else re.findall(r"{([a-z_]+\.[a-z_]+)}", node.value)
+                for word in words:
+                    if KEY.fullmatch(word) and word not in known and not word.endswith("_"):  # the rest is put in
+                        unknown[f"{path.name}:{node.lineno}"] = word
+    assert unknown == {}
+
+
+def test_fields_of_heads_stand_for_figures_that_there_are() -> None:
+    known = declared()
+    assert all(one.figure in known for one in head_fields().values() if one.figure)
+    assert {one.name for one in head_fields().values()} <= {
+        path[5:] for path in job_paths() if path.startswith("head.")
+    }
