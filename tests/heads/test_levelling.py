@@ -54,7 +54,7 @@ def test_the_call_names_the_low_side_and_the_seats(planned: Callable[..., Plan])
     made = planned(samples=0, setting={"table_heights_mm": [10.0, 10.3, 10.0, 9.7]})
     call = next(call for call in made.calls if call.code == "stone-not-level")
     assert call.level == "caution" and "low towards 6" in call.message and "claw 1 by 0.60" in call.message
-    assert call.figure == pytest.approx(math.degrees(math.atan(0.6 / (2 * made.shape.places[0].x))), rel=1e-6)
+    assert call.figure == pytest.approx(math.degrees(math.atan(0.6 / (2 * made.shape.places[0].x_mm))), rel=1e-6)
     level = planned(samples=0, setting={"table_heights_mm": [10.0, 10.01, 10.0, 10.01]})
     assert next(call.level for call in level.calls if call.code == "stone-not-level") == "ok"
 

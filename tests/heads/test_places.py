@@ -62,10 +62,10 @@ def test_points_are_covered_and_the_rest_is_symmetric(key: str, count: int | Non
     assert len(made) == many
     if not cut.cornered:
         covered = {tuple(np.round(shape.points[corner], 6)) for corner in shape.corners}
-        assert covered == {(round(place.x, 6), round(place.y, 6)) for place in made if place.kind == POINT}
+        assert covered == {(round(place.x_mm, 6), round(place.y_mm, 6)) for place in made if place.kind == POINT}
     if (key == "trillion" and many % 3) or (key in ("princess", "baguette") and many % 2):
         return
-    spots = np.array(sorted((round(place.x, 2) + 0.0, round(place.y, 2)) for place in made))
+    spots = np.array(sorted((round(place.x_mm, 2) + 0.0, round(place.y_mm, 2)) for place in made))
     flipped = [
         np.array(sorted((round(x * way, 2) + 0.0, round(y * other, 2)) for x, y in spots.tolist()))
         for way, other in ((-1, 1), (1, -1))

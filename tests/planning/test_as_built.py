@@ -158,7 +158,7 @@ def test_ends_meet_the_head_without_air_and_the_finger_without_metal(
     away = np.hypot(points[:, 0], points[:, 2] - seating.centre)
     assert away.min() > plan.band.inside_radius * 0.998
     ends = np.asarray(made.parts["shank"].to_mesh64().vert_properties)[:, :3]
-    ends = ends[ends[:, 2] > seating.finger - 0.9]
+    ends = ends[ends[:, 2] > seating.finger_mm - 0.9]
     inside = ends[np.hypot(ends[:, 0], ends[:, 2] - seating.centre) < plan.band.inside_radius + 1e-3]
     assert np.abs(inside[:, 0]).min() == pytest.approx(plan["shank.mark_half"], abs=0.06), "figure and body agree"
 
@@ -182,7 +182,7 @@ def test_a_ring_eaten_by_the_finger_is_called_and_lifted(planned: PlanMaker) -> 
     middle = left.trim_by_plane((1, 0, 0), -0.1).trim_by_plane((-1, 0, 0), -0.1).bounding_box()
     assert middle[5] - middle[2] == pytest.approx(call.figure, abs=0.06), "what the body has left of the ring"
     after = planned(samples=0, **{**parts, "head": {**parts["head"], **call.remedy["head"]}})
-    assert called(after).level == "ok" and called(after).figure == pytest.approx(ring.wire)
+    assert called(after).level == "ok" and called(after).figure == pytest.approx(ring.wire_mm)
     assert weighed(after)["head.mass"] > weighed(plan)["head.mass"]
 
 

@@ -73,7 +73,7 @@ def test_the_words_and_the_cutting_list_speak_of_one_wire(
     if not drawn:
         heavy = weighed(made)
         melt = next(lot for lot in taken(route_of(heavy)) if lot.form == "melt")
-        assert melt.volume == pytest.approx(1.5 * heavy.volumes["bare"])
+        assert melt.volume_mm3 == pytest.approx(1.5 * heavy.volumes["bare"])
 
 
 def test_a_bought_head_is_trimmed_only_where_it_is_trimmed(planned: PlanMaker) -> None:
@@ -100,7 +100,7 @@ def test_claws_of_long_stones_are_told_by_their_chords(planned: PlanMaker) -> No
     assert len(told) == 5 and set(told) == {(1, 2), (2, 3), (3, 4), (4, 5), (5, 1)}
     out = made["head.claw"] / 2 - made["seat.depth"]
     places = sorted(made.shape.places, key=lambda place: (90.0 - place.azimuth_deg) % 360.0)
-    spots = [np.array([place.x, place.y]) + out * np.array(place.normal) for place in places]
+    spots = [np.array([place.x_mm, place.y_mm]) + out * np.array(place.normal) for place in places]
     for (here, there), chord in told.items():
         assert math.dist(spots[here - 1], spots[there - 1]) == pytest.approx(chord, abs=0.006)
     six = checks(planned(samples=0, head={"claws": 6, "claw_mm": None}))
@@ -136,7 +136,7 @@ def test_ring_wire_is_that_of_the_inset_outline(shape: tuple[str, float, float],
     made = planned(samples=0, stone=stone(*shape), head={"claws": None, "claw_mm": None})
     outline = shapely.Polygon(made.shape.outline.points)
     for name, ring in zip(("upper", "lower"), made.shape.rings, strict=True):
-        middle = outline.buffer(-ring.inset, join_style="mitre", mitre_limit=30)
+        middle = outline.buffer(-ring.inset_mm, join_style="mitre", mitre_limit=30)
         assert made[f"head.{name}_ring_wire_length"] == pytest.approx(middle.length, rel=4e-3), name
 
 

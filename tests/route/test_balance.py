@@ -102,12 +102,12 @@ def test_stock_is_told_with_its_sections(planned: PlanMaker) -> None:
     made, route = built(planned(samples=0, head={"claw_mm": 1.0, "ring_mm": 0.9}, fit={"method": "inset"}))
     lots = {lot.piece: lot for lot in taken(route)}
     shank, us, ring = lots["Shank"], lots["Claws as U-pieces"], lots["Upper ring"]
-    assert (shank.across, shank.down) == (2.8, 2.0)
-    assert shank.length == pytest.approx(made["shank.cut_length"])
-    assert shank.grams == pytest.approx(2.8 * 2.0 * shank.length * 15.5 / 1000)
-    assert us.count == 2 and us.length == pytest.approx(made["head.u_piece_length"] + 0.3)
-    assert us.grams == pytest.approx(2 * 0.785398 * us.length * 15.5 / 1000, rel=1e-5)
-    assert ring.grams == pytest.approx(0.785398 * 0.81 * ring.length * 15.5 / 1000, rel=1e-5)
+    assert (shank.across_mm, shank.down_mm) == (2.8, 2.0)
+    assert shank.length_mm == pytest.approx(made["shank.cut_length"])
+    assert shank.grams == pytest.approx(2.8 * 2.0 * shank.length_mm * 15.5 / 1000)
+    assert us.count == 2 and us.length_mm == pytest.approx(made["head.u_piece_length"] + 0.3)
+    assert us.grams == pytest.approx(2 * 0.785398 * us.length_mm * 15.5 / 1000, rel=1e-5)
+    assert ring.grams == pytest.approx(0.785398 * 0.81 * ring.length_mm * 15.5 / 1000, rel=1e-5)
     assert "rod of" in us.source and "square stock of" in shank.source
     assert [lot.piece for lot in given_back(route)] == ["Bottoms of the U's", "Piece sawn out with its seam"]
 
@@ -136,11 +136,11 @@ def test_of_a_ring_that_is_there_only_the_change_counts(was: str, change: float,
     found = balances(route)["18k-yellow"]
     solder = sum(lot.grams for lot in taken(route) if lot.form == SOLDER)
     band = 2.8 * 2.0 * change * 15.5 / 1000
-    done = sum(part.volume for name, part in route.done.parts.items() if name == "shank") * 15.5 / 1000
+    done = sum(part.volume_mm3 for name, part in route.done.parts.items() if name == "shank") * 15.5 / 1000
     assert done == pytest.approx(band + solder, abs=0.005)
     if change > 0:
         piece = next(lot for lot in taken(route) if lot.piece == "Piece for the size")
-        assert piece.length == pytest.approx(change + 0.3, abs=0.01)
+        assert piece.length_mm == pytest.approx(change + 0.3, abs=0.01)
         assert found.issue == pytest.approx(head.grams + piece.grams + solder)
     else:
         assert found.back == pytest.approx(-band - 2 * 0.25 * 2.8 * 2.0 * 15.5 / 1000, abs=0.005)
@@ -176,7 +176,7 @@ def test_metal_is_conserved_over_random_jobs(job: Job) -> None:
     assume((job.head.notch_ratio or 1.0) >= 0.15)  # a lip as thick as its wall has more metal in its mitred corners
     made, route = built(made)
     assume(not any(call.level == STOP for call in made.calls))
-    bezels = sum(part.volume for name, part in route.done.parts.items() if name == "bezels")
+    bezels = sum(part.volume_mm3 for name, part in route.done.parts.items() if name == "bezels")
     for metal, balance in balances(route).items():
         assert balance.open == pytest.approx(0, abs=1e-9)
         if job.ring_exists:

@@ -30,7 +30,7 @@ def wires(made: Plan) -> DownTo:
 def test_every_jobs_stock_comes_down_to_its_section(job: Job) -> None:
     made = plan(job, HouseRules(), samples=0)
     lots = taken(route_of(made))
-    assert all(lot.count >= 1 and math.isfinite(lot.volume) and lot.volume >= 0 for lot in lots)
+    assert all(lot.count >= 1 and math.isfinite(lot.volume_mm3) and lot.volume_mm3 >= 0 for lot in lots)
     bands = [rolled_from(made, lot) for lot in lots if lot.form == BAR]
     for down in filter(None, (drawn(made, lots), *bands)):
         sizes = [one.size for one in down.passes]

@@ -123,7 +123,7 @@ def test_a_tapering_band_by_integration(
     mean = quad(lambda turn: float(band.width_at(turn)) * float(band.thickness_at(turn)), 0, 180)[0] / 180
     assert band.section_mm2 == pytest.approx(mean)
     line = 2 * quad(lambda turn: band.inside_radius + float(band.thickness_at(turn)) / 2, 0, 180)[0] * math.pi / 180
-    assert math.pi * (band.inside_diameter + band.mean_thickness) == pytest.approx(line)
+    assert math.pi * (band.inside_diameter_mm + band.mean_thickness) == pytest.approx(line)
 
 
 @pytest.mark.parametrize(("method", "head"), METHODS)

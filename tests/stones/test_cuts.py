@@ -56,13 +56,13 @@ def solids(cut: Cut, at: Girth, heights: Heights) -> list[FacetSolid]:
 def test_an_outline_is_as_long_and_wide_as_it_was_measured(cut: Cut) -> None:
     at = girth(cut)
     outline = cut.outline(at)
-    assert np.ptp(outline.points, axis=0) == pytest.approx([at.width, at.length], rel=1e-6)
+    assert np.ptp(outline.points, axis=0) == pytest.approx([at.width_mm, at.length_mm], rel=1e-6)
     shape = polygon(outline)
     assert shape.is_valid and shape.contains(shapely.Point(0, 0))
     assert outline.area == pytest.approx(shape.area)
     assert outline.perimeter == pytest.approx(shape.length)
     first, second = outline.perimeter_shares
-    assert first * at.width + second * at.length == pytest.approx(shape.length)
+    assert first * at.width_mm + second * at.length_mm == pytest.approx(shape.length)
 
 
 @EACH
@@ -104,7 +104,7 @@ def test_bodies_are_closed_convex_and_weigh_what_their_shares_say(cut: Cut) -> N
     if cut.key == "round":
         return
     part = shares(cut, at)
-    box = at.length * at.width
+    box = at.length_mm * at.width_mm
     by_shares = box * (
         heights.crown * float(part.crown(heights.table)) + heights.pavilion * part.pavilion + heights.girdle * part.area
     )
@@ -116,9 +116,9 @@ def test_formula_and_model_agree_at_typical_proportions(cut: Cut, planned: Calla
     """Standard estimation formulas against the model's volume: within 6 % (radiant, cushion, baguette: from memory)."""
     at = girth(cut)
     measures = (
-        {"diameters_mm": [at.width]}
+        {"diameters_mm": [at.width_mm]}
         if cut.is_round
-        else {"diameters_mm": None, "length_mm": round(at.length, 2), "width_mm": at.width}
+        else {"diameters_mm": None, "length_mm": round(at.length_mm, 2), "width_mm": at.width_mm}
     )
     plan = planned(
         stone={"cut": cut.key, "depth_mm": None, **measures},
@@ -132,7 +132,7 @@ def test_published_factors_are_met_by_formula_and_by_model(key: str, aspect: flo
     cut = CUTS[key]
     at, heights = girth(cut, aspect), typical(cut)
     depth = heights.crown + heights.girdle + heights.pavilion
-    by_formula = at.length * at.width * depth * factor
+    by_formula = at.length_mm * at.width_mm * depth * factor
     assert float(cut.weight_factor(aspect)) == pytest.approx(factor)
     volume = sum(solid.volume for solid in solids(cut, at, heights))
     assert volume * 3.52 / 200 == pytest.approx(by_formula, rel=0.06)

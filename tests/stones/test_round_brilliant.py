@@ -32,11 +32,11 @@ def volume(stone: Stone) -> float:
     return float(
         cut.volume_mm3(
             stone.diameter,
-            stone.crown_height,
-            cut.crown_share(stone.table),
-            stone.pavilion_depth,
+            stone.crown_height_mm,
+            cut.crown_share(stone.table_share),
+            stone.pavilion_depth_mm,
             cut.pavilion_share(),
-            stone.girdle,
+            stone.girdle_mm,
         )
     )
 
@@ -56,7 +56,7 @@ def half_space_volume(stone: Stone, sides: int = 720) -> float:
         rows.append([*normal, -normal @ a])
     turn = np.arange(sides) * 2 * np.pi / sides
     rows += np.column_stack([np.cos(turn), np.sin(turn), 0 * turn, 0 * turn - stone.diameter / 2]).tolist()
-    corners = HalfspaceIntersection(np.array(rows), np.array([0, 0, float(stone.girdle) / 2])).intersections
+    corners = HalfspaceIntersection(np.array(rows), np.array([0, 0, float(stone.girdle_mm) / 2])).intersections
     return float(ConvexHull(corners).volume)
 
 
@@ -97,7 +97,7 @@ def test_the_solid_is_closed_convex_and_weighs_the_same(
 
 def test_a_stone_of_six_and_a_half_weighs_just_over_a_carat_both_ways() -> None:
     """Published estimation formula; 1.01 to 1.02 ct both ways is the handbook's check."""
-    depth = float(ideal(6.5).depth)
+    depth = float(ideal(6.5).depth_mm)
     assert 1.01 <= float(by_diameter(6.5, 6.5, depth, 0.0061, 3.52)) <= 1.025
     assert 1.01 <= float(weight_model_ct(volume(ideal(6.5)), 3.52)) <= 1.025
 
@@ -106,7 +106,7 @@ def test_a_stone_of_six_and_a_half_weighs_just_over_a_carat_both_ways() -> None:
 def test_common_weights(diameter: float, carats: float) -> None:
     """Common practice, no source."""
     stone = ideal(diameter)
-    assert float(by_diameter(diameter, diameter, stone.depth, 0.0061, 3.52)) == pytest.approx(carats, rel=0.03)
+    assert float(by_diameter(diameter, diameter, stone.depth_mm, 0.0061, 3.52)) == pytest.approx(carats, rel=0.03)
     assert float(weight_model_ct(volume(stone), 3.52)) == pytest.approx(carats, rel=0.03)
 
 

@@ -37,7 +37,7 @@ def _metal(plan: Plan) -> float:
 
 def _across(plan: Plan) -> float:
     """The stone's width."""
-    return float(plan.stone.width)
+    return float(plan.stone.width_mm)
 
 
 def _reads(plan: Plan, field: str) -> bool:

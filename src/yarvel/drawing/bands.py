@@ -84,10 +84,10 @@ def band_from_front(view: View, model: SheetModel, half_width: float) -> None:
     view.line(inner, "finger-edge")
     gap = None if joinery.bored or model.gap is None else (2 * joinery.marks[0], 2 * joinery.marks[1])
     if joinery.split is not None:
-        gap = (2 * joinery.split.tip_out, 2 * joinery.split.tip_out)
+        gap = (2 * joinery.split.tip_out_mm, 2 * joinery.split.tip_out_mm)
     if gap is None:
         if joinery.flat:
-            outer = np.column_stack([outer[:, 0], np.minimum(outer[:, 1], -model.head.height)])
+            outer = np.column_stack([outer[:, 0], np.minimum(outer[:, 1], -model.head.height_mm)])
         band_piece(view, inner, outer)
         return
     for way in (-1.0, 1.0):
@@ -123,7 +123,7 @@ def band_from_side(view: View, model: SheetModel, bottom: float) -> None:
     band, finger, split = model.band, model.finger, model.joinery.split
     if band is None or finger is None or not model.sees_band:
         return
-    half, top = band.width / 2, band_top(model)
+    half, top = band.width_mm / 2, band_top(model)
     if split is not None:
         tips_from_side(view, model)
         top = finger
@@ -139,28 +139,28 @@ def tips_from_side(view: View, model: SheetModel) -> None:
     band, finger, split = model.band, model.finger, model.joinery.split
     if band is None or finger is None or split is None:
         return
-    half = split.branch / 2
-    for middle in (-split.tip_side, split.tip_side):
+    half = split.branch_mm / 2
+    for middle in (-split.tip_side_mm, split.tip_side_mm):
         tip = _profile(band, half, band_top(model), finger) + (middle, 0.0)
         view.area(np.vstack([tip, [(middle - half, finger), (middle + half, finger)]]), "metal", "outline")
 
 
 def _profile(band: Band, half: float, top: float, finger: float) -> Points:
     """The top of a section seen along the band, from right to left."""
-    crown = min(CROWN[band.profile] * band.thickness, 0.8 * (top - finger))
+    crown = min(CROWN[band.profile] * band.thickness_mm, 0.8 * (top - finger))
     turn = np.linspace(0, np.pi, 24)
     return np.column_stack([half * np.cos(turn), top - crown + crown * np.sin(turn)])
 
 
 def below_foot(view: View, model: SheetModel, right: tuple[float, float]) -> None:
     """Claws that run on below the lower ring to their point."""
-    point, claws, foot = model.joinery.point, model.head.claws, -model.head.height
+    point, claws, foot = model.joinery.point, model.head.claws, -model.head.height_mm
     if point is None or claws is None:
         return
     middle = float(claws.profile[0, 0] + claws.profile[-1, 0]) / 2
     for place in claws.places:
-        across = (place.x + middle * place.normal[0]) * right[0] + (place.y + middle * place.normal[1]) * right[1]
-        half = claws.width / 2
+        across = (place.x_mm + middle * place.normal[0]) * right[0] + (place.y_mm + middle * place.normal[1]) * right[1]
+        half = claws.width_mm / 2
         view.area(
             np.array(
                 [(across - half, foot), (across + half, foot), (half / 2, foot - point), (-half / 2, foot - point)]
@@ -175,9 +175,9 @@ def hidden_in_band(view: View, model: SheetModel) -> None:
     band, finger, joinery = model.band, model.finger, model.joinery
     if band is None or finger is None or not model.sees_band:
         return
-    top = finger + band.thickness
+    top = finger + band.thickness_mm
     if joinery.hole is not None:
-        half, low = joinery.hole.diameter / 2, top - joinery.hole.depth
+        half, low = joinery.hole.diameter_mm / 2, top - joinery.hole.depth_mm
         view.line([(-half, top), (-half, low), (half, low), (half, top)], "hidden")
     if joinery.bored and model.gap is not None:
         for way in (-1.0, 1.0):
@@ -190,7 +190,7 @@ def band_from_above(view: View, model: SheetModel, half_length: float) -> None:
     if band is None or not model.sees_band:
         return
     reach = min(half_length, 0.999 * band.outside_radius)
-    start = 0.0 if split is None else split.start
+    start = 0.0 if split is None else split.start_mm
     along = np.linspace(start, max(reach, start + 0.5), 24)
     half = np.asarray(band.width_at(np.degrees(np.arcsin(np.minimum(along / band.outside_radius, 1.0))))) / 2
     for way in (-1.0, 1.0):
@@ -208,7 +208,7 @@ def _branch_from_above(view: View, model: SheetModel, way: float, side: float) -
     band, split = model.band, model.joinery.split
     if band is None or split is None:
         return
-    start, tip, across = split.line(band.width, way, side)
+    start, tip, across = split.line(band.width_mm, way, side)
     root = start + (start - tip) * 0.1
     view.area(np.array([root - across, tip - across, tip + across, root + across]), "metal")
     for edge in ((start - across, tip - across), (tip - across, tip + across), (start + across, tip + across)):

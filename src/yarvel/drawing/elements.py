@@ -47,8 +47,8 @@ def head_from_side(view: View, model: SheetModel, direction: Direction) -> None:
     stone(view, model, direction)
     along = direction.along
     for ring in head.rings:
-        reach = model.outline.inset(ring.inset) @ np.array(direction.right[:2])
-        bar = outlines.ring_silhouette(float(reach.min()), float(reach.max()), ring.z, ring.wire)
+        reach = model.outline.inset(ring.inset_mm) @ np.array(direction.right[:2])
+        bar = outlines.ring_silhouette(float(reach.min()), float(reach.max()), ring.z_mm, ring.wire_mm)
         view.area(_cut(bar, model, direction), "metal", "outline")
     for wall in head.walls:
         losses = model.outline.loss(along + 180), model.outline.loss(along)
@@ -96,14 +96,14 @@ def _claw(view: View, model: SheetModel, place: Place, direction: Direction) -> 
         view.area(_cut(seen, model, direction), "metal", "outline")
         view.line(_ridge(reach, vees, place, (right[0], right[1])), "outline")
         return
-    base = place.x * right[0] + place.y * right[1]
+    base = place.x_mm * right[0] + place.y_mm * right[1]
     along = place.normal[0] * right[0] + place.normal[1] * right[1]
     if claws is None:
         return
     if abs(along) > 0.9998:
         view.area(_cut(claws.profile * (np.sign(along), 1) + (base, 0), model, direction), "metal", "outline")
         return
-    seen = outlines.claw_silhouette(reach, claws.width, base, along)
+    seen = outlines.claw_silhouette(reach, claws.width_mm, base, along)
     view.area(_cut(seen, model, direction), "metal", "outline")
 
 
@@ -125,21 +125,23 @@ def head_from_above(view: View, model: SheetModel) -> None:
     head, outline = model.head, model.outline
     upper = head.rings[:1] if "head.ring_hidden_by" in model.plan.figures else ()
     for ring in upper:
-        if ring.inset < ring.wire / 2:
-            view.area(outline.inset(ring.inset - ring.wire / 2), "metal", "outline")
+        if ring.inset_mm < ring.wire_mm / 2:
+            view.area(outline.inset(ring.inset_mm - ring.wire_mm / 2), "metal", "outline")
     for wall in head.walls:
         view.area(outline.inset(-float(wall.profile[:, 0].max())), "metal", "outline")
         if not model.sees_stone:
-            view.area(outline.inset(head.opening_inset), "paper", "outline")
+            view.area(outline.inset(head.opening_inset_mm), "paper", "outline")
     stone(view, model, ABOVE)
     for ring in upper:
-        view.line(_closed(outline.inset(ring.inset - ring.wire / 2)), "hidden")
+        view.line(_closed(outline.inset(ring.inset_mm - ring.wire_mm / 2)), "hidden")
     for wall in head.walls if not head.places else ():
         _rim(view, wall.profile, model)
     if head.claws is not None:
         for place in head.claws.places:
             view.area(
-                outlines.claw_from_above(place, head.claws.tip_cover, model.out, head.claws.width), "metal", "outline"
+                outlines.claw_from_above(place, head.claws.tip_cover_mm, model.out, head.claws.width_mm),
+                "metal",
+                "outline",
             )
     if head.vees is not None:
         cover = -float(head.vees.profile[:, 0].min())
@@ -153,11 +155,14 @@ def holding_from_above(view: View, model: SheetModel) -> None:
     places = model.head.places
     if "head.open_stretch" not in model.plan.figures or not places or not model.sees_stone:
         return
-    reach = 0.16 * float(model.plan.stone.width)
+    reach = 0.16 * float(model.plan.stone.width_mm)
     for place in places:
         x, y = place.normal
         view.line(
-            [(place.x - 0.35 * reach * x, place.y - 0.35 * reach * y), (place.x - reach * x, place.y - reach * y)],
+            [
+                (place.x_mm - 0.35 * reach * x, place.y_mm - 0.35 * reach * y),
+                (place.x_mm - reach * x, place.y_mm - reach * y),
+            ],
             "seat-line",
         )
     run = longest_stretch(model.outline, places)
@@ -171,7 +176,7 @@ def _tip_cover(profile: Points, most: float) -> float:
 
 
 def _rim(view: View, profile: Points, model: SheetModel) -> None:
-    above = profile[profile[:, 1] > float(model.plan.stone.girdle)]
+    above = profile[profile[:, 1] > float(model.plan.stone.girdle_mm)]
     inner = model.outline.inset(-float(above[:, 0].min()))
     outer = model.outline.inset(-float(profile[:, 0].max()))
     view.area(np.vstack([outer, outer[:1], inner[:1], inner[::-1]]), "metal")
@@ -203,7 +208,7 @@ def section(view: View, model: SheetModel, left: float) -> None:
     """Half-section through a claw or the wall: cut metal hatched, the stone cut but not hatched, the axis."""
     place, edge, wider = model.section_place, model.section_edge, model.section_stretch
     along = float(np.cos(np.radians(model.section_deg)))
-    off = 0.0 if place is None else place.y * place.normal[0] - place.x * place.normal[1]
+    off = 0.0 if place is None else place.y_mm * place.normal[0] - place.x_mm * place.normal[1]
     for outline in (
         ()
         if not model.sees_stone
@@ -213,7 +218,7 @@ def section(view: View, model: SheetModel, left: float) -> None:
         if len(clipped) > 2:
             view.area(clipped, "stone-cut", "stone-edge")
     for ring in model.head.rings:
-        wire = outlines.circle(ring.wire / 2, 32) + (edge - ring.inset * wider, ring.z)
+        wire = outlines.circle(ring.wire_mm / 2, 32) + (edge - ring.inset_mm * wider, ring.z_mm)
         cut = _below_pavilion(wire, model)
         if len(cut) > 2:
             view.area(above_finger(cut, model, along), "metal-cut", "cut", "cross")

@@ -33,18 +33,18 @@ def _place(model: SheetModel, about: str, front: View, section: View, plan: View
     edge, head = model.section_edge, model.head
     rings = head.rings
     if about == "upper-ring" and len(rings) > 1:
-        return section.at(edge - rings[0].inset * model.section_stretch, rings[0].z)
+        return section.at(edge - rings[0].inset_mm * model.section_stretch, rings[0].z_mm)
     if about in ("band", "gap") and model.band is not None:
         half = model.gap[1] / 2 if model.gap is not None else 0.0
-        return front.at(half, band_top(model) - model.band.thickness * 0.4)
+        return front.at(half, band_top(model) - model.band.thickness_mm * 0.4)
     spots = {
         "notch": section.at(edge, 0.0),
-        "claw": section.at(edge + model.out, -head.height * 0.4),
+        "claw": section.at(edge + model.out, -head.height_mm * 0.4),
         "tip": section.at(edge * 0.86, model.table_z * 0.9),
         "culet": front.at(0.0, model.culet_z),
         "stone": front.at(0.0, model.table_z * 0.6),
         "plan": plan.at(0.0, 0.0),
-        "joints": front.at(0.0, -head.height),
+        "joints": front.at(0.0, -head.height_mm),
     }
     return spots.get(about)
 

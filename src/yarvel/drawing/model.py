@@ -88,27 +88,31 @@ class SheetModel:
         figures = self.plan.figures
         if "bail.height" not in figures:
             return None
-        return figures["bail.inside"].value, figures["bail.wire"].value, figures["bail.height"].value - self.head.height
+        return (
+            figures["bail.inside"].value,
+            figures["bail.wire"].value,
+            figures["bail.height"].value - self.head.height_mm,
+        )
 
     @property
     def plan_half(self) -> float:
         """Farthest reach along the finger in the plan view, the band's included."""
-        return max(self.half_y, 0.0 if self.band is None else self.band.width / 2)
+        return max(self.half_y, 0.0 if self.band is None else self.band.width_mm / 2)
 
     @property
     def table_z(self) -> float:
         """Height of the table."""
-        return float(self.plan.stone.girdle) + float(self.plan.stone.crown_height)
+        return float(self.plan.stone.girdle_mm) + float(self.plan.stone.crown_height_mm)
 
     @property
     def culet_z(self) -> float:
         """Height of the culet."""
-        return -float(self.plan.stone.pavilion_depth)
+        return -float(self.plan.stone.pavilion_depth_mm)
 
     @property
     def lowest(self) -> float:
         """Lowest point of head, stone and finger's top."""
-        points = [-self.head.height, self.culet_z]
+        points = [-self.head.height_mm, self.culet_z]
         return min(points if self.finger is None else [*points, self.finger])
 
     @cached_property
@@ -128,7 +132,7 @@ class SheetModel:
         place = self.section_place
         if place is None:
             return self.edge(0.0)
-        return place.x * place.normal[0] + place.y * place.normal[1]
+        return place.x_mm * place.normal[0] + place.y_mm * place.normal[1]
 
     @property
     def section_stretch(self) -> float:
@@ -171,7 +175,7 @@ def sheet_model(plan: Plan) -> SheetModel:
     top = max(float(profile[:, 1].max()) for profile in head.profiles)
     above = plan.figures.get("seat.plane_above_finger")
     gap = None if plan.joinery is None else plan.joinery.gap
-    top = max(top, float(plan.stone.girdle) + float(plan.stone.crown_height))
+    top = max(top, float(plan.stone.girdle_mm) + float(plan.stone.crown_height_mm))
     if above is not None and "shank.band_at_gap" in plan.figures:
         top = max(top, plan["shank.band_at_gap"] - above.value)
     if above is not None:
@@ -195,5 +199,5 @@ def band_top(model: SheetModel) -> float:
     if model.gap is not None:
         return model.finger + model.plan["shank.band_at_gap"]
     if model.joinery.flat:
-        return -model.head.height
-    return model.finger + model.band.thickness
+        return -model.head.height_mm
+    return model.finger + model.band.thickness_mm

@@ -26,11 +26,11 @@ def claw_numbers(view: View, model: SheetModel, lines: list[float]) -> None:
         if model.hanging_ring is not None and place.normal[1] > 0.9 and abs(x - view.at(0, 0)[0]) < half + 1.5:
             continue
         if model.band is not None and abs(x - view.at(0, 0)[0]) > half:
-            y = _off_band_edges(view, model.band.width / 2, y, rise)
+            y = _off_band_edges(view, model.band.width_mm / 2, y, rise)
         if (
             model.band is not None
             and "shoulder.first" in model.plan.figures
-            and _in_band(view, model.band.width / 2, y, rise)
+            and _in_band(view, model.band.width_mm / 2, y, rise)
         ):
             continue
         if y + rise > view.at(0, 0)[1] - 0.3:
@@ -49,11 +49,11 @@ def _outside(view: View, model: SheetModel, place: Place, half: float, rise: flo
     """Middle of a label just outside its claw, beside the centre line rather than on it."""
     cos, sin = place.normal
     out = model.out / float(np.cos(np.radians(place.spread_deg)))
-    x, y = view.at(place.x + out * cos, place.y + out * sin)
+    x, y = view.at(place.x_mm + out * cos, place.y_mm + out * sin)
     x, y = x + (1.2 + half) * cos, y - (1.2 + rise) * sin
     middle = view.at(0, 0)[0]
-    if abs(place.x) > 0.02 * model.half_x and abs(x - middle) < half + _CLEAR:
-        x = middle + float(np.sign(place.x)) * (half + _CLEAR)
+    if abs(place.x_mm) > 0.02 * model.half_x and abs(x - middle) < half + _CLEAR:
+        x = middle + float(np.sign(place.x_mm)) * (half + _CLEAR)
     return x, y
 
 

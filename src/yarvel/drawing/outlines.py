@@ -103,7 +103,7 @@ def claw_from_above(place: Place, cover: float, out: float, width: float) -> Poi
     nose = _HALF_CIRCLE * (end, half)
     tongue = np.vstack([nose + (out - end, 0), -nose * (0.8, 1) + (-cover + end * 0.8, 0)])
     x, y = place.normal
-    laid: Points = tongue @ np.array([[x, y], [-y, x]]) + (place.x, place.y)
+    laid: Points = tongue @ np.array([[x, y], [-y, x]]) + (place.x_mm, place.y_mm)
     return laid
 
 

@@ -117,18 +117,18 @@ def _title(drawing: Drawing, at: tuple[float, float], text: str) -> None:
 
 def _reach(band: Band) -> float:
     """Widest reach of the band from the finger's axis."""
-    return band.inside_radius + max(band.thickness, float(band.thickness_at(180.0)))
+    return band.inside_radius + max(band.thickness_mm, float(band.thickness_at(180.0)))
 
 
 def _half_side(model: SheetModel) -> float:
     band = model.band
-    return model.half_y if band is None else max(model.half_y, band.width / 2, float(band.width_at(180.0)) / 2)
+    return model.half_y if band is None else max(model.half_y, band.width_mm / 2, float(band.width_at(180.0)) / 2)
 
 
 def _bottom(model: SheetModel) -> float:
     if model.band is None or model.finger is None:
         raise ValueError("this plan has no band")
-    return model.finger - model.band.inside_diameter - float(model.band.thickness_at(180.0))
+    return model.finger - model.band.inside_diameter_mm - float(model.band.thickness_at(180.0))
 
 
 def _levels(model: SheetModel) -> list[Level]:
@@ -138,7 +138,7 @@ def _levels(model: SheetModel) -> list[Level]:
     side = -band.outside_radius * 0.3
     return [
         Level(
-            -float(model.plan.stone.table) * model.edge(180.0),
+            -float(model.plan.stone.table_share) * model.edge(180.0),
             model.table_z,
             f"table {figures['seat.table_above_finger'].text(unit=False)}",
             "seat.table_above_finger",
@@ -207,7 +207,7 @@ def _placed(
 def _section_low(model: SheetModel) -> float:
     """The section is drawn down to the finger's axis."""
     if model.band is None or model.finger is None:
-        return -model.head.height
+        return -model.head.height_mm
     return model.finger - model.band.inside_radius
 
 
@@ -247,7 +247,7 @@ def ring_outlines(model: SheetModel, middle: bool = False) -> tuple[Points, Poin
     sawn = (2 * joinery.marks[0], 2 * joinery.marks[1])
     gap = None if joinery.bored or joinery.gap is None else joinery.gap if middle else sawn
     if joinery.split is not None:
-        gap = (2 * joinery.split.tip_out, 2 * joinery.split.tip_out)
+        gap = (2 * joinery.split.tip_out_mm, 2 * joinery.split.tip_out_mm)
     inner_from = 0.0 if gap is None else float(np.arcsin(min(gap[0] / 2 / band.inside_radius, 0.99)))
     outer_from = 0.0 if gap is None else float(np.arcsin(min(gap[1] / 2 / band.outside_radius, 0.99)))
     outer_turn, inner_turn = (np.linspace(start, 2 * np.pi - start, 181) for start in (outer_from, inner_from))
@@ -256,7 +256,7 @@ def ring_outlines(model: SheetModel, middle: bool = False) -> tuple[Points, Poin
     outer = np.column_stack([radius * np.sin(outer_turn), radius * np.cos(outer_turn)]) + centre
     inner = band.inside_radius * np.column_stack([np.sin(inner_turn), np.cos(inner_turn)]) + centre
     if joinery.flat:
-        outer = np.column_stack([outer[:, 0], np.minimum(outer[:, 1], -model.head.height)])
+        outer = np.column_stack([outer[:, 0], np.minimum(outer[:, 1], -model.head.height_mm)])
     return outer, inner
 
 
@@ -315,7 +315,7 @@ def _band_side(view: View, model: SheetModel) -> None:
     edge = np.column_stack([half, height])
     silhouette = np.vstack([edge, (edge * (-1, 1))[::-1]])
     view.area(silhouette, "metal", "outline")
-    for level, turned in ((finger, 0.0), (finger - band.inside_diameter, 180.0)):
+    for level, turned in ((finger, 0.0), (finger - band.inside_diameter_mm, 180.0)):
         wide = float(band.width_at(turned)) / 2
         view.line([(-wide, level), (wide, level)], "hidden")
 
@@ -325,7 +325,7 @@ def _side_dimensions(view: View, model: SheetModel, place: _Place, top: float) -
     if band is None or model.finger is None:
         return
     figures = plan.figures
-    lower = model.finger - band.inside_diameter
+    lower = model.finger - band.inside_diameter_mm
     back = "shank.back_thickness" if "shank.back_thickness" in figures else "shank.thickness"
     heights = [
         (model.finger, model.table_z, figures["seat.table_above_finger"].text(unit=False), "seat.table_above_finger"),
@@ -342,7 +342,7 @@ def _side_dimensions(view: View, model: SheetModel, place: _Place, top: float) -
         downward=True,
     )
     if band.tapers:
-        half = band.width / 2
+        half = band.width_mm / 2
         lanes(
             view,
             [Width(-half, half, model.top, figures["shank.width"].text(unit=False), "shank.width")],
@@ -396,16 +396,16 @@ def _hole(view: View, model: SheetModel) -> None:
     hole, band, finger = model.joinery.hole, model.band, model.finger
     if hole is None or band is None or finger is None:
         return
-    half, top = hole.diameter / 2, finger + band.thickness
-    low = top - hole.depth
+    half, top = hole.diameter_mm / 2, finger + band.thickness_mm
+    low = top - hole.depth_mm
     filled = np.array([(-half, low), (half, low), (half, top + 0.05), (-half, top + 0.05)])
     if model.joinery.peg is not None:
         ring = model.head.rings[-1] if model.head.rings else None
-        floor = -model.head.height + (1.1 * ring.wire if ring is not None else 0.0)
+        floor = -model.head.height_mm + (1.1 * ring.wire_mm if ring is not None else 0.0)
         view.area(np.array([(-half, low), (half, low), (half, floor), (-half, floor)]), "metal-cut", "cut", "cross")
         if ring is not None:
-            reach = model.edge(0.0) - ring.inset
-            thick = 0.6 * ring.wire
+            reach = model.edge(0.0) - ring.inset_mm
+            thick = 0.6 * ring.wire_mm
             view.area(
                 np.array([(-reach, floor - thick), (reach, floor - thick), (reach, floor), (-reach, floor)]),
                 "metal-cut",
@@ -422,13 +422,13 @@ def _head_cut(view: View, model: SheetModel, way: float) -> None:
     edge = model.edge(0.0 if way > 0 else 180.0)
     for ring in model.head.rings:
         turn = np.linspace(0, 2 * np.pi, 33)[:-1]
-        wire = np.column_stack([np.cos(turn), np.sin(turn)]) * ring.wire / 2 + (edge - ring.inset, ring.z)
+        wire = np.column_stack([np.cos(turn), np.sin(turn)]) * ring.wire_mm / 2 + (edge - ring.inset_mm, ring.z_mm)
         view.area(above_finger(wire * (way, 1), model), "metal-cut", "cut", "cross")
     for wall in model.head.walls:
         view.area(above_finger((wall.profile + (edge, 0)) * (way, 1), model), "metal-cut", "cut", "cross")
     for part in (model.head.claws, model.head.vees):
         for place in () if part is None else part.places:
-            if place.x * way > 0 and abs(place.y) < 0.05 and part is not None:
+            if place.x_mm * way > 0 and abs(place.y_mm) < 0.05 and part is not None:
                 stretched = 1 / float(np.cos(np.radians(place.spread_deg)))
                 cut = (part.profile * (stretched, 1) + (edge, 0)) * (way, 1)
                 view.area(above_finger(cut, model), "metal-cut", "cut", "cross")
@@ -437,7 +437,7 @@ def _head_cut(view: View, model: SheetModel, way: float) -> None:
 def _claws_behind(view: View, model: SheetModel) -> None:
     """Claws behind the cut, plain."""
     head = model.head
-    behind = tuple(place for place in head.places if place.y > 0.05)
+    behind = tuple(place for place in head.places if place.y_mm > 0.05)
     for name in ("claws", "vees"):
         part = getattr(head, name)
         if part is None:

@@ -180,7 +180,7 @@ def _content(model: SheetModel) -> Content:
     bottom: list[Width] = []
     if model.gap is not None:
         gaps = [
-            ("shank.gap_inside", model.gap[0] / 2, -model.head.height),
+            ("shank.gap_inside", model.gap[0] / 2, -model.head.height_mm),
             ("shank.gap_outside", model.gap[1] / 2, band_top(model)),
         ]
         straight = abs(model.gap[1] - model.gap[0]) < 0.005
@@ -188,13 +188,17 @@ def _content(model: SheetModel) -> Content:
             bottom.append(Width(-half, half, v, figures[key].text(unit=False), key))
     elif model.band is not None:
         half, key = _foot_half(model), model.head.foot_key
-        bottom.append(Width(-half, half, -model.head.height, figures[key].text(unit=False), key))
+        bottom.append(Width(-half, half, -model.head.height_mm, figures[key].text(unit=False), key))
     side = (
         []
         if model.band is None
         else [
             Width(
-                -model.band.width / 2, model.band.width / 2, 0.0, figures["shank.width"].text(unit=False), "shank.width"
+                -model.band.width_mm / 2,
+                model.band.width_mm / 2,
+                0.0,
+                figures["shank.width"].text(unit=False),
+                "shank.width",
             )
         ]
     )
@@ -202,9 +206,14 @@ def _content(model: SheetModel) -> Content:
     return Content(
         _levels(model),
         [
-            (float(stone.girdle), model.table_z, figures["stone.crown_height"].text(unit=False), "stone.crown_height"),
-            (0.0, float(stone.girdle), figures["stone.girdle"].text(unit=False), "stone.girdle"),
-            *(chain_of if float(stone.pavilion_depth) > 0.005 else []),
+            (
+                float(stone.girdle_mm),
+                model.table_z,
+                figures["stone.crown_height"].text(unit=False),
+                "stone.crown_height",
+            ),
+            (0.0, float(stone.girdle_mm), figures["stone.girdle"].text(unit=False), "stone.girdle"),
+            *(chain_of if float(stone.pavilion_depth_mm) > 0.005 else []),
         ],
         _stone_widths(model, 0.0),
         _stone_widths(model, -90.0) if not model.cut.is_round else [],
@@ -226,7 +235,7 @@ def _stone_widths(model: SheetModel, along: float) -> list[Width]:
         Width(
             -model.edge(along + 180),
             model.edge(along),
-            float(model.plan.stone.girdle),
+            float(model.plan.stone.girdle_mm),
             f"{sign}{figures[key].text(unit=False)}",
             key,
         )
@@ -276,16 +285,20 @@ def _levels(model: SheetModel) -> list[Level]:
 
     seat = "seat.plane_above_finger" if model.finger is not None else "head.height"
     found = [
-        level(-float(model.plan.stone.table) * model.edge(180.0), model.table_z, "table", f"seat.table_above_{base}"),
+        level(
+            -float(model.plan.stone.table_share) * model.edge(180.0), model.table_z, "table", f"seat.table_above_{base}"
+        ),
         level(-outer, 0.0, "seat", seat),
     ]
-    if float(model.plan.stone.pavilion_depth) > 0.005:
+    if float(model.plan.stone.pavilion_depth_mm) > 0.005:
         found.append(level(0.0, model.culet_z, "base" if model.cut.domed else "culet", f"seat.culet_above_{base}"))
     if f"seat.ring_above_{base}" in figures:
         ring = model.head.rings[0]
-        found.append(level(ring.inset - model.edge(180.0), ring.z + ring.wire / 2, "ring", f"seat.ring_above_{base}"))
+        found.append(
+            level(ring.inset_mm - model.edge(180.0), ring.z_mm + ring.wire_mm / 2, "ring", f"seat.ring_above_{base}")
+        )
     if model.finger is None:
-        found.append(Level(-outer * 0.6, -model.head.height, "foot 0.00"))
+        found.append(Level(-outer * 0.6, -model.head.height_mm, "foot 0.00"))
         return found
     found.append(Level(0.0, model.finger, "finger 0.00"))
     band = "shank.thickness"
@@ -299,7 +312,7 @@ def _levels(model: SheetModel) -> list[Level]:
 
 def _notes(model: SheetModel) -> list[Note]:
     figures, stone = model.plan.figures, model.plan.stone
-    edge, wider, girdle = model.section_edge, model.section_stretch, float(stone.girdle)
+    edge, wider, girdle = model.section_edge, model.section_stretch, float(stone.girdle_mm)
 
     def note(u: float, v: float, key: str, word: str) -> Note:
         return Note(edge + u * wider, v, f"{figures[key].text(unit=False)} {word}", key)
@@ -320,8 +333,8 @@ def _notes(model: SheetModel) -> list[Note]:
             (0.85, "collet.height", "collet"),
         ):
             if key in figures:
-                deep = -model.head.height * share
-                found.append(note(-model.head.opening_inset + lean * deep + wall * 0.5, deep, key, word))
+                deep = -model.head.height_mm * share
+                found.append(note(-model.head.opening_inset_mm + lean * deep + wall * 0.5, deep, key, word))
     found += _claw_notes(model, note, lean)
     return found
 
@@ -344,14 +357,16 @@ def _claw_notes(model: SheetModel, note: Callable[[float, float, str, str], Note
         tip = claws.profile[claws.profile[:, 1].argmax()]
         found.append(note(float(tip[0]), float(tip[1]) - 0.1, "head.tip_cover", "tip"))
     if (claw := model.plan.claw_mm) is not None:
-        deep = -model.head.height * 0.62
-        found.append(note(claw * 0.65 - model.head.opening_inset + lean * deep, deep, "head.claw", "claw"))
+        deep = -model.head.height_mm * 0.62
+        found.append(note(claw * 0.65 - model.head.opening_inset_mm + lean * deep, deep, "head.claw", "claw"))
     for ring, key in zip(model.head.rings, ("head.upper_ring_outer", "head.lower_ring_outer"), strict=False):
         if key in figures:
-            found.append(note(ring.wire * 0.2 - ring.inset, ring.z, key, "ring"))
+            found.append(note(ring.wire_mm * 0.2 - ring.inset_mm, ring.z_mm, key, "ring"))
     if "head.countersink" in figures and figures["head.countersink"].value >= 0.005:
         upper = model.head.rings[0]
-        found.append(note(-upper.inset - upper.wire * 0.3, upper.z + upper.wire * 0.36, "head.countersink", "sink"))
+        found.append(
+            note(-upper.inset_mm - upper.wire_mm * 0.3, upper.z_mm + upper.wire_mm * 0.36, "head.countersink", "sink")
+        )
     return found
 
 
@@ -377,7 +392,7 @@ def _placement(
     bottom = model.lowest - (drop + 0.6 if model.band is not None else 0.0)
     ladder_width, chain_width, note_width = content.label_widths
     column = ladder_width + _MARGIN
-    side_half = max(model.half_y, 0 if model.band is None else model.band.width / 2)
+    side_half = max(model.half_y, 0 if model.band is None else model.band.width_mm / 2)
     left, right = section_left(model), model.section_edge + model.out * model.section_stretch
     outside = _outside(content, scale)
     beside = model.above_head * scale
@@ -393,7 +408,7 @@ def _placement(
     upper_lanes = max(len(content.front_bottom), len(content.side_bottom)) * LANE + 2
     lower = max(
         (2 * model.plan_half + model.above_head) * scale + 2 * _CLOCK + len(content.plan_bottom) * LANE + 2,
-        (model.top + model.head.height) * scale + 4,
+        (model.top + model.head.height_mm) * scale + 4,
         len(content.notes) * PITCH,
     )
     need_y = _MARGIN + _TITLE + LANE + upper + upper_lanes + _TITLE + lower
@@ -443,7 +458,7 @@ def _half_of_fit(model: SheetModel) -> float:
     if model.gap is not None:
         return model.gap[1] / 2
     if model.joinery.split is not None:
-        return model.joinery.split.start + 0.8
+        return model.joinery.split.start_mm + 0.8
     return _foot_half(model) if model.band is not None else 0.0
 
 
@@ -511,7 +526,7 @@ def _section(drawing: Drawing, model: SheetModel, content: Content, placed: Plac
         return
     _title(drawing, view.at(left, 0)[0], placed.lower_row[0] - 2.5, section_title(model))
     elements.section(view, model, left)
-    view.line([(0, model.top + 0.4), (0, min(-model.head.height, model.culet_z) - 0.3)], "centre")
+    view.line([(0, model.top + 0.4), (0, min(-model.head.height_mm, model.culet_z) - 0.3)], "centre")
     view.line([(left, 0), (model.section_edge, 0)], "seat-line")
     notes(view, content.notes, placed.note_column, placed.lower_row[0] + 2, placed.lower_row[1] + 2)
 
@@ -535,12 +550,12 @@ def _grips(drawing: Drawing, model: SheetModel, placed: Placement) -> None:
     section = View(drawing, placed.section, placed.scale)
     if not model.plan.facts.along_band or model.cut.is_round:
         opening = model.plan["head.inner_opening"]
-        at = model.section_edge - model.head.opening_inset * model.section_stretch
+        at = model.section_edge - model.head.opening_inset_mm * model.section_stretch
         drawing.grips.append(
             Grip(
                 "opening",
                 "Opening between the claws" if model.head.places else "Bore of the tube",
-                section.at(at, -model.head.height - 0.25),
+                section.at(at, -model.head.height_mm - 0.25),
                 "x",
                 opening,
                 2 / placed.scale,
@@ -550,7 +565,7 @@ def _grips(drawing: Drawing, model: SheetModel, placed: Placement) -> None:
         above, out = View(drawing, placed.plan, placed.scale), model.out * 0.35
         for number, claw in enumerate(model.head.places):
             if claw.kind != POINT:
-                on_claw = above.at(claw.x + out * claw.normal[0], claw.y + out * claw.normal[1])
+                on_claw = above.at(claw.x_mm + out * claw.normal[0], claw.y_mm + out * claw.normal[1])
                 drawing.grips.append(
                     Grip(
                         f"claw-{number}",

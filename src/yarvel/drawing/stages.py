@@ -110,7 +110,9 @@ def tops_mm(model: SheetModel) -> float:
 def _claws(claws: Claws | None, seen: Seen, top: float) -> Claws | None:
     if claws is None:
         return None
-    return replace(claws, profile=_upright(claws, seen, top), tip_cover=claws.tip_cover if seen.tips == CLOSED else 0.0)
+    return replace(
+        claws, profile=_upright(claws, seen, top), tip_cover_mm=claws.tip_cover_mm if seen.tips == CLOSED else 0.0
+    )
 
 
 def _upright(part: Claws | Vees | Wall, seen: Seen, top: float) -> Polygon:

@@ -60,30 +60,32 @@ def _spots(room: str) -> dict[str, Find]:
         "D": lambda m: _across(m.edge(0.0), m.table_z * 0.25),
         "W": lambda m: _across(m.edge(0.0), m.table_z * 0.25),
         "L": lambda m: _across(m.edge(0.0), m.table_z * 0.25) if m.plan.facts.along_band else None,
-        "h_c": lambda m: _up(m.edge(0.0) * 0.35, float(m.plan.stone.girdle), m.table_z),
-        "g": lambda m: _up(m.edge(0.0) * 0.97, 0.0, float(m.plan.stone.girdle)),
+        "h_c": lambda m: _up(m.edge(0.0) * 0.35, float(m.plan.stone.girdle_mm), m.table_z),
+        "g": lambda m: _up(m.edge(0.0) * 0.97, 0.0, float(m.plan.stone.girdle_mm)),
         "h_p": lambda m: _up(0.0, m.culet_z, 0.0),
         "d": lambda m: _up(0.0, m.culet_z, m.table_z),
-        "H": lambda m: _up(-m.edge(0.0) * 0.55, -m.head.height, 0.0),
+        "H": lambda m: _up(-m.edge(0.0) * 0.55, -m.head.height_mm, 0.0),
         "w": lambda m: _claw(m, -depth(m), claw(m) - depth(m), 0.0),
         "s": lambda m: _claw(m, -depth(m), 0.0, 0.0),
-        "o": lambda m: _across(m.edge(0.0) - depth(m), -0.12 * m.head.height),
+        "o": lambda m: _across(m.edge(0.0) - depth(m), -0.12 * m.head.height_mm),
         "c": lambda m: _claw(m, -_figure(m, "head.tip_cover"), 0.0, m.table_z * 0.8),
         "z_o": lambda m: _up(m.edge(0.0) * 0.6, -_figure(m, "head.ring_drop"), 0.0),
-        "b_f": lambda m: _across(_figure(m, m.head.foot_key) / 2, -m.head.height),
+        "b_f": lambda m: _across(_figure(m, m.head.foot_key) / 2, -m.head.height_mm),
         "b_o": lambda m: _across(_figure(m, "shank.gap_outside") / 2, band_top(m)) if m.gap else None,
-        "b": lambda m: _across(_figure(m, m.head.foot_key) / 2, -m.head.height),
-        "d_f": lambda m: _across(_figure(m, "collet.foot_diameter") / 2, -m.head.height),
+        "b": lambda m: _across(_figure(m, m.head.foot_key) / 2, -m.head.height_mm),
+        "d_f": lambda m: _across(_figure(m, "collet.foot_diameter") / 2, -m.head.height_mm),
         "d_o": lambda m: _across(_figure(m, "head.tube_outer") / 2, 0.0),
         "P": lambda m: _band(m, lambda n: _up(-n.edge(0.0) * 0.8, n.finger or 0.0, 0.0)),
-        "s_f": lambda m: _band(m, lambda n: _up(0.0, -n.head.height, n.finger or 0.0)),
-        "σ": lambda m: Spot((m.outer(0.0) * 0.9, -0.7 * m.head.height), (m.outer(0.0) * 0.9, -0.7 * m.head.height)),
+        "s_f": lambda m: _band(m, lambda n: _up(0.0, -n.head.height_mm, n.finger or 0.0)),
+        "σ": lambda m: Spot(
+            (m.outer(0.0) * 0.9, -0.7 * m.head.height_mm), (m.outer(0.0) * 0.9, -0.7 * m.head.height_mm)
+        ),
         "r_i": lambda m: _band(m, lambda n: Spot((0.0, n.lowest - 0.2), (0.0, n.finger or 0.0))),
         "d_i": lambda m: _band(m, lambda n: Spot((0.0, n.lowest - 0.2), (0.0, n.finger or 0.0))),
         "R_o": lambda m: _band(m, lambda n: _up(n.edge(0.0) * 1.15, n.lowest - 0.2, band_top(n))),
     }
     if of_stone:
-        found["t"] = lambda m: _across(float(m.plan.stone.table) * m.edge(0.0), m.table_z)
+        found["t"] = lambda m: _across(float(m.plan.stone.table_share) * m.edge(0.0), m.table_z)
     else:
         found["t"] = lambda m: _band(m, lambda n: _up(n.half_x * 1.12, *_band_there(n)))
     return found

@@ -221,7 +221,7 @@ def _gap(plan: Plan) -> Template | None:
         ("outside", band.outside_radius, joinery.gap[1], joinery.marks[1], joinery.hollow[1]),
         ("inside", band.inside_radius, joinery.gap[0], joinery.marks[0], joinery.hollow[0]),
     )
-    wide = max(band.width, 4.0)
+    wide = max(band.width_mm, 4.0)
     half = max(gap / 2 for _, _, gap, _, _ in strips) + 16.0
     drawing = Drawing(2 * half + 2, 2 * (wide + 9.0))
     for line, (name, radius, gap, sawn, loop) in enumerate(strips):
@@ -258,16 +258,16 @@ def _split(plan: Plan) -> Template | None:
     if joinery is None or band is None or joinery.split is None:
         return None
     split = joinery.split
-    reach = split.start + 8.0
-    half = max(split.tip_side + split.branch, band.width / 2) + 1.0
+    reach = split.start_mm + 8.0
+    half = max(split.tip_side_mm + split.branch_mm, band.width_mm / 2) + 1.0
     drawing = Drawing(2 * reach, 2 * half + 4.0)
     view = View(drawing, (reach, half + 2.0), 1.0)
     for way in (-1.0, 1.0):
-        view.line([(way * reach, band.width / 2), (way * split.start, band.width / 2)], "fine")
-        view.line([(way * reach, -band.width / 2), (way * split.start, -band.width / 2)], "fine")
-        view.line([(way * split.start, 0), (way * split.tip_out, 0)], "hidden")
+        view.line([(way * reach, band.width_mm / 2), (way * split.start_mm, band.width_mm / 2)], "fine")
+        view.line([(way * reach, -band.width_mm / 2), (way * split.start_mm, -band.width_mm / 2)], "fine")
+        view.line([(way * split.start_mm, 0), (way * split.tip_out_mm, 0)], "hidden")
         for side in (-1.0, 1.0):
-            start, tip, across = split.line(band.width, way, side)
+            start, tip, across = split.line(band.width_mm, way, side)
             view.area(np.array([start - across, tip - across, tip + across, start + across]), "metal-cut", "fine")
     radius = plan.shape.outline.points[:, 0].max() + max(float(part[:, 0].max()) for part in plan.shape.profiles)
     view.area(_circle(float(radius)), "", "outline")
@@ -300,12 +300,14 @@ def _dividing(plan: Plan) -> Template | None:
     view.line([(-reach, 0), (reach, 0)], "centre")
     view.line([(0, -reach), (0, reach)], "centre")
     middle = out if claws is None else float(claws.profile[0, 0] + claws.profile[-1, 0]) / 2
-    spots = [np.array([place.x + middle * place.normal[0], place.y + middle * place.normal[1]]) for place in places]
+    spots = [
+        np.array([place.x_mm + middle * place.normal[0], place.y_mm + middle * place.normal[1]]) for place in places
+    ]
     for place, spot in zip(places, spots, strict=True):
         end = spot * (1 + 3.0 / float(np.hypot(*spot)))
         view.line([(0.0, 0.0), (float(end[0]), float(end[1]))], "dimension")
         if claws is not None and place in claws.places:
-            view.area(_circle(claws.width / 2, 32) + spot, "", "outline")
+            view.area(_circle(claws.width_mm / 2, 32) + spot, "", "outline")
     chords = [float(np.hypot(*(after - spot))) for spot, after in zip(spots, [*spots[1:], spots[0]], strict=True)]
     names = numbers(places)
     for line, (place, chord) in enumerate(zip(places, chords, strict=True)):

@@ -59,10 +59,10 @@ def stock_line(lot: Lot) -> dict[str, Any]:
         "from": lot.source,
         "form": lot.form,
         "count": lot.count,
-        "length_mm": lot.length or None,
-        "across_mm": lot.across or None,
-        "down_mm": lot.down or None,
-        "wall_mm": lot.wall or None,
+        "length_mm": lot.length_mm or None,
+        "across_mm": lot.across_mm or None,
+        "down_mm": lot.down_mm or None,
+        "wall_mm": lot.wall_mm or None,
         "mass_g": lot.grams,
     }
 

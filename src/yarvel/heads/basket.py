@@ -168,14 +168,14 @@ def metal_volume_mm3(
 def foot_reach(places: tuple[Place, ...]) -> tuple[float, float]:
     """How far from the middle the outermost contact lies along the band, and how far its normal leans that way. The gap
     is marked from the middle to both sides, so the farther side counts."""
-    outer = max(places, key=lambda place: (round(abs(place.x), 6), abs(place.normal[0])))
-    return abs(outer.x), abs(outer.normal[0])
+    outer = max(places, key=lambda place: (round(abs(place.x_mm), 6), abs(place.normal[0])))
+    return abs(outer.x_mm), abs(outer.normal[0])
 
 
 def least_apart_mm(places: tuple[Place, ...], outwards: float) -> float:
     """Least distance in mm between neighbouring claws' centres, ``outwards`` from the stone's edge."""
     centres = np.array(
-        [(place.x + outwards * place.normal[0], place.y + outwards * place.normal[1]) for place in places]
+        [(place.x_mm + outwards * place.normal[0], place.y_mm + outwards * place.normal[1]) for place in places]
     )
     return float(np.hypot(*(np.roll(centres, -1, axis=0) - centres).T).min())
 
@@ -255,7 +255,7 @@ class Basket:
         inwards = self.claw / 2 - self.seat - height * np.tan(np.radians(self.splay(height)))
         total: Number = 0.0
         for place in self.places:
-            x, y = self.facts.stretched(place.x, place.y)
+            x, y = self.facts.stretched(place.x_mm, place.y_mm)
             total = total + np.hypot(x + inwards * place.normal[0], y + inwards * place.normal[1])
         return total / len(self.places)
 
@@ -273,13 +273,18 @@ class Basket:
             ledger, self.facts, self.seat, height - self.lift, splay, self.ring, self.drop, rules.groove_share
         )
         cover = ledger.enter(
-            claws.tip_cover_mm, self.claw, rules.tip_cover_share, rules.tip_to_table_share, stone.table, stone.diameter
+            claws.tip_cover_mm,
+            self.claw,
+            rules.tip_cover_share,
+            rules.tip_to_table_share,
+            stone.table_share,
+            stone.diameter,
         )
         length = ledger.enter(
             claws.claw_length_mm,
             height,
             splay,
-            stone.girdle,
+            stone.girdle_mm,
             cover,
             self.facts.crown_angle,
             rules.bend_allowance_mm,
@@ -326,7 +331,7 @@ def begin_basket(
     places = places_of(choice, facts) if places is None else places
     claw = choice.claw_mm
     if claw is None:
-        claw = claws.usual_wire_mm(facts.nominal_diameter, len(places), rules, facts.narrowest)
+        claw = claws.usual_wire_mm(facts.nominal_diameter_mm, len(places), rules, facts.narrowest)
     ratio = rules.notch_target if choice.notch_ratio is None else choice.notch_ratio
     ring = choice.ring_mm if choice.ring_mm is not None else round(claw * rules.ring_wire_share * 20) / 20
     drop = _usual_drop(facts, rules, ratio * claw, ring) if choice.ring_drop_mm is None else choice.ring_drop_mm
@@ -345,8 +350,8 @@ def begin_basket(
     opening = ledger.enter(notches.claw_opening_mm, stone.diameter, ratio, claw)
     ledger.enter(notches.outer_over_claws_mm, stone.diameter, ratio, claw)
     if not facts.cut.is_round:
-        ledger.enter(opening_long_mm, stone.length, ratio, claw)
-        ledger.enter(outer_long_mm, stone.length, ratio, claw)
+        ledger.enter(opening_long_mm, stone.length_mm, ratio, claw)
+        ledger.enter(outer_long_mm, stone.length_mm, ratio, claw)
     seat = ledger.enter(notches.claw_depth_mm, ratio, claw)
     ledger.enter(notches.notch_ratio, stone.diameter, opening, claw)
     ledger.enter(notches.first_cut_mm, rules.first_cut_ratio, claw)
@@ -438,7 +443,7 @@ _RINGS = (("upper", "upper ring", 3.0), ("lower", FOOT, 0.0))
 
 def _along_ring(places: tuple[Place, ...]) -> list[float]:
     """Way in mm along the stone's edge from the first claw to each, the shorter way round."""
-    points = [(place.x, place.y) for place in places]
+    points = [(place.x_mm, place.y_mm) for place in places]
     steps = [math.dist(here, there) for here, there in zip(points, [*points[1:], points[0]], strict=True)]
     ahead = [sum(steps[:number]) for number in range(len(steps))]
     return [min(way, sum(steps) - way) for way in ahead]

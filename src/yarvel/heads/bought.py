@@ -141,7 +141,12 @@ class Bought:
         ledger.enter(basket.splay_deg, rules.splay_deg, rules.foot_share, self.opening / 2 + self.claw / 2, sold)
         width = ledger.enter(basket.foot_width_mm, *self._foot(height))
         ledger.enter(
-            claws.tip_cover_mm, self.claw, rules.tip_cover_share, rules.tip_to_table_share, stone.table, stone.diameter
+            claws.tip_cover_mm,
+            self.claw,
+            rules.tip_cover_share,
+            rules.tip_to_table_share,
+            stone.table_share,
+            stone.diameter,
         )
         ledger.enter(claws.open_arc_deg, float(self.choice.claws))
         ledger.enter(claws.open_arc_one_lost_deg, float(self.choice.claws))
@@ -151,7 +156,7 @@ class Bought:
         volume = ledger.enter(
             metal_volume_mm3,
             float(self.choice.claws),
-            height + stone.girdle + self.claw,
+            height + stone.girdle_mm + self.claw,
             self.claw,
             width - self.claw,
             self.claw * rules.ring_wire_share,
@@ -161,7 +166,7 @@ class Bought:
 
 def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> Bought:
     """Opening as given or as its size makes it, and the notch that this stone takes in it."""
-    made_for = round(facts.nominal_diameter, 1) if choice.made_for_mm is None else choice.made_for_mm
+    made_for = round(facts.nominal_diameter_mm, 1) if choice.made_for_mm is None else choice.made_for_mm
     claw = claws.usual_wire_mm(made_for, choice.claws, rules) if choice.claw_mm is None else choice.claw_mm
     ledger.given("head.made_for", "Made for", "mm", made_for, ASSUMED if choice.made_for_mm is None else CHOSEN)
     ledger.given("head.claw", "Claw wire", "mm", claw, ASSUMED if choice.claw_mm is None else CHOSEN)
@@ -200,7 +205,7 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     low = -at["height"] + wire / 2
     radius = max(edge + inner + lean * low + wire * (rules.groove_share - 0.5), wire / 2)
     base = WireRing("base", edge - radius, low, wire)
-    made = Claws(places_of(choice, facts), profile, at["claw"], closing.cover)
+    made = Claws(places_of(choice, facts), profile, at["claw"], closing.cover_mm)
     return HeadShape(
         facts.outline, at["height"], -inner, made, (base,), (), "head.outer_over_claws", "head.width_at_foot"
     )

@@ -88,7 +88,7 @@ class CastClaws(Basket):
         for key in ("head.bridge", "head.u_piece_length"):  # nothing of a casting is bent from wire
             ledger.entries.pop(key, None)
         stone = self.facts.stone
-        ledger.enter(dome_radius_mm, stone.width, stone.crown_height, 1 - 2 * DOME_SHARE)
+        ledger.enter(dome_radius_mm, stone.width_mm, stone.crown_height_mm, 1 - 2 * DOME_SHARE)
         ledger.enter(least_bend_radius_mm, self.claw * self.rules.tip_thinned_share, alloy.elongation_annealed)
 
 

@@ -72,11 +72,11 @@ def sections(shape: HeadShape, height: float) -> list[Polygon]:
     circle = np.column_stack([np.cos(turn), np.sin(turn)])
     if shape.claws is not None:
         inner, outer = (float(side[0]) for side in reach_at(shape.claws.profile, level))
-        depth, half = (outer - inner) / 2, shape.claws.width / 2
+        depth, half = (outer - inner) / 2, shape.claws.width_mm / 2
         for place in shape.claws.places:
             normal = np.array(place.normal)
             side = np.array([-normal[1], normal[0]])
-            middle = np.array([place.x, place.y]) + normal * (inner + outer) / 2
+            middle = np.array([place.x_mm, place.y_mm]) + normal * (inner + outer) / 2
             found.append(middle + circle[:, :1] * depth * normal + circle[:, 1:] * half * side)
     if shape.vees is not None:
         inner, outer = (float(side[0]) for side in reach_at(shape.vees.profile, level))
@@ -87,5 +87,5 @@ def sections(shape: HeadShape, height: float) -> list[Polygon]:
         found.append(shape.outline.inset(-float(reach_at(wall.profile, level)[1][0])))
     if shape.rings:
         ring = shape.rings[-1]
-        found.append(shape.outline.inset(ring.inset - ring.wire / 2))
+        found.append(shape.outline.inset(ring.inset_mm - ring.wire_mm / 2))
     return found

@@ -47,7 +47,7 @@ def contacts(places: Sequence[Place], leg_mm: float) -> tuple[Vectors, Vectors, 
     points, normals, owners = [], [], []
     for owner, place in enumerate(places):
         if place.kind != POINT:
-            points.append((place.x, place.y))
+            points.append((place.x_mm, place.y_mm))
             normals.append(place.normal)
             owners.append(owner)
             continue
@@ -55,7 +55,7 @@ def contacts(places: Sequence[Place], leg_mm: float) -> tuple[Vectors, Vectors, 
             turn = np.radians(place.normal_deg + side * place.spread_deg)
             normal = (float(np.cos(turn)), float(np.sin(turn)))
             along = (-side * normal[1], side * normal[0])
-            points.append((place.x + along[0] * leg_mm / 2, place.y + along[1] * leg_mm / 2))
+            points.append((place.x_mm + along[0] * leg_mm / 2, place.y_mm + along[1] * leg_mm / 2))
             normals.append(normal)
             owners.append(owner)
     return np.array(points), np.array(normals), np.array(owners)

@@ -104,7 +104,7 @@ def _on(outline: Outline, edge: int, along: float) -> Place:
 def _places(choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> tuple[Place, ...]:
     claw = choice.claw_mm
     if claw is None:
-        claw = usual_wire_mm(facts.nominal_diameter, 2 * CORNERS, rules, facts.narrowest)
+        claw = usual_wire_mm(facts.nominal_diameter_mm, 2 * CORNERS, rules, facts.narrowest)
     return pairs(facts.outline, claw)
 
 
@@ -113,8 +113,8 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     made = begin_basket(ledger, choice, facts, rules, _places(choice, facts, rules))
     ledger.given("head.pairs", "Pairs of claws", "", float(CORNERS), CHOSEN, places=0)
     first, second = made.places[:2]
-    ledger.enter(corner_free_mm, float(np.hypot(first.x - second.x, first.y - second.y)), made.claw)
-    ledger.enter(gallery_skim_mm, facts.stone.corner, made.drop, facts.run)
+    ledger.enter(corner_free_mm, float(np.hypot(first.x_mm - second.x_mm, first.y_mm - second.y_mm)), made.claw)
+    ledger.enter(gallery_skim_mm, facts.stone.corner_mm, made.drop, facts.run)
     return made
 
 

@@ -25,8 +25,8 @@ class Place:
     ``spread_deg``: at a point, half the angle between the normals of its two sides; 0 for a claw.
     """
 
-    x: float
-    y: float
+    x_mm: float
+    y_mm: float
     normal_deg: float
     kind: str = CLAW
     spread_deg: float = 0.0
@@ -34,7 +34,7 @@ class Place:
     @property
     def azimuth_deg(self) -> float:
         """Azimuth of the contact seen from the culet, 0 … 360."""
-        return float(np.degrees(np.arctan2(self.y, self.x)) % 360)
+        return float(np.degrees(np.arctan2(self.y_mm, self.x_mm)) % 360)
 
     @property
     def normal(self) -> tuple[float, float]:

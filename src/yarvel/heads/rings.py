@@ -230,7 +230,7 @@ def losses(facts: StoneFacts) -> tuple[float, float]:
 def along_band(facts: StoneFacts) -> tuple[Number, float]:
     """The stone's size along the band, and the reach lost there per mm of inset at both ends together."""
     wide, long = losses(facts)
-    return (facts.stone.length, long) if facts.along_band else (facts.stone.width, wide)
+    return (facts.stone.length_mm, long) if facts.along_band else (facts.stone.width_mm, wide)
 
 
 def lower_inset_mm(seat: Number, height: Number, splay: Number, wire: Number, groove: float) -> Number:
@@ -255,11 +255,11 @@ def enter_rings(
     wide, long = losses(facts)
     upper = ledger.enter(ring_hidden_by_mm, seat, drop + wire / 2, wire, splay, groove)
     lower = ledger.enter(lower_ring_inset_mm, seat, height - wire / 2, wire, splay, groove)
-    ledger.enter(upper_ring_outer_mm, stone.width, wide, upper)
-    ledger.enter(lower_ring_outer_mm, stone.width, wide, lower)
+    ledger.enter(upper_ring_outer_mm, stone.width_mm, wide, upper)
+    ledger.enter(lower_ring_outer_mm, stone.width_mm, wide, lower)
     if not facts.cut.is_round:
-        ledger.enter(upper_ring_long_mm, stone.length, long, upper)
-        ledger.enter(lower_ring_long_mm, stone.length, long, lower)
+        ledger.enter(upper_ring_long_mm, stone.length_mm, long, upper)
+        ledger.enter(lower_ring_long_mm, stone.length_mm, long, lower)
     lost = [0.0 if facts.cut.is_round else lost_mm(facts, float(np.mean(inset)) + wire / 2) for inset in (upper, lower)]
     upper_length = ledger.enter(upper_ring_wire_length_mm, perimeter, turn, upper, wire, lost[0])
     lower_length = ledger.enter(lower_ring_wire_length_mm, perimeter, turn, lower, wire, lost[1])

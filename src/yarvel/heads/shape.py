@@ -17,24 +17,24 @@ Polygon = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class Claws:
-    """Round claws at their ``places``; ``profile`` in a claw's own plane, square to the stone's edge; ``width`` across;
-    ``tip_cover`` how far the tip reaches over the crown, mm."""
+    """Round claws at their ``places``; ``profile`` in a claw's own plane, square to the stone's edge; ``width_mm``
+    across; ``tip_cover_mm`` how far the tip reaches over the crown, mm."""
 
     places: tuple[Place, ...]
     profile: Polygon
-    width: float
-    tip_cover: float
+    width_mm: float
+    tip_cover_mm: float
 
 
 @dataclass(frozen=True)
 class Vees:
-    """Claws of V section over sharp points: ``profile`` as for claws, carried along both sides of the point for ``leg``
-    mm; ``relief`` is the diameter of the hole that keeps the stone's corner free, mm."""
+    """Claws of V section over sharp points: ``profile`` as for claws, carried along both sides of the point for
+    ``leg_mm`` mm; ``relief_mm`` is the diameter of the hole that keeps the stone's corner free, mm."""
 
     places: tuple[Place, ...]
     profile: Polygon
-    leg: float
-    relief: float
+    leg_mm: float
+    relief_mm: float
 
     def path(self, place: Place) -> tuple[Polygon, Polygon]:
         """Contacts of one V on the stone's edge (end, corner, end), and how each moves per mm outwards, both (3, 2)."""
@@ -42,20 +42,23 @@ class Vees:
         for side in (-1.0, 1.0):
             turn = np.radians(place.normal_deg + side * place.spread_deg)
             normal = np.array([np.cos(turn), np.sin(turn)])
-            ends.append(np.array([place.x, place.y]) + np.array([-side * normal[1], side * normal[0]]) * self.leg)
+            ends.append(
+                np.array([place.x_mm, place.y_mm]) + np.array([-side * normal[1], side * normal[0]]) * self.leg_mm
+            )
             ways.append(normal)
         middle = np.array(place.normal) / np.cos(np.radians(place.spread_deg))
-        return np.array([ends[0], (place.x, place.y), ends[1]]), np.array([ways[0], middle, ways[1]])
+        return np.array([ends[0], (place.x_mm, place.y_mm), ends[1]]), np.array([ways[0], middle, ways[1]])
 
 
 @dataclass(frozen=True)
 class WireRing:
-    """A ring of round wire: its mid-line ``inset`` from the stone's edge at height ``z``, ``wire`` thick; mm."""
+    """A ring of round wire: its mid-line ``inset_mm`` from the stone's edge at height ``z_mm``, ``wire_mm`` thick;
+    mm."""
 
     name: str
-    inset: float
-    z: float
-    wire: float
+    inset_mm: float
+    z_mm: float
+    wire_mm: float
 
 
 @dataclass(frozen=True)
@@ -69,15 +72,15 @@ class Wall:
 @dataclass(frozen=True, eq=False)
 class HeadShape:
     """A head around the z axis; z = 0 is the seat plane. Everything is placed from the stone's ``outline`` (in the
-    head's frame, x along the band); ``opening_inset`` is how far the inner face lies inside the stone's edge there.
+    head's frame, x along the band); ``opening_inset_mm`` is how far the inner face lies inside the stone's edge there.
 
     ``outer_key`` names the figure of its outside at the girdle, ``foot_key`` that of its width along the band at the
     foot.
     """
 
     outline: Outline
-    height: float
-    opening_inset: float
+    height_mm: float
+    opening_inset_mm: float
     claws: Claws | None
     rings: tuple[WireRing, ...]
     walls: tuple[Wall, ...]
@@ -105,11 +108,11 @@ class Closing:
     ``run`` is the way in per mm of depth under the girdle, ``crown_slope`` rise per mm inwards above it.
     """
 
-    girdle: float
+    girdle_mm: float
     run: float
     crown_slope: float
-    cover: float
-    tip_thickness: float
+    cover_mm: float
+    tip_thickness_mm: float
 
 
 _TURN = np.linspace(0, np.pi, 9)[1:-1]
@@ -124,18 +127,18 @@ def closed_profile(inner: float, outer: float, lean: float, foot: float, closing
     ``inner`` and ``outer`` are its faces at z = 0, outwards from the stone's edge; ``lean`` what both come in per mm of
     depth; ``foot`` the depth of its lower end. The loop runs from the foot's inner edge upwards.
     """
-    top = closing.girdle
+    top = closing.girdle_mm
     # where the pavilion, coming in by run a mm, meets the leaning inner face: there the seat's lower edge lies
     lip = -max(-inner, 0.0) / max(closing.run - lean, 0.2)
-    tip = np.array([-closing.cover, top + closing.cover * closing.crown_slope])
+    tip = np.array([-closing.cover_mm, top + closing.cover_mm * closing.crown_slope])
     along = np.array([-1.0, closing.crown_slope]) / np.hypot(1.0, closing.crown_slope)
     # along the crown towards the table; the normal points away from the stone, so the tip's back lies outside
     normal = np.array([-along[1] * -1.0, along[0] * -1.0])
-    back = tip + normal * closing.tip_thickness
+    back = tip + normal * closing.tip_thickness_mm
     centre = (tip + back) / 2
-    half = closing.tip_thickness / 2
+    half = closing.tip_thickness_mm / 2
     nose = centre + half * (_NOSE[:, :1] * normal + _NOSE[:, 1:] * along)
-    shoulder = np.array([outer + lean * top, top + 0.1 * closing.tip_thickness])
+    shoulder = np.array([outer + lean * top, top + 0.1 * closing.tip_thickness_mm])
     # a quadratic curve from the tip's back to the outside, its knee never under the shoulder (metal would fold)
     knee = np.array([outer + lean * top, back[1] - (outer - back[0]) * closing.crown_slope * 0.55])
     knee[1] = max(knee[1], shoulder[1])

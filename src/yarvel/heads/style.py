@@ -28,10 +28,10 @@ if TYPE_CHECKING:
 class Made:
     """A collet as it was measured once it was made, outside; mm."""
 
-    foot: float
-    top: float
-    height: float
-    wall: float
+    foot_mm: float
+    top_mm: float
+    height_mm: float
+    wall_mm: float
 
 
 @dataclass(frozen=True)
@@ -69,7 +69,7 @@ class StoneFacts:
 
     ``outline`` in the head's frame, of the stone as measured, also where ``stone`` is samples; ``along_band`` where the
     stone's length runs along the band; ``run`` is the way in per mm under the girdle, ``crown_angle`` in degrees;
-    ``nominal_diameter`` is one number even where the stone is samples.
+    ``nominal_diameter_mm`` is one number even where the stone is samples.
     """
 
     stone: Stone
@@ -78,18 +78,20 @@ class StoneFacts:
     along_band: bool
     run: Number
     crown_angle: Number
-    nominal_diameter: float
+    nominal_diameter_mm: float
 
     @property
     def narrowest(self) -> float:
         """The stone's width as measured, one number: what walls are chosen by."""
-        return self.nominal_diameter if self.cut.is_round else min(self.outline.size)
+        return self.nominal_diameter_mm if self.cut.is_round else min(self.outline.size)
 
     def stretched(self, x: float, y: float) -> tuple[Number, Number]:
         """A point of the outline, moved with length and width where the stone is samples."""
         wide, long = self.outline.size
         across, along = (
-            (self.stone.length, self.stone.width) if self.along_band else (self.stone.width, self.stone.length)
+            (self.stone.length_mm, self.stone.width_mm)
+            if self.along_band
+            else (self.stone.width_mm, self.stone.length_mm)
         )
         return x * across / wide, y * along / long
 
@@ -97,7 +99,11 @@ class StoneFacts:
 def closing_over(facts: StoneFacts, cover: float, tip_thickness: float) -> Closing:
     """What a tip or lip closed over this stone looks like, for a stone of plain numbers; lengths in mm."""
     return Closing(
-        float(facts.stone.girdle), float(facts.run), float(np.tan(np.radians(facts.crown_angle))), cover, tip_thickness
+        float(facts.stone.girdle_mm),
+        float(facts.run),
+        float(np.tan(np.radians(facts.crown_angle))),
+        cover,
+        tip_thickness,
     )
 
 

@@ -297,7 +297,7 @@ class Collet:
     @property
     def gallery_height(self) -> Number:
         """The whole pavilion lies inside the collet."""
-        return clear_of_culet(self.facts.stone.pavilion_depth, self.rules.culet_clearance_mm)
+        return clear_of_culet(self.facts.stone.pavilion_depth_mm, self.rules.culet_clearance_mm)
 
     @property
     def least_height(self) -> Number:
@@ -308,7 +308,7 @@ class Collet:
     def fixed_height(self) -> Number | None:
         """A collet is made to its height; one that is made has what was measured, less its rim and the girdle."""
         made = self.choice.made
-        return None if made is None else made.height - self.facts.stone.girdle - self.rules.tube_rim_mm
+        return None if made is None else made.height_mm - self.facts.stone.girdle_mm - self.rules.tube_rim_mm
 
     @property
     def ring_drop(self) -> Number | None:
@@ -339,7 +339,7 @@ class Collet:
 
     def enter(self, ledger: Ledger, height: Number, alloy: Alloy) -> None:
         """Enter diameters, pattern and mass."""
-        rules, girdle = self.rules, self.facts.stone.girdle
+        rules, girdle = self.rules, self.facts.stone.girdle_mm
         ledger.enter(height_mm, height)
         angle = ledger.enter(half_angle_deg, self.wanted, self.foot_share, self.outer / 2, height)
         top = ledger.enter(top_diameter_mm, self.outer, girdle, rules.tube_rim_mm, angle)
@@ -368,7 +368,7 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     """Wall, ledge and the outside at the girdle; all of them by what was measured, where the collet is made."""
     if choice.made is not None:
         return _made(ledger, choice, choice.made, facts, rules)
-    wall = usual_wall_mm(facts.nominal_diameter, rules) if choice.wall_mm is None else choice.wall_mm
+    wall = usual_wall_mm(facts.nominal_diameter_mm, rules) if choice.wall_mm is None else choice.wall_mm
     wanted = (rules.collet_angle_deg if choice.included_angle_deg is None else choice.included_angle_deg) / 2
     ledger.given("head.wall", "Wall of the collet", "mm", wall, FROM_MEMORY if choice.wall_mm is None else "chosen")
     ledger.given(
@@ -397,11 +397,11 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
 def _made(ledger: Ledger, choice: HeadChoice, made: Made, facts: StoneFacts, rules: HouseRules) -> Collet:
     """A collet that is made: angle and ledge follow from its measures."""
     stone = facts.stone
-    ledger.given("head.wall", "Wall of the collet", "mm", made.wall, "measured")
-    angle = float(ledger.enter(made_angle_deg, made.top, made.foot, made.height)) / 2
-    across = ledger.enter(wall_across_mm, made.wall, angle)
-    ratio = ledger.enter(made_ratio, made.top, stone.girdle, rules.tube_rim_mm, angle, stone.diameter, across)
-    return Collet(choice, facts, rules, made.wall, across, _notched(ledger, facts, ratio, across, rules), angle)
+    ledger.given("head.wall", "Wall of the collet", "mm", made.wall_mm, "measured")
+    angle = float(ledger.enter(made_angle_deg, made.top_mm, made.foot_mm, made.height_mm)) / 2
+    across = ledger.enter(wall_across_mm, made.wall_mm, angle)
+    ratio = ledger.enter(made_ratio, made.top_mm, stone.girdle_mm, rules.tube_rim_mm, angle, stone.diameter, across)
+    return Collet(choice, facts, rules, made.wall_mm, across, _notched(ledger, facts, ratio, across, rules), angle)
 
 
 def _notched(ledger: Ledger, facts: StoneFacts, ratio: Number, across: Number, rules: HouseRules) -> Number:
@@ -421,7 +421,7 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     height = float(ledger.value("head.height"))
     lean = float(np.tan(np.radians(ledger.value("head.half_angle"))))
     radius = float(stone.diameter) / 2
-    reach = rules.tip_to_table_share * (1 - float(stone.table)) * radius
+    reach = rules.tip_to_table_share * (1 - float(stone.table_share)) * radius
     left = outer - radius
     rolled = rules.tube_rim_mm * float(np.cos(np.radians(facts.crown_angle)))  # along the crown, not level
     cover = min(rolled if choice.cut == BEZEL else outer - bore, reach)

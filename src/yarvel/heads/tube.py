@@ -170,7 +170,7 @@ class Tube:
 
     @property
     def _needed(self) -> Number:
-        return clear_of_culet(self.facts.stone.pavilion_depth, self.rules.culet_clearance_mm)
+        return clear_of_culet(self.facts.stone.pavilion_depth_mm, self.rules.culet_clearance_mm)
 
     @property
     def gallery_height(self) -> Number:
@@ -187,7 +187,7 @@ class Tube:
         """Height below the seat where the job gives the tube's whole length."""
         if self.choice.height_mm is None:
             return None
-        below = self.choice.height_mm - self.facts.stone.girdle - self.rules.tube_rim_mm
+        below = self.choice.height_mm - self.facts.stone.girdle_mm - self.rules.tube_rim_mm
         return np.maximum(below, self.wall)
 
     @property
@@ -203,7 +203,7 @@ class Tube:
 
     def _along_band(self) -> tuple[Number, float]:
         stone, (wide, long) = self.facts.stone, losses(self.facts)
-        return (stone.length, long) if self.facts.along_band else (stone.width, wide)
+        return (stone.length_mm, long) if self.facts.along_band else (stone.width_mm, wide)
 
     @property
     def claw_count(self) -> int:
@@ -217,11 +217,11 @@ class Tube:
     def enter(self, ledger: Ledger, height: Number, alloy: Alloy) -> None:
         """Enter lengths and mass."""
         ledger.enter(height_mm, height)
-        length = ledger.enter(tube_length_mm, height, self.facts.stone.girdle, self.rules.tube_rim_mm)
+        length = ledger.enter(tube_length_mm, height, self.facts.stone.girdle_mm, self.rules.tube_rim_mm)
         if self.facts.cut.is_round:
             volume = ledger.enter(metal_volume_mm3, self.outer, self.wall, length)
         else:
-            ledger.enter(tube_long_mm, self.facts.stone.length, losses(self.facts)[1], self.lip)
+            ledger.enter(tube_long_mm, self.facts.stone.length_mm, losses(self.facts)[1], self.lip)
             ledger.enter(width_along_band_mm, *self._along_band(), self.lip)
             strip = ledger.enter(
                 strip_length_mm, ledger.value("stone.perimeter"), self.facts.outline.turn_sum, self.lip, self.wall
@@ -267,7 +267,9 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     stone = facts.stone
     outer, bore = (float(ledger.value(f"head.{key}")) / 2 for key in ("tube_outer", "inner_opening"))
     height = float(ledger.value("head.height"))
-    cover = min(rules.tube_rim_mm, rules.tip_to_table_share * (1 - float(stone.table)) * float(stone.diameter) / 2)
+    cover = min(
+        rules.tube_rim_mm, rules.tip_to_table_share * (1 - float(stone.table_share)) * float(stone.diameter) / 2
+    )
     edge = float(stone.diameter) / 2
     metal = (outer - bore) * float(ledger.value("head.tube_length"))
     wall = Wall("tube", _rolled(facts, (bore - edge, outer - edge), height, cover, metal))

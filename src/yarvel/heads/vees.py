@@ -158,8 +158,8 @@ def enter_vees(
     ledger.enter(relief_hole_mm, rules.corner_relief_mm)
     ledger.enter(left_behind_relief_mm, claw, seat, angle, rules.corner_relief_mm)
     if not facts.cut.domed:
-        reach = float(np.hypot(sharpest.x, sharpest.y))
-        keel = reach / facts.stone.pavilion_depth
+        reach = float(np.hypot(sharpest.x_mm, sharpest.y_mm))
+        keel = reach / facts.stone.pavilion_depth_mm
         ledger.given("head.keel_run", "Keel comes in per mm of depth", "", keel, GEOMETRY)
         ledger.enter(keel_cut_mm, apex, keel)
     ledger.enter(guide_line_mm, rules.first_cut_ratio, claw)

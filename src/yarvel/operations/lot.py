@@ -9,25 +9,25 @@ ROUND, BAR, STRIP, TUBE, MELT, BOUGHT, SOLDER = "wire", "bar", "strip", "tube", 
 
 @dataclass(frozen=True)
 class Lot:
-    """``count`` pieces of one form and section, each ``length`` long, in mm; ``across`` and ``down`` the section's
-    width and thickness, for wire and tube both the outside; ``wall`` of a tube. ``volume`` of all together in mm³,
-    ``density`` in g/cm³, ``metal`` an alloy's key. ``source`` says what it is taken from. A melt, a bought piece and
-    solder have no length."""
+    """``count`` pieces of one form and section, each ``length_mm`` long, in mm; ``across_mm`` and ``down_mm`` the
+    section's width and thickness, for wire and tube both the outside; ``wall_mm`` of a tube. ``volume_mm3`` of all
+    together in mm³, ``density_g_cm3`` in g/cm³, ``metal`` an alloy's key. ``source`` says what it is taken from. A
+    melt, a bought piece and solder have no length."""
 
     piece: str
     part: str
     metal: str
     form: str
     source: str
-    volume: float
-    density: float
+    volume_mm3: float
+    density_g_cm3: float
     count: int = 1
-    length: float = 0.0
-    across: float = 0.0
-    down: float = 0.0
-    wall: float = 0.0
+    length_mm: float = 0.0
+    across_mm: float = 0.0
+    down_mm: float = 0.0
+    wall_mm: float = 0.0
 
     @property
     def grams(self) -> float:
         """Mass of all of it, g."""
-        return self.volume * self.density / 1000
+        return self.volume_mm3 * self.density_g_cm3 / 1000

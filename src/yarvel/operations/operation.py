@@ -238,7 +238,7 @@ class Operation:
         held = self._moved(piece.parts) if self.leaves else piece.parts
         for names, volume in self.leaves:
             there = [name for name in names if name in held]
-            surplus = sum(held[name].volume - lost.get(name, 0.0) for name in there) - volume
+            surplus = sum(held[name].volume_mm3 - lost.get(name, 0.0) for name in there) - volume
             if there and surplus > 0:
                 lost[there[0]] = lost.get(there[0], 0.0) + surplus
         return {name: volume for name, volume in lost.items() if name in held}
@@ -249,7 +249,7 @@ class Operation:
         for sign, lots in ((1, self.takes), (-1, self.gives)):
             for lot in lots:
                 if lot.part in held:
-                    held[lot.part] = held[lot.part].grown(sign * lot.volume)
+                    held[lot.part] = held[lot.part].grown(sign * lot.volume_mm3)
         return held
 
     def apply(self, piece: Piece, lost: Mapping[str, float] | None = None) -> Piece:
@@ -266,7 +266,7 @@ class Operation:
         for zone, host in self.zones:
             if host in parts:
                 held = parts[host]
-                parts[zone] = replace(held, facts=frozenset(), volume=0.0, host=host, spares=frozenset())
+                parts[zone] = replace(held, facts=frozenset(), volume_mm3=0.0, host=host, spares=frozenset())
         return Piece(parts, self._joined(piece.joints), self._set(piece.stones))
 
     def _joined(self, before: Mapping[str, str]) -> Mapping[str, str]:

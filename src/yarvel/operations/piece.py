@@ -30,7 +30,7 @@ class Metal:
     annealed: float
     cast: float
     key: str = ""
-    density: float = 0.0
+    density_g_cm3: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -38,7 +38,7 @@ class Part:
     """One part, or a zone of one.
 
     ``temper`` and the elongation ``left`` to it since its last heat, as a fraction; its shape; what is true of it
-    (``facts``); its ``volume`` in mm³ (of a part that was there already, what was added, less what was taken off);
+    (``facts``); its ``volume_mm3`` in mm³ (of a part that was there already, what was added, less what was taken off);
     its ``origin``; ``spares`` what is left on purpose and must go before release; ``marks`` that still stand, each with
     what it is lost by; its ``tension``. A zone (the claws sawn from a collet, the branches of a split band) is one
     piece with its ``host``: it never comes off and has no metal of its own, but is bent and annealed by itself.
@@ -49,7 +49,7 @@ class Part:
     left: float
     shape: str
     facts: frozenset[str] = frozenset()
-    volume: float = 0.0
+    volume_mm3: float = 0.0
     origin: str = MADE
     spares: frozenset[str] = frozenset()
     marks: frozenset[tuple[str, tuple[str, ...]]] = frozenset()
@@ -73,7 +73,7 @@ class Part:
 
     def grown(self, volume: float) -> Part:
         """With so much more metal, mm³; less where that is negative."""
-        return replace(self, volume=self.volume + volume)
+        return replace(self, volume_mm3=self.volume_mm3 + volume)
 
     def marked(self, key: str) -> bool:
         """Whether this mark still stands."""

@@ -30,8 +30,8 @@ def as_built(made: Worked, stones: Worked, rules: HouseRules) -> dict[str, Numbe
     def kept(key: str) -> float:
         return float(made.ledger.value(key))
 
-    deeper = any_stone.pavilion_depth - plain.pavilion_depth
-    higher = any_stone.girdle + any_stone.crown_height - plain.girdle - plain.crown_height
+    deeper = any_stone.pavilion_depth_mm - plain.pavilion_depth_mm
+    higher = any_stone.girdle_mm + any_stone.crown_height_mm - plain.girdle_mm - plain.crown_height_mm
     for keys, change in ((_UNDER, -deeper), (_OVER, higher)):
         found.update({key: kept(key) + change for key in keys if key in entries})
     if "seat.depth" in entries:

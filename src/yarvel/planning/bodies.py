@@ -38,7 +38,7 @@ def seating_of(plan: Plan) -> Seating | None:
     """Where the head stands to its band; None without a band."""
     if plan.band is None or plan.joinery is None:
         return None
-    return Seating(plan.band, -plan["seat.plane_above_finger"], plan.joinery, -plan.shape.height)
+    return Seating(plan.band, -plan["seat.plane_above_finger"], plan.joinery, -plan.shape.height_mm)
 
 
 def bodies(plan: Plan, fine: bool = True) -> Solids:
@@ -202,7 +202,7 @@ def _corners(held: Bodies) -> list[Call]:
     vees = plan.shape.vees
     if vees is None:
         return []
-    spots = np.array([(place.x, place.y, 0.0) for place in vees.places])
+    spots = np.array([(place.x_mm, place.y_mm, 0.0) for place in vees.places])
     free, limit = corner_room_mm(made.parts[HEAD], spots), 0.5 * rules.corner_relief_mm
     level = OK if free >= limit else CAUTION
     message = (

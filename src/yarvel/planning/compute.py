@@ -94,7 +94,7 @@ def compute(
     band = None if job.shank is None else band_of(job.shank)
     request = _request(job, head, facts)
     fitted = _fitted(ledger, job, request, head, facts, band, rules)
-    head.enter(ledger, fitted.height, alloy_of(job.head.metal, rules))
+    head.enter(ledger, fitted.height_mm, alloy_of(job.head.metal, rules))
     shape = style.shape(ledger, choice, facts, rules) if made is None else made
     if band is not None:
         _enter_fit(ledger, job, replace(request, shape=shape), fitted, head, facts, band, rules)
@@ -104,11 +104,13 @@ def compute(
     if band is not None and job.shank is not None:
         if job.shank.shoulder is not None:
             asked = job.shank.shoulder
-            width = head.width_at(0.0, fitted.height)
+            width = head.width_at(0.0, fitted.height_mm)
             shoulders.enter(
                 ledger, shoulders.Shoulders(asked.count, asked.diameter_mm, asked.setting), band, width, rules
             )
-        ledger.enter(bending.band_strain, max(band.thickness, float(band.thickness_at(180.0))), band.inside_diameter)
+        ledger.enter(
+            bending.band_strain, max(band.thickness_mm, float(band.thickness_at(180.0))), band.inside_diameter_mm
+        )
         if "shank.spread" in ledger.entries:
             ledger.enter(
                 bending.spread_strain,
@@ -120,7 +122,7 @@ def compute(
             shank_mass_g, band.section_mm2, ledger.value("shank.blank_length"), alloy_of(job.shank.metal, rules).density
         )
     _enter_line(ledger)
-    ledger.enter(seats.seat_opening_mm, facts.stone.girdle, rules.seat_room_mm)
+    ledger.enter(seats.seat_opening_mm, facts.stone.girdle_mm, rules.seat_room_mm)
     if not choice.seated and not facts.cut.domed:
         ledger.enter(
             seats.bur_gap_mm, ledger.value("seat.depth"), rules.bur_angle_deg, ledger.value("stone.pavilion_angle")
@@ -171,13 +173,19 @@ def _stone(ledger: Ledger, job: Job, readings: Readings, nominal_diameter: float
         ledger.enter(stones.circumference_mm, stone.diameter)
     else:
         across, along = outline_of(cut, girth).perimeter_shares
-        ledger.enter(stones.perimeter_mm, across, stone.width, along, stone.length)
+        ledger.enter(stones.perimeter_mm, across, stone.width_mm, along, stone.length_mm)
     volume = enter_volume(ledger, cut, stone, girth)
-    given = (stone.length, stone.width, stone.depth, cut.weight_factor(stone.length / stone.width), gravity)
-    ledger.enter(cut.weight_formula, *given, *((stone.narrow,) if cut.narrow else ()))
+    given = (
+        stone.length_mm,
+        stone.width_mm,
+        stone.depth_mm,
+        cut.weight_factor(stone.length_mm / stone.width_mm),
+        gravity,
+    )
+    ledger.enter(cut.weight_formula, *given, *((stone.narrow_mm,) if cut.narrow else ()))
     model = ledger.enter(weight_model_ct, volume, gravity)
     if job.stone.declared_ct is not None and job.stone.depth_mm is None:
-        ledger.enter(depth_by_weight_mm, stone.depth, job.stone.declared_ct, model)
+        ledger.enter(depth_by_weight_mm, stone.depth_mm, job.stone.declared_ct, model)
     return StoneFacts(
         stone,
         cut,
@@ -193,7 +201,7 @@ def _request(job: Job, head: Head, facts: StoneFacts) -> FitRequest:
     fit = job.fit or FitJob()
     height = None if fit.height == LOWEST else float(fit.height)
     return FitRequest(
-        facts.stone.pavilion_depth,
+        facts.stone.pavilion_depth_mm,
         head.gallery_height,
         head.least_height,
         height,
@@ -215,14 +223,14 @@ def _fitted(
     rules: HouseRules,
 ) -> Fitted:
     """The head's height; without a band, the figures of a head on its own foot."""
-    pavilion = facts.stone.pavilion_depth
+    pavilion = facts.stone.pavilion_depth_mm
     if band is None:
         free: Number = (
             head.fixed_height
             if head.fixed_height is not None
             else np.maximum(heights.clear_of_culet(pavilion, rules.culet_clearance_mm), head.gallery_height)
         )
-        ledger.enter(heights.table_above_foot_mm, free, facts.stone.girdle, facts.stone.crown_height)
+        ledger.enter(heights.table_above_foot_mm, free, facts.stone.girdle_mm, facts.stone.crown_height_mm)
         ledger.enter(heights.culet_above_foot_mm, free, pavilion)
         if head.ring_drop is not None:
             ledger.enter(heights.ring_above_foot_mm, free, head.ring_drop)
@@ -250,36 +258,36 @@ def _enter_fit(
     fit = job.fit or FitJob()
 
     def width_at(depth: Number) -> Number:
-        return head.width_at(depth, fitted.height)
+        return head.width_at(depth, fitted.height_mm)
 
     ledger.given(
         "shank.inside_diameter",
         "Inside diameter",
         "mm",
-        band.inside_diameter,
+        band.inside_diameter_mm,
         _size_origin(job.shank),
         formula="by finger size",
     )
-    ledger.enter(sizes.inside_circumference_mm, band.inside_diameter)
+    ledger.enter(sizes.inside_circumference_mm, band.inside_diameter_mm)
     _enter_band(ledger, band)
     METHODS[fit.method].enter(ledger, request, fitted, width_at, band, rules)
     if fit.slot is not None:
         ends = None if fit.slot.left_mm is None or fit.slot.right_mm is None else (fit.slot.left_mm, fit.slot.right_mm)
-        slot.enter(ledger, fit.slot.inside_mm, fit.slot.outside_mm, ends, band.thickness)
+        slot.enter(ledger, fit.slot.inside_mm, fit.slot.outside_mm, ends, band.thickness_mm)
     if job.shank is not None and job.shank.resized_from is not None:
         old = sizes.inside_diameter_mm(job.shank.resized_from.system, job.shank.resized_from.value)
-        resizing.enter(ledger, old, band, fitted.foot_width, alloy_of(job.shank.metal, rules))
+        resizing.enter(ledger, old, band, fitted.foot_width_mm, alloy_of(job.shank.metal, rules))
     plane = ledger.value("seat.plane_above_finger")
-    ledger.enter(heights.table_above_finger_mm, plane, facts.stone.girdle, facts.stone.crown_height)
-    ledger.enter(heights.culet_above_finger_mm, plane, facts.stone.pavilion_depth)
+    ledger.enter(heights.table_above_finger_mm, plane, facts.stone.girdle_mm, facts.stone.crown_height_mm)
+    ledger.enter(heights.culet_above_finger_mm, plane, facts.stone.pavilion_depth_mm)
     if head.ring_drop is not None:
         ledger.enter(heights.ring_above_finger_mm, plane, head.ring_drop)
 
 
 def _enter_band(ledger: Ledger, band: Band) -> None:
     where = " at the head" if band.tapers else ""
-    ledger.given("shank.width", f"Band width{where}", "mm", band.width, CHOSEN)
-    ledger.given("shank.thickness", f"Band thickness{where}", "mm", band.thickness, CHOSEN)
+    ledger.given("shank.width", f"Band width{where}", "mm", band.width_mm, CHOSEN)
+    ledger.given("shank.thickness", f"Band thickness{where}", "mm", band.thickness_mm, CHOSEN)
     if band.tapers:
         ledger.given("shank.back_width", "Band width at the back", "mm", float(band.width_at(180.0)), CHOSEN)
         ledger.given(

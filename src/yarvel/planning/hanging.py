@@ -65,12 +65,12 @@ def hang(plan: Plan, made: Solids) -> Hung:
     wide = 1.1 * plan["bail.wire"]
     strips = middle_strip(made.bare_head, wide), middle_strip(made.parts[STONE], wide)
     if asked is not None:
-        return _hung(plan, strips, asked - plan.shape.height)
+        return _hung(plan, strips, asked - plan.shape.height_mm)
     middle = float(_centre(plan, made)[2])
     first = _hung(plan, strips, middle)
     if first.good:
         return first
-    heights = np.arange(-plan.shape.height + plan["bail.wire"] / 2, float(plan.stone.girdle), _STEP_MM)
+    heights = np.arange(-plan.shape.height_mm + plan["bail.wire"] / 2, float(plan.stone.girdle_mm), _STEP_MM)
     for height in sorted(heights.tolist(), key=lambda level: abs(level - middle)):
         found = _hung(plan, strips, float(height))
         if found.good:
@@ -106,7 +106,7 @@ def judge_hanging(plan: Plan, made: Solids, rules: HouseRules) -> Report:
     if fit is None or not is_pendant(plan):
         return Report((), ())
     x, y, z = (float(value) for value in _centre(plan, made))
-    hung, foot = hang(plan, made), plan.shape.height
+    hung, foot = hang(plan, made), plan.shape.height_mm
     chosen = fit.bail is not None and fit.bail.height_mm is not None
     ledger = Ledger()
     centre, height = z + foot, hung.height + foot

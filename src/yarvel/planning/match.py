@@ -86,7 +86,7 @@ def match(job: Job, rules: HouseRules, stock: Stock) -> Matches:
         )
     mean = job.stone.across_mm
     stone = stones.measure(Ledger(), sampling.nominal(job.stone), CUTS[job.stone.cut].domed)
-    diameter, pavilion = float(stone.diameter), float(stone.pavilion_depth)
+    diameter, pavilion = float(stone.diameter), float(stone.pavilion_depth_mm)
     ratio = np.asarray(notches.notch_ratio(diameter, stock.opening, stock.claw), dtype=float)
     band = None if job.shank is None else band_of(job.shank)
     method = None if band is None else (job.fit or FitJob()).method
@@ -107,7 +107,9 @@ def match(job: Job, rules: HouseRules, stock: Stock) -> Matches:
     off = np.abs(np.asarray(notches.claw_reach_mm(diameter, stock.opening)) - rules.notch_target * stock.claw)
     cost = wrong + np.abs(ratio - rules.notch_target) * 10 + off + np.maximum(spare, 0) * 0.2
     cover = np.asarray(
-        claws.tip_cover_mm(stock.claw, rules.tip_cover_share, rules.tip_to_table_share, float(stone.table), diameter)
+        claws.tip_cover_mm(
+            stock.claw, rules.tip_cover_share, rules.tip_to_table_share, float(stone.table_share), diameter
+        )
     )
     covered = stock.claws * stock.claw * cover / (np.pi / 4 * diameter**2)
     return Matches(ratio, clear, trim, covered, verdict, cost)
@@ -116,7 +118,7 @@ def match(job: Job, rules: HouseRules, stock: Stock) -> Matches:
 def _left_open(job: Job, rules: HouseRules, pavilion: float) -> float:
     """How far in mm the readings leave the pavilion's depth open, with 95 % of what they may hide."""
     readings = sampling.sampled(job.stone, rules, _SAMPLES)
-    samples = stones.measure(Ledger(), readings, CUTS[job.stone.cut].domed).pavilion_depth
+    samples = stones.measure(Ledger(), readings, CUTS[job.stone.cut].domed).pavilion_depth_mm
     return float(np.quantile(np.abs(np.asarray(samples) - pavilion), 0.95))
 
 

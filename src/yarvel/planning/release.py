@@ -143,7 +143,7 @@ def _spacing(plan: Plan, values: tuple[float, ...]) -> Finding:
 
 
 def _level(plan: Plan, values: tuple[float, ...]) -> Finding:
-    spots = np.array([(place.x, place.y) for place in plan.shape.places])
+    spots = np.array([(place.x_mm, place.y_mm) for place in plan.shape.places])
     lean, limit = table_lean(spots, np.array(values)), plan.rules.level_within_deg
     if lean.tilt_deg <= limit:
         return Finding(HEIGHTS, OK, f"Table level within {lean.tilt_deg:.1f}°.")
@@ -160,7 +160,7 @@ def _level(plan: Plan, values: tuple[float, ...]) -> Finding:
 
 def _rest(plan: Plan, values: tuple[float, ...]) -> Finding:
     """How the stone will rest on seats as they are cut: which carry it, where light shows, which to take down."""
-    spots = np.array([(place.x, place.y) for place in plan.shape.places])
+    spots = np.array([(place.x_mm, place.y_mm) for place in plan.shape.places])
     rest, at = resting(spots, np.array(values)), numbers(plan.shape.places)
     carrying = ", ".join(str(number) for number, carries in sorted(zip(at, rest.carries, strict=True)) if carries)
     widest, lowest = max(rest.gaps_mm), min(values)

@@ -37,11 +37,11 @@ class MadeHeads:
 
 @dataclass(frozen=True)
 class Under:
-    """What lies under them: the stone's ``diameter`` and ``pavilion`` in mm, how far the readings leave that open, and
-    the band with its fit (None: no shank)."""
+    """What lies under them: the stone's ``diameter_mm`` and ``pavilion_mm`` in mm, how far the readings leave that
+    open, and the band with its fit (None: no shank)."""
 
-    diameter: float
-    pavilion: float
+    diameter_mm: float
+    pavilion_mm: float
     open_mm: float
     band: Band | None
     method: str | None
@@ -60,19 +60,19 @@ class Under:
 
 def foot_width(heads: MadeHeads, under: Under, height: Number) -> Number:
     """Width in mm along the band of the foot of heads trimmed to a height."""
-    rules, seat = under.rules, (under.diameter - heads.opening) / 2
+    rules, seat = under.rules, (under.diameter_mm - heads.opening) / 2
     radius = heads.opening / 2 + heads.claw / 2
     splay = basket.splay_deg(rules.splay_deg, rules.foot_share, radius, heads.height)
     ring = heads.claw * rules.ring_wire_share
     drawn_in = lower_inset_mm(seat, height, splay, ring, rules.groove_share)
-    out = under.diameter / 2 * heads.reach
-    size = under.diameter
+    out = under.diameter_mm / 2 * heads.reach
+    size = under.diameter_mm
     return basket.foot_width_mm(out, heads.reach, heads.claw, seat, height, splay, size, 2.0, drawn_in)
 
 
 def clearance(heads: MadeHeads, under: Under, height: Number) -> Number:
     """Room in mm under the culet of heads trimmed to a height, in their shank or above their own foot."""
-    return height - _risen(heads, under, height) - under.pavilion
+    return height - _risen(heads, under, height) - under.pavilion_mm
 
 
 def _risen(heads: MadeHeads, under: Under, height: Number) -> Number:

@@ -39,7 +39,7 @@ def added_g(route: Route) -> dict[str, float]:
     """What is added of each metal to the piece, g: what a customer pays. An old part that is taken off is theirs."""
     found: dict[str, float] = defaultdict(float)
     for part in route.done.parts.values():
-        found[part.metal.key] += max(part.volume, 0.0) * part.metal.density / 1000
+        found[part.metal.key] += max(part.volume_mm3, 0.0) * part.metal.density_g_cm3 / 1000
     return {metal: grams for metal, grams in found.items() if grams > 0}
 
 
@@ -57,7 +57,7 @@ def balances(route: Route) -> dict[str, Balance]:
         for metal, grams in step.lost.items():
             filings[metal] += grams
     for part in route.done.parts.values():
-        finished[part.metal.key] += part.volume * part.metal.density / 1000
+        finished[part.metal.key] += part.volume_mm3 * part.metal.density_g_cm3 / 1000
     return {
         metal: Balance(issue[metal], finished[metal], back[metal], filings[metal])
         for metal in dict.fromkeys((*issue, *back, *filings))

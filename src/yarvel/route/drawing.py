@@ -49,7 +49,7 @@ def drawn(plan: Plan, found: Iterable[Lot]) -> DownTo | None:
     wires: dict[float, float] = {}
     for lot in found:
         if lot.form == ROUND:
-            wires[lot.across] = wires.get(lot.across, 0.0) + lot.length * lot.count
+            wires[lot.across_mm] = wires.get(lot.across_mm, 0.0) + lot.length_mm * lot.count
     return _drawn(plan, wires) if wires else None
 
 
@@ -78,16 +78,16 @@ def rolled_from(plan: Plan, lot: Lot) -> DownTo:
     rules, ledger, shank = plan.rules, Ledger(), plan.job.shank
     if shank is None:
         raise ValueError("a plan without a shank has nothing to roll")
-    wide, thick = lot.across, lot.down
+    wide, thick = lot.across_mm, lot.down_mm
     side = lots.rolled_from_mm(plan, wide, thick)
     start = f"square stock of {side:.2f}"
     if (held := shank.stock) is not None:
         side = (held.across_mm * held.down_mm) ** 0.5
         start = f"the stock in hand, {held.across_mm:.2f} by {held.down_mm:.2f}"
-    ledger.enter(roll_from_length_mm, wide * thick, lot.length, side)
+    ledger.enter(roll_from_length_mm, wide * thick, lot.length_mm, side)
     made = passes(rolled(max(side, thick), thick, rules.roll_loss), alloy_of(shank.metal, rules).anneal_loss, 1)
     return DownTo(
-        f"Band of {wide:.2f} by {thick:.2f}, {lot.length:.1f} mm",
+        f"Band of {wide:.2f} by {thick:.2f}, {lot.length_mm:.1f} mm",
         start,
         tuple(made),
         _figures(ledger),
@@ -126,9 +126,13 @@ def _passes_text(passes_made: tuple[Pass, ...]) -> str:
 def lot_text(lot: Lot) -> str:
     """One line of the cutting list."""
     many = f"{lot.count} × " if lot.count > 1 else ""
-    if not lot.length:
+    if not lot.length_mm:
         return f"{lot.piece}: {many}{lot.grams:.2f} g from {lot.source}"
-    section = f"{lot.across:.2f} outside, wall {lot.wall:.2f}" if lot.wall else f"{lot.across:.2f} by {lot.down:.2f}"
+    section = (
+        f"{lot.across_mm:.2f} outside, wall {lot.wall_mm:.2f}"
+        if lot.wall_mm
+        else f"{lot.across_mm:.2f} by {lot.down_mm:.2f}"
+    )
     if lot.form == ROUND:
-        section = f"round {lot.across:.2f}"
-    return f"{lot.piece}: {many}{lot.form} {section}, {lot.length:.1f} mm long, {lot.grams:.2f} g"
+        section = f"round {lot.across_mm:.2f}"
+    return f"{lot.piece}: {many}{lot.form} {section}, {lot.length_mm:.1f} mm long, {lot.grams:.2f} g"

@@ -117,4 +117,4 @@ def back(piece: str, lot: Lot, volume: float, count: int = 1) -> tuple[Lot, ...]
     """What comes back of a lot; none where nothing is left."""
     if volume <= 0:
         return ()
-    return (Lot(piece, lot.part, lot.metal, lot.form, "", volume, lot.density, count),)
+    return (Lot(piece, lot.part, lot.metal, lot.form, "", volume, lot.density_g_cm3, count),)

@@ -87,7 +87,7 @@ def _dust(lost: Mapping[str, float], piece: Piece) -> dict[str, float]:
     found: dict[str, float] = {}
     for name, volume in lost.items():
         metal = piece.parts[name].metal
-        found[metal.key] = found.get(metal.key, 0.0) + volume * metal.density / 1000
+        found[metal.key] = found.get(metal.key, 0.0) + volume * metal.density_g_cm3 / 1000
     return found
 
 

@@ -100,23 +100,23 @@ culet_clearance_mm = figure(
 
 
 def _length(request: FitRequest, rules: HouseRules) -> float:
-    return rules.below_ring_mm if request.choice.below_ring is None else request.choice.below_ring
+    return rules.below_ring_mm if request.choice.below_ring_mm is None else request.choice.below_ring_mm
 
 
 def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -> Fitted:
     """Height from the lower ring to the seat: as asked, or the lowest that clears culet and gallery."""
     length, circle = _length(request, rules), request.foot_circle
-    sunk = rules.point_sunk_share * band.thickness
+    sunk = rules.point_sunk_share * band.thickness_mm
 
     def to_ring(above_apex: Number) -> Number:
         return settle(lambda height: above_apex - point_depth_mm(length, circle(height)), above_apex)
 
     wanted = request.plane_above_finger
-    asked = None if wanted is None else to_ring(wanted - band.thickness + sunk)
+    asked = None if wanted is None else to_ring(wanted - band.thickness_mm + sunk)
     conditions = {
-        CULET: to_ring(clear_of_culet(request.pavilion, rules.culet_clearance_mm)),
-        GALLERY: request.gallery_height,
-        LEAST: request.least_height,
+        CULET: to_ring(clear_of_culet(request.pavilion_mm, rules.culet_clearance_mm)),
+        GALLERY: request.gallery_height_mm,
+        LEAST: request.least_height_mm,
     }
     height, why = solved(request, conditions, asked)
     return Fitted(height, width_at(height), why)
@@ -132,20 +132,20 @@ def enter(
         "Claws below the lower ring",
         "mm",
         length,
-        COMMON_PRACTICE if request.choice.below_ring is None else CHOSEN,
+        COMMON_PRACTICE if request.choice.below_ring_mm is None else CHOSEN,
     )
     if ledger.entries.pop("head.u_piece_length", None) is not None:  # claws that run to a point are single
         ledger.entries.pop("head.bridge", None)
         ledger.enter(claw_piece_length_mm, ledger.value("head.claw_length"), length)
-    radius = ledger.enter(claw_circle_mm, request.foot_circle(fitted.height))
+    radius = ledger.enter(claw_circle_mm, request.foot_circle(fitted.height_mm))
     apex = ledger.enter(point_depth_mm, length, radius)
     angle = ledger.enter(point_angle_deg, length, radius)
     ledger.enter(bevel_deg, float(request.claws))
-    depth = ledger.enter(hole_depth_mm, rules.point_sunk_share, band.thickness)
+    depth = ledger.enter(hole_depth_mm, rules.point_sunk_share, band.thickness_mm)
     hole = ledger.enter(hole_mm, depth, angle, ledger.value("head.claw"))
-    ledger.enter(beside_hole_mm, band.width, hole)
-    ledger.enter(plane_above_finger_mm, band.thickness, depth, apex, fitted.height)
-    ledger.enter(culet_clearance_mm, fitted.height + apex, request.pavilion)
+    ledger.enter(beside_hole_mm, band.width_mm, hole)
+    ledger.enter(plane_above_finger_mm, band.thickness_mm, depth, apex, fitted.height_mm)
+    ledger.enter(culet_clearance_mm, fitted.height_mm + apex, request.pavilion_mm)
     blanks.enter_closed(ledger, band, rules)
 
 

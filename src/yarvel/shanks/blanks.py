@@ -18,63 +18,65 @@ SHANK = "shank"
 
 @dataclass(frozen=True)
 class Band:
-    """A band: sizes in mm at the head, ``back_width`` and ``back_thickness`` opposite it where it tapers; ``profile``
-    flat, half-round, court or square. Width and thickness change evenly along the arc."""
+    """A band: sizes in mm at the head, ``back_width_mm`` and ``back_thickness_mm`` opposite it where it tapers;
+    ``profile`` flat, half-round, court or square. Width and thickness change evenly along the arc."""
 
-    inside_diameter: float
-    width: float
-    thickness: float
+    inside_diameter_mm: float
+    width_mm: float
+    thickness_mm: float
     profile: str
-    back_width: float | None = None
-    back_thickness: float | None = None
+    back_width_mm: float | None = None
+    back_thickness_mm: float | None = None
 
     @property
     def inside_radius(self) -> float:
         """Radius of the finger side, mm."""
-        return self.inside_diameter / 2
+        return self.inside_diameter_mm / 2
 
     @property
     def outside_radius(self) -> float:
         """Radius over the middle of the band at the head, mm."""
-        return self.inside_diameter / 2 + self.thickness
+        return self.inside_diameter_mm / 2 + self.thickness_mm
 
     @property
     def tapers(self) -> bool:
         """Whether the back is not as the head's side."""
-        return (self._back_width, self._back_thickness) != (self.width, self.thickness)
+        return (self._back_width, self._back_thickness) != (self.width_mm, self.thickness_mm)
 
     @property
     def _back_width(self) -> float:
-        return self.width if self.back_width is None else self.back_width
+        return self.width_mm if self.back_width_mm is None else self.back_width_mm
 
     @property
     def _back_thickness(self) -> float:
-        return self.thickness if self.back_thickness is None else self.back_thickness
+        return self.thickness_mm if self.back_thickness_mm is None else self.back_thickness_mm
 
     def outside_at(self, across: Number) -> Number:
         """Radius in mm of the band's outside at the head, this far in mm from the middle of its width."""
-        crown = CROWN[self.profile] * self.thickness
-        share = np.minimum(np.abs(across) / (self.width / 2), 1.0)
+        crown = CROWN[self.profile] * self.thickness_mm
+        share = np.minimum(np.abs(across) / (self.width_mm / 2), 1.0)
         radius: Number = self.outside_radius - crown * (1 - np.sqrt(1 - share**2))
         return radius
 
     def width_at(self, turn_deg: Number) -> Number:
         """Width in mm at an angle round the finger, 0 at the head, 180 opposite."""
-        return self.width + (self._back_width - self.width) * np.abs(turn_deg) / 180
+        return self.width_mm + (self._back_width - self.width_mm) * np.abs(turn_deg) / 180
 
     def thickness_at(self, turn_deg: Number) -> Number:
         """Thickness in mm at an angle round the finger, 0 at the head, 180 opposite."""
-        return self.thickness + (self._back_thickness - self.thickness) * np.abs(turn_deg) / 180
+        return self.thickness_mm + (self._back_thickness - self.thickness_mm) * np.abs(turn_deg) / 180
 
     @property
     def mean_thickness(self) -> float:
         """Mean thickness in mm along the band."""
-        return (self.thickness + self._back_thickness) / 2
+        return (self.thickness_mm + self._back_thickness) / 2
 
     @property
     def section_mm2(self) -> float:
         """Mean area of the section, mm²."""
-        return FILL[self.profile] * mean_product(self.width, self._back_width, self.thickness, self._back_thickness)
+        return FILL[self.profile] * mean_product(
+            self.width_mm, self._back_width, self.thickness_mm, self._back_thickness
+        )
 
     @property
     def volume_mm3(self) -> float:
@@ -152,7 +154,7 @@ def sagitta_mm(radius: Number, chord: Number) -> Number:
 
 def enter_closed(ledger: Ledger, band: Band, rules: HouseRules, gap: Number = 0.0) -> None:
     """Enter the blank of a band that is closed under its head, or that is left open by a gap in mm on its mid-line."""
-    length = ledger.enter(blank_length_mm, band.inside_diameter, band.mean_thickness, gap)
+    length = ledger.enter(blank_length_mm, band.inside_diameter_mm, band.mean_thickness, gap)
     ledger.enter(cut_length_mm, length, rules.saw_allowance_mm)
 
 

@@ -61,7 +61,7 @@ def deepest(band: Band, width: Number, across_share: float = 1.0) -> tuple[Numbe
     """Where the hollow of a foot this wide along the band is deepest: radius of the band's outside there, and how far
     along; ``across_share`` is the foot's width across over that along."""
     half = np.asarray(width, dtype=float)[..., None] / 2
-    edge = np.arcsin(np.minimum(band.width / 2 / (half * across_share), 1.0))  # where the band's side begins
+    edge = np.arcsin(np.minimum(band.width_mm / 2 / (half * across_share), 1.0))  # where the band's side begins
     turns = np.concatenate([np.broadcast_to(_TURNS, (*half.shape[:-1], len(_TURNS))), edge], axis=-1)
     along, across = half * np.cos(turns), half * across_share * np.sin(turns)
     radius = np.asarray(band.outside_at(across))
@@ -120,12 +120,12 @@ def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -
         return settle(lambda height: above + _depth(band, width_at(height), request.across_share), above)
 
     conditions = {
-        CULET: on_band(clear_of_culet(request.pavilion, rules.culet_clearance_mm)),
-        GALLERY: on_band(request.gallery_height),
-        LEAST: request.least_height,
+        CULET: on_band(clear_of_culet(request.pavilion_mm, rules.culet_clearance_mm)),
+        GALLERY: on_band(request.gallery_height_mm),
+        LEAST: request.least_height_mm,
     }
     wanted = request.plane_above_finger
-    height, why = solved(request, conditions, None if wanted is None else on_band(wanted - band.thickness))
+    height, why = solved(request, conditions, None if wanted is None else on_band(wanted - band.thickness_mm))
     return Fitted(height, width_at(height), why)
 
 
@@ -134,13 +134,13 @@ def enter(
 ) -> None:
     """Enter this method's figures."""
     if CROWN[band.profile] <= 0:
-        saddle = ledger.enter(saddle_depth_mm, band.outside_radius, fitted.foot_width)
+        saddle = ledger.enter(saddle_depth_mm, band.outside_radius, fitted.foot_width_mm)
     else:
-        there, along = deepest(band, fitted.foot_width, request.across_share)
+        there, along = deepest(band, fitted.foot_width_mm, request.across_share)
         saddle = ledger.enter(crowned_depth_mm, band.outside_radius, there, along)
     ledger.enter(saved_mm, saddle)
-    ledger.enter(plane_above_finger_mm, band.thickness, fitted.height, saddle)
-    ledger.enter(culet_clearance_mm, fitted.height, saddle, request.pavilion)
+    ledger.enter(plane_above_finger_mm, band.thickness_mm, fitted.height_mm, saddle)
+    ledger.enter(culet_clearance_mm, fitted.height_mm, saddle, request.pavilion_mm)
     blanks.enter_closed(ledger, band, rules)
 
 

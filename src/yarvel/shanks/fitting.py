@@ -28,11 +28,11 @@ class FitChoice:
     """What a job says of its fit; lengths in mm, None to be derived; ``open_ring``: the ring is never closed without
     its head."""
 
-    below_ring: float | None = None
+    below_ring_mm: float | None = None
     hole: str = BLIND
-    peg: float | None = None
-    split: float | None = None
-    branch: float | None = None
+    peg_mm: float | None = None
+    split_mm: float | None = None
+    branch_mm: float | None = None
     open_ring: bool = False
 
 
@@ -41,15 +41,15 @@ class FitRequest:
     """What a head asks of a fit; lengths in mm.
 
     ``plane_above_finger`` is the seat height asked for, None for "as low as possible"; ``fixed_height`` is the
-    height from foot to seat of a head that is already made; ``least_height`` the lowest that can be drawn at all;
+    height from foot to seat of a head that is already made; ``least_height_mm`` the lowest that can be drawn at all;
     ``foot_circle`` how far from the axis the claws' middles lie at the foot, by height; ``claws`` how many there are;
     ``across_share`` the head's width across over that along the band; ``shape`` the head's form for the stone as
     measured, once its height is known.
     """
 
-    pavilion: Number
-    gallery_height: Number
-    least_height: Number
+    pavilion_mm: Number
+    gallery_height_mm: Number
+    least_height_mm: Number
     plane_above_finger: Number | None
     fixed_height: Number | None
     choice: FitChoice
@@ -61,11 +61,11 @@ class FitRequest:
 
 @dataclass(frozen=True)
 class Fitted:
-    """``height`` from the head's foot to the seat plane, ``foot_width`` along the band at the foot, in mm;
+    """``height_mm`` from the head's foot to the seat plane, ``foot_width_mm`` along the band at the foot, in mm;
     ``conditions`` the least height that each condition asks for, by name: the greatest decided."""
 
-    height: Number
-    foot_width: Number
+    height_mm: Number
+    foot_width_mm: Number
     conditions: Mapping[str, Number]
 
 
@@ -78,8 +78,8 @@ def solved(
     """Height from foot to seat and what asked for it: a head already made, the height asked for (``asked``, from foot
     to seat; not under what can be made, nor over a head that is made already), or the greatest of the conditions."""
     if asked is not None:
-        both: dict[str, Number] = {ASKED: asked, LEAST: request.least_height}
-        wanted = np.maximum(asked, request.least_height)
+        both: dict[str, Number] = {ASKED: asked, LEAST: request.least_height_mm}
+        wanted = np.maximum(asked, request.least_height_mm)
         if request.fixed_height is None:
             return wanted, both
         if np.any(wanted < request.fixed_height):  # a head that is made can only be trimmed

@@ -170,7 +170,7 @@ def beside_head_mm(width: Number, across: Number) -> Number:
 
 def is_bored(band: Band, shape: HeadShape) -> bool:
     """Whether the band is wider than the head, which then stands in a hole: no gap."""
-    return band.width >= 2 * whole(shape, -shape.height + band.thickness)[1]
+    return band.width_mm >= 2 * whole(shape, -shape.height_mm + band.thickness_mm)[1]
 
 
 def is_round(shape: HeadShape) -> bool:
@@ -186,9 +186,9 @@ def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -
         return settle(lambda height: plane + blanks.sagitta_mm(radius, width_at(height)), plane)
 
     conditions = {
-        CULET: above_finger(clear_of_culet(request.pavilion, rules.culet_clearance_mm)),
-        GALLERY: request.gallery_height,
-        LEAST: request.least_height,
+        CULET: above_finger(clear_of_culet(request.pavilion_mm, rules.culet_clearance_mm)),
+        GALLERY: request.gallery_height_mm,
+        LEAST: request.least_height_mm,
     }
     wanted = request.plane_above_finger
     height, why = solved(request, conditions, None if wanted is None else above_finger(wanted))
@@ -201,31 +201,31 @@ def enter(
     """Enter this method's figures."""
     shape = request.shape
     assert shape is not None, "a gap is cut by the head's form"
-    top = -shape.height + band.thickness
-    inside_of, outside_of = envelope(shape, -shape.height, band.width), envelope(shape, top, band.width)
+    top = -shape.height_mm + band.thickness_mm
+    inside_of, outside_of = envelope(shape, -shape.height_mm, band.width_mm), envelope(shape, top, band.width_mm)
     bored = is_bored(band, shape)
-    share = 1.0 if bored or is_round(shape) else inside_of.most / whole(shape, -shape.height)[0]
-    foot = ledger.enter(gap_inside_mm, fitted.foot_width * share)
+    share = 1.0 if bored or is_round(shape) else inside_of.most / whole(shape, -shape.height_mm)[0]
+    foot = ledger.enter(gap_inside_mm, fitted.foot_width_mm * share)
     if bored or is_round(shape):
-        wider = width_at(fitted.height - band.thickness) - foot
+        wider = width_at(fitted.height_mm - band.thickness_mm) - foot
     else:
         wider = 2 * (outside_of.most - inside_of.most)
     outside = ledger.enter(gap_outside_mm, foot, wider)
     ledger.enter(band_at_gap_mm, band.outside_radius, outside, band.inside_radius)
-    sagitta = ledger.enter(finger_sagitta_mm, band.inside_radius, fitted.foot_width)
-    plane = ledger.enter(plane_above_finger_mm, fitted.height, sagitta)
-    ledger.enter(culet_clearance_mm, plane, request.pavilion)
-    ledger.enter(blanks.full_length_mm, band.inside_diameter, band.mean_thickness)
+    sagitta = ledger.enter(finger_sagitta_mm, band.inside_radius, fitted.foot_width_mm)
+    plane = ledger.enter(plane_above_finger_mm, fitted.height_mm, sagitta)
+    ledger.enter(culet_clearance_mm, plane, request.pavilion_mm)
+    ledger.enter(blanks.full_length_mm, band.inside_diameter_mm, band.mean_thickness)
     if bored and request.choice.open_ring:
         raise JobError([Problem("fit.ring", "the band is wider than the head, which stands in a hole", "closed")])
     if not request.choice.open_ring:
         blanks.enter_closed(ledger, band, rules)
     if bored:
-        ledger.enter(beside_head_mm, band.width, 2 * whole(shape, top)[1])
+        ledger.enter(beside_head_mm, band.width_mm, 2 * whole(shape, top)[1])
         return
     if is_round(shape):
-        mark = ledger.enter(mark_round_mm, foot, band.width)
-        outer_mark = ledger.enter(mark_round_outside_mm, outside, band.width)
+        mark = ledger.enter(mark_round_mm, foot, band.width_mm)
+        outer_mark = ledger.enter(mark_round_outside_mm, outside, band.width_mm)
     else:
         mark = ledger.enter(mark_shaped_mm, foot, inside_of.least / inside_of.most)
         outer_mark = ledger.enter(mark_shaped_outside_mm, outside, outside_of.least / outside_of.most)
@@ -235,17 +235,17 @@ def enter(
     limit = ledger.enter(hollow_limit_mm, foot)
     ledger.enter(hollow_mm, limit, mark)
     ledger.enter(blanks.removed_arc_deg, foot, band.inside_radius)
-    ledger.enter(size_if_sprung_mm, band.inside_diameter, foot)
+    ledger.enter(size_if_sprung_mm, band.inside_diameter_mm, foot)
 
 
 def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice, shape: HeadShape) -> Joinery:
     """The gap sawn out and its ends hollowed; or the hole, where the band is wider than the head."""
     widths = figures["shank.gap_inside"], figures["shank.gap_outside"]
     bored = "shank.beside_head" in figures
-    wide = 2 * max(whole(shape, height)[1] for height in (-shape.height, -shape.height + band.thickness))
+    wide = 2 * max(whole(shape, height)[1] for height in (-shape.height_mm, -shape.height_mm + band.thickness_mm))
     low, high = (
-        envelope(shape, height, wide if bored else band.width).loop
-        for height in (-shape.height, -shape.height + band.thickness)
+        envelope(shape, height, wide if bored else band.width_mm).loop
+        for height in (-shape.height_mm, -shape.height_mm + band.thickness_mm)
     )
     marks = (0.0, 0.0) if bored else (figures["shank.mark_half"], figures["shank.mark_half_outside"])
     return Joinery(gap=widths, marks=marks, hollow=(low, high), bored=bored)

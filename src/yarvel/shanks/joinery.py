@@ -12,33 +12,34 @@ Points = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class Hole:
-    """A round hole into the band from above: ``diameter`` and ``depth`` from the band's top, mm."""
+    """A round hole into the band from above: ``diameter_mm`` and ``depth_mm`` from the band's top, mm."""
 
-    diameter: float
-    depth: float
+    diameter_mm: float
+    depth_mm: float
     through: bool
 
 
 @dataclass(frozen=True)
 class Split:
-    """Shoulders split into two branches each: from ``start`` mm out, every branch ``branch`` wide, spread until its tip
-    lies ``tip_out`` along and ``tip_side`` across the band from the head's axis; ``notch`` deep for the head; mm."""
+    """Shoulders split into two branches each: from ``start_mm`` mm out, every branch ``branch_mm`` wide, spread until
+    its tip lies ``tip_out_mm`` along and ``tip_side_mm`` across the band from the head's axis; ``notch_mm`` deep for
+    the head; mm."""
 
-    start: float
-    branch: float
-    tip_out: float
-    tip_side: float
-    notch: float
+    start_mm: float
+    branch_mm: float
+    tip_out_mm: float
+    tip_side_mm: float
+    notch_mm: float
 
     def line(self, band_width: float, way: float, side: float) -> tuple[Points, Points, Points]:
         """One branch seen straight down: where its middle starts and ends, and from there to its edge, each (2,) in mm;
         ``way`` along and ``side`` across the band, ±1."""
         # a branch keeps its outer edge on the band's edge: its middle starts half a branch inside it
-        start = np.array([way * self.start, side * (max(band_width / 2 - self.branch, 0.0) + self.branch / 2)])
-        tip = np.array([way * self.tip_out, side * self.tip_side])
+        start = np.array([way * self.start_mm, side * (max(band_width / 2 - self.branch_mm, 0.0) + self.branch_mm / 2)])
+        tip = np.array([way * self.tip_out_mm, side * self.tip_side_mm])
         along = (tip - start) / np.hypot(*(tip - start))
         # a quarter turn to the left of the branch's run: towards its edge
-        return start, tip, np.array([-along[1], along[0]]) * self.branch / 2
+        return start, tip, np.array([-along[1], along[0]]) * self.branch_mm / 2
 
 
 @dataclass(frozen=True)

@@ -62,13 +62,13 @@ def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -
         wanted = request.plane_above_finger
 
         def next_height(height: Number) -> Number:
-            return wanted - band.thickness + flat_depth_mm(band.outside_radius, width_at(height))
+            return wanted - band.thickness_mm + flat_depth_mm(band.outside_radius, width_at(height))
 
         asked = settle(next_height, wanted)
     conditions = {
-        CULET: clear_of_culet(request.pavilion, rules.culet_clearance_mm),
-        GALLERY: request.gallery_height,
-        LEAST: request.least_height,
+        CULET: clear_of_culet(request.pavilion_mm, rules.culet_clearance_mm),
+        GALLERY: request.gallery_height_mm,
+        LEAST: request.least_height_mm,
     }
     height, why = solved(request, conditions, asked)
     return Fitted(height, width_at(height), why)
@@ -78,10 +78,10 @@ def enter(
     ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band, rules: HouseRules
 ) -> None:
     """Enter this method's figures."""
-    flat = ledger.enter(flat_depth_mm, band.outside_radius, fitted.foot_width)
-    ledger.enter(left_under_flat_mm, band.thickness, flat)
-    ledger.enter(plane_above_finger_mm, band.thickness, flat, fitted.height)
-    ledger.enter(culet_clearance_mm, fitted.height, request.pavilion)
+    flat = ledger.enter(flat_depth_mm, band.outside_radius, fitted.foot_width_mm)
+    ledger.enter(left_under_flat_mm, band.thickness_mm, flat)
+    ledger.enter(plane_above_finger_mm, band.thickness_mm, flat, fitted.height_mm)
+    ledger.enter(culet_clearance_mm, fitted.height_mm, request.pavilion_mm)
     blanks.enter_closed(ledger, band, rules)
 
 

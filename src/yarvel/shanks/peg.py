@@ -63,16 +63,16 @@ def enter(
 ) -> None:
     """Enter this method's figures."""
     fish_mouth.enter(ledger, request, fitted, width_at, band, rules)
-    asked = request.choice.peg
+    asked = request.choice.peg_mm
     peg = rules.peg_mm if asked is None else asked
     ledger.given("shank.peg", "Peg", "mm", peg, FROM_MEMORY if asked is None else CHOSEN)
     ledger.enter(hole_mm, peg)
     if request.choice.hole == BLIND:
-        depth = ledger.enter(blind_depth_mm, band.thickness, rules.hole_left_mm)
+        depth = ledger.enter(blind_depth_mm, band.thickness_mm, rules.hole_left_mm)
     else:
-        depth = ledger.enter(through_depth_mm, band.thickness)
+        depth = ledger.enter(through_depth_mm, band.thickness_mm)
     ledger.enter(peg_length_mm, depth)
-    ledger.enter(beside_hole_mm, band.width, peg)
+    ledger.enter(beside_hole_mm, band.width_mm, peg)
 
 
 def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice, shape: HeadShape) -> Joinery:

@@ -74,8 +74,8 @@ def turn_deg(foot: Number, old: Number, new: Number) -> Number:
 def enter(ledger: Ledger, old_diameter: float, band: Band, foot_width: Number, alloy: Alloy) -> None:
     """Enter the figures of a ring that had another inside diameter, mm."""
     ledger.given("resize.from_diameter", "Inside diameter now", "mm", old_diameter, "measured")
-    change = ledger.enter(change_mm, band.inside_diameter, old_diameter)
+    change = ledger.enter(change_mm, band.inside_diameter_mm, old_diameter)
     section = band.width_at(180.0) * band.thickness_at(180.0) * blanks.FILL[band.profile]
     ledger.enter(piece_mass_g, section, change, alloy.density)
-    ledger.enter(foot_gap_mm, old_diameter / 2, band.inside_radius, band.thickness, foot_width)
+    ledger.enter(foot_gap_mm, old_diameter / 2, band.inside_radius, band.thickness_mm, foot_width)
     ledger.enter(turn_deg, foot_width, old_diameter / 2, band.inside_radius)

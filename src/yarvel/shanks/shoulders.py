@@ -24,7 +24,7 @@ class Shoulders:
     """What a job says of its shoulders: so many stones of this diameter on each side."""
 
     count: int
-    diameter: float
+    diameter_mm: float
     setting: str
 
 
@@ -109,17 +109,17 @@ def last_angle_deg(first: Number, count: Number, pitch: Number, radius: Number) 
 def enter(ledger: Ledger, asked: Shoulders, band: Band, head_width: Number, rules: HouseRules) -> None:
     """Enter the figures of the shoulders; ``head_width`` is the centre head's width along the band, mm, where
     it is widest: the stones must be reached beside it."""
-    ledger.given("shoulder.diameter", "Small rounds", "mm", asked.diameter, CHOSEN)
+    ledger.given("shoulder.diameter", "Small rounds", "mm", asked.diameter_mm, CHOSEN)
     ledger.given("shoulder.count", "On each side", "", float(asked.count), CHOSEN, places=0)
     apart = ledger.enter(between_mm, rules.shoulder_apart_mm)
-    outer: Number = asked.diameter
+    outer: Number = asked.diameter_mm
     if asked.setting == BEZEL:
-        outer = ledger.enter(bezel_outer_mm, asked.diameter, rules.shoulder_lip_mm)
+        outer = ledger.enter(bezel_outer_mm, asked.diameter_mm, rules.shoulder_lip_mm)
     pitch = ledger.enter(pitch_mm, outer, apart)
     first = ledger.enter(first_mm, band.outside_radius, head_width, apart, outer)
-    ledger.enter(pilot_mm, rules.shoulder_pilot_share, outer if asked.setting == BEZEL else asked.diameter)
-    sink = ledger.enter(sink_mm, rules.shoulder_sink_share, asked.diameter)
-    ledger.enter(culet_below_mm, sink, round_brilliant.TYPICAL_PAVILION * asked.diameter)
+    ledger.enter(pilot_mm, rules.shoulder_pilot_share, outer if asked.setting == BEZEL else asked.diameter_mm)
+    sink = ledger.enter(sink_mm, rules.shoulder_sink_share, asked.diameter_mm)
+    ledger.enter(culet_below_mm, sink, round_brilliant.TYPICAL_PAVILION * asked.diameter_mm)
     last = ledger.enter(last_angle_deg, first, float(asked.count), pitch, band.outside_radius)
     ends = [np.minimum(angle, 180.0) for angle in (np.degrees(first / band.outside_radius), last)]
     ledger.enter(beside_mm, np.minimum(band.width_at(ends[0]), band.width_at(ends[1])), outer)

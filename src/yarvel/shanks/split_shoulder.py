@@ -120,22 +120,22 @@ def enter(
     ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band, rules: HouseRules
 ) -> None:
     """Enter this method's figures; the branches meet the bezel at the middle of the band's thickness."""
-    asked = request.choice.split
-    outer = width_at(fitted.height - band.thickness / 2) / 2
+    asked = request.choice.split_mm
+    outer = width_at(fitted.height_mm - band.thickness_mm / 2) / 2
     wanted = rules.split_from_mm if asked is None else asked
     start = ledger.enter(split_from_mm, wanted, outer, rules.split_beyond_mm)
-    branch = ledger.enter(branch_mm, band.width, rules.saw_allowance_mm)
+    branch = ledger.enter(branch_mm, band.width_mm, rules.saw_allowance_mm)
     notch = ledger.enter(notch_mm, rules.bezel_notch_share, branch)
     out = ledger.enter(tip_out_mm, outer, notch, rules.branch_meets_deg)
     side = ledger.enter(tip_side_mm, outer, notch, rules.branch_meets_deg)
     ledger.enter(spread_deg, side, branch, start, out)
     ledger.enter(branch_length_mm, side, branch, start, out)
-    sagitta = ledger.enter(inset.finger_sagitta_mm, band.inside_radius, fitted.foot_width)
-    plane = ledger.enter(inset.plane_above_finger_mm, fitted.height, sagitta)
-    ledger.enter(inset.culet_clearance_mm, plane, request.pavilion)
-    ledger.enter(blanks.full_length_mm, band.inside_diameter, band.mean_thickness)
-    gap = ledger.enter(blanks.gap_arc_mm, band.inside_radius + band.thickness / 2, 2 * out)
-    length = ledger.enter(blanks.blank_length_mm, band.inside_diameter, band.mean_thickness, gap)
+    sagitta = ledger.enter(inset.finger_sagitta_mm, band.inside_radius, fitted.foot_width_mm)
+    plane = ledger.enter(inset.plane_above_finger_mm, fitted.height_mm, sagitta)
+    ledger.enter(inset.culet_clearance_mm, plane, request.pavilion_mm)
+    ledger.enter(blanks.full_length_mm, band.inside_diameter_mm, band.mean_thickness)
+    gap = ledger.enter(blanks.gap_arc_mm, band.inside_radius + band.thickness_mm / 2, 2 * out)
+    length = ledger.enter(blanks.blank_length_mm, band.inside_diameter_mm, band.mean_thickness, gap)
     ledger.enter(blanks.cut_length_mm, length, rules.saw_allowance_mm)
 
 

@@ -83,19 +83,19 @@ def _closed(vertices: Points, triangles: NDArray[np.int64]) -> Manifold:
 def claw(part: Claws, fineness: Fineness) -> Manifold:
     """One claw at its contact, before the seat is cut: u along x, the claw's width along y."""
     section = uncut(part.profile)
-    plate = extruded(section, part.width)
+    plate = extruded(section, part.width_mm)
     inner, outer = section[1, 0], section[-2, 0]
-    if abs(outer - inner - part.width) > 1e-6:
+    if abs(outer - inner - part.width_mm) > 1e-6:
         return plate
     foot = section[0]
     lean = (inner - foot[0]) / max(-foot[1], 1e-9)
     turn = np.arange(fineness.wire) * 2 * np.pi / fineness.wire
-    circle = np.column_stack([np.cos(turn), np.sin(turn)]) * part.width / 2
+    circle = np.column_stack([np.cos(turn), np.sin(turn)]) * part.width_mm / 2
     middle = (inner + outer) / 2
     low = np.column_stack([circle + (middle + lean * foot[1], 0), np.full(len(circle), foot[1])])
     high = np.column_stack([circle + (middle, 0), np.zeros(len(circle))])
     wire = Manifold.hull_points(np.vstack([low, high]))
-    tip = plate.trim_by_plane((0, 0, 1), -_BELOW) ^ _tongue(section, part.width, fineness)
+    tip = plate.trim_by_plane((0, 0, 1), -_BELOW) ^ _tongue(section, part.width_mm, fineness)
     return wire + tip
 
 
@@ -119,27 +119,27 @@ def extruded(section: Polygon, width: float) -> Manifold:
 
 def placed(body: Manifold, place: Place) -> Manifold:
     """A body made at a contact, taken to a place on the outline."""
-    return body.rotate((0, 0, place.normal_deg)).translate((place.x, place.y, 0))
+    return body.rotate((0, 0, place.normal_deg)).translate((place.x_mm, place.y_mm, 0))
 
 
 def vee(part: Vees, place: Place, girdle: float, fineness: Fineness) -> Manifold:
     """One V over a point with its relief hole, before its seat is cut."""
     path, ways = part.path(place)
     body = swept(uncut(part.profile), path, ways, closed=False)
-    top = girdle + part.relief
-    hole = Manifold.cylinder(top + part.relief * 2, part.relief / 2, circular_segments=fineness.wire)
-    return body - hole.translate((place.x, place.y, -part.relief * 2))
+    top = girdle + part.relief_mm
+    hole = Manifold.cylinder(top + part.relief_mm * 2, part.relief_mm / 2, circular_segments=fineness.wire)
+    return body - hole.translate((place.x_mm, place.y_mm, -part.relief_mm * 2))
 
 
 def ring(part: WireRing, outline: Outline, fineness: Fineness, round_stone: bool) -> Manifold:
     """A ring of wire along the outline moved inwards."""
     if round_stone:
-        radius = max(float(np.ptp(outline.points[:, 0])) / 2 - part.inset, part.wire / 2 + _SLIVER)
-        section = CrossSection.circle(part.wire / 2, fineness.wire).translate((radius, part.z))
+        radius = max(float(np.ptp(outline.points[:, 0])) / 2 - part.inset_mm, part.wire_mm / 2 + _SLIVER)
+        section = CrossSection.circle(part.wire_mm / 2, fineness.wire).translate((radius, part.z_mm))
         return section.revolve(fineness.run)
     turn = np.arange(fineness.wire) * 2 * np.pi / fineness.wire
-    section = np.column_stack([np.cos(turn), np.sin(turn)]) * part.wire / 2 + (0, part.z)
-    path = thinned(outline.inset(part.inset), fineness.run)
+    section = np.column_stack([np.cos(turn), np.sin(turn)]) * part.wire_mm / 2 + (0, part.z_mm)
+    path = thinned(outline.inset(part.inset_mm), fineness.run)
     ways = Outline(path).mitres
     return _chained(section, path, ways) if outline.cleft else swept(section, path, ways, closed=True)
 

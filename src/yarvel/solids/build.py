@@ -51,7 +51,7 @@ def build(shape: HeadShape, facts: StoneFacts, seating: Seating | None, fine: bo
         one = claw(shape.claws, fineness)
         claws += [placed(one, place) for place in shape.claws.places]
     if shape.vees is not None:
-        claws += [vee(shape.vees, place, float(facts.stone.girdle), fineness) for place in shape.vees.places]
+        claws += [vee(shape.vees, place, float(facts.stone.girdle_mm), fineness) for place in shape.vees.places]
     below = [] if seating is None else below_foot(seating, shape, fineness)
     metal = bare = Manifold.batch_boolean([*rings, *walls, *claws, *below], OpType.Add)
     whole = rings, walls, tuple(claws), tuple(below), bare

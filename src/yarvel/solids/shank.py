@@ -18,23 +18,23 @@ Points = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class Seating:
-    """Where head and band stand to each other: ``finger`` the height of the finger's top (negative), ``joinery`` how
-    they are cut, ``foot`` the height of the head's foot; mm."""
+    """Where head and band stand to each other: ``finger_mm`` the height of the finger's top (negative), ``joinery`` how
+    they are cut, ``foot_mm`` the height of the head's foot; mm."""
 
     band: Band
-    finger: float
+    finger_mm: float
     joinery: Joinery
-    foot: float = 0.0
+    foot_mm: float = 0.0
 
     @property
     def centre(self) -> float:
         """Height of the finger's axis."""
-        return self.finger - self.band.inside_radius
+        return self.finger_mm - self.band.inside_radius
 
     @property
     def top(self) -> float:
         """Height of the band's outside over the finger's top."""
-        return self.finger + self.band.thickness
+        return self.finger_mm + self.band.thickness_mm
 
 
 def shank_body(seating: Seating, shape: HeadShape, fineness: Fineness) -> Manifold:
@@ -44,14 +44,14 @@ def shank_body(seating: Seating, shape: HeadShape, fineness: Fineness) -> Manifo
         return _split(seating, joinery.split, fineness)
     body = round_about(seating, fineness)
     if joinery.flat:
-        body = body.trim_by_plane((0, 0, -1), shape.height)
+        body = body.trim_by_plane((0, 0, -1), shape.height_mm)
     if joinery.hollow is not None:
         body -= _hollowed(seating, joinery.hollow)
         if not joinery.bored:
             body -= _wedge(seating, (2 * joinery.marks[0], 2 * joinery.marks[1]))
     if joinery.hole is not None:
-        depth = joinery.hole.depth + (1.0 if joinery.hole.through else 0.0)
-        drill = Manifold.cylinder(depth + 1.0, joinery.hole.diameter / 2, circular_segments=2 * fineness.wire)
+        depth = joinery.hole.depth_mm + (1.0 if joinery.hole.through else 0.0)
+        drill = Manifold.cylinder(depth + 1.0, joinery.hole.diameter_mm / 2, circular_segments=2 * fineness.wire)
         body -= drill.translate((0, 0, seating.top - depth))
     return body
 
@@ -61,8 +61,8 @@ def round_about(seating: Seating, fineness: Fineness, width: float | None = None
     band = seating.band
     stations = 2 * fineness.run
     if not band.tapers or width is not None:
-        across = band.width if width is None else width
-        section = CrossSection([_section(band.inside_radius, band.thickness, across, band.profile)])
+        across = band.width_mm if width is None else width
+        section = CrossSection([_section(band.inside_radius, band.thickness_mm, across, band.profile)])
         return section.revolve(stations).rotate((90, 0, 0)).translate((0, 0, seating.centre))
     turns = np.linspace(0, 360, stations, endpoint=False)
     rows = []
@@ -95,13 +95,13 @@ def _wedge(seating: Seating, gap: tuple[float, float]) -> Manifold:
     """What is sawn out straight across the band."""
     band = seating.band
     inside, outside = (width / 2 for width in gap)
-    slope = (outside - inside) / max(band.thickness, 1e-9)
-    low, top = seating.finger - 3.0, seating.top + 3.0
+    slope = (outside - inside) / max(band.thickness_mm, 1e-9)
+    low, top = seating.finger_mm - 3.0, seating.top + 3.0
     wedge = np.array(
         [(-inside + slope * 3, low), (inside - slope * 3, low), (outside + slope * 3, top), (-outside - slope * 3, top)]
     )
     wedge[:2, 0] = np.sign(wedge[:2, 0]) * np.maximum(np.abs(wedge[:2, 0]), 0.2)
-    wide = 2 * band.width
+    wide = 2 * band.width_mm
     return CrossSection([wedge]).extrude(wide).rotate((90, 0, 0)).translate((0, wide / 2, 0))
 
 
@@ -110,14 +110,17 @@ def _hollowed(seating: Seating, outlines: tuple[Points, Points]) -> Manifold:
     and up past the band."""
     low, high = outlines
     beyond = 2.5
-    slope = (high - low) / max(seating.band.thickness, 1e-9)
-    foot = seating.foot
+    slope = (high - low) / max(seating.band.thickness_mm, 1e-9)
+    foot = seating.foot_mm
     rows = []
     for level, loop in (
         (foot - beyond, low),
         (foot, low),
-        (foot + seating.band.thickness, high),
-        (foot + seating.band.thickness + beyond, high + beyond * np.maximum(slope * np.sign(high), 0) * np.sign(high)),
+        (foot + seating.band.thickness_mm, high),
+        (
+            foot + seating.band.thickness_mm + beyond,
+            high + beyond * np.maximum(slope * np.sign(high), 0) * np.sign(high),
+        ),
     ):
         rows.append(np.column_stack([loop, np.full(len(loop), level)]))
     return joined(np.stack(rows), capped(low))
@@ -126,15 +129,15 @@ def _hollowed(seating: Seating, outlines: tuple[Points, Points]) -> Manifold:
 def _split(seating: Seating, split: Split, fineness: Fineness) -> Manifold:
     """The band up to the saw cuts, and four branches that spread to the head."""
     band = seating.band
-    wide = 2 * (split.tip_side + split.branch)
+    wide = 2 * (split.tip_side_mm + split.branch_mm)
     whole, spread = round_about(seating, fineness), round_about(seating, fineness, wide)
     reach = 2 * (band.outside_radius + 1)
-    above = Manifold.cube((2 * split.start, reach, reach)).translate((-split.start, -reach / 2, seating.centre))
+    above = Manifold.cube((2 * split.start_mm, reach, reach)).translate((-split.start_mm, -reach / 2, seating.centre))
     parts = [whole - above]
     for side in (-1.0, 1.0):
         for way in (-1.0, 1.0):
-            start, end, across = split.line(band.width, way, side)
-            root = start + (start - end) * split.branch / np.hypot(*(start - end))
+            start, end, across = split.line(band.width_mm, way, side)
+            root = start + (start - end) * split.branch_mm / np.hypot(*(start - end))
             plate = CrossSection(
                 [_counter_clockwise(np.array([root - across, end - across, end + across, root + across]))]
             )
@@ -156,7 +159,7 @@ def finger_rod(seating: Seating, fineness: Fineness) -> Manifold:
 def saddle(seating: Seating, fineness: Fineness) -> Manifold:
     """What a head's foot is hollowed by: the band's outside with its profile, beyond its edges as far out as there."""
     band = seating.band
-    half, long = band.width / 2, 40.0
+    half, long = band.width_mm / 2, 40.0
     across = half * np.sin(np.linspace(-np.pi / 2, np.pi / 2, 41))
     outside = np.column_stack([np.asarray(band.outside_at(across)), across])
     edge = float(outside[0, 0])
@@ -171,32 +174,32 @@ def below_foot(seating: Seating, shape: HeadShape, fineness: Fineness) -> list[M
     found: list[Manifold] = []
     if joinery.peg is not None:
         diameter, length = joinery.peg
-        low, floor = seating.top - length, -shape.height + (1.1 * shape.rings[-1].wire if shape.rings else 0.0)
+        low, floor = seating.top - length, -shape.height_mm + (1.1 * shape.rings[-1].wire_mm if shape.rings else 0.0)
         found.append(
             Manifold.cylinder(floor - low, diameter / 2, circular_segments=2 * fineness.wire).translate((0, 0, low))
         )
         if shape.rings:
             ring = shape.rings[-1]
-            reach = max(float(np.ptp(shape.outline.points[:, 0])) / 2 - ring.inset, diameter / 2)
+            reach = max(float(np.ptp(shape.outline.points[:, 0])) / 2 - ring.inset_mm, diameter / 2)
             found.append(
-                Manifold.cylinder(0.6 * ring.wire, reach, circular_segments=fineness.run).translate(
-                    (0, 0, floor - 0.6 * ring.wire)
+                Manifold.cylinder(0.6 * ring.wire_mm, reach, circular_segments=fineness.run).translate(
+                    (0, 0, floor - 0.6 * ring.wire_mm)
                 )
             )
     if joinery.point is not None and shape.claws is not None:
-        found += _to_point(shape.claws, -shape.height, joinery.point, fineness)
+        found += _to_point(shape.claws, -shape.height_mm, joinery.point, fineness)
     return found
 
 
 def _to_point(claws: Claws, foot: float, below: float, fineness: Fineness) -> list[Manifold]:
     """Straight wires from every claw's foot to the apex."""
-    half = claws.width / 2
+    half = claws.width_mm / 2
     turn = np.arange(fineness.wire) * 2 * np.pi / fineness.wire
     circle = np.column_stack([np.cos(turn), np.sin(turn)]) * half
     middle = float(claws.profile[0, 0] + claws.profile[-1, 0]) / 2
     rods = []
     for place in claws.places:
-        start = np.array([place.x + middle * place.normal[0], place.y + middle * place.normal[1]])
+        start = np.array([place.x_mm + middle * place.normal[0], place.y_mm + middle * place.normal[1]])
         high = np.column_stack([circle + start, np.full(len(circle), foot)])
         low = np.column_stack([circle * 0.5, np.full(len(circle), foot - below)])
         rods.append(Manifold.hull_points(np.vstack([high, low])))

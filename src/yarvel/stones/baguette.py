@@ -11,7 +11,7 @@ from yarvel.stones.weight import by_box_from_memory, constant
 
 def outline(girth: Girth) -> Outline:
     """A rectangle."""
-    return cut_corners(Girth(girth.length, girth.width))
+    return cut_corners(Girth(girth.length_mm, girth.width_mm))
 
 
 CUT = Cut(

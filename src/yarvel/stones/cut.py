@@ -17,12 +17,13 @@ from yarvel.stones.stone import Stone
 
 @dataclass(frozen=True)
 class Girth:
-    """What fixes an outline, mm: ``corner`` is the length of the cut at a corner, ``narrow`` a taper's small end."""
+    """What fixes an outline, mm: ``corner_mm`` is the length of the cut at a corner, ``narrow_mm`` a taper's small
+    end."""
 
-    length: float
-    width: float
-    corner: float = 0.0
-    narrow: float = 0.0
+    length_mm: float
+    width_mm: float
+    corner_mm: float = 0.0
+    narrow_mm: float = 0.0
 
 
 @dataclass(frozen=True, eq=False)
@@ -87,12 +88,16 @@ class Cut:
 
 def girth_of(stone: Stone) -> Girth:
     """What fixes the outline of a stone of plain numbers."""
-    return Girth(*(round(float(value), 6) for value in (stone.length, stone.width, stone.corner, stone.narrow)))
+    return Girth(
+        *(round(float(value), 6) for value in (stone.length_mm, stone.width_mm, stone.corner_mm, stone.narrow_mm))
+    )
 
 
 def heights_of(stone: Stone) -> Heights:
     """Heights of a stone of plain numbers."""
-    return Heights(float(stone.crown_height), float(stone.girdle), float(stone.pavilion_depth), float(stone.table))
+    return Heights(
+        float(stone.crown_height_mm), float(stone.girdle_mm), float(stone.pavilion_depth_mm), float(stone.table_share)
+    )
 
 
 @lru_cache(maxsize=64)
@@ -153,13 +158,13 @@ def enter_volume(ledger: Ledger, cut: Cut, stone: Stone, girth: Girth) -> Number
     part = shares(cut, girth)
     return ledger.enter(
         volume_mm3,
-        stone.length,
-        stone.width,
-        stone.crown_height,
-        part.crown(stone.table),
-        stone.pavilion_depth,
+        stone.length_mm,
+        stone.width_mm,
+        stone.crown_height_mm,
+        part.crown(stone.table_share),
+        stone.pavilion_depth_mm,
         part.pavilion,
-        stone.girdle,
+        stone.girdle_mm,
         part.area,
     )
 
@@ -174,8 +179,8 @@ def pavilion_run(cut: Cut, stone: Stone, girth: Girth) -> Number:
     if cut.run is not None:
         return cut.run(stone)
     if cut.domed:
-        return np.minimum(shares(cut, girth).run, stone.width / 2 / np.maximum(stone.pavilion_depth, 1e-3))
-    return shares(cut, girth).run * stone.width / stone.pavilion_depth
+        return np.minimum(shares(cut, girth).run, stone.width_mm / 2 / np.maximum(stone.pavilion_depth_mm, 1e-3))
+    return shares(cut, girth).run * stone.width_mm / stone.pavilion_depth_mm
 
 
 @dataclass(frozen=True)
@@ -209,7 +214,7 @@ _FLAT_RUN = 40.0
 def shares(cut: Cut, girth: Girth) -> Shares:
     """The shares of a cut on this outline, from its bodies at heights of a third of the width."""
     outline = cut.outline(girth)
-    box, unit, thin = girth.length * girth.width, 0.3 * girth.width, 1e-3 * girth.width
+    box, unit, thin = girth.length_mm * girth.width_mm, 0.3 * girth.width_mm, 1e-3 * girth.width_mm
 
     def volume(crown: float, pavilion: float, table: float) -> float:
         return sum(body.volume for body in cut.bodies(outline, Heights(crown, thin, pavilion, table))) / (box * unit)
@@ -227,11 +232,11 @@ def shares(cut: Cut, girth: Girth) -> Shares:
 
 def _least_run(cut: Cut, outline: Outline, girth: Girth) -> float:
     """Least way in per mm of depth of the facets just under the girdle, times depth over width."""
-    deep = 0.5 * girth.width
+    deep = 0.5 * girth.width_mm
     runs = []
-    for body in cut.bodies(outline, Heights(deep, 1e-3 * girth.width, deep, 0.6)):
+    for body in cut.bodies(outline, Heights(deep, 1e-3 * girth.width_mm, deep, 0.6)):
         for a, b, c, d, _ in getattr(body, "planes", ()):
             level = float(np.hypot(a, b))
             if c < 0 and level > 0 and d <= float(outline.support(float(np.degrees(np.arctan2(b, a))))) * level * 1.001:
                 runs.append(abs(c) / level)
-    return min(runs) * deep / girth.width if runs else _FLAT_RUN
+    return min(runs) * deep / girth.width_mm if runs else _FLAT_RUN

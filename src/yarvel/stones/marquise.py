@@ -17,7 +17,7 @@ BELLY = 2.45
 def outline(girth: Girth) -> Outline:
     """Two bows."""
     share = np.linspace(-1, 1, PARTS // 2 + 1)
-    bow = np.column_stack([(1 - np.abs(share) ** BELLY) * girth.width / 2, share * girth.length / 2])
+    bow = np.column_stack([(1 - np.abs(share) ** BELLY) * girth.width_mm / 2, share * girth.length_mm / 2])
     return Outline(curve(np.vstack([bow, bow[1:-1][::-1] * (-1, 1)])))
 
 

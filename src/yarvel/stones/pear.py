@@ -19,9 +19,9 @@ BELLY = 2.45
 def outline(girth: Girth) -> Outline:
     """Half an ellipse at the round end, two bowed sides to the point."""
     turn = np.pi + np.arange(PARTS // 2 + 1) * np.pi / (PARTS // 2)
-    low = np.column_stack([np.cos(turn) * girth.width / 2, np.sin(turn) * ROUND_END * girth.length])
+    low = np.column_stack([np.cos(turn) * girth.width_mm / 2, np.sin(turn) * ROUND_END * girth.length_mm])
     share = np.linspace(0, 1, PARTS // 4 + 1)
-    side = np.column_stack([(1 - share**BELLY) * girth.width / 2, share * (1 - ROUND_END) * girth.length])
+    side = np.column_stack([(1 - share**BELLY) * girth.width_mm / 2, share * (1 - ROUND_END) * girth.length_mm])
     return Outline(curve(np.vstack([low, side[1:], side[1:-1][::-1] * (-1, 1)])))
 
 

@@ -15,7 +15,7 @@ CHEVRONS = ((0.0, 1.75), (9.0, 1.28), (20.0, 1.0))
 
 def outline(girth: Girth) -> Outline:
     """A rectangle with sharp corners."""
-    return cut_corners(Girth(girth.length, girth.width))
+    return cut_corners(Girth(girth.length_mm, girth.width_mm))
 
 
 CUT = Cut(

@@ -126,7 +126,7 @@ def volume_mm3(
 def pavilion_profile(stone: Stone) -> tuple[Number, Number]:
     """The pavilion's widest outline: radius and depth of the corner between girdle edge and culet, in mm."""
     at = corners(TABLE)
-    return at.lower_radius * stone.diameter / 2, at.lower_height * stone.pavilion_depth
+    return at.lower_radius * stone.diameter / 2, at.lower_height * stone.pavilion_depth_mm
 
 
 def pavilion_run(stone: Stone) -> Number:
@@ -184,11 +184,11 @@ def enter_volume(ledger: Ledger, stone: Stone) -> Number:
     return ledger.enter(
         volume_mm3,
         stone.diameter,
-        stone.crown_height,
-        crown_share(stone.table),
-        stone.pavilion_depth,
+        stone.crown_height_mm,
+        crown_share(stone.table_share),
+        stone.pavilion_depth_mm,
         pavilion_share(),
-        stone.girdle,
+        stone.girdle_mm,
     )
 
 

@@ -16,13 +16,13 @@ def superellipse(girth: Girth, power: float) -> Outline:
     turn = np.arange(PARTS) * 2 * np.pi / PARTS
     cos, sin = np.cos(turn), np.sin(turn)
     radius = (np.abs(cos) ** power + np.abs(sin) ** power) ** (-1 / power)
-    return Outline(np.column_stack([radius * cos * girth.width / 2, radius * sin * girth.length / 2]))
+    return Outline(np.column_stack([radius * cos * girth.width_mm / 2, radius * sin * girth.length_mm / 2]))
 
 
 def cut_corners(girth: Girth) -> Outline:
     """A rectangle whose corners are cut at 45°, each cut ``corner`` mm long; sharp where that is nothing."""
-    half_w, half_l = girth.width / 2, girth.length / 2
-    leg = min(girth.corner / np.sqrt(2), 0.8 * min(half_w, half_l))
+    half_w, half_l = girth.width_mm / 2, girth.length_mm / 2
+    leg = min(girth.corner_mm / np.sqrt(2), 0.8 * min(half_w, half_l))
     if leg < 1e-6:
         return Outline(np.array([(half_w, half_l), (-half_w, half_l), (-half_w, -half_l), (half_w, -half_l)]))
     corner = [(half_w, half_l - leg), (half_w - leg, half_l)]
@@ -33,5 +33,5 @@ def cut_corners(girth: Girth) -> Outline:
 def boxed(points: Points, girth: Girth, culet: tuple[float, float] = (0.0, 0.0)) -> Points:
     """Points stretched to length and width; ``culet`` is where the origin lies before."""
     size = np.ptp(points, axis=0)
-    result: Points = (points - culet) * (girth.width, girth.length) / size
+    result: Points = (points - culet) * (girth.width_mm, girth.length_mm) / size
     return result

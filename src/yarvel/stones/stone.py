@@ -16,23 +16,24 @@ class Readings:
     """What the gauge gave, and what stands in for what it did not.
 
     Every number may be an array of samples. ``diameters`` has one entry a reading, none where the stone is not round:
-    then ``length`` and ``width`` are there, ``corner`` and ``narrow`` where the cut has them (measured or not).
-    Optional measures are None where they were not taken; ``table`` and the typical proportions are shares of the width.
+    then ``length_mm`` and ``width_mm`` are there, ``corner_mm`` and ``narrow_mm`` where the cut has them (measured or
+    not). Optional measures are None where they were not taken; ``table_share`` and the typical proportions are shares
+    of the width.
     """
 
     diameters: tuple[Number, ...]
-    length: Number
-    width: Number
+    length_mm: Number
+    width_mm: Number
     depth: Number | None
-    table: Number
+    table_share: Number
     crown_height: Number | None
     girdle: Number | None
     pavilion_depth: Number | None
     typical_crown: Number
     typical_girdle: Number
     typical_pavilion: Number
-    corner: Number = 0.0
-    narrow: Number = 0.0
+    corner_mm: Number = 0.0
+    narrow_mm: Number = 0.0
     table_measured: bool = False
     corner_measured: bool = False
     narrow_measured: bool = False
@@ -42,26 +43,27 @@ class Readings:
 
 @dataclass(frozen=True)
 class Stone:
-    """Proportions in mm (``table`` a share of the width); numbers or arrays of samples. A round stone is as long as it
-    is wide. ``corner`` is the length of a cut corner, ``narrow`` the width at a taper's narrow end; 0 without.
+    """Proportions in mm (``table_share`` a share of the width); numbers or arrays of samples. A round stone is as long
+    as it is wide. ``corner_mm`` is the length of a cut corner, ``narrow_mm`` the width at a taper's narrow end; 0
+    without.
 
     Frame: z = 0 is the girdle's lower edge, up is +, the culet lies at z = −pavilion_depth.
     """
 
-    length: Number
-    width: Number
-    depth: Number
-    crown_height: Number
-    girdle: Number
-    pavilion_depth: Number
-    table: Number
-    corner: Number = 0.0
-    narrow: Number = 0.0
+    length_mm: Number
+    width_mm: Number
+    depth_mm: Number
+    crown_height_mm: Number
+    girdle_mm: Number
+    pavilion_depth_mm: Number
+    table_share: Number
+    corner_mm: Number = 0.0
+    narrow_mm: Number = 0.0
 
     @property
     def diameter(self) -> Number:
         """The width: what a round stone is called by, and what sizes a head across any other."""
-        return self.width
+        return self.width_mm
 
 
 def plain(stone: Stone) -> Stone:
@@ -224,14 +226,20 @@ def measure(ledger: Ledger, readings: Readings, domed: bool = False, square: boo
     girdle = readings.girdle if readings.girdle is not None else readings.typical_girdle * width
     ledger.given("stone.girdle", "Girdle", "mm", girdle, MEASURED if girdle_given else ASSUMED)
     depth, crown, pavilion = _heights(ledger, readings, width, girdle)
-    stone = Stone(length, width, depth, crown, girdle, pavilion, readings.table, readings.corner, readings.narrow)
+    stone = Stone(
+        length, width, depth, crown, girdle, pavilion, readings.table_share, readings.corner_mm, readings.narrow_mm
+    )
     if domed:
         ledger.enter(dome_angle_deg, crown, DOME_SHARE, width)
         return stone
     ledger.given(
-        "stone.table", "Table, share of the width", "", readings.table, MEASURED if readings.table_measured else ASSUMED
+        "stone.table",
+        "Table, share of the width",
+        "",
+        readings.table_share,
+        MEASURED if readings.table_measured else ASSUMED,
     )
-    ledger.enter(crown_angle_deg, crown, width, readings.table)
+    ledger.enter(crown_angle_deg, crown, width, readings.table_share)
     ledger.enter(pavilion_angle_deg, pavilion, width)
     return stone
 
@@ -241,24 +249,28 @@ def _across(ledger: Ledger, readings: Readings, square: bool) -> tuple[Number, N
     if readings.diameters:
         mean = _diameters(ledger, readings.diameters)
         return mean, mean
-    ledger.given("stone.length", "Length", "mm", readings.length, MEASURED)
-    ledger.given("stone.width", "Width", "mm", readings.width, MEASURED)
-    ledger.enter(elongation, readings.length, readings.width)
+    ledger.given("stone.length", "Length", "mm", readings.length_mm, MEASURED)
+    ledger.given("stone.width", "Width", "mm", readings.width_mm, MEASURED)
+    ledger.enter(elongation, readings.length_mm, readings.width_mm)
     if square:
-        ledger.enter(out_of_square, readings.length, readings.width)
-    if np.any(readings.corner):
+        ledger.enter(out_of_square, readings.length_mm, readings.width_mm)
+    if np.any(readings.corner_mm):
         ledger.given(
-            "stone.corner", "Cut at a corner", "mm", readings.corner, MEASURED if readings.corner_measured else ASSUMED
+            "stone.corner",
+            "Cut at a corner",
+            "mm",
+            readings.corner_mm,
+            MEASURED if readings.corner_measured else ASSUMED,
         )
-    if np.any(readings.narrow):
+    if np.any(readings.narrow_mm):
         ledger.given(
             "stone.narrow_width",
             "Width at the narrow end",
             "mm",
-            readings.narrow,
+            readings.narrow_mm,
             MEASURED if readings.narrow_measured else ASSUMED,
         )
-    return readings.length, readings.width
+    return readings.length_mm, readings.width_mm
 
 
 def _diameters(ledger: Ledger, diameters: tuple[Number, ...]) -> Number:

@@ -13,7 +13,7 @@ from yarvel.stones.weight import REFERENCE_SG, constant
 
 def outline(girth: Girth) -> Outline:
     """A trapezium with its middle half way along."""
-    wide, narrow, half = girth.width / 2, girth.narrow / 2, girth.length / 2
+    wide, narrow, half = girth.width_mm / 2, girth.narrow_mm / 2, girth.length_mm / 2
     return Outline(np.array([(narrow, half), (-narrow, half), (-wide, -half), (wide, -half)]))
 
 

@@ -172,7 +172,7 @@ class ShankStation(Station):
         plan = self.session.plan
         system = SYSTEMS[self._system.currentData()]
         if plan is not None and plan.band is not None and self.PATH not in self.session.drafts:
-            named = system.name(plan.band.inside_diameter)
+            named = system.name(plan.band.inside_diameter_mm)
             self.session.patch({"shank": {"size": {"system": system.key, "value": named}}}, "Size system")
         else:
             self._on_size(self._size.text())
@@ -226,7 +226,7 @@ class ShankStation(Station):
         self._size_box.setVisible(not self.fit.hangs)
         self._sizes.setVisible(not self.fit.hangs)
         self._sizes.setText(
-            in_all_systems(band.inside_diameter)
+            in_all_systems(band.inside_diameter_mm)
             if band is not None
             else "Type a finger size to fit the head to a shank, or let it hang as a pendant."
         )

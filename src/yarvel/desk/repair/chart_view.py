@@ -57,8 +57,8 @@ class ChartView(QWidget):
         place = plan.shape.places[claw]
         out = max(float(part[:, 0].max()) for part in plan.shape.profiles)
         return QPointF(
-            middle.x() + (place.x + out * place.normal[0]) * scale,
-            middle.y() - (place.y + out * place.normal[1]) * scale,
+            middle.x() + (place.x_mm + out * place.normal[0]) * scale,
+            middle.y() - (place.y_mm + out * place.normal[1]) * scale,
         )
 
     def _frame(self) -> tuple[float, QPointF]:

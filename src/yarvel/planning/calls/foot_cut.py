@@ -22,13 +22,13 @@ def examine(situation: Situation) -> list[Call]:
     rises = situation["seat.finger_sagitta"]
     if shape.rings:
         ring = shape.rings[-1]
-        lifted = shape.height + ring.z - ring.wire / 2
-        left, limit = min(ring.wire, ring.wire + lifted - rises), situation.rules.foot_left_share * ring.wire
-        what, least = "the lower ring", max(0.25 * ring.wire, _NOTHING_MM)
+        lifted = shape.height_mm + ring.z_mm - ring.wire_mm / 2
+        left, limit = min(ring.wire_mm, ring.wire_mm + lifted - rises), situation.rules.foot_left_share * ring.wire_mm
+        what, least = "the lower ring", max(0.25 * ring.wire_mm, _NOTHING_MM)
     elif shape.walls:
         wall = shape.walls[0].profile
         thick = float(np.ptp(wall[:, 0])) if len(wall) == 4 else situation["head.wall"]
-        left, limit = shape.height - rises, min(thick, situation["head.wall"])
+        left, limit = shape.height_mm - rises, min(thick, situation["head.wall"])
         what, least = "the wall under the seat", 0.5 * limit
     else:
         return []

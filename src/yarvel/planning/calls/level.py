@@ -18,7 +18,7 @@ def examine(situation: Situation) -> list[Call]:
     setting, places = situation.job.setting, situation.shape.places
     if setting is None or setting.table_heights_mm is None or len(places) != len(setting.table_heights_mm):
         return []
-    spots = np.array([(place.x, place.y) for place in places])
+    spots = np.array([(place.x_mm, place.y_mm) for place in places])
     lean = table_lean(spots, np.array(setting.table_heights_mm))
     limit = situation.rules.level_within_deg
     if lean.tilt_deg <= limit:

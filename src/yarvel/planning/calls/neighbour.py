@@ -57,12 +57,12 @@ def examine(situation: Situation) -> list[Call]:
 def reach_below_mm(situation: Situation, height: float) -> float:
     """How far along the finger the head's metal reaches, from its foot up to a height over the seat plane, mm."""
     shape = situation.shape
-    heights = np.linspace(-shape.height, max(height, -shape.height + 1e-3), 40)
+    heights = np.linspace(-shape.height_mm, max(height, -shape.height_mm + 1e-3), 40)
     reach = 0.0
     for part in (shape.claws, shape.vees):
         if part is not None:
             out = float(reach_at(part.profile, heights)[1].max())
-            reach = max([reach, *(abs(place.y) + out * abs(place.normal[1]) for place in part.places)])
+            reach = max([reach, *(abs(place.y_mm) + out * abs(place.normal[1]) for place in part.places)])
     edge = max(float(shape.outline.support(90.0)), float(shape.outline.support(270.0)))
     for wall in shape.walls:
         reach = max(reach, edge + float(reach_at(wall.profile, heights)[1].max()))
@@ -72,12 +72,12 @@ def reach_below_mm(situation: Situation, height: float) -> float:
 def overhang_mm(situation: Situation) -> float | None:
     """Height of the lowest metal that stands out beyond the band's side, over the seat plane (negative below); None
     where nothing does."""
-    half = 0.0 if situation.band is None else situation.band.width / 2
+    half = 0.0 if situation.band is None else situation.band.width_mm / 2
     shape, lows = situation.shape, []
     for part in (shape.claws, shape.vees):
         if part is not None:
             for place in part.places:
-                across = abs(place.y) + part.profile[:, 0] * abs(place.normal[1])
+                across = abs(place.y_mm) + part.profile[:, 0] * abs(place.normal[1])
                 lows += _crossings(across, part.profile[:, 1], half)
     edge = max(float(shape.outline.support(90.0)), float(shape.outline.support(270.0)))
     for wall in shape.walls:

@@ -12,7 +12,7 @@ def examine(situation: Situation) -> list[Call]:
     """Depth of the hollow against the base ring's wire."""
     if not situation.has("shank.saddle_depth") or not situation.shape.rings:
         return []
-    deep, limit = situation["shank.saddle_depth"], situation.rules.base_cut_share * situation.shape.rings[-1].wire
+    deep, limit = situation["shank.saddle_depth"], situation.rules.base_cut_share * situation.shape.rings[-1].wire_mm
     level = OK if deep <= limit else CAUTION
     remedy = {"fit": {"method": "on-flat"}} if level != OK else None
     return [

@@ -15,8 +15,8 @@ def examine(situation: Situation) -> list[Call]:
     if shank is None or band is None or shank.stock is None or "shank.cut_length" not in situation.figures:
         return []
     held, wanted = shank.stock, situation["shank.cut_length"]
-    wide = max(band.width, float(band.width_at(180.0)))
-    thick = max(band.thickness, float(band.thickness_at(180.0)))
+    wide = max(band.width_mm, float(band.width_at(180.0)))
+    thick = max(band.thickness_mm, float(band.thickness_at(180.0)))
     comes = held.across_mm * held.down_mm * held.length_mm / (wide * thick)
     if comes >= wanted:
         return [

@@ -15,7 +15,7 @@ def examine(situation: Situation) -> list[Call]:
     formula, model = situation.figures[_FORMULA], situation.figures[_MODEL]
     rules, facts = situation.rules, situation.facts
     declared = situation.job.stone.declared_ct
-    aspect = float(facts.stone.length) / float(facts.stone.width)
+    aspect = float(facts.stone.length_mm) / float(facts.stone.width_mm)
     low, high = facts.cut.formula_holds
     believed = low <= aspect <= high
     gap, limit = abs(model.value / formula.value - 1) if believed else 0.0, rules.weight_gap

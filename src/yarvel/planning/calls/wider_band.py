@@ -17,8 +17,8 @@ def examine(situation: Situation) -> list[Call]:
     shape, band = situation.shape, situation.band
     if situation.method != on_flat.METHOD or not shape.walls or band is None:
         return []
-    across = 2 * whole(shape, -shape.height)[1]
-    level = OK if across <= band.width + _PAST_MM else CAUTION
+    across = 2 * whole(shape, -shape.height_mm)[1]
+    level = OK if across <= band.width_mm + _PAST_MM else CAUTION
     message = (
         "The foot stands within the band."
         if level == OK
@@ -26,5 +26,5 @@ def examine(situation: Situation) -> list[Call]:
     )
     remedy = None if level == OK else {"fit": {"method": "inset", "height": LOWEST}}
     label = "" if remedy is None else "Let it in"
-    key, limit = shape.foot_key, band.width
+    key, limit = shape.foot_key, band.width_mm
     return [Call(CODE, level, "Foot across the band", message, across, limit, "mm", "foot", key, remedy, label)]

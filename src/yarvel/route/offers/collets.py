@@ -117,7 +117,7 @@ def _tube_lot(offers: Offers, piece: str, part: str, outside: str, length: str) 
     """A length of tube, and what the file takes of its ends."""
     plan = offers.plan
     lot = lots.tube(plan, piece, part, plan.job.head.metal, plan[outside], plan["head.wall"], plan[length])
-    return {"takes": (lot,), "off": {part: lot.volume * plan.rules.saw_allowance_mm / lot.length}}
+    return {"takes": (lot,), "off": {part: lot.volume_mm3 * plan.rules.saw_allowance_mm / lot.length_mm}}
 
 
 def _tube(offers: Offers) -> None:
@@ -153,7 +153,7 @@ def _tube(offers: Offers) -> None:
             wall,
             seam="strip-seam",
             stage=HEAD,
-            off={"tube": stock.volume * plan.rules.saw_allowance_mm / stock.length},
+            off={"tube": stock.volume_mm3 * plan.rules.saw_allowance_mm / stock.length_mm},
         )
     else:
         offers.add(

@@ -138,11 +138,11 @@ def _let_in(offers: Offers, change: float) -> dict[str, Any]:
         offers.plan,
         "Piece for the size",
         shank.metal,
-        max(band.width, across),
-        max(band.thickness, down),
+        max(band.width_mm, across),
+        max(band.thickness_mm, down),
         change + offers.plan.rules.saw_allowance_mm,
     )
-    return {"takes": (lot,), "off": {"shank": lot.volume - band.section_mm2 * change}}
+    return {"takes": (lot,), "off": {"shank": lot.volume_mm3 - band.section_mm2 * change}}
 
 
 def _taken_out(offers: Offers, change: float) -> dict[str, Any]:
@@ -152,7 +152,7 @@ def _taken_out(offers: Offers, change: float) -> dict[str, Any]:
         return {}
     out = lots.bar(offers.plan, "Piece for the size", shank.metal, 1.0, band.section_mm2, -change)
     dust = min(2 * offers.plan.rules.saw_kerf_mm, -change) * band.section_mm2
-    return {"gives": lots.back("Piece taken out", out, out.volume - dust), "off": {"shank": dust}}
+    return {"gives": lots.back("Piece taken out", out, out.volume_mm3 - dust), "off": {"shank": dust}}
 
 
 def _slot_text(offers: Offers) -> str:

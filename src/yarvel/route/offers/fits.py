@@ -372,10 +372,10 @@ def _sawn_out(offers: Offers) -> dict[str, Any]:
     if shank is None or band is None:
         return {}
     long = plan["shank.mark_half"] + plan["shank.mark_half_outside"]
-    area = FILL[band.profile] * band.width * band.thickness
+    area = FILL[band.profile] * band.width_mm * band.thickness_mm
     out = lots.bar(plan, "Shank", shank.metal, 1.0, area, long)
     dust = min(2 * plan.rules.saw_kerf_mm, long) * area
-    return {"gives": lots.back("Piece sawn out with its seam", out, out.volume - dust), "off": {"shank": dust}}
+    return {"gives": lots.back("Piece sawn out with its seam", out, out.volume_mm3 - dust), "off": {"shank": dust}}
 
 
 def _widened(offers: Offers) -> float:
@@ -383,4 +383,4 @@ def _widened(offers: Offers) -> float:
     plan, band = offers.plan, offers.plan.band
     if band is None or "slot.spare" not in plan.figures:
         return 0.0
-    return max(plan["slot.spare"], 0.0) * FILL[band.profile] * band.width * band.thickness
+    return max(plan["slot.spare"], 0.0) * FILL[band.profile] * band.width_mm * band.thickness_mm

@@ -53,7 +53,7 @@ def _cast(offers: Offers) -> None:
     offers.zone(CLAWS, "head")
     rules, cast = offers.plan.rules, _sold(offers)
     melt = lots.melt(offers.plan, "Head, cast", "head", rules.cast_melt_share * cast)
-    lost = rules.cast_loss_share * melt.volume
+    lost = rules.cast_loss_share * melt.volume_mm3
     offers.add(
         "cast-part",
         "head",
@@ -61,7 +61,7 @@ def _cast(offers: Offers) -> None:
         f"Cast the head from {melt.grams:.2f} g of clean metal; sprue and button come back.",
         stage=STOCK,
         takes=(melt,),
-        gives=lots.back("Sprue and button", melt, melt.volume - lost - cast),
+        gives=lots.back("Sprue and button", melt, melt.volume_mm3 - lost - cast),
         off={"head": lost},
     )
     offers.add(

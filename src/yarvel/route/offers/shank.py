@@ -16,8 +16,8 @@ def offer(offers: Offers) -> None:
     if shank is None or band is None or offers.exists:
         return
     offers.stock("shank", metal=shank.metal)
-    wide = max(band.width, float(band.width_at(180.0)))
-    thick = max(band.thickness, float(band.thickness_at(180.0)))
+    wide = max(band.width_mm, float(band.width_at(180.0)))
+    thick = max(band.thickness_mm, float(band.thickness_at(180.0)))
     offers.add("roll", "shank", RING, f"Roll square stock down to {wide:.2f} by {thick:.2f} mm.", stage=STOCK)
     offers.add(
         "cut-length",
@@ -52,7 +52,7 @@ def _shaped(offers: Offers) -> None:
         return
     back = f" at the head, {band.width_at(180.0):.2f} by {band.thickness_at(180.0):.2f} at the back"
     told = f"File it {band.profile}" if band.profile not in _SQUARE else "File its taper"
-    size = f"{band.width:.2f} by {band.thickness:.2f} mm{back if band.tapers else ''}"
+    size = f"{band.width_mm:.2f} by {band.thickness_mm:.2f} mm{back if band.tapers else ''}"
     offers.add(
         "file-to-shape",
         "shank",

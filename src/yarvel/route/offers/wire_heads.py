@@ -242,7 +242,7 @@ def _stays(offers: Offers) -> dict[str, Any]:
     us = next(lot for lot in claw_lots(plan) if lot.piece == "Claws as U-pieces")
     section, count = lots.round_mm2(plan["head.claw"]), us.count
     odd = 2 * count - len(plan.shape.places)
-    bottom = us.length - 2 * plan["head.claw_length"]
+    bottom = us.length_mm - 2 * plan["head.claw_length"]
     dust = min(2 * plan.rules.saw_kerf_mm, bottom) * section * count
     spare = odd * plan["head.claw_length"] * section
     return {
