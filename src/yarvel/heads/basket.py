@@ -71,10 +71,12 @@ def foot_width_mm(
     return np.maximum(width_mm(reach, lean, claw, seat, depth, splay), size - losses * inset)
 
 
-def width_mm(reach: Number, lean: Number, claw: Number, seat: Number, depth: Number, splay: Number) -> Number:
-    """Width in mm over the claws along the band at a depth: the outermost contacts lie ``reach`` out from the middle,
-    their normals lean ``lean`` (0 … 1) along the band."""
-    return 2 * (reach + lean * (claw / 2 - seat - depth * np.tan(np.radians(splay)))) + claw
+def width_mm(
+    reach_mm: Number, lean: Number, claw_mm: Number, seat_mm: Number, depth_mm: Number, splay_deg: Number
+) -> Number:
+    """Width in mm over the claws along the band at a depth: the outermost contacts lie ``reach_mm`` out from the
+    middle, their normals lean ``lean`` (0 … 1) along the band."""
+    return 2 * (reach_mm + lean * (claw_mm / 2 - seat_mm - depth_mm * np.tan(np.radians(splay_deg)))) + claw_mm
 
 
 @figure(
@@ -225,34 +227,34 @@ class Basket:
         """Half the width between the claws' centres across the stone at the seat plane, mm."""
         return self.opening / 2 + self.claw / 2
 
-    def splay(self, height: Number) -> Number:
+    def splay(self, height_mm: Number) -> Number:
         """Splay in degrees at this height."""
         wanted = self.rules.splay_deg if self.choice.splay_deg is None else self.choice.splay_deg
-        return splay_deg(wanted, self.rules.foot_share, self.claw_radius, height)
+        return splay_deg(wanted, self.rules.foot_share, self.claw_radius, height_mm)
 
     @cached_property
     def _reach(self) -> tuple[Number, float]:
         reach, lean = foot_reach(self.places)
         return self.facts.stretched(reach, 0.0)[0], lean
 
-    def width_at(self, depth: Number, height: Number) -> Number:
+    def width_at(self, depth_mm: Number, height_mm: Number) -> Number:
         """Width in mm along the band at a depth below the seat, its lower ring counted at the foot."""
         reach, lean = self._reach
-        splay = self.splay(height)
-        if np.any(depth < height):
-            return width_mm(reach, lean, self.claw, self.seat, depth, splay)
+        splay = self.splay(height_mm)
+        if np.any(depth_mm < height_mm):
+            return width_mm(reach, lean, self.claw, self.seat, depth_mm, splay)
         size, losses = rings.along_band(self.facts)
-        inset = rings.lower_inset_mm(self.seat, height - self.lift, splay, self.ring, self.rules.groove_share)
-        return foot_width_mm(reach, lean, self.claw, self.seat, depth, splay, size, losses, inset)
+        inset = rings.lower_inset_mm(self.seat, height_mm - self.lift, splay, self.ring, self.rules.groove_share)
+        return foot_width_mm(reach, lean, self.claw, self.seat, depth_mm, splay, size, losses, inset)
 
     @property
     def claw_count(self) -> int:
         """How many claws it has."""
         return len(self.places)
 
-    def foot_circle(self, height: Number) -> Number:
+    def foot_circle(self, height_mm: Number) -> Number:
         """Mean distance in mm of the claws' middles from the axis at the foot."""
-        inwards = self.claw / 2 - self.seat - height * np.tan(np.radians(self.splay(height)))
+        inwards = self.claw / 2 - self.seat - height_mm * np.tan(np.radians(self.splay(height_mm)))
         total: Number = 0.0
         for place in self.places:
             x, y = self.facts.stretched(place.x_mm, place.y_mm)

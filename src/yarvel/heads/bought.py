@@ -101,18 +101,18 @@ class Bought:
     def _seat(self) -> Number:
         return notches.claw_reach_mm(self.facts.stone.diameter, self.opening)
 
-    def splay(self, height: Number) -> Number:
+    def splay(self, height_mm: Number) -> Number:
         """Splay in degrees, assumed; that of the head as it is sold, for trimming does not bend it."""
-        made = height if self.choice.height_mm is None else self.choice.height_mm
+        made = height_mm if self.choice.height_mm is None else self.choice.height_mm
         return basket.splay_deg(self.rules.splay_deg, self.rules.foot_share, self.opening / 2 + self.claw / 2, made)
 
-    def width_at(self, depth: Number, height: Number) -> Number:
+    def width_at(self, depth_mm: Number, height_mm: Number) -> Number:
         """Width in mm along the band at a depth below the seat."""
-        if np.any(depth < height):
+        if np.any(depth_mm < height_mm):
             out, lean = basket.foot_reach(places_of(self.choice, self.facts))
             reach = self.facts.stretched(out, 0.0)[0]
-            return basket.width_mm(reach, lean, self.claw, self._seat, depth, self.splay(height))
-        return basket.foot_width_mm(*self._foot(height))
+            return basket.width_mm(reach, lean, self.claw, self._seat, depth_mm, self.splay(height_mm))
+        return basket.foot_width_mm(*self._foot(height_mm))
 
     def _foot(self, height: Number) -> tuple[Number, ...]:
         """What the width at the foot is worked out from."""
@@ -127,9 +127,9 @@ class Bought:
         """How many claws it has."""
         return self.choice.claws
 
-    def foot_circle(self, height: Number) -> Number:
+    def foot_circle(self, height_mm: Number) -> Number:
         """Half the width along the band at the foot, mm."""
-        return self.width_at(height, height) / 2
+        return self.width_at(height_mm, height_mm) / 2
 
     def enter(self, ledger: Ledger, height: Number, alloy: Alloy) -> None:
         """Enter height, foot, tips and mass."""

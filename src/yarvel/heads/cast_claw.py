@@ -82,9 +82,9 @@ def suits(cut: Cut) -> bool:
 class CastClaws(Basket):
     """A cast basket: as one of wire, with the dome to bend to."""
 
-    def enter(self, ledger: Ledger, height: Number, alloy: Alloy) -> None:
+    def enter(self, ledger: Ledger, height_mm: Number, alloy: Alloy) -> None:
         """Enter all of a basket, and the dome's radius against the least that the metal bends to."""
-        super().enter(ledger, height, alloy)
+        super().enter(ledger, height_mm, alloy)
         for key in ("head.bridge", "head.u_piece_length"):  # nothing of a casting is bent from wire
             ledger.entries.pop(key, None)
         stone = self.facts.stone

@@ -40,13 +40,13 @@ class Envelope:
 
 
 @lru_cache(maxsize=64)
-def envelope(shape: HeadShape, height: float, width: float) -> Envelope:
-    """What a band of this ``width`` in mm meets of a head at a height over the seat: its claws and walls there, and the
-    foot's ring, which has to pass."""
-    half = width / 2
+def envelope(shape: HeadShape, height_mm: float, width_mm: float) -> Envelope:
+    """What a band of this ``width_mm`` in mm meets of a head at a height over the seat: its claws and walls there, and
+    the foot's ring, which has to pass."""
+    half = width_mm / 2
     across = np.linspace(-half, half, _LEVELS) * (1 - 1e-9)
     along = np.zeros(_LEVELS)
-    for loop in sections(shape, height):
+    for loop in sections(shape, height_mm):
         inside = (across >= loop[:, 1].min()) & (across <= loop[:, 1].max())
         if inside.any():
             least, most = reach_at(loop, across[inside])
@@ -56,18 +56,18 @@ def envelope(shape: HeadShape, height: float, width: float) -> Envelope:
 
 
 @lru_cache(maxsize=64)
-def whole(shape: HeadShape, height: float) -> tuple[float, float]:
+def whole(shape: HeadShape, height_mm: float) -> tuple[float, float]:
     """How far a head reaches along and across the band at a height over the seat, mm."""
-    loops = sections(shape, height)
+    loops = sections(shape, height_mm)
     return tuple(max(float(np.abs(loop[:, axis]).max()) for loop in loops) for axis in (0, 1))  # type: ignore[return-value]
 
 
 @lru_cache(maxsize=64)
-def sections(shape: HeadShape, height: float) -> list[Polygon]:
+def sections(shape: HeadShape, height_mm: float) -> list[Polygon]:
     """Outlines of a head's parts at a height over the seat, seen straight down: claws, Vs, walls; and the outside of
     its lowest ring, wherever it lies."""
     found: list[Polygon] = []
-    level = np.array([height])
+    level = np.array([height_mm])
     turn = np.arange(_CIRCLE) * 2 * np.pi / _CIRCLE
     circle = np.column_stack([np.cos(turn), np.sin(turn)])
     if shape.claws is not None:

@@ -5,9 +5,9 @@ from __future__ import annotations
 from yarvel.figures.figure import GEOMETRY, Number, figure
 
 
-def clear_of_culet(pavilion: Number, clearance: Number) -> Number:
+def clear_of_culet(pavilion: Number, clearance_mm: Number) -> Number:
     """Height in mm that a seat needs above whatever lies under the culet."""
-    return pavilion + clearance
+    return pavilion + clearance_mm
 
 
 def _raised(base: Number, girdle: Number, crown: Number) -> Number:

@@ -71,9 +71,9 @@ def suits(cut: Cut) -> bool:
     return cut.takes_pairs
 
 
-def pairs(outline: Outline, claw: float) -> tuple[Place, ...]:
+def pairs(outline: Outline, claw_mm: float) -> tuple[Place, ...]:
     """Two places a corner: on the long sides' ends just beside the corner, or a claw's width along a round one."""
-    step = claw * 0.75
+    step = claw_mm * 0.75
     lean = np.abs(outline.normals[:, 0] * outline.normals[:, 1])
     cut = np.flatnonzero(lean > 0.4).tolist()
     made: list[Place] = []

@@ -93,10 +93,12 @@ def places(outline: Outline, count: int, orientation: str, cornered: bool) -> tu
     return _ordered([_at(outline, _where(outline, measure, mark)) for mark in marks])
 
 
-def circle(radius: float, azimuths_deg: Sequence[float]) -> tuple[Place, ...]:
+def circle(radius_mm: float, azimuths_deg: Sequence[float]) -> tuple[Place, ...]:
     """Places on a round stone."""
     turns = [(azimuth, np.radians(azimuth)) for azimuth in azimuths_deg]
-    return tuple(Place(float(radius * np.cos(turn)), float(radius * np.sin(turn)), azimuth) for azimuth, turn in turns)
+    return tuple(
+        Place(float(radius_mm * np.cos(turn)), float(radius_mm * np.sin(turn)), azimuth) for azimuth, turn in turns
+    )
 
 
 def moved(outline: Outline, azimuths_deg: Sequence[float]) -> tuple[Place, ...]:

@@ -233,52 +233,54 @@ def along_band(facts: StoneFacts) -> tuple[Number, float]:
     return (facts.stone.length_mm, long) if facts.along_band else (facts.stone.width_mm, wide)
 
 
-def lower_inset_mm(seat: Number, height: Number, splay: Number, wire: Number, groove: float) -> Number:
+def lower_inset_mm(seat_mm: Number, height_mm: Number, splay_deg: Number, wire_mm: Number, groove_mm: float) -> Number:
     """How far in mm the lower ring's outside lies inside the stone's edge."""
-    return _inset(seat, height - wire / 2, wire, splay, groove)
+    return _inset(seat_mm, height_mm - wire_mm / 2, wire_mm, splay_deg, groove_mm)
 
 
 def enter_rings(
     ledger: Ledger,
     facts: StoneFacts,
-    seat: Number,
-    height: Number,
-    splay: Number,
-    wire: float,
-    drop: float,
-    groove: float,
+    seat_mm: Number,
+    height_mm: Number,
+    splay_deg: Number,
+    wire_mm: float,
+    drop_mm: float,
+    groove_mm: float,
 ) -> tuple[Number, Number]:
     """Enter both rings; returns the lengths of their wires, mm."""
     stone = facts.stone
     turn = facts.outline.turn_sum if not facts.cut.is_round else 2 * np.pi
     perimeter = ledger.value("stone.perimeter")
     wide, long = losses(facts)
-    upper = ledger.enter(ring_hidden_by_mm, seat, drop + wire / 2, wire, splay, groove)
-    lower = ledger.enter(lower_ring_inset_mm, seat, height - wire / 2, wire, splay, groove)
+    upper = ledger.enter(ring_hidden_by_mm, seat_mm, drop_mm + wire_mm / 2, wire_mm, splay_deg, groove_mm)
+    lower = ledger.enter(lower_ring_inset_mm, seat_mm, height_mm - wire_mm / 2, wire_mm, splay_deg, groove_mm)
     ledger.enter(upper_ring_outer_mm, stone.width_mm, wide, upper)
     ledger.enter(lower_ring_outer_mm, stone.width_mm, wide, lower)
     if not facts.cut.is_round:
         ledger.enter(upper_ring_long_mm, stone.length_mm, long, upper)
         ledger.enter(lower_ring_long_mm, stone.length_mm, long, lower)
-    lost = [0.0 if facts.cut.is_round else lost_mm(facts, float(np.mean(inset)) + wire / 2) for inset in (upper, lower)]
-    upper_length = ledger.enter(upper_ring_wire_length_mm, perimeter, turn, upper, wire, lost[0])
-    lower_length = ledger.enter(lower_ring_wire_length_mm, perimeter, turn, lower, wire, lost[1])
+    lost = [
+        0.0 if facts.cut.is_round else lost_mm(facts, float(np.mean(inset)) + wire_mm / 2) for inset in (upper, lower)
+    ]
+    upper_length = ledger.enter(upper_ring_wire_length_mm, perimeter, turn, upper, wire_mm, lost[0])
+    lower_length = ledger.enter(lower_ring_wire_length_mm, perimeter, turn, lower, wire_mm, lost[1])
     corner = corner_deg(facts)
     if corner:
         ledger.enter(ring_turn_deg, corner)
         ledger.enter(ring_mitre_deg, corner)
     elif not facts.cut.is_round:
-        ledger.enter(upper_ring_former_mm, upper_length, wire)
-        ledger.enter(lower_ring_former_mm, lower_length, wire)
-    ledger.enter(ring_groove_mm, groove, wire)
-    ledger.enter(countersink_mm, wire, drop, upper, facts.run)
+        ledger.enter(upper_ring_former_mm, upper_length, wire_mm)
+        ledger.enter(lower_ring_former_mm, lower_length, wire_mm)
+    ledger.enter(ring_groove_mm, groove_mm, wire_mm)
+    ledger.enter(countersink_mm, wire_mm, drop_mm, upper, facts.run)
     return upper_length, lower_length
 
 
-def ring_shapes(ledger: Ledger, wire: float, drop: float, height: float) -> tuple[WireRing, ...]:
+def ring_shapes(ledger: Ledger, wire_mm: float, drop_mm: float, height_mm: float) -> tuple[WireRing, ...]:
     """Both rings from the figures of a finished ledger."""
     upper, lower = (float(ledger.value(f"head.{key}")) for key in ("ring_hidden_by", "lower_ring_inset"))
     return (
-        WireRing("upper ring", upper + wire / 2, -drop - wire / 2, wire),
-        WireRing("lower ring", lower + wire / 2, -height + wire / 2, wire),
+        WireRing("upper ring", upper + wire_mm / 2, -drop_mm - wire_mm / 2, wire_mm),
+        WireRing("lower ring", lower + wire_mm / 2, -height_mm + wire_mm / 2, wire_mm),
     )

@@ -121,15 +121,15 @@ _BEND = np.linspace(0, 1, 12)
 _CURVE = np.column_stack([(1 - _BEND) ** 2, 2 * _BEND * (1 - _BEND), _BEND**2])
 
 
-def closed_profile(inner: float, outer: float, lean: float, foot: float, closing: Closing) -> Polygon:
+def closed_profile(inner_mm: float, outer_mm: float, lean: float, foot_mm: float, closing: Closing) -> Polygon:
     """Section of a claw or wall closed over the crown, with its seat cut to the stone.
 
-    ``inner`` and ``outer`` are its faces at z = 0, outwards from the stone's edge; ``lean`` what both come in per mm of
-    depth; ``foot`` the depth of its lower end. The loop runs from the foot's inner edge upwards.
+    ``inner_mm`` and ``outer_mm`` are its faces at z = 0, outwards from the stone's edge; ``lean`` what both come in per
+    mm of depth; ``foot_mm`` the depth of its lower end. The loop runs from the foot's inner edge upwards.
     """
     top = closing.girdle_mm
     # where the pavilion, coming in by run a mm, meets the leaning inner face: there the seat's lower edge lies
-    lip = -max(-inner, 0.0) / max(closing.run - lean, 0.2)
+    lip = -max(-inner_mm, 0.0) / max(closing.run - lean, 0.2)
     tip = np.array([-closing.cover_mm, top + closing.cover_mm * closing.crown_slope])
     along = np.array([-1.0, closing.crown_slope]) / np.hypot(1.0, closing.crown_slope)
     # along the crown towards the table; the normal points away from the stone, so the tip's back lies outside
@@ -138,13 +138,13 @@ def closed_profile(inner: float, outer: float, lean: float, foot: float, closing
     centre = (tip + back) / 2
     half = closing.tip_thickness_mm / 2
     nose = centre + half * (_NOSE[:, :1] * normal + _NOSE[:, 1:] * along)
-    shoulder = np.array([outer + lean * top, top + 0.1 * closing.tip_thickness_mm])
+    shoulder = np.array([outer_mm + lean * top, top + 0.1 * closing.tip_thickness_mm])
     # a quadratic curve from the tip's back to the outside, its knee never under the shoulder (metal would fold)
-    knee = np.array([outer + lean * top, back[1] - (outer - back[0]) * closing.crown_slope * 0.55])
+    knee = np.array([outer_mm + lean * top, back[1] - (outer_mm - back[0]) * closing.crown_slope * 0.55])
     knee[1] = max(knee[1], shoulder[1])
     curve = _CURVE @ np.array([back, knee, shoulder])
-    start = np.array([[inner - lean * foot, -foot], [inner + lean * lip, lip], [0.0, 0.0], [0.0, top], tip])
-    end = np.array([[outer, 0.0], [outer - lean * foot, -foot]])
+    start = np.array([[inner_mm - lean * foot_mm, -foot_mm], [inner_mm + lean * lip, lip], [0.0, 0.0], [0.0, top], tip])
+    end = np.array([[outer_mm, 0.0], [outer_mm - lean * foot_mm, -foot_mm]])
     return np.vstack([start, nose, curve, end])
 
 

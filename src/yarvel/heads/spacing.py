@@ -34,8 +34,8 @@ def from_chords(chords: Array) -> Spacing:
         raise ValueError("at least three chords, each longer than nothing")
     low, high = float(np.max(chords)) / 2, float(np.sum(chords))
 
-    def over(radius: float) -> float:
-        return float(2 * np.sum(np.arcsin(np.minimum(chords / (2 * radius), 1.0))) - 2 * np.pi)
+    def over(radius_mm: float) -> float:
+        return float(2 * np.sum(np.arcsin(np.minimum(chords / (2 * radius_mm), 1.0))) - 2 * np.pi)
 
     if over(low) < 0:
         raise ValueError("one chord is longer than the circle that the others make")

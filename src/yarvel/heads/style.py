@@ -96,14 +96,14 @@ class StoneFacts:
         return x * across / wide, y * along / long
 
 
-def closing_over(facts: StoneFacts, cover: float, tip_thickness: float) -> Closing:
+def closing_over(facts: StoneFacts, cover_mm: float, tip_thickness_mm: float) -> Closing:
     """What a tip or lip closed over this stone looks like, for a stone of plain numbers; lengths in mm."""
     return Closing(
         float(facts.stone.girdle_mm),
         float(facts.run),
         float(np.tan(np.radians(facts.crown_angle))),
-        cover,
-        tip_thickness,
+        cover_mm,
+        tip_thickness_mm,
     )
 
 
@@ -158,17 +158,17 @@ class Head(Protocol):
     def ring_drop(self) -> Number | None:
         """How far in mm the upper ring's top lies below the girdle; None without rings."""
 
-    def width_at(self, depth: Number, height: Number) -> Number:
+    def width_at(self, depth_mm: Number, height_mm: Number) -> Number:
         """Width in mm along the band at a depth below the seat, for a head of this height."""
 
     @property
     def claw_count(self) -> int:
         """How many claws it has, or is to be cut to."""
 
-    def foot_circle(self, height: Number) -> Number:
+    def foot_circle(self, height_mm: Number) -> Number:
         """How far in mm from the axis the claws' middles, or the outside of a wall, lie at the foot."""
 
-    def enter(self, ledger: Ledger, height: Number, alloy: Alloy) -> None:
+    def enter(self, ledger: Ledger, height_mm: Number, alloy: Alloy) -> None:
         """Enter all figures of the head at this height."""
 
 

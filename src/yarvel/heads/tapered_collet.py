@@ -315,27 +315,27 @@ class Collet:
         """A collet has no rings."""
         return None
 
-    def angle(self, height: Number) -> Number:
+    def angle(self, height_mm: Number) -> Number:
         """Half-angle in degrees at this height."""
-        return half_angle_deg(self.wanted, self.foot_share, self.outer / 2, height)
+        return half_angle_deg(self.wanted, self.foot_share, self.outer / 2, height_mm)
 
     @property
     def foot_share(self) -> float:
         """Least share of the outside that the foot keeps; of a made collet the foot is what it is."""
         return self.rules.foot_share if self.choice.made is None else 0.0
 
-    def width_at(self, depth: Number, height: Number) -> Number:
+    def width_at(self, depth_mm: Number, height_mm: Number) -> Number:
         """Outside diameter in mm at a depth below the seat."""
-        return foot_diameter_mm(self.outer, depth, self.angle(height))
+        return foot_diameter_mm(self.outer, depth_mm, self.angle(height_mm))
 
     @property
     def claw_count(self) -> int:
         """How many claws it has."""
         return self.choice.claws
 
-    def foot_circle(self, height: Number) -> Number:
+    def foot_circle(self, height_mm: Number) -> Number:
         """Half the width along the band at the foot, mm."""
-        return self.width_at(height, height) / 2
+        return self.width_at(height_mm, height_mm) / 2
 
     def enter(self, ledger: Ledger, height: Number, alloy: Alloy) -> None:
         """Enter diameters, pattern and mass."""

@@ -195,11 +195,11 @@ class Tube:
         """A tube has no rings."""
         return None
 
-    def width_at(self, depth: Number, height: Number) -> Number:
+    def width_at(self, depth_mm: Number, height_mm: Number) -> Number:
         """A tube is as wide at every depth."""
         if self.facts.cut.is_round:
-            return self.outer + 0.0 * (depth + height)
-        return width_along_band_mm(*self._along_band(), self.lip) + 0.0 * (depth + height)
+            return self.outer + 0.0 * (depth_mm + height_mm)
+        return width_along_band_mm(*self._along_band(), self.lip) + 0.0 * (depth_mm + height_mm)
 
     def _along_band(self) -> tuple[Number, float]:
         stone, (wide, long) = self.facts.stone, losses(self.facts)
@@ -210,9 +210,9 @@ class Tube:
         """How many claws it has."""
         return self.choice.claws
 
-    def foot_circle(self, height: Number) -> Number:
+    def foot_circle(self, height_mm: Number) -> Number:
         """Half the width along the band at the foot, mm."""
-        return self.width_at(height, height) / 2
+        return self.width_at(height_mm, height_mm) / 2
 
     def enter(self, ledger: Ledger, height: Number, alloy: Alloy) -> None:
         """Enter lengths and mass."""
@@ -230,14 +230,14 @@ class Tube:
         ledger.enter(head_mass_g, volume, alloy.density)
 
 
-def usual_wall_mm(diameter: float, rules: HouseRules) -> float:
+def usual_wall_mm(diameter_mm: float, rules: HouseRules) -> float:
     """Wall in mm by the house rules; thinner on small stones, so that a bore is left under them."""
-    return round(min(rules.tube_wall_mm, rules.tube_lip_mm + rules.tube_ledge_share * diameter), 2)
+    return round(min(rules.tube_wall_mm, rules.tube_lip_mm + rules.tube_ledge_share * diameter_mm), 2)
 
 
-def ledge_asked_mm(diameter: float, choice: HeadChoice, rules: HouseRules) -> float:
+def ledge_asked_mm(diameter_mm: float, choice: HeadChoice, rules: HouseRules) -> float:
     """Width of the ledge in mm that a choice asks for."""
-    wall = usual_wall_mm(diameter, rules) if choice.wall_mm is None else choice.wall_mm
+    wall = usual_wall_mm(diameter_mm, rules) if choice.wall_mm is None else choice.wall_mm
     if choice.notch_ratio is not None:
         return choice.notch_ratio * wall
     return max(wall - rules.tube_lip_mm, 0.0)

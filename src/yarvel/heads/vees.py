@@ -132,8 +132,8 @@ def enter_vees(
     ledger: Ledger,
     facts: StoneFacts,
     places: tuple[Place, ...],
-    claw: float,
-    seat: Number,
+    claw_mm: float,
+    seat_mm: Number,
     rules: HouseRules,
     school: str,
 ) -> float:
@@ -152,18 +152,18 @@ def enter_vees(
         places=0,
         shown_in="head",
     )
-    leg = float(ledger.enter(leg_mm, rules.v_leg_share, claw))
+    leg = float(ledger.enter(leg_mm, rules.v_leg_share, claw_mm))
     ledger.enter(flat_width_mm, leg)
-    apex = ledger.enter(apex_mm, seat, angle)
+    apex = ledger.enter(apex_mm, seat_mm, angle)
     ledger.enter(relief_hole_mm, rules.corner_relief_mm)
-    ledger.enter(left_behind_relief_mm, claw, seat, angle, rules.corner_relief_mm)
+    ledger.enter(left_behind_relief_mm, claw_mm, seat_mm, angle, rules.corner_relief_mm)
     if not facts.cut.domed:
         reach = float(np.hypot(sharpest.x_mm, sharpest.y_mm))
         keel = reach / facts.stone.pavilion_depth_mm
         ledger.given("head.keel_run", "Keel comes in per mm of depth", "", keel, GEOMETRY)
         ledger.enter(keel_cut_mm, apex, keel)
-    ledger.enter(guide_line_mm, rules.first_cut_ratio, claw)
+    ledger.enter(guide_line_mm, rules.first_cut_ratio, claw_mm)
     ledger.given("head.v_points", "Claws of V section", "", float(len(points)), CHOSEN, places=0)
     if school == TABS:
-        ledger.enter(tab_strength, claw, leg, angle)
+        ledger.enter(tab_strength, claw_mm, leg, angle)
     return leg

@@ -56,14 +56,14 @@ class ClawVerdict:
     reason: str
 
 
-def least_tip_mm(width: float, rules: HouseRules) -> float:
+def least_tip_mm(width_mm: float, rules: HouseRules) -> float:
     """Tip in mm under which a claw is re-tipped: about a third of its width, or the house's least (common practice)."""
-    return max(rules.retip_share * width, rules.retip_mm)
+    return max(rules.retip_share * width_mm, rules.retip_mm)
 
 
-def judge_claw(found: ClawFound, width: float, rules: HouseRules) -> ClawVerdict:
-    """What one claw calls for; ``width`` stands in where its own was not measured. The heaviest reason decides."""
-    wide = found.width if found.width is not None else width
+def judge_claw(found: ClawFound, width_mm: float, rules: HouseRules) -> ClawVerdict:
+    """What one claw calls for; ``width_mm`` stands in where its own was not measured. The heaviest reason decides."""
+    wide = found.width if found.width is not None else width_mm
     least, half = least_tip_mm(wide, rules), (1 - rules.notch_stop) * wide
     if found.finding == MISSING:
         return ClawVerdict(NEW_CLAW, "missing")
@@ -87,17 +87,17 @@ def judge_claw(found: ClawFound, width: float, rules: HouseRules) -> ClawVerdict
     return ClawVerdict(LEAVE, "sound")
 
 
-def wear_mm_a_year(earlier: date, tip_then: float, later: date, tip_now: float) -> float | None:
+def wear_mm_a_year(earlier: date, tip_then_mm: float, later: date, tip_now_mm: float) -> float | None:
     """How much tip in mm is lost in a year between two measurements; None where the dates tell nothing."""
     days = (later - earlier).days
-    return None if days < 14 else (tip_then - tip_now) * 365.25 / days
+    return None if days < 14 else (tip_then_mm - tip_now_mm) * 365.25 / days
 
 
-def next_inspection(today: date, tip: float, least: float, wear: float | None, rules: HouseRules) -> date:
+def next_inspection(today: date, tip_mm: float, least_mm: float, wear: float | None, rules: HouseRules) -> date:
     """When to look again: before the tip reaches the least, half of the time to there, at the latest after the house's
     longest interval."""
     longest = timedelta(days=round(rules.inspect_after_months * 30.44))
     if wear is None or wear <= 0:
         return today + longest
-    left_days = max(tip - least, 0.0) / wear * 365.25
+    left_days = max(tip_mm - least_mm, 0.0) / wear * 365.25
     return today + min(timedelta(days=max(round(left_days / 2), 1)), longest)

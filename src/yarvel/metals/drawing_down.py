@@ -76,13 +76,13 @@ def passes(sizes: list[float], anneal_at: float, power: int) -> list[Pass]:
     return made
 
 
-def holes(start: float, wanted: float, plate: tuple[float, ...], over: float) -> list[float]:
-    """Sizes from ``start`` through the plate's holes down to the last one at or above the wire wanted, not far over it:
-    wire is drawn a touch over and stretched straight to size. ``over`` is that touch, as 1.03."""
-    usable = sorted((hole for hole in plate if wanted - 1e-9 <= hole < start - 1e-9), reverse=True)
+def holes(start_mm: float, wanted: float, plate: tuple[float, ...], over: float) -> list[float]:
+    """Sizes from ``start_mm`` through the plate's holes down to the last one at or above the wire wanted, not far over
+    it: wire is drawn a touch over and stretched straight to size. ``over`` is that touch, as 1.03."""
+    usable = sorted((hole for hole in plate if wanted - 1e-9 <= hole < start_mm - 1e-9), reverse=True)
     last = [hole for hole in usable if hole <= wanted * over + 1e-9]
     through = [hole for hole in usable if hole > wanted * over + 1e-9]
-    return [start, *through, *(last[:1] if last else [])]
+    return [start_mm, *through, *(last[:1] if last else [])]
 
 
 @dataclass(frozen=True)
@@ -98,7 +98,7 @@ class Drawn:
 
 
 def drawn_down(
-    start: float,
+    start_mm: float,
     wanted: list[tuple[float, float]],
     plate: tuple[float, ...],
     over: float,
@@ -109,7 +109,7 @@ def drawn_down(
     reached, stretched straight to size, and the rest goes on. A stretch beyond what the drawn metal ``bears`` (a
     strain) is made after an anneal."""
     found: list[Drawn] = []
-    size, soft = start, start
+    size, soft = start_mm, start_mm
     for wire, length in sorted(wanted, reverse=True):
         sizes = holes(size, wire, plate, over)
         made: list[Pass] = []
@@ -124,17 +124,18 @@ def drawn_down(
     return found
 
 
-def squared(start: float, until: float, loss: float) -> list[float]:
-    """Sides in mm of a round rod rolled in square grooves, from a square of its own section down to about ``until``."""
-    return rolled(start * np.sqrt(np.pi) / 2, until, 1 - np.sqrt(1 - loss))
+def squared(start_mm: float, until_mm: float, loss: float) -> list[float]:
+    """Sides in mm of a round rod rolled in square grooves, from a square of its own section down to about
+    ``until_mm``."""
+    return rolled(start_mm * np.sqrt(np.pi) / 2, until_mm, 1 - np.sqrt(1 - loss))
 
 
-def rolled(start: float, wanted: float, loss: float) -> list[float]:
-    """Thicknesses from ``start`` down to the one wanted, each pass taking about ``loss`` of it."""
-    if start <= wanted + 1e-9:
-        return [start]
-    count = int(np.ceil(np.log(wanted / start) / np.log(1 - loss) - 1e-9))
-    return [start * (wanted / start) ** (step / count) for step in range(count + 1)]
+def rolled(start_mm: float, wanted: float, loss: float) -> list[float]:
+    """Thicknesses from ``start_mm`` down to the one wanted, each pass taking about ``loss`` of it."""
+    if start_mm <= wanted + 1e-9:
+        return [start_mm]
+    count = int(np.ceil(np.log(wanted / start_mm) / np.log(1 - loss) - 1e-9))
+    return [start_mm * (wanted / start_mm) ** (step / count) for step in range(count + 1)]
 
 
 @figure(
@@ -186,6 +187,6 @@ def roll_from_length_mm(section: Number, length: Number, side: Number) -> Number
     return section * length / side**2
 
 
-def mean_section_mm2(side: float, length: float, rolled_length: float) -> float:
+def mean_section_mm2(side: float, length_mm: float, rolled_length_mm: float) -> float:
     """Mean section in mm² of square stock of this side and length, rolled to another length: volume is kept."""
-    return side**2 * length / rolled_length
+    return side**2 * length_mm / rolled_length_mm

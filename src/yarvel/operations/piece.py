@@ -71,9 +71,9 @@ class Part:
             return self
         return replace(self, facts=facts, shape=shape or self.shape)
 
-    def grown(self, volume: float) -> Part:
+    def grown(self, volume_mm3: float) -> Part:
         """With so much more metal, mm³; less where that is negative."""
-        return replace(self, volume_mm3=self.volume_mm3 + volume)
+        return replace(self, volume_mm3=self.volume_mm3 + volume_mm3)
 
     def marked(self, key: str) -> bool:
         """Whether this mark still stands."""

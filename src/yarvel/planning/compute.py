@@ -82,12 +82,12 @@ def fit_choice_of(job: Job) -> FitChoice:
 
 
 def compute(
-    job: Job, rules: HouseRules, readings: Readings, nominal_diameter: float, made: HeadShape | None = None
+    job: Job, rules: HouseRules, readings: Readings, nominal_diameter_mm: float, made: HeadShape | None = None
 ) -> Worked:
     """Work out every figure of a job from its readings: numbers; or arrays of samples, with the form ``made`` of the
     head that the readings as they stand have asked for."""
     ledger = Ledger()
-    facts = _stone(ledger, job, readings, nominal_diameter)
+    facts = _stone(ledger, job, readings, nominal_diameter_mm)
     choice = choice_of(job)
     style = STYLES[choice.style]
     head: Head = style.begin(ledger, choice, facts, rules)
@@ -129,7 +129,7 @@ def compute(
         )
     steps: tuple[float, ...] = ()
     if facts.cut.is_round:
-        steps = seats.bur_steps_mm(nominal_diameter, rules.own.burs_mm or seats.BUR_SIZES_MM, rules.bur_slack_mm)
+        steps = seats.bur_steps_mm(nominal_diameter_mm, rules.own.burs_mm or seats.BUR_SIZES_MM, rules.bur_slack_mm)
     if steps:
         ledger.enter(seats.push_to_claw_mm, facts.stone.diameter, steps[-1])
     return Worked(ledger, facts, choice, band, fitted, steps, shape)
@@ -237,8 +237,8 @@ def _fitted(
         return Fitted(free, head.width_at(free, free), {})
 
     # the width at the foot depends on the height through the splay, so a fit asks at the foot of each height tried
-    def at_foot(depth: Number) -> Number:
-        return head.width_at(depth, depth)
+    def at_foot(depth_mm: Number) -> Number:
+        return head.width_at(depth_mm, depth_mm)
 
     fitted: Fitted = METHODS[(job.fit or FitJob()).method].fit(request, at_foot, band, rules)
     return fitted
@@ -257,8 +257,8 @@ def _enter_fit(
     """Figures of the band, and of how it takes the head."""
     fit = job.fit or FitJob()
 
-    def width_at(depth: Number) -> Number:
-        return head.width_at(depth, fitted.height_mm)
+    def width_at(depth_mm: Number) -> Number:
+        return head.width_at(depth_mm, fitted.height_mm)
 
     ledger.given(
         "shank.inside_diameter",

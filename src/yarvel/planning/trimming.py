@@ -58,21 +58,21 @@ class Under:
         return max(self.rules.culet_clearance_mm, self.least_mm)
 
 
-def foot_width(heads: MadeHeads, under: Under, height: Number) -> Number:
+def foot_width(heads: MadeHeads, under: Under, height_mm: Number) -> Number:
     """Width in mm along the band of the foot of heads trimmed to a height."""
     rules, seat = under.rules, (under.diameter_mm - heads.opening) / 2
     radius = heads.opening / 2 + heads.claw / 2
     splay = basket.splay_deg(rules.splay_deg, rules.foot_share, radius, heads.height)
     ring = heads.claw * rules.ring_wire_share
-    drawn_in = lower_inset_mm(seat, height, splay, ring, rules.groove_share)
+    drawn_in = lower_inset_mm(seat, height_mm, splay, ring, rules.groove_share)
     out = under.diameter_mm / 2 * heads.reach
     size = under.diameter_mm
-    return basket.foot_width_mm(out, heads.reach, heads.claw, seat, height, splay, size, 2.0, drawn_in)
+    return basket.foot_width_mm(out, heads.reach, heads.claw, seat, height_mm, splay, size, 2.0, drawn_in)
 
 
-def clearance(heads: MadeHeads, under: Under, height: Number) -> Number:
+def clearance(heads: MadeHeads, under: Under, height_mm: Number) -> Number:
     """Room in mm under the culet of heads trimmed to a height, in their shank or above their own foot."""
-    return height - _risen(heads, under, height) - under.pavilion_mm
+    return height_mm - _risen(heads, under, height_mm) - under.pavilion_mm
 
 
 def _risen(heads: MadeHeads, under: Under, height: Number) -> Number:
@@ -84,9 +84,9 @@ def _risen(heads: MadeHeads, under: Under, height: Number) -> Number:
     return blanks.sagitta_mm(radius, foot_width(heads, under, height))
 
 
-def foot_is_sound(heads: MadeHeads, under: Under, height: Number) -> NDArray[np.bool_]:
+def foot_is_sound(heads: MadeHeads, under: Under, height_mm: Number) -> NDArray[np.bool_]:
     """Whether what is filed off the base for finger or band leaves its ring."""
-    ring, risen = heads.claw * under.rules.ring_wire_share, _risen(heads, under, height)
+    ring, risen = heads.claw * under.rules.ring_wire_share, _risen(heads, under, height_mm)
     most = 1 - under.rules.foot_left_share if under.method == inset.METHOD else under.rules.base_cut_share
     return np.asarray(risen <= most * ring + 1e-9)
 

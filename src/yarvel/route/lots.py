@@ -15,26 +15,28 @@ _THICKER = 1.2
 __all__ = ["BAR", "BOUGHT", "MELT", "ROUND", "SOLDER", "STRIP", "TUBE"]
 
 
-def round_mm2(diameter: float) -> float:
+def round_mm2(diameter_mm: float) -> float:
     """Section of round wire."""
-    return math.pi / 4 * diameter**2
+    return math.pi / 4 * diameter_mm**2
 
 
-def drawn_from_mm(plan: Plan, thickest: float) -> float:
+def drawn_from_mm(plan: Plan, thickest_mm: float) -> float:
     """Diameter of the rod that a head's wires are drawn from."""
-    return max(plan.rules.draw_from_mm, thickest * _THICKER)
+    return max(plan.rules.draw_from_mm, thickest_mm * _THICKER)
 
 
-def rolled_from_mm(plan: Plan, across: float, down: float) -> float:
+def rolled_from_mm(plan: Plan, across_mm: float, down_mm: float) -> float:
     """Side of the square stock that a band is rolled from."""
-    return max(plan.rules.roll_from_share * across, down)
+    return max(plan.rules.roll_from_share * across_mm, down_mm)
 
 
-def wire(plan: Plan, piece: str, part: str, diameter: float, length: float, count: int = 1, metal: str = "") -> Lot:
+def wire(
+    plan: Plan, piece: str, part: str, diameter_mm: float, length_mm: float, count: int = 1, metal: str = ""
+) -> Lot:
     """Round wire of the head's metal (or of ``metal``), each piece with the saw allowance."""
     held = [plan[key] for key in ("head.claw", "head.ring_wire", "bail.wire") if key in plan.figures]
-    thickest = max(held, default=diameter)
-    cut = length + plan.rules.saw_allowance_mm
+    thickest = max(held, default=diameter_mm)
+    cut = length_mm + plan.rules.saw_allowance_mm
     source = f"rod of {drawn_from_mm(plan, thickest):.2f} mm"
     return _lot(
         plan,
@@ -43,37 +45,39 @@ def wire(plan: Plan, piece: str, part: str, diameter: float, length: float, coun
         metal or plan.job.head.metal,
         ROUND,
         source,
-        round_mm2(diameter),
+        round_mm2(diameter_mm),
         cut,
         count,
-        diameter,
-        diameter,
+        diameter_mm,
+        diameter_mm,
     )
 
 
-def bar(plan: Plan, piece: str, metal: str, across: float, down: float, length: float) -> Lot:
-    """Rolled stock of the shank; ``length`` as cut."""
+def bar(plan: Plan, piece: str, metal: str, across_mm: float, down_mm: float, length_mm: float) -> Lot:
+    """Rolled stock of the shank; ``length_mm`` as cut."""
     held = None if plan.job.shank is None else plan.job.shank.stock
-    source = f"square stock of {rolled_from_mm(plan, across, down):.2f} mm"
+    source = f"square stock of {rolled_from_mm(plan, across_mm, down_mm):.2f} mm"
     if held is not None:
         source = f"stock in hand, {held.across_mm:.2f} by {held.down_mm:.2f} mm"
-    return _lot(plan, piece, "shank", metal, BAR, source, across * down, length, 1, across, down)
+    return _lot(plan, piece, "shank", metal, BAR, source, across_mm * down_mm, length_mm, 1, across_mm, down_mm)
 
 
-def strip(plan: Plan, piece: str, part: str, across: float, down: float, length: float, count: int = 1) -> Lot:
+def strip(plan: Plan, piece: str, part: str, across_mm: float, down_mm: float, length_mm: float, count: int = 1) -> Lot:
     """Strip cut from sheet of the head's metal, with the saw allowance."""
-    cut = length + plan.rules.saw_allowance_mm
-    source = f"sheet of {down:.2f} mm"
-    return _lot(plan, piece, part, plan.job.head.metal, STRIP, source, across * down, cut, count, across, down)
+    cut = length_mm + plan.rules.saw_allowance_mm
+    source = f"sheet of {down_mm:.2f} mm"
+    return _lot(
+        plan, piece, part, plan.job.head.metal, STRIP, source, across_mm * down_mm, cut, count, across_mm, down_mm
+    )
 
 
 def tube(
-    plan: Plan, piece: str, part: str, metal: str, outside: float, wall: float, length: float, count: int = 1
+    plan: Plan, piece: str, part: str, metal: str, outside_mm: float, wall_mm: float, length_mm: float, count: int = 1
 ) -> Lot:
     """Lengths of tube, with the saw allowance."""
-    area, cut = math.pi * (outside - wall) * wall, length + plan.rules.saw_allowance_mm
-    source = f"tube of {outside:.2f} mm, wall {wall:.2f}"
-    return _lot(plan, piece, part, metal, TUBE, source, area, cut, count, outside, outside, wall)
+    area, cut = math.pi * (outside_mm - wall_mm) * wall_mm, length_mm + plan.rules.saw_allowance_mm
+    source = f"tube of {outside_mm:.2f} mm, wall {wall_mm:.2f}"
+    return _lot(plan, piece, part, metal, TUBE, source, area, cut, count, outside_mm, outside_mm, wall_mm)
 
 
 def _lot(
@@ -94,16 +98,16 @@ def _lot(
     return Lot(piece, part, metal, form, source, area * length * count, density, count, length, across, down, wall)
 
 
-def melt(plan: Plan, piece: str, part: str, volume: float) -> Lot:
+def melt(plan: Plan, piece: str, part: str, volume_mm3: float) -> Lot:
     """Clean metal to be molten for a casting."""
     metal = plan.job.head.metal
-    return Lot(piece, part, metal, MELT, "clean metal", volume, alloy_of(metal, plan.rules).density)
+    return Lot(piece, part, metal, MELT, "clean metal", volume_mm3, alloy_of(metal, plan.rules).density)
 
 
-def bought(plan: Plan, piece: str, part: str, volume: float) -> Lot:
+def bought(plan: Plan, piece: str, part: str, volume_mm3: float) -> Lot:
     """A piece from the drawer, as it is sold."""
     metal = plan.job.head.metal
-    return Lot(piece, part, metal, BOUGHT, "drawer", volume, alloy_of(metal, plan.rules).density)
+    return Lot(piece, part, metal, BOUGHT, "drawer", volume_mm3, alloy_of(metal, plan.rules).density)
 
 
 def solder(plan: Plan, part: str, metal: str, grade: str, many: int) -> Lot:
@@ -113,8 +117,8 @@ def solder(plan: Plan, part: str, metal: str, grade: str, many: int) -> Lot:
     return Lot(f"Solder, {grade}", part, metal, SOLDER, f"{grade} solder", volume, density, many)
 
 
-def back(piece: str, lot: Lot, volume: float, count: int = 1) -> tuple[Lot, ...]:
+def back(piece: str, lot: Lot, volume_mm3: float, count: int = 1) -> tuple[Lot, ...]:
     """What comes back of a lot; none where nothing is left."""
-    if volume <= 0:
+    if volume_mm3 <= 0:
         return ()
-    return (Lot(piece, lot.part, lot.metal, lot.form, "", volume, lot.density_g_cm3, count),)
+    return (Lot(piece, lot.part, lot.metal, lot.form, "", volume_mm3, lot.density_g_cm3, count),)

@@ -108,8 +108,8 @@ def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -
     length, circle = _length(request, rules), request.foot_circle
     sunk = rules.point_sunk_share * band.thickness_mm
 
-    def to_ring(above_apex: Number) -> Number:
-        return settle(lambda height: above_apex - point_depth_mm(length, circle(height)), above_apex)
+    def to_ring(above_apex_mm: Number) -> Number:
+        return settle(lambda height: above_apex_mm - point_depth_mm(length, circle(height)), above_apex_mm)
 
     wanted = request.plane_above_finger
     asked = None if wanted is None else to_ring(wanted - band.thickness_mm + sunk)

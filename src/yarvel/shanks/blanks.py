@@ -51,10 +51,10 @@ class Band:
     def _back_thickness(self) -> float:
         return self.thickness_mm if self.back_thickness_mm is None else self.back_thickness_mm
 
-    def outside_at(self, across: Number) -> Number:
+    def outside_at(self, across_mm: Number) -> Number:
         """Radius in mm of the band's outside at the head, this far in mm from the middle of its width."""
         crown = CROWN[self.profile] * self.thickness_mm
-        share = np.minimum(np.abs(across) / (self.width_mm / 2), 1.0)
+        share = np.minimum(np.abs(across_mm) / (self.width_mm / 2), 1.0)
         radius: Number = self.outside_radius - crown * (1 - np.sqrt(1 - share**2))
         return radius
 
@@ -90,10 +90,10 @@ class Band:
         return float(2 * np.trapezoid(slices, np.radians(turn)))
 
 
-def mean_product(width: float, back_width: float, thickness: float, back_thickness: float) -> float:
+def mean_product(width_mm: float, back_width_mm: float, thickness_mm: float, back_thickness_mm: float) -> float:
     """Mean of width times thickness where both change evenly from one end to the other."""
-    ends = 2 * width * thickness + 2 * back_width * back_thickness
-    return (ends + width * back_thickness + back_width * thickness) / 6
+    ends = 2 * width_mm * thickness_mm + 2 * back_width_mm * back_thickness_mm
+    return (ends + width_mm * back_thickness_mm + back_width_mm * thickness_mm) / 6
 
 
 CROWN = {"flat": 0.0, "square": 0.0, "half-round": 0.8, "court": 0.35}
@@ -147,14 +147,14 @@ def removed_arc_deg(width: Number, radius: Number) -> Number:
     return angle
 
 
-def sagitta_mm(radius: Number, chord: Number) -> Number:
+def sagitta_mm(radius_mm: Number, chord_mm: Number) -> Number:
     """Height in mm of the arc over a chord; the whole radius where the chord reaches the diameter."""
-    return radius - np.sqrt(np.maximum(radius**2 - chord**2 / 4, 0))
+    return radius_mm - np.sqrt(np.maximum(radius_mm**2 - chord_mm**2 / 4, 0))
 
 
-def enter_closed(ledger: Ledger, band: Band, rules: HouseRules, gap: Number = 0.0) -> None:
+def enter_closed(ledger: Ledger, band: Band, rules: HouseRules, gap_mm: Number = 0.0) -> None:
     """Enter the blank of a band that is closed under its head, or that is left open by a gap in mm on its mid-line."""
-    length = ledger.enter(blank_length_mm, band.inside_diameter_mm, band.mean_thickness, gap)
+    length = ledger.enter(blank_length_mm, band.inside_diameter_mm, band.mean_thickness, gap_mm)
     ledger.enter(cut_length_mm, length, rules.saw_allowance_mm)
 
 

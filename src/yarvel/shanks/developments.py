@@ -10,7 +10,7 @@ from yarvel.shanks.blanks import Band
 Points = NDArray[np.float64]
 
 
-def saddle_on_tube(band: Band, tube_radius: float, count: int = 241) -> Points:
+def saddle_on_tube(band: Band, tube_radius_mm: float, count: int = 241) -> Points:
     """Where a tube meets a band, unrolled: (count, 2) of way round the tube's outside and depth below the crest, mm.
 
     The tube stands square on the band's middle; the way is counted from along the band. Source: geometry,
@@ -18,7 +18,7 @@ def saddle_on_tube(band: Band, tube_radius: float, count: int = 241) -> Points:
     """
     turn = np.linspace(0.0, 2 * np.pi, count)
     return np.column_stack(
-        [tube_radius * turn, depth_under(band, tube_radius * np.cos(turn), tube_radius * np.sin(turn))]
+        [tube_radius_mm * turn, depth_under(band, tube_radius_mm * np.cos(turn), tube_radius_mm * np.sin(turn))]
     )
 
 
@@ -29,30 +29,30 @@ def depth_under(band: Band, along: Points, across: Points) -> Points:
     return depth
 
 
-def saddle_on_cone(band: Band, foot_radius: float, half_angle_deg: float, count: int = 241) -> Points:
+def saddle_on_cone(band: Band, foot_radius_mm: float, half_angle_deg: float, count: int = 241) -> Points:
     """Where a collet meets a band: (count, 2) of azimuth in degrees and slant in mm from the plane of the collet's
-    lowest points up to the band, along the cone's outside. ``foot_radius`` is the cone's in that plane.
+    lowest points up to the band, along the cone's outside. ``foot_radius_mm`` is the cone's in that plane.
 
     Solved for each azimuth by halving: the point at slant s lies s·cos α up, (r_f + s·sin α)·cos θ along the band and
     (r_f + s·sin α)·sin θ across it.
     """
     turn = np.linspace(0.0, 2 * np.pi, count)
     sin, cos = np.sin(np.radians(half_angle_deg)), np.cos(np.radians(half_angle_deg))
-    deep = depth_under(band, foot_radius * np.cos(turn), foot_radius * np.sin(turn))
+    deep = depth_under(band, foot_radius_mm * np.cos(turn), foot_radius_mm * np.sin(turn))
     crest = float(deep.max())
     low, high = np.zeros(count), np.full(count, crest / cos)
     for _ in range(50):
         middle = (low + high) / 2
-        reach = foot_radius + middle * sin
+        reach = foot_radius_mm + middle * sin
         along = np.minimum(np.abs(reach * np.cos(turn)), band.outside_radius)
         under = middle * cos < crest - depth_under(band, along, reach * np.sin(turn))
         low, high = np.where(under, middle, low), np.where(under, high, middle)
     return np.column_stack([np.degrees(turn), (low + high) / 2])
 
 
-def sector(inner_radius: float, angle_deg: float, azimuths_deg: Points, slant: Points) -> Points:
+def sector(inner_radius_mm: float, angle_deg: float, azimuths_deg: Points, slant: Points) -> Points:
     """Points of a developed cone: (n, 2) for azimuths round the cone and slants above its foot, the sector opening
     upwards about the y axis, mm."""
     turn = np.radians(90.0 + (0.5 - azimuths_deg / 360.0) * angle_deg)
-    radius = inner_radius + slant
+    radius = inner_radius_mm + slant
     return np.column_stack([radius * np.cos(turn), radius * np.sin(turn)])

@@ -57,10 +57,10 @@ def crowned_depth_mm(outside_radius: Number, radius_there: Number, along: Number
 _TURNS = np.radians(np.linspace(0.0, 90.0, 31))
 
 
-def deepest(band: Band, width: Number, across_share: float = 1.0) -> tuple[Number, Number]:
+def deepest(band: Band, width_mm: Number, across_share: float = 1.0) -> tuple[Number, Number]:
     """Where the hollow of a foot this wide along the band is deepest: radius of the band's outside there, and how far
     along; ``across_share`` is the foot's width across over that along."""
-    half = np.asarray(width, dtype=float)[..., None] / 2
+    half = np.asarray(width_mm, dtype=float)[..., None] / 2
     edge = np.arcsin(np.minimum(band.width_mm / 2 / (half * across_share), 1.0))  # where the band's side begins
     turns = np.concatenate([np.broadcast_to(_TURNS, (*half.shape[:-1], len(_TURNS))), edge], axis=-1)
     along, across = half * np.cos(turns), half * across_share * np.sin(turns)
@@ -68,7 +68,7 @@ def deepest(band: Band, width: Number, across_share: float = 1.0) -> tuple[Numbe
     depth = np.asarray(crowned_depth_mm(band.outside_radius, radius, along))
     place = np.argmax(depth, axis=-1)[..., None]
     there, out = (np.take_along_axis(np.broadcast_to(part, depth.shape), place, -1)[..., 0] for part in (radius, along))
-    return (float(there), float(out)) if np.ndim(width) == 0 else (there, out)
+    return (float(there), float(out)) if np.ndim(width_mm) == 0 else (there, out)
 
 
 def _depth(band: Band, width: Number, across_share: float) -> Number:

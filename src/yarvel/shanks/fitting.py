@@ -130,9 +130,9 @@ class FitMethod(Protocol):
 _SETTLED_MM = 1e-10
 
 
-def settle(step: Callable[[Number], Number], start: Number, rounds: int = 60) -> Number:
+def settle(step: Callable[[Number], Number], start_mm: Number, rounds: int = 60) -> Number:
     """Fixed point of a contraction by repeated steps (each gains about a digit for heads and bands)."""
-    value = start
+    value = start_mm
     for _ in range(rounds):
         following = step(value)
         if np.max(np.abs(following - value)) < _SETTLED_MM:

@@ -87,15 +87,15 @@ def bears_mm(reach: Number, inside: Number, wire: Number) -> Number:
     return reach + inside + (1 - SINKS) * wire
 
 
-def enter(ledger: Ledger, inside: float, wire: float, chain_end: float | None, alloy: Alloy) -> None:
-    """Enter the ring's figures; ``chain_end`` the thickest part that has to go through, mm."""
-    ledger.given("bail.inside", "Ring, inside", "mm", inside, CHOSEN)
-    ledger.given("bail.wire", "Ring, wire", "mm", wire, CHOSEN)
-    length = ledger.enter(wire_length_mm, inside, wire)
-    ledger.enter(ring_mass_g, wire, length, alloy.density)
-    if chain_end is not None:
-        ledger.given("bail.chain_end", "Chain's end", "mm", chain_end, ASSUMED)
-        ledger.enter(chain_room_mm, inside, chain_end)
+def enter(ledger: Ledger, inside_mm: float, wire_mm: float, chain_end_mm: float | None, alloy: Alloy) -> None:
+    """Enter the ring's figures; ``chain_end_mm`` the thickest part that has to go through, mm."""
+    ledger.given("bail.inside", "Ring, inside", "mm", inside_mm, CHOSEN)
+    ledger.given("bail.wire", "Ring, wire", "mm", wire_mm, CHOSEN)
+    length = ledger.enter(wire_length_mm, inside_mm, wire_mm)
+    ledger.enter(ring_mass_g, wire_mm, length, alloy.density)
+    if chain_end_mm is not None:
+        ledger.given("bail.chain_end", "Chain's end", "mm", chain_end_mm, ASSUMED)
+        ledger.enter(chain_room_mm, inside_mm, chain_end_mm)
 
 
 def seams(alloy: Alloy, figures: Mapping[str, float]) -> list[Seam]:

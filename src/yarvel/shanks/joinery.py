@@ -31,11 +31,13 @@ class Split:
     tip_side_mm: float
     notch_mm: float
 
-    def line(self, band_width: float, way: float, side: float) -> tuple[Points, Points, Points]:
+    def line(self, band_width_mm: float, way: float, side: float) -> tuple[Points, Points, Points]:
         """One branch seen straight down: where its middle starts and ends, and from there to its edge, each (2,) in mm;
         ``way`` along and ``side`` across the band, ±1."""
         # a branch keeps its outer edge on the band's edge: its middle starts half a branch inside it
-        start = np.array([way * self.start_mm, side * (max(band_width / 2 - self.branch_mm, 0.0) + self.branch_mm / 2)])
+        start = np.array(
+            [way * self.start_mm, side * (max(band_width_mm / 2 - self.branch_mm, 0.0) + self.branch_mm / 2)]
+        )
         tip = np.array([way * self.tip_out_mm, side * self.tip_side_mm])
         along = (tip - start) / np.hypot(*(tip - start))
         # a quarter turn to the left of the branch's run: towards its edge

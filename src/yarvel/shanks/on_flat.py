@@ -61,8 +61,8 @@ def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -
     if request.plane_above_finger is not None:
         wanted = request.plane_above_finger
 
-        def next_height(height: Number) -> Number:
-            return wanted - band.thickness_mm + flat_depth_mm(band.outside_radius, width_at(height))
+        def next_height(height_mm: Number) -> Number:
+            return wanted - band.thickness_mm + flat_depth_mm(band.outside_radius, width_at(height_mm))
 
         asked = settle(next_height, wanted)
     conditions = {

@@ -64,18 +64,18 @@ def foot_gap_mm(old: Number, new: Number, thickness: Number, foot: Number) -> Nu
 def turn_deg(foot: Number, old: Number, new: Number) -> Number:
     """Angle in degrees that each shoulder turns against the head."""
 
-    def half(radius: Number) -> Number:
-        angle: Number = np.degrees(np.arcsin(np.clip(foot / (2 * radius), 0, 1)))
+    def half(radius_mm: Number) -> Number:
+        angle: Number = np.degrees(np.arcsin(np.clip(foot / (2 * radius_mm), 0, 1)))
         return angle
 
     return half(old) - half(new)
 
 
-def enter(ledger: Ledger, old_diameter: float, band: Band, foot_width: Number, alloy: Alloy) -> None:
+def enter(ledger: Ledger, old_diameter_mm: float, band: Band, foot_width_mm: Number, alloy: Alloy) -> None:
     """Enter the figures of a ring that had another inside diameter, mm."""
-    ledger.given("resize.from_diameter", "Inside diameter now", "mm", old_diameter, "measured")
-    change = ledger.enter(change_mm, band.inside_diameter_mm, old_diameter)
+    ledger.given("resize.from_diameter", "Inside diameter now", "mm", old_diameter_mm, "measured")
+    change = ledger.enter(change_mm, band.inside_diameter_mm, old_diameter_mm)
     section = band.width_at(180.0) * band.thickness_at(180.0) * blanks.FILL[band.profile]
     ledger.enter(piece_mass_g, section, change, alloy.density)
-    ledger.enter(foot_gap_mm, old_diameter / 2, band.inside_radius, band.thickness_mm, foot_width)
-    ledger.enter(turn_deg, foot_width, old_diameter / 2, band.inside_radius)
+    ledger.enter(foot_gap_mm, old_diameter_mm / 2, band.inside_radius, band.thickness_mm, foot_width_mm)
+    ledger.enter(turn_deg, foot_width_mm, old_diameter_mm / 2, band.inside_radius)

@@ -106,8 +106,8 @@ def last_angle_deg(first: Number, count: Number, pitch: Number, radius: Number) 
     return np.degrees((first + (count - 1) * pitch) / radius)
 
 
-def enter(ledger: Ledger, asked: Shoulders, band: Band, head_width: Number, rules: HouseRules) -> None:
-    """Enter the figures of the shoulders; ``head_width`` is the centre head's width along the band, mm, where
+def enter(ledger: Ledger, asked: Shoulders, band: Band, head_width_mm: Number, rules: HouseRules) -> None:
+    """Enter the figures of the shoulders; ``head_width_mm`` is the centre head's width along the band, mm, where
     it is widest: the stones must be reached beside it."""
     ledger.given("shoulder.diameter", "Small rounds", "mm", asked.diameter_mm, CHOSEN)
     ledger.given("shoulder.count", "On each side", "", float(asked.count), CHOSEN, places=0)
@@ -116,7 +116,7 @@ def enter(ledger: Ledger, asked: Shoulders, band: Band, head_width: Number, rule
     if asked.setting == BEZEL:
         outer = ledger.enter(bezel_outer_mm, asked.diameter_mm, rules.shoulder_lip_mm)
     pitch = ledger.enter(pitch_mm, outer, apart)
-    first = ledger.enter(first_mm, band.outside_radius, head_width, apart, outer)
+    first = ledger.enter(first_mm, band.outside_radius, head_width_mm, apart, outer)
     ledger.enter(pilot_mm, rules.shoulder_pilot_share, outer if asked.setting == BEZEL else asked.diameter_mm)
     sink = ledger.enter(sink_mm, rules.shoulder_sink_share, asked.diameter_mm)
     ledger.enter(culet_below_mm, sink, round_brilliant.TYPICAL_PAVILION * asked.diameter_mm)
@@ -146,7 +146,7 @@ def seams(asked: Shoulders, alloy: Alloy, figures: Mapping[str, float]) -> list[
     return found
 
 
-def angles_deg(first: float, pitch: float, count: int, radius: float) -> list[float]:
+def angles_deg(first: float, pitch_mm: float, count: int, radius_mm: float) -> list[float]:
     """Angles round the finger of all stones, both sides, 0 under the centre stone."""
-    one_side = [float(np.degrees((first + place * pitch) / radius)) for place in range(count)]
+    one_side = [float(np.degrees((first + place * pitch_mm) / radius_mm)) for place in range(count)]
     return [-angle for angle in reversed(one_side)] + one_side

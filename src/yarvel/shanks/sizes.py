@@ -150,9 +150,9 @@ def inside_diameter_mm(system: str, value: str) -> float:
     return diameter
 
 
-def in_all_systems(diameter: float) -> str:
+def in_all_systems(diameter_mm: float) -> str:
     """One inside diameter named in every system that letters or numbers it."""
-    return " · ".join(f"{system.label} {system.name(diameter)}" for system in SYSTEMS.values() if system.key != "mm")
+    return " · ".join(f"{system.label} {system.name(diameter_mm)}" for system in SYSTEMS.values() if system.key != "mm")
 
 
 @figure("shank.inside_circumference", "Inside circumference", "mm", "π·d_i", GEOMETRY, diameter="d_i")

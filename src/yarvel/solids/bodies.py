@@ -111,9 +111,9 @@ def _tongue(section: Polygon, width: float, fineness: Fineness) -> Manifold:
     return CrossSection([outline]).extrude(high - low).translate((0, 0, low))
 
 
-def extruded(section: Polygon, width: float) -> Manifold:
-    """A section (u, z) as a plate ``width`` thick about y = 0."""
-    path = np.array([(0.0, -width / 2), (0.0, width / 2)])
+def extruded(section: Polygon, width_mm: float) -> Manifold:
+    """A section (u, z) as a plate ``width_mm`` thick about y = 0."""
+    path = np.array([(0.0, -width_mm / 2), (0.0, width_mm / 2)])
     return swept(section, path, np.array([(1.0, 0.0), (1.0, 0.0)]), closed=False)
 
 
@@ -122,11 +122,11 @@ def placed(body: Manifold, place: Place) -> Manifold:
     return body.rotate((0, 0, place.normal_deg)).translate((place.x_mm, place.y_mm, 0))
 
 
-def vee(part: Vees, place: Place, girdle: float, fineness: Fineness) -> Manifold:
+def vee(part: Vees, place: Place, girdle_mm: float, fineness: Fineness) -> Manifold:
     """One V over a point with its relief hole, before its seat is cut."""
     path, ways = part.path(place)
     body = swept(uncut(part.profile), path, ways, closed=False)
-    top = girdle + part.relief_mm
+    top = girdle_mm + part.relief_mm
     hole = Manifold.cylinder(top + part.relief_mm * 2, part.relief_mm / 2, circular_segments=fineness.wire)
     return body - hole.translate((place.x_mm, place.y_mm, -part.relief_mm * 2))
 

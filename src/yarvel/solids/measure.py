@@ -22,9 +22,9 @@ def volume_mm3(body: Manifold) -> float:
     return float(body.volume())
 
 
-def mass_g(body: Manifold, density: float) -> float:
+def mass_g(body: Manifold, density_g_cm3: float) -> float:
     """Mass in g at a density in g/cm³."""
-    return volume_mm3(body) * density / 1000
+    return volume_mm3(body) * density_g_cm3 / 1000
 
 
 def centre_of_mass(bodies: list[tuple[Manifold, float]]) -> Points:
@@ -41,19 +41,21 @@ def centre_of_mass(bodies: list[tuple[Manifold, float]]) -> Points:
     return centre
 
 
-def reach_up_mm(head: Manifold, height: float, wire: float) -> float | None:
+def reach_up_mm(head: Manifold, height_mm: float, wire_mm: float) -> float | None:
     """How far along the finger a head's metal reaches near a height over the seat, within a wire's breadth of the
     middle, mm; None where there is none."""
     far = 200.0
-    beam = Manifold.cube((0.8 * wire, far, 0.8 * wire)).translate((-0.4 * wire, 0.0, height - 0.4 * wire))
+    beam = Manifold.cube((0.8 * wire_mm, far, 0.8 * wire_mm)).translate(
+        (-0.4 * wire_mm, 0.0, height_mm - 0.4 * wire_mm)
+    )
     met = head ^ beam
     return None if met.is_empty() else float(met.bounding_box()[4])
 
 
-def middle_strip(body: Manifold, width: float) -> Manifold:
-    """What of a body lies within half a ``width`` of the finger's direction, on its upper side, mm."""
+def middle_strip(body: Manifold, width_mm: float) -> Manifold:
+    """What of a body lies within half a ``width_mm`` of the finger's direction, on its upper side, mm."""
     far = 200.0
-    return body ^ Manifold.cube((width, far, 2 * far)).translate((-width / 2, 0.0, -far))
+    return body ^ Manifold.cube((width_mm, far, 2 * far)).translate((-width_mm / 2, 0.0, -far))
 
 
 def silhouette(body: Manifold, toward: tuple[float, float, float]) -> list[Points]:
@@ -66,9 +68,9 @@ def silhouette(body: Manifold, toward: tuple[float, float, float]) -> list[Point
     return [np.asarray(loop) * (1, -1) for loop in laid.mirror((0, 1, 0)).project().to_polygons()]
 
 
-def section_area_mm2(body: Manifold, height: float) -> float:
+def section_area_mm2(body: Manifold, height_mm: float) -> float:
     """Area in mm² of a level section."""
-    return float(body.slice(height).area())
+    return float(body.slice(height_mm).area())
 
 
 @dataclass(frozen=True)

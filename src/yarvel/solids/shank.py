@@ -56,12 +56,12 @@ def shank_body(seating: Seating, shape: HeadShape, fineness: Fineness) -> Manifo
     return body
 
 
-def round_about(seating: Seating, fineness: Fineness, width: float | None = None) -> Manifold:
-    """The whole band, tapering as it may; ``width`` a width to use instead of its own."""
+def round_about(seating: Seating, fineness: Fineness, width_mm: float | None = None) -> Manifold:
+    """The whole band, tapering as it may; ``width_mm`` a width to use instead of its own."""
     band = seating.band
     stations = 2 * fineness.run
-    if not band.tapers or width is not None:
-        across = band.width_mm if width is None else width
+    if not band.tapers or width_mm is not None:
+        across = band.width_mm if width_mm is None else width_mm
         section = CrossSection([_section(band.inside_radius, band.thickness_mm, across, band.profile)])
         return section.revolve(stations).rotate((90, 0, 0)).translate((0, 0, seating.centre))
     turns = np.linspace(0, 360, stations, endpoint=False)

@@ -54,10 +54,10 @@ def examine(situation: Situation) -> list[Call]:
     ]
 
 
-def reach_below_mm(situation: Situation, height: float) -> float:
+def reach_below_mm(situation: Situation, height_mm: float) -> float:
     """How far along the finger the head's metal reaches, from its foot up to a height over the seat plane, mm."""
     shape = situation.shape
-    heights = np.linspace(-shape.height_mm, max(height, -shape.height_mm + 1e-3), 40)
+    heights = np.linspace(-shape.height_mm, max(height_mm, -shape.height_mm + 1e-3), 40)
     reach = 0.0
     for part in (shape.claws, shape.vees):
         if part is not None:
