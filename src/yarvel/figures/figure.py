@@ -105,7 +105,8 @@ class Ledger:
     entries: dict[str, Entry] = field(default_factory=dict)
 
     def enter(self, function: FigureFunction[P], *args: P.args, **kwargs: P.kwargs) -> Number:
-        """Run ``function`` on positional arguments, keep its result under its key, and return it."""
+        """Run ``function`` on positional arguments, keep its result under its key, and return it (TypeError for
+        arguments by name: the working keeps their order)."""
         if kwargs:
             raise TypeError("a figure is entered with positional arguments only, so that its working keeps their order")
         value = function.function(*args)  # type: ignore[call-arg]

@@ -33,7 +33,7 @@ class Envelope:
 
     @property
     def loop(self) -> Polygon:
-        """The outline as a closed loop, counter-clockwise, both sides alike."""
+        """The outline as a closed loop, (2n, 2) in mm, counter-clockwise, both sides alike."""
         along = np.maximum(self.along, LEAST_MM)
         right = np.column_stack([along, self.across])
         return np.vstack([right, (right * (-1, 1))[::-1]])
@@ -64,8 +64,8 @@ def whole(shape: HeadShape, height_mm: float) -> tuple[float, float]:
 
 @lru_cache(maxsize=64)
 def sections(shape: HeadShape, height_mm: float) -> list[Polygon]:
-    """Outlines of a head's parts at a height over the seat, seen straight down: claws, Vs, walls; and the outside of
-    its lowest ring, wherever it lies."""
+    """Outlines of a head's parts at a height in mm over the seat, seen straight down, each (n, 2) in mm in the head's
+    frame (x along the band): claws, Vs, walls; and the outside of its lowest ring, wherever it lies."""
     found: list[Polygon] = []
     level = np.array([height_mm])
     turn = np.arange(_CIRCLE) * 2 * np.pi / _CIRCLE

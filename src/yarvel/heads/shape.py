@@ -168,7 +168,8 @@ def uncut(profile: Polygon) -> Polygon:
 
 
 def reach_at(profile: Polygon, heights: Polygon) -> tuple[Polygon, Polygon]:
-    """Least and greatest u of a section at these heights (held a hair inside its ends)."""
+    """Least and greatest u in mm of a section (n, 2) at these heights (k,), each (k,); heights are held a hair inside
+    the section's ends."""
     heights = np.clip(heights, profile[:, 1].min() + 1e-9, profile[:, 1].max() - 1e-9)
     start, end = profile, np.roll(profile, -1, axis=0)
     rise = end[:, 1] - start[:, 1]

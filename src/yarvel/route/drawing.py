@@ -74,7 +74,12 @@ def _drawn(plan: Plan, wires: dict[float, float]) -> DownTo:
 
 
 def rolled_from(plan: Plan, lot: Lot) -> DownTo:
-    """How the shank's stock is rolled: from stock in hand, or from square stock of the house's choice."""
+    """How the shank's stock is rolled: from stock in hand, or from square stock of the house's choice.
+
+    Raises
+    ------
+    ValueError : the plan has no shank.
+    """
     rules, ledger, shank = plan.rules, Ledger(), plan.job.shank
     if shank is None:
         raise ValueError("a plan without a shank has nothing to roll")

@@ -198,7 +198,12 @@ def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -
 def enter(
     ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band, rules: HouseRules
 ) -> None:
-    """Enter this method's figures."""
+    """Enter this method's figures.
+
+    Raises
+    ------
+    JobError : an open ring whose head stands in a hole of the band.
+    """
     shape = request.shape
     assert shape is not None, "a gap is cut by the head's form"
     top = -shape.height_mm + band.thickness_mm

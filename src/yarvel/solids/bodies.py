@@ -62,7 +62,7 @@ def joined(rows: Points, cap: NDArray[np.int64] | None = None) -> Manifold:
 
 
 def capped(section: Polygon) -> NDArray[np.int64]:
-    """Triangles that close one loop."""
+    """Triangles (m, 3) of point numbers that close one loop (n, 2), turned as the loop is."""
     x, z = section.T
     turned = np.sum(x * np.roll(z, -1) - np.roll(x, -1) * z) < 0
     loop = np.asarray(section[::-1] if turned else section, dtype=float)
@@ -222,7 +222,7 @@ def _clockwise(loop: Polygon) -> bool:
 
 
 def thinned(path: Points, most: int) -> Points:
-    """A closed path with about ``most`` points: those that turn least are left out first; corners stay."""
+    """A closed path (n, 2) with about ``most`` points, (m, 2): those that turn least are left out first; corners stay."""
     if len(path) <= most:
         return path
     edge = np.roll(path, -1, axis=0) - path

@@ -33,7 +33,7 @@ class Outline:
 
     @cached_property
     def lengths(self) -> Points:
-        """Length of each edge, mm."""
+        """Length of each edge, (n,) mm."""
         return np.hypot(self.edges[:, 0], self.edges[:, 1])
 
     @cached_property
@@ -45,7 +45,7 @@ class Outline:
 
     @cached_property
     def turning(self) -> Points:
-        """Turn in radians at each point, positive where the outline is convex."""
+        """Turn in radians at each point, (n,), positive where the outline is convex."""
         before = np.roll(self.normals, 1, axis=0)
         cross = before[:, 0] * self.normals[:, 1] - before[:, 1] * self.normals[:, 0]
         turn: Points = np.arctan2(cross, np.einsum("ij,ij->i", before, self.normals))
@@ -125,7 +125,7 @@ class Outline:
         return reach
 
     def radius(self, azimuths_deg: Points | float) -> Points:
-        """R(φ): distance from the culet to the outline at these azimuths, mm."""
+        """R(φ): distance from the culet to the outline at these azimuths (counter-clockwise from x, n of them), (n,) mm."""
         turn = np.atleast_1d(np.radians(np.asarray(azimuths_deg, dtype=float)))
         way = np.stack([np.cos(turn), np.sin(turn)], axis=-1)
         # where the ray t·way meets start + s·edge: Cramer's rule; parallel edges are never met
@@ -140,7 +140,7 @@ class Outline:
         return found
 
     def inset(self, distance: float) -> Points:
-        """The outline moved inwards (outwards where negative) by a distance in mm, sharp corners kept sharp.
+        """The outline moved inwards (outwards where negative) by a distance in mm, (m, 2), sharp corners kept sharp.
 
         Curves that are tighter than the distance close up to a corner. The distance is held under nine tenths of
         the inradius. A cleft is moved by its mitre.
@@ -187,7 +187,7 @@ def _polar(normals: Points, distances: Points) -> Points:
 
 
 def curve(points: list[tuple[float, float]] | Points) -> Points:
-    """Closed run of points without repeats, counter-clockwise."""
+    """Closed run of points without repeats, counter-clockwise: (n, 2) to (m, 2), m ≤ n, mm."""
     run = np.asarray(points, dtype=float)
     kept = run[np.hypot(*(np.roll(run, -1, axis=0) - run).T) > 1e-7]
     x, y = kept.T
