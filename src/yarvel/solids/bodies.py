@@ -222,7 +222,8 @@ def _clockwise(loop: Polygon) -> bool:
 
 
 def thinned(path: Points, most: int) -> Points:
-    """A closed path (n, 2) with about ``most`` points, (m, 2): those that turn least are left out first; corners stay."""
+    """A closed path (n, 2) with about ``most`` points, (m, 2): those that turn least are left out first; corners
+    stay."""
     if len(path) <= most:
         return path
     edge = np.roll(path, -1, axis=0) - path

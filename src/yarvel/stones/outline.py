@@ -125,7 +125,8 @@ class Outline:
         return reach
 
     def radius(self, azimuths_deg: Points | float) -> Points:
-        """R(φ): distance from the culet to the outline at these azimuths (counter-clockwise from x, n of them), (n,) mm."""
+        """R(φ): distance from the culet to the outline at these azimuths (counter-clockwise from x, n of them), (n,)
+        mm."""
         turn = np.atleast_1d(np.radians(np.asarray(azimuths_deg, dtype=float)))
         way = np.stack([np.cos(turn), np.sin(turn)], axis=-1)
         # where the ray t·way meets start + s·edge: Cramer's rule; parallel edges are never met

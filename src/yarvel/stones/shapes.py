@@ -31,7 +31,8 @@ def cut_corners(girth: Girth) -> Outline:
 
 
 def boxed(points: Points, girth: Girth, culet: tuple[float, float] = (0.0, 0.0)) -> Points:
-    """Points (n, 2) stretched to length (along y) and width (along x) in mm; ``culet`` is where the origin lies before."""
+    """Points (n, 2) stretched to length (along y) and width (along x) in mm; ``culet`` is where the origin lies
+    before."""
     size = np.ptp(points, axis=0)
     result: Points = (points - culet) * (girth.width_mm, girth.length_mm) / size
     return result
