@@ -18,10 +18,10 @@ from yarvel.desk.keeper import Keeper
 from yarvel.desk.runner import Runner
 from yarvel.desk.session import Session
 from yarvel.desk.theme import THEMES
-from yarvel.desk.undoable_docket import nested, value_at
 from yarvel.exchange.job_file import accepted, checked_job
 from yarvel.figures.errors import StoreGoneError
 from yarvel.figures.rules import HouseRules
+from yarvel.planning.documents import nested, value_at
 from yarvel.planning.job import merge_patch
 from yarvel.planning.plan import Plan, plan
 from yarvel.workshop.dockets import Docket, DocketEdit

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import json
 import sys
-from typing import Any
 
 from PySide6.QtCore import QObject, QProcess, QTimer, Signal
 
 from yarvel.desk.session import Session
 from yarvel.figures.rules import changed_rules
+from yarvel.planning.documents import Document
 from yarvel.planning.plan import Plan
 
 _REST_MS = 350
@@ -34,8 +34,8 @@ class BodyRequests(QObject):
         self.begun = False
         self._starts = 0
         self._process: QProcess | None = None
-        self._busy: dict[str, Any] | None = None
-        self._waiting: dict[str, Any] | None = None
+        self._busy: Document | None = None
+        self._waiting: Document | None = None
         self._numbers = 0
         self._judged: Plan | None = None
         self._rest = QTimer(self)
@@ -109,13 +109,13 @@ class BodyRequests(QObject):
         else:
             self._send(request)
 
-    def _wanted(self) -> dict[str, Any]:
+    def _wanted(self) -> Document:
         """What bodies are of: the job as it is now, by the rules as they are now."""
         rules = self._session.rules
         drawer = {"burs_mm": rules.own.burs_mm, "plate_mm": rules.own.plate_mm}
         return {"job": self._session.document, "rules": changed_rules(rules), "drawer": drawer}
 
-    def _send(self, request: dict[str, Any]) -> None:
+    def _send(self, request: Document) -> None:
         process = self._running()
         if process is None:
             return
@@ -159,7 +159,7 @@ class BodyRequests(QObject):
             if waiting is not None:
                 self._send(waiting)
 
-    def _take(self, request: dict[str, Any], found: dict[str, Any]) -> None:
+    def _take(self, request: Document, found: Document) -> None:
         if "mesh" in found and request["docket"] == self._docket and self._session.plan is not None:
             self.shaped.emit(found["mesh"])
         current = request | self._wanted() == request

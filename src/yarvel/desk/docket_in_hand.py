@@ -4,18 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from typing import Any
 
 from PySide6.QtCore import QObject, Signal
 
 from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.calls.call import Call
+from yarvel.planning.documents import Document
 from yarvel.planning.job import FORMAT, Job, from_document, is_measured, merge_patch, patch_between
 from yarvel.planning.plan import Plan, plan
 from yarvel.workshop.dockets import FIELDS, Docket, DocketEdit, with_fields
 
-Document = dict[str, Any]
 _SHOWN = tuple(name for name in FIELDS if name != "drafts")
 
 
@@ -52,7 +51,7 @@ class DocketInHand(QObject):
         self.signed_name = ""
         self.is_new = False
         """Whether an empty docket is in hand that has no number yet."""
-        self._columns: dict[str, Any] = {}
+        self._columns: Document = {}
 
     def be(self, name: str) -> None:
         """Who is signed in; "" for nobody."""
@@ -87,18 +86,16 @@ class DocketInHand(QObject):
         self._columns = {}
         self.docket_changed.emit()
 
-    def column(self, name: str) -> Any:
+    def column(self, name: str) -> object:
         """A column of the docket in hand; of one without a number, what was typed so far."""
         return self._columns.get(name) if self.docket is None else getattr(self.docket, name)
 
-    def take_over(self, docket: Docket, unwritten: dict[str, Any] | None = None) -> None:
+    def take_over(self, docket: Docket, unwritten: Document | None = None) -> None:
         """The store's word on this docket: what others changed meanwhile shows; columns ``unwritten`` yet stay."""
         if self.docket is None or docket.id != self.docket.id:
             return
         before = self.docket
-        kept: dict[str, Any] = {
-            name: tuple(value) if name == "ticks" else value for name, value in (unwritten or {}).items()
-        }
+        kept: Document = {name: tuple(value) if name == "ticks" else value for name, value in (unwritten or {}).items()}
         self.docket = replace(docket, **kept)
         if any(getattr(self.docket, name) != getattr(before, name) for name in _SHOWN):
             self.docket_changed.emit()

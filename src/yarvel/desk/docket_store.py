@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING, Any, TypeVar
+from typing import TYPE_CHECKING, TypeVar
 
 from PySide6.QtCore import QObject, Signal
 
@@ -20,6 +20,7 @@ from yarvel.desk.store_door import SHUT, OpenStore, StoreDoor
 from yarvel.desk.watcher import Watcher
 from yarvel.figures.errors import YarvelError
 from yarvel.figures.rules import HouseRules
+from yarvel.planning.documents import Document
 from yarvel.workshop.authors import NOBODY, Author
 from yarvel.workshop.dockets import Docket, DocketEdit
 from yarvel.workshop.waiting import NEW, Refusal, Refusals, WaitingActs, WaitingEdits
@@ -139,7 +140,7 @@ class DocketStore(QObject):
         """Take another docket in hand."""
         self.ask(lambda store: store.docket(docket_id), self.new_docket.open)
 
-    def take_in(self, item: str = "", job_document: dict[str, Any] | None = None) -> None:
+    def take_in(self, item: str = "", job_document: Document | None = None) -> None:
         """Take in a new docket and open it; an empty one gets its number with the first thing typed."""
         if not item and job_document is None:
             self.new_docket.begin()

@@ -3,18 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any
 
 from yarvel.heads.styles import STYLES, head_fields, styles_for
 from yarvel.planning.beginning import fields_of, is_clawed
 from yarvel.planning.checking import MEASURES
+from yarvel.planning.documents import Document
 from yarvel.planning.job import FitJob, HeadJob, StoneJob
 from yarvel.planning.plan import Plan
 from yarvel.planning.schools import closings_for
 from yarvel.shanks.methods import METHODS
 from yarvel.stones.cuts import CUTS
 
-Patch = dict[str, Any]
+Patch = Document
 _Maker = Callable[[Plan, float], Patch]
 
 
@@ -139,7 +139,7 @@ def typed_over(plan: Plan, key: str, value: float) -> Patch:
     return _MAKERS[key](plan, value)
 
 
-def cut_patch(document: dict[str, Any], cut: str) -> Patch:
+def cut_patch(document: Document, cut: str) -> Patch:
     """The merge patch that makes a job's stone one of another cut: measures that the cut does not have are dropped, the
     style too where it does not suit, and the claws where they were counted or placed for another outline."""
     made = CUTS[cut]
@@ -160,7 +160,7 @@ def cut_patch(document: dict[str, Any], cut: str) -> Patch:
     return {"stone": stone, "head": kept, **({"fit": fitted} if fitted else {})}
 
 
-def style_patch(document: dict[str, Any], style: str) -> Patch:
+def style_patch(document: Document, style: str) -> Patch:
     """The merge patch that makes the head one of another style; a fit that it cannot have goes back to the usual."""
     change: Patch = {"head": {"style": style}}
     if "made" not in STYLES[style].FIELDS and "made" in (document.get("head") or {}):
@@ -173,7 +173,7 @@ def style_patch(document: dict[str, Any], style: str) -> Patch:
     return {**change, **schools_patch(document, style, head.get("cut", HeadJob.cut))}
 
 
-def schools_patch(document: dict[str, Any], style: str, cut: str) -> Patch:
+def schools_patch(document: Document, style: str, cut: str) -> Patch:
     """The merge patch that drops schools of setting which a head of this style and cut has no use for."""
     setting = document.get("setting") or {}
     clawed, stone = is_clawed(style, cut), document.get("stone") or {}
@@ -186,7 +186,7 @@ def schools_patch(document: dict[str, Any], style: str, cut: str) -> Patch:
     return {"setting": dropped} if dropped else {}
 
 
-def method_patch(document: dict[str, Any], method: str) -> Patch:
+def method_patch(document: Document, method: str) -> Patch:
     """The merge patch that fits the head by another method; what only other methods read is dropped."""
     read = METHODS[method].FIELDS if method in METHODS else ()
     fit = document.get("fit") or {}

@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Any
-
-from yarvel.desk.docket_in_hand import Document
 from yarvel.desk.edits import can_type_over, cut_patch, typed_over
-from yarvel.desk.undoable_docket import UndoableDocket, is_number, nested
+from yarvel.desk.undoable_docket import UndoableDocket, is_number
 from yarvel.figures.errors import Problem
 from yarvel.planning.calls.call import Call
+from yarvel.planning.documents import Document, nested
 from yarvel.planning.job import merge_patch
 
 
@@ -58,7 +56,7 @@ class Session(UndoableDocket):
         self._apply(cut_patch(self.document, cut), "Cut", "stone.cut", cut, keep_draft=False)
         self.end_burst()
 
-    def set_size(self, change: dict[str, Any], text: str) -> None:
+    def set_size(self, change: Document, text: str) -> None:
         """A finger size as typed, with its system; kept as a draft where the system does not know it."""
         self._apply({"shank": {"size": change}}, "Finger size", "shank.size.value", text)
 

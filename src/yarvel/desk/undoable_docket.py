@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from PySide6.QtCore import QObject
 from PySide6.QtGui import QUndoCommand, QUndoStack
 
-from yarvel.desk.docket_in_hand import DocketInHand, Document
+from yarvel.desk.docket_in_hand import DocketInHand
 from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.rules import HouseRules
+from yarvel.planning.documents import Document, nested
 from yarvel.planning.job import is_measured, merge_patch, patch_between, stand_in
 from yarvel.workshop.dockets import Docket, DocketEdit
 
@@ -68,12 +67,12 @@ class UndoableDocket(DocketInHand):
         self.undo_stack.clear()
         super().begin_new()
 
-    def patch(self, change: dict[str, Any], label: str) -> bool:
+    def patch(self, change: Document, label: str) -> bool:
         """Apply a merge patch as one step."""
         self.end_burst()
         return self._apply(change, label, "", "")
 
-    def drag(self, change: dict[str, Any], label: str) -> None:
+    def drag(self, change: Document, label: str) -> None:
         """One step of a drag: planned without tolerance, merged into one undo step."""
         self._dragging = True
         self._apply(change, label, "drag", "", keep_draft=False)
@@ -89,7 +88,7 @@ class UndoableDocket(DocketInHand):
         self._burst += 1
         self.act_over.emit()
 
-    def _apply(self, change: dict[str, Any], label: str, path: str, draft: str, keep_draft: bool = True) -> bool:
+    def _apply(self, change: Document, label: str, path: str, draft: str, keep_draft: bool = True) -> bool:
         after = merge_patch(self.document, change)
         problem = self._problem(after, path)
         if problem is not None:
@@ -157,23 +156,6 @@ class UndoableDocket(DocketInHand):
 
     def _keep_drafts(self) -> None:
         self.edited.emit(DocketEdit((), {"drafts": dict(self.drafts)}))
-
-
-def nested(path: str, value: Any) -> dict[str, Any]:
-    """A merge patch that sets one dotted path."""
-    patch: Any = value
-    for name in reversed(path.split(".")):
-        patch = {name: patch}
-    result: dict[str, Any] = patch
-    return result
-
-
-def value_at(document: Document, path: str) -> Any:
-    """The value at a dotted path, None where it is absent."""
-    held: Any = document
-    for name in path.split("."):
-        held = held.get(name) if isinstance(held, dict) else None
-    return held
 
 
 def is_number(text: str) -> bool:

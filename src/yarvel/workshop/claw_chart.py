@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date
 from typing import Any
 
@@ -27,6 +28,12 @@ def _found(row: dict[str, Any]) -> ClawFound:
     finding = finding_key(row.get("finding"))
     measures = {name: float(row[name]) for name in MEASURES if isinstance(row.get(name), int | float)}
     return ClawFound(finding, **measures)
+
+
+def measured(claw: ClawFound, name: str, value: float | None) -> ClawFound:
+    """A claw with one of its ``MEASURES`` read, mm, or no longer known."""
+    changes: dict[str, Any] = {name: value}
+    return replace(claw, **changes)
 
 
 def finding_key(written: object) -> str:

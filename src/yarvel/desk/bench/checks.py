@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from PySide6.QtWidgets import QCheckBox, QVBoxLayout, QWidget
 
 from yarvel.desk.bench.measured_checks import MeasuredChecks
 from yarvel.desk.bench.stations import MISSING, Station
 from yarvel.desk.widgets.words import Words
 from yarvel.planning.calls.call import CAUTION, NOTE, OK
+from yarvel.planning.documents import Document
 from yarvel.planning.plan import Plan
 from yarvel.planning.release import Finding, findings
 from yarvel.route.checks import Check, checks
@@ -101,7 +100,7 @@ class ChecksStation(Station):
         return OK if self._ticked() >= {check.mark for check in wanted} else NOTE
 
 
-def unticked(plan: Plan, ticks: tuple[str, ...], measured: dict[str, Any]) -> list[str]:
+def unticked(plan: Plan, ticks: tuple[str, ...], measured: Document) -> list[str]:
     """Checks of a plan that are still open: not ticked, or measured and failed."""
     failed = [finding.message for finding in findings(plan, measured) if finding.level != OK]
     return [check.text for check in checks(plan) if check.mark not in ticks] + failed

@@ -6,8 +6,8 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QPushButton
 
-from yarvel.desk.undoable_docket import value_at
 from yarvel.heads.styles import STYLES
+from yarvel.planning.documents import value_at
 from yarvel.planning.job import LOWEST, BailJob, FitJob, HeadJob
 from yarvel.shanks.fitting import ASKED, BLIND, CULET, GALLERY, LEAST, MADE, THROUGH
 from yarvel.shanks.methods import METHODS, PENDANT, methods_for

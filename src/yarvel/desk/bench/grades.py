@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from yarvel.desk.session import Session
-from yarvel.desk.undoable_docket import value_at
 from yarvel.desk.widgets.fields import ChoiceField
 from yarvel.metals.joints import METHODS, groups
 from yarvel.operations.joint_groups import key_of, name_of
+from yarvel.planning.documents import Document, value_at
 from yarvel.planning.plan import Plan
 
 
@@ -47,5 +45,5 @@ class GradeFields(QWidget):
 
     def _on_grade(self, path: str, value: object) -> None:
         key = path.rsplit(".", 1)[1]
-        held: dict[str, Any] = value_at(self._session.document, "joints.grades") or {}
+        held: Document = value_at(self._session.document, "joints.grades") or {}
         self._session.patch({"joints": {"grades": {**held, key: value}}}, "Grade of a joint")

@@ -6,10 +6,10 @@ from PySide6.QtWidgets import QPushButton
 
 from yarvel.desk.bench.stations import Station, figure_text
 from yarvel.desk.edits import schools_patch, style_patch
-from yarvel.desk.undoable_docket import value_at
 from yarvel.heads.styles import STYLES, head_fields, styles_for
 from yarvel.heads.tapered_collet import BY_MEASURE
 from yarvel.metals.alloys import ALLOYS
+from yarvel.planning.documents import value_at
 from yarvel.planning.in_words import masses_text
 from yarvel.planning.job import HeadJob, StoneJob
 from yarvel.stones.cuts import CUTS

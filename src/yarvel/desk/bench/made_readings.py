@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Collection, Mapping
-from typing import Any
 
 from PySide6.QtWidgets import QPushButton, QWidget
 
 from yarvel.desk.dialogs.made_collet import READINGS, MadeColletDialog
 from yarvel.desk.session import Session
 from yarvel.heads.tapered_collet import BY_MEASURE
+from yarvel.planning.documents import Document
 from yarvel.planning.plan import Plan
 from yarvel.route.card import Line
 
@@ -52,11 +52,11 @@ def shown_in(plan: Plan) -> dict[str, float]:
     return {name: round(plan[key], 2) for name, _, key in READINGS}
 
 
-def readings_patch(document: Mapping[str, Any], dialog: MadeColletDialog) -> dict[str, Any]:
+def readings_patch(document: Document, dialog: MadeColletDialog) -> Document:
     """The merge patch of a dialog that was accepted: the readings, and none of what they stand for."""
     if dialog.forgotten:
         return {"head": {"made": None}}
-    patch: dict[str, Any] = {"head": {"made": dialog.readings(), **dict.fromkeys(BY_MEASURE)}}
+    patch: Document = {"head": {"made": dialog.readings(), **dict.fromkeys(BY_MEASURE)}}
     if "height" in (document.get("fit") or {}):
         patch["fit"] = {"height": None}
     return patch

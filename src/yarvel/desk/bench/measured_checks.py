@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QGridLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
@@ -11,6 +11,7 @@ from yarvel.desk.widgets.fields import GaugeEdit, mark_wrong
 from yarvel.desk.widgets.fold import Fold
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.planning.calls.call import OK
+from yarvel.planning.documents import Document
 from yarvel.planning.release import Check, Finding, checks_of, findings, readings_in
 from yarvel.workshop.dockets import IN_WORK
 
@@ -137,7 +138,7 @@ class MeasuredChecks(QWidget):
             wrong = wrong or bad
             values.append(None if bad else value)
         self._wrong.add(check.key) if wrong else self._wrong.discard(check.key)
-        measured: dict[str, Any] = {**docket.measured, check.key: values}
+        measured: Document = {**docket.measured, check.key: values}
         if not any(value is not None for value in values):
             measured.pop(check.key)
         self.session.set_column("measured", measured, act="typing what was measured")

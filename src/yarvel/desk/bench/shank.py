@@ -11,10 +11,10 @@ from yarvel.desk.bench.stations import MISSING, Station, figure_text, number_tex
 from yarvel.desk.bench.stock_line import StockLine
 from yarvel.desk.edits import method_patch
 from yarvel.desk.session import Session
-from yarvel.desk.undoable_docket import value_at
 from yarvel.desk.widgets.fields import LABEL_WIDTH, GaugeEdit, QuietCombo, mark_wrong
 from yarvel.desk.widgets.words import Words
 from yarvel.metals.alloys import ALLOYS, alloy_of
+from yarvel.planning.documents import value_at
 from yarvel.planning.job import FitJob, ShankJob, ShoulderJob, SizeJob
 from yarvel.planning.plan import Plan
 from yarvel.route.card import metal_lines

@@ -6,13 +6,13 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
 from yarvel.desk.session import Session
-from yarvel.desk.undoable_docket import value_at
 from yarvel.desk.widgets.fields import ChoiceField, NumberField
 from yarvel.desk.widgets.figure_list import FigureList
 from yarvel.desk.widgets.fold import Fold
 from yarvel.desk.widgets.words import Words
 from yarvel.figures.figure import format_number
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call
+from yarvel.planning.documents import value_at
 
 MISSING = "missing"
 

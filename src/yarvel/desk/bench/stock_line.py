@@ -7,9 +7,9 @@ import re
 from PySide6.QtWidgets import QGridLayout, QWidget
 
 from yarvel.desk.session import Session
-from yarvel.desk.undoable_docket import value_at
 from yarvel.desk.widgets.fields import LABEL_WIDTH, mark_wrong
 from yarvel.desk.widgets.words import Line, Words
+from yarvel.planning.documents import value_at
 
 _ACCEPTED = "Accepted: three numbers in mm, such as 2.5 × 2.5 × 45; nothing for none."
 _LIMITS = ((1.0, 20.0), (0.8, 10.0), (5.0, 1000.0))

@@ -5,9 +5,9 @@ from __future__ import annotations
 from PySide6.QtWidgets import QWidget
 
 from yarvel.desk.bench.stations import Station, figure_text, number_text, problem_text
-from yarvel.desk.undoable_docket import value_at
 from yarvel.desk.widgets.readings import ReadingsField
 from yarvel.planning.checking import MEASURES
+from yarvel.planning.documents import value_at
 from yarvel.planning.job import StoneJob
 from yarvel.stones.cuts import CUTS
 from yarvel.stones.species import SPECIES

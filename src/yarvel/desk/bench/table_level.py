@@ -5,12 +5,12 @@ from __future__ import annotations
 from PySide6.QtWidgets import QGridLayout, QLabel, QWidget
 
 from yarvel.desk.session import Session
-from yarvel.desk.undoable_docket import value_at
 from yarvel.desk.widgets.fields import GaugeEdit, mark_wrong
 from yarvel.desk.widgets.fold import Fold
 from yarvel.desk.widgets.words import Words
 from yarvel.heads.claws import MOST_CLAWS
 from yarvel.heads.places import numbers
+from yarvel.planning.documents import value_at
 
 HEIGHTS = "setting.table_heights_mm"
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from html import escape
-from typing import Any
 
 from PySide6.QtCore import QModelIndex, Qt, Signal
 from PySide6.QtGui import QDropEvent, QHideEvent, QKeyEvent, QResizeEvent, QShowEvent
@@ -29,6 +28,7 @@ from yarvel.drawing.painters.qt import font
 from yarvel.operations.cautions import DEFER, caution_of
 from yarvel.operations.joint_groups import name_of
 from yarvel.operations.register import REGISTER
+from yarvel.planning.documents import Document
 from yarvel.route.card import Line, Section, sections
 from yarvel.route.instead import usual_kind, ways_of
 from yarvel.route.running import route_of
@@ -331,7 +331,7 @@ class WorkStation(Station):
         patch = route_edits.left_out(self.session.document, line)
         self.session.patch(patch, f"Leave out “{line.step.operation.kind.label}”")
 
-    def _change(self, edit: Callable[[dict[str, Any], Line, str], dict[str, Any]], kind: str, said: str) -> None:
+    def _change(self, edit: Callable[[Document, Line, str], Document], kind: str, said: str) -> None:
         """An edit of the operation in hand by a kind of operation."""
         line = self._lines.get(self._key)
         if line is not None:

@@ -5,7 +5,6 @@ from __future__ import annotations
 import json
 from collections.abc import Mapping
 from datetime import UTC, datetime
-from typing import Any
 
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QIcon, QPixmap
@@ -122,7 +121,7 @@ def _told(field: str, before: object, after: object) -> str:
 _OBJECTS = ("job", *DOCUMENTS)
 
 
-def _leaves(patch: Mapping[str, Any], back: Mapping[str, Any], path: str = "") -> list[str]:
+def _leaves(patch: Mapping[str, object], back: Mapping[str, object], path: str = "") -> list[str]:
     """Each value that a patch sets, with what it was before."""
     found = []
     for name, value in patch.items():

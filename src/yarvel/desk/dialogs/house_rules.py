@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from PySide6.QtCore import QEvent, QObject
 from PySide6.QtWidgets import (
     QDialog,
@@ -21,6 +19,7 @@ from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.errors import JobError
 from yarvel.figures.rule_groups import GROUPS, group_of
 from yarvel.figures.rules import RULES, HouseRules, changed_rules, rules_from
+from yarvel.planning.documents import Document
 from yarvel.planning.job import Job
 from yarvel.planning.rule_effects import effects
 
@@ -140,7 +139,7 @@ class HouseRulesDialog(QDialog):
         self.effects.setText(f"{info.label} changes on the piece in hand – {'; '.join(told)}.")
 
     def _read(self) -> HouseRules:
-        values: dict[str, Any] = {name: value for name, value in changed_rules(self._rules).items() if name == "alloys"}
+        values: Document = {name: value for name, value in changed_rules(self._rules).items() if name == "alloys"}
         for info in RULES:
             text = self.edits[info.name].text().strip().replace(",", ".")
             if text and text != f"{info.default:.4g}":

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from datetime import date
 from html import escape
-from typing import Any
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
@@ -19,7 +19,7 @@ from yarvel.heads.places import numbers
 from yarvel.heads.wear import FINDINGS, WORK, ClawFound
 from yarvel.planning.repair import CAUSES, VERDICTS, Repair, claw_width_mm, judge_head
 from yarvel.route.ways import WayOut, ways_out
-from yarvel.workshop.claw_chart import MEASURES, MOST_MM, chart_with, found_on, inspect_next, wear_since
+from yarvel.workshop.claw_chart import MEASURES, MOST_MM, chart_with, found_on, inspect_next, measured, wear_since
 from yarvel.workshop.dockets import Docket
 from yarvel.workshop.work import way_of
 
@@ -64,7 +64,7 @@ class RepairWindow(QWidget):
         self._ways_box = QVBoxLayout()
         self._lay_out()
         self.chart.chosen.connect(lambda _claw: self.refresh())
-        self.finding.chosen.connect(lambda _path, value: self._change(finding=str(value)))
+        self.finding.chosen.connect(lambda _path, value: self._change(lambda claw: replace(claw, finding=str(value))))
         session.plan_changed.connect(self.refresh)
         session.docket_changed.connect(self.refresh)
         self.refresh()
@@ -115,13 +115,13 @@ class RepairWindow(QWidget):
         mark_wrong(self.edits[name], wrong)
         self._problem.setText(f"{text!r} is no measure. {_ACCEPTED}" if wrong else "")
         if not wrong:
-            self._change(f"typing {name} of claw {self.chart.claw}", **{name: value})
+            self._change(lambda claw: measured(claw, name, value), f"typing {name} of claw {self.chart.claw}")
 
-    def _change(self, act: str = "", **changes: Any) -> None:
+    def _change(self, change: Callable[[ClawFound], ClawFound], act: str = "") -> None:
         docket, found = self.session.docket, list(self._found())
         if docket is None or not found:
             return
-        found[self.chart.claw] = replace(found[self.chart.claw], **changes)
+        found[self.chart.claw] = change(found[self.chart.claw])
         self.session.set_column("claw_chart", chart_with(docket.claw_chart, tuple(found), self._today), act)
 
     def refresh(self) -> None:

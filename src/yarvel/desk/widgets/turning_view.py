@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -13,6 +12,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from yarvel.desk.theme import BODY_PX
 from yarvel.drawing.painters.qt import font
+from yarvel.planning.documents import Document
 
 _LIGHT = np.array([-0.35, 0.45, 0.82])
 _STEP_DEG = 10.0
@@ -60,7 +60,7 @@ class TurningView(QWidget):
         self._roles = np.empty(0, dtype=np.int64)
         self.update()
 
-    def show_bodies(self, meshes: dict[str, Any]) -> None:
+    def show_bodies(self, meshes: Document) -> None:
         """Show packed bodies; the shank only where it is near the head."""
         from yarvel.exchange.body_server import unpacked
 
