@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from yarvel.operations.joint_groups import key_of
+from yarvel.operations.joint_states import STATES
 from yarvel.operations.lot import Lot
 from yarvel.operations.piece import FREE, Part, Piece
 from yarvel.operations.stone_state import CENTRE
@@ -96,9 +97,17 @@ def _state(piece: Piece) -> dict[str, Any]:
         "seat": sorted(stone.seat),
         "tips": {"length": tips.length, "section": tips.section, "lean": tips.lean, "end": tips.end},
         "stones": {place: held.state for place, held in piece.stones.items() if place != CENTRE},
-        "joints": {key_of(group): state for group, state in piece.joints.items()},
+        "joints": _joints(piece),
         "parts": {name: _part(part) for name, part in piece.parts.items()},
     }
+
+
+def _joints(piece: Piece) -> dict[str, str]:
+    """How far each group is; of groups that documents name by one key, the one that is least far."""
+    found: dict[str, str] = {}
+    for group, state in piece.joints.items():
+        found[key_of(group)] = min(found.get(key_of(group), state), state, key=STATES.index)
+    return found
 
 
 def _part(part: Part) -> dict[str, Any]:
