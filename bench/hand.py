@@ -7,7 +7,6 @@ import json
 import os
 import random
 import sys
-import time
 from datetime import timedelta
 from functools import partial
 from pathlib import Path
@@ -43,7 +42,8 @@ class RandomHand:
         self.window.dockets.begin()
         self.counts: dict[int, int] = {}
         self.pending: list[tuple[int, int]] = []
-        self.weighed = int(time.time() * 1000) % 10_000_000
+        # milligrams in a range of this hand's own, also of those that write at the end what others left behind
+        self.weighed = (seed % 1000 + (90 if seed >= 1000 else 0)) * 100_000
         self.window.dockets.kept.connect(self._on_kept)
         self._timer = QTimer()
         self._timer.timeout.connect(self._move)
