@@ -46,8 +46,8 @@ def test_making_tasks_can_be_undone_and_done_again(hand: Hand, demo_path: Path) 
     hand.window.board.plan_tasks()
     made = tasks_of(hand, demo_path)
     assert len(made) > 3
-    hand.window.activateWindow()
-    hand.press(Qt.Key.Key_Z, CONTROL)
+    hand.bot.waitUntil(hand.window.session.undo_stack.canUndo)
+    undo(hand, hand.window)
     assert tasks_of(hand, demo_path) == [], "Ctrl+Z in the bench window"
     hand.press(Qt.Key.Key_Y, CONTROL)
     assert [task.operation for task in tasks_of(hand, demo_path)] == [task.operation for task in made]
