@@ -77,7 +77,7 @@ def _collet(offers: Offers) -> None:
         "measure-part",
         "collet",
         wall,
-        "Measure the made collet: foot, top and height; the ring is marked by it.",
+        "Measure the made collet: foot, top, height and wall; the ring is marked by it.",
         reads=_FOLLOWS if offers.plan.job.head.made is None else (),
         stage=HEAD,
         after=("punch-rim-collet",),
