@@ -157,6 +157,7 @@ from yarvel.figures.figure import GEOMETRY, figure
 from yarvel.heads import style
 from yarvel.heads.fields import HeadField
 from yarvel.heads import wire_basket
+from yarvel.heads.claws import CLAW
 from yarvel.heads.wire_basket import clawed, seams, shape, suits
 
 STYLE, LABEL, STANDS_ON, COMES = "petal-basket", "Petal basket", style.CLAWS, style.OF_WIRE
@@ -174,9 +175,9 @@ def begin(ledger, choice, facts, rules):
     """A basket's, and the petal."""
     made = wire_basket.begin(ledger, choice, facts, rules)
     if choice.own["petal_mm"] is None:
-        ledger.enter(petal_mm, ledger.value("head.claw"))
+        ledger.enter(petal_mm, ledger.value(CLAW))
     else:
-        ledger.given("head.petal", "Petal at the foot", "mm", choice.own["petal_mm"], "chosen", shown_in="head")
+        ledger.given(petal_mm, "Petal at the foot", "mm", choice.own["petal_mm"], "chosen", shown_in="head")
     return made
 '''
 PLANNED = """
@@ -186,6 +187,7 @@ from PySide6.QtWidgets import QApplication
 from yarvel.app import open_window, prepare_store
 from yarvel.exchange.job_file import read_job
 from yarvel.exchange.plan_file import plan_document
+from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.plan import plan
 from yarvel.route.calls import all_calls
@@ -200,7 +202,8 @@ job = {
 Path("job.json").write_text(json.dumps(job))
 made = plan(read_job(Path("job.json"), HouseRules()), HouseRules())
 route = route_of(made)
-assert made["head.petal"] == 1.55 and "head" in plan_document(made)
+PETAL = FigureKey("head.petal")
+assert made[PETAL] == 1.55 and "head" in plan_document(made)
 kinds = [step.operation.kind.key for step in route.steps]
 assert "bend-u" in kinds and "close-claws" in kinds and not [step for step in route.steps if step.unmet]
 application = QApplication([])
@@ -212,9 +215,9 @@ session.patch({"head": {"style": "petal-basket"}}, "Another style")
 station = window.run.stations[2]
 window.run.open_station(2)
 application.processEvents()
-assert station.numbers["head.petal_mm"].isVisible() and "head.petal" in session.plan.figures
+assert station.numbers["head.petal_mm"].isVisible() and PETAL in session.plan.figures
 session.enter_text("head.petal_mm", "1.6", "Petal")
-assert session.plan["head.petal"] == 1.6
+assert session.plan[PETAL] == 1.6
 session.type_over("head.petal", "1.7")
 assert session.document["head"]["petal_mm"] == 1.7
 session.patch({"head": {"style": "wire-basket"}}, "Back")

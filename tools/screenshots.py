@@ -6,6 +6,8 @@ import os
 import tempfile
 from pathlib import Path
 
+from yarvel.figures.figure import FigureKey
+
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PySide6.QtCore import QEventLoop, Qt, QTimer
@@ -151,7 +153,7 @@ def others(window: BenchWindow) -> None:
     window.bodies.begin()
     window.turning.toggle()
     open_docket(window, 9, 1, "head.open_stretch")
-    while window.turning.view.triangle_count == 0 or "head.mass" not in shown_figures(window):
+    while window.turning.view.triangle_count == 0 or FigureKey("head.mass") not in shown_figures(window):
         wait(200)
     take(window, "bench-turned")
     window.turning.toggle()

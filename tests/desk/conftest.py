@@ -19,6 +19,7 @@ from yarvel.app import open_window
 from yarvel.demo.scenario import fill
 from yarvel.desk.bench.window import BenchWindow
 from yarvel.drawing.painters.qt import text_box
+from yarvel.figures.figure import FigureKey
 from yarvel.workshop.store import Store
 
 _TRIM = ctypes.CDLL("libc.so.6").malloc_trim
@@ -124,7 +125,9 @@ class Hand:
         bodies, session = self.window.bodies, self.window.session
         if not bodies.begun:
             bodies.begin()
-        self.bot.waitUntil(lambda: session.plan is not None and "head.mass" in session.plan.figures, timeout=20000)
+        self.bot.waitUntil(
+            lambda: session.plan is not None and FigureKey("head.mass") in session.plan.figures, timeout=20000
+        )
 
     def settle(self) -> None:
         """Wait until panels are refreshed, everything is stored and every question so far is answered."""

@@ -21,6 +21,7 @@ from yarvel.desk.dialogs.made_collet import MadeColletDialog
 from yarvel.desk.dialogs.shortcuts import ShortcutsDialog
 from yarvel.drawing.primitives import Facets
 from yarvel.exchange.job_file import read_job
+from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.calls.call import Call
 from yarvel.workshop.store import Store
@@ -219,7 +220,7 @@ def test_a_remedy_is_previewed_taken_undone_and_redone(hand: Hand) -> None:
     assert button.text() == "Notch 0.33 of the claw"
     button.rested.emit(True)
     assert hand.window.session.preview is not None
-    assert hand.window.session.preview.plan["seat.notch_ratio"] == pytest.approx(0.33)
+    assert hand.window.session.preview.plan[FigureKey("seat.notch_ratio")] == pytest.approx(0.33)
     assert hand.value("seat.notch_ratio") == pytest.approx(0.46)
     button.rested.emit(False)
     assert hand.window.session.preview is None
@@ -254,7 +255,7 @@ def test_dragging_the_seat_line_is_one_step(hand: Hand) -> None:
     assert hand.value("seat.plane_above_finger") == pytest.approx(before + 40 / scale, abs=0.02)
     assert hand.window.session.undo_stack.count() == 1
     assert hand.window.session.plan is not None
-    assert hand.window.session.plan.figures["stone.depth"].plus_minus > 0
+    assert hand.window.session.plan.figures[FigureKey("stone.depth")].plus_minus > 0
     hand.window.undo()
     assert hand.value("seat.plane_above_finger") == pytest.approx(before)
 
@@ -520,7 +521,7 @@ def test_readings_of_a_made_collet_are_taken_at_its_measuring(hand: Hand) -> Non
     hand.bot.keyClick(station.list, Qt.Key.Key_Space)
     assert session.docket is not None and session.plan is not None
     (before,) = (tick for tick in session.docket.ticks if tick.startswith("drive-collet"))
-    foot = session.plan["collet.foot_diameter"]
+    foot = session.plan[FigureKey("collet.foot_diameter")]
     key_in_hand(station, "measure-part-collet")
 
     def act(dialog: QDialog) -> None:
@@ -533,7 +534,7 @@ def test_readings_of_a_made_collet_are_taken_at_its_measuring(hand: Hand) -> Non
     hand.window.run.ensureWidgetVisible(hand.field("work.readings"))
     hand.bot.mouseClick(hand.field("work.readings"), Qt.MouseButton.LeftButton)
     hand.settle()
-    assert session.plan["collet.foot_diameter"] == pytest.approx(foot + 0.15, abs=0.01)
+    assert session.plan[FigureKey("collet.foot_diameter")] == pytest.approx(foot + 0.15, abs=0.01)
     (after,) = (tick for tick in session.docket.ticks if tick.startswith("drive-collet"))
     assert after != before and any(tick.startswith("measure-part-collet") for tick in session.docket.ticks)
     rows = [station.list.item(row) for row in range(station.list.count())]

@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QComboBox, QFileDialog
 from tests.desk.conftest import Hand
 from tests.desk.test_head_styles import choose_cut
 from yarvel.desk.body_requests import BodyRequests
+from yarvel.figures.figure import FigureKey
 from yarvel.heads.styles import styles_for
 from yarvel.stones.cuts import CUTS
 
@@ -139,7 +140,7 @@ def test_bodies_are_judged_when_the_hand_rests_and_turned_by_keys(hand: Hand) ->
     hand.press(Qt.Key.Key_T, Qt.KeyboardModifier.ControlModifier)
     hand.bot.waitUntil(lambda: window.turning.view.triangle_count > 1000, timeout=20000)
     assert window.session.plan is not None
-    hand.bot.waitUntil(lambda: "head.mass" in window.session.plan.figures, timeout=20000)
+    hand.bot.waitUntil(lambda: FigureKey("head.mass") in window.session.plan.figures, timeout=20000)
     assert {"gallery-cut-away", "stone-in-band"} <= {call.code for call in window.session.plan.calls}
     view = window.turning.view
     first = view.grab().toImage()
@@ -205,4 +206,4 @@ def test_shoulders_are_asked_for_measured_and_taken_away(hand: Hand) -> None:
     assert "0.8 to 4" in hand.window.run.stations[4].numbers["shank.shoulder.diameter_mm"].mark.text()
     hand.choose("shank.shoulder.setting", "")
     assert "shoulder" not in hand.window.session.document["shank"]
-    assert hand.window.session.plan is not None and "shoulder.first" not in hand.window.session.plan.figures
+    assert hand.window.session.plan is not None and FigureKey("shoulder.first") not in hand.window.session.plan.figures

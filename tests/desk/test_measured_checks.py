@@ -8,6 +8,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QLabel, QPushButton
 
 from tests.desk.conftest import Hand
+from yarvel.figures.figure import FigureKey
 
 
 def told(hand: Hand, key: str) -> str:
@@ -65,8 +66,8 @@ def test_the_answer_for_another_job_is_not_taken(hand: Hand) -> None:
 
     def note() -> None:
         plan = session.plan
-        if plan is not None and "head.mass" in plan.figures:
-            seen.setdefault(plan["head.claw"], set()).add(round(plan["head.mass"], 6))
+        if plan is not None and FigureKey("head.mass") in plan.figures:
+            seen.setdefault(plan["head.claw"], set()).add(round(plan[FigureKey("head.mass")], 6))
 
     session.plan_changed.connect(note)
     thin, thick = 0.9, 1.2
@@ -81,6 +82,8 @@ def test_the_answer_for_another_job_is_not_taken(hand: Hand) -> None:
     session.set_rules(replace(session.rules, culet_clearance_mm=session.rules.culet_clearance_mm + 0.1))
     answered = bodies.answered
     hand.bot.waitUntil(lambda: bodies.answered > answered, timeout=20000)
-    assert session.plan is not None and "head.mass" not in session.plan.figures, "by other rules it is another head"
+    assert session.plan is not None and FigureKey("head.mass") not in session.plan.figures, (
+        "by other rules it is another head"
+    )
     hand.bot.waitUntil(lambda: bodies.at_rest, timeout=20000)
     hand.judge()

@@ -22,6 +22,7 @@ from yarvel.drawing.paper import A4
 from yarvel.drawing.primitives import Path as Drawn
 from yarvel.drawing.sheet import sheet
 from yarvel.drawing.styles import shaded
+from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
 from yarvel.figures.working import value_text
 from yarvel.metals.joints import groups
@@ -84,8 +85,8 @@ def test_a_collets_pattern_is_true(
         page = next(page for page in pdf.pages if "Pattern of the collet" in page.extract_text())
         sector = max(page.curves, key=lambda curve: len(curve["pts"]))
     points = [(x / MM, y / MM) for x, y in sector["pts"]]
-    half = math.radians(made["collet.pattern_angle_deg"]) / 2
-    outer, inner = made["collet.pattern_outer_radius"], made["collet.pattern_inner_radius"]
+    half = math.radians(made[FigureKey("collet.pattern_angle_deg")]) / 2
+    outer, inner = made[FigureKey("collet.pattern_outer_radius")], made[FigureKey("collet.pattern_inner_radius")]
     wide = 2 * outer * math.sin(half)
     high = outer - inner * math.cos(half)
     assert max(x for x, _ in points) - min(x for x, _ in points) == pytest.approx(wide, abs=0.02)
@@ -168,7 +169,7 @@ def test_svg_is_sized_in_millimetres_and_names_its_figures(bench_plan: Plan) -> 
     root = ElementTree.fromstring(svg_text(drawing))
     assert (root.get("width"), root.get("height"), root.get("viewBox")) == ("186mm", "168mm", "0 0 186 168")
     keyed = {element.get("data-figure"): element.text for element in root.iter() if element.get("data-figure")}
-    assert keyed["head.inner_opening"] == f"Ø {value_text(bench_plan['head.inner_opening'], '')}"
+    assert keyed[FigureKey("head.inner_opening")] == f"Ø {value_text(bench_plan[FigureKey('head.inner_opening')], '')}"
     assert all(
         float(x) == float(x)
         for element in root.iter()

@@ -14,6 +14,7 @@ from yarvel.drawing.metrics import box
 from yarvel.drawing.model import sheet_model
 from yarvel.drawing.primitives import Drawing, Path
 from yarvel.drawing.ring_sheet import ring_outlines, ring_sheet
+from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.job import Job
 from yarvel.planning.plan import Plan, plan
@@ -66,26 +67,30 @@ def test_outlines_of_the_band_are_those_of_its_circles(
     model = sheet_model(made)
     outer, inner = ring_outlines(model)
     radius = made["shank.inside_diameter"] / 2
-    centre = np.array([0.0, -made["seat.plane_above_finger"] - radius])
+    centre = np.array([0.0, -made[FigureKey("seat.plane_above_finger")] - radius])
     assert np.hypot(*(inner - centre).T) == pytest.approx(np.full(len(inner), radius))
     away = np.hypot(*(outer - centre).T)
-    flat = outer[:, 1] > -made["head.height"] - 1e-9 if method == "on-flat" else np.zeros(len(outer), dtype=bool)
+    flat = (
+        outer[:, 1] > -made[FigureKey("head.height")] - 1e-9
+        if method == "on-flat"
+        else np.zeros(len(outer), dtype=bool)
+    )
     assert away[~flat] == pytest.approx(np.full(int((~flat).sum()), radius + 2.0))
     if method == "inset":
-        assert inner[0, 0] - inner[-1, 0] == pytest.approx(2 * made["shank.mark_half"])
-        assert outer[0, 0] - outer[-1, 0] == pytest.approx(2 * made["shank.mark_half_outside"])
+        assert inner[0, 0] - inner[-1, 0] == pytest.approx(2 * made[FigureKey("shank.mark_half")])
+        assert outer[0, 0] - outer[-1, 0] == pytest.approx(2 * made[FigureKey("shank.mark_half_outside")])
         outer, inner = ring_outlines(model, middle=True)
-        assert inner[0, 0] - inner[-1, 0] == pytest.approx(made["shank.gap_inside"])
-        assert outer[0, 0] - outer[-1, 0] == pytest.approx(made["shank.gap_outside"])
+        assert inner[0, 0] - inner[-1, 0] == pytest.approx(made[FigureKey("shank.gap_inside")])
+        assert outer[0, 0] - outer[-1, 0] == pytest.approx(made[FigureKey("shank.gap_outside")])
     if method == "split-shoulder":
-        assert outer[0, 0] - outer[-1, 0] == pytest.approx(2 * made["shank.tip_out"])
+        assert outer[0, 0] - outer[-1, 0] == pytest.approx(2 * made[FigureKey("shank.tip_out")])
 
 
 def test_a_tapering_band_is_thinner_where_it_is(planned: Callable[..., Plan]) -> None:
     made = planned(samples=0, shank={"head_thickness_mm": 1.4})
     outer, _ = ring_outlines(sheet_model(made))
     radius = made["shank.inside_diameter"] / 2
-    centre = -made["seat.plane_above_finger"] - radius
+    centre = -made[FigureKey("seat.plane_above_finger")] - radius
     back = outer[np.argmin(outer[:, 1])]
     assert math.hypot(back[0], back[1] - centre) == pytest.approx(radius + 2.0, abs=1e-3)
     side = outer[np.argmax(outer[:, 0])]

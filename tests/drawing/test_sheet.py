@@ -18,6 +18,7 @@ from yarvel.drawing.outlines import reach_by_height
 from yarvel.drawing.primitives import Drawing, Path
 from yarvel.drawing.sheet import sheet
 from yarvel.drawing.view import crosses, spread
+from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.job import Job
 from yarvel.planning.plan import Plan, plan
@@ -110,7 +111,7 @@ def test_the_notch_leaves_what_the_plan_says(planned: Callable[..., Plan]) -> No
     assert made.shape.claws is not None
     profile = made.shape.claws.profile
     outside = float(profile[np.abs(profile[:, 1]) < 1e-9][:, 0].max())
-    assert outside == pytest.approx(made["seat.remaining"])
+    assert outside == pytest.approx(made[FigureKey("seat.remaining")])
 
 
 def test_scale_is_one_and_told(planned: Callable[..., Plan]) -> None:

@@ -12,6 +12,7 @@ from yarvel.drawing.model import sheet_model
 from yarvel.drawing.primitives import Drawing, Facets, Path
 from yarvel.drawing.sheet import sheet
 from yarvel.drawing.stages import CLOSED, LEANING, NOTCHED, STRAIGHT, seen_at, staged
+from yarvel.figures.figure import FigureKey
 from yarvel.operations.piece import ABSENT
 from yarvel.planning.plan import Plan
 from yarvel.route.running import Route, Step, route_of
@@ -89,13 +90,13 @@ def test_claws_stand_straight_are_notched_and_close(planned: PlanMaker) -> None:
         if (claws := staged(model, held[key]).head.claws) is not None
     )
     assert stood[3:, 0].min() > leans[3:, 0].min() > lies[3:, 0].min(), "over the stone a little, then home"
-    crown = np.tan(np.radians(made["stone.crown_angle"]))
+    crown = np.tan(np.radians(made[FigureKey("stone.crown_angle")]))
     over = leans[(leans[:, 0] < 0) & (leans[:, 1] > leans[3, 1])]
     assert len(over) and (over[:, 1] - leans[3, 1] > -over[:, 0] * crown).all(), "it cuts no stone"
     for key in ("level-tops-head", "seat-stone-stone"):
         claws = staged(model, held[key]).head.claws
         assert claws is not None
-        top = made["seat.line_from_top"] * np.cos(np.radians(made["head.splay"]))
+        top = made[FigureKey("seat.line_from_top")] * np.cos(np.radians(made[FigureKey("head.splay")]))
         assert claws.profile[:, 1].max() == pytest.approx(top)
     notched = staged(model, held["seat-stone-stone"]).head.claws
     assert notched is not None and np.any(np.all(np.isclose(notched.profile, (0.0, 0.0), atol=1e-9), axis=1))

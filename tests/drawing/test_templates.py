@@ -23,6 +23,7 @@ from yarvel.drawing.primitives import Drawing
 from yarvel.drawing.templates import template_pages, templates
 from yarvel.drawing.tiling import OVERLAP_MM, Printer, clipped, corrected, tiles
 from yarvel.exchange.drawing_file import write_templates
+from yarvel.figures.figure import FigureKey
 from yarvel.planning.plan import Plan
 
 MM = 72 / 25.4
@@ -51,23 +52,23 @@ def test_a_fish_mouth_is_as_wide_as_the_tube_is_round(planned: PlanMaker, tmp_pa
     made = planned(samples=0, head=WALL, fit={"method": "fish-mouth"})
     text, shapes = read_back(made, tmp_path / "t.pdf", Printer())[0]
     assert "Fish-mouth, unrolled" in text
-    around = math.pi * made["head.tube_outer"]
+    around = math.pi * made[FigureKey("head.tube_outer")]
     curve = max(
         (shape for shape in shapes if abs((shape["x1"] - shape["x0"]) / MM - around) <= 0.02),
         key=lambda shape: len(shape["pts"]),
     )
     points = np.array([(x / MM, y / MM) for x, y in curve["pts"]])
     low = points[points[:, 1] > points[:, 1].min() + 3]
-    assert np.ptp(low[:, 1]) == pytest.approx(made["shank.saddle_depth"], abs=0.02)
-    assert has(shapes, made["shank.blank_length"]) and has(shapes, 50.0) and has(shapes, 0.0, 50.0)
+    assert np.ptp(low[:, 1]) == pytest.approx(made[FigureKey("shank.saddle_depth")], abs=0.02)
+    assert has(shapes, made[FigureKey("shank.blank_length")]) and has(shapes, 50.0) and has(shapes, 0.0, 50.0)
 
 
 def test_marks_of_a_gap_are_arcs_laid_flat(planned: PlanMaker, tmp_path: Path, qapp: QApplication) -> None:
     made = planned(samples=0, fit={"method": "inset"})
     _, shapes = read_back(made, tmp_path / "t.pdf", Printer())[0]
     for radius, gap in (
-        (made["shank.inside_diameter"] / 2, 2 * made["shank.mark_half"]),
-        (made["shank.inside_diameter"] / 2 + 2.0, 2 * made["shank.mark_half_outside"]),
+        (made["shank.inside_diameter"] / 2, 2 * made[FigureKey("shank.mark_half")]),
+        (made["shank.inside_diameter"] / 2 + 2.0, 2 * made[FigureKey("shank.mark_half_outside")]),
     ):
         assert has(shapes, 2 * radius * math.asin(gap / 2 / radius))
 
@@ -133,7 +134,7 @@ def test_a_printer_that_scales_is_put_right(
     _, shapes = read_back(made, tmp_path / "t.pdf", Printer(across, down))[0]
     bar = 50.0 * 50.0 / across
     assert has(shapes, bar) and bar * across / 50 == pytest.approx(50)
-    assert has(shapes, made["shank.blank_length"] * 50 / across)
+    assert has(shapes, made[FigureKey("shank.blank_length")] * 50 / across)
     assert has(shapes, 0.0, 50.0 * 50.0 / down)
 
 
@@ -150,7 +151,7 @@ def test_templates_as_svg_and_dxf_are_true(kind: str, planned: PlanMaker, tmp_pa
     made = planned(samples=0, head=WALL, fit={"method": "fish-mouth"})
     target = tmp_path / f"t{kind}"
     write_templates(made, target)
-    around = math.pi * made["head.tube_outer"]
+    around = math.pi * made[FigureKey("head.tube_outer")]
     if kind == ".svg":
         runs = [
             np.array([[float(value) for value in point.split(",")] for point in shape.get("points").split()])
@@ -161,7 +162,7 @@ def test_templates_as_svg_and_dxf_are_true(kind: str, planned: PlanMaker, tmp_pa
         assert read.units == ezdxf.units.MM
         runs = [np.array([point[:2] for point in line.get_points()]) for line in read.modelspace().query("LWPOLYLINE")]
     widths = [float(np.ptp(run[:, 0])) for run in runs]
-    for wanted in (around, made["shank.blank_length"]):
+    for wanted in (around, made[FigureKey("shank.blank_length")]):
         assert min(abs(width - wanted) for width in widths) <= 0.02
 
 
@@ -203,7 +204,7 @@ def test_a_long_ring_wire_is_tiled(planned: PlanMaker) -> None:
         shank=None,
         fit=None,
     )
-    assert made["head.upper_ring_wire_length"] > 186
+    assert made[FigureKey("head.upper_ring_wire_length")] > 186
     pages = template_pages(made, Printer(), "")
     texts = [text.text for page in pages for text in page.texts()]
     assert any(text.startswith("tile 1.2") for text in texts)

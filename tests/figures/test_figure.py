@@ -5,7 +5,17 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from yarvel.figures.figure import GEOMETRY, Figure, FigureSpec, Ledger, Number, deserved_places, figure, format_number
+from yarvel.figures.figure import (
+    GEOMETRY,
+    Figure,
+    FigureKey,
+    FigureSpec,
+    Ledger,
+    Number,
+    deserved_places,
+    figure,
+    format_number,
+)
 from yarvel.figures.working import lines, with_numbers
 
 
@@ -25,7 +35,7 @@ def test_a_ledger_keeps_what_went_in() -> None:
     assert ledger.enter(area, 3.0, 5.0) == 12.0
     entry = ledger.entries["head.area"]
     assert (entry.marks, entry.arguments) == (("a", "b"), (3.0, 5.0))
-    assert ledger.value("head.area") == 12.0
+    assert ledger.value(FigureKey("head.area")) == 12.0
 
 
 def test_a_figure_is_entered_in_the_order_of_its_formula() -> None:

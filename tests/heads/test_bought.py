@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 
 from yarvel.exchange.job_file import checked_job
 from yarvel.figures.errors import JobError
+from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.calls.call import Call
 from yarvel.planning.plan import Plan
@@ -28,9 +29,9 @@ def called(plan: Plan, code: str) -> Call:
 def test_a_stone_of_five_nine(made_for: float, ratio: float, small: str, planned: Callable[..., Plan]) -> None:
     """Common practice: 5.9 in a head for 6.0 sits; in a head for 5.5 it is overcut: refuse."""
     plan = planned(stone={"diameters_mm": [5.9], "depth_mm": None}, head=bought(made_for))
-    assert plan["seat.notch_ratio"] == pytest.approx(ratio, abs=0.006)
+    assert plan[FigureKey("seat.notch_ratio")] == pytest.approx(ratio, abs=0.006)
     assert called(plan, "head-too-small").level == small
-    assert plan.figures["seat.notch_ratio"].plus_minus > 0
+    assert plan.figures[FigureKey("seat.notch_ratio")].plus_minus > 0
 
 
 def test_a_head_too_large_does_not_hold(planned: Callable[..., Plan]) -> None:
@@ -44,14 +45,14 @@ def test_a_head_too_large_does_not_hold(planned: Callable[..., Plan]) -> None:
 
 @given(st.floats(5.6, 7.4), st.floats(5.6, 7.4))
 def test_a_larger_head_takes_less_of_its_claws(planned: Callable[..., Plan], one: float, other: float) -> None:
-    ratios = [planned(samples=0, head=bought(size))["seat.notch_ratio"] for size in sorted((one, other))]
+    ratios = [planned(samples=0, head=bought(size))[FigureKey("seat.notch_ratio")] for size in sorted((one, other))]
     assert ratios[0] >= ratios[1] - 1e-12
 
 
 def test_a_measured_opening_goes_before_the_size_on_the_packet(planned: Callable[..., Plan]) -> None:
     plan = planned(head=bought(6.5, opening_mm=5.8))
-    assert plan["head.inner_opening"] == 5.8
-    assert plan["seat.depth"] == pytest.approx(0.35)
+    assert plan[FigureKey("head.inner_opening")] == 5.8
+    assert plan[FigureKey("seat.depth")] == pytest.approx(0.35)
 
 
 @pytest.mark.parametrize("method", ["on-flat", "inset"])
@@ -63,8 +64,8 @@ def test_a_head_too_tall_is_trimmed_by_what_it_is_too_tall(method: str, planned:
     assert call.remedy is not None
     after = planned(head={**head, **call.remedy["head"]}, fit={"method": method})
     assert called(after, "trim-base").level == "ok"
-    assert 0.3 - 0.02 <= after["seat.culet_clearance"] <= 0.42
-    assert after["head.height"] == pytest.approx(5.0 - call.remedy["head"]["trim_mm"])
+    assert 0.3 - 0.02 <= after[FigureKey("seat.culet_clearance")] <= 0.42
+    assert after[FigureKey("head.height")] == pytest.approx(5.0 - call.remedy["head"]["trim_mm"])
 
 
 def test_a_head_too_low_lets_the_culet_through(planned: Callable[..., Plan]) -> None:

@@ -11,6 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.strategies import jobs
+from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.styles import STYLES, styles_for
 from yarvel.planning.job import Job
@@ -26,52 +27,56 @@ DOME = {"cut": "oval-cabochon", "diameters_mm": None, "length_mm": 12.0, "width_
 
 def test_rings_of_an_oval_are_shapelys_offset(planned: Callable[..., Plan]) -> None:
     made = planned(stone=OVAL, head={"claws": None})
-    inset = made["head.ring_hidden_by"]
+    inset = made[FigureKey("head.ring_hidden_by")]
     edge = shapely.Polygon(made.shape.outline.points)
     outer = edge.buffer(-inset)
     left, low, right, high = outer.bounds
-    assert made["head.upper_ring_outer"] == pytest.approx(right - left, rel=1e-3)
-    assert made["head.upper_ring_long"] == pytest.approx(high - low, rel=1e-3)
+    assert made[FigureKey("head.upper_ring_outer")] == pytest.approx(right - left, rel=1e-3)
+    assert made[FigureKey("head.upper_ring_long")] == pytest.approx(high - low, rel=1e-3)
     middle = edge.buffer(-inset - made["head.ring_wire"] / 2)
-    assert made["head.upper_ring_wire_length"] == pytest.approx(middle.length, rel=2e-3)
-    assert made["head.upper_ring_former"] == pytest.approx(
-        made["head.upper_ring_wire_length"] / np.pi - made["head.ring_wire"]
+    assert made[FigureKey("head.upper_ring_wire_length")] == pytest.approx(middle.length, rel=2e-3)
+    assert made[FigureKey("head.upper_ring_former")] == pytest.approx(
+        made[FigureKey("head.upper_ring_wire_length")] / np.pi - made["head.ring_wire"]
     )
 
 
 def test_a_strip_round_a_pear_is_the_mid_line(planned: Callable[..., Plan]) -> None:
     made = planned(stone={**OVAL, "cut": "pear"}, head={"style": "tube", "claw_mm": None, "notch_ratio": None})
-    lip = (made["head.tube_outer"] - 6.3) / 2
+    lip = (made[FigureKey("head.tube_outer")] - 6.3) / 2
     middle = shapely.Polygon(made.shape.outline.points).buffer(
         lip - made["head.wall"] / 2, join_style="mitre", mitre_limit=20
     )
-    assert made["head.strip_length"] == pytest.approx(middle.length, rel=3e-3)
+    assert made[FigureKey("head.strip_length")] == pytest.approx(middle.length, rel=3e-3)
     assert next(joint.group for joint in made.joints) in ("strip-seam", "shank-seam")
 
 
 def test_openings_and_outsides_both_ways(planned: Callable[..., Plan]) -> None:
     made = planned(stone=OVAL, head={"claws": None, "claw_mm": 1.0, "notch_ratio": 0.3})
-    assert made["head.inner_opening"] == pytest.approx(6.3 - 0.6)
-    assert made["head.opening_long"] == pytest.approx(8.6 - 0.6)
-    assert made["head.outer_long"] - made["head.opening_long"] == pytest.approx(2.0)
+    assert made[FigureKey("head.inner_opening")] == pytest.approx(6.3 - 0.6)
+    assert made[FigureKey("head.opening_long")] == pytest.approx(8.6 - 0.6)
+    assert made[FigureKey("head.outer_long")] - made[FigureKey("head.opening_long")] == pytest.approx(2.0)
 
 
 def test_turning_the_stone_swaps_what_lies_along_the_band(planned: Callable[..., Plan]) -> None:
     along = weighed(planned(stone=OVAL, head={"claws": None, "stone_axis": "along-band"}))
     across = weighed(planned(stone=OVAL, head={"claws": None, "stone_axis": "along-finger"}))
-    assert along["head.width_at_foot"] - across["head.width_at_foot"] == pytest.approx(2.3, abs=0.35)
-    assert along["head.mass"] == pytest.approx(across["head.mass"], rel=0.05)
+    assert along[FigureKey("head.width_at_foot")] - across[FigureKey("head.width_at_foot")] == pytest.approx(
+        2.3, abs=0.35
+    )
+    assert along[FigureKey("head.mass")] == pytest.approx(across[FigureKey("head.mass")], rel=0.05)
 
 
 def test_a_v_over_a_right_corner(planned: Callable[..., Plan]) -> None:
     """Geometry of a right angle: what lies s square to the sides lies s·√2 off along the bisector."""
     made = planned(stone=PRINCESS, head={"style": "v-claw", "claw_mm": 1.0, "notch_ratio": 0.33, "claws": None})
     assert made["head.v_angle"] == pytest.approx(90)
-    assert made["head.v_apex"] == pytest.approx(0.33 * np.sqrt(2))
-    assert made["head.left_behind_relief"] == pytest.approx(0.67 * np.sqrt(2) - 0.15)
-    assert made["head.keel_cut"] == pytest.approx(0.33 * np.sqrt(2) * made["stone.pavilion_depth"] / (5.4 / np.sqrt(2)))
-    assert made["head.guide_line"] == pytest.approx(0.25)
-    assert made["head.open_arc_one_lost"] == pytest.approx(90)
+    assert made[FigureKey("head.v_apex")] == pytest.approx(0.33 * np.sqrt(2))
+    assert made[FigureKey("head.left_behind_relief")] == pytest.approx(0.67 * np.sqrt(2) - 0.15)
+    assert made[FigureKey("head.keel_cut")] == pytest.approx(
+        0.33 * np.sqrt(2) * made[FigureKey("stone.pavilion_depth")] / (5.4 / np.sqrt(2))
+    )
+    assert made[FigureKey("head.guide_line")] == pytest.approx(0.25)
+    assert made[FigureKey("head.open_arc_one_lost")] == pytest.approx(90)
 
 
 def test_both_schools_of_v_and_what_the_tabs_cost(planned: Callable[..., Plan]) -> None:
@@ -79,9 +84,9 @@ def test_both_schools_of_v_and_what_the_tabs_cost(planned: Callable[..., Plan]) 
         planned(stone=PRINCESS, head={"style": "v-claw", "claw_mm": 1.0, "claws": None, "school": school})
         for school in ("fold", "tabs")
     )
-    assert "head.tab_strength" not in fold.figures
-    assert tabs["head.tab_strength"] == pytest.approx(1.0 / (1.5 * np.cos(np.radians(45))))
-    assert tabs["head.tab_strength"] < 1
+    assert FigureKey("head.tab_strength") not in fold.figures
+    assert tabs[FigureKey("head.tab_strength")] == pytest.approx(1.0 / (1.5 * np.cos(np.radians(45))))
+    assert tabs[FigureKey("head.tab_strength")] < 1
 
 
 def test_a_relief_that_would_show_is_called_and_its_remedy_helps(planned: Callable[..., Plan]) -> None:
@@ -100,17 +105,19 @@ def test_pairs_stand_beside_the_corners_not_on_them(planned: Callable[..., Plan]
     )
     assert len(made.shape.places) == 8
     assert {round(place.normal_deg) % 90 for place in made.shape.places} == {0}
-    assert made["head.corner_free"] > 0.8
+    assert made[FigureKey("head.corner_free")] > 0.8
 
 
 def test_a_cast_claw_is_curved_to_the_dome(planned: Callable[..., Plan]) -> None:
     """Radius of curvature of an ellipse by the textbook's formula."""
     made = planned(stone=DOME, head={"style": "cast-claw", "claws": None, "claw_mm": 1.2, "metal": "sterling-silver"})
-    a, b, cosine = 4.5, made["stone.crown_height"], 0.76
-    assert made["head.dome_radius"] == pytest.approx((a**2 * (1 - cosine**2) + b**2 * cosine**2) ** 1.5 / (a * b))
-    assert made["head.least_bend_radius"] == pytest.approx(0.3 * (1 / 0.41 - 1))
+    a, b, cosine = 4.5, made[FigureKey("stone.crown_height")], 0.76
+    assert made[FigureKey("head.dome_radius")] == pytest.approx(
+        (a**2 * (1 - cosine**2) + b**2 * cosine**2) ** 1.5 / (a * b)
+    )
+    assert made[FigureKey("head.least_bend_radius")] == pytest.approx(0.3 * (1 / 0.41 - 1))
     assert {call.code for call in made.calls} >= {"bend-to-dome", "anneal-before-bending"}
-    assert "stone.pavilion_angle" not in made.figures and made["stone.pavilion_depth"] == 0
+    assert FigureKey("stone.pavilion_angle") not in made.figures and made[FigureKey("stone.pavilion_depth")] == 0
 
 
 @given(jobs())

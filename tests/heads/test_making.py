@@ -9,6 +9,7 @@ from typing import Any
 import pytest
 
 from tests.told import parts, said
+from yarvel.figures.figure import FigureKey
 from yarvel.heads.styles import STYLES
 from yarvel.metals.alloys import ALLOYS
 from yarvel.planning.in_words import masses_text
@@ -65,12 +66,18 @@ def test_pairs_are_closed_sideways_first(planned: Callable[..., Plan]) -> None:
 def test_a_collet_is_told_from_sheet_and_from_tube(planned: Callable[..., Plan]) -> None:
     plan = made(planned, "tapered-collet", cut="claws")
     text = said(plan)
-    assert plan.figures["collet.pattern_angle_deg"].text() in text
+    assert plan.figures[FigureKey("collet.pattern_angle_deg")].text() in text
     assert "Overdriving cannot be undone" in text and "three-square file" in text
     # common practice: the block closes the foot, the punch opens the rim a little (5.0 from tube of 4.8)
-    assert plan["collet.foot_diameter"] < plan["collet.blank_outer"] < plan["collet.top_diameter"]
-    assert plan["collet.top_diameter"] / plan["collet.blank_outer"] == pytest.approx(5.0 / 4.8, abs=0.002)
-    assert plan["collet.stretch_left"] == pytest.approx(0.38 - plan["collet.stretch"])
+    assert (
+        plan[FigureKey("collet.foot_diameter")]
+        < plan[FigureKey("collet.blank_outer")]
+        < plan[FigureKey("collet.top_diameter")]
+    )
+    assert plan[FigureKey("collet.top_diameter")] / plan[FigureKey("collet.blank_outer")] == pytest.approx(
+        5.0 / 4.8, abs=0.002
+    )
+    assert plan[FigureKey("collet.stretch_left")] == pytest.approx(0.38 - plan[FigureKey("collet.stretch")])
 
 
 def test_a_long_stone_gets_no_round_bur(planned: Callable[..., Plan]) -> None:
@@ -93,7 +100,7 @@ def test_mass_is_told_in_every_other_metal(planned: Callable[..., Plan]) -> None
     plan = weighed(made(planned, "wire-basket"))
     text = masses_text(plan)
     assert len(text.split(", ")) >= len(ALLOYS) - 1
-    platinum = plan["head.mass"] * 20.7 / 15.5
+    platinum = plan[FigureKey("head.mass")] * 20.7 / 15.5
     assert f"Platinum 950 {platinum:.2f} g" in text
 
 

@@ -10,6 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.optimize import linprog
 
+from yarvel.figures.figure import FigureKey
 from yarvel.heads.holding import contacts, holding, open_arc_deg, spans_positively, wrenches
 from yarvel.heads.paired_corner import pairs
 from yarvel.heads.places import (
@@ -149,7 +150,7 @@ def test_a_moved_claw_changes_what_is_held(planned: Callable[..., Plan]) -> None
     usual = planned(head={"claws": None})
     pushed = planned(head={"claws": None, "claw_places_deg": [0, 90, 170, 250]})
     assert pushed.claw_azimuths_deg == pytest.approx((0, 90, 170, 250), abs=0.3)
-    assert pushed["head.open_arc"] == pytest.approx(110, abs=0.5) and usual["head.open_arc"] == 90
+    assert pushed[FigureKey("head.open_arc")] == pytest.approx(110, abs=0.5) and usual[FigureKey("head.open_arc")] == 90
     gone = planned(head={"claws": None, "claw_places_deg": [0, 40, 90, 130]})
     arc = next(call for call in gone.calls if call.code == "open-arc")
     assert arc.level == "stop" and arc.remedy == {"head": {"claw_places_deg": None}}

@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from yarvel.figures.figure import FigureKey
 from yarvel.heads import tapered_collet as collet
 from yarvel.planning.calls.call import Call
 from yarvel.planning.plan import Plan
@@ -27,10 +28,10 @@ def test_the_handbooks_gap_of_seventeen_degrees(planned: Callable[..., Plan]) ->
     up = collet.foot_diameter_mm(4.06, -2.0, 17 / 2)
     assert float(up) == pytest.approx(4.66, abs=0.005)
     plan = planned(head=COLLET, fit={"method": "inset"})
-    assert plan["head.included_angle"] == 17
+    assert plan[FigureKey("head.included_angle")] == 17
     widening = 2 * 2.0 * math.tan(math.radians(8.5))
-    assert plan["shank.gap_outside"] - plan["shank.gap_inside"] == pytest.approx(widening)
-    assert plan["shank.gap_inside"] == plan["collet.foot_diameter"]
+    assert plan[FigureKey("shank.gap_outside")] - plan[FigureKey("shank.gap_inside")] == pytest.approx(widening)
+    assert plan[FigureKey("shank.gap_inside")] == plan[FigureKey("collet.foot_diameter")]
 
 
 @given(st.floats(2, 14), st.floats(4, 60), st.floats(0.4, 1.0))
@@ -43,14 +44,14 @@ def test_the_pattern_rolls_into_the_cone(planned: Callable[..., Plan], stone: fl
         fit=None,
         head={**COLLET, "included_angle_deg": angle, "wall_mm": min(wall, 0.4 + 0.2 * stone)},
     )
-    turn = math.radians(plan["collet.pattern_angle_deg"])
-    across = plan["head.wall_across"]
+    turn = math.radians(plan[FigureKey("collet.pattern_angle_deg")])
+    across = plan[FigureKey("head.wall_across")]
     for radius, diameter in (("inner", "foot"), ("outer", "top")):
         arc = turn * plan[f"collet.pattern_{radius}_radius"]
         assert arc == pytest.approx(math.pi * (plan[f"collet.{diameter}_diameter"] - across))
-    slant = plan["collet.pattern_outer_radius"] - plan["collet.pattern_inner_radius"]
-    rise = plan["collet.height"]
-    run = (plan["collet.top_diameter"] - plan["collet.foot_diameter"]) / 2
+    slant = plan[FigureKey("collet.pattern_outer_radius")] - plan[FigureKey("collet.pattern_inner_radius")]
+    rise = plan[FigureKey("collet.height")]
+    run = (plan[FigureKey("collet.top_diameter")] - plan[FigureKey("collet.foot_diameter")]) / 2
     assert slant == pytest.approx(math.hypot(rise, run))
 
 
@@ -64,24 +65,28 @@ def test_the_foot_stays_open_and_the_pavilion_lies_inside(
         fit={"method": "inset"},
         head={**COLLET, "included_angle_deg": angle},
     )
-    assert plan["collet.foot_diameter"] >= 0.45 * plan["head.collet_outer"] - 1e-9
-    assert plan["head.height"] >= plan["stone.pavilion_depth"] + 0.3 - 1e-9
-    assert plan["collet.top_diameter"] >= plan["head.collet_outer"] >= plan["collet.foot_diameter"]
+    assert plan[FigureKey("collet.foot_diameter")] >= 0.45 * plan[FigureKey("head.collet_outer")] - 1e-9
+    assert plan[FigureKey("head.height")] >= plan[FigureKey("stone.pavilion_depth")] + 0.3 - 1e-9
+    assert (
+        plan[FigureKey("collet.top_diameter")]
+        >= plan[FigureKey("head.collet_outer")]
+        >= plan[FigureKey("collet.foot_diameter")]
+    )
 
 
 def test_mass_is_that_of_the_developed_sheet(planned: Callable[..., Plan]) -> None:
     """The pattern's area times the sheet, less the seat."""
     plan = weighed(planned(head={**COLLET, "metal": "sterling-silver"}, fit={"method": "on-flat"}))
-    outer, inner = plan["collet.pattern_outer_radius"], plan["collet.pattern_inner_radius"]
-    area = math.radians(plan["collet.pattern_angle_deg"]) / 2 * (outer**2 - inner**2)
+    outer, inner = plan[FigureKey("collet.pattern_outer_radius")], plan[FigureKey("collet.pattern_inner_radius")]
+    area = math.radians(plan[FigureKey("collet.pattern_angle_deg")]) / 2 * (outer**2 - inner**2)
     sheet = area * plan["head.wall"] * 10.36 / 1000
-    assert 0.75 * sheet < plan["head.mass"] < sheet, "less what the seat takes and the thinned rim"
+    assert 0.75 * sheet < plan[FigureKey("head.mass")] < sheet, "less what the seat takes and the thinned rim"
 
 
 def test_cut_to_claws_it_is_judged_as_claws(planned: Callable[..., Plan]) -> None:
     plan = planned(head={**COLLET, "cut": "claws", "claws": 6})
-    assert plan["head.open_arc_one_lost"] == 120
-    assert plan["seat.notch_ratio"] == pytest.approx(0.33)
+    assert plan[FigureKey("head.open_arc_one_lost")] == 120
+    assert plan[FigureKey("seat.notch_ratio")] == pytest.approx(0.33)
     assert len(plan.claw_azimuths_deg) == 6
     bezel = planned(head=COLLET)
     assert bezel.claw_azimuths_deg == ()
@@ -96,7 +101,7 @@ def test_an_opening_wider_than_the_stone_is_refused_and_mended(planned: Callable
     assert call.remedy is not None
     after = planned(samples=0, head={**head, **call.remedy["head"]})
     assert called(after, "collet-opening-too-wide").level == "ok"
-    assert after["collet.top_opening"] <= 6.5
+    assert after[FigureKey("collet.top_opening")] <= 6.5
 
 
 def test_driving_from_tube_warns_and_names_the_stretch_left(planned: Callable[..., Plan]) -> None:

@@ -7,6 +7,7 @@ from typing import Any
 
 import pytest
 
+from yarvel.figures.figure import FigureKey
 from yarvel.heads.seats import BUR_SIZES_MM, bur_steps_mm
 from yarvel.planning.plan import Plan
 from yarvel.planning.weighing import weighed
@@ -17,21 +18,23 @@ TUBE: dict[str, Any] = {"style": "tube", "claw_mm": None, "notch_ratio": None, "
 def test_the_lip_that_rolls_over_is_what_practice_asks(planned: Callable[..., Plan]) -> None:
     """Common practice: 0.3 to 0.5 of wall above the girdle."""
     plan = planned(head=TUBE)
-    assert 0.3 <= plan["seat.remaining"] <= 0.5
-    assert plan["head.tube_outer"] == pytest.approx(6.5 + 2 * plan["seat.remaining"])
-    assert plan["seat.depth"] + plan["seat.remaining"] == pytest.approx(0.8)
+    assert 0.3 <= plan[FigureKey("seat.remaining")] <= 0.5
+    assert plan[FigureKey("head.tube_outer")] == pytest.approx(6.5 + 2 * plan[FigureKey("seat.remaining")])
+    assert plan[FigureKey("seat.depth")] + plan[FigureKey("seat.remaining")] == pytest.approx(0.8)
 
 
 def test_the_whole_pavilion_lies_inside(planned: Callable[..., Plan]) -> None:
     for method in ("inset", "on-flat"):
         plan = planned(head=TUBE, fit={"method": method})
-        assert plan["head.height"] >= plan["stone.pavilion_depth"] + 0.3 - 1e-9
+        assert plan[FigureKey("head.height")] >= plan[FigureKey("stone.pavilion_depth")] + 0.3 - 1e-9
 
 
 def test_a_tube_of_given_length_is_taken_as_it_is(planned: Callable[..., Plan]) -> None:
     plan = planned(head={**TUBE, "height_mm": 5.0})
-    assert plan["head.tube_length"] == pytest.approx(5.0)
-    assert plan["seat.plane_above_finger"] == pytest.approx(2.0 - plan["shank.flat_depth"] + plan["head.height"])
+    assert plan[FigureKey("head.tube_length")] == pytest.approx(5.0)
+    assert plan[FigureKey("seat.plane_above_finger")] == pytest.approx(
+        2.0 - plan[FigureKey("shank.flat_depth")] + plan[FigureKey("head.height")]
+    )
 
 
 def test_a_seated_tube_needs_no_first_cut(planned: Callable[..., Plan]) -> None:
@@ -46,9 +49,13 @@ def test_drawn_tube_has_no_joint_of_its_own(planned: Callable[..., Plan]) -> Non
 def test_mass_is_that_of_a_hollow_cylinder(planned: Callable[..., Plan]) -> None:
     """Below the seat a hollow cylinder; girdle and rim above it add no more than the wall would."""
     plan = weighed(planned(head={**TUBE, "metal": "sterling-silver"}, fit={"method": "on-flat"}))
-    outer, bore, height = plan["head.tube_outer"], plan["head.inner_opening"], plan["head.height"]
+    outer, bore, height = (
+        plan[FigureKey("head.tube_outer")],
+        plan[FigureKey("head.inner_opening")],
+        plan[FigureKey("head.height")],
+    )
     ring = 3.14159265 / 4 * (outer**2 - bore**2) * 10.36 / 1000
-    assert ring * height * 0.9 < plan["head.mass"] < ring * plan["head.tube_length"]
+    assert ring * height * 0.9 < plan[FigureKey("head.mass")] < ring * plan[FigureKey("head.tube_length")]
 
 
 @pytest.mark.parametrize(

@@ -9,6 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules, Own
 from yarvel.heads.wear import (
     BENT,
@@ -131,7 +132,9 @@ def test_a_way_out_costs_its_minutes_and_its_metal(planned: Callable[..., Plan])
     way = ways_out(made, found(ClawFound(MISSING)), rules)[0]
     assert way.key == "new-claws" and way.priced and way.heat and way.minutes > 30
     assert way.cost == pytest.approx(way.minutes / 60 * 90 + way.metal_g * 70)
-    assert weighed(made)["head.mass"] / 10 < way.metal_g < weighed(made)["head.mass"] / 2, "about one claw of four"
+    assert weighed(made)[FigureKey("head.mass")] / 10 < way.metal_g < weighed(made)[FigureKey("head.mass")] / 2, (
+        "about one claw of four"
+    )
     assert not ways_out(planned(samples=0), found(ClawFound(MISSING)), RULES)[0].priced
 
 

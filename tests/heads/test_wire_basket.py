@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from yarvel.figures.figure import Ledger
+from yarvel.figures.figure import FigureKey, Ledger
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import basket, claws, notches, wire_basket
 from yarvel.heads.places import Place, numbers
@@ -22,9 +22,9 @@ from yarvel.stones.stone import Stone, circumference_mm
 
 def test_opening_and_outside_by_the_handbooks_formulas(planned: Callable[..., Plan]) -> None:
     plan = planned(head={"claw_mm": 0.95, "notch_ratio": 0.35}, stone={"diameters_mm": [7.14]})
-    assert plan["head.inner_opening"] == pytest.approx(7.14 - 2 * 0.35 * 0.95)
-    assert plan["head.outer_over_claws"] == pytest.approx(7.14 + 2 * 0.95 * 0.65)
-    assert plan["head.outer_over_claws"] - plan["head.inner_opening"] == pytest.approx(2 * 0.95)
+    assert plan[FigureKey("head.inner_opening")] == pytest.approx(7.14 - 2 * 0.35 * 0.95)
+    assert plan[FigureKey("head.outer_over_claws")] == pytest.approx(7.14 + 2 * 0.95 * 0.65)
+    assert plan[FigureKey("head.outer_over_claws")] - plan[FigureKey("head.inner_opening")] == pytest.approx(2 * 0.95)
 
 
 @pytest.mark.parametrize(("made_for", "ratio"), [(6.0, 0.27), (5.5, 0.55)])
@@ -56,7 +56,7 @@ def test_four_claws_and_two_rings_make_ten_joints(planned: Callable[..., Plan]) 
 def test_a_u_piece_for_a_six_millimetre_stone_is_about_forty(planned: Callable[..., Plan]) -> None:
     """Common practice, no source."""
     plan = planned(stone={"diameters_mm": [6.0], "depth_mm": 3.66}, head={"claw_mm": None})
-    assert 36 <= plan["head.u_piece_length"] <= 44
+    assert 36 <= plan[FigureKey("head.u_piece_length")] <= 44
 
 
 @pytest.mark.parametrize("diameter", [2.0, 4.0, 6.0, 9.0, 14.0])
@@ -66,13 +66,13 @@ def test_by_the_house_rules_the_upper_ring_hides(diameter: float, count: int, pl
         stone={"diameters_mm": [diameter], "depth_mm": None},
         head={"claws": count, "claw_mm": None, "notch_ratio": None},
     )
-    assert plan["head.ring_hidden_by"] >= 0.15
+    assert plan[FigureKey("head.ring_hidden_by")] >= 0.15
 
 
 def test_ring_wire_is_the_mid_line(planned: Callable[..., Plan]) -> None:
     plan = planned()
-    assert plan["head.upper_ring_wire_length"] == pytest.approx(
-        np.pi * (plan["head.upper_ring_outer"] - plan["head.ring_wire"])
+    assert plan[FigureKey("head.upper_ring_wire_length")] == pytest.approx(
+        np.pi * (plan[FigureKey("head.upper_ring_outer")] - plan["head.ring_wire"])
     )
 
 
@@ -99,8 +99,8 @@ def test_claws_are_numbered_clockwise_from_twelve(azimuths: tuple[float, ...], c
 
 def test_open_arcs(planned: Callable[..., Plan]) -> None:
     """Geometry: four less one leaves 180°, six less one leaves 120°."""
-    assert planned()["head.open_arc_one_lost"] == 180
-    assert planned(head={"claws": 6})["head.open_arc_one_lost"] == 120
+    assert planned()[FigureKey("head.open_arc_one_lost")] == 180
+    assert planned(head={"claws": 6})[FigureKey("head.open_arc_one_lost")] == 120
 
 
 @given(st.floats(2, 15), st.floats(0.01, 3), st.floats(0.05, 0.6), st.floats(0.4, 0.65))

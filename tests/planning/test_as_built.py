@@ -15,6 +15,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from yarvel.figures.figure import FigureKey
 from yarvel.planning.bodies import bodies, seating_of
 from yarvel.planning.plan import Plan
 from yarvel.planning.weighing import weighed
@@ -69,8 +70,10 @@ def test_intervals_hold_nineteen_of_twenty_rings_as_built(
         fit={"method": method, "height": "lowest"},
     )
     made = stones(cut, 7.3, depth)
-    base = plan["seat.culet_clearance"] + plan["stone.pavilion_depth"]  # of the head as it is made
-    opening, claw = plan["head.inner_opening"], plan["head.claw"]
+    base = (
+        plan[FigureKey("seat.culet_clearance")] + plan[FigureKey("stone.pavilion_depth")]
+    )  # of the head as it is made
+    opening, claw = plan[FigureKey("head.inner_opening")], plan["head.claw"]
     depth_of_notch = (made["width"] - opening) / 2
     angle = np.arctan(2 * made["pavilion"] / made["width"])
     true = {
@@ -127,7 +130,9 @@ def test_a_saw_mark_is_where_the_bands_edge_meets_a_round_foot(planned: PlanMake
     for mark, gap in (("mark_half", "gap_inside"), ("mark_half_outside", "gap_outside")):
         at = (plan[f"shank.{mark}"], round(width, 2) / 2)
         assert math.hypot(*at) == pytest.approx(plan[f"shank.{gap}"] / 2)
-    assert plan["shank.hollow"] == pytest.approx(plan["shank.gap_inside"] / 2 - plan["shank.mark_half"])
+    assert plan[FigureKey("shank.hollow")] == pytest.approx(
+        plan[FigureKey("shank.gap_inside")] / 2 - plan[FigureKey("shank.mark_half")]
+    )
 
 
 @pytest.mark.parametrize(
@@ -160,7 +165,9 @@ def test_ends_meet_the_head_without_air_and_the_finger_without_metal(
     ends = np.asarray(made.parts["shank"].to_mesh64().vert_properties)[:, :3]
     ends = ends[ends[:, 2] > seating.finger_mm - 0.9]
     inside = ends[np.hypot(ends[:, 0], ends[:, 2] - seating.centre) < plan.band.inside_radius + 1e-3]
-    assert np.abs(inside[:, 0]).min() == pytest.approx(plan["shank.mark_half"], abs=0.06), "figure and body agree"
+    assert np.abs(inside[:, 0]).min() == pytest.approx(plan[FigureKey("shank.mark_half")], abs=0.06), (
+        "figure and body agree"
+    )
 
 
 def test_a_ring_eaten_by_the_finger_is_called_and_lifted(planned: PlanMaker) -> None:
@@ -183,7 +190,7 @@ def test_a_ring_eaten_by_the_finger_is_called_and_lifted(planned: PlanMaker) -> 
     assert middle[5] - middle[2] == pytest.approx(call.figure, abs=0.06), "what the body has left of the ring"
     after = planned(samples=0, **{**parts, "head": {**parts["head"], **call.remedy["head"]}})
     assert called(after).level == "ok" and called(after).figure == pytest.approx(ring.wire_mm)
-    assert weighed(after)["head.mass"] > weighed(plan)["head.mass"]
+    assert weighed(after)[FigureKey("head.mass")] > weighed(plan)[FigureKey("head.mass")]
 
 
 def _finger(plan: Plan) -> Any:

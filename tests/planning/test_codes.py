@@ -9,6 +9,7 @@ import pytest
 from hypothesis import given
 
 from tests.strategies import BUILT, jobs
+from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
 from yarvel.planning import hanging
 from yarvel.planning.bodies import BODY_JUDGEMENTS, bodies, judge
@@ -53,5 +54,5 @@ def test_no_head_is_made_lower_than_it_can_be(style: str, method: str, planned: 
     """A height asked for under the least that can be made is the least, and is told as such."""
     head: dict[str, Any] = {"style": style, "claw_mm": None, "notch_ratio": None, "wall_mm": 0.9}
     low = planned(samples=0, head=head, fit={"method": method, "height": 0.2})
-    assert low["head.height"] >= 2 * 0.9 - 1e-9
-    assert low.conditions["least"] == pytest.approx(low["head.height"])
+    assert low[FigureKey("head.height")] >= 2 * 0.9 - 1e-9
+    assert low.conditions["least"] == pytest.approx(low[FigureKey("head.height")])

@@ -14,6 +14,7 @@ from hypothesis import strategies as st
 from tests.conftest import BASE, job_with
 from yarvel.exchange.stock_file import read_stock
 from yarvel.figures.errors import JobError
+from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.match import FITS, LARGE, LOW, SMALL, Stock, match, why
 from yarvel.planning.plan import plan
@@ -60,8 +61,8 @@ def test_a_match_says_what_plans_say_one_by_one(
             "notch_ratio": None,
         }
         made = plan(job_with(head=head, fit={"method": method}, shank=shank), RULES, samples=0)
-        assert found.notch_ratio[row] == pytest.approx(made["seat.notch_ratio"])
-        assert found.culet_clearance[row] == pytest.approx(made["seat.culet_clearance"])
+        assert found.notch_ratio[row] == pytest.approx(made[FigureKey("seat.notch_ratio")])
+        assert found.culet_clearance[row] == pytest.approx(made[FigureKey("seat.culet_clearance")])
         levels = {call.code: call.level for call in made.calls}
         assert (found.verdict[row] == SMALL) == (levels["head-too-small"] == "stop")
         assert (found.verdict[row] == LARGE) == (levels["head-too-large"] == "stop")

@@ -14,6 +14,7 @@ from tests.conftest import job_with
 from tests.strategies import jobs
 from tests.told import parts, said
 from yarvel.figures.errors import JobError
+from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
 from yarvel.planning import sampling
 from yarvel.planning.calls.call import LEVELS, OK, Call
@@ -32,8 +33,8 @@ def test_every_possible_job_has_a_whole_plan(job: Job) -> None:
         assert math.isfinite(figure.value), figure.key
         assert math.isfinite(figure.plus_minus), figure.key
         assert figure.plus_minus >= 0
-    assert "head.mass" not in made.figures, "masses are those of the bodies"
-    assert made["head.inner_opening"] > 0
+    assert FigureKey("head.mass") not in made.figures, "masses are those of the bodies"
+    assert made[FigureKey("head.inner_opening")] > 0
     assert [LEVELS.index(call.level) for call in made.calls] == sorted(LEVELS.index(call.level) for call in made.calls)
     assert all((call.remedy is None) == (not call.remedy_label) for call in made.calls)
     assert [joint.order for joint in made.joints] == list(range(1, len(made.joints) + 1))

@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from yarvel.figures.figure import FigureKey
 from yarvel.heads.spacing import from_chords
 from yarvel.planning.plan import Plan
 from yarvel.planning.release import (
@@ -85,7 +86,7 @@ def test_size_is_held_against_the_plan(off: float, level: str, word: str, planne
 def test_weight_counts_head_shank_and_stone(planned: Callable[..., Plan]) -> None:
     """1 ct = 0.2 g."""
     made = weighed(planned(samples=0))
-    whole = made["head.mass"] + made["shank.mass"] + made["stone.weight_model"] * 0.2
+    whole = made[FigureKey("head.mass")] + made[FigureKey("shank.mass")] + made[FigureKey("stone.weight_model")] * 0.2
     assert finding(made, WEIGHT, whole * 1.05).level == "ok" and finding(made, WEIGHT, whole * 1.3).level == "caution"
 
 

@@ -16,6 +16,7 @@ from hypothesis import strategies as st
 from tests.strategies import jobs
 from tests.told import said
 from yarvel.figures.errors import JobError
+from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
 from yarvel.operations.joint_groups import GROUPS
 from yarvel.planning.job import Job, usual_claws_of
@@ -42,7 +43,7 @@ def test_nothing_less_than_nothing_is_told(job: Job) -> None:
     told = [*(check.text for check in checks(made)), *said(made).splitlines()]
     for line in told:
         assert not re.search(r"−\d+\.\d+ mm", line), line
-    assert ("Upper ring hidden" in " ".join(told)) <= ("head.ring_hidden_by" in made.figures)
+    assert ("Upper ring hidden" in " ".join(told)) <= (FigureKey("head.ring_hidden_by") in made.figures)
     assert all(joint.group in GROUPS for joint in made.joints)
 
 
@@ -68,7 +69,7 @@ def test_the_words_and_the_cutting_list_speak_of_one_wire(
     cut, told = said(made, "metal"), said(made, "stock", "head")
     assert ("U-pieces" in cut) == ("bend each to a U" in told) == (drawn and not single)
     assert ("Claws: 4 × wire" in cut) == ("Cut each claw" in told) == single
-    assert ("head.bridge" in made.figures) == ("U-pieces" in cut)
+    assert (FigureKey("head.bridge") in made.figures) == ("U-pieces" in cut)
     assert ("wire" in cut) == drawn and ("Wire of" in told) == drawn
     if not drawn:
         heavy = weighed(made)
@@ -98,7 +99,7 @@ def test_claws_of_long_stones_are_told_by_their_chords(planned: PlanMaker) -> No
     assert "evenly" not in line
     told = {(int(a), int(b)): float(c) for a, b, c in re.findall(r"(\d)–(\d) (\d+\.\d+)", line)}
     assert len(told) == 5 and set(told) == {(1, 2), (2, 3), (3, 4), (4, 5), (5, 1)}
-    out = made["head.claw"] / 2 - made["seat.depth"]
+    out = made["head.claw"] / 2 - made[FigureKey("seat.depth")]
     places = sorted(made.shape.places, key=lambda place: (90.0 - place.azimuth_deg) % 360.0)
     spots = [np.array([place.x_mm, place.y_mm]) + out * np.array(place.normal) for place in places]
     for (here, there), chord in told.items():
@@ -118,13 +119,13 @@ def test_rings_with_corners_are_mitred_and_never_wound(
     text = said(made, "head")
     assert "Wind" not in text and "queeze" not in text and "scored at each corner" in text
     if turn is not None:
-        assert made["head.ring_turn"] == pytest.approx(turn, abs=0.5)
-    assert made["head.ring_mitre"] == pytest.approx((180 - made["head.ring_turn"]) / 2)
+        assert made[FigureKey("head.ring_turn")] == pytest.approx(turn, abs=0.5)
+    assert made[FigureKey("head.ring_mitre")] == pytest.approx((180 - made[FigureKey("head.ring_turn")]) / 2)
     wound = planned(samples=0, stone=stone("oval", 8.3, 6.4), head={"claws": None, "claw_mm": None})
     assert (
         "Wind" in said(wound, "head")
         and "Squeeze it to" in said(wound, "head")
-        and "head.ring_mitre" not in wound.figures
+        and FigureKey("head.ring_mitre") not in wound.figures
     )
 
 
@@ -155,7 +156,7 @@ def test_burs_say_what_each_cuts(planned: PlanMaker, diameter: float, ratio: flo
         head={"claws": claws, "claw_mm": None, "notch_ratio": round(ratio, 2)},
     )
     cuts = bur_cuts(made)
-    inner = made["stone.mean_diameter"] / 2 - made["seat.depth"]
+    inner = made[FigureKey("stone.mean_diameter")] / 2 - made[FigureKey("seat.depth")]
     for size, cut in cuts:
         assert cut == pytest.approx(max(size / 2 - inner, 0.0), abs=1e-9)
     text = said(made, "seat")
@@ -169,12 +170,16 @@ def test_burs_say_what_each_cuts(planned: PlanMaker, diameter: float, ratio: flo
 def test_the_dividers_are_set_from_tops_and_foot(planned: PlanMaker) -> None:
     """Along a claw: from its levelled top down to the line, and from its foot up to it, is the whole claw."""
     made = planned(samples=0)
-    assert made["seat.line_from_top"] + made["seat.line_from_foot"] == pytest.approx(made["head.claw_length"])
-    lean = math.radians(made["head.splay"])
-    assert made["seat.line_from_foot"] * math.cos(lean) == pytest.approx(made["head.height"])
+    assert made[FigureKey("seat.line_from_top")] + made[FigureKey("seat.line_from_foot")] == pytest.approx(
+        made[FigureKey("head.claw_length")]
+    )
+    lean = math.radians(made[FigureKey("head.splay")])
+    assert made[FigureKey("seat.line_from_foot")] * math.cos(lean) == pytest.approx(made[FigureKey("head.height")])
     assert "Dividers to" in said(made, "seat")
     tube = planned(samples=0, head={"style": "tube", "claw_mm": None, "notch_ratio": None})
-    assert tube["seat.line_from_top"] + tube["seat.line_from_foot"] == pytest.approx(tube["head.tube_length"])
+    assert tube[FigureKey("seat.line_from_top")] + tube[FigureKey("seat.line_from_foot")] == pytest.approx(
+        tube[FigureKey("head.tube_length")]
+    )
 
 
 def test_large_round_and_oval_stones_get_six_claws() -> None:
@@ -197,7 +202,7 @@ def test_a_collet_cut_to_claws_is_judged_between_them(planned: PlanMaker) -> Non
     made = planned(samples=0, head=head, fit={"method": "on-flat"}, shank={"width_mm": 6.0})
     call = next(call for call in made.calls if call.code == "ring-shows-from-above")
     wall = bodies(made).walls[0].bounding_box()
-    assert call.figure == pytest.approx(made["stone.mean_diameter"] / 2 - wall[4], abs=0.01)
+    assert call.figure == pytest.approx(made[FigureKey("stone.mean_diameter")] / 2 - wall[4], abs=0.01)
     assert call.level == "caution" and call.remedy is not None
     bezel = planned(samples=0, head={**head, "cut": "bezel", "claws": None})
     assert "ring-shows-from-above" not in {call.code for call in bezel.calls}, "a bezel is meant to be seen"
@@ -222,10 +227,13 @@ def test_sizes_below_a_table_say_so() -> None:
 def test_a_height_asked_of_a_made_head_trims_it(planned: PlanMaker) -> None:
     head = {"style": "bought", "made_for_mm": 6.5, "height_mm": 5.4, "notch_ratio": None, "claw_mm": 1.0}
     made = planned(samples=0, head=head, fit={"method": "on-flat", "height": 5.0})
-    assert made["seat.plane_above_finger"] == pytest.approx(5.0, abs=1e-6)
-    assert made["head.height"] == pytest.approx(made["head.fixed_height"]) and made["head.height"] < 5.4
+    assert made[FigureKey("seat.plane_above_finger")] == pytest.approx(5.0, abs=1e-6)
+    assert (
+        made[FigureKey("head.height")] == pytest.approx(made[FigureKey("head.fixed_height")])
+        and made[FigureKey("head.height")] < 5.4
+    )
     tall = planned(samples=0, head=head, fit={"method": "on-flat", "height": 9.0})
-    assert tall["head.height"] == pytest.approx(5.4), "nobody makes a made head taller"
+    assert tall[FigureKey("head.height")] == pytest.approx(5.4), "nobody makes a made head taller"
 
 
 @pytest.mark.parametrize(

@@ -10,6 +10,7 @@ from hypothesis import assume, given
 
 from tests.strategies import BUILT, jobs
 from yarvel.exchange.plan_file import plan_document
+from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import ALLOYS
 from yarvel.operations.lot import MELT, SOLDER
@@ -71,9 +72,9 @@ def test_metal_adds_up_to_the_bodies(name: str, planned: PlanMaker) -> None:
     """Issue less offcuts less dust is what the closed bodies weigh, metal by metal; solder is in it."""
     made, route = built(planned(samples=0, **PIECES[name]))
     found = balances(route)
-    wanted: dict[str, float] = {made.job.head.metal: made["head.mass"]}
+    wanted: dict[str, float] = {made.job.head.metal: made[FigureKey("head.mass")]}
     if made.job.shank is not None:
-        wanted[made.job.shank.metal] = wanted.get(made.job.shank.metal, 0.0) + made["shank.mass"]
+        wanted[made.job.shank.metal] = wanted.get(made.job.shank.metal, 0.0) + made[FigureKey("shank.mass")]
     assert set(found) == set(wanted)
     for metal, balance in found.items():
         assert balance.open == pytest.approx(0, abs=1e-9)
@@ -103,9 +104,9 @@ def test_stock_is_told_with_its_sections(planned: PlanMaker) -> None:
     lots = {lot.piece: lot for lot in taken(route)}
     shank, us, ring = lots["Shank"], lots["Claws as U-pieces"], lots["Upper ring"]
     assert (shank.across_mm, shank.down_mm) == (2.8, 2.0)
-    assert shank.length_mm == pytest.approx(made["shank.cut_length"])
+    assert shank.length_mm == pytest.approx(made[FigureKey("shank.cut_length")])
     assert shank.grams == pytest.approx(2.8 * 2.0 * shank.length_mm * 15.5 / 1000)
-    assert us.count == 2 and us.length_mm == pytest.approx(made["head.u_piece_length"] + 0.3)
+    assert us.count == 2 and us.length_mm == pytest.approx(made[FigureKey("head.u_piece_length")] + 0.3)
     assert us.grams == pytest.approx(2 * 0.785398 * us.length_mm * 15.5 / 1000, rel=1e-5)
     assert ring.grams == pytest.approx(0.785398 * 0.81 * ring.length_mm * 15.5 / 1000, rel=1e-5)
     assert "rod of" in us.source and "square stock of" in shank.source
@@ -181,9 +182,9 @@ def test_metal_is_conserved_over_random_jobs(job: Job) -> None:
         assert balance.open == pytest.approx(0, abs=1e-9)
         if job.ring_exists:
             continue
-        wanted = made["head.mass"] if job.head.metal == metal else 0.0
+        wanted = made[FigureKey("head.mass")] if job.head.metal == metal else 0.0
         if job.shank is not None and job.shank.metal == metal:
-            wanted += made["shank.mass"] + bezels * ALLOYS[metal].density / 1000
+            wanted += made[FigureKey("shank.mass")] + bezels * ALLOYS[metal].density / 1000
         assert balance.finished == pytest.approx(wanted, abs=0.01, rel=0.002), metal
 
 

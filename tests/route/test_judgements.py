@@ -11,6 +11,7 @@ from hypothesis import given
 from tests.strategies import jobs
 from yarvel.exchange.plan_file import plan_document
 from yarvel.figures.errors import JobError
+from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
 from yarvel.operations.operation import HEAT
 from yarvel.operations.stone_state import HELD
@@ -88,9 +89,9 @@ def test_an_open_c_is_never_closed_without_its_head(planned: PlanMaker) -> None:
     keys = [step.operation.key for step in route_of(made).steps]
     assert not {"solder-shank-seam", "round-up-shank", "saw-gap-gap"} & set(keys) and "fit-ends-gap" in keys
     assert "shank-seam" not in {joint["group"] for joint in plan_document(made)["joints"]}
-    gap = made["shank.gap_arc"]
-    assert made["shank.cut_length"] == pytest.approx(closed["shank.cut_length"] - gap) and gap > 1
-    assert made["shank.mark_half"] == pytest.approx(closed["shank.mark_half"])
+    gap = made[FigureKey("shank.gap_arc")]
+    assert made[FigureKey("shank.cut_length")] == pytest.approx(closed[FigureKey("shank.cut_length")] - gap) and gap > 1
+    assert made[FigureKey("shank.mark_half")] == pytest.approx(closed[FigureKey("shank.mark_half")])
 
 
 def test_heat_on_a_ring_under_tension_is_said(planned: PlanMaker) -> None:
@@ -215,7 +216,11 @@ def test_a_collets_saw_cuts_end_above_its_joint(planned: PlanMaker) -> None:
     head = {"style": "tapered-collet", "cut": "claws", "claws": 4, "claw_mm": None, "notch_ratio": None}
     made = planned(samples=0, head=head, fit={"method": "inset", "height": None}, shank={"thickness_mm": 2.6})
     call = next(call for call in made.calls if call.code == "sawn-into-joint")
-    over = made["seat.plane_above_finger"] - made["collet.saw_depth"] - made["shank.band_at_gap"]
+    over = (
+        made[FigureKey("seat.plane_above_finger")]
+        - made[FigureKey("collet.saw_depth")]
+        - made[FigureKey("shank.band_at_gap")]
+    )
     assert call.figure == pytest.approx(over) and call.level == ("ok" if over >= 0 else "stop")
     low = planned(samples=0, head=head, fit={"method": "inset"}, shank={"thickness_mm": 4.6})
     worse = next(call for call in low.calls if call.code == "sawn-into-joint")
@@ -286,10 +291,10 @@ def test_a_made_collet_is_measured_before_anything_follows_it(planned: PlanMaker
     assert {key: same[key] for key in made.figures} == pytest.approx({key: made[key] for key in made.figures})
     assert not any(step.operation.waits for step in route_of(same).steps)
     wider = planned(samples=0, head=COLLET | {"made": read | {"foot_mm": read["foot_mm"] + 0.2}}, **INSET)
-    assert wider["collet.foot_diameter"] == pytest.approx(read["foot_mm"] + 0.2)
+    assert wider[FigureKey("collet.foot_diameter")] == pytest.approx(read["foot_mm"] + 0.2)
     assert (
-        wider["shank.mark_half"] > made["shank.mark_half"]
-        and wider["collet.top_diameter"] == same["collet.top_diameter"]
+        wider[FigureKey("shank.mark_half")] > made[FigureKey("shank.mark_half")]
+        and wider[FigureKey("collet.top_diameter")] == same[FigureKey("collet.top_diameter")]
     )
 
 

@@ -9,6 +9,7 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from yarvel.figures.figure import FigureKey
 from yarvel.planning.plan import Plan
 from yarvel.planning.weighing import weighed
 from yarvel.shanks import blanks, inset, on_flat
@@ -39,7 +40,7 @@ def test_the_gap_of_a_collet_of_seventeen_degrees() -> None:
 def test_a_basket_of_half_that_angle_widens_the_same(planned: Callable[..., Plan]) -> None:
     plan = planned(head={"splay_deg": 8.5, "orientation": "in-line"}, fit={"method": "inset"})
     widening = 2 * 2.0 * math.tan(math.radians(8.5))
-    assert plan["shank.gap_outside"] - plan["shank.gap_inside"] == pytest.approx(widening)
+    assert plan[FigureKey("shank.gap_outside")] - plan[FigureKey("shank.gap_inside")] == pytest.approx(widening)
 
 
 @given(st.floats(45, 68), st.floats(1.0, 3.5), st.floats(3, 9), st.floats(0, 20))
@@ -53,15 +54,19 @@ def test_inset_removes_exactly_what_it_measures(
         head={"claw_mm": None, "splay_deg": splay},
         shank={"size": {"value": f"{size:.1f}"}, "thickness_mm": thickness},
     )
-    assert plan["shank.blank_length"] == plan["shank.full_length"], "the ring is closed whole, then sawn"
-    if "shank.removed_arc_deg" not in plan.figures:
-        assert plan["shank.beside_head"] >= 0, "a band wider than the head is bored, not sawn"
+    assert plan[FigureKey("shank.blank_length")] == plan[FigureKey("shank.full_length")], (
+        "the ring is closed whole, then sawn"
+    )
+    if FigureKey("shank.removed_arc_deg") not in plan.figures:
+        assert plan[FigureKey("shank.beside_head")] >= 0, "a band wider than the head is bored, not sawn"
         return
-    chord = 2 * plan["shank.inside_diameter"] / 2 * math.sin(math.radians(plan["shank.removed_arc_deg"] / 2))
-    assert chord == pytest.approx(plan["shank.gap_inside"])
-    assert plan["shank.size_if_sprung"] == pytest.approx(plan["shank.inside_circumference"] + chord)
-    assert plan["shank.hollow_limit"] * 2 == plan["shank.gap_inside"]
-    assert 0 <= plan["shank.mark_half"] <= plan["shank.hollow_limit"]
+    chord = 2 * plan["shank.inside_diameter"] / 2 * math.sin(math.radians(plan[FigureKey("shank.removed_arc_deg")] / 2))
+    assert chord == pytest.approx(plan[FigureKey("shank.gap_inside")])
+    assert plan[FigureKey("shank.size_if_sprung")] == pytest.approx(
+        plan[FigureKey("shank.inside_circumference")] + chord
+    )
+    assert plan[FigureKey("shank.hollow_limit")] * 2 == plan[FigureKey("shank.gap_inside")]
+    assert 0 <= plan[FigureKey("shank.mark_half")] <= plan[FigureKey("shank.hollow_limit")]
 
 
 @given(st.floats(45, 68), st.floats(2, 12), st.sampled_from(["inset", "on-flat"]))
@@ -75,10 +80,10 @@ def test_lowest_just_clears_culet_or_gallery(
         head={"claw_mm": None},
         shank={"size": {"value": f"{size:.1f}"}},
     )
-    assert plan["seat.culet_clearance"] >= 0.3 - 1e-9
+    assert plan[FigureKey("seat.culet_clearance")] >= 0.3 - 1e-9
     gallery = 0.5 + 2.5 * plan["head.ring_wire"]
-    by_culet = plan["seat.culet_clearance"] == pytest.approx(0.3)
-    by_gallery = plan["head.height"] == pytest.approx(gallery)
+    by_culet = plan[FigureKey("seat.culet_clearance")] == pytest.approx(0.3)
+    by_gallery = plan[FigureKey("head.height")] == pytest.approx(gallery)
     assert by_culet or by_gallery
 
 
@@ -87,19 +92,19 @@ def test_a_height_asked_for_is_the_height_made(
     planned: Callable[..., Plan], height: float, method: str, turned: str
 ) -> None:
     plan = planned(samples=0, head={"orientation": turned}, fit={"method": method, "height": height})
-    assert plan["seat.plane_above_finger"] == pytest.approx(height, abs=1e-6)
+    assert plan[FigureKey("seat.plane_above_finger")] == pytest.approx(height, abs=1e-6)
 
 
 def test_the_foot_on_the_finger_side_follows_its_curve(planned: Callable[..., Plan]) -> None:
     """A circle through the foot's edges and the finger's top, by coordinates."""
     plan = planned(fit={"method": "inset"})
-    radius, half = plan["shank.inside_diameter"] / 2, plan["head.width_at_foot"] / 2
+    radius, half = plan["shank.inside_diameter"] / 2, plan[FigureKey("head.width_at_foot")] / 2
     edge = math.sqrt(radius**2 - half**2)
-    assert plan["seat.finger_sagitta"] == pytest.approx(radius - edge)
-    assert plan["head.height"] == pytest.approx(plan["seat.plane_above_finger"] + radius - edge)
+    assert plan[FigureKey("seat.finger_sagitta")] == pytest.approx(radius - edge)
+    assert plan[FigureKey("head.height")] == pytest.approx(plan[FigureKey("seat.plane_above_finger")] + radius - edge)
     outer = radius + 2.0
-    assert plan["shank.band_at_gap"] == pytest.approx(
-        math.sqrt(outer**2 - (plan["shank.gap_outside"] / 2) ** 2) - radius
+    assert plan[FigureKey("shank.band_at_gap")] == pytest.approx(
+        math.sqrt(outer**2 - (plan[FigureKey("shank.gap_outside")] / 2) ** 2) - radius
     )
 
 
@@ -116,9 +121,9 @@ def test_mass_of_a_band_is_section_times_length(profile: str, share: float, plan
     """Pappus for the whole ring, less what the flat takes: a lens that is small beside it."""
     shank = {"profile": profile, "metal": "sterling-silver", "width_mm": 2.8}
     plan = weighed(planned(shank=shank, fit={"method": "on-flat"}))
-    whole = 2.8 * 2.0 * share * plan["shank.blank_length"] * 10.36 / 1000
-    assert plan["shank.mass"] < whole * 1.001
-    assert plan["shank.mass"] == pytest.approx(whole, rel=0.06)
+    whole = 2.8 * 2.0 * share * plan[FigureKey("shank.blank_length")] * 10.36 / 1000
+    assert plan[FigureKey("shank.mass")] < whole * 1.001
+    assert plan[FigureKey("shank.mass")] == pytest.approx(whole, rel=0.06)
 
 
 @given(st.floats(5.0, 20), st.floats(0.1, 30))

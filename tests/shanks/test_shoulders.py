@@ -10,6 +10,7 @@ import pytest
 
 from yarvel.drawing.primitives import Path
 from yarvel.drawing.sheet import sheet
+from yarvel.figures.figure import FigureKey
 from yarvel.planning.plan import Plan
 from yarvel.shanks.shoulders import angles_deg
 
@@ -25,17 +26,17 @@ def with_shoulders(planned: Callable[..., Plan], width: float = 3.4, **asked: An
 def test_about_one_millimetre_between_stones_and_to_the_head(planned: Callable[..., Plan]) -> None:
     """Common practice, no source."""
     made = with_shoulders(planned)
-    assert made["shoulder.pitch"] == pytest.approx(1.6 + 1.0)
+    assert made[FigureKey("shoulder.pitch")] == pytest.approx(1.6 + 1.0)
     radius = made["shank.inside_diameter"] / 2 + 2.0
-    under_head = radius * np.arcsin(made["head.outer_over_claws"] / 2 / radius)
-    assert made["shoulder.first"] - under_head == pytest.approx(1.0 + 0.8)
+    under_head = radius * np.arcsin(made[FigureKey("head.outer_over_claws")] / 2 / radius)
+    assert made[FigureKey("shoulder.first")] - under_head == pytest.approx(1.0 + 0.8)
 
 
 def test_a_little_bezel_is_wider_by_its_lips(planned: Callable[..., Plan]) -> None:
     flush, bezel = with_shoulders(planned), with_shoulders(planned, setting="bezel")
-    assert bezel["shoulder.outer"] == pytest.approx(1.6 + 0.7)
-    assert bezel["shoulder.pitch"] - flush["shoulder.pitch"] == pytest.approx(0.7)
-    assert "shoulder.outer" not in flush.figures
+    assert bezel[FigureKey("shoulder.outer")] == pytest.approx(1.6 + 0.7)
+    assert bezel[FigureKey("shoulder.pitch")] - flush[FigureKey("shoulder.pitch")] == pytest.approx(0.7)
+    assert FigureKey("shoulder.outer") not in flush.figures
 
 
 def test_stones_lie_the_same_on_both_sides() -> None:

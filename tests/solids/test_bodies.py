@@ -17,6 +17,7 @@ from tests.strategies import jobs
 from yarvel.drawing.primitives import Drawing, Path
 from yarvel.drawing.sheet import sheet
 from yarvel.exchange.solid_file import parted
+from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.bodies import bodies, judge
 from yarvel.planning.job import Job
@@ -62,7 +63,7 @@ def test_bodies_are_closed_at_every_setting(job: Job) -> None:
 @pytest.mark.parametrize("cut", STONES)
 def test_the_stones_body_weighs_what_the_plan_says(cut: str, planned: Callable[..., Plan]) -> None:
     made = made_with(planned, cut)
-    assert volume_mm3(bodies(made).parts["stone"]) == pytest.approx(made["stone.volume"], rel=0.015)
+    assert volume_mm3(bodies(made).parts["stone"]) == pytest.approx(made[FigureKey("stone.volume")], rel=0.015)
 
 
 @pytest.mark.parametrize("cut", STONES)
@@ -78,8 +79,8 @@ def test_no_metal_is_left_where_the_stone_lies(cut: str, planned: Callable[..., 
 def test_a_tubes_body_is_that_of_two_cylinders(planned: Callable[..., Plan]) -> None:
     """Below its ledge a tube is π·(R² − r²); the closed form of every textbook."""
     made = made_with(planned, "round", style="tube", claw_mm=None, notch_ratio=None)
-    level = -0.6 * made["head.height"]
-    outer, bore = made["head.tube_outer"] / 2, made["head.inner_opening"] / 2
+    level = -0.6 * made[FigureKey("head.height")]
+    outer, bore = made[FigureKey("head.tube_outer")] / 2, made[FigureKey("head.inner_opening")] / 2
     area = section_area_mm2(bodies(made).parts["head"], level)
     assert area == pytest.approx(np.pi * (outer**2 - bore**2), rel=0.005)
 
@@ -90,11 +91,11 @@ def test_a_collets_wall_is_a_frustum(planned: Callable[..., Plan]) -> None:
         samples=0, head={"style": "tapered-collet", "claw_mm": None, "notch_ratio": None}, fit=None, shank=None
     )
     head = bodies(made).parts["head"]
-    foot, lean = made["collet.foot_diameter"] / 2, np.tan(np.radians(made["head.half_angle"]))
+    foot, lean = made[FigureKey("collet.foot_diameter")] / 2, np.tan(np.radians(made[FigureKey("head.half_angle")]))
     for deep in (0.3, 0.8):
         outer = foot + lean * deep
-        inner = outer - made["head.wall_across"]
-        area = section_area_mm2(head, -made["head.height"] + deep)
+        inner = outer - made[FigureKey("head.wall_across")]
+        area = section_area_mm2(head, -made[FigureKey("head.height")] + deep)
         assert area == pytest.approx(np.pi * (outer**2 - inner**2), rel=0.01)
 
 
@@ -113,9 +114,9 @@ def test_there_is_one_mass_and_it_is_the_bodys(cut: str, planned: Callable[..., 
     """The mesh weighed by trimesh, another library: within 1 %, its ± as open as what drives it."""
     made = weighed(made_with(planned, cut))
     other = mesh(bodies(made).parts["head"])
-    assert made["head.mass"] == pytest.approx(other.volume * 15.5 / 1000, rel=0.01)
+    assert made[FigureKey("head.mass")] == pytest.approx(other.volume * 15.5 / 1000, rel=0.01)
     open_one = weighed(planned(samples=400, stone={"depth_mm": None, "resolution_mm": 0.1}, fit={"method": "inset"}))
-    assert open_one.figures["head.mass"].plus_minus > 0.005
+    assert open_one.figures[FigureKey("head.mass")].plus_minus > 0.005
 
 
 def areas(drawing: Drawing, roles: tuple[str, ...]) -> list[shapely.Polygon]:

@@ -10,6 +10,7 @@ import numpy as np
 import pytest
 import trimesh
 
+from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import ALLOYS
 from yarvel.planning.bodies import bodies, judge
@@ -44,8 +45,8 @@ def test_the_ring_sits_at_the_centre_of_mass(
     )
     report = judge(made, built, rules)
     figures = {figure.key: figure.value for figure in report.figures}
-    assert figures["bail.height"] == pytest.approx(centre[2] + made["head.height"], abs=1e-6)
-    assert figures["bail.tilt"] == pytest.approx(0, abs=1e-9)
+    assert figures["bail.height"] == pytest.approx(centre[2] + made[FigureKey("head.height")], abs=1e-6)
+    assert figures[FigureKey("bail.tilt")] == pytest.approx(0, abs=1e-9)
     assert next(call.level for call in report.calls if call.code == "hangs-straight") == "ok"
     assert len(built.parts["head"].decompose()) == 1
 
@@ -77,7 +78,7 @@ def test_a_pendants_joints_come_before_the_stone(planned: Callable[..., Plan]) -
     made = planned(samples=0, **PENDANT)
     last = made.joints[-1]
     assert last.what == "hanging ring to the head" and "before the stone is set" in last.shield
-    assert made["bail.wire_length"] == pytest.approx(math.pi * 3.9)
+    assert made[FigureKey("bail.wire_length")] == pytest.approx(math.pi * 3.9)
 
 
 def test_a_ring_between_claws_has_nothing_to_hold_to(planned: Callable[..., Plan], rules: HouseRules) -> None:

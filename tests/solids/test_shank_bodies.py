@@ -13,6 +13,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.strategies import BUILT
+from yarvel.figures.figure import FigureKey
 from yarvel.planning.bodies import bodies, seating_of
 from yarvel.planning.plan import Plan
 from yarvel.shanks.blanks import FILL, Band
@@ -72,7 +73,7 @@ def test_a_pegs_hole_takes_its_cylinder(through: bool, style: str, planned: Plan
     seating = seating_of(made)
     assert seating is not None
     whole = round_about(seating, FINE).volume()
-    depth = 2.0 if through else made["shank.hole_depth"]
+    depth = 2.0 if through else made[FigureKey("shank.hole_depth")]
     assert whole - built.raw_shank.volume() == pytest.approx(math.pi * 0.36 * depth, rel=0.04)
     filled = (built.parts["head"] ^ round_about(seating, FINE)).volume()
     assert filled == pytest.approx(math.pi * 0.36 * depth, rel=0.05), "the peg fills its hole"
@@ -85,7 +86,7 @@ def test_a_flat_takes_the_segment_of_a_circle(planned: PlanMaker) -> None:
     built = bodies(made)
     assert seating is not None and built.raw_shank is not None
     radius = made["shank.inside_diameter"] / 2 + 2.0
-    half = math.asin(made["head.width_at_foot"] / 2 / radius)
+    half = math.asin(made[FigureKey("head.width_at_foot")] / 2 / radius)
     segment = radius**2 / 2 * (2 * half - math.sin(2 * half))
     assert round_about(seating, FINE).volume() - built.raw_shank.volume() == pytest.approx(segment * 2.8, rel=0.08)
 
@@ -100,13 +101,13 @@ def test_ends_follow_a_round_head_and_the_outline_of_claws(planned: PlanMaker) -
     seating = seating_of(tube)
     assert raw is not None and seating is not None
     taken = round_about(seating, FINE).volume() - raw.volume()
-    footprint = Point(0, 0).buffer(tube["head.tube_outer"] / 2, 64).intersection(box(-9, -1.4, 9, 1.4))
+    footprint = Point(0, 0).buffer(tube[FigureKey("head.tube_outer")] / 2, 64).intersection(box(-9, -1.4, 9, 1.4))
     assert taken == pytest.approx(footprint.area * 2.0, rel=0.12)
     clawed = planned(samples=0, fit={"method": "inset"})
     raw, seating = bodies(clawed).raw_shank, seating_of(clawed)
     assert raw is not None and seating is not None
-    sawn = clawed["shank.mark_half"] + clawed["shank.mark_half_outside"]
-    limit = (clawed["shank.gap_inside"] + clawed["shank.gap_outside"]) / 2
+    sawn = clawed[FigureKey("shank.mark_half")] + clawed[FigureKey("shank.mark_half_outside")]
+    limit = (clawed[FigureKey("shank.gap_inside")] + clawed[FigureKey("shank.gap_outside")]) / 2
     taken = round_about(seating, FINE).volume() - raw.volume()
     assert 0.9 * sawn * 2.8 * 2.0 < taken < 1.1 * limit * 2.8 * 2.0
     for name, body in bodies(clawed).parts.items():
@@ -143,7 +144,9 @@ def test_claws_meet_under_the_middle(planned: PlanMaker, stone: float, claws: in
     head = mesh(bodies(made).parts["head"])
     low = head.vertices[head.vertices[:, 2] < head.vertices[:, 2].min() + 0.02]
     assert np.abs((low[:, :2].min(axis=0) + low[:, :2].max(axis=0)) / 2).max() < 0.05
-    assert -head.vertices[:, 2].min() == pytest.approx(made["head.height"] + made["shank.point_depth"], abs=1e-6)
+    assert -head.vertices[:, 2].min() == pytest.approx(
+        made[FigureKey("head.height")] + made[FigureKey("shank.point_depth")], abs=1e-6
+    )
 
 
 def test_coarse_and_fine_tell_the_same(planned: PlanMaker) -> None:

@@ -9,6 +9,7 @@ import numpy as np
 import pytest
 import shapely
 
+from yarvel.figures.figure import FigureKey
 from yarvel.planning.bodies import bodies
 from yarvel.planning.plan import Plan
 from yarvel.solids.build import stone_body
@@ -49,9 +50,9 @@ def test_a_stones_body_is_what_was_read(cut: str, aspect: float, planned: PlanMa
     wide, long = plan["stone.mean_diameter" if CUTS[cut].is_round else "stone.width"], known.get("length_mm")
     assert high[0] - low[0] == pytest.approx(wide, abs=0.005)
     assert high[1] - low[1] == pytest.approx(wide if long is None else long, abs=0.005)
-    assert high[2] - low[2] == pytest.approx(plan["stone.depth"], abs=0.001)
-    assert -low[2] == pytest.approx(plan["stone.pavilion_depth"], abs=0.001)
-    assert body.volume() == pytest.approx(plan["stone.volume"], rel=0.005)
+    assert high[2] - low[2] == pytest.approx(plan[FigureKey("stone.depth")], abs=0.001)
+    assert -low[2] == pytest.approx(plan[FigureKey("stone.pavilion_depth")], abs=0.001)
+    assert body.volume() == pytest.approx(plan[FigureKey("stone.volume")], rel=0.005)
 
 
 @pytest.mark.parametrize("cut", ["heart", "tapered-baguette"])
@@ -80,14 +81,14 @@ def weight(plan: Plan) -> Any:
 
 def test_a_declared_weight_tells_the_depth_that_nobody_read(planned: PlanMaker) -> None:
     """Volume grows with depth: what the stone would weigh at the depth told is what was declared."""
-    usual = planned(samples=0, stone=stone("oval", 1.4))["stone.weight_model"]
+    usual = planned(samples=0, stone=stone("oval", 1.4))[FigureKey("stone.weight_model")]
     declared = round(1.05 * usual, 2)
     oval = {**stone("oval", 1.4), "declared_ct": declared}
     plan = planned(samples=2000, stone=oval)
     call = next(call for call in plan.calls if call.code == "depth-by-weight")
     assert call.level == "note" and call.remedy is not None
     taken = planned(samples=0, stone={**oval, **call.remedy["stone"]})
-    assert taken["stone.weight_model"] == pytest.approx(declared, rel=0.005)
+    assert taken[FigureKey("stone.weight_model")] == pytest.approx(declared, rel=0.005)
     assert weight(plan).level == "ok", "within what the readings leave open"
     swapped = planned(samples=2000, stone={**oval, "declared_ct": round(1.6 * usual, 2)})
     assert weight(swapped).level == "caution" and "outside what the readings allow" in weight(swapped).message

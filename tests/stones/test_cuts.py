@@ -14,6 +14,7 @@ from hypothesis import strategies as st
 from scipy.spatial import ConvexHull
 
 from tests.strategies import stones
+from yarvel.figures.figure import FigureKey
 from yarvel.planning.plan import Plan
 from yarvel.stones.cut import Cut, Girth, shares
 from yarvel.stones.cuts import CUTS
@@ -124,7 +125,7 @@ def test_formula_and_model_agree_at_typical_proportions(cut: Cut, planned: Calla
         stone={"cut": cut.key, "depth_mm": None, **measures},
         head={"style": "tube", "claw_mm": None, "notch_ratio": None},
     )
-    assert plan["stone.weight_model"] == pytest.approx(plan["stone.weight_formula"], rel=0.06)
+    assert plan[FigureKey("stone.weight_model")] == pytest.approx(plan[FigureKey("stone.weight_formula")], rel=0.06)
 
 
 @pytest.mark.parametrize(("key", "aspect", "factor"), [(key, *row) for key, rows in PUBLISHED.items() for row in rows])
@@ -189,8 +190,8 @@ def test_every_measured_proportion_is_kept(planned: Callable[..., Plan], data: s
     assert plan["stone.length"] == stone["length_mm"] and plan["stone.width"] == stone["width_mm"]
     if stone["girdle_mm"] is not None:
         assert plan["stone.girdle"] == stone["girdle_mm"]
-    assert plan["stone.weight_model"] > 0
-    assert plan.figures["stone.weight_model"].plus_minus > 0
+    assert plan[FigureKey("stone.weight_model")] > 0
+    assert plan.figures[FigureKey("stone.weight_model")].plus_minus > 0
 
 
 def test_a_square_stone_that_is_not_square_is_to_be_marked(planned: Callable[..., Plan]) -> None:
@@ -201,4 +202,4 @@ def test_a_square_stone_that_is_not_square_is_to_be_marked(planned: Callable[...
     )
     call = next(call for call in plan.calls if call.code == "mark-orientation")
     assert call.level == "note" and "4.20 by 4.10" in call.message
-    assert plan["stone.out_of_square"] == pytest.approx(0.1 / 4.15)
+    assert plan[FigureKey("stone.out_of_square")] == pytest.approx(0.1 / 4.15)

@@ -15,6 +15,7 @@ from alembic.script import ScriptDirectory
 from yarvel.demo.scenario import OPENED_FIRST, fill
 from yarvel.exchange.job_file import checked_job
 from yarvel.figures.errors import StoreError
+from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules, rules_from
 from yarvel.planning.job import merge_patch
 from yarvel.planning.plan import plan
@@ -239,7 +240,7 @@ def test_the_made_up_workshop_is_whole(store: Store) -> None:
     assert len(dockets) == OPENED_FIRST
     for docket in dockets:
         made = plan(checked_job(docket.job_document, HouseRules()), HouseRules())
-        assert made["stone.weight_model"] > 0
+        assert made[FigureKey("stone.weight_model")] > 0
     assert max(docket.created_at for docket in dockets) == datetime(2031, 4, 9, 8, 30)
 
 

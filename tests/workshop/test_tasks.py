@@ -11,6 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from yarvel.figures.errors import StoreError
+from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules, Own
 from yarvel.planning.plan import Plan
 from yarvel.planning.weighing import weighed
@@ -199,7 +200,7 @@ def test_a_price_is_hours_and_the_metal_that_stays(planned: Callable[..., Plan])
     made = weighed(planned(samples=0, house=rules))
     price = estimate(made, docket(), [("solder", 90.0)], rules)
     assert price.labour == pytest.approx(120) and price.unpriced == ()
-    assert price.metal == pytest.approx(70 * (made["head.mass"] + made["shank.mass"]), rel=0.002)
+    assert price.metal == pytest.approx(70 * (made[FigureKey("head.mass")] + made[FigureKey("shank.mass")]), rel=0.002)
     assert estimate(planned(samples=0), docket(), [], HouseRules()).unpriced == ("18k yellow gold",)
 
 

@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from yarvel.figures.figure import FigureKey
+from yarvel.heads import basket, bought, claws, heights, notches, tapered_collet, tube
+from yarvel.heads.style import HEAD_WALL, INNER_OPENING
 from yarvel.heads.styles import STYLES, head_fields, styles_for
 from yarvel.planning.beginning import fields_of, is_clawed
 from yarvel.planning.checking import MEASURES
@@ -11,7 +14,9 @@ from yarvel.planning.documents import Document
 from yarvel.planning.job import FitJob, HeadJob, StoneJob
 from yarvel.planning.plan import Plan
 from yarvel.planning.schools import closings_for
+from yarvel.shanks import blanks, fitting
 from yarvel.shanks.methods import METHODS
+from yarvel.stones import stone as stones
 from yarvel.stones.cuts import CUTS
 
 Patch = Document
@@ -32,7 +37,7 @@ def _head(name: str) -> _Maker:
 
 def _metal(plan: Plan) -> float:
     """What the notch is cut into: the claw, or the wall as it is met at the girdle, in mm."""
-    return next(plan[key] for key in ("head.claw", "head.wall_across", "head.wall") if key in plan.figures)
+    return next(plan[key] for key in (claws.CLAW, tapered_collet.wall_across_mm, HEAD_WALL) if key in plan.figures)
 
 
 def _across(plan: Plan) -> float:
@@ -55,59 +60,59 @@ def _notch(ratio: float) -> Patch:
     return {"head": {"notch_ratio": round(ratio, 4)}}
 
 
-def _raise_seat(key: str) -> _Maker:
+def _raise_seat(key: FigureKey) -> _Maker:
     """The seat's height that brings another height to the value typed."""
-    return lambda plan, value: {"fit": {"height": round(plan["seat.plane_above_finger"] + value - plan[key], 4)}}
+    return lambda plan, value: {"fit": {"height": round(plan[fitting.PLANE_ABOVE_FINGER] + value - plan[key], 4)}}
 
 
-HEAD_FIELDS = {one.figure: one.name for one in head_fields().values() if one.figure and one.typed}
+HEAD_FIELDS = {FigureKey(one.figure): one.name for one in head_fields().values() if one.figure and one.typed}
 """By a figure of the head: the field that is set by typing over it."""
-_MAKERS: dict[str, _Maker] = {
-    "stone.mean_diameter": lambda plan, value: {"stone": {"diameters_mm": [value]}},
-    "stone.length": _stone("length_mm"),
-    "stone.width": _stone("width_mm"),
-    "stone.depth": _stone("depth_mm"),
-    "stone.girdle": _stone("girdle_mm"),
-    "stone.crown_height": _stone("crown_height_mm"),
-    "stone.pavilion_depth": _stone("pavilion_depth_mm"),
+_MAKERS: dict[FigureKey, _Maker] = {
+    stones.MEAN_DIAMETER: lambda plan, value: {"stone": {"diameters_mm": [value]}},
+    stones.LENGTH: _stone("length_mm"),
+    stones.WIDTH: _stone("width_mm"),
+    stones.DEPTH: _stone("depth_mm"),
+    stones.GIRDLE: _stone("girdle_mm"),
+    stones.CROWN_HEIGHT: _stone("crown_height_mm"),
+    stones.PAVILION_DEPTH: _stone("pavilion_depth_mm"),
     **{figure: _head(name) for figure, name in HEAD_FIELDS.items()},
-    "head.inner_opening": _opening,
-    "head.opening_long": lambda plan, value: _notch((plan["stone.length"] - value) / 2 / _metal(plan)),
-    "head.outer_long": lambda plan, value: _notch(1 - (value - plan["stone.length"]) / 2 / _metal(plan)),
-    "head.collet_outer": lambda plan, value: _notch(1 - (value - _across(plan)) / 2 / _metal(plan)),
-    "head.outer_over_claws": lambda plan, value: _notch(1 - (value - _across(plan)) / 2 / _metal(plan)),
-    "head.tube_outer": lambda plan, value: _notch(1 - (value - _across(plan)) / 2 / _metal(plan)),
-    "seat.depth": lambda plan, value: _notch(value / _metal(plan)),
-    "seat.remaining": lambda plan, value: _notch(1 - value / _metal(plan)),
-    "seat.notch_ratio": lambda plan, value: _notch(value),
-    "seat.plane_above_finger": _raise_seat("seat.plane_above_finger"),
-    "seat.table_above_finger": _raise_seat("seat.table_above_finger"),
-    "seat.culet_above_finger": _raise_seat("seat.culet_above_finger"),
-    "seat.culet_clearance": _raise_seat("seat.culet_clearance"),
-    "seat.ring_above_finger": lambda plan, value: {
-        "head": {"ring_drop_mm": round(plan["seat.plane_above_finger"] - value, 4)}
+    INNER_OPENING: _opening,
+    basket.opening_long_mm: lambda plan, value: _notch((plan[stones.LENGTH] - value) / 2 / _metal(plan)),
+    basket.outer_long_mm: lambda plan, value: _notch(1 - (value - plan[stones.LENGTH]) / 2 / _metal(plan)),
+    notches.collet_outer_mm: lambda plan, value: _notch(1 - (value - _across(plan)) / 2 / _metal(plan)),
+    bought.outer_mm: lambda plan, value: _notch(1 - (value - _across(plan)) / 2 / _metal(plan)),
+    tube.tube_outer_mm: lambda plan, value: _notch(1 - (value - _across(plan)) / 2 / _metal(plan)),
+    notches.SEAT_DEPTH: lambda plan, value: _notch(value / _metal(plan)),
+    notches.REMAINING: lambda plan, value: _notch(1 - value / _metal(plan)),
+    notches.notch_ratio: lambda plan, value: _notch(value),
+    fitting.PLANE_ABOVE_FINGER: _raise_seat(fitting.PLANE_ABOVE_FINGER),
+    heights.table_above_finger_mm: _raise_seat(heights.table_above_finger_mm),
+    heights.culet_above_finger_mm: _raise_seat(heights.culet_above_finger_mm),
+    fitting.CULET_CLEARANCE: _raise_seat(fitting.CULET_CLEARANCE),
+    heights.ring_above_finger_mm: lambda plan, value: {
+        "head": {"ring_drop_mm": round(plan[fitting.PLANE_ABOVE_FINGER] - value, 4)}
     },
-    "shank.width": _shank("width_mm"),
-    "shank.thickness": _shank("thickness_mm"),
+    blanks.WIDTH: _shank("width_mm"),
+    blanks.THICKNESS: _shank("thickness_mm"),
 }
 
 
 _NOTCHES = (
-    "head.inner_opening",
-    "head.opening_long",
-    "head.outer_long",
-    "head.outer_over_claws",
-    "head.tube_outer",
-    "head.collet_outer",
-    "seat.depth",
-    "seat.remaining",
-    "seat.notch_ratio",
+    INNER_OPENING,
+    basket.opening_long_mm,
+    basket.outer_long_mm,
+    bought.outer_mm,
+    tube.tube_outer_mm,
+    notches.collet_outer_mm,
+    notches.SEAT_DEPTH,
+    notches.REMAINING,
+    notches.notch_ratio,
 )
 NOTCH_RANGE, HEIGHT_RANGE = (0.05, 0.9), (1.0, 25.0)
 """What a job accepts; a drag stops there (a test holds both against the job's own ranges)."""
 
 
-def dragged_to(plan: Plan, key: str, value: float) -> Patch:
+def dragged_to(plan: Plan, key: FigureKey, value: float) -> Patch:
     """As :func:`typed_over`, but a value beyond what a job accepts goes as far as it may."""
     patch = typed_over(plan, key, value)
     for part, name, (low, high) in (("head", "notch_ratio", NOTCH_RANGE), ("fit", "height", HEIGHT_RANGE)):
@@ -116,25 +121,25 @@ def dragged_to(plan: Plan, key: str, value: float) -> Patch:
     return patch
 
 
-def can_type_over(plan: Plan, key: str) -> bool:
+def can_type_over(plan: Plan, key: FigureKey) -> bool:
     """Whether a figure of this plan can be typed over."""
     if key in _NOTCHES and not _reads(plan, "notch_ratio"):
-        return key == "head.inner_opening" and _reads(plan, "opening_mm")
+        return key == INNER_OPENING and _reads(plan, "opening_mm")
     if key in HEAD_FIELDS and not _reads(plan, HEAD_FIELDS[key]):
         return False
-    raised = key.endswith(("_finger", "clearance")) and key != "seat.ring_above_finger"
+    raised = key.key.endswith(("_finger", "clearance")) and key != heights.ring_above_finger_mm
     if raised and plan.job.head.height_mm is not None and _reads(plan, "height_mm"):
         return False
     if raised and plan.job.head.made is not None:
         return False
-    if key == "seat.culet_clearance" and plan.joinery is not None and plan.joinery.flat:
+    if key == fitting.CULET_CLEARANCE and plan.joinery is not None and plan.joinery.flat:
         return False
-    if key.startswith("seat.") and key.endswith(("_finger", "clearance")):
-        return key in _MAKERS and "seat.plane_above_finger" in plan.figures
+    if key.key.startswith("seat.") and key.key.endswith(("_finger", "clearance")):
+        return key in _MAKERS and fitting.PLANE_ABOVE_FINGER in plan.figures
     return key in _MAKERS and key in plan.figures
 
 
-def typed_over(plan: Plan, key: str, value: float) -> Patch:
+def typed_over(plan: Plan, key: FigureKey, value: float) -> Patch:
     """The merge patch for the job after which the figure has this value (KeyError where it cannot be typed)."""
     return _MAKERS[key](plan, value)
 

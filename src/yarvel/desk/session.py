@@ -5,6 +5,7 @@ from __future__ import annotations
 from yarvel.desk.edits import can_type_over, cut_patch, typed_over
 from yarvel.desk.undoable_docket import UndoableDocket, is_number
 from yarvel.figures.errors import Problem
+from yarvel.figures.figure import FigureKey
 from yarvel.planning.calls.call import Call
 from yarvel.planning.documents import Document, nested
 from yarvel.planning.job import merge_patch
@@ -62,7 +63,7 @@ class Session(UndoableDocket):
 
     def type_over(self, key: str, text: str) -> bool:
         """A figure on the sheet was typed over; False where the value is not accepted."""
-        if self.plan is None or not can_type_over(self.plan, key):
+        if self.plan is None or not can_type_over(self.plan, FigureKey(key)):
             self._refuse(
                 key, text, Problem(key, "this figure is no longer there to type over", "see its working"), keep=False
             )
@@ -72,8 +73,8 @@ class Session(UndoableDocket):
             return False
         value = float(text.strip().replace(",", ".").replace("−", "-"))
         self.end_burst()
-        label = self.plan.figures[key].label
-        done = self._apply(typed_over(self.plan, key, value), label, key, text, keep_draft=False)
+        label = self.plan.figures[FigureKey(key)].label
+        done = self._apply(typed_over(self.plan, FigureKey(key), value), label, key, text, keep_draft=False)
         self.end_burst()
         return done
 

@@ -17,6 +17,7 @@ from yarvel.drawing.templates import template_pages
 from yarvel.drawing.tiling import TRUE, Printer
 from yarvel.drawing.view import View
 from yarvel.figures.figure import Figure
+from yarvel.metals import bending
 from yarvel.metals.alloys import alloy_of
 from yarvel.operations.cautions import DEFER
 from yarvel.planning.calls.call import OK
@@ -28,6 +29,7 @@ from yarvel.route.card import metal_lines, sections
 from yarvel.route.checks import checks
 from yarvel.route.running import Route, route_of
 from yarvel.route.ways import repair_lines
+from yarvel.shanks import blanks
 
 _TRUE_ROOM = 72.0
 _WORK, _WORK_LINE = 3.8, 5.4
@@ -45,7 +47,13 @@ _ROOMS = (
     ("bail", "Hanging"),
 )
 
-_OF_THE_BLANK = ("shank.full_length", "shank.blank_length", "shank.cut_length", "shank.gap_arc", "shank.bend_strain")
+_OF_THE_BLANK = (
+    blanks.full_length_mm,
+    blanks.blank_length_mm,
+    blanks.cut_length_mm,
+    blanks.gap_arc_mm,
+    bending.band_strain,
+)
 """Figures by which a band is made: none of a ring that is there."""
 
 
@@ -166,7 +174,9 @@ def _figure_pages(plan: Plan) -> list[Drawing]:
     column = (A4[0] - 2 * MARGIN - 8) / 2
     for room, title in _ROOMS:
         left_out = _OF_THE_BLANK if plan.job.ring_exists else ()
-        figures = [figure for key, figure in plan.figures.items() if key.startswith(f"{room}.") and key not in left_out]
+        figures = [
+            figure for key, figure in plan.figures.items() if figure.key.startswith(f"{room}.") and key not in left_out
+        ]
         if left == MARGIN and top + (len(figures) + 2) * LINE > A4[1] - 18:
             left, top = left + column + 8, 25.0
         for place, figure in enumerate(figures):

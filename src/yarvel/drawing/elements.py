@@ -10,8 +10,10 @@ from yarvel.drawing.primitives import Facets, Points
 from yarvel.drawing.stone_look import ABOVE, FRONT, SIDE, Direction, StoneLook, look
 from yarvel.drawing.stone_look import section as stone_section
 from yarvel.drawing.view import View
+from yarvel.heads import holding, rings
 from yarvel.heads.places import POINT, Place, longest_stretch
 from yarvel.heads.shape import Vees
+from yarvel.shanks import fish_mouth, shoulders
 from yarvel.shanks.developments import depth_under
 from yarvel.shanks.shoulders import angles_deg
 
@@ -70,7 +72,7 @@ def _hollowed(seen: Points, model: SheetModel) -> Points:
     radius = (right - left) / 2
     across = np.linspace(left, right, 25)
     reach = np.sqrt(np.maximum(radius**2 - (across - (left + right) / 2) ** 2, 0.0))
-    crest = foot + model.plan["shank.saddle_depth"]
+    crest = foot + model.plan[fish_mouth.saddle_depth_mm]
     curve = np.column_stack([across, crest - depth_under(model.band, reach, across)])
     return np.vstack([seen[seen[:, 1] > crest], curve])
 
@@ -123,7 +125,7 @@ def _ridge(reach: tuple[Points, Points, Points], vees: Vees, place: Place, right
 def head_from_above(view: View, model: SheetModel) -> None:
     """Plan: the stone with its crown facets, claws or rim over it, the upper ring as a hidden line."""
     head, outline = model.head, model.outline
-    upper = head.rings[:1] if "head.ring_hidden_by" in model.plan.figures else ()
+    upper = head.rings[:1] if rings.ring_hidden_by_mm in model.plan.figures else ()
     for ring in upper:
         if ring.inset_mm < ring.wire_mm / 2:
             view.area(outline.inset(ring.inset_mm - ring.wire_mm / 2), "metal", "outline")
@@ -153,7 +155,7 @@ def head_from_above(view: View, model: SheetModel) -> None:
 def holding_from_above(view: View, model: SheetModel) -> None:
     """Where each claw pushes, and the longest stretch without one, on stones that are not evenly held all round."""
     places = model.head.places
-    if "head.open_stretch" not in model.plan.figures or not places or not model.sees_stone:
+    if holding.OPEN_STRETCH not in model.plan.figures or not places or not model.sees_stone:
         return
     reach = 0.16 * float(model.plan.stone.width_mm)
     for place in places:
@@ -187,13 +189,13 @@ def _rim(view: View, profile: Points, model: SheetModel) -> None:
 def shoulders_from_above(view: View, model: SheetModel) -> None:
     """Small rounds in the shoulders, foreshortened by the band's curve, in their bezels where they have them."""
     band, figures = model.band, model.plan.figures
-    if band is None or "shoulder.first" not in figures or not (model.sees_band and model.sees_stone):
+    if band is None or shoulders.first_mm not in figures or not (model.sees_band and model.sees_stone):
         return
-    stone, outer = figures["shoulder.diameter"].value, model.plan["shoulder.pitch"] - model.plan["shoulder.between"]
+    stone, outer = figures[shoulders.DIAMETER].value, model.plan[shoulders.pitch_mm] - model.plan[shoulders.between_mm]
     for angle in angles_deg(
-        model.plan["shoulder.first"],
-        model.plan["shoulder.pitch"],
-        round(model.plan["shoulder.count"]),
+        model.plan[shoulders.first_mm],
+        model.plan[shoulders.pitch_mm],
+        round(model.plan[shoulders.COUNT]),
         band.outside_radius,
     ):
         turn = np.radians(angle)

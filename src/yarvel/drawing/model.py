@@ -12,6 +12,7 @@ from yarvel.drawing.primitives import Points
 from yarvel.heads.places import POINT, Place
 from yarvel.heads.shape import HeadShape
 from yarvel.planning.plan import Plan
+from yarvel.shanks import fitting, hanging, inset
 from yarvel.shanks.blanks import Band
 from yarvel.shanks.joinery import Joinery
 from yarvel.stones.cut import Cut
@@ -79,19 +80,19 @@ class SheetModel:
     @property
     def ring_foot(self) -> float:
         """How far up from the axis a pendant's ring meets the head, mm."""
-        met = self.plan.figures.get("bail.reach")
+        met = self.plan.figures.get(hanging.REACH)
         return self.edge(90.0) + self.out if met is None else met.value
 
     @property
     def hanging_ring(self) -> tuple[float, float, float] | None:
         """Inside, wire and height over the seat of the ring that a pendant hangs by, once its height is known."""
         figures = self.plan.figures
-        if "bail.height" not in figures:
+        if hanging.HEIGHT not in figures:
             return None
         return (
-            figures["bail.inside"].value,
-            figures["bail.wire"].value,
-            figures["bail.height"].value - self.head.height_mm,
+            figures[hanging.INSIDE].value,
+            figures[hanging.WIRE].value,
+            figures[hanging.HEIGHT].value - self.head.height_mm,
         )
 
     @property
@@ -173,11 +174,11 @@ def sheet_model(plan: Plan) -> SheetModel:
     clawed = head.claws or head.vees
     out = max(float(profile[:, 0].max()) for profile in head.profiles)
     top = max(float(profile[:, 1].max()) for profile in head.profiles)
-    above = plan.figures.get("seat.plane_above_finger")
+    above = plan.figures.get(fitting.PLANE_ABOVE_FINGER)
     gap = None if plan.joinery is None else plan.joinery.gap
     top = max(top, float(plan.stone.girdle_mm) + float(plan.stone.crown_height_mm))
-    if above is not None and "shank.band_at_gap" in plan.figures:
-        top = max(top, plan["shank.band_at_gap"] - above.value)
+    if above is not None and inset.band_at_gap_mm in plan.figures:
+        top = max(top, plan[inset.band_at_gap_mm] - above.value)
     if above is not None:
         top = max(top, -above.value)
     return SheetModel(
@@ -197,7 +198,7 @@ def band_top(model: SheetModel) -> float:
     if model.band is None or model.finger is None:
         raise ValueError("this plan has no band")
     if model.gap is not None:
-        return model.finger + model.plan["shank.band_at_gap"]
+        return model.finger + model.plan[inset.band_at_gap_mm]
     if model.joinery.flat:
         return -model.head.height_mm
     return model.finger + model.band.thickness_mm

@@ -8,6 +8,7 @@ from yarvel.drawing.metrics import CAP_HEIGHT, text_width
 from yarvel.drawing.model import SheetModel
 from yarvel.drawing.view import SMALL, View
 from yarvel.heads.places import Place, numbers
+from yarvel.shanks import shoulders
 
 _CLEAR = 0.5
 
@@ -29,7 +30,7 @@ def claw_numbers(view: View, model: SheetModel, lines: list[float]) -> None:
             y = _off_band_edges(view, model.band.width_mm / 2, y, rise)
         if (
             model.band is not None
-            and "shoulder.first" in model.plan.figures
+            and shoulders.first_mm in model.plan.figures
             and _in_band(view, model.band.width_mm / 2, y, rise)
         ):
             continue

@@ -14,40 +14,43 @@ from yarvel.drawing.sheet import SCALES
 from yarvel.drawing.stone_look import FRONT, SIDE
 from yarvel.drawing.stone_look import section as stone_section
 from yarvel.drawing.view import LANE, SMALL, TEXT, Level, View, Width, chain, label_width, ladder, lanes
+from yarvel.figures.figure import FigureKey
+from yarvel.heads.heights import table_above_finger_mm
 from yarvel.planning.plan import Plan
+from yarvel.shanks import basket_point, blanks, fish_mouth, fitting, inset, on_flat, peg, resizing, slot, split_shoulder
 from yarvel.shanks.blanks import Band
 
 _MARGIN, _TITLE, _GUTTER, _COLUMN, _CHAIN = 3.0, 8.0, 9.0, 6.0, 9.0
 _LINE, _GAP = 5.0, 4.0
 _LISTED = (
-    "shank.full_length",
-    "shank.blank_length",
-    "shank.cut_length",
-    "shank.gap_inside",
-    "shank.gap_outside",
-    "shank.mark_half",
-    "shank.mark_half_outside",
-    "shank.hollow_limit",
-    "shank.hollow",
-    "shank.removed_arc_deg",
-    "shank.beside_head",
-    "shank.flat_depth",
-    "shank.left_under_flat",
-    "shank.saddle_depth",
-    "shank.hole",
-    "shank.hole_depth",
-    "shank.peg_length",
-    "shank.point_depth",
-    "shank.point_angle",
-    "shank.split_from",
-    "shank.branch",
-    "shank.spread",
-    "shank.bezel_notch",
-    "slot.trim",
-    "slot.open_each",
-    "slot.lower_left",
-    "resize.change",
-    "resize.foot_gap",
+    blanks.full_length_mm,
+    blanks.blank_length_mm,
+    blanks.cut_length_mm,
+    inset.gap_inside_mm,
+    inset.gap_outside_mm,
+    inset.MARK_HALF,
+    inset.MARK_HALF_OUTSIDE,
+    inset.hollow_limit_mm,
+    inset.hollow_mm,
+    blanks.removed_arc_deg,
+    inset.beside_head_mm,
+    on_flat.flat_depth_mm,
+    on_flat.left_under_flat_mm,
+    fish_mouth.saddle_depth_mm,
+    fitting.HOLE,
+    fitting.HOLE_DEPTH,
+    peg.peg_length_mm,
+    basket_point.point_depth_mm,
+    basket_point.point_angle_deg,
+    split_shoulder.split_from_mm,
+    split_shoulder.branch_mm,
+    split_shoulder.spread_deg,
+    split_shoulder.notch_mm,
+    slot.trim_mm,
+    slot.open_each_mm,
+    slot.lower_left_mm,
+    resizing.change_mm,
+    resizing.foot_gap_mm,
 )
 
 
@@ -91,8 +94,8 @@ def ring_sheet(plan: Plan, width: float, height: float) -> Drawing:
                 -model.band.inside_radius,
                 model.band.inside_radius,
                 model.finger - model.band.inside_radius,
-                f"Ø {plan.figures['shank.inside_diameter'].text(unit=False)}",
-                "shank.inside_diameter",
+                f"Ø {plan.figures[blanks.INSIDE_DIAMETER].text(unit=False)}",
+                blanks.INSIDE_DIAMETER,
             )
         ],
         place.low - LANE,
@@ -140,33 +143,38 @@ def _levels(model: SheetModel) -> list[Level]:
         Level(
             -float(model.plan.stone.table_share) * model.edge(180.0),
             model.table_z,
-            f"table {figures['seat.table_above_finger'].text(unit=False)}",
-            "seat.table_above_finger",
+            f"table {figures[table_above_finger_mm].text(unit=False)}",
+            table_above_finger_mm,
         ),
         Level(
             -model.outer(180.0),
             0.0,
-            f"seat {figures['seat.plane_above_finger'].text(unit=False)}",
-            "seat.plane_above_finger",
+            f"seat {figures[fitting.PLANE_ABOVE_FINGER].text(unit=False)}",
+            fitting.PLANE_ABOVE_FINGER,
         ),
         Level(side, band_top(model), f"band {figures[_band_key(model)].text(unit=False)}", _band_key(model)),
         Level(0.0, model.finger, "finger 0.00"),
     ]
 
 
-def _band_key(model: SheetModel) -> str:
+def _band_key(model: SheetModel) -> FigureKey:
     if model.gap is not None:
-        return "shank.band_at_gap"
-    return "shank.left_under_flat" if model.joinery.flat else "shank.thickness"
+        return inset.band_at_gap_mm
+    return on_flat.left_under_flat_mm if model.joinery.flat else blanks.THICKNESS
 
 
-def _rows(plan: Plan) -> list[tuple[str, str, str]]:
+def _rows(plan: Plan) -> list[tuple[str, str, FigureKey]]:
     """Label, value and key of what the shank is made by."""
     return [(plan.figures[key].label, plan.figures[key].text(), key) for key in _LISTED if key in plan.figures]
 
 
 def _placed(
-    model: SheetModel, levels: list[Level], rows: list[tuple[str, str, str]], scale: float, width: float, height: float
+    model: SheetModel,
+    levels: list[Level],
+    rows: list[tuple[str, str, FigureKey]],
+    scale: float,
+    width: float,
+    height: float,
 ) -> _Place | None:
     """Where everything stands at one scale; None where it does not fit."""
     band = model.band
@@ -176,11 +184,12 @@ def _placed(
     tall = (model.top - _bottom(model)) * scale
     column = _MARGIN + label_width([level.text for level in levels])
     half_side = _half_side(model) * scale
-    chain_width = _CHAIN + label_width(["0.00", model.plan.figures["shank.inside_diameter"].text(unit=False)])
+    chain_width = _CHAIN + label_width(["0.00", model.plan.figures[blanks.INSIDE_DIAMETER].text(unit=False)])
     top = _MARGIN + _TITLE + LANE
     low = top + max(tall, len(levels) * _LINE) + LANE
     cut = (min(model.top - _section_low(model), model.top - _bottom(model))) * scale
-    list_width = _GAP + sum(max((text_width(row[part], TEXT) for row in rows), default=0.0) for part in (0, 1))
+    columns = ([label for label, _, _ in rows], [value for _, value, _ in rows])
+    list_width = _GAP + sum(max((text_width(text, TEXT) for text in column), default=0.0) for column in columns)
     front_x = column + 5.0 + reach
     side_x = front_x + reach + _GUTTER + half_side
     across = side_x + half_side + chain_width + _MARGIN
@@ -326,14 +335,14 @@ def _side_dimensions(view: View, model: SheetModel, place: _Place, top: float) -
         return
     figures = plan.figures
     lower = model.finger - band.inside_diameter_mm
-    back = "shank.back_thickness" if "shank.back_thickness" in figures else "shank.thickness"
-    heights = [
-        (model.finger, model.table_z, figures["seat.table_above_finger"].text(unit=False), "seat.table_above_finger"),
-        (lower, model.finger, figures["shank.inside_diameter"].text(unit=False), "shank.inside_diameter"),
+    back = blanks.BACK_THICKNESS if blanks.BACK_THICKNESS in figures else blanks.THICKNESS
+    heights: list[tuple[float, float, str, FigureKey]] = [
+        (model.finger, model.table_z, figures[table_above_finger_mm].text(unit=False), table_above_finger_mm),
+        (lower, model.finger, figures[blanks.INSIDE_DIAMETER].text(unit=False), blanks.INSIDE_DIAMETER),
         (_bottom(model), lower, figures[back].text(unit=False), back),
     ]
     chain(view, heights, place.chain_x, place.chain_x + 6.0, top, place.low)
-    wide = "shank.back_width" if "shank.back_width" in figures else "shank.width"
+    wide = blanks.BACK_WIDTH if blanks.BACK_WIDTH in figures else blanks.WIDTH
     half = float(band.width_at(180.0)) / 2
     lanes(
         view,
@@ -345,7 +354,7 @@ def _side_dimensions(view: View, model: SheetModel, place: _Place, top: float) -
         half = band.width_mm / 2
         lanes(
             view,
-            [Width(-half, half, model.top, figures["shank.width"].text(unit=False), "shank.width")],
+            [Width(-half, half, model.top, figures[blanks.WIDTH].text(unit=False), blanks.WIDTH)],
             top + LANE * 0.9,
             downward=False,
         )
@@ -453,10 +462,10 @@ def _claws_behind(view: View, model: SheetModel) -> None:
             view.drawing.items[start:] = [item for item in view.drawing.items[start:] if not isinstance(item, Facets)]
 
 
-def _list(drawing: Drawing, rows: list[tuple[str, str, str]], at: tuple[float, float]) -> None:
+def _list(drawing: Drawing, rows: list[tuple[str, str, FigureKey]], at: tuple[float, float]) -> None:
     """What the shank is made by, as a list to press."""
     wide = max((text_width(label, TEXT) for label, _, _ in rows), default=0.0)
     for line, (label, value, key) in enumerate(rows):
         y = at[1] + line * _LINE
         drawing.text((at[0], y), label, TEXT, "start", "text-quiet")
-        drawing.text((at[0] + wide + _GAP, y), value, TEXT, "start", "figure", key)
+        drawing.text((at[0] + wide + _GAP, y), value, TEXT, "start", "figure", key.key)

@@ -30,10 +30,15 @@ from yarvel.drawing.view import (
     lanes,
     notes,
 )
+from yarvel.figures.figure import FigureKey
+from yarvel.heads import basket, heights, notches, rings, style, tapered_collet, tube
+from yarvel.heads.claws import CLAW, tip_cover_mm
 from yarvel.heads.places import POINT, numbers
 from yarvel.heads.styles import STYLES
 from yarvel.planning.plan import Plan
+from yarvel.shanks import blanks, fitting, inset, on_flat, shoulders
 from yarvel.shanks.blanks import sagitta_mm
+from yarvel.stones import stone as stones
 
 SCALES = (
     25.0,
@@ -94,7 +99,7 @@ class Content:
     """All labels of a sheet, made before the layout so that it can leave room for them."""
 
     levels: list[Level]
-    chain: list[tuple[float, float, str, str]]
+    chain: list[tuple[float, float, str, FigureKey]]
     front_top: list[Width]
     side_top: list[Width]
     front_bottom: list[Width]
@@ -179,9 +184,9 @@ def _content(model: SheetModel) -> Content:
     stone = plan.stone
     bottom: list[Width] = []
     if model.gap is not None:
-        gaps = [
-            ("shank.gap_inside", model.gap[0] / 2, -model.head.height_mm),
-            ("shank.gap_outside", model.gap[1] / 2, band_top(model)),
+        gaps: list[tuple[FigureKey, float, float]] = [
+            (inset.gap_inside_mm, model.gap[0] / 2, -model.head.height_mm),
+            (inset.gap_outside_mm, model.gap[1] / 2, band_top(model)),
         ]
         straight = abs(model.gap[1] - model.gap[0]) < 0.005
         for key, half, v in gaps[:1] if straight else gaps:
@@ -197,22 +202,22 @@ def _content(model: SheetModel) -> Content:
                 -model.band.width_mm / 2,
                 model.band.width_mm / 2,
                 0.0,
-                figures["shank.width"].text(unit=False),
-                "shank.width",
+                figures[blanks.WIDTH].text(unit=False),
+                blanks.WIDTH,
             )
         ]
     )
-    chain_of = [(model.culet_z, 0.0, figures["stone.pavilion_depth"].text(unit=False), "stone.pavilion_depth")]
+    chain_of = [(model.culet_z, 0.0, figures[stones.PAVILION_DEPTH].text(unit=False), stones.PAVILION_DEPTH)]
     return Content(
         _levels(model),
         [
             (
                 float(stone.girdle_mm),
                 model.table_z,
-                figures["stone.crown_height"].text(unit=False),
-                "stone.crown_height",
+                figures[stones.CROWN_HEIGHT].text(unit=False),
+                stones.CROWN_HEIGHT,
             ),
-            (0.0, float(stone.girdle_mm), figures["stone.girdle"].text(unit=False), "stone.girdle"),
+            (0.0, float(stone.girdle_mm), figures[stones.GIRDLE].text(unit=False), stones.GIRDLE),
             *(chain_of if float(stone.pavilion_depth_mm) > 0.005 else []),
         ],
         _stone_widths(model, 0.0),
@@ -227,9 +232,9 @@ def _content(model: SheetModel) -> Content:
 def _stone_widths(model: SheetModel, along: float) -> list[Width]:
     """The stone's size across a view whose right lies at this azimuth."""
     figures = model.plan.figures
-    key = "stone.mean_diameter"
+    key = stones.MEAN_DIAMETER
     if not model.cut.is_round:
-        key = "stone.length" if model.plan.facts.along_band == (along == 0.0) else "stone.width"
+        key = stones.LENGTH if model.plan.facts.along_band == (along == 0.0) else stones.WIDTH
     sign = "Ø " if model.cut.is_round else ""
     return [
         Width(
@@ -246,9 +251,9 @@ def _head_widths(model: SheetModel) -> list[Width]:
     """Opening and outside of the head along the band, as the plan view shows them."""
     figures, head = model.plan.figures, model.head
     sign = "Ø " if model.cut.is_round else ""
-    keys = ["head.inner_opening", head.outer_key]
+    keys: list[FigureKey] = [style.INNER_OPENING, head.outer_key]
     if model.plan.facts.along_band:
-        keys = ["head.opening_long", "head.outer_long", "head.tube_long"]
+        keys = [basket.opening_long_mm, basket.outer_long_mm, tube.tube_long_mm]
     found = []
     for key in keys:
         if key in figures:
@@ -278,34 +283,33 @@ def _foot_half(model: SheetModel) -> float:
 def _levels(model: SheetModel) -> list[Level]:
     """Heights above the finger, or above the foot where there is no band; each shows the figure of its key."""
     outer, figures = model.outer(180.0), model.plan.figures
-    base = "finger" if model.finger is not None else "foot"
+    free = model.finger is None
+    table = heights.table_above_foot_mm if free else heights.table_above_finger_mm
+    culet = heights.culet_above_foot_mm if free else heights.culet_above_finger_mm
+    rises = heights.ring_above_foot_mm if free else heights.ring_above_finger_mm
 
-    def level(u: float, v: float, word: str, key: str) -> Level:
+    def level(u: float, v: float, word: str, key: FigureKey) -> Level:
         return Level(u, v, f"{word} {figures[key].text(unit=False)}", key)
 
-    seat = "seat.plane_above_finger" if model.finger is not None else "head.height"
+    seat = fitting.PLANE_ABOVE_FINGER if model.finger is not None else style.height_mm
     found = [
-        level(
-            -float(model.plan.stone.table_share) * model.edge(180.0), model.table_z, "table", f"seat.table_above_{base}"
-        ),
+        level(-float(model.plan.stone.table_share) * model.edge(180.0), model.table_z, "table", table),
         level(-outer, 0.0, "seat", seat),
     ]
     if float(model.plan.stone.pavilion_depth_mm) > 0.005:
-        found.append(level(0.0, model.culet_z, "base" if model.cut.domed else "culet", f"seat.culet_above_{base}"))
-    if f"seat.ring_above_{base}" in figures:
+        found.append(level(0.0, model.culet_z, "base" if model.cut.domed else "culet", culet))
+    if rises in figures:
         ring = model.head.rings[0]
-        found.append(
-            level(ring.inset_mm - model.edge(180.0), ring.z_mm + ring.wire_mm / 2, "ring", f"seat.ring_above_{base}")
-        )
+        found.append(level(ring.inset_mm - model.edge(180.0), ring.z_mm + ring.wire_mm / 2, "ring", rises))
     if model.finger is None:
         found.append(Level(-outer * 0.6, -model.head.height_mm, "foot 0.00"))
         return found
     found.append(Level(0.0, model.finger, "finger 0.00"))
-    band = "shank.thickness"
+    band = blanks.THICKNESS
     if model.gap is not None:
-        band = "shank.band_at_gap"
+        band = inset.band_at_gap_mm
     elif model.joinery.flat:
-        band = "shank.left_under_flat"
+        band = on_flat.left_under_flat_mm
     found.append(level(-_foot_half(model), band_top(model), "band", band))
     return found
 
@@ -314,23 +318,23 @@ def _notes(model: SheetModel) -> list[Note]:
     figures, stone = model.plan.figures, model.plan.stone
     edge, wider, girdle = model.section_edge, model.section_stretch, float(stone.girdle_mm)
 
-    def note(u: float, v: float, key: str, word: str) -> Note:
+    def note(u: float, v: float, key: FigureKey, word: str) -> Note:
         return Note(edge + u * wider, v, f"{figures[key].text(unit=False)} {word}", key)
 
-    depth = figures["seat.depth"].value
-    behind = figures["seat.remaining"].value
+    depth = figures[notches.SEAT_DEPTH].value
+    behind = figures[notches.REMAINING].value
     cut = "ledge" if model.plan.claw_mm is None else "notch"
     found = [
-        note(-depth * 0.3, girdle * 0.5, "seat.depth", cut),
-        note(behind * 0.6, girdle * 0.1, "seat.remaining", "left"),
+        note(-depth * 0.3, girdle * 0.5, notches.SEAT_DEPTH, cut),
+        note(behind * 0.6, girdle * 0.1, notches.REMAINING, "left"),
     ]
     lean = _lean(model)
-    if "head.wall" in figures:
-        wall = figures["head.wall"].value
+    if style.HEAD_WALL in figures:
+        wall = figures[style.HEAD_WALL].value
         for share, key, word in (
-            (0.6, "head.wall", "wall"),
-            (0.85, "head.tube_length", "tube"),
-            (0.85, "collet.height", "collet"),
+            (0.6, style.HEAD_WALL, "wall"),
+            (0.85, tube.tube_length_mm, "tube"),
+            (0.85, tapered_collet.collet_height_mm, "collet"),
         ):
             if key in figures:
                 deep = -model.head.height_mm * share
@@ -341,31 +345,31 @@ def _notes(model: SheetModel) -> list[Note]:
 
 def _lean(model: SheetModel) -> float:
     """Radius that the head loses per mm of depth."""
-    for key in ("head.splay", "head.half_angle"):
+    for key in (basket.splay_deg, tapered_collet.half_angle_deg):
         if key in model.plan.figures:
             return float(np.tan(np.radians(model.plan[key])))
     return 0.0
 
 
-def _claw_notes(model: SheetModel, note: Callable[[float, float, str, str], Note], lean: float) -> list[Note]:
+def _claw_notes(model: SheetModel, note: Callable[[float, float, FigureKey, str], Note], lean: float) -> list[Note]:
     """What is said of tip, claw wire and rings, where the head has them."""
     figures, claws = model.plan.figures, model.head.claws or model.head.vees
     found: list[Note] = []
     if claws is None:
         return found
-    if "head.tip_cover" in figures:
+    if tip_cover_mm in figures:
         tip = claws.profile[claws.profile[:, 1].argmax()]
-        found.append(note(float(tip[0]), float(tip[1]) - 0.1, "head.tip_cover", "tip"))
+        found.append(note(float(tip[0]), float(tip[1]) - 0.1, tip_cover_mm, "tip"))
     if (claw := model.plan.claw_mm) is not None:
         deep = -model.head.height_mm * 0.62
-        found.append(note(claw * 0.65 - model.head.opening_inset_mm + lean * deep, deep, "head.claw", "claw"))
-    for ring, key in zip(model.head.rings, ("head.upper_ring_outer", "head.lower_ring_outer"), strict=False):
+        found.append(note(claw * 0.65 - model.head.opening_inset_mm + lean * deep, deep, CLAW, "claw"))
+    for ring, key in zip(model.head.rings, (rings.upper_ring_outer_mm, rings.lower_ring_outer_mm), strict=False):
         if key in figures:
             found.append(note(ring.wire_mm * 0.2 - ring.inset_mm, ring.z_mm, key, "ring"))
-    if "head.countersink" in figures and figures["head.countersink"].value >= 0.005:
+    if rings.countersink_mm in figures and figures[rings.countersink_mm].value >= 0.005:
         upper = model.head.rings[0]
         found.append(
-            note(-upper.inset_mm - upper.wire_mm * 0.3, upper.z_mm + upper.wire_mm * 0.36, "head.countersink", "sink")
+            note(-upper.inset_mm - upper.wire_mm * 0.3, upper.z_mm + upper.wire_mm * 0.36, rings.countersink_mm, "sink")
         )
     return found
 
@@ -448,10 +452,10 @@ def _half_needed(model: SheetModel) -> float:
 
 def _half_of_shoulders(model: SheetModel) -> float:
     """How far out the last small stone of the shoulders lies, where the band still looks up."""
-    if model.band is None or "shoulder.last_angle" not in model.plan.figures:
+    if model.band is None or shoulders.last_angle_deg not in model.plan.figures:
         return 0.0
-    turn = min(np.radians(model.plan["shoulder.last_angle"]), 1.2)
-    return model.band.outside_radius * float(np.sin(turn)) + model.plan["shoulder.diameter"] / 2
+    turn = min(np.radians(model.plan[shoulders.last_angle_deg]), 1.2)
+    return model.band.outside_radius * float(np.sin(turn)) + model.plan[shoulders.DIAMETER] / 2
 
 
 def _half_of_fit(model: SheetModel) -> float:
@@ -549,7 +553,7 @@ def _grips(drawing: Drawing, model: SheetModel, placed: Placement) -> None:
         )
     section = View(drawing, placed.section, placed.scale)
     if not model.plan.facts.along_band or model.cut.is_round:
-        opening = model.plan["head.inner_opening"]
+        opening = model.plan[style.INNER_OPENING]
         at = model.section_edge - model.head.opening_inset_mm * model.section_stretch
         drawing.grips.append(
             Grip(

@@ -9,6 +9,8 @@ import numpy as np
 
 from yarvel.drawing.model import SheetModel
 from yarvel.drawing.outlines import reach_by_height
+from yarvel.figures.figure import FigureKey
+from yarvel.heads import basket, seats
 from yarvel.heads.shape import Claws, HeadShape, Polygon, Vees, Wall
 from yarvel.operations.stone_state import ABSENT
 from yarvel.route.running import Route, Step
@@ -33,7 +35,7 @@ class Seen:
     wall: bool = True
     sawn: bool = True
     tips: str = CLOSED
-    figures: tuple[str, ...] = ()
+    figures: tuple[FigureKey, ...] = ()
 
     @property
     def nothing(self) -> bool:
@@ -101,10 +103,10 @@ def staged(model: SheetModel, seen: Seen) -> SheetModel:
 def tops_mm(model: SheetModel) -> float:
     """Height in mm over the seat of levelled tops."""
     figures = model.plan.figures
-    if "seat.line_from_top" not in figures:
+    if seats.line_from_top_mm not in figures:
         return max(float(profile[:, 1].max()) for profile in model.head.profiles)
-    lean = np.radians(figures["head.splay"].value) if "head.splay" in figures else 0.0
-    return float(figures["seat.line_from_top"].value * np.cos(lean))
+    lean = np.radians(figures[basket.splay_deg].value) if basket.splay_deg in figures else 0.0
+    return float(figures[seats.line_from_top_mm].value * np.cos(lean))
 
 
 def _claws(claws: Claws | None, seen: Seen, top: float) -> Claws | None:

@@ -9,7 +9,10 @@ from yarvel.drawing import bands
 from yarvel.drawing.model import SheetModel, band_top, sheet_model
 from yarvel.drawing.primitives import Drawing, Facets
 from yarvel.drawing.view import View, arrow, dot
+from yarvel.figures.figure import FigureKey
+from yarvel.heads import claws, notches, rings, style, tapered_collet, tube
 from yarvel.planning.plan import Plan
+from yarvel.shanks import inset
 
 _SIZE, _LEVEL, _ROOM = 3.0, 4.2, 13.0
 
@@ -33,7 +36,7 @@ def _up(x: float, low: float, high: float) -> Spot:
     return Spot((x, low), (x, high))
 
 
-def _figure(model: SheetModel, key: str) -> float:
+def _figure(model: SheetModel, key: FigureKey) -> float:
     return model.plan.figures[key].value if key in model.plan.figures else 0.0
 
 
@@ -51,10 +54,10 @@ def _spots(room: str) -> dict[str, Find]:
     of_stone = room in ("stone", "seat", "head", "collet")
 
     def depth(model: SheetModel) -> float:
-        return _figure(model, "seat.depth")
+        return _figure(model, notches.SEAT_DEPTH)
 
     def claw(model: SheetModel) -> float:
-        return _figure(model, "head.claw") or _figure(model, "head.wall")
+        return _figure(model, claws.CLAW) or _figure(model, style.HEAD_WALL)
 
     found: dict[str, Find] = {
         "D": lambda m: _across(m.edge(0.0), m.table_z * 0.25),
@@ -68,13 +71,13 @@ def _spots(room: str) -> dict[str, Find]:
         "w": lambda m: _claw(m, -depth(m), claw(m) - depth(m), 0.0),
         "s": lambda m: _claw(m, -depth(m), 0.0, 0.0),
         "o": lambda m: _across(m.edge(0.0) - depth(m), -0.12 * m.head.height_mm),
-        "c": lambda m: _claw(m, -_figure(m, "head.tip_cover"), 0.0, m.table_z * 0.8),
-        "z_o": lambda m: _up(m.edge(0.0) * 0.6, -_figure(m, "head.ring_drop"), 0.0),
+        "c": lambda m: _claw(m, -_figure(m, claws.tip_cover_mm), 0.0, m.table_z * 0.8),
+        "z_o": lambda m: _up(m.edge(0.0) * 0.6, -_figure(m, rings.RING_DROP), 0.0),
         "b_f": lambda m: _across(_figure(m, m.head.foot_key) / 2, -m.head.height_mm),
-        "b_o": lambda m: _across(_figure(m, "shank.gap_outside") / 2, band_top(m)) if m.gap else None,
+        "b_o": lambda m: _across(_figure(m, inset.gap_outside_mm) / 2, band_top(m)) if m.gap else None,
         "b": lambda m: _across(_figure(m, m.head.foot_key) / 2, -m.head.height_mm),
-        "d_f": lambda m: _across(_figure(m, "collet.foot_diameter") / 2, -m.head.height_mm),
-        "d_o": lambda m: _across(_figure(m, "head.tube_outer") / 2, 0.0),
+        "d_f": lambda m: _across(_figure(m, tapered_collet.foot_diameter_mm) / 2, -m.head.height_mm),
+        "d_o": lambda m: _across(_figure(m, tube.tube_outer_mm) / 2, 0.0),
         "P": lambda m: _band(m, lambda n: _up(-n.edge(0.0) * 0.8, n.finger or 0.0, 0.0)),
         "s_f": lambda m: _band(m, lambda n: _up(0.0, -n.head.height_mm, n.finger or 0.0)),
         "σ": lambda m: Spot(

@@ -12,9 +12,12 @@ from yarvel.drawing.paper import A4, LINE, MARGIN, ruler_bar
 from yarvel.drawing.primitives import Drawing, Points
 from yarvel.drawing.tiling import Printer, corrected, tiles
 from yarvel.drawing.view import View
-from yarvel.figures.figure import format_number
+from yarvel.figures.figure import FigureKey, format_number
+from yarvel.heads import rings, style, tapered_collet, tube
+from yarvel.heads.claws import claw_length_mm
 from yarvel.heads.places import numbers
 from yarvel.planning.plan import Plan
+from yarvel.shanks import basket_point, blanks, fish_mouth, hanging, split_shoulder
 from yarvel.shanks.developments import saddle_on_cone, saddle_on_tube, sector
 
 _TEXT, _SMALL, _ROOM = 3.2, 2.6, 5.0
@@ -124,11 +127,11 @@ def _upright_bar(page: Drawing, printer: Printer) -> None:
 
 
 def _pattern(plan: Plan) -> Template | None:
-    if "collet.pattern_angle_deg" not in plan.figures:
+    if tapered_collet.pattern_angle_deg not in plan.figures:
         return None
     return Template(
         "Pattern of the collet",
-        f"Lay it on sheet of {plan.figures['head.wall'].text()}; saw outside the line, round it up, file the seam "
+        f"Lay it on sheet of {plan.figures[style.HEAD_WALL].text()}; saw outside the line, round it up, file the seam "
         "until no light passes.",
         collet_pattern(plan),
     )
@@ -136,8 +139,8 @@ def _pattern(plan: Plan) -> Template | None:
 
 def collet_pattern(plan: Plan) -> Drawing:
     """The developed cone at 1:1: two arcs and the seam's edges, with its radii and angle."""
-    outer, inner = plan["collet.pattern_outer_radius"], plan["collet.pattern_inner_radius"]
-    turn = np.radians(plan["collet.pattern_angle_deg"])
+    outer, inner = plan[tapered_collet.pattern_outer_radius_mm], plan[tapered_collet.pattern_inner_radius_mm]
+    turn = np.radians(plan[tapered_collet.pattern_angle_deg])
     ends = np.pi / 2 - turn / 2, np.pi / 2 + turn / 2
     wide, narrow = outlines.arc(outer, *ends, 90), outlines.arc(inner, *ends, 60)
     loop = np.vstack([wide, narrow])
@@ -146,11 +149,13 @@ def collet_pattern(plan: Plan) -> Drawing:
     view = View(drawing, (drawing.width / 2 + 20.0, outer + 4.0), 1.0)
     view.area(np.vstack([wide, narrow[::-1]]), "metal-cut", "fine")
     view.line([(0, inner - 2), (0, outer + 2)], "centre")
-    for line, (name, word) in enumerate(
-        (("outer_radius", "outer radius"), ("inner_radius", "inner radius"), ("angle_deg", "angle"))
-    ):
-        key = f"collet.pattern_{name}"
-        drawing.text((0, 6 + line * LINE), f"{plan.figures[key].text()} {word}", _TEXT, key=key)
+    told: tuple[tuple[FigureKey, str], ...] = (
+        (tapered_collet.pattern_outer_radius_mm, "outer radius"),
+        (tapered_collet.pattern_inner_radius_mm, "inner radius"),
+        (tapered_collet.pattern_angle_deg, "angle"),
+    )
+    for line, (key, word) in enumerate(told):
+        drawing.text((0, 6 + line * LINE), f"{plan.figures[key].text()} {word}", _TEXT, key=key.key)
     return drawing
 
 
@@ -173,7 +178,7 @@ def _saddle(plan: Plan) -> Template | None:
     return Template(
         "Fish-mouth, unrolled",
         "Wrap it round the tube's outside, 0° along the band, both ends meeting; file the foot to the curve, deepest "
-        f"{plan.figures['shank.saddle_depth'].text()}.",
+        f"{plan.figures[fish_mouth.saddle_depth_mm].text()}.",
         drawing,
     )
 
@@ -183,11 +188,11 @@ def _collet_saddle(plan: Plan) -> Template | None:
     joinery, band = plan.joinery, plan.band
     if joinery is None or band is None or not joinery.saddle or not _tapers(plan):
         return None
-    half, foot = plan["head.half_angle"], plan["collet.foot_diameter"] / 2
+    half, foot = plan[tapered_collet.half_angle_deg], plan[tapered_collet.foot_diameter_mm] / 2
     sine = float(np.sin(np.radians(half)))
     curve = saddle_on_cone(band, foot, half)
     inner, angle = foot / sine, 360 * sine
-    high = plan["collet.height"] / float(np.cos(np.radians(half)))
+    high = plan[tapered_collet.collet_height_mm] / float(np.cos(np.radians(half)))
     low = sector(inner, angle, curve[:, 0], curve[:, 1])
     top = sector(inner, angle, curve[:, 0], np.full(len(curve), min(high, curve[:, 1].max() + _COLLAR)))
     loop = np.vstack([low, top[::-1]])
@@ -202,7 +207,7 @@ def _collet_saddle(plan: Plan) -> Template | None:
 
 
 def _tapers(plan: Plan) -> bool:
-    return "head.half_angle" in plan.figures and "collet.foot_diameter" in plan.figures
+    return tapered_collet.half_angle_deg in plan.figures and tapered_collet.foot_diameter_mm in plan.figures
 
 
 def _quarters(view: View, around: float, high: float, words: tuple[str, ...]) -> None:
@@ -274,8 +279,8 @@ def _split(plan: Plan) -> Template | None:
     view.line([(0, half), (0, -half)], "centre")
     return Template(
         "Split shoulders, straight down",
-        f"Saw along the dashed line to {plan.figures['shank.split_from'].text()} from the middle; spread the branches "
-        "to the outlines.",
+        f"Saw along the dashed line to {plan.figures[split_shoulder.split_from_mm].text()} from the middle; spread the "
+        "branches to the outlines.",
         drawing,
     )
 
@@ -328,9 +333,9 @@ def _dividing(plan: Plan) -> Template | None:
 
 def _bevel(plan: Plan) -> Template | None:
     """A gauge for the bevels of claws that meet in a point."""
-    if "head.claw_bevel" not in plan.figures:
+    if basket_point.bevel_deg not in plan.figures:
         return None
-    bevel = np.radians(plan["head.claw_bevel"])
+    bevel = np.radians(plan[basket_point.bevel_deg])
     long = 22.0
     drawing = Drawing(2 * long + 20.0, long + 8.0)
     view = View(drawing, (4.0, long + 4.0), 1.0)
@@ -338,27 +343,27 @@ def _bevel(plan: Plan) -> Template | None:
         [(0.0, 0.0), (long * np.cos(bevel), long * np.sin(bevel)), (long * np.cos(bevel), -0.0 * long), (0.0, 0.0)]
     )
     view.line(tip, "outline")
-    drawing.text((long + 8.0, long), f"bevel {plan.figures['head.claw_bevel'].text()} to each side", _TEXT)
-    point = np.radians(plan["shank.point_angle"] / 2)
-    deep = plan["shank.point_depth"]
+    drawing.text((long + 8.0, long), f"bevel {plan.figures[basket_point.bevel_deg].text()} to each side", _TEXT)
+    point = np.radians(plan[basket_point.point_angle_deg] / 2)
+    deep = plan[basket_point.point_depth_mm]
     lower = View(drawing, (long + 14.0, 6.0), 1.0)
     lower.line([(-deep * np.tan(point), 0.0), (0.0, -deep), (deep * np.tan(point), 0.0)], "outline")
     lower.line([(0.0, 1.5), (0.0, -deep - 1.0)], "centre")
     return Template(
         "Bevels and the point",
         "Fold the wedge and hold it to a claw's inside; the V is the claws' middles below the ring, "
-        f"{plan.figures['shank.point_angle'].text()}.",
+        f"{plan.figures[basket_point.point_angle_deg].text()}.",
         drawing,
     )
 
 
 _LENGTHS = (
-    ("head.upper_ring_wire_length", "upper ring"),
-    ("head.lower_ring_wire_length", "lower ring"),
-    ("head.strip_length", "strip of the bezel"),
-    ("head.claw_length", "claw, each"),
-    ("bail.wire_length", "hanging ring"),
-    ("shank.blank_length", "blank of the shank, on its middle"),
+    (rings.upper_ring_wire_length_mm, "upper ring"),
+    (rings.lower_ring_wire_length_mm, "lower ring"),
+    (tube.strip_length_mm, "strip of the bezel"),
+    (claw_length_mm, "claw, each"),
+    (hanging.wire_length_mm, "hanging ring"),
+    (blanks.blank_length_mm, "blank of the shank, on its middle"),
 )
 
 

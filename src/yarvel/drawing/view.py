@@ -13,6 +13,7 @@ import numpy as np
 
 from yarvel.drawing.metrics import CAP_HEIGHT, text_width
 from yarvel.drawing.primitives import Drawing, Points
+from yarvel.figures.figure import FigureKey
 
 TEXT = 3.4
 """Figures on the sheet: 3.4 mm to the em, about 16 pixels on the bench screen."""
@@ -55,7 +56,7 @@ class Level:
     u: float
     v: float
     text: str
-    key: str = ""
+    key: FigureKey | None = None
 
 
 @dataclass(frozen=True)
@@ -66,7 +67,7 @@ class Width:
     right: float
     v: float
     text: str
-    key: str = ""
+    key: FigureKey | None = None
 
 
 @dataclass(frozen=True)
@@ -76,7 +77,7 @@ class Note:
     u: float
     v: float
     text: str
-    key: str = ""
+    key: FigureKey | None = None
 
 
 def spread(wanted: list[float], pitch: float, low: float, high: float) -> list[float]:
@@ -106,7 +107,7 @@ def ladder(view: View, levels: list[Level], edge: float, column: float, low: flo
     for level, height, place in zip(ordered, heights, places, strict=True):
         start = view.at(level.u, level.v)
         view.drawing.line([(start[0] - 0.6, height), (edge, height), (column + 1.0, place)], "dimension")
-        view.drawing.text((column, place + CAP_HEIGHT * TEXT / 2), level.text, TEXT, "end", "figure", level.key)
+        view.drawing.text((column, place + CAP_HEIGHT * TEXT / 2), level.text, TEXT, "end", "figure", _text(level.key))
 
 
 def lanes(view: View, widths: list[Width], start: float, downward: bool) -> float:
@@ -128,17 +129,17 @@ def lanes(view: View, widths: list[Width], start: float, downward: bool) -> floa
         arrow(view.drawing, (left, place), 1, 0)
         arrow(view.drawing, (right, place), -1, 0)
         if text_width(width.text, TEXT) + 1.0 <= right - left:
-            view.drawing.text(((left + right) / 2, place - 0.9), width.text, TEXT, "middle", "figure", width.key)
+            view.drawing.text(((left + right) / 2, place - 0.9), width.text, TEXT, "middle", "figure", _text(width.key))
         else:
             view.drawing.line([(left, place), (outside, place)], "dimension")
             view.drawing.text(
-                (outside - 1.0, place + CAP_HEIGHT * TEXT / 2), width.text, TEXT, "end", "figure", width.key
+                (outside - 1.0, place + CAP_HEIGHT * TEXT / 2), width.text, TEXT, "end", "figure", _text(width.key)
             )
     return place
 
 
 def chain(
-    view: View, levels: list[tuple[float, float, str, str]], x: float, column: float, low: float, high: float
+    view: View, levels: list[tuple[float, float, str, FigureKey]], x: float, column: float, low: float, high: float
 ) -> None:
     """A chain of heights at paper x: (lower v, upper v, text, key) from top to bottom, labels from ``column`` on."""
     middles = [view.at(0, (lower + upper) / 2)[1] for lower, upper, _, _ in levels]
@@ -152,7 +153,7 @@ def chain(
         for y in (top, bottom):
             view.drawing.line([(x - 1.0, y), (x + 1.0, y)], "dimension")
         view.drawing.line([(x, middle), (column - 1.0, place)], "dimension")
-        view.drawing.text((column, place + CAP_HEIGHT * TEXT / 2), text, TEXT, "start", "figure", key)
+        view.drawing.text((column, place + CAP_HEIGHT * TEXT / 2), text, TEXT, "start", "figure", key.key)
 
 
 def notes(view: View, details: list[Note], column: float, low: float, high: float) -> None:
@@ -165,7 +166,7 @@ def notes(view: View, details: list[Note], column: float, low: float, high: floa
         note = details[number]
         view.drawing.line([targets[number], (column - 1.0, place)], "dimension")
         dot(view.drawing, targets[number])
-        view.drawing.text((column, place + CAP_HEIGHT * TEXT / 2), note.text, TEXT, "start", "figure", note.key)
+        view.drawing.text((column, place + CAP_HEIGHT * TEXT / 2), note.text, TEXT, "start", "figure", _text(note.key))
 
 
 def _uncrossed(order: list[int], targets: list[tuple[float, float]], places: list[float], column: float) -> list[int]:
@@ -212,3 +213,7 @@ def dot(drawing: Drawing, at: tuple[float, float], radius: float = 0.35) -> None
 def label_width(texts: list[str]) -> float:
     """Width in mm of the widest of these texts at the size of figures."""
     return max((text_width(text, TEXT) for text in texts), default=0.0)
+
+
+def _text(key: FigureKey | None) -> str:
+    return "" if key is None else key.key

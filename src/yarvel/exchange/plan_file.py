@@ -31,7 +31,9 @@ def plan_document(plan: Plan) -> dict[str, Any]:
     document: dict[str, Any] = {"format": FORMAT}
     for room in _ROOMS:
         figures = {
-            key.split(".", 1)[1]: _figure(figure) for key, figure in plan.figures.items() if key.startswith(f"{room}.")
+            figure.key.split(".", 1)[1]: _figure(figure)
+            for figure in plan.figures.values()
+            if figure.key.startswith(f"{room}.")
         }
         if figures:
             document[room] = figures

@@ -35,7 +35,7 @@ def _line(step: Step, caution: str | None) -> dict[str, Any]:
         "count": operation.count,
         "text": operation.text,
         "look": operation.look,
-        "figures": list(operation.figures),
+        "figures": [figure.key for figure in operation.figures],
         "minutes": operation.minutes,
         "skills": list(kind.skills),
         "station": kind.station,

@@ -58,10 +58,36 @@ class FigureSpec:
     shown_in: str = ""
 
 
-class FigureFunction(Generic[P]):
+class FigureKey:
+    """What a figure is asked for by: the function that gives it or, where it is read, chosen or given by several, a key
+    of its own. Two are equal when they name the same figure.
+
+    Attributes
+    ----------
+    key : ``room.name`` as in the plan document.
+    """
+
+    __slots__ = ("_hash", "key")
+
+    def __init__(self, key: str) -> None:
+        self.key = key
+        self._hash = hash(key)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, FigureKey) and other.key == self.key
+
+    def __hash__(self) -> int:
+        return self._hash
+
+    def __repr__(self) -> str:
+        return f"FigureKey({self.key!r})"
+
+
+class FigureFunction(FigureKey, Generic[P]):
     """A pure function of floats or arrays together with the spec of its result."""
 
     def __init__(self, function: Callable[P, Number], spec: FigureSpec) -> None:
+        super().__init__(spec.key)
         self.function = function
         self.spec = spec
         code = function.__code__
@@ -78,12 +104,21 @@ class FigureFunction(Generic[P]):
 
 
 def figure(
-    key: str, label: str, unit: str, formula: str, source: str, *, places: int = 2, shown_in: str = "", **symbols: str
+    key: str | FigureKey,
+    label: str,
+    unit: str,
+    formula: str,
+    source: str,
+    *,
+    places: int = 2,
+    shown_in: str = "",
+    **symbols: str,
 ) -> Callable[[Callable[P, Number]], FigureFunction[P]]:
     """Declare what a pure function's result is called, measured in, and founded on."""
+    name = key.key if isinstance(key, FigureKey) else key
 
     def wrap(function: Callable[P, Number]) -> FigureFunction[P]:
-        return FigureFunction(function, FigureSpec(key, label, unit, formula, source, symbols, places, shown_in))
+        return FigureFunction(function, FigureSpec(name, label, unit, formula, source, symbols, places, shown_in))
 
     return wrap
 
@@ -102,7 +137,7 @@ class Entry:
 class Ledger:
     """Runs figure functions and keeps their working; one a plan, alive only while it is made."""
 
-    entries: dict[str, Entry] = field(default_factory=dict)
+    entries: dict[FigureKey, Entry] = field(default_factory=dict)
 
     def enter(self, function: FigureFunction[P], *args: P.args, **kwargs: P.kwargs) -> Number:
         """Run ``function`` on positional arguments, keep its result under its key, and return it (TypeError for
@@ -110,12 +145,12 @@ class Ledger:
         if kwargs:
             raise TypeError("a figure is entered with positional arguments only, so that its working keeps their order")
         value = function.function(*args)  # type: ignore[call-arg]
-        self.entries[function.spec.key] = Entry(function.spec, value, function.marks, args)
+        self.entries[function] = Entry(function.spec, value, function.marks, args)
         return value
 
     def given(
         self,
-        key: str,
+        key: FigureKey,
         label: str,
         unit: str,
         value: Number,
@@ -126,11 +161,11 @@ class Ledger:
         shown_in: str = "",
     ) -> Number:
         """Keep a value that was measured, chosen or assumed rather than worked out."""
-        spec = FigureSpec(key, label, unit, formula or source, source, {}, places, shown_in)
+        spec = FigureSpec(key.key, label, unit, formula or source, source, {}, places, shown_in)
         self.entries[key] = Entry(spec, value, (), ())
         return value
 
-    def value(self, key: str) -> Number:
+    def value(self, key: FigureKey) -> Number:
         """Value already entered under ``key``; KeyError if there is none."""
         return self.entries[key].value
 

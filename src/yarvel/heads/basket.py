@@ -10,11 +10,12 @@ import numpy as np
 
 from yarvel.figures.figure import CHOSEN, COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import claws, notches, rings, vees
+from yarvel.heads import bought, claws, notches, rings, style, vees
 from yarvel.heads.holding import enter_holding
 from yarvel.heads.places import POINT, Place, numbers
 from yarvel.heads.shape import Claws, HeadShape, Vees, closed_profile
 from yarvel.heads.style import FOOT, HeadChoice, StoneFacts, closing_over, height_mm, places_of
+from yarvel.heads.vees import leg_mm, relief_hole_mm
 from yarvel.metals.alloys import Alloy, head_mass_g
 from yarvel.metals.bending import bend_strain, notch_strain, whole_strain
 from yarvel.metals.joints import Seam
@@ -337,17 +338,17 @@ def begin_basket(
     ratio = rules.notch_target if choice.notch_ratio is None else choice.notch_ratio
     ring = choice.ring_mm if choice.ring_mm is not None else round(claw * rules.ring_wire_share * 20) / 20
     drop = _usual_drop(facts, rules, ratio * claw, ring) if choice.ring_drop_mm is None else choice.ring_drop_mm
-    ledger.given("head.claw", "Claw wire", "mm", claw, COMMON_PRACTICE if choice.claw_mm is None else CHOSEN)
-    ledger.given("head.ring_wire", "Ring wire", "mm", ring, FROM_MEMORY if choice.ring_mm is None else CHOSEN)
+    ledger.given(claws.CLAW, "Claw wire", "mm", claw, COMMON_PRACTICE if choice.claw_mm is None else CHOSEN)
+    ledger.given(rings.RING_WIRE, "Ring wire", "mm", ring, FROM_MEMORY if choice.ring_mm is None else CHOSEN)
     ledger.given(
-        "head.ring_drop",
+        rings.RING_DROP,
         "Upper ring's top below the girdle",
         "mm",
         drop,
         COMMON_PRACTICE if choice.ring_drop_mm is None else CHOSEN,
     )
     if choice.ring_lift_mm:
-        ledger.given("head.ring_lift", "Lower ring above the foot", "mm", choice.ring_lift_mm, CHOSEN)
+        ledger.given(rings.RING_LIFT, "Lower ring above the foot", "mm", choice.ring_lift_mm, CHOSEN)
     ledger.enter(gauge_number, claw)
     opening = ledger.enter(notches.claw_opening_mm, stone.diameter, ratio, claw)
     ledger.enter(notches.outer_over_claws_mm, stone.diameter, ratio, claw)
@@ -378,17 +379,17 @@ def _usual_drop(facts: StoneFacts, rules: HouseRules, seat: float, ring: float) 
 
 def basket_shape(ledger: Ledger, facts: StoneFacts, rules: HouseRules, places: tuple[Place, ...]) -> HeadShape:
     """Claws and Vs closed over the crown, and both rings."""
-    lift = float(ledger.value("head.ring_lift")) if "head.ring_lift" in ledger.entries else 0.0
+    lift = float(ledger.value(rings.RING_LIFT)) if rings.RING_LIFT in ledger.entries else 0.0
     claw, wire, drop, height, splay, cover, seat = (
         float(ledger.value(key))
         for key in (
-            "head.claw",
-            "head.ring_wire",
-            "head.ring_drop",
-            "head.height",
-            "head.splay",
-            "head.tip_cover",
-            "seat.depth",
+            claws.CLAW,
+            rings.RING_WIRE,
+            rings.RING_DROP,
+            style.height_mm,
+            splay_deg,
+            claws.tip_cover_mm,
+            notches.SEAT_DEPTH,
         )
     )
     closing = closing_over(facts, cover, claw * rules.tip_thinned_share)
@@ -398,7 +399,7 @@ def basket_shape(ledger: Ledger, facts: StoneFacts, rules: HouseRules, places: t
     made = Claws(plain, profile, claw, cover) if plain else None
     vee = None
     if pointed:
-        vee = Vees(pointed, profile, float(ledger.value("head.v_leg")), float(ledger.value("head.relief_hole")))
+        vee = Vees(pointed, profile, float(ledger.value(leg_mm)), float(ledger.value(relief_hole_mm)))
     return HeadShape(
         facts.outline,
         height,
@@ -406,8 +407,8 @@ def basket_shape(ledger: Ledger, facts: StoneFacts, rules: HouseRules, places: t
         made,
         rings.ring_shapes(ledger, wire, drop, height - lift),
         (),
-        "head.outer_over_claws",
-        "head.width_at_foot",
+        bought.outer_mm,
+        style.WIDTH_AT_FOOT,
         vee,
     )
 

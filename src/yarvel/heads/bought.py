@@ -6,9 +6,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from yarvel.figures.figure import ASSUMED, CHOSEN, GEOMETRY, Ledger, Number, figure
+from yarvel.figures.figure import ASSUMED, CHOSEN, GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import basket, claws, notches, style
+from yarvel.heads.claws import CLAW
 from yarvel.heads.fields import HeadField
 from yarvel.heads.rings import lower_inset_mm
 from yarvel.heads.shape import Claws, HeadShape, WireRing, closed_profile
@@ -17,6 +18,9 @@ from yarvel.metals.alloys import Alloy, head_mass_g
 from yarvel.metals.bending import bend_strain, notch_strain, whole_strain
 from yarvel.metals.joints import Seam
 from yarvel.stones.cut import Cut
+
+MADE_FOR = FigureKey("head.made_for")
+PEG = FigureKey("head.peg")
 
 STYLE = "bought"
 LABEL = "Bought head"
@@ -168,16 +172,16 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     """Opening as given or as its size makes it, and the notch that this stone takes in it."""
     made_for = round(facts.nominal_diameter_mm, 1) if choice.made_for_mm is None else choice.made_for_mm
     claw = claws.usual_wire_mm(made_for, choice.claws, rules) if choice.claw_mm is None else choice.claw_mm
-    ledger.given("head.made_for", "Made for", "mm", made_for, ASSUMED if choice.made_for_mm is None else CHOSEN)
-    ledger.given("head.claw", "Claw wire", "mm", claw, ASSUMED if choice.claw_mm is None else CHOSEN)
+    ledger.given(MADE_FOR, "Made for", "mm", made_for, ASSUMED if choice.made_for_mm is None else CHOSEN)
+    ledger.given(CLAW, "Claw wire", "mm", claw, ASSUMED if choice.claw_mm is None else CHOSEN)
     if choice.peg_mm is not None:
-        ledger.given("head.peg", "Peg", "mm", choice.peg_mm, CHOSEN)
+        ledger.given(PEG, "Peg", "mm", choice.peg_mm, CHOSEN)
     if choice.opening_mm is None:
         opening = float(ledger.enter(notches.made_for_opening_mm, made_for, rules.notch_target, claw))
     else:
         opening = choice.opening_mm
         ledger.given(
-            "head.inner_opening",
+            style.INNER_OPENING,
             "Opening between the claws",
             "mm",
             opening,
@@ -195,20 +199,19 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
 
 def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:
     """Claws closed over the crown on a base ring."""
-    at = {key: float(ledger.value(f"head.{key}")) for key in ("claw", "inner_opening", "height", "splay", "tip_cover")}
-    wire = at["claw"] * rules.ring_wire_share
-    closing = closing_over(facts, at["tip_cover"], at["claw"] * rules.tip_thinned_share)
+    keys = (claws.CLAW, style.INNER_OPENING, style.height_mm, basket.splay_deg, claws.tip_cover_mm)
+    claw, opening, height, splay, cover = (float(ledger.value(key)) for key in keys)
+    wire = claw * rules.ring_wire_share
+    closing = closing_over(facts, cover, claw * rules.tip_thinned_share)
     edge = float(facts.stone.diameter) / 2
-    inner = at["inner_opening"] / 2 - edge
-    lean = float(np.tan(np.radians(at["splay"])))
-    profile = closed_profile(inner, inner + at["claw"], lean, at["height"], closing)
-    low = -at["height"] + wire / 2
+    inner = opening / 2 - edge
+    lean = float(np.tan(np.radians(splay)))
+    profile = closed_profile(inner, inner + claw, lean, height, closing)
+    low = -height + wire / 2
     radius = max(edge + inner + lean * low + wire * (rules.groove_share - 0.5), wire / 2)
     base = WireRing("base", edge - radius, low, wire)
-    made = Claws(places_of(choice, facts), profile, at["claw"], closing.cover_mm)
-    return HeadShape(
-        facts.outline, at["height"], -inner, made, (base,), (), "head.outer_over_claws", "head.width_at_foot"
-    )
+    made = Claws(places_of(choice, facts), profile, claw, closing.cover_mm)
+    return HeadShape(facts.outline, height, -inner, made, (base,), (), outer_mm, style.WIDTH_AT_FOOT)
 
 
 def clawed(cut: str) -> bool:

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import numpy as np
 
-from yarvel.figures.figure import COMMON_PRACTICE, GEOMETRY, Number, figure
+from yarvel.figures.figure import COMMON_PRACTICE, GEOMETRY, FigureKey, Number, figure
 from yarvel.figures.rules import HouseRules
+
+CLAW = FigureKey("head.claw")
 
 ORIENTATIONS = ("in-line", "square")
 LEAST_CLAWS, MOST_CLAWS = 3, 8

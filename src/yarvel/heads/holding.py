@@ -13,10 +13,14 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from yarvel.figures.figure import GEOMETRY, Ledger
+from yarvel.figures.figure import GEOMETRY, FigureKey, Ledger
+from yarvel.heads import claws
 from yarvel.heads import places as placing
 from yarvel.heads.places import POINT, Place
 from yarvel.heads.style import StoneFacts
+
+OPEN_STRETCH = FigureKey("head.open_stretch")
+TURN_HELD = FigureKey("head.turn_held")
 
 Vectors = NDArray[np.float64]
 _NEAR = 1e-9
@@ -108,7 +112,7 @@ def enter_holding(ledger: Ledger, places: Sequence[Place], facts: StoneFacts, le
     turning = not facts.cut.smooth
     found = holding(places, leg_mm, turning)
     ledger.given(
-        "head.open_arc",
+        claws.open_arc_deg,
         "Largest open arc",
         "°",
         found.open_arc_deg,
@@ -118,7 +122,7 @@ def enter_holding(ledger: Ledger, places: Sequence[Place], facts: StoneFacts, le
         shown_in="head",
     )
     ledger.given(
-        "head.open_arc_one_lost",
+        claws.open_arc_one_lost_deg,
         "Open arc if one claw goes",
         "°",
         found.worst_loss_deg,
@@ -127,7 +131,7 @@ def enter_holding(ledger: Ledger, places: Sequence[Place], facts: StoneFacts, le
         formula="the same without the claw that matters most",
     )
     ledger.given(
-        "head.open_stretch",
+        OPEN_STRETCH,
         "Longest open stretch",
         "mm",
         placing.largest_stretch_mm(facts.outline, places),
@@ -137,7 +141,7 @@ def enter_holding(ledger: Ledger, places: Sequence[Place], facts: StoneFacts, le
     )
     if found.turns is not None:
         ledger.given(
-            "head.turn_held",
+            TURN_HELD,
             "Held against turning (1 yes, 0 no)",
             "",
             float(found.turns),

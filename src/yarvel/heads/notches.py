@@ -5,7 +5,10 @@ Each formula stands here once; where claw and wall call its result by different 
 
 from __future__ import annotations
 
-from yarvel.figures.figure import COMMON_PRACTICE, GEOMETRY, Number, figure
+from yarvel.figures.figure import COMMON_PRACTICE, GEOMETRY, FigureKey, Number, figure
+
+SEAT_DEPTH = FigureKey("seat.depth")
+REMAINING = FigureKey("seat.remaining")
 
 
 def _between(diameter: Number, ratio: Number, metal: Number) -> Number:
@@ -87,25 +90,19 @@ collet_outer_mm = figure(
     ratio="ρ",
     metal="t_h",
 )(_over)
-claw_depth_mm = figure("seat.depth", "Seat depth in the claw", "mm", "ρ·w", COMMON_PRACTICE, ratio="ρ", metal="w")(
+claw_depth_mm = figure(SEAT_DEPTH, "Seat depth in the claw", "mm", "ρ·w", COMMON_PRACTICE, ratio="ρ", metal="w")(_share)
+collet_depth_mm = figure(SEAT_DEPTH, "Seat ledge in the wall", "mm", "ρ·t_h", COMMON_PRACTICE, ratio="ρ", metal="t_h")(
     _share
 )
-collet_depth_mm = figure(
-    "seat.depth", "Seat ledge in the wall", "mm", "ρ·t_h", COMMON_PRACTICE, ratio="ρ", metal="t_h"
-)(_share)
 first_cut_mm = figure("seat.first_cut", "First cut", "mm", "q·w", COMMON_PRACTICE, ratio="q", metal="w")(_share)
-claw_reach_mm = figure("seat.depth", "Seat depth in the claw", "mm", "(D − o)/2", GEOMETRY, diameter="D", opening="o")(
+claw_reach_mm = figure(SEAT_DEPTH, "Seat depth in the claw", "mm", "(D − o)/2", GEOMETRY, diameter="D", opening="o")(
     _half_the_difference
 )
-wall_reach_mm = figure("seat.depth", "Seat ledge in the wall", "mm", "(D − o)/2", GEOMETRY, diameter="D", opening="o")(
+wall_reach_mm = figure(SEAT_DEPTH, "Seat ledge in the wall", "mm", "(D − o)/2", GEOMETRY, diameter="D", opening="o")(
     _half_the_difference
 )
-claw_left_mm = figure("seat.remaining", "Claw left behind the girdle", "mm", "w − s", GEOMETRY, metal="w", depth="s")(
-    _left
-)
-wall_left_mm = figure("seat.remaining", "Wall left outside the girdle", "mm", "w − s", GEOMETRY, metal="w", depth="s")(
-    _left
-)
+claw_left_mm = figure(REMAINING, "Claw left behind the girdle", "mm", "w − s", GEOMETRY, metal="w", depth="s")(_left)
+wall_left_mm = figure(REMAINING, "Wall left outside the girdle", "mm", "w − s", GEOMETRY, metal="w", depth="s")(_left)
 
 
 @figure("seat.notch_ratio", "Notch ratio", "", "(D − o)/(2·w)", GEOMETRY, diameter="D", opening="o", metal="w")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from yarvel.figures.figure import CHOSEN, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
+from yarvel.figures.figure import CHOSEN, FROM_MEMORY, GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import style
 from yarvel.heads.basket import Basket, basket_seams, basket_shape, begin_basket
@@ -17,6 +17,8 @@ from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 from yarvel.stones.cut import Cut
 from yarvel.stones.outline import Outline
+
+PAIRS = FigureKey("head.pairs")
 
 STYLE = "paired-corner"
 LABEL = "Paired corners"
@@ -111,7 +113,7 @@ def _places(choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> tuple[P
 def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> Basket:
     """As for a basket of eight claws."""
     made = begin_basket(ledger, choice, facts, rules, _places(choice, facts, rules))
-    ledger.given("head.pairs", "Pairs of claws", "", float(CORNERS), CHOSEN, places=0)
+    ledger.given(PAIRS, "Pairs of claws", "", float(CORNERS), CHOSEN, places=0)
     first, second = made.places[:2]
     ledger.enter(corner_free_mm, float(np.hypot(first.x_mm - second.x_mm, first.y_mm - second.y_mm)), made.claw)
     ledger.enter(gallery_skim_mm, facts.stone.corner_mm, made.drop, facts.run)

@@ -4,9 +4,14 @@ from __future__ import annotations
 
 import numpy as np
 
-from yarvel.figures.figure import COMMON_PRACTICE, GEOMETRY, Ledger, Number, figure
+from yarvel.figures.figure import COMMON_PRACTICE, GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.heads.shape import WireRing
 from yarvel.heads.style import StoneFacts
+from yarvel.stones import stone as stones
+
+RING_WIRE = FigureKey("head.ring_wire")
+RING_DROP = FigureKey("head.ring_drop")
+RING_LIFT = FigureKey("head.ring_lift")
 
 
 def _inset(seat: Number, deep: Number, wire: Number, splay: Number, groove: Number) -> Number:
@@ -251,7 +256,7 @@ def enter_rings(
     """Enter both rings; returns the lengths of their wires, mm."""
     stone = facts.stone
     turn = facts.outline.turn_sum if not facts.cut.is_round else 2 * np.pi
-    perimeter = ledger.value("stone.perimeter")
+    perimeter = ledger.value(stones.perimeter_mm)
     wide, long = losses(facts)
     upper = ledger.enter(ring_hidden_by_mm, seat_mm, drop_mm + wire_mm / 2, wire_mm, splay_deg, groove_mm)
     lower = ledger.enter(lower_ring_inset_mm, seat_mm, height_mm - wire_mm / 2, wire_mm, splay_deg, groove_mm)
@@ -279,7 +284,7 @@ def enter_rings(
 
 def ring_shapes(ledger: Ledger, wire_mm: float, drop_mm: float, height_mm: float) -> tuple[WireRing, ...]:
     """Both rings from the figures of a finished ledger."""
-    upper, lower = (float(ledger.value(f"head.{key}")) for key in ("ring_hidden_by", "lower_ring_inset"))
+    upper, lower = (float(ledger.value(key)) for key in (ring_hidden_by_mm, lower_ring_inset_mm))
     return (
         WireRing("upper ring", upper + wire_mm / 2, -drop_mm - wire_mm / 2, wire_mm),
         WireRing("lower ring", lower + wire_mm / 2, -height_mm + wire_mm / 2, wire_mm),

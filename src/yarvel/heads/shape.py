@@ -8,6 +8,7 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
+from yarvel.figures.figure import FigureKey
 from yarvel.heads.places import Place
 from yarvel.stones.outline import Outline
 
@@ -84,8 +85,8 @@ class HeadShape:
     claws: Claws | None
     rings: tuple[WireRing, ...]
     walls: tuple[Wall, ...]
-    outer_key: str
-    foot_key: str
+    outer_key: FigureKey
+    foot_key: FigureKey
     vees: Vees | None = None
 
     @cached_property

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any, Protocol
 
 import numpy as np
 
-from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
+from yarvel.figures.figure import GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import places as placing
 from yarvel.heads.claws import azimuths_deg
@@ -19,6 +19,12 @@ from yarvel.metals.joints import Seam
 from yarvel.stones.cut import Cut
 from yarvel.stones.outline import Outline
 from yarvel.stones.stone import Stone
+
+INNER_OPENING = FigureKey("head.inner_opening")
+
+METAL_VOLUME = FigureKey("head.metal_volume")
+HEAD_WALL = FigureKey("head.wall")
+WIDTH_AT_FOOT = FigureKey("head.width_at_foot")
 
 if TYPE_CHECKING:
     from yarvel.heads.fields import HeadField

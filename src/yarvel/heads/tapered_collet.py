@@ -370,9 +370,9 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
         return _made(ledger, choice, choice.made, facts, rules)
     wall = usual_wall_mm(facts.nominal_diameter_mm, rules) if choice.wall_mm is None else choice.wall_mm
     wanted = (rules.collet_angle_deg if choice.included_angle_deg is None else choice.included_angle_deg) / 2
-    ledger.given("head.wall", "Wall of the collet", "mm", wall, FROM_MEMORY if choice.wall_mm is None else "chosen")
+    ledger.given(style.HEAD_WALL, "Wall of the collet", "mm", wall, FROM_MEMORY if choice.wall_mm is None else "chosen")
     ledger.given(
-        "head.included_angle",
+        made_angle_deg,
         "Included angle",
         "°",
         2 * wanted,
@@ -385,7 +385,7 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
         lip = min(rules.tube_lip_mm, wall)
         ratio = rules.notch_target if choice.cut == CLAWS else 1 - lip / float(across)
     ledger.given(
-        "seat.notch_ratio",
+        notches.notch_ratio,
         "Ledge, share of the wall",
         "",
         ratio,
@@ -397,7 +397,7 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
 def _made(ledger: Ledger, choice: HeadChoice, made: Made, facts: StoneFacts, rules: HouseRules) -> Collet:
     """A collet that is made: angle and ledge follow from its measures."""
     stone = facts.stone
-    ledger.given("head.wall", "Wall of the collet", "mm", made.wall_mm, "measured")
+    ledger.given(style.HEAD_WALL, "Wall of the collet", "mm", made.wall_mm, "measured")
     angle = float(ledger.enter(made_angle_deg, made.top_mm, made.foot_mm, made.height_mm)) / 2
     across = ledger.enter(wall_across_mm, made.wall_mm, angle)
     ratio = ledger.enter(made_ratio, made.top_mm, stone.girdle_mm, rules.tube_rim_mm, angle, stone.diameter, across)
@@ -417,9 +417,9 @@ def _notched(ledger: Ledger, facts: StoneFacts, ratio: Number, across: Number, r
 def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:
     """The cone rolled over the crown, or its claws closed over it above the sawn wall."""
     stone = facts.stone
-    outer, bore = (float(ledger.value(f"head.{key}")) / 2 for key in ("collet_outer", "inner_opening"))
-    height = float(ledger.value("head.height"))
-    lean = float(np.tan(np.radians(ledger.value("head.half_angle"))))
+    outer, bore = (float(ledger.value(key)) / 2 for key in (notches.collet_outer_mm, style.INNER_OPENING))
+    height = float(ledger.value(style.height_mm))
+    lean = float(np.tan(np.radians(ledger.value(half_angle_deg))))
     radius = float(stone.diameter) / 2
     reach = rules.tip_to_table_share * (1 - float(stone.table_share)) * radius
     left = outer - radius
@@ -428,10 +428,10 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     closing = closing_over(facts, cover, left * LIP_THINNED)
     inside, outside = bore - radius, outer - radius
     profile = closed_profile(inside, outside, lean, height, closing)
-    keys = "head.collet_outer", "collet.foot_diameter"
+    keys = notches.collet_outer_mm, foot_diameter_mm
     if choice.cut == BEZEL:
         return HeadShape(facts.outline, height, -inside, None, (), (Wall("collet", profile),), *keys)
-    saw = -float(ledger.value("collet.saw_depth"))
+    saw = -float(ledger.value(saw_depth_mm))
     low = np.array(
         [
             (inside - lean * height, -height),

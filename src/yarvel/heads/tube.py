@@ -17,6 +17,7 @@ from yarvel.heads.shape import HeadShape, Polygon, Wall, area_mm2, closed_profil
 from yarvel.heads.style import HeadChoice, StoneFacts, closing_over, height_mm
 from yarvel.metals.alloys import Alloy, head_mass_g
 from yarvel.metals.joints import Seam
+from yarvel.stones import stone as stones
 from yarvel.stones.cut import Cut
 
 STYLE = "tube"
@@ -224,7 +225,7 @@ class Tube:
             ledger.enter(tube_long_mm, self.facts.stone.length_mm, losses(self.facts)[1], self.lip)
             ledger.enter(width_along_band_mm, *self._along_band(), self.lip)
             strip = ledger.enter(
-                strip_length_mm, ledger.value("stone.perimeter"), self.facts.outline.turn_sum, self.lip, self.wall
+                strip_length_mm, ledger.value(stones.perimeter_mm), self.facts.outline.turn_sum, self.lip, self.wall
             )
             volume = ledger.enter(strip_volume_mm3, strip, self.wall, length)
         ledger.enter(head_mass_g, volume, alloy.density)
@@ -247,7 +248,7 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     """Outside, bore and ledge."""
     wall = usual_wall_mm(facts.narrowest, rules) if choice.wall_mm is None else choice.wall_mm
     stone = facts.stone
-    ledger.given("head.wall", "Tube wall", "mm", wall, "from memory" if choice.wall_mm is None else "chosen")
+    ledger.given(style.HEAD_WALL, "Tube wall", "mm", wall, "from memory" if choice.wall_mm is None else "chosen")
     lip: Number = rules.tube_lip_mm
     if choice.notch_ratio is not None:
         lip = wall * (1 - choice.notch_ratio)
@@ -265,16 +266,16 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
 def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:
     """The wall with its ledge, rolled over the crown."""
     stone = facts.stone
-    outer, bore = (float(ledger.value(f"head.{key}")) / 2 for key in ("tube_outer", "inner_opening"))
-    height = float(ledger.value("head.height"))
+    outer, bore = (float(ledger.value(key)) / 2 for key in (tube_outer_mm, style.INNER_OPENING))
+    height = float(ledger.value(style.height_mm))
     cover = min(
         rules.tube_rim_mm, rules.tip_to_table_share * (1 - float(stone.table_share)) * float(stone.diameter) / 2
     )
     edge = float(stone.diameter) / 2
-    metal = (outer - bore) * float(ledger.value("head.tube_length"))
+    metal = (outer - bore) * float(ledger.value(tube_length_mm))
     wall = Wall("tube", _rolled(facts, (bore - edge, outer - edge), height, cover, metal))
-    foot = "head.tube_outer" if facts.cut.is_round else "head.width_at_foot"
-    return HeadShape(facts.outline, height, edge - bore, None, (), (wall,), "head.tube_outer", foot)
+    foot = tube_outer_mm if facts.cut.is_round else style.WIDTH_AT_FOOT
+    return HeadShape(facts.outline, height, edge - bore, None, (), (wall,), tube_outer_mm, foot)
 
 
 def _rolled(facts: StoneFacts, faces: tuple[float, float], height: float, cover: float, metal: float) -> Polygon:

@@ -7,10 +7,14 @@ from __future__ import annotations
 
 import numpy as np
 
-from yarvel.figures.figure import CHOSEN, COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
+from yarvel.figures.figure import CHOSEN, COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.places import POINT, Place
 from yarvel.heads.style import StoneFacts
+
+V_ANGLE = FigureKey("head.v_angle")
+KEEL_RUN = FigureKey("head.keel_run")
+V_POINTS = FigureKey("head.v_points")
 
 FOLD, TABS = "fold", "tabs"
 SCHOOLS = {FOLD: "Fold whole", TABS: "Fold two tabs"}
@@ -144,7 +148,7 @@ def enter_vees(
     sharpest = min(points, key=lambda place: place.half_angle_deg)
     angle = 2 * sharpest.half_angle_deg
     ledger.given(
-        "head.v_angle",
+        V_ANGLE,
         "Angle of the V",
         "°",
         angle,
@@ -160,10 +164,10 @@ def enter_vees(
     if not facts.cut.domed:
         reach = float(np.hypot(sharpest.x_mm, sharpest.y_mm))
         keel = reach / facts.stone.pavilion_depth_mm
-        ledger.given("head.keel_run", "Keel comes in per mm of depth", "", keel, GEOMETRY)
+        ledger.given(KEEL_RUN, "Keel comes in per mm of depth", "", keel, GEOMETRY)
         ledger.enter(keel_cut_mm, apex, keel)
     ledger.enter(guide_line_mm, rules.first_cut_ratio, claw_mm)
-    ledger.given("head.v_points", "Claws of V section", "", float(len(points)), CHOSEN, places=0)
+    ledger.given(V_POINTS, "Claws of V section", "", float(len(points)), CHOSEN, places=0)
     if school == TABS:
         ledger.enter(tab_strength, claw_mm, leg, angle)
     return leg

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
+from yarvel.figures.figure import FigureKey
 from yarvel.operations import joint_states
 from yarvel.operations.joint_groups import name_of
 from yarvel.operations.lot import Lot
@@ -105,7 +106,7 @@ class Operation:
     of its own afterwards, each with its host. ``place`` the stone that it is about, ``seat`` the
     feature of its seat that it cuts, where its kind does not say. ``after`` keys of operations that
     come before it, ``stands_for`` keys that others wait for and that this one is instead of; ``stage`` breaks ties
-    only. ``text`` and ``look`` are sentences, ``figures`` the keys of the figures in them; ``maybe`` what is done only
+    only. ``text`` and ``look`` are sentences, ``figures`` the figures in them; ``maybe`` what is done only
     where a look asks for it; ``turns`` what it is done by turns with. ``reads`` figures that it measures on what is
     made, ``waits`` whether their readings are still out. ``harms`` what it would spoil as it is planned; ``shields``
     joints near it that its heat might open, where they are made by then. Metal: ``takes`` what is taken from stock for
@@ -118,7 +119,7 @@ class Operation:
     on: tuple[str, ...]
     text: str
     look: str = ""
-    figures: tuple[str, ...] = ()
+    figures: tuple[FigureKey, ...] = ()
     count: int = 1
     joints: tuple[str, ...] = ()
     joint: str = ""
@@ -136,7 +137,7 @@ class Operation:
     stage: int = 0
     maybe: bool = False
     turns: Turns | None = None
-    reads: tuple[str, ...] = ()
+    reads: tuple[FigureKey, ...] = ()
     waits: bool = False
     takes: tuple[Lot, ...] = ()
     gives: tuple[Lot, ...] = ()

@@ -12,44 +12,47 @@ from collections.abc import Mapping
 import numpy as np
 from numpy.typing import NDArray
 
-from yarvel.figures.figure import Number
+from yarvel.figures.figure import FigureKey, Number
 from yarvel.figures.rules import HouseRules
+from yarvel.heads import heights, notches
 from yarvel.heads.seats import bur_gap_mm
 from yarvel.planning.compute import Worked
+from yarvel.shanks import fitting
+from yarvel.stones.stone import pavilion_angle_deg
 
-_UNDER = ("seat.culet_clearance", "seat.culet_above_finger", "seat.culet_above_foot")
-_OVER = ("seat.table_above_finger", "seat.table_above_foot")
+_UNDER = (fitting.CULET_CLEARANCE, heights.culet_above_finger_mm, heights.culet_above_foot_mm)
+_OVER = (heights.table_above_finger_mm, heights.table_above_foot_mm)
 
 
-def as_built(made: Worked, stones: Worked, rules: HouseRules) -> dict[str, Number]:
+def as_built(made: Worked, stones: Worked, rules: HouseRules) -> dict[FigureKey, Number]:
     """Samples, by key, of the figures that judge the stone in the made head: ``made`` the nominal run, ``stones`` the
     run over samples of the readings; heights in mm."""
-    found: dict[str, Number] = {}
+    found: dict[FigureKey, Number] = {}
     plain, any_stone, entries = made.facts.stone, stones.facts.stone, made.ledger.entries
 
-    def kept(key: str) -> float:
+    def kept(key: FigureKey) -> float:
         return float(made.ledger.value(key))
 
     deeper = any_stone.pavilion_depth_mm - plain.pavilion_depth_mm
     higher = any_stone.girdle_mm + any_stone.crown_height_mm - plain.girdle_mm - plain.crown_height_mm
     for keys, change in ((_UNDER, -deeper), (_OVER, higher)):
         found.update({key: kept(key) + change for key in keys if key in entries})
-    if "seat.depth" in entries:
+    if notches.SEAT_DEPTH in entries:
         wider = (any_stone.diameter - plain.diameter) / 2
-        depth = kept("seat.depth") + wider
-        found["seat.depth"] = depth
-        if "seat.remaining" in entries:
-            found["seat.remaining"] = kept("seat.remaining") - wider
-        if "seat.notch_ratio" in entries and kept("seat.notch_ratio"):
-            metal = kept("seat.depth") / kept("seat.notch_ratio")
-            found["seat.notch_ratio"] = depth / metal
-        if "seat.bur_gap" in entries:
-            angle = stones.ledger.value("stone.pavilion_angle")
-            found["seat.bur_gap"] = bur_gap_mm(depth, rules.bur_angle_deg, angle)
+        depth = kept(notches.SEAT_DEPTH) + wider
+        found[notches.SEAT_DEPTH] = depth
+        if notches.REMAINING in entries:
+            found[notches.REMAINING] = kept(notches.REMAINING) - wider
+        if notches.notch_ratio in entries and kept(notches.notch_ratio):
+            metal = kept(notches.SEAT_DEPTH) / kept(notches.notch_ratio)
+            found[notches.notch_ratio] = depth / metal
+        if bur_gap_mm in entries:
+            angle = stones.ledger.value(pavilion_angle_deg)
+            found[bur_gap_mm] = bur_gap_mm(depth, rules.bur_angle_deg, angle)
     return found
 
 
-def half_widths(made: Worked, samples: Mapping[str, Number], count: int) -> dict[str, float]:
+def half_widths(made: Worked, samples: Mapping[FigureKey, Number], count: int) -> dict[FigureKey, float]:
     """By key, the distance from the plan's own value within which 95 % of the samples lie."""
     open_ones = {key: value for key, value in samples.items() if np.ndim(value)}
     if not open_ones:

@@ -8,17 +8,25 @@ from typing import Any
 
 import numpy as np
 
-from yarvel.figures.figure import GEOMETRY, Figure, FigureSpec
+from yarvel.figures.figure import GEOMETRY, Figure, FigureKey, FigureSpec
 from yarvel.figures.rules import HouseRules
+from yarvel.heads import notches, rings
 from yarvel.heads.style import BOUGHT
 from yarvel.heads.styles import STYLES
+from yarvel.heads.vees import relief_hole_mm
 from yarvel.metals.alloys import alloy_of
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, STOP, Call
 from yarvel.planning.hanging import Report, hang, is_pendant, judge_hanging
 from yarvel.planning.plan import HEAD_MASS, HEAD_VOLUME, SHANK_MASS, Plan
+from yarvel.shanks import blanks, fitting, hanging
 from yarvel.solids.build import HEAD, SHANK, STONE, Solids, build, with_hanging_ring
 from yarvel.solids.measure import Clash, clash, corner_room_mm, mass_g, volume_mm3
 from yarvel.solids.shank import Seating
+from yarvel.stones import cut
+from yarvel.stones import stone as stones
+
+CONTACT = FigureKey("seat.contact")
+VOLUME_BODY = FigureKey("stone.volume_body")
 
 _TOUCHES_MM3 = 1e-3
 _STEP_MM, _MOST_STEPS = 0.1, 40
@@ -38,7 +46,7 @@ def seating_of(plan: Plan) -> Seating | None:
     """Where the head stands to its band; None without a band."""
     if plan.band is None or plan.joinery is None:
         return None
-    return Seating(plan.band, -plan["seat.plane_above_finger"], plan.joinery, -plan.shape.height_mm)
+    return Seating(plan.band, -plan[fitting.PLANE_ABOVE_FINGER], plan.joinery, -plan.shape.height_mm)
 
 
 def bodies(plan: Plan, fine: bool = True) -> Solids:
@@ -47,7 +55,7 @@ def bodies(plan: Plan, fine: bool = True) -> Solids:
     if not is_pendant(plan):
         return made
     hung = hang(plan, made)
-    return with_hanging_ring(made, plan["bail.inside"], plan["bail.wire"], (hung.reach, hung.height), fine)
+    return with_hanging_ring(made, plan[hanging.INSIDE], plan[hanging.WIRE], (hung.reach, hung.height), fine)
 
 
 def judge(plan: Plan, made: Solids, rules: HouseRules) -> Report:
@@ -58,7 +66,7 @@ def judge(plan: Plan, made: Solids, rules: HouseRules) -> Report:
         _figure(plan, HEAD_VOLUME, "Metal in the head", "mm³", volume_mm3(made.parts[HEAD]), "V_b"),
         _figure(plan, HEAD_MASS, "Head's mass", "g", mass_g(made.parts[HEAD], density), "V_b·ρ_m/1000"),
         _contact_figure(plan, found.contact),
-        _figure(plan, "stone.volume_body", "Volume of the stone's body", "mm³", volume_mm3(made.parts[STONE]), "V_b"),
+        _figure(plan, VOLUME_BODY, "Volume of the stone's body", "mm³", volume_mm3(made.parts[STONE]), "V_b"),
     ]
     if SHANK in made.parts and plan.job.shank is not None:
         metal = alloy_of(plan.job.shank.metal, plan.rules).density
@@ -88,25 +96,25 @@ def volumes(plan: Plan, made: Solids) -> dict[str, float]:
     return found
 
 
-def _figure(plan: Plan, key: str, label: str, unit: str, value: float, formula: str) -> Figure:
+def _figure(plan: Plan, key: FigureKey, label: str, unit: str, value: float, formula: str) -> Figure:
     """A figure of a body, as far open as what drives it."""
     share = plan.open_shares.get(key, 0.0)
-    if key == "stone.volume_body" and "stone.volume" in plan.figures:
-        by_formula = plan.figures["stone.volume"]
+    if key == VOLUME_BODY and cut.volume_mm3 in plan.figures:
+        by_formula = plan.figures[cut.volume_mm3]
         share = by_formula.plus_minus / by_formula.value
-    return Figure(FigureSpec(key, label, unit, formula, GEOMETRY, {}, 3 if unit == "g" else 2), value, share * value)
+    return Figure(
+        FigureSpec(key.key, label, unit, formula, GEOMETRY, {}, 3 if unit == "g" else 2), value, share * value
+    )
 
 
 def _contact_figure(plan: Plan, contact: float) -> Figure:
     """Bearing of the stone: it grows with the notch's depth and with the seat's height up to the girdle's top."""
-    depth, girdle = plan.figures.get("seat.depth"), plan.figures["stone.girdle"]
+    depth, girdle = plan.figures.get(notches.SEAT_DEPTH), plan.figures[stones.GIRDLE]
     share = girdle.plus_minus / max(girdle.value, 1e-6)
     if depth is not None and depth.value > 0:
         share = float(np.hypot(min(share, 1.0) / 2, depth.plus_minus / depth.value))
     formula = "area of the head's surface on the stone's"
-    return Figure(
-        FigureSpec("seat.contact", "Stone bears on", "mm²", formula, GEOMETRY, {}, 2), contact, share * contact
-    )
+    return Figure(FigureSpec(CONTACT.key, "Stone bears on", "mm²", formula, GEOMETRY, {}, 2), contact, share * contact)
 
 
 def _gallery(held: Bodies) -> list[Call]:
@@ -132,7 +140,7 @@ def _gallery(held: Bodies) -> list[Call]:
             limit,
             "",
             "upper-ring",
-            "head.countersink",
+            rings.countersink_mm,
         )
     ]
 
@@ -161,7 +169,7 @@ def _lower(held: Bodies) -> list[Call]:
             _TOUCHES_MM3,
             "mm³",
             "culet",
-            "head.lower_ring_outer",
+            rings.lower_ring_outer_mm,
             raised,
             label,
         )
@@ -170,12 +178,12 @@ def _lower(held: Bodies) -> list[Call]:
 
 def _raised_over_ring(plan: Plan, made: Solids) -> tuple[dict[str, Any] | None, str]:
     """The patch that raises the seat until the pavilion passes the lower ring."""
-    if "seat.plane_above_finger" not in plan.figures or STYLES[plan.job.head.style].COMES == BOUGHT:
+    if fitting.PLANE_ABOVE_FINGER not in plan.figures or STYLES[plan.job.head.style].COMES == BOUGHT:
         return None, ""
     for step in range(1, _MOST_STEPS):
         up = step * _STEP_MM
         if volume_mm3(made.rings[-1].translate((0.0, 0.0, -up)) ^ made.parts[STONE]) <= _TOUCHES_MM3 / 2:
-            height = round(plan["seat.plane_above_finger"] + 1.1 * up + 0.05, 2)
+            height = round(plan[fitting.PLANE_ABOVE_FINGER] + 1.1 * up + 0.05, 2)
             return {"fit": {"height": height}}, f"Seat {height:.2f} mm above the finger"
     return None, ""
 
@@ -193,7 +201,7 @@ def _contact(held: Bodies) -> list[Call]:
         if level == OK
         else "Each claw bears on very little of the stone: a knock bruises metal or stone there."
     )
-    return [Call("little-contact", level, "Bearing a claw", message, each, limit, "mm²", "notch", "seat.contact")]
+    return [Call("little-contact", level, "Bearing a claw", message, each, limit, "mm²", "notch", CONTACT)]
 
 
 def _corners(held: Bodies) -> list[Call]:
@@ -210,9 +218,7 @@ def _corners(held: Bodies) -> list[Call]:
         if level == OK
         else "A corner of the stone lies against metal and chips when the V is closed: open its relief."
     )
-    return [
-        Call("corner-room", level, "Room round the corners", message, free, limit, "mm", "notch", "head.relief_hole")
-    ]
+    return [Call("corner-room", level, "Room round the corners", message, free, limit, "mm", "notch", relief_hole_mm)]
 
 
 def _band(held: Bodies) -> list[Call]:
@@ -230,10 +236,10 @@ def _band(held: Bodies) -> list[Call]:
         if level == OK
         else "The stone stands in the band beside the head: raise the seat, or let the head take a wider gap."
     )
-    higher = plan["seat.plane_above_finger"]
+    higher = plan[fitting.PLANE_ABOVE_FINGER]
     if level == STOP and made.raw_shank is not None:
         for step in range(1, _MOST_STEPS):
-            higher = round(plan["seat.plane_above_finger"] + step * _STEP_MM + 0.05, 2)
+            higher = round(plan[fitting.PLANE_ABOVE_FINGER] + step * _STEP_MM + 0.05, 2)
             lower = made.raw_shank.translate((0.0, 0.0, -step * _STEP_MM))
             if volume_mm3(lower ^ made.parts[STONE]) <= _TOUCHES_MM3 / 2:
                 break
@@ -248,7 +254,7 @@ def _band(held: Bodies) -> list[Call]:
             _TOUCHES_MM3,
             "mm³",
             "band",
-            "shank.thickness",
+            blanks.THICKNESS,
             remedy,
             f"Seat {higher:.2f} mm above the finger" if remedy else "",
         )

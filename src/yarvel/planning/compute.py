@@ -8,15 +8,15 @@ import numpy as np
 
 from yarvel.figures.figure import CHOSEN, Ledger, Number, published
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import heights, seats
+from yarvel.heads import basket, claws, heights, notches, seats, tapered_collet, tube
 from yarvel.heads.shape import HeadShape
-from yarvel.heads.style import Head, HeadChoice, Made, StoneFacts
+from yarvel.heads.style import Head, HeadChoice, Made, StoneFacts, height_mm
 from yarvel.heads.styles import STYLES
 from yarvel.metals import bending
 from yarvel.metals.alloys import alloy_of, shank_mass_g
 from yarvel.planning.job import ALONG_BAND, LOWEST, BailJob, FitJob, Job, ShankJob, usual_claws_of
 from yarvel.planning.schools import OPEN_RING
-from yarvel.shanks import hanging, resizing, shoulders, sizes, slot
+from yarvel.shanks import blanks, fitting, hanging, resizing, shoulders, sizes, slot, split_shoulder
 from yarvel.shanks.blanks import Band
 from yarvel.shanks.fitting import FitChoice, FitRequest, Fitted
 from yarvel.shanks.methods import METHODS, PENDANT
@@ -111,21 +111,27 @@ def compute(
         ledger.enter(
             bending.band_strain, max(band.thickness_mm, float(band.thickness_at(180.0))), band.inside_diameter_mm
         )
-        if "shank.spread" in ledger.entries:
+        if split_shoulder.spread_deg in ledger.entries:
             ledger.enter(
                 bending.spread_strain,
-                ledger.value("shank.branch"),
-                ledger.value("shank.spread"),
-                ledger.value("shank.branch_length"),
+                ledger.value(split_shoulder.branch_mm),
+                ledger.value(split_shoulder.spread_deg),
+                ledger.value(split_shoulder.branch_length_mm),
             )
         ledger.enter(
-            shank_mass_g, band.section_mm2, ledger.value("shank.blank_length"), alloy_of(job.shank.metal, rules).density
+            shank_mass_g,
+            band.section_mm2,
+            ledger.value(blanks.blank_length_mm),
+            alloy_of(job.shank.metal, rules).density,
         )
     _enter_line(ledger)
     ledger.enter(seats.seat_opening_mm, facts.stone.girdle_mm, rules.seat_room_mm)
     if not choice.seated and not facts.cut.domed:
         ledger.enter(
-            seats.bur_gap_mm, ledger.value("seat.depth"), rules.bur_angle_deg, ledger.value("stone.pavilion_angle")
+            seats.bur_gap_mm,
+            ledger.value(notches.SEAT_DEPTH),
+            rules.bur_angle_deg,
+            ledger.value(stones.pavilion_angle_deg),
         )
     steps: tuple[float, ...] = ()
     if facts.cut.is_round:
@@ -138,11 +144,11 @@ def compute(
 def _enter_line(ledger: Ledger) -> None:
     """Where the girdle's line is scribed, from the levelled tops and from the foot."""
     held = ledger.entries
-    lean = next((ledger.value(key) for key in ("head.splay", "head.half_angle") if key in held), 0.0)
-    height = ledger.value("head.height")
-    long = next((ledger.value(key) for key in ("head.claw_length", "head.tube_length") if key in held), None)
-    if long is None and "collet.height" in held:
-        long = ledger.value("collet.height") / np.cos(np.radians(lean))
+    lean = next((ledger.value(key) for key in (basket.splay_deg, tapered_collet.half_angle_deg) if key in held), 0.0)
+    height = ledger.value(height_mm)
+    long = next((ledger.value(key) for key in (claws.claw_length_mm, tube.tube_length_mm) if key in held), None)
+    if long is None and tapered_collet.collet_height_mm in held:
+        long = ledger.value(tapered_collet.collet_height_mm) / np.cos(np.radians(lean))
     if long is not None:
         ledger.enter(seats.line_from_top_mm, long, height, lean)
     ledger.enter(seats.line_from_foot_mm, height, lean)
@@ -192,7 +198,7 @@ def _stone(ledger: Ledger, job: Job, readings: Readings, nominal_diameter: float
         outline,
         along_band,
         pavilion_run(cut, stone, girth),
-        ledger.value("stone.crown_angle"),
+        ledger.value(stones.crown_angle_deg),
         nominal_diameter,
     )
 
@@ -261,7 +267,7 @@ def _enter_fit(
         return head.width_at(depth_mm, fitted.height_mm)
 
     ledger.given(
-        "shank.inside_diameter",
+        blanks.INSIDE_DIAMETER,
         "Inside diameter",
         "mm",
         band.inside_diameter_mm,
@@ -277,7 +283,7 @@ def _enter_fit(
     if job.shank is not None and job.shank.resized_from is not None:
         old = sizes.inside_diameter_mm(job.shank.resized_from.system, job.shank.resized_from.value)
         resizing.enter(ledger, old, band, fitted.foot_width_mm, alloy_of(job.shank.metal, rules))
-    plane = ledger.value("seat.plane_above_finger")
+    plane = ledger.value(fitting.PLANE_ABOVE_FINGER)
     ledger.enter(heights.table_above_finger_mm, plane, facts.stone.girdle_mm, facts.stone.crown_height_mm)
     ledger.enter(heights.culet_above_finger_mm, plane, facts.stone.pavilion_depth_mm)
     if head.ring_drop is not None:
@@ -286,13 +292,11 @@ def _enter_fit(
 
 def _enter_band(ledger: Ledger, band: Band) -> None:
     where = " at the head" if band.tapers else ""
-    ledger.given("shank.width", f"Band width{where}", "mm", band.width_mm, CHOSEN)
-    ledger.given("shank.thickness", f"Band thickness{where}", "mm", band.thickness_mm, CHOSEN)
+    ledger.given(blanks.WIDTH, f"Band width{where}", "mm", band.width_mm, CHOSEN)
+    ledger.given(blanks.THICKNESS, f"Band thickness{where}", "mm", band.thickness_mm, CHOSEN)
     if band.tapers:
-        ledger.given("shank.back_width", "Band width at the back", "mm", float(band.width_at(180.0)), CHOSEN)
-        ledger.given(
-            "shank.back_thickness", "Band thickness at the back", "mm", float(band.thickness_at(180.0)), CHOSEN
-        )
+        ledger.given(blanks.BACK_WIDTH, "Band width at the back", "mm", float(band.width_at(180.0)), CHOSEN)
+        ledger.given(blanks.BACK_THICKNESS, "Band thickness at the back", "mm", float(band.thickness_at(180.0)), CHOSEN)
 
 
 def _size_origin(shank: ShankJob | None) -> str:

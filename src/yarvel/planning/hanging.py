@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from yarvel.figures.figure import CHOSEN, GEOMETRY, Figure, Ledger
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import places as placing
+from yarvel.heads import style
 from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS, azimuths_deg
 from yarvel.metals.alloys import alloy_of
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call
@@ -62,7 +63,7 @@ def hang(plan: Plan, made: Solids) -> Hung:
     hold it and no stone in its way."""
     fit = plan.job.fit
     asked = None if fit is None or fit.bail is None else fit.bail.height_mm
-    wide = 1.1 * plan["bail.wire"]
+    wide = 1.1 * plan[hanging.WIRE]
     strips = middle_strip(made.bare_head, wide), middle_strip(made.parts[STONE], wide)
     if asked is not None:
         return _hung(plan, strips, asked - plan.shape.height_mm)
@@ -70,7 +71,7 @@ def hang(plan: Plan, made: Solids) -> Hung:
     first = _hung(plan, strips, middle)
     if first.good:
         return first
-    heights = np.arange(-plan.shape.height_mm + plan["bail.wire"] / 2, float(plan.stone.girdle_mm), _STEP_MM)
+    heights = np.arange(-plan.shape.height_mm + plan[hanging.WIRE] / 2, float(plan.stone.girdle_mm), _STEP_MM)
     for height in sorted(heights.tolist(), key=lambda level: abs(level - middle)):
         found = _hung(plan, strips, float(height))
         if found.good:
@@ -80,7 +81,7 @@ def hang(plan: Plan, made: Solids) -> Hung:
 
 def _hung(plan: Plan, strips: tuple[Manifold, Manifold], height: float) -> Hung:
     """A ring at a height; ``strips``: of head and stone, what lies within the ring's breadth."""
-    inside, wire = plan["bail.inside"], plan["bail.wire"]
+    inside, wire = plan[hanging.INSIDE], plan[hanging.WIRE]
     bare, stone = strips
     met = reach_up_mm(bare, height, wire)
     if met is None:
@@ -111,15 +112,15 @@ def judge_hanging(plan: Plan, made: Solids, rules: HouseRules) -> Report:
     ledger = Ledger()
     centre, height = z + foot, hung.height + foot
     by_body = "head and stone by their bodies, weighed by density"
-    ledger.given("bail.centre", "Centre of mass above the foot", "mm", centre, GEOMETRY, formula=by_body)
+    ledger.given(hanging.CENTRE, "Centre of mass above the foot", "mm", centre, GEOMETRY, formula=by_body)
     where = "" if chosen else "at the centre of mass, or as near as metal holds it clear of the stone"
-    ledger.given("bail.height", "Ring above the foot", "mm", height, CHOSEN if chosen else GEOMETRY, formula=where)
-    ledger.given("bail.reach", "Ring's foot from the middle", "mm", hung.reach, GEOMETRY, formula="by the head's body")
-    bears = ledger.enter(hanging.bears_mm, hung.reach, plan["bail.inside"], plan["bail.wire"])
+    ledger.given(hanging.HEIGHT, "Ring above the foot", "mm", height, CHOSEN if chosen else GEOMETRY, formula=where)
+    ledger.given(hanging.REACH, "Ring's foot from the middle", "mm", hung.reach, GEOMETRY, formula="by the head's body")
+    bears = ledger.enter(hanging.bears_mm, hung.reach, plan[hanging.INSIDE], plan[hanging.WIRE])
     tilt = float(ledger.enter(hanging.tilt_deg, height, centre, bears, y))
     turn = float(ledger.enter(hanging.turn_deg, x, bears, y))
     open_mm = _open_mm(plan)
-    widths = {"bail.centre": open_mm, "bail.height": 0.0 if chosen else open_mm}
+    widths = {hanging.CENTRE: open_mm, hanging.HEIGHT: 0.0 if chosen else open_mm}
     figures = tuple(finished(entry, widths.get(key, 0.0)) for key, entry in ledger.entries.items())
     calls = [_straight(tilt, centre, chosen, rules), _turned(plan, turn, rules)]
     if not hung.holds:
@@ -130,7 +131,7 @@ def judge_hanging(plan: Plan, made: Solids, rules: HouseRules) -> Report:
 
 def _open_mm(plan: Plan) -> float:
     """How far the readings leave the centre of mass open: with the height of the head, by half."""
-    height = plan.figures.get("head.height")
+    height = plan.figures.get(style.height_mm)
     return 0.0 if height is None else height.plus_minus / 2
 
 
@@ -147,7 +148,9 @@ def _straight(tilt: float, centre: float, chosen: bool, rules: HouseRules) -> Ca
     remedy: dict[str, Any] | None = {"fit": {"bail": {"height_mm": None}}} if level != OK and chosen else None
     label = f"Ring {centre:.2f} mm above the foot" if remedy else ""
     limit, title = rules.hangs_within_deg, "Hangs straight"
-    return Call("hangs-straight", level, title, message, abs(tilt), limit, "°", "stone", "bail.tilt", remedy, label)
+    return Call(
+        "hangs-straight", level, title, message, abs(tilt), limit, "°", "stone", hanging.tilt_deg, remedy, label
+    )
 
 
 def _turned(plan: Plan, turn: float, rules: HouseRules) -> Call:
@@ -161,7 +164,7 @@ def _turned(plan: Plan, turn: float, rules: HouseRules) -> Call:
         remedy = remedy or ({"head": {"claw_places_deg": None}} if plan.job.head.claw_places_deg is not None else None)
     label = "" if remedy is None else "Stone upright" if plan.facts.along_band else "Claws back to their usual places"
     title, limit = "Turns in its plane", rules.hangs_within_deg
-    return Call("hangs-turned", level, title, message, abs(turn), limit, "°", "stone", "bail.turn", remedy, label)
+    return Call("hangs-turned", level, title, message, abs(turn), limit, "°", "stone", hanging.turn_deg, remedy, label)
 
 
 def _clear_of_stone(plan: Plan, hung: Hung) -> Call:
@@ -173,7 +176,7 @@ def _clear_of_stone(plan: Plan, hung: Hung) -> Call:
         message = "The ring would stand in the stone: it needs metal at 12 o'clock that reaches past the stone's edge."
         remedy, label = _claw_at_twelve(plan)
     title, amount, code = "Ring and stone", hung.in_stone, "ring-through-stone"
-    return Call(code, level, title, message, amount, _TOUCHES_MM3, "mm³", "stone", "bail.height", remedy, label)
+    return Call(code, level, title, message, amount, _TOUCHES_MM3, "mm³", "stone", hanging.HEIGHT, remedy, label)
 
 
 def _held_by_nothing(plan: Plan) -> Call:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from yarvel.heads import notches
 from yarvel.heads.places import numbers
 from yarvel.metals.alloys import ALLOYS, alloy_of, head_mass_g
 from yarvel.planning.plan import HEAD_VOLUME, Plan
@@ -26,7 +27,7 @@ def spacing_text(plan: Plan) -> str:
     if plan.facts.cut.is_round and max(steps) - min(steps) < 0.1:
         return f"Claws evenly spaced, {360 / len(places):g}° apart"
     by_number = [place for _, place in sorted(zip(numbers(places), places, strict=True), key=lambda pair: pair[0])]
-    out = 0.0 if plan.shape.claws is None else plan.shape.claws.width_mm / 2 - plan["seat.depth"]
+    out = 0.0 if plan.shape.claws is None else plan.shape.claws.width_mm / 2 - plan[notches.SEAT_DEPTH]
     spots = [(place.x_mm + out * place.normal[0], place.y_mm + out * place.normal[1]) for place in by_number]
     chords = [
         f"{here}–{here % len(spots) + 1} {math.dist(spots[here - 1], spots[here % len(spots)]):.2f}"

@@ -7,11 +7,13 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
-from yarvel.figures.figure import Entry, Figure
+from yarvel.figures.figure import Entry, Figure, FigureKey
 from yarvel.figures.rules import HouseRules
+from yarvel.heads import claws, paired_corner
 from yarvel.heads.shape import HeadShape
-from yarvel.heads.style import StoneFacts
+from yarvel.heads.style import METAL_VOLUME, StoneFacts
 from yarvel.heads.styles import STYLES
+from yarvel.metals import alloys
 from yarvel.metals import joints as joining
 from yarvel.metals.alloys import alloy_of
 from yarvel.metals.joints import Joint
@@ -32,7 +34,7 @@ from yarvel.shanks.methods import METHODS, PENDANT
 from yarvel.stones.stone import Stone, plain
 
 FORMAT = "yarvel-plan/1"
-HEAD_MASS, SHANK_MASS, HEAD_VOLUME = "head.mass", "shank.mass", "head.metal_volume"
+HEAD_MASS, SHANK_MASS, HEAD_VOLUME = alloys.head_mass_g, alloys.shank_mass_g, METAL_VOLUME
 _BY_BODY = (HEAD_MASS, SHANK_MASS, HEAD_VOLUME)
 """Figures that are those of the closed bodies; what formulas make of them only says how far they are open."""
 
@@ -43,7 +45,7 @@ class Plan:
     for whoever draws them; ``conditions`` the heights from foot to seat, in mm, that the fit had to choose from."""
 
     job: Job
-    figures: dict[str, Figure]
+    figures: dict[FigureKey, Figure]
     claw_azimuths_deg: tuple[float, ...]
     bur_steps_mm: tuple[float, ...]
     joints: tuple[Joint, ...]
@@ -54,7 +56,7 @@ class Plan:
     rules: HouseRules
     joinery: Joinery | None = None
     conditions: Mapping[str, float] = field(default_factory=dict)
-    open_shares: Mapping[str, float] = field(default_factory=dict)
+    open_shares: Mapping[FigureKey, float] = field(default_factory=dict)
     """Half-width of the interval of what the bodies will tell, as a share, by key."""
     volumes: Mapping[str, float] = field(default_factory=dict)
     """Volumes in mm³ of the bodies' parts, by name; empty until the bodies are known."""
@@ -62,12 +64,12 @@ class Plan:
     @property
     def claw_mm(self) -> float | None:
         """Width of a claw's wire in mm; None where the head has claws of another kind, or none."""
-        return self["head.claw"] if "head.claw" in self.figures else None
+        return self[claws.CLAW] if claws.CLAW in self.figures else None
 
     @property
     def paired(self) -> bool:
         """Whether claws stand in pairs at the stone's corners."""
-        return "head.pairs" in self.figures
+        return paired_corner.PAIRS in self.figures
 
     @property
     def stone(self) -> Stone:
@@ -82,14 +84,14 @@ class Plan:
         kept = [call for call in self.calls if call.code not in found]
         return replace(
             self,
-            figures={**self.figures, **{figure.key: figure for figure in figures}},
+            figures={**self.figures, **{FigureKey(figure.key): figure for figure in figures}},
             calls=worst_first(
                 with_accepted(for_made([*kept, *calls], self.job), self.job.accepted or (), self.figures)
             ),
             volumes=self.volumes if volumes is None else volumes,
         )
 
-    def __getitem__(self, key: str) -> float:
+    def __getitem__(self, key: FigureKey) -> float:
         """Value of a figure; KeyError where this plan has none of that name."""
         return self.figures[key].value
 
@@ -114,7 +116,7 @@ def _share(figure: Figure) -> float:
     return figure.plus_minus / abs(figure.value) if figure.value else 0.0
 
 
-def spread(job: Job, rules: HouseRules, made: Worked, samples: int = sampling.SAMPLES) -> dict[str, float]:
+def spread(job: Job, rules: HouseRules, made: Worked, samples: int = sampling.SAMPLES) -> dict[FigureKey, float]:
     """Half-width of the 95 % interval of every figure that the readings leave open, by key: of a figure to make the
     head by, over what other stones would ask for; of one that judges the stone, with the head as it is made."""
     worked = compute(job, rules, sampling.sampled(job.stone, rules, samples), job.stone.across_mm, made.shape)
@@ -127,7 +129,7 @@ def finished(entry: Entry, plus_minus: float) -> Figure:
     return Figure(entry.spec, float(entry.value), plus_minus, entry.marks, entry.arguments)
 
 
-def _answer(job: Job, rules: HouseRules, worked: Worked, figures: dict[str, Figure]) -> Plan:
+def _answer(job: Job, rules: HouseRules, worked: Worked, figures: dict[FigureKey, Figure]) -> Plan:
     style = STYLES[job.head.style]
     alloy = alloy_of(job.head.metal, rules)
     seams = style.seams(worked.choice, worked.facts, alloy)

@@ -7,12 +7,15 @@ from typing import Any
 
 import numpy as np
 
+from yarvel.heads import claws, notches
 from yarvel.heads.claws import towards
 from yarvel.heads.levelling import resting, table_lean
 from yarvel.heads.places import numbers
 from yarvel.heads.spacing import from_chords
 from yarvel.planning.calls.call import CAUTION, OK, STOP
 from yarvel.planning.plan import HEAD_MASS, SHANK_MASS, Plan
+from yarvel.shanks import blanks
+from yarvel.stones import weight
 
 SIZE, WEIGHT, BEHIND, CHORDS, HEIGHTS, SEATS = "size", "weight", "behind", "chords", "heights", "seats"
 CARAT_G = 0.2
@@ -51,16 +54,16 @@ def checks_of(plan: Plan) -> tuple[Check, ...]:
     found = []
     if plan.band is not None:
         found.append(
-            Check(SIZE, "Inside diameter", "mm", ("",), plan["shank.inside_diameter"], rules.release_size_mm, 8, 30)
+            Check(SIZE, "Inside diameter", "mm", ("",), plan[blanks.INSIDE_DIAMETER], rules.release_size_mm, 8, 30)
         )
     if HEAD_MASS in figures:  # by its bodies: a moment after the plan itself
         mass = sum(figures[key].value for key in (HEAD_MASS, SHANK_MASS) if key in figures)
-        whole = mass + figures["stone.weight_model"].value * CARAT_G
+        whole = mass + figures[weight.weight_model_ct].value * CARAT_G
         within = rules.release_weight_share * whole
         found.append(Check(WEIGHT, "Weight with the stone", "g", ("",), whole, within, 0.05, 500))
     at = tuple(str(number) for number in numbers(places))
     if places and plan.claw_mm is not None:
-        found.append(Check(BEHIND, "Left behind the girdle", "mm", at, plan["seat.remaining"], None, 0.01, 5))
+        found.append(Check(BEHIND, "Left behind the girdle", "mm", at, plan[notches.REMAINING], None, 0.01, 5))
     if len(places) >= 3 and plan.facts.cut.is_round and plan.job.head.claw_places_deg is None:
         found.append(Check(CHORDS, "Chord to the next claw", "mm", at, None, None, 0.3, 60))
     if len(places) >= 3:
@@ -103,7 +106,7 @@ def _against(check: Check, value: float) -> Finding:
 
 def _behind(plan: Plan, values: tuple[float, ...]) -> Finding:
     """Contact of 30 to 50 %: what is left behind the girdle, claw by claw."""
-    claw, rules = plan["head.claw"], plan.rules
+    claw, rules = plan[claws.CLAW], plan.rules
     cut = [1 - value / claw for value in values]
     names = [f"claw {number}" for number in numbers(plan.shape.places)]
     over = [name for name, share in zip(names, cut, strict=True) if share > rules.notch_stop + 1e-9]

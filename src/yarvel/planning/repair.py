@@ -6,6 +6,7 @@ from collections import Counter
 from dataclasses import dataclass
 
 from yarvel.figures.rules import HouseRules
+from yarvel.heads import notches, style
 from yarvel.heads.wear import (
     BENT,
     CRACKED,
@@ -56,10 +57,13 @@ def judge_head(plan: Plan, found: tuple[ClawFound, ...], rules: HouseRules) -> R
     claws = tuple(judge_claw(claw, width, rules) for claw in found)
     work = Counter(verdict.work for verdict in claws)
     heavy = work[RE_TIP] + work[NEW_CLAW]
-    small = plan["seat.notch_ratio"] > rules.notch_stop
+    small = plan[notches.notch_ratio] > rules.notch_stop
     cause = _cause(found, small)
     if small:
-        verdict, reason = REPLACE, f"the stone takes {plan['seat.notch_ratio']:.2f} of the claw: mended, it fails again"
+        verdict, reason = (
+            REPLACE,
+            f"the stone takes {plan[notches.notch_ratio]:.2f} of the claw: mended, it fails again",
+        )
     elif heavy * 2 > len(claws):
         verdict, reason = REPLACE, f"{heavy} of {len(claws)} claws need metal: a new head costs little more and lasts"
     else:
@@ -69,7 +73,7 @@ def judge_head(plan: Plan, found: tuple[ClawFound, ...], rules: HouseRules) -> R
 
 def claw_width_mm(plan: Plan) -> float:
     """Width of a claw, mm: of its wire, or of the wall that it is cut from."""
-    return plan["head.wall"] if plan.claw_mm is None else plan.claw_mm
+    return plan[style.HEAD_WALL] if plan.claw_mm is None else plan.claw_mm
 
 
 def _cause(found: tuple[ClawFound, ...], small: bool) -> str:

@@ -86,7 +86,7 @@ def at_operation(call: Call, route: Route) -> str:
     if call.at:
         return call.at
     steps = [step.operation for step in route.steps]
-    using = next((one.key for one in steps if call.figure_key and call.figure_key in one.figures), "")
+    using = next((one.key for one in steps if call.of is not None and call.of in one.figures), "")
     if using:
         return using
     kinds = AT.get(call.about, ())

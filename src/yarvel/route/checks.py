@@ -5,8 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from yarvel.figures.figure import Figure
+from yarvel.heads import notches, rings
 from yarvel.planning.in_words import spacing_text
 from yarvel.planning.plan import Plan
+from yarvel.shanks import fitting, sizes
+from yarvel.stones import stone as stones
 
 
 @dataclass(frozen=True)
@@ -37,12 +40,12 @@ def checks(plan: Plan) -> tuple[Check, ...]:
 
 def _stone(plan: Plan) -> list[Check]:
     figures = plan.figures
-    depth = figures["stone.depth"]
-    if "stone.mean_diameter" in figures:
-        across = figures["stone.mean_diameter"]
+    depth = figures[stones.DEPTH]
+    if stones.MEAN_DIAMETER in figures:
+        across = figures[stones.MEAN_DIAMETER]
         text = f"Stone measured again: {across.text()} across, {depth.text()} deep"
         return [Check("stone-measured", text, (across, depth))]
-    long, wide = figures["stone.length"], figures["stone.width"]
+    long, wide = figures[stones.LENGTH], figures[stones.WIDTH]
     text = f"Stone measured again: {long.text()} by {wide.text()}, {depth.text()} deep"
     return [Check("stone-measured", text, (long, wide, depth))]
 
@@ -53,21 +56,21 @@ def _seat(plan: Plan) -> list[Check]:
     if not plan.shape.places:
         return [*found, Check("level", "Stone level; rim closed all round")]
     found += [Check("level", "Stone level; no gap under any claw"), Check("spacing", spacing_text(plan))]
-    notch = figures["seat.notch_ratio"]
+    notch = figures[notches.notch_ratio]
     if notch.value <= plan.rules.notch_stop:
         found.append(Check("notch", f"Notch {notch.text()} of the claw, never past half", (notch,)))
-    if "head.ring_hidden_by" in figures and figures["head.ring_hidden_by"].value > 0:
+    if rings.ring_hidden_by_mm in figures and figures[rings.ring_hidden_by_mm].value > 0:
         found.append(Check("ring-hidden", "Upper ring hidden under the stone"))
     return found
 
 
 def _ring(plan: Plan) -> list[Check]:
     figures, found = plan.figures, []
-    if "shank.inside_circumference" in figures:
-        size = figures["shank.inside_circumference"]
+    if sizes.inside_circumference_mm in figures:
+        size = figures[sizes.inside_circumference_mm]
         found.append(Check("size", f"Size: {size.text()} round the inside", (size,)))
-    if "seat.culet_clearance" in figures and figures["seat.culet_clearance"].value > 0:
-        culet = figures["seat.culet_clearance"]
+    if fitting.CULET_CLEARANCE in figures and figures[fitting.CULET_CLEARANCE].value > 0:
+        culet = figures[fitting.CULET_CLEARANCE]
         found.append(Check("culet", f"Culet clear by {culet.text()}", (culet,)))
     return found
 

@@ -8,6 +8,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from typing import Any, TypedDict, Unpack
 
+from yarvel.figures.figure import FigureKey
 from yarvel.metals.alloys import GRADES, alloy_of
 from yarvel.metals.joints import FUSED, WELDED, Joint, groups
 from yarvel.operations import joint_states
@@ -45,7 +46,7 @@ class Effects(TypedDict, total=False):
     seat: str
     after: tuple[str, ...]
     maybe: bool
-    reads: tuple[str, ...]
+    reads: tuple[FigureKey, ...]
     takes: tuple[Lot, ...]
     gives: tuple[Lot, ...]
     harms: tuple[str, ...]
@@ -107,23 +108,23 @@ class Offers(Beginning):
         look: str = "",
         *,
         stage: int,
-        strain: str | float = 0.0,
+        strain: FigureKey | float = 0.0,
         joints: tuple[str, ...] = (),
         off: Mapping[str, float] | None = None,
         leaves: Mapping[tuple[str, ...], float] | None = None,
-        figures: tuple[str, ...] = (),
+        figures: tuple[FigureKey, ...] = (),
         **more: Unpack[Effects],
     ) -> None:
         """Offer an operation; nothing where the plan has not the figures of its sentences, or where one of them is a
-        length under nought: what cannot be made is a call. ``strain`` is a fraction or the key of its figure;
+        length under nought: what cannot be made is a call. ``strain`` is a fraction or the figure that gives it;
         ``figures`` those that its words use besides; of ``joints`` those that the plan has."""
-        keys = tuple(dict.fromkeys(_FIGURE.findall(text + look)))
+        keys = tuple(dict.fromkeys(FigureKey(key) for key in _FIGURE.findall(text + look)))
         held = self.plan.figures
         if any(key not in held for key in keys):
             return
         if any(held[key].unit == "mm" and held[key].value < LEAST_MM for key in keys):
             return
-        if isinstance(strain, str):
+        if isinstance(strain, FigureKey):
             strain = held[strain].value if strain in held else 0.0
         self.operations.append(
             Operation(
@@ -309,7 +310,7 @@ class Offers(Beginning):
         return frozenset(found | {zone for zone, part in self.parts.items() if part.host in found})
 
     def _filled(self, line: str) -> str:
-        return _FIGURE.sub(lambda found: self.plan.figures[found.group(1)].text(), line)
+        return _FIGURE.sub(lambda found: self.plan.figures[FigureKey(found.group(1))].text(), line)
 
 
 def _times(many: int) -> str:

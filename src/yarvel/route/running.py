@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from itertools import pairwise
 
 from yarvel.figures.errors import JobError, Problem
+from yarvel.figures.figure import FigureKey
 from yarvel.operations import joint_states
 from yarvel.operations.joint_groups import key_of, name_of
 from yarvel.operations.operation import Operation
@@ -46,7 +47,7 @@ def run(operations: list[Operation], piece: Piece) -> Route:
     """One pass over the operations from the piece as it is now."""
     steps = []
     tested = False
-    awaited: dict[str, Operation] = {}
+    awaited: dict[FigureKey, Operation] = {}
     for planned in operations:
         operation = _awaiting(_shielded(planned, piece), awaited)
         awaited.update(dict.fromkeys(planned.reads, planned))
@@ -73,7 +74,7 @@ def _meets_unknown(operation: Operation, piece: Piece) -> bool:
     return bool(operation.kind.temper or operation.kind.opens) and any(part.temper == UNKNOWN for part in parts)
 
 
-def _awaiting(operation: Operation, awaited: Mapping[str, Operation]) -> Operation:
+def _awaiting(operation: Operation, awaited: Mapping[FigureKey, Operation]) -> Operation:
     """Figures that are still to be measured on what is made are told as what they are: from the table."""
     if not any(key in awaited for key in operation.figures):
         return operation

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from yarvel.heads import notches, seats, style
 from yarvel.heads.places import numbers
 from yarvel.heads.vees import FOLD
 from yarvel.metals.alloys import alloy_of
@@ -119,14 +120,14 @@ def _jaws(plan: Plan) -> str:
 def first_cut_text(plan: Plan) -> str:
     """The first cut, with the bur that touches first where there is one."""
     figures = plan.figures
-    first = f"First cut {figures['seat.first_cut'].text()} at the line, no more"
+    first = f"First cut {figures[notches.first_cut_mm].text()} at the line, no more"
     touching = [(size, cut) for size, cut in bur_cuts(plan) if cut > 0]
     if not touching:
         return f"{first}."
     size, cut = touching[0]
     first = f"First cut with the bur of {size:.1f}, the first that touches: it takes {cut:.2f} mm a side"
-    if cut > figures["seat.first_cut"].value + 0.02:
-        first += f", more than {figures['seat.first_cut'].text()}: let it touch lightly, look, go on"
+    if cut > figures[notches.first_cut_mm].value + 0.02:
+        first += f", more than {figures[notches.first_cut_mm].text()}: let it touch lightly, look, go on"
     return f"{first}."
 
 
@@ -134,20 +135,20 @@ def seat_text(plan: Plan) -> str:
     """The seat to its depth, by the school chosen or the usual one for the cut; burs and what each takes."""
     figures, clawed = plan.figures, bool(plan.shape.places)
     parts = [
-        f"A little at a time to {figures['seat.depth'].text()}; {figures['seat.remaining'].text()} stays outside the "
-        "girdle."
+        f"A little at a time to {figures[notches.SEAT_DEPTH].text()}; {figures[notches.REMAINING].text()} stays "
+        "outside the girdle."
     ]
     if cuts := bur_cuts(plan):
         burs = " → ".join(
             f"{size:.1f} ({f'{cut:.2f} a side' if cut > 0 else 'touches nothing yet'})" for size, cut in cuts
         )
-        push = figures["seat.push_to_claw"]
+        push = figures[seats.push_to_claw_mm]
         where = "each claw" if clawed else "the wall all round"
         worth = push.value > plan.rules.bur_slack_mm / 2
         last = f"; push the last {push.text()} towards {where} in turn" if worth else ""
         parts.append(f"Burs: {burs}{last}.")
     parts += _school_lines(plan)
-    parts.append(f"Open the seat to {figures['seat.opening'].text()}.")
+    parts.append(f"Open the seat to {figures[seats.seat_opening_mm].text()}.")
     return " ".join(parts)
 
 
@@ -166,7 +167,7 @@ def _school_lines(plan: Plan) -> list[str]:
     if school == FILE_FIRST:
         return [
             "Open each notch at the line with a taper bur or a three-square file, which cannot rip around the claw, to "
-            f"{figures['seat.first_cut'].text()}; then the bur."
+            f"{figures[notches.first_cut_mm].text()}; then the bur."
         ]
     if school == BALL_FIRST:
         return ["A ball bur to its widest at the line in every claw; then the setting bur, only just turned."]
@@ -178,18 +179,18 @@ def scribe_text(plan: Plan) -> str:
     figures, clawed = plan.figures, bool(plan.shape.places)
     where = "on all claws, inside and outside" if clawed else "inside the wall, all round"
     tops, along = ("tops", "along the claw") if clawed else ("rim", "up the wall")
-    foot = f"{figures['seat.line_from_foot'].text()} from the foot, {along}"
-    if "seat.line_from_top" not in figures:
+    foot = f"{figures[seats.line_from_foot_mm].text()} from the foot, {along}"
+    if seats.line_from_top_mm not in figures:
         return f"Scribe one line at the girdle {where}: {foot}."
     return (
-        f"Dividers to {figures['seat.line_from_top'].text()}: scribe the girdle's line from the {tops} {where}; it "
+        f"Dividers to {figures[seats.line_from_top_mm].text()}: scribe the girdle's line from the {tops} {where}; it "
         f"lies {foot}."
     )
 
 
 def bur_cuts(plan: Plan) -> tuple[tuple[float, float], ...]:
     """Each setting bur with what it cuts a side, mm: half of what it is wider than the opening."""
-    if plan.job.head.seated or "head.inner_opening" not in plan.figures:
+    if plan.job.head.seated or style.INNER_OPENING not in plan.figures:
         return ()
-    opening = plan["head.inner_opening"]
+    opening = plan[style.INNER_OPENING]
     return tuple((size, max((size - opening) / 2, 0.0)) for size in plan.bur_steps_mm)

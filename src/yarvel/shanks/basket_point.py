@@ -6,17 +6,20 @@ from collections.abc import Mapping
 
 import numpy as np
 
-from yarvel.figures.figure import CHOSEN, COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
+from yarvel.figures.figure import CHOSEN, COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
+from yarvel.heads import basket, claws
 from yarvel.heads.heights import clear_of_culet, lowered
 from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import CLAWS, FOOT
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
-from yarvel.shanks import blanks
+from yarvel.shanks import blanks, fitting
 from yarvel.shanks.blanks import Band
 from yarvel.shanks.fitting import CULET, GALLERY, LEAST, FitChoice, FitRequest, Fitted, WidthAt, settle, solved
 from yarvel.shanks.joinery import Hole, Joinery
+
+BELOW_RING = FigureKey("head.below_ring")
 
 METHOD = "basket-point"
 LABEL = "Claws to a point"
@@ -128,37 +131,35 @@ def enter(
     """Enter this method's figures."""
     length = _length(request, rules)
     ledger.given(
-        "head.below_ring",
+        BELOW_RING,
         "Claws below the lower ring",
         "mm",
         length,
         COMMON_PRACTICE if request.choice.below_ring_mm is None else CHOSEN,
     )
-    if ledger.entries.pop("head.u_piece_length", None) is not None:  # claws that run to a point are single
-        ledger.entries.pop("head.bridge", None)
-        ledger.enter(claw_piece_length_mm, ledger.value("head.claw_length"), length)
+    if ledger.entries.pop(claws.u_piece_length_mm, None) is not None:  # claws that run to a point are single
+        ledger.entries.pop(basket.bridge_mm, None)
+        ledger.enter(claw_piece_length_mm, ledger.value(claws.claw_length_mm), length)
     radius = ledger.enter(claw_circle_mm, request.foot_circle(fitted.height_mm))
     apex = ledger.enter(point_depth_mm, length, radius)
     angle = ledger.enter(point_angle_deg, length, radius)
     ledger.enter(bevel_deg, float(request.claws))
     depth = ledger.enter(hole_depth_mm, rules.point_sunk_share, band.thickness_mm)
-    hole = ledger.enter(hole_mm, depth, angle, ledger.value("head.claw"))
+    hole = ledger.enter(hole_mm, depth, angle, ledger.value(claws.CLAW))
     ledger.enter(beside_hole_mm, band.width_mm, hole)
     ledger.enter(plane_above_finger_mm, band.thickness_mm, depth, apex, fitted.height_mm)
     ledger.enter(culet_clearance_mm, fitted.height_mm + apex, request.pavilion_mm)
     blanks.enter_closed(ledger, band, rules)
 
 
-def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice, shape: HeadShape) -> Joinery:
+def joinery(figures: Mapping[FigureKey, float], band: Band, choice: FitChoice, shape: HeadShape) -> Joinery:
     """Claws to a point in a blind hole."""
-    return Joinery(
-        hole=Hole(figures["shank.hole"], figures["shank.hole_depth"], False), point=figures["shank.point_depth"]
-    )
+    return Joinery(hole=Hole(figures[fitting.HOLE], figures[fitting.HOLE_DEPTH], False), point=figures[point_depth_mm])
 
 
-def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]:
+def seams(head: Alloy, shank: Alloy, figures: Mapping[FigureKey, float]) -> list[Seam]:
     """The point closed, the shank closed, then the point in its hole."""
-    point = figures["head.below_ring"]
+    point = figures[BELOW_RING]
     return [
         Seam("claws at the point", "hard", "point", (head,), "", ((FOOT, point), ("claw 1", -point))),
         blanks.back_seam(shank, figures),

@@ -7,10 +7,16 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
+from yarvel.figures.figure import GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
+
+INSIDE_DIAMETER = FigureKey("shank.inside_diameter")
+WIDTH = FigureKey("shank.width")
+THICKNESS = FigureKey("shank.thickness")
+BACK_WIDTH = FigureKey("shank.back_width")
+BACK_THICKNESS = FigureKey("shank.back_thickness")
 
 SHANK = "shank"
 """Name of the shank in the graph of joints; ways along it are counted from under the head."""
@@ -158,7 +164,7 @@ def enter_closed(ledger: Ledger, band: Band, rules: HouseRules, gap_mm: Number =
     ledger.enter(cut_length_mm, length, rules.saw_allowance_mm)
 
 
-def back_seam(shank: Alloy, figures: Mapping[str, float]) -> Seam:
+def back_seam(shank: Alloy, figures: Mapping[FigureKey, float]) -> Seam:
     """The seam of a closed band, opposite the head."""
-    half = figures["shank.blank_length"] / 2
+    half = figures[blank_length_mm] / 2
     return Seam("shank seam", "hard", "shank-seam", (shank,), ends=((SHANK, half),))

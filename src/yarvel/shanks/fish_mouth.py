@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 import numpy as np
 
-from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
+from yarvel.figures.figure import GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.heights import clear_of_culet
 from yarvel.heads.shape import HeadShape
@@ -144,12 +144,12 @@ def enter(
     blanks.enter_closed(ledger, band, rules)
 
 
-def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice, shape: HeadShape) -> Joinery:
+def joinery(figures: Mapping[FigureKey, float], band: Band, choice: FitChoice, shape: HeadShape) -> Joinery:
     """The foot is cut to the band."""
     return Joinery(saddle=True)
 
 
-def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]:
+def seams(head: Alloy, shank: Alloy, figures: Mapping[FigureKey, float]) -> list[Seam]:
     """Joints of this method: the closed shank first, then the head on it."""
     return [
         blanks.back_seam(shank, figures),

@@ -8,13 +8,20 @@ from typing import Protocol
 
 import numpy as np
 
-from yarvel.figures.figure import Ledger, Number
+from yarvel.figures.figure import FigureKey, Ledger, Number
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.shape import HeadShape
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 from yarvel.shanks.blanks import Band
 from yarvel.shanks.joinery import Joinery
+
+CULET_CLEARANCE = FigureKey("seat.culet_clearance")
+
+PLANE_ABOVE_FINGER = FigureKey("seat.plane_above_finger")
+HOLE = FigureKey("shank.hole")
+BESIDE_HOLE = FigureKey("shank.beside_hole")
+HOLE_DEPTH = FigureKey("shank.hole_depth")
 
 WidthAt = Callable[[Number], Number]
 """Width of the head along the band, in mm, at a depth below the seat plane, in mm."""
@@ -120,10 +127,10 @@ class FitMethod(Protocol):
     ) -> None:
         """Enter this method's figures."""
 
-    def joinery(self, figures: Mapping[str, float], band: Band, choice: FitChoice, shape: HeadShape) -> Joinery:
+    def joinery(self, figures: Mapping[FigureKey, float], band: Band, choice: FitChoice, shape: HeadShape) -> Joinery:
         """How band and head are cut, from the plan's finished figures."""
 
-    def seams(self, head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]:
+    def seams(self, head: Alloy, shank: Alloy, figures: Mapping[FigureKey, float]) -> list[Seam]:
         """Joints of this method."""
 
 

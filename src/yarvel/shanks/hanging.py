@@ -6,10 +6,18 @@ from collections.abc import Mapping
 
 import numpy as np
 
-from yarvel.figures.figure import ASSUMED, CHOSEN, GEOMETRY, Ledger, Number, figure
+from yarvel.figures.figure import ASSUMED, CHOSEN, GEOMETRY, FigureKey, Ledger, Number, figure
+from yarvel.heads import style
 from yarvel.heads.style import FOOT
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
+
+INSIDE = FigureKey("bail.inside")
+WIRE = FigureKey("bail.wire")
+CHAIN_END = FigureKey("bail.chain_end")
+CENTRE = FigureKey("bail.centre")
+HEIGHT = FigureKey("bail.height")
+REACH = FigureKey("bail.reach")
 
 METHOD = "pendant"
 LABEL = "Hangs as a pendant"
@@ -89,18 +97,18 @@ def bears_mm(reach: Number, inside: Number, wire: Number) -> Number:
 
 def enter(ledger: Ledger, inside_mm: float, wire_mm: float, chain_end_mm: float | None, alloy: Alloy) -> None:
     """Enter the ring's figures; ``chain_end_mm`` the thickest part that has to go through, mm."""
-    ledger.given("bail.inside", "Ring, inside", "mm", inside_mm, CHOSEN)
-    ledger.given("bail.wire", "Ring, wire", "mm", wire_mm, CHOSEN)
+    ledger.given(INSIDE, "Ring, inside", "mm", inside_mm, CHOSEN)
+    ledger.given(WIRE, "Ring, wire", "mm", wire_mm, CHOSEN)
     length = ledger.enter(wire_length_mm, inside_mm, wire_mm)
     ledger.enter(ring_mass_g, wire_mm, length, alloy.density)
     if chain_end_mm is not None:
-        ledger.given("bail.chain_end", "Chain's end", "mm", chain_end_mm, ASSUMED)
+        ledger.given(CHAIN_END, "Chain's end", "mm", chain_end_mm, ASSUMED)
         ledger.enter(chain_room_mm, inside_mm, chain_end_mm)
 
 
-def seams(alloy: Alloy, figures: Mapping[str, float]) -> list[Seam]:
+def seams(alloy: Alloy, figures: Mapping[FigureKey, float]) -> list[Seam]:
     """The ring's seam, then the ring to the head, before the stone is set."""
-    height = figures["head.height"]
+    height = figures[style.height_mm]
     return [
         Seam("hanging ring's seam", "hard", "bail-seam", (alloy,), ends=(("hanging ring", 0.0),)),
         Seam(
@@ -109,6 +117,6 @@ def seams(alloy: Alloy, figures: Mapping[str, float]) -> list[Seam]:
             "bail-to-head",
             (alloy,),
             "before the stone is set",
-            (("hanging ring", figures["bail.wire_length"] / 2), (FOOT, height)),
+            (("hanging ring", figures[wire_length_mm] / 2), (FOOT, height)),
         ),
     ]

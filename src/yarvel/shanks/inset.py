@@ -7,7 +7,7 @@ from collections.abc import Mapping
 import numpy as np
 
 from yarvel.figures.errors import JobError, Problem
-from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
+from yarvel.figures.figure import GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.envelope import envelope, whole
 from yarvel.heads.heights import clear_of_culet, lowered
@@ -19,6 +19,9 @@ from yarvel.shanks import blanks
 from yarvel.shanks.blanks import Band
 from yarvel.shanks.fitting import CULET, GALLERY, LEAST, FitChoice, FitRequest, Fitted, WidthAt, settle, solved
 from yarvel.shanks.joinery import Joinery
+
+MARK_HALF = FigureKey("shank.mark_half")
+MARK_HALF_OUTSIDE = FigureKey("shank.mark_half_outside")
 
 METHOD = "inset"
 LABEL = "Inset in a gap"
@@ -49,7 +52,7 @@ def _share_of_width(width: Number, share: float) -> Number:
 
 
 mark_round_mm = figure(
-    "shank.mark_half",
+    MARK_HALF,
     "Saw mark each side of the middle, inside",
     "mm",
     "√(b_f² − w_b²)/2",
@@ -58,7 +61,7 @@ mark_round_mm = figure(
     band="w_b",
 )(_chord_of_round)
 mark_round_outside_mm = figure(
-    "shank.mark_half_outside",
+    MARK_HALF_OUTSIDE,
     "Saw mark each side of the middle, outside",
     "mm",
     "√(b_o² − w_b²)/2",
@@ -67,10 +70,10 @@ mark_round_outside_mm = figure(
     band="w_b",
 )(_chord_of_round)
 mark_shaped_mm = figure(
-    "shank.mark_half", "Saw mark each side of the middle, inside", "mm", "q·b_f/2", GEOMETRY, width="b_f", share="q"
+    MARK_HALF, "Saw mark each side of the middle, inside", "mm", "q·b_f/2", GEOMETRY, width="b_f", share="q"
 )(_share_of_width)
 mark_shaped_outside_mm = figure(
-    "shank.mark_half_outside",
+    MARK_HALF_OUTSIDE,
     "Saw mark each side of the middle, outside",
     "mm",
     "q·b_o/2",
@@ -243,23 +246,23 @@ def enter(
     ledger.enter(size_if_sprung_mm, band.inside_diameter_mm, foot)
 
 
-def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice, shape: HeadShape) -> Joinery:
+def joinery(figures: Mapping[FigureKey, float], band: Band, choice: FitChoice, shape: HeadShape) -> Joinery:
     """The gap sawn out and its ends hollowed; or the hole, where the band is wider than the head."""
-    widths = figures["shank.gap_inside"], figures["shank.gap_outside"]
-    bored = "shank.beside_head" in figures
+    widths = figures[gap_inside_mm], figures[gap_outside_mm]
+    bored = beside_head_mm in figures
     wide = 2 * max(whole(shape, height)[1] for height in (-shape.height_mm, -shape.height_mm + band.thickness_mm))
     low, high = (
         envelope(shape, height, wide if bored else band.width_mm).loop
         for height in (-shape.height_mm, -shape.height_mm + band.thickness_mm)
     )
-    marks = (0.0, 0.0) if bored else (figures["shank.mark_half"], figures["shank.mark_half_outside"])
+    marks = (0.0, 0.0) if bored else (figures[MARK_HALF], figures[MARK_HALF_OUTSIDE])
     return Joinery(gap=widths, marks=marks, hollow=(low, high), bored=bored)
 
 
-def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]:
+def seams(head: Alloy, shank: Alloy, figures: Mapping[FigureKey, float]) -> list[Seam]:
     """Joints of this method: the two shank ends to the head, or the closed shank and the rim of its hole."""
     shield = "the thin head comes up last"
-    if "shank.beside_head" in figures:
+    if beside_head_mm in figures:
         return [
             blanks.back_seam(shank, figures),
             Seam(
@@ -271,8 +274,8 @@ def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]
                 ((FOOT, 0.0), (blanks.SHANK, 0.0)),
             ),
         ]
-    length = figures["shank.blank_length"]
-    closed = [] if "shank.gap_arc" in figures else [blanks.back_seam(shank, figures)]
+    length = figures[blanks.blank_length_mm]
+    closed = [] if blanks.gap_arc_mm in figures else [blanks.back_seam(shank, figures)]
     return [
         *closed,
         *(

@@ -6,17 +6,19 @@ from collections.abc import Mapping
 
 import numpy as np
 
-from yarvel.figures.figure import CHOSEN, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
+from yarvel.figures.figure import CHOSEN, FROM_MEMORY, GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import BASE, FOOT
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
-from yarvel.shanks import blanks, fish_mouth
+from yarvel.shanks import blanks, fish_mouth, fitting
 from yarvel.shanks.blanks import Band
 from yarvel.shanks.fish_mouth import fit
 from yarvel.shanks.fitting import BLIND, FitChoice, FitRequest, Fitted, WidthAt
 from yarvel.shanks.joinery import Hole, Joinery
+
+PEG = FigureKey("shank.peg")
 
 METHOD = "peg"
 LABEL = "Peg in a hole"
@@ -65,7 +67,7 @@ def enter(
     fish_mouth.enter(ledger, request, fitted, width_at, band, rules)
     asked = request.choice.peg_mm
     peg = rules.peg_mm if asked is None else asked
-    ledger.given("shank.peg", "Peg", "mm", peg, FROM_MEMORY if asked is None else CHOSEN)
+    ledger.given(PEG, "Peg", "mm", peg, FROM_MEMORY if asked is None else CHOSEN)
     ledger.enter(hole_mm, peg)
     if request.choice.hole == BLIND:
         depth = ledger.enter(blind_depth_mm, band.thickness_mm, rules.hole_left_mm)
@@ -75,14 +77,14 @@ def enter(
     ledger.enter(beside_hole_mm, band.width_mm, peg)
 
 
-def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice, shape: HeadShape) -> Joinery:
+def joinery(figures: Mapping[FigureKey, float], band: Band, choice: FitChoice, shape: HeadShape) -> Joinery:
     """The base cut to the band, the peg in its hole."""
-    depth = figures["shank.hole_depth"]
-    hole = Hole(figures["shank.hole"], depth, choice.hole != BLIND)
-    return Joinery(saddle=True, hole=hole, peg=(figures["shank.peg"], depth))
+    depth = figures[fitting.HOLE_DEPTH]
+    hole = Hole(figures[fitting.HOLE], depth, choice.hole != BLIND)
+    return Joinery(saddle=True, hole=hole, peg=(figures[PEG], depth))
 
 
-def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]:
+def seams(head: Alloy, shank: Alloy, figures: Mapping[FigureKey, float]) -> list[Seam]:
     """The closed shank, then peg and base in one heat."""
     return [
         blanks.back_seam(shank, figures),

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import numpy as np
 
-from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
+from yarvel.figures.figure import GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.metals.alloys import Alloy
 from yarvel.shanks import blanks
 from yarvel.shanks.blanks import Band
+
+FROM_DIAMETER = FigureKey("resize.from_diameter")
 
 
 @figure(
@@ -73,7 +75,7 @@ def turn_deg(foot: Number, old: Number, new: Number) -> Number:
 
 def enter(ledger: Ledger, old_diameter_mm: float, band: Band, foot_width_mm: Number, alloy: Alloy) -> None:
     """Enter the figures of a ring that had another inside diameter, mm."""
-    ledger.given("resize.from_diameter", "Inside diameter now", "mm", old_diameter_mm, "measured")
+    ledger.given(FROM_DIAMETER, "Inside diameter now", "mm", old_diameter_mm, "measured")
     change = ledger.enter(change_mm, band.inside_diameter_mm, old_diameter_mm)
     section = band.width_at(180.0) * band.thickness_at(180.0) * blanks.FILL[band.profile]
     ledger.enter(piece_mass_g, section, change, alloy.density)

@@ -7,13 +7,16 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from yarvel.figures.figure import CHOSEN, COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
+from yarvel.figures.figure import CHOSEN, COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 from yarvel.shanks import blanks
 from yarvel.shanks.blanks import Band
 from yarvel.stones import round_brilliant
+
+DIAMETER = FigureKey("shoulder.diameter")
+COUNT = FigureKey("shoulder.count")
 
 FLUSH, BEZEL = "flush", "bezel"
 SETTINGS = (FLUSH, BEZEL)
@@ -109,8 +112,8 @@ def last_angle_deg(first: Number, count: Number, pitch: Number, radius: Number) 
 def enter(ledger: Ledger, asked: Shoulders, band: Band, head_width_mm: Number, rules: HouseRules) -> None:
     """Enter the figures of the shoulders; ``head_width_mm`` is the centre head's width along the band, mm, where
     it is widest: the stones must be reached beside it."""
-    ledger.given("shoulder.diameter", "Small rounds", "mm", asked.diameter_mm, CHOSEN)
-    ledger.given("shoulder.count", "On each side", "", float(asked.count), CHOSEN, places=0)
+    ledger.given(DIAMETER, "Small rounds", "mm", asked.diameter_mm, CHOSEN)
+    ledger.given(COUNT, "On each side", "", float(asked.count), CHOSEN, places=0)
     apart = ledger.enter(between_mm, rules.shoulder_apart_mm)
     outer: Number = asked.diameter_mm
     if asked.setting == BEZEL:
@@ -125,14 +128,14 @@ def enter(ledger: Ledger, asked: Shoulders, band: Band, head_width_mm: Number, r
     ledger.enter(beside_mm, np.minimum(band.width_at(ends[0]), band.width_at(ends[1])), outer)
 
 
-def seams(asked: Shoulders, alloy: Alloy, figures: Mapping[str, float]) -> list[Seam]:
+def seams(asked: Shoulders, alloy: Alloy, figures: Mapping[FigureKey, float]) -> list[Seam]:
     """Little bezels are let in and soldered before the head; flush seats have no joint."""
     if asked.setting != BEZEL:
         return []
-    length = figures["shank.blank_length"]
+    length = figures[blanks.blank_length_mm]
     found = []
     for number in range(asked.count):
-        way = figures["shoulder.first"] + number * figures["shoulder.pitch"]
+        way = figures[first_mm] + number * figures[pitch_mm]
         found += [
             Seam(
                 f"little bezel {number + 1} on the {side}",

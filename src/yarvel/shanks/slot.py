@@ -4,7 +4,13 @@ from __future__ import annotations
 
 import numpy as np
 
-from yarvel.figures.figure import GEOMETRY, MEASURED, Ledger, Number, figure
+from yarvel.figures.figure import GEOMETRY, MEASURED, FigureKey, Ledger, Number, figure
+from yarvel.shanks import inset
+
+INSIDE = FigureKey("slot.inside")
+OUTSIDE = FigureKey("slot.outside")
+LEFT = FigureKey("slot.left")
+RIGHT = FigureKey("slot.right")
 
 
 @figure(
@@ -95,18 +101,18 @@ def enter(
     ledger: Ledger, inside_mm: float, outside_mm: float | None, ends: tuple[float, float] | None, thickness_mm: float
 ) -> None:
     """Enter the slot's figures against those of the head that is to stand in it; ``ends`` left and right, mm."""
-    ledger.given("slot.inside", "Slot at the inside", "mm", inside_mm, MEASURED)
-    foot, top = ledger.value("shank.gap_inside"), ledger.value("shank.gap_outside")
+    ledger.given(INSIDE, "Slot at the inside", "mm", inside_mm, MEASURED)
+    foot, top = ledger.value(inset.gap_inside_mm), ledger.value(inset.gap_outside_mm)
     ledger.enter(spare_mm, foot, inside_mm)
     widening = ledger.enter(widens, top, foot, thickness_mm)
     ledger.enter(trim_mm, inside_mm, foot, widening)
     ledger.enter(open_each_mm, foot, inside_mm)
     if outside_mm is not None:
-        ledger.given("slot.outside", "Slot at the outside", "mm", outside_mm, MEASURED)
+        ledger.given(OUTSIDE, "Slot at the outside", "mm", outside_mm, MEASURED)
         ledger.enter(taper_mm, outside_mm, inside_mm)
     if ends is not None:
         left, right = ends
-        ledger.given("slot.left", "Left end above the finger", "mm", left, MEASURED)
-        ledger.given("slot.right", "Right end above the finger", "mm", right, MEASURED)
+        ledger.given(LEFT, "Left end above the finger", "mm", left, MEASURED)
+        ledger.given(RIGHT, "Right end above the finger", "mm", right, MEASURED)
         ledger.enter(lower_left_mm, right, left)
         ledger.enter(lean_deg, right, left, inside_mm)

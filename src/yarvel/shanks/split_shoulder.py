@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 import numpy as np
 
-from yarvel.figures.figure import COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
+from yarvel.figures.figure import COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import FOOT, WALL
@@ -139,22 +139,22 @@ def enter(
     ledger.enter(blanks.cut_length_mm, length, rules.saw_allowance_mm)
 
 
-def joinery(figures: Mapping[str, float], band: Band, choice: FitChoice, shape: HeadShape) -> Joinery:
+def joinery(figures: Mapping[FigureKey, float], band: Band, choice: FitChoice, shape: HeadShape) -> Joinery:
     """Four branches round the bezel."""
     return Joinery(
         split=Split(
-            figures["shank.split_from"],
-            figures["shank.branch"],
-            figures["shank.tip_out"],
-            figures["shank.tip_side"],
-            figures["shank.bezel_notch"],
+            figures[split_from_mm],
+            figures[branch_mm],
+            figures[tip_out_mm],
+            figures[tip_side_mm],
+            figures[notch_mm],
         )
     )
 
 
-def seams(head: Alloy, shank: Alloy, figures: Mapping[str, float]) -> list[Seam]:
+def seams(head: Alloy, shank: Alloy, figures: Mapping[FigureKey, float]) -> list[Seam]:
     """Four branches to the bezel."""
-    length = figures["shank.blank_length"]
+    length = figures[blanks.blank_length_mm]
     return [
         Seam(
             f"{side} {which} branch to the bezel",

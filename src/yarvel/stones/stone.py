@@ -6,7 +6,19 @@ from dataclasses import dataclass, fields
 
 import numpy as np
 
-from yarvel.figures.figure import ASSUMED, GEOMETRY, MEASURED, Ledger, Number, figure
+from yarvel.figures.figure import ASSUMED, GEOMETRY, MEASURED, FigureKey, Ledger, Number, figure
+
+MEAN_DIAMETER = FigureKey("stone.mean_diameter")
+DEPTH = FigureKey("stone.depth")
+GIRDLE = FigureKey("stone.girdle")
+TABLE = FigureKey("stone.table")
+LENGTH = FigureKey("stone.length")
+WIDTH = FigureKey("stone.width")
+CORNER = FigureKey("stone.corner")
+NARROW_WIDTH = FigureKey("stone.narrow_width")
+LARGEST_DIAMETER = FigureKey("stone.largest_diameter")
+CROWN_HEIGHT = FigureKey("stone.crown_height")
+PAVILION_DEPTH = FigureKey("stone.pavilion_depth")
 
 MICRO_MM = 1e-9
 
@@ -71,13 +83,13 @@ def plain(stone: Stone) -> Stone:
     return Stone(*(float(getattr(stone, item.name)) for item in fields(stone)))
 
 
-@figure("stone.mean_diameter", "Mean diameter", "mm", "(D₁ + D₂)/2", GEOMETRY, largest="D₁", smallest="D₂")
+@figure(MEAN_DIAMETER, "Mean diameter", "mm", "(D₁ + D₂)/2", GEOMETRY, largest="D₁", smallest="D₂")
 def middle_diameter(largest: Number, smallest: Number) -> Number:
     """Mean of two readings, in mm."""
     return (largest + smallest) / 2
 
 
-@figure("stone.mean_diameter", "Mean diameter", "mm", "Σd/n", GEOMETRY, total="Σd", count="n")
+@figure(MEAN_DIAMETER, "Mean diameter", "mm", "Σd/n", GEOMETRY, total="Σd", count="n")
 def mean_diameter(total: Number, count: Number) -> Number:
     """Mean of all diameter readings, in mm: it sizes the head."""
     return total / count
@@ -146,14 +158,14 @@ def dome_angle_deg(crown_height: Number, share: Number, width: Number) -> Number
     return np.degrees(np.arctan(crown_height * np.sqrt(1 - (1 - 2 * share) ** 2) / (share * width)))
 
 
-@figure("stone.depth", "Depth", "mm", "h_c + g + h_p", GEOMETRY, crown="h_c", girdle="g", pavilion="h_p")
+@figure(DEPTH, "Depth", "mm", "h_c + g + h_p", GEOMETRY, crown="h_c", girdle="g", pavilion="h_p")
 def depth_from_parts(crown: Number, girdle: Number, pavilion: Number) -> Number:
     """Depth from table to culet, in mm, as the sum of its parts."""
     return crown + girdle + pavilion
 
 
 @figure(
-    "stone.crown_height",
+    CROWN_HEIGHT,
     "Crown height",
     "mm",
     "(d − g)·c/(c + p)",
@@ -169,7 +181,7 @@ def crown_from_depth(depth: Number, girdle: Number, crown: Number, pavilion: Num
 
 
 @figure(
-    "stone.pavilion_depth",
+    PAVILION_DEPTH,
     "Pavilion depth",
     "mm",
     "(d − g)·p/(c + p)",
@@ -224,7 +236,7 @@ def measure(ledger: Ledger, readings: Readings, domed: bool = False, square: boo
     length, width = _across(ledger, readings, square)
     girdle_given = readings.girdle is not None
     girdle = readings.girdle if readings.girdle is not None else readings.typical_girdle * width
-    ledger.given("stone.girdle", "Girdle", "mm", girdle, MEASURED if girdle_given else ASSUMED)
+    ledger.given(GIRDLE, "Girdle", "mm", girdle, MEASURED if girdle_given else ASSUMED)
     depth, crown, pavilion = _heights(ledger, readings, width, girdle)
     stone = Stone(
         length, width, depth, crown, girdle, pavilion, readings.table_share, readings.corner_mm, readings.narrow_mm
@@ -233,7 +245,7 @@ def measure(ledger: Ledger, readings: Readings, domed: bool = False, square: boo
         ledger.enter(dome_angle_deg, crown, DOME_SHARE, width)
         return stone
     ledger.given(
-        "stone.table",
+        TABLE,
         "Table, share of the width",
         "",
         readings.table_share,
@@ -249,14 +261,14 @@ def _across(ledger: Ledger, readings: Readings, square: bool) -> tuple[Number, N
     if readings.diameters:
         mean = _diameters(ledger, readings.diameters)
         return mean, mean
-    ledger.given("stone.length", "Length", "mm", readings.length_mm, MEASURED)
-    ledger.given("stone.width", "Width", "mm", readings.width_mm, MEASURED)
+    ledger.given(LENGTH, "Length", "mm", readings.length_mm, MEASURED)
+    ledger.given(WIDTH, "Width", "mm", readings.width_mm, MEASURED)
     ledger.enter(elongation, readings.length_mm, readings.width_mm)
     if square:
         ledger.enter(out_of_square, readings.length_mm, readings.width_mm)
     if np.any(readings.corner_mm):
         ledger.given(
-            "stone.corner",
+            CORNER,
             "Cut at a corner",
             "mm",
             readings.corner_mm,
@@ -264,7 +276,7 @@ def _across(ledger: Ledger, readings: Readings, square: bool) -> tuple[Number, N
         )
     if np.any(readings.narrow_mm):
         ledger.given(
-            "stone.narrow_width",
+            NARROW_WIDTH,
             "Width at the narrow end",
             "mm",
             readings.narrow_mm,
@@ -276,7 +288,7 @@ def _across(ledger: Ledger, readings: Readings, square: bool) -> tuple[Number, N
 def _diameters(ledger: Ledger, diameters: tuple[Number, ...]) -> Number:
     if len(diameters) == 1:
         only = diameters[0]
-        ledger.given("stone.mean_diameter", "Diameter", "mm", only, MEASURED)
+        ledger.given(MEAN_DIAMETER, "Diameter", "mm", only, MEASURED)
         return only
     stacked = np.stack([np.asarray(reading, dtype=float) for reading in diameters])
     largest, smallest = stacked.max(axis=0), stacked.min(axis=0)
@@ -285,7 +297,7 @@ def _diameters(ledger: Ledger, diameters: tuple[Number, ...]) -> Number:
     else:
         total: Number = sum(diameters[1:], diameters[0])
         mean = ledger.enter(mean_diameter, total, float(len(diameters)))
-    ledger.given("stone.largest_diameter", "Largest diameter", "mm", largest, MEASURED)
+    ledger.given(LARGEST_DIAMETER, "Largest diameter", "mm", largest, MEASURED)
     ledger.enter(out_of_round, largest, smallest, mean)
     return mean
 
@@ -294,11 +306,11 @@ def _heights(ledger: Ledger, readings: Readings, diameter: Number, girdle: Numbe
     crown = readings.crown_height if readings.crown_height is not None else readings.typical_crown * diameter
     pavilion = readings.pavilion_depth if readings.pavilion_depth is not None else readings.typical_pavilion * diameter
     if readings.depth is None:
-        _given_height(ledger, "stone.crown_height", "Crown height", crown, readings.crown_height)
-        _given_height(ledger, "stone.pavilion_depth", "Pavilion depth", pavilion, readings.pavilion_depth)
+        _given_height(ledger, CROWN_HEIGHT, "Crown height", crown, readings.crown_height)
+        _given_height(ledger, PAVILION_DEPTH, "Pavilion depth", pavilion, readings.pavilion_depth)
         return ledger.enter(depth_from_parts, crown, girdle, pavilion), crown, pavilion
     depth = readings.depth
-    ledger.given("stone.depth", "Depth", "mm", depth, MEASURED)
+    ledger.given(DEPTH, "Depth", "mm", depth, MEASURED)
     if readings.crown_height is not None and readings.pavilion_depth is None:
         pavilion = np.maximum(depth - girdle - crown, MICRO_MM)
     elif readings.pavilion_depth is not None and readings.crown_height is None:
@@ -310,5 +322,5 @@ def _heights(ledger: Ledger, readings: Readings, diameter: Number, girdle: Numbe
     )
 
 
-def _given_height(ledger: Ledger, key: str, label: str, value: Number, reading: Number | None) -> None:
+def _given_height(ledger: Ledger, key: FigureKey, label: str, value: Number, reading: Number | None) -> None:
     ledger.given(key, label, "mm", value, ASSUMED if reading is None else MEASURED)

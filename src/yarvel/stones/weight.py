@@ -7,7 +7,11 @@ from typing import Any
 
 import numpy as np
 
-from yarvel.figures.figure import FROM_MEMORY, GEOMETRY, FigureFunction, Number, figure, published
+from yarvel.figures.figure import FROM_MEMORY, GEOMETRY, FigureFunction, FigureKey, Number, figure, published
+
+WEIGHT_FORMULA = FigureKey("stone.weight_formula")
+
+WEIGHT_FORMULA = FigureKey("stone.weight_formula")
 
 REFERENCE_SG = 3.52
 HANDBOOKS = published("standard gemmological estimation formulas")
@@ -35,7 +39,7 @@ def _cabochon(length: Number, width: Number, depth: Number, factor: Number, grav
 
 def _declared(function: Callable[..., Number], formula: str, source: str) -> FigureFunction[Any]:
     return figure(
-        "stone.weight_formula",
+        WEIGHT_FORMULA,
         "Weight by formula",
         "ct",
         formula,
@@ -49,7 +53,7 @@ def _declared(function: Callable[..., Number], formula: str, source: str) -> Fig
 
 
 by_diameter = figure(
-    "stone.weight_formula",
+    WEIGHT_FORMULA,
     "Weight by formula",
     "ct",
     "D·D·d·f·SG/3.52",

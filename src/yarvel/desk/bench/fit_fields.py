@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QPushButton
 from yarvel.heads.styles import STYLES
 from yarvel.planning.documents import value_at
 from yarvel.planning.job import LOWEST, BailJob, FitJob, HeadJob
+from yarvel.shanks import basket_point, fitting, hanging, peg, split_shoulder
 from yarvel.shanks.fitting import ASKED, BLIND, CULET, GALLERY, LEAST, MADE, THROUGH
 from yarvel.shanks.methods import METHODS, PENDANT, methods_for
 
@@ -36,11 +37,11 @@ class FitFields:
         """Method, its own measures, height, what is worn beside it; and the pendant's ring."""
         add = self._station
         add.choice("fit.method", "Head meets it", [(key, method.LABEL) for key, method in METHODS.items()])
-        add.number("fit.below_ring_mm", "Claws below ring", derived="head.below_ring")
+        add.number("fit.below_ring_mm", "Claws below ring", derived=basket_point.BELOW_RING)
         add.choice("fit.hole", "Hole", [(BLIND, "Blind"), (THROUGH, "Through")])
-        add.number("head.peg_mm", "Peg", derived="shank.peg")
-        add.number("fit.split_mm", "Split from middle", derived="shank.split_from")
-        add.number("fit.height", "Seat height", derived="seat.plane_above_finger")
+        add.number("head.peg_mm", "Peg", derived=peg.PEG)
+        add.number("fit.split_mm", "Split from middle", derived=split_shoulder.split_from_mm)
+        add.number("fit.height", "Seat height", derived=fitting.PLANE_ABOVE_FINGER)
         self._lowest = QPushButton("As low as it goes", add)
         self._lowest.clicked.connect(lambda: self._session.patch({"fit": {"height": LOWEST}}, "As low as it goes"))
         add.column.addWidget(self._lowest)
@@ -51,10 +52,10 @@ class FitFields:
         self._hang.setObjectName("fit.hang")
         self._hang.clicked.connect(lambda: self._session.patch({"fit": {"method": PENDANT}}, "Pendant"))
         add.column.addWidget(self._hang)
-        add.number("fit.bail.inside_mm", "Ring, inside", derived="bail.inside")
-        add.number("fit.bail.wire_mm", "Ring, wire", derived="bail.wire")
+        add.number("fit.bail.inside_mm", "Ring, inside", derived=hanging.INSIDE)
+        add.number("fit.bail.wire_mm", "Ring, wire", derived=hanging.WIRE)
         add.number("fit.bail.chain_end_mm", "Chain's end")
-        add.number("fit.bail.height_mm", "Ring above foot", derived="bail.height")
+        add.number("fit.bail.height_mm", "Ring above foot", derived=hanging.HEIGHT)
         self._unhang = QPushButton("No pendant", add)
         self._unhang.clicked.connect(lambda: self._session.patch({"fit": None}, "No pendant"))
         add.column.addWidget(self._unhang)
@@ -113,8 +114,8 @@ class FitFields:
         if value_at(self._session.document, "fit.height") == LOWEST and "fit.height" not in self._session.drafts:
             stands = (
                 ""
-                if plan is None or "seat.plane_above_finger" not in plan.figures
-                else (plan.figures["seat.plane_above_finger"].text(unit=False))
+                if plan is None or fitting.PLANE_ABOVE_FINGER not in plan.figures
+                else (plan.figures[fitting.PLANE_ABOVE_FINGER].text(unit=False))
             )
             numbers["fit.height"].show_value("", stands)
         ranked = [] if plan is None else sorted(plan.conditions.items(), key=lambda pair: -pair[1])

@@ -6,6 +6,8 @@ from PySide6.QtWidgets import QPushButton
 
 from yarvel.desk.bench.stations import Station, figure_text
 from yarvel.desk.edits import schools_patch, style_patch
+from yarvel.figures.figure import FigureKey
+from yarvel.heads import claws, style
 from yarvel.heads.styles import STYLES, head_fields, styles_for
 from yarvel.heads.tapered_collet import BY_MEASURE
 from yarvel.metals.alloys import ALLOYS
@@ -29,7 +31,9 @@ class HeadStation(Station):
             if one.choices:
                 self.choice(f"head.{one.name}", one.label, list(one.choices))
             else:
-                self.number(f"head.{one.name}", one.label, one.unit, derived=one.figure)
+                self.number(
+                    f"head.{one.name}", one.label, one.unit, derived=FigureKey(one.figure) if one.figure else None
+                )
         self.masses = self.remark()
         self.masses.setObjectName("head.masses")
         self.usual = QPushButton("Claws back to their usual places", self)
@@ -82,9 +86,9 @@ class HeadStation(Station):
         if plan is None:
             return "waits for the stone"
         if plan.claw_azimuths_deg:
-            wire = figure_text(self, "head.claw")
+            wire = figure_text(self, claws.CLAW)
             return (
                 f"{len(plan.claw_azimuths_deg)} claws{f' of {wire}' if wire else ''} · opening "
-                f"{figure_text(self, 'head.inner_opening')}"
+                f"{figure_text(self, style.INNER_OPENING)}"
             )
-        return f"Ø {figure_text(self, plan.shape.outer_key)} · wall {figure_text(self, 'head.wall')}"
+        return f"Ø {figure_text(self, plan.shape.outer_key)} · wall {figure_text(self, style.HEAD_WALL)}"

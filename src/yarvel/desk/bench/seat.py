@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from yarvel.desk.bench.stations import Station, figure_text
+from yarvel.heads import notches, seats
 from yarvel.heads.styles import STYLES
 from yarvel.planning.beginning import fields_of
 from yarvel.planning.job import HeadJob
@@ -16,9 +17,14 @@ class SeatStation(Station):
 
     def build(self) -> None:
         """The station's fields."""
-        self.number("head.notch_ratio", "Notch, of the claw", "", derived="seat.notch_ratio")
+        self.number("head.notch_ratio", "Notch, of the claw", "", derived=notches.notch_ratio)
         self.figures(
-            "seat.depth", "seat.notch_ratio", "seat.first_cut", "seat.remaining", "seat.opening", "seat.push_to_claw"
+            notches.SEAT_DEPTH,
+            notches.notch_ratio,
+            notches.first_cut_mm,
+            notches.REMAINING,
+            seats.seat_opening_mm,
+            seats.push_to_claw_mm,
         )
         self._burs = self.remark()
 
@@ -37,4 +43,4 @@ class SeatStation(Station):
         """Depth and ratio."""
         if self.session.plan is None:
             return "waits for the stone"
-        return f"{figure_text(self, 'seat.depth')} deep · {figure_text(self, 'seat.notch_ratio')} of the metal"
+        return f"{figure_text(self, notches.SEAT_DEPTH)} deep · {figure_text(self, notches.notch_ratio)} of the metal"

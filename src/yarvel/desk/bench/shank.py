@@ -13,12 +13,29 @@ from yarvel.desk.edits import method_patch
 from yarvel.desk.session import Session
 from yarvel.desk.widgets.fields import LABEL_WIDTH, GaugeEdit, QuietCombo, mark_wrong
 from yarvel.desk.widgets.words import Words
+from yarvel.heads import heights
+from yarvel.metals import alloys
 from yarvel.metals.alloys import ALLOYS, alloy_of
 from yarvel.planning.documents import value_at
 from yarvel.planning.job import FitJob, ShankJob, ShoulderJob, SizeJob
 from yarvel.planning.plan import Plan
 from yarvel.route.card import metal_lines
 from yarvel.route.running import route_of
+from yarvel.shanks import (
+    basket_point,
+    blanks,
+    fish_mouth,
+    fitting,
+    hanging,
+    inset,
+    on_flat,
+    peg,
+    resizing,
+    shoulders,
+    sizes,
+    slot,
+    split_shoulder,
+)
 from yarvel.shanks.blanks import PROFILES
 from yarvel.shanks.shoulders import BEZEL, FLUSH
 from yarvel.shanks.sizes import SYSTEMS, in_all_systems
@@ -27,66 +44,66 @@ from yarvel.workshop.work import work_of
 _SHOULDER = "shank.shoulder.setting"
 _RESIZED = "shank.resized_from"
 _FIGURES = (
-    "shank.full_length",
-    "shank.blank_length",
-    "shank.cut_length",
-    "shank.gap_inside",
-    "shank.gap_outside",
-    "shank.mark_half",
-    "shank.mark_half_outside",
-    "shank.hollow_limit",
-    "shank.hollow",
-    "shank.beside_head",
-    "shank.removed_arc_deg",
-    "shank.flat_depth",
-    "shank.left_under_flat",
-    "shank.saddle_depth",
-    "shank.saved_by_hollowing",
-    "shank.hole",
-    "shank.hole_depth",
-    "shank.peg_length",
-    "shank.beside_hole",
-    "shank.point_depth",
-    "shank.point_angle",
-    "head.claw_bevel",
-    "shank.split_from",
-    "shank.branch",
-    "shank.branch_length",
-    "shank.spread",
-    "shank.tip_out",
-    "shank.tip_side",
-    "shank.bezel_notch",
-    "slot.spare",
-    "slot.trim",
-    "slot.open_each",
-    "slot.square_by",
-    "slot.lower_left",
-    "slot.lean",
-    "resize.change",
-    "resize.piece_mass",
-    "resize.foot_gap",
-    "resize.turn",
-    "bail.height",
-    "bail.centre",
-    "bail.tilt",
-    "bail.turn",
-    "bail.wire_length",
-    "bail.chain_room",
-    "bail.mass",
-    "seat.plane_above_finger",
-    "seat.culet_clearance",
-    "seat.table_above_finger",
-    "shank.inside_circumference",
-    "shank.size_if_sprung",
-    "shank.mass",
-    "shoulder.first",
-    "shoulder.pitch",
-    "shoulder.pilot",
-    "shoulder.sink",
-    "shoulder.culet_below",
-    "shoulder.outer",
-    "shoulder.beside",
-    "shoulder.last_angle",
+    blanks.full_length_mm,
+    blanks.blank_length_mm,
+    blanks.cut_length_mm,
+    inset.gap_inside_mm,
+    inset.gap_outside_mm,
+    inset.MARK_HALF,
+    inset.MARK_HALF_OUTSIDE,
+    inset.hollow_limit_mm,
+    inset.hollow_mm,
+    inset.beside_head_mm,
+    blanks.removed_arc_deg,
+    on_flat.flat_depth_mm,
+    on_flat.left_under_flat_mm,
+    fish_mouth.saddle_depth_mm,
+    fish_mouth.saved_mm,
+    fitting.HOLE,
+    fitting.HOLE_DEPTH,
+    peg.peg_length_mm,
+    fitting.BESIDE_HOLE,
+    basket_point.point_depth_mm,
+    basket_point.point_angle_deg,
+    basket_point.bevel_deg,
+    split_shoulder.split_from_mm,
+    split_shoulder.branch_mm,
+    split_shoulder.branch_length_mm,
+    split_shoulder.spread_deg,
+    split_shoulder.tip_out_mm,
+    split_shoulder.tip_side_mm,
+    split_shoulder.notch_mm,
+    slot.spare_mm,
+    slot.trim_mm,
+    slot.open_each_mm,
+    slot.taper_mm,
+    slot.lower_left_mm,
+    slot.lean_deg,
+    resizing.change_mm,
+    resizing.piece_mass_g,
+    resizing.foot_gap_mm,
+    resizing.turn_deg,
+    hanging.HEIGHT,
+    hanging.CENTRE,
+    hanging.tilt_deg,
+    hanging.turn_deg,
+    hanging.wire_length_mm,
+    hanging.chain_room_mm,
+    hanging.ring_mass_g,
+    fitting.PLANE_ABOVE_FINGER,
+    fitting.CULET_CLEARANCE,
+    heights.table_above_finger_mm,
+    sizes.inside_circumference_mm,
+    inset.size_if_sprung_mm,
+    alloys.shank_mass_g,
+    shoulders.first_mm,
+    shoulders.pitch_mm,
+    shoulders.pilot_mm,
+    shoulders.sink_mm,
+    shoulders.culet_below_mm,
+    shoulders.bezel_outer_mm,
+    shoulders.beside_mm,
+    shoulders.last_angle_deg,
 )
 _SETTINGS = {FLUSH: "Flush", BEZEL: "In little bezels"}
 
@@ -105,17 +122,17 @@ class ShankStation(Station):
     def build(self) -> None:
         """The station's fields."""
         self._size_row()
-        self.number("shank.width_mm", "Band width", derived="shank.width")
-        self.number("shank.thickness_mm", "Band thickness", derived="shank.thickness")
+        self.number("shank.width_mm", "Band width", derived=blanks.WIDTH)
+        self.number("shank.thickness_mm", "Band thickness", derived=blanks.THICKNESS)
         self.choice("shank.profile", "Profile", [(profile, profile.capitalize()) for profile in PROFILES])
         self.choice("shank.metal", "Metal", [(alloy.key, alloy.label) for alloy in ALLOYS.values()])
         self.fit.build()
         self.fold("Tapers to the head")
-        self.number("shank.head_width_mm", "Width there", derived="shank.width")
-        self.number("shank.head_thickness_mm", "Thickness there", derived="shank.thickness")
+        self.number("shank.head_width_mm", "Width there", derived=blanks.WIDTH)
+        self.number("shank.head_thickness_mm", "Thickness there", derived=blanks.THICKNESS)
         self.fold("Small rounds in the shoulders")
         self.choice(_SHOULDER, "Shoulders", [("", "No stones"), *_SETTINGS.items()])
-        self.number("shank.shoulder.diameter_mm", "Small rounds", derived="shoulder.diameter")
+        self.number("shank.shoulder.diameter_mm", "Small rounds", derived=shoulders.DIAMETER)
         self.choice("shank.shoulder.count", "On each side", [(count, str(count)) for count in range(1, 9)])
         self.fold("A ring that exists already")
         self.number(_RESIZED, "Size now", "")
@@ -288,11 +305,11 @@ class ShankStation(Station):
         """Size and the seat's height."""
         size = value_at(self.session.document, "shank.size")
         if self.fit.hangs:
-            return f"pendant · ring {figure_text(self, 'bail.inside')} inside"
+            return f"pendant · ring {figure_text(self, hanging.INSIDE)} inside"
         if not size:
             return "no finger size yet"
         return (
-            f"{SYSTEMS[size['system']].label} {size['value']} · seat {figure_text(self, 'seat.plane_above_finger')} up"
+            f"{SYSTEMS[size['system']].label} {size['value']} · seat {figure_text(self, fitting.PLANE_ABOVE_FINGER)} up"
         )
 
     def first_field(self) -> QWidget | None:

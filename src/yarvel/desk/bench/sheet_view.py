@@ -16,10 +16,13 @@ from yarvel.desk.theme import FIELD_PX
 from yarvel.desk.widgets.fields import GaugeEdit, mark_wrong
 from yarvel.drawing.painters.qt import font, text_box
 from yarvel.drawing.primitives import Grip, Text
+from yarvel.figures.figure import FigureKey
+from yarvel.heads import style
 from yarvel.planning.plan import Plan
+from yarvel.shanks import fitting
 
 _NUDGE_MM, _NUDGE_DEG = 0.05, 1.0
-_KEYS = {"seat-height": "seat.plane_above_finger", "opening": "head.inner_opening"}
+_KEYS = {"seat-height": fitting.PLANE_ABOVE_FINGER, "opening": style.INNER_OPENING}
 
 
 class SheetView(DrawingView):
@@ -188,7 +191,7 @@ class SheetView(DrawingView):
     def type_over(self, text: Text) -> None:
         """Open a line over a figure to type its new value; Enter takes it, Escape leaves it."""
         plan = self.session.plan
-        if plan is None or not can_type_over(plan, text.key):
+        if plan is None or not can_type_over(plan, FigureKey(text.key)):
             label = _label_of(self._plan(), text.key)
             self.refused.emit(f"{label} follows from other figures and is not typed over; see its working.")
             return
@@ -196,9 +199,9 @@ class SheetView(DrawingView):
         box = text_box(text, self.per_mm)
         editor = GaugeEdit(self)
         editor.setObjectName("sheet.editor")
-        editor.setAccessibleName(plan.figures[text.key].label)
+        editor.setAccessibleName(plan.figures[FigureKey(text.key)].label)
         editor.setFont(font(FIELD_PX))
-        editor.setText(plan.figures[text.key].text(unit=False).replace("−", "-"))
+        editor.setText(plan.figures[FigureKey(text.key)].text(unit=False).replace("−", "-"))
         editor.setGeometry(int(box.center().x()) - 48, int(box.center().y()) - 17, 96, 34)
         editor.entered.connect(lambda: self._on_typed(text.key))
         editor.put_back.connect(self._close_editor)
@@ -249,4 +252,5 @@ class SheetView(DrawingView):
 
 
 def _label_of(plan: Plan | None, key: str) -> str:
-    return plan.figures[key].label if plan is not None and key in plan.figures else ""
+    figure = None if plan is None else plan.figures.get(FigureKey(key))
+    return "" if figure is None else figure.label

@@ -10,7 +10,7 @@ from yarvel.desk.widgets.fields import ChoiceField, NumberField
 from yarvel.desk.widgets.figure_list import FigureList
 from yarvel.desk.widgets.fold import Fold
 from yarvel.desk.widgets.words import Words
-from yarvel.figures.figure import format_number
+from yarvel.figures.figure import FigureKey, format_number
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call
 from yarvel.planning.documents import value_at
 
@@ -28,9 +28,9 @@ class Station(QWidget):
         self.session = session
         self.numbers: dict[str, NumberField] = {}
         self.choices: dict[str, ChoiceField] = {}
-        self._derived: dict[str, str] = {}
+        self._derived: dict[str, FigureKey | None] = {}
         self._built = False
-        self._listed: tuple[str, ...] = ()
+        self._listed: tuple[FigureKey, ...] = ()
         self._shown_in = ""
         self._figures: FigureList | None = None
         self.folds: dict[str, Fold] = {}
@@ -60,7 +60,7 @@ class Station(QWidget):
             self._built = True
             self.build()
 
-    def number(self, path: str, label: str, unit: str = "mm", derived: str = "") -> NumberField:
+    def number(self, path: str, label: str, unit: str = "mm", derived: FigureKey | None = None) -> NumberField:
         """Add a number field; ``derived`` is the figure that stands in while the job gives no value."""
         field = NumberField(path, label, unit, self)
         field.typed.connect(self._on_typed)
@@ -95,7 +95,7 @@ class Station(QWidget):
         label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         return label
 
-    def figures(self, *keys: str, shown_in: str = "") -> None:
+    def figures(self, *keys: FigureKey, shown_in: str = "") -> None:
         """Add a list of figures, those of the keys that the plan has, and those that are ``shown_in`` this station."""
         self._listed, self._shown_in = keys, shown_in
         self._figures = FigureList(self)
@@ -127,7 +127,7 @@ class Station(QWidget):
             draft = self.session.drafts.get(path)
             derived = self._derived[path]
             instead = ""
-            if plan is not None and derived in plan.figures:
+            if plan is not None and derived is not None and derived in plan.figures:
                 instead = plan.figures[derived].text(unit=False)
             field.show_value(draft if draft is not None else number_text(held), instead)
         if self._figures is not None:
@@ -179,7 +179,7 @@ def problem_text(wrong: str, accepted: str) -> str:
     return f"{wrong}. Accepted: {accepted}" if accepted else wrong
 
 
-def figure_text(station: Station, key: str, places: int | None = None) -> str:
+def figure_text(station: Station, key: FigureKey, places: int | None = None) -> str:
     """A figure of the plan as text, empty where there is none."""
     plan = station.session.plan
     if plan is None or key not in plan.figures:

@@ -9,6 +9,8 @@ from yarvel.desk.widgets.readings import ReadingsField
 from yarvel.planning.checking import MEASURES
 from yarvel.planning.documents import value_at
 from yarvel.planning.job import StoneJob
+from yarvel.stones import stone as stones
+from yarvel.stones import weight
 from yarvel.stones.cuts import CUTS
 from yarvel.stones.species import SPECIES
 
@@ -29,28 +31,28 @@ class StoneStation(Station):
         self.column.addWidget(self.readings)
         self.number("stone.length_mm", "Length")
         self.number("stone.width_mm", "Width")
-        self.number("stone.corner_mm", "Cut at a corner", derived="stone.corner")
-        self.number("stone.narrow_width_mm", "Narrow end", derived="stone.narrow_width")
-        self.number("stone.depth_mm", "Depth", derived="stone.depth")
+        self.number("stone.corner_mm", "Cut at a corner", derived=stones.CORNER)
+        self.number("stone.narrow_width_mm", "Narrow end", derived=stones.NARROW_WIDTH)
+        self.number("stone.depth_mm", "Depth", derived=stones.DEPTH)
         self.choice("stone.species", "Species", [(species.key, species.label) for species in SPECIES.values()])
         self.number("stone.declared_ct", "Declared", "ct")
         self.remark("Measured too, where you can; the rest is assumed from the cut:")
         self.number("stone.table_percent", "Table", "%")
-        self.number("stone.crown_height_mm", "Crown height", derived="stone.crown_height")
-        self.number("stone.girdle_mm", "Girdle", derived="stone.girdle")
-        self.number("stone.pavilion_depth_mm", "Pavilion", derived="stone.pavilion_depth")
+        self.number("stone.crown_height_mm", "Crown height", derived=stones.CROWN_HEIGHT)
+        self.number("stone.girdle_mm", "Girdle", derived=stones.GIRDLE)
+        self.number("stone.pavilion_depth_mm", "Pavilion", derived=stones.PAVILION_DEPTH)
         self.number("stone.resolution_mm", "Gauge reads to")
         self.figures(
-            "stone.weight_formula",
-            "stone.weight_model",
-            "stone.mean_diameter",
-            "stone.largest_diameter",
-            "stone.out_of_round",
-            "stone.elongation",
-            "stone.out_of_square",
-            "stone.perimeter",
-            "stone.crown_angle",
-            "stone.pavilion_angle",
+            weight.WEIGHT_FORMULA,
+            weight.weight_model_ct,
+            stones.MEAN_DIAMETER,
+            stones.LARGEST_DIAMETER,
+            stones.out_of_round,
+            stones.elongation,
+            stones.out_of_square,
+            stones.perimeter_mm,
+            stones.crown_angle_deg,
+            stones.pavilion_angle_deg,
         )
 
     def refresh(self) -> None:
@@ -96,12 +98,12 @@ class StoneStation(Station):
             return "type the first diameter" if cut.is_round else "type length and width"
         if not cut.is_round:
             return (
-                f"{figure_text(self, 'stone.weight_model')} ct · {figure_text(self, 'stone.length')} × "
-                f"{figure_text(self, 'stone.width')} × {figure_text(self, 'stone.depth')}"
+                f"{figure_text(self, weight.weight_model_ct)} ct · {figure_text(self, stones.LENGTH)} × "
+                f"{figure_text(self, stones.WIDTH)} × {figure_text(self, stones.DEPTH)}"
             )
         return (
-            f"{figure_text(self, 'stone.weight_model')} ct · {figure_text(self, 'stone.mean_diameter')} × "
-            f"{figure_text(self, 'stone.depth')}"
+            f"{figure_text(self, weight.weight_model_ct)} ct · {figure_text(self, stones.MEAN_DIAMETER)} × "
+            f"{figure_text(self, stones.DEPTH)}"
         )
 
     def first_field(self) -> QWidget | None:

@@ -11,7 +11,7 @@ from yarvel.desk.widgets.drawn import Drawn
 from yarvel.desk.widgets.words import Words
 from yarvel.drawing.mathematics import formula_drawing
 from yarvel.drawing.symbols import symbols_drawing
-from yarvel.figures.figure import Figure
+from yarvel.figures.figure import Figure, FigureKey
 from yarvel.figures.mathematics import symbols
 from yarvel.figures.working import lines, told, trees
 
@@ -65,7 +65,7 @@ class WorkingPanel(QScrollArea):
     def figure(self) -> Figure | None:
         """The figure shown, where the plan has it."""
         plan = self.session.plan
-        return None if plan is None else plan.figures.get(self.key)
+        return None if plan is None else plan.figures.get(FigureKey(self.key))
 
     def choose(self, key: str) -> None:
         """Show another figure."""

@@ -7,12 +7,13 @@ from collections.abc import Mapping
 from PySide6.QtWidgets import QDialog, QDialogButtonBox, QDoubleSpinBox, QFormLayout, QVBoxLayout, QWidget
 
 from yarvel.desk.widgets.words import Words
+from yarvel.heads import style, tapered_collet
 
 READINGS = (
-    ("foot_mm", "Foot, outside", "collet.foot_diameter"),
-    ("top_mm", "Top, outside", "collet.top_diameter"),
-    ("height_mm", "Height", "collet.height"),
-    ("wall_mm", "Wall", "head.wall"),
+    ("foot_mm", "Foot, outside", tapered_collet.foot_diameter_mm),
+    ("top_mm", "Top, outside", tapered_collet.top_diameter_mm),
+    ("height_mm", "Height", tapered_collet.collet_height_mm),
+    ("wall_mm", "Wall", style.HEAD_WALL),
 )
 """Field of the job, label, and the planned figure that it stands for."""
 

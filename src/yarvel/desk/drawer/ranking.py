@@ -8,8 +8,11 @@ import numpy as np
 
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import wire_basket
+from yarvel.heads import notches, wire_basket
+from yarvel.heads.claws import CLAW
 from yarvel.heads.notches import made_for_opening_mm
+from yarvel.heads.rings import lower_ring_wire_length_mm, upper_ring_wire_length_mm
+from yarvel.metals.alloys import head_mass_g
 from yarvel.planning.job import Job, from_document, merge_patch, to_document
 from yarvel.planning.match import Matches, Stock, match, why, worth_a_look
 from yarvel.planning.plan import plan
@@ -96,8 +99,8 @@ def by_hand(job: Job, rules: HouseRules) -> str:
     except JobError:
         return ""
     made = weighed(made)
-    rings = made["head.upper_ring_wire_length"] + made["head.lower_ring_wire_length"]
+    rings = made[upper_ring_wire_length_mm] + made[lower_ring_wire_length_mm]
     return (
-        f"By hand: notch {made.figures['seat.notch_ratio'].text()}, {made.figures['head.mass'].text()} of metal, "
-        f"{len(made.joints)} joints, claw wire {made['head.claw']:.2f} mm, ring wire {rings:.0f} mm long."
+        f"By hand: notch {made.figures[notches.notch_ratio].text()}, {made.figures[head_mass_g].text()} of metal, "
+        f"{len(made.joints)} joints, claw wire {made[CLAW]:.2f} mm, ring wire {rings:.0f} mm long."
     )

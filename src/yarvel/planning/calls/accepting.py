@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import replace
 
-from yarvel.figures.figure import Figure
+from yarvel.figures.figure import Figure, FigureKey
 from yarvel.planning.calls.call import OK, Call
 from yarvel.planning.job import AcceptedJob
 
@@ -14,13 +14,13 @@ _MOVED = 0.01
 
 
 def with_accepted(
-    calls: Iterable[Call], accepted: tuple[AcceptedJob, ...], figures: Mapping[str, Figure]
+    calls: Iterable[Call], accepted: tuple[AcceptedJob, ...], figures: Mapping[FigureKey, Figure]
 ) -> list[Call]:
     """Calls, those marked that are accepted and whose figure is still what it was then."""
     return [_marked(call, accepted, figures) for call in calls]
 
 
-def _marked(call: Call, accepted: tuple[AcceptedJob, ...], figures: Mapping[str, Figure]) -> Call:
+def _marked(call: Call, accepted: tuple[AcceptedJob, ...], figures: Mapping[FigureKey, Figure]) -> Call:
     if call.level == OK:
         return call
     for one in accepted:
@@ -29,8 +29,9 @@ def _marked(call: Call, accepted: tuple[AcceptedJob, ...], figures: Mapping[str,
     return replace(call, accepted_by="", accepted_why="")
 
 
-def _moved(one: AcceptedJob, call: Call, figures: Mapping[str, Figure]) -> bool:
+def _moved(one: AcceptedJob, call: Call, figures: Mapping[FigureKey, Figure]) -> bool:
     if one.figure is None or call.figure is None:
         return one.figure is not call.figure
-    own = figures[call.figure_key].plus_minus if call.figure_key in figures else 0.0
+    figure = figures.get(call.of) if call.of is not None else None
+    own = figure.plus_minus if figure is not None else 0.0
     return abs(call.figure - one.figure) > max(own, _MOVED * abs(one.figure)) + 1e-9

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from yarvel.planning.calls.call import OK, Call, Situation
+from yarvel.shanks import blanks
 
 CODE = "anneal-before-sawing"
 CODES = (CODE,)
@@ -10,7 +11,7 @@ CODES = (CODE,)
 
 def examine(situation: Situation) -> list[Call]:
     """Examined wherever the finished ring is sawn through; the step of sawing begins with it."""
-    if not situation.has("shank.removed_arc_deg"):
+    if not situation.has(blanks.removed_arc_deg):
         return []
     return [
         Call(

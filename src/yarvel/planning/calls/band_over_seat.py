@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
+from yarvel.shanks import fitting, inset
 
 CODE = "band-over-seat"
 CODES = (CODE,)
@@ -14,9 +15,9 @@ CLEAR_MM = 0.5
 
 def examine(situation: Situation) -> list[Call]:
     """Seat above the finger against the band's top at the gap."""
-    if not situation.has("shank.band_at_gap"):
+    if not situation.has(inset.band_at_gap_mm):
         return []
-    seat, top = situation["seat.plane_above_finger"], situation["shank.band_at_gap"]
+    seat, top = situation[fitting.PLANE_ABOVE_FINGER], situation[inset.band_at_gap_mm]
     limit = top + CLEAR_MM
     level = STOP if seat < top else CAUTION if round(seat - limit, 6) < 0 else OK
     higher = math.ceil((limit + 0.1) * 10) / 10
@@ -33,7 +34,7 @@ def examine(situation: Situation) -> list[Call]:
             limit,
             "mm",
             "gap",
-            "seat.plane_above_finger",
+            fitting.PLANE_ABOVE_FINGER,
             remedy,
             f"Seat {higher:.1f} mm up" if remedy else "",
         )

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
+from yarvel.shanks import blanks, on_flat
 
 CODE = "band-thinned"
 CODES = (CODE,)
@@ -12,11 +13,11 @@ CODES = (CODE,)
 
 def examine(situation: Situation) -> list[Call]:
     """What stays under the flat against the house's least; nothing left is a stop."""
-    if not situation.has("shank.left_under_flat") or situation.job.shank is None:
+    if not situation.has(on_flat.left_under_flat_mm) or situation.job.shank is None:
         return []
-    left, limit = round(situation["shank.left_under_flat"], 6), situation.rules.band_least_mm
+    left, limit = round(situation[on_flat.left_under_flat_mm], 6), situation.rules.band_least_mm
     level = STOP if left <= 0.3 else CAUTION if left < limit else OK
-    thicker = math.ceil((situation["shank.thickness"] + limit - left + 0.02) * 10) / 10
+    thicker = math.ceil((situation[blanks.THICKNESS] + limit - left + 0.02) * 10) / 10
     remedy = None if level == OK or thicker > 5 else situation.thicker_band(thicker)
     return [
         Call(
@@ -28,7 +29,7 @@ def examine(situation: Situation) -> list[Call]:
             limit,
             "mm",
             "band",
-            "shank.left_under_flat",
+            on_flat.left_under_flat_mm,
             remedy,
             f"Band {thicker:.1f} mm thick" if remedy else "",
         )

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from yarvel.heads.style import CAST
+from yarvel.metals import bending
 from yarvel.metals.alloys import alloy_of
 from yarvel.metals.bending import ANNEAL, AS_IT_IS, NOTCH_FIRST, verdict
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, Call, Situation
@@ -19,15 +20,15 @@ _MESSAGES = {
 def examine(situation: Situation) -> list[Call]:
     """The thinned tip, the claw at its notch, and the shank, each against elongation in its temper."""
     found = []
-    if situation.has("head.bend_strain"):
+    if situation.has(bending.bend_strain):
         found.append(_tips(situation))
-    if situation.has("head.bend_notch"):
+    if situation.has(bending.notch_strain):
         found.append(_claws(situation))
     return found + _band(situation)
 
 
 def _tips(situation: Situation) -> Call:
-    strain, alloy = situation["head.bend_strain"], situation.alloy
+    strain, alloy = situation[bending.bend_strain], situation.alloy
     cast = situation.style.COMES == CAST
     as_made = alloy.elongation_cast if cast else alloy.elongation_drawn
     temper = "cast and filed" if cast else "drawn"
@@ -44,13 +45,13 @@ def _tips(situation: Situation) -> Call:
         level, limit = CAUTION, alloy.elongation_annealed
         thinner = "" if alloy.soft else " and thin the tips further"
         message = f"Too thick to bend even annealed in {alloy.label}: notch first{thinner}."
-    return Call(CODE, level, "Closing the claws", message, strain, limit, "", "tip", "head.bend_strain")
+    return Call(CODE, level, "Closing the claws", message, strain, limit, "", "tip", bending.bend_strain)
 
 
 def _claws(situation: Situation) -> Call:
     cast = situation.style.COMES == CAST
     bend = verdict(
-        situation["head.bend_whole"], situation["head.bend_notch"], situation.alloy, cast, situation.claws_heated
+        situation[bending.whole_strain], situation[bending.notch_strain], situation.alloy, cast, situation.claws_heated
     )
     told = bend.verdict in (AS_IT_IS, NOTCH_FIRST)  # every route cuts the seat before it closes the claw
     level = OK if told else NOTE if bend.verdict in _MESSAGES else CAUTION
@@ -69,7 +70,7 @@ def _claws(situation: Situation) -> Call:
         bend.limit,
         "",
         "claw",
-        "head.bend_notch",
+        bending.notch_strain,
     )
 
 
@@ -80,8 +81,8 @@ def _band(situation: Situation) -> list[Call]:
     alloy = alloy_of(situation.job.shank.metal, situation.rules)
     found = []
     for key, title, what in (
-        ("shank.bend_strain", "Rounding up the band", "blank"),
-        ("shank.spread_strain", "Spreading the branches", "branch"),
+        (bending.band_strain, "Rounding up the band", "blank"),
+        (bending.spread_strain, "Spreading the branches", "branch"),
     ):
         if situation.has(key):
             strain = situation[key]

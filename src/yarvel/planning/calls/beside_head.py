@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from yarvel.figures.figure import FigureKey
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
+from yarvel.shanks import blanks, fitting, inset, split_shoulder
 
 HOLE, BRANCH = "band-beside-hole", "branch-too-thin"
 CODES = (HOLE, BRANCH)
@@ -11,7 +13,7 @@ CODES = (HOLE, BRANCH)
 def examine(situation: Situation) -> list[Call]:
     """What stays on each side against the house's least."""
     found = []
-    for key in ("shank.beside_hole", "shank.beside_head"):
+    for key in (fitting.BESIDE_HOLE, inset.beside_head_mm):
         if situation.has(key):
             found.append(
                 _left(
@@ -24,12 +26,12 @@ def examine(situation: Situation) -> list[Call]:
                     "So little metal beside a hole bends or tears in wear.",
                 )
             )
-    if situation.has("shank.branch"):
+    if situation.has(split_shoulder.branch_mm):
         found.append(
             _left(
                 situation,
                 BRANCH,
-                "shank.branch",
+                split_shoulder.branch_mm,
                 situation.rules.branch_least_mm,
                 2.0,
                 "Branches",
@@ -39,10 +41,12 @@ def examine(situation: Situation) -> list[Call]:
     return found
 
 
-def _left(situation: Situation, code: str, key: str, limit: float, share: float, title: str, message: str) -> Call:
+def _left(
+    situation: Situation, code: str, key: FigureKey, limit: float, share: float, title: str, message: str
+) -> Call:
     left = round(situation[key], 6)
     level = OK if left >= limit else STOP if left <= limit / 3 else CAUTION
-    wider = round(situation["shank.width"] + share * (limit - left) + 0.05, 1)
+    wider = round(situation[blanks.WIDTH] + share * (limit - left) + 0.05, 1)
     remedy = situation.wider_band(wider) if level != OK and wider <= 15 else None
     return Call(
         code,

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from yarvel.heads import seats
 from yarvel.planning.calls.call import NOTE, OK, Call, Situation
+from yarvel.stones import stone as stones
 
 CODE = "bur-angle-gap"
 CODES = (CODE,)
@@ -10,15 +12,15 @@ CODES = (CODE,)
 
 def examine(situation: Situation) -> list[Call]:
     """The gap at the lip against what the eye lets pass."""
-    if not situation.has("seat.bur_gap"):
+    if not situation.has(seats.bur_gap_mm):
         return []
-    gap, limit = situation["seat.bur_gap"], situation.rules.lip_gap_mm
+    gap, limit = situation[seats.bur_gap_mm], situation.rules.lip_gap_mm
     level = OK if round(gap - limit, 6) <= 0 else NOTE
     message = (
         "The bur's angle meets the pavilion closely enough."
         if level == OK
         else f"A bur of {situation.rules.bur_angle_deg:g}° under a pavilion of "
-        f"{situation['stone.pavilion_angle']:.1f}° leaves light at the lip: dress the seat with a hart bur "
+        f"{situation[stones.pavilion_angle_deg]:.1f}° leaves light at the lip: dress the seat with a hart bur "
         "laid to the pavilion."
     )
-    return [Call(CODE, level, "Seat's angle", message, gap, limit, "mm", "notch", "seat.bur_gap")]
+    return [Call(CODE, level, "Seat's angle", message, gap, limit, "mm", "notch", seats.bur_gap_mm)]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from yarvel.heads import seats
 from yarvel.planning.calls.call import NOTE, OK, Call, Situation
 
 CODE = "bur-between-sizes"
@@ -46,4 +47,4 @@ def examine(situation: Situation) -> list[Call]:
         else f"Finish on {situation.bur_steps_mm[-1]:.1f} mm and push it {under / 2:.2f} mm towards "
         + ("each claw in turn." if situation.shape.places else "the wall all round.")
     )
-    return [Call(CODE, OK, "Bur size", message, under, limit, "mm", "notch", "seat.push_to_claw")]
+    return [Call(CODE, OK, "Bur size", message, under, limit, "mm", "notch", seats.push_to_claw_mm)]

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from yarvel.figures.figure import Figure
+from yarvel.figures.figure import Figure, FigureKey
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import HeadStyle, StoneFacts
@@ -30,7 +30,7 @@ class Situation:
 
     job: Job
     rules: HouseRules
-    figures: dict[str, Figure]
+    figures: dict[FigureKey, Figure]
     joints: tuple[Joint, ...]
     bur_steps_mm: tuple[float, ...]
     band: Band | None
@@ -52,7 +52,7 @@ class Situation:
         """Whether a torch joint heats the claws before the stone goes in: what is soldered is annealed by it."""
         return any(joint.group != SHANK_SEAM for joint in self.joints)
 
-    def has(self, key: str) -> bool:
+    def has(self, key: FigureKey) -> bool:
         """Whether the plan has this figure."""
         return key in self.figures
 
@@ -77,7 +77,7 @@ class Situation:
         given = self.job.shank is not None and getattr(self.job.shank, f"head_{name}") is not None
         return f"head_{name}" if given else name
 
-    def __getitem__(self, key: str) -> float:
+    def __getitem__(self, key: FigureKey) -> float:
         return self.figures[key].value
 
 
@@ -85,9 +85,10 @@ class Situation:
 class Call:
     """One judgement.
 
-    ``figure`` stands against ``limit`` in ``unit`` (None where a judgement has no number); ``about`` names the
-    place on the drawing; ``remedy`` is a merge patch for the job, ``remedy_label`` what its button says; ``at`` the key
-    of the operation that it belongs to. ``accepted_by`` and ``accepted_why`` tell who takes it as it is.
+    ``figure`` stands against ``limit`` in ``unit`` (None where a judgement has no number); ``of`` is the plan's figure
+    that it judges, ``about`` names the place on the drawing; ``remedy`` is a merge patch for the job, ``remedy_label``
+    what its button says; ``at`` the key of the operation that it belongs to. ``accepted_by`` and ``accepted_why`` tell
+    who takes it as it is.
     """
 
     code: str
@@ -98,12 +99,17 @@ class Call:
     limit: float | None = None
     unit: str = ""
     about: str = ""
-    figure_key: str = ""
+    of: FigureKey | None = None
     remedy: dict[str, Any] | None = None
     remedy_label: str = ""
     at: str = ""
     accepted_by: str = ""
     accepted_why: str = ""
+
+    @property
+    def figure_key(self) -> str:
+        """Key of the figure that stands there, as in the plan document; empty where it is none of the plan's."""
+        return "" if self.of is None else self.of.key
 
     @property
     def place(self) -> str:

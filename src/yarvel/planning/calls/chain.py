@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
+from yarvel.shanks import hanging
 
 CODE = "chain-opening"
 CODES = (CODE,)
@@ -12,11 +13,11 @@ CODES = (CODE,)
 
 def examine(situation: Situation) -> list[Call]:
     """Room round the chain's end against the house's least."""
-    if not situation.has("bail.chain_room"):
+    if not situation.has(hanging.chain_room_mm):
         return []
-    room, limit = round(situation["bail.chain_room"], 6), situation.rules.chain_room_mm
+    room, limit = round(situation[hanging.chain_room_mm], 6), situation.rules.chain_room_mm
     level = OK if room >= limit else STOP if room < 0 else CAUTION
-    wider = math.ceil((situation["bail.chain_end"] + limit) * 10 - 1e-6) / 10
+    wider = math.ceil((situation[hanging.CHAIN_END] + limit) * 10 - 1e-6) / 10
     remedy = {"fit": {"bail": {"inside_mm": wider}}} if level != OK and wider <= 12 else None
     return [
         Call(
@@ -28,7 +29,7 @@ def examine(situation: Situation) -> list[Call]:
             limit,
             "mm",
             "stone",
-            "bail.chain_room",
+            hanging.chain_room_mm,
             remedy,
             f"Ring {wider:.1f} mm inside" if remedy else "",
         )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from yarvel.heads import claws, vees
 from yarvel.heads.claws import MOST_CLAWS
 from yarvel.heads.holding import holding
 from yarvel.heads.places import places
@@ -15,10 +16,10 @@ CODES = (OPEN, LOSS)
 
 def examine(situation: Situation) -> list[Call]:
     """The claws hold while no open arc between their pushes reaches half the circle."""
-    if not situation.has("head.open_arc"):
+    if not situation.has(claws.open_arc_deg):
         return []
     limit = situation.rules.open_arc_deg
-    arc, lost = round(situation["head.open_arc"], 6), round(situation["head.open_arc_one_lost"], 6)
+    arc, lost = round(situation[claws.open_arc_deg], 6), round(situation[claws.open_arc_one_lost_deg], 6)
     now = OK if arc < limit else STOP
     after = OK if lost < limit else NOTE
     usual = {"head": {"claw_places_deg": None}} if situation.job.head.claw_places_deg is not None else None
@@ -39,11 +40,23 @@ def examine(situation: Situation) -> list[Call]:
             limit,
             "°",
             "plan",
-            "head.open_arc",
+            claws.open_arc_deg,
             usual if now == STOP else None,
             "Claws back to their usual places" if now == STOP and usual else "",
         ),
-        Call(LOSS, after, "One claw lost", message, lost, limit, "°", "plan", "head.open_arc_one_lost", remedy, label),
+        Call(
+            LOSS,
+            after,
+            "One claw lost",
+            message,
+            lost,
+            limit,
+            "°",
+            "plan",
+            claws.open_arc_one_lost_deg,
+            remedy,
+            label,
+        ),
     ]
 
 
@@ -57,7 +70,7 @@ def _more_claws(situation: Situation) -> tuple[dict[str, Any] | None, str]:
     facts, held = situation.facts, len(situation.shape.places)
     if facts.cut.is_round:
         return ({"head": {"claws": 6, "claw_places_deg": None}}, "Six claws") if held < 6 else (None, "")
-    leg = situation["head.v_leg"] if situation.has("head.v_leg") else 0.0
+    leg = situation[vees.leg_mm] if situation.has(vees.leg_mm) else 0.0
     for count in range(held + 1, MOST_CLAWS + 1):
         made = places(facts.outline, count, situation.job.head.orientation, facts.cut.cornered)
         if holding(made, leg, turning=False).worst_loss_deg < situation.rules.open_arc_deg - 1e-6:

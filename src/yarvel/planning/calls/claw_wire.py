@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from yarvel.heads import claws
 from yarvel.heads.claws import usual_wire_mm
 from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
 
@@ -11,10 +12,10 @@ CODES = (CODE,)
 
 def examine(situation: Situation) -> list[Call]:
     """Claw wire against the share of the usual wire that the house still accepts."""
-    if not situation.has("head.claw") or not situation.can_set("claw_mm"):
+    if not situation.has(claws.CLAW) or not situation.can_set("claw_mm"):
         return []
     usual = usual_wire_mm(situation.diameter, len(situation.shape.places), situation.rules, situation.facts.narrowest)
-    claw, limit = situation["head.claw"], situation.rules.claw_least_share * usual
+    claw, limit = situation[claws.CLAW], situation.rules.claw_least_share * usual
     level = OK if round(claw - limit, 6) >= 0 else CAUTION
     return [
         Call(
@@ -26,7 +27,7 @@ def examine(situation: Situation) -> list[Call]:
             limit,
             "mm",
             "claw",
-            "head.claw",
+            claws.CLAW,
             None if level == OK else {"head": {"claw_mm": usual}},
             "" if level == OK else f"Claw wire {usual:.2f} mm",
         )

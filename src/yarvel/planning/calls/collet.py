@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from yarvel.heads import tapered_collet
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 
 OPENING, OVERDRIVEN = "collet-opening-too-wide", "collet-overdriven"
@@ -10,11 +11,11 @@ CODES = (OPENING, OVERDRIVEN)
 
 def examine(situation: Situation) -> list[Call]:
     """The top opening must not pass the stone; the stretch is held against the annealed metal's elongation."""
-    if not situation.has("collet.top_opening"):
+    if not situation.has(tapered_collet.top_opening_mm):
         return []
-    opening, stone = round(situation["collet.top_opening"], 6), situation.diameter
+    opening, stone = round(situation[tapered_collet.top_opening_mm], 6), situation.diameter
     wide = STOP if opening > stone else OK
-    strain, limit = situation["collet.stretch"], situation.alloy.elongation_annealed
+    strain, limit = situation[tapered_collet.stretch], situation.alloy.elongation_annealed
     driven = CAUTION if strain > limit else OK
     more = " Anneal between, or make it from sheet." if driven == CAUTION else ""
     return [
@@ -27,7 +28,7 @@ def examine(situation: Situation) -> list[Call]:
             stone,
             "mm",
             "notch",
-            "collet.top_opening",
+            tapered_collet.top_opening_mm,
             {"head": {"wall_mm": None, "notch_ratio": None, "included_angle_deg": None}} if wide == STOP else None,
             "Wall, ledge and angle as usual" if wide == STOP else "",
         ),
@@ -40,6 +41,6 @@ def examine(situation: Situation) -> list[Call]:
             limit,
             "",
             "claw",
-            "collet.stretch",
+            tapered_collet.stretch,
         ),
     ]

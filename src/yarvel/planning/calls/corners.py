@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from yarvel.heads import notches, vees
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, STOP, Call, Situation
 
 CODE = "corner-touches-metal"
@@ -12,7 +13,7 @@ CODES = (CODE,)
 
 def examine(situation: Situation) -> list[Call]:
     """Metal left outside a V's relief hole against the house's least; a wall round a point is told to be relieved."""
-    if situation.has("head.left_behind_relief"):
+    if situation.has(vees.left_behind_relief_mm):
         return [_relief(situation)]
     if situation.shape.walls and situation.facts.cut.pointed:
         return [
@@ -29,11 +30,11 @@ def examine(situation: Situation) -> list[Call]:
 
 
 def _relief(situation: Situation) -> Call:
-    left, limit = round(situation["head.left_behind_relief"], 6), situation.rules.relief_left_mm
+    left, limit = round(situation[vees.left_behind_relief_mm], 6), situation.rules.relief_left_mm
     level = OK if left >= limit else STOP if left <= 0 else CAUTION
-    sharp = math.sin(math.radians(situation["head.v_angle"]) / 2)
+    sharp = math.sin(math.radians(situation[vees.V_ANGLE]) / 2)
     needed = (limit + situation.rules.corner_relief_mm) * sharp
-    claw = math.ceil(needed / (1 - situation["seat.notch_ratio"]) * 20) / 20
+    claw = math.ceil(needed / (1 - situation[notches.notch_ratio]) * 20) / 20
     remedy = {"head": {"claw_mm": claw}} if level != OK and claw <= situation.facts.narrowest / 3.05 else None
     message = (
         "The corner lies free in its relief hole."
@@ -49,7 +50,7 @@ def _relief(situation: Situation) -> Call:
         limit,
         "mm",
         "notch",
-        "head.left_behind_relief",
+        vees.left_behind_relief_mm,
         remedy,
         f"V of {claw:.2f} mm" if remedy else "",
     )

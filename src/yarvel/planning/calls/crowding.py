@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from yarvel.heads import basket, claws
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 from yarvel.planning.job import usual_claws_of
 
@@ -11,9 +12,9 @@ CODES = (CODE,)
 
 def examine(situation: Situation) -> list[Call]:
     """Daylight between neighbouring claws against half a claw; none at all is a stop."""
-    if not situation.has("head.between_claws"):
+    if not situation.has(basket.between_claws_mm):
         return []
-    gap, limit = situation["head.between_claws"], situation["head.claw"] / 2
+    gap, limit = situation[basket.between_claws_mm], situation[claws.CLAW] / 2
     level = STOP if gap <= 0 else CAUTION if gap < limit else OK
     spare = situation.can_set("claws") and situation.facts.cut.is_round and usual_claws_of(situation.job) > 4
     fewer = 4 if spare else None
@@ -28,7 +29,7 @@ def examine(situation: Situation) -> list[Call]:
             limit,
             "mm",
             "plan",
-            "head.between_claws",
+            basket.between_claws_mm,
             remedy,
             "Four claws" if remedy else "",
         )

@@ -13,10 +13,12 @@ from yarvel.planning.as_built import as_built, half_widths
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 from yarvel.planning.compute import compute
 from yarvel.planning.job import LOWEST, FitJob, StoneJob
+from yarvel.shanks import fitting
+from yarvel.stones.stone import DEPTH, PAVILION_DEPTH
 
 CODE = "culet-reaches-finger"
 CODES = (CODE,)
-CLEARANCE = "seat.culet_clearance"
+CLEARANCE = fitting.CULET_CLEARANCE
 _BELOW = {
     "inset": "the finger",
     "split-shoulder": "the finger",
@@ -51,7 +53,7 @@ def examine(situation: Situation) -> list[Call]:
 def _by_reading(situation: Situation) -> str:
     """What reading more would gain, worked out as if the reading were what is assumed now."""
     stone = situation.job.stone
-    depth, pavilion = round(situation["stone.depth"], 2), round(situation["stone.pavilion_depth"], 2)
+    depth, pavilion = round(situation[DEPTH], 2), round(situation[PAVILION_DEPTH], 2)
     said = []
     if stone.depth_mm is None:
         said.append(f"Read the depth: that leaves {_left(situation, replace(stone, depth_mm=depth)):.2f}.")
@@ -90,5 +92,5 @@ def _higher(situation: Situation, clearance: float, plus_minus: float) -> tuple[
         return {"head": {"height_mm": None}, "fit": {"height": LOWEST}}, "Raise the seat to clear"
     if head.height_mm is not None:
         return {"head": {"height_mm": round(head.height_mm + up, 2)}}, f"{up:.2f} mm more of tube"
-    height = float(np.ceil((situation["seat.plane_above_finger"] + missing + 0.01) / _STEP_MM) * _STEP_MM)
+    height = float(np.ceil((situation[fitting.PLANE_ABOVE_FINGER] + missing + 0.01) / _STEP_MM) * _STEP_MM)
     return {"fit": {"height": round(height, 2)}}, f"Seat {height:.2f} mm above the finger"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from yarvel.heads import style
 from yarvel.planning.calls.call import NOTE, OK, Call, Situation
 from yarvel.planning.job import LOWEST
 from yarvel.shanks.fitting import ASKED, CULET, GALLERY, LEAST, MADE
@@ -26,4 +27,6 @@ def examine(situation: Situation) -> list[Call]:
     following = ranked[1][1] if len(ranked) > 1 else None
     asked_less = situation.job.fit is not None and situation.job.fit.height != LOWEST
     level = NOTE if name == LEAST and asked_less else OK
-    return [Call(CODE, level, "What decides the height", _WORDS[name], height, following, "mm", "culet", "head.height")]
+    return [
+        Call(CODE, level, "What decides the height", _WORDS[name], height, following, "mm", "culet", style.height_mm)
+    ]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from yarvel.metals import alloys
 from yarvel.metals.alloys import alloy_of
 from yarvel.metals.elements import mixture_density
 from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
@@ -29,7 +30,7 @@ def examine(situation: Situation) -> list[Call]:
                 alloy.density,
                 mixed,
                 "g/cm³",
-                figure_key="head.mass" if key == situation.job.head.metal else "shank.mass",
+                of=alloys.head_mass_g if key == situation.job.head.metal else alloys.shank_mass_g,
             )
         )
     return found

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from yarvel.heads import cast_claw
 from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
 
 CODE = "bend-to-dome"
@@ -10,13 +11,13 @@ CODES = (CODE,)
 
 def examine(situation: Situation) -> list[Call]:
     """The dome's radius where the tip ends against the least radius that annealed metal bends to."""
-    if not situation.has("head.dome_radius"):
+    if not situation.has(cast_claw.dome_radius_mm):
         return []
-    dome, limit = situation["head.dome_radius"], situation["head.least_bend_radius"]
+    dome, limit = situation[cast_claw.dome_radius_mm], situation[cast_claw.least_bend_radius_mm]
     level = OK if dome >= limit else CAUTION
     message = (
         "Cast and filed metal is brittle: anneal, then curve the claws to the dome before the stone goes in."
         if level == OK
         else "The dome turns tighter than the claw can bend: thin its tip before bending."
     )
-    return [Call(CODE, level, "Claw over the dome", message, dome, limit, "mm", "tip", "head.dome_radius")]
+    return [Call(CODE, level, "Claw over the dome", message, dome, limit, "mm", "tip", cast_claw.dome_radius_mm)]

@@ -6,8 +6,10 @@ from typing import Any
 
 import numpy as np
 
+from yarvel.heads import style
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 from yarvel.planning.job import LOWEST, FitJob
+from yarvel.shanks import inset
 
 CODE = "foot-cut-by-finger"
 CODES = (CODE,)
@@ -17,9 +19,9 @@ _STEP_MM, _NOTHING_MM = 0.05, 0.1
 def examine(situation: Situation) -> list[Call]:
     """What is left under the middle, where the finger rises highest into the foot."""
     joinery, shape = situation.joinery, situation.shape
-    if joinery is None or not joinery.in_finger or not situation.has("seat.finger_sagitta"):
+    if joinery is None or not joinery.in_finger or not situation.has(inset.finger_sagitta_mm):
         return []
-    rises = situation["seat.finger_sagitta"]
+    rises = situation[inset.finger_sagitta_mm]
     if shape.rings:
         ring = shape.rings[-1]
         lifted = shape.height_mm + ring.z_mm - ring.wire_mm / 2
@@ -27,8 +29,8 @@ def examine(situation: Situation) -> list[Call]:
         what, least = "the lower ring", max(0.25 * ring.wire_mm, _NOTHING_MM)
     elif shape.walls:
         wall = shape.walls[0].profile
-        thick = float(np.ptp(wall[:, 0])) if len(wall) == 4 else situation["head.wall"]
-        left, limit = shape.height_mm - rises, min(thick, situation["head.wall"])
+        thick = float(np.ptp(wall[:, 0])) if len(wall) == 4 else situation[style.HEAD_WALL]
+        left, limit = shape.height_mm - rises, min(thick, situation[style.HEAD_WALL])
         what, least = "the wall under the seat", 0.5 * limit
     else:
         return []
@@ -37,7 +39,7 @@ def examine(situation: Situation) -> list[Call]:
     remedy, label = (None, "") if level == OK else _remedy(situation, rises)
     if level != OK:
         message += " It no longer closes there: lift it, make the foot smaller, or set the head on a flat."
-    title, key = "Foot cut to the finger, left", "seat.finger_sagitta"
+    title, key = "Foot cut to the finger, left", inset.finger_sagitta_mm
     return [Call(CODE, level, title, message, left, limit, "mm", "foot", key, remedy, label)]
 
 

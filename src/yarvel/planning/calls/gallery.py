@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from yarvel.heads import rings
 from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
 
 CODE = "pavilion-touches-gallery"
@@ -10,13 +11,13 @@ CODES = (CODE,)
 
 def examine(situation: Situation) -> list[Call]:
     """Countersink needed against half the ring wire: more than that weakens the ring, drop it instead."""
-    if not situation.has("head.countersink"):
+    if not situation.has(rings.countersink_mm):
         return []
-    cut, wire = situation["head.countersink"], situation["head.ring_wire"]
+    cut, wire = situation[rings.countersink_mm], situation[rings.RING_WIRE]
     limit = wire / 2
     level = OK if cut <= limit else CAUTION
     remedy = None
-    dropped = round(situation["head.ring_drop"] + 0.1 + 1.4 * max(cut - limit, 0), 2)
+    dropped = round(situation[rings.RING_DROP] + 0.1 + 1.4 * max(cut - limit, 0), 2)
     if level == CAUTION:
         remedy = {"head": {"ring_drop_mm": dropped}}
     message = (
@@ -35,7 +36,7 @@ def examine(situation: Situation) -> list[Call]:
             limit,
             "mm",
             "upper-ring",
-            "head.countersink",
+            rings.countersink_mm,
             remedy,
             f"Ring {dropped:.2f} mm below the girdle" if remedy else "",
         )

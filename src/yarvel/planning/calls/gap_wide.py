@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 from yarvel.planning.job import LOWEST
+from yarvel.shanks import blanks
 
 CODE = "gap-too-wide"
 CODES = (CODE,)
@@ -11,9 +12,9 @@ CODES = (CODE,)
 
 def examine(situation: Situation) -> list[Call]:
     """The arc taken out at the inside against the house's limits."""
-    if not situation.has("shank.removed_arc_deg"):
+    if not situation.has(blanks.removed_arc_deg):
         return []
-    arc, rules = situation["shank.removed_arc_deg"], situation.rules
+    arc, rules = situation[blanks.removed_arc_deg], situation.rules
     level = OK if arc <= rules.gap_most_deg else CAUTION if arc <= rules.gap_stop_deg else STOP
     if level == OK:
         message = "The head takes a piece out of the ring that the rest of it bears."
@@ -21,5 +22,5 @@ def examine(situation: Situation) -> list[Call]:
         message = "The head takes so much of the ring that what is left is no ring to fit it to: set it on a flat."
     remedy = None if level == OK else {"fit": {"method": "on-flat", "height": LOWEST, "slot": None}}
     label = "" if level == OK else "On a flat instead"
-    limit, key = rules.gap_most_deg, "shank.removed_arc_deg"
+    limit, key = rules.gap_most_deg, blanks.removed_arc_deg
     return [Call(CODE, level, "Gap in the ring", message, arc, limit, "°", "gap", key, remedy, label)]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from yarvel.heads import bought, notches
 from yarvel.planning.calls.call import OK, STOP, Call, Situation
 
 SMALL, LARGE = "head-too-small", "head-too-large"
@@ -10,9 +11,9 @@ CODES = (SMALL, LARGE)
 
 def examine(situation: Situation) -> list[Call]:
     """The notch that this stone takes in the head, against the house's stop and least."""
-    if not situation.has("head.made_for"):
+    if not situation.has(bought.MADE_FOR):
         return []
-    rules, ratio = situation.rules, round(situation["seat.notch_ratio"], 6)
+    rules, ratio = situation.rules, round(situation[notches.notch_ratio], 6)
     remedy = {"head": {"made_for_mm": round(situation.diameter, 1), "opening_mm": None}}
     label = f"A head for {situation.diameter:.1f} mm"
     small, large = (STOP if wrong else OK for wrong in (ratio > rules.notch_stop, ratio < rules.notch_least))
@@ -26,7 +27,7 @@ def examine(situation: Situation) -> list[Call]:
             rules.notch_stop,
             "",
             "notch",
-            "seat.notch_ratio",
+            notches.notch_ratio,
             remedy if small == STOP else None,
             label if small == STOP else "",
         ),
@@ -39,7 +40,7 @@ def examine(situation: Situation) -> list[Call]:
             rules.notch_least,
             "",
             "notch",
-            "seat.notch_ratio",
+            notches.notch_ratio,
             remedy if large == STOP else None,
             label if large == STOP else "",
         ),

@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from yarvel.heads.shape import reach_at
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
+from yarvel.shanks import fitting
 
 CODE = "worn-by-neighbour"
 CODES = (CODE,)
@@ -24,12 +25,12 @@ def examine(situation: Situation) -> list[Call]:
         return [
             Call(CODE, OK, "Band worn beside it", "Nothing of the head stands out over the band's side.", about="claw")
         ]
-    room = situation["seat.plane_above_finger"] + lowest - fit.beside_mm
+    room = situation[fitting.PLANE_ABOVE_FINGER] + lowest - fit.beside_mm
     limit = situation.rules.neighbour_room_mm
     level = OK if room >= limit else STOP if room <= -1.0 else CAUTION
     wider = (
         math.ceil(
-            (2 * reach_below_mm(situation, fit.beside_mm + limit - situation["seat.plane_above_finger"]) + 0.05) * 10
+            (2 * reach_below_mm(situation, fit.beside_mm + limit - situation[fitting.PLANE_ABOVE_FINGER]) + 0.05) * 10
         )
         / 10
     )
@@ -47,7 +48,7 @@ def examine(situation: Situation) -> list[Call]:
             limit,
             "mm",
             "claw",
-            "seat.plane_above_finger",
+            fitting.PLANE_ABOVE_FINGER,
             situation.wider_band(wider) if can else None,
             f"Band {wider:.1f} mm wide" if can else "",
         )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from yarvel.heads import claws, notches
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 
 TOO_DEEP, TOO_SHALLOW = "notch-too-deep", "notch-too-shallow"
@@ -10,9 +11,9 @@ CODES = (TOO_DEEP, TOO_SHALLOW)
 
 def examine(situation: Situation) -> list[Call]:
     """Against the house's caution and stop above, and the least that holds below."""
-    if not situation.has("head.open_arc"):
+    if not situation.has(claws.open_arc_deg):
         return []
-    rules, ratio = situation.rules, round(situation["seat.notch_ratio"], 6)
+    rules, ratio = situation.rules, round(situation[notches.notch_ratio], 6)
     target = {"head": {"notch_ratio": rules.notch_target}} if situation.can_set("notch_ratio") else None
     label = f"Notch {rules.notch_target:.2f} of the claw"
     deep_level = STOP if ratio > rules.notch_stop else CAUTION if ratio > rules.notch_caution else OK
@@ -26,7 +27,7 @@ def examine(situation: Situation) -> list[Call]:
         limit,
         "",
         "notch",
-        "seat.notch_ratio",
+        notches.notch_ratio,
         target if deep_level != OK else None,
         label if deep_level != OK and target else "",
     )
@@ -40,7 +41,7 @@ def examine(situation: Situation) -> list[Call]:
         rules.notch_least,
         "",
         "notch",
-        "seat.notch_ratio",
+        notches.notch_ratio,
         target if shallow_level != OK else None,
         label if shallow_level != OK and target else "",
     )

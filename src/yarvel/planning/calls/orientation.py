@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from yarvel.planning.calls.call import NOTE, OK, Call, Situation
+from yarvel.stones import stone as stones
 
 CODE = "mark-orientation"
 CODES = (CODE,)
@@ -10,14 +11,14 @@ CODES = (CODE,)
 
 def examine(situation: Situation) -> list[Call]:
     """Difference of length and width against the house's limit, for cuts that are meant to be square."""
-    if not situation.has("stone.out_of_square"):
+    if not situation.has(stones.out_of_square):
         return []
-    off, limit = situation["stone.out_of_square"], situation.rules.out_of_square
+    off, limit = situation[stones.out_of_square], situation.rules.out_of_square
     level = OK if off <= limit else NOTE
     message = (
         "Length and width agree."
         if level == OK
-        else f"{situation['stone.length']:.2f} by {situation['stone.width']:.2f} mm: mark one direction on stone and "
+        else f"{situation[stones.LENGTH]:.2f} by {situation[stones.WIDTH]:.2f} mm: mark one direction on stone and "
         "head, and try and set it that way round every time."
     )
-    return [Call(CODE, level, "Which way round", message, off, limit, "", "stone", "stone.out_of_square")]
+    return [Call(CODE, level, "Which way round", message, off, limit, "", "stone", stones.out_of_square)]

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
+from yarvel.shanks import basket_point
 
 CODE = "point-too-flat"
 CODES = (CODE,)
@@ -12,11 +13,11 @@ CODES = (CODE,)
 
 def examine(situation: Situation) -> list[Call]:
     """The point's angle against the house's widest."""
-    if not situation.has("shank.point_angle"):
+    if not situation.has(basket_point.point_angle_deg):
         return []
-    angle, limit = situation["shank.point_angle"], situation.rules.point_widest_deg
+    angle, limit = situation[basket_point.point_angle_deg], situation.rules.point_widest_deg
     level = OK if angle <= limit else STOP if angle >= 170 else CAUTION
-    widest = max(situation["head.claw_circle"], situation.diameter / 2)  # it may grow lower, and wider
+    widest = max(situation[basket_point.claw_circle_mm], situation.diameter / 2)  # it may grow lower, and wider
     longer = math.ceil(widest / math.sin(math.radians(limit / 2)) * 10 + 0.5) / 10
     remedy = {"fit": {"below_ring_mm": longer}} if level != OK and longer <= 15 else None
     return [
@@ -29,7 +30,7 @@ def examine(situation: Situation) -> list[Call]:
             limit,
             "°",
             "claw",
-            "shank.point_angle",
+            basket_point.point_angle_deg,
             remedy,
             f"{longer:.1f} mm below the ring" if remedy else "",
         )

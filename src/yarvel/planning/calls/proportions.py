@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
+from yarvel.stones import stone as stones
 
 CODE = "proportions-disagree"
 CODES = (CODE,)
@@ -13,7 +14,7 @@ def examine(situation: Situation) -> list[Call]:
     stone = situation.job.stone
     if stone.depth_mm is None or stone.crown_height_mm is None or stone.pavilion_depth_mm is None:
         return []
-    total = stone.crown_height_mm + stone.pavilion_depth_mm + situation["stone.girdle"]
+    total = stone.crown_height_mm + stone.pavilion_depth_mm + situation[stones.GIRDLE]
     apart, limit = abs(total - stone.depth_mm), situation.rules.proportions_slack_mm
     level = OK if apart <= limit else CAUTION
     return [
@@ -27,7 +28,7 @@ def examine(situation: Situation) -> list[Call]:
             limit,
             "mm",
             "stone",
-            "stone.depth",
+            stones.DEPTH,
             None if level == OK else {"stone": {"crown_height_mm": None, "pavilion_depth_mm": None}},
             "" if level == OK else "Keep the depth, drop both parts",
         )

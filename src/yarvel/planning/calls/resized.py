@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, Call, Situation
+from yarvel.shanks import blanks, resizing
 
 FAR, HEAD = "resize-too-far", "resize-strains-head"
 CODES = (FAR, HEAD)
@@ -10,10 +11,10 @@ CODES = (FAR, HEAD)
 
 def examine(situation: Situation) -> list[Call]:
     """The change of diameter against the house's most, and the foot's fit to the new curve."""
-    if not situation.has("resize.change"):
+    if not situation.has(resizing.change_mm):
         return []
-    change = abs(situation["shank.inside_diameter"] - situation["resize.from_diameter"])
-    most, gap, play = situation.rules.resize_most_mm, situation["resize.foot_gap"], situation.rules.resize_gap_mm
+    change = abs(situation[blanks.INSIDE_DIAMETER] - situation[resizing.FROM_DIAMETER])
+    most, gap, play = situation.rules.resize_most_mm, situation[resizing.foot_gap_mm], situation.rules.resize_gap_mm
     side = "opens under the edges of the foot" if gap > 0 else "presses on the edges of the foot and lifts its middle"
     return [
         Call(
@@ -27,7 +28,7 @@ def examine(situation: Situation) -> list[Call]:
             most,
             "mm",
             "band",
-            "resize.change",
+            resizing.change_mm,
         ),
         Call(
             HEAD,
@@ -41,6 +42,6 @@ def examine(situation: Situation) -> list[Call]:
             play,
             "mm",
             "joints",
-            "resize.foot_gap",
+            resizing.foot_gap_mm,
         ),
     ]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
+from yarvel.stones import stone as stones
 
 CODE = "out-of-round"
 CODES = (CODE,)
@@ -10,11 +11,11 @@ CODES = (CODE,)
 
 def examine(situation: Situation) -> list[Call]:
     """Only where there is more than one reading."""
-    if not situation.has("stone.out_of_round"):
+    if not situation.has(stones.out_of_round):
         return []
-    out, limit = situation["stone.out_of_round"], situation.rules.out_of_round
+    out, limit = situation[stones.out_of_round], situation.rules.out_of_round
     level = OK if out <= limit else CAUTION
-    largest = situation["stone.largest_diameter"]
+    largest = situation[stones.LARGEST_DIAMETER]
     return [
         Call(
             CODE,
@@ -26,6 +27,6 @@ def examine(situation: Situation) -> list[Call]:
             limit,
             "",
             "stone",
-            "stone.out_of_round",
+            stones.out_of_round,
         )
     ]

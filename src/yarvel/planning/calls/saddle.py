@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
+from yarvel.shanks import fish_mouth
 
 CODE = "base-cut-through"
 CODES = (CODE,)
@@ -10,9 +11,12 @@ CODES = (CODE,)
 
 def examine(situation: Situation) -> list[Call]:
     """Depth of the hollow against the base ring's wire."""
-    if not situation.has("shank.saddle_depth") or not situation.shape.rings:
+    if not situation.has(fish_mouth.saddle_depth_mm) or not situation.shape.rings:
         return []
-    deep, limit = situation["shank.saddle_depth"], situation.rules.base_cut_share * situation.shape.rings[-1].wire_mm
+    deep, limit = (
+        situation[fish_mouth.saddle_depth_mm],
+        situation.rules.base_cut_share * situation.shape.rings[-1].wire_mm,
+    )
     level = OK if deep <= limit else CAUTION
     remedy = {"fit": {"method": "on-flat"}} if level != OK else None
     return [
@@ -27,7 +31,7 @@ def examine(situation: Situation) -> list[Call]:
             limit,
             "mm",
             "band",
-            "shank.saddle_depth",
+            fish_mouth.saddle_depth_mm,
             remedy,
             "Head on a flat" if remedy else "",
         )

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from yarvel.heads import style, tapered_collet
 from yarvel.planning.calls.call import OK, STOP, Call, Situation
+from yarvel.shanks import blanks, fitting, inset
 
 CODE = "sawn-into-joint"
 CODES = (CODE,)
@@ -10,17 +12,19 @@ CODES = (CODE,)
 
 def examine(situation: Situation) -> list[Call]:
     """How far over the band's top at the gap the saw cuts end; a higher seat lifts them."""
-    wanted = ("collet.saw_depth", "shank.band_at_gap", "seat.plane_above_finger")
+    wanted = (tapered_collet.saw_depth_mm, inset.band_at_gap_mm, fitting.PLANE_ABOVE_FINGER)
     if any(key not in situation.figures for key in wanted):
         return []
-    over = situation["seat.plane_above_finger"] - situation["collet.saw_depth"] - situation["shank.band_at_gap"]
+    over = (
+        situation[fitting.PLANE_ABOVE_FINGER] - situation[tapered_collet.saw_depth_mm] - situation[inset.band_at_gap_mm]
+    )
     if over >= -1e-9:
         message = f"The saw cuts end {over:.2f} mm above the joint with the shank."
-        return [Call(CODE, OK, "Claws and joint", message, over, 0.0, "mm", "gap", "collet.saw_depth")]
-    height, sagitta = situation["head.height"], situation["seat.finger_sagitta"]
-    share = situation["collet.saw_depth"] / height
+        return [Call(CODE, OK, "Claws and joint", message, over, 0.0, "mm", "gap", tapered_collet.saw_depth_mm)]
+    height, sagitta = situation[style.height_mm], situation[inset.finger_sagitta_mm]
+    share = situation[tapered_collet.saw_depth_mm] / height
     # A taller collet has a narrower foot, and the band's ends then stand higher: at most as high as it is thick.
-    higher = round((situation["shank.thickness"] + sagitta) / (1 - share) - sagitta, 2)
+    higher = round((situation[blanks.THICKNESS] + sagitta) / (1 - share) - sagitta, 2)
     return [
         Call(
             CODE,
@@ -31,7 +35,7 @@ def examine(situation: Situation) -> list[Call]:
             0.0,
             "mm",
             "gap",
-            "collet.saw_depth",
+            tapered_collet.saw_depth_mm,
             {"fit": {"height": higher}},
             f"Seat {higher:.2f} mm above the finger",
         )

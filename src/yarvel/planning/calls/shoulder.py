@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, STOP, Call, Situation
+from yarvel.shanks import blanks, shoulders
 
 BESIDE, THROUGH, ROUND = "shoulder-thin", "shoulder-through", "shoulder-too-far"
 CODES = (BESIDE, THROUGH, ROUND)
@@ -10,13 +11,13 @@ CODES = (BESIDE, THROUGH, ROUND)
 
 def examine(situation: Situation) -> list[Call]:
     """Metal beside a stone against the house's least, the culet against the band, the last stone against the finger."""
-    if not situation.has("shoulder.beside") or situation.job.shank is None:
+    if not situation.has(shoulders.beside_mm) or situation.job.shank is None:
         return []
-    beside, least = round(situation["shoulder.beside"], 6), situation.rules.shoulder_beside_mm
+    beside, least = round(situation[shoulders.beside_mm], 6), situation.rules.shoulder_beside_mm
     level = OK if beside >= least else STOP if beside <= 0 else CAUTION
-    wider = round(situation["shank.width"] + 2 * (least - beside) + 0.05, 1)
-    deep, thick = situation["shoulder.culet_below"], situation["shank.thickness"]
-    angle, limit = situation["shoulder.last_angle"], situation.rules.shoulder_most_deg
+    wider = round(situation[blanks.WIDTH] + 2 * (least - beside) + 0.05, 1)
+    deep, thick = situation[shoulders.culet_below_mm], situation[blanks.THICKNESS]
+    angle, limit = situation[shoulders.last_angle_deg], situation.rules.shoulder_most_deg
     return [
         Call(
             BESIDE,
@@ -27,7 +28,7 @@ def examine(situation: Situation) -> list[Call]:
             least,
             "mm",
             "band",
-            "shoulder.beside",
+            shoulders.beside_mm,
             None if level == OK else situation.wider_band(wider),
             "" if level == OK else f"Band {wider:.1f} mm wide",
         ),
@@ -43,7 +44,7 @@ def examine(situation: Situation) -> list[Call]:
             thick,
             "mm",
             "band",
-            "shoulder.culet_below",
+            shoulders.culet_below_mm,
         ),
         Call(
             ROUND,
@@ -54,6 +55,6 @@ def examine(situation: Situation) -> list[Call]:
             limit,
             "°",
             "band",
-            "shoulder.last_angle",
+            shoulders.last_angle_deg,
         ),
     ]

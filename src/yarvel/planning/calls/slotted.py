@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, Call, Situation
+from yarvel.shanks import slot
 
 WIDTH, LEVEL = "slot-and-head", "slot-worn"
 CODES = (WIDTH, LEVEL)
@@ -10,12 +11,12 @@ CODES = (WIDTH, LEVEL)
 
 def examine(situation: Situation) -> list[Call]:
     """The head's foot against the slot; the two ends against each other."""
-    if not situation.has("slot.spare"):
+    if not situation.has(slot.spare_mm):
         return []
-    spare, play = situation["slot.spare"], situation.rules.slot_play_mm
+    spare, play = situation[slot.spare_mm], situation.rules.slot_play_mm
     found = [_width(situation, spare, play)]
-    if situation.has("slot.lower_left"):
-        lower, limit = situation["slot.lower_left"], situation.rules.worn_ends_mm
+    if situation.has(slot.lower_left_mm):
+        lower, limit = situation[slot.lower_left_mm], situation.rules.worn_ends_mm
         side = "left" if lower > 0 else "right"
         level = OK if abs(lower) <= limit else CAUTION
         found.append(
@@ -32,7 +33,7 @@ def examine(situation: Situation) -> list[Call]:
                 limit,
                 "mm",
                 "gap",
-                "slot.lower_left",
+                slot.lower_left_mm,
             )
         )
     return found
@@ -49,22 +50,22 @@ def _width(situation: Situation, spare: float, play: float) -> Call:
             play,
             "mm",
             "gap",
-            "slot.spare",
+            slot.spare_mm,
         )
     if spare > 0:
         return Call(
             WIDTH,
             NOTE,
             "Head in the slot",
-            f"The foot is wider than the slot: open it by {situation['slot.open_each']:.2f} mm on each side; springing "
-            "it open would change the size.",
+            f"The foot is wider than the slot: open it by {situation[slot.open_each_mm]:.2f} mm on each side; "
+            "springing it open would change the size.",
             spare,
             play,
             "mm",
             "gap",
-            "slot.open_each",
+            slot.open_each_mm,
         )
-    trim = situation["slot.trim"]
+    trim = situation[slot.trim_mm]
     made = situation.job.head.height_mm
     total = round((situation.job.head.trim_mm or 0.0) + trim, 2)
     room = made is not None and situation.can_set("trim_mm") and total <= made - 1
@@ -78,7 +79,7 @@ def _width(situation: Situation, spare: float, play: float) -> Call:
         play,
         "mm",
         "gap",
-        "slot.trim",
+        slot.trim_mm,
         {"head": {"trim_mm": total}} if room else None,
         f"Trim the base by {total:.2f} mm" if room else "",
     )

@@ -37,7 +37,7 @@ def examine(situation: Situation) -> list[Call]:
                 None,
                 "°C",
                 "joints",
-                "",
+                None,
                 {"joints": {"order": None}},
                 "Back to hottest first",
             )

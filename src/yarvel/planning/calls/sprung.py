@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from yarvel.planning.calls.call import OK, Call, Situation
+from yarvel.shanks import inset, sizes
 from yarvel.shanks.sizes import SYSTEMS
 
 CODE = "size-changes-if-sprung"
@@ -13,9 +14,9 @@ CODES = (CODE,)
 
 def examine(situation: Situation) -> list[Call]:
     """Examined for every inset head: the step of sawing takes the whole piece out, never springs the ring over it."""
-    if not situation.has("shank.size_if_sprung") or situation.job.shank is None:
+    if not situation.has(inset.size_if_sprung_mm) or situation.job.shank is None:
         return []
-    sprung, wanted = situation["shank.size_if_sprung"], situation["shank.inside_circumference"]
+    sprung, wanted = situation[inset.size_if_sprung_mm], situation[sizes.inside_circumference_mm]
     system = SYSTEMS[situation.job.shank.size.system]
     became = system.name(sprung / math.pi)
     return [
@@ -29,6 +30,6 @@ def examine(situation: Situation) -> list[Call]:
             wanted,
             "mm",
             "gap",
-            "shank.size_if_sprung",
+            inset.size_if_sprung_mm,
         )
     ]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
+from yarvel.shanks import blanks
 
 CODE = "stock-short"
 CODES = (CODE,)
@@ -12,9 +13,9 @@ _LEAST_THICK_MM = 0.8
 def examine(situation: Situation) -> list[Call]:
     """Rolling keeps volume: so much length of the section that is wanted; a thinner band where it is short."""
     shank, band = situation.job.shank, situation.band
-    if shank is None or band is None or shank.stock is None or "shank.cut_length" not in situation.figures:
+    if shank is None or band is None or shank.stock is None or blanks.cut_length_mm not in situation.figures:
         return []
-    held, wanted = shank.stock, situation["shank.cut_length"]
+    held, wanted = shank.stock, situation[blanks.cut_length_mm]
     wide = max(band.width_mm, float(band.width_at(180.0)))
     thick = max(band.thickness_mm, float(band.thickness_at(180.0)))
     comes = held.across_mm * held.down_mm * held.length_mm / (wide * thick)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from yarvel.heads import heights
 from yarvel.planning.calls.call import NOTE, OK, Call, Situation
 
 CODE = "top-heavy"
@@ -10,9 +11,9 @@ CODES = (CODE,)
 
 def examine(situation: Situation) -> list[Call]:
     """Height of the table above the finger over the band's width, against the house's limit."""
-    if not situation.has("seat.table_above_finger") or situation.job.shank is None:
+    if not situation.has(heights.table_above_finger_mm) or situation.job.shank is None:
         return []
-    table = situation["seat.table_above_finger"]
+    table = situation[heights.table_above_finger_mm]
     ratio, limit = table / situation.job.shank.width_mm, situation.rules.top_heavy_ratio
     level = OK if ratio <= limit else NOTE
     wider = round(min(table / limit + 0.05, 15), 1)
@@ -26,7 +27,7 @@ def examine(situation: Situation) -> list[Call]:
             limit,
             "",
             "band",
-            "seat.table_above_finger",
+            heights.table_above_finger_mm,
             None if level == OK else {"shank": {"width_mm": wider}},
             "" if level == OK else f"Band {wider:.1f} mm wide",
         )

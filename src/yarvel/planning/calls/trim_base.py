@@ -4,8 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 
+from yarvel.heads import bought, claws, style
 from yarvel.planning.calls.call import NOTE, OK, Call, Situation
 from yarvel.planning.trimming import WORTH_MM, MadeHeads, Under, clearance, most_trim
+from yarvel.shanks import fitting
+from yarvel.stones import stone as stones
 
 CODE = "trim-base"
 CODES = (CODE,)
@@ -13,13 +16,13 @@ CODES = (CODE,)
 
 def examine(situation: Situation) -> list[Call]:
     """How much lower the head could sit and still clear its culet."""
-    head, key = situation.job.head, "seat.culet_clearance"
-    if not situation.has("head.fixed_height") or not situation.has(key):
+    head, key = situation.job.head, fitting.CULET_CLEARANCE
+    if not situation.has(bought.trimmed_height_mm) or not situation.has(key):
         return []
     reach = max(abs(float(np.cos(np.radians(place.azimuth_deg)))) for place in situation.shape.places)
-    made = MadeHeads(head.height_mm or 0.0, situation["head.inner_opening"], situation["head.claw"], reach)
+    made = MadeHeads(head.height_mm or 0.0, situation[style.INNER_OPENING], situation[claws.CLAW], reach)
     open_mm = situation.figures[key].plus_minus
-    pavilion = situation["stone.pavilion_depth"]
+    pavilion = situation[stones.PAVILION_DEPTH]
     under = Under(situation.diameter, pavilion, open_mm, situation.band, situation.method, situation.rules)
     trim = float(most_trim(made, under))
     spare = situation[key] - under.wanted_mm
@@ -32,5 +35,5 @@ def examine(situation: Situation) -> list[Call]:
         message = "Taller than this stone needs, but trimmed it would lose its base ring."
     remedy = {"head": {"trim_mm": trim}} if level == NOTE else None
     label = f"Trim the base by {trim:.2f} mm" if remedy else ""
-    figure = "head.fixed_height"
+    figure = bought.trimmed_height_mm
     return [Call(CODE, level, "Height of the head", message, spare, WORTH_MM, "mm", "culet", figure, remedy, label)]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from yarvel.heads import holding
 from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
 
 CODE = "stone-turns"
@@ -10,15 +11,13 @@ CODES = (CODE,)
 
 def examine(situation: Situation) -> list[Call]:
     """Whether pushes and moments of the contacts balance whichever way the stone is turned."""
-    if not situation.has("head.turn_held"):
+    if not situation.has(holding.TURN_HELD):
         return []
-    held = situation["head.turn_held"] > 0.5
+    held = situation[holding.TURN_HELD] > 0.5
     message = (
         "The claws keep the stone from turning."
         if held
         else "Nothing but friction keeps this stone from turning between its claws: move claws off the middle of its "
         "sides, or take pairs beside the corners."
     )
-    return [
-        Call(CODE, OK if held else CAUTION, "Held against turning", message, about="plan", figure_key="head.turn_held")
-    ]
+    return [Call(CODE, OK if held else CAUTION, "Held against turning", message, about="plan", of=holding.TURN_HELD)]

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import math
 
+from yarvel.heads import style
 from yarvel.heads.heights import clear_of_culet
 from yarvel.planning.calls.call import OK, STOP, Call, Situation
+from yarvel.stones import stone as stones
 
 CODE = "wall-too-low"
 CODES = (CODE,)
@@ -15,15 +17,15 @@ _READ_MM = 0.01
 
 def examine(situation: Situation) -> list[Call]:
     """Height of the wall under the seat against the pavilion and its clearance."""
-    if not situation.has("head.wall"):
+    if not situation.has(style.HEAD_WALL):
         return []
     rules = situation.rules
-    height = situation["head.height"]
-    limit = float(clear_of_culet(situation["stone.pavilion_depth"], rules.culet_clearance_mm))
+    height = situation[style.height_mm]
+    limit = float(clear_of_culet(situation[stones.PAVILION_DEPTH], rules.culet_clearance_mm))
     made = situation.job.head.made is not None
     if round(height - limit, 6) >= (-_READ_MM if made else 0):
         return [_call(OK, height, limit, None, "")]
-    whole = math.ceil((limit + situation["stone.girdle"] + rules.tube_rim_mm) * 100) / 100
+    whole = math.ceil((limit + situation[stones.GIRDLE] + rules.tube_rim_mm) * 100) / 100
     if made:
         return [_call(STOP, height, limit, {"head": {"made": None}}, "Make another collet")]
     given = situation.job.head.height_mm is not None
@@ -41,7 +43,7 @@ def _call(level: str, height: float, limit: float, remedy: dict[str, object] | N
         limit,
         "mm",
         "culet",
-        "head.height",
+        style.height_mm,
         remedy,
         label,
     )

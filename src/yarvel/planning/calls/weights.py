@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, Call, Situation
+from yarvel.shanks import fitting
+from yarvel.stones import stone as stones
+from yarvel.stones import weight
 
 CODE, IMPLIED = "weight-mismatch", "depth-by-weight"
 CODES = (CODE, IMPLIED)
-_FORMULA, _MODEL = "stone.weight_formula", "stone.weight_model"
+_FORMULA, _MODEL = weight.WEIGHT_FORMULA, weight.weight_model_ct
 
 
 def examine(situation: Situation) -> list[Call]:
@@ -37,20 +40,20 @@ def examine(situation: Situation) -> list[Call]:
 
 def _implied(situation: Situation) -> list[Call]:
     """The depth that the declared weight implies, and what it would make of the seat's height."""
-    if not situation.has("stone.depth_by_weight"):
+    if not situation.has(weight.depth_by_weight_mm):
         return []
-    depth, assumed = situation["stone.depth_by_weight"], situation.figures["stone.depth"]
+    depth, assumed = situation[weight.depth_by_weight_mm], situation.figures[stones.DEPTH]
     away = abs(depth - assumed.value)
     if away > assumed.plus_minus + 1e-9:
         return []  # another stone: its weight tells nothing of this one's depth
-    pavilion = situation["stone.pavilion_depth"] * depth / assumed.value
+    pavilion = situation[stones.PAVILION_DEPTH] * depth / assumed.value
     said = f"The declared weight implies a depth of {depth:.2f} mm, {pavilion:.2f} of it under the girdle"
-    if situation.has("seat.plane_above_finger"):
-        lower = situation["seat.plane_above_finger"] - situation["stone.pavilion_depth"] + pavilion
+    if situation.has(fitting.PLANE_ABOVE_FINGER):
+        lower = situation[fitting.PLANE_ABOVE_FINGER] - situation[stones.PAVILION_DEPTH] + pavilion
         said += f": the seat at {lower:.2f} mm above the finger then clears as it does now"
     level = NOTE if away > 0.005 else OK
     remedy = {"stone": {"depth_mm": round(depth, 2)}} if level == NOTE else None
     label = f"Take {depth:.2f} mm as its depth" if remedy else ""
     limit = assumed.plus_minus
-    key = "stone.depth_by_weight"
+    key = weight.depth_by_weight_mm
     return [Call(IMPLIED, level, "Depth by weight", f"{said}.", depth, limit, "mm", "stone", key, remedy, label)]

@@ -32,7 +32,7 @@ def examine(situation: Situation) -> list[Call]:
             limit,
             "mm",
             "band",
-            "",
+            None,
             remedy,
             label,
         )

@@ -4,24 +4,27 @@ from __future__ import annotations
 
 from typing import Any
 
+from yarvel.figures.figure import FigureKey
+from yarvel.heads import notches, seats, style, tapered_collet, tube
 from yarvel.heads.style import DRIVEN, OF_TUBE
 from yarvel.planning.calls import sawn_joint
 from yarvel.route import lots
 from yarvel.route.offer import CLAWS, HEAD, SOLDER, STOCK, Offers
+from yarvel.shanks import fish_mouth, inset, on_flat
 
 _FOLLOWS = (
-    "collet.foot_diameter",
-    "collet.height",
-    "collet.saw_depth",
-    "shank.mark_half",
-    "shank.mark_half_outside",
-    "shank.hollow",
-    "shank.hollow_limit",
-    "shank.flat_depth",
-    "shank.saddle_depth",
-    "seat.line_from_top",
-    "seat.line_from_foot",
-    "seat.depth",
+    tapered_collet.foot_diameter_mm,
+    tapered_collet.collet_height_mm,
+    tapered_collet.saw_depth_mm,
+    inset.MARK_HALF,
+    inset.MARK_HALF_OUTSIDE,
+    inset.hollow_mm,
+    inset.hollow_limit_mm,
+    on_flat.flat_depth_mm,
+    fish_mouth.saddle_depth_mm,
+    seats.line_from_top_mm,
+    seats.line_from_foot_mm,
+    notches.SEAT_DEPTH,
 )
 """Figures that a driven collet as it was measured changes: no two come out alike."""
 
@@ -51,7 +54,9 @@ def _collet(offers: Offers) -> None:
         "{head.wall}: the pattern's radii {collet.pattern_inner_radius} and {collet.pattern_outer_radius}, "
         "{collet.pattern_angle_deg}, its seam closed hard.",
         stage=STOCK,
-        **_tube_lot(offers, "Collet, driven from tube", "collet", "collet.blank_outer", "collet.blank_length"),
+        **_tube_lot(
+            offers, "Collet, driven from tube", "collet", tapered_collet.blank_outer_mm, tapered_collet.blank_length_mm
+        ),
     )
     offers.add("anneal", "collet", wall, "Anneal it.", stage=HEAD, after=("cut-length-collet",))
     offers.add(
@@ -87,7 +92,7 @@ def _collet(offers: Offers) -> None:
 
 def _sawn(offers: Offers, wall: tuple[str, ...]) -> None:
     """Claws out of the wall, once it is in its ring; a zone of it from then on."""
-    if "collet.saw_depth" in offers.plan.figures:
+    if tapered_collet.saw_depth_mm in offers.plan.figures:
         offers.add(
             "saw-claws",
             "collet",
@@ -113,10 +118,10 @@ def _sawn(offers: Offers, wall: tuple[str, ...]) -> None:
         )
 
 
-def _tube_lot(offers: Offers, piece: str, part: str, outside: str, length: str) -> dict[str, Any]:
+def _tube_lot(offers: Offers, piece: str, part: str, outside: FigureKey, length: FigureKey) -> dict[str, Any]:
     """A length of tube, and what the file takes of its ends."""
     plan = offers.plan
-    lot = lots.tube(plan, piece, part, plan.job.head.metal, plan[outside], plan["head.wall"], plan[length])
+    lot = lots.tube(plan, piece, part, plan.job.head.metal, plan[outside], plan[style.HEAD_WALL], plan[length])
     return {"takes": (lot,), "off": {part: lot.volume_mm3 * plan.rules.saw_allowance_mm / lot.length_mm}}
 
 
@@ -126,8 +131,8 @@ def _tube(offers: Offers) -> None:
     offers.stock("tube", metal=offers.plan.job.head.metal, shape="strip" if strip else "tube")
     if strip:
         plan = offers.plan
-        high, long = plan["head.tube_length"], plan["head.strip_length"]
-        stock = lots.strip(plan, "Strip of the bezel", "tube", high, plan["head.wall"], long)
+        high, long = plan[tube.tube_length_mm], plan[tube.strip_length_mm]
+        stock = lots.strip(plan, "Strip of the bezel", "tube", high, plan[style.HEAD_WALL], long)
         offers.add(
             "cut-length",
             "tube",
@@ -137,13 +142,13 @@ def _tube(offers: Offers) -> None:
             takes=(stock,),
         )
         offers.add("anneal", "tube", wall, "Anneal it.", stage=HEAD, after=("cut-length-tube",))
-        wall_mm = offers.plan["head.wall"]
+        wall_mm = offers.plan[style.HEAD_WALL]
         offers.bend(
             "tube",
             wall,
             "Bend it round the stone's outline.",
             "the stone drops on its ledge without force",
-            wall_mm / max(offers.plan["head.tube_outer"] - wall_mm, wall_mm),
+            wall_mm / max(offers.plan[tube.tube_outer_mm] - wall_mm, wall_mm),
             stage=HEAD,
             after=("anneal-tube",),
         )
@@ -163,7 +168,7 @@ def _tube(offers: Offers) -> None:
             "Cut {head.tube_length} of tube of {head.tube_outer}, wall {head.wall}; both ends square.",
             "it stands upright on the plate",
             stage=STOCK,
-            **_tube_lot(offers, "Tube", "tube", "head.tube_outer", "head.tube_length"),
+            **_tube_lot(offers, "Tube", "tube", tube.tube_outer_mm, tube.tube_length_mm),
         )
     offers.add(
         "polish-hidden",

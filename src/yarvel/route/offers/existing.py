@@ -21,6 +21,7 @@ from yarvel.operations.stone_state import (
 )
 from yarvel.route import lots
 from yarvel.route.offer import CLAWS, SHANK, SOLDER, TAKE_IN, Offers
+from yarvel.shanks import resizing, slot
 
 RING = ("shank",)
 OLD = "old head"
@@ -75,12 +76,12 @@ def offer(offers: Offers) -> None:
             stage=TAKE_IN,
             after=("unsolder-old-head",),
         )
-    if "resize.change" in offers.plan.figures:
+    if resizing.change_mm in offers.plan.figures:
         _resized(offers)
 
 
 def _resized(offers: Offers) -> None:
-    change = offers.plan["resize.change"]
+    change = offers.plan[resizing.change_mm]
     what = "put in a piece of" if change > 0 else "take out"
     back = (SHANK_SEAM,)
     offers.add("anneal", "back", RING, "Anneal the back; keep the heat off the head.", stage=SHANK)
@@ -158,8 +159,8 @@ def _taken_out(offers: Offers, change: float) -> dict[str, Any]:
 def _slot_text(offers: Offers) -> str:
     """The slot made ready, and by how much it differs from the new foot."""
     text = "Clear the old solder; level both ends by the finger and measure the slot at both."
-    if "slot.spare" not in offers.plan.figures:
+    if slot.spare_mm not in offers.plan.figures:
         return text
-    spare = offers.plan["slot.spare"]
+    spare = offers.plan[slot.spare_mm]
     fitted = "open the slot to it" if spare > 0 else "close the slot onto it; solder bridges no gap"
     return f"{text} The new foot is {abs(spare):.2f} mm {'wider' if spare > 0 else 'narrower'} than it: {fitted}."

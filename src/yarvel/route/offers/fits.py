@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from typing import Any
 
+from yarvel.metals import bending
 from yarvel.metals.joints import WELDED
 from yarvel.operations.joint_groups import SHANK_SEAM
 from yarvel.operations.piece import SPRUNG, WANTED
 from yarvel.planning.schools import OPEN_RING, TACK, WELD
 from yarvel.route import lots
 from yarvel.route.offer import FIT, SOLDER, Offers
-from yarvel.shanks import basket_point, fish_mouth, inset, on_flat, peg, split_shoulder
+from yarvel.shanks import basket_point, fish_mouth, inset, on_flat, peg, resizing, slot, split_shoulder
 from yarvel.shanks.blanks import FILL
 
 RING = ("shank",)
@@ -63,7 +64,7 @@ def offer(offers: Offers) -> None:
         stage=SOLDER,
         after=("pickle-head-to-shank",),
     )
-    if offers.replaces and "resize.change" not in offers.plan.figures:
+    if offers.replaces and resizing.change_mm not in offers.plan.figures:
         offers.add(
             "check-size",
             "shank",
@@ -134,7 +135,7 @@ def _inset(offers: Offers) -> None:
     if offers.plan.job.fit is not None and offers.plan.job.fit.ring == OPEN_RING:
         _open_c(offers)
         return
-    if "shank.mark_half" not in offers.plan.figures:
+    if inset.MARK_HALF not in offers.plan.figures:
         offers.add(
             "drill",
             "shank",
@@ -224,7 +225,7 @@ def _sawn(offers: Offers) -> None:
         "gap",
         RING,
         "Hollow both ends by {shank.hollow} to the head's outline."
-        if offers.plan.figures["shank.hollow"].value > 0.005
+        if offers.plan.figures[inset.hollow_mm].value > 0.005
         else "File both ends straight to the head's sides.",
         "no light between head and ends, the foot flush with the inside",
         joints=_at(offers),
@@ -345,11 +346,12 @@ def _split(offers: Offers) -> None:
         "spread-branches",
         "shank",
         BRANCHES,
-        "Spread every branch {shank.spread} to its side" + (f"; {tips}." if offers.plan["shank.tip_side"] > 0 else "."),
+        "Spread every branch {shank.spread} to its side"
+        + (f"; {tips}." if offers.plan[split_shoulder.tip_side_mm] > 0 else "."),
         "no crack at the end of the saw cut; all four tips level",
         tension=WANTED,
         stage=FIT,
-        strain="shank.spread_strain",
+        strain=bending.spread_strain,
         after=("anneal-branches",),
     )
     offers.add(
@@ -371,7 +373,7 @@ def _sawn_out(offers: Offers) -> dict[str, Any]:
     plan, shank, band = offers.plan, offers.plan.job.shank, offers.plan.band
     if shank is None or band is None:
         return {}
-    long = plan["shank.mark_half"] + plan["shank.mark_half_outside"]
+    long = plan[inset.MARK_HALF] + plan[inset.MARK_HALF_OUTSIDE]
     area = FILL[band.profile] * band.width_mm * band.thickness_mm
     out = lots.bar(plan, "Shank", shank.metal, 1.0, area, long)
     dust = min(2 * plan.rules.saw_kerf_mm, long) * area
@@ -381,6 +383,6 @@ def _sawn_out(offers: Offers) -> dict[str, Any]:
 def _widened(offers: Offers) -> float:
     """What is filed off the ends of a slot that is too narrow, mm³."""
     plan, band = offers.plan, offers.plan.band
-    if band is None or "slot.spare" not in plan.figures:
+    if band is None or slot.spare_mm not in plan.figures:
         return 0.0
-    return max(plan["slot.spare"], 0.0) * FILL[band.profile] * band.width_mm * band.thickness_mm
+    return max(plan[slot.spare_mm], 0.0) * FILL[band.profile] * band.width_mm * band.thickness_mm

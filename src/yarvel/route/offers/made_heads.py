@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yarvel.heads import style
+from yarvel.heads import bought, style
 from yarvel.operations.piece import BOUGHT, CASTING
 from yarvel.route import lots
 from yarvel.route.offer import CLAWS, HEAD, STOCK, TAKE_IN, Offers
@@ -27,7 +27,7 @@ def _bought(offers: Offers) -> None:
         "head",
         WHOLE,
         "Hold the stone over the head: made for {head.made_for}, the stone takes {seat.notch_ratio} of the claw."
-        if "head.made_for" in offers.plan.figures
+        if bought.MADE_FOR in offers.plan.figures
         else "Choose it in the drawer against the stone itself, {stone.depth} deep, before the old head comes out.",
         "claws straight and evenly spaced, no pits",
         stage=TAKE_IN,

@@ -5,6 +5,7 @@ from __future__ import annotations
 from yarvel.operations.piece import EXISTS
 from yarvel.route import lots
 from yarvel.route.offer import FIT, SOLDER, STOCK, Offers
+from yarvel.shanks import hanging
 
 BAIL = ("hanging ring",)
 
@@ -12,7 +13,7 @@ BAIL = ("hanging ring",)
 def offer(offers: Offers) -> None:
     """Nothing where the head goes onto a shank, or stays on the ring that it hangs by."""
     job = offers.plan.job
-    if job.shank is not None or "bail.wire_length" not in offers.plan.figures or offers.head_there:
+    if job.shank is not None or hanging.wire_length_mm not in offers.plan.figures or offers.head_there:
         return
     if job.way:
         facts = ("cut", "closed")
@@ -33,7 +34,7 @@ def offer(offers: Offers) -> None:
         BAIL,
         "Hang it from a thread, the stone held in by wax; then wax and stone out again. The ring stands {bail.height} "
         "above the foot, where the centre of mass lies."
-        if "bail.height" in offers.plan.figures
+        if hanging.HEIGHT in offers.plan.figures
         else "Hang it from a thread, the stone held in by wax; then wax and stone out again.",
         "the face is upright",
         stage=SOLDER,
@@ -45,8 +46,8 @@ def _made(offers: Offers) -> None:
     """The ring, drawn, rounded up and closed."""
     offers.stock("hanging ring", metal=offers.plan.job.head.metal, facts=("cut",))
     plan = offers.plan
-    wire = plan["bail.wire"]
-    stock = lots.wire(plan, "Hanging ring", "hanging ring", wire, plan["bail.wire_length"])
+    wire = plan[hanging.WIRE]
+    stock = lots.wire(plan, "Hanging ring", "hanging ring", wire, plan[hanging.wire_length_mm])
     offers.add("draw-wire", "hanging-ring", BAIL, "Draw wire to {bail.wire}.", stage=STOCK, takes=(stock,))
     offers.add("anneal", "hanging-ring", BAIL, "Anneal it.", stage=FIT, after=("draw-wire-hanging-ring",))
     offers.bend(
@@ -54,7 +55,7 @@ def _made(offers: Offers) -> None:
         BAIL,
         "Round up {bail.wire_length} to {bail.inside} inside; its seam goes to the head.",
         "the chain's end goes through without force",
-        wire / (offers.plan["bail.inside"] + wire),
+        wire / (offers.plan[hanging.INSIDE] + wire),
         stage=FIT,
         after=("anneal-hanging-ring",),
     )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
+from yarvel.heads import claws
 from yarvel.heads.wear import FINDINGS, WORK, ClawFound, judge_claw
 from yarvel.heads.wear import NEW_CLAW as WANTS_CLAW
 from yarvel.heads.wear import RE_TIP as WANTS_TIP
@@ -161,7 +162,7 @@ def _claws(offers: Offers) -> None:
     numbers = wanted(offers, WANTS_CLAW) or ["1"]
     count, width = len(numbers), claw_width_mm(plan)
     offers.stock("new claws", metal=metal_of(offers), facts=("cut",))
-    length = plan["head.claw_length"] if "head.claw_length" in plan.figures else plan.shape.height_mm + 2 * width
+    length = plan[claws.claw_length_mm] if claws.claw_length_mm in plan.figures else plan.shape.height_mm + 2 * width
     stock = lots.wire(plan, "New claws", "new claws", width, length, count, metal=metal_of(offers))
     old = offers.volumes["claws"] / max(len(plan.shape.places), 1) * count if offers.volumes else 0.0
     offers.add(

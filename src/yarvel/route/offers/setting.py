@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from yarvel.heads import notches, paired_corner, seats
 from yarvel.heads.vees import FOLD
+from yarvel.metals import bending
 from yarvel.operations.stone_state import ABSENT, CENTRE, LONG
 from yarvel.planning.compute import species_of
 from yarvel.planning.job import NEW_CLAWS, RE_TIP
@@ -121,7 +123,7 @@ def _seat(offers: Offers, grip: tuple[str, ...], count: int) -> None:
         "one line all round, inside and outside",
         stage=SEAT,
         after=READY,
-        figures=("seat.line_from_top", "seat.line_from_foot"),
+        figures=(seats.line_from_top_mm, seats.line_from_foot_mm),
     )
     _cut(offers, grip, count)
 
@@ -139,7 +141,7 @@ def _cut(offers: Offers, grip: tuple[str, ...], count: int) -> None:
             stage=SEAT,
         )
         return
-    if "seat.first_cut" in plan.figures and plan["seat.depth"] > 0:
+    if notches.first_cut_mm in plan.figures and plan[notches.SEAT_DEPTH] > 0:
         offers.add(
             "guide-cut",
             "head",
@@ -148,10 +150,10 @@ def _cut(offers: Offers, grip: tuple[str, ...], count: int) -> None:
             f"the line stands in every {cut}",
             stage=SEAT,
             count=max(count, 1),
-            figures=("seat.first_cut",),
+            figures=(notches.first_cut_mm,),
         )
     _corners(offers, grip, count)
-    told = ("seat.depth", "seat.remaining", "seat.opening")
+    told = (notches.SEAT_DEPTH, notches.REMAINING, seats.seat_opening_mm)
     if all(key in plan.figures and plan[key] > LEAST_MM for key in told):
         offers.add(
             "cut-seat",
@@ -162,7 +164,7 @@ def _cut(offers: Offers, grip: tuple[str, ...], count: int) -> None:
             stage=SEAT,
             count=max(count, 1),
             off={grip[0]: max(offers.volumes["raw"] - offers.volumes["head"], 0.0)} if offers.volumes else {},
-            figures=("seat.depth", "seat.remaining", "seat.opening", "seat.push_to_claw"),
+            figures=(notches.SEAT_DEPTH, notches.REMAINING, seats.seat_opening_mm, seats.push_to_claw_mm),
         )
         offers.add(
             "offer-stone",
@@ -175,7 +177,7 @@ def _cut(offers: Offers, grip: tuple[str, ...], count: int) -> None:
         )
         passes = max(len(plan.bur_steps_mm), 2)
         offers.by_turns(("cut-seat-stone", "offer-stone-seat"), "the stone sits level", passes)
-    if "head.gallery_skim" in plan.figures and plan["head.gallery_skim"] > 0.005:
+    if paired_corner.gallery_skim_mm in plan.figures and plan[paired_corner.gallery_skim_mm] > 0.005:
         offers.add(
             "skim-gallery",
             "head",
@@ -227,7 +229,7 @@ def _corners(offers: Offers, grip: tuple[str, ...], count: int) -> None:
 
 def _claws(offers: Offers, grip: tuple[str, ...], count: int) -> None:
     plan, claws = offers.plan, offers.claws
-    strains = [plan[key] for key in ("head.bend_strain", "head.bend_notch") if key in plan.figures]
+    strains = [plan[key] for key in (bending.bend_strain, bending.notch_strain) if key in plan.figures]
     trimmed = plan.job.setting is not None and plan.job.setting.tips == TIPS_AFTER
     if trimmed:
         stone = offers.stones[CENTRE]

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from yarvel.metals import bending
 from yarvel.operations.joint_groups import SHANK_SEAM
 from yarvel.route import lots
 from yarvel.route.offer import SHANK, STOCK, Offers
+from yarvel.shanks import blanks
 
 RING = ("shank",)
 _SQUARE = ("flat", "square")
@@ -27,7 +29,7 @@ def offer(offers: Offers) -> None:
         "ends square",
         stage=STOCK,
         after=("roll-shank",),
-        takes=(lots.bar(offers.plan, "Shank", shank.metal, wide, thick, offers.plan["shank.cut_length"]),),
+        takes=(lots.bar(offers.plan, "Shank", shank.metal, wide, thick, offers.plan[blanks.cut_length_mm]),),
     )
     offers.add("anneal", "shank", RING, "Anneal: rolled hard, it cracks on its outside.", stage=SHANK)
     offers.add(
@@ -37,7 +39,7 @@ def offer(offers: Offers) -> None:
         "Bend it round over {shank.inside_diameter}.",
         "no cracks on its outside",
         stage=SHANK,
-        strain="shank.bend_strain",
+        strain=bending.band_strain,
         after=("cut-length-shank", "anneal-shank"),
     )
     if SHANK_SEAM in offers.joints:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from yarvel.operations.stone_state import BEARING, SHOULDERS
 from yarvel.route import lots
 from yarvel.route.offer import FIT, SEAT, SET, SHANK, Offers
+from yarvel.shanks import shoulders
 from yarvel.shanks.shoulders import FLUSH
 
 RING = ("shank",)
@@ -14,9 +15,9 @@ BEZELS = "bezels"
 def offer(offers: Offers) -> None:
     """Nothing without them, or on a ring that is there."""
     shank, figures = offers.plan.job.shank, offers.plan.figures
-    if shank is None or shank.shoulder is None or "shoulder.first" not in figures or offers.exists:
+    if shank is None or shank.shoulder is None or shoulders.first_mm not in figures or offers.exists:
         return
-    many = 2 * round(offers.plan["shoulder.count"])
+    many = 2 * round(offers.plan[shoulders.COUNT])
     offers.add(
         "mark-out",
         "shoulders",
@@ -70,11 +71,11 @@ def offer(offers: Offers) -> None:
 
 def _bezels(offers: Offers, metal: str, many: int) -> None:
     """Little bezels of tube, let in and soldered before the head."""
-    if "shoulder.outer" not in offers.plan.figures:
+    if shoulders.bezel_outer_mm not in offers.plan.figures:
         return
     plan = offers.plan
-    lip, outer = plan.rules.shoulder_lip_mm, plan["shoulder.outer"]
-    stock = lots.tube(plan, "Little bezels", "bezels", metal, outer, lip, plan["shoulder.sink"] + lip + 1.0, many)
+    lip, outer = plan.rules.shoulder_lip_mm, plan[shoulders.bezel_outer_mm]
+    stock = lots.tube(plan, "Little bezels", "bezels", metal, outer, lip, plan[shoulders.sink_mm] + lip + 1.0, many)
     offers.stock("bezels", metal=metal, shape="tube")
     offers.add(
         "cut-length",

@@ -4,13 +4,21 @@ from __future__ import annotations
 
 from typing import Any
 
+from yarvel.heads import claws, rings, vees
+from yarvel.heads.rings import RING_WIRE, ring_turn_deg
 from yarvel.heads.style import OF_WIRE
 from yarvel.operations.lot import Lot
 from yarvel.planning.plan import Plan
 from yarvel.route import lots
 from yarvel.route.offer import HEAD, STOCK, Offers
+from yarvel.shanks import basket_point
 
 CLAWS = ("claws",)
+_RINGS = {
+    "upper": (rings.upper_ring_wire_length_mm, rings.upper_ring_outer_mm, rings.upper_ring_former_mm),
+    "lower": (rings.lower_ring_wire_length_mm, rings.lower_ring_outer_mm, rings.lower_ring_former_mm),
+}
+"""By ring: wire to cut for it, its outside, and the rod that it is wound on."""
 
 
 def offer(offers: Offers) -> None:
@@ -20,7 +28,7 @@ def offer(offers: Offers) -> None:
         return
     offers.stock("claws", metal=job.head.metal, facts=("cut",))
     for which in ("upper", "lower"):
-        if f"head.{which}_ring_wire_length" in offers.plan.figures:
+        if _RINGS[which][0] in offers.plan.figures:
             _ring(offers, which, job.head.metal)
     _claws(offers)
     _joined(offers)
@@ -54,29 +62,28 @@ def _ring(offers: Offers, which: str, metal: str) -> None:
     name, target = f"{which} ring", f"{which}-ring"
     offers.stock(name, metal=metal, facts=("cut",))
     figures, ring = offers.plan.figures, (name,)
-    wire, length = offers.plan["head.ring_wire"], offers.plan[f"head.{which}_ring_wire_length"]
-    stock = lots.wire(offers.plan, name.capitalize(), name, wire, length)
+    (length, outer, former) = _RINGS[which]
+    wire = offers.plan[RING_WIRE]
+    stock = lots.wire(offers.plan, name.capitalize(), name, wire, offers.plan[length])
     offers.add("draw-wire", target, ring, "Draw wire to {head.ring_wire}.", stage=STOCK, takes=(stock,))
     offers.add(
         "anneal", target, ring, "Anneal the wire and stretch it straight.", stage=HEAD, after=(f"draw-wire-{target}",)
     )
-    long = f"{{head.{which}_ring_wire_length}}"
-    over = f"{{head.{which}_ring_outer}}"
-    wound = f"head.{which}_ring_former" in figures
+    long, over = f"{{{length.key}}}", f"{{{outer.key}}}"
     shape = f"Bend {long} round"
-    if "head.ring_turn" in figures:
+    if ring_turn_deg in figures:
         shape = (
             f"Bend {long} to the outline, scored at each corner before it turns by {{head.ring_turn}}; mitre what "
             "meets at a corner to {head.ring_mitre}"
         )
-    elif wound:
-        shape = f"Wind {long} on a rod of {{head.{which}_ring_former}}"
+    elif former in figures:
+        shape = f"Wind {long} on a rod of {{{former.key}}}"
     offers.bend(
         target,
         ring,
         f"{shape}: {over} over all; the seam will lie under a claw.",
         "level on the plate, no light through the seam",
-        wire / max(offers.plan[f"head.{which}_ring_outer"] - wire, wire),
+        wire / max(offers.plan[outer] - wire, wire),
         stage=HEAD,
         after=(f"anneal-{target}",),
     )
@@ -87,7 +94,7 @@ def _ring(offers: Offers, which: str, metal: str) -> None:
         stage=HEAD,
         off={name: lots.round_mm2(wire) * offers.plan.rules.saw_allowance_mm},
     )
-    if wound:
+    if former in figures:
         offers.add(
             "squeeze-to-outline",
             target,
@@ -141,7 +148,7 @@ def _claws(offers: Offers) -> None:
             CLAWS,
             "Scribe the fold line on {head.v_width} wide strip of {head.claw} sheet, score it no deeper than "
             "{head.guide_line} at first, then to half, and fold to {head.v_angle}."
-            if "head.guide_line" in plan.figures and "head.v_width" in plan.figures
+            if vees.guide_line_mm in plan.figures and vees.flat_width_mm in plan.figures
             else "Score and fold sheet of {head.claw} into a V of {head.v_angle}.",
             "both legs {head.v_leg}, the fold sharp; its inside follows the stone's corner",
             stage=HEAD,
@@ -151,7 +158,7 @@ def _claws(offers: Offers) -> None:
             leaves={CLAWS: offers.volumes["claws"]} if offers.volumes and points == places else {},
         )
         offers.solder("v-folds", "folds", CLAWS, stage=HEAD, after=("make-v-claw-claws",))
-    if places > points and "head.u_piece_length" in offers.plan.figures:
+    if places > points and claws.u_piece_length_mm in offers.plan.figures:
         offers.add(
             "bend-u",
             "claws",
@@ -168,7 +175,7 @@ def _claws(offers: Offers) -> None:
             "claws",
             CLAWS,
             "Cut each claw {head.claw_piece_length} long."
-            if "head.claw_piece_length" in offers.plan.figures
+            if basket_point.claw_piece_length_mm in offers.plan.figures
             else "Cut each claw {head.claw_length} long.",
             "all of one length",
             stage=HEAD,
@@ -204,7 +211,7 @@ def _joined(offers: Offers) -> None:
         after=("straighten-claws-claws", "cut-grooves-lower-ring"),
         makes=("joined",),
     )
-    if "head.u_piece_length" in offers.plan.figures:
+    if claws.u_piece_length_mm in offers.plan.figures:
         offers.add(
             "saw-off-stays",
             "claws",
@@ -220,19 +227,21 @@ def _joined(offers: Offers) -> None:
 
 def claw_lots(plan: Plan) -> tuple[Lot, ...]:
     """Claws as they are cut: U-pieces, single ones, Vs of strip."""
-    figures, claw = plan.figures, plan["head.claw"]
+    figures, claw = plan.figures, plan[claws.CLAW]
     points = 0 if plan.shape.vees is None else len(plan.shape.vees.places)
     rest = len(plan.shape.places) - points
     found = []
-    if "head.u_piece_length" in figures and rest:
-        found.append(lots.wire(plan, "Claws as U-pieces", "claws", claw, plan["head.u_piece_length"], -(-rest // 2)))
+    if claws.u_piece_length_mm in figures and rest:
+        found.append(lots.wire(plan, "Claws as U-pieces", "claws", claw, plan[claws.u_piece_length_mm], -(-rest // 2)))
     elif rest:
-        key = "head.claw_piece_length" if "head.claw_piece_length" in figures else "head.claw_length"
+        key = (
+            basket_point.claw_piece_length_mm if basket_point.claw_piece_length_mm in figures else claws.claw_length_mm
+        )
         found.append(lots.wire(plan, "Claws", "claws", claw, plan[key], rest))
     if points:
-        below = plan["head.below_ring"] if "head.below_ring" in figures else 0.0
-        long = plan["head.claw_length"] + below
-        found.append(lots.strip(plan, "Vs", "claws", plan["head.v_width"], claw, long, points))
+        below = plan[basket_point.BELOW_RING] if basket_point.BELOW_RING in figures else 0.0
+        long = plan[claws.claw_length_mm] + below
+        found.append(lots.strip(plan, "Vs", "claws", plan[vees.flat_width_mm], claw, long, points))
     return tuple(found)
 
 
@@ -240,11 +249,11 @@ def _stays(offers: Offers) -> dict[str, Any]:
     """Bottoms of the U's: what comes back, and two saw cuts each to dust."""
     plan = offers.plan
     us = next(lot for lot in claw_lots(plan) if lot.piece == "Claws as U-pieces")
-    section, count = lots.round_mm2(plan["head.claw"]), us.count
+    section, count = lots.round_mm2(plan[claws.CLAW]), us.count
     odd = 2 * count - len(plan.shape.places)
-    bottom = us.length_mm - 2 * plan["head.claw_length"]
+    bottom = us.length_mm - 2 * plan[claws.claw_length_mm]
     dust = min(2 * plan.rules.saw_kerf_mm, bottom) * section * count
-    spare = odd * plan["head.claw_length"] * section
+    spare = odd * plan[claws.claw_length_mm] * section
     return {
         "gives": lots.back("Bottoms of the U's", us, bottom * section * count - dust + spare, count),
         "off": {"claws": dust},
