@@ -6,7 +6,7 @@ import os
 import tempfile
 from pathlib import Path
 
-from yarvel.figures.figure import FigureKey
+from yarvel.figures.figure import Figure, FigureKey
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
@@ -178,7 +178,7 @@ def whole_rings(window: BenchWindow) -> None:
     take(window, "bench-whole-ring")
     window.switch_sheet()
     open_docket(window, 1, 4, "bail.height")
-    while "bail.height" not in shown_figures(window):
+    while FigureKey("bail.height") not in shown_figures(window):
         wait(200)
     window.session.figure_chosen.emit("bail.tilt")
     take(window, "bench-pendant")
@@ -192,7 +192,7 @@ def whole_rings(window: BenchWindow) -> None:
     take_dialog(window, TemplatesDialog(plan, Printer(), window), "templates")
 
 
-def shown_figures(window: BenchWindow) -> dict[str, object]:
+def shown_figures(window: BenchWindow) -> dict[FigureKey, Figure]:
     """Figures of the plan in hand."""
     return dict(window.session.plan.figures) if window.session.plan is not None else {}
 

@@ -113,7 +113,7 @@ class Hand:
 
     def value(self, key: str) -> float:
         assert self.window.session.plan is not None
-        return self.window.session.plan[key]
+        return self.window.session.plan[FigureKey(key)]
 
     def shown(self, name: str) -> str:
         label = self.window.findChild(QLabel, name)

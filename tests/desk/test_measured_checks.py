@@ -67,7 +67,7 @@ def test_the_answer_for_another_job_is_not_taken(hand: Hand) -> None:
     def note() -> None:
         plan = session.plan
         if plan is not None and FigureKey("head.mass") in plan.figures:
-            seen.setdefault(plan["head.claw"], set()).add(round(plan[FigureKey("head.mass")], 6))
+            seen.setdefault(plan[FigureKey("head.claw")], set()).add(round(plan[FigureKey("head.mass")], 6))
 
     session.plan_changed.connect(note)
     thin, thick = 0.9, 1.2

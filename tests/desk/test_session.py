@@ -20,6 +20,7 @@ from yarvel.desk.session import Session
 from yarvel.desk.theme import THEMES
 from yarvel.exchange.job_file import accepted, checked_job
 from yarvel.figures.errors import StoreGoneError
+from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.documents import nested, value_at
 from yarvel.planning.job import merge_patch
@@ -120,15 +121,15 @@ def test_every_figure_that_can_be_typed_over_takes_what_is_typed(
     able = [key for key in before.figures if can_type_over(before, key)]
     assert len(able) >= 12
     for key in able:
-        wanted = before[key] + (0.04 if key != "head.splay" else 1.0)
+        wanted = before[key] + (0.04 if key.key != "head.splay" else 1.0)
         job = checked_job(merge_patch(document, typed_over(before, key, wanted)), HouseRules())
         assert plan(job, HouseRules(), samples=0)[key] == pytest.approx(wanted, abs=2e-3), key
 
 
 def test_a_drag_goes_as_far_as_a_job_may(planned: Callable[..., Plan]) -> None:
     made = planned(samples=0)
-    assert dragged_to(made, "head.inner_opening", 99)["head"]["notch_ratio"] == 0.05
-    assert dragged_to(made, "seat.plane_above_finger", 99)["fit"]["height"] == 25
+    assert dragged_to(made, FigureKey("head.inner_opening"), 99)["head"]["notch_ratio"] == 0.05
+    assert dragged_to(made, FigureKey("seat.plane_above_finger"), 99)["fit"]["height"] == 25
 
 
 def test_what_cannot_be_stored_is_tried_again_and_nothing_is_lost(

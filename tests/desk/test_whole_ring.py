@@ -25,7 +25,7 @@ def level(hand: Hand, code: str) -> str:
 def figures(hand: Hand) -> set[str]:
     """The keys of the figures of the plan in hand."""
     plan = hand.window.session.plan
-    return set() if plan is None else set(plan.figures)
+    return set() if plan is None else {key.key for key in plan.figures}
 
 
 def words(hand: Hand, name: str) -> str:

@@ -10,6 +10,7 @@ import pytest
 
 from yarvel.drawing.primitives import Drawing, Path
 from yarvel.drawing.sheet import sheet
+from yarvel.figures.figure import FigureKey
 from yarvel.planning.plan import Plan
 
 PEAR = {"cut": "pear", "diameters_mm": None, "depth_mm": None, "length_mm": 9.0, "width_mm": 6.2}
@@ -40,7 +41,7 @@ def test_pushes_and_the_open_stretch_are_marked_on_long_stones_only(planned: Cal
     run = strokes(pear, "stretch")[0]
     made = planned(samples=0, stone=PEAR, head={"claws": None})
     length = float(np.hypot(*np.diff(run, axis=0).T).sum()) / pear.scale
-    assert length == pytest.approx(made["head.open_stretch"], rel=0.12)
+    assert length == pytest.approx(made[FigureKey("head.open_stretch")], rel=0.12)
     assert len(strokes(pear, "seat-line")) == len(strokes(plain, "seat-line")) + len(made.shape.places)
 
 

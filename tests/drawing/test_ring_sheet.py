@@ -51,7 +51,7 @@ def test_nothing_covers_and_nothing_runs_off(job: Job) -> None:
             assert np.isfinite(item.points).all()
     for text in drawing.texts():
         if text.key:
-            figure = made.figures[text.key]
+            figure = made.figures[FigureKey(text.key)]
             assert text.text.split()[-1] in (figure.text(unit=False), figure.unit, figure.text())
 
 
@@ -66,7 +66,7 @@ def test_outlines_of_the_band_are_those_of_its_circles(
     made = planned(samples=0, head=head, fit={"method": method}, shank={"width_mm": 4.0})
     model = sheet_model(made)
     outer, inner = ring_outlines(model)
-    radius = made["shank.inside_diameter"] / 2
+    radius = made[FigureKey("shank.inside_diameter")] / 2
     centre = np.array([0.0, -made[FigureKey("seat.plane_above_finger")] - radius])
     assert np.hypot(*(inner - centre).T) == pytest.approx(np.full(len(inner), radius))
     away = np.hypot(*(outer - centre).T)
@@ -89,7 +89,7 @@ def test_outlines_of_the_band_are_those_of_its_circles(
 def test_a_tapering_band_is_thinner_where_it_is(planned: Callable[..., Plan]) -> None:
     made = planned(samples=0, shank={"head_thickness_mm": 1.4})
     outer, _ = ring_outlines(sheet_model(made))
-    radius = made["shank.inside_diameter"] / 2
+    radius = made[FigureKey("shank.inside_diameter")] / 2
     centre = -made[FigureKey("seat.plane_above_finger")] - radius
     back = outer[np.argmin(outer[:, 1])]
     assert math.hypot(back[0], back[1] - centre) == pytest.approx(radius + 2.0, abs=1e-3)

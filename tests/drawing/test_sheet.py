@@ -68,7 +68,7 @@ def test_every_keyed_text_shows_its_figure(job: Job) -> None:
         if text.key:
             number = re.search(r"[−\d.]+", text.text)
             assert number is not None
-            assert number.group() == made.figures[text.key].text(unit=False), text
+            assert number.group() == made.figures[FigureKey(text.key)].text(unit=False), text
 
 
 @given(jobs(), PAPERS)

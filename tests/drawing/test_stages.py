@@ -63,7 +63,7 @@ def test_every_operation_has_its_sheet(name: str, planned: PlanMaker) -> None:
         stones = [item for item in drawing.items if isinstance(item, Facets) and item.fill == "stone"]
         assert bool(stones) == (step.piece.stone != ABSENT), step.operation.key
         assert not drawing.grips, "nothing is dragged of a piece that is not planned but half made"
-        keys = {text.key for text in drawing.texts() if text.key}
+        keys = {FigureKey(text.key) for text in drawing.texts() if text.key}
         assert keys <= set(step.operation.figures), step.operation.key
         last = metal(drawing)
     assert last == metal(whole), "released, it is whole"

@@ -67,8 +67,8 @@ def test_marks_of_a_gap_are_arcs_laid_flat(planned: PlanMaker, tmp_path: Path, q
     made = planned(samples=0, fit={"method": "inset"})
     _, shapes = read_back(made, tmp_path / "t.pdf", Printer())[0]
     for radius, gap in (
-        (made["shank.inside_diameter"] / 2, 2 * made[FigureKey("shank.mark_half")]),
-        (made["shank.inside_diameter"] / 2 + 2.0, 2 * made[FigureKey("shank.mark_half_outside")]),
+        (made[FigureKey("shank.inside_diameter")] / 2, 2 * made[FigureKey("shank.mark_half")]),
+        (made[FigureKey("shank.inside_diameter")] / 2 + 2.0, 2 * made[FigureKey("shank.mark_half_outside")]),
     ):
         assert has(shapes, 2 * radius * math.asin(gap / 2 / radius))
 

@@ -33,7 +33,7 @@ def made(value: float, plus_minus: float = 0.0, unit: str = "mm") -> Figure:
 def test_a_ledger_keeps_what_went_in() -> None:
     ledger = Ledger()
     assert ledger.enter(area, 3.0, 5.0) == 12.0
-    entry = ledger.entries["head.area"]
+    entry = ledger.entries[FigureKey("head.area")]
     assert (entry.marks, entry.arguments) == (("a", "b"), (3.0, 5.0))
     assert ledger.value(FigureKey("head.area")) == 12.0
 

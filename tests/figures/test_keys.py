@@ -1,4 +1,4 @@
-"""Keys of figures: whoever asks for one by its key asks for one that is declared somewhere."""
+"""Keys of figures: whoever names one in a text names one that is declared, and nobody asks for one by a text."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from pathlib import Path
 from typing import get_args, get_type_hints
 
 import yarvel
-from yarvel.figures.figure import FigureFunction
+from yarvel.figures.figure import FigureKey
 from yarvel.heads.styles import head_fields
 from yarvel.planning.job import Job
 
@@ -27,21 +27,12 @@ def sources() -> Iterator[tuple[Path, ast.Module]]:
 
 
 def declared() -> set[str]:
-    """By ``@figure``, by ``ledger.given`` and by specs that bodies make."""
+    """By a figure's function, or by a key of its own where it is read, chosen or given by several."""
     found: set[str] = set()
-    for path, tree in sources():
+    for path, _ in sources():
         name = ".".join(path.relative_to(TOP.parent).with_suffix("").parts).removesuffix(".__init__")
         if path.relative_to(TOP).parts[0] in ("stones", "heads", "shanks", "metals", "planning"):
-            held = vars(importlib.import_module(name)).values()
-            found |= {made.spec.key for made in held if isinstance(made, FigureFunction)}
-        for node in ast.walk(tree):
-            if not isinstance(node, ast.Call):
-                continue
-            called = node.func.attr if isinstance(node.func, ast.Attribute) else getattr(node.func, "id", "")
-            if called in ("given", "FigureSpec", "_figure", "_given_height", "figure"):
-                found |= {
-                    one.value for one in node.args if isinstance(one, ast.Constant) and isinstance(one.value, str)
-                }
+            found |= {made.key for made in vars(importlib.import_module(name)).values() if isinstance(made, FigureKey)}
     return {key for key in found if KEY.fullmatch(key)}
 
 

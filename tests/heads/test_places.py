@@ -141,7 +141,7 @@ def test_four_claws_on_cut_corners_let_a_square_stone_turn_and_pairs_do_not(plan
     square = {"cut": "square-step", "diameters_mm": None, "depth_mm": None, "length_mm": 6.0, "width_mm": 6.0}
     four = planned(stone=square, head={"style": "wire-basket", "claws": 4})
     eight = planned(stone=square, head={"style": "paired-corner", "claws": None})
-    assert four["head.turn_held"] == 0 and eight["head.turn_held"] == 1
+    assert four[FigureKey("head.turn_held")] == 0 and eight[FigureKey("head.turn_held")] == 1
     assert {call.code: call.level for call in four.calls}["stone-turns"] == "caution"
     assert {call.code: call.level for call in eight.calls}["stone-turns"] == "ok"
 

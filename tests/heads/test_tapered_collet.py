@@ -47,8 +47,8 @@ def test_the_pattern_rolls_into_the_cone(planned: Callable[..., Plan], stone: fl
     turn = math.radians(plan[FigureKey("collet.pattern_angle_deg")])
     across = plan[FigureKey("head.wall_across")]
     for radius, diameter in (("inner", "foot"), ("outer", "top")):
-        arc = turn * plan[f"collet.pattern_{radius}_radius"]
-        assert arc == pytest.approx(math.pi * (plan[f"collet.{diameter}_diameter"] - across))
+        arc = turn * plan[FigureKey(f"collet.pattern_{radius}_radius")]
+        assert arc == pytest.approx(math.pi * (plan[FigureKey(f"collet.{diameter}_diameter")] - across))
     slant = plan[FigureKey("collet.pattern_outer_radius")] - plan[FigureKey("collet.pattern_inner_radius")]
     rise = plan[FigureKey("collet.height")]
     run = (plan[FigureKey("collet.top_diameter")] - plan[FigureKey("collet.foot_diameter")]) / 2
@@ -79,7 +79,7 @@ def test_mass_is_that_of_the_developed_sheet(planned: Callable[..., Plan]) -> No
     plan = weighed(planned(head={**COLLET, "metal": "sterling-silver"}, fit={"method": "on-flat"}))
     outer, inner = plan[FigureKey("collet.pattern_outer_radius")], plan[FigureKey("collet.pattern_inner_radius")]
     area = math.radians(plan[FigureKey("collet.pattern_angle_deg")]) / 2 * (outer**2 - inner**2)
-    sheet = area * plan["head.wall"] * 10.36 / 1000
+    sheet = area * plan[FigureKey("head.wall")] * 10.36 / 1000
     assert 0.75 * sheet < plan[FigureKey("head.mass")] < sheet, "less what the seat takes and the thinned rim"
 
 

@@ -38,8 +38,8 @@ def test_a_tube_of_given_length_is_taken_as_it_is(planned: Callable[..., Plan]) 
 
 
 def test_a_seated_tube_needs_no_first_cut(planned: Callable[..., Plan]) -> None:
-    assert "seat.first_cut" in planned(head=TUBE).figures
-    assert "seat.first_cut" not in planned(head={**TUBE, "seated": True}).figures
+    assert FigureKey("seat.first_cut") in planned(head=TUBE).figures
+    assert FigureKey("seat.first_cut") not in planned(head={**TUBE, "seated": True}).figures
 
 
 def test_drawn_tube_has_no_joint_of_its_own(planned: Callable[..., Plan]) -> None:

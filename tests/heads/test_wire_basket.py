@@ -11,9 +11,9 @@ from hypothesis import strategies as st
 
 from yarvel.figures.figure import FigureKey, Ledger
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import basket, claws, notches, wire_basket
+from yarvel.heads import basket, claws, notches, rings, wire_basket
 from yarvel.heads.places import Place, numbers
-from yarvel.heads.style import HeadChoice, StoneFacts
+from yarvel.heads.style import INNER_OPENING, HeadChoice, StoneFacts
 from yarvel.planning.plan import Plan
 from yarvel.stones.cut import Girth, outline_of
 from yarvel.stones.round_brilliant import CUT
@@ -72,7 +72,7 @@ def test_by_the_house_rules_the_upper_ring_hides(diameter: float, count: int, pl
 def test_ring_wire_is_the_mid_line(planned: Callable[..., Plan]) -> None:
     plan = planned()
     assert plan[FigureKey("head.upper_ring_wire_length")] == pytest.approx(
-        np.pi * (plan[FigureKey("head.upper_ring_outer")] - plan["head.ring_wire"])
+        np.pi * (plan[FigureKey("head.upper_ring_outer")] - plan[FigureKey("head.ring_wire")])
     )
 
 
@@ -113,10 +113,10 @@ def test_a_larger_stone_never_gets_a_smaller_opening(
         for size in (diameter, diameter + more)
     )
     for key in (
-        "head.inner_opening",
-        "head.outer_over_claws",
-        "head.upper_ring_outer",
-        "head.claw_length",
+        INNER_OPENING,
+        notches.outer_over_claws_mm,
+        rings.upper_ring_outer_mm,
+        claws.claw_length_mm,
     ):
         assert large[key] >= small[key], key
 

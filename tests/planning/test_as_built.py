@@ -45,7 +45,7 @@ def stones(cut: str, width: float, depth: float | None) -> dict[str, Any]:
 
 
 def covered(plan: Plan, key: str, true: Any) -> float:
-    figure = plan.figures[key]
+    figure = plan.figures[FigureKey(key)]
     return float(np.mean(np.abs(true - figure.value) <= figure.plus_minus + 1e-9))
 
 
@@ -73,7 +73,7 @@ def test_intervals_hold_nineteen_of_twenty_rings_as_built(
     base = (
         plan[FigureKey("seat.culet_clearance")] + plan[FigureKey("stone.pavilion_depth")]
     )  # of the head as it is made
-    opening, claw = plan[FigureKey("head.inner_opening")], plan["head.claw"]
+    opening, claw = plan[FigureKey("head.inner_opening")], plan[FigureKey("head.claw")]
     depth_of_notch = (made["width"] - opening) / 2
     angle = np.arctan(2 * made["pavilion"] / made["width"])
     true = {
@@ -128,8 +128,8 @@ def test_a_saw_mark_is_where_the_bands_edge_meets_a_round_foot(planned: PlanMake
         fit={"method": "inset"},
     )
     for mark, gap in (("mark_half", "gap_inside"), ("mark_half_outside", "gap_outside")):
-        at = (plan[f"shank.{mark}"], round(width, 2) / 2)
-        assert math.hypot(*at) == pytest.approx(plan[f"shank.{gap}"] / 2)
+        at = (plan[FigureKey(f"shank.{mark}")], round(width, 2) / 2)
+        assert math.hypot(*at) == pytest.approx(plan[FigureKey(f"shank.{gap}")] / 2)
     assert plan[FigureKey("shank.hollow")] == pytest.approx(
         plan[FigureKey("shank.gap_inside")] / 2 - plan[FigureKey("shank.mark_half")]
     )

@@ -79,7 +79,7 @@ def test_a_claw_out_of_its_place_is_named_with_its_way(planned: Callable[..., Pl
 def test_size_is_held_against_the_plan(off: float, level: str, word: str, planned: Callable[..., Plan]) -> None:
     """π·Δd in or out."""
     made = planned(samples=0)
-    told = finding(made, SIZE, made["shank.inside_diameter"] + off)
+    told = finding(made, SIZE, made[FigureKey("shank.inside_diameter")] + off)
     assert told.level == level and word in told.message
 
 

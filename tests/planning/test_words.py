@@ -99,7 +99,7 @@ def test_claws_of_long_stones_are_told_by_their_chords(planned: PlanMaker) -> No
     assert "evenly" not in line
     told = {(int(a), int(b)): float(c) for a, b, c in re.findall(r"(\d)–(\d) (\d+\.\d+)", line)}
     assert len(told) == 5 and set(told) == {(1, 2), (2, 3), (3, 4), (4, 5), (5, 1)}
-    out = made["head.claw"] / 2 - made[FigureKey("seat.depth")]
+    out = made[FigureKey("head.claw")] / 2 - made[FigureKey("seat.depth")]
     places = sorted(made.shape.places, key=lambda place: (90.0 - place.azimuth_deg) % 360.0)
     spots = [np.array([place.x_mm, place.y_mm]) + out * np.array(place.normal) for place in places]
     for (here, there), chord in told.items():

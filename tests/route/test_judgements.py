@@ -286,7 +286,7 @@ def test_a_made_collet_is_measured_before_anything_follows_it(planned: PlanMaker
     assert told["mark-out-gap"].waits and "From the table" in told["mark-out-gap"].text
     assert not told["drive-collet-collet"].waits, "what makes it waits for nothing"
     keys = {"foot_mm": "collet.foot_diameter", "top_mm": "collet.top_diameter", "height_mm": "collet.height"}
-    read = {name: made[key] for name, key in keys.items()} | {"wall_mm": made["head.wall"]}
+    read = {name: made[key] for name, key in keys.items()} | {"wall_mm": made[FigureKey("head.wall")]}
     same = planned(samples=0, head=COLLET | {"made": read}, **INSET)
     assert {key: same[key] for key in made.figures} == pytest.approx({key: made[key] for key in made.figures})
     assert not any(step.operation.waits for step in route_of(same).steps)

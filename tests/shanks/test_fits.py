@@ -60,7 +60,12 @@ def test_inset_removes_exactly_what_it_measures(
     if FigureKey("shank.removed_arc_deg") not in plan.figures:
         assert plan[FigureKey("shank.beside_head")] >= 0, "a band wider than the head is bored, not sawn"
         return
-    chord = 2 * plan["shank.inside_diameter"] / 2 * math.sin(math.radians(plan[FigureKey("shank.removed_arc_deg")] / 2))
+    chord = (
+        2
+        * plan[FigureKey("shank.inside_diameter")]
+        / 2
+        * math.sin(math.radians(plan[FigureKey("shank.removed_arc_deg")] / 2))
+    )
     assert chord == pytest.approx(plan[FigureKey("shank.gap_inside")])
     assert plan[FigureKey("shank.size_if_sprung")] == pytest.approx(
         plan[FigureKey("shank.inside_circumference")] + chord
@@ -81,7 +86,7 @@ def test_lowest_just_clears_culet_or_gallery(
         shank={"size": {"value": f"{size:.1f}"}},
     )
     assert plan[FigureKey("seat.culet_clearance")] >= 0.3 - 1e-9
-    gallery = 0.5 + 2.5 * plan["head.ring_wire"]
+    gallery = 0.5 + 2.5 * plan[FigureKey("head.ring_wire")]
     by_culet = plan[FigureKey("seat.culet_clearance")] == pytest.approx(0.3)
     by_gallery = plan[FigureKey("head.height")] == pytest.approx(gallery)
     assert by_culet or by_gallery
@@ -98,7 +103,7 @@ def test_a_height_asked_for_is_the_height_made(
 def test_the_foot_on_the_finger_side_follows_its_curve(planned: Callable[..., Plan]) -> None:
     """A circle through the foot's edges and the finger's top, by coordinates."""
     plan = planned(fit={"method": "inset"})
-    radius, half = plan["shank.inside_diameter"] / 2, plan[FigureKey("head.width_at_foot")] / 2
+    radius, half = plan[FigureKey("shank.inside_diameter")] / 2, plan[FigureKey("head.width_at_foot")] / 2
     edge = math.sqrt(radius**2 - half**2)
     assert plan[FigureKey("seat.finger_sagitta")] == pytest.approx(radius - edge)
     assert plan[FigureKey("head.height")] == pytest.approx(plan[FigureKey("seat.plane_above_finger")] + radius - edge)

@@ -178,9 +178,9 @@ def test_a_head_sinks_into_its_fish_mouth_without_a_gap(planned: PlanMaker) -> N
     made = planned(samples=0, head=WALL, shank={"width_mm": 9.0}, fit={"method": "fish-mouth"})
     head = bodies(made).parts["head"]
     points = np.asarray(head.to_mesh64().vert_properties)[:, :3]
-    centre = -made[FigureKey("seat.plane_above_finger")] - made["shank.inside_diameter"] / 2
+    centre = -made[FigureKey("seat.plane_above_finger")] - made[FigureKey("shank.inside_diameter")] / 2
     away = np.hypot(points[:, 0], points[:, 2] - centre)
-    outside = made["shank.inside_diameter"] / 2 + 2.0
+    outside = made[FigureKey("shank.inside_diameter")] / 2 + 2.0
     assert away.min() == pytest.approx(outside, abs=0.02)
 
 

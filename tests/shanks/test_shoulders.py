@@ -27,7 +27,7 @@ def test_about_one_millimetre_between_stones_and_to_the_head(planned: Callable[.
     """Common practice, no source."""
     made = with_shoulders(planned)
     assert made[FigureKey("shoulder.pitch")] == pytest.approx(1.6 + 1.0)
-    radius = made["shank.inside_diameter"] / 2 + 2.0
+    radius = made[FigureKey("shank.inside_diameter")] / 2 + 2.0
     under_head = radius * np.arcsin(made[FigureKey("head.outer_over_claws")] / 2 / radius)
     assert made[FigureKey("shoulder.first")] - under_head == pytest.approx(1.0 + 0.8)
 

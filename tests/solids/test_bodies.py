@@ -103,7 +103,7 @@ def test_rings_are_tori(planned: Callable[..., Plan]) -> None:
     """Pappus: section times the way of its middle."""
     made = made_with(planned, "oval")
     for made_ring, key in zip(bodies(made).rings, ("upper", "lower"), strict=True):
-        wire = made["head.ring_wire"]
+        wire = made[FigureKey("head.ring_wire")]
         assert volume_mm3(made_ring) == pytest.approx(
             np.pi / 4 * wire**2 * made[f"head.{key}_ring_wire_length"], rel=0.03
         )

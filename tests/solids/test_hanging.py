@@ -45,7 +45,7 @@ def test_the_ring_sits_at_the_centre_of_mass(
     )
     report = judge(made, built, rules)
     figures = {figure.key: figure.value for figure in report.figures}
-    assert figures["bail.height"] == pytest.approx(centre[2] + made[FigureKey("head.height")], abs=1e-6)
+    assert figures[FigureKey("bail.height")] == pytest.approx(centre[2] + made[FigureKey("head.height")], abs=1e-6)
     assert figures[FigureKey("bail.tilt")] == pytest.approx(0, abs=1e-9)
     assert next(call.level for call in report.calls if call.code == "hangs-straight") == "ok"
     assert len(built.parts["head"].decompose()) == 1
@@ -56,8 +56,8 @@ def test_a_ring_elsewhere_leans_and_says_so(planned: Callable[..., Plan], rules:
     report = judge(made, bodies(made), rules)
     call = next(call for call in report.calls if call.code == "hangs-straight")
     figures = {figure.key: figure.value for figure in report.figures}
-    top = figures["bail.reach"] + 3.0 + 0.8 * 0.9  # the chain bears on the inside of the ring's top
-    lean = math.degrees(math.atan((figures["bail.centre"] - 0.4) / top))
+    top = figures[FigureKey("bail.reach")] + 3.0 + 0.8 * 0.9  # the chain bears on the inside of the ring's top
+    lean = math.degrees(math.atan((figures[FigureKey("bail.centre")] - 0.4) / top))
     assert call.level == "caution" and call.figure == pytest.approx(lean, abs=0.05) and "looks up" in call.message
     assert call.remedy == {"fit": {"bail": {"height_mm": None}}}
 
@@ -103,7 +103,7 @@ def test_a_pendant_that_turns_in_its_own_plane_is_called(planned: Callable[..., 
     centre = np.average([shape.center_mass for shape, _ in shapes], axis=0, weights=[s.volume * d for s, d in shapes])
     assert built.hanging_ring is not None
     _, high = mesh(built.hanging_ring).bounds
-    top = high[1] - made["bail.wire"]
+    top = high[1] - made[FigureKey("bail.wire")]
     report = judge(made, built, rules)
     call = next(call for call in report.calls if call.code == "hangs-turned")
     assert call.figure == pytest.approx(math.degrees(math.atan(abs(centre[0]) / (top - centre[1]))), abs=0.1)
@@ -142,8 +142,8 @@ def test_the_side_view_hangs_a_pear_by_its_point(planned: Callable[..., Plan]) -
 
     made = weighed(planned(samples=0, stone=PEAR, head={"claws": None, "claw_mm": None}, **PENDANT))
     drawn = sheet(made, 220, 150)
-    scale, reach = drawn.scale, made["bail.reach"]
-    wide = (made["bail.inside"] + 2 * made["bail.wire"]) * scale
+    scale, reach = drawn.scale, made[FigureKey("bail.reach")]
+    wide = (made[FigureKey("bail.inside")] + 2 * made[FigureKey("bail.wire")]) * scale
     rings = [
         item.points
         for item in drawn.items
@@ -157,4 +157,4 @@ def test_the_side_view_hangs_a_pear_by_its_point(planned: Callable[..., Plan]) -
         and abs(item.points[0][0] - item.points[-1][0]) < 1e-6
         and 0 < item.points[0][0] - rings[0][:, 0].mean() < 4 * reach * scale
     )
-    assert axis - rings[0][:, 0].max() == pytest.approx((reach - 0.2 * made["bail.wire"]) * scale, abs=0.05)
+    assert axis - rings[0][:, 0].max() == pytest.approx((reach - 0.2 * made[FigureKey("bail.wire")]) * scale, abs=0.05)

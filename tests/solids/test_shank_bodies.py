@@ -85,7 +85,7 @@ def test_a_flat_takes_the_segment_of_a_circle(planned: PlanMaker) -> None:
     seating = seating_of(made)
     built = bodies(made)
     assert seating is not None and built.raw_shank is not None
-    radius = made["shank.inside_diameter"] / 2 + 2.0
+    radius = made[FigureKey("shank.inside_diameter")] / 2 + 2.0
     half = math.asin(made[FigureKey("head.width_at_foot")] / 2 / radius)
     segment = radius**2 / 2 * (2 * half - math.sin(2 * half))
     assert round_about(seating, FINE).volume() - built.raw_shank.volume() == pytest.approx(segment * 2.8, rel=0.08)

@@ -41,7 +41,7 @@ def test_a_stones_body_is_what_was_read(cut: str, aspect: float, planned: PlanMa
     plan = planned(samples=0, stone=known, head=tube)
     body = stone_body(plan.facts)
     cut_through = shapely.union_all(
-        [shapely.Polygon(loop) for loop in body.slice(plan["stone.girdle"] / 2).to_polygons()]
+        [shapely.Polygon(loop) for loop in body.slice(plan[FigureKey("stone.girdle")] / 2).to_polygons()]
     )
     outline = shapely.Polygon(plan.shape.outline.points)
     assert cut_through.boundary.hausdorff_distance(outline.boundary) < 0.01

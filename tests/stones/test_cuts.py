@@ -187,9 +187,9 @@ def test_every_measured_proportion_is_kept(planned: Callable[..., Plan], data: s
         stone={"diameters_mm": None, "depth_mm": None, **stone},
         head={"style": "tube", "claw_mm": None, "notch_ratio": None},
     )
-    assert plan["stone.length"] == stone["length_mm"] and plan["stone.width"] == stone["width_mm"]
+    assert plan[FigureKey("stone.length")] == stone["length_mm"] and plan[FigureKey("stone.width")] == stone["width_mm"]
     if stone["girdle_mm"] is not None:
-        assert plan["stone.girdle"] == stone["girdle_mm"]
+        assert plan[FigureKey("stone.girdle")] == stone["girdle_mm"]
     assert plan[FigureKey("stone.weight_model")] > 0
     assert plan.figures[FigureKey("stone.weight_model")].plus_minus > 0
 

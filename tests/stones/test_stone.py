@@ -9,14 +9,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from yarvel.figures.figure import FigureKey
+from yarvel.heads.style import INNER_OPENING
 from yarvel.planning.plan import Plan
+from yarvel.stones import stone as stones
 from yarvel.stones.species import ALIASES, SPECIES
 
 
 def test_the_mean_sizes_and_the_largest_must_enter(planned: Callable[..., Plan]) -> None:
     plan = planned(stone={"diameters_mm": [6.4, 6.6, 6.5]})
     assert plan[FigureKey("stone.mean_diameter")] == pytest.approx(6.5)
-    assert plan["stone.largest_diameter"] == 6.6
+    assert plan[FigureKey("stone.largest_diameter")] == 6.6
     assert plan[FigureKey("stone.out_of_round")] == pytest.approx(0.2 / 6.5)
 
 
@@ -29,10 +31,10 @@ def test_one_reading_is_taken_as_it_is(planned: Callable[..., Plan]) -> None:
 def test_a_measured_depth_is_kept_and_its_parts_scaled_to_it(planned: Callable[..., Plan]) -> None:
     plan = planned(stone={"depth_mm": 4.2})
     assert plan[FigureKey("stone.depth")] == 4.2
-    assert plan[FigureKey("stone.crown_height")] + plan["stone.girdle"] + plan[
+    assert plan[FigureKey("stone.crown_height")] + plan[FigureKey("stone.girdle")] + plan[
         FigureKey("stone.pavilion_depth")
     ] == pytest.approx(4.2)
-    assert plan.figures["stone.girdle"].source == "assumed"
+    assert plan.figures[FigureKey("stone.girdle")].source == "assumed"
 
 
 def test_one_measured_part_leaves_the_rest_to_the_other(planned: Callable[..., Plan]) -> None:
@@ -63,7 +65,7 @@ def test_ideal_angles(planned: Callable[..., Plan]) -> None:
 def test_a_finer_gauge_leaves_less_open(planned: Callable[..., Plan], resolution: float, coarser: float) -> None:
     fine = planned(stone={"diameters_mm": [6.48, 6.52], "resolution_mm": resolution})
     coarse = planned(stone={"diameters_mm": [6.48, 6.52], "resolution_mm": min(resolution * coarser, 0.5)})
-    for key in ("stone.mean_diameter", "head.inner_opening"):
+    for key in (stones.MEAN_DIAMETER, INNER_OPENING):
         assert fine.figures[key].plus_minus < coarse.figures[key].plus_minus
 
 

@@ -8,13 +8,13 @@ from __future__ import annotations
 import base64
 import json
 import sys
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from typing import Any
 
 import numpy as np
 
 from yarvel.figures.errors import YarvelError
-from yarvel.figures.figure import Figure, FigureSpec
+from yarvel.figures.figure import Figure, FigureKey, FigureSpec
 from yarvel.figures.rules import rules_from, with_drawer
 from yarvel.planning.bodies import bodies, judge
 from yarvel.planning.calls.call import Call
@@ -47,7 +47,7 @@ def answer(request: dict[str, Any]) -> dict[str, Any]:
             }
             for figure in report.figures
         ]
-        found["calls"] = [asdict(call) for call in judged.calls]
+        found["calls"] = [{**asdict(replace(call, of=None)), "of": call.figure_key} for call in judged.calls]
         found["volumes"] = dict(report.volumes)
     if request["mesh"]:
         found["mesh"] = {name: _packed(body.to_mesh()) for name, body in made.parts.items()}
@@ -66,7 +66,10 @@ def report_from(document: dict[str, Any]) -> Report:
         )
         for item in document.get("figures", ())
     )
-    return Report(figures, tuple(Call(**item) for item in document.get("calls", ())), document.get("volumes", {}))
+    calls = tuple(
+        Call(**{**item, "of": FigureKey(item["of"]) if item["of"] else None}) for item in document.get("calls", ())
+    )
+    return Report(figures, calls, document.get("volumes", {}))
 
 
 def _packed(mesh: Any) -> dict[str, str]:
