@@ -61,7 +61,7 @@ def test_every_method_is_chosen_drawn_and_told(method: str, hand: Hand) -> None:
     drawing = hand.window.sheet.drawing
     assert drawing is not None
     texts = {text.key: text.text for text in drawing.texts() if text.key}
-    assert texts[FigureKey("shank.blank_length")] == plan.figures[FigureKey("shank.blank_length")].text()
+    assert texts["shank.blank_length"] == plan.figures[FigureKey("shank.blank_length")].text()
     assert any("Section in the plane of the band" in text.text for text in drawing.texts())
     hand.click_figure("shank.blank_length")
     assert hand.window.sheet.chosen_key == "shank.blank_length"
@@ -278,9 +278,7 @@ def test_an_alloys_density_changes_every_mass(hand: Hand) -> None:
 
     answering(AlloysDialog, act)
     hand.window.house.edit_alloys()
-    hand.bot.waitUntil(
-        lambda: FigureKey("shank.mass") in figures(hand) and hand.value("shank.mass") != before, timeout=20000
-    )
+    hand.bot.waitUntil(lambda: "shank.mass" in figures(hand) and hand.value("shank.mass") != before, timeout=20000)
     assert hand.value("shank.mass") == pytest.approx(before * 14 / 15.5)
     assert level(hand, "alloy-density") == "caution"
 

@@ -13,6 +13,8 @@ from typing import get_args, get_type_hints
 import yarvel
 from yarvel.figures.figure import FigureKey
 from yarvel.heads.styles import head_fields
+from yarvel.heads.tapered_collet import collet_height_mm
+from yarvel.heads.tube import tube_length_mm
 from yarvel.planning.job import Job
 
 TOP = Path(yarvel.__file__).parent
@@ -71,3 +73,24 @@ def test_fields_of_heads_stand_for_figures_that_there_are() -> None:
     assert {one.name for one in head_fields().values()} <= {
         path[5:] for path in job_paths() if path.startswith("head.")
     }
+
+
+def test_a_key_is_written_once_where_it_is_declared_and_asked_for_by_name() -> None:
+    """``FigureKey("…")`` is a constant of its module; text becomes a key only where text comes in: in the window, from a
+    document, in a sentence."""
+    written = {}
+    for path, tree in sources():
+        named = {id(node.value) for node in tree.body if isinstance(node, ast.Assign)}
+        for node in ast.walk(tree):
+            made = isinstance(node, ast.Call) and getattr(node.func, "id", "") == "FigureKey"
+            if made and id(node) not in named and isinstance(node.args[0], ast.Constant | ast.JoinedStr):
+                written[f"{path.name}:{node.lineno}"] = ast.unparse(node)
+    assert written == {}
+
+
+def test_two_that_name_one_figure_are_one_key() -> None:
+    assert tube_length_mm == FigureKey("head.tube_length") and hash(tube_length_mm) == hash(
+        FigureKey("head.tube_length")
+    )
+    assert tube_length_mm != collet_height_mm and tube_length_mm != "head.tube_length"
+    assert {collet_height_mm: 1.0}[FigureKey("collet.height")] == 1.0

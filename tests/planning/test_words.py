@@ -138,7 +138,7 @@ def test_ring_wire_is_that_of_the_inset_outline(shape: tuple[str, float, float],
     outline = shapely.Polygon(made.shape.outline.points)
     for name, ring in zip(("upper", "lower"), made.shape.rings, strict=True):
         middle = outline.buffer(-ring.inset_mm, join_style="mitre", mitre_limit=30)
-        assert made[f"head.{name}_ring_wire_length"] == pytest.approx(middle.length, rel=4e-3), name
+        assert made[FigureKey(f"head.{name}_ring_wire_length")] == pytest.approx(middle.length, rel=4e-3), name
 
 
 def test_a_seated_tube_is_not_cut_again(planned: PlanMaker) -> None:

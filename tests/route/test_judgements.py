@@ -13,6 +13,7 @@ from yarvel.exchange.plan_file import plan_document
 from yarvel.figures.errors import JobError
 from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
+from yarvel.heads import tapered_collet
 from yarvel.operations.operation import HEAT
 from yarvel.operations.stone_state import HELD
 from yarvel.planning.job import from_document, merge_patch, to_document
@@ -285,7 +286,11 @@ def test_a_made_collet_is_measured_before_anything_follows_it(planned: PlanMaker
     told = {step.operation.key: step.operation for step in route_of(made).steps}
     assert told["mark-out-gap"].waits and "From the table" in told["mark-out-gap"].text
     assert not told["drive-collet-collet"].waits, "what makes it waits for nothing"
-    keys = {"foot_mm": "collet.foot_diameter", "top_mm": "collet.top_diameter", "height_mm": "collet.height"}
+    keys = {
+        "foot_mm": tapered_collet.foot_diameter_mm,
+        "top_mm": tapered_collet.top_diameter_mm,
+        "height_mm": tapered_collet.collet_height_mm,
+    }
     read = {name: made[key] for name, key in keys.items()} | {"wall_mm": made[FigureKey("head.wall")]}
     same = planned(samples=0, head=COLLET | {"made": read}, **INSET)
     assert {key: same[key] for key in made.figures} == pytest.approx({key: made[key] for key in made.figures})

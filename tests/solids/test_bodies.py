@@ -105,7 +105,7 @@ def test_rings_are_tori(planned: Callable[..., Plan]) -> None:
     for made_ring, key in zip(bodies(made).rings, ("upper", "lower"), strict=True):
         wire = made[FigureKey("head.ring_wire")]
         assert volume_mm3(made_ring) == pytest.approx(
-            np.pi / 4 * wire**2 * made[f"head.{key}_ring_wire_length"], rel=0.03
+            np.pi / 4 * wire**2 * made[FigureKey(f"head.{key}_ring_wire_length")], rel=0.03
         )
 
 

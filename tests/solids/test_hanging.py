@@ -45,8 +45,8 @@ def test_the_ring_sits_at_the_centre_of_mass(
     )
     report = judge(made, built, rules)
     figures = {figure.key: figure.value for figure in report.figures}
-    assert figures[FigureKey("bail.height")] == pytest.approx(centre[2] + made[FigureKey("head.height")], abs=1e-6)
-    assert figures[FigureKey("bail.tilt")] == pytest.approx(0, abs=1e-9)
+    assert figures["bail.height"] == pytest.approx(centre[2] + made[FigureKey("head.height")], abs=1e-6)
+    assert figures["bail.tilt"] == pytest.approx(0, abs=1e-9)
     assert next(call.level for call in report.calls if call.code == "hangs-straight") == "ok"
     assert len(built.parts["head"].decompose()) == 1
 
@@ -56,8 +56,8 @@ def test_a_ring_elsewhere_leans_and_says_so(planned: Callable[..., Plan], rules:
     report = judge(made, bodies(made), rules)
     call = next(call for call in report.calls if call.code == "hangs-straight")
     figures = {figure.key: figure.value for figure in report.figures}
-    top = figures[FigureKey("bail.reach")] + 3.0 + 0.8 * 0.9  # the chain bears on the inside of the ring's top
-    lean = math.degrees(math.atan((figures[FigureKey("bail.centre")] - 0.4) / top))
+    top = figures["bail.reach"] + 3.0 + 0.8 * 0.9  # the chain bears on the inside of the ring's top
+    lean = math.degrees(math.atan((figures["bail.centre"] - 0.4) / top))
     assert call.level == "caution" and call.figure == pytest.approx(lean, abs=0.05) and "looks up" in call.message
     assert call.remedy == {"fit": {"bail": {"height_mm": None}}}
 

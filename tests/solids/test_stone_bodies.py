@@ -14,6 +14,7 @@ from yarvel.planning.bodies import bodies
 from yarvel.planning.plan import Plan
 from yarvel.solids.build import stone_body
 from yarvel.solids.measure import clash
+from yarvel.stones import stone as stones
 from yarvel.stones.cuts import CUTS
 
 PlanMaker = Callable[..., Plan]
@@ -47,7 +48,7 @@ def test_a_stones_body_is_what_was_read(cut: str, aspect: float, planned: PlanMa
     assert cut_through.boundary.hausdorff_distance(outline.boundary) < 0.01
     assert len(body.decompose()) == 1 and body.status().name == "NoError"
     low, high = np.array(body.bounding_box()).reshape(2, 3)
-    wide, long = plan["stone.mean_diameter" if CUTS[cut].is_round else "stone.width"], known.get("length_mm")
+    wide, long = plan[stones.MEAN_DIAMETER if CUTS[cut].is_round else stones.WIDTH], known.get("length_mm")
     assert high[0] - low[0] == pytest.approx(wide, abs=0.005)
     assert high[1] - low[1] == pytest.approx(wide if long is None else long, abs=0.005)
     assert high[2] - low[2] == pytest.approx(plan[FigureKey("stone.depth")], abs=0.001)

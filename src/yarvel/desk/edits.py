@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from yarvel.figures.figure import FigureKey
-from yarvel.heads import basket, bought, claws, heights, notches, tapered_collet, tube
+from yarvel.heads import basket, claws, heights, notches, tapered_collet, tube
 from yarvel.heads.style import HEAD_WALL, INNER_OPENING
 from yarvel.heads.styles import STYLES, head_fields, styles_for
 from yarvel.planning.beginning import fields_of, is_clawed
@@ -80,7 +80,7 @@ _MAKERS: dict[FigureKey, _Maker] = {
     basket.opening_long_mm: lambda plan, value: _notch((plan[stones.LENGTH] - value) / 2 / _metal(plan)),
     basket.outer_long_mm: lambda plan, value: _notch(1 - (value - plan[stones.LENGTH]) / 2 / _metal(plan)),
     notches.collet_outer_mm: lambda plan, value: _notch(1 - (value - _across(plan)) / 2 / _metal(plan)),
-    bought.outer_mm: lambda plan, value: _notch(1 - (value - _across(plan)) / 2 / _metal(plan)),
+    notches.outer_over_claws_mm: lambda plan, value: _notch(1 - (value - _across(plan)) / 2 / _metal(plan)),
     tube.tube_outer_mm: lambda plan, value: _notch(1 - (value - _across(plan)) / 2 / _metal(plan)),
     notches.SEAT_DEPTH: lambda plan, value: _notch(value / _metal(plan)),
     notches.REMAINING: lambda plan, value: _notch(1 - value / _metal(plan)),
@@ -101,7 +101,7 @@ _NOTCHES = (
     INNER_OPENING,
     basket.opening_long_mm,
     basket.outer_long_mm,
-    bought.outer_mm,
+    notches.outer_over_claws_mm,
     tube.tube_outer_mm,
     notches.collet_outer_mm,
     notches.SEAT_DEPTH,

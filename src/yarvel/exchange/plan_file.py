@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import math
 from collections import Counter
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from typing import Any
 
 from yarvel.exchange.route_file import metal_document, route_document
@@ -72,9 +72,16 @@ def _joint_key(group: str, counts: Counter[str], numbered: Counter[str]) -> str:
 
 def _call(call: Call, at: str) -> dict[str, Any]:
     """One call: ``place`` with its code is unique; ``accepted`` null, or who takes it as it is, and why."""
-    found = asdict(call)
+    found = asdict(replace(call, of=None))
+    del found["of"]
     by, why = found.pop("accepted_by"), found.pop("accepted_why")
-    return {**found, "place": call.place, "at": at or None, "accepted": {"by": by, "why": why} if by else None}
+    return {
+        **found,
+        "figure_key": call.figure_key,
+        "place": call.place,
+        "at": at or None,
+        "accepted": {"by": by, "why": why} if by else None,
+    }
 
 
 def plan_text(plan: Plan) -> str:

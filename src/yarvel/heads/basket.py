@@ -10,7 +10,7 @@ import numpy as np
 
 from yarvel.figures.figure import CHOSEN, COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import bought, claws, notches, rings, style, vees
+from yarvel.heads import claws, notches, rings, style, vees
 from yarvel.heads.holding import enter_holding
 from yarvel.heads.places import POINT, Place, numbers
 from yarvel.heads.shape import Claws, HeadShape, Vees, closed_profile
@@ -407,7 +407,7 @@ def basket_shape(ledger: Ledger, facts: StoneFacts, rules: HouseRules, places: t
         made,
         rings.ring_shapes(ledger, wire, drop, height - lift),
         (),
-        bought.outer_mm,
+        notches.outer_over_claws_mm,
         style.WIDTH_AT_FOOT,
         vee,
     )

@@ -10,9 +10,9 @@ def clear_of_culet(pavilion: Number, clearance_mm: Number) -> Number:
     return pavilion + clearance_mm
 
 
-def _raised(base: Number, girdle: Number, crown: Number) -> Number:
-    """Height in mm of the table: the seat's height, the girdle and the crown."""
-    return base + girdle + crown
+def raised(base: Number, girdle: Number, above: Number) -> Number:
+    """Height in mm of what stands ``above`` the girdle (the crown's table, a rim): seat's height, girdle and that."""
+    return base + girdle + above
 
 
 def lowered(base: Number, below: Number) -> Number:
@@ -28,8 +28,8 @@ table_above_finger_mm = figure(
     GEOMETRY,
     base="P",
     girdle="g",
-    crown="h_c",
-)(_raised)
+    above="h_c",
+)(raised)
 culet_above_finger_mm = figure(
     "seat.culet_above_finger", "Culet above the finger", "mm", "P − h_p", GEOMETRY, base="P", below="h_p"
 )(lowered)
@@ -37,8 +37,8 @@ ring_above_finger_mm = figure(
     "seat.ring_above_finger", "Upper ring's top above the finger", "mm", "P − z_o", GEOMETRY, base="P", below="z_o"
 )(lowered)
 table_above_foot_mm = figure(
-    "seat.table_above_foot", "Table above the foot", "mm", "H + g + h_c", GEOMETRY, base="H", girdle="g", crown="h_c"
-)(_raised)
+    "seat.table_above_foot", "Table above the foot", "mm", "H + g + h_c", GEOMETRY, base="H", girdle="g", above="h_c"
+)(raised)
 culet_above_foot_mm = figure(
     "seat.culet_above_foot", "Culet above the foot", "mm", "H − h_p", GEOMETRY, base="H", below="h_p"
 )(lowered)

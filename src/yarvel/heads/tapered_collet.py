@@ -10,7 +10,7 @@ from yarvel.figures.figure import COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, Ledger
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import claws, notches, style
 from yarvel.heads.fields import HeadField
-from yarvel.heads.heights import clear_of_culet
+from yarvel.heads.heights import clear_of_culet, raised
 from yarvel.heads.shape import Claws, HeadShape, Wall, closed_profile
 from yarvel.heads.style import HeadChoice, Made, StoneFacts, closing_over, height_mm, places_of
 from yarvel.heads.tube import LIP_THINNED, usual_wall_mm
@@ -131,20 +131,17 @@ def foot_diameter_mm(outer: Number, height: Number, half_angle: Number) -> Numbe
     return outer - 2 * height * np.tan(np.radians(half_angle))
 
 
-@figure(
+collet_height_mm = figure(
     "collet.height",
     "Collet's height",
     "mm",
     "H + g + e",
     GEOMETRY,
-    height="H",
+    base="H",
     girdle="g",
-    rim="e",
+    above="e",
     shown_in="head",
-)
-def collet_height_mm(height: Number, girdle: Number, rim: Number) -> Number:
-    """Whole height in mm from foot to rim."""
-    return height + girdle + rim
+)(raised)
 
 
 @figure(

@@ -11,7 +11,7 @@ from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import notches, style
 from yarvel.heads.fields import HeadField
-from yarvel.heads.heights import clear_of_culet
+from yarvel.heads.heights import clear_of_culet, raised
 from yarvel.heads.rings import losses
 from yarvel.heads.shape import HeadShape, Polygon, Wall, area_mm2, closed_profile, uncut
 from yarvel.heads.style import HeadChoice, StoneFacts, closing_over, height_mm
@@ -61,20 +61,17 @@ def bore_mm(outer: Number, wall: Number) -> Number:
     return outer - 2 * wall
 
 
-@figure(
+tube_length_mm = figure(
     "head.tube_length",
     "Length of tube",
     "mm",
     "H + g + e",
     GEOMETRY,
-    height="H",
+    base="H",
     girdle="g",
-    rim="e",
+    above="e",
     shown_in="head",
-)
-def tube_length_mm(height: Number, girdle: Number, rim: Number) -> Number:
-    """Length in mm of tube to cut: below the seat, the girdle, and the rim to roll over."""
-    return height + girdle + rim
+)(raised)
 
 
 @figure(
