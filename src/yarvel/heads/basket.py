@@ -30,14 +30,14 @@ from yarvel.stones.cut import Girth, typical_run
     "min(σ₀, atan((1 − k)·r_c/H))",
     GEOMETRY,
     places=1,
-    splay="σ₀",
+    wanted_deg="σ₀",
     share="k",
-    claw_radius="r_c",
-    height="H",
+    claw_radius_mm="r_c",
+    height_mm="H",
 )
-def splay_deg(splay: Number, share: Number, claw_radius: Number, height: Number) -> Number:
+def splay_deg(wanted_deg: Number, share: Number, claw_radius_mm: Number, height_mm: Number) -> Number:
     """Splay in degrees: as chosen, or less where the foot would grow narrower than its share of the head."""
-    return np.minimum(splay, np.degrees(np.arctan((1 - share) * claw_radius / np.maximum(height, 1e-6))))
+    return np.minimum(wanted_deg, np.degrees(np.arctan((1 - share) * claw_radius_mm / np.maximum(height_mm, 1e-6))))
 
 
 @figure(
@@ -46,30 +46,30 @@ def splay_deg(splay: Number, share: Number, claw_radius: Number, height: Number)
     "mm",
     "max(2·(e_x + n_x·(w/2 − s − H·tan(σ))) + w, a − m·δ)",
     GEOMETRY,
-    reach="e_x",
+    reach_mm="e_x",
     lean="n_x",
-    claw="w",
-    seat="s",
-    depth="H",
-    splay="σ",
-    size="a",
+    claw_mm="w",
+    seat_mm="s",
+    depth_mm="H",
+    splay_deg="σ",
+    size_mm="a",
     losses="m",
-    inset="δ",
+    inset_mm="δ",
 )
 def foot_width_mm(
-    reach: Number,
+    reach_mm: Number,
     lean: Number,
-    claw: Number,
-    seat: Number,
-    depth: Number,
-    splay: Number,
-    size: Number,
+    claw_mm: Number,
+    seat_mm: Number,
+    depth_mm: Number,
+    splay_deg: Number,
+    size_mm: Number,
     losses: Number,
-    inset: Number,
+    inset_mm: Number,
 ) -> Number:
     """Width in mm along the band at the foot: over the claws, or over the lower ring where that is wider, which lies
-    ``inset`` inside the stone's edge."""
-    return np.maximum(width_mm(reach, lean, claw, seat, depth, splay), size - losses * inset)
+    ``inset_mm`` inside the stone's edge."""
+    return np.maximum(width_mm(reach_mm, lean, claw_mm, seat_mm, depth_mm, splay_deg), size_mm - losses * inset_mm)
 
 
 def width_mm(
@@ -86,14 +86,14 @@ def width_mm(
     "mm",
     "L − 2·ρ·w",
     GEOMETRY,
-    length="L",
+    length_mm="L",
     ratio="ρ",
-    claw="w",
+    claw_mm="w",
     shown_in="head",
 )
-def opening_long_mm(length: Number, ratio: Number, claw: Number) -> Number:
+def opening_long_mm(length_mm: Number, ratio: Number, claw_mm: Number) -> Number:
     """Opening in mm along the stone's length."""
-    return length - 2 * ratio * claw
+    return length_mm - 2 * ratio * claw_mm
 
 
 @figure(
@@ -102,14 +102,14 @@ def opening_long_mm(length: Number, ratio: Number, claw: Number) -> Number:
     "mm",
     "L + 2·w·(1 − ρ)",
     GEOMETRY,
-    length="L",
+    length_mm="L",
     ratio="ρ",
-    claw="w",
+    claw_mm="w",
     shown_in="head",
 )
-def outer_long_mm(length: Number, ratio: Number, claw: Number) -> Number:
+def outer_long_mm(length_mm: Number, ratio: Number, claw_mm: Number) -> Number:
     """Outside in mm along the stone's length."""
-    return length + 2 * claw * (1 - ratio)
+    return length_mm + 2 * claw_mm * (1 - ratio)
 
 
 @figure(
@@ -119,20 +119,20 @@ def outer_long_mm(length: Number, ratio: Number, claw: Number) -> Number:
     "o − 2·H·tan(σ) + w",
     GEOMETRY,
     places=1,
-    opening="o",
-    height="H",
-    splay="σ",
-    claw="w",
+    opening_mm="o",
+    height_mm="H",
+    splay_deg="σ",
+    claw_mm="w",
 )
-def bridge_mm(opening: Number, height: Number, splay: Number, claw: Number) -> Number:
+def bridge_mm(opening_mm: Number, height_mm: Number, splay_deg: Number, claw_mm: Number) -> Number:
     """Wire in mm across the foot between two opposite claws, middle to middle."""
-    return opening - 2 * height * np.tan(np.radians(splay)) + claw
+    return opening_mm - 2 * height_mm * np.tan(np.radians(splay_deg)) + claw_mm
 
 
-@figure("head.between_claws", "Daylight between neighbouring claws", "mm", "e − w", GEOMETRY, apart="e", claw="w")
-def between_claws_mm(apart: Number, claw: Number) -> Number:
+@figure("head.between_claws", "Daylight between neighbouring claws", "mm", "e − w", GEOMETRY, apart_mm="e", claw_mm="w")
+def between_claws_mm(apart_mm: Number, claw_mm: Number) -> Number:
     """Gap in mm between neighbouring claws at the seat; negative where they would run into each other."""
-    return apart - claw
+    return apart_mm - claw_mm
 
 
 @figure(
@@ -143,29 +143,29 @@ def between_claws_mm(apart: Number, claw: Number) -> Number:
     GEOMETRY,
     places=1,
     round_claws="N_c",
-    claw="w",
+    claw_mm="w",
     vees="N_v",
-    leg="b",
-    length="l",
-    allowance="a_f",
-    upper="l_u",
-    lower="l_l",
-    wire="v",
+    leg_mm="b",
+    length_mm="l",
+    allowance_mm="a_f",
+    upper_mm="l_u",
+    lower_mm="l_l",
+    wire_mm="v",
 )
 def metal_volume_mm3(
     round_claws: Number,
-    claw: Number,
+    claw_mm: Number,
     vees: Number,
-    leg: Number,
-    length: Number,
-    allowance: Number,
-    upper: Number,
-    lower: Number,
-    wire: Number,
+    leg_mm: Number,
+    length_mm: Number,
+    allowance_mm: Number,
+    upper_mm: Number,
+    lower_mm: Number,
+    wire_mm: Number,
 ) -> Number:
     """Volume in mm³ of claws (less what is filed off), Vs (as right angles) and both rings."""
-    section = round_claws * np.pi / 4 * claw**2 + vees * claw * (2 * leg - claw)
-    return section * (length - allowance) + np.pi / 4 * (upper + lower) * wire**2
+    section = round_claws * np.pi / 4 * claw_mm**2 + vees * claw_mm * (2 * leg_mm - claw_mm)
+    return section * (length_mm - allowance_mm) + np.pi / 4 * (upper_mm + lower_mm) * wire_mm**2
 
 
 def foot_reach(places: tuple[Place, ...]) -> tuple[float, float]:

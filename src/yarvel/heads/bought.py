@@ -36,19 +36,19 @@ FIELDS = ("made_for_mm", "opening_mm", "claws", "orientation", "claw_mm", "heigh
     "mm",
     "o + 2·w",
     GEOMETRY,
-    opening="o",
-    claw="w",
+    opening_mm="o",
+    claw_mm="w",
     shown_in="head",
 )
-def outer_mm(opening: Number, claw: Number) -> Number:
+def outer_mm(opening_mm: Number, claw_mm: Number) -> Number:
     """Width in mm over opposite claws at the girdle."""
-    return opening + 2 * claw
+    return opening_mm + 2 * claw_mm
 
 
-@figure("head.fixed_height", "Head's height after trimming", "mm", "h − Δ", GEOMETRY, height="h", trim="Δ")
-def trimmed_height_mm(height: Number, trim: Number) -> Number:
+@figure("head.fixed_height", "Head's height after trimming", "mm", "h − Δ", GEOMETRY, height_mm="h", trim_mm="Δ")
+def trimmed_height_mm(height_mm: Number, trim_mm: Number) -> Number:
     """Height in mm from foot to seat once the base is trimmed."""
-    return height - trim
+    return height_mm - trim_mm
 
 
 @figure(
@@ -59,14 +59,14 @@ def trimmed_height_mm(height: Number, trim: Number) -> Number:
     GEOMETRY,
     places=1,
     claws="N",
-    length="l",
-    claw="w",
-    base="d_b",
-    wire="v",
+    length_mm="l",
+    claw_mm="w",
+    base_mm="d_b",
+    wire_mm="v",
 )
-def metal_volume_mm3(claws: Number, length: Number, claw: Number, base: Number, wire: Number) -> Number:
+def metal_volume_mm3(claws: Number, length_mm: Number, claw_mm: Number, base_mm: Number, wire_mm: Number) -> Number:
     """Volume in mm³ of the claws and a base ring of wire; the maker's gallery is not known."""
-    return np.pi / 4 * (claws * length * claw**2 + np.pi * base * wire**2)
+    return np.pi / 4 * (claws * length_mm * claw_mm**2 + np.pi * base_mm * wire_mm**2)
 
 
 @dataclass(frozen=True)

@@ -41,16 +41,16 @@ FIELDS = (
     "mm",
     "((W/2)²·(1 − c²) + (h_c·c)²)·√((W/2)²·(1 − c²) + (h_c·c)²)/(W/2·h_c)",
     GEOMETRY,
-    width="W",
-    height="h_c",
+    width_mm="W",
+    height_mm="h_c",
     cosine="c",
     shown_in="head",
 )
-def dome_radius_mm(width: Number, height: Number, cosine: float) -> Number:
+def dome_radius_mm(width_mm: Number, height_mm: Number, cosine: float) -> Number:
     """Radius of curvature in mm of the dome's half ellipse where the tip ends; ``cosine`` of its running angle."""
-    half = width / 2
-    square = half**2 * (1 - cosine**2) + (height * cosine) ** 2
-    radius: Number = square * np.sqrt(square) / (half * height)
+    half = width_mm / 2
+    square = half**2 * (1 - cosine**2) + (height_mm * cosine) ** 2
+    radius: Number = square * np.sqrt(square) / (half * height_mm)
     return radius
 
 
@@ -60,13 +60,13 @@ def dome_radius_mm(width: Number, height: Number, cosine: float) -> Number:
     "mm",
     "t/2·(1/ε − 1)",
     GEOMETRY,
-    thickness="t",
+    thickness_mm="t",
     elongation="ε",
     shown_in="head",
 )
-def least_bend_radius_mm(thickness: Number, elongation: Number) -> Number:
+def least_bend_radius_mm(thickness_mm: Number, elongation: Number) -> Number:
     """Inside radius in mm at which the outer fibre just reaches the annealed metal's elongation."""
-    return thickness / 2 * (1 / elongation - 1)
+    return thickness_mm / 2 * (1 / elongation - 1)
 
 
 def clawed(cut: str) -> bool:

@@ -49,15 +49,15 @@ def towards(azimuth_deg: float) -> str:
     "mm",
     "min(w·k, q·(1 − t)·D/2)",
     COMMON_PRACTICE,
-    claw="w",
+    claw_mm="w",
     share="k",
     way="q",
-    table="t",
-    diameter="D",
+    table_share="t",
+    diameter_mm="D",
 )
-def tip_cover_mm(claw: Number, share: Number, way: Number, table: Number, diameter: Number) -> Number:
+def tip_cover_mm(claw_mm: Number, share: Number, way: Number, table_share: Number, diameter_mm: Number) -> Number:
     """How far in mm the tip reaches over the crown, seen from above; never to the table."""
-    return np.minimum(claw * share, way * (1 - table) * diameter / 2)
+    return np.minimum(claw_mm * share, way * (1 - table_share) * diameter_mm / 2)
 
 
 @figure(
@@ -67,20 +67,32 @@ def tip_cover_mm(claw: Number, share: Number, way: Number, table: Number, diamet
     "H/cos(σ) + g + c/cos(β) + a_b + a_f",
     GEOMETRY,
     places=1,
-    height="H",
-    splay="σ",
-    girdle="g",
-    cover="c",
-    crown_angle="β",
-    bend="a_b",
-    file="a_f",
+    height_mm="H",
+    splay_deg="σ",
+    girdle_mm="g",
+    cover_mm="c",
+    crown_angle_deg="β",
+    bend_mm="a_b",
+    file_mm="a_f",
     shown_in="head",
 )
 def claw_length_mm(
-    height: Number, splay: Number, girdle: Number, cover: Number, crown_angle: Number, bend: Number, file: Number
+    height_mm: Number,
+    splay_deg: Number,
+    girdle_mm: Number,
+    cover_mm: Number,
+    crown_angle_deg: Number,
+    bend_mm: Number,
+    file_mm: Number,
 ) -> Number:
     """Length in mm of one claw from the foot to the tip before closing; angles in degrees."""
-    return height / np.cos(np.radians(splay)) + girdle + cover / np.cos(np.radians(crown_angle)) + bend + file
+    return (
+        height_mm / np.cos(np.radians(splay_deg))
+        + girdle_mm
+        + cover_mm / np.cos(np.radians(crown_angle_deg))
+        + bend_mm
+        + file_mm
+    )
 
 
 @figure(
@@ -90,14 +102,14 @@ def claw_length_mm(
     "2·l + b + 2·h",
     COMMON_PRACTICE,
     places=0,
-    length="l",
-    bridge="b",
-    handling="h",
+    length_mm="l",
+    bridge_mm="b",
+    handling_mm="h",
     shown_in="head",
 )
-def u_piece_length_mm(length: Number, bridge: Number, handling: Number) -> Number:
+def u_piece_length_mm(length_mm: Number, bridge_mm: Number, handling_mm: Number) -> Number:
     """Wire in mm for one U of two claws: both claws, the bridge between their feet, and legs to hold it by."""
-    return 2 * length + bridge + 2 * handling
+    return 2 * length_mm + bridge_mm + 2 * handling_mm
 
 
 @figure(

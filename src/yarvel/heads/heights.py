@@ -10,14 +10,14 @@ def clear_of_culet(pavilion: Number, clearance_mm: Number) -> Number:
     return pavilion + clearance_mm
 
 
-def raised(base: Number, girdle: Number, above: Number) -> Number:
-    """Height in mm of what stands ``above`` the girdle (the crown's table, a rim): seat's height, girdle and that."""
-    return base + girdle + above
+def raised(base_mm: Number, girdle_mm: Number, above_mm: Number) -> Number:
+    """Height in mm of what stands above the girdle, a table or a rim: the seat's height, the girdle and that."""
+    return base_mm + girdle_mm + above_mm
 
 
-def lowered(base: Number, below: Number) -> Number:
-    """Height in mm of something that lies ``below`` the seat."""
-    return base - below
+def lowered(base_mm: Number, below_mm: Number) -> Number:
+    """Height in mm of something that lies below the seat."""
+    return base_mm - below_mm
 
 
 table_above_finger_mm = figure(
@@ -26,22 +26,35 @@ table_above_finger_mm = figure(
     "mm",
     "P + g + h_c",
     GEOMETRY,
-    base="P",
-    girdle="g",
-    above="h_c",
+    base_mm="P",
+    girdle_mm="g",
+    above_mm="h_c",
 )(raised)
 culet_above_finger_mm = figure(
-    "seat.culet_above_finger", "Culet above the finger", "mm", "P − h_p", GEOMETRY, base="P", below="h_p"
+    "seat.culet_above_finger", "Culet above the finger", "mm", "P − h_p", GEOMETRY, base_mm="P", below_mm="h_p"
 )(lowered)
 ring_above_finger_mm = figure(
-    "seat.ring_above_finger", "Upper ring's top above the finger", "mm", "P − z_o", GEOMETRY, base="P", below="z_o"
+    "seat.ring_above_finger",
+    "Upper ring's top above the finger",
+    "mm",
+    "P − z_o",
+    GEOMETRY,
+    base_mm="P",
+    below_mm="z_o",
 )(lowered)
 table_above_foot_mm = figure(
-    "seat.table_above_foot", "Table above the foot", "mm", "H + g + h_c", GEOMETRY, base="H", girdle="g", above="h_c"
+    "seat.table_above_foot",
+    "Table above the foot",
+    "mm",
+    "H + g + h_c",
+    GEOMETRY,
+    base_mm="H",
+    girdle_mm="g",
+    above_mm="h_c",
 )(raised)
 culet_above_foot_mm = figure(
-    "seat.culet_above_foot", "Culet above the foot", "mm", "H − h_p", GEOMETRY, base="H", below="h_p"
+    "seat.culet_above_foot", "Culet above the foot", "mm", "H − h_p", GEOMETRY, base_mm="H", below_mm="h_p"
 )(lowered)
 ring_above_foot_mm = figure(
-    "seat.ring_above_foot", "Upper ring's top above the foot", "mm", "H − z_o", GEOMETRY, base="H", below="z_o"
+    "seat.ring_above_foot", "Upper ring's top above the foot", "mm", "H − z_o", GEOMETRY, base_mm="H", below_mm="z_o"
 )(lowered)

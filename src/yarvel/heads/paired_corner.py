@@ -36,13 +36,13 @@ _SHARE_OF_SIDE = 0.35
     "mm",
     "e − w",
     GEOMETRY,
-    apart="e",
-    claw="w",
+    apart_mm="e",
+    claw_mm="w",
     shown_in="head",
 )
-def corner_free_mm(apart: Number, claw: Number) -> Number:
+def corner_free_mm(apart_mm: Number, claw_mm: Number) -> Number:
     """Free way in mm between the two claws of one corner, where the stone's corner lies."""
-    return apart - claw
+    return apart_mm - claw_mm
 
 
 @figure(
@@ -51,15 +51,15 @@ def corner_free_mm(apart: Number, claw: Number) -> Number:
     "mm",
     "max(0, (s_c − z_o·u)·(1 − 1/√(2)))",
     FROM_MEMORY,
-    corner="s_c",
-    drop="z_o",
+    corner_mm="s_c",
+    drop_mm="z_o",
     run="u",
     shown_in="head",
 )
-def gallery_skim_mm(corner: Number, drop: Number, run: Number) -> Number:
+def gallery_skim_mm(corner_mm: Number, drop_mm: Number, run: Number) -> Number:
     """Metal in mm to take off the gallery behind a cut corner, where a deep pavilion bulges: what the ring's corner
     cuts off the diagonal, less the pavilion's way in down to the ring."""
-    skim: Number = np.maximum(0.0, (corner - drop * run) * (1 - 1 / np.sqrt(2)))
+    skim: Number = np.maximum(0.0, (corner_mm - drop_mm * run) * (1 - 1 / np.sqrt(2)))
     return skim
 
 

@@ -14,25 +14,25 @@ RING_DROP = FigureKey("head.ring_drop")
 RING_LIFT = FigureKey("head.ring_lift")
 
 
-def _inset(seat: Number, deep: Number, wire: Number, splay: Number, groove: Number) -> Number:
+def _inset(seat_mm: Number, deep_mm: Number, wire_mm: Number, splay_deg: Number, groove: Number) -> Number:
     """How far in mm a ring's outside lies inside the stone's edge: the claws' inner face there, less its groove."""
-    return seat + deep * np.tan(np.radians(splay)) - groove * wire
+    return seat_mm + deep_mm * np.tan(np.radians(splay_deg)) - groove * wire_mm
 
 
-def _across(size: Number, losses: Number, inset: Number) -> Number:
+def _across(size_mm: Number, losses: Number, inset_mm: Number) -> Number:
     """Outside in mm of a ring along one axis; ``losses`` is 2 where both ends are curves or sides, more at points."""
-    return size - losses * inset
+    return size_mm - losses * inset_mm
 
 
-def _wire(perimeter: Number, turn: Number, inset: Number, wire: Number, lost: Number) -> Number:
-    """Wire in mm for a ring: the mid-line of the outline moved inwards (``turn`` is 2π on a curve); ``lost`` is what an
-    edge takes with it that the offset swallows."""
-    return perimeter - turn * (inset + wire / 2) + lost
+def _wire(perimeter_mm: Number, turn: Number, inset_mm: Number, wire_mm: Number, lost_mm: Number) -> Number:
+    """Wire in mm for a ring: the mid-line of the outline moved inwards (``turn`` is 2π on a curve); ``lost_mm`` is what
+    an edge takes with it that the offset swallows."""
+    return perimeter_mm - turn * (inset_mm + wire_mm / 2) + lost_mm
 
 
-def _former(length: Number, wire: Number) -> Number:
+def _former(length_mm: Number, wire_mm: Number) -> Number:
     """Diameter in mm of the rod to wind a ring on before it is squeezed to its outline."""
-    return length / np.pi - wire
+    return length_mm / np.pi - wire_mm
 
 
 ring_hidden_by_mm = figure(
@@ -41,10 +41,10 @@ ring_hidden_by_mm = figure(
     "mm",
     "s + z_m·tan(σ) − k·v",
     GEOMETRY,
-    seat="s",
-    deep="z_m",
-    wire="v",
-    splay="σ",
+    seat_mm="s",
+    deep_mm="z_m",
+    wire_mm="v",
+    splay_deg="σ",
     groove="k",
 )(_inset)
 lower_ring_inset_mm = figure(
@@ -53,10 +53,10 @@ lower_ring_inset_mm = figure(
     "mm",
     "s + z_m·tan(σ) − k·v",
     GEOMETRY,
-    seat="s",
-    deep="z_m",
-    wire="v",
-    splay="σ",
+    seat_mm="s",
+    deep_mm="z_m",
+    wire_mm="v",
+    splay_deg="σ",
     groove="k",
 )(_inset)
 upper_ring_outer_mm = figure(
@@ -65,9 +65,9 @@ upper_ring_outer_mm = figure(
     "mm",
     "W − m·δ",
     GEOMETRY,
-    size="W",
+    size_mm="W",
     losses="m",
-    inset="δ",
+    inset_mm="δ",
     shown_in="head",
 )(_across)
 lower_ring_outer_mm = figure(
@@ -76,9 +76,9 @@ lower_ring_outer_mm = figure(
     "mm",
     "W − m·δ",
     GEOMETRY,
-    size="W",
+    size_mm="W",
     losses="m",
-    inset="δ",
+    inset_mm="δ",
     shown_in="head",
 )(_across)
 upper_ring_long_mm = figure(
@@ -87,9 +87,9 @@ upper_ring_long_mm = figure(
     "mm",
     "L − m·δ",
     GEOMETRY,
-    size="L",
+    size_mm="L",
     losses="m",
-    inset="δ",
+    inset_mm="δ",
     shown_in="head",
 )(_across)
 lower_ring_long_mm = figure(
@@ -98,9 +98,9 @@ lower_ring_long_mm = figure(
     "mm",
     "L − m·δ",
     GEOMETRY,
-    size="L",
+    size_mm="L",
     losses="m",
-    inset="δ",
+    inset_mm="δ",
     shown_in="head",
 )(_across)
 upper_ring_wire_length_mm = figure(
@@ -110,11 +110,11 @@ upper_ring_wire_length_mm = figure(
     "P − κ·(δ + v/2) + λ",
     GEOMETRY,
     places=1,
-    perimeter="P",
+    perimeter_mm="P",
     turn="κ",
-    inset="δ",
-    wire="v",
-    lost="λ",
+    inset_mm="δ",
+    wire_mm="v",
+    lost_mm="λ",
     shown_in="head",
 )(_wire)
 lower_ring_wire_length_mm = figure(
@@ -124,11 +124,11 @@ lower_ring_wire_length_mm = figure(
     "P − κ·(δ + v/2) + λ",
     GEOMETRY,
     places=1,
-    perimeter="P",
+    perimeter_mm="P",
     turn="κ",
-    inset="δ",
-    wire="v",
-    lost="λ",
+    inset_mm="δ",
+    wire_mm="v",
+    lost_mm="λ",
     shown_in="head",
 )(_wire)
 upper_ring_former_mm = figure(
@@ -137,8 +137,8 @@ upper_ring_former_mm = figure(
     "mm",
     "l/π − v",
     GEOMETRY,
-    length="l",
-    wire="v",
+    length_mm="l",
+    wire_mm="v",
     shown_in="head",
 )(_former)
 lower_ring_former_mm = figure(
@@ -147,8 +147,8 @@ lower_ring_former_mm = figure(
     "mm",
     "l/π − v",
     GEOMETRY,
-    length="l",
-    wire="v",
+    length_mm="l",
+    wire_mm="v",
     shown_in="head",
 )(_former)
 
@@ -160,12 +160,12 @@ lower_ring_former_mm = figure(
     "k·v",
     COMMON_PRACTICE,
     share="k",
-    wire="v",
+    wire_mm="v",
     shown_in="head",
 )
-def ring_groove_mm(share: Number, wire: Number) -> Number:
+def ring_groove_mm(share: Number, wire_mm: Number) -> Number:
     """Depth in mm of the groove filed into a ring for each claw."""
-    return share * wire
+    return share * wire_mm
 
 
 @figure(
@@ -174,32 +174,32 @@ def ring_groove_mm(share: Number, wire: Number) -> Number:
     "mm",
     "max(0, v/2 − (z_o + v/2 − (δ + v/2)/u)/√(1 + 1/u²))",
     GEOMETRY,
-    wire="v",
-    drop="z_o",
-    inset="δ",
+    wire_mm="v",
+    drop_mm="z_o",
+    inset_mm="δ",
     run="u",
     shown_in="head",
 )
-def countersink_mm(wire: Number, drop: Number, inset: Number, run: Number) -> Number:
+def countersink_mm(wire_mm: Number, drop_mm: Number, inset_mm: Number, run: Number) -> Number:
     """Metal in mm to take off the ring's inner top edge, square to the pavilion, so that the pavilion clears it.
 
     ``run`` is the way in that the pavilion makes per mm of depth. The height of the pavilion above the ring
     wire's centre, measured square to the pavilion, less the wire's radius, is the room; none: countersink.
     """
-    above = drop + wire / 2 - (inset + wire / 2) / run
-    return np.maximum(0.0, wire / 2 - above / np.sqrt(1 + 1 / run**2))
+    above = drop_mm + wire_mm / 2 - (inset_mm + wire_mm / 2) / run
+    return np.maximum(0.0, wire_mm / 2 - above / np.sqrt(1 + 1 / run**2))
 
 
-@figure("head.ring_turn", "Rings turn at a corner by", "°", "θ", GEOMETRY, places=1, turn="θ")
-def ring_turn_deg(turn: Number) -> Number:
+@figure("head.ring_turn", "Rings turn at a corner by", "°", "θ", GEOMETRY, places=1, turn_deg="θ")
+def ring_turn_deg(turn_deg: Number) -> Number:
     """Angle in degrees by which wire or strip is bent where the outline has a corner; scored first."""
-    return turn
+    return turn_deg
 
 
-@figure("head.ring_mitre", "Rings mitred at a corner to", "°", "(180 − θ)/2", GEOMETRY, places=1, turn="θ")
-def ring_mitre_deg(turn: Number) -> Number:
+@figure("head.ring_mitre", "Rings mitred at a corner to", "°", "(180 − θ)/2", GEOMETRY, places=1, turn_deg="θ")
+def ring_mitre_deg(turn_deg: Number) -> Number:
     """Angle in degrees between wire and mitre: half of the corner's own angle."""
-    return (180 - turn) / 2
+    return (180 - turn_deg) / 2
 
 
 def corner_deg(facts: StoneFacts) -> float:

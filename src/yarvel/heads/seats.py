@@ -59,10 +59,10 @@ def bur_steps_mm(diameter_mm: float, drawer: tuple[float, ...] = BUR_SIZES_MM, s
     return tuple(fitting[-(STEPS_UNDER + 1) :])
 
 
-@figure("seat.push_to_claw", "Push towards each claw", "mm", "(D − d)/2", GEOMETRY, diameter="D", bur="d")
-def push_to_claw_mm(diameter: Number, bur: Number) -> Number:
+@figure("seat.push_to_claw", "Push towards each claw", "mm", "(D − d)/2", GEOMETRY, diameter_mm="D", bur_mm="d")
+def push_to_claw_mm(diameter_mm: Number, bur_mm: Number) -> Number:
     """How far in mm a bur under size is pushed towards each claw in turn."""
-    return (diameter - bur) / 2
+    return (diameter_mm - bur_mm) / 2
 
 
 @figure(
@@ -72,13 +72,13 @@ def push_to_claw_mm(diameter: Number, bur: Number) -> Number:
     "s·abs(tan(β_b) − tan(β_p))",
     GEOMETRY,
     places=3,
-    depth="s",
-    bur="β_b",
-    pavilion="β_p",
+    depth_mm="s",
+    bur_deg="β_b",
+    pavilion_deg="β_p",
 )
-def bur_gap_mm(depth: Number, bur: Number, pavilion: Number) -> Number:
+def bur_gap_mm(depth_mm: Number, bur_deg: Number, pavilion_deg: Number) -> Number:
     """Gap in mm between pavilion and seat at the notch's lip, for a bur of this angle (degrees from the girdle)."""
-    gap: Number = np.abs(depth) * np.abs(np.tan(np.radians(bur)) - np.tan(np.radians(pavilion)))
+    gap: Number = np.abs(depth_mm) * np.abs(np.tan(np.radians(bur_deg)) - np.tan(np.radians(pavilion_deg)))
     return gap
 
 
@@ -88,13 +88,13 @@ def bur_gap_mm(depth: Number, bur: Number, pavilion: Number) -> Number:
     "mm",
     "l − H/cos(σ)",
     GEOMETRY,
-    length="l",
-    height="H",
-    lean="σ",
+    length_mm="l",
+    height_mm="H",
+    lean_deg="σ",
 )
-def line_from_top_mm(length: Number, height: Number, lean: Number) -> Number:
+def line_from_top_mm(length_mm: Number, height_mm: Number, lean_deg: Number) -> Number:
     """Setting in mm of the dividers along a claw or wall of this length that leans by an angle in degrees."""
-    return length - height / np.cos(np.radians(lean))
+    return length_mm - height_mm / np.cos(np.radians(lean_deg))
 
 
 @figure(
@@ -103,15 +103,15 @@ def line_from_top_mm(length: Number, height: Number, lean: Number) -> Number:
     "mm",
     "H/cos(σ)",
     GEOMETRY,
-    height="H",
-    lean="σ",
+    height_mm="H",
+    lean_deg="σ",
 )
-def line_from_foot_mm(height: Number, lean: Number) -> Number:
+def line_from_foot_mm(height_mm: Number, lean_deg: Number) -> Number:
     """The same from the foot, mm."""
-    return height / np.cos(np.radians(lean))
+    return height_mm / np.cos(np.radians(lean_deg))
 
 
-@figure("seat.opening", "Open the seat to", "mm", "g + r", GEOMETRY, girdle="g", room="r")
-def seat_opening_mm(girdle: Number, room: Number) -> Number:
+@figure("seat.opening", "Open the seat to", "mm", "g + r", GEOMETRY, girdle_mm="g", room_mm="r")
+def seat_opening_mm(girdle_mm: Number, room_mm: Number) -> Number:
     """Height in mm to which the notch is opened so that the girdle goes in."""
-    return girdle + room
+    return girdle_mm + room_mm

@@ -137,12 +137,12 @@ Whoever offers that work goes by it."""
     "mm",
     "H",
     GEOMETRY,
-    height="H",
+    seat_mm="H",
     shown_in="head",
 )
-def height_mm(height: Number) -> Number:
+def height_mm(seat_mm: Number) -> Number:
     """Height in mm of the head from its foot to the seat plane, as the fit solved it."""
-    return height
+    return seat_mm
 
 
 class Head(Protocol):

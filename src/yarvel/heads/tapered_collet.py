@@ -40,14 +40,14 @@ _SAW_SHARE = 0.55
     "min(α₀, atan((1 − k)·r_g/H))",
     GEOMETRY,
     places=1,
-    half_angle="α₀",
+    wanted_deg="α₀",
     share="k",
-    radius="r_g",
-    height="H",
+    radius_mm="r_g",
+    height_mm="H",
 )
-def half_angle_deg(half_angle: Number, share: Number, radius: Number, height: Number) -> Number:
+def half_angle_deg(wanted_deg: Number, share: Number, radius_mm: Number, height_mm: Number) -> Number:
     """Half of the included angle in degrees, or less where the foot would close up."""
-    return np.minimum(half_angle, np.degrees(np.arctan((1 - share) * radius / np.maximum(height, 1e-6))))
+    return np.minimum(wanted_deg, np.degrees(np.arctan((1 - share) * radius_mm / np.maximum(height_mm, 1e-6))))
 
 
 @figure(
@@ -57,13 +57,13 @@ def half_angle_deg(half_angle: Number, share: Number, radius: Number, height: Nu
     "2·atan((d_t − d_f)/(2·h_c))",
     GEOMETRY,
     places=1,
-    top="d_t",
-    foot="d_f",
-    height="h_c",
+    top_mm="d_t",
+    foot_mm="d_f",
+    height_mm="h_c",
 )
-def made_angle_deg(top: Number, foot: Number, height: Number) -> Number:
+def made_angle_deg(top_mm: Number, foot_mm: Number, height_mm: Number) -> Number:
     """Included angle in degrees of a collet that is made, from its measured top, foot and height in mm."""
-    return 2 * np.degrees(np.arctan((top - foot) / (2 * height)))
+    return 2 * np.degrees(np.arctan((top_mm - foot_mm) / (2 * height_mm)))
 
 
 @figure(
@@ -72,24 +72,26 @@ def made_angle_deg(top: Number, foot: Number, height: Number) -> Number:
     "",
     "1 − (d_t − 2·(g + e)·tan(α) − D)/(2·t_h)",
     GEOMETRY,
-    top="d_t",
-    girdle="g",
-    rim="e",
-    half_angle="α",
-    diameter="D",
-    wall="t_h",
+    top_mm="d_t",
+    girdle_mm="g",
+    rim_mm="e",
+    half_angle_deg="α",
+    diameter_mm="D",
+    wall_mm="t_h",
 )
-def made_ratio(top: Number, girdle: Number, rim: Number, half_angle: Number, diameter: Number, wall: Number) -> Number:
+def made_ratio(
+    top_mm: Number, girdle_mm: Number, rim_mm: Number, half_angle_deg: Number, diameter_mm: Number, wall_mm: Number
+) -> Number:
     """How much of its wall, measured level, the seat takes of a collet that is made: its outside at the girdle is what
     its top leaves there."""
-    outer = top - 2 * (girdle + rim) * np.tan(np.radians(half_angle))
-    return 1 - (outer - diameter) / (2 * wall)
+    outer = top_mm - 2 * (girdle_mm + rim_mm) * np.tan(np.radians(half_angle_deg))
+    return 1 - (outer - diameter_mm) / (2 * wall_mm)
 
 
-@figure("head.wall_across", "Wall, measured level", "mm", "t/cos(α)", GEOMETRY, wall="t", half_angle="α")
-def wall_across_mm(wall: Number, half_angle: Number) -> Number:
+@figure("head.wall_across", "Wall, measured level", "mm", "t/cos(α)", GEOMETRY, wall_mm="t", half_angle_deg="α")
+def wall_across_mm(wall_mm: Number, half_angle_deg: Number) -> Number:
     """Thickness in mm of the leaning wall along the girdle plane."""
-    return wall / np.cos(np.radians(half_angle))
+    return wall_mm / np.cos(np.radians(half_angle_deg))
 
 
 @figure(
@@ -98,21 +100,21 @@ def wall_across_mm(wall: Number, half_angle: Number) -> Number:
     "mm",
     "d_g + 2·(g + e)·tan(α)",
     GEOMETRY,
-    outer="d_g",
-    girdle="g",
-    rim="e",
-    half_angle="α",
+    outer_mm="d_g",
+    girdle_mm="g",
+    rim_mm="e",
+    half_angle_deg="α",
     shown_in="head",
 )
-def top_diameter_mm(outer: Number, girdle: Number, rim: Number, half_angle: Number) -> Number:
+def top_diameter_mm(outer_mm: Number, girdle_mm: Number, rim_mm: Number, half_angle_deg: Number) -> Number:
     """Outside diameter in mm at the rim."""
-    return outer + 2 * (girdle + rim) * np.tan(np.radians(half_angle))
+    return outer_mm + 2 * (girdle_mm + rim_mm) * np.tan(np.radians(half_angle_deg))
 
 
-@figure("collet.top_opening", "Collet's top, opening", "mm", "d_t − 2·t_h", GEOMETRY, top="d_t", wall="t_h")
-def top_opening_mm(top: Number, wall: Number) -> Number:
+@figure("collet.top_opening", "Collet's top, opening", "mm", "d_t − 2·t_h", GEOMETRY, top_mm="d_t", wall_mm="t_h")
+def top_opening_mm(top_mm: Number, wall_mm: Number) -> Number:
     """Opening in mm at the rim before the seat is cut: not more than the stone, so that it sits on the rim."""
-    return top - 2 * wall
+    return top_mm - 2 * wall_mm
 
 
 @figure(
@@ -121,14 +123,14 @@ def top_opening_mm(top: Number, wall: Number) -> Number:
     "mm",
     "d_g − 2·H·tan(α)",
     GEOMETRY,
-    outer="d_g",
-    height="H",
-    half_angle="α",
+    outer_mm="d_g",
+    height_mm="H",
+    half_angle_deg="α",
     shown_in="head",
 )
-def foot_diameter_mm(outer: Number, height: Number, half_angle: Number) -> Number:
+def foot_diameter_mm(outer_mm: Number, height_mm: Number, half_angle_deg: Number) -> Number:
     """Outside diameter in mm at a depth below the girdle, at the foot."""
-    return outer - 2 * height * np.tan(np.radians(half_angle))
+    return outer_mm - 2 * height_mm * np.tan(np.radians(half_angle_deg))
 
 
 collet_height_mm = figure(
@@ -137,9 +139,9 @@ collet_height_mm = figure(
     "mm",
     "H + g + e",
     GEOMETRY,
-    base="H",
-    girdle="g",
-    above="e",
+    base_mm="H",
+    girdle_mm="g",
+    above_mm="e",
     shown_in="head",
 )(raised)
 
@@ -150,14 +152,14 @@ collet_height_mm = figure(
     "mm",
     "(d_f − t_h)/(2·sin(α))",
     GEOMETRY,
-    foot="d_f",
-    wall="t_h",
-    half_angle="α",
+    foot_mm="d_f",
+    wall_mm="t_h",
+    half_angle_deg="α",
     shown_in="head",
 )
-def pattern_inner_radius_mm(foot: Number, wall: Number, half_angle: Number) -> Number:
+def pattern_inner_radius_mm(foot_mm: Number, wall_mm: Number, half_angle_deg: Number) -> Number:
     """Inner radius in mm of the sheet pattern: the mid-wall cone laid flat, at the foot."""
-    return (foot - wall) / (2 * np.sin(np.radians(half_angle)))
+    return (foot_mm - wall_mm) / (2 * np.sin(np.radians(half_angle_deg)))
 
 
 @figure(
@@ -166,14 +168,14 @@ def pattern_inner_radius_mm(foot: Number, wall: Number, half_angle: Number) -> N
     "mm",
     "(d_t − t_h)/(2·sin(α))",
     GEOMETRY,
-    top="d_t",
-    wall="t_h",
-    half_angle="α",
+    top_mm="d_t",
+    wall_mm="t_h",
+    half_angle_deg="α",
     shown_in="head",
 )
-def pattern_outer_radius_mm(top: Number, wall: Number, half_angle: Number) -> Number:
+def pattern_outer_radius_mm(top_mm: Number, wall_mm: Number, half_angle_deg: Number) -> Number:
     """Outer radius in mm of the sheet pattern, at the rim."""
-    return (top - wall) / (2 * np.sin(np.radians(half_angle)))
+    return (top_mm - wall_mm) / (2 * np.sin(np.radians(half_angle_deg)))
 
 
 @figure(
@@ -183,18 +185,18 @@ def pattern_outer_radius_mm(top: Number, wall: Number, half_angle: Number) -> Nu
     "360·sin(α)",
     GEOMETRY,
     places=1,
-    half_angle="α",
+    half_angle_deg="α",
     shown_in="head",
 )
-def pattern_angle_deg(half_angle: Number) -> Number:
+def pattern_angle_deg(half_angle_deg: Number) -> Number:
     """Angle in degrees of the sheet pattern."""
-    return 360 * np.sin(np.radians(half_angle))
+    return 360 * np.sin(np.radians(half_angle_deg))
 
 
-@figure("collet.saw_depth", "Sawn down below the girdle", "mm", "q·H", FROM_MEMORY, share="q", height="H")
-def saw_depth_mm(share: Number, height: Number) -> Number:
+@figure("collet.saw_depth", "Sawn down below the girdle", "mm", "q·H", FROM_MEMORY, share="q", height_mm="H")
+def saw_depth_mm(share: Number, height_mm: Number) -> Number:
     """How far in mm below the girdle the collet is sawn between its claws."""
-    return share * height
+    return share * height_mm
 
 
 @figure(
@@ -203,28 +205,28 @@ def saw_depth_mm(share: Number, height: Number) -> Number:
     "mm",
     "D/2 − d_g/2 + z_s·tan(α)",
     GEOMETRY,
-    diameter="D",
-    outer="d_g",
-    saw="z_s",
-    half_angle="α",
+    diameter_mm="D",
+    outer_mm="d_g",
+    saw_mm="z_s",
+    half_angle_deg="α",
 )
-def hidden_by_mm(diameter: Number, outer: Number, saw: Number, half_angle: Number) -> Number:
+def hidden_by_mm(diameter_mm: Number, outer_mm: Number, saw_mm: Number, half_angle_deg: Number) -> Number:
     """How far in mm the top of the sawn wall lies inside the stone's edge, seen straight down; negative where
     it shows."""
-    return diameter / 2 - outer / 2 + saw * np.tan(np.radians(half_angle))
+    return diameter_mm / 2 - outer_mm / 2 + saw_mm * np.tan(np.radians(half_angle_deg))
 
 
-@figure("collet.stretch", "Stretch if driven from tube", "", "(d_t − d_f)/d_f", GEOMETRY, top="d_t", foot="d_f")
-def stretch(top: Number, foot: Number) -> Number:
+@figure("collet.stretch", "Stretch if driven from tube", "", "(d_t − d_f)/d_f", GEOMETRY, top_mm="d_t", foot_mm="d_f")
+def stretch(top_mm: Number, foot_mm: Number) -> Number:
     """Strain at the rim of a tube of the foot's diameter, driven into the block until it is a collet."""
-    return (top - foot) / foot
+    return (top_mm - foot_mm) / foot_mm
 
 
-@figure("collet.blank_outer", "Tube to drive, outside", "mm", "d_t/(1 + q_r)", GEOMETRY, top="d_t", opened="q_r")
-def blank_outer_mm(top: Number, opened: Number) -> Number:
+@figure("collet.blank_outer", "Tube to drive, outside", "mm", "d_t/(1 + q_r)", GEOMETRY, top_mm="d_t", opened="q_r")
+def blank_outer_mm(top_mm: Number, opened: Number) -> Number:
     """Outside in mm of the tube that a collet is driven from: the block closes its foot, the punch opens its rim by the
     share ``opened``."""
-    return top / (1 + opened)
+    return top_mm / (1 + opened)
 
 
 @figure(
@@ -233,13 +235,13 @@ def blank_outer_mm(top: Number, opened: Number) -> Number:
     "mm",
     "V/(π·t·(d_b − t))",
     GEOMETRY,
-    volume="V",
-    wall="t",
-    outer="d_b",
+    volume_mm3="V",
+    wall_mm="t",
+    outer_mm="d_b",
 )
-def blank_length_mm(volume: Number, wall: Number, outer: Number) -> Number:
+def blank_length_mm(volume_mm3: Number, wall_mm: Number, outer_mm: Number) -> Number:
     """Length in mm of tube to drive: as much metal as the collet has, for driving moves metal and takes none."""
-    return volume / (np.pi * wall * (outer - wall))
+    return volume_mm3 / (np.pi * wall_mm * (outer_mm - wall_mm))
 
 
 @figure("collet.stretch_left", "Stretch left before it tears", "", "ε − q", GEOMETRY, elongation="ε", stretch="q")
@@ -255,28 +257,28 @@ def stretch_left(elongation: Number, stretch: Number) -> Number:
     "π·t·(d_f + d_t − 2·t_h)/2·(H + g + e)/cos(α)",
     GEOMETRY,
     places=1,
-    wall="t",
-    foot="d_f",
-    top="d_t",
-    across="t_h",
-    height="H",
-    girdle="g",
-    rim="e",
-    half_angle="α",
+    wall_mm="t",
+    foot_mm="d_f",
+    top_mm="d_t",
+    across_mm="t_h",
+    height_mm="H",
+    girdle_mm="g",
+    rim_mm="e",
+    half_angle_deg="α",
 )
 def metal_volume_mm3(
-    wall: Number,
-    foot: Number,
-    top: Number,
-    across: Number,
-    height: Number,
-    girdle: Number,
-    rim: Number,
-    half_angle: Number,
+    wall_mm: Number,
+    foot_mm: Number,
+    top_mm: Number,
+    across_mm: Number,
+    height_mm: Number,
+    girdle_mm: Number,
+    rim_mm: Number,
+    half_angle_deg: Number,
 ) -> Number:
     """Volume in mm³ of the cone before seat and claws are cut: mid-wall area times the wall."""
-    slant = (height + girdle + rim) / np.cos(np.radians(half_angle))
-    return np.pi * wall * (foot + top - 2 * across) / 2 * slant
+    slant = (height_mm + girdle_mm + rim_mm) / np.cos(np.radians(half_angle_deg))
+    return np.pi * wall_mm * (foot_mm + top_mm - 2 * across_mm) / 2 * slant
 
 
 @dataclass(frozen=True)

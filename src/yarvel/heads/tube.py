@@ -37,13 +37,13 @@ FIELDS = ("wall_mm", "height_mm", "seated", "notch_ratio", "stone_axis")
     "mm",
     "D + 2·l",
     GEOMETRY,
-    diameter="D",
-    lip="l",
+    diameter_mm="D",
+    lip_mm="l",
     shown_in="head",
 )
-def tube_outer_mm(diameter: Number, lip: Number) -> Number:
+def tube_outer_mm(diameter_mm: Number, lip_mm: Number) -> Number:
     """Outside diameter in mm of the tube: the stone and the wall left outside the girdle."""
-    return diameter + 2 * lip
+    return diameter_mm + 2 * lip_mm
 
 
 @figure(
@@ -52,13 +52,13 @@ def tube_outer_mm(diameter: Number, lip: Number) -> Number:
     "mm",
     "d_o − 2·t_w",
     GEOMETRY,
-    outer="d_o",
-    wall="t_w",
+    outer_mm="d_o",
+    wall_mm="t_w",
     shown_in="head",
 )
-def bore_mm(outer: Number, wall: Number) -> Number:
+def bore_mm(outer_mm: Number, wall_mm: Number) -> Number:
     """Bore in mm below the seat."""
-    return outer - 2 * wall
+    return outer_mm - 2 * wall_mm
 
 
 tube_length_mm = figure(
@@ -67,9 +67,9 @@ tube_length_mm = figure(
     "mm",
     "H + g + e",
     GEOMETRY,
-    base="H",
-    girdle="g",
-    above="e",
+    base_mm="H",
+    girdle_mm="g",
+    above_mm="e",
     shown_in="head",
 )(raised)
 
@@ -80,14 +80,14 @@ tube_length_mm = figure(
     "mm",
     "L + m·l",
     GEOMETRY,
-    length="L",
+    length_mm="L",
     losses="m",
-    lip="l",
+    lip_mm="l",
     shown_in="head",
 )
-def tube_long_mm(length: Number, losses: Number, lip: Number) -> Number:
+def tube_long_mm(length_mm: Number, losses: Number, lip_mm: Number) -> Number:
     """Outside in mm along the stone's length."""
-    return length + losses * lip
+    return length_mm + losses * lip_mm
 
 
 @figure(
@@ -96,13 +96,13 @@ def tube_long_mm(length: Number, losses: Number, lip: Number) -> Number:
     "mm",
     "b + m·l",
     GEOMETRY,
-    along="b",
+    along_mm="b",
     losses="m",
-    lip="l",
+    lip_mm="l",
 )
-def width_along_band_mm(along: Number, losses: Number, lip: Number) -> Number:
+def width_along_band_mm(along_mm: Number, losses: Number, lip_mm: Number) -> Number:
     """Outside in mm along the band."""
-    return along + losses * lip
+    return along_mm + losses * lip_mm
 
 
 @figure(
@@ -112,15 +112,15 @@ def width_along_band_mm(along: Number, losses: Number, lip: Number) -> Number:
     "P + κ·(l − t_w/2)",
     GEOMETRY,
     places=1,
-    perimeter="P",
+    perimeter_mm="P",
     turn="κ",
-    lip="l",
-    wall="t_w",
+    lip_mm="l",
+    wall_mm="t_w",
     shown_in="head",
 )
-def strip_length_mm(perimeter: Number, turn: Number, lip: Number, wall: Number) -> Number:
+def strip_length_mm(perimeter_mm: Number, turn: Number, lip_mm: Number, wall_mm: Number) -> Number:
     """Length in mm of the strip along its middle: the outline moved outwards."""
-    return perimeter + turn * (lip - wall / 2)
+    return perimeter_mm + turn * (lip_mm - wall_mm / 2)
 
 
 @figure(
@@ -130,13 +130,13 @@ def strip_length_mm(perimeter: Number, turn: Number, lip: Number, wall: Number) 
     "l_s·t_w·l_t",
     GEOMETRY,
     places=1,
-    strip="l_s",
-    wall="t_w",
-    length="l_t",
+    strip_mm="l_s",
+    wall_mm="t_w",
+    length_mm="l_t",
 )
-def strip_volume_mm3(strip: Number, wall: Number, length: Number) -> Number:
+def strip_volume_mm3(strip_mm: Number, wall_mm: Number, length_mm: Number) -> Number:
     """Volume in mm³ of the strip before the seat is cut."""
-    return strip * wall * length
+    return strip_mm * wall_mm * length_mm
 
 
 @figure(
@@ -146,13 +146,13 @@ def strip_volume_mm3(strip: Number, wall: Number, length: Number) -> Number:
     "π·(d_o − t_w)·t_w·l_t",
     GEOMETRY,
     places=1,
-    outer="d_o",
-    wall="t_w",
-    length="l_t",
+    outer_mm="d_o",
+    wall_mm="t_w",
+    length_mm="l_t",
 )
-def metal_volume_mm3(outer: Number, wall: Number, length: Number) -> Number:
+def metal_volume_mm3(outer_mm: Number, wall_mm: Number, length_mm: Number) -> Number:
     """Volume in mm³ of the tube before the seat is cut."""
-    return np.pi * (outer - wall) * wall * length
+    return np.pi * (outer_mm - wall_mm) * wall_mm * length_mm
 
 
 @dataclass(frozen=True)

@@ -27,12 +27,12 @@ SCHOOLS = {FOLD: "Fold whole", TABS: "Fold two tabs"}
     "k·w",
     FROM_MEMORY,
     share="k",
-    claw="w",
+    claw_mm="w",
     shown_in="head",
 )
-def leg_mm(share: Number, claw: Number) -> Number:
+def leg_mm(share: Number, claw_mm: Number) -> Number:
     """Length in mm of each side of a V."""
-    return share * claw
+    return share * claw_mm
 
 
 @figure(
@@ -41,18 +41,18 @@ def leg_mm(share: Number, claw: Number) -> Number:
     "mm",
     "2·b",
     GEOMETRY,
-    leg="b",
+    leg_mm="b",
     shown_in="head",
 )
-def flat_width_mm(leg: Number) -> Number:
+def flat_width_mm(leg_mm: Number) -> Number:
     """Width in mm of the strip that is scored and folded into a V."""
-    return 2 * leg
+    return 2 * leg_mm
 
 
-@figure("head.v_apex", "Stone's corner into the V", "mm", "s/sin(γ/2)", GEOMETRY, seat="s", angle="γ")
-def apex_mm(seat: Number, angle: Number) -> Number:
+@figure("head.v_apex", "Stone's corner into the V", "mm", "s/sin(γ/2)", GEOMETRY, seat_mm="s", angle_deg="γ")
+def apex_mm(seat_mm: Number, angle_deg: Number) -> Number:
     """How far in mm the V's inner corner lies inside the stone's corner before its seat is cut."""
-    return seat / np.sin(np.radians(angle) / 2)
+    return seat_mm / np.sin(np.radians(angle_deg) / 2)
 
 
 @figure(
@@ -61,12 +61,12 @@ def apex_mm(seat: Number, angle: Number) -> Number:
     "mm",
     "2·c",
     FROM_MEMORY,
-    clearance="c",
+    clearance_mm="c",
     shown_in="head",
 )
-def relief_hole_mm(clearance: Number) -> Number:
+def relief_hole_mm(clearance_mm: Number) -> Number:
     """Diameter in mm of the hole drilled where the stone's corner will lie."""
-    return 2 * clearance
+    return 2 * clearance_mm
 
 
 @figure(
@@ -75,15 +75,15 @@ def relief_hole_mm(clearance: Number) -> Number:
     "mm",
     "(w − s)/sin(γ/2) − c",
     GEOMETRY,
-    claw="w",
-    seat="s",
-    angle="γ",
-    clearance="c",
+    claw_mm="w",
+    seat_mm="s",
+    angle_deg="γ",
+    clearance_mm="c",
     shown_in="head",
 )
-def left_behind_relief_mm(claw: Number, seat: Number, angle: Number, clearance: Number) -> Number:
+def left_behind_relief_mm(claw_mm: Number, seat_mm: Number, angle_deg: Number, clearance_mm: Number) -> Number:
     """Metal in mm between the relief hole and the V's outer corner: less than about 0.3 shows after polishing."""
-    return (claw - seat) / np.sin(np.radians(angle) / 2) - clearance
+    return (claw_mm - seat_mm) / np.sin(np.radians(angle_deg) / 2) - clearance_mm
 
 
 @figure(
@@ -92,13 +92,13 @@ def left_behind_relief_mm(claw: Number, seat: Number, angle: Number, clearance: 
     "mm",
     "a/u_k",
     GEOMETRY,
-    apex="a",
+    apex_mm="a",
     keel="u_k",
     shown_in="head",
 )
-def keel_cut_mm(apex: Number, keel: Number) -> Number:
+def keel_cut_mm(apex_mm: Number, keel: Number) -> Number:
     """Depth in mm below the girdle at which the keel leaves the metal of the V; ``keel`` is its way in per mm."""
-    return apex / keel
+    return apex_mm / keel
 
 
 @figure(
@@ -108,12 +108,12 @@ def keel_cut_mm(apex: Number, keel: Number) -> Number:
     "q·w",
     COMMON_PRACTICE,
     share="q",
-    claw="w",
+    claw_mm="w",
     shown_in="head",
 )
-def guide_line_mm(share: Number, claw: Number) -> Number:
+def guide_line_mm(share: Number, claw_mm: Number) -> Number:
     """Depth in mm of the first line scribed and cut into a V."""
-    return share * claw
+    return share * claw_mm
 
 
 @figure(
@@ -122,14 +122,14 @@ def guide_line_mm(share: Number, claw: Number) -> Number:
     "",
     "w/(b·cos(γ/2))",
     GEOMETRY,
-    claw="w",
-    leg="b",
-    angle="γ",
+    claw_mm="w",
+    leg_mm="b",
+    angle_deg="γ",
     shown_in="head",
 )
-def tab_strength(claw: Number, leg: Number, angle: Number) -> Number:
+def tab_strength(claw_mm: Number, leg_mm: Number, angle_deg: Number) -> Number:
     """Section modulus of two flat tabs over that of the V: (b·w²/3) over (w·b²·cos(γ/2)/3)."""
-    return claw / (leg * np.cos(np.radians(angle) / 2))
+    return claw_mm / (leg_mm * np.cos(np.radians(angle_deg) / 2))
 
 
 def enter_vees(

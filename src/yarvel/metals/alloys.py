@@ -125,16 +125,18 @@ def _changed(key: str, changes: tuple[tuple[str, str, float], ...]) -> Alloy:
     "g",
     "V·ρ_m/1000",
     GEOMETRY,
-    volume="V",
-    density="ρ_m",
+    volume_mm3="V",
+    density_g_cm3="ρ_m",
     shown_in="head",
 )
-def head_mass_g(volume: Number, density: float) -> Number:
+def head_mass_g(volume_mm3: Number, density_g_cm3: float) -> Number:
     """Mass in g of a head of the given volume in mm³ and density in g/cm³."""
-    return volume * density / 1000
+    return volume_mm3 * density_g_cm3 / 1000
 
 
-@figure("shank.mass", "Shank's mass", "g", "A·l·ρ_m/1000", GEOMETRY, section="A", length="l", density="ρ_m")
-def shank_mass_g(section: Number, length: Number, density: float) -> Number:
+@figure(
+    "shank.mass", "Shank's mass", "g", "A·l·ρ_m/1000", GEOMETRY, section_mm2="A", length_mm="l", density_g_cm3="ρ_m"
+)
+def shank_mass_g(section_mm2: Number, length_mm: Number, density_g_cm3: float) -> Number:
     """Mass in g of a shank from its section in mm², length in mm and density in g/cm³."""
-    return section * length * density / 1000
+    return section_mm2 * length_mm * density_g_cm3 / 1000

@@ -12,28 +12,47 @@ from yarvel.metals.alloys import Alloy
 AS_IT_IS, ANNEAL, NOTCH_FIRST, TOO_THICK = "as it is", "anneal first", "notch first", "too thick"
 
 
-@figure("head.bend_strain", "Strain at the bend", "", "t/(2·r + t)", GEOMETRY, thickness="t", radius="r")
-def bend_strain(thickness: Number, radius: Number) -> Number:
+@figure("head.bend_strain", "Strain at the bend", "", "t/(2·r + t)", GEOMETRY, thickness_mm="t", radius_mm="r")
+def bend_strain(thickness_mm: Number, radius_mm: Number) -> Number:
     """Outer-fibre strain of a strip of this thickness bent to this inside radius, both in mm."""
-    return thickness / (2 * radius + thickness)
+    return thickness_mm / (2 * radius_mm + thickness_mm)
 
 
-@figure("head.bend_whole", "Strain if bent before it is notched", "", "w/(2·r + w)", GEOMETRY, claw="w", radius="r")
-def whole_strain(claw: Number, radius: Number) -> Number:
+@figure(
+    "head.bend_whole", "Strain if bent before it is notched", "", "w/(2·r + w)", GEOMETRY, claw_mm="w", radius_mm="r"
+)
+def whole_strain(claw_mm: Number, radius_mm: Number) -> Number:
     """Outer-fibre strain of the whole claw bent at the girdle, before its seat is cut."""
-    return claw / (2 * radius + claw)
+    return claw_mm / (2 * radius_mm + claw_mm)
 
 
-@figure("head.bend_notch", "Strain at the notch", "", "(w − s)/(2·r + w − s)", GEOMETRY, claw="w", seat="s", radius="r")
-def notch_strain(claw: Number, seat: Number, radius: Number) -> Number:
+@figure(
+    "head.bend_notch",
+    "Strain at the notch",
+    "",
+    "(w − s)/(2·r + w − s)",
+    GEOMETRY,
+    claw_mm="w",
+    seat_mm="s",
+    radius_mm="r",
+)
+def notch_strain(claw_mm: Number, seat_mm: Number, radius_mm: Number) -> Number:
     """Outer-fibre strain of what the notch has left of a claw."""
-    return (claw - seat) / (2 * radius + claw - seat)
+    return (claw_mm - seat_mm) / (2 * radius_mm + claw_mm - seat_mm)
 
 
-@figure("shank.bend_strain", "Strain of rounding up the band", "", "t/(d_i + t)", GEOMETRY, thickness="t", inside="d_i")
-def band_strain(thickness: Number, inside: Number) -> Number:
+@figure(
+    "shank.bend_strain",
+    "Strain of rounding up the band",
+    "",
+    "t/(d_i + t)",
+    GEOMETRY,
+    thickness_mm="t",
+    inside_mm="d_i",
+)
+def band_strain(thickness_mm: Number, inside_mm: Number) -> Number:
     """Outer-fibre strain of a straight blank bent round a rod of the ring's inside diameter, both in mm."""
-    return thickness / (inside + thickness)
+    return thickness_mm / (inside_mm + thickness_mm)
 
 
 @figure(
@@ -42,13 +61,13 @@ def band_strain(thickness: Number, inside: Number) -> Number:
     "",
     "b·tan(χ/2)/l",
     GEOMETRY,
-    branch="b",
-    angle="χ",
-    length="l",
+    branch_mm="b",
+    angle_deg="χ",
+    length_mm="l",
 )
-def spread_strain(branch: Number, angle: Number, length: Number) -> Number:
+def spread_strain(branch_mm: Number, angle_deg: Number, length_mm: Number) -> Number:
     """Outer-fibre strain of a branch bent sideways by an angle in degrees evenly over its length in mm."""
-    return branch * np.tan(np.radians(angle / 2)) / length
+    return branch_mm * np.tan(np.radians(angle_deg / 2)) / length_mm
 
 
 @dataclass(frozen=True)

@@ -145,13 +145,13 @@ def rolled(start_mm: float, wanted: float, loss: float) -> list[float]:
     "max(V/(π/4·d_0²), l_0)",
     GEOMETRY,
     places=0,
-    volume="V",
-    rod="d_0",
-    least="l_0",
+    volume_mm3="V",
+    rod_mm="d_0",
+    least_mm="l_0",
 )
-def rod_length_mm(volume: Number, rod: Number, least: Number) -> Number:
+def rod_length_mm(volume_mm3: Number, rod_mm: Number, least_mm: Number) -> Number:
     """Length in mm of rod that gives this volume of wire, points and tongs' ends counted; never a stub."""
-    return np.maximum(volume / (np.pi / 4 * rod**2), least)
+    return np.maximum(volume_mm3 / (np.pi / 4 * rod_mm**2), least_mm)
 
 
 @figure(
@@ -161,14 +161,14 @@ def rod_length_mm(volume: Number, rod: Number, least: Number) -> Number:
     "max(l_r·d_0² − U, 0)/d²",
     GEOMETRY,
     places=0,
-    rod_length="l_r",
-    rod="d_0",
-    used="U",
-    wire="d",
+    rod_length_mm="l_r",
+    rod_mm="d_0",
+    used_mm3="U",
+    wire_mm="d",
 )
-def rod_spare_mm(rod_length: Number, rod: Number, used: Number, wire: Number) -> Number:
-    """Length in mm of the thinnest wire that is left; ``used`` is the sum of the lengths times their squared sizes."""
-    return np.maximum(rod_length * rod**2 - used, 0.0) / wire**2
+def rod_spare_mm(rod_length_mm: Number, rod_mm: Number, used_mm3: Number, wire_mm: Number) -> Number:
+    """Length in mm of the thinnest wire that is left; ``used_mm3``: lengths times squared sizes, summed."""
+    return np.maximum(rod_length_mm * rod_mm**2 - used_mm3, 0.0) / wire_mm**2
 
 
 @figure(
@@ -178,13 +178,13 @@ def rod_spare_mm(rod_length: Number, rod: Number, used: Number, wire: Number) ->
     "A·l/s²",
     GEOMETRY,
     places=1,
-    section="A",
-    length="l",
-    side="s",
+    section_mm2="A",
+    length_mm="l",
+    side_mm="s",
 )
-def roll_from_length_mm(section: Number, length: Number, side: Number) -> Number:
+def roll_from_length_mm(section_mm2: Number, length_mm: Number, side_mm: Number) -> Number:
     """Length in mm of square stock of this side that holds the metal of a strip of this section in mm² and length."""
-    return section * length / side**2
+    return section_mm2 * length_mm / side_mm**2
 
 
 def mean_section_mm2(side: float, length_mm: float, rolled_length_mm: float) -> float:

@@ -19,10 +19,10 @@ def gauge_diameter_mm(gauge: Number) -> Number:
     "36 − 39·ln(w/0.127)/ln(92)",
     published("ASTM B258"),
     places=1,
-    diameter="w",
+    diameter_mm="w",
     shown_in="head",
 )
-def gauge_number(diameter: Number) -> Number:
+def gauge_number(diameter_mm: Number) -> Number:
     """B&S gauge number of a wire of this diameter in mm; between two whole ones where no gauge is that thick."""
-    number: Number = 36 - 39 * np.log(diameter / 0.127) / np.log(92)
+    number: Number = 36 - 39 * np.log(diameter_mm / 0.127) / np.log(92)
     return number

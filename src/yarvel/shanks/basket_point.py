@@ -28,31 +28,46 @@ FIELDS = ("below_ring_mm",)
 
 
 @figure(
-    "head.claw_piece_length", "Claw with its part of the point", "mm", "l + L", GEOMETRY, places=1, claw="l", below="L"
+    "head.claw_piece_length",
+    "Claw with its part of the point",
+    "mm",
+    "l + L",
+    GEOMETRY,
+    places=1,
+    claw_mm="l",
+    below_mm="L",
 )
-def claw_piece_length_mm(claw: Number, below: Number) -> Number:
+def claw_piece_length_mm(claw_mm: Number, below_mm: Number) -> Number:
     """Wire in mm for one claw that runs on below the lower ring."""
-    return claw + below
+    return claw_mm + below_mm
 
 
-@figure("shank.point_depth", "Claws meet below the lower ring at", "mm", "√(L² − r²)", GEOMETRY, length="L", radius="r")
-def point_depth_mm(length: Number, radius: Number) -> Number:
+@figure(
+    "shank.point_depth",
+    "Claws meet below the lower ring at",
+    "mm",
+    "√(L² − r²)",
+    GEOMETRY,
+    length_mm="L",
+    radius_mm="r",
+)
+def point_depth_mm(length_mm: Number, radius_mm: Number) -> Number:
     """Depth in mm of the apex under the lower ring, for claws of this length on this radius."""
-    depth: Number = np.sqrt(np.maximum(length**2 - radius**2, 1e-6))
+    depth: Number = np.sqrt(np.maximum(length_mm**2 - radius_mm**2, 1e-6))
     return depth
 
 
-@figure("shank.point_angle", "Angle of the point", "°", "2·asin(r/L)", GEOMETRY, places=1, length="L", radius="r")
-def point_angle_deg(length: Number, radius: Number) -> Number:
+@figure("shank.point_angle", "Angle of the point", "°", "2·asin(r/L)", GEOMETRY, places=1, length_mm="L", radius_mm="r")
+def point_angle_deg(length_mm: Number, radius_mm: Number) -> Number:
     """Included angle in degrees of the point."""
-    angle: Number = 2 * np.degrees(np.arcsin(np.clip(radius / length, 0, 1)))
+    angle: Number = 2 * np.degrees(np.arcsin(np.clip(radius_mm / length_mm, 0, 1)))
     return angle
 
 
-@figure("head.claw_circle", "Claws' middles at the lower ring, radius", "mm", "r", GEOMETRY, radius="r")
-def claw_circle_mm(radius: Number) -> Number:
+@figure("head.claw_circle", "Claws' middles at the lower ring, radius", "mm", "r", GEOMETRY, radius_mm="r")
+def claw_circle_mm(radius_mm: Number) -> Number:
     """Mean distance in mm of the claws' middles from the axis at the lower ring."""
-    return radius
+    return radius_mm
 
 
 @figure("head.claw_bevel", "Insides of the claws bevelled, each side", "°", "180/N", GEOMETRY, places=1, count="N")
@@ -61,24 +76,39 @@ def bevel_deg(count: Number) -> Number:
     return 180 / count
 
 
-@figure("shank.hole", "Blind hole for the point", "mm", "2·d·tan(γ/2) + w", GEOMETRY, depth="d", angle="γ", claw="w")
-def hole_mm(depth: Number, angle: Number, claw: Number) -> Number:
+@figure(
+    "shank.hole",
+    "Blind hole for the point",
+    "mm",
+    "2·d·tan(γ/2) + w",
+    GEOMETRY,
+    depth_mm="d",
+    angle_deg="γ",
+    claw_mm="w",
+)
+def hole_mm(depth_mm: Number, angle_deg: Number, claw_mm: Number) -> Number:
     """Diameter in mm at the band's top of a hole that takes the point: the claws' cone there, and a wire."""
-    return 2 * depth * np.tan(np.radians(angle / 2)) + claw
+    return 2 * depth_mm * np.tan(np.radians(angle_deg / 2)) + claw_mm
 
 
-@figure("shank.hole_depth", "Hole, deep", "mm", "k·t", FROM_MEMORY, share="k", thickness="t")
-def hole_depth_mm(share: Number, thickness: Number) -> Number:
+@figure("shank.hole_depth", "Hole, deep", "mm", "k·t", FROM_MEMORY, share="k", thickness_mm="t")
+def hole_depth_mm(share: Number, thickness_mm: Number) -> Number:
     """Depth in mm of the blind hole."""
-    return share * thickness
+    return share * thickness_mm
 
 
 @figure(
-    "shank.beside_hole", "Band left on each side of the hole", "mm", "(w_b − d_h)/2", GEOMETRY, width="w_b", hole="d_h"
+    "shank.beside_hole",
+    "Band left on each side of the hole",
+    "mm",
+    "(w_b − d_h)/2",
+    GEOMETRY,
+    width_mm="w_b",
+    hole_mm="d_h",
 )
-def beside_hole_mm(width: Number, hole: Number) -> Number:
+def beside_hole_mm(width_mm: Number, hole_mm: Number) -> Number:
     """Metal in mm that stays on each side of the hole."""
-    return (width - hole) / 2
+    return (width_mm - hole_mm) / 2
 
 
 @figure(
@@ -87,18 +117,18 @@ def beside_hole_mm(width: Number, hole: Number) -> Number:
     "mm",
     "t − d + a + H",
     GEOMETRY,
-    thickness="t",
-    hole="d",
-    apex="a",
-    height="H",
+    thickness_mm="t",
+    hole_mm="d",
+    apex_mm="a",
+    height_mm="H",
 )
-def plane_above_finger_mm(thickness: Number, hole: Number, apex: Number, height: Number) -> Number:
+def plane_above_finger_mm(thickness_mm: Number, hole_mm: Number, apex_mm: Number, height_mm: Number) -> Number:
     """Height in mm of the seat plane above the finger's top."""
-    return thickness - hole + apex + height
+    return thickness_mm - hole_mm + apex_mm + height_mm
 
 
 culet_clearance_mm = figure(
-    "seat.culet_clearance", "Culet above the point", "mm", "P_a − h_p", GEOMETRY, base="P_a", below="h_p"
+    "seat.culet_clearance", "Culet above the point", "mm", "P_a − h_p", GEOMETRY, base_mm="P_a", below_mm="h_p"
 )(lowered)
 
 

@@ -111,11 +111,17 @@ PROFILES = tuple(FILL)
 
 
 @figure(
-    "shank.full_length", "Length of a whole ring", "mm", "π·(d_i + t)", GEOMETRY, inside_diameter="d_i", thickness="t"
+    "shank.full_length",
+    "Length of a whole ring",
+    "mm",
+    "π·(d_i + t)",
+    GEOMETRY,
+    inside_diameter_mm="d_i",
+    thickness_mm="t",
 )
-def full_length_mm(inside_diameter: Number, thickness: Number) -> Number:
+def full_length_mm(inside_diameter_mm: Number, thickness_mm: Number) -> Number:
     """Mid-line length in mm of a closed ring."""
-    return np.pi * (inside_diameter + thickness)
+    return np.pi * (inside_diameter_mm + thickness_mm)
 
 
 @figure(
@@ -124,32 +130,32 @@ def full_length_mm(inside_diameter: Number, thickness: Number) -> Number:
     "mm",
     "π·(d_i + t) − gap",
     GEOMETRY,
-    inside_diameter="d_i",
-    thickness="t",
-    gap="gap",
+    inside_diameter_mm="d_i",
+    thickness_mm="t",
+    gap_mm="gap",
 )
-def blank_length_mm(inside_diameter: Number, thickness: Number, gap: Number) -> Number:
+def blank_length_mm(inside_diameter_mm: Number, thickness_mm: Number, gap_mm: Number) -> Number:
     """Mid-line length in mm of the blank, less the arc that the head takes up (0 for a closed ring)."""
-    return np.pi * (inside_diameter + thickness) - gap
+    return np.pi * (inside_diameter_mm + thickness_mm) - gap_mm
 
 
-@figure("shank.cut_length", "Cut the stock at", "mm", "l + a", GEOMETRY, places=1, length="l", allowance="a")
-def cut_length_mm(length: Number, allowance: Number) -> Number:
+@figure("shank.cut_length", "Cut the stock at", "mm", "l + a", GEOMETRY, places=1, length_mm="l", allowance_mm="a")
+def cut_length_mm(length_mm: Number, allowance_mm: Number) -> Number:
     """Length in mm to cut, with the saw allowance."""
-    return length + allowance
+    return length_mm + allowance_mm
 
 
-@figure("shank.gap_arc", "Gap on the mid-line", "mm", "2·r·asin(b/(2·r))·π/180", GEOMETRY, radius="r", width="b")
-def gap_arc_mm(radius: Number, width: Number) -> Number:
+@figure("shank.gap_arc", "Gap on the mid-line", "mm", "2·r·asin(b/(2·r))·π/180", GEOMETRY, radius_mm="r", width_mm="b")
+def gap_arc_mm(radius_mm: Number, width_mm: Number) -> Number:
     """Arc in mm on a circle of this radius over a gap this wide (chord)."""
-    arc: Number = 2 * radius * np.arcsin(np.clip(width / (2 * radius), 0, 1))
+    arc: Number = 2 * radius_mm * np.arcsin(np.clip(width_mm / (2 * radius_mm), 0, 1))
     return arc
 
 
-@figure("shank.removed_arc_deg", "Arc removed", "°", "2·asin(b/(2·r))", GEOMETRY, places=1, width="b", radius="r")
-def removed_arc_deg(width: Number, radius: Number) -> Number:
+@figure("shank.removed_arc_deg", "Arc removed", "°", "2·asin(b/(2·r))", GEOMETRY, places=1, width_mm="b", radius_mm="r")
+def removed_arc_deg(width_mm: Number, radius_mm: Number) -> Number:
     """Angle in degrees of the arc taken out at the inside of the band."""
-    angle: Number = 2 * np.degrees(np.arcsin(np.clip(width / (2 * radius), 0, 1)))
+    angle: Number = 2 * np.degrees(np.arcsin(np.clip(width_mm / (2 * radius_mm), 0, 1)))
     return angle
 
 

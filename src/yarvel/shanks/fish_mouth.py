@@ -30,12 +30,12 @@ FIELDS: tuple[str, ...] = ()
     "mm",
     "R_o − √(R_o² − b²/4)",
     GEOMETRY,
-    outside_radius="R_o",
-    width="b",
+    outside_radius_mm="R_o",
+    width_mm="b",
 )
-def saddle_depth_mm(outside_radius: Number, width: Number) -> Number:
+def saddle_depth_mm(outside_radius_mm: Number, width_mm: Number) -> Number:
     """Depth in mm of the hollow in a foot of this width along a band with a level outside, at its two lowest points."""
-    return blanks.sagitta_mm(outside_radius, width)
+    return blanks.sagitta_mm(outside_radius_mm, width_mm)
 
 
 @figure(
@@ -44,14 +44,14 @@ def saddle_depth_mm(outside_radius: Number, width: Number) -> Number:
     "mm",
     "R_o − √(R_y² − x²)",
     GEOMETRY,
-    outside_radius="R_o",
-    radius_there="R_y",
-    along="x",
+    outside_radius_mm="R_o",
+    radius_there_mm="R_y",
+    along_mm="x",
 )
-def crowned_depth_mm(outside_radius: Number, radius_there: Number, along: Number) -> Number:
-    """Depth in mm of the hollow in a foot over a rounded band, where it is deepest: ``along`` from the middle along the
-    band, ``radius_there`` that of the band's outside as far across."""
-    return outside_radius - np.sqrt(np.maximum(radius_there**2 - along**2, 0.0))
+def crowned_depth_mm(outside_radius_mm: Number, radius_there_mm: Number, along_mm: Number) -> Number:
+    """Depth in mm of the hollow in a foot over a rounded band, where it is deepest: ``along_mm`` from the middle along
+    the band, ``radius_there_mm`` that of the band's outside as far across."""
+    return outside_radius_mm - np.sqrt(np.maximum(radius_there_mm**2 - along_mm**2, 0.0))
 
 
 _TURNS = np.radians(np.linspace(0.0, 90.0, 31))
@@ -77,10 +77,10 @@ def _depth(band: Band, width: Number, across_share: float) -> Number:
     return crowned_depth_mm(band.outside_radius, *deepest(band, width, across_share))
 
 
-@figure("shank.saved_by_hollowing", "A flat would take off the band", "mm", "f_s", GEOMETRY, saddle="f_s")
-def saved_mm(saddle: Number) -> Number:
+@figure("shank.saved_by_hollowing", "A flat would take off the band", "mm", "f_s", GEOMETRY, saddle_mm="f_s")
+def saved_mm(saddle_mm: Number) -> Number:
     """What a flat for the same foot would take off the band, in mm: the hollow spares it."""
-    return saddle
+    return saddle_mm
 
 
 @figure(
@@ -89,13 +89,13 @@ def saved_mm(saddle: Number) -> Number:
     "mm",
     "t + H − f_s",
     GEOMETRY,
-    thickness="t",
-    height="H",
-    saddle="f_s",
+    thickness_mm="t",
+    height_mm="H",
+    saddle_mm="f_s",
 )
-def plane_above_finger_mm(thickness: Number, height: Number, saddle: Number) -> Number:
-    """Height in mm of the seat plane above the finger's top; ``height`` to the lowest points of the foot."""
-    return thickness + height - saddle
+def plane_above_finger_mm(thickness_mm: Number, height_mm: Number, saddle_mm: Number) -> Number:
+    """Height in mm of the seat plane above the finger's top; ``height_mm`` to the lowest points of the foot."""
+    return thickness_mm + height_mm - saddle_mm
 
 
 @figure(
@@ -104,13 +104,13 @@ def plane_above_finger_mm(thickness: Number, height: Number, saddle: Number) -> 
     "mm",
     "H − f_s − h_p",
     GEOMETRY,
-    height="H",
-    saddle="f_s",
-    pavilion="h_p",
+    height_mm="H",
+    saddle_mm="f_s",
+    pavilion_mm="h_p",
 )
-def culet_clearance_mm(height: Number, saddle: Number, pavilion: Number) -> Number:
+def culet_clearance_mm(height_mm: Number, saddle_mm: Number, pavilion_mm: Number) -> Number:
     """Room in mm between the culet and the band's top."""
-    return height - saddle - pavilion
+    return height_mm - saddle_mm - pavilion_mm
 
 
 def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -> Fitted:

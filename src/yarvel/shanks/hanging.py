@@ -23,22 +23,31 @@ METHOD = "pendant"
 LABEL = "Hangs as a pendant"
 
 
-@figure("bail.wire_length", "Ring's wire, cut", "mm", "π·(d_b + w_b)", GEOMETRY, inside="d_b", wire="w_b")
-def wire_length_mm(inside: Number, wire: Number) -> Number:
+@figure("bail.wire_length", "Ring's wire, cut", "mm", "π·(d_b + w_b)", GEOMETRY, inside_mm="d_b", wire_mm="w_b")
+def wire_length_mm(inside_mm: Number, wire_mm: Number) -> Number:
     """Length in mm of round wire for the ring."""
-    return np.pi * (inside + wire)
+    return np.pi * (inside_mm + wire_mm)
 
 
-@figure("bail.mass", "Ring's mass", "g", "π/4·w_b²·l_b·ρ_m/1000", GEOMETRY, wire="w_b", length="l_b", density="ρ_m")
-def ring_mass_g(wire: Number, length: Number, density: float) -> Number:
+@figure(
+    "bail.mass",
+    "Ring's mass",
+    "g",
+    "π/4·w_b²·l_b·ρ_m/1000",
+    GEOMETRY,
+    wire_mm="w_b",
+    length_mm="l_b",
+    density_g_cm3="ρ_m",
+)
+def ring_mass_g(wire_mm: Number, length_mm: Number, density_g_cm3: float) -> Number:
     """Mass in g of the ring."""
-    return np.pi / 4 * wire**2 * length * density / 1000
+    return np.pi / 4 * wire_mm**2 * length_mm * density_g_cm3 / 1000
 
 
-@figure("bail.chain_room", "Room round the chain's end", "mm", "d_b − c", GEOMETRY, inside="d_b", chain="c")
-def chain_room_mm(inside: Number, chain: Number) -> Number:
+@figure("bail.chain_room", "Room round the chain's end", "mm", "d_b − c", GEOMETRY, inside_mm="d_b", chain_mm="c")
+def chain_room_mm(inside_mm: Number, chain_mm: Number) -> Number:
     """What is left in mm when the thickest part of the chain's end goes through the ring."""
-    return inside - chain
+    return inside_mm - chain_mm
 
 
 @figure(
@@ -48,15 +57,16 @@ def chain_room_mm(inside: Number, chain: Number) -> Number:
     "atan((z_b − z_m)/(y_t − y_m))",
     GEOMETRY,
     places=1,
-    height="z_b",
-    centre="z_m",
-    top="y_t",
-    middle="y_m",
+    height_mm="z_b",
+    centre_mm="z_m",
+    top_mm="y_t",
+    middle_mm="y_m",
 )
-def tilt_deg(height: Number, centre: Number, top: Number, middle: Number) -> Number:
+def tilt_deg(height_mm: Number, centre_mm: Number, top_mm: Number, middle_mm: Number) -> Number:
     """Angle in degrees by which a pendant leans whose ring does not sit at the height of its centre of mass; positive
-    where the face looks down. ``top`` is how far up from the axis the chain bears, ``middle`` the centre of mass."""
-    return np.degrees(np.arctan2(height - centre, top - middle))
+    where the face looks down. ``top_mm`` is how far up from the axis the chain bears, ``middle_mm``
+    the centre of mass."""
+    return np.degrees(np.arctan2(height_mm - centre_mm, top_mm - middle_mm))
 
 
 @figure(
@@ -66,13 +76,13 @@ def tilt_deg(height: Number, centre: Number, top: Number, middle: Number) -> Num
     "atan(x_m/(y_t − y_m))",
     GEOMETRY,
     places=1,
-    side="x_m",
-    top="y_t",
-    middle="y_m",
+    side_mm="x_m",
+    top_mm="y_t",
+    middle_mm="y_m",
 )
-def turn_deg(side: Number, top: Number, middle: Number) -> Number:
-    """Angle in degrees by which a pendant turns in its own plane whose centre of mass lies ``side`` of its ring."""
-    return np.degrees(np.arctan2(side, top - middle))
+def turn_deg(side_mm: Number, top_mm: Number, middle_mm: Number) -> Number:
+    """Angle in degrees by which a pendant turns in its own plane whose centre of mass lies ``side_mm`` of its ring."""
+    return np.degrees(np.arctan2(side_mm, top_mm - middle_mm))
 
 
 SINKS = 0.2
@@ -85,14 +95,14 @@ SINKS = 0.2
     "mm",
     "e + d_b + 0.8·w_b",
     GEOMETRY,
-    reach="e",
-    inside="d_b",
-    wire="w_b",
+    reach_mm="e",
+    inside_mm="d_b",
+    wire_mm="w_b",
 )
-def bears_mm(reach: Number, inside: Number, wire: Number) -> Number:
-    """How far in mm up from the axis the chain bears: on the inside of the ring's top; ``reach`` to the metal that its
-    foot sinks into."""
-    return reach + inside + (1 - SINKS) * wire
+def bears_mm(reach_mm: Number, inside_mm: Number, wire_mm: Number) -> Number:
+    """How far in mm up from the axis the chain bears: on the inside of the ring's top; ``reach_mm`` to the metal that
+    its foot sinks into."""
+    return reach_mm + inside_mm + (1 - SINKS) * wire_mm
 
 
 def enter(ledger: Ledger, inside_mm: float, wire_mm: float, chain_end_mm: float | None, alloy: Alloy) -> None:

@@ -29,26 +29,26 @@ FEET = (WALL, CLAWS, BASE)
 FIELDS: tuple[str, ...] = ()
 
 
-@figure("shank.gap_inside", "Gap at the inside", "mm", "b_f", GEOMETRY, foot_width="b_f")
-def gap_inside_mm(foot_width: Number) -> Number:
+@figure("shank.gap_inside", "Gap at the inside", "mm", "b_f", GEOMETRY, foot_width_mm="b_f")
+def gap_inside_mm(foot_width_mm: Number) -> Number:
     """Gap in mm at the finger side: the head's width along the band at its foot."""
-    return foot_width
+    return foot_width_mm
 
 
-@figure("shank.gap_outside", "Gap at the outside", "mm", "b_f + Δb", GEOMETRY, foot_width="b_f", widening="Δb")
-def gap_outside_mm(foot_width: Number, widening: Number) -> Number:
+@figure("shank.gap_outside", "Gap at the outside", "mm", "b_f + Δb", GEOMETRY, foot_width_mm="b_f", widening="Δb")
+def gap_outside_mm(foot_width_mm: Number, widening: Number) -> Number:
     """Gap in mm at the outside: ``widening`` is what the head gains in width over one band thickness."""
-    return foot_width + widening
+    return foot_width_mm + widening
 
 
-def _chord_of_round(width: Number, band: Number) -> Number:
+def _chord_of_round(width_mm: Number, band_mm: Number) -> Number:
     """How far out in mm the edges of a band meet a round head; 0 where the band is as wide as the head."""
-    return np.sqrt(np.maximum(width**2 - band**2, 0.0)) / 2
+    return np.sqrt(np.maximum(width_mm**2 - band_mm**2, 0.0)) / 2
 
 
-def _share_of_width(width: Number, share: float) -> Number:
+def _share_of_width(width_mm: Number, share: float) -> Number:
     """How far out in mm a head that is not round reaches least within the band."""
-    return share * width / 2
+    return share * width_mm / 2
 
 
 mark_round_mm = figure(
@@ -57,8 +57,8 @@ mark_round_mm = figure(
     "mm",
     "√(b_f² − w_b²)/2",
     GEOMETRY,
-    width="b_f",
-    band="w_b",
+    width_mm="b_f",
+    band_mm="w_b",
 )(_chord_of_round)
 mark_round_outside_mm = figure(
     MARK_HALF_OUTSIDE,
@@ -66,11 +66,11 @@ mark_round_outside_mm = figure(
     "mm",
     "√(b_o² − w_b²)/2",
     GEOMETRY,
-    width="b_o",
-    band="w_b",
+    width_mm="b_o",
+    band_mm="w_b",
 )(_chord_of_round)
 mark_shaped_mm = figure(
-    MARK_HALF, "Saw mark each side of the middle, inside", "mm", "q·b_f/2", GEOMETRY, width="b_f", share="q"
+    MARK_HALF, "Saw mark each side of the middle, inside", "mm", "q·b_f/2", GEOMETRY, width_mm="b_f", share="q"
 )(_share_of_width)
 mark_shaped_outside_mm = figure(
     MARK_HALF_OUTSIDE,
@@ -78,15 +78,17 @@ mark_shaped_outside_mm = figure(
     "mm",
     "q·b_o/2",
     GEOMETRY,
-    width="b_o",
+    width_mm="b_o",
     share="q",
 )(_share_of_width)
 
 
-@figure("shank.hollow_limit", "Hollowing reaches no farther from the middle than", "mm", "b_f/2", GEOMETRY, width="b_f")
-def hollow_limit_mm(width: Number) -> Number:
+@figure(
+    "shank.hollow_limit", "Hollowing reaches no farther from the middle than", "mm", "b_f/2", GEOMETRY, width_mm="b_f"
+)
+def hollow_limit_mm(width_mm: Number) -> Number:
     """Half the head's width on the middle line, in mm: the limit of the file, not a mark for the saw."""
-    return width / 2
+    return width_mm / 2
 
 
 @figure(
@@ -95,12 +97,12 @@ def hollow_limit_mm(width: Number) -> Number:
     "mm",
     "π·d_i + b_f",
     GEOMETRY,
-    inside_diameter="d_i",
-    foot_width="b_f",
+    inside_diameter_mm="d_i",
+    foot_width_mm="b_f",
 )
-def size_if_sprung_mm(inside_diameter: Number, foot_width: Number) -> Number:
+def size_if_sprung_mm(inside_diameter_mm: Number, foot_width_mm: Number) -> Number:
     """Inside circumference in mm that the ring takes if it is cut once and sprung open over the foot."""
-    return np.pi * inside_diameter + foot_width
+    return np.pi * inside_diameter_mm + foot_width_mm
 
 
 @figure(
@@ -109,22 +111,22 @@ def size_if_sprung_mm(inside_diameter: Number, foot_width: Number) -> Number:
     "mm",
     "r_i − √(r_i² − b_f²/4)",
     GEOMETRY,
-    radius="r_i",
-    foot_width="b_f",
+    radius_mm="r_i",
+    foot_width_mm="b_f",
 )
-def finger_sagitta_mm(radius: Number, foot_width: Number) -> Number:
+def finger_sagitta_mm(radius_mm: Number, foot_width_mm: Number) -> Number:
     """How far in mm the finger's curve rises above the edges of the foot."""
-    return blanks.sagitta_mm(radius, foot_width)
+    return blanks.sagitta_mm(radius_mm, foot_width_mm)
 
 
-@figure("seat.plane_above_finger", "Seat above the finger", "mm", "H − s_f", GEOMETRY, height="H", sagitta="s_f")
-def plane_above_finger_mm(height: Number, sagitta: Number) -> Number:
+@figure("seat.plane_above_finger", "Seat above the finger", "mm", "H − s_f", GEOMETRY, height_mm="H", sagitta_mm="s_f")
+def plane_above_finger_mm(height_mm: Number, sagitta_mm: Number) -> Number:
     """Height in mm of the seat plane above the top of the finger."""
-    return height - sagitta
+    return height_mm - sagitta_mm
 
 
 culet_clearance_mm = figure(
-    "seat.culet_clearance", "Room under the culet", "mm", "P − h_p", GEOMETRY, base="P", below="h_p"
+    "seat.culet_clearance", "Room under the culet", "mm", "P − h_p", GEOMETRY, base_mm="P", below_mm="h_p"
 )(lowered)
 
 
@@ -134,13 +136,13 @@ culet_clearance_mm = figure(
     "mm",
     "√(R_o² − b_o²/4) − r_i",
     GEOMETRY,
-    outside_radius="R_o",
-    gap="b_o",
-    inside_radius="r_i",
+    outside_radius_mm="R_o",
+    gap_mm="b_o",
+    inside_radius_mm="r_i",
 )
-def band_at_gap_mm(outside_radius: Number, gap: Number, inside_radius: Number) -> Number:
+def band_at_gap_mm(outside_radius_mm: Number, gap_mm: Number, inside_radius_mm: Number) -> Number:
     """Height in mm of the shank's ends at the head, above the top of the finger."""
-    return outside_radius - blanks.sagitta_mm(outside_radius, gap) - inside_radius
+    return outside_radius_mm - blanks.sagitta_mm(outside_radius_mm, gap_mm) - inside_radius_mm
 
 
 @figure(
@@ -149,12 +151,12 @@ def band_at_gap_mm(outside_radius: Number, gap: Number, inside_radius: Number) -
     "mm",
     "a_h − a_s",
     GEOMETRY,
-    limit="a_h",
-    mark="a_s",
+    limit_mm="a_h",
+    mark_mm="a_s",
 )
-def hollow_mm(limit: Number, mark: Number) -> Number:
+def hollow_mm(limit_mm: Number, mark_mm: Number) -> Number:
     """Depth in mm of the hollow in each end of the band, from the saw cut to the head on the middle line."""
-    return limit - mark
+    return limit_mm - mark_mm
 
 
 @figure(
@@ -163,12 +165,12 @@ def hollow_mm(limit: Number, mark: Number) -> Number:
     "mm",
     "(w_b − b_y)/2",
     GEOMETRY,
-    width="w_b",
-    across="b_y",
+    width_mm="w_b",
+    across_mm="b_y",
 )
-def beside_head_mm(width: Number, across: Number) -> Number:
+def beside_head_mm(width_mm: Number, across_mm: Number) -> Number:
     """Metal in mm that stays on each side of the head in a band that is wider than it."""
-    return (width - across) / 2
+    return (width_mm - across_mm) / 2
 
 
 def is_bored(band: Band, shape: HeadShape) -> bool:

@@ -28,30 +28,37 @@ FIELDS: tuple[str, ...] = ()
     "mm",
     "R_o − √(R_o² − b²/4)",
     GEOMETRY,
-    outside_radius="R_o",
-    width="b",
+    outside_radius_mm="R_o",
+    width_mm="b",
 )
-def flat_depth_mm(outside_radius: Number, width: Number) -> Number:
+def flat_depth_mm(outside_radius_mm: Number, width_mm: Number) -> Number:
     """Depth in mm of a flat of this width on a circle of this radius."""
-    return blanks.sagitta_mm(outside_radius, width)
+    return blanks.sagitta_mm(outside_radius_mm, width_mm)
 
 
-@figure("shank.left_under_flat", "Band left under the flat", "mm", "t − f", GEOMETRY, thickness="t", flat="f")
-def left_under_flat_mm(thickness: Number, flat: Number) -> Number:
+@figure("shank.left_under_flat", "Band left under the flat", "mm", "t − f", GEOMETRY, thickness_mm="t", flat_mm="f")
+def left_under_flat_mm(thickness_mm: Number, flat_mm: Number) -> Number:
     """Thickness in mm that stays under the flat."""
-    return thickness - flat
+    return thickness_mm - flat_mm
 
 
 @figure(
-    "seat.plane_above_finger", "Seat above the finger", "mm", "t − f + H", GEOMETRY, thickness="t", flat="f", height="H"
+    "seat.plane_above_finger",
+    "Seat above the finger",
+    "mm",
+    "t − f + H",
+    GEOMETRY,
+    thickness_mm="t",
+    flat_mm="f",
+    height_mm="H",
 )
-def plane_above_finger_mm(thickness: Number, flat: Number, height: Number) -> Number:
+def plane_above_finger_mm(thickness_mm: Number, flat_mm: Number, height_mm: Number) -> Number:
     """Height in mm of the seat plane above the finger's top."""
-    return thickness - flat + height
+    return thickness_mm - flat_mm + height_mm
 
 
 culet_clearance_mm = figure(
-    "seat.culet_clearance", "Culet above the band", "mm", "H − h_p", GEOMETRY, base="H", below="h_p"
+    "seat.culet_clearance", "Culet above the band", "mm", "H − h_p", GEOMETRY, base_mm="H", below_mm="h_p"
 )(lowered)
 
 

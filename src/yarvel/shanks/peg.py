@@ -28,36 +28,42 @@ FIELDS = ("hole",)
 __all__ = ["FEET", "FIELDS", "LABEL", "METHOD", "enter", "fit", "joinery", "seams"]
 
 
-@figure("shank.hole", "Hole for the peg", "mm", "d_p", GEOMETRY, peg="d_p")
-def hole_mm(peg: Number) -> Number:
+@figure("shank.hole", "Hole for the peg", "mm", "d_p", GEOMETRY, peg_mm="d_p")
+def hole_mm(peg_mm: Number) -> Number:
     """Diameter in mm of the hole: the peg's, so that solder only has to creep."""
-    return peg
+    return peg_mm
 
 
-@figure("shank.hole_depth", "Hole, deep", "mm", "max(t − m, t/2)", FROM_MEMORY, thickness="t", left="m")
-def blind_depth_mm(thickness: Number, left: Number) -> Number:
-    """Depth in mm of a blind hole: ``left`` stays between it and the finger, at least half of the band is used."""
-    return np.maximum(thickness - left, thickness / 2)
+@figure("shank.hole_depth", "Hole, deep", "mm", "max(t − m, t/2)", FROM_MEMORY, thickness_mm="t", left_mm="m")
+def blind_depth_mm(thickness_mm: Number, left_mm: Number) -> Number:
+    """Depth in mm of a blind hole: ``left_mm`` stays between it and the finger, at least half of the band is used."""
+    return np.maximum(thickness_mm - left_mm, thickness_mm / 2)
 
 
-@figure("shank.hole_depth", "Hole, through the band", "mm", "t", GEOMETRY, thickness="t")
-def through_depth_mm(thickness: Number) -> Number:
+@figure("shank.hole_depth", "Hole, through the band", "mm", "t", GEOMETRY, thickness_mm="t")
+def through_depth_mm(thickness_mm: Number) -> Number:
     """Depth in mm of a hole that goes through."""
-    return thickness
+    return thickness_mm
 
 
-@figure("shank.peg_length", "Peg below the base", "mm", "d_h", GEOMETRY, depth="d_h")
-def peg_length_mm(depth: Number) -> Number:
+@figure("shank.peg_length", "Peg below the base", "mm", "d_h", GEOMETRY, depth_mm="d_h")
+def peg_length_mm(depth_mm: Number) -> Number:
     """Length in mm of the peg under the base: it ends at the hole's bottom, or flush with the inside."""
-    return depth
+    return depth_mm
 
 
 @figure(
-    "shank.beside_hole", "Band left on each side of the hole", "mm", "(w_b − d_p)/2", GEOMETRY, width="w_b", peg="d_p"
+    "shank.beside_hole",
+    "Band left on each side of the hole",
+    "mm",
+    "(w_b − d_p)/2",
+    GEOMETRY,
+    width_mm="w_b",
+    peg_mm="d_p",
 )
-def beside_hole_mm(width: Number, peg: Number) -> Number:
+def beside_hole_mm(width_mm: Number, peg_mm: Number) -> Number:
     """Metal in mm that stays on each side of the hole."""
-    return (width - peg) / 2
+    return (width_mm - peg_mm) / 2
 
 
 def enter(

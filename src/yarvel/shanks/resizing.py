@@ -13,11 +13,17 @@ FROM_DIAMETER = FigureKey("resize.from_diameter")
 
 
 @figure(
-    "resize.change", "Metal put in; taken out where negative", "mm", "π·(d_i − d_0)", GEOMETRY, new="d_i", old="d_0"
+    "resize.change",
+    "Metal put in; taken out where negative",
+    "mm",
+    "π·(d_i − d_0)",
+    GEOMETRY,
+    new_mm="d_i",
+    old_mm="d_0",
 )
-def change_mm(new: Number, old: Number) -> Number:
+def change_mm(new_mm: Number, old_mm: Number) -> Number:
     """Length in mm of the piece that goes in at the back, or of the piece that comes out."""
-    return np.pi * (new - old)
+    return np.pi * (new_mm - old_mm)
 
 
 @figure(
@@ -26,13 +32,13 @@ def change_mm(new: Number, old: Number) -> Number:
     "g",
     "A·abs(l_p)·ρ_m/1000",
     GEOMETRY,
-    section="A",
-    length="l_p",
-    density="ρ_m",
+    section_mm2="A",
+    length_mm="l_p",
+    density_g_cm3="ρ_m",
 )
-def piece_mass_g(section: Number, length: Number, density: float) -> Number:
+def piece_mass_g(section_mm2: Number, length_mm: Number, density_g_cm3: float) -> Number:
     """Mass in g of the piece, from the band's section in mm² at the back."""
-    return section * np.abs(length) * density / 1000
+    return section_mm2 * np.abs(length_mm) * density_g_cm3 / 1000
 
 
 @figure(
@@ -41,15 +47,15 @@ def piece_mass_g(section: Number, length: Number, density: float) -> Number:
     "mm",
     "(r_0 + t − √((r_0 + t)² − b_f²/4)) − (r_i + t − √((r_i + t)² − b_f²/4))",
     GEOMETRY,
-    old="r_0",
-    new="r_i",
-    thickness="t",
-    foot="b_f",
+    old_mm="r_0",
+    new_mm="r_i",
+    thickness_mm="t",
+    foot_mm="b_f",
 )
-def foot_gap_mm(old: Number, new: Number, thickness: Number, foot: Number) -> Number:
+def foot_gap_mm(old_mm: Number, new_mm: Number, thickness_mm: Number, foot_mm: Number) -> Number:
     """How far in mm the band's new curve goes away from the edges of a foot that was fitted to the old one; negative
     where it presses on them."""
-    return blanks.sagitta_mm(old + thickness, foot) - blanks.sagitta_mm(new + thickness, foot)
+    return blanks.sagitta_mm(old_mm + thickness_mm, foot_mm) - blanks.sagitta_mm(new_mm + thickness_mm, foot_mm)
 
 
 @figure(
@@ -59,18 +65,18 @@ def foot_gap_mm(old: Number, new: Number, thickness: Number, foot: Number) -> Nu
     "asin(b_f/(2·r_0)) − asin(b_f/(2·r_i))",
     GEOMETRY,
     places=1,
-    foot="b_f",
-    old="r_0",
-    new="r_i",
+    foot_mm="b_f",
+    old_mm="r_0",
+    new_mm="r_i",
 )
-def turn_deg(foot: Number, old: Number, new: Number) -> Number:
+def turn_deg(foot_mm: Number, old_mm: Number, new_mm: Number) -> Number:
     """Angle in degrees that each shoulder turns against the head."""
 
     def half(radius_mm: Number) -> Number:
-        angle: Number = np.degrees(np.arcsin(np.clip(foot / (2 * radius_mm), 0, 1)))
+        angle: Number = np.degrees(np.arcsin(np.clip(foot_mm / (2 * radius_mm), 0, 1)))
         return angle
 
-    return half(old) - half(new)
+    return half(old_mm) - half(new_mm)
 
 
 def enter(ledger: Ledger, old_diameter_mm: float, band: Band, foot_width_mm: Number, alloy: Alloy) -> None:

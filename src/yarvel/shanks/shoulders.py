@@ -31,22 +31,22 @@ class Shoulders:
     setting: str
 
 
-@figure("shoulder.between", "Between neighbouring stones", "mm", "a", COMMON_PRACTICE, apart="a")
-def between_mm(apart: Number) -> Number:
+@figure("shoulder.between", "Between neighbouring stones", "mm", "a", COMMON_PRACTICE, apart_mm="a")
+def between_mm(apart_mm: Number) -> Number:
     """Metal in mm between two stones, and between the first and the centre head."""
-    return apart
+    return apart_mm
 
 
-@figure("shoulder.outer", "Little bezel, outside", "mm", "d + 2·l", FROM_MEMORY, diameter="d", lip="l")
-def bezel_outer_mm(diameter: Number, lip: Number) -> Number:
+@figure("shoulder.outer", "Little bezel, outside", "mm", "d + 2·l", FROM_MEMORY, diameter_mm="d", lip_mm="l")
+def bezel_outer_mm(diameter_mm: Number, lip_mm: Number) -> Number:
     """Outside in mm of a little bezel: the stone and its lip on both sides."""
-    return diameter + 2 * lip
+    return diameter_mm + 2 * lip_mm
 
 
-@figure("shoulder.pitch", "From middle to middle, along the band", "mm", "b + a", GEOMETRY, outer="b", apart="a")
-def pitch_mm(outer: Number, apart: Number) -> Number:
+@figure("shoulder.pitch", "From middle to middle, along the band", "mm", "b + a", GEOMETRY, outer_mm="b", apart_mm="a")
+def pitch_mm(outer_mm: Number, apart_mm: Number) -> Number:
     """Way in mm along the outside of the band from one stone's middle to the next."""
-    return outer + apart
+    return outer_mm + apart_mm
 
 
 @figure(
@@ -55,41 +55,41 @@ def pitch_mm(outer: Number, apart: Number) -> Number:
     "mm",
     "R_o·asin(b_h/(2·R_o))·π/180 + a + b/2",
     GEOMETRY,
-    radius="R_o",
-    head="b_h",
-    apart="a",
-    outer="b",
+    radius_mm="R_o",
+    head_mm="b_h",
+    apart_mm="a",
+    outer_mm="b",
 )
-def first_mm(radius: Number, head: Number, apart: Number, outer: Number) -> Number:
+def first_mm(radius_mm: Number, head_mm: Number, apart_mm: Number, outer_mm: Number) -> Number:
     """Way in mm along the outside of the band from under the centre stone to the first stone's middle."""
-    half = np.minimum(head / (2 * radius), 0.99)
-    return radius * np.arcsin(half) + apart + outer / 2
+    half = np.minimum(head_mm / (2 * radius_mm), 0.99)
+    return radius_mm * np.arcsin(half) + apart_mm + outer_mm / 2
 
 
-@figure("shoulder.pilot", "Drill first", "mm", "k·d", FROM_MEMORY, share="k", diameter="d")
-def pilot_mm(share: Number, diameter: Number) -> Number:
+@figure("shoulder.pilot", "Drill first", "mm", "k·d", FROM_MEMORY, share="k", diameter_mm="d")
+def pilot_mm(share: Number, diameter_mm: Number) -> Number:
     """Diameter in mm of the first hole."""
-    return share * diameter
+    return share * diameter_mm
 
 
 @figure(
-    "shoulder.sink", "Sink the bur by, its teeth just hidden", "mm", "k·d", COMMON_PRACTICE, share="k", diameter="d"
+    "shoulder.sink", "Sink the bur by, its teeth just hidden", "mm", "k·d", COMMON_PRACTICE, share="k", diameter_mm="d"
 )
-def sink_mm(share: Number, diameter: Number) -> Number:
+def sink_mm(share: Number, diameter_mm: Number) -> Number:
     """Depth in mm of a flush seat: seen from the side the bur's teeth are just hidden."""
-    return share * diameter
+    return share * diameter_mm
 
 
-@figure("shoulder.culet_below", "Culet below the surface", "mm", "s + h_p", GEOMETRY, sink="s", pavilion="h_p")
-def culet_below_mm(sink: Number, pavilion: Number) -> Number:
+@figure("shoulder.culet_below", "Culet below the surface", "mm", "s + h_p", GEOMETRY, sink_mm="s", pavilion_mm="h_p")
+def culet_below_mm(sink_mm: Number, pavilion_mm: Number) -> Number:
     """How deep in mm the culet lies; more than the band is thick, and the hole goes through."""
-    return sink + pavilion
+    return sink_mm + pavilion_mm
 
 
-@figure("shoulder.beside", "Metal beside a stone", "mm", "(w_b − b)/2", GEOMETRY, width="w_b", outer="b")
-def beside_mm(width: Number, outer: Number) -> Number:
+@figure("shoulder.beside", "Metal beside a stone", "mm", "(w_b − b)/2", GEOMETRY, width_mm="w_b", outer_mm="b")
+def beside_mm(width_mm: Number, outer_mm: Number) -> Number:
     """Metal in mm that stays on each side of a stone across the band."""
-    return (width - outer) / 2
+    return (width_mm - outer_mm) / 2
 
 
 @figure(
@@ -99,14 +99,14 @@ def beside_mm(width: Number, outer: Number) -> Number:
     "(f + (n − 1)·p)/R_o·180/π",
     GEOMETRY,
     places=1,
-    first="f",
+    first_mm="f",
     count="n",
-    pitch="p",
-    radius="R_o",
+    pitch_mm="p",
+    radius_mm="R_o",
 )
-def last_angle_deg(first: Number, count: Number, pitch: Number, radius: Number) -> Number:
+def last_angle_deg(first_mm: Number, count: Number, pitch_mm: Number, radius_mm: Number) -> Number:
     """Angle in degrees round the finger from under the centre stone to the last stone's middle."""
-    return np.degrees((first + (count - 1) * pitch) / radius)
+    return np.degrees((first_mm + (count - 1) * pitch_mm) / radius_mm)
 
 
 def enter(ledger: Ledger, asked: Shoulders, band: Band, head_width_mm: Number, rules: HouseRules) -> None:

@@ -155,7 +155,7 @@ def in_all_systems(diameter_mm: float) -> str:
     return " · ".join(f"{system.label} {system.name(diameter_mm)}" for system in SYSTEMS.values() if system.key != "mm")
 
 
-@figure("shank.inside_circumference", "Inside circumference", "mm", "π·d_i", GEOMETRY, diameter="d_i")
-def inside_circumference_mm(diameter: Number) -> Number:
+@figure("shank.inside_circumference", "Inside circumference", "mm", "π·d_i", GEOMETRY, diameter_mm="d_i")
+def inside_circumference_mm(diameter_mm: Number) -> Number:
     """Inside circumference in mm of a band of this inside diameter."""
-    return math.pi * diameter
+    return math.pi * diameter_mm

@@ -19,12 +19,12 @@ RIGHT = FigureKey("slot.right")
     "mm",
     "b_f − b_s",
     GEOMETRY,
-    foot="b_f",
-    slot="b_s",
+    foot_mm="b_f",
+    slot_mm="b_s",
 )
-def spare_mm(foot: Number, slot: Number) -> Number:
+def spare_mm(foot_mm: Number, slot_mm: Number) -> Number:
     """How much wider in mm the new head's foot is than the slot at the inside of the band."""
-    return foot - slot
+    return foot_mm - slot_mm
 
 
 @figure(
@@ -33,13 +33,13 @@ def spare_mm(foot: Number, slot: Number) -> Number:
     "",
     "(b_o − b_f)/t",
     GEOMETRY,
-    outside="b_o",
-    foot="b_f",
-    thickness="t",
+    outside_mm="b_o",
+    foot_mm="b_f",
+    thickness_mm="t",
 )
-def widens(outside: Number, foot: Number, thickness: Number) -> Number:
+def widens(outside_mm: Number, foot_mm: Number, thickness_mm: Number) -> Number:
     """What the head gains in width for each mm of height."""
-    return (outside - foot) / thickness
+    return (outside_mm - foot_mm) / thickness_mm
 
 
 @figure(
@@ -48,37 +48,55 @@ def widens(outside: Number, foot: Number, thickness: Number) -> Number:
     "mm",
     "max(0, (b_s − b_f)/max(q, 0.001))",
     GEOMETRY,
-    slot="b_s",
-    foot="b_f",
+    slot_mm="b_s",
+    foot_mm="b_f",
     widening="q",
 )
-def trim_mm(slot: Number, foot: Number, widening: Number) -> Number:
+def trim_mm(slot_mm: Number, foot_mm: Number, widening: Number) -> Number:
     """What has to come off the base in mm until the head is as wide there as the slot; 0 where it is wide enough."""
-    return np.maximum(0.0, (slot - foot) / np.maximum(widening, 0.001))
+    return np.maximum(0.0, (slot_mm - foot_mm) / np.maximum(widening, 0.001))
 
 
 @figure(
-    "slot.open_each", "Open the slot on each side by", "mm", "max(0, b_f − b_s)/2", GEOMETRY, foot="b_f", slot="b_s"
+    "slot.open_each",
+    "Open the slot on each side by",
+    "mm",
+    "max(0, b_f − b_s)/2",
+    GEOMETRY,
+    foot_mm="b_f",
+    slot_mm="b_s",
 )
-def open_each_mm(foot: Number, slot: Number) -> Number:
+def open_each_mm(foot_mm: Number, slot_mm: Number) -> Number:
     """What has to come off each end of the band in mm so that the foot goes in; 0 where it goes in."""
-    return np.maximum(0.0, foot - slot) / 2
+    return np.maximum(0.0, foot_mm - slot_mm) / 2
 
 
 @figure(
-    "slot.square_by", "Slot tapers by, outside over inside", "mm", "b_a − b_s", GEOMETRY, outside="b_a", inside="b_s"
+    "slot.square_by",
+    "Slot tapers by, outside over inside",
+    "mm",
+    "b_a − b_s",
+    GEOMETRY,
+    outside_mm="b_a",
+    inside_mm="b_s",
 )
-def taper_mm(outside: Number, inside: Number) -> Number:
+def taper_mm(outside_mm: Number, inside_mm: Number) -> Number:
     """How much wider in mm the slot is at the outside of the band."""
-    return outside - inside
+    return outside_mm - inside_mm
 
 
 @figure(
-    "slot.lower_left", "Left end lower; right end where negative", "mm", "h_r − h_l", GEOMETRY, right="h_r", left="h_l"
+    "slot.lower_left",
+    "Left end lower; right end where negative",
+    "mm",
+    "h_r − h_l",
+    GEOMETRY,
+    right_mm="h_r",
+    left_mm="h_l",
 )
-def lower_left_mm(right: Number, left: Number) -> Number:
+def lower_left_mm(right_mm: Number, left_mm: Number) -> Number:
     """How much lower in mm the left end of the band stands: where wear has taken more."""
-    return right - left
+    return right_mm - left_mm
 
 
 @figure(
@@ -88,13 +106,13 @@ def lower_left_mm(right: Number, left: Number) -> Number:
     "atan((h_r − h_l)/b_s)",
     GEOMETRY,
     places=1,
-    right="h_r",
-    left="h_l",
-    slot="b_s",
+    right_mm="h_r",
+    left_mm="h_l",
+    slot_mm="b_s",
 )
-def lean_deg(right: Number, left: Number, slot: Number) -> Number:
+def lean_deg(right_mm: Number, left_mm: Number, slot_mm: Number) -> Number:
     """Angle in degrees by which a head that follows both ends leans to the left."""
-    return np.degrees(np.arctan((right - left) / slot))
+    return np.degrees(np.arctan((right_mm - left_mm) / slot_mm))
 
 
 def enter(

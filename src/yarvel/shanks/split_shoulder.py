@@ -32,25 +32,25 @@ __all__ = ["FEET", "FIELDS", "LABEL", "METHOD", "enter", "fit", "joinery", "seam
     "mm",
     "max(s, r_o + m)",
     COMMON_PRACTICE,
-    wanted="s",
-    outer_radius="r_o",
-    left="m",
+    wanted_mm="s",
+    outer_radius_mm="r_o",
+    left_mm="m",
 )
-def split_from_mm(wanted: Number, outer_radius: Number, left: Number) -> Number:
-    """Where the saw cut ends, in mm from the head's middle; at least ``left`` beyond the head's outside."""
-    return np.maximum(wanted, outer_radius + left)
+def split_from_mm(wanted_mm: Number, outer_radius_mm: Number, left_mm: Number) -> Number:
+    """Where the saw cut ends, in mm from the head's middle; at least ``left_mm`` beyond the head's outside."""
+    return np.maximum(wanted_mm, outer_radius_mm + left_mm)
 
 
-@figure("shank.branch", "Branch before filing", "mm", "(w_b − c)/2", GEOMETRY, width="w_b", kerf="c")
-def branch_mm(width: Number, kerf: Number) -> Number:
+@figure("shank.branch", "Branch before filing", "mm", "(w_b − c)/2", GEOMETRY, width_mm="w_b", kerf_mm="c")
+def branch_mm(width_mm: Number, kerf_mm: Number) -> Number:
     """Width in mm of each branch once the band is sawn along its middle."""
-    return (width - kerf) / 2
+    return (width_mm - kerf_mm) / 2
 
 
-@figure("shank.bezel_notch", "Notch for the bezel, deep", "mm", "k·b", FROM_MEMORY, share="k", branch="b")
-def notch_mm(share: Number, branch: Number) -> Number:
+@figure("shank.bezel_notch", "Notch for the bezel, deep", "mm", "k·b", FROM_MEMORY, share="k", branch_mm="b")
+def notch_mm(share: Number, branch_mm: Number) -> Number:
     """Depth in mm of the notch in each branch's tip."""
-    return share * branch
+    return share * branch_mm
 
 
 @figure(
@@ -59,13 +59,13 @@ def notch_mm(share: Number, branch: Number) -> Number:
     "mm",
     "(r_o − n)·cos(ψ)",
     GEOMETRY,
-    radius="r_o",
-    notch="n",
-    angle="ψ",
+    radius_mm="r_o",
+    notch_mm="n",
+    angle_deg="ψ",
 )
-def tip_out_mm(radius: Number, notch: Number, angle: float) -> Number:
+def tip_out_mm(radius_mm: Number, notch_mm: Number, angle_deg: float) -> Number:
     """Way in mm along the band from the head's middle to a branch's tip before it is notched to hold."""
-    return (radius - notch) * float(np.cos(np.radians(angle)))
+    return (radius_mm - notch_mm) * float(np.cos(np.radians(angle_deg)))
 
 
 @figure(
@@ -74,13 +74,13 @@ def tip_out_mm(radius: Number, notch: Number, angle: float) -> Number:
     "mm",
     "(r_o − n)·sin(ψ)",
     GEOMETRY,
-    radius="r_o",
-    notch="n",
-    angle="ψ",
+    radius_mm="r_o",
+    notch_mm="n",
+    angle_deg="ψ",
 )
-def tip_side_mm(radius: Number, notch: Number, angle: float) -> Number:
+def tip_side_mm(radius_mm: Number, notch_mm: Number, angle_deg: float) -> Number:
     """Way in mm across the band from the head's middle to the middle of a branch's tip."""
-    return (radius - notch) * float(np.sin(np.radians(angle)))
+    return (radius_mm - notch_mm) * float(np.sin(np.radians(angle_deg)))
 
 
 @figure(
@@ -90,14 +90,14 @@ def tip_side_mm(radius: Number, notch: Number, angle: float) -> Number:
     "atan((y − b/2)/(s − x))",
     GEOMETRY,
     places=1,
-    side="y",
-    branch="b",
-    start="s",
-    out="x",
+    side_mm="y",
+    branch_mm="b",
+    start_mm="s",
+    out_mm="x",
 )
-def spread_deg(side: Number, branch: Number, start: Number, out: Number) -> Number:
+def spread_deg(side_mm: Number, branch_mm: Number, start_mm: Number, out_mm: Number) -> Number:
     """Angle in degrees by which each branch leaves the band's own direction."""
-    return np.degrees(np.arctan((side - branch / 2) / np.maximum(start - out, 1e-6)))
+    return np.degrees(np.arctan((side_mm - branch_mm / 2) / np.maximum(start_mm - out_mm, 1e-6)))
 
 
 @figure(
@@ -106,14 +106,14 @@ def spread_deg(side: Number, branch: Number, start: Number, out: Number) -> Numb
     "mm",
     "√((y − b/2)² + (s − x)²)",
     GEOMETRY,
-    side="y",
-    branch="b",
-    start="s",
-    out="x",
+    side_mm="y",
+    branch_mm="b",
+    start_mm="s",
+    out_mm="x",
 )
-def branch_length_mm(side: Number, branch: Number, start: Number, out: Number) -> Number:
+def branch_length_mm(side_mm: Number, branch_mm: Number, start_mm: Number, out_mm: Number) -> Number:
     """Length in mm of a branch along its middle."""
-    return np.hypot(side - branch / 2, start - out)
+    return np.hypot(side_mm - branch_mm / 2, start_mm - out_mm)
 
 
 def enter(

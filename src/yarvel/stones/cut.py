@@ -128,27 +128,31 @@ def turned_outline(cut: Cut, girth: Girth, angle_deg: float) -> Outline:
     "L·W·(h_c·k_c + h_p·k_p + g·k_g)",
     GEOMETRY,
     places=1,
-    length="L",
-    width="W",
-    crown_height="h_c",
-    crown="k_c",
-    pavilion_depth="h_p",
-    pavilion="k_p",
-    girdle="g",
-    area="k_g",
+    length_mm="L",
+    width_mm="W",
+    crown_height_mm="h_c",
+    crown_share="k_c",
+    pavilion_depth_mm="h_p",
+    pavilion_share="k_p",
+    girdle_mm="g",
+    area_share="k_g",
 )
 def volume_mm3(
-    length: Number,
-    width: Number,
-    crown_height: Number,
-    crown: Number,
-    pavilion_depth: Number,
-    pavilion: Number,
-    girdle: Number,
-    area: Number,
+    length_mm: Number,
+    width_mm: Number,
+    crown_height_mm: Number,
+    crown_share: Number,
+    pavilion_depth_mm: Number,
+    pavilion_share: Number,
+    girdle_mm: Number,
+    area_share: Number,
 ) -> Number:
     """Volume in mm³ from the shares of the cut's bodies (:func:`shares`)."""
-    return length * width * (crown_height * crown + pavilion_depth * pavilion + girdle * area)
+    return (
+        length_mm
+        * width_mm
+        * (crown_height_mm * crown_share + pavilion_depth_mm * pavilion_share + girdle_mm * area_share)
+    )
 
 
 def enter_volume(ledger: Ledger, cut: Cut, stone: Stone, girth: Girth) -> Number:

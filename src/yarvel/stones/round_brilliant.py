@@ -109,18 +109,25 @@ def pavilion_share() -> float:
     "(D/2)²·(h_c·k_c + h_p·k_p + π·g)",
     GEOMETRY,
     places=1,
-    diameter="D",
-    crown_height="h_c",
-    crown="k_c",
-    pavilion_depth="h_p",
-    pavilion="k_p",
-    girdle="g",
+    diameter_mm="D",
+    crown_height_mm="h_c",
+    crown_share="k_c",
+    pavilion_depth_mm="h_p",
+    pavilion_share="k_p",
+    girdle_mm="g",
 )
 def volume_mm3(
-    diameter: Number, crown_height: Number, crown: Number, pavilion_depth: Number, pavilion: Number, girdle: Number
+    diameter_mm: Number,
+    crown_height_mm: Number,
+    crown_share: Number,
+    pavilion_depth_mm: Number,
+    pavilion_share: Number,
+    girdle_mm: Number,
 ) -> Number:
     """Volume in mm³ from the shares that the facet layout gives (:func:`crown_share`, :func:`pavilion_share`)."""
-    return (diameter / 2) ** 2 * (crown_height * crown + pavilion_depth * pavilion + np.pi * girdle)
+    return (diameter_mm / 2) ** 2 * (
+        crown_height_mm * crown_share + pavilion_depth_mm * pavilion_share + np.pi * girdle_mm
+    )
 
 
 def pavilion_profile(stone: Stone) -> tuple[Number, Number]:

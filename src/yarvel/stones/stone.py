@@ -83,36 +83,53 @@ def plain(stone: Stone) -> Stone:
     return Stone(*(float(getattr(stone, item.name)) for item in fields(stone)))
 
 
-@figure(MEAN_DIAMETER, "Mean diameter", "mm", "(D₁ + D₂)/2", GEOMETRY, largest="D₁", smallest="D₂")
-def middle_diameter(largest: Number, smallest: Number) -> Number:
+@figure(MEAN_DIAMETER, "Mean diameter", "mm", "(D₁ + D₂)/2", GEOMETRY, largest_mm="D₁", smallest_mm="D₂")
+def middle_diameter(largest_mm: Number, smallest_mm: Number) -> Number:
     """Mean of two readings, in mm."""
-    return (largest + smallest) / 2
+    return (largest_mm + smallest_mm) / 2
 
 
-@figure(MEAN_DIAMETER, "Mean diameter", "mm", "Σd/n", GEOMETRY, total="Σd", count="n")
-def mean_diameter(total: Number, count: Number) -> Number:
+@figure(MEAN_DIAMETER, "Mean diameter", "mm", "Σd/n", GEOMETRY, total_mm="Σd", count="n")
+def mean_diameter(total_mm: Number, count: Number) -> Number:
     """Mean of all diameter readings, in mm: it sizes the head."""
-    return total / count
+    return total_mm / count
 
 
 @figure(
-    "stone.out_of_round", "Out of round", "", "(D₁ − D₂)/D", GEOMETRY, places=3, largest="D₁", smallest="D₂", mean="D"
+    "stone.out_of_round",
+    "Out of round",
+    "",
+    "(D₁ − D₂)/D",
+    GEOMETRY,
+    places=3,
+    largest_mm="D₁",
+    smallest_mm="D₂",
+    mean_mm="D",
 )
-def out_of_round(largest: Number, smallest: Number, mean: Number) -> Number:
+def out_of_round(largest_mm: Number, smallest_mm: Number, mean_mm: Number) -> Number:
     """Spread of the diameter readings as a share of their mean."""
-    return (largest - smallest) / mean
+    return (largest_mm - smallest_mm) / mean_mm
 
 
-@figure("stone.elongation", "Length over width", "", "L/W", GEOMETRY, length="L", width="W")
-def elongation(length: Number, width: Number) -> Number:
+@figure("stone.elongation", "Length over width", "", "L/W", GEOMETRY, length_mm="L", width_mm="W")
+def elongation(length_mm: Number, width_mm: Number) -> Number:
     """Length over width."""
-    return length / width
+    return length_mm / width_mm
 
 
-@figure("stone.out_of_square", "Out of square", "", "abs(L − W)/((L + W)/2)", GEOMETRY, places=3, length="L", width="W")
-def out_of_square(length: Number, width: Number) -> Number:
+@figure(
+    "stone.out_of_square",
+    "Out of square",
+    "",
+    "abs(L − W)/((L + W)/2)",
+    GEOMETRY,
+    places=3,
+    length_mm="L",
+    width_mm="W",
+)
+def out_of_square(length_mm: Number, width_mm: Number) -> Number:
     """Difference between length and width as a share of their mean, for a stone that is meant to be square."""
-    off: Number = np.abs(length - width) / ((length + width) / 2)
+    off: Number = np.abs(length_mm - width_mm) / ((length_mm + width_mm) / 2)
     return off
 
 
@@ -122,20 +139,20 @@ def out_of_square(length: Number, width: Number) -> Number:
     "mm",
     "c_w·W + c_l·L",
     GEOMETRY,
-    across="c_w",
-    width="W",
-    along="c_l",
-    length="L",
+    across_mm="c_w",
+    width_mm="W",
+    along_mm="c_l",
+    length_mm="L",
 )
-def perimeter_mm(across: Number, width: Number, along: Number, length: Number) -> Number:
+def perimeter_mm(across_mm: Number, width_mm: Number, along_mm: Number, length_mm: Number) -> Number:
     """Length in mm of the outline; the shares are those of its edges' squares over their lengths (Euler's theorem)."""
-    return across * width + along * length
+    return across_mm * width_mm + along_mm * length_mm
 
 
-@figure("stone.perimeter", "Round the girdle", "mm", "π·D", GEOMETRY, diameter="D")
-def circumference_mm(diameter: Number) -> Number:
+@figure("stone.perimeter", "Round the girdle", "mm", "π·D", GEOMETRY, diameter_mm="D")
+def circumference_mm(diameter_mm: Number) -> Number:
     """Length in mm of a round outline."""
-    return np.pi * diameter
+    return np.pi * diameter_mm
 
 
 DOME_SHARE = 0.12
@@ -149,19 +166,19 @@ DOME_SHARE = 0.12
     "atan(h_c·√(1 − (1 − 2·q)²)/(q·W))",
     GEOMETRY,
     places=1,
-    crown_height="h_c",
+    crown_height_mm="h_c",
     share="q",
-    width="W",
+    width_mm="W",
 )
-def dome_angle_deg(crown_height: Number, share: Number, width: Number) -> Number:
+def dome_angle_deg(crown_height_mm: Number, share: Number, width_mm: Number) -> Number:
     """Slope in degrees of the chord from the edge to a share of the width further in, on half an ellipsoid."""
-    return np.degrees(np.arctan(crown_height * np.sqrt(1 - (1 - 2 * share) ** 2) / (share * width)))
+    return np.degrees(np.arctan(crown_height_mm * np.sqrt(1 - (1 - 2 * share) ** 2) / (share * width_mm)))
 
 
-@figure(DEPTH, "Depth", "mm", "h_c + g + h_p", GEOMETRY, crown="h_c", girdle="g", pavilion="h_p")
-def depth_from_parts(crown: Number, girdle: Number, pavilion: Number) -> Number:
+@figure(DEPTH, "Depth", "mm", "h_c + g + h_p", GEOMETRY, crown_mm="h_c", girdle_mm="g", pavilion_mm="h_p")
+def depth_from_parts(crown_mm: Number, girdle_mm: Number, pavilion_mm: Number) -> Number:
     """Depth from table to culet, in mm, as the sum of its parts."""
-    return crown + girdle + pavilion
+    return crown_mm + girdle_mm + pavilion_mm
 
 
 @figure(
@@ -170,14 +187,14 @@ def depth_from_parts(crown: Number, girdle: Number, pavilion: Number) -> Number:
     "mm",
     "(d − g)·c/(c + p)",
     GEOMETRY,
-    depth="d",
-    girdle="g",
-    crown="c",
-    pavilion="p",
+    depth_mm="d",
+    girdle_mm="g",
+    crown_mm="c",
+    pavilion_mm="p",
 )
-def crown_from_depth(depth: Number, girdle: Number, crown: Number, pavilion: Number) -> Number:
+def crown_from_depth(depth_mm: Number, girdle_mm: Number, crown_mm: Number, pavilion_mm: Number) -> Number:
     """Crown height in mm: the crown's share of the depth less the girdle."""
-    return (depth - girdle) * crown / (crown + pavilion)
+    return (depth_mm - girdle_mm) * crown_mm / (crown_mm + pavilion_mm)
 
 
 @figure(
@@ -186,14 +203,14 @@ def crown_from_depth(depth: Number, girdle: Number, crown: Number, pavilion: Num
     "mm",
     "(d − g)·p/(c + p)",
     GEOMETRY,
-    depth="d",
-    girdle="g",
-    crown="c",
-    pavilion="p",
+    depth_mm="d",
+    girdle_mm="g",
+    crown_mm="c",
+    pavilion_mm="p",
 )
-def pavilion_from_depth(depth: Number, girdle: Number, crown: Number, pavilion: Number) -> Number:
+def pavilion_from_depth(depth_mm: Number, girdle_mm: Number, crown_mm: Number, pavilion_mm: Number) -> Number:
     """Pavilion depth in mm: the pavilion's share of the depth less the girdle."""
-    return (depth - girdle) * pavilion / (crown + pavilion)
+    return (depth_mm - girdle_mm) * pavilion_mm / (crown_mm + pavilion_mm)
 
 
 @figure(
@@ -203,13 +220,13 @@ def pavilion_from_depth(depth: Number, girdle: Number, crown: Number, pavilion: 
     "atan(2·h_c/(D·(1 − t)))",
     GEOMETRY,
     places=1,
-    crown_height="h_c",
-    diameter="D",
-    table="t",
+    crown_height_mm="h_c",
+    diameter_mm="D",
+    table_share="t",
 )
-def crown_angle_deg(crown_height: Number, diameter: Number, table: Number) -> Number:
+def crown_angle_deg(crown_height_mm: Number, diameter_mm: Number, table_share: Number) -> Number:
     """Angle of the crown mains from the girdle plane, in degrees."""
-    return np.degrees(np.arctan(2 * crown_height / (diameter * (1 - table))))
+    return np.degrees(np.arctan(2 * crown_height_mm / (diameter_mm * (1 - table_share))))
 
 
 @figure(
@@ -219,12 +236,12 @@ def crown_angle_deg(crown_height: Number, diameter: Number, table: Number) -> Nu
     "atan(2·h_p/D)",
     GEOMETRY,
     places=1,
-    pavilion_depth="h_p",
-    diameter="D",
+    pavilion_depth_mm="h_p",
+    diameter_mm="D",
 )
-def pavilion_angle_deg(pavilion_depth: Number, diameter: Number) -> Number:
+def pavilion_angle_deg(pavilion_depth_mm: Number, diameter_mm: Number) -> Number:
     """Angle of the pavilion mains from the girdle plane, in degrees."""
-    return np.degrees(np.arctan(2 * pavilion_depth / diameter))
+    return np.degrees(np.arctan(2 * pavilion_depth_mm / diameter_mm))
 
 
 def measure(ledger: Ledger, readings: Readings, domed: bool = False, square: bool = False) -> Stone:

@@ -23,16 +23,18 @@ def outline(girth: Girth) -> Outline:
     "ct",
     "L·(W + N)/2·d·f·SG/3.52",
     FROM_MEMORY,
-    length="L",
-    width="W",
-    depth="d",
+    length_mm="L",
+    width_mm="W",
+    depth_mm="d",
     factor="f",
     gravity="SG",
-    narrow="N",
+    narrow_mm="N",
 )
-def weight_ct(length: Number, width: Number, depth: Number, factor: Number, gravity: Number, narrow: Number) -> Number:
+def weight_ct(
+    length_mm: Number, width_mm: Number, depth_mm: Number, factor: Number, gravity: Number, narrow_mm: Number
+) -> Number:
     """Weight in carats from length, both widths and depth in mm, and specific gravity."""
-    return length * (width + narrow) / 2 * depth * factor * gravity / REFERENCE_SG
+    return length_mm * (width_mm + narrow_mm) / 2 * depth_mm * factor * gravity / REFERENCE_SG
 
 
 CUT = Cut(

@@ -11,30 +11,28 @@ from yarvel.figures.figure import FROM_MEMORY, GEOMETRY, FigureFunction, FigureK
 
 WEIGHT_FORMULA = FigureKey("stone.weight_formula")
 
-WEIGHT_FORMULA = FigureKey("stone.weight_formula")
-
 REFERENCE_SG = 3.52
 HANDBOOKS = published("standard gemmological estimation formulas")
 
 
-def _round(length: Number, width: Number, depth: Number, factor: Number, gravity: Number) -> Number:
+def _round(length_mm: Number, width_mm: Number, depth_mm: Number, factor: Number, gravity: Number) -> Number:
     """Weight in carats from mean diameter and depth in mm and specific gravity."""
-    return length * width * depth * factor * gravity / REFERENCE_SG
+    return length_mm * width_mm * depth_mm * factor * gravity / REFERENCE_SG
 
 
-def _oval(length: Number, width: Number, depth: Number, factor: Number, gravity: Number) -> Number:
+def _oval(length_mm: Number, width_mm: Number, depth_mm: Number, factor: Number, gravity: Number) -> Number:
     """Weight in carats from the mean of length and width, and depth, in mm, and specific gravity."""
-    return ((length + width) / 2) ** 2 * depth * factor * gravity / REFERENCE_SG
+    return ((length_mm + width_mm) / 2) ** 2 * depth_mm * factor * gravity / REFERENCE_SG
 
 
-def _box(length: Number, width: Number, depth: Number, factor: Number, gravity: Number) -> Number:
+def _box(length_mm: Number, width_mm: Number, depth_mm: Number, factor: Number, gravity: Number) -> Number:
     """Weight in carats from length, width and depth in mm, the cut's factor, and specific gravity."""
-    return length * width * depth * factor * gravity / REFERENCE_SG
+    return length_mm * width_mm * depth_mm * factor * gravity / REFERENCE_SG
 
 
-def _cabochon(length: Number, width: Number, depth: Number, factor: Number, gravity: Number) -> Number:
+def _cabochon(length_mm: Number, width_mm: Number, depth_mm: Number, factor: Number, gravity: Number) -> Number:
     """Weight in carats of a cabochon from length, width and depth in mm and specific gravity."""
-    return length * width * depth * gravity * factor
+    return length_mm * width_mm * depth_mm * gravity * factor
 
 
 def _declared(function: Callable[..., Number], formula: str, source: str) -> FigureFunction[Any]:
@@ -44,9 +42,9 @@ def _declared(function: Callable[..., Number], formula: str, source: str) -> Fig
         "ct",
         formula,
         source,
-        length="L",
-        width="W",
-        depth="d",
+        length_mm="L",
+        width_mm="W",
+        depth_mm="d",
         factor="f",
         gravity="SG",
     )(function)
@@ -58,8 +56,8 @@ by_diameter = figure(
     "ct",
     "D·D·d·f·SG/3.52",
     HANDBOOKS,
-    width="D",
-    depth="d",
+    width_mm="D",
+    depth_mm="d",
     factor="f",
     gravity="SG",
 )(_round)
@@ -91,16 +89,16 @@ def interpolated(*rows: tuple[float, float]) -> Callable[[Number], Number]:
     "mm",
     "d·w_d/w_m",
     GEOMETRY,
-    depth="d",
-    declared="w_d",
-    model="w_m",
+    depth_mm="d",
+    declared_ct="w_d",
+    model_ct="w_m",
 )
-def depth_by_weight_mm(depth: Number, declared: Number, model: Number) -> Number:
+def depth_by_weight_mm(depth_mm: Number, declared_ct: Number, model_ct: Number) -> Number:
     """Depth in mm of a stone that weighs as declared, for proportions as assumed: weight grows with depth."""
-    return depth * declared / model
+    return depth_mm * declared_ct / model_ct
 
 
-@figure("stone.weight_model", "Weight by model", "ct", "V·SG/200", GEOMETRY, volume="V", gravity="SG")
-def weight_model_ct(volume: Number, gravity: Number) -> Number:
+@figure("stone.weight_model", "Weight by model", "ct", "V·SG/200", GEOMETRY, volume_mm3="V", gravity="SG")
+def weight_model_ct(volume_mm3: Number, gravity: Number) -> Number:
     """Weight in carats from volume in mm³ and specific gravity (1 ct = 0.2 g, 1 g/cm³ = 1 mg/mm³)."""
-    return volume * gravity / 200
+    return volume_mm3 * gravity / 200
