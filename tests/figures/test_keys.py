@@ -76,8 +76,8 @@ def test_fields_of_heads_stand_for_figures_that_there_are() -> None:
 
 
 def test_a_key_is_written_once_where_it_is_declared_and_asked_for_by_name() -> None:
-    """``FigureKey("…")`` is a constant of its module; text becomes a key only where text comes in: in the window, from a
-    document, in a sentence."""
+    """``FigureKey("…")`` is a constant of its module; text becomes a key only where text comes in: in the window, from
+    a document, in a sentence."""
     written = {}
     for path, tree in sources():
         named = {id(node.value) for node in tree.body if isinstance(node, ast.Assign)}

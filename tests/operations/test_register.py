@@ -34,7 +34,7 @@ def test_every_kind_is_whole(key: str) -> None:
     kind = REGISTER[key]
     assert kind.key == key and kind.label[0].isupper()
     assert kind.station in STATIONS and kind.skills and set(kind.skills) <= set(SKILLS)
-    assert kind.minutes + kind.each > 0 and kind.wait >= 0
+    assert kind.minutes + kind.each_minutes > 0 and kind.wait_minutes >= 0
     assert kind.temper in ("", BEND, DRAW, HEAT) and kind.stone in ("", ABSENT, LOOSE, IN_SEAT, HELD)
     assert (kind.temper == HEAT) <= (kind.station == "torch"), "all torch work has the torch's station"
 

@@ -78,7 +78,7 @@ def test_arrays_of_samples_and_single_plans_agree(job: Job) -> None:
 
         single = sampling.Readings(
             **{
-                name: tuple(one(each) for each in value) if name == "diameters" else one(value)
+                name: tuple(one(each) for each in value) if name == "diameters_mm" else one(value)
                 for name, value in vars(readings).items()
             }
         )
@@ -93,12 +93,12 @@ def test_arrays_of_samples_and_single_plans_agree(job: Job) -> None:
 def test_samples_are_even_and_always_the_same() -> None:
     job = job_with(stone={"resolution_mm": 0.1})
     first, again = (sampling.sampled(job.stone, RULES, 2000) for _ in range(2))
-    assert np.array_equal(first.diameters[0], again.diameters[0])
-    off = np.asarray(first.diameters[0]) - 6.5
+    assert np.array_equal(first.diameters_mm[0], again.diameters_mm[0])
+    off = np.asarray(first.diameters_mm[0]) - 6.5
     assert np.abs(off).max() <= 0.1
     assert abs(off.mean()) < 0.0005
     assert np.histogram(off, 10)[0].std() < 10
-    assert abs(np.corrcoef(first.diameters[0], first.depth)[0, 1]) < 0.05
+    assert abs(np.corrcoef(first.diameters_mm[0], first.depth_mm)[0, 1]) < 0.05
 
 
 def called(plan: Plan, code: str) -> Call:

@@ -44,7 +44,7 @@ def test_places_are_found_again_from_their_chords(count: int, radius: float, shi
     points = radius * np.column_stack([np.cos(angles), np.sin(angles)])
     chords = np.hypot(*(np.roll(points, -1, axis=0) - points).T)
     spacing = from_chords(chords)
-    assert spacing.radius == pytest.approx(radius, rel=1e-6)
+    assert spacing.radius_mm == pytest.approx(radius, rel=1e-6)
     assert sum(spacing.angles_deg) == pytest.approx(360)
     assert spacing.out_deg == pytest.approx(errors, abs=1e-4)
 

@@ -78,8 +78,8 @@ def test_metal_adds_up_to_the_bodies(name: str, planned: PlanMaker) -> None:
     assert set(found) == set(wanted)
     for metal, balance in found.items():
         assert balance.open == pytest.approx(0, abs=1e-9)
-        assert balance.finished == pytest.approx(wanted[metal], abs=0.01)
-        assert balance.issue > balance.finished and balance.back >= 0 and balance.filings > 0
+        assert balance.finished_g == pytest.approx(wanted[metal], abs=0.01)
+        assert balance.issue_g > balance.finished_g and balance.back_g >= 0 and balance.filings_g > 0
 
 
 @pytest.mark.parametrize("name", PIECES)
@@ -91,11 +91,11 @@ def test_dust_is_made_where_saw_and_file_are(name: str, planned: PlanMaker) -> N
         "trim-base", "drill", "notch-shoulders",
     }  # fmt: skip
     for step in route.steps:
-        assert all(grams >= 0 for grams in step.lost.values())
-        assert not sum(step.lost.values()) or step.operation.kind.key in filed, step.operation.key
+        assert all(grams >= 0 for grams in step.lost_g.values())
+        assert not sum(step.lost_g.values()) or step.operation.kind.key in filed, step.operation.key
     polished = next(step for step in route.steps if step.operation.kind.key == "polish")
-    total = sum(balance.finished for balance in balances(route).values())
-    assert sum(polished.lost.values()) < 0.05 * total, "a wheel is no file: what it takes is a few per cent"
+    total = sum(balance.finished_g for balance in balances(route).values())
+    assert sum(polished.lost_g.values()) < 0.05 * total, "a wheel is no file: what it takes is a few per cent"
 
 
 def test_stock_is_told_with_its_sections(planned: PlanMaker) -> None:
@@ -142,9 +142,9 @@ def test_of_a_ring_that_is_there_only_the_change_counts(was: str, change: float,
     if change > 0:
         piece = next(lot for lot in taken(route) if lot.piece == "Piece for the size")
         assert piece.length_mm == pytest.approx(change + 0.3, abs=0.01)
-        assert found.issue == pytest.approx(head.grams + piece.grams + solder)
+        assert found.issue_g == pytest.approx(head.grams + piece.grams + solder)
     else:
-        assert found.back == pytest.approx(-band - 2 * 0.25 * 2.8 * 2.0 * 15.5 / 1000, abs=0.005)
+        assert found.back_g == pytest.approx(-band - 2 * 0.25 * 2.8 * 2.0 * 15.5 / 1000, abs=0.005)
 
 
 def test_a_new_head_in_an_old_slot_takes_the_head_and_solder_only(planned: PlanMaker) -> None:
@@ -185,7 +185,7 @@ def test_metal_is_conserved_over_random_jobs(job: Job) -> None:
         wanted = made[FigureKey("head.mass")] if job.head.metal == metal else 0.0
         if job.shank is not None and job.shank.metal == metal:
             wanted += made[FigureKey("shank.mass")] + bezels * ALLOYS[metal].density / 1000
-        assert balance.finished == pytest.approx(wanted, abs=0.01, rel=0.002), metal
+        assert balance.finished_g == pytest.approx(wanted, abs=0.01, rel=0.002), metal
 
 
 @pytest.mark.parametrize("profile", ["flat", "half-round", "court"])

@@ -33,7 +33,7 @@ def test_every_jobs_stock_comes_down_to_its_section(job: Job) -> None:
     assert all(lot.count >= 1 and math.isfinite(lot.volume_mm3) and lot.volume_mm3 >= 0 for lot in lots)
     bands = [rolled_from(made, lot) for lot in lots if lot.form == BAR]
     for down in filter(None, (drawn(made, lots), *bands)):
-        sizes = [one.size for one in down.passes]
+        sizes = [one.size_mm for one in down.passes]
         assert sizes == sorted(sizes, reverse=True) and down_text(down).endswith(".")
 
 
@@ -82,15 +82,15 @@ def test_wire_is_drawn_as_hands_can(claw: float, metal: str, planned: Callable[.
     bears = ALLOYS[metal].elongation_drawn
     size = None
     for one in down.drawn:
-        size = one.passes[-1].size if one.passes else size
-        assert size is not None and size >= one.size - 1e-9
-        longer = (math.pi / 4 * size**2) / (math.pi / 4 * one.size**2) - 1
+        size = one.passes[-1].size_mm if one.passes else size
+        assert size is not None and size >= one.size_mm - 1e-9
+        longer = (math.pi / 4 * size**2) / (math.pi / 4 * one.size_mm**2) - 1
         assert one.anneal_before == (longer > bears + 1e-9)
         assert ("anneal and stretch" in down_text(down)) or not one.anneal_before
     rod = down.figures[0].value
     start = float(down.start.split()[-1])
-    volume = sum(math.pi / 4 * one.size**2 * one.length for one in down.drawn)
-    spare = down.figures[1].value * math.pi / 4 * down.drawn[-1].size ** 2
+    volume = sum(math.pi / 4 * one.size_mm**2 * one.length_mm for one in down.drawn)
+    spare = down.figures[1].value * math.pi / 4 * down.drawn[-1].size_mm ** 2
     assert rod >= 40 and math.pi / 4 * start**2 * rod >= volume + spare - 1e-6
 
 

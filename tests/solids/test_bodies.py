@@ -70,8 +70,8 @@ def test_the_stones_body_weighs_what_the_plan_says(cut: str, planned: Callable[.
 def test_no_metal_is_left_where_the_stone_lies(cut: str, planned: Callable[..., Plan]) -> None:
     made = made_with(planned, cut)
     found = clash(bodies(made), made.facts)
-    assert abs(found.left) < 1e-6
-    assert found.contact > 0.5
+    assert abs(found.left_mm3) < 1e-6
+    assert found.contact_mm2 > 0.5
     pieces = sorted(piece.volume() for piece in bodies(made).parts["head"].decompose())
     assert pieces[-1] > 0.99 * sum(pieces), "the head hangs together"
 

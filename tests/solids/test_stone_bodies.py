@@ -71,7 +71,7 @@ def test_heads_hold_hearts_and_tapers_in_one_piece(
     )
     made = bodies(plan)
     assert len(made.parts["head"].decompose()) == 1, "no loose pieces"
-    assert abs(clash(made, plan.facts).left) < 1e-6
+    assert abs(clash(made, plan.facts).left_mm3) < 1e-6
     each = [(claw ^ made.parts["stone"]).volume() for claw in made.claws]
     assert all(taken > 1e-3 for taken in each), "every claw has a seat in it"
 

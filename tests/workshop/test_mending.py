@@ -100,7 +100,7 @@ def test_a_repairs_metal_is_what_it_adds(way: str, planned: Callable[..., Plan])
     assert all(abs(balance.open) < 1e-9 for balance in balances(route).values())
     if way == "new-claws":
         claw = weighed(planned(samples=0)).volumes["claws"] / 4 * 15.5 / 1000
-        assert balances(route)["18k-yellow"].back == pytest.approx(claw, rel=0.2), "the old claw comes back"
+        assert balances(route)["18k-yellow"].back_g == pytest.approx(claw, rel=0.2), "the old claw comes back"
 
 
 def test_the_claws_are_named_by_their_numbers(planned: Callable[..., Plan]) -> None:

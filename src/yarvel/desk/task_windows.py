@@ -185,7 +185,7 @@ class TaskWindows(QObject):
                 from yarvel.workshop.work import work_of
 
                 found = balances(work_of(weighed(plan), docket, rules).route)
-                return {key: held.issue for key, held in found.items() if held.issue > 0}
+                return {key: held.issue_g for key, held in found.items() if held.issue_g > 0}
 
             def suggest(issued: dict[str, float]) -> None:
                 if issued:

@@ -20,7 +20,7 @@ WIDEST_ARC = 0.96
 def front(view: View, model: SheetModel, half_width: float) -> None:
     """Head, band and finger from the front, in the order in which they hide each other."""
     joinery = model.joinery
-    over = joinery.bored or joinery.saddle or joinery.split is not None or joinery.point is not None
+    over = joinery.bored or joinery.saddle or joinery.split is not None or joinery.point_mm is not None
     if over:
         below_foot(view, model, (1.0, 0.0))
         head_from_side(view, model, FRONT)
@@ -82,7 +82,7 @@ def band_from_front(view: View, model: SheetModel, half_width: float) -> None:
     bottom = inner[:, 1].min() - 0.6
     view.area(np.vstack([inner, [(reach, bottom), (-reach, bottom)]]), "finger")
     view.line(inner, "finger-edge")
-    gap = None if joinery.bored or model.gap is None else (2 * joinery.marks[0], 2 * joinery.marks[1])
+    gap = None if joinery.bored or model.gap is None else (2 * joinery.marks_mm[0], 2 * joinery.marks_mm[1])
     if joinery.split is not None:
         gap = (2 * joinery.split.tip_out_mm, 2 * joinery.split.tip_out_mm)
     if gap is None:
@@ -154,7 +154,7 @@ def _profile(band: Band, half: float, top: float, finger: float) -> Points:
 
 def below_foot(view: View, model: SheetModel, right: tuple[float, float]) -> None:
     """Claws that run on below the lower ring to their point."""
-    point, claws, foot = model.joinery.point, model.head.claws, -model.head.height_mm
+    point, claws, foot = model.joinery.point_mm, model.head.claws, -model.head.height_mm
     if point is None or claws is None:
         return
     middle = float(claws.profile[0, 0] + claws.profile[-1, 0]) / 2

@@ -175,7 +175,7 @@ def sheet_model(plan: Plan) -> SheetModel:
     out = max(float(profile[:, 0].max()) for profile in head.profiles)
     top = max(float(profile[:, 1].max()) for profile in head.profiles)
     above = plan.figures.get(fitting.PLANE_ABOVE_FINGER)
-    gap = None if plan.joinery is None else plan.joinery.gap
+    gap = None if plan.joinery is None else plan.joinery.gap_mm
     top = max(top, float(plan.stone.girdle_mm) + float(plan.stone.crown_height_mm))
     if above is not None and inset.band_at_gap_mm in plan.figures:
         top = max(top, plan[inset.band_at_gap_mm] - above.value)

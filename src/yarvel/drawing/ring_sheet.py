@@ -222,7 +222,7 @@ def _section_low(model: SheetModel) -> float:
 
 def _front(view: View, model: SheetModel) -> None:
     joinery = model.joinery
-    over = joinery.bored or joinery.saddle or joinery.split is not None or joinery.point is not None
+    over = joinery.bored or joinery.saddle or joinery.split is not None or joinery.point_mm is not None
     if over:
         bands.below_foot(view, model, (1.0, 0.0))
         _plain_head(view, model)
@@ -253,8 +253,8 @@ def ring_outlines(model: SheetModel, middle: bool = False) -> tuple[Points, Poin
     if band is None or finger is None:
         raise ValueError("this plan has no band")
     centre = np.array([0.0, finger - band.inside_radius])
-    sawn = (2 * joinery.marks[0], 2 * joinery.marks[1])
-    gap = None if joinery.bored or joinery.gap is None else joinery.gap if middle else sawn
+    sawn = (2 * joinery.marks_mm[0], 2 * joinery.marks_mm[1])
+    gap = None if joinery.bored or joinery.gap_mm is None else joinery.gap_mm if middle else sawn
     if joinery.split is not None:
         gap = (2 * joinery.split.tip_out_mm, 2 * joinery.split.tip_out_mm)
     inner_from = 0.0 if gap is None else float(np.arcsin(min(gap[0] / 2 / band.inside_radius, 0.99)))
@@ -408,7 +408,7 @@ def _hole(view: View, model: SheetModel) -> None:
     half, top = hole.diameter_mm / 2, finger + band.thickness_mm
     low = top - hole.depth_mm
     filled = np.array([(-half, low), (half, low), (half, top + 0.05), (-half, top + 0.05)])
-    if model.joinery.peg is not None:
+    if model.joinery.peg_mm is not None:
         ring = model.head.rings[-1] if model.head.rings else None
         floor = -model.head.height_mm + (1.1 * ring.wire_mm if ring is not None else 0.0)
         view.area(np.array([(-half, low), (half, low), (half, floor), (-half, floor)]), "metal-cut", "cut", "cross")

@@ -220,11 +220,11 @@ def _quarters(view: View, around: float, high: float, words: tuple[str, ...]) ->
 def _gap(plan: Plan) -> Template | None:
     """Strips to lay along the outside and the inside of the band, with the marks of the gap."""
     joinery, band = plan.joinery, plan.band
-    if joinery is None or band is None or joinery.gap is None or joinery.hollow is None or joinery.bored:
+    if joinery is None or band is None or joinery.gap_mm is None or joinery.hollow is None or joinery.bored:
         return None
     strips = (
-        ("outside", band.outside_radius, joinery.gap[1], joinery.marks[1], joinery.hollow[1]),
-        ("inside", band.inside_radius, joinery.gap[0], joinery.marks[0], joinery.hollow[0]),
+        ("outside", band.outside_radius, joinery.gap_mm[1], joinery.marks_mm[1], joinery.hollow[1]),
+        ("inside", band.inside_radius, joinery.gap_mm[0], joinery.marks_mm[0], joinery.hollow[0]),
     )
     wide = max(band.width_mm, 4.0)
     half = max(gap / 2 for _, _, gap, _, _ in strips) + 16.0

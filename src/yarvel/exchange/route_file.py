@@ -39,14 +39,14 @@ def _line(step: Step, caution: str | None) -> dict[str, Any]:
         "minutes": operation.minutes,
         "skills": list(kind.skills),
         "station": kind.station,
-        "wait_minutes": kind.wait,
+        "wait_minutes": kind.wait_minutes,
         "when": "look" if operation.maybe else "always",
         "by_turns": None if turns is None else {"with": list(turns.keys), "until": turns.until, "usual": turns.usual},
         "waits_for_reading": operation.waits,
         "caution": caution,
         "takes": [stock_line(lot) for lot in operation.takes],
         "gives": [stock_line(lot) for lot in operation.gives],
-        "loss_g": sum(step.lost.values()),
+        "loss_g": sum(step.lost_g.values()),
         "state": _state(step.piece),
     }
 
@@ -82,10 +82,10 @@ def metal_document(route: Route) -> dict[str, Any]:
 
 def _balance(*held: Balance) -> dict[str, float]:
     return {
-        "issue_g": sum(one.issue for one in held),
-        "finished_g": sum(one.finished for one in held),
-        "back_g": sum(one.back for one in held),
-        "filings_g": sum(one.filings for one in held),
+        "issue_g": sum(one.issue_g for one in held),
+        "finished_g": sum(one.finished_g for one in held),
+        "back_g": sum(one.back_g for one in held),
+        "filings_g": sum(one.filings_g for one in held),
     }
 
 

@@ -175,38 +175,38 @@ def foot_reach(places: tuple[Place, ...]) -> tuple[float, float]:
     return abs(outer.x_mm), abs(outer.normal[0])
 
 
-def least_apart_mm(places: tuple[Place, ...], outwards: float) -> float:
-    """Least distance in mm between neighbouring claws' centres, ``outwards`` from the stone's edge."""
+def least_apart_mm(places: tuple[Place, ...], outwards_mm: float) -> float:
+    """Least distance in mm between neighbouring claws' centres, ``outwards_mm`` from the stone's edge."""
     centres = np.array(
-        [(place.x_mm + outwards * place.normal[0], place.y_mm + outwards * place.normal[1]) for place in places]
+        [(place.x_mm + outwards_mm * place.normal[0], place.y_mm + outwards_mm * place.normal[1]) for place in places]
     )
     return float(np.hypot(*(np.roll(centres, -1, axis=0) - centres).T).min())
 
 
 @dataclass(frozen=True)
 class Basket:
-    """A basket begun for one stone; ``leg`` is that of its Vs, 0 without."""
+    """A basket begun for one stone; ``leg_mm`` is that of its Vs, 0 without."""
 
     choice: HeadChoice
     facts: StoneFacts
     rules: HouseRules
     places: tuple[Place, ...]
-    claw: float
-    ring: float
-    drop: float
-    opening: Number
-    seat: Number
-    leg: float
+    claw_mm: float
+    ring_mm: float
+    drop_mm: float
+    opening_mm: Number
+    seat_mm: Number
+    leg_mm: float
 
     @property
     def gallery_height(self) -> Number:
         """Drop of the upper ring, both rings, and daylight between them, in mm."""
-        return self.drop + self.ring * (2 + self.rules.rings_apart_share) + self.lift
+        return self.drop_mm + self.ring_mm * (2 + self.rules.rings_apart_share) + self.lift
 
     @property
     def least_height(self) -> Number:
         """Both rings touching, in mm."""
-        return self.drop + self.ring * 2 + self.lift
+        return self.drop_mm + self.ring_mm * 2 + self.lift
 
     @property
     def lift(self) -> float:
@@ -221,12 +221,12 @@ class Basket:
     @property
     def ring_drop(self) -> Number | None:
         """Upper ring's top below the girdle, mm."""
-        return self.drop
+        return self.drop_mm
 
     @property
     def claw_radius(self) -> Number:
         """Half the width between the claws' centres across the stone at the seat plane, mm."""
-        return self.opening / 2 + self.claw / 2
+        return self.opening_mm / 2 + self.claw_mm / 2
 
     def splay(self, height_mm: Number) -> Number:
         """Splay in degrees at this height."""
@@ -243,10 +243,10 @@ class Basket:
         reach, lean = self._reach
         splay = self.splay(height_mm)
         if np.any(depth_mm < height_mm):
-            return width_mm(reach, lean, self.claw, self.seat, depth_mm, splay)
+            return width_mm(reach, lean, self.claw_mm, self.seat_mm, depth_mm, splay)
         size, losses = rings.along_band(self.facts)
-        inset = rings.lower_inset_mm(self.seat, height_mm - self.lift, splay, self.ring, self.rules.groove_share)
-        return foot_width_mm(reach, lean, self.claw, self.seat, depth_mm, splay, size, losses, inset)
+        inset = rings.lower_inset_mm(self.seat_mm, height_mm - self.lift, splay, self.ring_mm, self.rules.groove_share)
+        return foot_width_mm(reach, lean, self.claw_mm, self.seat_mm, depth_mm, splay, size, losses, inset)
 
     @property
     def claw_count(self) -> int:
@@ -255,29 +255,51 @@ class Basket:
 
     def foot_circle(self, height_mm: Number) -> Number:
         """Mean distance in mm of the claws' middles from the axis at the foot."""
-        inwards = self.claw / 2 - self.seat - height_mm * np.tan(np.radians(self.splay(height_mm)))
+        inwards = self.claw_mm / 2 - self.seat_mm - height_mm * np.tan(np.radians(self.splay(height_mm)))
         total: Number = 0.0
         for place in self.places:
             x, y = self.facts.stretched(place.x_mm, place.y_mm)
             total = total + np.hypot(x + inwards * place.normal[0], y + inwards * place.normal[1])
         return total / len(self.places)
 
-    def enter(self, ledger: Ledger, height: Number, alloy: Alloy) -> None:
+    def enter(self, ledger: Ledger, seat_height_mm: Number, alloy: Alloy) -> None:
         """Enter rings, claw and U-piece lengths, holding, mass."""
-        rules, stone = self.rules, self.facts.stone
-        ledger.enter(height_mm, height)
+        rules = self.rules
+        ledger.enter(height_mm, seat_height_mm)
         wanted = rules.splay_deg if self.choice.splay_deg is None else self.choice.splay_deg
-        splay = ledger.enter(splay_deg, wanted, rules.foot_share, self.claw_radius, height)
+        splay = ledger.enter(splay_deg, wanted, rules.foot_share, self.claw_radius, seat_height_mm)
+        upper, lower = self._enter_rings(ledger, seat_height_mm, splay)
+        length = self._enter_claws(ledger, seat_height_mm, splay)
+        count, points = len(self.places), sum(place.kind == POINT for place in self.places)
+        volume = ledger.enter(
+            metal_volume_mm3,
+            float(count - points),
+            self.claw_mm,
+            float(points),
+            self.leg_mm,
+            length,
+            rules.file_allowance_mm,
+            upper,
+            lower,
+            self.ring_mm,
+        )
+        ledger.enter(head_mass_g, volume, alloy.density)
+
+    def _enter_rings(self, ledger: Ledger, height: Number, splay: Number) -> tuple[Number, Number]:
+        """The foot's width and both rings; returns their wire, mm."""
         reach, lean = self._reach
         size, losses = rings.along_band(self.facts)
-        inset = rings.lower_inset_mm(self.seat, height - self.lift, splay, self.ring, rules.groove_share)
-        ledger.enter(foot_width_mm, reach, lean, self.claw, self.seat, height, splay, size, losses, inset)
-        upper, lower = rings.enter_rings(
-            ledger, self.facts, self.seat, height - self.lift, splay, self.ring, self.drop, rules.groove_share
-        )
+        share, drawn_mm = self.rules.groove_share, height - self.lift
+        inset = rings.lower_inset_mm(self.seat_mm, drawn_mm, splay, self.ring_mm, share)
+        ledger.enter(foot_width_mm, reach, lean, self.claw_mm, self.seat_mm, height, splay, size, losses, inset)
+        return rings.enter_rings(ledger, self.facts, self.seat_mm, drawn_mm, splay, self.ring_mm, self.drop_mm, share)
+
+    def _enter_claws(self, ledger: Ledger, height: Number, splay: Number) -> Number:
+        """Claws from foot to tip, how they hold and bend; returns the length of one, mm."""
+        rules, stone = self.rules, self.facts.stone
         cover = ledger.enter(
             claws.tip_cover_mm,
-            self.claw,
+            self.claw_mm,
             rules.tip_cover_share,
             rules.tip_to_table_share,
             stone.table_share,
@@ -289,33 +311,20 @@ class Basket:
             splay,
             stone.girdle_mm,
             cover,
-            self.facts.crown_angle,
+            self.facts.crown_angle_deg,
             rules.bend_allowance_mm,
             rules.file_allowance_mm,
         )
-        count, points = len(self.places), sum(place.kind == POINT for place in self.places)
-        if not points:
-            bridge = ledger.enter(bridge_mm, self.opening, height, splay, self.claw)
+        if not any(place.kind == POINT for place in self.places):
+            bridge = ledger.enter(bridge_mm, self.opening_mm, height, splay, self.claw_mm)
             ledger.enter(claws.u_piece_length_mm, length, bridge, rules.handling_mm)
-        _enter_arcs(ledger, self.choice, self.places, self.facts, self.leg)
-        outwards = self.claw / 2 - float(np.mean(self.seat))
-        ledger.enter(between_claws_mm, least_apart_mm(self.places, outwards), self.claw)
-        ledger.enter(bend_strain, self.claw * rules.tip_thinned_share, rules.bend_radius_mm)
-        ledger.enter(whole_strain, self.claw, rules.bend_radius_mm)
-        ledger.enter(notch_strain, self.claw, self.seat, rules.bend_radius_mm)
-        volume = ledger.enter(
-            metal_volume_mm3,
-            float(count - points),
-            self.claw,
-            float(points),
-            self.leg,
-            length,
-            rules.file_allowance_mm,
-            upper,
-            lower,
-            self.ring,
-        )
-        ledger.enter(head_mass_g, volume, alloy.density)
+        _enter_arcs(ledger, self.choice, self.places, self.facts, self.leg_mm)
+        outwards = self.claw_mm / 2 - float(np.mean(self.seat_mm))
+        ledger.enter(between_claws_mm, least_apart_mm(self.places, outwards), self.claw_mm)
+        ledger.enter(bend_strain, self.claw_mm * rules.tip_thinned_share, rules.bend_radius_mm)
+        ledger.enter(whole_strain, self.claw_mm, rules.bend_radius_mm)
+        ledger.enter(notch_strain, self.claw_mm, self.seat_mm, rules.bend_radius_mm)
+        return length
 
 
 def _enter_arcs(ledger: Ledger, choice: HeadChoice, places: tuple[Place, ...], facts: StoneFacts, leg: float) -> None:

@@ -76,25 +76,25 @@ class Bought:
     choice: HeadChoice
     facts: StoneFacts
     rules: HouseRules
-    claw: float
-    opening: float
+    claw_mm: float
+    opening_mm: float
 
     @property
     def gallery_height(self) -> Number:
         """A base ring and daylight over it, mm."""
-        return 2 * self.claw
+        return 2 * self.claw_mm
 
     @property
     def least_height(self) -> Number:
         """The base ring alone, mm."""
-        return self.claw
+        return self.claw_mm
 
     @property
     def fixed_height(self) -> Number | None:
         """The head's own height, less what is trimmed off its base."""
         if self.choice.height_mm is None:
             return None
-        return max(float(trimmed_height_mm(self.choice.height_mm, self.choice.trim_mm or 0.0)), self.claw)
+        return max(float(trimmed_height_mm(self.choice.height_mm, self.choice.trim_mm or 0.0)), self.claw_mm)
 
     @property
     def ring_drop(self) -> Number | None:
@@ -103,28 +103,30 @@ class Bought:
 
     @property
     def _seat(self) -> Number:
-        return notches.claw_reach_mm(self.facts.stone.diameter, self.opening)
+        return notches.claw_reach_mm(self.facts.stone.diameter, self.opening_mm)
 
     def splay(self, height_mm: Number) -> Number:
         """Splay in degrees, assumed; that of the head as it is sold, for trimming does not bend it."""
         made = height_mm if self.choice.height_mm is None else self.choice.height_mm
-        return basket.splay_deg(self.rules.splay_deg, self.rules.foot_share, self.opening / 2 + self.claw / 2, made)
+        return basket.splay_deg(
+            self.rules.splay_deg, self.rules.foot_share, self.opening_mm / 2 + self.claw_mm / 2, made
+        )
 
     def width_at(self, depth_mm: Number, height_mm: Number) -> Number:
         """Width in mm along the band at a depth below the seat."""
         if np.any(depth_mm < height_mm):
             out, lean = basket.foot_reach(places_of(self.choice, self.facts))
             reach = self.facts.stretched(out, 0.0)[0]
-            return basket.width_mm(reach, lean, self.claw, self._seat, depth_mm, self.splay(height_mm))
+            return basket.width_mm(reach, lean, self.claw_mm, self._seat, depth_mm, self.splay(height_mm))
         return basket.foot_width_mm(*self._foot(height_mm))
 
     def _foot(self, height: Number) -> tuple[Number, ...]:
         """What the width at the foot is worked out from."""
         reach, lean = basket.foot_reach(places_of(self.choice, self.facts))
-        splay, wire = self.splay(height), self.claw * self.rules.ring_wire_share
+        splay, wire = self.splay(height), self.claw_mm * self.rules.ring_wire_share
         inset = lower_inset_mm(self._seat, height, splay, wire, self.rules.groove_share)
         size = self.facts.stone.diameter
-        return self.facts.stretched(reach, 0.0)[0], lean, self.claw, self._seat, height, splay, size, 2.0, inset
+        return self.facts.stretched(reach, 0.0)[0], lean, self.claw_mm, self._seat, height, splay, size, 2.0, inset
 
     @property
     def claw_count(self) -> int:
@@ -135,18 +137,18 @@ class Bought:
         """Half the width along the band at the foot, mm."""
         return self.width_at(height_mm, height_mm) / 2
 
-    def enter(self, ledger: Ledger, height: Number, alloy: Alloy) -> None:
+    def enter(self, ledger: Ledger, seat_height_mm: Number, alloy: Alloy) -> None:
         """Enter height, foot, tips and mass."""
         rules, stone = self.rules, self.facts.stone
         if self.choice.height_mm is not None:
-            ledger.enter(trimmed_height_mm, self.choice.height_mm, self.choice.height_mm - height)
-        ledger.enter(height_mm, height)
-        sold = height if self.choice.height_mm is None else self.choice.height_mm
-        ledger.enter(basket.splay_deg, rules.splay_deg, rules.foot_share, self.opening / 2 + self.claw / 2, sold)
-        width = ledger.enter(basket.foot_width_mm, *self._foot(height))
+            ledger.enter(trimmed_height_mm, self.choice.height_mm, self.choice.height_mm - seat_height_mm)
+        ledger.enter(height_mm, seat_height_mm)
+        sold = seat_height_mm if self.choice.height_mm is None else self.choice.height_mm
+        ledger.enter(basket.splay_deg, rules.splay_deg, rules.foot_share, self.opening_mm / 2 + self.claw_mm / 2, sold)
+        width = ledger.enter(basket.foot_width_mm, *self._foot(seat_height_mm))
         ledger.enter(
             claws.tip_cover_mm,
-            self.claw,
+            self.claw_mm,
             rules.tip_cover_share,
             rules.tip_to_table_share,
             stone.table_share,
@@ -154,16 +156,16 @@ class Bought:
         )
         ledger.enter(claws.open_arc_deg, float(self.choice.claws))
         ledger.enter(claws.open_arc_one_lost_deg, float(self.choice.claws))
-        ledger.enter(bend_strain, self.claw * rules.tip_thinned_share, rules.bend_radius_mm)
-        ledger.enter(whole_strain, self.claw, rules.bend_radius_mm)
-        ledger.enter(notch_strain, self.claw, np.minimum(self._seat, self.claw), rules.bend_radius_mm)
+        ledger.enter(bend_strain, self.claw_mm * rules.tip_thinned_share, rules.bend_radius_mm)
+        ledger.enter(whole_strain, self.claw_mm, rules.bend_radius_mm)
+        ledger.enter(notch_strain, self.claw_mm, np.minimum(self._seat, self.claw_mm), rules.bend_radius_mm)
         volume = ledger.enter(
             metal_volume_mm3,
             float(self.choice.claws),
-            height + stone.girdle_mm + self.claw,
-            self.claw,
-            width - self.claw,
-            self.claw * rules.ring_wire_share,
+            seat_height_mm + stone.girdle_mm + self.claw_mm,
+            self.claw_mm,
+            width - self.claw_mm,
+            self.claw_mm * rules.ring_wire_share,
         )
         ledger.enter(head_mass_g, volume, alloy.density)
 

@@ -82,14 +82,14 @@ def suits(cut: Cut) -> bool:
 class CastClaws(Basket):
     """A cast basket: as one of wire, with the dome to bend to."""
 
-    def enter(self, ledger: Ledger, height_mm: Number, alloy: Alloy) -> None:
+    def enter(self, ledger: Ledger, seat_height_mm: Number, alloy: Alloy) -> None:
         """Enter all of a basket, and the dome's radius against the least that the metal bends to."""
-        super().enter(ledger, height_mm, alloy)
+        super().enter(ledger, seat_height_mm, alloy)
         for key in (basket.bridge_mm, claws.u_piece_length_mm):  # nothing of a casting is bent from wire
             ledger.entries.pop(key, None)
         stone = self.facts.stone
         ledger.enter(dome_radius_mm, stone.width_mm, stone.crown_height_mm, 1 - 2 * DOME_SHARE)
-        ledger.enter(least_bend_radius_mm, self.claw * self.rules.tip_thinned_share, alloy.elongation_annealed)
+        ledger.enter(least_bend_radius_mm, self.claw_mm * self.rules.tip_thinned_share, alloy.elongation_annealed)
 
 
 def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> Basket:

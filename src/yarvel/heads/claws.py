@@ -13,8 +13,8 @@ ORIENTATIONS = ("in-line", "square")
 LEAST_CLAWS, MOST_CLAWS = 3, 8
 
 
-def usual_wire_mm(diameter_mm: float, claws: int, rules: HouseRules, narrowest: float | None = None) -> float:
-    """Claw wire in mm by stone size as the house rules have it, to the nearest 0.05; ``narrowest`` is the width of a
+def usual_wire_mm(diameter_mm: float, claws: int, rules: HouseRules, narrowest_mm: float | None = None) -> float:
+    """Claw wire in mm by stone size as the house rules have it, to the nearest 0.05; ``narrowest_mm`` is the width of a
     stone that is not round."""
     steps = (
         (3.0, rules.claw_upto_3_mm),
@@ -26,7 +26,7 @@ def usual_wire_mm(diameter_mm: float, claws: int, rules: HouseRules, narrowest: 
     wire = next((width for limit, width in steps if diameter_mm < limit), rules.claw_over_10_mm)
     if claws >= 5:
         wire *= rules.many_claws_share
-    most = rules.claw_most_share * (diameter_mm if narrowest is None else narrowest)
+    most = rules.claw_most_share * (diameter_mm if narrowest_mm is None else narrowest_mm)
     return round(min(wire, most) * 20) / 20
 
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 from yarvel.figures.figure import GEOMETRY, Number, figure
 
 
-def clear_of_culet(pavilion: Number, clearance_mm: Number) -> Number:
+def clear_of_culet(pavilion_mm: Number, clearance_mm: Number) -> Number:
     """Height in mm that a seat needs above whatever lies under the culet."""
-    return pavilion + clearance_mm
+    return pavilion_mm + clearance_mm
 
 
 def raised(base_mm: Number, girdle_mm: Number, above_mm: Number) -> Number:

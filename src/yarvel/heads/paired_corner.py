@@ -115,8 +115,8 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     made = begin_basket(ledger, choice, facts, rules, _places(choice, facts, rules))
     ledger.given(PAIRS, "Pairs of claws", "", float(CORNERS), CHOSEN, places=0)
     first, second = made.places[:2]
-    ledger.enter(corner_free_mm, float(np.hypot(first.x_mm - second.x_mm, first.y_mm - second.y_mm)), made.claw)
-    ledger.enter(gallery_skim_mm, facts.stone.corner_mm, made.drop, facts.run)
+    ledger.enter(corner_free_mm, float(np.hypot(first.x_mm - second.x_mm, first.y_mm - second.y_mm)), made.claw_mm)
+    ledger.enter(gallery_skim_mm, facts.stone.corner_mm, made.drop_mm, facts.run)
     return made
 
 

@@ -209,13 +209,13 @@ def corner_deg(facts: StoneFacts) -> float:
     return float(np.degrees(max(turns))) if turns and not facts.cut.is_round else 0.0
 
 
-def lost_mm(facts: StoneFacts, inset: float) -> float:
+def lost_mm(facts: StoneFacts, inset_mm: float) -> float:
     """How much longer in mm the outline moved inwards really is than its sides shortened evenly: where an edge is
     swallowed by the offset, its negative length does not count."""
     outline = facts.outline
-    inner = outline.inset(inset)
+    inner = outline.inset(inset_mm)
     length = float(np.hypot(*(np.roll(inner, -1, axis=0) - inner).T).sum())
-    evenly = outline.perimeter - outline.turn_sum * inset
+    evenly = outline.perimeter - outline.turn_sum * inset_mm
     return length - evenly if abs(length - evenly) > _LOST_FROM_MM else 0.0
 
 

@@ -49,13 +49,15 @@ STEPS_UNDER = 2
 """Common practice: start two or three sizes under the stone."""
 
 
-def bur_steps_mm(diameter_mm: float, drawer: tuple[float, ...] = BUR_SIZES_MM, slack: float = 0.0) -> tuple[float, ...]:
+def bur_steps_mm(
+    diameter_mm: float, drawer_mm: tuple[float, ...] = BUR_SIZES_MM, slack_mm: float = 0.0
+) -> tuple[float, ...]:
     """Burs in the order of use: two sizes under, then up to the largest that is not over the stone.
 
-    ``slack`` is how much over the stone, in mm, a bur may be and still count as on size. Empty where even the
+    ``slack_mm`` is how much over the stone, in mm, a bur may be and still count as on size. Empty where even the
     smallest bur is too large.
     """
-    fitting = [size for size in drawer if size <= diameter_mm + slack]
+    fitting = [size for size in drawer_mm if size <= diameter_mm + slack_mm]
     return tuple(fitting[-(STEPS_UNDER + 1) :])
 
 

@@ -12,10 +12,10 @@ Array = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class Spacing:
-    """Claws on a circle of ``radius`` mm: angle from each to the next, and by how much each stands out of its even
+    """Claws on a circle of ``radius_mm`` mm: angle from each to the next, and by how much each stands out of its even
     place, in degrees, counter-clockwise positive."""
 
-    radius: float
+    radius_mm: float
     angles_deg: tuple[float, ...]
     out_deg: tuple[float, ...]
 

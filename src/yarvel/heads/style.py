@@ -74,7 +74,7 @@ class StoneFacts:
     """A stone and what a head needs to know of its cut.
 
     ``outline`` in the head's frame, of the stone as measured, also where ``stone`` is samples; ``along_band`` where the
-    stone's length runs along the band; ``run`` is the way in per mm under the girdle, ``crown_angle`` in degrees;
+    stone's length runs along the band; ``run`` is the way in per mm under the girdle, ``crown_angle_deg`` in degrees;
     ``nominal_diameter_mm`` is one number even where the stone is samples.
     """
 
@@ -83,7 +83,7 @@ class StoneFacts:
     outline: Outline
     along_band: bool
     run: Number
-    crown_angle: Number
+    crown_angle_deg: Number
     nominal_diameter_mm: float
 
     @property
@@ -91,7 +91,7 @@ class StoneFacts:
         """The stone's width as measured, one number: what walls are chosen by."""
         return self.nominal_diameter_mm if self.cut.is_round else min(self.outline.size)
 
-    def stretched(self, x: float, y: float) -> tuple[Number, Number]:
+    def stretched(self, x_mm: float, y_mm: float) -> tuple[Number, Number]:
         """A point of the outline, moved with length and width where the stone is samples."""
         wide, long = self.outline.size
         across, along = (
@@ -99,7 +99,7 @@ class StoneFacts:
             if self.along_band
             else (self.stone.width_mm, self.stone.length_mm)
         )
-        return x * across / wide, y * along / long
+        return x_mm * across / wide, y_mm * along / long
 
 
 def closing_over(facts: StoneFacts, cover_mm: float, tip_thickness_mm: float) -> Closing:
@@ -107,7 +107,7 @@ def closing_over(facts: StoneFacts, cover_mm: float, tip_thickness_mm: float) ->
     return Closing(
         float(facts.stone.girdle_mm),
         float(facts.run),
-        float(np.tan(np.radians(facts.crown_angle))),
+        float(np.tan(np.radians(facts.crown_angle_deg))),
         cover_mm,
         tip_thickness_mm,
     )
@@ -174,7 +174,7 @@ class Head(Protocol):
     def foot_circle(self, height_mm: Number) -> Number:
         """How far in mm from the axis the claws' middles, or the outside of a wall, lie at the foot."""
 
-    def enter(self, ledger: Ledger, height_mm: Number, alloy: Alloy) -> None:
+    def enter(self, ledger: Ledger, seat_height_mm: Number, alloy: Alloy) -> None:
         """Enter all figures of the head at this height."""
 
 

@@ -288,10 +288,10 @@ class Collet:
     choice: HeadChoice
     facts: StoneFacts
     rules: HouseRules
-    wall: float
-    across: Number
-    outer: Number
-    wanted: float
+    wall_mm: float
+    across_mm: Number
+    outer_mm: Number
+    wanted_deg: float
 
     @property
     def gallery_height(self) -> Number:
@@ -301,7 +301,7 @@ class Collet:
     @property
     def least_height(self) -> Number:
         """Enough wall under the seat to bear the stone, mm."""
-        return 2 * self.wall
+        return 2 * self.wall_mm
 
     @property
     def fixed_height(self) -> Number | None:
@@ -316,7 +316,7 @@ class Collet:
 
     def angle(self, height_mm: Number) -> Number:
         """Half-angle in degrees at this height."""
-        return half_angle_deg(self.wanted, self.foot_share, self.outer / 2, height_mm)
+        return half_angle_deg(self.wanted_deg, self.foot_share, self.outer_mm / 2, height_mm)
 
     @property
     def foot_share(self) -> float:
@@ -325,7 +325,7 @@ class Collet:
 
     def width_at(self, depth_mm: Number, height_mm: Number) -> Number:
         """Outside diameter in mm at a depth below the seat."""
-        return foot_diameter_mm(self.outer, depth_mm, self.angle(height_mm))
+        return foot_diameter_mm(self.outer_mm, depth_mm, self.angle(height_mm))
 
     @property
     def claw_count(self) -> int:
@@ -336,30 +336,30 @@ class Collet:
         """Half the width along the band at the foot, mm."""
         return self.width_at(height_mm, height_mm) / 2
 
-    def enter(self, ledger: Ledger, height: Number, alloy: Alloy) -> None:
+    def enter(self, ledger: Ledger, seat_height_mm: Number, alloy: Alloy) -> None:
         """Enter diameters, pattern and mass."""
         rules, girdle = self.rules, self.facts.stone.girdle_mm
-        ledger.enter(height_mm, height)
-        angle = ledger.enter(half_angle_deg, self.wanted, self.foot_share, self.outer / 2, height)
-        top = ledger.enter(top_diameter_mm, self.outer, girdle, rules.tube_rim_mm, angle)
-        ledger.enter(top_opening_mm, top, self.across)
-        foot = ledger.enter(foot_diameter_mm, self.outer, height, angle)
-        ledger.enter(collet_height_mm, height, girdle, rules.tube_rim_mm)
-        ledger.enter(pattern_inner_radius_mm, foot, self.across, angle)
-        ledger.enter(pattern_outer_radius_mm, top, self.across, angle)
+        ledger.enter(height_mm, seat_height_mm)
+        angle = ledger.enter(half_angle_deg, self.wanted_deg, self.foot_share, self.outer_mm / 2, seat_height_mm)
+        top = ledger.enter(top_diameter_mm, self.outer_mm, girdle, rules.tube_rim_mm, angle)
+        ledger.enter(top_opening_mm, top, self.across_mm)
+        foot = ledger.enter(foot_diameter_mm, self.outer_mm, seat_height_mm, angle)
+        ledger.enter(collet_height_mm, seat_height_mm, girdle, rules.tube_rim_mm)
+        ledger.enter(pattern_inner_radius_mm, foot, self.across_mm, angle)
+        ledger.enter(pattern_outer_radius_mm, top, self.across_mm, angle)
         ledger.enter(pattern_angle_deg, angle)
         strain = ledger.enter(stretch, top, foot)
         ledger.enter(stretch_left, alloy.elongation_annealed, strain)
         if self.choice.cut == CLAWS:
             ledger.enter(claws.open_arc_deg, float(self.choice.claws))
             ledger.enter(claws.open_arc_one_lost_deg, float(self.choice.claws))
-            saw = ledger.enter(saw_depth_mm, 1 - _SAW_SHARE, height)
-            ledger.enter(hidden_by_mm, self.facts.stone.diameter, self.outer, saw, angle)
+            saw = ledger.enter(saw_depth_mm, 1 - _SAW_SHARE, seat_height_mm)
+            ledger.enter(hidden_by_mm, self.facts.stone.diameter, self.outer_mm, saw, angle)
         volume = ledger.enter(
-            metal_volume_mm3, self.wall, foot, top, self.across, height, girdle, rules.tube_rim_mm, angle
+            metal_volume_mm3, self.wall_mm, foot, top, self.across_mm, seat_height_mm, girdle, rules.tube_rim_mm, angle
         )
         blank = ledger.enter(blank_outer_mm, top, rules.collet_rim_opens)
-        ledger.enter(blank_length_mm, volume, self.wall, blank)
+        ledger.enter(blank_length_mm, volume, self.wall_mm, blank)
         ledger.enter(head_mass_g, volume, alloy.density)
 
 
@@ -422,7 +422,7 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     radius = float(stone.diameter) / 2
     reach = rules.tip_to_table_share * (1 - float(stone.table_share)) * radius
     left = outer - radius
-    rolled = rules.tube_rim_mm * float(np.cos(np.radians(facts.crown_angle)))  # along the crown, not level
+    rolled = rules.tube_rim_mm * float(np.cos(np.radians(facts.crown_angle_deg)))  # along the crown, not level
     cover = min(rolled if choice.cut == BEZEL else outer - bore, reach)
     closing = closing_over(facts, cover, left * LIP_THINNED)
     inside, outside = bore - radius, outer - radius

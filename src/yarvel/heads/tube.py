@@ -162,9 +162,9 @@ class Tube:
     choice: HeadChoice
     facts: StoneFacts
     rules: HouseRules
-    wall: float
-    lip: Number
-    outer: Number
+    wall_mm: float
+    lip_mm: Number
+    outer_mm: Number
 
     @property
     def _needed(self) -> Number:
@@ -178,7 +178,7 @@ class Tube:
     @property
     def least_height(self) -> Number:
         """Enough wall under the seat to bear the stone, mm."""
-        return 2 * self.wall
+        return 2 * self.wall_mm
 
     @property
     def fixed_height(self) -> Number | None:
@@ -186,7 +186,7 @@ class Tube:
         if self.choice.height_mm is None:
             return None
         below = self.choice.height_mm - self.facts.stone.girdle_mm - self.rules.tube_rim_mm
-        return np.maximum(below, self.wall)
+        return np.maximum(below, self.wall_mm)
 
     @property
     def ring_drop(self) -> Number | None:
@@ -196,8 +196,8 @@ class Tube:
     def width_at(self, depth_mm: Number, height_mm: Number) -> Number:
         """A tube is as wide at every depth."""
         if self.facts.cut.is_round:
-            return self.outer + 0.0 * (depth_mm + height_mm)
-        return width_along_band_mm(*self._along_band(), self.lip) + 0.0 * (depth_mm + height_mm)
+            return self.outer_mm + 0.0 * (depth_mm + height_mm)
+        return width_along_band_mm(*self._along_band(), self.lip_mm) + 0.0 * (depth_mm + height_mm)
 
     def _along_band(self) -> tuple[Number, float]:
         stone, (wide, long) = self.facts.stone, losses(self.facts)
@@ -212,19 +212,23 @@ class Tube:
         """Half the width along the band at the foot, mm."""
         return self.width_at(height_mm, height_mm) / 2
 
-    def enter(self, ledger: Ledger, height: Number, alloy: Alloy) -> None:
+    def enter(self, ledger: Ledger, seat_height_mm: Number, alloy: Alloy) -> None:
         """Enter lengths and mass."""
-        ledger.enter(height_mm, height)
-        length = ledger.enter(tube_length_mm, height, self.facts.stone.girdle_mm, self.rules.tube_rim_mm)
+        ledger.enter(height_mm, seat_height_mm)
+        length = ledger.enter(tube_length_mm, seat_height_mm, self.facts.stone.girdle_mm, self.rules.tube_rim_mm)
         if self.facts.cut.is_round:
-            volume = ledger.enter(metal_volume_mm3, self.outer, self.wall, length)
+            volume = ledger.enter(metal_volume_mm3, self.outer_mm, self.wall_mm, length)
         else:
-            ledger.enter(tube_long_mm, self.facts.stone.length_mm, losses(self.facts)[1], self.lip)
-            ledger.enter(width_along_band_mm, *self._along_band(), self.lip)
+            ledger.enter(tube_long_mm, self.facts.stone.length_mm, losses(self.facts)[1], self.lip_mm)
+            ledger.enter(width_along_band_mm, *self._along_band(), self.lip_mm)
             strip = ledger.enter(
-                strip_length_mm, ledger.value(stones.perimeter_mm), self.facts.outline.turn_sum, self.lip, self.wall
+                strip_length_mm,
+                ledger.value(stones.perimeter_mm),
+                self.facts.outline.turn_sum,
+                self.lip_mm,
+                self.wall_mm,
             )
-            volume = ledger.enter(strip_volume_mm3, strip, self.wall, length)
+            volume = ledger.enter(strip_volume_mm3, strip, self.wall_mm, length)
         ledger.enter(head_mass_g, volume, alloy.density)
 
 

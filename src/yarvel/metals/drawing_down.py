@@ -51,10 +51,10 @@ PLATE_MM = (
 
 @dataclass(frozen=True)
 class Pass:
-    """One hole or one pass between the rolls: ``size`` after it in mm, ``loss`` of area since the one before,
+    """One hole or one pass between the rolls: ``size_mm`` after it in mm, ``loss`` of area since the one before,
     ``worked`` loss of area since the last anneal; ``anneal`` before it."""
 
-    size: float
+    size_mm: float
     loss: float
     worked: float
     anneal: bool
@@ -76,23 +76,23 @@ def passes(sizes: list[float], anneal_at: float, power: int) -> list[Pass]:
     return made
 
 
-def holes(start_mm: float, wanted: float, plate: tuple[float, ...], over: float) -> list[float]:
+def holes(start_mm: float, wanted_mm: float, plate_mm: tuple[float, ...], over: float) -> list[float]:
     """Sizes from ``start_mm`` through the plate's holes down to the last one at or above the wire wanted, not far over
     it: wire is drawn a touch over and stretched straight to size. ``over`` is that touch, as 1.03."""
-    usable = sorted((hole for hole in plate if wanted - 1e-9 <= hole < start_mm - 1e-9), reverse=True)
-    last = [hole for hole in usable if hole <= wanted * over + 1e-9]
-    through = [hole for hole in usable if hole > wanted * over + 1e-9]
+    usable = sorted((hole for hole in plate_mm if wanted_mm - 1e-9 <= hole < start_mm - 1e-9), reverse=True)
+    last = [hole for hole in usable if hole <= wanted_mm * over + 1e-9]
+    through = [hole for hole in usable if hole > wanted_mm * over + 1e-9]
     return [start_mm, *through, *(last[:1] if last else [])]
 
 
 @dataclass(frozen=True)
 class Drawn:
-    """One size of wire on its way down: the passes to it, its ``size`` and ``length`` in mm, how much the last hole
-    leaves to stretch as a strain, and whether that takes an anneal first."""
+    """One size of wire on its way down: the passes to it, its ``size_mm`` and ``length_mm`` in mm, how much the last
+    hole leaves to stretch as a strain, and whether that takes an anneal first."""
 
     passes: tuple[Pass, ...]
-    size: float
-    length: float
+    size_mm: float
+    length_mm: float
     stretch: float
     anneal_before: bool
 
@@ -100,7 +100,7 @@ class Drawn:
 def drawn_down(
     start_mm: float,
     wanted: list[tuple[float, float]],
-    plate: tuple[float, ...],
+    plate_mm: tuple[float, ...],
     over: float,
     anneal_at: float,
     bears: float,
@@ -111,7 +111,7 @@ def drawn_down(
     found: list[Drawn] = []
     size, soft = start_mm, start_mm
     for wire, length in sorted(wanted, reverse=True):
-        sizes = holes(size, wire, plate, over)
+        sizes = holes(size, wire, plate_mm, over)
         made: list[Pass] = []
         for before, after in zip(sizes[:-1], sizes[1:], strict=True):
             worked = 1 - (after / soft) ** 2
@@ -130,12 +130,12 @@ def squared(start_mm: float, until_mm: float, loss: float) -> list[float]:
     return rolled(start_mm * np.sqrt(np.pi) / 2, until_mm, 1 - np.sqrt(1 - loss))
 
 
-def rolled(start_mm: float, wanted: float, loss: float) -> list[float]:
+def rolled(start_mm: float, wanted_mm: float, loss: float) -> list[float]:
     """Thicknesses from ``start_mm`` down to the one wanted, each pass taking about ``loss`` of it."""
-    if start_mm <= wanted + 1e-9:
+    if start_mm <= wanted_mm + 1e-9:
         return [start_mm]
-    count = int(np.ceil(np.log(wanted / start_mm) / np.log(1 - loss) - 1e-9))
-    return [start_mm * (wanted / start_mm) ** (step / count) for step in range(count + 1)]
+    count = int(np.ceil(np.log(wanted_mm / start_mm) / np.log(1 - loss) - 1e-9))
+    return [start_mm * (wanted_mm / start_mm) ** (step / count) for step in range(count + 1)]
 
 
 @figure(
@@ -187,6 +187,6 @@ def roll_from_length_mm(section_mm2: Number, length_mm: Number, side_mm: Number)
     return section_mm2 * length_mm / side_mm**2
 
 
-def mean_section_mm2(side: float, length_mm: float, rolled_length_mm: float) -> float:
+def mean_section_mm2(side_mm: float, length_mm: float, rolled_length_mm: float) -> float:
     """Mean section in mm² of square stock of this side and length, rolled to another length: volume is kept."""
-    return side**2 * length_mm / rolled_length_mm
+    return side_mm**2 * length_mm / rolled_length_mm

@@ -28,5 +28,5 @@ KINDS = (
         makes=("hidden skins polished",),
         wears=BY_POLISH,
     ),
-    Kind("tumble", "Tumble", "polishing", ("polisher",), 2, wait=45),
+    Kind("tumble", "Tumble", "polishing", ("polisher",), 2, wait_minutes=45),
 )

@@ -21,7 +21,7 @@ KINDS = (
         "plating",
         ("polisher",),
         15,
-        wait=7.5,
+        wait_minutes=7.5,
         hazard="Plating bath: gloves and goggles, fume drawn off, acid never near cyanide.",
     ),
     Kind(

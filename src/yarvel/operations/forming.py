@@ -13,7 +13,7 @@ KINDS = (
         "torch",
         ("mounter",),
         3,
-        wait=10,
+        wait_minutes=10,
         hazard="Torch: eyes covered, hair and sleeves back; let the block cool.",
         temper=HEAT,
         loses=("clean",),

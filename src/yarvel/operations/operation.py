@@ -32,8 +32,9 @@ SKILLS = ("front", "mounter", "setter", "polisher", "caster", "lead")
 
 @dataclass(frozen=True)
 class Kind:
-    """One kind of operation. ``minutes`` and ``each`` more for every one after the first (from memory, to be changed by
-    the workshop), ``wait`` minutes in which no hand is needed; ``hazard`` in one line, in the words of the safety page.
+    """One kind of operation. ``minutes`` and ``each_minutes`` more for every one after the first (from memory, to be
+    changed by the workshop), ``wait_minutes`` minutes in which no hand is needed; ``hazard`` in one line, in the words
+    of the safety page.
 
     Of parts: ``needs`` what must be true of each, ``bars`` what must not be, ``annealed`` whether it must be soft;
     ``makes`` and ``loses`` what is true and no longer true after, ``shape`` what the parts are then; ``temper`` one of
@@ -54,8 +55,8 @@ class Kind:
     station: str
     skills: tuple[str, ...]
     minutes: float
-    each: float = 0.0
-    wait: float = 0.0
+    each_minutes: float = 0.0
+    wait_minutes: float = 0.0
     hazard: str = ""
     needs: tuple[str, ...] = ()
     bars: tuple[str, ...] = ()
@@ -151,7 +152,7 @@ class Operation:
     def minutes(self) -> float:
         """Minutes with hands, by the standard of its kind; none for what is done only where a look asks for it."""
         rounds = 1 if self.turns is None else self.turns.usual
-        return 0.0 if self.maybe else rounds * (self.kind.minutes + self.kind.each * self.count)
+        return 0.0 if self.maybe else rounds * (self.kind.minutes + self.kind.each_minutes * self.count)
 
     @property
     def joint_after(self) -> str:

@@ -55,7 +55,7 @@ def bodies(plan: Plan, fine: bool = True) -> Solids:
     if not is_pendant(plan):
         return made
     hung = hang(plan, made)
-    return with_hanging_ring(made, plan[hanging.INSIDE], plan[hanging.WIRE], (hung.reach, hung.height), fine)
+    return with_hanging_ring(made, plan[hanging.INSIDE], plan[hanging.WIRE], (hung.reach_mm, hung.height_mm), fine)
 
 
 def judge(plan: Plan, made: Solids, rules: HouseRules) -> Report:
@@ -65,7 +65,7 @@ def judge(plan: Plan, made: Solids, rules: HouseRules) -> Report:
     figures = [
         _figure(plan, HEAD_VOLUME, "Metal in the head", "mm³", volume_mm3(made.parts[HEAD]), "V_b"),
         _figure(plan, HEAD_MASS, "Head's mass", "g", mass_g(made.parts[HEAD], density), "V_b·ρ_m/1000"),
-        _contact_figure(plan, found.contact),
+        _contact_figure(plan, found.contact_mm2),
         _figure(plan, VOLUME_BODY, "Volume of the stone's body", "mm³", volume_mm3(made.parts[STONE]), "V_b"),
     ]
     if SHANK in made.parts and plan.job.shank is not None:
@@ -120,7 +120,7 @@ def _contact_figure(plan: Plan, contact: float) -> Figure:
 def _gallery(held: Bodies) -> list[Call]:
     """How much of the upper ring the pavilion takes, by volume."""
     found, rules = held.found, held.rules
-    if found.ring_share <= 0 and found.rings <= 0:
+    if found.ring_share <= 0 and found.rings_mm3 <= 0:
         return []
     share, limit = found.ring_share, rules.ring_taken_share
     level = OK if share <= limit else CAUTION
@@ -194,7 +194,7 @@ def _contact(held: Bodies) -> list[Call]:
     count = len(plan.shape.places)
     if not count:
         return []
-    each, limit = found.contact / count, rules.contact_mm2
+    each, limit = found.contact_mm2 / count, rules.contact_mm2
     level = OK if each >= limit else NOTE
     message = (
         "Every claw bears on a fair piece of the stone."

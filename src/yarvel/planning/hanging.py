@@ -39,18 +39,18 @@ class Report:
 
 @dataclass(frozen=True)
 class Hung:
-    """A ring at a ``height`` over the seat, its foot ``reach`` up from the axis, mm: whether it holds to metal there,
-    and how much of it would stand in the stone, mm³."""
+    """A ring at a ``height_mm`` over the seat, its foot ``reach_mm`` up from the axis, mm: whether it holds to metal
+    there, and how much of it would stand in the stone, mm³."""
 
-    height: float
-    reach: float
+    height_mm: float
+    reach_mm: float
     holds: bool
-    in_stone: float
+    in_stone_mm3: float
 
     @property
     def good(self) -> bool:
         """Whether it can be soldered on there, and stay."""
-        return self.holds and self.in_stone <= _TOUCHES_MM3
+        return self.holds and self.in_stone_mm3 <= _TOUCHES_MM3
 
 
 def is_pendant(plan: Plan) -> bool:
@@ -110,13 +110,15 @@ def judge_hanging(plan: Plan, made: Solids, rules: HouseRules) -> Report:
     hung, foot = hang(plan, made), plan.shape.height_mm
     chosen = fit.bail is not None and fit.bail.height_mm is not None
     ledger = Ledger()
-    centre, height = z + foot, hung.height + foot
+    centre, height = z + foot, hung.height_mm + foot
     by_body = "head and stone by their bodies, weighed by density"
     ledger.given(hanging.CENTRE, "Centre of mass above the foot", "mm", centre, GEOMETRY, formula=by_body)
     where = "" if chosen else "at the centre of mass, or as near as metal holds it clear of the stone"
     ledger.given(hanging.HEIGHT, "Ring above the foot", "mm", height, CHOSEN if chosen else GEOMETRY, formula=where)
-    ledger.given(hanging.REACH, "Ring's foot from the middle", "mm", hung.reach, GEOMETRY, formula="by the head's body")
-    bears = ledger.enter(hanging.bears_mm, hung.reach, plan[hanging.INSIDE], plan[hanging.WIRE])
+    ledger.given(
+        hanging.REACH, "Ring's foot from the middle", "mm", hung.reach_mm, GEOMETRY, formula="by the head's body"
+    )
+    bears = ledger.enter(hanging.bears_mm, hung.reach_mm, plan[hanging.INSIDE], plan[hanging.WIRE])
     tilt = float(ledger.enter(hanging.tilt_deg, height, centre, bears, y))
     turn = float(ledger.enter(hanging.turn_deg, x, bears, y))
     open_mm = _open_mm(plan)
@@ -169,13 +171,13 @@ def _turned(plan: Plan, turn: float, rules: HouseRules) -> Call:
 
 def _clear_of_stone(plan: Plan, hung: Hung) -> Call:
     """The ring against the stone."""
-    level = OK if hung.in_stone <= _TOUCHES_MM3 else STOP
+    level = OK if hung.in_stone_mm3 <= _TOUCHES_MM3 else STOP
     message = "The ring passes the stone freely."
     remedy, label = None, ""
     if level != OK:
         message = "The ring would stand in the stone: it needs metal at 12 o'clock that reaches past the stone's edge."
         remedy, label = _claw_at_twelve(plan)
-    title, amount, code = "Ring and stone", hung.in_stone, "ring-through-stone"
+    title, amount, code = "Ring and stone", hung.in_stone_mm3, "ring-through-stone"
     return Call(code, level, title, message, amount, _TOUCHES_MM3, "mm³", "stone", hanging.HEIGHT, remedy, label)
 
 

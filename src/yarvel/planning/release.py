@@ -136,7 +136,7 @@ def _spacing(plan: Plan, values: tuple[float, ...]) -> Finding:
     if abs(out) <= limit:
         return Finding(CHORDS, OK, f"Claws evenly spaced: none out by more than {abs(out):.1f}°.")
     way = "clockwise" if out > 0 else "counter-clockwise"
-    moved = abs(out) * np.pi / 180 * spacing.radius
+    moved = abs(out) * np.pi / 180 * spacing.radius_mm
     return Finding(
         CHORDS,
         CAUTION,

@@ -26,21 +26,21 @@ def nominal(stone: StoneJob) -> Readings:
     cut = CUTS[stone.cut]
     width = stone.width_mm or 0.0
     return Readings(
-        diameters=stone.diameters_mm or () if cut.is_round else (),
+        diameters_mm=stone.diameters_mm or () if cut.is_round else (),
         length_mm=stone.length_mm or 0.0,
         width_mm=width,
-        depth=stone.depth_mm,
+        depth_mm=stone.depth_mm,
         table_share=cut.table if stone.table_percent is None else stone.table_percent / 100,
         corner_mm=cut.corner * width if stone.corner_mm is None else stone.corner_mm,
         narrow_mm=cut.narrow * width if stone.narrow_width_mm is None else stone.narrow_width_mm,
         corner_measured=stone.corner_mm is not None,
         narrow_measured=stone.narrow_width_mm is not None,
-        crown_height=stone.crown_height_mm,
-        girdle=stone.girdle_mm,
-        pavilion_depth=stone.pavilion_depth_mm,
-        typical_crown=cut.crown,
-        typical_girdle=cut.girdle,
-        typical_pavilion=cut.pavilion,
+        crown_height_mm=stone.crown_height_mm,
+        girdle_mm=stone.girdle_mm,
+        pavilion_depth_mm=stone.pavilion_depth_mm,
+        typical_crown_share=cut.crown,
+        typical_girdle_share=cut.girdle,
+        typical_pavilion_share=cut.pavilion,
         table_measured=stone.table_percent is not None,
     )
 
@@ -51,8 +51,8 @@ def sampled(stone: StoneJob, rules: HouseRules, count: int = SAMPLES) -> Reading
     cut = CUTS[stone.cut]
     resolution = rules.gauge_resolution_mm if stone.resolution_mm is None else stone.resolution_mm
     base = nominal(stone)
-    first = len(base.diameters)
-    columns = _columns(first + (9 if base.diameters else 13), count)
+    first = len(base.diameters_mm)
+    columns = _columns(first + (9 if base.diameters_mm else 13), count)
     species = SPECIES[ALIASES.get(stone.species, stone.species)]
 
     def read(value: Number, column: int) -> Number:
@@ -66,23 +66,23 @@ def sampled(stone: StoneJob, rules: HouseRules, count: int = SAMPLES) -> Reading
 
     table_width = cut.spread["table"] if stone.table_percent is None else TABLE_READING_SHARE
     return Readings(
-        diameters=tuple(value + resolution * columns[place] for place, value in enumerate(base.diameters)),
-        length_mm=read(base.length_mm, first + 8) if not base.diameters else 0.0,
-        width_mm=read(base.width_mm, first + 9) if not base.diameters else 0.0,
+        diameters_mm=tuple(value + resolution * columns[place] for place, value in enumerate(base.diameters_mm)),
+        length_mm=read(base.length_mm, first + 8) if not base.diameters_mm else 0.0,
+        width_mm=read(base.width_mm, first + 9) if not base.diameters_mm else 0.0,
         corner_mm=read(base.corner_mm, first + 10) if np.any(base.corner_mm) else 0.0,
         narrow_mm=read(base.narrow_mm, first + 11) if np.any(base.narrow_mm) else 0.0,
-        depth=maybe(base.depth, first),
+        depth_mm=maybe(base.depth_mm, first),
         table_share=np.minimum(assume(base.table_share, table_width, first + 1), 0.91),
-        crown_height=maybe(base.crown_height, first + 2),
-        girdle=maybe(base.girdle, first + 3),
-        pavilion_depth=maybe(base.pavilion_depth, first + 4),
-        typical_crown=assume(base.typical_crown, cut.spread["crown"], first + 5),
-        typical_girdle=assume(base.typical_girdle, cut.spread["girdle"], first + 6),
-        typical_pavilion=assume(base.typical_pavilion, cut.spread["pavilion"], first + 7),
+        crown_height_mm=maybe(base.crown_height_mm, first + 2),
+        girdle_mm=maybe(base.girdle_mm, first + 3),
+        pavilion_depth_mm=maybe(base.pavilion_depth_mm, first + 4),
+        typical_crown_share=assume(base.typical_crown_share, cut.spread["crown"], first + 5),
+        typical_girdle_share=assume(base.typical_girdle_share, cut.spread["girdle"], first + 6),
+        typical_pavilion_share=assume(base.typical_pavilion_share, cut.spread["pavilion"], first + 7),
         table_measured=base.table_measured,
         corner_measured=base.corner_measured,
         narrow_measured=base.narrow_measured,
-        gravity_share=assume(1.0, species.gravity_share, first + (8 if base.diameters else 12)),
+        gravity_share=assume(1.0, species.gravity_share, first + (8 if base.diameters_mm else 12)),
     )
 
 

@@ -26,12 +26,12 @@ WORTH_MM = 0.1
 
 @dataclass(frozen=True)
 class MadeHeads:
-    """Heads as bought, one number or one array each, mm: ``height`` from foot to seat, ``opening``, ``claw``; ``reach``
-    the largest share of a claw's way out that runs along the band."""
+    """Heads as bought, one number or one array each, mm: ``height_mm`` from foot to seat, ``opening_mm``, ``claw_mm``;
+    ``reach`` the largest share of a claw's way out that runs along the band."""
 
-    height: Number
-    opening: Number
-    claw: Number
+    height_mm: Number
+    opening_mm: Number
+    claw_mm: Number
     reach: Number
 
 
@@ -60,14 +60,14 @@ class Under:
 
 def foot_width(heads: MadeHeads, under: Under, height_mm: Number) -> Number:
     """Width in mm along the band of the foot of heads trimmed to a height."""
-    rules, seat = under.rules, (under.diameter_mm - heads.opening) / 2
-    radius = heads.opening / 2 + heads.claw / 2
-    splay = basket.splay_deg(rules.splay_deg, rules.foot_share, radius, heads.height)
-    ring = heads.claw * rules.ring_wire_share
+    rules, seat = under.rules, (under.diameter_mm - heads.opening_mm) / 2
+    radius = heads.opening_mm / 2 + heads.claw_mm / 2
+    splay = basket.splay_deg(rules.splay_deg, rules.foot_share, radius, heads.height_mm)
+    ring = heads.claw_mm * rules.ring_wire_share
     drawn_in = lower_inset_mm(seat, height_mm, splay, ring, rules.groove_share)
     out = under.diameter_mm / 2 * heads.reach
     size = under.diameter_mm
-    return basket.foot_width_mm(out, heads.reach, heads.claw, seat, height_mm, splay, size, 2.0, drawn_in)
+    return basket.foot_width_mm(out, heads.reach, heads.claw_mm, seat, height_mm, splay, size, 2.0, drawn_in)
 
 
 def clearance(heads: MadeHeads, under: Under, height_mm: Number) -> Number:
@@ -86,7 +86,7 @@ def _risen(heads: MadeHeads, under: Under, height: Number) -> Number:
 
 def foot_is_sound(heads: MadeHeads, under: Under, height_mm: Number) -> NDArray[np.bool_]:
     """Whether what is filed off the base for finger or band leaves its ring; shape of the heights."""
-    ring, risen = heads.claw * under.rules.ring_wire_share, _risen(heads, under, height_mm)
+    ring, risen = heads.claw_mm * under.rules.ring_wire_share, _risen(heads, under, height_mm)
     most = 1 - under.rules.foot_left_share if under.method == inset.METHOD else under.rules.base_cut_share
     return np.asarray(risen <= most * ring + 1e-9)
 
@@ -94,12 +94,12 @@ def foot_is_sound(heads: MadeHeads, under: Under, height_mm: Number) -> NDArray[
 def most_trim(heads: MadeHeads, under: Under) -> Column:
     """How much in mm may come off the base: the culet keeps its room, base ring and daylight over it stay, and the
     foot stays as sound as it is; 0 where nothing may."""
-    room = np.maximum(np.asarray(heads.height - 2 * heads.claw, dtype=float), 0.0)
+    room = np.maximum(np.asarray(heads.height_mm - 2 * heads.claw_mm, dtype=float), 0.0)
     low, high = np.zeros_like(room), room
-    sound = foot_is_sound(heads, under, heads.height)
+    sound = foot_is_sound(heads, under, heads.height_mm)
 
     def allowed(trim: Column) -> NDArray[np.bool_]:
-        height = heads.height - trim
+        height = heads.height_mm - trim
         clear = np.asarray(clearance(heads, under, height) >= under.wanted_mm - 1e-9)
         return clear & (foot_is_sound(heads, under, height) | ~sound)
 

@@ -14,15 +14,15 @@ class Balance:
     """Of one metal, g: issued (solder too), in the finished piece (of what was there already only what was added, less
     what was taken off), back as offcuts, and what the operations made dust of."""
 
-    issue: float
-    finished: float
-    back: float
-    filings: float
+    issue_g: float
+    finished_g: float
+    back_g: float
+    filings_g: float
 
     @property
     def open(self) -> float:
         """What does not add up, g."""
-        return self.issue - self.finished - self.back - self.filings
+        return self.issue_g - self.finished_g - self.back_g - self.filings_g
 
 
 def taken(route: Route) -> tuple[Lot, ...]:
@@ -54,7 +54,7 @@ def balances(route: Route) -> dict[str, Balance]:
     for lot in given_back(route):
         back[lot.metal] += lot.grams
     for step in route.steps:
-        for metal, grams in step.lost.items():
+        for metal, grams in step.lost_g.items():
             filings[metal] += grams
     for part in route.done.parts.values():
         finished[part.metal.key] += part.volume_mm3 * part.metal.density_g_cm3 / 1000

@@ -162,8 +162,8 @@ def metal_lines(route: Route, plan: Plan, label: Callable[[str], str]) -> tuple[
         return tuple(told)
     told += [f"Comes back: {lot.piece.lower()}, {lot.grams:.2f} g." for lot in given_back(route)]
     sums = [
-        f"{label(metal)}: issue {held.issue:.2f} g, {held.back:.2f} g of offcuts and about {held.filings:.2f} g of "
-        "filings come back"
+        f"{label(metal)}: issue {held.issue_g:.2f} g, {held.back_g:.2f} g of offcuts and about "
+        f"{held.filings_g:.2f} g of filings come back"
         for metal, held in balances(route).items()
     ]
     return (*told, f"{'; '.join(sums)}.") if sums else tuple(told)

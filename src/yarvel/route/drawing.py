@@ -68,7 +68,7 @@ def _drawn(plan: Plan, wires: dict[float, float]) -> DownTo:
         square = tuple(squared(start, first, rules.roll_loss))
         begin = square[-1]
     drawn = drawn_down(begin, list(wires.items()), plate, rules.draw_over, alloy.anneal_loss, alloy.elongation_drawn)
-    names = " and ".join(f"{one.size:.2f}" for one in drawn)
+    names = " and ".join(f"{one.size_mm:.2f}" for one in drawn)
     passes_made = tuple(made for one in drawn for made in one.passes)
     return DownTo(f"Wire of {names}", f"rod of {start:.2f}", passes_made, _figures(ledger), False, tuple(drawn), square)
 
@@ -117,15 +117,15 @@ def down_text(down: DownTo) -> str:
     for one in down.drawn:
         text += _passes_text(one.passes)
         anneal = "anneal and " if one.anneal_before else ""
-        text += f"; cut {one.length:.0f} mm off, {anneal}stretch it straight to {one.size:.2f}"
+        text += f"; cut {one.length_mm:.0f} mm off, {anneal}stretch it straight to {one.size_mm:.2f}"
         if one is not down.drawn[-1]:
             text += "; the rest on"
     spare = down.figures[1]
-    return f"{text}. About {spare.text()} of {down.drawn[-1].size:.2f} is left: keep it as stock."
+    return f"{text}. About {spare.text()} of {down.drawn[-1].size_mm:.2f} is left: keep it as stock."
 
 
 def _passes_text(passes_made: tuple[Pass, ...]) -> str:
-    return "".join(f"{' – anneal –' if one.anneal else ' →'} {one.size:.2f}" for one in passes_made)
+    return "".join(f"{' – anneal –' if one.anneal else ' →'} {one.size_mm:.2f}" for one in passes_made)
 
 
 def lot_text(lot: Lot) -> str:

@@ -24,12 +24,12 @@ from yarvel.route.ordering import in_order
 @dataclass(frozen=True)
 class Step:
     """One operation of a route with the piece before it and what is not as it must be (empty where all is well);
-    ``lost`` what becomes dust in it, g by alloy."""
+    ``lost_g`` what becomes dust in it, g by alloy."""
 
     operation: Operation
     piece: Piece
     unmet: tuple[str, ...]
-    lost: Mapping[str, float]
+    lost_g: Mapping[str, float]
 
 
 @dataclass(frozen=True)

@@ -144,7 +144,7 @@ def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -
     def to_ring(above_apex_mm: Number) -> Number:
         return settle(lambda height: above_apex_mm - point_depth_mm(length, circle(height)), above_apex_mm)
 
-    wanted = request.plane_above_finger
+    wanted = request.plane_above_finger_mm
     asked = None if wanted is None else to_ring(wanted - band.thickness_mm + sunk)
     conditions = {
         CULET: to_ring(clear_of_culet(request.pavilion_mm, rules.culet_clearance_mm)),
@@ -184,7 +184,9 @@ def enter(
 
 def joinery(figures: Mapping[FigureKey, float], band: Band, choice: FitChoice, shape: HeadShape) -> Joinery:
     """Claws to a point in a blind hole."""
-    return Joinery(hole=Hole(figures[fitting.HOLE], figures[fitting.HOLE_DEPTH], False), point=figures[point_depth_mm])
+    return Joinery(
+        hole=Hole(figures[fitting.HOLE], figures[fitting.HOLE_DEPTH], False), point_mm=figures[point_depth_mm]
+    )
 
 
 def seams(head: Alloy, shank: Alloy, figures: Mapping[FigureKey, float]) -> list[Seam]:

@@ -124,7 +124,7 @@ def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -
         GALLERY: on_band(request.gallery_height_mm),
         LEAST: request.least_height_mm,
     }
-    wanted = request.plane_above_finger
+    wanted = request.plane_above_finger_mm
     height, why = solved(request, conditions, None if wanted is None else on_band(wanted - band.thickness_mm))
     return Fitted(height, width_at(height), why)
 

@@ -47,7 +47,7 @@ class FitChoice:
 class FitRequest:
     """What a head asks of a fit; lengths in mm.
 
-    ``plane_above_finger`` is the seat height asked for, None for "as low as possible"; ``fixed_height`` is the
+    ``plane_above_finger_mm`` is the seat height asked for, None for "as low as possible"; ``fixed_height_mm`` is the
     height from foot to seat of a head that is already made; ``least_height_mm`` the lowest that can be drawn at all;
     ``foot_circle`` how far from the axis the claws' middles lie at the foot, by height; ``claws`` how many there are;
     ``across_share`` the head's width across over that along the band; ``shape`` the head's form for the stone as
@@ -57,8 +57,8 @@ class FitRequest:
     pavilion_mm: Number
     gallery_height_mm: Number
     least_height_mm: Number
-    plane_above_finger: Number | None
-    fixed_height: Number | None
+    plane_above_finger_mm: Number | None
+    fixed_height_mm: Number | None
     choice: FitChoice
     foot_circle: WidthAt
     claws: int
@@ -80,19 +80,20 @@ ASKED, MADE, CULET, GALLERY, LEAST = "asked", "made", "culet", "gallery", "least
 
 
 def solved(
-    request: FitRequest, conditions: Mapping[str, Number], asked: Number | None
+    request: FitRequest, conditions: Mapping[str, Number], asked_mm: Number | None
 ) -> tuple[Number, dict[str, Number]]:
-    """Height from foot to seat and what asked for it: a head already made, the height asked for (``asked``, from foot
-    to seat; not under what can be made, nor over a head that is made already), or the greatest of the conditions."""
-    if asked is not None:
-        both: dict[str, Number] = {ASKED: asked, LEAST: request.least_height_mm}
-        wanted = np.maximum(asked, request.least_height_mm)
-        if request.fixed_height is None:
+    """Height from foot to seat and what asked for it: a head already made, the height asked for (``asked_mm``, from
+    foot to seat; not under what can be made, nor over a head that is made already), or the greatest of the
+    conditions."""
+    if asked_mm is not None:
+        both: dict[str, Number] = {ASKED: asked_mm, LEAST: request.least_height_mm}
+        wanted = np.maximum(asked_mm, request.least_height_mm)
+        if request.fixed_height_mm is None:
             return wanted, both
-        if np.any(wanted < request.fixed_height):  # a head that is made can only be trimmed
-            return np.minimum(wanted, request.fixed_height), {**both, MADE: request.fixed_height}
-    if request.fixed_height is not None:
-        return request.fixed_height, {MADE: request.fixed_height}
+        if np.any(wanted < request.fixed_height_mm):  # a head that is made can only be trimmed
+            return np.minimum(wanted, request.fixed_height_mm), {**both, MADE: request.fixed_height_mm}
+    if request.fixed_height_mm is not None:
+        return request.fixed_height_mm, {MADE: request.fixed_height_mm}
     height: Number = 0.0
     for value in conditions.values():
         height = np.maximum(height, value)

@@ -195,7 +195,7 @@ def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -
         GALLERY: request.gallery_height_mm,
         LEAST: request.least_height_mm,
     }
-    wanted = request.plane_above_finger
+    wanted = request.plane_above_finger_mm
     height, why = solved(request, conditions, None if wanted is None else above_finger(wanted))
     return Fitted(height, width_at(height), why)
 
@@ -258,7 +258,7 @@ def joinery(figures: Mapping[FigureKey, float], band: Band, choice: FitChoice, s
         for height in (-shape.height_mm, -shape.height_mm + band.thickness_mm)
     )
     marks = (0.0, 0.0) if bored else (figures[MARK_HALF], figures[MARK_HALF_OUTSIDE])
-    return Joinery(gap=widths, marks=marks, hollow=(low, high), bored=bored)
+    return Joinery(gap_mm=widths, marks_mm=marks, hollow=(low, high), bored=bored)
 
 
 def seams(head: Alloy, shank: Alloy, figures: Mapping[FigureKey, float]) -> list[Seam]:

@@ -48,24 +48,24 @@ class Split:
 class Joinery:
     """What is taken from band and head where they meet; mm.
 
-    ``flat``: the band is cut level at the head's foot. ``gap``: the head's width at the inside and the outside of the
-    band; ``marks`` how far from the middle it is sawn there, straight, and ``hollow`` the head's outlines to which the
-    ends are hollowed, or the hole's where ``bored``. ``saddle``: the head's foot is cut to the band's
-    outside. ``point``: how far below the head's foot its claws meet. ``peg``: diameter and length below the band's top.
-    """
+    ``flat``: the band is cut level at the head's foot. ``gap_mm``: the head's width at the inside and the outside of
+    the band; ``marks_mm`` how far from the middle it is sawn there, straight, and ``hollow`` the head's outlines to
+    which the ends are hollowed, or the hole's where ``bored``. ``saddle``: the head's foot is cut to the band's
+    outside. ``point_mm``: how far below the head's foot its claws meet. ``peg_mm``: diameter and length below the
+    band's top."""
 
     flat: bool = False
-    gap: tuple[float, float] | None = None
-    marks: tuple[float, float] = (0.0, 0.0)
+    gap_mm: tuple[float, float] | None = None
+    marks_mm: tuple[float, float] = (0.0, 0.0)
     hollow: tuple[Points, Points] | None = None
     bored: bool = False
     saddle: bool = False
     hole: Hole | None = None
-    point: float | None = None
-    peg: tuple[float, float] | None = None
+    point_mm: float | None = None
+    peg_mm: tuple[float, float] | None = None
     split: Split | None = None
 
     @property
     def in_finger(self) -> bool:
         """Whether the head's foot stands flush with the finger, and is cut to its curve."""
-        return self.gap is not None or self.split is not None
+        return self.gap_mm is not None or self.split is not None

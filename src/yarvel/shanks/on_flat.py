@@ -65,8 +65,8 @@ culet_clearance_mm = figure(
 def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -> Fitted:
     """Height from foot to seat: as asked, or the lowest that clears culet and gallery."""
     asked: Number | None = None
-    if request.plane_above_finger is not None:
-        wanted = request.plane_above_finger
+    if request.plane_above_finger_mm is not None:
+        wanted = request.plane_above_finger_mm
 
         def next_height(height_mm: Number) -> Number:
             return wanted - band.thickness_mm + flat_depth_mm(band.outside_radius, width_at(height_mm))

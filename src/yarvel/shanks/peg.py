@@ -87,7 +87,7 @@ def joinery(figures: Mapping[FigureKey, float], band: Band, choice: FitChoice, s
     """The base cut to the band, the peg in its hole."""
     depth = figures[fitting.HOLE_DEPTH]
     hole = Hole(figures[fitting.HOLE], depth, choice.hole != BLIND)
-    return Joinery(saddle=True, hole=hole, peg=(figures[PEG], depth))
+    return Joinery(saddle=True, hole=hole, peg_mm=(figures[PEG], depth))
 
 
 def seams(head: Alloy, shank: Alloy, figures: Mapping[FigureKey, float]) -> list[Seam]:

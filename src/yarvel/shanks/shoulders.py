@@ -149,7 +149,7 @@ def seams(asked: Shoulders, alloy: Alloy, figures: Mapping[FigureKey, float]) ->
     return found
 
 
-def angles_deg(first: float, pitch_mm: float, count: int, radius_mm: float) -> list[float]:
+def angles_deg(first_mm: float, pitch_mm: float, count: int, radius_mm: float) -> list[float]:
     """Angles round the finger of all stones, both sides, 0 under the centre stone."""
-    one_side = [float(np.degrees((first + place * pitch_mm) / radius_mm)) for place in range(count)]
+    one_side = [float(np.degrees((first_mm + place * pitch_mm) / radius_mm)) for place in range(count)]
     return [-angle for angle in reversed(one_side)] + one_side

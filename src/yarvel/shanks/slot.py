@@ -116,9 +116,9 @@ def lean_deg(right_mm: Number, left_mm: Number, slot_mm: Number) -> Number:
 
 
 def enter(
-    ledger: Ledger, inside_mm: float, outside_mm: float | None, ends: tuple[float, float] | None, thickness_mm: float
+    ledger: Ledger, inside_mm: float, outside_mm: float | None, ends_mm: tuple[float, float] | None, thickness_mm: float
 ) -> None:
-    """Enter the slot's figures against those of the head that is to stand in it; ``ends`` left and right, mm."""
+    """Enter the slot's figures against those of the head that is to stand in it; ``ends_mm`` left and right, mm."""
     ledger.given(INSIDE, "Slot at the inside", "mm", inside_mm, MEASURED)
     foot, top = ledger.value(inset.gap_inside_mm), ledger.value(inset.gap_outside_mm)
     ledger.enter(spare_mm, foot, inside_mm)
@@ -128,8 +128,8 @@ def enter(
     if outside_mm is not None:
         ledger.given(OUTSIDE, "Slot at the outside", "mm", outside_mm, MEASURED)
         ledger.enter(taper_mm, outside_mm, inside_mm)
-    if ends is not None:
-        left, right = ends
+    if ends_mm is not None:
+        left, right = ends_mm
         ledger.given(LEFT, "Left end above the finger", "mm", left, MEASURED)
         ledger.given(RIGHT, "Right end above the finger", "mm", right, MEASURED)
         ledger.enter(lower_left_mm, right, left)

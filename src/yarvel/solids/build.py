@@ -69,26 +69,28 @@ def build(shape: HeadShape, facts: StoneFacts, seating: Seating | None, fine: bo
     return Solids(parts, *whole, metal)
 
 
-def with_hanging_ring(made: Solids, inside_mm: float, wire_mm: float, foot: tuple[float, float], fine: bool) -> Solids:
-    """The bodies with a ring of wire on the head: ``foot`` as for :func:`ring_of_wire`."""
-    ring = ring_of_wire(inside_mm, wire_mm, foot, fine) - made.parts[HEAD]
+def with_hanging_ring(
+    made: Solids, inside_mm: float, wire_mm: float, foot_mm: tuple[float, float], fine: bool
+) -> Solids:
+    """The bodies with a ring of wire on the head: ``foot_mm`` as for :func:`ring_of_wire`."""
+    ring = ring_of_wire(inside_mm, wire_mm, foot_mm, fine) - made.parts[HEAD]
     return replace(made, parts={**made.parts, HEAD: dusted(made.parts[HEAD] + ring)}, hanging_ring=ring)
 
 
-def ring_of_wire(inside_mm: float, wire_mm: float, foot: tuple[float, float], fine: bool) -> Manifold:
-    """A ring of wire that stands along the finger: ``foot`` is how far up from the axis and at what height over the
+def ring_of_wire(inside_mm: float, wire_mm: float, foot_mm: tuple[float, float], fine: bool) -> Manifold:
+    """A ring of wire that stands along the finger: ``foot_mm`` is how far up from the axis and at what height over the
     seat its outside touches the metal; it sinks a little into it; mm."""
     fineness = FINE if fine else COARSE
     middle = inside_mm / 2 + wire_mm / 2
     section = CrossSection.circle(wire_mm / 2, fineness.wire).translate((middle, 0))
-    up, height = foot
+    up, height = foot_mm
     out = up + middle + (0.5 - SINKS) * wire_mm
     return section.revolve(fineness.run).rotate((0, 90, 0)).translate((0, out, height))
 
 
 def _peg_of(seating: Seating, below: list[Manifold]) -> Manifold:
     """What stays of a head inside the band's outside: its peg."""
-    return below[0] if seating.joinery.peg is not None else Manifold()
+    return below[0] if seating.joinery.peg_mm is not None else Manifold()
 
 
 def stone_body(facts: StoneFacts) -> Manifold:

@@ -78,11 +78,11 @@ class Clash:
     """Where stone and metal meet, mm³ and mm²: what the stone takes of the rings, of the walls under the seat, of the
     claws under the seat; what of it still overlaps once the seats are cut; how much of the stone bears on metal."""
 
-    rings: float
-    walls: float
-    claws: float
-    left: float
-    contact: float
+    rings_mm3: float
+    walls_mm3: float
+    claws_mm3: float
+    left_mm3: float
+    contact_mm2: float
     ring_share: float
 
 

@@ -48,7 +48,7 @@ def shank_body(seating: Seating, shape: HeadShape, fineness: Fineness) -> Manifo
     if joinery.hollow is not None:
         body -= _hollowed(seating, joinery.hollow)
         if not joinery.bored:
-            body -= _wedge(seating, (2 * joinery.marks[0], 2 * joinery.marks[1]))
+            body -= _wedge(seating, (2 * joinery.marks_mm[0], 2 * joinery.marks_mm[1]))
     if joinery.hole is not None:
         depth = joinery.hole.depth_mm + (1.0 if joinery.hole.through else 0.0)
         drill = Manifold.cylinder(depth + 1.0, joinery.hole.diameter_mm / 2, circular_segments=2 * fineness.wire)
@@ -172,8 +172,8 @@ def below_foot(seating: Seating, shape: HeadShape, fineness: Fineness) -> list[M
     """What hangs below a head's foot: a peg with the floor it grows from, or claws that meet in a point."""
     joinery = seating.joinery
     found: list[Manifold] = []
-    if joinery.peg is not None:
-        diameter, length = joinery.peg
+    if joinery.peg_mm is not None:
+        diameter, length = joinery.peg_mm
         low, floor = seating.top - length, -shape.height_mm + (1.1 * shape.rings[-1].wire_mm if shape.rings else 0.0)
         found.append(
             Manifold.cylinder(floor - low, diameter / 2, circular_segments=2 * fineness.wire).translate((0, 0, low))
@@ -186,8 +186,8 @@ def below_foot(seating: Seating, shape: HeadShape, fineness: Fineness) -> list[M
                     (0, 0, floor - 0.6 * ring.wire_mm)
                 )
             )
-    if joinery.point is not None and shape.claws is not None:
-        found += _to_point(shape.claws, -shape.height_mm, joinery.point, fineness)
+    if joinery.point_mm is not None and shape.claws is not None:
+        found += _to_point(shape.claws, -shape.height_mm, joinery.point_mm, fineness)
     return found
 
 

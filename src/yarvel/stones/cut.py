@@ -198,15 +198,15 @@ class Shares:
     area: float
     run: float
 
-    def crown(self, table: Number) -> Number:
+    def crown(self, table_share: Number) -> Number:
         """Crown share for a table share, or samples of it (a parabola through three tables: areas grow squared)."""
         a, b, c = _TABLES
         weights = (
-            (table - b) * (table - c) / (a - b) / (a - c),
-            (table - a) * (table - c) / (b - a) / (b - c),
-            (table - a) * (table - b) / (c - a) / (c - b),
+            (table_share - b) * (table_share - c) / (a - b) / (a - c),
+            (table_share - a) * (table_share - c) / (b - a) / (b - c),
+            (table_share - a) * (table_share - b) / (c - a) / (c - b),
         )
-        return sum((weight * crown for weight, crown in zip(weights, self.crowns, strict=True)), 0.0 * table)
+        return sum((weight * crown for weight, crown in zip(weights, self.crowns, strict=True)), 0.0 * table_share)
 
 
 _TABLES = (0.35, 0.6, 0.85)

@@ -140,21 +140,21 @@ class Outline:
         found: Points = np.where(met, along, 0.0).max(axis=1)
         return found
 
-    def inset(self, distance: float) -> Points:
+    def inset(self, distance_mm: float) -> Points:
         """The outline moved inwards (outwards where negative) by a distance in mm, (m, 2), sharp corners kept sharp.
 
         Curves that are tighter than the distance close up to a corner. The distance is held under nine tenths of
         the inradius. A cleft is moved by its mitre.
         """
-        distance = min(distance, 0.9 * self.inradius)
-        moved = self.points - self.mitres * distance
+        distance_mm = min(distance_mm, 0.9 * self.inradius)
+        moved = self.points - self.mitres * distance_mm
         # an edge that now points backwards has been swallowed by its neighbours
         ahead = np.einsum("ij,ij->i", np.roll(moved, -1, axis=0) - moved, self.edges)
         if self.cleft or float(ahead.min()) > 0:
             kept: Points = moved[(ahead > 0) | (np.roll(ahead, 1) > 0)]
             return kept
         # some were: what is left is the intersection of the moved half-planes, corners found by their dual
-        held = np.einsum("ij,ij->i", self.points, self.normals) - distance
+        held = np.einsum("ij,ij->i", self.points, self.normals) - distance_mm
         return _polar(self.normals, held)
 
     def loss(self, azimuth_deg: float) -> float:

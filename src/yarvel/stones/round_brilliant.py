@@ -64,11 +64,11 @@ class Corners:
     lower_slope: float
 
 
-def corners(table: Number) -> Corners:
+def corners(table_share: Number) -> Corners:
     """Corners of the unit brilliant for a table given as a share of the diameter (below 0.92)."""
-    along = table + STAR_REACH * (_COS_STEP - table)
+    along = table_share + STAR_REACH * (_COS_STEP - table_share)
     star_radius = along / _COS_STEP
-    star_height = (1 - along) / (1 - table)
+    star_height = (1 - along) / (1 - table_share)
     upper_slope = star_height / ((1 - star_radius) * _COS_HALF)
     lower_radius = 1 - LOWER_HALF_LENGTH
     lower_height = 1 - lower_radius * _COS_STEP
@@ -76,12 +76,12 @@ def corners(table: Number) -> Corners:
     return Corners(star_radius, star_height, upper_slope, lower_radius, lower_height, lower_slope)
 
 
-def crown_share(table: Number) -> Number:
+def crown_share(table_share: Number) -> Number:
     """Crown volume over R²·h_c: prisms under table, star, main and half, less the scallop beyond the chord."""
-    at = corners(table)
-    table_edge = 0.5 * table * table * _COS_STEP * _SIN_STEP
-    star = 0.5 * table * _SIN_STEP * (at.star_radius - table * _COS_STEP)
-    main = 0.5 * _SIN_STEP * at.star_radius * (1 - table)
+    at = corners(table_share)
+    table_edge = 0.5 * table_share * table_share * _COS_STEP * _SIN_STEP
+    star = 0.5 * table_share * _SIN_STEP * (at.star_radius - table_share * _COS_STEP)
+    main = 0.5 * _SIN_STEP * at.star_radius * (1 - table_share)
     half = 0.5 * (_SIN_STEP - _SIN_STEP * at.star_radius)
     scallop = _SEGMENT * at.upper_slope * (_COS_HALF - _SEGMENT_CENTRE)
     return _SECTORS * (
@@ -142,7 +142,7 @@ def pavilion_run(stone: Stone) -> Number:
     return (stone.diameter / 2 - radius) / depth
 
 
-def solid(radius: float, heights: Heights) -> FacetSolid:
+def solid(radius_mm: float, heights: Heights) -> FacetSolid:
     """The 57 facets and the girdle of one stone, loops counter-clockwise seen from outside."""
     crown, girdle, pavilion = heights.crown, heights.girdle, heights.pavilion
     at = corners(heights.table)
@@ -151,11 +151,11 @@ def solid(radius: float, heights: Heights) -> FacetSolid:
     arcs = np.arange(_SECTORS * ARC_PARTS) * _STEP / ARC_PARTS
     upper, lower = _girdle_edges(arcs, crown, girdle, pavilion, at)
     rings = [
-        _ring(mains, heights.table * radius, crown + girdle),
-        _ring(betweens, float(at.star_radius) * radius, float(at.star_height) * crown + girdle),
-        _ring(arcs, radius, upper),
-        _ring(arcs, radius, lower),
-        _ring(betweens, at.lower_radius * radius, -at.lower_height * pavilion),
+        _ring(mains, heights.table * radius_mm, crown + girdle),
+        _ring(betweens, float(at.star_radius) * radius_mm, float(at.star_height) * crown + girdle),
+        _ring(arcs, radius_mm, upper),
+        _ring(arcs, radius_mm, lower),
+        _ring(betweens, at.lower_radius * radius_mm, -at.lower_height * pavilion),
         np.array([[0.0, 0.0, -pavilion]]),
     ]
     return FacetSolid(np.vstack(rings), _facets(), _edges())
@@ -165,7 +165,7 @@ def solid(radius: float, heights: Heights) -> FacetSolid:
 class Brilliant:
     """The one body of a round brilliant."""
 
-    radius: float
+    radius_mm: float
     heights: Heights
 
     @property
@@ -173,12 +173,12 @@ class Brilliant:
         """Volume in mm³."""
         at = self.heights
         return float(
-            volume_mm3(2 * self.radius, at.crown, crown_share(at.table), at.pavilion, pavilion_share(), at.girdle)
+            volume_mm3(2 * self.radius_mm, at.crown, crown_share(at.table), at.pavilion, pavilion_share(), at.girdle)
         )
 
     def solid(self) -> FacetSolid:
         """Its facets."""
-        return solid(self.radius, self.heights)
+        return solid(self.radius_mm, self.heights)
 
 
 def bodies(outline: Outline, heights: Heights) -> tuple[Body, ...]:

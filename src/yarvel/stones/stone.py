@@ -27,23 +27,22 @@ MICRO_MM = 1e-9
 class Readings:
     """What the gauge gave, and what stands in for what it did not.
 
-    Every number may be an array of samples. ``diameters`` has one entry a reading, none where the stone is not round:
-    then ``length_mm`` and ``width_mm`` are there, ``corner_mm`` and ``narrow_mm`` where the cut has them (measured or
-    not). Optional measures are None where they were not taken; ``table_share`` and the typical proportions are shares
-    of the width.
-    """
+    Every number may be an array of samples. ``diameters_mm`` has one entry a reading, none where the stone is not
+    round: then ``length_mm`` and ``width_mm`` are there, ``corner_mm`` and ``narrow_mm`` where the cut has them
+    (measured or not). Optional measures are None where they were not taken; ``table_share`` and the typical proportions
+    are shares of the width."""
 
-    diameters: tuple[Number, ...]
+    diameters_mm: tuple[Number, ...]
     length_mm: Number
     width_mm: Number
-    depth: Number | None
+    depth_mm: Number | None
     table_share: Number
-    crown_height: Number | None
-    girdle: Number | None
-    pavilion_depth: Number | None
-    typical_crown: Number
-    typical_girdle: Number
-    typical_pavilion: Number
+    crown_height_mm: Number | None
+    girdle_mm: Number | None
+    pavilion_depth_mm: Number | None
+    typical_crown_share: Number
+    typical_girdle_share: Number
+    typical_pavilion_share: Number
     corner_mm: Number = 0.0
     narrow_mm: Number = 0.0
     table_measured: bool = False
@@ -251,8 +250,8 @@ def measure(ledger: Ledger, readings: Readings, domed: bool = False, square: boo
     crown + girdle + pavilion equals it; where just one of the two was measured, the other takes the rest.
     """
     length, width = _across(ledger, readings, square)
-    girdle_given = readings.girdle is not None
-    girdle = readings.girdle if readings.girdle is not None else readings.typical_girdle * width
+    girdle_given = readings.girdle_mm is not None
+    girdle = readings.girdle_mm if readings.girdle_mm is not None else readings.typical_girdle_share * width
     ledger.given(GIRDLE, "Girdle", "mm", girdle, MEASURED if girdle_given else ASSUMED)
     depth, crown, pavilion = _heights(ledger, readings, width, girdle)
     stone = Stone(
@@ -275,8 +274,8 @@ def measure(ledger: Ledger, readings: Readings, domed: bool = False, square: boo
 
 def _across(ledger: Ledger, readings: Readings, square: bool) -> tuple[Number, Number]:
     """Length and width; a round stone's mean diameter stands for both."""
-    if readings.diameters:
-        mean = _diameters(ledger, readings.diameters)
+    if readings.diameters_mm:
+        mean = _diameters(ledger, readings.diameters_mm)
         return mean, mean
     ledger.given(LENGTH, "Length", "mm", readings.length_mm, MEASURED)
     ledger.given(WIDTH, "Width", "mm", readings.width_mm, MEASURED)
@@ -320,17 +319,23 @@ def _diameters(ledger: Ledger, diameters: tuple[Number, ...]) -> Number:
 
 
 def _heights(ledger: Ledger, readings: Readings, diameter: Number, girdle: Number) -> tuple[Number, Number, Number]:
-    crown = readings.crown_height if readings.crown_height is not None else readings.typical_crown * diameter
-    pavilion = readings.pavilion_depth if readings.pavilion_depth is not None else readings.typical_pavilion * diameter
-    if readings.depth is None:
-        _given_height(ledger, CROWN_HEIGHT, "Crown height", crown, readings.crown_height)
-        _given_height(ledger, PAVILION_DEPTH, "Pavilion depth", pavilion, readings.pavilion_depth)
+    crown = (
+        readings.crown_height_mm if readings.crown_height_mm is not None else readings.typical_crown_share * diameter
+    )
+    pavilion = (
+        readings.pavilion_depth_mm
+        if readings.pavilion_depth_mm is not None
+        else readings.typical_pavilion_share * diameter
+    )
+    if readings.depth_mm is None:
+        _given_height(ledger, CROWN_HEIGHT, "Crown height", crown, readings.crown_height_mm)
+        _given_height(ledger, PAVILION_DEPTH, "Pavilion depth", pavilion, readings.pavilion_depth_mm)
         return ledger.enter(depth_from_parts, crown, girdle, pavilion), crown, pavilion
-    depth = readings.depth
+    depth = readings.depth_mm
     ledger.given(DEPTH, "Depth", "mm", depth, MEASURED)
-    if readings.crown_height is not None and readings.pavilion_depth is None:
+    if readings.crown_height_mm is not None and readings.pavilion_depth_mm is None:
         pavilion = np.maximum(depth - girdle - crown, MICRO_MM)
-    elif readings.pavilion_depth is not None and readings.crown_height is None:
+    elif readings.pavilion_depth_mm is not None and readings.crown_height_mm is None:
         crown = np.maximum(depth - girdle - pavilion, MICRO_MM)
     return (
         depth,

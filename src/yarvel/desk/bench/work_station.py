@@ -390,7 +390,7 @@ def _told(line: Line) -> str:
     if line.step.unmet:
         parts.append(f"<p style='margin:4px 0'><b>Too early here:</b> {escape('; '.join(line.step.unmet))}.</p>")
     kind = operation.kind
-    wait = f", then {kind.wait:.0f} min of waiting" if kind.wait else ""
+    wait = f", then {kind.wait_minutes:.0f} min of waiting" if kind.wait_minutes else ""
     skills = " or ".join(kind.skills)
     parts.append(f"<p style='margin:4px 0'>{line.minutes:g} min at the {kind.station}{wait}; {skills}.</p>")
     if caution := caution_of(operation):

@@ -29,7 +29,7 @@ def examine(situation: Situation) -> list[Call]:
     level = NOTE if spare >= WORTH_MM and trim >= (head.trim_mm or 0.0) + WORTH_MM else OK
     message = "Taller than this stone needs: the base can be trimmed, if nothing in the gallery is in the way."
     if level == NOTE:
-        left = float(clearance(made, under, made.height - trim))
+        left = float(clearance(made, under, made.height_mm - trim))
         message += f" Trimmed by {trim:.2f} mm the culet keeps {left:.2f} mm."
     elif spare >= WORTH_MM:
         message = "Taller than this stone needs, but trimmed it would lose its base ring."
