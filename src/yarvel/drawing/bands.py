@@ -62,7 +62,8 @@ def hanging_ring_from_above(view: View, model: SheetModel) -> None:
 
 
 def outside(band: Band, half_turn: float, count: int = 60) -> Points:
-    """The band's outside as a curve about the finger's axis, from left to right seen from the front; tapering."""
+    """The band's outside as a curve (n, 2), mm, about the finger's axis, from left to right seen from the front;
+    tapering."""
     turn = np.linspace(-half_turn, half_turn, count)
     radius = band.inside_radius + np.asarray(band.thickness_at(np.degrees(turn)))
     return np.column_stack([radius * np.sin(turn), radius * np.cos(turn)])
@@ -95,7 +96,7 @@ def band_from_front(view: View, model: SheetModel, half_width: float) -> None:
 
 
 def beside_gap(inner: Points, outer: Points, gap: tuple[float, float], way: float) -> tuple[Points, Points]:
-    """Inner and outer edge of the band on one side of a gap."""
+    """Inner and outer edge, each (n, 2), mm, of the band on one side of a gap."""
 
     def kept(points: Points, half: float) -> Points:
         mirrored = points[np.argsort(points[:, 0] * way)] * (way, 1)
@@ -108,7 +109,7 @@ def beside_gap(inner: Points, outer: Points, gap: tuple[float, float], way: floa
 
 
 def band_piece(view: View, inner: Points, outer: Points) -> None:
-    """A piece of band between its edges; broken off where it is not drawn further."""
+    """A piece of band between its edges, each (n, 2), mm; broken off where it is not drawn further."""
     view.area(np.vstack([inner, outer[::-1]]), "metal")
     view.line(inner, "outline")
     view.line(outer, "outline")

@@ -62,7 +62,8 @@ def _mark(drawing: Drawing, at: tuple[float, float], level: str, strong: bool) -
 
 @cache
 def level_shape(level: str) -> Points:
-    """Outline of a level's own shape, within −1 … 1, y down: stop a bar, caution a wedge, note a dot, ok a tick."""
+    """Outline (n, 2) of a level's own shape, within −1 … 1, y down: stop a bar, caution a wedge, note a dot, ok a
+    tick."""
     turn = np.linspace(0, 2 * np.pi, 17)[:-1]
     shapes = {
         STOP: np.array([(-1, -0.45), (1, -0.45), (1, 0.45), (-1, 0.45)]),

@@ -64,12 +64,12 @@ class SheetModel:
 
     @property
     def half_x(self) -> float:
-        """Farthest reach along the band, either way."""
+        """Farthest reach in mm along the band, either way."""
         return max(self.outer(0.0), self.outer(180.0))
 
     @property
     def half_y(self) -> float:
-        """Farthest reach along the finger, either way."""
+        """Farthest reach in mm along the finger, either way."""
         return max(self.outer(90.0), self.outer(270.0))
 
     @property
@@ -85,7 +85,7 @@ class SheetModel:
 
     @property
     def hanging_ring(self) -> tuple[float, float, float] | None:
-        """Inside, wire and height over the seat of the ring that a pendant hangs by, once its height is known."""
+        """Inside, wire and height over the seat, mm, of the ring that a pendant hangs by, once its height is known."""
         figures = self.plan.figures
         if hanging.HEIGHT not in figures:
             return None
@@ -97,22 +97,22 @@ class SheetModel:
 
     @property
     def plan_half(self) -> float:
-        """Farthest reach along the finger in the plan view, the band's included."""
+        """Farthest reach in mm along the finger in the plan view, the band's included."""
         return max(self.half_y, 0.0 if self.band is None else self.band.width_mm / 2)
 
     @property
     def table_z(self) -> float:
-        """Height of the table."""
+        """Height in mm of the table over the seat."""
         return float(self.plan.stone.girdle_mm) + float(self.plan.stone.crown_height_mm)
 
     @property
     def culet_z(self) -> float:
-        """Height of the culet."""
+        """Height in mm of the culet over the seat; negative."""
         return -float(self.plan.stone.pavilion_depth_mm)
 
     @property
     def lowest(self) -> float:
-        """Lowest point of head, stone and finger's top."""
+        """Height in mm over the seat of the lowest point of head, stone and finger's top."""
         points = [-self.head.height_mm, self.culet_z]
         return min(points if self.finger is None else [*points, self.finger])
 
@@ -148,8 +148,8 @@ def _outer(outline: Outline, azimuth_deg: float, out: float) -> float:
 
 
 def above_finger(points: Points, model: SheetModel, along: float = 1.0) -> Points:
-    """An outline of head or wall cut to the finger's curve, where its foot stands flush with it; ``along`` the share of
-    the view's right that runs along the band."""
+    """An outline (n, 2), mm, of head or wall cut to the finger's curve, where its foot stands flush with it; ``along``
+    the share of the view's right that runs along the band."""
     band, finger = model.band, model.finger
     if band is None or finger is None or not model.joinery.in_finger or float(points[:, 1].min()) >= finger:
         return points
@@ -194,7 +194,7 @@ def sheet_model(plan: Plan) -> SheetModel:
 
 
 def band_top(model: SheetModel) -> float:
-    """Height of the band's highest metal beside or under the head, where there is a band."""
+    """Height in mm over the seat of the band's highest metal beside or under the head (ValueError without a band)."""
     if model.band is None or model.finger is None:
         raise ValueError("this plan has no band")
     if model.gap is not None:

@@ -25,25 +25,26 @@ def _unit_circle(count: int) -> Points:
 
 
 def circle(radius: float, count: int = 56) -> Points:
-    """Closed circle around the origin."""
+    """Closed circle (n, 2) around the origin, mm."""
     return radius * _unit_circle(count)
 
 
 def arc(radius: float, start: float, end: float, count: int = 40) -> Points:
-    """Points on a circle around the origin from one angle to another, in radians."""
+    """Points (n, 2) on a circle around the origin, mm, from one angle to another, in radians."""
     turn = np.linspace(start, end, count)
     return radius * np.column_stack([np.cos(turn), np.sin(turn)])
 
 
 def reach_by_height(profile: Polygon, levels: int = _LEVELS) -> tuple[Points, Points, Points]:
-    """Least and greatest radius of a radial section at evenly spaced heights, and the heights."""
+    """Least and greatest radius in mm of a radial section (m, 2) at evenly spaced heights, and the heights, each
+    (n,)."""
     heights = np.linspace(profile[:, 1].min(), profile[:, 1].max(), levels)
     least, most = reach_at(profile, heights)
     return least, most, np.clip(heights, heights[0] + 1e-9, heights[-1] - 1e-9)
 
 
 def claw_silhouette(reach: tuple[Points, Points, Points], width: float, base: float, along: float) -> Points:
-    """Outline of a round claw seen from the side.
+    """Outline (n, 2), mm, of a round claw seen from the side.
 
     ``base`` is where its contact lies along the view, ``along`` the part of its outward normal that runs along the view
     (−1 … 1). Its section is round, drawn out to a tongue with round ends where it closes over the crown.
@@ -64,7 +65,7 @@ def claw_silhouette(reach: tuple[Points, Points, Points], width: float, base: fl
 def vee_silhouette(
     reach: tuple[Points, Points, Points], vees: Vees, place: Place, right: tuple[float, float]
 ) -> Points:
-    """Outline of a V seen from the side; ``right`` is the view's right in the plane of the outline."""
+    """Outline (n, 2), mm, of a V seen from the side; ``right`` is the view's right in the plane of the outline."""
     least, most, heights = reach
     path, ways = vees.path(place)
     at, way = path @ np.array(right), ways @ np.array(right)
@@ -74,19 +75,21 @@ def vee_silhouette(
 
 
 def vee_from_above(vees: Vees, place: Place, cover: float, out: float) -> Points:
-    """Outline of a closed V seen straight down, on its two sides of the stone's corner."""
+    """Outline (n, 2), mm, of a closed V seen straight down, on its two sides of the stone's corner."""
     path, ways = vees.path(place)
     return np.vstack([path - ways * cover, (path + ways * out)[::-1]])
 
 
 def ring_silhouette(left: float, right: float, z: float, wire: float) -> Points:
-    """Outline of a ring of wire seen edge on, its mid-line between left and right: a bar with round ends."""
+    """Outline (n, 2), mm, of a ring of wire seen edge on, its mid-line between left and right: a bar with round
+    ends."""
     end = _HALF_CIRCLE * wire / 2
     return np.vstack([end + (right, z), (-end) + (left, z)])
 
 
 def wall_silhouette(profile: Polygon, left: float, right: float, losses: tuple[float, float]) -> Points:
-    """Outline of a wall seen from the side: the stone's edge there and what an outward offset adds at either end."""
+    """Outline (n, 2), mm, of a wall seen from the side: the stone's edge there and what an outward offset adds at
+    either end."""
     _, most, heights = reach_by_height(profile)
     return np.vstack(
         [
@@ -97,7 +100,7 @@ def wall_silhouette(profile: Polygon, left: float, right: float, losses: tuple[f
 
 
 def claw_from_above(place: Place, cover: float, out: float, width: float) -> Points:
-    """Outline of a closed claw seen straight down: a tongue with round ends, square to the stone's edge."""
+    """Outline (n, 2), mm, of a closed claw seen straight down: a tongue with round ends, square to the stone's edge."""
     half = width / 2
     end = min(half, (out + cover) / 2)
     nose = _HALF_CIRCLE * (end, half)
@@ -109,7 +112,7 @@ def claw_from_above(place: Place, cover: float, out: float, width: float) -> Poi
 
 def plane_section(solid: FacetSolid, azimuth_deg: float, off_mm: float = 0.0) -> Points:
     """Section of a convex solid by an upright plane at this azimuth, ``off_mm`` to its left of the axis: closed outline
-    in (r, z), empty where it misses."""
+    (n, 2) in (r, z), mm, empty where it misses."""
     angle = np.radians(azimuth_deg)
     along = solid.points @ np.array([np.cos(angle), np.sin(angle), 0.0])
     off = solid.points @ np.array([-np.sin(angle), np.cos(angle), 0.0]) - off_mm

@@ -83,11 +83,11 @@ class Drawing:
     scale: float = 1.0
 
     def line(self, points: Points | list[tuple[float, float]], stroke: str) -> None:
-        """Add an open line."""
+        """Add an open line through points (n, 2) in mm on paper."""
         self.items.append(Path(np.asarray(points, dtype=float), stroke))
 
     def area(self, points: Points, fill: str, stroke: str = "", hatch: str = "", shade: float = 0.0) -> None:
-        """Add a closed area, stroked where ``stroke`` names a role."""
+        """Add a closed area, points (n, 2) in mm on paper, stroked where ``stroke`` names a role."""
         self.items.append(Path(np.asarray(points, dtype=float), stroke, fill, True, hatch, shade))
 
     def text(

@@ -246,9 +246,9 @@ def _plain_head(view: View, model: SheetModel) -> None:
 
 
 def ring_outlines(model: SheetModel, middle: bool = False) -> tuple[Points, Points]:
-    """Outside and inside of the whole band seen from the front, each from the head's right side round to its left; both
-    closed curves where the band is whole. A gap shows as it is sawn at the band's edges, or in the ``middle`` of its
-    width as it is hollowed."""
+    """Outside and inside (n, 2), mm, of the whole band seen from the front, each from the head's right side round to
+    its left; both closed curves where the band is whole. A gap shows as it is sawn at the band's edges, or in the
+    ``middle`` of its width as it is hollowed. ValueError without a band."""
     band, finger, joinery = model.band, model.finger, model.joinery
     if band is None or finger is None:
         raise ValueError("this plan has no band")

@@ -272,7 +272,7 @@ def section_title(model: SheetModel) -> str:
 
 
 def section_left(model: SheetModel) -> float:
-    """Where the section breaks off beyond the axis."""
+    """Where the section breaks off beyond the axis: mm from it, negative."""
     return -0.25 * model.section_edge
 
 

@@ -86,7 +86,7 @@ def look(cut: str, stone: Stone, along_band: bool, direction: Direction) -> Ston
 
 @lru_cache(maxsize=8)
 def section(cut: str, stone: Stone, along_band: bool, azimuth_deg: float, off_mm: float) -> tuple[Points, ...]:
-    """Section of a stone by an upright plane at this azimuth, ``off_mm`` to the left of the culet: closed outlines in
-    (r, z), one a body."""
+    """Section of a stone by an upright plane at this azimuth, ``off_mm`` to the left of the culet: closed outlines
+    (n, 2) in (r, z), mm, one a body."""
     cuts = (plane_section(solid, azimuth_deg, off_mm) for solid, _ in _solids(cut, stone, along_band))
     return tuple(outline for outline in cuts if len(outline) > 2)

@@ -23,7 +23,7 @@ class Printer:
 
     @property
     def stretch(self) -> tuple[float, float]:
-        """What a drawing is stretched by so that it comes out true."""
+        """Factors across and down by which a drawing is stretched so that it comes out true."""
         return 50.0 / self.across_mm, 50.0 / self.down_mm
 
 
@@ -121,7 +121,8 @@ def _marks(tile: Drawing, right: bool, left: bool, below: bool, above: bool) -> 
 
 
 def clipped(points: Points, closed: bool, box: tuple[float, float, float, float]) -> Iterator[Points]:
-    """The pieces of a run of straight lines that lie in a box (Liang and Barsky's clipping of each line)."""
+    """The pieces, each (n, 2), of a run (m, 2) of straight lines that lie in a box (Liang and Barsky's clipping of each
+    line)."""
     run = np.vstack([points, points[:1]]) if closed else points
     piece: list[Points] = []
     for start, end in zip(run[:-1], run[1:], strict=True):

@@ -33,19 +33,19 @@ class View:
     scale: float
 
     def at(self, u: float, v: float) -> tuple[float, float]:
-        """Paper point of a model point."""
+        """Paper point (x, y; mm from the top left, y down) of a model point (u, v; mm, v up)."""
         return self.origin[0] + u * self.scale, self.origin[1] - v * self.scale
 
     def all(self, points: Points) -> Points:
-        """Paper points of model points."""
+        """Paper points (n, 2) of model points (n, 2)."""
         return np.asarray(points) * (self.scale, -self.scale) + self.origin
 
     def area(self, points: Points, fill: str, stroke: str = "", hatch: str = "", shade: float = 0.0) -> None:
-        """A closed area given in model coordinates."""
+        """A closed area given in model coordinates (n, 2)."""
         self.drawing.area(self.all(points), fill, stroke, hatch, shade)
 
     def line(self, points: Points | list[tuple[float, float]], stroke: str) -> None:
-        """An open line given in model coordinates."""
+        """An open line given in model coordinates (n, 2)."""
         self.drawing.line(self.all(np.asarray(points, dtype=float)), stroke)
 
 

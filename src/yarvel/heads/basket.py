@@ -169,8 +169,8 @@ def metal_volume_mm3(
 
 
 def foot_reach(places: tuple[Place, ...]) -> tuple[float, float]:
-    """How far from the middle the outermost contact lies along the band, and how far its normal leans that way. The gap
-    is marked from the middle to both sides, so the farther side counts."""
+    """How far in mm from the middle the outermost contact lies along the band, and how far its normal leans that way.
+    The gap is marked from the middle to both sides, so the farther side counts."""
     outer = max(places, key=lambda place: (round(abs(place.x_mm), 6), abs(place.normal[0])))
     return abs(outer.x_mm), abs(outer.normal[0])
 
@@ -215,7 +215,7 @@ class Basket:
 
     @property
     def fixed_height(self) -> Number | None:
-        """A basket is made to its height."""
+        """None: a basket is made to its height."""
         return None
 
     @property

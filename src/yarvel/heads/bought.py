@@ -91,14 +91,14 @@ class Bought:
 
     @property
     def fixed_height(self) -> Number | None:
-        """The head's own height, less what is trimmed off its base."""
+        """The head's own height in mm, less what is trimmed off its base."""
         if self.choice.height_mm is None:
             return None
         return max(float(trimmed_height_mm(self.choice.height_mm, self.choice.trim_mm or 0.0)), self.claw_mm)
 
     @property
     def ring_drop(self) -> Number | None:
-        """Where the maker put the gallery is not known."""
+        """None: where the maker put the gallery is not known."""
         return None
 
     @property

@@ -66,7 +66,7 @@ def contacts(places: Sequence[Place], leg_mm: float) -> tuple[Vectors, Vectors, 
 
 
 def open_arc_deg(normals: Vectors) -> float:
-    """Largest angle between neighbouring normals, in degrees."""
+    """Largest angle in degrees between neighbouring normals (n, 2)."""
     if len(normals) == 0:
         return 360.0
     turns = np.sort(np.degrees(np.arctan2(normals[:, 1], normals[:, 0])))

@@ -97,7 +97,7 @@ class HeadShape:
 
     @property
     def profiles(self) -> list[Polygon]:
-        """Sections of claws, Vs and walls."""
+        """Sections of claws, Vs and walls, each (n, 2): radius from the stone's edge and height over the seat, mm."""
         clawed = [part.profile for part in (self.claws, self.vees) if part is not None]
         return clawed + [wall.profile for wall in self.walls]
 
@@ -123,7 +123,7 @@ _CURVE = np.column_stack([(1 - _BEND) ** 2, 2 * _BEND * (1 - _BEND), _BEND**2])
 
 
 def closed_profile(inner_mm: float, outer_mm: float, lean: float, foot_mm: float, closing: Closing) -> Polygon:
-    """Section of a claw or wall closed over the crown, with its seat cut to the stone.
+    """Section (n, 2), mm, of a claw or wall closed over the crown, with its seat cut to the stone.
 
     ``inner_mm`` and ``outer_mm`` are its faces at z = 0, outwards from the stone's edge; ``lean`` what both come in per
     mm of depth; ``foot_mm`` the depth of its lower end. The loop runs from the foot's inner edge upwards.
@@ -150,7 +150,7 @@ def closed_profile(inner_mm: float, outer_mm: float, lean: float, foot_mm: float
 
 
 def area_mm2(section: Polygon) -> float:
-    """Area of a section's loop."""
+    """Area in mm² of a section's loop (n, 2)."""
     x, z = section.T
     return float(abs(np.sum(x * np.roll(z, -1) - np.roll(x, -1) * z))) / 2
 
@@ -159,8 +159,8 @@ _PRESSED_MM = 0.02
 
 
 def uncut(profile: Polygon) -> Polygon:
-    """A :func:`closed_profile` before its seat is cut: its inner face runs straight up and on under the tip, a hair
-    into the crown, so that taking the stone away leaves the true seat."""
+    """A :func:`closed_profile` (n, 2) before its seat is cut: its inner face runs straight up and on under the tip, a
+    hair into the crown, so that taking the stone away leaves the true seat."""
     foot, lip, _, _, tip = profile[:5]
     rise = (lip[1] - foot[1]) or 1e-9
     inner = lip[0] + (lip[0] - foot[0]) / rise * -lip[1]

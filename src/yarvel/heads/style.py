@@ -88,7 +88,7 @@ class StoneFacts:
 
     @property
     def narrowest(self) -> float:
-        """The stone's width as measured, one number: what walls are chosen by."""
+        """The stone's width in mm as measured, one number: what walls are chosen by."""
         return self.nominal_diameter_mm if self.cut.is_round else min(self.outline.size)
 
     def stretched(self, x_mm: float, y_mm: float) -> tuple[Number, Number]:

@@ -295,7 +295,7 @@ class Collet:
 
     @property
     def gallery_height(self) -> Number:
-        """The whole pavilion lies inside the collet."""
+        """Height in mm from foot to seat that the pavilion asks for: it lies inside the collet whole."""
         return clear_of_culet(self.facts.stone.pavilion_depth_mm, self.rules.culet_clearance_mm)
 
     @property
@@ -305,13 +305,14 @@ class Collet:
 
     @property
     def fixed_height(self) -> Number | None:
-        """A collet is made to its height; one that is made has what was measured, less its rim and the girdle."""
+        """None: a collet is made to its height; one that is made has what was measured in mm, less its rim and the
+        girdle."""
         made = self.choice.made
         return None if made is None else made.height_mm - self.facts.stone.girdle_mm - self.rules.tube_rim_mm
 
     @property
     def ring_drop(self) -> Number | None:
-        """A collet has no rings."""
+        """None: a collet has no rings."""
         return None
 
     def angle(self, height_mm: Number) -> Number:

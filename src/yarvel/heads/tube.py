@@ -172,7 +172,7 @@ class Tube:
 
     @property
     def gallery_height(self) -> Number:
-        """The whole pavilion lies inside the tube."""
+        """Height in mm from foot to seat that the pavilion asks for: it lies inside the tube whole."""
         return self._needed
 
     @property
@@ -182,7 +182,7 @@ class Tube:
 
     @property
     def fixed_height(self) -> Number | None:
-        """Height below the seat where the job gives the tube's whole length."""
+        """Height in mm below the seat where the job gives the tube's whole length."""
         if self.choice.height_mm is None:
             return None
         below = self.choice.height_mm - self.facts.stone.girdle_mm - self.rules.tube_rim_mm
@@ -190,11 +190,11 @@ class Tube:
 
     @property
     def ring_drop(self) -> Number | None:
-        """A tube has no rings."""
+        """None: a tube has no rings."""
         return None
 
     def width_at(self, depth_mm: Number, height_mm: Number) -> Number:
-        """A tube is as wide at every depth."""
+        """Outside in mm along the band: a tube is as wide at every depth."""
         if self.facts.cut.is_round:
             return self.outer_mm + 0.0 * (depth_mm + height_mm)
         return width_along_band_mm(*self._along_band(), self.lip_mm) + 0.0 * (depth_mm + height_mm)

@@ -77,8 +77,8 @@ def passes(sizes: list[float], anneal_at: float, power: int) -> list[Pass]:
 
 
 def holes(start_mm: float, wanted_mm: float, plate_mm: tuple[float, ...], over: float) -> list[float]:
-    """Sizes from ``start_mm`` through the plate's holes down to the last one at or above the wire wanted, not far over
-    it: wire is drawn a touch over and stretched straight to size. ``over`` is that touch, as 1.03."""
+    """Sizes in mm from ``start_mm`` through the plate's holes down to the last one at or above the wire wanted, not far
+    over it: wire is drawn a touch over and stretched straight to size. ``over`` is that touch, as 1.03."""
     usable = sorted((hole for hole in plate_mm if wanted_mm - 1e-9 <= hole < start_mm - 1e-9), reverse=True)
     last = [hole for hole in usable if hole <= wanted_mm * over + 1e-9]
     through = [hole for hole in usable if hole > wanted_mm * over + 1e-9]
@@ -131,7 +131,7 @@ def squared(start_mm: float, until_mm: float, loss: float) -> list[float]:
 
 
 def rolled(start_mm: float, wanted_mm: float, loss: float) -> list[float]:
-    """Thicknesses from ``start_mm`` down to the one wanted, each pass taking about ``loss`` of it."""
+    """Thicknesses in mm from ``start_mm`` down to the one wanted, each pass taking about ``loss`` of it."""
     if start_mm <= wanted_mm + 1e-9:
         return [start_mm]
     count = int(np.ceil(np.log(wanted_mm / start_mm) / np.log(1 - loss) - 1e-9))

@@ -150,7 +150,8 @@ class Operation:
 
     @property
     def minutes(self) -> float:
-        """Minutes with hands, by the standard of its kind; none for what is done only where a look asks for it."""
+        """Time with hands in minutes, by the standard of its kind; none for what is done only where a look asks for
+        it."""
         rounds = 1 if self.turns is None else self.turns.usual
         return 0.0 if self.maybe else rounds * (self.kind.minutes + self.kind.each_minutes * self.count)
 

@@ -53,7 +53,7 @@ def as_built(made: Worked, stones: Worked, rules: HouseRules) -> dict[FigureKey,
 
 
 def half_widths(made: Worked, samples: Mapping[FigureKey, Number], count: int) -> dict[FigureKey, float]:
-    """By key, the distance from the plan's own value within which 95 % of the samples lie."""
+    """By key, in the figure's own unit, the distance from the plan's own value within which 95 % of the samples lie."""
     open_ones = {key: value for key, value in samples.items() if np.ndim(value)}
     if not open_ones:
         return {}

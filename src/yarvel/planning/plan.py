@@ -117,8 +117,9 @@ def _share(figure: Figure) -> float:
 
 
 def spread(job: Job, rules: HouseRules, made: Worked, samples: int = sampling.SAMPLES) -> dict[FigureKey, float]:
-    """Half-width of the 95 % interval of every figure that the readings leave open, by key: of a figure to make the
-    head by, over what other stones would ask for; of one that judges the stone, with the head as it is made."""
+    """Half-width of the 95 % interval, in its own unit, of every figure that the readings leave open, by key: of a
+    figure to make the head by, over what other stones would ask for; of one that judges the stone, with the head as it
+    is made."""
     worked = compute(job, rules, sampling.sampled(job.stone, rules, samples), job.stone.across_mm, made.shape)
     asked = {key: entry.value for key, entry in worked.ledger.entries.items() if key in made.ledger.entries}
     return half_widths(made, {**asked, **as_built(made, worked, rules)}, samples)

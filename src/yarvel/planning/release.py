@@ -190,7 +190,7 @@ def _rest(plan: Plan, values: tuple[float, ...]) -> Finding:
 
 
 def readings_in(measured: dict[str, Any], check: Check) -> tuple[float | None, ...]:
-    """What a docket holds of a check's readings, None where nothing was read yet."""
+    """What a docket holds of a check's readings, in its unit, None where nothing was read yet."""
     held = measured.get(check.key)
     rows: list[Any] = held if isinstance(held, list) else []
     return tuple(

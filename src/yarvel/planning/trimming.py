@@ -85,7 +85,7 @@ def _risen(heads: MadeHeads, under: Under, height: Number) -> Number:
 
 
 def foot_is_sound(heads: MadeHeads, under: Under, height_mm: Number) -> NDArray[np.bool_]:
-    """Whether what is filed off the base for finger or band leaves its ring; shape of the heights."""
+    """Whether what is filed off the base for finger or band leaves its ring; bool, shape (n,) of the heights."""
     ring, risen = heads.claw_mm * under.rules.ring_wire_share, _risen(heads, under, height_mm)
     most = 1 - under.rules.foot_left_share if under.method == inset.METHOD else under.rules.base_cut_share
     return np.asarray(risen <= most * ring + 1e-9)

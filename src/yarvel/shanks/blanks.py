@@ -97,7 +97,7 @@ class Band:
 
 
 def mean_product(width_mm: float, back_width_mm: float, thickness_mm: float, back_thickness_mm: float) -> float:
-    """Mean of width times thickness where both change evenly from one end to the other."""
+    """Mean in mm² of width times thickness where both change evenly from one end to the other."""
     ends = 2 * width_mm * thickness_mm + 2 * back_width_mm * back_thickness_mm
     return (ends + width_mm * back_thickness_mm + back_width_mm * thickness_mm) / 6
 

@@ -23,7 +23,8 @@ def saddle_on_tube(band: Band, tube_radius_mm: float, count: int = 241) -> Point
 
 
 def depth_under(band: Band, along: Points, across: Points) -> Points:
-    """How far in mm a band's outside lies below its crest, at places along and across it; shape of the places."""
+    """How far in mm a band's outside lies below its crest, at places (n,) along and across it, mm from its middle;
+    shape of the places."""
     radius = np.asarray(band.outside_at(across))
     depth: Points = band.outside_radius - np.sqrt(np.maximum(radius**2 - np.asarray(along) ** 2, 0.0))
     return depth

@@ -82,8 +82,8 @@ ASKED, MADE, CULET, GALLERY, LEAST = "asked", "made", "culet", "gallery", "least
 def solved(
     request: FitRequest, conditions: Mapping[str, Number], asked_mm: Number | None
 ) -> tuple[Number, dict[str, Number]]:
-    """Height from foot to seat and what asked for it: a head already made, the height asked for (``asked_mm``, from
-    foot to seat; not under what can be made, nor over a head that is made already), or the greatest of the
+    """Height in mm from foot to seat and what asked for it: a head already made, the height asked for (``asked_mm``,
+    from foot to seat; not under what can be made, nor over a head that is made already), or the greatest of the
     conditions."""
     if asked_mm is not None:
         both: dict[str, Number] = {ASKED: asked_mm, LEAST: request.least_height_mm}
@@ -139,7 +139,8 @@ _SETTLED_MM = 1e-10
 
 
 def settle(step: Callable[[Number], Number], start_mm: Number, rounds: int = 60) -> Number:
-    """Fixed point of a contraction by repeated steps (each gains about a digit for heads and bands)."""
+    """Fixed point, in the unit of its start, of a contraction by repeated steps (each gains about a digit for heads and
+    bands)."""
     value = start_mm
     for _ in range(rounds):
         following = step(value)

@@ -44,8 +44,8 @@ def swept(section: Polygon, path: Points, ways: Points, closed: bool) -> Manifol
 
 
 def joined(rows: Points, cap: NDArray[np.int64] | None = None) -> Manifold:
-    """A body from loops of points at successive stations, (stations, count, 3): closed into a ring, or capped at both
-    ends with these triangles of one loop."""
+    """A body from loops of points (stations, count, 3), mm, at successive stations: closed into a ring, or capped at
+    both ends with these triangles (m, 3) of one loop."""
     stations, count = rows.shape[:2]
     place = np.arange(count)
     after = (place + 1) % count
@@ -112,7 +112,7 @@ def _tongue(section: Polygon, width: float, fineness: Fineness) -> Manifold:
 
 
 def extruded(section: Polygon, width_mm: float) -> Manifold:
-    """A section (u, z) as a plate ``width_mm`` thick about y = 0."""
+    """A section (n, 2) of (u, z) in mm as a plate ``width_mm`` thick about y = 0."""
     path = np.array([(0.0, -width_mm / 2), (0.0, width_mm / 2)])
     return swept(section, path, np.array([(1.0, 0.0), (1.0, 0.0)]), closed=False)
 

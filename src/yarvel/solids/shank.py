@@ -28,12 +28,12 @@ class Seating:
 
     @property
     def centre(self) -> float:
-        """Height of the finger's axis."""
+        """Height in mm of the finger's axis over the seat; below it, so negative."""
         return self.finger_mm - self.band.inside_radius
 
     @property
     def top(self) -> float:
-        """Height of the band's outside over the finger's top."""
+        """Height in mm of the band's outside over the finger's top."""
         return self.finger_mm + self.band.thickness_mm
 
 

@@ -23,7 +23,8 @@ HALF_LENGTH = 0.77
 
 
 def mains(outline: Outline, count: int, first_deg: float = 0.0) -> tuple[float, ...]:
-    """Azimuths of the mains: evenly spread on the outline stretched to a square, as tangents of the true one."""
+    """Azimuths in degrees of the mains: evenly spread on the outline stretched to a square, as tangents of the true
+    one."""
     width, length = np.ptp(outline.points, axis=0)
     turn = np.radians(first_deg + np.arange(count) * 360 / count)
     azimuths = np.degrees(np.arctan2(np.sin(turn) / length, np.cos(turn) / width))

@@ -156,7 +156,7 @@ def volume_mm3(
 
 
 def enter_volume(ledger: Ledger, cut: Cut, stone: Stone, girth: Girth) -> Number:
-    """Enter the volume of a stone; ``girth`` is the one its bodies are made on, also for samples."""
+    """Enter the volume in mm³ of a stone; ``girth`` is the one its bodies are made on, also for samples."""
     if cut.enter_volume is not None:
         return cut.enter_volume(ledger, stone)
     part = shares(cut, girth)

@@ -118,7 +118,8 @@ class Outline:
         return float(found.x[2])
 
     def support(self, azimuths_deg: Points | float) -> Points:
-        """Distance from the culet to the tangent line with this outward normal, mm; shape of the azimuths."""
+        """Distance in mm from the culet to the tangent line with this outward normal, shape (n,) of the azimuths in
+        degrees."""
         turn = np.radians(np.asarray(azimuths_deg, dtype=float))
         ways = np.stack([np.cos(turn), np.sin(turn)], axis=-1)
         reach: Points = np.max(ways @ self.points.T, axis=-1)

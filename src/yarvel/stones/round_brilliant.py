@@ -187,7 +187,7 @@ def bodies(outline: Outline, heights: Heights) -> tuple[Body, ...]:
 
 
 def enter_volume(ledger: Ledger, stone: Stone) -> Number:
-    """Volume by closed form."""
+    """Volume in mm³ by closed form."""
     return ledger.enter(
         volume_mm3,
         stone.diameter,

@@ -73,7 +73,7 @@ class Stone:
 
     @property
     def diameter(self) -> Number:
-        """The width: what a round stone is called by, and what sizes a head across any other."""
+        """The width in mm: what a round stone is called by, and what sizes a head across any other."""
         return self.width_mm
 
 

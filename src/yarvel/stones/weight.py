@@ -68,12 +68,13 @@ cabochon_by_box = _declared(_cabochon, "L·W·d·SG·f", HANDBOOKS)
 
 
 def constant(factor: float) -> Callable[[Number], Number]:
-    """A weight factor that is the same for every length over width."""
+    """A weight factor (a number without unit) that is the same for every length over width."""
     return lambda aspect: factor + 0.0 * aspect
 
 
 def interpolated(*rows: tuple[float, float]) -> Callable[[Number], Number]:
-    """A weight factor from rows of (length over width, factor); held beyond the first and the last."""
+    """A weight factor (a number without unit) from rows of (length over width, factor); held beyond the first and the
+    last."""
     aspects, factors = zip(*rows, strict=True)
 
     def factor(aspect: Number) -> Number:

@@ -14,7 +14,13 @@ from yarvel.drawing.styles import PRINT
 
 
 def write_pdf(pages: list[Drawing], target: Path, title: str) -> None:
-    """Write drawings as the pages of a PDF at 1:1, replacing ``target`` only once all is written."""
+    """Write drawings as the pages of a PDF at 1:1, replacing ``target`` only once all is written.
+
+    Raises
+    ------
+    FileNotFoundError : there is no such folder.
+    PermissionError, OSError : it cannot be written there.
+    """
     if not target.parent.is_dir():
         raise FileNotFoundError(2, "there is no such folder", str(target.parent))
     if not os.access(target.parent, os.W_OK):

@@ -44,7 +44,7 @@ class Situation:
 
     @property
     def diameter(self) -> float:
-        """What wires and burs are chosen by: the mean diameter, or the mean of length and width."""
+        """What wires and burs are chosen by, mm: the mean diameter, or the mean of length and width."""
         return self.facts.nominal_diameter_mm
 
     @property
