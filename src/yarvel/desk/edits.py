@@ -11,11 +11,12 @@ from yarvel.heads.styles import STYLES, head_fields, styles_for
 from yarvel.planning.beginning import fields_of, is_clawed
 from yarvel.planning.checking import MEASURES
 from yarvel.planning.documents import Document
+from yarvel.planning.effects import read_by
 from yarvel.planning.job import FitJob, HeadJob, StoneJob
 from yarvel.planning.plan import Plan
 from yarvel.planning.schools import closings_for
-from yarvel.shanks import blanks, fitting
-from yarvel.shanks.methods import METHODS
+from yarvel.shanks import basket_point, blanks, fitting
+from yarvel.shanks.methods import METHODS, PENDANT
 from yarvel.stones import stone as stones
 from yarvel.stones.cuts import CUTS
 
@@ -161,21 +162,36 @@ def cut_patch(document: Document, cut: str) -> Patch:
     if not STYLES[head.get("style", HeadJob.style)].suits(made):
         change.update(style=styles_for(made)[0], notch_ratio=None, claw_mm=None, wall_mm=None, height_mm=None)
     kept = {name: value for name, value in change.items() if value is not None or name in head}
-    fitted = style_patch(document, kept["style"]).get("fit") if "style" in kept else None
-    return {"stone": stone, "head": kept, **({"fit": fitted} if fitted else {})}
+    if "style" not in kept:
+        return {"stone": stone, "head": kept}
+    styled = style_patch(document, kept["style"])
+    return {"stone": stone, **styled, "head": {**styled["head"], **kept}}
 
 
 def style_patch(document: Document, style: str) -> Patch:
-    """The merge patch that makes the head one of another style; a fit that it cannot have goes back to the usual."""
-    change: Patch = {"head": {"style": style}}
-    if "made" not in STYLES[style].FIELDS and "made" in (document.get("head") or {}):
-        change["head"]["made"] = None
+    """The merge patch that makes the head one of another style: what only others read is dropped, a fit that it cannot
+    have goes back to the usual."""
     fit = document.get("fit") or {}
     method = fit.get("method", FitJob.method)
+    read = {*read_by(style, method), "style", "metal", "exists"}
+    unread = {name: None for name in document.get("head") or {} if name not in read}
+    change: Patch = {"head": {**unread, "style": style}}
     if method in METHODS and STYLES[style].STANDS_ON not in METHODS[method].FEET:
         change["fit"] = {"method": FitJob.method, "below_ring_mm": None, "split_mm": None, "hole": None, "ring": None}
     head = document.get("head") or {}
     return {**change, **schools_patch(document, style, head.get("cut", HeadJob.cut))}
+
+
+def rings_patch(document: Document, count: object) -> Patch:
+    """The merge patch that gives a basket this many rings: with one there is none to lift, and claws that run on to a
+    point from it decide the height."""
+    fit = document.get("fit") or {}
+    change: Patch = {"head": {"rings": count}}
+    if count == 1 and "ring_lift_mm" in (document.get("head") or {}):
+        change["head"]["ring_lift_mm"] = None
+    if count == 1 and fit.get("method") == basket_point.METHOD and "height" in fit:
+        change["fit"] = {"height": None}
+    return change
 
 
 def schools_patch(document: Document, style: str, cut: str) -> Patch:
@@ -199,11 +215,14 @@ def method_patch(document: Document, method: str) -> Patch:
         "method": method,
         **{name: None for name in ("below_ring_mm", "hole", "split_mm") if name in fit and name not in read},
     }
-    if method != "inset" and "ring" in fit:
-        change["ring"] = None
-    if method != "inset" and "slot" in fit:
-        change["slot"] = None
-    return {"fit": change}
+    change.update({name: None for name in ("ring", "slot") if method != "inset" and name in fit})
+    head = document.get("head") or {}
+    style = head.get("style", HeadJob.style)
+    one = head.get("rings") == 1 and "rings" in STYLES[style].FIELDS
+    if "height" in fit and (method == PENDANT or (method == basket_point.METHOD and one)):
+        change["height"] = None
+    dropped = {"head": {"peg_mm": None}} if "peg_mm" in head and "peg_mm" not in read_by(style, method) else {}
+    return {"fit": change, **dropped}
 
 
 def claw_patch(plan: Plan, number: int, azimuth_deg: float) -> Patch:

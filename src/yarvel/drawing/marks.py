@@ -9,6 +9,7 @@ import numpy as np
 from yarvel.drawing.model import SheetModel, band_top
 from yarvel.drawing.primitives import Drawing, Points
 from yarvel.drawing.view import View
+from yarvel.heads.rings import ring_hidden_by_mm
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, STOP
 
 _RADIUS = 2.4
@@ -32,7 +33,7 @@ def mark_calls(drawing: Drawing, model: SheetModel, highlight: str, front: View,
 def _place(model: SheetModel, about: str, front: View, section: View, plan: View) -> tuple[float, float] | None:
     edge, head = model.section_edge, model.head
     rings = head.rings
-    if about == "upper-ring" and len(rings) > 1:
+    if about == "upper-ring" and ring_hidden_by_mm in model.plan.figures:
         return section.at(edge - rings[0].inset_mm * model.section_stretch, rings[0].z_mm)
     if about in ("band", "gap") and model.band is not None:
         half = model.gap[1] / 2 if model.gap is not None else 0.0

@@ -17,7 +17,7 @@ from yarvel.route.running import Route, Step
 from yarvel.shanks.joinery import Joinery
 
 STRAIGHT, NOTCHED, LEANING, CLOSED = "straight", "notched", "leaning", "closed"
-_HEAD = ("head", "collet", "tube", "claws", "upper ring", "lower ring", "hanging ring")
+_HEAD = ("head", "collet", "tube", "claws", "upper ring", "lower ring", "ring", "hanging ring")
 _JOINERY = ("saw-gap-gap", "fit-ends-gap", "fit-ends-slot", "file-flat-shank", "split-shoulders-shank", "drill-shank")
 _CLOSES = ("close-claws", "fold-vs", "press-bezel")
 
@@ -65,7 +65,10 @@ def seen_at(route: Route, step: Step) -> Seen:
         stone=step.piece.stone != ABSENT,
         band=(joined or "shank" in here.on) and bool({"shank"} & (bent | there)),
         cut=joined or any(operation.key in _JOINERY for operation in done),
-        rings=(head and (whole or "upper ring" in bent), head and (whole or "lower ring" in bent)),
+        rings=(
+            head and (whole or bool({"upper ring", "ring"} & bent)),
+            head and (whole or "lower ring" in bent),
+        ),
         claws=head and (whole or soldered),
         wall=head and whole,
         sawn="saw-claws" in [operation.kind.key for operation in done]

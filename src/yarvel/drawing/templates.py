@@ -369,7 +369,12 @@ _LENGTHS = (
 
 def _lengths(plan: Plan) -> Template | None:
     """Bars as long as the wire and strip to cut."""
-    rows = [(plan.figures[key], word) for key, word in _LENGTHS if key in plan.figures]
+    only = plan.job.head.rings == 1
+    rows = [
+        (plan.figures[key], "ring" if only and key == rings.upper_ring_wire_length_mm else word)
+        for key, word in _LENGTHS
+        if key in plan.figures
+    ]
     if not rows:
         return None
     drawing = Drawing(max(max(figure.value for figure, _ in rows) + 2.0, 70.0), len(rows) * 10.0 + 4.0)

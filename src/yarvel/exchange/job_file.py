@@ -14,6 +14,7 @@ from yarvel.exchange.reading import check_regular
 from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.checking import check
+from yarvel.planning.effects import effective, without_effect
 from yarvel.planning.job import CHOICES, FORMAT, Between, Count, Job, from_document, to_document
 from yarvel.stones.cuts import CUTS
 
@@ -33,7 +34,7 @@ def read_job(path: Path, rules: HouseRules) -> Job:
 
     Raises
     ------
-    JobError : the file is missing, too large, not text, no job, or an impossible one.
+    JobError : the file is missing, too large, not text, no job, or an impossible one; or it says what has no effect.
     """
     try:
         check_regular(path)
@@ -47,7 +48,10 @@ def read_job(path: Path, rules: HouseRules) -> Job:
         text = raw.decode("utf-8-sig")
     except UnicodeDecodeError as error:
         raise JobError([Problem(str(path), "the file is not UTF-8 text", f"a {FORMAT} JSON document")]) from error
-    return parse_job(text, rules)
+    job = parse_job(text, rules)
+    if problems := without_effect(job):
+        raise JobError(problems)
+    return job
 
 
 def parse_job(text: str, rules: HouseRules) -> Job:
@@ -71,8 +75,8 @@ def checked_job(document: dict[str, Any], rules: HouseRules) -> Job:
 
 
 def job_text(job: Job) -> str:
-    """The job as the text of a job file."""
-    return json.dumps(to_document(job), indent=2, ensure_ascii=False) + "\n"
+    """The job as the text of a job file, without what has no effect."""
+    return json.dumps(to_document(effective(job)), indent=2, ensure_ascii=False) + "\n"
 
 
 def schema() -> dict[str, Any]:

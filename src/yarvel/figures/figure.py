@@ -8,7 +8,7 @@ value, the numbers that went in, so that the working shown is always the working
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any, Generic, ParamSpec
 
 import numpy as np
@@ -164,6 +164,12 @@ class Ledger:
         spec = FigureSpec(key.key, label, unit, formula or source, source, {}, places, shown_in)
         self.entries[key] = Entry(spec, value, (), ())
         return value
+
+    def call(self, key: FigureKey, label: str) -> None:
+        """Call an entered figure by another label, where its own does not fit what is made (KeyError if there is
+        none)."""
+        entry = self.entries[key]
+        self.entries[key] = replace(entry, spec=replace(entry.spec, label=label))
 
     def value(self, key: FigureKey) -> Number:
         """Value already entered under ``key``; KeyError if there is none."""

@@ -72,6 +72,26 @@ def foot_width_mm(
     return np.maximum(width_mm(reach_mm, lean, claw_mm, seat_mm, depth_mm, splay_deg), size_mm - losses * inset_mm)
 
 
+@figure(
+    "head.width_at_foot",
+    "Width over the foot, along the band",
+    "mm",
+    "2·(e_x + n_x·(w/2 − s − H·tan(σ))) + w",
+    GEOMETRY,
+    reach_mm="e_x",
+    lean="n_x",
+    claw_mm="w",
+    seat_mm="s",
+    depth_mm="H",
+    splay_deg="σ",
+)
+def foot_over_claws_mm(
+    reach_mm: Number, lean: Number, claw_mm: Number, seat_mm: Number, depth_mm: Number, splay_deg: Number
+) -> Number:
+    """Width in mm along the band over the claws' ends, where no ring lies at the foot."""
+    return width_mm(reach_mm, lean, claw_mm, seat_mm, depth_mm, splay_deg)
+
+
 def width_mm(
     reach_mm: Number, lean: Number, claw_mm: Number, seat_mm: Number, depth_mm: Number, splay_deg: Number
 ) -> Number:
@@ -200,23 +220,25 @@ class Basket:
 
     @property
     def gallery_height(self) -> Number:
-        """Drop of the upper ring, both rings, and daylight between them, in mm."""
-        return self.drop_mm + self.ring_mm * (2 + self.rules.rings_apart_share) + self.lift
+        """Drop of the upper ring and that ring; a second one, and daylight between them, in mm."""
+        second = self.ring_mm * (1 + self.rules.rings_apart_share) if self.choice.rings > 1 else 0.0
+        return self.drop_mm + self.ring_mm + second + self.lift
 
     @property
     def least_height(self) -> Number:
-        """Both rings touching, in mm."""
-        return self.drop_mm + self.ring_mm * 2 + self.lift
+        """The rings touching one another and the foot, in mm."""
+        return self.drop_mm + self.ring_mm * self.choice.rings + self.lift
 
     @property
     def lift(self) -> float:
         """How far in mm the lower ring's underside lies above the foot."""
-        return self.choice.ring_lift_mm or 0.0
+        return (self.choice.ring_lift_mm or 0.0) if self.choice.rings > 1 else 0.0
 
     @property
     def fixed_height(self) -> Number | None:
-        """None: a basket is made to its height."""
-        return None
+        """Down to the underside of the only ring, in mm, where the claws run on from there to a point; else None: a
+        basket is made to its height."""
+        return self.gallery_height if self.choice.rings == 1 and self.choice.legs == style.POINT_LEGS else None
 
     @property
     def ring_drop(self) -> Number | None:
@@ -242,7 +264,7 @@ class Basket:
         """Width in mm along the band at a depth below the seat, its lower ring counted at the foot."""
         reach, lean = self._reach
         splay = self.splay(height_mm)
-        if np.any(depth_mm < height_mm):
+        if self.choice.rings == 1 or np.any(depth_mm < height_mm):
             return width_mm(reach, lean, self.claw_mm, self.seat_mm, depth_mm, splay)
         size, losses = rings.along_band(self.facts)
         inset = rings.lower_inset_mm(self.seat_mm, height_mm - self.lift, splay, self.ring_mm, self.rules.groove_share)
@@ -286,13 +308,19 @@ class Basket:
         ledger.enter(head_mass_g, volume, alloy.density)
 
     def _enter_rings(self, ledger: Ledger, height: Number, splay: Number) -> tuple[Number, Number]:
-        """The foot's width and both rings; returns their wire, mm."""
+        """The foot's width and the rings; returns the wire of the upper and of the lower one, mm."""
         reach, lean = self._reach
         size, losses = rings.along_band(self.facts)
         share, drawn_mm = self.rules.groove_share, height - self.lift
         inset = rings.lower_inset_mm(self.seat_mm, drawn_mm, splay, self.ring_mm, share)
-        ledger.enter(foot_width_mm, reach, lean, self.claw_mm, self.seat_mm, height, splay, size, losses, inset)
-        return rings.enter_rings(ledger, self.facts, self.seat_mm, drawn_mm, splay, self.ring_mm, self.drop_mm, share)
+        claws_at = reach, lean, self.claw_mm, self.seat_mm, height, splay
+        if self.choice.rings > 1:
+            ledger.enter(foot_width_mm, *claws_at, size, losses, inset)
+        else:
+            ledger.enter(foot_over_claws_mm, *claws_at)
+        return rings.enter_rings(
+            ledger, self.facts, self.seat_mm, drawn_mm, splay, self.ring_mm, self.drop_mm, share, self.choice.rings
+        )
 
     def _enter_claws(self, ledger: Ledger, height: Number, splay: Number) -> Number:
         """Claws from foot to tip, how they hold and bend; returns the length of one, mm."""
@@ -356,7 +384,7 @@ def begin_basket(
         drop,
         COMMON_PRACTICE if choice.ring_drop_mm is None else CHOSEN,
     )
-    if choice.ring_lift_mm:
+    if choice.ring_lift_mm and choice.rings > 1:
         ledger.given(rings.RING_LIFT, "Lower ring above the foot", "mm", choice.ring_lift_mm, CHOSEN)
     ledger.enter(gauge_number, claw)
     opening = ledger.enter(notches.claw_opening_mm, stone.diameter, ratio, claw)
@@ -387,7 +415,7 @@ def _usual_drop(facts: StoneFacts, rules: HouseRules, seat: float, ring: float) 
 
 
 def basket_shape(ledger: Ledger, facts: StoneFacts, rules: HouseRules, places: tuple[Place, ...]) -> HeadShape:
-    """Claws and Vs closed over the crown, and both rings."""
+    """Claws and Vs closed over the crown, and the rings."""
     lift = float(ledger.value(rings.RING_LIFT)) if rings.RING_LIFT in ledger.entries else 0.0
     claw, wire, drop, height, splay, cover, seat = (
         float(ledger.value(key))
@@ -419,28 +447,30 @@ def basket_shape(ledger: Ledger, facts: StoneFacts, rules: HouseRules, places: t
         notches.outer_over_claws_mm,
         style.WIDTH_AT_FOOT,
         vee,
+        on_legs=rings.lower_ring_inset_mm not in ledger.entries,
     )
 
 
-def basket_seams(places: tuple[Place, ...], alloy: Alloy) -> list[Seam]:
-    """A seam a ring, under a claw, then every claw to both rings."""
+def basket_seams(places: tuple[Place, ...], alloy: Alloy, count: int) -> list[Seam]:
+    """A seam a ring, under a claw, then every claw to every one of the ``count`` rings."""
+    made = _RINGS if count > 1 else _ONE_RING
     found = [
         Seam(
-            f"{name} ring seam",
+            f"{name} seam",
             "hard",
-            f"{name}-ring-seam",
+            f"{name.replace(' ', '-')}-seam",
             (alloy,),
             ends=((part, 0.0),),
         )
-        for name, part, _ in _RINGS
+        for name, part, _ in made
     ]
     ways = _along_ring(places)
-    for name, part, up in _RINGS:
+    for name, part, up in made:
         found += [
             Seam(
-                f"claw {called} to the {name} ring",
+                f"claw {called} to the {name}",
                 "hard",
-                f"claws-to-{name}-ring",
+                f"claws-to-{name.replace(' ', '-')}",
                 (alloy,),
                 ends=((f"claw {number}", up), (part, way)),
             )
@@ -449,8 +479,10 @@ def basket_seams(places: tuple[Place, ...], alloy: Alloy) -> list[Seam]:
     return found
 
 
-_RINGS = (("upper", "upper ring", 3.0), ("lower", FOOT, 0.0))
-"""Rings: their name, their part in the assembly, and about how far up the claws they lie, mm."""
+_RINGS = ((rings.UPPER, rings.UPPER, 3.0), (rings.LOWER, FOOT, 0.0))
+_ONE_RING = ((rings.ONLY, FOOT, 0.0),)
+"""Rings: their name, their part in the assembly, and about how far up the claws they lie, mm. An only ring is what the
+fit's heat reaches first, through the claws' ends."""
 
 
 def _along_ring(places: tuple[Place, ...]) -> list[float]:

@@ -26,6 +26,7 @@ FIELDS = (
     "orientation",
     "claw_mm",
     "splay_deg",
+    "rings",
     "ring_mm",
     "ring_drop_mm",
     "ring_lift_mm",
@@ -99,7 +100,7 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
 
 
 def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:
-    """Claws closed over the dome, and both rings."""
+    """Claws closed over the dome, and the rings."""
     return basket_shape(ledger, facts, rules, places_of(choice, facts))
 
 

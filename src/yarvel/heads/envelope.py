@@ -11,6 +11,7 @@ from yarvel.heads.shape import HeadShape, Polygon, reach_at
 
 _LEVELS, _CIRCLE = 49, 48
 LEAST_MM = 0.02
+_PASSES_MM = 1e-6
 
 
 @dataclass(frozen=True)
@@ -51,8 +52,31 @@ def envelope(shape: HeadShape, height_mm: float, width_mm: float) -> Envelope:
         if inside.any():
             least, most = reach_at(loop, across[inside])
             along[inside] = np.maximum(along[inside], np.maximum(np.abs(least), np.abs(most)))
+    if on_legs(shape, height_mm):  # ends are sawn straight, and the legs stand against them
+        along[:] = along.max() or whole(shape, height_mm)[0]
     both = np.maximum(along, along[::-1])  # the gap is marked alike on both sides of the middle
     return Envelope(across, both)
+
+
+def on_legs(shape: HeadShape, height_mm: float) -> bool:
+    """Whether only free claws stand at this height over the seat: the one ring lies above, and has not to pass."""
+    ring = shape.rings[-1] if shape.rings else None
+    return shape.on_legs and (ring is None or ring.z_mm - ring.wire_mm / 2 > height_mm + _PASSES_MM)
+
+
+def legs_within(shape: HeadShape, width_mm: float) -> tuple[int, int]:
+    """How many free claws stand between the ends of a band ``width_mm`` wide at the foot, on its left and its right:
+    those whose metal lies within the band and reaches as far as its sawn end."""
+    loops = [loop for loop in sections(shape, -shape.height_mm) if np.abs(loop[:, 1]).min() < width_mm / 2]
+    reach = max((float(np.abs(loop[:, 0]).max()) for loop in loops), default=0.0)
+    near = reach - _TOUCH_SHARE * (float(np.ptp(loops[0][:, 0])) if loops else 0.0)
+    left = sum(float(loop[:, 0].min()) <= -near for loop in loops)
+    return left, sum(float(loop[:, 0].max()) >= near for loop in loops)
+
+
+_TOUCH_SHARE = 0.25
+"""A leg whose face lies this share of its width behind the outermost still takes solder from the same straight end;
+from memory."""
 
 
 @lru_cache(maxsize=64)
@@ -65,7 +89,7 @@ def whole(shape: HeadShape, height_mm: float) -> tuple[float, float]:
 @lru_cache(maxsize=64)
 def sections(shape: HeadShape, height_mm: float) -> list[Polygon]:
     """Outlines of a head's parts at a height in mm over the seat, seen straight down, each (n, 2) in mm in the head's
-    frame (x along the band): claws, Vs, walls; and the outside of its lowest ring, wherever it lies."""
+    frame (x along the band): claws, Vs, walls; and the outside of its lowest ring, which has to pass."""
     found: list[Polygon] = []
     level = np.array([height_mm])
     turn = np.arange(_CIRCLE) * 2 * np.pi / _CIRCLE
@@ -85,7 +109,7 @@ def sections(shape: HeadShape, height_mm: float) -> list[Polygon]:
             found.append(np.vstack([path + ways * inner, (path + ways * outer)[::-1]]))
     for wall in shape.walls:
         found.append(shape.outline.inset(-float(reach_at(wall.profile, level)[1][0])))
-    if shape.rings:
+    if shape.rings and not on_legs(shape, height_mm):
         ring = shape.rings[-1]
         found.append(shape.outline.inset(ring.inset_mm - ring.wire_mm / 2))
     return found

@@ -41,6 +41,7 @@ FIELDS: dict[str, HeadField] = {
         HeadField("claw_mm", "Claw wire", figure="head.claw"),
         HeadField("splay_deg", "Splay", "°", figure="head.splay"),
         HeadField("included_angle_deg", "Included angle", "°", figure="head.included_angle"),
+        HeadField("rings", "Rings", choices=((2, "Two"), (1, "One"))),
         HeadField("ring_mm", "Ring wire", figure="head.ring_wire"),
         HeadField("ring_drop_mm", "Ring below girdle", figure="head.ring_drop"),
         HeadField("ring_lift_mm", "Lower ring lifted", figure="head.ring_lift"),

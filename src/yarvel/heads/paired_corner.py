@@ -25,7 +25,7 @@ LABEL = "Paired corners"
 STANDS_ON = style.CLAWS
 COMES = style.OF_WIRE
 OWN: tuple[HeadField, ...] = ()
-FIELDS = ("claw_mm", "splay_deg", "ring_mm", "ring_drop_mm", "ring_lift_mm", "notch_ratio", "stone_axis")
+FIELDS = ("claw_mm", "splay_deg", "rings", "ring_mm", "ring_drop_mm", "ring_lift_mm", "notch_ratio", "stone_axis")
 CORNERS = 4
 _SHARE_OF_SIDE = 0.35
 
@@ -121,10 +121,10 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
 
 
 def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:
-    """Eight claws in four pairs, and both rings."""
+    """Eight claws in four pairs, and the rings."""
     return basket_shape(ledger, facts, rules, _places(choice, facts, rules))
 
 
 def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
-    """A seam a ring, then every claw to both rings."""
-    return basket_seams(pairs(facts.outline, choice.claw_mm or 1.0), alloy)
+    """A seam a ring, then every claw to every ring."""
+    return basket_seams(pairs(facts.outline, choice.claw_mm or 1.0), alloy, choice.rings)

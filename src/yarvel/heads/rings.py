@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
 
-from yarvel.figures.figure import COMMON_PRACTICE, GEOMETRY, FigureKey, Ledger, Number, figure
+from yarvel.figures.figure import COMMON_PRACTICE, GEOMETRY, FigureFunction, FigureKey, Ledger, Number, figure
 from yarvel.heads.shape import WireRing
 from yarvel.heads.style import StoneFacts
 from yarvel.stones import stone as stones
@@ -251,41 +253,75 @@ def enter_rings(
     splay_deg: Number,
     wire_mm: float,
     drop_mm: float,
-    groove_mm: float,
+    groove: float,
+    count: int,
 ) -> tuple[Number, Number]:
-    """Enter both rings; returns the lengths of their wires, mm."""
-    stone = facts.stone
-    turn = facts.outline.turn_sum if not facts.cut.is_round else 2 * np.pi
-    perimeter = ledger.value(stones.perimeter_mm)
-    wide, long = losses(facts)
-    upper = ledger.enter(ring_hidden_by_mm, seat_mm, drop_mm + wire_mm / 2, wire_mm, splay_deg, groove_mm)
-    lower = ledger.enter(lower_ring_inset_mm, seat_mm, height_mm - wire_mm / 2, wire_mm, splay_deg, groove_mm)
-    ledger.enter(upper_ring_outer_mm, stone.width_mm, wide, upper)
-    ledger.enter(lower_ring_outer_mm, stone.width_mm, wide, lower)
-    if not facts.cut.is_round:
-        ledger.enter(upper_ring_long_mm, stone.length_mm, long, upper)
-        ledger.enter(lower_ring_long_mm, stone.length_mm, long, lower)
-    lost = [
-        0.0 if facts.cut.is_round else lost_mm(facts, float(np.mean(inset)) + wire_mm / 2) for inset in (upper, lower)
-    ]
-    upper_length = ledger.enter(upper_ring_wire_length_mm, perimeter, turn, upper, wire_mm, lost[0])
-    lower_length = ledger.enter(lower_ring_wire_length_mm, perimeter, turn, lower, wire_mm, lost[1])
+    """Enter the upper ring, and the lower one where there are two; returns the lengths of their wires, mm (0 for none).
+    An only ring is the upper one, and called the ring."""
+    upper = ledger.enter(ring_hidden_by_mm, seat_mm, drop_mm + wire_mm / 2, wire_mm, splay_deg, groove)
+    upper_length = _enter_ring(ledger, facts, upper, wire_mm, _UPPER)
+    lower_length: Number = 0.0
+    if count > 1:
+        lower = ledger.enter(lower_ring_inset_mm, seat_mm, height_mm - wire_mm / 2, wire_mm, splay_deg, groove)
+        lower_length = _enter_ring(ledger, facts, lower, wire_mm, _LOWER)
     corner = corner_deg(facts)
     if corner:
         ledger.enter(ring_turn_deg, corner)
         ledger.enter(ring_mitre_deg, corner)
-    elif not facts.cut.is_round:
-        ledger.enter(upper_ring_former_mm, upper_length, wire_mm)
-        ledger.enter(lower_ring_former_mm, lower_length, wire_mm)
-    ledger.enter(ring_groove_mm, groove_mm, wire_mm)
+    ledger.enter(ring_groove_mm, groove, wire_mm)
     ledger.enter(countersink_mm, wire_mm, drop_mm, upper, facts.run)
+    if count == 1:
+        for key, label in _ONLY.items():
+            if key in ledger.entries:
+                ledger.call(key, label)
     return upper_length, lower_length
 
 
+_UPPER = upper_ring_outer_mm, upper_ring_long_mm, upper_ring_wire_length_mm, upper_ring_former_mm
+_LOWER = lower_ring_outer_mm, lower_ring_long_mm, lower_ring_wire_length_mm, lower_ring_former_mm
+_ONLY: dict[FigureKey, str] = {
+    RING_DROP: "Ring's top below the girdle",
+    ring_hidden_by_mm: "Ring inside the stone's edge by",
+    upper_ring_outer_mm: "Ring, outside",
+    upper_ring_long_mm: "Ring, lengthwise",
+    upper_ring_wire_length_mm: "Wire for the ring",
+    upper_ring_former_mm: "Ring wound on a rod of",
+    countersink_mm: "Countersink the ring by",
+}
+"""What figures of the upper ring are called where it is the only one."""
+
+
+def _enter_ring(
+    ledger: Ledger,
+    facts: StoneFacts,
+    inset: Number,
+    wire: float,
+    figures: tuple[FigureFunction[Any], FigureFunction[Any], FigureFunction[Any], FigureFunction[Any]],
+) -> Number:
+    """Size, wire and former of one ring; returns the length of its wire, mm."""
+    stone, (outer, along, length, former) = facts.stone, figures
+    turn = facts.outline.turn_sum if not facts.cut.is_round else 2 * np.pi
+    wide, long = losses(facts)
+    ledger.enter(outer, stone.width_mm, wide, inset)
+    if not facts.cut.is_round:
+        ledger.enter(along, stone.length_mm, long, inset)
+    lost = 0.0 if facts.cut.is_round else lost_mm(facts, float(np.mean(inset)) + wire / 2)
+    needed = ledger.enter(length, ledger.value(stones.perimeter_mm), turn, inset, wire, lost)
+    if not facts.cut.is_round and not corner_deg(facts):
+        ledger.enter(former, needed, wire)
+    return needed
+
+
 def ring_shapes(ledger: Ledger, wire_mm: float, drop_mm: float, height_mm: float) -> tuple[WireRing, ...]:
-    """Both rings from the figures of a finished ledger."""
-    upper, lower = (float(ledger.value(key)) for key in (ring_hidden_by_mm, lower_ring_inset_mm))
-    return (
-        WireRing("upper ring", upper + wire_mm / 2, -drop_mm - wire_mm / 2, wire_mm),
-        WireRing("lower ring", lower + wire_mm / 2, -height_mm + wire_mm / 2, wire_mm),
-    )
+    """The rings from the figures of a finished ledger: an upper and a lower one, or the only one."""
+    upper = float(ledger.value(ring_hidden_by_mm))
+    two = lower_ring_inset_mm in ledger.entries
+    first = WireRing(UPPER if two else ONLY, upper + wire_mm / 2, -drop_mm - wire_mm / 2, wire_mm)
+    if not two:
+        return (first,)
+    lower = float(ledger.value(lower_ring_inset_mm))
+    return first, WireRing(LOWER, lower + wire_mm / 2, -height_mm + wire_mm / 2, wire_mm)
+
+
+UPPER, LOWER, ONLY = "upper ring", "lower ring", "ring"
+"""Names of the rings as parts."""

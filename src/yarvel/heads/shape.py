@@ -75,9 +75,8 @@ class HeadShape:
     """A head around the z axis; z = 0 is the seat plane. Everything is placed from the stone's ``outline`` (in the
     head's frame, x along the band); ``opening_inset_mm`` is how far the inner face lies inside the stone's edge there.
 
-    ``outer_key`` names the figure of its outside at the girdle, ``foot_key`` that of its width along the band at the
-    foot.
-    """
+    ``on_legs`` says that no ring lies at its foot: its claws end free. ``outer_key`` names the figure of its outside at
+    the girdle, ``foot_key`` that of its width along the band at the foot."""
 
     outline: Outline
     height_mm: float
@@ -88,6 +87,7 @@ class HeadShape:
     outer_key: FigureKey
     foot_key: FigureKey
     vees: Vees | None = None
+    on_legs: bool = False
 
     @cached_property
     def places(self) -> tuple[Place, ...]:

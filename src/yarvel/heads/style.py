@@ -40,6 +40,10 @@ class Made:
     wall_mm: float
 
 
+FLUSH, POINT_LEGS = "flush", "point"
+"""How a basket's claws end below: cut off level, or running on to a point."""
+
+
 @dataclass(frozen=True)
 class HeadChoice:
     """What a job says of its head, defaults filled in. None: to be derived from the stone and the house rules. ``own``
@@ -51,6 +55,8 @@ class HeadChoice:
     claw_mm: float | None = None
     notch_ratio: float | None = None
     splay_deg: float | None = None
+    rings: int = 2
+    legs: str = FLUSH
     ring_mm: float | None = None
     ring_drop_mm: float | None = None
     wall_mm: float | None = None

@@ -23,6 +23,7 @@ FIELDS = (
     "school",
     "claw_mm",
     "splay_deg",
+    "rings",
     "ring_mm",
     "ring_drop_mm",
     "ring_lift_mm",
@@ -48,7 +49,7 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
 
 
 def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:
-    """Vs over the points, and both rings."""
+    """Vs over the points, and the rings."""
     return basket_shape(ledger, facts, rules, places_of(choice, facts))
 
 
@@ -65,4 +66,4 @@ def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
         )
         for place in range(len(places_of(choice, facts)))
     ]
-    return scored + basket_seams(places_of(choice, facts), alloy)
+    return scored + basket_seams(places_of(choice, facts), alloy, choice.rings)

@@ -23,6 +23,7 @@ FIELDS = (
     "orientation",
     "claw_mm",
     "splay_deg",
+    "rings",
     "ring_mm",
     "ring_drop_mm",
     "ring_lift_mm",
@@ -48,10 +49,10 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
 
 
 def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:
-    """Claws closed over the crown, and both rings."""
+    """Claws closed over the crown, and the rings."""
     return basket_shape(ledger, facts, rules, places_of(choice, facts))
 
 
 def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
-    """A seam a ring, then every claw to both rings."""
-    return basket_seams(places_of(choice, facts), alloy)
+    """A seam a ring, then every claw to every ring."""
+    return basket_seams(places_of(choice, facts), alloy, choice.rings)

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 SHANK_SEAM = "shank-seam"
 GROUPS: dict[str, str] = {
+    "ring-seam": "Ring seam, to lie under a claw",
     "upper-ring-seam": "Upper ring seam, to lie under a claw",
     "lower-ring-seam": "Lower ring seam, to lie under a claw",
+    "claws-to-ring": "Claws to the ring",
     "claws-to-upper-ring": "Claws to the upper ring",
     "claws-to-lower-ring": "Claws to the lower ring",
     "v-folds": "Scored folds of the Vs",

@@ -88,7 +88,7 @@ def volumes(plan: Plan, made: Solids) -> dict[str, float]:
         "raw": volume_mm3(made.raw_head),
         "head": volume_mm3(made.bare_head),
     }
-    found |= {f"{name} ring": volume_mm3(ring) for name, ring in zip(("upper", "lower"), made.rings, strict=False)}
+    found |= {part.name: volume_mm3(body) for part, body in zip(plan.shape.rings, made.rings, strict=True)}
     if made.hanging_ring is not None:
         found["bail"] = volume_mm3(made.parts[HEAD]) - found["head"]
     if SHANK in made.parts and plan.band is not None:

@@ -10,15 +10,16 @@ from yarvel.figures.figure import CHOSEN, Ledger, Number, published
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import basket, claws, heights, notches, seats, tapered_collet, tube
 from yarvel.heads.shape import HeadShape
-from yarvel.heads.style import Head, HeadChoice, Made, StoneFacts, height_mm
+from yarvel.heads.style import FLUSH, POINT_LEGS, Head, HeadChoice, Made, StoneFacts, height_mm
 from yarvel.heads.styles import STYLES
 from yarvel.metals import bending
 from yarvel.metals.alloys import alloy_of, shank_mass_g
 from yarvel.planning.job import ALONG_BAND, LOWEST, BailJob, FitJob, Job, ShankJob, usual_claws_of
 from yarvel.planning.schools import OPEN_RING
 from yarvel.shanks import blanks, fitting, hanging, resizing, shoulders, sizes, slot, split_shoulder
+from yarvel.shanks.basket_point import METHOD as BASKET_POINT
 from yarvel.shanks.blanks import Band
-from yarvel.shanks.fitting import FitChoice, FitRequest, Fitted
+from yarvel.shanks.fitting import BEARER, MADE, FitChoice, FitRequest, Fitted
 from yarvel.shanks.methods import METHODS, PENDANT
 from yarvel.stones import stone as stones
 from yarvel.stones.cut import Girth, enter_volume, outline_of, pavilion_run, turned_outline
@@ -66,12 +67,13 @@ def choice_of(job: Job) -> HeadChoice:
     return HeadChoice(
         claws=usual_claws_of(job),
         made=None if made is None else Made(made.foot_mm, made.top_mm, made.height_mm, made.wall_mm),
+        legs=POINT_LEGS if job.fit is not None and job.fit.method == BASKET_POINT else FLUSH,
         own={one.name: getattr(head, one.name) for one in STYLES[head.style].OWN},
         **{name: getattr(head, name) for name in _AS_GIVEN},
     )
 
 
-_AS_GIVEN = tuple(one.name for one in fields(HeadChoice) if one.name not in ("claws", "made", "own"))
+_AS_GIVEN = tuple(one.name for one in fields(HeadChoice) if one.name not in ("claws", "made", "own", "legs"))
 """What a choice takes from the job as it stands there."""
 
 
@@ -216,6 +218,7 @@ def _request(job: Job, head: Head, facts: StoneFacts) -> FitRequest:
         head.foot_circle,
         head.claw_count,
         facts.outline.size[1] / facts.outline.size[0],
+        fixed_by=BEARER if choice_of(job).legs == POINT_LEGS else MADE,
     )
 
 

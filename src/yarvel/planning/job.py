@@ -130,6 +130,7 @@ class HeadJob:
     stone_axis: str = "along-finger"
     metal: str = "18k-yellow"
     splay_deg: Annotated[float, Between(0, 30)] | None = None
+    rings: Annotated[int, Between(1, 2)] = 2
     ring_mm: Annotated[float, Between(0.3, 3)] | None = None
     ring_drop_mm: Annotated[float, Between(0.2, 3)] | None = None
     ring_lift_mm: Annotated[float, Between(0, 5)] | None = None

@@ -25,7 +25,7 @@ from yarvel.route.solder_words import set_up_text
 
 TAKE_IN, STOCK, SHANK, HEAD, MEND, FIT, SOLDER, SEAT, SET, FINISH, RELEASE = range(11)
 """Stages: they break ties only."""
-_HEAD_PARTS = ("head", "collet", "tube", "claws", "upper ring", "lower ring")
+_HEAD_PARTS = ("head", "collet", "tube", "claws", "upper ring", "lower ring", "ring")
 CLAWS = "claws"
 LEAST_MM = -0.005
 _FIGURE = re.compile(r"{([a-z_]+\.[a-z_]+)}")

@@ -8,7 +8,7 @@ import numpy as np
 
 from yarvel.figures.figure import CHOSEN, COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import basket, claws
+from yarvel.heads import basket, claws, rings
 from yarvel.heads.heights import clear_of_culet, lowered
 from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import CLAWS, FOOT
@@ -162,7 +162,7 @@ def enter(
     length = _length(request, rules)
     ledger.given(
         BELOW_RING,
-        "Claws below the lower ring",
+        "Claws below the ring" if rings.lower_ring_inset_mm not in ledger.entries else "Claws below the lower ring",
         "mm",
         length,
         COMMON_PRACTICE if request.choice.below_ring_mm is None else CHOSEN,

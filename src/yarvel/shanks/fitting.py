@@ -51,7 +51,7 @@ class FitRequest:
     height from foot to seat of a head that is already made; ``least_height_mm`` the lowest that can be drawn at all;
     ``foot_circle`` how far from the axis the claws' middles lie at the foot, by height; ``claws`` how many there are;
     ``across_share`` the head's width across over that along the band; ``shape`` the head's form for the stone as
-    measured, once its height is known.
+    measured, once its height is known; ``fixed_by`` the condition that a fixed height is told as.
     """
 
     pavilion_mm: Number
@@ -64,6 +64,7 @@ class FitRequest:
     claws: int
     across_share: float = 1.0
     shape: HeadShape | None = None
+    fixed_by: str = "made"
 
 
 @dataclass(frozen=True)
@@ -76,7 +77,7 @@ class Fitted:
     conditions: Mapping[str, Number]
 
 
-ASKED, MADE, CULET, GALLERY, LEAST = "asked", "made", "culet", "gallery", "least"
+ASKED, MADE, CULET, GALLERY, LEAST, BEARER = "asked", "made", "culet", "gallery", "least", "bearer"
 
 
 def solved(
@@ -93,7 +94,7 @@ def solved(
         if np.any(wanted < request.fixed_height_mm):  # a head that is made can only be trimmed
             return np.minimum(wanted, request.fixed_height_mm), {**both, MADE: request.fixed_height_mm}
     if request.fixed_height_mm is not None:
-        return request.fixed_height_mm, {MADE: request.fixed_height_mm}
+        return request.fixed_height_mm, {request.fixed_by: request.fixed_height_mm}
     height: Number = 0.0
     for value in conditions.values():
         height = np.maximum(height, value)

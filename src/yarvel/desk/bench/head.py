@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtWidgets import QPushButton
 
 from yarvel.desk.bench.stations import Station, figure_text
-from yarvel.desk.edits import schools_patch, style_patch
+from yarvel.desk.edits import rings_patch, schools_patch, style_patch
 from yarvel.figures.figure import FigureKey
 from yarvel.heads import claws, style
 from yarvel.heads.styles import STYLES, head_fields, styles_for
@@ -47,9 +47,10 @@ class HeadStation(Station):
         cut = CUTS[str(value_at(self.session.document, "stone.cut") or StoneJob.cut)]
         self.choices["head.style"].offer([(key, STYLES[key].LABEL) for key in styles_for(cut)])
         super().refresh()
-        read = STYLES[str(self.chosen_value("head.style"))].FIELDS
-        if value_at(self.session.document, "head.made"):
-            read = tuple(name for name in read if name not in BY_MEASURE)
+        unread: tuple[str, ...] = BY_MEASURE if value_at(self.session.document, "head.made") else ()
+        if self.chosen_value("head.rings") == 1:
+            unread = (*unread, "ring_lift_mm")
+        read = [name for name in STYLES[str(self.chosen_value("head.style"))].FIELDS if name not in unread]
         for path, field in (*self.numbers.items(), *self.choices.items()):
             name = path.split(".")[1]
             shown = name in read or name in ("style", "metal")
@@ -68,6 +69,8 @@ class HeadStation(Station):
             style = str((document.get("head") or {}).get("style", HeadJob.style))
             patch = {"head": {"cut": value}, **schools_patch(document, style, str(value))}
             self.session.patch(patch, self.choices[path].label)
+        elif path == "head.rings":
+            self.session.patch(rings_patch(self.session.document, value), self.choices[path].label)
         elif path in ("head.claws", "head.orientation"):
             self.session.patch({"head": {path.split(".")[1]: value, "claw_places_deg": None}}, self.choices[path].label)
         else:

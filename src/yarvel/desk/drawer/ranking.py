@@ -99,7 +99,7 @@ def by_hand(job: Job, rules: HouseRules) -> str:
     except JobError:
         return ""
     made = weighed(made)
-    rings = made[upper_ring_wire_length_mm] + made[lower_ring_wire_length_mm]
+    rings = sum(made[key] for key in (upper_ring_wire_length_mm, lower_ring_wire_length_mm) if key in made.figures)
     return (
         f"By hand: notch {made.figures[notches.notch_ratio].text()}, {made.figures[head_mass_g].text()} of metal, "
         f"{len(made.joints)} joints, claw wire {made[CLAW]:.2f} mm, ring wire {rings:.0f} mm long."

@@ -5,7 +5,7 @@ from __future__ import annotations
 from yarvel.heads import style
 from yarvel.planning.calls.call import NOTE, OK, Call, Situation
 from yarvel.planning.job import LOWEST
-from yarvel.shanks.fitting import ASKED, CULET, GALLERY, LEAST, MADE
+from yarvel.shanks.fitting import ASKED, BEARER, CULET, GALLERY, LEAST, MADE
 
 CODE = "height-decided"
 CODES = (CODE,)
@@ -14,6 +14,7 @@ _WORDS = {
     GALLERY: "The gallery decides: wall or rings need this much room under the stone.",
     LEAST: "What has to stay of the head decides: lower, it could not be made.",
     ASKED: "The height asked for decides.",
+    BEARER: "The ring decides: the claws run on to their point from its underside.",
     MADE: "The head decides: it is as high as it was made.",
 }
 

@@ -26,7 +26,7 @@ def examine(situation: Situation) -> list[Call]:
         ring = shape.rings[-1]
         lifted = shape.height_mm + ring.z_mm - ring.wire_mm / 2
         left, limit = min(ring.wire_mm, ring.wire_mm + lifted - rises), situation.rules.foot_left_share * ring.wire_mm
-        what, least = "the lower ring", max(0.25 * ring.wire_mm, _NOTHING_MM)
+        what, least = "the ring" if shape.on_legs else "the lower ring", max(0.25 * ring.wire_mm, _NOTHING_MM)
     elif shape.walls:
         wall = shape.walls[0].profile
         thick = float(np.ptp(wall[:, 0])) if len(wall) == 4 else situation[style.HEAD_WALL]
@@ -46,7 +46,7 @@ def examine(situation: Situation) -> list[Call]:
 def _remedy(situation: Situation, rises: float) -> tuple[dict[str, Any] | None, str]:
     """A ring is lifted over the finger's curve; a wall goes on a flat."""
     fit = situation.job.fit or FitJob()
-    if situation.shape.rings and situation.can_set("ring_lift_mm"):
+    if situation.shape.rings and situation.can_set("ring_lift_mm") and not situation.shape.on_legs:
         lift = float(np.ceil((rises + 0.02) / _STEP_MM) * _STEP_MM)
         patch: dict[str, Any] = {"head": {"ring_lift_mm": round(lift, 2)}}
         if fit.height != LOWEST:

@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from yarvel.heads import heights
 from yarvel.planning.calls.call import NOTE, OK, Call, Situation
+from yarvel.planning.calls.legs import one_ring
+from yarvel.shanks.fitting import GALLERY
 
 CODE = "top-heavy"
 CODES = (CODE,)
@@ -16,7 +20,7 @@ def examine(situation: Situation) -> list[Call]:
     table = situation[heights.table_above_finger_mm]
     ratio, limit = table / situation.job.shank.width_mm, situation.rules.top_heavy_ratio
     level = OK if ratio <= limit else NOTE
-    wider = round(min(table / limit + 0.05, 15), 1)
+    remedy, label = (None, "") if level == OK else _remedy(situation, table / limit)
     return [
         Call(
             CODE,
@@ -28,7 +32,16 @@ def examine(situation: Situation) -> list[Call]:
             "",
             "band",
             heights.table_above_finger_mm,
-            None if level == OK else {"shank": {"width_mm": wider}},
-            "" if level == OK else f"Band {wider:.1f} mm wide",
+            remedy,
+            label,
         )
     ]
+
+
+def _remedy(situation: Situation, width: float) -> tuple[dict[str, Any], str]:
+    """One ring where the second makes the head as high as it is; else a wider band."""
+    decides = max(situation.conditions, key=lambda name: situation.conditions[name], default="")
+    if decides == GALLERY and situation.can_set("rings") and situation.job.head.rings > 1:
+        return one_ring(situation), "One ring, under the girdle"
+    wider = round(min(width + 0.05, 15), 1)
+    return {"shank": {"width_mm": wider}}, f"Band {wider:.1f} mm wide"

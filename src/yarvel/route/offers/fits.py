@@ -301,7 +301,7 @@ def _point(offers: Offers) -> None:
         stage=FIT,
         leaves={offers.head_parts: offers.volumes["bare"]} if offers.volumes else {},
         count=len(offers.plan.shape.places),
-        after=("pickle-claws-to-lower-ring", "saw-off-stays-claws"),
+        after=("pickle-claws-to-lower-ring", "pickle-claws-to-ring", "saw-off-stays-claws"),
     )
     offers.add(
         "bend-legs",

@@ -14,11 +14,23 @@ from yarvel.route.offer import HEAD, STOCK, Offers
 from yarvel.shanks import basket_point
 
 CLAWS = ("claws",)
+_UPPER = (
+    rings.upper_ring_wire_length_mm,
+    rings.upper_ring_outer_mm,
+    rings.upper_ring_long_mm,
+    rings.upper_ring_former_mm,
+)
 _RINGS = {
-    "upper": (rings.upper_ring_wire_length_mm, rings.upper_ring_outer_mm, rings.upper_ring_former_mm),
-    "lower": (rings.lower_ring_wire_length_mm, rings.lower_ring_outer_mm, rings.lower_ring_former_mm),
+    rings.UPPER: _UPPER,
+    rings.LOWER: (
+        rings.lower_ring_wire_length_mm,
+        rings.lower_ring_outer_mm,
+        rings.lower_ring_long_mm,
+        rings.lower_ring_former_mm,
+    ),
+    rings.ONLY: _UPPER,
 }
-"""By ring: wire to cut for it, its outside, and the rod that it is wound on."""
+"""By ring: wire to cut for it, its outside, its length over all, and the rod that it is wound on."""
 
 
 def offer(offers: Offers) -> None:
@@ -27,19 +39,20 @@ def offer(offers: Offers) -> None:
     if offers.comes != OF_WIRE or not offers.makes_head:
         return
     offers.stock("claws", metal=job.head.metal, facts=("cut",))
-    for which in ("upper", "lower"):
-        if _RINGS[which][0] in offers.plan.figures:
-            _ring(offers, which, job.head.metal)
+    made = [ring.name for ring in offers.plan.shape.rings]
+    for name in made:
+        _ring(offers, name, job.head.metal)
     _claws(offers)
-    _joined(offers)
+    _joined(offers, made)
+    bearer = made[0]
     offers.add(
         "countersink",
-        "upper-ring",
-        ("upper ring",),
-        "Countersink the upper ring by {head.countersink} to the pavilion's angle.",
+        _key(bearer),
+        (bearer,),
+        f"Countersink the {bearer} by {{head.countersink}} to the pavilion's angle.",
         "the stone lies on it without rocking",
         stage=HEAD,
-        after=("solder-claws-to-upper-ring",),
+        after=(f"solder-claws-to-{_key(bearer)}",),
     )
     offers.add(
         "polish-hidden",
@@ -50,19 +63,24 @@ def offer(offers: Offers) -> None:
         stage=HEAD,
         after=(
             "saw-off-stays-claws",
-            "countersink-upper-ring",
+            f"countersink-{_key(bearer)}",
             "narrow-claws-tabs",
-            "pickle-claws-to-lower-ring",
-            "solder-claws-to-lower-ring",
+            f"pickle-claws-to-{_key(made[-1])}",
+            f"solder-claws-to-{_key(made[-1])}",
         ),
     )
 
 
-def _ring(offers: Offers, which: str, metal: str) -> None:
-    name, target = f"{which} ring", f"{which}-ring"
+def _key(ring: str) -> str:
+    """A ring's name within keys of operations and groups."""
+    return ring.replace(" ", "-")
+
+
+def _ring(offers: Offers, name: str, metal: str) -> None:
+    target = _key(name)
     offers.stock(name, metal=metal, facts=("cut",))
     figures, ring = offers.plan.figures, (name,)
-    (length, outer, former) = _RINGS[which]
+    length, outer, over_long, former = _RINGS[name]
     wire = offers.plan[RING_WIRE]
     stock = lots.wire(offers.plan, name.capitalize(), name, wire, offers.plan[length])
     offers.add("draw-wire", target, ring, "Draw wire to {head.ring_wire}.", stage=STOCK, takes=(stock,))
@@ -88,7 +106,7 @@ def _ring(offers: Offers, which: str, metal: str) -> None:
         after=(f"anneal-{target}",),
     )
     offers.closed(
-        f"{which}-ring-seam",
+        f"{target}-seam",
         target,
         ring,
         stage=HEAD,
@@ -99,7 +117,7 @@ def _ring(offers: Offers, which: str, metal: str) -> None:
             "squeeze-to-outline",
             target,
             ring,
-            f"Squeeze it to {over} by {{head.{which}_ring_long}}.",
+            f"Squeeze it to {over} by {{{over_long.key}}}.",
             "it follows the stone's outline at an even distance",
             stage=HEAD,
             after=(f"pickle-{target}-seam",),
@@ -122,9 +140,9 @@ def _grooved(offers: Offers, name: str) -> float:
     held = offers.volumes
     if not held:
         return 0.0
-    rings = [ring for ring in ("upper ring", "lower ring") if ring in held]
-    whole = held["claws"] + held["wall"] + sum(held[ring] for ring in rings)
-    return max(whole - held["bare"], 0.0) * held[name] / sum(held[ring] for ring in rings) if name in held else 0.0
+    every = sum(held[ring.name] for ring in offers.plan.shape.rings)
+    whole = held["claws"] + held["wall"] + every
+    return max(whole - held["bare"], 0.0) * held[name] / every
 
 
 def _claws(offers: Offers) -> None:
@@ -184,14 +202,15 @@ def _claws(offers: Offers) -> None:
         )
 
 
-def _joined(offers: Offers) -> None:
-    ready = ("bend-u-claws", "cut-length-claws", "make-v-claw-claws", "pickle-folds", "cut-grooves-upper-ring")
+def _joined(offers: Offers, made: list[str]) -> None:
+    """Claws to the first ring, straightened while they can be, then to the second where there is one."""
+    bearer, lowest = _key(made[0]), _key(made[-1])
     offers.solder(
-        "claws-to-upper-ring",
-        "claws-to-upper-ring",
-        ("claws", "upper ring"),
+        f"claws-to-{bearer}",
+        f"claws-to-{bearer}",
+        ("claws", made[0]),
         stage=HEAD,
-        after=ready,
+        after=("bend-u-claws", "cut-length-claws", "make-v-claw-claws", "pickle-folds", f"cut-grooves-{bearer}"),
         makes=("joined",),
     )
     offers.add(
@@ -201,26 +220,28 @@ def _joined(offers: Offers) -> None:
         "Straighten the claws now: the last chance.",
         "claws upright, evenly spaced from every side",
         stage=HEAD,
-        after=("pickle-claws-to-upper-ring",),
+        after=(f"pickle-claws-to-{bearer}",),
     )
-    offers.solder(
-        "claws-to-lower-ring",
-        "claws-to-lower-ring",
-        ("claws", "lower ring"),
-        stage=HEAD,
-        after=("straighten-claws-claws", "cut-grooves-lower-ring"),
-        makes=("joined",),
-    )
+    if len(made) > 1:
+        offers.solder(
+            f"claws-to-{lowest}",
+            f"claws-to-{lowest}",
+            ("claws", made[1]),
+            stage=HEAD,
+            after=("straighten-claws-claws", f"cut-grooves-{lowest}"),
+            makes=("joined",),
+        )
+    foot = "flush with the lower ring" if len(made) > 1 else "to one length"
     if claws.u_piece_length_mm in offers.plan.figures:
         offers.add(
             "saw-off-stays",
             "claws",
             CLAWS,
-            "Saw off the bottoms of the U's; file the claws flush with the lower ring.",
+            f"Saw off the bottoms of the U's; file the claws {foot}.",
             "the foot stands level",
             stage=HEAD,
             count=-(-len(offers.plan.shape.places) // 2),
-            after=("pickle-claws-to-upper-ring", "pickle-claws-to-lower-ring"),
+            after=("straighten-claws-claws", f"pickle-claws-to-{lowest}"),
             **_stays(offers),
         )
 

@@ -1,0 +1,49 @@
+"""Free claws in the gap of an inset: each end of the shank must have one to be soldered to."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from yarvel.heads.envelope import legs_within, on_legs
+from yarvel.planning.calls.call import OK, STOP, Call, Situation
+from yarvel.shanks import inset
+
+CODE = "legs-beside-band"
+CODES = (CODE,)
+_LEAST = 1
+
+
+def examine(situation: Situation) -> list[Call]:
+    """How many legs each end meets, the poorer end counted."""
+    shape, band = situation.shape, situation.band
+    if situation.method != inset.METHOD or band is None or not on_legs(shape, -shape.height_mm):
+        return []
+    met = min(legs_within(shape, band.width_mm))
+    level = OK if met >= _LEAST else STOP
+    message = (
+        "Each end of the shank meets a leg of the head."
+        if level == OK
+        else "The legs come down beside the band: an end of the shank meets none of them, and nothing holds the head."
+    )
+    remedy, label = (None, "") if level == OK else _remedy(situation)
+    return [
+        Call(CODE, level, "Legs between the ends", message, float(met), float(_LEAST), "", "foot", None, remedy, label)
+    ]
+
+
+def _remedy(situation: Situation) -> tuple[dict[str, Any], str]:
+    """Turned so that two legs stand in the band's middle, or on a ring at the foot."""
+    head = situation.job.head
+    if situation.can_set("orientation") and head.orientation == "square" and len(situation.shape.places) % 2 == 0:
+        return {"head": {"orientation": "in-line"}}, "Claws in line with the band"
+    return {"head": {"rings": 2}}, "Two rings"
+
+
+def one_ring(situation: Situation) -> dict[str, Any]:
+    """The patch that leaves the lower ring away; the claws of an inset then stand in line with the band, so that its
+    ends meet them."""
+    head: dict[str, Any] = {"rings": 1, "ring_lift_mm": None}
+    even = len(situation.shape.places) % 2 == 0
+    if situation.method == inset.METHOD and even and situation.can_set("orientation"):
+        head["orientation"] = "in-line"
+    return {"head": head}

@@ -1,0 +1,93 @@
+"""Fields of a job that would do nothing: which they are, and the job without them.
+
+A job file that holds one is refused, since whoever wrote it expects something of it. A docket may hold what another
+style or fit once read; a change in the window drops it, and a job that is written out leaves it behind.
+"""
+
+from __future__ import annotations
+
+from dataclasses import fields, replace
+
+from yarvel.figures.errors import Problem
+from yarvel.heads.style import BOUGHT
+from yarvel.heads.styles import STYLES, head_fields
+from yarvel.planning.beginning import fields_of
+from yarvel.planning.job import LOWEST, FitJob, HeadJob, Job
+from yarvel.shanks import basket_point, inset, peg
+from yarvel.shanks.methods import METHODS, PENDANT
+
+_ANY_STYLE = ("style", "metal", "exists", "made")
+_OF_METHODS = ("below_ring_mm", "hole", "split_mm")
+_OF_ONE = {"slot": inset.METHOD, "ring": inset.METHOD, "bail": PENDANT}
+
+
+def without_effect(job: Job) -> list[Problem]:
+    """The fields that say something and change nothing, each with what is accepted instead."""
+    if job.head.style not in STYLES:
+        return []
+    return [*_of_head(job), *_of_fit(job)]
+
+
+def effective(job: Job) -> Job:
+    """The job without what has no effect: the same plan."""
+    head, fit = HeadJob(), FitJob()
+    gone = [problem.path.split(".", 1) for problem in without_effect(job)]
+    of_head = {name: getattr(head, name) for part, name in gone if part == "head"}
+    of_fit = {name: getattr(fit, name) for part, name in gone if part == "fit"}
+    found = replace(job, head=replace(job.head, **of_head)) if of_head else job
+    return replace(found, fit=replace(job.fit, **of_fit)) if of_fit and job.fit is not None else found
+
+
+def read_by(style: str, method: str | None) -> tuple[str, ...]:
+    """The fields of a head that a style reads, and those that a fit reads of it."""
+    more = ("peg_mm",) if method == peg.METHOD or STYLES[style].COMES == BOUGHT else ()
+    return (*STYLES[style].FIELDS, *more)
+
+
+def _of_head(job: Job) -> list[Problem]:
+    head, usual = job.head, HeadJob()
+    method = None if job.fit is None else job.fit.method
+    read = {*fields_of(head), *read_by(head.style, method), *_ANY_STYLE}
+    if head.made is not None:
+        read |= set(STYLES[head.style].FIELDS)  # told with its own reason where the head is checked
+    label = STYLES[head.style].LABEL.lower()
+    found = [
+        Problem(f"head.{one.name}", f"has no effect on {label}", _accepted(one.name))
+        for one in fields(HeadJob)
+        if one.name not in read and getattr(head, one.name) != getattr(usual, one.name)
+    ]
+    if "ring_lift_mm" in read and head.rings == 1 and head.ring_lift_mm is not None:
+        found.append(Problem("head.ring_lift_mm", "one ring lies under the girdle, none at the foot", "no value"))
+    return found
+
+
+def _accepted(name: str) -> str:
+    if name == "peg_mm":
+        return "no value, or peg as the fit"
+    styles = ", ".join(key for key, style in STYLES.items() if name in style.FIELDS)
+    return f"no value, or one of the styles that read it: {styles}" if name in head_fields() or styles else "no value"
+
+
+def _of_fit(job: Job) -> list[Problem]:
+    fit, usual = job.fit, FitJob()
+    if fit is None:
+        return []
+    read = METHODS[fit.method].FIELDS if fit.method in METHODS else ()
+    label = METHODS[fit.method].LABEL.lower() if fit.method in METHODS else "a pendant"
+    found = [
+        Problem(f"fit.{name}", f"has no effect on {label}", "no value")
+        for name in _OF_METHODS
+        if name not in read and getattr(fit, name) != getattr(usual, name)
+    ]
+    found += [
+        Problem(f"fit.{name}", f"has no effect on {label}", f"no value, or {method} as the method")
+        for name, method in _OF_ONE.items()
+        if fit.method != method and getattr(fit, name) != getattr(usual, name)
+    ]
+    if fit.height == LOWEST:
+        return found
+    if fit.method == PENDANT:
+        found.append(Problem("fit.height", "a pendant stands on no finger", LOWEST))
+    elif fit.method == basket_point.METHOD and job.head.rings == 1 and "rings" in STYLES[job.head.style].FIELDS:
+        found.append(Problem("fit.height", "with one ring the claws below it decide", f"{LOWEST}, fit.below_ring_mm"))
+    return found
