@@ -16,6 +16,7 @@ from yarvel.exchange.job_file import MOST_BYTES, accepted, checked_job, job_text
 from yarvel.exchange.plan_file import plan_document
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules
+from yarvel.planning.effects import effective, without_effect
 from yarvel.planning.job import Job, merge_patch
 from yarvel.planning.plan import plan
 from yarvel.planning.weighing import weighed
@@ -116,7 +117,10 @@ def test_no_text_breaks_the_reader(text: str) -> None:
 
 @given(jobs())
 def test_what_is_written_reads_back(job: Job) -> None:
-    assert parse_job(job_text(job), RULES) == job
+    """Less what has no effect, and with the same plan."""
+    read = parse_job(job_text(job), RULES)
+    assert read == effective(job) and not without_effect(read)
+    assert plan(read, RULES, samples=0).figures == plan(job, RULES, samples=0).figures
 
 
 @given(documents())

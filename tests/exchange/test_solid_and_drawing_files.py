@@ -20,6 +20,7 @@ from yarvel.drawing.painters.dxf import dxf_document
 from yarvel.drawing.sheet import sheet
 from yarvel.exchange.body_server import answer, report_from, unpacked
 from yarvel.exchange.drawing_file import write_drawing
+from yarvel.exchange.job_file import checked_job, job_text
 from yarvel.exchange.solid_file import parted, write_solid
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules
@@ -125,7 +126,7 @@ def test_the_command_line_writes_bodies_and_drawings(tmp_path: Path, capsys: pyt
 
 def test_the_plan_on_the_command_line_has_the_bodies_calls(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     job = tmp_path / "job.json"
-    job.write_text(json.dumps(merge_patch(BASE, EMERALD)), encoding="utf-8")
+    job.write_text(job_text(checked_job(merge_patch(BASE, EMERALD), HouseRules())), encoding="utf-8")
     assert main(["plan", str(job)]) == 0
     document = json.loads(capsys.readouterr().out)
     codes = {call["code"] for call in document["calls"]}

@@ -17,6 +17,7 @@ GROUPS: dict[str, tuple[str, ...]] = {
     "Claws": (
         "claw_",
         "many_claws",
+        "soft_claw",
         "splay_",
         "tip_",
         "bend_allowance",

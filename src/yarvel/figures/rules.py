@@ -51,6 +51,9 @@ class HouseRules:
     many_claws_share: float = _rule(
         0.9, "Claw wire with five or more claws, share of the four-claw wire", "", 0.5, 1, FROM_MEMORY
     )
+    soft_claw_share: float = _rule(
+        1.1, "Claw wire in platinum and high-carat gold, share of the usual", "", 1, 1.4, FROM_MEMORY
+    )
     claw_least_share: float = _rule(0.8, "Claw too thin below this share of the usual wire", "", 0.4, 1, FROM_MEMORY)
     splay_deg: float = _rule(12.0, "Splay of the claws from upright", "°", 0, 30, FROM_MEMORY)
     foot_share: float = _rule(0.45, "Foot radius kept, share of the radius at the girdle", "", 0.3, 0.9, FROM_MEMORY)

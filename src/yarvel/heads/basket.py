@@ -371,9 +371,9 @@ def begin_basket(
     places = places_of(choice, facts) if places is None else places
     claw = choice.claw_mm
     if claw is None:
-        claw = claws.usual_wire_mm(facts.nominal_diameter_mm, len(places), rules, facts.narrowest)
+        claw = claws.usual_wire_mm(facts.nominal_diameter_mm, len(places), rules, facts.narrowest, choice.soft)
     ratio = rules.notch_target if choice.notch_ratio is None else choice.notch_ratio
-    ring = choice.ring_mm if choice.ring_mm is not None else round(claw * rules.ring_wire_share * 20) / 20
+    ring = choice.ring_mm if choice.ring_mm is not None else claws.through_plate_mm(claw * rules.ring_wire_share, rules)
     drop = _usual_drop(facts, rules, ratio * claw, ring) if choice.ring_drop_mm is None else choice.ring_drop_mm
     ledger.given(claws.CLAW, "Claw wire", "mm", claw, COMMON_PRACTICE if choice.claw_mm is None else CHOSEN)
     ledger.given(rings.RING_WIRE, "Ring wire", "mm", ring, FROM_MEMORY if choice.ring_mm is None else CHOSEN)

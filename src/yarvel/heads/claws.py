@@ -13,21 +13,39 @@ ORIENTATIONS = ("in-line", "square")
 LEAST_CLAWS, MOST_CLAWS = 3, 8
 
 
-def usual_wire_mm(diameter_mm: float, claws: int, rules: HouseRules, narrowest_mm: float | None = None) -> float:
-    """Claw wire in mm by stone size as the house rules have it, to the nearest 0.05; ``narrowest_mm`` is the width of a
-    stone that is not round."""
-    steps = (
-        (3.0, rules.claw_upto_3_mm),
-        (4.5, rules.claw_upto_4_5_mm),
-        (6.0, rules.claw_upto_6_mm),
-        (8.0, rules.claw_upto_8_mm),
-        (10.0, rules.claw_upto_10_mm),
+_SIZES_MM = (2.5, 3.75, 5.25, 7.0, 9.0, 11.0)
+"""Stones in the middle of the sizes that the house's rules name a wire for: between them the wire grows evenly, so that
+a hair more stone never makes a head that is another step heavier and higher."""
+_NEAR_HOLE = 0.08
+
+
+def usual_wire_mm(
+    diameter_mm: float, claws: int, rules: HouseRules, narrowest_mm: float | None = None, soft: bool = False
+) -> float:
+    """Claw wire in mm by stone size as the house rules have it, drawn through the workshop's plate; ``narrowest_mm`` is
+    the width of a stone that is not round; ``soft`` for platinum and high-carat gold, which want it thicker."""
+    widths = (
+        rules.claw_upto_3_mm,
+        rules.claw_upto_4_5_mm,
+        rules.claw_upto_6_mm,
+        rules.claw_upto_8_mm,
+        rules.claw_upto_10_mm,
+        rules.claw_over_10_mm,
     )
-    wire = next((width for limit, width in steps if diameter_mm < limit), rules.claw_over_10_mm)
+    wire = float(np.interp(diameter_mm, _SIZES_MM, widths))
     if claws >= 5:
         wire *= rules.many_claws_share
+    if soft:
+        wire *= rules.soft_claw_share
     most = rules.claw_most_share * (diameter_mm if narrowest_mm is None else narrowest_mm)
-    return round(min(wire, most) * 20) / 20
+    return through_plate_mm(min(wire, most), rules)
+
+
+def through_plate_mm(wire_mm: float, rules: HouseRules) -> float:
+    """The wire in mm that this workshop draws: the nearest hole of its plate, or the nearest 0.05 where it has none
+    near."""
+    near = [hole for hole in rules.own.plate_mm if abs(hole - wire_mm) <= _NEAR_HOLE * wire_mm]
+    return min(near, key=lambda hole: abs(hole - wire_mm)) if near else round(wire_mm * 20) / 20
 
 
 def azimuths_deg(claws: int, orientation: str) -> tuple[float, ...]:

@@ -106,7 +106,7 @@ def _on(outline: Outline, edge: int, along: float) -> Place:
 def _places(choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> tuple[Place, ...]:
     claw = choice.claw_mm
     if claw is None:
-        claw = usual_wire_mm(facts.nominal_diameter_mm, 2 * CORNERS, rules, facts.narrowest)
+        claw = usual_wire_mm(facts.nominal_diameter_mm, 2 * CORNERS, rules, facts.narrowest, choice.soft)
     return pairs(facts.outline, claw)
 
 

@@ -47,7 +47,7 @@ FLUSH, POINT_LEGS = "flush", "point"
 @dataclass(frozen=True)
 class HeadChoice:
     """What a job says of its head, defaults filled in. None: to be derived from the stone and the house rules. ``own``
-    fields that only this style reads, by name."""
+    fields that only this style reads, by name; ``soft`` a metal that wants its claws thicker."""
 
     style: str
     claws: int
@@ -57,6 +57,7 @@ class HeadChoice:
     splay_deg: float | None = None
     rings: int = 2
     legs: str = FLUSH
+    soft: bool = False
     ring_mm: float | None = None
     ring_drop_mm: float | None = None
     wall_mm: float | None = None

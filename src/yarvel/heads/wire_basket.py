@@ -28,6 +28,7 @@ FIELDS = (
     "ring_drop_mm",
     "ring_lift_mm",
     "notch_ratio",
+    "school",
     "claw_places_deg",
     "stone_axis",
 )

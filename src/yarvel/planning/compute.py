@@ -61,19 +61,20 @@ def band_of(shank: ShankJob) -> Band:
     )
 
 
-def choice_of(job: Job) -> HeadChoice:
+def choice_of(job: Job, rules: HouseRules) -> HeadChoice:
     """What the head style is asked for."""
     head, made = job.head, job.head.made
     return HeadChoice(
         claws=usual_claws_of(job),
         made=None if made is None else Made(made.foot_mm, made.top_mm, made.height_mm, made.wall_mm),
         legs=POINT_LEGS if job.fit is not None and job.fit.method == BASKET_POINT else FLUSH,
+        soft=alloy_of(head.metal, rules).soft,
         own={one.name: getattr(head, one.name) for one in STYLES[head.style].OWN},
         **{name: getattr(head, name) for name in _AS_GIVEN},
     )
 
 
-_AS_GIVEN = tuple(one.name for one in fields(HeadChoice) if one.name not in ("claws", "made", "own", "legs"))
+_AS_GIVEN = tuple(one.name for one in fields(HeadChoice) if one.name not in ("claws", "made", "own", "legs", "soft"))
 """What a choice takes from the job as it stands there."""
 
 
@@ -90,7 +91,7 @@ def compute(
     head that the readings as they stand have asked for."""
     ledger = Ledger()
     facts = _stone(ledger, job, readings, nominal_diameter_mm)
-    choice = choice_of(job)
+    choice = choice_of(job, rules)
     style = STYLES[choice.style]
     head: Head = style.begin(ledger, choice, facts, rules)
     band = None if job.shank is None else band_of(job.shank)
@@ -218,7 +219,7 @@ def _request(job: Job, head: Head, facts: StoneFacts) -> FitRequest:
         head.foot_circle,
         head.claw_count,
         facts.outline.size[1] / facts.outline.size[0],
-        fixed_by=BEARER if choice_of(job).legs == POINT_LEGS else MADE,
+        fixed_by=BEARER if fit.method == BASKET_POINT else MADE,
     )
 
 

@@ -54,11 +54,17 @@ class HeadStation(Station):
         for path, field in (*self.numbers.items(), *self.choices.items()):
             name = path.split(".")[1]
             shown = name in read or name in ("style", "metal")
-            field.setVisible(shown and not (name == "stone_axis" and cut.is_round))
+            idle = (name == "stone_axis" and cut.is_round) or (name == "school" and not self._has_points())
+            field.setVisible(shown and not idle)
         plan = self.session.plan
         others = "" if plan is None else masses_text(plan)
         self.masses.setText(f"Head in other metals: {others}" if others else "")
         self.usual.setVisible(bool(value_at(self.session.document, "head.claw_places_deg")))
+
+    def _has_points(self) -> bool:
+        """Whether some claw is a V over a point of the stone: schools of the V matter only there."""
+        plan = self.session.plan
+        return plan is not None and plan.shape.vees is not None
 
     def _on_chosen(self, path: str, value: object) -> None:
         """Another number of claws, or another turn, gives up places chosen by hand."""

@@ -14,7 +14,13 @@ def examine(situation: Situation) -> list[Call]:
     """Claw wire against the share of the usual wire that the house still accepts."""
     if not situation.has(claws.CLAW) or not situation.can_set("claw_mm"):
         return []
-    usual = usual_wire_mm(situation.diameter, len(situation.shape.places), situation.rules, situation.facts.narrowest)
+    usual = usual_wire_mm(
+        situation.diameter,
+        len(situation.shape.places),
+        situation.rules,
+        situation.facts.narrowest,
+        situation.alloy.soft,
+    )
     claw, limit = situation[claws.CLAW], situation.rules.claw_least_share * usual
     level = OK if round(claw - limit, 6) >= 0 else CAUTION
     return [
