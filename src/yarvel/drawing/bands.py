@@ -156,15 +156,20 @@ def _profile(band: Band, half: float, top: float, finger: float) -> Points:
 def below_foot(view: View, model: SheetModel, right: tuple[float, float]) -> None:
     """Claws that run on below the lower ring to their point."""
     point, claws, foot = model.joinery.point_mm, model.head.claws, -model.head.height_mm
-    if point is None or claws is None:
+    hole = model.joinery.hole
+    if point is None or claws is None or hole is None:
         return
+    apex, mouth = foot - point, hole.diameter_mm / 2
+    shoulder, left = apex + hole.depth_mm, hole.depth_mm / point
+    view.area(np.array([(-mouth, shoulder), (mouth, shoulder), (0.0, apex)]), "metal", "outline")
     middle = float(claws.profile[0, 0] + claws.profile[-1, 0]) / 2
     for place in claws.places:
         across = (place.x_mm + middle * place.normal[0]) * right[0] + (place.y_mm + middle * place.normal[1]) * right[1]
         half = claws.width_mm / 2
+        there, near = across * left, half * (1 + left) / 2  # where it meets the band, and its half width there
         view.area(
             np.array(
-                [(across - half, foot), (across + half, foot), (half / 2, foot - point), (-half / 2, foot - point)]
+                [(across - half, foot), (across + half, foot), (there + near, shoulder), (there - near, shoulder)]
             ),
             "metal",
             "outline",

@@ -80,15 +80,15 @@ def bevel_deg(count: Number) -> Number:
     "shank.hole",
     "Blind hole for the point",
     "mm",
-    "2·d·tan(γ/2) + w",
+    "2·d·tan(γ/2)",
     GEOMETRY,
     depth_mm="d",
     angle_deg="γ",
-    claw_mm="w",
 )
-def hole_mm(depth_mm: Number, angle_deg: Number, claw_mm: Number) -> Number:
-    """Diameter in mm at the band's top of a hole that takes the point: the claws' cone there, and a wire."""
-    return 2 * depth_mm * np.tan(np.radians(angle_deg / 2)) + claw_mm
+def hole_mm(depth_mm: Number, angle_deg: Number) -> Number:
+    """Diameter in mm at the band's top of a hole that takes the point, ground to a sharp cone as steep as the claws run
+    in; what stands outside of the cone is a shoulder on the band."""
+    return 2 * depth_mm * np.tan(np.radians(angle_deg / 2))
 
 
 @figure("shank.hole_depth", "Hole, deep", "mm", "k·t", FROM_MEMORY, share="k", thickness_mm="t")
@@ -175,7 +175,7 @@ def enter(
     angle = ledger.enter(point_angle_deg, length, radius)
     ledger.enter(bevel_deg, float(request.claws))
     depth = ledger.enter(hole_depth_mm, rules.point_sunk_share, band.thickness_mm)
-    hole = ledger.enter(hole_mm, depth, angle, ledger.value(claws.CLAW))
+    hole = ledger.enter(hole_mm, depth, angle)
     ledger.enter(beside_hole_mm, band.width_mm, hole)
     ledger.enter(plane_above_finger_mm, band.thickness_mm, depth, apex, fitted.height_mm)
     ledger.enter(culet_clearance_mm, fitted.height_mm + apex, request.pavilion_mm)

@@ -187,20 +187,27 @@ def below_foot(seating: Seating, shape: HeadShape, fineness: Fineness) -> list[M
                 )
             )
     if joinery.point_mm is not None and shape.claws is not None:
-        found += _to_point(shape.claws, -shape.height_mm, joinery.point_mm, fineness)
+        found += _to_point(shape.claws, -shape.height_mm, joinery, fineness)
     return found
 
 
-def _to_point(claws: Claws, foot: float, below: float, fineness: Fineness) -> list[Manifold]:
-    """Straight wires from every claw's foot to the apex."""
+def _to_point(claws: Claws, foot: float, joinery: Joinery, fineness: Fineness) -> list[Manifold]:
+    """Straight wires from every claw's foot to the apex; what goes into the band is ground to a sharp cone."""
+    below, hole = joinery.point_mm, joinery.hole
+    assert below is not None and hole is not None, "claws that run to a point stand in a hole"
     half = claws.width_mm / 2
     turn = np.arange(fineness.wire) * 2 * np.pi / fineness.wire
     circle = np.column_stack([np.cos(turn), np.sin(turn)]) * half
     middle = float(claws.profile[0, 0] + claws.profile[-1, 0]) / 2
+    apex, wide = foot - below, 4 * (below + half)
+    cone = Manifold.cylinder(hole.depth_mm, 0.0, hole.diameter_mm / 2, fineness.run).translate((0.0, 0.0, apex))
+    ground = Manifold.cube((wide, wide, below + hole.depth_mm), True).translate(
+        (0.0, 0.0, apex + hole.depth_mm - (below + hole.depth_mm) / 2)
+    )
     rods = []
     for place in claws.places:
         start = np.array([place.x_mm + middle * place.normal[0], place.y_mm + middle * place.normal[1]])
         high = np.column_stack([circle + start, np.full(len(circle), foot)])
-        low = np.column_stack([circle * 0.5, np.full(len(circle), foot - below)])
-        rods.append(Manifold.hull_points(np.vstack([high, low])))
+        low = np.column_stack([circle * 0.5, np.full(len(circle), apex)])
+        rods.append(Manifold.hull_points(np.vstack([high, low])) - (ground - cone))
     return rods

@@ -2,11 +2,20 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
+from scipy.optimize import brentq
+
+from yarvel.figures.errors import JobError
+from yarvel.planning import sampling
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, Call, Situation
-from yarvel.shanks import slot
+from yarvel.planning.compute import compute
+from yarvel.shanks import inset, slot
 
 WIDTH, LEVEL = "slot-and-head", "slot-worn"
 CODES = (WIDTH, LEVEL)
+_WIDEST_DEG, _WITHIN_DEG = 30.0, 0.05
+"""How far claws are splayed at the most, as a job accepts it; how near the splay is found."""
 
 
 def examine(situation: Situation) -> list[Call]:
@@ -52,6 +61,9 @@ def _width(situation: Situation, spare: float, play: float) -> Call:
             "gap",
             slot.spare_mm,
         )
+    splay = splay_for_slot(situation, play)
+    remedy = None if splay is None else {"head": {"splay_deg": splay}}
+    label = "" if splay is None else f"Splay {splay:.1f}°, which stands in this slot"
     if spare > 0:
         return Call(
             WIDTH,
@@ -64,6 +76,8 @@ def _width(situation: Situation, spare: float, play: float) -> Call:
             "mm",
             "gap",
             slot.open_each_mm,
+            remedy,
+            label,
         )
     trim = situation[slot.trim_mm]
     made = situation.job.head.height_mm
@@ -80,6 +94,29 @@ def _width(situation: Situation, spare: float, play: float) -> Call:
         "mm",
         "gap",
         slot.trim_mm,
-        {"head": {"trim_mm": total}} if room else None,
-        f"Trim the base by {total:.2f} mm" if room else "",
+        {"head": {"trim_mm": total}} if room else remedy,
+        f"Trim the base by {total:.2f} mm" if room else label,
     )
+
+
+def splay_for_slot(situation: Situation, play_mm: float) -> float | None:
+    """The splay in degrees, to a tenth, at which the foot fills the slot as it is; None where no splay does, or where
+    the head's is not to be chosen. A wider splay makes a narrower foot, at the height that the seat then asks for."""
+    job = situation.job
+    if job.fit is None or job.fit.slot is None or not situation.can_set("splay_deg"):
+        return None
+    wanted = job.fit.slot.inside_mm
+
+    def over(splay: float) -> float:
+        tried = replace(job, head=replace(job.head, splay_deg=splay))
+        made = compute(tried, situation.rules, sampling.nominal(job.stone), job.stone.across_mm)
+        return float(made.ledger.value(inset.gap_inside_mm)) - wanted
+
+    try:
+        if over(0.0) < -play_mm or over(_WIDEST_DEG) > play_mm:
+            return None
+        found = brentq(over, 0.0, _WIDEST_DEG, xtol=_WITHIN_DEG) if over(0.0) * over(_WIDEST_DEG) < 0 else 0.0
+    except JobError:
+        return None
+    splay = round(float(found), 1)
+    return splay if abs(over(splay)) <= play_mm else None

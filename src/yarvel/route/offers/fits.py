@@ -292,12 +292,12 @@ def _peg(offers: Offers) -> None:
 
 
 def _point(offers: Offers) -> None:
-    claws = (offers.grip,)
+    claws, lowest = (offers.grip,), offers.plan.shape.rings[-1]
     offers.add(
         "bevel-legs",
         "claws",
         claws,
-        "Leave {head.below_ring} below the lower ring; bevel the insides {head.claw_bevel} to each side.",
+        f"Leave {{head.below_ring}} below the {lowest.name}; bevel the insides {{head.claw_bevel}} to each side.",
         stage=FIT,
         leaves={offers.head_parts: offers.volumes["bare"]} if offers.volumes else {},
         count=len(offers.plan.shape.places),
@@ -307,7 +307,8 @@ def _point(offers: Offers) -> None:
         "bend-legs",
         "claws",
         claws,
-        "Bend the legs until they meet, {shank.point_depth} below the ring, at {shank.point_angle}.",
+        "Bend the legs until they meet, {shank.point_depth} below the ring, at {shank.point_angle}; grind the last "
+        "{shank.hole_depth} of the bundle to a sharp cone, {shank.hole} across at its shoulder.",
         "the triangles between the claws look alike from every side",
         stage=FIT,
         count=len(offers.plan.shape.places),
