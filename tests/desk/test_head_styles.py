@@ -64,7 +64,7 @@ def test_a_style_shows_its_own_fields_and_figures(style: str, hand: Hand) -> Non
     shown = {
         path.split(".")[1] for path, field in (*station.numbers.items(), *station.choices.items()) if field.isVisible()
     }
-    unseen = {"notch_ratio", "claw_places_deg", "made"} | (set() if style in CUT_FOR else {"stone_axis"})
+    unseen = {"notch_ratio", "claw_places_deg", "made"} | (set() if style in CUT_FOR else {"stone_axis", "school"})
     assert shown == (set(STYLES[style].FIELDS) - unseen) | {"style", "metal"}
     assert {row.key for row in hand.window.findChildren(FigureRow) if row.isVisible()} >= LISTED[style]
     field, text, key, value = TYPED[style]
@@ -144,6 +144,7 @@ def test_changing_the_style_and_back_keeps_what_was_typed(hand: Hand) -> None:
     hand.type("head.claw_mm", "1.15")
     choose_style(hand, "tube")
     assert "head.claw" not in (hand.window.session.plan.figures if hand.window.session.plan else {})
+    assert "claw_mm" not in hand.window.session.document["head"], "a tube has no claws to be told of"
     choose_style(hand, "wire-basket")
     assert hand.value("head.claw") == 1.15
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Callable
 
 import numpy as np
@@ -9,12 +10,15 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from yarvel.exchange.job_file import checked_job
 from yarvel.figures.figure import FigureKey, Ledger
-from yarvel.figures.rules import HouseRules
-from yarvel.heads import basket, claws, notches, rings, wire_basket
+from yarvel.figures.rules import HouseRules, with_drawer
+from yarvel.heads import basket, claws, notches, rings, style, wire_basket
 from yarvel.heads.places import Place, numbers
 from yarvel.heads.style import INNER_OPENING, HeadChoice, StoneFacts
-from yarvel.planning.plan import Plan
+from yarvel.planning.job import merge_patch
+from yarvel.planning.plan import Plan, plan
+from yarvel.shanks import basket_point, inset
 from yarvel.stones.cut import Girth, outline_of
 from yarvel.stones.round_brilliant import CUT
 from yarvel.stones.stone import Stone, circumference_mm
@@ -147,3 +151,104 @@ def test_arrays_and_scalars_agree_through_the_whole_head(rules: HouseRules) -> N
     for place, size in enumerate(sizes.tolist()):
         for key, value in head_of(size).items():
             assert np.broadcast_to(many[key], 3)[place] == pytest.approx(value), key
+
+
+@given(st.floats(1.5, 16), st.floats(0.0, 0.2), st.integers(3, 8), st.booleans())
+def test_a_hair_more_stone_never_makes_a_step_more_wire(
+    size: float, more: float, claws_wanted: int, soft: bool
+) -> None:
+    """Wire grows with the stone and by no more than one hole of 0.05, wherever the house's sizes change."""
+    rules = HouseRules()
+    small, large = (claws.usual_wire_mm(stone, claws_wanted, rules, soft=soft) for stone in (size, size + more))
+    assert small <= large <= small + 0.05 + 1e-9 + 0.11 * more
+
+
+def test_soft_metals_get_thicker_claws_and_wire_goes_through_the_plate(rules: HouseRules) -> None:
+    """Platinum and 22k: never thinner (common practice, no source); the plate decides what can be drawn."""
+    assert claws.usual_wire_mm(7.0, 4, rules, soft=True) > claws.usual_wire_mm(7.0, 4, rules)
+    plate = with_drawer(rules, (), (0.8, 0.92, 1.03, 1.16))
+    assert claws.usual_wire_mm(7.0, 4, plate) == 1.03 and claws.usual_wire_mm(12.0, 4, plate) == 1.16
+    assert claws.through_plate_mm(2.0, plate) == 2.0, "no hole near: drawn elsewhere"
+
+
+@pytest.mark.parametrize("claws_wanted", [4, 6])
+def test_one_ring_has_a_joint_a_claw_and_a_seam(planned: Callable[..., Plan], claws_wanted: int) -> None:
+    """Check piece C, common practice: four claws on one ring are four joints and a seam."""
+    made = planned(samples=0, head={"claws": claws_wanted, "rings": 1})
+    groups = Counter(joint.group for joint in made.joints)
+    assert (groups["claws-to-ring"], groups["ring-seam"]) == (claws_wanted, 1)
+    assert not {"upper-ring-seam", "lower-ring-seam", "claws-to-lower-ring"} & set(groups)
+    assert not [key for key in made.figures if "lower_ring" in key.key]
+    assert made.figures[rings.upper_ring_outer_mm].label == "Ring, outside"
+
+
+def test_one_ring_sits_lower_where_the_gallery_decides(planned: Callable[..., Plan]) -> None:
+    """A low dome: the second ring and its daylight are what makes the head high."""
+    dome = {"cut": "round-cabochon", "diameters_mm": [5.2], "depth_mm": 2.0, "table_percent": None}
+    one, two = (
+        planned(samples=0, stone=dome, head={"style": "cast-claw", "claws": 4, "rings": count}) for count in (1, 2)
+    )
+    wire = two[rings.RING_WIRE]
+    saved = two[style.height_mm] - one[style.height_mm]
+    assert saved == pytest.approx(wire * (1 + HouseRules().rings_apart_share), abs=0.02)
+    assert len(one.shape.rings) == 1 and one.shape.on_legs
+
+
+def test_legs_beside_the_band_hold_nothing(planned: Callable[..., Plan]) -> None:
+    """An inset on one ring: turned square its legs come down beside a narrow band; in line two of them meet its
+    ends."""
+    square = planned(
+        samples=0,
+        head={"claws": 4, "rings": 1, "orientation": "square"},
+        fit={"method": "inset"},
+        shank={"width_mm": 2},
+    )
+    call = next(call for call in square.calls if call.code == "legs-beside-band")
+    assert call.level == "stop" and call.remedy == {"head": {"orientation": "in-line"}}
+    turned = planned(
+        samples=0,
+        head={"claws": 4, "rings": 1, "orientation": "in-line"},
+        fit={"method": "inset"},
+        shank={"width_mm": 2},
+    )
+    assert next(call.level for call in turned.calls if call.code == "legs-beside-band") == "ok"
+    assert turned[inset.MARK_HALF] == pytest.approx(turned[inset.gap_inside_mm] / 2), "ends are sawn straight"
+    assert turned[inset.hollow_mm] == pytest.approx(0.0, abs=1e-9)
+
+
+def test_a_sharp_cone_wants_a_hole_of_about_one() -> None:
+    """Check piece M, common practice: legs of 6.0 to a sharp cone 1.0 deep, a hole of about 1 (never of a whole
+    wire)."""
+    angle = float(basket_point.point_angle_deg(6.0, 2.6))
+    assert float(basket_point.hole_mm(1.0, angle)) == pytest.approx(0.96, abs=0.01)
+
+
+@pytest.mark.parametrize("metal", [0.8, 0.6])
+def test_a_v_that_covers_most_of_each_side_is_too_heavy(planned: Callable[..., Plan], metal: float) -> None:
+    """Legs of 1.2 mm at both ends of a side of 4.1 cover 58 % of it; found by the trade too heavy."""
+    stone = {"cut": "princess", "diameters_mm": None, "width_mm": 4.1, "length_mm": 4.15}
+    made = planned(samples=0, stone=stone, head={"style": "v-claw", "claws": None, "claw_mm": metal})
+    call = next(call for call in made.calls if call.code == "v-too-heavy")
+    assert call.figure == pytest.approx(0.585 if metal == 0.8 else 0.439, abs=0.002)
+    assert call.level == ("caution" if metal == 0.8 else "ok")
+    if call.remedy is not None:
+        assert call.remedy == {"head": {"claw_mm": 0.6}}
+
+
+@given(st.floats(3.6, 6.2))
+def test_a_splay_that_is_offered_stands_in_the_slot(slot: float) -> None:
+    """Check piece H, common practice: the splay is solved for the old slot."""
+    document = {
+        "format": "yarvel-job/1",
+        "stone": {"cut": "round", "diameters_mm": [7.33]},
+        "head": {"claws": 4, "claw_mm": 1.0, "metal": "18k-white"},
+        "shank": {"size": {"system": "ISO", "value": "53"}, "width_mm": 2.6},
+        "fit": {"method": "inset", "slot": {"inside_mm": round(slot, 2)}},
+    }
+    made = plan(checked_job(document, HouseRules()), HouseRules(), samples=0)
+    call = next(call for call in made.calls if call.code == "slot-and-head")
+    if call.remedy is not None and "splay_deg" in call.remedy["head"]:
+        solved = plan(checked_job(merge_patch(document, call.remedy), HouseRules()), HouseRules(), samples=0)
+        assert next(one.level for one in solved.calls if one.code == "slot-and-head") == "ok"
+    else:
+        assert call.level == "ok" or call.remedy is None

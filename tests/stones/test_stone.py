@@ -86,6 +86,8 @@ def test_the_interval_of_one_even_reading(planned: Callable[..., Plan]) -> None:
 
 def test_species_are_told_apart_and_aliases_lead_to_one() -> None:
     assert {species.heat for species in SPECIES.values()} <= {"bears", "care", "never"}
-    assert all(1 <= species.hardness <= 10 and 1.9 <= species.gravity <= 6 for species in SPECIES.values())
+    assert all(1 <= species.hardness <= 10 and 1.0 <= species.gravity <= 6 for species in SPECIES.values())
     assert set(ALIASES.values()) <= set(SPECIES)
+    assert {"onyx", "jade", "pearl", "coral", "shell", "glass"} <= set(SPECIES)
+    assert all(SPECIES[key].heat == "never" for key in ("pearl", "coral", "shell", "amber", "opal", "turquoise"))
     assert (SPECIES["diamond"].gravity, SPECIES["sapphire"].gravity, SPECIES["topaz"].hardness) == (3.52, 4.0, 8)

@@ -26,6 +26,7 @@ GROUPS: dict[str, tuple[str, ...]] = {
         "handling_",
         "open_arc",
         "v_leg",
+        "v_cover",
         "corner_relief",
         "relief_left",
     ),

@@ -52,7 +52,7 @@ class HouseRules:
         0.9, "Claw wire with five or more claws, share of the four-claw wire", "", 0.5, 1, FROM_MEMORY
     )
     soft_claw_share: float = _rule(
-        1.1, "Claw wire in platinum and high-carat gold, share of the usual", "", 1, 1.4, FROM_MEMORY
+        1.05, "Claw wire in platinum and high-carat gold, share of the usual", "", 1, 1.4, FROM_MEMORY
     )
     claw_least_share: float = _rule(0.8, "Claw too thin below this share of the usual wire", "", 0.4, 1, FROM_MEMORY)
     splay_deg: float = _rule(12.0, "Splay of the claws from upright", "°", 0, 30, FROM_MEMORY)
@@ -61,6 +61,7 @@ class HouseRules:
     ring_drop_mm: float = _rule(0.5, "Upper ring's top below the girdle", "mm", 0.2, 2)
     dome_drop_mm: float = _rule(0.05, "Upper ring's top below a cabochon's base", "mm", 0, 1, FROM_MEMORY)
     v_leg_share: float = _rule(1.5, "V: leg along the stone's side, share of its metal", "", 1, 4, FROM_MEMORY)
+    v_cover_most_share: float = _rule(0.45, "V: legs cover at most, share of the side", "", 0.2, 0.9, FROM_MEMORY)
     corner_relief_mm: float = _rule(0.15, "V: corner of the stone free by", "mm", 0.02, 0.6, FROM_MEMORY)
     relief_left_mm: float = _rule(0.3, "V: left outside the relief hole, at least", "mm", 0.1, 1)
     out_of_square: float = _rule(0.005, "Mark the direction from out of square", "", 0, 0.1, FROM_MEMORY)

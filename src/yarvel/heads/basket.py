@@ -372,6 +372,7 @@ def begin_basket(
     claw = choice.claw_mm
     if claw is None:
         claw = claws.usual_wire_mm(facts.nominal_diameter_mm, len(places), rules, facts.narrowest, choice.soft)
+        claw = min(claw, max(vees.most_metal_mm(facts.outline, places, rules), LEAST_V_MM))
     ratio = rules.notch_target if choice.notch_ratio is None else choice.notch_ratio
     ring = choice.ring_mm if choice.ring_mm is not None else claws.through_plate_mm(claw * rules.ring_wire_share, rules)
     drop = _usual_drop(facts, rules, ratio * claw, ring) if choice.ring_drop_mm is None else choice.ring_drop_mm
@@ -398,6 +399,10 @@ def begin_basket(
     ledger.enter(notches.claw_left_mm, claw, seat)
     leg = vees.enter_vees(ledger, facts, places, claw, seat, rules, choice.school)
     return Basket(choice, facts, rules, places, claw, ring, drop, opening, seat, leg)
+
+
+LEAST_V_MM = 0.5
+"""A V of thinner metal is not made, however small its stone; from memory."""
 
 
 def _usual_drop(facts: StoneFacts, rules: HouseRules, seat: float, ring: float) -> float:

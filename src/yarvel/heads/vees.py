@@ -11,6 +11,7 @@ from yarvel.figures.figure import CHOSEN, COMMON_PRACTICE, FROM_MEMORY, GEOMETRY
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.places import POINT, Place
 from yarvel.heads.style import StoneFacts
+from yarvel.stones.outline import Outline
 
 V_ANGLE = FigureKey("head.v_angle")
 KEEL_RUN = FigureKey("head.keel_run")
@@ -130,6 +131,26 @@ def guide_line_mm(share: Number, claw_mm: Number) -> Number:
 def tab_strength(claw_mm: Number, leg_mm: Number, angle_deg: Number) -> Number:
     """Section modulus of two flat tabs over that of the V: (b·w²/3) over (w·b²·cos(γ/2)/3)."""
     return claw_mm / (leg_mm * np.cos(np.radians(angle_deg) / 2))
+
+
+def point_sides_mm(outline: Outline, places: tuple[Place, ...]) -> list[float]:
+    """Ways in mm along the stone's edge from each point with a V to the next; once round where there is only one."""
+    spots = np.array([(place.x_mm, place.y_mm) for place in places if place.kind == POINT])
+    if len(spots) == 0:
+        return []
+    starts = np.concatenate([[0.0], np.cumsum(outline.lengths)])
+    near = [int(np.argmin(np.hypot(*(outline.points - spot).T))) for spot in spots]
+    along = sorted(float(starts[number]) for number in near)
+    return [later - earlier for earlier, later in zip(along, [*along[1:], along[0] + outline.perimeter], strict=True)]
+
+
+def most_metal_mm(outline: Outline, places: tuple[Place, ...], rules: HouseRules) -> float:
+    """The thickest metal in mm, to 0.05 below, whose V legs leave enough of the stone's sides open; no limit without
+    points."""
+    sides = point_sides_mm(outline, places)
+    if not sides:
+        return float("inf")
+    return float(np.floor(rules.v_cover_most_share * min(sides) / 2 / rules.v_leg_share * 20 + 1e-9) / 20)
 
 
 def enter_vees(

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from yarvel.figures.errors import Problem
 from yarvel.heads import tapered_collet
+from yarvel.heads.style import OF_WIRE
 from yarvel.heads.styles import STYLES
 from yarvel.heads.wear import FINDINGS
 from yarvel.operations.stone_state import ABSENT
 from yarvel.planning.job import HeadJob, Job, usual_claws_of
-from yarvel.planning.schools import OPEN_RING, PLIERS_PUSHER, PUNCH, ROCKER, TIPS_AFTER
+from yarvel.planning.schools import DRILLED, OPEN_RING, PLIERS_PUSHER, PUNCH, ROCKER, TIPS_AFTER
 from yarvel.shanks import inset
 from yarvel.shanks.methods import PENDANT
 from yarvel.stones.cuts import CUTS
@@ -99,9 +100,16 @@ def _schools(job: Job) -> list[Problem]:
         found.append(Problem("setting.closing", "a hollow punch closes round tubes only", "pusher, rocker"))
     if setting.tips == TIPS_AFTER and not clawed:
         found.append(Problem("setting.tips", "a rim has no tips", "before"))
+    if setting.corner != DRILLED and not _has_points(job):
+        found.append(Problem("setting.corner", "no corner of this stone lies in a V", "no setting.corner"))
     if setting.tack is not None and (job.shank is None or (job.fit is not None and job.fit.method == PENDANT)):
         found.append(Problem("setting.tack", "no head goes into a shank here", "no setting.tack"))
     return found
+
+
+def _has_points(job: Job) -> bool:
+    """Whether a V holds some point of the stone: a sharp one, where the style has Vs there."""
+    return CUTS[job.stone.cut].pointed and STYLES[job.head.style].COMES == OF_WIRE
 
 
 def _repair(job: Job) -> list[Problem]:

@@ -258,6 +258,7 @@ class SettingJob:
     __pydantic_config__ = _CONFIG
     closing: str = schools.PUSHER
     seat: str | None = None
+    corner: str = schools.DRILLED
     tips: str = schools.TIPS_BEFORE
     tack: str | None = None
     table_heights_mm: Annotated[tuple[Annotated[float, Between(0, 60)], ...], Count(3, MOST_CLAWS)] | None = None
@@ -354,6 +355,7 @@ CHOICES: dict[str, tuple[str, ...]] = {
     "joints.school": tuple(SOLDER_SCHOOLS),
     "setting.closing": tuple(schools.CLOSINGS),
     "setting.seat": tuple(schools.SEATS),
+    "setting.corner": tuple(schools.CORNERS),
     "setting.tips": tuple(schools.TIPS),
     "setting.tack": tuple(schools.TACKS),
     "stone.state": tuple(schools.STONE_STATES),

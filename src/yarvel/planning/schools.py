@@ -24,6 +24,9 @@ SEATS: dict[str, str] = {
     BALL_FIRST: "Ball bur first",
 }
 """Schools of cutting the notch. Straight down is the default for round stones, sideways for all others."""
+DRILLED, BUD = "drilled", "bud"
+CORNERS: dict[str, str] = {DRILLED: "Hole drilled", BUD: "Bud bur drawn out"}
+"""How a V is freed where the stone's corner lies. A hole is the default: its size is known before anything is cut."""
 PUSHER, PLIERS, PLIERS_PUSHER, ROCKER, PUNCH = "pusher", "pliers", "pliers-pusher", "rocker", "punch"
 
 

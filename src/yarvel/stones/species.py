@@ -59,6 +59,20 @@ _ROWS = (
     ("turquoise", "Turquoise", 5.5, 2.70, "never", "never", "never", "never", ""),
     ("lapis-lazuli", "Lapis lazuli", 5.25, 2.80, "never", "never", "never", "never", ""),
     ("sodalite", "Sodalite", 5.75, 2.30, "never", "never", "never", "never", ""),
+    ("onyx", "Onyx", 6.75, 2.60, "never", "never", "care", "never", "dyed as a rule"),
+    ("chalcedony", "Chalcedony", 6.75, 2.60, "never", "care", "care", "never", "often dyed"),
+    ("jade", "Jade (jadeite)", 6.75, 3.33, "never", "never", "care", "never", "often filled with wax or resin"),
+    ("nephrite", "Nephrite", 6.25, 2.95, "never", "never", "care", "never", ""),
+    ("andalusite", "Andalusite", 7.25, 3.16, "never", "care", "never", "never", ""),
+    ("sphene", "Sphene", 5.25, 3.52, "never", "never", "never", "never", "brittle"),
+    ("fluorite", "Fluorite", 4, 3.18, "never", "never", "never", "never", "perfect cleavage in four directions"),
+    ("malachite", "Malachite", 4, 3.95, "never", "never", "never", "never", ""),
+    ("hematite", "Hematite", 6, 5.20, "never", "care", "care", "never", ""),
+    ("glass", "Glass", 5.5, 2.50, "never", "bears", "care", "never", "cracks where it is warmed unevenly"),
+    ("pearl", "Pearl", 3, 2.72, "never", "never", "never", "never", "drilled and cemented, or set with no pressure"),
+    ("coral", "Coral", 3.5, 2.65, "never", "never", "never", "never", ""),
+    ("shell", "Shell", 3.5, 2.75, "never", "never", "never", "never", "in layers that part"),
+    ("amber", "Amber", 2.25, 1.08, "never", "never", "never", "never", "scratched by a fingernail's grit"),
     ("apatite", "Apatite", 5, 3.19, "never", "never", "never", "never", ""),
 )
 
@@ -79,6 +93,14 @@ _GRAVITY_SHARE = {
     "lapis-lazuli": 0.07,
     "labradorite": 0.015,
     "sodalite": 0.04,
+    "nephrite": 0.02,
+    "glass": 0.2,
+    "pearl": 0.04,
+    "coral": 0.03,
+    "shell": 0.03,
+    "amber": 0.03,
+    "malachite": 0.05,
+    "hematite": 0.02,
 }
 SPECIES: dict[str, Species] = {row[0]: Species(*row) for row in _ROWS}
 ALIASES = {
@@ -87,5 +109,14 @@ ALIASES = {
     "garnet": "almandine",
     "amethyst": "quartz",
     "citrine": "quartz",
+    "rose-quartz": "quartz",
+    "jadeite": "jade",
+    "black-onyx": "onyx",
+    "agate": "chalcedony",
+    "carnelian": "chalcedony",
+    "alexandrite": "chrysoberyl",
+    "pyrope": "rhodolite",
+    "mother-of-pearl": "shell",
+    "paste": "glass",
 }
 """Other words the bench uses, and the species they are read as."""

@@ -25,6 +25,7 @@ class HeadStation(Station):
 
     def build(self) -> None:
         """The station's fields."""
+        self._aside: dict[int | None, dict[str, object]] = {}
         self.choice("head.style", "Style", [(key, style.LABEL) for key, style in STYLES.items()])
         self.choice("head.metal", "Metal", [(alloy.key, alloy.label) for alloy in ALLOYS.values()])
         for one in head_fields().values():
@@ -61,6 +62,17 @@ class HeadStation(Station):
         self.masses.setText(f"Head in other metals: {others}" if others else "")
         self.usual.setVisible(bool(value_at(self.session.document, "head.claw_places_deg")))
 
+    def _change_style(self, style: str) -> None:
+        """Another style: what it does not read is put aside, and comes back with a style that does."""
+        docket = None if self.session.docket is None else self.session.docket.id
+        aside = self._aside.setdefault(docket, {})
+        head = self.session.document.get("head") or {}
+        patch = style_patch(self.session.document, style)
+        aside.update({name: head[name] for name, given in patch["head"].items() if given is None and name in head})
+        back = [name for name in STYLES[style].FIELDS if name in aside and name not in head]
+        patch["head"].update({name: aside.pop(name) for name in back})
+        self.session.patch(patch, self.choices["head.style"].label)
+
     def _has_points(self) -> bool:
         """Whether some claw is a V over a point of the stone: schools of the V matter only there."""
         plan = self.session.plan
@@ -69,7 +81,7 @@ class HeadStation(Station):
     def _on_chosen(self, path: str, value: object) -> None:
         """Another number of claws, or another turn, gives up places chosen by hand."""
         if path == "head.style":
-            self.session.patch(style_patch(self.session.document, str(value)), self.choices[path].label)
+            self._change_style(str(value))
         elif path == "head.cut":
             document = self.session.document
             style = str((document.get("head") or {}).get("style", HeadJob.style))

@@ -9,6 +9,8 @@ from yarvel.planning.job import JointsJob
 from yarvel.planning.schools import (
     CLOSED_RING,
     CLOSINGS,
+    CORNERS,
+    DRILLED,
     PUSHER,
     RINGS,
     SEATS,
@@ -25,6 +27,7 @@ USUAL: dict[str, object] = {
     "stone.state": "absent",
     "joints.school": JointsJob().school,
     "setting.closing": PUSHER,
+    "setting.corner": DRILLED,
     "setting.tips": TIPS_BEFORE,
     "fit.ring": CLOSED_RING,
 }
@@ -52,6 +55,7 @@ class WorkChoices:
         self._station.choice("fit.ring", "The ring", list(RINGS.items()))
         self._station.choice("setting.tack", "Laser at the head", [("", "Only if it is loose"), *TACKS.items()])
         self._station.choice("setting.seat", "Notch cut", [("", "As usual"), *SEATS.items()])
+        self._station.choice("setting.corner", "Corners of Vs", list(CORNERS.items()))
         self._station.choice("setting.closing", "Closed with", [(key, one.label) for key, one in CLOSINGS.items()])
         self._station.choice("setting.tips", "Tips", list(TIPS.items()))
         self._station.end_fold()
@@ -76,6 +80,7 @@ class WorkChoices:
         self._station.choices["stone.state"].setVisible(job is not None and job.head.exists)
         self._station.choices["setting.tack"].setVisible(job is not None and job.shank is not None)
         self._station.choices["setting.seat"].setVisible(clawed)
+        self._station.choices["setting.corner"].setVisible(plan is not None and plan.shape.vees is not None)
         self._station.choices["setting.tips"].setVisible(clawed)
         suiting = closings_for(clawed, plan is None or plan.facts.cut.is_round)
         closing = self._station.choices["setting.closing"]

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from yarvel.heads import claws
+from yarvel.heads.basket import LEAST_V_MM
 from yarvel.heads.claws import usual_wire_mm
+from yarvel.heads.vees import most_metal_mm
 from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
 
 CODE = "claw-too-thin"
@@ -21,6 +23,7 @@ def examine(situation: Situation) -> list[Call]:
         situation.facts.narrowest,
         situation.alloy.soft,
     )
+    usual = min(usual, max(most_metal_mm(situation.facts.outline, situation.shape.places, situation.rules), LEAST_V_MM))
     claw, limit = situation[claws.CLAW], situation.rules.claw_least_share * usual
     level = OK if round(claw - limit, 6) >= 0 else CAUTION
     return [

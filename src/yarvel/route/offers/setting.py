@@ -10,7 +10,7 @@ from yarvel.metals import bending
 from yarvel.operations.stone_state import ABSENT, CENTRE, LONG
 from yarvel.planning.compute import species_of
 from yarvel.planning.job import NEW_CLAWS, RE_TIP
-from yarvel.planning.schools import PLIERS_PUSHER, TIPS_AFTER
+from yarvel.planning.schools import BUD, PLIERS_PUSHER, TIPS_AFTER
 from yarvel.route.offer import LEAST_MM, SEAT, SET, Offers
 from yarvel.route.setting_words import (
     closing_text,
@@ -192,13 +192,17 @@ def _cut(offers: Offers, grip: tuple[str, ...], count: int) -> None:
 def _corners(offers: Offers, grip: tuple[str, ...], count: int) -> None:
     """Relief and keel of every V."""
     plan = offers.plan
+    bud = plan.job.setting is not None and plan.job.setting.corner == BUD
     if plan.shape.vees is not None:
         offers.add(
             "relieve-corner",
             "head",
             grip,
-            "Drill the relief hole of {head.relief_hole} where the stone's corner will lie.",
-            "{head.left_behind_relief} left outside the hole; the corner is free",
+            "Set a bud bur into the corner at the girdle's line and draw it out along the line to {head.relief_hole}; "
+            "a drill or a ball bur runs in."
+            if bud
+            else "Drill the relief hole of {head.relief_hole} where the stone's corner will lie.",
+            "{head.left_behind_relief} left outside it; the corner is free",
             stage=SEAT,
             count=len(plan.shape.vees.places),
         )
