@@ -45,6 +45,17 @@ FLUSH, POINT_LEGS = "flush", "point"
 
 
 @dataclass(frozen=True)
+class TubeInHand:
+    """A length of tube to drive a collet from, and the foot or the rim that it is driven to, outside; mm."""
+
+    outside_mm: float
+    wall_mm: float
+    length_mm: float
+    foot_mm: float | None = None
+    rim_mm: float | None = None
+
+
+@dataclass(frozen=True)
 class HeadChoice:
     """What a job says of its head, defaults filled in. None: to be derived from the stone and the house rules. ``own``
     fields that only this style reads, by name; ``soft`` a metal that wants its claws thicker."""
@@ -73,6 +84,7 @@ class HeadChoice:
     claw_places_deg: tuple[float, ...] | None = None
     ring_lift_mm: float | None = None
     made: Made | None = None
+    tube: TubeInHand | None = None
     own: Mapping[str, Any] = field(default_factory=dict)
 
 

@@ -6,13 +6,23 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from yarvel.figures.figure import COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
+from yarvel.figures.figure import (
+    CHOSEN,
+    COMMON_PRACTICE,
+    FROM_MEMORY,
+    GEOMETRY,
+    MEASURED,
+    FigureKey,
+    Ledger,
+    Number,
+    figure,
+)
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import claws, notches, style
 from yarvel.heads.fields import HeadField
 from yarvel.heads.heights import clear_of_culet, raised
 from yarvel.heads.shape import Claws, HeadShape, Wall, closed_profile
-from yarvel.heads.style import HeadChoice, Made, StoneFacts, closing_over, height_mm, places_of
+from yarvel.heads.style import HeadChoice, Made, StoneFacts, TubeInHand, closing_over, height_mm, places_of
 from yarvel.heads.tube import LIP_THINNED, usual_wall_mm
 from yarvel.metals.alloys import Alloy, head_mass_g
 from yarvel.metals.joints import Seam
@@ -23,7 +33,10 @@ LABEL = "Tapered collet"
 STANDS_ON = style.WALL
 COMES = style.DRIVEN
 OWN: tuple[HeadField, ...] = ()
-FIELDS = ("cut", "included_angle_deg", "wall_mm", "claws", "orientation", "notch_ratio", "made")
+FIELDS = ("cut", "included_angle_deg", "wall_mm", "claws", "orientation", "notch_ratio", "made", "tube")
+TUBE_WALL = FigureKey("collet.tube_wall")
+BY_TUBE = ("wall_mm", "notch_ratio")
+"""Fields that follow from a tube in hand: nobody chooses them beside it."""
 BY_MEASURE = ("wall_mm", "included_angle_deg", "notch_ratio")
 """Fields that follow from the measures of a collet once it is made."""
 BEZEL, CLAWS = "bezel", "claws"
@@ -244,6 +257,85 @@ def blank_length_mm(volume_mm3: Number, wall_mm: Number, outer_mm: Number) -> Nu
     return volume_mm3 / (np.pi * wall_mm * (outer_mm - wall_mm))
 
 
+@figure(
+    "collet.top_diameter", "Outside at the rim", "mm", "d_b·(1 + q_r)", COMMON_PRACTICE, outside_mm="d_b", opened="q_r"
+)
+def driven_top_mm(outside_mm: Number, opened: Number) -> Number:
+    """Outside in mm at the rim of a tube that is driven as it is: the punch opens it by the share ``opened``."""
+    return outside_mm * (1 + opened)
+
+
+@figure(
+    "head.collet_outer",
+    "Outside at the girdle",
+    "mm",
+    "d_t − 2·(g + e)·tan(α)",
+    GEOMETRY,
+    top_mm="d_t",
+    girdle_mm="g",
+    rim_mm="e",
+    half_angle_deg="α",
+    shown_in="head",
+)
+def driven_outer_mm(top_mm: Number, girdle_mm: Number, rim_mm: Number, half_angle_deg: Number) -> Number:
+    """Outside diameter in mm at the girdle of a driven tube, from its rim down the block's angle."""
+    return top_mm - 2 * (girdle_mm + rim_mm) * np.tan(np.radians(half_angle_deg))
+
+
+@figure(
+    "head.wall",
+    "Wall once driven",
+    "mm",
+    "cos(α)·(m − √(m² − 4·V/(π·h)))/2",
+    GEOMETRY,
+    middle_mm="m",
+    volume_mm3="V",
+    height_mm="h",
+    half_angle_deg="α",
+    shown_in="head",
+)
+def driven_wall_mm(middle_mm: Number, volume_mm3: Number, height_mm: Number, half_angle_deg: Number) -> Number:
+    """Wall in mm of a tube once it is driven: its metal is as much as before, over a cone whose outside measures
+    ``middle_mm`` half way up. A cone that the metal would fill has no bore left."""
+    level = (middle_mm - np.sqrt(np.maximum(middle_mm**2 - 4 * volume_mm3 / (np.pi * height_mm), 1e-9))) / 2
+    return np.cos(np.radians(half_angle_deg)) * level
+
+
+@figure(
+    "collet.tube_volume",
+    "Metal of the tube",
+    "mm³",
+    "π·t_b·(d_b − t_b)·l_b",
+    GEOMETRY,
+    wall_mm="t_b",
+    outside_mm="d_b",
+    length_mm="l_b",
+)
+def tube_volume_mm3(wall_mm: Number, outside_mm: Number, length_mm: Number) -> Number:
+    """Metal in mm³ of a length of tube."""
+    return np.pi * wall_mm * (outside_mm - wall_mm) * length_mm
+
+
+@figure(
+    "collet.foot_closed", "Foot closed by the block", "", "(d_b − d_f)/d_b", GEOMETRY, outside_mm="d_b", foot_mm="d_f"
+)
+def foot_closed(outside_mm: Number, foot_mm: Number) -> Number:
+    """How much narrower, as a share, the block makes the tube at its foot."""
+    return (outside_mm - foot_mm) / outside_mm
+
+
+@figure("collet.stretch", "Stretch at the rim", "", "(d_t − d_b)/d_b", GEOMETRY, top_mm="d_t", outside_mm="d_b")
+def rim_stretch(top_mm: Number, outside_mm: Number) -> Number:
+    """Strain at the rim, which the punch alone opens; the block closes the foot and stretches nothing."""
+    return (top_mm - outside_mm) / outside_mm
+
+
+@figure("collet.block_hole", "Hole of the block", "mm", "⌈2·d_t⌉/2", COMMON_PRACTICE, places=1, top_mm="d_t")
+def block_hole_mm(top_mm: Number) -> Number:
+    """The block's hole in mm, in steps of half a millimetre: the next one that the rim still goes into."""
+    return np.ceil(2 * top_mm + 1e-9) / 2
+
+
 @figure("collet.stretch_left", "Stretch left before it tears", "", "ε − q", GEOMETRY, elongation="ε", stretch="q")
 def stretch_left(elongation: Number, stretch: Number) -> Number:
     """Strain that annealed metal still bears after driving; negative: anneal between, or make it from sheet."""
@@ -351,11 +443,7 @@ class Collet:
         ledger.enter(pattern_angle_deg, angle)
         strain = ledger.enter(stretch, top, foot)
         ledger.enter(stretch_left, alloy.elongation_annealed, strain)
-        if self.choice.cut == CLAWS:
-            ledger.enter(claws.open_arc_deg, float(self.choice.claws))
-            ledger.enter(claws.open_arc_one_lost_deg, float(self.choice.claws))
-            saw = ledger.enter(saw_depth_mm, 1 - _SAW_SHARE, seat_height_mm)
-            ledger.enter(hidden_by_mm, self.facts.stone.diameter, self.outer_mm, saw, angle)
+        self._enter_sawn(ledger, seat_height_mm, angle)
         volume = ledger.enter(
             metal_volume_mm3, self.wall_mm, foot, top, self.across_mm, seat_height_mm, girdle, rules.tube_rim_mm, angle
         )
@@ -363,11 +451,70 @@ class Collet:
         ledger.enter(blank_length_mm, volume, self.wall_mm, blank)
         ledger.enter(head_mass_g, volume, alloy.density)
 
+    def _enter_sawn(self, ledger: Ledger, height: Number, angle: Number) -> None:
+        """Claws sawn from the wall: how they hold, how deep they are sawn, whether the wall shows between them."""
+        if self.choice.cut != CLAWS:
+            return
+        ledger.enter(claws.open_arc_deg, float(self.choice.claws))
+        ledger.enter(claws.open_arc_one_lost_deg, float(self.choice.claws))
+        saw = ledger.enter(saw_depth_mm, 1 - _SAW_SHARE, height)
+        ledger.enter(hidden_by_mm, self.facts.stone.diameter, self.outer_mm, saw, angle)
+
+
+@dataclass(frozen=True)
+class Driven(Collet):
+    """A collet driven from the tube in hand: its rim is what the punch makes of the tube, its foot lies where the
+    block's angle has come to, and its wall holds the tube's metal. ``top_mm`` outside at the rim, ``volume_mm3`` of the
+    tube."""
+
+    tube: TubeInHand
+    top_mm: Number
+    volume_mm3: Number
+
+    @property
+    def fixed_height(self) -> Number | None:
+        """Height in mm from foot to seat at which the foot is as asked; None where the lowest seat decides."""
+        if self.tube.foot_mm is None:
+            return None
+        whole: Number = (self.top_mm - self.tube.foot_mm) / (2 * np.tan(np.radians(self.wanted_deg)))
+        return whole - self.facts.stone.girdle_mm - self.rules.tube_rim_mm
+
+    @property
+    def foot_share(self) -> float:
+        """None: the block closes the foot as far as it is driven."""
+        return 0.0
+
+    def enter(self, ledger: Ledger, seat_height_mm: Number, alloy: Alloy) -> None:
+        """Enter foot, wall and ledge as driving makes them, the rim's stretch, and mass."""
+        rules, girdle = self.rules, self.facts.stone.girdle_mm
+        ledger.enter(height_mm, seat_height_mm)
+        angle = ledger.enter(half_angle_deg, self.wanted_deg, 0.0, self.outer_mm / 2, seat_height_mm)
+        foot = ledger.enter(foot_diameter_mm, self.outer_mm, seat_height_mm, angle)
+        whole = ledger.enter(collet_height_mm, seat_height_mm, girdle, rules.tube_rim_mm)
+        wall = ledger.enter(driven_wall_mm, (foot + self.top_mm) / 2, self.volume_mm3, whole, angle)
+        across = ledger.enter(wall_across_mm, wall, angle)
+        ratio = ledger.enter(
+            made_ratio, self.top_mm, girdle, rules.tube_rim_mm, angle, self.facts.stone.diameter, across
+        )
+        _notched(ledger, self.facts, ratio, across, rules)
+        ledger.enter(top_opening_mm, self.top_mm, across)
+        ledger.enter(block_hole_mm, self.top_mm)
+        ledger.enter(foot_closed, self.tube.outside_mm, foot)
+        strain = ledger.enter(rim_stretch, self.top_mm, self.tube.outside_mm)
+        ledger.enter(stretch_left, alloy.elongation_annealed, strain)
+        self._enter_sawn(ledger, seat_height_mm, angle)
+        volume = ledger.enter(
+            metal_volume_mm3, wall, foot, self.top_mm, across, seat_height_mm, girdle, rules.tube_rim_mm, angle
+        )
+        ledger.enter(head_mass_g, volume, alloy.density)
+
 
 def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> Collet:
     """Wall, ledge and the outside at the girdle; all of them by what was measured, where the collet is made."""
     if choice.made is not None:
         return _made(ledger, choice, choice.made, facts, rules)
+    if choice.tube is not None:
+        return _driven(ledger, choice, choice.tube, facts, rules)
     wall = usual_wall_mm(facts.nominal_diameter_mm, rules) if choice.wall_mm is None else choice.wall_mm
     wanted = (rules.collet_angle_deg if choice.included_angle_deg is None else choice.included_angle_deg) / 2
     ledger.given(style.HEAD_WALL, "Wall of the collet", "mm", wall, FROM_MEMORY if choice.wall_mm is None else "chosen")
@@ -402,6 +549,24 @@ def _made(ledger: Ledger, choice: HeadChoice, made: Made, facts: StoneFacts, rul
     across = ledger.enter(wall_across_mm, made.wall_mm, angle)
     ratio = ledger.enter(made_ratio, made.top_mm, stone.girdle_mm, rules.tube_rim_mm, angle, stone.diameter, across)
     return Collet(choice, facts, rules, made.wall_mm, across, _notched(ledger, facts, ratio, across, rules), angle)
+
+
+def _driven(ledger: Ledger, choice: HeadChoice, tube: TubeInHand, facts: StoneFacts, rules: HouseRules) -> Driven:
+    """A collet from the tube in hand: what is known of it before its height is."""
+    angle = (rules.collet_angle_deg if choice.included_angle_deg is None else choice.included_angle_deg) / 2
+    ledger.given(blank_outer_mm, "Tube in hand, outside", "mm", tube.outside_mm, MEASURED, shown_in="head")
+    ledger.given(TUBE_WALL, "Tube in hand, wall", "mm", tube.wall_mm, MEASURED, shown_in="head")
+    ledger.given(blank_length_mm, "Tube in hand, length", "mm", tube.length_mm, MEASURED, shown_in="head")
+    asked = choice.included_angle_deg
+    origin = COMMON_PRACTICE if asked is None else CHOSEN
+    ledger.given(made_angle_deg, "Included angle of the block", "°", 2 * angle, origin, places=1)
+    if tube.rim_mm is not None:
+        top: Number = ledger.given(top_diameter_mm, "Outside at the rim", "mm", tube.rim_mm, CHOSEN)
+    else:
+        top = ledger.enter(driven_top_mm, tube.outside_mm, rules.collet_rim_opens)
+    outer = ledger.enter(driven_outer_mm, top, facts.stone.girdle_mm, rules.tube_rim_mm, angle)
+    volume = ledger.enter(tube_volume_mm3, tube.wall_mm, tube.outside_mm, tube.length_mm)
+    return Driven(choice, facts, rules, tube.wall_mm, tube.wall_mm, outer, angle, tube, top, volume)
 
 
 def _notched(ledger: Ledger, facts: StoneFacts, ratio: Number, across: Number, rules: HouseRules) -> Number:

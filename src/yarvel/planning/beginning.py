@@ -8,13 +8,13 @@ from yarvel.heads.style import OF_WIRE
 from yarvel.heads.styles import STYLES
 from yarvel.heads.wear import FINDINGS
 from yarvel.operations.stone_state import ABSENT
-from yarvel.planning.job import HeadJob, Job, usual_claws_of
+from yarvel.planning.job import LOWEST, HeadJob, Job, usual_claws_of
 from yarvel.planning.schools import DRILLED, OPEN_RING, PLIERS_PUSHER, PUNCH, ROCKER, TIPS_AFTER
 from yarvel.shanks import inset
 from yarvel.shanks.methods import PENDANT
 from yarvel.stones.cuts import CUTS
 
-_LEAST_TAPER_MM = 0.05
+_LEAST_TAPER_MM, _MOST_OPENED = 0.05, 1.4
 """A collet whose foot is hardly narrower than its top is a tube."""
 
 
@@ -22,13 +22,14 @@ def start_problems(job: Job) -> list[Problem]:
     """What of it contradicts the rest of the job, each with what is accepted."""
     if job.head.style not in STYLES or job.stone.cut not in CUTS:
         return []
-    return [*_existing(job), *_made(job), *_ring(job), *_schools(job), *_repair(job), *_accepted(job)]
+    return [*_existing(job), *_made(job), *_tube(job), *_ring(job), *_schools(job), *_repair(job), *_accepted(job)]
 
 
 def fields_of(head: HeadJob) -> tuple[str, ...]:
     """The fields that this head reads: its style's, less those that follow from what was measured on it."""
-    fields = STYLES[head.style].FIELDS
-    return fields if head.made is None else tuple(name for name in fields if name not in tapered_collet.BY_MEASURE)
+    follow = tapered_collet.BY_MEASURE if head.made is not None else ()
+    follow = (*follow, *(tapered_collet.BY_TUBE if head.tube is not None else ()))
+    return tuple(name for name in STYLES[head.style].FIELDS if name not in follow)
 
 
 def is_clawed(style: str, cut: str) -> bool:
@@ -70,6 +71,32 @@ def _made(job: Job) -> list[Problem]:
         found.append(
             Problem("head.made.wall_mm", "leaves no opening at the foot", f"less than {head.made.foot_mm / 2:g} mm")
         )
+    return found
+
+
+def _tube(job: Job) -> list[Problem]:
+    """A tube in hand decides wall and ledge, and, driven to a foot, the height."""
+    head, tube = job.head, job.head.tube
+    if tube is None or "tube" not in STYLES[head.style].FIELDS:
+        return []
+    if head.made is not None:
+        return [Problem("head.tube", "the collet is made already", "head.tube or head.made")]
+    found = [
+        Problem(f"head.{name}", "follows from the tube in hand", "no value, or no head.tube")
+        for name in tapered_collet.BY_TUBE
+        if getattr(head, name) is not None
+    ]
+    if 2 * tube.wall_mm >= tube.outside_mm:
+        found.append(Problem("head.tube.wall_mm", "leaves no bore", f"less than {tube.outside_mm / 2:g} mm"))
+    if tube.foot_mm is not None and tube.rim_mm is not None:
+        found.append(Problem("head.tube", "driven to a foot and to a rim", "foot_mm or rim_mm, the other follows"))
+    if tube.foot_mm is not None and tube.foot_mm >= tube.outside_mm - _LEAST_TAPER_MM:
+        found.append(Problem("head.tube.foot_mm", "the block only closes a tube", f"less than {tube.outside_mm:g} mm"))
+    if tube.rim_mm is not None and not tube.outside_mm <= tube.rim_mm <= tube.outside_mm * _MOST_OPENED:
+        most = tube.outside_mm * _MOST_OPENED
+        found.append(Problem("head.tube.rim_mm", "no punch opens it so", f"{tube.outside_mm:g} to {most:.2f} mm"))
+    if tube.foot_mm is not None and job.fit is not None and job.fit.height != LOWEST:
+        found.append(Problem("fit.height", "the foot is given, and the height follows", "lowest, or no foot_mm"))
     return found
 
 

@@ -10,7 +10,7 @@ from yarvel.figures.figure import CHOSEN, Ledger, Number, published
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import basket, claws, heights, notches, seats, tapered_collet, tube
 from yarvel.heads.shape import HeadShape
-from yarvel.heads.style import FLUSH, POINT_LEGS, Head, HeadChoice, Made, StoneFacts, height_mm
+from yarvel.heads.style import FLUSH, POINT_LEGS, Head, HeadChoice, Made, StoneFacts, TubeInHand, height_mm
 from yarvel.heads.styles import STYLES
 from yarvel.metals import bending
 from yarvel.metals.alloys import alloy_of, shank_mass_g
@@ -67,6 +67,7 @@ def choice_of(job: Job, rules: HouseRules) -> HeadChoice:
     return HeadChoice(
         claws=usual_claws_of(job),
         made=None if made is None else Made(made.foot_mm, made.top_mm, made.height_mm, made.wall_mm),
+        tube=None if head.tube is None else TubeInHand(**vars(head.tube)),
         legs=POINT_LEGS if job.fit is not None and job.fit.method == BASKET_POINT else FLUSH,
         soft=alloy_of(head.metal, rules).soft,
         own={one.name: getattr(head, one.name) for one in STYLES[head.style].OWN},
@@ -74,7 +75,9 @@ def choice_of(job: Job, rules: HouseRules) -> HeadChoice:
     )
 
 
-_AS_GIVEN = tuple(one.name for one in fields(HeadChoice) if one.name not in ("claws", "made", "own", "legs", "soft"))
+_AS_GIVEN = tuple(
+    one.name for one in fields(HeadChoice) if one.name not in ("claws", "made", "tube", "own", "legs", "soft")
+)
 """What a choice takes from the job as it stands there."""
 
 

@@ -48,7 +48,7 @@ def _of_head(job: Job) -> list[Problem]:
     head, usual = job.head, HeadJob()
     method = None if job.fit is None else job.fit.method
     read = {*fields_of(head), *read_by(head.style, method), *_ANY_STYLE}
-    if head.made is not None:
+    if head.made is not None or head.tube is not None:
         read |= set(STYLES[head.style].FIELDS)  # told with its own reason where the head is checked
     label = STYLES[head.style].LABEL.lower()
     found = [

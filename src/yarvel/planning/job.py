@@ -118,6 +118,19 @@ class MadeJob:
 
 
 @dataclass(frozen=True)
+class TubeJob:
+    """A length of tube in hand to drive a collet from, and how deep it is driven: until its foot, or its rim, measures
+    so much outside; neither: as deep as the lowest seat asks. Lengths in mm."""
+
+    __pydantic_config__ = _CONFIG
+    outside_mm: Annotated[float, Between(0.8, 40)]
+    wall_mm: Annotated[float, Between(0.2, 3)]
+    length_mm: Annotated[float, Between(0.5, 30)]
+    foot_mm: Annotated[float, Between(0.5, 40)] | None = None
+    rim_mm: Annotated[float, Between(0.8, 40)] | None = None
+
+
+@dataclass(frozen=True)
 class HeadJob:
     """The head as chosen; None is derived. Lengths in mm. ``exists``: it is made already, and nothing of it is made."""
 
@@ -147,6 +160,7 @@ class HeadJob:
     claw_places_deg: PlaceList | None = None
     exists: bool = False
     made: MadeJob | None = None
+    tube: TubeJob | None = None
 
 
 @dataclass(frozen=True)

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 import numpy as np
 
-from yarvel.figures.figure import CHOSEN, FROM_MEMORY, GEOMETRY, FigureKey, Ledger, Number, figure
+from yarvel.figures.figure import CHOSEN, COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import BASE, FOOT
@@ -66,6 +66,22 @@ def beside_hole_mm(width_mm: Number, peg_mm: Number) -> Number:
     return (width_mm - peg_mm) / 2
 
 
+@figure("shank.hole_pilot", "Pilot for the hole", "mm", "k·d_h", COMMON_PRACTICE, share="k", hole_mm="d_h")
+def pilot_mm(share: Number, hole_mm: Number) -> Number:
+    """Diameter in mm of the first hole, which the full one follows straight."""
+    return share * hole_mm
+
+
+@figure("shank.hole_bur", "Round bur for the hole's mouth", "mm", "k·d_h", COMMON_PRACTICE, share="k", hole_mm="d_h")
+def mouth_bur_mm(share: Number, hole_mm: Number) -> Number:
+    """Diameter in mm of the round bur that touches the hole's mouth, so that solder has room to run."""
+    return share * hole_mm
+
+
+_PILOT, _MOUTH = 0.9, 2.3
+"""Pilot and round bur against the hole: 0.9, 1.0 and 2.3 mm; common practice, no source."""
+
+
 def enter(
     ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band, rules: HouseRules
 ) -> None:
@@ -74,7 +90,9 @@ def enter(
     asked = request.choice.peg_mm
     peg = rules.peg_mm if asked is None else asked
     ledger.given(PEG, "Peg", "mm", peg, FROM_MEMORY if asked is None else CHOSEN)
-    ledger.enter(hole_mm, peg)
+    hole = ledger.enter(hole_mm, peg)
+    ledger.enter(pilot_mm, _PILOT, hole)
+    ledger.enter(mouth_bur_mm, _MOUTH, hole)
     if request.choice.hole == BLIND:
         depth = ledger.enter(blind_depth_mm, band.thickness_mm, rules.hole_left_mm)
     else:

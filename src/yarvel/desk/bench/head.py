@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QPushButton
 
+from yarvel.desk.bench.measures_line import TUBE, MeasuresLine
 from yarvel.desk.bench.stations import Station, figure_text
 from yarvel.desk.edits import rings_patch, schools_patch, style_patch
 from yarvel.figures.figure import FigureKey
 from yarvel.heads import claws, style
 from yarvel.heads.styles import STYLES, head_fields, styles_for
-from yarvel.heads.tapered_collet import BY_MEASURE
+from yarvel.heads.tapered_collet import BY_MEASURE, BY_TUBE, foot_diameter_mm
 from yarvel.metals.alloys import ALLOYS
 from yarvel.planning.documents import value_at
 from yarvel.planning.in_words import masses_text
@@ -35,6 +36,9 @@ class HeadStation(Station):
                 self.number(
                     f"head.{one.name}", one.label, one.unit, derived=FigureKey(one.figure) if one.figure else None
                 )
+        self.tube = MeasuresLine(self.session, self, TUBE)
+        self.column.addWidget(self.tube)
+        self.number("head.tube.foot_mm", "Driven to a foot of", derived=foot_diameter_mm)
         self.masses = self.remark()
         self.masses.setObjectName("head.masses")
         self.usual = QPushButton("Claws back to their usual places", self)
@@ -48,7 +52,8 @@ class HeadStation(Station):
         cut = CUTS[str(value_at(self.session.document, "stone.cut") or StoneJob.cut)]
         self.choices["head.style"].offer([(key, STYLES[key].LABEL) for key in styles_for(cut)])
         super().refresh()
-        unread: tuple[str, ...] = BY_MEASURE if value_at(self.session.document, "head.made") else ()
+        made, tube = (bool(value_at(self.session.document, f"head.{name}")) for name in ("made", "tube"))
+        unread: tuple[str, ...] = BY_MEASURE if made else BY_TUBE if tube else ()
         if self.chosen_value("head.rings") == 1:
             unread = (*unread, "ring_lift_mm")
         read = [name for name in STYLES[str(self.chosen_value("head.style"))].FIELDS if name not in unread]
@@ -57,6 +62,9 @@ class HeadStation(Station):
             shown = name in read or name in ("style", "metal")
             idle = (name == "stone_axis" and cut.is_round) or (name == "school" and not self._has_points())
             field.setVisible(shown and not idle)
+        self.tube.setVisible("tube" in read and not made)
+        self.tube.refresh()
+        self.numbers["head.tube.foot_mm"].setVisible("tube" in read and tube and not made)
         plan = self.session.plan
         others = "" if plan is None else masses_text(plan)
         self.masses.setText(f"Head in other metals: {others}" if others else "")

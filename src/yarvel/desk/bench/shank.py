@@ -7,8 +7,8 @@ from html import escape
 from PySide6.QtWidgets import QGridLayout, QPushButton, QSizePolicy, QWidget
 
 from yarvel.desk.bench.fit_fields import FitFields
+from yarvel.desk.bench.measures_line import STOCK, MeasuresLine
 from yarvel.desk.bench.stations import MISSING, Station, figure_text, number_text, problem_text
-from yarvel.desk.bench.stock_line import StockLine
 from yarvel.desk.edits import method_patch
 from yarvel.desk.session import Session
 from yarvel.desk.widgets.fields import LABEL_WIDTH, GaugeEdit, QuietCombo, mark_wrong
@@ -138,7 +138,7 @@ class ShankStation(Station):
         self.number(_RESIZED, "Size now", "")
         self.fit.build_old_slot()
         self.fold("Metal to cut, draw and roll")
-        self.stock = StockLine(self.session, self)
+        self.stock = MeasuresLine(self.session, self, STOCK)
         self.column.addWidget(self.stock)
         self._metal = self.account()
         self._metal.setObjectName("shank.material")
@@ -239,6 +239,8 @@ class ShankStation(Station):
             )
         )
         self.folds["Metal to cut, draw and roll"].setVisible(plan is not None)
+        made = self.session.plan is not None and self.session.plan.job.shank is not None
+        self.stock.setVisible(made and self.session.plan is not None and not self.session.plan.job.ring_exists)
         self.stock.refresh()
         self._size_box.setVisible(not self.fit.hangs)
         self._sizes.setVisible(not self.fit.hangs)

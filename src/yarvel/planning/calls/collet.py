@@ -5,8 +5,10 @@ from __future__ import annotations
 from yarvel.heads import tapered_collet
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 
-OPENING, OVERDRIVEN = "collet-opening-too-wide", "collet-overdriven"
-CODES = (OPENING, OVERDRIVEN)
+OPENING, OVERDRIVEN, CLOSED = "collet-opening-too-wide", "collet-overdriven", "collet-foot-closed"
+CODES = (OPENING, OVERDRIVEN, CLOSED)
+_LEAST_BORE_MM = 0.3
+"""What a three-square file still gets into from below; from memory."""
 
 
 def examine(situation: Situation) -> list[Call]:
@@ -19,6 +21,7 @@ def examine(situation: Situation) -> list[Call]:
     driven = CAUTION if strain > limit else OK
     more = " Anneal between, or make it from sheet." if driven == CAUTION else ""
     return [
+        *_foot(situation),
         Call(
             OPENING,
             wide,
@@ -43,4 +46,30 @@ def examine(situation: Situation) -> list[Call]:
             "claw",
             tapered_collet.stretch,
         ),
+    ]
+
+
+def _foot(situation: Situation) -> list[Call]:
+    """The bore that is left at the foot of a driven tube: its metal goes inwards as the block closes it."""
+    if not situation.has(tapered_collet.foot_closed):
+        return []
+    bore = situation[tapered_collet.foot_diameter_mm] - 2 * situation[tapered_collet.wall_across_mm]
+    level = STOP if bore < _LEAST_BORE_MM else OK
+    message = (
+        "The foot stays open."
+        if level == OK
+        else "So much metal in so short a cone closes the foot: a shorter tube, a thinner wall, or not so deep."
+    )
+    return [
+        Call(
+            CLOSED,
+            level,
+            "Bore at the foot",
+            message,
+            bore,
+            _LEAST_BORE_MM,
+            "mm",
+            "foot",
+            tapered_collet.foot_diameter_mm,
+        )
     ]

@@ -6,17 +6,22 @@ from collections.abc import Iterable
 from dataclasses import replace
 from typing import Any
 
-from yarvel.heads.tapered_collet import BY_MEASURE
+from yarvel.heads.tapered_collet import BY_MEASURE, BY_TUBE
 from yarvel.planning.calls.call import Call
 from yarvel.planning.job import LOWEST, Job
 
 
 def for_made(calls: Iterable[Call], job: Job) -> list[Call]:
     """Calls, those of a measured collet with remedies that a collet which is made can have."""
-    return list(calls) if job.head.made is None else [_other(call) for call in calls]
+    if job.head.made is None and job.head.tube is None:
+        return list(calls)
+    return [_other(call, job) for call in calls]
 
 
-def _other(call: Call) -> Call:
+def _other(call: Call, job: Job) -> Call:
+    if job.head.tube is not None and job.head.made is None:
+        by_tube = set(BY_TUBE) & set((call.remedy or {}).get("head") or {})
+        return replace(call, remedy={"head": {"tube": None}}, remedy_label="Another tube") if by_tube else call
     if call.remedy is None or not _makes_anew(call.remedy):
         return call
     return replace(call, remedy={"head": {"made": None}}, remedy_label="Make another collet")

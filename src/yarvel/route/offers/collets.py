@@ -27,6 +27,23 @@ _FOLLOWS = (
     notches.SEAT_DEPTH,
 )
 """Figures that a driven collet as it was measured changes: no two come out alike."""
+_CUT = (
+    "Cut {collet.blank_length} of tube of {collet.blank_outer}, wall {head.wall}; ends square. Or from sheet of "
+    "{head.wall}: the pattern's radii {collet.pattern_inner_radius} and {collet.pattern_outer_radius}, "
+    "{collet.pattern_angle_deg}, its seam closed hard."
+)
+_CUT_IN_HAND = (
+    "Cut {collet.blank_length} of the tube in hand, {collet.blank_outer} outside, wall {collet.tube_wall}; ends square."
+)
+_DRIVE = (
+    "Drive it into the block a little at a time, annealed between, until the foot is {collet.foot_diameter}; stop "
+    "early and look. Overdriving cannot be undone; {collet.stretch_left} of stretch is left."
+)
+_DRIVE_IN_HAND = (
+    "From above into the hole of {collet.block_hole} of the {head.included_angle} block, a little at a time, annealed "
+    "between, until the foot is {collet.foot_diameter} and {collet.height} of its height is left; stop early and look. "
+    "Overdriving cannot be undone."
+)
 
 
 def offer(offers: Offers) -> None:
@@ -42,7 +59,7 @@ def offer(offers: Offers) -> None:
 def _collet(offers: Offers) -> None:
     wall = ("collet",)
     job = offers.plan.job
-    loose = job.shank is None and job.fit is None
+    loose, in_hand = job.shank is None and job.fit is None, job.head.tube is not None
     offers.stock(
         "collet", metal=job.head.metal, shape="tube", facts=("soldered",) if loose else ()
     )  # no joint to await
@@ -50,9 +67,7 @@ def _collet(offers: Offers) -> None:
         "cut-length",
         "collet",
         wall,
-        "Cut {collet.blank_length} of tube of {collet.blank_outer}, wall {head.wall}; ends square. Or from sheet of "
-        "{head.wall}: the pattern's radii {collet.pattern_inner_radius} and {collet.pattern_outer_radius}, "
-        "{collet.pattern_angle_deg}, its seam closed hard.",
+        _CUT_IN_HAND if in_hand else _CUT,
         stage=STOCK,
         **_tube_lot(
             offers, "Collet, driven from tube", "collet", tapered_collet.blank_outer_mm, tapered_collet.blank_length_mm
@@ -63,8 +78,7 @@ def _collet(offers: Offers) -> None:
         "drive-collet",
         "collet",
         wall,
-        "Drive it into the block a little at a time, annealed between, until the foot is {collet.foot_diameter}; stop "
-        "early and look. Overdriving cannot be undone; {collet.stretch_left} of stretch is left.",
+        _DRIVE_IN_HAND if in_hand else _DRIVE,
         "foot even all round, no fold",
         stage=HEAD,
         after=("anneal-collet",),
@@ -121,7 +135,8 @@ def _sawn(offers: Offers, wall: tuple[str, ...]) -> None:
 def _tube_lot(offers: Offers, piece: str, part: str, outside: FigureKey, length: FigureKey) -> dict[str, Any]:
     """A length of tube, and what the file takes of its ends."""
     plan = offers.plan
-    lot = lots.tube(plan, piece, part, plan.job.head.metal, plan[outside], plan[style.HEAD_WALL], plan[length])
+    wall = plan[tapered_collet.TUBE_WALL if tapered_collet.TUBE_WALL in plan.figures else style.HEAD_WALL]
+    lot = lots.tube(plan, piece, part, plan.job.head.metal, plan[outside], wall, plan[length])
     return {"takes": (lot,), "off": {part: lot.volume_mm3 * plan.rules.saw_allowance_mm / lot.length_mm}}
 
 

@@ -270,8 +270,8 @@ def _peg(offers: Offers) -> None:
         "drill",
         "shank",
         RING,
-        "Dimple, pilot, then {shank.hole}, {shank.hole_depth} deep, square to the band; cut the peg to "
-        "{shank.peg_length}.",
+        "Dimple, pilot {shank.hole_pilot}, then {shank.hole}, {shank.hole_depth} deep, square to the band; touch the "
+        "mouth with a round bur of {shank.hole_bur}, so that solder has room; cut the peg to {shank.peg_length}.",
         "the head stands square from the front and the side; {shank.beside_hole} left beside the hole",
         joints=_at(offers),
         stage=FIT,
