@@ -75,6 +75,22 @@ def made_collets(draw: st.DrawFn, size: float) -> dict[str, float]:
     }
 
 
+@st.composite
+def tubes(draw: st.DrawFn, size: float) -> dict[str, float]:
+    """A length of tube to drive a collet from, for a stone of this size in mm; driven to a foot, to a rim, or as the
+    seat asks."""
+    outside = min(size * draw(st.floats(1.0, 1.4)) + 0.2, 35.0)
+    tube = {
+        "outside_mm": outside,
+        "wall_mm": max(min(outside * draw(st.floats(0.05, 0.25)), 3.0), 0.2),
+        "length_mm": min(size * draw(st.floats(0.4, 1.3)) + 1, 29.0),
+    }
+    driven = draw(st.sampled_from(["", "foot_mm", "rim_mm"]))
+    if driven:
+        tube[driven] = outside * draw(st.floats(0.6, 0.97) if driven == "foot_mm" else st.floats(1.0, 1.2))
+    return tube
+
+
 _MADE = ("foot_mm", "top_mm", "height_mm", "wall_mm")
 
 
@@ -104,7 +120,10 @@ def documents(draw: st.DrawFn, cuts: tuple[str, ...] = tuple(CUTS)) -> dict[str,
         "trim_mm": draw(_maybe(st.floats(0, 1))),
     }
     if head["style"] == "tapered-collet" and draw(st.booleans()):
-        head |= {"notch_ratio": None, "included_angle_deg": None, "made": draw(made_collets(size))}
+        if draw(st.booleans()):
+            head |= {"notch_ratio": None, "included_angle_deg": None, "made": draw(made_collets(size))}
+        else:
+            head |= {"notch_ratio": None, "wall_mm": None, "tube": draw(tubes(size))}
     document: dict[str, Any] = {"format": FORMAT, "stone": _kept(stone), "head": _kept(head)}
     if draw(st.booleans()):
         document["shank"] = {
@@ -125,7 +144,7 @@ def documents(draw: st.DrawFn, cuts: tuple[str, ...] = tuple(CUTS)) -> dict[str,
         if draw(st.booleans()):
             document["shank"]["resized_from"] = {"system": "mm", "value": f"{draw(st.floats(13, 23)):.2f}"}
         document["fit"] = draw(fits(methods_for(STYLES[head["style"]].STANDS_ON)))
-        if head.get("made"):
+        if head.get("made") or (head.get("tube") or {}).get("foot_mm"):
             document["fit"]["height"] = "lowest"
     elif draw(st.booleans()):
         bail = {

@@ -10,11 +10,18 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.conftest import BASE
+from tests.strategies import tubes
+from yarvel.exchange.job_file import checked_job
+from yarvel.figures.errors import JobError
 from yarvel.figures.figure import FigureKey
+from yarvel.figures.rules import HouseRules
 from yarvel.heads import tapered_collet as collet
 from yarvel.planning.calls.call import Call
-from yarvel.planning.plan import Plan
+from yarvel.planning.job import merge_patch
+from yarvel.planning.plan import Plan, plan
 from yarvel.planning.weighing import weighed
+from yarvel.shanks import inset
 
 COLLET: dict[str, Any] = {"style": "tapered-collet", "claw_mm": None, "notch_ratio": None}
 
@@ -110,3 +117,58 @@ def test_driving_from_tube_warns_and_names_the_stretch_left(planned: Callable[..
     assert (gentle.level, steep.level) == ("ok", "caution")
     assert "cannot be undone" in gentle.message
     assert steep.limit == 0.38
+
+
+TUBE_IN_HAND = {"outside_mm": 4.8, "wall_mm": 0.8, "length_mm": 4.0}
+FOR_FOUR = {"diameters_mm": [4.0], "depth_mm": 2.45}
+
+
+def test_a_tube_driven_to_its_foot_ends_as_the_trade_says(planned: Callable[..., Plan]) -> None:
+    """Check piece P, common practice: 4.8 outside, 4 long, in a 17° block ends near 4.06 at the foot and 5 at the rim
+    when about 3.1 of its height is left; hole 5.5 or 6; the stone sits on it and does not drop in."""
+    made = planned(
+        samples=0, stone=FOR_FOUR, head=COLLET | {"tube": TUBE_IN_HAND | {"foot_mm": 4.06}}, fit={"method": "inset"}
+    )
+    assert made[collet.top_diameter_mm] == pytest.approx(5.0, abs=0.01)
+    assert made[collet.collet_height_mm] == pytest.approx(3.1, abs=0.06)
+    assert made[collet.block_hole_mm] in (5.5, 6.0)
+    assert made[collet.top_opening_mm] < 4.0 and called(made, "collet-opening-too-wide").level == "ok"
+    assert made[collet.rim_stretch] == pytest.approx(made[collet.top_diameter_mm] / 4.8 - 1), "at the rim alone"
+    assert made[inset.hollow_limit_mm] == pytest.approx(4.06 / 2), "half the foot is the hollow's limit"
+
+
+@given(tubes(5.0), st.sampled_from(["bezel", "claws"]))
+def test_driving_moves_metal_and_takes_none(planned: Callable[..., Plan], tube: dict[str, float], cut: str) -> None:
+    """The cone's metal is the tube's, by Pappus' theorem over the cone's own section, as long as a bore is left."""
+    document = merge_patch(
+        BASE, {"stone": {"diameters_mm": [5.0]}, "head": {**COLLET, "claws": 4, "cut": cut, "tube": tube}}
+    )
+    made = plan(checked_job(document, HouseRules()), HouseRules(), samples=0)
+    if called(made, "collet-foot-closed").level == "stop":
+        return
+    level = made[collet.wall_across_mm]
+    middle = (made[collet.foot_diameter_mm] + made[collet.top_diameter_mm]) / 2 - level
+    cone = level * made[collet.collet_height_mm] * math.pi * middle
+    bar = math.pi * tube["wall_mm"] * (tube["outside_mm"] - tube["wall_mm"]) * tube["length_mm"]
+    assert cone == pytest.approx(bar, rel=1e-6)
+    if "foot_mm" in tube:
+        assert made[collet.foot_diameter_mm] == pytest.approx(tube["foot_mm"], abs=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("head", "fit", "path"),
+    [
+        ({"tube": TUBE_IN_HAND, "wall_mm": 0.6}, {}, "head.wall_mm"),
+        ({"tube": TUBE_IN_HAND, "notch_ratio": 0.4}, {}, "head.notch_ratio"),
+        ({"tube": TUBE_IN_HAND | {"foot_mm": 4.0, "rim_mm": 5.0}}, {}, "head.tube"),
+        ({"tube": TUBE_IN_HAND | {"foot_mm": 4.8}}, {}, "head.tube.foot_mm"),
+        ({"tube": TUBE_IN_HAND | {"rim_mm": 4.5}}, {}, "head.tube.rim_mm"),
+        ({"tube": TUBE_IN_HAND | {"wall_mm": 2.4}}, {}, "head.tube.wall_mm"),
+        ({"tube": TUBE_IN_HAND | {"foot_mm": 4.0}}, {"height": 5.0}, "fit.height"),
+    ],
+)
+def test_what_contradicts_a_tube_in_hand_is_refused(head: dict[str, Any], fit: dict[str, Any], path: str) -> None:
+    document = merge_patch(BASE, {"stone": FOR_FOUR, "head": {**COLLET, **head}, "fit": fit})
+    with pytest.raises(JobError) as refused:
+        checked_job(document, HouseRules())
+    assert [problem.path for problem in refused.value.problems] == [path]
