@@ -106,7 +106,7 @@ def test_paths_of_a_document() -> None:
 
 
 def test_ranges_of_a_drag_are_the_jobs_own() -> None:
-    assert accepted("head.notch_ratio") == f"{NOTCH_RANGE[0]:g} to {NOTCH_RANGE[1]:g}"
+    assert accepted("head.notch_ratio") == f"0 to {NOTCH_RANGE[1]:g}"
     assert accepted("fit.height").startswith(f"{HEIGHT_RANGE[0]:g} to {HEIGHT_RANGE[1]:g} mm")
 
 

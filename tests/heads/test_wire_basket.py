@@ -4,13 +4,16 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Callable
+from typing import Any
 
 import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.conftest import BASE
 from yarvel.exchange.job_file import checked_job
+from yarvel.figures.errors import JobError
 from yarvel.figures.figure import FigureKey, Ledger
 from yarvel.figures.rules import HouseRules, with_drawer
 from yarvel.heads import basket, claws, notches, rings, style, wire_basket
@@ -18,6 +21,7 @@ from yarvel.heads.places import Place, numbers
 from yarvel.heads.style import INNER_OPENING, HeadChoice, StoneFacts
 from yarvel.planning.job import merge_patch
 from yarvel.planning.plan import Plan, plan
+from yarvel.route.running import route_of
 from yarvel.shanks import basket_point, inset
 from yarvel.stones.cut import Girth, outline_of
 from yarvel.stones.round_brilliant import CUT
@@ -252,3 +256,29 @@ def test_a_splay_that_is_offered_stands_in_the_slot(slot: float) -> None:
         assert next(one.level for one in solved.calls if one.code == "slot-and-head") == "ok"
     else:
         assert call.level == "ok" or call.remedy is None
+
+
+DOME = {"cut": "oval-cabochon", "diameters_mm": None, "length_mm": 13.0, "width_mm": 9.0, "depth_mm": 4.6}
+
+
+def test_claws_over_a_dome_may_go_without_a_notch(planned: Callable[..., Plan]) -> None:
+    """Check piece E, common practice: no notch; curved to the dome; annealed before that and again before closing."""
+    made = planned(samples=0, stone=DOME, head={"style": "cast-claw", "claws": 4, "notch_ratio": 0.0})
+    assert made[notches.SEAT_DEPTH] == 0
+    assert next(call.level for call in made.calls if call.code == "notch-too-shallow") == "ok"
+    assert not [call for call in made.calls if call.code == "bend-at-the-notch"], "the dome is asked instead"
+    steps = [step.operation for step in route_of(made).steps]
+    on_head = [one.kind.key for one in steps if set(one.on) & {"head", "claws"}]
+    assert on_head.count("anneal") == 2 and on_head.index("curve-claws") < on_head.index("close-claws")
+    assert "guide-cut" not in on_head and not [step.unmet for step in route_of(made).steps if step.unmet]
+    seat = next(one for one in steps if one.kind.key == "cut-seat")
+    assert "No notch" in seat.text
+
+
+@pytest.mark.parametrize(
+    ("head", "stone"), [({"notch_ratio": 0.0}, {}), ({"style": "cast-claw", "notch_ratio": 0.03}, DOME)]
+)
+def test_a_notch_that_holds_nothing_is_refused(head: dict[str, Any], stone: dict[str, Any]) -> None:
+    with pytest.raises(JobError) as refused:
+        checked_job(merge_patch(BASE, {"head": head, "stone": stone}), HouseRules())
+    assert [problem.path for problem in refused.value.problems] == ["head.notch_ratio"]

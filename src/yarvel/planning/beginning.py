@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from yarvel.figures.errors import Problem
-from yarvel.heads import tapered_collet
+from yarvel.heads import cast_claw, tapered_collet
 from yarvel.heads.style import OF_WIRE
 from yarvel.heads.styles import STYLES
 from yarvel.heads.wear import FINDINGS
@@ -14,6 +14,7 @@ from yarvel.shanks import inset
 from yarvel.shanks.methods import PENDANT
 from yarvel.stones.cuts import CUTS
 
+_LEAST_NOTCH = 0.05
 _LEAST_TAPER_MM, _MOST_OPENED = 0.05, 1.4
 """A collet whose foot is hardly narrower than its top is a tube."""
 
@@ -22,7 +23,16 @@ def start_problems(job: Job) -> list[Problem]:
     """What of it contradicts the rest of the job, each with what is accepted."""
     if job.head.style not in STYLES or job.stone.cut not in CUTS:
         return []
-    return [*_existing(job), *_made(job), *_tube(job), *_ring(job), *_schools(job), *_repair(job), *_accepted(job)]
+    return [
+        *_uncut(job),
+        *_existing(job),
+        *_made(job),
+        *_tube(job),
+        *_ring(job),
+        *_schools(job),
+        *_repair(job),
+        *_accepted(job),
+    ]
 
 
 def fields_of(head: HeadJob) -> tuple[str, ...]:
@@ -35,6 +45,15 @@ def fields_of(head: HeadJob) -> tuple[str, ...]:
 def is_clawed(style: str, cut: str) -> bool:
     """Whether a head of this style (and cut, of a collet) holds its stone by claws, not by a rim."""
     return STYLES[style].clawed(cut)
+
+
+def _uncut(job: Job) -> list[Problem]:
+    """Claws without a notch hold nothing but a dome that they are curved over."""
+    ratio = job.head.notch_ratio
+    if ratio is None or ratio >= _LEAST_NOTCH or (ratio == 0 and job.head.style == cast_claw.STYLE):
+        return []
+    more = " (0, no notch, is for cast claws)" if ratio == 0 else ""
+    return [Problem("head.notch_ratio", f"{ratio:g} holds nothing{more}", f"{_LEAST_NOTCH:g} to 0.9")]
 
 
 def _existing(job: Job) -> list[Problem]:

@@ -138,7 +138,7 @@ class HeadJob:
     style: str = "wire-basket"
     claws: Annotated[int, Between(LEAST_CLAWS, MOST_CLAWS)] | None = None
     claw_mm: Annotated[float, Between(0.3, 3)] | None = None
-    notch_ratio: Annotated[float, Between(0.05, 0.9)] | None = None
+    notch_ratio: Annotated[float, Between(0, 0.9)] | None = None
     orientation: str = "square"
     stone_axis: str = "along-finger"
     metal: str = "18k-yellow"

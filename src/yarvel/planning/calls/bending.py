@@ -22,7 +22,7 @@ def examine(situation: Situation) -> list[Call]:
     found = []
     if situation.has(bending.bend_strain):
         found.append(_tips(situation))
-    if situation.has(bending.notch_strain):
+    if situation.has(bending.notch_strain) and situation.job.head.notch_ratio != 0:  # uncut, the dome asks instead
         found.append(_claws(situation))
     return found + _band(situation)
 

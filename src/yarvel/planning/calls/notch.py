@@ -31,12 +31,15 @@ def examine(situation: Situation) -> list[Call]:
         target if deep_level != OK else None,
         label if deep_level != OK and target else "",
     )
-    shallow_level = STOP if ratio < rules.notch_least else OK
+    uncut = situation.job.head.notch_ratio == 0
+    shallow_level = STOP if ratio < rules.notch_least and not uncut else OK
     shallow = Call(
         TOO_SHALLOW,
         shallow_level,
         "Hold of the notch",
-        "Too little of the girdle lies in the claw to hold the stone against a knock.",
+        "No notch: claws curved along the dome hold it."
+        if uncut
+        else "Too little of the girdle lies in the claw to hold the stone against a knock.",
         ratio,
         rules.notch_least,
         "",

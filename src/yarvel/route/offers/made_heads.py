@@ -85,6 +85,15 @@ def _cast(offers: Offers) -> None:
         count=len(offers.plan.shape.places),
         after=("anneal-casting",),
     )
+    if job.head.notch_ratio == 0:
+        offers.add(
+            "anneal",
+            "claws-again",
+            WHOLE,
+            "Anneal once more: curving has hardened the claws, and they are still to be closed.",
+            stage=HEAD,
+            after=("curve-claws-head",),
+        )
 
 
 def _sold(offers: Offers) -> float:

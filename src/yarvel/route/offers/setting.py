@@ -141,6 +141,17 @@ def _cut(offers: Offers, grip: tuple[str, ...], count: int) -> None:
             stage=SEAT,
         )
         return
+    if plan.job.head.notch_ratio == 0:
+        offers.add(
+            "cut-seat",
+            "stone",
+            grip,
+            "No notch: the curved claws hold the dome. Try the stone on its bed, dress what keeps it from lying down.",
+            "level and without force, every claw along the dome",
+            stage=SEAT,
+            off={grip[0]: max(offers.volumes["raw"] - offers.volumes["head"], 0.0)} if offers.volumes else {},
+        )
+        return
     if notches.first_cut_mm in plan.figures and plan[notches.SEAT_DEPTH] > 0:
         offers.add(
             "guide-cut",
