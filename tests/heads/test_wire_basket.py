@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections import Counter
 from collections.abc import Callable
 from typing import Any
@@ -19,8 +20,11 @@ from yarvel.figures.rules import HouseRules, with_drawer
 from yarvel.heads import basket, claws, notches, rings, style, wire_basket
 from yarvel.heads.places import Place, numbers
 from yarvel.heads.style import INNER_OPENING, HeadChoice, StoneFacts
+from yarvel.planning.bodies import bodies
 from yarvel.planning.job import merge_patch
 from yarvel.planning.plan import Plan, plan
+from yarvel.planning.weighing import weighed
+from yarvel.route.balance import balances
 from yarvel.route.running import route_of
 from yarvel.shanks import basket_point, inset
 from yarvel.stones.cut import Girth, outline_of
@@ -282,3 +286,42 @@ def test_a_notch_that_holds_nothing_is_refused(head: dict[str, Any], stone: dict
     with pytest.raises(JobError) as refused:
         checked_job(merge_patch(BASE, {"head": head, "stone": stone}), HouseRules())
     assert [problem.path for problem in refused.value.problems] == ["head.notch_ratio"]
+
+
+@pytest.mark.parametrize("section", ["round", "square"])
+@pytest.mark.parametrize("posts", ["grooved", "drilled"])
+@pytest.mark.parametrize("count", [1, 2])
+def test_rings_of_every_kind_are_whole_and_weigh_as_told(
+    planned: Callable[..., Plan], section: str, posts: str, count: int
+) -> None:
+    """One piece of metal; each ring's body is its wire's section along its mid-line; dust and stock add up."""
+    made = weighed(
+        planned(samples=0, head={"rings": count, "ring_section": section, "posts": posts, "claw_mm": None}, shank=None)
+    )
+    built = bodies(made)
+    assert len(built.parts["head"].decompose()) == 1 and len(built.rings) == count
+    wire = made[rings.RING_WIRE]
+    area = wire**2 * (1.0 if section == "square" else math.pi / 4)
+    long = made[rings.upper_ring_wire_length_mm]
+    assert built.rings[0].volume() == pytest.approx(area * long, rel=0.01)
+    for metal in balances(route_of(made)).values():
+        assert metal.issue_g - metal.finished_g - metal.back_g - metal.filings_g == pytest.approx(0.0, abs=0.01)
+    kinds = [step.operation.kind.key for step in route_of(made).steps if "ring" in " ".join(step.operation.on)]
+    assert ("drill" in kinds) == (posts == "drilled") and ("cut-grooves" in kinds) == (posts == "grooved")
+    if posts == "drilled":
+        axis = made[rings.ring_hidden_by_mm] + wire / 2
+        deep = made[rings.RING_DROP] + wire / 2
+        lean = math.tan(math.radians(made[basket.splay_deg]))
+        assert axis == pytest.approx(made[notches.SEAT_DEPTH] - made[claws.CLAW] / 2 + deep * lean), (
+            "post in the middle"
+        )
+        assert wire >= made[claws.CLAW] + rings.ROUND_A_POST_MM - 1e-9
+
+
+def test_a_ring_too_narrow_for_its_posts_is_refused() -> None:
+    """Common practice: the band is at least 0.6 wider than the posts."""
+    narrow = {"posts": "drilled", "claw_mm": 1.3, "ring_mm": 1.6}
+    with pytest.raises(JobError) as refused:
+        checked_job(merge_patch(BASE, {"head": narrow}), HouseRules())
+    assert [problem.path for problem in refused.value.problems] == ["head.ring_mm"]
+    assert "1.90" in refused.value.problems[0].accepted

@@ -50,7 +50,7 @@ def head_from_side(view: View, model: SheetModel, direction: Direction) -> None:
     along = direction.along
     for ring in head.rings:
         reach = model.outline.inset(ring.inset_mm) @ np.array(direction.right[:2])
-        bar = outlines.ring_silhouette(float(reach.min()), float(reach.max()), ring.z_mm, ring.wire_mm)
+        bar = outlines.ring_silhouette(float(reach.min()), float(reach.max()), ring)
         view.area(_cut(bar, model, direction), "metal", "outline")
     for wall in head.walls:
         losses = model.outline.loss(along + 180), model.outline.loss(along)
@@ -220,7 +220,7 @@ def section(view: View, model: SheetModel, left: float) -> None:
         if len(clipped) > 2:
             view.area(clipped, "stone-cut", "stone-edge")
     for ring in model.head.rings:
-        wire = outlines.circle(ring.wire_mm / 2, 32) + (edge - ring.inset_mm * wider, ring.z_mm)
+        wire = ring.section + (edge - ring.inset_mm * wider, ring.z_mm)
         cut = _below_pavilion(wire, model)
         if len(cut) > 2:
             view.area(above_finger(cut, model, along), "metal-cut", "cut", "cross")

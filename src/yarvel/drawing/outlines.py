@@ -8,7 +8,7 @@ import numpy as np
 
 from yarvel.drawing.primitives import Points
 from yarvel.heads.places import Place
-from yarvel.heads.shape import Polygon, Vees, reach_at
+from yarvel.heads.shape import Polygon, Vees, WireRing, reach_at
 from yarvel.stones.facets import FacetSolid
 from yarvel.stones.plane import outer_hull
 
@@ -80,10 +80,15 @@ def vee_from_above(vees: Vees, place: Place, cover: float, out: float) -> Points
     return np.vstack([path - ways * cover, (path + ways * out)[::-1]])
 
 
-def ring_silhouette(left: float, right: float, z: float, wire: float) -> Points:
-    """Outline (n, 2), mm, of a ring of wire seen edge on, its mid-line between left and right: a bar with round
+def ring_silhouette(left: float, right: float, ring: WireRing) -> Points:
+    """Outline (n, 2), mm, of a ring of wire seen edge on, its mid-line between left and right: a bar with the wire's
     ends."""
-    end = _HALF_CIRCLE * wire / 2
+    z, half = ring.z_mm, ring.wire_mm / 2
+    if ring.square:
+        return np.array(
+            [(right + half, z - half), (right + half, z + half), (left - half, z + half), (left - half, z - half)]
+        )
+    end = _HALF_CIRCLE * half
     return np.vstack([end + (right, z), (-end) + (left, z)])
 
 

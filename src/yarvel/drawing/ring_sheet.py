@@ -430,8 +430,7 @@ def _head_cut(view: View, model: SheetModel, way: float) -> None:
     """What the cut shows of the head on one side."""
     edge = model.edge(0.0 if way > 0 else 180.0)
     for ring in model.head.rings:
-        turn = np.linspace(0, 2 * np.pi, 33)[:-1]
-        wire = np.column_stack([np.cos(turn), np.sin(turn)]) * ring.wire_mm / 2 + (edge - ring.inset_mm, ring.z_mm)
+        wire = ring.section + (edge - ring.inset_mm, ring.z_mm)
         view.area(above_finger(wire * (way, 1), model), "metal-cut", "cut", "cross")
     for wall in model.head.walls:
         view.area(above_finger((wall.profile + (edge, 0)) * (way, 1), model), "metal-cut", "cut", "cross")

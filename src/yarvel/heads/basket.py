@@ -159,7 +159,7 @@ def between_claws_mm(apart_mm: Number, claw_mm: Number) -> Number:
     "head.metal_volume",
     "Metal in the head",
     "mm³",
-    "(N_c·π/4·w² + N_v·w·(2·b − w))·(l − a_f) + π/4·(l_u + l_l)·v²",
+    "(N_c·π/4·w² + N_v·w·(2·b − w))·(l − a_f) + k_v·(l_u + l_l)·v²",
     GEOMETRY,
     places=1,
     round_claws="N_c",
@@ -171,6 +171,7 @@ def between_claws_mm(apart_mm: Number, claw_mm: Number) -> Number:
     upper_mm="l_u",
     lower_mm="l_l",
     wire_mm="v",
+    full="k_v",
 )
 def metal_volume_mm3(
     round_claws: Number,
@@ -182,10 +183,12 @@ def metal_volume_mm3(
     upper_mm: Number,
     lower_mm: Number,
     wire_mm: Number,
+    full: Number,
 ) -> Number:
-    """Volume in mm³ of claws (less what is filed off), Vs (as right angles) and both rings."""
+    """Volume in mm³ of claws (less what is filed off), Vs (as right angles) and the rings, whose
+    wire fills the share ``full`` of a square: π/4 where it is round."""
     section = round_claws * np.pi / 4 * claw_mm**2 + vees * claw_mm * (2 * leg_mm - claw_mm)
-    return section * (length_mm - allowance_mm) + np.pi / 4 * (upper_mm + lower_mm) * wire_mm**2
+    return section * (length_mm - allowance_mm) + full * (upper_mm + lower_mm) * wire_mm**2
 
 
 def foot_reach(places: tuple[Place, ...]) -> tuple[float, float]:
@@ -267,8 +270,14 @@ class Basket:
         if self.choice.rings == 1 or np.any(depth_mm < height_mm):
             return width_mm(reach, lean, self.claw_mm, self.seat_mm, depth_mm, splay)
         size, losses = rings.along_band(self.facts)
-        inset = rings.lower_inset_mm(self.seat_mm, height_mm - self.lift, splay, self.ring_mm, self.rules.groove_share)
+        inset = rings.lower_inset_mm(self.seat_mm, height_mm - self.lift, splay, self.ring_mm, self._groove)
         return foot_width_mm(reach, lean, self.claw_mm, self.seat_mm, depth_mm, splay, size, losses, inset)
+
+    @property
+    def _groove(self) -> Number:
+        """The share of the ring's wire that a claw's groove takes; a drilled post stands in its middle."""
+        drilled = self.choice.posts == rings.DRILLED
+        return rings.axis_share(self.claw_mm, self.ring_mm) if drilled else self.rules.groove_share
 
     @property
     def claw_count(self) -> int:
@@ -304,6 +313,7 @@ class Basket:
             upper,
             lower,
             self.ring_mm,
+            1.0 if self.choice.ring_section == rings.SQUARE else np.pi / 4,
         )
         ledger.enter(head_mass_g, volume, alloy.density)
 
@@ -311,7 +321,7 @@ class Basket:
         """The foot's width and the rings; returns the wire of the upper and of the lower one, mm."""
         reach, lean = self._reach
         size, losses = rings.along_band(self.facts)
-        share, drawn_mm = self.rules.groove_share, height - self.lift
+        share, drawn_mm = self._groove, height - self.lift
         inset = rings.lower_inset_mm(self.seat_mm, drawn_mm, splay, self.ring_mm, share)
         claws_at = reach, lean, self.claw_mm, self.seat_mm, height, splay
         if self.choice.rings > 1:
@@ -319,7 +329,16 @@ class Basket:
         else:
             ledger.enter(foot_over_claws_mm, *claws_at)
         return rings.enter_rings(
-            ledger, self.facts, self.seat_mm, drawn_mm, splay, self.ring_mm, self.drop_mm, share, self.choice.rings
+            ledger,
+            self.facts,
+            self.seat_mm,
+            drawn_mm,
+            splay,
+            self.ring_mm,
+            self.drop_mm,
+            share,
+            self.choice.rings,
+            self.choice.ring_section,
         )
 
     def _enter_claws(self, ledger: Ledger, height: Number, splay: Number) -> Number:
@@ -343,7 +362,12 @@ class Basket:
             rules.bend_allowance_mm,
             rules.file_allowance_mm,
         )
-        if not any(place.kind == POINT for place in self.places):
+        drilled = self.choice.posts == rings.DRILLED
+        if drilled:
+            ledger.enter(rings.drill_offset_mm, self.ring_mm, splay)
+        else:
+            ledger.enter(rings.ring_groove_mm, self.rules.groove_share, self.ring_mm)
+        if not drilled and not any(place.kind == POINT for place in self.places):
             bridge = ledger.enter(bridge_mm, self.opening_mm, height, splay, self.claw_mm)
             ledger.enter(claws.u_piece_length_mm, length, bridge, rules.handling_mm)
         _enter_arcs(ledger, self.choice, self.places, self.facts, self.leg_mm)
@@ -374,7 +398,9 @@ def begin_basket(
         claw = claws.usual_wire_mm(facts.nominal_diameter_mm, len(places), rules, facts.narrowest, choice.soft)
         claw = min(claw, max(vees.most_metal_mm(facts.outline, places, rules), LEAST_V_MM))
     ratio = rules.notch_target if choice.notch_ratio is None else choice.notch_ratio
-    ring = choice.ring_mm if choice.ring_mm is not None else claws.through_plate_mm(claw * rules.ring_wire_share, rules)
+    drilled = choice.posts == rings.DRILLED
+    usual = claw + rings.ROUND_A_POST_MM if drilled else claw * rules.ring_wire_share
+    ring = choice.ring_mm if choice.ring_mm is not None else claws.through_plate_mm(usual, rules)
     drop = _usual_drop(facts, rules, ratio * claw, ring) if choice.ring_drop_mm is None else choice.ring_drop_mm
     ledger.given(claws.CLAW, "Claw wire", "mm", claw, COMMON_PRACTICE if choice.claw_mm is None else CHOSEN)
     ledger.given(rings.RING_WIRE, "Ring wire", "mm", ring, FROM_MEMORY if choice.ring_mm is None else CHOSEN)
@@ -419,7 +445,9 @@ def _usual_drop(facts: StoneFacts, rules: HouseRules, seat: float, ring: float) 
     return float(np.ceil(np.clip(needed, rules.ring_drop_mm, most) * 20 - 1e-6) / 20)
 
 
-def basket_shape(ledger: Ledger, facts: StoneFacts, rules: HouseRules, places: tuple[Place, ...]) -> HeadShape:
+def basket_shape(
+    ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules, places: tuple[Place, ...]
+) -> HeadShape:
     """Claws and Vs closed over the crown, and the rings."""
     lift = float(ledger.value(rings.RING_LIFT)) if rings.RING_LIFT in ledger.entries else 0.0
     claw, wire, drop, height, splay, cover, seat = (
@@ -447,7 +475,7 @@ def basket_shape(ledger: Ledger, facts: StoneFacts, rules: HouseRules, places: t
         height,
         seat,
         made,
-        rings.ring_shapes(ledger, wire, drop, height - lift),
+        rings.ring_shapes(ledger, wire, drop, height - lift, choice.ring_section == rings.SQUARE),
         (),
         notches.outer_over_claws_mm,
         style.WIDTH_AT_FOOT,

@@ -25,7 +25,17 @@ LABEL = "Paired corners"
 STANDS_ON = style.CLAWS
 COMES = style.OF_WIRE
 OWN: tuple[HeadField, ...] = ()
-FIELDS = ("claw_mm", "splay_deg", "rings", "ring_mm", "ring_drop_mm", "ring_lift_mm", "notch_ratio", "stone_axis")
+FIELDS = (
+    "claw_mm",
+    "splay_deg",
+    "rings",
+    "ring_section",
+    "ring_mm",
+    "ring_drop_mm",
+    "ring_lift_mm",
+    "notch_ratio",
+    "stone_axis",
+)
 CORNERS = 4
 _SHARE_OF_SIDE = 0.35
 
@@ -122,7 +132,7 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
 
 def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:
     """Eight claws in four pairs, and the rings."""
-    return basket_shape(ledger, facts, rules, _places(choice, facts, rules))
+    return basket_shape(ledger, choice, facts, rules, _places(choice, facts, rules))
 
 
 def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:

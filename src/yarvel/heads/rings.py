@@ -14,6 +14,13 @@ from yarvel.stones import stone as stones
 RING_WIRE = FigureKey("head.ring_wire")
 RING_DROP = FigureKey("head.ring_drop")
 RING_LIFT = FigureKey("head.ring_lift")
+ROUND, SQUARE = "round", "square"
+SECTIONS = {ROUND: "Round wire", SQUARE: "Square wire"}
+GROOVED, DRILLED = "grooved", "drilled"
+POSTS = {GROOVED: "In filed grooves", DRILLED: "In drilled holes"}
+"""How claws stand in a ring: in grooves filed into its outside, or as posts in holes drilled through its middle."""
+ROUND_A_POST_MM = 0.6
+"""A ring that posts are drilled into is wider than they are by this, half of it on each side; common practice."""
 
 
 def _inset(seat_mm: Number, deep_mm: Number, wire_mm: Number, splay_deg: Number, groove: Number) -> Number:
@@ -192,6 +199,43 @@ def countersink_mm(wire_mm: Number, drop_mm: Number, inset_mm: Number, run: Numb
     return np.maximum(0.0, wire_mm / 2 - above / np.sqrt(1 + 1 / run**2))
 
 
+@figure(
+    "head.countersink",
+    "Countersink the upper ring by",
+    "mm",
+    "max(0, (δ + v − u·z_o)/√(1 + u²))",
+    GEOMETRY,
+    wire_mm="v",
+    drop_mm="z_o",
+    inset_mm="δ",
+    run="u",
+    shown_in="head",
+)
+def square_countersink_mm(wire_mm: Number, drop_mm: Number, inset_mm: Number, run: Number) -> Number:
+    """Metal in mm to take off the inner top edge of a ring of square wire, square to the pavilion."""
+    return np.maximum(0.0, (inset_mm + wire_mm - run * drop_mm) / np.sqrt(1 + run**2))
+
+
+@figure(
+    "head.drill_offset",
+    "Drill in by, out by, from the wire's middle",
+    "mm",
+    "v/2·tan(σ)",
+    GEOMETRY,
+    wire_mm="v",
+    splay_deg="σ",
+)
+def drill_offset_mm(wire_mm: Number, splay_deg: Number) -> Number:
+    """How far in mm outside the wire's middle a post's hole enters at the top, and inside of it leaves at the bottom:
+    it runs at the claws' slant."""
+    return wire_mm / 2 * np.tan(np.radians(splay_deg))
+
+
+def axis_share(claw_mm: Number, wire_mm: Number) -> Number:
+    """What a groove would take of the ring's wire for a claw to stand in the wire's middle, as a share of it."""
+    return (1 + claw_mm / wire_mm) / 2
+
+
 @figure("head.ring_turn", "Rings turn at a corner by", "°", "θ", GEOMETRY, places=1, turn_deg="θ")
 def ring_turn_deg(turn_deg: Number) -> Number:
     """Angle in degrees by which wire or strip is bent where the outline has a corner; scored first."""
@@ -240,9 +284,9 @@ def along_band(facts: StoneFacts) -> tuple[Number, float]:
     return (facts.stone.length_mm, long) if facts.along_band else (facts.stone.width_mm, wide)
 
 
-def lower_inset_mm(seat_mm: Number, height_mm: Number, splay_deg: Number, wire_mm: Number, groove_mm: float) -> Number:
+def lower_inset_mm(seat_mm: Number, height_mm: Number, splay_deg: Number, wire_mm: Number, groove: Number) -> Number:
     """How far in mm the lower ring's outside lies inside the stone's edge."""
-    return _inset(seat_mm, height_mm - wire_mm / 2, wire_mm, splay_deg, groove_mm)
+    return _inset(seat_mm, height_mm - wire_mm / 2, wire_mm, splay_deg, groove)
 
 
 def enter_rings(
@@ -253,8 +297,9 @@ def enter_rings(
     splay_deg: Number,
     wire_mm: float,
     drop_mm: float,
-    groove: float,
+    groove: Number,
     count: int,
+    section: str,
 ) -> tuple[Number, Number]:
     """Enter the upper ring, and the lower one where there are two; returns the lengths of their wires, mm (0 for none).
     An only ring is the upper one, and called the ring."""
@@ -268,8 +313,8 @@ def enter_rings(
     if corner:
         ledger.enter(ring_turn_deg, corner)
         ledger.enter(ring_mitre_deg, corner)
-    ledger.enter(ring_groove_mm, groove, wire_mm)
-    ledger.enter(countersink_mm, wire_mm, drop_mm, upper, facts.run)
+    sink = square_countersink_mm if section == SQUARE else countersink_mm
+    ledger.enter(sink, wire_mm, drop_mm, upper, facts.run)
     if count == 1:
         for key, label in _ONLY.items():
             if key in ledger.entries:
@@ -312,15 +357,15 @@ def _enter_ring(
     return needed
 
 
-def ring_shapes(ledger: Ledger, wire_mm: float, drop_mm: float, height_mm: float) -> tuple[WireRing, ...]:
+def ring_shapes(ledger: Ledger, wire_mm: float, drop_mm: float, height_mm: float, square: bool) -> tuple[WireRing, ...]:
     """The rings from the figures of a finished ledger: an upper and a lower one, or the only one."""
     upper = float(ledger.value(ring_hidden_by_mm))
     two = lower_ring_inset_mm in ledger.entries
-    first = WireRing(UPPER if two else ONLY, upper + wire_mm / 2, -drop_mm - wire_mm / 2, wire_mm)
+    first = WireRing(UPPER if two else ONLY, upper + wire_mm / 2, -drop_mm - wire_mm / 2, wire_mm, square)
     if not two:
         return (first,)
     lower = float(ledger.value(lower_ring_inset_mm))
-    return first, WireRing(LOWER, lower + wire_mm / 2, -height_mm + wire_mm / 2, wire_mm)
+    return first, WireRing(LOWER, lower + wire_mm / 2, -height_mm + wire_mm / 2, wire_mm, square)
 
 
 UPPER, LOWER, ONLY = "upper ring", "lower ring", "ring"

@@ -53,13 +53,26 @@ class Vees:
 
 @dataclass(frozen=True)
 class WireRing:
-    """A ring of round wire: its mid-line ``inset_mm`` from the stone's edge at height ``z_mm``, ``wire_mm`` thick;
-    mm."""
+    """A ring of round or ``square`` wire: its mid-line ``inset_mm`` from the stone's edge at height ``z_mm``,
+    ``wire_mm`` thick; mm."""
 
     name: str
     inset_mm: float
     z_mm: float
     wire_mm: float
+    square: bool = False
+
+    @property
+    def section(self) -> Polygon:
+        """Its section (n, 2) about the wire's middle, mm, counter-clockwise."""
+        if self.square:
+            half = self.wire_mm / 2
+            return np.array([(half, -half), (half, half), (-half, half), (-half, -half)])
+        turn = np.arange(_CIRCLE) * 2 * np.pi / _CIRCLE
+        return np.column_stack([np.cos(turn), np.sin(turn)]) * self.wire_mm / 2
+
+
+_CIRCLE = 32
 
 
 @dataclass(frozen=True)

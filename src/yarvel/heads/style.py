@@ -69,6 +69,8 @@ class HeadChoice:
     rings: int = 2
     legs: str = FLUSH
     soft: bool = False
+    ring_section: str = "round"
+    posts: str = "grooved"
     ring_mm: float | None = None
     ring_drop_mm: float | None = None
     wall_mm: float | None = None

@@ -24,6 +24,7 @@ FIELDS = (
     "claw_mm",
     "splay_deg",
     "rings",
+    "ring_section",
     "ring_mm",
     "ring_drop_mm",
     "ring_lift_mm",
@@ -50,7 +51,7 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
 
 def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:
     """Vs over the points, and the rings."""
-    return basket_shape(ledger, facts, rules, places_of(choice, facts))
+    return basket_shape(ledger, choice, facts, rules, places_of(choice, facts))
 
 
 def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:

@@ -8,6 +8,7 @@ from yarvel.figures.errors import JobError, Problem, SizeError
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import tube
 from yarvel.heads.claws import MOST_CLAWS, usual_wire_mm
+from yarvel.heads.rings import DRILLED, ROUND_A_POST_MM
 from yarvel.heads.style import BOUGHT, DRIVEN, OF_TUBE, HeadChoice
 from yarvel.heads.styles import STYLES, styles_for
 from yarvel.metals.joints import METHODS as SOLDERED
@@ -284,6 +285,8 @@ def _claw_problems(job: Job, cut: Cut, mean: float, rules: HouseRules) -> list[P
         return [
             Problem("head.claw_places_deg", "two claws in one place", f"places at least {LEAST_APART_DEG:g}° apart")
         ]
+    if problems := _post_problems(head):
+        return problems
     claw = head.claw_mm if head.claw_mm is not None else usual_wire_mm(job.stone.across_mm, count, rules, mean)
     if claw > mean / 3 and head.claw_mm is not None:
         return [
@@ -294,6 +297,21 @@ def _claw_problems(job: Job, cut: Cut, mean: float, rules: HouseRules) -> list[P
             )
         ]
     return []
+
+
+def _post_problems(head: HeadJob) -> list[Problem]:
+    """A ring that posts are drilled into, too narrow for them."""
+    if (
+        head.posts != DRILLED
+        or head.ring_mm is None
+        or head.claw_mm is None
+        or "posts" not in STYLES[head.style].FIELDS
+    ):
+        return []
+    least = head.claw_mm + ROUND_A_POST_MM
+    if head.ring_mm >= least - 1e-9:
+        return []
+    return [Problem("head.ring_mm", f"too narrow for holes of {head.claw_mm:g} mm", f"{least:.2f} mm or more")]
 
 
 def _outline(stone: StoneJob, cut: Cut) -> Outline:

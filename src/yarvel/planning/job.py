@@ -15,6 +15,7 @@ from yarvel.figures.errors import JobError, Problem
 from yarvel.heads import tapered_collet
 from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS, ORIENTATIONS
 from yarvel.heads.places import usual_claws
+from yarvel.heads.rings import POSTS, SECTIONS
 from yarvel.heads.styles import STYLES
 from yarvel.heads.vees import SCHOOLS
 from yarvel.metals.alloys import ALLOYS
@@ -144,7 +145,9 @@ class HeadJob:
     metal: str = "18k-yellow"
     splay_deg: Annotated[float, Between(0, 30)] | None = None
     rings: Annotated[int, Between(1, 2)] = 2
-    ring_mm: Annotated[float, Between(0.3, 3)] | None = None
+    ring_section: str = "round"
+    posts: str = "grooved"
+    ring_mm: Annotated[float, Between(0.3, 5)] | None = None
     ring_drop_mm: Annotated[float, Between(0.2, 3)] | None = None
     ring_lift_mm: Annotated[float, Between(0, 5)] | None = None
     wall_mm: Annotated[float, Between(0.3, 2)] | None = None
@@ -356,6 +359,8 @@ CHOICES: dict[str, tuple[str, ...]] = {
     "head.style": tuple(STYLES),
     "head.cut": (tapered_collet.BEZEL, tapered_collet.CLAWS),
     "head.orientation": ORIENTATIONS,
+    "head.ring_section": tuple(SECTIONS),
+    "head.posts": tuple(POSTS),
     "head.school": tuple(SCHOOLS),
     "head.stone_axis": STONE_AXES,
     "head.metal": tuple(ALLOYS),

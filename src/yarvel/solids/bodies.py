@@ -135,10 +135,12 @@ def ring(part: WireRing, outline: Outline, fineness: Fineness, round_stone: bool
     """A ring of wire along the outline moved inwards."""
     if round_stone:
         radius = max(float(np.ptp(outline.points[:, 0])) / 2 - part.inset_mm, part.wire_mm / 2 + _SLIVER)
-        section = CrossSection.circle(part.wire_mm / 2, fineness.wire).translate((radius, part.z_mm))
+        plain = CrossSection([part.section]) if part.square else CrossSection.circle(part.wire_mm / 2, fineness.wire)
+        section = plain.translate((radius, part.z_mm))
         return section.revolve(fineness.run)
     turn = np.arange(fineness.wire) * 2 * np.pi / fineness.wire
-    section = np.column_stack([np.cos(turn), np.sin(turn)]) * part.wire_mm / 2 + (0, part.z_mm)
+    around = part.section if part.square else np.column_stack([np.cos(turn), np.sin(turn)]) * part.wire_mm / 2
+    section = around + (0, part.z_mm)
     path = thinned(outline.inset(part.inset_mm), fineness.run)
     ways = Outline(path).mitres
     return _chained(section, path, ways) if outline.cleft else swept(section, path, ways, closed=True)

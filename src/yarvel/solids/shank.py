@@ -200,14 +200,20 @@ def _to_point(claws: Claws, foot: float, joinery: Joinery, fineness: Fineness) -
     circle = np.column_stack([np.cos(turn), np.sin(turn)]) * half
     middle = float(claws.profile[0, 0] + claws.profile[-1, 0]) / 2
     apex, wide = foot - below, 4 * (below + half)
-    cone = Manifold.cylinder(hole.depth_mm, 0.0, hole.diameter_mm / 2, fineness.run).translate((0.0, 0.0, apex))
+    # a hair higher than it is sunk: bodies that only share a face would fall apart
+    high, slope = hole.depth_mm + _OVERLAP_MM, hole.diameter_mm / 2 / hole.depth_mm
+    cone = Manifold.cylinder(high, high * slope, 0.0, fineness.run).rotate((180.0, 0.0, 0.0))
+    cone = cone.translate((0.0, 0.0, apex + high))
     ground = Manifold.cube((wide, wide, below + hole.depth_mm), True).translate(
         (0.0, 0.0, apex + hole.depth_mm - (below + hole.depth_mm) / 2)
     )
     rods = []
     for place in claws.places:
         start = np.array([place.x_mm + middle * place.normal[0], place.y_mm + middle * place.normal[1]])
-        high = np.column_stack([circle + start, np.full(len(circle), foot)])
-        low = np.column_stack([circle * 0.5, np.full(len(circle), apex)])
-        rods.append(Manifold.hull_points(np.vstack([high, low])) - (ground - cone))
+        upper = np.column_stack([circle + start, np.full(len(circle), foot)])
+        lower = np.column_stack([circle * 0.5, np.full(len(circle), apex)])
+        rods.append(Manifold.hull_points(np.vstack([upper, lower])) - (ground - cone))
     return rods
+
+
+_OVERLAP_MM = 0.01

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from scipy.optimize import brentq
-
 from yarvel.figures.errors import JobError
 from yarvel.planning import sampling
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, Call, Situation
@@ -105,6 +103,8 @@ def splay_for_slot(situation: Situation, play_mm: float) -> float | None:
     job = situation.job
     if job.fit is None or job.fit.slot is None or not situation.can_set("splay_deg"):
         return None
+    from scipy.optimize import brentq  # heavy, and rarely asked for
+
     wanted = job.fit.slot.inside_mm
 
     def over(splay: float) -> float:

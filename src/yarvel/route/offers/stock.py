@@ -16,7 +16,7 @@ def offer(offers: Offers) -> None:
     if drawing:
         _one_rod(offers, drawing)
     for place, one in enumerate(offers.operations):
-        if one.kind.key == "roll":
+        if one.kind.key == "roll" and "shank" in one.on:
             bar = next(lot for cut in offers.operations for lot in cut.takes if lot.form == BAR and lot.part in one.on)
             down = rolled_from(offers.plan, bar)
             offers.operations[place] = replace(one, text=down_text(down), count=max(len(down.passes), 1))

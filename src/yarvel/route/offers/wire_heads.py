@@ -82,11 +82,15 @@ def _ring(offers: Offers, name: str, metal: str) -> None:
     figures, ring = offers.plan.figures, (name,)
     length, outer, over_long, former = _RINGS[name]
     wire = offers.plan[RING_WIRE]
-    stock = lots.wire(offers.plan, name.capitalize(), name, wire, offers.plan[length])
-    offers.add("draw-wire", target, ring, "Draw wire to {head.ring_wire}.", stage=STOCK, takes=(stock,))
-    offers.add(
-        "anneal", target, ring, "Anneal the wire and stretch it straight.", stage=HEAD, after=(f"draw-wire-{target}",)
-    )
+    square = offers.plan.job.head.ring_section == rings.SQUARE
+    if square:
+        stock = lots.square_wire(offers.plan, name.capitalize(), name, wire, offers.plan[length])
+        offers.add("roll", target, ring, "Roll square wire of {head.ring_wire}.", stage=STOCK, takes=(stock,))
+    else:
+        stock = lots.wire(offers.plan, name.capitalize(), name, wire, offers.plan[length])
+        offers.add("draw-wire", target, ring, "Draw wire to {head.ring_wire}.", stage=STOCK, takes=(stock,))
+    ready = (f"roll-{target}", f"draw-wire-{target}")
+    offers.add("anneal", target, ring, "Anneal the wire and stretch it straight.", stage=HEAD, after=ready)
     long, over = f"{{{length.key}}}", f"{{{outer.key}}}"
     shape = f"Bend {long} round"
     if ring_turn_deg in figures:
@@ -110,7 +114,7 @@ def _ring(offers: Offers, name: str, metal: str) -> None:
         target,
         ring,
         stage=HEAD,
-        off={name: lots.round_mm2(wire) * offers.plan.rules.saw_allowance_mm},
+        off={name: (wire**2 if square else lots.round_mm2(wire)) * offers.plan.rules.saw_allowance_mm},
     )
     if former in figures:
         offers.add(
@@ -122,6 +126,20 @@ def _ring(offers: Offers, name: str, metal: str) -> None:
             stage=HEAD,
             after=(f"pickle-{target}-seam",),
         )
+    if offers.plan.job.head.posts == rings.DRILLED:
+        offers.add(
+            "drill",
+            target,
+            ring,
+            "Pilot, then {head.claw}, through the wire's middle at every place, at the slant of {head.splay}: in "
+            "{head.drill_offset} outside the middle at the top, out as much inside it below.",
+            "posts that are stood in the holes lean alike from every side",
+            stage=HEAD,
+            count=len(offers.plan.shape.places),
+            after=(f"pickle-{target}-seam", f"squeeze-to-outline-{target}"),
+            off={name: _grooved(offers, name)},
+        )
+        return
     offers.add(
         "cut-grooves",
         target,
@@ -210,7 +228,14 @@ def _joined(offers: Offers, made: list[str]) -> None:
         f"claws-to-{bearer}",
         ("claws", made[0]),
         stage=HEAD,
-        after=("bend-u-claws", "cut-length-claws", "make-v-claw-claws", "pickle-folds", f"cut-grooves-{bearer}"),
+        after=(
+            "bend-u-claws",
+            "cut-length-claws",
+            "make-v-claw-claws",
+            "pickle-folds",
+            f"cut-grooves-{bearer}",
+            f"drill-{bearer}",
+        ),
         makes=("joined",),
     )
     offers.add(
@@ -228,7 +253,7 @@ def _joined(offers: Offers, made: list[str]) -> None:
             f"claws-to-{lowest}",
             ("claws", made[1]),
             stage=HEAD,
-            after=("straighten-claws-claws", f"cut-grooves-{lowest}"),
+            after=("straighten-claws-claws", f"cut-grooves-{lowest}", f"drill-{lowest}"),
             makes=("joined",),
         )
     foot = "flush with the lower ring" if len(made) > 1 else "to one length"
