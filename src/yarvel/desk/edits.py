@@ -129,7 +129,8 @@ def can_type_over(plan: Plan, key: FigureKey) -> bool:
     if key in HEAD_FIELDS and not _reads(plan, HEAD_FIELDS[key]):
         return False
     raised = key.key.endswith(("_finger", "clearance")) and key != heights.ring_above_finger_mm
-    if raised and plan.job.head.height_mm is not None and _reads(plan, "height_mm"):
+    given = plan.job.head.height_mm is not None or plan.job.head.height_tip_mm is not None
+    if raised and given and _reads(plan, "height_mm"):
         return False
     if raised and plan.job.head.made is not None:
         return False

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from yarvel.figures.figure import ASSUMED, CHOSEN, GEOMETRY, FigureKey, Ledger, Number, figure
+from yarvel.figures.figure import ASSUMED, CHOSEN, GEOMETRY, MEASURED, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import basket, claws, notches, style
 from yarvel.heads.claws import CLAW
@@ -27,7 +27,18 @@ LABEL = "Bought head"
 STANDS_ON = style.BASE
 COMES = style.BOUGHT
 OWN: tuple[HeadField, ...] = ()
-FIELDS = ("made_for_mm", "opening_mm", "claws", "orientation", "claw_mm", "height_mm", "trim_mm")
+FIELDS = (
+    "made_for_mm",
+    "opening_mm",
+    "claws",
+    "orientation",
+    "claw_mm",
+    "height_mm",
+    "height_tip_mm",
+    "notched",
+    "trim_mm",
+)
+HEIGHT_TIP = FigureKey("head.height_tip")
 
 
 @figure(
@@ -43,6 +54,32 @@ FIELDS = ("made_for_mm", "opening_mm", "claws", "orientation", "claw_mm", "heigh
 def outer_mm(opening_mm: Number, claw_mm: Number) -> Number:
     """Width in mm over opposite claws at the girdle."""
     return opening_mm + 2 * claw_mm
+
+
+@figure(
+    "head.above_seat",
+    "Claw that the seat leaves above it",
+    "mm",
+    "g + c/cos(β) + a_b + a_f",
+    GEOMETRY,
+    girdle_mm="g",
+    cover_mm="c",
+    crown_angle_deg="β",
+    bend_mm="a_b",
+    file_mm="a_f",
+    shown_in="head",
+)
+def above_seat_mm(
+    girdle_mm: Number, cover_mm: Number, crown_angle_deg: Number, bend_mm: Number, file_mm: Number
+) -> Number:
+    """Claw in mm that has to stand above the seat: girdle, the way over the crown, the bend, what is filed off."""
+    return girdle_mm + cover_mm / np.cos(np.radians(crown_angle_deg)) + bend_mm + file_mm
+
+
+@figure("head.sold_height", "Foot to seat, as it is sold", "mm", "h_t − q", GEOMETRY, tip_mm="h_t", above_mm="q")
+def sold_height_mm(tip_mm: Number, above_mm: Number) -> Number:
+    """Height in mm from foot to the highest seat that leaves claw enough above it, of a head sold foot to tip."""
+    return tip_mm - above_mm
 
 
 @figure("head.fixed_height", "Head's height after trimming", "mm", "h − Δ", GEOMETRY, height_mm="h", trim_mm="Δ")
@@ -78,6 +115,7 @@ class Bought:
     rules: HouseRules
     claw_mm: float
     opening_mm: float
+    sold_mm: Number | None
 
     @property
     def gallery_height(self) -> Number:
@@ -92,9 +130,9 @@ class Bought:
     @property
     def fixed_height(self) -> Number | None:
         """The head's own height in mm, less what is trimmed off its base."""
-        if self.choice.height_mm is None:
+        if self.sold_mm is None:
             return None
-        return max(float(trimmed_height_mm(self.choice.height_mm, self.choice.trim_mm or 0.0)), self.claw_mm)
+        return np.maximum(trimmed_height_mm(self.sold_mm, self.choice.trim_mm or 0.0), self.claw_mm)
 
     @property
     def ring_drop(self) -> Number | None:
@@ -107,7 +145,7 @@ class Bought:
 
     def splay(self, height_mm: Number) -> Number:
         """Splay in degrees, assumed; that of the head as it is sold, for trimming does not bend it."""
-        made = height_mm if self.choice.height_mm is None else self.choice.height_mm
+        made = height_mm if self.sold_mm is None else self.sold_mm
         return basket.splay_deg(
             self.rules.splay_deg, self.rules.foot_share, self.opening_mm / 2 + self.claw_mm / 2, made
         )
@@ -140,20 +178,13 @@ class Bought:
     def enter(self, ledger: Ledger, seat_height_mm: Number, alloy: Alloy) -> None:
         """Enter height, foot, tips and mass."""
         rules, stone = self.rules, self.facts.stone
-        if self.choice.height_mm is not None:
-            ledger.enter(trimmed_height_mm, self.choice.height_mm, self.choice.height_mm - seat_height_mm)
+        if self.sold_mm is not None:
+            ledger.enter(trimmed_height_mm, self.sold_mm, self.sold_mm - seat_height_mm)
         ledger.enter(height_mm, seat_height_mm)
-        sold = seat_height_mm if self.choice.height_mm is None else self.choice.height_mm
+        sold = seat_height_mm if self.sold_mm is None else self.sold_mm
         ledger.enter(basket.splay_deg, rules.splay_deg, rules.foot_share, self.opening_mm / 2 + self.claw_mm / 2, sold)
         width = ledger.enter(basket.foot_width_mm, *self._foot(seat_height_mm))
-        ledger.enter(
-            claws.tip_cover_mm,
-            self.claw_mm,
-            rules.tip_cover_share,
-            rules.tip_to_table_share,
-            stone.table_share,
-            stone.diameter,
-        )
+        _enter_cover(ledger, self.facts, self.claw_mm, rules)
         ledger.enter(claws.open_arc_deg, float(self.choice.claws))
         ledger.enter(claws.open_arc_one_lost_deg, float(self.choice.claws))
         ledger.enter(bend_strain, self.claw_mm * rules.tip_thinned_share, rules.bend_radius_mm)
@@ -196,7 +227,19 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     ledger.enter(notches.notch_ratio, stone.diameter, opening, claw)
     ledger.enter(notches.first_cut_mm, rules.first_cut_ratio, claw)
     ledger.enter(notches.claw_left_mm, claw, depth)
-    return Bought(choice, facts, rules, claw, opening)
+    sold: Number | None = choice.height_mm
+    if choice.height_tip_mm is not None:
+        ledger.given(HEIGHT_TIP, "Foot to tip", "mm", choice.height_tip_mm, MEASURED, shown_in="head")
+        cover = _enter_cover(ledger, facts, claw, rules)
+        bend, filed = rules.bend_allowance_mm, rules.file_allowance_mm
+        above = ledger.enter(above_seat_mm, stone.girdle_mm, cover, facts.crown_angle_deg, bend, filed)
+        sold = ledger.enter(sold_height_mm, choice.height_tip_mm, above)
+    return Bought(choice, facts, rules, claw, opening, sold)
+
+
+def _enter_cover(ledger: Ledger, facts: StoneFacts, claw_mm: float, rules: HouseRules) -> Number:
+    stone, share, way = facts.stone, rules.tip_cover_share, rules.tip_to_table_share
+    return ledger.enter(claws.tip_cover_mm, claw_mm, share, way, stone.table_share, stone.diameter)
 
 
 def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:

@@ -49,7 +49,9 @@ FIELDS: dict[str, HeadField] = {
         HeadField("ring_lift_mm", "Lower ring lifted", figure="head.ring_lift"),
         HeadField("wall_mm", "Wall", figure="head.wall"),
         HeadField("height_mm", "Height", figure="head.tube_length"),
+        HeadField("height_tip_mm", "Foot to tip"),
         HeadField("trim_mm", "Trim the base by"),
+        HeadField("notched", "Notches", choices=((False, "Still to be cut"), (True, "Cut already"))),
         HeadField("seated", "Seat", choices=((False, "Still to be cut"), (True, "Cut already"))),
     )
 }

@@ -76,6 +76,7 @@ class HeadChoice:
     wall_mm: float | None = None
     seated: bool = False
     height_mm: float | None = None
+    height_tip_mm: float | None = None
     cut: str = "bezel"
     included_angle_deg: float | None = None
     made_for_mm: float | None = None

@@ -353,6 +353,10 @@ def _bought_problems(head: HeadJob, mean: float) -> list[Problem]:
                 f"up to a third of it, {made_for / 3:.2f} mm",
             )
         )
+    if head.height_mm is not None and head.height_tip_mm is not None:
+        problems.append(
+            Problem("head.height_tip_mm", "its height is given twice", "height_mm, foot to seat, or height_tip_mm")
+        )
     if head.trim_mm and head.height_mm is not None and head.trim_mm > head.height_mm - 1:
         problems.append(
             Problem(

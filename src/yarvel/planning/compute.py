@@ -69,6 +69,7 @@ def choice_of(job: Job, rules: HouseRules) -> HeadChoice:
         made=None if made is None else Made(made.foot_mm, made.top_mm, made.height_mm, made.wall_mm),
         tube=None if head.tube is None else TubeInHand(**vars(head.tube)),
         legs=POINT_LEGS if job.fit is not None and job.fit.method == BASKET_POINT else FLUSH,
+        seated=head.seat_cut,
         soft=alloy_of(head.metal, rules).soft,
         own={one.name: getattr(head, one.name) for one in STYLES[head.style].OWN},
         **{name: getattr(head, name) for name in _AS_GIVEN},
@@ -76,7 +77,7 @@ def choice_of(job: Job, rules: HouseRules) -> HeadChoice:
 
 
 _AS_GIVEN = tuple(
-    one.name for one in fields(HeadChoice) if one.name not in ("claws", "made", "tube", "own", "legs", "soft")
+    one.name for one in fields(HeadChoice) if one.name not in ("claws", "made", "tube", "own", "legs", "soft", "seated")
 )
 """What a choice takes from the job as it stands there."""
 

@@ -156,6 +156,8 @@ class HeadJob:
     cut: str = "bezel"
     included_angle_deg: Annotated[float, Between(4, 60)] | None = None
     made_for_mm: Annotated[float, Between(0.5, 40)] | None = None
+    height_tip_mm: Annotated[float, Between(1, 40)] | None = None
+    notched: bool = False
     opening_mm: Annotated[float, Between(0.3, 40)] | None = None
     peg_mm: Annotated[float, Between(0.3, 5)] | None = None
     trim_mm: Annotated[float, Between(0, 20)] | None = None
@@ -164,6 +166,11 @@ class HeadJob:
     exists: bool = False
     made: MadeJob | None = None
     tube: TubeJob | None = None
+
+    @property
+    def seat_cut(self) -> bool:
+        """Whether the seat is cut already: of a tube with its seat, of a head that is sold notched."""
+        return self.seated or self.notched
 
 
 @dataclass(frozen=True)

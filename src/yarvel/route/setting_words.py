@@ -190,7 +190,7 @@ def scribe_text(plan: Plan) -> str:
 
 def bur_cuts(plan: Plan) -> tuple[tuple[float, float], ...]:
     """Each setting bur with what it cuts a side, mm: half of what it is wider than the opening."""
-    if plan.job.head.seated or style.INNER_OPENING not in plan.figures:
+    if plan.job.head.seat_cut or style.INNER_OPENING not in plan.figures:
         return ()
     opening = plan[style.INNER_OPENING]
     return tuple((size, max((size - opening) / 2, 0.0)) for size in plan.bur_steps_mm)

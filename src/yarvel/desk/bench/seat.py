@@ -36,7 +36,7 @@ class SeatStation(Station):
         self.numbers["head.notch_ratio"].setVisible(
             "notch_ratio" in (STYLES[style].FIELDS if plan is None else fields_of(plan.job.head))
         )
-        burs = plan.bur_steps_mm if plan is not None and not plan.job.head.seated else ()
+        burs = plan.bur_steps_mm if plan is not None and not plan.job.head.seat_cut else ()
         self._burs.setText("Burs: " + " → ".join(f"{size:.1f}" for size in burs) + " mm" if burs else "")
 
     def telling(self) -> str:

@@ -82,6 +82,9 @@ def _higher(situation: Situation, clearance: float, plus_minus: float) -> tuple[
     if situation.style.COMES == BOUGHT:
         if head.trim_mm and head.trim_mm >= missing:
             return {"head": {"trim_mm": round(max(head.trim_mm - up, 0.0), 2)}}, f"Trim {up:.2f} mm less"
+        if head.height_tip_mm is not None:
+            tip = round(head.height_tip_mm - (head.trim_mm or 0.0) + up, 2)
+            return {"head": {"height_tip_mm": tip, "trim_mm": None}}, f"A head {tip:.2f} mm from foot to tip instead"
         if head.height_mm is None:
             return None, ""
         taller = round(head.height_mm - (head.trim_mm or 0.0) + up, 2)

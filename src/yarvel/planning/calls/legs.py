@@ -27,7 +27,7 @@ def examine(situation: Situation) -> list[Call]:
     )
     remedy, label = (None, "") if level == OK else _remedy(situation)
     return [
-        Call(CODE, level, "Legs between the ends", message, float(met), float(_LEAST), "", "foot", None, remedy, label)
+        Call(CODE, level, "Legs between the ends", message, float(met), float(_LEAST), "", "gap", None, remedy, label)
     ]
 
 

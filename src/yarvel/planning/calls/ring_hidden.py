@@ -9,7 +9,7 @@ from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
 
 CODE = "ring-shows-from-above"
 CODES = (CODE,)
-_LEAST_WALL_MM = 0.3
+_LEAST_WALL_MM, _LEAST_RING_MM = 0.3, 0.5
 
 
 def examine(situation: Situation) -> list[Call]:
@@ -27,7 +27,7 @@ def examine(situation: Situation) -> list[Call]:
         Call(
             CODE,
             level,
-            "Upper ring from above",
+            "Ring from above" if situation.job.head.rings == 1 else "Upper ring from above",
             "Seen straight down, the ring would show as a bright line round the stone.",
             hidden,
             limit,
@@ -76,11 +76,24 @@ def _can_lean(situation: Situation, angle: float) -> bool:
     return situation[style.height_mm] * math.tan(math.radians(angle / 2)) <= most
 
 
-def _remedy(situation: Situation, missing: float) -> tuple[dict[str, object], str]:
+def _remedy(situation: Situation, missing: float) -> tuple[dict[str, object] | None, str]:
+    """Grooves instead of holes; the ring dropped where the claws lean; else notch and ring wire chosen together."""
+    rules, head = situation.rules, situation.job.head
+    if head.posts == rings.DRILLED and situation.can_set("posts"):
+        return {"head": {"posts": rings.GROOVED, "ring_mm": None}}, "Claws in grooves"
     lean = math.tan(math.radians(situation[basket.splay_deg]))
     if lean > 0.05:
         drop = math.ceil((situation[rings.RING_DROP] + missing / lean) * 20) / 20
         if drop <= situation[rings.RING_DROP] + 1.0:
             return {"head": {"ring_drop_mm": drop}}, f"Ring {drop:.2f} mm below the girdle"
-    ratio = math.ceil((situation[notches.notch_ratio] + missing / situation[claws.CLAW]) * 100) / 100
-    return {"head": {"notch_ratio": min(ratio, situation.rules.notch_stop)}}, f"Notch {ratio:.2f} of the claw"
+    claw, ratio = situation[claws.CLAW], situation[notches.notch_ratio]
+    deeper = math.ceil((ratio + missing / claw) * 100) / 100
+    if deeper <= rules.notch_caution:
+        return {"head": {"notch_ratio": deeper}}, f"Notch {deeper:.2f} of the claw"
+    ratio = max(ratio, rules.notch_caution)
+    limit = situation[rings.ring_hidden_by_mm] + missing
+    inside = ratio * claw + situation[rings.RING_DROP] * lean - limit
+    wire = math.floor(inside / (rules.groove_share - lean / 2) * 20 + 1e-9) / 20
+    if wire < _LEAST_RING_MM:
+        return None, ""
+    return {"head": {"notch_ratio": ratio, "ring_mm": wire}}, f"Notch {ratio:.2f} of the claw, ring wire {wire:.2f} mm"

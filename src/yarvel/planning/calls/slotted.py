@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from yarvel.figures.errors import JobError
+from yarvel.heads import bought
 from yarvel.planning import sampling
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, Call, Situation
 from yarvel.planning.compute import compute
@@ -78,7 +79,8 @@ def _width(situation: Situation, spare: float, play: float) -> Call:
             label,
         )
     trim = situation[slot.trim_mm]
-    made = situation.job.head.height_mm
+    made = situation[bought.trimmed_height_mm] if situation.has(bought.trimmed_height_mm) else None
+    made = None if made is None else made + (situation.job.head.trim_mm or 0.0)
     total = round((situation.job.head.trim_mm or 0.0) + trim, 2)
     room = made is not None and situation.can_set("trim_mm") and total <= made - 1
     return Call(

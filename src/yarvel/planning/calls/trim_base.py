@@ -20,7 +20,12 @@ def examine(situation: Situation) -> list[Call]:
     if not situation.has(bought.trimmed_height_mm) or not situation.has(key):
         return []
     reach = max(abs(float(np.cos(np.radians(place.azimuth_deg)))) for place in situation.shape.places)
-    made = MadeHeads(head.height_mm or 0.0, situation[style.INNER_OPENING], situation[claws.CLAW], reach)
+    made = MadeHeads(
+        situation[bought.trimmed_height_mm] + (head.trim_mm or 0.0),
+        situation[style.INNER_OPENING],
+        situation[claws.CLAW],
+        reach,
+    )
     open_mm = situation.figures[key].plus_minus
     pavilion = situation[stones.PAVILION_DEPTH]
     under = Under(situation.diameter, pavilion, open_mm, situation.band, situation.method, situation.rules)

@@ -131,12 +131,14 @@ def _seat(offers: Offers, grip: tuple[str, ...], count: int) -> None:
 def _cut(offers: Offers, grip: tuple[str, ...], count: int) -> None:
     """Guide, corners, seat; only tried where the head comes with it."""
     plan, cut = offers.plan, "claw" if count else "wall"
-    if plan.job.head.seated:
+    if plan.job.head.seat_cut:
         offers.add(
             "cut-seat",
             "stone",
             grip,
-            "The seat is cut already: try the stone in it.",
+            "The notches are cut already: try the stone in them, no bur."
+            if plan.job.head.notched
+            else "The seat is cut already: try the stone in it.",
             "level and without force",
             stage=SEAT,
         )
