@@ -19,6 +19,7 @@ from yarvel.stones.cuts import CUTS
 TYPED = {
     "wire-basket": ("head.ring_mm", "0.85", "head.ring_wire", 0.85),
     "tapered-collet": ("head.included_angle_deg", "28", "head.included_angle", 28.0),
+    "applied-collet": ("head.wall_mm", "0.9", "head.wall", 0.9),
     "tube": ("head.height_mm", "5.2", "head.tube_length", 5.2),
     "bought": ("head.made_for_mm", "7", "head.made_for", 7.0),
     "v-claw": ("head.claw_mm", "1.2", "head.claw", 1.2),
@@ -28,6 +29,7 @@ TYPED = {
 LISTED = {
     "wire-basket": {"head.upper_ring_wire_length", "head.u_piece_length"},
     "tapered-collet": {"collet.pattern_inner_radius", "collet.pattern_outer_radius", "collet.pattern_angle_deg"},
+    "applied-collet": {"collet.top_diameter", "collet.height", "head.claw_down", "collet.countersink"},
     "tube": {"head.tube_outer", "head.tube_length"},
     "bought": {"head.inner_opening", "head.outer_over_claws"},
     "v-claw": {"head.v_angle", "head.relief_hole", "head.left_behind_relief", "head.keel_cut"},
@@ -64,7 +66,9 @@ def test_a_style_shows_its_own_fields_and_figures(style: str, hand: Hand) -> Non
     shown = {
         path.split(".")[1] for path, field in (*station.numbers.items(), *station.choices.items()) if field.isVisible()
     }
-    unseen = {"notch_ratio", "claw_places_deg", "made", "tube"} | (set() if style in CUT_FOR else {"stone_axis", "school"})
+    unseen = {"notch_ratio", "claw_places_deg", "made", "tube"} | (
+        set() if style in CUT_FOR else {"stone_axis", "school"}
+    )
     assert shown == (set(STYLES[style].FIELDS) - unseen) | {"style", "metal"}
     assert {row.key for row in hand.window.findChildren(FigureRow) if row.isVisible()} >= LISTED[style]
     field, text, key, value = TYPED[style]
@@ -101,6 +105,7 @@ def test_remedies_taken_one_after_the_other_leave_no_stop(style: str, hand: Hand
     wrong = {
         "wire-basket": {"head": {"notch_ratio": 0.7}, "fit": {"height": 1.5}},
         "tapered-collet": {"head": {"notch_ratio": 0.05, "wall_mm": 0.4, "included_angle_deg": 50}},
+        "applied-collet": {"head": {"notch_ratio": 0.7}},
         "tube": {"head": {"height_mm": 2.0}},
         "bought": {"head": {"made_for_mm": 5.6, "height_mm": 2.2}},
         "v-claw": {"head": {"notch_ratio": 0.6, "claw_mm": 0.5}},

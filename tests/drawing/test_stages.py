@@ -27,6 +27,10 @@ PIECES: dict[str, dict[str, Any]] = {
         "head": {**WALL, "style": "tapered-collet", "cut": "claws", "claws": 4},
         "fit": {"method": "inset"},
     },
+    "claws on a hidden collet": {
+        "head": {"style": "applied-collet", "claw_mm": None, "claws": 4},
+        "fit": {"method": "inset"},
+    },
     "tube between branches": {"head": {**WALL, "style": "tube"}, "fit": {"method": "split-shoulder"}},
     "Vs": {
         "stone": {**LONG, "cut": "princess", "length_mm": 4.6, "width_mm": 4.5},

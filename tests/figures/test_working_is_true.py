@@ -83,6 +83,20 @@ JOBS = {
         "stone": {"cut": "tapered-baguette", "diameters_mm": None, "length_mm": 6.2, "width_mm": 3.1, "depth_mm": 1.9},
         "head": {"claws": None, "claw_mm": 0.7},
     },
+    "claws on a hidden collet": {"head": {"style": "applied-collet", "claws": 4}, "fit": {"method": "inset"}},
+    "one ring of square wire, posts": {
+        "head": {"rings": 1, "ring_section": "square", "posts": "drilled", "claw_mm": None}
+    },
+    "bought, foot to tip": {"head": {"style": "bought", "made_for_mm": 6.5, "height_tip_mm": 7.0, "notch_ratio": None}},
+    "collet from the tube in hand": {
+        "head": {
+            "style": "tapered-collet",
+            "claw_mm": None,
+            "notch_ratio": None,
+            "tube": {"outside_mm": 7.4, "wall_mm": 0.7, "length_mm": 5.0},
+        },
+        "fit": {"method": "inset"},
+    },
     "fish-mouth": {"head": {"style": "tube", "claw_mm": None, "notch_ratio": None}, "fit": {"method": "fish-mouth"}},
     "peg": {
         "head": {"style": "bought", "made_for_mm": 6.5, "peg_mm": 0.9},

@@ -20,6 +20,7 @@ from yarvel.route.checks import checks
 CASES: dict[str, dict[str, Any]] = {
     "wire-basket": {},
     "tapered-collet": {},
+    "applied-collet": {},
     "tube": {},
     "bought": {"head": {"height_mm": 5.2}},
     "v-claw": {"stone": {"cut": "princess", "diameters_mm": None, "depth_mm": None, "length_mm": 5.7, "width_mm": 5.6}},

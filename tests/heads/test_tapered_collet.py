@@ -16,6 +16,7 @@ from yarvel.exchange.job_file import checked_job
 from yarvel.figures.errors import JobError
 from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
+from yarvel.heads import driven_tube
 from yarvel.heads import tapered_collet as collet
 from yarvel.planning.calls.call import Call
 from yarvel.planning.job import merge_patch
@@ -131,9 +132,9 @@ def test_a_tube_driven_to_its_foot_ends_as_the_trade_says(planned: Callable[...,
     )
     assert made[collet.top_diameter_mm] == pytest.approx(5.0, abs=0.01)
     assert made[collet.collet_height_mm] == pytest.approx(3.1, abs=0.06)
-    assert made[collet.block_hole_mm] in (5.5, 6.0)
+    assert made[driven_tube.BLOCK_HOLE] in (5.5, 6.0)
     assert made[collet.top_opening_mm] < 4.0 and called(made, "collet-opening-too-wide").level == "ok"
-    assert made[collet.rim_stretch] == pytest.approx(made[collet.top_diameter_mm] / 4.8 - 1), "at the rim alone"
+    assert made[driven_tube.rim_stretch] == pytest.approx(made[collet.top_diameter_mm] / 4.8 - 1), "at the rim alone"
     assert made[inset.hollow_limit_mm] == pytest.approx(4.06 / 2), "half the foot is the hollow's limit"
 
 

@@ -63,7 +63,7 @@ _DOCKETS: tuple[tuple[str, str, int, str, dict[str, Any]], ...] = (
         "planned",
         _job(
             {"species": "aquamarine", "diameters_mm": [9.38, 9.41], "depth_mm": 5.9, "table_percent": 55},
-            {"claws": 6, "metal": "18k-white", "orientation": "in-line"},
+            {"style": "applied-collet", "claws": 6, "metal": "18k-white", "orientation": "in-line"},
             {
                 "size": {"system": "UK", "value": "P"},
                 "width_mm": 6.4,

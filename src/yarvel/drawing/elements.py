@@ -179,6 +179,8 @@ def _tip_cover(profile: Points, most: float) -> float:
 
 def _rim(view: View, profile: Points, model: SheetModel) -> None:
     above = profile[profile[:, 1] > float(model.plan.stone.girdle_mm)]
+    if len(above) == 0:  # all of it lies under the girdle
+        return
     inner = model.outline.inset(-float(above[:, 0].min()))
     outer = model.outline.inset(-float(profile[:, 0].max()))
     view.area(np.vstack([outer, outer[:1], inner[:1], inner[::-1]]), "metal")

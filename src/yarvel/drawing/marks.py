@@ -33,7 +33,10 @@ def mark_calls(drawing: Drawing, model: SheetModel, highlight: str, front: View,
 def _place(model: SheetModel, about: str, front: View, section: View, plan: View) -> tuple[float, float] | None:
     edge, head = model.section_edge, model.head
     rings = head.rings
-    if about == "upper-ring" and ring_hidden_by_mm in model.plan.figures:
+    if about == "upper-ring" and head.walls:
+        top = head.walls[0].profile[2]
+        return section.at(edge + float(top[0]), float(top[1]))
+    if about == "upper-ring" and rings and ring_hidden_by_mm in model.plan.figures:
         return section.at(edge - rings[0].inset_mm * model.section_stretch, rings[0].z_mm)
     if about in ("band", "gap") and model.band is not None:
         half = model.gap[1] / 2 if model.gap is not None else 0.0

@@ -55,6 +55,7 @@ def seen_at(route: Route, step: Step) -> Seen:
     bent = {name for operation in done for name in operation.on if operation.kind.key == "bend-to-shape"}
     there = {name for name, shape in shapes.items() if shape in ("joined", "closed", "head")}
     whole = bool({"head", "collet", "tube"} & made)
+    late = any("claws-to-collet" in one.operation.joints for one in route.steps)
     soldered = any("claws" in operation.on and operation.kind.key in ("solder", "fuse", "tack") for operation in done)
     tips = NOTCHED if "cut-seat" in before else STRAIGHT
     if "lean-claws" in before:
@@ -69,7 +70,7 @@ def seen_at(route: Route, step: Step) -> Seen:
             head and (whole or bool({"upper ring", "ring"} & bent)),
             head and (whole or "lower ring" in bent),
         ),
-        claws=head and (whole or soldered),
+        claws=head and (soldered or (whole and not late)),
         wall=head and whole,
         sawn="saw-claws" in [operation.kind.key for operation in done]
         or not any(one.operation.kind.key == "saw-claws" for one in route.steps),

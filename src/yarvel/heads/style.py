@@ -148,8 +148,9 @@ FOOT = "foot"
 """Name of the head's lowest part in the graph of joints: what a fit method solders to."""
 WALL, CLAWS, BASE = "wall", "claws", "base"
 """What a head stands on: its own wall, free claws below a ring, or a maker's base."""
-OF_WIRE, DRIVEN, OF_TUBE, BOUGHT, CAST = "wire", "driven", "tube", "bought", "cast"
-"""How a head comes to be: rings and claws soldered, a collet driven, tube or strip, picked from the drawer, cast.
+OF_WIRE, DRIVEN, OF_TUBE, BOUGHT, CAST, APPLIED = "wire", "driven", "tube", "bought", "cast", "applied"
+"""How a head comes to be: rings and claws soldered, a collet driven, tube or strip, picked from the drawer, cast; claws
+applied to a collet.
 Whoever offers that work goes by it."""
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yarvel.heads import bought, cast_claw, paired_corner, tapered_collet, tube, v_claw, wire_basket
+from yarvel.heads import applied_collet, bought, cast_claw, paired_corner, tapered_collet, tube, v_claw, wire_basket
 from yarvel.heads.fields import FIELDS, HeadField
 from yarvel.heads.style import HeadStyle
 from yarvel.stones.cut import Cut
@@ -12,6 +12,7 @@ STYLES: dict[str, HeadStyle] = {
     v_claw.STYLE: v_claw,
     paired_corner.STYLE: paired_corner,
     tapered_collet.STYLE: tapered_collet,
+    applied_collet.STYLE: applied_collet,
     tube.STYLE: tube,
     bought.STYLE: bought,
     cast_claw.STYLE: cast_claw,

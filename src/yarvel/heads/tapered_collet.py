@@ -12,13 +12,12 @@ from yarvel.figures.figure import (
     FROM_MEMORY,
     GEOMETRY,
     MEASURED,
-    FigureKey,
     Ledger,
     Number,
     figure,
 )
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import claws, notches, style
+from yarvel.heads import claws, driven_tube, notches, style
 from yarvel.heads.fields import HeadField
 from yarvel.heads.heights import clear_of_culet, raised
 from yarvel.heads.shape import Claws, HeadShape, Wall, closed_profile
@@ -34,7 +33,6 @@ STANDS_ON = style.WALL
 COMES = style.DRIVEN
 OWN: tuple[HeadField, ...] = ()
 FIELDS = ("cut", "included_angle_deg", "wall_mm", "claws", "orientation", "notch_ratio", "made", "tube")
-TUBE_WALL = FigureKey("collet.tube_wall")
 BY_TUBE = ("wall_mm", "notch_ratio")
 """Fields that follow from a tube in hand: nobody chooses them beside it."""
 BY_MEASURE = ("wall_mm", "included_angle_deg", "notch_ratio")
@@ -257,85 +255,6 @@ def blank_length_mm(volume_mm3: Number, wall_mm: Number, outer_mm: Number) -> Nu
     return volume_mm3 / (np.pi * wall_mm * (outer_mm - wall_mm))
 
 
-@figure(
-    "collet.top_diameter", "Outside at the rim", "mm", "d_b·(1 + q_r)", COMMON_PRACTICE, outside_mm="d_b", opened="q_r"
-)
-def driven_top_mm(outside_mm: Number, opened: Number) -> Number:
-    """Outside in mm at the rim of a tube that is driven as it is: the punch opens it by the share ``opened``."""
-    return outside_mm * (1 + opened)
-
-
-@figure(
-    "head.collet_outer",
-    "Outside at the girdle",
-    "mm",
-    "d_t − 2·(g + e)·tan(α)",
-    GEOMETRY,
-    top_mm="d_t",
-    girdle_mm="g",
-    rim_mm="e",
-    half_angle_deg="α",
-    shown_in="head",
-)
-def driven_outer_mm(top_mm: Number, girdle_mm: Number, rim_mm: Number, half_angle_deg: Number) -> Number:
-    """Outside diameter in mm at the girdle of a driven tube, from its rim down the block's angle."""
-    return top_mm - 2 * (girdle_mm + rim_mm) * np.tan(np.radians(half_angle_deg))
-
-
-@figure(
-    "head.wall",
-    "Wall once driven",
-    "mm",
-    "cos(α)·(m − √(m² − 4·V/(π·h)))/2",
-    GEOMETRY,
-    middle_mm="m",
-    volume_mm3="V",
-    height_mm="h",
-    half_angle_deg="α",
-    shown_in="head",
-)
-def driven_wall_mm(middle_mm: Number, volume_mm3: Number, height_mm: Number, half_angle_deg: Number) -> Number:
-    """Wall in mm of a tube once it is driven: its metal is as much as before, over a cone whose outside measures
-    ``middle_mm`` half way up. A cone that the metal would fill has no bore left."""
-    level = (middle_mm - np.sqrt(np.maximum(middle_mm**2 - 4 * volume_mm3 / (np.pi * height_mm), 1e-9))) / 2
-    return np.cos(np.radians(half_angle_deg)) * level
-
-
-@figure(
-    "collet.tube_volume",
-    "Metal of the tube",
-    "mm³",
-    "π·t_b·(d_b − t_b)·l_b",
-    GEOMETRY,
-    wall_mm="t_b",
-    outside_mm="d_b",
-    length_mm="l_b",
-)
-def tube_volume_mm3(wall_mm: Number, outside_mm: Number, length_mm: Number) -> Number:
-    """Metal in mm³ of a length of tube."""
-    return np.pi * wall_mm * (outside_mm - wall_mm) * length_mm
-
-
-@figure(
-    "collet.foot_closed", "Foot closed by the block", "", "(d_b − d_f)/d_b", GEOMETRY, outside_mm="d_b", foot_mm="d_f"
-)
-def foot_closed(outside_mm: Number, foot_mm: Number) -> Number:
-    """How much narrower, as a share, the block makes the tube at its foot."""
-    return (outside_mm - foot_mm) / outside_mm
-
-
-@figure("collet.stretch", "Stretch at the rim", "", "(d_t − d_b)/d_b", GEOMETRY, top_mm="d_t", outside_mm="d_b")
-def rim_stretch(top_mm: Number, outside_mm: Number) -> Number:
-    """Strain at the rim, which the punch alone opens; the block closes the foot and stretches nothing."""
-    return (top_mm - outside_mm) / outside_mm
-
-
-@figure("collet.block_hole", "Hole of the block", "mm", "⌈2·d_t⌉/2", COMMON_PRACTICE, places=1, top_mm="d_t")
-def block_hole_mm(top_mm: Number) -> Number:
-    """The block's hole in mm, in steps of half a millimetre: the next one that the rim still goes into."""
-    return np.ceil(2 * top_mm + 1e-9) / 2
-
-
 @figure("collet.stretch_left", "Stretch left before it tears", "", "ε − q", GEOMETRY, elongation="ε", stretch="q")
 def stretch_left(elongation: Number, stretch: Number) -> Number:
     """Strain that annealed metal still bears after driving; negative: anneal between, or make it from sheet."""
@@ -491,16 +410,18 @@ class Driven(Collet):
         angle = ledger.enter(half_angle_deg, self.wanted_deg, 0.0, self.outer_mm / 2, seat_height_mm)
         foot = ledger.enter(foot_diameter_mm, self.outer_mm, seat_height_mm, angle)
         whole = ledger.enter(collet_height_mm, seat_height_mm, girdle, rules.tube_rim_mm)
-        wall = ledger.enter(driven_wall_mm, (foot + self.top_mm) / 2, self.volume_mm3, whole, angle)
+        wall = ledger.enter(driven_tube.driven_wall_mm, (foot + self.top_mm) / 2, self.volume_mm3, whole, angle)
         across = ledger.enter(wall_across_mm, wall, angle)
         ratio = ledger.enter(
             made_ratio, self.top_mm, girdle, rules.tube_rim_mm, angle, self.facts.stone.diameter, across
         )
         _notched(ledger, self.facts, ratio, across, rules)
         ledger.enter(top_opening_mm, self.top_mm, across)
-        ledger.enter(block_hole_mm, self.top_mm)
-        ledger.enter(foot_closed, self.tube.outside_mm, foot)
-        strain = ledger.enter(rim_stretch, self.top_mm, self.tube.outside_mm)
+        hole = np.ceil(2 * self.top_mm + 1e-9) / 2
+        told = "the next half millimetre that the rim still goes into"
+        ledger.given(driven_tube.BLOCK_HOLE, "Hole of the block", "mm", hole, COMMON_PRACTICE, places=1, formula=told)
+        ledger.enter(driven_tube.foot_closed, self.tube.outside_mm, foot)
+        strain = ledger.enter(driven_tube.rim_stretch, self.top_mm, self.tube.outside_mm)
         ledger.enter(stretch_left, alloy.elongation_annealed, strain)
         self._enter_sawn(ledger, seat_height_mm, angle)
         volume = ledger.enter(
@@ -555,7 +476,7 @@ def _driven(ledger: Ledger, choice: HeadChoice, tube: TubeInHand, facts: StoneFa
     """A collet from the tube in hand: what is known of it before its height is."""
     angle = (rules.collet_angle_deg if choice.included_angle_deg is None else choice.included_angle_deg) / 2
     ledger.given(blank_outer_mm, "Tube in hand, outside", "mm", tube.outside_mm, MEASURED, shown_in="head")
-    ledger.given(TUBE_WALL, "Tube in hand, wall", "mm", tube.wall_mm, MEASURED, shown_in="head")
+    ledger.given(driven_tube.TUBE_WALL, "Tube in hand, wall", "mm", tube.wall_mm, MEASURED, shown_in="head")
     ledger.given(blank_length_mm, "Tube in hand, length", "mm", tube.length_mm, MEASURED, shown_in="head")
     asked = choice.included_angle_deg
     origin = COMMON_PRACTICE if asked is None else CHOSEN
@@ -563,9 +484,9 @@ def _driven(ledger: Ledger, choice: HeadChoice, tube: TubeInHand, facts: StoneFa
     if tube.rim_mm is not None:
         top: Number = ledger.given(top_diameter_mm, "Outside at the rim", "mm", tube.rim_mm, CHOSEN)
     else:
-        top = ledger.enter(driven_top_mm, tube.outside_mm, rules.collet_rim_opens)
-    outer = ledger.enter(driven_outer_mm, top, facts.stone.girdle_mm, rules.tube_rim_mm, angle)
-    volume = ledger.enter(tube_volume_mm3, tube.wall_mm, tube.outside_mm, tube.length_mm)
+        top = ledger.enter(driven_tube.driven_top_mm, tube.outside_mm, rules.collet_rim_opens)
+    outer = ledger.enter(driven_tube.driven_outer_mm, top, facts.stone.girdle_mm, rules.tube_rim_mm, angle)
+    volume = ledger.enter(driven_tube.tube_volume_mm3, tube.wall_mm, tube.outside_mm, tube.length_mm)
     return Driven(choice, facts, rules, tube.wall_mm, tube.wall_mm, outer, angle, tube, top, volume)
 
 

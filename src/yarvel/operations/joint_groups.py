@@ -8,6 +8,7 @@ GROUPS: dict[str, str] = {
     "upper-ring-seam": "Upper ring seam, to lie under a claw",
     "lower-ring-seam": "Lower ring seam, to lie under a claw",
     "claws-to-ring": "Claws to the ring",
+    "claws-to-collet": "Claws to the collet",
     "claws-to-upper-ring": "Claws to the upper ring",
     "claws-to-lower-ring": "Claws to the lower ring",
     "v-folds": "Scored folds of the Vs",

@@ -26,6 +26,7 @@ MOST_LEDGE = 0.3
 MOST_MISFIT = 0.6
 LEAST_APART_DEG = 8.0
 MOST_SLOPE = 0.3
+_SAME_MM = 1e-6
 MEASURES = ("diameters_mm", "length_mm", "width_mm", "corner_mm", "narrow_width_mm")
 
 
@@ -288,7 +289,7 @@ def _claw_problems(job: Job, cut: Cut, mean: float, rules: HouseRules) -> list[P
     if problems := _post_problems(head):
         return problems
     claw = head.claw_mm if head.claw_mm is not None else usual_wire_mm(job.stone.across_mm, count, rules, mean)
-    if claw > mean / 3 and head.claw_mm is not None:
+    if claw > mean / 3 + _SAME_MM and head.claw_mm is not None:
         return [
             Problem(
                 "head.claw_mm",
@@ -345,7 +346,7 @@ def _bought_problems(head: HeadJob, mean: float) -> list[Problem]:
                     f"{MOST_MISFIT * mean:.2f} to {mean / MOST_MISFIT:.2f} mm",
                 )
             )
-    if head.claw_mm is not None and head.claw_mm > made_for / 3:
+    if head.claw_mm is not None and head.claw_mm > made_for / 3 + _SAME_MM:
         problems.append(
             Problem(
                 "head.claw_mm",

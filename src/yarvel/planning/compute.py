@@ -8,13 +8,13 @@ import numpy as np
 
 from yarvel.figures.figure import CHOSEN, Ledger, Number, published
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import basket, claws, heights, notches, seats, tapered_collet, tube
+from yarvel.heads import applied_collet, basket, claws, heights, notches, seats, tapered_collet, tube
 from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import FLUSH, POINT_LEGS, Head, HeadChoice, Made, StoneFacts, TubeInHand, height_mm
-from yarvel.heads.styles import STYLES
+from yarvel.heads.styles import STYLES, head_fields
 from yarvel.metals import bending
 from yarvel.metals.alloys import alloy_of, shank_mass_g
-from yarvel.planning.job import ALONG_BAND, LOWEST, BailJob, FitJob, Job, ShankJob, usual_claws_of
+from yarvel.planning.job import ALONG_BAND, LOWEST, BailJob, FitJob, HeadJob, Job, ShankJob, usual_claws_of
 from yarvel.planning.schools import OPEN_RING
 from yarvel.shanks import blanks, fitting, hanging, resizing, shoulders, sizes, slot, split_shoulder
 from yarvel.shanks.basket_point import METHOD as BASKET_POINT
@@ -64,6 +64,7 @@ def band_of(shank: ShankJob) -> Band:
 def choice_of(job: Job, rules: HouseRules) -> HeadChoice:
     """What the head style is asked for."""
     head, made = job.head, job.head.made
+    read = {*STYLES[head.style].FIELDS, *(name for name in _AS_GIVEN if name not in head_fields())}
     return HeadChoice(
         claws=usual_claws_of(job),
         made=None if made is None else Made(made.foot_mm, made.top_mm, made.height_mm, made.wall_mm),
@@ -72,14 +73,15 @@ def choice_of(job: Job, rules: HouseRules) -> HeadChoice:
         seated=head.seat_cut,
         soft=alloy_of(head.metal, rules).soft,
         own={one.name: getattr(head, one.name) for one in STYLES[head.style].OWN},
-        **{name: getattr(head, name) for name in _AS_GIVEN},
+        **{name: getattr(head if name in read else _USUAL, name) for name in _AS_GIVEN},
     )
 
 
 _AS_GIVEN = tuple(
     one.name for one in fields(HeadChoice) if one.name not in ("claws", "made", "tube", "own", "legs", "soft", "seated")
 )
-"""What a choice takes from the job as it stands there."""
+"""What a choice takes from the job as it stands there, where its style reads it; else as it usually is."""
+_USUAL = HeadJob()
 
 
 def fit_choice_of(job: Job) -> FitChoice:
@@ -156,8 +158,9 @@ def _enter_line(ledger: Ledger) -> None:
     long = next((ledger.value(key) for key in (claws.claw_length_mm, tube.tube_length_mm) if key in held), None)
     if long is None and tapered_collet.collet_height_mm in held:
         long = ledger.value(tapered_collet.collet_height_mm) / np.cos(np.radians(lean))
-    if long is not None:
-        ledger.enter(seats.line_from_top_mm, long, height, lean)
+    if long is not None:  # applied claws end on their collet, not at the foot
+        down = ledger.value(applied_collet.claw_down_mm) if applied_collet.claw_down_mm in held else height
+        ledger.enter(seats.line_from_top_mm, long, down, lean)
     ledger.enter(seats.line_from_foot_mm, height, lean)
 
 

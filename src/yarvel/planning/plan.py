@@ -11,11 +11,11 @@ from yarvel.figures.figure import Entry, Figure, FigureKey
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import claws, paired_corner
 from yarvel.heads.shape import HeadShape
-from yarvel.heads.style import METAL_VOLUME, StoneFacts
+from yarvel.heads.style import APPLIED, METAL_VOLUME, StoneFacts
 from yarvel.heads.styles import STYLES
 from yarvel.metals import alloys
 from yarvel.metals import joints as joining
-from yarvel.metals.alloys import alloy_of
+from yarvel.metals.alloys import GRADES, alloy_of
 from yarvel.metals.joints import Joint
 from yarvel.planning import sampling
 from yarvel.planning.as_built import as_built, half_widths
@@ -154,6 +154,8 @@ def _answer(job: Job, rules: HouseRules, worked: Worked, figures: dict[FigureKey
     grades = dict(asked.grades or {})
     if job.setting is not None and job.setting.tack == WELD:
         grades.setdefault("head-to-shank", joining.WELDED)
+    if style.COMES == APPLIED:  # hard for the collet, so that the claws that come after may be medium
+        grades.setdefault("head-to-shank", GRADES[0])
     joints = joining.in_order(seams, asked.school, asked.order or (), rules.heat_reach_mm, rules.solder_step_c, grades)
     shape = worked.shape
     conditions = {name: float(np.mean(height)) for name, height in worked.fitted.conditions.items()}

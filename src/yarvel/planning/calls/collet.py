@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yarvel.heads import tapered_collet
+from yarvel.heads import driven_tube, tapered_collet
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 
 OPENING, OVERDRIVEN, CLOSED = "collet-opening-too-wide", "collet-overdriven", "collet-foot-closed"
@@ -51,7 +51,7 @@ def examine(situation: Situation) -> list[Call]:
 
 def _foot(situation: Situation) -> list[Call]:
     """The bore that is left at the foot of a driven tube: its metal goes inwards as the block closes it."""
-    if not situation.has(tapered_collet.foot_closed):
+    if not situation.has(driven_tube.foot_closed):
         return []
     bore = situation[tapered_collet.foot_diameter_mm] - 2 * situation[tapered_collet.wall_across_mm]
     level = STOP if bore < _LEAST_BORE_MM else OK

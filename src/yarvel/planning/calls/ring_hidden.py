@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from yarvel.heads import basket, claws, notches, rings, style, tapered_collet
+from yarvel.heads import applied_collet, basket, claws, notches, rings, style, tapered_collet
 from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
 
 CODE = "ring-shows-from-above"
@@ -22,7 +22,12 @@ def examine(situation: Situation) -> list[Call]:
     if situation.facts.cut.domed:
         limit = 0.0
     level = OK if hidden >= limit else CAUTION
-    remedy, label = _remedy(situation, limit - hidden) if level != OK else (None, "")
+    remedy, label = None, ""
+    if level != OK:
+        on_collet = situation.has(applied_collet.claw_down_mm)
+        remedy, label = (_under_stone if on_collet else _remedy)(situation, limit - hidden)
+    if situation.has(applied_collet.claw_down_mm):
+        return [_hidden_collet(level, hidden, limit, remedy, label)]
     return [
         Call(
             CODE,
@@ -38,6 +43,29 @@ def examine(situation: Situation) -> list[Call]:
             label,
         )
     ]
+
+
+def _hidden_collet(level: str, hidden: float, limit: float, remedy: dict[str, object] | None, label: str) -> Call:
+    """A collet with applied claws: all of it lies under the stone."""
+    title, message = "Collet from above", "Seen straight down, the collet would show as a bright line round the stone."
+    return Call(CODE, level, title, message, hidden, limit, "mm", "upper-ring", rings.ring_hidden_by_mm, remedy, label)
+
+
+def _under_stone(situation: Situation, missing: float) -> tuple[dict[str, object] | None, str]:
+    """Deeper notches, which bring the claws and the collet in; else a steeper collet, or a thicker wall to groove."""
+    rules = situation.rules
+    deeper = math.ceil((situation[notches.notch_ratio] + missing / situation[claws.CLAW]) * 100) / 100
+    if deeper <= rules.notch_caution:
+        return {"head": {"notch_ratio": deeper}}, f"Notch {deeper:.2f} of the claw"
+    lean = math.tan(math.radians(situation[tapered_collet.half_angle_deg])) + missing / rules.ring_drop_mm
+    angle = math.ceil(2 * math.degrees(math.atan(lean)))
+    if angle <= _STEEPEST_DEG:
+        return {"head": {"included_angle_deg": float(angle)}}, f"Collet of {angle}°"
+    wall = math.floor((situation[style.HEAD_WALL] - missing / rules.groove_share) * 20) / 20
+    return ({"head": {"wall_mm": wall}}, f"Wall of {wall:.2f} mm") if wall >= _LEAST_WALL_MM else (None, "")
+
+
+_STEEPEST_DEG = 40
 
 
 def _between_claws(situation: Situation) -> Call:

@@ -7,6 +7,7 @@ from collections.abc import Callable
 
 from yarvel.route.offer import Offers
 from yarvel.route.offers import (
+    applied_claws,
     collets,
     existing,
     finish,
@@ -26,6 +27,7 @@ CONTRIBUTORS: tuple[Callable[[Offers], None], ...] = (
     shank.offer,
     wire_heads.offer,
     collets.offer,
+    applied_claws.offer,
     made_heads.offer,
     shoulders.offer,
     fits.offer,

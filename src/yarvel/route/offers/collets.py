@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from yarvel.figures.figure import FigureKey
-from yarvel.heads import notches, seats, style, tapered_collet, tube
+from yarvel.heads import driven_tube, notches, seats, style, tapered_collet, tube
 from yarvel.heads.style import DRIVEN, OF_TUBE
 from yarvel.planning.calls import sawn_joint
 from yarvel.route import lots
@@ -135,7 +135,7 @@ def _sawn(offers: Offers, wall: tuple[str, ...]) -> None:
 def _tube_lot(offers: Offers, piece: str, part: str, outside: FigureKey, length: FigureKey) -> dict[str, Any]:
     """A length of tube, and what the file takes of its ends."""
     plan = offers.plan
-    wall = plan[tapered_collet.TUBE_WALL if tapered_collet.TUBE_WALL in plan.figures else style.HEAD_WALL]
+    wall = plan[driven_tube.TUBE_WALL if driven_tube.TUBE_WALL in plan.figures else style.HEAD_WALL]
     lot = lots.tube(plan, piece, part, plan.job.head.metal, plan[outside], wall, plan[length])
     return {"takes": (lot,), "off": {part: lot.volume_mm3 * plan.rules.saw_allowance_mm / lot.length_mm}}
 

@@ -131,28 +131,8 @@ def _seat(offers: Offers, grip: tuple[str, ...], count: int) -> None:
 def _cut(offers: Offers, grip: tuple[str, ...], count: int) -> None:
     """Guide, corners, seat; only tried where the head comes with it."""
     plan, cut = offers.plan, "claw" if count else "wall"
-    if plan.job.head.seat_cut:
-        offers.add(
-            "cut-seat",
-            "stone",
-            grip,
-            "The notches are cut already: try the stone in them, no bur."
-            if plan.job.head.notched
-            else "The seat is cut already: try the stone in it.",
-            "level and without force",
-            stage=SEAT,
-        )
-        return
-    if plan.job.head.notch_ratio == 0:
-        offers.add(
-            "cut-seat",
-            "stone",
-            grip,
-            "No notch: the curved claws hold the dome. Try the stone on its bed, dress what keeps it from lying down.",
-            "level and without force, every claw along the dome",
-            stage=SEAT,
-            off={grip[0]: max(offers.volumes["raw"] - offers.volumes["head"], 0.0)} if offers.volumes else {},
-        )
+    if plan.job.head.seat_cut or plan.job.head.notch_ratio == 0:
+        _uncut(offers, grip)
         return
     if notches.first_cut_mm in plan.figures and plan[notches.SEAT_DEPTH] > 0:
         offers.add(
@@ -200,6 +180,21 @@ def _cut(offers: Offers, grip: tuple[str, ...], count: int) -> None:
             stage=SEAT,
             after=("cut-seat-stone",),
         )
+
+
+def _uncut(offers: Offers, grip: tuple[str, ...]) -> None:
+    """Nothing is cut: the seat comes with the head, or claws are curved over a dome."""
+    head, text, look = offers.plan.job.head, "The seat is cut already: try the stone in it.", "level and without force"
+    off: dict[str, float] = {}
+    if head.notched:
+        text = "The notches are cut already: try the stone in them, no bur."
+    if head.notch_ratio == 0:
+        text = (
+            "No notch: the curved claws hold the dome. Try the stone on its bed, dress what keeps it from lying down."
+        )
+        look += ", every claw along the dome"
+        off = {grip[0]: max(offers.volumes["raw"] - offers.volumes["head"], 0.0)} if offers.volumes else {}
+    offers.add("cut-seat", "stone", grip, text, look, stage=SEAT, off=off)
 
 
 def _corners(offers: Offers, grip: tuple[str, ...], count: int) -> None:

@@ -126,6 +126,12 @@ def _ring(offers: Offers, name: str, metal: str) -> None:
             stage=HEAD,
             after=(f"pickle-{target}-seam",),
         )
+    _stood_in(offers, name, target)
+
+
+def _stood_in(offers: Offers, name: str, target: str) -> None:
+    """Where the claws stand in a ring: grooves filed into it, or holes drilled through it."""
+    ring, after = (name,), (f"pickle-{target}-seam", f"squeeze-to-outline-{target}")
     if offers.plan.job.head.posts == rings.DRILLED:
         offers.add(
             "drill",
@@ -136,7 +142,7 @@ def _ring(offers: Offers, name: str, metal: str) -> None:
             "posts that are stood in the holes lean alike from every side",
             stage=HEAD,
             count=len(offers.plan.shape.places),
-            after=(f"pickle-{target}-seam", f"squeeze-to-outline-{target}"),
+            after=after,
             off={name: _grooved(offers, name)},
         )
         return
@@ -148,7 +154,7 @@ def _ring(offers: Offers, name: str, metal: str) -> None:
         "chords between neighbours as planned",
         stage=HEAD,
         count=len(offers.plan.shape.places),
-        after=(f"pickle-{target}-seam", f"squeeze-to-outline-{target}"),
+        after=after,
         off={name: _grooved(offers, name)},
     )
 
