@@ -85,13 +85,16 @@ def workshop_windows(window: BenchWindow) -> None:
     while window.intake.repair is None:
         wait(100)
     repair = window.intake.repair
-    for claw, changes in (
-        (0, {"finding": "worn-tip", "tip": 0.33}),
-        (1, {"finding": "thin-side", "behind": 0.38}),
-        (2, {"finding": "bent"}),
+    for claw, finding, measure, found_mm in (
+        (0, "worn-tip", "tip", "0.33"),
+        (1, "thin-side", "behind", "0.38"),
+        (2, "bent", "", ""),
     ):
         repair.chart.claw = claw
-        repair._change(**changes)
+        repair.chart.chosen.emit(claw)
+        repair.finding.chosen.emit("finding", finding)
+        if measure:
+            repair.edits[measure].textEdited.emit(found_mm)
     repair.resize(WIDE, HIGH)
     take(repair, "repair")
     repair.ways["new-head-bought"].click()
@@ -216,7 +219,7 @@ def main() -> None:
         window.session.call_chosen.emit("foot-cut-by-finger")
         take(window, "bench-inset")
         bench_sheet_pages(window)
-        open_docket(window, 3, 2, "head.countersink")
+        open_docket(window, 3, 2, "collet.countersink")
         window.session.call_chosen.emit("")
         window.switch_theme()
         take(window, "bench-dark")

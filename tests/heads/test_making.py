@@ -100,7 +100,7 @@ def test_mass_is_told_in_every_other_metal(planned: Callable[..., Plan]) -> None
     assert masses_text(made(planned, "wire-basket")) == "", "known once the body is"
     plan = weighed(made(planned, "wire-basket"))
     text = masses_text(plan)
-    assert len(text.split(", ")) >= len(ALLOYS) - 1
+    assert len(text.split(" · ")) >= len(ALLOYS) - 1
     platinum = plan[FigureKey("head.mass")] * 20.7 / 15.5
     assert f"Platinum 950 {platinum:.2f} g" in text
 

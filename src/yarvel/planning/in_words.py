@@ -16,7 +16,7 @@ def masses_text(plan: Plan) -> str:
         return ""
     volume = plan[HEAD_VOLUME]
     others = [alloy_of(key, plan.rules) for key in ALLOYS if key != plan.job.head.metal]
-    return ", ".join(f"{alloy.label} {head_mass_g(volume, alloy.density):.2f} g" for alloy in others)
+    return " · ".join(f"{alloy.label} {head_mass_g(volume, alloy.density):.2f} g" for alloy in others)
 
 
 def spacing_text(plan: Plan) -> str:

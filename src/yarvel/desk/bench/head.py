@@ -17,6 +17,8 @@ from yarvel.planning.in_words import masses_text
 from yarvel.planning.job import HeadJob, StoneJob
 from yarvel.stones.cuts import CUTS
 
+_MASSES = "Mass in other metals"
+
 
 class HeadStation(Station):
     """Style and metal; claws, rings and splay, or wall and length, as the style has them."""
@@ -39,12 +41,14 @@ class HeadStation(Station):
         self.tube = MeasuresLine(self.session, self, TUBE)
         self.column.addWidget(self.tube)
         self.number("head.tube.foot_mm", "Driven to a foot of", derived=foot_diameter_mm)
-        self.masses = self.remark()
-        self.masses.setObjectName("head.masses")
         self.usual = QPushButton("Claws back to their usual places", self)
         self.usual.setObjectName("head.usual_places")
         self.usual.clicked.connect(lambda: self.session.patch({"head": {"claw_places_deg": None}}, "Usual places"))
         self.column.addWidget(self.usual)
+        self.fold(_MASSES)
+        self.masses = self.remark()
+        self.masses.setObjectName("head.masses")
+        self.end_fold()
         self.figures(shown_in="head")
 
     def refresh(self) -> None:
@@ -67,7 +71,8 @@ class HeadStation(Station):
         self.numbers["head.tube.foot_mm"].setVisible("tube" in read and tube and not made)
         plan = self.session.plan
         others = "" if plan is None else masses_text(plan)
-        self.masses.setText(f"Head in other metals: {others}" if others else "")
+        self.masses.setText(others)
+        self.folds[_MASSES].setVisible(bool(others))
         self.usual.setVisible(bool(value_at(self.session.document, "head.claw_places_deg")))
 
     def _change_style(self, style: str) -> None:

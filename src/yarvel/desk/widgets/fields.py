@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QComboBox, QGridLayout, QLineEdit, QSizePolicy, QW
 
 from yarvel.desk.widgets.words import Line, Words
 
-LABEL_WIDTH = 108
+LABEL_WIDTH = 120
 
 
 class GaugeEdit(Line):
