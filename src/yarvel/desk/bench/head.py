@@ -71,7 +71,7 @@ class HeadStation(Station):
         self.numbers["head.tube.foot_mm"].setVisible("tube" in read and tube and not made)
         plan = self.session.plan
         others = "" if plan is None else masses_text(plan)
-        self.masses.setText(others)
+        self.masses.setText(others.replace(" · ", "\n"))
         self.folds[_MASSES].setVisible(bool(others))
         self.usual.setVisible(bool(value_at(self.session.document, "head.claw_places_deg")))
 
