@@ -19,7 +19,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.heads import driven_tube
 from yarvel.heads import tapered_collet as collet
 from yarvel.planning.calls.call import Call
-from yarvel.planning.job import merge_patch
+from yarvel.planning.job import merge_patch, to_document
 from yarvel.planning.plan import Plan, plan
 from yarvel.planning.weighing import weighed
 from yarvel.shanks import inset
@@ -136,6 +136,31 @@ def test_a_tube_driven_to_its_foot_ends_as_the_trade_says(planned: Callable[...,
     assert made[collet.top_opening_mm] < 4.0 and called(made, "collet-opening-too-wide").level == "ok"
     assert made[driven_tube.rim_stretch] == pytest.approx(made[collet.top_diameter_mm] / 4.8 - 1), "at the rim alone"
     assert made[inset.hollow_limit_mm] == pytest.approx(4.06 / 2), "half the foot is the hollow's limit"
+
+
+def test_a_driven_collet_sawn_to_claws_agrees_with_the_trade_when_as_low_as_it_goes(
+    planned: Callable[..., Plan],
+) -> None:
+    """Check piece P, common practice: sawn down to the shank's top, with claw enough to bend, on a band of 1.8; nobody
+    gave its foot here. A wall that driving makes too thick for claws is rolled over instead."""
+    head = {**COLLET, "claws": 4, "cut": "claws"}
+    band = {"width_mm": 2.5, "thickness_mm": 1.8}
+    thin = planned(
+        samples=0,
+        stone=FOR_FOUR,
+        head=head | {"tube": TUBE_IN_HAND | {"wall_mm": 0.5}},
+        fit={"method": "inset"},
+        shank=band,
+    )
+    assert thin[collet.foot_diameter_mm] == pytest.approx(4.06, abs=0.05)
+    assert thin[collet.collet_height_mm] == pytest.approx(3.1, abs=0.1)
+    assert not [call.code for call in thin.calls if call.level == "stop"]
+    thick = planned(samples=0, stone=FOR_FOUR, head=head | {"tube": TUBE_IN_HAND}, fit={"method": "inset"}, shank=band)
+    stop = called(thick, "notch-too-deep")
+    assert stop.level == "stop" and stop.remedy is not None
+    rolled = merge_patch(to_document(thick.job), stop.remedy)
+    after = plan(checked_job(rolled, HouseRules()), HouseRules(), samples=0)
+    assert not [call.code for call in after.calls if call.level == "stop"]
 
 
 @given(tubes(5.0), st.sampled_from(["bezel", "claws"]))

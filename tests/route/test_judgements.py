@@ -215,19 +215,21 @@ def test_another_way_of_an_operation_is_chosen_and_what_follows_is_said(planned:
 def test_a_collets_saw_cuts_end_above_its_joint(planned: PlanMaker) -> None:
     """Where they would not, it is a stop with a seat that lifts them, and said at the saw: the body's own heights."""
     head = {"style": "tapered-collet", "cut": "claws", "claws": 4, "claw_mm": None, "notch_ratio": None}
-    made = planned(samples=0, head=head, fit={"method": "inset", "height": None}, shank={"thickness_mm": 2.6})
-    call = next(call for call in made.calls if call.code == "sawn-into-joint")
-    over = (
-        made[FigureKey("seat.plane_above_finger")]
-        - made[FigureKey("collet.saw_depth")]
-        - made[FigureKey("shank.band_at_gap")]
-    )
-    assert call.figure == pytest.approx(over) and call.level == ("ok" if over >= 0 else "stop")
-    low = planned(samples=0, head=head, fit={"method": "inset"}, shank={"thickness_mm": 4.6})
-    worse = next(call for call in low.calls if call.code == "sawn-into-joint")
-    assert worse.level == "stop" and worse.remedy is not None
-    assert "sawn into the joint" in unmet(low)["saw-claws-collet"]
-    lifted = planned(samples=0, head=head, fit={"method": "inset", **worse.remedy["fit"]}, shank={"thickness_mm": 4.6})
+    for fit, thickness in ((None, 1.8), (None, 2.6), (None, 4.6), (6.0, 2.0)):
+        height = {} if fit is None else {"height": fit}
+        made = planned(samples=0, head=head, fit={"method": "inset", **height}, shank={"thickness_mm": thickness})
+        top, saw = made[FigureKey("shank.band_at_gap")], made[FigureKey("collet.saw_depth")]
+        over = made[FigureKey("seat.plane_above_finger")] - saw - top
+        call = next(call for call in made.calls if call.code == "sawn-into-joint")
+        assert call.figure == pytest.approx(over, abs=1e-9) and call.level == "ok" and not unmet(made)
+        assert saw >= made[FigureKey("head.wall")] - 1e-9, "as low as it goes leaves claw enough to bend"
+        assert over == pytest.approx(0, abs=1e-9) or saw < made[FigureKey("head.height")] / 2, "to the shank's top"
+    deep = {"shank": {"thickness_mm": 4.6}, "head": head}
+    worse = planned(samples=0, fit={"method": "inset", "height": 4.7}, **deep)
+    call = next(call for call in worse.calls if call.code == "sawn-into-joint")
+    assert call.level == "stop" and call.remedy is not None
+    assert "sawn into the joint" in unmet(worse)["saw-claws-collet"]
+    lifted = planned(samples=0, fit={"method": "inset", **call.remedy["fit"]}, **deep)
     assert next(call.level for call in lifted.calls if call.code == "sawn-into-joint") == "ok" and not unmet(lifted)
 
 

@@ -173,6 +173,11 @@ class Applied:
         return cone.foot_diameter_mm(self.top_mm, depth_mm - self.rules.ring_drop_mm, self.angle(height_mm))
 
     @property
+    def sawn_least(self) -> Number:
+        """None: its claws are of wire."""
+        return 0.0
+
+    @property
     def claw_count(self) -> int:
         """How many claws it has."""
         return self.choice.claws
@@ -181,7 +186,7 @@ class Applied:
         """Half the width along the band at the foot, mm."""
         return self.width_at(height_mm, height_mm) / 2
 
-    def enter(self, ledger: Ledger, seat_height_mm: Number, alloy: Alloy) -> None:
+    def enter(self, ledger: Ledger, seat_height_mm: Number, free_mm: Number, alloy: Alloy) -> None:
         """Enter the collet, its claws, and mass."""
         drop = self.rules.ring_drop_mm
         ledger.enter(height_mm, seat_height_mm)

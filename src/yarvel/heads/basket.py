@@ -280,6 +280,11 @@ class Basket:
         return rings.axis_share(self.claw_mm, self.ring_mm) if drilled else self.rules.groove_share
 
     @property
+    def sawn_least(self) -> Number:
+        """None: its claws are of wire."""
+        return 0.0
+
+    @property
     def claw_count(self) -> int:
         """How many claws it has."""
         return len(self.places)
@@ -293,7 +298,7 @@ class Basket:
             total = total + np.hypot(x + inwards * place.normal[0], y + inwards * place.normal[1])
         return total / len(self.places)
 
-    def enter(self, ledger: Ledger, seat_height_mm: Number, alloy: Alloy) -> None:
+    def enter(self, ledger: Ledger, seat_height_mm: Number, free_mm: Number, alloy: Alloy) -> None:
         """Enter rings, claw and U-piece lengths, holding, mass."""
         rules = self.rules
         ledger.enter(height_mm, seat_height_mm)

@@ -167,6 +167,11 @@ class Bought:
         return self.facts.stretched(reach, 0.0)[0], lean, self.claw_mm, self._seat, height, splay, size, 2.0, inset
 
     @property
+    def sawn_least(self) -> Number:
+        """None: its claws are as they came."""
+        return 0.0
+
+    @property
     def claw_count(self) -> int:
         """How many claws it has."""
         return self.choice.claws
@@ -175,7 +180,7 @@ class Bought:
         """Half the width along the band at the foot, mm."""
         return self.width_at(height_mm, height_mm) / 2
 
-    def enter(self, ledger: Ledger, seat_height_mm: Number, alloy: Alloy) -> None:
+    def enter(self, ledger: Ledger, seat_height_mm: Number, free_mm: Number, alloy: Alloy) -> None:
         """Enter height, foot, tips and mass."""
         rules, stone = self.rules, self.facts.stone
         if self.sold_mm is not None:

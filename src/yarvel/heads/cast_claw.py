@@ -84,9 +84,9 @@ def suits(cut: Cut) -> bool:
 class CastClaws(Basket):
     """A cast basket: as one of wire, with the dome to bend to."""
 
-    def enter(self, ledger: Ledger, seat_height_mm: Number, alloy: Alloy) -> None:
+    def enter(self, ledger: Ledger, seat_height_mm: Number, free_mm: Number, alloy: Alloy) -> None:
         """Enter all of a basket, and the dome's radius against the least that the metal bends to."""
-        super().enter(ledger, seat_height_mm, alloy)
+        super().enter(ledger, seat_height_mm, free_mm, alloy)
         for key in (basket.bridge_mm, claws.u_piece_length_mm):  # nothing of a casting is bent from wire
             ledger.entries.pop(key, None)
         stone = self.facts.stone

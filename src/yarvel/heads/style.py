@@ -191,14 +191,18 @@ class Head(Protocol):
         """Width in mm along the band at a depth below the seat, for a head of this height."""
 
     @property
+    def sawn_least(self) -> Number:
+        """How far in mm below the seat claws have to be sawn, once it stands in its ring, to bend at all; 0 without."""
+
+    @property
     def claw_count(self) -> int:
         """How many claws it has, or is to be cut to."""
 
     def foot_circle(self, height_mm: Number) -> Number:
         """How far in mm from the axis the claws' middles, or the outside of a wall, lie at the foot."""
 
-    def enter(self, ledger: Ledger, seat_height_mm: Number, alloy: Alloy) -> None:
-        """Enter all figures of the head at this height."""
+    def enter(self, ledger: Ledger, seat_height_mm: Number, free_mm: Number, alloy: Alloy) -> None:
+        """Enter all figures of the head at this height, of which ``free_mm`` below the seat stand above its band."""
 
 
 class HeadStyle(Protocol):

@@ -204,10 +204,21 @@ def pattern_angle_deg(half_angle_deg: Number) -> Number:
     return 360 * np.sin(np.radians(half_angle_deg))
 
 
-@figure("collet.saw_depth", "Sawn down below the girdle", "mm", "q·H", FROM_MEMORY, share="q", height_mm="H")
-def saw_depth_mm(share: Number, height_mm: Number) -> Number:
-    """How far in mm below the girdle the collet is sawn between its claws."""
-    return share * height_mm
+@figure(
+    "collet.saw_depth",
+    "Sawn down below the girdle",
+    "mm",
+    "min(q·H, max(H_f, t))",
+    FROM_MEMORY,
+    share="q",
+    height_mm="H",
+    free_mm="H_f",
+    least_mm="t",
+)
+def saw_depth_mm(share: Number, height_mm: Number, free_mm: Number, least_mm: Number) -> Number:
+    """How far in mm below the girdle the collet is sawn between its claws: to the shank's top at the gap, and no
+    farther than a share of its height; at least as far as a claw needs to bend."""
+    return np.minimum(share * height_mm, np.maximum(free_mm, least_mm))
 
 
 @figure(
@@ -340,6 +351,11 @@ class Collet:
         return foot_diameter_mm(self.outer_mm, depth_mm, self.angle(height_mm))
 
     @property
+    def sawn_least(self) -> Number:
+        """A claw bends only where it is as long below the girdle as it is thick, mm."""
+        return self.wall_mm if self.choice.cut == CLAWS else 0.0
+
+    @property
     def claw_count(self) -> int:
         """How many claws it has."""
         return self.choice.claws
@@ -348,7 +364,7 @@ class Collet:
         """Half the width along the band at the foot, mm."""
         return self.width_at(height_mm, height_mm) / 2
 
-    def enter(self, ledger: Ledger, seat_height_mm: Number, alloy: Alloy) -> None:
+    def enter(self, ledger: Ledger, seat_height_mm: Number, free_mm: Number, alloy: Alloy) -> None:
         """Enter diameters, pattern and mass."""
         rules, girdle = self.rules, self.facts.stone.girdle_mm
         ledger.enter(height_mm, seat_height_mm)
@@ -362,7 +378,7 @@ class Collet:
         ledger.enter(pattern_angle_deg, angle)
         strain = ledger.enter(stretch, top, foot)
         ledger.enter(stretch_left, alloy.elongation_annealed, strain)
-        self._enter_sawn(ledger, seat_height_mm, angle)
+        self._enter_sawn(ledger, seat_height_mm, free_mm, angle)
         volume = ledger.enter(
             metal_volume_mm3, self.wall_mm, foot, top, self.across_mm, seat_height_mm, girdle, rules.tube_rim_mm, angle
         )
@@ -370,13 +386,13 @@ class Collet:
         ledger.enter(blank_length_mm, volume, self.wall_mm, blank)
         ledger.enter(head_mass_g, volume, alloy.density)
 
-    def _enter_sawn(self, ledger: Ledger, height: Number, angle: Number) -> None:
+    def _enter_sawn(self, ledger: Ledger, height: Number, free_mm: Number, angle: Number) -> None:
         """Claws sawn from the wall: how they hold, how deep they are sawn, whether the wall shows between them."""
         if self.choice.cut != CLAWS:
             return
         ledger.enter(claws.open_arc_deg, float(self.choice.claws))
         ledger.enter(claws.open_arc_one_lost_deg, float(self.choice.claws))
-        saw = ledger.enter(saw_depth_mm, 1 - _SAW_SHARE, height)
+        saw = ledger.enter(saw_depth_mm, 1 - _SAW_SHARE, height, free_mm, self.sawn_least)
         ledger.enter(hidden_by_mm, self.facts.stone.diameter, self.outer_mm, saw, angle)
 
 
@@ -403,7 +419,7 @@ class Driven(Collet):
         """None: the block closes the foot as far as it is driven."""
         return 0.0
 
-    def enter(self, ledger: Ledger, seat_height_mm: Number, alloy: Alloy) -> None:
+    def enter(self, ledger: Ledger, seat_height_mm: Number, free_mm: Number, alloy: Alloy) -> None:
         """Enter foot, wall and ledge as driving makes them, the rim's stretch, and mass."""
         rules, girdle = self.rules, self.facts.stone.girdle_mm
         ledger.enter(height_mm, seat_height_mm)
@@ -423,7 +439,7 @@ class Driven(Collet):
         ledger.enter(driven_tube.foot_closed, self.tube.outside_mm, foot)
         strain = ledger.enter(driven_tube.rim_stretch, self.top_mm, self.tube.outside_mm)
         ledger.enter(stretch_left, alloy.elongation_annealed, strain)
-        self._enter_sawn(ledger, seat_height_mm, angle)
+        self._enter_sawn(ledger, seat_height_mm, free_mm, angle)
         volume = ledger.enter(
             metal_volume_mm3, wall, foot, self.top_mm, across, seat_height_mm, girdle, rules.tube_rim_mm, angle
         )

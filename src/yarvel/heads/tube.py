@@ -204,6 +204,11 @@ class Tube:
         return (stone.length_mm, long) if self.facts.along_band else (stone.width_mm, wide)
 
     @property
+    def sawn_least(self) -> Number:
+        """None: no claws are sawn from it."""
+        return 0.0
+
+    @property
     def claw_count(self) -> int:
         """How many claws it has."""
         return self.choice.claws
@@ -212,7 +217,7 @@ class Tube:
         """Half the width along the band at the foot, mm."""
         return self.width_at(height_mm, height_mm) / 2
 
-    def enter(self, ledger: Ledger, seat_height_mm: Number, alloy: Alloy) -> None:
+    def enter(self, ledger: Ledger, seat_height_mm: Number, free_mm: Number, alloy: Alloy) -> None:
         """Enter lengths and mass."""
         ledger.enter(height_mm, seat_height_mm)
         length = ledger.enter(tube_length_mm, seat_height_mm, self.facts.stone.girdle_mm, self.rules.tube_rim_mm)

@@ -16,7 +16,7 @@ from yarvel.metals import bending
 from yarvel.metals.alloys import alloy_of, shank_mass_g
 from yarvel.planning.job import ALONG_BAND, LOWEST, BailJob, FitJob, HeadJob, Job, ShankJob, usual_claws_of
 from yarvel.planning.schools import OPEN_RING
-from yarvel.shanks import blanks, fitting, hanging, resizing, shoulders, sizes, slot, split_shoulder
+from yarvel.shanks import blanks, fitting, hanging, inset, resizing, shoulders, sizes, slot, split_shoulder
 from yarvel.shanks.basket_point import METHOD as BASKET_POINT
 from yarvel.shanks.blanks import Band
 from yarvel.shanks.fitting import BEARER, MADE, FitChoice, FitRequest, Fitted
@@ -103,7 +103,7 @@ def compute(
     band = None if job.shank is None else band_of(job.shank)
     request = _request(job, head, facts)
     fitted = _fitted(ledger, job, request, head, facts, band, rules)
-    head.enter(ledger, fitted.height_mm, alloy_of(job.head.metal, rules))
+    head.enter(ledger, fitted.height_mm, _free(job, head, fitted, band), alloy_of(job.head.metal, rules))
     shape = style.shape(ledger, choice, facts, rules) if made is None else made
     if band is not None:
         _enter_fit(ledger, job, replace(request, shape=shape), fitted, head, facts, band, rules)
@@ -148,6 +148,15 @@ def compute(
     if steps:
         ledger.enter(seats.push_to_claw_mm, facts.stone.diameter, steps[-1])
     return Worked(ledger, facts, choice, band, fitted, steps, shape)
+
+
+def _free(job: Job, head: Head, fitted: Fitted, band: Band | None) -> Number:
+    """Height in mm below the seat that stands above the band: all of a head that does not stand in a gap."""
+    if band is None or (job.fit or FitJob()).method != inset.METHOD:
+        return fitted.height_mm
+    height = fitted.height_mm
+    gap = head.width_at(height - band.thickness_mm, height)
+    return inset.free_mm(height, fitted.foot_width_mm, gap, band)
 
 
 def _enter_line(ledger: Ledger) -> None:
@@ -226,6 +235,7 @@ def _request(job: Job, head: Head, facts: StoneFacts) -> FitRequest:
         head.foot_circle,
         head.claw_count,
         facts.outline.size[1] / facts.outline.size[0],
+        sawn_least_mm=head.sawn_least,
         fixed_by=BEARER if fit.method == BASKET_POINT else MADE,
     )
 

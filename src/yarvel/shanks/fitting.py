@@ -64,6 +64,7 @@ class FitRequest:
     claws: int
     across_share: float = 1.0
     shape: HeadShape | None = None
+    sawn_least_mm: Number = 0.0
     fixed_by: str = "made"
 
 
@@ -78,6 +79,7 @@ class Fitted:
 
 
 ASKED, MADE, CULET, GALLERY, LEAST, BEARER = "asked", "made", "culet", "gallery", "least", "bearer"
+SAWN = "sawn"
 
 
 def solved(

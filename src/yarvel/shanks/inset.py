@@ -17,7 +17,7 @@ from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 from yarvel.shanks import blanks
 from yarvel.shanks.blanks import Band
-from yarvel.shanks.fitting import CULET, GALLERY, LEAST, FitChoice, FitRequest, Fitted, WidthAt, settle, solved
+from yarvel.shanks.fitting import CULET, GALLERY, LEAST, SAWN, FitChoice, FitRequest, Fitted, WidthAt, settle, solved
 from yarvel.shanks.joinery import Joinery
 
 MARK_HALF = FigureKey("shank.mark_half")
@@ -183,6 +183,12 @@ def is_round(shape: HeadShape) -> bool:
     return bool(shape.walls) and shape.outline.is_circle
 
 
+def free_mm(height_mm: Number, foot_mm: Number, gap_mm: Number, band: Band) -> Number:
+    """Height in mm below the seat that stands above the band's top at the gap, of a head as high as ``height_mm``."""
+    plane = plane_above_finger_mm(height_mm, blanks.sagitta_mm(band.inside_radius, foot_mm))
+    return plane - band_at_gap_mm(band.outside_radius, gap_mm, band.inside_radius)
+
+
 def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -> Fitted:
     """Height from foot to seat: as asked, or the lowest that clears culet and gallery above the curved finger."""
     radius = band.inside_radius
@@ -195,6 +201,8 @@ def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -
         GALLERY: request.gallery_height_mm,
         LEAST: request.least_height_mm,
     }
+    if np.any(request.sawn_least_mm):
+        conditions[SAWN] = above_finger(band.thickness_mm + request.sawn_least_mm)
     wanted = request.plane_above_finger_mm
     height, why = solved(request, conditions, None if wanted is None else above_finger(wanted))
     return Fitted(height, width_at(height), why)

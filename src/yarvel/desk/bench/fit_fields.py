@@ -10,7 +10,7 @@ from yarvel.heads.styles import STYLES
 from yarvel.planning.documents import value_at
 from yarvel.planning.job import LOWEST, BailJob, FitJob, HeadJob
 from yarvel.shanks import basket_point, fitting, hanging, peg, split_shoulder
-from yarvel.shanks.fitting import ASKED, BLIND, CULET, GALLERY, LEAST, MADE, THROUGH
+from yarvel.shanks.fitting import ASKED, BLIND, CULET, GALLERY, LEAST, MADE, SAWN, THROUGH
 from yarvel.shanks.methods import METHODS, PENDANT, methods_for
 
 if TYPE_CHECKING:
@@ -20,6 +20,7 @@ _SLOT = "fit.slot.inside_mm"
 _DECIDES = {
     CULET: "the culet",
     GALLERY: "the gallery",
+    SAWN: "the sawing of the claws",
     LEAST: "what has to stay of the head",
     ASKED: "the height asked for",
     MADE: "the head as it was made",
@@ -122,6 +123,6 @@ class FitFields:
         self._decided.setVisible(sized and bool(ranked))
         if ranked:
             more = ""
-            if len(ranked) > 1 and ranked[0][0] in (CULET, GALLERY):
+            if len(ranked) > 1 and ranked[0][0] in (CULET, GALLERY, SAWN):
                 more = f"; {_DECIDES[ranked[1][0]]} would let it {ranked[0][1] - ranked[1][1]:.2f} mm lower"
             self._decided.setText(f"{_DECIDES[ranked[0][0]].capitalize()} decides the height{more}.")

@@ -11,7 +11,7 @@ CODES = (CODE,)
 
 def examine(situation: Situation) -> list[Call]:
     """Examined wherever the finished ring is sawn through; the step of sawing begins with it."""
-    if not situation.has(blanks.removed_arc_deg):
+    if not situation.has(blanks.removed_arc_deg) or situation.open_ring:
         return []
     return [
         Call(

@@ -16,6 +16,7 @@ from yarvel.metals.joints import Joint
 from yarvel.operations.joint_groups import SHANK_SEAM
 from yarvel.planning.beginning import fields_of
 from yarvel.planning.job import Job
+from yarvel.planning.schools import OPEN_RING
 from yarvel.shanks.blanks import Band
 from yarvel.shanks.joinery import Joinery
 from yarvel.stones.species import Species
@@ -64,6 +65,11 @@ class Situation:
     def can_set(self, field: str) -> bool:
         """Whether the head's style reads this field of the job."""
         return field in fields_of(self.job.head)
+
+    @property
+    def open_ring(self) -> bool:
+        """Whether the ring is bent as an open C to its head: nothing is sawn out of it."""
+        return self.job.fit is not None and self.job.fit.ring == OPEN_RING
 
     def wider_band(self, width_mm: float) -> dict[str, Any]:
         """The patch that makes the band this wide at the head."""

@@ -5,13 +5,14 @@ from __future__ import annotations
 from yarvel.heads import style
 from yarvel.planning.calls.call import NOTE, OK, Call, Situation
 from yarvel.planning.job import LOWEST
-from yarvel.shanks.fitting import ASKED, BEARER, CULET, GALLERY, LEAST, MADE
+from yarvel.shanks.fitting import ASKED, BEARER, CULET, GALLERY, LEAST, MADE, SAWN
 
 CODE = "height-decided"
 CODES = (CODE,)
 _WORDS = {
     CULET: "The culet decides: it has to stay clear of what lies under it.",
     GALLERY: "The gallery decides: wall or rings need this much room under the stone.",
+    SAWN: "The claws decide: their saw cuts have to end above the band.",
     LEAST: "What has to stay of the head decides: lower, it could not be made.",
     ASKED: "The height asked for decides.",
     BEARER: "The ring decides: the claws run on to their point from its underside.",

@@ -2,11 +2,23 @@
 
 from __future__ import annotations
 
-from yarvel.heads import claws, notches
+from typing import Any
+
+from yarvel.heads import claws, notches, tapered_collet
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 
 TOO_DEEP, TOO_SHALLOW = "notch-too-deep", "notch-too-shallow"
 CODES = (TOO_DEEP, TOO_SHALLOW)
+
+
+def _other(situation: Situation) -> tuple[dict[str, Any] | None, str]:
+    """Another notch; a collet whose ledge is what its tube gives is rolled over instead of sawn."""
+    target = situation.rules.notch_target
+    if situation.can_set("notch_ratio"):
+        return {"head": {"notch_ratio": target}}, f"Notch {target:.2f} of the claw"
+    if situation.job.head.tube is not None:
+        return {"head": {"cut": tapered_collet.BEZEL, "claws": None, "claw_places_deg": None}}, "Roll its rim over"
+    return None, ""
 
 
 def examine(situation: Situation) -> list[Call]:
@@ -14,8 +26,7 @@ def examine(situation: Situation) -> list[Call]:
     if not situation.has(claws.open_arc_deg):
         return []
     rules, ratio = situation.rules, round(situation[notches.notch_ratio], 6)
-    target = {"head": {"notch_ratio": rules.notch_target}} if situation.can_set("notch_ratio") else None
-    label = f"Notch {rules.notch_target:.2f} of the claw"
+    target, label = _other(situation)
     deep_level = STOP if ratio > rules.notch_stop else CAUTION if ratio > rules.notch_caution else OK
     limit = rules.notch_stop if deep_level == STOP else rules.notch_caution
     deep = Call(

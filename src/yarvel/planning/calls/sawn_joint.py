@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yarvel.heads import style, tapered_collet
+from yarvel.heads import tapered_collet
 from yarvel.planning.calls.call import OK, STOP, Call, Situation
 from yarvel.shanks import blanks, fitting, inset
 
@@ -21,10 +21,10 @@ def examine(situation: Situation) -> list[Call]:
     if over >= -1e-9:
         message = f"The saw cuts end {over:.2f} mm above the joint with the shank."
         return [Call(CODE, OK, "Claws and joint", message, over, 0.0, "mm", "gap", tapered_collet.saw_depth_mm)]
-    height, sagitta = situation[style.height_mm], situation[inset.finger_sagitta_mm]
-    share = situation[tapered_collet.saw_depth_mm] / height
     # A taller collet has a narrower foot, and the band's ends then stand higher: at most as high as it is thick.
-    higher = round((situation[blanks.THICKNESS] + sagitta) / (1 - share) - sagitta, 2)
+    higher = round(situation[blanks.THICKNESS] + situation[tapered_collet.saw_depth_mm] + 0.005, 2)
+    tube = situation.job.head.tube
+    driven_on = {} if tube is None or tube.foot_mm is None else {"head": {"tube": {"foot_mm": None}}}
     return [
         Call(
             CODE,
@@ -36,7 +36,7 @@ def examine(situation: Situation) -> list[Call]:
             "mm",
             "gap",
             tapered_collet.saw_depth_mm,
-            {"fit": {"height": higher}},
+            {"fit": {"height": higher}, **driven_on},
             f"Seat {higher:.2f} mm above the finger",
         )
     ]

@@ -10,10 +10,12 @@ from yarvel.shanks.sizes import SYSTEMS
 
 CODE = "size-changes-if-sprung"
 CODES = (CODE,)
+SAWN_OUT = "Saw out the whole piece between both marks. Cut once and sprung open over the head, the ring would become"
+CUT_SHORT = "Cut the blank short by the gap. As long as a whole ring and sprung open over the head, it would become"
 
 
 def examine(situation: Situation) -> list[Call]:
-    """Examined for every inset head: the step of sawing takes the whole piece out, never springs the ring over it."""
+    """Examined for every inset head: the piece is sawn out, or never was there; no ring is sprung over its head."""
     if not situation.has(inset.size_if_sprung_mm) or situation.job.shank is None:
         return []
     sprung, wanted = situation[inset.size_if_sprung_mm], situation[sizes.inside_circumference_mm]
@@ -23,9 +25,8 @@ def examine(situation: Situation) -> list[Call]:
         Call(
             CODE,
             OK,
-            "Cut the piece out",
-            f"Cut once and sprung open over the head, the ring would become {system.label} {became}. Saw out the whole "
-            "piece between both marks.",
+            "Length short by the gap" if situation.open_ring else "Cut the piece out",
+            f"{CUT_SHORT if situation.open_ring else SAWN_OUT} {system.label} {became}.",
             sprung,
             wanted,
             "mm",
