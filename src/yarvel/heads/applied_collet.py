@@ -15,10 +15,9 @@ from yarvel.heads.fields import HeadField
 from yarvel.heads.heights import clear_of_culet
 from yarvel.heads.places import numbers
 from yarvel.heads.shape import Claws, HeadShape, Wall, closed_profile
-from yarvel.heads.style import HeadChoice, StoneFacts, closing_over, height_mm, places_of
+from yarvel.heads.style import BegunHead, HeadChoice, StoneFacts, closing_over, height_mm, places_of
 from yarvel.heads.tube import usual_wall_mm
 from yarvel.metals.alloys import Alloy, head_mass_g
-from yarvel.metals.bending import bend_strain, notch_strain, whole_strain
 from yarvel.metals.joints import Seam
 from yarvel.stones.cut import Cut
 
@@ -70,21 +69,18 @@ def claw_down_mm(share: Number, height_mm: Number, drop_mm: Number, hold_mm: Num
     return np.minimum(height_mm, np.maximum(share * height_mm, drop_mm + hold_mm))
 
 
-@figure(
+countersink_mm = figure(
     "collet.countersink",
     "Countersink the collet by",
     "mm",
     "max(0, (δ + t_h − u·z_o)/√(1 + u²))",
     GEOMETRY,
     inset_mm="δ",
-    across_mm="t_h",
+    level_mm="t_h",
     run="u",
     drop_mm="z_o",
     shown_in="head",
-)
-def countersink_mm(inset_mm: Number, across_mm: Number, run: Number, drop_mm: Number) -> Number:
-    """Metal in mm to take off the collet's inner top edge, square to the pavilion, so that the pavilion clears it."""
-    return np.maximum(0.0, (inset_mm + across_mm - run * drop_mm) / np.sqrt(1 + run**2))
+)(rings.square_edge_mm)
 
 
 @figure(
@@ -118,13 +114,12 @@ def metal_volume_mm3(
     allowance_mm: Number,
 ) -> Number:
     """Volume in mm³ of the cone before it is grooved, and of the claws less what is filed off."""
-    slant = collet_mm / np.cos(np.radians(half_angle_deg))
-    wall = np.pi * wall_mm * ((top_mm + foot_mm) / 2 - across_mm) * slant
+    wall = cone.metal_volume_mm3(wall_mm, foot_mm, top_mm, across_mm, collet_mm, 0.0, 0.0, half_angle_deg)
     return wall + claws * np.pi / 4 * claw_mm**2 * (length_mm - allowance_mm)
 
 
 @dataclass(frozen=True)
-class Applied:
+class Applied(BegunHead):
     """A hidden collet with applied claws, begun for one stone."""
 
     choice: HeadChoice
@@ -149,16 +144,6 @@ class Applied:
         return self.rules.ring_drop_mm + _LEAST_HOLD_MM
 
     @property
-    def fixed_height(self) -> Number | None:
-        """None: it is made to its height."""
-        return None
-
-    @property
-    def ring_drop(self) -> Number | None:
-        """None: it has no rings."""
-        return None
-
-    @property
     def top_mm(self) -> Number:
         """Outside of the collet's top, mm."""
         return top_diameter_mm(self.facts.stone.diameter, self.inset_mm)
@@ -172,20 +157,6 @@ class Applied:
         """Outside diameter in mm of the collet at a depth below the seat."""
         return cone.foot_diameter_mm(self.top_mm, depth_mm - self.rules.ring_drop_mm, self.angle(height_mm))
 
-    @property
-    def sawn_least(self) -> Number:
-        """None: its claws are of wire."""
-        return 0.0
-
-    @property
-    def claw_count(self) -> int:
-        """How many claws it has."""
-        return self.choice.claws
-
-    def foot_circle(self, height_mm: Number) -> Number:
-        """Half the width along the band at the foot, mm."""
-        return self.width_at(height_mm, height_mm) / 2
-
     def enter(self, ledger: Ledger, seat_height_mm: Number, free_mm: Number, alloy: Alloy) -> None:
         """Enter the collet, its claws, and mass."""
         drop = self.rules.ring_drop_mm
@@ -197,7 +168,7 @@ class Applied:
         ledger.enter(cone.pattern_inner_radius_mm, foot, self.across_mm, angle)
         ledger.enter(cone.pattern_outer_radius_mm, top, self.across_mm, angle)
         ledger.enter(cone.pattern_angle_deg, angle)
-        ledger.enter(countersink_mm, self.inset_mm, self.across_mm, self.facts.run, drop)
+        ledger.enter(countersink_mm, self.across_mm, drop, self.inset_mm, self.facts.run)
         bar = ledger.enter(cone.blank_outer_mm, top, self.rules.collet_rim_opens)
         length = self._enter_claws(ledger, seat_height_mm, angle)
         cone_of = self.wall_mm, top, foot, self.across_mm, tall, angle
@@ -223,13 +194,10 @@ class Applied:
             rules.bend_allowance_mm,
             rules.file_allowance_mm,
         )
-        ledger.enter(claws.open_arc_deg, float(self.choice.claws))
-        ledger.enter(claws.open_arc_one_lost_deg, float(self.choice.claws))
+        claws.enter_arcs(ledger, self.choice.claws)
         ledger.enter(rings.ring_groove_mm, rules.groove_share, self.wall_mm)
         ledger.call(rings.ring_groove_mm, "Claw groove in the collet")
-        ledger.enter(bend_strain, self.claw_mm * rules.tip_thinned_share, rules.bend_radius_mm)
-        ledger.enter(whole_strain, self.claw_mm, rules.bend_radius_mm)
-        ledger.enter(notch_strain, self.claw_mm, self.seat_mm, rules.bend_radius_mm)
+        claws.enter_bending(ledger, self.claw_mm, self.seat_mm, rules)
         return length
 
 

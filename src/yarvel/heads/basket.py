@@ -14,10 +14,9 @@ from yarvel.heads import claws, notches, rings, style, vees
 from yarvel.heads.holding import enter_holding
 from yarvel.heads.places import POINT, Place, numbers
 from yarvel.heads.shape import Claws, HeadShape, Vees, closed_profile
-from yarvel.heads.style import FOOT, HeadChoice, StoneFacts, closing_over, height_mm, places_of
+from yarvel.heads.style import FOOT, BegunHead, HeadChoice, StoneFacts, closing_over, height_mm, places_of
 from yarvel.heads.vees import leg_mm, relief_hole_mm
 from yarvel.metals.alloys import Alloy, head_mass_g
-from yarvel.metals.bending import bend_strain, notch_strain, whole_strain
 from yarvel.metals.joints import Seam
 from yarvel.metals.wire import gauge_number
 from yarvel.stones.cut import Girth, typical_run
@@ -207,7 +206,7 @@ def least_apart_mm(places: tuple[Place, ...], outwards_mm: float) -> float:
 
 
 @dataclass(frozen=True)
-class Basket:
+class Basket(BegunHead):
     """A basket begun for one stone; ``leg_mm`` is that of its Vs, 0 without."""
 
     choice: HeadChoice
@@ -278,11 +277,6 @@ class Basket:
         """The share of the ring's wire that a claw's groove takes; a drilled post stands in its middle."""
         drilled = self.choice.posts == rings.DRILLED
         return rings.axis_share(self.claw_mm, self.ring_mm) if drilled else self.rules.groove_share
-
-    @property
-    def sawn_least(self) -> Number:
-        """None: its claws are of wire."""
-        return 0.0
 
     @property
     def claw_count(self) -> int:
@@ -378,16 +372,13 @@ class Basket:
         _enter_arcs(ledger, self.choice, self.places, self.facts, self.leg_mm)
         outwards = self.claw_mm / 2 - float(np.mean(self.seat_mm))
         ledger.enter(between_claws_mm, least_apart_mm(self.places, outwards), self.claw_mm)
-        ledger.enter(bend_strain, self.claw_mm * rules.tip_thinned_share, rules.bend_radius_mm)
-        ledger.enter(whole_strain, self.claw_mm, rules.bend_radius_mm)
-        ledger.enter(notch_strain, self.claw_mm, self.seat_mm, rules.bend_radius_mm)
+        claws.enter_bending(ledger, self.claw_mm, self.seat_mm, rules)
         return length
 
 
 def _enter_arcs(ledger: Ledger, choice: HeadChoice, places: tuple[Place, ...], facts: StoneFacts, leg: float) -> None:
     if facts.cut.is_round and choice.claw_places_deg is None:
-        ledger.enter(claws.open_arc_deg, float(len(places)))
-        ledger.enter(claws.open_arc_one_lost_deg, float(len(places)))
+        claws.enter_arcs(ledger, len(places))
     else:
         enter_holding(ledger, places, facts, leg)
 

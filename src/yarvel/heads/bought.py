@@ -13,9 +13,8 @@ from yarvel.heads.claws import CLAW
 from yarvel.heads.fields import HeadField
 from yarvel.heads.rings import lower_inset_mm
 from yarvel.heads.shape import Claws, HeadShape, WireRing, closed_profile
-from yarvel.heads.style import HeadChoice, StoneFacts, closing_over, height_mm, places_of
+from yarvel.heads.style import BegunHead, HeadChoice, StoneFacts, closing_over, height_mm, places_of
 from yarvel.metals.alloys import Alloy, head_mass_g
-from yarvel.metals.bending import bend_strain, notch_strain, whole_strain
 from yarvel.metals.joints import Seam
 from yarvel.stones.cut import Cut
 
@@ -107,7 +106,7 @@ def metal_volume_mm3(claws: Number, length_mm: Number, claw_mm: Number, base_mm:
 
 
 @dataclass(frozen=True)
-class Bought:
+class Bought(BegunHead):
     """A bought head, taken for one stone."""
 
     choice: HeadChoice
@@ -133,11 +132,6 @@ class Bought:
         if self.sold_mm is None:
             return None
         return np.maximum(trimmed_height_mm(self.sold_mm, self.choice.trim_mm or 0.0), self.claw_mm)
-
-    @property
-    def ring_drop(self) -> Number | None:
-        """None: where the maker put the gallery is not known."""
-        return None
 
     @property
     def _seat(self) -> Number:
@@ -166,20 +160,6 @@ class Bought:
         size = self.facts.stone.diameter
         return self.facts.stretched(reach, 0.0)[0], lean, self.claw_mm, self._seat, height, splay, size, 2.0, inset
 
-    @property
-    def sawn_least(self) -> Number:
-        """None: its claws are as they came."""
-        return 0.0
-
-    @property
-    def claw_count(self) -> int:
-        """How many claws it has."""
-        return self.choice.claws
-
-    def foot_circle(self, height_mm: Number) -> Number:
-        """Half the width along the band at the foot, mm."""
-        return self.width_at(height_mm, height_mm) / 2
-
     def enter(self, ledger: Ledger, seat_height_mm: Number, free_mm: Number, alloy: Alloy) -> None:
         """Enter height, foot, tips and mass."""
         rules, stone = self.rules, self.facts.stone
@@ -190,11 +170,8 @@ class Bought:
         ledger.enter(basket.splay_deg, rules.splay_deg, rules.foot_share, self.opening_mm / 2 + self.claw_mm / 2, sold)
         width = ledger.enter(basket.foot_width_mm, *self._foot(seat_height_mm))
         _enter_cover(ledger, self.facts, self.claw_mm, rules)
-        ledger.enter(claws.open_arc_deg, float(self.choice.claws))
-        ledger.enter(claws.open_arc_one_lost_deg, float(self.choice.claws))
-        ledger.enter(bend_strain, self.claw_mm * rules.tip_thinned_share, rules.bend_radius_mm)
-        ledger.enter(whole_strain, self.claw_mm, rules.bend_radius_mm)
-        ledger.enter(notch_strain, self.claw_mm, np.minimum(self._seat, self.claw_mm), rules.bend_radius_mm)
+        claws.enter_arcs(ledger, self.choice.claws)
+        claws.enter_bending(ledger, self.claw_mm, np.minimum(self._seat, self.claw_mm), rules)
         volume = ledger.enter(
             metal_volume_mm3,
             float(self.choice.claws),

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 
-from yarvel.figures.figure import COMMON_PRACTICE, GEOMETRY, FigureKey, Number, figure
+from yarvel.figures.figure import COMMON_PRACTICE, GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
+from yarvel.metals.bending import bend_strain, notch_strain, whole_strain
 
 CLAW = FigureKey("head.claw")
 
@@ -149,3 +150,16 @@ def open_arc_deg(claws: Number) -> Number:
 def open_arc_one_lost_deg(claws: Number) -> Number:
     """Largest arc in degrees without metal after the loss of any one claw, evenly spaced."""
     return 720 / claws
+
+
+def enter_arcs(ledger: Ledger, count: int) -> None:
+    """Enter the open arcs of claws that are spaced evenly round a circle, with all of them and with one lost."""
+    ledger.enter(open_arc_deg, float(count))
+    ledger.enter(open_arc_one_lost_deg, float(count))
+
+
+def enter_bending(ledger: Ledger, claw_mm: Number, seat_mm: Number, rules: HouseRules) -> None:
+    """Enter what a claw's outside is strained by as it is closed: thinned, whole, and over a notch of ``seat_mm``."""
+    ledger.enter(bend_strain, claw_mm * rules.tip_thinned_share, rules.bend_radius_mm)
+    ledger.enter(whole_strain, claw_mm, rules.bend_radius_mm)
+    ledger.enter(notch_strain, claw_mm, seat_mm, rules.bend_radius_mm)

@@ -23,6 +23,13 @@ ROUND_A_POST_MM = 0.6
 """A ring that posts are drilled into is wider than they are by this, half of it on each side; common practice."""
 
 
+def square_edge_mm(level_mm: Number, drop_mm: Number, inset_mm: Number, run: Number) -> Number:
+    """Metal in mm to take off the inner top edge, square to the pavilion, of a ring or wall that ends level
+    ``drop_mm`` below the girdle: ``level_mm`` thick there, its outside ``inset_mm`` inside the stone's edge; ``run`` is
+    the way in that the pavilion makes per mm of depth."""
+    return np.maximum(0.0, (inset_mm + level_mm - run * drop_mm) / np.sqrt(1 + run**2))
+
+
 def _inset(seat_mm: Number, deep_mm: Number, wire_mm: Number, splay_deg: Number, groove: Number) -> Number:
     """How far in mm a ring's outside lies inside the stone's edge: the claws' inner face there, less its groove."""
     return seat_mm + deep_mm * np.tan(np.radians(splay_deg)) - groove * wire_mm
@@ -199,21 +206,18 @@ def countersink_mm(wire_mm: Number, drop_mm: Number, inset_mm: Number, run: Numb
     return np.maximum(0.0, wire_mm / 2 - above / np.sqrt(1 + 1 / run**2))
 
 
-@figure(
+square_countersink_mm = figure(
     "head.countersink",
     "Countersink the upper ring by",
     "mm",
     "max(0, (δ + v − u·z_o)/√(1 + u²))",
     GEOMETRY,
-    wire_mm="v",
+    level_mm="v",
     drop_mm="z_o",
     inset_mm="δ",
     run="u",
     shown_in="head",
-)
-def square_countersink_mm(wire_mm: Number, drop_mm: Number, inset_mm: Number, run: Number) -> Number:
-    """Metal in mm to take off the inner top edge of a ring of square wire, square to the pavilion."""
-    return np.maximum(0.0, (inset_mm + wire_mm - run * drop_mm) / np.sqrt(1 + run**2))
+)(square_edge_mm)
 
 
 @figure(
@@ -313,8 +317,10 @@ def enter_rings(
     if corner:
         ledger.enter(ring_turn_deg, corner)
         ledger.enter(ring_mitre_deg, corner)
-    sink = square_countersink_mm if section == SQUARE else countersink_mm
-    ledger.enter(sink, wire_mm, drop_mm, upper, facts.run)
+    if section == SQUARE:
+        ledger.enter(square_countersink_mm, wire_mm, drop_mm, upper, facts.run)
+    else:
+        ledger.enter(countersink_mm, wire_mm, drop_mm, upper, facts.run)
     if count == 1:
         for key, label in _ONLY.items():
             if key in ledger.entries:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from abc import ABC, abstractmethod
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any, Protocol
@@ -203,6 +204,41 @@ class Head(Protocol):
 
     def enter(self, ledger: Ledger, seat_height_mm: Number, free_mm: Number, alloy: Alloy) -> None:
         """Enter all figures of the head at this height, of which ``free_mm`` below the seat stand above its band."""
+
+
+class BegunHead(ABC):
+    """What most heads answer alike: made to their height, without rings, nothing sawn from them, as many claws as they
+    were asked to have, and a wall for a foot."""
+
+    choice: HeadChoice
+
+    @property
+    def fixed_height(self) -> Number | None:
+        """None: it is made to its height."""
+        return None
+
+    @property
+    def ring_drop(self) -> Number | None:
+        """None: it has no rings, or nobody knows where they lie."""
+        return None
+
+    @property
+    def sawn_least(self) -> Number:
+        """0 mm: its claws are of wire, as they came, or none."""
+        return 0.0
+
+    @property
+    def claw_count(self) -> int:
+        """How many claws it has."""
+        return self.choice.claws
+
+    @abstractmethod
+    def width_at(self, depth_mm: Number, height_mm: Number) -> Number:
+        """Width in mm along the band at a depth below the seat, for a head of this height."""
+
+    def foot_circle(self, height_mm: Number) -> Number:
+        """Half the width along the band at the foot, mm."""
+        return self.width_at(height_mm, height_mm) / 2
 
 
 class HeadStyle(Protocol):

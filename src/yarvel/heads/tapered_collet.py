@@ -21,7 +21,7 @@ from yarvel.heads import claws, driven_tube, notches, style
 from yarvel.heads.fields import HeadField
 from yarvel.heads.heights import clear_of_culet, raised
 from yarvel.heads.shape import Claws, HeadShape, Wall, closed_profile
-from yarvel.heads.style import HeadChoice, Made, StoneFacts, TubeInHand, closing_over, height_mm, places_of
+from yarvel.heads.style import BegunHead, HeadChoice, Made, StoneFacts, TubeInHand, closing_over, height_mm, places_of
 from yarvel.heads.tube import LIP_THINNED, usual_wall_mm
 from yarvel.metals.alloys import Alloy, head_mass_g
 from yarvel.metals.joints import Seam
@@ -304,7 +304,7 @@ def metal_volume_mm3(
 
 
 @dataclass(frozen=True)
-class Collet:
+class Collet(BegunHead):
     """A tapered collet begun for one stone."""
 
     choice: HeadChoice
@@ -332,11 +332,6 @@ class Collet:
         made = self.choice.made
         return None if made is None else made.height_mm - self.facts.stone.girdle_mm - self.rules.tube_rim_mm
 
-    @property
-    def ring_drop(self) -> Number | None:
-        """None: a collet has no rings."""
-        return None
-
     def angle(self, height_mm: Number) -> Number:
         """Half-angle in degrees at this height."""
         return half_angle_deg(self.wanted_deg, self.foot_share, self.outer_mm / 2, height_mm)
@@ -354,15 +349,6 @@ class Collet:
     def sawn_least(self) -> Number:
         """A claw bends only where it is as long below the girdle as it is thick, mm."""
         return self.wall_mm if self.choice.cut == CLAWS else 0.0
-
-    @property
-    def claw_count(self) -> int:
-        """How many claws it has."""
-        return self.choice.claws
-
-    def foot_circle(self, height_mm: Number) -> Number:
-        """Half the width along the band at the foot, mm."""
-        return self.width_at(height_mm, height_mm) / 2
 
     def enter(self, ledger: Ledger, seat_height_mm: Number, free_mm: Number, alloy: Alloy) -> None:
         """Enter diameters, pattern and mass."""
@@ -390,8 +376,7 @@ class Collet:
         """Claws sawn from the wall: how they hold, how deep they are sawn, whether the wall shows between them."""
         if self.choice.cut != CLAWS:
             return
-        ledger.enter(claws.open_arc_deg, float(self.choice.claws))
-        ledger.enter(claws.open_arc_one_lost_deg, float(self.choice.claws))
+        claws.enter_arcs(ledger, self.choice.claws)
         saw = ledger.enter(saw_depth_mm, 1 - _SAW_SHARE, height, free_mm, self.sawn_least)
         ledger.enter(hidden_by_mm, self.facts.stone.diameter, self.outer_mm, saw, angle)
 

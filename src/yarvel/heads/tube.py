@@ -14,7 +14,7 @@ from yarvel.heads.fields import HeadField
 from yarvel.heads.heights import clear_of_culet, raised
 from yarvel.heads.rings import losses
 from yarvel.heads.shape import HeadShape, Polygon, Wall, area_mm2, closed_profile, uncut
-from yarvel.heads.style import HeadChoice, StoneFacts, closing_over, height_mm
+from yarvel.heads.style import BegunHead, HeadChoice, StoneFacts, closing_over, height_mm
 from yarvel.metals.alloys import Alloy, head_mass_g
 from yarvel.metals.joints import Seam
 from yarvel.stones import stone as stones
@@ -156,7 +156,7 @@ def metal_volume_mm3(outer_mm: Number, wall_mm: Number, length_mm: Number) -> Nu
 
 
 @dataclass(frozen=True)
-class Tube:
+class Tube(BegunHead):
     """A tube begun for one stone."""
 
     choice: HeadChoice
@@ -188,11 +188,6 @@ class Tube:
         below = self.choice.height_mm - self.facts.stone.girdle_mm - self.rules.tube_rim_mm
         return np.maximum(below, self.wall_mm)
 
-    @property
-    def ring_drop(self) -> Number | None:
-        """None: a tube has no rings."""
-        return None
-
     def width_at(self, depth_mm: Number, height_mm: Number) -> Number:
         """Outside in mm along the band: a tube is as wide at every depth."""
         if self.facts.cut.is_round:
@@ -202,20 +197,6 @@ class Tube:
     def _along_band(self) -> tuple[Number, float]:
         stone, (wide, long) = self.facts.stone, losses(self.facts)
         return (stone.length_mm, long) if self.facts.along_band else (stone.width_mm, wide)
-
-    @property
-    def sawn_least(self) -> Number:
-        """None: no claws are sawn from it."""
-        return 0.0
-
-    @property
-    def claw_count(self) -> int:
-        """How many claws it has."""
-        return self.choice.claws
-
-    def foot_circle(self, height_mm: Number) -> Number:
-        """Half the width along the band at the foot, mm."""
-        return self.width_at(height_mm, height_mm) / 2
 
     def enter(self, ledger: Ledger, seat_height_mm: Number, free_mm: Number, alloy: Alloy) -> None:
         """Enter lengths and mass."""
