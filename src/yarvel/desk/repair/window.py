@@ -24,6 +24,7 @@ from yarvel.workshop.dockets import Docket
 from yarvel.workshop.work import way_of
 
 _LABELS = {"width": "Width", "tip": "Tip left over the crown", "behind": "Left behind the girdle"}
+_LABEL_WIDTH = 160
 _ACCEPTED = f"Accepted: mm, over 0 to {MOST_MM:g}"
 
 
@@ -49,7 +50,11 @@ class RepairWindow(QWidget):
         self._title = Words(self)
         self._title.setProperty("title", True)
         self.finding = ChoiceField(
-            "claw.finding", "Found", [(key, label.capitalize()) for key, label in FINDINGS.items()], self
+            "claw.finding",
+            "Found",
+            [(key, label.capitalize()) for key, label in FINDINGS.items()],
+            self,
+            label_width=_LABEL_WIDTH,
         )
         self._problem = Words(self)
         self._problem.setProperty("problem", True)
@@ -75,6 +80,8 @@ class RepairWindow(QWidget):
         side.addWidget(self._title)
         side.addWidget(self.finding)
         grid = QGridLayout()
+        grid.setHorizontalSpacing(6)
+        grid.setColumnMinimumWidth(0, _LABEL_WIDTH)
         for row, name in enumerate(MEASURES):
             edit = GaugeEdit(inside)
             edit.setObjectName(f"claw.{name}")

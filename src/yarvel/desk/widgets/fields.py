@@ -139,7 +139,12 @@ class ChoiceField(QWidget):
     chosen = Signal(str, object)
 
     def __init__(
-        self, path: str, label: str, choices: Sequence[tuple[object, str]], parent: QWidget | None = None
+        self,
+        path: str,
+        label: str,
+        choices: Sequence[tuple[object, str]],
+        parent: QWidget | None = None,
+        label_width: int = LABEL_WIDTH,
     ) -> None:
         super().__init__(parent)
         self.path, self.label = path, label
@@ -152,7 +157,7 @@ class ChoiceField(QWidget):
             self.combo.addItem(text, value)
         name = Words(label, self)
         name.setBuddy(self.combo)
-        name.setMinimumWidth(LABEL_WIDTH)
+        name.setMinimumWidth(label_width)
         grid = QGridLayout(self)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setHorizontalSpacing(6)
