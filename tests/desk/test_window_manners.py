@@ -66,6 +66,21 @@ def test_the_undo_of_one_docket_ends_with_it(hand: Hand) -> None:
     assert hand.value("head.claw") == 1.1
 
 
+def test_acts_that_follow_fast_are_not_taken_for_somebody_elses(hand: Hand) -> None:
+    """Written together, each its own line of history: on the way nothing typed leaves the job again."""
+    session = hand.window.session
+    seen: list[tuple[object, object]] = []
+    session.plan_changed.connect(
+        lambda: seen.append(tuple(session.document["head"].get(n) for n in ("claw_mm", "metal")))
+    )
+    session.patch({"head": {"claw_mm": 1.1}}, "Claw wire")
+    session.patch({"head": {"metal": "platinum-950"}}, "Metal")
+    hand.settle()
+    assert seen and seen[-1] == (1.1, "platinum-950")
+    assert seen.count(seen[-1]) == len(seen) - seen.index(seen[-1]), "once typed it stays"
+    assert "another window" not in hand.shown("banner")
+
+
 def test_changes_made_elsewhere_come_in_with_the_next_save(hand: Hand, demo_path: Path) -> None:
     other = Store(demo_path)
     other.edit(OPENED_FIRST, DocketEdit(({"stone": {"table_percent": 60}},)))

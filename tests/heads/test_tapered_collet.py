@@ -22,6 +22,7 @@ from yarvel.planning.calls.call import Call
 from yarvel.planning.job import merge_patch, to_document
 from yarvel.planning.plan import Plan, plan
 from yarvel.planning.weighing import weighed
+from yarvel.route.running import route_of
 from yarvel.shanks import inset
 
 COLLET: dict[str, Any] = {"style": "tapered-collet", "claw_mm": None, "notch_ratio": None}
@@ -135,6 +136,8 @@ def test_a_tube_driven_to_its_foot_ends_as_the_trade_says(planned: Callable[...,
     assert made[driven_tube.BLOCK_HOLE] in (5.5, 6.0)
     assert made[collet.top_opening_mm] < 4.0 and called(made, "collet-opening-too-wide").level == "ok"
     assert made[driven_tube.rim_stretch] == pytest.approx(made[collet.top_diameter_mm] / 4.8 - 1), "at the rim alone"
+    punched = next(step.operation for step in route_of(made).steps if step.operation.kind.key == "punch-rim")
+    assert "to 5.00 mm outside" in punched.text, "the rim's own measure, not the outside at the girdle"
     assert made[inset.hollow_limit_mm] == pytest.approx(4.06 / 2), "half the foot is the hollow's limit"
 
 

@@ -188,10 +188,13 @@ class Keeper(QObject):
 
     def _tell(self, outcomes: list[_Outcome]) -> None:
         gone = [str(outcome.found) for outcome in outcomes if isinstance(outcome.found, StoreGoneError)]
+        # of acts of one docket written together only the last is told: in those before it, what follows is missing
+        last = {outcome.docket_id: outcome for outcome in outcomes if isinstance(outcome.found, Docket)}
         for outcome in outcomes:
             found = outcome.found
             if isinstance(found, Docket):
-                self.kept.emit(found)
+                if outcome is last[outcome.docket_id]:
+                    self.kept.emit(found)
             elif isinstance(found, EditClashError):
                 self.clashed.emit(found)
             elif isinstance(found, NotSignedInError) and outcome.waits:

@@ -109,6 +109,8 @@ class DrawerTable(QAbstractTableModel):
         """Names of the columns."""
         if orientation == Qt.Orientation.Horizontal and role == Qt.ItemDataRole.DisplayRole:
             return self._columns[section][1]
+        if orientation == Qt.Orientation.Horizontal and role == Qt.ItemDataRole.TextAlignmentRole:
+            return _side(self._columns[section][0])
         return None
 
     def data(self, index: _Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
@@ -118,17 +120,8 @@ class DrawerTable(QAbstractTableModel):
             return self._text(place, name)
         if role == Qt.ItemDataRole.ToolTipRole:
             return tip(self._text(place, name))
-        if role == Qt.ItemDataRole.TextAlignmentRole and name not in (
-            "code",
-            "kind",
-            "metal",
-            "note",
-            "verdict",
-            "why",
-            "shape",
-            "grade",
-        ):
-            return int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        if role == Qt.ItemDataRole.TextAlignmentRole:
+            return _side(name)
         return None
 
     def _text(self, place: int, name: str) -> str:
@@ -188,3 +181,12 @@ class DrawerTable(QAbstractTableModel):
 
 def _metal(item: StockItem) -> str:
     return ALLOYS[item.metal].label if item.metal in ALLOYS else item.metal
+
+
+_WORDS = ("code", "kind", "metal", "note", "verdict", "why", "shape", "grade")
+
+
+def _side(name: str) -> int:
+    """Words to the left, numbers to the right: a column as its heading."""
+    side = Qt.AlignmentFlag.AlignLeft if name in _WORDS else Qt.AlignmentFlag.AlignRight
+    return int(side | Qt.AlignmentFlag.AlignVCenter)

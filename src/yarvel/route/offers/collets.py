@@ -87,7 +87,7 @@ def _collet(offers: Offers) -> None:
         "punch-rim",
         "collet",
         wall,
-        "Open the rim with the punch to {head.collet_outer} outside, never past the stone.",
+        "Open the rim with the punch to {collet.top_diameter} outside, never past the stone.",
         "the stone sits on the rim, slightly proud, and does not drop in",
         stage=HEAD,
         after=("drive-collet-collet",),
