@@ -14,6 +14,9 @@ from yarvel import __version__
 from yarvel.figures.errors import YarvelError
 
 if TYPE_CHECKING:
+    import numpy as np
+    from numpy.typing import NDArray
+
     from yarvel.workshop.location import Location
 
 REFUSED = 2
@@ -365,16 +368,17 @@ def _match(options: argparse.Namespace) -> int:
     if options.top < 1:
         return _refuse(f"--top: {options.top} is not accepted: a whole number from 1")
     rules = HouseRules()
-    stock = read_stock(options.stock, rules)
+    stock = read_stock(options.stock)
     found = match(read_job(options.job, rules), rules, stock)
     heads = [
         {
             "row": row + 2,
             "code": stock.codes[row],
-            "notch_ratio": round(float(found.notch_ratio[row]), 4),
-            "culet_clearance_mm": round(float(found.culet_clearance[row]), 3),
-            "trim_mm": round(float(found.trim[row]), 2),
-            "covered": round(float(found.covered[row]), 4),
+            "notch_ratio": _known(found.notch_ratio, row, 4),
+            "culet_clearance_mm": _known(found.culet_clearance, row, 3),
+            "trim_mm": _known(found.trim, row, 2),
+            "covered": _known(found.covered, row, 4),
+            "held": _known(stock.held, row, 2),
             "verdict": str(found.verdict[row]),
             "why": why(found, row, rules),
         }
@@ -382,6 +386,11 @@ def _match(options: argparse.Namespace) -> int:
     ]
     sys.stdout.write(json.dumps({"format": "yarvel-match/1", "heads": heads}, indent=2, ensure_ascii=False) + "\n")
     return 0
+
+
+def _known(column: NDArray[np.float64] | None, row: int, places: int) -> float | None:
+    """A column's number in one row, rounded; None where nothing is known."""
+    return None if column is None or column[row] != column[row] else round(float(column[row]), places)
 
 
 def _window(options: argparse.Namespace) -> int:

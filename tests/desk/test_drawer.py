@@ -73,10 +73,30 @@ def test_heads_are_ranked_for_the_stone_in_hand_and_taken(window: DrawerWindow, 
     hand.bot.waitUntil(lambda: window.table.item_at(0).size_mm != best.size_mm)
 
 
-def test_a_long_stone_has_no_bought_heads_and_is_told_so(window: DrawerWindow, hand: Hand) -> None:
-    hand.window.session.set_cut("oval")
+def test_heads_for_a_long_stone_are_ranked_among_their_like(window: DrawerWindow, hand: Hand) -> None:
+    """An oval sees the oval heads alone; the one taken comes with all that is known of it, and agrees with its row."""
+    hand.window.session.patch(
+        {"stone": {"cut": "oval", "diameters_mm": None, "length_mm": 7.6, "width_mm": 5.65, "depth_mm": 3.3}}, "Oval"
+    )
+    hand.settle()
     window.ranked.setChecked(True)
-    assert "no round stone is in hand" in window.told.text()
+    ovals = [item for item in drawer() if item.cut == "oval"]
+    assert window.table.rowCount() == len(ovals)
+    best = window.table.item_at(0)
+    assert (best.size_mm, cell(window, 0, "size_mm"), cell(window, 0, "verdict")) == (7.7, "7.70 × 5.60", "fits")
+    assert window.table.item_at(len(ovals) - 1).size_mm == 9.2, "what does not hold the stone comes last"
+    hand.bot.mouseClick(window.buttons["take"], Qt.MouseButton.LeftButton)
+    hand.settle()
+    head = hand.window.session.document["head"]
+    taken = (head["made_for_mm"], head["made_for_width_mm"], head["height_tip_mm"], head["foot_mm"], head["rail_mm"])
+    assert taken == (7.7, 5.6, best.height_tip_mm, best.foot_mm, best.rail_mm) and "height_mm" not in head
+    assert hand.value("seat.notch_ratio") == pytest.approx(float(cell(window, 0, "notch")), abs=0.005)
+
+
+def test_a_stone_that_no_head_is_made_for_is_told_so(window: DrawerWindow, hand: Hand) -> None:
+    hand.window.session.set_cut("trillion")
+    window.ranked.setChecked(True)
+    assert "the drawer has none for its cut" in window.told.text()
     assert not window.buttons["take"].isVisible()
 
 

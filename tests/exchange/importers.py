@@ -62,7 +62,7 @@ def photograph() -> bytes:
 
 IMPORTERS: dict[str, tuple[Callable[[], bytes], Callable[[Path], object]]] = {
     "job file": (job, lambda path: read_job(path, RULES)),
-    "stock": (stock, lambda path: read_stock(path, RULES)),
+    "stock": (stock, lambda path: read_stock(path)),
     "drawer": (drawer, read_drawer),
     "archive": (archive, lambda path: read_archive(path, RULES)),
     "photograph": (photograph, read_photograph),

@@ -275,7 +275,7 @@ def test_pipes_and_devices_are_not_read(tmp_path: Path) -> None:
         for read in (
             lambda path: read_archive(path, RULES),
             lambda path: read_job(path, RULES),
-            lambda path: read_stock(path, RULES),
+            lambda path: read_stock(path),
             read_drawer,
             read_photograph,
         ):

@@ -14,7 +14,6 @@ from yarvel.exchange.cells import plain, safe
 from yarvel.exchange.report_file import write_report
 from yarvel.exchange.stock_file import read_stock
 from yarvel.figures.errors import JobError
-from yarvel.figures.rules import HouseRules
 
 RUNS = re.compile(r"(^|[;,|\t\r\n]) *[=+\-@\t\r\n]")
 """Where a cell may begin in the dialects that spreadsheets read, and what begins a formula (common practice)."""
@@ -52,4 +51,4 @@ def test_claws_that_are_no_count_get_a_clear_line(claws: str, tmp_path: Path) ->
     path = tmp_path / "stock.csv"
     path.write_text(f"code,made_for_mm,claw_mm,claws,height_mm\nA,5.7,0.9,{claws},4.4\n")
     with pytest.raises(JobError, match=r"row 2 column claws: .* is not accepted: a whole number"):
-        read_stock(path, HouseRules())
+        read_stock(path)

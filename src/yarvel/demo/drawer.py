@@ -2,10 +2,21 @@
 
 from __future__ import annotations
 
-from yarvel.workshop.stock import BUR, HART, HEAD, SETTING, SHEET, SOLDER, TUBE, WIRE, StockItem
+from yarvel.workshop.stock import BUR, HART, HEAD, NOTCHED, SETTING, SHEET, SOLDER, TUBE, WIRE, StockItem
 
 _METALS = (("18k-yellow", "Y"), ("18k-white", "W"), ("platinum-950", "P"))
 _SIZES = (3.2, 3.7, 4.3, 4.8, 5.2, 5.7, 6.2, 6.7, 6.9, 7.3, 7.8, 8.4)
+_LONG = (
+    ("oval", 6.9, 5.1, 4, 0.95, "18k-yellow", 3.0),
+    ("oval", 7.7, 5.6, 4, 1.0, "18k-white", 2.0),
+    ("oval", 9.2, 7.1, 4, 1.05, "18k-yellow", 1.0),
+    ("oval", 9.2, 7.1, 6, 0.95, "sterling-silver", 0.0),
+    ("pear", 7.4, 4.9, 5, 0.9, "18k-yellow", 1.0),
+    ("pear", 8.7, 5.8, 5, 0.95, "platinum-950", 2.0),
+    ("princess", 5.2, 5.2, 4, 0.9, "18k-white", 2.0),
+    ("emerald", 7.3, 5.3, 4, 0.95, "18k-yellow", 1.0),
+)
+"""Heads for other outlines: cut, length and width, claws and their wire in mm, metal, how many."""
 _SETTING_BURS = (
     "1.1 1.3 1.5 1.7 2.0 2.2 2.4 2.6 2.8 3.0 3.2 3.4 3.6 3.8 4.1 4.4 4.6 4.9 5.1 5.4 5.6 5.9 6.1 6.4 6.6 6.8 7.1 7.4 "
     "7.6 7.9 8.3 8.8 9.2"
@@ -33,6 +44,7 @@ def drawer() -> list[StockItem]:
                         price=round(14 + size * (9 if letter == "P" else 6), 2),
                     )
                 )
+    items += [_long(*one, number) for number, one in enumerate(_LONG)]
     items += [
         StockItem(BUR, f"S{size}", size_mm=float(size), shape=SETTING, quantity=2.0) for size in _SETTING_BURS.split()
     ]
@@ -54,3 +66,26 @@ def drawer() -> list[StockItem]:
         for grade, held in grams.items()
     ]
     return items
+
+
+def _long(
+    cut: str, length_mm: float, width_mm: float, claws: int, claw_mm: float, metal: str, held: float, number: int
+) -> StockItem:
+    """A head for another outline, sold foot to tip; every second one with its foot and its rail measured."""
+    tall = round(2.7 + 0.47 * width_mm, 1)
+    return StockItem(
+        HEAD,
+        f"TL-{cut[:2].upper()}{claws}{round(length_mm * 10):03d}",
+        metal,
+        length_mm,
+        claws,
+        claw_mm,
+        made_for_width_mm=width_mm,
+        height_tip_mm=tall,
+        foot_mm=round(0.68 * width_mm, 1) if number % 2 else None,
+        rail_mm=round(0.36 * tall, 1) if number % 2 else None,
+        cut=cut,
+        state=NOTCHED if number % 3 == 2 else "",
+        quantity=held,
+        price=round(19 + 5.5 * length_mm, 2),
+    )

@@ -67,9 +67,7 @@ def vee_silhouette(
 ) -> Points:
     """Outline (n, 2), mm, of a V seen from the side; ``right`` is the view's right in the plane of the outline."""
     least, most, heights = reach
-    path, ways = vees.path(place)
-    at, way = path @ np.array(right), ways @ np.array(right)
-    spots = np.stack([at[:, None] + way[:, None] * least, at[:, None] + way[:, None] * most])
+    spots = np.stack([vees.stations(place, side, heights) @ np.array(right) for side in (least, most)])
     left, far = spots.min(axis=(0, 1)), spots.max(axis=(0, 1))
     return np.vstack([np.column_stack([left, heights]), np.column_stack([far, heights])[::-1]])
 

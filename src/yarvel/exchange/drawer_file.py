@@ -86,7 +86,18 @@ def _item(cells: dict[str, str], place: str, problems: list[Problem]) -> StockIt
                 Problem(f"{place} column {title}", f"{word!r} is not accepted", "one of " + ", ".join(words))
             )
         given[title] = word
+    for names in kind.one_of:
+        told = [name for name in names if given[name] is not None]
+        called = [_called(name, kind) for name in names]
+        if len(told) != 1 and not {problem.path for problem in problems} & {f"{place} column {one}" for one in called}:
+            nothing = "both given" if told else "nothing given"
+            problems.append(Problem(f"{place} column {called[0]}", nothing, " or ".join(called)))
     return StockItem(**given)  # type: ignore[arg-type]
+
+
+def _called(name: str, kind: Kind) -> str:
+    """A measure's column, as heads call it."""
+    return "made_for_mm" if name == "size_mm" and kind.key == HEAD else name
 
 
 def _number(cells: dict[str, str], kind: Kind, measure: Measure, place: str, problems: list[Problem]) -> float | None:
@@ -94,7 +105,7 @@ def _number(cells: dict[str, str], kind: Kind, measure: Measure, place: str, pro
     text = cells.get(title, "")
     if title == "size_mm" and not text:
         text = cells.get("made_for_mm", "")
-        title = "made_for_mm" if kind.key == HEAD else title
+        title = _called(title, kind)
     if not text and not measure.required:
         return None
     whole = measure.name == "claws"

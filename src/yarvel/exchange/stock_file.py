@@ -1,4 +1,4 @@
-"""Reading a stock of bought heads from CSV; errors by row and column, nothing half-read."""
+"""Reading a stock of bought heads of any cut from CSV; errors by row and column, nothing half-read."""
 
 from __future__ import annotations
 
@@ -10,24 +10,29 @@ import numpy as np
 
 from yarvel.exchange.reading import check_regular
 from yarvel.figures.errors import JobError, Problem
-from yarvel.figures.rules import HouseRules
 from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS
-from yarvel.heads.notches import made_for_opening_mm
+from yarvel.planning.job import StoneJob
 from yarvel.planning.match import Stock
+from yarvel.stones.cuts import CUTS
 
 MOST_BYTES = 50_000_000
 MOST_PROBLEMS = 20
-REQUIRED: dict[str, tuple[float, float]] = {
-    "made_for_mm": (0.5, 40),
-    "claw_mm": (0.3, 3),
-    "claws": (LEAST_CLAWS, MOST_CLAWS),
-    "height_mm": (1, 30),
+REQUIRED: dict[str, tuple[float, float]] = {"claw_mm": (0.3, 3), "claws": (LEAST_CLAWS, MOST_CLAWS)}
+SIZES: dict[str, tuple[float, float]] = {"made_for_mm": (0.5, 40), "label_ct": (0.01, 100)}
+HEIGHTS: dict[str, tuple[float, float]] = {"height_mm": (1, 30), "height_tip_mm": (1, 40)}
+"""Of each of these two, one is needed in every row."""
+OPTIONAL: dict[str, tuple[float, float]] = {
+    "opening_mm": (0.3, 40),
+    "made_for_width_mm": (0.5, 40),
+    "foot_mm": (0.5, 40),
+    "rail_mm": (0.3, 30),
+    "quantity": (0, 1e6),
 }
-OPTIONAL: dict[str, tuple[float, float]] = {"opening_mm": (0.3, 40)}
-"""Columns beside ``code``, and what their numbers may be. Others are passed over."""
+"""Columns beside ``code`` and ``cut``, and what their numbers may be. Others are passed over."""
+_ALL = {**SIZES, **REQUIRED, **HEIGHTS, **OPTIONAL}
 
 
-def read_stock(path: Path, rules: HouseRules) -> Stock:
+def read_stock(path: Path) -> Stock:
     """Read a stock of heads.
 
     Raises
@@ -39,7 +44,7 @@ def read_stock(path: Path, rules: HouseRules) -> Stock:
         if path.stat().st_size > MOST_BYTES:
             raise JobError([Problem(str(path), "the file is over 50 MB", "a CSV file up to 50 MB")])
         with path.open(encoding="utf-8-sig", newline="") as file:
-            return _read(list(csv.reader(file, strict=True)), path.name, rules)
+            return _read(list(csv.reader(file, strict=True)), path.name)
     except OSError as error:
         raise JobError([Problem(str(path), error.strerror or "cannot be read", "a readable CSV file")]) from error
     except (UnicodeDecodeError, csv.Error) as error:
@@ -48,23 +53,26 @@ def read_stock(path: Path, rules: HouseRules) -> Stock:
         ) from error
 
 
-def _read(rows: list[list[str]], name: str, rules: HouseRules) -> Stock:
+def _read(rows: list[list[str]], name: str) -> Stock:
     head = [title.strip() for title in rows[0]] if rows else []
     missing = [title for title in ("code", *REQUIRED) if title not in head]
+    missing += [" or ".join(pair) for pair in (SIZES, HEIGHTS) if not set(pair) & set(head)]
     if missing:
         raise JobError(
             [
                 Problem(
                     f"{name} row 1",
                     f"no column {', '.join(missing)}",
-                    "a first row with code, " + ", ".join(REQUIRED) + " and, if known, opening_mm",
+                    "a first row with code, made_for_mm or label_ct, claws, claw_mm, height_mm or height_tip_mm and, "
+                    "if known, cut, " + ", ".join(OPTIONAL),
                 )
             ]
         )
-    places = {title: head.index(title) for title in ("code", *REQUIRED, *OPTIONAL) if title in head}
+    places = {title: head.index(title) for title in ("code", "cut", *_ALL) if title in head}
     problems: list[Problem] = []
     codes: list[str] = []
-    columns: dict[str, list[float]] = {title: [] for title in (*REQUIRED, *OPTIONAL)}
+    cuts: list[str] = []
+    columns: dict[str, list[float]] = {title: [] for title in _ALL}
     for number, row in enumerate(rows[1:], start=2):
         if not any(cell.strip() for cell in row):
             continue
@@ -73,30 +81,57 @@ def _read(rows: list[list[str]], name: str, rules: HouseRules) -> Stock:
         if len(row) != len(head):
             problems.append(Problem(f"{name} row {number}", f"{len(row)} cells", f"{len(head)}, as in the first row"))
         else:
+            place = f"{name} row {number} column"
             codes.append(row[places["code"]].strip())
+            cuts.append(_cut(row[places["cut"]] if "cut" in places else "", f"{place} cut", problems))
             for title in columns:
                 text = row[places[title]] if title in places else ""
-                columns[title].append(_number(text, title, f"{name} row {number} column {title}", problems))
+                columns[title].append(_number(text, title, f"{place} {title}", problems))
+            if not problems:
+                _one_of_each(columns, place, problems)
         if len(problems) >= MOST_PROBLEMS:
             break
     if problems:
         raise JobError(problems)
-    made_for, claw, opening = (np.array(columns[title]) for title in ("made_for_mm", "claw_mm", "opening_mm"))
-    usual = made_for_opening_mm(made_for, rules.notch_target, claw)
     return Stock(
         tuple(codes),
-        made_for,
-        claw,
+        np.array(columns["made_for_mm"]),
+        np.array(columns["claw_mm"]),
         np.array(columns["claws"]),
-        np.where(np.isnan(opening), usual, opening),
+        np.array(columns["opening_mm"]),
         np.array(columns["height_mm"]),
+        tuple(cuts),
+        np.array(columns["made_for_width_mm"]),
+        np.array(columns["height_tip_mm"]),
+        np.array(columns["foot_mm"]),
+        np.array(columns["rail_mm"]),
+        np.array(columns["quantity"]),
+        np.array(columns["label_ct"]),
     )
 
 
+def _cut(text: str, place: str, problems: list[Problem]) -> str:
+    """The cut that a head is made for; round where nothing is said."""
+    cut = text.strip() or StoneJob.cut
+    if cut not in CUTS:
+        problems.append(Problem(place, f"{cut!r} is not accepted", "one of " + ", ".join(CUTS)))
+    return cut
+
+
+def _one_of_each(columns: dict[str, list[float]], place: str, problems: list[Problem]) -> None:
+    """Size and height of the last row, each told in one way."""
+    for pair in (SIZES, HEIGHTS):
+        told = [title for title in pair if not math.isnan(columns[title][-1])]
+        if len(told) != 1:
+            problems.append(
+                Problem(f"{place} {next(iter(pair))}", f"{' and '.join(told) or 'nothing'} given", " or ".join(pair))
+            )
+
+
 def _number(text: str, title: str, place: str, problems: list[Problem]) -> float:
-    low, high = {**REQUIRED, **OPTIONAL}[title]
+    low, high = _ALL[title]
     cleaned = text.strip()
-    if not cleaned and title in OPTIONAL:
+    if not cleaned and title not in REQUIRED:
         return math.nan
     try:
         value = float(cleaned)
@@ -105,6 +140,6 @@ def _number(text: str, title: str, place: str, problems: list[Problem]) -> float
     whole = math.isfinite(value) and (title != "claws" or value == math.floor(value))
     if not (low <= value <= high and whole):
         kind = "a whole number, " if title == "claws" else ""
-        unit = "" if title == "claws" else " mm"
+        unit = " mm" if title.endswith("_mm") else ""
         problems.append(Problem(place, f"{text!r} is not accepted", f"{kind}{low:g} to {high:g}{unit}"))
     return value

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 
@@ -43,10 +43,11 @@ def splay_deg(wanted_deg: Number, share: Number, claw_radius_mm: Number, height_
     "head.width_at_foot",
     "Width over the foot, along the band",
     "mm",
-    "max(2·(e_x + n_x·(w/2 − s − H·tan(σ))) + w, a − m·δ)",
+    "max(2·(e_x + n_x·(w/2 − s − H·tan(σ))) + k_x·w, a − m·δ)",
     GEOMETRY,
     reach_mm="e_x",
     lean="n_x",
+    edge="k_x",
     claw_mm="w",
     seat_mm="s",
     depth_mm="H",
@@ -58,6 +59,7 @@ def splay_deg(wanted_deg: Number, share: Number, claw_radius_mm: Number, height_
 def foot_width_mm(
     reach_mm: Number,
     lean: Number,
+    edge: Number,
     claw_mm: Number,
     seat_mm: Number,
     depth_mm: Number,
@@ -68,35 +70,40 @@ def foot_width_mm(
 ) -> Number:
     """Width in mm along the band at the foot: over the claws, or over the lower ring where that is wider, which lies
     ``inset_mm`` inside the stone's edge."""
-    return np.maximum(width_mm(reach_mm, lean, claw_mm, seat_mm, depth_mm, splay_deg), size_mm - losses * inset_mm)
+    return np.maximum(
+        width_mm(reach_mm, lean, edge, claw_mm, seat_mm, depth_mm, splay_deg), size_mm - losses * inset_mm
+    )
 
 
 @figure(
     "head.width_at_foot",
     "Width over the foot, along the band",
     "mm",
-    "2·(e_x + n_x·(w/2 − s − H·tan(σ))) + w",
+    "2·(e_x + n_x·(w/2 − s − H·tan(σ))) + k_x·w",
     GEOMETRY,
     reach_mm="e_x",
     lean="n_x",
+    edge="k_x",
     claw_mm="w",
     seat_mm="s",
     depth_mm="H",
     splay_deg="σ",
 )
 def foot_over_claws_mm(
-    reach_mm: Number, lean: Number, claw_mm: Number, seat_mm: Number, depth_mm: Number, splay_deg: Number
+    reach_mm: Number, lean: Number, edge: Number, claw_mm: Number, seat_mm: Number, depth_mm: Number, splay_deg: Number
 ) -> Number:
     """Width in mm along the band over the claws' ends, where no ring lies at the foot."""
-    return width_mm(reach_mm, lean, claw_mm, seat_mm, depth_mm, splay_deg)
+    return width_mm(reach_mm, lean, edge, claw_mm, seat_mm, depth_mm, splay_deg)
 
 
 def width_mm(
-    reach_mm: Number, lean: Number, claw_mm: Number, seat_mm: Number, depth_mm: Number, splay_deg: Number
+    reach_mm: Number, lean: Number, edge: Number, claw_mm: Number, seat_mm: Number, depth_mm: Number, splay_deg: Number
 ) -> Number:
     """Width in mm over the claws along the band at a depth: the outermost contacts lie ``reach_mm`` out from the
-    middle, their normals lean ``lean`` (0 … 1) along the band."""
-    return 2 * (reach_mm + lean * (claw_mm / 2 - seat_mm - depth_mm * np.tan(np.radians(splay_deg)))) + claw_mm
+    middle and move ``lean`` along the band per mm outwards; ``edge`` is how far the claw reaches past its middle there,
+    as a share of half its metal: 1 where it is round."""
+    middle = claw_mm / 2 - seat_mm - depth_mm * np.tan(np.radians(splay_deg))
+    return 2 * (reach_mm + lean * middle) + edge * claw_mm
 
 
 @figure(
@@ -190,11 +197,50 @@ def metal_volume_mm3(
     return section * (length_mm - allowance_mm) + full * (upper_mm + lower_mm) * wire_mm**2
 
 
-def foot_reach(places: tuple[Place, ...]) -> tuple[float, float]:
-    """How far in mm from the middle the outermost contact lies along the band, and how far its normal leans that way.
-    The gap is marked from the middle to both sides, so the farther side counts."""
-    outer = max(places, key=lambda place: (round(abs(place.x_mm), 6), abs(place.normal[0])))
-    return abs(outer.x_mm), abs(outer.normal[0])
+Reach = tuple[Number, float, float]
+"""How far in mm from the middle some metal's contact lies along the band, how far it moves that way per mm outwards,
+and its reach past its middle, as a share of half of it."""
+
+
+def reaches(facts: StoneFacts, place: Place, leg_mm: Number, seat_mm: Number) -> list[Reach]:
+    """Where a claw may reach farthest along the band: a round one by its side, a V by its corner, which runs out by
+    both of its sides, or by the end of a leg ``leg_mm`` long, which keeps square to its side as the V leans along its
+    fold."""
+    side = -1.0 if place.x_mm < 0 else 1.0
+    at = facts.stretched(abs(place.x_mm), 0.0)[0]
+    lean = side * place.normal[0] / float(np.cos(np.radians(place.spread_deg)))
+    if place.kind != POINT:
+        return [(at, lean, 1.0)]
+    found: list[Reach] = [(at, lean, abs(lean))]
+    for turn in (-1.0, 1.0):
+        way = np.radians(place.normal_deg + turn * place.spread_deg)
+        out = side * float(np.cos(way))
+        end = at + side * turn * -float(np.sin(way)) * leg_mm
+        found.append((end + (lean - out) * seat_mm, lean, 2 * out - lean))
+    return found
+
+
+def over_claws(
+    facts: StoneFacts,
+    places: tuple[Place, ...],
+    claw_mm: Number,
+    seats_mm: Sequence[Number],
+    depth_mm: Number,
+    splay_deg: Number,
+    leg_mm: Number,
+) -> tuple[Number, Reach, Number]:
+    """Width in mm over the claws along the band at a depth, each with its own seat depth; the reach and the seat depth
+    of the one that decides. The gap is marked from the middle to both sides, so the farther side counts."""
+    least: Number = np.min(np.broadcast_arrays(*seats_mm), axis=0)
+    found = [
+        (reach, seat)
+        for place, seat in zip(places, seats_mm, strict=True)
+        for reach in reaches(facts, place, leg_mm, least)
+    ]
+    widths = [width_mm(*reach, claw_mm, seat, depth_mm, splay_deg) for reach, seat in found]
+    middle = [round(float(np.mean(width)), 6) for width in widths]
+    most: Number = np.max(np.broadcast_arrays(*widths), axis=0)
+    return most, *found[middle.index(max(middle))]
 
 
 def least_apart_mm(places: tuple[Place, ...], outwards_mm: float) -> float:
@@ -257,20 +303,20 @@ class Basket(BegunHead):
         wanted = self.rules.splay_deg if self.choice.splay_deg is None else self.choice.splay_deg
         return splay_deg(wanted, self.rules.foot_share, self.claw_radius, height_mm)
 
-    @cached_property
-    def _reach(self) -> tuple[Number, float]:
-        reach, lean = foot_reach(self.places)
-        return self.facts.stretched(reach, 0.0)[0], lean
+    def _over_claws(self, depth_mm: Number, splay_deg: Number) -> tuple[Number, Reach]:
+        """Width in mm over the claws along the band at a depth, and the reach that decides."""
+        seats = (self.seat_mm,) * len(self.places)
+        most, reach, _ = over_claws(self.facts, self.places, self.claw_mm, seats, depth_mm, splay_deg, self.leg_mm)
+        return most, reach
 
     def width_at(self, depth_mm: Number, height_mm: Number) -> Number:
         """Width in mm along the band at a depth below the seat, its lower ring counted at the foot."""
-        reach, lean = self._reach
         splay = self.splay(height_mm)
         if self.choice.rings == 1 or np.any(depth_mm < height_mm):
-            return width_mm(reach, lean, self.claw_mm, self.seat_mm, depth_mm, splay)
+            return self._over_claws(depth_mm, splay)[0]
         size, losses = rings.along_band(self.facts)
         inset = rings.lower_inset_mm(self.seat_mm, height_mm - self.lift, splay, self.ring_mm, self._groove)
-        return foot_width_mm(reach, lean, self.claw_mm, self.seat_mm, depth_mm, splay, size, losses, inset)
+        return np.maximum(self._over_claws(depth_mm, splay)[0], size - losses * inset)
 
     @property
     def _groove(self) -> Number:
@@ -289,7 +335,8 @@ class Basket(BegunHead):
         total: Number = 0.0
         for place in self.places:
             x, y = self.facts.stretched(place.x_mm, place.y_mm)
-            total = total + np.hypot(x + inwards * place.normal[0], y + inwards * place.normal[1])
+            moved = inwards / np.cos(np.radians(place.spread_deg))
+            total = total + np.hypot(x + moved * place.normal[0], y + moved * place.normal[1])
         return total / len(self.places)
 
     def enter(self, ledger: Ledger, seat_height_mm: Number, free_mm: Number, alloy: Alloy) -> None:
@@ -318,11 +365,10 @@ class Basket(BegunHead):
 
     def _enter_rings(self, ledger: Ledger, height: Number, splay: Number) -> tuple[Number, Number]:
         """The foot's width and the rings; returns the wire of the upper and of the lower one, mm."""
-        reach, lean = self._reach
         size, losses = rings.along_band(self.facts)
         share, drawn_mm = self._groove, height - self.lift
         inset = rings.lower_inset_mm(self.seat_mm, drawn_mm, splay, self.ring_mm, share)
-        claws_at = reach, lean, self.claw_mm, self.seat_mm, height, splay
+        claws_at = *self._over_claws(height, splay)[1], self.claw_mm, self.seat_mm, height, splay
         if self.choice.rings > 1:
             ledger.enter(foot_width_mm, *claws_at, size, losses, inset)
         else:
@@ -369,18 +415,19 @@ class Basket(BegunHead):
         if not drilled and not any(place.kind == POINT for place in self.places):
             bridge = ledger.enter(bridge_mm, self.opening_mm, height, splay, self.claw_mm)
             ledger.enter(claws.u_piece_length_mm, length, bridge, rules.handling_mm)
-        _enter_arcs(ledger, self.choice, self.places, self.facts, self.leg_mm)
+        enter_arcs(ledger, self.choice, self.places, self.facts, self.leg_mm)
         outwards = self.claw_mm / 2 - float(np.mean(self.seat_mm))
         ledger.enter(between_claws_mm, least_apart_mm(self.places, outwards), self.claw_mm)
         claws.enter_bending(ledger, self.claw_mm, self.seat_mm, rules)
         return length
 
 
-def _enter_arcs(ledger: Ledger, choice: HeadChoice, places: tuple[Place, ...], facts: StoneFacts, leg: float) -> None:
+def enter_arcs(ledger: Ledger, choice: HeadChoice, places: tuple[Place, ...], facts: StoneFacts, leg_mm: float) -> None:
+    """Enter how the claws hold: the open arc of even ones, the judgement of any others; ``leg_mm`` that of Vs, mm."""
     if facts.cut.is_round and choice.claw_places_deg is None:
         claws.enter_arcs(ledger, len(places))
     else:
-        enter_holding(ledger, places, facts, leg)
+        enter_holding(ledger, places, facts, leg_mm)
 
 
 def begin_basket(
@@ -459,13 +506,15 @@ def basket_shape(
         )
     )
     closing = closing_over(facts, cover, claw * rules.tip_thinned_share)
-    profile = closed_profile(-seat, claw - seat, float(np.tan(np.radians(splay))), height, closing)
+    lean = float(np.tan(np.radians(splay)))
+    profile = closed_profile(-seat, claw - seat, lean, height, closing)
     plain = tuple(place for place in places if place.kind != POINT)
     pointed = tuple(place for place in places if place.kind == POINT)
     made = Claws(plain, profile, claw, cover) if plain else None
     vee = None
     if pointed:
-        vee = Vees(pointed, profile, float(ledger.value(leg_mm)), float(ledger.value(relief_hole_mm)))
+        leg, relief = float(ledger.value(leg_mm)), float(ledger.value(relief_hole_mm))
+        vee = Vees(pointed, profile, leg, relief, lean)
     return HeadShape(
         facts.outline,
         height,

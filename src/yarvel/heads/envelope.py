@@ -105,8 +105,8 @@ def sections(shape: HeadShape, height_mm: float) -> list[Polygon]:
     if shape.vees is not None:
         inner, outer = (float(side[0]) for side in reach_at(shape.vees.profile, level))
         for place in shape.vees.places:
-            path, ways = shape.vees.path(place)
-            found.append(np.vstack([path + ways * inner, (path + ways * outer)[::-1]]))
+            near, far = shape.vees.stations(place, np.array([inner, outer]), level).swapaxes(0, 1)
+            found.append(np.vstack([near, far[::-1]]))
     for wall in shape.walls:
         found.append(shape.outline.inset(-float(reach_at(wall.profile, level)[1][0])))
     if shape.rings and not on_legs(shape, height_mm):

@@ -29,6 +29,8 @@ FIELDS: dict[str, HeadField] = {
     for one in (
         HeadField("cut", "Set as", choices=(("bezel", "Bezel"), ("claws", "Claws"))),
         HeadField("made_for_mm", "Made for", figure="head.made_for"),
+        HeadField("made_for_width_mm", "Made for, width", figure="head.made_for_width"),
+        HeadField("label_ct", "Sold by weight", "ct"),
         HeadField("opening_mm", "Opening", figure="head.inner_opening", typed=False),
         HeadField("claws", "Claws", choices=tuple((count, str(count)) for count in range(LEAST_CLAWS, MOST_CLAWS + 1))),
         HeadField("school", "School", choices=tuple(SCHOOLS.items())),
@@ -50,6 +52,8 @@ FIELDS: dict[str, HeadField] = {
         HeadField("wall_mm", "Wall", figure="head.wall"),
         HeadField("height_mm", "Height", figure="head.tube_length"),
         HeadField("height_tip_mm", "Foot to tip"),
+        HeadField("foot_mm", "Foot, across"),
+        HeadField("rail_mm", "Rail over the foot"),
         HeadField("trim_mm", "Trim the base by"),
         HeadField("notched", "Notches", choices=((False, "Still to be cut"), (True, "Cut already"))),
         HeadField("seated", "Seat", choices=((False, "Still to be cut"), (True, "Cut already"))),

@@ -30,12 +30,28 @@ class Claws:
 @dataclass(frozen=True)
 class Vees:
     """Claws of V section over sharp points: ``profile`` as for claws, carried along both sides of the point for
-    ``leg_mm`` mm; ``relief_mm`` is the diameter of the hole that keeps the stone's corner free, mm."""
+    ``leg_mm`` mm; ``relief_mm`` is the diameter of the hole that keeps the stone's corner free, mm. A V leans in along
+    its fold by ``lean`` a mm of depth, and its legs go with it: they keep their width."""
 
     places: tuple[Place, ...]
     profile: Polygon
     leg_mm: float
     relief_mm: float
+    lean: float = 0.0
+
+    def leant(self, heights_mm: Polygon) -> Polygon:
+        """How far out from the stone's edge the V's own line lies at these heights (n,) over the seat, (n,) in mm: in,
+        below it."""
+        return self.lean * np.minimum(heights_mm, 0.0)
+
+    def stations(self, place: Place, reach_mm: Polygon, heights_mm: Polygon) -> Polygon:
+        """Points of one V at its three stations (end, corner, end), shape (3, n, 2) in mm: ``reach_mm`` (n,) out from
+        the stone's edge at ``heights_mm`` (n,) over the seat."""
+        path, ways = self.path(place)
+        leant = np.broadcast_to(self.leant(heights_mm), np.shape(reach_mm))[None, :, None]
+        own = np.asarray(reach_mm)[None, :, None] - leant
+        moved: Polygon = path[:, None, :] + ways[1] * leant + ways[:, None, :] * own
+        return moved
 
     def path(self, place: Place) -> tuple[Polygon, Polygon]:
         """Contacts of one V on the stone's edge (end, corner, end), and how each moves per mm outwards, both (3, 2)."""

@@ -81,6 +81,10 @@ class HeadChoice:
     cut: str = "bezel"
     included_angle_deg: float | None = None
     made_for_mm: float | None = None
+    made_for_width_mm: float | None = None
+    label_ct: float | None = None
+    foot_mm: float | None = None
+    rail_mm: float | None = None
     opening_mm: float | None = None
     peg_mm: float | None = None
     trim_mm: float | None = None
@@ -98,7 +102,8 @@ class StoneFacts:
 
     ``outline`` in the head's frame, of the stone as measured, also where ``stone`` is samples; ``along_band`` where the
     stone's length runs along the band; ``run`` is the way in per mm under the girdle, ``crown_angle_deg`` in degrees;
-    ``nominal_diameter_mm`` is one number even where the stone is samples.
+    ``nominal_diameter_mm`` is one number even where the stone is samples; ``open`` is −1 … 1 over samples: what
+    the head itself leaves open.
     """
 
     stone: Stone
@@ -108,6 +113,7 @@ class StoneFacts:
     run: Number
     crown_angle_deg: Number
     nominal_diameter_mm: float
+    open: Number = 0.0
 
     @property
     def narrowest(self) -> float:

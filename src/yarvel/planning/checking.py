@@ -258,22 +258,25 @@ def _head_problems(job: Job, rules: HouseRules) -> list[Problem]:
                     f"a wall whose ledge is up to {mean * MOST_LEDGE:.2f} mm",
                 )
             ]
+    if problems := _points_problems(job, cut):
+        return problems
     if STYLES[head.style].COMES == BOUGHT:
-        return _bought_problems(head, mean)
-    return _claw_problems(job, cut, mean, rules)
+        return _bought_problems(job, cut, mean)
+    return _claw_problems(job, mean, rules)
 
 
-def _claw_problems(job: Job, cut: Cut, mean: float, rules: HouseRules) -> list[Problem]:
-    head, count = job.head, usual_claws_of(job)
+def _points_problems(job: Job, cut: Cut) -> list[Problem]:
+    """Fewer claws than the stone has points."""
+    count = usual_claws_of(job)
     points = 0 if cut.is_round or cut.cornered else len(_outline(job.stone, cut).corners)
-    if "claws" in STYLES[head.style].FIELDS and count < points:
-        return [
-            Problem(
-                "head.claws",
-                f"{count} claws leave a point of the stone uncovered",
-                f"a whole number, {points} to {MOST_CLAWS}",
-            )
-        ]
+    if "claws" not in STYLES[job.head.style].FIELDS or count >= points:
+        return []
+    told = f"{count} claws leave a point of the stone uncovered"
+    return [Problem("head.claws", told, f"a whole number, {points} to {MOST_CLAWS}")]
+
+
+def _claw_problems(job: Job, mean: float, rules: HouseRules) -> list[Problem]:
+    head, count = job.head, usual_claws_of(job)
     if head.claw_places_deg is not None and head.claws not in (None, len(head.claw_places_deg)):
         return [
             Problem(
@@ -334,36 +337,65 @@ def _crowded(places_deg: tuple[float, ...]) -> bool:
     return min(b - a for a, b in zip(ordered, following, strict=True)) < LEAST_APART_DEG
 
 
-def _bought_problems(head: HeadJob, mean: float) -> list[Problem]:
-    problems = []
-    made_for = head.made_for_mm if head.made_for_mm is not None else mean
-    for path, value in (("head.made_for_mm", head.made_for_mm), ("head.opening_mm", head.opening_mm)):
-        if value is not None and not MOST_MISFIT * mean <= value <= mean / MOST_MISFIT:
-            problems.append(
-                Problem(
-                    path,
-                    f"{value:g} mm is for another stone altogether than one of {mean:g} mm",
-                    f"{MOST_MISFIT * mean:.2f} to {mean / MOST_MISFIT:.2f} mm",
-                )
-            )
-    if head.claw_mm is not None and head.claw_mm > made_for / 3 + _SAME_MM:
+def _bought_problems(job: Job, cut: Cut, mean: float) -> list[Problem]:
+    head, stone = job.head, job.stone
+    length = mean if cut.is_round else stone.length_mm or mean
+    width = mean if cut.is_round else stone.width_mm or mean
+    sizes = (("made_for_mm", length), ("made_for_width_mm", width), ("opening_mm", min(length, width)))
+    problems = [
+        Problem(
+            f"head.{name}",
+            f"{given:g} mm is for another stone altogether than one of {own:g} mm",
+            f"{MOST_MISFIT * own:.2f} to {own / MOST_MISFIT:.2f} mm",
+        )
+        for name, own in sizes
+        if (given := getattr(head, name)) is not None and not MOST_MISFIT * own <= given <= own / MOST_MISFIT
+    ]
+    if cut.is_round and head.made_for_width_mm is not None:
+        problems.append(Problem("head.made_for_width_mm", "a round head has one size", "no value, or made_for_mm"))
+    if head.made_for_mm is not None and head.label_ct is not None:
+        problems.append(Problem("head.label_ct", "its size is given twice", "made_for_mm, or label_ct"))
+    across = min(width, length if head.made_for_mm is None else head.made_for_mm)
+    if head.claw_mm is not None and head.claw_mm > across / 3 + _SAME_MM:
         problems.append(
             Problem(
                 "head.claw_mm",
-                f"claw wire of {head.claw_mm:g} mm is too thick for a head made for {made_for:g} mm",
-                f"up to a third of it, {made_for / 3:.2f} mm",
+                f"claw wire of {head.claw_mm:g} mm is too thick for a head made for {across:g} mm",
+                f"up to a third of it, {across / 3:.2f} mm",
             )
         )
+    return problems or _bought_heights(head, across)
+
+
+def _bought_heights(head: HeadJob, across: float) -> list[Problem]:
+    """What was measured on a bought head's side: once each, and in the order in which it lies there."""
+    tall = head.height_tip_mm if head.height_mm is None else head.height_mm
     if head.height_mm is not None and head.height_tip_mm is not None:
-        problems.append(
-            Problem("head.height_tip_mm", "its height is given twice", "height_mm, foot to seat, or height_tip_mm")
-        )
-    if head.trim_mm and head.height_mm is not None and head.trim_mm > head.height_mm - 1:
+        return [Problem("head.height_tip_mm", "its height is given twice", "height_mm, foot to seat, or height_tip_mm")]
+    problems = []
+    if head.trim_mm and tall is not None and head.trim_mm > tall - 1:
         problems.append(
             Problem(
                 "head.trim_mm",
-                f"{head.trim_mm:g} mm leaves less than 1 mm of {head.height_mm:g} mm",
-                f"up to {max(head.height_mm - 1, 0):.2f} mm",
+                f"{head.trim_mm:g} mm leaves less than 1 mm of {tall:g} mm",
+                f"up to {max(tall - 1, 0):.2f} mm",
             )
+        )
+    if head.rail_mm is not None and tall is None:
+        problems.append(
+            Problem("head.rail_mm", "lies on a head of unknown height", "height_mm or height_tip_mm with it")
+        )
+    elif head.rail_mm is not None and tall is not None and not (head.trim_mm or 0) < head.rail_mm < tall:
+        problems.append(
+            Problem(
+                "head.rail_mm",
+                f"{head.rail_mm:g} mm does not lie on a head of {tall:g} mm",
+                f"more than what is trimmed, less than {tall:g} mm",
+            )
+        )
+    most = across + 2 * (head.claw_mm or across / 3)
+    if head.foot_mm is not None and head.foot_mm > most:
+        problems.append(
+            Problem("head.foot_mm", f"{head.foot_mm:g} mm is wider than its claws", f"up to {most:.2f} mm across")
         )
     return problems

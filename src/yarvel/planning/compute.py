@@ -14,6 +14,7 @@ from yarvel.heads.style import FLUSH, POINT_LEGS, Head, HeadChoice, Made, StoneF
 from yarvel.heads.styles import STYLES, head_fields
 from yarvel.metals import bending
 from yarvel.metals.alloys import alloy_of, shank_mass_g
+from yarvel.planning import sampling
 from yarvel.planning.job import ALONG_BAND, LOWEST, BailJob, FitJob, HeadJob, Job, ShankJob, usual_claws_of
 from yarvel.planning.schools import OPEN_RING
 from yarvel.shanks import blanks, fitting, hanging, inset, resizing, shoulders, sizes, slot, split_shoulder
@@ -189,6 +190,11 @@ def _given(measured: float | None, usual: float) -> float:
     return usual if measured is None else measured
 
 
+def facts_of(job: Job) -> StoneFacts:
+    """What a head needs to know of the job's stone, from its readings as they stand."""
+    return _stone(Ledger(), job, sampling.nominal(job.stone), job.stone.across_mm)
+
+
 def _stone(ledger: Ledger, job: Job, readings: Readings, nominal_diameter: float) -> StoneFacts:
     cut = CUTS[job.stone.cut]
     stone = stones.measure(ledger, readings, cut.domed, cut.square)
@@ -219,6 +225,7 @@ def _stone(ledger: Ledger, job: Job, readings: Readings, nominal_diameter: float
         pavilion_run(cut, stone, girth),
         ledger.value(stones.crown_angle_deg),
         nominal_diameter,
+        readings.beside,
     )
 
 

@@ -156,6 +156,10 @@ class HeadJob:
     cut: str = "bezel"
     included_angle_deg: Annotated[float, Between(4, 60)] | None = None
     made_for_mm: Annotated[float, Between(0.5, 40)] | None = None
+    made_for_width_mm: Annotated[float, Between(0.5, 40)] | None = None
+    label_ct: Annotated[float, Between(0.01, 100)] | None = None
+    foot_mm: Annotated[float, Between(0.5, 40)] | None = None
+    rail_mm: Annotated[float, Between(0.3, 30)] | None = None
     height_tip_mm: Annotated[float, Between(1, 40)] | None = None
     notched: bool = False
     opening_mm: Annotated[float, Between(0.3, 40)] | None = None

@@ -2,20 +2,22 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
-from yarvel.figures.errors import JobError, Problem
-from yarvel.figures.figure import Ledger
+from yarvel.figures.figure import Ledger, Number
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import bought, claws, notches
+from yarvel.heads import bought, claws, notches, vees
+from yarvel.heads.bought import Bought
+from yarvel.heads.places import POINT
+from yarvel.heads.style import HeadChoice, StoneFacts, places_of
 from yarvel.planning import sampling
 from yarvel.planning.checking import check
-from yarvel.planning.compute import band_of
-from yarvel.planning.job import FitJob, Job
-from yarvel.planning.trimming import MadeHeads, Under, clearance, foot_is_sound, most_trim
+from yarvel.planning.compute import band_of, facts_of
+from yarvel.planning.job import FitJob, Job, usual_claws_of
+from yarvel.planning.trimming import Under, clearance, foot_is_sound, most_trim
 from yarvel.stones import stone as stones
 from yarvel.stones.cuts import CUTS
 
@@ -26,7 +28,12 @@ _SAMPLES = 400
 
 @dataclass(frozen=True)
 class Stock:
-    """Bought heads, one a row: ``codes`` and columns of the same length, lengths in mm."""
+    """Bought heads, one a row: ``codes`` and columns of the same length, lengths in mm; NaN where it is not known.
+
+    ``made_for`` a diameter or length, ``width`` the width beside it, ``label`` the weight in ct that those without a
+    size are sold by; ``height`` from foot to seat or ``tip`` from foot to tip; ``foot`` across the foot; ``rail`` the
+    upper rail's top over the foot; ``held`` how many there are. ``cuts`` the stones that they are made for; None: round
+    ones, all of them."""
 
     codes: tuple[str, ...]
     made_for: Column
@@ -34,9 +41,21 @@ class Stock:
     claws: Column
     opening: Column
     height: Column
+    cuts: tuple[str, ...] | None = None
+    width: Column | None = None
+    tip: Column | None = None
+    foot: Column | None = None
+    rail: Column | None = None
+    held: Column | None = None
+    label: Column | None = None
 
     def __len__(self) -> int:
         return len(self.codes)
+
+    def column(self, name: str, rows: NDArray[np.intp]) -> Column:
+        """A column's numbers in these rows (n,), shape (n,), mm; NaN where the stock has none."""
+        held: Column | None = getattr(self, name)
+        return np.full(len(rows), np.nan) if held is None else held[rows]
 
 
 @dataclass(frozen=True)
@@ -61,9 +80,12 @@ class Matches:
         return rows
 
 
-def worth_a_look(job: Job) -> bool:
-    """Whether bought heads can be judged for this job's stone: they are made for round ones."""
-    return bought.suits(CUTS[job.stone.cut])
+def same_outline(cut: str) -> tuple[str, ...]:
+    """The cuts whose heads take a stone of this cut: those of the same outline."""
+    return next((kin for kin in _KIN if cut in kin), (cut,))
+
+
+_KIN = (("round", "round-cabochon"), ("oval", "oval-cabochon"))
 
 
 def match(job: Job, rules: HouseRules, stock: Stock) -> Matches:
@@ -74,45 +96,116 @@ def match(job: Job, rules: HouseRules, stock: Stock) -> Matches:
     JobError : the job is impossible.
     """
     check(job, rules)
-    if not worth_a_look(job):
-        raise JobError(
-            [
-                Problem(
-                    "stone.cut",
-                    f"bought heads are made for round stones, not for a {job.stone.cut}",
-                    "round or round-cabochon",
-                )
-            ]
-        )
-    mean = job.stone.across_mm
-    stone = stones.measure(Ledger(), sampling.nominal(job.stone), CUTS[job.stone.cut].domed)
-    diameter, pavilion = float(stone.diameter), float(stone.pavilion_depth_mm)
-    ratio = np.asarray(notches.notch_ratio(diameter, stock.opening, stock.claw), dtype=float)
+    count = len(stock)
+    found = Matches(
+        np.full(count, np.nan),
+        np.full(count, np.nan),
+        np.zeros(count),
+        np.full(count, np.nan),
+        np.full(count, OTHER, dtype="U16"),
+        np.full(count, _OTHER_COST),
+    )
+    kin = same_outline(job.stone.cut)
+    alike = np.array([cut in kin for cut in stock.cuts or (kin[0],) * count], dtype=bool)
+    if stock.cuts is None and not CUTS[job.stone.cut].is_round:
+        alike[:] = False
+    facts = facts_of(job)
+    points = sum(place.kind == POINT for place in places_of(_choice(job, usual_claws_of(job)), facts))
+    left_open = _left_open(job, rules, float(facts.stone.pavilion_depth_mm))
+    for number in np.unique(stock.claws[alike]).astype(int).tolist():
+        rows = np.flatnonzero(alike & (stock.claws == number))
+        if number >= points:
+            _judge(job, rules, stock, rows, facts, left_open, found)
+    if stock.held is not None:
+        found.cost[stock.held == 0] += _NONE_HELD
+    return found
+
+
+OTHER = "another cut"
+_OTHER_COST, _NONE_HELD = 1e5, 50.0
+"""None in stock ranks below all that hold the stone and are there."""
+
+
+def _judge(
+    job: Job,
+    rules: HouseRules,
+    stock: Stock,
+    rows: NDArray[np.intp],
+    facts: StoneFacts,
+    left_open: float,
+    found: Matches,
+) -> None:
+    """Judge these rows, which have as many claws as one another."""
+    heads = _taken(job, rules, stock, rows, facts)
+    height = np.asarray(heads.fixed_height, dtype=float)
     band = None if job.shank is None else band_of(job.shank)
     method = None if band is None else (job.fit or FitJob()).method
-    under = Under(mean, pavilion, _left_open(job, rules, pavilion), band, method, rules)
-    heads = MadeHeads(stock.height, stock.opening, stock.claw, _reach(stock.claws, job.head.orientation))
-    clear = np.asarray(clearance(heads, under, stock.height), dtype=float)
+    under = Under(float(facts.stone.pavilion_depth_mm), left_open, band, method, rules)
+    deepest, least = (np.asarray(seat / heads.claw_mm) for seat in (heads.seat_most, heads.seat_least))
+    clear = np.asarray(clearance(heads, under, height), dtype=float)
     trim = most_trim(heads, under)
-    spare = clear - under.wanted_mm
-    sound = foot_is_sound(heads, under, stock.height)
-    held = np.asarray(clear - under.least_mm)
+    sound = foot_is_sound(heads, under, height)
     verdict = np.select(
-        [ratio > rules.notch_stop, ratio < rules.notch_least, held < -1e-9, ~sound, ratio > rules.notch_caution],
+        [
+            deepest > rules.notch_stop,
+            least < rules.notch_least,
+            clear - under.least_mm < -1e-9,
+            ~sound,
+            deepest > rules.notch_caution,
+        ],
         [SMALL, LARGE, LOW, CUT, TIGHT],
         FITS,
     )
-    trim = np.where(verdict == FITS, trim, 0.0)
     wrong = np.select([verdict == FITS, verdict == TIGHT, np.isin(verdict, (LOW, CUT))], [0.0, 10.0, 100.0], 1000.0)
-    off = np.abs(np.asarray(notches.claw_reach_mm(diameter, stock.opening)) - rules.notch_target * stock.claw)
-    cost = wrong + np.abs(ratio - rules.notch_target) * 10 + off + np.maximum(spare, 0) * 0.2
-    cover = np.asarray(
-        claws.tip_cover_mm(
-            stock.claw, rules.tip_cover_share, rules.tip_to_table_share, float(stone.table_share), diameter
-        )
+    target = rules.notch_target
+    off = (np.abs(deepest - target) + np.abs(least - target)) / 2
+    cover = np.asarray(_cover(heads, rules))
+    found.notch_ratio[rows], found.culet_clearance[rows] = deepest, clear
+    found.trim[rows] = np.where(verdict == FITS, trim, 0.0)
+    found.covered[rows] = len(heads.places) * heads.claw_mm * cover / facts.outline.area
+    found.verdict[rows] = verdict
+    found.cost[rows] = wrong + off * (10 + heads.claw_mm) + np.maximum(clear - under.wanted_mm, 0) * 0.2
+
+
+def _taken(job: Job, rules: HouseRules, stock: Stock, rows: NDArray[np.intp], facts: StoneFacts) -> Bought:
+    """These rows as heads taken for the stone: what :func:`yarvel.heads.bought.begin` makes of one."""
+    choice = _choice(job, int(stock.claws[rows[0]]))
+    places, stone = places_of(choice, facts), facts.stone
+    claw, made_for, opening = (stock.column(name, rows) for name in ("claw", "made_for", "opening"))
+    label, slim = stock.column("label", rows), bought.slim_of(facts)
+    by_label = np.asarray(bought.labelled_mm(label, *bought.usual_of(facts.cut, slim)), dtype=float)
+    across = made_for = np.where(np.isnan(made_for), by_label, made_for)
+    if not facts.cut.is_round:
+        width = stock.column("width", rows)
+        usual = np.asarray(bought.made_for_width_mm(made_for, stone.width_mm, stone.length_mm), dtype=float)
+        across = np.where(np.isnan(width), usual, width)
+    made = np.asarray(notches.made_for_opening_mm(across, rules.notch_target, claw), dtype=float)
+    opening = np.where(np.isnan(opening), made, opening)
+    seats = bought.seats_mm(facts, places, opening, made_for, across)
+    foot, rail = stock.column("foot", rows), stock.column("rail", rows)
+    leg = vees.leg_mm(rules.v_leg_share, claw)
+    heads = Bought(choice, facts, rules, places, claw, opening, seats, None, foot, rail, leg_mm=leg)
+    above = bought.above_seat_mm(
+        stone.girdle_mm,
+        _cover(heads, rules),
+        facts.crown_angle_deg,
+        rules.bend_allowance_mm,
+        rules.file_allowance_mm,
     )
-    covered = stock.claws * stock.claw * cover / (np.pi / 4 * diameter**2)
-    return Matches(ratio, clear, trim, covered, verdict, cost)
+    height = stock.column("height", rows)
+    by_tip = np.asarray(bought.sold_height_mm(stock.column("tip", rows), above), dtype=float)
+    return replace(heads, sold_mm=np.where(np.isnan(height), by_tip, height))
+
+
+def _cover(heads: Bought, rules: HouseRules) -> Number:
+    stone = heads.facts.stone
+    share, way = rules.tip_cover_share, rules.tip_to_table_share
+    return claws.tip_cover_mm(heads.claw_mm, share, way, stone.table_share, stone.diameter)
+
+
+def _choice(job: Job, count: int) -> HeadChoice:
+    """A bought head of so many claws, turned as the job says."""
+    return HeadChoice(bought.STYLE, count, job.head.orientation)
 
 
 def _left_open(job: Job, rules: HouseRules, pavilion: float) -> float:
@@ -122,19 +215,11 @@ def _left_open(job: Job, rules: HouseRules, pavilion: float) -> float:
     return float(np.quantile(np.abs(np.asarray(samples) - pavilion), 0.95))
 
 
-def _reach(counts: Column, orientation: str) -> Column:
-    """Largest |cos azimuth| of each head's claws."""
-    known = {
-        count: float(np.max(np.abs(np.cos(np.radians(claws.azimuths_deg(count, orientation))))))
-        for count in range(claws.LEAST_CLAWS, claws.MOST_CLAWS + 1)
-    }
-    table = np.array([known[count] for count in sorted(known)])
-    return np.asarray(table[counts.astype(int) - claws.LEAST_CLAWS], dtype=float)
-
-
 def why(matches: Matches, row: int, rules: HouseRules) -> str:
     """In one sentence, what speaks for or against a head."""
     ratio, verdict = matches.notch_ratio[row], matches.verdict[row]
+    if verdict == OTHER:
+        return "made for a stone of another outline"
     if verdict == SMALL:
         return f"notch {ratio:.2f} of the claw, over {rules.notch_stop:.2f}: it would be overcut"
     if verdict == LARGE:

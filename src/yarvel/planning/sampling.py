@@ -52,7 +52,7 @@ def sampled(stone: StoneJob, rules: HouseRules, count: int = SAMPLES) -> Reading
     resolution = rules.gauge_resolution_mm if stone.resolution_mm is None else stone.resolution_mm
     base = nominal(stone)
     first = len(base.diameters_mm)
-    columns = _columns(first + (9 if base.diameters_mm else 13), count)
+    columns = _columns(first + (10 if base.diameters_mm else 14), count)
     species = SPECIES[ALIASES.get(stone.species, stone.species)]
 
     def read(value: Number, column: int) -> Number:
@@ -83,6 +83,7 @@ def sampled(stone: StoneJob, rules: HouseRules, count: int = SAMPLES) -> Reading
         corner_measured=base.corner_measured,
         narrow_measured=base.narrow_measured,
         gravity_share=assume(1.0, species.gravity_share, first + (8 if base.diameters_mm else 12)),
+        beside=columns[-1],
     )
 
 

@@ -1,7 +1,7 @@
 """Trimming the base of a made head: how low it may come in its shank before culet, gallery or foot forbid it.
 
 Trimming a splayed head widens its foot, and in a gap or on a curve the metal under it then rises into it: what comes
-off is found by halving, over one head or arrays of heads.
+off is found by halving, over one head or columns of heads with the same places.
 """
 
 from __future__ import annotations
@@ -13,8 +13,7 @@ from numpy.typing import NDArray
 
 from yarvel.figures.figure import Number
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import basket
-from yarvel.heads.rings import lower_inset_mm
+from yarvel.heads.bought import Bought
 from yarvel.shanks import blanks, inset, peg
 from yarvel.shanks.blanks import Band
 
@@ -25,22 +24,10 @@ WORTH_MM = 0.1
 
 
 @dataclass(frozen=True)
-class MadeHeads:
-    """Heads as bought, one number or one array each, mm: ``height_mm`` from foot to seat, ``opening_mm``, ``claw_mm``;
-    ``reach`` the largest share of a claw's way out that runs along the band."""
-
-    height_mm: Number
-    opening_mm: Number
-    claw_mm: Number
-    reach: Number
-
-
-@dataclass(frozen=True)
 class Under:
-    """What lies under them: the stone's ``diameter_mm`` and ``pavilion_mm`` in mm, how far the readings leave that
-    open, and the band with its fit (None: no shank)."""
+    """What lies under them: the stone's ``pavilion_mm`` in mm, how far the readings leave that open, and the band with
+    its fit (None: no shank)."""
 
-    diameter_mm: float
     pavilion_mm: float
     open_mm: float
     band: Band | None
@@ -58,48 +45,40 @@ class Under:
         return max(self.rules.culet_clearance_mm, self.least_mm)
 
 
-def foot_width(heads: MadeHeads, under: Under, height_mm: Number) -> Number:
-    """Width in mm along the band of the foot of heads trimmed to a height."""
-    rules, seat = under.rules, (under.diameter_mm - heads.opening_mm) / 2
-    radius = heads.opening_mm / 2 + heads.claw_mm / 2
-    splay = basket.splay_deg(rules.splay_deg, rules.foot_share, radius, heads.height_mm)
-    ring = heads.claw_mm * rules.ring_wire_share
-    drawn_in = lower_inset_mm(seat, height_mm, splay, ring, rules.groove_share)
-    out = under.diameter_mm / 2 * heads.reach
-    size = under.diameter_mm
-    return basket.foot_width_mm(out, heads.reach, heads.claw_mm, seat, height_mm, splay, size, 2.0, drawn_in)
-
-
-def clearance(heads: MadeHeads, under: Under, height_mm: Number) -> Number:
+def clearance(heads: Bought, under: Under, height_mm: Number) -> Number:
     """Room in mm under the culet of heads trimmed to a height, in their shank or above their own foot."""
     return height_mm - _risen(heads, under, height_mm) - under.pavilion_mm
 
 
-def _risen(heads: MadeHeads, under: Under, height: Number) -> Number:
+def _risen(heads: Bought, under: Under, height: Number) -> Number:
     """How far in mm finger or band rise into the foot."""
     band = under.band
     if band is None or under.method not in (inset.METHOD, peg.METHOD):
         return 0.0 * height
     radius = band.inside_radius if under.method == inset.METHOD else band.outside_radius
-    return blanks.sagitta_mm(radius, foot_width(heads, under, height))
+    return blanks.sagitta_mm(radius, heads.width_at(height, height))
 
 
-def foot_is_sound(heads: MadeHeads, under: Under, height_mm: Number) -> NDArray[np.bool_]:
+def foot_is_sound(heads: Bought, under: Under, height_mm: Number) -> NDArray[np.bool_]:
     """Whether what is filed off the base for finger or band leaves its ring; bool, shape (n,) of the heights."""
-    ring, risen = heads.claw_mm * under.rules.ring_wire_share, _risen(heads, under, height_mm)
+    ring, risen = heads.wire_mm, _risen(heads, under, height_mm)
     most = 1 - under.rules.foot_left_share if under.method == inset.METHOD else under.rules.base_cut_share
     return np.asarray(risen <= most * ring + 1e-9)
 
 
-def most_trim(heads: MadeHeads, under: Under) -> Column:
+def most_trim(heads: Bought, under: Under) -> Column:
     """How much in mm may come off the base: the culet keeps its room, base ring and daylight over it stay, and the
     foot stays as sound as it is; 0 where nothing may."""
-    room = np.maximum(np.asarray(heads.height_mm - 2 * heads.claw_mm, dtype=float), 0.0)
+    sold = np.asarray(heads.sold_mm, dtype=float)
+    room = np.asarray(sold - 2 * heads.claw_mm, dtype=float)
+    if heads.rail_mm is not None:  # the rail goes with the claws: what is trimmed stays below it
+        room = np.fmin(room, np.asarray(heads.rail_mm - 2 * heads.wire_mm, dtype=float))
+    room = np.maximum(room, 0.0)
     low, high = np.zeros_like(room), room
-    sound = foot_is_sound(heads, under, heads.height_mm)
+    sound = foot_is_sound(heads, under, sold)
 
     def allowed(trim: Column) -> NDArray[np.bool_]:
-        height = heads.height_mm - trim
+        height = sold - trim
         clear = np.asarray(clearance(heads, under, height) >= under.wanted_mm - 1e-9)
         return clear & (foot_is_sound(heads, under, height) | ~sound)
 

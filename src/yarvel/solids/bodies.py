@@ -124,8 +124,10 @@ def placed(body: Manifold, place: Place) -> Manifold:
 
 def vee(part: Vees, place: Place, girdle_mm: float, fineness: Fineness) -> Manifold:
     """One V over a point with its relief hole, before its seat is cut."""
-    path, ways = part.path(place)
-    body = swept(uncut(part.profile), path, ways, closed=False)
+    section = uncut(part.profile)
+    spots = part.stations(place, section[:, 0], section[:, 1])
+    heights = np.broadcast_to(section[None, :, 1, None], (*spots.shape[:2], 1))
+    body = joined(np.concatenate([spots, heights], axis=2), capped(section))
     top = girdle_mm + part.relief_mm
     hole = Manifold.cylinder(top + part.relief_mm * 2, part.relief_mm / 2, circular_segments=fineness.wire)
     return body - hole.translate((place.x_mm, place.y_mm, -part.relief_mm * 2))

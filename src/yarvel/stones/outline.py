@@ -147,6 +147,8 @@ class Outline:
         Curves that are tighter than the distance close up to a corner. The distance is held under nine tenths of
         the inradius. A cleft is moved by its mitre.
         """
+        if self.cleft and distance_mm > 0:
+            return _moved_in(self, distance_mm)
         distance_mm = min(distance_mm, 0.9 * self.inradius)
         moved = self.points - self.mitres * distance_mm
         # an edge that now points backwards has been swallowed by its neighbours
@@ -176,6 +178,24 @@ def _loss(outline: Outline, azimuth_deg: float) -> float:
     step = 0.02 * outline.inradius
     way = np.array([np.cos(np.radians(azimuth_deg)), np.sin(np.radians(azimuth_deg))])
     return float((outline.support(azimuth_deg) - np.max(outline.inset(step) @ way)) / step)
+
+
+@lru_cache(maxsize=64)
+def _moved_in(outline: Outline, distance_mm: float) -> Points:
+    """An outline with a cleft moved inwards, corners kept sharp: what turns back on itself is cut away. Where nothing
+    would be left, or its two lobes would part, the distance is taken back."""
+    from manifold3d import CrossSection, FillRule, JoinType  # heavy, and only hearts ask for it
+
+    whole = CrossSection([outline.points], FillRule.Positive)
+    while True:
+        loops = whole.offset(-distance_mm, JoinType.Miter, _SHARPEST).to_polygons()
+        if len(loops) == 1:
+            return np.asarray(loops[0], dtype=float)
+        distance_mm *= 0.9
+
+
+_SHARPEST = 5.0
+"""How far in offsets a corner may run out before it is cut off."""
 
 
 def _polar(normals: Points, distances: Points) -> Points:

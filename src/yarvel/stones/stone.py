@@ -50,6 +50,8 @@ class Readings:
     narrow_measured: bool = False
     gravity_share: Number = 1.0
     """The stone's specific gravity as a share of its species'."""
+    beside: Number = 0.0
+    """Samples of −1 … 1 for what is assumed of the head, not of the stone."""
 
 
 @dataclass(frozen=True)

@@ -8,13 +8,12 @@ import numpy as np
 
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import notches, wire_basket
+from yarvel.heads import bought, notches, wire_basket
 from yarvel.heads.claws import CLAW
-from yarvel.heads.notches import made_for_opening_mm
 from yarvel.heads.rings import lower_ring_wire_length_mm, upper_ring_wire_length_mm
 from yarvel.metals.alloys import head_mass_g
-from yarvel.planning.job import Job, from_document, merge_patch, to_document
-from yarvel.planning.match import Matches, Stock, match, why, worth_a_look
+from yarvel.planning.job import Job, StoneJob, from_document, merge_patch, to_document
+from yarvel.planning.match import Matches, Stock, match, same_outline, why
 from yarvel.planning.plan import plan
 from yarvel.planning.weighing import weighed
 from yarvel.workshop.stock import HEAD, StockItem
@@ -47,9 +46,10 @@ class Ranking:
 
 
 def rank(job: Job, rules: HouseRules, items: list[StockItem]) -> Ranking | None:
-    """Judge the heads among these items; None where there are none, or the stone is not round."""
-    places = tuple(place for place, item in enumerate(items) if item.kind == HEAD)
-    if not places or not worth_a_look(job):
+    """Judge the heads among these items that are made for the stone's outline; None where there are none."""
+    kin = same_outline(job.stone.cut)
+    places = tuple(place for place, item in enumerate(items) if item.kind == HEAD and (item.cut or StoneJob.cut) in kin)
+    if not places:
         return None
     heads = [items[place] for place in places]
 
@@ -57,20 +57,28 @@ def rank(job: Job, rules: HouseRules, items: list[StockItem]) -> Ranking | None:
         values = [getattr(head, name) for head in heads]
         return np.array([np.nan if value is None else value for value in values], dtype=float)
 
-    made_for, claw, opening = column("size_mm"), column("claw_mm"), column("opening_mm")
-    usual = np.asarray(made_for_opening_mm(made_for, rules.notch_target, claw))
     stock = Stock(
         tuple(head.code for head in heads),
-        made_for,
-        claw,
+        column("size_mm"),
+        column("claw_mm"),
         column("claws"),
-        np.where(np.isnan(opening), usual, opening),
+        column("opening_mm"),
         column("height_mm"),
+        tuple(head.cut or StoneJob.cut for head in heads),
+        column("made_for_width_mm"),
+        column("height_tip_mm"),
+        column("foot_mm"),
+        column("rail_mm"),
+        column("quantity"),
+        column("label_ct"),
     )
     try:
         return Ranking(places, tuple(head.metal != job.head.metal for head in heads), match(job, rules, stock), rules)
     except JobError:
         return None
+
+
+_OF_BOUGHT = tuple(name for name in bought.FIELDS if name not in (*wire_basket.FIELDS, "claws"))
 
 
 def by_hand(job: Job, rules: HouseRules) -> str:
@@ -83,10 +91,7 @@ def by_hand(job: Job, rules: HouseRules) -> str:
                     {
                         "head": {
                             "style": wire_basket.STYLE,
-                            "made_for_mm": None,
-                            "opening_mm": None,
-                            "height_mm": None,
-                            "trim_mm": None,
+                            **dict.fromkeys(_OF_BOUGHT),
                             "claw_mm": None,
                             "notch_ratio": None,
                         }

@@ -43,7 +43,9 @@ class DrawerTable(QAbstractTableModel):
         """Take the drawer's list; filtering follows."""
         self.items = items
         self._texts = [
-            f"{item.code} {KINDS[item.kind].label} {_metal(item)} {item.shape} {item.grade} {item.note}".lower()
+            " ".join(
+                (item.code, KINDS[item.kind].label, _metal(item), item.cut, item.shape, item.grade, item.note)
+            ).lower()
             for item in items
         ]
 
@@ -77,19 +79,19 @@ class DrawerTable(QAbstractTableModel):
                 ("size_mm", "Made for"),
                 ("claws", "Claws"),
                 ("claw_mm", "Claw wire"),
-                ("height_mm", "Height"),
+                ("tall", "Height"),
                 ("quantity", "Held"),
+                ("price", "Price"),
             ]
-            return [_SHOWN[0], *measures, *_RANKED]
+            return [*_SHOWN, *measures, *_RANKED]
         if not kind:
             return [("kind", "Kind"), *_SHOWN, ("size_mm", "Size"), ("quantity", "Held"), *_TAIL]
         own = KINDS[kind]
-        return [
-            *_SHOWN,
-            *[(name, label) for name, label, _ in own.words],
-            *[(measure.name, measure.label) for measure in own.measures],
-            *_TAIL,
-        ]
+        kept = [item for item in self.items if item.kind == kind]
+        columns = [(name, label) for name, label, _ in own.words]
+        columns += [(measure.name, measure.label) for measure in own.measures]
+        told = [(name, label) for name, label in columns if any(getattr(item, name) not in ("", None) for item in kept)]
+        return [*_SHOWN, *(told if kept else columns), *_TAIL]
 
     def item_at(self, row: int) -> StockItem:
         """The item in a row of the table."""
@@ -132,7 +134,11 @@ class DrawerTable(QAbstractTableModel):
             return KINDS[item.kind].label
         if name == "metal":
             return _metal(item)
+        if name == "tall":
+            return f"{item.height_mm:.2f}" if item.height_mm is not None else f"{item.height_tip_mm or 0:.2f} to tip"
         value = getattr(item, name)
+        if name == "size_mm" and item.kind == HEAD:
+            return _made_for(item)
         if value is None:
             return ""
         if name == "quantity":
@@ -179,11 +185,19 @@ class DrawerTable(QAbstractTableModel):
         return True
 
 
+def _made_for(item: StockItem) -> str:
+    """What a head is made for: a diameter, length by width, or the weight on its label."""
+    if item.size_mm is None:
+        return f"{item.label_ct or 0:g} ct"
+    across = "" if item.made_for_width_mm is None else f" × {item.made_for_width_mm:.2f}"
+    return f"{item.size_mm:.2f}{across}"
+
+
 def _metal(item: StockItem) -> str:
     return ALLOYS[item.metal].label if item.metal in ALLOYS else item.metal
 
 
-_WORDS = ("code", "kind", "metal", "note", "verdict", "why", "shape", "grade")
+_WORDS = ("code", "kind", "metal", "note", "verdict", "why", "shape", "grade", "cut", "state")
 
 
 def _side(name: str) -> int:

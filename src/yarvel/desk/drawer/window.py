@@ -22,12 +22,14 @@ from PySide6.QtWidgets import (
 from yarvel.desk.docket_store import DocketStore
 from yarvel.desk.drawer.ranking import by_hand, rank
 from yarvel.desk.drawer.table import DrawerTable
+from yarvel.desk.edits import style_patch
 from yarvel.desk.session import Session
 from yarvel.desk.widgets.fields import QuietCombo
 from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.errors import JobError, StoreError
-from yarvel.workshop.stock import HEAD, KINDS, StockItem
+from yarvel.heads import bought
+from yarvel.workshop.stock import HEAD, KINDS, NOTCHED, StockItem
 
 _TYPING_MS = 120
 _MEASURED_ROWS = 400
@@ -171,7 +173,7 @@ class DrawerWindow(QWidget):
         if not whole:
             self.told.setText(_EMPTY)
         elif self.ranked.isChecked() and not ranked:
-            self.told.setText("No heads to rank: no round stone is in hand, or the drawer has no heads.")
+            self.told.setText("No heads to rank: no stone is in hand, or the drawer has none for its cut.")
         elif ranked and plan is not None:
             self.told.setText(f"{count} heads, best first. {by_hand(plan.job, self._session.rules)}")
         elif not count:
@@ -263,20 +265,30 @@ class DrawerWindow(QWidget):
         if not chosen:
             return
         head = chosen[0]
-        patch = {
-            "style": "bought",
+        patch = style_patch(self._session.document, bought.STYLE)
+        patch["head"] |= {
             "made_for_mm": head.size_mm,
-            "claws": head.claws,
-            "claw_mm": head.claw_mm,
-            "opening_mm": head.opening_mm,
-            "height_mm": head.height_mm,
+            **{name: getattr(head, name) for name in _AS_SOLD},
+            "notched": head.state == NOTCHED or None,
             "trim_mm": None,
-            "notch_ratio": None,
-            "claw_places_deg": None,
             **({"metal": head.metal} if head.metal else {}),
         }
-        if self._session.patch({"head": patch}, f"Head {head.code}"):
+        if self._session.patch(patch, f"Head {head.code}"):
             self.told.setText(f"{head.code} is the head of this job now.")
+
+
+_AS_SOLD = (
+    "made_for_width_mm",
+    "label_ct",
+    "claws",
+    "claw_mm",
+    "opening_mm",
+    "height_mm",
+    "height_tip_mm",
+    "foot_mm",
+    "rail_mm",
+)
+"""What a job says of a bought head by the same names as the drawer."""
 
 
 def _number(line: QLineEdit) -> float | None:

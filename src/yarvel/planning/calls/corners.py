@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from yarvel.heads import notches, vees
+from yarvel.heads.style import BOUGHT
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, STOP, Call, Situation
 
 CODE = "corner-touches-metal"
@@ -29,13 +30,19 @@ def examine(situation: Situation) -> list[Call]:
     return []
 
 
+_LEAST_KEPT = 0.05
+"""Where a notch leaves less of the V than this share, no metal is thick enough."""
+
+
 def _relief(situation: Situation) -> Call:
     left, limit = round(situation[vees.left_behind_relief_mm], 6), situation.rules.relief_left_mm
     level = OK if left >= limit else STOP if left <= 0 else CAUTION
     sharp = math.sin(math.radians(situation[vees.V_ANGLE]) / 2)
     needed = (limit + situation.rules.corner_relief_mm) * sharp
-    claw = math.ceil(needed / (1 - situation[notches.notch_ratio]) * 20) / 20
-    remedy = {"head": {"claw_mm": claw}} if level != OK and claw <= situation.facts.narrowest / 3.05 else None
+    kept = max(1 - situation[notches.notch_ratio], _LEAST_KEPT)
+    claw = math.ceil(needed / kept * 20) / 20
+    made = level != OK and claw <= situation.facts.narrowest / 3.05 and situation.style.COMES != BOUGHT
+    remedy = {"head": {"claw_mm": claw}} if made else None
     message = (
         "The corner lies free in its relief hole."
         if level == OK

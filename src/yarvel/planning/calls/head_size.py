@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from yarvel.heads import bought, notches
 from yarvel.planning.calls.call import OK, STOP, Call, Situation
+from yarvel.stones import stone as stones
 
 SMALL, LARGE = "head-too-small", "head-too-large"
 CODES = (SMALL, LARGE)
@@ -14,9 +17,10 @@ def examine(situation: Situation) -> list[Call]:
     if not situation.has(bought.MADE_FOR):
         return []
     rules, ratio = situation.rules, round(situation[notches.notch_ratio], 6)
-    remedy = {"head": {"made_for_mm": round(situation.diameter, 1), "opening_mm": None}}
-    label = f"A head for {situation.diameter:.1f} mm"
-    small, large = (STOP if wrong else OK for wrong in (ratio > rules.notch_stop, ratio < rules.notch_least))
+    shallow = bought.shallowest_ratio if situation.has(bought.shallowest_ratio) else notches.notch_ratio
+    least = round(situation[shallow], 6)
+    remedy, label = _another(situation)
+    small, large = (STOP if wrong else OK for wrong in (ratio > rules.notch_stop, least < rules.notch_least))
     return [
         Call(
             SMALL,
@@ -36,12 +40,25 @@ def examine(situation: Situation) -> list[Call]:
             large,
             "Head for a larger stone",
             "Too little of the claw lies over the girdle; pressed in, the claws lean and the stone sits low.",
-            ratio,
+            least,
             rules.notch_least,
             "",
             "notch",
-            notches.notch_ratio,
+            shallow,
             remedy if large == STOP else None,
             label if large == STOP else "",
         ),
     ]
+
+
+def _another(situation: Situation) -> tuple[dict[str, Any], str]:
+    """The patch to a head that is made for this very stone."""
+    head: dict[str, Any] = {"opening_mm": None, "label_ct": None}
+    if situation.facts.cut.is_round:
+        size = round(situation.diameter, 1)
+        return {"head": {**head, "made_for_mm": size}}, f"A head for {size:.1f} mm"
+    length, width = (round(situation[key], 1) for key in (stones.LENGTH, stones.WIDTH))
+    return (
+        {"head": {**head, "made_for_mm": length, "made_for_width_mm": width}},
+        f"A head for {length:.1f} by {width:.1f} mm",
+    )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from yarvel.heads import claws, notches, tapered_collet
+from yarvel.heads import bought, claws, notches, tapered_collet
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 
 TOO_DEEP, TOO_SHALLOW = "notch-too-deep", "notch-too-shallow"
@@ -43,7 +43,9 @@ def examine(situation: Situation) -> list[Call]:
         label if deep_level != OK and target else "",
     )
     uncut = situation.job.head.notch_ratio == 0
-    shallow_level = STOP if ratio < rules.notch_least and not uncut else OK
+    least = bought.shallowest_ratio if situation.has(bought.shallowest_ratio) else notches.notch_ratio
+    held = round(situation[least], 6)
+    shallow_level = STOP if held < rules.notch_least and not uncut else OK
     shallow = Call(
         TOO_SHALLOW,
         shallow_level,
@@ -51,11 +53,11 @@ def examine(situation: Situation) -> list[Call]:
         "No notch: claws curved along the dome hold it."
         if uncut
         else "Too little of the girdle lies in the claw to hold the stone against a knock.",
-        ratio,
+        held,
         rules.notch_least,
         "",
         "notch",
-        notches.notch_ratio,
+        least,
         target if shallow_level != OK else None,
         label if shallow_level != OK and target else "",
     )

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import numpy as np
-
-from yarvel.heads import bought, claws, style
+from yarvel.figures.figure import Ledger
+from yarvel.heads import bought
 from yarvel.planning.calls.call import NOTE, OK, Call, Situation
-from yarvel.planning.trimming import WORTH_MM, MadeHeads, Under, clearance, most_trim
+from yarvel.planning.compute import choice_of
+from yarvel.planning.trimming import WORTH_MM, Under, clearance, most_trim
 from yarvel.shanks import fitting
 from yarvel.stones import stone as stones
 
@@ -17,24 +17,18 @@ CODES = (CODE,)
 def examine(situation: Situation) -> list[Call]:
     """How much lower the head could sit and still clear its culet."""
     head, key = situation.job.head, fitting.CULET_CLEARANCE
-    if not situation.has(bought.trimmed_height_mm) or not situation.has(key):
+    if not situation.has(bought.trimmed_height_mm) or not situation.has(key) or head.exists:
         return []
-    reach = max(abs(float(np.cos(np.radians(place.azimuth_deg)))) for place in situation.shape.places)
-    made = MadeHeads(
-        situation[bought.trimmed_height_mm] + (head.trim_mm or 0.0),
-        situation[style.INNER_OPENING],
-        situation[claws.CLAW],
-        reach,
-    )
+    made = bought.begin(Ledger(), choice_of(situation.job, situation.rules), situation.facts, situation.rules)
     open_mm = situation.figures[key].plus_minus
     pavilion = situation[stones.PAVILION_DEPTH]
-    under = Under(situation.diameter, pavilion, open_mm, situation.band, situation.method, situation.rules)
+    under = Under(pavilion, open_mm, situation.band, situation.method, situation.rules)
     trim = float(most_trim(made, under))
     spare = situation[key] - under.wanted_mm
     level = NOTE if spare >= WORTH_MM and trim >= (head.trim_mm or 0.0) + WORTH_MM else OK
     message = "Taller than this stone needs: the base can be trimmed, if nothing in the gallery is in the way."
     if level == NOTE:
-        left = float(clearance(made, under, made.height_mm - trim))
+        left = float(clearance(made, under, float(made.sold_mm or 0.0) - trim))
         message += f" Trimmed by {trim:.2f} mm the culet keeps {left:.2f} mm."
     elif spare >= WORTH_MM:
         message = "Taller than this stone needs, but trimmed it would lose its base ring."

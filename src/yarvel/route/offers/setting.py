@@ -43,7 +43,7 @@ def offer(offers: Offers) -> None:
         return
     count, clawed = len(offers.plan.shape.places), bool(offers.plan.shape.places)
     grip = (offers.grip,)
-    if offers.head_there and (job.stone.state != ABSENT or job.way):
+    if offers.head_there and (job.stone.state != ABSENT or job.way or job.head.notched):
         _seat_again(offers, grip, count)
     else:
         _seat(offers, grip, count)
@@ -74,15 +74,29 @@ def offer(offers: Offers) -> None:
 
 
 def _seat_again(offers: Offers, grip: tuple[str, ...], count: int) -> None:
-    """A seat that is there: looked at; cut anew only where the claws are new."""
+    """A seat that is there: looked at; cut anew only where the claws are new. A mount that came notched is levelled
+    first: nothing is cut into it that would say where level is."""
+    notched = offers.plan.job.head.notched and not offers.plan.job.way
+    if notched:
+        offers.add(
+            "clamp-level",
+            "head",
+            grip,
+            "Clamp the mount level by its ring; straighten its claws.",
+            "level from the front and the side, claws upright",
+            stage=SEAT,
+            after=READY,
+        )
     offers.add(
         "offer-stone",
         "stone",
         grip,
-        "Look at every seat, then offer the stone.",
-        "it sinks level into the old seats",
+        "The notches are cut already, no bur: look into every one, then offer the stone."
+        if notched
+        else "Look at every seat, then offer the stone.",
+        "it sinks level into its notches" if notched else "it sinks level into the old seats",
         stage=SEAT,
-        after=READY,
+        after=(*READY, "clamp-level-head"),
     )
     if _renewed(offers):
         offers.add(
