@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from yarvel.figures.figure import Ledger, Number
+from yarvel.figures.figure import Ledger, Number, format_number
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import bought, claws, notches, vees
 from yarvel.heads.bought import Bought
@@ -217,22 +217,22 @@ def _left_open(job: Job, rules: HouseRules, pavilion: float) -> float:
 
 def why(matches: Matches, row: int, rules: HouseRules) -> str:
     """In one sentence, what speaks for or against a head."""
-    ratio, verdict = matches.notch_ratio[row], matches.verdict[row]
+    ratio, verdict = format_number(float(matches.notch_ratio[row]), 2), matches.verdict[row]
     if verdict == OTHER:
         return "made for a stone of another outline"
     if verdict == SMALL:
-        return f"notch {ratio:.2f} of the claw, over {rules.notch_stop:.2f}: it would be overcut"
+        return f"notch {ratio} of the claw, over {rules.notch_stop:.2f}: it would be overcut"
     if verdict == LARGE:
-        return f"notch {ratio:.2f} of the claw, under {rules.notch_least:.2f}: it would not hold"
+        return f"notch {ratio} of the claw, under {rules.notch_least:.2f}: it would not hold"
     if verdict == LOW:
         return (
             f"the culet has {matches.culet_clearance[row]:.2f} mm below it, too little for what the readings leave "
             "open: the head is too low"
         )
     if verdict == TIGHT:
-        return f"notch {ratio:.2f} of the claw, over {rules.notch_caution:.2f}: it holds, but leaves little behind"
+        return f"notch {ratio} of the claw, over {rules.notch_caution:.2f}: it holds, but leaves little behind"
     if verdict == CUT:
         return "the curve under it takes too much of its base ring: it needs a flat, or a smaller foot"
     if matches.trim[row] > 0:
-        return f"notch {ratio:.2f} of the claw; {matches.trim[row]:.2f} mm taller than it needs to be"
-    return f"notch {ratio:.2f} of the claw"
+        return f"notch {ratio} of the claw; {matches.trim[row]:.2f} mm taller than it needs to be"
+    return f"notch {ratio} of the claw"

@@ -10,6 +10,7 @@ from PySide6.QtCore import QAbstractTableModel, QModelIndex, QObject, QPersisten
 
 from yarvel.desk.drawer.ranking import Ranking
 from yarvel.desk.widgets.words import tip
+from yarvel.figures.figure import format_number
 from yarvel.metals.alloys import ALLOYS
 from yarvel.workshop.stock import HEAD, KINDS, UNITS, StockItem
 
@@ -143,7 +144,7 @@ class DrawerTable(QAbstractTableModel):
             return ""
         if name == "quantity":
             return f"{value:g} {UNITS[item.kind]}".rstrip()
-        return f"{value:.2f}" if isinstance(value, float) and name != "price" else str(value)
+        return f"{value:.2f}" if isinstance(value, float) else str(value)
 
     def _judged(self, place: int, name: str) -> str:
         if self._ranking is None:
@@ -156,7 +157,7 @@ class DrawerTable(QAbstractTableModel):
         if name == "covered":
             return f"{found.covered[row] * 100:.0f} %"
         value = {"notch": found.notch_ratio, "culet": found.culet_clearance, "trim": found.trim}[name][row]
-        return f"{value:.2f}".replace("-", "−")
+        return format_number(float(value), 2)
 
     def flags(self, index: _Index) -> Qt.ItemFlag:
         """Quantity and note can be typed over."""
