@@ -9,10 +9,10 @@ from hypothesis import strategies as st
 
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules
-from yarvel.heads.styles import STYLES, styles_for
+from yarvel.heads.styles import styles_for
+from yarvel.planning.beginning import fits_of
 from yarvel.planning.checking import check
 from yarvel.planning.job import FORMAT, Job, from_document
-from yarvel.shanks.methods import methods_for
 from yarvel.stones.cut import Cut
 from yarvel.stones.cuts import CUTS
 
@@ -145,7 +145,7 @@ def documents(draw: st.DrawFn, cuts: tuple[str, ...] = tuple(CUTS)) -> dict[str,
             document["shank"]["head_thickness_mm"] = draw(st.floats(0.8, 5))
         if draw(st.booleans()):
             document["shank"]["resized_from"] = {"system": "mm", "value": f"{draw(st.floats(13, 23)):.2f}"}
-        document["fit"] = draw(fits(methods_for(STYLES[head["style"]].STANDS_ON)))
+        document["fit"] = draw(fits(fits_of(head["style"])))
         if head.get("made") or (head.get("tube") or {}).get("foot_mm"):
             document["fit"]["height"] = "lowest"
     elif draw(st.booleans()):

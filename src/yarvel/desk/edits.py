@@ -6,16 +6,16 @@ from collections.abc import Callable
 
 from yarvel.figures.figure import FigureKey
 from yarvel.heads import basket, claws, heights, notches, tapered_collet, tube
-from yarvel.heads.style import HEAD_WALL, INNER_OPENING
+from yarvel.heads.style import HEAD_WALL, INNER_OPENING, PEG_LEGS, POINT_LEGS
 from yarvel.heads.styles import STYLES, head_fields, styles_for
-from yarvel.planning.beginning import fields_of, is_clawed
+from yarvel.planning.beginning import fields_of, fits_of, is_clawed
 from yarvel.planning.checking import MEASURES
 from yarvel.planning.documents import Document
 from yarvel.planning.effects import read_by
 from yarvel.planning.job import FitJob, HeadJob, StoneJob
 from yarvel.planning.plan import Plan
 from yarvel.planning.schools import closings_for
-from yarvel.shanks import basket_point, blanks, fitting
+from yarvel.shanks import basket_point, blanks, fitting, peg
 from yarvel.shanks.methods import METHODS, PENDANT
 from yarvel.stones import stone as stones
 from yarvel.stones.cuts import CUTS
@@ -177,7 +177,7 @@ def style_patch(document: Document, style: str) -> Patch:
     read = {*read_by(style, method), "style", "metal", "exists"}
     unread = {name: None for name in document.get("head") or {} if name not in read}
     change: Patch = {"head": {**unread, "style": style}}
-    if method in METHODS and STYLES[style].STANDS_ON not in METHODS[method].FEET:
+    if method in METHODS and method not in fits_of(style):
         change["fit"] = {"method": FitJob.method, "below_ring_mm": None, "split_mm": None, "hole": None, "ring": None}
     head = document.get("head") or {}
     return {**change, **schools_patch(document, style, head.get("cut", HeadJob.cut))}
@@ -222,8 +222,12 @@ def method_patch(document: Document, method: str) -> Patch:
     one = head.get("rings") == 1 and "rings" in STYLES[style].FIELDS
     if "height" in fit and (method == PENDANT or (method == basket_point.METHOD and one)):
         change["height"] = None
-    dropped = {"head": {"peg_mm": None}} if "peg_mm" in head and "peg_mm" not in read_by(style, method) else {}
-    return {"fit": change, **dropped}
+    dropped = {"peg_mm": None} if "peg_mm" in head and "peg_mm" not in read_by(style, method) else {}
+    holes = {basket_point.METHOD: POINT_LEGS, peg.METHOD: PEG_LEGS}
+    legs = head.get("legs")
+    if legs is not None and (method in holes or legs in holes.values()) and legs != holes.get(method):
+        dropped["legs"] = None  # legs as the fit asks
+    return {"fit": change, **({"head": dropped} if dropped else {})}
 
 
 def claw_patch(plan: Plan, number: int, azimuth_deg: float) -> Patch:

@@ -12,7 +12,7 @@ from yarvel.drawing.stone_look import section as stone_section
 from yarvel.drawing.view import View
 from yarvel.heads import holding, rings
 from yarvel.heads.places import POINT, Place, longest_stretch
-from yarvel.heads.shape import Vees
+from yarvel.heads.shape import Hooks, Vees
 from yarvel.shanks import fish_mouth, shoulders
 from yarvel.shanks.developments import depth_under
 from yarvel.shanks.shoulders import angles_deg
@@ -48,6 +48,8 @@ def head_from_side(view: View, model: SheetModel, direction: Direction) -> None:
         _claw(view, model, place, direction)
     stone(view, model, direction)
     along = direction.along
+    for bar in _hooks(head.hooks, direction):
+        view.area(_cut(bar, model, direction), "metal", "outline")
     for ring in head.rings:
         reach = model.outline.inset(ring.inset_mm) @ np.array(direction.right[:2])
         bar = outlines.ring_silhouette(float(reach.min()), float(reach.max()), ring)
@@ -61,6 +63,17 @@ def head_from_side(view: View, model: SheetModel, direction: Direction) -> None:
             view.line(_closed(_look(model, direction).outline), "hidden")
     for place in front:
         _claw(view, model, place, direction)
+
+
+def _hooks(hooks: Hooks | None, direction: Direction) -> list[Points]:
+    """Legs bent in below, seen from the side, each (4, 2), mm."""
+    if hooks is None:
+        return []
+    right = np.array(direction.right[:2])
+    return [
+        outlines.bar_silhouette(float(right @ start), float(right @ end), hooks.z_mm, hooks.wire_mm)
+        for start, end in hooks.bars
+    ]
 
 
 def _hollowed(seen: Points, model: SheetModel) -> Points:
@@ -231,6 +244,12 @@ def section(view: View, model: SheetModel, left: float) -> None:
     for part in (model.head.claws, model.head.vees):
         if part is not None and place in part.places:
             view.area(above_finger(part.profile * (wider, 1) + (edge, 0), model, along), "metal-cut", "cut", "slant")
+    claws, hooks = model.head.claws, model.head.hooks
+    if place is not None and hooks is not None and claws is not None and place in claws.places:
+        start, end = hooks.bars[claws.places.index(place)]
+        normal = np.array(place.normal)
+        bar = outlines.bar_silhouette(float(normal @ start), float(normal @ end), hooks.z_mm, hooks.wire_mm)
+        view.area(above_finger(bar, model, along), "metal-cut", "cut", "slant")
 
 
 def _right_of(outline: Points, left: float) -> Points:

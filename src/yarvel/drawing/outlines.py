@@ -78,6 +78,14 @@ def vee_from_above(vees: Vees, place: Place, cover: float, out: float) -> Points
     return np.vstack([path - ways * cover, (path + ways * out)[::-1]])
 
 
+def bar_silhouette(start: float, end: float, z_mm: float, wire_mm: float) -> Points:
+    """Outline (4, 2), mm, of a bar of round wire seen from the side, from where it turns (``start``) to its cut end,
+    both along the view's right."""
+    half = wire_mm / 2
+    low, high = min(start - half, end), max(start + half, end)
+    return np.array([(high, z_mm - half), (high, z_mm + half), (low, z_mm + half), (low, z_mm - half)])
+
+
 def ring_silhouette(left: float, right: float, ring: WireRing) -> Points:
     """Outline (n, 2), mm, of a ring of wire seen edge on, its mid-line between left and right: a bar with the wire's
     ends."""

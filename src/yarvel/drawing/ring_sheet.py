@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from yarvel.drawing import bands, elements
+from yarvel.drawing import bands, elements, outlines
 from yarvel.drawing.metrics import text_width
 from yarvel.drawing.model import SheetModel, above_finger, band_top, sheet_model
 from yarvel.drawing.primitives import Drawing, Facets, Points
@@ -440,6 +440,16 @@ def _head_cut(view: View, model: SheetModel, way: float) -> None:
                 stretched = 1 / float(np.cos(np.radians(place.spread_deg)))
                 cut = (part.profile * (stretched, 1) + (edge, 0)) * (way, 1)
                 view.area(above_finger(cut, model), "metal-cut", "cut", "cross")
+    _hooks_cut(view, model, way)
+
+
+def _hooks_cut(view: View, model: SheetModel, way: float) -> None:
+    """Legs bent in below that lie in the cut."""
+    hooks = model.head.hooks
+    for start, end in () if hooks is None else hooks.bars:
+        if hooks is not None and start[0] * way > 0 and abs(start[1]) < 0.05:
+            bar = outlines.bar_silhouette(start[0], end[0], hooks.z_mm, hooks.wire_mm)
+            view.area(above_finger(bar, model), "metal-cut", "cut", "cross")
 
 
 def _claws_behind(view: View, model: SheetModel) -> None:
@@ -454,7 +464,8 @@ def _claws_behind(view: View, model: SheetModel) -> None:
         if mine:
             other = "vees" if name == "claws" else "claws"
             shown = replace(
-                model, head=replace(head, **{name: replace(part, places=mine), other: None}, rings=(), walls=())
+                model,
+                head=replace(head, **{name: replace(part, places=mine), other: None}, rings=(), walls=(), hooks=None),
             )
             start = len(view.drawing.items)
             elements.head_from_side(view, shown, FRONT)

@@ -91,6 +91,7 @@ def staged(model: SheetModel, seen: Seen) -> SheetModel:
         vees=vees,
         rings=tuple(ring for place, ring in enumerate(head.rings) if seen.rings[min(place, 1)]),
         walls=_walls(head, seen, top) if seen.wall else (),
+        hooks=None if claws is None else head.hooks,
     )
     clawed = claws or vees
     return replace(

@@ -13,7 +13,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.heads import claws, notches, rings, style, vees
 from yarvel.heads.holding import enter_holding
 from yarvel.heads.places import POINT, Place, numbers
-from yarvel.heads.shape import Claws, HeadShape, Vees, closed_profile
+from yarvel.heads.shape import Claws, HeadShape, Hooks, Vees, closed_profile
 from yarvel.heads.style import FOOT, BegunHead, HeadChoice, StoneFacts, closing_over, height_mm, places_of
 from yarvel.heads.vees import leg_mm, relief_hole_mm
 from yarvel.metals.alloys import Alloy, head_mass_g
@@ -251,6 +251,67 @@ def least_apart_mm(places: tuple[Place, ...], outwards_mm: float) -> float:
     return float(np.hypot(*(np.roll(centres, -1, axis=0) - centres).T).min())
 
 
+@figure(
+    "head.under_length",
+    "Bent in under the ring, beyond the claw",
+    "mm",
+    "(1 − k)·v",
+    GEOMETRY,
+    share="k",
+    wire_mm="v",
+    shown_in="head",
+)
+def under_length_mm(share: Number, wire_mm: Number) -> Number:
+    """How far in mm a leg that is bent in under its ring reaches beyond the claw's inner side: to the ring's inside."""
+    return (1 - share) * wire_mm
+
+
+@figure(
+    "head.under_length",
+    "Bent in to the peg, beyond the claw",
+    "mm",
+    "r − (w + d_p)/2",
+    GEOMETRY,
+    circle_mm="r",
+    claw_mm="w",
+    peg_mm="d_p",
+    shown_in="head",
+)
+def to_peg_mm(circle_mm: Number, claw_mm: Number, peg_mm: Number) -> Number:
+    """How far in mm a leg that closes on a peg reaches beyond the claw's inner side."""
+    return circle_mm - (claw_mm + peg_mm) / 2
+
+
+@figure(
+    "head.claw_piece_length",
+    "Claw with its foot",
+    "mm",
+    "l + u",
+    GEOMETRY,
+    places=1,
+    claw_mm="l",
+    under_mm="u",
+)
+def footed_length_mm(claw_mm: Number, under_mm: Number) -> Number:
+    """Wire in mm for one claw that is bent in below."""
+    return claw_mm + under_mm
+
+
+@figure(
+    rings.RING_DROP,
+    "Ring's top below the girdle",
+    "mm",
+    "H − w − v",
+    GEOMETRY,
+    height_mm="H",
+    claw_mm="w",
+    wire_mm="v",
+)
+def drop_by_height_mm(height_mm: Number, claw_mm: Number, wire_mm: Number) -> Number:
+    """How far in mm the only ring's top lies below the girdle where it stands on legs that are bent in under it."""
+    return height_mm - claw_mm - wire_mm
+
+
 @dataclass(frozen=True)
 class Basket(BegunHead):
     """A basket begun for one stone; ``leg_mm`` is that of its Vs, 0 without."""
@@ -268,9 +329,13 @@ class Basket(BegunHead):
 
     @property
     def gallery_height(self) -> Number:
-        """Drop of the upper ring and that ring; a second one, and daylight between them, in mm."""
+        """Drop of the upper ring and that ring; a second one, and daylight between them; legs that are bent in below,
+        and where they cross under the culet room for it, in mm."""
         second = self.ring_mm * (1 + self.rules.rings_apart_share) if self.choice.rings > 1 else 0.0
-        return self.drop_mm + self.ring_mm + second + self.lift
+        own = self.drop_mm + self.ring_mm + second + self.lift
+        if not self.floor_mm or self.facts.cut.domed:
+            return own
+        return np.maximum(own, self.facts.stone.pavilion_depth_mm + self.rules.culet_clearance_mm + self.floor_mm)
 
     @property
     def least_height(self) -> Number:
@@ -278,19 +343,34 @@ class Basket(BegunHead):
         return self.drop_mm + self.ring_mm * self.choice.rings + self.lift
 
     @property
+    def bent_in(self) -> bool:
+        """Whether its legs are bent in below: to the ring's inside, or to a peg."""
+        return self.choice.legs in (style.UNDER, style.PEG_LEGS)
+
+    @property
     def lift(self) -> float:
-        """How far in mm the lower ring's underside lies above the foot."""
-        return (self.choice.ring_lift_mm or 0.0) if self.choice.rings > 1 else 0.0
+        """How far in mm the lowest ring's underside lies above the foot: on two rings as chosen, on legs that are bent
+        in by their wire."""
+        chosen = (self.choice.ring_lift_mm or 0.0) if self.choice.rings > 1 else 0.0
+        return max(chosen, self.claw_mm) if self.bent_in else chosen
+
+    @property
+    def floor_mm(self) -> Number:
+        """The legs' wire in mm where they close on a peg, else nothing."""
+        return self.claw_mm if self.choice.legs == style.PEG_LEGS else 0.0
 
     @property
     def fixed_height(self) -> Number | None:
-        """Down to the underside of the only ring, in mm, where the claws run on from there to a point; else None: a
-        basket is made to its height."""
-        return self.gallery_height if self.choice.rings == 1 and self.choice.legs == style.POINT_LEGS else None
+        """Down to the underside of the only ring, in mm, where the claws run on from there to a point; with the legs
+        bent in under it where its drop is chosen; else None: a basket is made to its height."""
+        if self.choice.rings > 1 or self.choice.legs == style.FLUSH:
+            return None
+        return None if self.bent_in and self.choice.ring_drop_mm is None else self.gallery_height
 
-    @property
-    def ring_drop(self) -> Number | None:
-        """Upper ring's top below the girdle, mm."""
+    def ring_drop(self, height_mm: Number) -> Number | None:
+        """Upper ring's top below the girdle, mm; an only one that stands on legs bent in follows the height."""
+        if self.bent_in and self.choice.rings == 1:
+            return drop_by_height_mm(height_mm, self.claw_mm, self.ring_mm)
         return self.drop_mm
 
     @property
@@ -345,8 +425,11 @@ class Basket(BegunHead):
         ledger.enter(height_mm, seat_height_mm)
         wanted = rules.splay_deg if self.choice.splay_deg is None else self.choice.splay_deg
         splay = ledger.enter(splay_deg, wanted, rules.foot_share, self.claw_radius, seat_height_mm)
+        if self.bent_in and self.choice.rings == 1:
+            ledger.enter(drop_by_height_mm, seat_height_mm, self.claw_mm, self.ring_mm)
         upper, lower = self._enter_rings(ledger, seat_height_mm, splay)
-        length = self._enter_claws(ledger, seat_height_mm, splay)
+        under = self._enter_legs(ledger, seat_height_mm)
+        length = self._enter_claws(ledger, seat_height_mm, splay, under) + under
         count, points = len(self.places), sum(place.kind == POINT for place in self.places)
         volume = ledger.enter(
             metal_volume_mm3,
@@ -380,14 +463,27 @@ class Basket(BegunHead):
             drawn_mm,
             splay,
             self.ring_mm,
-            self.drop_mm,
+            ledger.value(rings.RING_DROP),
             share,
             self.choice.rings,
             self.choice.ring_section,
         )
 
-    def _enter_claws(self, ledger: Ledger, height: Number, splay: Number) -> Number:
-        """Claws from foot to tip, how they hold and bend; returns the length of one, mm."""
+    def _enter_legs(self, ledger: Ledger, height: Number) -> Number:
+        """How far legs that are bent in below reach beyond their claws, mm; 0 for any others."""
+        if self.choice.legs == style.UNDER:
+            return ledger.enter(under_length_mm, self._groove, self.ring_mm)
+        if self.choice.legs == style.PEG_LEGS:
+            return ledger.enter(to_peg_mm, self.foot_circle(height), self.claw_mm, self._peg_mm)
+        return 0.0
+
+    @property
+    def _peg_mm(self) -> float:
+        """Diameter of the peg that the legs close on, mm."""
+        return self.rules.peg_mm if self.choice.peg_mm is None else self.choice.peg_mm
+
+    def _enter_claws(self, ledger: Ledger, height: Number, splay: Number, under_mm: Number) -> Number:
+        """Claws from foot to tip, how they hold and bend; returns the length of one, without what is bent in, mm."""
         rules, stone = self.rules, self.facts.stone
         cover = ledger.enter(
             claws.tip_cover_mm,
@@ -412,9 +508,12 @@ class Basket(BegunHead):
             ledger.enter(rings.drill_offset_mm, self.ring_mm, splay)
         else:
             ledger.enter(rings.ring_groove_mm, self.rules.groove_share, self.ring_mm)
-        if not drilled and not any(place.kind == POINT for place in self.places):
+        single = drilled or any(place.kind == POINT for place in self.places)
+        if not single and self.choice.legs != style.PEG_LEGS:
             bridge = ledger.enter(bridge_mm, self.opening_mm, height, splay, self.claw_mm)
             ledger.enter(claws.u_piece_length_mm, length, bridge, rules.handling_mm)
+        elif self.bent_in:
+            ledger.enter(footed_length_mm, length, under_mm)
         enter_arcs(ledger, self.choice, self.places, self.facts, self.leg_mm)
         outwards = self.claw_mm / 2 - float(np.mean(self.seat_mm))
         ledger.enter(between_claws_mm, least_apart_mm(self.places, outwards), self.claw_mm)
@@ -492,7 +591,6 @@ def basket_shape(
     ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules, places: tuple[Place, ...]
 ) -> HeadShape:
     """Claws and Vs closed over the crown, and the rings."""
-    lift = float(ledger.value(rings.RING_LIFT)) if rings.RING_LIFT in ledger.entries else 0.0
     claw, wire, drop, height, splay, cover, seat = (
         float(ledger.value(key))
         for key in (
@@ -505,12 +603,16 @@ def basket_shape(
             notches.SEAT_DEPTH,
         )
     )
+    lift = float(ledger.value(rings.RING_LIFT)) if rings.RING_LIFT in ledger.entries else 0.0
+    if choice.legs in (style.UNDER, style.PEG_LEGS):
+        lift = max(lift, claw)
     closing = closing_over(facts, cover, claw * rules.tip_thinned_share)
     lean = float(np.tan(np.radians(splay)))
     profile = closed_profile(-seat, claw - seat, lean, height, closing)
     plain = tuple(place for place in places if place.kind != POINT)
     pointed = tuple(place for place in places if place.kind == POINT)
     made = Claws(plain, profile, claw, cover) if plain else None
+    hooks = _hooks(ledger, choice, plain, rules, claw, seat, height, lean)
     vee = None
     if pointed:
         leg, relief = float(ledger.value(leg_mm)), float(ledger.value(relief_hole_mm))
@@ -526,12 +628,41 @@ def basket_shape(
         style.WIDTH_AT_FOOT,
         vee,
         on_legs=rings.lower_ring_inset_mm not in ledger.entries,
+        hooks=hooks,
     )
 
 
-def basket_seams(places: tuple[Place, ...], alloy: Alloy, count: int) -> list[Seam]:
-    """A seam a ring, under a claw, then every claw to every one of the ``count`` rings."""
-    made = _RINGS if count > 1 else _ONE_RING
+def _hooks(
+    ledger: Ledger,
+    choice: HeadChoice,
+    places: tuple[Place, ...],
+    rules: HouseRules,
+    claw: float,
+    seat: float,
+    height: float,
+    lean: float,
+) -> Hooks | None:
+    """The part of every leg that is bent in below; None where they end in their own line."""
+    if under_length_mm not in ledger.entries:
+        return None
+    middle = claw / 2 - seat - (height - claw / 2) * lean
+    reach = float(ledger.value(under_length_mm)) + claw / 2
+    bars = []
+    for place in places:
+        x, y = place.normal
+        start = (place.x_mm + middle * x, place.y_mm + middle * y)
+        if choice.legs == style.PEG_LEGS:  # into the peg, so that metal meets metal
+            peg = rules.peg_mm if choice.peg_mm is None else choice.peg_mm
+            stays = peg / 4 / max(float(np.hypot(*start)), 1e-6)
+            bars.append((start, (start[0] * stays, start[1] * stays)))
+        else:
+            bars.append((start, (start[0] - reach * x, start[1] - reach * y)))
+    return Hooks(tuple(bars), -height + claw / 2, claw)
+
+
+def basket_seams(places: tuple[Place, ...], alloy: Alloy, choice: HeadChoice) -> list[Seam]:
+    """A seam a ring, under a claw, then every claw to every ring; legs that close on a peg to it."""
+    made = _RINGS if choice.rings > 1 else _ONE_RING
     found = [
         Seam(
             f"{name} seam",
@@ -554,7 +685,16 @@ def basket_seams(places: tuple[Place, ...], alloy: Alloy, count: int) -> list[Se
             )
             for number, (way, called) in enumerate(zip(ways, numbers(places), strict=True), start=1)
         ]
+    if choice.legs == style.PEG_LEGS:
+        found += [
+            Seam(f"leg {called} to the peg", "hard", "peg", (alloy,), ends=((f"claw {number}", 0.0), (PEG_PART, 0.0)))
+            for number, called in enumerate(numbers(places), start=1)
+        ]
     return found
+
+
+PEG_PART = "peg"
+"""The peg that a basket's legs close on, in the graph of joints."""
 
 
 _RINGS = ((rings.UPPER, rings.UPPER, 3.0), (rings.LOWER, FOOT, 0.0))

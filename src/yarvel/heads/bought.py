@@ -297,9 +297,8 @@ class Bought(BegunHead):
         """How many claws it has."""
         return len(self.places)
 
-    @property
-    def ring_drop(self) -> Number | None:
-        """How far in mm the upper rail's top lies below the girdle, where it was measured."""
+    def ring_drop(self, height_mm: Number) -> Number | None:
+        """How far in mm the upper rail's top lies below the girdle, where it was measured; ``height_mm`` in mm."""
         if self.rail_mm is None or self.sold_mm is None:
             return None
         return rail_drop_mm(self.sold_mm, self.rail_mm, LEAST_RAIL_DROP_MM)

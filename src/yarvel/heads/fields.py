@@ -6,6 +6,7 @@ from collections.abc import Hashable
 from dataclasses import dataclass
 
 from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS, ORIENTATIONS
+from yarvel.heads.style import LEGS
 from yarvel.heads.vees import SCHOOLS
 
 
@@ -46,6 +47,7 @@ FIELDS: dict[str, HeadField] = {
         HeadField("rings", "Rings", choices=((2, "Two"), (1, "One"))),
         HeadField("ring_section", "Ring's section", choices=(("round", "Round wire"), ("square", "Square wire"))),
         HeadField("posts", "Claws stand", choices=(("grooved", "In filed grooves"), ("drilled", "In drilled holes"))),
+        HeadField("legs", "Legs below", choices=((None, "As the fit asks"), *LEGS.items())),
         HeadField("ring_mm", "Ring wire", figure="head.ring_wire"),
         HeadField("ring_drop_mm", "Ring below girdle", figure="head.ring_drop"),
         HeadField("ring_lift_mm", "Lower ring lifted", figure="head.ring_lift"),

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass, fields
+
 import numpy as np
 
 from yarvel.figures.figure import CHOSEN, FROM_MEMORY, GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import style
+from yarvel.heads import rings, style
 from yarvel.heads.basket import Basket, basket_seams, basket_shape, begin_basket
 from yarvel.heads.claws import usual_wire_mm
 from yarvel.heads.fields import HeadField
@@ -29,6 +31,7 @@ FIELDS = (
     "claw_mm",
     "splay_deg",
     "rings",
+    "legs",
     "ring_section",
     "ring_mm",
     "ring_drop_mm",
@@ -71,6 +74,17 @@ def gallery_skim_mm(corner_mm: Number, drop_mm: Number, run: Number) -> Number:
     cuts off the diagonal, less the pavilion's way in down to the ring."""
     skim: Number = np.maximum(0.0, (corner_mm - drop_mm * run) * (1 - 1 / np.sqrt(2)))
     return skim
+
+
+@dataclass(frozen=True)
+class PairedBasket(Basket):
+    """A basket of pairs: what its gallery leaves behind the corners follows from where its ring lies."""
+
+    def enter(self, ledger: Ledger, seat_height_mm: Number, free_mm: Number, alloy: Alloy) -> None:
+        """Enter what every basket has, and the skimming of the gallery."""
+        super().enter(ledger, seat_height_mm, free_mm, alloy)
+        drop = ledger.value(rings.RING_DROP)
+        ledger.enter(gallery_skim_mm, self.facts.stone.corner_mm, drop, self.facts.run)
 
 
 def clawed(cut: str) -> bool:
@@ -126,8 +140,7 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     ledger.given(PAIRS, "Pairs of claws", "", float(CORNERS), CHOSEN, places=0)
     first, second = made.places[:2]
     ledger.enter(corner_free_mm, float(np.hypot(first.x_mm - second.x_mm, first.y_mm - second.y_mm)), made.claw_mm)
-    ledger.enter(gallery_skim_mm, facts.stone.corner_mm, made.drop_mm, facts.run)
-    return made
+    return PairedBasket(**{item.name: getattr(made, item.name) for item in fields(made)})
 
 
 def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:
@@ -137,4 +150,4 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
 
 def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
     """A seam a ring, then every claw to every ring."""
-    return basket_seams(pairs(facts.outline, choice.claw_mm or 1.0), alloy, choice.rings)
+    return basket_seams(pairs(facts.outline, choice.claw_mm or 1.0), alloy, choice)

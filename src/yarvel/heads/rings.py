@@ -300,7 +300,7 @@ def enter_rings(
     height_mm: Number,
     splay_deg: Number,
     wire_mm: float,
-    drop_mm: float,
+    drop_mm: Number,
     groove: Number,
     count: int,
     section: str,

@@ -92,6 +92,16 @@ _CIRCLE = 32
 
 
 @dataclass(frozen=True)
+class Hooks:
+    """Legs bent in below a head, as bars of round wire at a height ``z_mm`` over the seat: each from under its claw to
+    its inner end, ((x, y), (x, y)); ``wire_mm`` thick; mm."""
+
+    bars: tuple[tuple[tuple[float, float], tuple[float, float]], ...]
+    z_mm: float
+    wire_mm: float
+
+
+@dataclass(frozen=True)
 class Wall:
     """A wall all round: ``profile`` is its section, square to the stone's edge."""
 
@@ -104,8 +114,9 @@ class HeadShape:
     """A head around the z axis; z = 0 is the seat plane. Everything is placed from the stone's ``outline`` (in the
     head's frame, x along the band); ``opening_inset_mm`` is how far the inner face lies inside the stone's edge there.
 
-    ``on_legs`` says that no ring lies at its foot: its claws end free. ``outer_key`` names the figure of its outside at
-    the girdle, ``foot_key`` that of its width along the band at the foot."""
+    ``on_legs`` says that no ring lies at its foot: its claws end free, or in the ``hooks`` that they are bent to.
+    ``outer_key`` names the figure of its outside at the girdle, ``foot_key`` that of its width along the band at the
+    foot."""
 
     outline: Outline
     height_mm: float
@@ -117,6 +128,7 @@ class HeadShape:
     foot_key: FigureKey
     vees: Vees | None = None
     on_legs: bool = False
+    hooks: Hooks | None = None
 
     @cached_property
     def places(self) -> tuple[Place, ...]:

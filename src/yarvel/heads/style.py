@@ -41,8 +41,14 @@ class Made:
     wall_mm: float
 
 
-FLUSH, POINT_LEGS = "flush", "point"
-"""How a basket's claws end below: cut off level, or running on to a point."""
+FLUSH, UNDER, POINT_LEGS, PEG_LEGS = "flush", "under", "point", "peg"
+LEGS = {
+    FLUSH: "Cut off level",
+    UNDER: "Bent in under the ring",
+    POINT_LEGS: "Run on to a point",
+    PEG_LEGS: "Closed on a peg",
+}
+"""How a basket's claws end below."""
 
 
 @dataclass(frozen=True)
@@ -190,9 +196,12 @@ class Head(Protocol):
     def fixed_height(self) -> Number | None:
         """Height in mm from foot to seat where the head is already made."""
 
+    def ring_drop(self, height_mm: Number) -> Number | None:
+        """How far in mm the upper ring's top lies below the girdle of a head of this height; None without rings."""
+
     @property
-    def ring_drop(self) -> Number | None:
-        """How far in mm the upper ring's top lies below the girdle; None without rings."""
+    def floor_mm(self) -> Number:
+        """Metal in mm that lies across the foot under the culet; 0 where it is open."""
 
     def width_at(self, depth_mm: Number, height_mm: Number) -> Number:
         """Width in mm along the band at a depth below the seat, for a head of this height."""
@@ -223,10 +232,14 @@ class BegunHead(ABC):
         """None: it is made to its height."""
         return None
 
-    @property
-    def ring_drop(self) -> Number | None:
-        """None: it has no rings, or nobody knows where they lie."""
+    def ring_drop(self, height_mm: Number) -> Number | None:
+        """None: it has no rings, or nobody knows where they lie; ``height_mm`` in mm."""
         return None
+
+    @property
+    def floor_mm(self) -> Number:
+        """0 mm: its foot is open."""
+        return 0.0
 
     @property
     def sawn_least(self) -> Number:

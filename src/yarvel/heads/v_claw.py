@@ -24,6 +24,7 @@ FIELDS = (
     "claw_mm",
     "splay_deg",
     "rings",
+    "legs",
     "ring_section",
     "ring_mm",
     "ring_drop_mm",
@@ -67,4 +68,4 @@ def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
         )
         for place in range(len(places_of(choice, facts)))
     ]
-    return scored + basket_seams(places_of(choice, facts), alloy, choice.rings)
+    return scored + basket_seams(places_of(choice, facts), alloy, choice)

@@ -24,6 +24,7 @@ FIELDS = (
     "claw_mm",
     "splay_deg",
     "rings",
+    "legs",
     "ring_section",
     "posts",
     "ring_mm",
@@ -58,4 +59,4 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
 
 def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
     """A seam a ring, then every claw to every ring."""
-    return basket_seams(places_of(choice, facts), alloy, choice.rings)
+    return basket_seams(places_of(choice, facts), alloy, choice)

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from yarvel.figures.errors import Problem
 from yarvel.heads import cast_claw, tapered_collet
-from yarvel.heads.style import OF_WIRE
+from yarvel.heads.style import CLAWS, FLUSH, OF_WIRE, PEG_LEGS, POINT_LEGS, UNDER
 from yarvel.heads.styles import STYLES
 from yarvel.heads.wear import FINDINGS
 from yarvel.operations.stone_state import ABSENT
 from yarvel.planning.job import LOWEST, HeadJob, Job, usual_claws_of
 from yarvel.planning.schools import DRILLED, OPEN_RING, PLIERS_PUSHER, PUNCH, ROCKER, TIPS_AFTER
-from yarvel.shanks import inset
-from yarvel.shanks.methods import PENDANT
+from yarvel.shanks import basket_point, inset, peg
+from yarvel.shanks.methods import METHODS, PENDANT, methods_for
 from yarvel.stones.cuts import CUTS
 
 _LEAST_NOTCH = 0.05
@@ -26,6 +26,7 @@ def start_problems(job: Job) -> list[Problem]:
     return [
         *_uncut(job),
         *_existing(job),
+        *_legs(job),
         *_made(job),
         *_tube(job),
         *_ring(job),
@@ -42,6 +43,24 @@ def fields_of(head: HeadJob) -> tuple[str, ...]:
     return tuple(name for name in STYLES[head.style].FIELDS if name not in follow)
 
 
+def fits_of(style: str) -> tuple[str, ...]:
+    """Methods that take heads of this style: those of its foot; a peg only where legs can close on it."""
+    made = STYLES[style]
+    found = methods_for(made.STANDS_ON)
+    closes = made.STANDS_ON != CLAWS or "legs" in made.FIELDS
+    return found if closes else tuple(method for method in found if method != peg.METHOD)
+
+
+def legs_of(job: Job) -> str:
+    """How the head's claws end below: as the job says, or as its fit asks."""
+    if job.head.legs is not None:
+        return job.head.legs
+    method = None if job.fit is None else job.fit.method
+    if method == basket_point.METHOD:
+        return POINT_LEGS
+    return PEG_LEGS if method == peg.METHOD and "legs" in STYLES[job.head.style].FIELDS else FLUSH
+
+
 def is_clawed(style: str, cut: str) -> bool:
     """Whether a head of this style (and cut, of a collet) holds its stone by claws, not by a rim."""
     return STYLES[style].clawed(cut)
@@ -54,6 +73,28 @@ def _uncut(job: Job) -> list[Problem]:
         return []
     more = " (0, no notch, is for cast claws)" if ratio == 0 else ""
     return [Problem("head.notch_ratio", f"{ratio:g} holds nothing{more}", f"{_LEAST_NOTCH:g} to 0.9")]
+
+
+def _legs(job: Job) -> list[Problem]:
+    """Legs that end otherwise than their fit takes them; a V is not bent in; a chosen drop decides the height."""
+    legs, method = legs_of(job), None if job.fit is None else job.fit.method
+    if "legs" not in STYLES[job.head.style].FIELDS:
+        return []
+    wanted = {basket_point.METHOD: POINT_LEGS, peg.METHOD: PEG_LEGS}
+    path = "head.legs" if job.head.legs is not None else "fit.method"
+    if method in wanted and legs != wanted[method]:
+        return [Problem("head.legs", f"{legs}: {METHODS[method].LABEL.lower()} takes no such legs", wanted[method])]
+    fits = {legs: name for name, legs in wanted.items()}
+    if legs in fits and method != fits[legs]:
+        return [Problem("head.legs", f"{legs}: only into a hole", f"flush or under, or {fits[legs]} as the fit")]
+    if legs not in (UNDER, PEG_LEGS):
+        return []
+    if CUTS[job.stone.cut].pointed:
+        return [Problem(path, "a V over a point of the stone is not bent in below", "flush legs, another fit")]
+    one = job.head.rings == 1 and job.head.ring_drop_mm is not None
+    if one and job.fit is not None and job.fit.height != LOWEST:
+        return [Problem("fit.height", "the ring's drop and the legs under it decide", f"{LOWEST}, or no ring_drop_mm")]
+    return []
 
 
 def _existing(job: Job) -> list[Problem]:

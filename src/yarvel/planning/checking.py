@@ -13,9 +13,9 @@ from yarvel.heads.style import BOUGHT, DRIVEN, OF_TUBE, HeadChoice
 from yarvel.heads.styles import STYLES, styles_for
 from yarvel.metals.joints import METHODS as SOLDERED
 from yarvel.operations.joint_groups import GROUP_KEYS, key_of
-from yarvel.planning.beginning import start_problems
+from yarvel.planning.beginning import fits_of, start_problems
 from yarvel.planning.job import CHOICES, LOWEST, HeadJob, Job, StoneJob, usual_claws_of
-from yarvel.shanks.methods import METHODS, PENDANT, methods_for
+from yarvel.shanks.methods import METHODS, PENDANT
 from yarvel.shanks.sizes import SYSTEMS, inside_diameter_mm
 from yarvel.stones.cut import Cut, Girth, outline_of
 from yarvel.stones.cuts import CUTS
@@ -80,13 +80,12 @@ def _fit_problems(job: Job) -> list[Problem]:
         return [Problem("fit.height", "the collet is made, and the height follows", "lowest, or no head.made")]
     if fit.height != LOWEST and job.head.trim_mm and comes == BOUGHT:
         return [Problem("fit.height", "what is trimmed is given, and the height follows", "lowest, or no head.trim_mm")]
-    stands_on = STYLES[job.head.style].STANDS_ON
-    if stands_on not in METHODS[fit.method].FEET:
+    if fit.method not in fits_of(job.head.style):
         return [
             Problem(
                 "fit.method",
                 f"{METHODS[fit.method].LABEL.lower()}: not for {STYLES[job.head.style].LABEL.lower()}",
-                "one of " + ", ".join(methods_for(stands_on)),
+                "one of " + ", ".join(fits_of(job.head.style)),
             )
         ]
     if fit.slot is not None and fit.method != "inset":

@@ -10,11 +10,12 @@ from yarvel.figures.figure import CHOSEN, Ledger, Number, published
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import applied_collet, basket, claws, heights, notches, seats, tapered_collet, tube
 from yarvel.heads.shape import HeadShape
-from yarvel.heads.style import FLUSH, POINT_LEGS, Head, HeadChoice, Made, StoneFacts, TubeInHand, height_mm
+from yarvel.heads.style import Head, HeadChoice, Made, StoneFacts, TubeInHand, height_mm
 from yarvel.heads.styles import STYLES, head_fields
 from yarvel.metals import bending
 from yarvel.metals.alloys import alloy_of, shank_mass_g
 from yarvel.planning import sampling
+from yarvel.planning.beginning import legs_of
 from yarvel.planning.job import ALONG_BAND, LOWEST, BailJob, FitJob, HeadJob, Job, ShankJob, usual_claws_of
 from yarvel.planning.schools import OPEN_RING
 from yarvel.shanks import blanks, fitting, hanging, inset, resizing, shoulders, sizes, slot, split_shoulder
@@ -70,7 +71,7 @@ def choice_of(job: Job, rules: HouseRules) -> HeadChoice:
         claws=usual_claws_of(job),
         made=None if made is None else Made(made.foot_mm, made.top_mm, made.height_mm, made.wall_mm),
         tube=None if head.tube is None else TubeInHand(**vars(head.tube)),
-        legs=POINT_LEGS if job.fit is not None and job.fit.method == BASKET_POINT else FLUSH,
+        legs=legs_of(job),
         seated=head.seat_cut,
         soft=alloy_of(head.metal, rules).soft,
         own={one.name: getattr(head, one.name) for one in STYLES[head.style].OWN},
@@ -243,6 +244,7 @@ def _request(job: Job, head: Head, facts: StoneFacts) -> FitRequest:
         head.claw_count,
         facts.outline.size[1] / facts.outline.size[0],
         sawn_least_mm=head.sawn_least,
+        floor_mm=head.floor_mm,
         fixed_by=BEARER if fit.method == BASKET_POINT else MADE,
     )
 
@@ -266,8 +268,9 @@ def _fitted(
         )
         ledger.enter(heights.table_above_foot_mm, free, facts.stone.girdle_mm, facts.stone.crown_height_mm)
         ledger.enter(heights.culet_above_foot_mm, free, pavilion)
-        if head.ring_drop is not None:
-            ledger.enter(heights.ring_above_foot_mm, free, head.ring_drop)
+        drop = head.ring_drop(free)
+        if drop is not None:
+            ledger.enter(heights.ring_above_foot_mm, free, drop)
         return Fitted(free, head.width_at(free, free), {})
 
     # the width at the foot depends on the height through the splay, so a fit asks at the foot of each height tried
@@ -314,8 +317,9 @@ def _enter_fit(
     plane = ledger.value(fitting.PLANE_ABOVE_FINGER)
     ledger.enter(heights.table_above_finger_mm, plane, facts.stone.girdle_mm, facts.stone.crown_height_mm)
     ledger.enter(heights.culet_above_finger_mm, plane, facts.stone.pavilion_depth_mm)
-    if head.ring_drop is not None:
-        ledger.enter(heights.ring_above_finger_mm, plane, head.ring_drop)
+    drop = head.ring_drop(fitted.height_mm)
+    if drop is not None:
+        ledger.enter(heights.ring_above_finger_mm, plane, drop)
 
 
 def _enter_band(ledger: Ledger, band: Band) -> None:

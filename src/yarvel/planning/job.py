@@ -16,6 +16,7 @@ from yarvel.heads import tapered_collet
 from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS, ORIENTATIONS
 from yarvel.heads.places import usual_claws
 from yarvel.heads.rings import POSTS, SECTIONS
+from yarvel.heads.style import LEGS
 from yarvel.heads.styles import STYLES
 from yarvel.heads.vees import SCHOOLS
 from yarvel.metals.alloys import ALLOYS
@@ -147,6 +148,7 @@ class HeadJob:
     rings: Annotated[int, Between(1, 2)] = 2
     ring_section: str = "round"
     posts: str = "grooved"
+    legs: str | None = None
     ring_mm: Annotated[float, Between(0.3, 5)] | None = None
     ring_drop_mm: Annotated[float, Between(0.2, 3)] | None = None
     ring_lift_mm: Annotated[float, Between(0, 5)] | None = None
@@ -372,6 +374,7 @@ CHOICES: dict[str, tuple[str, ...]] = {
     "head.orientation": ORIENTATIONS,
     "head.ring_section": tuple(SECTIONS),
     "head.posts": tuple(POSTS),
+    "head.legs": tuple(LEGS),
     "head.school": tuple(SCHOOLS),
     "head.stone_axis": STONE_AXES,
     "head.metal": tuple(ALLOYS),

@@ -51,7 +51,8 @@ class FitRequest:
     height from foot to seat of a head that is already made; ``least_height_mm`` the lowest that can be drawn at all;
     ``foot_circle`` how far from the axis the claws' middles lie at the foot, by height; ``claws`` how many there are;
     ``across_share`` the head's width across over that along the band; ``shape`` the head's form for the stone as
-    measured, once its height is known; ``fixed_by`` the condition that a fixed height is told as.
+    measured, once its height is known; ``fixed_by`` the condition that a fixed height is told as; ``floor_mm`` the
+    metal across the foot under the culet.
     """
 
     pavilion_mm: Number
@@ -65,6 +66,7 @@ class FitRequest:
     across_share: float = 1.0
     shape: HeadShape | None = None
     sawn_least_mm: Number = 0.0
+    floor_mm: Number = 0.0
     fixed_by: str = "made"
 
 

@@ -1,4 +1,4 @@
-"""Peg: a bought head with a peg under its base; peg into a hole in the band, base filed to the band's curve."""
+"""Peg: a bought head's, or one that a basket's legs close on; into a hole in the band, base filed to its curve."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ import numpy as np
 from yarvel.figures.figure import CHOSEN, COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.shape import HeadShape
-from yarvel.heads.style import BASE, FOOT
+from yarvel.heads.style import BASE, CLAWS, FOOT
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 from yarvel.shanks import blanks, fish_mouth, fitting
@@ -22,7 +22,7 @@ PEG = FigureKey("shank.peg")
 
 METHOD = "peg"
 LABEL = "Peg in a hole"
-FEET = (BASE,)
+FEET = (BASE, CLAWS)
 FIELDS = ("hole",)
 
 __all__ = ["FEET", "FIELDS", "LABEL", "METHOD", "enter", "fit", "joinery", "seams"]
@@ -82,6 +82,21 @@ _PILOT, _MOUTH = 0.9, 2.3
 """Pilot and round bur against the hole: 0.9, 1.0 and 2.3 mm; common practice, no source."""
 
 
+@figure(
+    fitting.CULET_CLEARANCE,
+    "Culet clearance over the legs",
+    "mm",
+    "H − w − h_p",
+    GEOMETRY,
+    height_mm="H",
+    floor_mm="w",
+    pavilion_mm="h_p",
+)
+def over_legs_mm(height_mm: Number, floor_mm: Number, pavilion_mm: Number) -> Number:
+    """Room in mm between culet and the legs that close on the peg under it."""
+    return height_mm - floor_mm - pavilion_mm
+
+
 def enter(
     ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band, rules: HouseRules
 ) -> None:
@@ -97,6 +112,8 @@ def enter(
         depth = ledger.enter(blind_depth_mm, band.thickness_mm, rules.hole_left_mm)
     else:
         depth = ledger.enter(through_depth_mm, band.thickness_mm)
+    if np.any(request.floor_mm):
+        ledger.enter(over_legs_mm, fitted.height_mm, request.floor_mm, request.pavilion_mm)
     ledger.enter(peg_length_mm, depth)
     ledger.enter(beside_hole_mm, band.width_mm, peg)
 

@@ -12,7 +12,7 @@ from manifold3d import CrossSection, Manifold, Mesh64, OpType, triangulate
 from numpy.typing import NDArray
 
 from yarvel.heads.places import Place
-from yarvel.heads.shape import Claws, Polygon, Vees, Wall, WireRing, reach_at, uncut
+from yarvel.heads.shape import Claws, Hooks, Polygon, Vees, Wall, WireRing, reach_at, uncut
 from yarvel.stones.outline import Outline
 
 Points = NDArray[np.float64]
@@ -115,6 +115,19 @@ def extruded(section: Polygon, width_mm: float) -> Manifold:
     """A section (n, 2) of (u, z) in mm as a plate ``width_mm`` thick about y = 0."""
     path = np.array([(0.0, -width_mm / 2), (0.0, width_mm / 2)])
     return swept(section, path, np.array([(1.0, 0.0), (1.0, 0.0)]), closed=False)
+
+
+def bars(part: Hooks, fineness: Fineness) -> list[Manifold]:
+    """Legs bent in below a head: round wire from under each claw, rounded where it turns, cut off at its inner end."""
+    found = []
+    for start, end in part.bars:
+        run = np.array(end) - np.array(start)
+        length, radius = float(np.hypot(*run)), part.wire_mm / 2
+        bar = Manifold.cylinder(length, radius, circular_segments=fineness.wire).rotate((0, 90, 0))
+        bar += Manifold.sphere(radius, fineness.wire)
+        turned = bar.rotate((0, 0, float(np.degrees(np.arctan2(run[1], run[0])))))
+        found.append(turned.translate((*start, part.z_mm)))
+    return found
 
 
 def placed(body: Manifold, place: Place) -> Manifold:

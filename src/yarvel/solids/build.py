@@ -10,7 +10,7 @@ from manifold3d import CrossSection, Manifold, OpType
 from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import StoneFacts
 from yarvel.shanks.hanging import SINKS
-from yarvel.solids.bodies import COARSE, FINE, claw, dusted, placed, ring, vee, wall
+from yarvel.solids.bodies import COARSE, FINE, bars, claw, dusted, placed, ring, vee, wall
 from yarvel.solids.shank import Seating, below_foot, finger_rod, saddle, shank_body
 from yarvel.stones.cut import solids_of
 
@@ -50,6 +50,8 @@ def build(shape: HeadShape, facts: StoneFacts, seating: Seating | None, fine: bo
     if shape.claws is not None:
         one = claw(shape.claws, fineness)
         claws += [placed(one, place) for place in shape.claws.places]
+    if shape.hooks is not None:
+        claws = [leg + bar for leg, bar in zip(claws, bars(shape.hooks, fineness), strict=True)]
     if shape.vees is not None:
         claws += [vee(shape.vees, place, float(facts.stone.girdle_mm), fineness) for place in shape.vees.places]
     below = [] if seating is None else below_foot(seating, shape, fineness)
@@ -63,7 +65,9 @@ def build(shape: HeadShape, facts: StoneFacts, seating: Seating | None, fine: bo
     if seating is not None:
         raw = shank_body(seating, shape, fineness)
         if seating.joinery.split is not None:
-            raw -= Manifold.batch_hull(list(walls))  # the notches: nothing of a branch reaches inside the bezel
+            raw -= _within(
+                shape, walls, seating
+            )  # the notches: nothing of a branch reaches inside the bezel or the ring
         parts[SHANK] = dusted(raw - Manifold.batch_boolean([metal, stone], OpType.Add))
         return Solids(parts, *whole, metal, raw)
     return Solids(parts, *whole, metal)
@@ -86,6 +90,15 @@ def ring_of_wire(inside_mm: float, wire_mm: float, foot_mm: tuple[float, float],
     up, height = foot_mm
     out = up + middle + (0.5 - SINKS) * wire_mm
     return section.revolve(fineness.run).rotate((0, 90, 0)).translate((0, out, height))
+
+
+def _within(shape: HeadShape, walls: tuple[Manifold, ...], seating: Seating) -> Manifold:
+    """The room inside a head's wall, or inside the middle of its lowest ring's wire, over the finger's axis."""
+    if walls or not shape.rings:
+        return Manifold.batch_hull(list(walls))
+    ring = shape.rings[-1]
+    tall = 2 * abs(seating.centre)
+    return CrossSection([shape.outline.inset(ring.inset_mm)]).extrude(tall).translate((0, 0, seating.centre))
 
 
 def _peg_of(seating: Seating, below: list[Manifold]) -> Manifold:

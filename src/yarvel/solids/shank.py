@@ -175,10 +175,12 @@ def below_foot(seating: Seating, shape: HeadShape, fineness: Fineness) -> list[M
     if joinery.peg_mm is not None:
         diameter, length = joinery.peg_mm
         low, floor = seating.top - length, -shape.height_mm + (1.1 * shape.rings[-1].wire_mm if shape.rings else 0.0)
+        if shape.hooks is not None:
+            floor = -shape.height_mm + shape.hooks.wire_mm
         found.append(
             Manifold.cylinder(floor - low, diameter / 2, circular_segments=2 * fineness.wire).translate((0, 0, low))
         )
-        if shape.rings:
+        if shape.rings and shape.hooks is None:
             ring = shape.rings[-1]
             reach = max(float(np.ptp(shape.outline.points[:, 0])) / 2 - ring.inset_mm, diameter / 2)
             found.append(

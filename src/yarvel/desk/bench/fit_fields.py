@@ -6,12 +6,12 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QPushButton
 
-from yarvel.heads.styles import STYLES
+from yarvel.planning.beginning import fits_of
 from yarvel.planning.documents import value_at
 from yarvel.planning.job import LOWEST, BailJob, FitJob, HeadJob
 from yarvel.shanks import basket_point, fitting, hanging, peg, split_shoulder
 from yarvel.shanks.fitting import ASKED, BLIND, CULET, GALLERY, LEAST, MADE, SAWN, THROUGH
-from yarvel.shanks.methods import METHODS, PENDANT, methods_for
+from yarvel.shanks.methods import METHODS, PENDANT
 
 if TYPE_CHECKING:
     from yarvel.desk.bench.shank import ShankStation
@@ -87,7 +87,7 @@ class FitFields:
         sized, hangs = bool(value_at(document, "shank.size")), self.hangs
         method = str(value_at(document, "fit.method") or FitJob.method)
         style = str(value_at(document, "head.style") or HeadJob.style)
-        station.choices["fit.method"].offer([(key, METHODS[key].LABEL) for key in methods_for(STYLES[style].STANDS_ON)])
+        station.choices["fit.method"].offer([(key, METHODS[key].LABEL) for key in fits_of(style)])
         station.choices["fit.method"].show_value(method)
         read = METHODS[method].FIELDS if method in METHODS else ()
         for name in ("below_ring_mm", "split_mm"):

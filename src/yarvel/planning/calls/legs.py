@@ -1,11 +1,14 @@
-"""Free claws in the gap of an inset: each end of the shank must have one to be soldered to."""
+"""Free claws in the gap of an inset: each end of the shank must have one, or the ring, to be soldered to."""
 
 from __future__ import annotations
 
 from typing import Any
 
+from yarvel.heads import claws, rings
 from yarvel.heads.envelope import legs_within, on_legs
+from yarvel.heads.style import UNDER
 from yarvel.planning.calls.call import OK, STOP, Call, Situation
+from yarvel.planning.job import LOWEST
 from yarvel.shanks import inset
 
 CODE = "legs-beside-band"
@@ -19,9 +22,13 @@ def examine(situation: Situation) -> list[Call]:
     if situation.method != inset.METHOD or band is None or not on_legs(shape, -shape.height_mm):
         return []
     met = min(legs_within(shape, band.width_mm))
-    level = OK if met >= _LEAST else STOP
+    half = shape.rings[-1].wire_mm / 2 if shape.rings else 0.0
+    between = not on_legs(shape, band.thickness_mm - half - shape.height_mm)
+    level = OK if met >= _LEAST or between else STOP
     message = (
         "Each end of the shank meets a leg of the head."
+        if met >= _LEAST
+        else "Each end of the shank meets the ring."
         if level == OK
         else "The legs come down beside the band: an end of the shank meets none of them, and nothing holds the head."
     )
@@ -32,10 +39,17 @@ def examine(situation: Situation) -> list[Call]:
 
 
 def _remedy(situation: Situation) -> tuple[dict[str, Any], str]:
-    """Turned so that two legs stand in the band's middle, or on a ring at the foot."""
-    head = situation.job.head
+    """Turned so that two legs stand in the band's middle; bent in, so that the ring lies between the ends; or on a ring
+    at the foot."""
+    head, band = situation.job.head, situation.band
     if situation.can_set("orientation") and head.orientation == "square" and len(situation.shape.places) % 2 == 0:
         return {"head": {"orientation": "in-line"}}, "Claws in line with the band"
+    low = band is not None and situation[claws.CLAW] + situation[rings.RING_WIRE] / 2 <= band.thickness_mm
+    plain = head.legs is None and situation.shape.vees is None and head.ring_drop_mm is None
+    if low and plain and situation.can_set("legs") and situation.job.fit is not None:
+        patch: dict[str, Any] = {"head": {"legs": UNDER}}
+        if situation.job.fit.height == LOWEST:
+            return patch, "Legs bent in under the ring"
     return {"head": {"rings": 2}}, "Two rings"
 
 

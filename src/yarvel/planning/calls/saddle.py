@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
+from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 from yarvel.shanks import fish_mouth
 
 CODE = "base-cut-through"
@@ -13,20 +13,20 @@ def examine(situation: Situation) -> list[Call]:
     """Depth of the hollow against the base ring's wire."""
     if not situation.has(fish_mouth.saddle_depth_mm) or not situation.shape.rings:
         return []
-    deep, limit = (
-        situation[fish_mouth.saddle_depth_mm],
-        situation.rules.base_cut_share * situation.shape.rings[-1].wire_mm,
-    )
-    level = OK if deep <= limit else CAUTION
-    remedy = {"fit": {"method": "on-flat"}} if level != OK else None
+    hooks, wire = situation.shape.hooks, situation.shape.rings[-1].wire_mm
+    wire = wire if hooks is None else min(wire, hooks.wire_mm)
+    what = "the base ring" if hooks is None else "the legs that close on the peg"
+    deep, limit = situation[fish_mouth.saddle_depth_mm], situation.rules.base_cut_share * wire
+    level = OK if deep <= limit else STOP if hooks is not None and deep >= wire else CAUTION
+    remedy = {"fit": {"method": "on-flat"}, "head": {"legs": None, "peg_mm": None}} if level != OK else None
     return [
         Call(
             CODE,
             level,
             "Base on the curve",
-            "The band's curve takes most of the base ring: put the head on a flat instead."
+            f"The band's curve takes most of {what}: put the head on a flat instead."
             if level != OK
-            else "The base ring bears being hollowed to the band.",
+            else f"What is hollowed to the band leaves {what} sound.",
             deep,
             limit,
             "mm",

@@ -329,13 +329,19 @@ def _point(offers: Offers) -> None:
     _offered(offers, ("drill-shank", "pickle-point"))
 
 
+_GRIPPED = " {shank.ring_gripped} of its height lies in them; flatten only the top of the branches."
+_BASKET = ("saw-off-stays-claws", "pickle-claws-to-lower-ring", "pickle-claws-to-ring")
+"""The last of making a basket."""
+
+
 def _split(offers: Offers) -> None:
     tips = "tips lie {shank.tip_side} from the middle"
+    held = "ring" if split_shoulder.ring_gripped_mm in offers.plan.figures else "bezel"
     offers.add(
         "split-shoulders",
         "shank",
         RING,
-        "Saw the band along its middle from both ends to {shank.split_from} from the bezel's middle; each branch "
+        "Saw the band along its middle from both ends to {shank.split_from} from the head's middle; each branch "
         "{shank.branch} wide before filing.",
         "both cuts end on one line, branches alike",
         zones=((BRANCHES[0], RING[0]),),
@@ -359,12 +365,13 @@ def _split(offers: Offers) -> None:
         "notch-shoulders",
         "shank",
         BRANCHES,
-        "File a notch of {shank.bezel_notch} into every tip to the bezel's curve.",
-        "the bezel is held by all four notches without solder, square and level",
+        f"File a notch of {{shank.bezel_notch}} into every tip to the {held}'s curve."
+        + (_GRIPPED if held == "ring" else ""),
+        f"the {held} is held by all four notches without solder, square and level",
         joints=_at(offers),
         stage=FIT,
         leaves=_shank_left(offers),
-        after=("spread-branches-shank", "pickle-strip-seam", "cut-length-tube"),
+        after=("spread-branches-shank", "pickle-strip-seam", "cut-length-tube", *_BASKET),
     )
     _offered(offers, ("notch-shoulders-shank",))
 

@@ -4,16 +4,19 @@ from __future__ import annotations
 
 from typing import Any
 
-from yarvel.heads import claws, rings, vees
+from yarvel.heads import basket, claws, rings, style, vees
 from yarvel.heads.rings import RING_WIRE, ring_turn_deg
 from yarvel.heads.style import OF_WIRE
 from yarvel.operations.lot import Lot
+from yarvel.planning.beginning import legs_of
 from yarvel.planning.plan import Plan
 from yarvel.route import lots
 from yarvel.route.offer import HEAD, STOCK, Offers
-from yarvel.shanks import basket_point
+from yarvel.shanks import basket_point, peg
 
 CLAWS = ("claws",)
+_SEEN_MM = 0.005
+"""What rounds to nothing is not countersunk."""
 _UPPER = (
     rings.upper_ring_wire_length_mm,
     rings.upper_ring_outer_mm,
@@ -45,15 +48,16 @@ def offer(offers: Offers) -> None:
     _claws(offers)
     _joined(offers, made)
     bearer = made[0]
-    offers.add(
-        "countersink",
-        _key(bearer),
-        (bearer,),
-        f"Countersink the {bearer} by {{head.countersink}} to the pavilion's angle.",
-        "the stone lies on it without rocking",
-        stage=HEAD,
-        after=(f"solder-claws-to-{_key(bearer)}",),
-    )
+    if offers.plan[rings.countersink_mm] >= _SEEN_MM:
+        offers.add(
+            "countersink",
+            _key(bearer),
+            (bearer,),
+            f"Countersink the {bearer} by {{head.countersink}} to the pavilion's angle.",
+            "the stone lies on it without rocking",
+            stage=HEAD,
+            after=(f"solder-claws-to-{_key(bearer)}",),
+        )
     offers.add(
         "polish-hidden",
         "head",
@@ -216,14 +220,22 @@ def _claws(offers: Offers) -> None:
             "cut-length",
             "claws",
             CLAWS,
-            "Cut each claw {head.claw_piece_length} long."
-            if basket_point.claw_piece_length_mm in offers.plan.figures
-            else "Cut each claw {head.claw_length} long.",
+            _single(offers),
             "all of one length",
             stage=HEAD,
             count=places - points,
             after=("anneal-claws",),
         )
+
+
+def _single(offers: Offers) -> str:
+    """What is said of claws that are cut one by one."""
+    if basket_point.claw_piece_length_mm not in offers.plan.figures:
+        return "Cut each claw {head.claw_length} long."
+    legs = legs_of(offers.plan.job)
+    where = {style.UNDER: "it comes to lie under the ring", style.PEG_LEGS: "it closes on the peg"}.get(legs)
+    bent = "" if where is None else f" Bend {{head.under_length}} of it square, beyond the claw's inner side: {where}."
+    return f"Cut each claw {{head.claw_piece_length}} long.{bent}"
 
 
 def _joined(offers: Offers, made: list[str]) -> None:
@@ -263,18 +275,45 @@ def _joined(offers: Offers, made: list[str]) -> None:
             makes=("joined",),
         )
     foot = "flush with the lower ring" if len(made) > 1 else "to one length"
+    under = legs_of(offers.plan.job) == style.UNDER
+    if legs_of(offers.plan.job) == style.PEG_LEGS:
+        _peg(offers, lowest)
     if claws.u_piece_length_mm in offers.plan.figures:
         offers.add(
             "saw-off-stays",
             "claws",
             CLAWS,
-            f"Saw off the bottoms of the U's; file the claws {foot}.",
-            "the foot stands level",
+            "Saw the bottoms of the U's out, {head.under_length} left of them inwards from every claw: what stays lies "
+            "under the ring and is its foot."
+            if under
+            else f"Saw off the bottoms of the U's; file the claws {foot}.",
+            "the foot stands level, no light between it and the ring" if under else "the foot stands level",
             stage=HEAD,
             count=-(-len(offers.plan.shape.places) // 2),
             after=("straighten-claws-claws", f"pickle-claws-to-{lowest}"),
             **_stays(offers),
         )
+
+
+def _peg(offers: Offers, lowest: str) -> None:
+    """The peg that the legs close on: cut, stood between their ends, soldered."""
+    plan = offers.plan
+    long = plan[peg.peg_length_mm] + plan[claws.CLAW]
+    offers.add(
+        "draw-wire",
+        "peg",
+        CLAWS,
+        "Draw wire to {shank.peg} for the peg.",
+        stage=STOCK,
+        takes=(lots.wire(plan, "Peg", "claws", plan[peg.PEG], long),),
+    )
+    offers.solder(
+        "peg",
+        "peg",
+        CLAWS,
+        stage=HEAD,
+        after=(f"pickle-claws-to-{lowest}", "straighten-claws-claws", "draw-wire-peg"),
+    )
 
 
 def claw_lots(plan: Plan) -> tuple[Lot, ...]:
@@ -303,7 +342,8 @@ def _stays(offers: Offers) -> dict[str, Any]:
     us = next(lot for lot in claw_lots(plan) if lot.piece == "Claws as U-pieces")
     section, count = lots.round_mm2(plan[claws.CLAW]), us.count
     odd = 2 * count - len(plan.shape.places)
-    bottom = us.length_mm - 2 * plan[claws.claw_length_mm]
+    stays = plan[basket.under_length_mm] if basket.under_length_mm in plan.figures else 0.0
+    bottom = max(us.length_mm - 2 * (plan[claws.claw_length_mm] + stays), 0.0)
     dust = min(2 * plan.rules.saw_kerf_mm, bottom) * section * count
     spare = odd * plan[claws.claw_length_mm] * section
     return {
