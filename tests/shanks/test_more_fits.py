@@ -33,6 +33,7 @@ METHODS: list[tuple[str, dict[str, object]]] = [
     ("basket-point", {}),
     ("split-shoulder", WALL),
     ("split-shoulder", {**WALL, "style": "tapered-collet"}),
+    ("split-shoulder", {"rings": 2}),
 ]
 
 
@@ -186,7 +187,7 @@ def test_a_head_sinks_into_its_fish_mouth_without_a_gap(planned: PlanMaker) -> N
 
 @pytest.mark.parametrize(
     ("style", "method"),
-    [("wire-basket", "fish-mouth"), ("tube", "peg"), ("tube", "basket-point"), ("bought", "split-shoulder")],
+    [("wire-basket", "fish-mouth"), ("tube", "peg"), ("tube", "basket-point"), ("bought", "basket-point")],
 )
 def test_a_method_that_the_head_cannot_have_is_refused(style: str, method: str, planned: PlanMaker) -> None:
     head = {"style": style, "notch_ratio": None, "claw_mm": None}

@@ -253,22 +253,25 @@ def least_apart_mm(places: tuple[Place, ...], outwards_mm: float) -> float:
 
 @figure(
     "head.under_length",
-    "Bent in under the ring, beyond the claw",
+    "Bent in under the ring",
     "mm",
-    "(1 − k)·v",
+    "max(0, (1 − k)·v − (v + w)/2·tan(σ))",
     GEOMETRY,
     share="k",
     wire_mm="v",
+    claw_mm="w",
+    splay_deg="σ",
     shown_in="head",
 )
-def under_length_mm(share: Number, wire_mm: Number) -> Number:
-    """How far in mm a leg that is bent in under its ring reaches beyond the claw's inner side: to the ring's inside."""
-    return (1 - share) * wire_mm
+def under_length_mm(share: Number, wire_mm: Number, claw_mm: Number, splay_deg: Number) -> Number:
+    """How far in mm a leg that is bent in under its ring reaches beyond the claw's inner side: to the ring's inside,
+    which lies half of both wires higher on a claw that leans."""
+    return np.maximum(0.0, (1 - share) * wire_mm - (wire_mm + claw_mm) / 2 * np.tan(np.radians(splay_deg)))
 
 
 @figure(
     "head.under_length",
-    "Bent in to the peg, beyond the claw",
+    "Bent in to the peg",
     "mm",
     "r − (w + d_p)/2",
     GEOMETRY,
@@ -428,7 +431,7 @@ class Basket(BegunHead):
         if self.bent_in and self.choice.rings == 1:
             ledger.enter(drop_by_height_mm, seat_height_mm, self.claw_mm, self.ring_mm)
         upper, lower = self._enter_rings(ledger, seat_height_mm, splay)
-        under = self._enter_legs(ledger, seat_height_mm)
+        under = self._enter_legs(ledger, seat_height_mm, splay)
         length = self._enter_claws(ledger, seat_height_mm, splay, under) + under
         count, points = len(self.places), sum(place.kind == POINT for place in self.places)
         volume = ledger.enter(
@@ -469,10 +472,10 @@ class Basket(BegunHead):
             self.choice.ring_section,
         )
 
-    def _enter_legs(self, ledger: Ledger, height: Number) -> Number:
+    def _enter_legs(self, ledger: Ledger, height: Number, splay: Number) -> Number:
         """How far legs that are bent in below reach beyond their claws, mm; 0 for any others."""
         if self.choice.legs == style.UNDER:
-            return ledger.enter(under_length_mm, self._groove, self.ring_mm)
+            return ledger.enter(under_length_mm, self._groove, self.ring_mm, self.claw_mm, splay)
         if self.choice.legs == style.PEG_LEGS:
             return ledger.enter(to_peg_mm, self.foot_circle(height), self.claw_mm, self._peg_mm)
         return 0.0

@@ -44,8 +44,8 @@ class Made:
 FLUSH, UNDER, POINT_LEGS, PEG_LEGS = "flush", "under", "point", "peg"
 LEGS = {
     FLUSH: "Cut off level",
-    UNDER: "Bent in under the ring",
-    POINT_LEGS: "Run on to a point",
+    UNDER: "Bent in below",
+    POINT_LEGS: "To a point",
     PEG_LEGS: "Closed on a peg",
 }
 """How a basket's claws end below."""

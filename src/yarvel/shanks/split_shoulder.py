@@ -60,7 +60,7 @@ def meets_at_mm(share: Number, width_mm: Number) -> Number:
     "shank.ring_gripped",
     "Height of the ring within the notches",
     "mm",
-    "max(0, min(p − z_o, √(R_o² − x²) − R_i) − max(p − z_o − v, √(R_i² − x²) − R_i))",
+    "max(0, min(p − z_o, √(max(R_o² − x², 0)) − R_i) − max(p − z_o − v, √(max(R_i² − x², 0)) − R_i))",
     GEOMETRY,
     plane_mm="p",
     drop_mm="z_o",
@@ -79,7 +79,10 @@ def ring_gripped_mm(
 ) -> Number:
     """How much in mm of a ring's wire lies between the underside and the top of the branches at their tips, all
     heights from the finger: its top lies ``drop_mm`` under the seat plane."""
-    top, low = (np.sqrt(radius**2 - out_mm**2) - inside_radius_mm for radius in (outside_radius_mm, inside_radius_mm))
+    top, low = (
+        np.sqrt(np.maximum(radius**2 - out_mm**2, 0.0)) - inside_radius_mm
+        for radius in (outside_radius_mm, inside_radius_mm)
+    )
     ring = plane_mm - drop_mm
     gripped: Number = np.maximum(0.0, np.minimum(ring, top) - np.maximum(ring - wire_mm, low))
     return gripped
