@@ -15,6 +15,8 @@ from yarvel.route.offer import HEAD, STOCK, Offers
 from yarvel.shanks import basket_point, peg
 
 CLAWS = ("claws",)
+_LEAST_ROD_MM = 0.3
+"""No wire is wound on a rod thinner than this: it is bent free-hand."""
 _SEEN_MM = 0.005
 """What rounds to nothing is not countersunk."""
 _UPPER = (
@@ -102,7 +104,7 @@ def _ring(offers: Offers, name: str, metal: str) -> None:
             f"Bend {long} to the outline, scored at each corner before it turns by {{head.ring_turn}}; mitre what "
             "meets at a corner to {head.ring_mitre}"
         )
-    elif former in figures:
+    elif former in figures and offers.plan[former] > _LEAST_ROD_MM:
         shape = f"Wind {long} on a rod of {{{former.key}}}"
     offers.bend(
         target,
