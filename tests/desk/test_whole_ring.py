@@ -28,6 +28,26 @@ def figures(hand: Hand) -> set[str]:
     return set() if plan is None else {key.key for key in plan.figures}
 
 
+def test_a_ring_cast_in_one_piece_is_chosen_and_drawn(hand: Hand) -> None:
+    """A dome, cast claws, one casting: no notch, no blank, no joint; and every method is tried in this file."""
+    assert {*STYLES, "cast-on"} == set(METHODS)
+    hand.open_station("Stone")
+    hand.choose("stone.cut", "round-cabochon")
+    hand.open_station("Head")
+    hand.choose("head.style", "cast-claw")
+    hand.open_station("Shank")
+    hand.type("shank.width_mm", "4.2")
+    hand.choose("fit.method", "cast-on")
+    plan = hand.window.session.plan
+    assert plan is not None and plan.job.head.notch_ratio == 0 and not plan.joints
+    hand.window.switch_sheet()
+    hand.bot.wait(20)
+    drawing = hand.window.sheet.drawing
+    assert drawing is not None
+    keys = {text.key for text in drawing.texts() if text.key}
+    assert "shank.foot_sunk" in keys and "shank.blank_length" not in keys
+
+
 def words(hand: Hand, name: str) -> str:
     label = hand.window.findChild(QLabel, name)
     assert label is not None
@@ -44,7 +64,7 @@ STYLES = {
 }
 
 
-@pytest.mark.parametrize("method", list(METHODS))
+@pytest.mark.parametrize("method", list(STYLES))
 def test_every_method_is_chosen_drawn_and_told(method: str, hand: Hand) -> None:
     """Style and method from their lists; figures, whole ring and steps follow; undo brings all back."""
     before = hand.window.session.document

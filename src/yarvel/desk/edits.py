@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from yarvel.figures.figure import FigureKey
-from yarvel.heads import basket, claws, heights, notches, tapered_collet, tube
+from yarvel.heads import basket, cast_claw, claws, heights, notches, tapered_collet, tube
 from yarvel.heads.style import HEAD_WALL, INNER_OPENING, PEG_LEGS, POINT_LEGS
 from yarvel.heads.styles import STYLES, head_fields, styles_for
 from yarvel.planning.beginning import fields_of, fits_of, is_clawed
@@ -177,6 +177,10 @@ def style_patch(document: Document, style: str) -> Patch:
     read = {*read_by(style, method), "style", "metal", "exists"}
     unread = {name: None for name in document.get("head") or {} if name not in read}
     change: Patch = {"head": {**unread, "style": style}}
+    if style == cast_claw.STYLE and (document.get("head") or {}).get("style") != style:
+        change["head"]["notch_ratio"] = 0  # over a dome the curved claw holds; a job file's absent notch stays a notch
+    elif style != cast_claw.STYLE and (document.get("head") or {}).get("notch_ratio") == 0:
+        change["head"]["notch_ratio"] = None
     if method in METHODS and method not in fits_of(style):
         change["fit"] = {"method": FitJob.method, "below_ring_mm": None, "split_mm": None, "hole": None, "ring": None}
     head = document.get("head") or {}

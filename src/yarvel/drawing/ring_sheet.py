@@ -17,7 +17,19 @@ from yarvel.drawing.view import LANE, SMALL, TEXT, Level, View, Width, chain, la
 from yarvel.figures.figure import FigureKey
 from yarvel.heads.heights import table_above_finger_mm
 from yarvel.planning.plan import Plan
-from yarvel.shanks import basket_point, blanks, fish_mouth, fitting, inset, on_flat, peg, resizing, slot, split_shoulder
+from yarvel.shanks import (
+    basket_point,
+    blanks,
+    cast_on,
+    fish_mouth,
+    fitting,
+    inset,
+    on_flat,
+    peg,
+    resizing,
+    slot,
+    split_shoulder,
+)
 from yarvel.shanks.blanks import Band
 
 _MARGIN, _TITLE, _GUTTER, _COLUMN, _CHAIN = 3.0, 8.0, 9.0, 6.0, 9.0
@@ -37,6 +49,7 @@ _LISTED = (
     on_flat.flat_depth_mm,
     on_flat.left_under_flat_mm,
     fish_mouth.saddle_depth_mm,
+    cast_on.foot_sunk_mm,
     fitting.HOLE,
     fitting.HOLE_DEPTH,
     peg.peg_length_mm,
@@ -46,6 +59,7 @@ _LISTED = (
     split_shoulder.branch_mm,
     split_shoulder.spread_deg,
     split_shoulder.notch_mm,
+    split_shoulder.ring_gripped_mm,
     slot.trim_mm,
     slot.open_each_mm,
     slot.lower_left_mm,

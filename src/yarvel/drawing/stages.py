@@ -54,6 +54,7 @@ def seen_at(route: Route, step: Step) -> Seen:
     made = {name for operation in done for name in operation.on if operation.kind.key not in ("draw-wire", "anneal")}
     bent = {name for operation in done for name in operation.on if operation.kind.key == "bend-to-shape"}
     there = {name for name, shape in shapes.items() if shape in ("joined", "closed", "head")}
+    there |= {name for operation in done for name in operation.on if operation.kind.key == "cast-part"}
     whole = bool({"head", "collet", "tube"} & made)
     late = any("claws-to-collet" in one.operation.joints for one in route.steps)
     soldered = any("claws" in operation.on and operation.kind.key in ("solder", "fuse", "tack") for operation in done)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 
 from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
@@ -81,8 +83,21 @@ def suits(cut: Cut) -> bool:
     return cut.domed
 
 
+HIDDEN_MM, LEAST_WITHIN = 0.02, 0.1
+"""How far a cast bed lies inside the stone's edge, and how much of its wire its claws run into at the least; from
+memory."""
+
+
 class CastClaws(Basket):
-    """A cast basket: as one of wire, with the dome to bend to."""
+    """A cast basket: as one of wire, with the dome to bend to, and its bed where it hides."""
+
+    @property
+    def _groove(self) -> Number:
+        """The share of the bed's wire that lies within a claw: nobody files grooves into a casting, so it lies as far
+        in as the stone hides it, and runs into its claws at least by a tenth."""
+        lean = math.tan(math.radians(self.rules.splay_deg if self.choice.splay_deg is None else self.choice.splay_deg))
+        hidden = (self.seat_mm + (self.drop_mm + self.ring_mm / 2) * lean - HIDDEN_MM) / self.ring_mm
+        return np.clip(hidden, LEAST_WITHIN, self.rules.groove_share)
 
     def enter(self, ledger: Ledger, seat_height_mm: Number, free_mm: Number, alloy: Alloy) -> None:
         """Enter all of a basket, and the dome's radius against the least that the metal bends to."""

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from yarvel.figures.errors import Problem
 from yarvel.heads import cast_claw, tapered_collet
-from yarvel.heads.style import CLAWS, FLUSH, OF_WIRE, PEG_LEGS, POINT_LEGS, UNDER
+from yarvel.heads.style import CAST, CLAWS, FLUSH, OF_WIRE, PEG_LEGS, POINT_LEGS, UNDER
 from yarvel.heads.styles import STYLES
 from yarvel.heads.wear import FINDINGS
 from yarvel.operations.stone_state import ABSENT
 from yarvel.planning.job import LOWEST, HeadJob, Job, usual_claws_of
 from yarvel.planning.schools import DRILLED, OPEN_RING, PLIERS_PUSHER, PUNCH, ROCKER, TIPS_AFTER
-from yarvel.shanks import basket_point, inset, peg
+from yarvel.shanks import basket_point, cast_on, inset, peg
 from yarvel.shanks.methods import METHODS, PENDANT, methods_for
 from yarvel.stones.cuts import CUTS
 
@@ -27,6 +27,7 @@ def start_problems(job: Job) -> list[Problem]:
         *_uncut(job),
         *_existing(job),
         *_legs(job),
+        *_one_piece(job),
         *_made(job),
         *_tube(job),
         *_ring(job),
@@ -44,11 +45,13 @@ def fields_of(head: HeadJob) -> tuple[str, ...]:
 
 
 def fits_of(style: str) -> tuple[str, ...]:
-    """Methods that take heads of this style: those of its foot; a peg only where legs can close on it."""
+    """Methods that take heads of this style: those of its foot; a peg only where legs can close on it, a ring in one
+    piece only where the head is cast."""
     made = STYLES[style]
     found = methods_for(made.STANDS_ON)
     closes = made.STANDS_ON != CLAWS or "legs" in made.FIELDS
-    return found if closes else tuple(method for method in found if method != peg.METHOD)
+    without = {*(() if closes else (peg.METHOD,)), *(() if made.COMES == CAST else (cast_on.METHOD,))}
+    return tuple(method for method in found if method not in without)
 
 
 def legs_of(job: Job) -> str:
@@ -95,6 +98,22 @@ def _legs(job: Job) -> list[Problem]:
     if one and job.fit is not None and job.fit.height != LOWEST:
         return [Problem("fit.height", "the ring's drop and the legs under it decide", f"{LOWEST}, or no ring_drop_mm")]
     return []
+
+
+def _one_piece(job: Job) -> list[Problem]:
+    """A ring that is cast with its head: of one metal, from no bar, and not there before."""
+    if job.fit is None or job.fit.method != cast_on.METHOD or job.shank is None:
+        return []
+    found = []
+    if job.shank.metal != job.head.metal:
+        found.append(Problem("shank.metal", "one casting is of one metal", job.head.metal))
+    if job.shank.stock is not None:
+        found.append(Problem("shank.stock", "no bar becomes a cast band", "no stock"))
+    if job.ring_exists != job.head_exists:
+        found.append(Problem("shank.exists", "head and band come from one mould", "both there, or none"))
+    if job.setting is not None and job.setting.tack is not None:
+        found.append(Problem("setting.tack", "no head goes into a shank here", "no setting.tack"))
+    return found
 
 
 def _existing(job: Job) -> list[Problem]:

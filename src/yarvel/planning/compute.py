@@ -132,7 +132,9 @@ def compute(
         ledger.enter(
             shank_mass_g,
             band.section_mm2,
-            ledger.value(blanks.blank_length_mm),
+            ledger.value(blanks.blank_length_mm)
+            if blanks.blank_length_mm in ledger.entries
+            else blanks.full_length_mm(band.inside_diameter_mm, band.mean_thickness),
             alloy_of(job.shank.metal, rules).density,
         )
     _enter_line(ledger)

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 
 from yarvel.heads.styles import STYLES
 from yarvel.planning.plan import Plan
+from yarvel.shanks import cast_on
 
 
 class Beginning:
@@ -28,6 +29,12 @@ class Beginning:
     def makes_head(self) -> bool:
         """Whether the head is made here, or picked as its style says."""
         return not self.plan.job.head_exists and self.plan.job.way != "new-head-bought"
+
+    @property
+    def one_piece(self) -> bool:
+        """Whether head and band are cast in one piece."""
+        fit = self.plan.job.fit
+        return fit is not None and fit.method == cast_on.METHOD and self.plan.job.shank is not None
 
     @property
     def replaces(self) -> bool:

@@ -52,7 +52,7 @@ class Joinery:
     the band; ``marks_mm`` how far from the middle it is sawn there, straight, and ``hollow`` the head's outlines to
     which the ends are hollowed, or the hole's where ``bored``. ``saddle``: the head's foot is cut to the band's
     outside. ``point_mm``: how far below the head's foot its claws meet. ``peg_mm``: diameter and length below the
-    band's top."""
+    band's top. ``cast``: head and band are one casting."""
 
     flat: bool = False
     gap_mm: tuple[float, float] | None = None
@@ -64,8 +64,9 @@ class Joinery:
     point_mm: float | None = None
     peg_mm: tuple[float, float] | None = None
     split: Split | None = None
+    cast: bool = False
 
     @property
     def in_finger(self) -> bool:
         """Whether the head's foot stands flush with the finger, and is cut to its curve."""
-        return self.gap_mm is not None or self.split is not None
+        return self.gap_mm is not None or self.split is not None or self.cast

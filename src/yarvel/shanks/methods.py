@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yarvel.shanks import basket_point, fish_mouth, hanging, inset, on_flat, peg, split_shoulder
+from yarvel.shanks import basket_point, cast_on, fish_mouth, hanging, inset, on_flat, peg, split_shoulder
 from yarvel.shanks.fitting import FitMethod
 
 METHODS: dict[str, FitMethod] = {
@@ -12,6 +12,7 @@ METHODS: dict[str, FitMethod] = {
     peg.METHOD: peg,
     basket_point.METHOD: basket_point,
     split_shoulder.METHOD: split_shoulder,
+    cast_on.METHOD: cast_on,
 }
 
 PENDANT = hanging.METHOD

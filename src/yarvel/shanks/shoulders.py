@@ -132,7 +132,8 @@ def seams(asked: Shoulders, alloy: Alloy, figures: Mapping[FigureKey, float]) ->
     """Little bezels are let in and soldered before the head; flush seats have no joint."""
     if asked.setting != BEZEL:
         return []
-    length = figures[blanks.blank_length_mm]
+    whole = np.pi * (figures[blanks.INSIDE_DIAMETER] + figures[blanks.THICKNESS])
+    length = figures.get(blanks.blank_length_mm, float(whole))
     found = []
     for number in range(asked.count):
         way = figures[first_mm] + number * figures[pitch_mm]

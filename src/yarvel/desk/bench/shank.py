@@ -24,6 +24,7 @@ from yarvel.route.running import route_of
 from yarvel.shanks import (
     basket_point,
     blanks,
+    cast_on,
     fish_mouth,
     fitting,
     hanging,
@@ -58,6 +59,7 @@ _FIGURES = (
     on_flat.flat_depth_mm,
     on_flat.left_under_flat_mm,
     fish_mouth.saddle_depth_mm,
+    cast_on.foot_sunk_mm,
     fish_mouth.saved_mm,
     fitting.HOLE,
     fitting.HOLE_DEPTH,
@@ -73,6 +75,7 @@ _FIGURES = (
     split_shoulder.tip_out_mm,
     split_shoulder.tip_side_mm,
     split_shoulder.notch_mm,
+    split_shoulder.ring_gripped_mm,
     slot.spare_mm,
     slot.trim_mm,
     slot.open_each_mm,

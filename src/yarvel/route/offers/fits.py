@@ -25,7 +25,7 @@ _SPRINGS = " The ring is under tension and springs open where it is heated: torc
 def offer(offers: Offers) -> None:
     """Nothing for a pendant."""
     fit = offers.plan.job.fit
-    if offers.plan.job.shank is None:
+    if offers.plan.job.shank is None or offers.one_piece:
         return
     if offers.exists and offers.head_there:
         return

@@ -48,32 +48,60 @@ def _bought(offers: Offers) -> None:
 
 
 def _cast(offers: Offers) -> None:
-    job = offers.plan.job
-    offers.stock("head", metal=job.head.metal, cast=True, origin=CASTING)
+    job, rules = offers.plan.job, offers.plan.rules
+    volumes = {"head": _sold(offers)}
+    if offers.one_piece:
+        volumes["shank"] = offers.volumes.get("shank", 0.0)
+    what = tuple(volumes)
+    offers.stock(*what, metal=job.head.metal, cast=True, origin=CASTING)
     offers.zone(CLAWS, "head")
-    rules, cast = offers.plan.rules, _sold(offers)
-    melt = lots.melt(offers.plan, "Head, cast", "head", rules.cast_melt_share * cast)
-    lost = rules.cast_loss_share * melt.volume_mm3
+    cast = "the ring, head and band in one," if offers.one_piece else "the head"
+    called = "Ring, cast in one piece" if offers.one_piece else "Head, cast"
+    share = rules.cast_melt_share
+    melts = {part: lots.melt(offers.plan, called, part, share * held) for part, held in volumes.items()}
+    lost = {part: rules.cast_loss_share * melt.volume_mm3 for part, melt in melts.items()}
+    grams = sum(melt.grams for melt in melts.values())
     offers.add(
         "cast-part",
         "head",
-        WHOLE,
-        f"Cast the head from {melt.grams:.2f} g of clean metal; sprue and button come back.",
+        what,
+        f"Cast {cast} from {grams:.2f} g of clean metal; sprue and button come back.",
         stage=STOCK,
-        takes=(melt,),
-        gives=lots.back("Sprue and button", melt, melt.volume_mm3 - lost - cast),
-        off={"head": lost},
+        takes=tuple(melts.values()),
+        gives=tuple(
+            back
+            for part, melt in melts.items()
+            for back in lots.back("Sprue and button", melt, melt.volume_mm3 - lost[part] - volumes[part])
+        ),
+        off=lost,
     )
     offers.add(
         "clean-up",
         "casting",
-        WHOLE,
+        what,
         "Clean up the casting; file the claws to {head.claw}, tips thinner.",
         "no pits at the roots of the claws",
         stage=HEAD,
         after=("cast-part-head",),
     )
-    offers.add("anneal", "casting", WHOLE, "Anneal: cast metal is brittle.", stage=HEAD, after=("clean-up-casting",))
+    if offers.one_piece:
+        offers.add(
+            "check-size",
+            "shank",
+            ("shank",),
+            "True the band on the mandrel and file it up. Size: {shank.inside_circumference} round the inside.",
+            "no pit in the band, no light between ring and mandrel",
+            stage=HEAD,
+            after=("clean-up-casting",),
+        )
+    offers.add(
+        "anneal",
+        "casting",
+        what,
+        "Anneal: cast metal is brittle.",
+        stage=HEAD,
+        after=("clean-up-casting", "check-size-shank"),
+    )
     offers.add(
         "curve-claws",
         "head",
@@ -89,7 +117,7 @@ def _cast(offers: Offers) -> None:
         offers.add(
             "anneal",
             "claws-again",
-            WHOLE,
+            what,
             "Anneal once more: curving has hardened the claws, and they are still to be closed.",
             stage=HEAD,
             after=("curve-claws-head",),

@@ -13,9 +13,9 @@ _SQUARE = ("flat", "square")
 
 
 def offer(offers: Offers) -> None:
-    """Nothing for a pendant, or where the ring is there already."""
+    """Nothing for a pendant, a ring that is there already, or one that is cast with its head."""
     shank, band = offers.plan.job.shank, offers.plan.band
-    if shank is None or band is None or offers.exists:
+    if shank is None or band is None or offers.exists or offers.one_piece:
         return
     offers.stock("shank", metal=shank.metal)
     wide = max(band.width_mm, float(band.width_at(180.0)))
