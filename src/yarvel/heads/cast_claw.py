@@ -8,7 +8,7 @@ import numpy as np
 
 from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import basket, claws, style
+from yarvel.heads import basket, claws, notches, style
 from yarvel.heads.basket import Basket, basket_shape, begin_basket
 from yarvel.heads.fields import HeadField
 from yarvel.heads.shape import HeadShape
@@ -102,7 +102,8 @@ class CastClaws(Basket):
     def enter(self, ledger: Ledger, seat_height_mm: Number, free_mm: Number, alloy: Alloy) -> None:
         """Enter all of a basket, and the dome's radius against the least that the metal bends to."""
         super().enter(ledger, seat_height_mm, free_mm, alloy)
-        for key in (basket.bridge_mm, claws.u_piece_length_mm):  # nothing of a casting is bent from wire
+        none = (notches.first_cut_mm,) if self.choice.notch_ratio == 0 else ()
+        for key in (basket.bridge_mm, claws.u_piece_length_mm, *none):  # nothing of a casting is bent from wire
             ledger.entries.pop(key, None)
         stone = self.facts.stone
         ledger.enter(dome_radius_mm, stone.width_mm, stone.crown_height_mm, 1 - 2 * DOME_SHARE)

@@ -64,6 +64,11 @@ def legs_of(job: Job) -> str:
     return PEG_LEGS if method == peg.METHOD and "legs" in STYLES[job.head.style].FIELDS else FLUSH
 
 
+def goes_uncut(head: HeadJob) -> bool:
+    """Whether no notch is cut into its claws: cast ones, curved over a dome."""
+    return head.notch_ratio == 0
+
+
 def is_clawed(style: str, cut: str) -> bool:
     """Whether a head of this style (and cut, of a collet) holds its stone by claws, not by a rim."""
     return STYLES[style].clawed(cut)

@@ -15,7 +15,7 @@ from yarvel.heads.styles import STYLES, head_fields
 from yarvel.metals import bending
 from yarvel.metals.alloys import alloy_of, shank_mass_g
 from yarvel.planning import sampling
-from yarvel.planning.beginning import legs_of
+from yarvel.planning.beginning import goes_uncut, legs_of
 from yarvel.planning.job import ALONG_BAND, LOWEST, BailJob, FitJob, HeadJob, Job, ShankJob, usual_claws_of
 from yarvel.planning.schools import OPEN_RING
 from yarvel.shanks import blanks, fitting, hanging, inset, resizing, shoulders, sizes, slot, split_shoulder
@@ -138,7 +138,8 @@ def compute(
             alloy_of(job.shank.metal, rules).density,
         )
     _enter_line(ledger)
-    ledger.enter(seats.seat_opening_mm, facts.stone.girdle_mm, rules.seat_room_mm)
+    if not goes_uncut(job.head):
+        ledger.enter(seats.seat_opening_mm, facts.stone.girdle_mm, rules.seat_room_mm)
     if not choice.seated and not facts.cut.domed:
         ledger.enter(
             seats.bur_gap_mm,

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from yarvel.heads import bought, claws, notches, tapered_collet
+from yarvel.planning.beginning import goes_uncut
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 
 TOO_DEEP, TOO_SHALLOW = "notch-too-deep", "notch-too-shallow"
@@ -42,7 +43,7 @@ def examine(situation: Situation) -> list[Call]:
         target if deep_level != OK else None,
         label if deep_level != OK and target else "",
     )
-    uncut = situation.job.head.notch_ratio == 0
+    uncut = goes_uncut(situation.job.head)
     least = bought.shallowest_ratio if situation.has(bought.shallowest_ratio) else notches.notch_ratio
     held = round(situation[least], 6)
     shallow_level = STOP if held < rules.notch_least and not uncut else OK

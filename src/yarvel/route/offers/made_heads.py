@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from yarvel.heads import bought, style
 from yarvel.operations.piece import BOUGHT, CASTING
+from yarvel.planning.beginning import goes_uncut
 from yarvel.route import lots
 from yarvel.route.offer import CLAWS, HEAD, STOCK, TAKE_IN, Offers
 
@@ -113,7 +114,7 @@ def _cast(offers: Offers) -> None:
         count=len(offers.plan.shape.places),
         after=("anneal-casting",),
     )
-    if job.head.notch_ratio == 0:
+    if goes_uncut(job.head):
         offers.add(
             "anneal",
             "claws-again",

@@ -8,6 +8,7 @@ from yarvel.heads import notches, paired_corner, seats
 from yarvel.heads.vees import FOLD
 from yarvel.metals import bending
 from yarvel.operations.stone_state import ABSENT, CENTRE, LONG
+from yarvel.planning.beginning import goes_uncut
 from yarvel.planning.compute import species_of
 from yarvel.planning.job import NEW_CLAWS, RE_TIP
 from yarvel.planning.schools import BUD, PLIERS_PUSHER, TIPS_AFTER
@@ -145,7 +146,7 @@ def _seat(offers: Offers, grip: tuple[str, ...], count: int) -> None:
 def _cut(offers: Offers, grip: tuple[str, ...], count: int) -> None:
     """Guide, corners, seat; only tried where the head comes with it."""
     plan, cut = offers.plan, "claw" if count else "wall"
-    if plan.job.head.seat_cut or plan.job.head.notch_ratio == 0:
+    if plan.job.head.seat_cut or goes_uncut(plan.job.head):
         _uncut(offers, grip)
         return
     if notches.first_cut_mm in plan.figures and plan[notches.SEAT_DEPTH] > 0:
@@ -202,7 +203,7 @@ def _uncut(offers: Offers, grip: tuple[str, ...]) -> None:
     off: dict[str, float] = {}
     if head.notched:
         text = "The notches are cut already: try the stone in them, no bur."
-    if head.notch_ratio == 0:
+    if goes_uncut(head):
         text = (
             "No notch: the curved claws hold the dome. Try the stone on its bed, dress what keeps it from lying down."
         )
