@@ -201,5 +201,5 @@ def test_what_the_route_has_not_is_refused_with_what_it_has(changed: dict[str, A
 def test_former_names_of_joints_are_read() -> None:
     """Job files of before named groups of joints by sentences; each is still one of the keys."""
     assert set(FORMER_NAMES.values()) <= set(GROUP_KEYS) and {key_of(group) for group in GROUPS} == set(GROUP_KEYS)
-    since = {"ring-seam", "claws-to-ring", "claws-to-collet", "peg"}
+    since = {"ring-seam", "claws-to-ring", "claws-to-collet", "peg", "crossing"}
     assert {key_of(name) for name in FORMER_NAMES} | since == set(GROUP_KEYS)

@@ -5,17 +5,17 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from yarvel.figures.figure import FigureKey
-from yarvel.heads import basket, cast_claw, claws, heights, notches, tapered_collet, tube
+from yarvel.heads import basket, cast_claw, claws, crossed, heights, notches, tapered_collet, tube
 from yarvel.heads.style import HEAD_WALL, INNER_OPENING, PEG_LEGS, POINT_LEGS
 from yarvel.heads.styles import STYLES, head_fields, styles_for
-from yarvel.planning.beginning import fields_of, fits_of, is_clawed
+from yarvel.planning.beginning import RINGS_OWN, fields_of, fits_of, is_clawed
 from yarvel.planning.checking import MEASURES
 from yarvel.planning.documents import Document
 from yarvel.planning.effects import read_by
 from yarvel.planning.job import FitJob, HeadJob, StoneJob
 from yarvel.planning.plan import Plan
 from yarvel.planning.schools import closings_for
-from yarvel.shanks import basket_point, blanks, fitting, peg
+from yarvel.shanks import basket_point, blanks, fitting, inset, on_flat, peg
 from yarvel.shanks.methods import METHODS, PENDANT
 from yarvel.stones import stone as stones
 from yarvel.stones.cuts import CUTS
@@ -194,6 +194,13 @@ def rings_patch(document: Document, count: object) -> Patch:
     change: Patch = {"head": {"rings": count}}
     if count == 1 and "ring_lift_mm" in (document.get("head") or {}):
         change["head"]["ring_lift_mm"] = None
+    if count == 0:
+        head = document.get("head") or {}
+        if fit.get("method") not in (None, inset.METHOD, on_flat.METHOD, PENDANT):
+            change |= method_patch(document, FitJob.method)
+        dropped = {name: None for name in RINGS_OWN if name in head}
+        own = {"rings": count, "claws": crossed.CLAWS, "claw_places_deg": None}
+        change["head"] = {**change["head"], **dropped, **own}
     if count == 1 and fit.get("method") == basket_point.METHOD and "height" in fit:
         change["fit"] = {"height": None}
     return change

@@ -386,7 +386,7 @@ class Basket(BegunHead):
         wanted = self.rules.splay_deg if self.choice.splay_deg is None else self.choice.splay_deg
         return splay_deg(wanted, self.rules.foot_share, self.claw_radius, height_mm)
 
-    def _over_claws(self, depth_mm: Number, splay_deg: Number) -> tuple[Number, Reach]:
+    def over_claws(self, depth_mm: Number, splay_deg: Number) -> tuple[Number, Reach]:
         """Width in mm over the claws along the band at a depth, and the reach that decides."""
         seats = (self.seat_mm,) * len(self.places)
         most, reach, _ = over_claws(self.facts, self.places, self.claw_mm, seats, depth_mm, splay_deg, self.leg_mm)
@@ -396,10 +396,10 @@ class Basket(BegunHead):
         """Width in mm along the band at a depth below the seat, its lower ring counted at the foot."""
         splay = self.splay(height_mm)
         if self.choice.rings == 1 or np.any(depth_mm < height_mm):
-            return self._over_claws(depth_mm, splay)[0]
+            return self.over_claws(depth_mm, splay)[0]
         size, losses = rings.along_band(self.facts)
         inset = rings.lower_inset_mm(self.seat_mm, height_mm - self.lift, splay, self.ring_mm, self._groove)
-        return np.maximum(self._over_claws(depth_mm, splay)[0], size - losses * inset)
+        return np.maximum(self.over_claws(depth_mm, splay)[0], size - losses * inset)
 
     @property
     def _groove(self) -> Number:
@@ -426,8 +426,7 @@ class Basket(BegunHead):
         """Enter rings, claw and U-piece lengths, holding, mass."""
         rules = self.rules
         ledger.enter(height_mm, seat_height_mm)
-        wanted = rules.splay_deg if self.choice.splay_deg is None else self.choice.splay_deg
-        splay = ledger.enter(splay_deg, wanted, rules.foot_share, self.claw_radius, seat_height_mm)
+        splay = enter_splay(ledger, self, seat_height_mm)
         if self.bent_in and self.choice.rings == 1:
             ledger.enter(drop_by_height_mm, seat_height_mm, self.claw_mm, self.ring_mm)
         upper, lower = self._enter_rings(ledger, seat_height_mm, splay)
@@ -454,7 +453,7 @@ class Basket(BegunHead):
         size, losses = rings.along_band(self.facts)
         share, drawn_mm = self._groove, height - self.lift
         inset = rings.lower_inset_mm(self.seat_mm, drawn_mm, splay, self.ring_mm, share)
-        claws_at = *self._over_claws(height, splay)[1], self.claw_mm, self.seat_mm, height, splay
+        claws_at = *self.over_claws(height, splay)[1], self.claw_mm, self.seat_mm, height, splay
         if self.choice.rings > 1:
             ledger.enter(foot_width_mm, *claws_at, size, losses, inset)
         else:
@@ -487,25 +486,7 @@ class Basket(BegunHead):
 
     def _enter_claws(self, ledger: Ledger, height: Number, splay: Number, under_mm: Number) -> Number:
         """Claws from foot to tip, how they hold and bend; returns the length of one, without what is bent in, mm."""
-        rules, stone = self.rules, self.facts.stone
-        cover = ledger.enter(
-            claws.tip_cover_mm,
-            self.claw_mm,
-            rules.tip_cover_share,
-            rules.tip_to_table_share,
-            stone.table_share,
-            stone.diameter,
-        )
-        length = ledger.enter(
-            claws.claw_length_mm,
-            height,
-            splay,
-            stone.girdle_mm,
-            cover,
-            self.facts.crown_angle_deg,
-            rules.bend_allowance_mm,
-            rules.file_allowance_mm,
-        )
+        length = self.enter_length(ledger, height, splay)
         drilled = self.choice.posts == rings.DRILLED
         if drilled:
             ledger.enter(rings.drill_offset_mm, self.ring_mm, splay)
@@ -513,15 +494,46 @@ class Basket(BegunHead):
             ledger.enter(rings.ring_groove_mm, self.rules.groove_share, self.ring_mm)
         single = drilled or any(place.kind == POINT for place in self.places)
         if not single and self.choice.legs != style.PEG_LEGS:
-            bridge = ledger.enter(bridge_mm, self.opening_mm, height, splay, self.claw_mm)
-            ledger.enter(claws.u_piece_length_mm, length, bridge, rules.handling_mm)
+            self.enter_us(ledger, length, height, splay)
         elif self.bent_in:
             ledger.enter(footed_length_mm, length, under_mm)
+        self.enter_hold(ledger)
+        return length
+
+    def enter_length(self, ledger: Ledger, height_mm: Number, splay_deg: Number) -> Number:
+        """Enter how far tips reach over the crown, and a claw's length from foot to tip, mm, which it returns."""
+        rules, stone = self.rules, self.facts.stone
+        share, way = rules.tip_cover_share, rules.tip_to_table_share
+        cover = ledger.enter(claws.tip_cover_mm, self.claw_mm, share, way, stone.table_share, stone.diameter)
+        return ledger.enter(
+            claws.claw_length_mm,
+            height_mm,
+            splay_deg,
+            stone.girdle_mm,
+            cover,
+            self.facts.crown_angle_deg,
+            rules.bend_allowance_mm,
+            rules.file_allowance_mm,
+        )
+
+    def enter_us(self, ledger: Ledger, length_mm: Number, height_mm: Number, splay_deg: Number) -> Number:
+        """Enter the U's that two claws each are bent from; returns the wire across their foot, mm."""
+        bridge = ledger.enter(bridge_mm, self.opening_mm, height_mm, splay_deg, self.claw_mm)
+        ledger.enter(claws.u_piece_length_mm, length_mm, bridge, self.rules.handling_mm)
+        return bridge
+
+    def enter_hold(self, ledger: Ledger) -> None:
+        """Enter how the claws hold, how near they stand, and how they bend."""
         enter_arcs(ledger, self.choice, self.places, self.facts, self.leg_mm)
         outwards = self.claw_mm / 2 - float(np.mean(self.seat_mm))
         ledger.enter(between_claws_mm, least_apart_mm(self.places, outwards), self.claw_mm)
-        claws.enter_bending(ledger, self.claw_mm, self.seat_mm, rules)
-        return length
+        claws.enter_bending(ledger, self.claw_mm, self.seat_mm, self.rules)
+
+
+def enter_splay(ledger: Ledger, made: Basket, height_mm: Number) -> Number:
+    """Enter the splay of a basket of this height, mm; returns it, in degrees."""
+    wanted = made.rules.splay_deg if made.choice.splay_deg is None else made.choice.splay_deg
+    return ledger.enter(splay_deg, wanted, made.rules.foot_share, made.claw_radius, height_mm)
 
 
 def enter_arcs(ledger: Ledger, choice: HeadChoice, places: tuple[Place, ...], facts: StoneFacts, leg_mm: float) -> None:

@@ -23,6 +23,7 @@ from yarvel.stones.stone import Stone
 
 INNER_OPENING = FigureKey("head.inner_opening")
 
+SPLAY = FigureKey("head.splay")
 METAL_VOLUME = FigureKey("head.metal_volume")
 HEAD_WALL = FigureKey("head.wall")
 WIDTH_AT_FOOT = FigureKey("head.width_at_foot")

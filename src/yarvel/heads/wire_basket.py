@@ -1,10 +1,10 @@
-"""Wire basket: claws of round wire (a V over each sharp point), an upper ring that bears the stone, a lower ring."""
+"""Wire basket: claws of round wire (a V over each sharp point) on two rings, on one, or two U's that cross."""
 
 from __future__ import annotations
 
 from yarvel.figures.figure import Ledger
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import style
+from yarvel.heads import crossed, style
 from yarvel.heads.basket import Basket, basket_seams, basket_shape, begin_basket
 from yarvel.heads.fields import HeadField
 from yarvel.heads.shape import HeadShape
@@ -49,14 +49,18 @@ def suits(cut: Cut) -> bool:
 
 def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> Basket:
     """Claw, notch and opening, which do not depend on the height."""
-    return begin_basket(ledger, choice, facts, rules)
+    return (
+        crossed.begin(ledger, choice, facts, rules) if choice.rings == 0 else begin_basket(ledger, choice, facts, rules)
+    )
 
 
 def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:
-    """Claws closed over the crown, and the rings."""
+    """Claws closed over the crown, and the rings, or the wires that cross."""
+    if choice.rings == 0:
+        return crossed.shape(ledger, choice, facts, rules)
     return basket_shape(ledger, choice, facts, rules, places_of(choice, facts))
 
 
 def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
     """A seam a ring, then every claw to every ring."""
-    return basket_seams(places_of(choice, facts), alloy, choice)
+    return crossed.seams(alloy) if choice.rings == 0 else basket_seams(places_of(choice, facts), alloy, choice)

@@ -16,6 +16,7 @@ GROUPS: dict[str, str] = {
     "strip-seam": "Seam of the strip",
     "point": "Claws at the point",
     "peg": "Legs to the peg",
+    "crossing": "Wires where they cross",
     SHANK_SEAM: "Shank seam",
     "ends-to-head": "Shank ends to the head",
     "branches-to-bezel": "Branches to the head",

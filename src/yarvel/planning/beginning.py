@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from yarvel.figures.errors import Problem
-from yarvel.heads import cast_claw, tapered_collet
+from yarvel.heads import cast_claw, crossed, tapered_collet, wire_basket
 from yarvel.heads.style import CAST, CLAWS, FLUSH, OF_WIRE, PEG_LEGS, POINT_LEGS, UNDER
 from yarvel.heads.styles import STYLES
 from yarvel.heads.wear import FINDINGS
 from yarvel.operations.stone_state import ABSENT
 from yarvel.planning.job import LOWEST, HeadJob, Job, usual_claws_of
 from yarvel.planning.schools import DRILLED, OPEN_RING, PLIERS_PUSHER, PUNCH, ROCKER, TIPS_AFTER
-from yarvel.shanks import basket_point, cast_on, inset, peg
+from yarvel.shanks import basket_point, cast_on, inset, on_flat, peg
 from yarvel.shanks.methods import METHODS, PENDANT, methods_for
 from yarvel.stones.cuts import CUTS
 
@@ -26,6 +26,7 @@ def start_problems(job: Job) -> list[Problem]:
     return [
         *_uncut(job),
         *_existing(job),
+        *_crossed(job),
         *_legs(job),
         *_one_piece(job),
         *_made(job),
@@ -41,6 +42,7 @@ def fields_of(head: HeadJob) -> tuple[str, ...]:
     """The fields that this head reads: its style's, less those that follow from what was measured on it."""
     follow = tapered_collet.BY_MEASURE if head.made is not None else ()
     follow = (*follow, *(tapered_collet.BY_TUBE if head.tube is not None else ()))
+    follow = (*follow, *(RINGS_OWN if head.rings == 0 else ()))
     return tuple(name for name in STYLES[head.style].FIELDS if name not in follow)
 
 
@@ -102,6 +104,28 @@ def _legs(job: Job) -> list[Problem]:
     one = job.head.rings == 1 and job.head.ring_drop_mm is not None
     if one and job.fit is not None and job.fit.height != LOWEST:
         return [Problem("fit.height", "the ring's drop and the legs under it decide", f"{LOWEST}, or no ring_drop_mm")]
+    return []
+
+
+RINGS_OWN = ("ring_section", "posts", "ring_mm", "ring_drop_mm", "ring_lift_mm", "legs")
+"""Fields of a head that only one with rings reads."""
+
+
+def _crossed(job: Job) -> list[Problem]:
+    """Two U's that cross have four claws and no ring; only what is faceted, without points, lies in them."""
+    head, cut = job.head, CUTS[job.stone.cut]
+    if head.rings != 0 or "rings" not in STYLES[head.style].FIELDS:
+        return []
+    if head.style != wire_basket.STYLE:
+        return [Problem("head.rings", f"crossed wires: not for {STYLES[head.style].LABEL.lower()}", "1 or 2")]
+    if cut.pointed or cut.domed:
+        why = "a V over a point has no second claw" if cut.pointed else "a dome needs a ring to lie on"
+        return [Problem("head.rings", f"crossed wires: {why}", "1 or 2")]
+    if usual_claws_of(job) != crossed.CLAWS:
+        return [Problem("head.claws", "two U's that cross have four claws", "4, or 1 or 2 rings")]
+    method = None if job.fit is None else job.fit.method
+    if job.shank is not None and method not in (None, inset.METHOD, on_flat.METHOD):
+        return [Problem("fit.method", "crossed wires stand in a gap or on a flat", "inset, on-flat")]
     return []
 
 

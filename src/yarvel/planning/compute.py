@@ -311,6 +311,8 @@ def _enter_fit(
     ledger.enter(sizes.inside_circumference_mm, band.inside_diameter_mm)
     _enter_band(ledger, band)
     METHODS[fit.method].enter(ledger, request, fitted, width_at, band, rules)
+    if np.any(request.floor_mm):
+        ledger.enter(fitting.over_floor_mm, fitted.height_mm, request.floor_mm, request.pavilion_mm)
     if fit.slot is not None:
         ends = None if fit.slot.left_mm is None or fit.slot.right_mm is None else (fit.slot.left_mm, fit.slot.right_mm)
         slot.enter(ledger, fit.slot.inside_mm, fit.slot.outside_mm, ends, band.thickness_mm)

@@ -11,7 +11,7 @@ from dataclasses import fields, replace
 from yarvel.figures.errors import Problem
 from yarvel.heads.style import BOUGHT
 from yarvel.heads.styles import STYLES, head_fields
-from yarvel.planning.beginning import fields_of
+from yarvel.planning.beginning import RINGS_OWN, fields_of
 from yarvel.planning.job import LOWEST, FitJob, HeadJob, Job
 from yarvel.shanks import basket_point, inset, peg
 from yarvel.shanks.methods import METHODS, PENDANT
@@ -48,6 +48,8 @@ def _of_head(job: Job) -> list[Problem]:
     head, usual = job.head, HeadJob()
     method = None if job.fit is None else job.fit.method
     read = {*fields_of(head), *read_by(head.style, method), *_ANY_STYLE}
+    if head.rings == 0 and "rings" in read:
+        read -= set(RINGS_OWN)
     if head.made is not None or head.tube is not None:
         read |= set(STYLES[head.style].FIELDS)  # told with its own reason where the head is checked
     label = STYLES[head.style].LABEL.lower()

@@ -145,7 +145,7 @@ class HeadJob:
     stone_axis: str = "along-finger"
     metal: str = "18k-yellow"
     splay_deg: Annotated[float, Between(0, 30)] | None = None
-    rings: Annotated[int, Between(1, 2)] = 2
+    rings: Annotated[int, Between(0, 2)] = 2
     ring_section: str = "round"
     posts: str = "grooved"
     legs: str | None = None

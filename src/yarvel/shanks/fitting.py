@@ -8,7 +8,7 @@ from typing import Protocol
 
 import numpy as np
 
-from yarvel.figures.figure import FigureKey, Ledger, Number
+from yarvel.figures.figure import GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.shape import HeadShape
 from yarvel.metals.alloys import Alloy
@@ -103,6 +103,21 @@ def solved(
     for value in conditions.values():
         height = np.maximum(height, value)
     return height, dict(conditions)
+
+
+@figure(
+    CULET_CLEARANCE,
+    "Culet clearance over the wires below",
+    "mm",
+    "H − w − h_p",
+    GEOMETRY,
+    height_mm="H",
+    floor_mm="w",
+    pavilion_mm="h_p",
+)
+def over_floor_mm(height_mm: Number, floor_mm: Number, pavilion_mm: Number) -> Number:
+    """Room in mm between culet and the wires that lie across the foot under it."""
+    return height_mm - floor_mm - pavilion_mm
 
 
 class FitMethod(Protocol):

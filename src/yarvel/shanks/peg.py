@@ -82,21 +82,6 @@ _PILOT, _MOUTH = 0.9, 2.3
 """Pilot and round bur against the hole: 0.9, 1.0 and 2.3 mm; common practice, no source."""
 
 
-@figure(
-    fitting.CULET_CLEARANCE,
-    "Culet clearance over the legs",
-    "mm",
-    "H − w − h_p",
-    GEOMETRY,
-    height_mm="H",
-    floor_mm="w",
-    pavilion_mm="h_p",
-)
-def over_legs_mm(height_mm: Number, floor_mm: Number, pavilion_mm: Number) -> Number:
-    """Room in mm between culet and the legs that close on the peg under it."""
-    return height_mm - floor_mm - pavilion_mm
-
-
 def enter(
     ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band, rules: HouseRules
 ) -> None:
@@ -112,8 +97,6 @@ def enter(
         depth = ledger.enter(blind_depth_mm, band.thickness_mm, rules.hole_left_mm)
     else:
         depth = ledger.enter(through_depth_mm, band.thickness_mm)
-    if np.any(request.floor_mm):
-        ledger.enter(over_legs_mm, fitted.height_mm, request.floor_mm, request.pavilion_mm)
     ledger.enter(peg_length_mm, depth)
     ledger.enter(beside_hole_mm, band.width_mm, peg)
 

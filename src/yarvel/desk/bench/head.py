@@ -12,6 +12,7 @@ from yarvel.heads import claws, style
 from yarvel.heads.styles import STYLES, head_fields, styles_for
 from yarvel.heads.tapered_collet import BY_MEASURE, BY_TUBE, foot_diameter_mm
 from yarvel.metals.alloys import ALLOYS
+from yarvel.planning.beginning import RINGS_OWN
 from yarvel.planning.documents import value_at
 from yarvel.planning.in_words import masses_text
 from yarvel.planning.job import HeadJob, StoneJob
@@ -60,6 +61,8 @@ class HeadStation(Station):
         unread: tuple[str, ...] = BY_MEASURE if made else BY_TUBE if tube else ()
         if self.chosen_value("head.rings") == 1:
             unread = (*unread, "ring_lift_mm")
+        if self.chosen_value("head.rings") == 0:
+            unread = (*unread, *RINGS_OWN)
         read = [name for name in STYLES[str(self.chosen_value("head.style"))].FIELDS if name not in unread]
         for path, field in (*self.numbers.items(), *self.choices.items()):
             name = path.split(".")[1]

@@ -36,7 +36,8 @@ def examine(situation: Situation) -> list[Call]:
     figure, limit = situation.figures[CLEARANCE], situation.rules.culet_least_mm
     clearance, least = round(figure.value, 6), round(figure.value - figure.plus_minus, 6)
     level = STOP if clearance <= 0 else CAUTION if least < limit else OK
-    below = _BELOW.get(situation.method or "", "the band")
+    over_wires = figure.spec.label == fitting.over_floor_mm.spec.label
+    below = "the wires under it" if over_wires else _BELOW.get(situation.method or "", "the band")
     message = f"A culet that reaches {below} lifts the stone off its seat or cuts the finger."
     if level == OK:
         return [Call(CODE, level, "Culet clearance, at least", message, least, limit, "mm", "culet", CLEARANCE)]

@@ -22,15 +22,15 @@ def examine(situation: Situation) -> list[Call]:
     if joinery is None or not joinery.in_finger or not situation.has(inset.finger_sagitta_mm):
         return []
     rises = situation[inset.finger_sagitta_mm]
-    if shape.rings:
+    if shape.hooks is not None:
+        legs = shape.hooks.wire_mm
+        left, limit = legs - rises, situation.rules.foot_left_share * legs
+        what, least = "the legs under the ring" if shape.rings else "the wires where they cross", _NOTHING_MM
+    elif shape.rings:
         ring = shape.rings[-1]
         lifted = shape.height_mm + ring.z_mm - ring.wire_mm / 2
         left, limit = min(ring.wire_mm, ring.wire_mm + lifted - rises), situation.rules.foot_left_share * ring.wire_mm
         what, least = "the ring" if shape.on_legs else "the lower ring", max(0.25 * ring.wire_mm, _NOTHING_MM)
-        if shape.hooks is not None:
-            legs = shape.hooks.wire_mm
-            left, limit = legs - rises, situation.rules.foot_left_share * legs
-            what, least = "the legs under the ring", _NOTHING_MM
     elif shape.walls:
         wall = shape.walls[0].profile
         thick = float(np.ptp(wall[:, 0])) if len(wall) == 4 else situation[style.HEAD_WALL]

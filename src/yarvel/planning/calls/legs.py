@@ -44,7 +44,8 @@ def _remedy(situation: Situation) -> tuple[dict[str, Any], str]:
     head, band = situation.job.head, situation.band
     if situation.can_set("orientation") and head.orientation == "square" and len(situation.shape.places) % 2 == 0:
         return {"head": {"orientation": "in-line"}}, "Claws in line with the band"
-    low = band is not None and situation[claws.CLAW] + situation[rings.RING_WIRE] / 2 <= band.thickness_mm
+    low = band is not None and situation.has(rings.RING_WIRE)
+    low = low and band is not None and situation[claws.CLAW] + situation[rings.RING_WIRE] / 2 <= band.thickness_mm
     plain = head.legs is None and situation.shape.vees is None and head.ring_drop_mm is None
     if low and plain and situation.can_set("legs") and situation.job.fit is not None:
         patch: dict[str, Any] = {"head": {"legs": UNDER}}

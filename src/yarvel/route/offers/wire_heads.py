@@ -45,6 +45,9 @@ def offer(offers: Offers) -> None:
         return
     offers.stock("claws", metal=job.head.metal, facts=("cut",))
     made = [ring.name for ring in offers.plan.shape.rings]
+    if not made:
+        _crossed(offers)
+        return
     for name in made:
         _ring(offers, name, job.head.metal)
     _claws(offers)
@@ -74,6 +77,68 @@ def offer(offers: Offers) -> None:
             f"pickle-claws-to-{_key(made[-1])}",
             f"solder-claws-to-{_key(made[-1])}",
         ),
+    )
+
+
+def _crossed(offers: Offers) -> None:
+    """Two U's, halved into each other, soldered where they cross, cut to length."""
+    plan = offers.plan
+    us = claw_lots(plan)
+    offers.add("draw-wire", "claws", CLAWS, "Draw wire to {head.claw}.", stage=STOCK, takes=us)
+    offers.add("anneal", "claws", CLAWS, "Anneal it and stretch it straight.", stage=HEAD, after=("draw-wire-claws",))
+    offers.add(
+        "bend-u",
+        "claws",
+        CLAWS,
+        "Cut pieces of {head.u_piece_length}, bend each to a U: two claws, and a bar of {head.bridge} between them.",
+        "legs of one length, splayed {head.splay}",
+        stage=HEAD,
+        count=len(us) and us[0].count,
+        after=("anneal-claws",),
+    )
+    offers.add(
+        "file-to-shape",
+        "crossing",
+        CLAWS,
+        "File each bar half through at its middle, {head.halved}: one from above, the other from below.",
+        "both bars lie in one plane, the claws evenly spaced",
+        stage=HEAD,
+        count=2,
+        after=("bend-u-claws",),
+    )
+    offers.solder("crossing", "crossing", CLAWS, stage=HEAD, after=("file-to-shape-crossing",), makes=("joined",))
+    offers.add(
+        "straighten-claws",
+        "claws",
+        CLAWS,
+        "Straighten the claws now: the last chance.",
+        "claws upright, evenly spaced from every side",
+        stage=HEAD,
+        after=("pickle-crossing",),
+    )
+    section = lots.round_mm2(plan[claws.CLAW])
+    ends = max(us[0].length_mm - 2 * plan[claws.claw_length_mm] - plan[basket.bridge_mm], 0.0) * us[0].count
+    dust = min(2 * plan.rules.saw_kerf_mm * us[0].count, ends) * section
+    offers.add(
+        "saw-off-stays",
+        "claws",
+        CLAWS,
+        "Saw the claws to one length, {head.claw_length} from the foot.",
+        "the tops stand level",
+        stage=HEAD,
+        count=2,
+        after=("straighten-claws-claws",),
+        gives=lots.back("Ends of the U's", us[0], ends * section - dust, us[0].count),
+        off={"claws": dust},
+    )
+    offers.add(
+        "polish-hidden",
+        "head",
+        CLAWS,
+        "Saw and file marks out of bars and insides, then polish what will be out of reach.",
+        "no marks between the claws",
+        stage=HEAD,
+        after=("saw-off-stays-claws",),
     )
 
 
