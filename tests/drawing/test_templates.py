@@ -12,6 +12,7 @@ import ezdxf
 import numpy as np
 import pdfplumber
 import pytest
+import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 from lxml import etree
@@ -213,3 +214,30 @@ def test_a_long_ring_wire_is_tiled(planned: PlanMaker) -> None:
             points = getattr(item, "points", None)
             if points is not None:
                 assert points.min() >= -1e-6 and points[:, 0].max() <= 210 and points[:, 1].max() <= 297
+
+
+@pytest.mark.parametrize(
+    ("cut", "length", "corners"), [("princess", 4.3, 4), ("emerald", 6.4, 8), ("pear", 6.6, 1), ("square-step", 4.6, 8)]
+)
+def test_a_ring_with_corners_is_cut_as_long_as_its_outside(
+    cut: str, length: float, corners: int, planned: Callable[..., Plan]
+) -> None:
+    """Geometry: scored from inside and folded, a square wire's sides are those of its outside; bent where it is round,
+    its middle keeps its length. Against the outside's own perimeter (shapely)."""
+    stone = {"cut": cut, "diameters_mm": None, "depth_mm": None, "length_mm": length, "width_mm": 4.3}
+    made = planned(samples=0, stone=stone, head={"claws": None, "ring_section": "square", "claw_mm": None})
+    ring = made.shape.rings[0]
+    cut_mm = made[FigureKey("head.upper_ring_cut_length")]
+    outside = shapely.Polygon(made.shape.outline.inset(ring.inset_mm - ring.wire_mm / 2)).length
+    middle = made[FigureKey("head.upper_ring_wire_length")]
+    found = [template for template in templates(made) if template.title == "Rings with corners, flat"]
+    if corners == 1:
+        assert middle < cut_mm < outside and not found, "bent round the head, mitred at the point"
+        return
+    assert cut_mm == pytest.approx(outside, rel=2e-3) and cut_mm > middle + 2 * ring.wire_mm
+    texts = [text.text for text in found[0].drawing.texts()]
+    marks = [float(text) for text in texts if text.replace(".", "", 1).isdigit()]
+    assert len(marks) == 2 * (corners - 1), "scored at all corners but the one where the ends meet, both rings"
+    assert marks[: corners - 1] == sorted(marks[: corners - 1]) and marks[corners - 2] < cut_mm
+    pieces = np.diff([0.0, *marks[: corners - 1], cut_mm])
+    assert pieces.min() > 0

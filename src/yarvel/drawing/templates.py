@@ -44,6 +44,7 @@ def templates(plan: Plan) -> list[Template]:
         _split,
         _dividing,
         _bevel,
+        _flats,
         _lengths,
     )
     found = [made for made in (maker(plan) for maker in makers) if made is not None]
@@ -357,9 +358,37 @@ def _bevel(plan: Plan) -> Template | None:
     )
 
 
+def _flats(plan: Plan) -> Template | None:
+    """Rings with several corners, flat: where the wire is scored before it is folded, and its mitred ends."""
+    rows = []
+    for ring in plan.shape.rings:
+        sides = rings.pieces_mm(plan.shape.outline, ring.inset_mm, ring.wire_mm)
+        if len(sides) > 1 and rings.upper_ring_cut_mm in plan.figures:
+            rows.append((ring, sides))
+    if not rows:
+        return None
+    long = max(sum(length for length, _ in sides) for _, sides in rows)
+    drawing = Drawing(max(long + 2.0, 70.0), sum(ring.wire_mm + 11.0 for ring, _ in rows) + 2.0)
+    y = 6.0
+    for ring, sides in rows:
+        wide, at = ring.wire_mm, 1.0
+        drawing.text((1.0, y - 2.0), f"{ring.name}: {sum(length for length, _ in sides):.1f} mm, outside up", _SMALL)
+        whole, mitre = sum(length for length, _ in sides), sides[-1][1] * wide
+        bar = [(1.0, y), (1.0 + whole, y), (1.0 + whole - mitre, y + wide), (1.0 + mitre, y + wide)]
+        drawing.area(np.array(bar), "", "cut")
+        for length, turn in sides[:-1]:
+            at += length
+            drawing.line([(at - turn * wide, y + wide), (at, y), (at + turn * wide, y + wide)], "cut")
+            drawing.text((at, y + wide + 4.0), f"{at - 1.0:.2f}", _SMALL, "middle")
+        y += wide + 11.0
+    return Template("Rings with corners, flat", "Score from inside down to the outer edge, fold, solder.", drawing)
+
+
 _LENGTHS = (
     (rings.upper_ring_wire_length_mm, "upper ring"),
+    (rings.upper_ring_cut_mm, "upper ring"),
     (rings.lower_ring_wire_length_mm, "lower ring"),
+    (rings.lower_ring_cut_mm, "lower ring"),
     (tube.strip_length_mm, "strip of the bezel"),
     (claw_length_mm, "claw, each"),
     (hanging.wire_length_mm, "hanging ring"),
@@ -367,13 +396,20 @@ _LENGTHS = (
 )
 
 
+_CUT_INSTEAD: dict[FigureKey, FigureKey] = {
+    rings.upper_ring_wire_length_mm: rings.upper_ring_cut_mm,
+    rings.lower_ring_wire_length_mm: rings.lower_ring_cut_mm,
+}
+"""What is cut where a ring has corners: more than its wire's middle is long."""
+
+
 def _lengths(plan: Plan) -> Template | None:
     """Bars as long as the wire and strip to cut."""
     only = plan.job.head.rings == 1
     rows = [
-        (plan.figures[key], "ring" if only and key == rings.upper_ring_wire_length_mm else word)
+        (plan.figures[key], "ring" if only and word == "upper ring" else word)
         for key, word in _LENGTHS
-        if key in plan.figures
+        if key in plan.figures and _CUT_INSTEAD.get(key) not in plan.figures
     ]
     if not rows:
         return None

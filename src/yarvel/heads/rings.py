@@ -10,6 +10,7 @@ from yarvel.figures.figure import COMMON_PRACTICE, GEOMETRY, FigureFunction, Fig
 from yarvel.heads.shape import WireRing
 from yarvel.heads.style import StoneFacts
 from yarvel.stones import stone as stones
+from yarvel.stones.outline import Outline
 
 RING_WIRE = FigureKey("head.ring_wire")
 RING_DROP = FigureKey("head.ring_drop")
@@ -44,6 +45,12 @@ def _wire(perimeter_mm: Number, turn: Number, inset_mm: Number, wire_mm: Number,
     """Wire in mm for a ring: the mid-line of the outline moved inwards (``turn`` is 2π on a curve); ``lost_mm`` is what
     an edge takes with it that the offset swallows."""
     return perimeter_mm - turn * (inset_mm + wire_mm / 2) + lost_mm
+
+
+def _cut(length_mm: Number, wire_mm: Number, corners: float) -> Number:
+    """Wire in mm to cut for a ring with corners: scored from inside and folded, or mitred, each corner is as long as it
+    is outside; ``corners`` is the sum of tan(turn/2) over them."""
+    return length_mm + corners * wire_mm
 
 
 def _former(length_mm: Number, wire_mm: Number) -> Number:
@@ -147,6 +154,30 @@ lower_ring_wire_length_mm = figure(
     lost_mm="λ",
     shown_in="head",
 )(_wire)
+upper_ring_cut_mm = figure(
+    "head.upper_ring_cut_length",
+    "Wire to cut for the upper ring",
+    "mm",
+    "l + τ·v",
+    GEOMETRY,
+    places=1,
+    length_mm="l",
+    wire_mm="v",
+    corners="τ",
+    shown_in="head",
+)(_cut)
+lower_ring_cut_mm = figure(
+    "head.lower_ring_cut_length",
+    "Wire to cut for the lower ring",
+    "mm",
+    "l + τ·v",
+    GEOMETRY,
+    places=1,
+    length_mm="l",
+    wire_mm="v",
+    corners="τ",
+    shown_in="head",
+)(_cut)
 upper_ring_former_mm = figure(
     "head.upper_ring_former",
     "Upper ring wound on a rod of",
@@ -328,8 +359,20 @@ def enter_rings(
     return upper_length, lower_length
 
 
-_UPPER = upper_ring_outer_mm, upper_ring_long_mm, upper_ring_wire_length_mm, upper_ring_former_mm
-_LOWER = lower_ring_outer_mm, lower_ring_long_mm, lower_ring_wire_length_mm, lower_ring_former_mm
+_UPPER = (
+    upper_ring_outer_mm,
+    upper_ring_long_mm,
+    upper_ring_wire_length_mm,
+    upper_ring_former_mm,
+    upper_ring_cut_mm,
+)
+_LOWER = (
+    lower_ring_outer_mm,
+    lower_ring_long_mm,
+    lower_ring_wire_length_mm,
+    lower_ring_former_mm,
+    lower_ring_cut_mm,
+)
 _ONLY: dict[FigureKey, str] = {
     RING_DROP: "Ring's top below the girdle",
     ring_hidden_by_mm: "Ring inside the stone's edge by",
@@ -337,6 +380,7 @@ _ONLY: dict[FigureKey, str] = {
     upper_ring_long_mm: "Ring, lengthwise",
     upper_ring_wire_length_mm: "Wire for the ring",
     upper_ring_former_mm: "Ring wound on a rod of",
+    upper_ring_cut_mm: "Wire to cut for the ring",
     countersink_mm: "Countersink the ring by",
 }
 """What figures of the upper ring are called where it is the only one."""
@@ -347,10 +391,10 @@ def _enter_ring(
     facts: StoneFacts,
     inset: Number,
     wire: float,
-    figures: tuple[FigureFunction[Any], FigureFunction[Any], FigureFunction[Any], FigureFunction[Any]],
+    figures: tuple[FigureFunction[Any], ...],
 ) -> Number:
     """Size, wire and former of one ring; returns the length of its wire, mm."""
-    stone, (outer, along, length, former) = facts.stone, figures
+    stone, (outer, along, length, former, cut) = facts.stone, figures
     turn = facts.outline.turn_sum if not facts.cut.is_round else 2 * np.pi
     wide, long = losses(facts)
     ledger.enter(outer, stone.width_mm, wide, inset)
@@ -360,7 +404,27 @@ def _enter_ring(
     needed = ledger.enter(length, ledger.value(stones.perimeter_mm), turn, inset, wire, lost)
     if not facts.cut.is_round and not corner_deg(facts):
         ledger.enter(former, needed, wire)
+    if corner_deg(facts):
+        outline = facts.outline
+        turns = np.tan(outline.turning[list(outline.corners)] / 2)
+        ledger.enter(cut, needed, wire, float(turns.sum()))
     return needed
+
+
+def pieces_mm(outline: Outline, inset_mm: float, wire_mm: float) -> list[tuple[float, float]]:
+    """What a ring with corners is folded from: by side, from corner to corner, its length outside in mm and the tangent
+    of half the turn at the corner that follows; the mid-line lies ``inset_mm`` mm inside the stone's edge."""
+    inner = Outline(outline.inset(inset_mm), outline.cleft)
+    corners = inner.corners
+    if not corners:
+        return []
+    half = np.tan(inner.turning / 2)
+    starts = np.concatenate([[0.0], np.cumsum(inner.lengths)])
+    found = []
+    for here, there in zip(corners, (*corners[1:], corners[0]), strict=True):
+        along = float(starts[there] - starts[here]) % inner.perimeter or inner.perimeter
+        found.append((along + wire_mm / 2 * float(half[here] + half[there]), float(half[there])))
+    return found
 
 
 def ring_shapes(ledger: Ledger, wire_mm: float, drop_mm: float, height_mm: float, square: bool) -> tuple[WireRing, ...]:

@@ -24,6 +24,7 @@ _UPPER = (
     rings.upper_ring_outer_mm,
     rings.upper_ring_long_mm,
     rings.upper_ring_former_mm,
+    rings.upper_ring_cut_mm,
 )
 _RINGS = {
     rings.UPPER: _UPPER,
@@ -32,10 +33,11 @@ _RINGS = {
         rings.lower_ring_outer_mm,
         rings.lower_ring_long_mm,
         rings.lower_ring_former_mm,
+        rings.lower_ring_cut_mm,
     ),
     rings.ONLY: _UPPER,
 }
-"""By ring: wire to cut for it, its outside, its length over all, and the rod that it is wound on."""
+"""By ring: its wire, outside, length over all, the rod that it is wound on, what to cut where it has corners."""
 
 
 def offer(offers: Offers) -> None:
@@ -151,7 +153,8 @@ def _ring(offers: Offers, name: str, metal: str) -> None:
     target = _key(name)
     offers.stock(name, metal=metal, facts=("cut",))
     figures, ring = offers.plan.figures, (name,)
-    length, outer, over_long, former = _RINGS[name]
+    formed, outer, over_long, former, cut = _RINGS[name]
+    length = cut if cut in figures else formed
     wire = offers.plan[RING_WIRE]
     square = offers.plan.job.head.ring_section == rings.SQUARE
     if square:
@@ -164,17 +167,20 @@ def _ring(offers: Offers, name: str, metal: str) -> None:
     offers.add("anneal", target, ring, "Anneal the wire and stretch it straight.", stage=HEAD, after=ready)
     long, over = f"{{{length.key}}}", f"{{{outer.key}}}"
     shape = f"Bend {long} round"
+    scores = _scores(offers, name)
     if ring_turn_deg in figures:
         shape = (
-            f"Bend {long} to the outline, scored at each corner before it turns by {{head.ring_turn}}; mitre what "
-            "meets at a corner to {head.ring_mitre}"
+            f"Score {long} from inside at {scores} corner{'s' * (scores > 1)} by the template and fold it to the "
+            "outline, by {head.ring_turn} where it turns most; its ends, mitred to {head.ring_mitre}, meet at the last"
+            if scores
+            else f"Bend {long} to the outline, both ends mitred to {{head.ring_mitre}} where they meet at the point"
         )
     elif former in figures and offers.plan[former] > _LEAST_ROD_MM:
         shape = f"Wind {long} on a rod of {{{former.key}}}"
     offers.bend(
         target,
         ring,
-        f"{shape}: {over} over all; the seam will lie under a claw.",
+        f"{shape}: {over} over all{'' if ring_turn_deg in figures else '; the seam will lie under a claw'}.",
         "level on the plate, no light through the seam",
         wire / max(offers.plan[outer] - wire, wire),
         stage=HEAD,
@@ -198,6 +204,12 @@ def _ring(offers: Offers, name: str, metal: str) -> None:
             after=(f"pickle-{target}-seam",),
         )
     _stood_in(offers, name, target)
+
+
+def _scores(offers: Offers, name: str) -> int:
+    """At how many corners a ring is scored: at all but the one where its ends meet."""
+    ring = next(one for one in offers.plan.shape.rings if one.name == name)
+    return max(len(rings.pieces_mm(offers.plan.shape.outline, ring.inset_mm, ring.wire_mm)) - 1, 0)
 
 
 def _stood_in(offers: Offers, name: str, target: str) -> None:
