@@ -77,9 +77,15 @@ def _parser() -> argparse.ArgumentParser:
     plan = commands.add_parser("plan", help="print the plan of a job file as JSON")
     plan.add_argument("job", type=Path, nargs="?", metavar="JOB.json")
     plan.add_argument("--schema", action="store_true", help="print the JSON Schema of the job file")
-    sheet = commands.add_parser("sheet", help="write the bench sheet of a job file")
+    sheet = commands.add_parser("sheet", help="write the bench card of a job file, or its drawing")
     sheet.add_argument("job", type=Path, metavar="JOB.json")
     sheet.add_argument("-o", "--output", type=Path, required=True, metavar="OUT.pdf|.svg|.dxf")
+    sheet.add_argument(
+        "--sheet",
+        choices=("card", "working", "ring"),
+        default="card",
+        help="of a PDF: the bench card, how it was worked out, or the whole ring (card)",
+    )
     templates = commands.add_parser("templates", help="write the templates of a job file at 1:1")
     templates.add_argument("job", type=Path, metavar="JOB.json")
     templates.add_argument("-o", "--output", type=Path, required=True, metavar="OUT.pdf|.svg|.dxf")
@@ -173,7 +179,7 @@ def _sheet(options: argparse.Namespace) -> int:
         else:
             from yarvel.exchange.bench_pdf import write_bench_pdf
 
-            write_bench_pdf(made, options.output, options.job.stem)
+            write_bench_pdf(made, options.output, options.job.stem, options.sheet)
     except OSError as error:
         return _refuse(f"{options.output}: {error.strerror or error}: a folder that can be written to")
     return 0

@@ -27,8 +27,9 @@ class ActionInfo:
 ACTIONS: tuple[ActionInfo, ...] = (
     ActionInfo("new", "Take in a docket", "Ctrl+N", "take_in", "Docket", "Take in"),
     ActionInfo("find", "Find a docket…", "Ctrl+F", "find_docket", "Docket", "Find"),
-    ActionInfo("print", "Print the bench sheet…", "Ctrl+P", "papers.print_sheet", "Docket", "Print"),
-    ActionInfo("pdf", "Bench sheet as PDF…", "Ctrl+Shift+P", "papers.write_pdf", "Docket"),
+    ActionInfo("print", "Print the bench card…", "Ctrl+P", "papers.print_sheet", "Docket", "Print"),
+    ActionInfo("pdf", "Bench card as PDF…", "Ctrl+Shift+P", "papers.write_pdf", "Docket"),
+    ActionInfo("all-sheets", "Print all sheets…", "Ctrl+Alt+G", "papers.print_all", "Docket"),
     ActionInfo("board", "The board", "F7", "board.open", "Workshop", "Board"),
     ActionInfo("tasks", "Make its steps tasks", "Ctrl+Alt+T", "board.plan_tasks", "Workshop"),
     ActionInfo("fine", "The fine book", "F9", "board.open_fine_book", "Workshop"),

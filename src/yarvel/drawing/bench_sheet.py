@@ -79,9 +79,7 @@ def bench_sheet(plan: Plan, heading: Heading, printer: Printer = TRUE) -> list[D
         *_figure_pages(plan),
         *_work_pages(plan),
     ]
-    for number, page in enumerate(pages, start=1):
-        _head(page, heading, number, len(pages))
-    return pages
+    return _numbered(pages, heading)
 
 
 def _head(page: Drawing, heading: Heading, number: int, count: int) -> None:
@@ -131,9 +129,8 @@ def _calls(page: Drawing, plan: Plan, top: float) -> list[Drawing]:
     """Every call that does not hold, with who takes it as it is; pages of their own for what has no room. None is
     dropped."""
     added: list[Drawing] = []
-    for call in [call for call in all_calls(plan, route_of(plan)) if call.level != OK]:
-        taken = f" Accepted by {call.accepted_by}: {call.accepted_why}." if call.accepted_by else ""
-        lines = wrapped(f"{call.level}: {call.title}. {call.message}{taken}", A4[0] - 2 * MARGIN)
+    for told in open_calls(plan, route_of(plan)):
+        lines = wrapped(told, A4[0] - 2 * MARGIN)
         if top + len(lines) * LINE > A4[1] - 12:
             page, top = _page(), 25.0
             page.text((MARGIN, top), "Calls, continued", 3.8, bold=True)
@@ -143,6 +140,32 @@ def _calls(page: Drawing, plan: Plan, top: float) -> list[Drawing]:
             page.text((MARGIN, top), line, BODY)
             top += LINE
     return added
+
+
+def open_calls(plan: Plan, route: Route) -> list[str]:
+    """Every call that does not hold, in one text each, with who takes it as it is."""
+    found = []
+    for call in all_calls(plan, route):
+        if call.level != OK:
+            taken = f" Accepted by {call.accepted_by}: {call.accepted_why}." if call.accepted_by else ""
+            found.append(f"{call.level}: {call.title}. {call.message}{taken}")
+    return found
+
+
+def working_sheet(plan: Plan, heading: Heading) -> list[Drawing]:
+    """How it was worked out: the drawing at a page's size, and every figure with its tolerance."""
+    return _numbered([*_drawing_pages(weighed(plan)), *_figure_pages(weighed(plan))], heading)
+
+
+def whole_ring_sheet(plan: Plan, heading: Heading) -> list[Drawing]:
+    """The whole ring at a page's size; none of a head without a shank."""
+    return _numbered(_ring_pages(weighed(plan)), heading)
+
+
+def _numbered(pages: list[Drawing], heading: Heading) -> list[Drawing]:
+    for number, page in enumerate(pages, start=1):
+        _head(page, heading, number, len(pages))
+    return pages
 
 
 def true_size(plan: Plan) -> Drawing:
@@ -224,7 +247,7 @@ def _work_pages(plan: Plan) -> list[Drawing]:
                 pages[-1].text((MARGIN, top), name, _WORK, bold=True)
                 top += _WORK_LINE
                 top = _small(pages[-1], cautions, top)
-            _tick_box(pages[-1], MARGIN + 1, top)
+            tick_box(pages[-1], MARGIN + 1, top)
             for piece in pieces:
                 pages[-1].text((MARGIN + 7, top), piece, _WORK)
                 top += _WORK_LINE
@@ -265,7 +288,7 @@ def _check_page(plan: Plan, page: Drawing, top: float) -> list[Drawing]:
     page.text((MARGIN, top), "Checks before release", 3.8, bold=True)
     top += LINE + 1
     for row in rows:
-        _tick_box(page, MARGIN + 1, top)
+        tick_box(page, MARGIN + 1, top)
         page.text((MARGIN + 7, top), row.text, BODY)
         top += LINE + 0.8
     page.text((MARGIN, top + 3), "Checked by                                        Date", BODY)
@@ -273,6 +296,7 @@ def _check_page(plan: Plan, page: Drawing, top: float) -> list[Drawing]:
     return added
 
 
-def _tick_box(page: Drawing, x: float, y: float) -> None:
+def tick_box(page: Drawing, x: float, y: float) -> None:
+    """A box to tick, its lower left corner at (x, y) mm on the page."""
     corners = np.array([(x, y - 2.7), (x + 3, y - 2.7), (x + 3, y + 0.3), (x, y + 0.3)])
     page.area(corners, "paper", "dimension")

@@ -37,16 +37,24 @@ def label(text: LabelText) -> Drawing:
         drawing.text((2.0, 10.0 + 3.9 * line), shortened(word, WIDTH_MM - 4.0, 3.2), 3.2)
     bars = modules(f"{MARK}{text.number}")
     left, top = max((WIDTH_MM - len(bars) * _MODULE_MM) / 2, _QUIET_MM), HEIGHT_MM - _BAR_MM - 3.0
+    code_bars(drawing, bars, left, top, _MODULE_MM, _BAR_MM)
+    return drawing
+
+
+def code_bars(
+    drawing: Drawing, bars: tuple[bool, ...], left_mm: float, top_mm: float, module_mm: float, bar_mm: float
+) -> None:
+    """Draw a code's modules from a place on the paper, each ``module_mm`` wide and ``bar_mm`` high; mm."""
     start = 0
     while start < len(bars):
         end = start
         while end < len(bars) and bars[end] == bars[start]:
             end += 1
         if bars[start]:
-            x0, x1 = left + start * _MODULE_MM, left + end * _MODULE_MM
-            drawing.area(np.array([(x0, top), (x1, top), (x1, top + _BAR_MM), (x0, top + _BAR_MM)]), "outline")
+            x0, x1 = left_mm + start * module_mm, left_mm + end * module_mm
+            corners = [(x0, top_mm), (x1, top_mm), (x1, top_mm + bar_mm), (x0, top_mm + bar_mm)]
+            drawing.area(np.array(corners), "outline")
         start = end
-    return drawing
 
 
 @lru_cache(maxsize=32)

@@ -6,16 +6,27 @@ import os
 from datetime import date
 from pathlib import Path
 
-from yarvel.drawing.bench_sheet import Heading, bench_sheet
+from yarvel.drawing.bench_card import bench_card
+from yarvel.drawing.bench_sheet import Heading, whole_ring_sheet, working_sheet
 from yarvel.drawing.primitives import Drawing
 from yarvel.drawing.templates import template_pages
 from yarvel.drawing.tiling import Printer
+from yarvel.figures.errors import JobError, Problem
 from yarvel.planning.plan import Plan
 
+CARD, WORKING, RING = "card", "working", "ring"
+SHEETS = (CARD, WORKING, RING)
+"""What can be asked for on paper: the card for the bench, how it was worked out, the whole ring."""
 
-def write_bench_pdf(plan: Plan, target: Path, item: str) -> None:
-    """Write the bench sheet of a plan outside a window (OSError where the file cannot be written)."""
-    _write(bench_sheet(plan, Heading(item=item, printed=date.today().isoformat())), target, f"Bench sheet {item}")
+
+def write_bench_pdf(plan: Plan, target: Path, item: str, wanted: str = CARD) -> None:
+    """Write a sheet of a plan outside a window (OSError where the file cannot be written, JobError where the plan has
+    none of the kind)."""
+    heading = Heading(item=item, printed=date.today().isoformat())
+    made = {CARD: bench_card, WORKING: working_sheet, RING: whole_ring_sheet}[wanted](plan, heading)
+    if not made:
+        raise JobError([Problem("shank", "there is no ring to draw", "a job with a shank, or another sheet")])
+    _write(made, target, f"Bench {wanted} {item}")
 
 
 def write_template_pdf(plan: Plan, target: Path, item: str, printer: Printer) -> None:

@@ -60,7 +60,7 @@ class HandOverStation(Station):
         grid.addWidget(self.missing, 3, 0, 1, 2)
         self.column.addWidget(self._release)
         self._release.hide()
-        for text, signal in (("Print the bench sheet…", self.print_wanted), ("Bench sheet as PDF…", self.pdf_wanted)):
+        for text, signal in (("Print the bench card…", self.print_wanted), ("Bench card as PDF…", self.pdf_wanted)):
             button = QPushButton(text, self)
             button.clicked.connect(signal)
             self.column.addWidget(button)

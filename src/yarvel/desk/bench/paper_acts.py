@@ -67,27 +67,34 @@ class PaperActs(QObject):
             self.told.emit("The job is on the clipboard.")
 
     def print_sheet(self) -> None:
-        """Preview and print the bench sheet."""
+        """Preview and print the bench card."""
         from yarvel.desk.bench.papers import bench_pages, preview_and_print
 
         if self._session.plan is None:
-            self.told.emit("There is no bench sheet yet: the stone has no reading.")
+            self.told.emit("There is no bench card yet: the stone has no reading.")
             return
-        pages = bench_pages(self._session.plan, self._session.docket, self._today, self.printer())
-        preview_and_print(self._window, pages, "Bench sheet", self._name("bench-sheet"))
+        pages = bench_pages(self._session.plan, self._session.docket, self._today)
+        preview_and_print(self._window, pages, "Bench card", self._name("bench-card"))
+
+    def print_all(self) -> None:
+        """Preview and print every sheet that there is: the working, the whole ring and the templates too."""
+        from yarvel.desk.bench.papers import all_pages, preview_and_print
+
+        if self._session.plan is None:
+            self.told.emit("There are no sheets yet: the stone has no reading.")
+            return
+        pages = all_pages(self._session.plan, self._session.docket, self._today, self.printer())
+        preview_and_print(self._window, pages, "All sheets", f"{self._name('bench-card')} sheets")
 
     def write_pdf(self) -> None:
-        """Write the bench sheet as PDF."""
+        """Write the bench card as PDF."""
         from yarvel.desk.bench.papers import ask_and_write_pdf, bench_pages
 
         docket = self._session.docket
         self._write(
-            "bench sheet",
+            "bench card",
             lambda plan: ask_and_write_pdf(
-                self._window,
-                bench_pages(plan, docket, self._today, self.printer()),
-                "Bench sheet",
-                self._name("bench-sheet"),
+                self._window, bench_pages(plan, docket, self._today), "Bench card", self._name("bench-card")
             ),
         )
 

@@ -7,6 +7,7 @@ from pathlib import Path
 
 from PySide6.QtWidgets import QFileDialog, QWidget
 
+from yarvel.drawing.bench_card import bench_card
 from yarvel.drawing.bench_sheet import Heading, bench_sheet
 from yarvel.drawing.painters.pdf import write_pdf
 from yarvel.drawing.primitives import Drawing
@@ -28,10 +29,18 @@ def heading(docket: Docket | None, today: date) -> Heading:
     return Heading(docket.number, docket.customer, docket.item, promised, today.isoformat())
 
 
-def bench_pages(plan: Plan, docket: Docket | None, today: date, printer: Printer) -> list[Drawing]:
-    """The bench sheet's pages; of a repair with its way chosen, that repair's."""
-    told = plan if docket is None else work_of(plan, docket, plan.rules).plan
-    return bench_sheet(told, heading(docket, today), printer)
+def bench_pages(plan: Plan, docket: Docket | None, today: date) -> list[Drawing]:
+    """The bench card's pages; of a repair with its way chosen, that repair's."""
+    return bench_card(_told(plan, docket), heading(docket, today))
+
+
+def all_pages(plan: Plan, docket: Docket | None, today: date, printer: Printer) -> list[Drawing]:
+    """Every sheet that there is: drawing, whole ring, templates, figures, the work."""
+    return bench_sheet(_told(plan, docket), heading(docket, today), printer)
+
+
+def _told(plan: Plan, docket: Docket | None) -> Plan:
+    return plan if docket is None else work_of(plan, docket, plan.rules).plan
 
 
 def template_sheets(plan: Plan, docket: Docket | None, printer: Printer) -> list[Drawing]:
@@ -47,7 +56,7 @@ def ask_and_write_pdf(parent: QWidget, pages: list[Drawing], what: str, number: 
     ------
     OSError : the file cannot be written.
     """
-    suggested = f"{number}.pdf" if what == "Bench sheet" else f"{number} {what.lower()}.pdf"
+    suggested = f"{number}.pdf" if what == "Bench card" else f"{number} {what.lower()}.pdf"
     name, _ = QFileDialog.getSaveFileName(parent, f"{what} as PDF", suggested, "PDF (*.pdf)")
     if not name:
         return None

@@ -1,0 +1,275 @@
+"""The bench card: one sheet of paper, both sides, with what is used at the bench and nothing else.
+
+The front has the drawing, at true size too, the stone, the metal and what is set and measured; then the work begins and
+goes on over the back, cautions once where they are needed, a box a line, the checks at its end.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from yarvel.drawing.bench_sheet import Heading, open_calls, tick_box, true_size
+from yarvel.drawing.label import MARK, code_bars, modules
+from yarvel.drawing.metrics import text_width
+from yarvel.drawing.paper import A4, MARGIN, shortened, wrapped
+from yarvel.drawing.primitives import Drawing
+from yarvel.drawing.sheet import sheet
+from yarvel.figures.figure import FigureKey
+from yarvel.heads import heights, notches, seats
+from yarvel.metals.alloys import alloy_of
+from yarvel.operations.cautions import DEFER
+from yarvel.planning.compute import species_of
+from yarvel.planning.plan import HEAD_MASS, Plan
+from yarvel.planning.weighing import weighed
+from yarvel.route.card import metal_lines, sections
+from yarvel.route.checks import checks
+from yarvel.route.running import route_of
+from yarvel.route.setting_words import bur_cuts
+from yarvel.route.ways import repair_lines
+from yarvel.shanks import fitting, inset, sizes
+from yarvel.stones.weight import WEIGHT_FORMULA
+
+_WIDE = A4[0] - 2 * MARGIN
+_TOP, _LOW = 21.0, A4[1] - 8.0
+_DRAWN = (124.0, 125.0)
+_COLUMN = MARGIN + _DRAWN[0] + 3.0
+_TEXT, _LINE, _QUIET, _QUIET_LINE = 2.8, 3.75, 2.5, 3.15
+_BOX = 6.0
+_BEARS = {"bears": "borne", "care": "with care", "never": "never"}
+_MODULE_MM, _BAR_MM = 0.33, 7.0
+
+
+def bench_card(plan: Plan, heading: Heading) -> list[Drawing]:
+    """The card's pages, A4: two for a usual ring, more where the work is longer."""
+    plan = weighed(plan)  # issue and balance are by the bodies
+    run = _Run()
+    page = run.page
+    _code(page, heading.number)
+    page.place(sheet(plan, *_DRAWN, grips=False), MARGIN, _TOP - 3.0)
+    low = _facts(page, plan, _TOP + 3.0)
+    run.top = max(_TOP + _DRAWN[1] - 5.0, low)
+    _true(run, plan)
+    _work(run, plan)
+    for number, made in enumerate(run.pages, start=1):
+        _head(made, heading, number, len(run.pages))
+    return run.pages
+
+
+class _Run:
+    """Lines that run on from page to page."""
+
+    def __init__(self) -> None:
+        self.page = Drawing(*A4)
+        self.pages = [self.page]
+        self.top = _TOP
+
+    def room(self, high: float) -> None:
+        """Go on with a new page where so much, mm, does not fit any more."""
+        if self.top + high > _LOW:
+            self.page = Drawing(*A4)
+            self.pages.append(self.page)
+            self.top = _TOP + 1.0
+
+    def line(self, text: str, *, bold: bool = False, left: float = 0.0) -> None:
+        """One line of the work's size."""
+        self.room(_LINE)
+        self.page.text((MARGIN + left, self.top), text, _TEXT, bold=bold)
+        self.top += _LINE
+
+    def paragraph(self, text: str, *, left: float = 0.0, bold: bool = False) -> None:
+        """A text broken to the page."""
+        for piece in wrapped(text, _WIDE - left, _TEXT):
+            self.line(piece, left=left, bold=bold)
+
+    def quiet(self, text: str) -> None:
+        """A smaller text: what hurts, once."""
+        for piece in wrapped(text, _WIDE - _BOX, _QUIET):
+            self.room(_QUIET_LINE)
+            self.page.text((MARGIN + _BOX, self.top), piece, _QUIET, "start", "text-quiet")
+            self.top += _QUIET_LINE
+        self.top += 0.8
+
+    def boxed(self, text: str, box: bool = True) -> None:
+        """A line of the work with its box, never torn apart."""
+        pieces = wrapped(text, _WIDE - _BOX, _TEXT)
+        self.room(len(pieces) * _LINE)
+        if box:
+            tick_box(self.page, MARGIN + 0.6, self.top)
+        for piece in pieces:
+            self.line(piece, left=_BOX)
+
+
+def _head(page: Drawing, heading: Heading, number: int, count: int) -> None:
+    """Whose, what, when; the first page leaves room for the code."""
+    room = _WIDE - (60.0 if number == 1 and heading.number else 0.0)
+    words = "  ·  ".join(word for word in (heading.number, heading.customer, heading.item) if word) or "Bench card"
+    page.text((MARGIN, 11.5), shortened(words, room, 4.4, bold=True), 4.4, bold=True)
+    when = "  ·  ".join(
+        word
+        for word in (
+            f"promised {heading.promised}" if heading.promised else "",
+            f"printed {heading.printed}" if heading.printed else "",
+            f"page {number} of {count}",
+        )
+        if word
+    )
+    page.text((MARGIN, 15.9), when, _TEXT, "start", "text-quiet")
+    page.line([(MARGIN, 17.6), (A4[0] - MARGIN, 17.6)], "frame")
+
+
+def _code(page: Drawing, number: str) -> None:
+    """The label's code, to be scanned at the bench."""
+    if number:
+        bars = modules(f"{MARK}{number}")
+        code_bars(page, bars, A4[0] - MARGIN - len(bars) * _MODULE_MM, 8.6, _MODULE_MM, _BAR_MM)
+
+
+def _facts(page: Drawing, plan: Plan, top: float) -> float:
+    """Stone, metal, ring and seat in a column beside the drawing; returns where it ends, mm."""
+    width = A4[0] - MARGIN - _COLUMN
+    for title, rows in (
+        ("Stone", _of_stone(plan)),
+        ("Metal", _of_metal(plan)),
+        ("Ring", _of_ring(plan)),
+        ("Seat", _of_seat(plan)),
+    ):
+        lines = [row for row in rows if row[1]]
+        if not lines:
+            continue
+        page.text((_COLUMN, top), title, 3.2, bold=True)
+        top += _LINE + 0.4
+        for word, value in lines:
+            own = text_width(word, _TEXT) + 2.5 if word else 0.0
+            for place, piece in enumerate(wrapped(value, width - own, _TEXT)):
+                if place == 0 and word:
+                    page.text((_COLUMN, top), word, _TEXT, "start", "text-quiet")
+                page.text((_COLUMN + (width if word else 0.0), top), piece, _TEXT, "end" if word else "start")
+                top += _LINE
+        top += 1.4
+    return top
+
+
+def _told(plan: Plan, *keys: FigureKey) -> str:
+    """Figures that the plan has, one after another."""
+    return " · ".join(plan.figures[key].text() for key in keys if key in plan.figures)
+
+
+def _of_stone(plan: Plan) -> Iterable[tuple[str, str]]:
+    stone, species = plan.job.stone, species_of(plan.job)
+    yield "", f"{species.label}, {plan.facts.cut.label.lower()}"
+    read = stone.diameters_mm or tuple(size for size in (stone.length_mm, stone.width_mm) if size)
+    depth = f" × {float(plan.stone.depth_mm):.2f}{'' if stone.depth_mm else ' assumed'}"
+    yield "size", " × ".join(f"{size:.2f}" for size in read) + depth + " mm"
+    declared = stone.declared_ct
+    yield "weight", f"about {_told(plan, WEIGHT_FORMULA)}" if declared is None else f"{declared:.2f} ct as declared"
+    yield "", species.note
+    for what, how in (("heat", species.heat), ("pickle", species.acid), ("ultrasonic", species.ultrasonic)):
+        yield what, _BEARS[how]
+    yield "steam", _BEARS[species.steam]
+
+
+def _of_metal(plan: Plan) -> Iterable[tuple[str, str]]:
+    job = plan.job
+    head = alloy_of(job.head.metal, plan.rules).label
+    yield "head", " ".join(word for word in (head, _told(plan, HEAD_MASS)) if word)
+    if job.shank is not None:
+        mass = _told(plan, FigureKey("shank.mass"))
+        yield "shank", " ".join(word for word in (alloy_of(job.shank.metal, plan.rules).label, mass) if word)
+
+
+def _of_ring(plan: Plan) -> Iterable[tuple[str, str]]:
+    shank, band = plan.job.shank, plan.band
+    if shank is None or band is None:
+        return
+    yield "finger", f"{sizes.SYSTEMS[shank.size.system].label} {shank.size.value} · Ø {band.inside_diameter_mm:.2f} mm"
+    yield "band", f"{band.width_mm:.2f} × {band.thickness_mm:.2f} mm, {band.profile}"
+    yield "saw marks", _told(plan, inset.MARK_HALF, inset.MARK_HALF_OUTSIDE)
+
+
+def _of_seat(plan: Plan) -> Iterable[tuple[str, str]]:
+    yield "above the finger", _told(plan, fitting.PLANE_ABOVE_FINGER)
+    if fitting.PLANE_ABOVE_FINGER not in plan.figures:
+        yield "table over the foot", _told(plan, heights.table_above_foot_mm)
+    yield "under the culet", _told(plan, fitting.CULET_CLEARANCE)
+    yield "dividers, from the tops", _told(plan, seats.line_from_top_mm)
+    if not plan.job.head.seat_cut:
+        yield "deep · left", _told(plan, notches.SEAT_DEPTH, notches.REMAINING)
+        yield "open to", _told(plan, seats.seat_opening_mm)
+        yield "burs", " → ".join(f"{size:.1f}" for size, _ in bur_cuts(plan))
+
+
+def _true(run: _Run, plan: Plan) -> None:
+    """The true size with a bar to check the print by."""
+    true = true_size(plan)
+    run.room(true.height + 9.0)
+    run.page.text((MARGIN, run.top + 2.0), "True size; this bar is 50 mm:", _QUIET, "start", "text-quiet")
+    y = run.top + 1.4
+    left = MARGIN + text_width("True size; this bar is 50 mm:", _QUIET) + 3.0
+    run.page.line([(left, y), (left + 50.0, y)], "cut")
+    for tick in range(0, 51, 10):
+        run.page.line([(left + tick, y), (left + tick, y - 1.6)], "dimension")
+    run.page.place(true, MARGIN, run.top + 3.0)
+    run.top += true.height + 6.5
+
+
+def _work(run: _Run, plan: Plan) -> None:
+    """Open calls, a repair's verdict, metal, the route, the checks."""
+    route = route_of(plan)
+    for told in open_calls(plan, route):
+        run.paragraph(told)
+    run.top += 1.0
+    for place, told in enumerate(repair_lines(plan)):
+        run.paragraph(told, bold=not place)
+    run.paragraph(" ".join(metal_lines(route, plan, lambda key: alloy_of(key, plan.rules).label)))
+    run.top += 1.2
+    said: set[str] = set()
+    for section in sections(route, plan):
+        run.room(3 * _LINE)
+        run.line(f"{section.name} · {section.minutes:.0f} min", bold=True)
+        if section.caution:
+            run.quiet(section.caution)
+        for line in section.lines:
+            run.boxed(_fresh(line.text, said))
+        run.top += 0.5
+    _checks(run, [row.text for row in checks(plan)])
+
+
+def _fresh(text: str, told: set[str]) -> str:
+    """A line without the sentences that this card has said before: of every joint the same is looked for."""
+    first, *others = text.split(". ")
+    kept = [first]
+    again = False
+    for sentence in others:
+        plain = sentence.rstrip(".")
+        if plain.startswith(_REPEATED) and len(plain) >= _LEAST_SENTENCE and plain in told:
+            again = True
+            continue
+        told.add(plain)
+        kept.append(sentence)
+    left = ". ".join(kept).rstrip(".")
+    return f"{left}. {_AGAIN}" if again else f"{left}."
+
+
+_REPEATED = ("Look:", "Quench")
+_LEAST_SENTENCE, _AGAIN = 30, "Look and go on as before."
+"""What is looked for at every joint, and how it goes on from there; figures and grades are told every time."""
+
+
+def _checks(run: _Run, rows: list[str]) -> None:
+    """The checks before release in two columns, none of them torn, with who checked under them."""
+    half = (_WIDE - 4.0) / 2
+    broken = [wrapped(row, half - _BOX, _TEXT) for row in rows]
+    first = broken[: (len(broken) + 1) // 2]
+    high = max(sum(len(pieces) for pieces in part) for part in (first, broken[len(first) :])) * _LINE
+    run.room(high + 2 * _LINE + 0.6)
+    run.line("Checks before release", bold=True)
+    for place, part in enumerate((first, broken[len(first) :])):
+        left, top = MARGIN + place * (half + 4.0), run.top
+        for pieces in part:
+            tick_box(run.page, left + 0.6, top)
+            for piece in pieces:
+                run.page.text((left + _BOX, top), piece, _TEXT)
+                top += _LINE
+    run.top += high + 0.6
+    run.page.text((A4[0] - MARGIN, run.top), DEFER, _QUIET, "end", "text-quiet")
+    run.line("Checked by                              Date")
