@@ -20,7 +20,7 @@ from yarvel.desk.bench.papers import heading
 from yarvel.desk.bench.window import BenchWindow
 from yarvel.desk.bench.work_station import WorkStation
 from yarvel.desk.dialogs.templates import TemplatesDialog
-from yarvel.drawing.bench_sheet import bench_sheet
+from yarvel.drawing.bench_card import bench_card
 from yarvel.drawing.painters.qt import paint
 from yarvel.drawing.styles import PRINT
 from yarvel.drawing.tiling import Printer
@@ -132,13 +132,13 @@ def workshop_windows(window: BenchWindow) -> None:
         made.close()
 
 
-def bench_sheet_pages(window: BenchWindow) -> None:
-    """First and last page of the printed bench sheet."""
+def bench_card_pages(window: BenchWindow) -> None:
+    """Both sides of the printed bench card."""
     plan = window.session.plan
     if plan is None:
         raise SystemExit("the docket in hand has no plan")
-    pages = bench_sheet(plan, heading(window.session.docket, window._today))
-    for name, page in (("bench-sheet", pages[0]), ("bench-sheet-work", pages[-2])):
+    pages = bench_card(plan, heading(window.session.docket, window._today))
+    for name, page in (("bench-card", pages[0]), ("bench-card-back", pages[1])):
         scale = SHEET_PX / page.width
         picture = QImage(SHEET_PX, round(page.height * scale), QImage.Format.Format_RGB32)
         picture.fill(QColor("white"))
@@ -218,7 +218,7 @@ def main() -> None:
         open_docket(window, 5, 4, "shank.gap_outside")
         window.session.call_chosen.emit("foot-cut-by-finger")
         take(window, "bench-inset")
-        bench_sheet_pages(window)
+        bench_card_pages(window)
         open_docket(window, 3, 2, "collet.countersink")
         window.session.call_chosen.emit("")
         window.switch_theme()
