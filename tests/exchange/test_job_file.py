@@ -144,6 +144,7 @@ def test_the_schema_lists_the_words_that_fields_take() -> None:
         "peg",
         "basket-point",
         "split-shoulder",
+        "cast-on",
         "pendant",
     ]
     assert "platinum-950" in made["HeadJob"]["properties"]["metal"]["enum"]

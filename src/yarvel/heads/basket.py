@@ -197,7 +197,7 @@ def metal_volume_mm3(
     return section * (length_mm - allowance_mm) + full * (upper_mm + lower_mm) * wire_mm**2
 
 
-Reach = tuple[Number, float, float]
+Reach = tuple[Number, Number, Number]
 """How far in mm from the middle some metal's contact lies along the band, how far it moves that way per mm outwards,
 and its reach past its middle, as a share of half of it."""
 
@@ -237,10 +237,19 @@ def over_claws(
         for place, seat in zip(places, seats_mm, strict=True)
         for reach in reaches(facts, place, leg_mm, least)
     ]
-    widths = [width_mm(*reach, claw_mm, seat, depth_mm, splay_deg) for reach, seat in found]
-    middle = [round(float(np.mean(width)), 6) for width in widths]
-    most: Number = np.max(np.broadcast_arrays(*widths), axis=0)
-    return most, *found[middle.index(max(middle))]
+    widths = np.stack(
+        np.broadcast_arrays(*(width_mm(*reach, claw_mm, seat, depth_mm, splay_deg) for reach, seat in found))
+    )
+    outer = np.argmax(np.round(widths, 6), axis=0)
+
+    def picked(values: Sequence[Number]) -> Number:
+        """Of each sample the value of the claw that decides there."""
+        every = np.stack(np.broadcast_arrays(*values, widths[0]))[:-1]
+        chosen: Number = np.take_along_axis(every, outer[None], axis=0)[0]
+        return chosen if np.ndim(chosen) else float(chosen)
+
+    reach = tuple(picked([one[part] for one, _ in found]) for part in range(3))
+    return picked(list(widths)), (reach[0], reach[1], reach[2]), picked([seat for _, seat in found])
 
 
 def least_apart_mm(places: tuple[Place, ...], outwards_mm: float) -> float:

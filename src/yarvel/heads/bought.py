@@ -510,11 +510,12 @@ def _enter_seats(
         return
     ledger.enter(opening_long_mm, opening, made_for, across)
     ledger.enter(basket.outer_long_mm, ledger.value(opening_long_mm), 0.0, claw)
-    middle = [float(np.mean(seat)) for seat in seats]
+    every = np.stack(np.broadcast_arrays(*seats))
+    shares = np.array([shares_at(facts, place) for place in places])
     own = (across - opening) / 2
     off = stone.width_mm - across, stone.length_mm - made_for
     for named, ratio, pick in ((deepest_mm, deepest_ratio, np.argmax), (shallowest_mm, shallowest_ratio, np.argmin)):
-        wide, long = shares_at(facts, places[int(pick(middle))])
+        wide, long = shares[pick(every, axis=0)].T  # of each sample the claw that it takes most, or least, of
         ledger.enter(ratio, ledger.enter(named, own, wide, off[0], long, off[1]), claw)
 
 

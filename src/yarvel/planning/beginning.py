@@ -58,7 +58,7 @@ def fits_of(style: str) -> tuple[str, ...]:
 
 def legs_of(job: Job) -> str:
     """How the head's claws end below: as the job says, or as its fit asks."""
-    if job.head.legs is not None:
+    if job.head.legs is not None and "legs" in STYLES[job.head.style].FIELDS:
         return job.head.legs
     method = None if job.fit is None else job.fit.method
     if method == basket_point.METHOD:

@@ -113,30 +113,7 @@ def compute(
         bail = job.fit.bail or BailJob()
         hanging.enter(ledger, bail.inside_mm, bail.wire_mm, bail.chain_end_mm, alloy_of(job.head.metal, rules))
     if band is not None and job.shank is not None:
-        if job.shank.shoulder is not None:
-            asked = job.shank.shoulder
-            width = head.width_at(0.0, fitted.height_mm)
-            shoulders.enter(
-                ledger, shoulders.Shoulders(asked.count, asked.diameter_mm, asked.setting), band, width, rules
-            )
-        ledger.enter(
-            bending.band_strain, max(band.thickness_mm, float(band.thickness_at(180.0))), band.inside_diameter_mm
-        )
-        if split_shoulder.spread_deg in ledger.entries:
-            ledger.enter(
-                bending.spread_strain,
-                ledger.value(split_shoulder.branch_mm),
-                ledger.value(split_shoulder.spread_deg),
-                ledger.value(split_shoulder.branch_length_mm),
-            )
-        ledger.enter(
-            shank_mass_g,
-            band.section_mm2,
-            ledger.value(blanks.blank_length_mm)
-            if blanks.blank_length_mm in ledger.entries
-            else blanks.full_length_mm(band.inside_diameter_mm, band.mean_thickness),
-            alloy_of(job.shank.metal, rules).density,
-        )
+        _enter_shank(ledger, job.shank, head, fitted, band, rules)
     _enter_line(ledger)
     if not goes_uncut(job.head):
         ledger.enter(seats.seat_opening_mm, facts.stone.girdle_mm, rules.seat_room_mm)
@@ -153,6 +130,25 @@ def compute(
     if steps:
         ledger.enter(seats.push_to_claw_mm, facts.stone.diameter, steps[-1])
     return Worked(ledger, facts, choice, band, fitted, steps, shape)
+
+
+def _enter_shank(ledger: Ledger, shank: ShankJob, head: Head, fitted: Fitted, band: Band, rules: HouseRules) -> None:
+    """Small rounds beside the head, what the band's bends strain it by, and its mass."""
+    if shank.shoulder is not None:
+        asked, width = shank.shoulder, head.width_at(0.0, fitted.height_mm)
+        shoulders.enter(ledger, shoulders.Shoulders(asked.count, asked.diameter_mm, asked.setting), band, width, rules)
+    thick = max(band.thickness_mm, float(band.thickness_at(180.0)))
+    ledger.enter(bending.band_strain, thick, band.inside_diameter_mm)
+    if split_shoulder.spread_deg in ledger.entries:
+        ledger.enter(
+            bending.spread_strain,
+            ledger.value(split_shoulder.branch_mm),
+            ledger.value(split_shoulder.spread_deg),
+            ledger.value(split_shoulder.branch_length_mm),
+        )
+    whole = blanks.full_length_mm(band.inside_diameter_mm, band.mean_thickness)
+    length = ledger.value(blanks.blank_length_mm) if blanks.blank_length_mm in ledger.entries else whole
+    ledger.enter(shank_mass_g, band.section_mm2, length, alloy_of(shank.metal, rules).density)
 
 
 def _free(job: Job, head: Head, fitted: Fitted, band: Band | None) -> Number:

@@ -103,6 +103,12 @@ def _cast(offers: Offers) -> None:
         stage=HEAD,
         after=("clean-up-casting", "check-size-shank"),
     )
+    _curved(offers, what)
+
+
+def _curved(offers: Offers, what: tuple[str, ...]) -> None:
+    """Claws curved to the dome; without a notch they are annealed once more, for they are still to be closed."""
+    job = offers.plan.job
     offers.add(
         "curve-claws",
         "head",
