@@ -17,7 +17,7 @@ from yarvel.exchange.plan_file import plan_document
 from yarvel.figures.errors import JobError
 from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import basket, claws, rings, style
+from yarvel.heads import claws, legs, rings, style
 from yarvel.planning.bodies import bodies
 from yarvel.planning.checking import check
 from yarvel.planning.plan import Plan
@@ -107,7 +107,7 @@ def test_legs_that_close_on_a_peg(planned: Callable[..., Plan]) -> None:
         made[style.height_mm] - made[claws.CLAW] - float(made.stone.pavilion_depth_mm)
     )
     assert made[fitting.CULET_CLEARANCE] >= RULES.culet_clearance_mm - 1e-6
-    reach = made[basket.under_length_mm] + (made[claws.CLAW] + made[peg.PEG]) / 2
+    reach = made[legs.under_length_mm] + (made[claws.CLAW] + made[peg.PEG]) / 2
     assert made.shape.hooks is not None
     assert np.hypot(*made.shape.hooks.bars[0][0]) == pytest.approx(reach, abs=0.12)
     told = [step.operation for step in route_of(made).steps]

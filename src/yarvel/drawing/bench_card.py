@@ -16,7 +16,7 @@ from yarvel.drawing.primitives import Drawing
 from yarvel.drawing.sheet import sheet
 from yarvel.figures.figure import FigureKey
 from yarvel.heads import heights, notches, seats
-from yarvel.metals.alloys import alloy_of
+from yarvel.metals.alloys import alloy_of, shank_mass_g
 from yarvel.operations.cautions import DEFER
 from yarvel.planning.compute import species_of
 from yarvel.planning.plan import HEAD_MASS, Plan
@@ -30,10 +30,12 @@ from yarvel.shanks import fitting, inset, sizes
 from yarvel.stones.weight import WEIGHT_FORMULA
 
 _WIDE = A4[0] - 2 * MARGIN
+_SET = 0.98
+"""How much of a line's width text is broken to: widths of letters are rounded."""
 _TOP, _LOW = 21.0, A4[1] - 8.0
 _DRAWN = (124.0, 125.0)
 _COLUMN = MARGIN + _DRAWN[0] + 3.0
-_TEXT, _LINE, _QUIET, _QUIET_LINE = 2.8, 3.75, 2.5, 3.15
+_TEXT, _LINE, _QUIET, _QUIET_LINE = 2.8, 3.68, 2.5, 3.1
 _BOX = 6.0
 _BEARS = {"bears": "borne", "care": "with care", "never": "never"}
 _MODULE_MM, _BAR_MM = 0.33, 7.0
@@ -78,12 +80,12 @@ class _Run:
 
     def paragraph(self, text: str, *, left: float = 0.0, bold: bool = False) -> None:
         """A text broken to the page."""
-        for piece in wrapped(text, _WIDE - left, _TEXT):
+        for piece in wrapped(text, _SET * (_WIDE - left), _TEXT):
             self.line(piece, left=left, bold=bold)
 
     def quiet(self, text: str) -> None:
         """A smaller text: what hurts, once."""
-        for piece in wrapped(text, _WIDE - _BOX, _QUIET):
+        for piece in wrapped(text, _SET * (_WIDE - _BOX), _QUIET):
             self.room(_QUIET_LINE)
             self.page.text((MARGIN + _BOX, self.top), piece, _QUIET, "start", "text-quiet")
             self.top += _QUIET_LINE
@@ -91,7 +93,7 @@ class _Run:
 
     def boxed(self, text: str, box: bool = True) -> None:
         """A line of the work with its box, never torn apart."""
-        pieces = wrapped(text, _WIDE - _BOX, _TEXT)
+        pieces = wrapped(text, _SET * (_WIDE - _BOX), _TEXT)
         self.room(len(pieces) * _LINE)
         if box:
             tick_box(self.page, MARGIN + 0.6, self.top)
@@ -101,7 +103,7 @@ class _Run:
 
 def _head(page: Drawing, heading: Heading, number: int, count: int) -> None:
     """Whose, what, when; the first page leaves room for the code."""
-    room = _WIDE - (60.0 if number == 1 and heading.number else 0.0)
+    room = _WIDE - (44.0 if number == 1 and heading.number else 0.0)
     words = "  ·  ".join(word for word in (heading.number, heading.customer, heading.item) if word) or "Bench card"
     page.text((MARGIN, 11.5), shortened(words, room, 4.4, bold=True), 4.4, bold=True)
     when = "  ·  ".join(
@@ -173,7 +175,7 @@ def _of_metal(plan: Plan) -> Iterable[tuple[str, str]]:
     head = alloy_of(job.head.metal, plan.rules).label
     yield "head", " ".join(word for word in (head, _told(plan, HEAD_MASS)) if word)
     if job.shank is not None:
-        mass = _told(plan, FigureKey("shank.mass"))
+        mass = _told(plan, shank_mass_g)
         yield "shank", " ".join(word for word in (alloy_of(job.shank.metal, plan.rules).label, mass) if word)
 
 

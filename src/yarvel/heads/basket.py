@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -12,8 +11,10 @@ from yarvel.figures.figure import CHOSEN, COMMON_PRACTICE, FROM_MEMORY, GEOMETRY
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import claws, notches, rings, style, vees
 from yarvel.heads.holding import enter_holding
+from yarvel.heads.legs import drop_by_height_mm, footed_length_mm, hooks_of, to_peg_mm, under_length_mm
 from yarvel.heads.places import POINT, Place, numbers
-from yarvel.heads.shape import Claws, HeadShape, Hooks, Vees, closed_profile
+from yarvel.heads.reach import Reach, over_claws, width_mm
+from yarvel.heads.shape import Claws, HeadShape, Vees, closed_profile
 from yarvel.heads.style import FOOT, BegunHead, HeadChoice, StoneFacts, closing_over, height_mm, places_of
 from yarvel.heads.vees import leg_mm, relief_hole_mm
 from yarvel.metals.alloys import Alloy, head_mass_g
@@ -94,16 +95,6 @@ def foot_over_claws_mm(
 ) -> Number:
     """Width in mm along the band over the claws' ends, where no ring lies at the foot."""
     return width_mm(reach_mm, lean, edge, claw_mm, seat_mm, depth_mm, splay_deg)
-
-
-def width_mm(
-    reach_mm: Number, lean: Number, edge: Number, claw_mm: Number, seat_mm: Number, depth_mm: Number, splay_deg: Number
-) -> Number:
-    """Width in mm over the claws along the band at a depth: the outermost contacts lie ``reach_mm`` out from the
-    middle and move ``lean`` along the band per mm outwards; ``edge`` is how far the claw reaches past its middle there,
-    as a share of half its metal: 1 where it is round."""
-    middle = claw_mm / 2 - seat_mm - depth_mm * np.tan(np.radians(splay_deg))
-    return 2 * (reach_mm + lean * middle) + edge * claw_mm
 
 
 @figure(
@@ -197,131 +188,12 @@ def metal_volume_mm3(
     return section * (length_mm - allowance_mm) + full * (upper_mm + lower_mm) * wire_mm**2
 
 
-Reach = tuple[Number, Number, Number]
-"""How far in mm from the middle some metal's contact lies along the band, how far it moves that way per mm outwards,
-and its reach past its middle, as a share of half of it."""
-
-
-def reaches(facts: StoneFacts, place: Place, leg_mm: Number, seat_mm: Number) -> list[Reach]:
-    """Where a claw may reach farthest along the band: a round one by its side, a V by its corner, which runs out by
-    both of its sides, or by the end of a leg ``leg_mm`` long, which keeps square to its side as the V leans along its
-    fold."""
-    side = -1.0 if place.x_mm < 0 else 1.0
-    at = facts.stretched(abs(place.x_mm), 0.0)[0]
-    lean = side * place.normal[0] / float(np.cos(np.radians(place.spread_deg)))
-    if place.kind != POINT:
-        return [(at, lean, 1.0)]
-    found: list[Reach] = [(at, lean, abs(lean))]
-    for turn in (-1.0, 1.0):
-        way = np.radians(place.normal_deg + turn * place.spread_deg)
-        out = side * float(np.cos(way))
-        end = at + side * turn * -float(np.sin(way)) * leg_mm
-        found.append((end + (lean - out) * seat_mm, lean, 2 * out - lean))
-    return found
-
-
-def over_claws(
-    facts: StoneFacts,
-    places: tuple[Place, ...],
-    claw_mm: Number,
-    seats_mm: Sequence[Number],
-    depth_mm: Number,
-    splay_deg: Number,
-    leg_mm: Number,
-) -> tuple[Number, Reach, Number]:
-    """Width in mm over the claws along the band at a depth, each with its own seat depth; the reach and the seat depth
-    of the one that decides. The gap is marked from the middle to both sides, so the farther side counts."""
-    least: Number = np.min(np.broadcast_arrays(*seats_mm), axis=0)
-    found = [
-        (reach, seat)
-        for place, seat in zip(places, seats_mm, strict=True)
-        for reach in reaches(facts, place, leg_mm, least)
-    ]
-    widths = np.stack(
-        np.broadcast_arrays(*(width_mm(*reach, claw_mm, seat, depth_mm, splay_deg) for reach, seat in found))
-    )
-    outer = np.argmax(np.round(widths, 6), axis=0)
-
-    def picked(values: Sequence[Number]) -> Number:
-        """Of each sample the value of the claw that decides there."""
-        every = np.stack(np.broadcast_arrays(*values, widths[0]))[:-1]
-        chosen: Number = np.take_along_axis(every, outer[None], axis=0)[0]
-        return chosen if np.ndim(chosen) else float(chosen)
-
-    reach = tuple(picked([one[part] for one, _ in found]) for part in range(3))
-    return picked(list(widths)), (reach[0], reach[1], reach[2]), picked([seat for _, seat in found])
-
-
 def least_apart_mm(places: tuple[Place, ...], outwards_mm: float) -> float:
     """Least distance in mm between neighbouring claws' centres, ``outwards_mm`` from the stone's edge."""
     centres = np.array(
         [(place.x_mm + outwards_mm * place.normal[0], place.y_mm + outwards_mm * place.normal[1]) for place in places]
     )
     return float(np.hypot(*(np.roll(centres, -1, axis=0) - centres).T).min())
-
-
-@figure(
-    "head.under_length",
-    "Bent in under the ring",
-    "mm",
-    "max(0, (1 − k)·v − (v + w)/2·tan(σ))",
-    GEOMETRY,
-    share="k",
-    wire_mm="v",
-    claw_mm="w",
-    splay_deg="σ",
-    shown_in="head",
-)
-def under_length_mm(share: Number, wire_mm: Number, claw_mm: Number, splay_deg: Number) -> Number:
-    """How far in mm a leg that is bent in under its ring reaches beyond the claw's inner side: to the ring's inside,
-    which lies half of both wires higher on a claw that leans."""
-    return np.maximum(0.0, (1 - share) * wire_mm - (wire_mm + claw_mm) / 2 * np.tan(np.radians(splay_deg)))
-
-
-@figure(
-    "head.under_length",
-    "Bent in to the peg",
-    "mm",
-    "r − (w + d_p)/2",
-    GEOMETRY,
-    circle_mm="r",
-    claw_mm="w",
-    peg_mm="d_p",
-    shown_in="head",
-)
-def to_peg_mm(circle_mm: Number, claw_mm: Number, peg_mm: Number) -> Number:
-    """How far in mm a leg that closes on a peg reaches beyond the claw's inner side."""
-    return circle_mm - (claw_mm + peg_mm) / 2
-
-
-@figure(
-    "head.claw_piece_length",
-    "Claw with its foot",
-    "mm",
-    "l + u",
-    GEOMETRY,
-    places=1,
-    claw_mm="l",
-    under_mm="u",
-)
-def footed_length_mm(claw_mm: Number, under_mm: Number) -> Number:
-    """Wire in mm for one claw that is bent in below."""
-    return claw_mm + under_mm
-
-
-@figure(
-    rings.RING_DROP,
-    "Ring's top below the girdle",
-    "mm",
-    "H − w − v",
-    GEOMETRY,
-    height_mm="H",
-    claw_mm="w",
-    wire_mm="v",
-)
-def drop_by_height_mm(height_mm: Number, claw_mm: Number, wire_mm: Number) -> Number:
-    """How far in mm the only ring's top lies below the girdle where it stands on legs that are bent in under it."""
-    return height_mm - claw_mm - wire_mm
 
 
 @dataclass(frozen=True)
@@ -503,10 +375,10 @@ class Basket(BegunHead):
             ledger.enter(rings.ring_groove_mm, self.rules.groove_share, self.ring_mm)
         single = drilled or any(place.kind == POINT for place in self.places)
         if not single and self.choice.legs != style.PEG_LEGS:
-            self.enter_us(ledger, length, height, splay)
+            enter_us(ledger, self, length, height, splay)
         elif self.bent_in:
             ledger.enter(footed_length_mm, length, under_mm)
-        self.enter_hold(ledger)
+        enter_hold(ledger, self)
         return length
 
     def enter_length(self, ledger: Ledger, height_mm: Number, splay_deg: Number) -> Number:
@@ -525,18 +397,20 @@ class Basket(BegunHead):
             rules.file_allowance_mm,
         )
 
-    def enter_us(self, ledger: Ledger, length_mm: Number, height_mm: Number, splay_deg: Number) -> Number:
-        """Enter the U's that two claws each are bent from; returns the wire across their foot, mm."""
-        bridge = ledger.enter(bridge_mm, self.opening_mm, height_mm, splay_deg, self.claw_mm)
-        ledger.enter(claws.u_piece_length_mm, length_mm, bridge, self.rules.handling_mm)
-        return bridge
 
-    def enter_hold(self, ledger: Ledger) -> None:
-        """Enter how the claws hold, how near they stand, and how they bend."""
-        enter_arcs(ledger, self.choice, self.places, self.facts, self.leg_mm)
-        outwards = self.claw_mm / 2 - float(np.mean(self.seat_mm))
-        ledger.enter(between_claws_mm, least_apart_mm(self.places, outwards), self.claw_mm)
-        claws.enter_bending(ledger, self.claw_mm, self.seat_mm, self.rules)
+def enter_us(ledger: Ledger, made: Basket, length_mm: Number, height_mm: Number, splay_deg: Number) -> Number:
+    """Enter the U's that two claws each are bent from; returns the wire across their foot, mm."""
+    bridge = ledger.enter(bridge_mm, made.opening_mm, height_mm, splay_deg, made.claw_mm)
+    ledger.enter(claws.u_piece_length_mm, length_mm, bridge, made.rules.handling_mm)
+    return bridge
+
+
+def enter_hold(ledger: Ledger, made: Basket) -> None:
+    """Enter how the claws hold, how near they stand, and how they bend."""
+    enter_arcs(ledger, made.choice, made.places, made.facts, made.leg_mm)
+    outwards = made.claw_mm / 2 - float(np.mean(made.seat_mm))
+    ledger.enter(between_claws_mm, least_apart_mm(made.places, outwards), made.claw_mm)
+    claws.enter_bending(ledger, made.claw_mm, made.seat_mm, made.rules)
 
 
 def enter_splay(ledger: Ledger, made: Basket, height_mm: Number) -> Number:
@@ -636,7 +510,7 @@ def basket_shape(
     plain = tuple(place for place in places if place.kind != POINT)
     pointed = tuple(place for place in places if place.kind == POINT)
     made = Claws(plain, profile, claw, cover) if plain else None
-    hooks = _hooks(ledger, choice, plain, rules, claw, seat, height, lean)
+    hooks = hooks_of(ledger, choice, plain, rules, claw, seat, height, lean)
     vee = None
     if pointed:
         leg, relief = float(ledger.value(leg_mm)), float(ledger.value(relief_hole_mm))
@@ -654,34 +528,6 @@ def basket_shape(
         on_legs=rings.lower_ring_inset_mm not in ledger.entries,
         hooks=hooks,
     )
-
-
-def _hooks(
-    ledger: Ledger,
-    choice: HeadChoice,
-    places: tuple[Place, ...],
-    rules: HouseRules,
-    claw: float,
-    seat: float,
-    height: float,
-    lean: float,
-) -> Hooks | None:
-    """The part of every leg that is bent in below; None where they end in their own line."""
-    if under_length_mm not in ledger.entries:
-        return None
-    middle = claw / 2 - seat - (height - claw / 2) * lean
-    reach = float(ledger.value(under_length_mm)) + claw / 2
-    bars = []
-    for place in places:
-        x, y = place.normal
-        start = (place.x_mm + middle * x, place.y_mm + middle * y)
-        if choice.legs == style.PEG_LEGS:  # into the peg, so that metal meets metal
-            peg = rules.peg_mm if choice.peg_mm is None else choice.peg_mm
-            stays = peg / 4 / max(float(np.hypot(*start)), 1e-6)
-            bars.append((start, (start[0] * stays, start[1] * stays)))
-        else:
-            bars.append((start, (start[0] - reach * x, start[1] - reach * y)))
-    return Hooks(tuple(bars), -height + claw / 2, claw)
 
 
 def basket_seams(places: tuple[Place, ...], alloy: Alloy, choice: HeadChoice) -> list[Seam]:

@@ -11,7 +11,7 @@ import numpy as np
 
 from yarvel.figures.figure import ASSUMED, CHOSEN, FROM_MEMORY, GEOMETRY, MEASURED, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import basket, claws, notches, rings, style, vees
+from yarvel.heads import basket, claws, notches, reach, rings, style, vees
 from yarvel.heads.claws import CLAW
 from yarvel.heads.fields import HeadField
 from yarvel.heads.places import POINT, Place
@@ -343,9 +343,9 @@ class Bought(BegunHead):
         size, losses, inset = self._base(height_mm, splay)
         return np.maximum(over, size - losses * inset)
 
-    def _over_claws(self, depth_mm: Number, splay_deg: Number) -> tuple[Number, basket.Reach, Number]:
+    def _over_claws(self, depth_mm: Number, splay_deg: Number) -> tuple[Number, reach.Reach, Number]:
         """Width in mm over the claws along the band at a depth, and the reach and seat depth that decide."""
-        return basket.over_claws(self.facts, self.places, self.claw_mm, self.seats_mm, depth_mm, splay_deg, self.leg_mm)
+        return reach.over_claws(self.facts, self.places, self.claw_mm, self.seats_mm, depth_mm, splay_deg, self.leg_mm)
 
     def _base(self, height_mm: Number, splay_deg: Number) -> tuple[Number, float, Number]:
         """The stone's size along the band in mm, what an inset loses of it, and how far the base ring lies inside."""

@@ -9,7 +9,15 @@ import numpy as np
 from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import claws, notches, rings, style
-from yarvel.heads.basket import Basket, begin_basket, enter_splay, foot_over_claws_mm, metal_volume_mm3
+from yarvel.heads.basket import (
+    Basket,
+    begin_basket,
+    enter_hold,
+    enter_splay,
+    enter_us,
+    foot_over_claws_mm,
+    metal_volume_mm3,
+)
 from yarvel.heads.shape import Claws, HeadShape, Hooks, closed_profile
 from yarvel.heads.style import FOOT, HeadChoice, StoneFacts, closing_over, height_mm, places_of
 from yarvel.metals.alloys import Alloy, head_mass_g
@@ -65,8 +73,8 @@ class Crossed(Basket):
         ledger.enter(foot_over_claws_mm, *reach, self.claw_mm, self.seat_mm, seat_height_mm, splay)
         length = self.enter_length(ledger, seat_height_mm, splay)
         ledger.enter(halved_mm, self.claw_mm)
-        bridge = self.enter_us(ledger, length, seat_height_mm, splay)
-        self.enter_hold(ledger)
+        bridge = enter_us(ledger, self, length, seat_height_mm, splay)
+        enter_hold(ledger, self)
         whole, filed = length + bridge / 2, self.rules.file_allowance_mm
         volume = ledger.enter(metal_volume_mm3, float(CLAWS), self.claw_mm, 0.0, 0.0, whole, filed, 0.0, 0.0, 0.0, 0.0)
         ledger.enter(head_mass_g, volume, alloy.density)

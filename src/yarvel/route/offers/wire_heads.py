@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from yarvel.heads import basket, claws, rings, style, vees
+from yarvel.heads import basket, claws, legs, rings, style, vees
 from yarvel.heads.rings import RING_WIRE, ring_turn_deg
 from yarvel.heads.style import OF_WIRE
 from yarvel.operations.lot import Lot
@@ -421,7 +421,7 @@ def _stays(offers: Offers) -> dict[str, Any]:
     us = next(lot for lot in claw_lots(plan) if lot.piece == "Claws as U-pieces")
     section, count = lots.round_mm2(plan[claws.CLAW]), us.count
     odd = 2 * count - len(plan.shape.places)
-    stays = plan[basket.under_length_mm] if basket.under_length_mm in plan.figures else 0.0
+    stays = plan[legs.under_length_mm] if legs.under_length_mm in plan.figures else 0.0
     bottom = max(us.length_mm - 2 * (plan[claws.claw_length_mm] + stays), 0.0)
     dust = min(2 * plan.rules.saw_kerf_mm, bottom) * section * count
     spare = odd * plan[claws.claw_length_mm] * section

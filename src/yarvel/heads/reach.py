@@ -1,0 +1,75 @@
+"""How far claws reach along the band at a depth: which of them decides, and by what of it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+
+from yarvel.figures.figure import Number
+from yarvel.heads.places import POINT, Place
+from yarvel.heads.style import StoneFacts
+
+Reach = tuple[Number, Number, Number]
+"""How far in mm from the middle some metal's contact lies along the band, how far it moves that way per mm outwards,
+and its reach past its middle, as a share of half of it."""
+
+
+def reaches(facts: StoneFacts, place: Place, leg_mm: Number, seat_mm: Number) -> list[Reach]:
+    """Where a claw may reach farthest along the band: a round one by its side, a V by its corner, which runs out by
+    both of its sides, or by the end of a leg ``leg_mm`` long, which keeps square to its side as the V leans along its
+    fold."""
+    side = -1.0 if place.x_mm < 0 else 1.0
+    at = facts.stretched(abs(place.x_mm), 0.0)[0]
+    lean = side * place.normal[0] / float(np.cos(np.radians(place.spread_deg)))
+    if place.kind != POINT:
+        return [(at, lean, 1.0)]
+    found: list[Reach] = [(at, lean, abs(lean))]
+    for turn in (-1.0, 1.0):
+        way = np.radians(place.normal_deg + turn * place.spread_deg)
+        out = side * float(np.cos(way))
+        end = at + side * turn * -float(np.sin(way)) * leg_mm
+        found.append((end + (lean - out) * seat_mm, lean, 2 * out - lean))
+    return found
+
+
+def over_claws(
+    facts: StoneFacts,
+    places: tuple[Place, ...],
+    claw_mm: Number,
+    seats_mm: Sequence[Number],
+    depth_mm: Number,
+    splay_deg: Number,
+    leg_mm: Number,
+) -> tuple[Number, Reach, Number]:
+    """Width in mm over the claws along the band at a depth, each with its own seat depth; the reach and the seat depth
+    of the one that decides. The gap is marked from the middle to both sides, so the farther side counts."""
+    least: Number = np.min(np.broadcast_arrays(*seats_mm), axis=0)
+    found = [
+        (reach, seat)
+        for place, seat in zip(places, seats_mm, strict=True)
+        for reach in reaches(facts, place, leg_mm, least)
+    ]
+    widths = np.stack(
+        np.broadcast_arrays(*(width_mm(*reach, claw_mm, seat, depth_mm, splay_deg) for reach, seat in found))
+    )
+    outer = np.argmax(np.round(widths, 6), axis=0)
+
+    def picked(values: Sequence[Number]) -> Number:
+        """Of each sample the value of the claw that decides there."""
+        every = np.stack(np.broadcast_arrays(*values, widths[0]))[:-1]
+        chosen: Number = np.take_along_axis(every, outer[None], axis=0)[0]
+        return chosen if np.ndim(chosen) else float(chosen)
+
+    reach = tuple(picked([one[part] for one, _ in found]) for part in range(3))
+    return picked(list(widths)), (reach[0], reach[1], reach[2]), picked([seat for _, seat in found])
+
+
+def width_mm(
+    reach_mm: Number, lean: Number, edge: Number, claw_mm: Number, seat_mm: Number, depth_mm: Number, splay_deg: Number
+) -> Number:
+    """Width in mm over the claws along the band at a depth: the outermost contacts lie ``reach_mm`` out from the
+    middle and move ``lean`` along the band per mm outwards; ``edge`` is how far the claw reaches past its middle there,
+    as a share of half its metal: 1 where it is round."""
+    middle = claw_mm / 2 - seat_mm - depth_mm * np.tan(np.radians(splay_deg))
+    return 2 * (reach_mm + lean * middle) + edge * claw_mm
