@@ -204,3 +204,43 @@ def test_a_hearts_ring_is_its_section_along_its_path(planned: Callable[..., Plan
     section = sides / 2 * (part.wire_mm / 2) ** 2 * math.sin(2 * math.pi / sides)
     assert len(body.decompose()) == 1
     assert volume_mm3(body) == pytest.approx(section * length, rel=1e-3)
+
+
+@pytest.mark.parametrize(
+    ("parts", "what"),
+    [
+        (
+            {
+                "stone": {
+                    "cut": "baguette",
+                    "diameters_mm": None,
+                    "depth_mm": None,
+                    "width_mm": 7.6,
+                    "length_mm": 12.5,
+                },
+                "head": {"style": "bought", "stone_axis": "along-band", "height_tip_mm": 9.5, "claw_mm": None},
+                "fit": {"method": "peg"},
+            },
+            "head",
+        ),
+        (
+            {
+                "stone": {"cut": "tapered-baguette", "diameters_mm": None, "depth_mm": None, "length_mm": 20.0},
+                "head": {"style": "tube", "claw_mm": None, "stone_axis": "along-band"},
+                "fit": {"method": "split-shoulder"},
+            },
+            "shank",
+        ),
+    ],
+)
+def test_what_falls_apart_is_a_stop(parts: dict[str, Any], what: str, planned: Callable[..., Plan]) -> None:
+    """A head that the band's curve cuts through, a band whose branches end in the air: counted on the bodies."""
+    wide = {"width_mm": 14.7 if what == "shank" else 7.6}
+    stone = {**parts["stone"], **wide}
+    head = {"claws": None, "notch_ratio": None, "orientation": None, **parts["head"]}
+    made = weighed(planned(samples=0, stone=stone, head=head, fit=parts["fit"], shank={"width_mm": 3.3}))
+    call = next(call for call in made.calls if call.code == "falls-apart")
+    assert call.level == "stop" and call.figure is not None and call.figure > 1
+    assert f"the {what} falls into" in call.message
+    sound = weighed(planned(samples=0))
+    assert next(call.level for call in sound.calls if call.code == "falls-apart") == "ok"

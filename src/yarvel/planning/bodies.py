@@ -17,10 +17,12 @@ from yarvel.heads.vees import relief_hole_mm
 from yarvel.metals.alloys import alloy_of
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, STOP, Call
 from yarvel.planning.hanging import Report, hang, is_pendant, judge_hanging
+from yarvel.planning.job import LOWEST
 from yarvel.planning.plan import HEAD_MASS, HEAD_VOLUME, SHANK_MASS, Plan
-from yarvel.shanks import blanks, fitting, hanging
+from yarvel.shanks import blanks, fitting, hanging, on_flat
+from yarvel.shanks.methods import PENDANT
 from yarvel.solids.build import HEAD, SHANK, STONE, Solids, build, with_hanging_ring
-from yarvel.solids.measure import Clash, clash, corner_room_mm, mass_g, volume_mm3
+from yarvel.solids.measure import Clash, clash, corner_room_mm, loose_pieces, mass_g, volume_mm3
 from yarvel.solids.shank import Seating
 from yarvel.stones import cut
 from yarvel.stones import stone as stones
@@ -261,11 +263,35 @@ def _band(held: Bodies) -> list[Call]:
     ]
 
 
+def _whole(held: Bodies) -> list[Call]:
+    """Head and band, each in one piece as they are cut."""
+    plan, made = held.plan, held.made
+    pieces = {name: loose_pieces(made.parts[name]) for name in (HEAD, SHANK) if name in made.parts}
+    worst = max(pieces, key=lambda name: abs(pieces[name] - 1))
+    level = OK if pieces[worst] == 1 else STOP
+    message = "Head and band hold together as they are cut."
+    if level == STOP:
+        message = (
+            f"Cut like this the {worst} falls into {pieces[worst]} pieces: a smaller head, a wider band, or "
+            "another way to fit it."
+        )
+    fit = plan.job.fit
+    flat = level == STOP and fit is not None and fit.method not in (on_flat.METHOD, PENDANT)
+    remedy = (
+        {"fit": {"method": on_flat.METHOD, "height": LOWEST, "split_mm": None}, "head": {"legs": None}}
+        if flat
+        else None
+    )
+    title, label = "In one piece", "On a flat instead" if flat else ""
+    return [Call("falls-apart", level, title, message, float(pieces[worst]), 1.0, "", "foot", None, remedy, label)]
+
+
 BODY_JUDGEMENTS: dict[str, Callable[[Bodies], list[Call]]] = {
     "gallery-cut-away": _gallery,
     "pavilion-in-lower-ring": _lower,
     "little-contact": _contact,
     "stone-in-band": _band,
     "corner-room": _corners,
+    "falls-apart": _whole,
 }
 """Judgements on closed bodies by the code of their call; those on what hangs: ``hanging.CODES``."""

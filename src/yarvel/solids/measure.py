@@ -125,12 +125,22 @@ def contact_mm2(head: Manifold, facts: StoneFacts) -> float:
     return float(areas[on].sum())
 
 
+def loose_pieces(body: Manifold) -> int:
+    """How many pieces a body is in; what faces in common leave without volume does not count."""
+    return sum(abs(volume_mm3(piece)) > _NOTHING_MM3 for piece in body.decompose())
+
+
+_NOTHING_MM3 = 1e-6
+
+
 def corner_room_mm(head: Manifold, corners: Points) -> float:
     """Least distance in mm from these points (n, 3) to the head's surface, by its triangles' corners and middles."""
     mesh = head.to_mesh64()
     points, triangles = np.asarray(mesh.vert_properties)[:, :3], np.asarray(mesh.tri_verts, dtype=np.int64)
     middles = points[triangles].mean(axis=1)
     surface = np.vstack([points, middles])
+    if not len(surface):
+        return 0.0
     return float(min(np.linalg.norm(surface - corner, axis=1).min() for corner in corners))
 
 

@@ -17,7 +17,7 @@ def examine(situation: Situation) -> list[Call]:
     wire = wire if hooks is None else min(wire, hooks.wire_mm)
     what = "the base ring" if hooks is None else "the legs that close on the peg"
     deep, limit = situation[fish_mouth.saddle_depth_mm], situation.rules.base_cut_share * wire
-    level = OK if deep <= limit else STOP if hooks is not None and deep >= wire else CAUTION
+    level = OK if deep <= limit else STOP if deep >= wire else CAUTION
     remedy = {"fit": {"method": "on-flat"}, "head": {"legs": None, "peg_mm": None}} if level != OK else None
     return [
         Call(
