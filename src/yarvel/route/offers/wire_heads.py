@@ -109,15 +109,7 @@ def _crossed(offers: Offers) -> None:
         after=("bend-u-claws",),
     )
     offers.solder("crossing", "crossing", CLAWS, stage=HEAD, after=("file-to-shape-crossing",), makes=("joined",))
-    offers.add(
-        "straighten-claws",
-        "claws",
-        CLAWS,
-        "Straighten the claws now: the last chance.",
-        "claws upright, evenly spaced from every side",
-        stage=HEAD,
-        after=("pickle-crossing",),
-    )
+    _straightened(offers, "pickle-crossing")
     section = lots.round_mm2(plan[claws.CLAW])
     ends = max(us[0].length_mm - 2 * plan[claws.claw_length_mm] - plan[basket.bridge_mm], 0.0) * us[0].count
     dust = min(2 * plan.rules.saw_kerf_mm * us[0].count, ends) * section
@@ -141,6 +133,19 @@ def _crossed(offers: Offers) -> None:
         "no marks between the claws",
         stage=HEAD,
         after=("saw-off-stays-claws",),
+    )
+
+
+def _straightened(offers: Offers, after: str) -> None:
+    """The last chance to straighten the claws."""
+    offers.add(
+        "straighten-claws",
+        "claws",
+        CLAWS,
+        "Straighten the claws now: the last chance.",
+        "claws upright, evenly spaced from every side",
+        stage=HEAD,
+        after=(after,),
     )
 
 
@@ -335,15 +340,7 @@ def _joined(offers: Offers, made: list[str]) -> None:
         ),
         makes=("joined",),
     )
-    offers.add(
-        "straighten-claws",
-        "claws",
-        CLAWS,
-        "Straighten the claws now: the last chance.",
-        "claws upright, evenly spaced from every side",
-        stage=HEAD,
-        after=(f"pickle-claws-to-{bearer}",),
-    )
+    _straightened(offers, f"pickle-claws-to-{bearer}")
     if len(made) > 1:
         offers.solder(
             f"claws-to-{lowest}",
