@@ -21,6 +21,7 @@ from yarvel.planning.plan import Plan, plan
 from yarvel.route.calls import route_calls
 from yarvel.route.card import sections
 from yarvel.route.running import Route, route_of
+from yarvel.route.ways import repair_lines
 
 RULES = HouseRules()
 PlanMaker = Callable[..., Plan]
@@ -346,3 +347,18 @@ def test_what_is_not_known_of_old_work_is_said_once(planned: PlanMaker) -> None:
     said = [step.operation.key for step in route_of(old).steps if "As it came in" in step.operation.text]
     assert said == ["anneal-back"]
     assert not any("As it came in" in step.operation.text for step in route_of(planned(samples=0, **INSET)).steps)
+
+
+def test_a_claw_that_shows_more_than_one_thing_is_judged_once(planned: Callable[..., Plan]) -> None:
+    """Common practice: a claw may show several; what asks for most decides, on paper as in the route."""
+    made = planned(
+        samples=0,
+        stone={"state": "held"},
+        head={"exists": True},
+        shank={"exists": True},
+        repair={"claws": {"2": ["worn-tip"], "3": ["neighbour", "thin-side"]}, "way": "re-tip"},
+    )
+    told = " ".join(repair_lines(made))
+    steps = " ".join(step.operation.text for step in route_of(made).steps)
+    assert "Claw 2: worn tip – re-tip." in told and "Claw 3: worn by a neighbour band, thin side – new claw." in told
+    assert "New tips for claw 2:" in steps

@@ -283,7 +283,8 @@ def _whole(held: Bodies) -> list[Call]:
         else None
     )
     title, label = "In one piece", "On a flat instead" if flat else ""
-    return [Call("falls-apart", level, title, message, float(pieces[worst]), 1.0, "", "foot", None, remedy, label)]
+    about = "band" if SHANK in pieces else "claw"
+    return [Call("falls-apart", level, title, message, float(pieces[worst]), 1.0, "", about, None, remedy, label)]
 
 
 BODY_JUDGEMENTS: dict[str, Callable[[Bodies], list[Call]]] = {

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from yarvel.figures.rules import HouseRules
@@ -14,7 +15,9 @@ from yarvel.heads.wear import (
     NEIGHBOUR,
     NEW_CLAW,
     RE_TIP,
+    SOUND,
     THIN_SIDE,
+    WORK,
     WORN_TIP,
     ClawFound,
     ClawVerdict,
@@ -74,6 +77,14 @@ def judge_head(plan: Plan, found: tuple[ClawFound, ...], rules: HouseRules) -> R
 def claw_width_mm(plan: Plan) -> float:
     """Width of a claw, mm: of its wire, or of the wall that it is cut from."""
     return plan[style.HEAD_WALL] if plan.claw_mm is None else plan.claw_mm
+
+
+def decides(findings: Iterable[str], width_mm: float, rules: HouseRules) -> ClawFound:
+    """Of several things found on one claw, ``width_mm`` mm wide, the one that asks for most work: what it is judged
+    by; the first of equals, sound where nothing was found."""
+    order = tuple(WORK)
+    found = [ClawFound(key) for key in findings] or [ClawFound(SOUND)]
+    return max(found, key=lambda one: order.index(judge_claw(one, width_mm, rules).work))
 
 
 def _cause(found: tuple[ClawFound, ...], small: bool) -> str:

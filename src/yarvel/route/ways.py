@@ -30,7 +30,7 @@ from yarvel.planning import job as jobs
 from yarvel.planning.job import HeadJob, Job, RepairJob, Words
 from yarvel.planning.plan import Plan
 from yarvel.planning.plan import plan as planned
-from yarvel.planning.repair import CAUSES, REPLACE, VERDICTS, judge_head
+from yarvel.planning.repair import CAUSES, REPLACE, VERDICTS, claw_width_mm, decides, judge_head
 from yarvel.planning.weighing import weighed
 from yarvel.route.balance import added_g
 from yarvel.route.card import LABELS
@@ -138,13 +138,16 @@ def repair_lines(plan: Plan) -> tuple[str, ...]:
     if repair is None or not plan.job.way or not plan.shape.places:
         return ()
     at = numbers(plan.shape.places)
-    found = tuple(ClawFound(repair.claws.get(str(number), (SOUND,))[0]) for number in at)
+    held = {number: repair.claws.get(str(number), (SOUND,)) for number in at}
+    width = claw_width_mm(plan)
+    found = tuple(decides(held[number], width, plan.rules) for number in at)
     judged = judge_head(plan, found, plan.rules)
     lines = [
         f"Repair: {LABELS[plan.job.way]}. {VERDICTS[judged.verdict].capitalize()}: {judged.reason}. Cause: "
         f"{CAUSES[judged.cause]}.",
     ]
-    for number, claw, verdict in sorted(zip(at, found, judged.claws, strict=True), key=lambda row: row[0]):
+    for number, verdict in sorted(zip(at, judged.claws, strict=True), key=lambda row: row[0]):
         if verdict.work != LEAVE:
-            lines.append(f"Claw {number}: {FINDINGS[claw.finding]} – {WORK[verdict.work]}.")
+            told = ", ".join(FINDINGS[finding] for finding in held[number])
+            lines.append(f"Claw {number}: {told} – {WORK[verdict.work]}.")
     return tuple(lines)

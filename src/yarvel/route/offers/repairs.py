@@ -5,18 +5,17 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from yarvel.heads import claws
-from yarvel.heads.wear import FINDINGS, WORK, ClawFound, judge_claw
+from yarvel.heads.wear import FINDINGS, judge_claw
 from yarvel.heads.wear import NEW_CLAW as WANTS_CLAW
 from yarvel.heads.wear import RE_TIP as WANTS_TIP
 from yarvel.heads.wear import TIGHTEN as WANTS_TIGHTENING
 from yarvel.operations.stone_state import ABSENT
 from yarvel.planning.job import NEW_CLAWS, RE_TIP, TIGHTEN, RepairJob
-from yarvel.planning.repair import claw_width_mm
+from yarvel.planning.repair import claw_width_mm, decides
 from yarvel.route import lots
 from yarvel.route.offer import MEND, SET, STOCK, TAKE_IN, Offers
 from yarvel.route.offers.existing import OLD
 
-_HEAVIER = tuple(WORK)
 _TIP_SHARE = 0.15
 """Metal of a new tip, share of a claw's; from memory."""
 _TIP_CUT = 2.0
@@ -62,12 +61,9 @@ def wanted(offers: Offers, work: str) -> list[str]:
     if repair is None:
         return []
     width = claw_width_mm(offers.plan)
+    rules = offers.plan.rules
     heaviest = {
-        number: max(
-            (judge_claw(ClawFound(key), width, offers.plan.rules).work for key in findings),
-            key=_HEAVIER.index,
-            default=_HEAVIER[0],
-        )
+        number: judge_claw(decides(findings, width, rules), width, rules).work
         for number, findings in repair.claws.items()
     }
     return [number for number in sorted(heaviest, key=int) if heaviest[number] == work]
