@@ -25,6 +25,7 @@ from yarvel.drawing.templates import template_pages, templates
 from yarvel.drawing.tiling import OVERLAP_MM, Printer, clipped, corrected, tiles
 from yarvel.exchange.drawing_file import write_templates
 from yarvel.figures.figure import FigureKey
+from yarvel.heads.rings import pieces_mm
 from yarvel.planning.plan import Plan
 
 MM = 72 / 25.4
@@ -241,3 +242,33 @@ def test_a_ring_with_corners_is_cut_as_long_as_its_outside(
     assert marks[: corners - 1] == sorted(marks[: corners - 1]) and marks[corners - 2] < cut_mm
     pieces = np.diff([0.0, *marks[: corners - 1], cut_mm])
     assert pieces.min() > 0
+
+
+@pytest.mark.parametrize(
+    ("cut", "length", "width"), [("marquise", 9.4, 4.7), ("trillion", 6.1, 6.2), ("pear", 7.7, 5.3)]
+)
+def test_a_ring_turns_at_its_corners_as_its_own_middle_does(
+    cut: str, length: float, width: float, planned: Callable[..., Plan]
+) -> None:
+    """Geometry: curves beside a corner are swallowed as the outline moves inwards, so that the ring turns more there
+    than the stone does, the lower one most. Against an outline moved inwards by shapely."""
+    stone = {"cut": cut, "diameters_mm": None, "depth_mm": None, "length_mm": length, "width_mm": width}
+    made = planned(samples=0, stone=stone, head={"claws": None, "claw_mm": None, "rings": 2})
+    told = []
+    for ring, name in zip(made.shape.rings, ("upper_", "lower_"), strict=True):
+        middle = shapely.Polygon(made.shape.outline.points).buffer(-ring.inset_mm, join_style="mitre", mitre_limit=20.0)
+        edges = np.diff(np.asarray(middle.exterior.coords), axis=0)
+        edges = edges[np.hypot(*edges.T) > 1e-4]
+        ways = np.degrees(np.arctan2(edges[:, 1], edges[:, 0]))
+        turn = np.abs((np.roll(ways, -1) - ways + 180.0) % 360.0 - 180.0).max()
+        told.append(made[FigureKey(f"head.{'' if name == 'upper_' else name}ring_turn")])
+        assert told[-1] == pytest.approx(turn, abs=1.5)
+        mitre = made[FigureKey(f"head.{'' if name == 'upper_' else name}ring_mitre")]
+        assert mitre == pytest.approx((180.0 - told[-1]) / 2)
+        assert made[FigureKey(f"head.{name}ring_wire_length")] == pytest.approx(middle.exterior.length, abs=0.02)
+        cut_mm = made[FigureKey(f"head.{name}ring_cut_length")]
+        sides = pieces_mm(made.shape.outline, ring.inset_mm, ring.wire_mm)
+        assert cut_mm == pytest.approx(sum(side for side, _ in sides), abs=1e-3), "the card and the template agree"
+    outline = made.shape.outline
+    stones_own = np.degrees(outline.turning[list(outline.corners)].max())
+    assert stones_own < told[0] < told[1] + 0.5

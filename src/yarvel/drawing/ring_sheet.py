@@ -460,8 +460,10 @@ def _head_cut(view: View, model: SheetModel, way: float) -> None:
 def _hooks_cut(view: View, model: SheetModel, way: float) -> None:
     """Legs bent in below that lie in the cut."""
     hooks = model.head.hooks
-    for start, end in () if hooks is None else hooks.bars:
-        if hooks is not None and start[0] * way > 0 and abs(start[1]) < 0.05:
+    if hooks is None:
+        return
+    for start, end in hooks.bars:
+        if start[0] * way > 0 and abs(start[1]) < 0.05:
             bar = outlines.bar_silhouette(start[0], end[0], hooks.z_mm, hooks.wire_mm)
             view.area(above_finger(bar, model), "metal-cut", "cut", "cross")
 

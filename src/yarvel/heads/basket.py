@@ -227,16 +227,16 @@ class Basket(BegunHead):
         return self.drop_mm + self.ring_mm * self.choice.rings + self.lift
 
     @property
-    def bent_in(self) -> bool:
-        """Whether its legs are bent in below: to the ring's inside, or to a peg."""
-        return self.choice.legs in (style.UNDER, style.PEG_LEGS)
+    def _drop_follows(self) -> bool:
+        """Whether the only ring lies where legs bent in below carry it: nobody chose its drop."""
+        return self.choice.bent_in and self.choice.rings == 1 and self.choice.ring_drop_mm is None
 
     @property
     def lift(self) -> float:
         """How far in mm the lowest ring's underside lies above the foot: on two rings as chosen, on legs that are bent
         in by their wire."""
         chosen = (self.choice.ring_lift_mm or 0.0) if self.choice.rings > 1 else 0.0
-        return max(chosen, self.claw_mm) if self.bent_in else chosen
+        return max(chosen, self.claw_mm) if self.choice.bent_in else chosen
 
     @property
     def floor_mm(self) -> Number:
@@ -249,11 +249,11 @@ class Basket(BegunHead):
         bent in under it where its drop is chosen; else None: a basket is made to its height."""
         if self.choice.rings > 1 or self.choice.legs == style.FLUSH:
             return None
-        return None if self.bent_in and self.choice.ring_drop_mm is None else self.gallery_height
+        return None if self.choice.bent_in and self.choice.ring_drop_mm is None else self.gallery_height
 
     def ring_drop(self, height_mm: Number) -> Number | None:
         """Upper ring's top below the girdle, mm; an only one that stands on legs bent in follows the height."""
-        if self.bent_in and self.choice.rings == 1:
+        if self._drop_follows:
             return drop_by_height_mm(height_mm, self.claw_mm, self.ring_mm)
         return self.drop_mm
 
@@ -308,7 +308,7 @@ class Basket(BegunHead):
         rules = self.rules
         ledger.enter(height_mm, seat_height_mm)
         splay = enter_splay(ledger, self, seat_height_mm)
-        if self.bent_in and self.choice.rings == 1:
+        if self._drop_follows:
             ledger.enter(drop_by_height_mm, seat_height_mm, self.claw_mm, self.ring_mm)
         upper, lower = self._enter_rings(ledger, seat_height_mm, splay)
         under = self._enter_legs(ledger, seat_height_mm, splay)
@@ -376,7 +376,7 @@ class Basket(BegunHead):
         single = drilled or any(place.kind == POINT for place in self.places)
         if not single and self.choice.legs != style.PEG_LEGS:
             enter_us(ledger, self, length, height, splay)
-        elif self.bent_in:
+        elif self.choice.bent_in:
             ledger.enter(footed_length_mm, length, under_mm)
         enter_hold(ledger, self)
         return length
@@ -502,7 +502,7 @@ def basket_shape(
         )
     )
     lift = float(ledger.value(rings.RING_LIFT)) if rings.RING_LIFT in ledger.entries else 0.0
-    if choice.legs in (style.UNDER, style.PEG_LEGS):
+    if choice.bent_in:
         lift = max(lift, claw)
     closing = closing_over(facts, cover, claw * rules.tip_thinned_share)
     lean = float(np.tan(np.radians(splay)))

@@ -271,36 +271,41 @@ def axis_share(claw_mm: Number, wire_mm: Number) -> Number:
     return (1 + claw_mm / wire_mm) / 2
 
 
-@figure("head.ring_turn", "Rings turn at a corner by", "°", "θ", GEOMETRY, places=1, turn_deg="θ")
-def ring_turn_deg(turn_deg: Number) -> Number:
-    """Angle in degrees by which wire or strip is bent where the outline has a corner; scored first."""
+def _turn(turn_deg: Number) -> Number:
+    """Angle in degrees by which wire is bent where the ring turns most at a corner; scored first."""
     return turn_deg
 
 
-@figure("head.ring_mitre", "Rings mitred at a corner to", "°", "(180 − θ)/2", GEOMETRY, places=1, turn_deg="θ")
-def ring_mitre_deg(turn_deg: Number) -> Number:
-    """Angle in degrees between wire and mitre: half of the corner's own angle."""
+def _mitre(turn_deg: Number) -> Number:
+    """Angle in degrees between wire and mitre where the ends meet: half of the corner's own angle."""
     return (180 - turn_deg) / 2
 
 
-def corner_deg(facts: StoneFacts) -> float:
-    """The sharpest turn of the outline at a corner, in degrees; 0 on a curve."""
-    outline = facts.outline
-    turns = [float(outline.turning[corner]) for corner in outline.corners]
-    return float(np.degrees(max(turns))) if turns and not facts.cut.is_round else 0.0
+ring_turn_deg = figure("head.ring_turn", "Upper ring turns at a corner by", "°", "θ", GEOMETRY, places=1, turn_deg="θ")(
+    _turn
+)
+lower_ring_turn_deg = figure(
+    "head.lower_ring_turn", "Lower ring turns at a corner by", "°", "θ", GEOMETRY, places=1, turn_deg="θ"
+)(_turn)
+ring_mitre_deg = figure(
+    "head.ring_mitre", "Upper ring mitred at a corner to", "°", "(180 − θ)/2", GEOMETRY, places=1, turn_deg="θ"
+)(_mitre)
+lower_ring_mitre_deg = figure(
+    "head.lower_ring_mitre", "Lower ring mitred at a corner to", "°", "(180 − θ)/2", GEOMETRY, places=1, turn_deg="θ"
+)(_mitre)
+
+
+def _middle(outline: Outline, inset_mm: float) -> Outline:
+    """The mid-line of a ring's wire, ``inset_mm`` mm inside the stone's edge: curves beside a corner are swallowed by
+    the offset, so that it turns more there than the stone."""
+    return Outline(outline.inset(inset_mm), outline.cleft)
 
 
 def lost_mm(facts: StoneFacts, inset_mm: float) -> float:
     """How much longer in mm the outline moved inwards really is than its sides shortened evenly: where an edge is
     swallowed by the offset, its negative length does not count."""
     outline = facts.outline
-    inner = outline.inset(inset_mm)
-    length = float(np.hypot(*(np.roll(inner, -1, axis=0) - inner).T).sum())
-    evenly = outline.perimeter - outline.turn_sum * inset_mm
-    return length - evenly if abs(length - evenly) > _LOST_FROM_MM else 0.0
-
-
-_LOST_FROM_MM = 0.05
+    return _middle(outline, inset_mm).perimeter - (outline.perimeter - outline.turn_sum * inset_mm)
 
 
 def losses(facts: StoneFacts) -> tuple[float, float]:
@@ -339,15 +344,11 @@ def enter_rings(
     """Enter the upper ring, and the lower one where there are two; returns the lengths of their wires, mm (0 for none).
     An only ring is the upper one, and called the ring."""
     upper = ledger.enter(ring_hidden_by_mm, seat_mm, drop_mm + wire_mm / 2, wire_mm, splay_deg, groove)
-    upper_length = _enter_ring(ledger, facts, upper, wire_mm, _UPPER)
+    upper_length = _enter_ring(ledger, facts, upper, wire_mm, OF_UPPER)
     lower_length: Number = 0.0
     if count > 1:
         lower = ledger.enter(lower_ring_inset_mm, seat_mm, height_mm - wire_mm / 2, wire_mm, splay_deg, groove)
-        lower_length = _enter_ring(ledger, facts, lower, wire_mm, _LOWER)
-    corner = corner_deg(facts)
-    if corner:
-        ledger.enter(ring_turn_deg, corner)
-        ledger.enter(ring_mitre_deg, corner)
+        lower_length = _enter_ring(ledger, facts, lower, wire_mm, OF_LOWER)
     if section == SQUARE:
         ledger.enter(square_countersink_mm, wire_mm, drop_mm, upper, facts.run)
     else:
@@ -359,20 +360,26 @@ def enter_rings(
     return upper_length, lower_length
 
 
-_UPPER = (
+OF_UPPER = (
     upper_ring_outer_mm,
     upper_ring_long_mm,
     upper_ring_wire_length_mm,
     upper_ring_former_mm,
     upper_ring_cut_mm,
+    ring_turn_deg,
+    ring_mitre_deg,
 )
-_LOWER = (
+OF_LOWER = (
     lower_ring_outer_mm,
     lower_ring_long_mm,
     lower_ring_wire_length_mm,
     lower_ring_former_mm,
     lower_ring_cut_mm,
+    lower_ring_turn_deg,
+    lower_ring_mitre_deg,
 )
+"""By ring: its outside, length over all, wire, the rod that it is wound on; with corners what to cut, how far they turn
+and how they are mitred."""
 _ONLY: dict[FigureKey, str] = {
     RING_DROP: "Ring's top below the girdle",
     ring_hidden_by_mm: "Ring inside the stone's edge by",
@@ -381,6 +388,8 @@ _ONLY: dict[FigureKey, str] = {
     upper_ring_wire_length_mm: "Wire for the ring",
     upper_ring_former_mm: "Ring wound on a rod of",
     upper_ring_cut_mm: "Wire to cut for the ring",
+    ring_turn_deg: "Ring turns at a corner by",
+    ring_mitre_deg: "Ring mitred at a corner to",
     countersink_mm: "Countersink the ring by",
 }
 """What figures of the upper ring are called where it is the only one."""
@@ -394,7 +403,7 @@ def _enter_ring(
     figures: tuple[FigureFunction[Any], ...],
 ) -> Number:
     """Size, wire and former of one ring; returns the length of its wire, mm."""
-    stone, (outer, along, length, former, cut) = facts.stone, figures
+    stone, (outer, along, length, former, cut, most, mitre) = facts.stone, figures
     turn = facts.outline.turn_sum if not facts.cut.is_round else 2 * np.pi
     wide, long = losses(facts)
     ledger.enter(outer, stone.width_mm, wide, inset)
@@ -402,22 +411,30 @@ def _enter_ring(
         ledger.enter(along, stone.length_mm, long, inset)
     lost = 0.0 if facts.cut.is_round else lost_mm(facts, float(np.mean(inset)) + wire / 2)
     needed = ledger.enter(length, ledger.value(stones.perimeter_mm), turn, inset, wire, lost)
-    if not facts.cut.is_round and not corner_deg(facts):
+    if facts.cut.is_round:
+        return needed
+    if not facts.outline.corners:
         ledger.enter(former, needed, wire)
-    if corner_deg(facts):
-        outline = facts.outline
-        turns = np.tan(outline.turning[list(outline.corners)] / 2)
-        ledger.enter(cut, needed, wire, float(turns.sum()))
+        return needed
+    middle = _middle(facts.outline, float(np.mean(inset)) + wire / 2)
+    turns = middle.turning[list(middle.corners)]
+    ledger.enter(cut, needed, wire, float(np.tan(turns / 2).sum()))
+    turn = float(np.degrees(turns.max()))
+    ledger.enter(most, turn)
+    ledger.enter(mitre, turn)
     return needed
 
 
 def pieces_mm(outline: Outline, inset_mm: float, wire_mm: float) -> list[tuple[float, float]]:
     """What a ring with corners is folded from: by side, from corner to corner, its length outside in mm and the tangent
-    of half the turn at the corner that follows; the mid-line lies ``inset_mm`` mm inside the stone's edge."""
-    inner = Outline(outline.inset(inset_mm), outline.cleft)
+    of half the turn at the corner that follows; the mid-line lies ``inset_mm`` mm inside the stone's edge. The ends
+    meet where it turns most."""
+    inner = _middle(outline, inset_mm)
     corners = inner.corners
     if not corners:
         return []
+    first = int(np.argmax(inner.turning[list(corners)].round(6)))
+    corners = (*corners[first:], *corners[:first])
     half = np.tan(inner.turning / 2)
     starts = np.concatenate([[0.0], np.cumsum(inner.lengths)])
     found = []

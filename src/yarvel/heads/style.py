@@ -50,6 +50,8 @@ LEGS = {
     PEG_LEGS: "Closed on a peg",
 }
 """How a basket's claws end below."""
+BENT_IN = (UNDER, PEG_LEGS)
+"""Legs that are bent in below: to the ring's inside, or to a peg."""
 
 
 @dataclass(frozen=True)
@@ -101,6 +103,11 @@ class HeadChoice:
     made: Made | None = None
     tube: TubeInHand | None = None
     own: Mapping[str, Any] = field(default_factory=dict)
+
+    @property
+    def bent_in(self) -> bool:
+        """Whether its legs are bent in below: to the ring's inside, or to a peg."""
+        return self.legs in BENT_IN
 
 
 @dataclass(frozen=True)

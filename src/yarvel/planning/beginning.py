@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from yarvel.figures.errors import Problem
 from yarvel.heads import cast_claw, crossed, tapered_collet, wire_basket
-from yarvel.heads.style import CAST, CLAWS, FLUSH, OF_WIRE, PEG_LEGS, POINT_LEGS, UNDER
+from yarvel.heads.style import BENT_IN, CAST, CLAWS, FLUSH, OF_WIRE, PEG_LEGS, POINT_LEGS
 from yarvel.heads.styles import STYLES
 from yarvel.heads.wear import FINDINGS
 from yarvel.operations.stone_state import ABSENT
-from yarvel.planning.job import LOWEST, HeadJob, Job, usual_claws_of
+from yarvel.planning.job import LOWEST, FitJob, HeadJob, Job, usual_claws_of
 from yarvel.planning.schools import DRILLED, OPEN_RING, PLIERS_PUSHER, PUNCH, ROCKER, TIPS_AFTER
 from yarvel.shanks import basket_point, cast_on, inset, on_flat, peg
 from yarvel.shanks.methods import METHODS, PENDANT, methods_for
@@ -66,6 +68,29 @@ def legs_of(job: Job) -> str:
     return PEG_LEGS if method == peg.METHOD and "legs" in STYLES[job.head.style].FIELDS else FLUSH
 
 
+def on_bent_legs(job: Job) -> bool:
+    """Whether its only ring stands on legs that are bent in below: the ring's drop and the height decide each other."""
+    return job.head.rings == 1 and legs_of(job) in BENT_IN
+
+
+def seat_at(job: Job, height_mm: float) -> dict[str, Any] | None:
+    """The patch that brings the seat to this height above the finger; None where claws run to a point decide it."""
+    if (job.fit or FitJob()).method == basket_point.METHOD and job.head.rings == 1:
+        return None
+    patch: dict[str, Any] = {"fit": {"height": height_mm}}
+    if on_bent_legs(job) and job.head.ring_drop_mm is not None:
+        patch["head"] = {"ring_drop_mm": None}
+    return patch
+
+
+def ring_at(job: Job, drop_mm: float) -> dict[str, Any]:
+    """The patch that brings the upper ring this far below the girdle."""
+    patch: dict[str, Any] = {"head": {"ring_drop_mm": drop_mm}}
+    if on_bent_legs(job) and job.fit is not None and job.fit.height != LOWEST:
+        patch["fit"] = {"height": LOWEST}
+    return patch
+
+
 def goes_uncut(head: HeadJob) -> bool:
     """Whether no notch is cut into its claws: cast ones, curved over a dome."""
     return head.notch_ratio == 0
@@ -97,12 +122,12 @@ def _legs(job: Job) -> list[Problem]:
     fits = {legs: name for name, legs in wanted.items()}
     if legs in fits and method != fits[legs]:
         return [Problem("head.legs", f"{legs}: only into a hole", f"flush or under, or {fits[legs]} as the fit")]
-    if legs not in (UNDER, PEG_LEGS):
+    if legs not in BENT_IN:
         return []
     if CUTS[job.stone.cut].pointed:
         return [Problem(path, "a V over a point of the stone is not bent in below", "flush legs, another fit")]
-    one = job.head.rings == 1 and job.head.ring_drop_mm is not None
-    if one and job.fit is not None and job.fit.height != LOWEST:
+    chosen = on_bent_legs(job) and job.head.ring_drop_mm is not None
+    if chosen and job.fit is not None and job.fit.height != LOWEST:
         return [Problem("fit.height", "the ring's drop and the legs under it decide", f"{LOWEST}, or no ring_drop_mm")]
     return []
 

@@ -15,6 +15,7 @@ from yarvel.heads.style import BOUGHT
 from yarvel.heads.styles import STYLES
 from yarvel.heads.vees import relief_hole_mm
 from yarvel.metals.alloys import alloy_of
+from yarvel.planning.beginning import seat_at
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, STOP, Call
 from yarvel.planning.hanging import Report, hang, is_pendant, judge_hanging
 from yarvel.planning.job import LOWEST
@@ -186,7 +187,8 @@ def _raised_over_ring(plan: Plan, made: Solids) -> tuple[dict[str, Any] | None, 
         up = step * _STEP_MM
         if volume_mm3(made.rings[-1].translate((0.0, 0.0, -up)) ^ made.parts[STONE]) <= _TOUCHES_MM3 / 2:
             height = round(plan[fitting.PLANE_ABOVE_FINGER] + 1.1 * up + 0.05, 2)
-            return {"fit": {"height": height}}, f"Seat {height:.2f} mm above the finger"
+            patch = seat_at(plan.job, height)
+            return patch, f"Seat {height:.2f} mm above the finger" if patch else ""
     return None, ""
 
 
@@ -245,7 +247,7 @@ def _band(held: Bodies) -> list[Call]:
             lower = made.raw_shank.translate((0.0, 0.0, -step * _STEP_MM))
             if volume_mm3(lower ^ made.parts[STONE]) <= _TOUCHES_MM3 / 2:
                 break
-    remedy = {"fit": {"height": higher}} if level == STOP and plan.job.head.height_mm is None else None
+    remedy = seat_at(plan.job, higher) if level == STOP and plan.job.head.height_mm is None else None
     return [
         Call(
             "stone-in-band",

@@ -46,7 +46,7 @@ RUNS_IN_MM = 0.4
 """How far a foot runs into its band where that falls away most; from memory."""
 
 
-@figure(
+plane_above_finger_mm = figure(
     PLANE_ABOVE_FINGER,
     "Seat above the finger",
     "mm",
@@ -55,13 +55,9 @@ RUNS_IN_MM = 0.4
     thickness_mm="t",
     height_mm="H",
     sunk_mm="f_k",
-)
-def plane_above_finger_mm(thickness_mm: Number, height_mm: Number, sunk_mm: Number) -> Number:
-    """Height in mm of the seat plane above the finger's top; ``height_mm`` to the lowest points of the foot."""
-    return thickness_mm + height_mm - sunk_mm
+)(fish_mouth.above_finger)
 
-
-@figure(
+clear_of_band_mm = figure(
     CULET_CLEARANCE,
     "Stone's underside above the band",
     "mm",
@@ -70,10 +66,7 @@ def plane_above_finger_mm(thickness_mm: Number, height_mm: Number, sunk_mm: Numb
     height_mm="H",
     sunk_mm="f_k",
     pavilion_mm="h_p",
-)
-def clear_of_band_mm(height_mm: Number, sunk_mm: Number, pavilion_mm: Number) -> Number:
-    """Room in mm between the stone's lowest point and the band's top."""
-    return height_mm - sunk_mm - pavilion_mm
+)(fish_mouth.above_band)
 
 
 def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -> Fitted:

@@ -83,7 +83,18 @@ def saved_mm(saddle_mm: Number) -> Number:
     return saddle_mm
 
 
-@figure(
+def above_finger(thickness_mm: Number, height_mm: Number, sunk_mm: Number) -> Number:
+    """Height in mm of the seat plane above the finger's top; ``height_mm`` to the lowest points of the foot, which lie
+    ``sunk_mm`` mm below the band's top."""
+    return thickness_mm + height_mm - sunk_mm
+
+
+def above_band(height_mm: Number, sunk_mm: Number, pavilion_mm: Number) -> Number:
+    """Room in mm between the stone's lowest point and the band's top."""
+    return height_mm - sunk_mm - pavilion_mm
+
+
+plane_above_finger_mm = figure(
     "seat.plane_above_finger",
     "Seat above the finger",
     "mm",
@@ -91,26 +102,19 @@ def saved_mm(saddle_mm: Number) -> Number:
     GEOMETRY,
     thickness_mm="t",
     height_mm="H",
-    saddle_mm="f_s",
-)
-def plane_above_finger_mm(thickness_mm: Number, height_mm: Number, saddle_mm: Number) -> Number:
-    """Height in mm of the seat plane above the finger's top; ``height_mm`` to the lowest points of the foot."""
-    return thickness_mm + height_mm - saddle_mm
+    sunk_mm="f_s",
+)(above_finger)
 
-
-@figure(
+culet_clearance_mm = figure(
     "seat.culet_clearance",
     "Culet above the band",
     "mm",
     "H − f_s − h_p",
     GEOMETRY,
     height_mm="H",
-    saddle_mm="f_s",
+    sunk_mm="f_s",
     pavilion_mm="h_p",
-)
-def culet_clearance_mm(height_mm: Number, saddle_mm: Number, pavilion_mm: Number) -> Number:
-    """Room in mm between the culet and the band's top."""
-    return height_mm - saddle_mm - pavilion_mm
+)(above_band)
 
 
 def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -> Fitted:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from yarvel.planning.beginning import seat_at
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 from yarvel.shanks import fitting, inset
 
@@ -21,9 +22,8 @@ def examine(situation: Situation) -> list[Call]:
     limit = top + CLEAR_MM
     level = STOP if seat < top else CAUTION if round(seat - limit, 6) < 0 else OK
     higher = math.ceil((limit + 0.1) * 10) / 10
-    remedy = (
-        None if level == OK or higher > 25 or situation.job.head.height_mm is not None else {"fit": {"height": higher}}
-    )
+    fixed = level == OK or higher > 25 or situation.job.head.height_mm is not None
+    remedy = None if fixed else seat_at(situation.job, higher)
     return [
         Call(
             CODE,

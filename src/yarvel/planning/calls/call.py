@@ -8,6 +8,7 @@ from typing import Any
 
 from yarvel.figures.figure import Figure, FigureKey
 from yarvel.figures.rules import HouseRules
+from yarvel.heads import bought, notches
 from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import HeadStyle, StoneFacts
 from yarvel.heads.styles import STYLES
@@ -56,6 +57,11 @@ class Situation:
     def has(self, key: FigureKey) -> bool:
         """Whether the plan has this figure."""
         return key in self.figures
+
+    @property
+    def shallowest(self) -> FigureKey:
+        """Key of the notch that holds least: a bought head's claws may each take another."""
+        return bought.shallowest_ratio if self.has(bought.shallowest_ratio) else notches.notch_ratio
 
     @property
     def style(self) -> HeadStyle:

@@ -10,6 +10,7 @@ import numpy as np
 from yarvel.heads.style import BOUGHT
 from yarvel.planning import sampling
 from yarvel.planning.as_built import as_built, half_widths
+from yarvel.planning.beginning import seat_at
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 from yarvel.planning.compute import compute
 from yarvel.planning.job import LOWEST, FitJob, StoneJob
@@ -36,7 +37,7 @@ def examine(situation: Situation) -> list[Call]:
     figure, limit = situation.figures[CLEARANCE], situation.rules.culet_least_mm
     clearance, least = round(figure.value, 6), round(figure.value - figure.plus_minus, 6)
     level = STOP if clearance <= 0 else CAUTION if least < limit else OK
-    over_wires = figure.spec.label == fitting.over_floor_mm.spec.label
+    over_wires = figure.spec == fitting.over_floor_mm.spec
     below = "the wires under it" if over_wires else _BELOW.get(situation.method or "", "the band")
     message = f"A culet that reaches {below} lifts the stone off its seat or cuts the finger."
     if level == OK:
@@ -97,4 +98,5 @@ def _higher(situation: Situation, clearance: float, plus_minus: float) -> tuple[
     if head.height_mm is not None:
         return {"head": {"height_mm": round(head.height_mm + up, 2)}}, f"{up:.2f} mm more of tube"
     height = float(np.ceil((situation[fitting.PLANE_ABOVE_FINGER] + missing + 0.01) / _STEP_MM) * _STEP_MM)
-    return {"fit": {"height": round(height, 2)}}, f"Seat {height:.2f} mm above the finger"
+    patch = seat_at(situation.job, round(height, 2))
+    return patch, f"Seat {height:.2f} mm above the finger" if patch else ""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from yarvel.heads import rings
+from yarvel.planning.beginning import ring_at
 from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
 
 CODE = "pavilion-touches-gallery"
@@ -19,7 +20,7 @@ def examine(situation: Situation) -> list[Call]:
     remedy = None
     dropped = round(situation[rings.RING_DROP] + 0.1 + 1.4 * max(cut - limit, 0), 2)
     if level == CAUTION:
-        remedy = {"head": {"ring_drop_mm": dropped}}
+        remedy = ring_at(situation.job, dropped)
     message = (
         "The pavilion would ride on the ring's inner edge: countersink it to the pavilion's angle, or the ring lifts "
         "the stone off its seats."

@@ -17,7 +17,7 @@ def examine(situation: Situation) -> list[Call]:
     if not situation.has(bought.MADE_FOR):
         return []
     rules, ratio = situation.rules, round(situation[notches.notch_ratio], 6)
-    shallow = bought.shallowest_ratio if situation.has(bought.shallowest_ratio) else notches.notch_ratio
+    shallow = situation.shallowest
     least = round(situation[shallow], 6)
     remedy, label = _another(situation)
     small, large = (STOP if wrong else OK for wrong in (ratio > rules.notch_stop, least < rules.notch_least))

@@ -44,13 +44,12 @@ def _remedy(situation: Situation) -> tuple[dict[str, Any], str]:
     head, band = situation.job.head, situation.band
     if situation.can_set("orientation") and head.orientation == "square" and len(situation.shape.places) % 2 == 0:
         return {"head": {"orientation": "in-line"}}, "Claws in line with the band"
-    low = band is not None and situation.has(rings.RING_WIRE)
-    low = low and band is not None and situation[claws.CLAW] + situation[rings.RING_WIRE] / 2 <= band.thickness_mm
+    thick = 0.0 if band is None else band.thickness_mm
+    low = situation.has(rings.RING_WIRE) and situation[claws.CLAW] + situation[rings.RING_WIRE] / 2 <= thick
     plain = head.legs is None and situation.shape.vees is None and head.ring_drop_mm is None
-    if low and plain and situation.can_set("legs") and situation.job.fit is not None:
-        patch: dict[str, Any] = {"head": {"legs": UNDER}}
-        if situation.job.fit.height == LOWEST:
-            return patch, "Legs bent in under the ring"
+    fit = situation.job.fit
+    if low and plain and situation.can_set("legs") and fit is not None and fit.height == LOWEST:
+        return {"head": {"legs": UNDER}}, "Legs bent in under the ring"
     return {"head": {"rings": 2}}, "Two rings"
 
 

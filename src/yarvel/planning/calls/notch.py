@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from yarvel.heads import bought, claws, notches, tapered_collet
+from yarvel.heads import claws, notches, tapered_collet
 from yarvel.planning.beginning import goes_uncut
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 
@@ -44,7 +44,7 @@ def examine(situation: Situation) -> list[Call]:
         label if deep_level != OK and target else "",
     )
     uncut = goes_uncut(situation.job.head)
-    least = bought.shallowest_ratio if situation.has(bought.shallowest_ratio) else notches.notch_ratio
+    least = situation.shallowest
     held = round(situation[least], 6)
     shallow_level = STOP if held < rules.notch_least and not uncut else OK
     shallow = Call(

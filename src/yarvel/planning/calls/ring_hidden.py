@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from yarvel.heads import applied_collet, basket, claws, notches, rings, style, tapered_collet
+from yarvel.planning.beginning import ring_at
 from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
 
 CODE = "ring-shows-from-above"
@@ -113,7 +114,7 @@ def _remedy(situation: Situation, missing: float) -> tuple[dict[str, object] | N
     if lean > 0.05:
         drop = math.ceil((situation[rings.RING_DROP] + missing / lean) * 20) / 20
         if drop <= situation[rings.RING_DROP] + 1.0:
-            return {"head": {"ring_drop_mm": drop}}, f"Ring {drop:.2f} mm below the girdle"
+            return ring_at(situation.job, drop), f"Ring {drop:.2f} mm below the girdle"
     claw, ratio = situation[claws.CLAW], situation[notches.notch_ratio]
     deeper = math.ceil((ratio + missing / claw) * 100) / 100
     if deeper <= rules.notch_caution:

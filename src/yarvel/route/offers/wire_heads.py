@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from yarvel.heads import basket, claws, legs, rings, style, vees
-from yarvel.heads.rings import RING_WIRE, ring_turn_deg
+from yarvel.heads.rings import RING_WIRE
 from yarvel.heads.style import OF_WIRE
 from yarvel.operations.lot import Lot
 from yarvel.planning.beginning import legs_of
@@ -19,25 +19,7 @@ _LEAST_ROD_MM = 0.3
 """No wire is wound on a rod thinner than this: it is bent free-hand."""
 _SEEN_MM = 0.005
 """What rounds to nothing is not countersunk."""
-_UPPER = (
-    rings.upper_ring_wire_length_mm,
-    rings.upper_ring_outer_mm,
-    rings.upper_ring_long_mm,
-    rings.upper_ring_former_mm,
-    rings.upper_ring_cut_mm,
-)
-_RINGS = {
-    rings.UPPER: _UPPER,
-    rings.LOWER: (
-        rings.lower_ring_wire_length_mm,
-        rings.lower_ring_outer_mm,
-        rings.lower_ring_long_mm,
-        rings.lower_ring_former_mm,
-        rings.lower_ring_cut_mm,
-    ),
-    rings.ONLY: _UPPER,
-}
-"""By ring: its wire, outside, length over all, the rod that it is wound on, what to cut where it has corners."""
+_RINGS = {rings.UPPER: rings.OF_UPPER, rings.LOWER: rings.OF_LOWER, rings.ONLY: rings.OF_UPPER}
 
 
 def offer(offers: Offers) -> None:
@@ -158,7 +140,7 @@ def _ring(offers: Offers, name: str, metal: str) -> None:
     target = _key(name)
     offers.stock(name, metal=metal, facts=("cut",))
     figures, ring = offers.plan.figures, (name,)
-    formed, outer, over_long, former, cut = _RINGS[name]
+    outer, over_long, formed, former, cut, turn, mitre = _RINGS[name]
     length = cut if cut in figures else formed
     wire = offers.plan[RING_WIRE]
     square = offers.plan.job.head.ring_section == rings.SQUARE
@@ -173,19 +155,19 @@ def _ring(offers: Offers, name: str, metal: str) -> None:
     long, over = f"{{{length.key}}}", f"{{{outer.key}}}"
     shape = f"Bend {long} round"
     scores = _scores(offers, name)
-    if ring_turn_deg in figures:
+    if turn in figures:
         shape = (
             f"Score {long} from inside at {scores} corner{'s' * (scores > 1)} by the template and fold it to the "
-            "outline, by {head.ring_turn} where it turns most; its ends, mitred to {head.ring_mitre}, meet at the last"
+            f"outline, by {{{turn.key}}} where it turns most; its ends, mitred to {{{mitre.key}}}, meet there, the last"
             if scores
-            else f"Bend {long} to the outline, both ends mitred to {{head.ring_mitre}} where they meet at the point"
+            else f"Bend {long} to the outline, both ends mitred to {{{mitre.key}}} where they meet at the point"
         )
     elif former in figures and offers.plan[former] > _LEAST_ROD_MM:
         shape = f"Wind {long} on a rod of {{{former.key}}}"
     offers.bend(
         target,
         ring,
-        f"{shape}: {over} over all{'' if ring_turn_deg in figures else '; the seam will lie under a claw'}.",
+        f"{shape}: {over} over all{'' if turn in figures else '; the seam will lie under a claw'}.",
         "level on the plate, no light through the seam",
         wire / max(offers.plan[outer] - wire, wire),
         stage=HEAD,
