@@ -1,0 +1,140 @@
+"""A workshop as the planner sees it: hands, stations, and dockets as steps one after the other. Numbers are slots."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from functools import cached_property
+
+from yarvel.workshop.day.axis import LONGEST_PIECE, Axis
+
+
+@dataclass(frozen=True)
+class Hands:
+    """A pair of hands: what they can do, and when they are not there (from, to)."""
+
+    key: int
+    name: str
+    skills: frozenset[str]
+    away: tuple[tuple[int, int], ...] = ()
+
+
+@dataclass(frozen=True)
+class Step:
+    """One piece of a task, in one go: ``people`` (places in the shop's hands) of whom any can do it; minutes of ``wait``
+    without hands after it. ``piece`` counts the pieces of its task: all of them are one person's. ``person`` and
+    ``start`` where these are fixed; ``running`` where it is in hand now."""
+
+    task: int
+    piece: int
+    slots: int
+    people: tuple[int, ...]
+    station: str = ""
+    wait: float = 0.0
+    person: int | None = None
+    start: int | None = None
+    running: bool = False
+
+    @property
+    def key(self) -> tuple[int, int]:
+        """Which step it is."""
+        return self.task, self.piece
+
+
+@dataclass(frozen=True)
+class Order:
+    """A docket: its steps in order, the slot by which it is promised (the end of that day), what a minute of lateness
+    weighs, and before what it cannot begin."""
+
+    key: int
+    number: str
+    steps: tuple[Step, ...]
+    due: int | None = None
+    weight: float = 1.0
+    release: int = 0
+
+
+@dataclass(frozen=True)
+class Shop:
+    """Everything that a plan is made of; stations that are not named have room for everybody."""
+
+    axis: Axis
+    hands: tuple[Hands, ...]
+    orders: tuple[Order, ...]
+    stations: dict[str, int] = field(default_factory=dict)
+
+    def steps(self) -> Iterator[tuple[Order, Step]]:
+        """All steps, docket by docket."""
+        for order in self.orders:
+            for step in order.steps:
+                yield order, step
+
+    @cached_property
+    def count(self) -> int:
+        """How many steps there are."""
+        return sum(len(order.steps) for order in self.orders)
+
+
+@dataclass(frozen=True)
+class Place:
+    """Who does a step (a place in the shop's hands), and from which slot on."""
+
+    person: int
+    start: int
+
+
+Schedule = dict[tuple[int, int], Place]
+"""A plan: where each step is, by its key."""
+
+
+def pieces(slots: int, longest: int = LONGEST_PIECE) -> list[int]:
+    """A task's slots in pieces that fit between breaks, as even as the grid allows."""
+    count = -(-slots // longest)
+    return [slots * (place + 1) // count - slots * place // count for place in range(count)]
+
+
+def ends(shop: Shop, plan: Schedule) -> dict[int, int]:
+    """When each docket is done, by its key; one without steps is done at once."""
+    found = {}
+    for order in shop.orders:
+        last = order.steps[-1] if order.steps else None
+        found[order.key] = order.release if last is None else plan[last.key].start + last.slots
+    return found
+
+
+@dataclass(frozen=True, order=True)
+class Cost:
+    """What a plan is judged by, the first first: weighted days late, weighted slots late, hand-overs, and the sum of
+    ends."""
+
+    days: float
+    slots: float
+    handed: int
+    ends: int
+
+
+def cost(shop: Shop, plan: Schedule) -> Cost:
+    """What a plan costs."""
+    days = late = 0.0
+    handed = total = 0
+    axis = shop.axis
+    finished = ends(shop, plan)
+    for order in shop.orders:
+        end = finished[order.key]
+        total += end
+        who = [plan[step.key].person for step in order.steps]
+        handed += sum(one != other for one, other in zip(who, who[1:], strict=False))
+        if order.due is not None and end > order.due:
+            late += order.weight * (end - order.due)
+            days += order.weight * late_days(axis, end, order.due)
+    return Cost(days, late, handed, total)
+
+
+def late_days(axis: Axis, end: int, due: int) -> int:
+    """Open days between the evening that was promised and the one on which it is done."""
+    if end <= due:
+        return 0
+    evenings = axis.evenings
+    return int((evenings >= end).argmax()) - int((evenings >= due).argmax()) if due > 0 else int(
+        (evenings >= end).argmax()
+    ) + 1
