@@ -24,6 +24,7 @@ if TYPE_CHECKING:
     from yarvel.workshop.estimate import Estimate
     from yarvel.workshop.leaving import LeftOpen
     from yarvel.workshop.store import Store
+    from yarvel.workshop.tasks import Wanted
 
 
 class TaskWindows(QObject):
@@ -108,13 +109,13 @@ class TaskWindows(QObject):
             return
         rules = session.rules
 
-        def work(store: Store) -> tuple[Estimate, list[tuple[str, float]]]:
+        def work(store: Store) -> tuple[Estimate, list[Wanted]]:
             from yarvel.workshop.estimate import estimate, tasks_of
 
             wanted = tasks_of(plan, docket, rules, store.tasks.standards())
             return estimate(plan, docket, wanted, rules), wanted
 
-        def done(found: tuple[Estimate, list[tuple[str, float]]]) -> None:
+        def done(found: tuple[Estimate, list[Wanted]]) -> None:
             price, wanted = found
             if with_tasks:
                 made = f"{len(wanted)} tasks for {docket.number}; Undo takes them back. "

@@ -41,6 +41,8 @@ LABELS: dict[str, str] = {
     "new-head-made": "New head by hand",
 }
 """What a section is called by its key; also those that tasks of before have."""
+_LONG_WAIT_MINUTES = 20.0
+"""From what wait on nobody stands by: a shorter one is passed at the bench."""
 _SHORT_MINUTES = 10.0
 """What takes less is done with what comes next, by the same hands."""
 
@@ -75,6 +77,23 @@ class Section:
     def minutes(self) -> float:
         """Minutes with hands, by standard."""
         return sum(line.minutes for line in self.lines)
+
+    @property
+    def station(self) -> str:
+        """Where most of it is done."""
+        by_station: dict[str, float] = {}
+        for line in self.lines:
+            for step in (line.step, *line.more):
+                held = step.operation
+                by_station[held.kind.station] = by_station.get(held.kind.station, 0.0) + held.minutes
+        return max(by_station.items(), key=lambda held: held[1])[0]
+
+    @property
+    def wait_minutes(self) -> float:
+        """Minutes without hands once it is done: of its last operation, and of what would have hands wait long inside
+        it (these do something else meanwhile)."""
+        waits = [step.operation.kind.wait_minutes for line in self.lines for step in (line.step, *line.more)]
+        return sum(wait for wait in waits[:-1] if wait >= _LONG_WAIT_MINUTES) + waits[-1]
 
     @property
     def skills(self) -> frozenset[str]:

@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING, Any, ClassVar
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.authors import NOBODY, Author, author_from
 from yarvel.workshop.dockets import DocketEdit
-from yarvel.workshop.tasks import Standing, standing_from
+from yarvel.workshop.tasks import Standing, Wanted, standing_from
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store
@@ -119,13 +119,11 @@ class PlanTasks:
     KEY: ClassVar = "plan-tasks"
     NAME: ClassVar = "make tasks"
     docket_id: int
-    operations: tuple[tuple[str, float], ...]
+    operations: tuple[Wanted, ...]
 
     def do(self, store: Store, _at: datetime) -> object:
         """Do it (StoreError where it cannot be)."""
-        return store.tasks.plan_tasks(
-            self.docket_id, [(str(name), float(minutes)) for name, minutes in self.operations]
-        )
+        return store.tasks.plan_tasks(self.docket_id, [Wanted(*one) for one in self.operations])
 
 
 @dataclass(frozen=True)
@@ -146,6 +144,22 @@ class TickCheck:
 
 
 @dataclass(frozen=True)
+class PinTask:
+    """A task is set to somebody and to when it begins (ISO text, UTC; None: whenever the plan has it)."""
+
+    KEY: ClassVar = "pin-task"
+    NAME: ClassVar = "pin a task"
+    task_id: int
+    person_id: int | None
+    begins: str | None = None
+
+    def do(self, store: Store, at: datetime) -> object:
+        """Do it (StoreError where it cannot be)."""
+        store.day.pin(self.task_id, self.person_id, self.begins, at)
+        return None
+
+
+@dataclass(frozen=True)
 class PutTasks:
     """Tasks stand again as they did, ``seen`` being how they were left: an act taken back, or done again."""
 
@@ -162,10 +176,10 @@ class PutTasks:
         return None
 
 
-Deed = StartTask | StopTask | GiveTask | DropTask | TickLine | WeighMetal | PlanTasks | TickCheck | PutTasks
+Deed = StartTask | StopTask | GiveTask | DropTask | TickLine | WeighMetal | PlanTasks | TickCheck | PinTask | PutTasks
 DEEDS: dict[str, type[Deed]] = {
     deed.KEY: deed
-    for deed in (StartTask, StopTask, GiveTask, DropTask, TickLine, WeighMetal, PlanTasks, TickCheck, PutTasks)
+    for deed in (StartTask, StopTask, GiveTask, DropTask, TickLine, WeighMetal, PlanTasks, TickCheck, PinTask, PutTasks)
 }
 _FORMER = {"task": "task_id", "person": "person_id", "mass": "mass_g", "docket": "docket_number"}
 """How arguments were called in what waited up to Yarvel 0.1."""
@@ -258,7 +272,9 @@ def do(store: Store, act: Act) -> Reversal | None:
     return Reversal(PutTasks(was, left, f"undone: {deed.NAME}"), PutTasks(left, was, f"again: {deed.NAME}"))
 
 
-def _touched(store: Store, deed: StartTask | StopTask | GiveTask | DropTask | TickLine | PlanTasks) -> list[int]:
+def _touched(
+    store: Store, deed: StartTask | StopTask | GiveTask | DropTask | TickLine | PlanTasks | PinTask
+) -> list[int]:
     """Tasks that a deed may change."""
     if isinstance(deed, PlanTasks):
         return store.tasks.of_docket(deed.docket_id)

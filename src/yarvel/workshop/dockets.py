@@ -37,6 +37,8 @@ STATES: dict[str, str] = {
 PUT_ASIDE = "put aside"
 """How a docket stands that was taken in by mistake: kept with the reason, out of every list, found on asking."""
 CUSTOMER_KINDS = ("shop", "person")
+IMPORTANCE: dict[str, float] = {"urgent": 4.0, "may wait": 0.4}
+"""How pressing a docket can be, and what a minute of its lateness weighs against that of any other (1)."""
 _OWN: dict[str, Any] = {"kind": DOCUMENT, "silent": True, "free": True, "by": NOBODY_BY}
 """What the program writes for itself."""
 MOST_G, MOST_PRICE = 100_000.0, 1e9
@@ -81,6 +83,7 @@ class Docket:
     stones_price: float | None = field(default=None, metadata=told("price of stones", kind=NUMBER, most=MOST_PRICE))
     estimate: dict[str, Any] = field(default_factory=dict, metadata=told("estimate", **_OWN))
     withdrawn: str = field(default="", metadata=told("put aside"))
+    importance: str = field(default="", metadata=told("importance", one_of=("", *IMPORTANCE), copied=True))
 
     @property
     def standing(self) -> str:

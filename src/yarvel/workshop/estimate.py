@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 
@@ -15,19 +15,25 @@ from yarvel.route.balance import added_g
 from yarvel.route.card import CHECK, sections, tasks
 from yarvel.workshop.dockets import Docket
 from yarvel.workshop.standards import STANDARDS, Standard, base_of
+from yarvel.workshop.tasks import Wanted
 from yarvel.workshop.work import work_of
 
 
 def tasks_of(
     plan: Plan | None, docket: Docket, rules: HouseRules, standards: Mapping[str, Standard] = STANDARDS
-) -> list[tuple[str, float]]:
-    """Parts of the work in its order with their standard minutes, at the workshop's pace: the route's, of a repair the
-    chosen way's. Without a plan only the check before release."""
+) -> list[Wanted]:
+    """Parts of the work in its order with their standard minutes, at the workshop's pace, their waits and stations: the
+    route's, of a repair the chosen way's. Without a plan only the check before release."""
     if plan is None:
-        return [(CHECK, REGISTER["release"].minutes)]
+        return [Wanted(CHECK, REGISTER["release"].minutes)]
     work = work_of(plan, docket, rules)
     return [
-        (section.key, round(section.minutes * standards[base_of(section.key)].pace / 100, 1))
+        Wanted(
+            section.key,
+            round(section.minutes * standards[base_of(section.key)].pace / 100, 1),
+            section.wait_minutes,
+            section.station,
+        )
         for section in tasks(sections(work.route, work.plan))
     ]
 
@@ -77,9 +83,9 @@ def price_text(docket: Docket) -> str:
     )
 
 
-def estimate(plan: Plan | None, docket: Docket, wanted: list[tuple[str, float]], rules: HouseRules) -> Estimate:
+def estimate(plan: Plan | None, docket: Docket, wanted: Sequence[Wanted], rules: HouseRules) -> Estimate:
     """The price of these tasks and of the metal that the route adds to the piece."""
-    minutes = sum(minute for _, minute in wanted)
+    minutes = sum(one.minutes for one in wanted)
     metal, unpriced = 0.0, []
     if plan is not None:
         for key, grams in added_g(work_of(weighed(plan), docket, rules).route).items():

@@ -41,6 +41,7 @@ class DocketRow(Base):
     stones_price: Mapped[float | None] = mapped_column(default=None)
     estimate: Mapped[dict[str, object]] = mapped_column(JSON, default=dict)
     withdrawn: Mapped[str] = mapped_column(Text, default="")
+    importance: Mapped[str] = mapped_column(Text, default="")
     words: Mapped[str] = mapped_column(Text, default="")
     version: Mapped[int] = mapped_column(default=1)
     created_at: Mapped[datetime] = mapped_column(DateTime)
@@ -153,6 +154,9 @@ class TaskRow(Base):
     note: Mapped[str] = mapped_column(Text, default="")
     ticks: Mapped[list[str]] = mapped_column(JSON, default=list)
     dropped_at: Mapped[datetime | None] = mapped_column(DateTime, default=None)
+    wait_minutes: Mapped[float] = mapped_column(default=0.0)
+    station: Mapped[str] = mapped_column(Text, default="")
+    pinned_at: Mapped[datetime | None] = mapped_column(DateTime, default=None)
 
 
 class TaskTimeRow(Base):

@@ -12,6 +12,7 @@ from yarvel.planning.job import FORMAT
 from yarvel.workshop.accepting import check_fields, check_job
 from yarvel.workshop.archive_store import ArchiveStore
 from yarvel.workshop.connected import Connected
+from yarvel.workshop.day_store import DayStore
 from yarvel.workshop.docket_rows import PATCHED, as_one_line, both_ways, docket_of, docket_row, findable, new_row, plain
 from yarvel.workshop.dockets import FIELDS, SILENT, TAKEN_IN, Change, Docket, DocketEdit
 from yarvel.workshop.drawer_store import DrawerStore
@@ -56,6 +57,11 @@ class Store(Connected):
     def tasks(self) -> TaskStore:
         """Tasks and people."""
         return TaskStore(self)
+
+    @property
+    def day(self) -> DayStore:
+        """The plan of the day: hours, absences, pins, what was shown."""
+        return DayStore(self)
 
     @property
     def people(self) -> PeopleStore:

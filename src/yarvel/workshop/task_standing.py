@@ -49,7 +49,7 @@ def put_back(session: Session, to: Iterable[Standing], seen: Iterable[Standing])
             raise StoreError(f"{row.operation}: somebody has changed it since: look at it again, and do it anew")
         row.position, row.state, row.person_id = target.position, target.state, target.person_id
         row.standard_minutes, row.note, row.ticks = target.minutes, target.note, list(target.ticks)
-        row.dropped_at = _moment(target.dropped_at)
+        row.dropped_at, row.pinned_at = _moment(target.dropped_at), _moment(target.pinned_at)
         _set_clocks(session, target)
 
 
@@ -94,6 +94,7 @@ def _standing(row: TaskRow, clock: TaskTimeRow | None) -> Standing:
         _text(row.dropped_at),
         None if clock is None else _text(clock.started_at),
         None if clock is None else _text(clock.stopped_at),
+        _text(row.pinned_at),
     )
 
 

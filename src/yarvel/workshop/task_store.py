@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from datetime import datetime
 from typing import TYPE_CHECKING, Any
 
@@ -15,7 +15,7 @@ from yarvel.workshop.schema import ChangeRow, DocketRow, PersonRow, SettingRow, 
 from yarvel.workshop.standards import LEAST_PACE, MOST_PACE, STANDARDS, Standard, label_of, learned, with_pace
 from yarvel.workshop.task_standing import put_back, standings
 from yarvel.workshop.task_sums import loads, times_over_standard
-from yarvel.workshop.tasks import DONE, OPEN, STARTED, Load, Standing, Task
+from yarvel.workshop.tasks import DONE, OPEN, STARTED, Load, Standing, Task, Wanted
 from yarvel.workshop.who_may import CHANGE_RULES, GIVE_OUT, WORK
 
 if TYPE_CHECKING:
@@ -61,10 +61,11 @@ class TaskStore:
                 for row, number, promised, name in rows
             ]
 
-    def plan_tasks(self, docket_id: int, operations: list[tuple[str, float]]) -> list[Task]:
-        """Make a docket's tasks these, with their standard minutes, in this order. Tasks begun or done stay; open ones
-        that are wanted no more are dropped (and kept)."""
-        check_value("tasks", [list(pair) for pair in operations])
+    def plan_tasks(self, docket_id: int, operations: Sequence[tuple[str, float] | Wanted]) -> list[Task]:
+        """Make a docket's tasks these, with their standard minutes, waits and stations, in this order. Tasks begun or
+        done stay; open ones that are wanted no more are dropped (and kept)."""
+        whole = [Wanted(*one) for one in operations]
+        check_value("tasks", [list(one) for one in whole])
         with self._store.transaction() as session:
             self._store.guard(session, GIVE_OUT)
             now = self._store.now()
@@ -74,23 +75,15 @@ class TaskStore:
                     select(TaskRow).where(TaskRow.docket_id == docket_id, TaskRow.dropped_at.is_(None))
                 )
             }
-            wanted = [name for name, _ in operations]
-            for position, (name, minutes) in enumerate(operations):
-                row = held.get(name)
+            wanted = [one.operation for one in whole]
+            for position, one in enumerate(whole):
+                name, row = one.operation, held.get(one.operation)
                 if row is None:
-                    session.add(
-                        TaskRow(
-                            docket_id=docket_id,
-                            position=position,
-                            operation=name,
-                            state=OPEN,
-                            standard_minutes=minutes,
-                            note="",
-                        )
-                    )
-                else:
-                    row.position = position
-                    row.standard_minutes = minutes if row.state == OPEN else row.standard_minutes
+                    row = TaskRow(docket_id=docket_id, operation=name, state=OPEN, note="")
+                    row.standard_minutes = one.minutes
+                    session.add(row)
+                row.position, row.wait_minutes, row.station = position, one.wait, one.station
+                row.standard_minutes = one.minutes if row.state == OPEN else row.standard_minutes
             for name, row in held.items():
                 if name not in wanted and row.state == OPEN:
                     row.dropped_at = now
@@ -335,4 +328,7 @@ def _task(row: TaskRow, number: str, promised: Any, person: str | None, time: tu
         row.note,
         "" if promised is None else promised.isoformat(),
         tuple(row.ticks),
+        row.wait_minutes,
+        row.station,
+        row.pinned_at,
     )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
+from typing import Any, NamedTuple
 
 from yarvel.workshop.standards import label_of
 
@@ -28,7 +28,8 @@ class Person:
 @dataclass(frozen=True)
 class Task:
     """One task of a docket: ``standard`` and ``taken`` in minutes; ``person`` who has it, "" while nobody has; what the
-    step says and what was noted."""
+    step says and what was noted. ``wait`` minutes without hands after it, ``station`` where most of it is done,
+    ``pinned_at`` when it was set to begin (UTC)."""
 
     id: int
     docket_id: int
@@ -43,6 +44,9 @@ class Task:
     note: str
     promised: str = ""
     ticks: tuple[str, ...] = ()
+    wait: float = 0.0
+    station: str = ""
+    pinned_at: datetime | None = None
 
     @property
     def label(self) -> str:
@@ -57,6 +61,16 @@ class Task:
     def running(self, now: datetime) -> float:
         """Minutes taken up to now, those of a task in hand included."""
         return self.taken + ((now - self.started_at).total_seconds() / 60 if self.started_at is not None else 0.0)
+
+
+class Wanted(NamedTuple):
+    """A task that a docket is to have: its part of the work, standard minutes, minutes without hands after it, and the
+    station where most of it is done."""
+
+    operation: str
+    minutes: float
+    wait: float = 0.0
+    station: str = ""
 
 
 @dataclass(frozen=True)
@@ -93,6 +107,7 @@ class Standing:
     dropped_at: str | None
     started_at: str | None
     stopped_at: str | None
+    pinned_at: str | None = None
 
 
 def standing_from(held: dict[str, Any] | Standing) -> Standing:

@@ -11,7 +11,8 @@ def faults(shop: Shop, plan: Schedule) -> list[str]:
     busy: dict[tuple[int, int], tuple[int, int]] = {}
     at_station: dict[tuple[str, int], int] = {}
     for order in shop.orders:
-        done, who = order.release, {}
+        done = order.release
+        who: dict[int, int] = {}
         for step in order.steps:
             name = f"{order.number} step {step.key}"
             place = plan.get(step.key)

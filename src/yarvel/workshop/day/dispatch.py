@@ -28,9 +28,7 @@ class AxisTooShortError(Exception):
     """Work is left when the axis ends: lay out more days."""
 
 
-def dispatch(
-    shop: Shop, settings: Sequence[tuple[float, int]] = SETTINGS, seconds: float = float("inf")
-) -> Schedule:
+def dispatch(shop: Shop, settings: Sequence[tuple[float, int]] = SETTINGS, seconds: float = float("inf")) -> Schedule:
     """The best plan of all settings that were tried within ``seconds`` (at least one).
 
     Raises
@@ -111,8 +109,7 @@ class _Dispatch:
         starts = self._est[row]
         start = int(starts.min())
         able = np.flatnonzero(starts == start)
-        before = self._who.get(row)
-        person = before if before in able else int(min(able, key=lambda one: (len(self._shop.hands[one].skills), one)))
+        person = int(min(able, key=lambda one: (one != self._who.get(row), len(self._shop.hands[one].skills), one)))
         fixed = step.start is not None and start == step.start
         later = 0 if fixed else self._stations.clash(step.station, start, step.slots)
         if later:

@@ -44,11 +44,11 @@ def floor(shop: Shop, seconds: float = 2.0) -> Floor:
 
 
 Level = tuple[int, list[tuple[int, frozenset[int], str, int]]]
-"""So many days late at most, and by which evening each step must be over then: slots, who can, station, evening."""
+"""So many days late at most, and by when each step must be over then: slots, who can, station, end."""
 
 
 def _levels(shop: Shop, order: Order) -> list[Level]:
-    """Of each lateness that a docket may have: what must be done by when; none for what the docket alone cannot keep."""
+    """Of each lateness that a docket may have, what must be done by when; left out what it alone cannot keep."""
     axis = shop.axis
     first = int((axis.evenings >= (order.due or 0)).argmax()) if order.due else -1
     found: list[Level] = []
@@ -89,7 +89,9 @@ def _latest(shop: Shop, order: Order, end: int) -> list[tuple[int, frozenset[int
     return found
 
 
-def _limits(shop: Shop, levels: list[list[Level]]) -> tuple[csr_array, np.ndarray[tuple[int, ...], np.dtype[np.float64]]]:
+def _limits(
+    shop: Shop, levels: list[list[Level]]
+) -> tuple[csr_array, np.ndarray[tuple[int, ...], np.dtype[np.float64]]]:
     """Work that must be over by an evening against the time until then, by group of hands and by station."""
     free = np.array([line.free for line in timelines(shop)], dtype=np.float64)
     until = np.concatenate([np.zeros((len(free), 1)), np.cumsum(free, axis=1)], axis=1)

@@ -110,7 +110,9 @@ class _Mending:
             self.stations.take(step.station, step.start, step.slots, -1)
         people = self.people(step)
         tried = {one: self.earliest(step, one, ready) for one in people}
-        person = min(people, key=lambda one: (tried[one] - (patience if one == preferred else 0), one != preferred, one))
+        person = min(
+            people, key=lambda one: (tried[one] - (patience if one == preferred else 0), one != preferred, one)
+        )
         if preferred in tried and tried[preferred] - ready <= patience:
             person = preferred if preferred is not None else person
         if tried[person] >= self.shop.axis.size:
@@ -120,7 +122,9 @@ class _Mending:
     def add_new(self, shown: Schedule) -> Schedule:
         """Dockets that were not in the plan shown go into what is free, the most pressing first."""
         far = self.shop.axis.size
-        fresh = [order for order in self.shop.orders if order.steps and not any(s.key in self.plan for s in order.steps)]
+        fresh = [
+            order for order in self.shop.orders if order.steps and not any(s.key in self.plan for s in order.steps)
+        ]
         for order in sorted(fresh, key=lambda one: (one.due if one.due is not None else far, -one.weight, one.key)):
             self.plan = insert(self.shop, order, self.plan, self.lines, self.stations)
         return self.plan

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 
 import numpy as np
@@ -83,27 +83,29 @@ def _when(worked: Floats, done: Floats, slots: Floats) -> Floats:
     place = np.searchsorted(worked, done - 1e-9, side="left").clip(1, len(worked) - 1)
     before = worked[place - 1]
     step = np.maximum(worked[place] - before, 1e-9)
-    return np.where(done > worked[-1], slots[-1], slots[place - 1] + (done - before) / step)
+    found: Floats = np.where(done > worked[-1], slots[-1], slots[place - 1] + (done - before) / step)
+    return found
 
 
 def _after(shop: Shop, step: Step, end: Floats) -> Floats:
     if step.wait <= 0:
         return end
     table = shop.axis.after(step.wait)
-    return table[np.ceil(end - 1e-9).astype(np.int64).clip(0, shop.axis.size)].astype(np.float64)
+    found: Floats = table[np.ceil(end - 1e-9).astype(np.int64).clip(0, shop.axis.size)].astype(np.float64)
+    return found
 
 
 def chances(shop: Shop, found: dict[int, Floats]) -> dict[int, float]:
     """Of each docket with a promise: in what share of the executions it is kept."""
     return {
-        order.key: float(np.mean(found[order.key] <= order.due + 1e-6)) for order in shop.orders if order.due is not None
+        order.key: float(np.mean(found[order.key] <= order.due + 1e-6))
+        for order in shop.orders
+        if order.due is not None
     }
 
 
 def promise(shop: Shop, order: Order, plan: Schedule, runs: int = 1000, seed: int = 1) -> Promise:
     """What may be promised for one more docket; ``plan`` is the plan without it."""
-    from dataclasses import replace
-
     whole = with_order(shop, order, plan)
     more = replace(shop, orders=(*shop.orders, order))
     executed = simulate(more, whole, runs=runs, seed=seed)[order.key]
@@ -122,8 +124,6 @@ def judge(shop: Shop, order: Order, plan: Schedule, executed: Floats) -> Promise
 
 def redispatched(shop: Shop, runs: int = 20, seed: int = 1, spread: float = USUAL_SPREAD) -> dict[int, Floats]:
     """The other end: whoever is free takes what is ready next. Ends of each docket, in slots, over ``runs``."""
-    from dataclasses import replace
-
     chance = np.random.default_rng(seed)
     found: dict[int, list[int]] = {order.key: [] for order in shop.orders}
     longest = 21
@@ -134,7 +134,7 @@ def redispatched(shop: Shop, runs: int = 20, seed: int = 1, spread: float = USUA
                 steps=tuple(
                     replace(
                         step,
-                        slots=int(np.clip(round(step.slots * chance.lognormal(-spread**2 / 2, spread)), 1, longest)),
+                        slots=int(np.clip(round(step.slots * chance.lognormal(-(spread**2) / 2, spread)), 1, longest)),
                     )
                     for step in order.steps
                 ),

@@ -21,7 +21,7 @@ class Hands:
 
 @dataclass(frozen=True)
 class Step:
-    """One piece of a task, in one go: ``people`` (places in the shop's hands) of whom any can do it; minutes of ``wait``
+    """One piece of a task, in one go: ``people`` (places in the shop's hands), of whom any can do it; ``wait`` minutes
     without hands after it. ``piece`` counts the pieces of its task: all of them are one person's. ``person`` and
     ``start`` where these are fixed; ``running`` where it is in hand now."""
 
@@ -135,6 +135,8 @@ def late_days(axis: Axis, end: int, due: int) -> int:
     if end <= due:
         return 0
     evenings = axis.evenings
-    return int((evenings >= end).argmax()) - int((evenings >= due).argmax()) if due > 0 else int(
-        (evenings >= end).argmax()
-    ) + 1
+    return (
+        int((evenings >= end).argmax()) - int((evenings >= due).argmax())
+        if due > 0
+        else int((evenings >= end).argmax()) + 1
+    )

@@ -1,11 +1,12 @@
-"""A better plan by constraint programming (OR-Tools CP-SAT): the whole workshop where it is small, else a window of steps
-at a time, taken only where it is not worse. Slow to import: used in a process of its own."""
+"""A better plan by constraint programming (OR-Tools CP-SAT): the whole workshop where it is small, else a window of
+steps at a time, taken only where it is not worse. Slow to import: used in a process of its own."""
 
 from __future__ import annotations
 
 import random
+import threading
 import time
-from collections.abc import Callable, Collection, Iterator
+from collections.abc import Callable, Collection
 from dataclasses import dataclass
 
 import numpy as np
@@ -18,6 +19,9 @@ WHOLE_STEPS = 150
 """Up to so many steps the whole workshop is one model."""
 WINDOW_STEPS = 24
 WINDOW_SECONDS = 0.5
+_LOOK_SECONDS = 0.1
+_LATE_SHARE = 0.65
+"""How often a window is laid round a late docket rather than round an instant."""
 DAY_SLOTS = 100
 """What a weighted day late weighs beside a weighted slot late: more than a day has slots, so that days come first where
 few dockets are late."""
@@ -59,19 +63,21 @@ def improve(
     shown: Schedule | None = None,
     limits: Limits = Limits(),
     tell: Callable[[Schedule], None] = lambda _plan: None,
+    stopped: Callable[[], bool] = lambda: False,
 ) -> Improved:
     """The best plan found from ``start`` on within the limits; ``tell`` gets each better one as it comes. ``shown``:
-    the plan that people have seen, from which steps are moved only where that is worth it."""
+    the plan that people have seen, from which steps are moved only where that is worth it. ``stopped`` is asked several
+    times a second whether to end."""
     if shop.count <= WHOLE_STEPS:
-        return _solve(shop, start, shown, None, limits, tell)
-    best, rest, held = start, limits.seconds, judged(shop, start, shown)
-    began = time.monotonic()
-    for window in _windows(shop, lambda: best, random.Random(limits.seed)):
-        rest = limits.seconds - (time.monotonic() - began)
-        if rest <= 0:
+        return _solve(shop, start, shown, None, limits, tell, stopped)
+    best, held = start, judged(shop, start, shown)
+    began, chance = time.monotonic(), random.Random(limits.seed)
+    while (rest := limits.seconds - (time.monotonic() - began)) > 0 and not stopped():
+        window = _window(shop, best, chance)
+        if not window:
             break
         small = Limits(min(WINDOW_SECONDS, rest), limits.deterministic, limits.workers, limits.seed)
-        made = _solve(shop, best, shown, window, small, lambda _plan: None).plan
+        made = _solve(shop, best, shown, window, small, lambda _plan: None, stopped).plan
         worth = judged(shop, made, shown)
         if worth < held:
             best, held = made, worth
@@ -81,26 +87,25 @@ def improve(
     return Improved(best, False)
 
 
-def _windows(shop: Shop, plan: Callable[[], Schedule], chance: random.Random) -> Iterator[set[Key]]:
-    """Steps to plan anew, again and again: a late docket with those that stand in its way, or the hours round an
-    instant."""
-    by_key = {step.key: (order, step) for order, step in shop.steps()}
-    free = [key for key, (_, step) in by_key.items() if step.start is None]
-    while free:
-        held = plan()
-        late = [order for order in shop.orders if order.steps and order.due is not None and _end(order, held) > order.due]
-        if late and chance.random() < 0.65:
-            order = chance.choices(late, [one.weight for one in late])[0]
-            mine = {step.key for step in order.steps if step.start is None}
-            people = {held[key].person for key in mine}
-            end = _end(order, held)
-            rivals = [key for key in free if held[key].person in people and held[key].start <= end and key not in mine]
-            chance.shuffle(rivals)
-            wanted = [*mine, *rivals][: max(WINDOW_STEPS, len(mine))]
-        else:
-            middle = held[chance.choice(free)].start
-            wanted = sorted(free, key=lambda key: abs(held[key].start - middle))[:WINDOW_STEPS]
-        yield {key for one in wanted for key in free if key[0] == one[0]}
+def _window(shop: Shop, held: Schedule, chance: random.Random) -> set[Key]:
+    """Steps to plan anew: a late docket with those that stand in its way, or the hours round an instant."""
+    free = [step.key for _, step in shop.steps() if step.start is None]
+    if not free:
+        return set()
+    late = [order for order in shop.orders if order.steps and order.due is not None and _end(order, held) > order.due]
+    if late and chance.random() < _LATE_SHARE:
+        order = chance.choices(late, [one.weight for one in late])[0]
+        mine = [step.key for step in order.steps if step.start is None]
+        people = {held[key].person for key in mine}
+        end = _end(order, held)
+        rivals = [key for key in free if held[key].person in people and held[key].start <= end and key not in mine]
+        chance.shuffle(rivals)
+        wanted = [*mine, *rivals][: max(WINDOW_STEPS, len(mine))]
+    else:
+        middle = held[chance.choice(free)].start
+        wanted = sorted(free, key=lambda key: abs(held[key].start - middle))[:WINDOW_STEPS]
+    tasks = {task for task, _ in wanted}
+    return {key for key in free if key[0] in tasks}
 
 
 def _end(order: Order, plan: Schedule) -> int:
@@ -184,9 +189,7 @@ class _Model:
             chosen[person] = there
         model.add_exactly_one(chosen.values())
         if step.station in self._by_station:
-            self._by_station[step.station].append(
-                model.new_fixed_size_interval_var(start, step.slots, f"t{step.key}")
-            )
+            self._by_station[step.station].append(model.new_fixed_size_interval_var(start, step.slots, f"t{step.key}"))
         self.starts[step.key], self.presences[step.key] = start, chosen
         before = None if self.shown is None else self.shown.get(step.key)
         if before is not None:
@@ -300,6 +303,13 @@ class _Teller(cp_model.CpSolverSolutionCallback):
         self._tell(self._held.plan(self.value))
 
 
+def _stop_when(solver: cp_model.CpSolver, stopped: Callable[[], bool], over: threading.Event) -> None:
+    """End a search that nobody waits for any more."""
+    while not over.wait(_LOOK_SECONDS):
+        if stopped():
+            solver.stop_search()
+
+
 def _solve(
     shop: Shop,
     hint: Schedule,
@@ -307,6 +317,7 @@ def _solve(
     free: Collection[Key] | None,
     limits: Limits,
     tell: Callable[[Schedule], None],
+    stopped: Callable[[], bool],
 ) -> Improved:
     held = _Model(shop, hint, shown, free)
     solver = cp_model.CpSolver()
@@ -325,7 +336,12 @@ def _solve(
             best = worth
             tell(plan)
 
+    over = threading.Event()
+    watch = threading.Thread(target=_stop_when, args=(solver, stopped, over), daemon=True)
+    watch.start()
     state = solver.solve(held.model, _Teller(held, better))
+    over.set()
+    watch.join()
     if state not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
         return Improved(hint, False)
     made = held.plan(solver.value)

@@ -46,7 +46,7 @@ class Timeline:
         """Whether a length fits exactly there."""
         axis = self._axis
         return (
-            0 <= start
+            start >= 0
             and start + slots <= axis.size
             and bool(axis.left_in_block[start] >= slots)
             and bool(self.free[start : start + slots].all())

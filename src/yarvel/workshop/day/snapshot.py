@@ -1,0 +1,140 @@
+"""Everything that a plan of the day is made of, as the store has it at one moment. Times are local, without a zone."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from datetime import UTC, date, datetime
+from typing import Any
+
+from yarvel.stones.cuts import CUTS
+from yarvel.stones.species import SPECIES
+from yarvel.workshop.day.axis import USUAL_WEEK, Hours
+from yarvel.workshop.tasks import Person, Task, Wanted
+
+USUAL_STATIONS: dict[str, int] = {"torch": 2, "polishing": 2, "motor": 4, "laser": 1, "mill": 1, "draw-bench": 1}
+"""How many can work at each at once (common practice in a small workshop, to be changed); benches are plenty."""
+
+
+def local(moment: datetime) -> datetime:
+    """A time of the store (UTC, without a zone) as the clock on the wall shows it."""
+    return moment.replace(tzinfo=UTC).astimezone().replace(tzinfo=None)
+
+
+def stored(moment: datetime) -> datetime:
+    """A time on the wall's clock as the store keeps it."""
+    return moment.astimezone(UTC).replace(tzinfo=None)
+
+
+@dataclass(frozen=True)
+class Absence:
+    """Somebody is not there from then to then."""
+
+    id: int
+    person_id: int
+    begins: datetime
+    ends: datetime
+    why: str = ""
+    withdrawn: bool = False
+
+    def document(self) -> dict[str, Any]:
+        """As it is kept."""
+        return {
+            "person_id": self.person_id,
+            "begins": self.begins.isoformat(timespec="minutes"),
+            "ends": self.ends.isoformat(timespec="minutes"),
+            "why": self.why,
+            "withdrawn": self.withdrawn,
+        }
+
+    @classmethod
+    def of(cls, key: int, held: Mapping[str, Any]) -> Absence:
+        """One as it is kept."""
+        begins, ends = (datetime.fromisoformat(str(held[name])) for name in ("begins", "ends"))
+        return cls(key, int(held["person_id"]), begins, ends, str(held.get("why", "")), bool(held.get("withdrawn")))
+
+
+@dataclass(frozen=True)
+class Brief:
+    """What of a docket stands on the board."""
+
+    id: int
+    number: str
+    customer: str
+    item: str
+    promised: date | None
+    importance: str
+    state: str
+    version: int
+    stone: str
+    estimated: float
+
+    @property
+    def title(self) -> str:
+        """Number and item."""
+        return f"{self.number} · {self.item}" if self.item else self.number
+
+
+def brief_of(row: Any) -> Brief:
+    """From a row with the docket's columns."""
+    estimated = (row.estimate or {}).get("minutes")
+    return Brief(
+        row.id,
+        row.number,
+        row.customer,
+        row.item,
+        row.promised_on,
+        row.importance,
+        row.state,
+        row.version,
+        stone_words(row.job_document or {}),
+        float(estimated) if isinstance(estimated, int | float) else 0.0,
+    )
+
+
+def stone_words(document: Mapping[str, Any]) -> str:
+    """A job's stone in two words; "" where none was measured."""
+    stone = document.get("stone")
+    if not isinstance(stone, Mapping):
+        return ""
+    species, cut = SPECIES.get(str(stone.get("species", ""))), CUTS.get(str(stone.get("cut", "")))
+    words = [species.label.casefold() if species else "", cut.label.casefold() if cut else ""]
+    return ", ".join(word for word in words if word)
+
+
+@dataclass(frozen=True)
+class Snapshot:
+    """``tasks`` those open of ``dockets``; ``bare`` dockets (by id) that have no tasks yet; ``free_from`` until when
+    dockets wait without hands; ``shown`` the plan that people have seen, by task: person and begin of each piece.
+    ``counted``: for bare dockets, the tasks that their plan has."""
+
+    now: datetime
+    people: tuple[Person, ...]
+    tasks: tuple[Task, ...]
+    dockets: tuple[Brief, ...]
+    bare: frozenset[int]
+    free_from: Mapping[int, datetime]
+    hours: Hours
+    stations: Mapping[str, int]
+    absences: tuple[Absence, ...]
+    shown: Mapping[str, Any]
+    counted: Mapping[int, tuple[Wanted, ...]] = field(default_factory=dict)
+
+
+def hours_document(hours: Hours) -> dict[str, Any]:
+    """Opening hours as they are kept."""
+    return {
+        "week": [[list(block) for block in day] for day in hours.week],
+        "holidays": sorted(day.isoformat() for day in hours.holidays),
+    }
+
+
+def hours_from(held: Mapping[str, Any]) -> Hours:
+    """Opening hours as kept; the usual ones where none are."""
+    week = held.get("week")
+    blocks = (
+        tuple(tuple((int(begin), int(end)) for begin, end in day) for day in week)
+        if isinstance(week, list) and len(week) == 7
+        else USUAL_WEEK
+    )
+    return Hours(blocks, frozenset(date.fromisoformat(str(day)) for day in held.get("holidays", ())))

@@ -1,0 +1,234 @@
+"""The plan of the day in the store: opening hours, absences, stations, what is pinned, and the plan that was shown."""
+
+from __future__ import annotations
+
+from datetime import date, datetime, timedelta
+from typing import TYPE_CHECKING, Any
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from yarvel.figures.errors import StoreError
+from yarvel.workshop.accepting import check_text, check_value
+from yarvel.workshop.day.axis import Hours
+from yarvel.workshop.day.snapshot import (
+    USUAL_STATIONS,
+    Absence,
+    Brief,
+    Snapshot,
+    brief_of,
+    hours_document,
+    hours_from,
+    local,
+)
+from yarvel.workshop.dockets import HANDED_OVER, READY
+from yarvel.workshop.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
+from yarvel.workshop.standards import label_of
+from yarvel.workshop.task_store import stop_clock
+from yarvel.workshop.tasks import DONE, OPEN, STARTED
+from yarvel.workshop.who_may import GIVE_OUT, WORK
+
+if TYPE_CHECKING:
+    from yarvel.workshop.store import Store
+
+_HOURS, _STATIONS, _ABSENCES, _SHOWN = "hours", "stations", "absences", "day_plan"
+ON_HOLD = "on hold"
+_NOT_PLANNED = (READY, HANDED_OVER, ON_HOLD)
+"""States in which no hand is wanted."""
+
+
+class DayStore:
+    """What the plan of the day is made of. Every method is one transaction."""
+
+    def __init__(self, store: Store) -> None:
+        self._store = store
+
+    # --- hours, stations, absences ---------------------------------------------------------------------------------
+
+    def hours(self) -> Hours:
+        """When the workshop is open."""
+        with self._store.transaction() as session:
+            return hours_from(_setting(session, _HOURS))
+
+    def keep_hours(self, hours: Hours) -> None:
+        """Change the opening hours (StoreError where no day has any, or a block is none)."""
+        _check_hours(hours)
+        self._keep(_HOURS, hours_document(hours))
+
+    def stations(self) -> dict[str, int]:
+        """How many can work at each station at once; those that are not named have room for everybody."""
+        with self._store.transaction() as session:
+            held = _setting(session, _STATIONS)
+        return {**USUAL_STATIONS, **{str(name): int(room) for name, room in held.items()}} if held else USUAL_STATIONS
+
+    def keep_station(self, name: str, room: int) -> None:
+        """Change how many can work at a station (StoreError for one that is none, or no room)."""
+        if name not in USUAL_STATIONS or not 1 <= room <= 50:
+            raise StoreError(
+                f"{name}: room for {room} is not accepted: one of {', '.join(USUAL_STATIONS)}, and 1 to 50 at once"
+            )
+        with self._store.transaction() as session:
+            self._store.guard(session, GIVE_OUT)
+            session.merge(SettingRow(name=_STATIONS, value={**_setting(session, _STATIONS), name: room}))
+
+    def absences(self) -> list[Absence]:
+        """Everybody's absences that stand, the first first."""
+        with self._store.transaction() as session:
+            return _absences(session)
+
+    def add_absence(self, person_id: int, begins: datetime, ends: datetime, why: str = "") -> Absence:
+        """Somebody is not there from then to then (local times); StoreError where that is no time, or nobody."""
+        check_text("why", why, 500)
+        if ends <= begins:
+            raise StoreError(
+                f"absence: from {begins:%d %b %H:%M} to {ends:%d %b %H:%M} is no time: an end after its begin"
+            )
+        with self._store.transaction() as session:
+            self._store.guard(session, GIVE_OUT)
+            if session.get(PersonRow, person_id) is None:
+                raise StoreError(f"person {person_id}: not in this store: somebody who works here")
+            held = _setting(session, _ABSENCES)
+            made = Absence(len(held) + 1, person_id, begins, ends, why)
+            session.merge(SettingRow(name=_ABSENCES, value={**held, str(made.id): made.document()}))
+            return made
+
+    def withdraw_absence(self, absence_id: int, withdrawn: bool = True) -> None:
+        """Somebody is there after all, or is not again; it is kept."""
+        with self._store.transaction() as session:
+            self._store.guard(session, GIVE_OUT)
+            held = _setting(session, _ABSENCES)
+            if str(absence_id) not in held:
+                raise StoreError(f"absence {absence_id}: not in this store: one that was entered")
+            changed = {**held[str(absence_id)], "withdrawn": withdrawn}
+            session.merge(SettingRow(name=_ABSENCES, value={**held, str(absence_id): changed}))
+
+    # --- pins ------------------------------------------------------------------------------------------------------
+
+    def pin(self, task_id: int, person_id: int | None, begins: str | None, at: datetime | None = None) -> None:
+        """Set a task to somebody, and to begin then (ISO text, UTC); None frees it of that. A clock that runs for
+        somebody else is stopped (``at``: when; now)."""
+        with self._store.transaction() as session:
+            self._store.guard(session, WORK)
+            row = session.get(TaskRow, task_id)
+            if row is None or row.dropped_at is not None:
+                raise StoreError(f"task {task_id}: not in this store: a task of a docket")
+            if row.state == DONE:
+                raise StoreError(f"{label_of(row.operation)}: is done: a task that is still open")
+            if row.person_id != person_id:
+                stop_clock(session, row, at or self._store.now())
+                row.state = OPEN if row.state == STARTED else row.state
+            row.person_id = person_id
+            row.pinned_at = None if begins is None else datetime.fromisoformat(begins)
+            who = "nobody" if person_id is None else _name(session, person_id)
+            when = "" if row.pinned_at is None else f", from {local(row.pinned_at):%d %b %H:%M}"
+            told = ChangeRow(docket_id=row.docket_id, at=at or self._store.now(), by=self._store.by)
+            told.field, told.before, told.after = label_of(row.operation), None, f"set to {who}{when}"
+            session.add(told)
+
+    # --- the plan shown ----------------------------------------------------------------------------------------------
+
+    def keep_shown(self, document: dict[str, Any]) -> None:
+        """Keep the plan that is shown, so that the next one moves only what it must."""
+        check_value("plan", document)
+        with self._store.transaction() as session:
+            self._store.guard(session, GIVE_OUT)
+            if _setting(session, _SHOWN) != document:
+                session.merge(SettingRow(name=_SHOWN, value=document))
+
+    # --- everything at once ----------------------------------------------------------------------------------------
+
+    def snapshot(self, today: date | None = None) -> Snapshot:
+        """Everything that a plan is made of, as it is now; ``today`` instead of the clock's day, for a made-up one."""
+        store = self._store
+        people, tasks = store.people.all(), store.tasks.tasks(with_done=False)
+        with store.transaction() as session:
+            rows = session.execute(
+                select(*(getattr(DocketRow, name) for name in _BRIEF)).where(
+                    DocketRow.state.not_in(_NOT_PLANNED), DocketRow.withdrawn == ""
+                )
+            ).all()
+            briefs = {row.id: brief_of(row) for row in rows}
+            held = set(session.scalars(select(TaskRow.docket_id).where(TaskRow.dropped_at.is_(None)).distinct()))
+            now = local(store.now())
+            if today is not None:
+                now = datetime.combine(today, now.time())
+            return Snapshot(
+                now,
+                tuple(people),
+                tuple(task for task in tasks if task.docket_id in briefs),
+                tuple(briefs.values()),
+                frozenset(briefs.keys() - held),
+                _free_from(session, briefs),
+                hours_from(_setting(session, _HOURS)),
+                {**USUAL_STATIONS, **_setting(session, _STATIONS)},
+                tuple(_absences(session)),
+                dict(_setting(session, _SHOWN)),
+            )
+
+    def _keep(self, name: str, value: object) -> None:
+        check_value(name, value)
+        with self._store.transaction() as session:
+            self._store.guard(session, GIVE_OUT)
+            session.merge(SettingRow(name=name, value=value))
+
+
+_BRIEF = (
+    "id",
+    "number",
+    "customer",
+    "item",
+    "promised_on",
+    "importance",
+    "state",
+    "version",
+    "job_document",
+    "estimate",
+)
+
+
+def _setting(session: Session, name: str) -> dict[str, Any]:
+    row = session.get(SettingRow, name)
+    return dict(row.value) if row is not None and isinstance(row.value, dict) else {}
+
+
+def _absences(session: Session) -> list[Absence]:
+    held = [Absence.of(int(key), one) for key, one in _setting(session, _ABSENCES).items()]
+    return sorted((one for one in held if not one.withdrawn), key=lambda one: (one.begins, one.id))
+
+
+def _free_from(session: Session, briefs: dict[int, Brief]) -> dict[int, datetime]:
+    """Until when dockets wait without hands after what was done last (local times)."""
+    query = (
+        select(TaskRow.docket_id, TaskRow.wait_minutes, TaskTimeRow.stopped_at)
+        .join(TaskTimeRow, TaskTimeRow.task_id == TaskRow.id)
+        .where(TaskRow.state == DONE, TaskRow.wait_minutes > 0, TaskRow.docket_id.in_(briefs))
+        .where(TaskTimeRow.stopped_at.is_not(None))
+    )
+    found: dict[int, datetime] = {}
+    for docket_id, wait, stopped in session.execute(query):
+        if stopped is None:
+            continue
+        over = local(stopped) + timedelta(minutes=wait)
+        found[docket_id] = max(found.get(docket_id, over), over)
+    return found
+
+
+def _name(session: Session, person_id: int) -> str:
+    row = session.get(PersonRow, person_id)
+    if row is None:
+        raise StoreError(f"person {person_id}: not in this store: somebody who works here")
+    return row.name
+
+
+def _check_hours(hours: Hours) -> None:
+    for day in hours.week:
+        last = 0
+        for begin, end in day:
+            if not (last <= begin < end <= 24 * 60) or begin % 5 or end % 5:
+                raise StoreError(
+                    "hours: a block begins before the last one ends, or not on five minutes: blocks of a day one after "
+                    "the other, such as 8:00–10:00, 10:15–12:15"
+                )
+            last = end
+    if len(hours.week) != 7 or not any(hours.week):
+        raise StoreError("hours: open on no day: at least one block on a weekday")
