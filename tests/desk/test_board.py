@@ -54,6 +54,9 @@ def test_a_task_is_started_stopped_handed_on_and_done(hand: Hand, board: BoardWi
     handed = next(row for row in range(board.rows.rowCount()) if cell(board, row, 7) == "ring wire is drawn")
     assert cell(board, handed, 1) == first
     board.rows.selectRow(handed)
+    hand.bot.waitUntil(lambda: board.step.lines.count() > 0)
+    click(hand, board, "done")
+    assert "not ticked. Press Done again" in board.problem.text()
     click(hand, board, "done")
     assert first not in [cell(board, row, 1) for row in range(board.rows.rowCount()) if cell(board, row, 7)]
 

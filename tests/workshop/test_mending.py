@@ -126,7 +126,7 @@ def test_every_task_of_a_docket_says_something(planned: Callable[..., Plan], cho
     """Also of a chart whose way was kept under its name."""
     docket = docket_with(chosen)
     assert bool(way_of(docket)) == bool(chosen)
-    keys = [key for key, _ in tasks_of(planned(samples=0), docket, RULES)]
+    keys = [one.operation for one in tasks_of(planned(samples=0), docket, RULES)]
     assert keys[-1] == CHECK
     for key in keys:
         told = told_of(key, docket, RULES)
@@ -143,7 +143,7 @@ def test_what_is_quoted_is_what_is_booked(way: str, planned: Callable[..., Plan]
     quoted = next(one for one in ways_out(made, FOUND[way], rules) if one.key == way)
     docket = docket_with(way, FOUND[way])
     wanted = tasks_of(made, docket, rules)
-    assert sum(minutes for _, minutes in wanted) == pytest.approx(quoted.minutes, abs=0.5)
+    assert sum(one.minutes for one in wanted) == pytest.approx(quoted.minutes, abs=0.5)
     price = estimate(made, docket, wanted, rules)
     assert price.total == pytest.approx(quoted.cost, rel=0.02)
 

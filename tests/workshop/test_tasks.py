@@ -19,7 +19,7 @@ from yarvel.workshop.dockets import Docket, DocketEdit
 from yarvel.workshop.estimate import CHECK, estimate, tasks_of
 from yarvel.workshop.standards import STANDARDS, label_of, learned, skill_of, with_pace
 from yarvel.workshop.store import Store
-from yarvel.workshop.tasks import DONE, OPEN, STARTED
+from yarvel.workshop.tasks import DONE, OPEN, STARTED, Wanted
 
 
 class Clock:
@@ -186,19 +186,35 @@ def test_the_route_becomes_tasks_at_the_workshops_pace(planned: Callable[..., Pl
     """What takes under ten minutes goes with what follows, where the same hands can do it."""
     made, rules = planned(samples=0, fit={"method": "inset"}), HouseRules()
     found = tasks_of(made, docket(), rules)
-    assert [key for key, _ in found] == ["stock", "shank", "head", "fit", "solder", "seat", "set", "finish", CHECK]
+    keys = [one.operation for one in found]
+    assert keys == ["stock", "shank", "head", "fit", "solder", "seat", "set", "finish", CHECK]
+        "stock",
+        "shank",
+        "head",
+        "fit",
+        "solder",
+        "seat",
+        "set",
+        "finish",
+        CHECK,
+    ]
     tube = {"style": "tube", "claw_mm": None, "notch_ratio": None}
-    saddle = [key for key, _ in tasks_of(planned(samples=0, head=tube, fit={"method": "fish-mouth"}), docket(), rules)]
+    saddled = planned(samples=0, head=tube, fit={"method": "fish-mouth"})
+    saddle = [one.operation for one in tasks_of(saddled, docket(), rules)]
     assert "fit" not in saddle and "solder" in saddle, "eight minutes at the saddle are no task of their own"
-    slow = dict(tasks_of(made, docket(), rules, with_pace({"set": 150.0})))
-    assert slow["set"] == pytest.approx(1.5 * dict(found)["set"]) and slow["head"] == dict(found)["head"]
-    assert [key for key, _ in tasks_of(None, docket(), rules)] == [CHECK]
+    usual = {one.operation: one.minutes for one in found}
+    slow = {one.operation: one.minutes for one in tasks_of(made, docket(), rules, with_pace({"set": 150.0}))}
+    assert slow["set"] == pytest.approx(1.5 * usual["set"]) and slow["head"] == usual["head"]
+    assert [one.operation for one in tasks_of(None, docket(), rules)] == [CHECK]
+    stations = {one.operation: one.station for one in found}
+    assert stations["seat"] == stations["set"] == "setting-bench" and stations["solder"] == "torch"
+    assert all(one.wait >= 0 for one in found)
 
 
 def test_a_price_is_hours_and_the_metal_that_stays(planned: Callable[..., Plan]) -> None:
     rules = HouseRules(hour_rate=80.0, own=Own(alloys=(("18k-yellow", "price_per_g", 70.0),)))
     made = weighed(planned(samples=0, house=rules))
-    price = estimate(made, docket(), [("solder", 90.0)], rules)
+    price = estimate(made, docket(), [Wanted("solder", 90.0)], rules)
     assert price.labour == pytest.approx(120) and price.unpriced == ()
     assert price.metal == pytest.approx(70 * (made[FigureKey("head.mass")] + made[FigureKey("shank.mass")]), rel=0.002)
     assert estimate(planned(samples=0), docket(), [], HouseRules()).unpriced == ("18k yellow gold",)

@@ -81,6 +81,7 @@ class TaskWindows(QObject):
                 self._dockets.door.look,
                 self._dockets.acts.act,
                 lambda: self._session.rules,
+                self._colours(),
                 self._today,
                 self.undo_stack,
             )

@@ -67,6 +67,13 @@ class StepList(QWidget):
 
         ask(work, show)
 
+    def unticked(self, task: Task) -> int:
+        """How many lines of a task's step are open, where it is the one that is shown."""
+        if self._asked != task.id:
+            return 0
+        items = [self.lines.item(row) for row in range(self.lines.count())]
+        return sum(item.checkState() != Qt.CheckState.Checked for item in items)
+
     def show_step(self, title: str, step: Told | None, ticks: tuple[str, ...]) -> None:
         """Show a part of the work, or only a title."""
         lines = () if step is None else step.lines

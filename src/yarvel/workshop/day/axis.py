@@ -72,6 +72,11 @@ class Axis:
         """Slots from each one to the end of its block."""
         return self._edges[self.block_of + 1] - np.arange(self.size)
 
+    @property
+    def block_edges(self) -> list[int]:
+        """Ends of all blocks: breaks and nights."""
+        return [int(edge) for edge in self._edges[1:]]
+
     def slot_at(self, moment: datetime) -> int:
         """The first slot that begins at this moment or after it; ``size`` where the axis ends before."""
         place = int(np.searchsorted(np.array(self._starts, dtype="datetime64[s]"), np.datetime64(moment, "s"), "right"))

@@ -1,0 +1,132 @@
+"""The plan of the day as a picture: people down, hours across, dockets as threads through it."""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+
+from PySide6.QtCore import QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtWidgets import QAbstractScrollArea, QWidget
+
+from yarvel.desk.board.day_painting import HEAD_PX, NAMES_PX, ROW_PX, Drag, Look, Painting
+from yarvel.workshop.day.axis import GRID_MINUTES
+from yarvel.workshop.day.reading import Bar, DayPlan
+
+DAY, WEEK = 10.4, 2.1
+"""Pixels a slot: a day in a window of 1280, or a week."""
+_LEAST, _MOST = 1.0, 40.0
+
+
+class DayCanvas(QAbstractScrollArea):
+    """Shows a plan, and what of it is chosen."""
+
+    chosen = Signal()
+
+    def __init__(self, colours: dict[str, str], parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._colours = colours
+        self._plan: DayPlan | None = None
+        self._per_slot = DAY
+        self._keys: list[int] = []
+        self._drag: Drag | None = None
+        self.setObjectName("board.chart")
+        self.setAccessibleName("Plan of the day: people down, hours across")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.viewport().setMouseTracking(True)
+
+    @property
+    def plan(self) -> DayPlan | None:
+        """The plan that is shown."""
+        return self._plan
+
+    def show_plan(self, plan: DayPlan | None) -> None:
+        """Show another plan; what is chosen stays chosen where it is still there."""
+        first = self._plan is None
+        self._plan = plan
+        held = set() if plan is None else set(plan.reading.jobs)
+        self._keys = [key for key in self._keys if key in held]
+        self._drag = None
+        self._set_bars()
+        if first and plan is not None:
+            self.show_now()
+        self.viewport().update()
+
+    def show_now(self) -> None:
+        """Scroll to the present."""
+        if self._plan is not None:
+            self.horizontalScrollBar().setValue(round((self._plan.reading.now - 2) * self._per_slot))
+
+    def zoom(self, per_slot: float) -> None:
+        """So many pixels for five minutes; what is at the left stays there."""
+        left = self.horizontalScrollBar().value() / self._per_slot
+        self._per_slot = min(max(per_slot, _LEAST), _MOST)
+        self._set_bars()
+        self.horizontalScrollBar().setValue(round(left * self._per_slot))
+        self.viewport().update()
+
+    def bars(self) -> list[Bar]:
+        """The chosen ones: of each task its first piece, in the order chosen."""
+        if self._plan is None:
+            return []
+        by_key = {bar.job.key: bar for bar in reversed(self._plan.bars)}
+        return [by_key[key] for key in self._keys if key in by_key]
+
+    def choose(self, keys: Collection[int]) -> None:
+        """Choose tasks by their keys, and see that the last is on the screen."""
+        self._keys = list(keys)
+        for bar in self.bars()[-1:]:
+            self._show_bar(bar)
+        self.viewport().update()
+        self.chosen.emit()
+
+    def box(self, bar: Bar) -> QRectF:
+        """Where a bar is, in the viewport's pixels."""
+        assert self._plan is not None
+        place = self._plan.plan[bar.job.key, bar.piece]
+        minutes = (bar.ends - bar.begins).total_seconds() / 60
+        left = NAMES_PX + place.start * self._per_slot - self.horizontalScrollBar().value()
+        top = HEAD_PX + place.person * ROW_PX - self.verticalScrollBar().value()
+        return QRectF(left, top + 8, max(minutes / GRID_MINUTES * self._per_slot, 3.0), ROW_PX - 16)
+
+    def _set_bars(self) -> None:
+        across, down = 0, 0
+        if self._plan is not None:
+            shop = self._plan.reading.shop
+            last = max((place.start for place in self._plan.plan.values()), default=0) + 60
+            across = round(min(last, shop.axis.size) * self._per_slot) + NAMES_PX - self.viewport().width()
+            down = len(shop.hands) * ROW_PX + HEAD_PX - self.viewport().height()
+        self.horizontalScrollBar().setRange(0, max(across, 0))
+        self.horizontalScrollBar().setPageStep(max(self.viewport().width() - NAMES_PX, 1))
+        self.horizontalScrollBar().setSingleStep(60)
+        self.verticalScrollBar().setRange(0, max(down, 0))
+        self.verticalScrollBar().setPageStep(max(self.viewport().height() - HEAD_PX, 1))
+        self.verticalScrollBar().setSingleStep(ROW_PX)
+
+    def _show_bar(self, bar: Bar) -> None:
+        box = self.box(bar)
+        across, down = self.horizontalScrollBar(), self.verticalScrollBar()
+        if box.left() < NAMES_PX or box.right() > self.viewport().width():
+            across.setValue(round(across.value() + box.left() - NAMES_PX - 60))
+        if box.top() < HEAD_PX:
+            down.setValue(round(down.value() + box.top() - HEAD_PX - 8))
+        elif box.bottom() > self.viewport().height():
+            down.setValue(round(down.value() + box.bottom() - self.viewport().height() + 8))
+
+    def resizeEvent(self, _event: QResizeEvent) -> None:
+        """The scroll bars follow."""
+        self._set_bars()
+
+    def sizeHint(self) -> QSize:
+        """Room for four people."""
+        return QSize(900, HEAD_PX + 4 * ROW_PX)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        """Days and hours, threads, bars, names."""
+        painter = QPainter(self.viewport())
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.viewport().rect(), QColor(self._colours["paper"]))
+        if self._plan is not None:
+            across, down = self.horizontalScrollBar().value(), self.verticalScrollBar().value()
+            look = Look(self.viewport().rect(), across, down, self._per_slot, self.box, self.font())
+            Painting(painter, look, self._plan, self._colours, (self._keys, self.bars()), self._drag).all()
+        painter.end()

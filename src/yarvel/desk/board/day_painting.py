@@ -1,0 +1,284 @@
+"""How the plan of the day looks: one picture of it, back to front."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from PySide6.QtCore import QPointF, QRect, QRectF, Qt
+from PySide6.QtGui import QBrush, QColor, QFont, QFontMetrics, QPainter, QPainterPath, QPen, QPolygonF
+
+from yarvel.workshop.day.reading import Bar, DayPlan
+from yarvel.workshop.standards import label_of
+
+NAMES_PX, HEAD_PX, ROW_PX = 236, 46, 72
+_TOOTH = 5.0
+
+
+@dataclass(frozen=True)
+class Drag:
+    """What is taken: the bar, where, and where the pointer is now."""
+
+    bar: Bar
+    taken: QPointF
+    at: QPointF
+
+    @property
+    def by(self) -> QPointF:
+        """How far it went."""
+        return self.at - self.taken
+
+    @property
+    def far(self) -> bool:
+        """Whether that is a drag and no trembling hand."""
+        return self.by.manhattanLength() > 8
+
+
+@dataclass(frozen=True)
+class Look:
+    """What of a plan is looked at: the room, how far it is scrolled, pixels a slot, where a bar is, and the letters."""
+
+    view: QRect
+    across: int
+    down: int
+    per_slot: float
+    box: Callable[[Bar], QRectF]
+    font: QFont
+
+
+class Painting:
+    """One picture of a plan."""
+
+    def __init__(
+        self,
+        painter: QPainter,
+        look: Look,
+        plan: DayPlan,
+        colours: dict[str, str],
+        chosen: tuple[list[int], list[Bar]],
+        drag: Drag | None,
+    ) -> None:
+        self._p, self._plan, self._box, self._base = painter, plan, look.box, look.font
+        self._c = {name: QColor(value) for name, value in colours.items()}
+        self._keys, self._bars = chosen
+        self._drag = drag
+        self._picked = {plan.reading.jobs[key].docket.id for key in self._keys}
+        self._late = {one.docket.id: one.late for one in plan.late}
+        self._view, self._per_slot = look.view, look.per_slot
+        self._x0, self._y0 = NAMES_PX - look.across, HEAD_PX - look.down
+
+    def all(self) -> None:
+        """Everything, back to front."""
+        p = self._p
+        p.save()
+        p.setClipRect(QRect(NAMES_PX, HEAD_PX, self._view.width(), self._view.height()))
+        self._rows()
+        self._threads()
+        for bar in self._plan.bars:
+            box = self._box(bar)
+            if box.right() > NAMES_PX and box.left() < self._view.right() and box.bottom() > HEAD_PX:
+                self._bar(bar, box)
+        self._dragged()
+        p.restore()
+        self._head()
+        self._names()
+
+    def _font(self, pixels: int, bold: bool = False) -> QFont:
+        font = QFont(self._base)
+        font.setPixelSize(pixels)
+        font.setBold(bold)
+        return font
+
+    def _rows(self) -> None:
+        """Lines between people, breaks and nights, absences."""
+        p, shop = self._p, self._plan.reading.shop
+        for row, hands in enumerate(shop.hands):
+            top = self._y0 + row * ROW_PX
+            if row % 2:
+                p.fillRect(QRectF(NAMES_PX, top, self._view.width(), ROW_PX), self._c["panel"])
+            for begin, end in hands.away:
+                if begin >= self._plan.reading.now or end > self._plan.reading.now:
+                    left = self._x0 + max(begin, self._plan.reading.now) * self._per_slot
+                    box = QRectF(left, top, (end - max(begin, self._plan.reading.now)) * self._per_slot, ROW_PX)
+                    p.fillRect(box, QBrush(self._c["hatch"], Qt.BrushStyle.BDiagPattern))
+                    p.setFont(self._font(13, bold=True))
+                    p.setPen(self._c["text"])
+                    p.fillRect(QRectF(max(box.left(), NAMES_PX) + 6, top + ROW_PX / 2 - 10, 46, 20), self._c["paper"])
+                    p.drawText(QPointF(max(box.left(), NAMES_PX) + 10, top + ROW_PX / 2 + 5), "away")
+        edges = shop.axis.block_edges
+        nights = {int(one) for one in shop.axis.evenings}
+        for edge in edges:
+            x = self._x0 + edge * self._per_slot
+            if NAMES_PX <= x <= self._view.right():
+                night = edge in nights
+                p.setPen(QPen(self._c["frame" if night else "line"], 2 if night else 1))
+                p.drawLine(QPointF(x, HEAD_PX), QPointF(x, self._view.bottom()))
+        now = self._x0 + self._plan.reading.now * self._per_slot
+        p.setPen(QPen(self._c["stop"], 2, Qt.PenStyle.DashLine))
+        p.drawLine(QPointF(now, HEAD_PX), QPointF(now, self._view.bottom()))
+
+    def _threads(self) -> None:
+        """Dockets as threads from bar to bar; those of what is chosen strong."""
+        by_docket: dict[int, list[Bar]] = {}
+        for bar in self._plan.bars:
+            by_docket.setdefault(bar.job.docket.id, []).append(bar)
+        picked = self._picked
+        for docket, bars in sorted(by_docket.items(), key=lambda held: held[0] in picked):
+            strong = docket in picked
+            self._p.setPen(QPen(self._c["accent" if strong else "line"], 3 if strong else 1))
+            self._p.setBrush(Qt.BrushStyle.NoBrush)
+            for one, other in zip(bars, bars[1:], strict=False):
+                a, b = self._box(one), self._box(other)
+                if b.left() < NAMES_PX - 50 or a.right() > self._view.right() + 50:
+                    continue
+                begin, end = QPointF(a.right(), a.center().y()), QPointF(b.left(), b.center().y())
+                bend = max(12.0, min(abs(end.x() - begin.x()) / 2, 60.0))
+                path = QPainterPath(begin)
+                path.cubicTo(begin + QPointF(bend, 0), end - QPointF(bend, 0), end)
+                self._p.drawPath(path)
+
+    def _outline(self, box: QRectF, late: bool) -> QPolygonF:
+        """A bar's outline; that of a late docket ends in teeth."""
+        points = [box.topLeft()]
+        if late and box.width() > 2 * _TOOTH:
+            count = 6
+            step = box.height() / count
+            for tooth in range(count):
+                points.append(QPointF(box.right(), box.top() + tooth * step))
+                points.append(QPointF(box.right() - _TOOTH, box.top() + (tooth + 0.5) * step))
+            points.append(box.bottomRight())
+        else:
+            points += [box.topRight(), box.bottomRight()]
+        return QPolygonF([*points, box.bottomLeft(), box.topLeft()])
+
+    def _bar(self, bar: Bar, box: QRectF) -> None:
+        p, job = self._p, bar.job
+        late, picked = self._late.get(job.docket.id, 0), job.key in self._keys
+        fill = self._c["accent-soft"] if picked else self._c["metal" if bar.running else "raised"]
+        edge = self._c["accent"] if job.docket.id in self._picked else self._c["stop" if late else "outline"]
+        p.setBrush(fill)
+        dashed = Qt.PenStyle.DashLine if job.task is None else Qt.PenStyle.SolidLine
+        p.setPen(QPen(edge, 2.4 if picked else 1.4, dashed))
+        inner = box.adjusted(1, 0, -1, 0)
+        p.drawPolygon(self._outline(inner, bool(late)))
+        if bar.running:  # a wedge at its front: in hand
+            p.setBrush(self._c["accent"])
+            p.setPen(Qt.PenStyle.NoPen)
+            p.drawPolygon(QPolygonF([inner.topLeft(), inner.topLeft() + QPointF(12, 0), inner.bottomLeft()]))
+        if bar.pinned:
+            p.setBrush(edge)
+            p.setPen(Qt.PenStyle.NoPen)
+            p.drawEllipse(QPointF(inner.center().x(), inner.top()), 4.5, 4.5)
+        words = [job.docket.number, label_of(job.operation)]
+        told = [f"late {late} d"] if late else []
+        told += ["moved"] if bar.moved else []
+        told += [] if job.docket.importance == "" else [job.docket.importance]
+        self._words(inner.adjusted(7 if not bar.running else 14, 3, -7, -3), [*words, " · ".join(told)], bool(late))
+
+    def _words(self, box: QRectF, lines: list[str], late: bool) -> None:
+        p = self._p
+        if box.width() < 16:
+            return
+        for place, line in enumerate(lines):
+            font = self._font(14 if place == 0 else 13, bold=place == 0 or place == 2)
+            metrics = QFontMetrics(font)
+            if place == 0 and metrics.horizontalAdvance(line) > box.width():
+                line = line.split("-")[-1]
+            p.setFont(font)
+            p.setPen(self._c["stop"] if place == 2 and late else self._c["text"])
+            text = metrics.elidedText(line, Qt.TextElideMode.ElideRight, round(box.width()))
+            if text == line or len(text) > 4:
+                p.drawText(QPointF(box.left(), box.top() + 14 + place * 17), text)
+
+    def _dragged(self) -> None:
+        """Where what is taken would go."""
+        if self._drag is None or not self._drag.far:
+            return
+        p = self._p
+        rows = round(self._drag.by.y() / ROW_PX)
+        for bar in self._bars:
+            box = self._box(bar).translated(self._drag.by.x(), rows * ROW_PX)
+            p.setBrush(Qt.BrushStyle.NoBrush)
+            p.setPen(QPen(self._c["accent"], 2.5, Qt.PenStyle.DotLine))
+            p.drawRect(box)
+
+    def _head(self) -> None:
+        """Days, hours, and the present."""
+        p, axis = self._p, self._plan.reading.shop.axis
+        p.fillRect(QRect(0, 0, self._view.width(), HEAD_PX), self._c["panel"])
+        p.setPen(self._c["line"])
+        p.drawLine(0, HEAD_PX, self._view.width(), HEAD_PX)
+        p.save()
+        p.setClipRect(QRect(NAMES_PX, 0, self._view.width() - NAMES_PX, HEAD_PX))
+        begin = 0
+        for place, end in enumerate(int(one) for one in axis.evenings):
+            left, right = self._x0 + begin * self._per_slot, self._x0 + end * self._per_slot
+            if right - max(left, NAMES_PX) > 44 and left < self._view.right():
+                p.setFont(self._font(14, bold=True))
+                p.setPen(self._c["text"])
+                name = f"{axis.days[place]:%A %-d %B}" if right - left > 150 else f"{axis.days[place]:%a %-d}"
+                p.drawText(QPointF(max(left, NAMES_PX) + 6, 17), name)
+                self._hours(begin, end)
+            begin = end
+        now = self._x0 + self._plan.reading.now * self._per_slot
+        p.setFont(self._font(13, bold=True))
+        p.setPen(self._c["stop"])
+        if now >= NAMES_PX - 1:
+            p.drawText(QPointF(now + 4, 40), "now")
+        p.restore()
+
+    def _hours(self, begin: int, end: int) -> None:
+        p, axis = self._p, self._plan.reading.shop.axis
+        p.setFont(self._font(12))
+        p.setPen(self._c["text-quiet"])
+        every = 1 if self._per_slot > 4 else 4
+        last, edges = -100.0, set(axis.block_edges)
+        for slot in range(begin, end):
+            moment = axis.moment_of(slot)
+            x = self._x0 + slot * self._per_slot
+            hour = moment.minute == 0 and moment.hour % every == 0
+            if (hour or (every == 1 and slot in edges)) and x - last > 40 and x >= NAMES_PX:
+                if abs(slot - self._plan.reading.now) * self._per_slot > 34:
+                    p.drawText(QPointF(x + 2, 40), f"{moment:%-H:%M}")
+                p.drawLine(QPointF(x, 32), QPointF(x, HEAD_PX))
+                last = x
+
+    def _names(self) -> None:
+        """Whoever works here, and what they should take next."""
+        p, shop = self._p, self._plan.reading.shop
+        p.save()
+        p.setClipRect(QRect(0, HEAD_PX, NAMES_PX, self._view.height()))
+        p.fillRect(QRect(0, HEAD_PX, NAMES_PX, self._view.height()), self._c["panel"])
+        for row, hands in enumerate(shop.hands):
+            top = self._y0 + row * ROW_PX
+            bars = self._plan.bars_of(row)
+            first = bars[0] if bars else None
+            p.setFont(self._font(15, bold=True))
+            p.setPen(self._c["text"])
+            p.drawText(QPointF(12, top + 21), hands.name)
+            if first is None:
+                p.setFont(self._font(13))
+                p.setPen(self._c["text-quiet"])
+                p.drawText(QPointF(12, top + 44), "nothing to do")
+            else:
+                self._next(first, top)
+            p.setPen(self._c["line"])
+            p.drawLine(QPointF(0, top + ROW_PX), QPointF(NAMES_PX, top + ROW_PX))
+        p.setPen(QPen(self._c["frame"], 1))
+        p.drawLine(NAMES_PX - 1, HEAD_PX, NAMES_PX - 1, self._view.bottom())
+        p.restore()
+
+    def _next(self, bar: Bar, top: float) -> None:
+        p = self._p
+        held = self._font(15)
+        metrics = QFontMetrics(held)
+        p.setFont(held)
+        what = f"{bar.job.docket.number.split('-')[-1]} {label_of(bar.job.operation)}"
+        p.drawText(QPointF(12, top + 43), metrics.elidedText(what, Qt.TextElideMode.ElideRight, NAMES_PX - 24))
+        day = (
+            "" if bar.begins.date() == self._plan.reading.shop.axis.moment_of(self._plan.reading.now).date() else "%a "
+        )
+        when = "in hand" if bar.running else f"next, {bar.begins.strftime(f'{day}%-H:%M')}"
+        p.setFont(self._font(13))
+        p.setPen(self._c["accent"] if bar.running else self._c["text-quiet"])
+        p.drawText(QPointF(12, top + 62), f"{when} · {(bar.ends - bar.begins).total_seconds() / 60:.0f} min")

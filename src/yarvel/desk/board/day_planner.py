@@ -1,0 +1,167 @@
+"""Asks a process of its own for plans, and hands them back as they come: at once, then better ones."""
+
+from __future__ import annotations
+
+import json
+import sys
+from dataclasses import dataclass
+
+from PySide6.QtCore import QObject, QProcess, Signal
+
+from yarvel.planning.documents import Document
+from yarvel.workshop.day.documents import plan_document, plan_from, shop_document
+from yarvel.workshop.day.mending import moves
+from yarvel.workshop.day.reading import DayPlan, Reading, day_plan, frozen
+from yarvel.workshop.day.shop import Schedule, cost
+
+_MOST_STARTS = 3
+FRESH_SECONDS, AGAIN_SECONDS = 8.0, 4.0
+"""How long a better plan is looked for: where none was shown yet, and where one was."""
+
+
+@dataclass(frozen=True)
+class Known:
+    """What is known of the plan shown: how many dockets nobody could keep (0: not known), what would help, whether it
+    was proved that no plan is better."""
+
+    floor: int
+    helps: tuple[tuple[str, int], ...]
+    proved: bool = False
+
+
+@dataclass(frozen=True)
+class Offer:
+    """A better plan than the one shown: so many fewer late, so many tasks moved."""
+
+    plan: Schedule
+    late_days: float
+    fewer: int
+    moved: int
+
+
+class DayPlanner(QObject):
+    """One request at a time; a newer one ends an older one. ``planned`` tells of a plan to show, ``known`` of what is
+    known of it, ``offered`` of a better one that moves what people have seen."""
+
+    planned = Signal(object)
+    known = Signal(object)
+    offered = Signal(object)
+    problem = Signal(str)
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.seconds = FRESH_SECONDS, AGAIN_SECONDS
+        self._process: QProcess | None = None
+        self._starts = 0
+        self._number = 0
+        self._reading: Reading | None = None
+        self._asked: Document = {}
+        self.shown: DayPlan | None = None
+        self._known = Known(0, ())
+        self._chances: dict[int, float] = {}
+        self.busy = False
+
+    def plan(self, reading: Reading) -> None:
+        """Plan this shop; nothing happens where it is what was planned last, and is shown so."""
+        shop = shop_document(reading.shop)
+        current = self.shown is not None and self.shown.plan == reading.shown
+        if self._asked.get("shop") == shop and (current or not reading.shown):
+            return
+        self._reading, self._number = reading, self._number + 1
+        fresh, again = self.seconds
+        self._asked = {
+            "id": self._number,
+            "shop": shop,
+            "shown": plan_document(reading.shown),
+            "seconds": again if reading.shown else fresh,
+        }
+        if reading.shown:
+            self._asked["held"] = shop_document(frozen(reading, reading.shown))
+        self._chances = {}
+        self.busy = True
+        process = self._running()
+        if process is not None:
+            process.write((json.dumps(self._asked) + "\n").encode())
+
+    def take(self, offer: Offer) -> None:
+        """Show the better plan that was offered."""
+        self._show(offer.plan)
+
+    def finish(self) -> None:
+        """End the process; it would end by itself once the window is gone."""
+        process, self._process = self._process, None
+        if process is not None:
+            process.finished.disconnect(self._on_ended)
+            process.closeWriteChannel()
+            if not process.waitForFinished(300):
+                process.kill()
+                process.waitForFinished(300)
+
+    def _running(self) -> QProcess | None:
+        if self._process is not None and self._process.state() != QProcess.ProcessState.NotRunning:
+            return self._process
+        if self._starts >= _MOST_STARTS:
+            self.problem.emit("The plan cannot be worked out here; the list beside it is not touched by that.")
+            return None
+        self._starts += 1
+        process = QProcess(self)
+        process.setProgram(sys.executable)
+        process.setArguments(["-m", "yarvel.workshop.day.server"])
+        process.readyReadStandardOutput.connect(self._on_answer)
+        process.finished.connect(self._on_ended)
+        process.start()
+        self._process = process
+        return process
+
+    def _on_ended(self) -> None:
+        """The process ended by itself: once more, but not for ever."""
+        self._process = None
+        if self.busy and (process := self._running()) is not None:
+            process.write((json.dumps(self._asked) + "\n").encode())
+
+    def _on_answer(self) -> None:
+        process = self._process
+        while process is not None and process.canReadLine():
+            found = json.loads(bytes(process.readLine().data()).decode())
+            if found["id"] == self._number:
+                self._take(found)
+
+    def _take(self, found: Document) -> None:
+        kind = found["kind"]
+        if kind == "problem":
+            self.busy = False
+            self.problem.emit(str(found["text"]))
+        elif kind == "plan":
+            self._show(plan_from(found["plan"]))
+        elif kind == "known":
+            self._chances = {int(key): float(value) for key, value in found["chances"].items()}
+            self._known = Known(int(found["floor"]), tuple((one["skill"], one["late"]) for one in found["helps"]))
+            if self.shown is not None:
+                self._show(self.shown.plan)
+            self.known.emit(self._known)
+        elif kind == "better":
+            self._better(plan_from(found["plan"]))
+        elif kind == "done":
+            self.busy = False
+            if found["proved"]:
+                self._known = Known(self._known.floor, self._known.helps, True)
+            self.known.emit(self._known)
+
+    def _show(self, plan: Schedule) -> None:
+        if self._reading is not None:
+            self.shown = day_plan(self._reading, plan, self._chances)
+            self.planned.emit(self.shown)
+
+    def _better(self, plan: Schedule) -> None:
+        """Shown at once where nobody has seen another; else offered, where fewer are late."""
+        if self._reading is None or self.shown is None:
+            return
+        if not self._reading.shown:
+            self._show(plan)
+            return
+        shop = self._reading.shop
+        here, there = cost(shop, self.shown.plan), cost(shop, plan)
+        if there.days < here.days or (there.days == here.days and there.slots < here.slots - 12):
+            moved = {task for task, _ in moves(self.shown.plan, plan).moved}
+            made = day_plan(self._reading, plan)
+            self.offered.emit(Offer(plan, here.days - there.days, len(self.shown.late) - len(made.late), len(moved)))

@@ -1,0 +1,338 @@
+"""The plan of the day on the board: a line that says how things stand, the chart, and what could be better."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from contextlib import suppress
+from datetime import date
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from yarvel.desk.asking import Ask, DoAct
+from yarvel.desk.board.day_canvas import DAY, WEEK
+from yarvel.desk.board.day_chart import DayChart, Wish
+from yarvel.desk.board.day_planner import DayPlanner, Known, Offer
+from yarvel.desk.widgets.words import Words
+from yarvel.figures.errors import JobError
+from yarvel.figures.rules import HouseRules
+from yarvel.workshop.acts import PinTask, PlanTasks
+from yarvel.workshop.day.reading import Bar, DayPlan, Outcome, Reading, read, shown_document
+from yarvel.workshop.day.snapshot import Brief, Snapshot, stored
+from yarvel.workshop.standards import skill_of
+from yarvel.workshop.tasks import Task, Wanted
+from yarvel.workshop.who_may import NotAllowedError
+
+if TYPE_CHECKING:
+    from yarvel.workshop.store import Store
+
+_MOST_NAMED = 3
+_UNSURE = 0.75
+
+
+class DayView(QWidget):
+    """Asks the store what there is to do and the planner who does it when; shows the plan and keeps it."""
+
+    chosen = Signal()
+    docket_wanted = Signal(int)
+    said = Signal(str)
+
+    def __init__(
+        self,
+        ask: Ask,
+        look: Ask,
+        act: DoAct,
+        rules: Callable[[], HouseRules],
+        colours: dict[str, str],
+        today: date,
+        parent: QWidget | None = None,
+    ) -> None:
+        super().__init__(parent)
+        self._ask, self._look, self._act, self._rules, self._today = ask, look, act, rules, today
+        self._counted: dict[tuple[int, int], tuple[Wanted, ...] | None] = {}
+        self._counting = False
+        self._late_before: dict[int, int] | None = None
+        self._known = Known(0, ())
+        self._offer: Offer | None = None
+        self._reading: Reading | None = None
+        self.planner = DayPlanner(self)
+        self.chart = DayChart(colours, self)
+        self.standing = _words(self, "board.standing")
+        self.moved = _words(self, "board.moved")
+        self.about = _words(self, "board.about")
+        self.better = QPushButton(self)
+        self.better.setObjectName("board.better")
+        self.better.clicked.connect(lambda _checked=False: self._take_offer())
+        self.better.hide()
+        self._lay_out()
+        self.chart.chosen.connect(self._on_chosen)
+        self.chart.opened.connect(self.docket_wanted)
+        self.chart.wished.connect(self.pin)
+        self.planner.planned.connect(self._on_planned)
+        self.planner.known.connect(self._on_known)
+        self.planner.offered.connect(self._on_offered)
+        self.planner.problem.connect(self.said)
+        self.destroyed.connect(self.planner.finish)
+
+    def _lay_out(self) -> None:
+        top = QHBoxLayout()
+        top.addWidget(self.standing, 1)
+        top.addWidget(self.better)
+        self.looks: dict[str, QPushButton] = {}
+        for name, text, act in (
+            ("day", "A day", lambda: self.chart.zoom(DAY)),
+            ("week", "A week", lambda: self.chart.zoom(WEEK)),
+            ("now", "Now", self.chart.show_now),
+        ):
+            button = QPushButton(text, self)
+            button.setObjectName(f"board.look.{name}")
+            button.clicked.connect(lambda _checked=False, act=act: act())
+            self.looks[name] = button
+            top.addWidget(button)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 6, 0, 0)
+        column.addLayout(top)
+        column.addWidget(self.moved)
+        column.addWidget(self.chart, 1)
+        column.addWidget(self.about)
+        self.moved.hide()
+
+    # --- what is chosen -------------------------------------------------------------------------------------------
+
+    def _on_chosen(self) -> None:
+        plan, bars = self.chart.plan, self.chart.bars()
+        self.about.setText("" if plan is None or not bars else about(plan, bars[-1]))
+        self.chosen.emit()
+
+    def tasks(self) -> list[Task]:
+        """The chosen tasks that the store has."""
+        return [bar.job.task for bar in self.chart.bars() if bar.job.task is not None]
+
+    def hands_of(self, task: Task) -> int | None:
+        """Who has a task by the plan: a person's id."""
+        plan = self.chart.plan
+        if plan is None or (task.id, 0) not in plan.plan:
+            return None
+        person = plan.reading.people[plan.plan[task.id, 0].person]
+        return None if person is None else person.id
+
+    def first_of(self, docket_number: str) -> Bar | None:
+        """What of a docket comes next."""
+        plan = self.chart.plan
+        return (
+            None if plan is None else next((bar for bar in plan.bars if bar.job.docket.number == docket_number), None)
+        )
+
+    # --- planning -------------------------------------------------------------------------------------------------
+
+    def reload(self) -> None:
+        """Ask the store what there is to do, and plan it."""
+        today = self._today
+        self._look(lambda store: store.day.snapshot(today), self._on_snapshot)
+
+    def _on_snapshot(self, snapshot: Snapshot) -> None:
+        from dataclasses import replace
+
+        bare = [brief for brief in snapshot.dockets if brief.id in snapshot.bare]
+        counted = {}
+        for brief in bare:
+            held = self._counted.get((brief.id, brief.version))
+            if held:
+                counted[brief.id] = held
+        self._reading = read(replace(snapshot, counted=counted))
+        if self._reading.refused:
+            self.said.emit("; ".join(self._reading.refused))
+        self.planner.plan(self._reading)
+        self._count([brief for brief in bare if (brief.id, brief.version) not in self._counted])
+
+    def _count(self, briefs: list[Brief]) -> None:
+        """Work out, one after the other, what dockets take whose tasks nobody has made yet."""
+        if self._counting or not briefs:
+            return
+        self._counting = True
+        brief, rest, rules = briefs[0], briefs[1:], self._rules()
+
+        def work(store: Store) -> tuple[Wanted, ...] | None:
+            from yarvel.planning.job import from_document, is_measured
+            from yarvel.planning.plan import plan
+            from yarvel.workshop.estimate import tasks_of
+
+            docket = store.docket(brief.id)
+            if not is_measured(docket.job_document.get("stone") or {}):
+                return None
+            try:
+                made = plan(from_document(docket.job_document), rules, samples=0)
+            except JobError:
+                return None
+            return tuple(tasks_of(made, docket, rules, store.tasks.standards()))
+
+        def counted(found: tuple[Wanted, ...] | None) -> None:
+            self._counting = False
+            self._counted[brief.id, brief.version] = found
+            if rest:
+                self._count(rest)
+            else:
+                self.reload()
+
+        self._look(work, counted)
+
+    def _on_planned(self, plan: DayPlan) -> None:
+        self.chart.show_plan(plan)
+        self._offer = None
+        self.better.hide()
+        self._tell_moves(plan)
+        self._say_standing()
+        self._on_chosen()
+        if self.planner.busy and not plan.reading.shown:
+            return  # a better one may follow in a moment
+        self._keep(plan)
+
+    def _keep(self, plan: DayPlan) -> None:
+        """The plan that is shown is kept, for what comes after it."""
+        reading = plan.reading
+        if plan.plan == reading.shown or not plan.plan:
+            return
+        document = shown_document(reading, plan.plan, reading.shop.axis.moment_of(reading.now))
+
+        def keep(store: Store) -> None:
+            with suppress(NotAllowedError):  # a lead's window keeps it
+                store.day.keep_shown(document)
+
+        self._ask(keep, lambda _done: None)
+
+    def _on_known(self, known: Known) -> None:
+        self._known = known
+        self._say_standing()
+        if not self.planner.busy and self.planner.shown is not None:
+            self._keep(self.planner.shown)
+
+    def _on_offered(self, offer: Offer) -> None:
+        self._offer = offer
+        fewer = f"{offer.fewer} fewer late" if offer.fewer > 0 else "less late"
+        self.better.setText(f"A better order: {fewer}, {offer.moved} moved. Take it")
+        self.better.show()
+
+    def _take_offer(self) -> None:
+        if self._offer is not None:
+            self.planner.take(self._offer)
+
+    # --- pins -----------------------------------------------------------------------------------------------------
+
+    def pin(self, wishes: list[Wish]) -> None:
+        """Set tasks to where somebody wants them; what becomes late by it is told with the plan that follows."""
+        plan = self.chart.plan
+        if plan is None or not wishes:
+            return
+        self._late_before = {one.docket.id: one.late for one in plan.outcomes}
+        for wish in wishes:
+            job = wish.bar.job
+            if job.task is None:
+                self._make_tasks(job.docket, plan)
+                return
+            person = None if wish.hands < 0 else plan.reading.people[wish.hands]
+            begins = None if wish.begins is None or person is None else stored(wish.begins).isoformat()
+            if person is not None and skill_of(job.operation) not in person.skills:
+                self.said.emit(f"{person.name} has no {skill_of(job.operation)} among their skills; it is theirs now.")
+            self._act(PinTask(job.task.id, None if person is None else person.id, begins), self._on_done)
+
+    def _make_tasks(self, docket: Brief, plan: DayPlan) -> None:
+        """A docket whose tasks nobody has made gets them; one that is not measured cannot."""
+        wanted = self._counted.get((docket.id, docket.version))
+        if not wanted:
+            self.said.emit(f"{docket.number} is not measured yet: open it, measure its stone, then give its work out.")
+            return
+        self.said.emit(f"{docket.number}: its {len(wanted)} tasks are made; Undo takes them back. Now give them out.")
+        self._act(PlanTasks(docket.id, wanted), self._on_done)
+
+    def _on_done(self, text: str) -> None:
+        if text:
+            self.said.emit(text)
+        self.reload()
+
+    # --- words ----------------------------------------------------------------------------------------------------
+
+    def _tell_moves(self, plan: DayPlan) -> None:
+        """What moved, and what became late or is no longer."""
+        lines = []
+        if plan.moved:
+            lines.append(f"{plan.moved} task{'s' if plan.moved > 1 else ''} moved (marked).")
+        before = self._late_before
+        if before is not None:
+            now = {one.docket.id: one for one in plan.outcomes}
+            worse = [one for key, one in now.items() if one.late > before.get(key, 0)]
+            kept = [one for key, one in now.items() if one.late < before.get(key, 0)]
+            lines += [f"Becomes late: {_named(worse)}."] if worse else []
+            lines += [f"Kept again or sooner: {', '.join(one.docket.number for one in kept)}."] if kept else []
+        self.moved.setText(" ".join(lines))
+        self.moved.setVisible(bool(lines))
+
+    def _say_standing(self) -> None:
+        plan = self.chart.plan
+        if plan is None:
+            return
+        self.standing.setText(standing(plan, self._known))
+
+
+def standing(plan: DayPlan, known: Known) -> str:
+    """How things stand, in a few sentences."""
+    if not plan.outcomes:
+        return "Nothing to do is on the board. Take a docket in and measure its stone: its work is planned here."
+    hours = sum(one.minutes for one in plan.outcomes) / 60
+    count = len(plan.outcomes)
+    lines = [f"{count} docket{'s' if count > 1 else ''}, {hours:.0f} h of work."]
+    late = plan.late
+    if not late:
+        lines.append("Nobody is late.")
+    else:
+        lines.append(f"{len(late)} late: {_named(late)}.")
+        if known.floor:
+            lines.append(f"At least {known.floor} cannot be kept by any plan.")
+        if known.helps:
+            skill, left = known.helps[0]
+            lines.append(f"One more pair of hands for {skill} would leave {left} late.")
+    unsure = [one for one in plan.outcomes if not one.late and one.chance is not None and one.chance < _UNSURE]
+    if unsure:
+        worst = min(unsure, key=lambda one: one.chance or 0.0)
+        lines.append(f"Least sure: {worst.docket.number}, kept {round((worst.chance or 0.0) * 10)} times of 10.")
+    if known.proved:
+        lines.append("Proved: no plan is better.")
+    return " ".join(lines)
+
+
+def about(plan: DayPlan, bar: Bar) -> str:
+    """The docket of a bar, in a line."""
+    docket = bar.job.docket
+    outcome = next(one for one in plan.outcomes if one.docket.id == docket.id)
+    promised = "no date promised" if docket.promised is None else f"promised {docket.promised:%a %-d %b}"
+    sure = "" if outcome.chance is None else f", kept {round(outcome.chance * 10)} times of 10"
+    ready = (
+        f"ready {outcome.ready:%a %-d %b}{sure}"
+        if not outcome.late
+        else (f"ready {outcome.ready:%a %-d %b}, late by {outcome.late} day{'s' if outcome.late > 1 else ''}")
+    )
+    counted = (
+        ""
+        if bar.job.task is not None
+        else (
+            "not measured yet, counted as a usual one" if bar.job.guessed else "no tasks made yet, counted by its plan"
+        )
+    )
+    parts = (docket.title, docket.customer, docket.stone, docket.importance, promised, ready, counted)
+    return " · ".join(part for part in parts if part)
+
+
+def _named(outcomes: list[Outcome] | tuple[Outcome, ...]) -> str:
+    told = [
+        f"{one.docket.number} by {one.late} day{'s' if one.late > 1 else ''} (ready {one.ready:%a %-d %b})"
+        for one in outcomes[:_MOST_NAMED]
+    ]
+    more = len(outcomes) - _MOST_NAMED
+    return ", ".join(told) + (f" and {more} more" if more > 0 else "")
+
+
+def _words(parent: QWidget, name: str) -> Words:
+    made = Words(parent)
+    made.setObjectName(name)
+    made.setWordWrap(True)
+    return made
