@@ -188,16 +188,6 @@ def test_the_route_becomes_tasks_at_the_workshops_pace(planned: Callable[..., Pl
     found = tasks_of(made, docket(), rules)
     keys = [one.operation for one in found]
     assert keys == ["stock", "shank", "head", "fit", "solder", "seat", "set", "finish", CHECK]
-        "stock",
-        "shank",
-        "head",
-        "fit",
-        "solder",
-        "seat",
-        "set",
-        "finish",
-        CHECK,
-    ]
     tube = {"style": "tube", "claw_mm": None, "notch_ratio": None}
     saddled = planned(samples=0, head=tube, fit={"method": "fish-mouth"})
     saddle = [one.operation for one in tasks_of(saddled, docket(), rules)]

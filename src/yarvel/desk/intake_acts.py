@@ -39,6 +39,8 @@ class IntakeActs(QObject):
         self._colours, self._today = colours, today
         self.repair: RepairWindow | None = None
         self.bringing: BringingIn | None = None
+        self.board_scan: Callable[[str], bool] = lambda _number: False
+        """What the board does with a label that is scanned while it is in front; whether it did."""
 
     def add_photograph(self) -> None:
         """Ask for a picture and keep it with the docket."""
@@ -211,7 +213,10 @@ class IntakeActs(QObject):
             self.bringing.begin()
 
     def open_scanned(self, number: str) -> None:
-        """A label was scanned: its docket is taken in hand."""
+        """A label was scanned: its docket is taken in hand; on the board its next task is started."""
+        if self.board_scan(number):
+            self.told.emit(f"{number} was scanned on the board.")
+            return
 
         def take(found: Docket | None) -> None:
             if found is None:

@@ -21,6 +21,7 @@ if TYPE_CHECKING:
     from yarvel.desk.board.window import BoardWindow
     from yarvel.desk.fine.window import FineBookWindow
     from yarvel.desk.reports.window import ReportsWindow
+    from yarvel.workshop.day.proposing import Proposal
     from yarvel.workshop.estimate import Estimate
     from yarvel.workshop.leaving import LeftOpen
     from yarvel.workshop.store import Store
@@ -90,6 +91,36 @@ class TaskWindows(QObject):
             self.destroyed.connect(self.window.deleteLater)
         self.window.reload()
         _to_front(self.window)
+
+    def scanned(self, number: str) -> bool:
+        """A label was scanned: the board takes it where it is in front. Whether it did."""
+        return self.window is not None and self.window.isActiveWindow() and self.window.scanned(number)
+
+    def propose_date(self) -> None:
+        """A day on which the docket in hand can be ready, by the plan of the day; it becomes its promise where it has
+        none."""
+        docket, plan, session, today = self._session.docket, self._session.plan, self._session, self._today
+        if docket is None:
+            self.told.emit("There is no docket in hand: take one in first.")
+            return
+        rules = session.rules
+
+        def work(store: Store) -> Proposal | None:
+            from yarvel.workshop.day.proposing import propose
+            from yarvel.workshop.estimate import tasks_of
+
+            wanted = () if plan is None else tuple(tasks_of(plan, docket, rules, store.tasks.standards()))
+            return propose(store.day.snapshot(today), docket.id, docket.promised_on, wanted)
+
+        def show(found: Proposal | None) -> None:
+            if found is None:
+                self.told.emit("No day can be proposed: nobody is here who could do its work, or it is too far ahead.")
+                return
+            if session.docket is not None and session.docket.id == docket.id and session.docket.promised_on is None:
+                session.set_column("promised_on", found.best)
+            self.told.emit(f"{docket.number}: {found.text()}")
+
+        self._dockets.door.look(work, show)
 
     def plan_tasks(self) -> None:
         """The steps of the docket in hand become its tasks; its price is worked out with them."""

@@ -14,7 +14,7 @@ from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.errors import StoreError
 from yarvel.planning.calls.call import OK
 from yarvel.workshop.accepting import check_date, check_text
-from yarvel.workshop.dockets import CUSTOMER_KINDS, Docket
+from yarvel.workshop.dockets import CUSTOMER_KINDS, IMPORTANCE, Docket
 from yarvel.workshop.estimate import price_text
 
 MOST_G, MOST_PRICE = 5000.0, 10_000_000.0
@@ -34,6 +34,7 @@ class TakeIn(Station):
     label_wanted = Signal()
     history_wanted = Signal()
     price_wanted = Signal()
+    date_wanted = Signal()
     stone_wanted = Signal()
     stone_chosen = Signal(int)
     stones_asked = Signal(object)
@@ -52,6 +53,10 @@ class TakeIn(Station):
         )
         self._add_line("item", "Item")
         self._add_line("promised_on", "Promised", "year-month-day")
+        self._add_button("date", "When can it be ready?", self.date_wanted)
+        self.choice(
+            "docket.importance", "Importance", [("", "As any other"), *((one, one.capitalize()) for one in IMPORTANCE)]
+        )
         self._stones_of: str | None = None
         self.stones = QComboBox(self)
         self.stones.setObjectName("docket.stones")

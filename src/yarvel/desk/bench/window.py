@@ -100,6 +100,8 @@ class BenchWindow(QMainWindow):
         take_in.label_wanted.connect(self.intake.print_label)
         take_in.history_wanted.connect(self.intake.show_history)
         take_in.price_wanted.connect(self.board.work_out_price)
+        take_in.date_wanted.connect(self.board.propose_date)
+        self.intake.board_scan = self.board.scanned
         take_in.stone_wanted.connect(self.intake.another_stone)
         take_in.stone_chosen.connect(dockets.open)
         take_in.stones_asked.connect(self.intake.look_for_stones)

@@ -62,6 +62,8 @@ class Painting:
         self._c = {name: QColor(value) for name, value in colours.items()}
         self._keys, self._bars = chosen
         self._drag = drag
+        self._away: list[QRectF] = []
+        self._last_hour = -100.0
         self._picked = {plan.reading.jobs[key].docket.id for key in self._keys}
         self._late = {one.docket.id: one.late for one in plan.late}
         self._view, self._per_slot = look.view, look.per_slot
@@ -78,6 +80,7 @@ class Painting:
             box = self._box(bar)
             if box.right() > NAMES_PX and box.left() < self._view.right() and box.bottom() > HEAD_PX:
                 self._bar(bar, box)
+        self._absences()
         self._dragged()
         p.restore()
         self._head()
@@ -101,10 +104,7 @@ class Painting:
                     left = self._x0 + max(begin, self._plan.reading.now) * self._per_slot
                     box = QRectF(left, top, (end - max(begin, self._plan.reading.now)) * self._per_slot, ROW_PX)
                     p.fillRect(box, QBrush(self._c["hatch"], Qt.BrushStyle.BDiagPattern))
-                    p.setFont(self._font(13, bold=True))
-                    p.setPen(self._c["text"])
-                    p.fillRect(QRectF(max(box.left(), NAMES_PX) + 6, top + ROW_PX / 2 - 10, 46, 20), self._c["paper"])
-                    p.drawText(QPointF(max(box.left(), NAMES_PX) + 10, top + ROW_PX / 2 + 5), "away")
+                    self._away.append(box)
         edges = shop.axis.block_edges
         nights = {int(one) for one in shop.axis.evenings}
         for edge in edges:
@@ -116,6 +116,17 @@ class Painting:
         now = self._x0 + self._plan.reading.now * self._per_slot
         p.setPen(QPen(self._c["stop"], 2, Qt.PenStyle.DashLine))
         p.drawLine(QPointF(now, HEAD_PX), QPointF(now, self._view.bottom()))
+
+    def _absences(self) -> None:
+        """The word on every absence."""
+        p = self._p
+        p.setFont(self._font(13, bold=True))
+        for box in self._away:
+            left, middle = max(box.left(), float(NAMES_PX)), box.center().y()
+            if box.right() - left > 50:
+                p.fillRect(QRectF(left + 6, middle - 10, 44, 20), self._c["paper"])
+                p.setPen(self._c["text"])
+                p.drawText(QPointF(left + 10, middle + 5), "away")
 
     def _threads(self) -> None:
         """Dockets as threads from bar to bar; those of what is chosen strong."""
@@ -232,16 +243,16 @@ class Painting:
         p.setFont(self._font(12))
         p.setPen(self._c["text-quiet"])
         every = 1 if self._per_slot > 4 else 4
-        last, edges = -100.0, set(axis.block_edges)
+        edges = set(axis.block_edges)
         for slot in range(begin, end):
             moment = axis.moment_of(slot)
             x = self._x0 + slot * self._per_slot
             hour = moment.minute == 0 and moment.hour % every == 0
-            if (hour or (every == 1 and slot in edges)) and x - last > 40 and x >= NAMES_PX:
+            if (hour or (every == 1 and slot in edges)) and x - self._last_hour > 40 and x >= NAMES_PX:
                 if abs(slot - self._plan.reading.now) * self._per_slot > 34:
                     p.drawText(QPointF(x + 2, 40), f"{moment:%-H:%M}")
                 p.drawLine(QPointF(x, 32), QPointF(x, HEAD_PX))
-                last = x
+                self._last_hour = x
 
     def _names(self) -> None:
         """Whoever works here, and what they should take next."""

@@ -37,6 +37,7 @@ class DayView(QWidget):
     chosen = Signal()
     docket_wanted = Signal(int)
     said = Signal(str)
+    hours_wanted = Signal()
 
     def __init__(
         self,
@@ -84,6 +85,7 @@ class DayView(QWidget):
             ("day", "A day", lambda: self.chart.zoom(DAY)),
             ("week", "A week", lambda: self.chart.zoom(WEEK)),
             ("now", "Now", self.chart.show_now),
+            ("hours", "Hours and absences…", self.hours_wanted.emit),
         ):
             button = QPushButton(text, self)
             button.setObjectName(f"board.look.{name}")

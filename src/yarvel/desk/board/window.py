@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QTabWidget, QVBoxLayout, QWidget
 
 from yarvel.desk.asking import Ask, DoAct
 from yarvel.desk.board.day_view import DayView
+from yarvel.desk.board.hours_dialog import HoursDialog
 from yarvel.desk.board.step_list import StepList
 from yarvel.desk.board.task_bar import TaskBar, board_button
 from yarvel.desk.board.task_list import TaskList
@@ -44,7 +45,7 @@ class BoardWindow(QWidget):
     ) -> None:
         super().__init__(parent, Qt.WindowType.Window)
         self._ask, self._look, self._act, self._rules = ask, look, act, rules
-        self._undo_stack = undo_stack
+        self._undo_stack, self._today = undo_stack, today
         self.setWindowTitle("The board")
         open_at(self, 1280, 800)
         close_on_keys(self)
@@ -71,6 +72,7 @@ class BoardWindow(QWidget):
         self.problem.hide()
         self.step = StepList(self)
         self._lay_out()
+        self.step.hide()
         self.step.ticked.connect(self._on_tick)
         self.list.chosen.connect(lambda: self._on_chosen(from_plan=False))
         self.list.people_known.connect(lambda: self.bar.show_people(self.people))
@@ -78,6 +80,8 @@ class BoardWindow(QWidget):
         self.day.chosen.connect(lambda: self._on_chosen(from_plan=True))
         self.day.docket_wanted.connect(self.docket_wanted)
         self.day.said.connect(self._say)
+        self.day.hours_wanted.connect(lambda: self.open_hours())
+        self.hours: HoursDialog | None = None
         self._clock = QTimer(self)
         self._clock.timeout.connect(self._on_clock)
         self._clock.start(_TICK_MS)
@@ -133,6 +137,7 @@ class BoardWindow(QWidget):
             task = self._chosen_task()
             self.bar.show_task(task, self.people)
             self.step.ask_for(task, self._ask, self._rules())
+            self.step.setVisible(task is not None)
 
     def _on_tick(self, line: str, ticked: bool) -> None:
         """A tick stands with the docket: the bench shows it too."""
@@ -193,6 +198,15 @@ class BoardWindow(QWidget):
         if bar.job.task.state != DONE:
             self.buttons["start"].click()
         return True
+
+    def open_hours(self) -> None:
+        """When the workshop is open, and who is away."""
+        if self.hours is None:
+            self.hours = HoursDialog(self._ask, self._today, self._undo_stack, self)
+            self.hours.changed.connect(self.reload)
+        self.hours.reload()
+        self.hours.show()
+        self.hours.raise_()
 
     def _add_person(self) -> None:
         name = self.name.text().strip()
