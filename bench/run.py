@@ -263,7 +263,7 @@ def dragging() -> None:
 
     with tempfile.TemporaryDirectory() as folder:
         store = Path(folder) / "demo.sqlite"
-        prepare_store(store, demo=True)
+        prepare_store(store, demo="small")
         held = QApplication.instance()
         application = held if isinstance(held, QApplication) else QApplication([])
         window = open_window(application, store)

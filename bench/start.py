@@ -44,7 +44,7 @@ def bench_window(store: Path) -> None:
 
     from yarvel.app import collect_again, open_window, prepare_store
 
-    prepare_store(store, demo=True)
+    prepare_store(store, demo="small")
     application = QApplication([])
     window = open_window(application, store)
     window.show()
@@ -181,6 +181,6 @@ if __name__ == "__main__":
     elif len(sys.argv) > 2:
         from yarvel.app import prepare_store
 
-        prepare_store(Path(sys.argv[1]), demo=True)
+        prepare_store(Path(sys.argv[1]), demo="small")
     else:
         bench_window(Path(sys.argv[1]))

@@ -207,7 +207,7 @@ assert made[PETAL] == 1.55 and "head" in plan_document(made)
 kinds = [step.operation.kind.key for step in route.steps]
 assert "bend-u" in kinds and "close-claws" in kinds and not [step for step in route.steps if step.unmet]
 application = QApplication([])
-prepare_store(Path("a.sqlite"), demo=True)
+prepare_store(Path("a.sqlite"), demo="small")
 window = open_window(application, Path("a.sqlite"))
 window.show()
 session = window.session

@@ -123,6 +123,6 @@ def test_a_start_loads_nothing_heavy(tmp_path: Path) -> None:
     )
     from yarvel.app import prepare_store
 
-    prepare_store(store, demo=True)
+    prepare_store(store, demo="small")
     done = subprocess.run([sys.executable, "-c", code, str(store)], capture_output=True, text=True, check=True)
     assert done.stdout.strip() == "[]"

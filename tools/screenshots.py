@@ -205,7 +205,7 @@ def main() -> None:
     TARGET.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory() as folder:
         store = Path(folder) / "demo.sqlite"
-        prepare_store(store, demo=True)
+        prepare_store(store, demo="small")
         application = QApplication([])
         window = open_window(application, store)
         window.resize(WIDE, HIGH)

@@ -38,14 +38,15 @@ _COLLECT_DELAY_MS = 20
 _STORE_DELAY_MS = 30
 
 
-def run(store: str | None, demo: bool) -> int:
-    """Open the bench window on a store and run until it is closed; returns the exit status.
+def run(store: str | None, demo: str) -> int:
+    """Open the bench window on a store and run until it is closed; returns the exit status. ``demo``: small, large or
+    "" for none.
 
     Raises
     ------
     StoreError : the store cannot be opened.
     """
-    path = location(store if store is not None else demo_store() if demo else chosen_store())
+    path = location(store if store is not None else demo_store(demo) if demo else chosen_store())
     application = QApplication(sys.argv[:1])
     try:
         prepare_store(path, demo)
@@ -73,7 +74,7 @@ def collect_again() -> None:
     gc.enable()
 
 
-def prepare_store(where: Path | Location, demo: bool) -> None:
+def prepare_store(where: Path | Location, demo: str) -> None:
     """Make or migrate a store before the window opens, where it needs that; fill a new demo store."""
     from yarvel.workshop.migrating import bring_up_to_date
 
@@ -89,11 +90,12 @@ def prepare_store(where: Path | Location, demo: bool) -> None:
     except OSError as error:
         raise StoreError(f"{path.parent}: {error.strerror or error}: a folder that can be written to") from error
     if fresh and demo:
+        from yarvel.demo.large import fill_large
         from yarvel.demo.scenario import fill
         from yarvel.workshop.store import Store
 
         made = Store(path)
-        fill(made, date.today())
+        (fill_large if demo == "large" else fill)(made, date.today())
         made.close()
     elif not fresh:
         bring_up_to_date(path)

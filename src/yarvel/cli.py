@@ -67,7 +67,14 @@ def _refuse(told: str) -> int:
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="yarvel", description="Heads, seats and shanks from the stone on the gauge.")
     parser.add_argument("--version", action="version", version=f"yarvel {__version__}")
-    parser.add_argument("--demo", action="store_true", help="open a made-up workshop, kept in a folder of its own")
+    parser.add_argument(
+        "--demo",
+        nargs="?",
+        const="small",
+        default="",
+        choices=("small", "large"),
+        help="open a made-up workshop, kept in a folder of its own; large: seven people, sixty dockets, a year",
+    )
     parser.add_argument(
         "--store",
         metavar="PATH|URL",
@@ -325,7 +332,7 @@ def _place(options: argparse.Namespace) -> Location:
     from yarvel.workshop.location import location
     from yarvel.workshop.places import chosen_store, demo_store
 
-    return location(options.store or (demo_store() if options.demo else chosen_store()))
+    return location(options.store or (demo_store(options.demo) if options.demo else chosen_store()))
 
 
 def _use(options: argparse.Namespace) -> int:
@@ -403,7 +410,7 @@ def _window(options: argparse.Namespace) -> int:
     if not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY") or os.environ.get("QT_QPA_PLATFORM")):
         return _refuse(
             "There is no display: start Yarvel in a desktop session, or under a virtual one with: xvfb-run -a "
-            "yarvel" + (" --demo" if options.demo else "")
+            "yarvel" + (f" --demo {options.demo}" if options.demo else "")
         )
     gc.disable()  # a start makes much and drops little: looking for rubbish meanwhile is a third of its time
     from yarvel.app import run

@@ -24,7 +24,7 @@ def _job(
     return {"format": FORMAT, **{name: part for name, part in parts.items() if part}}
 
 
-_DOCKETS: tuple[tuple[str, str, int, str, dict[str, Any]], ...] = (
+DOCKETS: tuple[tuple[str, str, int, str, dict[str, Any]], ...] = (
     (
         "Ferry Lane Pawn & Loan",
         "Pendant collet, peridot",
@@ -219,7 +219,7 @@ _DOCKETS: tuple[tuple[str, str, int, str, dict[str, Any]], ...] = (
 )
 
 
-OPENED_FIRST = len(_DOCKETS)
+OPENED_FIRST = len(DOCKETS)
 """Number of the docket that is open when the demo starts."""
 
 
@@ -236,7 +236,7 @@ def fill(store: Store, today: date) -> None:
     """Fill an empty store with the made-up workshop's dockets, people and tasks; the last docket is opened first."""
     store.drawer.add(drawer())
     people = {name: store.people.add(name, role, skills) for name, role, skills in _PEOPLE}
-    for customer, item, days, state, job in _DOCKETS:
+    for customer, item, days, state, job in DOCKETS:
         docket = store.new_docket(customer, item, today + timedelta(days=days), job, state)
         if state == "in work":
             wanted = tasks_of(plan(from_document(job), HouseRules(), samples=0), docket, HouseRules())

@@ -36,9 +36,9 @@ def default_store() -> Path:
     return data_folder() / "workshop.sqlite"
 
 
-def demo_store() -> Path:
-    """The demo's store, in a folder of its own."""
-    return data_folder() / "demo" / "workshop.sqlite"
+def demo_store(which: str = "small") -> Path:
+    """A demo's store, in a folder of its own."""
+    return data_folder() / "demo" / ("workshop.sqlite" if which == "small" else f"{which}.sqlite")
 
 
 def setting_file() -> Path:

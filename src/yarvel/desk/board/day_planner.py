@@ -59,14 +59,16 @@ class DayPlanner(QObject):
         self.shown: DayPlan | None = None
         self._known = Known(0, ())
         self._chances: dict[int, float] = {}
+        self._taken = False
         self.busy = False
 
     def plan(self, reading: Reading) -> None:
         """Plan this shop; nothing happens where it is what was planned last, and is shown so."""
         shop = shop_document(reading.shop)
         current = self.shown is not None and self.shown.plan == reading.shown
-        if self._asked.get("shop") == shop and (current or not reading.shown):
+        if self._asked.get("shop") == shop and (current or not reading.shown) and not self._taken:
             return
+        self._taken = False
         self._reading, self._number = reading, self._number + 1
         fresh, again = self.seconds
         self._asked = {
@@ -84,7 +86,8 @@ class DayPlanner(QObject):
             process.write((json.dumps(self._asked) + "\n").encode())
 
     def take(self, offer: Offer) -> None:
-        """Show the better plan that was offered."""
+        """Show the better plan that was offered; how sure its promises are is asked for with the next request."""
+        self._taken, self._chances = True, {}
         self._show(offer.plan)
 
     def finish(self) -> None:
@@ -134,10 +137,8 @@ class DayPlanner(QObject):
         elif kind == "plan":
             self._show(plan_from(found["plan"]))
         elif kind == "known":
-            self._chances = {int(key): float(value) for key, value in found["chances"].items()}
+            self._take_chances(found)
             self._known = Known(int(found["floor"]), tuple((one["skill"], one["late"]) for one in found["helps"]))
-            if self.shown is not None:
-                self._show(self.shown.plan)
             self.known.emit(self._known)
         elif kind == "better":
             self._better(plan_from(found["plan"]))
@@ -145,7 +146,15 @@ class DayPlanner(QObject):
             self.busy = False
             if found["proved"]:
                 self._known = Known(self._known.floor, self._known.helps, True)
+            if "chances" in found:
+                self._take_chances(found)
             self.known.emit(self._known)
+
+    def _take_chances(self, found: Document) -> None:
+        """How sure the promises are by the plan that is shown."""
+        self._chances = {int(key): float(value) for key, value in found["chances"].items()}
+        if self.shown is not None:
+            self._show(self.shown.plan)
 
     def _show(self, plan: Schedule) -> None:
         if self._reading is not None:
@@ -157,6 +166,7 @@ class DayPlanner(QObject):
         if self._reading is None or self.shown is None:
             return
         if not self._reading.shown:
+            self._chances = {}
             self._show(plan)
             return
         shop = self._reading.shop

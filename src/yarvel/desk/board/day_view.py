@@ -290,8 +290,8 @@ def standing(plan: DayPlan, known: Known) -> str:
         lines.append(f"{len(late)} late: {_named(late)}.")
         if known.floor:
             lines.append(f"At least {known.floor} cannot be kept by any plan.")
-        if known.helps:
-            skill, left = known.helps[0]
+        skill, left = known.helps[0] if known.helps else ("", len(late))
+        if left < len(late):
             lines.append(f"One more pair of hands for {skill} would leave {left} late.")
     unsure = [one for one in plan.outcomes if not one.late and one.chance is not None and one.chance < _UNSURE]
     if unsure:

@@ -8,7 +8,7 @@ from functools import partial
 
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QUndoStack
-from PySide6.QtWidgets import QTabWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QSplitter, QTabWidget, QVBoxLayout, QWidget
 
 from yarvel.desk.asking import Ask, DoAct
 from yarvel.desk.board.day_view import DayView
@@ -24,6 +24,7 @@ from yarvel.workshop.acts import Deed, GiveTask, StartTask, StopTask, TickCheck
 from yarvel.workshop.tasks import DONE, Person, Task
 
 _TICK_MS = 20_000
+_CHART_PX, _STEP_PX = 560, 210
 
 
 class BoardWindow(QWidget):
@@ -93,11 +94,21 @@ class BoardWindow(QWidget):
         self.tabs.setDocumentMode(True)
         self.tabs.addTab(self.day, "Plan of the day")
         self.tabs.addTab(self.list, "All tasks")
+        below = QWidget(self)
+        under = QVBoxLayout(below)
+        under.setContentsMargins(0, 0, 0, 0)
+        for widget in (self.bar, self.problem):
+            under.addWidget(widget)
+        under.addWidget(self.step, 1)
+        self.panes = QSplitter(Qt.Orientation.Vertical, self)
+        self.panes.setObjectName("board.panes")
+        self.panes.setChildrenCollapsible(False)
+        self.panes.addWidget(self.tabs)
+        self.panes.addWidget(below)
+        self.panes.setStretchFactor(0, 1)
+        self.panes.setSizes([_CHART_PX, _STEP_PX])
         whole = QVBoxLayout(self)
-        whole.addWidget(self.tabs, 5)
-        whole.addWidget(self.bar)
-        whole.addWidget(self.problem)
-        whole.addWidget(self.step, 2)
+        whole.addWidget(self.panes)
 
     @property
     def tasks(self) -> list[Task]:

@@ -50,14 +50,18 @@ def answer(request: dict[str, Any], tell: Tell, stopped: Stopped = lambda: False
 
 def known(shop: Shop, plan: Schedule) -> dict[str, Any]:
     """What is known of a plan: how sure each promise is, how many cannot be kept by anybody, what would help."""
-    sure = chances(shop, simulate(shop, plan, runs=1000 if shop.count <= _MOST_SIMULATED else 200))
     proved = floor(shop)
     return {
-        "chances": {str(key): round(value, 3) for key, value in sure.items()},
+        "chances": _chances(shop, plan),
         "floor": proved.dockets,
         "floor_days": round(proved.days, 2),
         "helps": [{"skill": one.skill, "late": one.late} for one in helps(shop, plan)],
     }
+
+
+def _chances(shop: Shop, plan: Schedule) -> dict[str, float]:
+    sure = chances(shop, simulate(shop, plan, runs=1000 if shop.count <= _MOST_SIMULATED else 200))
+    return {str(key): round(value, 3) for key, value in sure.items()}
 
 
 @dataclass(frozen=True)
@@ -130,8 +134,12 @@ def _improve(
     found = improve(
         held, best, before, limits, lambda better: tell({"kind": "better", "plan": plan_document(better)}), stopped
     )
-    if not stopped():
-        tell({"kind": "done", "proved": found.proved})
+    if stopped():
+        return
+    done: dict[str, Any] = {"kind": "done", "proved": found.proved}
+    if not shown:  # the better plan is the one that is shown: what was said of the first is not said of it
+        done["chances"] = _chances(shop, found.plan)
+    tell(done)
 
 
 def main() -> None:

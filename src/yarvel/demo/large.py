@@ -1,0 +1,265 @@
+"""A larger made-up workshop: seven people, sixty open dockets and a year behind them. Nobody and nothing in it exists.
+
+Stones are those of the small one, made larger or smaller by chance; every size ends in an odd hundredth, so that no
+size that the trade quotes as an example is among them.
+"""
+
+from __future__ import annotations
+
+import random
+from collections.abc import Iterator, Sequence
+from copy import deepcopy
+from datetime import date, datetime, time, timedelta
+from typing import Any
+
+from yarvel.demo.drawer import drawer
+from yarvel.demo.scenario import DOCKETS
+from yarvel.figures.errors import JobError
+from yarvel.figures.rules import HouseRules
+from yarvel.planning.job import from_document
+from yarvel.planning.plan import plan
+from yarvel.workshop.docket_rows import new_row
+from yarvel.workshop.dockets import Docket
+from yarvel.workshop.estimate import tasks_of
+from yarvel.workshop.schema import ChangeRow, DocketRow, TaskRow, TaskTimeRow
+from yarvel.workshop.standards import skill_of
+from yarvel.workshop.store import Store
+from yarvel.workshop.tasks import DONE, OPEN, STARTED, Person, Wanted
+
+OPEN_DOCKETS = 60
+_A_DAY = 3
+_READY, _ON_HOLD, _BARE = 5, 3, 12
+_FIRST = ("Alder", "Birch", "Copper", "Drift", "Ember", "Fennel", "Gable", "Hollow", "Inlet", "Juniper", "Kiln", "Lark")
+_SECOND = ("wharf", "stead", "mere", "gate", "holm", "reach", "field", "ford", "cross", "hill")
+_SHOP = ("& Sons, jewellers", "Pawn & Loan", "Gems", "Antiques", "Rings and Things", "Watch & Clock")
+_PEOPLE = (
+    ("Orla", "bench", ("mounting",)),
+    ("Kaspar", "bench", ("mounting", "polishing")),
+    ("Ishaan", "lead", ("mounting", "setting", "checking")),
+    ("Benno", "bench", ("setting",)),
+    ("Marit", "bench", ("polishing", "checking")),
+    ("Yusra", "owner", ("checking", "setting")),
+    ("Tove", "front desk", ()),
+)
+_PART_TIME = "Marit"
+_YEAR = 365
+_Templates = list[tuple[str, dict[str, Any], list[Wanted]]]
+
+
+def fill_large(store: Store, today: date, seed: int = 7) -> None:
+    """Fill an empty store: the same seed makes the same workshop."""
+    chance = random.Random(seed)
+    store.drawer.add(drawer())
+    people = [store.people.add(name, role, skills) for name, role, skills in _PEOPLE]
+    templates = _templates(chance)
+    numbers: dict[str, int] = {}
+    _past(store, today, chance, people, templates, numbers)
+    _open(store, today, chance, people, templates, numbers)
+    _absences(store, today, people)
+
+
+def _templates(chance: random.Random) -> _Templates:
+    """Pieces of work with the tasks that their routes have, in several sizes."""
+    found: _Templates = []
+    for _, item, _, _, job in DOCKETS:
+        for _ in range(3):
+            sized = _sized(job, chance)
+            try:
+                made = plan(from_document(sized), HouseRules(), samples=0)
+            except JobError:
+                continue  # that size does not go with that head
+            at = datetime(2000, 1, 1)
+            bare = Docket(0, "", "", "", None, "", {}, {}, (), 1, at, at)
+            found.append((item, sized, tasks_of(made, bare, HouseRules())))
+    return found
+
+
+def _sized(job: dict[str, Any], chance: random.Random) -> dict[str, Any]:
+    """The same piece for a stone of another size."""
+    factor = chance.uniform(0.86, 1.22)
+    made = deepcopy(job)
+    stone = made["stone"]
+    for name in ("depth_mm", "length_mm", "width_mm", "crown_height_mm", "girdle_mm", "corner_mm"):
+        if name in stone:
+            stone[name] = _odd(stone[name] * factor)
+    if "diameters_mm" in stone:
+        stone["diameters_mm"] = [_odd(value * factor) for value in stone["diameters_mm"]]
+    stone.pop("declared_ct", None)
+    return made
+
+
+def _odd(value: float) -> float:
+    """A size that ends in an odd hundredth, and never in five."""
+    hundredths = round(value * 100)
+    while hundredths % 10 not in (1, 3, 7, 9):
+        hundredths += 1
+    return hundredths / 100
+
+
+def _customer(chance: random.Random) -> tuple[str, str]:
+    """A shop or a person, and which."""
+    name = chance.choice(_FIRST) + chance.choice(_SECOND)
+    if chance.random() < 0.6:
+        return f"{name} {chance.choice(_SHOP)}", "shop"
+    return f"{chance.choice(('Mr', 'Ms', 'Mx'))} {name}-{chance.choice(_FIRST)}", "person"
+
+
+def _number(at: date, numbers: dict[str, int]) -> str:
+    year = f"{at:%y}"
+    numbers[year] = numbers.get(year, 0) + 1
+    return f"{year}-{numbers[year]:04d}"
+
+
+def _workdays(first: date, last: date) -> Iterator[date]:
+    day = first
+    while day < last:
+        if day.weekday() < 5:
+            yield day
+        day += timedelta(days=1)
+
+
+def _past(
+    store: Store,
+    today: date,
+    chance: random.Random,
+    people: Sequence[Person],
+    templates: _Templates,
+    numbers: dict[str, int],
+) -> None:
+    """Dockets of a year that were handed over, each task with the time that it took."""
+    rows: list[tuple[DocketRow, list[Wanted], datetime]] = []
+    for day in _workdays(today - timedelta(days=_YEAR), today - timedelta(days=12)):
+        for _ in range(_A_DAY):
+            item, job, wanted = chance.choice(templates)
+            customer, kind = _customer(chance)
+            at = datetime.combine(day, time(9)) + timedelta(minutes=chance.randrange(0, 400))
+            took = timedelta(days=chance.choice((5, 6, 7, 8, 9, 10)))
+            row = new_row(
+                at,
+                number=_number(day, numbers),
+                customer=customer,
+                customer_kind=kind,
+                item=item,
+                promised_on=day + timedelta(days=chance.choice((7, 8, 9, 10, 14))),
+                state="handed over",
+                job_document=job,
+            )
+            row.updated_at = at + took
+            rows.append((row, wanted, at))
+    with store.transaction() as session:
+        session.add_all([row for row, _, _ in rows])
+        session.flush()
+        made: list[tuple[TaskRow, datetime]] = []
+        for row, wanted, at in rows:
+            session.add(ChangeRow(docket_id=row.id, at=at, by="Tove", field="docket", before=None, after="taken in"))
+            given = ChangeRow(docket_id=row.id, at=row.updated_at, by="Tove", field="state")
+            given.before, given.after = "ready", "handed over"
+            session.add(given)
+            begin = at + timedelta(hours=20)
+            for position, one in enumerate(wanted):
+                task = _task(row.id, position, one, DONE, _able(people, one, chance).id)
+                made.append((task, begin))
+                begin += timedelta(minutes=one.minutes + chance.randrange(30, 400))
+        session.add_all([task for task, _ in made])
+        session.flush()
+        session.add_all(
+            [
+                TaskTimeRow(
+                    task_id=task.id,
+                    person_id=task.person_id,
+                    started_at=begin,
+                    stopped_at=begin + timedelta(minutes=task.standard_minutes * chance.lognormvariate(0.05, 0.28)),
+                )
+                for task, begin in made
+            ]
+        )
+
+
+def _open(
+    store: Store,
+    today: date,
+    chance: random.Random,
+    people: Sequence[Person],
+    templates: _Templates,
+    numbers: dict[str, int],
+) -> None:
+    """Sixty dockets in every state; some of their work is done, some is in hand, some nobody has given out."""
+    states = ["ready"] * _READY + ["on hold"] * _ON_HOLD + ["taken in"] * _BARE
+    states += ["in work"] * (OPEN_DOCKETS - len(states))
+    chance.shuffle(states)
+    now = store.now()
+    in_hand: set[int] = set()
+    with store.transaction() as session:
+        for state in states:
+            item, job, wanted = chance.choice(templates)
+            customer, kind = _customer(chance)
+            taken = today - timedelta(days=chance.randrange(0, 11))
+            row = new_row(
+                min(datetime.combine(taken, time(9)) + timedelta(minutes=chance.randrange(0, 400)), now),
+                number=_number(taken if taken.year == today.year else today, numbers),
+                customer=customer,
+                customer_kind=kind,
+                item=item,
+                promised_on=today + timedelta(days=chance.randrange(1, 14)),
+                state=state,
+                job_document=job,
+                importance=chance.choice(("",) * 8 + ("urgent", "may wait")),
+            )
+            session.add(row)
+            session.flush()
+            session.add(
+                ChangeRow(docket_id=row.id, at=row.created_at, by="Tove", field="docket", before=None, after="taken in")
+            )
+            if state == "taken in":
+                continue
+            done = len(wanted) if state == "ready" else chance.choice((0, 0, 1, 2, 3, 4))
+            for position, one in enumerate(wanted):
+                who = _able(people, one, chance)
+                begins = state == "in work" and position == done and who.id not in in_hand and len(in_hand) < 3
+                given = position < done or begins
+                task = _task(
+                    row.id,
+                    position,
+                    one,
+                    DONE if position < done else STARTED if begins else OPEN,
+                    who.id if given else None,
+                )
+                session.add(task)
+                session.flush()
+                if position < done:
+                    at = now - timedelta(days=2, minutes=60 * (done - position))
+                    until = at + timedelta(minutes=one.minutes * chance.lognormvariate(0.05, 0.28))
+                    session.add(TaskTimeRow(task_id=task.id, person_id=who.id, started_at=at, stopped_at=until))
+                elif begins:
+                    in_hand.add(who.id)
+                    session.add(TaskTimeRow(task_id=task.id, person_id=who.id, started_at=now - timedelta(minutes=6)))
+
+
+def _task(docket_id: int, position: int, one: Wanted, state: str, person_id: int | None) -> TaskRow:
+    return TaskRow(
+        docket_id=docket_id,
+        position=position,
+        operation=one.operation,
+        state=state,
+        person_id=person_id,
+        standard_minutes=one.minutes,
+        wait_minutes=one.wait,
+        station=one.station,
+        note="",
+        ticks=[],
+    )
+
+
+def _able(people: Sequence[Person], one: Wanted, chance: random.Random) -> Person:
+    return chance.choice([person for person in people if skill_of(one.operation) in person.skills])
+
+
+def _absences(store: Store, today: date, people: Sequence[Person]) -> None:
+    """One works in the mornings only, another has a day off next week."""
+    by_name = {person.name: person for person in people}
+    for day in _workdays(today, today + timedelta(days=21)):
+        noon = datetime.combine(day, time(12, 15))
+        store.day.add_absence(by_name[_PART_TIME].id, noon, datetime.combine(day, time(18)), "mornings only")
+    off = next(day for day in _workdays(today + timedelta(days=3), today + timedelta(days=12)))
+    begins = datetime.combine(off, time())
+    store.day.add_absence(by_name["Kaspar"].id, begins, begins + timedelta(days=1), "day off")
