@@ -1,0 +1,78 @@
+"""Made-up workshops of any size, by chance from a seed; and published job shops as workshops."""
+
+from __future__ import annotations
+
+import random
+from datetime import date
+
+from yarvel.workshop.day.axis import Axis, Hours
+from yarvel.workshop.day.shop import Hands, Order, Shop, Step, pieces
+
+SKILLS = ("mounting", "setting", "polishing", "checking")
+MONDAY = date(2031, 3, 3)
+ALL_DAY = Hours((((0, 1440),),) * 7)
+
+FT06 = (
+    ((2, 1), (0, 3), (1, 6), (3, 7), (5, 3), (4, 6)),
+    ((1, 8), (2, 5), (4, 10), (5, 10), (0, 10), (3, 4)),
+    ((2, 5), (3, 4), (5, 8), (0, 9), (1, 1), (4, 7)),
+    ((1, 5), (0, 5), (2, 5), (3, 3), (4, 8), (5, 9)),
+    ((2, 9), (1, 3), (4, 5), (5, 4), (0, 3), (3, 1)),
+    ((1, 3), (3, 3), (5, 9), (0, 10), (4, 4), (2, 1)),
+)
+"""Machine and time of each operation, job by job. Source: H. Fisher and G. L. Thompson, Probabilistic learning
+combinations of local job-shop scheduling rules, in Industrial Scheduling (1963); written down from memory. The shortest
+plan takes 55, and no plan takes less."""
+
+
+def job_shop(jobs: tuple[tuple[tuple[int, int], ...], ...], due: int) -> Shop:
+    """A published job shop: a machine is a pair of hands, a unit of time one slot, every job promised by ``due``."""
+    machines = 1 + max(machine for job in jobs for machine, _ in job)
+    hands = tuple(Hands(place, f"machine {place}", frozenset()) for place in range(machines))
+    orders = tuple(
+        Order(key, f"job {key}", tuple(Step(10 * key + at, 0, slots, (on,)) for at, (on, slots) in enumerate(job)), due)
+        for key, job in enumerate(jobs)
+    )
+    return Shop(Axis(ALL_DAY, MONDAY, 3), hands, orders)
+
+
+def made_up(dockets: int, operations: int, people: int, load: float, seed: int, days: int = 60) -> Shop:
+    """Dockets × operations × people; at load 1.0 the work fits the dates, below it does not."""
+    chance = random.Random(seed)
+    axis = Axis(Hours(), MONDAY, days)
+    hands = []
+    for place in range(people):
+        skills = frozenset({SKILLS[place % len(SKILLS)], chance.choice(SKILLS)})
+        away = []
+        if chance.random() < 0.4:
+            day = chance.randrange(1, 5)
+            away.append((int(axis.evenings[day - 1]), int(axis.evenings[day]) - chance.choice((0, 40))))
+        hands.append(Hands(place, f"hands {place}", skills, tuple(away)))
+    tasks, whole, total = 0, [], 0
+    for _ in range(dockets):
+        steps: list[Step] = []
+        for _ in range(operations):
+            able = tuple(place for place, one in enumerate(hands) if chance.choice(SKILLS) in one.skills)
+            able = able or (chance.randrange(people),)
+            tasks += 1
+            lengths = pieces(axis.slots(chance.choice((10, 15, 20, 30, 45, 60, 90, 150))))
+            wait = chance.choice((0, 0, 0, 0, 10, 20, 60, 600, 2880))
+            station = chance.choice(("", "", "torch", "motor", "laser"))
+            for piece, slots in enumerate(lengths):
+                last = piece + 1 == len(lengths)
+                steps.append(Step(tasks, piece, slots, able, station, float(wait) if last else 0.0))
+                total += slots
+        whole.append(tuple(steps))
+    span = total / people / load
+    orders = tuple(
+        Order(
+            key,
+            f"31-{key:04d}",
+            steps,
+            int(axis.evenings[min(int(chance.uniform(0.3, 1.3) * span // 84), days - 1)]),
+            chance.choice((1.0, 1.0, 1.0, 4.0, 0.4)),
+            chance.choice((0, 0, 0, 30)),
+        )
+        for key, steps in enumerate(whole)
+    )
+    return Shop(axis, tuple(hands), orders, {"torch": 2, "motor": 3, "laser": 1})

@@ -1,0 +1,336 @@
+"""The plan of the day, held by a checker that knows nothing of how plans are made, by published shops, and by hand."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from datetime import date, datetime, timedelta
+from itertools import permutations
+
+import numpy as np
+import pytest
+
+from tests.workshop.shops import ALL_DAY, FT06, MONDAY, job_shop, made_up
+from yarvel.figures.errors import StoreError
+from yarvel.workshop.day.axis import Axis, Hours
+from yarvel.workshop.day.checking import faults
+from yarvel.workshop.day.dispatch import SETTINGS, AxisTooShortError, dispatch
+from yarvel.workshop.day.documents import plan_document, plan_from, shop_document, shop_from
+from yarvel.workshop.day.floor import floor
+from yarvel.workshop.day.mending import mend, moves
+from yarvel.workshop.day.promise import chances, promise, redispatched, simulate, with_order
+from yarvel.workshop.day.server import answer, helps, late_count
+from yarvel.workshop.day.shop import Hands, Order, Place, Schedule, Shop, Step, cost, ends, late_days
+from yarvel.workshop.day.solving import Limits, improve, judged
+from yarvel.workshop.day.words import days_of, hours_of, hours_text, moment_of
+
+SIZES = [(6, 4, 3, 0.8), (14, 5, 5, 1.0), (24, 6, 6, 0.5), (8, 3, 1, 0.7)]
+REPEATED = Limits(seconds=60.0, deterministic=0.6)
+"""The same on every machine: one worker, and an amount of work instead of a time."""
+
+
+def shops() -> list[Shop]:
+    """Random shops of several sizes."""
+    return [made_up(*size, seed) for seed, size in enumerate(SIZES * 2)]
+
+
+def pinned(shop: Shop, plan: Schedule) -> Shop:
+    """The shop with some of a plan's places fixed, and one task in hand."""
+    orders = []
+    for number, order in enumerate(shop.orders):
+        step = order.steps[0]
+        place = plan[step.key]
+        fixed = replace(step, person=place.person, start=place.start if number % 3 == 0 else None)
+        pin = number % 2 == 0 and not _several(order)
+        orders.append(replace(order, steps=(fixed, *order.steps[1:])) if pin else order)
+    return replace(shop, orders=tuple(orders))
+
+
+def _several(order: Order) -> bool:
+    return len(order.steps) > 1 and order.steps[1].task == order.steps[0].task
+
+
+# --- time ----------------------------------------------------------------------------------------------------------
+
+
+def test_open_hours_lie_end_to_end() -> None:
+    """A day of 105 + ... minutes by hand: 8:00–10:00, 10:15–12:15, 13:00–15:00, 15:15–16:45 is 90 slots of 5."""
+    axis = Axis(Hours(holidays=frozenset({MONDAY + timedelta(days=1)})), MONDAY, 3)
+    assert axis.size == 3 * 90 and axis.days == [MONDAY, MONDAY + timedelta(days=2), MONDAY + timedelta(days=3)]
+    at = datetime(2031, 3, 3)
+    for moment, slot in (
+        (at.replace(hour=6), 0),
+        (at.replace(hour=8), 0),
+        (at.replace(hour=8, minute=1), 1),
+        (at.replace(hour=9, minute=55), 23),
+        (at.replace(hour=10), 24),
+        (at.replace(hour=10, minute=10), 24),
+        (at.replace(hour=12, minute=30), 48),
+        (at.replace(hour=20), 90),
+        (at + timedelta(days=1), 90),
+        (at + timedelta(days=30), 270),
+    ):
+        assert axis.slot_at(moment) == slot, moment
+    assert axis.moment_of(24) == at.replace(hour=10, minute=15)
+    assert axis.end_of(24) == at.replace(hour=10), "what ends at a break ends before it"
+    assert axis.end_of(90) == at.replace(hour=16, minute=45)
+    assert axis.evening_of(MONDAY + timedelta(days=1)) == 90, "shut: the evening before"
+    assert axis.evening_of(MONDAY - timedelta(days=9)) == 0
+    assert [late_days(axis, end, 90) for end in (1, 90, 91, 180, 181)] == [0, 0, 1, 1, 2]
+    assert late_days(axis, 5, 0) == 1, "promised before the days laid out"
+
+
+def test_waits_go_on_through_breaks_and_nights() -> None:
+    axis = Axis(Hours(), MONDAY, 5)
+    assert axis.after(0)[24] == 24
+    assert axis.after(10)[24] == 24, "over at 10:00, ten minutes later is still break: 10:15"
+    assert axis.after(20)[24] == 25, "10:20"
+    assert axis.after(60)[90] == 90, "16:45 and an hour: next morning"
+    assert axis.after(24 * 60)[12] == 90 + 12, "a day later at the same hour"
+    assert axis.after(3 * 24 * 60)[4 * 90 + 12] == axis.size, "Monday is not laid out"
+
+
+@pytest.mark.parametrize(
+    ("text", "blocks"),
+    [("8:00-12:15, 13-16:45", ((480, 735), (780, 1005))), ("", ()), ("7.30–11", ((450, 660),))],
+)
+def test_hours_are_typed_as_people_write_them(text: str, blocks: tuple[tuple[int, int], ...]) -> None:
+    assert hours_of(text, "Monday") == blocks
+    assert hours_of(hours_text(blocks), "Monday") == blocks
+
+
+@pytest.mark.parametrize("text", ["8:00", "12-8", "8:00-10:00, 9:00-11:00", "8:03-9:00", "25:00-26:00", "morning"])
+def test_hours_that_are_none_say_what_is_accepted(text: str) -> None:
+    with pytest.raises(StoreError, match=r"Monday: .*Accepted: 8:00-12:15"):
+        hours_of(text, "Monday")
+
+
+def test_absences_are_typed_by_day_or_hour() -> None:
+    wednesday = date(2031, 3, 5)
+    assert moment_of("13:00", wednesday, end=False) == datetime(2031, 3, 5, 13)
+    assert moment_of("today", wednesday, end=True) == datetime(2031, 3, 6)
+    assert moment_of("mon 9:30", wednesday, end=False) == datetime(2031, 3, 10, 9, 30)
+    assert moment_of("2031-12-24", wednesday, end=False) == datetime(2031, 12, 24)
+    assert days_of("2031-12-24, 2031-12-25") == {date(2031, 12, 24), date(2031, 12, 25)}
+    for bad in ("", "soon", "2031-02-30", "mon 9:30 or so", "13:99"):
+        with pytest.raises(StoreError, match="Accepted"):
+            moment_of(bad, wednesday, end=False)
+    with pytest.raises(StoreError, match="Accepted"):
+        days_of("Christmas")
+
+
+# --- every plan holds ----------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("number", range(len(SIZES) * 2))
+def test_plans_of_random_shops_can_be_carried_out(number: int) -> None:
+    """Dispatched, pinned, mended after an absence, improved: no overlap, skills, stations, waits, breaks, pins."""
+    shop = shops()[number]
+    plan = dispatch(shop, SETTINGS[:4])
+    assert faults(shop, plan) == []
+    held = pinned(shop, plan)
+    assert faults(held, dispatch(held, SETTINGS[:2])) == []
+    away = replace(shop.hands[0], away=(*shop.hands[0].away, (0, 100)))
+    short = replace(shop, hands=(away, *shop.hands[1:]))
+    mended = mend(short, plan)
+    assert faults(short, mended) == []
+    assert mend(shop, plan) == plan, "what can stay stays"
+    better = improve(short, mended, mended, REPEATED if shop.count < 60 else Limits(0.7))
+    assert faults(short, better.plan) == []
+    assert judged(short, better.plan, mended) <= judged(short, mended, mended)
+    assert plan_from(plan_document(plan)) == plan and shop_from(shop_document(shop)).orders == shop.orders
+
+
+def test_the_checker_sees_what_is_wrong() -> None:
+    """Each fault planted in a sound plan is told."""
+    shop = made_up(6, 4, 3, 0.8, 11)
+    plan = dispatch(shop, SETTINGS[:1])
+    first = shop.orders[0].steps[0].key
+    second = shop.orders[0].steps[1].key
+    other = next(step.key for step in shop.orders[1].steps)
+
+    def wrong(key: tuple[int, int], person: int | None = None, start: int | None = None) -> str:
+        place = plan[key]
+        changed = Place(place.person if person is None else person, place.start if start is None else start)
+        return " ".join(faults(shop, {**plan, key: changed}))
+
+    assert "before what comes first" in wrong(second, start=0)
+    assert "same hands at once" in wrong(other, *_as_of(plan[first]))
+    assert "outside the days" in wrong(first, start=shop.axis.size - 1) or "crosses" in wrong(first, start=23)
+    assert "crosses a break" in wrong(first, start=24 - 1) or shop.orders[0].steps[0].slots == 1
+    able = shop.orders[0].steps[0].people
+    strangers = [place for place in range(len(shop.hands)) if place not in able]
+    assert not strangers or "cannot do it" in wrong(first, person=strangers[0])
+    assert "not planned" in " ".join(faults(shop, {key: place for key, place in plan.items() if key != first}))
+    away = replace(shop.hands[plan[first].person], away=((plan[first].start, plan[first].start + 1),))
+    hands = tuple(away if place == plan[first].person else one for place, one in enumerate(shop.hands))
+    assert "hands are away" in " ".join(faults(replace(shop, hands=hands), plan))
+    narrow = replace(shop, stations={"torch": 0, "motor": 0, "laser": 0})
+    assert "too many at the" in " ".join(faults(narrow, plan))
+
+
+def _as_of(place: Place) -> tuple[int, int]:
+    return place.person, place.start
+
+
+def test_days_that_are_too_few_are_told() -> None:
+    shop = made_up(10, 5, 1, 0.8, 3, days=2)
+    with pytest.raises(AxisTooShortError):
+        dispatch(shop, SETTINGS[:1])
+    told: list[dict[str, object]] = []
+    answer({"id": 1, "shop": shop_document(shop), "shown": [], "seconds": 0}, told.append)
+    assert [one["kind"] for one in told] == ["problem"]
+
+
+def test_an_absence_moves_little() -> None:
+    """What was on the bench of whoever is away, what comes after it, and hardly anything else."""
+    shop = made_up(30, 4, 6, 1.1, 5)
+    plan = dispatch(shop, SETTINGS[:6])
+    away = replace(shop.hands[1], away=(*shop.hands[1].away, (0, 90)))
+    short = replace(shop, hands=(shop.hands[0], away, *shop.hands[2:]))
+    mended = mend(short, plan)
+    mine = [key for key, place in plan.items() if place.person == 1 and place.start < 90]
+    hit = {order.key for order in shop.orders if any(step.key in mine for step in order.steps)}
+    moved = set(moves(plan, mended).moved)
+    theirs = {step.key for order in shop.orders if order.key in hit for step in order.steps}
+    assert moved and len(moved - theirs) <= 10, "dockets that were not touched stay where they were"
+
+
+def test_an_urgent_docket_goes_in_between() -> None:
+    shop = made_up(20, 4, 5, 1.2, 9)
+    plan = dispatch(shop, SETTINGS[:4])
+    step = Step(9001, 0, 6, (0, 1, 2), "", 0.0)
+    more = replace(shop, orders=(*shop.orders, Order(99, "31-9999", (step,), int(shop.axis.evenings[0]), 4.0)))
+    mended = mend(more, plan)
+    assert faults(more, mended) == [] and moves(plan, mended).moved == () and moves(plan, mended).new == ((9001, 0),)
+
+
+# --- against what is known elsewhere -------------------------------------------------------------------------------
+
+
+def test_a_published_job_shop_takes_55_and_no_less() -> None:
+    """FT06: with everything promised by 55 nobody is late; by 54 somebody is, whatever one does, which is proved."""
+    shop = job_shop(FT06, 55)
+    start = dispatch(shop)
+    kept = improve(shop, start, None, Limits(60.0, deterministic=20.0))
+    assert late_count(shop, kept.plan) == 0 and max(ends(shop, kept.plan).values()) == 55
+    tight = job_shop(FT06, 54)
+    found = improve(tight, dispatch(tight), None, Limits(60.0, deterministic=40.0))
+    assert late_count(tight, found.plan) >= 1
+    assert faults(tight, found.plan) == []
+
+
+def test_one_pair_of_hands_as_every_order_tried() -> None:
+    """Four dockets, one person: no order of all 24 has less weighted lateness than the plan that is found."""
+    axis = Axis(ALL_DAY, MONDAY, 2)
+    jobs = ((12, 20, 1.0), (18, 25, 4.0), (7, 30, 1.0), (15, 18, 1.0))
+    orders = tuple(
+        Order(key, str(key), (Step(key + 1, 0, slots, (0,)),), due, weight)
+        for key, (slots, due, weight) in enumerate(jobs)
+    )
+    shop = Shop(axis, (Hands(1, "Orla", frozenset()),), orders)
+
+    def lateness(order: tuple[int, ...]) -> float:
+        now, total = 0, 0.0
+        for key in order:
+            slots, due, weight = jobs[key]
+            now += slots
+            total += weight * max(now - due, 0)
+        return total
+
+    best = min(lateness(order) for order in permutations(range(len(jobs))))
+    found = improve(shop, dispatch(shop), None, Limits(30.0, deterministic=5.0))
+    assert found.proved and cost(shop, found.plan).slots == best
+
+
+def test_what_nobody_could_keep_is_a_floor() -> None:
+    """Three dockets of a day's work for one person, all promised for today: two are late, by three days together."""
+    axis = Axis(Hours(), MONDAY, 8)
+    orders = tuple(
+        Order(key, str(key), tuple(Step(100 * key + at, 0, 6, (0,)) for at in range(15)), 90) for key in range(3)
+    )
+    shop = Shop(axis, (Hands(1, "Orla", frozenset({"setting"})),), orders)
+    found = floor(shop)
+    assert found.dockets == 2 and found.days == pytest.approx(3)
+    plan = dispatch(shop)
+    assert late_count(shop, plan) == 2 and cost(shop, plan).days == 3
+    assert [(one.skill, one.late) for one in helps(shop, plan)] == [("setting", 1)]
+
+
+@pytest.mark.parametrize("number", range(len(SIZES)))
+def test_no_plan_is_below_the_floor(number: int) -> None:
+    shop = shops()[number]
+    found, plan = floor(shop), dispatch(shop, SETTINGS[:8])
+    assert found.dockets <= late_count(shop, plan)
+    assert found.days <= cost(shop, plan).days + 1e-6
+
+
+# --- promises ------------------------------------------------------------------------------------------------------
+
+
+def test_what_takes_as_long_as_planned_ends_as_planned() -> None:
+    """Also what ends exactly at a break: it does not fall past it."""
+    axis = Axis(Hours(), MONDAY, 3)
+    steps = (Step(1, 0, 12, (0,)), Step(2, 0, 12, (0,)), Step(3, 0, 12, (0,)), Step(4, 0, 12, (0,)))
+    shop = Shop(axis, (Hands(1, "Orla", frozenset()),), (Order(1, "1", steps, 48),))
+    plan = dispatch(shop, SETTINGS[:1])
+    executed = simulate(shop, plan, spreads=0.0, runs=3)
+    assert np.allclose(executed[1], ends(shop, plan)[1])
+    assert chances(shop, executed) == {1: 1.0} and ends(shop, plan)[1] == 48, "lunch does not make it late"
+
+
+def test_a_date_is_as_sure_as_it_says() -> None:
+    """The evening that nine of ten keep: of other executions about nine of ten keep it."""
+    shop = made_up(16, 5, 5, 1.0, 2)
+    plan = dispatch(shop, SETTINGS[:4])
+    order = Order(77, "31-0077", tuple(Step(7000 + at, 0, 9, (at % 3,)) for at in range(4)))
+    found = promise(shop, order, plan, runs=800, seed=4)
+    assert found.sure is not None and found.sure >= MONDAY
+    more = replace(shop, orders=(*shop.orders, order))
+    whole = with_order(shop, order, plan)
+    assert faults(more, whole) == [] and {key: whole[key] for key in plan} == plan, "nothing else moves"
+    again = simulate(more, whole, runs=800, seed=5)[77]
+    share = float(np.mean(again <= shop.axis.evening_of(found.sure)))
+    assert share >= 0.86
+    spread = np.quantile(again, 0.9) - np.quantile(again, 0.1)
+    assert spread > 0
+
+
+def test_whoever_is_free_takes_what_is_ready() -> None:
+    """The other end of what may be promised is, over all dockets, no later than the order of the plan kept to."""
+    shop = made_up(12, 4, 4, 1.0, 8)
+    plan = dispatch(shop, SETTINGS[:2])
+    kept, free = simulate(shop, plan, runs=200), redispatched(shop, 12)
+    late_kept = sum(float(np.median(kept[order.key])) for order in shop.orders)
+    late_free = sum(float(np.median(free[order.key])) for order in shop.orders)
+    assert late_free <= late_kept * 1.1
+
+
+# --- the process ---------------------------------------------------------------------------------------------------
+
+
+def test_the_first_answer_is_a_plan_and_the_last_says_it_is_done() -> None:
+    shop = made_up(8, 4, 3, 0.9, 6)
+    told: list[dict[str, object]] = []
+    answer({"id": 1, "shop": shop_document(shop), "shown": [], "seconds": 0.5}, told.append)
+    kinds = [one["kind"] for one in told]
+    assert kinds[:2] == ["plan", "known"] and kinds[-1] == "done" and set(kinds[2:-1]) <= {"better"}
+    first, last = plan_of(told[0]), plan_of([one for one in told if "plan" in one][-1])
+    assert faults(shop, first) == [] and faults(shop, last) == []
+    assert judged(shop, last, None) <= judged(shop, first, None)
+    sure = told[-1]["chances"]
+    assert isinstance(sure, dict) and all(0 <= value <= 1 for value in sure.values())
+
+
+def plan_of(told: dict[str, object]) -> Schedule:
+    held = told["plan"]
+    assert isinstance(held, list)
+    return plan_from(held)
+
+
+def test_a_newer_request_ends_an_older_one() -> None:
+    shop = made_up(30, 6, 4, 0.6, 6)
+    told: list[dict[str, object]] = []
+    stop: Callable[[], bool] = lambda: len(told) >= 1  # noqa: E731
+    answer({"id": 1, "shop": shop_document(shop), "shown": [], "seconds": 600}, told.append, stop)
+    assert [one["kind"] for one in told] == ["plan"]
