@@ -1,0 +1,215 @@
+"""The plan of the day worked in by hand: chosen, pinned, handed on, dragged; who is away; what becomes late."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import date, timedelta
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QApplication, QPushButton
+
+from tests.desk.conftest import Hand
+from yarvel.desk.board.window import BoardWindow
+from yarvel.workshop.day.checking import faults
+from yarvel.workshop.day.reading import Bar
+from yarvel.workshop.store import Store
+from yarvel.workshop.tasks import Task
+
+ALT, SHIFT = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ShiftModifier
+
+
+@pytest.fixture
+def board(hand: Hand) -> BoardWindow:
+    return opened(hand)
+
+
+def opened(hand: Hand) -> BoardWindow:
+    """The board, with a plan on it that nobody improves any more."""
+    hand.window.board.open()
+    made = hand.window.board.window
+    assert made is not None
+    made.day.planner.seconds = 0.2, 0.2
+    at_rest(hand, made)
+    return made
+
+
+def at_rest(hand: Hand, board: BoardWindow) -> None:
+    """Everything is counted, planned, kept and read again."""
+    hand.settle()
+    hand.bot.waitUntil(lambda: board.day.chart.plan is not None and not board.day.planner.busy)
+    hand.bot.waitUntil(lambda: not any(bar.job.guessed for bar in bars(board)))
+    hand.settle()
+    hand.bot.waitUntil(lambda: not board.day.planner.busy)
+    hand.settle()
+
+
+def bars(board: BoardWindow) -> tuple[Bar, ...]:
+    assert board.day.chart.plan is not None
+    return board.day.chart.plan.bars
+
+
+def first(board: BoardWindow, operation: str, given: bool = True) -> Bar:
+    """The first bar of a kind of work, of a docket whose tasks are made."""
+    return next(bar for bar in bars(board) if bar.job.operation == operation and (bar.job.task is not None) == given)
+
+
+def click_bar(hand: Hand, board: BoardWindow, bar: Bar) -> None:
+    board.day.chart.choose((bar.job.key,))
+    board.day.chart.choose(())
+    at = board.day.chart.box(bar).center().toPoint()
+    hand.bot.mouseClick(board.day.chart.viewport(), Qt.MouseButton.LeftButton, pos=at)
+
+
+def stored(path: Path, task: Task) -> Task:
+    store = Store(path)
+    found = next(one for one in store.tasks.tasks(task.docket_id) if one.id == task.id)
+    store.close()
+    return found
+
+
+def test_the_day_is_planned_and_told(hand: Hand, board: BoardWindow) -> None:
+    """Every open docket has its bars; the plan can be carried out; who has what next stands beside the name."""
+    plan = board.day.chart.plan
+    assert plan is not None and faults(plan.reading.shop, plan.plan) == []
+    assert len(plan.outcomes) == 9, "nine of ten: one is on hold"
+    assert board.day.standing.text().startswith("9 dockets, ")
+    assert {hands.name for hands in plan.reading.shop.hands} == {"Benno", "Orla", "Yusra"}
+    click_bar(hand, board, first(board, "seat"))
+    assert "promised" in board.day.about.text() and "ready" in board.day.about.text()
+    assert "spinel" in board.day.about.text() or "sapphire" in board.day.about.text()
+    hand.bot.waitUntil(lambda: board.step.lines.count() > 0)
+
+
+def test_arrows_walk_and_alt_arrows_move(hand: Hand, board: BoardWindow, demo_path: Path) -> None:
+    """Down hands it on, right pins it later; Del frees it; each can be taken back."""
+    chart = board.day.chart
+    bar = first(board, "seat")
+    assert bar.job.task is not None
+    task = bar.job.task
+    click_bar(hand, board, bar)
+    chart.setFocus()
+    hand.bot.keyClick(chart, Qt.Key.Key_Down)
+    assert chart.bars()[0].hands == bar.hands + 1
+    hand.bot.keyClick(chart, Qt.Key.Key_Up)
+    assert chart.bars()[0].hands == bar.hands
+    chart.choose((task.id,))
+    hand.bot.keyClick(chart, Qt.Key.Key_Right, ALT)
+    at_rest(hand, board)
+    pinned = stored(demo_path, task)
+    assert pinned.pinned_at is not None and pinned.person == "Benno"
+    moved = next(one for one in bars(board) if one.job.key == task.id)
+    assert moved.pinned and moved.begins > bar.begins and chart.bars()[0].job.key == task.id
+    hand.bot.keyClick(chart, Qt.Key.Key_Down, ALT)
+    at_rest(hand, board)
+    assert stored(demo_path, task).person == "Orla" and "no setting among their skills" in board.problem.text()
+    hand.bot.keyClick(chart, Qt.Key.Key_Delete)
+    at_rest(hand, board)
+    freed = stored(demo_path, task)
+    assert freed.pinned_at is None and freed.person == ""
+    for wanted in ("Orla", "Benno", "Benno"):
+        board.buttons["undo"].click()
+        at_rest(hand, board)
+        assert stored(demo_path, task).person == wanted
+    assert stored(demo_path, task).pinned_at is None, "as it was at first"
+
+
+def test_a_bar_is_dragged_to_somebody_else(hand: Hand, board: BoardWindow, demo_path: Path) -> None:
+    chart = board.day.chart
+    bar = first(board, "release")
+    assert bar.job.task is not None
+    click_bar(hand, board, bar)
+    at = chart.box(bar).center().toPoint()
+    rows = {hands.name: row for row, hands in enumerate(chart.plan.reading.shop.hands)}  # type: ignore[union-attr]
+    by = QPoint(60, (rows["Benno"] - bar.hands) * 72)
+    hand.bot.mousePress(chart.viewport(), Qt.MouseButton.LeftButton, pos=at)
+    for part in (0.3, 0.7, 1.0):
+        hand.bot.mouseMove(chart.viewport(), at + by * part)
+    hand.bot.mouseRelease(chart.viewport(), Qt.MouseButton.LeftButton, pos=at + by)
+    at_rest(hand, board)
+    found = stored(demo_path, bar.job.task)
+    assert found.person == "Benno" and found.pinned_at is not None
+
+
+def test_work_that_nobody_has_made_is_made_when_it_is_moved(hand: Hand, board: BoardWindow, demo_path: Path) -> None:
+    bar = first(board, "head", given=False)
+    click_bar(hand, board, bar)
+    assert "no tasks made yet" in board.day.about.text()
+    hand.bot.keyClick(board.day.chart, Qt.Key.Key_Right, ALT)
+    at_rest(hand, board)
+    store = Store(demo_path)
+    made = store.tasks.tasks(bar.job.docket.id)
+    store.close()
+    assert [task.operation for task in made].count("head") == 1 and "tasks are made" in board.problem.text()
+    assert all(one.job.task is not None for one in bars(board) if one.job.docket.id == bar.job.docket.id)
+
+
+def test_somebody_is_away_and_the_plan_moves_round_it(hand: Hand, board: BoardWindow) -> None:
+    """Typed as people say it; what becomes late is named; a better order is offered and not taken by itself."""
+    orla = next(row for row, one in enumerate(board.day.chart.plan.reading.shop.hands) if one.name == "Orla")  # type: ignore[union-attr]
+    hand.bot.mouseClick(board.day.looks["hours"], Qt.MouseButton.LeftButton)
+    dialog = board.hours
+    assert dialog is not None
+    hand.settle()
+    dialog.person.setCurrentIndex(dialog.person.findText("Orla"))
+    hand.bot.keyClicks(dialog.begins, "whenever")
+    hand.bot.mouseClick(dialog.add, Qt.MouseButton.LeftButton)
+    assert "Accepted: 2031-12-24" in dialog.problem.text()
+    day = date.today()
+    while day.weekday() != 0:
+        day += timedelta(days=1)
+    dialog.begins.clear()
+    hand.bot.keyClicks(dialog.begins, date.today().isoformat())
+    hand.bot.keyClicks(dialog.ends, (day + timedelta(days=1)).isoformat())
+    hand.bot.mouseClick(dialog.add, Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: dialog.held.count() == 1)
+    at_rest(hand, board)
+    plan = board.day.chart.plan
+    assert plan is not None and plan.bars_of(orla)[0].begins.date() > day
+    assert faults(plan.reading.shop, plan.plan) == []
+    assert "moved (marked)" in board.day.moved.text()
+    dialog.withdraw.click()
+    hand.bot.waitUntil(lambda: dialog.held.count() == 0)
+    board.buttons["undo"].click()
+    hand.bot.waitUntil(lambda: dialog.held.count() == 1)
+    dialog.close()
+
+
+def test_a_label_scanned_on_the_board_starts_what_comes_next(hand: Hand, board: BoardWindow, demo_path: Path) -> None:
+    bar = next(one for one in bars(board) if one.job.task is not None)
+    board.activateWindow()
+    hand.bot.waitUntil(lambda: QApplication.activeWindow() is board)
+    hand.window.intake.open_scanned(bar.job.docket.number)
+    at_rest(hand, board)
+    assert bar.job.task is not None
+    assert stored(demo_path, bar.job.task).state == "started"
+    assert [one.job.key for one in bars(board) if one.running] == [bar.job.key]
+    assert "in hand" in board.loads.item(3).text()
+
+
+def test_a_day_is_proposed_while_a_docket_is_taken_in(hand: Hand) -> None:
+    hand.window.dockets.open(7)
+    hand.bot.waitUntil(lambda: hand.window.session.docket is not None and hand.window.session.docket.id == 7)
+    hand.open_station("Take in")
+    hand.type("docket.promised_on", "")
+    button = hand.field("docket.date")
+    assert isinstance(button, QPushButton)
+    hand.bot.mouseClick(button, Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: "by the plan ready" in hand.window.banner.text())
+    docket = hand.window.session.docket
+    assert docket is not None and docket.promised_on is not None and docket.promised_on >= date.today()
+    hand.choose("docket.importance", "urgent")
+    assert hand.window.session.docket is not None and hand.window.session.docket.importance == "urgent"
+
+
+def test_two_windows_show_one_plan(open_hand: Callable[[Path], Hand], demo_path: Path) -> None:
+    """What one shows is kept, and the other begins with it."""
+    one = open_hand(demo_path)
+    here = opened(one)
+    other = open_hand(demo_path)
+    there = opened(other)
+    assert here.day.chart.plan is not None and there.day.chart.plan is not None
+    shown = {bar.job.key: (bar.hands, bar.begins) for bar in bars(here) if bar.job.task is not None}
+    assert shown == {bar.job.key: (bar.hands, bar.begins) for bar in bars(there) if bar.job.task is not None}
+    assert there.day.chart.plan.moved == 0

@@ -1,0 +1,251 @@
+"""From the store to a shop that can be planned, and back to what the board shows."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+from datetime import date, datetime, timedelta
+from pathlib import Path
+
+import pytest
+
+from yarvel.demo.large import fill_large
+from yarvel.figures.errors import StoreError
+from yarvel.workshop.acts import Act, GiveTask, PinTask, PlanTasks, StartTask, act_from, do
+from yarvel.workshop.day.axis import Hours
+from yarvel.workshop.day.checking import faults
+from yarvel.workshop.day.dispatch import SETTINGS, dispatch
+from yarvel.workshop.day.mending import mend
+from yarvel.workshop.day.proposing import propose
+from yarvel.workshop.day.reading import day_plan, frozen, read, shown_document
+from yarvel.workshop.day.snapshot import local, stored
+from yarvel.workshop.dockets import DocketEdit
+from yarvel.workshop.store import Store
+from yarvel.workshop.tasks import Task, Wanted
+
+MONDAY = date(2031, 3, 3)
+MORNING = stored(datetime(2031, 3, 3, 8, 0))
+WORK = (Wanted("head", 60.0, 0.0, "bench"), Wanted("solder", 20.0, 30.0, "torch"), Wanted("set", 30.0, 0.0, "bench"))
+
+
+@pytest.fixture
+def small(tmp_path: Path) -> Iterator[Store]:
+    """Two people, two dockets with work and one without, on a Monday at eight."""
+    store = Store(tmp_path / "a.sqlite", clock=lambda: MORNING)
+    store.people.add("Orla", "lead", ("mounting",))
+    store.people.add("Benno", "bench", ("setting",))
+    for days in (1, 3):
+        made = store.new_docket("Saltmarsh", "Ring", MONDAY + timedelta(days=days), state="in work")
+        store.tasks.plan_tasks(made.id, WORK)
+    store.new_docket("Saltmarsh", "Brooch", None)
+    store.new_docket("Saltmarsh", "Waits", None, state="on hold")
+    yield store
+    store.close()
+
+
+def named(store: Store, name: str) -> int:
+    return next(person.id for person in store.people.all() if person.name == name)
+
+
+def of(store: Store, docket_id: int) -> list[Task]:
+    return store.tasks.tasks(docket_id)
+
+
+def test_every_docket_counts(small: Store) -> None:
+    """Also one whose tasks nobody has made; not one on hold. What is not known is counted as a usual one."""
+    reading = read(small.day.snapshot())
+    assert [order.number for order in reading.shop.orders] == ["31-0001", "31-0002", "31-0003"]
+    guessed = [job for job in reading.jobs.values() if job.guessed]
+    assert [job.docket.number for job in guessed] == ["31-0003"] and guessed[0].minutes == 110, "the median"
+    counted = read(replace(small.day.snapshot(), counted={3: (Wanted("head", 45.0), Wanted("set", 15.0))}))
+    assert [job.minutes for job in counted.jobs.values() if job.docket.id == 3] == [45, 15]
+    assert reading.shop.axis.moment_of(reading.now) == datetime(2031, 3, 3, 8)
+
+
+def test_a_plan_is_read_in_local_time(small: Store) -> None:
+    reading = read(small.day.snapshot())
+    plan = dispatch(reading.shop)
+    shown = day_plan(reading, plan)
+    assert faults(reading.shop, plan) == []
+    first = [bar for bar in shown.bars if bar.job.docket.number == "31-0001"]
+    assert [bar.job.operation for bar in first] == ["head", "solder", "set"]
+    assert first[0].begins == datetime(2031, 3, 3, 8) and first[0].ends == datetime(2031, 3, 3, 9)
+    assert first[2].begins >= first[1].ends + timedelta(minutes=30), "pickled and cooled before it is set"
+    assert reading.people[first[2].hands] is not None and not shown.late
+    outcome = next(one for one in shown.outcomes if one.docket.number == "31-0001")
+    assert outcome.ready == MONDAY and outcome.minutes == 110
+
+
+def test_what_is_in_hand_goes_on_and_what_was_done_waits(small: Store) -> None:
+    head, solder, _ = of(small, 1)
+    small.tasks.start(head.id, named(small, "Orla"), MORNING - timedelta(minutes=25))
+    reading = read(small.day.snapshot())
+    step = next(step for _, step in reading.shop.steps() if step.task == head.id)
+    assert step.running and step.start == reading.now and step.slots == 7, "35 of 60 minutes are left"
+    small.tasks.stop(head.id, done=True, at=MORNING)
+    small.tasks.start(solder.id, named(small, "Orla"), MORNING)
+    small.tasks.stop(solder.id, done=True, at=MORNING)
+    reading = read(small.day.snapshot())
+    order = next(order for order in reading.shop.orders if order.key == 1)
+    assert order.release == 6, "half an hour in the pickle"
+    assert [reading.jobs[step.task].operation for step in order.steps] == ["set"]
+
+
+def test_nobody_who_could_is_said_and_not_forgotten(small: Store) -> None:
+    small.tasks.plan_tasks(1, (*WORK, Wanted("finish", 20.0)))
+    reading = read(small.day.snapshot())
+    assert [hands.name for hands in reading.shop.hands] == ["Benno", "Orla", "nobody for polishing"]
+    assert day_plan(reading, dispatch(reading.shop)).bars_of(2)
+
+
+def test_absences_holidays_and_hours_are_kept_and_planned_round(small: Store) -> None:
+    made = small.day.add_absence(named(small, "Orla"), datetime(2031, 3, 3), datetime(2031, 3, 4), "ill")
+    plan = day_plan(reading := read(small.day.snapshot()), dispatch(reading.shop))
+    orla = next(place for place, hands in enumerate(reading.shop.hands) if hands.name == "Orla")
+    assert plan.bars_of(orla)[0].begins == datetime(2031, 3, 4, 8)
+    small.day.withdraw_absence(made.id)
+    assert small.day.absences() == []
+    small.day.withdraw_absence(made.id, False)
+    assert [one.why for one in small.day.absences()] == ["ill"]
+    hours = Hours((((540, 600),), (), (), (), (), (), ()), frozenset({MONDAY}))
+    small.day.keep_hours(hours)
+    assert small.day.hours() == hours
+    assert read(small.day.snapshot()).shop.axis.days[0] == MONDAY + timedelta(days=7)
+    small.day.keep_station("torch", 1)
+    assert small.day.stations()["torch"] == 1 and read(small.day.snapshot()).shop.stations["torch"] == 1
+
+
+def test_what_cannot_be_is_refused_with_what_is_accepted(small: Store) -> None:
+    orla = named(small, "Orla")
+    for wrong, said in (
+        (lambda: small.day.add_absence(orla, datetime(2031, 3, 4), datetime(2031, 3, 4)), "an end after its begin"),
+        (lambda: small.day.add_absence(99, datetime(2031, 3, 4), datetime(2031, 3, 5)), "somebody who works here"),
+        (lambda: small.day.withdraw_absence(5), "one that was entered"),
+        (lambda: small.day.keep_station("torch", 0), "1 to 50"),
+        (lambda: small.day.keep_station("bath", 2), "one of torch"),
+        (lambda: small.day.keep_hours(Hours(((),) * 7)), "at least one block"),
+        (lambda: small.day.keep_hours(Hours((((600, 540),), *((),) * 6))), "one after the other"),
+        (lambda: small.day.pin(999, orla, None), "a task of a docket"),
+    ):
+        with pytest.raises(StoreError, match=said):
+            wrong()
+
+
+def test_a_pin_holds_until_it_is_taken_back(small: Store) -> None:
+    """Set to somebody and an hour; told in the history; undone and done again; written down while it waits."""
+    head = of(small, 2)[0]
+    orla, at = named(small, "Orla"), stored(datetime(2031, 3, 3, 13, 30))
+    deed = PinTask(head.id, orla, at.isoformat())
+    assert act_from(Act(deed, MORNING).document()).deed == deed
+    done = do(small, Act(deed, MORNING))
+    reading = read(small.day.snapshot())
+    for plan in (dispatch(reading.shop), mend(reading.shop, dispatch(reading.shop, SETTINGS[:1]))):
+        bar = next(bar for bar in day_plan(reading, plan).bars if bar.job.key == head.id)
+        assert bar.pinned and bar.begins == datetime(2031, 3, 3, 13, 30)
+    assert any("set to Orla, from 03 Mar 13:30" in str(change.after) for change in small.history(2))
+    assert done is not None
+    do(small, Act(done.back, MORNING))
+    assert of(small, 2)[0].pinned_at is None and of(small, 2)[0].person == ""
+    do(small, Act(done.again, MORNING))
+    assert local(of(small, 2)[0].pinned_at or MORNING) == datetime(2031, 3, 3, 13, 30)
+    do(small, Act(GiveTask(head.id, None), MORNING))
+    free = read(small.day.snapshot())
+    assert next(step for _, step in free.shop.steps() if step.task == head.id).start is None
+
+
+def test_two_pins_on_one_hour_are_told(small: Store) -> None:
+    orla, at = named(small, "Orla"), stored(datetime(2031, 3, 3, 9, 0)).isoformat()
+    for docket in (1, 2):
+        small.day.pin(of(small, docket)[0].id, orla, at)
+    reading = read(small.day.snapshot())
+    assert reading.refused == ("31-0002 head: pinned where something else is",)
+    assert faults(reading.shop, dispatch(reading.shop)) == []
+
+
+def test_the_plan_shown_is_kept_and_found_again(small: Store) -> None:
+    reading = read(small.day.snapshot())
+    plan = dispatch(reading.shop)
+    small.day.keep_shown(shown_document(reading, plan, datetime(2031, 3, 3, 8)))
+    again = read(small.day.snapshot())
+    assert again.shown == plan and mend(again.shop, again.shown) == plan
+    held = frozen(again, plan)
+    soon = [step for _, step in held.steps() if step.start is not None]
+    assert soon and all(plan[step.key].start < 27 for step in soon), "two hours and the break between"
+    assert faults(held, dispatch(held)) == []
+
+
+def test_tasks_made_before_there_were_waits_are_tasks(small: Store) -> None:
+    """What waits on a machine from an earlier Yarvel is a pair."""
+    held = {"deed": "plan-tasks", "at": MORNING.isoformat(), "docket_id": 3, "operations": [["head", 40.0]]}
+    do(small, act_from(held))
+    assert [(task.operation, task.standard, task.wait) for task in of(small, 3)] == [("head", 40.0, 0.0)]
+
+
+def test_an_urgent_docket_comes_before_one_that_may_wait(small: Store) -> None:
+    small.day.add_absence(named(small, "Orla"), datetime(2031, 3, 3, 9, 30), datetime(2031, 3, 5))
+    for docket_id, words in ((1, "may wait"), (2, "urgent")):
+        edit = DocketEdit((), {"importance": words, "promised_on": MONDAY})
+        small.edit(docket_id, edit)
+    reading = read(small.day.snapshot())
+    shown = day_plan(reading, dispatch(reading.shop))
+    ready = {one.docket.number: one.ready for one in shown.outcomes}
+    assert ready["31-0002"] < ready["31-0001"]
+
+
+def test_a_day_is_proposed_with_its_chance_and_why(small: Store) -> None:
+    found = propose(small.day.snapshot(), 3, None, (Wanted("head", 60.0), Wanted("set", 30.0)))
+    assert found is not None and found.planned == found.best == MONDAY and found.chance > 0.9
+    assert "kept 10 times of 10" in found.text()
+    small.day.add_absence(named(small, "Benno"), datetime(2031, 3, 3), datetime(2031, 3, 6))
+    later = propose(small.day.snapshot(), 3, MONDAY, (Wanted("head", 60.0), Wanted("set", 30.0)))
+    assert later is not None and later.planned == date(2031, 3, 6) and later.kept == 0
+    assert "waits longest to set the stone: Benno taken until Thu 9:00" in later.text()
+    assert "Mon 3 Mar, as promised, is kept 0 times of 10" in later.text()
+
+
+# --- the larger workshop -------------------------------------------------------------------------------------------
+
+
+@pytest.fixture(scope="module")
+def large(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Store]:
+    store = Store(tmp_path_factory.mktemp("large") / "a.sqlite", clock=lambda: MORNING)
+    fill_large(store, MONDAY)
+    yield store
+    store.close()
+
+
+def test_a_larger_workshop_is_planned_from_its_store(large: Store) -> None:
+    snapshot = large.day.snapshot()
+    reading = read(snapshot)
+    plan = dispatch(reading.shop, SETTINGS[:3])
+    assert len(snapshot.people) == 7 and len(snapshot.dockets) == 52 and len(snapshot.bare) == 12
+    assert sum(docket.state != "handed over" for docket in large.dockets(limit=2000)) == 60
+    assert faults(reading.shop, plan) == []
+    running = [bar for bar in day_plan(reading, plan).bars if bar.running]
+    assert running and all(bar.begins == datetime(2031, 3, 3, 8) for bar in running)
+    mended = mend(reading.shop, plan)
+    assert mended == plan
+
+
+def test_its_year_can_be_reported_and_its_sizes_are_its_own(large: Store) -> None:
+    """No stone has a size in whole tenths, as sizes quoted as examples have; a year's times stand against standard."""
+    sizes = [
+        value
+        for docket in large.dockets(limit=2000)
+        for name, held in docket.job_document["stone"].items()
+        if name in ("diameters_mm", "length_mm", "width_mm", "depth_mm")
+        for value in (held if isinstance(held, list) else [held])
+    ]
+    assert len(sizes) > 1000 and all(round(value * 100) % 10 in (1, 3, 7, 9) for value in sizes)
+    learned = large.tasks.against_standard()
+    assert {"head", "seat", "finish"} <= set(learned) and all(0.9 < ratio < 1.2 for ratio in learned.values())
+
+
+def test_starting_by_the_plan_is_starting_a_task(small: Store) -> None:
+    head = of(small, 1)[0]
+    do(small, Act(StartTask(head.id, named(small, "Orla")), MORNING))
+    do(small, Act(PlanTasks(3, (Wanted("head", 30.0, 5.0, "bench"),)), MORNING))
+    reading = read(small.day.snapshot())
+    bars = day_plan(reading, dispatch(reading.shop)).bars
+    assert [bar.job.key for bar in bars if bar.running] == [head.id]
+    assert of(small, 3)[0].station == "bench" and of(small, 3)[0].wait == 5
