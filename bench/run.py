@@ -306,6 +306,14 @@ def store_at_size() -> None:
     records(told)
 
 
+def plan_of_the_day() -> None:
+    """Plans of made-up workshops and of published job shops."""
+    sys.path.insert(0, str(HERE.parent))
+    from bench.day import day
+
+    day(told)
+
+
 def under_attack() -> None:
     """Ten thousand spoiled inputs an importer; ten minutes of a team whose server and windows are killed."""
     sys.path.insert(0, str(HERE.parent))
@@ -346,4 +354,5 @@ if __name__ == "__main__":
     dragging()
     starting()
     store_at_size()
+    plan_of_the_day()
     under_attack()

@@ -126,10 +126,35 @@ def workshop_windows(window: BenchWindow) -> None:
     fine.tabs.setCurrentIndex(1)
     reports.reload()
     wait(400)
-    for made, name in ((board, "board"), (fine, "fine-book"), (reports, "reports")):
+    board.close()
+    for made, name in ((fine, "fine-book"), (reports, "reports")):
         made.resize(WIDE, HIGH)
         take(made, name)
         made.close()
+
+
+def large_workshop(application: QApplication, folder: Path) -> None:
+    """The plan of the day of the larger workshop, a late docket chosen."""
+    store = folder / "large.sqlite"
+    prepare_store(store, demo="large")
+    window = open_window(application, store)
+    window.show()
+    window.dockets.begin()
+    while not window.dockets.ready:
+        wait(100)
+    window.board.open()
+    board = window.board.window
+    if board is None:
+        raise SystemExit("the board did not open")
+    board.resize(WIDE, HIGH)
+    while (plan := board.day.chart.plan) is None or board.day.planner.busy or any(b.job.guessed for b in plan.bars):
+        wait(200)
+    late = {one.docket.id for one in plan.late}
+    board.day.chart.choose([next(b.job.key for b in plan.bars if b.job.docket.id in late and b.job.task is not None)])
+    wait(600)
+    take(board, "board")
+    board.close()
+    window.close()
 
 
 def bench_card_pages(window: BenchWindow) -> None:
@@ -233,6 +258,7 @@ def main() -> None:
         wait(400)
         take(window, "bench-empty")
         window.close()
+        large_workshop(application, Path(folder))
 
 
 if __name__ == "__main__":

@@ -5,6 +5,8 @@ from __future__ import annotations
 import random
 from datetime import date
 
+import numpy as np
+
 from yarvel.workshop.day.axis import Axis, Hours
 from yarvel.workshop.day.shop import Hands, Order, Shop, Step, pieces
 
@@ -25,6 +27,15 @@ combinations of local job-shop scheduling rules, in Industrial Scheduling (1963)
 plan takes 55, and no plan takes less."""
 
 
+class NoBreaks(Axis):
+    """Days without a break or a night: machines do not sleep."""
+
+    def __init__(self, count: int) -> None:
+        super().__init__(ALL_DAY, MONDAY, count)
+        self._edges = np.array([0, self.size])
+        self.block_of = np.zeros(self.size, dtype=np.int64)
+
+
 def job_shop(jobs: tuple[tuple[tuple[int, int], ...], ...], due: int) -> Shop:
     """A published job shop: a machine is a pair of hands, a unit of time one slot, every job promised by ``due``."""
     machines = 1 + max(machine for job in jobs for machine, _ in job)
@@ -33,7 +44,7 @@ def job_shop(jobs: tuple[tuple[tuple[int, int], ...], ...], due: int) -> Shop:
         Order(key, f"job {key}", tuple(Step(10 * key + at, 0, slots, (on,)) for at, (on, slots) in enumerate(job)), due)
         for key, job in enumerate(jobs)
     )
-    return Shop(Axis(ALL_DAY, MONDAY, 3), hands, orders)
+    return Shop(NoBreaks(10), hands, orders)
 
 
 def made_up(dockets: int, operations: int, people: int, load: float, seed: int, days: int = 60) -> Shop:

@@ -10,7 +10,7 @@ from PySide6.QtCore import QObject, QProcess, Signal
 
 from yarvel.planning.documents import Document
 from yarvel.workshop.day.documents import plan_document, plan_from, shop_document
-from yarvel.workshop.day.mending import moves
+from yarvel.workshop.day.mending import is_moved
 from yarvel.workshop.day.reading import DayPlan, Reading, day_plan, frozen
 from yarvel.workshop.day.shop import Schedule, cost
 
@@ -172,6 +172,7 @@ class DayPlanner(QObject):
         shop = self._reading.shop
         here, there = cost(shop, self.shown.plan), cost(shop, plan)
         if there.days < here.days or (there.days == here.days and there.slots < here.slots - 12):
-            moved = {task for task, _ in moves(self.shown.plan, plan).moved}
+            before = self.shown.plan
+            moved = {key[0] for key, place in plan.items() if key in before and is_moved(before[key], place)}
             made = day_plan(self._reading, plan)
             self.offered.emit(Offer(plan, here.days - there.days, len(self.shown.late) - len(made.late), len(moved)))

@@ -16,6 +16,9 @@ _MORE = (
     ("Next claw; move it round the stone", "C; [, ], on the sheet"),
     ("Turn the bodies; nearer, farther", "arrow keys; +, −, on their view"),
     ("Front, side, straight down", "1, 2, 3, on their view"),
+    ("From bar to bar; one more", "arrow keys; Shift and arrows, on the board"),
+    ("Earlier, later; to other hands", "Alt and arrow keys, on the board"),
+    ("Free a task of its hands and hour", "Del, on the board"),
 )
 
 

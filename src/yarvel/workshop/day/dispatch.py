@@ -84,7 +84,8 @@ class _Dispatch:
             if step.start is not None and step.person is not None:
                 taken[step.person].append((step.start, step.start + step.slots))
                 self._stations.take(step.station, step.start, step.slots)
-        return [fits_of(shop.axis, hands, held) for hands, held in zip(shop.hands, taken, strict=True)]
+        longest = max((step.slots for _, step in shop.steps()), default=1)
+        return [fits_of(shop.axis, hands, held, longest) for hands, held in zip(shop.hands, taken, strict=True)]
 
     def plan(self) -> Schedule:
         """Everything placed, one step after the other."""

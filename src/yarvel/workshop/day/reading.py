@@ -9,6 +9,7 @@ from statistics import median
 from typing import Any
 
 from yarvel.workshop.day.axis import LONGEST_PIECE, Axis
+from yarvel.workshop.day.mending import is_moved
 from yarvel.workshop.day.shop import Hands, Order, Place, Schedule, Shop, Step, ends, late_days, pieces
 from yarvel.workshop.day.snapshot import Brief, Snapshot, local
 from yarvel.workshop.day.timeline import Timeline
@@ -318,7 +319,7 @@ def day_plan(reading: Reading, plan: Schedule, chances: Mapping[int, float] | No
                 step.piece,
                 job.task is not None and job.task.pinned_at is not None and step.start is not None,
                 step.running,
-                bool(reading.shown) and before is not None and before != place,
+                before is not None and is_moved(before, place),
             )
         )
     finished = ends(shop, plan)

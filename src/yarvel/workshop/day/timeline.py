@@ -12,17 +12,19 @@ from yarvel.workshop.day.shop import Hands, Shop
 
 class Fits:
     """Of every length and slot, the first slot from there on in which that length fits in one go; the axis' size where
-    none does. ``all``: lengths (0 to the longest piece) × slots, the axis' size included."""
+    none does. ``all``: lengths (0 to ``longest``) × slots, the axis' size included."""
 
-    def __init__(self, axis: Axis, free: np.ndarray[tuple[int, ...], np.dtype[np.bool_]]) -> None:
+    def __init__(
+        self, axis: Axis, free: np.ndarray[tuple[int, ...], np.dtype[np.bool_]], longest: int = LONGEST_PIECE
+    ) -> None:
         size, slots = axis.size, np.arange(axis.size)
         taken = np.flatnonzero(~free)
         following = np.append(taken, size)[np.searchsorted(taken, slots)]
         runs = np.minimum(following - slots, axis.left_in_block)
-        lengths = np.arange(LONGEST_PIECE + 1)[:, None]
+        lengths = np.arange(longest + 1)[:, None]
         found = np.where(runs[None, :] >= lengths, slots[None, :], size)
         held = np.minimum.accumulate(found[:, ::-1], axis=1)[:, ::-1]
-        self.all: Ints = np.concatenate([held, np.full((LONGEST_PIECE + 1, 1), size)], axis=1)
+        self.all: Ints = np.concatenate([held, np.full((longest + 1, 1), size)], axis=1)
 
 
 class Timeline:
@@ -93,6 +95,6 @@ def timelines(shop: Shop) -> list[Timeline]:
     return [Timeline(shop.axis, hands.away) for hands in shop.hands]
 
 
-def fits_of(axis: Axis, hands: Hands, taken: Iterable[tuple[int, int]]) -> Fits:
-    """Where work still fits into somebody's time."""
-    return Fits(axis, Timeline(axis, (*hands.away, *taken)).free)
+def fits_of(axis: Axis, hands: Hands, taken: Iterable[tuple[int, int]], longest: int) -> Fits:
+    """Where work still fits into somebody's time, up to so many slots in one go."""
+    return Fits(axis, Timeline(axis, (*hands.away, *taken)).free, longest)

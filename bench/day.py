@@ -1,0 +1,147 @@
+"""The plan of the day, measured: how soon, how good, how steady; beside first-come and earliest-due."""
+
+from __future__ import annotations
+
+import statistics
+import time
+from collections.abc import Callable
+from dataclasses import replace
+
+from tests.workshop.shops import FT06, job_shop, made_up
+
+from yarvel.workshop.day.dispatch import SETTINGS, dispatch, insert
+from yarvel.workshop.day.floor import floor
+from yarvel.workshop.day.mending import mend, moves
+from yarvel.workshop.day.promise import with_order
+from yarvel.workshop.day.server import FIRST_SECONDS, late_count
+from yarvel.workshop.day.shop import Order, Schedule, Shop, Step, cost
+from yarvel.workshop.day.solving import Limits, improve, kept_by_all
+from yarvel.workshop.day.timeline import Stations, timelines
+
+Tell = Callable[[str, float, str, str], None]
+SEEDS = range(5)
+SIZES = ((30, 5, 6, 0.5, 0.15), (60, 8, 7, 1.0, 0.10), (200, 8, 12, 2.0, 0.20))
+"""Dockets, operations, people; seconds to the first plan; lateness against first-come: the goals."""
+
+LA01 = """
+1 21 0 53 4 95 3 55 2 34|0 21 3 52 4 16 2 26 1 71|3 39 4 98 1 42 2 31 0 12|1 77 0 55 4 79 2 66 3 77
+0 83 3 34 2 64 1 19 4 37|1 54 2 43 4 79 0 92 3 62|3 69 4 77 1 87 2 87 0 93|2 38 0 60 1 41 3 24 4 83
+3 17 1 49 4 25 0 44 2 98|4 77 3 79 2 43 1 75 0 96
+"""
+FT10 = """
+0 29 1 78 2 9 3 36 4 49 5 11 6 62 7 56 8 44 9 21|0 43 2 90 4 75 9 11 3 69 1 28 6 46 5 46 7 72 8 30
+1 91 0 85 3 39 2 74 8 90 5 10 7 12 6 89 9 45 4 33|1 81 2 95 0 71 4 99 6 9 8 52 7 85 3 98 9 22 5 43
+2 14 0 6 1 22 5 61 3 26 4 69 8 21 7 49 9 72 6 53|2 84 1 2 5 52 3 95 8 48 9 72 0 47 6 65 4 6 7 25
+1 46 0 37 3 61 2 13 6 32 5 21 9 32 8 89 7 30 4 55|2 31 0 86 1 46 5 74 4 32 6 88 8 19 9 48 7 36 3 79
+0 76 1 69 3 76 5 51 2 85 9 11 6 40 7 89 4 26 8 74|1 85 0 13 2 61 6 7 8 64 9 76 5 47 3 52 4 90 7 45
+"""
+"""LA01: S. Lawrence, Resource constrained project scheduling (1984), shortest plan 666. FT10: Fisher and Thompson
+(1963), shortest plan 930. Both written down from memory; that they are those is shown by what is proved of them."""
+
+
+def day(told: Tell) -> None:
+    """Everything about the plan of the day."""
+    published(told)
+    for size in SIZES:
+        at_size(told, *size)
+    steadiness(told)
+
+
+def published(told: Tell) -> None:
+    """Job shops of the literature: the shortest plan is found, and that there is no shorter one."""
+    for name, jobs, best, found_in, proved_in in (
+        ("FT06", FT06, 55, 5.0, 5.0),
+        ("LA01", _jobs(LA01), 666, 5.0, 5.0),
+        ("FT10", _jobs(FT10), 930, 60.0, 0.0),
+    ):
+        start = time.perf_counter()
+        shop = job_shop(jobs, best)
+        kept = kept_by_all(shop, dispatch(shop, SETTINGS[:1]), Limits(found_in))
+        took = time.perf_counter() - start
+        told(f"{name}: a plan of {best}{'' if kept else ' NOT'} found", took, "s", f"goal {found_in:g} s")
+        if proved_in:
+            start = time.perf_counter()
+            tight = job_shop(jobs, best - 1)
+            shorter = kept_by_all(tight, dispatch(tight, SETTINGS[:1]), Limits(proved_in))
+            took, word = time.perf_counter() - start, "" if shorter is False else " NOT"
+            told(f"{name}: none shorter{word} proved", took, "s", f"goal {proved_in:g} s")
+
+
+def _jobs(text: str) -> tuple[tuple[tuple[int, int], ...], ...]:
+    jobs = []
+    for line in text.strip().replace("\n", "|").split("|"):
+        held = [int(word) for word in line.split()]
+        jobs.append(tuple(zip(held[::2], held[1::2], strict=True)))
+    return tuple(jobs)
+
+
+def at_size(told: Tell, dockets: int, operations: int, people: int, first_goal: float, late_goal: float) -> None:
+    """One size over five seeds: the first plan, lateness against first-come and earliest-due, the gap to the floor."""
+    name = f"{dockets}×{operations}×{people}"
+    soon, against, due, worse, fits, gaps = [], [], [], 0, 0, []
+    for seed in SEEDS:
+        shop = made_up(dockets, operations, people, 0.8, seed, days=120)
+        start = time.perf_counter()
+        dispatch(shop, seconds=FIRST_SECONDS)
+        soon.append(time.perf_counter() - start)
+        begun = dispatch(shop, seconds=4.0)
+        better = improve(shop, begun, None, Limits(10.0)).plan
+        late, layer = cost(shop, better).slots, cost(shop, begun).slots
+        worse += late > layer
+        against.append(late / max(cost(shop, in_turn(shop, lambda order: order.key)).slots, 1.0))
+        due.append(late / max(cost(shop, in_turn(shop, lambda order: order.due or 0)).slots, 1.0))
+        proved = floor(shop, 5.0)
+        weights = sum(order.weight for order in shop.orders)
+        gaps.append((cost(shop, better).days - proved.days) / weights)
+        easy = made_up(dockets, operations, people, 1.6, seed, days=120)
+        eased = dispatch(easy, seconds=2.0)
+        fits += late_count(easy, eased) == 0
+    told(f"{name}: first plan", max(soon), "s", f"goal ≤ {first_goal:g} s (slowest of five)")
+    told(f"{name}: lateness against first-come, load 0.8", statistics.mean(against), "×", f"goal ≤ {late_goal:g}")
+    told(f"{name}: lateness against earliest-due", statistics.mean(due), "×", "")
+    told(f"{name}: worse than the dispatch", float(worse), "of 5", "goal 0")
+    told(f"{name}: gap to the proved floor", statistics.mean(gaps), "late days", "goal ≤ 0.1 at 30×5×6")
+    told(f"{name}: dates with room: nobody late in 2 s", float(fits), "of 5", "goal 5")
+
+
+def in_turn(shop: Shop, key: Callable[[Order], float]) -> Schedule:
+    """Docket by docket, each into what is free: first-come, or the earliest promise first."""
+    lines, stations, plan = timelines(shop), Stations(shop), Schedule()
+    for order in sorted(shop.orders, key=lambda one: (key(one), one.key)):
+        plan = insert(shop, order, plan, lines, stations)
+    return plan
+
+
+def steadiness(told: Tell) -> None:
+    """After an absence and an urgent docket: how much moves, and how soon; and a date for one more docket."""
+    moved, took, date = [], [], []
+    for seed in SEEDS:
+        shop = made_up(60, 8, 7, 1.0, seed, days=120)
+        plan = dispatch(shop, SETTINGS[:4])
+        away = replace(shop.hands[0], away=(*shop.hands[0].away, (0, 90)))
+        urgent = Order(999, "urgent", tuple(Step(99000 + at, 0, 6, (1, 2)) for at in range(4)), 180, 4.0)
+        start = time.perf_counter()
+        now = replace(shop, hands=(away, *shop.hands[1:]), orders=(*shop.orders, urgent))
+        mended = mend(now, plan)
+        took.append(time.perf_counter() - start)
+        forced = forced_by(shop, plan)
+        moved.append(len(set(moves(plan, mended).moved) - forced))
+        start = time.perf_counter()
+        with_order(shop, urgent, plan)
+        date.append((time.perf_counter() - start) * 1000)
+    told("an absence and an urgent docket: shown in", max(took), "s", "goal ≤ 2 s")
+    told("an absence and an urgent docket: moved unforced", statistics.mean(moved), "steps", "goal ≤ 10")
+    told("a date for a new docket", max(date), "ms", "goal ≤ 50 ms")
+
+
+def forced_by(shop: Shop, plan: Schedule) -> set[tuple[int, int]]:
+    """What lies on the bench of whoever is away, and what comes after it in its docket."""
+    found = set()
+    for order in shop.orders:
+        hit = False
+        for step in order.steps:
+            place = plan[step.key]
+            hit = hit or (place.person == 0 and place.start < 90)
+            if hit:
+                found.add(step.key)
+    return found
