@@ -17,7 +17,7 @@ from yarvel.drawing.bench_sheet import Heading, open_calls
 from yarvel.drawing.label import MARK, modules
 from yarvel.drawing.metrics import box
 from yarvel.drawing.painters.pdf import write_pdf
-from yarvel.drawing.paper import A4
+from yarvel.drawing.paper import A4, MARGIN
 from yarvel.drawing.primitives import Path as Drawn
 from yarvel.exchange.bench_pdf import write_bench_pdf
 from yarvel.figures.errors import JobError
@@ -146,3 +146,26 @@ def test_each_sheet_is_asked_for(planned: Callable[..., Plan], tmp_path: Path, q
     with pytest.raises(JobError, match="there is no ring to draw"):
         write_bench_pdf(planned(shank=None, fit=None), tmp_path / "none.pdf", "job", "ring")
     assert not (tmp_path / "none.pdf").exists()
+
+
+@pytest.mark.parametrize("claws", [4, 6])
+def test_a_repairs_card_has_its_claw_chart(
+    planned: Callable[..., Plan], tmp_path: Path, qapp: QApplication, claws: int
+) -> None:
+    """Every claw by its number, what each calls for where it is, and what the chosen way leaves as it is."""
+    found = {"1": ["worn-tip"], "2": ["bent"], "3": ["missing"]}
+    repair = {"repair": {"claws": found, "way": "re-tip"}}
+    made = planned(head={"claws": claws}, stone={"state": "held"}, samples=0, **repair)
+    page = bench_card(made, HEADING)[0]
+    words = [text for text in page.texts() if text.at[0] > MARGIN + 124 and text.at[1] > 60]
+    for what in ("re-tip", "tighten", "new claw"):
+        assert [text.text for text in words].count(what) == 1, what
+    numbers = {text.text for text in words if text.text.isdigit()}
+    assert numbers == {str(number) for number in range(1, claws + 1)}
+    boxes = [box(text) for text in words]
+    for place, one in enumerate(boxes):
+        for other in boxes[place + 1 :]:
+            assert one[2] <= other[0] or other[2] <= one[0] or one[3] <= other[1] or other[3] <= one[1]
+    told = read([page], tmp_path)
+    assert "Not answered by this way: claw 3 (new claw)." in told
+    assert "Claws, from above" not in read(bench_card(planned(samples=0), HEADING), tmp_path)

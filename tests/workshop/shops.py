@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 import random
+from dataclasses import replace
 from datetime import date
 
 import numpy as np
 
 from yarvel.workshop.day.axis import Axis, Hours
-from yarvel.workshop.day.shop import Hands, Order, Shop, Step, pieces
+from yarvel.workshop.day.dispatch import insert
+from yarvel.workshop.day.shop import Hands, Order, Schedule, Shop, Step, ends, pieces
+from yarvel.workshop.day.timeline import Stations, timelines
 
 SKILLS = ("mounting", "setting", "polishing", "checking")
 MONDAY = date(2031, 3, 3)
@@ -48,7 +51,8 @@ def job_shop(jobs: tuple[tuple[tuple[int, int], ...], ...], due: int) -> Shop:
 
 
 def made_up(dockets: int, operations: int, people: int, load: float, seed: int, days: int = 60) -> Shop:
-    """Dockets × operations × people; at load 1.0 the work fits the dates, below it does not."""
+    """Dockets × operations × people. At load 1.0 the dates fit: there is a plan in which nobody is late, in an order
+    that is not the dockets'; below, every docket is promised for so much of that time."""
     chance = random.Random(seed)
     axis = Axis(Hours(), MONDAY, days)
     hands = []
@@ -59,7 +63,7 @@ def made_up(dockets: int, operations: int, people: int, load: float, seed: int, 
             day = chance.randrange(1, 5)
             away.append((int(axis.evenings[day - 1]), int(axis.evenings[day]) - chance.choice((0, 40))))
         hands.append(Hands(place, f"hands {place}", skills, tuple(away)))
-    tasks, whole, total = 0, [], 0
+    tasks, whole = 0, []
     for _ in range(dockets):
         steps: list[Step] = []
         for _ in range(operations):
@@ -72,18 +76,19 @@ def made_up(dockets: int, operations: int, people: int, load: float, seed: int, 
             for piece, slots in enumerate(lengths):
                 last = piece + 1 == len(lengths)
                 steps.append(Step(tasks, piece, slots, able, station, float(wait) if last else 0.0))
-                total += slots
         whole.append(tuple(steps))
-    span = total / people / load
-    orders = tuple(
-        Order(
-            key,
-            f"31-{key:04d}",
-            steps,
-            int(axis.evenings[min(int(chance.uniform(0.3, 1.3) * span // 84), days - 1)]),
-            chance.choice((1.0, 1.0, 1.0, 4.0, 0.4)),
-            chance.choice((0, 0, 0, 30)),
-        )
-        for key, steps in enumerate(whole)
-    )
-    return Shop(axis, tuple(hands), orders, {"torch": 2, "motor": 3, "laser": 1})
+    weights = [chance.choice((1.0, 1.0, 1.0, 4.0, 0.4)) for _ in whole]
+    begins = [chance.choice((0, 0, 0, 30)) for _ in whole]
+    undated = [Order(key, f"31-{key:04d}", steps, None, weights[key], begins[key]) for key, steps in enumerate(whole)]
+    shop = Shop(axis, tuple(hands), tuple(undated), {"torch": 2, "motor": 3, "laser": 1})
+    lines, stations, plan = timelines(shop), Stations(shop), Schedule()
+    for order in chance.sample(undated, len(undated)):
+        plan = insert(shop, order, plan, lines, stations)
+    done = ends(shop, plan)
+    dated = [replace(one, due=_evening(axis, done[one.key] * load)) for one in undated]
+    return replace(shop, orders=tuple(dated))
+
+
+def _evening(axis: Axis, slot: float) -> int:
+    """The evening of a slot's day."""
+    return int(axis.evenings[int((axis.evenings >= slot).argmax())])

@@ -174,7 +174,7 @@ def _as_of(place: Place) -> tuple[int, int]:
 
 
 def test_days_that_are_too_few_are_told() -> None:
-    shop = made_up(10, 5, 1, 0.8, 3, days=2)
+    shop = replace(made_up(10, 5, 1, 0.8, 3), axis=Axis(Hours(), MONDAY, 2))
     with pytest.raises(AxisTooShortError):
         dispatch(shop, SETTINGS[:1])
     told: list[dict[str, object]] = []

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from yarvel.drawing.bench_sheet import Heading, open_calls, tick_box, true_size
+from yarvel.drawing.claw_chart import claw_chart
 from yarvel.drawing.label import MARK, code_bars, modules
 from yarvel.drawing.metrics import text_width
 from yarvel.drawing.paper import A4, MARGIN, shortened, wrapped
@@ -25,7 +26,7 @@ from yarvel.route.card import metal_lines, sections
 from yarvel.route.checks import checks
 from yarvel.route.running import route_of
 from yarvel.route.setting_words import bur_cuts
-from yarvel.route.ways import repair_lines
+from yarvel.route.ways import repair_lines, repair_told
 from yarvel.shanks import fitting, inset, sizes
 from yarvel.stones.weight import WEIGHT_FORMULA
 
@@ -37,6 +38,7 @@ _DRAWN = (124.0, 125.0)
 _COLUMN = MARGIN + _DRAWN[0] + 3.0
 _TEXT, _LINE, _QUIET, _QUIET_LINE = 2.8, 3.68, 2.5, 3.1
 _BOX = 6.0
+_CHART_HIGH = 40.0
 _BEARS = {"bears": "borne", "care": "with care", "never": "never"}
 _MODULE_MM, _BAR_MM = 0.33, 7.0
 
@@ -49,6 +51,7 @@ def bench_card(plan: Plan, heading: Heading) -> list[Drawing]:
     _code(page, heading.number)
     page.place(sheet(plan, *_DRAWN, grips=False), MARGIN, _TOP - 3.0)
     low = _facts(page, plan, _TOP + 3.0)
+    low = _chart(page, plan, low)
     run.top = max(_TOP + _DRAWN[1] - 5.0, low)
     _true(run, plan)
     _work(run, plan)
@@ -149,6 +152,16 @@ def _facts(page: Drawing, plan: Plan, top: float) -> float:
                 top += _LINE
         top += 1.4
     return top
+
+
+def _chart(page: Drawing, plan: Plan, top: float) -> float:
+    """A repair's claws from above, under the facts; returns where it ends, mm."""
+    told = repair_told(plan)
+    if told is None:
+        return top
+    page.text((_COLUMN, top), "Claws, from above", 3.2, bold=True)
+    page.place(claw_chart(plan, told.claws, A4[0] - MARGIN - _COLUMN, _CHART_HIGH), _COLUMN, top + 1.0)
+    return top + _CHART_HIGH + 4.0
 
 
 def _told(plan: Plan, *keys: FigureKey) -> str:

@@ -43,6 +43,9 @@ ADVICE = {
     "new-head-bought": "measured against the stone before the old one comes out",
     "new-head-made": "from this plan",
 }
+_RANK = {work: place for place, work in enumerate(WORK)}
+_REACHES = {jobs.TIGHTEN: _RANK[TIGHTEN], jobs.RE_TIP: _RANK[RE_TIP]}
+"""How much a way does at the most, where it does not do everything."""
 _STANDS_FOR = {RE_TIP: WORN_TIP, NEW_CLAW: MISSING, TIGHTEN: BENT}
 """Where the measures of a sound looking claw ask for work, what that work is told by."""
 
@@ -131,23 +134,56 @@ def _told(claw: ClawFound, verdict: ClawVerdict) -> str:
     return _STANDS_FOR[verdict.work] if claw.finding == SOUND else claw.finding
 
 
-def repair_lines(plan: Plan) -> tuple[str, ...]:
-    """A repair in short: the way out, the verdict and its cause, then what was found claw by claw; () where it is
-    none."""
+@dataclass(frozen=True)
+class ClawTold:
+    """One claw of a repair: its number, its place among the plan's claws, what was found, what it calls for."""
+
+    number: int
+    place: int
+    findings: tuple[str, ...]
+    work: str
+
+
+@dataclass(frozen=True)
+class RepairTold:
+    """A repair in short: the way out with verdict and cause, and its claws by number."""
+
+    verdict: str
+    claws: tuple[ClawTold, ...]
+
+
+def repair_told(plan: Plan) -> RepairTold | None:
+    """What a repair is told by; None where it is none."""
     repair = plan.job.repair
     if repair is None or not plan.job.way or not plan.shape.places:
-        return ()
+        return None
     at = numbers(plan.shape.places)
     held = {number: repair.claws.get(str(number), (SOUND,)) for number in at}
     width = claw_width_mm(plan)
     found = tuple(decides(held[number], width, plan.rules) for number in at)
     judged = judge_head(plan, found, plan.rules)
-    lines = [
-        f"Repair: {LABELS[plan.job.way]}. {VERDICTS[judged.verdict].capitalize()}: {judged.reason}. Cause: "
-        f"{CAUSES[judged.cause]}.",
+    claws = [
+        ClawTold(number, place, held[number], verdict.work)
+        for place, (number, verdict) in enumerate(zip(at, judged.claws, strict=True))
     ]
-    for number, verdict in sorted(zip(at, judged.claws, strict=True), key=lambda row: row[0]):
-        if verdict.work != LEAVE:
-            told = ", ".join(FINDINGS[finding] for finding in held[number])
-            lines.append(f"Claw {number}: {told} – {WORK[verdict.work]}.")
-    return tuple(lines)
+    told = (
+        f"Repair: {LABELS[plan.job.way]}. {VERDICTS[judged.verdict].capitalize()}: {judged.reason}. Cause: "
+        f"{CAUSES[judged.cause]}."
+    )
+    left = [claw for claw in claws if _RANK[claw.work] > _REACHES.get(plan.job.way, _RANK[NEW_CLAW])]
+    if left:
+        told += " Not answered by this way: " + ", ".join(f"claw {one.number} ({WORK[one.work]})" for one in left) + "."
+    return RepairTold(told, tuple(sorted(claws, key=lambda claw: claw.number)))
+
+
+def repair_lines(plan: Plan) -> tuple[str, ...]:
+    """A repair in words: the way out, the verdict and its cause, then what was found claw by claw; () where it is
+    none."""
+    told = repair_told(plan)
+    if told is None:
+        return ()
+    return told.verdict, *(
+        f"Claw {claw.number}: {', '.join(FINDINGS[finding] for finding in claw.findings)} – {WORK[claw.work]}."
+        for claw in told.claws
+        if claw.work != LEAVE
+    )

@@ -9,17 +9,15 @@ from PySide6.QtWidgets import QWidget
 
 from yarvel.desk.theme import BODY_PX
 from yarvel.drawing import elements
+from yarvel.drawing.claw_chart import LEVELS
 from yarvel.drawing.marks import level_shape
 from yarvel.drawing.model import sheet_model
 from yarvel.drawing.painters.qt import font, paint
 from yarvel.drawing.primitives import Drawing
 from yarvel.drawing.view import View
 from yarvel.heads.places import numbers
-from yarvel.heads.wear import LEAVE, NEW_CLAW, RE_TIP, TIGHTEN
-from yarvel.planning.calls.call import CAUTION, NOTE, OK, STOP
 from yarvel.planning.plan import Plan
 
-LEVELS = {LEAVE: OK, TIGHTEN: NOTE, RE_TIP: CAUTION, NEW_CLAW: STOP}
 _REACH_PX = 26.0
 _MARK_PX = 9.0
 
