@@ -128,6 +128,7 @@ def open_window(application: QApplication, where: Path | Location) -> BenchWindo
     window = BenchWindow(session, dockets, settings, theme if theme in THEMES else "light", date.today())
     for serving in (session, runner, dockets.door, dockets, settings):
         serving.setParent(window)
+    window.instruments.begin()
     scanner = Scanner(application, window)
     scanner.scanned.connect(window.intake.open_scanned)
     scanner.unknown.connect(lambda text: window.tell(f"What was scanned is no label of Yarvel: {text[:40]}"))

@@ -48,6 +48,8 @@ def main(arguments: list[str] | None = None) -> int:
             return _put_aside(options)
         if options.command == "use-store":
             return _use(options)
+        if options.command == "simulate":
+            return _simulate(options)
         if options.command == "match":
             return _match(options)
         return _window(options)
@@ -109,11 +111,28 @@ def _parser() -> argparse.ArgumentParser:
     solid.add_argument("-o", "--output", type=Path, required=True, metavar="OUT.stl|.3mf")
     solid.add_argument("--part", default="all", metavar="PART", help="stone, head, shank or all (all)")
     _add_store_commands(commands)
+    _add_simulate(commands)
     match = commands.add_parser("match", help="rank a stock of bought heads for a job's stone, as JSON")
     match.add_argument("stock", type=Path, metavar="STOCK.csv")
     match.add_argument("job", type=Path, metavar="JOB.json")
     match.add_argument("--top", type=int, default=10, metavar="N", help="how many heads to print (10)")
     return parser
+
+
+def _add_simulate(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
+    """Made-up instruments."""
+    simulate = commands.add_parser("simulate", help="be an instrument, at a port of its own, for trying and for tests")
+    simulate.add_argument("instrument", choices=("gauge", "scale", "carat-scale", "scanner"))
+    simulate.add_argument("--link", type=Path, metavar="PATH", help="a name for its port")
+    simulate.add_argument("--noise", type=float, default=0.0, metavar="X", help="spread of its readings, in its unit")
+    simulate.add_argument("--drift", type=float, default=0.0, metavar="X", help="its drift from reading to reading")
+    simulate.add_argument(
+        "--fault",
+        default="none",
+        choices=("none", "half", "doubled", "unit", "garbage", "moving", "silent"),
+        help="what is wrong with it",
+    )
+    simulate.add_argument("--seed", type=int, default=1, metavar="N", help="of its chance")
 
 
 def _add_store_commands(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
@@ -404,6 +423,26 @@ def _match(options: argparse.Namespace) -> int:
 def _known(column: NDArray[np.float64] | None, row: int, places: int) -> float | None:
     """A column's number in one row, rounded; None where nothing is known."""
     return None if column is None or column[row] != column[row] else round(float(column[row]), places)
+
+
+def _simulate(options: argparse.Namespace) -> int:
+    """Be an instrument until the input ends: each line typed is what lies under it."""
+    from yarvel.instruments.kinds import KINDS
+    from yarvel.instruments.simulated import Manner, run
+
+    def say(text: str) -> None:
+        sys.stdout.write(text + "\n")
+        sys.stdout.flush()
+
+    kind = KINDS["gram-scale" if options.instrument == "scale" else options.instrument]
+    manner = Manner(options.noise, options.drift, options.fault, options.seed)
+    try:
+        run(kind, manner, sys.stdin, options.link, say)
+    except OSError as error:
+        return _refuse(f"{options.link}: {error.strerror or error}: a name in a folder that can be written to")
+    except KeyboardInterrupt:
+        pass
+    return 0
 
 
 def _window(options: argparse.Namespace) -> int:

@@ -47,6 +47,7 @@ ACTIONS: tuple[ActionInfo, ...] = (
     ActionInfo("copy-job", "Copy the job", "Ctrl+Shift+C", "papers.copy_job", "Docket"),
     ActionInfo("rules", "House rules…", "Ctrl+H", "house.edit_rules", "Workshop"),
     ActionInfo("alloys", "Alloys…", "Ctrl+Shift+H", "house.edit_alloys", "Workshop"),
+    ActionInfo("instruments", "Instruments…", "Ctrl+Alt+R", "instruments.edit", "Workshop"),
     ActionInfo("elsewhere", "Save the store elsewhere…", "Ctrl+Alt+S", "papers.save_store_elsewhere", "Workshop"),
     ActionInfo("people", "People…", "Ctrl+Alt+P", "people.show_people", "Workshop"),
     ActionInfo("sign-in", "Sign in…", "Ctrl+Alt+I", "people.sign_in", "Workshop"),

@@ -68,6 +68,7 @@ class TakeIn(Station):
         self._add_line("metal", "Metal, tested")
         self._add_line("mark", "Its mark")
         self._add_line("weight_in_g", "Weight in", "g")
+        self._lines["weight_in_g"].setProperty("reads", "g")
         self._add_line("reported", "Reported")
         self._add_line("condition", "Condition")
         self._add_line("earlier_number", "Came before as", "number of the docket")

@@ -39,6 +39,7 @@ from yarvel.desk.body_requests import BodyRequests
 from yarvel.desk.docket_store import DocketStore
 from yarvel.desk.drawer_opener import DrawerOpener
 from yarvel.desk.house_dialogs import HouseDialogs
+from yarvel.desk.instruments import Instruments
 from yarvel.desk.intake_acts import IntakeActs
 from yarvel.desk.lock import Lock
 from yarvel.desk.session import Session
@@ -76,6 +77,7 @@ class BenchWindow(QMainWindow):
         self.board = TaskWindows(self, session, dockets, lambda: THEMES[self._theme], today)
         self.people = SignInGuard(self, dockets)
         self.house = HouseDialogs(self, session, dockets)
+        self.instruments = Instruments(self, session, settings)
         self.run = RunPanel(session, stations, colours, self)
         self.sheet = SheetView(session, colours, self)
         self.calls = CallsPanel(session, colours, self)
@@ -187,6 +189,9 @@ class BenchWindow(QMainWindow):
         self.papers.told.connect(self.tell)
         self.bodies.told.connect(self.tell)
         self.intake.told.connect(self.tell)
+        self.instruments.told.connect(self.tell)
+        self.instruments.label.connect(self.intake.open_scanned)
+        self.instruments.shut = lambda: self.lock.is_shut
         self.board.told.connect(self.tell)
         self.people.told.connect(self.tell)
         self.people.signed.connect(lambda name: self._who_label.setText(f"signed in: {name}" if name else ""))
@@ -319,6 +324,7 @@ class BenchWindow(QMainWindow):
         self._settings.setValue("turning", self.turning.isVisible())
         self._settings.sync()
         self.bodies.finish()
+        self.instruments.finish()
         self.drawer.close()
         self.intake.close()
         self.board.close()

@@ -62,6 +62,7 @@ class FineBookWindow(QWidget):
         self.mass, self.docket, self.note = (
             self._line(name, hint) for name, hint in (("mass", "grams"), ("docket", "number"), ("note", ""))
         )
+        self.mass.setProperty("reads", "g")
         self.add = QPushButton("Write it down", self)
         self.add.setObjectName("fine.add")
         self.add.clicked.connect(self._on_add)

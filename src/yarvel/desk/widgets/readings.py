@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import re
+from statistics import mean, median
+
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QGridLayout, QWidget
 
@@ -10,6 +13,8 @@ from yarvel.desk.widgets.words import Words
 
 _COLUMNS = 3
 MOST = 12
+_ENOUGH, _FAR, _LEAST_FAR_MM = 4, 4.0, 0.05
+_NUMBER = re.compile(r"\d+(\.\d+)?")
 _ORDINALS = ("1st", "2nd", "3rd", *(f"{place}th" for place in range(4, MOST + 1)))
 
 
@@ -34,6 +39,12 @@ class ReadingsField(QWidget):
         self._mark.setWordWrap(True)
         self._mark.hide()
         self._grid.addWidget(self._mark, MOST, 0, 1, _COLUMNS)
+        self._told = Words(self)
+        self._told.setObjectName("stone.diameters_mm.told")
+        self._told.setProperty("quiet", True)
+        self._told.setWordWrap(True)
+        self._told.hide()
+        self._grid.addWidget(self._told, MOST + 1, 0, 1, _COLUMNS)
         for _ in range(2):
             self._add()
 
@@ -83,13 +94,34 @@ class ReadingsField(QWidget):
         self.changed.emit(self.texts())
 
     def _grow(self) -> None:
-        """Keep one empty line behind the last reading, at least two lines, at most a dozen."""
+        """Keep one empty line behind the last reading, at least two lines, at most a dozen; say how they lie."""
+        told = spread_text([float(text) for text in map(_plain, self.texts()) if _NUMBER.fullmatch(text)])
+        self._told.setText(told)
+        self._told.setVisible(bool(told))
         filled = max((place for place, text in enumerate(self.texts()) if text.strip()), default=-1)
         wanted = min(max(filled + 2, 2), MOST)
         while len(self.edits) < wanted:
             self._add()
         for place, edit in enumerate(self.edits):
             edit.setVisible(place < wanted)
+
+
+def spread_text(readings: list[float]) -> str:
+    """Mean and spread of several readings of one thing, and one that stands out; "" for fewer than two.
+
+    Of four or more, one stands out that lies farther from their median than four times the median of how far they lie,
+    and than five hundredths (common practice: read it again).
+    """
+    if len(readings) < 2:
+        return ""
+    told = f"mean {mean(readings):.2f}, spread {max(readings) - min(readings):.2f}"
+    if len(readings) >= _ENOUGH:
+        middle = median(readings)
+        usual = max(_FAR * median(abs(one - middle) for one in readings), _LEAST_FAR_MM)
+        far = max(readings, key=lambda one: abs(one - middle))
+        if abs(far - middle) > usual:
+            told += f"; {far:.2f} stands out: read it again"
+    return told
 
 
 def _plain(text: str) -> str:

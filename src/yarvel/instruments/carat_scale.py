@@ -1,0 +1,7 @@
+"""A carat scale. Weighs stones. One line a weighing: ``1.524 ct``, or ``0.3048 g``."""
+
+from __future__ import annotations
+
+from yarvel.instruments.kind import Kind
+
+KIND = Kind("carat-scale", "A carat scale", "ct", 0.001, 2000, speed=9600)

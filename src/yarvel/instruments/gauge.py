@@ -1,0 +1,7 @@
+"""A gauge or caliper. Reads lengths. One line a press of its button: ``7.64 mm``, or ``0.3008 in``."""
+
+from __future__ import annotations
+
+from yarvel.instruments.kind import Kind
+
+KIND = Kind("gauge", "A gauge or caliper", "mm", 0.05, 200, speed=9600)

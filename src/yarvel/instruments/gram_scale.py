@@ -1,0 +1,8 @@
+"""A gram scale. Weighs metal and pieces. One line a weighing, or all the time: ``12.345 g``; ``12.345 g ?`` while it
+moves."""
+
+from __future__ import annotations
+
+from yarvel.instruments.kind import Kind
+
+KIND = Kind("gram-scale", "A gram scale", "g", 0.001, 20000, speed=9600)

@@ -1,0 +1,16 @@
+"""The register of instruments: a new kind is one module and one line here."""
+
+from __future__ import annotations
+
+from yarvel.instruments import carat_scale, gauge, gram_scale, scanner
+from yarvel.instruments.kind import Kind
+
+KINDS: dict[str, Kind] = {
+    one.KIND.key: one.KIND
+    for one in (
+        gauge,
+        carat_scale,
+        gram_scale,
+        scanner,
+    )
+}

@@ -1,0 +1,7 @@
+"""A scanner on a port of its own, instead of one that types like a keyboard. One line a label: ``26-0004``."""
+
+from __future__ import annotations
+
+from yarvel.instruments.kind import Kind
+
+KIND = Kind("scanner", "A label scanner", "", 0.0, 0.0, speed=9600)
