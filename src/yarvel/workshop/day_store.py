@@ -22,9 +22,11 @@ from yarvel.workshop.day.snapshot import (
     local,
 )
 from yarvel.workshop.dockets import HANDED_OVER, READY
+from yarvel.workshop.report_store import learnt_by
 from yarvel.workshop.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
-from yarvel.workshop.standards import label_of
+from yarvel.workshop.standards import base_of, label_of
 from yarvel.workshop.task_store import stop_clock
+from yarvel.workshop.task_sums import taken_lately
 from yarvel.workshop.tasks import DONE, OPEN, STARTED
 from yarvel.workshop.who_may import GIVE_OUT, WORK
 
@@ -33,6 +35,8 @@ if TYPE_CHECKING:
 
 _HOURS, _STATIONS, _ABSENCES, _SHOWN = "hours", "stations", "absences", "day_plan"
 ON_HOLD = "on hold"
+_NEWEST = 3000
+"""Of how many of the newest tasks their spread is learnt."""
 _NOT_PLANNED = (READY, HANDED_OVER, ON_HOLD)
 """States in which no hand is wanted."""
 
@@ -141,6 +145,8 @@ class DayStore:
         """Everything that a plan is made of, as it is now; ``today`` instead of the clock's day, for a made-up one."""
         store = self._store
         people, tasks = store.people.all(), store.tasks.tasks(with_done=False)
+        timed = learnt_by(taken_lately(store, _NEWEST), lambda one: base_of(one.operation))
+        spreads = {part: held.spread for part, held in timed.items() if held.spread > 0}
         with store.transaction() as session:
             rows = session.execute(
                 select(*(getattr(DocketRow, name) for name in _BRIEF)).where(
@@ -163,6 +169,7 @@ class DayStore:
                 {**USUAL_STATIONS, **_setting(session, _STATIONS)},
                 tuple(_absences(session)),
                 dict(_setting(session, _SHOWN)),
+                spreads=spreads,
             )
 
     def _keep(self, name: str, value: object) -> None:

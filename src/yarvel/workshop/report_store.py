@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from datetime import date
 from typing import TYPE_CHECKING, Any
 
 from yarvel.workshop.dockets import HANDED_OVER
-from yarvel.workshop.standards import Standard, learned
+from yarvel.workshop.standards import Learnt, Standard, learnt
 from yarvel.workshop.tasks import FRONT_DESK, WorkLeft
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store
+    from yarvel.workshop.task_sums import Taken
 
 
 @dataclass(frozen=True)
@@ -37,13 +39,13 @@ class ChartedDocket:
 @dataclass(frozen=True)
 class Reported:
     """Everything the reports are made from: open dockets, those with a claw chart, the work left, times over standard
-    by operation and how many they rest on, the parts of the work, how many people work at a bench."""
+    by part of the work, by part and person, and by part, nobody and the stone's cut; the parts of the work, how many
+    people work at a bench."""
 
     open: list[OpenDocket]
     charted: list[ChartedDocket]
     work: list[WorkLeft]
-    ratios: dict[str, float]
-    counts: dict[str, int]
+    learnt: dict[tuple[str, ...], Learnt]
     standards: dict[str, Standard]
     benches: int
 
@@ -53,11 +55,9 @@ def reported(store: Store) -> Reported:
     from sqlalchemy import Text, cast, select
 
     from yarvel.workshop.schema import DocketRow
-    from yarvel.workshop.task_sums import times_over_standard, work_left
+    from yarvel.workshop.task_sums import taken_lately, work_left
 
-    times = times_over_standard(store)
-    found = {name: learned(taken) for name, taken in times.items()}
-    ratios = {name: ratio for name, ratio in found.items() if ratio is not None}
+    taken = taken_lately(store)
     benches = sum(person.role != FRONT_DESK for person in store.people.all())
     row = DocketRow
     still_here = select(row.id, row.number, row.customer, row.item, row.promised_on, row.state)
@@ -69,5 +69,18 @@ def reported(store: Store) -> Reported:
             for held in session.execute(still_here.where(row.state != HANDED_OVER, row.withdrawn == ""))
         ]
         charted = [ChartedDocket(dict(chart), dict(job)) for chart, job in session.execute(charts)]
-    counts = {name: len(times[name]) for name in ratios}
-    return Reported(here, charted, work_left(store), ratios, counts, store.tasks.standards(), benches)
+    by_part = {(part,): held for part, held in learnt_by(taken, lambda one: one.operation).items()}
+    pairs = learnt_by(taken, lambda one: f"{one.operation}\n{one.person}") | learnt_by(
+        taken, lambda one: f"{one.operation}\n\n{one.cut}"
+    )
+    finer = {tuple(key.split("\n")): held for key, held in pairs.items() if not key.endswith("\n")}
+    return Reported(here, charted, work_left(store), by_part | finer, store.tasks.standards(), benches)
+
+
+def learnt_by(taken: Iterable[Taken], key: Callable[[Taken], str]) -> dict[str, Learnt]:
+    """What was taken over standard by whatever ``key`` says, where enough times were recorded."""
+    times: dict[str, list[tuple[float, float]]] = {}
+    for one in taken:
+        times.setdefault(key(one), []).append((one.standard, one.taken))
+    found = {name: learnt(held) for name, held in times.items()}
+    return {name: held for name, held in found.items() if held is not None}

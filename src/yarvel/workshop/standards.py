@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+import statistics
 from collections.abc import Mapping
 from dataclasses import dataclass
 
@@ -58,6 +60,36 @@ def with_pace(changed: Mapping[str, float]) -> dict[str, Standard]:
     return {
         key: Standard(key, one.label, one.skill, float(changed.get(key, one.pace))) for key, one in STANDARDS.items()
     }
+
+
+@dataclass(frozen=True)
+class Learnt:
+    """What was taken over standard: the median, between which two values half of it lies, how many times were recorded,
+    and the spread of its logarithm (a robust one: from the quartiles of a normal distribution)."""
+
+    ratio: float
+    low: float
+    high: float
+    count: int
+
+    @property
+    def spread(self) -> float:
+        """Of the logarithm, as simulated executions take it."""
+        return math.log(self.high / self.low) / _QUARTILES if self.low > 0 else 0.0
+
+
+_QUARTILES = 1.349
+"""A normal distribution's quartiles are 1.349 standard deviations apart (geometry of the distribution)."""
+
+
+def learnt(times: list[tuple[float, float]], least: int = 5) -> Learnt | None:
+    """Times against standard, with their spread; None for fewer than ``least`` of them."""
+    ratio = learned(times, least)
+    if ratio is None:
+        return None
+    ratios = sorted(taken / standard for standard, taken in times if standard > 0)
+    low, _, high = statistics.quantiles(ratios, n=4, method="inclusive")
+    return Learnt(ratio, low, high, len(ratios))
 
 
 def learned(times: list[tuple[float, float]], least: int = 5) -> float | None:

@@ -102,6 +102,39 @@ def times_over_standard(store: Store) -> dict[str, list[tuple[float, float]]]:
         return found
 
 
+@dataclass(frozen=True)
+class Taken:
+    """A task that is done and was timed: its part of the work, who did most of it, the cut of its stone, minutes."""
+
+    operation: str
+    person: str
+    cut: str
+    standard: float
+    taken: float
+
+
+def taken_lately(store: Store, most: int = 20_000) -> list[Taken]:
+    """The newest tasks that are done and were timed, up to so many."""
+    with store.transaction() as session:
+        minutes = func.sum(_minutes(session, store.now()))
+        cut = DocketRow.job_document["stone"]["cut"].as_string()
+        done = select(TaskRow.id).where(TaskRow.state == DONE, TaskRow.dropped_at.is_(None))
+        newest = done.order_by(TaskRow.id.desc()).limit(most).subquery()
+        query = (
+            select(TaskRow.operation, PersonRow.name, cut, TaskRow.standard_minutes, minutes)
+            .join(TaskTimeRow, TaskTimeRow.task_id == TaskRow.id)
+            .join(DocketRow, DocketRow.id == TaskRow.docket_id)
+            .outerjoin(PersonRow, PersonRow.id == TaskRow.person_id)
+            .where(TaskRow.id.in_(select(newest.c.id)))
+            .group_by(TaskRow.id, TaskRow.operation, PersonRow.name, cut, TaskRow.standard_minutes)
+        )
+        return [
+            Taken(operation, person or "", held or "", standard, taken)
+            for operation, person, held, standard, taken in session.execute(query)
+            if taken and taken > 0
+        ]
+
+
 def _open() -> tuple[ColumnElement[bool], ColumnElement[bool]]:
     return TaskRow.state != DONE, TaskRow.dropped_at.is_(None)
 

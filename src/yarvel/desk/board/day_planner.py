@@ -75,6 +75,7 @@ class DayPlanner(QObject):
             "id": self._number,
             "shop": shop,
             "shown": plan_document(reading.shown),
+            "spreads": {str(key): value for key, value in reading.spreads.items()},
             "seconds": again if reading.shown else fresh,
         }
         if reading.shown:

@@ -10,7 +10,7 @@ from yarvel.drawing.listing import Bar
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.report_store import Reported
-from yarvel.workshop.standards import Standard, label_of
+from yarvel.workshop.standards import Learnt, Standard, label_of
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store
@@ -23,17 +23,22 @@ _SLOW = 1.25
 
 def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
     """Every part of the work with what was taken over its standard, once enough times were recorded."""
-    lines = (
-        Line(_texts(standard, found.ratios.get(key), found.counts.get(key, 0)), None, key)
-        for key, standard in found.standards.items()
-    )
-    bars = (Bar(label_of(key), ratio, f"{ratio:.2f}", ratio > _SLOW) for key, ratio in sorted(found.ratios.items()))
+    lines = (Line(_texts(standard, found.learnt.get((key,))), None, key) for key, standard in found.standards.items())
+    held = sorted((key[0], one) for key, one in found.learnt.items() if len(key) == 1)
+    bars = (Bar(label_of(key), one.ratio, _told(one), one.ratio > _SLOW) for key, one in held)
     return Answer(tuple(lines), tuple(bars), 1.0, "standard")
 
 
-def _texts(standard: Standard, ratio: float | None, recorded: int) -> tuple[str, ...]:
-    taken = ("", "") if ratio is None else (f"{ratio:.2f}", f"{ratio * standard.pace:.0f} %")
-    return (standard.label, standard.skill, f"{standard.pace:g}", taken[0], str(recorded or ""), taken[1])
+def _told(one: Learnt) -> str:
+    return f"{one.ratio:.2f}, half between {one.low:.2f} and {one.high:.2f}"
+
+
+def _texts(standard: Standard, one: Learnt | None) -> tuple[str, ...]:
+    first = (standard.label, standard.skill, f"{standard.pace:g}")
+    if one is None:
+        return (*first, "", "", "", "")
+    between = f"{one.low:.2f} – {one.high:.2f}"
+    return (*first, f"{one.ratio:.2f}", between, str(one.count), f"{one.ratio * standard.pace:.0f} %")
 
 
 def keep(store: Store, key: str, label: str, text: str) -> str:
@@ -49,7 +54,7 @@ def keep(store: Store, key: str, label: str, text: str) -> str:
 REPORT = Report(
     "pace",
     "Against standard",
-    ("Operation", "Skill", "Standard, min", "Taken over standard", "Recorded", "By what was taken, min"),
+    ("Operation", "Skill", "Pace, %", "Taken over standard", "Half of them between", "Recorded", "By what was taken"),
     "No operations.",
     "Time taken over standard",
     answer,

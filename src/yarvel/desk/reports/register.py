@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yarvel.desk.reports import back, late, pace
+from yarvel.desk.reports import back, hands, late, pace
 from yarvel.desk.reports.report import Report
 
-REPORTS: dict[str, Report] = {made.key: made for made in (late.REPORT, back.REPORT, pace.REPORT)}
+REPORTS: dict[str, Report] = {made.key: made for made in (late.REPORT, back.REPORT, pace.REPORT, hands.REPORT)}

@@ -69,7 +69,7 @@ def propose(snapshot: Snapshot, docket_id: int, promised: date | None, wanted: S
             whole = _planned(shop, reading.shown)
     except AxisTooShortError:
         return None
-    runs = simulate(shop, whole, runs=_RUNS if shop.count < _MANY_STEPS else 200)[mine.key]
+    runs = simulate(shop, whole, reading.spreads, _RUNS if shop.count < _MANY_STEPS else 200)[mine.key]
     found = judge(shop, mine, whole, runs)
     return Proposal(
         found.planned,

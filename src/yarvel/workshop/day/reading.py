@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from datetime import date, datetime, timedelta
 from statistics import median
 from typing import Any
@@ -14,7 +14,7 @@ from yarvel.workshop.day.shop import Hands, Order, Place, Schedule, Shop, Step, 
 from yarvel.workshop.day.snapshot import Brief, Snapshot, local
 from yarvel.workshop.day.timeline import Timeline
 from yarvel.workshop.dockets import IMPORTANCE
-from yarvel.workshop.standards import skill_of
+from yarvel.workshop.standards import base_of, skill_of
 from yarvel.workshop.tasks import STARTED, Person, Task, Wanted
 
 USUAL_MINUTES = 180.0
@@ -42,7 +42,7 @@ class Job:
 @dataclass(frozen=True)
 class Reading:
     """A shop with what its numbers stand for; ``shown`` the plan shown before, as far as it still stands for
-    something; ``refused`` pins that two tasks want at once, in words."""
+    something; ``refused`` pins that two tasks want at once, in words; ``spreads`` where enough tasks were timed."""
 
     shop: Shop
     now: int
@@ -50,6 +50,7 @@ class Reading:
     jobs: Mapping[int, Job]
     shown: Schedule
     refused: tuple[str, ...]
+    spreads: Mapping[int, float] = field(default_factory=dict)
 
 
 def read(snapshot: Snapshot) -> Reading:
@@ -84,7 +85,13 @@ def read(snapshot: Snapshot) -> Reading:
         order if not _under_way(order) else replace(order, release=now) for order in orders
     ]  # what is in hand does not wait
     shop = Shop(axis, tuple(hands), tuple(orders), dict(snapshot.stations))
-    return Reading(shop, now, tuple(people), jobs, shown_from(snapshot.shown, shop, place_of), tuple(made.refused))
+    spreads = {
+        key: snapshot.spreads[base_of(job.operation)]
+        for key, job in jobs.items()
+        if base_of(job.operation) in snapshot.spreads
+    }
+    shown = shown_from(snapshot.shown, shop, place_of)
+    return Reading(shop, now, tuple(people), jobs, shown, tuple(made.refused), spreads)
 
 
 def _under_way(order: Order) -> bool:

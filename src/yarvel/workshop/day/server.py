@@ -10,7 +10,7 @@ import json
 import queue
 import sys
 import threading
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -30,8 +30,9 @@ Stopped = Callable[[], bool]
 
 
 def answer(request: dict[str, Any], tell: Tell, stopped: Stopped = lambda: False) -> None:
-    """Plan ``shop``; ``shown`` the plan that people have seen ([]: none), ``held`` the shop with what begins soon held
-    where the plan has it; ``seconds`` for a better one (0: none is looked for)."""
+    """Plan ``shop``; ``spreads`` of minutes taken, by task; ``shown`` the plan that people have seen ([]: none);
+    ``held`` the shop with what begins soon held where the plan has it; ``seconds`` for a better one (0: none is looked
+    for)."""
     shop, shown = shop_from(request["shop"]), plan_from(request["shown"])
     try:
         plan = mend(shop, shown) if shown else dispatch(shop, seconds=FIRST_SECONDS)
@@ -41,26 +42,27 @@ def answer(request: dict[str, Any], tell: Tell, stopped: Stopped = lambda: False
     tell({"kind": "plan", "plan": plan_document(plan)})
     if stopped():
         return
-    tell({"kind": "known", **known(shop, plan)})
+    spreads = {int(key): float(value) for key, value in request.get("spreads", {}).items()}
+    tell({"kind": "known", **known(shop, plan, spreads)})
     if stopped() or not request.get("seconds"):
         tell({"kind": "done", "proved": False})
         return
     _improve(request, shop, plan, shown, tell, stopped)
 
 
-def known(shop: Shop, plan: Schedule) -> dict[str, Any]:
+def known(shop: Shop, plan: Schedule, spreads: Mapping[int, float]) -> dict[str, Any]:
     """What is known of a plan: how sure each promise is, how many cannot be kept by anybody, what would help."""
     proved = floor(shop)
     return {
-        "chances": _chances(shop, plan),
+        "chances": _chances(shop, plan, spreads),
         "floor": proved.dockets,
         "floor_days": round(proved.days, 2),
         "helps": [{"skill": one.skill, "late": one.late} for one in helps(shop, plan)],
     }
 
 
-def _chances(shop: Shop, plan: Schedule) -> dict[str, float]:
-    sure = chances(shop, simulate(shop, plan, runs=1000 if shop.count <= _MOST_SIMULATED else 200))
+def _chances(shop: Shop, plan: Schedule, spreads: Mapping[int, float]) -> dict[str, float]:
+    sure = chances(shop, simulate(shop, plan, spreads, 1000 if shop.count <= _MOST_SIMULATED else 200))
     return {str(key): round(value, 3) for key, value in sure.items()}
 
 
@@ -138,7 +140,8 @@ def _improve(
         return
     done: dict[str, Any] = {"kind": "done", "proved": found.proved}
     if not shown:  # the better plan is the one that is shown: what was said of the first is not said of it
-        done["chances"] = _chances(shop, found.plan)
+        spreads = {int(key): float(value) for key, value in request.get("spreads", {}).items()}
+        done["chances"] = _chances(shop, found.plan, spreads)
     tell(done)
 
 

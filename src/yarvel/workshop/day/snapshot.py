@@ -106,7 +106,8 @@ def stone_words(document: Mapping[str, Any]) -> str:
 class Snapshot:
     """``tasks`` those open of ``dockets``; ``bare`` dockets (by id) that have no tasks yet; ``free_from`` until when
     dockets wait without hands; ``shown`` the plan that people have seen, by task: person and begin of each piece.
-    ``counted``: for bare dockets, the tasks that their plan has."""
+    ``counted``: for bare dockets, the tasks that their plan has. ``spreads``: of the logarithm of minutes taken, by
+    part of the work, where enough were recorded."""
 
     now: datetime
     people: tuple[Person, ...]
@@ -119,6 +120,7 @@ class Snapshot:
     absences: tuple[Absence, ...]
     shown: Mapping[str, Any]
     counted: Mapping[int, tuple[Wanted, ...]] = field(default_factory=dict)
+    spreads: Mapping[str, float] = field(default_factory=dict)
 
 
 def hours_document(hours: Hours) -> dict[str, Any]:

@@ -1,0 +1,45 @@
+"""Times taken against the standard by whose hands and by which stone: where a standard fits nobody, or not all."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from yarvel.desk.reports.report import Answer, Line, Report
+from yarvel.drawing.listing import Bar
+from yarvel.figures.rules import HouseRules
+from yarvel.stones.cuts import CUTS
+from yarvel.workshop.report_store import Reported
+from yarvel.workshop.standards import label_of
+
+_MOST_BARS = 12
+
+
+def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
+    """Every part of the work by person and by cut, what differs most from that part's usual first."""
+    rows = []
+    for key, one in found.learnt.items():
+        usual = found.learnt.get(key[:1])
+        if len(key) == 1 or usual is None or not key[-1]:
+            continue
+        whose = key[1] if len(key) == 2 else CUTS[key[2]].label if key[2] in CUTS else key[2]
+        rows.append((abs(one.ratio - usual.ratio), label_of(key[0]), whose, one, usual))
+    rows.sort(key=lambda row: (-row[0], row[1], row[2]))
+    lines = tuple(
+        Line((part, whose, f"{one.ratio:.2f}", f"{one.low:.2f} – {one.high:.2f}", f"{usual.ratio:.2f}", str(one.count)))
+        for _, part, whose, one, usual in rows
+    )
+    bars = tuple(
+        Bar(f"{part}, {whose}", one.ratio, f"{one.ratio:.2f}", one.ratio > usual.high)
+        for _, part, whose, one, usual in rows[:_MOST_BARS]
+    )
+    return Answer(lines, bars, 1.0, "standard")
+
+
+REPORT = Report(
+    "hands",
+    "By hands and stone",
+    ("Operation", "Hands or stone", "Taken over standard", "Half of them between", "All together", "Recorded"),
+    "Not enough times yet: five of one operation by one person, or on one cut.",
+    "Time taken over standard, what differs most first",
+    answer,
+)
