@@ -86,8 +86,8 @@ def at_size(told: Tell, dockets: int, operations: int, people: int, first_goal: 
         soon.append(time.perf_counter() - start)
         begun = dispatch(shop, seconds=4.0)
         better = improve(shop, begun, None, Limits(10.0)).plan
-        late, layer = cost(shop, better).slots, cost(shop, begun).slots
-        worse += late > layer
+        late = cost(shop, better).slots
+        worse += cost(shop, better) > cost(shop, begun)
         against.append(late / max(cost(shop, in_turn(shop, lambda order: order.key)).slots, 1.0))
         due.append(late / max(cost(shop, in_turn(shop, lambda order: order.due or 0)).slots, 1.0))
         proved = floor(shop, 5.0)

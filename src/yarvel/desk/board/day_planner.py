@@ -118,8 +118,9 @@ class DayPlanner(QObject):
         return process
 
     def _on_ended(self) -> None:
-        """The process ended by itself: once more, but not for ever."""
+        """The process ended by itself: once more, without looking for a better plan, but not for ever."""
         self._process = None
+        self._asked["seconds"] = 0
         if self.busy and (process := self._running()) is not None:
             process.write((json.dumps(self._asked) + "\n").encode())
 
