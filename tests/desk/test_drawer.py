@@ -73,6 +73,26 @@ def test_heads_are_ranked_for_the_stone_in_hand_and_taken(window: DrawerWindow, 
     hand.bot.waitUntil(lambda: window.table.item_at(0).size_mm != best.size_mm)
 
 
+def test_a_head_that_is_taken_leaves_the_count(window: DrawerWindow, hand: Hand) -> None:
+    """One less, told and undone; one that was never counted is taken all the same."""
+    window.ranked.setChecked(True)
+    best = window.table.item_at(0)
+    assert best.quantity is not None and best.quantity > 1
+
+    def counted() -> float | None:
+        return next(item for item in window.table.items if item.id == best.id).quantity
+
+    hand.bot.mouseClick(window.buttons["take"], Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: counted() == best.quantity - 1)
+    said = f"{best.quantity - 1:g} left in the drawer. Undo puts it back."
+    hand.bot.waitUntil(lambda: said in window.told.text())
+    hand.window.undo()
+    hand.bot.waitUntil(lambda: counted() == best.quantity)
+    assert hand.window.session.document["head"]["style"] == "bought", "the next undo takes the head off the job"
+    hand.window.undo()
+    assert hand.window.session.document["head"].get("made_for_mm") != best.size_mm
+
+
 def test_heads_for_a_long_stone_are_ranked_among_their_like(window: DrawerWindow, hand: Hand) -> None:
     """An oval sees the oval heads alone; the one taken comes with all that is known of it, and agrees with its row."""
     hand.window.session.patch(

@@ -14,7 +14,7 @@ from yarvel.desk.act_keeper import Undoable
 from yarvel.desk.docket_store import DocketStore
 from yarvel.desk.session import Session
 from yarvel.desk.taken_back import Step, remember
-from yarvel.workshop.acts import WAITS, Deed, PlanTasks
+from yarvel.workshop.acts import WAITS, Deed, PlanTasks, TakeStock
 from yarvel.workshop.dockets import Docket
 
 if TYPE_CHECKING:
@@ -64,7 +64,7 @@ class TaskWindows(QObject):
 
         back, forth = done.reversal.back, done.reversal.again
         step = Step(done.deed.NAME, lambda: again(back), lambda: again(forth))
-        here = (self._session.undo_stack,) if isinstance(done.deed, PlanTasks) else ()
+        here = (self._session.undo_stack,) if isinstance(done.deed, PlanTasks | TakeStock) else ()
         remember(step, self.undo_stack, *here)
 
     def _on_taken_back(self, text: str) -> None:

@@ -6,7 +6,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import asdict, dataclass, replace
 from datetime import datetime
-from typing import TYPE_CHECKING, Any, ClassVar
+from typing import TYPE_CHECKING, Any, ClassVar, get_args
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.authors import NOBODY, Author, author_from
@@ -160,6 +160,22 @@ class PinTask:
 
 
 @dataclass(frozen=True)
+class TakeStock:
+    """Something is taken from the drawer for a docket, or put back (``count`` negative)."""
+
+    KEY: ClassVar = "take-stock"
+    NAME: ClassVar = "take from the drawer"
+    item_id: int
+    docket_id: int
+    count: int = 1
+
+    def do(self, store: Store, at: datetime) -> object:
+        """Do it (StoreError where it cannot be)."""
+        store.drawer.take(self.item_id, self.docket_id, self.count, at)
+        return None
+
+
+@dataclass(frozen=True)
 class PutTasks:
     """Tasks stand again as they did, ``seen`` being how they were left: an act taken back, or done again."""
 
@@ -176,11 +192,10 @@ class PutTasks:
         return None
 
 
-Deed = StartTask | StopTask | GiveTask | DropTask | TickLine | WeighMetal | PlanTasks | TickCheck | PinTask | PutTasks
-DEEDS: dict[str, type[Deed]] = {
-    deed.KEY: deed
-    for deed in (StartTask, StopTask, GiveTask, DropTask, TickLine, WeighMetal, PlanTasks, TickCheck, PinTask, PutTasks)
-}
+OfTask = StartTask | StopTask | GiveTask | DropTask | TickLine | PlanTasks | PinTask
+"""Deeds that change how tasks stand."""
+Deed = OfTask | WeighMetal | TickCheck | TakeStock | PutTasks
+DEEDS: dict[str, type[Deed]] = {deed.KEY: deed for deed in get_args(Deed)}
 _FORMER = {"task": "task_id", "person": "person_id", "mass": "mass_g", "docket": "docket_number"}
 """How arguments were called in what waited up to Yarvel 0.1."""
 
@@ -251,6 +266,9 @@ def do(store: Store, act: Act) -> Reversal | None:
     if isinstance(deed, TickCheck):
         deed.do(mine, act.at)
         return Reversal(replace(deed, ticked=not deed.ticked), deed)
+    if isinstance(deed, TakeStock):
+        deed.do(mine, act.at)
+        return Reversal(replace(deed, count=-deed.count), deed)
     if isinstance(deed, WeighMetal | PutTasks):
         deed.do(mine, act.at)
         return None

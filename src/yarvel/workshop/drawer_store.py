@@ -2,21 +2,24 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import TYPE_CHECKING, Any
 
 from sqlalchemy import func, insert, select, update
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.accepting import check_value
-from yarvel.workshop.schema import SettingRow, StockRow
+from yarvel.workshop.schema import ChangeRow, SettingRow, StockRow
 from yarvel.workshop.stock import NAMES, StockItem
-from yarvel.workshop.who_may import CHANGE_DRAWER
+from yarvel.workshop.who_may import CHANGE_DRAWER, WORK
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store
 
 
 _AT_A_TIME = 1000
+DRAWER = "drawer"
+"""The field of a docket's history that tells what was taken for it."""
 
 
 class DrawerStore:
@@ -91,6 +94,32 @@ class DrawerStore:
                 row.quantity = quantity
             if note != noted:
                 row.note = note
+
+    def take(self, item_id: int, docket_id: int, count: int, at: datetime) -> None:
+        """Take so many of something out of the drawer for a docket, or put them back (negative); told in the docket's
+        history. Done already at this moment, nothing changes.
+
+        Raises
+        ------
+        StoreError : it is not in the drawer, is not counted, or there are not so many.
+        """
+        with self._store.transaction() as session:
+            self._store.guard(session, WORK)
+            row = session.get(StockRow, item_id, with_for_update=True)
+            if row is None or row.removed_at is not None:
+                raise StoreError(f"drawer: {item_id} is not in this store: something that is in the drawer")
+            told = f"{row.code or row.kind} {'taken from' if count > 0 else 'put back into'} the drawer"
+            same = select(ChangeRow.id).where(
+                ChangeRow.docket_id == docket_id, ChangeRow.at == at, ChangeRow.field == DRAWER
+            )
+            if session.scalars(same).first() is not None:
+                return
+            if row.quantity is None or row.quantity < count:
+                held = "is not counted" if row.quantity is None else f"there are {row.quantity:g}"
+                raise StoreError(f"{row.code}: {held}: count it first, or choose another")
+            row.quantity -= count
+            line = ChangeRow(docket_id=docket_id, at=at, by=self._store.by, field=DRAWER, before=None, after=told)
+            session.add(line)
 
     def remove(self, item_ids: list[int]) -> None:
         """Take things out of use; they are kept."""

@@ -29,6 +29,7 @@ from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.errors import JobError, StoreError
 from yarvel.heads import bought
+from yarvel.workshop.acts import TakeStock
 from yarvel.workshop.stock import HEAD, KINDS, NOTCHED, StockItem
 
 _TYPING_MS = 120
@@ -53,6 +54,8 @@ class DrawerWindow(QWidget):
         self.setProperty("panel", True)
         open_at(self, 1080, 640)
         close_on_keys(self)
+        self._done = ""
+        """What was done last with a head, while they are ranked."""
         self._typing = QTimer(self)
         self._typing.setSingleShot(True)
         self._typing.timeout.connect(self.refresh)
@@ -175,7 +178,8 @@ class DrawerWindow(QWidget):
         elif self.ranked.isChecked() and not ranked:
             self.told.setText("No heads to rank: no stone is in hand, or the drawer has none for its cut.")
         elif ranked and plan is not None:
-            self.told.setText(f"{count} heads, best first. {by_hand(plan.job, self._session.rules)}")
+            told = f"{self._done} {count} heads, best first. {by_hand(plan.job, self._session.rules)}"
+            self.told.setText(told.strip())
         elif not count:
             self.told.setText("Nothing in the drawer fits these filters: take some away.")
         else:
@@ -183,6 +187,7 @@ class DrawerWindow(QWidget):
 
     def _on_ranked(self, on: bool) -> None:
         """Only heads are ranked."""
+        self._done = ""
         if on:
             self.kind.setCurrentIndex(self.kind.findData(HEAD))
         self.refresh()
@@ -273,8 +278,20 @@ class DrawerWindow(QWidget):
             "trim_mm": None,
             **({"metal": head.metal} if head.metal else {}),
         }
-        if self._session.patch(patch, f"Head {head.code}"):
-            self.told.setText(f"{head.code} is the head of this job now.")
+        if not self._session.patch(patch, f"Head {head.code}"):
+            return
+        told, docket = f"{head.code} is the head of this job now", self._session.docket
+        if docket is None or not head.quantity:
+            self.told.setText(f"{told}.")
+            return
+        left = head.quantity - 1
+
+        def taken(problem: str) -> None:
+            done = f"{told}; {left:g} left in the drawer. Undo puts it back."
+            self._done = f"{told}. {problem}" if problem else done
+            self._dockets.ask(lambda store: store.drawer.items(), self.take)
+
+        self._dockets.acts.act(TakeStock(head.id, docket.id), taken)
 
 
 _AS_SOLD = (
