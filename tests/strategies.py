@@ -146,6 +146,8 @@ def documents(draw: st.DrawFn, cuts: tuple[str, ...] = tuple(CUTS)) -> dict[str,
             document["shank"]["head_thickness_mm"] = draw(st.floats(0.8, 5))
         if draw(st.booleans()):
             document["shank"]["resized_from"] = {"system": "mm", "value": f"{draw(st.floats(13, 23)):.2f}"}
+            if draw(st.booleans()):
+                document["shank"]["resize_by"] = draw(st.sampled_from(["piece", "stretch"]))
         document["fit"] = draw(fits(fits_of(head["style"])))
         if head.get("made") or (head.get("tube") or {}).get("foot_mm"):
             document["fit"]["height"] = "lowest"

@@ -54,7 +54,7 @@ def test_what_can_hurt_is_cautioned() -> None:
         ("cast-part", "dust"),
     ):
         assert word in told[key], key
-    assert len(REGISTER) == 83
+    assert len(REGISTER) == 84
 
 
 def test_temper_is_what_the_last_heat_or_work_left() -> None:

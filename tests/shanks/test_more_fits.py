@@ -16,6 +16,7 @@ from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.bodies import bodies, judge
 from yarvel.planning.plan import Plan
+from yarvel.route.running import route_of
 from yarvel.shanks.basket_point import point_angle_deg, point_depth_mm
 from yarvel.shanks.blanks import Band, sagitta_mm
 from yarvel.shanks.developments import saddle_on_cone, saddle_on_tube, sector
@@ -273,3 +274,36 @@ def test_resizing_by_pi_times_the_diameter(planned: PlanMaker) -> None:
     )
     far = planned(samples=0, shank={"resized_from": {"system": "ISO", "value": "44"}})
     assert next(call.level for call in far.calls if call.code == "resize-too-far") == "caution"
+
+
+def test_a_stretched_ring_keeps_its_metal(planned: PlanMaker) -> None:
+    """Nothing goes in: section times middle line is what it was; drawn and built with what is left of it."""
+    was, now = {"system": "ISO", "value": "54"}, {"system": "ISO", "value": "55"}
+    band = {"width_mm": 2.6, "thickness_mm": 1.7, "size": now}
+    made = planned(samples=0, shank={**band, "resized_from": was, "resize_by": "stretch"})
+    plain = planned(samples=0, shank={**band, "size": was})
+    assert made[FigureKey("resize.strain")] == pytest.approx(100 * 1.0 / (54 + math.pi * 1.7), rel=1e-3)
+    thick, wide = made[FigureKey("shank.thickness")], made[FigureKey("shank.width")]
+    assert thick == pytest.approx(1.7 - made[FigureKey("resize.thinner")], abs=1e-6) and wide < 2.6
+    assert thick * wide * (55 / math.pi + thick) == pytest.approx(1.7 * 2.6 * (54 / math.pi + 1.7), rel=0.002)
+    assert made.band is not None and made.band.thickness_mm == pytest.approx(thick)
+    assert made[FigureKey("seat.plane_above_finger")] < plain[FigureKey("seat.plane_above_finger")] + 0.2
+    assert FigureKey("resize.change") not in made.figures
+    keys = [step.operation.key for step in route_of(made).steps]
+    assert "stretch-shank" in keys and "saw-gap-back" not in keys and "solder-back-seam" not in keys
+
+
+def test_stretching_has_an_end(planned: PlanMaker) -> None:
+    """Too far is a caution, past what hard metal bears a stop; a piece at the back is the way out of both."""
+    levels = []
+    for was in ("55", "54", "47"):
+        shank = {"size": {"system": "ISO", "value": "56"}, "resized_from": {"system": "ISO", "value": was}}
+        made = planned(samples=0, shank={**shank, "resize_by": "stretch"})
+        call = next(call for call in made.calls if call.code == "stretched-too-far")
+        levels.append(call.level)
+        assert (call.remedy == {"shank": {"resize_by": "piece"}}) == (call.level != "ok")
+    assert levels == ["ok", "caution", "stop"]
+    with pytest.raises(JobError, match="larger only"):
+        planned(samples=0, shank={"resized_from": {"system": "ISO", "value": "70"}, "resize_by": "stretch"})
+    with pytest.raises(JobError, match="no size to stretch it from"):
+        planned(samples=0, shank={"resize_by": "stretch"})

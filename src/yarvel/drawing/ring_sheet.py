@@ -64,6 +64,8 @@ _LISTED = (
     slot.open_each_mm,
     slot.lower_left_mm,
     resizing.change_mm,
+    resizing.strain_percent,
+    resizing.thinner_mm,
     resizing.foot_gap_mm,
 )
 

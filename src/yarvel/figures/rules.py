@@ -138,6 +138,7 @@ class HouseRules:
     cut_square_mm: float = _rule(0.05, "Gap cut square: off by", "mm", 0, 0.5, FROM_MEMORY)
     neighbour_room_mm: float = _rule(0.15, "Head above a band worn beside it", "mm", 0, 1, FROM_MEMORY)
     resize_most_mm: float = _rule(1.7, "Resizing with the head in: diameter by at most", "mm", 0.2, 5, FROM_MEMORY)
+    resize_stretch_mm: float = _rule(0.45, "Resizing by stretching: diameter by at most", "mm", 0.1, 2, FROM_MEMORY)
     resize_gap_mm: float = _rule(0.03, "Resizing: foot and band apart by", "mm", 0, 0.3, FROM_MEMORY)
     slot_play_mm: float = _rule(0.05, "Slot: play that solder fills", "mm", 0, 0.3, FROM_MEMORY)
     worn_ends_mm: float = _rule(0.1, "Slot: ends of unequal height by", "mm", 0, 1, FROM_MEMORY)

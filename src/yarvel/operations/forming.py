@@ -52,6 +52,16 @@ KINDS = (
         wears=BY_HAND,
     ),
     Kind(
+        "stretch",
+        "Stretch",
+        "bench",
+        ("mounter",),
+        8,
+        temper=BEND,
+        needs=("closed",),
+        wears=BY_HAND,
+    ),
+    Kind(
         "squeeze-to-outline",
         "Squeeze to outline",
         "bench",

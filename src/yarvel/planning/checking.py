@@ -14,7 +14,8 @@ from yarvel.heads.styles import STYLES, styles_for
 from yarvel.metals.joints import METHODS as SOLDERED
 from yarvel.operations.joint_groups import GROUP_KEYS, key_of
 from yarvel.planning.beginning import fits_of, start_problems
-from yarvel.planning.job import CHOICES, LOWEST, HeadJob, Job, StoneJob, usual_claws_of
+from yarvel.planning.job import CHOICES, LOWEST, HeadJob, Job, ShankJob, StoneJob, usual_claws_of
+from yarvel.shanks import resizing
 from yarvel.shanks.methods import METHODS, PENDANT
 from yarvel.shanks.sizes import SYSTEMS, inside_diameter_mm
 from yarvel.stones.cut import Cut, Girth, outline_of
@@ -54,7 +55,20 @@ def _size_problems(job: Job) -> list[Problem]:
                 inside_diameter_mm(size.system, size.value)
             except SizeError as error:
                 problems.append(Problem(f"shank.{path}.value", error.wrong, error.accepted))
+    if not problems and job.shank.resize_by == resizing.STRETCH:
+        problems += _stretch_problems(job.shank)
     return problems
+
+
+def _stretch_problems(shank: ShankJob) -> list[Problem]:
+    """A ring that is stretched has a size, a smaller one, and its own plain band."""
+    old = shank.resized_from
+    if old is None:
+        return [Problem("shank.resize_by", "there is no size to stretch it from", "shank.resized_from beside it")]
+    now, then = (inside_diameter_mm(size.system, size.value) for size in (old, shank.size))
+    if then <= now:
+        return [Problem("shank.resize_by", "stretching makes a ring larger only", resizing.PIECE)]
+    return []
 
 
 def _fit_problems(job: Job) -> list[Problem]:

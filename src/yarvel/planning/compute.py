@@ -53,7 +53,7 @@ def species_of(job: Job) -> Species:
 def band_of(shank: ShankJob) -> Band:
     """The plain band that a job's shank describes."""
     inside = sizes.inside_diameter_mm(shank.size.system, shank.size.value)
-    return Band(
+    made = Band(
         inside,
         _given(shank.head_width_mm, shank.width_mm),
         _given(shank.head_thickness_mm, shank.thickness_mm),
@@ -61,6 +61,9 @@ def band_of(shank: ShankJob) -> Band:
         shank.width_mm,
         shank.thickness_mm,
     )
+    if shank.resized_from is None or shank.resize_by != resizing.STRETCH:
+        return made
+    return resizing.stretched(made, sizes.inside_diameter_mm(shank.resized_from.system, shank.resized_from.value))
 
 
 def choice_of(job: Job, rules: HouseRules) -> HeadChoice:
@@ -314,7 +317,8 @@ def _enter_fit(
         slot.enter(ledger, fit.slot.inside_mm, fit.slot.outside_mm, ends, band.thickness_mm)
     if job.shank is not None and job.shank.resized_from is not None:
         old = sizes.inside_diameter_mm(job.shank.resized_from.system, job.shank.resized_from.value)
-        resizing.enter(ledger, old, band, fitted.foot_width_mm, alloy_of(job.shank.metal, rules))
+        before = job.shank.thickness_mm if job.shank.resize_by == resizing.STRETCH else None
+        resizing.enter(ledger, old, band, fitted.foot_width_mm, alloy_of(job.shank.metal, rules), before)
     plane = ledger.value(fitting.PLANE_ABOVE_FINGER)
     ledger.enter(heights.table_above_finger_mm, plane, facts.stone.girdle_mm, facts.stone.crown_height_mm)
     ledger.enter(heights.culet_above_finger_mm, plane, facts.stone.pavilion_depth_mm)

@@ -23,6 +23,7 @@ from yarvel.metals.alloys import ALLOYS
 from yarvel.metals.joints import SCHOOLS as SOLDER_SCHOOLS
 from yarvel.metals.joints import STEP_DOWN
 from yarvel.planning import schools
+from yarvel.shanks import resizing
 from yarvel.shanks.blanks import PROFILES
 from yarvel.shanks.fitting import BLIND, HOLES
 from yarvel.shanks.methods import METHODS, PENDANT
@@ -212,7 +213,8 @@ class StockJob:
 @dataclass(frozen=True)
 class ShankJob:
     """The shank: ``width_mm`` and ``thickness_mm`` all round, or at the back where it tapers to other measures at the
-    head; ``resized_from`` the size of a finished ring that is to become this one; ``exists``: the band is there;
+    head; ``resized_from`` the size of a finished ring that is to become this one, ``resize_by`` a piece at the back or
+    stretched (its measures are those of the ring as it is now); ``exists``: the band is there;
     ``stock`` what is in hand for it. Lengths in mm."""
 
     __pydantic_config__ = _CONFIG
@@ -225,6 +227,7 @@ class ShankJob:
     head_thickness_mm: Annotated[float, Between(0.8, 5)] | None = None
     shoulder: ShoulderJob | None = None
     resized_from: SizeJob | None = None
+    resize_by: str = resizing.PIECE
     exists: bool = False
     stock: StockJob | None = None
 
@@ -383,6 +386,7 @@ CHOICES: dict[str, tuple[str, ...]] = {
     "shank.shoulder.setting": SETTINGS,
     "shank.size.system": tuple(SYSTEMS),
     "shank.resized_from.system": tuple(SYSTEMS),
+    "shank.resize_by": tuple(resizing.WAYS),
     "fit.method": (*METHODS, PENDANT),
     "fit.hole": HOLES,
     "joints.school": tuple(SOLDER_SCHOOLS),

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 
 from yarvel.figures.figure import GEOMETRY, FigureKey, Ledger, Number, figure
@@ -10,6 +12,9 @@ from yarvel.shanks import blanks
 from yarvel.shanks.blanks import Band
 
 FROM_DIAMETER = FigureKey("resize.from_diameter")
+PIECE, STRETCH = "piece", "stretch"
+WAYS: dict[str, str] = {PIECE: "By a piece at the back", STRETCH: "Stretched, nothing put in"}
+"""How a ring comes to another size: a key that stays, and what it is called."""
 
 
 @figure(
@@ -79,11 +84,60 @@ def turn_deg(foot_mm: Number, old_mm: Number, new_mm: Number) -> Number:
     return half(old_mm) - half(new_mm)
 
 
-def enter(ledger: Ledger, old_diameter_mm: float, band: Band, foot_width_mm: Number, alloy: Alloy) -> None:
-    """Enter the figures of a ring that had another inside diameter, mm."""
+@figure(
+    "resize.strain",
+    "Stretched by",
+    "%",
+    "100·((d_i − d_0)/(d_0 + t_0))",
+    GEOMETRY,
+    places=1,
+    new_mm="d_i",
+    old_mm="d_0",
+    thickness_mm="t_0",
+)
+def strain_percent(new_mm: Number, old_mm: Number, thickness_mm: Number) -> Number:
+    """Strain in per cent of a band that is stretched from one inside diameter to another, along its middle line."""
+    return 100 * (new_mm - old_mm) / (old_mm + thickness_mm)
+
+
+@figure(
+    "resize.thinner",
+    "Band becomes thinner by",
+    "mm",
+    "t_0·(1 − 1/√(1 + ε/100))",
+    GEOMETRY,
+    thickness_mm="t_0",
+    strain_percent="ε",
+)
+def thinner_mm(thickness_mm: Number, strain_percent: Number) -> Number:
+    """What a stretched band loses of its thickness, mm: its metal stays, and width and thickness give alike."""
+    return thickness_mm * (1 - 1 / np.sqrt(1 + strain_percent / 100))
+
+
+def stretched(band: Band, old_diameter_mm: float) -> Band:
+    """A band as it is after it was stretched from another inside diameter, mm, with the metal that it had."""
+    gives = float(1 / np.sqrt(1 + strain_percent(band.inside_diameter_mm, old_diameter_mm, band.thickness_mm) / 100))
+    return replace(
+        band,
+        width_mm=band.width_mm * gives,
+        thickness_mm=band.thickness_mm * gives,
+        back_width_mm=None if band.back_width_mm is None else band.back_width_mm * gives,
+        back_thickness_mm=None if band.back_thickness_mm is None else band.back_thickness_mm * gives,
+    )
+
+
+def enter(
+    ledger: Ledger, old_diameter_mm: float, band: Band, foot_width_mm: Number, alloy: Alloy, thickness_mm: float | None
+) -> None:
+    """Enter the figures of a ring that had another inside diameter, mm; ``thickness_mm`` of one that is stretched, as
+    it was before."""
     ledger.given(FROM_DIAMETER, "Inside diameter now", "mm", old_diameter_mm, "measured")
-    change = ledger.enter(change_mm, band.inside_diameter_mm, old_diameter_mm)
-    section = band.width_at(180.0) * band.thickness_at(180.0) * blanks.FILL[band.profile]
-    ledger.enter(piece_mass_g, section, change, alloy.density)
+    if thickness_mm is None:
+        change = ledger.enter(change_mm, band.inside_diameter_mm, old_diameter_mm)
+        section = band.width_at(180.0) * band.thickness_at(180.0) * blanks.FILL[band.profile]
+        ledger.enter(piece_mass_g, section, change, alloy.density)
+    else:
+        strain = ledger.enter(strain_percent, band.inside_diameter_mm, old_diameter_mm, thickness_mm)
+        ledger.enter(thinner_mm, thickness_mm, strain)
     ledger.enter(foot_gap_mm, old_diameter_mm / 2, band.inside_radius, band.thickness_mm, foot_width_mm)
     ledger.enter(turn_deg, foot_width_mm, old_diameter_mm / 2, band.inside_radius)

@@ -44,6 +44,7 @@ from yarvel.workshop.work import work_of
 
 _SHOULDER = "shank.shoulder.setting"
 _RESIZED = "shank.resized_from"
+_RESIZE_BY = "shank.resize_by"
 _FIGURES = (
     blanks.full_length_mm,
     blanks.blank_length_mm,
@@ -83,6 +84,8 @@ _FIGURES = (
     slot.lower_left_mm,
     slot.lean_deg,
     resizing.change_mm,
+    resizing.strain_percent,
+    resizing.thinner_mm,
     resizing.piece_mass_g,
     resizing.foot_gap_mm,
     resizing.turn_deg,
@@ -139,6 +142,7 @@ class ShankStation(Station):
         self.choice("shank.shoulder.count", "On each side", [(count, str(count)) for count in range(1, 9)])
         self.fold("A ring that exists already")
         self.number(_RESIZED, "Size now", "")
+        self.choice(_RESIZE_BY, "Comes to size", list(resizing.WAYS.items()))
         self.fit.build_old_slot()
         self.fold("Metal to cut, draw and roll")
         self.stock = MeasuresLine(self.session, self, STOCK)
@@ -232,6 +236,7 @@ class ShankStation(Station):
         if self.session.drafts.get(_RESIZED) is None:
             resized = value_at(self.session.document, "shank.resized_from") or {}
             self.numbers[_RESIZED].show_value(str(resized.get("value", "")), "")
+        self.choices[_RESIZE_BY].setVisible(bool(value_at(self.session.document, _RESIZED)))
         self.fit.refresh()
         self._metal.setText(
             ""

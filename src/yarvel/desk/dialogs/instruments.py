@@ -37,12 +37,37 @@ class InstrumentsDialog(QDialog):
         self.speeds: dict[str, QComboBox] = {}
         self.patterns: dict[str, Line] = {}
         self.came: dict[str, Words] = {}
+        grid = self._rows()
+        told = Words(
+            "A port such as /dev/ttyUSB0; nothing where there is none. Scanners that type like a keyboard need none. "
+            "A reading goes into the field that waits for it; docs/instruments.md tells how lines are read.",
+            self,
+        )
+        told.setWordWrap(True)
+        told.setProperty("quiet", True)
+        self.problem = Words(self)
+        self.problem.setProperty("problem", True)
+        self.problem.setWordWrap(True)
+        self.buttons = QDialogButtonBox(
+            QDialogButtonBox.StandardButton.Apply | QDialogButtonBox.StandardButton.Close, self
+        )
+        self.buttons.button(QDialogButtonBox.StandardButton.Apply).setText("Listen there")
+        self.buttons.button(QDialogButtonBox.StandardButton.Apply).clicked.connect(lambda _checked=False: self.keep())
+        self.buttons.rejected.connect(self.reject)
+        column_of = QVBoxLayout(self)
+        column_of.addLayout(grid)
+        for widget in (told, self.problem, self.buttons):
+            column_of.addWidget(widget)
+        instruments.read.connect(self._on_read, Qt.ConnectionType.DirectConnection)
+
+    def _rows(self) -> QGridLayout:
+        """One row an instrument."""
         grid = QGridLayout()
         grid.setHorizontalSpacing(12)
         for column, title in enumerate(("", "Port", "Speed", "A line of it", "What came last")):
             grid.addWidget(Words(title, self), 0, column)
         for row, kind in enumerate(KINDS.values(), start=1):
-            held = instruments.setting(kind)
+            held = self._instruments.setting(kind)
             grid.addWidget(Words(kind.label, self), row, 0)
             port, speed, pattern, came = QComboBox(self), QComboBox(self), Line(self), Words("nothing yet", self)
             port.setEditable(True)
@@ -71,27 +96,7 @@ class InstrumentsDialog(QDialog):
             parts: tuple[QWidget, ...] = (port, speed, pattern, came)
             for column, part in enumerate(parts, start=1):
                 grid.addWidget(part, row, column)
-        told = Words(
-            "A port such as /dev/ttyUSB0; nothing where there is none. Scanners that type like a keyboard need none. "
-            "A reading goes into the field that waits for it; docs/instruments.md tells how lines are read.",
-            self,
-        )
-        told.setWordWrap(True)
-        told.setProperty("quiet", True)
-        self.problem = Words(self)
-        self.problem.setProperty("problem", True)
-        self.problem.setWordWrap(True)
-        self.buttons = QDialogButtonBox(
-            QDialogButtonBox.StandardButton.Apply | QDialogButtonBox.StandardButton.Close, self
-        )
-        self.buttons.button(QDialogButtonBox.StandardButton.Apply).setText("Listen there")
-        self.buttons.button(QDialogButtonBox.StandardButton.Apply).clicked.connect(lambda _checked=False: self.keep())
-        self.buttons.rejected.connect(self.reject)
-        column_of = QVBoxLayout(self)
-        column_of.addLayout(grid)
-        for widget in (told, self.problem, self.buttons):
-            column_of.addWidget(widget)
-        instruments.read.connect(self._on_read, Qt.ConnectionType.DirectConnection)
+        return grid
 
     def keep(self) -> None:
         """Listen where it says, where that can be."""

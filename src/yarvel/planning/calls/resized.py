@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-from yarvel.planning.calls.call import CAUTION, NOTE, OK, Call, Situation
+from yarvel.metals.alloys import alloy_of
+from yarvel.planning.calls.call import CAUTION, NOTE, OK, STOP, Call, Situation
 from yarvel.shanks import blanks, resizing
 
-FAR, HEAD = "resize-too-far", "resize-strains-head"
-CODES = (FAR, HEAD)
+FAR, HEAD, STRETCHED = "resize-too-far", "resize-strains-head", "stretched-too-far"
+CODES = (FAR, HEAD, STRETCHED)
 
 
 def examine(situation: Situation) -> list[Call]:
     """The change of diameter against the house's most, and the foot's fit to the new curve."""
-    if not situation.has(resizing.change_mm):
+    if not situation.has(resizing.FROM_DIAMETER):
         return []
     change = abs(situation[blanks.INSIDE_DIAMETER] - situation[resizing.FROM_DIAMETER])
     most, gap, play = situation.rules.resize_most_mm, situation[resizing.foot_gap_mm], situation.rules.resize_gap_mm
@@ -28,8 +29,9 @@ def examine(situation: Situation) -> list[Call]:
             most,
             "mm",
             "band",
-            resizing.change_mm,
+            None if situation.has(resizing.strain_percent) else resizing.change_mm,
         ),
+        *_stretched(situation, change),
         Call(
             HEAD,
             OK if abs(gap) <= play else NOTE,
@@ -45,3 +47,41 @@ def examine(situation: Situation) -> list[Call]:
             resizing.foot_gap_mm,
         ),
     ]
+
+
+def _stretched(situation: Situation, change: float) -> list[Call]:
+    """What stretching asks of the metal, in the temper that nobody knows: as if it were drawn."""
+    if not situation.has(resizing.strain_percent):
+        return []
+    strain, most = situation[resizing.strain_percent], situation.rules.resize_stretch_mm
+    shank = situation.job.shank
+    metal = situation.alloy if shank is None else alloy_of(shank.metal, situation.rules)
+    bears = 100 * metal.elongation_drawn
+    cracks = strain > bears
+    far = cracks or change > most
+    return [
+        Call(
+            STRETCHED,
+            STOP if cracks else CAUTION if change > most else OK,
+            "Stretched",
+            _words(cracks, change > most, bears, situation[resizing.thinner_mm]),
+            change,
+            most,
+            "mm",
+            "band",
+            resizing.strain_percent,
+            {"shank": {"resize_by": resizing.PIECE}} if far else None,
+            "Put a piece in instead" if far else "",
+        )
+    ]
+
+
+def _words(cracks: bool, far: bool, bears: float, thinner: float) -> str:
+    if cracks:
+        return f"Hard metal bears {bears:.0f} % before it cracks, and nobody knows how hard this is: put a piece in."
+    if far:
+        return (
+            f"Farther than a ring is stretched in one go; it thins by {thinner:.2f} mm, most at its seam: look there "
+            "after every turn, or put a piece in."
+        )
+    return "Little by little, round about, never through the head; look at the seam after every turn."

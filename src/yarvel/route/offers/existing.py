@@ -78,6 +78,8 @@ def offer(offers: Offers) -> None:
         )
     if resizing.change_mm in offers.plan.figures:
         _resized(offers)
+    elif resizing.strain_percent in offers.plan.figures:
+        _stretched(offers)
 
 
 def _resized(offers: Offers) -> None:
@@ -126,6 +128,28 @@ def _resized(offers: Offers) -> None:
         "Size: {shank.inside_circumference} round the inside; round up beside the head, never through it.",
         stage=SOLDER,
         after=("solder-back-seam",),
+    )
+
+
+def _stretched(offers: Offers) -> None:
+    """Made larger with the metal that it has."""
+    offers.add(
+        "stretch",
+        "shank",
+        RING,
+        "Stretch it by {resize.strain}, a little at a time, turned about between; the head supported, never pushed "
+        "through. The band thins by {resize.thinner}.",
+        "no crack at the seam, every stone tight",
+        stage=SHANK,
+        strain=float(offers.plan[resizing.strain_percent]) / 100,
+    )
+    offers.add(
+        "check-size",
+        "shank",
+        RING,
+        "Size: {shank.inside_circumference} round the inside.",
+        stage=SOLDER,
+        after=("stretch-shank",),
     )
 
 

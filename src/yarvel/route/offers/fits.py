@@ -64,7 +64,7 @@ def offer(offers: Offers) -> None:
         stage=SOLDER,
         after=("pickle-head-to-shank",),
     )
-    if offers.replaces and resizing.change_mm not in offers.plan.figures:
+    if offers.replaces and resizing.FROM_DIAMETER not in offers.plan.figures:
         offers.add(
             "check-size",
             "shank",
