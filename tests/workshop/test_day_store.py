@@ -249,3 +249,18 @@ def test_starting_by_the_plan_is_starting_a_task(small: Store) -> None:
     bars = day_plan(reading, dispatch(reading.shop)).bars
     assert [bar.job.key for bar in bars if bar.running] == [head.id]
     assert of(small, 3)[0].station == "bench" and of(small, 3)[0].wait == 5
+
+
+def test_what_was_done_today_can_be_looked_back_at(small: Store) -> None:
+    """By whom, from when to when; also of a docket that is ready and off the plan."""
+    head = of(small, 1)[0]
+    orla = named(small, "Orla")
+    small.tasks.start(head.id, orla, MORNING - timedelta(minutes=40))
+    small.tasks.stop(head.id, done=True, at=MORNING - timedelta(minutes=10))
+    small.day.keep_hours(Hours((((420, 720),),) * 7))
+    small.edit(1, DocketEdit((), {"state": "ready"}))
+    reading = read(small.day.snapshot())
+    assert [(place, begin, end, one.number, one.done) for place, begin, end, one in reading.past] == [
+        (next(p for p, hands in enumerate(reading.shop.hands) if hands.key == orla), 4, 10, "31-0001", True)
+    ]
+    assert reading.now == 12

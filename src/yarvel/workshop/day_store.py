@@ -15,11 +15,13 @@ from yarvel.workshop.day.snapshot import (
     USUAL_STATIONS,
     Absence,
     Brief,
+    Past,
     Snapshot,
     brief_of,
     hours_document,
     hours_from,
     local,
+    stored,
 )
 from yarvel.workshop.dockets import HANDED_OVER, READY
 from yarvel.workshop.report_store import learnt_by
@@ -170,6 +172,7 @@ class DayStore:
                 tuple(_absences(session)),
                 dict(_setting(session, _SHOWN)),
                 spreads=spreads,
+                past=tuple(_past(session, now)),
             )
 
     def _keep(self, name: str, value: object) -> None:
@@ -218,6 +221,30 @@ def _free_from(session: Session, briefs: dict[int, Brief]) -> dict[int, datetime
         over = local(stopped) + timedelta(minutes=wait)
         found[docket_id] = max(found.get(docket_id, over), over)
     return found
+
+
+def _past(session: Session, now: datetime) -> list[Past]:
+    """What was done since midnight, by clocks that have stopped."""
+    midnight = stored(now.replace(hour=0, minute=0, second=0, microsecond=0))
+    query = (
+        select(TaskTimeRow, TaskRow, DocketRow.number)
+        .join(TaskRow, TaskRow.id == TaskTimeRow.task_id)
+        .join(DocketRow, DocketRow.id == TaskRow.docket_id)
+        .where(TaskTimeRow.stopped_at >= midnight, TaskTimeRow.stopped_at > TaskTimeRow.started_at)
+        .order_by(TaskTimeRow.started_at)
+    )
+    return [
+        Past(
+            time.person_id,
+            task.docket_id,
+            number,
+            task.operation,
+            local(time.started_at),
+            local(time.stopped_at),
+            task.state == DONE,
+        )
+        for time, task, number in session.execute(query)
+    ]
 
 
 def _name(session: Session, person_id: int) -> str:

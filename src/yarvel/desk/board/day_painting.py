@@ -105,6 +105,7 @@ class Painting:
                     box = QRectF(left, top, (end - max(begin, self._plan.reading.now)) * self._per_slot, ROW_PX)
                     p.fillRect(box, QBrush(self._c["hatch"], Qt.BrushStyle.BDiagPattern))
                     self._away.append(box)
+        self._past()
         edges = shop.axis.block_edges
         nights = {int(one) for one in shop.axis.evenings}
         for edge in edges:
@@ -116,6 +117,24 @@ class Painting:
         now = self._x0 + self._plan.reading.now * self._per_slot
         p.setPen(QPen(self._c["stop"], 2, Qt.PenStyle.DashLine))
         p.drawLine(QPointF(now, HEAD_PX), QPointF(now, self._view.bottom()))
+
+    def _past(self) -> None:
+        """What was done today, quietly; a tick where it is finished."""
+        p = self._p
+        for hands, begin, end, past in self._plan.reading.past:
+            box = QRectF(
+                self._x0 + begin * self._per_slot,
+                self._y0 + hands * ROW_PX + 14,
+                (end - begin) * self._per_slot - 1,
+                ROW_PX - 28,
+            )
+            if box.right() < NAMES_PX or box.left() > self._view.right():
+                continue
+            p.setPen(QPen(self._c["line"], 1))
+            p.setBrush(self._c["window"])
+            p.drawRect(box)
+            words = [past.number, f"{'✓ ' if past.done else ''}{label_of(past.operation)}"]
+            self._words(box.adjusted(5, 0, -4, 0), words, late=False)
 
     def _absences(self) -> None:
         """The word on every absence."""

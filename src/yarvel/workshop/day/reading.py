@@ -11,7 +11,7 @@ from typing import Any
 from yarvel.workshop.day.axis import LONGEST_PIECE, Axis
 from yarvel.workshop.day.mending import is_moved
 from yarvel.workshop.day.shop import Hands, Order, Place, Schedule, Shop, Step, ends, late_days, pieces
-from yarvel.workshop.day.snapshot import Brief, Snapshot, local
+from yarvel.workshop.day.snapshot import Brief, Past, Snapshot, local
 from yarvel.workshop.day.timeline import Timeline
 from yarvel.workshop.dockets import IMPORTANCE
 from yarvel.workshop.standards import base_of, skill_of
@@ -42,7 +42,8 @@ class Job:
 @dataclass(frozen=True)
 class Reading:
     """A shop with what its numbers stand for; ``shown`` the plan shown before, as far as it still stands for
-    something; ``refused`` pins that two tasks want at once, in words; ``spreads`` where enough tasks were timed."""
+    something; ``refused`` pins that two tasks want at once, in words; ``spreads`` where enough tasks were timed;
+    ``past`` what was done today: whose, from which slot to which."""
 
     shop: Shop
     now: int
@@ -51,6 +52,7 @@ class Reading:
     shown: Schedule
     refused: tuple[str, ...]
     spreads: Mapping[int, float] = field(default_factory=dict)
+    past: tuple[tuple[int, int, int, Past], ...] = ()
 
 
 def read(snapshot: Snapshot) -> Reading:
@@ -91,7 +93,17 @@ def read(snapshot: Snapshot) -> Reading:
         if base_of(job.operation) in snapshot.spreads
     }
     shown = shown_from(snapshot.shown, shop, place_of)
-    return Reading(shop, now, tuple(people), jobs, shown, tuple(made.refused), spreads)
+    past = tuple(
+        (
+            place_of[one.person_id],
+            axis.slot_at(one.begins),
+            max(axis.slot_at(one.ends), axis.slot_at(one.begins) + 1),
+            one,
+        )
+        for one in snapshot.past
+        if one.person_id in place_of
+    )
+    return Reading(shop, now, tuple(people), jobs, shown, tuple(made.refused), spreads, past)
 
 
 def _under_way(order: Order) -> bool:

@@ -103,11 +103,24 @@ def stone_words(document: Mapping[str, Any]) -> str:
 
 
 @dataclass(frozen=True)
+class Past:
+    """What somebody did today, from when to when; ``done`` whether that finished it."""
+
+    person_id: int
+    docket_id: int
+    number: str
+    operation: str
+    begins: datetime
+    ends: datetime
+    done: bool
+
+
+@dataclass(frozen=True)
 class Snapshot:
     """``tasks`` those open of ``dockets``; ``bare`` dockets (by id) that have no tasks yet; ``free_from`` until when
     dockets wait without hands; ``shown`` the plan that people have seen, by task: person and begin of each piece.
     ``counted``: for bare dockets, the tasks that their plan has. ``spreads``: of the logarithm of minutes taken, by
-    part of the work, where enough were recorded."""
+    part of the work, where enough were recorded. ``past``: what was done today."""
 
     now: datetime
     people: tuple[Person, ...]
@@ -121,6 +134,7 @@ class Snapshot:
     shown: Mapping[str, Any]
     counted: Mapping[int, tuple[Wanted, ...]] = field(default_factory=dict)
     spreads: Mapping[str, float] = field(default_factory=dict)
+    past: tuple[Past, ...] = ()
 
 
 def hours_document(hours: Hours) -> dict[str, Any]:
