@@ -244,6 +244,7 @@ def _past(session: Session, now: datetime) -> list[Past]:
             task.state == DONE,
         )
         for time, task, number in session.execute(query)
+        if time.stopped_at is not None
     ]
 
 

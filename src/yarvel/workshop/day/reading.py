@@ -94,14 +94,9 @@ def read(snapshot: Snapshot) -> Reading:
     }
     shown = shown_from(snapshot.shown, shop, place_of)
     past = tuple(
-        (
-            place_of[one.person_id],
-            axis.slot_at(one.begins),
-            max(axis.slot_at(one.ends), axis.slot_at(one.begins) + 1),
-            one,
-        )
+        (place_of[one.person_id], begin, max(axis.slot_at(one.ends), begin + 1), one)
         for one in snapshot.past
-        if one.person_id in place_of
+        if one.person_id in place_of and (begin := axis.slot_at(one.begins)) < axis.size
     )
     return Reading(shop, now, tuple(people), jobs, shown, tuple(made.refused), spreads, past)
 
