@@ -7,6 +7,8 @@ import gc
 import json
 import os
 import sys
+from collections.abc import Callable
+from datetime import datetime
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -122,7 +124,7 @@ def _parser() -> argparse.ArgumentParser:
 def _add_simulate(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
     """Made-up instruments."""
     simulate = commands.add_parser("simulate", help="be an instrument, at a port of its own, for trying and for tests")
-    simulate.add_argument("instrument", choices=("gauge", "scale", "carat-scale", "scanner"))
+    simulate.add_argument("instrument", choices=("gauge", "scale", "carat-scale", "scanner", "prices"))
     simulate.add_argument("--link", type=Path, metavar="PATH", help="a name for its port")
     simulate.add_argument("--noise", type=float, default=0.0, metavar="X", help="spread of its readings, in its unit")
     simulate.add_argument("--drift", type=float, default=0.0, metavar="X", help="its drift from reading to reading")
@@ -434,6 +436,8 @@ def _simulate(options: argparse.Namespace) -> int:
         sys.stdout.write(text + "\n")
         sys.stdout.flush()
 
+    if options.instrument == "prices":
+        return _simulate_prices(options, say)
     kind = KINDS["gram-scale" if options.instrument == "scale" else options.instrument]
     manner = Manner(options.noise, options.drift, options.fault, options.seed)
     try:
@@ -442,6 +446,19 @@ def _simulate(options: argparse.Namespace) -> int:
         return _refuse(f"{options.link}: {error.strerror or error}: a name in a folder that can be written to")
     except KeyboardInterrupt:
         pass
+    return 0
+
+
+def _simulate_prices(options: argparse.Namespace, say: Callable[[str], None]) -> int:
+    """A feed of metal prices, into the file that ``--link`` names."""
+    from yarvel.exchange.price_file import feed
+
+    if options.link is None:
+        return _refuse("prices: no file to write: --link PATH.json")
+    try:
+        feed(options.link, sys.stdin, datetime.now, say, options.seed)
+    except OSError as error:
+        return _refuse(f"{options.link}: {error.strerror or error}: a file in a folder that can be written to")
     return 0
 
 

@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from datetime import datetime
 from pathlib import Path
 
 import pytest
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtWidgets import QApplication, QFileDialog, QLabel, QLineEdit
+from PySide6.QtWidgets import QApplication, QDialog, QFileDialog, QLabel, QLineEdit
 
 from tests.desk.conftest import Hand
 from yarvel.desk.dialogs.alloys import AlloysDialog
 from yarvel.desk.dialogs.templates import PDF, TemplatesDialog
+from yarvel.exchange.price_file import Prices, write_prices
 from yarvel.figures.figure import FigureKey
 from yarvel.shanks.methods import METHODS
 
@@ -310,3 +312,29 @@ def test_metal_to_cut_is_listed(hand: Hand) -> None:
     hand.bot.waitUntil(lambda: "issue" in words(hand, "shank.material"))
     text = words(hand, "shank.material")
     assert "Claws as U-pieces" in text and "square stock" in text and "issue" in text
+
+
+def test_metal_prices_come_from_a_file(hand: Hand, tmp_path: Path) -> None:
+    """Into the lines, with their day; kept with the button; one that is none is told and changes nothing."""
+    path = tmp_path / "prices.json"
+    write_prices(Prices(datetime(2020, 1, 2, 9), {"Au": 80.0, "Ag": 1.0, "Pt": 30.0}), path)
+    dialog = AlloysDialog(hand.window.session.rules, hand.window)
+    hand.bot.addWidget(dialog)
+    dialog.show()
+    dialog.take_prices(tmp_path / "none.json")
+    assert "a price file that can be read" in hand_text(dialog, "alloys.problem")
+    dialog.take_prices(path)
+    assert float(dialog.edits["sterling-silver", "price_per_g"].text()) == pytest.approx(0.93, abs=0.01)
+    told = hand_text(dialog, "alloys.told")
+    assert "Metal prices of 2020-01-02. They are stale" in told and "None for 18k white, Pd" in told
+    dialog._on_accepted()
+    kept = dialog.result_rules
+    assert kept is not None and kept.own.prices_on == "2020-01-02"
+    assert ("sterling-silver", "price_per_g", 0.93) in kept.own.alloys
+
+
+def hand_text(dialog: QDialog, name: str) -> str:
+    """What a label says."""
+    label = dialog.findChild(QLabel, name)
+    assert label is not None
+    return label.text()

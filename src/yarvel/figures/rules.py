@@ -5,6 +5,7 @@ A workshop changes them in the window (Docket menu, *House rules*); a plan takes
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass, field, fields, replace
 from typing import Any
 
@@ -23,12 +24,13 @@ class Own:
 
     ``burs_mm`` setting burs of its drawer, mm, ascending; empty: the usual sizes. ``plate_mm`` holes of its draw plate,
     mm; empty: those of a usual one. ``alloys`` numbers of alloys that it has changed: alloy, name (see
-    ``ALLOY_NUMBERS``), value.
+    ``ALLOY_NUMBERS``), value. ``prices_on`` the day of its metal prices (ISO), where they came from a file.
     """
 
     burs_mm: tuple[float, ...] = ()
     plate_mm: tuple[float, ...] = ()
     alloys: tuple[tuple[str, str, float], ...] = ()
+    prices_on: str = ""
 
 
 @dataclass(frozen=True)
@@ -226,6 +228,7 @@ def with_drawer(rules: HouseRules, burs_mm: tuple[float, ...], plate_mm: tuple[f
     return replace(rules, own=replace(rules.own, burs_mm=burs_mm, plate_mm=plate_mm))
 
 
+_DAY = re.compile(r"\d{4}-\d{2}-\d{2}")
 _GONE = ("minutes_tighten", "minutes_retip", "minutes_new_claw", "minutes_bought_head", "minutes_own_head")
 """Rules of before that a route tells now, by its operations' minutes: read, and of no effect."""
 
@@ -240,6 +243,9 @@ def rules_from(changed: dict[str, Any]) -> HouseRules:
     known = {info.name: info for info in RULES}
     given = {name: value for name, value in changed.items() if name not in _GONE}
     alloys, problems = _alloy_changes(given.pop("alloys", {}))
+    prices_on = str(given.pop("prices_on", ""))
+    if prices_on and not _DAY.fullmatch(prices_on):
+        problems.append(Problem("rules.prices_on", f"{prices_on!r} is no day", "a day such as 2031-04-09"))
     for name, value in given.items():
         info = known.get(name)
         if info is None:
@@ -254,7 +260,7 @@ def rules_from(changed: dict[str, Any]) -> HouseRules:
             )
     if problems:
         raise JobError(problems)
-    return HouseRules(**given, own=Own(alloys=alloys))
+    return HouseRules(**given, own=Own(alloys=alloys, prices_on=prices_on))
 
 
 def _alloy_changes(changes: dict[str, dict[str, float]]) -> tuple[tuple[tuple[str, str, float], ...], list[Problem]]:
@@ -289,4 +295,6 @@ def changed_rules(rules: HouseRules) -> dict[str, Any]:
     alloys: dict[str, dict[str, float]] = {}
     for key, name, value in rules.own.alloys:
         alloys.setdefault(key, {})[name] = value
+    if rules.own.prices_on:
+        changed["prices_on"] = rules.own.prices_on
     return {**changed, "alloys": alloys} if alloys else changed

@@ -38,15 +38,20 @@ def tasks_of(
     ]
 
 
+STALE_DAYS = 7
+"""Metal prices older than this are told as stale; our own choice."""
+
+
 @dataclass(frozen=True)
 class Estimate:
     """A price from time and metal, in the workshop's own money: minutes, g by alloy; ``unpriced`` the alloys that have
-    no price yet."""
+    no price yet; ``prices_on`` the day of the metal prices, where they came from a file."""
 
     minutes: float
     labour: float
     metal: float
     unpriced: tuple[str, ...]
+    prices_on: str = ""
 
     @property
     def total(self) -> float:
@@ -61,6 +66,7 @@ class Estimate:
             "metal": round(self.metal, 2),
             "unpriced": list(self.unpriced),
             "on": day.isoformat(),
+            **({"prices_on": self.prices_on} if self.prices_on else {}),
         }
 
 
@@ -77,10 +83,22 @@ def price_text(docket: Docket) -> str:
     missing += ["the stones"] if stones is None else []
     open_ones = f". No price yet for {', '.join(missing)}" if missing else ""
     stones_part = "" if stones is None else f" + stones {stones:.0f}"
+    prices_on = str(held.get("prices_on", ""))
+    if prices_on:
+        stale = " (stale)" if is_stale(prices_on, str(held.get("on", ""))) else ""
+        open_ones += f", metal at prices of {prices_on}{stale}"
     return (
         f"{numbers['minutes'] / 60:.1f} h: labour {numbers['labour']:.0f} + metal {numbers['metal']:.0f}{stones_part} "
         f"= {total:.0f}{open_ones}. Worked out on {held.get('on', '')}."
     )
+
+
+def is_stale(prices_on: str, on: str) -> bool:
+    """Whether metal prices are too old on a day, both ISO; what is no day is."""
+    try:
+        return (date.fromisoformat(on) - date.fromisoformat(prices_on)).days > STALE_DAYS
+    except ValueError:
+        return True
 
 
 def estimate(plan: Plan | None, docket: Docket, wanted: Sequence[Wanted], rules: HouseRules) -> Estimate:
@@ -93,4 +111,4 @@ def estimate(plan: Plan | None, docket: Docket, wanted: Sequence[Wanted], rules:
             metal += grams * alloy.price_per_g
             if alloy.price_per_g == 0:
                 unpriced.append(alloy.label)
-    return Estimate(minutes, minutes / 60 * rules.hour_rate, metal, tuple(unpriced))
+    return Estimate(minutes, minutes / 60 * rules.hour_rate, metal, tuple(unpriced), rules.own.prices_on)

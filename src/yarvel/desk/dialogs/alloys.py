@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+from datetime import date
+from pathlib import Path
+
 from PySide6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
+    QFileDialog,
     QGridLayout,
     QLabel,
     QLineEdit,
@@ -16,10 +20,12 @@ from PySide6.QtWidgets import (
 from yarvel.desk.widgets.fields import mark_wrong
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.words import Line, Words
+from yarvel.exchange.price_file import read_prices
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import ALLOY_NUMBERS, HouseRules, changed_rules, rules_from
 from yarvel.metals.alloys import ALLOYS, GRADES, Alloy, alloy_of
 from yarvel.metals.elements import mixture_density
+from yarvel.workshop.estimate import is_stale
 
 
 class AlloysDialog(QDialog):
@@ -52,7 +58,10 @@ class AlloysDialog(QDialog):
         self._problem.setProperty("problem", True)
         self._problem.setWordWrap(True)
         self._problem.setObjectName("alloys.problem")
-        buttons = QDialogButtonBox.StandardButton
+        buttons, buttons_role = QDialogButtonBox.StandardButton, QDialogButtonBox.ButtonRole
+        self._prices_on = rules.own.prices_on
+        self.told = Words(_prices_text(self._prices_on), self)
+        self.told.setObjectName("alloys.told")
         self.buttons = QDialogButtonBox(buttons.Ok | buttons.Cancel | buttons.RestoreDefaults, self)
         for kind, text in (
             (buttons.Ok, "Keep these"),
@@ -60,6 +69,9 @@ class AlloysDialog(QDialog):
             (buttons.RestoreDefaults, "Back to those from memory"),
         ):
             self.buttons.button(kind).setText(text)
+        self.prices = self.buttons.addButton("Prices from a file…", buttons_role.ActionRole)
+        self.prices.setObjectName("alloys.prices")
+        self.prices.clicked.connect(lambda _checked=False: self._on_prices())
         self.buttons.accepted.connect(self._on_accepted)
         self.buttons.rejected.connect(self.reject)
         self.buttons.button(buttons.RestoreDefaults).clicked.connect(self._on_restore)
@@ -70,7 +82,7 @@ class AlloysDialog(QDialog):
         )
         told.setProperty("quiet", True)
         column_of = QVBoxLayout(self)
-        for widget in (told, area, self._problem, self.buttons):
+        for widget in (told, area, self.told, self._problem, self.buttons):
             column_of.addWidget(widget)
 
     def _row(self, grid: QGridLayout, row: int, alloy: Alloy, inside: QWidget) -> None:
@@ -110,12 +122,40 @@ class AlloysDialog(QDialog):
             if f"{value:g}" != f"{number_of(ALLOYS[key], name):g}":
                 changes.setdefault(key, {})[name] = value
         self._problem.setText("")
-        held = {name: value for name, value in changed_rules(self._rules).items() if name != "alloys"}
+        held = {
+            name: value for name, value in changed_rules(self._rules).items() if name not in ("alloys", "prices_on")
+        }
+        if self._prices_on:
+            held["prices_on"] = self._prices_on
         try:
             return rules_from({**held, "alloys": changes})
         except JobError as error:
             self._problem.setText(str(error))
             return None
+
+    def _on_prices(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "Prices from a file", "", "Prices (*.json)")
+        if name:
+            self.take_prices(Path(name))
+
+    def take_prices(self, path: Path) -> None:
+        """Put the prices of a file into the lines, by each alloy's elements; they count once these are kept."""
+        try:
+            prices = read_prices(path)
+        except JobError as error:
+            self._problem.setText(str(error))
+            return
+        missing = []
+        for key in ALLOYS:
+            price = prices.of(alloy_of(key, self._rules))
+            if price is None:
+                missing.append(ALLOYS[key].label)
+            else:
+                self.edits[key, "price_per_g"].setText(f"{price:.2f}")
+        self._prices_on = prices.at.date().isoformat()
+        left = f" None for {', '.join(missing)}." if missing else ""
+        self.told.setText(_prices_text(self._prices_on) + left)
+        self._check()
 
     def _on_accepted(self) -> None:
         self.result_rules = self._check()
@@ -126,6 +166,14 @@ class AlloysDialog(QDialog):
         for (key, name), edit in self.edits.items():
             edit.setText(f"{number_of(ALLOYS[key], name):g}")
         self._check()
+
+
+def _prices_text(on: str) -> str:
+    """Of which day the metal prices are, and whether they are stale."""
+    if not on:
+        return "Prices as they were typed in."
+    stale = " They are stale: bring in newer ones." if is_stale(on, date.today().isoformat()) else ""
+    return f"Metal prices of {on}.{stale}"
 
 
 def number_of(alloy: Alloy, name: str) -> float:
