@@ -15,6 +15,7 @@ from tests.desk.conftest import Hand
 from yarvel.desk.dialogs.history import HistoryDialog
 from yarvel.drawing.label import MARK, LabelText, label
 from yarvel.workshop.estimate import price_text
+from yarvel.workshop.pricing import cents
 from yarvel.workshop.store import Store
 
 
@@ -218,9 +219,8 @@ def test_the_price_is_worked_out_from_time_metal_and_stones_and_kept(hand: Hand,
     assert docket.stones_price == 140 and held["minutes"] > 0
     assert held["labour"] == pytest.approx(held["minutes"] / 60 * hand.window.session.rules.hour_rate, abs=0.05)
     total = held["labour"] + held["metal"] + 140
-    assert f"stones 140 = {total:.0f}" in hand.shown("docket.price") and price_text(docket) == hand.shown(
-        "docket.price"
-    )
+    assert f"stones 140 = {cents(total):.2f}" in hand.shown("docket.price")
+    assert price_text(docket, hand.window.session.rules) == hand.shown("docket.price")
     assert len(made.tasks.tasks(docket.id)) == tasks, "a price makes no tasks"
     made.close()
 

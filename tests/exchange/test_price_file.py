@@ -65,7 +65,7 @@ def test_the_day_of_the_prices_is_kept_and_told() -> None:
     docket = Docket(
         1, "31-0001", "", "", None, "taken in", {}, {}, (), 1, AT, AT, estimate=made.kept(date(2031, 4, 20))
     )
-    assert "metal at prices of 2031-04-01 (stale)" in price_text(docket)
+    assert "metal at prices of 2031-04-01 (stale)" in price_text(docket, HouseRules())
 
 
 def test_a_feed_writes_whole_files(tmp_path: Path) -> None:

@@ -164,7 +164,7 @@ class TaskWindows(QObject):
         session = self._session
         if done and session.docket is not None and session.docket.id == docket.id:
             session.set_column("estimate", price.kept(self._today))
-            text = f"{text}By standard {price_text(session.docket)}"
+            text = f"{text}By standard {price_text(session.docket, session.rules)}"
         self.told.emit(text)
         if self.window is not None:
             self.window.reload()

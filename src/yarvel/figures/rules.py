@@ -24,13 +24,16 @@ class Own:
 
     ``burs_mm`` setting burs of its drawer, mm, ascending; empty: the usual sizes. ``plate_mm`` holes of its draw plate,
     mm; empty: those of a usual one. ``alloys`` numbers of alloys that it has changed: alloy, name (see
-    ``ALLOY_NUMBERS``), value. ``prices_on`` the day of its metal prices (ISO), where they came from a file.
+    ``ALLOY_NUMBERS``), value. ``prices_on`` the day of its metal prices (ISO), where they came from a
+    file; ``currency`` and ``letterhead`` (lines) as they stand on papers.
     """
 
     burs_mm: tuple[float, ...] = ()
     plate_mm: tuple[float, ...] = ()
     alloys: tuple[tuple[str, str, float], ...] = ()
     prices_on: str = ""
+    currency: str = ""
+    letterhead: str = ""
 
 
 @dataclass(frozen=True)
@@ -150,6 +153,9 @@ class HouseRules:
     retip_share: float = _rule(1 / 3, "Re-tip below, share of the claw", "", 0.1, 0.6)
     retip_mm: float = _rule(0.4, "Re-tip below", "mm", 0.1, 1)
     inspect_after_months: float = _rule(12.0, "Inspect a mended head after at most", "months", 1, 60, FROM_MEMORY)
+    metal_loss_percent: float = _rule(0.0, "Metal that is lost at the bench, on top", "%", 0, 50)
+    markup_percent: float = _rule(0.0, "Mark-up on metal, stones and outside work", "%", 0, 300)
+    tax_percent: float = _rule(0.0, "Tax on what is sold", "%", 0, 50)
     hour_rate: float = _rule(60.0, "An hour at the bench, in the workshop's money", "", 0, 1000, FROM_MEMORY)
     release_size_mm: float = _rule(0.1, "Release: inside diameter within", "mm", 0.01, 1, FROM_MEMORY)
     release_weight_share: float = _rule(0.1, "Release: weight within, share", "", 0.01, 0.5, FROM_MEMORY)
@@ -244,6 +250,7 @@ def rules_from(changed: dict[str, Any]) -> HouseRules:
     given = {name: value for name, value in changed.items() if name not in _GONE}
     alloys, problems = _alloy_changes(given.pop("alloys", {}))
     prices_on = str(given.pop("prices_on", ""))
+    words = {name: str(given.pop(name, "")) for name in ("currency", "letterhead")}
     if prices_on and not _DAY.fullmatch(prices_on):
         problems.append(Problem("rules.prices_on", f"{prices_on!r} is no day", "a day such as 2031-04-09"))
     for name, value in given.items():
@@ -260,7 +267,7 @@ def rules_from(changed: dict[str, Any]) -> HouseRules:
             )
     if problems:
         raise JobError(problems)
-    return HouseRules(**given, own=Own(alloys=alloys, prices_on=prices_on))
+    return HouseRules(**given, own=Own((), (), alloys, prices_on, words["currency"], words["letterhead"]))
 
 
 def _alloy_changes(changes: dict[str, dict[str, float]]) -> tuple[tuple[tuple[str, str, float], ...], list[Problem]]:
@@ -295,6 +302,7 @@ def changed_rules(rules: HouseRules) -> dict[str, Any]:
     alloys: dict[str, dict[str, float]] = {}
     for key, name, value in rules.own.alloys:
         alloys.setdefault(key, {})[name] = value
-    if rules.own.prices_on:
-        changed["prices_on"] = rules.own.prices_on
+    for name in ("prices_on", "currency", "letterhead"):
+        if getattr(rules.own, name):
+            changed[name] = getattr(rules.own, name)
     return {**changed, "alloys": alloys} if alloys else changed

@@ -83,6 +83,9 @@ class Docket:
     stones_price: float | None = field(default=None, metadata=told("price of stones", kind=NUMBER, most=MOST_PRICE))
     estimate: dict[str, Any] = field(default_factory=dict, metadata=told("estimate", **_OWN))
     withdrawn: str = field(default="", metadata=told("put aside"))
+    outside_price: float | None = field(default=None, metadata=told("outside work", kind=NUMBER, most=MOST_PRICE))
+    deposit: float | None = field(default=None, metadata=told("deposit", kind=NUMBER, most=MOST_PRICE))
+    approved: dict[str, Any] = field(default_factory=dict, metadata=told("price approved", kind=DOCUMENT))
     importance: str = field(default="", metadata=told("importance", one_of=("", *IMPORTANCE), copied=True))
 
     @property

@@ -14,6 +14,7 @@ from yarvel.planning.weighing import weighed
 from yarvel.route.balance import added_g
 from yarvel.route.card import CHECK, sections, tasks
 from yarvel.workshop.dockets import Docket
+from yarvel.workshop.pricing import approval, bill_of
 from yarvel.workshop.standards import STANDARDS, Standard, base_of
 from yarvel.workshop.tasks import Wanted
 from yarvel.workshop.work import work_of
@@ -70,26 +71,22 @@ class Estimate:
         }
 
 
-def price_text(docket: Docket) -> str:
+def price_text(docket: Docket, rules: HouseRules) -> str:
     """The price on a docket in a line, its stones included; "" where none was worked out."""
-    held, stones = docket.estimate, docket.stones_price
-    parts = {name: held.get(name) for name in ("minutes", "labour", "metal")}
-    numbers = {name: float(value) for name, value in parts.items() if isinstance(value, int | float)}
-    if len(numbers) < len(parts):
+    found = bill_of(docket, rules)
+    if found is None:
         return ""
-    total = numbers["labour"] + numbers["metal"] + (stones or 0.0)
-    unpriced = held.get("unpriced")
-    missing = [str(name) for name in unpriced] if isinstance(unpriced, list) else []
-    missing += ["the stones"] if stones is None else []
-    open_ones = f". No price yet for {', '.join(missing)}" if missing else ""
-    stones_part = "" if stones is None else f" + stones {stones:.0f}"
-    prices_on = str(held.get("prices_on", ""))
+    open_ones = f". No price yet for {', '.join(found.open)}" if found.open else ""
+    prices_on = str(docket.estimate.get("prices_on", ""))
     if prices_on:
-        stale = " (stale)" if is_stale(prices_on, str(held.get("on", ""))) else ""
+        stale = " (stale)" if is_stale(prices_on, str(docket.estimate.get("on", ""))) else ""
         open_ones += f", metal at prices of {prices_on}{stale}"
+    parts = " + ".join(f"{word.casefold()} {amount:.0f}" for word, amount in found.lines)
+    tax = f", with {found.tax_percent:g} % tax {found.total:.2f}" if found.tax_percent else ""
+    approved = approval(docket, found)
     return (
-        f"{numbers['minutes'] / 60:.1f} h: labour {numbers['labour']:.0f} + metal {numbers['metal']:.0f}{stones_part} "
-        f"= {total:.0f}{open_ones}. Worked out on {held.get('on', '')}."
+        f"{parts} = {found.net:.2f}{tax}{open_ones}. Worked out on {docket.estimate.get('on', '')}."
+        f"{f' {approved}' if approved else ''}"
     )
 
 

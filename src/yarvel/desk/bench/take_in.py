@@ -21,7 +21,7 @@ MOST_G, MOST_PRICE = 5000.0, 10_000_000.0
 _ACCEPTED = {
     "promised_on": ("date", "a date such as 2031-04-09, or 9.4."),
     "weight_in_g": ("weight", f"grams, over 0 to {MOST_G:.0f}"),
-    "stones_price": ("price", f"0 to {MOST_PRICE:.0f}"),
+    **dict.fromkeys(("stones_price", "outside_price", "deposit"), ("price", f"0 to {MOST_PRICE:.0f}")),
 }
 
 
@@ -35,6 +35,7 @@ class TakeIn(Station):
     history_wanted = Signal()
     price_wanted = Signal()
     date_wanted = Signal()
+    approval_wanted = Signal()
     stone_wanted = Signal()
     stone_chosen = Signal(int)
     stones_asked = Signal(object)
@@ -75,9 +76,12 @@ class TakeIn(Station):
         self.end_fold()
         self.fold("Price")
         self._add_line("stones_price", "Stones cost", "in the workshop's money")
+        self._add_line("outside_price", "Outside work", "in the workshop's money")
+        self._add_line("deposit", "Deposit paid", "in the workshop's money")
         self.price = self.remark()
         self.price.setObjectName("docket.price")
         self._add_button("work_out", "Work out the price", self.price_wanted)
+        self._add_button("approved", "The customer approves it", self.approval_wanted)
         self.end_fold()
         for name, text, signal in (
             ("another", "Another stone of this piece", self.stone_wanted),
@@ -123,7 +127,7 @@ class TakeIn(Station):
                 value = read_date(text, self._today)
             elif name == "weight_in_g":
                 value = read_number(text, MOST_G, above=True)
-            elif name == "stones_price":
+            elif name in ("stones_price", "outside_price", "deposit"):
                 value = read_number(text, MOST_PRICE)
             else:
                 check_text(self._lines[name].accessibleName(), text)
@@ -154,7 +158,11 @@ class TakeIn(Station):
             if not edit.hasFocus() and edit.text() != text:
                 edit.setText(text)
                 edit.setCursorPosition(0)
-        self.price.setText("" if docket is None else price_text(docket) or "From standard minutes, metal and stones.")
+        self.price.setText(
+            ""
+            if docket is None
+            else price_text(docket, self.session.rules) or "From standard minutes, metal and stones."
+        )
         number = None if docket is None else docket.number
         if number != self._stones_of:
             self._stones_of = number

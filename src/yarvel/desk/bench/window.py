@@ -42,6 +42,7 @@ from yarvel.desk.house_dialogs import HouseDialogs
 from yarvel.desk.instruments import Instruments
 from yarvel.desk.intake_acts import IntakeActs
 from yarvel.desk.lock import Lock
+from yarvel.desk.money_acts import MoneyActs
 from yarvel.desk.session import Session
 from yarvel.desk.sign_in_guard import SignInGuard
 from yarvel.desk.task_windows import TaskWindows
@@ -78,6 +79,7 @@ class BenchWindow(QMainWindow):
         self.people = SignInGuard(self, dockets)
         self.house = HouseDialogs(self, session, dockets)
         self.instruments = Instruments(self, session, settings)
+        self.money = MoneyActs(self, session, dockets, today)
         self.run = RunPanel(session, stations, colours, self)
         self.sheet = SheetView(session, colours, self)
         self.calls = CallsPanel(session, colours, self)
@@ -103,6 +105,7 @@ class BenchWindow(QMainWindow):
         take_in.history_wanted.connect(self.intake.show_history)
         take_in.price_wanted.connect(self.board.work_out_price)
         take_in.date_wanted.connect(self.board.propose_date)
+        take_in.approval_wanted.connect(self.money.approve)
         self.intake.board_scan = self.board.scanned
         take_in.stone_wanted.connect(self.intake.another_stone)
         take_in.stone_chosen.connect(dockets.open)
@@ -190,6 +193,7 @@ class BenchWindow(QMainWindow):
         self.bodies.told.connect(self.tell)
         self.intake.told.connect(self.tell)
         self.instruments.told.connect(self.tell)
+        self.money.told.connect(self.tell)
         self.instruments.label.connect(self.intake.open_scanned)
         self.instruments.shut = lambda: self.lock.is_shut
         self.board.told.connect(self.tell)

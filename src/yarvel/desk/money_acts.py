@@ -1,0 +1,134 @@
+"""What a customer gets on paper, and what they approve: receipt, estimate, invoice; the workshop's letterhead."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import date
+
+from PySide6.QtCore import QObject, Signal
+from PySide6.QtWidgets import QWidget
+
+from yarvel.desk.docket_store import DocketStore
+from yarvel.desk.session import Session
+from yarvel.drawing.docket_papers import PaperHead, Sum, money_paper, receipt
+from yarvel.drawing.primitives import Drawing
+from yarvel.figures.rules import HouseRules
+from yarvel.workshop.day.snapshot import stone_words
+from yarvel.workshop.dockets import Docket
+from yarvel.workshop.pricing import Bill, approval, bill_of
+
+_NO_DOCKET = "There is no docket in hand: take one in first."
+_NO_PRICE = "No price was worked out yet: press “Work out the price” under Take in."
+
+
+class MoneyActs(QObject):
+    """Answers the actions about papers with money on them, and the receipt that has none."""
+
+    told = Signal(str)
+
+    def __init__(self, window: QWidget, session: Session, dockets: DocketStore, today: date) -> None:
+        super().__init__(window)
+        self._window, self._session, self._dockets, self._today = window, session, dockets, today
+
+    def receipt(self) -> None:
+        """What was taken in, as it was found."""
+        docket = self._docket()
+        if docket is not None:
+            self._preview([receipt_page(docket, self._session.rules, self._today)], f"Receipt {docket.number}")
+
+    def estimate(self) -> None:
+        """What it will come to."""
+        self._money("Estimate")
+
+    def invoice(self) -> None:
+        """What it comes to, and what is left to pay."""
+        self._money("Invoice")
+
+    def approve(self) -> None:
+        """The customer approves the price as it is: who took it down, and when, stands on the docket."""
+        docket = self._docket()
+        bill = None if docket is None else bill_of(docket, self._session.rules)
+        if docket is None:
+            return
+        if bill is None:
+            self.told.emit(_NO_PRICE)
+            return
+        if bill.open:
+            self.told.emit(f"{docket.number} cannot be approved yet: no price for {', '.join(bill.open)}.")
+            return
+        store = self._dockets.door.store
+        by = "" if store is None else store.by
+        self._session.set_column("approved", {"total": bill.total, "on": self._today.isoformat(), "by": by})
+        self.told.emit(f"{docket.number}: {bill.money(bill.total)} approved. Undo takes it back.")
+
+    def letterhead(self) -> None:
+        """The lines at the head of papers, and the currency."""
+        from yarvel.desk.dialogs.letterhead import LetterheadDialog
+
+        dialog = LetterheadDialog(self._session.rules, self._window)
+        if dialog.exec() and dialog.result_rules is not None:
+            self._dockets.rules.keep_rules(dialog.result_rules)
+
+    def _money(self, title: str) -> None:
+        docket = self._docket()
+        if docket is None:
+            return
+        bill = bill_of(docket, self._session.rules)
+        if bill is None:
+            self.told.emit(_NO_PRICE)
+            return
+        page = bill_page(title, docket, bill, self._session.rules, self._today)
+        self._preview([page], f"{title} {docket.number}")
+
+    def _preview(self, pages: list[Drawing], title: str) -> None:
+        from yarvel.desk.bench.papers import preview_and_print
+
+        preview_and_print(self._window, pages, title)
+
+    def _docket(self) -> Docket | None:
+        if self._session.docket is None:
+            self.told.emit(_NO_DOCKET)
+        return self._session.docket
+
+
+def _head(docket: Docket, rules: HouseRules, today: date) -> PaperHead:
+    lines = tuple(line.strip() for line in rules.own.letterhead.splitlines() if line.strip())
+    return PaperHead(lines, docket.number, docket.customer, docket.item, today.isoformat())
+
+
+def receipt_page(docket: Docket, rules: HouseRules, today: date) -> Drawing:
+    """The receipt of a docket."""
+    facts = (
+        ("Stone", stone_words(docket.job_document)),
+        ("Metal, as tested", docket.metal),
+        ("Its mark", docket.mark),
+        ("Weight", "" if docket.weight_in_g is None else f"{docket.weight_in_g:g} g"),
+        ("What was reported", docket.reported),
+        ("As it was found", docket.condition),
+        ("Promised", "" if docket.promised_on is None else docket.promised_on.isoformat()),
+        ("Deposit paid", "" if not docket.deposit else f"{docket.deposit:,.2f} {rules.own.currency}".strip()),
+    )
+    return receipt(_head(docket, rules, today), facts, ("Please bring this receipt when you collect the piece.",))
+
+
+def bill_page(title: str, docket: Docket, bill: Bill, rules: HouseRules, today: date) -> Drawing:
+    """The estimate or the invoice of a docket."""
+    facts = (
+        ("Stone", stone_words(docket.job_document)),
+        ("Promised", "" if docket.promised_on is None else docket.promised_on.isoformat()),
+    )
+    lines = [(word, bill.money(amount)) for word, amount in bill.lines]
+    if bill.tax_percent:
+        lines += [("Net", bill.money(bill.net)), (f"Tax {bill.tax_percent:g} %", bill.money(bill.tax))]
+    after: list[tuple[str, str]] = []
+    if bill.deposit:
+        after = [("Deposit paid", bill.money(-bill.deposit)), ("Left to pay", bill.money(bill.due))]
+    words = [f"Not in it yet: {', '.join(bill.open)}."] if bill.open else []
+    words += [approval(docket, bill)] if docket.approved else []
+    sums = Sum(tuple(lines), ("Total", bill.money(bill.total)), tuple(after))
+    return money_paper(_head(docket, rules, today), title, facts, sums, words)
+
+
+def with_letterhead(rules: HouseRules, letterhead: str, currency: str) -> HouseRules:
+    """The rules with another letterhead and currency."""
+    return replace(rules, own=replace(rules.own, letterhead=letterhead.strip(), currency=currency.strip()))

@@ -1,0 +1,110 @@
+"""What a docket comes to: one sum, to the penny, for the window and for every paper."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import date, datetime
+from decimal import ROUND_HALF_UP, Decimal
+from pathlib import Path
+from typing import Any
+
+import pdfplumber
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from PySide6.QtWidgets import QApplication
+
+from yarvel.desk.money_acts import bill_page, receipt_page, with_letterhead
+from yarvel.drawing.metrics import box
+from yarvel.drawing.painters.pdf import write_pdf
+from yarvel.drawing.paper import A4
+from yarvel.drawing.primitives import Drawing
+from yarvel.figures.rules import HouseRules, changed_rules, rules_from
+from yarvel.workshop.dockets import Docket
+from yarvel.workshop.estimate import price_text
+from yarvel.workshop.pricing import Bill, approval, bill_of, cents
+
+AT = datetime(2031, 4, 9, 8, 30)
+DAY = date(2031, 4, 9)
+RULES = with_letterhead(
+    HouseRules(metal_loss_percent=5, markup_percent=30, tax_percent=20), "The Bridge Workshop\nUnder the arches", "cr"
+)
+
+
+def docket(**more: Any) -> Docket:
+    estimate = {"minutes": 125.0, "labour": 125.0, "metal": 210.0, "unpriced": [], "on": "2031-04-09"}
+    held = {"estimate": estimate, "stones_price": 80.0, "outside_price": 12.5, "deposit": 100.0, **more}
+    job = {"stone": {"cut": "round", "species": "spinel", "diameters_mm": [5.21]}}
+    return Docket(1, "31-0007", "Saltmarsh Rings", "Six claws", DAY, "taken in", job, {}, (), 1, AT, AT, **held)
+
+
+def read(page: Drawing, tmp_path: Path) -> str:
+    target = tmp_path / "paper.pdf"
+    write_pdf([page], target, "Paper")
+    with pdfplumber.open(target) as pdf:
+        assert len(pdf.pages) == 1
+        return " ".join(pdf.pages[0].extract_text().split())
+
+
+def test_the_sum_worked_by_hand() -> None:
+    """125 work; 210 of metal with 5 % lost is 220.50; 80 of stones, 12.50 outside; 30 % on 313.00 is 93.90; together
+    531.90, 20 % tax 106.38, in all 638.28, of which 100 is paid."""
+    bill = bill_of(docket(), RULES)
+    assert bill is not None
+    assert [amount for _, amount in bill.lines] == pytest.approx([125, 220.5, 80, 12.5, 93.9])
+    assert (bill.net, bill.tax, bill.total, bill.due) == (531.9, 106.38, 638.28, 538.28)
+    assert bill_of(docket(estimate={}), RULES) is None and price_text(docket(estimate={}), RULES) == ""
+    assert bill_of(docket(stones_price=None), RULES).open == ("the stones",)  # type: ignore[union-attr]
+
+
+@given(st.decimals(-10_000, 10_000, places=4))
+def test_pennies_are_rounded_as_people_count(amount: Decimal) -> None:
+    """Held against decimal arithmetic, halves away from zero."""
+    expected = amount.quantize(Decimal("0.01"), ROUND_HALF_UP)
+    assert cents(float(amount)) == pytest.approx(float(expected), abs=1e-9)
+
+
+@given(st.lists(st.floats(0, 5000), min_size=1, max_size=6), st.floats(0, 30))
+def test_lines_tax_and_total_add_up_as_printed(amounts: list[float], tax: float) -> None:
+    bill = Bill(tuple((f"line {place}", amount) for place, amount in enumerate(amounts)), tax, 0.0, (), "")
+    printed = [Decimal(bill.money(amount).replace(",", "")) for amount in (*(cents(one) for one in amounts), bill.tax)]
+    assert sum(printed) == Decimal(bill.money(bill.total).replace(",", ""))
+
+
+def test_window_and_papers_say_one_number(tmp_path: Path, qapp: QApplication) -> None:
+    told = price_text(docket(), RULES)
+    assert "= 531.90, with 20 % tax 638.28" in told
+    bill = bill_of(docket(), RULES)
+    assert bill is not None
+    for title in ("Estimate", "Invoice"):
+        page = read(bill_page(title, docket(), bill, RULES, DAY), tmp_path)
+        for words in (title, "The Bridge Workshop", "31-0007", "638.28 cr", "Left to pay 538.28 cr", "spinel, round"):
+            assert words in page, words
+    assert "Mark-up" not in read(
+        bill_page("Invoice", docket(), bill_of(docket(), HouseRules()) or bill, RULES, DAY), tmp_path
+    )
+
+
+def test_a_receipt_says_what_came_in(tmp_path: Path, qapp: QApplication) -> None:
+    came = docket(metal="18k white, tested", mark="750", weight_in_g=4.21, condition="two claws worn " * 12)
+    page = receipt_page(came, RULES, DAY)
+    told = read(page, tmp_path)
+    for words in ("Receipt", "18k white, tested", "750", "4.21 g", "two claws worn", "Handed in by", "100.00 cr"):
+        assert words in told, words
+    assert "638" not in told, "no price on a receipt"
+    for text in page.texts():
+        left, top, right, bottom = box(text)
+        assert left >= 0 and top >= 0 and right <= A4[0] and bottom <= A4[1]
+
+
+def test_what_was_approved_and_what_changed_since() -> None:
+    bill = bill_of(docket(), RULES)
+    held = docket(approved={"total": 638.28, "on": "2031-04-09", "by": "Tove"})
+    assert approval(held, bill) == "638.28 approved by Tove on 2031-04-09."
+    dearer = replace(held, stones_price=90.0)
+    assert "since then 15.60 more: ask again" in approval(dearer, bill_of(dearer, RULES))
+    assert approval(docket(), bill) == "" and "approved by Tove" in price_text(held, RULES)
+
+
+def test_letterhead_and_currency_are_kept_with_the_house() -> None:
+    assert rules_from(changed_rules(RULES)) == RULES
