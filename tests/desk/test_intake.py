@@ -219,7 +219,7 @@ def test_the_price_is_worked_out_from_time_metal_and_stones_and_kept(hand: Hand,
     assert docket.stones_price == 140 and held["minutes"] > 0
     assert held["labour"] == pytest.approx(held["minutes"] / 60 * hand.window.session.rules.hour_rate, abs=0.05)
     total = held["labour"] + held["metal"] + 140
-    assert f"stones 140 = {cents(total):.2f}" in hand.shown("docket.price")
+    assert f"Stones 140.00 = {cents(total):.2f}" in hand.shown("docket.price")
     assert price_text(docket, hand.window.session.rules) == hand.shown("docket.price")
     assert len(made.tasks.tasks(docket.id)) == tasks, "a price makes no tasks"
     made.close()

@@ -22,7 +22,7 @@ from yarvel.drawing.primitives import Drawing
 from yarvel.figures.rules import HouseRules, changed_rules, rules_from
 from yarvel.workshop.dockets import Docket
 from yarvel.workshop.estimate import price_text
-from yarvel.workshop.pricing import Bill, approval, bill_of, cents
+from yarvel.workshop.pricing import Bill, approval, approved_words, bill_of, cents
 
 AT = datetime(2031, 4, 9, 8, 30)
 DAY = date(2031, 4, 9)
@@ -78,6 +78,7 @@ def test_window_and_papers_say_one_number(tmp_path: Path, qapp: QApplication) ->
     assert bill is not None
     for title in ("Estimate", "Invoice"):
         page = read(bill_page(title, docket(), bill, RULES, DAY), tmp_path)
+        assert "approved" not in page.casefold()
         for words in (title, "The Bridge Workshop", "31-0007", "638.28 cr", "Left to pay 538.28 cr", "spinel, round"):
             assert words in page, words
     assert "Mark-up" not in read(
@@ -101,8 +102,11 @@ def test_what_was_approved_and_what_changed_since() -> None:
     bill = bill_of(docket(), RULES)
     held = docket(approved={"total": 638.28, "on": "2031-04-09", "by": "Tove"})
     assert approval(held, bill) == "638.28 approved by Tove on 2031-04-09."
+    assert bill is not None and approved_words(held, bill) == "Approved on 2031-04-09: 638.28 cr."
     dearer = replace(held, stones_price=90.0)
     assert "since then 15.60 more: ask again" in approval(dearer, bill_of(dearer, RULES))
+    other = bill_of(dearer, RULES)
+    assert other is not None and approved_words(dearer, other) == "", "no paper shows a price that was not approved"
     assert approval(docket(), bill) == "" and "approved by Tove" in price_text(held, RULES)
 
 

@@ -15,7 +15,7 @@ from yarvel.drawing.primitives import Drawing
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.day.snapshot import stone_words
 from yarvel.workshop.dockets import Docket
-from yarvel.workshop.pricing import Bill, approval, bill_of
+from yarvel.workshop.pricing import Bill, approved_words, bill_of
 
 _NO_DOCKET = "There is no docket in hand: take one in first."
 _NO_PRICE = "No price was worked out yet: press “Work out the price” under Take in."
@@ -124,7 +124,7 @@ def bill_page(title: str, docket: Docket, bill: Bill, rules: HouseRules, today: 
     if bill.deposit:
         after = [("Deposit paid", bill.money(-bill.deposit)), ("Left to pay", bill.money(bill.due))]
     words = [f"Not in it yet: {', '.join(bill.open)}."] if bill.open else []
-    words += [approval(docket, bill)] if docket.approved else []
+    words += [approved_words(docket, bill)]
     sums = Sum(tuple(lines), ("Total", bill.money(bill.total)), tuple(after))
     return money_paper(_head(docket, rules, today), title, facts, sums, words)
 

@@ -81,7 +81,7 @@ def price_text(docket: Docket, rules: HouseRules) -> str:
     if prices_on:
         stale = " (stale)" if is_stale(prices_on, str(docket.estimate.get("on", ""))) else ""
         open_ones += f", metal at prices of {prices_on}{stale}"
-    parts = " + ".join(f"{word.casefold()} {amount:.0f}" for word, amount in found.lines)
+    parts = " + ".join(f"{word} {amount:.2f}" for word, amount in found.lines)
     tax = f", with {found.tax_percent:g} % tax {found.total:.2f}" if found.tax_percent else ""
     approved = approval(docket, found)
     return (

@@ -62,7 +62,7 @@ def bill_of(docket: Docket, rules: HouseRules) -> Bill | None:
         return None
     metal *= 1 + rules.metal_loss_percent / 100
     bought = metal + (docket.stones_price or 0.0) + (docket.outside_price or 0.0)
-    lines = [(f"Work, {minutes / 60:.1f} h", labour), ("Metal", metal)]
+    lines = [(f"Work ({minutes / 60:.1f} h)", labour), ("Metal", metal)]
     lines += [("Stones", docket.stones_price)] if docket.stones_price else []
     lines += [("Outside work", docket.outside_price)] if docket.outside_price else []
     if rules.markup_percent:
@@ -85,6 +85,14 @@ def approval(docket: Docket, bill: Bill | None) -> str:
         more = bill.total - total
         told += f"; since then {abs(more):,.2f} {'more' if more > 0 else 'less'}: ask again"
     return f"{told}."
+
+
+def approved_words(docket: Docket, bill: Bill) -> str:
+    """The approval as a customer reads it; "" where there is none, or another price was approved."""
+    total = _number(docket.approved, "total")
+    if total is None or abs(bill.total - total) >= 0.01:
+        return ""
+    return f"Approved on {docket.approved.get('on', '')}: {bill.money(total)}."
 
 
 def _number(held: dict[str, Any], name: str) -> float | None:
