@@ -35,6 +35,7 @@ def write(hand: Hand, book: FineBookWindow, kind: str, mass: str, person: str = 
 
 
 def test_metal_goes_out_and_comes_back(hand: Hand, book: FineBookWindow) -> None:
+    hand.settle()
     assert book.docket.text() == hand.window.session.docket.number, "what the docket in hand takes is offered"  # type: ignore[union-attr]
     assert float(book.mass.text()) > 1
     write(hand, book, "issued", "8,00")
@@ -76,3 +77,25 @@ def test_lists_go_out_on_paper_and_as_csv(
     table, title = book.shown
     texts = [text.text for text in list_pages(title, *texts_of(table), date(2031, 4, 9).isoformat())[0].texts()]
     assert title.startswith("Month's end") and "18k yellow gold" in texts and "8.00" in texts
+
+
+def test_metal_balances_by_eye_and_a_month_is_signed_off(hand: Hand, book: FineBookWindow) -> None:
+    """Over the allowance is told in words; a month that is over is signed off, and opened again."""
+    hand.settle()
+    for kind, mass in (("issued", "8,00"), ("returned", "1.5"), ("filings", "0.25"), ("used", "5.75")):
+        write(hand, book, kind, mass)
+    assert book.by_eye.accessibleName() == "Orla, 18k yellow gold: 0.50 g lost of 8.00, over 0.20"
+    book.tabs.setCurrentIndex(3)
+    problem = book.findChild(QLabel, "fine.problem")
+    assert problem is not None
+    hand.bot.mouseClick(book.sign, Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: "is not over yet" in problem.text())
+    book.month.setFocus()
+    book.month.selectAll()
+    hand.bot.keyClicks(book.month, "2020-02")
+    hand.settle()
+    hand.bot.mouseClick(book.sign, Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: "Signed off by" in book.signed.text())
+    assert book.sign.text() == "Open it again" and problem.text() == ""
+    hand.bot.mouseClick(book.sign, Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: book.signed.text() == "")

@@ -203,7 +203,12 @@ class TaskWindows(QObject):
 
         if self.fine is None:
             self.fine = FineBookWindow(
-                self._dockets.door.look, self._dockets.acts.act, self._session.rules, self._today
+                self._dockets.ask,
+                self._dockets.door.look,
+                self._dockets.acts.act,
+                self._session.rules,
+                self._colours(),
+                self._today,
             )
             self.destroyed.connect(self.fine.deleteLater)
         self.fine.reload()

@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session
 from yarvel.figures.errors import StoreError
 from yarvel.metals.alloys import ALLOYS
 from yarvel.workshop.accepting import check_text
+from yarvel.workshop.closing_store import check_open
 from yarvel.workshop.fine_book import COUNTED, ISSUED, KINDS, MOST_G, USED, FineEntry
 from yarvel.workshop.schema import DocketRow, FineRow, PersonRow
 from yarvel.workshop.who_may import BOOK_METAL
@@ -61,6 +62,7 @@ class FineStore:
                 ).first()
                 if same is not None:
                     return _entry(same, "" if person is None else person.name, "" if docket is None else docket.number)
+            check_open(session, at or self._store.now())
             row = FineRow(
                 at=at or self._store.now(),
                 by=self._store.by,

@@ -11,6 +11,7 @@ from yarvel.figures.errors import StoreError
 from yarvel.planning.job import FORMAT
 from yarvel.workshop.accepting import check_fields, check_job
 from yarvel.workshop.archive_store import ArchiveStore
+from yarvel.workshop.closing_store import ClosingStore
 from yarvel.workshop.connected import Connected
 from yarvel.workshop.day_store import DayStore
 from yarvel.workshop.docket_rows import PATCHED, as_one_line, both_ways, docket_of, docket_row, findable, new_row, plain
@@ -77,6 +78,11 @@ class Store(Connected):
     def fine(self) -> FineStore:
         """The fine book."""
         return FineStore(self)
+
+    @property
+    def closings(self) -> ClosingStore:
+        """Months of the fine book that are signed off."""
+        return ClosingStore(self)
 
     def new_docket(
         self,

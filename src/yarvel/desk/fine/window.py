@@ -23,15 +23,18 @@ from PySide6.QtWidgets import (
 )
 
 from yarvel.desk.asking import Ask, DoAct
+from yarvel.desk.fine.balance_view import BalanceView
 from yarvel.desk.widgets.fields import mark_wrong
 from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.rows_on_demand import Row, RowsOnDemand, fill_rows, fit_columns
 from yarvel.desk.widgets.table_out import MOST_PRINTED, print_rows, texts_of, write_rows
 from yarvel.desk.widgets.words import Line, Words
+from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import ALLOYS
 from yarvel.workshop.acts import WAITS, WeighMetal
+from yarvel.workshop.closing_store import Closing
 from yarvel.workshop.fine_book import KINDS, Balance, FineEntry, Month, month_of
 from yarvel.workshop.fine_sums import Overview, docket_balances, month_sums, overview
 from yarvel.workshop.tasks import Person
@@ -50,12 +53,25 @@ class FineBookWindow(QWidget):
 
     told = Signal(str)
 
-    def __init__(self, look: Ask, act: DoAct, rules: HouseRules, today: date, parent: QWidget | None = None) -> None:
+    def __init__(
+        self,
+        ask: Ask,
+        look: Ask,
+        act: DoAct,
+        rules: HouseRules,
+        colours: dict[str, str],
+        today: date,
+        parent: QWidget | None = None,
+    ) -> None:
         super().__init__(parent, Qt.WindowType.Window)
         self._look, self._act, self._rules, self._today = look, act, rules, today
+        self._ask = ask
         self.setWindowTitle("The fine book")
         open_at(self, 1280, 800)
         close_on_keys(self)
+        self.by_eye = BalanceView(colours, self)
+        self._closed: dict[str, Closing] = {}
+        self._signing()
         self.kind = _combo(self, "What happened", [(kind, kind.capitalize()) for kind in KINDS])
         self.alloy = _combo(self, "Metal", [(alloy.key, alloy.label) for alloy in ALLOYS.values()])
         self.person = _combo(self, "Who", [])
@@ -98,6 +114,14 @@ class FineBookWindow(QWidget):
         for before, after in pairwise(typed):
             self.setTabOrder(before, after)
 
+    def _signing(self) -> None:
+        """Who signed a month off, and the button for it."""
+        self.signed = Words(self)
+        self.signed.setObjectName("fine.signed")
+        self.sign = QPushButton("Sign this month off", self)
+        self.sign.setObjectName("fine.sign")
+        self.sign.clicked.connect(lambda _checked=False: self._on_sign())
+
     def _line(self, name: str, hint: str) -> QLineEdit:
         edit = Line(self)
         edit.setObjectName(f"fine.{name}")
@@ -125,12 +149,20 @@ class FineBookWindow(QWidget):
         grid.setColumnStretch(5, 1)
         month = QWidget(self)
         column_of = QVBoxLayout(month)
-        column_of.addWidget(self.month)
+        line = QHBoxLayout()
+        line.addWidget(self.month)
+        line.addWidget(self.signed, 1)
+        line.addWidget(self.sign)
+        column_of.addLayout(line)
         column_of.addWidget(self.months)
+        people = QWidget(self)
+        eye = QVBoxLayout(people)
+        eye.addWidget(self.by_eye)
+        eye.addWidget(self.people, 1)
         tabs = QTabWidget(self)
         for widget, word in (
             (self.lines, "Lines"),
-            (self.people, "People"),
+            (people, "People"),
             (self.dockets, "Dockets"),
             (month, "Month's end"),
         ):
@@ -209,6 +241,7 @@ class FineBookWindow(QWidget):
         self._all_lines.show_first([_line(entry) for entry in newest], sums.lines)
         self._all_dockets.show_first([self._balance(balance) for balance in dockets], sums.dockets)
         _fill(self.people, [self._balance(balance) for balance in sums.people])
+        self.by_eye.show_balances(sums.people, self._rules.loss_allowance)
         self.ready = True
 
     def _fetch_lines(self, first: int, count: int, then: Callable[[list[Row]], None]) -> None:
@@ -229,9 +262,17 @@ class FineBookWindow(QWidget):
             mark_wrong(self.month, True)
             return
         mark_wrong(self.month, False)
-        self._look(lambda store: month_sums(store, year, number), self._show_month)
 
-    def _show_month(self, rows: list[Month]) -> None:
+        def work(store: Store) -> tuple[list[Month], dict[str, Closing]]:
+            return month_sums(store, year, number), store.closings.all()
+
+        self._look(work, self._show_month)
+
+    def _show_month(self, found: tuple[list[Month], dict[str, Closing]]) -> None:
+        rows, self._closed = found
+        held = self._closed.get(self.month.text().strip())
+        self.signed.setText("" if held is None else f"Signed off by {held.by or 'nobody named'} on {held.on}.")
+        self.sign.setText("Sign this month off" if held is None else "Open it again")
         _fill(
             self.months,
             [
@@ -245,6 +286,24 @@ class FineBookWindow(QWidget):
                 for row in rows
             ],
         )
+
+    def _on_sign(self) -> None:
+        """The month's end is signed off, and nothing is weighed into it any more; or it is opened again."""
+        month = self.month.text().strip()
+        opens = month in self._closed
+
+        def work(store: Store) -> str:
+            try:
+                store.closings.open(month) if opens else store.closings.close(month)
+            except StoreError as error:
+                return str(error)
+            return ""
+
+        def done(problem: str) -> None:
+            self._problem.setText(problem)
+            self._ask_month()
+
+        self._ask(work, done)
 
     def suggest(self, alloy: str, mass: float, docket: str) -> None:
         """Fill in what a docket takes, to be weighed and written down."""

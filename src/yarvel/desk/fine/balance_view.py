@@ -1,0 +1,60 @@
+"""The balance of the fine book by eye."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PySide6.QtCore import QSize
+from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtWidgets import QWidget
+
+from yarvel.drawing.balance import BalanceBar, balance
+from yarvel.drawing.painters.qt import paint
+from yarvel.metals.alloys import ALLOYS
+from yarvel.workshop.fine_book import Balance
+
+_PER_MM = 4.2
+_NARROWEST = 120.0
+
+
+class BalanceView(QWidget):
+    """Paints a bar for each person and metal."""
+
+    def __init__(self, colours: dict[str, str], parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._colours = colours
+        self._rows: Sequence[BalanceBar] = ()
+
+    def show_balances(self, found: Sequence[Balance], allowance: float) -> None:
+        """Show these; ``allowance`` is the share of what was worked that may be lost."""
+        self._rows = [bar_of(one, allowance) for one in found]
+        self.setAccessibleName("; ".join(f"{row.label}: {row.text}" for row in self._rows) or "Nothing at the benches")
+        self.setFixedHeight(round(balance(self._rows, _NARROWEST).height * _PER_MM) + 2)
+        self.setVisible(bool(self._rows))
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        """As wide as there is room."""
+        return QSize(800, self.height())
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        """The bars."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        paint(painter, balance(self._rows, self.width() / _PER_MM), self._colours, _PER_MM)
+        painter.end()
+
+
+def bar_of(one: Balance, allowance: float) -> BalanceBar:
+    """A balance as a bar: once something is in a piece, what is open counts as lost."""
+    worked = max(one.issued - one.returned, 0.0)
+    allowed = worked * allowance
+    over = one.used > 0 and one.open > allowed + 0.005
+    label = ALLOYS[one.alloy].label if one.alloy in ALLOYS else one.alloy
+    text = f"{one.open:.2f} g open of {one.issued:.2f}"
+    if one.used > 0:
+        text = f"{one.open:.2f} g lost of {one.issued:.2f}, {'over' if over else 'within'} {allowed:.2f}"
+    if one.open < -0.005:
+        text = f"{-one.open:.2f} g more came back than went out"
+    grams = (one.used, one.returned, one.offcuts, one.filings, one.open)
+    return BalanceBar(f"{one.of}, {label}", grams, allowed, text, over or one.open < -0.005)

@@ -1,0 +1,101 @@
+"""Month's ends that are signed off, and the balance by eye."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from datetime import datetime
+from pathlib import Path
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from yarvel.desk.fine.balance_view import bar_of
+from yarvel.drawing.balance import PARTS, balance
+from yarvel.drawing.metrics import box
+from yarvel.drawing.primitives import Path as Drawn
+from yarvel.figures.errors import StoreError
+from yarvel.workshop.acts import Act, WeighMetal, do
+from yarvel.workshop.fine_book import BOUGHT, Balance
+from yarvel.workshop.store import Store
+
+
+class Clock:
+    now = datetime(2031, 4, 9, 8, 30)
+
+    def __call__(self) -> datetime:
+        return self.now
+
+
+@pytest.fixture
+def store(tmp_path: Path) -> Iterator[Store]:
+    made = Store(tmp_path / "a.sqlite", clock=Clock(), by="Yusra")
+    made.fine.add(BOUGHT, "18k-yellow", 50.0, at=datetime(2031, 3, 4))
+    yield made
+    made.close()
+
+
+def test_a_month_that_is_signed_off_takes_no_line(store: Store) -> None:
+    """Neither typed nor waiting on a machine since; other months do; opened again it does."""
+    store.closings.close("2031-03")
+    assert {month: (one.by, one.on) for month, one in store.closings.all().items()} == {
+        "2031-03": ("Yusra", "2031-04-09")
+    }
+    late = Act(WeighMetal(BOUGHT, "18k-yellow", 1.5), datetime(2031, 3, 31, 23, 59))
+    with pytest.raises(StoreError, match="2031-03: was signed off by Yusra on 2031-04-09"):
+        do(store, late)
+    store.fine.add(BOUGHT, "18k-yellow", 2.0)
+    assert sum(entry.mass for entry in store.fine.entries()) == 52
+    store.closings.open("2031-03")
+    do(store, late)
+    assert sum(entry.mass for entry in store.fine.entries()) == 53.5 and store.closings.all() == {}
+
+
+@pytest.mark.parametrize(
+    ("month", "said"), [("2031-04", "not over yet"), ("2031-13", "is no month"), ("March", "no month")]
+)
+def test_what_is_no_month_or_not_over_is_refused(store: Store, month: str, said: str) -> None:
+    with pytest.raises(StoreError, match=said):
+        store.closings.close(month)
+
+
+grams = st.floats(0, 500)
+
+
+@given(
+    st.lists(st.tuples(grams, grams, grams, grams, grams), min_size=1, max_size=8),
+    st.floats(0, 0.2),
+    st.floats(120, 300),
+)
+def test_a_bar_is_as_long_as_its_grams(rows: list[tuple[float, ...]], allowance: float, width: float) -> None:
+    """All bars in one scale, parts side by side, nothing off the paper."""
+    held = [Balance(f"Orla {place}", "18k-yellow", sum(row), *row[:4]) for place, row in enumerate(rows)]
+    bars = [bar_of(one, allowance) for one in held]
+    drawn = balance(bars, width)
+    boxes = [item for item in drawn.items if isinstance(item, Drawn) and item.fill][len(PARTS) :]
+    long = sum(float(np.ptp(np.asarray(item.points)[:, 0])) for item in boxes)
+    issued = sum(max(part, 0.0) for bar in bars for part in bar.grams)
+    most = max(sum(max(part, 0.0) for part in bar.grams) for bar in bars)  # the widest of them
+    if most > 1:
+        widest = max(
+            sum(float(np.ptp(np.asarray(item.points)[:, 0])) for item in boxes if abs(_top(item) - top) < 0.1)
+            for top in {_top(item) for item in boxes}
+        )
+        assert long == pytest.approx(widest * issued / most, rel=0.03, abs=1.5)
+    for text in drawn.texts():
+        left, _, right, bottom = box(text)
+        assert left >= -0.3 and right <= width + 0.3 and bottom <= drawn.height + 0.5
+
+
+def _top(item: Drawn) -> float:
+    return float(np.asarray(item.points)[:, 1].min())
+
+
+def test_words_at_a_bar() -> None:
+    told = bar_of(Balance("Orla", "18k-yellow", 10.0, 2.0, 1.0, 0.5, 6.1), 0.03)
+    assert told.text == "0.40 g lost of 10.00, over 0.24" and told.marked and told.label == "Orla, 18k yellow gold"
+    assert bar_of(Balance("Orla", "18k-yellow", 10.0, 2.0, 1.0, 0.5, 6.4), 0.03).text.endswith("within 0.24")
+    assert bar_of(Balance("Orla", "18k-yellow", 10.0, 0, 0, 0, 0), 0.03).text == "10.00 g open of 10.00"
+    more = bar_of(Balance("Orla", "18k-yellow", 5.0, 6.0, 0, 0, 0), 0.03)
+    assert more.marked and more.text == "1.00 g more came back than went out"
