@@ -24,11 +24,10 @@ from yarvel.workshop.day.snapshot import (
     stored,
 )
 from yarvel.workshop.dockets import HANDED_OVER, READY
-from yarvel.workshop.report_store import learnt_by
 from yarvel.workshop.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
-from yarvel.workshop.standards import base_of, label_of
+from yarvel.workshop.standards import base_of, label_of, learnt
 from yarvel.workshop.task_store import stop_clock
-from yarvel.workshop.task_sums import taken_lately
+from yarvel.workshop.task_sums import times_lately
 from yarvel.workshop.tasks import DONE, OPEN, STARTED
 from yarvel.workshop.who_may import GIVE_OUT, WORK
 
@@ -38,7 +37,7 @@ if TYPE_CHECKING:
 _HOURS, _STATIONS, _ABSENCES, _SHOWN = "hours", "stations", "absences", "day_plan"
 ON_HOLD = "on hold"
 _NEWEST = 3000
-"""Of how many of the newest tasks their spread is learnt."""
+"""Of how many of the newest tasks their spread is learnt, and among how many times today's are looked for."""
 _NOT_PLANNED = (READY, HANDED_OVER, ON_HOLD)
 """States in which no hand is wanted."""
 
@@ -147,8 +146,11 @@ class DayStore:
         """Everything that a plan is made of, as it is now; ``today`` instead of the clock's day, for a made-up one."""
         store = self._store
         people, tasks = store.people.all(), store.tasks.tasks(with_done=False)
-        timed = learnt_by(taken_lately(store, _NEWEST), lambda one: base_of(one.operation))
-        spreads = {part: held.spread for part, held in timed.items() if held.spread > 0}
+        timed: dict[str, list[tuple[float, float]]] = {}
+        for operation, times in times_lately(store, _NEWEST).items():
+            timed.setdefault(base_of(operation), []).extend(times)
+        known = {part: learnt(times) for part, times in timed.items()}
+        spreads = {part: held.spread for part, held in known.items() if held is not None and held.spread > 0}
         with store.transaction() as session:
             rows = session.execute(
                 select(*(getattr(DocketRow, name) for name in _BRIEF)).where(
@@ -156,7 +158,8 @@ class DayStore:
                 )
             ).all()
             briefs = {row.id: brief_of(row) for row in rows}
-            held = set(session.scalars(select(TaskRow.docket_id).where(TaskRow.dropped_at.is_(None)).distinct()))
+            having = select(TaskRow.docket_id).where(TaskRow.docket_id.in_(briefs), TaskRow.dropped_at.is_(None))
+            held = set(session.scalars(having.distinct()))
             now = local(store.now())
             if today is not None:
                 now = datetime.combine(today, now.time())
@@ -226,10 +229,12 @@ def _free_from(session: Session, briefs: dict[int, Brief]) -> dict[int, datetime
 def _past(session: Session, now: datetime) -> list[Past]:
     """What was done since midnight, by clocks that have stopped."""
     midnight = stored(now.replace(hour=0, minute=0, second=0, microsecond=0))
+    newest = select(TaskTimeRow.id).order_by(TaskTimeRow.id.desc()).limit(_NEWEST)
     query = (
         select(TaskTimeRow, TaskRow, DocketRow.number)
         .join(TaskRow, TaskRow.id == TaskTimeRow.task_id)
         .join(DocketRow, DocketRow.id == TaskRow.docket_id)
+        .where(TaskTimeRow.id.in_(session.scalars(newest).all()))
         .where(TaskTimeRow.stopped_at >= midnight, TaskTimeRow.stopped_at > TaskTimeRow.started_at)
         .order_by(TaskTimeRow.started_at)
     )

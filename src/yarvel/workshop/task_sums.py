@@ -113,6 +113,25 @@ class Taken:
     taken: float
 
 
+def times_lately(store: Store, most: int = 3000) -> dict[str, list[tuple[float, float]]]:
+    """By operation, standard and taken minutes of those of the newest tasks that are done and were timed."""
+    with store.transaction() as session:
+        newest = session.scalar(select(func.max(TaskRow.id))) or 0
+        done = select(TaskRow.id, TaskRow.operation, TaskRow.standard_minutes).where(TaskRow.id > newest - most)
+        done = done.where(TaskRow.state == DONE, TaskRow.dropped_at.is_(None))
+        tasks = session.execute(done).all()
+        minutes = func.sum(_minutes(session, store.now()))
+        query = select(TaskTimeRow.task_id, minutes).where(TaskTimeRow.task_id.in_([task for task, _, _ in tasks]))
+        taken: dict[int, float] = {
+            task: held or 0.0 for task, held in session.execute(query.group_by(TaskTimeRow.task_id))
+        }
+    found: dict[str, list[tuple[float, float]]] = {}
+    for task, operation, standard in tasks:
+        if taken.get(task, 0.0) > 0:
+            found.setdefault(operation, []).append((standard, taken[task]))
+    return found
+
+
 def taken_lately(store: Store, most: int = 20_000) -> list[Taken]:
     """The newest tasks that are done and were timed, up to so many."""
     with store.transaction() as session:
