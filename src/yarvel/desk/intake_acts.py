@@ -17,6 +17,7 @@ from yarvel.desk.taken_back import Step, remember
 from yarvel.workshop.dockets import Change, Docket, Photograph, file_stem
 
 if TYPE_CHECKING:
+    from yarvel.desk.dialogs.photographs import PhotographsDialog
     from yarvel.desk.repair.window import RepairWindow
     from yarvel.workshop.store import Store
 
@@ -25,6 +26,7 @@ class IntakeActs(QObject):
     """Answers the take-in station; what came of it is told in a line."""
 
     told = Signal(str)
+    photograph_kept = Signal()
 
     def __init__(
         self,
@@ -39,6 +41,7 @@ class IntakeActs(QObject):
         self._colours, self._today = colours, today
         self.repair: RepairWindow | None = None
         self.bringing: BringingIn | None = None
+        self.pictures: PhotographsDialog | None = None
         self.board_scan: Callable[[str], bool] = lambda _number: False
         """What the board does with a label that is scanned while it is in front; whether it did."""
 
@@ -66,10 +69,12 @@ class IntakeActs(QObject):
 
         self._dockets.ask(
             work,
-            lambda kept: self.told.emit(
-                f"Photograph “{kept.caption}” kept with {docket.number}, {kept.width} × {kept.height} pixels."
-            ),
+            lambda kept: self._on_photograph(kept, docket),
         )
+
+    def _on_photograph(self, kept: Photograph, docket: Docket) -> None:
+        self.told.emit(f"Photograph “{kept.caption}” kept with {docket.number}, {kept.width} × {kept.height} pixels.")
+        self.photograph_kept.emit()
 
     def put_aside(self) -> None:
         """A docket taken in by mistake goes out of every list, with the reason; one that is put aside comes back."""
@@ -114,6 +119,19 @@ class IntakeActs(QObject):
     def _on_stone(self, docket: Docket) -> None:
         self._session.open(docket)
         self.told.emit(f"{docket.number} is in hand: measure its stone; it has its own head, tasks and checks.")
+
+    def look_for_photographs(self, show: Callable[[list[Photograph]], None]) -> None:
+        """The photographs of the docket in hand, for the take-in station."""
+        docket = self._session.docket
+        if docket is not None and docket.number:
+            self._dockets.ask(lambda store: store.photographs.of(docket.id), show)
+
+    def open_photographs(self, wanted: tuple[list[Photograph], list[Photograph]]) -> None:
+        """Look at photographs large: all there are, and those that were chosen."""
+        from yarvel.desk.dialogs.photographs import PhotographsDialog
+
+        self.pictures = PhotographsDialog(*wanted, self._window)
+        self.pictures.show()
 
     def look_for_stones(self, show: Callable[[list[Docket]], None]) -> None:
         """All stones of the piece in hand, for the take-in station."""

@@ -10,11 +10,12 @@ from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QLineEdit, QPushBu
 from yarvel.desk.bench.stations import MISSING, Station
 from yarvel.desk.session import Session
 from yarvel.desk.widgets.fields import LABEL_WIDTH, mark_wrong
+from yarvel.desk.widgets.photo_strip import PhotoStrip
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.errors import StoreError
 from yarvel.planning.calls.call import OK
 from yarvel.workshop.accepting import check_date, check_text
-from yarvel.workshop.dockets import CUSTOMER_KINDS, IMPORTANCE, Docket
+from yarvel.workshop.dockets import CUSTOMER_KINDS, IMPORTANCE, Docket, Photograph
 from yarvel.workshop.estimate import price_text
 
 MOST_G, MOST_PRICE = 5000.0, 10_000_000.0
@@ -39,6 +40,8 @@ class TakeIn(Station):
     stone_wanted = Signal()
     stone_chosen = Signal(int)
     stones_asked = Signal(object)
+    photographs_asked = Signal(object)
+    photographs_opened = Signal(object)
 
     def __init__(self, session: Session, today: date, parent: QWidget | None = None) -> None:
         super().__init__(session, parent)
@@ -65,6 +68,9 @@ class TakeIn(Station):
         self.stones.activated.connect(lambda row: self.stone_chosen.emit(int(self.stones.itemData(row))))
         self.stones.hide()
         self.column.addWidget(self.stones)
+        self.photographs = PhotoStrip(self)
+        self.photographs.opened.connect(self.photographs_opened)
+        self.column.addWidget(self.photographs)
         self.fold("As it came in")
         self._add_line("metal", "Metal, tested")
         self._add_line("mark", "Its mark")
@@ -168,6 +174,18 @@ class TakeIn(Station):
             self._stones_of = number
             self.stones.hide()
             self.stones_asked.emit(self.show_stones)
+            self.look_at_photographs()
+
+    def look_at_photographs(self) -> None:
+        """Ask for the pictures of the docket in hand."""
+        self.photographs.show_photographs(())
+        number = self._stones_of
+
+        def show(found: list[Photograph]) -> None:
+            if number == self._stones_of:
+                self.photographs.show_photographs(found)
+
+        self.photographs_asked.emit(show)
 
     def show_stones(self, stones: list[Docket]) -> None:
         """The stones of the piece in hand, to choose from where there is more than one."""
