@@ -100,7 +100,7 @@ class BenchWindow(QMainWindow):
         hand_over.open_asked.connect(self.board.look_left_open)
         hand_over.deeds_wanted.connect(self.board.do_all)
         work.operation_chosen.connect(self.sheet.show_at)
-        self._connect_take_in(take_in)
+        _connect_take_in(self, take_in)
         self.setAcceptDrops(True)
         self._lay_out()
         self._add_actions()
@@ -144,22 +144,6 @@ class BenchWindow(QMainWindow):
         self.statusBar().addPermanentWidget(self._kept_label)
         self.statusBar().setSizeGripEnabled(False)
         open_at(self, 1280, 800)
-
-    def _connect_take_in(self, take_in: TakeIn) -> None:
-        """What the front desk's station asks for."""
-        take_in.photograph_wanted.connect(self.intake.add_photograph)
-        take_in.photographs_asked.connect(self.intake.look_for_photographs)
-        take_in.photographs_opened.connect(self.intake.open_photographs)
-        self.intake.photograph_kept.connect(take_in.look_at_photographs)
-        take_in.label_wanted.connect(self.intake.print_label)
-        take_in.history_wanted.connect(self.intake.show_history)
-        take_in.price_wanted.connect(self.board.work_out_price)
-        take_in.date_wanted.connect(self.board.propose_date)
-        take_in.approval_wanted.connect(self.money.approve)
-        self.intake.board_scan = self.board.scanned
-        take_in.stone_wanted.connect(self.intake.another_stone)
-        take_in.stone_chosen.connect(self.dockets.open)
-        take_in.stones_asked.connect(self.intake.look_for_stones)
 
     def _add_actions(self) -> None:
         bar = QToolBar("Tools", self)
@@ -342,3 +326,20 @@ class BenchWindow(QMainWindow):
         self.people.close()
         self.dockets.finish()
         super().closeEvent(event)
+
+
+def _connect_take_in(window: BenchWindow, take_in: TakeIn) -> None:
+    """What the front desk's station asks for."""
+    take_in.photograph_wanted.connect(window.intake.add_photograph)
+    take_in.photographs_asked.connect(window.intake.look_for_photographs)
+    take_in.photographs_opened.connect(window.intake.open_photographs)
+    window.intake.photograph_kept.connect(take_in.look_at_photographs)
+    take_in.label_wanted.connect(window.intake.print_label)
+    take_in.history_wanted.connect(window.intake.show_history)
+    take_in.price_wanted.connect(window.board.work_out_price)
+    take_in.date_wanted.connect(window.board.propose_date)
+    take_in.approval_wanted.connect(window.money.approve)
+    window.intake.board_scan = window.board.scanned
+    take_in.stone_wanted.connect(window.intake.another_stone)
+    take_in.stone_chosen.connect(window.dockets.open)
+    take_in.stones_asked.connect(window.intake.look_for_stones)
