@@ -48,9 +48,10 @@ def examine(situation: Situation) -> list[Call]:
 
 
 def _remedy(situation: Situation, rises: float) -> tuple[dict[str, Any] | None, str]:
-    """A ring is lifted over the finger's curve; a wall goes on a flat."""
+    """A ring is lifted over the finger's curve; a wall, and legs that are bent in below the ring, go on a flat."""
     fit = situation.job.fit or FitJob()
-    if situation.shape.rings and situation.can_set("ring_lift_mm") and not situation.shape.on_legs:
+    shape = situation.shape
+    if shape.rings and situation.can_set("ring_lift_mm") and not shape.on_legs and shape.hooks is None:
         lift = float(np.ceil((rises + 0.02) / _STEP_MM) * _STEP_MM)
         patch: dict[str, Any] = {"head": {"ring_lift_mm": round(lift, 2)}}
         if fit.height != LOWEST:
