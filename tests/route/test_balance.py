@@ -16,7 +16,7 @@ from yarvel.metals.alloys import ALLOYS
 from yarvel.operations.lot import MELT, SOLDER
 from yarvel.planning.bodies import bodies, seating_of
 from yarvel.planning.calls.call import STOP
-from yarvel.planning.job import Job
+from yarvel.planning.job import FORMAT, Job, from_document
 from yarvel.planning.plan import Plan, plan
 from yarvel.planning.weighing import weighed
 from yarvel.route.balance import balances, given_back, taken
@@ -198,3 +198,15 @@ def test_a_bands_volume_is_its_bodys(profile: str, tapers: bool, planned: PlanMa
     assert isinstance(band, Band) and seating is not None
     body = volume_mm3(round_about(seating, FINE))
     assert body == pytest.approx(band.volume_mm3, rel=2e-3) and bodies(made) is not None
+
+
+def test_a_v_has_no_more_metal_than_its_strip() -> None:
+    """Also over the corners of a very large stone, where legs reach farther than their strip is wide."""
+    for length, width in ((9.0, 4.5), (44.0, 22.0)):
+        stone = {"cut": "baguette", "length_mm": length, "width_mm": width}
+        job = from_document({"format": FORMAT, "stone": stone, "head": {"notch_ratio": 0.22}})
+        made, route = built(plan(job, RULES, samples=0))
+        strips = [lot for step in route.steps for lot in step.operation.takes if lot.piece == "Vs"]
+        assert sum(lot.volume_mm3 for lot in strips) >= made.volumes["claws"]
+        (balance,) = balances(route).values()
+        assert balance.finished_g == pytest.approx(made[FigureKey("head.mass")], rel=0.002)

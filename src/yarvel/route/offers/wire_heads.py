@@ -390,7 +390,10 @@ def claw_lots(plan: Plan) -> tuple[Lot, ...]:
     if points:
         below = plan[basket_point.BELOW_RING] if basket_point.BELOW_RING in figures else 0.0
         long = plan[claws.claw_length_mm] + below
-        found.append(lots.strip(plan, "Vs", "claws", plan[vees.flat_width_mm], claw, long, points))
+        wide = plan[vees.flat_width_mm]
+        if plan.volumes and not rest:  # no V has more metal than its strip
+            long = max(long, plan.volumes["claws"] / (points * wide * claw))
+        found.append(lots.strip(plan, "Vs", "claws", wide, claw, long, points))
     return tuple(found)
 
 
