@@ -210,3 +210,13 @@ def test_a_v_has_no_more_metal_than_its_strip() -> None:
         assert sum(lot.volume_mm3 for lot in strips) >= made.volumes["claws"]
         (balance,) = balances(route).values()
         assert balance.finished_g == pytest.approx(made[FigureKey("head.mass")], rel=0.002)
+
+
+def test_a_collet_has_no_more_metal_than_its_tube() -> None:
+    """Its rim closes over a thick girdle."""
+    stone = {"cut": "round", "species": "ruby", "diameters_mm": [12.93], "girdle_mm": 0.83}
+    made, route = built(
+        plan(from_document({"format": FORMAT, "stone": stone, "head": {"style": "tapered-collet"}}), RULES)
+    )
+    (balance,) = balances(route).values()
+    assert balance.finished_g == pytest.approx(made[FigureKey("head.mass")], rel=0.002) and balance.open < 1e-9

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Any
 
 from yarvel.figures.figure import FigureKey
@@ -136,7 +137,10 @@ def _tube_lot(offers: Offers, piece: str, part: str, outside: FigureKey, length:
     """A length of tube, and what the file takes of its ends."""
     plan = offers.plan
     wall = plan[driven_tube.TUBE_WALL if driven_tube.TUBE_WALL in plan.figures else style.HEAD_WALL]
-    lot = lots.tube(plan, piece, part, plan.job.head.metal, plan[outside], wall, plan[length])
+    long = plan[length]
+    if plan.volumes:  # a rim that is closed over has a little more metal than its straight wall: so has its tube
+        long = max(long, plan.volumes["wall"] / (math.pi * (plan[outside] - wall) * wall))
+    lot = lots.tube(plan, piece, part, plan.job.head.metal, plan[outside], wall, long)
     return {"takes": (lot,), "off": {part: lot.volume_mm3 * plan.rules.saw_allowance_mm / lot.length_mm}}
 
 
