@@ -59,6 +59,10 @@ def _risen(heads: Bought, under: Under, height: Number) -> Number:
     return blanks.sagitta_mm(radius, heads.width_at(height, height))
 
 
+_LEAST_HEIGHT_MM = 1.0
+"""What a job keeps of a bought head's height, at the least."""
+
+
 def foot_is_sound(heads: Bought, under: Under, height_mm: Number) -> NDArray[np.bool_]:
     """Whether what is filed off the base for finger or band leaves its ring; bool, shape (n,) of the heights."""
     ring, risen = heads.wire_mm, _risen(heads, under, height_mm)
@@ -70,7 +74,7 @@ def most_trim(heads: Bought, under: Under) -> Column:
     """How much in mm may come off the base: the culet keeps its room, base ring and daylight over it stay, and the
     foot stays as sound as it is; 0 where nothing may."""
     sold = np.asarray(heads.sold_mm, dtype=float)
-    room = np.asarray(sold - 2 * heads.claw_mm, dtype=float)
+    room = np.asarray(sold - np.maximum(2 * heads.claw_mm, _LEAST_HEIGHT_MM), dtype=float)
     if heads.rail_mm is not None:  # the rail goes with the claws: what is trimmed stays below it
         room = np.fmin(room, np.asarray(heads.rail_mm - 2 * heads.wire_mm, dtype=float))
     room = np.maximum(room, 0.0)

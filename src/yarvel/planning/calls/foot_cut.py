@@ -14,6 +14,8 @@ from yarvel.shanks import inset
 CODE = "foot-cut-by-finger"
 CODES = (CODE,)
 _STEP_MM, _NOTHING_MM = 0.05, 0.1
+_MOST_LIFT_MM = 5.0
+"""What a job takes as a lift of the lower ring, at the most."""
 
 
 def examine(situation: Situation) -> list[Call]:
@@ -51,12 +53,10 @@ def _remedy(situation: Situation, rises: float) -> tuple[dict[str, Any] | None, 
     """A ring is lifted over the finger's curve; a wall, and legs that are bent in below the ring, go on a flat."""
     fit = situation.job.fit or FitJob()
     shape = situation.shape
-    if shape.rings and situation.can_set("ring_lift_mm") and not shape.on_legs and shape.hooks is None:
-        lift = float(np.ceil((rises + 0.02) / _STEP_MM) * _STEP_MM)
-        patch: dict[str, Any] = {"head": {"ring_lift_mm": round(lift, 2)}}
-        if fit.height != LOWEST:
-            patch["fit"] = {"height": LOWEST}
-        return patch, f"Lift the lower ring by {lift:.2f} mm"
+    lift = float(np.ceil((rises + 0.02) / _STEP_MM) * _STEP_MM)
+    room = lift <= min(_MOST_LIFT_MM, shape.height_mm / 2) and fit.height == LOWEST
+    if shape.rings and room and situation.can_set("ring_lift_mm") and not shape.on_legs and shape.hooks is None:
+        return {"head": {"ring_lift_mm": round(lift, 2)}}, f"Lift the lower ring by {lift:.2f} mm"
     if fit.slot is None:
         return {"fit": {"method": "on-flat", "height": LOWEST, "split_mm": None}}, "On a flat instead"
     return None, ""

@@ -34,7 +34,7 @@ def examine(situation: Situation) -> list[Call]:
         )
         / 10
     )
-    can = level != OK and wider <= 15
+    can = level != OK and wider <= 15 and not situation.job.ring_exists
     return [
         Call(
             CODE,

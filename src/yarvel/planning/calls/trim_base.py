@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from yarvel.figures.figure import Ledger
 from yarvel.heads import bought
 from yarvel.planning.calls.call import NOTE, OK, Call, Situation
 from yarvel.planning.compute import choice_of
+from yarvel.planning.job import LOWEST
 from yarvel.planning.trimming import WORTH_MM, Under, clearance, most_trim
 from yarvel.shanks import fitting
 from yarvel.stones import stone as stones
@@ -32,7 +35,9 @@ def examine(situation: Situation) -> list[Call]:
         message += f" Trimmed by {trim:.2f} mm the culet keeps {left:.2f} mm."
     elif spare >= WORTH_MM:
         message = "Taller than this stone needs, but trimmed it would lose its base ring."
-    remedy = {"head": {"trim_mm": trim}} if level == NOTE else None
+    remedy: dict[str, Any] | None = {"head": {"trim_mm": trim}} if level == NOTE else None
+    if remedy is not None and situation.job.fit is not None and situation.job.fit.height != LOWEST:
+        remedy["fit"] = {"height": LOWEST}  # what is trimmed decides the height
     label = f"Trim the base by {trim:.2f} mm" if remedy else ""
     figure = bought.trimmed_height_mm
     return [Call(CODE, level, "Height of the head", message, spare, WORTH_MM, "mm", "culet", figure, remedy, label)]
