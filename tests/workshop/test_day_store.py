@@ -10,7 +10,9 @@ from pathlib import Path
 import pytest
 
 from yarvel.demo.large import fill_large
+from yarvel.desk.reports import late
 from yarvel.figures.errors import StoreError
+from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import Act, GiveTask, PinTask, PlanTasks, StartTask, act_from, do
 from yarvel.workshop.day.axis import Hours
 from yarvel.workshop.day.checking import faults
@@ -20,6 +22,7 @@ from yarvel.workshop.day.proposing import propose
 from yarvel.workshop.day.reading import day_plan, frozen, read, shown_document
 from yarvel.workshop.day.snapshot import local, stored
 from yarvel.workshop.dockets import DocketEdit
+from yarvel.workshop.report_store import reported
 from yarvel.workshop.store import Store
 from yarvel.workshop.tasks import Task, Wanted
 
@@ -264,3 +267,17 @@ def test_what_was_done_today_can_be_looked_back_at(small: Store) -> None:
         (next(p for p, hands in enumerate(reading.shop.hands) if hands.key == orla), 4, 10, "31-0001", True)
     ]
     assert reading.now == 12
+
+
+def test_what_is_late_is_late_by_the_plan_that_was_shown(small: Store) -> None:
+    """The report and the board say one day, also of a docket whose tasks nobody has made."""
+    small.day.add_absence(named(small, "Benno"), datetime(2031, 3, 3), datetime(2031, 3, 5))
+    reading = read(small.day.snapshot())
+    plan = dispatch(reading.shop)
+    small.day.keep_shown(shown_document(reading, plan, datetime(2031, 3, 3, 8)))
+    shown = day_plan(reading, plan)
+    assert small.day.ready() == {one.docket.id: one.ready for one in shown.outcomes} and 3 in small.day.ready()
+    found = late.answer(reported(small), HouseRules(), MONDAY)
+    rows = {line.texts[0]: line.texts for line in found.lines}
+    assert rows["31-0001"][4:6] == ("2031-03-05", "at risk"), "promised for Tuesday"
+    assert rows["31-0002"][5] == "in time" and rows["31-0003"][7] == "–"

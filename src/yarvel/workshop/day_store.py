@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.accepting import check_text, check_value
 from yarvel.workshop.day.axis import Hours
+from yarvel.workshop.day.reading import docket_of_bare
 from yarvel.workshop.day.snapshot import (
     USUAL_STATIONS,
     Absence,
@@ -139,6 +140,22 @@ class DayStore:
             self._store.guard(session, GIVE_OUT)
             if _setting(session, _SHOWN) != document:
                 session.merge(SettingRow(name=_SHOWN, value=document))
+
+    def ready(self) -> dict[int, date]:
+        """By docket, the day on which the plan that was shown has it done; those that it does not know are left out."""
+        with self._store.transaction() as session:
+            tasks = _setting(session, _SHOWN).get("tasks")
+            held = {int(key): pieces for key, pieces in tasks.items()} if isinstance(tasks, dict) else {}
+            stored_ones = [key for key in held if key > 0]
+            query = select(TaskRow.id, TaskRow.docket_id).where(TaskRow.id.in_(stored_ones))
+            of: dict[int, int] = {row.id: row.docket_id for row in session.execute(query)}
+        found: dict[int, date] = {}
+        for key, pieces in held.items():
+            docket = of.get(key) if key > 0 else docket_of_bare(key)
+            if docket is not None and pieces:
+                day = datetime.fromisoformat(str(pieces[-1][1])).date()
+                found[docket] = max(found.get(docket, day), day)
+        return found
 
     # --- everything at once ----------------------------------------------------------------------------------------
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date
 from typing import TYPE_CHECKING, Any
 
@@ -40,7 +40,7 @@ class ChartedDocket:
 class Reported:
     """Everything the reports are made from: open dockets, those with a claw chart, the work left, times over standard
     by part of the work, by part and person, and by part, nobody and the stone's cut; the parts of the work, how many
-    people work at a bench."""
+    people work at a bench; ``ready`` the day on which the plan of the day that was shown has a docket done."""
 
     open: list[OpenDocket]
     charted: list[ChartedDocket]
@@ -48,6 +48,7 @@ class Reported:
     learnt: dict[tuple[str, ...], Learnt]
     standards: dict[str, Standard]
     benches: int
+    ready: dict[int, date] = field(default_factory=dict)
 
 
 def reported(store: Store) -> Reported:
@@ -74,7 +75,9 @@ def reported(store: Store) -> Reported:
         taken, lambda one: f"{one.operation}\n\n{one.cut}"
     )
     finer = {tuple(key.split("\n")): held for key, held in pairs.items() if not key.endswith("\n")}
-    return Reported(here, charted, work_left(store), by_part | finer, store.tasks.standards(), benches)
+    return Reported(
+        here, charted, work_left(store), by_part | finer, store.tasks.standards(), benches, store.day.ready()
+    )
 
 
 def learnt_by(taken: Iterable[Taken], key: Callable[[Taken], str]) -> dict[str, Learnt]:

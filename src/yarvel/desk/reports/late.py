@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from dataclasses import replace
 from datetime import date
 
 from yarvel.desk.reports.report import Answer, Line, Report
@@ -9,36 +11,49 @@ from yarvel.drawing.listing import Bar
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.dockets import STATES
 from yarvel.workshop.report_store import Reported
-from yarvel.workshop.reports import Due, due, promised_by_week
+from yarvel.workshop.reports import AT_RISK, IN_TIME, LATE, NO_DATE, Due, due, promised_by_week
 
 
 def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
     """Open dockets, what is late first; a bar a week of promised hours, against the benches' own."""
-    dues = due(found.open, found.work, today, rules.bench_hours)
+    order = (LATE, AT_RISK, IN_TIME, NO_DATE)
+    dues = sorted(
+        (_by_plan(row, found.ready) for row in due(found.open, found.work, today, rules.bench_hours)),
+        key=lambda row: (order.index(row.standing), row.docket.promised_on or date.max, row.docket.number),
+    )
     benches = max(found.benches, 1)
     hours = benches * rules.bench_hours * 5
     bars = (
         Bar(f"week of {week.start:%d %b}", week.hours, f"{week.hours:.1f} h", week.hours > hours)
         for week in promised_by_week(dues, today)
     )
-    lines = (Line(_texts(row), row.docket.id, row.docket.number) for row in dues)
+    lines = (Line(_texts(row, found.ready.get(row.docket.id)), row.docket.id, row.docket.number) for row in dues)
     return Answer(tuple(lines), tuple(bars), hours, f"{benches} benches, {hours:.0f} h a week")
 
 
-def _texts(row: Due) -> tuple[str, ...]:
+def _by_plan(row: Due, ready: Mapping[int, date]) -> Due:
+    """How a docket stands by the plan of the day, where that knows it: one number, here and on the board."""
+    promised, done = row.docket.promised_on, ready.get(row.docket.id)
+    if done is None or promised is None or row.standing == LATE:
+        return row
+    return replace(row, standing=AT_RISK if done > promised else IN_TIME)
+
+
+def _texts(row: Due, ready: date | None) -> tuple[str, ...]:
     docket = row.docket
     promised = "" if docket.promised_on is None else docket.promised_on.isoformat()
     days = "" if row.days_left is None else str(row.days_left)
-    left = f"{row.minutes_left:.0f}"
+    left = f"{row.minutes_left:.0f}" if row.minutes_left else "–"
+    by_plan = "" if ready is None else ready.isoformat()
     return (
-        docket.number, docket.customer, docket.item, promised, row.standing, days, left, STATES[docket.state],
+        docket.number, docket.customer, docket.item, promised, by_plan, row.standing, days, left, STATES[docket.state],
     )  # fmt: skip
 
 
 REPORT = Report(
     "late",
     "Late and at risk",
-    ("Docket", "Customer", "Item", "Promised", "Stands", "Working days", "To do, min", "State"),
+    ("Docket", "Customer", "Item", "Promised", "Ready by the plan", "Stands", "Working days", "To do, min", "State"),
     "No open docket.",
     "Hours promised, by week",
     answer,

@@ -131,6 +131,11 @@ def _jobs(snapshot: Snapshot) -> dict[int, Job]:
     return found
 
 
+def docket_of_bare(key: int) -> int:
+    """The docket of a task that nobody has made yet, by the key that it is planned under."""
+    return -key // _PER_DOCKET
+
+
 def _axis(snapshot: Snapshot, jobs: Mapping[int, Job]) -> Axis:
     """Days enough for everything, twice over."""
     first = snapshot.now.date()
