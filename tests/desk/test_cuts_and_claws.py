@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import os
+import signal
 from collections.abc import Callable
 from pathlib import Path
 
@@ -161,8 +163,8 @@ def test_a_body_process_that_dies_is_started_again(hand: Hand) -> None:
     bodies: BodyRequests = hand.window.bodies
     bodies.begin()
     hand.bot.waitUntil(lambda: bodies.answered == 1, timeout=20000)
-    assert bodies._process is not None
-    bodies._process.kill()
+    assert bodies._process.id
+    os.kill(bodies._process.id, signal.SIGKILL)
     hand.type_over("head.claw", "1.12")
     hand.bot.waitUntil(lambda: bodies.answered == 2, timeout=20000)
 

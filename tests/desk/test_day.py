@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import os
+import signal
 from collections.abc import Callable
 from datetime import date, timedelta
 from pathlib import Path
@@ -213,3 +215,16 @@ def test_two_windows_show_one_plan(open_hand: Callable[[Path], Hand], demo_path:
     shown = {bar.job.key: (bar.hands, bar.begins) for bar in bars(here) if bar.job.task is not None}
     assert shown == {bar.job.key: (bar.hands, bar.begins) for bar in bars(there) if bar.job.task is not None}
     assert there.day.chart.plan.moved == 0
+
+
+def test_a_planner_that_dies_is_asked_again(hand: Hand, board: BoardWindow) -> None:
+    """The plan that is shown stays; what happens next is planned all the same."""
+    planner = board.day.planner
+    dead = planner.process.id
+    assert dead and board.day.chart.plan is not None
+    os.kill(dead, signal.SIGKILL)
+    bar = first(board, "seat")
+    click_bar(hand, board, bar)
+    hand.bot.keyClick(board.day.chart, Qt.Key.Key_Right, ALT)
+    hand.bot.waitUntil(lambda: any(one.pinned for one in bars(board)))
+    assert planner.process.id not in (0, dead)

@@ -9,6 +9,7 @@ from __future__ import annotations
 import random
 from collections.abc import Iterator, Sequence
 from copy import deepcopy
+from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
 from typing import Any
 
@@ -52,9 +53,9 @@ def fill_large(store: Store, today: date, seed: int = 7) -> None:
     store.drawer.add(drawer())
     people = [store.people.add(name, role, skills) for name, role, skills in _PEOPLE]
     templates = _templates(chance)
-    numbers: dict[str, int] = {}
-    _past(store, today, chance, people, templates, numbers)
-    _open(store, today, chance, people, templates, numbers)
+    making = _Making(store, today, chance, people, templates, {})
+    _past(making)
+    _open(making)
     _absences(store, today, people)
 
 
@@ -104,10 +105,38 @@ def _customer(chance: random.Random) -> tuple[str, str]:
     return f"{chance.choice(('Mr', 'Ms', 'Mx'))} {name}-{chance.choice(_FIRST)}", "person"
 
 
-def _number(at: date, numbers: dict[str, int]) -> str:
-    year = f"{at:%y}"
-    numbers[year] = numbers.get(year, 0) + 1
-    return f"{year}-{numbers[year]:04d}"
+@dataclass
+class _Making:
+    """What the workshop is made with; ``numbers`` the last one given out, by year."""
+
+    store: Store
+    today: date
+    chance: random.Random
+    people: Sequence[Person]
+    templates: _Templates
+    numbers: dict[str, int]
+
+    def docket(self, taken: date, days: Sequence[int], state: str, **more: Any) -> tuple[DocketRow, list[Wanted]]:
+        """A docket taken in on a day, promised so many days from then, and what its work takes."""
+        item, job, wanted = self.chance.choice(self.templates)
+        customer, kind = _customer(self.chance)
+        row = new_row(
+            datetime.combine(taken, time(9)) + timedelta(minutes=self.chance.randrange(0, 400)),
+            number=self._number(taken),
+            customer=customer,
+            customer_kind=kind,
+            item=item,
+            promised_on=taken + timedelta(days=self.chance.choice(days)),
+            state=state,
+            job_document=job,
+            **more,
+        )
+        return row, wanted
+
+    def _number(self, at: date) -> str:
+        year = f"{at:%y}"
+        self.numbers[year] = self.numbers.get(year, 0) + 1
+        return f"{year}-{self.numbers[year]:04d}"
 
 
 def _workdays(first: date, last: date) -> Iterator[date]:
@@ -118,33 +147,15 @@ def _workdays(first: date, last: date) -> Iterator[date]:
         day += timedelta(days=1)
 
 
-def _past(
-    store: Store,
-    today: date,
-    chance: random.Random,
-    people: Sequence[Person],
-    templates: _Templates,
-    numbers: dict[str, int],
-) -> None:
+def _past(making: _Making) -> None:
     """Dockets of a year that were handed over, each task with the time that it took."""
+    store, today, chance, people = making.store, making.today, making.chance, making.people
     rows: list[tuple[DocketRow, list[Wanted], datetime]] = []
     for day in _workdays(today - timedelta(days=_YEAR), today - timedelta(days=12)):
         for _ in range(_A_DAY):
-            item, job, wanted = chance.choice(templates)
-            customer, kind = _customer(chance)
-            at = datetime.combine(day, time(9)) + timedelta(minutes=chance.randrange(0, 400))
-            took = timedelta(days=chance.choice((5, 6, 7, 8, 9, 10)))
-            row = new_row(
-                at,
-                number=_number(day, numbers),
-                customer=customer,
-                customer_kind=kind,
-                item=item,
-                promised_on=day + timedelta(days=chance.choice((7, 8, 9, 10, 14))),
-                state="handed over",
-                job_document=job,
-            )
-            row.updated_at = at + took
+            row, wanted = making.docket(day, (7, 8, 9, 10, 14), "handed over")
+            at = row.created_at
+            row.updated_at = at + timedelta(days=chance.choice((5, 6, 7, 8, 9, 10)))
             rows.append((row, wanted, at))
     with store.transaction() as session:
         session.add_all([row for row, _, _ in rows])
@@ -175,15 +186,9 @@ def _past(
         )
 
 
-def _open(
-    store: Store,
-    today: date,
-    chance: random.Random,
-    people: Sequence[Person],
-    templates: _Templates,
-    numbers: dict[str, int],
-) -> None:
+def _open(making: _Making) -> None:
     """Sixty dockets in every state; some of their work is done, some is in hand, some nobody has given out."""
+    store, today, chance, people = making.store, making.today, making.chance, making.people
     states = ["ready"] * _READY + ["on hold"] * _ON_HOLD + ["taken in"] * _BARE
     states += ["in work"] * (OPEN_DOCKETS - len(states))
     chance.shuffle(states)
@@ -191,20 +196,11 @@ def _open(
     in_hand: set[int] = set()
     with store.transaction() as session:
         for state in states:
-            item, job, wanted = chance.choice(templates)
-            customer, kind = _customer(chance)
-            taken = today - timedelta(days=chance.randrange(0, 11))
-            row = new_row(
-                min(datetime.combine(taken, time(9)) + timedelta(minutes=chance.randrange(0, 400)), now),
-                number=_number(taken if taken.year == today.year else today, numbers),
-                customer=customer,
-                customer_kind=kind,
-                item=item,
-                promised_on=today + timedelta(days=chance.randrange(1, 14)),
-                state=state,
-                job_document=job,
-                importance=chance.choice(("",) * 8 + ("urgent", "may wait")),
-            )
+            ago = chance.randrange(0, 11)
+            importance = chance.choice(("",) * 8 + ("urgent", "may wait"))
+            promised = range(ago + 1, ago + 14)
+            row, wanted = making.docket(today - timedelta(days=ago), promised, state, importance=importance)
+            row.created_at = row.updated_at = min(row.created_at, now)
             session.add(row)
             session.flush()
             session.add(

@@ -2,18 +2,15 @@
 
 from __future__ import annotations
 
-import json
-import sys
-
-from PySide6.QtCore import QObject, QProcess, QTimer, Signal
+from PySide6.QtCore import QObject, QTimer, Signal
 
 from yarvel.desk.session import Session
+from yarvel.desk.side_process import SideProcess
 from yarvel.figures.rules import changed_rules
 from yarvel.planning.documents import Document
 from yarvel.planning.plan import Plan
 
 _REST_MS = 350
-_MOST_STARTS = 3
 
 
 class BodyRequests(QObject):
@@ -32,8 +29,9 @@ class BodyRequests(QObject):
         self.looked_at = False
         self.answered = 0
         self.begun = False
-        self._starts = 0
-        self._process: QProcess | None = None
+        self._process = SideProcess("yarvel.exchange.body_server", self)
+        self._process.answered.connect(self._on_answer)
+        self._process.ended.connect(self._on_ended)
         self._busy: Document | None = None
         self._waiting: Document | None = None
         self._numbers = 0
@@ -70,15 +68,10 @@ class BodyRequests(QObject):
             self._on_plan()
 
     def finish(self) -> None:
-        """End the process; it would end by itself once the window is gone."""
+        """End the process."""
         self.begun = False
         self._rest.stop()
-        if self._process is not None:
-            self._process.closeWriteChannel()
-            if not self._process.waitForFinished(300):
-                self._process.kill()
-                self._process.waitForFinished(300)
-            self._process = None
+        self._process.finish()
 
     def _on_plan(self) -> None:
         plan = self._session.plan
@@ -116,48 +109,26 @@ class BodyRequests(QObject):
         return {"job": self._session.document, "rules": changed_rules(rules), "drawer": drawer}
 
     def _send(self, request: Document) -> None:
-        process = self._running()
-        if process is None:
-            return
-        self._busy = request
-        process.write((json.dumps(request) + "\n").encode())
-
-    def _running(self) -> QProcess | None:
-        if self._process is not None and self._process.state() != QProcess.ProcessState.NotRunning:
-            return self._process
-        if self._starts >= _MOST_STARTS:
-            return None
-        self._starts += 1
-        process = QProcess(self)
-        process.setProgram(sys.executable)
-        process.setArguments(["-m", "yarvel.exchange.body_server"])
-        process.readyReadStandardOutput.connect(self._on_answer)
-        process.finished.connect(self._on_ended)
-        process.start()
-        self._process = process
-        return process
+        self._busy = request if self._process.send(request) else None
 
     def _on_ended(self) -> None:
         """The process ended by itself: try again with the newest request, but not for ever."""
         if not self.begun:
             return
         again, self._busy, self._waiting = self._waiting or self._busy, None, None
-        if again is not None and self._starts < _MOST_STARTS:
+        if again is not None and self._process.can_start:
             self._send(again)
         elif again is not None:
             self.told.emit("Bodies cannot be worked out for this job; figures and drawing are not touched by that.")
 
-    def _on_answer(self) -> None:
-        process = self._process
-        while process is not None and process.canReadLine():
-            found = json.loads(bytes(process.readLine().data()).decode())
-            request, self._busy = self._busy, None
-            self.answered += 1
-            if request is not None and request["id"] == found["id"] and "problem" not in found:
-                self._take(request, found)
-            waiting, self._waiting = self._waiting, None
-            if waiting is not None:
-                self._send(waiting)
+    def _on_answer(self, found: Document) -> None:
+        request, self._busy = self._busy, None
+        self.answered += 1
+        if request is not None and request["id"] == found["id"] and "problem" not in found:
+            self._take(request, found)
+        waiting, self._waiting = self._waiting, None
+        if waiting is not None:
+            self._send(waiting)
 
     def _take(self, request: Document, found: Document) -> None:
         if "mesh" in found and request["docket"] == self._docket and self._session.plan is not None:

@@ -2,19 +2,17 @@
 
 from __future__ import annotations
 
-import json
-import sys
 from dataclasses import dataclass
 
-from PySide6.QtCore import QObject, QProcess, Signal
+from PySide6.QtCore import QObject, Signal
 
+from yarvel.desk.side_process import SideProcess
 from yarvel.planning.documents import Document
 from yarvel.workshop.day.documents import plan_document, plan_from, shop_document
 from yarvel.workshop.day.mending import is_moved
 from yarvel.workshop.day.reading import DayPlan, Reading, day_plan, frozen
 from yarvel.workshop.day.shop import Schedule, cost
 
-_MOST_STARTS = 3
 FRESH_SECONDS, AGAIN_SECONDS = 8.0, 4.0
 """How long a better plan is looked for: where none was shown yet, and where one was."""
 
@@ -51,8 +49,9 @@ class DayPlanner(QObject):
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self.seconds = FRESH_SECONDS, AGAIN_SECONDS
-        self._process: QProcess | None = None
-        self._starts = 0
+        self.process = SideProcess("yarvel.workshop.day.server", self)
+        self.process.answered.connect(self._on_answer)
+        self.process.ended.connect(self._on_ended)
         self._number = 0
         self._reading: Reading | None = None
         self._asked: Document = {}
@@ -82,9 +81,7 @@ class DayPlanner(QObject):
             self._asked["held"] = shop_document(frozen(reading, reading.shown))
         self._chances = {}
         self.busy = True
-        process = self._running()
-        if process is not None:
-            process.write((json.dumps(self._asked) + "\n").encode())
+        self._send()
 
     def take(self, offer: Offer) -> None:
         """Show the better plan that was offered; how sure its promises are is asked for with the next request."""
@@ -92,44 +89,22 @@ class DayPlanner(QObject):
         self._show(offer.plan)
 
     def finish(self) -> None:
-        """End the process; it would end by itself once the window is gone."""
-        process, self._process = self._process, None
-        if process is not None:
-            process.finished.disconnect(self._on_ended)
-            process.closeWriteChannel()
-            if not process.waitForFinished(300):
-                process.kill()
-                process.waitForFinished(300)
+        """End the process."""
+        self.process.finish()
 
-    def _running(self) -> QProcess | None:
-        if self._process is not None and self._process.state() != QProcess.ProcessState.NotRunning:
-            return self._process
-        if self._starts >= _MOST_STARTS:
+    def _send(self) -> None:
+        if not self.process.send(self._asked):
             self.problem.emit("The plan cannot be worked out here; the list beside it is not touched by that.")
-            return None
-        self._starts += 1
-        process = QProcess(self)
-        process.setProgram(sys.executable)
-        process.setArguments(["-m", "yarvel.workshop.day.server"])
-        process.readyReadStandardOutput.connect(self._on_answer)
-        process.finished.connect(self._on_ended)
-        process.start()
-        self._process = process
-        return process
 
     def _on_ended(self) -> None:
         """The process ended by itself: once more, without looking for a better plan, but not for ever."""
-        self._process = None
         self._asked["seconds"] = 0
-        if self.busy and (process := self._running()) is not None:
-            process.write((json.dumps(self._asked) + "\n").encode())
+        if self.busy:
+            self._send()
 
-    def _on_answer(self) -> None:
-        process = self._process
-        while process is not None and process.canReadLine():
-            found = json.loads(bytes(process.readLine().data()).decode())
-            if found["id"] == self._number:
-                self._take(found)
+    def _on_answer(self, found: Document) -> None:
+        if found["id"] == self._number:
+            self._take(found)
 
     def _take(self, found: Document) -> None:
         kind = found["kind"]

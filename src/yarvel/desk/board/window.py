@@ -106,7 +106,7 @@ class BoardWindow(QWidget):
         self.panes.addWidget(self.tabs)
         self.panes.addWidget(below)
         self.panes.setStretchFactor(0, 1)
-        self.panes.setSizes([_CHART_PX, _STEP_PX])
+        self.panes.setSizes([_CHART_PX + _STEP_PX, 1])
         whole = QVBoxLayout(self)
         whole.addWidget(self.panes)
 
@@ -148,7 +148,13 @@ class BoardWindow(QWidget):
             task = self._chosen_task()
             self.bar.show_task(task, self.people)
             self.step.ask_for(task, self._ask, self._rules())
-            self.step.setVisible(task is not None)
+            self._show_step(task is not None)
+
+    def _show_step(self, wanted: bool) -> None:
+        """The step has its room while there is one, and gives it to the plan while there is none."""
+        if wanted == self.step.isHidden():
+            self.step.setVisible(wanted)
+            self.panes.setSizes([_CHART_PX, _STEP_PX] if wanted else [_CHART_PX + _STEP_PX, 1])
 
     def _on_tick(self, line: str, ticked: bool) -> None:
         """A tick stands with the docket: the bench shows it too."""

@@ -30,7 +30,7 @@ class PhotoStrip(QListWidget):
         self.setMovement(QListWidget.Movement.Static)
         self.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
         self.setIconSize(_SMALL)
-        self.setFixedHeight(_SMALL.height() + 30)
+        self.setFixedHeight(_SMALL.height() + 18)
         self.setSpacing(2)
         self.hide()
         self._held: list[Photograph] = []
