@@ -180,4 +180,5 @@ def load_text(load: Load) -> str:
     """One person in two lines."""
     hours = f"{load.minutes / 60:.1f} h left" if load.minutes >= 60 else f"{load.minutes:.0f} min left"
     in_hand = f"\nin hand: {load.in_hand}" if load.in_hand else ""
-    return f"{load.person.name}\n{load.tasks} {"task" if load.tasks == 1 else "tasks"} · {hours}{in_hand}"
+    count = "1 task" if load.tasks == 1 else f"{load.tasks} tasks"
+    return f"{load.person.name}\n{count} · {hours}{in_hand}"
