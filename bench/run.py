@@ -233,7 +233,7 @@ def drawer() -> None:
     from yarvel.workshop.stock import HEAD, StockItem
 
     application = QApplication.instance() or QApplication([])
-    table = DrawerTable(lambda _before, _after: None)
+    table = DrawerTable(lambda _before, _after: None, str)
     items = [
         StockItem(HEAD, f"K{place:05d}", "18k-yellow", 3 + place % 60 / 10, 4 + place % 3, 0.9, height_mm=4.0)
         for place in range(50_000)

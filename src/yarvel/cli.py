@@ -19,6 +19,7 @@ if TYPE_CHECKING:
     import numpy as np
     from numpy.typing import NDArray
 
+    from yarvel.figures.rules import HouseRules
     from yarvel.workshop.location import Location
 
 REFUSED = 2
@@ -168,7 +169,6 @@ def _add_store_commands(commands: argparse._SubParsersAction[argparse.ArgumentPa
 
 def _plan(options: argparse.Namespace) -> int:
     from yarvel.exchange.job_file import read_job, schema
-    from yarvel.figures.rules import HouseRules
 
     if options.schema:
         sys.stdout.write(json.dumps(schema(), indent=2, ensure_ascii=False) + "\n")
@@ -180,7 +180,7 @@ def _plan(options: argparse.Namespace) -> int:
     from yarvel.planning.proving import proven
     from yarvel.planning.weighing import weighed
 
-    rules = HouseRules()
+    rules = _rules(options)
     sys.stdout.write(plan_text(proven(weighed(plan(read_job(options.job, rules), rules)))))
     return 0
 
@@ -188,7 +188,6 @@ def _plan(options: argparse.Namespace) -> int:
 def _sheet(options: argparse.Namespace) -> int:
     from yarvel.exchange.drawing_file import KINDS, write_drawing
     from yarvel.exchange.job_file import read_job
-    from yarvel.figures.rules import HouseRules
     from yarvel.planning.plan import plan
 
     kind = options.output.suffix.lower()
@@ -197,7 +196,7 @@ def _sheet(options: argparse.Namespace) -> int:
     from yarvel.planning.hanging import is_pendant
     from yarvel.planning.weighing import weighed
 
-    rules = HouseRules()
+    rules = _rules(options)
     made = plan(read_job(options.job, rules), rules)
     if is_pendant(made):  # where its ring goes is known by its bodies only
         made = weighed(made)
@@ -218,7 +217,6 @@ def _templates(options: argparse.Namespace) -> int:
     from yarvel.drawing.tiling import LEAST_BAR_MM, MOST_BAR_MM, Printer
     from yarvel.exchange.drawing_file import KINDS, write_templates
     from yarvel.exchange.job_file import read_job
-    from yarvel.figures.rules import HouseRules
     from yarvel.planning.plan import plan
 
     kind = options.output.suffix.lower()
@@ -229,7 +227,7 @@ def _templates(options: argparse.Namespace) -> int:
             f"--bar: {options.bar[0]:g} {options.bar[1]:g} is not accepted: {LEAST_BAR_MM:g} to {MOST_BAR_MM:g} mm "
             "each, what a bar of 50 mm measures"
         )
-    rules = HouseRules()
+    rules = _rules(options)
     made = plan(read_job(options.job, rules), rules)
     if not templates(made):
         return _refuse(f"{options.job}: has no templates: a head with claws, rings, a collet, or a shank")
@@ -248,14 +246,13 @@ def _templates(options: argparse.Namespace) -> int:
 def _solid(options: argparse.Namespace) -> int:
     from yarvel.exchange.job_file import read_job
     from yarvel.exchange.solid_file import KINDS, PARTS, write_solid
-    from yarvel.figures.rules import HouseRules
     from yarvel.planning.plan import plan
 
     if options.output.suffix.lower() not in KINDS:
         return _refuse(f"{options.output}: unknown kind of file: a name that ends in {' or '.join(KINDS)}")
     if options.part not in PARTS:
         return _refuse(f"--part: {options.part!r} is not accepted: one of {', '.join(PARTS)}")
-    rules = HouseRules()
+    rules = _rules(options)
     made = plan(read_job(options.job, rules), rules)
     try:
         write_solid(made, options.output, options.part)
@@ -356,6 +353,23 @@ def _place(options: argparse.Namespace) -> Location:
     return location(options.store or (demo_store(options.demo) if options.demo else chosen_store()))
 
 
+def _rules(options: argparse.Namespace) -> HouseRules:
+    """The house rules of the store that is named, its own alloys, species and burs with them; else those of everybody,
+    so that a job file means the same on every machine."""
+    from yarvel.figures.rules import HouseRules
+
+    if not options.store:
+        return HouseRules()
+    from yarvel.workshop.house_store import rules_of
+    from yarvel.workshop.store import Store
+
+    store = Store(_place(options))
+    try:
+        return rules_of(store)
+    finally:
+        store.close()
+
+
 def _use(options: argparse.Namespace) -> int:
     from yarvel.workshop.location import location
     from yarvel.workshop.migrating import server_revision, stored_revision
@@ -396,12 +410,11 @@ def _prepare(options: argparse.Namespace) -> int:
 def _match(options: argparse.Namespace) -> int:
     from yarvel.exchange.job_file import read_job
     from yarvel.exchange.stock_file import read_stock
-    from yarvel.figures.rules import HouseRules
     from yarvel.planning.match import match, why
 
     if options.top < 1:
         return _refuse(f"--top: {options.top} is not accepted: a whole number from 1")
-    rules = HouseRules()
+    rules = _rules(options)
     stock = read_stock(options.stock)
     found = match(read_job(options.job, rules), rules, stock)
     heads = [

@@ -147,7 +147,7 @@ def test_the_schema_lists_the_words_that_fields_take() -> None:
         "cast-on",
         "pendant",
     ]
-    assert "platinum-950" in made["HeadJob"]["properties"]["metal"]["enum"]
+    assert "platinum-950" in made["HeadJob"]["properties"]["metal"]["anyOf"][0]["enum"]
     assert accepted("shank.profile") == "one of flat, square, half-round, court"
 
 

@@ -16,6 +16,7 @@ from yarvel.drawing.balance import PARTS, balance
 from yarvel.drawing.metrics import box
 from yarvel.drawing.primitives import Path as Drawn
 from yarvel.figures.errors import StoreError
+from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import Act, WeighMetal, do
 from yarvel.workshop.fine_book import BOUGHT, Balance
 from yarvel.workshop.store import Store
@@ -70,8 +71,9 @@ grams = st.floats(0, 500)
 )
 def test_a_bar_is_as_long_as_its_grams(rows: list[tuple[float, ...]], allowance: float, width: float) -> None:
     """All bars in one scale, parts side by side, nothing off the paper."""
+    rules = HouseRules(loss_allowance=allowance)
     held = [Balance(f"Orla {place}", "18k-yellow", sum(row), *row[:4]) for place, row in enumerate(rows)]
-    bars = [bar_of(one, allowance) for one in held]
+    bars = [bar_of(one, rules) for one in held]
     drawn = balance(bars, width)
     boxes = [item for item in drawn.items if isinstance(item, Drawn) and item.fill][len(PARTS) :]
     long = sum(float(np.ptp(np.asarray(item.points)[:, 0])) for item in boxes)
@@ -93,9 +95,10 @@ def _top(item: Drawn) -> float:
 
 
 def test_words_at_a_bar() -> None:
-    told = bar_of(Balance("Orla", "18k-yellow", 10.0, 2.0, 1.0, 0.5, 6.1), 0.03)
+    rules = HouseRules(loss_allowance=0.03)
+    told = bar_of(Balance("Orla", "18k-yellow", 10.0, 2.0, 1.0, 0.5, 6.1), rules)
     assert told.text == "0.40 g lost of 10.00, over 0.24" and told.marked and told.label == "Orla, 18k yellow gold"
-    assert bar_of(Balance("Orla", "18k-yellow", 10.0, 2.0, 1.0, 0.5, 6.4), 0.03).text.endswith("within 0.24")
-    assert bar_of(Balance("Orla", "18k-yellow", 10.0, 0, 0, 0, 0), 0.03).text == "10.00 g open of 10.00"
-    more = bar_of(Balance("Orla", "18k-yellow", 5.0, 6.0, 0, 0, 0), 0.03)
+    assert bar_of(Balance("Orla", "18k-yellow", 10.0, 2.0, 1.0, 0.5, 6.4), rules).text.endswith("within 0.24")
+    assert bar_of(Balance("Orla", "18k-yellow", 10.0, 0, 0, 0, 0), rules).text == "10.00 g open of 10.00"
+    more = bar_of(Balance("Orla", "18k-yellow", 5.0, 6.0, 0, 0, 0), rules)
     assert more.marked and more.text == "1.00 g more came back than went out"

@@ -159,7 +159,7 @@ def test_what_is_quoted_is_what_is_booked(way: str, planned: Callable[..., Plan]
     ],
 )
 def test_the_metal_as_tested_is_the_repairs(metal: str, key: str | None) -> None:
-    assert metal_as_tested(replace(docket_with("re-tip"), metal=metal)) == key
+    assert metal_as_tested(replace(docket_with("re-tip"), metal=metal), HouseRules()) == key
 
 
 def test_a_repair_is_planned_from_its_file(planned: Callable[..., Plan]) -> None:

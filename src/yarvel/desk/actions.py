@@ -50,6 +50,7 @@ ACTIONS: tuple[ActionInfo, ...] = (
     ActionInfo("copy-job", "Copy the job", "Ctrl+Shift+C", "papers.copy_job", "Docket"),
     ActionInfo("rules", "House rules…", "Ctrl+H", "house.edit_rules", "Workshop"),
     ActionInfo("alloys", "Alloys…", "Ctrl+Shift+H", "house.edit_alloys", "Workshop"),
+    ActionInfo("species", "Species of stones…", "Ctrl+Alt+E", "house.edit_species", "Workshop"),
     ActionInfo("letterhead", "Letterhead and currency…", "Ctrl+Alt+U", "money.letterhead", "Workshop"),
     ActionInfo("instruments", "Instruments…", "Ctrl+Alt+R", "instruments.edit", "Workshop"),
     ActionInfo("elsewhere", "Save the store elsewhere…", "Ctrl+Alt+S", "papers.save_store_elsewhere", "Workshop"),

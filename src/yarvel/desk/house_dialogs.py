@@ -1,4 +1,4 @@
-"""The house's own numbers: rules and alloys, seen and changed in their dialogs."""
+"""The house's own numbers: rules, alloys and species, seen and changed in their dialogs."""
 
 from __future__ import annotations
 
@@ -29,5 +29,13 @@ class HouseDialogs(QObject):
         from yarvel.desk.dialogs.alloys import AlloysDialog
 
         dialog = AlloysDialog(self._session.rules, self._window)
+        if dialog.exec() and dialog.result_rules is not None:
+            self._dockets.rules.keep_rules(dialog.result_rules)
+
+    def edit_species(self) -> None:
+        """See the species of stones, and put in the workshop's own."""
+        from yarvel.desk.dialogs.species import SpeciesDialog
+
+        dialog = SpeciesDialog(self._session.rules, self._window)
         if dialog.exec() and dialog.result_rules is not None:
             self._dockets.rules.keep_rules(dialog.result_rules)

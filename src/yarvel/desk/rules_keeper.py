@@ -31,6 +31,8 @@ class RulesKeeper(QObject):
     def load(self, store: Store) -> HouseRules:
         """The house's rules as the store has them; not on the GUI thread."""
         self._mark = store.drawer.mark()
+        from yarvel.workshop.house_store import rules_of
+
         return rules_of(store)
 
     def changed(self, store: Store) -> HouseRules | None:
@@ -71,12 +73,6 @@ class RulesKeeper(QObject):
             then(held)
 
         self._ask(work, done)
-
-
-def rules_of(store: Store) -> HouseRules:
-    """House rules, with the burs of the workshop's own drawer."""
-    held = store.drawer.items()
-    return with_drawer(store.house.rules(), bur_sizes(held), plate_holes(held))
 
 
 def _with_drawer(rules: HouseRules, held: HouseRules) -> HouseRules:

@@ -170,7 +170,7 @@ def _told(plan: Plan, *keys: FigureKey) -> str:
 
 
 def _of_stone(plan: Plan) -> Iterable[tuple[str, str]]:
-    stone, species = plan.job.stone, species_of(plan.job)
+    stone, species = plan.job.stone, species_of(plan.job, plan.rules)
     yield "", f"{species.label}, {plan.facts.cut.label.lower()}"
     read = stone.diameters_mm or tuple(size for size in (stone.length_mm, stone.width_mm) if size)
     depth = f" × {float(plan.stone.depth_mm):.2f}{'' if stone.depth_mm else ' assumed'}"

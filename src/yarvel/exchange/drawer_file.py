@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import csv
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 from pathlib import Path
 
 from yarvel.exchange.cells import plain, safe
@@ -18,8 +18,8 @@ COLUMNS = ("kind", "code", "metal", "made_for_mm", *[name for name in NAMES if n
 _TEXTS = ("code", "note")
 
 
-def read_drawer(path: Path) -> list[StockItem]:
-    """Read a drawer.
+def read_drawer(path: Path, metals: Collection[str] = tuple(ALLOYS)) -> list[StockItem]:
+    """Read a drawer, of metals that are known.
 
     Raises
     ------
@@ -30,7 +30,7 @@ def read_drawer(path: Path) -> list[StockItem]:
         if path.stat().st_size > MOST_BYTES:
             raise JobError([Problem(path.name, "the file is over 50 MB", "a CSV file up to 50 MB")])
         with path.open(encoding="utf-8-sig", newline="") as file:
-            return _read(csv.reader(file, strict=True), path.name)
+            return _read(csv.reader(file, strict=True), path.name, metals)
     except OSError as error:
         raise JobError([Problem(str(path), error.strerror or "cannot be read", "a readable CSV file")]) from error
     except (UnicodeDecodeError, csv.Error) as error:
@@ -39,7 +39,7 @@ def read_drawer(path: Path) -> list[StockItem]:
         ) from error
 
 
-def _read(rows: Iterable[list[str]], name: str) -> list[StockItem]:
+def _read(rows: Iterable[list[str]], name: str, metals: Collection[str]) -> list[StockItem]:
     lines = iter(rows)
     head = [title.strip() for title in next(lines, [])]
     known = [title for title in head if title in COLUMNS]
@@ -54,7 +54,7 @@ def _read(rows: Iterable[list[str]], name: str) -> list[StockItem]:
             problems.append(Problem(f"{name} row {number}", f"{len(row)} cells", f"{len(head)}, as in the first row"))
         else:
             cells = dict(zip(head, (cell.strip() for cell in row), strict=True))
-            made = _item(cells, f"{name} row {number}", problems)
+            made = _item(cells, f"{name} row {number}", problems, metals)
             items += [made] if made is not None else []
         if len(problems) >= MOST_PROBLEMS:
             break
@@ -63,7 +63,7 @@ def _read(rows: Iterable[list[str]], name: str) -> list[StockItem]:
     return items
 
 
-def _item(cells: dict[str, str], place: str, problems: list[Problem]) -> StockItem | None:
+def _item(cells: dict[str, str], place: str, problems: list[Problem], metals: Collection[str]) -> StockItem | None:
     kind = KINDS.get(cells.get("kind", "") or HEAD)
     if kind is None:
         problems.append(
@@ -74,8 +74,8 @@ def _item(cells: dict[str, str], place: str, problems: list[Problem]) -> StockIt
     for title in _TEXTS:
         given[title] = plain(cells.get(title, ""))
     metal = cells.get("metal", "")
-    if metal and metal not in ALLOYS:
-        problems.append(Problem(f"{place} column metal", f"unknown metal {metal!r}", "one of " + ", ".join(ALLOYS)))
+    if metal and metal not in metals:
+        problems.append(Problem(f"{place} column metal", f"unknown metal {metal!r}", "one of " + ", ".join(metals)))
     given["metal"] = metal
     for measure in kind.measures:
         given[measure.name] = _number(cells, kind, measure, place, problems)

@@ -12,10 +12,11 @@ from pydantic import TypeAdapter, ValidationError
 
 from yarvel.exchange.reading import check_regular
 from yarvel.figures.errors import JobError, Problem
+from yarvel.figures.own import PREFIX as OWN_PREFIX
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.checking import check
 from yarvel.planning.effects import effective, without_effect
-from yarvel.planning.job import CHOICES, FORMAT, Between, Count, Job, from_document, to_document
+from yarvel.planning.job import CHOICES, FORMAT, OWN_FIELDS, Between, Count, Job, from_document, to_document
 from yarvel.stones.cuts import CUTS
 
 MOST_BYTES = 1_000_000
@@ -98,7 +99,10 @@ def schema() -> dict[str, Any]:
     }
     for path, words in CHOICES.items():
         part, name = path.rsplit(".", 1)
-        made["$defs"][names[part]]["properties"][name]["enum"] = list(words)
+        taken: dict[str, Any] = {"enum": list(words)}
+        if path in OWN_FIELDS:  # which of its own a workshop knows stands in its house rules
+            taken = {"anyOf": [taken, {"pattern": f"^{OWN_PREFIX}"}]}
+        made["$defs"][names[part]]["properties"][name].update(taken)
     long = [key for key, cut in CUTS.items() if not cut.is_round]
     made["$defs"]["StoneJob"].update(
         {
@@ -113,7 +117,8 @@ def schema() -> dict[str, Any]:
 def accepted(path: str) -> str:
     """What the field at a dotted path accepts, in words; path parts that are numbers count as list places."""
     if path in CHOICES:
-        return "one of " + ", ".join(CHOICES[path])
+        own = " or one of the workshop's own" if path in OWN_FIELDS else ""
+        return f"one of {', '.join(CHOICES[path])}{own}"
     kind: Any = Job
     for name in path.split("."):
         if name.isdigit():

@@ -11,6 +11,7 @@ from typing import Any
 
 from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.figure import COMMON_PRACTICE, FROM_MEMORY
+from yarvel.figures.own import OwnMetal, OwnSpecies, metals_document, metals_from, species_document, species_from
 
 
 def _rule(default: Any, label: str, unit: str, low: float, high: float, origin: str = COMMON_PRACTICE) -> Any:
@@ -25,7 +26,8 @@ class Own:
     ``burs_mm`` setting burs of its drawer, mm, ascending; empty: the usual sizes. ``plate_mm`` holes of its draw plate,
     mm; empty: those of a usual one. ``alloys`` numbers of alloys that it has changed: alloy, name (see
     ``ALLOY_NUMBERS``), value. ``prices_on`` the day of its metal prices (ISO), where they came from a
-    file; ``currency`` and ``letterhead`` (lines) as they stand on papers.
+    file; ``currency`` and ``letterhead`` (lines) as they stand on papers; ``metals`` and ``species`` that nobody else
+    knows.
     """
 
     burs_mm: tuple[float, ...] = ()
@@ -34,6 +36,8 @@ class Own:
     prices_on: str = ""
     currency: str = ""
     letterhead: str = ""
+    metals: tuple[OwnMetal, ...] = ()
+    species: tuple[OwnSpecies, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -240,7 +244,8 @@ _GONE = ("minutes_tighten", "minutes_retip", "minutes_new_claw", "minutes_bought
 
 
 def rules_from(changed: dict[str, Any]) -> HouseRules:
-    """House rules with some of them changed; ``alloys`` as {alloy: {name: value}}.
+    """House rules with some of them changed; ``alloys`` as {alloy: {name: value}}, ``metals`` and ``species`` of the
+    workshop's own as ``figures.own`` stores them.
 
     Raises
     ------
@@ -249,6 +254,9 @@ def rules_from(changed: dict[str, Any]) -> HouseRules:
     known = {info.name: info for info in RULES}
     given = {name: value for name, value in changed.items() if name not in _GONE}
     alloys, problems = _alloy_changes(given.pop("alloys", {}))
+    metals, wrong_metals = metals_from(given.pop("metals", {}))
+    species, wrong_species = species_from(given.pop("species", {}))
+    problems += [*wrong_metals, *wrong_species]
     prices_on = str(given.pop("prices_on", ""))
     words = {name: str(given.pop(name, "")) for name in ("currency", "letterhead")}
     if prices_on and not _DAY.fullmatch(prices_on):
@@ -267,7 +275,7 @@ def rules_from(changed: dict[str, Any]) -> HouseRules:
             )
     if problems:
         raise JobError(problems)
-    return HouseRules(**given, own=Own((), (), alloys, prices_on, words["currency"], words["letterhead"]))
+    return HouseRules(**given, own=Own((), (), alloys, prices_on, **words, metals=metals, species=species))
 
 
 def _alloy_changes(changes: dict[str, dict[str, float]]) -> tuple[tuple[tuple[str, str, float], ...], list[Problem]]:
@@ -305,4 +313,9 @@ def changed_rules(rules: HouseRules) -> dict[str, Any]:
     for name in ("prices_on", "currency", "letterhead"):
         if getattr(rules.own, name):
             changed[name] = getattr(rules.own, name)
-    return {**changed, "alloys": alloys} if alloys else changed
+    documents = {
+        "alloys": alloys,
+        "metals": metals_document(rules.own.metals),
+        "species": species_document(rules.own.species),
+    }
+    return {**changed, **{name: document for name, document in documents.items() if document}}

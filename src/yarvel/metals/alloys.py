@@ -5,9 +5,13 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
+from types import MappingProxyType
 
+from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.figure import FROM_MEMORY, GEOMETRY, Number, figure
+from yarvel.figures.own import OwnMetal
 from yarvel.figures.rules import HouseRules
+from yarvel.metals.elements import DENSITIES, mixture_density
 
 GRADES = ("hard", "medium", "easy")
 _SOFT_SHARE = 0.9
@@ -176,15 +180,57 @@ ALLOYS: dict[str, Alloy] = {
 }
 
 
+def alloys_of(rules: HouseRules) -> Mapping[str, Alloy]:
+    """All alloys that this workshop knows, by key: those of everybody with its own numbers in them, then its own."""
+    return _known(rules.own.metals, rules.own.alloys)
+
+
 def alloy_of(key: str, rules: HouseRules) -> Alloy:
     """An alloy as this workshop knows it: its own numbers in place of those from memory."""
-    return _changed(key, rules.own.alloys)
+    return alloys_of(rules)[key]
+
+
+def alloy_label(key: str, rules: HouseRules) -> str:
+    """What an alloy is called; the key itself where this workshop does not know it."""
+    known = alloys_of(rules)
+    return known[key].label if key in known else key
+
+
+def own_alloy(metal: OwnMetal) -> Alloy:
+    """An alloy of the workshop's own: its density by its elements, the rest as of the alloy that it is like.
+
+    Raises
+    ------
+    JobError : an element that nothing is known of, or no alloy to be like.
+    """
+    place, elements = f"rules.metals.{metal.key}", dict(metal.parts)
+    problems = [
+        Problem(f"{place}.parts", f"nothing is known of {element}", f"of {', '.join(DENSITIES)}")
+        for element in elements
+        if element not in DENSITIES
+    ]
+    if metal.like not in ALLOYS:
+        problems.append(Problem(f"{place}.like", f"unknown alloy {metal.like!r}", f"one of {', '.join(ALLOYS)}"))
+    if problems:
+        raise JobError(problems)
+    return replace(
+        ALLOYS[metal.like],
+        key=metal.key,
+        label=metal.label,
+        density=round(mixture_density(elements), 2),
+        parts=elements,
+        origin=HOUSE,
+    )
 
 
 @lru_cache(maxsize=64)
-def _changed(key: str, changes: tuple[tuple[str, str, float], ...]) -> Alloy:
-    alloy = ALLOYS[key]
-    mine = {name: value for changed, name, value in changes if changed == key}
+def _known(metals: tuple[OwnMetal, ...], changes: tuple[tuple[str, str, float], ...]) -> Mapping[str, Alloy]:
+    known = {**ALLOYS, **{metal.key: own_alloy(metal) for metal in metals}}
+    return MappingProxyType({key: _changed(alloy, changes) for key, alloy in known.items()})
+
+
+def _changed(alloy: Alloy, changes: tuple[tuple[str, str, float], ...]) -> Alloy:
+    mine = {name: value for changed, name, value in changes if changed == alloy.key}
     if not mine:
         return alloy
     flows = tuple(mine.pop(f"flow_{grade}_c", alloy.flow(grade)) for grade in GRADES)

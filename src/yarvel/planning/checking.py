@@ -14,7 +14,7 @@ from yarvel.heads.styles import STYLES, styles_for
 from yarvel.metals.joints import METHODS as SOLDERED
 from yarvel.operations.joint_groups import GROUP_KEYS, key_of
 from yarvel.planning.beginning import fits_of, start_problems
-from yarvel.planning.job import CHOICES, LOWEST, HeadJob, Job, ShankJob, StoneJob, usual_claws_of
+from yarvel.planning.job import CHOICES, LOWEST, HeadJob, Job, ShankJob, StoneJob, choices_of, usual_claws_of
 from yarvel.shanks import resizing
 from yarvel.shanks.methods import METHODS, PENDANT
 from yarvel.shanks.sizes import SYSTEMS, inside_diameter_mm
@@ -38,7 +38,7 @@ def check(job: Job, rules: HouseRules) -> None:
     ------
     JobError : with every problem found, each saying where, what, and what is accepted.
     """
-    problems = _word_problems(job) + _stone_problems(job.stone, rules) + _head_problems(job, rules)
+    problems = _word_problems(job, rules) + _stone_problems(job.stone, rules) + _head_problems(job, rules)
     problems += _size_problems(job) + _fit_problems(job) + _setting_problems(job) + _joint_problems(job)
     problems += start_problems(job)
     if problems:
@@ -142,9 +142,10 @@ def _setting_problems(job: Job) -> list[Problem]:
     ]
 
 
-def _word_problems(job: Job) -> list[Problem]:
+def _word_problems(job: Job, rules: HouseRules) -> list[Problem]:
     problems = []
-    for path, words in CHOICES.items():
+    for path in CHOICES:
+        words = choices_of(path, rules)
         part: Any = job
         for name in path.split("."):
             part = getattr(part, name) if part is not None else None

@@ -27,7 +27,7 @@ from yarvel.stones import stone as stones
 from yarvel.stones.cut import Girth, enter_volume, outline_of, pavilion_run, turned_outline
 from yarvel.stones.cuts import CUTS
 from yarvel.stones.outline import Outline
-from yarvel.stones.species import ALIASES, SPECIES, Species
+from yarvel.stones.species import Species, species_named
 from yarvel.stones.stone import Readings
 from yarvel.stones.weight import depth_by_weight_mm, weight_model_ct
 
@@ -45,9 +45,9 @@ class Worked:
     shape: HeadShape
 
 
-def species_of(job: Job) -> Species:
-    """The species that the job names, aliases resolved."""
-    return SPECIES[ALIASES.get(job.stone.species, job.stone.species)]
+def species_of(job: Job, rules: HouseRules) -> Species:
+    """The species that the job names, as this workshop knows it."""
+    return species_named(job.stone.species, rules)
 
 
 def band_of(shank: ShankJob) -> Band:
@@ -101,7 +101,7 @@ def compute(
     """Work out every figure of a job from its readings: numbers; or arrays of samples, with the form ``made`` of the
     head that the readings as they stand have asked for."""
     ledger = Ledger()
-    facts = _stone(ledger, job, readings, nominal_diameter_mm)
+    facts = _stone(ledger, job, rules, readings, nominal_diameter_mm)
     choice = choice_of(job, rules)
     style = STYLES[choice.style]
     head: Head = style.begin(ledger, choice, facts, rules)
@@ -193,16 +193,16 @@ def _given(measured: float | None, usual: float) -> float:
     return usual if measured is None else measured
 
 
-def facts_of(job: Job) -> StoneFacts:
+def facts_of(job: Job, rules: HouseRules) -> StoneFacts:
     """What a head needs to know of the job's stone, from its readings as they stand."""
-    return _stone(Ledger(), job, sampling.nominal(job.stone), job.stone.across_mm)
+    return _stone(Ledger(), job, rules, sampling.nominal(job.stone), job.stone.across_mm)
 
 
-def _stone(ledger: Ledger, job: Job, readings: Readings, nominal_diameter: float) -> StoneFacts:
+def _stone(ledger: Ledger, job: Job, rules: HouseRules, readings: Readings, nominal_diameter: float) -> StoneFacts:
     cut = CUTS[job.stone.cut]
     stone = stones.measure(ledger, readings, cut.domed, cut.square)
     outline, girth, along_band = stone_outline(job)
-    gravity = species_of(job).gravity * readings.gravity_share
+    gravity = species_of(job, rules).gravity * readings.gravity_share
     if cut.is_round:
         ledger.enter(stones.circumference_mm, stone.diameter)
     else:

@@ -98,7 +98,7 @@ def _outermost(plan: Plan) -> float:
 
 def _centre(plan: Plan, made: Solids) -> NDArray[np.float64]:
     density = alloy_of(plan.job.head.metal, plan.rules).density
-    return centre_of_mass([(made.bare_head, density), (made.parts[STONE], species_of(plan.job).gravity)])
+    return centre_of_mass([(made.bare_head, density), (made.parts[STONE], species_of(plan.job, plan.rules).gravity)])
 
 
 def judge_hanging(plan: Plan, made: Solids, rules: HouseRules) -> Report:

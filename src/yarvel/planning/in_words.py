@@ -6,7 +6,7 @@ import math
 
 from yarvel.heads import notches
 from yarvel.heads.places import numbers
-from yarvel.metals.alloys import ALLOYS, alloy_of, head_mass_g
+from yarvel.metals.alloys import alloys_of, head_mass_g
 from yarvel.planning.plan import HEAD_VOLUME, Plan
 
 
@@ -15,7 +15,7 @@ def masses_text(plan: Plan) -> str:
     if HEAD_VOLUME not in plan.figures:
         return ""
     volume = plan[HEAD_VOLUME]
-    others = [alloy_of(key, plan.rules) for key in ALLOYS if key != plan.job.head.metal]
+    others = [alloy for key, alloy in alloys_of(plan.rules).items() if key != plan.job.head.metal]
     return " · ".join(f"{alloy.label} {head_mass_g(volume, alloy.density):.2f} g" for alloy in others)
 
 

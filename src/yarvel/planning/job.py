@@ -12,6 +12,8 @@ from functools import cache
 from typing import Annotated, Any, Final, Literal, get_args, get_type_hints
 
 from yarvel.figures.errors import JobError, Problem
+from yarvel.figures.own import OwnMetal, OwnSpecies
+from yarvel.figures.rules import HouseRules
 from yarvel.heads import tapered_collet
 from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS, ORIENTATIONS
 from yarvel.heads.places import usual_claws
@@ -400,7 +402,18 @@ CHOICES: dict[str, tuple[str, ...]] = {
     "repair.way": WAYS,
     "repair.metal": tuple(ALLOYS),
 }
-"""Fields that take one word of a list, and the list."""
+"""Fields that take one word of a list, and the list: what everybody knows."""
+METAL_FIELDS = tuple(path for path in CHOICES if path.endswith(".metal"))
+OWN_FIELDS = (*METAL_FIELDS, "stone.species")
+"""Fields that take a workshop's own too."""
+
+
+def choices_of(path: str, rules: HouseRules) -> tuple[str, ...]:
+    """The words that a field takes in this workshop."""
+    own: tuple[OwnMetal, ...] | tuple[OwnSpecies, ...] = ()
+    if path in OWN_FIELDS:
+        own = rules.own.metals if path in METAL_FIELDS else rules.own.species
+    return (*CHOICES[path], *(one.key for one in own))
 
 
 _ALWAYS = {("Job", "format"), ("StoneJob", "cut")}

@@ -109,7 +109,7 @@ def match(job: Job, rules: HouseRules, stock: Stock) -> Matches:
     alike = np.array([cut in kin for cut in stock.cuts or (kin[0],) * count], dtype=bool)
     if stock.cuts is None and not CUTS[job.stone.cut].is_round:
         alike[:] = False
-    facts = facts_of(job)
+    facts = facts_of(job, rules)
     points = sum(place.kind == POINT for place in places_of(_choice(job, usual_claws_of(job)), facts))
     left_open = _left_open(job, rules, float(facts.stone.pavilion_depth_mm))
     for number in np.unique(stock.claws[alike]).astype(int).tolist():

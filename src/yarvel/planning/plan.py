@@ -166,7 +166,7 @@ def _answer(job: Job, rules: HouseRules, worked: Worked, figures: dict[FigureKey
         joints,
         worked.bur_steps_mm,
         worked.band,
-        species_of(job),
+        species_of(job, rules),
         alloy,
         worked.facts,
         shape,

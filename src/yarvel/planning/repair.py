@@ -102,7 +102,7 @@ def _cause(found: tuple[ClawFound, ...], small: bool) -> str:
 
 def before_heat(plan: Plan) -> str:
     """Which stones come out before a torch is lit, and why."""
-    species = species_of(plan.job)
+    species = species_of(plan.job, plan.rules)
     small = plan.job.shank is not None and plan.job.shank.shoulder is not None
     stones = f"the {species.label.lower()}" + (", the small rounds of the shoulders" if small else "")
     never = " It bears none." if species.heat == "never" else " Its treatment is rarely known: treat it as sensitive."

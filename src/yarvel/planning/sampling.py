@@ -11,7 +11,7 @@ from yarvel.figures.figure import Number
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.job import StoneJob
 from yarvel.stones.cuts import CUTS
-from yarvel.stones.species import ALIASES, SPECIES
+from yarvel.stones.species import species_named
 from yarvel.stones.stone import Readings
 
 SAMPLES = 2000
@@ -53,7 +53,7 @@ def sampled(stone: StoneJob, rules: HouseRules, count: int = SAMPLES) -> Reading
     base = nominal(stone)
     first = len(base.diameters_mm)
     columns = _columns(first + (10 if base.diameters_mm else 14), count)
-    species = SPECIES[ALIASES.get(stone.species, stone.species)]
+    species = species_named(stone.species, rules)
 
     def read(value: Number, column: int) -> Number:
         return np.asarray(np.maximum(value + resolution * columns[column], 0.3 * value))

@@ -92,7 +92,7 @@ def school_of(plan: Plan) -> str:
 
 def _jaws(plan: Plan) -> str:
     """Tool and pressure by school, hardness and cleavage."""
-    species = species_of(plan.job)
+    species = species_of(plan.job, plan.rules)
     school = school_of(plan)
     cornered = plan.shape.vees is not None or plan.paired
     if school == PLIERS_PUSHER:

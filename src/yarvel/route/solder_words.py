@@ -10,7 +10,7 @@ from yarvel.planning.plan import Plan
 
 def out_first(plan: Plan) -> str:
     """Which stones come out before any heat; on new work, in which none is yet, that all joints come before them."""
-    species = species_of(plan.job)
+    species = species_of(plan.job, plan.rules)
     small = plan.job.shank is not None and plan.job.shank.shoulder is not None
     stones = f"the {species.label.lower()}" + (" and the small rounds of the shoulders" if small else "")
     if not plan.job.ring_exists:

@@ -2,7 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import asdict, dataclass
+from functools import lru_cache
+from types import MappingProxyType
+
+from yarvel.figures.own import OwnSpecies
+from yarvel.figures.rules import HouseRules
+
+_OWN_SHARE = 0.03
 
 
 @dataclass(frozen=True)
@@ -26,7 +34,7 @@ class Species:
     @property
     def gravity_share(self) -> float:
         """How far, as a share, the specific gravity of such stones lies from the table's either way; from memory."""
-        return _GRAVITY_SHARE.get(self.key, 0.01)
+        return _GRAVITY_SHARE.get(self.key, 0.01 if self.key in SPECIES else _OWN_SHARE)
 
 
 _ROWS = (
@@ -120,3 +128,18 @@ ALIASES = {
     "paste": "glass",
 }
 """Other words the bench uses, and the species they are read as."""
+
+
+def all_species(rules: HouseRules) -> Mapping[str, Species]:
+    """All species that this workshop knows, by key: those of everybody, then its own."""
+    return _known(rules.own.species)
+
+
+def species_named(name: str, rules: HouseRules) -> Species:
+    """The species of a key, or of another word for it."""
+    return all_species(rules)[ALIASES.get(name, name)]
+
+
+@lru_cache(maxsize=64)
+def _known(own: tuple[OwnSpecies, ...]) -> Mapping[str, Species]:
+    return MappingProxyType({**SPECIES, **{one.key: Species(**asdict(one)) for one in own}})

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Collection
 from datetime import datetime
 from typing import TYPE_CHECKING
 
@@ -10,11 +11,11 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from yarvel.figures.errors import StoreError
-from yarvel.metals.alloys import ALLOYS
+from yarvel.metals.alloys import alloys_of
 from yarvel.workshop.accepting import check_text
 from yarvel.workshop.closing_store import check_open
 from yarvel.workshop.fine_book import COUNTED, ISSUED, KINDS, MOST_G, USED, FineEntry
-from yarvel.workshop.schema import DocketRow, FineRow, PersonRow
+from yarvel.workshop.schema import AlloyRow, DocketRow, FineRow, PersonRow
 from yarvel.workshop.who_may import BOOK_METAL
 
 if TYPE_CHECKING:
@@ -44,7 +45,7 @@ class FineStore:
         StoreError : a kind, alloy, person or docket that does not exist; a mass that cannot be; metal issued or used
             that names nobody.
         """
-        _check_line(kind, alloy, mass)
+        _check_line(kind, alloy, mass, alloys_of(self._store.house.rules()))
         check_text("note", note)
         with self._store.transaction() as session:
             self._store.guard(session, BOOK_METAL)
@@ -63,6 +64,9 @@ class FineStore:
                 if same is not None:
                     return _entry(same, "" if person is None else person.name, "" if docket is None else docket.number)
             check_open(session, at or self._store.now())
+            if session.get(AlloyRow, alloy) is None:
+                session.merge(AlloyRow(key=alloy))
+                session.flush()  # before the line that names it
             row = FineRow(
                 at=at or self._store.now(),
                 by=self._store.by,
@@ -116,11 +120,11 @@ class FineStore:
             return [_entry(row, person or "", docket or "") for row, person, docket in session.execute(query)]
 
 
-def _check_line(kind: str, alloy: str, mass: float) -> None:
+def _check_line(kind: str, alloy: str, mass: float, known: Collection[str]) -> None:
     if kind not in KINDS:
         raise StoreError(f"kind: {kind!r} is not accepted: one of {', '.join(KINDS)}")
-    if alloy not in ALLOYS:
-        raise StoreError(f"alloy: {alloy!r} is not accepted: one of {', '.join(ALLOYS)}")
+    if alloy not in known:
+        raise StoreError(f"alloy: {alloy!r} is not accepted: one of {', '.join(known)}")
     least = -MOST_G if kind == COUNTED else 0.001
     if not math.isfinite(mass) or not least <= mass <= MOST_G or mass == 0:
         raise StoreError(

@@ -5,13 +5,15 @@ from __future__ import annotations
 import uuid
 from typing import TYPE_CHECKING
 
-from sqlalchemy import func, select
+from sqlalchemy import Text, cast, func, select
+from sqlalchemy.orm import Session
 
 from yarvel.figures.errors import StoreError
-from yarvel.figures.rules import HouseRules, changed_rules, rules_from
+from yarvel.figures.rules import HouseRules, changed_rules, rules_from, with_drawer
 from yarvel.workshop.accepting import check_value
 from yarvel.workshop.merging import merge_object
-from yarvel.workshop.schema import PutAsideRow, SettingRow
+from yarvel.workshop.schema import DocketRow, FineRow, PutAsideRow, SettingRow, StockRow
+from yarvel.workshop.stock import bur_sizes, plate_holes
 from yarvel.workshop.who_may import CHANGE_RULES
 
 if TYPE_CHECKING:
@@ -75,5 +77,31 @@ class HouseStore:
                     f"house rules: changed meanwhile by somebody else ({told}): look again, then change what should be "
                     "otherwise"
                 )
+            kept = rules_from(made)
+            _check_unused(session, own_keys(rules_from(held)) - own_keys(kept))
             session.merge(SettingRow(name="house_rules", value=made))
-            return rules_from(made)
+            return kept
+
+
+def rules_of(store: Store) -> HouseRules:
+    """House rules, with the burs and the draw plate of the workshop's own drawer."""
+    held = store.drawer.items()
+    return with_drawer(store.house.rules(), bur_sizes(held), plate_holes(held))
+
+
+def own_keys(rules: HouseRules) -> set[str]:
+    """Keys of the alloys and species of the workshop's own."""
+    return {metal.key for metal in rules.own.metals} | {species.key for species in rules.own.species}
+
+
+def _check_unused(session: Session, keys: set[str]) -> None:
+    """StoreError for something of the workshop's own that is to go while a docket, the fine book or the drawer names
+    it: those would no longer be read."""
+    for key in sorted(keys):
+        named = cast(DocketRow.job_document, Text).like(f'%"{key}"%')
+        number = session.scalars(select(DocketRow.number).where(named).limit(1)).first()
+        booked = session.scalars(select(FineRow.id).where(FineRow.alloy == key).limit(1)).first()
+        held = session.scalars(select(StockRow.code).where(StockRow.metal == key).limit(1)).first()
+        where = f"docket {number}" if number else "the fine book" if booked else f"the drawer ({held})" if held else ""
+        if where:
+            raise StoreError(f"house rules: {key} is named by {where}: one that nothing names can be left out")

@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from yarvel.figures.errors import JobError
+from yarvel.figures.own import PREFIX
 from yarvel.figures.rules import HouseRules
-from yarvel.metals.alloys import ALLOYS
+from yarvel.metals.alloys import alloys_of
 from yarvel.planning.calls.call import Call
 from yarvel.planning.job import WAYS, from_document, is_measured
 from yarvel.planning.plan import Plan
@@ -59,11 +60,12 @@ FORMER_WAYS: dict[str, str] = {
 """By what a way out was named in charts before it had a key. Never changed."""
 
 
-def metal_as_tested(docket: Docket) -> str | None:
+def metal_as_tested(docket: Docket, rules: HouseRules) -> str | None:
     """The alloy that a docket's metal was tested to be, where its words name one; None where they do not."""
     words = " ".join(docket.metal.casefold().replace("-", " ").split())
-    for alloy in ALLOYS.values():
-        if words and words.startswith(alloy.key.replace("-", " ")):
+    for alloy in alloys_of(rules).values():
+        names = (alloy.key.removeprefix(PREFIX).replace("-", " "), " ".join(alloy.label.casefold().split()))
+        if words and words.startswith(names):
             return alloy.key
     return None
 
@@ -74,7 +76,7 @@ def work_of(plan: Plan, docket: Docket, rules: HouseRules) -> Work:
     if not way or not plan.shape.places:
         return Work(plan, route_of(plan))
     found = found_on(docket, len(plan.shape.places))
-    job = repaired(plan, found, judge_head(plan, found, rules).claws, way, metal_as_tested(docket))
+    job = repaired(plan, found, judge_head(plan, found, rules).claws, way, metal_as_tested(docket, rules))
     made = planned(job, rules, samples=0)
     if job.head == plan.job.head:
         made = replace(made, volumes=plan.volumes)

@@ -77,7 +77,7 @@ class HandOverStation(Station):
 
             def show(found: LeftOpen) -> None:
                 if docket is not None and self.session.docket is not None and self.session.docket.id == docket.id:
-                    self.leaving.show_open(docket.number, still_open, found)
+                    self.leaving.show_open(docket.number, still_open, found, self.session.rules)
 
             if docket is not None:
                 self.open_asked.emit(show)

@@ -5,13 +5,12 @@ from __future__ import annotations
 from PySide6.QtWidgets import QPushButton
 
 from yarvel.desk.bench.measures_line import TUBE, MeasuresLine
-from yarvel.desk.bench.stations import Station, figure_text
+from yarvel.desk.bench.stations import Station, figure_text, metals_known
 from yarvel.desk.edits import rings_patch, schools_patch, style_patch
 from yarvel.figures.figure import FigureKey
 from yarvel.heads import claws, style
 from yarvel.heads.styles import STYLES, head_fields, styles_for
 from yarvel.heads.tapered_collet import BY_MEASURE, BY_TUBE, foot_diameter_mm
-from yarvel.metals.alloys import ALLOYS
 from yarvel.planning.beginning import RINGS_OWN
 from yarvel.planning.documents import value_at
 from yarvel.planning.in_words import masses_text
@@ -31,7 +30,7 @@ class HeadStation(Station):
         """The station's fields."""
         self._aside: dict[int | None, dict[str, object]] = {}
         self.choice("head.style", "Style", [(key, style.LABEL) for key, style in STYLES.items()])
-        self.choice("head.metal", "Metal", [(alloy.key, alloy.label) for alloy in ALLOYS.values()])
+        self.choice("head.metal", "Metal", metals_known)
         for one in head_fields().values():
             if one.choices:
                 self.choice(f"head.{one.name}", one.label, list(one.choices))

@@ -9,7 +9,8 @@ from dataclasses import dataclass
 from PySide6.QtWidgets import QComboBox, QVBoxLayout, QWidget
 
 from yarvel.desk.widgets.words import Line, Words
-from yarvel.metals.alloys import ALLOYS
+from yarvel.figures.rules import HouseRules
+from yarvel.metals.alloys import alloy_label
 from yarvel.workshop.acts import Deed, DropTask, GiveTask, StopTask, WeighMetal
 from yarvel.workshop.fine_book import OFFCUTS, RETURNED, USED, Balance
 from yarvel.workshop.leaving import LeftOpen
@@ -79,7 +80,7 @@ class Leaving(QWidget):
         self._number = ""
         self.loaded = False
 
-    def show_open(self, number: str, checks: list[str], found: LeftOpen) -> None:
+    def show_open(self, number: str, checks: list[str], found: LeftOpen, rules: HouseRules) -> None:
         """A row for all open checks, and one for each task and alloy."""
         self.clear()
         self._number, self.loaded = number, True
@@ -95,7 +96,7 @@ class Leaving(QWidget):
             row = self._add(f"task.{task.id}", f"Task open: {task.operation}{who}", _task_choices(found.people))
             self._tasks.append((task, row))
         for balance in found.metal:
-            text = f"Metal out: {balance.open:.2f} g of {ALLOYS[balance.alloy].label}"
+            text = f"Metal out: {balance.open:.2f} g of {alloy_label(balance.alloy, rules)}"
             row = self._add(f"metal.{balance.alloy}", text, _METAL_CHOICES)
             self._metal.append((balance, row))
 

@@ -8,14 +8,14 @@ from PySide6.QtWidgets import QGridLayout, QPushButton, QSizePolicy, QWidget
 
 from yarvel.desk.bench.fit_fields import FitFields
 from yarvel.desk.bench.measures_line import STOCK, MeasuresLine
-from yarvel.desk.bench.stations import MISSING, Station, figure_text, number_text, problem_text
+from yarvel.desk.bench.stations import MISSING, Station, figure_text, metals_known, number_text, problem_text
 from yarvel.desk.edits import method_patch
 from yarvel.desk.session import Session
 from yarvel.desk.widgets.fields import LABEL_WIDTH, GaugeEdit, QuietCombo, mark_wrong
 from yarvel.desk.widgets.words import Words
 from yarvel.heads import heights
 from yarvel.metals import alloys
-from yarvel.metals.alloys import ALLOYS, alloy_of
+from yarvel.metals.alloys import alloy_of
 from yarvel.planning.documents import value_at
 from yarvel.planning.job import FitJob, ShankJob, ShoulderJob, SizeJob
 from yarvel.planning.plan import Plan
@@ -131,7 +131,7 @@ class ShankStation(Station):
         self.number("shank.width_mm", "Band width", derived=blanks.WIDTH)
         self.number("shank.thickness_mm", "Band thickness", derived=blanks.THICKNESS)
         self.choice("shank.profile", "Profile", [(profile, profile.capitalize()) for profile in PROFILES])
-        self.choice("shank.metal", "Metal", [(alloy.key, alloy.label) for alloy in ALLOYS.values()])
+        self.choice("shank.metal", "Metal", metals_known)
         self.fit.build()
         self.fold("Tapers to the head")
         self.number("shank.head_width_mm", "Width there", derived=blanks.WIDTH)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
@@ -11,10 +13,14 @@ from yarvel.desk.widgets.figure_list import FigureList
 from yarvel.desk.widgets.fold import Fold
 from yarvel.desk.widgets.words import Words
 from yarvel.figures.figure import FigureKey, format_number
+from yarvel.figures.rules import HouseRules
+from yarvel.metals.alloys import alloys_of
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call
 from yarvel.planning.documents import value_at
+from yarvel.stones.species import all_species
 
 MISSING = "missing"
+Choices = list[tuple[object, str]]
 
 
 class Station(QWidget):
@@ -29,6 +35,7 @@ class Station(QWidget):
         self.numbers: dict[str, NumberField] = {}
         self.choices: dict[str, ChoiceField] = {}
         self._derived: dict[str, FigureKey | None] = {}
+        self._offered: dict[str, Callable[[HouseRules], Choices]] = {}
         self._built = False
         self._listed: tuple[FigureKey, ...] = ()
         self._shown_in = ""
@@ -71,8 +78,11 @@ class Station(QWidget):
         self.column.addWidget(field)
         return field
 
-    def choice(self, path: str, label: str, choices: list[tuple[object, str]]) -> ChoiceField:
-        """Add a list of words."""
+    def choice(self, path: str, label: str, choices: Choices | Callable[[HouseRules], Choices]) -> ChoiceField:
+        """Add a list of words, or of what this workshop knows, which its rules may add to."""
+        if callable(choices):
+            self._offered[path] = choices
+            choices = choices(self.session.rules)
         field = ChoiceField(path, label, choices, self)
         field.chosen.connect(self._on_chosen)
         self.choices[path] = field
@@ -136,6 +146,8 @@ class Station(QWidget):
                 figure for figure in held.values() if figure.spec.shown_in and figure.spec.shown_in == self._shown_in
             ]
             self._figures.show_figures([*(held[key] for key in self._listed if key in held), *own])
+        for path, known in self._offered.items():
+            self.choices[path].offer(known(self.session.rules))
         for path, choice in self.choices.items():
             choice.show_value(self.chosen_value(path))
 
@@ -165,6 +177,16 @@ class Station(QWidget):
     def _on_chosen(self, path: str, value: object) -> None:
         self.session.end_burst()
         self.session.set_value(path, value, self.choices[path].label)
+
+
+def metals_known(rules: HouseRules) -> Choices:
+    """All alloys of this workshop, to choose from."""
+    return [(alloy.key, alloy.label) for alloy in alloys_of(rules).values()]
+
+
+def species_known(rules: HouseRules) -> Choices:
+    """All species of this workshop, to choose from."""
+    return [(species.key, species.label) for species in all_species(rules).values()]
 
 
 def number_text(value: object) -> str:

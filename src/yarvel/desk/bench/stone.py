@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QWidget
 
-from yarvel.desk.bench.stations import Station, figure_text, number_text, problem_text
+from yarvel.desk.bench.stations import Station, figure_text, number_text, problem_text, species_known
 from yarvel.desk.widgets.readings import ReadingsField
 from yarvel.planning.checking import MEASURES
 from yarvel.planning.documents import value_at
@@ -12,7 +12,6 @@ from yarvel.planning.job import StoneJob
 from yarvel.stones import stone as stones
 from yarvel.stones import weight
 from yarvel.stones.cuts import CUTS
-from yarvel.stones.species import SPECIES
 
 
 class StoneStation(Station):
@@ -34,7 +33,7 @@ class StoneStation(Station):
         self.number("stone.corner_mm", "Cut at a corner", derived=stones.CORNER)
         self.number("stone.narrow_width_mm", "Narrow end", derived=stones.NARROW_WIDTH)
         self.number("stone.depth_mm", "Depth", derived=stones.DEPTH)
-        self.choice("stone.species", "Species", [(species.key, species.label) for species in SPECIES.values()])
+        self.choice("stone.species", "Species", species_known)
         self.number("stone.declared_ct", "Declared", "ct")
         self.remark("Measured too, where you can; the rest is assumed from the cut:")
         self.number("stone.table_percent", "Table", "%")

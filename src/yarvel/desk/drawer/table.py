@@ -11,7 +11,6 @@ from PySide6.QtCore import QAbstractTableModel, QModelIndex, QObject, QPersisten
 from yarvel.desk.drawer.ranking import Ranking
 from yarvel.desk.widgets.words import tip
 from yarvel.figures.figure import format_number
-from yarvel.metals.alloys import ALLOYS
 from yarvel.workshop.stock import HEAD, KINDS, UNITS, StockItem
 
 _Index = QModelIndex | QPersistentModelIndex
@@ -30,9 +29,14 @@ _RANKED = (
 class DrawerTable(QAbstractTableModel):
     """Rows are positions in the drawer's list; only quantity and note can be typed over."""
 
-    def __init__(self, changed: Callable[[StockItem, StockItem], None], parent: QObject | None = None) -> None:
+    def __init__(
+        self,
+        changed: Callable[[StockItem, StockItem], None],
+        metal: Callable[[str], str],
+        parent: QObject | None = None,
+    ) -> None:
         super().__init__(parent)
-        self._changed = changed
+        self._changed, self._metal = changed, metal
         self.items: list[StockItem] = []
         self._texts: list[str] = []
         self._rows: list[int] = []
@@ -45,7 +49,15 @@ class DrawerTable(QAbstractTableModel):
         self.items = items
         self._texts = [
             " ".join(
-                (item.code, KINDS[item.kind].label, _metal(item), item.cut, item.shape, item.grade, item.note)
+                (
+                    item.code,
+                    KINDS[item.kind].label,
+                    self._metal(item.metal),
+                    item.cut,
+                    item.shape,
+                    item.grade,
+                    item.note,
+                )
             ).lower()
             for item in items
         ]
@@ -134,7 +146,7 @@ class DrawerTable(QAbstractTableModel):
         if name == "kind":
             return KINDS[item.kind].label
         if name == "metal":
-            return _metal(item)
+            return self._metal(item.metal)
         if name == "tall":
             return f"{item.height_mm:.2f}" if item.height_mm is not None else f"{item.height_tip_mm or 0:.2f} to tip"
         value = getattr(item, name)
@@ -192,10 +204,6 @@ def _made_for(item: StockItem) -> str:
         return f"{item.label_ct or 0:g} ct"
     across = "" if item.made_for_width_mm is None else f" × {item.made_for_width_mm:.2f}"
     return f"{item.size_mm:.2f}{across}"
-
-
-def _metal(item: StockItem) -> str:
-    return ALLOYS[item.metal].label if item.metal in ALLOYS else item.metal
 
 
 _WORDS = ("code", "kind", "metal", "note", "verdict", "why", "shape", "grade", "cut", "state")

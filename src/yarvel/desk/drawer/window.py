@@ -29,6 +29,7 @@ from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.errors import JobError, StoreError
 from yarvel.heads import bought
+from yarvel.metals.alloys import alloy_label, alloys_of
 from yarvel.workshop.acts import TakeStock
 from yarvel.workshop.stock import HEAD, KINDS, NOTCHED, StockItem
 
@@ -49,7 +50,7 @@ class DrawerWindow(QWidget):
     def __init__(self, session: Session, dockets: DocketStore, parent: QWidget | None = None) -> None:
         super().__init__(parent, Qt.WindowType.Window)
         self._session, self._dockets = session, dockets
-        self.table = DrawerTable(self._on_counted, self)
+        self.table = DrawerTable(self._on_counted, lambda key: alloy_label(key, self._session.rules), self)
         self.setWindowTitle("The drawer – Yarvel")
         self.setProperty("panel", True)
         open_at(self, 1080, 640)
@@ -230,7 +231,7 @@ class DrawerWindow(QWidget):
 
         self.told.setText(f"Reading {path.name}…")
         try:
-            items = read_drawer(path)
+            items = read_drawer(path, alloys_of(self._session.rules))
         except JobError as error:
             more = f" and {len(error.problems) - 3} more" if len(error.problems) > 3 else ""
             lines = "\n".join(str(problem) for problem in error.problems[:3])

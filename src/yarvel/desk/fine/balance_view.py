@@ -10,7 +10,8 @@ from PySide6.QtWidgets import QWidget
 
 from yarvel.drawing.balance import BalanceBar, balance
 from yarvel.drawing.painters.qt import paint
-from yarvel.metals.alloys import ALLOYS
+from yarvel.figures.rules import HouseRules
+from yarvel.metals.alloys import alloy_label
 from yarvel.workshop.fine_book import Balance
 
 _PER_MM = 4.2
@@ -25,9 +26,9 @@ class BalanceView(QWidget):
         self._colours = colours
         self._rows: Sequence[BalanceBar] = ()
 
-    def show_balances(self, found: Sequence[Balance], allowance: float) -> None:
-        """Show these; ``allowance`` is the share of what was worked that may be lost."""
-        self._rows = [bar_of(one, allowance) for one in found]
+    def show_balances(self, found: Sequence[Balance], rules: HouseRules) -> None:
+        """Show these, with the loss that the house allows."""
+        self._rows = [bar_of(one, rules) for one in found]
         self.setAccessibleName("; ".join(f"{row.label}: {row.text}" for row in self._rows) or "Nothing at the benches")
         self.setFixedHeight(round(balance(self._rows, _NARROWEST).height * _PER_MM) + 2)
         self.setVisible(bool(self._rows))
@@ -45,16 +46,15 @@ class BalanceView(QWidget):
         painter.end()
 
 
-def bar_of(one: Balance, allowance: float) -> BalanceBar:
+def bar_of(one: Balance, rules: HouseRules) -> BalanceBar:
     """A balance as a bar: once something is in a piece, what is open counts as lost."""
     worked = max(one.issued - one.returned, 0.0)
-    allowed = worked * allowance
+    allowed = worked * rules.loss_allowance
     over = one.used > 0 and one.open > allowed + 0.005
-    label = ALLOYS[one.alloy].label if one.alloy in ALLOYS else one.alloy
     text = f"{one.open:.2f} g open of {one.issued:.2f}"
     if one.used > 0:
         text = f"{one.open:.2f} g lost of {one.issued:.2f}, {'over' if over else 'within'} {allowed:.2f}"
     if one.open < -0.005:
         text = f"{-one.open:.2f} g more came back than went out"
     grams = (one.used, one.returned, one.offcuts, one.filings, one.open)
-    return BalanceBar(f"{one.of}, {label}", grams, allowed, text, over or one.open < -0.005)
+    return BalanceBar(f"{one.of}, {alloy_label(one.alloy, rules)}", grams, allowed, text, over or one.open < -0.005)

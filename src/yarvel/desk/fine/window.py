@@ -32,7 +32,7 @@ from yarvel.desk.widgets.table_out import MOST_PRINTED, print_rows, texts_of, wr
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
-from yarvel.metals.alloys import ALLOYS
+from yarvel.metals.alloys import alloy_label, alloys_of
 from yarvel.workshop.acts import WAITS, WeighMetal
 from yarvel.workshop.closing_store import Closing
 from yarvel.workshop.fine_book import KINDS, Balance, FineEntry, Month, month_of
@@ -73,7 +73,7 @@ class FineBookWindow(QWidget):
         self._closed: dict[str, Closing] = {}
         self._signing()
         self.kind = _combo(self, "What happened", [(kind, kind.capitalize()) for kind in KINDS])
-        self.alloy = _combo(self, "Metal", [(alloy.key, alloy.label) for alloy in ALLOYS.values()])
+        self.alloy = _combo(self, "Metal", [(alloy.key, alloy.label) for alloy in alloys_of(rules).values()])
         self.person = _combo(self, "Who", [])
         self.mass, self.docket, self.note = (
             self._line(name, hint) for name, hint in (("mass", "grams"), ("docket", "number"), ("note", ""))
@@ -121,6 +121,19 @@ class FineBookWindow(QWidget):
         self.sign = QPushButton("Sign this month off", self)
         self.sign.setObjectName("fine.sign")
         self.sign.clicked.connect(lambda _checked=False: self._on_sign())
+
+    def _row(self, entry: FineEntry) -> Row:
+        """One line of the book as texts."""
+        return (
+            f"{entry.at:%Y-%m-%d %H:%M}",
+            entry.kind,
+            alloy_label(entry.alloy, self._rules),
+            f"{entry.mass:.3f}",
+            entry.person,
+            entry.docket,
+            entry.note,
+            entry.by,
+        )
 
     def _line(self, name: str, hint: str) -> QLineEdit:
         edit = Line(self)
@@ -209,7 +222,7 @@ class FineBookWindow(QWidget):
         """All rows of the list in front."""
         table = self.shown[0]
         if table is self.lines:
-            self._look(lambda store: store.fine.page(limit=_ALL), lambda found: then([_line(one) for one in found]))
+            self._look(lambda store: store.fine.page(limit=_ALL), lambda found: then([self._row(one) for one in found]))
         elif table is self.dockets:
             self._look(
                 lambda store: docket_balances(store, limit=_ALL),
@@ -238,14 +251,16 @@ class FineBookWindow(QWidget):
             self.person.addItem(person.name, person.id)
         self.person.setCurrentIndex(max(self.person.findData(held), 0))
         self._empty.setVisible(not sums.lines)
-        self._all_lines.show_first([_line(entry) for entry in newest], sums.lines)
+        self._all_lines.show_first([self._row(entry) for entry in newest], sums.lines)
         self._all_dockets.show_first([self._balance(balance) for balance in dockets], sums.dockets)
         _fill(self.people, [self._balance(balance) for balance in sums.people])
-        self.by_eye.show_balances(sums.people, self._rules.loss_allowance)
+        self.by_eye.show_balances(sums.people, self._rules)
         self.ready = True
 
     def _fetch_lines(self, first: int, count: int, then: Callable[[list[Row]], None]) -> None:
-        self._look(lambda store: store.fine.page(first, count), lambda found: then([_line(entry) for entry in found]))
+        self._look(
+            lambda store: store.fine.page(first, count), lambda found: then([self._row(entry) for entry in found])
+        )
 
     def _fetch_dockets(self, first: int, count: int, then: Callable[[list[Row]], None]) -> None:
         self._look(
@@ -277,7 +292,7 @@ class FineBookWindow(QWidget):
             self.months,
             [
                 (
-                    _metal(row.alloy),
+                    alloy_label(row.alloy, self._rules),
                     f"{row.opening:.2f}",
                     *(f"{row.moved[kind]:.2f}" for kind in KINDS),
                     f"{row.closing:.2f}",
@@ -341,7 +356,7 @@ class FineBookWindow(QWidget):
         word = "over the allowance" if balance.used > 0 and share > limit else "" if balance.used > 0 else "in work"
         return (
             balance.of,
-            _metal(balance.alloy),
+            alloy_label(balance.alloy, self._rules),
             *(
                 f"{value:.2f}"
                 for value in (
@@ -356,24 +371,6 @@ class FineBookWindow(QWidget):
             f"{share:.1%} of {limit:.0%}",
             word,
         )
-
-
-def _line(entry: FineEntry) -> Row:
-    """One line as texts."""
-    return (
-        f"{entry.at:%Y-%m-%d %H:%M}",
-        entry.kind,
-        _metal(entry.alloy),
-        f"{entry.mass:.3f}",
-        entry.person,
-        entry.docket,
-        entry.note,
-        entry.by,
-    )
-
-
-def _metal(key: str) -> str:
-    return ALLOYS[key].label if key in ALLOYS else key
 
 
 def _combo(parent: QWidget, name: str, choices: list[tuple[object, str]]) -> QComboBox:

@@ -11,7 +11,7 @@ _BEARS = {"bears": "is borne", "care": "with care", "never": "never"}
 
 def offer(offers: Offers) -> None:
     """Polish, look, release."""
-    grip, species = (offers.grip,), species_of(offers.plan.job)
+    grip, species = (offers.grip,), species_of(offers.plan.job, offers.plan.rules)
     held = ("round-tips-claws", "cup-tips-claws", "burnish-rim", "burnish-claws", "close-claws-tighten")
     soft = ""
     if species.hardness < offers.plan.rules.coarse_wheel_mohs:

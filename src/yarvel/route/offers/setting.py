@@ -48,7 +48,7 @@ def offer(offers: Offers) -> None:
         _seat_again(offers, grip, count)
     else:
         _seat(offers, grip, count)
-    stone = species_of(job).label.lower()
+    stone = species_of(job, offers.plan.rules).label.lower()
     if not offers.head_there or _renewed(offers):
         offers.add(
             "clean-up",

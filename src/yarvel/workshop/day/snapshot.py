@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from datetime import UTC, date, datetime
 from typing import Any
 
+from yarvel.figures.own import PREFIX
 from yarvel.stones.cuts import CUTS
 from yarvel.stones.species import SPECIES
 from yarvel.workshop.day.axis import USUAL_WEEK, Hours
@@ -97,8 +98,10 @@ def stone_words(document: Mapping[str, Any]) -> str:
     stone = document.get("stone")
     if not isinstance(stone, Mapping):
         return ""
-    species, cut = SPECIES.get(str(stone.get("species", ""))), CUTS.get(str(stone.get("cut", "")))
-    words = [species.label.casefold() if species else "", cut.label.casefold() if cut else ""]
+    key, cut = str(stone.get("species", "")), CUTS.get(str(stone.get("cut", "")))
+    own = key.removeprefix(PREFIX).replace("-", " ") if key.startswith(PREFIX) else ""
+    species = SPECIES[key].label.casefold() if key in SPECIES else own
+    words = [species, cut.label.casefold() if cut else ""]
     return ", ".join(word for word in words if word)
 
 

@@ -1,0 +1,123 @@
+"""What a workshop has of its own beside the house rules: alloys that it mixes, species that it sets."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Collection, Mapping
+from dataclasses import asdict, dataclass
+from typing import Any
+
+from yarvel.figures.errors import Problem
+
+PREFIX = "own-"
+"""How every key of a workshop's own begins, so that none is ever taken for one that everybody knows."""
+BEARS, CARE, NEVER = "bears", "care", "never"
+TREATMENT = (BEARS, CARE, NEVER)
+"""What heat, acid, ultrasonic and steam may do to a stone, in the bench's words."""
+_KEY = re.compile(rf"{PREFIX}[a-z0-9]+(-[a-z0-9]+)*")
+_ELEMENT = re.compile(r"[A-Z][a-z]?")
+_SHARES_WITHIN = 0.0005
+_MOST_LABEL = 60
+HARDNESS = (1.0, 10.0)
+GRAVITY = (0.9, 8.0)
+
+
+@dataclass(frozen=True)
+class OwnMetal:
+    """An alloy of the workshop's own: ``parts`` mass shares of its elements, which add up to 1; ``like`` the alloy
+    whose elongation and flow stand for its own until they are put in."""
+
+    key: str
+    label: str
+    like: str
+    parts: tuple[tuple[str, float], ...]
+
+
+@dataclass(frozen=True)
+class OwnSpecies:
+    """A species of the workshop's own: ``hardness`` on Mohs' scale, ``gravity`` specific gravity; what heat, acid,
+    ultrasonic and steam do to it (see ``TREATMENT``); ``note`` one more thing to know, such as its cleavage."""
+
+    key: str
+    label: str
+    hardness: float
+    gravity: float
+    heat: str = NEVER
+    acid: str = NEVER
+    ultrasonic: str = NEVER
+    steam: str = NEVER
+    note: str = ""
+
+
+def own_key(label: str, taken: Collection[str]) -> str:
+    """A key for something of this name that none of those taken is."""
+    plain = re.sub(r"[^a-z0-9]+", "-", label.casefold()).strip("-") or "one"
+    key, number = f"{PREFIX}{plain}", 2
+    while key in taken:
+        key, number = f"{PREFIX}{plain}-{number}", number + 1
+    return key
+
+
+def metals_from(held: Mapping[str, Any]) -> tuple[tuple[OwnMetal, ...], list[Problem]]:
+    """Alloys as they are stored, ``{key: {label, like, parts}}``, and what is wrong with them."""
+    found, problems = [], []
+    for key, told in sorted(held.items()):
+        place = f"rules.metals.{key}"
+        problems += _named(place, key, told)
+        parts = {} if not isinstance(told, Mapping) else told.get("parts", {})
+        good = isinstance(parts, Mapping) and all(
+            _ELEMENT.fullmatch(str(name)) and _within(share, 0.0, 1.0) for name, share in parts.items()
+        )
+        if not good or abs(sum(parts.values()) - 1) > _SHARES_WITHIN:
+            problems.append(Problem(f"{place}.parts", f"{parts!r} are no shares", "shares of elements that make up 1"))
+        elif isinstance(told, Mapping):
+            shares = tuple(sorted((str(name), float(share)) for name, share in parts.items() if share > 0))
+            found.append(OwnMetal(key, str(told.get("label", "")), str(told.get("like", "")), shares))
+    return tuple(found), problems
+
+
+def species_from(held: Mapping[str, Any]) -> tuple[tuple[OwnSpecies, ...], list[Problem]]:
+    """Species as they are stored, by key, and what is wrong with them."""
+    found, problems = [], []
+    for key, told in sorted(held.items()):
+        place = f"rules.species.{key}"
+        wrong = _named(place, key, told)
+        given = dict(told) if isinstance(told, Mapping) else {}
+        for name, (low, high) in (("hardness", HARDNESS), ("gravity", GRAVITY)):
+            if not _within(given.get(name), low, high):
+                wrong.append(Problem(f"{place}.{name}", f"{given.get(name)!r} cannot be", f"{low:g} to {high:g}"))
+        for name in ("heat", "acid", "ultrasonic", "steam"):
+            if given.get(name, NEVER) not in TREATMENT:
+                wrong.append(
+                    Problem(f"{place}.{name}", f"{given[name]!r} is no word", "one of " + ", ".join(TREATMENT))
+                )
+        unknown = given.keys() - OwnSpecies.__dataclass_fields__.keys()
+        if unknown:
+            wrong.append(Problem(place, f"unknown {', '.join(sorted(unknown))}", "its numbers and words"))
+        problems += wrong
+        if not wrong:
+            found.append(OwnSpecies(**{**given, "key": key}))
+    return tuple(found), problems
+
+
+def metals_document(metals: Collection[OwnMetal]) -> dict[str, Any]:
+    """Alloys as they are stored."""
+    return {metal.key: {"label": metal.label, "like": metal.like, "parts": dict(metal.parts)} for metal in metals}
+
+
+def species_document(species: Collection[OwnSpecies]) -> dict[str, Any]:
+    """Species as they are stored."""
+    return {one.key: {name: value for name, value in asdict(one).items() if name != "key"} for one in species}
+
+
+def _named(place: str, key: str, told: Any) -> list[Problem]:
+    label = told.get("label") if isinstance(told, Mapping) else None
+    if not _KEY.fullmatch(key):
+        return [Problem(place, "is no key of the workshop's own", f"{PREFIX} and small letters")]
+    if not isinstance(label, str) or not 0 < len(label.strip()) <= _MOST_LABEL:
+        return [Problem(f"{place}.label", f"{label!r} is no name", f"up to {_MOST_LABEL} letters")]
+    return []
+
+
+def _within(value: Any, low: float, high: float) -> bool:
+    return isinstance(value, int | float) and not isinstance(value, bool) and low <= value <= high
