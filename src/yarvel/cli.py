@@ -425,6 +425,7 @@ def _match(options: argparse.Namespace) -> int:
             "culet_clearance_mm": _known(found.culet_clearance, row, 3),
             "trim_mm": _known(found.trim, row, 2),
             "covered": _known(found.covered, row, 4),
+            "resize_mm": _known(found.resize, row, 2),
             "held": _known(stock.held, row, 2),
             "verdict": str(found.verdict[row]),
             "why": why(found, row, rules),

@@ -12,8 +12,10 @@ from pytestqt.qtbot import QtBot
 from tests.desk.conftest import Hand
 from yarvel.demo.drawer import drawer
 from yarvel.desk.drawer.window import DrawerWindow
+from yarvel.desk.edits import style_patch
 from yarvel.exchange.drawer_file import read_drawer, write_drawer
-from yarvel.workshop.stock import HEAD, SOLDER, StockItem
+from yarvel.route.running import route_of
+from yarvel.workshop.stock import BEZEL, HEAD, MOUNT, SOLDER, TUBE, StockItem
 from yarvel.workshop.store import Store
 
 
@@ -116,7 +118,7 @@ def test_heads_for_a_long_stone_are_ranked_among_their_like(window: DrawerWindow
 def test_a_stone_that_no_head_is_made_for_is_told_so(window: DrawerWindow, hand: Hand) -> None:
     hand.window.session.set_cut("trillion")
     window.ranked.setChecked(True)
-    assert "the drawer has none for its cut" in window.told.text()
+    assert "the drawer has nothing for its cut" in window.told.text()
     assert not window.buttons["take"].isVisible()
 
 
@@ -189,3 +191,51 @@ def test_fifty_thousand_rows_are_all_there(window: DrawerWindow, qtbot: QtBot, t
 def test_an_empty_drawer_says_what_to_do(window: DrawerWindow) -> None:
     window.take([])
     assert "Bring in a CSV file" in window.told.text()
+
+
+def row_of(window: DrawerWindow, kind: str) -> int:
+    return next(row for row in range(window.table.rowCount()) if window.table.item_at(row).kind == kind)
+
+
+def test_a_ready_mount_is_taken_with_its_ring(window: DrawerWindow, hand: Hand) -> None:
+    """Ring and head exist from then on: nothing of them is made, the ring is resized, and the stone is only set."""
+    hand.window.session.set_value("stone.diameters_mm", [6.86], "Stone")
+    hand.settle()
+    window.ranked.setChecked(True)
+    row = row_of(window, MOUNT)
+    mount = window.table.item_at(row)
+    assert cell(window, row, "kind") == "Mounts, ring and head" and cell(window, row, "size_mm") == "6.90"
+    window.choose(row)
+    hand.bot.mouseClick(window.buttons["take"], Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: "left in the drawer" in window.told.text())
+    document = hand.window.session.document
+    assert document["head"]["exists"] and document["shank"]["exists"] and document["fit"]["method"] == "on-flat"
+    assert document["shank"]["width_mm"] == mount.width_mm
+    assert document["shank"]["resized_from"] == {"system": "mm", "value": f"{mount.inside_mm:g}"}
+    assert "larger" in cell(window, row_of(window, MOUNT), "why") or "smaller" in cell(window, row, "why")
+    plan = hand.window.session.plan
+    assert plan is not None
+    kinds = {step.operation.kind.key for step in route_of(plan).steps}
+    assert "close-claws" in kinds and not kinds & {"bend-u", "roll", "cut-grooves", "drive-collet"}
+
+
+def test_a_bezel_is_ranked_and_taken_as_it_measures(window: DrawerWindow, hand: Hand) -> None:
+    hand.window.session.patch(style_patch(hand.window.session.document, "tube"), "Tube")
+    hand.window.session.set_value("stone.diameters_mm", [6.86], "Stone")
+    hand.settle()
+    window.ranked.setChecked(True)
+    assert "tubes and bezels, best first" in window.told.text()
+    assert {window.table.item_at(row).kind for row in range(window.table.rowCount())} == {TUBE, BEZEL}
+    best = window.table.item_at(0)
+    assert (best.code, cell(window, 0, "verdict")) == ("BZ7.6", "fits") and "rim 0.37 mm" in cell(window, 0, "why")
+    hand.bot.mouseClick(window.buttons["take"], Qt.MouseButton.LeftButton)
+    hand.settle()
+    head = hand.window.session.document["head"]
+    assert (head["outside_mm"], head["wall_mm"], head["height_mm"]) == (7.6, 0.8, 5.6)
+    assert hand.value("seat.remaining") == pytest.approx(float(cell(window, 0, "lip")), abs=0.006)
+    hand.type_over("head.tube_outer", "7.5")
+    assert hand.window.session.document["head"]["outside_mm"] == 7.5
+    narrow = next(row for row in range(window.table.rowCount()) if window.table.item_at(row).code == "BZ4.4")
+    window.choose(narrow)
+    hand.bot.mouseClick(window.buttons["take"], Qt.MouseButton.LeftButton)
+    assert "BZ4.4 does not go with this job" in window.told.text() and "no wall is left" in window.told.text()

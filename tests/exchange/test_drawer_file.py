@@ -51,7 +51,10 @@ def test_a_note_survives_whatever_it_begins_with(tmp_path_factory: pytest.TempPa
     ("text", "told"),
     [
         ("code,colour\nA,red\n", "row 1: these columns are not a drawer's"),
-        ("kind,code,size_mm\nbur,A,2\nbrush,B,2\n", "row 3 column kind: unknown kind 'brush': one of head, bur"),
+        (
+            "kind,code,size_mm\nbur,A,2\nbrush,B,2\n",
+            "row 3 column kind: unknown kind 'brush': one of head, mount, bezel, lot, bur",
+        ),
         ("kind,code,size_mm\nwire,A,thick\n", "row 2 column size_mm: 'thick' is not accepted: 0.2 to 8"),
         ("kind,code,size_mm,metal\nwire,A,1,tin\n", "row 2 column metal: unknown metal 'tin': one of 18k-yellow"),
         (

@@ -2,7 +2,22 @@
 
 from __future__ import annotations
 
-from yarvel.workshop.stock import BUR, HART, HEAD, NOTCHED, SETTING, SHEET, SOLDER, TUBE, WIRE, StockItem
+from yarvel.workshop.stock import (
+    BEZEL,
+    BUR,
+    HART,
+    HEAD,
+    LOT,
+    MOUNT,
+    NOTCHED,
+    SEATED,
+    SETTING,
+    SHEET,
+    SOLDER,
+    TUBE,
+    WIRE,
+    StockItem,
+)
 
 _METALS = (("18k-yellow", "Y"), ("18k-white", "W"), ("platinum-950", "P"))
 _SIZES = (3.2, 3.7, 4.3, 4.8, 5.2, 5.7, 6.2, 6.7, 6.9, 7.3, 7.8, 8.4)
@@ -17,6 +32,16 @@ _LONG = (
     ("emerald", 7.3, 5.3, 4, 0.95, "18k-yellow", 1.0),
 )
 """Heads for other outlines: cut, length and width, claws and their wire in mm, metal, how many."""
+_MOUNTS = (
+    ("", 5.2, 4, 0.9, 3.9, 15.6, 2.6, 1.5, "18k-yellow", 1.0),
+    ("", 6.9, 6, 0.95, 4.9, 16.5, 2.2, 1.7, "18k-yellow", 2.0),
+    ("", 6.9, 4, 1.05, 5.0, 17.8, 2.2, 1.7, "platinum-950", 1.0),
+    ("oval", 7.7, 4, 1.0, 5.3, 17.2, 2.4, 1.6, "18k-yellow", 1.0),
+)
+"""Mounts: cut, size of the stone, claws and their wire, foot to seat, the ring's inside, width and thickness, metal,
+how many."""
+_BEZELS = ((4.4, 0.6, 3.4, ""), (5.6, 0.75, 4.2, SEATED), (7.6, 0.8, 5.6, ""), (7.7, 0.85, 4.6, SEATED))
+"""Bezels: outside, wall and height in mm, seated or not."""
 _SETTING_BURS = (
     "1.1 1.3 1.5 1.7 2.0 2.2 2.4 2.6 2.8 3.0 3.2 3.4 3.6 3.8 4.1 4.4 4.6 4.9 5.1 5.4 5.6 5.9 6.1 6.4 6.6 6.8 7.1 7.4 "
     "7.6 7.9 8.3 8.8 9.2"
@@ -58,6 +83,34 @@ def drawer() -> list[StockItem]:
         StockItem(SHEET, "SH1.00", "sterling-silver", 1.0, quantity=26.0),
         StockItem(TUBE, "TU4.8", "platinum-950", 4.8, wall_mm=0.75, quantity=38.0),
         StockItem(TUBE, "TU6.0", "18k-yellow", 6.0, wall_mm=0.8, quantity=52.0),
+    ]
+    items += [
+        StockItem(
+            MOUNT,
+            f"MT{number:02d}-{size:.1f}",
+            metal,
+            size,
+            claws,
+            wire,
+            height_mm=tall,
+            inside_mm=inside,
+            width_mm=width,
+            thickness_mm=thick,
+            cut=cut,
+            quantity=held,
+            price=round(60 + 21 * size, 2),
+        )
+        for number, (cut, size, claws, wire, tall, inside, width, thick, metal, held) in enumerate(_MOUNTS, start=1)
+    ]
+    items += [
+        StockItem(
+            BEZEL, f"BZ{outside:.1f}", "18k-yellow", outside, wall_mm=wall, height_mm=high, state=state, quantity=3.0
+        )
+        for outside, wall, high, state in _BEZELS
+    ]
+    items += [
+        StockItem(LOT, "L-031", "18k-yellow", 2.2, thickness_mm=2.2, length_mm=118.0, mass_g=8.85, shape="bar"),
+        StockItem(LOT, "L-032", "platinum-950", 2.0, length_mm=46.0, mass_g=2.99, shape="round", owner="Orrery House"),
     ]
     grams = {"hard": 3.1, "medium": 2.2, "easy": 0.9}
     items += [

@@ -57,6 +57,13 @@ def _opening(plan: Plan, value: float) -> Patch:
     return _notch((_across(plan) - value) / 2 / _metal(plan))
 
 
+def _outer_of_tube(plan: Plan, value: float) -> Patch:
+    """A tube in hand is what it is; any other is as wide as its ledge leaves it."""
+    if plan.job.head.outside_mm is not None:
+        return {"head": {tube.OUTSIDE: value}}
+    return _notch(1 - (value - _across(plan)) / 2 / _metal(plan))
+
+
 def _notch(ratio: float) -> Patch:
     return {"head": {"notch_ratio": round(ratio, 4)}}
 
@@ -82,7 +89,7 @@ _MAKERS: dict[FigureKey, _Maker] = {
     basket.outer_long_mm: lambda plan, value: _notch(1 - (value - plan[stones.LENGTH]) / 2 / _metal(plan)),
     notches.collet_outer_mm: lambda plan, value: _notch(1 - (value - _across(plan)) / 2 / _metal(plan)),
     notches.outer_over_claws_mm: lambda plan, value: _notch(1 - (value - _across(plan)) / 2 / _metal(plan)),
-    tube.tube_outer_mm: lambda plan, value: _notch(1 - (value - _across(plan)) / 2 / _metal(plan)),
+    tube.tube_outer_mm: _outer_of_tube,
     notches.SEAT_DEPTH: lambda plan, value: _notch(value / _metal(plan)),
     notches.REMAINING: lambda plan, value: _notch(1 - value / _metal(plan)),
     notches.notch_ratio: lambda plan, value: _notch(value),
@@ -125,7 +132,8 @@ def dragged_to(plan: Plan, key: FigureKey, value: float) -> Patch:
 def can_type_over(plan: Plan, key: FigureKey) -> bool:
     """Whether a figure of this plan can be typed over."""
     if key in _NOTCHES and not _reads(plan, "notch_ratio"):
-        return key == INNER_OPENING and _reads(plan, "opening_mm")
+        in_hand = key == tube.tube_outer_mm and plan.job.head.outside_mm is not None
+        return in_hand or (key == INNER_OPENING and _reads(plan, "opening_mm"))
     if key in HEAD_FIELDS and not _reads(plan, HEAD_FIELDS[key]):
         return False
     raised = key.key.endswith(("_finger", "clearance")) and key != heights.ring_above_finger_mm

@@ -11,11 +11,11 @@ from yarvel.exchange.reading import check_regular
 from yarvel.exchange.stock_file import MOST_BYTES, MOST_PROBLEMS
 from yarvel.figures.errors import JobError, Problem
 from yarvel.metals.alloys import ALLOYS
-from yarvel.workshop.stock import HEAD, KINDS, NAMES, Kind, Measure, StockItem
+from yarvel.workshop.stock import HEAD, KINDS, MOUNT, NAMES, Kind, Measure, StockItem
 
 COLUMNS = ("kind", "code", "metal", "made_for_mm", *[name for name in NAMES if name not in ("kind", "code", "metal")])
 """Heads give ``made_for_mm``, all others ``size_mm``; both are read for either."""
-_TEXTS = ("code", "note")
+_TEXTS = ("code", "owner", "note")
 
 
 def read_drawer(path: Path, metals: Collection[str] = tuple(ALLOYS)) -> list[StockItem]:
@@ -97,7 +97,7 @@ def _item(cells: dict[str, str], place: str, problems: list[Problem], metals: Co
 
 def _called(name: str, kind: Kind) -> str:
     """A measure's column, as heads call it."""
-    return "made_for_mm" if name == "size_mm" and kind.key == HEAD else name
+    return "made_for_mm" if name == "size_mm" and kind.key in (HEAD, MOUNT) else name
 
 
 def _number(cells: dict[str, str], kind: Kind, measure: Measure, place: str, problems: list[Problem]) -> float | None:
@@ -138,7 +138,7 @@ def write_drawer(items: Iterable[StockItem], target: Path) -> None:
 
 def _cell(item: StockItem, title: str) -> str:
     if title in ("made_for_mm", "size_mm"):
-        own = (title == "made_for_mm") == (item.kind == HEAD)
+        own = (title == "made_for_mm") == (item.kind in (HEAD, MOUNT))
         return "" if not own or item.size_mm is None else f"{item.size_mm:g}"
     value = getattr(item, title)
     if isinstance(value, float):

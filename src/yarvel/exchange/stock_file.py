@@ -27,8 +27,11 @@ OPTIONAL: dict[str, tuple[float, float]] = {
     "foot_mm": (0.5, 40),
     "rail_mm": (0.3, 30),
     "quantity": (0, 1e6),
+    "inside_mm": (10, 30),
 }
 """Columns beside ``code`` and ``cut``, and what their numbers may be. Others are passed over."""
+_MOUNT = "mount"
+_KINDS = ("", "head", _MOUNT)
 _ALL = {**SIZES, **REQUIRED, **HEIGHTS, **OPTIONAL}
 
 
@@ -76,7 +79,7 @@ def _read(rows: list[list[str]], name: str) -> Stock:
     for number, row in enumerate(rows[1:], start=2):
         if not any(cell.strip() for cell in row):
             continue
-        if "kind" in head and len(row) == len(head) and row[head.index("kind")].strip() not in ("", "head"):
+        if "kind" in head and len(row) == len(head) and row[head.index("kind")].strip() not in _KINDS:
             continue
         if len(row) != len(head):
             problems.append(Problem(f"{name} row {number}", f"{len(row)} cells", f"{len(head)}, as in the first row"))
@@ -87,6 +90,11 @@ def _read(rows: list[list[str]], name: str) -> Stock:
             for title in columns:
                 text = row[places[title]] if title in places else ""
                 columns[title].append(_number(text, title, f"{place} {title}", problems))
+            ready = "kind" in head and row[head.index("kind")].strip() == _MOUNT
+            if ready and math.isnan(columns["inside_mm"][-1]):
+                problems.append(Problem(f"{place} inside_mm", "nothing given for a mount", "10 to 30 mm"))
+            elif not ready:
+                columns["inside_mm"][-1] = math.nan
             if not problems:
                 _one_of_each(columns, place, problems)
         if len(problems) >= MOST_PROBLEMS:
@@ -107,6 +115,7 @@ def _read(rows: list[list[str]], name: str) -> Stock:
         np.array(columns["rail_mm"]),
         np.array(columns["quantity"]),
         np.array(columns["label_ct"]),
+        np.array(columns["inside_mm"]),
     )
 
 

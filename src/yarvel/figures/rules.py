@@ -97,6 +97,8 @@ class HouseRules:
     tube_wall_mm: float = _rule(0.8, "Tube wall", "mm", 0.4, 2, FROM_MEMORY)
     tube_ledge_share: float = _rule(0.2, "Tube: ledge at most, share of the stone", "", 0.05, 0.3, FROM_MEMORY)
     tube_lip_mm: float = _rule(0.4, "Tube: wall left outside the girdle", "mm", 0.2, 0.8)
+    tube_lip_least_mm: float = _rule(0.2, "Tube: wall left outside the girdle, at least", "mm", 0.05, 0.5, FROM_MEMORY)
+    tube_ledge_least_mm: float = _rule(0.1, "Tube: ledge under the stone, at least", "mm", 0.02, 0.5, FROM_MEMORY)
     tube_rim_mm: float = _rule(0.4, "Tube: rim above the girdle", "mm", 0.2, 1)
     seat_room_mm: float = _rule(0.05, "Seat opened over the girdle by", "mm", 0, 0.3, FROM_MEMORY)
     culet_clearance_mm: float = _rule(0.3, "Culet above the finger or the band", "mm", 0.1, 2)

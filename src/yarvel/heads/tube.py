@@ -24,11 +24,14 @@ STYLE = "tube"
 LABEL = "Tube"
 STANDS_ON = style.WALL
 COMES = style.OF_TUBE
-OWN: tuple[HeadField, ...] = ()
+OUTSIDE = "outside_mm"
+OWN: tuple[HeadField, ...] = (HeadField(OUTSIDE, "Tube in hand, outside", figure="head.tube_outer", typed=False),)
+BY_TUBE = ("notch_ratio",)
+"""What a tube in hand decides: the ledge is what it leaves under the stone."""
 LIP_THINNED = 0.8
 """A lip rolled over the crown is drawn at this share of its wall; from memory."""
 _LEAST_COVER_MM, _LESS = 0.01, 0.9
-FIELDS = ("wall_mm", "height_mm", "seated", "notch_ratio", "stone_axis")
+FIELDS = ("wall_mm", OUTSIDE, "height_mm", "seated", "notch_ratio", "stone_axis")
 
 
 @figure(
@@ -59,6 +62,21 @@ def tube_outer_mm(diameter_mm: Number, lip_mm: Number) -> Number:
 def bore_mm(outer_mm: Number, wall_mm: Number) -> Number:
     """Bore in mm below the seat."""
     return outer_mm - 2 * wall_mm
+
+
+@figure(
+    "head.tube_lip",
+    "Wall left outside the girdle, of the tube in hand",
+    "mm",
+    "(d_o − D)/2",
+    GEOMETRY,
+    outer_mm="d_o",
+    diameter_mm="D",
+    shown_in="head",
+)
+def lip_left_mm(outer_mm: Number, diameter_mm: Number) -> Number:
+    """Wall in mm that a tube in hand leaves outside the stone."""
+    return (outer_mm - diameter_mm) / 2
 
 
 tube_length_mm = figure(
@@ -240,7 +258,12 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     if choice.notch_ratio is not None:
         lip = wall * (1 - choice.notch_ratio)
     lip = np.minimum(lip, wall)
-    outer = ledger.enter(tube_outer_mm, stone.diameter, lip)
+    held = choice.own.get(OUTSIDE)
+    if held is None:
+        outer = ledger.enter(tube_outer_mm, stone.diameter, lip)
+    else:
+        outer = ledger.given(tube_outer_mm, "Tube, outside", "mm", held, "measured", shown_in="head")
+        lip = ledger.enter(lip_left_mm, outer, stone.diameter)
     bore = ledger.enter(bore_mm, outer, wall)
     depth = ledger.enter(notches.wall_reach_mm, stone.diameter, bore)
     ledger.enter(notches.notch_ratio, stone.diameter, bore, wall)

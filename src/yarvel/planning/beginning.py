@@ -6,6 +6,7 @@ from typing import Any
 
 from yarvel.figures.errors import Problem
 from yarvel.heads import cast_claw, crossed, tapered_collet, wire_basket
+from yarvel.heads import tube as straight
 from yarvel.heads.style import BENT_IN, CAST, CLAWS, FLUSH, OF_WIRE, PEG_LEGS, POINT_LEGS
 from yarvel.heads.styles import STYLES
 from yarvel.heads.wear import FINDINGS
@@ -18,6 +19,8 @@ from yarvel.stones.cuts import CUTS
 
 _LEAST_NOTCH = 0.05
 _LEAST_TAPER_MM, _MOST_OPENED = 0.05, 1.4
+_LEAST_LIP_MM, _LEAST_LEDGE_MM = 0.05, 0.02
+"""Less wall round a stone, or less ledge under it, is no tube for it at all."""
 """A collet whose foot is hardly narrower than its top is a tube."""
 
 
@@ -33,6 +36,7 @@ def start_problems(job: Job) -> list[Problem]:
         *_one_piece(job),
         *_made(job),
         *_tube(job),
+        *_straight_tube(job),
         *_ring(job),
         *_schools(job),
         *_repair(job),
@@ -45,6 +49,7 @@ def fields_of(head: HeadJob) -> tuple[str, ...]:
     follow = tapered_collet.BY_MEASURE if head.made is not None else ()
     follow = (*follow, *(tapered_collet.BY_TUBE if head.tube is not None else ()))
     follow = (*follow, *(RINGS_OWN if head.rings == 0 else ()))
+    follow = (*follow, *(straight.BY_TUBE if head.outside_mm is not None else ()))
     return tuple(name for name in STYLES[head.style].FIELDS if name not in follow)
 
 
@@ -231,6 +236,26 @@ def _tube(job: Job) -> list[Problem]:
     if tube.foot_mm is not None and job.fit is not None and job.fit.height != LOWEST:
         found.append(Problem("fit.height", "the foot is given, and the height follows", "lowest, or no foot_mm"))
     return found
+
+
+def _straight_tube(job: Job) -> list[Problem]:
+    """A straight tube in hand takes a round stone that goes into it, and does not fall through."""
+    head, outside = job.head, job.head.outside_mm
+    if outside is None or straight.OUTSIDE not in STYLES[head.style].FIELDS or not job.stone.diameters_mm:
+        return []
+    path = f"head.{straight.OUTSIDE}"
+    if head.notch_ratio is not None:
+        return [Problem("head.notch_ratio", "follows from the tube in hand", f"no value, or no {path}")]
+    largest, smallest = max(job.stone.diameters_mm), min(job.stone.diameters_mm)
+    if outside < largest + 2 * _LEAST_LIP_MM:
+        return [Problem(path, "no wall is left round the stone", f"{largest + 2 * _LEAST_LIP_MM:.2f} mm or more")]
+    wall = head.wall_mm
+    if wall is None:
+        return [Problem("head.wall_mm", "a tube in hand has a wall", "the wall that was measured")]
+    if outside - 2 * wall > smallest - 2 * _LEAST_LEDGE_MM:
+        most = smallest - 2 * _LEAST_LEDGE_MM + 2 * wall
+        return [Problem(path, "the stone falls through its bore", f"up to {most:.2f} mm with this wall")]
+    return []
 
 
 def _ring(job: Job) -> list[Problem]:

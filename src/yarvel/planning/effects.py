@@ -9,6 +9,7 @@ from __future__ import annotations
 from dataclasses import fields, replace
 
 from yarvel.figures.errors import Problem
+from yarvel.heads import tube
 from yarvel.heads.style import BOUGHT
 from yarvel.heads.styles import STYLES, head_fields
 from yarvel.planning.beginning import RINGS_OWN, fields_of
@@ -58,6 +59,8 @@ def _of_head(job: Job) -> list[Problem]:
         for one in fields(HeadJob)
         if one.name not in read and getattr(head, one.name) != getattr(usual, one.name)
     ]
+    if tube.OUTSIDE in read and head.outside_mm is not None and not job.stone.diameters_mm:
+        found.append(Problem(f"head.{tube.OUTSIDE}", "a strip is bent round a stone that is not round", "no value"))
     if "ring_lift_mm" in read and head.rings == 1 and head.ring_lift_mm is not None:
         found.append(Problem("head.ring_lift_mm", "one ring lies under the girdle, none at the foot", "no value"))
     return found

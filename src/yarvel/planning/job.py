@@ -156,6 +156,7 @@ class HeadJob:
     ring_drop_mm: Annotated[float, Between(0.2, 3)] | None = None
     ring_lift_mm: Annotated[float, Between(0, 5)] | None = None
     wall_mm: Annotated[float, Between(0.3, 2)] | None = None
+    outside_mm: Annotated[float, Between(0.8, 40)] | None = None
     seated: bool = False
     height_mm: Annotated[float, Between(1, 30)] | None = None
     cut: str = "bezel"

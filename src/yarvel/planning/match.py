@@ -48,6 +48,8 @@ class Stock:
     rail: Column | None = None
     held: Column | None = None
     label: Column | None = None
+    inside: Column | None = None
+    """Inside diameter in mm of the ring that a ready mount has; NaN of a head by itself."""
 
     def __len__(self) -> int:
         return len(self.codes)
@@ -64,7 +66,8 @@ class Matches:
 
     ``notch_ratio`` what the stone takes of the claw; ``culet_clearance`` room under the culet in mm; ``trim`` what
     could come off the base in mm; ``covered`` how much of the stone's face the tips hide,
-        as a share; ``verdict`` one word a head; ``cost`` the lower the better, for ranking.
+        as a share; ``verdict`` one word a head; ``cost`` the lower the better, for ranking;
+        ``resize`` by how much in mm a ready mount's ring is to become larger inside, NaN of a head by itself.
     """
 
     notch_ratio: Column
@@ -73,6 +76,7 @@ class Matches:
     covered: Column
     verdict: NDArray[np.str_]
     cost: Column
+    resize: Column
 
     def best(self, count: int) -> list[int]:
         """Row numbers of the best heads, best first; equals stay in the stock's order."""
@@ -104,6 +108,7 @@ def match(job: Job, rules: HouseRules, stock: Stock) -> Matches:
         np.full(count, np.nan),
         np.full(count, OTHER, dtype="U16"),
         np.full(count, _OTHER_COST),
+        _resize_mm(job, stock),
     )
     kin = same_outline(job.stone.cut)
     alike = np.array([cut in kin for cut in stock.cuts or (kin[0],) * count], dtype=bool)
@@ -113,16 +118,26 @@ def match(job: Job, rules: HouseRules, stock: Stock) -> Matches:
     points = sum(place.kind == POINT for place in places_of(_choice(job, usual_claws_of(job)), facts))
     left_open = _left_open(job, rules, float(facts.stone.pavilion_depth_mm))
     for number in np.unique(stock.claws[alike]).astype(int).tolist():
-        rows = np.flatnonzero(alike & (stock.claws == number))
-        if number >= points:
-            _judge(job, rules, stock, rows, facts, left_open, found)
+        for ready in (False, True):
+            rows = np.flatnonzero(alike & (stock.claws == number) & (~np.isnan(found.resize) == ready))
+            if number >= points and len(rows):
+                _judge(job, rules, stock, rows, facts, left_open, found)
     if stock.held is not None:
         found.cost[stock.held == 0] += _NONE_HELD
     return found
 
 
-OTHER = "another cut"
-_OTHER_COST, _NONE_HELD = 1e5, 50.0
+def _resize_mm(job: Job, stock: Stock) -> Column:
+    """By how much the rings of ready mounts are to become larger inside; 0 where the job asks for no size."""
+    inside = np.full(len(stock), np.nan) if stock.inside is None else stock.inside
+    wanted = inside if job.shank is None else band_of(job.shank).inside_diameter_mm
+    return np.asarray(wanted - inside, dtype=float)
+
+
+OTHER, OTHER_SIZE = "another cut", "another size"
+_OTHER_COST, _NONE_HELD, _A_MM_OFF = 1e5, 50.0, 4.0
+RESIZED_FROM_MM = 0.05
+"""A ring that is off its size by less is left as it is."""
 """None in stock ranks below all that hold the stone and are there."""
 
 
@@ -140,6 +155,8 @@ def _judge(
     height = np.asarray(heads.fixed_height, dtype=float)
     band = None if job.shank is None else band_of(job.shank)
     method = None if band is None else (job.fit or FitJob()).method
+    ready = not np.isnan(found.resize[rows[0]])  # a ready mount stands on its band: nothing of it rises into the head
+    method = None if ready else method
     under = Under(float(facts.stone.pavilion_depth_mm), left_open, band, method, rules)
     deepest, least = (np.asarray(seat / heads.claw_mm) for seat in (heads.seat_most, heads.seat_least))
     clear = np.asarray(clearance(heads, under, height), dtype=float)
@@ -151,20 +168,23 @@ def _judge(
             least < rules.notch_least,
             clear - under.least_mm < -1e-9,
             ~sound,
+            np.abs(found.resize[rows]) > rules.resize_most_mm,
             deepest > rules.notch_caution,
         ],
-        [SMALL, LARGE, LOW, CUT, TIGHT],
+        [SMALL, LARGE, LOW, CUT, OTHER_SIZE, TIGHT],
         FITS,
     )
-    wrong = np.select([verdict == FITS, verdict == TIGHT, np.isin(verdict, (LOW, CUT))], [0.0, 10.0, 100.0], 1000.0)
+    mendable = np.isin(verdict, (LOW, CUT, OTHER_SIZE))
+    wrong = np.select([verdict == FITS, verdict == TIGHT, mendable], [0.0, 10.0, 100.0], 1000.0)
     target = rules.notch_target
     off = (np.abs(deepest - target) + np.abs(least - target)) / 2
     cover = np.asarray(_cover(heads, rules))
     found.notch_ratio[rows], found.culet_clearance[rows] = deepest, clear
-    found.trim[rows] = np.where(verdict == FITS, trim, 0.0)
+    found.trim[rows] = 0.0 if ready else np.where(verdict == FITS, trim, 0.0)
     found.covered[rows] = len(heads.places) * heads.claw_mm * cover / facts.outline.area
     found.verdict[rows] = verdict
     found.cost[rows] = wrong + off * (10 + heads.claw_mm) + np.maximum(clear - under.wanted_mm, 0) * 0.2
+    found.cost[rows] += _A_MM_OFF * np.abs(found.resize[rows]) if ready else 0.0
 
 
 def _taken(job: Job, rules: HouseRules, stock: Stock, rows: NDArray[np.intp], facts: StoneFacts) -> Bought:
@@ -233,6 +253,13 @@ def why(matches: Matches, row: int, rules: HouseRules) -> str:
         return f"notch {ratio} of the claw, over {rules.notch_caution:.2f}: it holds, but leaves little behind"
     if verdict == CUT:
         return "the curve under it takes too much of its base ring: it needs a flat, or a smaller foot"
+    off = float(matches.resize[row])
+    if verdict == OTHER_SIZE:
+        small = "small" if off > 0 else "large"
+        return f"its ring is {abs(off):.2f} mm too {small} inside: further than it may be resized"
+    if abs(off) > RESIZED_FROM_MM:
+        larger = "larger" if off > 0 else "smaller"
+        return f"notch {ratio} of the claw; its ring is to become {abs(off):.2f} mm {larger}"
     if matches.trim[row] > 0:
         return f"notch {ratio} of the claw; {matches.trim[row]:.2f} mm taller than it needs to be"
     return f"notch {ratio} of the claw"

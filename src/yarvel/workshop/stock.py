@@ -7,6 +7,9 @@ from dataclasses import dataclass, fields
 from yarvel.stones.cuts import CUTS
 
 HEAD, BUR, WIRE, SHEET, TUBE, SOLDER, PLATE = "head", "bur", "wire", "sheet", "tube", "solder", "plate"
+MOUNT, BEZEL, LOT = "mount", "bezel", "lot"
+"""Heads on their ring, ready to be set; bought lengths of tube as bezels; stock and offcuts by weight, whoever owns
+them."""
 SETTING, HART, TAPER = "setting", "hart", "taper"
 NOTCHED, SEATED = "notched", "seated"
 
@@ -17,8 +20,9 @@ class StockItem:
 
     ``size_mm``: the diameter or length of the stone that a head is made for (``made_for_width_mm`` beside it;
     ``label_ct`` where it is sold by weight), a bur's or wire's diameter, a sheet's thickness, a tube's outside. ``cut``
-    the stone of a head, round where it is empty; ``state`` notched, of a head whose notches are cut, or seated, of a
-    tube.
+    the stone of a head, round where it is empty; ``inside_mm``, ``width_mm``, ``thickness_mm`` the ring of a mount;
+    ``length_mm`` and ``mass_g`` (g) of a lot, ``owner`` whose it is where it is not the workshop's; ``state`` notched,
+    of a head whose notches are cut, or seated, of a tube.
     ``id`` is 0 until it is stored.
     """
 
@@ -36,6 +40,12 @@ class StockItem:
     foot_mm: float | None = None
     rail_mm: float | None = None
     label_ct: float | None = None
+    inside_mm: float | None = None
+    width_mm: float | None = None
+    thickness_mm: float | None = None
+    length_mm: float | None = None
+    mass_g: float | None = None
+    owner: str = ""
     cut: str = ""
     state: str = ""
     shape: str = ""
@@ -71,28 +81,69 @@ class Kind:
 
 _QUANTITY = Measure("quantity", "Held", 0, 1e6)
 _PRICE = Measure("price", "Price", 0, 1e6)
+_OF_HEAD = (
+    Measure("size_mm", "Made for", 0.5, 40),
+    Measure("made_for_width_mm", "Width", 0.5, 40),
+    Measure("label_ct", "Label, ct", 0.01, 100),
+    Measure("claws", "Claws", 3, 8, True),
+    Measure("claw_mm", "Claw wire", 0.3, 3, True),
+    Measure("opening_mm", "Opening", 0.3, 40),
+    Measure("height_mm", "Foot to seat", 1, 30),
+    Measure("height_tip_mm", "Foot to tip", 1, 40),
+    Measure("foot_mm", "Foot", 0.5, 40),
+    Measure("rail_mm", "Rail", 0.3, 30),
+)
+_HEADS_WORDS = (("cut", "Cut", tuple(CUTS)), ("state", "Notches", (NOTCHED,)))
+_HEADS_ONE_OF = (("size_mm", "label_ct"), ("height_mm", "height_tip_mm"))
+FORMS = ("round", "bar", "strip", "tube", "melt")
 KINDS: dict[str, Kind] = {
     kind.key: kind
     for kind in (
         Kind(
             HEAD,
             "Bought heads",
+            (*_OF_HEAD, _QUANTITY, _PRICE),
+            _HEADS_WORDS,
+            _HEADS_ONE_OF,
+        ),
+        Kind(
+            MOUNT,
+            "Mounts, ring and head",
             (
-                Measure("size_mm", "Made for", 0.5, 40),
-                Measure("made_for_width_mm", "Width", 0.5, 40),
-                Measure("label_ct", "Label, ct", 0.01, 100),
-                Measure("claws", "Claws", 3, 8, True),
-                Measure("claw_mm", "Claw wire", 0.3, 3, True),
-                Measure("opening_mm", "Opening", 0.3, 40),
-                Measure("height_mm", "Foot to seat", 1, 30),
-                Measure("height_tip_mm", "Foot to tip", 1, 40),
-                Measure("foot_mm", "Foot", 0.5, 40),
-                Measure("rail_mm", "Rail", 0.3, 30),
+                *_OF_HEAD,
+                Measure("inside_mm", "Ring, inside", 10, 30, True),
+                Measure("width_mm", "Band, width", 0.8, 20, True),
+                Measure("thickness_mm", "Band, thickness", 0.6, 6, True),
                 _QUANTITY,
                 _PRICE,
             ),
-            (("cut", "Cut", tuple(CUTS)), ("state", "Notches", (NOTCHED,))),
-            (("size_mm", "label_ct"), ("height_mm", "height_tip_mm")),
+            _HEADS_WORDS,
+            _HEADS_ONE_OF,
+        ),
+        Kind(
+            BEZEL,
+            "Bezels, of tube",
+            (
+                Measure("size_mm", "Outside", 0.8, 30, True),
+                Measure("wall_mm", "Wall", 0.3, 2, True),
+                Measure("height_mm", "Height", 1, 30, True),
+                _QUANTITY,
+                _PRICE,
+            ),
+            (("state", "Seat", (SEATED,)),),
+        ),
+        Kind(
+            LOT,
+            "Lots of metal",
+            (
+                Measure("size_mm", "Across", 0.1, 60),
+                Measure("thickness_mm", "Down", 0.1, 60),
+                Measure("wall_mm", "Wall", 0.15, 4),
+                Measure("length_mm", "Length", 0.5, 5000),
+                Measure("mass_g", "Weighs, g", 0.001, 20_000, True),
+                _PRICE,
+            ),
+            (("shape", "Form", FORMS),),
         ),
         Kind(
             BUR,
@@ -117,9 +168,9 @@ KINDS: dict[str, Kind] = {
         Kind(SOLDER, "Solder", (_QUANTITY, _PRICE), (("grade", "Grade", ("hard", "medium", "easy")),)),
     )
 }
-"""Quantity is counted for heads and burs, in mm for wire and tube, in g for sheet and solder."""
+"""Quantity is counted for heads, mounts, bezels and burs, in mm for wire and tube, in g for sheet and solder."""
 
-UNITS = {HEAD: "", BUR: "", WIRE: "mm", SHEET: "g", TUBE: "mm", SOLDER: "g", PLATE: ""}
+UNITS = {HEAD: "", MOUNT: "", BEZEL: "", LOT: "", BUR: "", WIRE: "mm", SHEET: "g", TUBE: "mm", SOLDER: "g", PLATE: ""}
 NAMES = tuple(item.name for item in fields(StockItem) if item.name != "id")
 
 

@@ -1,81 +1,238 @@
-"""Bought heads of the drawer against the stone in hand, and against making one by hand."""
+"""What the drawer holds for the stone in hand: heads and ready mounts, or tubes and bezels; and what making one by hand
+takes."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from yarvel.figures.errors import JobError
+from yarvel.figures.figure import format_number
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import bought, notches, wire_basket
+from yarvel.heads import bought, notches, tube, wire_basket
 from yarvel.heads.claws import CLAW
 from yarvel.heads.rings import lower_ring_wire_length_mm, upper_ring_wire_length_mm
 from yarvel.metals.alloys import head_mass_g
 from yarvel.planning.job import Job, StoneJob, from_document, merge_patch, to_document
-from yarvel.planning.match import Matches, Stock, match, same_outline, why
+from yarvel.planning.match import RESIZED_FROM_MM, Column, Stock, match, same_outline, why
+from yarvel.planning.match_tubes import Tubes, match_tubes, why_tube
 from yarvel.planning.plan import plan
 from yarvel.planning.weighing import weighed
-from yarvel.workshop.stock import HEAD, StockItem
+from yarvel.shanks.sizes import inside_diameter_mm
+from yarvel.workshop.stock import BEZEL, HEAD, MOUNT, NOTCHED, SEATED, TUBE, StockItem
+
+Columns = tuple[tuple[str, str], ...]
+_OF_HEADS: Columns = (
+    ("kind", "Kind"),
+    ("size_mm", "Made for"),
+    ("claws", "Claws"),
+    ("claw_mm", "Claw wire"),
+    ("tall", "Height"),
+    ("quantity", "Held"),
+    ("price", "Price"),
+    ("verdict", "Verdict"),
+    ("notch", "Notch"),
+    ("culet", "Under the culet"),
+    ("trim", "Trim"),
+    ("covered", "Hides"),
+    ("why", "Why"),
+)
+_OF_TUBES: Columns = (
+    ("kind", "Kind"),
+    ("size_mm", "Outside"),
+    ("wall_mm", "Wall"),
+    ("height_mm", "Height"),
+    ("quantity", "Held"),
+    ("price", "Price"),
+    ("verdict", "Verdict"),
+    ("lip", "Rim"),
+    ("ledge", "Ledge"),
+    ("why", "Why"),
+)
 
 
 @dataclass(frozen=True)
 class Ranking:
-    """Heads judged: ``places`` their positions in the drawer's list, ``matches`` in the same order.
+    """Things judged: ``places`` their positions in the drawer's list, all else in the same order.
 
-    ``other_metal`` tells those that are not of the job's metal: they come after their equals.
+    ``other_metal`` tells those that are not of the job's metal: they come after their equals. ``told`` gives what is
+    said in a column of a row; ``what`` is being ranked, for people.
     """
 
     places: tuple[int, ...]
     other_metal: tuple[bool, ...]
-    matches: Matches
-    rules: HouseRules
+    cost: Column
+    columns: Columns
+    told: Callable[[int, str], str]
+    what: str
 
     def order(self) -> list[int]:
-        """Positions in the drawer's list, best head first."""
-        rows = np.lexsort((np.array(self.other_metal), np.round(self.matches.cost, 6)))
+        """Positions in the drawer's list, the best first."""
+        rows = np.lexsort((np.array(self.other_metal), np.round(self.cost, 6)))
         return [self.places[row] for row in rows.tolist()]
 
     def row_of(self) -> dict[int, int]:
         """Row of the matches by position in the drawer's list."""
         return {place: row for row, place in enumerate(self.places)}
 
-    def why(self, row: int) -> str:
-        """In one sentence, what speaks for or against a head."""
-        return why(self.matches, row, self.rules)
+    @property
+    def judged(self) -> set[str]:
+        """Columns that are said of a match, not of the thing."""
+        return {name for name, _ in self.columns} & _JUDGED
+
+
+_JUDGED = {"verdict", "notch", "culet", "trim", "covered", "why", "lip", "ledge"}
 
 
 def rank(job: Job, rules: HouseRules, items: list[StockItem]) -> Ranking | None:
-    """Judge the heads among these items that are made for the stone's outline; None where there are none."""
+    """Judge what is for the stone in hand: tubes and bezels where the head is to be one, else heads and mounts of its
+    outline; None where there are none."""
+    try:
+        return _tubes(job, rules, items) if job.head.style == tube.STYLE else _heads(job, rules, items)
+    except JobError:
+        return None
+
+
+def _heads(job: Job, rules: HouseRules, items: list[StockItem]) -> Ranking | None:
     kin = same_outline(job.stone.cut)
-    places = tuple(place for place, item in enumerate(items) if item.kind == HEAD and (item.cut or StoneJob.cut) in kin)
+    places = _places(items, lambda item: item.kind in (HEAD, MOUNT) and (item.cut or StoneJob.cut) in kin)
     if not places:
         return None
     heads = [items[place] for place in places]
-
-    def column(name: str) -> np.ndarray[tuple[int, ...], np.dtype[np.float64]]:
-        values = [getattr(head, name) for head in heads]
-        return np.array([np.nan if value is None else value for value in values], dtype=float)
-
     stock = Stock(
         tuple(head.code for head in heads),
-        column("size_mm"),
-        column("claw_mm"),
-        column("claws"),
-        column("opening_mm"),
-        column("height_mm"),
+        _column(heads, "size_mm"),
+        _column(heads, "claw_mm"),
+        _column(heads, "claws"),
+        _column(heads, "opening_mm"),
+        _column(heads, "height_mm"),
         tuple(head.cut or StoneJob.cut for head in heads),
-        column("made_for_width_mm"),
-        column("height_tip_mm"),
-        column("foot_mm"),
-        column("rail_mm"),
-        column("quantity"),
-        column("label_ct"),
+        _column(heads, "made_for_width_mm"),
+        _column(heads, "height_tip_mm"),
+        _column(heads, "foot_mm"),
+        _column(heads, "rail_mm"),
+        _column(heads, "quantity"),
+        _column(heads, "label_ct"),
+        np.where([head.kind == MOUNT for head in heads], _column(heads, "inside_mm"), np.nan),
     )
-    try:
-        return Ranking(places, tuple(head.metal != job.head.metal for head in heads), match(job, rules, stock), rules)
-    except JobError:
+    found = match(job, rules, stock)
+
+    def told(row: int, name: str) -> str:
+        if name == "why":
+            return why(found, row, rules)
+        if name == "covered":
+            return f"{found.covered[row] * 100:.0f} %"
+        if name == "verdict":
+            return str(found.verdict[row])
+        value = {"notch": found.notch_ratio, "culet": found.culet_clearance, "trim": found.trim}[name][row]
+        return format_number(float(value), 2)
+
+    return Ranking(places, _others(job, heads), found.cost, _OF_HEADS, told, "heads and mounts")
+
+
+def _tubes(job: Job, rules: HouseRules, items: list[StockItem]) -> Ranking | None:
+    places = _places(items, lambda item: item.kind in (TUBE, BEZEL))
+    if not places:
         return None
+    held = [items[place] for place in places]
+    cut = np.array([item.kind == BEZEL for item in held])
+    counted = _column(held, "quantity")
+    stock = Tubes(
+        tuple(item.code for item in held),
+        _column(held, "size_mm"),
+        _column(held, "wall_mm"),
+        np.where(cut, _column(held, "height_mm"), np.nan),
+        np.where(cut, np.nan, counted),
+        counted,
+    )
+    found = match_tubes(job, rules, stock)
+
+    def told(row: int, name: str) -> str:
+        if name == "why":
+            return why_tube(found, row, rules)
+        if name == "verdict":
+            return str(found.verdict[row])
+        return format_number(float({"lip": found.lip, "ledge": found.ledge}[name][row]), 2)
+
+    return Ranking(places, _others(job, held), found.cost, _OF_TUBES, told, "tubes and bezels")
+
+
+def _places(items: list[StockItem], wanted: Callable[[StockItem], bool]) -> tuple[int, ...]:
+    return tuple(place for place, item in enumerate(items) if wanted(item))
+
+
+def _column(items: list[StockItem], name: str) -> NDArray[np.float64]:
+    values = [getattr(item, name) for item in items]
+    return np.array([np.nan if value is None else value for value in values], dtype=float)
+
+
+def _others(job: Job, items: list[StockItem]) -> tuple[bool, ...]:
+    return tuple(item.metal != job.head.metal for item in items)
+
+
+_AS_SOLD = (
+    "made_for_width_mm",
+    "label_ct",
+    "claws",
+    "claw_mm",
+    "opening_mm",
+    "height_mm",
+    "height_tip_mm",
+    "foot_mm",
+    "rail_mm",
+)
+"""What a job says of a bought head by the same names as the drawer."""
+
+
+def patch_for(item: StockItem, document: dict[str, Any], style: Callable[[str], dict[str, Any]]) -> dict[str, Any]:
+    """The merge patch that makes something from the drawer the job's: a head, a mount with its ring, a tube or a bezel.
+    ``style`` gives the patch that changes the head's style."""
+    metal = {"metal": item.metal} if item.metal else {}
+    if item.kind in (TUBE, BEZEL):
+        patch = style(tube.STYLE)
+        patch["head"] |= {
+            "outside_mm": item.size_mm,
+            "wall_mm": item.wall_mm,
+            "notch_ratio": None,
+            "height_mm": item.height_mm if item.kind == BEZEL else None,
+            "seated": item.state == SEATED or None,
+            **metal,
+        }
+        return patch
+    patch = style(bought.STYLE)
+    patch["head"] |= {
+        "made_for_mm": item.size_mm,
+        **{name: getattr(item, name) for name in _AS_SOLD},
+        "notched": item.state == NOTCHED or None,
+        "trim_mm": None,
+        "exists": item.kind == MOUNT or None,
+        **metal,
+    }
+    if item.kind == MOUNT:
+        patch["shank"] = {**_ring_of(item, document.get("shank")), **metal}
+        patch["fit"] = {**dict.fromkeys(document.get("fit") or {}), "method": "on-flat", "height": "lowest"}
+    return patch
+
+
+def _ring_of(item: StockItem, shank: dict[str, Any] | None) -> dict[str, Any]:
+    """The ring of a mount: it exists, and is resized where the job asks for another size."""
+    assert item.inside_mm is not None
+    own = {"system": "mm", "value": f"{item.inside_mm:g}"}
+    ring: dict[str, Any] = {
+        **{name: None for name in shank or {} if name not in ("size", "profile", "metal")},
+        "exists": True,
+        "width_mm": item.width_mm,
+        "thickness_mm": item.thickness_mm,
+    }
+    size = (shank or {}).get("size")
+    if size is None:
+        return {**ring, "size": own}
+    wanted = inside_diameter_mm(size["system"], size["value"])
+    return {**ring, "resized_from": own if abs(wanted - item.inside_mm) > RESIZED_FROM_MM else None}
 
 
 _OF_BOUGHT = tuple(name for name in bought.FIELDS if name not in (*wire_basket.FIELDS, "claws"))
@@ -83,24 +240,19 @@ _OF_BOUGHT = tuple(name for name in bought.FIELDS if name not in (*wire_basket.F
 
 def by_hand(job: Job, rules: HouseRules) -> str:
     """What it takes to make a basket by hand for the same stone, in one line; nothing where it cannot be."""
+    if job.head.style == tube.STYLE:
+        return ""
+    patch: dict[str, Any] = {
+        "head": {
+            "style": wire_basket.STYLE,
+            **dict.fromkeys(_OF_BOUGHT),
+            "claw_mm": None,
+            "notch_ratio": None,
+            "exists": None,
+        }
+    }
     try:
-        made = plan(
-            from_document(
-                merge_patch(
-                    to_document(job),
-                    {
-                        "head": {
-                            "style": wire_basket.STYLE,
-                            **dict.fromkeys(_OF_BOUGHT),
-                            "claw_mm": None,
-                            "notch_ratio": None,
-                        }
-                    },
-                )
-            ),
-            rules,
-            samples=0,
-        )
+        made = plan(from_document(merge_patch(to_document(job), patch)), rules, samples=0)
     except JobError:
         return ""
     made = weighed(made)

@@ -10,20 +10,11 @@ from PySide6.QtCore import QAbstractTableModel, QModelIndex, QObject, QPersisten
 
 from yarvel.desk.drawer.ranking import Ranking
 from yarvel.desk.widgets.words import tip
-from yarvel.figures.figure import format_number
-from yarvel.workshop.stock import HEAD, KINDS, UNITS, StockItem
+from yarvel.workshop.stock import HEAD, KINDS, MOUNT, UNITS, StockItem
 
 _Index = QModelIndex | QPersistentModelIndex
 _SHOWN = (("code", "Code"), ("metal", "Metal"))
 _TAIL = (("note", "Note"),)
-_RANKED = (
-    ("verdict", "Verdict"),
-    ("notch", "Notch"),
-    ("culet", "Under the culet"),
-    ("trim", "Trim"),
-    ("covered", "Hides"),
-    ("why", "Why"),
-)
 
 
 class DrawerTable(QAbstractTableModel):
@@ -70,12 +61,12 @@ class DrawerTable(QAbstractTableModel):
         self._match_rows = ranking.row_of() if ranking is not None else {}
         places = ranking.order() if ranking is not None else range(len(self.items))
         self._rows = [place for place in places if self._fits(place, kind, needles, low, high)]
-        self._columns = self._columns_for(kind if ranking is None else HEAD)
+        self._columns = self._columns_for(kind)
         self.endResetModel()
 
     def _fits(self, place: int, kind: str, needles: list[str], low: float | None, high: float | None) -> bool:
         item = self.items[place]
-        if kind and item.kind != kind:
+        if kind and self._ranking is None and item.kind != kind:
             return False
         if (low is not None or high is not None) and (
             item.size_mm is None
@@ -88,15 +79,7 @@ class DrawerTable(QAbstractTableModel):
 
     def _columns_for(self, kind: str) -> list[tuple[str, str]]:
         if self._ranking is not None:
-            measures = [
-                ("size_mm", "Made for"),
-                ("claws", "Claws"),
-                ("claw_mm", "Claw wire"),
-                ("tall", "Height"),
-                ("quantity", "Held"),
-                ("price", "Price"),
-            ]
-            return [*_SHOWN, *measures, *_RANKED]
+            return [*_SHOWN, *self._ranking.columns]
         if not kind:
             return [("kind", "Kind"), *_SHOWN, ("size_mm", "Size"), ("quantity", "Held"), *_TAIL]
         own = KINDS[kind]
@@ -141,8 +124,8 @@ class DrawerTable(QAbstractTableModel):
 
     def _text(self, place: int, name: str) -> str:
         item = self.items[place]
-        if name in {key for key, _ in _RANKED}:
-            return self._judged(place, name)
+        if self._ranking is not None and name in self._ranking.judged:
+            return self._ranking.told(self._match_rows[place], name)
         if name == "kind":
             return KINDS[item.kind].label
         if name == "metal":
@@ -150,26 +133,13 @@ class DrawerTable(QAbstractTableModel):
         if name == "tall":
             return f"{item.height_mm:.2f}" if item.height_mm is not None else f"{item.height_tip_mm or 0:.2f} to tip"
         value = getattr(item, name)
-        if name == "size_mm" and item.kind == HEAD:
+        if name == "size_mm" and item.kind in (HEAD, MOUNT):
             return _made_for(item)
         if value is None:
             return ""
         if name == "quantity":
             return f"{value:g} {UNITS[item.kind]}".rstrip()
         return f"{value:.2f}" if isinstance(value, float) else str(value)
-
-    def _judged(self, place: int, name: str) -> str:
-        if self._ranking is None:
-            return ""
-        row, found = self._match_rows[place], self._ranking.matches
-        if name == "verdict":
-            return str(found.verdict[row])
-        if name == "why":
-            return self._ranking.why(row)
-        if name == "covered":
-            return f"{found.covered[row] * 100:.0f} %"
-        value = {"notch": found.notch_ratio, "culet": found.culet_clearance, "trim": found.trim}[name][row]
-        return format_number(float(value), 2)
 
     def flags(self, index: _Index) -> Qt.ItemFlag:
         """Quantity and note can be typed over."""

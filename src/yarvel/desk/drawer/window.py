@@ -20,7 +20,7 @@ from PySide6.QtWidgets import (
 )
 
 from yarvel.desk.docket_store import DocketStore
-from yarvel.desk.drawer.ranking import by_hand, rank
+from yarvel.desk.drawer.ranking import Ranking, by_hand, patch_for, rank
 from yarvel.desk.drawer.table import DrawerTable
 from yarvel.desk.edits import style_patch
 from yarvel.desk.session import Session
@@ -28,10 +28,9 @@ from yarvel.desk.widgets.fields import QuietCombo
 from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.errors import JobError, StoreError
-from yarvel.heads import bought
 from yarvel.metals.alloys import alloy_label, alloys_of
 from yarvel.workshop.acts import TakeStock
-from yarvel.workshop.stock import HEAD, KINDS, NOTCHED, StockItem
+from yarvel.workshop.stock import KINDS, TUBE, StockItem
 
 _TYPING_MS = 120
 _MEASURED_ROWS = 400
@@ -57,6 +56,7 @@ class DrawerWindow(QWidget):
         close_on_keys(self)
         self._done = ""
         """What was done last with a head, while they are ranked."""
+        self._ranking: Ranking | None = None
         self._typing = QTimer(self)
         self._typing.setSingleShot(True)
         self._typing.timeout.connect(self.refresh)
@@ -83,7 +83,7 @@ class DrawerWindow(QWidget):
         self.words = self._line("drawer.words", "Words to find", "code, metal, note", 220)
         self.low = self._line("drawer.low", "Size from, mm", "from mm", 110)
         self.high = self._line("drawer.high", "Size to, mm", "to mm", 110)
-        self.ranked = QCheckBox("Heads ranked for the stone in hand", self)
+        self.ranked = QCheckBox("Ranked for the stone in hand", self)
         self.ranked.setObjectName("drawer.ranked")
         self.kind.activated.connect(lambda _place: self.refresh())
         self.ranked.toggled.connect(self._on_ranked)
@@ -125,7 +125,7 @@ class DrawerWindow(QWidget):
             ("bring-in", "Bring in CSV…", self.bring_in),
             ("write", "Write CSV…", self.write),
             ("remove", "Take out of use", self.remove),
-            ("take", "Take this head", self.take_head),
+            ("take", "Take this one", self.take_one),
         ):
             button = QPushButton(text, self)
             button.setObjectName(f"drawer.{name}")
@@ -147,11 +147,12 @@ class DrawerWindow(QWidget):
         """Filter, rank, and say how many are shown."""
         low, high = _number(self.low), _number(self.high)
         plan = self._session.plan
-        ranking = None
+        ranking: Ranking | None = None
         if self.ranked.isChecked() and plan is not None:
             ranking = rank(plan.job, self._session.rules, self.table.items)
-        kind = str(self.kind.currentData()) if ranking is None else HEAD
-        self.table.show(kind, self.words.text(), low, high, ranking)
+        self.kind.setEnabled(ranking is None)
+        self._ranking = ranking
+        self.table.show(str(self.kind.currentData()), self.words.text(), low, high, ranking)
         if self.table.rowCount():
             self.choose(0)
         if self.table.rowCount() <= _MEASURED_ROWS:
@@ -177,9 +178,10 @@ class DrawerWindow(QWidget):
         if not whole:
             self.told.setText(_EMPTY)
         elif self.ranked.isChecked() and not ranked:
-            self.told.setText("No heads to rank: no stone is in hand, or the drawer has none for its cut.")
+            self.told.setText("Nothing to rank: no stone is in hand, or the drawer has nothing for its cut and style.")
         elif ranked and plan is not None:
-            told = f"{self._done} {count} heads, best first. {by_hand(plan.job, self._session.rules)}"
+            what = "" if self._ranking is None else self._ranking.what
+            told = f"{self._done} {count} {what}, best first. {by_hand(plan.job, self._session.rules)}"
             self.told.setText(told.strip())
         elif not count:
             self.told.setText("Nothing in the drawer fits these filters: take some away.")
@@ -187,10 +189,8 @@ class DrawerWindow(QWidget):
             self.told.setText(f"{count} of {whole} shown. Type over what is in the drawer, or a note.")
 
     def _on_ranked(self, on: bool) -> None:
-        """Only heads are ranked."""
+        """What suits the head that is wanted is ranked, whatever kind was looked at."""
         self._done = ""
-        if on:
-            self.kind.setCurrentIndex(self.kind.findData(HEAD))
         self.refresh()
 
     def _on_changed_elsewhere(self) -> None:
@@ -265,24 +265,18 @@ class DrawerWindow(QWidget):
                 lambda store: store.drawer.remove([item.id for item in chosen]), self.take
             )
 
-    def take_head(self) -> None:
-        """Make the chosen head the job's."""
+    def take_one(self) -> None:
+        """Make the chosen head, mount, tube or bezel the job's."""
         chosen = self._chosen()
         if not chosen:
             return
-        head = chosen[0]
-        patch = style_patch(self._session.document, bought.STYLE)
-        patch["head"] |= {
-            "made_for_mm": head.size_mm,
-            **{name: getattr(head, name) for name in _AS_SOLD},
-            "notched": head.state == NOTCHED or None,
-            "trim_mm": None,
-            **({"metal": head.metal} if head.metal else {}),
-        }
+        head, document = chosen[0], self._session.document
+        patch = patch_for(head, document, lambda style: style_patch(document, style))
         if not self._session.patch(patch, f"Head {head.code}"):
+            self.told.setText(f"{head.code} does not go with this job: {self._session.problems['']}")
             return
         told, docket = f"{head.code} is the head of this job now", self._session.docket
-        if docket is None or not head.quantity:
+        if docket is None or not head.quantity or head.kind == TUBE:  # a tube is cut from, as its route says
             self.told.setText(f"{told}.")
             return
         left = head.quantity - 1
@@ -293,20 +287,6 @@ class DrawerWindow(QWidget):
             self._dockets.ask(lambda store: store.drawer.items(), self.take)
 
         self._dockets.acts.act(TakeStock(head.id, docket.id), taken)
-
-
-_AS_SOLD = (
-    "made_for_width_mm",
-    "label_ct",
-    "claws",
-    "claw_mm",
-    "opening_mm",
-    "height_mm",
-    "height_tip_mm",
-    "foot_mm",
-    "rail_mm",
-)
-"""What a job says of a bought head by the same names as the drawer."""
 
 
 def _number(line: QLineEdit) -> float | None:
