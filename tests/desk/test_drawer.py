@@ -204,7 +204,7 @@ def test_a_ready_mount_is_taken_with_its_ring(window: DrawerWindow, hand: Hand) 
     window.ranked.setChecked(True)
     row = row_of(window, MOUNT)
     mount = window.table.item_at(row)
-    assert cell(window, row, "kind") == "Mounts, ring and head" and cell(window, row, "size_mm") == "6.90"
+    assert cell(window, row, "kind") == MOUNT and cell(window, row, "size_mm") == "6.90"
     window.choose(row)
     hand.bot.mouseClick(window.buttons["take"], Qt.MouseButton.LeftButton)
     hand.bot.waitUntil(lambda: "left in the drawer" in window.told.text())
@@ -227,11 +227,11 @@ def test_a_bezel_is_ranked_and_taken_as_it_measures(window: DrawerWindow, hand: 
     assert "tubes and bezels, best first" in window.told.text()
     assert {window.table.item_at(row).kind for row in range(window.table.rowCount())} == {TUBE, BEZEL}
     best = window.table.item_at(0)
-    assert (best.code, cell(window, 0, "verdict")) == ("BZ7.6", "fits") and "rim 0.37 mm" in cell(window, 0, "why")
+    assert (best.code, cell(window, 0, "verdict")) == ("BZ7.7", "fits") and "rim 0.42 mm" in cell(window, 0, "why")
     hand.bot.mouseClick(window.buttons["take"], Qt.MouseButton.LeftButton)
     hand.settle()
     head = hand.window.session.document["head"]
-    assert (head["outside_mm"], head["wall_mm"], head["height_mm"]) == (7.6, 0.8, 5.6)
+    assert (head["outside_mm"], head["wall_mm"], head["height_mm"]) == (7.7, 0.85, 4.6) and head["seated"]
     assert hand.value("seat.remaining") == pytest.approx(float(cell(window, 0, "lip")), abs=0.006)
     hand.type_over("head.tube_outer", "7.5")
     assert hand.window.session.document["head"]["outside_mm"] == 7.5

@@ -66,7 +66,7 @@ def bore_mm(outer_mm: Number, wall_mm: Number) -> Number:
 
 @figure(
     "head.tube_lip",
-    "Wall left outside the girdle, of the tube in hand",
+    "Rim that it leaves",
     "mm",
     "(d_o − D)/2",
     GEOMETRY,

@@ -43,13 +43,15 @@ class Tubes:
 @dataclass(frozen=True)
 class TubeMatches:
     """Every tube against one stone, in order: ``lip`` the wall in mm left outside the girdle, ``ledge`` that under it,
-    ``spare`` mm of height or length more than is needed; ``verdict`` one word each; ``cost`` the lower the better."""
+    ``spare`` mm of height or length more than is needed; ``verdict`` one word each; ``cost`` the lower the better;
+    ``cut`` whether it is a bezel, of a height that it has."""
 
     lip: Column
     ledge: Column
     spare: Column
     verdict: NDArray[np.str_]
     cost: Column
+    cut: NDArray[np.bool_]
 
 
 def match_tubes(job: Job, rules: HouseRules, tubes: Tubes) -> TubeMatches:
@@ -87,7 +89,7 @@ def match_tubes(job: Job, rules: HouseRules, tubes: Tubes) -> TubeMatches:
     cost = np.array([_COST[str(word)] for word in verdict], dtype=float)
     cost += 10 * np.abs(lip - rules.tube_lip_mm) + 0.2 * np.where(np.isnan(tubes.height), 0.0, np.maximum(spare, 0.0))
     cost[tubes.held == 0] += _NONE_HELD
-    return TubeMatches(lip, ledge, spare, verdict, cost)
+    return TubeMatches(lip, ledge, spare, verdict, cost, ~np.isnan(tubes.height))
 
 
 def _risen(job: Job, outside_mm: Column) -> Column:
@@ -111,5 +113,5 @@ def why_tube(matches: TubeMatches, row: int, rules: HouseRules) -> str:
         short = "lower than the pavilion and its clearance need" if verdict == LOW else "shorter than is needed"
         return f"{abs(float(matches.spare[row])):.2f} mm {short}"
     thick = ", stiff to roll over: thin it first" if verdict == TIGHT else ""
-    over = f"; {spare} mm higher than it needs to be" if matches.spare[row] > 0 and not thick else ""
+    over = f"; {spare} mm higher than it needs to be" if matches.cut[row] and matches.spare[row] > 0.005 else ""
     return f"rim {lip} mm, ledge {ledge} mm{thick}{over}"

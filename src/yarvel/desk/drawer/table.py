@@ -127,7 +127,7 @@ class DrawerTable(QAbstractTableModel):
         if self._ranking is not None and name in self._ranking.judged:
             return self._ranking.told(self._match_rows[place], name)
         if name == "kind":
-            return KINDS[item.kind].label
+            return KINDS[item.kind].label if self._ranking is None else item.kind
         if name == "metal":
             return self._metal(item.metal)
         if name == "tall":

@@ -9,10 +9,16 @@ branch_labels = None
 depends_on = None
 
 _MEASURES = ("inside_mm", "width_mm", "thickness_mm", "length_mm", "mass_g")
+_KINDS = "'head', 'mount', 'bezel', 'lot', 'bur', 'wire', 'sheet', 'tube', 'solder', 'plate'"
 
 
 def upgrade() -> None:
-    """Columns that nobody has filled yet; all that is there stays as it is."""
-    for name in _MEASURES:
-        op.add_column("stock_items", sa.Column(name, sa.Float(), nullable=True))
-    op.add_column("stock_items", sa.Column("owner", sa.Text(), nullable=False, server_default=""))
+    """Columns that nobody has filled yet, and more kinds than before; all that is there stays as it is."""
+    with op.batch_alter_table("stock_items") as batch:
+        batch.drop_constraint("stock_items_kind", type_="check")
+        batch.create_check_constraint("stock_items_kind", sa.text(f"kind IN ({_KINDS})"))
+        for name in _MEASURES:
+            batch.add_column(sa.Column(name, sa.Float(), nullable=True))
+        batch.add_column(sa.Column("owner", sa.Text(), nullable=False, server_default=""))
+        measured = " AND ".join(f"({name} IS NULL OR ({name} >= 0 AND {name} <= 20000))" for name in _MEASURES)
+        batch.create_check_constraint("stock_items_more_sizes", sa.text(measured))
