@@ -39,6 +39,7 @@ ACTIONS: tuple[ActionInfo, ...] = (
     ActionInfo("reports", "Reports", "F8", "board.open_reports", "Workshop"),
     ActionInfo("repair", "Repair: the claw chart", "Ctrl+J", "intake.open_repair", "Docket"),
     ActionInfo("templates", "Templates, 1 : 1…", "Ctrl+Shift+T", "papers.templates", "Docket"),
+    ActionInfo("lots", "Metal from lots…", "Ctrl+Alt+M", "lots.open", "Docket"),
     ActionInfo("drawer", "The drawer", "F4", "drawer.open", "Workshop", "Drawer"),
     ActionInfo("solid", "Bodies as STL or 3MF…", "Ctrl+B", "papers.write_solid", "Docket"),
     ActionInfo("drawing", "Drawing as SVG or DXF…", "Ctrl+G", "papers.write_drawing", "Docket"),

@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING, Any, ClassVar, get_args
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.authors import NOBODY, Author, author_from
 from yarvel.workshop.dockets import DocketEdit
+from yarvel.workshop.stock import NAMES, StockItem
 from yarvel.workshop.tasks import Standing, Wanted, standing_from
 
 if TYPE_CHECKING:
@@ -176,6 +177,41 @@ class TakeStock:
 
 
 @dataclass(frozen=True)
+class TakeLot:
+    """So much of a lot is taken for a docket by somebody, or put back (``mass_g`` negative)."""
+
+    KEY: ClassVar = "take-lot"
+    NAME: ClassVar = "take from a lot"
+    item_id: int
+    docket_id: int
+    mass_g: float
+    length_mm: float | None
+    person_id: int | None
+
+    def do(self, store: Store, at: datetime) -> object:
+        """Do it (StoreError where it cannot be)."""
+        store.drawer.take_lot(self.item_id, self.docket_id, self.mass_g, self.length_mm, self.person_id, at)
+        return None
+
+
+@dataclass(frozen=True)
+class GiveBack:
+    """An offcut of a docket becomes a lot; ``lot`` its measures by the drawer's names."""
+
+    KEY: ClassVar = "give-back"
+    NAME: ClassVar = "give metal back"
+    lot: dict[str, Any]
+    docket_id: int
+    person_id: int | None
+
+    def do(self, store: Store, at: datetime) -> object:
+        """Do it (StoreError where it cannot be)."""
+        known = {name: value for name, value in self.lot.items() if name in NAMES}
+        store.drawer.give_back(StockItem(**known), self.docket_id, self.person_id, at)
+        return None
+
+
+@dataclass(frozen=True)
 class PutTasks:
     """Tasks stand again as they did, ``seen`` being how they were left: an act taken back, or done again."""
 
@@ -194,7 +230,7 @@ class PutTasks:
 
 OfTask = StartTask | StopTask | GiveTask | DropTask | TickLine | PlanTasks | PinTask
 """Deeds that change how tasks stand."""
-Deed = OfTask | WeighMetal | TickCheck | TakeStock | PutTasks
+Deed = OfTask | WeighMetal | TickCheck | TakeStock | TakeLot | GiveBack | PutTasks
 DEEDS: dict[str, type[Deed]] = {deed.KEY: deed for deed in get_args(Deed)}
 _FORMER = {"task": "task_id", "person": "person_id", "mass": "mass_g", "docket": "docket_number"}
 """How arguments were called in what waited up to Yarvel 0.1."""
@@ -269,7 +305,11 @@ def do(store: Store, act: Act) -> Reversal | None:
     if isinstance(deed, TakeStock):
         deed.do(mine, act.at)
         return Reversal(replace(deed, count=-deed.count), deed)
-    if isinstance(deed, WeighMetal | PutTasks):
+    if isinstance(deed, TakeLot):
+        deed.do(mine, act.at)
+        length = None if deed.length_mm is None else -deed.length_mm
+        return Reversal(replace(deed, mass_g=-deed.mass_g, length_mm=length), deed)
+    if isinstance(deed, WeighMetal | GiveBack | PutTasks):
         deed.do(mine, act.at)
         return None
     touched = _touched(mine, deed)

@@ -63,22 +63,17 @@ class FineStore:
                 ).first()
                 if same is not None:
                     return _entry(same, "" if person is None else person.name, "" if docket is None else docket.number)
-            check_open(session, at or self._store.now())
-            if session.get(AlloyRow, alloy) is None:
-                session.merge(AlloyRow(key=alloy))
-                session.flush()  # before the line that names it
-            row = FineRow(
-                at=at or self._store.now(),
-                by=self._store.by,
-                kind=kind,
-                alloy=alloy,
-                mass_g=mass,
-                person_id=None if person is None else person.id,
-                docket_id=None if docket is None else docket.id,
-                note=note,
+            row = write_line(
+                session,
+                self._store.by,
+                at or self._store.now(),
+                kind,
+                alloy,
+                mass,
+                None if person is None else person.id,
+                None if docket is None else docket.id,
+                note,
             )
-            session.add(row)
-            session.flush()
             return _entry(row, "" if person is None else person.name, "" if docket is None else docket.number)
 
     def page(self, offset: int = 0, limit: int = 200) -> list[FineEntry]:
@@ -118,6 +113,30 @@ class FineStore:
             query = query.where(FineRow.at >= since)
         with self._store.transaction() as session:
             return [_entry(row, person or "", docket or "") for row, person, docket in session.execute(query)]
+
+
+def write_line(
+    session: Session,
+    by: str,
+    at: datetime,
+    kind: str,
+    alloy: str,
+    mass: float,
+    person_id: int | None,
+    docket_id: int | None,
+    note: str,
+) -> FineRow:
+    """One checked line of the fine book, within somebody's transaction (StoreError where its month is signed off)."""
+    check_open(session, at)
+    if session.get(AlloyRow, alloy) is None:
+        session.merge(AlloyRow(key=alloy))
+        session.flush()  # before the line that names it
+    row = FineRow(
+        at=at, by=by, kind=kind, alloy=alloy, mass_g=mass, person_id=person_id, docket_id=docket_id, note=note
+    )
+    session.add(row)
+    session.flush()
+    return row
 
 
 def _check_line(kind: str, alloy: str, mass: float, known: Collection[str]) -> None:

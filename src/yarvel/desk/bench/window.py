@@ -42,6 +42,7 @@ from yarvel.desk.house_dialogs import HouseDialogs
 from yarvel.desk.instruments import Instruments
 from yarvel.desk.intake_acts import IntakeActs
 from yarvel.desk.lock import Lock
+from yarvel.desk.lots_opener import LotsOpener
 from yarvel.desk.money_acts import MoneyActs
 from yarvel.desk.session import Session
 from yarvel.desk.sign_in_guard import SignInGuard
@@ -86,6 +87,7 @@ class BenchWindow(QMainWindow):
         self.working = WorkingPanel(session, colours, self)
         self.bodies = BodyRequests(session, self)
         self.drawer = DrawerOpener(session, dockets)
+        self.lots = LotsOpener(self, session, dockets, self.board.do_all)
         self.turning = TurningPane(self.bodies, colours, self)
         self.pane_round = PaneRound((self.run, self.sheet, self.calls, self.working, self.turning.view))
         self.banner = Words(self)
@@ -185,6 +187,7 @@ class BenchWindow(QMainWindow):
         self.intake.told.connect(self.tell)
         self.instruments.told.connect(self.tell)
         self.money.told.connect(self.tell)
+        self.lots.told.connect(self.tell)
         self.instruments.label.connect(self.intake.open_scanned)
         self.instruments.shut = lambda: self.lock.is_shut
         self.board.told.connect(self.tell)
