@@ -139,7 +139,8 @@ def cut_length_mm(need: Need, item: StockItem, mass_g: float) -> float | None:
 def order_text(needs: Sequence[Need], chosen: Sequence[StockItem | None], label: Callable[[str], str]) -> str:
     """What is short, a line a piece, to be ordered; ``label`` what an alloy is called."""
     return "\n".join(
-        f"{label(need.metal)}, {need.source or need.form}: {need.mass_g:.2f} g for {need.piece.lower()} ({need.measured})"
+        f"{label(need.metal)}, {need.source or need.form}: {need.mass_g:.2f} g for {need.piece.lower()} "
+        f"({need.measured})"
         for need, item in zip(needs, chosen, strict=True)
         if item is None
     )
