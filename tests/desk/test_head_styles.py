@@ -67,7 +67,7 @@ def test_a_style_shows_its_own_fields_and_figures(style: str, hand: Hand) -> Non
         path.split(".")[1] for path, field in (*station.numbers.items(), *station.choices.items()) if field.isVisible()
     }
     unseen = {"notch_ratio", "claw_places_deg", "made", "tube"} | (
-        set() if style in CUT_FOR else {"stone_axis", "school"}
+        set() if style in CUT_FOR else {"stone_axis", "school", "v_from"}
     )
     assert shown == (set(STYLES[style].FIELDS) - unseen) | {"style", "metal"}
     assert {row.key for row in hand.window.findChildren(FigureRow) if row.isVisible()} >= LISTED[style]

@@ -7,16 +7,20 @@ from collections.abc import Callable
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given
+from hypothesis import assume, given
 from hypothesis import strategies as st
+from shapely import Polygon
 
 from tests.strategies import jobs
 from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
+from yarvel.heads import notches, vees
 from yarvel.heads.styles import STYLES, styles_for
 from yarvel.planning.job import Job
 from yarvel.planning.plan import Plan, plan
 from yarvel.planning.weighing import weighed
+from yarvel.route.balance import balances, taken
+from yarvel.route.running import route_of
 from yarvel.stones.cuts import CUTS
 
 RULES = HouseRules()
@@ -151,3 +155,53 @@ def test_calls_are_stable_under_tiny_changes_away_from_limits(job: Job, change: 
 def test_each_cut_has_styles_and_each_style_names_what_it_suits(key: str) -> None:
     assert {"wire-basket", "tube"} <= set(styles_for(CUTS[key]))
     assert set(styles_for(CUTS[key])) <= set(STYLES)
+
+
+@given(st.floats(25, 150), st.floats(0.8, 4), st.floats(0.3, 1.2))
+def test_a_v_fits_into_the_square_wire_that_it_is_filed_from(angle: float, leg: float, metal: float) -> None:
+    """Held against Shapely: the V of two legs lies in the square, and in none that is smaller and stands the same
+    way."""
+    assume(metal <= leg * np.tan(np.radians(angle) / 2))  # else its legs are one block, and the square only larger
+    turned = np.radians(angle)
+    way, inwards = np.array([np.cos(turned), np.sin(turned)]), np.array([np.sin(turned), -np.cos(turned)])
+    between = Polygon([(0, 0), (9 * leg, 0), 9 * leg * way + (9 * leg, 0), 9 * leg * way])
+    one = Polygon([(0, 0), (leg, 0), (leg, metal), (0, metal)]).intersection(between)
+    other = Polygon([np.zeros(2), leg * way, leg * way + metal * inwards, metal * inwards]).intersection(between)
+    west, south, east, north = one.union(other).bounds
+    found = float(vees.solid_mm(leg, metal, angle))
+    assert south == pytest.approx(0, abs=1e-9)
+    assert found >= max(east - west, north) - 1e-9
+    assert found <= max(leg + max(-leg * np.cos(turned), 0), east - west, north) + 1e-9
+
+
+def test_the_strip_of_a_v_is_the_bodys_section_and_its_score(planned: Callable[..., Plan]) -> None:
+    """The V's section of its closed body, below the seat, is its two legs with a mitred corner; scoring takes the
+    triangle inside the fold out of the strip: w²/tan(γ/2)."""
+    made = planned(stone=PRINCESS, head={"style": "v-claw", "claw_mm": 1.0, "claws": None}, samples=0)
+    wide, leg, seat = made[vees.flat_width_mm], made[vees.leg_mm], made[notches.SEAT_DEPTH]
+    assert wide == pytest.approx(2 * (leg + 1.0 - seat)), "a right angle has a mitre as long as it is thick"
+    assert made.shape.vees is not None
+    inner, outer = -seat, 1.0 - seat
+    place = made.shape.vees.places[0]
+    edge = made.shape.vees.stations(place, np.array([inner, outer]), np.zeros(2))
+    section = Polygon([*edge[:, 0], *edge[::-1, 1]]).area
+    assert section == pytest.approx(wide * 1.0 - 1.0 * 1.0, rel=0.002)
+
+
+def test_a_v_from_solid_has_no_fold_to_solder_and_more_filings(planned: Callable[..., Plan]) -> None:
+    """Common practice: a V filed out of square wire has no seam in its corner; what is filed away comes of the wire."""
+    head = {"style": "v-claw", "claw_mm": 1.0, "claws": None}
+    folded, solid = (
+        weighed(planned(stone=PRINCESS, head={**head, "v_from": way}, samples=0)) for way in ("folded", "solid")
+    )
+    assert [joint.group for joint in folded.joints].count("v-folds") == 4
+    assert "v-folds" not in {joint.group for joint in solid.joints}
+    ways = {name: route_of(made) for name, made in (("folded", folded), ("solid", solid))}
+    keys = {step.operation.key for step in ways["solid"].steps}
+    assert "make-v-claw-claws" in keys and "solder-folds" not in keys
+    metal = solid.job.head.metal
+    held = {name: balances(route)[metal] for name, route in ways.items()}
+    assert held["solid"].filings_g > held["folded"].filings_g and abs(held["solid"].open) < 0.01
+    assert held["solid"].finished_g == pytest.approx(held["folded"].finished_g, abs=0.05), "the same V in the end"
+    wire = next(lot for lot in taken(ways["solid"]) if lot.piece == "Vs")
+    assert wire.across_mm == wire.down_mm == pytest.approx(1.5 + 0.67) and wire.count == 4

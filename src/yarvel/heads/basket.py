@@ -463,7 +463,7 @@ def begin_basket(
     ledger.enter(notches.notch_ratio, stone.diameter, opening, claw)
     ledger.enter(notches.first_cut_mm, rules.first_cut_ratio, claw)
     ledger.enter(notches.claw_left_mm, claw, seat)
-    leg = vees.enter_vees(ledger, facts, places, claw, seat, rules, choice.school)
+    leg = vees.enter_vees(ledger, facts, places, claw, seat, rules, choice.school, choice.v_from)
     return Basket(choice, facts, rules, places, claw, ring, drop, opening, seat, leg)
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS, ORIENTATIONS
 from yarvel.heads.style import LEGS
-from yarvel.heads.vees import SCHOOLS
+from yarvel.heads.vees import MADE_FROM, SCHOOLS
 
 
 @dataclass(frozen=True)
@@ -34,6 +34,7 @@ FIELDS: dict[str, HeadField] = {
         HeadField("label_ct", "Sold by weight", "ct"),
         HeadField("opening_mm", "Opening", figure="head.inner_opening", typed=False),
         HeadField("claws", "Claws", choices=tuple((count, str(count)) for count in range(LEAST_CLAWS, MOST_CLAWS + 1))),
+        HeadField("v_from", "Vs made", choices=tuple(MADE_FROM.items())),
         HeadField("school", "School", choices=tuple(SCHOOLS.items())),
         HeadField(
             "stone_axis",

@@ -98,6 +98,7 @@ class HeadChoice:
     peg_mm: float | None = None
     trim_mm: float | None = None
     school: str = "fold"
+    v_from: str = "folded"
     claw_places_deg: tuple[float, ...] | None = None
     ring_lift_mm: float | None = None
     made: Made | None = None

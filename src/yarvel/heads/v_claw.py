@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from yarvel.figures.figure import Ledger
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import style
+from yarvel.heads import style, vees
 from yarvel.heads.basket import Basket, basket_seams, basket_shape, begin_basket
 from yarvel.heads.fields import HeadField
 from yarvel.heads.shape import HeadShape
@@ -21,6 +21,7 @@ OWN: tuple[HeadField, ...] = ()
 FIELDS = (
     "claws",
     "school",
+    "v_from",
     "claw_mm",
     "splay_deg",
     "rings",
@@ -56,7 +57,9 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
 
 
 def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
-    """Every V scored, folded and its corner flowed, then as for a basket."""
+    """Every V scored, folded and its corner flowed (none that is filed from solid), then as for a basket."""
+    if choice.v_from == vees.SOLID:
+        return basket_seams(places_of(choice, facts), alloy, choice)
     scored = [
         Seam(
             f"fold of claw {place + 1}",

@@ -17,6 +17,8 @@ V_ANGLE = FigureKey("head.v_angle")
 KEEL_RUN = FigureKey("head.keel_run")
 V_POINTS = FigureKey("head.v_points")
 
+FOLDED, SOLID = "folded", "solid"
+MADE_FROM = {FOLDED: "Folded from strip", SOLID: "Filed from solid"}
 FOLD, TABS = "fold", "tabs"
 SCHOOLS = {FOLD: "Fold whole", TABS: "Fold two tabs"}
 
@@ -37,17 +39,53 @@ def leg_mm(share: Number, claw_mm: Number) -> Number:
 
 
 @figure(
+    "head.v_outside_leg",
+    "Leg of a V, outside",
+    "mm",
+    "b + (w − s)/tan(γ/2)",
+    GEOMETRY,
+    leg_mm="b",
+    claw_mm="w",
+    seat_mm="s",
+    angle_deg="γ",
+    shown_in="head",
+)
+def outside_leg_mm(leg_mm: Number, claw_mm: Number, seat_mm: Number, angle_deg: Number) -> Number:
+    """Length in mm of each side of a V along its outside, to the mitred corner."""
+    return leg_mm + (claw_mm - seat_mm) / np.tan(np.radians(angle_deg) / 2)
+
+
+@figure(
     "head.v_width",
     "V laid flat",
     "mm",
-    "2·b",
+    "2·b_o",
     GEOMETRY,
-    leg_mm="b",
+    outside_mm="b_o",
     shown_in="head",
 )
-def flat_width_mm(leg_mm: Number) -> Number:
-    """Width in mm of the strip that is scored and folded into a V."""
-    return 2 * leg_mm
+def flat_width_mm(outside_mm: Number) -> Number:
+    """Width in mm of the strip that is scored on its inside and folded into a V: its outside keeps its length."""
+    return 2 * outside_mm
+
+
+@figure(
+    "head.v_solid",
+    "Square wire that a V is filed from",
+    "mm",
+    "max(b_o·(1 − min(cos(γ), 0)), b_o·cos(γ) + w·sin(γ), b_o·sin(γ) − w·min(cos(γ), 0))",
+    GEOMETRY,
+    outside_mm="b_o",
+    claw_mm="w",
+    angle_deg="γ",
+    shown_in="head",
+)
+def solid_mm(outside_mm: Number, claw_mm: Number, angle_deg: Number) -> Number:
+    """Side in mm of the square that holds a V of this angle with one leg along its edge."""
+    cosine, sine = np.cos(np.radians(angle_deg)), np.sin(np.radians(angle_deg))
+    blunt = np.minimum(cosine, 0.0)
+    along = np.maximum(outside_mm * (1 - blunt), outside_mm * cosine + claw_mm * sine)
+    return np.maximum(along, outside_mm * sine - claw_mm * blunt)
 
 
 @figure("head.v_apex", "Stone's corner into the V", "mm", "s/sin(γ/2)", GEOMETRY, seat_mm="s", angle_deg="γ")
@@ -161,6 +199,7 @@ def enter_vees(
     seat_mm: Number,
     rules: HouseRules,
     school: str,
+    made_from: str = FOLDED,
 ) -> float:
     """Enter what a V needs, for the sharpest point; returns the length of its legs, mm (0 without points)."""
     points = [place for place in places if place.kind == POINT]
@@ -178,7 +217,11 @@ def enter_vees(
         shown_in="head",
     )
     leg = float(ledger.enter(leg_mm, rules.v_leg_share, claw_mm))
-    ledger.enter(flat_width_mm, leg)
+    outside = ledger.enter(outside_leg_mm, leg, claw_mm, seat_mm, angle)
+    if made_from == SOLID:
+        ledger.enter(solid_mm, outside, claw_mm, angle)
+    else:
+        ledger.enter(flat_width_mm, outside)
     apex = ledger.enter(apex_mm, seat_mm, angle)
     ledger.enter(relief_hole_mm, rules.corner_relief_mm)
     ledger.enter(left_behind_relief_mm, claw_mm, seat_mm, angle, rules.corner_relief_mm)

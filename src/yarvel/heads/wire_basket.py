@@ -32,6 +32,7 @@ FIELDS = (
     "ring_lift_mm",
     "notch_ratio",
     "school",
+    "v_from",
     "claw_places_deg",
     "stone_axis",
 )

@@ -20,7 +20,7 @@ from yarvel.heads.places import usual_claws
 from yarvel.heads.rings import POSTS, SECTIONS
 from yarvel.heads.style import LEGS
 from yarvel.heads.styles import STYLES
-from yarvel.heads.vees import SCHOOLS
+from yarvel.heads.vees import MADE_FROM, SCHOOLS
 from yarvel.metals.alloys import ALLOYS
 from yarvel.metals.joints import SCHOOLS as SOLDER_SCHOOLS
 from yarvel.metals.joints import STEP_DOWN
@@ -172,6 +172,7 @@ class HeadJob:
     peg_mm: Annotated[float, Between(0.3, 5)] | None = None
     trim_mm: Annotated[float, Between(0, 20)] | None = None
     school: str = "fold"
+    v_from: str = "folded"
     claw_places_deg: PlaceList | None = None
     exists: bool = False
     made: MadeJob | None = None
@@ -382,6 +383,7 @@ CHOICES: dict[str, tuple[str, ...]] = {
     "head.posts": tuple(POSTS),
     "head.legs": tuple(LEGS),
     "head.school": tuple(SCHOOLS),
+    "head.v_from": tuple(MADE_FROM),
     "head.stone_axis": STONE_AXES,
     "head.metal": tuple(ALLOYS),
     "shank.metal": tuple(ALLOYS),

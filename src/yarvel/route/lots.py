@@ -22,11 +22,11 @@ def round_mm2(diameter_mm: float) -> float:
     return math.pi / 4 * diameter_mm**2
 
 
-def square_wire(plan: Plan, piece: str, part: str, side_mm: float, length_mm: float) -> Lot:
+def square_wire(plan: Plan, piece: str, part: str, side_mm: float, length_mm: float, count: int = 1) -> Lot:
     """Square wire of the head's metal, with the saw allowance."""
     cut = length_mm + plan.rules.saw_allowance_mm
     source = f"square wire of {side_mm:.2f} mm"
-    return _lot(plan, piece, part, plan.job.head.metal, BAR, source, side_mm**2, cut, 1, side_mm, side_mm)
+    return _lot(plan, piece, part, plan.job.head.metal, BAR, source, side_mm**2, cut, count, side_mm, side_mm)
 
 
 def drawn_from_mm(plan: Plan, thickest_mm: float) -> float:

@@ -66,7 +66,7 @@ class HeadStation(Station):
         for path, field in (*self.numbers.items(), *self.choices.items()):
             name = path.split(".")[1]
             shown = name in read or name in ("style", "metal")
-            idle = (name == "stone_axis" and cut.is_round) or (name == "school" and not self._has_points())
+            idle = (name == "stone_axis" and cut.is_round) or (name in ("school", "v_from") and not self._has_points())
             field.setVisible(shown and not idle)
         self.tube.setVisible("tube" in read and not made)
         self.tube.refresh()

@@ -254,22 +254,7 @@ def _claws(offers: Offers) -> None:
     )
     offers.add("anneal", "claws", CLAWS, "Anneal it and stretch it straight.", stage=HEAD, after=("draw-wire-claws",))
     if points:
-        offers.add(
-            "make-v-claw",
-            "claws",
-            CLAWS,
-            "Scribe the fold line on {head.v_width} wide strip of {head.claw} sheet, score it no deeper than "
-            "{head.guide_line} at first, then to half, and fold to {head.v_angle}."
-            if vees.guide_line_mm in plan.figures and vees.flat_width_mm in plan.figures
-            else "Score and fold sheet of {head.claw} into a V of {head.v_angle}.",
-            "both legs {head.v_leg}, the fold sharp; its inside follows the stone's corner",
-            stage=HEAD,
-            count=points,
-            after=("anneal-claws",),
-            takes=tuple(lot for lot in found if lot.form == lots.STRIP),
-            leaves={CLAWS: offers.volumes["claws"]} if offers.volumes and points == places else {},
-        )
-        offers.solder("v-folds", "folds", CLAWS, stage=HEAD, after=("make-v-claw-claws",))
+        _vees(offers, found, points, places)
     if places > points and claws.u_piece_length_mm in offers.plan.figures:
         offers.add(
             "bend-u",
@@ -292,6 +277,33 @@ def _claws(offers: Offers) -> None:
             count=places - points,
             after=("anneal-claws",),
         )
+
+
+def _vees(offers: Offers, found: tuple[Lot, ...], points: int, places: int) -> None:
+    """Vs folded of strip and flowed, or filed out of square wire: no fold, no solder in the corner, more filings."""
+    solid = offers.plan.job.head.v_from == vees.SOLID
+    stock = tuple(lot for lot in found if lot.piece == _VEES)
+    offers.add(
+        "make-v-claw",
+        "claws",
+        CLAWS,
+        "Scribe the V of {head.v_angle} on the end of square wire of {head.v_solid}, saw and file its inside out "
+        "down to legs of {head.v_outside_leg} outside, {head.claw} thick; leave it long to hold it by."
+        if solid
+        else "Scribe the fold line on {head.v_width} wide strip of {head.claw} sheet, score it no deeper than "
+        "{head.guide_line} at first, then to half, and fold to {head.v_angle}.",
+        "both legs {head.v_leg}, the corner sharp; its inside follows the stone's corner",
+        stage=HEAD,
+        count=points,
+        after=("anneal-claws",),
+        takes=stock,
+        leaves={CLAWS: offers.volumes["claws"]} if offers.volumes and points == places else {},
+    )
+    if not solid:
+        offers.solder("v-folds", "folds", CLAWS, stage=HEAD, after=("make-v-claw-claws",))
+
+
+_VEES = "Vs"
 
 
 def _single(offers: Offers) -> str:
@@ -390,10 +402,14 @@ def claw_lots(plan: Plan) -> tuple[Lot, ...]:
     if points:
         below = plan[basket_point.BELOW_RING] if basket_point.BELOW_RING in figures else 0.0
         long = plan[claws.claw_length_mm] + below
-        wide = plan[vees.flat_width_mm]
-        if plan.volumes and not rest:  # no V has more metal than its strip
-            long = max(long, plan.volumes["claws"] / (points * wide * claw))
-        found.append(lots.strip(plan, "Vs", "claws", wide, claw, long, points))
+        solid = vees.solid_mm in figures
+        wide, thick = (plan[vees.solid_mm],) * 2 if solid else (plan[vees.flat_width_mm], claw)
+        if plan.volumes and not rest:  # no V has more metal than its strip or its wire
+            long = max(long, plan.volumes["claws"] / (points * wide * thick))
+        if solid:
+            found.append(lots.square_wire(plan, _VEES, "claws", wide, long, points))
+        else:
+            found.append(lots.strip(plan, _VEES, "claws", wide, claw, long, points))
     return tuple(found)
 
 
