@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QApplication
 
@@ -40,13 +41,13 @@ def test_metal_is_taken_from_a_lot_weighed_and_put_back(hand: Hand) -> None:
     assert dialog.needs and len(dialog.lots) == len(dialog.needs)
     codes = {combo.currentText().split(" · ")[0] for combo in dialog.lots}
     assert any(code.startswith("R-") for code in codes)
-    dialog.lots[0].setCurrentIndex(0)
-    dialog.lots[0].activated.emit(0)
-    assert "Short, to be ordered" in dialog.told.text() and dialog.needs[0].piece.lower() in dialog.told.text()
+    dialog.lots[-1].setCurrentIndex(0)
+    dialog.lots[-1].activated.emit(0)
+    assert "Short, to be ordered" in dialog.told.text() and dialog.needs[-1].piece.lower() in dialog.told.text()
     hand.bot.mouseClick(dialog.buttons["order"], Qt.MouseButton.LeftButton)
-    assert dialog.needs[0].piece.lower() in QApplication.clipboard().text()
-    dialog.lots[0].setCurrentIndex(1)
-    line = dialog.grams[0]
+    assert dialog.needs[-1].piece.lower() in QApplication.clipboard().text()
+    dialog.lots[-1].setCurrentIndex(1)
+    line = dialog.grams[-1]
     line.selectAll()
     hand.bot.keyClicks(line, "much")
     hand.bot.mouseClick(dialog.buttons["take"], Qt.MouseButton.LeftButton)
@@ -64,6 +65,11 @@ def test_metal_is_taken_from_a_lot_weighed_and_put_back(hand: Hand) -> None:
     hand.window.dockets.ask(issued, found.append)
     hand.bot.waitUntil(lambda: bool(found))
     assert 2.5 in found[0]
+    shank = next(place for place, need in enumerate(dialog.needs) if need.part == "shank")
+    assert not dialog.lots[shank].isEnabled()
+    stock = hand.window.session.document["shank"]["stock"]
+    assert (stock["across_mm"], stock["down_mm"]) == (3.2, 3.2)
+    assert stock["length_mm"] == pytest.approx(200 * float(dialog.grams[shank].text()) / 31.7, abs=0.1)
     if dialog.backs:
         hand.bot.mouseClick(dialog.buttons["back"], Qt.MouseButton.LeftButton)
         assert "Nothing is weighed yet" in dialog.told.text()

@@ -62,9 +62,14 @@ class LotsOpener(QObject):
             self.dialog.be(self._dockets.door.author.name)
             self.dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
             self.dialog.destroyed.connect(self._on_gone)
+            self.dialog.bar_taken.connect(self._on_bar)
             self.dialog.show()
 
         self._dockets.ask(work, show)
+
+    def _on_bar(self, across_mm: float, down_mm: float, length_mm: float) -> None:
+        held = {"across_mm": round(across_mm, 2), "down_mm": round(down_mm, 2), "length_mm": length_mm}
+        self._session.patch({"shank": {"stock": held}}, "Stock in hand")
 
     def _on_gone(self) -> None:
         self.dialog = None

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import asdict, dataclass, replace
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import (
     QComboBox,
@@ -23,6 +23,7 @@ from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import alloy_label
+from yarvel.operations.lot import BAR
 from yarvel.workshop.acts import Deed, GiveBack, TakeLot
 from yarvel.workshop.dockets import Docket
 from yarvel.workshop.fine_book import MOST_G
@@ -43,7 +44,10 @@ class Held:
 
 
 class MetalLotsDialog(QDialog):
-    """Not modal: the scale and the bench go on beside it."""
+    """Not modal: the scale and the bench go on beside it. ``bar_taken`` tells what was taken for the shank: across,
+    down and length in mm."""
+
+    bar_taken = Signal(float, float, float)
 
     def __init__(
         self,
@@ -188,7 +192,8 @@ class MetalLotsDialog(QDialog):
         person = self.person.currentData()
         deeds: list[Deed] = []
         taken: list[int] = []
-        for place, item in enumerate(self._chosen()):
+        chosen = self._chosen()
+        for place, item in enumerate(chosen):
             if item is None or not self.lots[place].isEnabled():
                 continue
             mass = self._read(self.grams[place])
@@ -205,12 +210,21 @@ class MetalLotsDialog(QDialog):
             if problem:
                 self.told.setText(problem)
                 return
-            for place in taken:
+            for place, deed in zip(taken, deeds, strict=True):
                 self.lots[place].setEnabled(False)
                 self.grams[place].setEnabled(False)
+                self._tell_bar(self.needs[place], chosen[place], deed)
             self.told.setText(f"{len(taken)} taken, issued to {self.person.currentText()}. Undo puts them back.")
 
         self._do_all(deeds, done)
+
+    def _tell_bar(self, need: Need, item: StockItem | None, deed: Deed) -> None:
+        """The shank is judged by the bar that it is made from."""
+        if item is None or need.part != "shank" or item.shape != BAR or item.size_mm is None:
+            return
+        length = cut_length_mm(need, item, deed.mass_g) if isinstance(deed, TakeLot) else None
+        if length:
+            self.bar_taken.emit(item.size_mm, item.thickness_mm or item.size_mm, round(length, 1))
 
     def give_back(self) -> None:
         """Offcuts with a weight become lots."""
