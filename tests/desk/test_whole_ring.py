@@ -158,6 +158,19 @@ def test_a_pendant_is_hung_and_taken_down(hand: Hand) -> None:
     hand.type("fit.bail.inside_mm", "4.2")
     assert level(hand, "chain-opening") == "ok"
     assert hand.window.run.stations[4].telling() == "pendant · ring 4.20 inside"
+    hand.type("fit.bail.bought.opening_mm", "3.4", enter=True)
+    hand.settle()
+    hand.type("fit.bail.bought.wire_mm", "0.9", enter=True)
+    hand.choose("fit.bail.bought.joint", "soldered")
+    assert hand.window.session.document["fit"]["bail"]["bought"] == {
+        "opening_mm": 3.4,
+        "wire_mm": 0.9,
+        "joint": "soldered",
+    }
+    assert level(hand, "bail-in-ring") == "ok"
+    hand.type("fit.bail.bought.opening_mm", "", enter=True)
+    hand.settle()
+    assert "bought" not in hand.window.session.document["fit"]["bail"]
     assert hand.window.session.plan is not None and hand.window.session.plan.joints[-1].group == "bail-to-head"
 
 

@@ -14,12 +14,15 @@ from tests.strategies import jobs
 from yarvel.exchange.plan_file import plan_document
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules
+from yarvel.metals.alloys import head_mass_g
 from yarvel.operations.joint_groups import FORMER_NAMES, GROUP_KEYS, GROUPS, key_of
 from yarvel.operations.operation import HEAT
 from yarvel.operations.stone_state import ABSENT, HELD
 from yarvel.planning.calls.call import STOP
 from yarvel.planning.job import Job, from_document, merge_patch, to_document
 from yarvel.planning.plan import Plan, plan
+from yarvel.planning.weighing import weighed
+from yarvel.route.balance import balances, taken
 from yarvel.route.calls import route_calls
 from yarvel.route.running import Route, route_of
 
@@ -102,6 +105,45 @@ def test_an_old_head_goes_before_anything_is_made_for_its_slot(planned: PlanMake
     comes(found, "measure-part-old-head", "unsolder-old-head", "clean-slot-old-head", "fit-ends-slot")
     comes(found, "offer-part-head", "solder-head-to-shank", "seat-stone-stone")
     assert not {"cut-length-shank", "bend-to-shape-shank", "solder-shank-seam", "saw-gap-gap"} & set(found)
+
+
+@pytest.mark.parametrize("joint", ["pinched", "soldered"])
+def test_a_bought_bail_is_closed_by_its_joint_before_the_stone(joint: str, planned: PlanMaker) -> None:
+    """Common practice: no flame and no pliers at the bail once the stone is in; its joint is the easiest of them."""
+    bail = {"opening_mm": 3.6, "wire_mm": 0.8, "mass_g": 0.41, "joint": joint}
+    made = planned(
+        samples=0,
+        shank=None,
+        fit={"method": "pendant", "height": None, "bail": {"chain_end_mm": 2.9, "inside_mm": 2.0, "bought": bail}},
+    )
+    route = route_of(made)
+    keys = [step.operation.key for step in route.steps]
+    order = ["pick-bought-bail", "solder-hanging-ring", "close-bail-bail", "seat-stone-stone"]
+    assert [key for key in keys if key in order] == order
+    soldered = [step.operation.key for step in route.steps if "bail-joint" in step.operation.joints]
+    assert bool(soldered) == (joint == "soldered")
+    if soldered:
+        assert keys.index("close-bail-bail") < keys.index(soldered[0]) < keys.index("seat-stone-stone")
+        assert next(one.grade for one in made.joints if one.group == "bail-joint") == "easy"
+    levels = {call.code: (call.level, call.figure) for call in made.calls}
+    assert levels["chain-opening"] == ("ok", pytest.approx(0.7)), (
+        "the chain goes through the bail, not through the ring"
+    )
+    assert levels["bail-in-ring"] == ("ok", pytest.approx(1.2))
+    bought = next(lot for lot in taken(route) if lot.part == "bail")
+    assert bought.grams == pytest.approx(0.41)
+    heavy = weighed(made)
+    balance = balances(route_of(heavy))[made.job.head.metal]
+    assert abs(balance.open) < 1e-9
+    assert balance.finished_g == pytest.approx(heavy[head_mass_g] + 0.41, abs=0.01), "bail and pendant together"
+
+
+def test_a_bail_too_thick_for_its_ring_asks_for_a_larger_one(planned: PlanMaker) -> None:
+    fit = {"method": "pendant", "height": None, "bail": {"inside_mm": 1.0, "bought": {"opening_mm": 3, "wire_mm": 0.9}}}
+    made = planned(samples=0, shank=None, fit=fit)
+    call = next(call for call in made.calls if call.code == "bail-in-ring")
+    assert call.level == "caution" and call.remedy == {"fit": {"bail": {"inside_mm": 1.2}}}
+    assert not [lot for lot in taken(route_of(made)) if lot.part == "bail"], "what nobody weighed is not booked"
 
 
 def test_a_pendants_ring_is_closed_before_the_stone_goes_in(planned: PlanMaker) -> None:

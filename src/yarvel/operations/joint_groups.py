@@ -23,6 +23,7 @@ GROUPS: dict[str, str] = {
     "bezels": "Little bezels in the shoulders",
     "bail-seam": "Hanging ring's seam",
     "bail-to-head": "Hanging ring to the head",
+    "bail-joint": "Bail's joint",
     "head-to-shank": "Head to shank",
 }
 """Groups of joints that heads and fits have: a key that stays, and what it is called."""
@@ -32,6 +33,7 @@ _IN_DOCUMENTS = {
     "branches-to-bezel": "head-to-shank",
     "bail-seam": "bail",
     "bail-to-head": "bail",
+    "bail-joint": "bail",
 }
 """Groups that documents name by what they have in common."""
 FORMER_NAMES: dict[str, str] = {

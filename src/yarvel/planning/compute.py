@@ -114,7 +114,10 @@ def compute(
         _enter_fit(ledger, job, replace(request, shape=shape), fitted, head, facts, band, rules)
     if job.fit is not None and job.fit.method == PENDANT:
         bail = job.fit.bail or BailJob()
-        hanging.enter(ledger, bail.inside_mm, bail.wire_mm, bail.chain_end_mm, alloy_of(job.head.metal, rules))
+        sold = bail.bought
+        bought = None if sold is None else hanging.BoughtBail(sold.opening_mm, sold.wire_mm, sold.mass_g)
+        metal = alloy_of(job.head.metal, rules)
+        hanging.enter(ledger, bail.inside_mm, bail.wire_mm, bail.chain_end_mm, metal, bought)
     if band is not None and job.shank is not None:
         _enter_shank(ledger, job.shank, head, fitted, band, rules)
     _enter_line(ledger)

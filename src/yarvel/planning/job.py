@@ -25,7 +25,7 @@ from yarvel.metals.alloys import ALLOYS
 from yarvel.metals.joints import SCHOOLS as SOLDER_SCHOOLS
 from yarvel.metals.joints import STEP_DOWN
 from yarvel.planning import schools
-from yarvel.shanks import resizing
+from yarvel.shanks import hanging, resizing
 from yarvel.shanks.blanks import PROFILES
 from yarvel.shanks.fitting import BLIND, HOLES
 from yarvel.shanks.methods import METHODS, PENDANT
@@ -248,14 +248,28 @@ class SlotJob:
 
 
 @dataclass(frozen=True)
+class BoughtBailJob:
+    """A bail as it is sold, which hooks into the pendant's ring and is closed by its joint: what the chain goes
+    through and what goes through the ring in mm, its mass in g, where they are known; pinched shut, or soldered."""
+
+    __pydantic_config__ = _CONFIG
+    opening_mm: Annotated[float, Between(0.8, 15)]
+    wire_mm: Annotated[float, Between(0.2, 5)] | None = None
+    mass_g: Annotated[float, Between(0.01, 50)] | None = None
+    joint: str = hanging.PINCHED
+
+
+@dataclass(frozen=True)
 class BailJob:
-    """What a pendant hangs by: a ring of round wire, and the end of the chain that has to go through it; mm."""
+    """What a pendant hangs by: a ring of round wire, the end of the chain that has to go through it, and a bought bail
+    between them, if any; mm."""
 
     __pydantic_config__ = _CONFIG
     inside_mm: Annotated[float, Between(0.8, 12)] = 3.0
     wire_mm: Annotated[float, Between(0.4, 3)] = 0.9
     chain_end_mm: Annotated[float, Between(0.3, 10)] | None = None
     height_mm: Annotated[float, Between(0, 25)] | None = None
+    bought: BoughtBailJob | None = None
 
 
 @dataclass(frozen=True)
@@ -402,6 +416,7 @@ CHOICES: dict[str, tuple[str, ...]] = {
     "setting.tack": tuple(schools.TACKS),
     "stone.state": tuple(schools.STONE_STATES),
     "fit.ring": tuple(schools.RINGS),
+    "fit.bail.bought.joint": hanging.BAIL_JOINTS,
     "repair.way": WAYS,
     "repair.metal": tuple(ALLOYS),
 }

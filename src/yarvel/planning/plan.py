@@ -149,7 +149,8 @@ def _answer(job: Job, rules: HouseRules, worked: Worked, figures: dict[FigureKey
         joinery = METHODS[method].joinery(values, worked.band, fit_choice_of(job), worked.shape)
     elif job.fit is not None and job.fit.method == PENDANT:
         method = PENDANT
-        seams = seams + hanging.seams(alloy, values)
+        sold = None if job.fit.bail is None else job.fit.bail.bought
+        seams = seams + hanging.seams(alloy, values, hanging.PINCHED if sold is None else sold.joint)
     asked = job.joints or JointsJob()
     grades = dict(asked.grades or {})
     if job.setting is not None and job.setting.tack == WELD:

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import dataclass
 
 import numpy as np
 
-from yarvel.figures.figure import ASSUMED, CHOSEN, GEOMETRY, FigureKey, Ledger, Number, figure
+from yarvel.figures.figure import ASSUMED, CHOSEN, GEOMETRY, MEASURED, FigureKey, Ledger, Number, figure
 from yarvel.heads import style
 from yarvel.heads.style import FOOT
 from yarvel.metals.alloys import Alloy
@@ -19,6 +20,12 @@ CENTRE = FigureKey("bail.centre")
 HEIGHT = FigureKey("bail.height")
 REACH = FigureKey("bail.reach")
 
+BAIL_OPENING = FigureKey("bail.opening")
+BAIL_WIRE = FigureKey("bail.hook")
+BAIL_MASS = FigureKey("bail.bought_mass")
+
+PINCHED, SOLDERED = "pinched", "soldered"
+BAIL_JOINTS = (PINCHED, SOLDERED)
 METHOD = "pendant"
 LABEL = "Hangs as a pendant"
 
@@ -44,10 +51,26 @@ def ring_mass_g(wire_mm: Number, length_mm: Number, density_g_cm3: float) -> Num
     return np.pi / 4 * wire_mm**2 * length_mm * density_g_cm3 / 1000
 
 
-@figure("bail.chain_room", "Room round the chain's end", "mm", "d_b − c", GEOMETRY, inside_mm="d_b", chain_mm="c")
-def chain_room_mm(inside_mm: Number, chain_mm: Number) -> Number:
-    """What is left in mm when the thickest part of the chain's end goes through the ring."""
-    return inside_mm - chain_mm
+@figure("bail.chain_room", "Room round the chain's end", "mm", "o − c", GEOMETRY, opening_mm="o", chain_mm="c")
+def chain_room_mm(opening_mm: Number, chain_mm: Number) -> Number:
+    """What is left in mm when the thickest part of the chain's end goes through: the ring, or the bail in it."""
+    return opening_mm - chain_mm
+
+
+@figure("bail.hook_room", "Room for the bail in its ring", "mm", "d_b − k", GEOMETRY, inside_mm="d_b", hook_mm="k")
+def hook_room_mm(inside_mm: Number, hook_mm: Number) -> Number:
+    """What is left in mm inside the ring beside the part of a bail that goes through it."""
+    return inside_mm - hook_mm
+
+
+@dataclass(frozen=True)
+class BoughtBail:
+    """A bail as it is sold: the chain's opening and what goes through the ring in mm, its mass in g; None where it is
+    not known."""
+
+    opening_mm: float
+    wire_mm: float | None
+    mass_g: float | None
 
 
 @figure(
@@ -105,20 +128,44 @@ def bears_mm(reach_mm: Number, inside_mm: Number, wire_mm: Number) -> Number:
     return reach_mm + inside_mm + (1 - SINKS) * wire_mm
 
 
-def enter(ledger: Ledger, inside_mm: float, wire_mm: float, chain_end_mm: float | None, alloy: Alloy) -> None:
-    """Enter the ring's figures; ``chain_end_mm`` the thickest part that has to go through, mm."""
+def enter(
+    ledger: Ledger,
+    inside_mm: float,
+    wire_mm: float,
+    chain_end_mm: float | None,
+    alloy: Alloy,
+    bought: BoughtBail | None = None,
+) -> None:
+    """Enter the ring's figures; ``chain_end_mm`` the thickest part that has to go through it, or through the bail that
+    hooks into it, mm."""
     ledger.given(INSIDE, "Ring, inside", "mm", inside_mm, CHOSEN)
     ledger.given(WIRE, "Ring, wire", "mm", wire_mm, CHOSEN)
     length = ledger.enter(wire_length_mm, inside_mm, wire_mm)
     ledger.enter(ring_mass_g, wire_mm, length, alloy.density)
+    if bought is not None:
+        ledger.given(BAIL_OPENING, "Bail, opening", "mm", bought.opening_mm, MEASURED)
+        if bought.wire_mm is not None:
+            ledger.given(BAIL_WIRE, "Bail, through the ring", "mm", bought.wire_mm, MEASURED)
+            ledger.enter(hook_room_mm, inside_mm, bought.wire_mm)
+        if bought.mass_g is not None:
+            ledger.given(BAIL_MASS, "Bail's mass", "g", bought.mass_g, MEASURED)
     if chain_end_mm is not None:
         ledger.given(CHAIN_END, "Chain's end", "mm", chain_end_mm, ASSUMED)
-        ledger.enter(chain_room_mm, inside_mm, chain_end_mm)
+        ledger.enter(chain_room_mm, inside_mm if bought is None else bought.opening_mm, chain_end_mm)
 
 
-def seams(alloy: Alloy, figures: Mapping[FigureKey, float]) -> list[Seam]:
-    """The ring's seam, then the ring to the head, before the stone is set."""
+def seams(alloy: Alloy, figures: Mapping[FigureKey, float], bail_joint: str = PINCHED) -> list[Seam]:
+    """The ring's seam, then the ring to the head, before the stone is set; the joint of a bought bail where it is
+    soldered, last and easy."""
     height = figures[style.height_mm]
+    bail = Seam("bail's joint", "easy", "bail-joint", (alloy,), "before the stone is set", (("bail", 0.0),))
+    return [
+        *_of_ring(alloy, figures, height),
+        *((bail,) if bail_joint == SOLDERED and BAIL_OPENING in figures else ()),
+    ]
+
+
+def _of_ring(alloy: Alloy, figures: Mapping[FigureKey, float], height: float) -> list[Seam]:
     return [
         Seam("hanging ring's seam", "hard", "bail-seam", (alloy,), ends=(("hanging ring", 0.0),)),
         Seam(

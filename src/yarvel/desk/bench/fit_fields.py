@@ -17,6 +17,7 @@ if TYPE_CHECKING:
     from yarvel.desk.bench.shank import ShankStation
 
 _SLOT = "fit.slot.inside_mm"
+_BAIL = "fit.bail.bought"
 _DECIDES = {
     CULET: "the culet",
     GALLERY: "the gallery",
@@ -57,6 +58,10 @@ class FitFields:
         add.number("fit.bail.wire_mm", "Ring, wire", derived=hanging.WIRE)
         add.number("fit.bail.chain_end_mm", "Chain's end")
         add.number("fit.bail.height_mm", "Ring above foot", derived=hanging.HEIGHT)
+        add.number(f"{_BAIL}.opening_mm", "Bought bail, opening")
+        add.number(f"{_BAIL}.wire_mm", "Through the ring")
+        add.number(f"{_BAIL}.mass_g", "Bail weighs", "g")
+        add.choice(f"{_BAIL}.joint", "Bail closed", [(joint, joint.capitalize()) for joint in hanging.BAIL_JOINTS])
         self._unhang = QPushButton("No pendant", add)
         self._unhang.clicked.connect(lambda: self._session.patch({"fit": None}, "No pendant"))
         add.column.addWidget(self._unhang)
@@ -79,6 +84,9 @@ class FitFields:
         if path == _SLOT and not text.strip():
             self._session.patch({"fit": {"slot": None}}, "No old slot")
             return True
+        if path == f"{_BAIL}.opening_mm" and not text.strip():
+            self._session.patch({"fit": {"bail": {"bought": None}}}, "No bought bail")
+            return True
         return False
 
     def refresh(self) -> None:
@@ -96,6 +104,13 @@ class FitFields:
         station.numbers["head.peg_mm"].setVisible(sized and method == "peg")
         for name in ("inside_mm", "wire_mm", "chain_end_mm", "height_mm"):
             station.numbers[f"fit.bail.{name}"].setVisible(hangs)
+        bail = value_at(document, _BAIL) is not None
+        station.numbers[f"{_BAIL}.opening_mm"].setVisible(hangs)
+        for name in ("wire_mm", "mass_g"):
+            station.numbers[f"{_BAIL}.{name}"].setVisible(hangs and bail)
+        station.choices[f"{_BAIL}.joint"].setVisible(hangs and bail)
+        if bail:
+            station.choices[f"{_BAIL}.joint"].show_value(value_at(document, f"{_BAIL}.joint") or hanging.PINCHED)
         slot = value_at(document, "fit.slot") is not None
         station.numbers[_SLOT].setVisible(sized and method == "inset")
         for name in ("outside_mm", "left_mm", "right_mm"):

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from yarvel.operations.piece import EXISTS
+from yarvel.metals.alloys import alloy_of
+from yarvel.operations.piece import BOUGHT, EXISTS
 from yarvel.route import lots
 from yarvel.route.offer import FIT, SOLDER, STOCK, Offers
 from yarvel.shanks import hanging
 
-BAIL = ("hanging ring",)
+BAIL, BOUGHT_BAIL = ("hanging ring",), ("bail",)
 
 
 def offer(offers: Offers) -> None:
@@ -40,6 +41,40 @@ def offer(offers: Offers) -> None:
         stage=SOLDER,
         after=("pickle-hanging-ring",),
     )
+    if hanging.BAIL_OPENING in offers.plan.figures:
+        _bail(offers)
+
+
+def _bail(offers: Offers) -> None:
+    """A bought bail: hooked in and closed by its joint, before the stone."""
+    plan, job = offers.plan, offers.plan.job
+    held = plan[hanging.BAIL_MASS] if hanging.BAIL_MASS in plan.figures else 0.0
+    volume = held * 1000 / alloy_of(job.head.metal, plan.rules).density
+    offers.stock("bail", metal=job.head.metal, facts=("cut", "closed"), shape="closed", origin=BOUGHT)
+    offers.add(
+        "pick-bought",
+        "bail",
+        BOUGHT_BAIL,
+        "Choose the bail: {bail.opening} open for the chain, {bail.hook} through the ring."
+        if hanging.BAIL_WIRE in plan.figures
+        else "Choose the bail: {bail.opening} open for the chain; weigh it, and try it in the ring.",
+        stage=STOCK,
+        takes=(lots.bought(plan, "Bought bail", "bail", volume),) if volume else (),
+    )
+    offers.add(
+        "close-bail",
+        "bail",
+        (*BOUGHT_BAIL, *BAIL),
+        "Hook the bail into the ring and close it by its joint.",
+        "ends touching, no gap that a chain slips through; it swings freely",
+        stage=SOLDER,
+        after=("pick-bought-bail", "look-three-ways-hanging"),
+    )
+    bail = None if job.fit is None or job.fit.bail is None else job.fit.bail.bought
+    if bail is not None and bail.joint == hanging.SOLDERED:
+        offers.solder(
+            "bail-joint", "bail-joint", BOUGHT_BAIL, stage=SOLDER, makes=("joined",), after=("close-bail-bail",)
+        )
 
 
 def _made(offers: Offers) -> None:
