@@ -117,6 +117,25 @@ def test_arrows_walk_and_alt_arrows_move(hand: Hand, board: BoardWindow, demo_pa
     assert stored(demo_path, task).pinned_at is None, "as it was at first"
 
 
+def test_several_moved_at_once_are_taken_back_at_once(hand: Hand, board: BoardWindow, demo_path: Path) -> None:
+    chart = board.day.chart
+    several = [bar for bar in bars(board) if bar.job.task is not None and bar.hands == 0][:3]
+    tasks = [bar.job.task for bar in several if bar.job.task is not None]
+    assert len(tasks) == 3
+    before = [stored(demo_path, task) for task in tasks]
+    chart.choose([bar.job.key for bar in several])
+    chart.setFocus()
+    hand.bot.keyClick(chart, Qt.Key.Key_Down, ALT)
+    at_rest(hand, board)
+    assert {stored(demo_path, task).person for task in tasks} == {"Orla"}
+    board.buttons["undo"].click()
+    at_rest(hand, board)
+    assert [stored(demo_path, task).person for task in tasks] == [task.person for task in before]
+    board.buttons["redo"].click()
+    at_rest(hand, board)
+    assert {stored(demo_path, task).person for task in tasks} == {"Orla"}
+
+
 def test_a_bar_is_dragged_to_somebody_else(hand: Hand, board: BoardWindow, demo_path: Path) -> None:
     chart = board.day.chart
     bar = first(board, "release")

@@ -28,10 +28,12 @@ Then = Callable[[str], None]
 
 @dataclass(frozen=True)
 class Undoable:
-    """A deed that was done, and what takes it back."""
+    """A deed that was done, and what takes it back; ``gesture`` numbers the movement of the hand that it came from:
+    several tasks that are moved at once are one."""
 
     deed: Deed
     reversal: Reversal
+    gesture: int = 0
 
 
 class ActKeeper(QObject):
@@ -50,6 +52,10 @@ class ActKeeper(QObject):
         self._on_disk = waiting
         self._queue: list[tuple[Act, Then | None]] = []
         self._busy = False
+        self._gesture = 0
+        self._gestures: dict[int, int] = {}
+        self._rests = QTimer(self)
+        self._rests.setSingleShot(True)
         self.author: Callable[[], Author] = lambda: NOBODY
         self.shut: Callable[[], str] = lambda: ""
         """Why nothing is taken now; "" where it is."""
@@ -81,7 +87,12 @@ class ActKeeper(QObject):
         if shut:
             then(shut)
             return
-        self._queue.append((Act(deed, datetime.now(UTC).replace(tzinfo=None), self.author()), then))
+        if not self._rests.isActive():  # until the window comes to itself again it is one gesture
+            self._gesture += 1
+            self._rests.start(0)
+        act = Act(deed, datetime.now(UTC).replace(tzinfo=None), self.author())
+        self._gestures[id(act)] = self._gesture
+        self._queue.append((act, then))
         self._write_down()
         if self._store is not None and not self._timer.isActive():
             self.try_again()
@@ -125,10 +136,11 @@ class ActKeeper(QObject):
             self._timer.start(RETRY_MS)
             return
         self._queue.pop(0)
+        gesture = self._gestures.pop(id(act), 0)
         self._write_down()
         if then is not None:
             if isinstance(result, Reversal):
-                self.undoable.emit(Undoable(act.deed, result))
+                self.undoable.emit(Undoable(act.deed, result, gesture))
             then("" if error is None else str(error))
         elif error is not None:
             self._refuse(act, error)

@@ -10,8 +10,8 @@ from PySide6.QtGui import QUndoCommand, QUndoStack
 class Step:
     """One thing that was done and can be taken back, from whichever window: twice taken back is once."""
 
-    def __init__(self, label: str, undo: Callable[[], None], redo: Callable[[], None]) -> None:
-        self.label, self._undo, self._redo = label, undo, redo
+    def __init__(self, label: str, undo: Callable[[], None], redo: Callable[[], None], gesture: int = 0) -> None:
+        self.label, self._undo, self._redo, self.gesture = label, undo, redo, gesture
         self._done = True
 
     def put(self, done: bool) -> None:
@@ -22,19 +22,37 @@ class Step:
 
 
 class StepCommand(QUndoCommand):
-    """A step on the stack of one window; it is done already when it gets there."""
+    """Steps of one gesture on the stack of one window; they are done already when they get there."""
+
+    _ID = 7
 
     def __init__(self, step: Step) -> None:
         super().__init__(step.label)
-        self._step = step
+        self._steps = [step]
+
+    def id(self) -> int:
+        """Commands of this kind may become one."""
+        return self._ID
+
+    def mergeWith(self, other: QUndoCommand) -> bool:
+        """Steps that one movement of the hand made are taken back by one key."""
+        if not isinstance(other, StepCommand) or not other._steps[0].gesture:
+            return False
+        if other._steps[0].gesture != self._steps[0].gesture:
+            return False
+        self._steps += other._steps
+        self.setText(f"{self._steps[0].label}, {len(self._steps)} at once")
+        return True
 
     def redo(self) -> None:
         """Do it again."""
-        self._step.put(True)
+        for step in self._steps:
+            step.put(True)
 
     def undo(self) -> None:
-        """Take it back."""
-        self._step.put(False)
+        """Take it back, the last first."""
+        for step in reversed(self._steps):
+            step.put(False)
 
 
 def remember(step: Step, *stacks: QUndoStack) -> None:

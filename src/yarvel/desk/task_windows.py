@@ -63,7 +63,7 @@ class TaskWindows(QObject):
             self._dockets.acts.act(deed, self._on_taken_back)
 
         back, forth = done.reversal.back, done.reversal.again
-        step = Step(done.deed.NAME, lambda: again(back), lambda: again(forth))
+        step = Step(done.deed.NAME, lambda: again(back), lambda: again(forth), done.gesture)
         here = (self._session.undo_stack,) if isinstance(done.deed, PlanTasks | TakeStock) else ()
         remember(step, self.undo_stack, *here)
 
