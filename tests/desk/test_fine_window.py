@@ -99,3 +99,34 @@ def test_metal_balances_by_eye_and_a_month_is_signed_off(hand: Hand, book: FineB
     assert book.sign.text() == "Open it again" and problem.text() == ""
     hand.bot.mouseClick(book.sign, Qt.MouseButton.LeftButton)
     hand.bot.waitUntil(lambda: book.signed.text() == "")
+
+
+def test_a_mistyped_line_is_taken_back_by_a_line(hand: Hand, book: FineBookWindow) -> None:
+    """Both stay to be read; what they come to is as if neither had been written."""
+    problem = book.findChild(QLabel, "fine.problem")
+    button = book.findChild(QPushButton, "fine.reverse")
+    assert problem is not None and button is not None
+    write(hand, book, "issued", "8")
+    write(hand, book, "issued", "80")
+    hand.bot.mouseClick(button, Qt.MouseButton.LeftButton)
+    assert "Choose the line" in problem.text()
+    book.lines.selectRow(0)
+    book.note.setFocus()
+    book.note.selectAll()
+    hand.bot.keyClicks(book.note, "a nought too many")
+    hand.bot.mouseClick(button, Qt.MouseButton.LeftButton)
+    hand.settle()
+    assert book.lines.rowCount() == 3 and book.note.text() == ""
+    row = texts_of(book.lines)[1][0]
+    assert row[1] == "issued" and row[3] == "-80.000" and "takes back the line of" in row[6]
+    assert row[6].endswith("issued 80 g: a nought too many")
+    held = [book.people.item(0, column).text() for column in range(book.people.columnCount())]  # type: ignore[union-attr]
+    assert held[2] == "8.00" and held[7] == "8.00"
+    book.lines.selectRow(1)
+    hand.bot.mouseClick(button, Qt.MouseButton.LeftButton)
+    hand.settle()
+    assert "is taken back already" in problem.text() and book.lines.rowCount() == 3
+    book.lines.selectRow(0)
+    hand.bot.mouseClick(button, Qt.MouseButton.LeftButton)
+    hand.settle()
+    assert "takes another line back itself" in problem.text() and book.lines.rowCount() == 3

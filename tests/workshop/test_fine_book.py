@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import datetime, timedelta
 from pathlib import Path
 
@@ -140,3 +141,34 @@ def test_a_count_may_find_less(book: Store) -> None:
     book.fine.add(COUNTED, "sterling-silver", -0.4, note="scale was off")
     assert month(book.fine.entries(), 2031, 4)[0].closing == pytest.approx(99.6)
     book.close()
+
+
+@given(_LINES, st.integers(0, 40))
+def test_a_line_and_the_one_that_takes_it_back_come_to_nothing(
+    lines: list[tuple[str, str, float, str, str, int]], place: int
+) -> None:
+    made = entries(lines)
+    if not made:
+        return
+    one = made[place % len(made)]
+    back = replace(one, id=1000, mass=-one.mass, reverses=one.id)
+    for of in ("person", "docket"):
+        without = {(held.of, held.alloy): held.open for held in balances([e for e in made if e is not one], of)}
+        both = {(held.of, held.alloy): held.open for held in balances([*made, back], of)}
+        assert all(both[key] == pytest.approx(value, abs=1e-9) for key, value in without.items())
+        assert all(both[key] == pytest.approx(0, abs=1e-9) for key in both.keys() - without.keys())
+
+
+def test_a_line_is_taken_back_once_also_after_a_crash(store: Store) -> None:
+    """The same act done again changes nothing; another one of the same line is refused, by the database too."""
+    line = store.fine.add(BOUGHT, "18k-yellow", 50.0)
+    at = datetime(2031, 4, 9, 10)
+    first = store.fine.reverse(line.id, "", at)
+    assert store.fine.reverse(line.id, "", at) == first and first.mass == -50
+    with pytest.raises(StoreError, match="is taken back already"):
+        store.fine.reverse(line.id, "again", datetime(2031, 4, 9, 11))
+    with pytest.raises(StoreError, match="not in this fine book"):
+        store.fine.reverse(9999, "", at)
+    assert [entry.mass for entry in store.fine.entries()] == [50, -50]
+    with pytest.raises(StoreError, match="0\\.001 to 20000 g"):
+        store.fine.add(BOUGHT, "18k-yellow", -5.0)

@@ -7,6 +7,7 @@ import math
 from pathlib import Path
 
 import numpy as np
+from numpy.typing import NDArray
 
 from yarvel.exchange.reading import check_regular
 from yarvel.figures.errors import JobError, Problem
@@ -101,21 +102,25 @@ def _read(rows: list[list[str]], name: str) -> Stock:
             break
     if problems:
         raise JobError(problems)
+    return _stock(codes, cuts, {title: np.array(column) for title, column in columns.items()})
+
+
+def _stock(codes: list[str], cuts: list[str], columns: dict[str, NDArray[np.float64]]) -> Stock:
     return Stock(
         tuple(codes),
-        np.array(columns["made_for_mm"]),
-        np.array(columns["claw_mm"]),
-        np.array(columns["claws"]),
-        np.array(columns["opening_mm"]),
-        np.array(columns["height_mm"]),
+        columns["made_for_mm"],
+        columns["claw_mm"],
+        columns["claws"],
+        columns["opening_mm"],
+        columns["height_mm"],
         tuple(cuts),
-        np.array(columns["made_for_width_mm"]),
-        np.array(columns["height_tip_mm"]),
-        np.array(columns["foot_mm"]),
-        np.array(columns["rail_mm"]),
-        np.array(columns["quantity"]),
-        np.array(columns["label_ct"]),
-        np.array(columns["inside_mm"]),
+        columns["made_for_width_mm"],
+        columns["height_tip_mm"],
+        columns["foot_mm"],
+        columns["rail_mm"],
+        columns["quantity"],
+        columns["label_ct"],
+        columns["inside_mm"],
     )
 
 

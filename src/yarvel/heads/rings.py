@@ -47,7 +47,7 @@ def _wire(perimeter_mm: Number, turn: Number, inset_mm: Number, wire_mm: Number,
     return perimeter_mm - turn * (inset_mm + wire_mm / 2) + lost_mm
 
 
-def _cut(length_mm: Number, wire_mm: Number, corners: float) -> Number:
+def _cut(length_mm: Number, wire_mm: Number, corners: Number) -> Number:
     """Wire in mm to cut for a ring with corners: scored from inside and folded, or mitred, each corner is as long as it
     is outside; ``corners`` is the sum of tan(turn/2) over them."""
     return length_mm + corners * wire_mm
@@ -301,11 +301,31 @@ def _middle(outline: Outline, inset_mm: float) -> Outline:
     return Outline(outline.inset(inset_mm), outline.cleft)
 
 
-def lost_mm(facts: StoneFacts, inset_mm: float) -> float:
-    """How much longer in mm the outline moved inwards really is than its sides shortened evenly: where an edge is
-    swallowed by the offset, its negative length does not count."""
+_INSETS = 4
+"""At so many insets, evenly over what the readings leave open, a ring's line is worked out; between them it runs on."""
+
+
+def _line_of(facts: StoneFacts, inset_mm: float) -> tuple[float, float, float]:
+    """Of a ring's mid-line: what it is longer by than its sides shortened evenly, mm; the sum of tan(turn/2) over its
+    corners, and the most that it turns at one, degrees (0 where it has none)."""
     outline = facts.outline
-    return _middle(outline, inset_mm).perimeter - (outline.perimeter - outline.turn_sum * inset_mm)
+    middle = _middle(outline, inset_mm)
+    # where an edge is swallowed by the offset, its negative length does not count
+    lost = middle.perimeter - (outline.perimeter - outline.turn_sum * inset_mm)
+    turns = middle.turning[list(middle.corners)]
+    if not len(turns):
+        return lost, 0.0, 0.0
+    return lost, float(np.tan(turns / 2).sum()), float(np.degrees(turns.max()))
+
+
+def _lines(facts: StoneFacts, inset_mm: Number) -> tuple[Number, Number, Number]:
+    """The same over samples of the inset, (n,) each, or of one."""
+    if np.ndim(inset_mm) == 0:
+        return _line_of(facts, float(inset_mm))
+    insets = np.linspace(np.min(inset_mm), np.max(inset_mm), _INSETS)
+    table = np.array([_line_of(facts, float(inset)) for inset in insets])
+    lost, corners, turn = (np.interp(inset_mm, insets, column) for column in table.T)
+    return lost, corners, turn
 
 
 def losses(facts: StoneFacts) -> tuple[float, float]:
@@ -409,19 +429,16 @@ def _enter_ring(
     ledger.enter(outer, stone.width_mm, wide, inset)
     if not facts.cut.is_round:
         ledger.enter(along, stone.length_mm, long, inset)
-    lost = 0.0 if facts.cut.is_round else lost_mm(facts, float(np.mean(inset)) + wire / 2)
+    lost, corners, most_turn = (0.0, 0.0, 0.0) if facts.cut.is_round else _lines(facts, inset + wire / 2)
     needed = ledger.enter(length, ledger.value(stones.perimeter_mm), turn, inset, wire, lost)
     if facts.cut.is_round:
         return needed
     if not facts.outline.corners:
         ledger.enter(former, needed, wire)
         return needed
-    middle = _middle(facts.outline, float(np.mean(inset)) + wire / 2)
-    turns = middle.turning[list(middle.corners)]
-    ledger.enter(cut, needed, wire, float(np.tan(turns / 2).sum()))
-    turn = float(np.degrees(turns.max()))
-    ledger.enter(most, turn)
-    ledger.enter(mitre, turn)
+    ledger.enter(cut, needed, wire, corners)
+    ledger.enter(most, most_turn)
+    ledger.enter(mitre, most_turn)
     return needed
 
 

@@ -114,6 +114,20 @@ class WeighMetal:
 
 
 @dataclass(frozen=True)
+class ReverseLine:
+    """A mistyped line of the fine book is taken back by a line."""
+
+    KEY: ClassVar = "reverse-line"
+    NAME: ClassVar = "take a line back"
+    entry_id: int
+    why: str = ""
+
+    def do(self, store: Store, at: datetime) -> object:
+        """Do it (StoreError where it cannot be)."""
+        return store.fine.reverse(self.entry_id, self.why, at)
+
+
+@dataclass(frozen=True)
 class PlanTasks:
     """A docket's tasks become these, with their standard minutes."""
 
@@ -230,7 +244,7 @@ class PutTasks:
 
 OfTask = StartTask | StopTask | GiveTask | DropTask | TickLine | PlanTasks | PinTask
 """Deeds that change how tasks stand."""
-Deed = OfTask | WeighMetal | TickCheck | TakeStock | TakeLot | GiveBack | PutTasks
+Deed = OfTask | WeighMetal | ReverseLine | TickCheck | TakeStock | TakeLot | GiveBack | PutTasks
 DEEDS: dict[str, type[Deed]] = {deed.KEY: deed for deed in get_args(Deed)}
 _FORMER = {"task": "task_id", "person": "person_id", "mass": "mass_g", "docket": "docket_number"}
 """How arguments were called in what waited up to Yarvel 0.1."""
@@ -309,7 +323,7 @@ def do(store: Store, act: Act) -> Reversal | None:
         deed.do(mine, act.at)
         length = None if deed.length_mm is None else -deed.length_mm
         return Reversal(replace(deed, mass_g=-deed.mass_g, length_mm=length), deed)
-    if isinstance(deed, WeighMetal | GiveBack | PutTasks):
+    if isinstance(deed, WeighMetal | ReverseLine | GiveBack | PutTasks):
         deed.do(mine, act.at)
         return None
     touched = _touched(mine, deed)

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.accepting import check_value
 from yarvel.workshop.fine_book import ISSUED, MOST_G, OFFCUTS, RETURNED
-from yarvel.workshop.fine_store import write_line
+from yarvel.workshop.fine_store import OF_A_LOT, write_line
 from yarvel.workshop.schema import ChangeRow, PersonRow, SettingRow, StockRow
 from yarvel.workshop.stock import LOT, NAMES, StockItem
 from yarvel.workshop.who_may import BOOK_METAL, CHANGE_DRAWER, WORK
@@ -153,7 +153,7 @@ class DrawerStore:
             row.removed_at = at if row.mass_g <= _NOTHING_G else None
             if not row.owner:
                 kind = ISSUED if mass_g > 0 else RETURNED
-                note = f"lot {row.code}"
+                note = f"{OF_A_LOT}{row.code}"
                 write_line(session, self._store.by, at, kind, row.metal, abs(mass_g), person.id, docket_id, note)
             whose = f" of {row.owner}'s" if row.owner else ""
             done = "taken from" if mass_g > 0 else "put back into"
@@ -180,7 +180,7 @@ class DrawerStore:
             session.add(StockRow(**{name: getattr(item, name) for name in NAMES}, added_at=at))
             mass = float(item.mass_g or 0.0)
             if not item.owner:
-                note = f"lot {item.code}"
+                note = f"{OF_A_LOT}{item.code}"
                 write_line(session, self._store.by, at, OFFCUTS, item.metal, mass, person.id, docket_id, note)
             whose = f" of {item.owner}'s" if item.owner else ""
             self._tell(session, docket_id, at, f"{mass:.3f} g{whose} back as lot {item.code}")

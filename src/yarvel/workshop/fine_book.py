@@ -30,7 +30,7 @@ MOST_G = 20_000.0
 @dataclass(frozen=True)
 class FineEntry:
     """One line: ``mass`` in g; whose bench and which docket, "" where none. "counted" may be negative: what a count of
-    the safe found more or less than the book."""
+    the safe found more or less than the book. ``reverses`` the line that this one takes back, by as many grams less."""
 
     id: int
     at: datetime
@@ -41,6 +41,7 @@ class FineEntry:
     person: str = ""
     docket: str = ""
     note: str = ""
+    reverses: int | None = None
 
 
 @dataclass(frozen=True)

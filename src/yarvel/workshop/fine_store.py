@@ -21,6 +21,9 @@ from yarvel.workshop.who_may import BOOK_METAL
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store
 
+OF_A_LOT = "lot "
+"""How the note of a line begins that moved metal of a lot."""
+
 
 class FineStore:
     """The fine book of an open store. Every method is one transaction."""
@@ -76,6 +79,44 @@ class FineStore:
             )
             return _entry(row, "" if person is None else person.name, "" if docket is None else docket.number)
 
+    def reverse(self, entry_id: int, why: str, at: datetime) -> FineEntry:
+        """Take back a line that was mistyped, by a line of as many grams less; both stay. Done already at this moment,
+        nothing changes.
+
+        Raises
+        ------
+        StoreError : there is no such line, it is a lot's, takes another back itself, or is taken back already.
+        """
+        check_text("note", why)
+        with self._store.transaction() as session:
+            self._store.guard(session, BOOK_METAL)
+            row = session.get(FineRow, entry_id)
+            if row is None:
+                raise StoreError(f"line {entry_id}: is not in this fine book: a line of it")
+            done = session.scalars(select(FineRow).where(FineRow.reverses == entry_id)).first()
+            if done is not None and done.at == at:
+                return _entry(done, "", "")
+            told = f"the line of {row.at:%Y-%m-%d %H:%M}, {row.kind} {row.mass_g:g} g"
+            if row.reverses is not None:
+                raise StoreError(f"{told}: takes another line back itself: write the right one down anew")
+            if done is not None:
+                raise StoreError(f"{told}: is taken back already, on {done.at:%Y-%m-%d %H:%M} by {done.by or 'nobody'}")
+            if row.note.startswith(OF_A_LOT):
+                raise StoreError(f"{told}: is of a {row.note}: put it back into its lot, so that both agree")
+            made = write_line(
+                session,
+                self._store.by,
+                at,
+                row.kind,
+                row.alloy,
+                -row.mass_g,
+                row.person_id,
+                row.docket_id,
+                f"takes back {told}" + (f": {why}" if why else ""),
+                row.id,
+            )
+            return _entry(made, "", "")
+
     def page(self, offset: int = 0, limit: int = 200) -> list[FineEntry]:
         """Lines, the newest first."""
         query = (
@@ -125,6 +166,7 @@ def write_line(
     person_id: int | None,
     docket_id: int | None,
     note: str,
+    reverses: int | None = None,
 ) -> FineRow:
     """One checked line of the fine book, within somebody's transaction (StoreError where its month is signed off)."""
     check_open(session, at)
@@ -132,7 +174,15 @@ def write_line(
         session.merge(AlloyRow(key=alloy))
         session.flush()  # before the line that names it
     row = FineRow(
-        at=at, by=by, kind=kind, alloy=alloy, mass_g=mass, person_id=person_id, docket_id=docket_id, note=note
+        at=at,
+        by=by,
+        kind=kind,
+        alloy=alloy,
+        mass_g=mass,
+        person_id=person_id,
+        docket_id=docket_id,
+        note=note,
+        reverses=reverses,
     )
     session.add(row)
     session.flush()
@@ -163,4 +213,4 @@ def _docket(session: Session, number: str) -> DocketRow | None:
 
 
 def _entry(row: FineRow, person: str, docket: str) -> FineEntry:
-    return FineEntry(row.id, row.at, row.by, row.kind, row.alloy, row.mass_g, person, docket, row.note)
+    return FineEntry(row.id, row.at, row.by, row.kind, row.alloy, row.mass_g, person, docket, row.note, row.reverses)

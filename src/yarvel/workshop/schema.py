@@ -183,6 +183,7 @@ class FineRow(Base):
         Index("fine_entries_by_docket", "docket_id", "alloy"),
         Index("fine_entries_by_person", "person_id", "alloy"),
         Index("fine_entries_by_time", "at"),
+        Index("fine_entries_reversed_once", "reverses", unique=True),
     )
 
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -194,6 +195,7 @@ class FineRow(Base):
     person_id: Mapped[int | None] = mapped_column(ForeignKey("people.id"), default=None)
     docket_id: Mapped[int | None] = mapped_column(ForeignKey("dockets.id"), default=None)
     note: Mapped[str] = mapped_column(Text, default="")
+    reverses: Mapped[int | None] = mapped_column(default=None)
 
 
 class SettingRow(Base):

@@ -5,7 +5,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,6 +16,7 @@ from yarvel.heads import bought, notches, tube, wire_basket
 from yarvel.heads.claws import CLAW
 from yarvel.heads.rings import lower_ring_wire_length_mm, upper_ring_wire_length_mm
 from yarvel.metals.alloys import head_mass_g
+from yarvel.planning.documents import Document
 from yarvel.planning.job import Job, StoneJob, from_document, merge_patch, to_document
 from yarvel.planning.match import RESIZED_FROM_MM, Column, Stock, match, same_outline, why
 from yarvel.planning.match_tubes import Tubes, match_tubes, why_tube
@@ -188,7 +188,7 @@ _AS_SOLD = (
 """What a job says of a bought head by the same names as the drawer."""
 
 
-def patch_for(item: StockItem, document: dict[str, Any], style: Callable[[str], dict[str, Any]]) -> dict[str, Any]:
+def patch_for(item: StockItem, document: Document, style: Callable[[str], Document]) -> Document:
     """The merge patch that makes something from the drawer the job's: a head, a mount with its ring, a tube or a bezel.
     ``style`` gives the patch that changes the head's style."""
     metal = {"metal": item.metal} if item.metal else {}
@@ -218,11 +218,11 @@ def patch_for(item: StockItem, document: dict[str, Any], style: Callable[[str], 
     return patch
 
 
-def _ring_of(item: StockItem, shank: dict[str, Any] | None) -> dict[str, Any]:
+def _ring_of(item: StockItem, shank: Document | None) -> Document:
     """The ring of a mount: it exists, and is resized where the job asks for another size."""
     assert item.inside_mm is not None
     own = {"system": "mm", "value": f"{item.inside_mm:g}"}
-    ring: dict[str, Any] = {
+    ring: Document = {
         **{name: None for name in shank or {} if name not in ("size", "profile", "metal")},
         "exists": True,
         "width_mm": item.width_mm,
@@ -242,7 +242,7 @@ def by_hand(job: Job, rules: HouseRules) -> str:
     """What it takes to make a basket by hand for the same stone, in one line; nothing where it cannot be."""
     if job.head.style == tube.STYLE:
         return ""
-    patch: dict[str, Any] = {
+    patch: Document = {
         "head": {
             "style": wire_basket.STYLE,
             **dict.fromkeys(_OF_BOUGHT),

@@ -33,7 +33,7 @@ from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import alloy_label, alloys_of
-from yarvel.workshop.acts import WAITS, WeighMetal
+from yarvel.workshop.acts import WAITS, ReverseLine, WeighMetal
 from yarvel.workshop.closing_store import Closing
 from yarvel.workshop.fine_book import KINDS, Balance, FineEntry, Month, month_of
 from yarvel.workshop.fine_sums import Overview, docket_balances, month_sums, overview
@@ -185,6 +185,7 @@ class FineBookWindow(QWidget):
         for name, text, act in (
             ("csv", "This list as CSV…", self._on_csv),
             ("print", "Print this list…", self._on_print),
+            ("reverse", "Take the chosen line back", self._on_reverse),
         ):
             button = QPushButton(text, self)
             button.setObjectName(f"fine.{name}")
@@ -197,6 +198,29 @@ class FineBookWindow(QWidget):
         whole.addWidget(self._empty)
         whole.addWidget(tabs, 1)
         whole.addLayout(below)
+
+    def _on_reverse(self) -> None:
+        """A mistyped line is taken back by a line; the note says why."""
+        row = self.lines.currentRow()
+        if self.tabs.currentIndex() != 0 or row < 0 or not self.lines.selectedItems():
+            self._problem.setText("Choose the line that was mistyped, under Lines; the note may say why.")
+            return
+        seen = tuple(texts_of(self.lines)[1][row])
+
+        def take(found: list[FineEntry]) -> None:
+            if not found or self._row(found[0]) != seen:  # somebody has written a line meanwhile
+                self._problem.setText("The book has grown meanwhile: choose the line again.")
+                self.reload()
+                return
+            self._act(ReverseLine(found[0].id, self.note.text().strip()), self._on_reversed)
+
+        self._look(lambda store: store.fine.page(row, 1), take)
+
+    def _on_reversed(self, problem: str) -> None:
+        self._problem.setText(problem)
+        if not problem:
+            self.note.clear()
+        self.reload()
 
     @property
     def shown(self) -> tuple[QTableWidget, str]:
