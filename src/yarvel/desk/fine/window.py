@@ -122,19 +122,6 @@ class FineBookWindow(QWidget):
         self.sign.setObjectName("fine.sign")
         self.sign.clicked.connect(lambda _checked=False: self._on_sign())
 
-    def _row(self, entry: FineEntry) -> Row:
-        """One line of the book as texts."""
-        return (
-            f"{entry.at:%Y-%m-%d %H:%M}",
-            entry.kind,
-            alloy_label(entry.alloy, self._rules),
-            f"{entry.mass:.3f}",
-            entry.person,
-            entry.docket,
-            entry.note,
-            entry.by,
-        )
-
     def _line(self, name: str, hint: str) -> QLineEdit:
         edit = Line(self)
         edit.setObjectName(f"fine.{name}")
@@ -207,20 +194,20 @@ class FineBookWindow(QWidget):
             return
         seen = tuple(texts_of(self.lines)[1][row])
 
+        def done(problem: str) -> None:
+            self._problem.setText(problem)
+            if not problem:
+                self.note.clear()
+            self.reload()
+
         def take(found: list[FineEntry]) -> None:
-            if not found or self._row(found[0]) != seen:  # somebody has written a line meanwhile
+            if not found or _entry_row(found[0], self._rules) != seen:  # somebody has written a line meanwhile
                 self._problem.setText("The book has grown meanwhile: choose the line again.")
                 self.reload()
                 return
-            self._act(ReverseLine(found[0].id, self.note.text().strip()), self._on_reversed)
+            self._act(ReverseLine(found[0].id, self.note.text().strip()), done)
 
         self._look(lambda store: store.fine.page(row, 1), take)
-
-    def _on_reversed(self, problem: str) -> None:
-        self._problem.setText(problem)
-        if not problem:
-            self.note.clear()
-        self.reload()
 
     @property
     def shown(self) -> tuple[QTableWidget, str]:
@@ -246,7 +233,10 @@ class FineBookWindow(QWidget):
         """All rows of the list in front."""
         table = self.shown[0]
         if table is self.lines:
-            self._look(lambda store: store.fine.page(limit=_ALL), lambda found: then([self._row(one) for one in found]))
+            self._look(
+                lambda store: store.fine.page(limit=_ALL),
+                lambda found: then([_entry_row(one, self._rules) for one in found]),
+            )
         elif table is self.dockets:
             self._look(
                 lambda store: docket_balances(store, limit=_ALL),
@@ -275,7 +265,7 @@ class FineBookWindow(QWidget):
             self.person.addItem(person.name, person.id)
         self.person.setCurrentIndex(max(self.person.findData(held), 0))
         self._empty.setVisible(not sums.lines)
-        self._all_lines.show_first([self._row(entry) for entry in newest], sums.lines)
+        self._all_lines.show_first([_entry_row(entry, self._rules) for entry in newest], sums.lines)
         self._all_dockets.show_first([self._balance(balance) for balance in dockets], sums.dockets)
         _fill(self.people, [self._balance(balance) for balance in sums.people])
         self.by_eye.show_balances(sums.people, self._rules)
@@ -283,7 +273,8 @@ class FineBookWindow(QWidget):
 
     def _fetch_lines(self, first: int, count: int, then: Callable[[list[Row]], None]) -> None:
         self._look(
-            lambda store: store.fine.page(first, count), lambda found: then([self._row(entry) for entry in found])
+            lambda store: store.fine.page(first, count),
+            lambda found: then([_entry_row(entry, self._rules) for entry in found]),
         )
 
     def _fetch_dockets(self, first: int, count: int, then: Callable[[list[Row]], None]) -> None:
@@ -395,6 +386,20 @@ class FineBookWindow(QWidget):
             f"{share:.1%} of {limit:.0%}",
             word,
         )
+
+
+def _entry_row(entry: FineEntry, rules: HouseRules) -> Row:
+    """One line of the book as texts."""
+    return (
+        f"{entry.at:%Y-%m-%d %H:%M}",
+        entry.kind,
+        alloy_label(entry.alloy, rules),
+        f"{entry.mass:.3f}",
+        entry.person,
+        entry.docket,
+        entry.note,
+        entry.by,
+    )
 
 
 def _combo(parent: QWidget, name: str, choices: list[tuple[object, str]]) -> QComboBox:
