@@ -84,7 +84,23 @@ def drawer() -> list[StockItem]:
         StockItem(TUBE, "TU4.8", "platinum-950", 4.8, wall_mm=0.75, quantity=38.0),
         StockItem(TUBE, "TU6.0", "18k-yellow", 6.0, wall_mm=0.8, quantity=52.0),
     ]
+    items += _ready()
     items += [
+        StockItem(LOT, "L-031", "18k-yellow", 2.2, thickness_mm=2.2, length_mm=118.0, mass_g=8.85, shape="bar"),
+        StockItem(LOT, "L-032", "platinum-950", 2.0, length_mm=46.0, mass_g=2.99, shape="round", owner="Orrery House"),
+    ]
+    grams = {"hard": 3.1, "medium": 2.2, "easy": 0.9}
+    items += [
+        StockItem(SOLDER, f"{metal}-{grade}", metal, grade=grade, quantity=held)
+        for metal in ("18k-yellow", "18k-white")
+        for grade, held in grams.items()
+    ]
+    return items
+
+
+def _ready() -> list[StockItem]:
+    """Mounts and bezels, as they are sold."""
+    found = [
         StockItem(
             MOUNT,
             f"MT{number:02d}-{size:.1f}",
@@ -102,23 +118,13 @@ def drawer() -> list[StockItem]:
         )
         for number, (cut, size, claws, wire, tall, inside, width, thick, metal, held) in enumerate(_MOUNTS, start=1)
     ]
-    items += [
+    found += [
         StockItem(
             BEZEL, f"BZ{outside:.1f}", "18k-yellow", outside, wall_mm=wall, height_mm=high, state=state, quantity=3.0
         )
         for outside, wall, high, state in _BEZELS
     ]
-    items += [
-        StockItem(LOT, "L-031", "18k-yellow", 2.2, thickness_mm=2.2, length_mm=118.0, mass_g=8.85, shape="bar"),
-        StockItem(LOT, "L-032", "platinum-950", 2.0, length_mm=46.0, mass_g=2.99, shape="round", owner="Orrery House"),
-    ]
-    grams = {"hard": 3.1, "medium": 2.2, "easy": 0.9}
-    items += [
-        StockItem(SOLDER, f"{metal}-{grade}", metal, grade=grade, quantity=held)
-        for metal in ("18k-yellow", "18k-white")
-        for grade, held in grams.items()
-    ]
-    return items
+    return found
 
 
 def _long(
