@@ -280,4 +280,9 @@ def test_what_is_late_is_late_by_the_plan_that_was_shown(small: Store) -> None:
     found = late.answer(reported(small), HouseRules(), MONDAY)
     rows = {line.texts[0]: line.texts for line in found.lines}
     assert rows["31-0001"][4:6] == ("2031-03-05", "at risk"), "promised for Tuesday"
-    assert rows["31-0002"][5] == "in time" and rows["31-0003"][7] == "–"
+    assert rows["31-0002"][5] == "in time" and rows["31-0003"][7] == "110", "as long as the plan takes it to be"
+    assert small.day.bare_minutes() == {3: 110.0}
+    small.day.keep_shown({})
+    assert {line.texts[0]: line.texts[7] for line in late.answer(reported(small), HouseRules(), MONDAY).lines}[
+        "31-0003"
+    ] == "–", "nobody has planned it yet"

@@ -157,6 +157,12 @@ class DayStore:
                 found[docket] = max(found.get(docket, day), day)
         return found
 
+    def bare_minutes(self) -> dict[int, float]:
+        """By docket whose work nobody has given out, the minutes that the plan that was shown takes it to be."""
+        with self._store.transaction() as session:
+            held = _setting(session, _SHOWN).get("minutes")
+        return {int(key): float(minutes) for key, minutes in held.items()} if isinstance(held, dict) else {}
+
     # --- everything at once ----------------------------------------------------------------------------------------
 
     def snapshot(self, today: date | None = None) -> Snapshot:

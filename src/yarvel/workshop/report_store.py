@@ -40,7 +40,8 @@ class ChartedDocket:
 class Reported:
     """Everything the reports are made from: open dockets, those with a claw chart, the work left, times over standard
     by part of the work, by part and person, and by part, nobody and the stone's cut; the parts of the work, how many
-    people work at a bench; ``ready`` the day on which the plan of the day that was shown has a docket done."""
+    people work at a bench; ``ready`` the day on which the plan of the day that was shown has a docket done, ``planned``
+    the minutes that it has for those whose work nobody has given out."""
 
     open: list[OpenDocket]
     charted: list[ChartedDocket]
@@ -49,6 +50,7 @@ class Reported:
     standards: dict[str, Standard]
     benches: int
     ready: dict[int, date] = field(default_factory=dict)
+    planned: dict[int, float] = field(default_factory=dict)
 
 
 def reported(store: Store) -> Reported:
@@ -76,7 +78,14 @@ def reported(store: Store) -> Reported:
     )
     finer = {tuple(key.split("\n")): held for key, held in pairs.items() if not key.endswith("\n")}
     return Reported(
-        here, charted, work_left(store), by_part | finer, store.tasks.standards(), benches, store.day.ready()
+        here,
+        charted,
+        work_left(store),
+        by_part | finer,
+        store.tasks.standards(),
+        benches,
+        store.day.ready(),
+        store.day.bare_minutes(),
     )
 
 

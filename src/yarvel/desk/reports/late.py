@@ -18,7 +18,7 @@ def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
     """Open dockets, what is late first; a bar a week of promised hours, against the benches' own."""
     order = (LATE, AT_RISK, IN_TIME, NO_DATE)
     dues = sorted(
-        (_by_plan(row, found.ready) for row in due(found.open, found.work, today, rules.bench_hours)),
+        (_by_plan(row, found.ready, found.planned) for row in due(found.open, found.work, today, rules.bench_hours)),
         key=lambda row: (order.index(row.standing), row.docket.promised_on or date.max, row.docket.number),
     )
     benches = max(found.benches, 1)
@@ -31,9 +31,12 @@ def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
     return Answer(tuple(lines), tuple(bars), hours, f"{benches} benches, {hours:.0f} h a week")
 
 
-def _by_plan(row: Due, ready: Mapping[int, date]) -> Due:
-    """How a docket stands by the plan of the day, where that knows it: one number, here and on the board."""
+def _by_plan(row: Due, ready: Mapping[int, date], planned: Mapping[int, float]) -> Due:
+    """How a docket stands by the plan of the day, and what is to do on one whose work nobody has given out, where the
+    plan knows it: one number, here and on the board."""
     promised, done = row.docket.promised_on, ready.get(row.docket.id)
+    if not row.minutes_left:
+        row = replace(row, minutes_left=planned.get(row.docket.id, 0.0))
     if done is None or promised is None or row.standing == LATE:
         return row
     return replace(row, standing=AT_RISK if done > promised else IN_TIME)

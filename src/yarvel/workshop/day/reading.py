@@ -226,7 +226,7 @@ class _Steps:
 
 
 def shown_document(reading: Reading, plan: Schedule, made_at: datetime) -> dict[str, Any]:
-    """A plan as it is kept: of each task, who and when, piece by piece."""
+    """A plan as it is kept: of each task, who and when, piece by piece; of each docket without tasks, its minutes."""
     axis = reading.shop.axis
     found: dict[str, list[list[Any]]] = {}
     for (task, piece), place in sorted(plan.items()):
@@ -234,7 +234,11 @@ def shown_document(reading: Reading, plan: Schedule, made_at: datetime) -> dict[
         held = found.setdefault(str(task), [])
         if len(held) == piece:
             held.append([reading.shop.hands[place.person].key, begin])
-    return {"on": made_at.date().isoformat(), "tasks": found}
+    bare: dict[str, float] = {}
+    for _, job in sorted(reading.jobs.items()):
+        if job.task is None:
+            bare[str(job.docket.id)] = round(bare.get(str(job.docket.id), 0.0) + job.minutes, 1)
+    return {"on": made_at.date().isoformat(), "tasks": found, "minutes": bare}
 
 
 def shown_from(held: Mapping[str, Any], shop: Shop, place_of: Mapping[int, int]) -> Schedule:
