@@ -49,6 +49,7 @@ def put_in_an_alloy(hand: Hand) -> None:
 
 def test_an_alloy_is_put_in_and_a_head_made_of_it(hand: Hand) -> None:
     hand.open_station("Head")
+    hand.window.board.open_fine_book()  # a window that was open before knows it, too
     put_in_an_alloy(hand)
     hand.choose("head.metal", "own-greyish-gold")
     hand.judge()

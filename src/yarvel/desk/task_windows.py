@@ -211,7 +211,7 @@ class TaskWindows(QObject):
                 self._today,
             )
             self.destroyed.connect(self.fine.deleteLater)
-        self.fine.reload()
+        self.fine.reload(self._session.rules)
         _to_front(self.fine)
         plan, docket = self._session.plan, self._session.docket
         if plan is not None and docket is not None:

@@ -177,7 +177,7 @@ class Offers(Beginning):
         if not any(one.kind.key == "set-up" for one in self.operations):
             told, look = set_up_text(self.plan), "every part stands by itself"
             self.add("set-up", target, on, told, look, stage=stage, joints=(group,), after=after)
-        shield = f" Shield: {joint.shield}." if joint.shield else ""
+        care = f" {joint.shield[0].upper()}{joint.shield[1:]}." if joint.shield else ""
         how = (
             "Fuse, no solder, ends tight"
             if fused
@@ -188,7 +188,7 @@ class Offers(Beginning):
             "fuse" if fused else "solder",
             target,
             on,
-            f"{_named(group)}. {how}; {_times(many)}.{shield}{more}",
+            f"{_named(group)}. {how}; {_times(many)}.{care}{more}",
             "run through along the whole joint, no gap, no pit",
             stage=stage,
             count=many,

@@ -245,8 +245,15 @@ class FineBookWindow(QWidget):
         else:
             then([tuple(row) for row in texts_of(table)[1]])
 
-    def reload(self) -> None:
-        """Ask the store for the newest lines and what they all come to."""
+    def reload(self, rules: HouseRules | None = None) -> None:
+        """Ask the store for the newest lines and what they all come to; by other rules than before, and with the alloys
+        that they know, where some are given."""
+        if rules is not None and rules != self._rules:
+            self._rules, held = rules, self.alloy.currentData()
+            self.alloy.clear()
+            for alloy in alloys_of(rules).values():
+                self.alloy.addItem(alloy.label, alloy.key)
+            self.alloy.setCurrentIndex(max(self.alloy.findData(held), 0))
         lines, balances = self._all_lines.wanted, self._all_dockets.wanted
 
         def work(store: Store) -> tuple[list[Person], Overview, list[FineEntry], list[Balance]]:

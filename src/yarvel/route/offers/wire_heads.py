@@ -292,7 +292,7 @@ def _vees(offers: Offers, found: tuple[Lot, ...], points: int, places: int) -> N
         if solid
         else "Scribe the fold line on {head.v_width} wide strip of {head.claw} sheet, score it no deeper than "
         "{head.guide_line} at first, then to half, and fold to {head.v_angle}.",
-        "both legs {head.v_leg}, the corner sharp; its inside follows the stone's corner",
+        "both legs alike, {head.v_leg} along the stone; the corner sharp, its inside follows the stone's",
         stage=HEAD,
         count=points,
         after=("anneal-claws",),
