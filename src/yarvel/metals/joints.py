@@ -28,8 +28,8 @@ default: a slip of the flame then costs no earlier joint."""
 class Seam:
     """A joint before it is given its place in the order.
 
-    ``group`` names the joints that are done together on the sheet; ``shield`` what to take care of meanwhile; ``ends`` the
-    parts that it joins, each with the way in mm along that part to the joint: the edges of the assembly's graph.
+    ``group`` names the joints that are done together on the sheet; ``shield`` what to take care of meanwhile; ``ends``
+    the parts that it joins, each with the way in mm along that part to the joint: the edges of the assembly's graph.
     """
 
     what: str
