@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from yarvel.figures.figure import FigureKey
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 from yarvel.shanks import hanging
 
@@ -13,53 +14,38 @@ CODES = (CODE, HOOK)
 
 def examine(situation: Situation) -> list[Call]:
     """Room round the chain's end, and round the bail in its ring, against the house's least."""
-    return [*_chain(situation), *_hook(situation)]
-
-
-def _hook(situation: Situation) -> list[Call]:
-    if not situation.has(hanging.hook_room_mm):
-        return []
-    room, limit = round(situation[hanging.hook_room_mm], 6), situation.rules.chain_room_mm
-    level = OK if room >= limit else STOP if room < 0 else CAUTION
-    wider = math.ceil((situation[hanging.BAIL_WIRE] + limit) * 10 - 1e-6) / 10
-    remedy = {"fit": {"bail": {"inside_mm": wider}}} if level != OK and wider <= 12 else None
+    bail = situation.has(hanging.BAIL_OPENING)  # a bought one is as wide as it is: a chain too thick wants another
+    through = "bail" if bail else "ring"
     return [
-        Call(
+        *_room(
+            situation,
+            CODE,
+            f"Chain through the {through}",
+            f"The end of the chain has to go through freely, or it is forced and the {through} opens.",
+            (hanging.chain_room_mm, hanging.CHAIN_END),
+            not bail,
+        ),
+        *_room(
+            situation,
             HOOK,
-            level,
             "Bail in its ring",
             "A bail that fills its ring binds in it: the pendant hangs askew, and ring and bail wear.",
-            room,
-            limit,
-            "mm",
-            "stone",
-            hanging.hook_room_mm,
-            remedy,
-            f"Ring {wider:.1f} mm inside" if remedy else "",
-        )
+            (hanging.hook_room_mm, hanging.BAIL_WIRE),
+            True,
+        ),
     ]
 
 
-def _chain(situation: Situation) -> list[Call]:
-    if not situation.has(hanging.chain_room_mm):
+def _room(
+    situation: Situation, code: str, title: str, why: str, keys: tuple[FigureKey, FigureKey], by_ring: bool
+) -> list[Call]:
+    """Room (the first of ``keys``) round what goes through (the second); ``by_ring`` where a wider ring settles it."""
+    if not situation.has(keys[0]):
         return []
-    room, limit = round(situation[hanging.chain_room_mm], 6), situation.rules.chain_room_mm
+    room, limit = round(situation[keys[0]], 6), situation.rules.chain_room_mm
     level = OK if room >= limit else STOP if room < 0 else CAUTION
-    wider = math.ceil((situation[hanging.CHAIN_END] + limit) * 10 - 1e-6) / 10
-    own = not situation.has(hanging.BAIL_OPENING)  # a bought bail is as wide as it is: another one
-    remedy = {"fit": {"bail": {"inside_mm": wider}}} if own and level != OK and wider <= 12 else None
-    return [
-        Call(
-            CODE,
-            level,
-            "Chain through the ring" if own else "Chain through the bail",
-            "The end of the chain has to go through freely, or it is forced and the ring opens.",
-            room,
-            limit,
-            "mm",
-            "stone",
-            hanging.chain_room_mm,
-            remedy,
-            f"Ring {wider:.1f} mm inside" if remedy else "",
-        )
-    ]
+    wider = math.ceil((situation[keys[1]] + limit) * 10 - 1e-6) / 10
+    settles = by_ring and level != OK and wider <= 12
+    remedy = {"fit": {"bail": {"inside_mm": wider}}} if settles else None
+    label = f"Ring {wider:.1f} mm inside" if settles else ""
+    return [Call(code, level, title, why, room, limit, "mm", "stone", keys[0], remedy, label)]
