@@ -99,3 +99,14 @@ def test_a_docket_is_found_by_stone_metal_and_person(hand: Hand, reports: Report
         ["Silver dress ring, labradorite"],
         ["Four-claw solitaire, spinel"],
     ]
+
+
+def test_a_table_that_is_filled_anew_still_fills_its_window(hand: Hand, reports: ReportsWindow) -> None:
+    table = reports.pages["late"].table
+    for width in (1280, 1600):
+        reports.resize(width, 800)
+        hand.settle()
+        reports.reload()
+        hand.settle()
+        columns = range(table.columnCount())
+        assert sum(table.columnWidth(column) for column in columns) >= table.viewport().width()

@@ -69,6 +69,10 @@ def fit_columns(table: QTableWidget) -> None:
     table.resizeColumnsToContents()
     for column in range(table.columnCount()):
         table.setColumnWidth(column, min(table.columnWidth(column), WIDEST_PX))
+    header = table.horizontalHeader()
+    if header.stretchLastSection():  # a width that was set holds until the last column is asked to stretch again
+        header.setStretchLastSection(False)
+        header.setStretchLastSection(True)
 
 
 def fill_rows(table: QTableWidget, first: int, rows: Sequence[Row]) -> None:
