@@ -231,3 +231,22 @@ def test_a_setting_says_which_store_is_opened(here: Run, store_path: Path, tmp_p
         refused = here("use-store", wrong)
         assert refused.returncode == 2 and told in refused.stderr and "secret" not in refused.stderr
     assert not (tmp_path / "config" / "yarvel" / "store").exists()
+
+
+def test_tubes_and_bezels_are_ranked_where_the_head_is_one(here: Run, tmp_path: Path) -> None:
+    job = tmp_path / "tube.json"
+    head = {"style": "tube", "metal": "18k-yellow"}
+    job.write_text(json.dumps({**BASE, "head": head}))
+    stock = tmp_path / "tubes.csv"
+    stock.write_text(
+        "kind,code,metal,size_mm,wall_mm,height_mm,quantity\nbezel,B1,18k-yellow,7.3,0.8,5.2,2\n"
+        "bezel,B2,18k-yellow,6.6,0.8,5.2,2\ntube,T1,18k-yellow,7.4,0.8,,60\nbur,S2,,2.0,,,1\n"
+    )
+    done = here("match", str(stock), str(job), "--top", "2")
+    assert done.returncode == 0, done.stderr
+    tubes = json.loads(done.stdout)["tubes"]
+    assert [one["code"] for one in tubes] == ["B1", "T1"]
+    assert tubes[0]["verdict"] == "fits" and tubes[0]["rim_mm"] == pytest.approx(0.4)
+    stock.write_text("kind,code,size_mm,wall_mm\ntube,T1,99,0.8\n")
+    refused = here("match", str(stock), str(job))
+    assert refused.returncode == 2 and "row 2 column size_mm" in refused.stderr

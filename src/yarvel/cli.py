@@ -20,6 +20,7 @@ if TYPE_CHECKING:
     from numpy.typing import NDArray
 
     from yarvel.figures.rules import HouseRules
+    from yarvel.planning.job import Job
     from yarvel.workshop.location import Location
 
 REFUSED = 2
@@ -410,13 +411,17 @@ def _prepare(options: argparse.Namespace) -> int:
 def _match(options: argparse.Namespace) -> int:
     from yarvel.exchange.job_file import read_job
     from yarvel.exchange.stock_file import read_stock
+    from yarvel.heads import tube
     from yarvel.planning.match import match, why
 
     if options.top < 1:
         return _refuse(f"--top: {options.top} is not accepted: a whole number from 1")
     rules = _rules(options)
+    job = read_job(options.job, rules)
+    if job.head.style == tube.STYLE:
+        return _match_tubes(options, job, rules)
     stock = read_stock(options.stock)
-    found = match(read_job(options.job, rules), rules, stock)
+    found = match(job, rules, stock)
     heads = [
         {
             "row": row + 2,
@@ -433,6 +438,36 @@ def _match(options: argparse.Namespace) -> int:
         for row in found.best(options.top)
     ]
     sys.stdout.write(json.dumps({"format": "yarvel-match/1", "heads": heads}, indent=2, ensure_ascii=False) + "\n")
+    return 0
+
+
+def _match_tubes(options: argparse.Namespace, job: Job, rules: HouseRules) -> int:
+    """Tubes and bezels, where the job's head is to be one."""
+    from yarvel.exchange.drawer_file import read_drawer
+    from yarvel.metals.alloys import alloys_of
+    from yarvel.planning.match_tubes import match_tubes, why_tube
+    from yarvel.workshop.stock_columns import is_tube, tubes_of
+
+    held = [item for item in read_drawer(options.stock, alloys_of(rules)) if is_tube(item)]
+    tubes = tubes_of(held)
+    found = match_tubes(job, rules, tubes)
+    best = sorted(range(len(held)), key=lambda row: (float(found.cost[row]), row))[: options.top]
+    told = [
+        {
+            "kind": held[row].kind,
+            "code": tubes.codes[row],
+            "outside_mm": _known(tubes.outside, row, 2),
+            "wall_mm": _known(tubes.wall, row, 2),
+            "rim_mm": _known(found.lip, row, 3),
+            "ledge_mm": _known(found.ledge, row, 3),
+            "spare_mm": _known(found.spare, row, 2),
+            "held": _known(tubes.held, row, 2),
+            "verdict": str(found.verdict[row]),
+            "why": why_tube(found, row, rules),
+        }
+        for row in best
+    ]
+    sys.stdout.write(json.dumps({"format": "yarvel-match/1", "tubes": told}, indent=2, ensure_ascii=False) + "\n")
     return 0
 
 

@@ -15,6 +15,7 @@ from PySide6.QtWidgets import QApplication, QPushButton
 from tests.desk.conftest import Hand
 from yarvel.desk.board.window import BoardWindow
 from yarvel.workshop.day.checking import faults
+from yarvel.workshop.day.proposing import of_ten
 from yarvel.workshop.day.reading import Bar
 from yarvel.workshop.store import Store
 from yarvel.workshop.tasks import Task
@@ -247,3 +248,8 @@ def test_a_planner_that_dies_is_asked_again(hand: Hand, board: BoardWindow) -> N
     hand.bot.keyClick(board.day.chart, Qt.Key.Key_Right, ALT)
     hand.bot.waitUntil(lambda: any(one.pinned for one in bars(board)))
     assert planner.process.id not in (0, dead)
+
+
+@pytest.mark.parametrize(("chance", "told"), [(0.02, "0 times of 10"), (0.1, "1 time of 10"), (1.0, "10 times of 10")])
+def test_a_chance_is_told_in_words(chance: float, told: str) -> None:
+    assert of_ten(chance) == told

@@ -18,6 +18,7 @@ from yarvel.desk.widgets.words import Words
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import PinTask, PlanTasks
+from yarvel.workshop.day.proposing import of_ten
 from yarvel.workshop.day.reading import Bar, DayPlan, Outcome, Reading, read, shown_document
 from yarvel.workshop.day.snapshot import Brief, Snapshot, stored
 from yarvel.workshop.standards import skill_of
@@ -296,7 +297,7 @@ def standing(plan: DayPlan, known: Known) -> str:
     unsure = [one for one in plan.outcomes if not one.late and one.chance is not None and one.chance < _UNSURE]
     if unsure:
         worst = min(unsure, key=lambda one: one.chance or 0.0)
-        lines.append(f"Least sure: {worst.docket.number}, kept {round((worst.chance or 0.0) * 10)} times of 10.")
+        lines.append(f"Least sure: {worst.docket.number}, kept {of_ten(worst.chance or 0.0)}.")
     if known.proved:
         lines.append("Proved: no plan is better.")
     return " ".join(lines)
@@ -307,7 +308,7 @@ def about(plan: DayPlan, bar: Bar) -> str:
     docket = bar.job.docket
     outcome = next(one for one in plan.outcomes if one.docket.id == docket.id)
     promised = "no date promised" if docket.promised is None else f"promised {docket.promised:%a %-d %b}"
-    sure = "" if outcome.chance is None else f", kept {round(outcome.chance * 10)} times of 10"
+    sure = "" if outcome.chance is None else f", kept {of_ten(outcome.chance)}"
     ready = (
         f"ready {outcome.ready:%a %-d %b}{sure}"
         if not outcome.late

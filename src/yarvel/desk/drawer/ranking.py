@@ -7,7 +7,6 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
 from yarvel.figures.errors import JobError
 from yarvel.figures.figure import format_number
@@ -18,12 +17,13 @@ from yarvel.heads.rings import lower_ring_wire_length_mm, upper_ring_wire_length
 from yarvel.metals.alloys import head_mass_g
 from yarvel.planning.documents import Document
 from yarvel.planning.job import Job, StoneJob, from_document, merge_patch, to_document
-from yarvel.planning.match import RESIZED_FROM_MM, Column, Stock, match, same_outline, why
-from yarvel.planning.match_tubes import Tubes, match_tubes, why_tube
+from yarvel.planning.match import RESIZED_FROM_MM, Column, match, same_outline, why
+from yarvel.planning.match_tubes import match_tubes, why_tube
 from yarvel.planning.plan import plan
 from yarvel.planning.weighing import weighed
 from yarvel.shanks.sizes import inside_diameter_mm
 from yarvel.workshop.stock import BEZEL, HEAD, MOUNT, NOTCHED, SEATED, TUBE, StockItem
+from yarvel.workshop.stock_columns import heads_of, is_tube, tubes_of
 
 Columns = tuple[tuple[str, str], ...]
 _OF_HEADS: Columns = (
@@ -103,23 +103,7 @@ def _heads(job: Job, rules: HouseRules, items: list[StockItem]) -> Ranking | Non
     if not places:
         return None
     heads = [items[place] for place in places]
-    stock = Stock(
-        tuple(head.code for head in heads),
-        _column(heads, "size_mm"),
-        _column(heads, "claw_mm"),
-        _column(heads, "claws"),
-        _column(heads, "opening_mm"),
-        _column(heads, "height_mm"),
-        tuple(head.cut or StoneJob.cut for head in heads),
-        _column(heads, "made_for_width_mm"),
-        _column(heads, "height_tip_mm"),
-        _column(heads, "foot_mm"),
-        _column(heads, "rail_mm"),
-        _column(heads, "quantity"),
-        _column(heads, "label_ct"),
-        np.where([head.kind == MOUNT for head in heads], _column(heads, "inside_mm"), np.nan),
-    )
-    found = match(job, rules, stock)
+    found = match(job, rules, heads_of(heads))
 
     def told(row: int, name: str) -> str:
         if name == "why":
@@ -135,21 +119,11 @@ def _heads(job: Job, rules: HouseRules, items: list[StockItem]) -> Ranking | Non
 
 
 def _tubes(job: Job, rules: HouseRules, items: list[StockItem]) -> Ranking | None:
-    places = _places(items, lambda item: item.kind in (TUBE, BEZEL))
+    places = _places(items, is_tube)
     if not places:
         return None
     held = [items[place] for place in places]
-    cut = np.array([item.kind == BEZEL for item in held])
-    counted = _column(held, "quantity")
-    stock = Tubes(
-        tuple(item.code for item in held),
-        _column(held, "size_mm"),
-        _column(held, "wall_mm"),
-        np.where(cut, _column(held, "height_mm"), np.nan),
-        np.where(cut, np.nan, counted),
-        counted,
-    )
-    found = match_tubes(job, rules, stock)
+    found = match_tubes(job, rules, tubes_of(held))
 
     def told(row: int, name: str) -> str:
         if name == "why":
@@ -163,11 +137,6 @@ def _tubes(job: Job, rules: HouseRules, items: list[StockItem]) -> Ranking | Non
 
 def _places(items: list[StockItem], wanted: Callable[[StockItem], bool]) -> tuple[int, ...]:
     return tuple(place for place, item in enumerate(items) if wanted(item))
-
-
-def _column(items: list[StockItem], name: str) -> NDArray[np.float64]:
-    values = [getattr(item, name) for item in items]
-    return np.array([np.nan if value is None else value for value in values], dtype=float)
 
 
 def _others(job: Job, items: list[StockItem]) -> tuple[bool, ...]:

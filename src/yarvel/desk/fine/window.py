@@ -178,6 +178,8 @@ class FineBookWindow(QWidget):
             button.setObjectName(f"fine.{name}")
             button.clicked.connect(lambda _checked=False, act=act: act())
             below.addWidget(button)
+        self._reverse = button  # of the three the last: it is for lines only
+        tabs.currentChanged.connect(lambda place: self._reverse.setVisible(place == 0))
         below.addStretch(1)
         whole = QVBoxLayout(self)
         whole.addLayout(grid)
@@ -189,8 +191,8 @@ class FineBookWindow(QWidget):
     def _on_reverse(self) -> None:
         """A mistyped line is taken back by a line; the note says why."""
         row = self.lines.currentRow()
-        if self.tabs.currentIndex() != 0 or row < 0 or not self.lines.selectedItems():
-            self._problem.setText("Choose the line that was mistyped, under Lines; the note may say why.")
+        if row < 0 or not self.lines.selectedItems():
+            self._problem.setText("Choose the line that was mistyped; the note may say why.")
             return
         seen = tuple(texts_of(self.lines)[1][row])
 

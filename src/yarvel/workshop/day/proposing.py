@@ -42,13 +42,13 @@ class Proposal:
 
     def text(self) -> str:
         """The proposal in two sentences, with why."""
-        told = [f"by the plan ready {self.planned:%a %-d %b}, kept {_of_ten(self.chance)}"]
+        told = [f"by the plan ready {self.planned:%a %-d %b}, kept {of_ten(self.chance)}"]
         if self.sure is not None and self.sure != self.planned:
             told.append(f"{self.sure:%a %-d %b} is kept 9 times of 10")
         if self.soonest is not None and self.sure is not None and self.soonest < self.sure:
             told.append(f"{self.soonest:%a %-d %b} if whoever is free takes what is ready")
         if self.promised is not None and self.kept is not None:
-            told.append(f"{self.promised:%a %-d %b}, as promised, is kept {_of_ten(self.kept)}")
+            told.append(f"{self.promised:%a %-d %b}, as promised, is kept {of_ten(self.kept)}")
         return "; ".join(told) + f".{f' {self.waits_for}' if self.waits_for else ''}"
 
 
@@ -119,6 +119,7 @@ def _waits_for(reading: Reading, shop: Shop, order: Order, plan: Schedule) -> st
     return worst[1]
 
 
-def _of_ten(share: float) -> str:
+def of_ten(share: float) -> str:
+    """How often of ten times, in words."""
     count = round(share * 10)
     return f"{count} time{'' if count == 1 else 's'} of 10"
