@@ -30,6 +30,8 @@ BY_TUBE = ("notch_ratio",)
 """What a tube in hand decides: the ledge is what it leaves under the stone."""
 LIP_THINNED = 0.8
 """A lip rolled over the crown is drawn at this share of its wall; from memory."""
+STIFF = 1.5
+"""A rim this many times the usual one is stiff to roll over; from memory."""
 _LEAST_COVER_MM, _LESS = 0.01, 0.9
 FIELDS = ("wall_mm", OUTSIDE, "height_mm", "seated", "notch_ratio", "stone_axis")
 

@@ -20,8 +20,6 @@ from yarvel.shanks import blanks, inset
 SHORT = "too short"
 _NONE_HELD = 50.0
 _COST = {FITS: 0.0, TIGHT: 10.0, SHORT: 100.0, LOW: 100.0, SMALL: 1000.0, LARGE: 1000.0, OTHER: 1e5}
-_THICK = 1.5
-"""A rim this many times the usual one is stiff to roll over, as the plan says of one tube."""
 
 
 @dataclass(frozen=True)
@@ -81,7 +79,7 @@ def match_tubes(job: Job, rules: HouseRules, tubes: Tubes) -> TubeMatches:
             ledge < rules.tube_ledge_least_mm,
             wrong & ~np.isnan(tubes.height),
             wrong,
-            lip > _THICK * rules.tube_lip_mm,
+            lip > tube.STIFF * rules.tube_lip_mm,
         ],
         [OTHER, SMALL, LARGE, LOW, SHORT, TIGHT],
         FITS,

@@ -9,8 +9,6 @@ from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 
 LIP, LEDGE = "tube-lip-thin", "tube-ledge-narrow"
 CODES = (LIP, LEDGE)
-_FOR_ROLLING = 1.5
-"""A lip this many times the usual one is stiff to roll over; from memory."""
 
 
 def examine(situation: Situation) -> list[Call]:
@@ -22,7 +20,7 @@ def examine(situation: Situation) -> list[Call]:
 
 def _lip(situation: Situation) -> Call:
     rules, lip = situation.rules, round(situation[notches.REMAINING], 6)
-    least, most = rules.tube_lip_least_mm, _FOR_ROLLING * rules.tube_lip_mm
+    least, most = rules.tube_lip_least_mm, tube.STIFF * rules.tube_lip_mm
     in_hand = situation.job.head.outside_mm is not None
     level, limit, why = OK, least, "Enough wall stands round the stone to be rolled over it."
     if lip < least:
