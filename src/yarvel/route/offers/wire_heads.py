@@ -287,8 +287,8 @@ def _vees(offers: Offers, found: tuple[Lot, ...], points: int, places: int) -> N
         "make-v-claw",
         "claws",
         CLAWS,
-        "Scribe the V of {head.v_angle} on the end of square wire of {head.v_solid}, which it is held by; saw and file its "
-        "inside out down to legs of {head.v_outside_leg} outside, {head.claw} thick, then saw it off to length."
+        "Scribe the V of {head.v_angle} on the end of square wire of {head.v_solid}, which it is held by; saw and file "
+        "its inside out down to legs of {head.v_outside_leg} outside, {head.claw} thick, then saw it off to length."
         if solid
         else "Scribe the fold line on {head.v_width} wide strip of {head.claw} sheet, score it no deeper than "
         "{head.guide_line} at first, then to half, and fold to {head.v_angle}.",
