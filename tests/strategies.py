@@ -111,7 +111,8 @@ def documents(draw: st.DrawFn, cuts: tuple[str, ...] = tuple(CUTS)) -> dict[str,
         "school": draw(st.sampled_from(["fold", "tabs"])),
         "v_from": draw(st.sampled_from(["folded", "solid"])),
         "rings": draw(st.sampled_from([2, 1])),
-        "ring_section": draw(st.sampled_from(["round", "square"])),
+        "ring_section": draw(st.sampled_from(["round", "square", "strip"])),
+        "ring_high_mm": draw(_maybe(st.floats(0.4, 4))),
         "posts": draw(st.sampled_from(["grooved", "drilled"])),
         "legs": draw(st.sampled_from([None, None, "under", "flush"])),
         "ring_drop_mm": draw(_maybe(st.floats(0.2, 3))),
@@ -128,6 +129,10 @@ def documents(draw: st.DrawFn, cuts: tuple[str, ...] = tuple(CUTS)) -> dict[str,
             head |= {"notch_ratio": None, "included_angle_deg": None, "made": draw(made_collets(size))}
         else:
             head |= {"notch_ratio": None, "wall_mm": None, "tube": draw(tubes(size))}
+    if head["ring_section"] == "strip":
+        head["posts"] = "grooved"
+    else:
+        head["ring_high_mm"] = None
     document: dict[str, Any] = {"format": FORMAT, "stone": _kept(stone), "head": _kept(head)}
     if draw(st.booleans()):
         document["shank"] = {

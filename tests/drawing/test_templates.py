@@ -229,13 +229,13 @@ def test_a_ring_with_corners_is_cut_as_long_as_its_outside(
     made = planned(samples=0, stone=stone, head={"claws": None, "ring_section": "square", "claw_mm": None})
     ring = made.shape.rings[0]
     cut_mm = made[FigureKey("head.upper_ring_cut_length")]
-    outside = shapely.Polygon(made.shape.outline.inset(ring.inset_mm - ring.wire_mm / 2)).length
+    outside = shapely.Polygon(made.shape.outline.inset(ring.inset_mm - ring.across_mm / 2)).length
     middle = made[FigureKey("head.upper_ring_wire_length")]
     found = [template for template in templates(made) if template.title == "Rings with corners, flat"]
     if corners == 1:
         assert middle < cut_mm < outside and not found, "bent round the head, mitred at the point"
         return
-    assert cut_mm == pytest.approx(outside, rel=2e-3) and cut_mm > middle + 2 * ring.wire_mm
+    assert cut_mm == pytest.approx(outside, rel=2e-3) and cut_mm > middle + 2 * ring.across_mm
     texts = [text.text for text in found[0].drawing.texts()]
     marks = [float(text) for text in texts if text.replace(".", "", 1).isdigit()]
     assert len(marks) == 2 * (corners - 1), "scored at all corners but the one where the ends meet, both rings"
@@ -267,7 +267,7 @@ def test_a_ring_turns_at_its_corners_as_its_own_middle_does(
         assert mitre == pytest.approx((180.0 - told[-1]) / 2)
         assert made[FigureKey(f"head.{name}ring_wire_length")] == pytest.approx(middle.exterior.length, abs=0.02)
         cut_mm = made[FigureKey(f"head.{name}ring_cut_length")]
-        sides = pieces_mm(made.shape.outline, ring.inset_mm, ring.wire_mm)
+        sides = pieces_mm(made.shape.outline, ring.inset_mm, ring.across_mm)
         assert cut_mm == pytest.approx(sum(side for side, _ in sides), abs=1e-3), "the card and the template agree"
     outline = made.shape.outline
     stones_own = np.degrees(outline.turning[list(outline.corners)].max())

@@ -87,6 +87,7 @@ JOBS = {
     "one ring of square wire, posts": {
         "head": {"rings": 1, "ring_section": "square", "posts": "drilled", "claw_mm": None}
     },
+    "one ring of strip": {"head": {"rings": 1, "ring_section": "strip", "ring_high_mm": 1.3, "claw_mm": None}},
     "bought, foot to tip": {"head": {"style": "bought", "made_for_mm": 6.5, "height_tip_mm": 7.0, "notch_ratio": None}},
     "collet from the tube in hand": {
         "head": {

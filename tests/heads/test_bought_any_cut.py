@@ -64,7 +64,7 @@ def test_the_metal_stands_as_the_head_was_made(
     low, _, high, _ = metal.slice(-made[style.height_mm] + 0.01).bounds()
     claws = made[style.WIDTH_AT_FOOT]
     over = 2 * max(-low, high)
-    ring = made.shape.rings[-1].wire_mm / 2
+    ring = made.shape.rings[-1].across_mm / 2
     assert over - 0.05 <= claws <= over + 2 * ring + 0.05, "over the claws, or over the base ring's middle"
     lean = math.tan(math.radians(made[basket.splay_deg]))
     across = made[style.INNER_OPENING] + 2 * 0.9 - 2 * made[style.height_mm] * lean
@@ -107,7 +107,7 @@ def test_the_rail_is_judged_as_a_ring_and_stays_when_the_base_is_trimmed(planned
     assert {"ring-shows-from-above", "pavilion-touches-gallery"} <= set(codes)
     assert codes["trim-base"].remedy is not None
     trim = codes["trim-base"].remedy["head"]["trim_mm"]
-    assert trim < 5.6 - 2 * made.shape.rings[0].wire_mm + 1e-9
+    assert trim < 5.6 - 2 * made.shape.rings[0].across_mm + 1e-9
     after = planned(head=head(made_for_mm=6.5, claws=4, height_mm=7.0, rail_mm=5.6, trim_mm=trim))
     assert after[rings.RING_DROP] == pytest.approx(7.0 - 5.6), "the rail stays where it is under the stone"
 

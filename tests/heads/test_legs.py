@@ -49,8 +49,8 @@ def test_legs_bent_in_are_the_foot(count: int, planned: Callable[..., Plan]) -> 
     made = planned(samples=0, head={**UNDER, "rings": count})
     ring, hooks = made.shape.rings[-1], made.shape.hooks
     assert hooks is not None and len(hooks.bars) == 4
-    assert ring.z_mm - ring.wire_mm / 2 == pytest.approx(-made[style.height_mm] + made[claws.CLAW])
-    inside = made.shape.outline.size[0] / 2 - ring.inset_mm - ring.wire_mm / 2
+    assert ring.foot_mm == pytest.approx(-made[style.height_mm] + made[claws.CLAW])
+    inside = made.shape.outline.size[0] / 2 - ring.inset_mm - ring.across_mm / 2
     for start, end in hooks.bars:
         assert np.hypot(*end) == pytest.approx(inside, abs=0.12), "they end at the ring's inside"
         assert np.hypot(*end) < np.hypot(*start)

@@ -189,7 +189,7 @@ def test_a_ring_eaten_by_the_finger_is_called_and_lifted(planned: PlanMaker) -> 
     middle = left.trim_by_plane((1, 0, 0), -0.1).trim_by_plane((-1, 0, 0), -0.1).bounding_box()
     assert middle[5] - middle[2] == pytest.approx(call.figure, abs=0.06), "what the body has left of the ring"
     after = planned(samples=0, **{**parts, "head": {**parts["head"], **call.remedy["head"]}})
-    assert called(after).level == "ok" and called(after).figure == pytest.approx(ring.wire_mm)
+    assert called(after).level == "ok" and called(after).figure == pytest.approx(ring.across_mm)
     assert weighed(after)[FigureKey("head.mass")] > weighed(plan)[FigureKey("head.mass")]
 
 

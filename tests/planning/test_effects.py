@@ -37,6 +37,8 @@ RING: dict[str, Any] = {
         ({"head": {"style": "tube", "claws": None, "claw_mm": 1.0}}, "head.claw_mm"),
         ({"head": {"rings": 1, "ring_lift_mm": 0.4}}, "head.ring_lift_mm"),
         ({"head": {"peg_mm": 1.0}}, "head.peg_mm"),
+        ({"head": {"ring_section": "square", "ring_high_mm": 1.2}}, "head.ring_high_mm"),
+        ({"head": {"rings": 0, "ring_high_mm": 1.2}}, "head.ring_high_mm"),
         ({"fit": {"method": "inset", "below_ring_mm": 6.0}}, "fit.below_ring_mm"),
         ({"fit": {"method": "on-flat", "split_mm": 5.0}}, "fit.split_mm"),
         ({"fit": {"method": "on-flat", "hole": "through"}}, "fit.hole"),

@@ -201,7 +201,7 @@ def test_a_hearts_ring_is_its_section_along_its_path(planned: Callable[..., Plan
     path = thinned(made.shape.outline.inset(part.inset_mm), FINE.run)
     length = float(np.linalg.norm(np.roll(path, -1, axis=0) - path, axis=1).sum())
     sides = FINE.wire
-    section = sides / 2 * (part.wire_mm / 2) ** 2 * math.sin(2 * math.pi / sides)
+    section = sides / 2 * (part.across_mm / 2) ** 2 * math.sin(2 * math.pi / sides)
     assert len(body.decompose()) == 1
     assert volume_mm3(body) == pytest.approx(section * length, rel=1e-3)
 

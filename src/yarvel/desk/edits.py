@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 from yarvel.figures.figure import FigureKey
 from yarvel.heads import basket, cast_claw, claws, crossed, heights, notches, tapered_collet, tube
+from yarvel.heads.rings import DRILLED, SQUARE, STRIP
 from yarvel.heads.style import HEAD_WALL, INNER_OPENING, PEG_LEGS, POINT_LEGS
 from yarvel.heads.styles import STYLES, head_fields, styles_for
 from yarvel.planning.beginning import RINGS_OWN, fields_of, fits_of, is_clawed
@@ -212,6 +213,20 @@ def rings_patch(document: Document, count: object) -> Patch:
     if count == 1 and fit.get("method") == basket_point.METHOD and "height" in fit:
         change["fit"] = {"height": None}
     return change
+
+
+def section_patch(document: Document, section: object) -> Patch:
+    """The merge patch that gives the rings this section: only a strip has a height of its own, and it is grooved."""
+    head = document.get("head") or {}
+    dropped = ("posts",) if section == STRIP else ("ring_high_mm",)
+    return {"head": {"ring_section": section, **{name: None for name in dropped if name in head}}}
+
+
+def posts_patch(document: Document, posts: object) -> Patch:
+    """The merge patch that stands the claws in the rings so: what is drilled is square wire where it was strip."""
+    head = document.get("head") or {}
+    strip = posts == DRILLED and head.get("ring_section") == STRIP
+    return {"head": {"posts": posts, **({"ring_section": SQUARE, "ring_high_mm": None} if strip else {})}}
 
 
 def schools_patch(document: Document, style: str, cut: str) -> Patch:

@@ -140,15 +140,15 @@ def head_from_above(view: View, model: SheetModel) -> None:
     head, outline = model.head, model.outline
     upper = head.rings[:1] if rings.ring_hidden_by_mm in model.plan.figures else ()
     for ring in upper:
-        if ring.inset_mm < ring.wire_mm / 2:
-            view.area(outline.inset(ring.inset_mm - ring.wire_mm / 2), "metal", "outline")
+        if ring.outside_inset_mm < 0:
+            view.area(outline.inset(ring.outside_inset_mm), "metal", "outline")
     for wall in head.walls:
         view.area(outline.inset(-float(wall.profile[:, 0].max())), "metal", "outline")
         if not model.sees_stone:
             view.area(outline.inset(head.opening_inset_mm), "paper", "outline")
     stone(view, model, ABOVE)
     for ring in upper:
-        view.line(_closed(outline.inset(ring.inset_mm - ring.wire_mm / 2)), "hidden")
+        view.line(_closed(outline.inset(ring.outside_inset_mm)), "hidden")
     for wall in head.walls if not head.places else ():
         _rim(view, wall.profile, model)
     if head.claws is not None:

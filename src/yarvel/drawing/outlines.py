@@ -89,11 +89,9 @@ def bar_silhouette(start: float, end: float, z_mm: float, wire_mm: float) -> Poi
 def ring_silhouette(left: float, right: float, ring: WireRing) -> Points:
     """Outline (n, 2), mm, of a ring of wire seen edge on, its mid-line between left and right: a bar with the wire's
     ends."""
-    z, half = ring.z_mm, ring.wire_mm / 2
-    if ring.square:
-        return np.array(
-            [(right + half, z - half), (right + half, z + half), (left - half, z + half), (left - half, z - half)]
-        )
+    z, half, foot, top = ring.z_mm, ring.across_mm / 2, ring.foot_mm, ring.top_mm
+    if ring.angular:
+        return np.array([(right + half, foot), (right + half, top), (left - half, top), (left - half, foot)])
     end = _HALF_CIRCLE * half
     return np.vstack([end + (right, z), (-end) + (left, z)])
 

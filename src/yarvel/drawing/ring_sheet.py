@@ -426,11 +426,11 @@ def _hole(view: View, model: SheetModel) -> None:
     filled = np.array([(-half, low), (half, low), (half, top + 0.05), (-half, top + 0.05)])
     if model.joinery.peg_mm is not None:
         ring = model.head.rings[-1] if model.head.rings else None
-        floor = -model.head.height_mm + (1.1 * ring.wire_mm if ring is not None else 0.0)
+        floor = -model.head.height_mm + (1.1 * ring.high_mm if ring is not None else 0.0)
         view.area(np.array([(-half, low), (half, low), (half, floor), (-half, floor)]), "metal-cut", "cut", "cross")
         if ring is not None:
             reach = model.edge(0.0) - ring.inset_mm
-            thick = 0.6 * ring.wire_mm
+            thick = 0.6 * ring.high_mm
             view.area(
                 np.array([(-reach, floor - thick), (reach, floor - thick), (reach, floor), (-reach, floor)]),
                 "metal-cut",

@@ -300,7 +300,7 @@ def _levels(model: SheetModel) -> list[Level]:
         found.append(level(0.0, model.culet_z, "base" if model.cut.domed else "culet", culet))
     if rises in figures:
         ring = model.head.rings[0]
-        found.append(level(ring.inset_mm - model.edge(180.0), ring.z_mm + ring.wire_mm / 2, "ring", rises))
+        found.append(level(ring.inset_mm - model.edge(180.0), ring.top_mm, "ring", rises))
     if model.finger is None:
         found.append(Level(-outer * 0.6, -model.head.height_mm, "foot 0.00"))
         return found
@@ -365,12 +365,11 @@ def _claw_notes(model: SheetModel, note: Callable[[float, float, FigureKey, str]
         found.append(note(claw * 0.65 - model.head.opening_inset_mm + lean * deep, deep, CLAW, "claw"))
     for ring, key in zip(model.head.rings, (rings.upper_ring_outer_mm, rings.lower_ring_outer_mm), strict=False):
         if key in figures:
-            found.append(note(ring.wire_mm * 0.2 - ring.inset_mm, ring.z_mm, key, "ring"))
+            found.append(note(ring.across_mm * 0.2 - ring.inset_mm, ring.z_mm, key, "ring"))
     if rings.countersink_mm in figures and figures[rings.countersink_mm].value >= 0.005:
         upper = model.head.rings[0]
-        found.append(
-            note(-upper.inset_mm - upper.wire_mm * 0.3, upper.z_mm + upper.wire_mm * 0.36, rings.countersink_mm, "sink")
-        )
+        at = -upper.inset_mm - upper.across_mm * 0.3, upper.z_mm + upper.high_mm * 0.36
+        found.append(note(*at, rings.countersink_mm, "sink"))
     return found
 
 

@@ -362,16 +362,16 @@ def _flats(plan: Plan) -> Template | None:
     """Rings with several corners, flat: where the wire is scored before it is folded, and its mitred ends."""
     rows = []
     for ring in plan.shape.rings:
-        sides = rings.pieces_mm(plan.shape.outline, ring.inset_mm, ring.wire_mm)
+        sides = rings.pieces_mm(plan.shape.outline, ring.inset_mm, ring.across_mm)
         if len(sides) > 1 and rings.upper_ring_cut_mm in plan.figures:
             rows.append((ring, sides))
     if not rows:
         return None
     long = max(sum(length for length, _ in sides) for _, sides in rows)
-    drawing = Drawing(max(long + 2.0, 70.0), sum(ring.wire_mm + 11.0 for ring, _ in rows) + 2.0)
+    drawing = Drawing(max(long + 2.0, 70.0), sum(ring.across_mm + 11.0 for ring, _ in rows) + 2.0)
     y = 6.0
     for ring, sides in rows:
-        wide, at = ring.wire_mm, 1.0
+        wide, at = ring.across_mm, 1.0
         drawing.text((1.0, y - 2.0), f"{ring.name}: {sum(length for length, _ in sides):.1f} mm, outside up", _SMALL)
         whole, mitre = sum(length for length, _ in sides), sides[-1][1] * wide
         bar = [(1.0, y), (1.0 + whole, y), (1.0 + whole - mitre, y + wide), (1.0 + mitre, y + wide)]

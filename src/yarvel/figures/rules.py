@@ -67,6 +67,7 @@ class HouseRules:
     splay_deg: float = _rule(12.0, "Splay of the claws from upright", "°", 0, 30, FROM_MEMORY)
     foot_share: float = _rule(0.45, "Foot radius kept, share of the radius at the girdle", "", 0.3, 0.9, FROM_MEMORY)
     ring_wire_share: float = _rule(0.9, "Ring wire, share of the claw wire", "", 0.5, 1.2, FROM_MEMORY)
+    ring_strip_high_share: float = _rule(2.0, "Ring of strip, high, per mm across", "", 0.5, 5, FROM_MEMORY)
     ring_drop_mm: float = _rule(0.5, "Upper ring's top below the girdle", "mm", 0.2, 2)
     dome_drop_mm: float = _rule(0.05, "Upper ring's top below a cabochon's base", "mm", 0, 1, FROM_MEMORY)
     v_leg_share: float = _rule(1.5, "V: leg along the stone's side, share of its metal", "", 1, 4, FROM_MEMORY)

@@ -156,7 +156,7 @@ def between_claws_mm(apart_mm: Number, claw_mm: Number) -> Number:
     "head.metal_volume",
     "Metal in the head",
     "mm³",
-    "(N_c·π/4·w² + N_v·w·(2·b − w))·(l − a_f) + k_v·(l_u + l_l)·v²",
+    "(N_c·π/4·w² + N_v·w·(2·b − w))·(l − a_f) + (l_u + l_l)·A_r",
     GEOMETRY,
     places=1,
     round_claws="N_c",
@@ -167,8 +167,7 @@ def between_claws_mm(apart_mm: Number, claw_mm: Number) -> Number:
     allowance_mm="a_f",
     upper_mm="l_u",
     lower_mm="l_l",
-    wire_mm="v",
-    full="k_v",
+    ring_mm2="A_r",
 )
 def metal_volume_mm3(
     round_claws: Number,
@@ -179,13 +178,12 @@ def metal_volume_mm3(
     allowance_mm: Number,
     upper_mm: Number,
     lower_mm: Number,
-    wire_mm: Number,
-    full: Number,
+    ring_mm2: float,
 ) -> Number:
-    """Volume in mm³ of claws (less what is filed off), Vs (as right angles) and the rings, whose
-    wire fills the share ``full`` of a square: π/4 where it is round."""
+    """Volume in mm³ of claws (less what is filed off), Vs (as right angles) and the rings, their section
+    ``ring_mm2`` mm²."""
     section = round_claws * np.pi / 4 * claw_mm**2 + vees * claw_mm * (2 * leg_mm - claw_mm)
-    return section * (length_mm - allowance_mm) + full * (upper_mm + lower_mm) * wire_mm**2
+    return section * (length_mm - allowance_mm) + (upper_mm + lower_mm) * ring_mm2
 
 
 def least_apart_mm(places: tuple[Place, ...], outwards_mm: float) -> float:
@@ -205,7 +203,7 @@ class Basket(BegunHead):
     rules: HouseRules
     places: tuple[Place, ...]
     claw_mm: float
-    ring_mm: float
+    ring: rings.RingStock
     drop_mm: float
     opening_mm: Number
     seat_mm: Number
@@ -215,8 +213,8 @@ class Basket(BegunHead):
     def gallery_height(self) -> Number:
         """Drop of the upper ring and that ring; a second one, and daylight between them; legs that are bent in below,
         and where they cross under the culet room for it, in mm."""
-        second = self.ring_mm * (1 + self.rules.rings_apart_share) if self.choice.rings > 1 else 0.0
-        own = self.drop_mm + self.ring_mm + second + self.lift
+        second = self.ring.high_mm * (1 + self.rules.rings_apart_share) if self.choice.rings > 1 else 0.0
+        own = self.drop_mm + self.ring.high_mm + second + self.lift
         if not self.floor_mm or self.facts.cut.domed:
             return own
         return np.maximum(own, self.facts.stone.pavilion_depth_mm + self.rules.culet_clearance_mm + self.floor_mm)
@@ -224,7 +222,7 @@ class Basket(BegunHead):
     @property
     def least_height(self) -> Number:
         """The rings touching one another and the foot, in mm."""
-        return self.drop_mm + self.ring_mm * self.choice.rings + self.lift
+        return self.drop_mm + self.ring.high_mm * self.choice.rings + self.lift
 
     @property
     def _drop_follows(self) -> bool:
@@ -254,7 +252,7 @@ class Basket(BegunHead):
     def ring_drop(self, height_mm: Number) -> Number | None:
         """Upper ring's top below the girdle, mm; an only one that stands on legs bent in follows the height."""
         if self._drop_follows:
-            return drop_by_height_mm(height_mm, self.claw_mm, self.ring_mm)
+            return drop_by_height_mm(height_mm, self.claw_mm, self.ring.high_mm)
         return self.drop_mm
 
     @property
@@ -279,14 +277,20 @@ class Basket(BegunHead):
         if self.choice.rings == 1 or np.any(depth_mm < height_mm):
             return self.over_claws(depth_mm, splay)[0]
         size, losses = rings.along_band(self.facts)
-        inset = rings.lower_inset_mm(self.seat_mm, height_mm - self.lift, splay, self.ring_mm, self._groove)
+        inset = self._lower_inset(height_mm, splay)
         return np.maximum(self.over_claws(depth_mm, splay)[0], size - losses * inset)
+
+    def _lower_inset(self, height_mm: Number, splay_deg: Number) -> Number:
+        """How far in mm the lower ring's outside lies inside the stone's edge, at this height."""
+        drawn = height_mm - self.lift
+        made = self.ring.across_mm, self.ring.high_mm
+        return rings.lower_inset_mm(self.seat_mm, drawn, splay_deg, *made, self._groove)
 
     @property
     def _groove(self) -> Number:
         """The share of the ring's wire that a claw's groove takes; a drilled post stands in its middle."""
         drilled = self.choice.posts == rings.DRILLED
-        return rings.axis_share(self.claw_mm, self.ring_mm) if drilled else self.rules.groove_share
+        return rings.axis_share(self.claw_mm, self.ring.across_mm) if drilled else self.rules.groove_share
 
     @property
     def claw_count(self) -> int:
@@ -309,7 +313,7 @@ class Basket(BegunHead):
         ledger.enter(height_mm, seat_height_mm)
         splay = enter_splay(ledger, self, seat_height_mm)
         if self._drop_follows:
-            ledger.enter(drop_by_height_mm, seat_height_mm, self.claw_mm, self.ring_mm)
+            ledger.enter(drop_by_height_mm, seat_height_mm, self.claw_mm, self.ring.high_mm)
         upper, lower = self._enter_rings(ledger, seat_height_mm, splay)
         under = self._enter_legs(ledger, seat_height_mm, splay)
         length = self._enter_claws(ledger, seat_height_mm, splay, under) + under
@@ -324,8 +328,7 @@ class Basket(BegunHead):
             rules.file_allowance_mm,
             upper,
             lower,
-            self.ring_mm,
-            1.0 if self.choice.ring_section == rings.SQUARE else np.pi / 4,
+            self.ring.area_mm2,
         )
         ledger.enter(head_mass_g, volume, alloy.density)
 
@@ -333,7 +336,7 @@ class Basket(BegunHead):
         """The foot's width and the rings; returns the wire of the upper and of the lower one, mm."""
         size, losses = rings.along_band(self.facts)
         share, drawn_mm = self._groove, height - self.lift
-        inset = rings.lower_inset_mm(self.seat_mm, drawn_mm, splay, self.ring_mm, share)
+        inset = self._lower_inset(height, splay)
         claws_at = *self.over_claws(height, splay)[1], self.claw_mm, self.seat_mm, height, splay
         if self.choice.rings > 1:
             ledger.enter(foot_width_mm, *claws_at, size, losses, inset)
@@ -345,17 +348,17 @@ class Basket(BegunHead):
             self.seat_mm,
             drawn_mm,
             splay,
-            self.ring_mm,
+            self.ring,
             ledger.value(rings.RING_DROP),
             share,
             self.choice.rings,
-            self.choice.ring_section,
         )
 
     def _enter_legs(self, ledger: Ledger, height: Number, splay: Number) -> Number:
         """How far legs that are bent in below reach beyond their claws, mm; 0 for any others."""
         if self.choice.legs == style.UNDER:
-            return ledger.enter(under_length_mm, self._groove, self.ring_mm, self.claw_mm, splay)
+            made = self.ring.across_mm, self.ring.high_mm
+            return ledger.enter(under_length_mm, self._groove, *made, self.claw_mm, splay)
         if self.choice.legs == style.PEG_LEGS:
             return ledger.enter(to_peg_mm, self.foot_circle(height), self.claw_mm, self._peg_mm)
         return 0.0
@@ -370,9 +373,12 @@ class Basket(BegunHead):
         length = self.enter_length(ledger, height, splay)
         drilled = self.choice.posts == rings.DRILLED
         if drilled:
-            ledger.enter(rings.drill_offset_mm, self.ring_mm, splay)
+            ledger.enter(rings.drill_offset_mm, self.ring.high_mm, splay)
         else:
-            ledger.enter(rings.ring_groove_mm, self.rules.groove_share, self.ring_mm)
+            ledger.enter(rings.ring_groove_mm, self.rules.groove_share, self.ring.across_mm)
+        if self.choice.ring_section == rings.STRIP:
+            share = self.rules.groove_share
+            ledger.enter(rings.deepest_groove_mm, share, self.ring.across_mm, self.ring.high_mm, splay)
         single = drilled or any(place.kind == POINT for place in self.places)
         if not single and self.choice.legs != style.PEG_LEGS:
             enter_us(ledger, self, length, height, splay)
@@ -441,9 +447,15 @@ def begin_basket(
     drilled = choice.posts == rings.DRILLED
     usual = claw + rings.ROUND_A_POST_MM if drilled else claw * rules.ring_wire_share
     ring = choice.ring_mm if choice.ring_mm is not None else claws.through_plate_mm(usual, rules)
+    stock = rings.stock_of(choice, rules, ring)
     drop = _usual_drop(facts, rules, ratio * claw, ring) if choice.ring_drop_mm is None else choice.ring_drop_mm
     ledger.given(claws.CLAW, "Claw wire", "mm", claw, COMMON_PRACTICE if choice.claw_mm is None else CHOSEN)
-    ledger.given(rings.RING_WIRE, "Ring wire", "mm", ring, FROM_MEMORY if choice.ring_mm is None else CHOSEN)
+    strip = stock.section == rings.STRIP
+    called = "Strip, from inside to outside" if strip else "Ring wire"
+    ledger.given(rings.RING_WIRE, called, "mm", ring, FROM_MEMORY if choice.ring_mm is None else CHOSEN)
+    if strip:
+        origin = FROM_MEMORY if choice.ring_high_mm is None else CHOSEN
+        ledger.given(rings.RING_HIGH, "Strip, high", "mm", stock.high_mm, origin)
     ledger.given(
         rings.RING_DROP,
         "Upper ring's top below the girdle",
@@ -464,7 +476,7 @@ def begin_basket(
     ledger.enter(notches.first_cut_mm, rules.first_cut_ratio, claw)
     ledger.enter(notches.claw_left_mm, claw, seat)
     leg = vees.enter_vees(ledger, facts, places, claw, seat, rules, choice.school, choice.v_from)
-    return Basket(choice, facts, rules, places, claw, ring, drop, opening, seat, leg)
+    return Basket(choice, facts, rules, places, claw, stock, drop, opening, seat, leg)
 
 
 LEAST_V_MM = 0.5
@@ -520,7 +532,7 @@ def basket_shape(
         height,
         seat,
         made,
-        rings.ring_shapes(ledger, wire, drop, height - lift, choice.ring_section == rings.SQUARE),
+        rings.ring_shapes(ledger, rings.stock_of(choice, rules, wire), drop, height - lift),
         (),
         notches.outer_over_claws_mm,
         style.WIDTH_AT_FOOT,

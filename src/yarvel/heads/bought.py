@@ -349,7 +349,8 @@ class Bought(BegunHead):
 
     def _base(self, height_mm: Number, splay_deg: Number) -> tuple[Number, float, Number]:
         """The stone's size along the band in mm, what an inset loses of it, and how far the base ring lies inside."""
-        inset = rings.lower_inset_mm(self.seat_least, height_mm, splay_deg, self.wire_mm, self.rules.groove_share)
+        made = self.wire_mm, self.wire_mm, self.rules.groove_share
+        inset = rings.lower_inset_mm(self.seat_least, height_mm, splay_deg, *made)
         return *rings.along_band(self.facts), inset
 
     def _enter_foot(self, ledger: Ledger, height: Number, splay: Number) -> Number:
@@ -530,6 +531,7 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     claw, opening, height, splay, cover, made_for = (float(ledger.value(key)) for key in keys)
     across = made_for if facts.cut.is_round else float(ledger.value(MADE_FOR_WIDTH))
     wire = claw * rules.ring_wire_share
+    made_of = rings.round_wire(wire)
     closing = closing_over(facts, cover, claw * rules.tip_thinned_share)
     places = places_of(choice, facts)
     seats = [float(seat) for seat in seats_mm(facts, places, opening, made_for, across)]
@@ -546,11 +548,11 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
         vee = Vees(pointed, profile, leg, relief, lean)
     low = -height + wire / 2
     inset = least - lean * low + wire * (0.5 - rules.groove_share)
-    base = WireRing("base", min(inset, min(facts.outline.size) / 2 - wire / 2), low, wire)
+    base = rings.ring_shape("base", min(inset, min(facts.outline.size) / 2 - wire / 2) - wire / 2, low, made_of)
     rail: tuple[WireRing, ...] = ()
     if RAIL in ledger.entries:
         drop, hidden = float(ledger.value(rail_drop_mm)), float(ledger.value(rings.ring_hidden_by_mm))
-        rail = (WireRing("rail", hidden + wire / 2, -drop - wire / 2, wire),)
+        rail = (rings.ring_shape("rail", hidden, -drop - wire / 2, made_of),)
     return HeadShape(facts.outline, height, max(seats), made, (*rail, base), (), outer_mm, style.WIDTH_AT_FOOT, vee)
 
 

@@ -8,7 +8,7 @@ import numpy as np
 
 from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import basket, claws, notches, style
+from yarvel.heads import basket, claws, notches, rings, style
 from yarvel.heads.basket import Basket, basket_shape, begin_basket
 from yarvel.heads.fields import HeadField
 from yarvel.heads.shape import HeadShape
@@ -31,6 +31,7 @@ FIELDS = (
     "rings",
     "ring_section",
     "ring_mm",
+    "ring_high_mm",
     "ring_drop_mm",
     "ring_lift_mm",
     "notch_ratio",
@@ -96,14 +97,15 @@ class CastClaws(Basket):
         """The share of the bed's wire that lies within a claw: nobody files grooves into a casting, so it lies as far
         in as the stone hides it, and runs into its claws at least by a tenth."""
         lean = math.tan(math.radians(self.rules.splay_deg if self.choice.splay_deg is None else self.choice.splay_deg))
-        hidden = (self.seat_mm + (self.drop_mm + self.ring_mm / 2) * lean - HIDDEN_MM) / self.ring_mm
+        hidden = (self.seat_mm + (self.drop_mm + self.ring.high_mm / 2) * lean - HIDDEN_MM) / self.ring.across_mm
         return np.clip(hidden, LEAST_WITHIN, self.rules.groove_share)
 
     def enter(self, ledger: Ledger, seat_height_mm: Number, free_mm: Number, alloy: Alloy) -> None:
         """Enter all of a basket, and the dome's radius against the least that the metal bends to."""
         super().enter(ledger, seat_height_mm, free_mm, alloy)
-        none = (notches.first_cut_mm,) if self.choice.notch_ratio == 0 else ()
-        for key in (basket.bridge_mm, claws.u_piece_length_mm, *none):  # nothing of a casting is bent from wire
+        none = [notches.first_cut_mm] if self.choice.notch_ratio == 0 else []
+        none += [basket.bridge_mm, claws.u_piece_length_mm, rings.deepest_groove_mm]
+        for key in none:  # nothing of a casting is bent from wire
             ledger.entries.pop(key, None)
         stone = self.facts.stone
         ledger.enter(dome_radius_mm, stone.width_mm, stone.crown_height_mm, 1 - 2 * DOME_SHARE)

@@ -76,7 +76,7 @@ class Crossed(Basket):
         bridge = enter_us(ledger, self, length, seat_height_mm, splay)
         enter_hold(ledger, self)
         whole, filed = length + bridge / 2, self.rules.file_allowance_mm
-        volume = ledger.enter(metal_volume_mm3, float(CLAWS), self.claw_mm, 0.0, 0.0, whole, filed, 0.0, 0.0, 0.0, 0.0)
+        volume = ledger.enter(metal_volume_mm3, float(CLAWS), self.claw_mm, 0.0, 0.0, whole, filed, 0.0, 0.0, 0.0)
         ledger.enter(head_mass_g, volume, alloy.density)
 
 

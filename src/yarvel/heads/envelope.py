@@ -61,7 +61,7 @@ def envelope(shape: HeadShape, height_mm: float, width_mm: float) -> Envelope:
 def on_legs(shape: HeadShape, height_mm: float) -> bool:
     """Whether only free claws stand at this height over the seat: the one ring lies above, and has not to pass."""
     ring = shape.rings[-1] if shape.rings else None
-    return shape.on_legs and (ring is None or ring.z_mm - ring.wire_mm / 2 > height_mm + _PASSES_MM)
+    return shape.on_legs and (ring is None or ring.foot_mm > height_mm + _PASSES_MM)
 
 
 def legs_within(shape: HeadShape, width_mm: float) -> tuple[int, int]:
@@ -111,5 +111,5 @@ def sections(shape: HeadShape, height_mm: float) -> list[Polygon]:
         found.append(shape.outline.inset(-float(reach_at(wall.profile, level)[1][0])))
     if shape.rings and not on_legs(shape, height_mm):
         ring = shape.rings[-1]
-        found.append(shape.outline.inset(ring.inset_mm - ring.wire_mm / 2))
+        found.append(shape.outline.inset(ring.outside_inset_mm))
     return found

@@ -6,6 +6,7 @@ from collections.abc import Hashable
 from dataclasses import dataclass
 
 from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS, ORIENTATIONS
+from yarvel.heads.rings import SECTIONS
 from yarvel.heads.style import LEGS
 from yarvel.heads.vees import MADE_FROM, SCHOOLS
 
@@ -46,10 +47,11 @@ FIELDS: dict[str, HeadField] = {
         HeadField("splay_deg", "Splay", "°", figure="head.splay"),
         HeadField("included_angle_deg", "Included angle", "°", figure="head.included_angle"),
         HeadField("rings", "Rings", choices=((2, "Two"), (1, "One"), (0, "Crossed wires"))),
-        HeadField("ring_section", "Ring's section", choices=(("round", "Round wire"), ("square", "Square wire"))),
+        HeadField("ring_section", "Ring's section", choices=tuple(SECTIONS.items())),
         HeadField("posts", "Claws stand", choices=(("grooved", "In filed grooves"), ("drilled", "In drilled holes"))),
         HeadField("legs", "Legs below", choices=((None, "As the fit asks"), *LEGS.items())),
         HeadField("ring_mm", "Ring wire", figure="head.ring_wire"),
+        HeadField("ring_high_mm", "Strip, high", figure="head.ring_high"),
         HeadField("ring_drop_mm", "Ring below girdle", figure="head.ring_drop"),
         HeadField("ring_lift_mm", "Lower ring lifted", figure="head.ring_lift"),
         HeadField("wall_mm", "Wall", figure="head.wall"),

@@ -16,18 +16,19 @@ from yarvel.heads.style import HeadChoice
     "head.under_length",
     "Bent in under the ring",
     "mm",
-    "max(0, (1 − k)·v − (v + w)/2·tan(σ))",
+    "max(0, (1 − k)·v − (u + w)/2·tan(σ))",
     GEOMETRY,
     share="k",
     wire_mm="v",
+    high_mm="u",
     claw_mm="w",
     splay_deg="σ",
     shown_in="head",
 )
-def under_length_mm(share: Number, wire_mm: Number, claw_mm: Number, splay_deg: Number) -> Number:
+def under_length_mm(share: Number, wire_mm: Number, high_mm: Number, claw_mm: Number, splay_deg: Number) -> Number:
     """How far in mm a leg that is bent in under its ring reaches beyond the claw's inner side: to the ring's inside,
     which lies half of both wires higher on a claw that leans."""
-    return np.maximum(0.0, (1 - share) * wire_mm - (wire_mm + claw_mm) / 2 * np.tan(np.radians(splay_deg)))
+    return np.maximum(0.0, (1 - share) * wire_mm - (high_mm + claw_mm) / 2 * np.tan(np.radians(splay_deg)))
 
 
 @figure(

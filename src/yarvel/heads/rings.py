@@ -2,21 +2,24 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
 from yarvel.figures.figure import COMMON_PRACTICE, GEOMETRY, FigureFunction, FigureKey, Ledger, Number, figure
+from yarvel.figures.rules import HouseRules
 from yarvel.heads.shape import WireRing
-from yarvel.heads.style import StoneFacts
+from yarvel.heads.style import HeadChoice, StoneFacts
 from yarvel.stones import stone as stones
 from yarvel.stones.outline import Outline
 
 RING_WIRE = FigureKey("head.ring_wire")
+RING_HIGH = FigureKey("head.ring_high")
 RING_DROP = FigureKey("head.ring_drop")
 RING_LIFT = FigureKey("head.ring_lift")
-ROUND, SQUARE = "round", "square"
-SECTIONS = {ROUND: "Round wire", SQUARE: "Square wire"}
+ROUND, SQUARE, STRIP = "round", "square", "strip"
+SECTIONS = {ROUND: "Round wire", SQUARE: "Square wire", STRIP: "Strip, on edge"}
 GROOVED, DRILLED = "grooved", "drilled"
 POSTS = {GROOVED: "In filed grooves", DRILLED: "In drilled holes"}
 """How claws stand in a ring: in grooves filed into its outside, or as posts in holes drilled through its middle."""
@@ -216,6 +219,23 @@ def ring_groove_mm(share: Number, wire_mm: Number) -> Number:
 
 
 @figure(
+    "head.ring_groove_deepest",
+    "Claw groove at the strip's foot",
+    "mm",
+    "k·v + u/2·tan(σ)",
+    GEOMETRY,
+    share="k",
+    wire_mm="v",
+    high_mm="u",
+    splay_deg="σ",
+    shown_in="head",
+)
+def deepest_groove_mm(share: Number, wire_mm: Number, high_mm: Number, splay_deg: Number) -> Number:
+    """Depth in mm of a claw's groove at the underside of a strip on edge: the claw leans in, the strip stands."""
+    return share * wire_mm + high_mm / 2 * np.tan(np.radians(splay_deg))
+
+
+@figure(
     "head.countersink",
     "Countersink the upper ring by",
     "mm",
@@ -344,9 +364,41 @@ def along_band(facts: StoneFacts) -> tuple[Number, float]:
     return (facts.stone.length_mm, long) if facts.along_band else (facts.stone.width_mm, wide)
 
 
-def lower_inset_mm(seat_mm: Number, height_mm: Number, splay_deg: Number, wire_mm: Number, groove: Number) -> Number:
+@dataclass(frozen=True)
+class RingStock:
+    """What a head's rings are made of: its ``section``, ``across_mm`` from inside to outside, ``high_mm`` from foot to
+    top; mm."""
+
+    across_mm: float
+    high_mm: float
+    section: str = ROUND
+
+    @property
+    def angular(self) -> bool:
+        """Whether its section has corners."""
+        return self.section != ROUND
+
+    @property
+    def full(self) -> float:
+        """The share of across by high that its section fills."""
+        return 1.0 if self.angular else np.pi / 4
+
+    @property
+    def area_mm2(self) -> float:
+        """Its section in mm²."""
+        return self.full * self.across_mm * self.high_mm
+
+
+def round_wire(wire_mm: float) -> RingStock:
+    """Round wire of this diameter in mm."""
+    return RingStock(wire_mm, wire_mm)
+
+
+def lower_inset_mm(
+    seat_mm: Number, height_mm: Number, splay_deg: Number, across_mm: Number, high_mm: Number, groove: Number
+) -> Number:
     """How far in mm the lower ring's outside lies inside the stone's edge."""
-    return _inset(seat_mm, height_mm - wire_mm / 2, wire_mm, splay_deg, groove)
+    return _inset(seat_mm, height_mm - high_mm / 2, across_mm, splay_deg, groove)
 
 
 def enter_rings(
@@ -355,28 +407,30 @@ def enter_rings(
     seat_mm: Number,
     height_mm: Number,
     splay_deg: Number,
-    wire_mm: float,
+    stock: RingStock,
     drop_mm: Number,
     groove: Number,
     count: int,
-    section: str,
 ) -> tuple[Number, Number]:
     """Enter the upper ring, and the lower one where there are two; returns the lengths of their wires, mm (0 for none).
     An only ring is the upper one, and called the ring."""
-    upper = ledger.enter(ring_hidden_by_mm, seat_mm, drop_mm + wire_mm / 2, wire_mm, splay_deg, groove)
+    wire_mm, half = stock.across_mm, stock.high_mm / 2
+    upper = ledger.enter(ring_hidden_by_mm, seat_mm, drop_mm + half, wire_mm, splay_deg, groove)
     upper_length = _enter_ring(ledger, facts, upper, wire_mm, OF_UPPER)
     lower_length: Number = 0.0
     if count > 1:
-        lower = ledger.enter(lower_ring_inset_mm, seat_mm, height_mm - wire_mm / 2, wire_mm, splay_deg, groove)
+        lower = ledger.enter(lower_ring_inset_mm, seat_mm, height_mm - half, wire_mm, splay_deg, groove)
         lower_length = _enter_ring(ledger, facts, lower, wire_mm, OF_LOWER)
-    if section == SQUARE:
+    if stock.angular:
         ledger.enter(square_countersink_mm, wire_mm, drop_mm, upper, facts.run)
     else:
         ledger.enter(countersink_mm, wire_mm, drop_mm, upper, facts.run)
-    if count == 1:
-        for key, label in _ONLY.items():
-            if key in ledger.entries:
-                ledger.call(key, label)
+    called = {**(_ONLY if count == 1 else {})}
+    if stock.section == STRIP:
+        called |= {key: called.get(key, label).replace("Wire", "Strip") for key, label in _OF_STRIP.items()}
+    for key, label in called.items():
+        if key in ledger.entries:
+            ledger.call(key, label)
     return upper_length, lower_length
 
 
@@ -413,6 +467,13 @@ _ONLY: dict[FigureKey, str] = {
     countersink_mm: "Countersink the ring by",
 }
 """What figures of the upper ring are called where it is the only one."""
+_OF_STRIP: dict[FigureKey, str] = {
+    upper_ring_wire_length_mm: "Wire for the upper ring",
+    lower_ring_wire_length_mm: "Wire for the lower ring",
+    upper_ring_cut_mm: "Wire to cut for the upper ring",
+    lower_ring_cut_mm: "Wire to cut for the lower ring",
+}
+"""What a ring takes of its stock, which of a strip is not called wire."""
 
 
 def _enter_ring(
@@ -461,15 +522,28 @@ def pieces_mm(outline: Outline, inset_mm: float, wire_mm: float) -> list[tuple[f
     return found
 
 
-def ring_shapes(ledger: Ledger, wire_mm: float, drop_mm: float, height_mm: float, square: bool) -> tuple[WireRing, ...]:
+def ring_shapes(ledger: Ledger, stock: RingStock, drop_mm: float, height_mm: float) -> tuple[WireRing, ...]:
     """The rings from the figures of a finished ledger: an upper and a lower one, or the only one."""
     upper = float(ledger.value(ring_hidden_by_mm))
     two = lower_ring_inset_mm in ledger.entries
-    first = WireRing(UPPER if two else ONLY, upper + wire_mm / 2, -drop_mm - wire_mm / 2, wire_mm, square)
+    first = ring_shape(UPPER if two else ONLY, upper, -drop_mm - stock.high_mm / 2, stock)
     if not two:
         return (first,)
     lower = float(ledger.value(lower_ring_inset_mm))
-    return first, WireRing(LOWER, lower + wire_mm / 2, -height_mm + wire_mm / 2, wire_mm, square)
+    return first, ring_shape(LOWER, lower, -height_mm + stock.high_mm / 2, stock)
+
+
+def ring_shape(name: str, inset_mm: float, z_mm: float, stock: RingStock) -> WireRing:
+    """A ring whose outside lies ``inset_mm`` inside the stone's edge, its middle at the height ``z_mm``; mm."""
+    return WireRing(name, inset_mm + stock.across_mm / 2, z_mm, stock.across_mm, stock.high_mm, stock.angular)
+
+
+def stock_of(choice: HeadChoice, rules: HouseRules, across_mm: float) -> RingStock:
+    """What a head's rings are made of, so thick in mm from inside to outside."""
+    if choice.ring_section != STRIP:
+        return RingStock(across_mm, across_mm, choice.ring_section)
+    usual = rules.ring_strip_high_share * across_mm
+    return RingStock(across_mm, usual if choice.ring_high_mm is None else choice.ring_high_mm, STRIP)
 
 
 UPPER, LOWER, ONLY = "upper ring", "lower ring", "ring"

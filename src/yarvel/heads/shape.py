@@ -69,23 +69,45 @@ class Vees:
 
 @dataclass(frozen=True)
 class WireRing:
-    """A ring of round or ``square`` wire: its mid-line ``inset_mm`` from the stone's edge at height ``z_mm``,
-    ``wire_mm`` thick; mm."""
+    """A ring of round wire, or of what is ``angular``: square wire, or strip. The middle of its section lies
+    ``inset_mm`` from the stone's edge at height ``z_mm``; it is ``across_mm`` from inside to outside and ``high_mm``
+    from foot to top; mm."""
 
     name: str
     inset_mm: float
     z_mm: float
-    wire_mm: float
-    square: bool = False
+    across_mm: float
+    high_mm: float
+    angular: bool = False
+
+    @property
+    def top_mm(self) -> float:
+        """Its top over the seat, mm."""
+        return self.z_mm + self.high_mm / 2
+
+    @property
+    def foot_mm(self) -> float:
+        """Its underside over the seat, mm."""
+        return self.z_mm - self.high_mm / 2
+
+    @property
+    def outside_inset_mm(self) -> float:
+        """How far in mm its outside lies inside the stone's edge."""
+        return self.inset_mm - self.across_mm / 2
+
+    @property
+    def area_mm2(self) -> float:
+        """Its section, mm²."""
+        return self.across_mm * self.high_mm * (1.0 if self.angular else np.pi / 4)
 
     @property
     def section(self) -> Polygon:
-        """Its section (n, 2) about the wire's middle, mm, counter-clockwise."""
-        if self.square:
-            half = self.wire_mm / 2
-            return np.array([(half, -half), (half, half), (-half, half), (-half, -half)])
+        """Its section (n, 2) about its middle, mm, counter-clockwise."""
+        half = np.array([self.across_mm, self.high_mm]) / 2
+        if self.angular:
+            return half * [(1, -1), (1, 1), (-1, 1), (-1, -1)]
         turn = np.arange(_CIRCLE) * 2 * np.pi / _CIRCLE
-        return np.column_stack([np.cos(turn), np.sin(turn)]) * self.wire_mm / 2
+        return np.column_stack([np.cos(turn), np.sin(turn)]) * half
 
 
 _CIRCLE = 32

@@ -82,6 +82,7 @@ class HeadChoice:
     ring_section: str = "round"
     posts: str = "grooved"
     ring_mm: float | None = None
+    ring_high_mm: float | None = None
     ring_drop_mm: float | None = None
     wall_mm: float | None = None
     seated: bool = False

@@ -28,6 +28,7 @@ FIELDS = (
     "legs",
     "ring_section",
     "ring_mm",
+    "ring_high_mm",
     "ring_drop_mm",
     "ring_lift_mm",
     "notch_ratio",

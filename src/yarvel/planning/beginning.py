@@ -137,7 +137,7 @@ def _legs(job: Job) -> list[Problem]:
     return []
 
 
-RINGS_OWN = ("ring_section", "posts", "ring_mm", "ring_drop_mm", "ring_lift_mm", "legs")
+RINGS_OWN = ("ring_section", "posts", "ring_mm", "ring_high_mm", "ring_drop_mm", "ring_lift_mm", "legs")
 """Fields of a head that only one with rings reads."""
 
 

@@ -8,7 +8,7 @@ from yarvel.figures.errors import JobError, Problem, SizeError
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import tube
 from yarvel.heads.claws import MOST_CLAWS, usual_wire_mm
-from yarvel.heads.rings import DRILLED, ROUND_A_POST_MM
+from yarvel.heads.rings import DRILLED, ROUND_A_POST_MM, STRIP
 from yarvel.heads.style import BOUGHT, DRIVEN, OF_TUBE, HeadChoice
 from yarvel.heads.styles import STYLES, styles_for
 from yarvel.metals.joints import METHODS as SOLDERED
@@ -318,7 +318,9 @@ def _claw_problems(job: Job, mean: float, rules: HouseRules) -> list[Problem]:
 
 
 def _post_problems(head: HeadJob) -> list[Problem]:
-    """A ring that posts are drilled into, too narrow for them."""
+    """A ring that posts are drilled into, too narrow for them; a strip on edge, that no slanting hole stays within."""
+    if head.posts == DRILLED and head.ring_section == STRIP and "posts" in STYLES[head.style].FIELDS:
+        return [Problem("head.posts", "a slanting hole runs out of the side of a strip on edge", "grooved")]
     if (
         head.posts != DRILLED
         or head.ring_mm is None

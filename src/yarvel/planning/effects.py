@@ -9,7 +9,7 @@ from __future__ import annotations
 from dataclasses import fields, replace
 
 from yarvel.figures.errors import Problem
-from yarvel.heads import tube
+from yarvel.heads import rings, tube
 from yarvel.heads.style import BOUGHT
 from yarvel.heads.styles import STYLES, head_fields
 from yarvel.planning.beginning import RINGS_OWN, fields_of
@@ -63,6 +63,8 @@ def _of_head(job: Job) -> list[Problem]:
         found.append(Problem(f"head.{tube.OUTSIDE}", "a strip is bent round a stone that is not round", "no value"))
     if "ring_lift_mm" in read and head.rings == 1 and head.ring_lift_mm is not None:
         found.append(Problem("head.ring_lift_mm", "one ring lies under the girdle, none at the foot", "no value"))
+    if "ring_high_mm" in read and head.ring_high_mm is not None and head.ring_section != rings.STRIP:
+        found.append(Problem("head.ring_high_mm", "wire is as high as it is wide", "no value, or ring_section strip"))
     return found
 
 

@@ -153,6 +153,7 @@ class HeadJob:
     posts: str = "grooved"
     legs: str | None = None
     ring_mm: Annotated[float, Between(0.3, 5)] | None = None
+    ring_high_mm: Annotated[float, Between(0.3, 8)] | None = None
     ring_drop_mm: Annotated[float, Between(0.2, 3)] | None = None
     ring_lift_mm: Annotated[float, Between(0, 5)] | None = None
     wall_mm: Annotated[float, Between(0.3, 2)] | None = None

@@ -184,9 +184,9 @@ def enter(
     sagitta = ledger.enter(inset.finger_sagitta_mm, band.inside_radius, fitted.foot_width_mm)
     plane = ledger.enter(inset.plane_above_finger_mm, fitted.height_mm, sagitta)
     if shape is not None and ring is not None:
-        drop = fitted.height_mm - shape.height_mm - ring.z_mm - ring.wire_mm / 2
+        drop = fitted.height_mm - shape.height_mm - ring.top_mm
         radii = band.inside_radius + band.thickness_mm, band.inside_radius
-        ledger.enter(ring_gripped_mm, plane, drop, ring.wire_mm, *radii, out)
+        ledger.enter(ring_gripped_mm, plane, drop, ring.high_mm, *radii, out)
     ledger.enter(inset.culet_clearance_mm, plane, request.pavilion_mm)
     ledger.enter(blanks.full_length_mm, band.inside_diameter_mm, band.mean_thickness)
     gap = ledger.enter(blanks.gap_arc_mm, band.inside_radius + band.thickness_mm / 2, 2 * out)
@@ -201,7 +201,7 @@ def _meeting(shape: HeadShape | None, angle_deg: float, above_foot_mm: float) ->
         return 0.0, 1.0
     if shape.rings:
         ring = shape.rings[-1]
-        loop = shape.outline.inset(ring.inset_mm - ring.wire_mm / 2)
+        loop = shape.outline.inset(ring.outside_inset_mm)
     else:
         level = np.array([above_foot_mm - shape.height_mm])
         loop = shape.outline.inset(-float(reach_at(shape.walls[0].profile, level)[1][0]))

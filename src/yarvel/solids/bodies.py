@@ -149,12 +149,12 @@ def vee(part: Vees, place: Place, girdle_mm: float, fineness: Fineness) -> Manif
 def ring(part: WireRing, outline: Outline, fineness: Fineness, round_stone: bool) -> Manifold:
     """A ring of wire along the outline moved inwards."""
     if round_stone:
-        radius = max(float(np.ptp(outline.points[:, 0])) / 2 - part.inset_mm, part.wire_mm / 2 + _SLIVER)
-        plain = CrossSection([part.section]) if part.square else CrossSection.circle(part.wire_mm / 2, fineness.wire)
+        radius = max(float(np.ptp(outline.points[:, 0])) / 2 - part.inset_mm, part.across_mm / 2 + _SLIVER)
+        plain = CrossSection([part.section]) if part.angular else CrossSection.circle(part.across_mm / 2, fineness.wire)
         section = plain.translate((radius, part.z_mm))
         return section.revolve(fineness.run)
     turn = np.arange(fineness.wire) * 2 * np.pi / fineness.wire
-    around = part.section if part.square else np.column_stack([np.cos(turn), np.sin(turn)]) * part.wire_mm / 2
+    around = part.section if part.angular else np.column_stack([np.cos(turn), np.sin(turn)]) * part.across_mm / 2
     section = around + (0, part.z_mm)
     path = thinned(outline.inset(part.inset_mm), fineness.run)
     ways = Outline(path).mitres

@@ -174,7 +174,7 @@ def below_foot(seating: Seating, shape: HeadShape, fineness: Fineness) -> list[M
     found: list[Manifold] = []
     if joinery.peg_mm is not None:
         diameter, length = joinery.peg_mm
-        low, floor = seating.top - length, -shape.height_mm + (1.1 * shape.rings[-1].wire_mm if shape.rings else 0.0)
+        low, floor = seating.top - length, -shape.height_mm + (1.1 * shape.rings[-1].high_mm if shape.rings else 0.0)
         if shape.hooks is not None:
             floor = -shape.height_mm + shape.hooks.wire_mm
         found.append(
@@ -184,8 +184,8 @@ def below_foot(seating: Seating, shape: HeadShape, fineness: Fineness) -> list[M
             ring = shape.rings[-1]
             reach = max(float(np.ptp(shape.outline.points[:, 0])) / 2 - ring.inset_mm, diameter / 2)
             found.append(
-                Manifold.cylinder(0.6 * ring.wire_mm, reach, circular_segments=fineness.run).translate(
-                    (0, 0, floor - 0.6 * ring.wire_mm)
+                Manifold.cylinder(0.6 * ring.high_mm, reach, circular_segments=fineness.run).translate(
+                    (0, 0, floor - 0.6 * ring.high_mm)
                 )
             )
     if joinery.point_mm is not None and shape.claws is not None:

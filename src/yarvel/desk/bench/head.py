@@ -6,9 +6,10 @@ from PySide6.QtWidgets import QPushButton
 
 from yarvel.desk.bench.measures_line import TUBE, MeasuresLine
 from yarvel.desk.bench.stations import Station, figure_text, metals_known
-from yarvel.desk.edits import rings_patch, schools_patch, style_patch
+from yarvel.desk.edits import posts_patch, rings_patch, schools_patch, section_patch, style_patch
 from yarvel.figures.figure import FigureKey
 from yarvel.heads import claws, style
+from yarvel.heads.rings import STRIP
 from yarvel.heads.styles import STYLES, head_fields, styles_for
 from yarvel.heads.tapered_collet import BY_MEASURE, BY_TUBE, foot_diameter_mm
 from yarvel.planning.beginning import RINGS_OWN
@@ -18,6 +19,8 @@ from yarvel.planning.job import HeadJob, StoneJob
 from yarvel.stones.cuts import CUTS
 
 _MASSES = "Mass in other metals"
+_PATCHES = {"head.rings": rings_patch, "head.ring_section": section_patch, "head.posts": posts_patch}
+"""What a choice changes beside its own field."""
 
 
 class HeadStation(Station):
@@ -60,6 +63,8 @@ class HeadStation(Station):
         unread: tuple[str, ...] = BY_MEASURE if made else BY_TUBE if tube else ()
         if self.chosen_value("head.rings") == 1:
             unread = (*unread, "ring_lift_mm")
+        if self.chosen_value("head.ring_section") != STRIP:
+            unread = (*unread, "ring_high_mm")
         if self.chosen_value("head.rings") == 0:
             unread = (*unread, *RINGS_OWN)
         read = [name for name in STYLES[str(self.chosen_value("head.style"))].FIELDS if name not in unread]
@@ -102,8 +107,8 @@ class HeadStation(Station):
             style = str((document.get("head") or {}).get("style", HeadJob.style))
             patch = {"head": {"cut": value}, **schools_patch(document, style, str(value))}
             self.session.patch(patch, self.choices[path].label)
-        elif path == "head.rings":
-            self.session.patch(rings_patch(self.session.document, value), self.choices[path].label)
+        elif path in _PATCHES:
+            self.session.patch(_PATCHES[path](self.session.document, value), self.choices[path].label)
         elif path in ("head.claws", "head.orientation"):
             self.session.patch({"head": {path.split(".")[1]: value, "claw_places_deg": None}}, self.choices[path].label)
         else:

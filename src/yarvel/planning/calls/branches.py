@@ -20,7 +20,7 @@ def examine(situation: Situation) -> list[Call]:
     key = split_shoulder.ring_gripped_mm
     if not situation.has(key) or not situation.shape.rings:
         return []
-    gripped, limit = situation[key], _LEAST_SHARE * situation.shape.rings[-1].wire_mm
+    gripped, limit = situation[key], _LEAST_SHARE * situation.shape.rings[-1].high_mm
     level = OK if round(gripped - limit, 6) >= 0 else STOP
     message = (
         "The notches hold the ring."

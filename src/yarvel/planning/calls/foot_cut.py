@@ -30,9 +30,10 @@ def examine(situation: Situation) -> list[Call]:
         what, least = "the legs under the ring" if shape.rings else "the wires where they cross", _NOTHING_MM
     elif shape.rings:
         ring = shape.rings[-1]
-        lifted = shape.height_mm + ring.z_mm - ring.wire_mm / 2
-        left, limit = min(ring.wire_mm, ring.wire_mm + lifted - rises), situation.rules.foot_left_share * ring.wire_mm
-        what, least = "the ring" if shape.on_legs else "the lower ring", max(0.25 * ring.wire_mm, _NOTHING_MM)
+        lifted = shape.height_mm + ring.foot_mm
+        high, limit = ring.high_mm, situation.rules.foot_left_share * ring.high_mm
+        left = min(high, high + lifted - rises)
+        what, least = "the ring" if shape.on_legs else "the lower ring", max(0.25 * high, _NOTHING_MM)
     elif shape.walls:
         wall = shape.walls[0].profile
         thick = float(np.ptp(wall[:, 0])) if len(wall) == 4 else situation[style.HEAD_WALL]

@@ -14,8 +14,7 @@ def examine(situation: Situation) -> list[Call]:
     """Countersink needed against half the ring wire: more than that weakens the ring, drop it instead."""
     if not situation.has(rings.countersink_mm):
         return []
-    cut, wire = situation[rings.countersink_mm], situation[rings.RING_WIRE]
-    limit = wire / 2
+    cut, limit = situation[rings.countersink_mm], situation[rings.RING_WIRE] / 2
     level = OK if cut <= limit else CAUTION
     remedy = None
     dropped = round(situation[rings.RING_DROP] + 0.1 + 1.4 * max(cut - limit, 0), 2)

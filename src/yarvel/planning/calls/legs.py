@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from yarvel.heads import claws, rings
+from yarvel.heads import claws
 from yarvel.heads.envelope import legs_within, on_legs
 from yarvel.heads.style import UNDER
 from yarvel.planning.calls.call import OK, STOP, Call, Situation
@@ -22,7 +22,7 @@ def examine(situation: Situation) -> list[Call]:
     if situation.method != inset.METHOD or band is None or not on_legs(shape, -shape.height_mm):
         return []
     met = min(legs_within(shape, band.width_mm))
-    half = shape.rings[-1].wire_mm / 2 if shape.rings else 0.0
+    half = shape.rings[-1].high_mm / 2 if shape.rings else 0.0
     between = not on_legs(shape, band.thickness_mm - half - shape.height_mm)
     level = OK if met >= _LEAST or between else STOP
     message = (
@@ -45,7 +45,8 @@ def _remedy(situation: Situation) -> tuple[dict[str, Any], str]:
     if situation.can_set("orientation") and head.orientation == "square" and len(situation.shape.places) % 2 == 0:
         return {"head": {"orientation": "in-line"}}, "Claws in line with the band"
     thick = 0.0 if band is None else band.thickness_mm
-    low = situation.has(rings.RING_WIRE) and situation[claws.CLAW] + situation[rings.RING_WIRE] / 2 <= thick
+    half = situation.shape.rings[-1].high_mm / 2 if situation.shape.rings else 0.0
+    low = bool(situation.shape.rings) and situation[claws.CLAW] + half <= thick
     plain = head.legs is None and situation.shape.vees is None and head.ring_drop_mm is None
     fit = situation.job.fit
     if low and plain and situation.can_set("legs") and fit is not None and fit.height == LOWEST:

@@ -121,8 +121,11 @@ def _remedy(situation: Situation, missing: float) -> tuple[dict[str, object] | N
         return {"head": {"notch_ratio": deeper}}, f"Notch {deeper:.2f} of the claw"
     ratio = max(ratio, rules.notch_caution)
     limit = situation[rings.ring_hidden_by_mm] + missing
-    inside = ratio * claw + situation[rings.RING_DROP] * lean - limit
-    wire = math.floor(inside / (rules.groove_share - lean / 2) * 20 + 1e-9) / 20
+    high, inside = 1.0, ratio * claw + situation[rings.RING_DROP] * lean - limit
+    if head.ring_section == rings.STRIP:
+        high = rules.ring_strip_high_share if head.ring_high_mm is None else 0.0
+        inside += (head.ring_high_mm or 0.0) / 2 * lean
+    wire = math.floor(inside / (rules.groove_share - high * lean / 2) * 20 + 1e-9) / 20
     if wire < _LEAST_RING_MM:
         return None, ""
     return {"head": {"notch_ratio": ratio, "ring_mm": wire}}, f"Notch {ratio:.2f} of the claw, ring wire {wire:.2f} mm"

@@ -13,7 +13,7 @@ def examine(situation: Situation) -> list[Call]:
     """Depth of the hollow against the base ring's wire."""
     if not situation.has(fish_mouth.saddle_depth_mm) or not situation.shape.rings:
         return []
-    hooks, wire = situation.shape.hooks, situation.shape.rings[-1].wire_mm
+    hooks, wire = situation.shape.hooks, situation.shape.rings[-1].high_mm
     wire = wire if hooks is None else min(wire, hooks.wire_mm)
     what = "the base ring" if hooks is None else "the legs that close on the peg"
     deep, limit = situation[fish_mouth.saddle_depth_mm], situation.rules.base_cut_share * wire

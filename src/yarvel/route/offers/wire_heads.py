@@ -143,15 +143,21 @@ def _ring(offers: Offers, name: str, metal: str) -> None:
     outer, over_long, formed, former, cut, turn, mitre = _RINGS[name]
     length = cut if cut in figures else formed
     wire = offers.plan[RING_WIRE]
-    square = offers.plan.job.head.ring_section == rings.SQUARE
-    if square:
+    section = offers.plan.job.head.ring_section
+    made = next(one for one in offers.plan.shape.rings if one.name == name)
+    if section == rings.STRIP:
+        stock = lots.strip(offers.plan, name.capitalize(), name, made.high_mm, wire, offers.plan[length])
+        told = "Roll sheet to {head.ring_wire} and cut a strip {head.ring_high} wide from it."
+        offers.add("roll", target, ring, told, stage=STOCK, takes=(stock,))
+    elif section == rings.SQUARE:
         stock = lots.square_wire(offers.plan, name.capitalize(), name, wire, offers.plan[length])
         offers.add("roll", target, ring, "Roll square wire of {head.ring_wire}.", stage=STOCK, takes=(stock,))
     else:
         stock = lots.wire(offers.plan, name.capitalize(), name, wire, offers.plan[length])
         offers.add("draw-wire", target, ring, "Draw wire to {head.ring_wire}.", stage=STOCK, takes=(stock,))
     ready = (f"roll-{target}", f"draw-wire-{target}")
-    offers.add("anneal", target, ring, "Anneal the wire and stretch it straight.", stage=HEAD, after=ready)
+    what = "strip" if section == rings.STRIP else "wire"
+    offers.add("anneal", target, ring, f"Anneal the {what} and stretch it straight.", stage=HEAD, after=ready)
     long, over = f"{{{length.key}}}", f"{{{outer.key}}}"
     shape = f"Bend {long} round"
     scores = _scores(offers, name)
@@ -178,7 +184,7 @@ def _ring(offers: Offers, name: str, metal: str) -> None:
         target,
         ring,
         stage=HEAD,
-        off={name: (wire**2 if square else lots.round_mm2(wire)) * offers.plan.rules.saw_allowance_mm},
+        off={name: offers.plan.rules.saw_allowance_mm * made.area_mm2},
     )
     if former in figures:
         offers.add(
@@ -196,7 +202,7 @@ def _ring(offers: Offers, name: str, metal: str) -> None:
 def _scores(offers: Offers, name: str) -> int:
     """At how many corners a ring is scored: at all but the one where its ends meet."""
     ring = next(one for one in offers.plan.shape.rings if one.name == name)
-    return max(len(rings.pieces_mm(offers.plan.shape.outline, ring.inset_mm, ring.wire_mm)) - 1, 0)
+    return max(len(rings.pieces_mm(offers.plan.shape.outline, ring.inset_mm, ring.across_mm)) - 1, 0)
 
 
 def _stood_in(offers: Offers, name: str, target: str) -> None:
