@@ -66,7 +66,7 @@ def test_a_style_shows_its_own_fields_and_figures(style: str, hand: Hand) -> Non
     shown = {
         path.split(".")[1] for path, field in (*station.numbers.items(), *station.choices.items()) if field.isVisible()
     }
-    unseen = {"notch_ratio", "claw_places_deg", "made", "tube"} | (
+    unseen = {"notch_ratio", "claw_places_deg", "made", "tube", "ring_high_mm"} | (
         set() if style in CUT_FOR else {"stone_axis", "school", "v_from"}
     )
     assert shown == (set(STYLES[style].FIELDS) - unseen) | {"style", "metal"}
@@ -179,3 +179,17 @@ def test_the_demo_shows_every_style(open_hand: Callable[[Path], Hand], demo_path
         assert hand.window.session.plan is not None
         seen.add(hand.window.session.plan.job.head.style)
     assert seen == set(STYLES)
+
+
+@pytest.mark.parametrize("style", ["wire-basket", "v-claw", "paired-corner", "cast-claw"])
+def test_a_ring_of_strip_asks_how_high_it_is(style: str, hand: Hand) -> None:
+    """Its height is asked for while it is strip, and is gone with it; posts in holes make it square wire."""
+    choose_style(hand, style)
+    station = hand.window.run.stations[2]
+    high = station.numbers["head.ring_high_mm"]
+    hand.choose("head.ring_section", "strip")
+    assert high.isVisible()
+    hand.type("head.ring_high_mm", "1.1")
+    assert hand.value("head.ring_high") == pytest.approx(1.1)
+    hand.choose("head.ring_section", "round")
+    assert not high.isVisible() and "ring_high_mm" not in hand.window.session.document["head"]

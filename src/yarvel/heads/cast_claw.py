@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
+from yarvel.figures.figure import GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import basket, claws, notches, rings, style
 from yarvel.heads.basket import Basket, basket_shape, begin_basket
@@ -103,9 +103,9 @@ class CastClaws(Basket):
     def enter(self, ledger: Ledger, seat_height_mm: Number, free_mm: Number, alloy: Alloy) -> None:
         """Enter all of a basket, and the dome's radius against the least that the metal bends to."""
         super().enter(ledger, seat_height_mm, free_mm, alloy)
-        none = [notches.first_cut_mm] if self.choice.notch_ratio == 0 else []
-        none += [basket.bridge_mm, claws.u_piece_length_mm, rings.deepest_groove_mm]
-        for key in none:  # nothing of a casting is bent from wire
+        none = (notches.first_cut_mm,) if self.choice.notch_ratio == 0 else ()
+        of_wire: tuple[FigureKey, ...] = (basket.bridge_mm, claws.u_piece_length_mm, rings.deepest_groove_mm)
+        for key in (*of_wire, *none):  # nothing of a casting is bent from wire
             ledger.entries.pop(key, None)
         stone = self.facts.stone
         ledger.enter(dome_radius_mm, stone.width_mm, stone.crown_height_mm, 1 - 2 * DOME_SHARE)
