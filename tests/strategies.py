@@ -151,9 +151,17 @@ def documents(draw: st.DrawFn, cuts: tuple[str, ...] = tuple(CUTS)) -> dict[str,
             document["shank"]["head_width_mm"] = draw(st.floats(1, 15))
             document["shank"]["head_thickness_mm"] = draw(st.floats(0.8, 5))
         if draw(st.booleans()):
+            document["shank"]["head_profile"] = draw(st.sampled_from(["flat", "half-round", "court"]))
+            turns = sorted(draw(st.lists(st.integers(1, 17).map(lambda part: part * 10), max_size=3, unique=True)))
+            document["shank"]["stations"] = [
+                {"turn_deg": turn, "width_mm": draw(st.floats(1, 15)), "thickness_mm": draw(st.floats(0.8, 5))}
+                for turn in turns
+            ] or None
+        if draw(st.booleans()):
             document["shank"]["resized_from"] = {"system": "mm", "value": f"{draw(st.floats(13, 23)):.2f}"}
             if draw(st.booleans()):
                 document["shank"]["resize_by"] = draw(st.sampled_from(["piece", "stretch"]))
+        document["shank"] = _kept(document["shank"])
         document["fit"] = draw(fits(fits_of(head["style"])))
         if head.get("made") or (head.get("tube") or {}).get("foot_mm"):
             document["fit"]["height"] = "lowest"

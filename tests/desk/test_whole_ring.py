@@ -108,7 +108,7 @@ def test_a_style_that_the_fit_cannot_take_brings_the_usual_fit(hand: Hand) -> No
 
 def test_a_taper_is_typed_and_drawn(hand: Hand) -> None:
     hand.open_station("Shank")
-    hand.unfold("tapers to the head")
+    hand.unfold("changes along the ring")
     hand.type("shank.head_width_mm", "3.4")
     hand.type("shank.head_thickness_mm", "1.5")
     assert hand.value("shank.width") == pytest.approx(3.4) and hand.value("shank.back_width") == pytest.approx(2.6)
@@ -351,3 +351,20 @@ def hand_text(dialog: QDialog, name: str) -> str:
     label = dialog.findChild(QLabel, name)
     assert label is not None
     return label.text()
+
+
+def test_sections_along_the_band_are_typed_in_one_line(hand: Hand) -> None:
+    """Flat at the head, half-round behind; what is not accepted stays, with what is; nothing takes them away."""
+    hand.open_station("Shank")
+    hand.choose("shank.profile", "half-round")
+    hand.unfold("changes along the ring")
+    hand.choose("shank.head_profile", "flat")
+    hand.type("shank.stations", "45 3.4 x 1.7 flat; 100 2.5 x 1.9 half-round", enter=True)
+    shank = hand.window.session.document["shank"]
+    assert shank["head_profile"] == "flat" and [one["turn_deg"] for one in shank["stations"]] == [45, 100]
+    assert hand.field("shank.stations").text() == "45° 3.4 × 1.7 flat; 100° 2.5 × 1.9 half-round"
+    long = hand.value("shank.blank_length")
+    hand.type("shank.stations", "45 oval", enter=True)
+    assert hand.field("shank.stations").text() == "45 oval" and hand.value("shank.blank_length") == pytest.approx(long)
+    hand.type("shank.stations", "", enter=True)
+    assert "stations" not in hand.window.session.document["shank"]

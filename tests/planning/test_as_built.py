@@ -19,7 +19,7 @@ from yarvel.figures.figure import FigureKey
 from yarvel.planning.bodies import bodies, seating_of
 from yarvel.planning.plan import Plan
 from yarvel.planning.weighing import weighed
-from yarvel.shanks.blanks import CROWN
+from yarvel.shanks.band import CROWN
 from yarvel.stones.cuts import CUTS
 
 PlanMaker = Callable[..., Plan]

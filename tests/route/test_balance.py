@@ -21,7 +21,7 @@ from yarvel.planning.plan import Plan, plan
 from yarvel.planning.weighing import weighed
 from yarvel.route.balance import balances, given_back, taken
 from yarvel.route.running import Route, route_of
-from yarvel.shanks.blanks import Band
+from yarvel.shanks.band import Band
 from yarvel.solids.bodies import FINE
 from yarvel.solids.measure import volume_mm3
 from yarvel.solids.shank import round_about

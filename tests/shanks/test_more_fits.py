@@ -17,8 +17,9 @@ from yarvel.figures.rules import HouseRules
 from yarvel.planning.bodies import bodies, judge
 from yarvel.planning.plan import Plan
 from yarvel.route.running import route_of
+from yarvel.shanks.band import Band
 from yarvel.shanks.basket_point import point_angle_deg, point_depth_mm
-from yarvel.shanks.blanks import Band, sagitta_mm
+from yarvel.shanks.blanks import sagitta_mm
 from yarvel.shanks.developments import saddle_on_cone, saddle_on_tube, sector
 
 PlanMaker = Callable[..., Plan]

@@ -16,7 +16,7 @@ from tests.strategies import BUILT
 from yarvel.figures.figure import FigureKey
 from yarvel.planning.bodies import bodies, seating_of
 from yarvel.planning.plan import Plan
-from yarvel.shanks.blanks import FILL, Band
+from yarvel.shanks.band import FILL, Band
 from yarvel.shanks.joinery import Joinery
 from yarvel.solids.bodies import COARSE, FINE
 from yarvel.solids.measure import reach_up_mm

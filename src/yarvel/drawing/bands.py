@@ -10,7 +10,7 @@ from yarvel.drawing.model import SheetModel, band_top
 from yarvel.drawing.primitives import Points
 from yarvel.drawing.stone_look import FRONT, SIDE
 from yarvel.drawing.view import View
-from yarvel.shanks.blanks import CROWN, Band
+from yarvel.shanks.band import CROWN, Band
 from yarvel.shanks.hanging import SINKS
 
 WIDEST_ARC = 0.96

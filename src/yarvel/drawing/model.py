@@ -13,7 +13,7 @@ from yarvel.heads.places import POINT, Place
 from yarvel.heads.shape import HeadShape
 from yarvel.planning.plan import Plan
 from yarvel.shanks import fitting, hanging, inset
-from yarvel.shanks.blanks import Band
+from yarvel.shanks.band import Band
 from yarvel.shanks.joinery import Joinery
 from yarvel.stones.cut import Cut
 from yarvel.stones.outline import Outline

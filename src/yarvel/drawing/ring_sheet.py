@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from yarvel.drawing import bands, elements, outlines
+from yarvel.drawing import band_sections, bands, elements, outlines
 from yarvel.drawing.metrics import text_width
 from yarvel.drawing.model import SheetModel, above_finger, band_top, sheet_model
 from yarvel.drawing.primitives import Drawing, Facets, Points
@@ -30,7 +30,7 @@ from yarvel.shanks import (
     slot,
     split_shoulder,
 )
-from yarvel.shanks.blanks import Band
+from yarvel.shanks.band import Band
 
 _MARGIN, _TITLE, _GUTTER, _COLUMN, _CHAIN = 3.0, 8.0, 9.0, 6.0, 9.0
 _LINE, _GAP = 5.0, 4.0
@@ -80,6 +80,7 @@ class _Place:
     chain_x: float
     listed: tuple[float, float]
     low: float
+    sections: tuple[float, float]
 
 
 def ring_sheet(plan: Plan, width: float, height: float) -> Drawing:
@@ -125,6 +126,7 @@ def ring_sheet(plan: Plan, width: float, height: float) -> Drawing:
     _title(drawing, (section.at(-_reach(model.band), 0)[0], place.low + LANE + 6), "Section in the plane of the band")
     section_in_band(section, model)
     _list(drawing, rows, place.listed)
+    band_sections.draw(drawing, model.band, place.sections, place.scale)
     text = f"{place.scale:g} : 1  ·  mm" if place.scale >= 1 else f"1 : {1 / place.scale:g}  ·  mm"
     drawing.text((width - _MARGIN, height - _MARGIN), text, SMALL, "end", "text-quiet")
     return drawing
@@ -136,12 +138,12 @@ def _title(drawing: Drawing, at: tuple[float, float], text: str) -> None:
 
 def _reach(band: Band) -> float:
     """Widest reach of the band from the finger's axis."""
-    return band.inside_radius + max(band.thickness_mm, float(band.thickness_at(180.0)))
+    return band.inside_radius + band.widest[1]
 
 
 def _half_side(model: SheetModel) -> float:
     band = model.band
-    return model.half_y if band is None else max(model.half_y, band.width_mm / 2, float(band.width_at(180.0)) / 2)
+    return model.half_y if band is None else max(model.half_y, band.widest[0] / 2)
 
 
 def _bottom(model: SheetModel) -> float:
@@ -213,7 +215,9 @@ def _placed(
     section_x = _MARGIN + reach + 2.0
     beside = section_x + reach + _GUTTER + list_width + _MARGIN
     needed = max(across, beside)
-    down = lower + max(cut, len(rows) * _LINE) + 6.0
+    sections = band_sections.size_of(band, scale)
+    under = lower + max(cut, len(rows) * _LINE) + 2.0
+    needed, down = max(needed, sections[0] + 2 * _MARGIN), under + sections[1] + 4.0
     if needed > width or down > height:
         return None
     spare = min((width - across) * 0.35, width - beside)
@@ -226,6 +230,7 @@ def _placed(
         side_x + 1.6 * spare + half_side + 3.5,
         (max(section_x + spare + reach + _GUTTER, width - _MARGIN - list_width), lower + 3.0),
         low,
+        (_MARGIN, under),
     )
 
 
@@ -251,6 +256,7 @@ def _front(view: View, model: SheetModel) -> None:
         centre = model.finger - model.band.inside_radius
         view.line([(0, model.top + 0.6), (0, _bottom(model) - 0.6)], "centre")
         view.line([(-_reach(model.band) - 0.6, centre), (_reach(model.band) + 0.6, centre)], "centre")
+        band_sections.ticks(view, model.band, centre)
 
 
 def _plain_head(view: View, model: SheetModel) -> None:

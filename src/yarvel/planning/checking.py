@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
 from typing import Any
 
 from yarvel.figures.errors import JobError, Problem, SizeError
@@ -16,6 +17,7 @@ from yarvel.operations.joint_groups import GROUP_KEYS, key_of
 from yarvel.planning.beginning import fits_of, start_problems
 from yarvel.planning.job import CHOICES, LOWEST, HeadJob, Job, ShankJob, StoneJob, choices_of, usual_claws_of
 from yarvel.shanks import resizing
+from yarvel.shanks.band import PROFILES
 from yarvel.shanks.methods import METHODS, PENDANT
 from yarvel.shanks.sizes import SYSTEMS, inside_diameter_mm
 from yarvel.stones.cut import Cut, Girth, outline_of
@@ -55,9 +57,26 @@ def _size_problems(job: Job) -> list[Problem]:
                 inside_diameter_mm(size.system, size.value)
             except SizeError as error:
                 problems.append(Problem(f"shank.{path}.value", error.wrong, error.accepted))
+    problems += _station_problems(job.shank)
     if not problems and job.shank.resize_by == resizing.STRETCH:
         problems += _stretch_problems(job.shank)
     return problems
+
+
+def _station_problems(shank: ShankJob) -> list[Problem]:
+    """Sections along the band: in order from the head to the back, each with something to say, in known words."""
+    found: list[Problem] = []
+    held = shank.stations or ()
+    turns = [one.turn_deg for one in held]
+    if any(later <= earlier for earlier, later in pairwise(turns)):
+        found.append(Problem("shank.stations", "two stand at one angle, or out of order", "rising from head to back"))
+    for number, one in enumerate(held):
+        path = f"shank.stations.{number}"
+        if (one.width_mm, one.thickness_mm, one.profile) == (None, None, None):
+            found.append(Problem(path, "says nothing of the band there", "width_mm, thickness_mm or profile"))
+        if one.profile is not None and one.profile not in PROFILES:
+            found.append(Problem(f"{path}.profile", f"{one.profile!r} is not known", "one of " + ", ".join(PROFILES)))
+    return found
 
 
 def _stretch_problems(shank: ShankJob) -> list[Problem]:

@@ -19,8 +19,8 @@ from yarvel.planning.beginning import goes_uncut, legs_of
 from yarvel.planning.job import ALONG_BAND, LOWEST, BailJob, FitJob, HeadJob, Job, ShankJob, usual_claws_of
 from yarvel.planning.schools import OPEN_RING
 from yarvel.shanks import blanks, fitting, hanging, inset, resizing, shoulders, sizes, slot, split_shoulder
+from yarvel.shanks.band import Band, BandStation
 from yarvel.shanks.basket_point import METHOD as BASKET_POINT
-from yarvel.shanks.blanks import Band
 from yarvel.shanks.fitting import BEARER, MADE, FitChoice, FitRequest, Fitted
 from yarvel.shanks.methods import METHODS, PENDANT
 from yarvel.stones import stone as stones
@@ -57,9 +57,11 @@ def band_of(shank: ShankJob) -> Band:
         inside,
         _given(shank.head_width_mm, shank.width_mm),
         _given(shank.head_thickness_mm, shank.thickness_mm),
-        shank.profile,
+        shank.profile if shank.head_profile is None else shank.head_profile,
         shank.width_mm,
         shank.thickness_mm,
+        shank.profile,
+        tuple(BandStation(one.turn_deg, one.width_mm, one.thickness_mm, one.profile) for one in shank.stations or ()),
     )
     if shank.resized_from is None or shank.resize_by != resizing.STRETCH:
         return made

@@ -26,7 +26,7 @@ from yarvel.metals.joints import SCHOOLS as SOLDER_SCHOOLS
 from yarvel.metals.joints import STEP_DOWN
 from yarvel.planning import schools
 from yarvel.shanks import hanging, resizing
-from yarvel.shanks.blanks import PROFILES
+from yarvel.shanks.band import PROFILES
 from yarvel.shanks.fitting import BLIND, HOLES
 from yarvel.shanks.methods import METHODS, PENDANT
 from yarvel.shanks.shoulders import SETTINGS
@@ -216,11 +216,23 @@ class StockJob:
 
 
 @dataclass(frozen=True)
+class BandStationJob:
+    """The band's section at an angle from the head towards the back, alike on both sides; what is not given runs on
+    between its neighbours. Lengths in mm."""
+
+    __pydantic_config__ = _CONFIG
+    turn_deg: Annotated[float, Between(5, 175)]
+    width_mm: Annotated[float, Between(1, 15)] | None = None
+    thickness_mm: Annotated[float, Between(0.8, 5)] | None = None
+    profile: str | None = None
+
+
+@dataclass(frozen=True)
 class ShankJob:
-    """The shank: ``width_mm`` and ``thickness_mm`` all round, or at the back where it tapers to other measures at the
-    head; ``resized_from`` the size of a finished ring that is to become this one, ``resize_by`` a piece at the back or
-    stretched (its measures are those of the ring as it is now); ``exists``: the band is there;
-    ``stock`` what is in hand for it. Lengths in mm."""
+    """The shank: ``width_mm``, ``thickness_mm`` and ``profile`` all round, or at the back where the head's side is
+    another; ``stations`` what it is between them; ``resized_from`` the size of a finished ring that is to become this
+    one, ``resize_by`` a piece at the back or stretched (its measures are those of the ring as it is now); ``exists``:
+    the band is there; ``stock`` what is in hand for it. Lengths in mm."""
 
     __pydantic_config__ = _CONFIG
     size: SizeJob
@@ -230,6 +242,8 @@ class ShankJob:
     metal: str = "18k-yellow"
     head_width_mm: Annotated[float, Between(1, 15)] | None = None
     head_thickness_mm: Annotated[float, Between(0.8, 5)] | None = None
+    head_profile: str | None = None
+    stations: Annotated[tuple[BandStationJob, ...], Count(1, 8)] | None = None
     shoulder: ShoulderJob | None = None
     resized_from: SizeJob | None = None
     resize_by: str = resizing.PIECE
@@ -403,6 +417,7 @@ CHOICES: dict[str, tuple[str, ...]] = {
     "head.metal": tuple(ALLOYS),
     "shank.metal": tuple(ALLOYS),
     "shank.profile": PROFILES,
+    "shank.head_profile": PROFILES,
     "shank.shoulder.setting": SETTINGS,
     "shank.size.system": tuple(SYSTEMS),
     "shank.resized_from.system": tuple(SYSTEMS),

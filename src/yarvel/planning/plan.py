@@ -28,7 +28,7 @@ from yarvel.planning.compute import Worked, compute, fit_choice_of, species_of
 from yarvel.planning.job import FitJob, Job, JointsJob
 from yarvel.planning.schools import WELD
 from yarvel.shanks import hanging, shoulders
-from yarvel.shanks.blanks import Band
+from yarvel.shanks.band import Band
 from yarvel.shanks.joinery import Joinery
 from yarvel.shanks.methods import METHODS, PENDANT
 from yarvel.stones.stone import Stone, plain

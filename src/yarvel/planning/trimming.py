@@ -15,7 +15,7 @@ from yarvel.figures.figure import Number
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.bought import Bought
 from yarvel.shanks import blanks, inset, peg
-from yarvel.shanks.blanks import Band
+from yarvel.shanks.band import Band
 
 Column = NDArray[np.float64]
 _STEPS, _PLACES = 40, 2

@@ -15,7 +15,7 @@ from yarvel.heads.style import CLAWS, FOOT
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 from yarvel.shanks import blanks, fitting
-from yarvel.shanks.blanks import Band
+from yarvel.shanks.band import Band
 from yarvel.shanks.fitting import CULET, GALLERY, LEAST, FitChoice, FitRequest, Fitted, WidthAt, settle, solved
 from yarvel.shanks.joinery import Hole, Joinery
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 import numpy as np
 
@@ -11,6 +10,7 @@ from yarvel.figures.figure import GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
+from yarvel.shanks.band import Band
 
 INSIDE_DIAMETER = FigureKey("shank.inside_diameter")
 WIDTH = FigureKey("shank.width")
@@ -20,94 +20,6 @@ BACK_THICKNESS = FigureKey("shank.back_thickness")
 
 SHANK = "shank"
 """Name of the shank in the graph of joints; ways along it are counted from under the head."""
-
-
-@dataclass(frozen=True)
-class Band:
-    """A band: sizes in mm at the head, ``back_width_mm`` and ``back_thickness_mm`` opposite it where it tapers;
-    ``profile`` flat, half-round, court or square. Width and thickness change evenly along the arc."""
-
-    inside_diameter_mm: float
-    width_mm: float
-    thickness_mm: float
-    profile: str
-    back_width_mm: float | None = None
-    back_thickness_mm: float | None = None
-
-    @property
-    def inside_radius(self) -> float:
-        """Radius of the finger side, mm."""
-        return self.inside_diameter_mm / 2
-
-    @property
-    def outside_radius(self) -> float:
-        """Radius over the middle of the band at the head, mm."""
-        return self.inside_diameter_mm / 2 + self.thickness_mm
-
-    @property
-    def tapers(self) -> bool:
-        """Whether the back is not as the head's side."""
-        return (self._back_width, self._back_thickness) != (self.width_mm, self.thickness_mm)
-
-    @property
-    def _back_width(self) -> float:
-        return self.width_mm if self.back_width_mm is None else self.back_width_mm
-
-    @property
-    def _back_thickness(self) -> float:
-        return self.thickness_mm if self.back_thickness_mm is None else self.back_thickness_mm
-
-    def outside_at(self, across_mm: Number) -> Number:
-        """Radius in mm of the band's outside at the head, this far in mm from the middle of its width."""
-        crown = CROWN[self.profile] * self.thickness_mm
-        share = np.minimum(np.abs(across_mm) / (self.width_mm / 2), 1.0)
-        radius: Number = self.outside_radius - crown * (1 - np.sqrt(1 - share**2))
-        return radius
-
-    def width_at(self, turn_deg: Number) -> Number:
-        """Width in mm at an angle round the finger, 0 at the head, 180 opposite."""
-        return self.width_mm + (self._back_width - self.width_mm) * np.abs(turn_deg) / 180
-
-    def thickness_at(self, turn_deg: Number) -> Number:
-        """Thickness in mm at an angle round the finger, 0 at the head, 180 opposite."""
-        return self.thickness_mm + (self._back_thickness - self.thickness_mm) * np.abs(turn_deg) / 180
-
-    @property
-    def mean_thickness(self) -> float:
-        """Mean thickness in mm along the band."""
-        return (self.thickness_mm + self._back_thickness) / 2
-
-    @property
-    def section_mm2(self) -> float:
-        """Mean area of the section, mm²."""
-        return FILL[self.profile] * mean_product(
-            self.width_mm, self._back_width, self.thickness_mm, self._back_thickness
-        )
-
-    @property
-    def volume_mm3(self) -> float:
-        """Volume of the whole closed ring, mm³: every section times the way of its centroid (Pappus)."""
-        turn = np.linspace(0.0, 180.0, 181)
-        wide, thick = np.asarray(self.width_at(turn)), np.asarray(self.thickness_at(turn))
-        crown = CROWN[self.profile]
-        upright, round_part = 1 - crown, crown * np.pi / 4
-        middle = (upright**2 / 2 + round_part * (upright + 4 * crown / (3 * np.pi))) / (upright + round_part)
-        slices = FILL[self.profile] * wide * thick * (self.inside_radius + middle * thick)
-        return float(2 * np.trapezoid(slices, np.radians(turn)))
-
-
-def mean_product(width_mm: float, back_width_mm: float, thickness_mm: float, back_thickness_mm: float) -> float:
-    """Mean in mm² of width times thickness where both change evenly from one end to the other."""
-    ends = 2 * width_mm * thickness_mm + 2 * back_width_mm * back_thickness_mm
-    return (ends + width_mm * back_thickness_mm + back_width_mm * thickness_mm) / 6
-
-
-CROWN = {"flat": 0.0, "square": 0.0, "half-round": 0.8, "court": 0.35}
-"""How much of a profile's thickness is rounded, as half an ellipse over its width; the rest stands upright. From
-memory."""
-FILL = {profile: 1 - crown * (1 - np.pi / 4) for profile, crown in CROWN.items()}
-"""Share of width times thickness that a profile fills."""
-PROFILES = tuple(FILL)
 
 
 @figure(

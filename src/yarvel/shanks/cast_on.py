@@ -12,7 +12,7 @@ from yarvel.heads.style import CLAWS
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 from yarvel.shanks import fish_mouth
-from yarvel.shanks.blanks import CROWN, Band
+from yarvel.shanks.band import CROWN, Band
 from yarvel.shanks.fish_mouth import deepest
 from yarvel.shanks.fitting import CULET_CLEARANCE, PLANE_ABOVE_FINGER, FitChoice, FitRequest, Fitted, WidthAt
 from yarvel.shanks.joinery import Joinery

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from yarvel.shanks.blanks import Band
+from yarvel.shanks.band import Band
 
 Points = NDArray[np.float64]
 

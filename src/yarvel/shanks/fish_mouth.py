@@ -14,7 +14,7 @@ from yarvel.heads.style import FOOT, WALL
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 from yarvel.shanks import blanks
-from yarvel.shanks.blanks import CROWN, Band
+from yarvel.shanks.band import CROWN, Band
 from yarvel.shanks.fitting import CULET, GALLERY, LEAST, FitChoice, FitRequest, Fitted, WidthAt, settle, solved
 from yarvel.shanks.joinery import Joinery
 

@@ -13,7 +13,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.heads.shape import HeadShape
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
-from yarvel.shanks.blanks import Band
+from yarvel.shanks.band import Band
 from yarvel.shanks.joinery import Joinery
 
 CULET_CLEARANCE = FigureKey("seat.culet_clearance")

@@ -13,7 +13,7 @@ from yarvel.heads.style import BASE, CLAWS, FOOT
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 from yarvel.shanks import blanks, fish_mouth, fitting
-from yarvel.shanks.blanks import Band
+from yarvel.shanks.band import Band
 from yarvel.shanks.fish_mouth import fit
 from yarvel.shanks.fitting import BLIND, FitChoice, FitRequest, Fitted, WidthAt
 from yarvel.shanks.joinery import Hole, Joinery

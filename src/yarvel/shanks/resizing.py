@@ -9,7 +9,7 @@ import numpy as np
 from yarvel.figures.figure import GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.metals.alloys import Alloy
 from yarvel.shanks import blanks
-from yarvel.shanks.blanks import Band
+from yarvel.shanks.band import Band
 
 FROM_DIAMETER = FigureKey("resize.from_diameter")
 PIECE, STRETCH = "piece", "stretch"
@@ -123,6 +123,14 @@ def stretched(band: Band, old_diameter_mm: float) -> Band:
         thickness_mm=band.thickness_mm * gives,
         back_width_mm=None if band.back_width_mm is None else band.back_width_mm * gives,
         back_thickness_mm=None if band.back_thickness_mm is None else band.back_thickness_mm * gives,
+        between=tuple(
+            replace(
+                one,
+                width_mm=None if one.width_mm is None else one.width_mm * gives,
+                thickness_mm=None if one.thickness_mm is None else one.thickness_mm * gives,
+            )
+            for one in band.between
+        ),
     )
 
 
@@ -134,8 +142,7 @@ def enter(
     ledger.given(FROM_DIAMETER, "Inside diameter now", "mm", old_diameter_mm, "measured")
     if thickness_mm is None:
         change = ledger.enter(change_mm, band.inside_diameter_mm, old_diameter_mm)
-        section = band.width_at(180.0) * band.thickness_at(180.0) * blanks.FILL[band.profile]
-        ledger.enter(piece_mass_g, section, change, alloy.density)
+        ledger.enter(piece_mass_g, band.area_at(180.0), change, alloy.density)
     else:
         strain = ledger.enter(strain_percent, band.inside_diameter_mm, old_diameter_mm, thickness_mm)
         ledger.enter(thinner_mm, thickness_mm, strain)

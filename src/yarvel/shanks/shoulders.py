@@ -12,7 +12,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 from yarvel.shanks import blanks
-from yarvel.shanks.blanks import Band
+from yarvel.shanks.band import Band
 from yarvel.stones import round_brilliant
 
 DIAMETER = FigureKey("shoulder.diameter")

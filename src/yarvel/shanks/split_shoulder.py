@@ -13,7 +13,7 @@ from yarvel.heads.style import BASE, CLAWS, FOOT, WALL
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 from yarvel.shanks import blanks, inset
-from yarvel.shanks.blanks import Band
+from yarvel.shanks.band import Band
 from yarvel.shanks.fitting import FitChoice, FitRequest, Fitted, WidthAt
 from yarvel.shanks.inset import fit
 from yarvel.shanks.joinery import Joinery, Split

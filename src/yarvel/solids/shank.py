@@ -9,7 +9,7 @@ from manifold3d import CrossSection, Manifold, OpType
 from numpy.typing import NDArray
 
 from yarvel.heads.shape import Claws, HeadShape
-from yarvel.shanks.blanks import CROWN, Band
+from yarvel.shanks.band import Band
 from yarvel.shanks.joinery import Joinery, Split
 from yarvel.solids.bodies import Fineness, capped, joined
 
@@ -60,17 +60,16 @@ def round_about(seating: Seating, fineness: Fineness, width_mm: float | None = N
     """The whole band, tapering as it may; ``width_mm`` a width to use instead of its own."""
     band = seating.band
     stations = 2 * fineness.run
-    if not band.tapers or width_mm is not None:
+    if not band.tapers:
         across = band.width_mm if width_mm is None else width_mm
-        section = CrossSection([_section(band.inside_radius, band.thickness_mm, across, band.profile)])
+        section = CrossSection([_section(band, 0.0, across)])
         return section.revolve(stations).rotate((90, 0, 0)).translate((0, 0, seating.centre))
-    turns = np.linspace(0, 360, stations, endpoint=False)
+    given = np.array([one.turn_deg for one in band.between])
+    turns = np.unique(np.concatenate([np.linspace(0, 360, stations, endpoint=False), given, 360 - given]))
     rows = []
     for turn in turns:
         round_finger = min(turn, 360 - turn)
-        section_at = _section(
-            band.inside_radius, float(band.thickness_at(round_finger)), float(band.width_at(round_finger)), band.profile
-        )
+        section_at = _section(band, round_finger, float(band.width_at(round_finger)) if width_mm is None else width_mm)
         angle = np.radians(turn)
         rows.append(
             np.column_stack(
@@ -80,11 +79,12 @@ def round_about(seating: Seating, fineness: Fineness, width_mm: float | None = N
     return joined(np.stack(rows))
 
 
-def _section(inside: float, thickness: float, width: float, profile: str) -> Points:
-    """Section of the band in (distance from the finger's axis, along the finger)."""
+def _section(band: Band, turn_deg: float, width: float) -> Points:
+    """Section of the band at an angle from the head, in (distance from the finger's axis, along the finger)."""
+    inside, thickness = band.inside_radius, float(band.thickness_at(turn_deg))
     half, outside = width / 2, inside + thickness
-    crown = CROWN[profile] * thickness
-    if crown <= 0:
+    crown = float(band.crown_at(turn_deg)) * thickness
+    if not band.rounded:
         return np.array([(inside, -half), (outside, -half), (outside, half), (inside, half)])
     turn = np.linspace(-np.pi / 2, np.pi / 2, 41)
     back = np.column_stack([outside - crown + crown * np.cos(turn), half * np.sin(turn)])

@@ -5,11 +5,10 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
-from PySide6.QtWidgets import QGridLayout, QWidget
+from PySide6.QtWidgets import QWidget
 
+from yarvel.desk.bench.typed_line import TypedLine
 from yarvel.desk.session import Session
-from yarvel.desk.widgets.fields import LABEL_WIDTH, mark_wrong
-from yarvel.desk.widgets.words import Line, Words
 from yarvel.heads.tapered_collet import BY_TUBE
 from yarvel.planning.documents import value_at
 
@@ -29,59 +28,39 @@ class Measures:
     follow: tuple[str, ...] = ()
 
 
-class MeasuresLine(QWidget):
-    """One line; what is not accepted stays as typed, with what is. Fields of the object beside those typed stay."""
+class MeasuresLine(TypedLine):
+    """Lengths with a sign between them. Fields of the object beside those typed stay."""
 
     def __init__(self, session: Session, parent: QWidget, measures: Measures) -> None:
-        super().__init__(parent)
-        self._session, self._measures = session, measures
-        self.edit = Line(self)
-        self.edit.setObjectName(measures.path)
-        self.edit.setAccessibleName(f"{measures.label}, mm")
-        self.edit.setPlaceholderText(measures.nothing)
-        self.edit.editingFinished.connect(self._on_typed)
-        name = Words(measures.label, self)
-        name.setBuddy(self.edit)
-        name.setMinimumWidth(LABEL_WIDTH)
-        self._problem = Words(self)
-        self._problem.setProperty("problem", True)
-        self._problem.setWordWrap(True)
-        self._problem.hide()
-        grid = QGridLayout(self)
-        grid.setContentsMargins(0, 0, 0, 0)
-        grid.addWidget(name, 0, 0)
-        grid.addWidget(self.edit, 0, 1)
-        grid.addWidget(self._problem, 1, 0, 1, 2)
+        super().__init__(session, parent, measures.path, f"{measures.label}, mm", measures.nothing)
+        self._measures = measures
 
-    def _held(self) -> dict[str, float] | None:
-        held = value_at(self._session.document, self._measures.path)
-        return held if isinstance(held, dict) else None
+    def accepted(self) -> str:
+        """So many numbers."""
+        return f"{_COUNTS[len(self._measures.names)]} numbers in mm, such as {self._measures.example}"
 
-    def _on_typed(self) -> None:
-        wanted, text = self._measures, self.edit.text().strip()
+    def means(self, text: str) -> object:
+        """The lengths by name, where there are as many as are wanted and each is within its limits."""
+        wanted = self._measures
         values = [float(number.replace(",", ".")) for number in re.findall(r"\d+(?:[.,]\d+)?", text)]
         fits = len(values) == len(wanted.limits) and all(
             low <= value <= high for value, (low, high) in zip(values, wanted.limits, strict=False)
         )
-        wrong = bool(text) and not fits
-        mark_wrong(self.edit, wrong)
-        accepted = f"Accepted: {_COUNTS[len(wanted.names)]} numbers in mm, such as {wanted.example}; nothing for none."
-        self._problem.setText(accepted if wrong else "")
-        self._problem.setVisible(wrong)
-        if wrong:
-            return
-        held, typed = self._held(), dict(zip(wanted.names, values, strict=True)) if fits else None
-        if typed != (None if held is None else {name: held.get(name) for name in wanted.names}):
+        return dict(zip(wanted.names, values, strict=True)) if fits else None
+
+    def take(self, typed: object) -> None:
+        """The lengths, and nothing any more of what would follow from them."""
+        wanted, held = self._measures, self.held
+        if typed != ({name: held.get(name) for name in wanted.names} if isinstance(held, dict) else None):
             part, name = wanted.path.split(".")
             other = value_at(self._session.document, part)
             chosen = {one: None for one in wanted.follow if typed and isinstance(other, dict) and one in other}
             self._session.patch({part: {**chosen, name: typed}}, wanted.label)
 
-    def refresh(self) -> None:
-        """What the job holds."""
-        held = self._held()
-        if not self.edit.hasFocus() and not self._problem.isVisible():
-            self.edit.setText("" if held is None else " × ".join(f"{held[name]:g}" for name in self._measures.names))
+    def said(self) -> str:
+        """The lengths with a sign between them."""
+        held = self.held
+        return " × ".join(f"{held[name]:g}" for name in self._measures.names) if isinstance(held, dict) else ""
 
 
 _COUNTS = {2: "two", 3: "three", 4: "four"}

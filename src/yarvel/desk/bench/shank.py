@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QGridLayout, QPushButton, QSizePolicy, QWidget
 
 from yarvel.desk.bench.fit_fields import FitFields
 from yarvel.desk.bench.measures_line import STOCK, MeasuresLine
+from yarvel.desk.bench.sections_line import SectionsLine
 from yarvel.desk.bench.stations import MISSING, Station, figure_text, metals_known, number_text, problem_text
 from yarvel.desk.edits import method_patch
 from yarvel.desk.session import Session
@@ -37,7 +38,7 @@ from yarvel.shanks import (
     slot,
     split_shoulder,
 )
-from yarvel.shanks.blanks import PROFILES
+from yarvel.shanks.band import PROFILES
 from yarvel.shanks.shoulders import BEZEL, FLUSH
 from yarvel.shanks.sizes import SYSTEMS, in_all_systems
 from yarvel.workshop.work import work_of
@@ -45,6 +46,9 @@ from yarvel.workshop.work import work_of
 _SHOULDER = "shank.shoulder.setting"
 _RESIZED = "shank.resized_from"
 _RESIZE_BY = "shank.resize_by"
+_HEAD_PROFILE = "shank.head_profile"
+_ALONG = "Changes along the ring"
+_PROFILES: list[tuple[object, str]] = [(profile, profile.capitalize()) for profile in PROFILES]
 _FIGURES = (
     blanks.full_length_mm,
     blanks.blank_length_mm,
@@ -130,12 +134,15 @@ class ShankStation(Station):
         self._size_row()
         self.number("shank.width_mm", "Band width", derived=blanks.WIDTH)
         self.number("shank.thickness_mm", "Band thickness", derived=blanks.THICKNESS)
-        self.choice("shank.profile", "Profile", [(profile, profile.capitalize()) for profile in PROFILES])
+        self.choice("shank.profile", "Profile", _PROFILES)
         self.choice("shank.metal", "Metal", metals_known)
         self.fit.build()
-        self.fold("Tapers to the head")
-        self.number("shank.head_width_mm", "Width there", derived=blanks.WIDTH)
-        self.number("shank.head_thickness_mm", "Thickness there", derived=blanks.THICKNESS)
+        self.fold(_ALONG)
+        self.number("shank.head_width_mm", "Width at head", derived=blanks.WIDTH)
+        self.number("shank.head_thickness_mm", "Thick at head", derived=blanks.THICKNESS)
+        self.choice(_HEAD_PROFILE, "Profile there", [("", "As the band's"), *_PROFILES])
+        self.sections = SectionsLine(self.session, self)
+        self.column.addWidget(self.sections)
         self.fold("Small rounds in the shoulders")
         self.choice(_SHOULDER, "Shoulders", [("", "No stones"), *_SETTINGS.items()])
         self.number("shank.shoulder.diameter_mm", "Small rounds", derived=shoulders.DIAMETER)
@@ -232,7 +239,7 @@ class ShankStation(Station):
         if bool(value_at(self.session.document, "shank.shoulder")):
             self.folds["Small rounds in the shoulders"].open()
         if band is not None and band.tapers:
-            self.folds["Tapers to the head"].open()
+            self.folds[_ALONG].open()
         if self.session.drafts.get(_RESIZED) is None:
             resized = value_at(self.session.document, "shank.resized_from") or {}
             self.numbers[_RESIZED].show_value(str(resized.get("value", "")), "")
@@ -250,6 +257,7 @@ class ShankStation(Station):
         made = self.session.plan is not None and self.session.plan.job.shank is not None
         self.stock.setVisible(made and self.session.plan is not None and not self.session.plan.job.ring_exists)
         self.stock.refresh()
+        self.sections.refresh()
         self._size_box.setVisible(not self.fit.hangs)
         self._sizes.setVisible(not self.fit.hangs)
         self._sizes.setText(
@@ -282,6 +290,8 @@ class ShankStation(Station):
         held = super().chosen_value(path)
         if held is not None:
             return held
+        if path == _HEAD_PROFILE:
+            return ""
         if path.startswith("shank.shoulder."):
             asked = value_at(self.session.document, "shank.shoulder")
             return "" if asked is None else getattr(ShoulderJob(), path.rsplit(".", 1)[1])
@@ -292,6 +302,8 @@ class ShankStation(Station):
         """No stones in the shoulders: nothing is said of them any more."""
         if path == "fit.method":
             self.session.patch(method_patch(self.session.document, str(value)), "Head meets it")
+        elif path == _HEAD_PROFILE:
+            self.session.patch({"shank": {"head_profile": value or None}}, "Profile at the head")
         elif path == _SHOULDER:
             change = {"setting": value} if value else None
             self.session.patch({"shank": {"shoulder": change}}, "Shoulders")

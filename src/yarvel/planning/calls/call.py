@@ -18,7 +18,7 @@ from yarvel.operations.joint_groups import SHANK_SEAM
 from yarvel.planning.beginning import fields_of
 from yarvel.planning.job import Job
 from yarvel.planning.schools import OPEN_RING
-from yarvel.shanks.blanks import Band
+from yarvel.shanks.band import Band
 from yarvel.shanks.joinery import Joinery
 from yarvel.stones.species import Species
 

@@ -12,7 +12,6 @@ from yarvel.planning.schools import OPEN_RING, TACK, WELD
 from yarvel.route import lots
 from yarvel.route.offer import FIT, SOLDER, Offers
 from yarvel.shanks import basket_point, fish_mouth, inset, on_flat, peg, resizing, slot, split_shoulder
-from yarvel.shanks.blanks import FILL
 
 RING = ("shank",)
 BRANCHES = ("branches",)
@@ -382,7 +381,7 @@ def _sawn_out(offers: Offers) -> dict[str, Any]:
     if shank is None or band is None:
         return {}
     long = plan[inset.MARK_HALF] + plan[inset.MARK_HALF_OUTSIDE]
-    area = FILL[band.profile] * band.width_mm * band.thickness_mm
+    area = float(band.area_at(0.0))
     out = lots.bar(plan, "Shank", shank.metal, 1.0, area, long)
     dust = min(2 * plan.rules.saw_kerf_mm, long) * area
     return {"gives": lots.back("Piece sawn out with its seam", out, out.volume_mm3 - dust), "off": {"shank": dust}}
@@ -393,4 +392,4 @@ def _widened(offers: Offers) -> float:
     plan, band = offers.plan, offers.plan.band
     if band is None or slot.spare_mm not in plan.figures:
         return 0.0
-    return max(plan[slot.spare_mm], 0.0) * FILL[band.profile] * band.width_mm * band.thickness_mm
+    return max(plan[slot.spare_mm], 0.0) * float(band.area_at(0.0))

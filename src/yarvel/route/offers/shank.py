@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+import math
+
 from yarvel.metals import bending
 from yarvel.operations.joint_groups import SHANK_SEAM
 from yarvel.route import lots
 from yarvel.route.offer import SHANK, STOCK, Offers
 from yarvel.shanks import blanks
+from yarvel.shanks.band import Band, BandStation
 
 RING = ("shank",)
-_SQUARE = ("flat", "square")
 
 
 def offer(offers: Offers) -> None:
@@ -18,8 +20,7 @@ def offer(offers: Offers) -> None:
     if shank is None or band is None or offers.exists or offers.one_piece:
         return
     offers.stock("shank", metal=shank.metal)
-    wide = max(band.width_mm, float(band.width_at(180.0)))
-    thick = max(band.thickness_mm, float(band.thickness_at(180.0)))
+    wide, thick = band.widest
     offers.add("roll", "shank", RING, f"Roll square stock down to {wide:.2f} by {thick:.2f} mm.", stage=STOCK)
     offers.add(
         "cut-length",
@@ -50,11 +51,13 @@ def offer(offers: Offers) -> None:
 def _shaped(offers: Offers) -> None:
     """Rolled square, filed to its profile and its taper."""
     band = offers.plan.band
-    if band is None or (band.profile in _SQUARE and not band.tapers):
+    if band is None or not (band.rounded or band.tapers):
         return
-    back = f" at the head, {band.width_at(180.0):.2f} by {band.thickness_at(180.0):.2f} at the back"
-    told = f"File it {band.profile}" if band.profile not in _SQUARE else "File its taper"
-    size = f"{band.width_mm:.2f} by {band.thickness_mm:.2f} mm{back if band.tapers else ''}"
+    alike = band.back.profile == band.profile and not any(one.profile for one in band.between)
+    told = "File its sections" if not alike else f"File it {band.profile}" if band.rounded else "File its taper"
+    size = f"{band.width_mm:.2f} by {band.thickness_mm:.2f} mm"
+    if band.tapers:
+        size = "; ".join(section_text(band, one, not alike) for one in band.stations)
     offers.add(
         "file-to-shape",
         "shank",
@@ -65,6 +68,18 @@ def _shaped(offers: Offers) -> None:
         after=("bend-to-shape-shank", "round-up-shank", "check-size-shank"),
         leaves={RING: band.volume_mm3} if SHANK_SEAM in offers.joints else {},
     )
+
+
+def section_text(band: Band, station: BandStation, profile: bool) -> str:
+    """The band's section at a station, where it stands, as the file wants it; with its profile where that changes."""
+    turn = station.turn_deg
+    where = {0.0: "at the head", 180.0: "at the back"}.get(turn)
+    if where is None:
+        along = math.radians(turn) * (band.inside_radius + float(band.thickness_at(turn)))
+        where = f"at {turn:g}° on both sides, {along:.1f} mm from the head's middle round the outside"
+    size = f"{float(band.width_at(turn)):.2f} by {float(band.thickness_at(turn)):.2f} mm"
+    shape = f", {station.profile}" if profile and station.profile else ""
+    return f"{size}{shape} {where}"
 
 
 def _closed(offers: Offers, allowance: float) -> None:
