@@ -6,6 +6,7 @@ from typing import Any
 
 from yarvel.heads import basket, claws, legs, rings, style, vees
 from yarvel.heads.rings import RING_WIRE
+from yarvel.heads.shape import WireRing
 from yarvel.heads.style import OF_WIRE
 from yarvel.operations.lot import Lot
 from yarvel.planning.beginning import legs_of
@@ -143,21 +144,8 @@ def _ring(offers: Offers, name: str, metal: str) -> None:
     outer, over_long, formed, former, cut, turn, mitre = _RINGS[name]
     length = cut if cut in figures else formed
     wire = offers.plan[RING_WIRE]
-    section = offers.plan.job.head.ring_section
     made = next(one for one in offers.plan.shape.rings if one.name == name)
-    if section == rings.STRIP:
-        stock = lots.strip(offers.plan, name.capitalize(), name, made.high_mm, wire, offers.plan[length])
-        told = "Roll sheet to {head.ring_wire} and cut a strip {head.ring_high} wide from it."
-        offers.add("roll", target, ring, told, stage=STOCK, takes=(stock,))
-    elif section == rings.SQUARE:
-        stock = lots.square_wire(offers.plan, name.capitalize(), name, wire, offers.plan[length])
-        offers.add("roll", target, ring, "Roll square wire of {head.ring_wire}.", stage=STOCK, takes=(stock,))
-    else:
-        stock = lots.wire(offers.plan, name.capitalize(), name, wire, offers.plan[length])
-        offers.add("draw-wire", target, ring, "Draw wire to {head.ring_wire}.", stage=STOCK, takes=(stock,))
-    ready = (f"roll-{target}", f"draw-wire-{target}")
-    what = "strip" if section == rings.STRIP else "wire"
-    offers.add("anneal", target, ring, f"Anneal the {what} and stretch it straight.", stage=HEAD, after=ready)
+    _ring_stock(offers, made, offers.plan[length])
     long, over = f"{{{length.key}}}", f"{{{outer.key}}}"
     shape = f"Bend {long} round"
     scores = _scores(offers, name)
@@ -197,6 +185,25 @@ def _ring(offers: Offers, name: str, metal: str) -> None:
             after=(f"pickle-{target}-seam",),
         )
     _stood_in(offers, name, target)
+
+
+def _ring_stock(offers: Offers, made: WireRing, long_mm: float) -> None:
+    """What a ring is bent from, drawn or rolled, so long in mm, and annealed."""
+    target, ring, section = _key(made.name), (made.name,), offers.plan.job.head.ring_section
+    piece, wire = made.name.capitalize(), offers.plan[RING_WIRE]
+    kind, what = ("draw-wire" if section == rings.ROUND else "roll"), "wire"
+    if section == rings.STRIP:
+        stock = lots.strip(offers.plan, piece, made.name, made.high_mm, wire, long_mm)
+        told, what = "Roll sheet to {head.ring_wire} and cut a strip {head.ring_high} wide from it.", "strip"
+    elif section == rings.SQUARE:
+        stock = lots.square_wire(offers.plan, piece, made.name, wire, long_mm)
+        told = "Roll square wire of {head.ring_wire}."
+    else:
+        stock = lots.wire(offers.plan, piece, made.name, wire, long_mm)
+        told = "Draw wire to {head.ring_wire}."
+    offers.add(kind, target, ring, told, stage=STOCK, takes=(stock,))
+    straight = f"Anneal the {what} and stretch it straight."
+    offers.add("anneal", target, ring, straight, stage=HEAD, after=(f"{kind}-{target}",))
 
 
 def _scores(offers: Offers, name: str) -> int:
