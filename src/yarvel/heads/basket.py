@@ -360,13 +360,9 @@ class Basket(BegunHead):
             made = self.ring.across_mm, self.ring.high_mm
             return ledger.enter(under_length_mm, self._groove, *made, self.claw_mm, splay)
         if self.choice.legs == style.PEG_LEGS:
-            return ledger.enter(to_peg_mm, self.foot_circle(height), self.claw_mm, self._peg_mm)
+            peg = self.rules.peg_mm if self.choice.peg_mm is None else self.choice.peg_mm
+            return ledger.enter(to_peg_mm, self.foot_circle(height), self.claw_mm, peg)
         return 0.0
-
-    @property
-    def _peg_mm(self) -> float:
-        """Diameter of the peg that the legs close on, mm."""
-        return self.rules.peg_mm if self.choice.peg_mm is None else self.choice.peg_mm
 
     def _enter_claws(self, ledger: Ledger, height: Number, splay: Number, under_mm: Number) -> Number:
         """Claws from foot to tip, how they hold and bend; returns the length of one, without what is bent in, mm."""

@@ -5,10 +5,10 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable
 from itertools import pairwise
-from typing import Any
 
 from PySide6.QtWidgets import QWidget
 
+from yarvel.desk.bench.stations import number_text
 from yarvel.desk.bench.typed_line import TypedLine
 from yarvel.desk.session import Session
 from yarvel.shanks.band import PROFILES
@@ -52,9 +52,10 @@ class SectionsLine(TypedLine):
         return sections_text(held) if isinstance(held, list) else ""
 
 
-def sections_of(text: str) -> list[dict[str, Any]] | None:
+def sections_of(text: str) -> list[dict[str, object]] | None:
     """The stations that a text says, as a job holds them; None where it says something else."""
-    found: list[dict[str, Any]] = []
+    found: list[dict[str, object]] = []
+    turns: list[float] = []
     for piece in text.strip().strip(";").split(";"):
         read = _SECTION.match(piece.strip())
         if read is None:
@@ -66,7 +67,8 @@ def sections_of(text: str) -> list[dict[str, Any]] | None:
         profile = None if read[4] is None else read[4].lower()
         named = dict(zip(("turn_deg", "width_mm", "thickness_mm", "profile"), (*numbers, profile), strict=True))
         found.append({name: value for name, value in named.items() if value is not None})
-    rising = all(here["turn_deg"] < there["turn_deg"] for here, there in pairwise(found))
+        turns.append(numbers[0] or 0.0)
+    rising = all(here < there for here, there in pairwise(turns))
     return found if rising and all(len(one) > 1 for one in found) else None
 
 
@@ -74,16 +76,12 @@ def _number(word: str | None) -> float | None:
     return None if word is None or not word[0].isdigit() else float(word.replace(",", "."))
 
 
-def sections_text(stations: Iterable[dict[str, Any]]) -> str:
+def sections_text(stations: Iterable[dict[str, object]]) -> str:
     """The stations of a job as they are typed."""
     return "; ".join(_section_text(one) for one in stations)
 
 
-def _section_text(one: dict[str, Any]) -> str:
-    sizes = [one.get(name) for name in ("width_mm", "thickness_mm")]
-    told = [f"{one['turn_deg']:g}°"]
-    if any(size is not None for size in sizes):
-        told.append(" × ".join("–" if size is None else f"{size:g}" for size in sizes))
-    if one.get("profile"):
-        told.append(one["profile"])
-    return " ".join(told)
+def _section_text(one: dict[str, object]) -> str:
+    turn, *sizes = (number_text(one.get(name)) for name in ("turn_deg", "width_mm", "thickness_mm"))
+    size = " × ".join(text or "–" for text in sizes) if any(sizes) else ""
+    return " ".join(text for text in (f"{turn}°", size, str(one.get("profile") or "")) if text)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from typing import Any
 
 from yarvel.heads import notches, paired_corner, seats
 from yarvel.heads.vees import FOLD
@@ -112,6 +113,16 @@ def _seat_again(offers: Offers, grip: tuple[str, ...], count: int) -> None:
         )
 
 
+def _seat_cut(offers: Offers, grip: tuple[str, ...]) -> dict[str, Any]:
+    """What the seat takes: of a new head all that is more than it is left with, for wire may be a little less than the
+    body that it is closed to; of one that is there as much as the body loses."""
+    if not offers.volumes:
+        return {}
+    if not offers.head_there:
+        return {"leaves": {offers.head_parts: offers.volumes["head"]}}
+    return {"off": {grip[0]: max(offers.volumes["raw"] - offers.volumes["head"], 0.0)}}
+
+
 def _renewed(offers: Offers) -> bool:
     """Whether some of an old head's claws are new, or their tips."""
     return offers.plan.job.way in (RE_TIP, NEW_CLAWS)
@@ -171,7 +182,7 @@ def _cut(offers: Offers, grip: tuple[str, ...], count: int) -> None:
             "the stone sits level, no light under the girdle",
             stage=SEAT,
             count=max(count, 1),
-            off={grip[0]: max(offers.volumes["raw"] - offers.volumes["head"], 0.0)} if offers.volumes else {},
+            **_seat_cut(offers, grip),
             figures=(notches.SEAT_DEPTH, notches.REMAINING, seats.seat_opening_mm, seats.push_to_claw_mm),
         )
         offers.add(
@@ -200,7 +211,7 @@ def _cut(offers: Offers, grip: tuple[str, ...], count: int) -> None:
 def _uncut(offers: Offers, grip: tuple[str, ...]) -> None:
     """Nothing is cut: the seat comes with the head, or claws are curved over a dome."""
     head, text, look = offers.plan.job.head, "The seat is cut already: try the stone in it.", "level and without force"
-    off: dict[str, float] = {}
+    off: dict[str, Any] = {}
     if head.notched:
         text = "The notches are cut already: try the stone in them, no bur."
     if goes_uncut(head):
@@ -208,8 +219,8 @@ def _uncut(offers: Offers, grip: tuple[str, ...]) -> None:
             "No notch: the curved claws hold the dome. Try the stone on its bed, dress what keeps it from lying down."
         )
         look += ", every claw along the dome"
-        off = {grip[0]: max(offers.volumes["raw"] - offers.volumes["head"], 0.0)} if offers.volumes else {}
-    offers.add("cut-seat", "stone", grip, text, look, stage=SEAT, off=off)
+        off = _seat_cut(offers, grip)
+    offers.add("cut-seat", "stone", grip, text, look, stage=SEAT, **off)
 
 
 def _corners(offers: Offers, grip: tuple[str, ...], count: int) -> None:
