@@ -58,7 +58,14 @@ def test_a_ring_elsewhere_leans_and_says_so(planned: Callable[..., Plan], rules:
     figures = {figure.key: figure.value for figure in report.figures}
     top = figures["bail.reach"] + 3.0 + 0.8 * 0.9  # the chain bears on the inside of the ring's top
     lean = math.degrees(math.atan((figures["bail.centre"] - 0.4) / top))
-    assert call.level == "caution" and call.figure == pytest.approx(lean, abs=0.05) and "looks up" in call.message
+    assert call.level == "caution" and call.figure == pytest.approx(lean, abs=0.05)
+    # statics: the pendant turns until its weight hangs plumb under where the chain bears; seen from the side, the
+    # first axis the way that the face looks, the second up
+    plumb = np.array([figures["bail.centre"] - 0.4, -top]) / math.hypot(figures["bail.centre"] - 0.4, top)
+    turn = np.array([[-plumb[1], plumb[0]], [-plumb[0], -plumb[1]]])
+    assert turn @ plumb == pytest.approx([0.0, -1.0]), "plumb"
+    assert (turn @ [1.0, 0.0])[1] < 0, "hung from behind its weight, the face looks down"
+    assert "looks down" in call.message and figures["bail.tilt"] == pytest.approx(lean, abs=0.05)
     assert call.remedy == {"fit": {"bail": {"height_mm": None}}}
 
 

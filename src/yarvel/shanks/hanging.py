@@ -77,7 +77,7 @@ class BoughtBail:
     "bail.tilt",
     "Face tips forward by",
     "°",
-    "atan((z_b − z_m)/(y_t − y_m))",
+    "atan((z_m − z_b)/(y_t − y_m))",
     GEOMETRY,
     places=1,
     height_mm="z_b",
@@ -87,9 +87,10 @@ class BoughtBail:
 )
 def tilt_deg(height_mm: Number, centre_mm: Number, top_mm: Number, middle_mm: Number) -> Number:
     """Angle in degrees by which a pendant leans whose ring does not sit at the height of its centre of mass; positive
-    where the face looks down. ``top_mm`` is how far up from the axis the chain bears, ``middle_mm``
+    where the face looks down: the weight then hangs in front of the ring, as that of a picture in front of a wire at
+    its back. ``top_mm`` is how far up from the axis the chain bears, ``middle_mm``
     the centre of mass."""
-    return np.degrees(np.arctan2(height_mm - centre_mm, top_mm - middle_mm))
+    return np.degrees(np.arctan2(centre_mm - height_mm, top_mm - middle_mm))
 
 
 @figure(
