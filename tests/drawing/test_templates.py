@@ -202,7 +202,7 @@ def test_a_long_ring_wire_is_tiled(planned: PlanMaker) -> None:
     made = planned(
         samples=0,
         stone={"cut": "oval-cabochon", "diameters_mm": None, "length_mm": 90.0, "width_mm": 39.0, "depth_mm": 12.0},
-        head={"style": "cast-claw", "claw_mm": 1.5},
+        head={"style": "wire-basket", "claw_mm": 1.5},
         shank=None,
         fit=None,
     )

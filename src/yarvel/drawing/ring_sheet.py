@@ -183,7 +183,9 @@ def _band_key(model: SheetModel) -> FigureKey:
 
 def _rows(plan: Plan) -> list[tuple[str, str, FigureKey]]:
     """Label, value and key of what the shank is made by."""
-    return [(plan.figures[key].label, plan.figures[key].text(), key) for key in _LISTED if key in plan.figures]
+    untold = blanks.OF_STOCK if plan.job.ring_exists else ()
+    told = [key for key in _LISTED if key in plan.figures and key not in untold]
+    return [(plan.figures[key].label, plan.figures[key].text(), key) for key in told]
 
 
 def _placed(

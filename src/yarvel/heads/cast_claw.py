@@ -89,6 +89,17 @@ HIDDEN_MM, LEAST_WITHIN = 0.02, 0.1
 memory."""
 
 
+_OF_WIRE: tuple[FigureKey, ...] = (
+    basket.bridge_mm,
+    claws.u_piece_length_mm,
+    rings.ring_groove_mm,
+    rings.deepest_groove_mm,
+    *rings.OF_UPPER[2:],
+    *rings.OF_LOWER[2:],
+)
+"""Figures of what is cut, bent, mitred and grooved."""
+
+
 class CastClaws(Basket):
     """A cast basket: as one of wire, with the dome to bend to, and its bed where it hides."""
 
@@ -104,8 +115,7 @@ class CastClaws(Basket):
         """Enter all of a basket, and the dome's radius against the least that the metal bends to."""
         super().enter(ledger, seat_height_mm, free_mm, alloy)
         none = (notches.first_cut_mm,) if self.choice.notch_ratio == 0 else ()
-        of_wire: tuple[FigureKey, ...] = (basket.bridge_mm, claws.u_piece_length_mm, rings.deepest_groove_mm)
-        for key in (*of_wire, *none):  # nothing of a casting is bent from wire
+        for key in (*_OF_WIRE, *none):  # nothing of a casting is bent from wire
             ledger.entries.pop(key, None)
         stone = self.facts.stone
         ledger.enter(dome_radius_mm, stone.width_mm, stone.crown_height_mm, 1 - 2 * DOME_SHARE)

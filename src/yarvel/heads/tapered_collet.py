@@ -544,7 +544,9 @@ def suits(cut: Cut) -> bool:
 
 
 def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
-    """The seam of a collet of sheet."""
+    """The seam of a collet of sheet; none where it is driven from a tube in hand, or made already."""
+    if choice.tube is not None or choice.made is not None:
+        return []
     return [
         Seam(
             "collet seam",

@@ -50,16 +50,19 @@ def _apart(one: float, other: float) -> float:
     return abs((one - other + 180.0) % 360.0 - 180.0)
 
 
+def folding_text(plan: Plan) -> str:
+    """How Vs go home over their points, by the school chosen."""
+    fold = (
+        "Fold each V over its point whole, from both sides towards the middle"
+        if plan.job.head.school == FOLD
+        else "Fold the two tabs of each V over their own sides, never over the corner"
+    )
+    return f"{fold}; no pressure on the corner itself, never across two corners."
+
+
 def closing_text(plan: Plan) -> str:
     """How the claws go home, by what they hold and the school chosen."""
-    shape, school = plan.shape, school_of(plan)
-    if shape.vees is not None:
-        fold = (
-            "Fold each V over its point whole, from both sides towards the middle"
-            if plan.job.head.school == FOLD
-            else "Fold the two tabs of each V over their own sides, never over the corner"
-        )
-        return f"{fold}; no pressure on the corner itself, never across two corners."
+    school = school_of(plan)
     home = "Home, round by round: half-way down first, then look straight down"
     if school == PLIERS_PUSHER:
         home = "A notched pusher over each claw, round by round"
@@ -68,6 +71,8 @@ def closing_text(plan: Plan) -> str:
             "Press each claw of a pair sideways against its own side, then bring the tips over; never across two "
             f"corners. {home}."
         )
+    if plan.shape.vees is not None:
+        return f"The claws beside the V. {home}."
     return f"{home}; in the same order."
 
 

@@ -71,6 +71,10 @@ def removed_arc_deg(width_mm: Number, radius_mm: Number) -> Number:
     return angle
 
 
+OF_STOCK: tuple[FigureKey, ...] = (full_length_mm, blank_length_mm, cut_length_mm)
+"""What a band is cut from: nothing to be told of one that is there."""
+
+
 def sagitta_mm(radius_mm: Number, chord_mm: Number) -> Number:
     """Height in mm of the arc over a chord; the whole radius where the chord reaches the diameter."""
     return radius_mm - np.sqrt(np.maximum(radius_mm**2 - chord_mm**2 / 4, 0))

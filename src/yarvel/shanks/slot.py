@@ -46,7 +46,7 @@ def widens(outside_mm: Number, foot_mm: Number, thickness_mm: Number) -> Number:
     "slot.trim",
     "Trim the base by",
     "mm",
-    "max(0, (b_s − b_f)/max(q, 0.001))",
+    "max(0, (b_s − b_f)/q)",
     GEOMETRY,
     slot_mm="b_s",
     foot_mm="b_f",
@@ -54,7 +54,11 @@ def widens(outside_mm: Number, foot_mm: Number, thickness_mm: Number) -> Number:
 )
 def trim_mm(slot_mm: Number, foot_mm: Number, widening: Number) -> Number:
     """What has to come off the base in mm until the head is as wide there as the slot; 0 where it is wide enough."""
-    return np.maximum(0.0, (slot_mm - foot_mm) / np.maximum(widening, 0.001))
+    return np.maximum(0.0, (slot_mm - foot_mm) / np.maximum(widening, LEAST_FLARE))
+
+
+LEAST_FLARE = 0.05
+"""What a head gains in width by less than this for each mm of its height is never trimmed to fit; from memory."""
 
 
 @figure(
@@ -123,7 +127,8 @@ def enter(
     foot, top = ledger.value(inset.gap_inside_mm), ledger.value(inset.gap_outside_mm)
     ledger.enter(spare_mm, foot, inside_mm)
     widening = ledger.enter(widens, top, foot, thickness_mm)
-    ledger.enter(trim_mm, inside_mm, foot, widening)
+    if np.mean(widening) >= LEAST_FLARE:
+        ledger.enter(trim_mm, inside_mm, foot, widening)
     ledger.enter(open_each_mm, foot, inside_mm)
     if outside_mm is not None:
         ledger.given(OUTSIDE, "Slot at the outside", "mm", outside_mm, MEASURED)

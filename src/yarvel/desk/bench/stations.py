@@ -17,6 +17,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import alloys_of
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call
 from yarvel.planning.documents import value_at
+from yarvel.planning.plan import Plan
 from yarvel.stones.species import all_species
 
 MISSING = "missing"
@@ -145,11 +146,15 @@ class Station(QWidget):
             own = [
                 figure for figure in held.values() if figure.spec.shown_in and figure.spec.shown_in == self._shown_in
             ]
-            self._figures.show_figures([*(held[key] for key in self._listed if key in held), *own])
+            self._figures.show_figures([*(held[key] for key in self.listed(plan) if key in held), *own])
         for path, known in self._offered.items():
             self.choices[path].offer(known(self.session.rules))
         for path, choice in self.choices.items():
             choice.show_value(self.chosen_value(path))
+
+    def listed(self, plan: Plan | None) -> tuple[FigureKey, ...]:
+        """Figures that are listed where a plan has them."""
+        return self._listed
 
     def chosen_value(self, path: str) -> object:
         """What a list shows for the job as it is."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from yarvel.figures.errors import JobError
-from yarvel.heads import bought
+from yarvel.heads import bought, style
 from yarvel.planning import sampling
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, Call, Situation
 from yarvel.planning.compute import compute
@@ -47,6 +47,10 @@ def examine(situation: Situation) -> list[Call]:
     return found
 
 
+_LEAST_LEFT_MM = 1.0
+"""What stays of a head under its seat at the least, mm."""
+
+
 def _width(situation: Situation, spare: float, play: float) -> Call:
     if abs(spare) <= play:
         return Call(
@@ -78,17 +82,22 @@ def _width(situation: Situation, spare: float, play: float) -> Call:
             remedy,
             label,
         )
+    narrow = "The foot is narrower than the slot, and solder bridges no gap:"
+    flares = situation.has(slot.trim_mm) and situation[slot.trim_mm] <= situation[style.height_mm] - _LEAST_LEFT_MM
+    if not flares:
+        told = f"{narrow} close the slot and make the size up at the back, or choose a head that fills it."
+        return Call(WIDTH, CAUTION, "Head in the slot", told, spare, play, "mm", "gap", slot.spare_mm, remedy, label)
     trim = situation[slot.trim_mm]
     made = situation[bought.trimmed_height_mm] if situation.has(bought.trimmed_height_mm) else None
     made = None if made is None else made + (situation.job.head.trim_mm or 0.0)
     total = round((situation.job.head.trim_mm or 0.0) + trim, 2)
-    room = made is not None and situation.can_set("trim_mm") and total <= made - 1
+    room = made is not None and situation.can_set("trim_mm") and total <= made - _LEAST_LEFT_MM
     return Call(
         WIDTH,
         CAUTION,
         "Head in the slot",
-        f"The foot is narrower than the slot, and solder bridges no gap: trim the base by {trim:.2f} mm, where the "
-        "head is as wide as the slot, or close the slot and make the size up at the back.",
+        f"{narrow} trim the base by {trim:.2f} mm, where the head is as wide as the slot, or close the slot and make "
+        "the size up at the back.",
         spare,
         play,
         "mm",

@@ -13,7 +13,7 @@ def offer(offers: Offers) -> None:
     """Polish, look, release."""
     grip, species = (offers.grip,), species_of(offers.plan.job, offers.plan.rules)
     held = ("round-tips-claws", "cup-tips-claws", "burnish-rim", "burnish-claws", "close-claws-tighten")
-    soft = ""
+    soft, where = "", "every tip" if offers.plan.shape.places else "the rim, all round"
     if species.hardness < offers.plan.rules.coarse_wheel_mohs:
         soft = f" Wheels beside the {species.label.lower()}: the finest rubber only, no steel; coarse ones scratch it."
     offers.add(
@@ -31,7 +31,7 @@ def offer(offers: Offers) -> None:
         "look-three-ways",
         "piece",
         grip,
-        "Look from the front, from the side and straight down; draw a thread over every tip.",
+        f"Look from the front, from the side and straight down; draw a thread over {where}.",
         "straight, level, nothing catches",
         stage=FINISH,
         after=("polish-piece",),

@@ -17,6 +17,7 @@ from yarvel.route.offer import LEAST_MM, SEAT, SET, Offers
 from yarvel.route.setting_words import (
     closing_text,
     first_cut_text,
+    folding_text,
     leaning_text,
     rim_text,
     school_of,
@@ -247,7 +248,7 @@ def _corners(offers: Offers, grip: tuple[str, ...], count: int) -> None:
             "Channel from the corner towards the culet, {head.keel_cut} below the girdle; {head.left_behind_relief} "
             "stays.",
             stage=SEAT,
-            count=count,
+            count=len(plan.shape.vees.places),
         )
         folded = plan.job.head.school == FOLD
         offers.add(
@@ -294,17 +295,26 @@ def _claws(offers: Offers, grip: tuple[str, ...], count: int) -> None:
         "table level from the front and the side",
         stage=SET,
     )
-    offers.add(
-        "close-claws" if plan.shape.vees is None else "fold-vs",
-        "claws",
-        claws,
-        closing_text(plan),
+    points = 0 if plan.shape.vees is None else len(plan.shape.vees.places)
+    look = (
         "straight down: the stone has not crept to one side; no light between claw and crown; it does not tick under "
-        "the nail",
-        stage=SET,
-        count=count,
-        strain=min(strains, default=0.0),
+        "the nail"
     )
+    strain = min(strains, default=0.0)
+    if points:
+        offers.add("fold-vs", "claws", claws, folding_text(plan), look, stage=SET, count=points, strain=strain)
+    if count > points:
+        offers.add(
+            "close-claws",
+            "claws",
+            claws,
+            closing_text(plan),
+            look,
+            stage=SET,
+            count=count - points,
+            strain=0.0 if points else strain,  # others than those that are folded: not bent before
+            after=("fold-vs-claws",),
+        )
     _tips(offers, claws, count, trimmed)
 
 
