@@ -13,7 +13,16 @@ from yarvel.workshop.store import Store
 
 def pytest_generate_tests(metafunc: pytest.Metafunc) -> None:
     """Every test of the store runs on both kinds, but those that look into the file itself."""
-    on_both = ("test_store", "test_tasks", "test_people", "test_merging", "test_fine_book", "test_acts", "test_sums")
+    on_both = (
+        "test_store",
+        "test_tasks",
+        "test_people",
+        "test_merging",
+        "test_fine_book",
+        "test_acts",
+        "test_sums",
+        "test_customers",
+    )
     if "store" in metafunc.fixturenames and metafunc.module.__name__.endswith(on_both):
         kinds = ["file"] if "store_path" in metafunc.fixturenames else ["file", "team"]
         metafunc.parametrize("store_kind", kinds)

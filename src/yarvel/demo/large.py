@@ -12,6 +12,7 @@ from copy import deepcopy
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
 from typing import Any
+from zlib import crc32
 
 from yarvel.demo.drawer import drawer
 from yarvel.demo.scenario import DOCKETS
@@ -97,11 +98,18 @@ def _odd(value: float) -> float:
     return hundredths / 100
 
 
+_SHOPS = 23
+"""How many shops bring work."""
+
+
 def _customer(chance: random.Random) -> tuple[str, str]:
     """A shop or a person, and which."""
     name = chance.choice(_FIRST) + chance.choice(_SECOND)
-    if chance.random() < 0.6:
-        return f"{name} {chance.choice(_SHOP)}", "shop"
+    if chance.random() < 0.6:  # shops come again and again: a handful of names, each of one kind of house
+        which = crc32(name.encode()) % _SHOPS
+        name = _FIRST[which % len(_FIRST)] + _SECOND[which % len(_SECOND)]
+        chance.choice(_SHOP)
+        return f"{name} {_SHOP[which % len(_SHOP)]}", "shop"
     return f"{chance.choice(('Mr', 'Ms', 'Mx'))} {name}-{chance.choice(_FIRST)}", "person"
 
 

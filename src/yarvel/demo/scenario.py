@@ -9,6 +9,7 @@ from yarvel.demo.drawer import drawer
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.job import FORMAT, from_document
 from yarvel.planning.plan import plan
+from yarvel.workshop.customers import Customer
 from yarvel.workshop.estimate import tasks_of
 from yarvel.workshop.standards import skill_of
 from yarvel.workshop.store import Store
@@ -232,9 +233,24 @@ _PEOPLE = (
 _HANDS = {"mounting": "Orla", "setting": "Benno", "polishing": "Benno", "checking": "Yusra"}
 
 
+_CUSTOMERS = (
+    Customer(
+        "brass-heron",
+        "Brass Heron Jewellers",
+        "shop",
+        "Slack Quay 11\nback door by the crane\n555 0117",
+        "Payable in thirty days.",
+        "Wants every label on the left shoulder of the bag.",
+        ("Brass Heron",),
+    ),
+    Customer("oduya", "Mrs Oduya-Lindqvist", "person", "555 0162, after six", "", "Wears it beside a flat band."),
+)
+
+
 def fill(store: Store, today: date) -> None:
     """Fill an empty store with the made-up workshop's dockets, people and tasks; the last docket is opened first."""
     store.drawer.add(drawer())
+    store.customers.put(_CUSTOMERS, (None,) * len(_CUSTOMERS))
     people = {name: store.people.add(name, role, skills) for name, role, skills in _PEOPLE}
     for customer, item, days, state, job in DOCKETS:
         docket = store.new_docket(customer, item, today + timedelta(days=days), job, state)

@@ -36,6 +36,7 @@ ACTIONS: tuple[ActionInfo, ...] = (
     ActionInfo("board", "The board", "F7", "board.open", "Workshop", "Board"),
     ActionInfo("tasks", "Make its steps tasks", "Ctrl+Alt+T", "board.plan_tasks", "Workshop"),
     ActionInfo("fine", "The fine book", "F9", "board.open_fine_book", "Workshop"),
+    ActionInfo("customers", "Customers", "F3", "customers.open", "Workshop"),
     ActionInfo("reports", "Reports", "F8", "board.open_reports", "Workshop"),
     ActionInfo("repair", "Repair: the claw chart", "Ctrl+J", "intake.open_repair", "Docket"),
     ActionInfo("templates", "Templates, 1 : 1…", "Ctrl+Shift+T", "papers.templates", "Docket"),

@@ -14,12 +14,17 @@ from yarvel.desk.bringing_in import BringingIn
 from yarvel.desk.docket_store import DocketStore
 from yarvel.desk.session import Session
 from yarvel.desk.taken_back import Step, remember
+from yarvel.workshop.customers import Known
 from yarvel.workshop.dockets import Change, Docket, Photograph, file_stem
 
 if TYPE_CHECKING:
     from yarvel.desk.dialogs.photographs import PhotographsDialog
     from yarvel.desk.repair.window import RepairWindow
     from yarvel.workshop.store import Store
+
+
+_OFFERED = 2000
+"""Customers who are offered by name, whoever came last first."""
 
 
 class IntakeActs(QObject):
@@ -75,6 +80,10 @@ class IntakeActs(QObject):
     def _on_photograph(self, kept: Photograph, docket: Docket) -> None:
         self.told.emit(f"Photograph “{kept.caption}” kept with {docket.number}, {kept.width} × {kept.height} pixels.")
         self.photograph_kept.emit()
+
+    def look_for_customers(self, show: Callable[[list[Known]], None]) -> None:
+        """Whoever brought work before, to be offered as somebody types."""
+        self._dockets.ask(lambda store: store.customers.all(limit=_OFFERED), show)
 
     def put_aside(self) -> None:
         """A docket taken in by mistake goes out of every list, with the reason; one that is put aside comes back."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from datetime import date
 
@@ -13,6 +14,7 @@ from yarvel.desk.session import Session
 from yarvel.drawing.docket_papers import PaperHead, Sum, money_paper, receipt
 from yarvel.drawing.primitives import Drawing
 from yarvel.figures.rules import HouseRules
+from yarvel.workshop.customers import Customer
 from yarvel.workshop.day.snapshot import stone_words
 from yarvel.workshop.dockets import Docket
 from yarvel.workshop.pricing import Bill, approved_words, bill_of
@@ -34,7 +36,8 @@ class MoneyActs(QObject):
         """What was taken in, as it was found."""
         docket = self._docket()
         if docket is not None:
-            self._preview([receipt_page(docket, self._session.rules, self._today)], f"Receipt {docket.number}")
+            rules, today, title = self._session.rules, self._today, f"Receipt {docket.number}"
+            self._of(docket, lambda whose: self._preview([receipt_page(docket, rules, today, whose)], title))
 
     def estimate(self) -> None:
         """What it will come to."""
@@ -77,8 +80,20 @@ class MoneyActs(QObject):
         if bill is None:
             self.told.emit(_NO_PRICE)
             return
-        page = bill_page(title, docket, bill, self._session.rules, self._today)
-        self._preview([page], f"{title} {docket.number}")
+        rules, today = self._session.rules, self._today
+        self._of(
+            docket,
+            lambda whose: self._preview(
+                [bill_page(title, docket, bill, rules, today, whose)], f"{title} {docket.number}"
+            ),
+        )
+
+    def _of(self, docket: Docket, then: Callable[[Customer | None], None]) -> None:
+        """Whose a docket is, by their record; a paper does not wait for a store that is away."""
+        if self._dockets.door.store is None or not docket.customer:
+            then(None)
+        else:
+            self._dockets.ask(lambda store: store.customers.of(docket.customer), then)
 
     def _preview(self, pages: list[Drawing], title: str) -> None:
         from yarvel.desk.bench.papers import preview_and_print
@@ -91,12 +106,13 @@ class MoneyActs(QObject):
         return self._session.docket
 
 
-def _head(docket: Docket, rules: HouseRules, today: date) -> PaperHead:
+def _head(docket: Docket, rules: HouseRules, today: date, whose: Customer | None) -> PaperHead:
+    contact = () if whose is None else tuple(line.strip() for line in whose.contact.splitlines() if line.strip())
     lines = tuple(line.strip() for line in rules.own.letterhead.splitlines() if line.strip())
-    return PaperHead(lines, docket.number, docket.customer, docket.item, today.isoformat())
+    return PaperHead(lines, docket.number, docket.customer, docket.item, today.isoformat(), contact)
 
 
-def receipt_page(docket: Docket, rules: HouseRules, today: date) -> Drawing:
+def receipt_page(docket: Docket, rules: HouseRules, today: date, whose: Customer | None = None) -> Drawing:
     """The receipt of a docket."""
     facts = (
         ("Stone", stone_words(docket.job_document)),
@@ -108,11 +124,15 @@ def receipt_page(docket: Docket, rules: HouseRules, today: date) -> Drawing:
         ("Promised", "" if docket.promised_on is None else docket.promised_on.isoformat()),
         ("Deposit paid", "" if not docket.deposit else f"{docket.deposit:,.2f} {rules.own.currency}".strip()),
     )
-    return receipt(_head(docket, rules, today), facts, ("Please bring this receipt when you collect the piece.",))
+    return receipt(
+        _head(docket, rules, today, whose), facts, ("Please bring this receipt when you collect the piece.",)
+    )
 
 
-def bill_page(title: str, docket: Docket, bill: Bill, rules: HouseRules, today: date) -> Drawing:
-    """The estimate or the invoice of a docket."""
+def bill_page(
+    title: str, docket: Docket, bill: Bill, rules: HouseRules, today: date, whose: Customer | None = None
+) -> Drawing:
+    """The estimate or the invoice of a docket; with the terms agreed with its customer, where there are any."""
     facts = (
         ("Stone", stone_words(docket.job_document)),
         ("Promised", "" if docket.promised_on is None else docket.promised_on.isoformat()),
@@ -125,8 +145,9 @@ def bill_page(title: str, docket: Docket, bill: Bill, rules: HouseRules, today: 
         after = [("Deposit paid", bill.money(-bill.deposit)), ("Left to pay", bill.money(bill.due))]
     words = [f"Not in it yet: {', '.join(bill.open)}."] if bill.open else []
     words += [approved_words(docket, bill)]
+    words += [] if whose is None else [line.strip() for line in whose.terms.splitlines() if line.strip()]
     sums = Sum(tuple(lines), ("Total", bill.money(bill.total)), tuple(after))
-    return money_paper(_head(docket, rules, today), title, facts, sums, words)
+    return money_paper(_head(docket, rules, today, whose), title, facts, sums, words)
 
 
 def with_letterhead(rules: HouseRules, letterhead: str, currency: str) -> HouseRules:

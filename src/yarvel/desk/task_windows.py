@@ -32,6 +32,7 @@ class TaskWindows(QObject):
     """Answers the actions about tasks."""
 
     told = Signal(str)
+    docket_wanted = Signal(int)
 
     def __init__(
         self,
@@ -86,7 +87,7 @@ class TaskWindows(QObject):
                 self._today,
                 self.undo_stack,
             )
-            self.window.docket_wanted.connect(self._dockets.open)
+            self.window.docket_wanted.connect(self.docket_wanted)
             self.window.told.connect(self.told)
             self.destroyed.connect(self.window.deleteLater)
         self.window.reload()
@@ -240,7 +241,7 @@ class TaskWindows(QObject):
             self.reports = ReportsWindow(
                 self._dockets.ask, self._dockets.door.look, lambda: self._session.rules, self._colours(), self._today
             )
-            self.reports.docket_wanted.connect(self._dockets.open)
+            self.reports.docket_wanted.connect(self.docket_wanted)
             self.reports.told.connect(self.told)
             self.destroyed.connect(self.reports.deleteLater)
         self.reports.reload()

@@ -16,13 +16,15 @@ _MODULE_MM, _BAR_MM = 0.33, 8.0
 
 @dataclass(frozen=True)
 class PaperHead:
-    """Whose paper it is and for whom: the workshop's own lines, the docket's number, customer and item, the day."""
+    """Whose paper it is and for whom: the workshop's own lines, the docket's number, customer and item, the day; how
+    the customer is reached, a line each."""
 
     letterhead: tuple[str, ...]
     number: str
     customer: str
     item: str
     day: str
+    contact: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -81,7 +83,8 @@ def _begin(head: PaperHead, title: str) -> tuple[Drawing, float]:
     page.text((A4[0] - MARGIN, top), head.day, _TEXT, "end")
     page.line([(MARGIN, top + 2.6), (A4[0] - MARGIN, top + 2.6)], "frame")
     top += 11.0
-    return page, _facts(page, (("For", head.customer), ("Item", head.item)), top)
+    top = _facts(page, (("For", head.customer), *(("", line) for line in head.contact)), top)
+    return page, _facts(page, (("Item", head.item),), top)
 
 
 def _facts(page: Drawing, facts: Iterable[tuple[str, str]], top: float) -> float:

@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Any, ClassVar, get_args
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.authors import NOBODY, Author, author_from
+from yarvel.workshop.customers import customer_from
 from yarvel.workshop.dockets import DocketEdit
 from yarvel.workshop.stock import NAMES, StockItem
 from yarvel.workshop.tasks import Standing, Wanted, standing_from
@@ -226,6 +227,30 @@ class GiveBack:
 
 
 @dataclass(frozen=True)
+class PutCustomers:
+    """Records of customers become these, ``seen`` being how each was (none: it is new)."""
+
+    KEY: ClassVar = "put-customers"
+    NAME: ClassVar = "change a customer"
+    records: tuple[dict[str, Any], ...]
+    seen: tuple[dict[str, Any] | None, ...]
+
+    def do(self, store: Store, at: datetime) -> object:
+        """Do it (StoreError where it cannot be)."""
+        before = [None if one is None else customer_from(one) for one in self.seen]
+        store.customers.put([customer_from(one) for one in self.records], before, at)
+        return None
+
+    @property
+    def back(self) -> PutCustomers:
+        """What takes it back: each as it was; what was new is gone again."""
+        was = tuple(
+            {**made, "gone": True} if one is None else one for made, one in zip(self.records, self.seen, strict=True)
+        )
+        return PutCustomers(was, self.records)
+
+
+@dataclass(frozen=True)
 class PutTasks:
     """Tasks stand again as they did, ``seen`` being how they were left: an act taken back, or done again."""
 
@@ -244,7 +269,7 @@ class PutTasks:
 
 OfTask = StartTask | StopTask | GiveTask | DropTask | TickLine | PlanTasks | PinTask
 """Deeds that change how tasks stand."""
-Deed = OfTask | WeighMetal | ReverseLine | TickCheck | TakeStock | TakeLot | GiveBack | PutTasks
+Deed = OfTask | WeighMetal | ReverseLine | TickCheck | TakeStock | TakeLot | GiveBack | PutTasks | PutCustomers
 DEEDS: dict[str, type[Deed]] = {deed.KEY: deed for deed in get_args(Deed)}
 _FORMER = {"task": "task_id", "person": "person_id", "mass": "mass_g", "docket": "docket_number"}
 """How arguments were called in what waited up to Yarvel 0.1."""
@@ -326,6 +351,9 @@ def do(store: Store, act: Act) -> Reversal | None:
     if isinstance(deed, WeighMetal | ReverseLine | GiveBack | PutTasks):
         deed.do(mine, act.at)
         return None
+    if isinstance(deed, PutCustomers):
+        deed.do(mine, act.at)
+        return Reversal(deed.back, deed.back.back)
     touched = _touched(mine, deed)
     before = mine.tasks.standings(touched)
     deed.do(mine, act.at)

@@ -66,6 +66,25 @@ class ChangeRow(Base):
     after: Mapped[object] = mapped_column(JSON)
 
 
+class CustomerRow(Base):
+    """A record of a customer as it was from then on; the newest of a key is what holds. Never edited, never removed."""
+
+    __tablename__ = "customers"
+    __table_args__ = (Index("customers_by_key", "key", "id"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    key: Mapped[str] = mapped_column(Text)
+    at: Mapped[datetime] = mapped_column(DateTime)
+    by: Mapped[str] = mapped_column(Text, default="")
+    name: Mapped[str] = mapped_column(Text)
+    kind: Mapped[str] = mapped_column(Text, default="")
+    contact: Mapped[str] = mapped_column(Text, default="")
+    terms: Mapped[str] = mapped_column(Text, default="")
+    note: Mapped[str] = mapped_column(Text, default="")
+    other_names: Mapped[list[str]] = mapped_column(JSON, default=list)
+    gone: Mapped[bool] = mapped_column(default=False)
+
+
 class PhotographRow(Base):
     """A photograph of a docket, made smaller when it came in. Never edited, never removed."""
 

@@ -13,6 +13,7 @@ from yarvel.workshop.accepting import check_fields, check_job
 from yarvel.workshop.archive_store import ArchiveStore
 from yarvel.workshop.closing_store import ClosingStore
 from yarvel.workshop.connected import Connected
+from yarvel.workshop.customer_store import CustomerStore
 from yarvel.workshop.day_store import DayStore
 from yarvel.workshop.docket_rows import PATCHED, as_one_line, both_ways, docket_of, docket_row, findable, new_row, plain
 from yarvel.workshop.dockets import FIELDS, SILENT, TAKEN_IN, Change, Docket, DocketEdit
@@ -78,6 +79,11 @@ class Store(Connected):
     def fine(self) -> FineStore:
         """The fine book."""
         return FineStore(self)
+
+    @property
+    def customers(self) -> CustomerStore:
+        """Whose the dockets are."""
+        return CustomerStore(self)
 
     @property
     def closings(self) -> ClosingStore:

@@ -14,7 +14,6 @@ from yarvel.desk.edits import method_patch
 from yarvel.desk.session import Session
 from yarvel.desk.widgets.fields import LABEL_WIDTH, GaugeEdit, QuietCombo, mark_wrong
 from yarvel.desk.widgets.words import Words
-from yarvel.figures.figure import FigureKey
 from yarvel.heads import heights
 from yarvel.metals import alloys
 from yarvel.metals.alloys import alloy_of
@@ -125,6 +124,7 @@ class ShankStation(Station):
     TITLE = "Shank"
     ROOMS = ("shank", "band", "gap", "culet", "slot", "resize", "bail", "shoulder")
     PATH = "shank.size.value"
+    OF_NEW_RINGS = blanks.OF_STOCK
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(session, parent)
@@ -323,11 +323,6 @@ class ShankStation(Station):
         route = route_of(plan) if work is None else work.route
         brought = (step.operation.text for step in route.steps if step.operation.kind.key in ("roll", "draw-wire"))
         return (*brought, *metal_lines(route, plan, lambda key: alloy_of(key, plan.rules).label))
-
-    def listed(self, plan: Plan | None) -> tuple[FigureKey, ...]:
-        """Nothing of a blank where the ring is there."""
-        there = plan is not None and plan.job.ring_exists
-        return tuple(key for key in super().listed(plan) if not (there and key in blanks.OF_STOCK))
 
     def telling(self) -> str:
         """Size and the seat's height."""

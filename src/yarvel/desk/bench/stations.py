@@ -17,7 +17,6 @@ from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import alloys_of
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call
 from yarvel.planning.documents import value_at
-from yarvel.planning.plan import Plan
 from yarvel.stones.species import all_species
 
 MISSING = "missing"
@@ -28,6 +27,8 @@ class Station(QWidget):
     """One station. Fields bound here show the job, send what is typed to the session, and carry its problems."""
 
     TITLE = ""
+    OF_NEW_RINGS: tuple[FigureKey, ...] = ()
+    """Figures that are not told of a ring that is there already."""
     ROOMS: tuple[str, ...] = ()
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
@@ -143,18 +144,16 @@ class Station(QWidget):
             field.show_value(draft if draft is not None else number_text(held), instead)
         if self._figures is not None:
             held = {} if plan is None else plan.figures
+            untold = self.OF_NEW_RINGS if plan is not None and plan.job.ring_exists else ()
             own = [
                 figure for figure in held.values() if figure.spec.shown_in and figure.spec.shown_in == self._shown_in
             ]
-            self._figures.show_figures([*(held[key] for key in self.listed(plan) if key in held), *own])
+            listed = [held[key] for key in self._listed if key in held and key not in untold]
+            self._figures.show_figures([*listed, *own])
         for path, known in self._offered.items():
             self.choices[path].offer(known(self.session.rules))
         for path, choice in self.choices.items():
             choice.show_value(self.chosen_value(path))
-
-    def listed(self, plan: Plan | None) -> tuple[FigureKey, ...]:
-        """Figures that are listed where a plan has them."""
-        return self._listed
 
     def chosen_value(self, path: str) -> object:
         """What a list shows for the job as it is."""

@@ -7,6 +7,7 @@ from datetime import date
 from PySide6.QtCore import Signal, SignalInstance
 from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QLineEdit, QPushButton, QWidget
 
+from yarvel.desk.bench.customer_names import CustomerNames
 from yarvel.desk.bench.stations import MISSING, Station
 from yarvel.desk.session import Session
 from yarvel.desk.widgets.fields import LABEL_WIDTH, mark_wrong
@@ -15,6 +16,7 @@ from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.errors import StoreError
 from yarvel.planning.calls.call import OK
 from yarvel.workshop.accepting import check_date, check_text
+from yarvel.workshop.customers import Known
 from yarvel.workshop.dockets import CUSTOMER_KINDS, IMPORTANCE, Docket, Photograph
 from yarvel.workshop.estimate import price_text
 
@@ -37,6 +39,8 @@ class TakeIn(Station):
     price_wanted = Signal()
     date_wanted = Signal()
     approval_wanted = Signal()
+    customer_wanted = Signal()
+    customers_asked = Signal(object)
     stone_wanted = Signal()
     stone_chosen = Signal(int)
     stones_asked = Signal(object)
@@ -52,6 +56,9 @@ class TakeIn(Station):
         self._lines: dict[str, QLineEdit] = {}
         self._marks: dict[str, QLabel] = {}
         self._add_line("customer", "Customer")
+        self.names = CustomerNames(self._lines["customer"])
+        self.names.asked.connect(self.customers_asked)
+        self.names.chosen.connect(self._on_customer)
         self.choice(
             "docket.customer_kind", "Customer is", [("", "Not said"), *((kind, f"A {kind}") for kind in CUSTOMER_KINDS)]
         )
@@ -90,6 +97,7 @@ class TakeIn(Station):
         self._add_button("approved", "The customer approves it", self.approval_wanted)
         self.end_fold()
         for name, text, signal in (
+            ("whose", "Whose it is, and what they brought…", self.customer_wanted),
             ("another", "Another stone of this piece", self.stone_wanted),
             ("photograph", "Add a photograph…", self.photograph_wanted),
             ("label", "Print the label…", self.label_wanted),
@@ -146,6 +154,12 @@ class TakeIn(Station):
         mark_wrong(self._lines[name], bool(wrong))
         self._marks[name].setText(wrong)
         self._marks[name].setVisible(bool(wrong))
+
+    def _on_customer(self, known: Known) -> None:
+        """Somebody known was taken: what they are is known with them."""
+        self.session.set_column("customer", known.name, act="typing customer")
+        if known.record is not None and known.record.kind and not self.session.column("customer_kind"):
+            self.session.set_column("customer_kind", known.record.kind)
 
     def _on_chosen(self, path: str, value: object) -> None:
         self.session.set_column(path.split(".")[1], value)

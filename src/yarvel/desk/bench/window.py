@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
+from functools import partial
 from operator import attrgetter
 from pathlib import Path
 
@@ -36,6 +37,7 @@ from yarvel.desk.bench.turning_pane import TurningPane
 from yarvel.desk.bench.work_station import WorkStation
 from yarvel.desk.bench.working_panel import WorkingPanel
 from yarvel.desk.body_requests import BodyRequests
+from yarvel.desk.customers.opener import CustomersOpener
 from yarvel.desk.docket_store import DocketStore
 from yarvel.desk.drawer_opener import DrawerOpener
 from yarvel.desk.house_dialogs import HouseDialogs
@@ -87,6 +89,7 @@ class BenchWindow(QMainWindow):
         self.working = WorkingPanel(session, colours, self)
         self.bodies = BodyRequests(session, self)
         self.drawer = DrawerOpener(session, dockets)
+        self.customers = CustomersOpener(session, dockets, self.board.undo_stack, partial(_in_front, self))
         self.lots = LotsOpener(self, session, dockets, self.board.do_all)
         self.turning = TurningPane(self.bodies, colours, self)
         self.pane_round = PaneRound((self.run, self.sheet, self.calls, self.working, self.turning.view))
@@ -194,6 +197,8 @@ class BenchWindow(QMainWindow):
         self.people.told.connect(self.tell)
         self.people.signed.connect(lambda name: self._who_label.setText(f"signed in: {name}" if name else ""))
         self.dockets.changed.connect(self.board.look_again)
+        self.dockets.changed.connect(self.customers.look_again)
+        self.board.docket_wanted.connect(partial(_in_front, self))
         for name, able in (("undo", stack.canUndoChanged), ("redo", stack.canRedoChanged)):
             self._actions[name].setEnabled(False)
             able.connect(self._actions[name].setEnabled)
@@ -324,11 +329,19 @@ class BenchWindow(QMainWindow):
         self.bodies.finish()
         self.instruments.finish()
         self.drawer.close()
+        self.customers.close()
         self.intake.close()
         self.board.close()
         self.people.close()
         self.dockets.finish()
         super().closeEvent(event)
+
+
+def _in_front(window: BenchWindow, docket_id: int) -> None:
+    """A docket that another window has asked for, in hand and in front."""
+    window.dockets.open(docket_id)
+    window.raise_()
+    window.activateWindow()
 
 
 def _connect_take_in(window: BenchWindow, take_in: TakeIn) -> None:
@@ -341,6 +354,8 @@ def _connect_take_in(window: BenchWindow, take_in: TakeIn) -> None:
     take_in.history_wanted.connect(window.intake.show_history)
     take_in.price_wanted.connect(window.board.work_out_price)
     take_in.date_wanted.connect(window.board.propose_date)
+    take_in.customer_wanted.connect(window.customers.open)
+    take_in.customers_asked.connect(window.intake.look_for_customers)
     take_in.approval_wanted.connect(window.money.approve)
     window.intake.board_scan = window.board.scanned
     take_in.stone_wanted.connect(window.intake.another_stone)

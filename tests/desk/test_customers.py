@@ -1,0 +1,146 @@
+"""Customers in their window and under the line of a docket that is taken in, by keys and pointer."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QLineEdit
+
+from tests.desk.conftest import Hand
+from tests.ready import file_with
+from yarvel.desk.customers.window import CustomersWindow
+from yarvel.workshop.store import Store
+
+
+def with_customers(store: Store) -> None:
+    for customer, item in (("Tarn", "ring"), ("Tarn Jewels", "brooch"), ("Alder", "pin"), ("Tarn", "chain")):
+        store.new_docket(customer, item)
+
+
+@pytest.fixture
+def demo_path(tmp_path: Path) -> Path:
+    return file_with(tmp_path / "customers.sqlite", with_customers)
+
+
+@pytest.fixture
+def window(hand: Hand) -> CustomersWindow:
+    hand.press(Qt.Key.Key_F3)
+    opened = hand.window.customers.window
+    assert opened is not None
+    hand.bot.waitUntil(lambda: opened.rows.count() == 3)
+    return opened
+
+
+def names(window: CustomersWindow) -> list[str]:
+    return [one.name for one in window.known]
+
+
+def write(hand: Hand, window: CustomersWindow, field: str, text: str) -> None:
+    """Type into a field and go on."""
+    widget = window.lines[field]
+    widget.setFocus()
+    hand.bot.keyClicks(widget, text)
+    hand.bot.keyClick(widget, Qt.Key.Key_Tab)
+
+
+def test_words_find_them_and_their_dockets_stand_beside(hand: Hand, window: CustomersWindow) -> None:
+    hand.bot.keyClicks(window.words, "tarn")
+    hand.bot.waitUntil(lambda: names(window) in (["Tarn", "Tarn Jewels"], ["Tarn Jewels", "Tarn"]))
+    window.rows.setCurrentRow(names(window).index("Tarn"))
+    hand.bot.waitUntil(lambda: [docket.item for docket in window.dockets] == ["chain", "ring"])
+    assert "2 dockets, 2 in the house" in window.sums.text()
+    window.table.cellDoubleClicked.emit(1, 0)
+    hand.bot.waitUntil(lambda: hand.window.session.docket is not None and hand.window.session.docket.item == "ring")
+    hand.bot.keyClicks(window.words, " nobody")
+    hand.bot.waitUntil(lambda: window.rows.count() == 0 and "Nobody" in window.problem.text())
+
+
+def test_a_field_is_kept_as_it_is_left_and_taken_back(hand: Hand, window: CustomersWindow) -> None:
+    window.rows.setCurrentRow(names(window).index("Alder"))
+    write(hand, window, "contact", "Quay 3")
+    hand.bot.waitUntil(lambda: "Kept" in window.problem.text())
+    store = hand.window.dockets.door.store
+    assert store is not None
+    held = store.customers.of("Alder")
+    assert held is not None and held.contact == "Quay 3"
+    hand.window.customers.window = window
+    hand.window.board.undo_stack.undo()
+    hand.bot.waitUntil(lambda: store.customers.of("Alder") is None)
+    hand.window.board.undo_stack.redo()
+    hand.bot.waitUntil(lambda: store.customers.of("Alder") == held)
+
+
+def test_ctrl_z_inside_a_field_takes_back_typing_not_the_act_before(hand: Hand, window: CustomersWindow) -> None:
+    window.rows.setCurrentRow(names(window).index("Alder"))
+    write(hand, window, "terms", "30 days")
+    hand.bot.waitUntil(lambda: "Kept" in window.problem.text())
+    name = window.lines["name"]
+    assert isinstance(name, QLineEdit)
+    name.setFocus()
+    hand.bot.keyClicks(name, "x")
+    hand.bot.keyClick(name, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert "x" not in name.text().removeprefix("Alder")
+    store = hand.window.dockets.door.store
+    assert store is not None
+    held = store.customers.of("Alder")
+    assert held is not None and held.terms == "30 days"
+
+
+def test_another_name_keeps_the_dockets(hand: Hand, window: CustomersWindow) -> None:
+    window.rows.setCurrentRow(names(window).index("Alder"))
+    write(hand, window, "name", " & Sons")
+    hand.bot.waitUntil(lambda: "Alder & Sons" in names(window))
+    hand.bot.waitUntil(lambda: [docket.customer for docket in window.dockets] == ["Alder"])
+    assert "Alder" in window.others.text()
+    name = window.lines["name"]
+    name.setFocus()
+    name.clear()
+    hand.bot.keyClick(name, Qt.Key.Key_Tab)
+    assert "a name" in window.problem.text(), "nobody without a name"
+
+
+def test_several_are_made_one_and_come_apart_again(hand: Hand, window: CustomersWindow) -> None:
+    held = window.rows
+    held.setCurrentRow(names(window).index("Tarn"))
+    held.item(names(window).index("Tarn Jewels")).setSelected(True)
+    assert window.merge.isVisible()
+    hand.bot.mouseClick(window.merge, Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: sorted(names(window)) == ["Alder", "Tarn"])
+    hand.bot.waitUntil(lambda: {docket.item for docket in window.dockets} == {"ring", "chain", "brooch"})
+    hand.window.board.undo_stack.undo()
+    hand.bot.waitUntil(lambda: sorted(names(window)) == ["Alder", "Tarn", "Tarn Jewels"])
+
+
+def test_the_line_of_a_docket_offers_who_is_known(hand: Hand, window: CustomersWindow) -> None:
+    """Taken from the list, somebody is what their record says."""
+    window.rows.setCurrentRow(names(window).index("Alder"))
+    window.kind.setCurrentIndex(window.kind.findData("shop"))
+    window.kind.activated.emit(window.kind.currentIndex())
+    hand.bot.waitUntil(lambda: "Kept" in window.problem.text())
+    window.close()
+    hand.window.activateWindow()
+    hand.window.take_in()
+    hand.open_station("Take in")
+    line = hand.field("docket.customer")
+    assert isinstance(line, QLineEdit)
+    line.setFocus()
+    names_of = line.completer()
+    hand.bot.waitUntil(lambda: names_of.model().rowCount() == 3)
+    hand.bot.keyClicks(line, "ald")
+    hand.bot.waitUntil(lambda: names_of.completionCount() == 1)
+    names_of.activated.emit("Alder")
+    assert hand.window.session.column("customer") == "Alder" and hand.window.session.column("customer_kind") == "shop"
+
+
+def test_whose_the_docket_in_hand_is_stands_in_front(hand: Hand) -> None:
+    hand.window.dockets.open(3)
+    hand.bot.waitUntil(
+        lambda: hand.window.session.docket is not None and hand.window.session.docket.customer == "Alder"
+    )
+    hand.open_station("Take in")
+    hand.bot.mouseClick(hand.field("docket.whose"), Qt.MouseButton.LeftButton)
+    opened = hand.window.customers.window
+    assert opened is not None
+    hand.bot.waitUntil(lambda: bool(opened.selected) and opened.selected[0].name == "Alder")
