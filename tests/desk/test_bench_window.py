@@ -673,8 +673,8 @@ def test_the_finder_says_what_to_do_when_nothing_is_found(hand: Hand) -> None:
         dialog.reject()
 
     in_dialog(hand, Finder, act)
-    hand.window.find_docket()
-    assert told and told[0].startswith("No docket holds these words: take some away.")
+    hand.window.finding.open()
+    assert told and told[0].startswith("Nothing holds these words: take some away.")
 
 
 def test_house_rules_change_every_plan_and_are_kept(hand: Hand, demo_path: Path) -> None:
@@ -707,7 +707,7 @@ def test_f1_lists_every_shortcut(hand: Hand) -> None:
 
     in_dialog(hand, ShortcutsDialog, act)
     hand.press(Qt.Key.Key_F1)
-    assert {"Undo", "Ctrl+Z", "Find a docket", "Ctrl+F", "Station stone", "Ctrl+2"} <= set(shown)
+    assert {"Undo", "Ctrl+Z", "Find anything", "Ctrl+F", "Station stone", "Ctrl+2"} <= set(shown)
 
 
 def test_light_and_dark(hand: Hand) -> None:

@@ -2,21 +2,29 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 import pytest
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QLineEdit
+from PySide6.QtWidgets import QDialog, QLineEdit
 
 from tests.desk.conftest import Hand
+from tests.desk.test_bench_window import in_dialog
 from tests.ready import file_with
 from yarvel.desk.customers.window import CustomersWindow
+from yarvel.desk.dialogs.finder import Finder
+from yarvel.planning.job import FORMAT
+from yarvel.workshop.stock import BEZEL, StockItem
 from yarvel.workshop.store import Store
 
 
 def with_customers(store: Store) -> None:
     for customer, item in (("Tarn", "ring"), ("Tarn Jewels", "brooch"), ("Alder", "pin"), ("Tarn", "chain")):
         store.new_docket(customer, item)
+    job = {"format": FORMAT, "stone": {"diameters_mm": [5.7]}, "head": {"claws": 4}}
+    store.new_docket("", "lamp bead ring", job_document=job)
+    store.drawer.add([StockItem(BEZEL, "BZ-11", "18k-white", 4.9, wall_mm=0.5, height_mm=3.1, quantity=2)])
 
 
 @pytest.fixture
@@ -144,3 +152,71 @@ def test_whose_the_docket_in_hand_is_stands_in_front(hand: Hand) -> None:
     opened = hand.window.customers.window
     assert opened is not None
     hand.bot.waitUntil(lambda: bool(opened.selected) and opened.selected[0].name == "Alder")
+
+
+def find(hand: Hand, words: str, until: Callable[[Finder], bool], take: bool = True) -> list[str]:
+    """Type words into the finder, wait until something is so, and take what stands first; what stood there."""
+    seen: list[str] = []
+
+    def act(dialog: QDialog) -> None:
+        assert isinstance(dialog, Finder)
+        hand.bot.keyClicks(dialog.words, words)
+        hand.bot.waitUntil(lambda: until(dialog))
+        seen.extend(dialog.rows.item(row).text() for row in range(dialog.rows.count()))
+        hand.bot.keyClick(dialog.words, Qt.Key.Key_Return if take else Qt.Key.Key_Escape)
+
+    in_dialog(hand, Finder, act)
+    hand.window.finding.open()
+    return seen
+
+
+def test_everything_is_found_by_its_words(hand: Hand) -> None:
+    """Dockets first, the newest of them first; then customers; then what lies in the drawer; then commands."""
+    seen = find(hand, "tarn", lambda dialog: dialog.rows.count() == 5, take=False)
+    kinds = [row.split(":")[0] for row in seen]
+    assert kinds[3:] == ["Customer", "Customer"] and "chain" in seen[0] and "brooch" in seen[1]
+    assert find(hand, "BZ-11", lambda dialog: dialog.rows.count() == 1)[0].startswith("In the drawer: ")
+    drawer = hand.window.drawer.window
+    assert drawer is not None
+    hand.bot.waitUntil(lambda: drawer.isVisible() and drawer.table.rowCount() == 1)
+    assert drawer.table.item_at(0).code == "BZ-11"
+
+
+def test_a_customer_and_a_command_are_opened_from_the_finder(hand: Hand) -> None:
+    hand.window.dockets.open(1)
+    find(hand, "jewels", lambda dialog: dialog.rows.count() == 2, take=False)
+
+    def second(dialog: QDialog) -> None:
+        assert isinstance(dialog, Finder)
+        hand.bot.keyClicks(dialog.words, "jewels")
+        hand.bot.waitUntil(lambda: dialog.rows.count() == 2)
+        hand.bot.keyClick(dialog.words, Qt.Key.Key_Down)
+        assert "Tarn Jewels" in dialog.told.text()
+        hand.bot.keyClick(dialog.words, Qt.Key.Key_Return)
+
+    in_dialog(hand, Finder, second)
+    hand.window.finding.open()
+    opened = hand.window.customers.window
+    assert opened is not None
+    hand.bot.waitUntil(lambda: bool(opened.selected) and opened.selected[0].name == "Tarn Jewels")
+    theme = hand.window._theme
+    find(hand, "light or dark", lambda dialog: dialog.rows.count() == 1)
+    assert hand.window._theme != theme
+
+
+def test_what_is_found_is_seen(hand: Hand) -> None:
+    """A docket by its head, once somebody rests there; a bought piece with the stone that it is made for."""
+    drawn: list[bool] = []
+
+    def act(dialog: QDialog) -> None:
+        assert isinstance(dialog, Finder)
+        for words in ("lamp", "BZ-11"):
+            dialog.words.clear()
+            hand.bot.keyClicks(dialog.words, words)
+            hand.bot.waitUntil(lambda: dialog.drawing.drawing is not None)
+            drawn.append(dialog.drawing.isVisible())
+        dialog.reject()
+
+    in_dialog(hand, Finder, act)
+    hand.press(Qt.Key.Key_F, Qt.KeyboardModifier.ControlModifier)
+    assert drawn == [True, True]

@@ -26,7 +26,7 @@ class ActionInfo:
 
 ACTIONS: tuple[ActionInfo, ...] = (
     ActionInfo("new", "Take in a docket", "Ctrl+N", "take_in", "Docket", "Take in"),
-    ActionInfo("find", "Find a docket…", "Ctrl+F", "find_docket", "Docket", "Find"),
+    ActionInfo("find", "Find anything…", "Ctrl+F", "finding.open", "Docket", "Find"),
     ActionInfo("print", "Print the bench card…", "Ctrl+P", "papers.print_sheet", "Docket", "Print"),
     ActionInfo("pdf", "Bench card as PDF…", "Ctrl+Shift+P", "papers.write_pdf", "Docket"),
     ActionInfo("all-sheets", "Print all sheets…", "Ctrl+Alt+G", "papers.print_all", "Docket"),

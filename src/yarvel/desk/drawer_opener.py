@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 
 from yarvel.desk.docket_store import DocketStore
 from yarvel.desk.session import Session
+from yarvel.workshop.stock import StockItem
 
 if TYPE_CHECKING:
     from yarvel.desk.drawer.window import DrawerWindow
@@ -28,6 +29,12 @@ class DrawerOpener:
             self.window.raise_()
         self.window.show()
         self.window.activateWindow()
+
+    def show(self, item: StockItem) -> None:
+        """Show it with one thing in front."""
+        self.open()
+        if self.window is not None:
+            self.window.show_item(item)
 
     def close(self) -> None:
         """Close with the bench."""

@@ -40,6 +40,7 @@ from yarvel.desk.body_requests import BodyRequests
 from yarvel.desk.customers.opener import CustomersOpener
 from yarvel.desk.docket_store import DocketStore
 from yarvel.desk.drawer_opener import DrawerOpener
+from yarvel.desk.finding import Finding
 from yarvel.desk.house_dialogs import HouseDialogs
 from yarvel.desk.instruments import Instruments
 from yarvel.desk.intake_acts import IntakeActs
@@ -90,6 +91,15 @@ class BenchWindow(QMainWindow):
         self.bodies = BodyRequests(session, self)
         self.drawer = DrawerOpener(session, dockets)
         self.customers = CustomersOpener(session, dockets, self.board.undo_stack, partial(_in_front, self))
+        self.finding = Finding(
+            self,
+            session,
+            dockets,
+            lambda: THEMES[self._theme],
+            self.customers.show,
+            self.drawer.show,
+            lambda name: self._actions[name].trigger(),
+        )
         self.lots = LotsOpener(self, session, dockets, self.board.do_all)
         self.turning = TurningPane(self.bodies, colours, self)
         self.pane_round = PaneRound((self.run, self.sheet, self.calls, self.working, self.turning.view))
@@ -251,15 +261,6 @@ class BenchWindow(QMainWindow):
         """A new docket, ready for the first reading."""
         self.dockets.take_in()
         self.run.open_station(STONE_STATION)
-
-    def find_docket(self) -> None:
-        """Find a docket and open it."""
-        from yarvel.desk.dialogs.finder import Finder
-
-        look = self.dockets.door.look
-        finder = Finder(lambda words, then: look(lambda store: store.dockets(words), then), self)
-        if finder.exec() and finder.docket_id is not None:
-            self.dockets.open(finder.docket_id)
 
     def undo(self) -> None:
         """Undo the last change of the job."""
