@@ -99,7 +99,7 @@ def test_what_comes_too_late_is_refused(store: Store) -> None:
         Act(StopTask(task.id, True), AT),
         Act(GiveTask(task.id, None), AT),
     ):
-        with pytest.raises(StoreError, match="was started again after 07:00 UTC"):
+        with pytest.raises(StoreError, match="was started again after"):
             do(store, act)
     assert store.tasks.tasks()[0].state == STARTED
     with pytest.raises(StoreError, match="is no act: one of start-task"):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Iterator
 from datetime import datetime
 from pathlib import Path
@@ -18,7 +19,8 @@ from yarvel.drawing.primitives import Path as Drawn
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import Act, WeighMetal, do
-from yarvel.workshop.fine_book import BOUGHT, Balance
+from yarvel.workshop.clock import here
+from yarvel.workshop.fine_book import BOUGHT, Balance, month_of
 from yarvel.workshop.store import Store
 
 
@@ -102,3 +104,27 @@ def test_words_at_a_bar() -> None:
     assert bar_of(Balance("Orla", "18k-yellow", 10.0, 0, 0, 0, 0), rules).text == "10.00 g open of 10.00"
     more = bar_of(Balance("Orla", "18k-yellow", 5.0, 6.0, 0, 0, 0), rules)
     assert more.marked and more.text == "1.00 g more came back than went out"
+
+
+@pytest.mark.parametrize(("zone", "month"), [("UTC", "2031-02"), ("Etc/GMT-9", "2031-03"), ("Etc/GMT+9", "2031-02")])
+def test_a_months_end_is_that_of_the_clock_on_the_wall(
+    zone: str, month: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Weighed at 20:00 UTC on the last of February, nine hours farther east it is March: told, summed and signed off
+    alike."""
+    monkeypatch.setenv("TZ", zone)
+    time.tzset()
+    try:
+        store = Store(tmp_path / "store.sqlite", clock=lambda: datetime(2031, 4, 9))
+        at = datetime(2031, 2, 28, 20)
+        store.fine.add("bought", "18k-yellow", 5.0, None, "", "", at)
+        assert f"{here(store.fine.entries()[0].at):%Y-%m}" == month
+        start, end = month_of(*(int(part) for part in month.split("-")))
+        assert start <= at < end
+        store.closings.close(month)
+        with pytest.raises(StoreError, match=f"{month}: was signed off"):
+            store.fine.add("bought", "18k-yellow", 1.0, None, "", "", at)
+        store.close()
+    finally:
+        monkeypatch.undo()
+        time.tzset()

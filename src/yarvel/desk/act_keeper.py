@@ -14,6 +14,7 @@ from yarvel.desk.runner import Runner
 from yarvel.figures.errors import StoreGoneError, YarvelError
 from yarvel.workshop.acts import WAITS, Act, Deed, Reversal, do
 from yarvel.workshop.authors import NOBODY, Author
+from yarvel.workshop.clock import here
 from yarvel.workshop.waiting import Refusal, WaitingActs
 from yarvel.workshop.who_may import NotSignedInError
 
@@ -149,7 +150,7 @@ class ActKeeper(QObject):
 
     def _refuse(self, act: Act, error: YarvelError) -> None:
         """Whoever did it does not wait for the answer any more: kept to be read, and told when they are here."""
-        text = f"{act.name} at {act.at:%H:%M} UTC was not done: {error}"
+        text = f"{act.name} at {here(act.at):%H:%M} was not done: {error}"
         if self._on_disk is not None:
             with suppress(OSError):
                 text = f"{text} (kept in {self._on_disk.put_aside(act, str(error))})"

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 from sqlalchemy.orm import Session
 
 from yarvel.figures.errors import StoreError
+from yarvel.workshop.clock import here
 from yarvel.workshop.fine_book import month_of
 from yarvel.workshop.schema import SettingRow
 from yarvel.workshop.who_may import BOOK_METAL
@@ -43,7 +44,7 @@ class ClosingStore:
         end = _end(month)
         now = self._store.now()
         if now < end:
-            raise StoreError(f"{month}: is not over yet: sign it off from {end:%Y-%m-%d} on")
+            raise StoreError(f"{month}: is not over yet: sign it off from {here(end):%Y-%m-%d} on")
         with self._store.transaction() as session:
             self._store.guard(session, BOOK_METAL)
             held = _held(session)
@@ -62,11 +63,12 @@ class ClosingStore:
 
 def check_open(session: Session, at: datetime) -> None:
     """StoreError for a line of the fine book in a month that is signed off."""
-    held = _held(session).get(f"{at:%Y-%m}")
+    month = f"{here(at):%Y-%m}"
+    held = _held(session).get(month)
     if held is not None:
         by = held["by"] or "somebody"
         raise StoreError(
-            f"{at:%Y-%m}: was signed off by {by} on {held['on']}: open the month again, or weigh it in this month"
+            f"{month}: was signed off by {by} on {held['on']}: open the month again, or weigh it in this month"
         )
 
 

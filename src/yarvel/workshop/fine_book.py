@@ -9,6 +9,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import datetime
 
+from yarvel.workshop.clock import kept
+
 BOUGHT, ISSUED, RETURNED, OFFCUTS, FILINGS, USED, SENT, COUNTED = (
     "bought",
     "issued",
@@ -94,8 +96,9 @@ class Month:
 
 
 def month_of(year: int, number: int) -> tuple[datetime, datetime]:
-    """When a month begins, and when the next one does (ValueError for one that does not exist)."""
-    return datetime(year, number, 1), datetime(year + number // 12, number % 12 + 1, 1)
+    """When a month begins on this machine's clock, and when the next one does, as moments are kept (ValueError for one
+    that does not exist)."""
+    return kept(datetime(year, number, 1)), kept(datetime(year + number // 12, number % 12 + 1, 1))
 
 
 def month(entries: Iterable[FineEntry], year: int, number: int) -> list[Month]:

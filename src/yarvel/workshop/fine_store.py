@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session
 from yarvel.figures.errors import StoreError
 from yarvel.metals.alloys import alloys_of
 from yarvel.workshop.accepting import check_text
+from yarvel.workshop.clock import here
 from yarvel.workshop.closing_store import check_open
 from yarvel.workshop.fine_book import COUNTED, ISSUED, KINDS, MOST_G, USED, FineEntry
 from yarvel.workshop.schema import AlloyRow, DocketRow, FineRow, PersonRow
@@ -96,11 +97,13 @@ class FineStore:
             done = session.scalars(select(FineRow).where(FineRow.reverses == entry_id)).first()
             if done is not None and done.at == at:
                 return _entry(done, "", "")
-            told = f"the line of {row.at:%Y-%m-%d %H:%M}, {row.kind} {row.mass_g:g} g"
+            told = f"the line of {here(row.at):%Y-%m-%d %H:%M}, {row.kind} {row.mass_g:g} g"
             if row.reverses is not None:
                 raise StoreError(f"{told}: takes another line back itself: write the right one down anew")
             if done is not None:
-                raise StoreError(f"{told}: is taken back already, on {done.at:%Y-%m-%d %H:%M} by {done.by or 'nobody'}")
+                raise StoreError(
+                    f"{told}: is taken back already, on {here(done.at):%Y-%m-%d %H:%M} by {done.by or 'nobody'}"
+                )
             if row.note.startswith(OF_A_LOT):
                 raise StoreError(f"{told}: is of a {row.note}: put it back into its lot, so that both agree")
             made = write_line(

@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.accepting import check_text, check_value
+from yarvel.workshop.clock import here
 from yarvel.workshop.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
 from yarvel.workshop.standards import LEAST_PACE, MOST_PACE, STANDARDS, Standard, label_of, learned, with_pace
 from yarvel.workshop.task_standing import put_back, standings
@@ -286,7 +287,7 @@ def _check_not_since(session: Session, row: TaskRow, at: datetime | None) -> Non
         ).first()
     ):
         raise StoreError(
-            f"{label_of(row.operation)}: was started again after {at:%H:%M} UTC: stop it anew if it should rest"
+            f"{label_of(row.operation)}: was started again after {here(at):%H:%M}: stop it anew if it should rest"
         )
 
 

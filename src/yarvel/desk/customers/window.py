@@ -32,6 +32,7 @@ from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import PutCustomers
+from yarvel.workshop.clock import here
 from yarvel.workshop.customers import Customer, Known, begun, check_customer, customer_from, merged
 from yarvel.workshop.dockets import CUSTOMER_KINDS, Docket
 from yarvel.workshop.pricing import bill_of
@@ -319,7 +320,7 @@ class CustomersWindow(QWidget):
 def row_text(one: Known) -> str:
     """A customer in two lines."""
     kind = "" if one.record is None or not one.record.kind else f"{one.record.kind} · "
-    last = "" if one.last is None else f" · last {one.last:%d %b %Y}"
+    last = "" if one.last is None else f" · last {here(one.last):%d %b %Y}"
     return f"{one.name}\n{kind}{_counted(one.dockets, one.in_house)}{last}"
 
 

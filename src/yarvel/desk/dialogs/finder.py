@@ -16,6 +16,7 @@ from yarvel.desk.widgets.drawn import Drawn
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.drawing.painters.qt import font
+from yarvel.workshop.clock import here
 from yarvel.workshop.customers import Known
 from yarvel.workshop.dockets import Docket
 from yarvel.workshop.everywhere import Hits, stock_text
@@ -181,7 +182,7 @@ def row_text(docket: Docket) -> str:
 def told_text(found: Found) -> str:
     """What is told beside the list."""
     if isinstance(found, Docket):
-        more = (found.reported, f"Changed {found.updated_at:%d %b %Y}")
+        more = (found.reported, f"Changed {here(found.updated_at):%d %b %Y}")
         return "\n".join(line for line in (row_text(found), *more) if line)
     if isinstance(found, Known):
         record = found.record

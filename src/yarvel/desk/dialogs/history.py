@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 from collections.abc import Mapping
-from datetime import UTC, datetime
 
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QIcon, QPixmap
@@ -24,6 +23,7 @@ from PySide6.QtWidgets import (
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.words import Words, tip
 from yarvel.planning.job import patch_between
+from yarvel.workshop.clock import here
 from yarvel.workshop.dockets import DOCUMENTS, FIELDS, SEVERAL, Change, Docket, Photograph
 
 _WORDS = {"docket": "docket", "job": "the job", **{name: one.label for name, one in FIELDS.items()}}
@@ -47,7 +47,9 @@ class HistoryDialog(QDialog):
         if before:
             came = Words(
                 "Came before as "
-                + ", ".join(f"{docket.number} ({docket.created_at:%d %b %Y}, {docket.item})" for docket in before),
+                + ", ".join(
+                    f"{docket.number} ({here(docket.created_at):%d %b %Y}, {docket.item})" for docket in before
+                ),
                 self,
             )
             came.setWordWrap(True)
@@ -79,7 +81,7 @@ class HistoryDialog(QDialog):
         for photograph in photographs:
             picture = QPixmap()
             picture.loadFromData(photograph.jpeg)
-            shown = QListWidgetItem(QIcon(picture), photograph.caption or f"{photograph.at:%d %b}")
+            shown = QListWidgetItem(QIcon(picture), photograph.caption or f"{here(photograph.at):%d %b}")
             shown.setToolTip(tip(f"{here(photograph.at):%Y-%m-%d %H:%M}, {photograph.by or 'unknown'}"))
             shown.setData(Qt.ItemDataRole.UserRole, photograph.id)
             self.pictures.addItem(shown)
@@ -87,11 +89,6 @@ class HistoryDialog(QDialog):
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close, self)
         buttons.rejected.connect(self.reject)
         column.addWidget(buttons)
-
-
-def here(at: datetime) -> datetime:
-    """A moment as the store keeps it (UTC), on this machine's clock."""
-    return at.replace(tzinfo=UTC).astimezone()
 
 
 def fields_of(change: Change) -> str:

@@ -8,9 +8,9 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QImage, QKeyEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from yarvel.desk.dialogs.history import here
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.words import Words
+from yarvel.workshop.clock import here
 from yarvel.workshop.dockets import Photograph
 
 

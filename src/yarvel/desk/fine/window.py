@@ -34,6 +34,7 @@ from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import alloy_label, alloys_of
 from yarvel.workshop.acts import WAITS, ReverseLine, WeighMetal
+from yarvel.workshop.clock import here
 from yarvel.workshop.closing_store import Closing
 from yarvel.workshop.fine_book import KINDS, Balance, FineEntry, Month, month_of
 from yarvel.workshop.fine_sums import Overview, docket_balances, month_sums, overview
@@ -43,7 +44,7 @@ if TYPE_CHECKING:
     from yarvel.workshop.store import Store
 
 _ALL = 10_000_000
-_LINES = ("When, UTC", "What", "Metal", "Mass, g", "Who", "Docket", "Note", "By")
+_LINES = ("When", "What", "Metal", "Mass, g", "Who", "Docket", "Note", "By")
 _BALANCE = ("Of", "Metal", "Issued", "Back", "Offcuts", "Filings", "Used", "Open", "Share", "")
 _MONTH = ("Metal", "At the start", *KINDS, "At the end", "At benches")
 
@@ -400,7 +401,7 @@ class FineBookWindow(QWidget):
 def _entry_row(entry: FineEntry, rules: HouseRules) -> Row:
     """One line of the book as texts."""
     return (
-        f"{entry.at:%Y-%m-%d %H:%M}",
+        f"{here(entry.at):%Y-%m-%d %H:%M}",
         entry.kind,
         alloy_label(entry.alloy, rules),
         f"{entry.mass:.3f}",

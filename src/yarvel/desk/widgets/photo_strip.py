@@ -9,6 +9,7 @@ from PySide6.QtGui import QIcon, QImage, QKeyEvent, QPixmap
 from PySide6.QtWidgets import QAbstractItemView, QListWidget, QListWidgetItem, QWidget
 
 from yarvel.desk.widgets.words import tip
+from yarvel.workshop.clock import here
 from yarvel.workshop.dockets import Photograph
 
 _SMALL = QSize(76, 58)
@@ -43,8 +44,8 @@ class PhotoStrip(QListWidget):
         for one in self._held:
             item = QListWidgetItem(QIcon(small(one)), "")
             item.setData(Qt.ItemDataRole.UserRole, one.id)
-            item.setToolTip(tip(f"{one.caption or 'photograph'}, {one.at:%d %b %Y}"))
-            item.setData(Qt.ItemDataRole.AccessibleTextRole, one.caption or f"{one.at:%d %b %Y}")
+            item.setToolTip(tip(f"{one.caption or 'photograph'}, {here(one.at):%d %b %Y}"))
+            item.setData(Qt.ItemDataRole.AccessibleTextRole, one.caption or f"{here(one.at):%d %b %Y}")
             self.addItem(item)
         self.setVisible(bool(self._held))
         self.scrollToBottom()
