@@ -172,7 +172,12 @@ def find(hand: Hand, words: str, until: Callable[[Finder], bool], take: bool = T
 
 def test_everything_is_found_by_its_words(hand: Hand) -> None:
     """Dockets first, the newest of them first; then customers; then what lies in the drawer; then commands."""
-    seen = find(hand, "tarn", lambda dialog: dialog.rows.count() == 5, take=False)
+    seen = find(
+        hand,
+        "tarn",
+        lambda dialog: dialog.rows.count() == 5 and dialog.rows.item(3).text().startswith("Customer"),
+        take=False,
+    )
     kinds = [row.split(":")[0] for row in seen]
     assert kinds[3:] == ["Customer", "Customer"] and "chain" in seen[0] and "brooch" in seen[1]
     assert find(hand, "BZ-11", lambda dialog: dialog.rows.count() == 1)[0].startswith("In the drawer: ")

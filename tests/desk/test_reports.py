@@ -3,17 +3,26 @@
 from __future__ import annotations
 
 import csv
-from datetime import date
+from datetime import UTC, date, datetime, timedelta
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import Qt
+from hypothesis import given
+from hypothesis import strategies as st
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QFileDialog
 
 from tests.desk.conftest import Hand
+from yarvel.desk.reports.report import Line
+from yarvel.desk.reports.rows import in_order
 from yarvel.desk.reports.window import ReportsWindow
+from yarvel.desk.reports.worth import worth_of
+from yarvel.desk.widgets.plain_table import WIDTHS_KEPT
 from yarvel.desk.widgets.table_out import texts_of
 from yarvel.drawing.listing import list_pages
+from yarvel.figures.rules import HouseRules
+from yarvel.workshop.report_store import BroughtDocket
 from yarvel.workshop.store import Store
 
 
@@ -110,3 +119,106 @@ def test_a_table_that_is_filled_anew_still_fills_its_window(hand: Hand, reports:
         hand.settle()
         columns = range(table.columnCount())
         assert sum(table.columnWidth(column) for column in columns) >= table.viewport().width()
+
+
+def shown(reports: ReportsWindow, key: str, column: int) -> list[str]:
+    table = reports.pages[key].table
+    return [table.item(row, column).text() for row in range(table.rowCount())]
+
+
+def test_rows_are_sorted_by_a_press_on_a_head_and_filtered_by_words(hand: Hand, reports: ReportsWindow) -> None:
+    """Minutes as numbers, what says nothing last; a row leads to its own docket wherever it stands."""
+    page = reports.pages["late"]
+    head = page.table.horizontalHeader()
+
+    def press(column: int) -> None:
+        middle = head.sectionViewportPosition(column) + head.sectionSize(column) // 2
+        hand.bot.mouseClick(head.viewport(), Qt.MouseButton.LeftButton, pos=QPoint(middle, head.height() // 2))
+
+    press(7)
+    rising = [float(text) for text in shown(reports, "late", 7) if text != "–"]
+    assert rising == sorted(rising) and len(rising) > 1
+    assert set(shown(reports, "late", 7)[len(rising) :]) <= {"–"}
+    press(7)
+    assert [float(text) for text in shown(reports, "late", 7) if text != "–"] == sorted(rising, reverse=True)
+    customer = shown(reports, "late", 1)[0]
+    hand.bot.keyClicks(reports.words, customer.split()[0].lower())
+    assert 0 < page.table.rowCount() < 10 and set(shown(reports, "late", 1)) == {customer}
+    number = shown(reports, "late", 0)[0]
+    page.table.cellDoubleClicked.emit(0, 0)
+    hand.bot.waitUntil(lambda: hand.window.session.docket.number == number, timeout=20000)  # type: ignore[union-attr]
+    hand.bot.keyClicks(reports.words, " zzz")
+    assert page.table.rowCount() == 0 and page._empty.text() == "No row holds these words."
+
+
+def test_what_is_chosen_is_copied_with_its_heads(hand: Hand, reports: ReportsWindow) -> None:
+    table = reports.pages["late"].table
+    table.selectRow(1)
+    table.setFocus()
+    hand.bot.keyClick(table, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
+    heads, row = QGuiApplication.clipboard().text().split("\n")
+    assert heads.split("\t")[0] == "Docket" and row.split("\t")[0] == table.item(1, 0).text()
+
+
+def test_widths_that_a_hand_has_drawn_are_kept(hand: Hand, reports: ReportsWindow) -> None:
+    table = reports.pages["late"].table
+    head = table.horizontalHeader()
+    edge = head.sectionViewportPosition(2) + head.sectionSize(2) - 1
+    before, y = head.sectionSize(2), head.height() // 2
+    hand.bot.mousePress(head.viewport(), Qt.MouseButton.LeftButton, pos=QPoint(edge, y))
+    hand.bot.mouseMove(head.viewport(), QPoint(edge - 40, y))
+    head.resizeSection(2, before - 40)  # what the pointer does; its move does not arrive offscreen
+    table.setProperty(WIDTHS_KEPT, True)
+    hand.bot.mouseRelease(head.viewport(), Qt.MouseButton.LeftButton, pos=QPoint(edge - 40, y))
+    reports.reload()
+    hand.settle()
+    assert head.sectionSize(2) == before - 40
+
+
+def test_customers_and_metal_over_a_time(hand: Hand, reports: ReportsWindow) -> None:
+    """What is older than the time chosen does not count; a customer's row leads to their window."""
+    store = hand.window.dockets.door.store
+    assert store is not None
+    person, number = store.people.all()[0].id, store.docket(1).number
+    old = datetime.now(UTC).replace(tzinfo=None) - timedelta(days=40)
+    store.fine.add("issued", "18k-yellow", 10.0, person, "", "", old)
+    store.fine.add("used", "18k-yellow", 9.0, person, number, "", old)
+    store.fine.add("issued", "sterling-silver", 5.0, person)
+    store.fine.add("returned", "sterling-silver", 4.0, person)
+    store.fine.add("used", "sterling-silver", 1.0, person, number)
+    reports.reload()
+    hand.bot.waitUntil(lambda: reports.pages["metal"].table.rowCount() == 2)
+    assert shown(reports, "metal", 0) == ["18k yellow gold", "Sterling silver"]
+    assert shown(reports, "metal", 5) == ["10.0%", "0.0%"]
+    assert shown(reports, "metal", 6) == ["over the allowance", "within it"]
+    reports.period.setCurrentIndex(reports.period.findData(28))
+    reports.period.activated.emit(reports.period.currentIndex())
+    hand.bot.waitUntil(lambda: reports.pages["metal"].table.rowCount() == 1)
+    assert sum(int(text) for text in shown(reports, "worth", 1)) == 10
+    customer = shown(reports, "worth", 0)[0]
+    reports.pages["worth"].table.cellDoubleClicked.emit(0, 0)
+    opened = hand.window.customers.window
+    assert opened is not None
+    hand.bot.waitUntil(lambda: bool(opened.selected) and opened.selected[0].name == customer)
+
+
+@given(st.lists(st.tuples(st.floats(-1e6, 1e6), st.text("abc", max_size=3)), max_size=20), st.booleans())
+def test_rows_stand_in_order_of_their_numbers(rows: list[tuple[float, str]], falling: bool) -> None:
+    lines = [Line((f"{number:,.2f}", word)) for number, word in rows]
+    found = [float(line.texts[0].replace(",", "")) for line in in_order(lines, 0, falling)]
+    assert found == sorted(found, reverse=falling)
+    words = [line.texts[1] for line in in_order(lines, 1, falling=False)]
+    said = [word for word in words if word]
+    assert said == sorted(said) and not any(words[len(said) :])
+
+
+def test_the_worth_of_a_customer_is_that_of_their_bills() -> None:
+    priced = {"labour": 40.0, "metal": 10.0, "minutes": 60.0}
+    brought = [
+        BroughtDocket("Tarn", "ready", priced, 5.0, None, None),
+        BroughtDocket("Tarn", "handed over", {}, None, None, None),
+        BroughtDocket("Alder", "ready", {}, None, None, None),
+    ]
+    first, second = worth_of(brought, HouseRules())
+    assert (first.customer, first.dockets, first.left, first.priced, first.net) == ("Tarn", 2, 1, 1, 55.0)
+    assert (second.customer, second.dockets, second.priced) == ("Alder", 1, 0)

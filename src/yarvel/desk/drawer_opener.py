@@ -33,8 +33,15 @@ class DrawerOpener:
     def show(self, item: StockItem) -> None:
         """Show it with one thing in front."""
         self.open()
-        if self.window is not None:
-            self.window.show_item(item)
+        window = self.window
+        if window is None:
+            return
+        window.ranked.setChecked(False)
+        window.kind.setCurrentIndex(window.kind.findData(item.kind))
+        window.words.setText(item.code)
+        for line in (window.low, window.high):
+            line.clear()
+        window.refresh()
 
     def close(self) -> None:
         """Close with the bench."""

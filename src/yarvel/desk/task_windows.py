@@ -33,6 +33,7 @@ class TaskWindows(QObject):
 
     told = Signal(str)
     docket_wanted = Signal(int)
+    customer_wanted = Signal(str)
 
     def __init__(
         self,
@@ -242,6 +243,7 @@ class TaskWindows(QObject):
                 self._dockets.ask, self._dockets.door.look, lambda: self._session.rules, self._colours(), self._today
             )
             self.reports.docket_wanted.connect(self.docket_wanted)
+            self.reports.customer_wanted.connect(self.customer_wanted)
             self.reports.told.connect(self.told)
             self.destroyed.connect(self.reports.deleteLater)
         self.reports.reload()

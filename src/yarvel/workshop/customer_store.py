@@ -46,6 +46,11 @@ class CustomerStore:
         with self._store.transaction() as session:
             return next((one for one in _current(session) if name in one.names), None)
 
+    def owners(self) -> dict[str, str]:
+        """By every name that a record gathers, the name that the record bears."""
+        with self._store.transaction() as session:
+            return {name: one.name for one in _current(session) for name in one.names}
+
     def current(self, keys: Sequence[str]) -> list[Customer]:
         """Records by key as they hold now, also such as are gone."""
         with self._store.transaction() as session:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import datetime
 from typing import TYPE_CHECKING, Any
 
 from sqlalchemy import ColumnElement, case, func, select
@@ -44,6 +45,17 @@ def overview(store: Store) -> Overview:
         pairs = select(FineRow.docket_id, FineRow.alloy).where(FineRow.docket_id.is_not(None)).distinct().subquery()
         dockets = session.scalar(select(func.count()).select_from(pairs)) or 0
         return Overview(lines, _balances(session, FineRow.person_id, PersonRow, PersonRow.name), dockets)
+
+
+def metal_balances(store: Store, since: datetime | None = None) -> list[Balance]:
+    """What was issued, came back and went into pieces since then, by alloy over all benches."""
+    kinds = (ISSUED, RETURNED, OFFCUTS, FILINGS, USED)
+    sums = [func.sum(case((FineRow.kind == kind, FineRow.mass_g), else_=0.0)) for kind in kinds]
+    query = select(FineRow.alloy, *sums).where(FineRow.kind.in_(kinds)).group_by(FineRow.alloy).order_by(FineRow.alloy)
+    if since is not None:
+        query = query.where(FineRow.at >= since)
+    with store.transaction() as session:
+        return [Balance("", *row) for row in session.execute(query)]
 
 
 def docket_balances(store: Store, offset: int = 0, limit: int = 200) -> list[Balance]:

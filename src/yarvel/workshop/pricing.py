@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Protocol
 
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.dockets import Docket
@@ -50,7 +50,20 @@ def cents(amount: float) -> float:
     return float(int(abs(amount) * 100 + 0.5 + 1e-9)) / 100 * (1 if amount >= 0 else -1)
 
 
-def bill_of(docket: Docket, rules: HouseRules) -> Bill | None:
+class Priced(Protocol):
+    """What a price is made of: the estimate as it was kept, what stones and outside work cost, what is paid already."""
+
+    @property
+    def estimate(self) -> dict[str, Any]: ...
+    @property
+    def stones_price(self) -> float | None: ...
+    @property
+    def outside_price(self) -> float | None: ...
+    @property
+    def deposit(self) -> float | None: ...
+
+
+def bill_of(docket: Priced, rules: HouseRules) -> Bill | None:
     """What a docket comes to by its kept estimate; None while none was worked out.
 
     Labour is the workshop's hour; metal has its loss, and metal, stones and outside work have the mark-up (common

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
-from datetime import date
+from datetime import date, datetime
 from typing import TYPE_CHECKING, Any
 
 from yarvel.workshop.dockets import HANDED_OVER
+from yarvel.workshop.fine_book import Balance
 from yarvel.workshop.standards import Learnt, Standard, learnt
 from yarvel.workshop.tasks import FRONT_DESK, WorkLeft
 
@@ -37,11 +38,24 @@ class ChartedDocket:
 
 
 @dataclass(frozen=True)
+class BroughtDocket:
+    """Whose docket, and what its price is made of."""
+
+    customer: str
+    state: str
+    estimate: dict[str, Any]
+    stones_price: float | None
+    outside_price: float | None
+    deposit: float | None
+
+
+@dataclass(frozen=True)
 class Reported:
     """Everything the reports are made from: open dockets, those with a claw chart, the work left, times over standard
     by part of the work, by part and person, and by part, nobody and the stone's cut; the parts of the work, how many
     people work at a bench; ``ready`` the day on which the plan of the day that was shown has a docket done, ``planned``
-    the minutes that it has for those whose work nobody has given out."""
+    the minutes that it has for those whose work nobody has given out; ``brought`` what customers brought, under
+    the names that their records bear; ``metal`` balances by alloy."""
 
     open: list[OpenDocket]
     charted: list[ChartedDocket]
@@ -51,25 +65,37 @@ class Reported:
     benches: int
     ready: dict[int, date] = field(default_factory=dict)
     planned: dict[int, float] = field(default_factory=dict)
+    brought: list[BroughtDocket] = field(default_factory=list)
+    metal: list[Balance] = field(default_factory=list)
 
 
-def reported(store: Store) -> Reported:
-    """Ask the store for all that the reports want."""
+def reported(store: Store, since: datetime | None = None) -> Reported:
+    """Ask the store for all that the reports want; of what is over only what was ``since`` then."""
     from sqlalchemy import Text, cast, select
 
+    from yarvel.workshop.fine_sums import metal_balances
     from yarvel.workshop.schema import DocketRow
     from yarvel.workshop.task_sums import taken_lately, work_left
 
-    taken = taken_lately(store)
+    taken = taken_lately(store, since=since)
     benches = sum(person.role != FRONT_DESK for person in store.people.all())
     row = DocketRow
     still_here = select(row.id, row.number, row.customer, row.item, row.promised_on, row.state)
     charts = select(row.claw_chart, row.job_document).where(cast(row.claw_chart, Text).not_in(("{}", "null")))
     charts = charts.where(row.withdrawn == "")
+    prices = (row.customer, row.state, row.estimate, row.stones_price, row.outside_price, row.deposit)
+    whose = select(*prices).where(row.withdrawn == "", row.customer != "")
+    if since is not None:
+        charts, whose = charts.where(row.created_at >= since), whose.where(row.created_at >= since)
+    owners = store.customers.owners()
     with store.transaction() as session:
         here = [
             OpenDocket(*held)
             for held in session.execute(still_here.where(row.state != HANDED_OVER, row.withdrawn == ""))
+        ]
+        brought = [
+            BroughtDocket(owners.get(name, name), state, dict(estimate), stones, outside, deposit)
+            for name, state, estimate, stones, outside, deposit in session.execute(whose)
         ]
         charted = [ChartedDocket(dict(chart), dict(job)) for chart, job in session.execute(charts)]
     by_part = {(part,): held for part, held in learnt_by(taken, lambda one: one.operation).items()}
@@ -86,6 +112,8 @@ def reported(store: Store) -> Reported:
         benches,
         store.day.ready(),
         store.day.bare_minutes(),
+        brought,
+        metal_balances(store, since),
     )
 
 

@@ -132,8 +132,8 @@ def times_lately(store: Store, most: int = 3000) -> dict[str, list[tuple[float, 
     return found
 
 
-def taken_lately(store: Store, most: int = 20_000) -> list[Taken]:
-    """The newest tasks that are done and were timed, up to so many."""
+def taken_lately(store: Store, most: int = 20_000, since: datetime | None = None) -> list[Taken]:
+    """The newest tasks that are done and were timed (``since`` then), up to so many."""
     with store.transaction() as session:
         minutes = func.sum(_minutes(session, store.now()))
         cut = DocketRow.job_document["stone"]["cut"].as_string()
@@ -144,7 +144,7 @@ def taken_lately(store: Store, most: int = 20_000) -> list[Taken]:
             .join(TaskTimeRow, TaskTimeRow.task_id == TaskRow.id)
             .join(DocketRow, DocketRow.id == TaskRow.docket_id)
             .outerjoin(PersonRow, PersonRow.id == TaskRow.person_id)
-            .where(TaskRow.id.in_(select(newest.c.id)))
+            .where(TaskRow.id.in_(select(newest.c.id)), *_later(since))
             .group_by(TaskRow.id, TaskRow.operation, PersonRow.name, cut, TaskRow.standard_minutes)
         )
         return [
@@ -152,6 +152,11 @@ def taken_lately(store: Store, most: int = 20_000) -> list[Taken]:
             for operation, person, held, standard, taken in session.execute(query)
             if taken and taken > 0
         ]
+
+
+def _later(since: datetime | None) -> tuple[ColumnElement[bool], ...]:
+    """Only times that began since then."""
+    return () if since is None else (TaskTimeRow.started_at >= since,)
 
 
 def _open() -> tuple[ColumnElement[bool], ColumnElement[bool]]:

@@ -91,15 +91,8 @@ class BenchWindow(QMainWindow):
         self.bodies = BodyRequests(session, self)
         self.drawer = DrawerOpener(session, dockets)
         self.customers = CustomersOpener(session, dockets, self.board.undo_stack, partial(_in_front, self))
-        self.finding = Finding(
-            self,
-            session,
-            dockets,
-            lambda: THEMES[self._theme],
-            self.customers.show,
-            self.drawer.show,
-            lambda name: self._actions[name].trigger(),
-        )
+        opened = self.customers.show, self.drawer.show, lambda name: self._actions[name].trigger()
+        self.finding = Finding(self, session, dockets, lambda: THEMES[self._theme], *opened)
         self.lots = LotsOpener(self, session, dockets, self.board.do_all)
         self.turning = TurningPane(self.bodies, colours, self)
         self.pane_round = PaneRound((self.run, self.sheet, self.calls, self.working, self.turning.view))
@@ -208,6 +201,7 @@ class BenchWindow(QMainWindow):
         self.people.signed.connect(lambda name: self._who_label.setText(f"signed in: {name}" if name else ""))
         self.dockets.changed.connect(self.board.look_again)
         self.dockets.changed.connect(self.customers.look_again)
+        self.board.customer_wanted.connect(self.customers.show)
         self.board.docket_wanted.connect(partial(_in_front, self))
         for name, able in (("undo", stack.canUndoChanged), ("redo", stack.canRedoChanged)):
             self._actions[name].setEnabled(False)

@@ -143,15 +143,6 @@ class DrawerWindow(QWidget):
         self.table.take(items)
         self.refresh()
 
-    def show_item(self, item: StockItem) -> None:
-        """Only what bears this one's code, of its kind."""
-        self.ranked.setChecked(False)
-        self.kind.setCurrentIndex(self.kind.findData(item.kind))
-        self.words.setText(item.code)
-        self.low.clear()
-        self.high.clear()
-        self.refresh()
-
     def refresh(self) -> None:
         """Filter, rank, and say how many are shown."""
         low, high = _number(self.low), _number(self.high)

@@ -18,12 +18,13 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True)
 class Line:
-    """One row: its texts by column, the docket that it leads to (None: nowhere), and the key that an edit of it goes
-    by."""
+    """One row: its texts by column, the docket or the customer that it leads to (none: nowhere), and the key that an
+    edit of it goes by."""
 
     texts: tuple[str, ...]
     docket_id: int | None = None
     key: str = ""
+    customer: str = ""
 
 
 @dataclass(frozen=True)

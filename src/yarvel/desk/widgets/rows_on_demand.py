@@ -7,6 +7,8 @@ from collections.abc import Callable, Sequence
 from PySide6.QtCore import QObject, Qt
 from PySide6.QtWidgets import QTableWidget, QTableWidgetItem
 
+from yarvel.desk.widgets.plain_table import WIDTHS_KEPT
+
 PAGE = 100
 """Rows asked for at a time: several screens full."""
 _MOST_AGAIN = 2000
@@ -66,6 +68,8 @@ class RowsOnDemand(QObject):
 
 def fit_columns(table: QTableWidget) -> None:
     """Columns as wide as what is seen in them, but none that pushes the others out: long texts are elided."""
+    if table.property(WIDTHS_KEPT):
+        return
     table.resizeColumnsToContents()
     for column in range(table.columnCount()):
         table.setColumnWidth(column, min(table.columnWidth(column), WIDEST_PX))

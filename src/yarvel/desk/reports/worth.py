@@ -1,0 +1,71 @@
+"""What customers are worth: what they brought, and what it comes to."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import date
+
+from yarvel.desk.reports.report import Answer, Line, Report
+from yarvel.drawing.listing import Bar
+from yarvel.figures.rules import HouseRules
+from yarvel.workshop.dockets import HANDED_OVER
+from yarvel.workshop.pricing import bill_of
+from yarvel.workshop.report_store import BroughtDocket, Reported
+
+_MOST_BARS = 10
+
+
+@dataclass(frozen=True)
+class Worth:
+    """One customer: dockets, how many of them have left, how many have a price, and what those come to before tax."""
+
+    customer: str
+    dockets: int
+    left: int
+    priced: int
+    net: float
+
+
+def worth_of(brought: Iterable[BroughtDocket], rules: HouseRules) -> list[Worth]:
+    """Customers by what they brought, the worth of what is priced first, then by number."""
+    held: dict[str, list[BroughtDocket]] = {}
+    for one in brought:
+        held.setdefault(one.customer, []).append(one)
+    found = []
+    for customer, mine in held.items():
+        bills = [bill for bill in (bill_of(one, rules) for one in mine) if bill is not None]
+        left = sum(one.state == HANDED_OVER for one in mine)
+        found.append(Worth(customer, len(mine), left, len(bills), sum(bill.net for bill in bills)))
+    return sorted(found, key=lambda one: (-one.net, -one.dockets, one.customer))
+
+
+def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
+    """Every customer; a bar each for the first ones, by worth where anything has a price, else by dockets."""
+    held = worth_of(found.brought, rules)
+    money = any(one.net for one in held)
+    bars = tuple(
+        Bar(one.customer, one.net if money else one.dockets, _amount(one.net, rules) if money else str(one.dockets))
+        for one in held[:_MOST_BARS]
+    )
+    return Answer(tuple(Line(_texts(one, rules), customer=one.customer) for one in held), bars)
+
+
+def _texts(one: Worth, rules: HouseRules) -> tuple[str, ...]:
+    mean = _amount(one.net / one.priced, rules) if one.priced else ""
+    net = _amount(one.net, rules) if one.priced else ""
+    return (one.customer, str(one.dockets), str(one.left), str(one.priced), net, mean)
+
+
+def _amount(amount: float, rules: HouseRules) -> str:
+    return f"{amount:,.2f} {rules.own.currency}".strip()
+
+
+REPORT = Report(
+    "worth",
+    "What customers bring",
+    ("Customer", "Dockets", "Handed over", "With a price", "Come to, before tax", "On average"),
+    "No docket names a customer.",
+    "Who brings most",
+    answer,
+)
