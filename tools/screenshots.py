@@ -92,7 +92,7 @@ def workshop_windows(window: BenchWindow) -> None:
     ):
         repair.chart.claw = claw
         repair.chart.chosen.emit(claw)
-        repair.finding.chosen.emit("finding", finding)
+        repair.findings.changed.emit((finding,))
         if measure:
             repair.edits[measure].textEdited.emit(found_mm)
     repair.resize(WIDE, HIGH)

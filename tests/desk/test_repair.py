@@ -6,7 +6,8 @@ from pathlib import Path
 
 import pytest
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QComboBox, QLabel, QWidget
+from PySide6.QtGui import QImage
+from PySide6.QtWidgets import QLabel, QWidget
 
 from tests.desk.conftest import Hand
 from yarvel.desk.repair.window import RepairWindow
@@ -35,10 +36,7 @@ def press(hand: Hand, repair: RepairWindow, claw: int) -> None:
 
 
 def choose(repair: RepairWindow, finding: str) -> None:
-    combo = repair.findChild(QComboBox, "claw.finding")
-    assert combo is not None
-    combo.setCurrentIndex(combo.findData(finding))
-    combo.activated.emit(combo.currentIndex())
+    repair.findings.boxes[finding].click()
 
 
 def measure(hand: Hand, repair: RepairWindow, name: str, text: str) -> None:
@@ -58,8 +56,64 @@ def test_a_claw_is_pressed_measured_and_judged(hand: Hand, repair: RepairWindow)
     assert "<b>Mend</b>" in told(repair, "repair.told") and "worn tips" in told(repair, "repair.told")
     measure(hand, repair, "tip", "9")
     assert "over 0 to 5" in told(repair, "claw.problem") and "0.30" in told(repair, "claw.verdict")
-    hand.bot.keyClick(repair.chart, Qt.Key.Key_Right)
-    assert repair.chart.claw == 2
+    assert found(repair, 1) == ("worn-tip",)
+
+
+def found(repair: RepairWindow, claw: int) -> tuple[str, ...]:
+    return repair._found()[claw].findings
+
+
+def test_arrow_keys_go_the_way_the_eye_does(hand: Hand, repair: RepairWindow) -> None:
+    """From every claw: to one that lies that way, or nowhere."""
+    moved = 0
+    for key, way in (
+        (Qt.Key.Key_Right, (1, 0)),
+        (Qt.Key.Key_Left, (-1, 0)),
+        (Qt.Key.Key_Down, (0, 1)),
+        (Qt.Key.Key_Up, (0, -1)),
+    ):
+        for claw in range(4):
+            press(hand, repair, claw)
+            hand.bot.keyClick(repair.chart, key)
+            off = repair.chart.spot(repair.chart.claw) - repair.chart.spot(claw)
+            moved += repair.chart.claw != claw
+            assert repair.chart.claw == claw or off.x() * way[0] + off.y() * way[1] > 0
+    assert moved >= 8
+
+
+def test_a_claw_shows_more_than_one_thing_by_its_figures(hand: Hand, repair: RepairWindow) -> None:
+    """Worn and lifted: re-tipped, for that is the heavier work; a band beside it is the cause before wear."""
+    press(hand, repair, 0)
+    hand.bot.keyClicks(repair.chart, "18")
+    assert found(repair, 0) == ("worn-tip", "lifted")
+    assert told(repair, "claw.verdict").startswith("Re-tip") and "worn tips" in told(repair, "repair.told")
+    hand.bot.keyClicks(repair.chart, "6")
+    assert found(repair, 0) == ("worn-tip", "neighbour", "lifted")
+    assert "a band worn beside it" in told(repair, "repair.told")
+    chart = hand.window.session.docket.claw_chart  # type: ignore[union-attr]
+    assert chart["claws"][0] == {"finding": "worn-tip", "also": ["neighbour", "lifted"]}
+    hand.bot.mouseClick(repair.ways["re-tip"], Qt.MouseButton.LeftButton)
+    notice = hand.window.findChild(QLabel, "repair.notice")
+    assert notice is not None and "worn tip, worn by a neighbour band, lifted off the crown – re-tip" in notice.text()
+    hand.bot.keyClicks(repair.chart, "0")
+    assert found(repair, 0) == ()
+
+
+def test_the_docket_s_photograph_stands_beside_its_chart(hand: Hand, tmp_path: Path) -> None:
+    picture = tmp_path / "worn.png"
+    image = QImage(300, 200, QImage.Format.Format_RGB32)
+    image.fill(Qt.GlobalColor.darkYellow)
+    image.save(str(picture))
+    docket = hand.window.session.docket
+    assert docket is not None
+    hand.window.intake.take_photograph(picture, docket)
+    hand.settle()
+    hand.window.intake.open_repair()
+    hand.bot.waitUntil(lambda: hand.window.intake.repair is not None, timeout=20000)
+    opened = hand.window.intake.repair
+    assert opened is not None
+    assert opened.photograph.isVisible() and opened.photograph.told.text().startswith("worn, ")
+    assert not opened.photograph.other.isVisible()
 
 
 def test_a_way_out_is_chosen_and_all_is_stored(hand: Hand, repair: RepairWindow) -> None:

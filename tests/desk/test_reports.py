@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import csv
+from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
 from pathlib import Path
 
@@ -14,6 +15,7 @@ from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QFileDialog
 
 from tests.desk.conftest import Hand
+from yarvel.desk.reports import calls
 from yarvel.desk.reports.report import Line
 from yarvel.desk.reports.rows import in_order
 from yarvel.desk.reports.window import ReportsWindow
@@ -22,8 +24,11 @@ from yarvel.desk.widgets.plain_table import WIDTHS_KEPT
 from yarvel.desk.widgets.table_out import texts_of
 from yarvel.drawing.listing import list_pages
 from yarvel.figures.rules import HouseRules
-from yarvel.workshop.report_store import BroughtDocket
+from yarvel.workshop.dockets import HANDED_OVER, DocketEdit
+from yarvel.workshop.report_store import BroughtDocket, ChartedDocket, Reported
 from yarvel.workshop.store import Store
+
+EMPTY = Reported([], [], [], {}, {}, 1)
 
 
 @pytest.fixture
@@ -222,3 +227,53 @@ def test_the_worth_of_a_customer_is_that_of_their_bills() -> None:
     first, second = worth_of(brought, HouseRules())
     assert (first.customer, first.dockets, first.left, first.priced, first.net) == ("Tarn", 2, 1, 1, 55.0)
     assert (second.customer, second.dockets, second.priced) == ("Alder", 1, 0)
+
+
+def charted(number: str, seen: str, tip: float, state: str = HANDED_OVER, before: str = "") -> ChartedDocket:
+    chart = {"seen": seen, "claws": [{"finding": "worn-tip", "tip": tip}, {"finding": "sound"}]}
+    at = datetime.fromisoformat(seen)
+    place = int(number[-1])
+    return ChartedDocket(chart, {"head": {"claw_mm": 1.1}}, place, number, "Tarn", "ring", state, before, at)
+
+
+def test_heads_come_back_as_calls_before_their_tips_are_gone() -> None:
+    """A year after they were looked at, sooner where they wear fast; one that is in the house, or came back, does
+    not; whoever was told stands last."""
+    looked = [
+        charted("29-0001", "2029-03-01", 0.95),
+        charted("30-0002", "2030-03-01", 0.75, before="29-0001"),
+        charted("30-0003", "2030-04-20", 0.9),
+        charted("31-0004", "2031-01-05", 0.9, state="in work"),
+        charted("30-0005", "2030-03-20", 0.9),
+    ]
+    found = replace(EMPTY, looked=looked, told={5: "2031-03-22"}, contacts={"Tarn": "555 0100"})
+    rows = calls.again(found, HouseRules())
+    assert [row.docket.number for row in rows] == ["30-0002", "30-0003", "30-0005"]
+    fast = rows[0].by
+    assert date(2030, 3, 1) < fast < date(2031, 3, 1), "0.2 a year, 0.35 left over the least: half of the way there"
+    told = calls.answer(found, HouseRules(), date(2031, 4, 1))
+    assert [line.texts[3] for line in told.lines] == ["30-0002", "30-0003", "30-0005"]
+    assert told.lines[0].texts[2] == "555 0100" and told.lines[2].texts[5] == "2031-03-22"
+    assert sum(bar.value for bar in told.bars) == 2 and told.bars[0].marked
+    early = calls.answer(found, HouseRules(), date(2030, 3, 2))
+    assert len(early.lines) < 3
+
+
+def test_somebody_was_told_and_it_stands_there(hand: Hand, reports: ReportsWindow) -> None:
+    """Typed in the report, by whoever takes in; taken back by nothing."""
+    store = hand.window.dockets.door.store
+    assert store is not None
+    chart = {"seen": "2020-01-01", "claws": [{"finding": "worn-tip", "tip": 0.8}]}
+    fields = {"claw_chart": chart, "released_by": "me", "release_reason": "x", "state": HANDED_OVER}
+    for name, value in fields.items():
+        store.edit(3, DocketEdit((), {name: value}))
+    reports.reload()
+    page = reports.pages["calls"]
+    hand.bot.waitUntil(lambda: page.table.rowCount() == 1)
+    page.table.item(0, 5).setText("today")
+    hand.bot.waitUntil(lambda: store.customers.told() == {3: date.today().isoformat()})
+    hand.bot.waitUntil(lambda: page.table.item(0, 5).text() == date.today().isoformat())
+    page.table.item(0, 5).setText("99.99")
+    hand.bot.waitUntil(lambda: "is no day" in hand.window.banner.text())
+    page.table.item(0, 5).setText("")
+    hand.bot.waitUntil(lambda: store.customers.told() == {})

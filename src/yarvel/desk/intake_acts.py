@@ -189,13 +189,18 @@ class IntakeActs(QObject):
             self.told.emit("A claw chart needs the head: measure the stone first, then choose the head that it has.")
             return
 
-        def show(before: list[Docket]) -> None:
+        def look(store: Store) -> tuple[list[Docket], list[Photograph]]:
+            return store.came_before(docket.id), store.photographs.of(docket.id)
+
+        def show(found: tuple[list[Docket], list[Photograph]]) -> None:
             from yarvel.desk.repair.window import RepairWindow
 
+            before, photographs = found
             self.repair = RepairWindow(self._session, before, self._colours(), self._today)
+            self.repair.show_photographs(photographs)
             self.repair.show()
 
-        self._dockets.ask(lambda store: store.came_before(docket.id), show)
+        self._dockets.ask(look, show)
 
     def close(self) -> None:
         """The window closes, and what hangs on it."""

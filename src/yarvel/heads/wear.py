@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
 from yarvel.figures.rules import HouseRules
 
-SOUND, WORN_TIP, BENT, CRACKED, THIN_SIDE, MISSING, NEIGHBOUR = (
+SOUND, WORN_TIP, BENT, CRACKED, THIN_SIDE, MISSING, NEIGHBOUR, LOOSE, LIFTED = (
     "sound",
     "worn-tip",
     "bent",
@@ -15,6 +16,8 @@ SOUND, WORN_TIP, BENT, CRACKED, THIN_SIDE, MISSING, NEIGHBOUR = (
     "thin-side",
     "missing",
     "neighbour",
+    "loose",
+    "lifted",
 )
 FINDINGS: dict[str, str] = {
     SOUND: "sound",
@@ -24,6 +27,8 @@ FINDINGS: dict[str, str] = {
     THIN_SIDE: "thin side",
     MISSING: "missing",
     NEIGHBOUR: "worn by a neighbour band",
+    LOOSE: "loose on the stone",
+    LIFTED: "lifted off the crown",
 }
 """What may be found on a claw: a key that stays, and what it is called."""
 FORMER_FINDINGS: dict[str, str] = {
@@ -39,13 +44,24 @@ WORK: dict[str, str] = {LEAVE: "leave", TIGHTEN: "tighten", RE_TIP: "re-tip", NE
 
 @dataclass(frozen=True)
 class ClawFound:
-    """What was found on one claw; measures in mm, None where not taken: ``width`` across, ``tip`` what is left over the
-    crown, ``behind`` what is left behind the girdle."""
+    """What was found on one claw, and what ``also``; measures in mm, None where not taken: ``width`` across, ``tip``
+    what is left over the crown, ``behind`` what is left behind the girdle."""
 
     finding: str = SOUND
     width: float | None = None
     tip: float | None = None
     behind: float | None = None
+    also: tuple[str, ...] = ()
+
+    @property
+    def findings(self) -> tuple[str, ...]:
+        """All that was found; nothing on a sound one."""
+        return tuple(key for key in (self.finding, *self.also) if key != SOUND)
+
+    def having(self, findings: Iterable[str]) -> ClawFound:
+        """The same claw with these things found on it."""
+        first, *others = tuple(findings) or (SOUND,)
+        return replace(self, finding=first, also=tuple(others))
 
 
 @dataclass(frozen=True)
@@ -62,7 +78,15 @@ def least_tip_mm(width_mm: float, rules: HouseRules) -> float:
 
 
 def judge_claw(found: ClawFound, width_mm: float, rules: HouseRules) -> ClawVerdict:
-    """What one claw calls for; ``width_mm`` stands in where its own was not measured. The heaviest reason decides."""
+    """What one claw calls for; ``width_mm`` stands in where its own was not measured. The heaviest reason decides, the
+    first of equals."""
+    order = tuple(WORK)
+    verdicts = [_judge(found.having((key,)), width_mm, rules) for key in found.findings or (SOUND,)]
+    return max(verdicts, key=lambda verdict: order.index(verdict.work))
+
+
+def _judge(found: ClawFound, width_mm: float, rules: HouseRules) -> ClawVerdict:
+    """By one finding, and what was measured."""
     wide = found.width if found.width is not None else width_mm
     least, half = least_tip_mm(wide, rules), (1 - rules.notch_stop) * wide
     if found.finding == MISSING:
@@ -80,8 +104,9 @@ def judge_claw(found: ClawFound, width_mm: float, rules: HouseRules) -> ClawVerd
         return ClawVerdict(RE_TIP, f"{found.tip:.2f} mm of tip left, under {least:.2f}")
     if found.finding in (WORN_TIP, NEIGHBOUR) and found.tip is None:
         return ClawVerdict(RE_TIP, f"{FINDINGS[found.finding]}; measure the tip, it may still be over {least:.2f} mm")
-    if found.finding == BENT:
-        return ClawVerdict(TIGHTEN, "bent off the stone, metal sound")
+    if found.finding in (BENT, LIFTED, LOOSE):
+        what = "bent off the stone" if found.finding == BENT else FINDINGS[found.finding]
+        return ClawVerdict(TIGHTEN, f"{what}, metal sound")
     if found.finding in (WORN_TIP, NEIGHBOUR, THIN_SIDE):
         return ClawVerdict(LEAVE, "worn, but enough is left: look again at the next inspection")
     return ClawVerdict(LEAVE, "sound")

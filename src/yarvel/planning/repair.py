@@ -11,11 +11,12 @@ from yarvel.heads import notches, style
 from yarvel.heads.wear import (
     BENT,
     CRACKED,
+    LIFTED,
+    LOOSE,
     MISSING,
     NEIGHBOUR,
     NEW_CLAW,
     RE_TIP,
-    SOUND,
     THIN_SIDE,
     WORK,
     WORN_TIP,
@@ -61,7 +62,7 @@ def judge_head(plan: Plan, found: tuple[ClawFound, ...], rules: HouseRules) -> R
     work = Counter(verdict.work for verdict in claws)
     heavy = work[RE_TIP] + work[NEW_CLAW]
     small = plan[notches.notch_ratio] > rules.notch_stop
-    cause = _cause(found, small)
+    cause = _cause(found, small, plan.job.fit is not None and plan.job.fit.beside_mm is not None)
     if small:
         verdict, reason = (
             REPLACE,
@@ -80,21 +81,23 @@ def claw_width_mm(plan: Plan) -> float:
 
 
 def decides(findings: Iterable[str], width_mm: float, rules: HouseRules) -> ClawFound:
-    """Of several things found on one claw, ``width_mm`` mm wide, the one that asks for most work: what it is judged
-    by; the first of equals, sound where nothing was found."""
+    """Of several things found on one claw, ``width_mm`` mm wide, the one that asks for most work first; the first of
+    equals, sound where nothing was found."""
     order = tuple(WORK)
-    found = [ClawFound(key) for key in findings] or [ClawFound(SOUND)]
-    return max(found, key=lambda one: order.index(judge_claw(one, width_mm, rules).work))
+    heaviest = sorted(findings, key=lambda key: -order.index(judge_claw(ClawFound(key), width_mm, rules).work))
+    return ClawFound().having(heaviest)
 
 
-def _cause(found: tuple[ClawFound, ...], small: bool) -> str:
-    """The root: a small head before a neighbour, a neighbour before wear, wear before a knock."""
-    findings = Counter(claw.finding for claw in found)
+def _cause(found: tuple[ClawFound, ...], small: bool, beside: bool) -> str:
+    """The root, looked for in the trade's order: a band worn ``beside`` it before a small head, that before wear, wear
+    before a knock. A missing claw next to worn ones with a band beside is the band's doing. Common practice."""
+    findings = Counter(key for claw in found for key in claw.findings)
+    worn = findings[WORN_TIP] + findings[THIN_SIDE]
+    if findings[NEIGHBOUR] or (beside and worn):
+        return NEIGHBOUR_BAND
     if small or findings[THIN_SIDE] * 2 >= len(found):
         return TOO_SMALL
-    if findings[NEIGHBOUR]:
-        return NEIGHBOUR_BAND
-    knocked = findings[BENT] + findings[CRACKED] + findings[MISSING]
+    knocked = findings[BENT] + findings[CRACKED] + findings[MISSING] + findings[LIFTED] + findings[LOOSE]
     if findings[WORN_TIP] >= max(knocked, 1):
         return WORN
     return KNOCKED if knocked else NOTHING

@@ -113,7 +113,7 @@ def repaired(
     """The job as a repair: what was found by the claws' numbers, the way out, the stone held in it. Nobody makes a
     bought head by hand: a basket of as many claws stands for it."""
     claws = {
-        str(number): (_told(claw, verdict),)
+        str(number): claw.findings or (_STANDS_FOR[verdict.work],)
         for number, claw, verdict in zip(numbers(plan.shape.places), found, verdicts, strict=True)
         if verdict.work != LEAVE
     }
@@ -128,10 +128,6 @@ def repaired(
         shank=None if plan.job.shank is None else replace(plan.job.shank, stock=None),
         repair=RepairJob(Words(claws), way, metal),
     )
-
-
-def _told(claw: ClawFound, verdict: ClawVerdict) -> str:
-    return _STANDS_FOR[verdict.work] if claw.finding == SOUND else claw.finding
 
 
 @dataclass(frozen=True)

@@ -2,19 +2,28 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
-from datetime import date
-from typing import Any
+from datetime import date, datetime
+from typing import Any, Protocol
 
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.wear import FINDINGS, FORMER_FINDINGS, SOUND, ClawFound, least_tip_mm, next_inspection, wear_mm_a_year
-from yarvel.workshop.dockets import Docket
 
 MEASURES = ("width", "tip", "behind")
 MOST_MM = 5.0
 
 
-def found_on(docket: Docket, count: int) -> tuple[ClawFound, ...]:
+class Charted(Protocol):
+    """A docket with a claw chart."""
+
+    @property
+    def claw_chart(self) -> dict[str, Any]: ...
+    @property
+    def created_at(self) -> datetime: ...
+
+
+def found_on(docket: Charted, count: int) -> tuple[ClawFound, ...]:
     """What was found on each of ``count`` claws; those not looked at yet are sound and unmeasured."""
     held = docket.claw_chart.get("claws")
     rows: list[Any] = held if isinstance(held, list) else []
@@ -27,7 +36,9 @@ def found_on(docket: Docket, count: int) -> tuple[ClawFound, ...]:
 def _found(row: dict[str, Any]) -> ClawFound:
     finding = finding_key(row.get("finding"))
     measures = {name: float(row[name]) for name in MEASURES if isinstance(row.get(name), int | float)}
-    return ClawFound(finding, **measures)
+    others = row.get("also")
+    also = [finding_key(one) for one in others] if isinstance(others, list) else []
+    return ClawFound(finding, **measures, also=tuple(one for one in also if one not in (SOUND, finding)))
 
 
 def measured(claw: ClawFound, name: str, value: float | None) -> ClawFound:
@@ -45,13 +56,17 @@ def finding_key(written: object) -> str:
 def chart_with(chart: dict[str, Any], found: tuple[ClawFound, ...], seen: date) -> dict[str, Any]:
     """The chart with these claws, looked at on this day; what else it holds stays."""
     rows = [
-        {"finding": claw.finding, **{name: getattr(claw, name) for name in MEASURES if getattr(claw, name) is not None}}
+        {
+            "finding": claw.finding,
+            **({"also": list(claw.also)} if claw.also else {}),
+            **{name: getattr(claw, name) for name in MEASURES if getattr(claw, name) is not None},
+        }
         for claw in found
     ]
     return {**chart, "claws": rows, "seen": seen.isoformat()}
 
 
-def seen_on(docket: Docket) -> date:
+def seen_on(docket: Charted) -> date:
     """The day on which the claws were looked at: as noted, or when the docket was taken in."""
     try:
         return date.fromisoformat(str(docket.claw_chart.get("seen", "")))
@@ -59,7 +74,7 @@ def seen_on(docket: Docket) -> date:
         return docket.created_at.date()
 
 
-def wear_since(docket: Docket, before: list[Docket], count: int) -> float | None:
+def wear_since(docket: Charted, before: Sequence[Charted], count: int) -> float | None:
     """Fastest wear of a tip in mm a year, against the newest earlier visit that measured it; None where none did."""
     now, today = found_on(docket, count), seen_on(docket)
     rates = []
@@ -73,7 +88,9 @@ def wear_since(docket: Docket, before: list[Docket], count: int) -> float | None
     return max(rates) if rates else None
 
 
-def inspect_next(docket: Docket, before: list[Docket], count: int, width: float, rules: HouseRules) -> date | None:
+def inspect_next(
+    docket: Charted, before: Sequence[Charted], count: int, width: float, rules: HouseRules
+) -> date | None:
     """When to look at the head again, by its thinnest tip and its fastest wear; None where no tip was measured."""
     tips = [
         (claw.tip, claw.width if claw.width is not None else width)

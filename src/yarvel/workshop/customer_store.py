@@ -3,17 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import datetime
+from datetime import date, datetime
 from typing import TYPE_CHECKING
 
 from sqlalchemy import case, func, select, text
 from sqlalchemy.orm import Session
 
 from yarvel.figures.errors import StoreError
+from yarvel.workshop.accepting import check_date
 from yarvel.workshop.customers import Customer, Known, alike, check_customer, holding, known_of
 from yarvel.workshop.docket_rows import docket_of
 from yarvel.workshop.dockets import HANDED_OVER, Docket
-from yarvel.workshop.schema import CustomerRow, DocketRow
+from yarvel.workshop.schema import CustomerRow, DocketRow, SettingRow
 from yarvel.workshop.who_may import TAKE_IN
 
 if TYPE_CHECKING:
@@ -21,6 +22,7 @@ if TYPE_CHECKING:
 
 _LOCK = 918275
 _NAMES_AT_ONCE = 200
+_TOLD = "told_to_look_again"
 
 
 class CustomerStore:
@@ -50,6 +52,31 @@ class CustomerStore:
         """By every name that a record gathers, the name that the record bears."""
         with self._store.transaction() as session:
             return {name: one.name for one in _current(session) for name in one.names}
+
+    def contacts(self) -> dict[str, str]:
+        """By every name that a record gathers, how they are reached, in a line."""
+        with self._store.transaction() as session:
+            held = _current(session)
+        return {name: ", ".join(one.contact.split("\n")) for one in held for name in one.names if one.contact}
+
+    def told(self) -> dict[int, str]:
+        """By docket the day, ISO, on which its customer was told that its head wants to be looked at again."""
+        with self._store.transaction() as session:
+            row = session.get(SettingRow, _TOLD)
+            held = row.value if row is not None and isinstance(row.value, dict) else {}
+            return {int(key): str(day) for key, day in held.items()}
+
+    def tell(self, docket_id: int, day: date | None) -> None:
+        """Somebody told the customer of a docket on that day; None: nobody has after all."""
+        check_date("told", day)
+        with self._store.transaction() as session:
+            self._store.guard(session, TAKE_IN)
+            row = session.get(SettingRow, _TOLD)
+            held = dict(row.value) if row is not None and isinstance(row.value, dict) else {}
+            held.pop(str(docket_id), None)
+            if day is not None:
+                held[str(docket_id)] = day.isoformat()
+            session.merge(SettingRow(name=_TOLD, value=held))
 
     def current(self, keys: Sequence[str]) -> list[Customer]:
         """Records by key as they hold now, also such as are gone."""

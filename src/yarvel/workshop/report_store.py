@@ -31,10 +31,17 @@ class OpenDocket:
 
 @dataclass(frozen=True)
 class ChartedDocket:
-    """What was found on a head that came back, and the job that says which head it is."""
+    """What was found on a head that came back, the job that says which head it is, and whose it is."""
 
     claw_chart: dict[str, Any]
     job_document: dict[str, Any]
+    id: int = 0
+    number: str = ""
+    customer: str = ""
+    item: str = ""
+    state: str = ""
+    earlier_number: str = ""
+    created_at: datetime = datetime.min
 
 
 @dataclass(frozen=True)
@@ -54,8 +61,9 @@ class Reported:
     """Everything the reports are made from: open dockets, those with a claw chart, the work left, times over standard
     by part of the work, by part and person, and by part, nobody and the stone's cut; the parts of the work, how many
     people work at a bench; ``ready`` the day on which the plan of the day that was shown has a docket done, ``planned``
-    the minutes that it has for those whose work nobody has given out; ``brought`` what customers brought, under
-    the names that their records bear; ``metal`` balances by alloy."""
+    the minutes that it has for those whose work nobody has given out; ``brought`` what customers brought, under the
+    names that their records bear; ``metal`` balances by alloy; ``looked`` every claw chart, however old, ``contacts``
+    how customers are reached, ``told`` by docket the day on which its customer was told to have it looked at."""
 
     open: list[OpenDocket]
     charted: list[ChartedDocket]
@@ -67,6 +75,9 @@ class Reported:
     planned: dict[int, float] = field(default_factory=dict)
     brought: list[BroughtDocket] = field(default_factory=list)
     metal: list[Balance] = field(default_factory=list)
+    looked: list[ChartedDocket] = field(default_factory=list)
+    contacts: dict[str, str] = field(default_factory=dict)
+    told: dict[int, str] = field(default_factory=dict)
 
 
 def reported(store: Store, since: datetime | None = None) -> Reported:
@@ -81,12 +92,15 @@ def reported(store: Store, since: datetime | None = None) -> Reported:
     benches = sum(person.role != FRONT_DESK for person in store.people.all())
     row = DocketRow
     still_here = select(row.id, row.number, row.customer, row.item, row.promised_on, row.state)
-    charts = select(row.claw_chart, row.job_document).where(cast(row.claw_chart, Text).not_in(("{}", "null")))
+    charted_by = (row.id, row.number, row.customer, row.item, row.state, row.earlier_number, row.created_at)
+    charts = select(row.claw_chart, row.job_document, *charted_by).where(
+        cast(row.claw_chart, Text).not_in(("{}", "null"))
+    )
     charts = charts.where(row.withdrawn == "")
     prices = (row.customer, row.state, row.estimate, row.stones_price, row.outside_price, row.deposit)
     whose = select(*prices).where(row.withdrawn == "", row.customer != "")
     if since is not None:
-        charts, whose = charts.where(row.created_at >= since), whose.where(row.created_at >= since)
+        whose = whose.where(row.created_at >= since)
     owners = store.customers.owners()
     with store.transaction() as session:
         here = [
@@ -97,7 +111,7 @@ def reported(store: Store, since: datetime | None = None) -> Reported:
             BroughtDocket(owners.get(name, name), state, dict(estimate), stones, outside, deposit)
             for name, state, estimate, stones, outside, deposit in session.execute(whose)
         ]
-        charted = [ChartedDocket(dict(chart), dict(job)) for chart, job in session.execute(charts)]
+        looked = [ChartedDocket(*held) for held in session.execute(charts)]
     by_part = {(part,): held for part, held in learnt_by(taken, lambda one: one.operation).items()}
     pairs = learnt_by(taken, lambda one: f"{one.operation}\n{one.person}") | learnt_by(
         taken, lambda one: f"{one.operation}\n\n{one.cut}"
@@ -105,7 +119,7 @@ def reported(store: Store, since: datetime | None = None) -> Reported:
     finer = {tuple(key.split("\n")): held for key, held in pairs.items() if not key.endswith("\n")}
     return Reported(
         here,
-        charted,
+        [one for one in looked if since is None or one.created_at >= since],
         work_left(store),
         by_part | finer,
         store.tasks.standards(),
@@ -114,6 +128,9 @@ def reported(store: Store, since: datetime | None = None) -> Reported:
         store.day.bare_minutes(),
         brought,
         metal_balances(store, since),
+        looked,
+        store.customers.contacts(),
+        store.customers.told(),
     )
 
 

@@ -157,11 +157,20 @@ def causes(dockets: Iterable[Charted]) -> list[Cause]:
         head = docket.job_document.get("head") or {}
         key = str(docket.claw_chart.get("cause", NOT_JUDGED)), str(head.get("style", HeadJob.style))
         heads[key] += 1
-        found = [finding_key(row.get("finding")) for row in rows if isinstance(row, dict)]
+        found = [key for row in rows if isinstance(row, dict) for key in _findings(row)]
         claws.setdefault(key, Counter()).update(finding for finding in found if finding != SOUND)
     return [
         Cause(*key, count, tuple(claws[key].most_common()))
         for key, count in sorted(heads.items(), key=lambda pair: (-pair[1], pair[0]))
+    ]
+
+
+def _findings(row: dict[str, Any]) -> list[str]:
+    """All that a chart's row says was found on a claw."""
+    others = row.get("also")
+    return [
+        finding_key(row.get("finding")),
+        *(finding_key(one) for one in (others if isinstance(others, list) else [])),
     ]
 
 

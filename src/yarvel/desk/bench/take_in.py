@@ -192,6 +192,8 @@ class TakeIn(Station):
 
     def look_at_photographs(self) -> None:
         """Ask for the pictures of the docket in hand."""
+        if not self._built:
+            return
         self.photographs.show_photographs(())
         number = self._stones_of
 

@@ -19,13 +19,17 @@ from yarvel.heads.places import numbers
 from yarvel.planning.plan import Plan
 
 _REACH_PX = 26.0
+_WAYS = {Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Down: (0, 1), Qt.Key.Key_Up: (0, -1)}
+_FIGURES = "0123456789"
 _MARK_PX = 9.0
 
 
 class ChartView(QWidget):
-    """Paints the plan's head from above; each claw carries its verdict's own shape and its clock position."""
+    """Paints the plan's head from above; each claw carries its verdict's own shape and its clock position. Arrow keys
+    go to the next claw that way; a figure says what is found on the one in hand."""
 
     chosen = Signal(int)
+    figure = Signal(int)
 
     def __init__(self, colours: dict[str, str], parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -116,14 +120,26 @@ class ChartView(QWidget):
                 return
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Arrow keys go round the head."""
-        step = {Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1}.get(
-            Qt.Key(event.key())
-        )
-        if step is None or not self._work:
+        """Arrow keys go the way that the eye does; figures are handed on."""
+        way = _WAYS.get(Qt.Key(event.key()))
+        if way is not None and self._work:
+            self._choose(self._next(way))
+        elif event.text() in _FIGURES and event.text() and self._work:
+            self.figure.emit(int(event.text()))
+        else:
             super().keyPressEvent(event)
-            return
-        self._choose((self.claw + step) % len(self._work))
+
+    def _next(self, way: tuple[int, int]) -> int:
+        """The nearest claw that lies more that way than aside; the one in hand where none does."""
+        here = self.spot(self.claw)
+        found = []
+        for claw in range(len(self._work)):
+            off = self.spot(claw) - here
+            along = off.x() * way[0] + off.y() * way[1]
+            aside = abs(off.x() * way[1]) + abs(off.y() * way[0])
+            if along > 1.0:
+                found.append((along + 2.0 * aside, claw))
+        return min(found)[1] if found else self.claw
 
     def _choose(self, claw: int) -> None:
         self.claw = claw

@@ -2,25 +2,26 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import replace
+from collections.abc import Callable, Sequence
 from datetime import date
 from html import escape
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QScrollArea, QSplitter, QVBoxLayout, QWidget
 
 from yarvel.desk.repair.chart_view import ChartView
+from yarvel.desk.repair.findings_field import FindingsField
+from yarvel.desk.repair.photograph_beside import PhotographBeside
 from yarvel.desk.session import Session
-from yarvel.desk.widgets.fields import ChoiceField, GaugeEdit, mark_wrong
+from yarvel.desk.widgets.fields import GaugeEdit, mark_wrong
 from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.words import Words
 from yarvel.heads.places import numbers
-from yarvel.heads.wear import FINDINGS, WORK, ClawFound
+from yarvel.heads.wear import WORK, ClawFound
 from yarvel.planning.repair import CAUSES, VERDICTS, Repair, claw_width_mm, judge_head
 from yarvel.route.ways import WayOut, ways_out
 from yarvel.workshop.claw_chart import MEASURES, MOST_MM, chart_with, found_on, inspect_next, measured, wear_since
-from yarvel.workshop.dockets import Docket
+from yarvel.workshop.dockets import Docket, Photograph
 from yarvel.workshop.work import way_of
 
 _LABELS = {"width": "Width", "tip": "Tip left over the crown", "behind": "Left behind the girdle"}
@@ -49,13 +50,8 @@ class RepairWindow(QWidget):
         self.ways: dict[str, QPushButton] = {}
         self._title = Words(self)
         self._title.setProperty("title", True)
-        self.finding = ChoiceField(
-            "claw.finding",
-            "Found",
-            [(key, label.capitalize()) for key, label in FINDINGS.items()],
-            self,
-            label_width=_LABEL_WIDTH,
-        )
+        self.findings = FindingsField(self)
+        self.photograph = PhotographBeside(self)
         self._problem = Words(self)
         self._problem.setProperty("problem", True)
         self._problem.setObjectName("claw.problem")
@@ -69,7 +65,8 @@ class RepairWindow(QWidget):
         self._ways_box = QVBoxLayout()
         self._lay_out()
         self.chart.chosen.connect(lambda _claw: self.refresh())
-        self.finding.chosen.connect(lambda _path, value: self._change(lambda claw: replace(claw, finding=str(value))))
+        self.chart.figure.connect(self.findings.press)
+        self.findings.changed.connect(lambda keys: self._change(lambda claw: claw.having(keys)))
         session.plan_changed.connect(self.refresh)
         session.docket_changed.connect(self.refresh)
         self.refresh()
@@ -78,7 +75,7 @@ class RepairWindow(QWidget):
         inside = QWidget(self)
         side = QVBoxLayout(inside)
         side.addWidget(self._title)
-        side.addWidget(self.finding)
+        side.addWidget(self.findings)
         grid = QGridLayout()
         grid.setHorizontalSpacing(6)
         grid.setColumnMinimumWidth(0, _LABEL_WIDTH)
@@ -102,9 +99,18 @@ class RepairWindow(QWidget):
         area.setWidgetResizable(True)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         area.setWidget(inside)
+        left = QSplitter(Qt.Orientation.Vertical, self)
+        left.addWidget(self.chart)
+        left.addWidget(self.photograph)
+        left.setChildrenCollapsible(False)
+        left.setSizes([440, 300])
         whole = QHBoxLayout(self)
-        whole.addWidget(self.chart, 1)
+        whole.addWidget(left, 1)
         whole.addWidget(area, 1)
+
+    def show_photographs(self, photographs: Sequence[Photograph]) -> None:
+        """The docket's photographs, to look at beside the chart."""
+        self.photograph.show_photographs(photographs)
 
     def _found(self) -> tuple[ClawFound, ...]:
         plan, docket = self.session.plan, self.session.docket
@@ -134,7 +140,7 @@ class RepairWindow(QWidget):
     def refresh(self) -> None:
         """Chart, the chosen claw's fields, and the judgement."""
         plan, docket, found = self.session.plan, self.session.docket, self._found()
-        for widget in (self.finding, *self.edits.values()):
+        for widget in (self.findings, *self.edits.values()):
             widget.setEnabled(bool(found))
         if plan is None or docket is None or not found:
             self._title.setText("No head with claws is in hand: measure its stone and choose the head it has.")
@@ -146,7 +152,7 @@ class RepairWindow(QWidget):
         self.chart.show_head(plan, tuple(verdict.work for verdict in repair.claws))
         claw = self.chart.claw
         self._title.setText(f"Claw {numbers(plan.shape.places)[claw]}")
-        self.finding.show_value(found[claw].finding)
+        self.findings.show_findings(found[claw].findings)
         for name, edit in self.edits.items():
             held = getattr(found[claw], name)
             if not edit.hasFocus():

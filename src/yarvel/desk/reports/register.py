@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from yarvel.desk.reports import back, hands, late, metal, pace, worth
+from yarvel.desk.reports import back, calls, hands, late, metal, pace, worth
 from yarvel.desk.reports.report import Report
 
-REPORTS: dict[str, Report] = {
-    made.key: made for made in (late.REPORT, back.REPORT, pace.REPORT, hands.REPORT, metal.REPORT, worth.REPORT)
-}
+_ROOMS = (late, back, calls, pace, hands, metal, worth)
+REPORTS: dict[str, Report] = {room.REPORT.key: room.REPORT for room in _ROOMS}

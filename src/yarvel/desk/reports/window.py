@@ -198,7 +198,7 @@ class ReportsWindow(QWidget):
         self.words.setPlaceholderText("rows that hold …")
         self.words.textChanged.connect(self._on_words)
         row = QHBoxLayout()
-        row.addWidget(Words("What is over: of", self))
+        row.addWidget(Words("What is done, over", self))
         row.addWidget(self.period)
         row.addWidget(self.words, 1)
         return row

@@ -1,0 +1,99 @@
+"""Heads to be looked at again: whom to call, and who was told already."""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import TYPE_CHECKING
+
+from yarvel.desk.reports.report import Answer, Line, Report
+from yarvel.drawing.listing import Bar
+from yarvel.figures.errors import StoreError
+from yarvel.figures.rules import HouseRules
+from yarvel.workshop.claw_chart import inspect_next
+from yarvel.workshop.dockets import HANDED_OVER
+from yarvel.workshop.report_store import ChartedDocket, Reported
+
+if TYPE_CHECKING:
+    from yarvel.workshop.store import Store
+
+_TOLD = 5
+"""The column of the day on which somebody was told, which is typed there."""
+_AHEAD = timedelta(days=31)
+_MONTHS = 8
+_USUAL_MM = 1.0
+"""A claw's width where neither chart nor job says one; from memory."""
+
+
+@dataclass(frozen=True)
+class Again:
+    """A head that has left, by when it wants to be looked at again, and the day on which its customer was told."""
+
+    docket: ChartedDocket
+    by: date
+    told: str
+
+
+def again(found: Reported, rules: HouseRules) -> list[Again]:
+    """Heads that were charted and have left, the newest visit of each, by when they are to be looked at."""
+    by_number = {one.number: one for one in found.looked}
+    came_back = {one.earlier_number for one in found.looked if one.earlier_number}
+    rows = []
+    for docket in found.looked:
+        if docket.state != HANDED_OVER or docket.number in came_back:
+            continue
+        before, earlier = [], docket.earlier_number
+        while earlier in by_number and by_number[earlier] not in before:
+            before.append(by_number[earlier])
+            earlier = by_number[earlier].earlier_number
+        claws = docket.claw_chart.get("claws")
+        count = len(claws) if isinstance(claws, list) else 0
+        head = docket.job_document.get("head") or {}
+        width = head.get("claw_mm") or _USUAL_MM
+        following = inspect_next(docket, before, count, float(width), rules)
+        if following is not None:
+            rows.append(Again(docket, following, found.told.get(docket.id, "")))
+    return sorted(rows, key=lambda one: (bool(one.told), one.by, one.docket.number))
+
+
+def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
+    """Those that are due within a month, whoever was told last; a bar a month for what comes."""
+    held = again(found, rules)
+    lines = tuple(
+        Line(_texts(one, found.contacts), one.docket.id, str(one.docket.id)) for one in held if one.by <= today + _AHEAD
+    )
+    months = Counter(max(one.by, today).replace(day=1) for one in held if not one.told)
+    bars = tuple(
+        Bar(f"{month:%b %Y}", count, str(count), month <= today) for month, count in sorted(months.items())[:_MONTHS]
+    )
+    return Answer(lines, bars)
+
+
+def _texts(one: Again, contacts: dict[str, str]) -> tuple[str, ...]:
+    docket = one.docket
+    contact = contacts.get(docket.customer, "")
+    return (one.by.isoformat(), docket.customer, contact, docket.number, docket.item, one.told)
+
+
+def keep(store: Store, key: str, label: str, text: str) -> str:
+    """Somebody was told on a day, today where only a word is typed; nothing takes it back."""
+    said = text.strip()
+    try:
+        day = None if not said else date.fromisoformat(said) if said[:1].isdigit() else date.today()
+    except ValueError as error:
+        raise StoreError(f"{text!r} is no day: a date such as 2031-04-09, a word for today, or nothing.") from error
+    store.customers.tell(int(key), day)
+    return f"Told on {day}." if day else "Nobody was told yet."
+
+
+REPORT = Report(
+    "calls",
+    "Calls to make",
+    ("Look again by", "Customer", "Contact", "Docket", "Item", "Told on"),
+    "No head is due: those with a claw chart come back here a month before they want to be looked at.",
+    "Heads to be looked at again, nobody told yet",
+    answer,
+    _TOLD,
+    keep,
+)
