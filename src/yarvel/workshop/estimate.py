@@ -17,7 +17,7 @@ from yarvel.workshop.dockets import Docket
 from yarvel.workshop.pricing import approval, bill_of
 from yarvel.workshop.standards import STANDARDS, Standard, base_of
 from yarvel.workshop.tasks import Wanted
-from yarvel.workshop.work import work_of
+from yarvel.workshop.work import way_of, work_of
 
 
 def tasks_of(
@@ -46,13 +46,15 @@ STALE_DAYS = 7
 @dataclass(frozen=True)
 class Estimate:
     """A price from time and metal, in the workshop's own money: minutes, g by alloy; ``unpriced`` the alloys that have
-    no price yet; ``prices_on`` the day of the metal prices, where they came from a file."""
+    no price yet; ``prices_on`` the day of the metal prices, where they came from a file; ``own_stone`` whether the
+    stone is the customer's, who brought it in the piece that is mended."""
 
     minutes: float
     labour: float
     metal: float
     unpriced: tuple[str, ...]
     prices_on: str = ""
+    own_stone: bool = False
 
     @property
     def total(self) -> float:
@@ -68,6 +70,7 @@ class Estimate:
             "unpriced": list(self.unpriced),
             "on": day.isoformat(),
             **({"prices_on": self.prices_on} if self.prices_on else {}),
+            **({"own_stone": True} if self.own_stone else {}),
         }
 
 
@@ -108,4 +111,5 @@ def estimate(plan: Plan | None, docket: Docket, wanted: Sequence[Wanted], rules:
             metal += grams * alloy.price_per_g
             if alloy.price_per_g == 0:
                 unpriced.append(alloy.label)
-    return Estimate(minutes, minutes / 60 * rules.hour_rate, metal, tuple(unpriced), rules.own.prices_on)
+    labour = minutes / 60 * rules.hour_rate
+    return Estimate(minutes, labour, metal, tuple(unpriced), rules.own.prices_on, bool(way_of(docket)))

@@ -82,7 +82,7 @@ def bill_of(docket: Priced, rules: HouseRules) -> Bill | None:
         lines.append((f"Mark-up {rules.markup_percent:g} %", bought * rules.markup_percent / 100))
     unpriced = held.get("unpriced")
     missing = [str(name) for name in unpriced] if isinstance(unpriced, list) else []
-    missing += ["the stones"] if docket.stones_price is None else []
+    missing += ["the stones"] if docket.stones_price is None and not held.get("own_stone") else []
     return Bill(tuple(lines), rules.tax_percent, docket.deposit or 0.0, tuple(missing), rules.own.currency)
 
 

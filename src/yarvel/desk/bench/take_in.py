@@ -183,6 +183,8 @@ class TakeIn(Station):
             if docket is None
             else price_text(docket, self.session.rules) or "From standard minutes, metal and stones."
         )
+        if docket is not None and docket.estimate:
+            self.folds["Price"].open()
         number = None if docket is None else docket.number
         if number != self._stones_of:
             self._stones_of = number

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QImage, QKeyEvent, QPixmap
-from PySide6.QtWidgets import QDialog, QHBoxLayout, QLabel, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from yarvel.desk.actions import ActionInfo
 from yarvel.desk.dialogs.found_picture import HIGH_MM, WIDE_MM, Picture
@@ -67,7 +67,7 @@ class Finder(QDialog):
         self._empty.setWordWrap(True)
         self._empty.setProperty("quiet", True)
         self.drawing = Drawn(colours, _PER_MM, self)
-        self.photograph = QLabel(self)
+        self.photograph = Words(self)
         self.photograph.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.told = Words(self)
         self.told.setObjectName("finder.told")

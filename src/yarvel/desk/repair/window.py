@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from datetime import date
 from html import escape
+from itertools import pairwise
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QScrollArea, QSplitter, QVBoxLayout, QWidget
@@ -48,6 +49,7 @@ class RepairWindow(QWidget):
         self.chart = ChartView(colours, self)
         self.edits: dict[str, GaugeEdit] = {}
         self.ways: dict[str, QPushButton] = {}
+        self._offered: dict[str, WayOut] = {}
         self._title = Words(self)
         self._title.setProperty("title", True)
         self.findings = FindingsField(self)
@@ -179,19 +181,30 @@ class RepairWindow(QWidget):
         return "".join(f"<p style='margin:6px 0'>{line}</p>" for line in lines)
 
     def _show_ways(self, ways: tuple[WayOut, ...]) -> None:
-        while (item := self._ways_box.takeAt(0)) is not None:
-            if (widget := item.widget()) is not None:
-                widget.hide()
-                widget.deleteLater()
-        self.ways = {}
+        """Buttons that stand stay, so that nobody who is on one loses the keys."""
+        self._offered = {way.key: way for way in ways}
+        if list(self._offered) != list(self.ways):
+            while (item := self._ways_box.takeAt(0)) is not None:
+                if (widget := item.widget()) is not None and widget.objectName().removeprefix(
+                    "way."
+                ) not in self._offered:
+                    widget.hide()
+                    widget.deleteLater()
+            self.ways = {key: self.ways.get(key) or self._way_button(key) for key in self._offered}
+            for button in self.ways.values():
+                self._ways_box.addWidget(button)
+            for before, after in pairwise((self.edits[MEASURES[-1]], *self.ways.values())):
+                self.setTabOrder(before, after)
         docket = self.session.docket
         chosen = "" if docket is None else way_of(docket)
         for place, way in enumerate(ways):
-            button = QPushButton(_way_text(way, place == 0, way.key == chosen), self)
-            button.setObjectName(f"way.{way.key}")
-            button.clicked.connect(lambda _checked=False, way=way: self._on_way(way))
-            self.ways[way.key] = button
-            self._ways_box.addWidget(button)
+            self.ways[way.key].setText(_way_text(way, place == 0, way.key == chosen))
+
+    def _way_button(self, key: str) -> QPushButton:
+        button = QPushButton(self)
+        button.setObjectName(f"way.{key}")
+        button.clicked.connect(lambda _checked=False: self._on_way(self._offered[key]))
+        return button
 
     def _on_way(self, way: WayOut) -> None:
         docket = self.session.docket

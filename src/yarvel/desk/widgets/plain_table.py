@@ -16,6 +16,7 @@ def plain_table(parent: QWidget, heads: Sequence[str], name: str) -> QTableWidge
     table.setHorizontalHeaderLabels(list(heads))
     table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
     table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+    table.setTabKeyNavigation(False)  # Tab goes on to the next field, arrows from row to row
     table.verticalHeader().hide()
     table.horizontalHeader().setStretchLastSection(True)
     table.horizontalHeader().sectionResized.connect(lambda *_sizes: _on_resized(table))
