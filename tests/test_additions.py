@@ -54,7 +54,7 @@ def upgrade() -> None:
 """
 DOCKET = """
 from pathlib import Path
-from yarvel.desk.dialogs.history import fields_of, told
+from yarvel.workshop.history_words import fields_of, told
 from yarvel.exchange.archive import read_archive, write_archive, Packed
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules

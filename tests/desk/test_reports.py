@@ -277,3 +277,20 @@ def test_somebody_was_told_and_it_stands_there(hand: Hand, reports: ReportsWindo
     hand.bot.waitUntil(lambda: "is no day" in hand.window.banner.text())
     page.table.item(0, 5).setText("")
     hand.bot.waitUntil(lambda: store.customers.told() == {})
+
+
+def test_what_was_done_is_told_by_act_and_leads_to_its_docket(hand: Hand, reports: ReportsWindow) -> None:
+    """One line an act, the newest first; by a person or a docket where their words are typed."""
+    store = hand.window.dockets.door.store
+    assert store is not None
+    number = store.edit(4, DocketEdit((), {"item": "sleeper hoop"})).number
+    reports.reload()
+    hand.bot.waitUntil(lambda: shown(reports, "done", 2)[0] == number)
+    page = reports.pages["done"]
+    when = shown(reports, "done", 0)
+    assert when == sorted(when, reverse=True) and len(when) >= 11
+    hand.bot.keyClicks(reports.words, "sleeper")
+    assert page.table.rowCount() == 1 and "→ sleeper hoop" in shown(reports, "done", 5)[0]
+    page.table.cellDoubleClicked.emit(0, 0)
+    hand.bot.waitUntil(lambda: hand.window.session.docket is not None and hand.window.session.docket.id == 4)
+    assert sum(bar.value for bar in page.answer.bars) == len(page.answer.lines)

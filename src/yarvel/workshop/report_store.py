@@ -7,12 +7,14 @@ from dataclasses import dataclass, field
 from datetime import date, datetime
 from typing import TYPE_CHECKING, Any
 
-from yarvel.workshop.dockets import HANDED_OVER
+from yarvel.workshop.dockets import HANDED_OVER, Change
 from yarvel.workshop.fine_book import Balance
 from yarvel.workshop.standards import Learnt, Standard, learnt
 from yarvel.workshop.tasks import FRONT_DESK, WorkLeft
 
 if TYPE_CHECKING:
+    from sqlalchemy import Select
+
     from yarvel.workshop.store import Store
     from yarvel.workshop.task_sums import Taken
 
@@ -57,13 +59,28 @@ class BroughtDocket:
 
 
 @dataclass(frozen=True)
+class Done:
+    """One act, and the docket that it was done to."""
+
+    docket_id: int
+    number: str
+    customer: str
+    change: Change
+
+
+MOST_DONE = 3000
+"""Acts that are told at the most, the newest."""
+
+
+@dataclass(frozen=True)
 class Reported:
     """Everything the reports are made from: open dockets, those with a claw chart, the work left, times over standard
     by part of the work, by part and person, and by part, nobody and the stone's cut; the parts of the work, how many
     people work at a bench; ``ready`` the day on which the plan of the day that was shown has a docket done, ``planned``
     the minutes that it has for those whose work nobody has given out; ``brought`` what customers brought, under the
     names that their records bear; ``metal`` balances by alloy; ``looked`` every claw chart, however old, ``contacts``
-    how customers are reached, ``told`` by docket the day on which its customer was told to have it looked at."""
+    how customers are reached, ``told`` by docket the day on which its customer was told to have it looked at; ``done``
+    what was done, the newest first."""
 
     open: list[OpenDocket]
     charted: list[ChartedDocket]
@@ -78,6 +95,7 @@ class Reported:
     looked: list[ChartedDocket] = field(default_factory=list)
     contacts: dict[str, str] = field(default_factory=dict)
     told: dict[int, str] = field(default_factory=dict)
+    done: list[Done] = field(default_factory=list)
 
 
 def reported(store: Store, since: datetime | None = None) -> Reported:
@@ -111,6 +129,8 @@ def reported(store: Store, since: datetime | None = None) -> Reported:
             BroughtDocket(owners.get(name, name), state, dict(estimate), stones, outside, deposit)
             for name, state, estimate, stones, outside, deposit in session.execute(whose)
         ]
+        acts = session.execute(_acts(since))
+        done = [Done(*whose, Change(at, name, was, now, by)) for *whose, at, name, was, now, by in acts]
         looked = [ChartedDocket(*held) for held in session.execute(charts)]
     by_part = {(part,): held for part, held in learnt_by(taken, lambda one: one.operation).items()}
     pairs = learnt_by(taken, lambda one: f"{one.operation}\n{one.person}") | learnt_by(
@@ -131,7 +151,22 @@ def reported(store: Store, since: datetime | None = None) -> Reported:
         looked,
         store.customers.contacts(),
         store.customers.told(),
+        done,
     )
+
+
+def _acts(since: datetime | None) -> Select[Any]:
+    """The newest acts, each with its docket."""
+    from sqlalchemy import select
+
+    from yarvel.workshop.schema import ChangeRow, DocketRow
+
+    columns = (ChangeRow.at, ChangeRow.field, ChangeRow.before, ChangeRow.after, ChangeRow.by)
+    query = select(DocketRow.id, DocketRow.number, DocketRow.customer, *columns).join(
+        DocketRow, DocketRow.id == ChangeRow.docket_id
+    )
+    query = query if since is None else query.where(ChangeRow.at >= since)
+    return query.order_by(ChangeRow.id.desc()).limit(MOST_DONE)
 
 
 def learnt_by(taken: Iterable[Taken], key: Callable[[Taken], str]) -> dict[str, Learnt]:

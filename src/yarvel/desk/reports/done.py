@@ -1,0 +1,39 @@
+"""What was done, by whom and when: the history of all dockets, a line an act."""
+
+from __future__ import annotations
+
+from collections import Counter
+from datetime import date
+
+from yarvel.desk.reports.report import Answer, Line, Report
+from yarvel.drawing.listing import Bar
+from yarvel.figures.rules import HouseRules
+from yarvel.workshop.clock import here
+from yarvel.workshop.history_words import fields_of, told
+from yarvel.workshop.report_store import Done, Reported
+
+_MOST_BARS = 10
+
+
+def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
+    """Every act, the newest first; a bar a day."""
+    lines = tuple(Line(_texts(one), one.docket_id) for one in found.done)
+    days = Counter(here(one.change.at).date() for one in found.done)
+    newest = sorted(days.items(), reverse=True)[:_MOST_BARS]
+    return Answer(lines, tuple(Bar(f"{day:%d %b}", count, str(count)) for day, count in reversed(newest)))
+
+
+def _texts(one: Done) -> tuple[str, ...]:
+    change = one.change
+    when = f"{here(change.at):%Y-%m-%d %H:%M}"
+    return (when, change.by or "–", one.number, one.customer, fields_of(change), told(change))
+
+
+REPORT = Report(
+    "done",
+    "What was done",
+    ("When", "Who", "Docket", "Customer", "About", "What"),
+    "Nothing was done yet.",
+    "Acts by day",
+    answer,
+)
