@@ -145,8 +145,8 @@ print("shown")
 def test_a_report_is_one_module_and_one_line(copy: Path) -> None:
     (copy / "desk/reports/undated.py").write_text(REPORT)
     register = copy / "desk/reports/register.py"
-    text = register.read_text().replace("import back, hands, late, pace", "import back, hands, late, pace, undated")
-    register.write_text(text.replace("hands.REPORT)", "hands.REPORT, undated.REPORT)"))
+    text = register.read_text().replace("metal, pace, worth", "metal, pace, undated, worth")
+    register.write_text(text.replace("worth, done)", "worth, done, undated)"))
     assert run(copy, WINDOW).strip() == "shown"
 
 

@@ -130,7 +130,10 @@ def reported(store: Store, since: datetime | None = None) -> Reported:
             for name, state, estimate, stones, outside, deposit in session.execute(whose)
         ]
         acts = session.execute(_acts(since))
-        done = [Done(*whose, Change(at, name, was, now, by)) for *whose, at, name, was, now, by in acts]
+        done = [
+            Done(docket_id, number, customer, Change(at, name, was, now, by))
+            for docket_id, number, customer, at, name, was, now, by in acts
+        ]
         looked = [ChartedDocket(*held) for held in session.execute(charts)]
     by_part = {(part,): held for part, held in learnt_by(taken, lambda one: one.operation).items()}
     pairs = learnt_by(taken, lambda one: f"{one.operation}\n{one.person}") | learnt_by(
@@ -155,7 +158,7 @@ def reported(store: Store, since: datetime | None = None) -> Reported:
     )
 
 
-def _acts(since: datetime | None) -> Select[Any]:
+def _acts(since: datetime | None) -> Select[int, str, str, datetime, str, object, object, str]:
     """The newest acts, each with its docket."""
     from sqlalchemy import select
 
