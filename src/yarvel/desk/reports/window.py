@@ -49,6 +49,7 @@ PERIODS: tuple[tuple[str, int | None], ...] = (
     ("a year", 365),
 )
 """Over which time is told what is over; how many days that are."""
+_USUAL_DAYS = 365
 _NO_ROWS = "No row holds these words."
 
 
@@ -191,6 +192,7 @@ class ReportsWindow(QWidget):
         self.period.setAccessibleName("Over which time")
         for label, days in PERIODS:
             self.period.addItem(label, days)
+        self.period.setCurrentIndex(self.period.findData(_USUAL_DAYS))
         self.period.activated.connect(lambda _row: self.reload())
         self.words = TextLine(self)
         self.words.setObjectName("reports.words")
