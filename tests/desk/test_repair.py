@@ -11,6 +11,8 @@ from PySide6.QtWidgets import QLabel, QWidget
 
 from tests.desk.conftest import Hand
 from yarvel.desk.repair.window import RepairWindow
+from yarvel.heads.places import numbers
+from yarvel.workshop.photo_marks import spots_on, with_spot
 from yarvel.workshop.store import Store
 
 
@@ -144,3 +146,40 @@ def test_without_a_head_it_says_what_to_do(hand: Hand) -> None:
     hand.bot.waitUntil(lambda: hand.window.session.plan is None, timeout=20000)
     hand.window.intake.open_repair()
     assert "measure the stone first" in hand.window.banner.text()
+
+
+def test_a_claw_is_marked_on_the_photograph_where_it_is_seen(hand: Hand, tmp_path: Path) -> None:
+    """Pressed there: its number and its verdict's shape; pressed again it is gone; large it shows the same."""
+    test_the_docket_s_photograph_stands_beside_its_chart(hand, tmp_path)
+    opened, session = hand.window.intake.repair, hand.window.session
+    assert opened is not None and opened.photograph.shown is not None
+    picture = opened.photograph.picture
+    press(hand, opened, 0)
+    hand.bot.keyClicks(opened.chart, "5")
+    place = picture.spot(0.25, 0.5).toPoint()
+    hand.bot.mouseClick(picture, Qt.MouseButton.LeftButton, pos=place)
+    hand.bot.waitUntil(lambda: len(picture.marks) == 1)
+    number = numbers(session.plan.shape.places)[0]  # type: ignore[union-attr]
+    (mark,) = picture.marks
+    assert (mark.number, mark.level) == (number, "stop") and mark.x == pytest.approx(0.25, abs=0.01)
+    press(hand, opened, 2)
+    hand.bot.mouseClick(picture, Qt.MouseButton.LeftButton, pos=picture.spot(0.75, 0.5).toPoint())
+    hand.bot.waitUntil(lambda: {one.level for one in picture.marks} == {"stop", "ok"})
+    shown = [opened.photograph.shown]
+    hand.window.intake.open_photographs((shown, shown))
+    large = hand.window.intake.pictures
+    assert large is not None and {one.number for one in large.pictures[1].marks} == {
+        one.number for one in picture.marks
+    }
+    large.close()
+    press(hand, opened, 0)
+    hand.bot.mouseClick(picture, Qt.MouseButton.LeftButton, pos=place)
+    hand.bot.waitUntil(lambda: [one.level for one in picture.marks] == ["ok"])
+
+
+def test_what_is_no_mark_is_left_out() -> None:
+    chart = {"marks": {"3": {"1": [0.5, 0.5], "x": [0, 0], "2": [2, 0], "4": "here"}, "4": 7}, "seen": "2031-01-01"}
+    assert spots_on(chart, 3) == {1: (0.5, 0.5)} and spots_on(chart, 4) == {} and spots_on({}, 3) == {}
+    away = with_spot(chart, 3, 1, (0.51, 0.49))
+    assert spots_on(away, 3) == {} and away["seen"] == "2031-01-01"
+    assert spots_on(with_spot(chart, 3, 1, (0.9, 0.9)), 3) == {1: (0.9, 0.9)}

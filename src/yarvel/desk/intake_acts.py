@@ -138,8 +138,11 @@ class IntakeActs(QObject):
     def open_photographs(self, wanted: tuple[list[Photograph], list[Photograph]]) -> None:
         """Look at photographs large: all there are, and those that were chosen."""
         from yarvel.desk.dialogs.photographs import PhotographsDialog
+        from yarvel.desk.repair.photo_marks import marks_on
 
-        self.pictures = PhotographsDialog(*wanted, self._window)
+        session = self._session
+        docket, plan, rules = session.docket, session.plan, session.rules
+        self.pictures = PhotographsDialog(*wanted, lambda one: marks_on(docket, plan, rules, one), self._window)
         self.pictures.show()
 
     def look_for_stones(self, show: Callable[[list[Docket]], None]) -> None:

@@ -2,36 +2,42 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from yarvel.desk.widgets.manners import open_at
-from yarvel.desk.widgets.picture import Picture
+from yarvel.desk.widgets.picture import Mark, Picture
 from yarvel.desk.widgets.words import Words
 from yarvel.workshop.clock import here
 from yarvel.workshop.dockets import Photograph
 
 
 class PhotographsDialog(QDialog):
-    """Arrow keys go from one to the next; S puts the one before beside it; Esc closes."""
+    """Arrow keys go from one to the next; S puts the one before beside it; Esc closes. The claw chart's marks are on
+    them."""
 
     def __init__(
-        self, photographs: Sequence[Photograph], chosen: Sequence[Photograph], parent: QWidget | None = None
+        self,
+        photographs: Sequence[Photograph],
+        chosen: Sequence[Photograph],
+        marks: Callable[[int], Sequence[Mark]],
+        parent: QWidget | None = None,
     ) -> None:
         super().__init__(parent)
+        self._marks = marks
         self._all = list(photographs)
         ids = [one.id for one in self._all]
         self.place = ids.index(chosen[-1].id)
         self.beside: int | None = ids.index(chosen[0].id) if len(chosen) > 1 else None
         self.setWindowTitle("Photographs")
         open_at(self, 1100, 760)
-        self._pictures = (Picture(self), Picture(self))
+        self.pictures = (Picture(self), Picture(self))
         self.words = (Words(self), Words(self))
         sides = QHBoxLayout()
-        for picture, words in zip(self._pictures, self.words, strict=True):
+        for picture, words in zip(self.pictures, self.words, strict=True):
             words.setAlignment(Qt.AlignmentFlag.AlignCenter)
             column = QVBoxLayout()
             column.addWidget(picture, 1)
@@ -79,12 +85,12 @@ class PhotographsDialog(QDialog):
 
     def _show(self) -> None:
         shown = [self.place] if self.beside is None or self.beside == self.place else [self.beside, self.place]
-        left = self._pictures[0], self.words[0]
+        left = self.pictures[0], self.words[0]
         for widget in left:
             widget.setVisible(len(shown) > 1)
         for side, place in zip((1,) if len(shown) == 1 else (0, 1), shown, strict=True):
             one = self._all[place]
-            self._pictures[side].show_image(one)
+            self.pictures[side].show_image(one, self._marks(one.id))
             by = f", {one.by}" if one.by else ""
             number = f"{place + 1} of {len(self._all)}"
             self.words[side].setText(f"{number} · {one.caption or 'no caption'} · {here(one.at):%d %b %Y %H:%M}{by}")

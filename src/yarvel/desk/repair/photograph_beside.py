@@ -2,24 +2,30 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
+from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from yarvel.desk.widgets.picture import Picture
+from yarvel.desk.widgets.picture import Mark, Picture
 from yarvel.desk.widgets.words import Words
 from yarvel.workshop.clock import here
 from yarvel.workshop.dockets import Photograph
 
 
 class PhotographBeside(QWidget):
-    """Nothing, and no room, while there is none; the newest first."""
+    """Nothing, and no room, while there is none; the newest first. ``pressed`` tells on which photograph, and where as
+    shares of its width and height; ``marks`` those that a photograph has."""
+
+    pressed = Signal(int, float, float)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._held: list[Photograph] = []
         self._place = 0
-        self._picture = Picture(self)
+        self.marks: Callable[[int], Sequence[Mark]] = lambda _photograph_id: ()
+        self.picture = Picture(self)
+        self.picture.pressed.connect(self._on_pressed)
         self.told = Words(self)
         self.told.setObjectName("repair.photograph")
         self.other = QPushButton("Another photograph", self)
@@ -30,7 +36,7 @@ class PhotographBeside(QWidget):
         below.addWidget(self.other)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
-        column.addWidget(self._picture, 1)
+        column.addWidget(self.picture, 1)
         column.addLayout(below)
         self.hide()
 
@@ -38,15 +44,27 @@ class PhotographBeside(QWidget):
         """These are there to be looked at."""
         self._held, self._place = list(photographs), len(photographs) - 1
         self.setVisible(bool(self._held))
-        self._show()
+        self.refresh()
+
+    @property
+    def shown(self) -> Photograph | None:
+        """The one that is looked at."""
+        return self._held[self._place] if self._held else None
+
+    def _on_pressed(self, x: float, y: float) -> None:
+        if self.shown is not None:
+            self.pressed.emit(self.shown.id, x, y)
 
     def _go_on(self) -> None:
         self._place = (self._place - 1) % len(self._held)
-        self._show()
+        self.refresh()
 
-    def _show(self) -> None:
+    def refresh(self) -> None:
+        """The photograph with its marks as they are now."""
         self.other.setVisible(len(self._held) > 1)
-        if self._held:
-            one = self._held[self._place]
-            self._picture.show_image(one)
-            self.told.setText(f"{one.caption or 'photograph'}, {here(one.at):%d %b %Y}")
+        one = self.shown
+        if one is not None:
+            self.picture.show_image(one, self.marks(one.id))
+            self.told.setText(
+                f"{one.caption or 'photograph'}, {here(one.at):%d %b %Y}. Press where the claw in hand is seen."
+            )

@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QScrollArea
 
 from yarvel.desk.repair.chart_view import ChartView
 from yarvel.desk.repair.findings_field import FindingsField
+from yarvel.desk.repair.photo_marks import marks_on
 from yarvel.desk.repair.photograph_beside import PhotographBeside
 from yarvel.desk.session import Session
 from yarvel.desk.widgets.fields import GaugeEdit, mark_wrong
@@ -23,6 +24,7 @@ from yarvel.planning.repair import CAUSES, VERDICTS, Repair, claw_width_mm, judg
 from yarvel.route.ways import WayOut, ways_out
 from yarvel.workshop.claw_chart import MEASURES, MOST_MM, chart_with, found_on, inspect_next, measured, wear_since
 from yarvel.workshop.dockets import Docket, Photograph
+from yarvel.workshop.photo_marks import with_spot
 from yarvel.workshop.work import way_of
 
 _LABELS = {"width": "Width", "tip": "Tip left over the crown", "behind": "Left behind the girdle"}
@@ -68,6 +70,8 @@ class RepairWindow(QWidget):
         self._lay_out()
         self.chart.chosen.connect(lambda _claw: self.refresh())
         self.chart.figure.connect(self.findings.press)
+        self.photograph.marks = lambda one: marks_on(session.docket, session.plan, session.rules, one)
+        self.photograph.pressed.connect(self._on_marked)
         self.findings.changed.connect(lambda keys: self._change(lambda claw: claw.having(keys)))
         session.plan_changed.connect(self.refresh)
         session.docket_changed.connect(self.refresh)
@@ -109,6 +113,13 @@ class RepairWindow(QWidget):
         whole = QHBoxLayout(self)
         whole.addWidget(left, 1)
         whole.addWidget(area, 1)
+
+    def _on_marked(self, photograph_id: int, x: float, y: float) -> None:
+        """The claw in hand is seen there."""
+        plan, docket = self.session.plan, self.session.docket
+        if plan is not None and docket is not None and self._found():
+            number = numbers(plan.shape.places)[self.chart.claw]
+            self.session.set_column("claw_chart", with_spot(docket.claw_chart, photograph_id, number, (x, y)))
 
     def show_photographs(self, photographs: Sequence[Photograph]) -> None:
         """The docket's photographs, to look at beside the chart."""
@@ -161,6 +172,7 @@ class RepairWindow(QWidget):
                 edit.setText("" if held is None else f"{held:g}")
         verdict = repair.claws[claw]
         self._verdict.setText(f"{WORK[verdict.work].capitalize()}: {verdict.reason}.")
+        self.photograph.refresh()
         self._told.setText(self._judgement(repair, docket, len(found)))
         self._show_ways(ways_out(plan, found, self.session.rules))
 
