@@ -127,6 +127,14 @@ def workshop_windows(window: BenchWindow) -> None:
     reports.reload()
     wait(400)
     board.close()
+    window.customers.show("Brass Heron Jewellers")
+    customers = window.customers.window
+    if customers is None:
+        raise SystemExit("the customers did not open")
+    wait(400)
+    customers.resize(WIDE, HIGH)
+    take(customers, "customers")
+    customers.close()
     for made, name in ((fine, "fine-book"), (reports, "reports")):
         made.resize(WIDE, HIGH)
         take(made, name)
@@ -200,16 +208,11 @@ def others(window: BenchWindow) -> None:
 
 
 def whole_rings(window: BenchWindow) -> None:
-    """A whole ring, a pendant once its ring's height is known, the work at an operation, templates."""
+    """A whole ring, the work at an operation, templates."""
     open_docket(window, 4, 4, "shank.spread")
     window.switch_sheet()
     take(window, "bench-whole-ring")
     window.switch_sheet()
-    open_docket(window, 1, 4, "bail.height")
-    while FigureKey("bail.height") not in shown_figures(window):
-        wait(200)
-    window.session.figure_chosen.emit("bail.tilt")
-    take(window, "bench-pendant")
     open_docket(window, 7, 5, "")
     at_operation(window, "seat-stone-stone")
     take(window, "bench-work")
