@@ -10,7 +10,7 @@ from pathlib import Path
 
 import pytest
 from PySide6.QtCore import QPoint, Qt
-from PySide6.QtWidgets import QApplication, QPushButton
+from PySide6.QtWidgets import QApplication, QComboBox, QPushButton
 
 from tests.desk.conftest import Hand
 from yarvel.desk.board.window import BoardWindow
@@ -195,6 +195,46 @@ def test_somebody_is_away_and_the_plan_moves_round_it(hand: Hand, board: BoardWi
     hand.bot.waitUntil(lambda: dialog.held.count() == 0)
     board.buttons["undo"].click()
     hand.bot.waitUntil(lambda: dialog.held.count() == 1)
+    dialog.close()
+
+
+def pick(hand: Hand, choice: QComboBox, text: str) -> None:
+    """A choice walked to with the arrows, as keys do it."""
+    choice.setFocus()
+    while choice.currentText() != text:
+        before = choice.currentIndex()
+        hand.bot.keyClick(choice, Qt.Key.Key_Down if choice.findText(text) > before else Qt.Key.Key_Up)
+        assert choice.currentIndex() != before
+
+
+def test_somebody_has_hours_of_their_own(hand: Hand, board: BoardWindow) -> None:
+    """Chosen above the week; typed hours wait while another is looked at; taken back by one key."""
+    hand.bot.mouseClick(board.day.looks["hours"], Qt.MouseButton.LeftButton)
+    dialog = board.hours
+    assert dialog is not None
+    hand.bot.waitUntil(lambda: dialog.whose.count() > 1)
+    pick(hand, dialog.whose, "Orla")
+    assert "here whenever it is open" in dialog.told.text() and not dialog.stations["torch"].isVisible()
+    for day, line in dialog.days.items():
+        line.selectAll()
+        hand.bot.keyClick(line, Qt.Key.Key_Delete)
+        if day in ("Tuesday", "Thursday"):
+            hand.bot.keyClicks(line, "8:00-12:15")
+    pick(hand, dialog.whose, "The workshop")
+    assert dialog.days["Monday"].text() and dialog.stations["torch"].isVisible()
+    pick(hand, dialog.whose, "Orla")
+    assert dialog.days["Monday"].text() == "" and dialog.days["Tuesday"].text() == "8:00-12:15"
+    hand.bot.mouseClick(dialog.keep, Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: "of the open hours" in dialog.told.text())
+    at_rest(hand, board)
+    plan = board.day.chart.plan
+    assert plan is not None and faults(plan.reading.shop, plan.plan) == []
+    orla = next(row for row, one in enumerate(plan.reading.shop.hands) if one.name == "Orla")
+    days = {bar.begins.weekday() for bar in plan.bars_of(orla) if not bar.running}
+    assert days and days <= {1, 3}
+    board.buttons["undo"].click()
+    hand.bot.waitUntil(lambda: "here whenever it is open" in dialog.told.text())
+    assert dialog.days["Monday"].text() != ""
     dialog.close()
 
 

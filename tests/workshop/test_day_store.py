@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import replace
-from datetime import date, datetime, timedelta
+from datetime import date, datetime, time, timedelta
 from pathlib import Path
 
 import pytest
@@ -14,7 +14,7 @@ from yarvel.desk.reports import late
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import Act, GiveTask, PinTask, PlanTasks, StartTask, act_from, do
-from yarvel.workshop.day.axis import Hours
+from yarvel.workshop.day.axis import Hours, Week
 from yarvel.workshop.day.checking import faults
 from yarvel.workshop.day.dispatch import SETTINGS, dispatch
 from yarvel.workshop.day.mending import mend
@@ -22,9 +22,10 @@ from yarvel.workshop.day.proposing import propose
 from yarvel.workshop.day.reading import day_plan, frozen, read, shown_document
 from yarvel.workshop.day.snapshot import local, stored
 from yarvel.workshop.dockets import DocketEdit
-from yarvel.workshop.report_store import reported
+from yarvel.workshop.report_store import OpenDocket, reported
+from yarvel.workshop.reports import AT_RISK, IN_TIME, due
 from yarvel.workshop.store import Store
-from yarvel.workshop.tasks import Task, Wanted
+from yarvel.workshop.tasks import Task, Wanted, WorkLeft
 
 MONDAY = date(2031, 3, 3)
 MORNING = stored(datetime(2031, 3, 3, 8, 0))
@@ -118,6 +119,43 @@ def test_absences_holidays_and_hours_are_kept_and_planned_round(small: Store) ->
     assert small.day.stations()["torch"] == 1 and read(small.day.snapshot()).shop.stations["torch"] == 1
 
 
+MORNINGS: Week = (((480, 735),), (), ((480, 735),), (), (), (), ())
+
+
+def test_somebody_with_hours_of_their_own_is_planned_within_them(small: Store) -> None:
+    """Monday and Wednesday mornings only; what lies outside the opening hours counts for nothing."""
+    benno = named(small, "Benno")
+    small.day.keep_own_week(benno, MORNINGS)
+    assert small.day.own_weeks() == {benno: MORNINGS}
+    reading = read(small.day.snapshot())
+    shop, axis = reading.shop, reading.shop.axis
+    plan = dispatch(shop)
+    assert faults(shop, plan) == []
+    theirs = [bar for bar in day_plan(reading, plan).bars if shop.hands[bar.hands].name == "Benno"]
+    assert theirs, "the setting is theirs"
+    for bar in theirs:
+        assert bar.begins.weekday() in (0, 2) and bar.ends.time() <= time(12, 15)
+    away = {slot for begin, end in axis.outside(MORNINGS) for slot in range(begin, end)}
+    for slot in range(axis.size):  # walked by the clock, slot by slot
+        at = axis.moment_of(slot)
+        assert (slot not in away) == (at.weekday() in (0, 2) and at.time() < time(12, 15))
+    assert small.day.hours().share(MORNINGS) == pytest.approx(2 * 240 / (5 * 450)), "the break counts for nobody"
+    small.day.keep_own_week(benno, None)
+    assert not small.day.own_weeks()
+
+
+def test_the_bench_of_a_half_timer_is_half_a_bench(small: Store) -> None:
+    """In the bars of a week's hours, and in whether a promise can be kept."""
+    small.day.keep_own_week(named(small, "Benno"), MORNINGS)
+    found = late.answer(reported(small), HouseRules(), MONDAY)
+    whole = 2 * HouseRules().bench_hours * 5
+    assert found.limit == pytest.approx(whole * (1 + 480 / 2250) / 2)
+    work = [WorkLeft(1, "Benno", "2031-03-05", 300.0)]
+    promised = [OpenDocket(1, "31-0001", "", "", MONDAY + timedelta(days=2), "in work")]
+    assert [one.standing for one in due(promised, work, MONDAY, 6.0)] == [IN_TIME]
+    assert [one.standing for one in due(promised, work, MONDAY, 6.0, {"Benno": 0.2})] == [AT_RISK]
+
+
 def test_what_cannot_be_is_refused_with_what_is_accepted(small: Store) -> None:
     orla = named(small, "Orla")
     for wrong, said in (
@@ -128,6 +166,8 @@ def test_what_cannot_be_is_refused_with_what_is_accepted(small: Store) -> None:
         (lambda: small.day.keep_station("bath", 2), "one of torch"),
         (lambda: small.day.keep_hours(Hours(((),) * 7)), "at least one block"),
         (lambda: small.day.keep_hours(Hours((((600, 540),), *((),) * 6))), "one after the other"),
+        (lambda: small.day.keep_own_week(orla, ((),) * 7), "at least one block"),
+        (lambda: small.day.keep_own_week(99, MORNINGS), "somebody who works here"),
         (lambda: small.day.pin(999, orla, None), "a task of a docket"),
     ):
         with pytest.raises(StoreError, match=said):

@@ -261,9 +261,7 @@ def _able(people: Sequence[Person], one: Wanted, chance: random.Random) -> Perso
 def _absences(store: Store, today: date, people: Sequence[Person]) -> None:
     """One works in the mornings only, another has a day off next week."""
     by_name = {person.name: person for person in people}
-    for day in _workdays(today, today + timedelta(days=21)):
-        noon = datetime.combine(day, time(12, 15))
-        store.day.add_absence(by_name[_PART_TIME].id, noon, datetime.combine(day, time(18)), "mornings only")
+    store.day.keep_own_week(by_name[_PART_TIME].id, (((8 * 60, 12 * 60 + 15),),) * 5 + ((), ()))
     off = next(day for day in _workdays(today + timedelta(days=3), today + timedelta(days=12)))
     begins = datetime.combine(off, time())
     store.day.add_absence(by_name["Kaspar"].id, begins, begins + timedelta(days=1), "day off")

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.accepting import check_text, check_value
-from yarvel.workshop.day.axis import Hours
+from yarvel.workshop.day.axis import Hours, Week
 from yarvel.workshop.day.reading import docket_of_bare
 from yarvel.workshop.day.snapshot import (
     USUAL_STATIONS,
@@ -23,6 +23,8 @@ from yarvel.workshop.day.snapshot import (
     hours_from,
     local,
     stored,
+    week_document,
+    week_from,
 )
 from yarvel.workshop.dockets import HANDED_OVER, READY
 from yarvel.workshop.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
@@ -35,7 +37,7 @@ from yarvel.workshop.who_may import GIVE_OUT, WORK
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store
 
-_HOURS, _STATIONS, _ABSENCES, _SHOWN = "hours", "stations", "absences", "day_plan"
+_HOURS, _OWN, _STATIONS, _ABSENCES, _SHOWN = "hours", "own_hours", "stations", "absences", "day_plan"
 ON_HOLD = "on hold"
 _NEWEST = 3000
 """Of how many of the newest tasks their spread is learnt, and among how many times today's are looked for."""
@@ -58,8 +60,26 @@ class DayStore:
 
     def keep_hours(self, hours: Hours) -> None:
         """Change the opening hours (StoreError where no day has any, or a block is none)."""
-        _check_hours(hours)
+        _check_week(hours.week)
         self._keep(_HOURS, hours_document(hours))
+
+    def own_weeks(self) -> dict[int, Week]:
+        """By person, the hours of those who do not keep the workshop's."""
+        with self._store.transaction() as session:
+            return _own_weeks(session)
+
+    def keep_own_week(self, person_id: int, week: Week | None) -> None:
+        """Somebody is here at these hours of the week, as far as the workshop is open then; None: whenever it is open
+        (StoreError where no day has any, a block is none, or nobody is that)."""
+        if week is not None:
+            _check_week(week)
+        with self._store.transaction() as session:
+            self._store.guard(session, GIVE_OUT)
+            _name(session, person_id)
+            held = {key: one for key, one in _setting(session, _OWN).items() if key != str(person_id)}
+            if week is not None:
+                held[str(person_id)] = week_document(week)
+            session.merge(SettingRow(name=_OWN, value=held))
 
     def stations(self) -> dict[str, int]:
         """How many can work at each station at once; those that are not named have room for everybody."""
@@ -199,6 +219,7 @@ class DayStore:
                 dict(_setting(session, _SHOWN)),
                 spreads=spreads,
                 past=tuple(_past(session, now)),
+                own_weeks=_own_weeks(session),
             )
 
     def _keep(self, name: str, value: object) -> None:
@@ -225,6 +246,10 @@ _BRIEF = (
 def _setting(session: Session, name: str) -> dict[str, Any]:
     row = session.get(SettingRow, name)
     return dict(row.value) if row is not None and isinstance(row.value, dict) else {}
+
+
+def _own_weeks(session: Session) -> dict[int, Week]:
+    return {int(key): week_from(week) for key, week in _setting(session, _OWN).items()}
 
 
 def _absences(session: Session) -> list[Absence]:
@@ -283,8 +308,8 @@ def _name(session: Session, person_id: int) -> str:
     return row.name
 
 
-def _check_hours(hours: Hours) -> None:
-    for day in hours.week:
+def _check_week(week: Week) -> None:
+    for day in week:
         last = 0
         for begin, end in day:
             if not (last <= begin < end <= 24 * 60) or begin % 5 or end % 5:
@@ -293,5 +318,5 @@ def _check_hours(hours: Hours) -> None:
                     "the other, such as 8:00–10:00, 10:15–12:15"
                 )
             last = end
-    if len(hours.week) != 7 or not any(hours.week):
+    if len(week) != 7 or not any(week):
         raise StoreError("hours: open on no day: at least one block on a weekday")

@@ -76,11 +76,12 @@ MOST_DONE = 3000
 class Reported:
     """Everything the reports are made from: open dockets, those with a claw chart, the work left, times over standard
     by part of the work, by part and person, and by part, nobody and the stone's cut; the parts of the work, how many
-    people work at a bench; ``ready`` the day on which the plan of the day that was shown has a docket done, ``planned``
-    the minutes that it has for those whose work nobody has given out; ``brought`` what customers brought, under the
-    names that their records bear; ``metal`` balances by alloy; ``looked`` every claw chart, however old, ``contacts``
-    how customers are reached, ``told`` by docket the day on which its customer was told to have it looked at; ``done``
-    what was done, the newest first."""
+    people work at a bench, and what part of the open hours those of them are here, by name, who do not keep the
+    workshop's (``shares``); ``ready`` the day on which the plan of the day that was shown has a docket done,
+    ``planned`` the minutes that it has for those whose work nobody has given out; ``brought`` what customers
+    brought, under the names that their records bear; ``metal`` balances by alloy; ``looked`` every claw chart,
+    however old, ``contacts`` how customers are reached, ``told`` by docket the day on which its customer was told
+    to have it looked at; ``done`` what was done, the newest first."""
 
     open: list[OpenDocket]
     charted: list[ChartedDocket]
@@ -88,6 +89,7 @@ class Reported:
     learnt: dict[tuple[str, ...], Learnt]
     standards: dict[str, Standard]
     benches: int
+    shares: dict[str, float] = field(default_factory=dict)
     ready: dict[int, date] = field(default_factory=dict)
     planned: dict[int, float] = field(default_factory=dict)
     brought: list[BroughtDocket] = field(default_factory=list)
@@ -107,7 +109,9 @@ def reported(store: Store, since: datetime | None = None) -> Reported:
     from yarvel.workshop.task_sums import taken_lately, work_left
 
     taken = taken_lately(store, since=since)
-    benches = sum(person.role != FRONT_DESK for person in store.people.all())
+    at_benches = [person for person in store.people.all() if person.role != FRONT_DESK]
+    hours, own = store.day.hours(), store.day.own_weeks()
+    shares = {person.name: hours.share(own[person.id]) for person in at_benches if person.id in own}
     row = DocketRow
     still_here = select(row.id, row.number, row.customer, row.item, row.promised_on, row.state)
     charted_by = (row.id, row.number, row.customer, row.item, row.state, row.earlier_number, row.created_at)
@@ -146,7 +150,8 @@ def reported(store: Store, since: datetime | None = None) -> Reported:
         work_left(store),
         by_part | finer,
         store.tasks.standards(),
-        benches,
+        len(at_benches),
+        shares,
         store.day.ready(),
         store.day.bare_minutes(),
         brought,

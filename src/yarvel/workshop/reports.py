@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from bisect import bisect_right
 from collections import Counter
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date, timedelta
 from itertools import accumulate
@@ -60,11 +60,18 @@ class Due:
     days_left: int | None
 
 
-def due(dockets: Iterable[Promised], work: Iterable[HasWork], today: date, hours_a_day: float) -> list[Due]:
+def due(
+    dockets: Iterable[Promised],
+    work: Iterable[HasWork],
+    today: date,
+    hours_a_day: float,
+    shares: Mapping[str, float] | None = None,
+) -> list[Due]:
     """All open dockets, what is late first, then what is at risk, then by promise.
 
     A docket is at risk where the busiest of its people cannot get to the end of it in time: the standard minutes of all
-    that this person has promised no later, over the hours of a working day, Saturdays and Sundays left out.
+    that this person has promised no later, over the hours of a working day, Saturdays and Sundays left out; ``shares``:
+    what part of these, by name, somebody is here who does not keep the workshop's hours.
     """
     by_docket: dict[int, list[HasWork]] = {}
     by_person: dict[str, list[HasWork]] = {}
@@ -78,7 +85,8 @@ def due(dockets: Iterable[Promised], work: Iterable[HasWork], today: date, hours
             continue
         mine = by_docket.get(docket.id, [])
         left = sum(one.left for one in mine)
-        found.append(Due(docket, left, *_standing(docket, mine, queues, today, hours_a_day)))
+        hours = {one.person: hours_a_day * (shares or {}).get(one.person, 1.0) for one in mine}
+        found.append(Due(docket, left, *_standing(docket, hours, queues, today)))
     order = (LATE, AT_RISK, IN_TIME, NO_DATE)
     return sorted(
         found, key=lambda one: (order.index(one.standing), one.docket.promised_on or date.max, one.docket.number)
@@ -101,7 +109,7 @@ class _Queue:
 
 
 def _standing(
-    docket: Promised, mine: list[HasWork], queues: dict[str, _Queue], today: date, hours_a_day: float
+    docket: Promised, hours: Mapping[str, float], queues: dict[str, _Queue], today: date
 ) -> tuple[str, int | None]:
     promised = docket.promised_on
     if promised is None:
@@ -109,8 +117,9 @@ def _standing(
     days = working_days(today, promised)
     if promised < today:
         return LATE, days
-    busiest = max((queues[person].until(promised.isoformat()) for person in {one.person for one in mine}), default=0.0)
-    return (AT_RISK if busiest > days * hours_a_day * 60 else IN_TIME), days
+    by = promised.isoformat()
+    held_up = any(queues[person].until(by) > days * a_day * 60 for person, a_day in hours.items())
+    return (AT_RISK if held_up else IN_TIME), days
 
 
 def working_days(start: date, end: date) -> int:

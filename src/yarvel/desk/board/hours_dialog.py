@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass, replace
 from datetime import date
+from functools import partial
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt, Signal
@@ -13,7 +15,6 @@ from PySide6.QtWidgets import (
     QDialog,
     QGridLayout,
     QHBoxLayout,
-    QLineEdit,
     QListWidget,
     QListWidgetItem,
     QPushButton,
@@ -26,15 +27,27 @@ from yarvel.desk.taken_back import Step, remember
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.errors import StoreError
-from yarvel.workshop.day.axis import Hours
+from yarvel.workshop.day.axis import Hours, Week
 from yarvel.workshop.day.snapshot import USUAL_STATIONS, Absence
 from yarvel.workshop.day.words import DAYS, days_of, hours_of, hours_text, moment_of
 from yarvel.workshop.tasks import Person
 
 if TYPE_CHECKING:
+    from yarvel.workshop.day_store import DayStore
     from yarvel.workshop.store import Store
 
-_Held = tuple[Hours, dict[str, int], list[Absence], list[Person]]
+_WORKSHOP = "The workshop"
+
+
+@dataclass(frozen=True)
+class _Held:
+    """What the store says."""
+
+    hours: Hours
+    own: dict[int, Week]
+    stations: dict[str, int]
+    absences: list[Absence]
+    people: list[Person]
 
 
 class HoursDialog(QDialog):
@@ -45,17 +58,24 @@ class HoursDialog(QDialog):
     def __init__(self, ask: Ask, today: date, undo_stack: QUndoStack, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._ask, self._today, self._undo_stack = ask, today, undo_stack
-        self._people: list[Person] = []
+        self._held: _Held | None = None
         self.setWindowTitle("Hours and absences")
-        open_at(self, 980, 600)
+        open_at(self, 980, 640)
         self.problem = Words(self)
         self.problem.setObjectName("hours.problem")
         self.problem.setProperty("problem", True)
         self.problem.setWordWrap(True)
+        self.whose = QComboBox(self)
+        self.whose.setObjectName("hours.whose")
+        self.whose.setAccessibleName("Hours of")
+        self.whose.activated.connect(lambda _place: self._show_week())
+        self._typed: dict[int, dict[str, str]] = {}
         self.days = {day: self._line(f"hours.{day}", day, "shut") for day in DAYS}
+        for day, line in self.days.items():
+            line.textEdited.connect(partial(self._on_typed, day))
         self.holidays = self._line("hours.holidays", "Shut on", "2031-12-24, 2031-12-25")
         self.stations = {name: self._line(f"hours.{name}", f"At once: {name}") for name in USUAL_STATIONS}
-        self.keep = QPushButton("Keep hours and stations", self)
+        self.keep = QPushButton(self)
         self.keep.setObjectName("hours.keep")
         self.keep.clicked.connect(lambda _checked=False: self._on_keep())
         self.person = QComboBox(self)
@@ -74,6 +94,11 @@ class HoursDialog(QDialog):
         self.withdraw = QPushButton("Is there after all", self)
         self.withdraw.setObjectName("absence.withdraw")
         self.withdraw.clicked.connect(lambda _checked=False: self._on_withdraw())
+        self.told = Words(self)
+        self.told.setObjectName("hours.told")
+        self.told.setProperty("quiet", True)
+        self.told.setWordWrap(True)
+        self._of_workshop: list[QWidget] = []
         self._lay_out()
         self.reload()
 
@@ -87,14 +112,19 @@ class HoursDialog(QDialog):
 
     def _lay_out(self) -> None:
         left, right = QGridLayout(), QGridLayout()
-        rows: list[tuple[str, QLineEdit]] = [*self.days.items(), ("Shut on", self.holidays)]
-        rows += [(f"At once: {name}", line) for name, line in self.stations.items()]
-        for row, (label, line) in enumerate(rows):
-            left.addWidget(Words(label, self), row, 0)
-            left.addWidget(line, row, 1)
+        theirs: list[tuple[str, QWidget]] = [("Shut on", self.holidays)]
+        theirs += [(f"At once: {name}", line) for name, line in self.stations.items()]
+        rows: list[tuple[str, QWidget]] = [("Hours of", self.whose), *self.days.items(), *theirs]
+        for row, (label, widget) in enumerate(rows):
+            words = Words(label, self)
+            left.addWidget(words, row, 0)
+            left.addWidget(widget, row, 1)
+            if (label, widget) in theirs:
+                self._of_workshop += [words, widget]
         left.setColumnStretch(1, 1)
         left.addWidget(self.keep, len(rows), 1, Qt.AlignmentFlag.AlignRight)
-        left.setRowStretch(len(rows) + 1, 1)
+        left.addWidget(self.told, len(rows) + 1, 0, 1, 2)
+        left.setRowStretch(len(rows) + 2, 1)
         absence: list[tuple[str, QWidget]] = [
             ("Who", self.person),
             ("From", self.begins),
@@ -119,27 +149,64 @@ class HoursDialog(QDialog):
         """Ask the store how things are."""
 
         def work(store: Store) -> _Held:
-            return store.day.hours(), store.day.stations(), store.day.absences(), store.people.all()
+            day = store.day
+            return _Held(day.hours(), day.own_weeks(), day.stations(), day.absences(), store.people.all())
 
         self._ask(work, self._show)
 
     def _show(self, found: _Held) -> None:
-        hours, stations, absences, people = found
-        for line, blocks in zip(self.days.values(), hours.week, strict=True):
-            line.setText(hours_text(blocks))
-            line.setCursorPosition(0)
-        self.holidays.setText(", ".join(day.isoformat() for day in sorted(hours.holidays)))
+        before = self._held
+        self._held = found
+        if before is None or found.people != before.people:
+            for choice, first in ((self.person, ()), (self.whose, (_WORKSHOP,))):
+                chosen = choice.currentData()
+                choice.clear()
+                for name in first:
+                    choice.addItem(name, 0)
+                for person in found.people:
+                    choice.addItem(person.name, person.id)
+                choice.setCurrentIndex(max(choice.findData(chosen), 0))
+        self._show_absences(found.absences)
+        if before is not None and replace(before, absences=[], people=[]) == replace(found, absences=[], people=[]):
+            return  # what is being typed stays
+        self.holidays.setText(", ".join(day.isoformat() for day in sorted(found.hours.holidays)))
         for name, line in self.stations.items():
-            line.setText(str(stations[name]))
-        if people != self._people:
-            self._people = people
-            self.person.clear()
-            for person in people:
-                self.person.addItem(person.name, person.id)
-        self._show_absences(absences)
+            line.setText(str(found.stations[name]))
+        self._show_week()
+
+    def _show_week(self) -> None:
+        """The hours of the workshop, or of the one who was chosen."""
+        held, who = self._held, int(self.whose.currentData() or 0)
+        if held is None:
+            return
+        week = held.own.get(who, held.hours.week)
+        typed = self._typed.get(who, {})
+        for (day, line), blocks in zip(self.days.items(), week, strict=True):
+            line.setText(typed.get(day, hours_text(blocks)))
+            line.setCursorPosition(0)
+            line.setPlaceholderText("not here" if who else "shut")
+        for widget in self._of_workshop:
+            widget.setVisible(not who)
+        self.keep.setText(f"Keep the hours of {self.whose.currentText()}" if who else "Keep hours and stations")
+        self.told.setText(self._told(who, held))
+
+    def _on_typed(self, day: str, text: str) -> None:
+        """What is typed for one waits while another is looked at."""
+        self._typed.setdefault(int(self.whose.currentData() or 0), {})[day] = text
+
+    def _told(self, who: int, held: _Held) -> str:
+        """Whose hours these are, in words."""
+        if not who:
+            own = [person.name for person in held.people if person.id in held.own]
+            return f"Hours of their own: {', '.join(own)}." if own else ""
+        if who not in held.own:
+            return "The same as the workshop's: here whenever it is open."
+        share = held.hours.share(held.own[who])
+        return f"{share:.0%} of the open hours. Type the workshop's to have these follow them again."
 
     def _show_absences(self, absences: list[Absence]) -> None:
-        names = {person.id: person.name for person in self._people}
+        people = [] if self._held is None else self._held.people
+        names = {person.id: person.name for person in people}
         self.held.clear()
         for one in absences:
             why = f" · {one.why}" if one.why else ""
@@ -151,6 +218,9 @@ class HoursDialog(QDialog):
 
     def _on_keep(self) -> None:
         self.problem.setText("")
+        who, held = int(self.whose.currentData() or 0), self._held
+        if held is None:
+            return
         try:
             week = tuple(hours_of(line.text(), day) for day, line in self.days.items())
             hours = Hours(week, days_of(self.holidays.text()))
@@ -158,19 +228,36 @@ class HoursDialog(QDialog):
         except StoreError as error:
             self.problem.setText(str(error))
             return
+        if who:
+            own, before = None if week == held.hours.week else week, held.own.get(who)
+            self._keep(
+                who,
+                "hours of somebody's own",
+                lambda day: day.keep_own_week(who, own),
+                lambda day: day.keep_own_week(who, before),
+            )
+        else:
+            was = held
+            self._keep(
+                who,
+                "the workshop's hours",
+                lambda day: _keep_all(day, hours, rooms),
+                lambda day: _keep_all(day, was.hours, was.stations),
+            )
 
-        def keep(store: Store) -> str:
-            try:
-                store.day.keep_hours(hours)
-                held = store.day.stations()
-                for name, room in rooms.items():
-                    if held[name] != room:
-                        store.day.keep_station(name, room)
-            except StoreError as error:
-                return str(error)
-            return ""
+    def _keep(self, who: int, label: str, keep: Callable[[DayStore], None], back: Callable[[DayStore], None]) -> None:
+        """Have it stored; once it is, it can be taken back on the board."""
 
-        self._ask(keep, self._on_stored)
+        def stored(problem: str) -> None:
+            if not problem:
+                self._typed.pop(who, None)
+                remember(Step(label, self._put(back), self._put(keep)), self._undo_stack)
+            self._on_stored(problem)
+
+        self._ask(_tried(keep), stored)
+
+    def _put(self, act: Callable[[DayStore], None]) -> Callable[[], None]:
+        return lambda: self._ask(_tried(act), self._on_stored)
 
     def _on_stored(self, problem: str) -> None:
         self.problem.setText(problem)
@@ -219,14 +306,28 @@ class HoursDialog(QDialog):
         remember(Step(label, self._set(absence, not withdrawn), self._set(absence, withdrawn)), self._undo_stack)
 
     def _set(self, absence: int, withdrawn: bool) -> Callable[[], None]:
-        def put(store: Store) -> str:
-            try:
-                store.day.withdraw_absence(absence, withdrawn)
-            except StoreError as error:
-                return str(error)
-            return ""
+        return self._put(lambda day: day.withdraw_absence(absence, withdrawn))
 
-        return lambda: self._ask(put, self._on_stored)
+
+def _tried(act: Callable[[DayStore], None]) -> Callable[[Store], str]:
+    """An act of the store, and what is wrong with it in words."""
+
+    def put(store: Store) -> str:
+        try:
+            act(store.day)
+        except StoreError as error:
+            return str(error)
+        return ""
+
+    return put
+
+
+def _keep_all(day: DayStore, hours: Hours, rooms: dict[str, int]) -> None:
+    day.keep_hours(hours)
+    held = day.stations()
+    for name, room in rooms.items():
+        if held[name] != room:
+            day.keep_station(name, room)
 
 
 def _room(name: str, text: str) -> int:

@@ -18,11 +18,14 @@ def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
     """Open dockets, what is late first; a bar a week of promised hours, against the benches' own."""
     order = (LATE, AT_RISK, IN_TIME, NO_DATE)
     dues = sorted(
-        (_by_plan(row, found.ready, found.planned) for row in due(found.open, found.work, today, rules.bench_hours)),
+        (
+            _by_plan(row, found.ready, found.planned)
+            for row in due(found.open, found.work, today, rules.bench_hours, found.shares)
+        ),
         key=lambda row: (order.index(row.standing), row.docket.promised_on or date.max, row.docket.number),
     )
     benches = max(found.benches, 1)
-    hours = benches * rules.bench_hours * 5
+    hours = (benches - sum(1.0 - share for share in found.shares.values())) * rules.bench_hours * 5
     bars = (
         Bar(f"week of {week.start:%d %b}", week.hours, f"{week.hours:.1f} h", week.hours > hours)
         for week in promised_by_week(dues, today)

@@ -16,8 +16,10 @@ LONGEST_PIECE = 21
 Ints = NDArray[np.int64]
 Block = tuple[int, int]
 """From and to, in minutes after midnight."""
+Week = tuple[tuple[Block, ...], ...]
+"""Blocks of each weekday, from Monday on."""
 USUAL_DAY: tuple[Block, ...] = ((480, 600), (615, 735), (780, 900), (915, 1005))
-USUAL_WEEK: tuple[tuple[Block, ...], ...] = (USUAL_DAY,) * 5 + ((), ())
+USUAL_WEEK: Week = (USUAL_DAY,) * 5 + ((), ())
 """Eight to a quarter to five, Monday to Friday, with a break after every two hours: common practice, to be changed."""
 
 
@@ -25,12 +27,22 @@ USUAL_WEEK: tuple[tuple[Block, ...], ...] = (USUAL_DAY,) * 5 + ((), ())
 class Hours:
     """When the workshop is open: blocks of each weekday from Monday on, and days on which it is shut."""
 
-    week: tuple[tuple[Block, ...], ...] = USUAL_WEEK
+    week: Week = USUAL_WEEK
     holidays: frozenset[date] = frozenset()
 
     def of(self, day: date) -> tuple[Block, ...]:
         """Open blocks of a day."""
         return () if day in self.holidays else self.week[day.weekday()]
+
+    def share(self, week: Week) -> float:
+        """What part of the open minutes lies within somebody's own week."""
+        both = sum(
+            max(min(end, other_end) - max(begin, other), 0)
+            for day, mine in zip(self.week, week, strict=True)
+            for begin, end in day
+            for other, other_end in mine
+        )
+        return both / max(sum(end - begin for day in self.week for begin, end in day), 1)
 
 
 class Axis:
@@ -71,6 +83,17 @@ class Axis:
     def left_in_block(self) -> Ints:
         """Slots from each one to the end of its block."""
         return self._edges[self.block_of + 1] - np.arange(self.size)
+
+    def outside(self, week: Week) -> tuple[tuple[int, int], ...]:
+        """Spans of slots (from, to) that do not lie whole within somebody's own week."""
+        of_day = self._clock % 1440
+        weekday = (self._clock // 1440 + self.days[0].weekday()) % 7
+        there = np.zeros(self.size, dtype=np.bool_)
+        for day, blocks in enumerate(week):
+            for begin, end in blocks:
+                there |= (weekday == day) & (of_day >= begin) & (of_day + GRID_MINUTES <= end)
+        edges = np.flatnonzero(np.diff(np.concatenate([[True], there, [True]]).astype(np.int8)))
+        return tuple((int(begin), int(end)) for begin, end in edges.reshape(-1, 2))
 
     @property
     def block_edges(self) -> list[int]:

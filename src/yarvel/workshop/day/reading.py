@@ -21,6 +21,8 @@ USUAL_MINUTES = 180.0
 """What a docket counts that nobody has measured yet, where no other tells more (from memory)."""
 _PER_DOCKET = 100
 _MOST_DAYS = 400
+_LEAST_SHARE = 0.1
+"""Of a week, that days are laid out for: who is here less has work left over sooner."""
 FROZEN_MINUTES = 120
 """What begins within two hours stays as it is: it lies on somebody's bench."""
 
@@ -141,7 +143,8 @@ def _axis(snapshot: Snapshot, jobs: Mapping[int, Job]) -> Axis:
     first = snapshot.now.date()
     minutes = sum(job.minutes + job.wait / 8 for job in jobs.values())
     day = max(sum(end - begin for begin, end in blocks) for blocks in snapshot.hours.week) or 1
-    days = 15 + int(3 * minutes / max(len(snapshot.people), 1) / day)
+    least = min((max(snapshot.hours.share(week), _LEAST_SHARE) for week in snapshot.own_weeks.values()), default=1.0)
+    days = 15 + int(3 * minutes / max(len(snapshot.people), 1) / day / least)
     last = max((brief.promised for brief in snapshot.dockets if brief.promised is not None), default=first)
     away = max((absence.ends.date() for absence in snapshot.absences), default=first)
     return Axis(snapshot.hours, first, min(max(days, (max(last, away) - first).days + 5), _MOST_DAYS))
@@ -152,11 +155,12 @@ def _hands(
 ) -> tuple[list[Person | None], list[Hands]]:
     """Everybody who has skills or something to do; for a skill that nobody has, hands that are still to be found."""
     busy = {job.task.person for job in jobs.values() if job.task is not None}
+    own = snapshot.own_weeks
     people: list[Person | None] = []
     hands: list[Hands] = []
     for person in snapshot.people:
         if person.skills or person.name in busy:
-            away = [(0, now)]
+            away = [(0, now), *(axis.outside(own[person.id]) if person.id in own else ())]
             for absence in snapshot.absences:
                 if absence.person_id == person.id:
                     away.append((axis.slot_at(absence.begins), axis.slot_at(absence.ends)))

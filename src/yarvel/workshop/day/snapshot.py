@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import UTC, date, datetime
 from typing import Any
@@ -10,7 +10,7 @@ from typing import Any
 from yarvel.figures.own import PREFIX
 from yarvel.stones.cuts import CUTS
 from yarvel.stones.species import SPECIES
-from yarvel.workshop.day.axis import USUAL_WEEK, Hours
+from yarvel.workshop.day.axis import USUAL_WEEK, Hours, Week
 from yarvel.workshop.tasks import Person, Task, Wanted
 
 USUAL_STATIONS: dict[str, int] = {"torch": 2, "polishing": 2, "motor": 4, "laser": 1, "mill": 1, "draw-bench": 1}
@@ -123,7 +123,8 @@ class Snapshot:
     """``tasks`` those open of ``dockets``; ``bare`` dockets (by id) that have no tasks yet; ``free_from`` until when
     dockets wait without hands; ``shown`` the plan that people have seen, by task: person and begin of each piece.
     ``counted``: for bare dockets, the tasks that their plan has. ``spreads``: of the logarithm of minutes taken, by
-    part of the work, where enough were recorded. ``past``: what was done today."""
+    part of the work, where enough were recorded. ``past``: what was done today. ``own_weeks``: by person, the hours of
+    those who do not keep the workshop's."""
 
     now: datetime
     people: tuple[Person, ...]
@@ -138,22 +139,29 @@ class Snapshot:
     counted: Mapping[int, tuple[Wanted, ...]] = field(default_factory=dict)
     spreads: Mapping[str, float] = field(default_factory=dict)
     past: tuple[Past, ...] = ()
+    own_weeks: Mapping[int, Week] = field(default_factory=dict)
 
 
 def hours_document(hours: Hours) -> dict[str, Any]:
     """Opening hours as they are kept."""
     return {
-        "week": [[list(block) for block in day] for day in hours.week],
+        "week": week_document(hours.week),
         "holidays": sorted(day.isoformat() for day in hours.holidays),
     }
+
+
+def week_document(week: Week) -> list[list[list[int]]]:
+    """A week's blocks as they are kept."""
+    return [[list(block) for block in day] for day in week]
+
+
+def week_from(held: Sequence[Sequence[Sequence[int]]]) -> Week:
+    """A week's blocks as kept."""
+    return tuple(tuple((int(begin), int(end)) for begin, end in day) for day in held)
 
 
 def hours_from(held: Mapping[str, Any]) -> Hours:
     """Opening hours as kept; the usual ones where none are."""
     week = held.get("week")
-    blocks = (
-        tuple(tuple((int(begin), int(end)) for begin, end in day) for day in week)
-        if isinstance(week, list) and len(week) == 7
-        else USUAL_WEEK
-    )
+    blocks = week_from(week) if isinstance(week, list) and len(week) == 7 else USUAL_WEEK
     return Hours(blocks, frozenset(date.fromisoformat(str(day)) for day in held.get("holidays", ())))
