@@ -7,7 +7,6 @@ from typing import TYPE_CHECKING
 
 from yarvel.workshop.customers import Known
 from yarvel.workshop.dockets import Docket
-from yarvel.workshop.finding import clean
 from yarvel.workshop.stock import KINDS, StockItem
 
 if TYPE_CHECKING:
@@ -31,6 +30,8 @@ class Hits:
 
 def everywhere(store: Store, words: str) -> Hits:
     """All that holds every word; without any only the dockets that were changed last."""
+    from yarvel.workshop.finding import clean  # with SQL: a window starts without it
+
     dockets = tuple(store.dockets(words, DOCKETS))
     wanted = [word for word in (clean(word) for word in words.split()) if word]
     if not wanted:

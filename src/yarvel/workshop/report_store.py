@@ -109,9 +109,7 @@ def reported(store: Store, since: datetime | None = None) -> Reported:
     from yarvel.workshop.task_sums import taken_lately, work_left
 
     taken = taken_lately(store, since=since)
-    at_benches = [person for person in store.people.all() if person.role != FRONT_DESK]
-    hours, own = store.day.hours(), store.day.own_weeks()
-    shares = {person.name: hours.share(own[person.id]) for person in at_benches if person.id in own}
+    benches, shares = _benches(store)
     row = DocketRow
     still_here = select(row.id, row.number, row.customer, row.item, row.promised_on, row.state)
     charted_by = (row.id, row.number, row.customer, row.item, row.state, row.earlier_number, row.created_at)
@@ -150,7 +148,7 @@ def reported(store: Store, since: datetime | None = None) -> Reported:
         work_left(store),
         by_part | finer,
         store.tasks.standards(),
-        len(at_benches),
+        benches,
         shares,
         store.day.ready(),
         store.day.bare_minutes(),
@@ -161,6 +159,13 @@ def reported(store: Store, since: datetime | None = None) -> Reported:
         store.customers.told(),
         done,
     )
+
+
+def _benches(store: Store) -> tuple[int, dict[str, float]]:
+    """How many people work at a bench, and for what part of the open hours those who have hours of their own."""
+    found = [person for person in store.people.all() if person.role != FRONT_DESK]
+    hours, own = store.day.hours(), store.day.own_weeks()
+    return len(found), {person.name: hours.share(own[person.id]) for person in found if person.id in own}
 
 
 def _acts(since: datetime | None) -> Select[int, str, str, datetime, str, object, object, str]:
