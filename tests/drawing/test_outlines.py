@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from scipy.spatial import ConvexHull
 
+from yarvel.drawing.elements import head_from_side
+from yarvel.drawing.model import sheet_model
 from yarvel.drawing.outlines import (
     circle,
     claw_from_above,
@@ -18,8 +22,12 @@ from yarvel.drawing.outlines import (
     ring_silhouette,
     wall_silhouette,
 )
+from yarvel.drawing.primitives import Drawing, Path
+from yarvel.drawing.stone_look import FRONT
+from yarvel.drawing.view import View
 from yarvel.heads.places import Place
 from yarvel.heads.shape import Closing, WireRing, closed_profile
+from yarvel.planning.plan import Plan
 from yarvel.stones import round_brilliant as cut
 from yarvel.stones.cut import solids_of
 from yarvel.stones.plane import outer_hull
@@ -122,3 +130,15 @@ def test_a_claw_from_above_reaches_from_tip_to_outside(azimuth: float, width: fl
 def test_circles() -> None:
     assert np.linalg.norm(circle(3.0), axis=1) == pytest.approx(3.0)
     assert area(circle(1.0, 400)) == pytest.approx(np.pi, rel=1e-3)
+
+
+@pytest.mark.parametrize(("posts", "ring_in_front"), [("grooved", False), ("drilled", True)])
+def test_posts_in_holes_go_into_their_ring(planned: Callable[..., Plan], posts: str, ring_in_front: bool) -> None:
+    """Seen from the side a claw in a groove passes before its ring; a post in a hole is hidden by it."""
+    head = {"rings": 1, "ring_section": "square", "posts": posts, "claw_mm": None}
+    model = sheet_model(planned(samples=0, head=head, shank=None))
+    drawing = Drawing(100.0, 100.0)
+    head_from_side(View(drawing, (50.0, 50.0), 1.0), model, FRONT)
+    metal = [item for item in drawing.items if isinstance(item, Path) and item.fill == "metal"]
+    widths = [float(np.ptp(item.points[:, 0])) for item in metal]
+    assert (int(np.argmax(widths)) == len(metal) - 1) == ring_in_front

@@ -11,6 +11,7 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from manifold3d import CrossSection, OpType
 
 from tests.conftest import BASE
 from yarvel.exchange.job_file import checked_job
@@ -316,6 +317,47 @@ def test_rings_of_every_kind_are_whole_and_weigh_as_told(
             "post in the middle"
         )
         assert wire >= made[claws.CLAW] + rings.ROUND_A_POST_MM - 1e-9
+
+
+@pytest.mark.parametrize(
+    ("stone", "points"),
+    [
+        ({"cut": "pear", "length_mm": 11.0, "width_mm": 7.0}, 1),
+        ({"cut": "marquise", "length_mm": 12.0, "width_mm": 6.0}, 2),
+        ({"cut": "trillion", "length_mm": 8.0, "width_mm": 8.0}, 3),
+    ],
+)
+@pytest.mark.parametrize("count", [1, 2])
+def test_a_v_stands_in_a_slot_and_not_in_a_hole(
+    planned: Callable[..., Plan], stone: dict[str, Any], points: int, count: int
+) -> None:
+    """Where posts are drilled in: at a point the ring is sawn open from outside, and nothing of it is left outside the
+    V; inside it stays what stays beside a post. As many holes as round claws."""
+    head = {"rings": count, "ring_section": "square", "posts": "drilled", "claw_mm": None}
+    made = planned(samples=0, stone={"diameters_mm": None, **stone}, head=head, shank=None)
+    shape, built = made.shape, bodies(made)
+    assert shape.vees is not None and len(shape.vees.places) == points
+    assert len(built.parts["head"].decompose()) == 1
+    for part in shape.rings:
+        level = CrossSection.batch_boolean([built.bare.slice(part.z_mm)], OpType.Add)
+        for place, body in zip(shape.vees.places, built.claws[-points:], strict=True):
+            way = np.array([math.cos(math.radians(place.normal_deg)), math.sin(math.radians(place.normal_deg))])
+            corners = np.vstack(level.to_polygons())
+            near = corners[np.hypot(*(corners - (place.x_mm, place.y_mm)).T) < part.across_mm * 2]
+            v = np.vstack(body.slice(part.z_mm).to_polygons())
+            assert (near @ way).max() == pytest.approx((v @ way).max(), abs=0.02), "nothing outside the V"
+    texts = {step.operation.key: step.operation for step in route_of(made).steps}
+    target = "upper-ring" if count == 2 else "ring"
+    assert (
+        texts[f"cut-grooves-{target}"].count == points
+        and "a V goes into no hole" in texts[f"cut-grooves-{target}"].text
+    )
+    if len(shape.places) > points:
+        assert texts[f"drill-{target}"].count == len(shape.places) - points
+        assert "at every round claw" in texts[f"drill-{target}"].text
+    else:
+        assert f"drill-{target}" not in texts
+    assert made[rings.v_slot_mm] == pytest.approx(made[rings.RING_WIRE] - rings.ROUND_A_POST_MM / 2)
 
 
 def test_a_ring_too_narrow_for_its_posts_is_refused() -> None:

@@ -44,9 +44,16 @@ def head_from_side(view: View, model: SheetModel, direction: Direction) -> None:
     """Head and stone seen level, back to front."""
     head = model.head
     front, back = _by_depth(head.places, direction)
+    within: list[Place] = []
+    if rings.drill_offset_mm in model.plan.figures:  # posts stand in the wire, Vs in slots that are open outwards
+        within = [place for place in front if place.kind != POINT]
+        front = [place for place in head.places if place.kind == POINT and _depth(place, direction) > -_FRONT_LIMIT]
+        back = [place for place in back if place not in front]
     for place in back:
         _claw(view, model, place, direction)
     stone(view, model, direction)
+    for place in within:
+        _claw(view, model, place, direction)
     along = direction.along
     for bar in _hooks(head.hooks, direction):
         view.area(_cut(bar, model, direction), "metal", "outline")
@@ -92,13 +99,14 @@ def _hollowed(seen: Points, model: SheetModel) -> Points:
 
 def _by_depth(places: tuple[Place, ...], direction: Direction) -> tuple[list[Place], list[Place]]:
     """Claws before and behind the stone; those in profile count as behind, for the stone shows in their notch."""
+    ordered = sorted(places, key=lambda place: _depth(place, direction))
+    front = [place for place in ordered if _depth(place, direction) > _FRONT_LIMIT]
+    return front, [place for place in ordered if _depth(place, direction) <= _FRONT_LIMIT]
 
-    def depth(place: Place) -> float:
-        return place.normal[0] * direction.toward[0] + place.normal[1] * direction.toward[1]
 
-    ordered = sorted(places, key=depth)
-    front = [place for place in ordered if depth(place) > _FRONT_LIMIT]
-    return front, [place for place in ordered if depth(place) <= _FRONT_LIMIT]
+def _depth(place: Place, direction: Direction) -> float:
+    """How squarely a place looks towards the eye: −1 to 1."""
+    return place.normal[0] * direction.toward[0] + place.normal[1] * direction.toward[1]
 
 
 def _claw(view: View, model: SheetModel, place: Place, direction: Direction) -> None:

@@ -370,6 +370,8 @@ class Basket(BegunHead):
         drilled = self.choice.posts == rings.DRILLED
         if drilled:
             ledger.enter(rings.drill_offset_mm, self.ring.high_mm, splay)
+            if any(place.kind == POINT for place in self.places):
+                ledger.enter(rings.v_slot_mm, self.ring.across_mm, self.claw_mm)
         else:
             ledger.enter(rings.ring_groove_mm, self.rules.groove_share, self.ring.across_mm)
         if self.choice.ring_section == rings.STRIP:
@@ -522,7 +524,7 @@ def basket_shape(
     vee = None
     if pointed:
         leg, relief = float(ledger.value(leg_mm)), float(ledger.value(relief_hole_mm))
-        vee = Vees(pointed, profile, leg, relief, lean)
+        vee = Vees(pointed, profile, leg, relief, lean, slotted=choice.posts == rings.DRILLED)
     return HeadShape(
         facts.outline,
         height,

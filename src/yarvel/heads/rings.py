@@ -286,6 +286,21 @@ def drill_offset_mm(wire_mm: Number, splay_deg: Number) -> Number:
     return wire_mm / 2 * np.tan(np.radians(splay_deg))
 
 
+@figure(
+    "head.v_slot",
+    "Slot for a V, from the ring's outside",
+    "mm",
+    "(v + w)/2",
+    GEOMETRY,
+    wire_mm="v",
+    claw_mm="w",
+)
+def v_slot_mm(wire_mm: Number, claw_mm: Number) -> Number:
+    """How deep in mm a ring that posts are drilled into is sawn open where a V stands in it, from outside: a V goes
+    into no hole."""
+    return (wire_mm + claw_mm) / 2
+
+
 def axis_share(claw_mm: Number, wire_mm: Number) -> Number:
     """What a groove would take of the ring's wire for a claw to stand in the wire's middle, as a share of it."""
     return (1 + claw_mm / wire_mm) / 2

@@ -31,13 +31,15 @@ class Claws:
 class Vees:
     """Claws of V section over sharp points: ``profile`` as for claws, carried along both sides of the point for
     ``leg_mm`` mm; ``relief_mm`` is the diameter of the hole that keeps the stone's corner free, mm. A V leans in along
-    its fold by ``lean`` a mm of depth, and its legs go with it: they keep their width."""
+    its fold by ``lean`` a mm of depth, and its legs go with it: they keep their width. ``slotted``: rings reach out
+    past it, and are cut open for it from outside."""
 
     places: tuple[Place, ...]
     profile: Polygon
     leg_mm: float
     relief_mm: float
     lean: float = 0.0
+    slotted: bool = False
 
     def leant(self, heights_mm: Polygon) -> Polygon:
         """How far out from the stone's edge the V's own line lies at these heights (n,) over the seat, (n,) in mm: in,

@@ -146,6 +146,16 @@ def vee(part: Vees, place: Place, girdle_mm: float, fineness: Fineness) -> Manif
     return body - hole.translate((place.x_mm, place.y_mm, -part.relief_mm * 2))
 
 
+def vee_slot(body: Manifold, place: Place, part: WireRing) -> Manifold:
+    """What is cut out of a ring for a V that stands in its wire: the room of both legs, and all that is outside it."""
+    turn = np.radians(place.normal_deg)
+    out, along = np.array([np.cos(turn), np.sin(turn), 0.0]), np.array([-np.sin(turn), np.cos(turn), 0.0])
+    held = body.trim_by_plane((0, 0, 1), part.foot_mm - _BELOW).trim_by_plane((0, 0, -1), -part.top_mm - _BELOW)
+    legs = held.split_by_plane(tuple(along), float(along[:2] @ (place.x_mm, place.y_mm)))
+    swept_out = [Manifold.batch_hull([leg, leg.translate(tuple(out * 2 * part.across_mm))]) for leg in legs]
+    return Manifold.batch_boolean(swept_out, OpType.Add)
+
+
 def ring(part: WireRing, outline: Outline, fineness: Fineness, round_stone: bool) -> Manifold:
     """A ring of wire along the outline moved inwards."""
     if round_stone:

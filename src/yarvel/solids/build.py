@@ -10,7 +10,7 @@ from manifold3d import CrossSection, Manifold, OpType
 from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import StoneFacts
 from yarvel.shanks.hanging import SINKS
-from yarvel.solids.bodies import COARSE, FINE, bars, claw, dusted, placed, ring, vee, wall
+from yarvel.solids.bodies import COARSE, FINE, Fineness, bars, claw, dusted, placed, ring, vee, vee_slot, wall
 from yarvel.solids.shank import Seating, below_foot, finger_rod, saddle, shank_body
 from yarvel.stones.cut import solids_of
 
@@ -54,8 +54,9 @@ def build(shape: HeadShape, facts: StoneFacts, seating: Seating | None, fine: bo
         claws = [leg + bar for leg, bar in zip(claws, bars(shape.hooks, fineness), strict=True)]
     if shape.vees is not None:
         claws += [vee(shape.vees, place, float(facts.stone.girdle_mm), fineness) for place in shape.vees.places]
+    stood = rings if shape.vees is None or not shape.vees.slotted else _slotted(rings, shape, facts, fineness)
     below = [] if seating is None else below_foot(seating, shape, fineness)
-    metal = bare = Manifold.batch_boolean([*rings, *walls, *claws, *below], OpType.Add)
+    metal = bare = Manifold.batch_boolean([*stood, *walls, *claws, *below], OpType.Add)
     whole = rings, walls, tuple(claws), tuple(below), bare
     if seating is not None and seating.joinery.saddle:
         metal -= saddle(seating, fineness) - _peg_of(seating, below)
@@ -90,6 +91,20 @@ def ring_of_wire(inside_mm: float, wire_mm: float, foot_mm: tuple[float, float],
     up, height = foot_mm
     out = up + middle + (0.5 - SINKS) * wire_mm
     return section.revolve(fineness.run).rotate((0, 90, 0)).translate((0, out, height))
+
+
+def _slotted(
+    rings: tuple[Manifold, ...], shape: HeadShape, facts: StoneFacts, fineness: Fineness
+) -> tuple[Manifold, ...]:
+    """Rings cut open from outside where a V stands in their wire."""
+    vees = shape.vees
+    if vees is None:
+        return rings
+    made = [(vee(vees, place, float(facts.stone.girdle_mm), fineness), place) for place in vees.places]
+    return tuple(
+        Manifold.batch_boolean([body, *(vee_slot(one, place, part) for one, place in made)], OpType.Subtract)
+        for body, part in zip(rings, shape.rings, strict=True)
+    )
 
 
 def _within(shape: HeadShape, walls: tuple[Manifold, ...], seating: Seating) -> Manifold:

@@ -215,18 +215,36 @@ def _scores(offers: Offers, name: str) -> int:
 def _stood_in(offers: Offers, name: str, target: str) -> None:
     """Where the claws stand in a ring: grooves filed into it, or holes drilled through it."""
     ring, after = (name,), (f"pickle-{target}-seam", f"squeeze-to-outline-{target}")
+    vees = 0 if offers.plan.shape.vees is None else len(offers.plan.shape.vees.places)
+    posts = len(offers.plan.shape.places) - vees
     if offers.plan.job.head.posts == rings.DRILLED:
+        grooved = _grooved(offers, name)
+        if vees:
+            offers.add(
+                "cut-grooves",
+                target,
+                ring,
+                "For each V a slot sawn into the corner from outside, {head.v_slot} deep, as wide as the V and at its "
+                "slant: a V goes into no hole.",
+                stage=HEAD,
+                count=vees,
+                after=after,
+                off={name: grooved if not posts else 0.0},
+            )
+        if not posts:
+            return
         offers.add(
             "drill",
             target,
             ring,
-            "Pilot, then {head.claw}, through the wire's middle at every place, at the slant of {head.splay}: in "
-            "{head.drill_offset} outside the middle at the top, out as much inside it below.",
+            f"Pilot, then {{head.claw}}, through the wire's middle at every {'round claw' if vees else 'place'}, at "
+            "the slant of {head.splay}: in {head.drill_offset} outside the middle at the top, out as much inside it "
+            "below.",
             "posts that are stood in the holes lean alike from every side",
             stage=HEAD,
-            count=len(offers.plan.shape.places),
+            count=posts,
             after=after,
-            off={name: _grooved(offers, name)},
+            off={name: grooved},
         )
         return
     offers.add(
