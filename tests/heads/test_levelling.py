@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Callable
 
 import numpy as np
@@ -13,6 +14,7 @@ from hypothesis import strategies as st
 from tests.told import said
 from yarvel.figures.errors import JobError
 from yarvel.heads.levelling import resting, table_lean
+from yarvel.heads.places import numbers
 from yarvel.planning.plan import Plan
 from yarvel.route.setting_words import closing_order
 
@@ -72,6 +74,28 @@ def test_claws_are_closed_in_opposite_pairs(count: int, order: str, planned: Cal
     found = closing_order(made)
     pairs = {frozenset(pair.split(" and ")) for pair in found.split(", then ")}
     assert pairs == {frozenset(pair.split(" and ")) for pair in order.split(", then ")}
+
+
+@pytest.mark.parametrize("long_mm", [5.2, 7.0, 9.5])
+@pytest.mark.parametrize("axis", ["along-finger", "along-band"])
+def test_pairs_are_closed_corner_by_corner(long_mm: float, axis: str, planned: Callable[..., Plan]) -> None:
+    """Common practice, check piece N: both claws of a corner, then both across; also where the claws of two corners
+    stand nearer to each other than those of one."""
+    made = planned(
+        samples=0,
+        stone={"cut": "emerald", "diameters_mm": None, "length_mm": long_mm, "width_mm": 5.0, "depth_mm": None},
+        head={"style": "paired-corner", "claws": None, "claw_mm": None, "stone_axis": axis},
+    )
+    told = said(made, "set")
+    pairs = re.findall(r"(\d) and (\d)", told.split("corner by corner: ")[1].split(".")[0])
+    spots = {called: made.shape.places[claw] for claw, called in enumerate(numbers(made.shape.places))}
+    assert len(pairs) == 4 and {int(one) for pair in pairs for one in pair} == set(range(1, 9))
+    middles = []
+    for one, other in ((spots[int(a)], spots[int(b)]) for a, b in pairs):
+        assert abs((one.normal_deg - other.normal_deg + 180) % 360 - 180) == pytest.approx(90, abs=1), "round a corner"
+        assert one.x_mm * other.x_mm > 0 and one.y_mm * other.y_mm > 0
+        middles.append(np.array([one.x_mm + other.x_mm, one.y_mm + other.y_mm]))
+    assert middles[0] == pytest.approx(-middles[1], abs=1e-6) and middles[2] == pytest.approx(-middles[3], abs=1e-6)
 
 
 def test_closing_by_school_stone_and_corner(planned: Callable[..., Plan]) -> None:

@@ -46,6 +46,17 @@ def closing_order(plan: Plan) -> str:
     return ", then ".join(" and ".join(pair) for pair in pairs)
 
 
+def _corner_order(plan: Plan) -> str:
+    """Both claws of a corner, then both of the one across: a corner lies in each quarter of the outline."""
+    corners: dict[tuple[bool, bool], list[int]] = {}
+    for place, called in sorted(
+        zip(plan.shape.places, numbers(plan.shape.places), strict=True), key=lambda one: one[1]
+    ):
+        corners.setdefault((place.x_mm > 0, place.y_mm > 0), []).append(called)
+    order = [corner for one in list(corners)[:2] for corner in (one, (not one[0], not one[1]))]
+    return ", then ".join(" and ".join(str(called) for called in corners[corner]) for corner in order)
+
+
 def _apart(one: float, other: float) -> float:
     return abs((one - other + 180.0) % 360.0 - 180.0)
 
@@ -78,7 +89,8 @@ def closing_text(plan: Plan) -> str:
 
 def leaning_text(plan: Plan) -> str:
     """First round: which tool, which order, how hard."""
-    return f"{_jaws(plan)} Lean every claw until it just touches: {closing_order(plan)}."
+    order = f", corner by corner: {_corner_order(plan)}" if plan.paired else f": {closing_order(plan)}"
+    return f"{_jaws(plan)} Lean every claw until it just touches{order}."
 
 
 def rim_text(plan: Plan) -> str:
