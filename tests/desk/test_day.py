@@ -238,6 +238,52 @@ def test_somebody_has_hours_of_their_own(hand: Hand, board: BoardWindow) -> None
     dialog.close()
 
 
+def test_a_piece_is_sent_out_on_its_days(hand: Hand, board: BoardWindow, demo_path: Path) -> None:
+    """Handed on to the hallmark, a docket waits for the day on which it is fetched, and comes back; the days are typed
+    in the same window as the hours; one key takes it back."""
+    bar = next(
+        one for one in bars(board) if one.job.task is not None and not one.running and one.job.operation == "set"
+    )
+    board.day.chart.choose((bar.job.key,))
+    pick(hand, board.next, "out to the hallmark")
+    hand.bot.keyClicks(board.note, "with the papers")
+    hand.bot.mouseClick(board.buttons["hand"], Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: any(one.job.operation == "out-hallmark" for one in bars(board)))
+    at_rest(hand, board)
+    out = next(one for one in bars(board) if one.job.operation == "out-hallmark")
+    assert out.job.docket.id == bar.job.docket.id and out.begins.weekday() in (1, 3) and out.begins >= bar.ends
+    assert out.job.task is not None and out.job.task.note == "with the papers"
+    board.open_hours()
+    dialog = board.hours
+    assert dialog is not None
+    line = dialog.errands["hallmark"]
+    hand.bot.waitUntil(lambda: "Tuesday" in line.text())
+    for typed, said in (
+        ("whenever", "Accepted: Tuesday, Thursday by 15:00"),
+        ("Wed by 12:00, back after 0 days", "1 to 60"),
+    ):
+        line.selectAll()
+        hand.bot.keyClicks(line, typed)
+        hand.bot.mouseClick(dialog.keep, Qt.MouseButton.LeftButton)
+        assert said in dialog.problem.text()
+    line.selectAll()
+    hand.bot.keyClicks(line, "wed and fri by 12, back in 6 days")
+    hand.bot.mouseClick(dialog.keep, Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: line.text() == "Wednesday, Friday by 12:00, back after 6 days")
+    at_rest(hand, board)
+    moved = next(one for one in bars(board) if one.job.operation == "out-hallmark")
+    assert moved.begins.weekday() in (2, 4) and moved.ends.hour <= 12
+    plan = board.day.chart.plan
+    assert plan is not None and faults(plan.reading.shop, plan.plan) == []
+    later = [one for one in bars(board) if one.job.docket.id == bar.job.docket.id and one.begins > moved.begins]
+    assert all((one.begins.date() - moved.begins.date()).days >= 6 for one in later)
+    dialog.close()
+    for _ in range(2):  # the days, then the way out
+        board.buttons["undo"].click()
+        at_rest(hand, board)
+    hand.bot.waitUntil(lambda: all(one.job.operation != "out-hallmark" for one in bars(board)))
+
+
 def test_a_label_scanned_on_the_board_starts_what_comes_next(hand: Hand, board: BoardWindow, demo_path: Path) -> None:
     bar = next(one for one in bars(board) if one.job.task is not None)
     board.activateWindow()

@@ -267,7 +267,24 @@ class PutTasks:
         return None
 
 
-OfTask = StartTask | StopTask | GiveTask | DropTask | TickLine | PlanTasks | PinTask
+@dataclass(frozen=True)
+class SendOut:
+    """After a task its docket is sent out: a task more, by its key."""
+
+    KEY: ClassVar = "send-out"
+    NAME: ClassVar = "send it out"
+    task_id: int
+    docket_id: int
+    operation: str
+    note: str = ""
+
+    def do(self, store: Store, at: datetime) -> object:
+        """Do it (StoreError where it cannot be)."""
+        store.day.send_out(self.task_id, self.operation, self.note, at)
+        return None
+
+
+OfTask = StartTask | StopTask | GiveTask | DropTask | TickLine | PlanTasks | PinTask | SendOut
 """Deeds that change how tasks stand."""
 Deed = OfTask | WeighMetal | ReverseLine | TickCheck | TakeStock | TakeLot | GiveBack | PutTasks | PutCustomers
 DEEDS: dict[str, type[Deed]] = {deed.KEY: deed for deed in get_args(Deed)}
@@ -357,7 +374,7 @@ def do(store: Store, act: Act) -> Reversal | None:
     touched = _touched(mine, deed)
     before = mine.tasks.standings(touched)
     deed.do(mine, act.at)
-    if isinstance(deed, PlanTasks):
+    if isinstance(deed, PlanTasks | SendOut):
         made = set(mine.tasks.of_docket(deed.docket_id)) - set(touched)
         after = mine.tasks.standings([*touched, *made])
         before += [replace(one, dropped_at=act.at.isoformat()) for one in after if one.task_id in made]
@@ -372,11 +389,9 @@ def do(store: Store, act: Act) -> Reversal | None:
     return Reversal(PutTasks(was, left, f"undone: {deed.NAME}"), PutTasks(left, was, f"again: {deed.NAME}"))
 
 
-def _touched(
-    store: Store, deed: StartTask | StopTask | GiveTask | DropTask | TickLine | PlanTasks | PinTask
-) -> list[int]:
+def _touched(store: Store, deed: OfTask) -> list[int]:
     """Tasks that a deed may change."""
-    if isinstance(deed, PlanTasks):
+    if isinstance(deed, PlanTasks | SendOut):
         return store.tasks.of_docket(deed.docket_id)
     others = store.tasks.in_hand(deed.person_id) if isinstance(deed, StartTask) else []
     return [deed.task_id, *others]

@@ -27,6 +27,7 @@ from yarvel.workshop.day.snapshot import (
     week_from,
 )
 from yarvel.workshop.dockets import HANDED_OVER, READY
+from yarvel.workshop.errands import PACK_MINUTES, Errand, away_minutes, check_errand, errand_of, errands_from
 from yarvel.workshop.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
 from yarvel.workshop.standards import base_of, label_of, learnt
 from yarvel.workshop.task_store import stop_clock
@@ -37,7 +38,14 @@ from yarvel.workshop.who_may import GIVE_OUT, WORK
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store
 
-_HOURS, _OWN, _STATIONS, _ABSENCES, _SHOWN = "hours", "own_hours", "stations", "absences", "day_plan"
+_HOURS, _OWN, _ERRANDS, _STATIONS, _ABSENCES, _SHOWN = (
+    "hours",
+    "own_hours",
+    "errands",
+    "stations",
+    "absences",
+    "day_plan",
+)
 ON_HOLD = "on hold"
 _NEWEST = 3000
 """Of how many of the newest tasks their spread is learnt, and among how many times today's are looked for."""
@@ -97,6 +105,19 @@ class DayStore:
             self._store.guard(session, GIVE_OUT)
             session.merge(SettingRow(name=_STATIONS, value={**_setting(session, _STATIONS), name: room}))
 
+    def errands(self) -> dict[str, Errand]:
+        """What is sent out, by key: when it is fetched, and when it is back."""
+        with self._store.transaction() as session:
+            return errands_from(_setting(session, _ERRANDS))
+
+    def keep_errand(self, errand: Errand) -> None:
+        """Change when something is fetched and how long it is out (StoreError for one that is none)."""
+        check_errand(errand)
+        with self._store.transaction() as session:
+            self._store.guard(session, GIVE_OUT)
+            value = {**_setting(session, _ERRANDS), errand.key: errand.document()}
+            session.merge(SettingRow(name=_ERRANDS, value=value))
+
     def absences(self) -> list[Absence]:
         """Everybody's absences that stand, the first first."""
         with self._store.transaction() as session:
@@ -149,6 +170,36 @@ class DayStore:
             when = "" if row.pinned_at is None else f", from {local(row.pinned_at):%d %b %H:%M}"
             told = ChangeRow(docket_id=row.docket_id, at=at or self._store.now(), by=self._store.by)
             told.field, told.before, told.after = label_of(row.operation), None, f"set to {who}{when}"
+            session.add(told)
+
+    def send_out(self, task_id: int, operation: str, note: str = "", at: datetime | None = None) -> None:
+        """After this task its docket is sent out: a task more, by its key; still to go there, nothing changes
+        (StoreError for what is not sent, or a task that is not there)."""
+        check_text("note", note)
+        with self._store.transaction() as session:
+            self._store.guard(session, WORK)
+            row, errands = session.get(TaskRow, task_id), errands_from(_setting(session, _ERRANDS))
+            going = errands.get(errand_of(operation))
+            if row is None or row.dropped_at is not None:
+                raise StoreError(f"task {task_id}: not in this store: a task of a docket")
+            if going is None:
+                places = ", ".join(one.label for one in errands.values())
+                raise StoreError(f"{operation}: nothing is sent there: to {places}")
+            mine = select(TaskRow).where(TaskRow.docket_id == row.docket_id, TaskRow.dropped_at.is_(None))
+            held = list(session.scalars(mine))
+            there = [one for one in held if errand_of(one.operation) == going.key]
+            if any(one.state != DONE for one in there):
+                return
+            operation = f"{going.operation}-{len(there) + 1}" if there else going.operation
+            for one in held:
+                one.position += one.position > row.position
+            made = TaskRow(docket_id=row.docket_id, operation=operation, state=OPEN, position=row.position + 1)
+            opens = min(blocks[0][0] for blocks in hours_from(_setting(session, _HOURS)).week if blocks)
+            made.standard_minutes, made.wait_minutes = PACK_MINUTES, away_minutes(going, opens)
+            made.station, made.note = going.operation, note
+            session.add(made)
+            told = ChangeRow(docket_id=row.docket_id, at=at or self._store.now(), by=self._store.by)
+            told.field, told.before, told.after = label_of(operation), None, f"after: {label_of(row.operation)}"
             session.add(told)
 
     # --- the plan shown ----------------------------------------------------------------------------------------------
@@ -220,6 +271,7 @@ class DayStore:
                 spreads=spreads,
                 past=tuple(_past(session, now)),
                 own_weeks=_own_weeks(session),
+                errands=errands_from(_setting(session, _ERRANDS)),
             )
 
     def _keep(self, name: str, value: object) -> None:

@@ -8,6 +8,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from yarvel.route.card import LABELS
+from yarvel.workshop.errands import USUAL
 
 SKILLS = ("mounting", "setting", "polishing", "checking")
 _SKILLS = {
@@ -35,7 +36,7 @@ class Standard:
 
 STANDARDS: dict[str, Standard] = {
     key: Standard(key, label, _SKILLS.get(key, "mounting")) for key, label in LABELS.items()
-}
+} | {one.operation: Standard(one.operation, f"Send out: {one.label}", "checking") for one in USUAL}
 
 
 def base_of(key: str) -> str:

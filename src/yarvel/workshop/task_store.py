@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from datetime import datetime
 from typing import TYPE_CHECKING, Any
 
@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.accepting import check_text, check_value
 from yarvel.workshop.clock import here
+from yarvel.workshop.errands import errand_of
 from yarvel.workshop.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
 from yarvel.workshop.standards import LEAST_PACE, MOST_PACE, STANDARDS, Standard, label_of, learned, with_pace
 from yarvel.workshop.task_standing import put_back, standings
@@ -77,16 +78,19 @@ class TaskStore:
                 )
             }
             wanted = [one.operation for one in whole]
-            for position, one in enumerate(whole):
+            places = _with_errands(wanted, held)
+            for one in whole:
                 name, row = one.operation, held.get(one.operation)
                 if row is None:
                     row = TaskRow(docket_id=docket_id, operation=name, state=OPEN, note="")
                     row.standard_minutes = one.minutes
                     session.add(row)
-                row.position, row.wait_minutes, row.station = position, one.wait, one.station
+                row.position, row.wait_minutes, row.station = places[name], one.wait, one.station
                 row.standard_minutes = one.minutes if row.state == OPEN else row.standard_minutes
             for name, row in held.items():
-                if name not in wanted and row.state == OPEN:
+                if name not in wanted and name in places:
+                    row.position = places[name]
+                elif name not in wanted and row.state == OPEN:
                     row.dropped_at = now
             self._tell(session, docket_id, "tasks", None, ", ".join(map(label_of, wanted)))
         return self.tasks(docket_id)
@@ -262,6 +266,19 @@ class TaskStore:
                 after=after,
             )
         )
+
+
+def _with_errands(wanted: Sequence[str], held: Mapping[str, TaskRow]) -> dict[str, int]:
+    """Places of the tasks that are wanted, and of those that send a piece out, which no plan knows: each after what it
+    came after."""
+    order, last = list(wanted), ""
+    for row in sorted(held.values(), key=lambda one: (one.position, one.id)):
+        if row.operation in wanted:
+            last = row.operation
+        elif errand_of(row.operation):
+            order.insert(order.index(last) + 1 if last else 0, row.operation)
+            last = row.operation
+    return {name: place for place, name in enumerate(order)}
 
 
 def _row(session: Session, task_id: int) -> TaskRow:

@@ -29,7 +29,8 @@ from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.day.axis import Hours, Week
 from yarvel.workshop.day.snapshot import USUAL_STATIONS, Absence
-from yarvel.workshop.day.words import DAYS, days_of, hours_of, hours_text, moment_of
+from yarvel.workshop.day.words import DAYS, days_of, fetched_of, fetched_text, hours_of, hours_text, moment_of
+from yarvel.workshop.errands import USUAL, Errand
 from yarvel.workshop.tasks import Person
 
 if TYPE_CHECKING:
@@ -46,12 +47,13 @@ class _Held:
     hours: Hours
     own: dict[int, Week]
     stations: dict[str, int]
+    errands: dict[str, Errand]
     absences: list[Absence]
     people: list[Person]
 
 
 class HoursDialog(QDialog):
-    """Absences are stored as they are entered; hours and stations with the button below them."""
+    """Absences are stored as they are entered; hours, stations and what is sent out with the button."""
 
     changed = Signal()
 
@@ -60,7 +62,7 @@ class HoursDialog(QDialog):
         self._ask, self._today, self._undo_stack = ask, today, undo_stack
         self._held: _Held | None = None
         self.setWindowTitle("Hours and absences")
-        open_at(self, 980, 640)
+        open_at(self, 1080, 760)
         self.problem = Words(self)
         self.problem.setObjectName("hours.problem")
         self.problem.setProperty("problem", True)
@@ -75,6 +77,7 @@ class HoursDialog(QDialog):
             line.textEdited.connect(partial(self._on_typed, day))
         self.holidays = self._line("hours.holidays", "Shut on", "2031-12-24, 2031-12-25")
         self.stations = {name: self._line(f"hours.{name}", f"At once: {name}") for name in USUAL_STATIONS}
+        self.errands = {one.key: self._line(f"hours.{one.operation}", f"To the {one.label}") for one in USUAL}
         self.keep = QPushButton(self)
         self.keep.setObjectName("hours.keep")
         self.keep.clicked.connect(lambda _checked=False: self._on_keep())
@@ -114,6 +117,7 @@ class HoursDialog(QDialog):
         left, right = QGridLayout(), QGridLayout()
         theirs: list[tuple[str, QWidget]] = [("Shut on", self.holidays)]
         theirs += [(f"At once: {name}", line) for name, line in self.stations.items()]
+        theirs += [(f"To the {one.label}", self.errands[one.key]) for one in USUAL]
         rows: list[tuple[str, QWidget]] = [("Hours of", self.whose), *self.days.items(), *theirs]
         for row, (label, widget) in enumerate(rows):
             words = Words(label, self)
@@ -150,7 +154,9 @@ class HoursDialog(QDialog):
 
         def work(store: Store) -> _Held:
             day = store.day
-            return _Held(day.hours(), day.own_weeks(), day.stations(), day.absences(), store.people.all())
+            return _Held(
+                day.hours(), day.own_weeks(), day.stations(), day.errands(), day.absences(), store.people.all()
+            )
 
         self._ask(work, self._show)
 
@@ -172,6 +178,9 @@ class HoursDialog(QDialog):
         self.holidays.setText(", ".join(day.isoformat() for day in sorted(found.hours.holidays)))
         for name, line in self.stations.items():
             line.setText(str(found.stations[name]))
+        for key, line in self.errands.items():
+            line.setText(fetched_text(found.errands[key]))
+            line.setCursorPosition(0)
         self._show_week()
 
     def _show_week(self) -> None:
@@ -187,7 +196,7 @@ class HoursDialog(QDialog):
             line.setPlaceholderText("not here" if who else "shut")
         for widget in self._of_workshop:
             widget.setVisible(not who)
-        self.keep.setText(f"Keep the hours of {self.whose.currentText()}" if who else "Keep hours and stations")
+        self.keep.setText(f"Keep the hours of {self.whose.currentText()}" if who else "Keep hours, stations and days")
         self.told.setText(self._told(who, held))
 
     def _on_typed(self, day: str, text: str) -> None:
@@ -225,6 +234,7 @@ class HoursDialog(QDialog):
             week = tuple(hours_of(line.text(), day) for day, line in self.days.items())
             hours = Hours(week, days_of(self.holidays.text()))
             rooms = {name: _room(name, line.text()) for name, line in self.stations.items()}
+            errands = [fetched_of(line.text(), held.errands[key]) for key, line in self.errands.items()]
         except StoreError as error:
             self.problem.setText(str(error))
             return
@@ -241,8 +251,8 @@ class HoursDialog(QDialog):
             self._keep(
                 who,
                 "the workshop's hours",
-                lambda day: _keep_all(day, hours, rooms),
-                lambda day: _keep_all(day, was.hours, was.stations),
+                lambda day: _keep_all(day, hours, rooms, errands),
+                lambda day: _keep_all(day, was.hours, was.stations, list(was.errands.values())),
             )
 
     def _keep(self, who: int, label: str, keep: Callable[[DayStore], None], back: Callable[[DayStore], None]) -> None:
@@ -322,8 +332,12 @@ def _tried(act: Callable[[DayStore], None]) -> Callable[[Store], str]:
     return put
 
 
-def _keep_all(day: DayStore, hours: Hours, rooms: dict[str, int]) -> None:
+def _keep_all(day: DayStore, hours: Hours, rooms: dict[str, int], errands: list[Errand]) -> None:
     day.keep_hours(hours)
+    before = day.errands()
+    for errand in errands:
+        if before[errand.key] != errand:
+            day.keep_errand(errand)
     held = day.stations()
     for name, room in rooms.items():
         if held[name] != room:

@@ -8,6 +8,7 @@ from PySide6.QtGui import QKeySequence, QShortcut, QUndoStack
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QWidget
 
 from yarvel.desk.widgets.words import Line, tip
+from yarvel.workshop.errands import USUAL
 from yarvel.workshop.standards import skill_of
 from yarvel.workshop.tasks import DONE, STARTED, Person, Task
 
@@ -76,6 +77,8 @@ class TaskBar(QWidget):
         self.next.addItem("nobody", None)
         for person in people:
             self.next.addItem(person.name, person.id)
+        for errand in USUAL:
+            self.next.addItem(f"out to the {errand.label}", errand.operation)
 
     def show_task(self, task: Task | None, people: list[Person]) -> None:
         """What can be done with this task, and who has the hands for it."""

@@ -95,6 +95,12 @@ class Axis:
         edges = np.flatnonzero(np.diff(np.concatenate([[True], there, [True]]).astype(np.int8)))
         return tuple((int(begin), int(end)) for begin, end in edges.reshape(-1, 2))
 
+    def shut(self, days: frozenset[int], by: int) -> tuple[tuple[int, int], ...]:
+        """Spans of slots (from, to) that do not lie on one of these weekdays, over by so many minutes after midnight;
+        none where that leaves nothing open."""
+        found = self.outside(tuple(((0, by),) if day in days else () for day in range(7)))
+        return () if found == ((0, self.size),) else found
+
     @property
     def block_edges(self) -> list[int]:
         """Ends of all blocks: breaks and nights."""

@@ -32,6 +32,9 @@ def faults(shop: Shop, plan: Schedule) -> list[str]:
                 found.append(f"{name} begins before it is pinned to")
             found += _one_go(shop, name, place.start, end)
             for slot in range(max(place.start, 0), min(end, shop.axis.size)):
+                if not step.running and any(begin <= slot < until for begin, until in shop.shut.get(step.station, ())):
+                    found.append(f"{name}: nothing can be done at {step.station} then")
+                    break
                 other = busy.setdefault((place.person, slot), step.key)
                 if other != step.key:
                     found.append(f"{name} and {other} are in the same hands at once")

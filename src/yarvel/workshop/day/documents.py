@@ -22,6 +22,7 @@ def shop_document(shop: Shop) -> dict[str, Any]:
         "hands": [{**asdict(one), "skills": sorted(one.skills)} for one in shop.hands],
         "orders": [asdict(order) for order in shop.orders],
         "stations": dict(shop.stations),
+        "shut": {name: [list(span) for span in spans] for name, spans in shop.shut.items()},
     }
 
 
@@ -36,7 +37,8 @@ def shop_from(held: Mapping[str, Any]) -> Shop:
         Order(**{**one, "steps": tuple(Step(**{**step, "people": tuple(step["people"])}) for step in one["steps"])})
         for one in held["orders"]
     )
-    return Shop(axis, hands, orders, dict(held["stations"]))
+    shut = {name: tuple((a, b) for a, b in spans) for name, spans in held.get("shut", {}).items()}
+    return Shop(axis, hands, orders, dict(held["stations"]), shut)
 
 
 def plan_document(plan: Schedule) -> list[list[int]]:

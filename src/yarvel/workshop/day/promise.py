@@ -62,6 +62,7 @@ def simulate(
     worked = [np.concatenate([[0.0], np.cumsum(line.free, dtype=np.float64)]) for line in timelines(shop)]
     slots = np.arange(shop.axis.size + 1, dtype=np.float64)
     free = [np.zeros(runs) for _ in shop.hands]
+    opens = {name: shop.opens(name) for name in shop.shut}
     ready = {order.key: np.full(runs, float(order.release)) for order in shop.orders}
     queue = [(plan[step.key].start, order, step) for order, step in shop.steps()]
     for start, order, step in sorted(queue, key=lambda one: one[0]):
@@ -71,6 +72,8 @@ def simulate(
         begin = np.maximum(ready[order.key], free[person])
         if step.start is not None:
             begin = np.maximum(begin, float(start))
+        if step.station in opens and not step.running:
+            begin = _opened(opens[step.station], begin)
         mine = worked[person]
         end = _when(mine, np.interp(begin, slots, mine) + length, slots)
         free[person] = end
@@ -84,6 +87,13 @@ def _when(worked: Floats, done: Floats, slots: Floats) -> Floats:
     before = worked[place - 1]
     step = np.maximum(worked[place] - before, 1e-9)
     found: Floats = np.where(done > worked[-1], slots[-1], slots[place - 1] + (done - before) / step)
+    return found
+
+
+def _opened(opens: NDArray[np.int64], begin: Floats) -> Floats:
+    """When something can begin at a station that is open only at times."""
+    slot = np.floor(begin + 1e-9).astype(np.int64).clip(0, len(opens) - 1)
+    found: Floats = np.where(opens[slot] == slot, begin, opens[slot].astype(np.float64))
     return found
 
 

@@ -14,7 +14,8 @@ from yarvel.workshop.day.shop import Hands, Order, Place, Schedule, Shop, Step, 
 from yarvel.workshop.day.snapshot import Brief, Past, Snapshot, local
 from yarvel.workshop.day.timeline import Timeline
 from yarvel.workshop.dockets import IMPORTANCE
-from yarvel.workshop.standards import base_of, skill_of
+from yarvel.workshop.errands import away_minutes, errand_of
+from yarvel.workshop.standards import base_of, label_of, skill_of
 from yarvel.workshop.tasks import STARTED, Person, Task, Wanted
 
 USUAL_MINUTES = 180.0
@@ -22,6 +23,7 @@ USUAL_MINUTES = 180.0
 _PER_DOCKET = 100
 _MOST_DAYS = 400
 _LEAST_SHARE = 0.1
+_MANY = 99
 """Of a week, that days are laid out for: who is here less has work left over sooner."""
 FROZEN_MINUTES = 120
 """What begins within two hours stays as it is: it lies on somebody's bench."""
@@ -66,7 +68,12 @@ def read(snapshot: Snapshot) -> Reading:
     place_of = {person.id: place for place, person in enumerate(people) if person is not None}
     by_skill = {skill_of(job.operation): _able(hands, skill_of(job.operation)) for job in jobs.values()}
     names = {person.name: person.id for person in snapshot.people}
-    made = _Steps(axis, now, hands, by_skill)
+    shut = {
+        one.operation: axis.shut(one.days, one.by)
+        for one in snapshot.errands.values()
+        if any(job.station == one.operation for job in jobs.values())
+    }
+    made = _Steps(axis, now, hands, by_skill, shut)
     orders = []
     for brief in snapshot.dockets:
         mine = [job for job in jobs.values() if job.docket.id == brief.id]
@@ -88,7 +95,7 @@ def read(snapshot: Snapshot) -> Reading:
     orders = [
         order if not _under_way(order) else replace(order, release=now) for order in orders
     ]  # what is in hand does not wait
-    shop = Shop(axis, tuple(hands), tuple(orders), dict(snapshot.stations))
+    shop = Shop(axis, tuple(hands), tuple(orders), {**snapshot.stations, **dict.fromkeys(shut, _MANY)}, shut)
     spreads = {
         key: snapshot.spreads[base_of(job.operation)]
         for key, job in jobs.items()
@@ -118,7 +125,8 @@ def _jobs(snapshot: Snapshot) -> dict[int, Job]:
         if task.started_at is not None:
             passed = max((snapshot.now - local(task.started_at)).total_seconds() / 60, 0.0)
         left = max(task.left - passed, 5.0 if task.state == STARTED else 0.0)
-        found[task.id] = Job(task.id, briefs[task.docket_id], task.operation, left, task.wait, task.station, task)
+        wait, station = _sent_out(task.operation, snapshot) or (task.wait, task.station)
+        found[task.id] = Job(task.id, briefs[task.docket_id], task.operation, left, wait, station, task)
     totals: dict[int, float] = {}
     for job in found.values():
         totals[job.docket.id] = totals.get(job.docket.id, 0.0) + job.minutes
@@ -131,6 +139,15 @@ def _jobs(snapshot: Snapshot) -> dict[int, Job]:
             key = -(docket_id * _PER_DOCKET + place)
             found[key] = Job(key, brief, one.operation, one.minutes, one.wait, one.station, guessed=counted is None)
     return found
+
+
+def _sent_out(operation: str, snapshot: Snapshot) -> tuple[float, str] | None:
+    """Minutes until what is sent out is back, and the place that is open when it is fetched; None for other work."""
+    errand = snapshot.errands.get(errand_of(operation))
+    if errand is None:
+        return None
+    opens = min(blocks[0][0] for blocks in snapshot.hours.week if blocks)
+    return away_minutes(errand, opens), errand.operation
 
 
 def docket_of_bare(key: int) -> int:
@@ -181,8 +198,15 @@ def _able(hands: Sequence[Hands], skill: str) -> tuple[int, ...]:
 class _Steps:
     """Tasks in pieces; pins that cannot both be kept are told and dropped."""
 
-    def __init__(self, axis: Axis, now: int, hands: Sequence[Hands], able: Mapping[str, tuple[int, ...]]) -> None:
-        self._axis, self._now, self._able = axis, now, able
+    def __init__(
+        self,
+        axis: Axis,
+        now: int,
+        hands: Sequence[Hands],
+        able: Mapping[str, tuple[int, ...]],
+        shut: Mapping[str, tuple[tuple[int, int], ...]],
+    ) -> None:
+        self._axis, self._now, self._able, self._shut = axis, now, able, shut
         self._lines = [Timeline(axis, one.away) for one in hands]
         self.refused: list[str] = []
 
@@ -199,6 +223,9 @@ class _Steps:
         elif task is not None and task.pinned_at is not None and holder is not None:
             wanted = axis.slot_at(local(task.pinned_at))
             start = wanted if wanted >= self._now else None
+        if start is not None and not running and self._is_shut(job.station, start, lengths[0]):
+            self.refused.append(f"{job.docket.number} {label_of(job.operation)}: pinned to when nobody fetches it")
+            start = None
         if start is not None and holder is not None:
             line = self._lines[holder]
             at = line.next(start, lengths[0])
@@ -224,6 +251,9 @@ class _Steps:
             )
             for place, length in enumerate(lengths)
         ]
+
+    def _is_shut(self, station: str, start: int, slots: int) -> bool:
+        return any(begin < start + slots and start < end for begin, end in self._shut.get(station, ()))
 
 
 # --- the plan shown --------------------------------------------------------------------------------------------------

@@ -6,6 +6,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from functools import cached_property
 
+import numpy as np
+
 from yarvel.workshop.day.axis import LONGEST_PIECE, Axis
 
 
@@ -56,12 +58,23 @@ class Order:
 
 @dataclass(frozen=True)
 class Shop:
-    """Everything that a plan is made of; stations that are not named have room for everybody."""
+    """Everything that a plan is made of; stations that are not named have room for everybody. ``shut``: spans of slots
+    (from, to) in which nothing can be done at a station."""
 
     axis: Axis
     hands: tuple[Hands, ...]
     orders: tuple[Order, ...]
     stations: dict[str, int] = field(default_factory=dict)
+    shut: dict[str, tuple[tuple[int, int], ...]] = field(default_factory=dict)
+
+    def opens(self, station: str) -> np.ndarray[tuple[int, ...], np.dtype[np.int64]]:
+        """Of every slot, and of the end of the axis, the first one from there on in which a station is open."""
+        slots = np.arange(self.axis.size + 1)
+        shut = np.zeros(self.axis.size + 1, dtype=np.bool_)
+        for begin, end in self.shut.get(station, ()):
+            shut[begin:end] = True
+        found = np.where(shut, self.axis.size, slots)
+        return np.minimum.accumulate(found[::-1])[::-1]
 
     def steps(self) -> Iterator[tuple[Order, Step]]:
         """All steps, docket by docket."""

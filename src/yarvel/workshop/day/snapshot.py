@@ -11,6 +11,7 @@ from yarvel.figures.own import PREFIX
 from yarvel.stones.cuts import CUTS
 from yarvel.stones.species import SPECIES
 from yarvel.workshop.day.axis import USUAL_WEEK, Hours, Week
+from yarvel.workshop.errands import Errand, errands_from
 from yarvel.workshop.tasks import Person, Task, Wanted
 
 USUAL_STATIONS: dict[str, int] = {"torch": 2, "polishing": 2, "motor": 4, "laser": 1, "mill": 1, "draw-bench": 1}
@@ -140,6 +141,7 @@ class Snapshot:
     spreads: Mapping[str, float] = field(default_factory=dict)
     past: tuple[Past, ...] = ()
     own_weeks: Mapping[int, Week] = field(default_factory=dict)
+    errands: Mapping[str, Errand] = field(default_factory=lambda: errands_from({}))
 
 
 def hours_document(hours: Hours) -> dict[str, Any]:

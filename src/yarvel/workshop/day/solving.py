@@ -217,6 +217,8 @@ class _Model:
         axis, model, held = self.shop.axis, self.model, self.hint[step.key]
         fits = np.flatnonzero(axis.left_in_block[: self.horizon] >= step.slots)
         fits = fits[fits >= earliest]
+        if step.station in self.shop.shut:
+            fits = fits[self._opens(step)[fits]]
         fixed = step.start is not None and held.start == step.start
         if fixed:
             domain = cp_model.Domain(held.start, held.start)
@@ -251,6 +253,14 @@ class _Model:
                 model.add(stays == 0)
             model.add_hint(stays, held == before)
             self._terms.append(int(MOVE_SLOTS * _SCALE * 20) * (1 - stays))
+
+    def _opens(self, step: Step) -> np.ndarray[tuple[int, ...], np.dtype[np.bool_]]:
+        """Of every slot, whether a step that begins there is over before its station shuts."""
+        free = self.shop.opens(step.station) == np.arange(self.shop.axis.size + 1)
+        shut = np.concatenate([[0], np.cumsum(~free)])
+        last = np.minimum(np.arange(len(free)) + step.slots, len(free))
+        found: np.ndarray[tuple[int, ...], np.dtype[np.bool_]] = shut[last] == shut[: len(free)]
+        return found
 
     def _same_hands(self, order: Order, place: int) -> None:
         """Pieces of one task have the same hands; between tasks a hand-over costs a little."""

@@ -9,6 +9,8 @@ import numpy as np
 from yarvel.workshop.day.axis import LONGEST_PIECE, Axis, Ints
 from yarvel.workshop.day.shop import Hands, Shop
 
+_SHUT = 1_000_000
+
 
 class Fits:
     """Of every length and slot, the first slot from there on in which that length fits in one go; the axis' size where
@@ -76,6 +78,9 @@ class Stations:
     def __init__(self, shop: Shop) -> None:
         self._room = shop.stations
         self._used = {name: np.zeros(shop.axis.size, dtype=np.int64) for name in shop.stations}
+        self._opens = {name: shop.opens(name) for name in shop.shut if name in shop.stations}
+        for name, opens in self._opens.items():
+            self._used[name][opens[:-1] > np.arange(shop.axis.size)] = _SHUT
 
     def take(self, station: str, start: int, slots: int, by: int = 1) -> None:
         """Somebody works there (``by`` −1: no longer)."""
@@ -87,7 +92,10 @@ class Stations:
         if station not in self._used:
             return 0
         full = np.flatnonzero(self._used[station][start : start + slots] >= self._room[station])
-        return int(full[-1]) + 1 if full.size else 0
+        if not full.size:
+            return 0
+        again = start + int(full[-1]) + 1
+        return int(self._opens[station][again] if station in self._opens else again) - start
 
 
 def timelines(shop: Shop) -> list[Timeline]:

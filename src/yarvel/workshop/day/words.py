@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 from datetime import date, datetime, time, timedelta
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.day.axis import GRID_MINUTES, Block
+from yarvel.workshop.errands import Errand, check_errand
 
 DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 _CLOCK = re.compile(r"(\d{1,2})(?:[:.](\d{2}))?")
+_FETCHED = re.compile(r"(.+?),? (?:by|until) ([\d:.]+),? back (?:after|in) (\d{1,3}) days?")
 _ACCEPTED = "8:00-12:15, 13:00-16:45, or nothing for a day that is shut; in steps of five minutes"
 
 
@@ -37,6 +40,34 @@ def hours_of(text: str, day: str) -> tuple[Block, ...]:
             raise StoreError(f"{day}: {part.strip()!r} cannot follow what is before it. Accepted: {_ACCEPTED}")
         found.append((begin, end))
     return tuple(found)
+
+
+def fetched_text(errand: Errand) -> str:
+    """When something is fetched and is back, as it is typed."""
+    days = ", ".join(DAYS[day] for day in sorted(errand.days))
+    return f"{days} by {_clock(errand.by)}, back after {errand.back} days"
+
+
+def fetched_of(text: str, errand: Errand) -> Errand:
+    """An errand with the days that somebody typed (StoreError for what is none)."""
+    held = _FETCHED.fullmatch(" ".join(text.casefold().split()))
+    wrong = StoreError(
+        f"{errand.label}: {text.strip()!r} does not say when. Accepted: Tuesday, Thursday by 15:00, back after 5 days"
+    )
+    if held is None:
+        raise wrong
+    days = set()
+    for word in re.split(r"[,; ]+|\band\b", held[1]):
+        found = [place for place, name in enumerate(DAYS) if len(word) >= 3 and name.casefold().startswith(word)]
+        if word and not found:
+            raise wrong
+        days.update(found)
+    by = _minutes(held[2])
+    if by is None:
+        raise wrong
+    made = replace(errand, days=frozenset(days), by=by, back=int(held[3]))
+    check_errand(made)
+    return made
 
 
 def days_of(text: str) -> frozenset[date]:

@@ -1,0 +1,80 @@
+"""What is sent out of the house: where to, on which days it is fetched until when, and when it is back."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from yarvel.figures.errors import StoreError
+
+PREFIX = "out-"
+"""Keys of tasks that send a piece out begin with it."""
+PACK_MINUTES = 10.0
+"""To pack a piece, weigh it and write it into the book of what is out (from memory)."""
+MOST_BACK = 60
+
+
+@dataclass(frozen=True)
+class Errand:
+    """One way out of the house: fetched on these weekdays (0: Monday) until ``by`` (minutes after midnight); back on
+    the morning of the ``back``-th day after it went."""
+
+    key: str
+    label: str
+    days: frozenset[int]
+    by: int
+    back: int
+
+    @property
+    def operation(self) -> str:
+        """The key of its task; it is also where that task is done, for a plan: a place open on its days."""
+        return f"{PREFIX}{self.key}"
+
+    def document(self) -> dict[str, Any]:
+        """As it is kept."""
+        return {"days": sorted(self.days), "by": self.by, "back": self.back}
+
+
+USUAL: tuple[Errand, ...] = (
+    Errand("hallmark", "hallmark", frozenset({1, 3}), 15 * 60, 5),
+    Errand("caster", "caster", frozenset({0, 2}), 12 * 60, 3),
+    Errand("plater", "plater", frozenset({4}), 12 * 60, 4),
+    Errand("cutter", "stone cutter", frozenset({2}), 15 * 60, 7),
+)
+"""Where a trade workshop sends its pieces; days to be changed to those of the house (from memory)."""
+
+
+def errand_of(operation: str) -> str:
+    """Where a task sends its piece, by its key; "" for work that stays in the house."""
+    if not operation.startswith(PREFIX):
+        return ""
+    named = operation.removeprefix(PREFIX)
+    return next((one.key for one in USUAL if named == one.key or named.startswith(f"{one.key}-")), "")
+
+
+def away_minutes(errand: Errand, opens: int) -> float:
+    """Minutes from when it is packed until it is back in the morning, where the house opens so many minutes after
+    midnight: packed any time from then until noon and some hours, it is back at the opening."""
+    return errand.back * 1440.0 - opens
+
+
+def errands_from(held: Mapping[str, Any]) -> dict[str, Errand]:
+    """All errands by key, as kept; the usual one where none is."""
+    found = {}
+    for one in USUAL:
+        mine = held.get(one.key)
+        if isinstance(mine, Mapping):
+            days = frozenset(int(day) for day in mine["days"])
+            one = Errand(one.key, one.label, days, int(mine["by"]), int(mine["back"]))
+        found[one.key] = one
+    return found
+
+
+def check_errand(one: Errand) -> None:
+    """StoreError for one that never goes, or never comes back."""
+    if not one.days or not one.days <= set(range(7)) or not 0 < one.by <= 24 * 60 or not 1 <= one.back <= MOST_BACK:
+        raise StoreError(
+            f"{one.label}: fetched on no day, at no time of day, or not back within {MOST_BACK} days: at least one "
+            f"weekday, a time of day, and 1 to {MOST_BACK} days"
+        )
