@@ -245,7 +245,7 @@ def test_a_piece_is_sent_out_on_its_days(hand: Hand, board: BoardWindow, demo_pa
         one for one in bars(board) if one.job.task is not None and not one.running and one.job.operation == "set"
     )
     board.day.chart.choose((bar.job.key,))
-    pick(hand, board.next, "out to the hallmark")
+    pick(hand, board.next, "out to the assay office")
     hand.bot.keyClicks(board.note, "with the papers")
     hand.bot.mouseClick(board.buttons["hand"], Qt.MouseButton.LeftButton)
     hand.bot.waitUntil(lambda: any(one.job.operation == "out-hallmark" for one in bars(board)))

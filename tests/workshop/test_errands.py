@@ -12,6 +12,8 @@ import numpy as np
 import pytest
 
 from tests.workshop.shops import made_up
+from yarvel.desk.board.day_planner import Known
+from yarvel.desk.board.day_view import standing
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.acts import Act, PlanTasks, SendOut, act_from, do
 from yarvel.workshop.day.checking import faults
@@ -66,9 +68,40 @@ def test_it_goes_on_its_day_and_is_awaited(small: Store) -> None:
     packed = bars["out-hallmark"]
     assert packed.begins.date() == MONDAY + timedelta(days=2) and packed.ends <= datetime(2031, 3, 5, 15)
     assert bars["finish"].begins == datetime(2031, 3, 10, 8), "five days later in the morning"
-    assert bars["out-hallmark"].job.task is not None and packed.job.task.label == "Send out: hallmark"  # type: ignore[union-attr]
+    assert bars["out-hallmark"].job.task is not None and packed.job.task.label == "Send out: assay office"  # type: ignore[union-attr]
     outcome = day_plan(reading, plan).outcomes[0]
     assert outcome.late == 2, "Thursday was promised: the plan says so"
+
+
+def test_what_is_out_is_told_until_it_is_back(tmp_path: Path) -> None:
+    """From when it was packed and fetched until somebody works on it again, or the day is past."""
+    now = [datetime(2031, 3, 5, 9, 0)]
+    store = Store(tmp_path / "a.sqlite", clock=lambda: stored(now[0]))
+    orla = store.people.add("Orla", "lead", ("mounting", "checking"))
+    made = store.new_docket("Saltmarsh", "Ring", None, state="in work")
+    store.tasks.plan_tasks(made.id, WORK[:1])
+    store.day.keep_errand(WEDNESDAYS)
+    store.day.send_out(store.tasks.tasks(made.id)[0].id, "out-hallmark")
+    out = next(task for task in store.tasks.tasks(made.id) if task.operation == "out-hallmark")
+    assert store.day.snapshot().out == ()
+    store.tasks.start(out.id, orla.id)
+    now[0] += timedelta(minutes=10)
+    store.tasks.stop(out.id, done=True)
+    told = store.day.snapshot().out
+    assert [(one.number, one.where, one.back) for one in told] == [("31-0001", "assay office", date(2031, 3, 10))]
+    reading = read(store.day.snapshot())
+    head = next(bar for bar in day_plan(reading, dispatch(reading.shop)).bars if bar.job.operation == "head")
+    assert head.begins == datetime(2031, 3, 10, 8), "nothing is planned while it is out"
+    assert "Out of the house: 31-0001 (assay office, back Mon 10 Mar)." in standing(
+        day_plan(reading, dispatch(reading.shop)), Known(0, ())
+    )
+    now[0] = datetime(2031, 3, 10, 8, 30)
+    assert store.day.snapshot().out == ()
+    now[0] = datetime(2031, 3, 7, 8, 30)
+    assert len(store.day.snapshot().out) == 1
+    store.tasks.start(next(task for task in store.tasks.tasks(made.id) if task.operation == "head").id, orla.id)
+    assert store.day.snapshot().out == (), "back before its day: it is in hand"
+    store.close()
 
 
 def test_other_days_other_plans(small: Store) -> None:
@@ -104,7 +137,7 @@ def test_a_plan_that_changes_keeps_what_is_sent_out(small: Store) -> None:
 def test_what_cannot_be_is_refused(small: Store) -> None:
     task = small.tasks.tasks(1)[0]
     for wrong, said in (
-        (lambda: small.day.send_out(task.id, "out-moon"), "to hallmark, caster"),
+        (lambda: small.day.send_out(task.id, "out-moon"), "to assay office, caster"),
         (lambda: small.day.send_out(999, "out-hallmark"), "a task of a docket"),
         (lambda: small.day.keep_errand(replace(WEDNESDAYS, days=frozenset())), "at least one weekday"),
         (lambda: small.day.keep_errand(replace(WEDNESDAYS, back=0)), "1 to 60 days"),

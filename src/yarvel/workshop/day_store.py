@@ -16,6 +16,7 @@ from yarvel.workshop.day.snapshot import (
     USUAL_STATIONS,
     Absence,
     Brief,
+    Out,
     Past,
     Snapshot,
     brief_of,
@@ -27,7 +28,16 @@ from yarvel.workshop.day.snapshot import (
     week_from,
 )
 from yarvel.workshop.dockets import HANDED_OVER, READY
-from yarvel.workshop.errands import PACK_MINUTES, Errand, away_minutes, check_errand, errand_of, errands_from
+from yarvel.workshop.errands import (
+    PACK_MINUTES,
+    PREFIX,
+    USUAL,
+    Errand,
+    away_minutes,
+    check_errand,
+    errand_of,
+    errands_from,
+)
 from yarvel.workshop.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
 from yarvel.workshop.standards import base_of, label_of, learnt
 from yarvel.workshop.task_store import stop_clock
@@ -272,6 +282,7 @@ class DayStore:
                 past=tuple(_past(session, now)),
                 own_weeks=_own_weeks(session),
                 errands=errands_from(_setting(session, _ERRANDS)),
+                out=tuple(_out(session, briefs, now)),
             )
 
     def _keep(self, name: str, value: object) -> None:
@@ -324,6 +335,32 @@ def _free_from(session: Session, briefs: dict[int, Brief]) -> dict[int, datetime
         over = local(stopped) + timedelta(minutes=wait)
         found[docket_id] = max(found.get(docket_id, over), over)
     return found
+
+
+def _out(session: Session, briefs: dict[int, Brief], now: datetime) -> list[Out]:
+    """What was fetched and is not back yet: nothing of it was begun since."""
+    query = (
+        select(TaskRow.docket_id, TaskRow.operation, TaskRow.wait_minutes, TaskTimeRow.stopped_at)
+        .join(TaskTimeRow, TaskTimeRow.task_id == TaskRow.id)
+        .where(TaskRow.docket_id.in_(briefs), TaskTimeRow.stopped_at.is_not(None), TaskRow.dropped_at.is_(None))
+        .where(TaskRow.state == DONE, TaskRow.operation.startswith(PREFIX))
+        .order_by(TaskTimeRow.stopped_at)
+    )
+    begun = select(TaskRow.docket_id, TaskTimeRow.started_at).join(TaskTimeRow, TaskTimeRow.task_id == TaskRow.id)
+    last: dict[int, datetime] = {}
+    for docket_id, started in session.execute(begun.where(TaskRow.docket_id.in_(briefs))):
+        last[docket_id] = max(last.get(docket_id, started), started)
+    labels = {one.key: one.label for one in USUAL}
+    found: dict[int, Out] = {}
+    for docket_id, operation, wait, stopped in session.execute(query):
+        if stopped is None:
+            continue
+        over = local(stopped) + timedelta(minutes=wait)
+        if over > now and last[docket_id] < stopped:
+            where = labels.get(errand_of(operation), label_of(operation))
+            back = local(stopped).date() + timedelta(days=round(wait / 1440))
+            found[docket_id] = Out(docket_id, briefs[docket_id].number, where, back)
+    return sorted(found.values(), key=lambda one: (one.back, one.number))
 
 
 def _past(session: Session, now: datetime) -> list[Past]:

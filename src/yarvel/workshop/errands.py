@@ -37,7 +37,7 @@ class Errand:
 
 
 USUAL: tuple[Errand, ...] = (
-    Errand("hallmark", "hallmark", frozenset({1, 3}), 15 * 60, 5),
+    Errand("hallmark", "assay office", frozenset({1, 3}), 15 * 60, 5),
     Errand("caster", "caster", frozenset({0, 2}), 12 * 60, 3),
     Errand("plater", "plater", frozenset({4}), 12 * 60, 4),
     Errand("cutter", "stone cutter", frozenset({2}), 15 * 60, 7),

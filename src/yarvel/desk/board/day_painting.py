@@ -243,11 +243,14 @@ class Painting:
         begin = 0
         for place, end in enumerate(int(one) for one in axis.evenings):
             left, right = self._x0 + begin * self._per_slot, self._x0 + end * self._per_slot
-            if right - max(left, NAMES_PX) > 44 and left < self._view.right():
+            if right > NAMES_PX and left < self._view.right():
                 p.setFont(self._font(14, bold=True))
                 p.setPen(self._c["text"])
-                name = f"{axis.days[place]:%A %-d %B}" if right - left > 150 else f"{axis.days[place]:%a %-d}"
-                p.drawText(QPointF(max(left, NAMES_PX) + 6, 17), name)
+                room = right - max(left, NAMES_PX) - 12
+                for name in (f"{axis.days[place]:%A %-d %B}", f"{axis.days[place]:%a %-d}"):
+                    if p.fontMetrics().horizontalAdvance(name) <= room:
+                        p.drawText(QPointF(max(left, NAMES_PX) + 6, 17), name)
+                        break
                 self._hours(begin, end)
             begin = end
         now = self._x0 + self._plan.reading.now * self._per_slot

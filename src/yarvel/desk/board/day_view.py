@@ -298,6 +298,10 @@ def standing(plan: DayPlan, known: Known) -> str:
     if unsure:
         worst = min(unsure, key=lambda one: one.chance or 0.0)
         lines.append(f"Least sure: {worst.docket.number}, kept {of_ten(worst.chance or 0.0)}.")
+    if out := plan.reading.out:
+        told = [f"{one.number} ({one.where}, back {one.back:%a %-d %b})" for one in out[:_MOST_NAMED]]
+        more = f" and {len(out) - _MOST_NAMED} more" if len(out) > _MOST_NAMED else ""
+        lines.append(f"Out of the house: {', '.join(told)}{more}.")
     if known.proved:
         lines.append("Proved: no plan is better.")
     return " ".join(lines)

@@ -8,6 +8,7 @@ from PySide6.QtGui import QKeySequence, QShortcut, QUndoStack
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QWidget
 
 from yarvel.desk.widgets.words import Line, tip
+from yarvel.workshop.acts import Deed, GiveTask, SendOut
 from yarvel.workshop.errands import USUAL
 from yarvel.workshop.standards import skill_of
 from yarvel.workshop.tasks import DONE, STARTED, Person, Task
@@ -70,6 +71,17 @@ class TaskBar(QWidget):
     def _name_redo(self, step: str) -> None:
         keys = "(Ctrl+Shift+Z, Ctrl+Y)"
         self.buttons["redo"].setToolTip(tip(f"Redo: {step} {keys}" if step else f"Redo {keys}"))
+
+    @property
+    def next_person(self) -> int | None:
+        """Who is chosen to be handed on to; None for nobody, and for a way out of the house."""
+        chosen = self.next.currentData()
+        return chosen if isinstance(chosen, int) else None
+
+    def handed_on(self, task: Task) -> Deed:
+        """The task to somebody here; or, after it, its docket out of the house."""
+        to, note = self.next.currentData(), self.note.text().strip()
+        return SendOut(task.id, task.docket_id, to, note) if isinstance(to, str) else GiveTask(task.id, to, note)
 
     def show_people(self, people: list[Person]) -> None:
         """Whom a task can be handed on to."""

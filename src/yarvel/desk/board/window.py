@@ -20,7 +20,7 @@ from yarvel.desk.taken_back import Step, remember
 from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.words import Words
 from yarvel.figures.rules import HouseRules
-from yarvel.workshop.acts import Deed, GiveTask, SendOut, StartTask, StopTask, TickCheck
+from yarvel.workshop.acts import Deed, StartTask, StopTask, TickCheck
 from yarvel.workshop.tasks import DONE, Person, Task
 
 _TICK_MS = 20_000
@@ -59,7 +59,7 @@ class BoardWindow(QWidget):
             "start": self._start,
             "stop": lambda task: StopTask(task.id, False, self.note.text().strip()),
             "done": self._done,
-            "hand": self._hand_on,
+            "hand": lambda task: self.bar.handed_on(task),
             "open": self._open_docket,
         }
         doing = {name: partial(self._with, act) for name, act in acts.items()}
@@ -187,22 +187,11 @@ class BoardWindow(QWidget):
         names = {person.name: person.id for person in self.people}
         shown = self.list.person if not self._from_plan else 0
         planned = self.day.hands_of(task) if self._from_plan else None
-        who = names.get(task.person) or planned or (shown if shown > 0 else None) or self._next_person()
+        who = names.get(task.person) or planned or (shown if shown > 0 else None) or self.bar.next_person
         if who is None:
             self._say("Who starts it? Choose a person at the left, or beside “Hand on”.")
             return None
         return StartTask(task.id, who)
-
-    def _next_person(self) -> int | None:
-        chosen = self.next.currentData()
-        return chosen if isinstance(chosen, int) else None
-
-    def _hand_on(self, task: Task) -> Deed:
-        """To somebody here; or, after this task, out of the house."""
-        to, note = self.next.currentData(), self.note.text().strip()
-        if isinstance(to, str):
-            return SendOut(task.id, task.docket_id, to, note)
-        return GiveTask(task.id, to, note)
 
     def _done(self, task: Task) -> Deed | None:
         """What has boxes open is asked for once more."""

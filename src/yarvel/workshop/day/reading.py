@@ -11,7 +11,7 @@ from typing import Any
 from yarvel.workshop.day.axis import LONGEST_PIECE, Axis
 from yarvel.workshop.day.mending import is_moved
 from yarvel.workshop.day.shop import Hands, Order, Place, Schedule, Shop, Step, ends, late_days, pieces
-from yarvel.workshop.day.snapshot import Brief, Past, Snapshot, local
+from yarvel.workshop.day.snapshot import Brief, Out, Past, Snapshot, local
 from yarvel.workshop.day.timeline import Timeline
 from yarvel.workshop.dockets import IMPORTANCE
 from yarvel.workshop.errands import away_minutes, errand_of
@@ -47,7 +47,7 @@ class Job:
 class Reading:
     """A shop with what its numbers stand for; ``shown`` the plan shown before, as far as it still stands for
     something; ``refused`` pins that two tasks want at once, in words; ``spreads`` where enough tasks were timed;
-    ``past`` what was done today: whose, from which slot to which."""
+    ``past`` what was done today: whose, from which slot to which; ``out`` what is out of the house."""
 
     shop: Shop
     now: int
@@ -57,6 +57,7 @@ class Reading:
     refused: tuple[str, ...]
     spreads: Mapping[int, float] = field(default_factory=dict)
     past: tuple[tuple[int, int, int, Past], ...] = ()
+    out: tuple[Out, ...] = ()
 
 
 def read(snapshot: Snapshot) -> Reading:
@@ -107,7 +108,7 @@ def read(snapshot: Snapshot) -> Reading:
         for one in snapshot.past
         if one.person_id in place_of and (begin := axis.slot_at(one.begins)) < axis.size
     )
-    return Reading(shop, now, tuple(people), jobs, shown, tuple(made.refused), spreads, past)
+    return Reading(shop, now, tuple(people), jobs, shown, tuple(made.refused), spreads, past, snapshot.out)
 
 
 def _under_way(order: Order) -> bool:

@@ -120,12 +120,22 @@ class Past:
 
 
 @dataclass(frozen=True)
+class Out:
+    """A docket that is out of the house: where, and on which day it is back."""
+
+    docket_id: int
+    number: str
+    where: str
+    back: date
+
+
+@dataclass(frozen=True)
 class Snapshot:
     """``tasks`` those open of ``dockets``; ``bare`` dockets (by id) that have no tasks yet; ``free_from`` until when
     dockets wait without hands; ``shown`` the plan that people have seen, by task: person and begin of each piece.
     ``counted``: for bare dockets, the tasks that their plan has. ``spreads``: of the logarithm of minutes taken, by
     part of the work, where enough were recorded. ``past``: what was done today. ``own_weeks``: by person, the hours of
-    those who do not keep the workshop's."""
+    those who do not keep the workshop's. ``errands``: what is sent out when; ``out``: what is out of the house now."""
 
     now: datetime
     people: tuple[Person, ...]
@@ -142,6 +152,7 @@ class Snapshot:
     past: tuple[Past, ...] = ()
     own_weeks: Mapping[int, Week] = field(default_factory=dict)
     errands: Mapping[str, Errand] = field(default_factory=lambda: errands_from({}))
+    out: tuple[Out, ...] = ()
 
 
 def hours_document(hours: Hours) -> dict[str, Any]:
