@@ -187,6 +187,15 @@ def test_everything_is_found_by_its_words(hand: Hand) -> None:
     assert drawer.table.item_at(0).code == "BZ-11"
 
 
+def test_the_finder_says_where_a_docket_is(hand: Hand, demo_path: Path) -> None:
+    """In whose hands, or what comes next: told beside the picture once somebody rests there."""
+    store = Store(demo_path)
+    made = store.new_docket("Tarn Jewels", "Locket, hinge", None, state="in work")
+    store.tasks.plan_tasks(made.id, [("fit", 20.0)])
+    store.close()
+    find(hand, "locket", lambda dialog: "Next: Fit head and shank." in dialog.told.text(), take=False)
+
+
 def test_a_customer_and_a_command_are_opened_from_the_finder(hand: Hand) -> None:
     hand.window.dockets.open(1)
     find(hand, "jewels", lambda dialog: dialog.rows.count() == 2, take=False)

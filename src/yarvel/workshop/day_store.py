@@ -238,6 +238,20 @@ class DayStore:
                 found[docket] = max(found.get(docket, day), day)
         return found
 
+    def begins(self, task_id: int) -> datetime | None:
+        """When a task begins by the plan that was shown (local); None where that does not know it."""
+        with self._store.transaction() as session:
+            tasks = _setting(session, _SHOWN).get("tasks")
+        pieces = tasks.get(str(task_id)) if isinstance(tasks, dict) else None
+        return datetime.fromisoformat(str(pieces[0][1])) if pieces else None
+
+    def out_of(self, docket_id: int) -> Out | None:
+        """Where out of the house a docket is; None where it is here."""
+        with self._store.transaction() as session:
+            row = session.get(DocketRow, docket_id)
+            found = [] if row is None else _out(session, {docket_id: brief_of(row)}, local(self._store.now()))
+        return found[0] if found else None
+
     def bare_minutes(self) -> dict[int, float]:
         """By docket whose work nobody has given out, the minutes that the plan that was shown takes it to be."""
         with self._store.transaction() as session:
@@ -350,7 +364,7 @@ def _out(session: Session, briefs: dict[int, Brief], now: datetime) -> list[Out]
     last: dict[int, datetime] = {}
     for docket_id, started in session.execute(begun.where(TaskRow.docket_id.in_(briefs))):
         last[docket_id] = max(last.get(docket_id, started), started)
-    labels = {one.key: one.label for one in USUAL}
+    labels, hours = {one.key: one.label for one in USUAL}, hours_from(_setting(session, _HOURS))
     found: dict[int, Out] = {}
     for docket_id, operation, wait, stopped in session.execute(query):
         if stopped is None:
@@ -359,6 +373,7 @@ def _out(session: Session, briefs: dict[int, Brief], now: datetime) -> list[Out]
         if over > now and last[docket_id] < stopped:
             where = labels.get(errand_of(operation), label_of(operation))
             back = local(stopped).date() + timedelta(days=round(wait / 1440))
+            back = next((day for day in (back + timedelta(days=more) for more in range(60)) if hours.of(day)), back)
             found[docket_id] = Out(docket_id, briefs[docket_id].number, where, back)
     return sorted(found.values(), key=lambda one: (one.back, one.number))
 

@@ -158,6 +158,8 @@ class Finder(QDialog):
             self._draw(chosen, lambda picture: self._show_picture(picture) if chosen == self._chosen else None)
 
     def _show_picture(self, picture: Picture) -> None:
+        if picture.where and self._chosen is not None:
+            self.told.setText(f"{told_text(self._chosen)}\n{picture.where}")
         self.drawing.show_drawing(picture.drawing, "What it looks like")
         image = QImage() if picture.photograph is None else QImage.fromData(picture.photograph.jpeg)
         self.photograph.setVisible(not image.isNull())

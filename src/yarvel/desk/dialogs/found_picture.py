@@ -21,18 +21,21 @@ WIDE_MM, HIGH_MM = 84.0, 84.0
 
 @dataclass(frozen=True)
 class Picture:
-    """A photograph, or a drawing; neither where there is nothing to see yet."""
+    """A photograph, or a drawing; neither where there is nothing to see yet. Of a docket also where it is, in words."""
 
     photograph: Photograph | None = None
     drawing: Drawing | None = None
+    where: str = ""
 
 
 def of_docket(store: Store, docket: Docket, rules: HouseRules) -> Picture:
-    """Its newest photograph, else what its job makes."""
-    photographs = store.photographs.of(docket.id)
+    """Its newest photograph, else what its job makes; and where it is."""
+    from yarvel.workshop.whereabouts import whereabouts
+
+    photographs, where = store.photographs.of(docket.id), whereabouts(store, docket)
     if photographs:
-        return Picture(photographs[-1])
-    return Picture(drawing=_drawn(docket.job_document, rules))
+        return Picture(photographs[-1], where=where)
+    return Picture(drawing=_drawn(docket.job_document, rules), where=where)
 
 
 def of_stock(item: StockItem, rules: HouseRules) -> Picture:
