@@ -360,6 +360,26 @@ def test_a_v_stands_in_a_slot_and_not_in_a_hole(
     assert made[rings.v_slot_mm] == pytest.approx(made[rings.RING_WIRE] - rings.ROUND_A_POST_MM / 2)
 
 
+@pytest.mark.parametrize("posts", ["grooved", "drilled"])
+@pytest.mark.parametrize("size", [1.6, 2.4, 3.0, 3.4, 4.5, 5.5, 9.0])
+def test_the_ring_of_a_small_heart_is_a_whole_ring(planned: Callable[..., Plan], size: float, posts: str) -> None:
+    """However thick its wire is for it: its body is the wire's section along its mid-line, less what the wire overlaps
+    itself by at the cleft; one piece of metal."""
+    made = planned(
+        samples=0,
+        stone={"cut": "heart", "diameters_mm": None, "depth_mm": None, "length_mm": size, "width_mm": size},
+        head={"rings": 1, "ring_section": "square", "posts": posts, "claw_mm": None},
+        shank=None,
+    )
+    built = bodies(made)
+    part = made.shape.rings[0]
+    path = made.shape.outline.inset(part.inset_mm)
+    along = float(np.hypot(*(np.roll(path, -1, axis=0) - path).T).sum())
+    assert 0.75 * part.area_mm2 * along < built.rings[0].volume() < 1.02 * part.area_mm2 * along
+    assert len(built.parts["head"].decompose()) == 1
+    assert "falls-apart" not in {call.code for call in weighed(made).calls if call.level == "stop"}
+
+
 def test_a_ring_too_narrow_for_its_posts_is_refused() -> None:
     """Common practice: the band is at least 0.6 wider than the posts."""
     narrow = {"posts": "drilled", "claw_mm": 1.3, "ring_mm": 1.6}

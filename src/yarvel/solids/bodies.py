@@ -176,14 +176,17 @@ def _chained(section: Polygon, path: Points, ways: Points) -> Manifold:
     that a sweep would run into itself."""
     cleft = path[int(np.argmin(Outline(path).turning))]
     near = np.linalg.norm(path - cleft, axis=1) < 2.5 * float(np.ptp(section[:, 0]))
+    all_near = bool(near.all())  # wire that is thick for its ring: links all round
     first = int(np.argmax(near & ~np.roll(near, 1)))
     path, ways, near = (np.roll(row, -first, axis=0) for row in (path, ways, near))
-    last = int(np.argmin(near))
+    last = len(path) if all_near else int(np.argmin(near))
     points = path[:, None, :] + section[None, :, 0, None] * ways[:, None, :]
     heights = np.broadcast_to(section[None, :, 1, None], (len(path), len(section), 1))
     rows = np.concatenate([points, heights], axis=2)
     after = np.roll(rows, -1, axis=0)
     links = [Manifold.hull_points(np.vstack(pair)) for pair in zip(rows[:last], after[:last], strict=True)]
+    if all_near:
+        return dusted(Manifold.batch_boolean(links, OpType.Add))
     links.append(Manifold.hull_points(np.vstack([rows[-1], rows[0]])))
     on = swept(section, path[last - 1 :], ways[last - 1 :], closed=False)
     return dusted(Manifold.batch_boolean([*links, on], OpType.Add))
