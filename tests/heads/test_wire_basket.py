@@ -325,6 +325,8 @@ def test_rings_of_every_kind_are_whole_and_weigh_as_told(
         ({"cut": "pear", "length_mm": 11.0, "width_mm": 7.0}, 1),
         ({"cut": "marquise", "length_mm": 12.0, "width_mm": 6.0}, 2),
         ({"cut": "trillion", "length_mm": 8.0, "width_mm": 8.0}, 3),
+        ({"cut": "pear", "length_mm": 17.5, "width_mm": 14.0}, 1),
+        ({"cut": "baguette", "length_mm": 4.0, "width_mm": 2.4, "depth_mm": None}, 4),
     ],
 )
 @pytest.mark.parametrize("count", [1, 2])
@@ -334,7 +336,7 @@ def test_a_v_stands_in_a_slot_and_not_in_a_hole(
     """Where posts are drilled in: at a point the ring is sawn open from outside, and nothing of it is left outside the
     V; inside it stays what stays beside a post. As many holes as round claws."""
     head = {"rings": count, "ring_section": "square", "posts": "drilled", "claw_mm": None}
-    made = planned(samples=0, stone={"diameters_mm": None, **stone}, head=head, shank=None)
+    made = planned(samples=0, stone={"diameters_mm": None, "depth_mm": None, **stone}, head=head, shank=None)
     shape, built = made.shape, bodies(made)
     assert shape.vees is not None and len(shape.vees.places) == points
     assert len(built.parts["head"].decompose()) == 1

@@ -18,6 +18,7 @@ from yarvel.stones.outline import Outline
 Points = NDArray[np.float64]
 _SLIVER = 1e-4
 _SLICES = 9
+_SHARED_MM = 0.02
 _BELOW = 0.15
 _DUST_MM3, _CRUMB_SHARE = 1e-5, 2e-3
 
@@ -147,12 +148,14 @@ def vee(part: Vees, place: Place, girdle_mm: float, fineness: Fineness) -> Manif
 
 
 def vee_slot(body: Manifold, place: Place, part: WireRing) -> Manifold:
-    """What is cut out of a ring for a V that stands in its wire: the room of both legs, and all that is outside it."""
+    """What is cut out of a ring for a V that stands in its wire: all that is outside its legs. What they take up
+    themselves stays, so that V and ring share room and not only a face."""
     turn = np.radians(place.normal_deg)
     out, along = np.array([np.cos(turn), np.sin(turn), 0.0]), np.array([-np.sin(turn), np.cos(turn), 0.0])
     held = body.trim_by_plane((0, 0, 1), part.foot_mm - _BELOW).trim_by_plane((0, 0, -1), -part.top_mm - _BELOW)
     legs = held.split_by_plane(tuple(along), float(along[:2] @ (place.x_mm, place.y_mm)))
-    swept_out = [Manifold.batch_hull([leg, leg.translate(tuple(out * 2 * part.across_mm))]) for leg in legs]
+    ways = tuple(out * _SHARED_MM), tuple(out * 2 * part.across_mm)
+    swept_out = [Manifold.batch_hull([leg.translate(way) for way in ways]) for leg in legs]
     return Manifold.batch_boolean(swept_out, OpType.Add)
 
 

@@ -15,6 +15,8 @@ from yarvel.solids.shank import Seating, below_foot, finger_rod, saddle, shank_b
 from yarvel.stones.cut import solids_of
 
 STONE, HEAD, SHANK = "stone", "head", "shank"
+_CRUMB_SHARE = 0.05
+"""Of a ring: what is less, between two slots, falls out when they are sawn."""
 
 
 @dataclass(frozen=True)
@@ -101,10 +103,18 @@ def _slotted(
     if vees is None:
         return rings
     made = [(vee(vees, place, float(facts.stone.girdle_mm), fineness), place) for place in vees.places]
-    return tuple(
+    sawn = (
         Manifold.batch_boolean([body, *(vee_slot(one, place, part) for one, place in made)], OpType.Subtract)
         for body, part in zip(rings, shape.rings, strict=True)
     )
+    return tuple(_without_crumbs(body) for body in sawn)
+
+
+def _without_crumbs(ring: Manifold) -> Manifold:
+    """A ring without what the saw cuts loose of its outside between two slots that nearly meet."""
+    pieces = ring.decompose()
+    kept = [piece for piece in pieces if piece.volume() > _CRUMB_SHARE * ring.volume()]
+    return ring if len(kept) in (0, len(pieces)) else Manifold.compose(kept)
 
 
 def _within(shape: HeadShape, walls: tuple[Manifold, ...], seating: Seating) -> Manifold:
