@@ -42,7 +42,7 @@ def small(tmp_path: Path) -> Iterator[Store]:
     store.people.add("Orla", "lead", ("mounting", "setting", "polishing", "checking"))
     made = store.new_docket("Saltmarsh", "Ring", MONDAY + timedelta(days=3), state="in work")
     store.tasks.plan_tasks(made.id, WORK)
-    store.day.keep_errand(WEDNESDAYS)
+    store.day.errands.keep(WEDNESDAYS)
     yield store
     store.close()
 
@@ -80,8 +80,8 @@ def test_what_is_out_is_told_until_it_is_back(tmp_path: Path) -> None:
     orla = store.people.add("Orla", "lead", ("mounting", "checking"))
     made = store.new_docket("Saltmarsh", "Ring", None, state="in work")
     store.tasks.plan_tasks(made.id, WORK[:1])
-    store.day.keep_errand(WEDNESDAYS)
-    store.day.send_out(store.tasks.tasks(made.id)[0].id, "out-hallmark")
+    store.day.errands.keep(WEDNESDAYS)
+    store.day.errands.send(store.tasks.tasks(made.id)[0].id, "out-hallmark")
     out = next(task for task in store.tasks.tasks(made.id) if task.operation == "out-hallmark")
     assert store.day.snapshot().out == ()
     store.tasks.start(out.id, orla.id)
@@ -106,7 +106,7 @@ def test_what_is_out_is_told_until_it_is_back(tmp_path: Path) -> None:
 
 def test_other_days_other_plans(small: Store) -> None:
     do(small, Act(first_out(small), MORNING))
-    small.day.keep_errand(replace(WEDNESDAYS, days=frozenset({0}), by=10 * 60, back=2))
+    small.day.errands.keep(replace(WEDNESDAYS, days=frozenset({0}), by=10 * 60, back=2))
     reading = read(small.day.snapshot())
     bars = {bar.job.operation: bar for bar in day_plan(reading, dispatch(reading.shop)).bars}
     assert bars["out-hallmark"].ends <= datetime(2031, 3, 3, 10) and bars["finish"].begins == datetime(2031, 3, 5, 8)
@@ -137,10 +137,10 @@ def test_a_plan_that_changes_keeps_what_is_sent_out(small: Store) -> None:
 def test_what_cannot_be_is_refused(small: Store) -> None:
     task = small.tasks.tasks(1)[0]
     for wrong, said in (
-        (lambda: small.day.send_out(task.id, "out-moon"), "to assay office, caster"),
-        (lambda: small.day.send_out(999, "out-hallmark"), "a task of a docket"),
-        (lambda: small.day.keep_errand(replace(WEDNESDAYS, days=frozenset())), "at least one weekday"),
-        (lambda: small.day.keep_errand(replace(WEDNESDAYS, back=0)), "1 to 60 days"),
+        (lambda: small.day.errands.send(task.id, "out-moon"), "to assay office, caster"),
+        (lambda: small.day.errands.send(999, "out-hallmark"), "a task of a docket"),
+        (lambda: small.day.errands.keep(replace(WEDNESDAYS, days=frozenset())), "at least one weekday"),
+        (lambda: small.day.errands.keep(replace(WEDNESDAYS, back=0)), "1 to 60 days"),
     ):
         with pytest.raises(StoreError, match=said):
             wrong()

@@ -49,7 +49,7 @@ def test_from_the_bench_to_the_assay_office_and_back(small: Store, clock: list[d
     assert told[0] == "In Orla's hands since 8:05: Make the head." and told[1].startswith("Next: Set the stone")
     clock[0] += timedelta(minutes=60)
     small.tasks.stop(head.id, done=True)
-    small.day.send_out(head.id, "out-hallmark")
+    small.day.errands.send(head.id, "out-hallmark")
     out = next(task for task in small.tasks.tasks(1) if task.operation == "out-hallmark")
     small.tasks.start(out.id, orla)
     clock[0] += timedelta(minutes=10)

@@ -280,7 +280,7 @@ class SendOut:
 
     def do(self, store: Store, at: datetime) -> object:
         """Do it (StoreError where it cannot be)."""
-        store.day.send_out(self.task_id, self.operation, self.note, at)
+        store.day.errands.send(self.task_id, self.operation, self.note, at)
         return None
 
 

@@ -16,7 +16,6 @@ from yarvel.workshop.day.snapshot import (
     USUAL_STATIONS,
     Absence,
     Brief,
-    Out,
     Past,
     Snapshot,
     brief_of,
@@ -28,16 +27,9 @@ from yarvel.workshop.day.snapshot import (
     week_from,
 )
 from yarvel.workshop.dockets import HANDED_OVER, READY
-from yarvel.workshop.errands import (
-    PACK_MINUTES,
-    PREFIX,
-    USUAL,
-    Errand,
-    away_minutes,
-    check_errand,
-    errand_of,
-    errands_from,
-)
+from yarvel.workshop.errand_store import ErrandStore, out_now
+from yarvel.workshop.errands import errands_from
+from yarvel.workshop.kept_settings import ABSENCES, ERRANDS, HOURS, OWN_HOURS, SHOWN, STATIONS, setting
 from yarvel.workshop.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
 from yarvel.workshop.standards import base_of, label_of, learnt
 from yarvel.workshop.task_store import stop_clock
@@ -48,14 +40,6 @@ from yarvel.workshop.who_may import GIVE_OUT, WORK
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store
 
-_HOURS, _OWN, _ERRANDS, _STATIONS, _ABSENCES, _SHOWN = (
-    "hours",
-    "own_hours",
-    "errands",
-    "stations",
-    "absences",
-    "day_plan",
-)
 ON_HOLD = "on hold"
 _NEWEST = 3000
 """Of how many of the newest tasks their spread is learnt, and among how many times today's are looked for."""
@@ -74,12 +58,12 @@ class DayStore:
     def hours(self) -> Hours:
         """When the workshop is open."""
         with self._store.transaction() as session:
-            return hours_from(_setting(session, _HOURS))
+            return hours_from(setting(session, HOURS))
 
     def keep_hours(self, hours: Hours) -> None:
         """Change the opening hours (StoreError where no day has any, or a block is none)."""
         _check_week(hours.week)
-        self._keep(_HOURS, hours_document(hours))
+        self._keep(HOURS, hours_document(hours))
 
     def own_weeks(self) -> dict[int, Week]:
         """By person, the hours of those who do not keep the workshop's."""
@@ -94,15 +78,15 @@ class DayStore:
         with self._store.transaction() as session:
             self._store.guard(session, GIVE_OUT)
             _name(session, person_id)
-            held = {key: one for key, one in _setting(session, _OWN).items() if key != str(person_id)}
+            held = {key: one for key, one in setting(session, OWN_HOURS).items() if key != str(person_id)}
             if week is not None:
                 held[str(person_id)] = week_document(week)
-            session.merge(SettingRow(name=_OWN, value=held))
+            session.merge(SettingRow(name=OWN_HOURS, value=held))
 
     def stations(self) -> dict[str, int]:
         """How many can work at each station at once; those that are not named have room for everybody."""
         with self._store.transaction() as session:
-            held = _setting(session, _STATIONS)
+            held = setting(session, STATIONS)
         return {**USUAL_STATIONS, **{str(name): int(room) for name, room in held.items()}} if held else USUAL_STATIONS
 
     def keep_station(self, name: str, room: int) -> None:
@@ -113,20 +97,7 @@ class DayStore:
             )
         with self._store.transaction() as session:
             self._store.guard(session, GIVE_OUT)
-            session.merge(SettingRow(name=_STATIONS, value={**_setting(session, _STATIONS), name: room}))
-
-    def errands(self) -> dict[str, Errand]:
-        """What is sent out, by key: when it is fetched, and when it is back."""
-        with self._store.transaction() as session:
-            return errands_from(_setting(session, _ERRANDS))
-
-    def keep_errand(self, errand: Errand) -> None:
-        """Change when something is fetched and how long it is out (StoreError for one that is none)."""
-        check_errand(errand)
-        with self._store.transaction() as session:
-            self._store.guard(session, GIVE_OUT)
-            value = {**_setting(session, _ERRANDS), errand.key: errand.document()}
-            session.merge(SettingRow(name=_ERRANDS, value=value))
+            session.merge(SettingRow(name=STATIONS, value={**setting(session, STATIONS), name: room}))
 
     def absences(self) -> list[Absence]:
         """Everybody's absences that stand, the first first."""
@@ -144,20 +115,25 @@ class DayStore:
             self._store.guard(session, GIVE_OUT)
             if session.get(PersonRow, person_id) is None:
                 raise StoreError(f"person {person_id}: not in this store: somebody who works here")
-            held = _setting(session, _ABSENCES)
+            held = setting(session, ABSENCES)
             made = Absence(len(held) + 1, person_id, begins, ends, why)
-            session.merge(SettingRow(name=_ABSENCES, value={**held, str(made.id): made.document()}))
+            session.merge(SettingRow(name=ABSENCES, value={**held, str(made.id): made.document()}))
             return made
 
     def withdraw_absence(self, absence_id: int, withdrawn: bool = True) -> None:
         """Somebody is there after all, or is not again; it is kept."""
         with self._store.transaction() as session:
             self._store.guard(session, GIVE_OUT)
-            held = _setting(session, _ABSENCES)
+            held = setting(session, ABSENCES)
             if str(absence_id) not in held:
                 raise StoreError(f"absence {absence_id}: not in this store: one that was entered")
             changed = {**held[str(absence_id)], "withdrawn": withdrawn}
-            session.merge(SettingRow(name=_ABSENCES, value={**held, str(absence_id): changed}))
+            session.merge(SettingRow(name=ABSENCES, value={**held, str(absence_id): changed}))
+
+    @property
+    def errands(self) -> ErrandStore:
+        """What is sent out of the house."""
+        return ErrandStore(self._store)
 
     # --- pins ------------------------------------------------------------------------------------------------------
 
@@ -182,36 +158,6 @@ class DayStore:
             told.field, told.before, told.after = label_of(row.operation), None, f"set to {who}{when}"
             session.add(told)
 
-    def send_out(self, task_id: int, operation: str, note: str = "", at: datetime | None = None) -> None:
-        """After this task its docket is sent out: a task more, by its key; still to go there, nothing changes
-        (StoreError for what is not sent, or a task that is not there)."""
-        check_text("note", note)
-        with self._store.transaction() as session:
-            self._store.guard(session, WORK)
-            row, errands = session.get(TaskRow, task_id), errands_from(_setting(session, _ERRANDS))
-            going = errands.get(errand_of(operation))
-            if row is None or row.dropped_at is not None:
-                raise StoreError(f"task {task_id}: not in this store: a task of a docket")
-            if going is None:
-                places = ", ".join(one.label for one in errands.values())
-                raise StoreError(f"{operation}: nothing is sent there: to {places}")
-            mine = select(TaskRow).where(TaskRow.docket_id == row.docket_id, TaskRow.dropped_at.is_(None))
-            held = list(session.scalars(mine))
-            there = [one for one in held if errand_of(one.operation) == going.key]
-            if any(one.state != DONE for one in there):
-                return
-            operation = f"{going.operation}-{len(there) + 1}" if there else going.operation
-            for one in held:
-                one.position += one.position > row.position
-            made = TaskRow(docket_id=row.docket_id, operation=operation, state=OPEN, position=row.position + 1)
-            opens = min(blocks[0][0] for blocks in hours_from(_setting(session, _HOURS)).week if blocks)
-            made.standard_minutes, made.wait_minutes = PACK_MINUTES, away_minutes(going, opens)
-            made.station, made.note = going.operation, note
-            session.add(made)
-            told = ChangeRow(docket_id=row.docket_id, at=at or self._store.now(), by=self._store.by)
-            told.field, told.before, told.after = label_of(operation), None, f"after: {label_of(row.operation)}"
-            session.add(told)
-
     # --- the plan shown ----------------------------------------------------------------------------------------------
 
     def keep_shown(self, document: dict[str, Any]) -> None:
@@ -219,13 +165,13 @@ class DayStore:
         check_value("plan", document)
         with self._store.transaction() as session:
             self._store.guard(session, GIVE_OUT)
-            if _setting(session, _SHOWN) != document:
-                session.merge(SettingRow(name=_SHOWN, value=document))
+            if setting(session, SHOWN) != document:
+                session.merge(SettingRow(name=SHOWN, value=document))
 
     def ready(self) -> dict[int, date]:
         """By docket, the day on which the plan that was shown has it done; those that it does not know are left out."""
         with self._store.transaction() as session:
-            tasks = _setting(session, _SHOWN).get("tasks")
+            tasks = setting(session, SHOWN).get("tasks")
             held = {int(key): pieces for key, pieces in tasks.items()} if isinstance(tasks, dict) else {}
             stored_ones = [key for key in held if key > 0]
             query = select(TaskRow.id, TaskRow.docket_id).where(TaskRow.id.in_(stored_ones))
@@ -241,21 +187,14 @@ class DayStore:
     def begins(self, task_id: int) -> datetime | None:
         """When a task begins by the plan that was shown (local); None where that does not know it."""
         with self._store.transaction() as session:
-            tasks = _setting(session, _SHOWN).get("tasks")
+            tasks = setting(session, SHOWN).get("tasks")
         pieces = tasks.get(str(task_id)) if isinstance(tasks, dict) else None
         return datetime.fromisoformat(str(pieces[0][1])) if pieces else None
-
-    def out_of(self, docket_id: int) -> Out | None:
-        """Where out of the house a docket is; None where it is here."""
-        with self._store.transaction() as session:
-            row = session.get(DocketRow, docket_id)
-            found = [] if row is None else _out(session, {docket_id: brief_of(row)}, local(self._store.now()))
-        return found[0] if found else None
 
     def bare_minutes(self) -> dict[int, float]:
         """By docket whose work nobody has given out, the minutes that the plan that was shown takes it to be."""
         with self._store.transaction() as session:
-            held = _setting(session, _SHOWN).get("minutes")
+            held = setting(session, SHOWN).get("minutes")
         return {int(key): float(minutes) for key, minutes in held.items()} if isinstance(held, dict) else {}
 
     # --- everything at once ----------------------------------------------------------------------------------------
@@ -288,15 +227,15 @@ class DayStore:
                 tuple(briefs.values()),
                 frozenset(briefs.keys() - held),
                 _free_from(session, briefs),
-                hours_from(_setting(session, _HOURS)),
-                {**USUAL_STATIONS, **_setting(session, _STATIONS)},
+                hours_from(setting(session, HOURS)),
+                {**USUAL_STATIONS, **setting(session, STATIONS)},
                 tuple(_absences(session)),
-                dict(_setting(session, _SHOWN)),
+                dict(setting(session, SHOWN)),
                 spreads=spreads,
                 past=tuple(_past(session, now)),
                 own_weeks=_own_weeks(session),
-                errands=errands_from(_setting(session, _ERRANDS)),
-                out=tuple(_out(session, briefs, now)),
+                errands=errands_from(setting(session, ERRANDS)),
+                out=tuple(out_now(session, {one.id: one.number for one in briefs.values()}, now)),
             )
 
     def _keep(self, name: str, value: object) -> None:
@@ -320,17 +259,12 @@ _BRIEF = (
 )
 
 
-def _setting(session: Session, name: str) -> dict[str, Any]:
-    row = session.get(SettingRow, name)
-    return dict(row.value) if row is not None and isinstance(row.value, dict) else {}
-
-
 def _own_weeks(session: Session) -> dict[int, Week]:
-    return {int(key): week_from(week) for key, week in _setting(session, _OWN).items()}
+    return {int(key): week_from(week) for key, week in setting(session, OWN_HOURS).items()}
 
 
 def _absences(session: Session) -> list[Absence]:
-    held = [Absence.of(int(key), one) for key, one in _setting(session, _ABSENCES).items()]
+    held = [Absence.of(int(key), one) for key, one in setting(session, ABSENCES).items()]
     return sorted((one for one in held if not one.withdrawn), key=lambda one: (one.begins, one.id))
 
 
@@ -349,33 +283,6 @@ def _free_from(session: Session, briefs: dict[int, Brief]) -> dict[int, datetime
         over = local(stopped) + timedelta(minutes=wait)
         found[docket_id] = max(found.get(docket_id, over), over)
     return found
-
-
-def _out(session: Session, briefs: dict[int, Brief], now: datetime) -> list[Out]:
-    """What was fetched and is not back yet: nothing of it was begun since."""
-    query = (
-        select(TaskRow.docket_id, TaskRow.operation, TaskRow.wait_minutes, TaskTimeRow.stopped_at)
-        .join(TaskTimeRow, TaskTimeRow.task_id == TaskRow.id)
-        .where(TaskRow.docket_id.in_(briefs), TaskTimeRow.stopped_at.is_not(None), TaskRow.dropped_at.is_(None))
-        .where(TaskRow.state == DONE, TaskRow.operation.startswith(PREFIX))
-        .order_by(TaskTimeRow.stopped_at)
-    )
-    begun = select(TaskRow.docket_id, TaskTimeRow.started_at).join(TaskTimeRow, TaskTimeRow.task_id == TaskRow.id)
-    last: dict[int, datetime] = {}
-    for docket_id, started in session.execute(begun.where(TaskRow.docket_id.in_(briefs))):
-        last[docket_id] = max(last.get(docket_id, started), started)
-    labels, hours = {one.key: one.label for one in USUAL}, hours_from(_setting(session, _HOURS))
-    found: dict[int, Out] = {}
-    for docket_id, operation, wait, stopped in session.execute(query):
-        if stopped is None:
-            continue
-        over = local(stopped) + timedelta(minutes=wait)
-        if over > now and last[docket_id] < stopped:
-            where = labels.get(errand_of(operation), label_of(operation))
-            back = local(stopped).date() + timedelta(days=round(wait / 1440))
-            back = next((day for day in (back + timedelta(days=more) for more in range(60)) if hours.of(day)), back)
-            found[docket_id] = Out(docket_id, briefs[docket_id].number, where, back)
-    return sorted(found.values(), key=lambda one: (one.back, one.number))
 
 
 def _past(session: Session, now: datetime) -> list[Past]:

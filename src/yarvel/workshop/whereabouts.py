@@ -19,7 +19,7 @@ def whereabouts(store: Store, docket: Docket) -> str:
         return ""
     tasks = sorted(store.tasks.tasks(docket.id), key=lambda task: task.position)
     left = [task for task in tasks if task.state != DONE]
-    out = store.day.out_of(docket.id)
+    out = store.day.errands.out_of(docket.id)
     if out is not None:
         told = [f"Out of the house: {out.where}, back {out.back:%a %-d %b}."]
     elif any(task.state == STARTED for task in left):

@@ -34,7 +34,6 @@ from yarvel.workshop.errands import USUAL, Errand
 from yarvel.workshop.tasks import Person
 
 if TYPE_CHECKING:
-    from yarvel.workshop.day_store import DayStore
     from yarvel.workshop.store import Store
 
 _WORKSHOP = "The workshop"
@@ -155,7 +154,12 @@ class HoursDialog(QDialog):
         def work(store: Store) -> _Held:
             day = store.day
             return _Held(
-                day.hours(), day.own_weeks(), day.stations(), day.errands(), day.absences(), store.people.all()
+                day.hours(),
+                day.own_weeks(),
+                day.stations(),
+                store.day.errands.all(),
+                day.absences(),
+                store.people.all(),
             )
 
         self._ask(work, self._show)
@@ -243,19 +247,19 @@ class HoursDialog(QDialog):
             self._keep(
                 who,
                 "hours of somebody's own",
-                lambda day: day.keep_own_week(who, own),
-                lambda day: day.keep_own_week(who, before),
+                lambda store: store.day.keep_own_week(who, own),
+                lambda store: store.day.keep_own_week(who, before),
             )
         else:
             was = held
             self._keep(
                 who,
                 "the workshop's hours",
-                lambda day: _keep_all(day, hours, rooms, errands),
-                lambda day: _keep_all(day, was.hours, was.stations, list(was.errands.values())),
+                lambda store: _keep_all(store, hours, rooms, errands),
+                lambda store: _keep_all(store, was.hours, was.stations, list(was.errands.values())),
             )
 
-    def _keep(self, who: int, label: str, keep: Callable[[DayStore], None], back: Callable[[DayStore], None]) -> None:
+    def _keep(self, who: int, label: str, keep: Callable[[Store], None], back: Callable[[Store], None]) -> None:
         """Have it stored; once it is, it can be taken back on the board."""
 
         def stored(problem: str) -> None:
@@ -266,7 +270,7 @@ class HoursDialog(QDialog):
 
         self._ask(_tried(keep), stored)
 
-    def _put(self, act: Callable[[DayStore], None]) -> Callable[[], None]:
+    def _put(self, act: Callable[[Store], None]) -> Callable[[], None]:
         return lambda: self._ask(_tried(act), self._on_stored)
 
     def _on_stored(self, problem: str) -> None:
@@ -316,15 +320,15 @@ class HoursDialog(QDialog):
         remember(Step(label, self._set(absence, not withdrawn), self._set(absence, withdrawn)), self._undo_stack)
 
     def _set(self, absence: int, withdrawn: bool) -> Callable[[], None]:
-        return self._put(lambda day: day.withdraw_absence(absence, withdrawn))
+        return self._put(lambda store: store.day.withdraw_absence(absence, withdrawn))
 
 
-def _tried(act: Callable[[DayStore], None]) -> Callable[[Store], str]:
+def _tried(act: Callable[[Store], None]) -> Callable[[Store], str]:
     """An act of the store, and what is wrong with it in words."""
 
     def put(store: Store) -> str:
         try:
-            act(store.day)
+            act(store)
         except StoreError as error:
             return str(error)
         return ""
@@ -332,12 +336,12 @@ def _tried(act: Callable[[DayStore], None]) -> Callable[[Store], str]:
     return put
 
 
-def _keep_all(day: DayStore, hours: Hours, rooms: dict[str, int], errands: list[Errand]) -> None:
+def _keep_all(store: Store, hours: Hours, rooms: dict[str, int], errands: list[Errand]) -> None:
+    day, before = store.day, store.day.errands.all()
     day.keep_hours(hours)
-    before = day.errands()
     for errand in errands:
         if before[errand.key] != errand:
-            day.keep_errand(errand)
+            store.day.errands.keep(errand)
     held = day.stations()
     for name, room in rooms.items():
         if held[name] != room:
