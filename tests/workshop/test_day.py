@@ -22,6 +22,7 @@ from yarvel.workshop.day.promise import chances, promise, redispatched, simulate
 from yarvel.workshop.day.server import answer, helps, late_count
 from yarvel.workshop.day.shop import Hands, Order, Place, Schedule, Shop, Step, cost, ends, late_days
 from yarvel.workshop.day.solving import Limits, improve, judged, kept_by_all
+from yarvel.workshop.day.turns import in_turns
 from yarvel.workshop.day.words import days_of, hours_of, hours_text, moment_of
 
 SIZES = [(6, 4, 3, 0.8), (14, 5, 5, 1.0), (24, 6, 6, 0.5), (8, 3, 1, 0.7)]
@@ -334,3 +335,33 @@ def test_a_newer_request_ends_an_older_one() -> None:
     stop: Callable[[], bool] = lambda: len(told) >= 1  # noqa: E731
     answer({"id": 1, "shop": shop_document(shop), "shown": [], "seconds": 600}, told.append, stop)
     assert [one["kind"] for one in told] == ["plan"]
+
+
+@pytest.mark.parametrize("seed", range(3))
+def test_whole_dockets_in_turn_keep_what_can_be_kept(seed: int) -> None:
+    """Where the dates fit, giving dockets out in turn finds a plan in which fewer are late than the dispatch; never a
+    worse one, and one that the checker holds; what is fixed stays where it is."""
+    shop = made_up(20, 4, 5, 1.0, seed, days=120)
+    plan = dispatch(shop, SETTINGS[:1])
+    better = in_turns(shop, plan, rounds=40)
+    assert faults(shop, better) == [] and cost(shop, better) <= cost(shop, plan)
+    assert cost(shop, better).slots == 0 or cost(shop, better).slots < cost(shop, plan).slots
+    held = {key: place for key, place in better.items() if place.start < 30}
+    fixed = replace(
+        shop,
+        orders=tuple(
+            replace(
+                order,
+                steps=tuple(
+                    replace(step, person=held[step.key].person, start=held[step.key].start)
+                    if step.key in held
+                    else step
+                    for step in order.steps
+                ),
+            )
+            for order in shop.orders
+        ),
+    )
+    again = in_turns(fixed, dispatch(fixed, SETTINGS[:1]), rounds=10)
+    assert faults(fixed, again) == []
+    assert all(again[key] == place for key, place in held.items())

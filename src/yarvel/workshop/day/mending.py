@@ -70,8 +70,8 @@ def _weighed(shop: Shop, shown: Schedule, plan: Schedule) -> tuple[float, int]:
     return judged.slots + MOVE_SLOTS * weight, judged.ends
 
 
-class _Mending:
-    """What both ways share: time taken, and how far each docket is."""
+class Mending:
+    """What is placed so far: time taken, and how far each docket is."""
 
     def __init__(self, shop: Shop) -> None:
         self.shop = shop
@@ -94,6 +94,11 @@ class _Mending:
             self.stations.take(step.station, start, step.slots)
         self.who[step.task] = person
         self.ready[order.key] = int(self.shop.axis.after(step.wait)[end])
+
+    def last_of(self, order: Order) -> int | None:
+        """Who had the last step of a docket that is placed."""
+        placed = [self.plan[step.key].person for step in order.steps if step.key in self.plan]
+        return placed[-1] if placed else None
 
     def people(self, step: Step) -> tuple[int, ...]:
         """Who may do it; the pieces of a task stay with one."""
@@ -148,7 +153,7 @@ def _known(shop: Shop, shown: Schedule) -> list[Order]:
 
 def _pushed(shop: Shop, shown: Schedule) -> Schedule:
     """Everything in the order of the plan shown, none earlier than there, each as soon as it can be."""
-    held = _Mending(shop)
+    held = Mending(shop)
     queue = []
     for order in _known(shop, shown):
         last = 0
@@ -164,7 +169,7 @@ def _pushed(shop: Shop, shown: Schedule) -> Schedule:
 
 def _into_gaps(shop: Shop, shown: Schedule) -> Schedule:
     """What can stay stays where it is; the rest goes into what is free."""
-    held = _Mending(shop)
+    held = Mending(shop)
     stays: set[tuple[int, int]] = set()
     queue = []
     for order in _known(shop, shown):
