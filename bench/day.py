@@ -13,8 +13,8 @@ from yarvel.workshop.day.dispatch import SETTINGS, dispatch, insert
 from yarvel.workshop.day.floor import floor
 from yarvel.workshop.day.mending import mend, moves
 from yarvel.workshop.day.promise import with_order
-from yarvel.workshop.day.server import FIRST_SECONDS, late_count
-from yarvel.workshop.day.shop import Order, Schedule, Shop, Step, cost
+from yarvel.workshop.day.server import FIRST_SECONDS
+from yarvel.workshop.day.shop import Order, Schedule, Shop, Step, cost, late_count
 from yarvel.workshop.day.solving import Limits, improve, kept_by_all
 from yarvel.workshop.day.timeline import Stations, timelines
 

@@ -19,8 +19,8 @@ from yarvel.workshop.day.documents import plan_document, plan_from, shop_documen
 from yarvel.workshop.day.floor import floor
 from yarvel.workshop.day.mending import mend, moves
 from yarvel.workshop.day.promise import chances, promise, redispatched, simulate, with_order
-from yarvel.workshop.day.server import answer, helps, late_count
-from yarvel.workshop.day.shop import Hands, Order, Place, Schedule, Shop, Step, cost, ends, late_days
+from yarvel.workshop.day.server import answer, helps
+from yarvel.workshop.day.shop import Hands, Order, Place, Schedule, Shop, Step, cost, ends, late_count, late_days
 from yarvel.workshop.day.solving import Limits, improve, judged, kept_by_all
 from yarvel.workshop.day.turns import in_turns
 from yarvel.workshop.day.words import days_of, hours_of, hours_text, moment_of

@@ -298,7 +298,7 @@ def drill_offset_mm(wire_mm: Number, splay_deg: Number) -> Number:
 def v_slot_mm(wire_mm: Number, claw_mm: Number) -> Number:
     """How deep in mm a ring that posts are drilled into is sawn open where a V stands in it, from outside: a V goes
     into no hole."""
-    return (wire_mm + claw_mm) / 2
+    return axis_share(claw_mm, wire_mm) * wire_mm
 
 
 def axis_share(claw_mm: Number, wire_mm: Number) -> Number:

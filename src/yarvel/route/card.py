@@ -179,7 +179,7 @@ def metal_lines(route: Route, plan: Plan, label: Callable[[str], str]) -> tuple[
     ]
     if not plan.volumes:
         return tuple(told)
-    told += [f"Comes back: {lot.piece.lower()}, {lot.grams:.2f} g." for lot in given_back(route)]
+    told += [f"Comes back: {lot.piece[:1].lower()}{lot.piece[1:]}, {lot.grams:.2f} g." for lot in given_back(route)]
     sums = [
         f"{label(metal)}: issue {held.issue_g:.2f} g, {held.back_g:.2f} g of offcuts and about "
         f"{held.filings_g:.2f} g of filings come back"

@@ -171,8 +171,7 @@ class DayStore:
     def ready(self) -> dict[int, date]:
         """By docket, the day on which the plan that was shown has it done; those that it does not know are left out."""
         with self._store.transaction() as session:
-            tasks = setting(session, SHOWN).get("tasks")
-            held = {int(key): pieces for key, pieces in tasks.items()} if isinstance(tasks, dict) else {}
+            held = _shown(session)
             stored_ones = [key for key in held if key > 0]
             query = select(TaskRow.id, TaskRow.docket_id).where(TaskRow.id.in_(stored_ones))
             of: dict[int, int] = {row.id: row.docket_id for row in session.execute(query)}
@@ -187,8 +186,7 @@ class DayStore:
     def begins(self, task_id: int) -> datetime | None:
         """When a task begins by the plan that was shown (local); None where that does not know it."""
         with self._store.transaction() as session:
-            tasks = setting(session, SHOWN).get("tasks")
-        pieces = tasks.get(str(task_id)) if isinstance(tasks, dict) else None
+            pieces = _shown(session).get(task_id)
         return datetime.fromisoformat(str(pieces[0][1])) if pieces else None
 
     def bare_minutes(self) -> dict[int, float]:
@@ -257,6 +255,12 @@ _BRIEF = (
     "job_document",
     "estimate",
 )
+
+
+def _shown(session: Session) -> dict[int, list[list[Any]]]:
+    """Of each task of the plan that was shown, its pieces: whose, and when it begins."""
+    tasks = setting(session, SHOWN).get("tasks")
+    return {int(key): pieces for key, pieces in tasks.items()} if isinstance(tasks, dict) else {}
 
 
 def _own_weeks(session: Session) -> dict[int, Week]:

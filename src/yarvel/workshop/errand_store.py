@@ -19,6 +19,7 @@ from yarvel.workshop.errands import (
     Errand,
     away_minutes,
     check_errand,
+    days_away,
     errand_of,
     errands_from,
 )
@@ -73,7 +74,7 @@ class ErrandStore:
             for one in held:
                 one.position += one.position > row.position
             made = TaskRow(docket_id=row.docket_id, operation=operation, state=OPEN, position=row.position + 1)
-            opens = min(blocks[0][0] for blocks in hours_from(setting(session, HOURS)).week if blocks)
+            opens = hours_from(setting(session, HOURS)).opens
             made.standard_minutes, made.wait_minutes = PACK_MINUTES, away_minutes(going, opens)
             made.station, made.note = going.operation, note
             session.add(made)
@@ -110,7 +111,7 @@ def out_now(session: Session, numbers: Mapping[int, str], now: datetime) -> list
         over = local(stopped) + timedelta(minutes=wait)
         if over > now and last[docket_id] < stopped:
             where = labels.get(errand_of(operation), label_of(operation))
-            back = local(stopped).date() + timedelta(days=round(wait / 1440))
+            back = local(stopped).date() + timedelta(days=days_away(wait))
             back = next((day for day in (back + timedelta(days=more) for more in range(60)) if hours.of(day)), back)
             found[docket_id] = Out(docket_id, numbers[docket_id], where, back)
     return sorted(found.values(), key=lambda one: (one.back, one.number))

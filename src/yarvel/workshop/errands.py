@@ -59,6 +59,11 @@ def away_minutes(errand: Errand, opens: int) -> float:
     return errand.back * 1440.0 - opens
 
 
+def days_away(minutes: float) -> int:
+    """The days that :func:`away_minutes` was made of."""
+    return round(minutes / 1440)
+
+
 def errands_from(held: Mapping[str, Any]) -> dict[str, Errand]:
     """All errands by key, as kept; the usual one where none is."""
     found = {}

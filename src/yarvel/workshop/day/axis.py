@@ -34,6 +34,11 @@ class Hours:
         """Open blocks of a day."""
         return () if day in self.holidays else self.week[day.weekday()]
 
+    @property
+    def opens(self) -> int:
+        """When the house opens, on the day on which it opens first: minutes after midnight."""
+        return min(blocks[0][0] for blocks in self.week if blocks)
+
     def share(self, week: Week) -> float:
         """What part of the open minutes lies within somebody's own week."""
         both = sum(

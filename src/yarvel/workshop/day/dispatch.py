@@ -7,7 +7,7 @@ Science 33 (1987): index = w / p · exp(−max(0, slack) / (k · p̄)).
 from __future__ import annotations
 
 import time
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from itertools import product
 
 import numpy as np
@@ -50,6 +50,15 @@ def dispatch(shop: Shop, settings: Sequence[tuple[float, int]] = SETTINGS, secon
     return best
 
 
+def attempts(seconds: float, rounds: int, stopped: Callable[[], bool]) -> Iterator[int]:
+    """Numbers of the rounds of a search, until so many are done, the time is up, or it is ``stopped``."""
+    began = time.monotonic()
+    for number in range(rounds):
+        if stopped() or time.monotonic() - began > seconds:
+            return
+        yield number
+
+
 def search(
     shop: Shop,
     plan: Schedule,
@@ -64,10 +73,7 @@ def search(
     chance = np.random.default_rng(seed)
     orders = [order for order in shop.orders if order.steps]
     tilt, best, held = np.ones(len(orders)), plan, cost(shop, plan)
-    began = time.monotonic()
-    for _ in range(rounds):
-        if stopped() or time.monotonic() - began > seconds:
-            break
+    for _ in attempts(seconds, rounds, stopped):
         finished = ends(shop, best)
         late = np.array([order.due is not None and finished[order.key] > order.due for order in orders])
         touched = chance.random(len(orders)) < _TOUCHED

@@ -147,8 +147,7 @@ def _sent_out(operation: str, snapshot: Snapshot) -> tuple[float, str] | None:
     errand = snapshot.errands.get(errand_of(operation))
     if errand is None:
         return None
-    opens = min(blocks[0][0] for blocks in snapshot.hours.week if blocks)
-    return away_minutes(errand, opens), errand.operation
+    return away_minutes(errand, snapshot.hours.opens), errand.operation
 
 
 def docket_of_bare(key: int) -> int:

@@ -19,7 +19,7 @@ from yarvel.workshop.day.documents import plan_document, plan_from, shop_from
 from yarvel.workshop.day.floor import floor
 from yarvel.workshop.day.mending import mend
 from yarvel.workshop.day.promise import chances, simulate
-from yarvel.workshop.day.shop import Hands, Schedule, Shop, ends
+from yarvel.workshop.day.shop import Hands, Schedule, Shop, late_count
 
 FIRST_SECONDS = 0.4
 _TRIED_SETTINGS = 6
@@ -72,12 +72,6 @@ class Help:
 
     skill: str
     late: int
-
-
-def late_count(shop: Shop, plan: Schedule) -> int:
-    """How many dockets are done after their day."""
-    finished = ends(shop, plan)
-    return sum(order.due is not None and finished[order.key] > order.due for order in shop.orders)
 
 
 def helps(shop: Shop, plan: Schedule) -> list[Help]:

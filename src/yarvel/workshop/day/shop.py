@@ -115,6 +115,12 @@ def ends(shop: Shop, plan: Schedule) -> dict[int, int]:
     return found
 
 
+def late_count(shop: Shop, plan: Schedule) -> int:
+    """How many dockets are done after their day."""
+    finished = ends(shop, plan)
+    return sum(order.due is not None and finished[order.key] > order.due for order in shop.orders)
+
+
 @dataclass(frozen=True, order=True)
 class Cost:
     """What a plan is judged by, the first first: weighted days late, weighted slots late, hand-overs, and the sum of

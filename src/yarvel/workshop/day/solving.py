@@ -13,7 +13,7 @@ import numpy as np
 from ortools.sat.python import cp_model
 
 from yarvel.workshop.day.dispatch import search
-from yarvel.workshop.day.shop import Order, Place, Schedule, Shop, Step, cost, ends
+from yarvel.workshop.day.shop import Order, Place, Schedule, Shop, Step, cost, late_count
 from yarvel.workshop.day.turns import in_turns
 
 WHOLE_STEPS = 150
@@ -114,9 +114,7 @@ def _in_turns(
     shop: Shop, start: Schedule, limits: Limits, tell: Callable[[Schedule], None], stopped: Callable[[], bool]
 ) -> Schedule:
     """A better plan to start from: by whole dockets in turn, where the shop is small or few are late."""
-    finished = ends(shop, start)
-    late = sum(order.due is not None and finished[order.key] > order.due for order in shop.orders)
-    if shop.count > _FEW_STEPS and late > _FEW_LATE * len(shop.orders):
+    if shop.count > _FEW_STEPS and late_count(shop, start) > _FEW_LATE * len(shop.orders):
         return start
     rounds = 10**9 if limits.deterministic is None else _REPEATED_ROUNDS
     seconds = min(max(limits.seconds * _TURNS_SHARE, _TURNS_SECONDS), limits.seconds)

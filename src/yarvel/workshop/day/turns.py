@@ -7,12 +7,11 @@ Source: D. E. Joslin and D. P. Clements, "Squeaky wheel" optimization, Journal o
 
 from __future__ import annotations
 
-import time
 from collections.abc import Callable
 
 import numpy as np
 
-from yarvel.workshop.day.dispatch import AxisTooShortError
+from yarvel.workshop.day.dispatch import AxisTooShortError, attempts
 from yarvel.workshop.day.mending import Mending
 from yarvel.workshop.day.shop import Order, Schedule, Shop, cost, ends
 
@@ -39,9 +38,8 @@ def in_turns(
     far = 2.0 * shop.axis.size
     turns = np.array([(far if one.due is None else one.due) - sum(step.slots for step in one.steps) for one in orders])
     best, held, kept = plan, cost(shop, plan), turns
-    began = time.monotonic()
-    for _ in range(rounds):
-        if not held.slots or stopped() or time.monotonic() - began > seconds:
+    for _ in attempts(seconds, rounds, stopped):
+        if not held.slots:
             break
         try:
             made = _given_out(shop, [orders[place] for place in np.argsort(turns, kind="stable")])
