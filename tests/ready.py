@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import atexit
 import shutil
 import tempfile
 from collections.abc import Callable
@@ -26,7 +27,9 @@ def blank(store: Store) -> None:
 
 @cache
 def _file(fill: Fill) -> Path:
-    path = Path(tempfile.mkdtemp(prefix="yarvel-ready-")) / "store.sqlite"
+    folder = tempfile.mkdtemp(prefix="yarvel-ready-")
+    atexit.register(shutil.rmtree, folder, ignore_errors=True)
+    path = Path(folder) / "store.sqlite"
     store = Store(path, clock=morning)
     fill(store)
     store.close()

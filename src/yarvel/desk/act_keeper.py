@@ -41,7 +41,8 @@ class ActKeeper(QObject):
     """One act after another, each in the name of whoever did it; what waits is on this machine's disk."""
 
     told = Signal(str)
-    done = Signal()
+    done = Signal(object)
+    """The deed that was tried at the store, done or refused: what shows it is asked for again."""
     refused = Signal(object)
     undoable = Signal(object)
     """What somebody did here and now that can be taken back: an ``Undoable``."""
@@ -145,7 +146,7 @@ class ActKeeper(QObject):
             then("" if error is None else str(error))
         elif error is not None:
             self._refuse(act, error)
-        self.done.emit()
+        self.done.emit(act.deed)
         self.try_again()
 
     def _refuse(self, act: Act, error: YarvelError) -> None:

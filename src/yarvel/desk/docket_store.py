@@ -21,6 +21,7 @@ from yarvel.desk.watcher import Watcher
 from yarvel.figures.errors import YarvelError
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.documents import Document
+from yarvel.workshop.acts import Deed, OfDrawer
 from yarvel.workshop.authors import NOBODY, Author
 from yarvel.workshop.dockets import Docket, DocketEdit
 from yarvel.workshop.waiting import NEW, Refusal, Refusals, WaitingActs, WaitingEdits
@@ -66,6 +67,7 @@ class DocketStore(QObject):
         self.acts.shut = lambda: SHUT if self.door.locked else ""
         self.acts.told.connect(self.told)
         self.acts.refused.connect(self._on_refusal)
+        self.acts.done.connect(self._on_act)
         self.keeper = Keeper(runner, self, waiting)
         self.keeper.kept.connect(self._on_kept)
         self.keeper.failing.connect(self._on_failing)
@@ -240,6 +242,11 @@ class DocketStore(QObject):
             self.changed.emit()
 
         self.door.follow(work, done)
+
+    def _on_act(self, deed: Deed) -> None:
+        """Told by itself: what is taken and put back faster than the watcher looks leaves the store as it knew it."""
+        if isinstance(deed, OfDrawer):
+            self.drawer_changed.emit()
 
     def _on_refused(self, docket_id: int, refusal: Refusal) -> None:
         """Nothing was written: the screen shows again what is stored."""

@@ -25,8 +25,10 @@ class DrawerOpener:
 
         if self.window is None:
             self.window = DrawerWindow(self._session, self._dockets)
-        if self.window.isVisible():
+        elif self.window.isVisible():
             self.window.raise_()
+        else:
+            self.window.look_again()
         self.window.show()
         self.window.activateWindow()
 

@@ -286,7 +286,9 @@ class SendOut:
 
 OfTask = StartTask | StopTask | GiveTask | DropTask | TickLine | PlanTasks | PinTask | SendOut
 """Deeds that change how tasks stand."""
-Deed = OfTask | WeighMetal | ReverseLine | TickCheck | TakeStock | TakeLot | GiveBack | PutTasks | PutCustomers
+OfDrawer = TakeStock | TakeLot | GiveBack
+"""Deeds that change what the drawer holds."""
+Deed = OfTask | OfDrawer | WeighMetal | ReverseLine | TickCheck | PutTasks | PutCustomers
 DEEDS: dict[str, type[Deed]] = {deed.KEY: deed for deed in get_args(Deed)}
 _FORMER = {"task": "task_id", "person": "person_id", "mass": "mass_g", "docket": "docket_number"}
 """How arguments were called in what waited up to Yarvel 0.1."""

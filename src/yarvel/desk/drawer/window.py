@@ -70,8 +70,8 @@ class DrawerWindow(QWidget):
         column.addWidget(self.told)
         column.addLayout(self._buttons())
         session.plan_changed.connect(self._on_plan)
-        dockets.ask(lambda store: store.drawer.items(), self.take)
-        dockets.drawer_changed.connect(self._on_changed_elsewhere)
+        self.look_again()
+        dockets.drawer_changed.connect(self._on_changed)
 
     def _filters(self) -> QHBoxLayout:
         self.kind = QuietCombo(self)
@@ -193,9 +193,13 @@ class DrawerWindow(QWidget):
         self._done = ""
         self.refresh()
 
-    def _on_changed_elsewhere(self) -> None:
-        if self.isVisible():
-            self._dockets.ask(lambda store: store.drawer.items(), self.take)
+    def look_again(self) -> None:
+        """Ask what the drawer holds now."""
+        self._dockets.ask(lambda store: store.drawer.items(), self.take)
+
+    def _on_changed(self) -> None:
+        if self.isVisible():  # where it is not, whoever opens it looks again
+            self.look_again()
 
     def _on_plan(self) -> None:
         if self.isVisible() and self.ranked.isChecked() and not self._session.dragging:
@@ -284,7 +288,7 @@ class DrawerWindow(QWidget):
         def taken(problem: str) -> None:
             done = f"{told}; {left:g} left in the drawer. Undo puts it back."
             self._done = f"{told}. {problem}" if problem else done
-            self._dockets.ask(lambda store: store.drawer.items(), self.take)
+            self.refresh()
 
         self._dockets.acts.act(TakeStock(head.id, docket.id), taken)
 
