@@ -170,6 +170,7 @@ def documents(draw: st.DrawFn, cuts: tuple[str, ...] = tuple(CUTS)) -> dict[str,
             "inside_mm": draw(st.floats(0.8, 12)),
             "wire_mm": draw(st.floats(0.4, 3)),
             "chain_end_mm": draw(_maybe(st.floats(0.3, 10))),
+            "place": draw(_maybe(st.just("behind"))),
         }
         document["fit"] = {"method": "pendant", "bail": _kept(bail)}
     document["joints"] = {"school": draw(st.sampled_from(["step-down", "one-grade"]))}

@@ -172,6 +172,12 @@ def test_a_pendant_is_hung_and_taken_down(hand: Hand) -> None:
     hand.settle()
     assert "bought" not in hand.window.session.document["fit"]["bail"]
     assert hand.window.session.plan is not None and hand.window.session.plan.joints[-1].group == "bail-to-head"
+    hand.type("fit.bail.height_mm", "1.3", enter=True)
+    hand.choose("fit.bail.place", "behind")
+    assert hand.window.session.document["fit"]["bail"] == {"chain_end_mm": 3.6, "inside_mm": 4.2, "place": "behind"}
+    assert not hand.field("fit.bail.height_mm").isVisible() and not hand.field("fit.bail.bought.opening_mm").isVisible()
+    hand.window.undo()
+    assert hand.window.session.document["fit"]["bail"]["height_mm"] == 1.3, "one step back"
 
 
 def test_a_group_of_joints_gets_its_grade_and_what_melts_is_said(hand: Hand) -> None:

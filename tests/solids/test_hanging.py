@@ -9,7 +9,9 @@ from typing import Any
 import numpy as np
 import pytest
 import trimesh
+from manifold3d import Manifold
 
+from yarvel.figures.errors import JobError
 from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import ALLOYS
@@ -140,6 +142,61 @@ def test_a_ring_in_the_stone_or_on_nothing_is_never_quiet(
     assert (inside > 2e-3) <= (calls["ring-through-stone"] == "stop")
     loose = len(built.parts["head"].decompose()) > 1
     assert loose <= ("ring-meets-nothing" in calls)
+
+
+@pytest.mark.parametrize(
+    "stone",
+    [
+        {},
+        PEAR,
+        {**PEAR, "cut": "oval", "length_mm": 9.1},
+        {**PEAR, "cut": "heart", "length_mm": 7.0},
+        {**PEAR, "cut": "princess", "length_mm": 6.4, "width_mm": 6.3},
+        {**PEAR, "cut": "round-cabochon", "length_mm": None, "width_mm": None, "diameters_mm": [11.2]},
+    ],
+)
+@pytest.mark.parametrize("style", ["wire-basket", "tube"])
+def test_a_hidden_ring_shows_nowhere_and_lets_the_chain_through(
+    stone: dict[str, Any], style: str, planned: Callable[..., Plan], rules: HouseRules
+) -> None:
+    """By the bodies: seen from the front it lies within the stone, its opening is free, metal holds it; or it is
+    said."""
+    fit = {"method": "pendant", "height": None, "bail": {"inside_mm": 1.5, "wire_mm": 0.6, "place": "behind"}}
+    head = {"style": style, "claws": None, "claw_mm": None, "orientation": None}
+    made = planned(samples=0, stone=stone, head=head, shank=None, fit=fit)
+    built = bodies(made)
+    ring = built.hanging_ring
+    assert ring is not None
+    report = judge(made, built, rules)
+    calls = {call.code: call for call in report.calls}
+    outside = ring.project() - built.parts["stone"].project()
+    assert outside.area() == pytest.approx(0, abs=1e-6), "hidden by the stone"
+    assert (ring ^ built.parts["stone"]).volume() <= 1e-3
+    if "ring-meets-nothing" in calls:
+        assert calls["ring-meets-nothing"].remedy == {"fit": {"bail": {"place": None}}}
+        return
+    assert len(built.parts["head"].decompose()) == 1
+    figures = {figure.key: figure.value for figure in report.figures}
+    middle = figures["bail.reach"] + 0.75 + 0.8 * 0.6
+    chain = Manifold.cylinder(0.6 + 0.75, 0.7, center=True).rotate((0, 90, 0))
+    chain = chain.translate((0, middle, figures["bail.height"] - made[FigureKey("head.height")]))
+    metal = built.bare_head + built.parts["stone"]
+    assert (chain ^ metal).volume() == pytest.approx(0, abs=1e-6), "the chain goes through freely"
+    _, high = mesh(ring).bounds
+    top = high[1] - 0.6  # where the chain bears
+    shapes = [(mesh(built.bare_head), ALLOYS["18k-yellow"].density), (mesh(built.parts["stone"]), 3.60)]
+    centre = np.average([one.center_mass for one, _ in shapes], axis=0, weights=[one.volume * d for one, d in shapes])
+    low = figures["bail.height"] - made[FigureKey("head.height")]
+    lean = math.degrees(math.atan2(centre[2] - low, top - centre[1]))
+    assert calls["hangs-straight"].figure == pytest.approx(abs(lean), abs=0.2)
+    assert (calls["hangs-straight"].level == "ok") == (abs(lean) <= rules.hangs_within_deg)
+
+
+def test_a_hidden_ring_has_no_height_of_its_own(planned: Callable[..., Plan]) -> None:
+    bail = {"place": "behind", "height_mm": 1.2, "bought": {"opening_mm": 3.0}}
+    with pytest.raises(JobError) as refused:
+        planned(samples=0, shank=None, fit={"method": "pendant", "height": None, "bail": bail})
+    assert {problem.path for problem in refused.value.problems} == {"fit.bail.height_mm", "fit.bail.bought"}
 
 
 def test_the_side_view_hangs_a_pear_by_its_point(planned: Callable[..., Plan]) -> None:

@@ -51,8 +51,8 @@ def side(view: View, model: SheetModel, bottom: float) -> None:
 
 
 def hanging_ring_from_above(view: View, model: SheetModel) -> None:
-    """The ring that a pendant hangs by, on edge."""
-    if model.hanging_ring is not None:
+    """The ring that a pendant hangs by, on edge; nothing where the stone hides it."""
+    if model.hanging_ring is not None and not model.ring_behind:
         inside, wire, _ = model.hanging_ring
         low = model.ring_foot - SINKS * wire
         high, half = low + inside + 2 * wire, wire / 2

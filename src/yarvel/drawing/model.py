@@ -75,7 +75,13 @@ class SheetModel:
     @property
     def above_head(self) -> float:
         """How much farther up from the head a pendant's ring reaches, mm."""
-        return 0.0 if self.hanging_ring is None else self.hanging_ring[0] + 2.2 * self.hanging_ring[1]
+        return 0.0 if self.hanging_ring is None or self.ring_behind else self.hanging_ring[0] + 2.2 * self.hanging_ring[1]
+
+    @property
+    def ring_behind(self) -> bool:
+        """Whether the stone hides the ring that a pendant hangs by."""
+        fit = self.plan.job.fit
+        return fit is not None and fit.bail is not None and fit.bail.place == hanging.BEHIND
 
     @property
     def ring_foot(self) -> float:

@@ -93,6 +93,7 @@ def schema() -> dict[str, Any]:
         "shank.shoulder": "ShoulderJob",
         "shank.resized_from": "SizeJob",
         "fit": "FitJob",
+        "fit.bail": "BailJob",
         "fit.bail.bought": "BoughtBailJob",
         "joints": "JointsJob",
         "setting": "SettingJob",

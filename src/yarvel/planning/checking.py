@@ -16,7 +16,7 @@ from yarvel.metals.joints import METHODS as SOLDERED
 from yarvel.operations.joint_groups import GROUP_KEYS, key_of
 from yarvel.planning.beginning import fits_of, start_problems
 from yarvel.planning.job import CHOICES, LOWEST, HeadJob, Job, ShankJob, StoneJob, choices_of, usual_claws_of
-from yarvel.shanks import resizing
+from yarvel.shanks import hanging, resizing
 from yarvel.shanks.band import PROFILES
 from yarvel.shanks.methods import METHODS, PENDANT
 from yarvel.shanks.sizes import SYSTEMS, inside_diameter_mm
@@ -96,11 +96,7 @@ def _fit_problems(job: Job) -> list[Problem]:
     if fit is None or job.head.style not in STYLES:
         return []
     if fit.method == PENDANT:
-        return (
-            []
-            if job.shank is None
-            else [Problem("fit.method", "a pendant has no shank", "pendant without a shank, or another method")]
-        )
+        return _pendant_problems(job)
     if job.shank is None or fit.method not in METHODS:
         return []
     comes = STYLES[job.head.style].COMES
@@ -124,6 +120,21 @@ def _fit_problems(job: Job) -> list[Problem]:
     if fit.slot is not None and fit.method != "inset":
         return [Problem("fit.slot", "a slot is for a head that is let into it", "inset as the method")]
     return []
+
+
+def _pendant_problems(job: Job) -> list[Problem]:
+    """A ring that is to hang; a hidden ring at a height of its own, or with a bail that shows."""
+    bail = None if job.fit is None else job.fit.bail
+    if job.shank is not None:
+        return [Problem("fit.method", "a pendant has no shank", "pendant without a shank, or another method")]
+    if bail is None or bail.place != hanging.BEHIND:
+        return []
+    problems = []
+    if bail.height_mm is not None:
+        problems.append(Problem("fit.bail.height_mm", "what the stone hides decides the height", "no value"))
+    if bail.bought is not None:
+        problems.append(Problem("fit.bail.bought", "a bail in a hidden ring would show", f"no value, or {hanging.ABOVE}"))
+    return problems
 
 
 def _joint_problems(job: Job) -> list[Problem]:

@@ -22,7 +22,7 @@ from yarvel.planning.plan import Plan, finished
 from yarvel.shanks import hanging
 from yarvel.shanks.methods import PENDANT
 from yarvel.solids.build import STONE, Solids, ring_of_wire
-from yarvel.solids.measure import centre_of_mass, middle_strip, reach_up_mm, volume_mm3
+from yarvel.solids.measure import centre_of_mass, middle_strip, reach_up_mm, rod_across, volume_mm3
 
 CODES = ("hangs-straight", "hangs-turned", "ring-through-stone", "ring-meets-nothing")
 _STEP_MM, _TOUCHES_MM3, _AT_TWELVE_DEG = 0.1, 1e-3, 8.0
@@ -58,9 +58,17 @@ def is_pendant(plan: Plan) -> bool:
     return plan.job.fit is not None and plan.job.fit.method == PENDANT
 
 
+def is_behind(plan: Plan) -> bool:
+    """Whether it hangs by a ring that the stone hides."""
+    fit = plan.job.fit
+    return fit is not None and fit.bail is not None and fit.bail.place == hanging.BEHIND
+
+
 def hang(plan: Plan, made: Solids) -> Hung:
-    """Where the ring goes: as asked; else at the height of the centre of mass, or as near to it as there is metal to
-    hold it and no stone in its way."""
+    """Where the ring goes: behind the stone, where asked to; at the height asked; else at that of the centre of mass,
+    or as near to it as there is metal to hold it and no stone in its way."""
+    if is_behind(plan):
+        return _behind(plan, made)
     fit = plan.job.fit
     asked = None if fit is None or fit.bail is None else fit.bail.height_mm
     wide = 1.1 * plan[hanging.WIRE]
@@ -90,6 +98,35 @@ def _hung(plan: Plan, strips: tuple[Manifold, Manifold], height: float) -> Hung:
     return Hung(height, met, volume_mm3(ring ^ bare) > _TOUCHES_MM3, volume_mm3(ring ^ stone))
 
 
+def _behind(plan: Plan, made: Solids) -> Hung:
+    """The highest place under the stone's edge where nothing of the ring shows from the front, the chain goes through
+    freely, and metal holds the ring."""
+    inside, wire = plan[hanging.INSIDE], plan[hanging.WIRE]
+    reach = hidden_to_mm(plan, wire) - inside - (2 - hanging.SINKS) * wire
+    passes = wire + (plan[hanging.CHAIN_END] if hanging.CHAIN_END in plan.figures else inside / 2)
+    metal, stone = middle_strip(made.bare_head, passes), middle_strip(made.parts[STONE], passes)
+    free_mm = inside / 2 + (1 - hanging.SINKS) * wire
+    middle = reach + free_mm
+    lowest = -plan.shape.height_mm - inside / 2 - wire
+    for height in np.arange(-wire / 2, lowest, -_STEP_MM / 2).tolist():
+        opening = rod_across(free_mm, passes, (middle, height))
+        if volume_mm3(opening ^ metal) > _TOUCHES_MM3 or volume_mm3(opening ^ stone) > _TOUCHES_MM3:
+            continue
+        ring = ring_of_wire(inside, wire, (reach, height), fine=True)
+        found = Hung(height, reach, volume_mm3(ring ^ metal) > _TOUCHES_MM3, volume_mm3(ring ^ stone))
+        if found.good:
+            return found
+    return Hung(lowest, reach, False, 0.0)
+
+
+def hidden_to_mm(plan: Plan, wire_mm: float) -> float:
+    """How far up from the axis a wire may reach at 12 o'clock and not be seen from the front, mm."""
+    edge = np.asarray(plan.shape.outline.inset(plan.rules.ring_hidden_mm))
+    upper = edge[edge[:, 1] > 0]
+    along, up = upper[np.argsort(upper[:, 0])].T
+    return float(np.interp((-wire_mm / 2, 0.0, wire_mm / 2), along, up).min())
+
+
 def _outermost(plan: Plan) -> float:
     """How far up from the axis a head reaches at its widest, mm."""
     out = max(float(part[:, 0].max()) for part in plan.shape.profiles)
@@ -113,20 +150,22 @@ def judge_hanging(plan: Plan, made: Solids, rules: HouseRules) -> Report:
     centre, height = z + foot, hung.height_mm + foot
     by_body = "head and stone by their bodies, weighed by density"
     ledger.given(hanging.CENTRE, "Centre of mass above the foot", "mm", centre, GEOMETRY, formula=by_body)
+    behind = is_behind(plan)
     where = "" if chosen else "at the centre of mass, or as near as metal holds it clear of the stone"
+    where = "the highest place that the stone hides, with metal to hold it" if behind else where
+    foot_from = "R_12 − h − d_b − 1.8·w_b" if behind else "by the head's body"
     ledger.given(hanging.HEIGHT, "Ring above the foot", "mm", height, CHOSEN if chosen else GEOMETRY, formula=where)
-    ledger.given(
-        hanging.REACH, "Ring's foot from the middle", "mm", hung.reach_mm, GEOMETRY, formula="by the head's body"
-    )
+    ledger.given(hanging.REACH, "Ring's foot from the middle", "mm", hung.reach_mm, GEOMETRY, formula=foot_from)
     bears = ledger.enter(hanging.bears_mm, hung.reach_mm, plan[hanging.INSIDE], plan[hanging.WIRE])
     tilt = float(ledger.enter(hanging.tilt_deg, height, centre, bears, y))
     turn = float(ledger.enter(hanging.turn_deg, x, bears, y))
     open_mm = _open_mm(plan)
     widths = {hanging.CENTRE: open_mm, hanging.HEIGHT: 0.0 if chosen else open_mm}
     figures = tuple(finished(entry, widths.get(key, 0.0)) for key, entry in ledger.entries.items())
-    calls = [_straight(tilt, centre, chosen, rules), _turned(plan, turn, rules)]
+    straight = _leans_behind(tilt, rules) if behind else _straight(tilt, centre, chosen, rules)
+    calls = [straight, _turned(plan, turn, rules)]
     if not hung.holds:
-        calls.append(_held_by_nothing(plan))
+        calls.append(_hides_nowhere(plan) if behind else _held_by_nothing(plan))
     calls.append(_clear_of_stone(plan, hung))
     return Report(figures, tuple(calls))
 
@@ -153,6 +192,33 @@ def _straight(tilt: float, centre: float, chosen: bool, rules: HouseRules) -> Ca
     return Call(
         "hangs-straight", level, title, message, abs(tilt), limit, "°", "stone", hanging.tilt_deg, remedy, label
     )
+
+
+def _leans_behind(tilt: float, rules: HouseRules) -> Call:
+    """A hidden ring hangs behind the weight: the face looks down by so much."""
+    level = OK if abs(tilt) <= rules.hangs_within_deg else CAUTION
+    message = "Hung from behind the stone it still hangs straight."
+    if level == CAUTION:
+        message = (
+            "Hung freely from behind the stone, the face looks down by this; worn, its foot rests on the chest. A "
+            "smaller ring lies higher and leans less, one above the head hangs straight."
+        )
+    remedy: dict[str, Any] | None = {"fit": {"bail": {"place": None}}} if level == CAUTION else None
+    title, limit, label = "Hangs straight", rules.hangs_within_deg, "Ring above the head" if remedy else ""
+    return Call(
+        "hangs-straight", level, title, message, abs(tilt), limit, "°", "stone", hanging.tilt_deg, remedy, label
+    )
+
+
+def _hides_nowhere(plan: Plan) -> Call:
+    """No metal behind the stone that a hidden ring could be soldered to, with its opening free."""
+    remedy, label = {"fit": {"bail": {"place": None}}}, "Ring above the head"
+    message = (
+        "Nowhere behind the stone does metal hold a ring of this size with its opening free: a smaller ring, or one "
+        "above the head."
+    )
+    code, title = "ring-meets-nothing", "Ring to the head"
+    return Call(code, CAUTION, title, message, about="plan", remedy=remedy, remedy_label=label)
 
 
 def _turned(plan: Plan, turn: float, rules: HouseRules) -> Call:

@@ -276,8 +276,8 @@ class BoughtBailJob:
 
 @dataclass(frozen=True)
 class BailJob:
-    """What a pendant hangs by: a ring of round wire, the end of the chain that has to go through it, and a bought bail
-    between them, if any; mm."""
+    """What a pendant hangs by: a ring of round wire above the head or hidden behind it, the end of the chain that has
+    to go through it, and a bought bail between them, if any; mm."""
 
     __pydantic_config__ = _CONFIG
     inside_mm: Annotated[float, Between(0.8, 12)] = 3.0
@@ -285,6 +285,7 @@ class BailJob:
     chain_end_mm: Annotated[float, Between(0.3, 10)] | None = None
     height_mm: Annotated[float, Between(0, 25)] | None = None
     bought: BoughtBailJob | None = None
+    place: str = hanging.ABOVE
 
 
 @dataclass(frozen=True)
@@ -432,6 +433,7 @@ CHOICES: dict[str, tuple[str, ...]] = {
     "setting.tack": tuple(schools.TACKS),
     "stone.state": tuple(schools.STONE_STATES),
     "fit.ring": tuple(schools.RINGS),
+    "fit.bail.place": tuple(hanging.PLACES),
     "fit.bail.bought.joint": hanging.BAIL_JOINTS,
     "repair.way": WAYS,
     "repair.metal": tuple(ALLOYS),

@@ -24,6 +24,8 @@ BAIL_OPENING = FigureKey("bail.opening")
 BAIL_WIRE = FigureKey("bail.hook")
 BAIL_MASS = FigureKey("bail.bought_mass")
 
+ABOVE, BEHIND = "above", "behind"
+PLACES = {ABOVE: "Above the head", BEHIND: "Hidden behind it"}
 PINCHED, SOLDERED = "pinched", "soldered"
 BAIL_JOINTS = (PINCHED, SOLDERED)
 METHOD = "pendant"

@@ -58,6 +58,13 @@ def middle_strip(body: Manifold, width_mm: float) -> Manifold:
     return body ^ Manifold.cube((width_mm, far, 2 * far)).translate((-width_mm / 2, 0.0, -far))
 
 
+def rod_across(radius_mm: float, length_mm: float, middle_mm: tuple[float, float]) -> Manifold:
+    """A rod along the band about the middle, at (along the finger, height over the seat), mm: what goes through a
+    pendant's ring."""
+    rod = Manifold.cylinder(length_mm, radius_mm, circular_segments=48, center=True)
+    return rod.rotate((0, 90, 0)).translate((0.0, *middle_mm))
+
+
 def silhouette(body: Manifold, toward: tuple[float, float, float]) -> list[Points]:
     """Outlines (n, 2) of a body seen from a side: (1, 0, 0), (0, −1, 0) or (0, 0, 1). Right and up are those of the
     drawing's views."""

@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     from yarvel.desk.bench.shank import ShankStation
 
 _SLOT = "fit.slot.inside_mm"
-_BAIL = "fit.bail.bought"
+_BAIL, _PLACE = "fit.bail.bought", "fit.bail.place"
 _DECIDES = {
     CULET: "the culet",
     GALLERY: "the gallery",
@@ -57,6 +57,7 @@ class FitFields:
         add.number("fit.bail.inside_mm", "Ring, inside", derived=hanging.INSIDE)
         add.number("fit.bail.wire_mm", "Ring, wire", derived=hanging.WIRE)
         add.number("fit.bail.chain_end_mm", "Chain's end")
+        add.choice("fit.bail.place", "Ring stands", list(hanging.PLACES.items()))
         add.number("fit.bail.height_mm", "Ring above foot", derived=hanging.HEIGHT)
         add.number(f"{_BAIL}.opening_mm", "Bought bail, opening")
         add.number(f"{_BAIL}.wire_mm", "Through the ring")
@@ -89,6 +90,16 @@ class FitFields:
             return True
         return False
 
+    def chosen(self, path: str, value: object) -> bool:
+        """A ring that the stone hides has neither a height of its own nor a bail; whether that was meant here."""
+        if path != _PLACE:
+            return False
+        bail = value_at(self._session.document, "fit.bail") or {}
+        dropped = ("height_mm", "bought") if value == hanging.BEHIND else ()
+        change = {"place": value, **{name: None for name in dropped if name in bail}}
+        self._session.patch({"fit": {"bail": change}}, "Ring's place")
+        return True
+
     def refresh(self) -> None:
         """Show what the method reads; say what decides the height."""
         station, document = self._station, self._session.document
@@ -102,10 +113,14 @@ class FitFields:
             station.numbers[f"fit.{name}"].setVisible(sized and name in read)
         station.choices["fit.hole"].setVisible(sized and "hole" in read)
         station.numbers["head.peg_mm"].setVisible(sized and method == "peg")
-        for name in ("inside_mm", "wire_mm", "chain_end_mm", "height_mm"):
+        behind = value_at(document, _PLACE) == hanging.BEHIND
+        for name in ("inside_mm", "wire_mm", "chain_end_mm"):
             station.numbers[f"fit.bail.{name}"].setVisible(hangs)
+        station.numbers["fit.bail.height_mm"].setVisible(hangs and not behind)
+        station.choices[_PLACE].setVisible(hangs)
+        station.choices[_PLACE].show_value(value_at(document, _PLACE) or hanging.ABOVE)
         bail = value_at(document, _BAIL) is not None
-        station.numbers[f"{_BAIL}.opening_mm"].setVisible(hangs)
+        station.numbers[f"{_BAIL}.opening_mm"].setVisible(hangs and not behind)
         for name in ("wire_mm", "mass_g"):
             station.numbers[f"{_BAIL}.{name}"].setVisible(hangs and bail)
         station.choices[f"{_BAIL}.joint"].setVisible(hangs and bail)

@@ -308,6 +308,8 @@ class ShankStation(Station):
         elif path == _SHOULDER:
             change = {"setting": value} if value else None
             self.session.patch({"shank": {"shoulder": change}}, "Shoulders")
+        elif self.fit.chosen(path, value):
+            return
         else:
             super()._on_chosen(path, value)
 

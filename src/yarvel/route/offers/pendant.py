@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from yarvel.metals.alloys import alloy_of
 from yarvel.operations.piece import BOUGHT, EXISTS
+from yarvel.planning.hanging import is_behind
 from yarvel.route import lots
 from yarvel.route.offer import FIT, SOLDER, STOCK, Offers
 from yarvel.shanks import hanging
 
+_THREAD = "Hang it from a thread, the stone held in by wax; then wax and stone out again."
+_NEAR_MM = 0.05
 BAIL, BOUGHT_BAIL = ("hanging ring",), ("bail",)
 
 
@@ -33,16 +36,23 @@ def offer(offers: Offers) -> None:
         "look-three-ways",
         "hanging",
         BAIL,
-        "Hang it from a thread, the stone held in by wax; then wax and stone out again. The ring stands {bail.height} "
-        "above the foot, where the centre of mass lies."
-        if hanging.HEIGHT in offers.plan.figures
-        else "Hang it from a thread, the stone held in by wax; then wax and stone out again.",
-        "the face is upright",
+        _THREAD + _stands(offers),
+        "nothing of the ring shows from the front" if is_behind(offers.plan) else "the face is upright",
         stage=SOLDER,
         after=("pickle-hanging-ring",),
     )
     if hanging.BAIL_OPENING in offers.plan.figures:
         _bail(offers)
+
+
+def _stands(offers: Offers) -> str:
+    """Where the ring stands, once its height is known."""
+    if hanging.HEIGHT not in offers.plan.figures:
+        return ""
+    if is_behind(offers.plan):
+        return " The ring stands behind the stone, its middle at {bail.height} over the foot."
+    balanced = abs(offers.plan[hanging.HEIGHT] - offers.plan[hanging.CENTRE]) < _NEAR_MM
+    return " The ring stands {bail.height} above the foot" + (", where the centre of mass lies." if balanced else ".")
 
 
 def _bail(offers: Offers) -> None:
