@@ -20,6 +20,11 @@ WIDEST_ARC = 0.96
 def front(view: View, model: SheetModel, half_width: float) -> None:
     """Head, band and finger from the front, in the order in which they hide each other."""
     joinery = model.joinery
+    if model.ring_behind and model.hanging_ring is not None:
+        inside, wire, height = model.hanging_ring
+        half = inside / 2 + wire
+        edge = np.array([(-wire / 2, height - half), (wire / 2, height - half)])
+        view.area(np.vstack([edge, edge[::-1] + (0.0, 2 * half)]), "metal", "outline")
     over = joinery.bored or joinery.saddle or joinery.split is not None or joinery.point_mm is not None
     if over:
         below_foot(view, model, (1.0, 0.0))

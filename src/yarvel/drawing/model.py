@@ -120,6 +120,8 @@ class SheetModel:
     def lowest(self) -> float:
         """Height in mm over the seat of the lowest point of head, stone and finger's top."""
         points = [-self.head.height_mm, self.culet_z]
+        if self.hanging_ring is not None:
+            points.append(self.hanging_ring[2] - self.hanging_ring[0] / 2 - self.hanging_ring[1])
         return min(points if self.finger is None else [*points, self.finger])
 
     @cached_property
