@@ -110,6 +110,7 @@ def documents(draw: st.DrawFn, cuts: tuple[str, ...] = tuple(CUTS)) -> dict[str,
         "stone_axis": draw(st.sampled_from(["along-finger", "along-band"])),
         "school": draw(st.sampled_from(["fold", "tabs"])),
         "v_from": draw(st.sampled_from(["folded", "solid"])),
+        "v_foot_mm": draw(_maybe(st.floats(0.3, 0.6))),
         "rings": draw(st.sampled_from([2, 1])),
         "ring_section": draw(st.sampled_from(["round", "square", "strip"])),
         "ring_high_mm": draw(_maybe(st.floats(0.4, 4))),
@@ -129,6 +130,10 @@ def documents(draw: st.DrawFn, cuts: tuple[str, ...] = tuple(CUTS)) -> dict[str,
             head |= {"notch_ratio": None, "included_angle_deg": None, "made": draw(made_collets(size))}
         else:
             head |= {"notch_ratio": None, "wall_mm": None, "tube": draw(tubes(size))}
+    if head["v_from"] != "solid" or head["claw_mm"] is None:
+        head["v_foot_mm"] = None
+    elif head["v_foot_mm"] is not None:
+        head["v_foot_mm"] = min(head["v_foot_mm"], head["claw_mm"])
     if head["ring_section"] == "strip":
         head["posts"] = "grooved"
     else:

@@ -13,6 +13,7 @@ from PySide6.QtWidgets import QFileDialog
 from tests.desk.conftest import Hand
 from yarvel.desk.widgets.figure_list import FigureRow
 from yarvel.heads.styles import STYLES
+from yarvel.heads.vees import V_FOOT
 from yarvel.planning.calls.call import STOP
 from yarvel.stones.cuts import CUTS
 
@@ -66,7 +67,7 @@ def test_a_style_shows_its_own_fields_and_figures(style: str, hand: Hand) -> Non
     shown = {
         path.split(".")[1] for path, field in (*station.numbers.items(), *station.choices.items()) if field.isVisible()
     }
-    unseen = {"notch_ratio", "claw_places_deg", "made", "tube", "ring_high_mm"} | (
+    unseen = {"notch_ratio", "claw_places_deg", "made", "tube", "ring_high_mm", "v_foot_mm"} | (
         set() if style in CUT_FOR else {"stone_axis", "school", "v_from"}
     )
     assert shown == (set(STYLES[style].FIELDS) - unseen) | {"style", "metal"}
@@ -74,6 +75,21 @@ def test_a_style_shows_its_own_fields_and_figures(style: str, hand: Hand) -> Non
     field, text, key, value = TYPED[style]
     hand.type(field, text)
     assert hand.value(key) == pytest.approx(value)
+
+
+def test_a_v_filed_from_solid_may_be_thin_low(hand: Hand) -> None:
+    """Its field comes with the way that it is made, and goes with it; thicker below than above is refused in words."""
+    choose_style(hand, "v-claw")
+    hand.type("head.claw_mm", "1.0")
+    hand.choose("head.v_from", "solid")
+    hand.type("head.v_foot_mm", "0.6", enter=True)
+    assert hand.value("head.v_foot") == 0.6 and "thick at its foot" in hand.window.session.plan.figures[V_FOOT].label
+    hand.type("head.v_foot_mm", "1.4", enter=True)
+    assert "up to 1 mm" in hand.window.session.problems["head.v_foot_mm"].accepted
+    hand.type("head.v_foot_mm", "0.7", enter=True)
+    hand.choose("head.v_from", "folded")
+    assert "v_foot_mm" not in hand.window.session.document["head"]
+    assert not hand.window.run.stations[2].numbers["head.v_foot_mm"].isVisible()
 
 
 @pytest.mark.parametrize("style", STYLES)

@@ -9,18 +9,23 @@ import pytest
 import shapely
 from hypothesis import assume, given
 from hypothesis import strategies as st
+from manifold3d import Manifold, OpType
 from shapely import Polygon
 
 from tests.strategies import jobs
+from yarvel.figures.errors import JobError
 from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import notches, vees
+from yarvel.heads.shape import reach_at, uncut
 from yarvel.heads.styles import STYLES, styles_for
+from yarvel.planning.bodies import bodies
 from yarvel.planning.job import Job
 from yarvel.planning.plan import Plan, plan
 from yarvel.planning.weighing import weighed
 from yarvel.route.balance import balances, taken
 from yarvel.route.running import route_of
+from yarvel.solids.measure import volume_mm3
 from yarvel.stones.cuts import CUTS
 
 RULES = HouseRules()
@@ -186,6 +191,40 @@ def test_the_strip_of_a_v_is_the_bodys_section_and_its_score(planned: Callable[.
     edge = made.shape.vees.stations(place, np.array([inner, outer]), np.zeros(2))
     section = Polygon([*edge[:, 0], *edge[::-1, 1]]).area
     assert section == pytest.approx(wide * 1.0 - 1.0 * 1.0, rel=0.002)
+
+
+@pytest.mark.parametrize("fit", ["inset", "on-flat"])
+@pytest.mark.parametrize("rings", [1, 2])
+def test_a_v_that_is_thin_low_and_thick_high(rings: int, fit: str, planned: Callable[..., Plan]) -> None:
+    """By the bodies: level sections of a V are as thick at the foot as asked, whole at the girdle; the figures of foot
+    and gap are those of the thinned V, and what is filed off it is gone from the head."""
+    head = {"style": "v-claw", "claw_mm": 1.0, "claws": None, "v_from": "solid", "rings": rings, "notch_ratio": 0.3}
+    made, full = (
+        planned(stone=PRINCESS, head={**head, **more}, fit={"method": fit}, samples=0)
+        for more in ({"v_foot_mm": 0.6}, {})
+    )
+    made_vees = made.shape.vees
+    assert made_vees is not None and made[FigureKey("head.v_foot")] == 0.6
+    for depth in (0.01, 0.5, 1.0):
+        level = np.array([-depth * made.shape.height_mm])
+        inner, outer = (float(side[0]) for side in reach_at(uncut(made_vees.profile), level))
+        assert outer - inner == pytest.approx(1.0 - 0.4 * depth, abs=1e-3)
+    foot, height = made[FigureKey("head.width_at_foot")], -made.shape.height_mm
+    built = bodies(made)
+    box = Manifold.batch_boolean([*built.claws, *built.rings], OpType.Add).slice(height + 1e-4).bounds()
+    assert foot == pytest.approx(box[2] - box[0], abs=0.02) and foot <= full[FigureKey("head.width_at_foot")]
+    head_mm3 = [volume_mm3(one.parts["head"]) for one in (built, bodies(full))]
+    assert head_mm3[0] < head_mm3[1], "less metal"
+    route = route_of(weighed(made))
+    text = next(step.operation.text for step in route.steps if step.operation.key == "make-v-claw-claws")
+    assert "1.00 mm thick at the top and 0.60 mm at the foot" in text
+    assert abs(balances(route)[made.job.head.metal].open) < 0.01
+
+
+def test_a_v_thicker_at_its_foot_is_refused(planned: Callable[..., Plan]) -> None:
+    head = {"style": "v-claw", "claw_mm": 0.8, "v_from": "solid", "v_foot_mm": 0.9}
+    with pytest.raises(JobError, match="thicker at the foot"):
+        planned(stone=PRINCESS, head=head, samples=0)
 
 
 def test_a_v_from_solid_has_no_fold_to_solder_and_more_filings(planned: Callable[..., Plan]) -> None:

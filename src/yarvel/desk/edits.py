@@ -9,6 +9,7 @@ from yarvel.heads import basket, cast_claw, claws, crossed, heights, notches, ta
 from yarvel.heads.rings import DRILLED, SQUARE, STRIP
 from yarvel.heads.style import HEAD_WALL, INNER_OPENING, PEG_LEGS, POINT_LEGS
 from yarvel.heads.styles import STYLES, head_fields, styles_for
+from yarvel.heads.vees import SOLID
 from yarvel.planning.beginning import RINGS_OWN, fields_of, fits_of, is_clawed
 from yarvel.planning.checking import MEASURES
 from yarvel.planning.documents import Document
@@ -227,6 +228,13 @@ def posts_patch(document: Document, posts: object) -> Patch:
     head = document.get("head") or {}
     strip = posts == DRILLED and head.get("ring_section") == STRIP
     return {"head": {"posts": posts, **({"ring_section": SQUARE, "ring_high_mm": None} if strip else {})}}
+
+
+def vee_patch(document: Document, made_from: object) -> Patch:
+    """The merge patch that makes the Vs so: what is folded of strip has no thinner foot."""
+    head = document.get("head") or {}
+    dropped = {"v_foot_mm": None} if made_from != SOLID and "v_foot_mm" in head else {}
+    return {"head": {"v_from": made_from, **dropped}}
 
 
 def schools_patch(document: Document, style: str, cut: str) -> Patch:

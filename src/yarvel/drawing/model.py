@@ -11,6 +11,7 @@ from yarvel.drawing.outlines import reach_by_height
 from yarvel.drawing.primitives import Points
 from yarvel.heads.places import POINT, Place
 from yarvel.heads.shape import HeadShape
+from yarvel.planning.hanging import is_behind
 from yarvel.planning.plan import Plan
 from yarvel.shanks import fitting, hanging, inset
 from yarvel.shanks.band import Band
@@ -75,13 +76,13 @@ class SheetModel:
     @property
     def above_head(self) -> float:
         """How much farther up from the head a pendant's ring reaches, mm."""
-        return 0.0 if self.hanging_ring is None or self.ring_behind else self.hanging_ring[0] + 2.2 * self.hanging_ring[1]
+        ring = None if self.ring_behind else self.hanging_ring
+        return 0.0 if ring is None else ring[0] + 2.2 * ring[1]
 
     @property
     def ring_behind(self) -> bool:
         """Whether the stone hides the ring that a pendant hangs by."""
-        fit = self.plan.job.fit
-        return fit is not None and fit.bail is not None and fit.bail.place == hanging.BEHIND
+        return is_behind(self.plan)
 
     @property
     def ring_foot(self) -> float:

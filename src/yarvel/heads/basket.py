@@ -7,14 +7,15 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.figure import CHOSEN, COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import claws, notches, rings, style, vees
 from yarvel.heads.holding import enter_holding
 from yarvel.heads.legs import drop_by_height_mm, footed_length_mm, hooks_of, to_peg_mm, under_length_mm
 from yarvel.heads.places import POINT, Place, numbers
-from yarvel.heads.reach import Reach, over_claws, width_mm
-from yarvel.heads.shape import Claws, HeadShape, Vees, closed_profile
+from yarvel.heads.reach import OverClaws, over_claws, width_mm
+from yarvel.heads.shape import Claws, HeadShape, Vees, closed_profile, thinned_to
 from yarvel.heads.style import FOOT, BegunHead, HeadChoice, StoneFacts, closing_over, height_mm, places_of
 from yarvel.heads.vees import leg_mm, relief_hole_mm
 from yarvel.metals.alloys import Alloy, head_mass_g
@@ -44,12 +45,12 @@ def splay_deg(wanted_deg: Number, share: Number, claw_radius_mm: Number, height_
     "head.width_at_foot",
     "Width over the foot, along the band",
     "mm",
-    "max(2·(e_x + n_x·(w/2 − s − H·tan(σ))) + k_x·w, a − m·δ)",
+    "max(2·(e_x + n_x·(w_f/2 − s − H·tan(σ))) + k_x·w_f, a − m·δ)",
     GEOMETRY,
     reach_mm="e_x",
     lean="n_x",
     edge="k_x",
-    claw_mm="w",
+    claw_mm="w_f",
     seat_mm="s",
     depth_mm="H",
     splay_deg="σ",
@@ -69,8 +70,8 @@ def foot_width_mm(
     losses: Number,
     inset_mm: Number,
 ) -> Number:
-    """Width in mm along the band at the foot: over the claws, or over the lower ring where that is wider, which lies
-    ``inset_mm`` inside the stone's edge."""
+    """Width in mm along the band at the foot: over the claws, ``claw_mm`` thick there, or over the lower ring where
+    that is wider, which lies ``inset_mm`` inside the stone's edge."""
     return np.maximum(
         width_mm(reach_mm, lean, edge, claw_mm, seat_mm, depth_mm, splay_deg), size_mm - losses * inset_mm
     )
@@ -80,12 +81,12 @@ def foot_width_mm(
     "head.width_at_foot",
     "Width over the foot, along the band",
     "mm",
-    "2·(e_x + n_x·(w/2 − s − H·tan(σ))) + k_x·w",
+    "2·(e_x + n_x·(w_f/2 − s − H·tan(σ))) + k_x·w_f",
     GEOMETRY,
     reach_mm="e_x",
     lean="n_x",
     edge="k_x",
-    claw_mm="w",
+    claw_mm="w_f",
     seat_mm="s",
     depth_mm="H",
     splay_deg="σ",
@@ -93,7 +94,7 @@ def foot_width_mm(
 def foot_over_claws_mm(
     reach_mm: Number, lean: Number, edge: Number, claw_mm: Number, seat_mm: Number, depth_mm: Number, splay_deg: Number
 ) -> Number:
-    """Width in mm along the band over the claws' ends, where no ring lies at the foot."""
+    """Width in mm along the band over the claws' ends, ``claw_mm`` thick, where no ring lies at the foot."""
     return width_mm(reach_mm, lean, edge, claw_mm, seat_mm, depth_mm, splay_deg)
 
 
@@ -156,12 +157,13 @@ def between_claws_mm(apart_mm: Number, claw_mm: Number) -> Number:
     "head.metal_volume",
     "Metal in the head",
     "mm³",
-    "(N_c·π/4·w² + N_v·w·(2·b − w))·(l − a_f) + (l_u + l_l)·A_r",
+    "(N_c·π/4·w² + N_v·w_v·(2·b − w_v))·(l − a_f) + (l_u + l_l)·A_r",
     GEOMETRY,
     places=1,
     round_claws="N_c",
     claw_mm="w",
     vees="N_v",
+    vee_mm="w_v",
     leg_mm="b",
     length_mm="l",
     allowance_mm="a_f",
@@ -173,6 +175,7 @@ def metal_volume_mm3(
     round_claws: Number,
     claw_mm: Number,
     vees: Number,
+    vee_mm: Number,
     leg_mm: Number,
     length_mm: Number,
     allowance_mm: Number,
@@ -180,9 +183,9 @@ def metal_volume_mm3(
     lower_mm: Number,
     ring_mm2: float,
 ) -> Number:
-    """Volume in mm³ of claws (less what is filed off), Vs (as right angles) and the rings, their section
-    ``ring_mm2`` mm²."""
-    section = round_claws * np.pi / 4 * claw_mm**2 + vees * claw_mm * (2 * leg_mm - claw_mm)
+    """Volume in mm³ of claws (less what is filed off), Vs (as right angles, ``vee_mm`` thick on average) and the
+    rings, their section ``ring_mm2`` mm²."""
+    section = round_claws * np.pi / 4 * claw_mm**2 + vees * vee_mm * (2 * leg_mm - vee_mm)
     return section * (length_mm - allowance_mm) + (upper_mm + lower_mm) * ring_mm2
 
 
@@ -265,20 +268,27 @@ class Basket(BegunHead):
         wanted = self.rules.splay_deg if self.choice.splay_deg is None else self.choice.splay_deg
         return splay_deg(wanted, self.rules.foot_share, self.claw_radius, height_mm)
 
-    def over_claws(self, depth_mm: Number, splay_deg: Number) -> tuple[Number, Reach]:
-        """Width in mm over the claws along the band at a depth, and the reach that decides."""
-        seats = (self.seat_mm,) * len(self.places)
-        most, reach, _ = over_claws(self.facts, self.places, self.claw_mm, seats, depth_mm, splay_deg, self.leg_mm)
-        return most, reach
+    @property
+    def vee_foot_mm(self) -> float:
+        """How thick a V is at its foot, mm."""
+        chosen = _vee_foot_mm(self.choice)
+        return self.claw_mm if chosen is None else chosen
+
+    def over_claws(self, depth_mm: Number, height_mm: Number) -> OverClaws:
+        """Width over the claws along the band at a depth, of a basket of this height, mm, and what decides."""
+        seats, splay = (self.seat_mm,) * len(self.places), self.splay(height_mm)
+        thin = self.claw_mm - (self.claw_mm - self.vee_foot_mm) * depth_mm / np.maximum(height_mm, 1e-6)
+        metals = [thin if place.kind == POINT else self.claw_mm for place in self.places]
+        return over_claws(self.facts, self.places, metals, seats, depth_mm, splay, self.leg_mm)
 
     def width_at(self, depth_mm: Number, height_mm: Number) -> Number:
         """Width in mm along the band at a depth below the seat, its lower ring counted at the foot."""
-        splay = self.splay(height_mm)
+        over = self.over_claws(depth_mm, height_mm).width_mm
         if self.choice.rings == 1 or np.any(depth_mm < height_mm):
-            return self.over_claws(depth_mm, splay)[0]
+            return over
         size, losses = rings.along_band(self.facts)
-        inset = self._lower_inset(height_mm, splay)
-        return np.maximum(self.over_claws(depth_mm, splay)[0], size - losses * inset)
+        inset = self._lower_inset(height_mm, self.splay(height_mm))
+        return np.maximum(over, size - losses * inset)
 
     def _lower_inset(self, height_mm: Number, splay_deg: Number) -> Number:
         """How far in mm the lower ring's outside lies inside the stone's edge, at this height."""
@@ -323,6 +333,7 @@ class Basket(BegunHead):
             float(count - points),
             self.claw_mm,
             float(points),
+            (self.claw_mm + self.vee_foot_mm) / 2,
             self.leg_mm,
             length,
             rules.file_allowance_mm,
@@ -337,7 +348,7 @@ class Basket(BegunHead):
         size, losses = rings.along_band(self.facts)
         share, drawn_mm = self._groove, height - self.lift
         inset = self._lower_inset(height, splay)
-        claws_at = *self.over_claws(height, splay)[1], self.claw_mm, self.seat_mm, height, splay
+        claws_at = *self.over_claws(height, height).of_figure, height, splay
         if self.choice.rings > 1:
             ledger.enter(foot_width_mm, *claws_at, size, losses, inset)
         else:
@@ -434,7 +445,12 @@ def enter_arcs(ledger: Ledger, choice: HeadChoice, places: tuple[Place, ...], fa
 def begin_basket(
     ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules, places: tuple[Place, ...] | None = None
 ) -> Basket:
-    """Claw, notch and opening, which do not depend on the height; ``places`` where the style has its own."""
+    """Claw, notch and opening, which do not depend on the height; ``places`` where the style has its own.
+
+    Raises
+    ------
+    JobError : a V that is thicker at its foot than its metal.
+    """
     stone = facts.stone
     places = places_of(choice, facts) if places is None else places
     claw = choice.claw_mm
@@ -474,7 +490,17 @@ def begin_basket(
     ledger.enter(notches.first_cut_mm, rules.first_cut_ratio, claw)
     ledger.enter(notches.claw_left_mm, claw, seat)
     leg = vees.enter_vees(ledger, facts, places, claw, seat, rules, choice.school, choice.v_from)
+    foot = _vee_foot_mm(choice)
+    if foot is not None and leg:
+        if foot > claw + 1e-9:
+            raise JobError([Problem("head.v_foot_mm", "thicker at the foot than at the top", f"up to {claw:g} mm")])
+        ledger.given(vees.V_FOOT, "V, thick at its foot", "mm", foot, CHOSEN, shown_in="head")
     return Basket(choice, facts, rules, places, claw, stock, drop, opening, seat, leg)
+
+
+def _vee_foot_mm(choice: HeadChoice) -> float | None:
+    """How thick the Vs are at their foot, mm, where they are filed thinner there; None as thick as above."""
+    return choice.v_foot_mm if choice.v_from == vees.SOLID else None
 
 
 LEAST_V_MM = 0.5
@@ -524,7 +550,9 @@ def basket_shape(
     vee = None
     if pointed:
         leg, relief = float(ledger.value(leg_mm)), float(ledger.value(relief_hole_mm))
-        vee = Vees(pointed, profile, leg, relief, lean, slotted=choice.posts == rings.DRILLED)
+        foot = _vee_foot_mm(choice)
+        tapered = profile if foot is None else thinned_to(profile, foot)
+        vee = Vees(pointed, tapered, leg, relief, lean, slotted=choice.posts == rings.DRILLED)
     return HeadShape(
         facts.outline,
         height,

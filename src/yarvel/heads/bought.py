@@ -337,15 +337,16 @@ class Bought(BegunHead):
     def width_at(self, depth_mm: Number, height_mm: Number) -> Number:
         """Width in mm along the band at a depth below the seat."""
         splay = self.splay(height_mm)
-        over = self._over_claws(depth_mm, splay)[0]
+        over = self._over_claws(depth_mm, splay).width_mm
         if np.any(depth_mm < height_mm):
             return over
         size, losses, inset = self._base(height_mm, splay)
         return np.maximum(over, size - losses * inset)
 
-    def _over_claws(self, depth_mm: Number, splay_deg: Number) -> tuple[Number, reach.Reach, Number]:
-        """Width in mm over the claws along the band at a depth, and the reach and seat depth that decide."""
-        return reach.over_claws(self.facts, self.places, self.claw_mm, self.seats_mm, depth_mm, splay_deg, self.leg_mm)
+    def _over_claws(self, depth_mm: Number, splay_deg: Number) -> reach.OverClaws:
+        """Width over the claws along the band at a depth, mm, and what decides."""
+        metals = (self.claw_mm,) * len(self.places)
+        return reach.over_claws(self.facts, self.places, metals, self.seats_mm, depth_mm, splay_deg, self.leg_mm)
 
     def _base(self, height_mm: Number, splay_deg: Number) -> tuple[Number, float, Number]:
         """The stone's size along the band in mm, what an inset loses of it, and how far the base ring lies inside."""
@@ -355,9 +356,8 @@ class Bought(BegunHead):
 
     def _enter_foot(self, ledger: Ledger, height: Number, splay: Number) -> Number:
         """Enter the width along the band at the foot, over the claw that reaches farthest there or the base ring."""
-        _, reach, seat = self._over_claws(height, splay)
-        base = self._base(height, splay)
-        return ledger.enter(basket.foot_width_mm, *reach, self.claw_mm, seat, height, splay, *base)
+        over, base = self._over_claws(height, splay), self._base(height, splay)
+        return ledger.enter(basket.foot_width_mm, *over.of_figure, height, splay, *base)
 
     def enter(self, ledger: Ledger, seat_height_mm: Number, free_mm: Number, alloy: Alloy) -> None:
         """Enter height, foot, tips and mass."""

@@ -63,20 +63,20 @@ class Crossed(Basket):
 
     def width_at(self, depth_mm: Number, height_mm: Number) -> Number:
         """Width in mm along the band at a depth below the seat, over the claws."""
-        return self.over_claws(depth_mm, self.splay(height_mm))[0]
+        return self.over_claws(depth_mm, height_mm).width_mm
 
     def enter(self, ledger: Ledger, seat_height_mm: Number, free_mm: Number, alloy: Alloy) -> None:
         """Enter claws and U's, where they cross, holding, mass."""
         ledger.enter(height_mm, seat_height_mm)
         splay = enter_splay(ledger, self, seat_height_mm)
-        reach = self.over_claws(seat_height_mm, splay)[1]
-        ledger.enter(foot_over_claws_mm, *reach, self.claw_mm, self.seat_mm, seat_height_mm, splay)
+        over = self.over_claws(seat_height_mm, seat_height_mm)
+        ledger.enter(foot_over_claws_mm, *over.of_figure, seat_height_mm, splay)
         length = self.enter_length(ledger, seat_height_mm, splay)
         ledger.enter(halved_mm, self.claw_mm)
         bridge = enter_us(ledger, self, length, seat_height_mm, splay)
         enter_hold(ledger, self)
         whole, filed = length + bridge / 2, self.rules.file_allowance_mm
-        volume = ledger.enter(metal_volume_mm3, float(CLAWS), self.claw_mm, 0.0, 0.0, whole, filed, 0.0, 0.0, 0.0)
+        volume = ledger.enter(metal_volume_mm3, float(CLAWS), self.claw_mm, 0.0, 0.0, 0.0, whole, filed, 0.0, 0.0, 0.0)
         ledger.enter(head_mass_g, volume, alloy.density)
 
 

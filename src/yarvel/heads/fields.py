@@ -36,6 +36,7 @@ FIELDS: dict[str, HeadField] = {
         HeadField("opening_mm", "Opening", figure="head.inner_opening", typed=False),
         HeadField("claws", "Claws", choices=tuple((count, str(count)) for count in range(LEAST_CLAWS, MOST_CLAWS + 1))),
         HeadField("v_from", "Vs made", choices=tuple(MADE_FROM.items())),
+        HeadField("v_foot_mm", "V at its foot", figure="head.v_foot"),
         HeadField("school", "School", choices=tuple(SCHOOLS.items())),
         HeadField(
             "stone_axis",

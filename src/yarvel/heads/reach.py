@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -33,25 +34,40 @@ def reaches(facts: StoneFacts, place: Place, leg_mm: Number, seat_mm: Number) ->
     return found
 
 
+@dataclass(frozen=True)
+class OverClaws:
+    """Width over the claws along the band at a depth; reach, metal and seat depth of the claw that decides; mm."""
+
+    width_mm: Number
+    reach: Reach
+    metal_mm: Number
+    seat_mm: Number
+
+    @property
+    def of_figure(self) -> tuple[Number, Number, Number, Number, Number]:
+        """Reach, metal and seat depth as the figures of the foot's width take them."""
+        return *self.reach, self.metal_mm, self.seat_mm
+
+
 def over_claws(
     facts: StoneFacts,
     places: tuple[Place, ...],
-    claw_mm: Number,
+    metals_mm: Sequence[Number],
     seats_mm: Sequence[Number],
     depth_mm: Number,
     splay_deg: Number,
     leg_mm: Number,
-) -> tuple[Number, Reach, Number]:
-    """Width in mm over the claws along the band at a depth, each with its own seat depth; the reach and the seat depth
-    of the one that decides. The gap is marked from the middle to both sides, so the farther side counts."""
+) -> OverClaws:
+    """Width over the claws along the band at a depth in mm, each with its own metal there and its own seat depth, mm.
+    The gap is marked from the middle to both sides, so the farther side counts."""
     least: Number = np.min(np.broadcast_arrays(*seats_mm), axis=0)
     found = [
-        (reach, seat)
-        for place, seat in zip(places, seats_mm, strict=True)
+        (reach, metal, seat)
+        for place, metal, seat in zip(places, metals_mm, seats_mm, strict=True)
         for reach in reaches(facts, place, leg_mm, least)
     ]
     widths = np.stack(
-        np.broadcast_arrays(*(width_mm(*reach, claw_mm, seat, depth_mm, splay_deg) for reach, seat in found))
+        np.broadcast_arrays(*(width_mm(*reach, metal, seat, depth_mm, splay_deg) for reach, metal, seat in found))
     )
     outer = np.argmax(np.round(widths, 6), axis=0)
 
@@ -61,8 +77,9 @@ def over_claws(
         chosen: Number = np.take_along_axis(every, outer[None], axis=0)[0]
         return chosen if np.ndim(chosen) else float(chosen)
 
-    reach = tuple(picked([one[part] for one, _ in found]) for part in range(3))
-    return picked(list(widths)), (reach[0], reach[1], reach[2]), picked([seat for _, seat in found])
+    reach = tuple(picked([one[part] for one, _, _ in found]) for part in range(3))
+    metal, seat = picked([metal for _, metal, _ in found]), picked([seat for _, _, seat in found])
+    return OverClaws(picked(list(widths)), (reach[0], reach[1], reach[2]), metal, seat)
 
 
 def width_mm(

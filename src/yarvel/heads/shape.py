@@ -214,6 +214,14 @@ def closed_profile(inner_mm: float, outer_mm: float, lean: float, foot_mm: float
     return np.vstack([start, nose, curve, end])
 
 
+def thinned_to(profile: Polygon, foot_mm: float) -> Polygon:
+    """A :func:`closed_profile` (n, 2) whose outside runs in below the seat until it is ``foot_mm`` thick at its foot,
+    mm."""
+    made = profile.copy()
+    made[-1, 0] = profile[0, 0] + foot_mm
+    return made
+
+
 def area_mm2(section: Polygon) -> float:
     """Area in mm² of a section's loop (n, 2)."""
     x, z = section.T

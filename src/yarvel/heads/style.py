@@ -100,6 +100,7 @@ class HeadChoice:
     trim_mm: float | None = None
     school: str = "fold"
     v_from: str = "folded"
+    v_foot_mm: float | None = None
     claw_places_deg: tuple[float, ...] | None = None
     ring_lift_mm: float | None = None
     made: Made | None = None

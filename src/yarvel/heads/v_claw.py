@@ -22,6 +22,7 @@ FIELDS = (
     "claws",
     "school",
     "v_from",
+    "v_foot_mm",
     "claw_mm",
     "splay_deg",
     "rings",

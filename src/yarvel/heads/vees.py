@@ -15,6 +15,7 @@ from yarvel.stones.outline import Outline
 
 V_ANGLE = FigureKey("head.v_angle")
 KEEL_RUN = FigureKey("head.keel_run")
+V_FOOT = FigureKey("head.v_foot")
 V_POINTS = FigureKey("head.v_points")
 
 FOLDED, SOLID = "folded", "solid"

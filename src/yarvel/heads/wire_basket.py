@@ -34,6 +34,7 @@ FIELDS = (
     "notch_ratio",
     "school",
     "v_from",
+    "v_foot_mm",
     "claw_places_deg",
     "stone_axis",
 )

@@ -12,6 +12,7 @@ from yarvel.heads.claws import MOST_CLAWS, usual_wire_mm
 from yarvel.heads.rings import DRILLED, ROUND_A_POST_MM, STRIP
 from yarvel.heads.style import BOUGHT, DRIVEN, OF_TUBE, HeadChoice
 from yarvel.heads.styles import STYLES, styles_for
+from yarvel.heads.vees import SOLID
 from yarvel.metals.joints import METHODS as SOLDERED
 from yarvel.operations.joint_groups import GROUP_KEYS, key_of
 from yarvel.planning.beginning import fits_of, start_problems
@@ -133,7 +134,9 @@ def _pendant_problems(job: Job) -> list[Problem]:
     if bail.height_mm is not None:
         problems.append(Problem("fit.bail.height_mm", "what the stone hides decides the height", "no value"))
     if bail.bought is not None:
-        problems.append(Problem("fit.bail.bought", "a bail in a hidden ring would show", f"no value, or {hanging.ABOVE}"))
+        problems.append(
+            Problem("fit.bail.bought", "a bail in a hidden ring would show", f"no value, or {hanging.ABOVE}")
+        )
     return problems
 
 
@@ -344,6 +347,9 @@ def _claw_problems(job: Job, mean: float, rules: HouseRules) -> list[Problem]:
                 f"up to a third of the stone, {mean / 3:.2f} mm",
             )
         ]
+    thin = head.v_foot_mm
+    if thin is not None and head.v_from == SOLID and head.claw_mm is not None and thin > head.claw_mm + _SAME_MM:
+        return [Problem("head.v_foot_mm", "thicker at the foot than at the top", f"up to {head.claw_mm:g} mm")]
     return []
 
 

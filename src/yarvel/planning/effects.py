@@ -9,7 +9,7 @@ from __future__ import annotations
 from dataclasses import fields, replace
 
 from yarvel.figures.errors import Problem
-from yarvel.heads import rings, tube
+from yarvel.heads import rings, tube, vees
 from yarvel.heads.style import BOUGHT
 from yarvel.heads.styles import STYLES, head_fields
 from yarvel.planning.beginning import RINGS_OWN, fields_of
@@ -65,6 +65,9 @@ def _of_head(job: Job) -> list[Problem]:
         found.append(Problem("head.ring_lift_mm", "one ring lies under the girdle, none at the foot", "no value"))
     if "ring_high_mm" in read and head.ring_high_mm is not None and head.ring_section != rings.STRIP:
         found.append(Problem("head.ring_high_mm", "wire is as high as it is wide", "no value, or ring_section strip"))
+    if "v_foot_mm" in read and head.v_foot_mm is not None and head.v_from != vees.SOLID:
+        accepted = f"no value, or v_from {vees.SOLID}"
+        found.append(Problem("head.v_foot_mm", "strip that is folded is as thick below as above", accepted))
     return found
 
 

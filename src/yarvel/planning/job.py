@@ -174,6 +174,7 @@ class HeadJob:
     trim_mm: Annotated[float, Between(0, 20)] | None = None
     school: str = "fold"
     v_from: str = "folded"
+    v_foot_mm: Annotated[float, Between(0.3, 2.5)] | None = None
     claw_places_deg: PlaceList | None = None
     exists: bool = False
     made: MadeJob | None = None

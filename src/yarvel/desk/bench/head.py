@@ -6,12 +6,13 @@ from PySide6.QtWidgets import QPushButton
 
 from yarvel.desk.bench.measures_line import TUBE, MeasuresLine
 from yarvel.desk.bench.stations import Station, figure_text, metals_known
-from yarvel.desk.edits import posts_patch, rings_patch, schools_patch, section_patch, style_patch
+from yarvel.desk.edits import posts_patch, rings_patch, schools_patch, section_patch, style_patch, vee_patch
 from yarvel.figures.figure import FigureKey
 from yarvel.heads import claws, style
 from yarvel.heads.rings import STRIP
 from yarvel.heads.styles import STYLES, head_fields, styles_for
 from yarvel.heads.tapered_collet import BY_MEASURE, BY_TUBE, foot_diameter_mm
+from yarvel.heads.vees import SOLID
 from yarvel.planning.beginning import RINGS_OWN
 from yarvel.planning.documents import value_at
 from yarvel.planning.in_words import masses_text
@@ -19,7 +20,13 @@ from yarvel.planning.job import HeadJob, StoneJob
 from yarvel.stones.cuts import CUTS
 
 _MASSES = "Mass in other metals"
-_PATCHES = {"head.rings": rings_patch, "head.ring_section": section_patch, "head.posts": posts_patch}
+_OF_VEES = ("school", "v_from", "v_foot_mm")
+_PATCHES = {
+    "head.rings": rings_patch,
+    "head.ring_section": section_patch,
+    "head.posts": posts_patch,
+    "head.v_from": vee_patch,
+}
 """What a choice changes beside its own field."""
 
 
@@ -65,13 +72,15 @@ class HeadStation(Station):
             unread = (*unread, "ring_lift_mm")
         if self.chosen_value("head.ring_section") != STRIP:
             unread = (*unread, "ring_high_mm")
+        if self.chosen_value("head.v_from") != SOLID:
+            unread = (*unread, "v_foot_mm")
         if self.chosen_value("head.rings") == 0:
             unread = (*unread, *RINGS_OWN)
         read = [name for name in STYLES[str(self.chosen_value("head.style"))].FIELDS if name not in unread]
         for path, field in (*self.numbers.items(), *self.choices.items()):
             name = path.split(".")[1]
             shown = name in read or name in ("style", "metal")
-            idle = (name == "stone_axis" and cut.is_round) or (name in ("school", "v_from") and not self._has_points())
+            idle = (name == "stone_axis" and cut.is_round) or (name in _OF_VEES and not self._has_points())
             field.setVisible(shown and not idle)
         self.tube.setVisible("tube" in read and not made)
         self.tube.refresh()

@@ -319,7 +319,9 @@ def _vees(offers: Offers, found: tuple[Lot, ...], points: int, places: int) -> N
         "claws",
         CLAWS,
         "Scribe the V of {head.v_angle} on the end of square wire of {head.v_solid}, which it is held by; saw and file "
-        "its inside out down to legs of {head.v_outside_leg} outside, {head.claw} thick, then saw it off to length."
+        "its inside out down to legs of {head.v_outside_leg} outside, {head.claw} thick"
+        + (" at the top and {head.v_foot} at the foot" if vees.V_FOOT in offers.plan.figures else "")
+        + ", then saw it off to length."
         if solid
         else "Scribe the fold line on {head.v_width} wide strip of {head.claw} sheet, score it no deeper than "
         "{head.guide_line} at first, then to half, and fold to {head.v_angle}.",
