@@ -57,6 +57,7 @@ def words(hand: Hand, name: str) -> str:
 
 
 STYLES = {
+    "let-in": "tube",
     "inset": "wire-basket",
     "on-flat": "wire-basket",
     "fish-mouth": "tube",

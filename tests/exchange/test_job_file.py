@@ -140,6 +140,7 @@ def test_the_schema_lists_the_words_that_fields_take() -> None:
     assert made["FitJob"]["properties"]["method"]["enum"] == [
         "inset",
         "on-flat",
+        "let-in",
         "fish-mouth",
         "peg",
         "basket-point",

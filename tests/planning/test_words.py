@@ -214,7 +214,10 @@ def test_a_tube_wider_than_its_band_is_let_in(planned: PlanMaker) -> None:
     head = {"style": "tube", "claw_mm": None, "notch_ratio": None}
     made = planned(samples=0, head=head, shank={"width_mm": 2.4}, fit={"method": "on-flat"})
     call = next(call for call in made.calls if call.code == "wider-than-band")
-    assert call.level == "caution" and call.remedy == {"fit": {"method": "inset", "height": "lowest"}}
+    assert call.level == "caution" and call.remedy == {"fit": {"method": "let-in", "height": "lowest"}}
+    let = planned(samples=0, head=head, shank={"width_mm": 2.4}, fit={"method": "let-in"})
+    lower = [one[FigureKey("seat.plane_above_finger")] for one in (let, made)]
+    assert lower[0] < lower[1] and {call.level for call in let.calls if call.code == "band-thinned"} == {"ok"}
     wide = planned(samples=0, head=head, shank={"width_mm": 8.4}, fit={"method": "on-flat"})
     assert next(call.level for call in wide.calls if call.code == "wider-than-band") == "ok"
 

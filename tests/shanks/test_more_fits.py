@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from scipy.integrate import quad
+from scipy.integrate import dblquad, quad
 
 from yarvel.figures.errors import JobError
 from yarvel.figures.figure import FigureKey
@@ -29,6 +29,10 @@ METHODS: list[tuple[str, dict[str, object]]] = [
     ("inset", {}),
     ("inset", WALL),
     ("inset", {**WALL, "style": "tapered-collet"}),
+    ("let-in", WALL),
+    ("let-in", {**WALL, "style": "tapered-collet"}),
+    ("let-in", {**WALL, "style": "tapered-collet", "cut": "claws"}),
+    ("let-in", {"style": "applied-collet"}),
     ("fish-mouth", WALL),
     ("fish-mouth", {**WALL, "style": "tapered-collet"}),
     ("peg", {"style": "bought", "made_for_mm": 6.5}),
@@ -68,7 +72,8 @@ def test_heights_add_up_from_finger_to_seat(
             + made[FigureKey("head.height")]
         )
     else:
-        taken = made.figures.get(FigureKey("shank.flat_depth")) or made.figures[FigureKey("shank.saddle_depth")]
+        keys = (FigureKey(f"shank.{name}") for name in ("flat_depth", "let_depth", "saddle_depth"))
+        taken = next(made.figures[key] for key in keys if key in made.figures)
         assert made[FigureKey("seat.plane_above_finger")] == pytest.approx(
             2.0 - taken.value + made[FigureKey("head.height")]
         )
@@ -151,6 +156,47 @@ def test_bodies_of_every_method_are_whole(
     report = {figure.key: figure.value for figure in judge(made, built, rules).figures}
     volume = built.parts["shank"].volume()
     assert report["shank.mass"] == pytest.approx(volume * 15.5 / 1000), "one mass: that of the body"
+
+
+@pytest.mark.parametrize("width", [2.2, 4.0, 10.0])
+@pytest.mark.parametrize("depth", [None, 1.4])
+def test_a_recess_takes_what_stands_in_the_tubes_way(width: float, depth: float | None, planned: PlanMaker) -> None:
+    """The metal taken by the recess: the band over its floor within the tube's circle, integrated by scipy.dblquad; the
+    saw's marks lie on the circle at the band's edges."""
+    shank = {"width_mm": width, "thickness_mm": 2.4, "profile": "flat"}
+    fit = {"method": "let-in", "let_mm": depth}
+    made = planned(samples=0, head=WALL, shank=shank, fit=fit)
+    radius, let = made[FigureKey("head.tube_outer")] / 2, made[FigureKey("shank.let_depth")]
+    assert let == pytest.approx(1.2 if depth is None else 1.4)
+    band = made.band
+    assert band is not None
+    floor, half = band.outside_radius - let, min(width / 2, radius)
+    taken = dblquad(
+        lambda x, _y: math.sqrt(band.outside_radius**2 - x**2) - floor,
+        -half,
+        half,
+        lambda y: -math.sqrt(radius**2 - y**2),
+        lambda y: math.sqrt(radius**2 - y**2),
+    )[0]
+    built = bodies(made)
+    whole = math.pi * (band.outside_radius**2 - band.inside_radius**2) * width
+    assert built.raw_shank is not None
+    assert whole - built.raw_shank.volume() == pytest.approx(taken, rel=0.01, abs=0.002 * whole)
+    assert built.parts["shank"].bounding_box()[5] <= made[FigureKey("shank.let_depth")] - made.shape.height_mm + 1e-6
+    if width < 2 * radius:
+        assert made[FigureKey("shank.let_mark")] ** 2 + (width / 2) ** 2 == pytest.approx(radius**2)
+        assert made[FigureKey("shank.let_limit")] == pytest.approx(radius)
+    else:
+        assert made[FigureKey("shank.beside_head")] == pytest.approx(width / 2 - radius, abs=2e-3)
+    level = {call.code: call.level for call in made.calls}
+    assert level["band-thinned"] == ("ok" if made[FigureKey("shank.left_under_let")] >= 1.0 else "caution")
+
+
+@pytest.mark.parametrize(("depth", "told"), [(0.3, "rock"), (2.4, "nothing of the band")])
+def test_a_depth_that_no_foot_stands_at_is_refused(depth: float, told: str, planned: PlanMaker) -> None:
+    with pytest.raises(JobError) as caught:
+        planned(samples=0, head=WALL, shank={"thickness_mm": 2.4}, fit={"method": "let-in", "let_mm": depth})
+    assert caught.value.problems[0].path == "fit.let_mm" and told in str(caught.value)
 
 
 @pytest.mark.parametrize("profile", ["half-round", "court", "flat"])

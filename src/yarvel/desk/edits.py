@@ -13,7 +13,7 @@ from yarvel.heads.vees import SOLID
 from yarvel.planning.beginning import RINGS_OWN, fields_of, fits_of, is_clawed
 from yarvel.planning.checking import MEASURES
 from yarvel.planning.documents import Document
-from yarvel.planning.effects import read_by
+from yarvel.planning.effects import OF_METHODS, read_by
 from yarvel.planning.job import FitJob, HeadJob, StoneJob
 from yarvel.planning.plan import Plan
 from yarvel.planning.schools import closings_for
@@ -192,7 +192,7 @@ def style_patch(document: Document, style: str) -> Patch:
     elif style != cast_claw.STYLE and (document.get("head") or {}).get("notch_ratio") == 0:
         change["head"]["notch_ratio"] = None
     if method in METHODS and method not in fits_of(style):
-        change["fit"] = {"method": FitJob.method, "below_ring_mm": None, "split_mm": None, "hole": None, "ring": None}
+        change["fit"] = {"method": FitJob.method, "ring": None, **dict.fromkeys(OF_METHODS)}
     head = document.get("head") or {}
     return {**change, **schools_patch(document, style, head.get("cut", HeadJob.cut))}
 
@@ -256,7 +256,7 @@ def method_patch(document: Document, method: str) -> Patch:
     fit = document.get("fit") or {}
     change: Patch = {
         "method": method,
-        **{name: None for name in ("below_ring_mm", "hole", "split_mm") if name in fit and name not in read},
+        **{name: None for name in OF_METHODS if name in fit and name not in read},
     }
     change.update({name: None for name in ("ring", "slot") if method != "inset" and name in fit})
     head = document.get("head") or {}

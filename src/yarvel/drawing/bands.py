@@ -12,6 +12,7 @@ from yarvel.drawing.stone_look import FRONT, SIDE
 from yarvel.drawing.view import View
 from yarvel.shanks.band import CROWN, Band
 from yarvel.shanks.hanging import SINKS
+from yarvel.shanks.joinery import Recess
 
 WIDEST_ARC = 0.96
 """The band is drawn at most this far out, as a share of its inside radius."""
@@ -25,7 +26,8 @@ def front(view: View, model: SheetModel, half_width: float) -> None:
         half = inside / 2 + wire
         edge = np.array([(-wire / 2, height - half), (wire / 2, height - half)])
         view.area(np.vstack([edge, edge[::-1] + (0.0, 2 * half)]), "metal", "outline")
-    over = joinery.bored or joinery.saddle or joinery.split is not None or joinery.point_mm is not None
+    sunk = joinery.bored or (joinery.recess is not None and joinery.recess.sunk)
+    over = sunk or joinery.saddle or joinery.split is not None or joinery.point_mm is not None
     if over:
         below_foot(view, model, (1.0, 0.0))
         head_from_side(view, model, FRONT)
@@ -94,10 +96,21 @@ def band_from_front(view: View, model: SheetModel, half_width: float) -> None:
     if gap is None:
         if joinery.flat:
             outer = np.column_stack([outer[:, 0], np.minimum(outer[:, 1], -model.head.height_mm)])
+        if joinery.recess is not None and joinery.recess.marks_mm is not None:
+            outer = let_into(outer, joinery.recess, -model.head.height_mm)
         band_piece(view, inner, outer)
         return
     for way in (-1.0, 1.0):
         band_piece(view, *beside_gap(inner, outer, gap, way))
+
+
+def let_into(outer: Points, recess: Recess, floor_mm: float) -> Points:
+    """A band's outside (n, 2), mm, from left to right over the head, with a recess cut into it."""
+    low, high = (width / 2 for width in recess.widths_mm)
+    left, right = outer[outer[:, 0] < -high], outer[outer[:, 0] > high]
+    walls = [(way * high, np.interp(way * high, outer[:, 0], outer[:, 1])) for way in (-1.0, 1.0)]
+    floor = [(-low, floor_mm), (low, floor_mm)]
+    return np.vstack([left, walls[:1], floor, walls[1:], right])
 
 
 def beside_gap(inner: Points, outer: Points, gap: tuple[float, float], way: float) -> tuple[Points, Points]:
@@ -190,6 +203,11 @@ def hidden_in_band(view: View, model: SheetModel) -> None:
     if joinery.hole is not None:
         half, low = joinery.hole.diameter_mm / 2, top - joinery.hole.depth_mm
         view.line([(-half, top), (-half, low), (half, low), (half, top)], "hidden")
+    if joinery.recess is not None:
+        low, high = (width / 2 for width in joinery.recess.widths_mm)
+        floor = -model.head.height_mm
+        view.line([(-high, floor + joinery.recess.depth_mm), (-low, floor), (low, floor)], "hidden")
+        view.line([(low, floor), (high, floor + joinery.recess.depth_mm)], "hidden")
     if joinery.bored and model.gap is not None:
         for way in (-1.0, 1.0):
             view.line([(way * model.gap[0] / 2, finger), (way * model.gap[1] / 2, top)], "hidden")

@@ -11,7 +11,6 @@ from yarvel.drawing.outlines import reach_by_height
 from yarvel.drawing.primitives import Points
 from yarvel.heads.places import POINT, Place
 from yarvel.heads.shape import HeadShape
-from yarvel.planning.hanging import is_behind
 from yarvel.planning.plan import Plan
 from yarvel.shanks import fitting, hanging, inset
 from yarvel.shanks.band import Band
@@ -82,7 +81,7 @@ class SheetModel:
     @property
     def ring_behind(self) -> bool:
         """Whether the stone hides the ring that a pendant hangs by."""
-        return is_behind(self.plan)
+        return self.plan.job.hangs_hidden
 
     @property
     def ring_foot(self) -> float:

@@ -24,6 +24,7 @@ from yarvel.shanks import (
     fish_mouth,
     fitting,
     inset,
+    let_in,
     on_flat,
     peg,
     resizing,
@@ -31,6 +32,7 @@ from yarvel.shanks import (
     split_shoulder,
 )
 from yarvel.shanks.band import Band
+from yarvel.shanks.joinery import Recess
 
 _MARGIN, _TITLE, _GUTTER, _COLUMN, _CHAIN = 3.0, 8.0, 9.0, 6.0, 9.0
 _LINE, _GAP = 5.0, 4.0
@@ -48,6 +50,10 @@ _LISTED = (
     inset.beside_head_mm,
     on_flat.flat_depth_mm,
     on_flat.left_under_flat_mm,
+    let_in.DEPTH,
+    let_in.left_under_mm,
+    let_in.MARK,
+    let_in.limit_mm,
     fish_mouth.saddle_depth_mm,
     cast_on.foot_sunk_mm,
     fitting.HOLE,
@@ -290,7 +296,19 @@ def ring_outlines(model: SheetModel, middle: bool = False) -> tuple[Points, Poin
     inner = band.inside_radius * np.column_stack([np.sin(inner_turn), np.cos(inner_turn)]) + centre
     if joinery.flat:
         outer = np.column_stack([outer[:, 0], np.minimum(outer[:, 1], -model.head.height_mm)])
+    if joinery.recess is not None and (middle or not joinery.recess.sunk):
+        outer = _let_into(outer, joinery.recess, model.head.height_mm)
     return outer, inner
+
+
+def _let_into(outer: Points, recess: Recess, height_mm: float) -> Points:
+    """A whole band's outside (n, 2), mm, from over the head round to it again, with a recess cut into it."""
+    turned = np.vstack([outer[len(outer) // 2 :], outer[: len(outer) // 2]])
+    over = turned[:, 1] > float(outer[:, 1].mean())
+    first, last = int(np.argmax(over)), len(over) - int(np.argmax(over[::-1]))
+    cut = bands.let_into(turned[first:last], recess, -height_mm)
+    right, middle = int(np.argmax(cut[:, 0] >= 0)), [(0.0, -height_mm)]
+    return np.vstack([middle, cut[right:], turned[last:], turned[:first], cut[:right], middle])
 
 
 def _ring(view: View, outer: Points, inner: Points, fill: str, hatch: str) -> None:

@@ -221,15 +221,22 @@ def _quarters(view: View, around: float, high: float, words: tuple[str, ...]) ->
 def _gap(plan: Plan) -> Template | None:
     """Strips to lay along the outside and the inside of the band, with the marks of the gap."""
     joinery, band = plan.joinery, plan.band
-    if joinery is None or band is None or joinery.gap_mm is None or joinery.hollow is None or joinery.bored:
+    if joinery is None or band is None:
         return None
-    strips = (
-        ("outside", band.outside_radius, joinery.gap_mm[1], joinery.marks_mm[1], joinery.hollow[1]),
-        ("inside", band.inside_radius, joinery.gap_mm[0], joinery.marks_mm[0], joinery.hollow[0]),
-    )
+    strips: tuple[tuple[str, float, float, float, Points], ...] = ()
+    recess = joinery.recess
+    if joinery.gap_mm is not None and joinery.hollow is not None and not joinery.bored:
+        strips = (
+            ("outside", band.outside_radius, joinery.gap_mm[1], joinery.marks_mm[1], joinery.hollow[1]),
+            ("inside", band.inside_radius, joinery.gap_mm[0], joinery.marks_mm[0], joinery.hollow[0]),
+        )
+    elif recess is not None and recess.marks_mm is not None:
+        strips = (("outside", band.outside_radius, recess.widths_mm[1], recess.marks_mm[1], recess.loops[1]),)
+    if not strips:
+        return None
     wide = max(band.width_mm, 4.0)
     half = max(gap / 2 for _, _, gap, _, _ in strips) + 16.0
-    drawing = Drawing(2 * half + 2, 2 * (wide + 9.0))
+    drawing = Drawing(2 * half + 2, len(strips) * (wide + 9.0))
     for line, (name, radius, gap, sawn, loop) in enumerate(strips):
         view = View(drawing, (half + 1, 6.0 + line * (wide + 9.0)), 1.0)
         mark = radius * float(np.arcsin(min(sawn / radius, 1.0)))
@@ -249,6 +256,13 @@ def _gap(plan: Plan) -> Template | None:
             _SMALL,
             "start",
             "text-quiet",
+        )
+    if recess is not None:
+        return Template(
+            "Recess for the head",
+            "Lay the strip along the band, its middle on the ring's middle; saw and file down between the lines to the "
+            "floor, then hollow the ends to the dashed curve.",
+            drawing,
         )
     return Template(
         "Gap for the head",

@@ -35,6 +35,7 @@ GROUPS: dict[str, tuple[str, ...]] = {
     "Height, culet and foot": ("culet_", "foot_", "top_heavy", "neighbour_"),
     "Shank and fit": (
         "band_least",
+        "let_",
         "wide_band",
         "saw_allowance",
         "beside_head",

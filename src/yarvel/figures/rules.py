@@ -109,7 +109,9 @@ class HouseRules:
     proportions_slack_mm: float = _rule(
         0.05, "Crown, girdle and pavilion against the depth: within", "mm", 0.01, 0.5, FROM_MEMORY
     )
-    band_least_mm: float = _rule(1.0, "Band left under a flat, at least", "mm", 0.3, 2, FROM_MEMORY)
+    let_in_share: float = _rule(0.5, "Head let into the band by, share of its thickness", "", 0.1, 0.9, FROM_MEMORY)
+    let_out_mm: float = _rule(0.5, "Seat of a head that is let in, over the band, at least", "mm", 0, 3, FROM_MEMORY)
+    band_least_mm: float = _rule(1.0, "Band left under a flat or a recess, at least", "mm", 0.3, 2, FROM_MEMORY)
     wide_band_mm: float = _rule(6.0, "Wide band from", "mm", 4, 12)
     saw_allowance_mm: float = _rule(0.3, "Saw allowance on a blank", "mm", 0, 2, FROM_MEMORY)
     collet_rim_opens: float = _rule(0.042, "Driven collet: rim opened by the punch", "", 0, 0.2)

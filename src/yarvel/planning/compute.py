@@ -18,7 +18,7 @@ from yarvel.planning import sampling
 from yarvel.planning.beginning import goes_uncut, legs_of
 from yarvel.planning.job import ALONG_BAND, LOWEST, BailJob, FitJob, HeadJob, Job, ShankJob, usual_claws_of
 from yarvel.planning.schools import OPEN_RING
-from yarvel.shanks import blanks, fitting, hanging, inset, resizing, shoulders, sizes, slot, split_shoulder
+from yarvel.shanks import blanks, fitting, hanging, inset, let_in, resizing, shoulders, sizes, slot, split_shoulder
 from yarvel.shanks.band import Band, BandStation
 from yarvel.shanks.basket_point import METHOD as BASKET_POINT
 from yarvel.shanks.fitting import BEARER, MADE, FitChoice, FitRequest, Fitted
@@ -94,7 +94,14 @@ _USUAL = HeadJob()
 def fit_choice_of(job: Job) -> FitChoice:
     """What the fit method is asked for."""
     fit = job.fit or FitJob()
-    return FitChoice(fit.below_ring_mm, fit.hole, job.head.peg_mm, fit.split_mm, open_ring=fit.ring == OPEN_RING)
+    return FitChoice(
+        fit.below_ring_mm,
+        fit.hole,
+        job.head.peg_mm,
+        fit.split_mm,
+        open_ring=fit.ring == OPEN_RING,
+        let_mm=fit.let_mm,
+    )
 
 
 def compute(
@@ -110,7 +117,7 @@ def compute(
     band = None if job.shank is None else band_of(job.shank)
     request = _request(job, head, facts)
     fitted = _fitted(ledger, job, request, head, facts, band, rules)
-    head.enter(ledger, fitted.height_mm, _free(job, head, fitted, band), alloy_of(job.head.metal, rules))
+    head.enter(ledger, fitted.height_mm, _free(job, head, fitted, band, rules), alloy_of(job.head.metal, rules))
     shape = style.shape(ledger, choice, facts, rules) if made is None else made
     if band is not None:
         _enter_fit(ledger, job, replace(request, shape=shape), fitted, head, facts, band, rules)
@@ -159,11 +166,14 @@ def _enter_shank(ledger: Ledger, shank: ShankJob, head: Head, fitted: Fitted, ba
     ledger.enter(shank_mass_g, band.section_mm2, length, alloy_of(shank.metal, rules).density)
 
 
-def _free(job: Job, head: Head, fitted: Fitted, band: Band | None) -> Number:
-    """Height in mm below the seat that stands above the band: all of a head that does not stand in a gap."""
-    if band is None or (job.fit or FitJob()).method != inset.METHOD:
-        return fitted.height_mm
-    height = fitted.height_mm
+def _free(job: Job, head: Head, fitted: Fitted, band: Band | None, rules: HouseRules) -> Number:
+    """Height in mm below the seat that stands above the band: all of a head that stands neither in a gap nor in a
+    recess."""
+    method, height = (job.fit or FitJob()).method, fitted.height_mm
+    if band is not None and method == let_in.METHOD:
+        return height - let_in.depth_mm(fit_choice_of(job), fitted.foot_width_mm, band, rules)
+    if band is None or method != inset.METHOD:
+        return height
     gap = head.width_at(height - band.thickness_mm, height)
     return inset.free_mm(height, fitted.foot_width_mm, gap, band)
 

@@ -18,7 +18,8 @@ from yarvel.shanks import basket_point, inset, peg
 from yarvel.shanks.methods import METHODS, PENDANT
 
 _ANY_STYLE = ("style", "metal", "exists", "made")
-_OF_METHODS = ("below_ring_mm", "hole", "split_mm")
+OF_METHODS = ("below_ring_mm", "hole", "split_mm", "let_mm")
+"""Fields of a fit that only some methods read."""
 _OF_ONE = {"slot": inset.METHOD, "ring": inset.METHOD, "bail": PENDANT}
 
 
@@ -86,7 +87,7 @@ def _of_fit(job: Job) -> list[Problem]:
     label = METHODS[fit.method].LABEL.lower() if fit.method in METHODS else "a pendant"
     found = [
         Problem(f"fit.{name}", f"has no effect on {label}", "no value")
-        for name in _OF_METHODS
+        for name in OF_METHODS
         if name not in read and getattr(fit, name) != getattr(usual, name)
     ]
     found += [

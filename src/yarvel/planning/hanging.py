@@ -58,16 +58,10 @@ def is_pendant(plan: Plan) -> bool:
     return plan.job.fit is not None and plan.job.fit.method == PENDANT
 
 
-def is_behind(plan: Plan) -> bool:
-    """Whether it hangs by a ring that the stone hides."""
-    fit = plan.job.fit
-    return fit is not None and fit.bail is not None and fit.bail.place == hanging.BEHIND
-
-
 def hang(plan: Plan, made: Solids) -> Hung:
     """Where the ring goes: behind the stone, where asked to; at the height asked; else at that of the centre of mass,
     or as near to it as there is metal to hold it and no stone in its way."""
-    if is_behind(plan):
+    if plan.job.hangs_hidden:
         return _behind(plan, made)
     fit = plan.job.fit
     asked = None if fit is None or fit.bail is None else fit.bail.height_mm
@@ -150,7 +144,7 @@ def judge_hanging(plan: Plan, made: Solids, rules: HouseRules) -> Report:
     centre, height = z + foot, hung.height_mm + foot
     by_body = "head and stone by their bodies, weighed by density"
     ledger.given(hanging.CENTRE, "Centre of mass above the foot", "mm", centre, GEOMETRY, formula=by_body)
-    behind = is_behind(plan)
+    behind = plan.job.hangs_hidden
     where = "" if chosen else "at the centre of mass, or as near as metal holds it clear of the stone"
     where = "the highest place that the stone hides, with metal to hold it" if behind else where
     foot_from = "R_12 − h − d_b − 1.8·w_b" if behind else "by the head's body"

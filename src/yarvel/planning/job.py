@@ -300,6 +300,7 @@ class FitJob:
     below_ring_mm: Annotated[float, Between(2, 15)] | None = None
     hole: str = BLIND
     split_mm: Annotated[float, Between(2, 15)] | None = None
+    let_mm: Annotated[float, Between(0.2, 4)] | None = None
     beside_mm: Annotated[float, Between(0.5, 8)] | None = None
     slot: SlotJob | None = None
     bail: BailJob | None = None
@@ -397,6 +398,11 @@ class Job:
             return False
         slot = None if self.fit is None else self.fit.slot
         return slot is not None or self.shank.resized_from is not None or self.shank.exists or self.way != ""
+
+    @property
+    def hangs_hidden(self) -> bool:
+        """Whether it is a pendant on a ring that its stone hides."""
+        return self.fit is not None and self.fit.bail is not None and self.fit.bail.place == hanging.BEHIND
 
     @property
     def head_exists(self) -> bool:

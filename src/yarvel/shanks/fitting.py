@@ -41,6 +41,7 @@ class FitChoice:
     split_mm: float | None = None
     branch_mm: float | None = None
     open_ring: bool = False
+    let_mm: float | None = None
 
 
 @dataclass(frozen=True)

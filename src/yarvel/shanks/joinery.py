@@ -45,14 +45,32 @@ class Split:
 
 
 @dataclass(frozen=True)
+class Recess:
+    """A floor in the band that a head is let into from above: ``depth_mm`` below the band's top; ``widths_mm`` along
+    the band, on its middle line, at the floor and at the top; ``loops`` the head's outlines there, to which its ends
+    are hollowed; ``marks_mm`` how far from the middle it is sawn at floor and top, None where the band is wider than
+    the head, which is then sunk into it; mm."""
+
+    depth_mm: float
+    widths_mm: tuple[float, float]
+    loops: tuple[Points, Points]
+    marks_mm: tuple[float, float] | None
+
+    @property
+    def sunk(self) -> bool:
+        """Whether the band reaches all round the head."""
+        return self.marks_mm is None
+
+
+@dataclass(frozen=True)
 class Joinery:
     """What is taken from band and head where they meet; mm.
 
-    ``flat``: the band is cut level at the head's foot. ``gap_mm``: the head's width at the inside and the outside of
-    the band; ``marks_mm`` how far from the middle it is sawn there, straight, and ``hollow`` the head's outlines to
-    which the ends are hollowed, or the hole's where ``bored``. ``saddle``: the head's foot is cut to the band's
-    outside. ``point_mm``: how far below the head's foot its claws meet. ``peg_mm``: diameter and length below the
-    band's top. ``cast``: head and band are one casting."""
+    ``recess``: the head stands in the band. ``flat``: the band is cut level at the head's foot. ``gap_mm``: the
+    head's width at the inside and the outside of the band; ``marks_mm`` how far from the middle it is sawn there,
+    straight, and ``hollow`` the head's outlines to which the ends are hollowed, or the hole's where ``bored``.
+    ``saddle``: the head's foot is cut to the band's outside. ``point_mm``: how far below the head's foot its claws
+    meet. ``peg_mm``: diameter and length below the band's top. ``cast``: head and band are one casting."""
 
     flat: bool = False
     gap_mm: tuple[float, float] | None = None
@@ -65,6 +83,7 @@ class Joinery:
     peg_mm: tuple[float, float] | None = None
     split: Split | None = None
     cast: bool = False
+    recess: Recess | None = None
 
     @property
     def in_finger(self) -> bool:

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from yarvel.shanks import basket_point, cast_on, fish_mouth, hanging, inset, on_flat, peg, split_shoulder
+from yarvel.shanks import basket_point, cast_on, fish_mouth, hanging, inset, let_in, on_flat, peg, split_shoulder
 from yarvel.shanks.fitting import FitMethod
 
 METHODS: dict[str, FitMethod] = {
     inset.METHOD: inset,
     on_flat.METHOD: on_flat,
+    let_in.METHOD: let_in,
     fish_mouth.METHOD: fish_mouth,
     peg.METHOD: peg,
     basket_point.METHOD: basket_point,

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from yarvel.heads.shape import Claws, HeadShape
 from yarvel.shanks.band import Band
-from yarvel.shanks.joinery import Joinery, Split
+from yarvel.shanks.joinery import Joinery, Recess, Split
 from yarvel.solids.bodies import Fineness, capped, joined
 
 Points = NDArray[np.float64]
@@ -45,10 +45,13 @@ def shank_body(seating: Seating, shape: HeadShape, fineness: Fineness) -> Manifo
     body = round_about(seating, fineness)
     if joinery.flat:
         body = body.trim_by_plane((0, 0, -1), shape.height_mm)
+    if joinery.recess is not None:
+        body -= _recessed(seating, joinery.recess)
     if joinery.hollow is not None:
-        body -= _hollowed(seating, joinery.hollow)
+        body -= _hollowed(seating, joinery.hollow, seating.band.thickness_mm)
         if not joinery.bored:
-            body -= _wedge(seating, (2 * joinery.marks_mm[0], 2 * joinery.marks_mm[1]))
+            marks = 2 * joinery.marks_mm[0], 2 * joinery.marks_mm[1]
+            body -= _wedge(seating, marks, seating.finger_mm, seating.band.thickness_mm)
     if joinery.hole is not None:
         depth = joinery.hole.depth_mm + (1.0 if joinery.hole.through else 0.0)
         drill = Manifold.cylinder(depth + 1.0, joinery.hole.diameter_mm / 2, circular_segments=2 * fineness.wire)
@@ -91,12 +94,21 @@ def _section(band: Band, turn_deg: float, width: float) -> Points:
     return np.vstack([[(inside, -half)], back, [(inside, half)]])
 
 
-def _wedge(seating: Seating, gap: tuple[float, float]) -> Manifold:
-    """What is sawn out straight across the band."""
+def _recessed(seating: Seating, recess: Recess) -> Manifold:
+    """What a head that is let in takes of the band, down to its floor."""
+    body = _hollowed(seating, recess.loops, recess.depth_mm)
+    if recess.marks_mm is not None:
+        low, high = recess.marks_mm
+        body += _wedge(seating, (2 * low, 2 * high), seating.foot_mm, recess.depth_mm)
+    return body.trim_by_plane((0, 0, 1), seating.foot_mm)
+
+
+def _wedge(seating: Seating, gap: tuple[float, float], foot_mm: float, high_mm: float) -> Manifold:
+    """What is sawn out straight across the band: ``gap`` wide at a level over the seat and ``high_mm`` above it."""
     band = seating.band
     inside, outside = (width / 2 for width in gap)
-    slope = (outside - inside) / max(band.thickness_mm, 1e-9)
-    low, top = seating.finger_mm - 3.0, seating.top + 3.0
+    slope = (outside - inside) / max(high_mm, 1e-9)
+    low, top = foot_mm - 3.0, foot_mm + high_mm + 3.0
     wedge = np.array(
         [(-inside + slope * 3, low), (inside - slope * 3, low), (outside + slope * 3, top), (-outside - slope * 3, top)]
     )
@@ -105,20 +117,20 @@ def _wedge(seating: Seating, gap: tuple[float, float]) -> Manifold:
     return CrossSection([wedge]).extrude(wide).rotate((90, 0, 0)).translate((0, wide / 2, 0))
 
 
-def _hollowed(seating: Seating, outlines: tuple[Points, Points]) -> Manifold:
-    """What the head's own outline takes of the band: hollowed ends, or a hole. It reaches down past the finger's curve
-    and up past the band."""
+def _hollowed(seating: Seating, outlines: tuple[Points, Points], high_mm: float) -> Manifold:
+    """What the head's own outline, at its foot and ``high_mm`` above it, takes of the band: hollowed ends, or a hole.
+    It reaches down past the finger's curve and up past the band."""
     low, high = outlines
     beyond = 2.5
-    slope = (high - low) / max(seating.band.thickness_mm, 1e-9)
+    slope = (high - low) / max(high_mm, 1e-9)
     foot = seating.foot_mm
     rows = []
     for level, loop in (
         (foot - beyond, low),
         (foot, low),
-        (foot + seating.band.thickness_mm, high),
+        (foot + high_mm, high),
         (
-            foot + seating.band.thickness_mm + beyond,
+            foot + high_mm + beyond,
             high + beyond * np.maximum(slope * np.sign(high), 0) * np.sign(high),
         ),
     ):

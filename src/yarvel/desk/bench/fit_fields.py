@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QPushButton
 from yarvel.planning.beginning import fits_of
 from yarvel.planning.documents import value_at
 from yarvel.planning.job import LOWEST, BailJob, FitJob, HeadJob
-from yarvel.shanks import basket_point, fitting, hanging, peg, split_shoulder
+from yarvel.shanks import basket_point, fitting, hanging, let_in, peg, split_shoulder
 from yarvel.shanks.fitting import ASKED, BLIND, CULET, GALLERY, LEAST, MADE, SAWN, THROUGH
 from yarvel.shanks.methods import METHODS, PENDANT
 
@@ -43,6 +43,7 @@ class FitFields:
         add.choice("fit.hole", "Hole", [(BLIND, "Blind"), (THROUGH, "Through")])
         add.number("head.peg_mm", "Peg", derived=peg.PEG)
         add.number("fit.split_mm", "Split from middle", derived=split_shoulder.split_from_mm)
+        add.number("fit.let_mm", "Let in by", derived=let_in.DEPTH)
         add.number("fit.height", "Seat height", derived=fitting.PLANE_ABOVE_FINGER)
         self._lowest = QPushButton("As low as it goes", add)
         self._lowest.clicked.connect(lambda: self._session.patch({"fit": {"height": LOWEST}}, "As low as it goes"))
@@ -109,7 +110,7 @@ class FitFields:
         station.choices["fit.method"].offer([(key, METHODS[key].LABEL) for key in fits_of(style)])
         station.choices["fit.method"].show_value(method)
         read = METHODS[method].FIELDS if method in METHODS else ()
-        for name in ("below_ring_mm", "split_mm"):
+        for name in ("below_ring_mm", "split_mm", "let_mm"):
             station.numbers[f"fit.{name}"].setVisible(sized and name in read)
         station.choices["fit.hole"].setVisible(sized and "hole" in read)
         station.numbers["head.peg_mm"].setVisible(sized and method == "peg")

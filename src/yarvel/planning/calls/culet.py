@@ -24,6 +24,7 @@ _BELOW = {
     "inset": "the finger",
     "split-shoulder": "the finger",
     "on-flat": "the band under the flat",
+    "let-in": "the floor of its recess",
     "basket-point": "the claws where they meet",
 }
 _GAIN_SAMPLES = 400

@@ -5,7 +5,7 @@ from __future__ import annotations
 from yarvel.heads.envelope import whole
 from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
 from yarvel.planning.job import LOWEST
-from yarvel.shanks import on_flat
+from yarvel.shanks import let_in, on_flat
 
 CODE = "wider-than-band"
 CODES = (CODE,)
@@ -24,7 +24,7 @@ def examine(situation: Situation) -> list[Call]:
         if level == OK
         else "The foot is wider than the band and hangs over both edges, with nothing under it to solder to: let it in."
     )
-    remedy = None if level == OK else {"fit": {"method": "inset", "height": LOWEST}}
+    remedy = None if level == OK else {"fit": {"method": let_in.METHOD, "height": LOWEST}}
     label = "" if remedy is None else "Let it in"
     key, limit = shape.foot_key, band.width_mm
     return [Call(CODE, level, "Foot across the band", message, across, limit, "mm", "foot", key, remedy, label)]

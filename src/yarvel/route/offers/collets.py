@@ -11,7 +11,7 @@ from yarvel.heads.style import DRIVEN, OF_TUBE
 from yarvel.planning.calls import sawn_joint
 from yarvel.route import lots
 from yarvel.route.offer import CLAWS, HEAD, SOLDER, STOCK, Offers
-from yarvel.shanks import fish_mouth, inset, on_flat
+from yarvel.shanks import fish_mouth, inset, let_in, on_flat
 
 _FOLLOWS = (
     tapered_collet.foot_diameter_mm,
@@ -22,6 +22,9 @@ _FOLLOWS = (
     inset.hollow_mm,
     inset.hollow_limit_mm,
     on_flat.flat_depth_mm,
+    let_in.DEPTH,
+    let_in.MARK,
+    let_in.limit_mm,
     fish_mouth.saddle_depth_mm,
     seats.line_from_top_mm,
     seats.line_from_foot_mm,

@@ -11,7 +11,7 @@ from yarvel.operations.piece import SPRUNG, WANTED
 from yarvel.planning.schools import OPEN_RING, TACK, WELD
 from yarvel.route import lots
 from yarvel.route.offer import FIT, SOLDER, Offers
-from yarvel.shanks import basket_point, fish_mouth, inset, on_flat, peg, resizing, slot, split_shoulder
+from yarvel.shanks import basket_point, fish_mouth, inset, let_in, on_flat, peg, resizing, slot, split_shoulder
 
 RING = ("shank",)
 BRANCHES = ("branches",)
@@ -35,6 +35,7 @@ def offer(offers: Offers) -> None:
         {
             inset.METHOD: _inset,
             on_flat.METHOD: _on_flat,
+            let_in.METHOD: _let_in,
             fish_mouth.METHOD: _fish_mouth,
             peg.METHOD: _peg,
             basket_point.METHOD: _point,
@@ -248,6 +249,39 @@ def _on_flat(offers: Offers) -> None:
         after=_ROUND,
     )
     _offered(offers, ("file-flat-shank", "saw-off-stays-claws", "trim-base-head"))
+
+
+def _let_in(offers: Offers) -> None:
+    """A floor filed across the band between two hollowed ends, or sunk into a band that is wider than the head."""
+    sunk = inset.beside_head_mm in offers.plan.figures
+    if not sunk:
+        offers.add(
+            "mark-out",
+            "recess",
+            RING,
+            "Scribe {shank.let_limit} each side of the middle: the limit that hollowing may reach. Mark "
+            "{shank.let_mark} each side of the middle.",
+            "both marks square across the band",
+            joints=_at(offers),
+            stage=FIT,
+            after=(*_ROUND, "measure-part-collet"),
+        )
+    offers.add(
+        "file-flat",
+        "recess",
+        RING,
+        "Sink a hole with a flat floor to the head's outline, {shank.let_depth} deep at the middle; "
+        "{shank.left_under_let} stays under it, {shank.beside_head} on each side."
+        if sunk
+        else "Saw down inside the marks and file a level floor {shank.let_depth} below the band's top; "
+        "{shank.left_under_let} stays under it. Hollow both ends to the head's outline.",
+        "the foot stands on the floor without rocking, no light between head and ends",
+        joints=_at(offers),
+        stage=FIT,
+        leaves=_shank_left(offers),
+        after=(*_ROUND, "mark-out-recess"),
+    )
+    _offered(offers, ("file-flat-recess", "trim-base-head"))
 
 
 def _fish_mouth(offers: Offers) -> None:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from yarvel.metals.alloys import alloy_of
 from yarvel.operations.piece import BOUGHT, EXISTS
-from yarvel.planning.hanging import is_behind
 from yarvel.route import lots
 from yarvel.route.offer import FIT, SOLDER, STOCK, Offers
 from yarvel.shanks import hanging
@@ -37,7 +36,7 @@ def offer(offers: Offers) -> None:
         "hanging",
         BAIL,
         _THREAD + _stands(offers),
-        "nothing of the ring shows from the front" if is_behind(offers.plan) else "the face is upright",
+        "nothing of the ring shows from the front" if offers.plan.job.hangs_hidden else "the face is upright",
         stage=SOLDER,
         after=("pickle-hanging-ring",),
     )
@@ -49,7 +48,7 @@ def _stands(offers: Offers) -> str:
     """Where the ring stands, once its height is known."""
     if hanging.HEIGHT not in offers.plan.figures:
         return ""
-    if is_behind(offers.plan):
+    if offers.plan.job.hangs_hidden:
         return " The ring stands behind the stone, its middle at {bail.height} over the foot."
     balanced = abs(offers.plan[hanging.HEIGHT] - offers.plan[hanging.CENTRE]) < _NEAR_MM
     return " The ring stands {bail.height} above the foot" + (", where the centre of mass lies." if balanced else ".")
