@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QFileDialog
 
 from tests.desk.conftest import Hand
 from yarvel.desk.widgets.figure_list import FigureRow
+from yarvel.heads.claws import CLAW
 from yarvel.heads.styles import STYLES
 from yarvel.heads.vees import V_FOOT
 from yarvel.planning.calls.call import STOP
@@ -87,6 +88,11 @@ def test_a_v_filed_from_solid_may_be_thin_low(hand: Hand) -> None:
     hand.type("head.v_foot_mm", "1.4", enter=True)
     assert "up to 1 mm" in hand.window.session.problems["head.v_foot_mm"].accepted
     hand.type("head.v_foot_mm", "0.7", enter=True)
+    hand.type("head.claw_mm", "", enter=True)
+    plan = hand.window.session.plan
+    assert plan is not None
+    call = next(call for call in plan.calls if call.code == "v-thicker-below")
+    assert (call.level == "caution") == (plan[CLAW] < 0.7) and plan[V_FOOT] == min(plan[CLAW], 0.7)
     hand.choose("head.v_from", "folded")
     assert "v_foot_mm" not in hand.window.session.document["head"]
     assert not hand.window.run.stations[2].numbers["head.v_foot_mm"].isVisible()

@@ -192,11 +192,17 @@ def test_a_recess_takes_what_stands_in_the_tubes_way(width: float, depth: float 
     assert level["band-thinned"] == ("ok" if made[FigureKey("shank.left_under_let")] >= 1.0 else "caution")
 
 
-@pytest.mark.parametrize(("depth", "told"), [(0.3, "rock"), (2.4, "nothing of the band")])
-def test_a_depth_that_no_foot_stands_at_is_refused(depth: float, told: str, planned: PlanMaker) -> None:
-    with pytest.raises(JobError) as caught:
-        planned(samples=0, head=WALL, shank={"thickness_mm": 2.4}, fit={"method": "let-in", "let_mm": depth})
-    assert caught.value.problems[0].path == "fit.let_mm" and told in str(caught.value)
+@pytest.mark.parametrize(("depth", "code"), [(0.3, "let-in-too-shallow"), (2.4, "band-thinned")])
+def test_a_depth_that_no_foot_stands_at_is_a_stop(depth: float, code: str, planned: PlanMaker) -> None:
+    """Too little: the chord of the foot on the band's circle is longer than the floor; too much: no band is left."""
+    fit = {"method": "let-in", "let_mm": depth}
+    made = planned(samples=0, head=WALL, shank={"thickness_mm": 2.4}, fit=fit)
+    call = next(call for call in made.calls if call.code == code)
+    assert call.level == "stop" and call.remedy == {"fit": {"let_mm": None}}
+    assert made.band is not None
+    floor = made.band.outside_radius - depth
+    chord = 2 * math.sqrt(made.band.outside_radius**2 - floor**2)
+    assert (chord < made[FigureKey("head.tube_outer")]) == (code == "let-in-too-shallow")
 
 
 @pytest.mark.parametrize("profile", ["half-round", "court", "flat"])

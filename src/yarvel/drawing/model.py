@@ -9,10 +9,11 @@ import numpy as np
 
 from yarvel.drawing.outlines import reach_by_height
 from yarvel.drawing.primitives import Points
+from yarvel.figures.figure import FigureKey
 from yarvel.heads.places import POINT, Place
 from yarvel.heads.shape import HeadShape
 from yarvel.planning.plan import Plan
-from yarvel.shanks import fitting, hanging, inset
+from yarvel.shanks import blanks, fitting, hanging, inset, let_in, on_flat
 from yarvel.shanks.band import Band
 from yarvel.shanks.joinery import Joinery
 from yarvel.stones.cut import Cut
@@ -210,3 +211,14 @@ def band_top(model: SheetModel) -> float:
     if model.joinery.flat:
         return -model.head.height_mm
     return model.finger + model.band.thickness_mm
+
+
+def band_level(model: SheetModel) -> tuple[float, str, FigureKey]:
+    """What of the band the levels tell beside the head: its height in mm over the seat, a word for it, and the figure
+    of its height over the finger (ValueError without a band)."""
+    top = band_top(model)
+    if model.gap is not None:
+        return top, "band", inset.band_at_gap_mm
+    if model.joinery.recess is not None:
+        return -model.head.height_mm, "floor", let_in.left_under_mm
+    return top, "band", on_flat.left_under_flat_mm if model.joinery.flat else blanks.THICKNESS

@@ -8,7 +8,7 @@ import numpy as np
 
 from yarvel.drawing import band_sections, bands, elements, outlines
 from yarvel.drawing.metrics import text_width
-from yarvel.drawing.model import SheetModel, above_finger, band_top, sheet_model
+from yarvel.drawing.model import SheetModel, above_finger, band_level, band_top, sheet_model
 from yarvel.drawing.primitives import Drawing, Facets, Points
 from yarvel.drawing.sheet import SCALES
 from yarvel.drawing.stone_look import FRONT, SIDE
@@ -162,7 +162,7 @@ def _levels(model: SheetModel) -> list[Level]:
     figures, band = model.plan.figures, model.band
     if band is None or model.finger is None:
         return []
-    side = -band.outside_radius * 0.3
+    height, word, key = band_level(model)
     return [
         Level(
             -float(model.plan.stone.table_share) * model.edge(180.0),
@@ -176,15 +176,9 @@ def _levels(model: SheetModel) -> list[Level]:
             f"seat {figures[fitting.PLANE_ABOVE_FINGER].text(unit=False)}",
             fitting.PLANE_ABOVE_FINGER,
         ),
-        Level(side, band_top(model), f"band {figures[_band_key(model)].text(unit=False)}", _band_key(model)),
+        Level(-band.outside_radius * 0.3, height, f"{word} {figures[key].text(unit=False)}", key),
         Level(0.0, model.finger, "finger 0.00"),
     ]
-
-
-def _band_key(model: SheetModel) -> FigureKey:
-    if model.gap is not None:
-        return inset.band_at_gap_mm
-    return on_flat.left_under_flat_mm if model.joinery.flat else blanks.THICKNESS
 
 
 def _rows(plan: Plan) -> list[tuple[str, str, FigureKey]]:
@@ -425,14 +419,19 @@ def section_in_band(view: View, model: SheetModel) -> None:
 
 
 def _half_band(view: View, outer: Points, inner: Points, low: float, way: float) -> None:
-    sides = [points[(points[:, 0] * way >= -1e-9) & (points[:, 1] >= low - 1e-9)] for points in (outer, inner)]
-    sides = [points[np.argsort(points[:, 1])] for points in sides]
+    sides = [_upper_side(points, low, way) for points in (outer, inner)]
     view.area(np.vstack([sides[0], sides[1][::-1]]), "metal-cut", "", "slant")
     view.line(sides[0], "cut")
     view.line(sides[1], "cut")
     view.line([tuple(sides[0][0]), tuple(sides[1][0])], "break")
     if abs(sides[0][-1, 0]) > 1e-6:
         view.line(np.vstack([sides[0][-1], sides[1][-1]]), "cut")
+
+
+def _upper_side(points: Points, low: float, way: float) -> Points:
+    """Of a band's edge from over the head round to it again, one side above a level, from there up."""
+    half = points[len(points) // 2 :] if way < 0 else points[: len(points) // 2 + 1][::-1]
+    return half[(half[:, 0] * way >= -1e-9) & (half[:, 1] >= low - 1e-9)]
 
 
 def _finger(view: View, inner: Points, low: float) -> None:

@@ -11,7 +11,7 @@ import numpy as np
 from yarvel.drawing import bands, elements
 from yarvel.drawing.marks import mark_calls
 from yarvel.drawing.metrics import text_width
-from yarvel.drawing.model import SheetModel, band_top, sheet_model
+from yarvel.drawing.model import SheetModel, band_level, band_top, sheet_model
 from yarvel.drawing.numbering import claw_numbers
 from yarvel.drawing.primitives import Drawing, Grip
 from yarvel.drawing.stages import Seen, staged, tops_mm
@@ -36,7 +36,7 @@ from yarvel.heads.claws import CLAW, tip_cover_mm
 from yarvel.heads.places import POINT, numbers
 from yarvel.heads.styles import STYLES
 from yarvel.planning.plan import Plan
-from yarvel.shanks import blanks, fitting, inset, on_flat, shoulders
+from yarvel.shanks import blanks, fitting, inset, shoulders
 from yarvel.shanks.blanks import sagitta_mm
 from yarvel.stones import stone as stones
 
@@ -305,12 +305,8 @@ def _levels(model: SheetModel) -> list[Level]:
         found.append(Level(-outer * 0.6, -model.head.height_mm, "foot 0.00"))
         return found
     found.append(Level(0.0, model.finger, "finger 0.00"))
-    band = blanks.THICKNESS
-    if model.gap is not None:
-        band = inset.band_at_gap_mm
-    elif model.joinery.flat:
-        band = on_flat.left_under_flat_mm
-    found.append(level(-_foot_half(model), band_top(model), "band", band))
+    height, word, key = band_level(model)
+    found.append(level(-_foot_half(model), height, word, key))
     return found
 
 

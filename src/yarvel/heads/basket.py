@@ -7,7 +7,6 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.figure import CHOSEN, COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import claws, notches, rings, style, vees
@@ -271,7 +270,7 @@ class Basket(BegunHead):
     @property
     def vee_foot_mm(self) -> float:
         """How thick a V is at its foot, mm."""
-        chosen = _vee_foot_mm(self.choice)
+        chosen = _vee_foot_mm(self.choice, self.claw_mm)
         return self.claw_mm if chosen is None else chosen
 
     def over_claws(self, depth_mm: Number, height_mm: Number) -> OverClaws:
@@ -445,12 +444,7 @@ def enter_arcs(ledger: Ledger, choice: HeadChoice, places: tuple[Place, ...], fa
 def begin_basket(
     ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules, places: tuple[Place, ...] | None = None
 ) -> Basket:
-    """Claw, notch and opening, which do not depend on the height; ``places`` where the style has its own.
-
-    Raises
-    ------
-    JobError : a V that is thicker at its foot than its metal.
-    """
+    """Claw, notch and opening, which do not depend on the height; ``places`` where the style has its own."""
     stone = facts.stone
     places = places_of(choice, facts) if places is None else places
     claw = choice.claw_mm
@@ -490,17 +484,17 @@ def begin_basket(
     ledger.enter(notches.first_cut_mm, rules.first_cut_ratio, claw)
     ledger.enter(notches.claw_left_mm, claw, seat)
     leg = vees.enter_vees(ledger, facts, places, claw, seat, rules, choice.school, choice.v_from)
-    foot = _vee_foot_mm(choice)
+    foot = _vee_foot_mm(choice, claw)
     if foot is not None and leg:
-        if foot > claw + 1e-9:
-            raise JobError([Problem("head.v_foot_mm", "thicker at the foot than at the top", f"up to {claw:g} mm")])
         ledger.given(vees.V_FOOT, "V, thick at its foot", "mm", foot, CHOSEN, shown_in="head")
     return Basket(choice, facts, rules, places, claw, stock, drop, opening, seat, leg)
 
 
-def _vee_foot_mm(choice: HeadChoice) -> float | None:
+def _vee_foot_mm(choice: HeadChoice, claw_mm: float) -> float | None:
     """How thick the Vs are at their foot, mm, where they are filed thinner there; None as thick as above."""
-    return choice.v_foot_mm if choice.v_from == vees.SOLID else None
+    if choice.v_foot_mm is None or choice.v_from != vees.SOLID:
+        return None
+    return min(choice.v_foot_mm, claw_mm)
 
 
 LEAST_V_MM = 0.5
@@ -550,7 +544,7 @@ def basket_shape(
     vee = None
     if pointed:
         leg, relief = float(ledger.value(leg_mm)), float(ledger.value(relief_hole_mm))
-        foot = _vee_foot_mm(choice)
+        foot = _vee_foot_mm(choice, claw)
         tapered = profile if foot is None else thinned_to(profile, foot)
         vee = Vees(pointed, tapered, leg, relief, lean, slotted=choice.posts == rings.DRILLED)
     return HeadShape(

@@ -6,7 +6,6 @@ from collections.abc import Mapping
 
 import numpy as np
 
-from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.figure import CHOSEN, FROM_MEMORY, GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.envelope import envelope, whole
@@ -49,6 +48,20 @@ def usual_depth_mm(
     return np.maximum(
         np.minimum(share * thickness_mm, thickness_mm - least_mm), blanks.sagitta_mm(outside_radius_mm, width_mm)
     )
+
+
+@figure(
+    "shank.let_least",
+    "Let in at least by",
+    "mm",
+    "R_o − √(R_o² − b²/4)",
+    GEOMETRY,
+    outside_radius_mm="R_o",
+    width_mm="b",
+)
+def least_depth_mm(outside_radius_mm: Number, width_mm: Number) -> Number:
+    """Depth in mm of the floor that is as long as the foot along the band."""
+    return blanks.sagitta_mm(outside_radius_mm, width_mm)
 
 
 @figure("shank.left_under_let", "Band left under the head", "mm", "t − d", GEOMETRY, thickness_mm="t", depth_mm="d")
@@ -129,22 +142,15 @@ def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -
 def enter(
     ledger: Ledger, request: FitRequest, fitted: Fitted, width_at: WidthAt, band: Band, rules: HouseRules
 ) -> None:
-    """Enter this method's figures.
-
-    Raises
-    ------
-    JobError : a chosen depth on which the foot would not stand all round, or that goes through the band.
-    """
+    """Enter this method's figures."""
     shape, foot, chosen = request.shape, fitted.foot_width_mm, request.choice.let_mm
     assert shape is not None, "a recess is cut by the head's form"
     if chosen is None:
         usual = rules.let_in_share, band.thickness_mm, rules.band_least_mm, band.outside_radius
         depth = ledger.enter(usual_depth_mm, *usual, foot)
     else:
-        least = float(np.min(blanks.sagitta_mm(band.outside_radius, foot)))
-        if np.ndim(foot) == 0 and not least - _SAME_MM <= chosen < band.thickness_mm:
-            raise JobError([_not_so_deep(chosen, least, band)])
         depth = ledger.given(DEPTH, "Let into the band by", "mm", chosen, CHOSEN)
+    ledger.enter(least_depth_mm, band.outside_radius, foot)
     ledger.enter(left_under_mm, band.thickness_mm, depth)
     ledger.enter(plane_above_finger_mm, band.thickness_mm, depth, fitted.height_mm)
     ledger.enter(culet_clearance_mm, fitted.height_mm, request.pavilion_mm)
@@ -160,15 +166,6 @@ def enter(
     else:
         seen = envelope(shape, top, band.width_mm)
         ledger.enter(mark_shaped_mm, outside, seen.least / max(whole(shape, top)[0], _SAME_MM))
-
-
-def _not_so_deep(chosen: float, least: float, band: Band) -> Problem:
-    """A depth that a foot cannot be let in by."""
-    wrong = "nothing of the band stays under the head" if chosen >= band.thickness_mm else "the foot would rock on it"
-    accepted = f"{least + _SAME_MM:.2f} mm to less than {band.thickness_mm:g} mm"
-    if least >= band.thickness_mm:
-        accepted = "a thicker band, or a narrower head"
-    return Problem("fit.let_mm", wrong, accepted)
 
 
 _SAME_MM = 5e-3

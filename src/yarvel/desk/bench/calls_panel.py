@@ -18,6 +18,9 @@ _EMPTY = (
     "No stone yet. Open the station Stone, lay the gauge on, type the first diameter and press Enter: the sheet and "
     "the calls appear at once."
 )
+_UNPLANNED = (
+    "No calls: this job cannot be worked out. What is wrong stands on the sheet; Undo takes the last change back."
+)
 
 
 class RemedyButton(QPushButton):
@@ -149,6 +152,7 @@ class CallsPanel(QScrollArea):
         self._empty = Words(_EMPTY, inside)
         self._empty.setWordWrap(True)
         self._empty.setProperty("quiet", True)
+        self._empty.setObjectName("calls.empty")
         self.holding = QPushButton(inside)
         self.holding.clicked.connect(self._on_holding)
         self.holding.hide()  # until there is a plan that calls hold for
@@ -181,6 +185,7 @@ class CallsPanel(QScrollArea):
         pressing = sorted((call for call in calls if call.level != OK), key=lambda call: not call.open)
         holding = [call for call in calls if call.level == OK]
         self._empty.setVisible(plan is None)
+        self._empty.setText(_UNPLANNED if "job" in self.session.problems else _EMPTY)
         shown = pressing + (holding if self._show_holding else [])
         while len(self.cards) < len(shown):
             self._add_card()

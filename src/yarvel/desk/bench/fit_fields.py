@@ -18,6 +18,7 @@ if TYPE_CHECKING:
 
 _SLOT = "fit.slot.inside_mm"
 _BAIL, _PLACE = "fit.bail.bought", "fit.bail.place"
+_TELLS_MM = 0.005
 _DECIDES = {
     CULET: "the culet",
     GALLERY: "the gallery",
@@ -154,6 +155,7 @@ class FitFields:
         self._decided.setVisible(sized and bool(ranked))
         if ranked:
             more = ""
-            if len(ranked) > 1 and ranked[0][0] in (CULET, GALLERY, SAWN):
-                more = f"; {_DECIDES[ranked[1][0]]} would let it {ranked[0][1] - ranked[1][1]:.2f} mm lower"
+            apart = ranked[0][1] - ranked[1][1] if len(ranked) > 1 else 0.0
+            if apart >= _TELLS_MM and ranked[0][0] in (CULET, GALLERY, SAWN):
+                more = f"; {_DECIDES[ranked[1][0]]} would let it {apart:.2f} mm lower"
             self._decided.setText(f"{_DECIDES[ranked[0][0]].capitalize()} decides the height{more}.")
