@@ -150,7 +150,7 @@ def documents(draw: st.DrawFn, cuts: tuple[str, ...] = tuple(CUTS)) -> dict[str,
             document["shank"]["shoulder"] = {
                 "diameter_mm": draw(st.floats(0.8, 3)),
                 "count": draw(st.integers(1, 4)),
-                "setting": draw(st.sampled_from(["flush", "bezel"])),
+                "setting": draw(st.sampled_from(["flush", "bezel", "carved"])),
             }
         if draw(st.booleans()):
             document["shank"]["head_width_mm"] = draw(st.floats(1, 15))

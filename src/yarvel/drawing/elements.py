@@ -13,9 +13,10 @@ from yarvel.drawing.view import View
 from yarvel.heads import holding, rings
 from yarvel.heads.places import POINT, Place, longest_stretch
 from yarvel.heads.shape import Hooks, Vees
-from yarvel.shanks import fish_mouth, shoulders
+from yarvel.shanks import fish_mouth
+from yarvel.shanks.band import Band
 from yarvel.shanks.developments import depth_under
-from yarvel.shanks.shoulders import angles_deg
+from yarvel.shanks.joinery import Carving
 
 _FRONT_LIMIT = 0.35
 
@@ -210,23 +211,37 @@ def _rim(view: View, profile: Points, model: SheetModel) -> None:
 
 
 def shoulders_from_above(view: View, model: SheetModel) -> None:
-    """Small rounds in the shoulders, foreshortened by the band's curve, in their bezels where they have them."""
-    band, figures = model.band, model.plan.figures
-    if band is None or shoulders.first_mm not in figures or not (model.sees_band and model.sees_stone):
+    """Small rounds in the shoulders, foreshortened by the band's curve, in their bezels where they have them; the
+    ground that is cut down round carved ones, with its steps and necks."""
+    band, small = model.band, model.joinery.small
+    if band is None or small is None or not (model.sees_band and model.sees_stone):
         return
-    stone, outer = figures[shoulders.DIAMETER].value, model.plan[shoulders.pitch_mm] - model.plan[shoulders.between_mm]
-    for angle in angles_deg(
-        model.plan[shoulders.first_mm],
-        model.plan[shoulders.pitch_mm],
-        round(model.plan[shoulders.COUNT]),
-        band.outside_radius,
-    ):
+    if small.carving is not None:
+        _ground_from_above(view, band, small.carving, small.angles_deg)
+    for angle in small.angles_deg:
         turn = np.radians(angle)
         middle, flat = (band.outside_radius * float(np.sin(turn)), 0.0), (float(np.cos(turn)), 1.0)
-        for diameter, fill, edge in ((outer, "metal", "outline"), (stone, "stone", "stone-edge")):
+        for diameter, fill, edge in ((small.outer_mm, "metal", "outline"), (small.stone_mm, "stone", "stone-edge")):
             ring = outlines.circle(diameter / 2, 40) * flat + middle
             view.area(ring, fill)
             view.line(_closed(ring), edge)
+
+
+def _ground_from_above(view: View, band: Band, carving: Carving, angles_deg: tuple[float, ...]) -> None:
+    """Steps across the band where it is cut down, and the necks from one bezel to the next."""
+
+    def out(angle: float) -> float:
+        return band.outside_radius * float(np.sin(np.radians(min(angle, 90.0))))
+
+    for way in (-1.0, 1.0):
+        for edge in (carving.from_deg, carving.to_deg):
+            half = float(band.width_at(edge)) / 2
+            view.line([(way * out(edge), -half), (way * out(edge), half)], "fine")
+        own = sorted(abs(angle) for angle in angles_deg if angle * way > 0)
+        for side in (-1.0, 1.0):
+            y = side * carving.neck_mm / 2
+            if len(own) > 1:
+                view.line([(way * out(own[0]), y), (way * out(own[-1]), y)], "fine")
 
 
 def section(view: View, model: SheetModel, left: float) -> None:

@@ -80,6 +80,14 @@ class HouseRules:
     contact_mm2: float = _rule(0.2, "Bearing of the stone a claw, at least", "mm²", 0, 3, FROM_MEMORY)
     shoulder_apart_mm: float = _rule(1.0, "Shoulders: between stones, and to the head", "mm", 0.1, 3)
     shoulder_lip_mm: float = _rule(0.35, "Shoulders: lip of a little bezel", "mm", 0.15, 1, FROM_MEMORY)
+    shoulder_ledge_share: float = _rule(
+        0.12, "Shoulders: ledge in a little bezel, share of the stone", "", 0.03, 0.3, FROM_MEMORY
+    )
+    shoulder_let_mm: float = _rule(1.0, "Shoulders: little bezel let in by", "mm", 0.2, 3, FROM_MEMORY)
+    shoulder_under_mm: float = _rule(
+        0.3, "Shoulders: wall of a carved bezel under the girdle", "mm", 0, 1.5, FROM_MEMORY
+    )
+    shoulder_neck_mm: float = _rule(0.8, "Shoulders: left between two carved bezels", "mm", 0, 3, FROM_MEMORY)
     shoulder_pilot_share: float = _rule(0.6, "Shoulders: first hole, share of the stone", "", 0.3, 0.9, FROM_MEMORY)
     shoulder_sink_share: float = _rule(0.25, "Shoulders: bur sunk, share of the stone", "", 0.1, 0.5, FROM_MEMORY)
     shoulder_beside_mm: float = _rule(0.5, "Shoulders: metal beside a stone, at least", "mm", 0.1, 2, FROM_MEMORY)

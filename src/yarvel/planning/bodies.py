@@ -83,7 +83,8 @@ def judge(plan: Plan, made: Solids, rules: HouseRules) -> Report:
 def volumes(plan: Plan, made: Solids) -> dict[str, float]:
     """Volumes in mm³ of what the head is put together from, before and after it is cut, and of the band: claws and what
     hangs below them, rings, wall; ``bare`` all in one, ``raw`` once finger and band are cut out of it, ``head`` with
-    its seats, ``bail`` the ring that it hangs by; ``shank`` as it stays."""
+    its seats, ``bail`` the ring that it hangs by; ``shank`` as it stays, without little ``bezels``; ``bored``,
+    ``carved``, ``small seats`` and ``bezels' seats`` what small rounds in the shoulders take."""
     found = {
         "claws": sum(map(volume_mm3, (*made.claws, *made.below))),
         "wall": sum(map(volume_mm3, made.walls)),
@@ -96,6 +97,11 @@ def volumes(plan: Plan, made: Solids) -> dict[str, float]:
         found["bail"] = volume_mm3(made.parts[HEAD]) - found["head"]
     if SHANK in made.parts and plan.band is not None:
         found["shank"] = volume_mm3(made.parts[SHANK])
+    if made.shoulders is not None:
+        held = made.shoulders
+        found |= {"bored": held.bored_mm3, "carved": held.carved_mm3, "small seats": held.seats_mm3}
+        found |= {"bezels": held.bezels_mm3, "bezels' seats": held.of_bezels_mm3}
+        found["shank"] -= held.bezels_mm3
     return found
 
 

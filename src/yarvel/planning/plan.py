@@ -134,19 +134,18 @@ def _answer(job: Job, rules: HouseRules, worked: Worked, figures: dict[FigureKey
     style = STYLES[job.head.style]
     alloy = alloy_of(job.head.metal, rules)
     seams = style.seams(worked.choice, worked.facts, alloy)
-    method, joinery = None, None
+    method, joinery, small = None, None, None
     values = {key: figure.value for key, figure in figures.items()}
     if job.shank is not None and worked.band is not None:
         method = (job.fit or FitJob()).method
         seams = seams + METHODS[method].seams(alloy, alloy_of(job.shank.metal, rules), values)
         if job.shank.shoulder is not None:
-            small = job.shank.shoulder
-            seams = seams + shoulders.seams(
-                shoulders.Shoulders(small.count, small.diameter_mm, small.setting),
-                alloy_of(job.shank.metal, rules),
-                values,
-            )
+            given = job.shank.shoulder
+            small = shoulders.Shoulders(given.count, given.diameter_mm, given.setting)
+            seams = seams + shoulders.seams(small, alloy_of(job.shank.metal, rules), values)
         joinery = METHODS[method].joinery(values, worked.band, fit_choice_of(job), worked.shape)
+        if small is not None:
+            joinery = replace(joinery, small=shoulders.small_rounds(small, values, worked.band))
     elif job.fit is not None and job.fit.method == PENDANT:
         method = PENDANT
         sold = None if job.fit.bail is None else job.fit.bail.bought

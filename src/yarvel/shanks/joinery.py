@@ -63,6 +63,41 @@ class Recess:
 
 
 @dataclass(frozen=True)
+class LittleTube:
+    """The tube of little bezels: its wall, the length of each, and how deep it is let into the band; mm."""
+
+    wall_mm: float
+    length_mm: float
+    let_mm: float
+
+
+@dataclass(frozen=True)
+class Carving:
+    """How bezels are carved out of the shoulders: the band is cut ``down_mm`` round them between two angles round the
+    finger, on both sides, but for a neck ``neck_mm`` wide from one to the next; mm."""
+
+    down_mm: float
+    neck_mm: float
+    from_deg: float
+    to_deg: float
+
+
+@dataclass(frozen=True)
+class SmallRounds:
+    """Small rounds in the shoulders at ``angles_deg`` round the finger: stones of ``stone_mm`` sunk ``sink_mm`` to the
+    girdle, ``pavilion_mm`` below it; ``bore_mm`` what is drilled first; ``outer_mm`` across what holds each; mm."""
+
+    angles_deg: tuple[float, ...]
+    stone_mm: float
+    sink_mm: float
+    pavilion_mm: float
+    bore_mm: float
+    outer_mm: float
+    tube: LittleTube | None = None
+    carving: Carving | None = None
+
+
+@dataclass(frozen=True)
 class Joinery:
     """What is taken from band and head where they meet; mm.
 
@@ -70,7 +105,8 @@ class Joinery:
     head's width at the inside and the outside of the band; ``marks_mm`` how far from the middle it is sawn there,
     straight, and ``hollow`` the head's outlines to which the ends are hollowed, or the hole's where ``bored``.
     ``saddle``: the head's foot is cut to the band's outside. ``point_mm``: how far below the head's foot its claws
-    meet. ``peg_mm``: diameter and length below the band's top. ``cast``: head and band are one casting."""
+    meet. ``peg_mm``: diameter and length below the band's top. ``cast``: head and band are one casting. ``small``:
+    rounds in the shoulders."""
 
     flat: bool = False
     gap_mm: tuple[float, float] | None = None
@@ -84,6 +120,7 @@ class Joinery:
     split: Split | None = None
     cast: bool = False
     recess: Recess | None = None
+    small: SmallRounds | None = None
 
     @property
     def in_finger(self) -> bool:

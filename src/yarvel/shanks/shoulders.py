@@ -13,13 +13,18 @@ from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 from yarvel.shanks import blanks
 from yarvel.shanks.band import Band
+from yarvel.shanks.joinery import Carving, LittleTube, SmallRounds
 from yarvel.stones import round_brilliant
 
 DIAMETER = FigureKey("shoulder.diameter")
 COUNT = FigureKey("shoulder.count")
 
-FLUSH, BEZEL = "flush", "bezel"
-SETTINGS = (FLUSH, BEZEL)
+FLUSH, BEZEL, CARVED = "flush", "bezel", "carved"
+SETTINGS = (FLUSH, BEZEL, CARVED)
+HELD_IN = (BEZEL, CARVED)
+"""Settings that stand round each stone as a wall of their own."""
+NECK = FigureKey("shoulder.neck")
+LET = FigureKey("shoulder.let")
 
 
 @dataclass(frozen=True)
@@ -41,6 +46,53 @@ def between_mm(apart_mm: Number) -> Number:
 def bezel_outer_mm(diameter_mm: Number, lip_mm: Number) -> Number:
     """Outside in mm of a little bezel: the stone and its lip on both sides."""
     return diameter_mm + 2 * lip_mm
+
+
+@figure("shoulder.outer", "Carved bezel, outside", "mm", "d + 2·l", FROM_MEMORY, diameter_mm="d", lip_mm="l")
+def carved_outer_mm(diameter_mm: Number, lip_mm: Number) -> Number:
+    """Width in mm of a bezel that is carved out of the band: the stone and its wall on both sides."""
+    return diameter_mm + 2 * lip_mm
+
+
+@figure(
+    "shoulder.wall",
+    "Little bezel, wall of its tube",
+    "mm",
+    "l + k·d",
+    FROM_MEMORY,
+    lip_mm="l",
+    share="k",
+    diameter_mm="d",
+)
+def tube_wall_mm(lip_mm: Number, share: Number, diameter_mm: Number) -> Number:
+    """Wall in mm of the tube: the lip outside the stone, and a ledge under its girdle."""
+    return lip_mm + share * diameter_mm
+
+
+@figure(
+    "shoulder.tube_length", "Little bezel, long", "mm", "s + l + i", FROM_MEMORY, sink_mm="s", lip_mm="l", let_mm="i"
+)
+def tube_length_mm(sink_mm: Number, lip_mm: Number, let_mm: Number) -> Number:
+    """Length in mm of a little bezel: let into the band, and out of it by its seat and as much again as its lip."""
+    return sink_mm + lip_mm + let_mm
+
+
+@figure("shoulder.cut_down", "Cut down round the bezels by", "mm", "s + e", FROM_MEMORY, sink_mm="s", under_mm="e")
+def cut_down_mm(sink_mm: Number, under_mm: Number) -> Number:
+    """Depth in mm of the ground round carved bezels below their rims: the girdle, and wall under it."""
+    return sink_mm + under_mm
+
+
+@figure("shoulder.left_under", "Band left under the ground", "mm", "t − c", GEOMETRY, thickness_mm="t", down_mm="c")
+def left_under_mm(thickness_mm: Number, down_mm: Number) -> Number:
+    """Thickness in mm that the band keeps where it is cut down."""
+    return thickness_mm - down_mm
+
+
+@figure("shoulder.side_cut", "Side cuts, from each edge", "mm", "(w_b − n)/2", GEOMETRY, width_mm="w_b", neck_mm="n")
+def side_cut_mm(width_mm: Number, neck_mm: Number) -> Number:
+    """Depth in mm of the cuts from the band's edges between two bezels, down to the neck that joins them."""
+    return np.maximum((width_mm - neck_mm) / 2, 0.0)
 
 
 @figure("shoulder.pitch", "From middle to middle, along the band", "mm", "b + a", GEOMETRY, outer_mm="b", apart_mm="a")
@@ -116,8 +168,9 @@ def enter(ledger: Ledger, asked: Shoulders, band: Band, head_width_mm: Number, r
     ledger.given(COUNT, "On each side", "", float(asked.count), CHOSEN, places=0)
     apart = ledger.enter(between_mm, rules.shoulder_apart_mm)
     outer: Number = asked.diameter_mm
-    if asked.setting == BEZEL:
-        outer = ledger.enter(bezel_outer_mm, asked.diameter_mm, rules.shoulder_lip_mm)
+    if asked.setting in HELD_IN:
+        of_it = bezel_outer_mm if asked.setting == BEZEL else carved_outer_mm
+        outer = ledger.enter(of_it, asked.diameter_mm, rules.shoulder_lip_mm)
     pitch = ledger.enter(pitch_mm, outer, apart)
     first = ledger.enter(first_mm, band.outside_radius, head_width_mm, apart, outer)
     ledger.enter(pilot_mm, rules.shoulder_pilot_share, outer if asked.setting == BEZEL else asked.diameter_mm)
@@ -126,6 +179,34 @@ def enter(ledger: Ledger, asked: Shoulders, band: Band, head_width_mm: Number, r
     last = ledger.enter(last_angle_deg, first, float(asked.count), pitch, band.outside_radius)
     ends = [np.minimum(angle, 180.0) for angle in (np.degrees(first / band.outside_radius), last)]
     ledger.enter(beside_mm, np.minimum(band.width_at(ends[0]), band.width_at(ends[1])), outer)
+    if asked.setting == BEZEL:
+        let = ledger.given(LET, "Little bezel, let in by", "mm", rules.shoulder_let_mm, FROM_MEMORY)
+        ledger.enter(tube_wall_mm, rules.shoulder_lip_mm, rules.shoulder_ledge_share, asked.diameter_mm)
+        ledger.enter(tube_length_mm, sink, rules.shoulder_lip_mm, let)
+    if asked.setting == CARVED:
+        down = ledger.enter(cut_down_mm, sink, rules.shoulder_under_mm)
+        ledger.enter(left_under_mm, np.minimum(band.thickness_at(ends[0]), band.thickness_at(ends[1])), down)
+        if asked.count > 1:
+            neck = ledger.given(NECK, "Left between two bezels", "mm", rules.shoulder_neck_mm, FROM_MEMORY)
+            ledger.enter(side_cut_mm, np.maximum(band.width_at(ends[0]), band.width_at(ends[1])), neck)
+
+
+def small_rounds(asked: Shoulders, figures: Mapping[FigureKey, float], band: Band) -> SmallRounds:
+    """What drawings and bodies need of them, from the plan's finished figures."""
+    first, pitch, between = (figures[key] for key in (first_mm, pitch_mm, between_mm))
+    outer, radius = pitch - between, band.outside_radius
+    tube, carving = None, None
+    if asked.setting == BEZEL:
+        tube = LittleTube(figures[tube_wall_mm], figures[tube_length_mm], figures[LET])
+    if asked.setting == CARVED:
+        last = first + (asked.count - 1) * pitch
+        edges = (np.degrees((way + side * (outer / 2 + between)) / radius) for way, side in ((first, -1), (last, 1)))
+        start, end = (float(np.clip(edge, 0.0, 175.0)) for edge in edges)
+        carving = Carving(figures[cut_down_mm], figures.get(NECK, 0.0), start, end)
+    angles = tuple(angles_deg(first, pitch, asked.count, radius))
+    below = figures[culet_below_mm] - figures[sink_mm]
+    bore = figures[pilot_mm]
+    return SmallRounds(angles, asked.diameter_mm, figures[sink_mm], below, bore, outer, tube, carving)
 
 
 def seams(asked: Shoulders, alloy: Alloy, figures: Mapping[FigureKey, float]) -> list[Seam]:

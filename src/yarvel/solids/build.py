@@ -12,6 +12,7 @@ from yarvel.heads.style import StoneFacts
 from yarvel.shanks.hanging import SINKS
 from yarvel.solids.bodies import COARSE, FINE, Fineness, bars, claw, dusted, placed, ring, vee, vee_slot, wall
 from yarvel.solids.shank import Seating, below_foot, finger_rod, saddle, shank_body
+from yarvel.solids.shoulders import Shouldered, shouldered
 from yarvel.stones.cut import solids_of
 
 STONE, HEAD, SHANK = "stone", "head", "shank"
@@ -34,6 +35,7 @@ class Solids:
     raw_head: Manifold
     raw_shank: Manifold | None = None
     hanging_ring: Manifold | None = None
+    shoulders: Shouldered | None = None
 
     @property
     def bare_head(self) -> Manifold:
@@ -71,8 +73,12 @@ def build(shape: HeadShape, facts: StoneFacts, seating: Seating | None, fine: bo
             raw -= _within(
                 shape, walls, seating
             )  # the notches: nothing of a branch reaches inside the bezel or the ring
-        parts[SHANK] = dusted(raw - Manifold.batch_boolean([metal, stone], OpType.Add))
-        return Solids(parts, *whole, metal, raw)
+        cut = dusted(raw - Manifold.batch_boolean([metal, stone], OpType.Add))
+        small = seating.joinery.small
+        if small is None:
+            return Solids({**parts, SHANK: cut}, *whole, metal, raw)
+        held = shouldered(cut, seating.band, seating.centre, small, fineness)
+        return Solids({**parts, SHANK: held.body}, *whole, metal, raw, shoulders=held)
     return Solids(parts, *whole, metal)
 
 

@@ -40,7 +40,7 @@ from yarvel.shanks import (
     split_shoulder,
 )
 from yarvel.shanks.band import PROFILES
-from yarvel.shanks.shoulders import BEZEL, FLUSH
+from yarvel.shanks.shoulders import BEZEL, CARVED, FLUSH
 from yarvel.shanks.sizes import SYSTEMS, in_all_systems
 from yarvel.workshop.work import work_of
 
@@ -117,10 +117,17 @@ _FIGURES = (
     shoulders.sink_mm,
     shoulders.culet_below_mm,
     shoulders.bezel_outer_mm,
+    shoulders.tube_wall_mm,
+    shoulders.tube_length_mm,
+    shoulders.LET,
+    shoulders.cut_down_mm,
+    shoulders.left_under_mm,
+    shoulders.NECK,
+    shoulders.side_cut_mm,
     shoulders.beside_mm,
     shoulders.last_angle_deg,
 )
-_SETTINGS = {FLUSH: "Flush", BEZEL: "In little bezels"}
+_SETTINGS = {FLUSH: "Flush", BEZEL: "In little bezels", CARVED: "In carved bezels"}
 
 
 class ShankStation(Station):

@@ -6,14 +6,17 @@ from yarvel.planning.calls.call import CAUTION, NOTE, OK, STOP, Call, Situation
 from yarvel.shanks import blanks, shoulders
 
 BESIDE, THROUGH, ROUND = "shoulder-thin", "shoulder-through", "shoulder-too-far"
-CODES = (BESIDE, THROUGH, ROUND)
+DOWN = "shoulder-cut-down"
+CODES = (BESIDE, THROUGH, ROUND, DOWN)
 
 
 def examine(situation: Situation) -> list[Call]:
     """Metal beside a stone against the house's least, the culet against the band, the last stone against the finger."""
     if not situation.has(shoulders.beside_mm) or situation.job.shank is None:
         return []
-    beside, least = round(situation[shoulders.beside_mm], 6), situation.rules.shoulder_beside_mm
+    carved = situation.has(shoulders.cut_down_mm)  # the wall itself may reach the band's edge
+    beside = round(situation[shoulders.beside_mm], 6)
+    least = 0.0 if carved else situation.rules.shoulder_beside_mm
     level = OK if beside >= least else STOP if beside <= 0 else CAUTION
     wider = round(situation[blanks.WIDTH] + 2 * (least - beside) + 0.05, 1)
     deep, thick = situation[shoulders.culet_below_mm], situation[blanks.THICKNESS]
@@ -23,7 +26,9 @@ def examine(situation: Situation) -> list[Call]:
             BESIDE,
             level,
             "Beside the small stones",
-            "Thin walls beside a stone tear when metal is pushed over it.",
+            "The bezels are carved out of the band, and it is too narrow for their walls."
+            if carved and level != OK
+            else "Thin walls beside a stone tear when metal is pushed over it.",
             beside,
             least,
             "mm",
@@ -57,4 +62,21 @@ def examine(situation: Situation) -> list[Call]:
             "band",
             shoulders.last_angle_deg,
         ),
+        *_cut_down(situation),
     ]
+
+
+def _cut_down(situation: Situation) -> list[Call]:
+    """What the band keeps under the ground round carved bezels, against the house's least."""
+    if not situation.has(shoulders.left_under_mm):
+        return []
+    left, least = round(situation[shoulders.left_under_mm], 6), situation.rules.band_least_mm
+    level = OK if left >= least else STOP if left <= _THROUGH_MM else CAUTION
+    thicker = round(situation[blanks.THICKNESS] + least - left + 0.05, 1)
+    remedy = None if level == OK or thicker > _THICKEST_MM else situation.thicker_band(thicker)
+    message = "Cut down round the bezels, the band has to carry the head with what is left under them."
+    title, label = "Band under carved bezels", f"Band {thicker:.1f} mm thick" if remedy else ""
+    return [Call(DOWN, level, title, message, left, least, "mm", "band", shoulders.left_under_mm, remedy, label)]
+
+
+_THROUGH_MM, _THICKEST_MM = 0.3, 5.0

@@ -127,8 +127,10 @@ _TURNS = 2
 
 
 def _shank_left(offers: Offers) -> dict[tuple[str, ...], float]:
-    """To what a new shank is filed, sawn or drilled where the head goes, mm³."""
-    return {RING: offers.volumes["shank"]} if "shank" in offers.volumes and not offers.exists else {}
+    """To what a new shank is filed, sawn or drilled where the head goes, mm³; seats of small rounds come later."""
+    if "shank" not in offers.volumes or offers.exists:
+        return {}
+    return {RING: offers.volumes["shank"] + offers.volumes.get("small seats", 0.0)}
 
 
 def _inset(offers: Offers) -> None:

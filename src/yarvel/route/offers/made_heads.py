@@ -52,7 +52,8 @@ def _cast(offers: Offers) -> None:
     job, rules = offers.plan.job, offers.plan.rules
     volumes = {"head": _sold(offers)}
     if offers.one_piece:
-        volumes["shank"] = offers.volumes.get("shank", 0.0)
+        later = ("shank", "bored", "carved", "small seats")  # a casting is drilled and cut for small rounds afterwards
+        volumes["shank"] = sum(offers.volumes.get(name, 0.0) for name in later)
     what = tuple(volumes)
     offers.stock(*what, metal=job.head.metal, cast=True, origin=CASTING)
     offers.zone(CLAWS, "head")

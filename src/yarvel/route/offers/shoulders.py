@@ -1,4 +1,5 @@
-"""Small rounds in the shoulders: marked, drilled, seated, held; flush, or in little bezels let into the band."""
+"""Small rounds in the shoulders: marked, drilled, seated, held; flush, in bezels carved out of the band, or in little
+ones let into it."""
 
 from __future__ import annotations
 
@@ -6,7 +7,7 @@ from yarvel.operations.stone_state import BEARING, SHOULDERS
 from yarvel.route import lots
 from yarvel.route.offer import FIT, SEAT, SET, SHANK, Offers
 from yarvel.shanks import shoulders
-from yarvel.shanks.shoulders import FLUSH
+from yarvel.shanks.shoulders import BEZEL, CARVED, FLUSH
 
 RING = ("shank",)
 BEZELS = "bezels"
@@ -22,7 +23,8 @@ def offer(offers: Offers) -> None:
         "mark-out",
         "shoulders",
         RING,
-        "Mark the middles {shoulder.first} from the ring's middle on both sides, then every {shoulder.pitch}.",
+        "Mark the middles {shoulder.first} from the ring's middle on both sides, then every {shoulder.pitch}."
+        + (" Scribe a circle of {shoulder.outer} round each." if shank.shoulder.setting == CARVED else ""),
         "both shoulders alike, a dimple at every middle",
         stage=SHANK,
         after=("round-up-shank", "check-size-shank", "file-to-shape-shank", "bend-to-shape-shank"),
@@ -36,12 +38,15 @@ def offer(offers: Offers) -> None:
         stage=SHANK,
         count=many,
         after=("mark-out-shoulders",),
+        off={RING[0]: offers.volumes.get("bored", 0.0)},
     )
-    if shank.shoulder.setting == FLUSH:
-        text = "Setting bur of {shoulder.diameter}: sink it {shoulder.sink}, its teeth just hidden seen from the side."
-    else:
+    text = "Setting bur of {shoulder.diameter}: sink it {shoulder.sink}, its teeth just hidden seen from the side."
+    if shank.shoulder.setting == BEZEL:
         _bezels(offers, shank.metal, many)
         text = "Cut a seat of {shoulder.sink} into every little bezel."
+    elif shank.shoulder.setting == CARVED:
+        _carved(offers, many)
+        text = "Cut a seat of {shoulder.sink} into every carved bezel."
     offers.add(
         "countersink",
         "shoulders",
@@ -52,7 +57,9 @@ def offer(offers: Offers) -> None:
         seat=BEARING,
         stage=SEAT,
         count=many,
-        after=("drill-shoulders", "pickle-bezels", "pickle-head-to-shank"),
+        after=("drill-shoulders", "carve-bezels-shoulders", "pickle-bezels", "pickle-head-to-shank"),
+        off={RING[0]: offers.volumes.get("small seats", 0.0)}
+        | ({BEZELS: offers.volumes.get("bezels' seats", 0.0)} if shank.shoulder.setting == BEZEL else {}),
     )
     offers.add(
         "push-edge",
@@ -60,7 +67,7 @@ def offer(offers: Offers) -> None:
         RING,
         "Push the edge over all round with a polished point."
         if shank.shoulder.setting == FLUSH
-        else "Press every little rim over all round.",
+        else "Press every rim over all round.",
         "no small round turns under the point",
         place=SHOULDERS,
         stage=SET,
@@ -69,23 +76,47 @@ def offer(offers: Offers) -> None:
     )
 
 
+def _carved(offers: Offers, many: int) -> None:
+    """Walls out of the solid: cuts from both sides between them, the ground down round them, a step to the head."""
+    sides = "Saw in from both edges between the bezels, {shoulder.side_cut} each, {shoulder.neck} left between; "
+    between = sides if shoulders.side_cut_mm in offers.plan.figures else ""
+    rest = "file the ground down by {shoulder.cut_down} round every scribed circle, with a step of the same to the head"
+    text = f"{between}{rest if between else rest.capitalize()}; {{shoulder.left_under}} of the band stays under it."
+    offers.add(
+        "carve-bezels",
+        "shoulders",
+        RING,
+        text,
+        "every wall round and upright, both shoulders alike",
+        stage=SHANK,
+        count=many,
+        after=("drill-shoulders",),
+        off={RING[0]: offers.volumes.get("carved", 0.0)},
+    )
+
+
 def _bezels(offers: Offers, metal: str, many: int) -> None:
     """Little bezels of tube, let in and soldered before the head."""
     if shoulders.bezel_outer_mm not in offers.plan.figures:
         return
     plan = offers.plan
-    lip, outer = plan.rules.shoulder_lip_mm, plan[shoulders.bezel_outer_mm]
-    stock = lots.tube(plan, "Little bezels", "bezels", metal, outer, lip, plan[shoulders.sink_mm] + lip + 1.0, many)
+    wall, outer, long = (
+        plan[key] for key in (shoulders.tube_wall_mm, shoulders.bezel_outer_mm, shoulders.tube_length_mm)
+    )
+    stock = lots.tube(plan, "Little bezels", BEZELS, metal, outer, wall, long, many)
+    held = offers.volumes
     offers.stock("bezels", metal=metal, shape="tube")
     offers.add(
         "cut-length",
         "bezels",
         ("bezels",),
-        "Little bezels of {shoulder.outer}: cut them from tube, let them into the band.",
-        "no gap under their rims",
+        "Little bezels of {shoulder.outer}: cut {shoulder.tube_length} each of tube, wall {shoulder.wall}; open the "
+        "holes to them and let them in by {shoulder.let}.",
+        "no gap round them",
         stage=FIT,
         count=many,
         after=("drill-shoulders",),
         takes=(stock,),
+        leaves={(BEZELS,): held["bezels"] + held["bezels' seats"]} if held.get("bezels") else {},
     )
     offers.solder(BEZELS, "bezels", ("shank", "bezels"), stage=FIT, after=("cut-length-bezels", "round-up-shank"))
