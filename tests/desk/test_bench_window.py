@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
 import pypdf
@@ -232,6 +233,19 @@ def test_a_remedy_is_previewed_taken_undone_and_redone(hand: Hand) -> None:
     assert hand.value("seat.notch_ratio") == pytest.approx(0.46)
     hand.press(Qt.Key.Key_Z, CONTROL | SHIFT)
     assert hand.value("seat.notch_ratio") == pytest.approx(0.33)
+
+
+def test_a_long_remedy_folds_and_widens_nothing(hand: Hand) -> None:
+    """However much a button says, the cards stay as wide as their panel."""
+    panel = hand.window.calls
+    one = next(card for card in panel.cards if card.remedy.isVisible())
+    assert one.call is not None
+    one.show_call(
+        replace(one.call, remedy_label="Six claws, lift the lower ring by 0.55 mm, and a wider band"), panel._colours
+    )
+    hand.bot.wait(20)
+    assert "\n" in one.remedy.text() and one.remedy.accessibleName().startswith("Six claws, lift the lower ring")
+    assert one.width() <= panel.viewport().width() and panel.widget().width() <= panel.viewport().width()
 
 
 def test_the_worst_remedy_by_key(hand: Hand) -> None:

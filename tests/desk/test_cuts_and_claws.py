@@ -204,6 +204,12 @@ def test_shoulders_are_asked_for_measured_and_taken_away(hand: Hand) -> None:
     hand.type("shank.shoulder.diameter_mm", "1.8")
     hand.choose("shank.shoulder.count", 2)
     assert hand.value("shoulder.outer") == pytest.approx(2.5) and hand.value("shoulder.count") == 2
+    hand.choose("shank.shoulder.setting", "carved")
+    hand.bot.wait(20)
+    assert hand.value("shoulder.cut_down") > 0 and hand.value("shoulder.side_cut") > 0
+    hand.window.switch_sheet()
+    hand.bot.wait(20)
+    hand.window.switch_sheet()
     hand.type("shank.shoulder.diameter_mm", "9")
     assert "0.8 to 4" in hand.window.run.stations[4].numbers["shank.shoulder.diameter_mm"].mark.text()
     hand.choose("shank.shoulder.setting", "")

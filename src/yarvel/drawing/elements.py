@@ -236,12 +236,12 @@ def _ground_from_above(view: View, band: Band, carving: Carving, angles_deg: tup
     for way in (-1.0, 1.0):
         for edge in (carving.from_deg, carving.to_deg):
             half = float(band.width_at(edge)) / 2
-            view.line([(way * out(edge), -half), (way * out(edge), half)], "fine")
+            view.line([(way * out(edge), -half), (way * out(edge), half)], "outline")
         own = sorted(abs(angle) for angle in angles_deg if angle * way > 0)
         for side in (-1.0, 1.0):
             y = side * carving.neck_mm / 2
             if len(own) > 1:
-                view.line([(way * out(own[0]), y), (way * out(own[-1]), y)], "fine")
+                view.line([(way * out(own[0]), y), (way * out(own[-1]), y)], "outline")
 
 
 def section(view: View, model: SheetModel, left: float) -> None:

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QEvent, Qt, QTimer, Signal
-from PySide6.QtGui import QEnterEvent, QHideEvent, QKeyEvent, QMouseEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtGui import QEnterEvent, QHideEvent, QKeyEvent, QMouseEvent, QResizeEvent
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from yarvel.desk.dialogs.accept_call import AcceptDialog
 from yarvel.desk.session import Session
@@ -27,6 +27,36 @@ class RemedyButton(QPushButton):
     """Makes the change; while the pointer or the focus rests on it, the sheet shows what it would do."""
 
     rested = Signal(bool)
+    _BESIDE = 26
+    """What stands beside the words: padding and border, in pixels."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._label = ""
+        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+
+    def say(self, label: str) -> None:
+        """Show what it does, in as many lines as that takes."""
+        self._label = label
+        self.setAccessibleName(label)
+        self._fold()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Fold the words anew."""
+        super().resizeEvent(event)
+        self._fold()
+
+    def _fold(self) -> None:
+        metrics, room, lines = self.fontMetrics(), max(self.width() - self._BESIDE, 1), [""]
+        for word in self._label.split(" "):
+            longer = f"{lines[-1]} {word}".strip()
+            if metrics.horizontalAdvance(longer) <= room or not lines[-1]:
+                lines[-1] = longer
+            else:
+                lines.append(word)
+        text = "\n".join(lines)
+        if text != self.text():
+            self.setText(text)
 
     def enterEvent(self, event: QEnterEvent) -> None:
         """The pointer comes to rest."""
@@ -97,7 +127,7 @@ class CallCard(QFrame):
         self.accepting.setObjectName(f"accept.{call.code}")
         self.accepting.setAccessibleName(f"{self.accepting.text()}: {call.title}")
         self.remedy.setVisible(call.remedy is not None and not call.accepted_by)
-        self.remedy.setText(call.remedy_label)
+        self.remedy.say(call.remedy_label)
         self.remedy.setObjectName(f"remedy.{call.code}")
         self.setAccessibleName(f"{call.level}: {call.title}, {against(call)}")
 
