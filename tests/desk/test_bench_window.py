@@ -237,6 +237,7 @@ def test_a_remedy_is_previewed_taken_undone_and_redone(hand: Hand) -> None:
 
 def test_a_long_remedy_folds_and_widens_nothing(hand: Hand) -> None:
     """However much a button says, the cards stay as wide as their panel."""
+    hand.judge()
     panel = hand.window.calls
     one = next(card for card in panel.cards if card.remedy.isVisible())
     assert one.call is not None

@@ -65,7 +65,11 @@ def parse_job(text: str, rules: HouseRules) -> Job:
     try:
         job = from_document(to_document(_adapter().validate_json(text, strict=True)))
     except ValidationError as error:
-        raise JobError(_problems(error)) from error
+        problems = _problems(error)
+        others = [
+            problem for problem in problems if problem.path == "format"
+        ]  # of another document nothing else counts
+        raise JobError(others or problems) from error
     check(job, rules)
     return job
 

@@ -201,6 +201,7 @@ def _ring_stock(offers: Offers, made: WireRing, long_mm: float) -> None:
     else:
         stock = lots.wire(offers.plan, piece, made.name, wire, long_mm)
         told = "Draw wire to {head.ring_wire}."
+    told = f"{told[:-1]}: {stock.length_mm:.1f} mm of it."
     offers.add(kind, target, ring, told, stage=STOCK, takes=(stock,))
     straight = f"Anneal the {what} and stretch it straight."
     offers.add("anneal", target, ring, straight, stage=HEAD, after=(f"{kind}-{target}",))
