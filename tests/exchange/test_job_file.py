@@ -86,6 +86,12 @@ def test_truncated_and_foreign_texts(text: str, told: str) -> None:
     assert told in str(caught.value)
 
 
+def test_of_another_document_only_its_kind_is_told() -> None:
+    with pytest.raises(JobError) as caught:
+        parse_job('{"format": "yarvel-plan/1", "stone": {"length": {}}, "calls": []}', RULES)
+    assert str(caught.value) == 'format: "yarvel-plan/1" is not accepted: "yarvel-job/1"'
+
+
 def test_files_that_cannot_be_read(tmp_path: Path) -> None:
     huge, binary = tmp_path / "huge.json", tmp_path / "binary.json"
     huge.write_bytes(b" " * (MOST_BYTES + 1))

@@ -66,10 +66,8 @@ def parse_job(text: str, rules: HouseRules) -> Job:
         job = from_document(to_document(_adapter().validate_json(text, strict=True)))
     except ValidationError as error:
         problems = _problems(error)
-        others = [
-            problem for problem in problems if problem.path == "format"
-        ]  # of another document nothing else counts
-        raise JobError(others or problems) from error
+        foreign = [one for one in problems if one.path == "format" and one.wrong != "missing"]
+        raise JobError(foreign or problems) from error  # of another document nothing else counts
     check(job, rules)
     return job
 
