@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import random
 from collections.abc import Callable
 from dataclasses import replace
 from datetime import date, datetime, timedelta
@@ -13,11 +14,12 @@ import pytest
 from tests.workshop.shops import ALL_DAY, FT06, MONDAY, job_shop, made_up
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.day.axis import Axis, Hours
+from yarvel.workshop.day.bits import Laid, Slots
 from yarvel.workshop.day.checking import faults
 from yarvel.workshop.day.dispatch import SETTINGS, AxisTooShortError, dispatch
 from yarvel.workshop.day.documents import plan_document, plan_from, shop_document, shop_from
 from yarvel.workshop.day.floor import floor
-from yarvel.workshop.day.mending import mend, moves
+from yarvel.workshop.day.mending import Mending, mend, moves
 from yarvel.workshop.day.promise import chances, promise, redispatched, simulate, with_order
 from yarvel.workshop.day.server import answer, helps
 from yarvel.workshop.day.shop import Hands, Order, Place, Schedule, Shop, Step, cost, ends, late_count, late_days
@@ -337,13 +339,49 @@ def test_a_newer_request_ends_an_older_one() -> None:
     assert [one["kind"] for one in told] == ["plan"]
 
 
+@pytest.mark.parametrize("seed", range(4))
+def test_bits_lay_out_what_walking_lays_out(seed: int) -> None:
+    """Dockets given out in any turns: every step begins where walking slot by slot has it begin, with what is fixed and
+    a station that is shut for days."""
+    shop = made_up(18, 4, 5, 0.8, seed, days=60)
+    chance = random.Random(seed)
+    first = dispatch(shop, SETTINGS[:1])
+    held = {key for key, place in first.items() if place.start < 20}
+    orders = tuple(
+        replace(
+            order,
+            steps=tuple(
+                replace(step, person=first[step.key].person, start=first[step.key].start) if step.key in held else step
+                for step in order.steps
+            ),
+        )
+        for order in shop.orders
+    )
+    shut = replace(shop, orders=orders, shut={"laser": ((90, 180), (300, 345))})
+    turns = chance.sample(shut.orders, len(shut.orders))
+    slots, walked = Slots(shut, shut.axis.size), Mending(shut)
+    laid = Laid(slots)
+    for order in turns:
+        stage = Laid(slots, laid)
+        assert stage.order(order)
+        laid = stage
+        for step in order.steps:
+            walked.put_first(order, step, 0, walked.last_of(order))
+    assert {key: place.start for key, place in laid.plan.items()} == {
+        key: place.start for key, place in walked.plan.items()
+    }
+    assert laid.ends == ends(shut, laid.plan)
+    fixed = {f"step {key}" for key in held}  # which were fixed before it was shut
+    assert [fault for fault in faults(shut, laid.plan) if not any(name in fault for name in fixed)] == []
+
+
 @pytest.mark.parametrize("seed", range(3))
 def test_whole_dockets_in_turn_keep_what_can_be_kept(seed: int) -> None:
     """Where the dates fit, giving dockets out in turn finds a plan in which fewer are late than the dispatch; never a
     worse one, and one that the checker holds; what is fixed stays where it is."""
     shop = made_up(20, 4, 5, 1.0, seed, days=120)
     plan = dispatch(shop, SETTINGS[:1])
-    better = in_turns(shop, plan, rounds=40)
+    better = in_turns(shop, plan, rounds=400)
     assert faults(shop, better) == [] and cost(shop, better) <= cost(shop, plan)
     assert cost(shop, better).slots == 0 or cost(shop, better).slots < cost(shop, plan).slots
     held = {key: place for key, place in better.items() if place.start < 30}
