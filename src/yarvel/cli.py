@@ -99,6 +99,7 @@ def _parser() -> argparse.ArgumentParser:
         default="card",
         help="of a PDF: the bench card, how it was worked out, or the whole ring (card)",
     )
+    sheet.add_argument("--paper", choices=("A4", "A5"), default="A4", help="what the bench card is printed on (A4)")
     templates = commands.add_parser("templates", help="write the templates of a job file at 1:1")
     templates.add_argument("job", type=Path, metavar="JOB.json")
     templates.add_argument("-o", "--output", type=Path, required=True, metavar="OUT.pdf|.svg|.dxf")
@@ -207,7 +208,7 @@ def _sheet(options: argparse.Namespace) -> int:
         else:
             from yarvel.exchange.bench_pdf import write_bench_pdf
 
-            write_bench_pdf(made, options.output, options.job.stem, options.sheet)
+            write_bench_pdf(made, options.output, options.job.stem, options.sheet, options.paper)
     except OSError as error:
         return _refuse(f"{options.output}: {error.strerror or error}: a folder that can be written to")
     return 0

@@ -17,7 +17,7 @@ from yarvel.drawing.bench_sheet import Heading, open_calls
 from yarvel.drawing.label import MARK, modules
 from yarvel.drawing.metrics import box
 from yarvel.drawing.painters.pdf import write_pdf
-from yarvel.drawing.paper import A4, MARGIN
+from yarvel.drawing.paper import A4, A5, MARGIN
 from yarvel.drawing.primitives import Path as Drawn
 from yarvel.exchange.bench_pdf import write_bench_pdf
 from yarvel.figures.errors import JobError
@@ -54,6 +54,26 @@ def test_a_usual_ring_is_one_sheet_of_paper(
 ) -> None:
     pages = bench_card(planned(**parts), HEADING)
     assert len(pages) == 2 and all((page.width, page.height) == A4 for page in pages)
+
+
+@pytest.mark.parametrize("parts", USUAL)
+def test_on_paper_of_half_the_size_it_takes_two_leaves(
+    parts: dict[str, Any], planned: Callable[..., Plan], qapp: QApplication, tmp_path: Path
+) -> None:
+    """ISO 216: two A5 leaves have the surface of one A4; every line of the A4 card is there, as large."""
+    made = planned(**parts)
+    pages, large = bench_card(made, HEADING, A5), bench_card(made, HEADING)
+    assert len(pages) == 4 and all((page.width, page.height) == A5 for page in pages)
+    assert 2 * A5[0] * A5[1] == pytest.approx(A4[0] * A4[1], rel=0.01)
+    words = [" ".join(" ".join(text.text for page in some for text in page.texts()).split()) for some in (pages, large)]
+    for line in (line for section in sections(route_of(weighed(made)), made) for line in section.lines):
+        told = " ".join(line.text[:30].split())
+        assert (told in words[0]) == (told in words[1]), told
+    sizes = [{text.size for page in some for text in page.texts() if text.size >= 2.5} for some in (pages, large)]
+    assert min(sizes[0]) == min(sizes[1]), "read from as far"
+    scales = [next(text.text for text in some[0].texts() if " : 1" in text.text) for some in (pages, large)]
+    drawn = [float(scale.split(" : ")[0]) for scale in scales]
+    assert drawn[0] >= 0.75 * drawn[1], "drawn nearly as large"
 
 
 def test_it_carries_what_the_bench_uses(planned: Callable[..., Plan], tmp_path: Path, qapp: QApplication) -> None:
@@ -123,10 +143,11 @@ def test_the_true_size_is_true(planned: Callable[..., Plan], tmp_path: Path, qap
 @given(jobs())
 def test_nothing_covers_anything_and_nothing_runs_off(job: Job) -> None:
     """Whatever the job: texts stay on the paper and clear of one another."""
-    for page in bench_card(plan(job, HouseRules(), samples=0), HEADING):
+    made = plan(job, HouseRules(), samples=0)
+    for page in (*bench_card(made, HEADING), *bench_card(made, HEADING, A5)):
         boxes = [(text.text, box(text)) for text in page.texts() if text.text]
         for text, (left, top, right, bottom) in boxes:
-            assert left >= 0 and top >= 0 and right <= A4[0] + 0.5 and bottom <= A4[1], text
+            assert left >= 0 and top >= 0 and right <= page.width + 0.5 and bottom <= page.height, text
         body = sorted((place for _, place in boxes if place[1] > 150), key=lambda place: place[1])
         for one, other in zip(body, body[1:], strict=False):
             apart = one[2] <= other[0] + 0.1 or other[2] <= one[0] + 0.1

@@ -29,6 +29,7 @@ ACTIONS: tuple[ActionInfo, ...] = (
     ActionInfo("find", "Find anything…", "Ctrl+F", "finding.open", "Docket", "Find"),
     ActionInfo("print", "Print the bench card…", "Ctrl+P", "papers.print_sheet", "Docket", "Print"),
     ActionInfo("pdf", "Bench card as PDF…", "Ctrl+Shift+P", "papers.write_pdf", "Docket"),
+    ActionInfo("print-small", "Print the card on A5…", "Ctrl+Alt+5", "papers.print_small", "Docket"),
     ActionInfo("all-sheets", "Print all sheets…", "Ctrl+Alt+G", "papers.print_all", "Docket"),
     ActionInfo("receipt", "Receipt…", "Ctrl+Alt+K", "money.receipt", "Docket"),
     ActionInfo("estimate", "Estimate on paper…", "Ctrl+Alt+W", "money.estimate", "Docket"),

@@ -1,18 +1,20 @@
 """The bench card: one sheet of paper, both sides, with what is used at the bench and nothing else.
 
 The front has the drawing, at true size too, the stone, the metal and what is set and measured; then the work begins and
-goes on over the back, cautions once where they are needed, a box a line, the checks at its end.
+goes on over the back, cautions once where they are needed, a box a line, the checks at its end. On A5 the letters are
+as large, so that it takes two leaves of half the size.
 """
 
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import dataclass
 
 from yarvel.drawing.bench_sheet import Heading, open_calls, tick_box, true_size
 from yarvel.drawing.claw_chart import claw_chart
 from yarvel.drawing.label import MARK, code_bars, modules
 from yarvel.drawing.metrics import text_width
-from yarvel.drawing.paper import A4, MARGIN, shortened, wrapped
+from yarvel.drawing.paper import A4, A5, shortened, wrapped
 from yarvel.drawing.primitives import Drawing
 from yarvel.drawing.sheet import sheet
 from yarvel.figures.figure import FigureKey
@@ -30,12 +32,9 @@ from yarvel.route.ways import repair_lines, repair_told
 from yarvel.shanks import fitting, inset, sizes
 from yarvel.stones.weight import WEIGHT_FORMULA
 
-_WIDE = A4[0] - 2 * MARGIN
 _SET = 0.98
 """How much of a line's width text is broken to: widths of letters are rounded."""
-_TOP, _LOW = 21.0, A4[1] - 8.0
-_DRAWN = (124.0, 125.0)
-_COLUMN = MARGIN + _DRAWN[0] + 3.0
+_TOP = 21.0
 _TEXT, _LINE, _QUIET, _QUIET_LINE = 2.8, 3.68, 2.5, 3.1
 _BOX = 6.0
 _CHART_HIGH = 40.0
@@ -43,72 +42,109 @@ _BEARS = {"bears": "borne", "care": "with care", "never": "never"}
 _MODULE_MM, _BAR_MM = 0.33, 7.0
 
 
-def bench_card(plan: Plan, heading: Heading) -> list[Drawing]:
-    """The card's pages, A4: two for a usual ring, more where the work is longer."""
-    plan = weighed(plan)  # issue and balance are by the bodies
-    run = _Run()
+@dataclass(frozen=True)
+class _Lay:
+    """How a card is laid out on its paper: the paper, the margin at its sides, the drawing's room, where the columns of
+    facts begin and how wide they are; mm. ``below`` says that they stand under the drawing and not beside it."""
+
+    paper: tuple[float, float]
+    margin: float
+    drawn: tuple[float, float]
+    columns: tuple[float, ...]
+    column: float
+    below: bool = False
+
+    @property
+    def wide(self) -> float:
+        """From margin to margin."""
+        return self.paper[0] - 2 * self.margin
+
+    @property
+    def low(self) -> float:
+        """How far down lines may go."""
+        return self.paper[1] - (5.0 if self.below else 8.0)
+
+    @property
+    def right(self) -> float:
+        """Where the right margin begins."""
+        return self.paper[0] - self.margin
+
+
+_LAYS = {
+    A4: _Lay(A4, 12.0, (124.0, 125.0), (139.0,), 59.0),
+    A5: _Lay(A5, 8.0, (132.0, 125.0), (8.0, 76.0), 64.0, below=True),
+}
+
+
+def bench_card(plan: Plan, heading: Heading, paper: tuple[float, float] = A4) -> list[Drawing]:
+    """The card's pages on a paper of ``paper.PAPERS``, by its width and height in mm (KeyError for another): on A4 two
+    for a usual ring, more where the work is longer."""
+    plan, lay = weighed(plan), _LAYS[paper]  # issue and balance are by the bodies
+    run = _Run(lay)
     page = run.page
-    _code(page, heading.number)
-    page.place(sheet(plan, *_DRAWN, grips=False), MARGIN, _TOP - 3.0)
-    low = _facts(page, plan, _TOP + 3.0)
-    low = _chart(page, plan, low)
-    run.top = max(_TOP + _DRAWN[1] - 5.0, low)
+    _code(page, heading.number, lay)
+    page.place(sheet(plan, *lay.drawn, grips=False), lay.margin, _TOP - 3.0)
+    under = _TOP + lay.drawn[1] - 5.0
+    low = _facts(page, plan, under + 2.0 if lay.below else _TOP + 3.0, lay)
+    low = _chart(page, plan, low, lay)
+    run.top = max(under, low)
     _true(run, plan)
     _work(run, plan)
     for number, made in enumerate(run.pages, start=1):
-        _head(made, heading, number, len(run.pages))
+        _head(made, heading, number, len(run.pages), lay)
     return run.pages
 
 
 class _Run:
     """Lines that run on from page to page."""
 
-    def __init__(self) -> None:
-        self.page = Drawing(*A4)
+    def __init__(self, lay: _Lay) -> None:
+        self.lay = lay
+        self.page = Drawing(*lay.paper)
         self.pages = [self.page]
         self.top = _TOP
 
     def room(self, high: float) -> None:
         """Go on with a new page where so much, mm, does not fit any more."""
-        if self.top + high > _LOW:
-            self.page = Drawing(*A4)
+        if self.top + high > self.lay.low:
+            self.page = Drawing(*self.lay.paper)
             self.pages.append(self.page)
             self.top = _TOP + 1.0
 
     def line(self, text: str, *, bold: bool = False, left: float = 0.0) -> None:
         """One line of the work's size."""
         self.room(_LINE)
-        self.page.text((MARGIN + left, self.top), text, _TEXT, bold=bold)
+        self.page.text((self.lay.margin + left, self.top), text, _TEXT, bold=bold)
         self.top += _LINE
 
     def paragraph(self, text: str, *, left: float = 0.0, bold: bool = False) -> None:
         """A text broken to the page."""
-        for piece in wrapped(text, _SET * (_WIDE - left), _TEXT):
+        for piece in wrapped(text, _SET * (self.lay.wide - left), _TEXT):
             self.line(piece, left=left, bold=bold)
 
     def quiet(self, text: str) -> None:
         """A smaller text: what hurts, once."""
-        for piece in wrapped(text, _SET * (_WIDE - _BOX), _QUIET):
+        for piece in wrapped(text, _SET * (self.lay.wide - _BOX), _QUIET):
             self.room(_QUIET_LINE)
-            self.page.text((MARGIN + _BOX, self.top), piece, _QUIET, "start", "text-quiet")
+            self.page.text((self.lay.margin + _BOX, self.top), piece, _QUIET, "start", "text-quiet")
             self.top += _QUIET_LINE
         self.top += 0.8
 
     def boxed(self, text: str, box: bool = True) -> None:
         """A line of the work with its box, never torn apart."""
-        pieces = wrapped(text, _SET * (_WIDE - _BOX), _TEXT)
+        pieces = wrapped(text, _SET * (self.lay.wide - _BOX), _TEXT)
         self.room(len(pieces) * _LINE)
         if box:
-            tick_box(self.page, MARGIN + 0.6, self.top)
+            tick_box(self.page, self.lay.margin + 0.6, self.top)
         for piece in pieces:
             self.line(piece, left=_BOX)
 
 
-def _head(page: Drawing, heading: Heading, number: int, count: int) -> None:
+def _head(page: Drawing, heading: Heading, number: int, count: int, lay: _Lay) -> None:
     """Whose, what, when; the first page leaves room for the code."""
-    room = _WIDE - (44.0 if number == 1 and heading.number else 0.0)
+    room = lay.wide - (44.0 if number == 1 and heading.number else 0.0)
     words = "  ·  ".join(word for word in (heading.number, heading.customer, heading.item) if word) or "Bench card"
-    page.text((MARGIN, 11.5), shortened(words, room, 4.4, bold=True), 4.4, bold=True)
+    page.text((lay.margin, 11.5), shortened(words, room, 4.4, bold=True), 4.4, bold=True)
     when = "  ·  ".join(
         word
         for word in (
@@ -118,49 +154,60 @@ def _head(page: Drawing, heading: Heading, number: int, count: int) -> None:
         )
         if word
     )
-    page.text((MARGIN, 15.9), when, _TEXT, "start", "text-quiet")
-    page.line([(MARGIN, 17.6), (A4[0] - MARGIN, 17.6)], "frame")
+    page.text((lay.margin, 15.9), shortened(when, room, _TEXT), _TEXT, "start", "text-quiet")
+    page.line([(lay.margin, 17.6), (lay.right, 17.6)], "frame")
 
 
-def _code(page: Drawing, number: str) -> None:
+def _code(page: Drawing, number: str, lay: _Lay) -> None:
     """The label's code, to be scanned at the bench."""
     if number:
         bars = modules(f"{MARK}{number}")
-        code_bars(page, bars, A4[0] - MARGIN - len(bars) * _MODULE_MM, 8.6, _MODULE_MM, _BAR_MM)
+        code_bars(page, bars, lay.right - len(bars) * _MODULE_MM, 8.6, _MODULE_MM, _BAR_MM)
 
 
-def _facts(page: Drawing, plan: Plan, top: float) -> float:
-    """Stone, metal, ring and seat in a column beside the drawing; returns where it ends, mm."""
-    width = A4[0] - MARGIN - _COLUMN
-    for title, rows in (
+def _facts(page: Drawing, plan: Plan, top: float, lay: _Lay) -> float:
+    """Stone, metal, ring and seat, beside the drawing or in columns under it; returns where they end, mm."""
+    groups = (
         ("Stone", _of_stone(plan)),
         ("Metal", _of_metal(plan)),
         ("Ring", _of_ring(plan)),
         ("Seat", _of_seat(plan)),
-    ):
-        lines = [row for row in rows if row[1]]
+    )
+    shares = (groups,) if len(lay.columns) == 1 else (groups[:1], groups[1:])
+    return max(
+        _column(page, [(title, [row for row in rows if row[1]]) for title, rows in share], left, top, lay.column)
+        for share, left in zip(shares, lay.columns, strict=True)
+    )
+
+
+def _column(
+    page: Drawing, groups: list[tuple[str, list[tuple[str, str]]]], left: float, top: float, width: float
+) -> float:
+    """Groups of facts, one under the other; returns where they end, mm."""
+    for title, lines in groups:
         if not lines:
             continue
-        page.text((_COLUMN, top), title, 3.2, bold=True)
+        page.text((left, top), title, 3.2, bold=True)
         top += _LINE + 0.4
         for word, value in lines:
             own = text_width(word, _TEXT) + 2.5 if word else 0.0
             for place, piece in enumerate(wrapped(value, width - own, _TEXT)):
                 if place == 0 and word:
-                    page.text((_COLUMN, top), word, _TEXT, "start", "text-quiet")
-                page.text((_COLUMN + (width if word else 0.0), top), piece, _TEXT, "end" if word else "start")
+                    page.text((left, top), word, _TEXT, "start", "text-quiet")
+                page.text((left + (width if word else 0.0), top), piece, _TEXT, "end" if word else "start")
                 top += _LINE
         top += 1.4
     return top
 
 
-def _chart(page: Drawing, plan: Plan, top: float) -> float:
+def _chart(page: Drawing, plan: Plan, top: float, lay: _Lay) -> float:
     """A repair's claws from above, under the facts; returns where it ends, mm."""
     told = repair_told(plan)
     if told is None:
         return top
-    page.text((_COLUMN, top), "Claws, from above", 3.2, bold=True)
-    page.place(claw_chart(plan, told.claws, A4[0] - MARGIN - _COLUMN, _CHART_HIGH), _COLUMN, top + 1.0)
+    left = lay.columns[0]
+    page.text((left, top), "Claws, from above", 3.2, bold=True)
+    page.place(claw_chart(plan, told.claws, lay.column, _CHART_HIGH), left, top + 1.0)
     return top + _CHART_HIGH + 4.0
 
 
@@ -215,15 +262,15 @@ def _of_seat(plan: Plan) -> Iterable[tuple[str, str]]:
 
 def _true(run: _Run, plan: Plan) -> None:
     """The true size with a bar to check the print by."""
-    true = true_size(plan)
+    true, margin = true_size(plan), run.lay.margin
     run.room(true.height + 9.0)
-    run.page.text((MARGIN, run.top + 2.0), "True size; this bar is 50 mm:", _QUIET, "start", "text-quiet")
+    run.page.text((margin, run.top + 2.0), "True size; this bar is 50 mm:", _QUIET, "start", "text-quiet")
     y = run.top + 1.4
-    left = MARGIN + text_width("True size; this bar is 50 mm:", _QUIET) + 3.0
+    left = margin + text_width("True size; this bar is 50 mm:", _QUIET) + 3.0
     run.page.line([(left, y), (left + 50.0, y)], "cut")
     for tick in range(0, 51, 10):
         run.page.line([(left + tick, y), (left + tick, y - 1.6)], "dimension")
-    run.page.place(true, MARGIN, run.top + 3.0)
+    run.page.place(true, margin, run.top + 3.0)
     run.top += true.height + 6.5
 
 
@@ -272,19 +319,22 @@ _LEAST_SENTENCE, _AGAIN = 30, "Look: as before."
 
 def _checks(run: _Run, rows: list[str]) -> None:
     """The checks before release in two columns, none of them torn, with who checked under them."""
-    half = (_WIDE - 4.0) / 2
+    half = (run.lay.wide - 4.0) / 2
     broken = [wrapped(row, half - _BOX, _TEXT) for row in rows]
     first = broken[: (len(broken) + 1) // 2]
     high = max(sum(len(pieces) for pieces in part) for part in (first, broken[len(first) :])) * _LINE
-    run.room(high + 2 * _LINE + 0.6)
+    run.room(high + (3 if run.lay.below else 2) * _LINE + 0.6)
     run.line("Checks before release", bold=True)
     for place, part in enumerate((first, broken[len(first) :])):
-        left, top = MARGIN + place * (half + 4.0), run.top
+        left, top = run.lay.margin + place * (half + 4.0), run.top
         for pieces in part:
             tick_box(run.page, left + 0.6, top)
             for piece in pieces:
                 run.page.text((left + _BOX, top), piece, _TEXT)
                 top += _LINE
     run.top += high + 0.6
-    run.page.text((A4[0] - MARGIN, run.top), DEFER, _QUIET, "end", "text-quiet")
+    if not run.lay.below:
+        run.page.text((run.lay.right, run.top), DEFER, _QUIET, "end", "text-quiet")
     run.line("Checked by                              Date")
+    if run.lay.below:
+        run.page.text((run.lay.right, run.top), DEFER, _QUIET, "end", "text-quiet")

@@ -5,7 +5,8 @@ from __future__ import annotations
 from yarvel.drawing.metrics import text_width
 from yarvel.drawing.primitives import Drawing
 
-A4 = (210.0, 297.0)
+A4, A5 = (210.0, 297.0), (148.0, 210.0)
+PAPERS = {"A4": A4, "A5": A5}
 MARGIN = 12.0
 BAR_MM = 50.0
 BODY = 3.2

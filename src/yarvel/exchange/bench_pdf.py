@@ -8,6 +8,7 @@ from pathlib import Path
 
 from yarvel.drawing.bench_card import bench_card
 from yarvel.drawing.bench_sheet import Heading, whole_ring_sheet, working_sheet
+from yarvel.drawing.paper import A4, PAPERS
 from yarvel.drawing.primitives import Drawing
 from yarvel.drawing.templates import template_pages
 from yarvel.drawing.tiling import Printer
@@ -19,11 +20,16 @@ SHEETS = (CARD, WORKING, RING)
 """What can be asked for on paper: the card for the bench, how it was worked out, the whole ring."""
 
 
-def write_bench_pdf(plan: Plan, target: Path, item: str, wanted: str = CARD) -> None:
-    """Write a sheet of a plan outside a window (OSError where the file cannot be written, JobError where the plan has
-    none of the kind)."""
+def write_bench_pdf(plan: Plan, target: Path, item: str, wanted: str = CARD, paper: str = "A4") -> None:
+    """Write a sheet of a plan outside a window; the card on a ``paper`` of ``PAPERS`` (OSError where the file cannot be
+    written, JobError where the plan has none of the kind, or the sheet is not printed on that paper)."""
     heading = Heading(item=item, printed=date.today().isoformat())
-    made = {CARD: bench_card, WORKING: working_sheet, RING: whole_ring_sheet}[wanted](plan, heading)
+    if wanted == CARD:
+        made = bench_card(plan, heading, PAPERS[paper])
+    elif PAPERS[paper] != A4:
+        raise JobError([Problem("--paper", f"the {wanted} sheet is not printed on {paper}", "A4, or the card")])
+    else:
+        made = {WORKING: working_sheet, RING: whole_ring_sheet}[wanted](plan, heading)
     if not made:
         raise JobError([Problem("shank", "there is no ring to draw", "a job with a shank, or another sheet")])
     _write(made, target, f"Bench {wanted} {item}")

@@ -68,12 +68,20 @@ class PaperActs(QObject):
 
     def print_sheet(self) -> None:
         """Preview and print the bench card."""
+        self._print_card("A4")
+
+    def print_small(self) -> None:
+        """Preview and print the bench card on paper of half the size."""
+        self._print_card("A5")
+
+    def _print_card(self, paper: str) -> None:
         from yarvel.desk.bench.papers import bench_pages, preview_and_print
+        from yarvel.drawing.paper import PAPERS
 
         if self._session.plan is None:
             self.told.emit("There is no bench card yet: the stone has no reading.")
             return
-        pages = bench_pages(self._session.plan, self._session.docket, self._today)
+        pages = bench_pages(self._session.plan, self._session.docket, self._today, PAPERS[paper])
         preview_and_print(self._window, pages, "Bench card", self._name("bench-card"))
 
     def print_all(self) -> None:

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 from yarvel.drawing.bench_card import bench_card
 from yarvel.drawing.bench_sheet import Heading, bench_sheet
 from yarvel.drawing.painters.pdf import write_pdf
+from yarvel.drawing.paper import A4
 from yarvel.drawing.primitives import Drawing
 from yarvel.drawing.templates import template_pages
 from yarvel.drawing.tiling import Printer
@@ -29,9 +30,9 @@ def heading(docket: Docket | None, today: date) -> Heading:
     return Heading(docket.number, docket.customer, docket.item, promised, today.isoformat())
 
 
-def bench_pages(plan: Plan, docket: Docket | None, today: date) -> list[Drawing]:
-    """The bench card's pages; of a repair with its way chosen, that repair's."""
-    return bench_card(_told(plan, docket), heading(docket, today))
+def bench_pages(plan: Plan, docket: Docket | None, today: date, paper: tuple[float, float] = A4) -> list[Drawing]:
+    """The bench card's pages on a paper of ``PAPERS``; of a repair with its way chosen, that repair's."""
+    return bench_card(_told(plan, docket), heading(docket, today), paper)
 
 
 def all_pages(plan: Plan, docket: Docket | None, today: date, printer: Printer) -> list[Drawing]:
