@@ -21,6 +21,7 @@ from yarvel.desk.runner import Runner
 from yarvel.desk.scanner import Scanner
 from yarvel.desk.session import Session
 from yarvel.desk.theme import THEMES, apply_theme
+from yarvel.desk.widgets.kept_widths import keep_widths_in
 from yarvel.drawing.painters.qt import load_fonts
 from yarvel.figures.errors import StoreError, StoreGoneError
 from yarvel.figures.rules import HouseRules
@@ -108,6 +109,7 @@ def open_window(application: QApplication, where: Path | Location) -> BenchWindo
     QGuiApplication.setDesktopFileName("org.yarvel.Yarvel")
     load_fonts()
     settings = QSettings(str(place.window_file), QSettings.Format.IniFormat)
+    keep_widths_in(settings)
     theme = str(settings.value("theme", _system_theme()))
     colours = apply_theme(application, theme if theme in THEMES else "light")
     application.setWindowIcon(QIcon(icon("yarvel", colours["accent"])))

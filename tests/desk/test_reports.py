@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import csv
+from collections.abc import Callable
 from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
 from pathlib import Path
@@ -20,7 +21,8 @@ from yarvel.desk.reports.report import Line
 from yarvel.desk.reports.rows import in_order
 from yarvel.desk.reports.window import ReportsWindow
 from yarvel.desk.reports.worth import worth_of
-from yarvel.desk.widgets.plain_table import WIDTHS_KEPT
+from yarvel.desk.widgets.kept_widths import keep_widths
+from yarvel.desk.widgets.plain_table import WIDTHS_KEPT, plain_table
 from yarvel.desk.widgets.table_out import texts_of
 from yarvel.drawing.listing import list_pages
 from yarvel.figures.rules import HouseRules
@@ -178,6 +180,25 @@ def test_widths_that_a_hand_has_drawn_are_kept(hand: Hand, reports: ReportsWindo
     reports.reload()
     hand.settle()
     assert head.sectionSize(2) == before - 40
+
+
+def test_widths_are_there_at_the_next_start(open_hand: Callable[[Path], Hand], demo_path: Path) -> None:
+    """Kept with the window's other settings, and only for a table with the same columns."""
+    first = open_hand(demo_path)
+    first.window.board.open_reports()
+    assert first.window.board.reports is not None
+    table = first.window.board.reports.pages["late"].table
+    table.setColumnWidth(1, 217)
+    keep_widths(table, table.accessibleName())
+    first.window.close()
+    second = open_hand(demo_path)
+    second.window.board.open_reports()
+    assert second.window.board.reports is not None
+    again = second.window.board.reports.pages["late"].table
+    second.settle()
+    assert again.columnWidth(1) == 217 and again.property(WIDTHS_KEPT)
+    other = plain_table(second.window, ("one", "two"), table.accessibleName())
+    assert not other.property(WIDTHS_KEPT), "another table's widths are not taken"
 
 
 def test_customers_and_metal_over_a_time(hand: Hand, reports: ReportsWindow) -> None:

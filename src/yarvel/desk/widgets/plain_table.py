@@ -8,6 +8,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QGuiApplication, QKeySequence, QShortcut
 from PySide6.QtWidgets import QAbstractItemView, QTableWidget, QWidget
 
+from yarvel.desk.widgets.kept_widths import keep_widths, kept_widths
+
 
 def plain_table(parent: QWidget, heads: Sequence[str], name: str) -> QTableWidget:
     """An empty table with these heads; ``name`` is what a screen reader calls it."""
@@ -19,16 +21,19 @@ def plain_table(parent: QWidget, heads: Sequence[str], name: str) -> QTableWidge
     table.setTabKeyNavigation(False)  # Tab goes on to the next field, arrows from row to row
     table.verticalHeader().hide()
     table.horizontalHeader().setStretchLastSection(True)
-    table.horizontalHeader().sectionResized.connect(lambda *_sizes: _on_resized(table))
+    if kept_widths(table, name):
+        table.setProperty(WIDTHS_KEPT, True)
+    table.horizontalHeader().sectionResized.connect(lambda *_sizes: _on_resized(table, name))
     copying = QShortcut(QKeySequence.StandardKey.Copy, table, lambda: _copy(table))
     copying.setContext(Qt.ShortcutContext.WidgetShortcut)
     return table
 
 
-def _on_resized(table: QTableWidget) -> None:
-    """Widths that a hand has drawn are kept."""
+def _on_resized(table: QTableWidget, name: str) -> None:
+    """Widths that a hand has drawn are kept, also for the next start."""
     if QGuiApplication.mouseButtons() & Qt.MouseButton.LeftButton:
         table.setProperty(WIDTHS_KEPT, True)
+        keep_widths(table, name)
 
 
 WIDTHS_KEPT = "widths_kept"
