@@ -18,13 +18,26 @@ def offer(offers: Offers) -> None:
     shank, figures = offers.plan.job.shank, offers.plan.figures
     if shank is None or shank.shoulder is None or shoulders.first_mm not in figures or offers.exists:
         return
-    many = 2 * round(offers.plan[shoulders.COUNT])
+    many, setting = 2 * round(offers.plan[shoulders.COUNT]), shank.shoulder.setting
+    _drilled(offers, setting, many)
+    text = "Setting bur of {shoulder.diameter}: sink it {shoulder.sink}, its teeth just hidden seen from the side."
+    if setting == BEZEL:
+        _bezels(offers, shank.metal, many)
+        text = "Cut a seat of {shoulder.sink} into every little bezel."
+    elif setting == CARVED:
+        _carved(offers, many)
+        text = "Cut a seat of {shoulder.sink} into every carved bezel."
+    _set(offers, setting, many, text)
+
+
+def _drilled(offers: Offers, setting: str, many: int) -> None:
+    """Marked and drilled, whatever they are set in."""
     offers.add(
         "mark-out",
         "shoulders",
         RING,
         "Mark the middles {shoulder.first} from the ring's middle on both sides, then every {shoulder.pitch}."
-        + (" Scribe a circle of {shoulder.outer} round each." if shank.shoulder.setting == CARVED else ""),
+        + (" Scribe a circle of {shoulder.outer} round each." if setting == CARVED else ""),
         "both shoulders alike, a dimple at every middle",
         stage=SHANK,
         after=("round-up-shank", "check-size-shank", "file-to-shape-shank", "bend-to-shape-shank"),
@@ -40,13 +53,10 @@ def offer(offers: Offers) -> None:
         after=("mark-out-shoulders",),
         off={RING[0]: offers.volumes.get("bored", 0.0)},
     )
-    text = "Setting bur of {shoulder.diameter}: sink it {shoulder.sink}, its teeth just hidden seen from the side."
-    if shank.shoulder.setting == BEZEL:
-        _bezels(offers, shank.metal, many)
-        text = "Cut a seat of {shoulder.sink} into every little bezel."
-    elif shank.shoulder.setting == CARVED:
-        _carved(offers, many)
-        text = "Cut a seat of {shoulder.sink} into every carved bezel."
+
+
+def _set(offers: Offers, setting: str, many: int, text: str) -> None:
+    """Seats cut, as ``text`` tells, and the metal pushed over."""
     offers.add(
         "countersink",
         "shoulders",
@@ -59,14 +69,14 @@ def offer(offers: Offers) -> None:
         count=many,
         after=("drill-shoulders", "carve-bezels-shoulders", "pickle-bezels", "pickle-head-to-shank"),
         off={RING[0]: offers.volumes.get("small seats", 0.0)}
-        | ({BEZELS: offers.volumes.get("bezels' seats", 0.0)} if shank.shoulder.setting == BEZEL else {}),
+        | ({BEZELS: offers.volumes.get("bezels' seats", 0.0)} if setting == BEZEL else {}),
     )
     offers.add(
         "push-edge",
         "shoulders",
         RING,
         "Push the edge over all round with a polished point."
-        if shank.shoulder.setting == FLUSH
+        if setting == FLUSH
         else "Press every rim over all round.",
         "no small round turns under the point",
         place=SHOULDERS,
