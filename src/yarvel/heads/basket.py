@@ -12,7 +12,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.heads import claws, notches, rings, style, vees
 from yarvel.heads.holding import enter_holding
 from yarvel.heads.legs import drop_by_height_mm, footed_length_mm, hooks_of, to_peg_mm, under_length_mm
-from yarvel.heads.places import POINT, Place, numbers
+from yarvel.heads.places import POINT, Place, least_apart_mm, numbers
 from yarvel.heads.reach import OverClaws, over_claws, width_mm
 from yarvel.heads.shape import Claws, HeadShape, Vees, closed_profile, thinned_to
 from yarvel.heads.style import FOOT, BegunHead, HeadChoice, StoneFacts, closing_over, height_mm, places_of
@@ -188,14 +188,6 @@ def metal_volume_mm3(
     return section * (length_mm - allowance_mm) + (upper_mm + lower_mm) * ring_mm2
 
 
-def least_apart_mm(places: tuple[Place, ...], outwards_mm: float) -> float:
-    """Least distance in mm between neighbouring claws' centres, ``outwards_mm`` from the stone's edge."""
-    centres = np.array(
-        [(place.x_mm + outwards_mm * place.normal[0], place.y_mm + outwards_mm * place.normal[1]) for place in places]
-    )
-    return float(np.hypot(*(np.roll(centres, -1, axis=0) - centres).T).min())
-
-
 @dataclass(frozen=True)
 class Basket(BegunHead):
     """A basket begun for one stone; ``leg_mm`` is that of its Vs, 0 without."""
@@ -267,16 +259,12 @@ class Basket(BegunHead):
         wanted = self.rules.splay_deg if self.choice.splay_deg is None else self.choice.splay_deg
         return splay_deg(wanted, self.rules.foot_share, self.claw_radius, height_mm)
 
-    @property
-    def vee_foot_mm(self) -> float:
-        """How thick a V is at its foot, mm."""
-        chosen = _vee_foot_mm(self.choice, self.claw_mm)
-        return self.claw_mm if chosen is None else chosen
-
     def over_claws(self, depth_mm: Number, height_mm: Number) -> OverClaws:
         """Width over the claws along the band at a depth, of a basket of this height, mm, and what decides."""
         seats, splay = (self.seat_mm,) * len(self.places), self.splay(height_mm)
-        thin = self.claw_mm - (self.claw_mm - self.vee_foot_mm) * depth_mm / np.maximum(height_mm, 1e-6)
+        thin = self.claw_mm - (self.claw_mm - _vee_foot_mm(self.choice, self.claw_mm)) * depth_mm / np.maximum(
+            height_mm, 1e-6
+        )
         metals = [thin if place.kind == POINT else self.claw_mm for place in self.places]
         return over_claws(self.facts, self.places, metals, seats, depth_mm, splay, self.leg_mm)
 
@@ -332,7 +320,7 @@ class Basket(BegunHead):
             float(count - points),
             self.claw_mm,
             float(points),
-            (self.claw_mm + self.vee_foot_mm) / 2,
+            (self.claw_mm + _vee_foot_mm(self.choice, self.claw_mm)) / 2,
             self.leg_mm,
             length,
             rules.file_allowance_mm,
@@ -484,17 +472,16 @@ def begin_basket(
     ledger.enter(notches.first_cut_mm, rules.first_cut_ratio, claw)
     ledger.enter(notches.claw_left_mm, claw, seat)
     leg = vees.enter_vees(ledger, facts, places, claw, seat, rules, choice.school, choice.v_from)
-    foot = _vee_foot_mm(choice, claw)
+    foot = vees.foot_mm(choice.v_from, choice.v_foot_mm, claw)
     if foot is not None and leg:
         ledger.given(vees.V_FOOT, "V, thick at its foot", "mm", foot, CHOSEN, shown_in="head")
     return Basket(choice, facts, rules, places, claw, stock, drop, opening, seat, leg)
 
 
-def _vee_foot_mm(choice: HeadChoice, claw_mm: float) -> float | None:
-    """How thick the Vs are at their foot, mm, where they are filed thinner there; None as thick as above."""
-    if choice.v_foot_mm is None or choice.v_from != vees.SOLID:
-        return None
-    return min(choice.v_foot_mm, claw_mm)
+def _vee_foot_mm(choice: HeadChoice, claw_mm: float) -> float:
+    """How thick its Vs are at the foot, mm."""
+    thin = vees.foot_mm(choice.v_from, choice.v_foot_mm, claw_mm)
+    return claw_mm if thin is None else thin
 
 
 LEAST_V_MM = 0.5
@@ -544,7 +531,7 @@ def basket_shape(
     vee = None
     if pointed:
         leg, relief = float(ledger.value(leg_mm)), float(ledger.value(relief_hole_mm))
-        foot = _vee_foot_mm(choice, claw)
+        foot = vees.foot_mm(choice.v_from, choice.v_foot_mm, claw)
         tapered = profile if foot is None else thinned_to(profile, foot)
         vee = Vees(pointed, tapered, leg, relief, lean, slotted=choice.posts == rings.DRILLED)
     return HeadShape(

@@ -283,3 +283,11 @@ def _between(outline: Outline, measure: Points, marks: list[float], many: int, b
         for step in range(held):
             made.append(_at(outline, _where(outline, measure, (mark + gap * (step + 1) / (held + 1)) % 1.0)))
     return made
+
+
+def least_apart_mm(places: tuple[Place, ...], outwards_mm: float) -> float:
+    """Least distance in mm between neighbouring claws' centres, ``outwards_mm`` from the stone's edge."""
+    centres = np.array(
+        [(place.x_mm + outwards_mm * place.normal[0], place.y_mm + outwards_mm * place.normal[1]) for place in places]
+    )
+    return float(np.hypot(*(np.roll(centres, -1, axis=0) - centres).T).min())

@@ -172,6 +172,11 @@ def tab_strength(claw_mm: Number, leg_mm: Number, angle_deg: Number) -> Number:
     return claw_mm / (leg_mm * np.cos(np.radians(angle_deg) / 2))
 
 
+def foot_mm(made_from: str, chosen_mm: float | None, metal_mm: float) -> float | None:
+    """How thick a V is at its foot, mm, where it is filed thinner there; None where it is as thick as above."""
+    return None if chosen_mm is None or made_from != SOLID else min(chosen_mm, metal_mm)
+
+
 def point_sides_mm(outline: Outline, places: tuple[Place, ...]) -> list[float]:
     """Ways in mm along the stone's edge from each point with a V to the next; once round where there is only one."""
     spots = np.array([(place.x_mm, place.y_mm) for place in places if place.kind == POINT])
