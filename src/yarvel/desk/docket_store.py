@@ -67,7 +67,7 @@ class DocketStore(QObject):
         self.acts.shut = lambda: SHUT if self.door.locked else ""
         self.acts.told.connect(self.told)
         self.acts.refused.connect(self._on_refusal)
-        self.acts.done.connect(self._on_act)
+        self.acts.done.connect(partial(_tell_of_drawer, self))
         self.keeper = Keeper(runner, self, waiting)
         self.keeper.kept.connect(self._on_kept)
         self.keeper.failing.connect(self._on_failing)
@@ -243,11 +243,6 @@ class DocketStore(QObject):
 
         self.door.follow(work, done)
 
-    def _on_act(self, deed: Deed) -> None:
-        """Told by itself: what is taken and put back faster than the watcher looks leaves the store as it knew it."""
-        if isinstance(deed, OfDrawer):
-            self.drawer_changed.emit()
-
     def _on_refused(self, docket_id: int, refusal: Refusal) -> None:
         """Nothing was written: the screen shows again what is stored."""
         self._on_refusal(refusal)
@@ -263,6 +258,12 @@ class DocketStore(QObject):
             self._refusals.add(refusal)
         except OSError:
             self.told.emit(f"{refusal.author.name}: {refusal.text}")
+
+
+def _tell_of_drawer(dockets: DocketStore, deed: Deed) -> None:
+    """Told by itself: what is taken and put back faster than the watcher looks leaves the store as it knew it."""
+    if isinstance(deed, OfDrawer):
+        dockets.drawer_changed.emit()
 
 
 def _write_last(dockets: DocketStore, edits: list[tuple[int, DocketEdit]], waiting: WaitingEdits | None) -> None:

@@ -262,10 +262,8 @@ class Basket(BegunHead):
     def over_claws(self, depth_mm: Number, height_mm: Number) -> OverClaws:
         """Width over the claws along the band at a depth, of a basket of this height, mm, and what decides."""
         seats, splay = (self.seat_mm,) * len(self.places), self.splay(height_mm)
-        thin = self.claw_mm - (self.claw_mm - _vee_foot_mm(self.choice, self.claw_mm)) * depth_mm / np.maximum(
-            height_mm, 1e-6
-        )
-        metals = [thin if place.kind == POINT else self.claw_mm for place in self.places]
+        thinner = (self.claw_mm - _vee_foot_mm(self.choice, self.claw_mm)) * depth_mm / np.maximum(height_mm, 1e-6)
+        metals = [self.claw_mm - thinner * (place.kind == POINT) for place in self.places]
         return over_claws(self.facts, self.places, metals, seats, depth_mm, splay, self.leg_mm)
 
     def width_at(self, depth_mm: Number, height_mm: Number) -> Number:
