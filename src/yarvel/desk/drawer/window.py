@@ -71,7 +71,8 @@ class DrawerWindow(QWidget):
         column.addLayout(self._buttons())
         session.plan_changed.connect(self._on_plan)
         self.look_again()
-        dockets.drawer_changed.connect(self._on_changed)
+        # where it is closed, whoever opens it looks again
+        dockets.drawer_changed.connect(lambda: self.look_again() if self.isVisible() else None)
 
     def _filters(self) -> QHBoxLayout:
         self.kind = QuietCombo(self)
@@ -196,10 +197,6 @@ class DrawerWindow(QWidget):
     def look_again(self) -> None:
         """Ask what the drawer holds now."""
         self._dockets.ask(lambda store: store.drawer.items(), self.take)
-
-    def _on_changed(self) -> None:
-        if self.isVisible():  # where it is not, whoever opens it looks again
-            self.look_again()
 
     def _on_plan(self) -> None:
         if self.isVisible() and self.ranked.isChecked() and not self._session.dragging:
