@@ -66,9 +66,12 @@ def over_claws(
         for place, metal, seat in zip(places, metals_mm, seats_mm, strict=True)
         for reach in reaches(facts, place, leg_mm, least)
     ]
-    widths = np.stack(
-        np.broadcast_arrays(*(width_mm(*reach, metal, seat, depth_mm, splay_deg) for reach, metal, seat in found))
-    )
+    each = [width_mm(*reach, metal, seat, depth_mm, splay_deg) for reach, metal, seat in found]
+    if not any(np.ndim(width) for width in each):  # one head, not a column of samples: no need of arrays
+        rounded = [round(float(width), 6) for width in each]
+        at = rounded.index(max(rounded))
+        return OverClaws(float(each[at]), *found[at])
+    widths = np.stack(np.broadcast_arrays(*each))
     outer = np.argmax(np.round(widths, 6), axis=0)
 
     def picked(values: Sequence[Number]) -> Number:

@@ -143,13 +143,13 @@ class Band:
     def _mean(self, value_at: Callable[[Number], Number]) -> float:
         """The mean of a value along the arc: from station to station, where it runs on smoothly."""
         ends = np.array([one.turn_deg for one in self.stations])
-        spots, weights = np.polynomial.legendre.leggauss(_SPOTS)
+        spots, weights = _GAUSS
         lengths = np.diff(ends)
         turns = ends[:-1, None] + lengths[:, None] * (spots + 1) / 2
         return float(((np.asarray(value_at(turns)) @ weights) / 2 * lengths).sum() / 180.0)
 
 
-_SPOTS = 8
+_GAUSS = np.polynomial.legendre.leggauss(8)
 
 
 @lru_cache(maxsize=256)
