@@ -12,12 +12,14 @@ from manifold3d import Manifold
 from yarvel.drawing.primitives import Path
 from yarvel.drawing.sheet import sheet
 from yarvel.figures.figure import FigureKey
-from yarvel.planning.bodies import bodies
+from yarvel.planning.bodies import bodies, seating_of
 from yarvel.planning.plan import Plan
 from yarvel.planning.weighing import weighed
 from yarvel.route.balance import balances, taken
 from yarvel.route.running import route_of
 from yarvel.shanks.shoulders import angles_deg
+from yarvel.solids.bodies import FINE
+from yarvel.solids.shank import finger_rod
 
 
 def with_shoulders(planned: Callable[..., Plan], width: float = 3.4, **asked: Any) -> Plan:
@@ -161,3 +163,14 @@ def test_a_thin_band_cut_down_is_called(planned: Callable[..., Plan]) -> None:
     thicker = {"width_mm": 4.2, "shoulder": given, **call.remedy["shank"]}
     after = planned(samples=0, fit={"method": "inset"}, shank=thicker)
     assert next(call.level for call in after.calls if call.code == "shoulder-cut-down") == "ok"
+
+
+def test_a_little_bezel_never_reaches_the_finger(planned: Callable[..., Plan]) -> None:
+    """In a thin band it is let in less deep; nothing of ring or bezel stands in the finger's round."""
+    given = {"diameter_mm": 1.6, "count": 2, "setting": "bezel"}
+    made = planned(samples=0, fit={"method": "on-flat"}, shank={"width_mm": 4, "thickness_mm": 1.2, "shoulder": given})
+    assert made[FigureKey("shoulder.let")] == pytest.approx(0.6 * 1.2)
+    seating = seating_of(made)
+    assert seating is not None
+    inside = (bodies(made).parts["shank"] ^ finger_rod(seating, FINE)).volume()
+    assert inside == pytest.approx(0, abs=2e-3 * made.volumes.get("shank", 100.0))

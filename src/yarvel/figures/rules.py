@@ -83,7 +83,10 @@ class HouseRules:
     shoulder_ledge_share: float = _rule(
         0.12, "Shoulders: ledge in a little bezel, share of the stone", "", 0.03, 0.3, FROM_MEMORY
     )
-    shoulder_let_mm: float = _rule(1.0, "Shoulders: little bezel let in by", "mm", 0.2, 3, FROM_MEMORY)
+    shoulder_let_mm: float = _rule(1.0, "Shoulders: little bezel let in by, at most", "mm", 0.2, 3, FROM_MEMORY)
+    shoulder_let_share: float = _rule(
+        0.6, "Shoulders: little bezel let in by, share of the band at most", "", 0.1, 0.9, FROM_MEMORY
+    )
     shoulder_under_mm: float = _rule(
         0.3, "Shoulders: wall of a carved bezel under the girdle", "mm", 0, 1.5, FROM_MEMORY
     )

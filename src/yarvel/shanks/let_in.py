@@ -110,10 +110,12 @@ culet_clearance_mm = figure(
 
 def depth_mm(choice: FitChoice, foot_mm: Number, band: Band, rules: HouseRules) -> Number:
     """How deep in mm a foot of this width along the band is let in: as chosen, or as usual."""
-    if choice.let_mm is not None:
-        return choice.let_mm
-    usual = rules.let_in_share, band.thickness_mm, rules.band_least_mm, band.outside_radius
-    return usual_depth_mm(*usual, foot_mm)
+    return usual_depth_mm(*_usual(band, rules), foot_mm) if choice.let_mm is None else choice.let_mm
+
+
+def _usual(band: Band, rules: HouseRules) -> tuple[float, float, float, float]:
+    """What the usual depth follows from, beside the foot."""
+    return rules.let_in_share, band.thickness_mm, rules.band_least_mm, band.outside_radius
 
 
 def fit(request: FitRequest, width_at: WidthAt, band: Band, rules: HouseRules) -> Fitted:
@@ -146,8 +148,7 @@ def enter(
     shape, foot, chosen = request.shape, fitted.foot_width_mm, request.choice.let_mm
     assert shape is not None, "a recess is cut by the head's form"
     if chosen is None:
-        usual = rules.let_in_share, band.thickness_mm, rules.band_least_mm, band.outside_radius
-        depth = ledger.enter(usual_depth_mm, *usual, foot)
+        depth = ledger.enter(usual_depth_mm, *_usual(band, rules), foot)
     else:
         depth = ledger.given(DEPTH, "Let into the band by", "mm", chosen, CHOSEN)
     ledger.enter(least_depth_mm, band.outside_radius, foot)

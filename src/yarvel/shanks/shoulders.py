@@ -24,7 +24,6 @@ SETTINGS = (FLUSH, BEZEL, CARVED)
 HELD_IN = (BEZEL, CARVED)
 """Settings that stand round each stone as a wall of their own."""
 NECK = FigureKey("shoulder.neck")
-LET = FigureKey("shoulder.let")
 
 
 @dataclass(frozen=True)
@@ -67,6 +66,15 @@ def carved_outer_mm(diameter_mm: Number, lip_mm: Number) -> Number:
 def tube_wall_mm(lip_mm: Number, share: Number, diameter_mm: Number) -> Number:
     """Wall in mm of the tube: the lip outside the stone, and a ledge under its girdle."""
     return lip_mm + share * diameter_mm
+
+
+@figure(
+    "shoulder.let", "Little bezel, let in by", "mm", "min(i₀, k·t)", FROM_MEMORY, most_mm="i₀", share="k", thick_mm="t"
+)
+def let_mm(most_mm: Number, share: Number, thick_mm: Number) -> Number:
+    """Depth in mm of the hole that a little bezel stands in; in a thin band a share of it, so that none reaches the
+    finger."""
+    return np.minimum(most_mm, share * thick_mm)
 
 
 @figure(
@@ -180,7 +188,8 @@ def enter(ledger: Ledger, asked: Shoulders, band: Band, head_width_mm: Number, r
     ends = [np.minimum(angle, 180.0) for angle in (np.degrees(first / band.outside_radius), last)]
     ledger.enter(beside_mm, np.minimum(band.width_at(ends[0]), band.width_at(ends[1])), outer)
     if asked.setting == BEZEL:
-        let = ledger.given(LET, "Little bezel, let in by", "mm", rules.shoulder_let_mm, FROM_MEMORY)
+        thin = np.minimum(band.thickness_at(ends[0]), band.thickness_at(ends[1]))
+        let = ledger.enter(let_mm, rules.shoulder_let_mm, rules.shoulder_let_share, thin)
         ledger.enter(tube_wall_mm, rules.shoulder_lip_mm, rules.shoulder_ledge_share, asked.diameter_mm)
         ledger.enter(tube_length_mm, sink, rules.shoulder_lip_mm, let)
     if asked.setting == CARVED:
@@ -197,7 +206,7 @@ def small_rounds(asked: Shoulders, figures: Mapping[FigureKey, float], band: Ban
     outer, radius = pitch - between, band.outside_radius
     tube, carving = None, None
     if asked.setting == BEZEL:
-        tube = LittleTube(figures[tube_wall_mm], figures[tube_length_mm], figures[LET])
+        tube = LittleTube(figures[tube_wall_mm], figures[tube_length_mm], figures[let_mm])
     if asked.setting == CARVED:
         last = first + (asked.count - 1) * pitch
         edges = (np.degrees((way + side * (outer / 2 + between)) / radius) for way, side in ((first, -1), (last, 1)))

@@ -119,7 +119,7 @@ _FIGURES = (
     shoulders.bezel_outer_mm,
     shoulders.tube_wall_mm,
     shoulders.tube_length_mm,
-    shoulders.LET,
+    shoulders.let_mm,
     shoulders.cut_down_mm,
     shoulders.left_under_mm,
     shoulders.NECK,

@@ -30,8 +30,6 @@ _NEVER = 1e12
 _FARTHER = 1.5
 """How much later than by the plan to begin with the last may be done, for a plan to be looked at."""
 
-Judge = Callable[[Shop, dict[int, int]], tuple[float, list[float]]]
-
 
 def in_turns(
     shop: Shop,
