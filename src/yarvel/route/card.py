@@ -174,7 +174,7 @@ def metal_lines(route: Route, plan: Plan, label: Callable[[str], str]) -> tuple[
             count, grams = chips.get((lot.piece, lot.metal), (0, 0.0))
             chips[lot.piece, lot.metal] = count + lot.count, grams + lot.grams
     told += [
-        f"{piece}, {label(metal)}: {count} chip{'s' if count > 1 else ''}, about {grams:.2f} g."
+        f"{piece}, {label(metal)}: {count} chip{'s' if count > 1 else ''}, about {grams:.3f} g."
         for (piece, metal), (count, grams) in chips.items()
     ]
     if not plan.volumes:

@@ -77,7 +77,7 @@ def _set(offers: Offers, setting: str, many: int, text: str) -> None:
         RING,
         "Push the edge over all round with a polished point."
         if setting == FLUSH
-        else "Press every rim over all round.",
+        else "Press every little rim over all round.",
         "no small round turns under the point",
         place=SHOULDERS,
         stage=SET,
