@@ -220,6 +220,10 @@ def test_setting_by_schools_and_by_level(hand: Hand) -> None:
         and "burnish-claws" in station.list.operation_keys()
     )
     assert hand.field("setting.closing").findData("rocker") < 0, "a rocker is for rims"  # type: ignore[attr-defined]
+    hand.choose("setting.jaws", "nylon")
+    assert hand.window.session.document["setting"]["jaws"] == "nylon"
+    hand.choose("setting.closing", "block")
+    assert "jaws" not in hand.window.session.document["setting"], "no pliers, no jaws"
     hand.choose("setting.closing", "pusher")
     hand.unfold("is the table level?")
     for place, height in enumerate(("11.2", "11.2", "10.9", "10.9")):

@@ -281,3 +281,23 @@ def test_a_school_that_does_not_suit_is_said_aloud(planned: PlanMaker) -> None:
     rocked = planned(samples=0, head=head, setting={"closing": "rocker"})
     assert next(call.level for call in rocked.calls if call.code == "closing-school") == "ok"
     assert "north, south, east and west" in said(rocked, "set")
+
+
+@pytest.mark.parametrize(
+    ("setting", "told"),
+    [
+        ({"closing": "pliers", "jaws": "brass"}, "Pliers with brass jaws across each pair"),
+        ({"closing": "pliers", "jaws": "leather"}, "Pliers faced with leather across each pair"),
+        ({"closing": "pliers-pusher", "jaws": "nylon"}, "Pliers with nylon jaws to contact"),
+        ({"closing": "pliers"}, "Pliers across each pair, smooth parallel jaws"),
+        ({"closing": "block"}, "A block of hard wood clamped upright"),
+    ],
+)
+def test_jaws_and_the_wood_block_are_told(setting: dict[str, str], told: str, planned: PlanMaker) -> None:
+    """Common practice: softer jaws mark neither metal nor dome; cast claws are laid over by rocking on wood."""
+    dome = {"cut": "round-cabochon", "diameters_mm": [11.2], "depth_mm": None}
+    head = {"style": "cast-claw", "claw_mm": None, "notch_ratio": 0}
+    made = planned(samples=0, stone=dome, head=head, setting=setting)
+    route = route_of(made)
+    assert any(told in step.operation.text for step in route.steps)
+    assert not [call for call in made.calls if call.code == "closing-school" and call.level != "ok"]

@@ -122,6 +122,8 @@ def test_the_laser_is_a_school(planned: PlanMaker) -> None:
     ("parts", "path"),
     [
         ({"setting": {"closing": "rocker"}}, "setting.closing"),
+        ({"setting": {"closing": "block"}, "head": {"style": "tube", "claw_mm": None}}, "setting.closing"),
+        ({"setting": {"closing": "pusher", "jaws": "brass"}}, "setting.jaws"),
         (
             {"head": {"style": "tube", "claw_mm": None, "notch_ratio": None}, "setting": {"tips": "after"}},
             "setting.tips",

@@ -245,6 +245,8 @@ def schools_patch(document: Document, style: str, cut: str) -> Patch:
     dropped: Patch = {}
     if "closing" in setting and setting["closing"] not in closings_for(clawed, made is None or made.is_round):
         dropped["closing"] = None
+    if "jaws" in setting and (not clawed or "closing" in dropped):
+        dropped["jaws"] = None
     if not clawed and "tips" in setting:
         dropped["tips"] = None
     return {"setting": dropped} if dropped else {}

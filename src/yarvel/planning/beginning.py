@@ -12,7 +12,7 @@ from yarvel.heads.styles import STYLES
 from yarvel.heads.wear import FINDINGS
 from yarvel.operations.stone_state import ABSENT
 from yarvel.planning.job import LOWEST, FitJob, HeadJob, Job, usual_claws_of
-from yarvel.planning.schools import DRILLED, OPEN_RING, PLIERS_PUSHER, PUNCH, ROCKER, TIPS_AFTER
+from yarvel.planning.schools import BLOCK, DRILLED, OPEN_RING, PLIERS_PUSHER, PUNCH, ROCKER, TIPS_AFTER, WITH_PLIERS
 from yarvel.shanks import basket_point, cast_on, inset, on_flat, peg
 from yarvel.shanks.methods import METHODS, PENDANT, methods_for
 from yarvel.stones.cuts import CUTS
@@ -279,8 +279,11 @@ def _schools(job: Job) -> list[Problem]:
         found.append(
             Problem("setting.closing", f"{setting.closing}: for rims, and this head has claws", "pusher, pliers")
         )
-    if setting.closing == PLIERS_PUSHER and not clawed:
-        found.append(Problem("setting.closing", "pliers are for claws, and this head has a rim", "pusher, rocker"))
+    if setting.closing in (PLIERS_PUSHER, BLOCK) and not clawed:
+        told = "a wood block is" if setting.closing == BLOCK else "pliers are"
+        found.append(Problem("setting.closing", f"{told} for claws, and this head has a rim", "pusher, rocker"))
+    if setting.jaws is not None and not (clawed and setting.closing in WITH_PLIERS):
+        found.append(Problem("setting.jaws", "no pliers close it", f"no value, or closing {' or '.join(WITH_PLIERS)}"))
     if setting.closing == PUNCH and not clawed and not CUTS[job.stone.cut].is_round:
         found.append(Problem("setting.closing", "a hollow punch closes round tubes only", "pusher, rocker"))
     if setting.tips == TIPS_AFTER and not clawed:

@@ -320,12 +320,14 @@ class JointsJob:
 
 @dataclass(frozen=True)
 class SettingJob:
-    """How it is set: the schools of closing, of cutting the notch (None: as is usual for the cut), of the tips (made
-    ready before the stone, or trimmed after), of the laser at a loose joint; and heights of the table in mm over any
-    level line, read at the claws in their order, counter-clockwise from along the band."""
+    """How it is set: the schools of closing (and the pliers' ``jaws``; None: smooth steel), of cutting the notch (None:
+    as is usual for the cut), of the tips (made ready before the stone, or trimmed after), of the laser at a loose
+    joint; and heights of the table in mm over any level line, read at the claws in their order, counter-clockwise from
+    along the band."""
 
     __pydantic_config__ = _CONFIG
     closing: str = schools.PUSHER
+    jaws: str | None = None
     seat: str | None = None
     corner: str = schools.DRILLED
     tips: str = schools.TIPS_BEFORE
@@ -434,6 +436,7 @@ CHOICES: dict[str, tuple[str, ...]] = {
     "fit.hole": HOLES,
     "joints.school": tuple(SOLDER_SCHOOLS),
     "setting.closing": tuple(schools.CLOSINGS),
+    "setting.jaws": tuple(schools.JAWS),
     "setting.seat": tuple(schools.SEATS),
     "setting.corner": tuple(schools.CORNERS),
     "setting.tips": tuple(schools.TIPS),

@@ -28,6 +28,11 @@ DRILLED, BUD = "drilled", "bud"
 CORNERS: dict[str, str] = {DRILLED: "Hole drilled", BUD: "Bud bur drawn out"}
 """How a V is freed where the stone's corner lies. A hole is the default: its size is known before anything is cut."""
 PUSHER, PLIERS, PLIERS_PUSHER, ROCKER, PUNCH = "pusher", "pliers", "pliers-pusher", "rocker", "punch"
+BLOCK = "block"
+WITH_PLIERS = (PLIERS, PLIERS_PUSHER)
+BRASS, LEATHER, NYLON = "brass", "leather", "nylon"
+JAWS: dict[str, str] = {BRASS: "Brass", LEATHER: "Faced with leather", NYLON: "Nylon"}
+"""What the jaws of closing pliers are of; without a word smooth steel. Softer ones mark neither metal nor stone."""
 
 
 @dataclass(frozen=True)
@@ -45,6 +50,7 @@ CLOSINGS: dict[str, Closing] = {
     PUSHER: Closing("Pusher", claws=True, rims=True),
     PLIERS: Closing("Pliers in pairs", claws=True),
     PLIERS_PUSHER: Closing("Pliers, then notched pusher", claws=True),
+    BLOCK: Closing("Rocked on a wood block", claws=True),
     ROCKER: Closing("Rocker, on rims", rims=True),
     PUNCH: Closing("Hollow punch, on round tubes", rims=True, round_only=True),
 }

@@ -8,7 +8,21 @@ from yarvel.heads.vees import FOLD
 from yarvel.metals.alloys import alloy_of
 from yarvel.planning.compute import species_of
 from yarvel.planning.plan import Plan
-from yarvel.planning.schools import BALL_FIRST, DOWN, FILE_FIRST, PLIERS, PLIERS_PUSHER, PUNCH, PUSHER, ROCKER, SIDEWAYS
+from yarvel.planning.schools import (
+    BALL_FIRST,
+    BLOCK,
+    BRASS,
+    DOWN,
+    FILE_FIRST,
+    LEATHER,
+    NYLON,
+    PLIERS,
+    PLIERS_PUSHER,
+    PUNCH,
+    PUSHER,
+    ROCKER,
+    SIDEWAYS,
+)
 
 _QUARTERS = "north, south, east and west"
 
@@ -112,15 +126,24 @@ def _jaws(plan: Plan) -> str:
     species = species_of(plan.job, plan.rules)
     school = school_of(plan)
     cornered = plan.shape.vees is not None or plan.paired
+    pliers = _pliers(plan)
     if school == PLIERS_PUSHER:
-        tool = "Pliers to contact, one jaw low at the foot, the other on the claw, one at a time; never squeezed across"
+        tool = (
+            f"{pliers} to contact, one jaw low at the foot, the other on the claw, one at a time; never squeezed across"
+        )
     elif school == PLIERS and cornered:
         tool = (
-            "Pliers with one jaw low at the foot, the other on the claw: one corner at a time, little by little, never "
-            "squeezed across a diagonal"
+            f"{pliers} with one jaw low at the foot, the other on the claw: one corner at a time, little by little, "
+            "never squeezed across a diagonal"
         )
     elif school == PLIERS and plan.shape.places:
-        tool = "Pliers across each pair, smooth parallel jaws, both claws moved together"
+        parallel = "smooth parallel jaws" if pliers == _PLIERS else "the jaws parallel"
+        tool = f"{pliers} across each pair, {parallel}, both claws moved together"
+    elif school == BLOCK:
+        tool = (
+            "A block of hard wood clamped upright: the tip of a claw against it, the piece held by its band and rocked "
+            "towards the stone, so that the wood lays the claw over, little by little; then the one across"
+        )
     else:
         where = "each claw" if plan.shape.places else "the rim"
         tool = f"A pusher with a smooth face, from the outside of {where}, the head held in a clamp or shellac"
@@ -132,6 +155,17 @@ def _jaws(plan: Plan) -> str:
     else:
         care = f"{species.label} bears steady pressure on its crown, none on an edge or a corner"
     return f"{tool}. {care}."
+
+
+_PLIERS = "Pliers"
+
+
+def _pliers(plan: Plan) -> str:
+    """The pliers by their jaws."""
+    setting = plan.job.setting
+    jaws = None if setting is None else setting.jaws
+    faced = {BRASS: "Pliers with brass jaws", LEATHER: "Pliers faced with leather", NYLON: "Pliers with nylon jaws"}
+    return faced.get(jaws or "", _PLIERS)
 
 
 def first_cut_text(plan: Plan) -> str:

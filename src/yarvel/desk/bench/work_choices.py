@@ -11,6 +11,7 @@ from yarvel.planning.schools import (
     CLOSINGS,
     CORNERS,
     DRILLED,
+    JAWS,
     PUSHER,
     RINGS,
     SEATS,
@@ -18,6 +19,7 @@ from yarvel.planning.schools import (
     TACKS,
     TIPS,
     TIPS_BEFORE,
+    WITH_PLIERS,
     closings_for,
 )
 
@@ -57,6 +59,7 @@ class WorkChoices:
         self._station.choice("setting.seat", "Notch cut", [("", "As usual"), *SEATS.items()])
         self._station.choice("setting.corner", "Corners of Vs", list(CORNERS.items()))
         self._station.choice("setting.closing", "Closed with", [(key, one.label) for key, one in CLOSINGS.items()])
+        self._station.choice("setting.jaws", "Pliers' jaws", [("", "Smooth steel"), *JAWS.items()])
         self._station.choice("setting.tips", "Tips", list(TIPS.items()))
         self._station.end_fold()
 
@@ -86,3 +89,5 @@ class WorkChoices:
         closing = self._station.choices["setting.closing"]
         closing.offer([(school, CLOSINGS[school].label) for school in suiting])
         closing.show_value(self._station.chosen_value("setting.closing"))
+        pliers = self._station.chosen_value("setting.closing") in WITH_PLIERS
+        self._station.choices["setting.jaws"].setVisible(clawed and pliers)

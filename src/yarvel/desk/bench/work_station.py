@@ -29,6 +29,7 @@ from yarvel.operations.cautions import DEFER, caution_of
 from yarvel.operations.joint_groups import name_of
 from yarvel.operations.register import REGISTER
 from yarvel.planning.documents import Document
+from yarvel.planning.schools import WITH_PLIERS
 from yarvel.route.card import Line, Section, sections
 from yarvel.route.instead import usual_kind, ways_of
 from yarvel.route.running import route_of
@@ -220,6 +221,8 @@ class WorkStation(Station):
         wanted = None if value in ("", USUAL.get(path, "")) else value
         if path == "head.exists" and wanted is None:  # no stone is in a head that is still to be made
             self.session.patch({"head": {"exists": None}, "stone": {"state": None}}, self.choices[path].label)
+        elif path == "setting.closing" and value not in WITH_PLIERS:  # which have no jaws
+            self.session.patch({"setting": {"closing": wanted, "jaws": None}}, self.choices[path].label)
         else:
             self.session.set_value(path, wanted, self.choices[path].label)
 
