@@ -12,7 +12,8 @@ from manifold3d import Manifold
 from yarvel.drawing.primitives import Path
 from yarvel.drawing.sheet import sheet
 from yarvel.figures.figure import FigureKey
-from yarvel.planning.bodies import bodies, seating_of
+from yarvel.figures.rules import HouseRules
+from yarvel.planning.bodies import bodies, judge, seating_of
 from yarvel.planning.plan import Plan
 from yarvel.planning.weighing import weighed
 from yarvel.route.balance import balances, taken
@@ -174,3 +175,16 @@ def test_a_little_bezel_never_reaches_the_finger(planned: Callable[..., Plan]) -
     assert seating is not None
     inside = (bodies(made).parts["shank"] ^ finger_rod(seating, FINE)).volume()
     assert inside == pytest.approx(0, abs=2e-3 * made.volumes.get("shank", 100.0))
+
+
+@pytest.mark.parametrize(("size", "level"), [(6.5, "ok"), (20.0, "stop")])
+def test_little_bezels_under_a_great_head_are_called(size: float, level: str, planned: Callable[..., Plan]) -> None:
+    """A head that hangs over the shoulders stands where the bezels stand out of the band; bodies never share metal."""
+    given = {"diameter_mm": 2.0, "count": 4, "setting": "bezel"}
+    tube = {"style": "tube", "claw_mm": None, "notch_ratio": None, "claws": None}
+    stone = {"diameters_mm": [size], "depth_mm": 0.6 * size}
+    shank = {"width_mm": 5.0, "thickness_mm": 2.4, "shoulder": given}
+    made = planned(samples=0, stone=stone, head=tube, shank=shank, fit={"method": "inset", "height": "lowest"})
+    built = bodies(made)
+    call = next(call for call in judge(made, built, HouseRules()).calls if call.code == "bezel-in-head")
+    assert call.level == level and (built.parts["head"] ^ built.parts["shank"]).volume() < 1e-6

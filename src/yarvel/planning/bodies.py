@@ -22,6 +22,7 @@ from yarvel.planning.job import LOWEST
 from yarvel.planning.plan import HEAD_MASS, HEAD_VOLUME, SHANK_MASS, Plan
 from yarvel.shanks import blanks, fitting, hanging, on_flat
 from yarvel.shanks.methods import PENDANT
+from yarvel.shanks.shoulders import FLUSH, first_mm
 from yarvel.solids.build import HEAD, SHANK, STONE, Solids, build, with_hanging_ring
 from yarvel.solids.measure import Clash, clash, corner_room_mm, loose_pieces, mass_g, volume_mm3
 from yarvel.solids.shank import Seating
@@ -295,6 +296,25 @@ def _whole(held: Bodies) -> list[Call]:
     return [Call("falls-apart", level, title, message, float(pieces[worst]), 1.0, "", about, None, remedy, label)]
 
 
+_A_STROKE_MM3 = 0.02
+"""What a stroke of the file takes; from memory."""
+
+
+def _little_bezels(held: Bodies) -> list[Call]:
+    """Little bezels that stand out of the band, against a head that hangs over its shoulders."""
+    shoulders, shank = held.made.shoulders, held.plan.job.shank
+    if shoulders is None or shank is None or not shoulders.bezels_mm3:
+        return []
+    taken = shoulders.in_head_mm3
+    level = STOP if taken > _A_STROKE_MM3 else OK
+    message = "The little bezels stand clear of the head."
+    if level == STOP:
+        message = "The head hangs over the shoulders, and the little bezels would stand in it: set them flush."
+    remedy: dict[str, Any] | None = {"shank": {"shoulder": {"setting": FLUSH}}} if level == STOP else None
+    code, title, label = "bezel-in-head", "Little bezels and head", "Set them flush" if remedy else ""
+    return [Call(code, level, title, message, taken, _A_STROKE_MM3, "mm³", "band", first_mm, remedy, label)]
+
+
 BODY_JUDGEMENTS: dict[str, Callable[[Bodies], list[Call]]] = {
     "gallery-cut-away": _gallery,
     "pavilion-in-lower-ring": _lower,
@@ -302,5 +322,6 @@ BODY_JUDGEMENTS: dict[str, Callable[[Bodies], list[Call]]] = {
     "stone-in-band": _band,
     "corner-room": _corners,
     "falls-apart": _whole,
+    "bezel-in-head": _little_bezels,
 }
 """Judgements on closed bodies by the code of their call; those on what hangs: ``hanging.CODES``."""

@@ -78,6 +78,8 @@ def build(shape: HeadShape, facts: StoneFacts, seating: Seating | None, fine: bo
         if small is None:
             return Solids({**parts, SHANK: cut}, *whole, metal, raw)
         held = shouldered(cut, seating.band, seating.centre, small, fineness)
+        over = Manifold.batch_boolean([metal, stone], OpType.Add)
+        held = replace(held, in_head_mm3=float((held.body ^ over).volume()), body=dusted(held.body - over))
         return Solids({**parts, SHANK: held.body}, *whole, metal, raw, shoulders=held)
     return Solids(parts, *whole, metal)
 

@@ -21,7 +21,7 @@ _STEP_DEG = 1.5
 @dataclass(frozen=True)
 class Shouldered:
     """A band with its small rounds' seats: the ``body``, bezels and all; volumes in mm³ of what was drilled out of it,
-    carved off it and cut for the seats, and of the bezels in it."""
+    carved off it and cut for the seats, of the bezels in it, and of what of them would stand in head or stone."""
 
     body: Manifold
     bored_mm3: float = 0.0
@@ -29,6 +29,7 @@ class Shouldered:
     seats_mm3: float = 0.0
     bezels_mm3: float = 0.0
     of_bezels_mm3: float = 0.0
+    in_head_mm3: float = 0.0
 
 
 def shouldered(body: Manifold, band: Band, centre_mm: float, small: SmallRounds, fineness: Fineness) -> Shouldered:
