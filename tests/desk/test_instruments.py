@@ -137,6 +137,7 @@ def test_carats_and_grams_go_where_they_are_waited_for(hand: Hand, play: Play) -
     book = hand.window.board.fine
     assert book is not None
     hand.bot.waitUntil(lambda: book.ready)
+    hand.settle()  # what is still asked or put away must not take the focus afterwards
     book.activateWindow()
     book.mass.setFocus()
     hand.bot.waitUntil(lambda: QApplication.focusWidget() is book.mass)
