@@ -233,6 +233,25 @@ def test_a_setting_says_which_store_is_opened(here: Run, store_path: Path, tmp_p
     assert not (tmp_path / "config" / "yarvel" / "store").exists()
 
 
+def test_bails_are_ranked_where_the_job_hangs(here: Run, tmp_path: Path) -> None:
+    job = tmp_path / "pendant.json"
+    bail = {"inside_mm": 3.1, "wire_mm": 0.8, "chain_end_mm": 2.4}
+    hangs = {name: part for name, part in BASE.items() if name != "shank"}
+    job.write_text(json.dumps({**hangs, "fit": {"method": "pendant", "bail": bail}}))
+    stock = tmp_path / "drawer.csv"
+    stock.write_text(
+        "kind,code,metal,made_for_mm,size_mm,thickness_mm,mass_g,claws,claw_mm,height_mm,state\n"
+        "head,H1,18k-yellow,7.1,,,,6,0.9,4.6,\n"
+        "bail,B1,18k-yellow,,2.2,1.3,0.2,,,,pinched\nbail,B2,18k-yellow,,3.3,1.3,0.3,,,,soldered\n"
+    )
+    done = here("match", str(stock), str(job))
+    assert done.returncode == 0, done.stderr
+    told = json.loads(done.stdout)
+    assert [one["code"] for one in told["heads"]] == ["H1"]
+    assert [(one["code"], one["verdict"]) for one in told["bails"]] == [("B2", "fits"), ("B1", "too small")]
+    assert told["bails"][0]["chain_room_mm"] == pytest.approx(0.9)
+
+
 def test_tubes_and_bezels_are_ranked_where_the_head_is_one(here: Run, tmp_path: Path) -> None:
     job = tmp_path / "tube.json"
     head = {"style": "tube", "metal": "18k-yellow"}

@@ -10,7 +10,7 @@ import sys
 from collections.abc import Callable
 from datetime import datetime
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from yarvel import __version__
 from yarvel.figures.errors import YarvelError
@@ -414,6 +414,7 @@ def _match(options: argparse.Namespace) -> int:
     from yarvel.exchange.stock_file import read_stock
     from yarvel.heads import tube
     from yarvel.planning.match import match, why
+    from yarvel.planning.match_bails import takes_bail
 
     if options.top < 1:
         return _refuse(f"--top: {options.top} is not accepted: a whole number from 1")
@@ -438,8 +439,38 @@ def _match(options: argparse.Namespace) -> int:
         }
         for row in found.best(options.top)
     ]
-    sys.stdout.write(json.dumps({"format": "yarvel-match/1", "heads": heads}, indent=2, ensure_ascii=False) + "\n")
+    answer: dict[str, Any] = {"format": "yarvel-match/1", "heads": heads}
+    if takes_bail(job):
+        answer["bails"] = _match_bails(options, job, rules)
+    sys.stdout.write(json.dumps(answer, indent=2, ensure_ascii=False) + "\n")
     return 0
+
+
+def _match_bails(options: argparse.Namespace, job: Job, rules: HouseRules) -> list[dict[str, Any]]:
+    """Bails of the file for a pendant's ring and chain."""
+    from yarvel.exchange.drawer_file import read_drawer
+    from yarvel.metals.alloys import alloys_of
+    from yarvel.planning.match_bails import match_bails, why_bail
+    from yarvel.workshop.stock import BAIL
+    from yarvel.workshop.stock_columns import bails_of
+
+    bails = bails_of([item for item in read_drawer(options.stock, alloys_of(rules)) if item.kind == BAIL])
+    found = match_bails(job, rules, bails)
+    best = sorted(range(len(bails)), key=lambda row: (float(found.cost[row]), row))[: options.top]
+    return [
+        {
+            "code": bails.codes[row],
+            "opening_mm": _known(bails.opening, row, 2),
+            "through_mm": _known(bails.through, row, 2),
+            "chain_room_mm": _known(found.chain_room, row, 2),
+            "ring_room_mm": _known(found.ring_room, row, 2),
+            "ring_mm": _known(found.ring_mm, row, 1),
+            "held": _known(bails.held, row, 2),
+            "verdict": str(found.verdict[row]),
+            "why": why_bail(found, row, rules),
+        }
+        for row in best
+    ]
 
 
 def _match_tubes(options: argparse.Namespace, job: Job, rules: HouseRules) -> int:

@@ -15,7 +15,7 @@ from yarvel.desk.drawer.window import DrawerWindow
 from yarvel.desk.edits import style_patch
 from yarvel.exchange.drawer_file import read_drawer, write_drawer
 from yarvel.route.running import route_of
-from yarvel.workshop.stock import BEZEL, HEAD, MOUNT, SOLDER, TUBE, StockItem
+from yarvel.workshop.stock import BAIL, BEZEL, HEAD, MOUNT, SOLDER, TUBE, StockItem
 from yarvel.workshop.store import Store
 
 
@@ -249,3 +249,44 @@ def test_a_bezel_is_ranked_and_taken_as_it_measures(window: DrawerWindow, hand: 
     window.choose(narrow)
     hand.bot.mouseClick(window.buttons["take"], Qt.MouseButton.LeftButton)
     assert "BZ4.4 does not go with this job" in window.told.text() and "no wall is left" in window.told.text()
+
+
+def test_a_pendants_bail_is_chosen_beside_its_head(window: DrawerWindow, hand: Hand) -> None:
+    """Ranked for ring and chain where bails are looked at; taken with its ring made as wide as it needs, and counted."""
+    document = hand.window.session.document
+    bail = {"inside_mm": 2.4, "wire_mm": 0.8, "chain_end_mm": 2.7}
+    gone = {**dict.fromkeys(document["fit"]), "method": "pendant", "bail": bail}
+    hand.window.session.patch({"shank": None, "fit": gone}, "Pendant")
+    hand.settle()
+    window.ranked.setChecked(True)
+    assert "heads and mounts, best first" in window.told.text()
+    choose(window, SOLDER)
+    assert "Nothing to rank" in window.told.text() and window.table.rowCount() == 6
+    choose(window, BAIL)
+    assert "bails, best first" in window.told.text() and "By hand" not in window.told.text()
+    assert {window.table.item_at(row).kind for row in range(window.table.rowCount())} == {BAIL}
+    assert cell(window, 0, "verdict") == "fits" and cell(window, 0, "chain") == "0.70"
+    metal = hand.window.session.document["head"]["metal"]
+    assert window.table.item_at(0).metal == metal, "of its equals the one in the job's metal first"
+    row = next(row for row in range(window.table.rowCount()) if window.table.item_at(row).code == "BL43-4")
+    assert cell(window, row, "verdict") == "wider ring"
+    window.choose(row)
+    hand.bot.mouseClick(window.buttons["take"], Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: "BL43-4 is the bail of this job now; 0 left in the drawer" in window.told.text())
+    held = hand.window.session.document["fit"]["bail"]
+    assert held["bought"] == {"opening_mm": 4.3, "wire_mm": 2.9, "mass_g": 0.48, "joint": "soldered"}
+    plan = hand.window.session.plan
+    assert plan is not None and held["inside_mm"] > 2.9
+    assert {call.code: call.level for call in plan.calls}["bail-in-ring"] == "ok"
+    hand.window.undo()
+    hand.bot.waitUntil(lambda: next(item for item in window.table.items if item.code == "BL43-4").quantity == 1)
+
+
+def test_no_bail_is_ranked_for_a_ring_behind_its_stone(window: DrawerWindow, hand: Hand) -> None:
+    document = hand.window.session.document
+    gone = {**dict.fromkeys(document["fit"]), "method": "pendant", "bail": {"place": "behind"}}
+    hand.window.session.patch({"shank": None, "fit": gone}, "Pendant")
+    hand.settle()
+    choose(window, BAIL)
+    window.ranked.setChecked(True)
+    assert not window.kind.isEnabled() and "heads and mounts, best first" in window.told.text()

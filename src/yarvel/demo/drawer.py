@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from yarvel.shanks.hanging import PINCHED, SOLDERED
 from yarvel.workshop.stock import (
+    BAIL,
     BEZEL,
     BUR,
     HART,
@@ -42,6 +44,15 @@ _MOUNTS = (
 how many."""
 _BEZELS = ((4.4, 0.6, 3.4, ""), (5.6, 0.75, 4.2, SEATED), (7.6, 0.8, 5.6, ""), (7.7, 0.85, 4.6, SEATED))
 """Bezels: outside, wall and height in mm, seated or not."""
+_BAILS = (
+    ("9k-yellow", 2.6, 1.2, 0.14, PINCHED, 4),
+    ("9k-yellow", 3.4, 1.4, 0.21, PINCHED, 2),
+    ("18k-yellow", 3.4, 1.4, 0.26, SOLDERED, 5),
+    ("18k-yellow", 4.3, 2.9, 0.48, SOLDERED, 1),
+    ("sterling-silver", 3.8, 1.5, 0.17, PINCHED, 9),
+    ("platinum-950", 3.4, 1.3, 0.37, SOLDERED, 0),
+)
+"""Bails: metal, opening for the chain and what goes through the ring in mm, mass in g, how they close, how many."""
 _SETTING_BURS = (
     "1.1 1.3 1.5 1.7 2.0 2.2 2.4 2.6 2.8 3.0 3.2 3.4 3.6 3.8 4.1 4.4 4.6 4.9 5.1 5.4 5.6 5.9 6.1 6.4 6.6 6.8 7.1 7.4 "
     "7.6 7.9 8.3 8.8 9.2"
@@ -99,7 +110,7 @@ def drawer() -> list[StockItem]:
 
 
 def _ready() -> list[StockItem]:
-    """Mounts and bezels, as they are sold."""
+    """Mounts, bezels and bails, as they are sold."""
     found = [
         StockItem(
             MOUNT,
@@ -123,6 +134,20 @@ def _ready() -> list[StockItem]:
             BEZEL, f"BZ{outside:.1f}", "18k-yellow", outside, wall_mm=wall, height_mm=high, state=state, quantity=3.0
         )
         for outside, wall, high, state in _BEZELS
+    ]
+    found += [
+        StockItem(
+            BAIL,
+            f"BL{opening * 10:.0f}-{number}",
+            metal,
+            opening,
+            thickness_mm=through,
+            mass_g=mass,
+            state=joint,
+            quantity=float(held),
+            price=round(6 + mass * 70, 2),
+        )
+        for number, (metal, opening, through, mass, joint, held) in enumerate(_BAILS, start=1)
     ]
     return found
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
@@ -63,6 +64,11 @@ def chain_room_mm(opening_mm: Number, chain_mm: Number) -> Number:
 def hook_room_mm(inside_mm: Number, hook_mm: Number) -> Number:
     """What is left in mm inside the ring beside the part of a bail that goes through it."""
     return inside_mm - hook_mm
+
+
+def ring_for_mm(through_mm: float, room_mm: float) -> float:
+    """The least inside in mm, in tenths, of a ring that leaves so much room round what goes through it."""
+    return math.ceil((through_mm + room_mm) * 10 - 1e-6) / 10
 
 
 @dataclass(frozen=True)

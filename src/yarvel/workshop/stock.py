@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass, fields
 
+from yarvel.shanks.hanging import BAIL_JOINTS
 from yarvel.stones.cuts import CUTS
 
 HEAD, BUR, WIRE, SHEET, TUBE, SOLDER, PLATE = "head", "bur", "wire", "sheet", "tube", "solder", "plate"
-MOUNT, BEZEL, LOT = "mount", "bezel", "lot"
-"""Heads on their ring, ready to be set; bought lengths of tube as bezels; stock and offcuts by weight, whoever owns
-them."""
+MOUNT, BEZEL, BAIL, LOT = "mount", "bezel", "bail", "lot"
+"""Heads on their ring, ready to be set; bought lengths of tube as bezels; what a pendant's chain goes through; stock
+and offcuts by weight, whoever owns them."""
 SETTING, HART, TAPER = "setting", "hart", "taper"
 NOTCHED, SEATED = "notched", "seated"
 
@@ -22,7 +23,8 @@ class StockItem:
     ``label_ct`` where it is sold by weight), a bur's or wire's diameter, a sheet's thickness, a tube's outside. ``cut``
     the stone of a head, round where it is empty; ``inside_mm``, ``width_mm``, ``thickness_mm`` the ring of a mount;
     ``length_mm`` and ``mass_g`` (g) of a lot, ``owner`` whose it is where it is not the workshop's; ``state`` notched,
-    of a head whose notches are cut, or seated, of a tube.
+    of a head whose notches are cut, or seated, of a tube, or how a bail is closed: pinched or soldered; ``size_mm`` of
+    a bail is what the chain goes through, ``thickness_mm`` what goes through its ring.
     ``id`` is 0 until it is stored.
     """
 
@@ -133,6 +135,18 @@ KINDS: dict[str, Kind] = {
             (("state", "Seat", (SEATED,)),),
         ),
         Kind(
+            BAIL,
+            "Bails",
+            (
+                Measure("size_mm", "Opening", 0.8, 15, True),
+                Measure("thickness_mm", "Through the ring", 0.2, 5),
+                Measure("mass_g", "Weighs, g", 0.01, 50),
+                _QUANTITY,
+                _PRICE,
+            ),
+            (("state", "Joint", BAIL_JOINTS),),
+        ),
+        Kind(
             LOT,
             "Lots of metal",
             (
@@ -168,9 +182,21 @@ KINDS: dict[str, Kind] = {
         Kind(SOLDER, "Solder", (_QUANTITY, _PRICE), (("grade", "Grade", ("hard", "medium", "easy")),)),
     )
 }
-"""Quantity is counted for heads, mounts, bezels and burs, in mm for wire and tube, in g for sheet and solder."""
+"""Quantity is counted for heads, mounts, bezels, bails and burs, in mm for wire and tube, in g for sheet and solder."""
 
-UNITS = {HEAD: "", MOUNT: "", BEZEL: "", LOT: "", BUR: "", WIRE: "mm", SHEET: "g", TUBE: "mm", SOLDER: "g", PLATE: ""}
+UNITS = {
+    HEAD: "",
+    MOUNT: "",
+    BEZEL: "",
+    BAIL: "",
+    LOT: "",
+    BUR: "",
+    WIRE: "mm",
+    SHEET: "g",
+    TUBE: "mm",
+    SOLDER: "g",
+    PLATE: "",
+}
 NAMES = tuple(item.name for item in fields(StockItem) if item.name != "id")
 
 

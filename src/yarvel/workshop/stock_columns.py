@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from yarvel.planning.job import StoneJob
 from yarvel.planning.match import Stock
+from yarvel.planning.match_bails import Bails
 from yarvel.planning.match_tubes import Tubes
 from yarvel.workshop.stock import BEZEL, MOUNT, TUBE, StockItem
 
@@ -44,6 +45,17 @@ def tubes_of(items: Sequence[StockItem]) -> Tubes:
         np.where(cut, column(items, "height_mm"), np.nan),
         np.where(cut, np.nan, counted),
         counted,
+    )
+
+
+def bails_of(items: Sequence[StockItem]) -> Bails:
+    """Bails as columns."""
+    return Bails(
+        tuple(item.code for item in items),
+        column(items, "size_mm"),
+        column(items, "thickness_mm"),
+        column(items, "mass_g"),
+        column(items, "quantity"),
     )
 
 

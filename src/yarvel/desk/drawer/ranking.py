@@ -1,8 +1,9 @@
-"""What the drawer holds for the stone in hand: heads and ready mounts, or tubes and bezels; and what making one by hand
-takes."""
+"""What the drawer holds for the stone in hand: heads and ready mounts, tubes and bezels, or a pendant's bails; and what
+making a head by hand takes."""
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass
 
@@ -18,12 +19,13 @@ from yarvel.metals.alloys import head_mass_g
 from yarvel.planning.documents import Document
 from yarvel.planning.job import Job, StoneJob, from_document, merge_patch, to_document
 from yarvel.planning.match import RESIZED_FROM_MM, Column, match, same_outline, why
+from yarvel.planning.match_bails import WIDER, match_bails, takes_bail, why_bail
 from yarvel.planning.match_tubes import match_tubes, why_tube
 from yarvel.planning.plan import plan
 from yarvel.planning.weighing import weighed
 from yarvel.shanks.sizes import inside_diameter_mm
-from yarvel.workshop.stock import BEZEL, HEAD, MOUNT, NOTCHED, SEATED, TUBE, StockItem
-from yarvel.workshop.stock_columns import heads_of, is_tube, tubes_of
+from yarvel.workshop.stock import BAIL, BEZEL, HEAD, MOUNT, NOTCHED, SEATED, TUBE, StockItem
+from yarvel.workshop.stock_columns import bails_of, heads_of, is_tube, tubes_of
 
 Columns = tuple[tuple[str, str], ...]
 _OF_HEADS: Columns = (
@@ -51,6 +53,19 @@ _OF_TUBES: Columns = (
     ("verdict", "Verdict"),
     ("lip", "Rim"),
     ("ledge", "Ledge"),
+    ("why", "Why"),
+)
+
+_OF_BAILS: Columns = (
+    ("size_mm", "Opening"),
+    ("thickness_mm", "Through ring"),
+    ("mass_g", "Weighs, g"),
+    ("state", "Joint"),
+    ("quantity", "Held"),
+    ("price", "Price"),
+    ("verdict", "Verdict"),
+    ("chain", "Chain room"),
+    ("ring", "Ring room"),
     ("why", "Why"),
 )
 
@@ -85,13 +100,19 @@ class Ranking:
         return {name for name, _ in self.columns} & _JUDGED
 
 
-_JUDGED = {"verdict", "notch", "culet", "trim", "covered", "why", "lip", "ledge"}
+BAILS = "bails"
+_JUDGED = {"verdict", "notch", "culet", "trim", "covered", "why", "lip", "ledge", "chain", "ring"}
 
 
-def rank(job: Job, rules: HouseRules, items: list[StockItem]) -> Ranking | None:
+def rank(job: Job, rules: HouseRules, items: list[StockItem], kind: str = "") -> Ranking | None:
     """Judge what is for the stone in hand: tubes and bezels where the head is to be one, else heads and mounts of its
-    outline; None where there are none."""
+    outline; bails where that is the ``kind`` that is looked at; None where there are none, or nothing of that kind is
+    ever ranked."""
     try:
+        if kind == BAIL:
+            return _bails(job, rules, items)
+        if kind and kind not in (HEAD, MOUNT, TUBE, BEZEL):
+            return None
         return _tubes(job, rules, items) if job.head.style == tube.STYLE else _heads(job, rules, items)
     except JobError:
         return None
@@ -133,6 +154,34 @@ def _tubes(job: Job, rules: HouseRules, items: list[StockItem]) -> Ranking | Non
         return format_number(float({"lip": found.lip, "ledge": found.ledge}[name][row]), 2)
 
     return Ranking(places, _others(job, held), found.cost, _OF_TUBES, told, "tubes and bezels")
+
+
+def _bails(job: Job, rules: HouseRules, items: list[StockItem]) -> Ranking | None:
+    places = _places(items, lambda item: item.kind == BAIL)
+    if not places or not takes_bail(job):
+        return None
+    held = [items[place] for place in places]
+    found = match_bails(job, rules, bails_of(held))
+
+    def told(row: int, name: str) -> str:
+        if name == "why":
+            return why_bail(found, row, rules)
+        if name == "verdict":
+            return str(found.verdict[row])
+        value = float({"chain": found.chain_room, "ring": found.ring_room}[name][row])
+        return "" if math.isnan(value) else format_number(value, 2)
+
+    return Ranking(places, _others(job, held), found.cost, _OF_BAILS, told, BAILS)
+
+
+def bail_patch(item: StockItem, job: Job, rules: HouseRules) -> Document:
+    """The merge patch that hangs the job's pendant by a bail from the drawer; its ring as wide as that needs."""
+    found = match_bails(job, rules, bails_of([item]))
+    bought_bail = {"opening_mm": item.size_mm, "wire_mm": item.thickness_mm, "mass_g": item.mass_g}
+    bail: Document = {"bought": {**bought_bail, "joint": item.state or None}}
+    if found.verdict[0] == WIDER:
+        bail["inside_mm"] = float(found.ring_mm[0])
+    return {"fit": {"bail": bail}}
 
 
 def _places(items: list[StockItem], wanted: Callable[[StockItem], bool]) -> tuple[int, ...]:

@@ -20,7 +20,7 @@ from PySide6.QtWidgets import (
 )
 
 from yarvel.desk.docket_store import DocketStore
-from yarvel.desk.drawer.ranking import Ranking, by_hand, patch_for, rank
+from yarvel.desk.drawer.ranking import BAILS, Ranking, bail_patch, by_hand, patch_for, rank
 from yarvel.desk.drawer.table import DrawerTable
 from yarvel.desk.edits import style_patch
 from yarvel.desk.session import Session
@@ -29,8 +29,9 @@ from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.errors import JobError, StoreError
 from yarvel.metals.alloys import alloy_label, alloys_of
+from yarvel.planning.match_bails import takes_bail
 from yarvel.workshop.acts import TakeStock
-from yarvel.workshop.stock import KINDS, TUBE, StockItem
+from yarvel.workshop.stock import BAIL, KINDS, TUBE, StockItem
 
 _TYPING_MS = 120
 _MEASURED_ROWS = 400
@@ -148,10 +149,12 @@ class DrawerWindow(QWidget):
         """Filter, rank, and say how many are shown."""
         low, high = _number(self.low), _number(self.high)
         plan = self._session.plan
+        bails = plan is not None and takes_bail(plan.job)  # beside a head, there is a bail to choose
         ranking: Ranking | None = None
         if self.ranked.isChecked() and plan is not None:
-            ranking = rank(plan.job, self._session.rules, self.table.items)
-        self.kind.setEnabled(ranking is None)
+            kind = str(self.kind.currentData()) if bails else ""
+            ranking = rank(plan.job, self._session.rules, self.table.items, kind)
+        self.kind.setEnabled(ranking is None or bails)
         self._ranking = ranking
         self.table.show(str(self.kind.currentData()), self.words.text(), low, high, ranking)
         if self.table.rowCount():
@@ -182,7 +185,8 @@ class DrawerWindow(QWidget):
             self.told.setText("Nothing to rank: no stone is in hand, or the drawer has nothing for its cut and style.")
         elif ranked and plan is not None:
             what = "" if self._ranking is None else self._ranking.what
-            told = f"{self._done} {count} {what}, best first. {by_hand(plan.job, self._session.rules)}"
+            made = "" if what == BAILS else by_hand(plan.job, self._session.rules)
+            told = f"{self._done} {count} {what}, best first. {made}"
             self.told.setText(told.strip())
         elif not count:
             self.told.setText("Nothing in the drawer fits these filters: take some away.")
@@ -271,12 +275,16 @@ class DrawerWindow(QWidget):
         chosen = self._chosen()
         if not chosen:
             return
-        head, document = chosen[0], self._session.document
-        patch = patch_for(head, document, lambda style: style_patch(document, style))
-        if not self._session.patch(patch, f"Head {head.code}"):
+        head, document, plan = chosen[0], self._session.document, self._session.plan
+        what = "bail" if head.kind == BAIL else "head"
+        if head.kind == BAIL and plan is not None:
+            patch = bail_patch(head, plan.job, self._session.rules)
+        else:
+            patch = patch_for(head, document, lambda style: style_patch(document, style))
+        if not self._session.patch(patch, f"{what.capitalize()} {head.code}"):
             self.told.setText(f"{head.code} does not go with this job: {self._session.problems['']}")
             return
-        told, docket = f"{head.code} is the head of this job now", self._session.docket
+        told, docket = f"{head.code} is the {what} of this job now", self._session.docket
         if docket is None or not head.quantity or head.kind == TUBE:  # a tube is cut from, as its route says
             self.told.setText(f"{told}.")
             return

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import math
-
 from yarvel.figures.figure import FigureKey
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
 from yarvel.shanks import hanging
@@ -44,7 +42,7 @@ def _room(
         return []
     room, limit = round(situation[keys[0]], 6), situation.rules.chain_room_mm
     level = OK if room >= limit else STOP if room < 0 else CAUTION
-    wider = math.ceil((situation[keys[1]] + limit) * 10 - 1e-6) / 10
+    wider = hanging.ring_for_mm(float(situation[keys[1]]), limit)
     settles = by_ring and level != OK and wider <= 12
     remedy = {"fit": {"bail": {"inside_mm": wider}}} if settles else None
     label = f"Ring {wider:.1f} mm inside" if settles else ""
