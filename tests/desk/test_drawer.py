@@ -252,7 +252,7 @@ def test_a_bezel_is_ranked_and_taken_as_it_measures(window: DrawerWindow, hand: 
 
 
 def test_a_pendants_bail_is_chosen_beside_its_head(window: DrawerWindow, hand: Hand) -> None:
-    """Ranked for ring and chain where bails are looked at; taken with its ring made as wide as it needs, and counted."""
+    """Ranked for ring and chain where bails are looked at; taken with its ring as wide as it needs, and counted."""
     document = hand.window.session.document
     bail = {"inside_mm": 2.4, "wire_mm": 0.8, "chain_end_mm": 2.7}
     gone = {**dict.fromkeys(document["fit"]), "method": "pendant", "bail": bail}

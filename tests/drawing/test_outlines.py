@@ -23,10 +23,11 @@ from yarvel.drawing.outlines import (
     wall_silhouette,
 )
 from yarvel.drawing.primitives import Drawing, Path
-from yarvel.drawing.stone_look import FRONT
+from yarvel.drawing.stone_look import FRONT, SIDE, Direction
 from yarvel.drawing.view import View
 from yarvel.heads.places import Place
 from yarvel.heads.shape import Closing, WireRing, closed_profile
+from yarvel.planning.bodies import bodies
 from yarvel.planning.plan import Plan
 from yarvel.stones import round_brilliant as cut
 from yarvel.stones.cut import solids_of
@@ -142,3 +143,21 @@ def test_posts_in_holes_go_into_their_ring(planned: Callable[..., Plan], posts: 
     metal = [item for item in drawing.items if isinstance(item, Path) and item.fill == "metal"]
     widths = [float(np.ptp(item.points[:, 0])) for item in metal]
     assert (int(np.argmax(widths)) == len(metal) - 1) == ring_in_front
+
+
+@pytest.mark.parametrize(
+    ("cut", "length", "width"), [("pear", 11.3, 7.2), ("marquise", 9.4, 4.4), ("princess", 5.2, 5.2)]
+)
+@pytest.mark.parametrize("direction", [FRONT, SIDE])
+def test_a_ring_that_is_slotted_for_a_v_ends_at_the_v(
+    planned: Callable[..., Plan], cut: str, length: float, width: float, direction: Direction
+) -> None:
+    """Seen from the side the drawn ring does not reach past the closed bodies as they are cut at its height."""
+    stone = {"cut": cut, "diameters_mm": None, "depth_mm": None, "length_mm": length, "width_mm": width}
+    head = {"rings": 1, "ring_section": "square", "posts": "drilled", "claw_mm": None}
+    made = planned(samples=0, stone=stone, head=head, shank=None)
+    drawing = Drawing(100.0, 100.0)
+    head_from_side(View(drawing, (50.0, 50.0), 1.0), sheet_model(made), direction)
+    (bar,) = [item.points[:, 0] - 50.0 for item in drawing.items if isinstance(item, Path) and len(item.points) == 4]
+    level = np.vstack(bodies(made).bare.slice(made.shape.rings[0].z_mm).to_polygons()) @ np.array(direction.right[:2])
+    assert level.min() - 0.03 < bar.min() < bar.max() < level.max() + 0.03

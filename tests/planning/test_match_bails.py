@@ -49,7 +49,7 @@ def test_bails_at_once_are_bails_one_by_one(rows: list[tuple[float, float, float
 
 
 def test_the_one_that_fits_best_and_is_there_comes_first() -> None:
-    """The least wide that lets the chain through; what has to be forced last, none in the drawer after those that are."""
+    """The least wide that lets the chain through; what is forced last, none in the drawer after those that are."""
     rows = (
         (2.0, 1.2, 0.2, 4),
         (3.2, 1.2, 0.2, 4),

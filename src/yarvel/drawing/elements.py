@@ -12,7 +12,7 @@ from yarvel.drawing.stone_look import section as stone_section
 from yarvel.drawing.view import View
 from yarvel.heads import holding, rings
 from yarvel.heads.places import POINT, Place, longest_stretch
-from yarvel.heads.shape import Hooks, Vees
+from yarvel.heads.shape import Hooks, Vees, WireRing, reach_at
 from yarvel.shanks import fish_mouth
 from yarvel.shanks.band import Band
 from yarvel.shanks.developments import depth_under
@@ -59,8 +59,10 @@ def head_from_side(view: View, model: SheetModel, direction: Direction) -> None:
     for bar in _hooks(head.hooks, direction):
         view.area(_cut(bar, model, direction), "metal", "outline")
     for ring in head.rings:
-        reach = model.outline.inset(ring.inset_mm) @ np.array(direction.right[:2])
-        bar = outlines.ring_silhouette(float(reach.min()), float(reach.max()), ring)
+        reach = _ring_edge(model, ring) @ np.array(direction.right[:2])
+        bar = outlines.ring_silhouette(
+            float(reach.min()) + ring.across_mm / 2, float(reach.max()) - ring.across_mm / 2, ring
+        )
         view.area(_cut(bar, model, direction), "metal", "outline")
     for wall in head.walls:
         losses = model.outline.loss(along + 180), model.outline.loss(along)
@@ -71,6 +73,16 @@ def head_from_side(view: View, model: SheetModel, direction: Direction) -> None:
             view.line(_closed(_look(model, direction).outline), "hidden")
     for place in front:
         _claw(view, model, place, direction)
+
+
+def _ring_edge(model: SheetModel, ring: WireRing) -> Points:
+    """A ring's outside seen from above, (n, 2), mm, without what is cut away where a V stands in a slot of it; its
+    inside where Vs leave nothing of that."""
+    edge, vees = model.outline.inset(ring.outside_inset_mm), model.head.vees
+    if vees is None or not vees.slotted:
+        return edge
+    left = edge[~vees.beyond(edge, ring.z_mm)]
+    return left if len(left) > 2 else model.outline.inset(ring.inset_mm + ring.across_mm / 2)
 
 
 def _hooks(hooks: Hooks | None, direction: Direction) -> list[Points]:
@@ -150,14 +162,14 @@ def head_from_above(view: View, model: SheetModel) -> None:
     upper = head.rings[:1] if rings.ring_hidden_by_mm in model.plan.figures else ()
     for ring in upper:
         if ring.outside_inset_mm < 0:
-            view.area(outline.inset(ring.outside_inset_mm), "metal", "outline")
+            view.area(_ring_edge(model, ring), "metal", "outline")
     for wall in head.walls:
         view.area(outline.inset(-float(wall.profile[:, 0].max())), "metal", "outline")
         if not model.sees_stone:
             view.area(outline.inset(head.opening_inset_mm), "paper", "outline")
     stone(view, model, ABOVE)
     for ring in upper:
-        view.line(_closed(outline.inset(ring.outside_inset_mm)), "hidden")
+        view.line(_closed(_ring_edge(model, ring)), "hidden")
     for wall in head.walls if not head.places else ():
         _rim(view, wall.profile, model)
     if head.claws is not None:
@@ -257,9 +269,13 @@ def section(view: View, model: SheetModel, left: float) -> None:
         clipped = _right_of(outline, left)
         if len(clipped) > 2:
             view.area(clipped, "stone-cut", "stone-edge")
+    vees = model.head.vees
     for ring in model.head.rings:
         wire = ring.section + (edge - ring.inset_mm * wider, ring.z_mm)
         cut = _below_pavilion(wire, model)
+        if vees is not None and vees.slotted and place in vees.places and len(cut) > 2:
+            outer = np.interp(cut[:, 1], *_outer_edge(vees, ring, edge, wider))
+            cut = _kept(cut, outer - cut[:, 0])
         if len(cut) > 2:
             view.area(above_finger(cut, model, along), "metal-cut", "cut", "cross")
     for wall in model.head.walls:
@@ -273,6 +289,13 @@ def section(view: View, model: SheetModel, left: float) -> None:
         normal = np.array(place.normal)
         bar = outlines.bar_silhouette(float(normal @ start), float(normal @ end), hooks.z_mm, hooks.wire_mm)
         view.area(above_finger(bar, model, along), "metal-cut", "cut", "slant")
+
+
+def _outer_edge(vees: Vees, ring: WireRing, edge: float, wider: float) -> tuple[Points, Points]:
+    """Heights of a ring's foot and top, and how far out a V reaches there in a section through its fold, mm."""
+    heights = np.array([ring.foot_mm, ring.top_mm])
+    _, most = reach_at(vees.profile, heights)
+    return heights, edge + wider * most
 
 
 def _right_of(outline: Points, left: float) -> Points:

@@ -55,6 +55,22 @@ class Vees:
         moved: Polygon = path[:, None, :] + ways[1] * leant + ways[:, None, :] * own
         return moved
 
+    def beyond(self, points: Polygon, z_mm: float) -> NDArray[np.bool_]:
+        """Which of these points (n, 2), mm, lie outside the legs of a V at a height over the seat, (n,): where a ring
+        that is slotted for it is cut away."""
+        _, most = reach_at(self.profile, np.array([z_mm]))
+        found = np.zeros(len(points), dtype=np.bool_)
+        for place in self.places:
+            out = np.array(place.normal)
+            along = np.array([-out[1], out[0]])
+            legs = self.stations(place, most, np.array([z_mm]))[:, 0, :]
+            legs = legs[np.argsort(legs @ along)]
+            across = points @ along
+            line = np.interp(across, legs @ along, legs @ out)
+            within = (across >= legs[0] @ along) & (across <= legs[-1] @ along)
+            found |= within & (points @ out > line)
+        return found
+
     def path(self, place: Place) -> tuple[Polygon, Polygon]:
         """Contacts of one V on the stone's edge (end, corner, end), and how each moves per mm outwards, both (3, 2)."""
         ends, ways = [], []
