@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -12,13 +12,12 @@ from yarvel.figures.rules import HouseRules
 from yarvel.heads import claws, notches, rings, style, vees
 from yarvel.heads.holding import enter_holding
 from yarvel.heads.legs import drop_by_height_mm, footed_length_mm, hooks_of, to_peg_mm, under_length_mm
-from yarvel.heads.places import POINT, Place, least_apart_mm, numbers
-from yarvel.heads.reach import OverClaws, over_claws, width_mm
+from yarvel.heads.places import POINT, Place, least_apart_mm
+from yarvel.heads.reach import Found, OverClaws, over_claws, unlike, widest, width_mm, width_over_claws
 from yarvel.heads.shape import Claws, HeadShape, Vees, closed_profile, thinned_to
-from yarvel.heads.style import FOOT, BegunHead, HeadChoice, StoneFacts, closing_over, height_mm, places_of
+from yarvel.heads.style import BegunHead, HeadChoice, StoneFacts, closing_over, height_mm, places_of
 from yarvel.heads.vees import leg_mm, relief_hole_mm
 from yarvel.metals.alloys import Alloy, head_mass_g
-from yarvel.metals.joints import Seam
 from yarvel.metals.wire import gauge_number
 from yarvel.stones.cut import Girth, typical_run
 
@@ -261,14 +260,35 @@ class Basket(BegunHead):
 
     def over_claws(self, depth_mm: Number, height_mm: Number) -> OverClaws:
         """Width over the claws along the band at a depth, of a basket of this height, mm, and what decides."""
-        seats, splay = (self.seat_mm,) * len(self.places), self.splay(height_mm)
+        return over_claws(*self._claws_at(depth_mm, height_mm), self.leg_mm)
+
+    def _claws_at(
+        self, depth_mm: Number, height_mm: Number
+    ) -> tuple[StoneFacts, tuple[Place, ...], list[Number], tuple[Number, ...], Number, Number]:
+        """What a width over the claws at a depth follows from: stone, places, metal and seat of each, depth, splay."""
         thinner = (self.claw_mm - _vee_foot_mm(self.choice, self.claw_mm)) * depth_mm / np.maximum(height_mm, 1e-6)
-        metals = [self.claw_mm - thinner * (place.kind == POINT) for place in self.places]
-        return over_claws(self.facts, self.places, metals, seats, depth_mm, splay, self.leg_mm)
+        vee = self.claw_mm - thinner
+        metals = [vee if place.kind == POINT else self.claw_mm for place in self.places]
+        seats = (self.seat_mm,) * len(self.places)
+        return self.facts, self.places, metals, seats, depth_mm, self.splay(height_mm)
+
+    def width_over_claws(self, depth_mm: Number, height_mm: Number) -> Number:
+        """Width in mm over the claws along the band at a depth, of a basket of this height."""
+        if self._alike is not None:
+            return widest(self._alike, depth_mm, self.splay(height_mm))
+        return width_over_claws(*self._claws_at(depth_mm, height_mm), self.leg_mm)
+
+    @cached_property
+    def _alike(self) -> list[Found] | None:
+        """Where claws may reach farthest, where they are as thick at every depth; None where a V is thinner below."""
+        if any(place.kind == POINT for place in self.places):
+            return None
+        each = (self.claw_mm,) * len(self.places), (self.seat_mm,) * len(self.places)
+        return unlike(self.facts, self.places, *each, self.leg_mm)
 
     def width_at(self, depth_mm: Number, height_mm: Number) -> Number:
         """Width in mm along the band at a depth below the seat, its lower ring counted at the foot."""
-        over = self.over_claws(depth_mm, height_mm).width_mm
+        over = self.width_over_claws(depth_mm, height_mm)
         if self.choice.rings == 1 or np.any(depth_mm < height_mm):
             return over
         size, losses = rings.along_band(self.facts)
@@ -545,54 +565,3 @@ def basket_shape(
         on_legs=rings.lower_ring_inset_mm not in ledger.entries,
         hooks=hooks,
     )
-
-
-def basket_seams(places: tuple[Place, ...], alloy: Alloy, choice: HeadChoice) -> list[Seam]:
-    """A seam a ring, under a claw, then every claw to every ring; legs that close on a peg to it."""
-    made = _RINGS if choice.rings > 1 else _ONE_RING
-    found = [
-        Seam(
-            f"{name} seam",
-            "hard",
-            f"{name.replace(' ', '-')}-seam",
-            (alloy,),
-            ends=((part, 0.0),),
-        )
-        for name, part, _ in made
-    ]
-    ways = _along_ring(places)
-    for name, part, up in made:
-        found += [
-            Seam(
-                f"claw {called} to the {name}",
-                "hard",
-                f"claws-to-{name.replace(' ', '-')}",
-                (alloy,),
-                ends=((f"claw {number}", up), (part, way)),
-            )
-            for number, (way, called) in enumerate(zip(ways, numbers(places), strict=True), start=1)
-        ]
-    if choice.legs == style.PEG_LEGS:
-        found += [
-            Seam(f"leg {called} to the peg", "hard", "peg", (alloy,), ends=((f"claw {number}", 0.0), (PEG_PART, 0.0)))
-            for number, called in enumerate(numbers(places), start=1)
-        ]
-    return found
-
-
-PEG_PART = "peg"
-"""The peg that a basket's legs close on, in the graph of joints."""
-
-
-_RINGS = ((rings.UPPER, rings.UPPER, 3.0), (rings.LOWER, FOOT, 0.0))
-_ONE_RING = ((rings.ONLY, FOOT, 0.0),)
-"""Rings: their name, their part in the assembly, and about how far up the claws they lie, mm. An only ring is what the
-fit's heat reaches first, through the claws' ends."""
-
-
-def _along_ring(places: tuple[Place, ...]) -> list[float]:
-    """Way in mm along the stone's edge from the first claw to each, the shorter way round."""
-    points = [(place.x_mm, place.y_mm) for place in places]
-    steps = [math.dist(here, there) for here, there in zip(points, [*points[1:], points[0]], strict=True)]
-    ahead = [sum(steps[:number]) for number in range(len(steps))]
-    return [min(way, sum(steps) - way) for way in ahead]

@@ -6,6 +6,7 @@ in the claws at its ends than in those at its sides, or the other way round: eac
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 
@@ -309,7 +310,7 @@ class Bought(BegunHead):
         most: Number = np.max(np.broadcast_arrays(*self.seats_mm), axis=0)
         return most
 
-    @property
+    @cached_property
     def seat_least(self) -> Number:
         """Seat depth in mm in the claw that takes least of it."""
         least: Number = np.min(np.broadcast_arrays(*self.seats_mm), axis=0)
@@ -337,7 +338,7 @@ class Bought(BegunHead):
     def width_at(self, depth_mm: Number, height_mm: Number) -> Number:
         """Width in mm along the band at a depth below the seat."""
         splay = self.splay(height_mm)
-        over = self._over_claws(depth_mm, splay).width_mm
+        over = reach.widest(self._alike, depth_mm, splay)
         if np.any(depth_mm < height_mm):
             return over
         size, losses, inset = self._base(height_mm, splay)
@@ -347,6 +348,12 @@ class Bought(BegunHead):
         """Width over the claws along the band at a depth, mm, and what decides."""
         metals = (self.claw_mm,) * len(self.places)
         return reach.over_claws(self.facts, self.places, metals, self.seats_mm, depth_mm, splay_deg, self.leg_mm)
+
+    @cached_property
+    def _alike(self) -> list[reach.Found]:
+        """Where claws may reach farthest along the band: they are as thick at every depth."""
+        metals = (self.claw_mm,) * len(self.places)
+        return reach.unlike(self.facts, self.places, metals, self.seats_mm, self.leg_mm)
 
     def _base(self, height_mm: Number, splay_deg: Number) -> tuple[Number, float, Number]:
         """The stone's size along the band in mm, what an inset loses of it, and how far the base ring lies inside."""

@@ -63,7 +63,7 @@ class Crossed(Basket):
 
     def width_at(self, depth_mm: Number, height_mm: Number) -> Number:
         """Width in mm along the band at a depth below the seat, over the claws."""
-        return self.over_claws(depth_mm, height_mm).width_mm
+        return self.width_over_claws(depth_mm, height_mm)
 
     def enter(self, ledger: Ledger, seat_height_mm: Number, free_mm: Number, alloy: Alloy) -> None:
         """Enter claws and U's, where they cross, holding, mass."""

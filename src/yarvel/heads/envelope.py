@@ -10,6 +10,8 @@ import numpy as np
 from yarvel.heads.shape import HeadShape, Polygon, reach_at
 
 _LEVELS, _CIRCLE = 49, 48
+_TURN = np.arange(_CIRCLE) * 2 * np.pi / _CIRCLE
+_ROUND = np.column_stack([np.cos(_TURN), np.sin(_TURN)])
 LEAST_MM = 0.02
 _PASSES_MM = 1e-6
 
@@ -46,8 +48,8 @@ def envelope(shape: HeadShape, height_mm: float, width_mm: float) -> Envelope:
     the foot's ring, which has to pass."""
     half = width_mm / 2
     across = np.linspace(-half, half, _LEVELS) * (1 - 1e-9)
-    along = np.zeros(_LEVELS)
-    for loop in sections(shape, height_mm):
+    along = _over_claws(shape, height_mm, across)
+    for loop in _not_claws(shape, height_mm):
         inside = (across >= loop[:, 1].min()) & (across <= loop[:, 1].max())
         if inside.any():
             least, most = reach_at(loop, across[inside])
@@ -56,6 +58,35 @@ def envelope(shape: HeadShape, height_mm: float, width_mm: float) -> Envelope:
         along[:] = along.max() or whole(shape, height_mm)[0]
     both = np.maximum(along, along[::-1])  # the gap is marked alike on both sides of the middle
     return Envelope(across, both)
+
+
+def _over_claws(shape: HeadShape, height_mm: float, across_mm: Polygon) -> Polygon:
+    """How far round claws reach along the band at a height, to the farther side, at ``across_mm`` (n,) ways from its
+    middle, (n,) in mm; 0 where none stands: their sections are ellipses."""
+    if shape.claws is None:
+        return np.zeros(len(across_mm))
+    middles, normals, (depth, half) = _ellipses(shape, height_mm)
+    (nx, ny), (flat, wide) = normals.T[:, :, None], (depth**-2, half**-2)
+    up = across_mm[None, :] - middles[:, 1:]
+    square = nx**2 * flat + ny**2 * wide
+    slope = up * nx * ny * (flat - wide)
+    left = slope**2 - square * (up**2 * (ny**2 * flat + nx**2 * wide) - 1)
+    root = np.sqrt(np.maximum(left, 0.0))
+    ends = np.abs(middles[:, :1] - slope / square) + root / square
+    reached: Polygon = np.where(left >= 0, ends, 0.0).max(axis=0)
+    return reached
+
+
+@lru_cache(maxsize=64)
+def _ellipses(shape: HeadShape, height_mm: float) -> tuple[Polygon, Polygon, tuple[float, float]]:
+    """Middles and outward normals of round claws at a height over the seat, both (n, 2), and the half axes of their
+    section outwards and along the stone's edge; mm."""
+    claws = shape.claws
+    assert claws is not None
+    inner, outer = (float(side[0]) for side in reach_at(claws.profile, np.array([height_mm])))
+    normals = np.array([place.normal for place in claws.places])
+    middles = np.array([(place.x_mm, place.y_mm) for place in claws.places]) + normals * (inner + outer) / 2
+    return middles, normals, ((outer - inner) / 2, claws.width_mm / 2)
 
 
 def on_legs(shape: HeadShape, height_mm: float) -> bool:
@@ -82,8 +113,12 @@ from memory."""
 @lru_cache(maxsize=64)
 def whole(shape: HeadShape, height_mm: float) -> tuple[float, float]:
     """How far a head reaches along and across the band at a height over the seat, mm."""
-    loops = sections(shape, height_mm)
-    return tuple(max(float(np.abs(loop[:, axis]).max()) for loop in loops) for axis in (0, 1))  # type: ignore[return-value]
+    reached = [np.abs(loop).max(axis=0) for loop in _not_claws(shape, height_mm)]
+    if shape.claws is not None:
+        middles, normals, (depth, half) = _ellipses(shape, height_mm)
+        reached.append((np.abs(middles) + np.hypot(depth * normals, half * normals[:, ::-1])).max(axis=0))
+    along, across = np.max(reached, axis=0)
+    return float(along), float(across)
 
 
 @lru_cache(maxsize=64)
@@ -91,17 +126,19 @@ def sections(shape: HeadShape, height_mm: float) -> list[Polygon]:
     """Outlines of a head's parts at a height in mm over the seat, seen straight down, each (n, 2) in mm in the head's
     frame (x along the band): claws, Vs, walls; and the outside of its lowest ring, which has to pass."""
     found: list[Polygon] = []
-    level = np.array([height_mm])
-    turn = np.arange(_CIRCLE) * 2 * np.pi / _CIRCLE
-    circle = np.column_stack([np.cos(turn), np.sin(turn)])
     if shape.claws is not None:
-        inner, outer = (float(side[0]) for side in reach_at(shape.claws.profile, level))
-        depth, half = (outer - inner) / 2, shape.claws.width_mm / 2
-        for place in shape.claws.places:
-            normal = np.array(place.normal)
-            side = np.array([-normal[1], normal[0]])
-            middle = np.array([place.x_mm, place.y_mm]) + normal * (inner + outer) / 2
-            found.append(middle + circle[:, :1] * depth * normal + circle[:, 1:] * half * side)
+        middles, normals, (depth, half) = _ellipses(shape, height_mm)
+        sides = normals[:, ::-1] * (-1, 1)
+        for middle, normal, side in zip(middles, normals, sides, strict=True):
+            found.append(middle + _ROUND[:, :1] * depth * normal + _ROUND[:, 1:] * half * side)
+    return [*found, *_not_claws(shape, height_mm)]
+
+
+@lru_cache(maxsize=64)
+def _not_claws(shape: HeadShape, height_mm: float) -> list[Polygon]:
+    """As :func:`sections`, without round claws."""
+    found: list[Polygon] = []
+    level = np.array([height_mm])
     if shape.vees is not None:
         inner, outer = (float(side[0]) for side in reach_at(shape.vees.profile, level))
         for place in shape.vees.places:

@@ -9,7 +9,8 @@ import numpy as np
 from yarvel.figures.figure import CHOSEN, FROM_MEMORY, GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import rings, style
-from yarvel.heads.basket import Basket, basket_seams, basket_shape, begin_basket
+from yarvel.heads.basket import Basket, basket_shape, begin_basket
+from yarvel.heads.basket_seams import basket_seams
 from yarvel.heads.claws import usual_wire_mm
 from yarvel.heads.fields import HeadField
 from yarvel.heads.places import Place

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import numpy as np
 
@@ -36,11 +36,17 @@ class Place:
         """Azimuth of the contact seen from the culet, 0 … 360."""
         return float(np.degrees(np.arctan2(self.y_mm, self.x_mm)) % 360)
 
-    @property
+    @cached_property
     def normal(self) -> tuple[float, float]:
         """Outward unit normal."""
         turn = np.radians(self.normal_deg)
         return float(np.cos(turn)), float(np.sin(turn))
+
+    @cached_property
+    def mirrored(self) -> tuple[str, float, float, float]:
+        """The same for places that mirror one another at the axes, and for no others."""
+        out = self.normal[0] if self.x_mm >= 0 else -self.normal[0]
+        return self.kind, self.spread_deg, round(abs(self.x_mm), 9), round(out, 9)
 
     @property
     def half_angle_deg(self) -> float:

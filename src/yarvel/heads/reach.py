@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import reduce
 
 import numpy as np
 
@@ -14,6 +15,8 @@ from yarvel.heads.style import StoneFacts
 Reach = tuple[Number, Number, Number]
 """How far in mm from the middle some metal's contact lies along the band, how far it moves that way per mm outwards,
 and its reach past its middle, as a share of half of it."""
+Found = tuple[Reach, Number, Number]
+"""A reach, with the metal there and the depth of its seat in mm."""
 
 
 def reaches(facts: StoneFacts, place: Place, leg_mm: Number, seat_mm: Number) -> list[Reach]:
@@ -60,12 +63,7 @@ def over_claws(
 ) -> OverClaws:
     """Width over the claws along the band at a depth in mm, each with its own metal there and its own seat depth, mm.
     The gap is marked from the middle to both sides, so the farther side counts."""
-    least: Number = np.min(np.broadcast_arrays(*seats_mm), axis=0)
-    found = [
-        (reach, metal, seat)
-        for place, metal, seat in zip(places, metals_mm, seats_mm, strict=True)
-        for reach in reaches(facts, place, leg_mm, least)
-    ]
+    found = unlike(facts, places, metals_mm, seats_mm, leg_mm)
     each = [width_mm(*reach, metal, seat, depth_mm, splay_deg) for reach, metal, seat in found]
     if not any(np.ndim(width) for width in each):  # one head, not a column of samples: no need of arrays
         rounded = [round(float(width), 6) for width in each]
@@ -83,6 +81,44 @@ def over_claws(
     reach = tuple(picked([one[part] for one, _, _ in found]) for part in range(3))
     metal, seat = picked([metal for _, metal, _ in found]), picked([seat for _, _, seat in found])
     return OverClaws(picked(list(widths)), (reach[0], reach[1], reach[2]), metal, seat)
+
+
+def width_over_claws(
+    facts: StoneFacts,
+    places: tuple[Place, ...],
+    metals_mm: Sequence[Number],
+    seats_mm: Sequence[Number],
+    depth_mm: Number,
+    splay_deg: Number,
+    leg_mm: Number,
+) -> Number:
+    """The width in mm of :func:`over_claws` alone, for whoever does not ask which claw decides."""
+    return widest(unlike(facts, places, metals_mm, seats_mm, leg_mm), depth_mm, splay_deg)
+
+
+def widest(found: Sequence[Found], depth_mm: Number, splay_deg: Number) -> Number:
+    """The greatest width in mm along the band at a depth of what :func:`unlike` found."""
+    widths = [width_mm(*reach, metal, seat, depth_mm, splay_deg) for reach, metal, seat in found]
+    return reduce(np.maximum, widths) if any(isinstance(width, np.ndarray) for width in widths) else max(widths)
+
+
+def unlike(
+    facts: StoneFacts,
+    places: tuple[Place, ...],
+    metals_mm: Sequence[Number],
+    seats_mm: Sequence[Number],
+    leg_mm: Number,
+) -> list[Found]:
+    """Where claws may reach farthest, with their metal and seat depth: of claws that mirror one another, the first."""
+    columns = any(isinstance(seat, np.ndarray) for seat in seats_mm)
+    least: Number = np.min(np.broadcast_arrays(*seats_mm), axis=0) if columns else min(seats_mm)
+    found: dict[object, list[Found]] = {}
+    for place, metal, seat in zip(places, metals_mm, seats_mm, strict=True):
+        of_metal, of_seat = (id(one) if isinstance(one, np.ndarray) else float(one) for one in (metal, seat))
+        alike = (place.mirrored, of_metal, of_seat)
+        if alike not in found:
+            found[alike] = [(reach, metal, seat) for reach in reaches(facts, place, leg_mm, least)]
+    return [one for held in found.values() for one in held]
 
 
 def width_mm(

@@ -261,10 +261,13 @@ def reach_at(profile: Polygon, heights: Polygon) -> tuple[Polygon, Polygon]:
     """Least and greatest u in mm of a section (n, 2) at these heights (k,), each (k,); heights are held a hair inside
     the section's ends."""
     heights = np.clip(heights, profile[:, 1].min() + 1e-9, profile[:, 1].max() - 1e-9)
-    start, end = profile, np.roll(profile, -1, axis=0)
+    start, end = profile, np.concatenate((profile[1:], profile[:1]))
     rise = end[:, 1] - start[:, 1]
     level = np.abs(rise) < 1e-12
     share = (heights[:, None] - start[None, :, 1]) / np.where(level, 1.0, rise)[None, :]
     crossing = (share >= 0) & (share <= 1) & ~level[None, :]
     reach = start[None, :, 0] + share * (end - start)[None, :, 0]
-    return np.where(crossing, reach, np.inf).min(axis=1), np.where(crossing, reach, -np.inf).max(axis=1)
+    return (
+        np.minimum.reduce(reach, axis=1, where=crossing, initial=np.inf),
+        np.maximum.reduce(reach, axis=1, where=crossing, initial=-np.inf),
+    )

@@ -80,40 +80,53 @@ def in_order(
     flowed = [(_heat(grade, seam), grade, seam) for grade, seam in made]
     places = {key_of(group): place for place, group in enumerate(order)}
     flowed.sort(key=lambda held: (places.get(key_of(held[2].group), len(places)), -held[0]))
-    near = (apart_mm([seam for _, _, seam in flowed]) <= reach_mm).tolist()
-    joints = []
-    for place, (heat, grade, seam) in enumerate(flowed):
-        reaches: dict[str, None] = {}
-        melts: dict[str, None] = {}
-        before = zip(flowed[:place], near[place][:place], strict=True) if grade != WELDED else ()
-        for (flow, how, earlier), reached in before:
-            if reached and earlier.group != seam.group and how in GRADES:
-                if flow < heat:
-                    melts[earlier.group] = None
-                elif flow < heat + step_c:
-                    reaches[earlier.group] = None
-        others = [
-            (flow, other.group)
-            for (flow, how, other), reached in zip(flowed, near[place], strict=True)
-            if reached and other.group != seam.group and how in GRADES and grade != WELDED
-        ]
-        flows = heat if grade in GRADES else math.inf
-        joints.append(
-            Joint(
-                seam.what,
-                grade,
-                flows,
-                place + 1,
-                seam.group,
-                seam.shield,
-                tuple(reaches),
-                tuple(melts),
-                tuple(dict.fromkeys(group for flow, group in others if flow < heat)),
-                tuple(dict.fromkeys(group for flow, group in others if heat <= flow < heat + step_c)),
-                heat,
-            )
+    seen = [seam for _, _, seam in flowed]
+    names = tuple(dict.fromkeys(seam.group for seam in seen))
+    near = apart_mm(seen) <= reach_mm
+    told = zip(*(_groups_in(found, names) for found in _reached(flowed, names, near, step_c)), strict=True)
+    return tuple(
+        Joint(
+            seam.what,
+            grade,
+            heat if grade in GRADES else math.inf,
+            place,
+            seam.group,
+            seam.shield,
+            reaches,
+            melts,
+            softer,
+            shielded,
+            heat,
         )
-    return tuple(joints)
+        for place, ((heat, grade, seam), (reaches, melts, softer, shielded)) in enumerate(
+            zip(flowed, told, strict=True), start=1
+        )
+    )
+
+
+Flags = NDArray[np.bool_]
+
+
+def _reached(
+    flowed: list[tuple[float, str, Seam]], names: tuple[str, ...], near: Flags, step_c: float
+) -> tuple[Flags, ...]:
+    """Of each joint, which groups (n, m) its heat reaches: earlier ones that flow hardly hotter, and cooler; all that
+    flow cooler, and hardly hotter."""
+    heats = np.array([heat for heat, _, _ in flowed])
+    flows = np.array([grade in GRADES for _, grade, _ in flowed], dtype=bool)
+    hot = np.array([grade != WELDED for _, grade, _ in flowed], dtype=bool)
+    of = np.array([names.index(seam.group) for _, _, seam in flowed])
+    belongs = of[:, None] == np.arange(len(names))[None, :]
+    others = near & (of[:, None] != of[None, :]) & flows[None, :] & hot[:, None]
+    cooler = others & (heats[None, :] < heats[:, None])
+    hotter = others & ~cooler & (heats[None, :] < heats[:, None] + step_c)
+    earlier = np.tri(len(flowed), k=-1, dtype=bool)
+    return tuple(found @ belongs for found in (hotter & earlier, cooler & earlier, cooler, hotter))
+
+
+def _groups_in(found: Flags, names: tuple[str, ...]) -> list[tuple[str, ...]]:
+    """The groups that are flagged in every row of ``found`` (n, m), by name."""
+    return [tuple(name for name, flag in zip(names, row, strict=True) if flag) for row in found.tolist()]
 
 
 def _grade(seam: Seam, school: str, asked: Mapping[str, str]) -> str:
@@ -145,7 +158,7 @@ def apart_mm(seams: list[Seam]) -> NDArray[np.float64]:
         np.minimum.at(apart, (numbers[:, None], numbers[None, :]), np.abs(ways[:, None] - ways[None, :]))
     np.fill_diagonal(apart, 0.0)
     for through in range(count):
-        apart = np.minimum(apart, apart[:, through, None] + apart[None, through, :])
+        np.minimum(apart, np.add.outer(apart[:, through], apart[through]), out=apart)
     return apart
 
 

@@ -111,9 +111,10 @@ def match(job: Job, rules: HouseRules, stock: Stock) -> Matches:
         _resize_mm(job, stock),
     )
     kin = same_outline(job.stone.cut)
-    alike = np.array([cut in kin for cut in stock.cuts or (kin[0],) * count], dtype=bool)
-    if stock.cuts is None and not CUTS[job.stone.cut].is_round:
-        alike[:] = False
+    if stock.cuts is None:  # all of them round
+        alike = np.full(count, CUTS[job.stone.cut].is_round)
+    else:
+        alike = np.array([cut in kin for cut in stock.cuts], dtype=bool)
     facts = facts_of(job, rules)
     points = sum(place.kind == POINT for place in places_of(_choice(job, usual_claws_of(job)), facts))
     left_open = _left_open(job, rules, float(facts.stone.pavilion_depth_mm))
@@ -141,6 +142,11 @@ RESIZED_FROM_MM = 0.05
 """None in stock ranks below all that hold the stone and are there."""
 
 
+_VERDICTS = np.array([FITS, SMALL, LARGE, LOW, CUT, OTHER_SIZE, TIGHT], dtype="U16")
+_WRONG = np.array([0.0, 1000.0, 1000.0, 100.0, 100.0, 100.0, 10.0])
+"""What each costs in the ranking: what can be mended is better than what holds no stone."""
+
+
 def _judge(
     job: Job,
     rules: HouseRules,
@@ -160,7 +166,6 @@ def _judge(
     under = Under(float(facts.stone.pavilion_depth_mm), left_open, band, method, rules)
     deepest, least = (np.asarray(seat / heads.claw_mm) for seat in (heads.seat_most, heads.seat_least))
     clear = np.asarray(clearance(heads, under, height), dtype=float)
-    trim = most_trim(heads, under)
     sound = foot_is_sound(heads, under, height)
     verdict = np.select(
         [
@@ -171,18 +176,19 @@ def _judge(
             np.abs(found.resize[rows]) > rules.resize_most_mm,
             deepest > rules.notch_caution,
         ],
-        [SMALL, LARGE, LOW, CUT, OTHER_SIZE, TIGHT],
-        FITS,
+        range(1, len(_VERDICTS)),
+        0,
     )
-    mendable = np.isin(verdict, (LOW, CUT, OTHER_SIZE))
-    wrong = np.select([verdict == FITS, verdict == TIGHT, mendable], [0.0, 10.0, 100.0], 1000.0)
+    wrong = _WRONG[verdict]
     target = rules.notch_target
     off = (np.abs(deepest - target) + np.abs(least - target)) / 2
     cover = np.asarray(_cover(heads, rules))
     found.notch_ratio[rows], found.culet_clearance[rows] = deepest, clear
-    found.trim[rows] = 0.0 if ready else np.where(verdict == FITS, trim, 0.0)
+    fits = rows[verdict == 0]
+    if len(fits) and not ready:  # nothing comes off a mount, nor off what does not hold the stone as it is
+        found.trim[fits] = most_trim(_taken(job, rules, stock, fits, facts), under)
     found.covered[rows] = len(heads.places) * heads.claw_mm * cover / facts.outline.area
-    found.verdict[rows] = verdict
+    found.verdict[rows] = _VERDICTS[verdict]
     found.cost[rows] = wrong + off * (10 + heads.claw_mm) + np.maximum(clear - under.wanted_mm, 0) * 0.2
     found.cost[rows] += _A_MM_OFF * np.abs(found.resize[rows]) if ready else 0.0
 

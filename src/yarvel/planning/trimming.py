@@ -18,7 +18,8 @@ from yarvel.shanks import blanks, inset, peg
 from yarvel.shanks.band import Band
 
 Column = NDArray[np.float64]
-_STEPS, _PLACES = 40, 2
+_STEPS, _PLACES = 26, 2
+"""Halvings: of 40 mm less than a millionth is left, which is what rounding allows for."""
 WORTH_MM = 0.1
 """Less than this too tall is not worth a saw cut."""
 
@@ -65,9 +66,12 @@ _LEAST_HEIGHT_MM = 1.0
 
 def foot_is_sound(heads: Bought, under: Under, height_mm: Number) -> NDArray[np.bool_]:
     """Whether what is filed off the base for finger or band leaves its ring; bool, shape (n,) of the heights."""
-    ring, risen = heads.wire_mm, _risen(heads, under, height_mm)
+    return _is_sound(heads, under, _risen(heads, under, height_mm))
+
+
+def _is_sound(heads: Bought, under: Under, risen_mm: Number) -> NDArray[np.bool_]:
     most = 1 - under.rules.foot_left_share if under.method == inset.METHOD else under.rules.base_cut_share
-    return np.asarray(risen <= most * ring + 1e-9)
+    return np.asarray(risen_mm <= most * heads.wire_mm + 1e-9)
 
 
 def most_trim(heads: Bought, under: Under) -> Column:
@@ -83,8 +87,9 @@ def most_trim(heads: Bought, under: Under) -> Column:
 
     def allowed(trim: Column) -> NDArray[np.bool_]:
         height = sold - trim
-        clear = np.asarray(clearance(heads, under, height) >= under.wanted_mm - 1e-9)
-        return clear & (foot_is_sound(heads, under, height) | ~sound)
+        risen = _risen(heads, under, height)
+        clear = np.asarray(height - risen - under.pavilion_mm >= under.wanted_mm - 1e-9)
+        return clear & (_is_sound(heads, under, risen) | ~sound)
 
     for _ in range(_STEPS):
         middle = (low + high) / 2

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from typing import Any
 
 import numpy as np
@@ -55,7 +55,7 @@ class Band:
         """Radius over the middle of the band at the head, mm."""
         return self.inside_diameter_mm / 2 + self.thickness_mm
 
-    @property
+    @cached_property
     def back(self) -> BandStation:
         """The section opposite the head."""
         return BandStation(
@@ -65,12 +65,12 @@ class Band:
             self.profile if self.back_profile is None else self.back_profile,
         )
 
-    @property
+    @cached_property
     def stations(self) -> tuple[BandStation, ...]:
         """All sections that are given, from the head to the back."""
         return (BandStation(0.0, self.width_mm, self.thickness_mm, self.profile), *self.between, self.back)
 
-    @property
+    @cached_property
     def tapers(self) -> bool:
         """Whether it is not the same all round."""
         return bool(self.between) or self.back != replace(self.stations[0], turn_deg=180.0)
@@ -118,17 +118,17 @@ class Band:
         turns = np.array([one.turn_deg for one in self.stations])
         return float(np.max(self.width_at(turns))), float(np.max(self.thickness_at(turns)))
 
-    @property
+    @cached_property
     def mean_thickness(self) -> float:
         """Mean thickness in mm along the band."""
         return self._mean(self.thickness_at)
 
-    @property
+    @cached_property
     def section_mm2(self) -> float:
         """Mean area of the section, mm²."""
         return self._mean(self.area_at)
 
-    @property
+    @cached_property
     def volume_mm3(self) -> float:
         """Volume of the whole closed ring, mm³: every section times the way of its centroid (Pappus)."""
 

@@ -152,7 +152,7 @@ class Outline:
         distance_mm = min(distance_mm, 0.9 * self.inradius)
         moved = self.points - self.mitres * distance_mm
         # an edge that now points backwards has been swallowed by its neighbours
-        ahead = np.einsum("ij,ij->i", np.roll(moved, -1, axis=0) - moved, self.edges)
+        ahead = np.einsum("ij,ij->i", np.concatenate((moved[1:], moved[:1])) - moved, self.edges)
         if self.cleft or float(ahead.min()) > 0:
             kept: Points = moved[(ahead > 0) | (np.roll(ahead, 1) > 0)]
             return kept
