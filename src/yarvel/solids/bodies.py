@@ -50,13 +50,10 @@ def joined(rows: Points, cap: NDArray[np.int64] | None = None) -> Manifold:
     stations, count = rows.shape[:2]
     place = np.arange(count)
     after = (place + 1) % count
-    triangles = []
-    for station in range(stations if cap is None else stations - 1):
-        a, b = station * count, (station + 1) % stations * count
-        triangles += [
-            np.column_stack([a + place, b + place, b + after]),
-            np.column_stack([a + place, b + after, a + after]),
-        ]
+    station = np.arange(stations if cap is None else stations - 1)[:, None] * count
+    here, there = station, (station + count) % (stations * count)
+    first, second = (here + place, there + place, there + after), (here + place, there + after, here + after)
+    triangles = [np.stack(three, axis=-1).reshape(-1, 3) for three in (first, second)]
     if cap is not None:
         triangles += [cap, cap[:, ::-1] + (stations - 1) * count]
     return _closed(rows.reshape(-1, 3), np.vstack(triangles))

@@ -73,13 +73,11 @@ def build(shape: HeadShape, facts: StoneFacts, seating: Seating | None, fine: bo
             raw -= _within(
                 shape, walls, seating
             )  # the notches: nothing of a branch reaches inside the bezel or the ring
-        cut = dusted(raw - Manifold.batch_boolean([metal, stone], OpType.Add))
+        over = Manifold.batch_boolean([metal, stone], OpType.Add)
         small = seating.joinery.small
         if small is None:
-            return Solids({**parts, SHANK: cut}, *whole, metal, raw)
-        held = shouldered(cut, seating.band, seating.centre, small, fineness)
-        over = Manifold.batch_boolean([metal, stone], OpType.Add)
-        held = replace(held, in_head_mm3=float((held.body ^ over).volume()), body=dusted(held.body - over))
+            return Solids({**parts, SHANK: dusted(raw - over)}, *whole, metal, raw)
+        held = shouldered(raw, over, seating.band, seating.centre, small, fineness)
         return Solids({**parts, SHANK: held.body}, *whole, metal, raw, shoulders=held)
     return Solids(parts, *whole, metal)
 

@@ -8,6 +8,7 @@ import numpy as np
 from manifold3d import CrossSection, Manifold, OpType
 from numpy.typing import NDArray
 
+from yarvel.figures.figure import Number
 from yarvel.heads.shape import Claws, HeadShape
 from yarvel.shanks.band import Band
 from yarvel.shanks.joinery import Joinery, Recess, Split
@@ -59,39 +60,49 @@ def shank_body(seating: Seating, shape: HeadShape, fineness: Fineness) -> Manifo
     return body
 
 
-def round_about(seating: Seating, fineness: Fineness, width_mm: float | None = None) -> Manifold:
-    """The whole band, tapering as it may; ``width_mm`` a width to use instead of its own."""
+def round_about(seating: Seating, fineness: Fineness) -> Manifold:
+    """The whole band, tapering as it may."""
     band = seating.band
     stations = 2 * fineness.run
     if not band.tapers:
-        across = band.width_mm if width_mm is None else width_mm
-        section = CrossSection([_section(band, 0.0, across)])
+        section = CrossSection([_sections(band, np.zeros(1), band.width_mm)[0]])
         return section.revolve(stations).rotate((90, 0, 0)).translate((0, 0, seating.centre))
     given = np.array([one.turn_deg for one in band.between])
     turns = np.unique(np.concatenate([np.linspace(0, 360, stations, endpoint=False), given, 360 - given]))
-    rows = []
-    for turn in turns:
-        round_finger = min(turn, 360 - turn)
-        section_at = _section(band, round_finger, float(band.width_at(round_finger)) if width_mm is None else width_mm)
-        angle = np.radians(turn)
-        rows.append(
-            np.column_stack(
-                [section_at[:, 0] * np.sin(angle), section_at[:, 1], seating.centre + section_at[:, 0] * np.cos(angle)]
-            )
-        )
-    return joined(np.stack(rows))
+    return joined(_rows(seating, turns, band.width_at(np.minimum(turns, 360 - turns))))
 
 
-def _section(band: Band, turn_deg: float, width: float) -> Points:
-    """Section of the band at an angle from the head, in (distance from the finger's axis, along the finger)."""
-    inside, thickness = band.inside_radius, float(band.thickness_at(turn_deg))
-    half, outside = width / 2, inside + thickness
-    crown = float(band.crown_at(turn_deg)) * thickness
-    if not band.rounded:
-        return np.array([(inside, -half), (outside, -half), (outside, half), (inside, half)])
-    turn = np.linspace(-np.pi / 2, np.pi / 2, 41)
-    back = np.column_stack([outside - crown + crown * np.cos(turn), half * np.sin(turn)])
-    return np.vstack([[(inside, -half)], back, [(inside, half)]])
+def _arc(seating: Seating, fineness: Fineness, width_mm: float, to_deg: float) -> Manifold:
+    """The band as far as an angle to both sides of the head, with a width of its own; mm."""
+    given = [one.turn_deg for one in seating.band.between if one.turn_deg < to_deg]
+    count = int(2 * fineness.run * to_deg / 180) + 3
+    turns = np.unique(np.concatenate([np.linspace(-to_deg, to_deg, count), given, np.negative(given)]))
+    rows = _rows(seating, turns, width_mm)
+    return joined(rows, capped(_sections(seating.band, np.array([to_deg]), width_mm)[0]))
+
+
+def _rows(seating: Seating, turns_deg: Points, width_mm: Number) -> Points:
+    """The band's sections stood round the finger at angles (n,) from the head, each of m points: (n, m, 3), mm."""
+    sections = _sections(seating.band, np.minimum(np.abs(turns_deg), 360 - np.abs(turns_deg)), width_mm)
+    out, across = sections[..., 0], sections[..., 1]
+    angle = np.radians(turns_deg)[:, None]
+    return np.stack([out * np.sin(angle), across, seating.centre + out * np.cos(angle)], axis=-1)
+
+
+def _sections(band: Band, turns_deg: Points, width_mm: Number) -> Points:
+    """Sections of the band at angles (n,) from the head, in (distance from the finger's axis, along the finger), each
+    of m points: (n, m, 2), mm."""
+    inside, thickness = band.inside_radius, np.asarray(band.thickness_at(turns_deg))[:, None]
+    half = np.broadcast_to(np.asarray(width_mm) / 2, turns_deg.shape)[:, None]
+    outside = inside + thickness
+    if band.rounded:
+        turn = np.linspace(-np.pi / 2, np.pi / 2, 41)[None, :]
+        crown = np.asarray(band.crown_at(turns_deg))[:, None] * thickness
+        out, across = outside - crown + crown * np.cos(turn), half * np.sin(turn)
+    else:
+        out, across = np.hstack([outside, outside]), np.hstack([-half, half])
+    foot = np.full_like(thickness, inside)
+    return np.stack([np.hstack([foot, out, foot]), np.hstack([-half, across, half])], axis=-1)
 
 
 def _recessed(seating: Seating, recess: Recess) -> Manifold:
@@ -138,14 +149,19 @@ def _hollowed(seating: Seating, outlines: tuple[Points, Points], high_mm: float)
     return joined(np.stack(rows), capped(low))
 
 
+_BEYOND_DEG = 20.0
+
+
 def _split(seating: Seating, split: Split, fineness: Fineness) -> Manifold:
     """The band up to the saw cuts, and four branches that spread to the head."""
     band = seating.band
     wide = 2 * (split.tip_side_mm + split.branch_mm)
-    whole, spread = round_about(seating, fineness), round_about(seating, fineness, wide)
+    # the branches run along the band from the saw cuts up to the head: no farther round than those
+    farthest = np.degrees(np.arcsin(min((split.start_mm + split.branch_mm) / band.inside_radius, 1.0)))
+    whole, spread = round_about(seating, fineness), _arc(seating, fineness, wide, float(farthest) + _BEYOND_DEG)
     reach = 2 * (band.outside_radius + 1)
     above = Manifold.cube((2 * split.start_mm, reach, reach)).translate((-split.start_mm, -reach / 2, seating.centre))
-    parts = [whole - above]
+    plates = []
     for side in (-1.0, 1.0):
         for way in (-1.0, 1.0):
             start, end, across = split.line(band.width_mm, way, side)
@@ -153,8 +169,8 @@ def _split(seating: Seating, split: Split, fineness: Fineness) -> Manifold:
             plate = CrossSection(
                 [_counter_clockwise(np.array([root - across, end - across, end + across, root + across]))]
             )
-            parts.append(plate.extrude(reach).translate((0, 0, seating.centre)) ^ spread)
-    return Manifold.batch_boolean(parts, OpType.Add)
+            plates.append(plate.extrude(reach).translate((0, 0, seating.centre)))
+    return (whole - above) + (Manifold.batch_boolean(plates, OpType.Add) ^ spread)
 
 
 def _counter_clockwise(loop: Points) -> Points:

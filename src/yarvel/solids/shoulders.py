@@ -6,7 +6,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from manifold3d import Manifold, OpType
+from manifold3d import CrossSection, Manifold, OpType
 from numpy.typing import NDArray
 
 from yarvel.shanks.band import Band
@@ -32,24 +32,37 @@ class Shouldered:
     in_head_mm3: float = 0.0
 
 
-def shouldered(body: Manifold, band: Band, centre_mm: float, small: SmallRounds, fineness: Fineness) -> Shouldered:
-    """The band (its finger's axis at a height over the seat) with the seats of its small rounds."""
+def shouldered(
+    body: Manifold, over: Manifold, band: Band, centre_mm: float, small: SmallRounds, fineness: Fineness
+) -> Shouldered:
+    """The band (its finger's axis at a height over the seat) with the seats of its small rounds, band and bezels
+    without what of them would stand in ``over``, the head and its stone. What is worked off is measured on the arc of
+    the band that holds the small rounds: all round it is the same."""
     places = [_Place(band, centre_mm, angle) for angle in small.angles_deg]
-    plain = float(body.volume())
-    drilled = body - _all([place.rod(small.bore_mm / 2, 0.0, None, fineness) for place in places])
-    if small.tube is not None:
-        let = small.tube.let_mm
-        drilled -= _all([place.rod(small.outer_mm / 2, -let, None, fineness) for place in places])
-    carved = drilled if small.carving is None else drilled - _carved(band, centre_mm, small, places, fineness)
-    seats = _all([_seat(place, small, fineness) for place in places])
-    bored, cut = plain - float(drilled.volume()), float(drilled.volume()) - float(carved.volume())
+    arc = body.trim_by_plane((0, 0, 1), min(place.lowest_mm for place in places) - small.outer_mm) - over
+    bores, seats = (_all([one(place, small, fineness) for place in places]) for one in (_hole, _seat))
+    off = None if small.carving is None else _carved(band, centre_mm, small, places, fineness)
+    drilled = arc - bores
+    carved = drilled if off is None else drilled - off
+    plain, left, cut = (float(one.volume()) for one in (arc, drilled, carved))
+    worked = [body, over, bores, seats, *(() if off is None else (off,))]
+    done = Manifold.batch_boolean(worked, OpType.Subtract)
     if small.tube is None:
-        done = dusted(carved - seats)
-        return Shouldered(done, bored, cut, float(carved.volume()) - float(done.volume()))
-    uncut = _all([_tube(place, small, fineness) for place in places]) - carved
-    tubes = uncut - seats
-    done = dusted(carved + _all([_tube(place, small, fineness) for place in places]) - seats)
-    return Shouldered(done, bored, cut, 0.0, float(tubes.volume()), float(uncut.volume()) - float(tubes.volume()))
+        return Shouldered(dusted(done), plain - left, left - cut, cut - float((carved - seats).volume()))
+    tubes = [_tube(place, small, fineness) for place in places]
+    seated = _all(tubes) - seats
+    off_tubes = sum(float(tube.volume()) for tube in tubes) - float(seated.volume())
+    let = [_clear_of(over, _tube(place, small, fineness, _OVERLAP_MM)) for place in places]
+    filled = dusted(done + (_all(let) - seats))
+    bezels = float(filled.volume() - done.volume())
+    return Shouldered(filled, plain - left, left - cut, 0.0, bezels, off_tubes, float((seated ^ over).volume()))
+
+
+def _clear_of(over: Manifold, body: Manifold) -> Manifold:
+    """A body without what of it stands in another; boxes that do not meet need no cutting."""
+    one, other = np.array(body.bounding_box()).reshape(2, 3), np.array(over.bounding_box()).reshape(2, 3)
+    apart = bool(np.any((one[1] < other[0]) | (other[1] < one[0])))
+    return body if apart else body - over
 
 
 @dataclass(frozen=True)
@@ -65,26 +78,44 @@ class _Place:
         """Radius of the band's outside there."""
         return self.band.inside_radius + float(self.band.thickness_at(abs(self.angle_deg)))
 
-    def rod(self, radius_mm: float, low_mm: float, high_mm: float | None, fineness: Fineness) -> Manifold:
-        """A rod along the ray from a height over the surface to another (None: out of the metal); from inside the
-        finger where ``low_mm`` is 0."""
-        low = self.band.inside_radius - _BEYOND_MM if low_mm == 0.0 else self.surface_mm + low_mm
-        high = self.surface_mm + (_BEYOND_MM if high_mm is None else high_mm)
-        made = Manifold.cylinder(high - low, radius_mm, circular_segments=2 * fineness.wire)
-        return self.stood(made.translate((0.0, 0.0, low)))
+    @property
+    def lowest_mm(self) -> float:
+        """Height over the seat below which nothing of what is drilled or let in there lies."""
+        ends = np.array([self.band.inside_radius - _BEYOND_MM, self.surface_mm + _BEYOND_MM])
+        return self.centre_mm + float((ends * np.cos(np.radians(self.angle_deg))).min())
 
-    def stood(self, body: Manifold) -> Manifold:
-        """A body made along the z axis from the finger's middle, stood along the ray."""
+    def rod(self, radius_mm: float, fineness: Fineness) -> Manifold:
+        """A rod along the ray, from inside the finger out of the metal."""
+        low, high = self.within_mm(radius_mm), self.surface_mm + _BEYOND_MM
+        return self.turned([(0.0, low), (radius_mm, low), (radius_mm, high), (0.0, high)], fineness)
+
+    def within_mm(self, radius_mm: float) -> float:
+        """Radius at which a flat end of this radius in mm lies inside the finger."""
+        return float(np.sqrt(max(self.band.inside_radius**2 - radius_mm**2, 0.0))) - _OVERLAP_MM
+
+    def turned(self, section: list[tuple[float, float]], fineness: Fineness) -> Manifold:
+        """A body turned about the ray from half its section (distance from the ray, radius from the finger's axis)."""
+        body = CrossSection([np.array(section)]).revolve(fineness.wire)
         return body.rotate((0.0, self.angle_deg, 0.0)).translate((0.0, 0.0, self.centre_mm))
+
+
+def _hole(place: _Place, small: SmallRounds, fineness: Fineness) -> Manifold:
+    """What is drilled: the bore through the band, and for a little bezel the hole that it is let into."""
+    bore, high = small.bore_mm / 2, place.surface_mm + _BEYOND_MM
+    low = place.within_mm(bore)
+    if small.tube is None:
+        return place.rod(bore, fineness)
+    outer, floor = small.outer_mm / 2, max(place.surface_mm - small.tube.let_mm, low + _OVERLAP_MM)
+    steps = [(0.0, low), (bore, low), (bore, floor), (outer, floor), (outer, high), (0.0, high)]
+    return place.turned(steps, fineness)
 
 
 def _seat(place: _Place, small: SmallRounds, fineness: Fineness) -> Manifold:
     """A small stone as the seat is cut to it: straight down to its girdle, then its pavilion's cone."""
-    top = _proud(small)
-    girdle = place.surface_mm + top - small.sink_mm
-    cone = Manifold.cylinder(small.pavilion_mm, 0.0, small.stone_mm / 2, 2 * fineness.wire)
-    room = place.rod(small.stone_mm / 2, top - small.sink_mm, None, fineness)
-    return room + place.stood(cone.translate((0.0, 0.0, girdle - small.pavilion_mm)))
+    girdle = place.surface_mm + _proud(small) - small.sink_mm
+    radius, high = small.stone_mm / 2, place.surface_mm + _BEYOND_MM
+    steps = [(0.0, girdle - small.pavilion_mm), (radius, girdle), (radius, high), (0.0, high)]
+    return place.turned(steps, fineness)
 
 
 def _proud(small: SmallRounds) -> float:
@@ -92,12 +123,14 @@ def _proud(small: SmallRounds) -> float:
     return 0.0 if small.tube is None else small.tube.length_mm - small.tube.let_mm
 
 
-def _tube(place: _Place, small: SmallRounds, fineness: Fineness) -> Manifold:
-    """A little bezel in its hole, before its seat is cut: a hair wider and longer than the hole: they are one."""
+def _tube(place: _Place, small: SmallRounds, fineness: Fineness, over_mm: float = 0.0) -> Manifold:
+    """A little bezel in its hole, before its seat is cut; wider and longer than the hole by ``over_mm``, so that band
+    and bezel are one."""
     tube = small.tube
     assert tube is not None, "only little bezels are of tube"
-    outside = place.rod(small.outer_mm / 2 + _OVERLAP_MM, -tube.let_mm - _OVERLAP_MM, _proud(small), fineness)
-    return outside - place.rod(small.outer_mm / 2 - tube.wall_mm, 0.0, None, fineness)
+    inner, outer = small.outer_mm / 2 - tube.wall_mm, small.outer_mm / 2 + over_mm
+    low, high = place.surface_mm - tube.let_mm - over_mm, place.surface_mm + _proud(small)
+    return place.turned([(inner, low), (outer, low), (outer, high), (inner, high)], fineness)
 
 
 def _carved(band: Band, centre_mm: float, small: SmallRounds, places: list[_Place], fineness: Fineness) -> Manifold:
@@ -105,7 +138,7 @@ def _carved(band: Band, centre_mm: float, small: SmallRounds, places: list[_Plac
     walls themselves and the necks between them."""
     carving = small.carving
     assert carving is not None, "only bezels out of the solid are carved"
-    kept = [place.rod(small.outer_mm / 2, 0.0, None, fineness) for place in places]
+    kept = [place.rod(small.outer_mm / 2, fineness) for place in places]
     cut = []
     for way in (-1.0, 1.0):
         angles = sorted(abs(angle) for angle in small.angles_deg if angle * way > 0)
