@@ -26,7 +26,7 @@ from yarvel.planning.job import merge_patch
 from yarvel.planning.plan import Plan
 from yarvel.planning.weighing import weighed
 from yarvel.route.running import route_of
-from yarvel.shanks.band import FILL, PROFILES, Band, BandStation
+from yarvel.shanks.band import _GAUSS, FILL, PROFILES, Band, BandStation
 from yarvel.shanks.joinery import Joinery
 from yarvel.shanks.resizing import stretched
 from yarvel.solids.bodies import Fineness
@@ -208,3 +208,10 @@ def test_what_is_typed_for_the_sections_says_the_same_again(rows: list[tuple[Any
 def test_how_sections_are_typed(text: str, count: int | None) -> None:
     found = sections_of(text)
     assert (None if found is None else len(found)) == count
+
+
+def test_the_rule_that_means_are_taken_by_is_gauss_and_legendres() -> None:
+    """NumPy's own rule of eight spots."""
+    spots, weights = np.polynomial.legendre.leggauss(8)
+    order = np.argsort(_GAUSS[0])
+    assert _GAUSS[0][order] == pytest.approx(spots, abs=1e-14) and _GAUSS[1][order] == pytest.approx(weights, abs=1e-14)

@@ -30,7 +30,7 @@ def outer_hull(points: Points) -> Points:
     """As :func:`hull`, (n, 2) to (m, 2); of many points, only those are looked at that lie farthest in some
     direction."""
     if len(points) > _MANY:
-        points = points[np.unique((points @ _DIRECTIONS).argmax(axis=0))]
+        points = points[(points @ _DIRECTIONS).argmax(axis=0)]
     return hull(points)
 
 
