@@ -113,7 +113,7 @@ def edges_of(loops: Iterable[tuple[int, ...]]) -> NDArray[np.intp]:
     return np.array(sorted(pairs), dtype=np.intp)
 
 
-def _first_of_each(rows: Points) -> NDArray[np.intp]:
+def _first_of_each(rows: NDArray[np.floating]) -> NDArray[np.intp]:
     """Numbers of the first of all rows (n, m) that are alike, ascending. NumPy's own way to them loads a tenth more of
     NumPy, which a start would wait for."""
     first: dict[tuple[float, ...], int] = {}
