@@ -103,14 +103,15 @@ def test_a_dockets_field_is_declared_once(copy: Path) -> None:
 REPORT = '''
 """What waits for a date."""
 
-from yarvel.desk.reports.report import Answer, Line, Report
+from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
 from yarvel.drawing.listing import Bar
 
 
 def answer(found, rules, today):
     undated = [docket for docket in found.open if docket.promised_on is None]
     lines = tuple(Line((docket.number, docket.item), docket.id, docket.number) for docket in undated)
-    return Answer(lines, (Bar("no date", len(lines), str(len(lines))),))
+    ids = tuple(line.docket_id for line in lines)
+    return Answer(lines, (LeadingBar(Bar("no date", len(lines), str(len(lines))), ids),))
 
 
 REPORT = Report("undated", "Without a date", ("Docket", "Item"), "All have one.", "Dockets without a date", answer)

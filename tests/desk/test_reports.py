@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import csv
+import shutil
 from collections.abc import Callable
 from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
@@ -16,7 +17,9 @@ from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QFileDialog
 
 from tests.desk.conftest import Hand
+from yarvel.demo.large import fill_large
 from yarvel.desk.reports import calls
+from yarvel.desk.reports.register import REPORTS
 from yarvel.desk.reports.report import Line
 from yarvel.desk.reports.rows import in_order
 from yarvel.desk.reports.window import ReportsWindow
@@ -24,10 +27,11 @@ from yarvel.desk.reports.worth import worth_of
 from yarvel.desk.widgets.kept_widths import keep_widths
 from yarvel.desk.widgets.plain_table import WIDTHS_KEPT, plain_table
 from yarvel.desk.widgets.table_out import texts_of
-from yarvel.drawing.listing import list_pages
+from yarvel.drawing.listing import bar_span, list_pages
 from yarvel.figures.rules import HouseRules
+from yarvel.planning.repair import CAUSES
 from yarvel.workshop.dockets import HANDED_OVER, DocketEdit
-from yarvel.workshop.report_store import BroughtDocket, ChartedDocket, Reported
+from yarvel.workshop.report_store import BroughtDocket, ChartedDocket, Reported, dockets_behind, reported
 from yarvel.workshop.store import Store
 
 EMPTY = Reported([], [], [], {}, {}, 1)
@@ -155,7 +159,7 @@ def test_rows_are_sorted_by_a_press_on_a_head_and_filtered_by_words(hand: Hand, 
     page.table.cellDoubleClicked.emit(0, 0)
     hand.bot.waitUntil(lambda: hand.window.session.docket.number == number, timeout=20000)  # type: ignore[union-attr]
     hand.bot.keyClicks(reports.words, " zzz")
-    assert page.table.rowCount() == 0 and page._empty.text() == "No row holds these words."
+    assert page.table.rowCount() == 0 and page.rows._empty.text() == "No row holds these words."
 
 
 def test_what_is_chosen_is_copied_with_its_heads(hand: Hand, reports: ReportsWindow) -> None:
@@ -275,7 +279,7 @@ def test_heads_come_back_as_calls_before_their_tips_are_gone() -> None:
     told = calls.answer(found, HouseRules(), date(2031, 4, 1))
     assert [line.texts[3] for line in told.lines] == ["30-0002", "30-0003", "30-0005"]
     assert told.lines[0].texts[2] == "555 0100" and told.lines[2].texts[5] == "2031-03-22"
-    assert sum(bar.value for bar in told.bars) == 2 and told.bars[0].marked
+    assert sum(held.bar.value for held in told.bars) == 2 and told.bars[0].bar.marked
     early = calls.answer(found, HouseRules(), date(2030, 3, 2))
     assert len(early.lines) < 3
 
@@ -314,4 +318,120 @@ def test_what_was_done_is_told_by_act_and_leads_to_its_docket(hand: Hand, report
     assert page.table.rowCount() == 1 and "→ sleeper hoop" in shown(reports, "done", 5)[0]
     page.table.cellDoubleClicked.emit(0, 0)
     hand.bot.waitUntil(lambda: hand.window.session.docket is not None and hand.window.session.docket.id == 4)
-    assert sum(bar.value for bar in page.answer.bars) == len(page.answer.lines)
+    assert sum(held.bar.value for held in page.answer.bars) == len(page.answer.lines)
+
+
+def pressed_bar(hand: Hand, page: object, number: int) -> None:
+    """A bar is pressed where it is painted."""
+    canvas = page.bars.canvas  # type: ignore[attr-defined]
+    top, bottom = bar_span(number, page.answer.limit)  # type: ignore[attr-defined]
+    at = QPoint(canvas.width() // 2, round((top + bottom) / 2 * 4.4))
+    hand.bot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=at)
+
+
+def test_a_bar_leads_to_the_dockets_that_it_counts(hand: Hand, reports: ReportsWindow) -> None:
+    """Pressed with the pointer or by key; sorted, filtered and written like any rows; and back again."""
+    page = reports.pages["late"]
+    held = page.answer.bars[0]
+    assert held.behind and held.bar.label.startswith("week of")
+    pressed_bar(hand, page, 0)
+    hand.bot.waitUntil(lambda: page.front is page.behind, timeout=20000)
+    assert {line.docket_id for line in page.behind.shown} == set(held.behind)
+    count = len(held.behind)
+    assert page._of.text() == f"{held.bar.label}: {count} docket{'s' if count > 1 else ''}"
+    assert not page.rows.isVisibleTo(page) and page.behind.table.hasFocus()
+    number = page.behind.table.item(0, 0).text()
+    hand.bot.keyClick(page.behind.table, Qt.Key.Key_Return)
+    hand.bot.waitUntil(lambda: hand.window.session.docket.number == number, timeout=20000)  # type: ignore[union-attr]
+    hand.bot.keyClick(page.behind.table, Qt.Key.Key_Left, Qt.KeyboardModifier.AltModifier)
+    assert page.front is page.rows and page.table.hasFocus()
+    page.bars.canvas.setFocus(Qt.FocusReason.TabFocusReason)
+    hand.bot.keyClick(page.bars.canvas, Qt.Key.Key_Down)
+    hand.bot.keyClick(page.bars.canvas, Qt.Key.Key_Up)
+    hand.bot.keyClick(page.bars.canvas, Qt.Key.Key_Return)
+    hand.bot.waitUntil(lambda: page.front is page.behind, timeout=20000)
+    hand.bot.mouseClick(page.back, Qt.MouseButton.LeftButton)
+    assert page.front is page.rows
+
+
+def test_the_dockets_behind_a_bar_are_what_is_written(
+    hand: Hand, reports: ReportsWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    page = reports.pages["late"]
+    pressed_bar(hand, page, 0)
+    hand.bot.waitUntil(lambda: page.front is page.behind, timeout=20000)
+    target = tmp_path / "behind.csv"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_args, **_kwargs: (str(target), ""))
+    hand.bot.mouseClick(reports.csv, Qt.MouseButton.LeftButton)
+    with target.open(encoding="utf-8-sig", newline="") as file:
+        rows = list(csv.reader(file))
+    assert rows[0] == ["Docket", "Customer", "Item", "Promised", "State"] and len(rows) == 1 + len(page.behind.shown)
+
+
+@pytest.fixture(scope="module")
+def large(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The larger workshop, with a year behind it."""
+    path = tmp_path_factory.mktemp("large") / "large.sqlite"
+    store = Store(path)
+    fill_large(store, date.today())
+    store.close()
+    return path
+
+
+def test_a_customers_bar_opens_the_customer_and_a_row_its_dockets(
+    large: Path, tmp_path: Path, open_hand: Callable[[Path], Hand]
+) -> None:
+    """What counts several dockets leads to them by a double press, too."""
+    shutil.copy(large, tmp_path / "large.sqlite")
+    hand = open_hand(tmp_path / "large.sqlite")
+    hand.window.board.open_reports()
+    made = hand.window.board.reports
+    assert made is not None
+    worth, back = made.pages["worth"], made.pages["back"]
+    hand.bot.waitUntil(lambda: back.table.rowCount() > 3, timeout=20000)
+    wanted: list[str] = []
+    made.tabs.setCurrentWidget(worth)
+    made.customer_wanted.connect(wanted.append)
+    pressed_bar(hand, worth, 0)
+    assert wanted == [worth.answer.bars[0].bar.label]
+    made.tabs.setCurrentWidget(back)
+    back.table.cellDoubleClicked.emit(0, 0)
+    hand.bot.waitUntil(lambda: back.front is back.behind, timeout=20000)
+    assert len(back.behind.shown) == len(back.shown[0].behind) == int(back.shown[0].texts[2])
+
+
+def test_every_row_and_bar_that_counts_dockets_leads_to_them(large: Path, tmp_path: Path) -> None:
+    """On a workshop with a year of history every report has its answer; what it counts is what stands behind it."""
+    shutil.copy(large, tmp_path / "large.sqlite")
+    store = Store(tmp_path / "large.sqlite")
+    found, rules = reported(store), store.house.rules()
+    for key, report in REPORTS.items():
+        told = report.answer(found, rules, date.today())
+        assert told.lines and told.bars, key
+        for line in told.lines:
+            untimed = key == "pace" and not line.texts[5]
+            assert line.docket_id is not None or line.customer or line.behind or untimed, (key, line.texts)
+            if key == "back":
+                assert len(line.behind) == int(line.texts[2])
+        for held in told.bars:
+            assert held.behind or held.customer or not held.bar.value, (key, held.bar.label)
+            if held.behind and key in ("back", "calls"):
+                assert len(held.behind) == held.bar.value
+            assert {one.id for one in dockets_behind(store, held.behind)} <= set(held.behind)
+    store.close()
+
+
+def test_the_larger_workshops_year_adds_up(large: Path, tmp_path: Path) -> None:
+    """No piece has more metal than was weighed out for it; a head that came back says why, and is mended for it."""
+    shutil.copy(large, tmp_path / "large.sqlite")
+    store = Store(tmp_path / "large.sqlite")
+    metal = {one.alloy: one for one in reported(store).metal}
+    assert len(metal) > 4
+    for one in metal.values():
+        assert one.issued > one.used > 0 and 0 < one.loss_share() < 0.25, one
+    charted = reported(store).charted
+    assert len(charted) > 20
+    for docket in charted:
+        hit = [claw for claw in docket.claw_chart["claws"] if claw["finding"] != "sound"]
+        assert hit and docket.claw_chart["cause"] in CAUSES and docket.claw_chart["chosen"]
+    store.close()

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import random
 from collections.abc import Iterator, Sequence
+from contextlib import suppress
 from copy import deepcopy
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
@@ -16,20 +17,26 @@ from zlib import crc32
 
 from yarvel.demo.drawer import drawer
 from yarvel.demo.scenario import DOCKETS
+from yarvel.demo.year import (
+    RULES,
+    CameBack,
+    Template,
+    bought,
+    came_back,
+    know_alloys,
+    metal_lines,
+    template,
+    went_again,
+)
 from yarvel.figures.errors import JobError
-from yarvel.figures.rules import HouseRules
-from yarvel.planning.job import from_document
-from yarvel.planning.plan import plan
 from yarvel.workshop.docket_rows import new_row
-from yarvel.workshop.dockets import Docket
-from yarvel.workshop.estimate import tasks_of
 from yarvel.workshop.schema import ChangeRow, DocketRow, TaskRow, TaskTimeRow
 from yarvel.workshop.standards import skill_of
 from yarvel.workshop.store import Store
 from yarvel.workshop.tasks import DONE, OPEN, STARTED, Person, Wanted
 
 OPEN_DOCKETS = 60
-_A_DAY = 3
+_A_DAY, _BACK_EVERY = 3, 6
 _READY, _ON_HOLD, _BARE = 5, 3, 12
 _FIRST = ("Alder", "Birch", "Copper", "Drift", "Ember", "Fennel", "Gable", "Hollow", "Inlet", "Juniper", "Kiln", "Lark")
 _SECOND = ("wharf", "stead", "mere", "gate", "holm", "reach", "field", "ford", "cross", "hill")
@@ -45,13 +52,14 @@ _PEOPLE = (
 )
 _PART_TIME = "Marit"
 _YEAR = 365
-_Templates = list[tuple[str, dict[str, Any], list[Wanted]]]
 
 
 def fill_large(store: Store, today: date, seed: int = 7) -> None:
     """Fill an empty store: the same seed makes the same workshop."""
     chance = random.Random(seed)
     store.drawer.add(drawer())
+    store.house.keep(RULES)
+    know_alloys(store)
     people = [store.people.add(name, role, skills) for name, role, skills in _PEOPLE]
     templates = _templates(chance)
     making = _Making(store, today, chance, people, templates, {})
@@ -60,19 +68,13 @@ def fill_large(store: Store, today: date, seed: int = 7) -> None:
     _absences(store, today, people)
 
 
-def _templates(chance: random.Random) -> _Templates:
-    """Pieces of work with the tasks that their routes have, in several sizes."""
-    found: _Templates = []
+def _templates(chance: random.Random) -> list[Template]:
+    """Pieces of work with what their routes take, in several sizes."""
+    found: list[Template] = []
     for _, item, _, _, job in DOCKETS:
         for _ in range(3):
-            sized = _sized(job, chance)
-            try:
-                made = plan(from_document(sized), HouseRules(), samples=0)
-            except JobError:
-                continue  # that size does not go with that head
-            at = datetime(2000, 1, 1)
-            bare = Docket(0, "", "", "", None, "", {}, {}, (), 1, at, at)
-            found.append((item, sized, tasks_of(made, bare, HouseRules())))
+            with suppress(JobError):  # that size does not go with that head
+                found.append(template(item, _sized(job, chance)))
     return found
 
 
@@ -121,25 +123,47 @@ class _Making:
     today: date
     chance: random.Random
     people: Sequence[Person]
-    templates: _Templates
+    templates: list[Template]
     numbers: dict[str, int]
 
-    def docket(self, taken: date, days: Sequence[int], state: str, **more: Any) -> tuple[DocketRow, list[Wanted]]:
-        """A docket taken in on a day, promised so many days from then, and what its work takes."""
-        item, job, wanted = self.chance.choice(self.templates)
+    def docket(self, taken: date, days: Sequence[int], state: str, **more: Any) -> tuple[DocketRow, Template]:
+        """A docket taken in on a day, promised so many days from then, and what piece it is."""
+        piece = self.chance.choice(self.templates)
         customer, kind = _customer(self.chance)
+        own_stone = kind == "person" and self.chance.random() < 0.4
         row = new_row(
             datetime.combine(taken, time(9)) + timedelta(minutes=self.chance.randrange(0, 400)),
             number=self._number(taken),
             customer=customer,
             customer_kind=kind,
-            item=item,
+            item=piece.item,
             promised_on=taken + timedelta(days=self.chance.choice(days)),
             state=state,
-            job_document=job,
+            job_document=piece.job,
+            estimate=piece.estimate(taken),
+            stones_price=0.0 if own_stone else float(self.chance.randrange(35, 900, 5)),
             **more,
         )
-        return row, wanted
+        return row, piece
+
+    def again(self, taken: date, before: DocketRow | None) -> tuple[DocketRow, CameBack]:
+        """A head that came back on a day, of a docket ``before`` or of another house, and was mended."""
+        claws = [one for one in self.templates if one.claws and (before is None or one.job == before.job_document)]
+        found = came_back(self.chance, self.chance.choice(claws), taken)
+        customer, kind = _customer(self.chance)
+        row = new_row(
+            datetime.combine(taken, time(10)) + timedelta(minutes=self.chance.randrange(0, 300)),
+            number=self._number(taken),
+            customer=customer if before is None else before.customer,
+            customer_kind=kind if before is None else before.customer_kind,
+            item=f"{found.piece.item}, to be mended",
+            promised_on=taken + timedelta(days=6),
+            state="handed over",
+            job_document=found.piece.job,
+            claw_chart=found.chart,
+            earlier_number="" if before is None else before.number,
+        )
+        return row, found
 
     def _number(self, at: date) -> str:
         year = f"{at:%y}"
@@ -156,42 +180,71 @@ def _workdays(first: date, last: date) -> Iterator[date]:
 
 
 def _past(making: _Making) -> None:
-    """Dockets of a year that were handed over, each task with the time that it took."""
-    store, today, chance, people = making.store, making.today, making.chance, making.people
-    rows: list[tuple[DocketRow, list[Wanted], datetime]] = []
-    for day in _workdays(today - timedelta(days=_YEAR), today - timedelta(days=12)):
+    """Dockets of a year that were handed over, each task with the time that it took; metal weighed out and back; a head
+    now and then that came back."""
+    store, today, chance = making.store, making.today, making.chance
+    rows: list[tuple[DocketRow, Sequence[Wanted], Template | None]] = []
+    for number, day in enumerate(_workdays(today - timedelta(days=_YEAR), today - timedelta(days=12))):
         for _ in range(_A_DAY):
-            row, wanted = making.docket(day, (7, 8, 9, 10, 14), "handed over")
-            at = row.created_at
-            row.updated_at = at + timedelta(days=chance.choice((5, 6, 7, 8, 9, 10)))
-            rows.append((row, wanted, at))
+            row, piece = making.docket(day, (7, 8, 9, 10, 14), "handed over")
+            row.updated_at = row.created_at + timedelta(days=chance.choice((5, 6, 7, 8, 9, 10)))
+            rows.append((row, piece.wanted, piece))
+        if number % _BACK_EVERY == 0:
+            again = _came_back(making, day, [one for one, _, piece in rows if piece is not None and piece.claws])
+            if again is not None:
+                rows.append(again)
     with store.transaction() as session:
         session.add_all([row for row, _, _ in rows])
         session.flush()
-        made: list[tuple[TaskRow, datetime]] = []
-        for row, wanted, at in rows:
-            session.add(ChangeRow(docket_id=row.id, at=at, by="Tove", field="docket", before=None, after="taken in"))
+        for row, _, _ in rows:
+            session.add(
+                ChangeRow(docket_id=row.id, at=row.created_at, by="Tove", field="docket", before=None, after="taken in")
+            )
             given = ChangeRow(docket_id=row.id, at=row.updated_at, by="Tove", field="state")
             given.before, given.after = "ready", "handed over"
             session.add(given)
-            begin = at + timedelta(hours=20)
-            for position, one in enumerate(wanted):
-                task = _task(row.id, position, one, DONE, _able(people, one, chance).id)
-                made.append((task, begin))
-                begin += timedelta(minutes=one.minutes + chance.randrange(30, 400))
+        made = [task for row, wanted, _ in rows for task in _done(making, row, wanted)]
         session.add_all([task for task, _ in made])
         session.flush()
-        session.add_all(
-            [
-                TaskTimeRow(
-                    task_id=task.id,
-                    person_id=task.person_id,
-                    started_at=begin,
-                    stopped_at=begin + timedelta(minutes=task.standard_minutes * chance.lognormvariate(0.05, 0.28)),
-                )
-                for task, begin in made
-            ]
-        )
+        session.add_all([_time(chance, task, begin) for task, begin in made])
+        maker = {task.docket_id: task.person_id for task, _ in made if skill_of(task.operation) == "mounting"}
+        lines = [
+            line
+            for row, _, piece in rows
+            if piece is not None and row.id in maker
+            for line in metal_lines(
+                chance, piece, row.id, maker[row.id] or 0, row.created_at + timedelta(hours=20), row.updated_at
+            )
+        ]
+        session.add_all([*bought(lines, datetime.combine(today - timedelta(days=_YEAR + 1), time(9))), *lines])
+
+
+def _came_back(
+    making: _Making, day: date, earlier: Sequence[DocketRow]
+) -> tuple[DocketRow, Sequence[Wanted], None] | None:
+    """A head in for repair on a day: every second one of this house, made at least a quarter before."""
+    ours = [row for row in earlier if (day - row.updated_at.date()).days > 90]
+    before = making.chance.choice(ours) if ours and making.chance.random() < 0.5 else None
+    try:
+        row, found = making.again(day, before)
+    except JobError:
+        return None  # that head cannot be mended that way
+    row.updated_at = went_again(row.created_at, making.chance)
+    return row, found.wanted, None
+
+
+def _done(making: _Making, row: DocketRow, wanted: Sequence[Wanted]) -> list[tuple[TaskRow, datetime]]:
+    """The tasks of a docket that was handed over, each with when it was begun."""
+    begin, found = row.created_at + timedelta(hours=20), []
+    for position, one in enumerate(wanted):
+        found.append((_task(row.id, position, one, DONE, _able(making.people, one, making.chance).id), begin))
+        begin += timedelta(minutes=one.minutes + making.chance.randrange(30, 400))
+    return found
+
+
+def _time(chance: random.Random, task: TaskRow, begin: datetime) -> TaskTimeRow:
+    taken = timedelta(minutes=task.standard_minutes * chance.lognormvariate(0.05, 0.28))
+    return TaskTimeRow(task_id=task.id, person_id=task.person_id, started_at=begin, stopped_at=begin + taken)
 
 
 def _open(making: _Making) -> None:
@@ -207,7 +260,8 @@ def _open(making: _Making) -> None:
             ago = chance.randrange(0, 11)
             importance = chance.choice(("",) * 8 + ("urgent", "may wait"))
             promised = range(ago + 1, ago + 14)
-            row, wanted = making.docket(today - timedelta(days=ago), promised, state, importance=importance)
+            row, piece = making.docket(today - timedelta(days=ago), promised, state, importance=importance)
+            wanted = piece.wanted
             row.created_at = row.updated_at = min(row.created_at, now)
             session.add(row)
             session.flush()
@@ -230,6 +284,9 @@ def _open(making: _Making) -> None:
                 )
                 session.add(task)
                 session.flush()
+                if position == 0 and done and skill_of(one.operation) == "mounting":
+                    ended = now - timedelta(hours=30) if state == "ready" else None
+                    session.add_all(metal_lines(chance, piece, row.id, who.id, now - timedelta(days=3), ended))
                 if position < done:
                     at = now - timedelta(days=2, minutes=60 * (done - position))
                     until = at + timedelta(minutes=one.minutes * chance.lognormvariate(0.05, 0.28))

@@ -77,6 +77,22 @@ def _row(page: Drawing, texts: Sequence[str], at: list[tuple[float, float]], y: 
         page.text((left, y), shortened(text, width + 0.2, BODY, bold), BODY, bold=bold)
 
 
+def bar_at(y_mm: float, count: int, limit: float | None = None) -> int | None:
+    """Number of the bar at a height in mm from the top of what :func:`bars` draws of so many; None beside them."""
+    number = int((y_mm - _above_bars(limit) + (_PITCH - _BAR) / 2) // _PITCH)
+    return number if 0 <= number < count else None
+
+
+def bar_span(number: int, limit: float | None = None) -> tuple[float, float]:
+    """From where to where in mm from the top a bar's line runs in what :func:`bars` draws."""
+    top = _above_bars(limit) + number * _PITCH - (_PITCH - _BAR) / 2
+    return top, top + _PITCH
+
+
+def _above_bars(limit: float | None) -> float:
+    return 6.0 if limit is not None else 1.0
+
+
 def bars(rows: Sequence[Bar], width: float, limit: float | None = None, limit_text: str = "") -> Drawing:
     """Lying bars, one under the other, all from one line; ``limit`` is what they are held against."""
     drawing = Drawing(width, max(len(rows), 1) * _PITCH + (8.0 if limit is not None else 3.0))
@@ -86,7 +102,7 @@ def bars(rows: Sequence[Bar], width: float, limit: float | None = None, limit_te
     end = max(text_width(row.text, BODY) for row in rows)
     left, room = label + 3.0, max(width - label - end - 8.0, 10.0)
     most = max([*(row.value for row in rows), limit or 0.0, 1e-9])
-    top = 6.0 if limit is not None else 1.0
+    top = _above_bars(limit)
     for number, row in enumerate(rows):
         y = top + number * _PITCH
         long = room * max(row.value, 0.0) / most

@@ -58,6 +58,18 @@ def metal_balances(store: Store, since: datetime | None = None) -> list[Balance]
         return [Balance("", *row) for row in session.execute(query)]
 
 
+def weighed_for(store: Store, since: datetime | None = None) -> dict[str, tuple[int, ...]]:
+    """The dockets that lines since then name, by alloy: those of :func:`metal_balances`."""
+    query = select(FineRow.alloy, FineRow.docket_id).where(FineRow.docket_id.is_not(None)).distinct()
+    query = query if since is None else query.where(FineRow.at >= since)
+    found: dict[str, list[int]] = {}
+    with store.transaction() as session:
+        for alloy, docket_id in session.execute(query):
+            if docket_id is not None:
+                found.setdefault(alloy, []).append(docket_id)
+    return {alloy: tuple(ids) for alloy, ids in found.items()}
+
+
 def docket_balances(store: Store, offset: int = 0, limit: int = 200) -> list[Balance]:
     """Balances by docket and alloy, the newest docket first."""
     with store.transaction() as session:

@@ -81,7 +81,8 @@ class Reported:
     ``planned`` the minutes that it has for those whose work nobody has given out; ``brought`` what customers
     brought, under the names that their records bear; ``metal`` balances by alloy; ``looked`` every claw chart,
     however old, ``contacts`` how customers are reached, ``told`` by docket the day on which its customer was told
-    to have it looked at; ``done`` what was done, the newest first."""
+    to have it looked at; ``done`` what was done, the newest first; ``timed`` the dockets whose times ``learnt`` is
+    made of, by its keys, ``weighed`` those that the lines of an alloy's balance name, by id."""
 
     open: list[OpenDocket]
     charted: list[ChartedDocket]
@@ -98,13 +99,15 @@ class Reported:
     contacts: dict[str, str] = field(default_factory=dict)
     told: dict[int, str] = field(default_factory=dict)
     done: list[Done] = field(default_factory=list)
+    timed: dict[tuple[str, ...], tuple[int, ...]] = field(default_factory=dict)
+    weighed: dict[str, tuple[int, ...]] = field(default_factory=dict)
 
 
 def reported(store: Store, since: datetime | None = None) -> Reported:
     """Ask the store for all that the reports want; of what is over only what was ``since`` then."""
     from sqlalchemy import Text, cast, select
 
-    from yarvel.workshop.fine_sums import metal_balances
+    from yarvel.workshop.fine_sums import metal_balances, weighed_for
     from yarvel.workshop.schema import DocketRow
     from yarvel.workshop.task_sums import taken_lately, work_left
 
@@ -137,16 +140,17 @@ def reported(store: Store, since: datetime | None = None) -> Reported:
             for docket_id, number, customer, at, name, was, now, by in acts
         ]
         looked = [ChartedDocket(*held) for held in session.execute(charts)]
-    by_part = {(part,): held for part, held in learnt_by(taken, lambda one: one.operation).items()}
-    pairs = learnt_by(taken, lambda one: f"{one.operation}\n{one.person}") | learnt_by(
-        taken, lambda one: f"{one.operation}\n\n{one.cut}"
-    )
-    finer = {tuple(key.split("\n")): held for key, held in pairs.items() if not key.endswith("\n")}
+    known = {
+        key: held
+        for told in _TOLD_BY
+        for key, held in learnt_by(taken, told).items()
+        if key[-1] or len(key) == 1  # of nobody, or of no stone, nothing is told
+    }
     return Reported(
         here,
         [one for one in looked if since is None or one.created_at >= since],
         work_left(store),
-        by_part | finer,
+        known,
         store.tasks.standards(),
         benches,
         shares,
@@ -158,7 +162,46 @@ def reported(store: Store, since: datetime | None = None) -> Reported:
         store.customers.contacts(),
         store.customers.told(),
         done,
+        _timed(taken, known),
+        weighed_for(store, since),
     )
+
+
+Key = tuple[str, ...]
+_TOLD_BY: tuple[Callable[[Taken], Key], ...] = (
+    lambda one: (one.operation,),
+    lambda one: (one.operation, one.person),
+    lambda one: (one.operation, "", one.cut),
+)
+"""What times are told by: the part of the work alone, with whoever did it, with the cut of the stone."""
+
+
+def _timed(taken: Iterable[Taken], known: Iterable[Key]) -> dict[Key, tuple[int, ...]]:
+    """The dockets of the times that are told under each key, the newest last."""
+    found: dict[Key, dict[int, None]] = {key: {} for key in known}
+    for one in taken:
+        for told in _TOLD_BY:
+            held = found.get(told(one))
+            if held is not None:
+                held[one.docket_id] = None
+    return {key: tuple(ids) for key, ids in found.items()}
+
+
+MOST_BEHIND = 1000
+"""Dockets behind a bar or a row that are shown at the most, the newest."""
+
+
+def dockets_behind(store: Store, ids: Iterable[int]) -> list[OpenDocket]:
+    """Dockets by id, the newest first and up to so many; those that were withdrawn are left out."""
+    from sqlalchemy import select
+
+    from yarvel.workshop.schema import DocketRow
+
+    row, newest = DocketRow, sorted(set(ids), reverse=True)[:MOST_BEHIND]
+    query = select(row.id, row.number, row.customer, row.item, row.promised_on, row.state)
+    query = query.where(row.id.in_(newest), row.withdrawn == "").order_by(row.id.desc())
+    with store.transaction() as session:
+        return [OpenDocket(*held) for held in session.execute(query)]
 
 
 def _benches(store: Store) -> tuple[int, dict[str, float]]:
@@ -182,9 +225,9 @@ def _acts(since: datetime | None) -> Select[int, str, str, datetime, str, object
     return query.order_by(ChangeRow.id.desc()).limit(MOST_DONE)
 
 
-def learnt_by(taken: Iterable[Taken], key: Callable[[Taken], str]) -> dict[str, Learnt]:
+def learnt_by(taken: Iterable[Taken], key: Callable[[Taken], Key]) -> dict[Key, Learnt]:
     """What was taken over standard by whatever ``key`` says, where enough times were recorded."""
-    times: dict[str, list[tuple[float, float]]] = {}
+    times: dict[Key, list[tuple[float, float]]] = {}
     for one in taken:
         times.setdefault(key(one), []).append((one.standard, one.taken))
     found = {name: learnt(held) for name, held in times.items()}

@@ -138,17 +138,20 @@ CAUSE_LABELS: dict[str, str] = {NOT_JUDGED: "not judged", **CAUSES}
 @dataclass(frozen=True)
 class Cause:
     """How often heads of a style came in for one cause, and which findings their claws had; cause and findings by
-    key."""
+    key, the dockets by id."""
 
     cause: str
     style: str
     heads: int
     claws: tuple[tuple[str, int], ...]
+    dockets: tuple[int, ...] = ()
 
 
 class Charted(Protocol):
     """A docket with a claw chart."""
 
+    @property
+    def id(self) -> int: ...
     @property
     def claw_chart(self) -> dict[str, Any]: ...
     @property
@@ -157,7 +160,7 @@ class Charted(Protocol):
 
 def causes(dockets: Iterable[Charted]) -> list[Cause]:
     """Returns by cause and head style, most frequent first; only dockets with a claw chart count."""
-    heads: Counter[tuple[str, str]] = Counter()
+    heads: dict[tuple[str, str], list[int]] = {}
     claws: dict[tuple[str, str], Counter[str]] = {}
     for docket in dockets:
         rows = docket.claw_chart.get("claws")
@@ -165,12 +168,12 @@ def causes(dockets: Iterable[Charted]) -> list[Cause]:
             continue
         head = docket.job_document.get("head") or {}
         key = str(docket.claw_chart.get("cause", NOT_JUDGED)), str(head.get("style", HeadJob.style))
-        heads[key] += 1
+        heads.setdefault(key, []).append(docket.id)
         found = [key for row in rows if isinstance(row, dict) for key in _findings(row)]
         claws.setdefault(key, Counter()).update(finding for finding in found if finding != SOUND)
     return [
-        Cause(*key, count, tuple(claws[key].most_common()))
-        for key, count in sorted(heads.items(), key=lambda pair: (-pair[1], pair[0]))
+        Cause(*key, len(ids), tuple(claws[key].most_common()), tuple(ids))
+        for key, ids in sorted(heads.items(), key=lambda pair: (-len(pair[1]), pair[0]))
     ]
 
 
@@ -185,21 +188,28 @@ def _findings(row: dict[str, Any]) -> list[str]:
 
 @dataclass(frozen=True)
 class Week:
-    """The hours of work that are promised for one week (``start``, a Monday), what is late counted to the first."""
+    """The hours of work that are promised for one week (``start``, a Monday), what is late counted to the first; the
+    dockets that these are, by id."""
 
     start: date
     hours: float
+    dockets: tuple[int, ...] = ()
 
 
 def promised_by_week(dues: Iterable[Due], today: date, most: int = 8) -> list[Week]:
     """Standard hours still to do by the week of the promise, from this week on, ``most`` weeks at most."""
     this = today - timedelta(days=today.weekday())
     hours: dict[date, float] = {}
+    whose: dict[date, list[int]] = {}
     for one in dues:
         promised = one.docket.promised_on
         if promised is not None:
             week = max(promised - timedelta(days=promised.weekday()), this)
             hours[week] = hours.get(week, 0.0) + one.minutes_left / 60
+            whose.setdefault(week, []).append(one.docket.id)
     last = max(hours, default=this)
     weeks = min((last - this).days // 7 + 1, most)
-    return [Week(start, hours.get(start, 0.0)) for start in (this + timedelta(weeks=count) for count in range(weeks))]
+    return [
+        Week(start, hours.get(start, 0.0), tuple(whose.get(start, ())))
+        for start in (this + timedelta(weeks=count) for count in range(weeks))
+    ]

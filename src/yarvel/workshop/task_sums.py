@@ -104,13 +104,15 @@ def times_over_standard(store: Store) -> dict[str, list[tuple[float, float]]]:
 
 @dataclass(frozen=True)
 class Taken:
-    """A task that is done and was timed: its part of the work, who did most of it, the cut of its stone, minutes."""
+    """A task that is done and was timed: its part of the work, who did most of it, the cut of its stone, minutes; of
+    which docket."""
 
     operation: str
     person: str
     cut: str
     standard: float
     taken: float
+    docket_id: int = 0
 
 
 def times_lately(store: Store, most: int = 3000) -> dict[str, list[tuple[float, float]]]:
@@ -140,16 +142,16 @@ def taken_lately(store: Store, most: int = 20_000, since: datetime | None = None
         done = select(TaskRow.id).where(TaskRow.state == DONE, TaskRow.dropped_at.is_(None))
         newest = done.order_by(TaskRow.id.desc()).limit(most).subquery()
         query = (
-            select(TaskRow.operation, PersonRow.name, cut, TaskRow.standard_minutes, minutes)
+            select(TaskRow.operation, PersonRow.name, cut, TaskRow.standard_minutes, minutes, TaskRow.docket_id)
             .join(TaskTimeRow, TaskTimeRow.task_id == TaskRow.id)
             .join(DocketRow, DocketRow.id == TaskRow.docket_id)
             .outerjoin(PersonRow, PersonRow.id == TaskRow.person_id)
             .where(TaskRow.id.in_(select(newest.c.id)), *_later(since))
-            .group_by(TaskRow.id, TaskRow.operation, PersonRow.name, cut, TaskRow.standard_minutes)
+            .group_by(TaskRow.id, TaskRow.operation, PersonRow.name, cut, TaskRow.standard_minutes, TaskRow.docket_id)
         )
         return [
-            Taken(operation, person or "", held or "", standard, taken)
-            for operation, person, held, standard, taken in session.execute(query)
+            Taken(operation, person or "", held or "", standard, taken, docket_id)
+            for operation, person, held, standard, taken, docket_id in session.execute(query)
             if taken and taken > 0
         ]
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 
-from yarvel.desk.reports.report import Answer, Line, Report
+from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
 from yarvel.drawing.listing import Bar
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.styles import STYLES
@@ -18,8 +18,12 @@ _MOST_BARS = 8
 def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
     """Returns by cause and head, the most frequent first."""
     held = causes(found.charted)
-    bars = (Bar(f"{_cause_of(cause)}: {_head_of(cause)}", cause.heads, str(cause.heads)) for cause in held[:_MOST_BARS])
-    return Answer(tuple(Line(_texts(cause), None, f"{cause.cause} {cause.style}") for cause in held), tuple(bars))
+    bars = (
+        LeadingBar(Bar(f"{_cause_of(cause)}: {_head_of(cause)}", cause.heads, str(cause.heads)), cause.dockets)
+        for cause in held[:_MOST_BARS]
+    )
+    lines = (Line(_texts(cause), key=f"{cause.cause} {cause.style}", behind=cause.dockets) for cause in held)
+    return Answer(tuple(lines), tuple(bars))
 
 
 def _texts(cause: Cause) -> tuple[str, ...]:

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from collections import Counter
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import TYPE_CHECKING
 
-from yarvel.desk.reports.report import Answer, Line, Report
+from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
 from yarvel.drawing.listing import Bar
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
@@ -63,9 +62,13 @@ def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
     lines = tuple(
         Line(_texts(one, found.contacts), one.docket.id, str(one.docket.id)) for one in held if one.by <= today + _AHEAD
     )
-    months = Counter(max(one.by, today).replace(day=1) for one in held if not one.told)
+    months: dict[date, list[int]] = {}
+    for one in held:
+        if not one.told:
+            months.setdefault(max(one.by, today).replace(day=1), []).append(one.docket.id)
     bars = tuple(
-        Bar(f"{month:%b %Y}", count, str(count), month <= today) for month, count in sorted(months.items())[:_MONTHS]
+        LeadingBar(Bar(f"{month:%b %Y}", len(ids), str(len(ids)), month <= today), tuple(ids))
+        for month, ids in sorted(months.items())[:_MONTHS]
     )
     return Answer(lines, bars)
 

@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from collections import Counter
 from datetime import date
 
-from yarvel.desk.reports.report import Answer, Line, Report
+from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
 from yarvel.drawing.listing import Bar
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.clock import here
@@ -18,9 +17,15 @@ _MOST_BARS = 10
 def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
     """Every act, the newest first; a bar a day."""
     lines = tuple(Line(_texts(one), one.docket_id) for one in found.done)
-    days = Counter(here(one.change.at).date() for one in found.done)
+    days: dict[date, list[int]] = {}
+    for one in found.done:
+        days.setdefault(here(one.change.at).date(), []).append(one.docket_id)
     newest = sorted(days.items(), reverse=True)[:_MOST_BARS]
-    return Answer(lines, tuple(Bar(f"{day:%d %b}", count, str(count)) for day, count in reversed(newest)))
+    bars = (
+        LeadingBar(Bar(f"{day:%d %b}", len(ids), str(len(ids))), tuple(dict.fromkeys(ids)))
+        for day, ids in reversed(newest)
+    )
+    return Answer(lines, tuple(bars))
 
 
 def _texts(one: Done) -> tuple[str, ...]:

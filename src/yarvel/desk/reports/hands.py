@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 
-from yarvel.desk.reports.report import Answer, Line, Report
+from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
 from yarvel.drawing.listing import Bar
 from yarvel.figures.rules import HouseRules
 from yarvel.stones.cuts import CUTS
@@ -22,15 +22,18 @@ def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
         if len(key) == 1 or usual is None or not key[-1]:
             continue
         whose = key[1] if len(key) == 2 else CUTS[key[2]].label if key[2] in CUTS else key[2]
-        rows.append((abs(one.ratio - usual.ratio), label_of(key[0]), whose, one, usual))
+        rows.append((abs(one.ratio - usual.ratio), label_of(key[0]), whose, one, usual, found.timed.get(key, ())))
     rows.sort(key=lambda row: (-row[0], row[1], row[2]))
     lines = tuple(
-        Line((part, whose, f"{one.ratio:.2f}", f"{one.low:.2f} – {one.high:.2f}", f"{usual.ratio:.2f}", str(one.count)))
-        for _, part, whose, one, usual in rows
+        Line(
+            (part, whose, f"{one.ratio:.2f}", f"{one.low:.2f} – {one.high:.2f}", f"{usual.ratio:.2f}", str(one.count)),
+            behind=ids,
+        )
+        for _, part, whose, one, usual, ids in rows
     )
     bars = tuple(
-        Bar(f"{part}, {whose}", one.ratio, f"{one.ratio:.2f}", one.ratio > usual.high)
-        for _, part, whose, one, usual in rows[:_MOST_BARS]
+        LeadingBar(Bar(f"{part}, {whose}", one.ratio, f"{one.ratio:.2f}", one.ratio > usual.high), ids)
+        for _, part, whose, one, usual, ids in rows[:_MOST_BARS]
     )
     return Answer(lines, bars, 1.0, "standard")
 

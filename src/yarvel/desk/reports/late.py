@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 from datetime import date
 
-from yarvel.desk.reports.report import Answer, Line, Report
+from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
 from yarvel.drawing.listing import Bar
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.dockets import STATES
@@ -27,7 +27,9 @@ def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
     benches = max(found.benches, 1)
     hours = (benches - sum(1.0 - share for share in found.shares.values())) * rules.bench_hours * 5
     bars = (
-        Bar(f"week of {week.start:%d %b}", week.hours, f"{week.hours:.1f} h", week.hours > hours)
+        LeadingBar(
+            Bar(f"week of {week.start:%d %b}", week.hours, f"{week.hours:.1f} h", week.hours > hours), week.dockets
+        )
         for week in promised_by_week(dues, today)
     )
     lines = (Line(_texts(row, found.ready.get(row.docket.id)), row.docket.id, row.docket.number) for row in dues)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 
-from yarvel.desk.reports.report import Answer, Line, Report
+from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
 from yarvel.drawing.listing import Bar
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import alloy_label
@@ -16,8 +16,8 @@ def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
     """Every metal that was issued, what is missing most first; a bar each, against the allowance."""
     held = sorted((one for one in found.metal if one.issued), key=lambda one: (-one.loss_share(), one.alloy))
     limit = rules.loss_allowance
-    lines = tuple(Line(_texts(one, rules)) for one in held)
-    bars = tuple(_bar(one, rules) for one in held)
+    lines = tuple(Line(_texts(one, rules), behind=found.weighed.get(one.alloy, ())) for one in held)
+    bars = tuple(LeadingBar(_bar(one, rules), found.weighed.get(one.alloy, ())) for one in held)
     return Answer(lines, bars, limit, f"{limit:.0%} allowed")
 
 

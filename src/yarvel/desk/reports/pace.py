@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date
 from typing import TYPE_CHECKING
 
-from yarvel.desk.reports.report import Answer, Line, Report
+from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
 from yarvel.drawing.listing import Bar
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
@@ -23,9 +23,15 @@ _SLOW = 1.25
 
 def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
     """Every part of the work with what was taken over its standard, once enough times were recorded."""
-    lines = (Line(_texts(standard, found.learnt.get((key,))), None, key) for key, standard in found.standards.items())
+    lines = (
+        Line(_texts(standard, found.learnt.get((key,))), key=key, behind=found.timed.get((key,), ()))
+        for key, standard in found.standards.items()
+    )
     held = sorted((key[0], one) for key, one in found.learnt.items() if len(key) == 1)
-    bars = (Bar(label_of(key), one.ratio, _told(one), one.ratio > _SLOW) for key, one in held)
+    bars = (
+        LeadingBar(Bar(label_of(key), one.ratio, _told(one), one.ratio > _SLOW), found.timed.get((key,), ()))
+        for key, one in held
+    )
     return Answer(tuple(lines), tuple(bars), 1.0, "standard")
 
 

@@ -18,12 +18,22 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True)
 class Line:
-    """One row: its texts by column, the docket or the customer that it leads to (none: nowhere), and the key that an
-    edit of it goes by."""
+    """One row: its texts by column, the docket or the customer that it leads to, or else all the dockets that it counts
+    (``behind``), and the key that an edit of it goes by."""
 
     texts: tuple[str, ...]
     docket_id: int | None = None
     key: str = ""
+    customer: str = ""
+    behind: tuple[int, ...] = ()
+
+
+@dataclass(frozen=True)
+class LeadingBar:
+    """A bar, and what it leads to: the dockets that it counts, or a customer."""
+
+    bar: Bar
+    behind: tuple[int, ...] = ()
     customer: str = ""
 
 
@@ -32,7 +42,7 @@ class Answer:
     """What a report tells: its rows, its bars, and the ``limit`` that these are held against (None: nothing)."""
 
     lines: tuple[Line, ...]
-    bars: tuple[Bar, ...]
+    bars: tuple[LeadingBar, ...]
     limit: float | None = None
     limit_text: str = ""
 

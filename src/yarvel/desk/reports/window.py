@@ -2,18 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from datetime import UTC, date, datetime, time, timedelta
 from functools import partial
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QKeySequence, QShortcut
 from PySide6.QtWidgets import (
-    QAbstractItemView,
     QHBoxLayout,
     QPushButton,
     QTableWidget,
-    QTableWidgetItem,
     QTabWidget,
     QVBoxLayout,
     QWidget,
@@ -23,11 +22,9 @@ from yarvel.desk.asking import Ask
 from yarvel.desk.reports.bars_view import BarsView
 from yarvel.desk.reports.register import REPORTS
 from yarvel.desk.reports.report import Answer, Line, Report
-from yarvel.desk.reports.rows import holding, in_order
+from yarvel.desk.reports.sorted_rows import SortedRows
 from yarvel.desk.widgets.fields import QuietCombo
 from yarvel.desk.widgets.manners import close_on_keys, open_at
-from yarvel.desk.widgets.plain_table import plain_table
-from yarvel.desk.widgets.rows_on_demand import PAGE, RowsOnDemand, fit_columns
 from yarvel.desk.widgets.table_out import MOST_PRINTED, ask_and_write, print_rows
 from yarvel.desk.widgets.words import Line as TextLine
 from yarvel.desk.widgets.words import Words
@@ -35,7 +32,8 @@ from yarvel.exchange.report_file import write_calendar, write_report
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.clock import kept
-from yarvel.workshop.report_store import OpenDocket, reported
+from yarvel.workshop.dockets import STATES
+from yarvel.workshop.report_store import MOST_BEHIND, OpenDocket, dockets_behind, reported
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store
@@ -50,96 +48,114 @@ PERIODS: tuple[tuple[str, int | None], ...] = (
 )
 """Over which time is told what is over; how many days that are."""
 _USUAL_DAYS = 365
-_NO_ROWS = "No row holds these words."
+_BEHIND_HEADS = ("Docket", "Customer", "Item", "Promised", "State")
 
 
 class _Page(QWidget):
-    """One report: what stands in the place of its rows while there are none, its table, its bars. A press on a head
-    sorts by it, once more the other way round; ``shown`` are the rows as they stand."""
+    """One report: its rows, its bars, and in the rows' place, where a bar or a row that counts several was pressed, the
+    dockets behind it."""
 
     docket_wanted = Signal(int)
     customer_wanted = Signal(str)
+    behind_wanted = Signal(str, object)
     typed = Signal(str, str, str)
 
     def __init__(self, report: Report, colours: dict[str, str], parent: QWidget) -> None:
         super().__init__(parent)
         self.report, self.answer = report, Answer((), ())
-        self.shown: tuple[Line, ...] = ()
-        self._words, self._column, self._falling = "", -1, False
-        self._empty = Words(report.empty, self)
-        self._empty.setProperty("quiet", True)
-        self.table: QTableWidget = plain_table(self, report.heads, report.title)
+        self.rows = SortedRows(report.title, report.heads, report.empty, self, report.edited)
+        self.behind = SortedRows(f"{report.title}, dockets behind", _BEHIND_HEADS, "These are not here any more.", self)
         self.bars = BarsView(report.picture, colours, self)
+        self._of = Words(self)
+        self.back = QPushButton("Back to all rows", self)
+        self.back.setObjectName(f"reports.{report.key}.back")
+        self.back.setToolTip("Back to all rows (Alt+Left)")
+        self.back.clicked.connect(self.show_all)
+        returning = QShortcut(QKeySequence("Alt+Left"), self, self.show_all)
+        returning.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
+        self._above = QWidget(self)
+        line = QHBoxLayout(self._above)
+        line.setContentsMargins(0, 0, 0, 0)
+        line.addWidget(self._of, 1)
+        line.addWidget(self.back)
         column = QVBoxLayout(self)
-        column.addWidget(self._empty)
-        column.addWidget(self.table, 1)
+        column.addWidget(self._above)
+        column.addWidget(self.rows, 1)
+        column.addWidget(self.behind, 1)
         column.addWidget(self.bars)
-        self.table.cellDoubleClicked.connect(self._on_opened)
-        header = self.table.horizontalHeader()
-        header.setSectionsClickable(True)
-        header.sectionClicked.connect(self._on_head)
-        self._rows: RowsOnDemand | None = None
-        if report.edited is None:
-            self._rows = RowsOnDemand(self.table, lambda first, count, then: then(self._texts(first, count)))
-        else:
-            typing = QAbstractItemView.EditTrigger.DoubleClicked | QAbstractItemView.EditTrigger.EditKeyPressed
-            self.table.setEditTriggers(typing)
-            self.table.itemChanged.connect(self._on_typed)
+        self.rows.opened.connect(self._on_opened)
+        self.behind.opened.connect(lambda held: self.docket_wanted.emit(held.docket_id))
+        self.rows.typed.connect(lambda held, text: self.typed.emit(held.key, held.texts[0], text))
+        self.bars.pressed.connect(self._on_bar)
+        self._show_front(behind=False)
+
+    @property
+    def table(self) -> QTableWidget:
+        """The report's own table."""
+        return self.rows.table
+
+    @property
+    def shown(self) -> tuple[Line, ...]:
+        """The report's rows as they stand."""
+        return self.rows.shown
+
+    @property
+    def front(self) -> SortedRows:
+        """What is looked at: the report's rows, or the dockets behind some of them."""
+        return self.rows if self.behind.isHidden() else self.behind
 
     def show_answer(self, answer: Answer) -> None:
         """Rows and bars anew."""
         self.answer = answer
-        self.bars.show_bars(answer.bars, answer.limit, answer.limit_text)
-        self._show_rows()
+        self.bars.show_bars([held.bar for held in answer.bars], answer.limit, answer.limit_text)
+        self.rows.show_lines(answer.lines)
 
     def show_words(self, words: str) -> None:
         """Only rows in which every word stands."""
-        self._words = words
-        self._show_rows()
+        self.rows.show_words(words)
+        self.behind.show_words(words)
 
-    def _on_head(self, column: int) -> None:
-        self._falling = column == self._column and not self._falling
-        self._column = column
-        order = Qt.SortOrder.DescendingOrder if self._falling else Qt.SortOrder.AscendingOrder
-        self.table.horizontalHeader().setSortIndicatorShown(True)
-        self.table.horizontalHeader().setSortIndicator(column, order)
-        self._show_rows()
+    def show_behind(self, what: str, held: Sequence[OpenDocket], count: int) -> None:
+        """The dockets behind a bar or a row, in its place; ``count`` of them are counted there."""
+        lines = tuple(Line(_behind_texts(docket), docket.id) for docket in held)
+        some = f"the newest {len(lines)} of {count}" if count > MOST_BEHIND else f"{len(lines)}"
+        self._of.setText(f"{what}: {some} {'docket' if some == '1' else 'dockets'}")
+        self.behind.title = f"{self.report.title}, {what}"
+        self.behind.show_lines(lines)
+        self._show_front(behind=True)
+        self.behind.table.setFocus()
+        self.behind.table.selectRow(0)
 
-    def _show_rows(self) -> None:
-        held = holding(self.answer.lines, self._words)
-        self.shown = held if self._column < 0 else in_order(held, self._column, self._falling)
-        if self._rows is None:
-            self._fill()
-        else:
-            self._rows.show_first(self._texts(0, PAGE), len(self.shown))
-        self._empty.setText(_NO_ROWS if self.answer.lines else self.report.empty)
-        self._empty.setVisible(not self.shown)
+    def show_all(self) -> None:
+        """Back to the report's rows."""
+        if not self.behind.isHidden():
+            self._show_front(behind=False)
+            self.rows.table.setFocus()
 
-    def _texts(self, first: int, count: int) -> list[tuple[str, ...]]:
-        return [line.texts for line in self.shown[first : first + count]]
+    def _show_front(self, behind: bool) -> None:
+        self._above.setVisible(behind)
+        self.behind.setVisible(behind)
+        self.rows.setVisible(not behind)
 
-    def _fill(self) -> None:
-        self.table.blockSignals(True)
-        self.table.setRowCount(len(self.shown))
-        for row, line in enumerate(self.shown):
-            for column, text in enumerate(line.texts):
-                item = QTableWidgetItem(text)
-                if column != self.report.edited:
-                    item.setFlags(item.flags() & ~Qt.ItemFlag.ItemIsEditable)
-                self.table.setItem(row, column, item)
-        self.table.blockSignals(False)
-        fit_columns(self.table)
-
-    def _on_opened(self, row: int, _column: int) -> None:
-        line = self.shown[row]
+    def _on_opened(self, line: Line) -> None:
         if line.docket_id is not None:
             self.docket_wanted.emit(line.docket_id)
         elif line.customer:
             self.customer_wanted.emit(line.customer)
+        elif line.behind:
+            self.behind_wanted.emit(" ".join(line.texts[:2]), line.behind)
 
-    def _on_typed(self, item: QTableWidgetItem) -> None:
-        line = self.shown[item.row()]
-        self.typed.emit(line.key, line.texts[0], item.text())
+    def _on_bar(self, number: int) -> None:
+        held = self.answer.bars[number]
+        if held.customer:
+            self.customer_wanted.emit(held.customer)
+        elif held.behind:
+            self.behind_wanted.emit(held.bar.label, held.behind)
+
+
+def _behind_texts(docket: OpenDocket) -> tuple[str, ...]:
+    promised = "" if docket.promised_on is None else docket.promised_on.isoformat()
+    return (docket.number, docket.customer, docket.item, promised, STATES[docket.state])
 
 
 class ReportsWindow(QWidget):
@@ -170,6 +186,7 @@ class ReportsWindow(QWidget):
             page = _Page(report, colours, self)
             page.docket_wanted.connect(self.docket_wanted)
             page.customer_wanted.connect(self.customer_wanted)
+            page.behind_wanted.connect(partial(self._on_behind, page))
             page.typed.connect(partial(self._on_typed, report))
             self.pages[key] = page
             self.tabs.addTab(page, report.title)
@@ -236,6 +253,12 @@ class ReportsWindow(QWidget):
         for key, answer in answers.items():
             self.pages[key].show_answer(answer)
 
+    def _on_behind(self, page: _Page, what: str, ids: tuple[int, ...]) -> None:
+        def show(held: list[OpenDocket]) -> None:
+            page.show_behind(what, held, len(ids))
+
+        self._look(lambda store: dockets_behind(store, ids), show)
+
     def _on_typed(self, report: Report, key: str, label: str, text: str) -> None:
         edit = report.edit
         if edit is None:
@@ -254,17 +277,14 @@ class ReportsWindow(QWidget):
         self._ask(work, done)
 
     def _on_csv(self) -> None:
-        page = self._shown
-        rows = [line.texts for line in page.shown]  # whole: also what nobody has scrolled to
-        name = f"{page.report.title.lower()}.csv"
-        self._tell(
-            ask_and_write(self, name, "CSV (*.csv)", lambda target: write_report(page.report.heads, rows, target))
-        )
+        front = self._shown.front
+        rows = front.texts()
+        name = f"{front.title.lower()}.csv"
+        self._tell(ask_and_write(self, name, "CSV (*.csv)", lambda target: write_report(front.heads, rows, target)))
 
     def _on_print(self) -> None:
-        page = self._shown
-        rows = [line.texts for line in page.shown[:MOST_PRINTED]]
-        print_rows(self, page.report.heads, rows, page.report.title, self._today)
+        front = self._shown.front
+        print_rows(self, front.heads, front.texts()[:MOST_PRINTED], front.title, self._today)
 
     def _on_calendar(self) -> None:
         self._tell(

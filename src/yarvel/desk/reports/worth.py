@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
 
-from yarvel.desk.reports.report import Answer, Line, Report
+from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
 from yarvel.drawing.listing import Bar
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.dockets import HANDED_OVER
@@ -44,11 +44,14 @@ def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
     """Every customer; a bar each for the first ones, by worth where anything has a price, else by dockets."""
     held = worth_of(found.brought, rules)
     money = any(one.net for one in held)
-    bars = tuple(
-        Bar(one.customer, one.net if money else one.dockets, _amount(one.net, rules) if money else str(one.dockets))
-        for one in held[:_MOST_BARS]
-    )
+    bars = tuple(LeadingBar(_bar(one, money, rules), customer=one.customer) for one in held[:_MOST_BARS])
     return Answer(tuple(Line(_texts(one, rules), customer=one.customer) for one in held), bars)
+
+
+def _bar(one: Worth, money: bool, rules: HouseRules) -> Bar:
+    if money:
+        return Bar(one.customer, one.net, _amount(one.net, rules))
+    return Bar(one.customer, one.dockets, str(one.dockets))
 
 
 def _texts(one: Worth, rules: HouseRules) -> tuple[str, ...]:

@@ -1,0 +1,184 @@
+"""What a year leaves behind in the larger made-up workshop: prices, metal weighed out and back, heads that came back
+and what was found on them."""
+
+from __future__ import annotations
+
+import random
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+from datetime import date, datetime, timedelta
+from typing import Any
+
+from yarvel.figures.rules import HouseRules, Own
+from yarvel.heads.wear import BENT, LIFTED, LOOSE, MISSING, NEIGHBOUR, SOUND, THIN_SIDE, WORN_TIP, ClawFound
+from yarvel.metals.alloys import alloy_of
+from yarvel.planning.job import from_document
+from yarvel.planning.plan import Plan, plan
+from yarvel.planning.repair import KNOCKED, NEIGHBOUR_BAND, TOO_SMALL, WORN
+from yarvel.route.balance import Balance, added_g, balances
+from yarvel.route.running import route_of
+from yarvel.workshop.claw_chart import chart_with
+from yarvel.workshop.dockets import Docket
+from yarvel.workshop.estimate import Estimate, tasks_of
+from yarvel.workshop.fine_book import BOUGHT, FILINGS, ISSUED, OFFCUTS, RETURNED, USED
+from yarvel.workshop.schema import AlloyRow, FineRow
+from yarvel.workshop.store import Store
+from yarvel.workshop.tasks import Wanted
+
+_PRICES = {
+    "18k-yellow": 57.0,
+    "18k-white": 63.0,
+    "14k-yellow": 43.5,
+    "9k-yellow": 27.5,
+    "sterling-silver": 1.05,
+    "platinum-950": 34.0,
+}
+"""Price a gram, in the demo's own money."""
+RULES = replace(
+    HouseRules(),
+    hour_rate=46.0,
+    metal_loss_percent=4.0,
+    markup_percent=35.0,
+    own=Own(currency="cr", alloys=tuple((key, "price_per_g", price) for key, price in _PRICES.items())),
+)
+"""House rules of the demo: prices; all else as usual."""
+
+
+@dataclass(frozen=True)
+class Template:
+    """A piece that is made again and again: its job, its tasks, the grams that its route moves by alloy and what its
+    metal comes to; how many claws it has."""
+
+    item: str
+    job: dict[str, Any]
+    wanted: tuple[Wanted, ...]
+    metal: dict[str, Balance]
+    worth: float
+    claws: int
+
+    def estimate(self, on: date) -> dict[str, Any]:
+        """The estimate that was worked out for it on a day."""
+        minutes = sum(one.minutes for one in self.wanted)
+        return Estimate(minutes, minutes / 60 * RULES.hour_rate, self.worth, ()).kept(on)
+
+
+def bare_docket(chart: dict[str, Any] | None = None) -> Docket:
+    """A docket of nobody, with what was found on the claws of its head."""
+    at = datetime(2000, 1, 1)
+    return Docket(0, "", "", "", None, "", {}, {}, (), 1, at, at, claw_chart=chart or {})
+
+
+def template(item: str, job: dict[str, Any]) -> Template:
+    """A piece worked out by its job (JobError where that size does not go with that head)."""
+    made = plan(from_document(job), HouseRules(), samples=0)
+    route = route_of(made)
+    worth = sum(grams * alloy_of(key, RULES).price_per_g for key, grams in added_g(route).items())
+    return Template(item, job, tuple(tasks_of(made, bare_docket(), HouseRules())), balances(route), worth, _claws(made))
+
+
+def _claws(made: Plan) -> int:
+    return len(made.shape.places)
+
+
+# --- metal -----------------------------------------------------------------------------------------------------------
+
+_LOSS = {"sterling-silver": (0.02, 0.07), "platinum-950": (0.004, 0.02)}
+_USUAL_LOSS = (0.006, 0.03)
+_SPARE = (1.08, 1.4)
+"""How much of what was issued was never found again, share of what was worked, between these two; how much more than
+the route wants is weighed out."""
+
+
+def metal_lines(
+    chance: random.Random, piece: Template, docket_id: int, person_id: int, began: datetime, ended: datetime | None
+) -> list[FineRow]:
+    """The fine book's lines of one piece: weighed out as it began, and back when it ``ended`` (None: not yet)."""
+    found = []
+    for alloy, held in piece.metal.items():
+        if held.issue_g < 0.05:
+            continue
+        issued = round(held.issue_g * chance.uniform(*_SPARE), 2)
+        shares = {ISSUED: issued} if ended is None else _back(chance, alloy, held, issued)
+        for kind, grams in shares.items():
+            if grams >= 0.01:
+                at = began if kind == ISSUED or ended is None else ended
+                row = FineRow(at=at, by="Orla", kind=kind, alloy=alloy, mass_g=round(grams, 2), note="")
+                row.person_id, row.docket_id = person_id, docket_id
+                found.append(row)
+    return found
+
+
+def _back(chance: random.Random, alloy: str, held: Balance, issued: float) -> dict[str, float]:
+    """What became of so many grams issued: in the piece, back whole, as offcuts, as filings; the rest is lost."""
+    lost = (held.finished_g + held.filings_g) * chance.uniform(*_LOSS.get(alloy, _USUAL_LOSS))
+    filings = max(held.filings_g * chance.uniform(0.7, 1.0) - lost, 0.0)
+    used = min(max(held.finished_g, 0.0), issued)
+    offcuts = min(held.back_g, max(issued - used - filings - lost, 0.0))
+    returned = max(issued - used - offcuts - filings - lost, 0.0)
+    return {ISSUED: issued, USED: used, OFFCUTS: offcuts, FILINGS: filings, RETURNED: returned}
+
+
+def bought(lines: Iterable[FineRow], first: datetime) -> list[FineRow]:
+    """Metal bought into the safe before the year, so that it never held less than nothing."""
+    issued: dict[str, float] = {}
+    for line in lines:
+        if line.kind == ISSUED:
+            issued[line.alloy] = issued.get(line.alloy, 0.0) + line.mass_g
+    return [
+        FineRow(at=first, by="Yusra", kind=BOUGHT, alloy=alloy, mass_g=round(grams * 1.1), note="for the year")
+        for alloy, grams in issued.items()
+        if round(grams * 1.1)
+    ]
+
+
+def know_alloys(store: Store) -> None:
+    """Let the fine book know the alloys of the demo."""
+    with store.transaction() as session:
+        for key in _PRICES:
+            session.merge(AlloyRow(key=key))
+
+
+# --- heads that came back --------------------------------------------------------------------------------------------
+
+_CAUSES = (NEIGHBOUR_BAND,) * 8 + (WORN,) * 6 + (KNOCKED,) * 4 + (TOO_SMALL,) * 3
+_FOUND: dict[str, Sequence[str]] = {
+    NEIGHBOUR_BAND: (NEIGHBOUR, NEIGHBOUR, WORN_TIP),
+    WORN: (WORN_TIP, WORN_TIP, LOOSE),
+    KNOCKED: (BENT, LIFTED, LOOSE),
+    TOO_SMALL: (THIN_SIDE, THIN_SIDE, MISSING),
+}
+_WAYS = {NEIGHBOUR_BAND: "re-tip", WORN: "re-tip", KNOCKED: "tighten", TOO_SMALL: "new-claws"}
+_SOUND_MM, _WORN_MM = (0.7, 0.95), (0.22, 0.5)
+
+
+@dataclass(frozen=True)
+class CameBack:
+    """A head that came back: its piece, what was found on its claws, and the tasks of the way that was chosen."""
+
+    piece: Template
+    chart: dict[str, Any]
+    wanted: tuple[Wanted, ...]
+
+
+def came_back(chance: random.Random, piece: Template, seen: date) -> CameBack:
+    """A claw head some years on: one cause, on some of its claws, and what was done about it."""
+    cause = chance.choice(_CAUSES)
+    made = plan(from_document(piece.job), HouseRules(), samples=0)
+    chart = {**_chart(chance, piece.claws, cause, seen), "cause": cause, "chosen": _WAYS[cause]}
+    return CameBack(piece, chart, tuple(tasks_of(made, bare_docket(chart), HouseRules())))
+
+
+def _chart(chance: random.Random, count: int, cause: str, seen: date) -> dict[str, Any]:
+    hit = set(chance.sample(range(count), chance.randrange(1, max(count // 2, 1) + 1)))
+    claws = []
+    for place in range(count):
+        finding = chance.choice(_FOUND[cause]) if place in hit else SOUND
+        worn = finding in (WORN_TIP, NEIGHBOUR)
+        tip = None if finding == MISSING else round(chance.uniform(*(_WORN_MM if worn else _SOUND_MM)), 2)
+        claws.append(ClawFound(finding, tip=tip))
+    return chart_with({}, tuple(claws), seen)
+
+
+def went_again(at: datetime, chance: random.Random) -> datetime:
+    """When a repair that was taken in at a time was handed over."""
+    return at + timedelta(days=chance.choice((2, 3, 4, 5)))
