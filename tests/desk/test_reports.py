@@ -365,7 +365,7 @@ def test_the_dockets_behind_a_bar_are_what_is_written(
     hand.bot.mouseClick(reports.csv, Qt.MouseButton.LeftButton)
     with target.open(encoding="utf-8-sig", newline="") as file:
         rows = list(csv.reader(file))
-    assert rows[0] == ["Docket", "Customer", "Item", "Promised", "State"] and len(rows) == 1 + len(page.behind.shown)
+    assert rows[0] == ["Docket", "Promised", "State", "Customer", "Item"] and len(rows) == 1 + len(page.behind.shown)
 
 
 @pytest.fixture(scope="module")

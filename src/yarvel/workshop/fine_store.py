@@ -5,10 +5,10 @@ from __future__ import annotations
 import math
 from collections.abc import Collection
 from datetime import datetime
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from sqlalchemy import select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import InstrumentedAttribute, Session
 
 from yarvel.figures.errors import StoreError
 from yarvel.metals.alloys import alloys_of
@@ -24,6 +24,19 @@ if TYPE_CHECKING:
 
 OF_A_LOT = "lot "
 """How the note of a line begins that moved metal of a lot."""
+
+
+LINE_COLUMNS: dict[str, InstrumentedAttribute[Any]] = {
+    "at": FineRow.at,
+    "kind": FineRow.kind,
+    "alloy": FineRow.alloy,
+    "mass": FineRow.mass_g,
+    "person": PersonRow.name,
+    "docket": DocketRow.number,
+    "note": FineRow.note,
+    "by": FineRow.by,
+}
+"""What lines can be asked for in the order of."""
 
 
 class FineStore:
@@ -120,16 +133,19 @@ class FineStore:
             )
             return _entry(made, "", "")
 
-    def page(self, offset: int = 0, limit: int = 200) -> list[FineEntry]:
-        """Lines, the newest first."""
+    def page(self, offset: int = 0, limit: int = 200, order: tuple[str, bool] | None = None) -> list[FineEntry]:
+        """Lines, the newest first; or in the ``order`` of one of :data:`LINE_COLUMNS`, falling or not."""
         query = (
             select(FineRow, PersonRow.name, DocketRow.number)
             .outerjoin(PersonRow, PersonRow.id == FineRow.person_id)
             .outerjoin(DocketRow, DocketRow.id == FineRow.docket_id)
-            .order_by(FineRow.id.desc())
             .offset(offset)
             .limit(limit)
         )
+        if order is not None:
+            column = LINE_COLUMNS[order[0]]
+            query = query.order_by(column.is_(None), column.desc() if order[1] else column)
+        query = query.order_by(FineRow.id.desc())
         with self._store.transaction() as session:
             return [_entry(row, person or "", docket or "") for row, person, docket in session.execute(query)]
 

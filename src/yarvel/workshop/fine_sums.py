@@ -70,10 +70,17 @@ def weighed_for(store: Store, since: datetime | None = None) -> dict[str, tuple[
     return {alloy: tuple(ids) for alloy, ids in found.items()}
 
 
-def docket_balances(store: Store, offset: int = 0, limit: int = 200) -> list[Balance]:
-    """Balances by docket and alloy, the newest docket first."""
+BALANCE_COLUMNS = ("of", "alloy", ISSUED, RETURNED, OFFCUTS, FILINGS, USED, "open")
+"""What balances of dockets can be asked for in the order of."""
+
+
+def docket_balances(
+    store: Store, offset: int = 0, limit: int = 200, order: tuple[str, bool] | None = None
+) -> list[Balance]:
+    """Balances by docket and alloy, the newest docket first; or in the ``order`` of one of
+    :data:`BALANCE_COLUMNS`, falling or not."""
     with store.transaction() as session:
-        return _balances(session, FineRow.docket_id, DocketRow, DocketRow.number, (offset, limit))
+        return _balances(session, FineRow.docket_id, DocketRow, DocketRow.number, (offset, limit), order)
 
 
 def month_sums(store: Store, year: int, number: int) -> list[Month]:
@@ -105,6 +112,7 @@ def _balances(
     table: Any,
     name: InstrumentedAttribute[str],
     page: tuple[int, int] | None = None,
+    order: tuple[str, bool] | None = None,
 ) -> list[Balance]:
     kinds = (ISSUED, RETURNED, OFFCUTS, FILINGS, USED)
     sums = [func.sum(case((FineRow.kind == kind, FineRow.mass_g), else_=0.0)) for kind in kinds]
@@ -113,8 +121,12 @@ def _balances(
         .join(table, table.id == key)
         .where(FineRow.kind.in_(kinds))
         .group_by(key, name, FineRow.alloy)
-        .order_by(name if page is None else key.desc(), FineRow.alloy)
     )
+    if order is not None:
+        left = sums[0] - sums[1] - sums[2] - sums[3] - sums[4]
+        column: Any = [name, FineRow.alloy, *sums, left][BALANCE_COLUMNS.index(order[0])]
+        query = query.order_by(column.desc() if order[1] else column)
+    query = query.order_by(name if page is None else key.desc(), FineRow.alloy)
     if page is not None:
         query = query.offset(page[0]).limit(page[1])
     rows: Sequence[Any] = session.execute(query).all()

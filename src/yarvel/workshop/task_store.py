@@ -7,7 +7,7 @@ from datetime import datetime
 from typing import TYPE_CHECKING, Any
 
 from sqlalchemy import ColumnElement, select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import InstrumentedAttribute, Session
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.accepting import check_text, check_value
@@ -22,6 +22,18 @@ from yarvel.workshop.who_may import CHANGE_RULES, GIVE_OUT, WORK
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store
+
+
+TASK_COLUMNS: dict[str, InstrumentedAttribute[Any]] = {
+    "docket": DocketRow.number,
+    "operation": TaskRow.operation,
+    "person": PersonRow.name,
+    "state": TaskRow.state,
+    "standard": TaskRow.standard_minutes,
+    "promised": DocketRow.promised_on,
+    "note": TaskRow.note,
+}
+"""What open tasks can be asked for in the order of."""
 
 
 class TaskStore:
@@ -39,21 +51,37 @@ class TaskStore:
         wanted += [] if person_id is None else [TaskRow.person_id == person_id]
         return self._tasks(wanted)
 
-    def page(self, person_id: int | None = None, offset: int = 0, limit: int = 200) -> list[Task]:
-        """Open tasks of all, of a person, or (0) of nobody yet; so many from ``offset`` on, in the same order."""
+    def page(
+        self,
+        person_id: int | None = None,
+        offset: int = 0,
+        limit: int = 200,
+        order: tuple[str, bool] | None = None,
+    ) -> list[Task]:
+        """Open tasks of all, of a person, or (0) of nobody yet; so many from ``offset`` on, in the same order, or in
+        that of one of :data:`TASK_COLUMNS`, falling or not."""
         wanted: list[ColumnElement[bool]] = [TaskRow.state != DONE]
         if person_id is not None:
             wanted.append(TaskRow.person_id == person_id if person_id else TaskRow.person_id.is_(None))
-        return self._tasks(wanted, offset, limit)
+        return self._tasks(wanted, offset, limit, order)
 
-    def _tasks(self, wanted: list[ColumnElement[bool]], offset: int = 0, limit: int | None = None) -> list[Task]:
+    def _tasks(
+        self,
+        wanted: list[ColumnElement[bool]],
+        offset: int = 0,
+        limit: int | None = None,
+        order: tuple[str, bool] | None = None,
+    ) -> list[Task]:
         query = (
             select(TaskRow, DocketRow.number, DocketRow.promised_on, PersonRow.name)
             .join(DocketRow, DocketRow.id == TaskRow.docket_id)
             .outerjoin(PersonRow, PersonRow.id == TaskRow.person_id)
             .where(TaskRow.dropped_at.is_(None))
-            .order_by(DocketRow.promised_on.is_(None), DocketRow.promised_on, DocketRow.id, TaskRow.position)
         )
+        if order is not None:
+            column = TASK_COLUMNS[order[0]]
+            query = query.order_by(column.is_(None), column.desc() if order[1] else column)
+        query = query.order_by(DocketRow.promised_on.is_(None), DocketRow.promised_on, DocketRow.id, TaskRow.position)
         query = query.where(*wanted).offset(offset).limit(limit)
         with self._store.transaction() as session:
             rows = session.execute(query).all()

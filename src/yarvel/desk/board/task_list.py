@@ -16,6 +16,8 @@ from yarvel.workshop.task_sums import TaskOverview, overview
 from yarvel.workshop.tasks import Load, Person, Task
 
 _HEADS = ("Docket", "Task", "Who", "State", "Standard", "Taken", "Promised", "Note")
+_COLUMNS = ("docket", "operation", "person", "state", "standard", "", "promised", "note")
+"""What the store puts them in the order of, head by head; what was taken is known only when it is read."""
 _ALL = -1
 
 
@@ -38,8 +40,7 @@ class TaskList(QWidget):
         self.loads.setSpacing(4)
         self.rows = plain_table(self, _HEADS, "Tasks")
         self.rows.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        self.rows.horizontalHeader().setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
-        self._on_demand = RowsOnDemand(self.rows, self._fetch_tasks)
+        self._on_demand = RowsOnDemand(self.rows, self._fetch_tasks, self._ask_tasks)
         self.name = Line(self)
         self.name.setObjectName("board.name")
         self.name.setPlaceholderText("name of somebody new")
@@ -103,9 +104,9 @@ class TaskList(QWidget):
 
     def _ask_tasks(self) -> None:
         """The first tasks of whoever is chosen at the left; more come as somebody scrolls."""
-        key, count = self.person, self._on_demand.wanted
+        key, count, order = self.person, self._on_demand.wanted, self._on_demand.order(_COLUMNS)
         self._look(
-            lambda store: store.tasks.page(None if key == _ALL else key, 0, count),
+            lambda store: store.tasks.page(None if key == _ALL else key, 0, count, order),
             lambda found: self._take_tasks(key, found),
         )
 
@@ -116,14 +117,14 @@ class TaskList(QWidget):
             self.show_tasks(held)
 
     def _fetch_tasks(self, first: int, count: int, then: Callable[[list[Row]], None]) -> None:
-        key = self.person
+        key, order = self.person, self._on_demand.order(_COLUMNS)
 
         def take(found: list[Task]) -> None:
             if key == self.person and len(self.tasks) == first:
                 self.tasks += found
                 then([_row_of(task, self._today) for task in found])
 
-        self._look(lambda store: store.tasks.page(None if key == _ALL else key, first, count), take)
+        self._look(lambda store: store.tasks.page(None if key == _ALL else key, first, count, order), take)
 
     def show_tasks(self, held: Task | None = None) -> None:
         """What is known, as it is now; the chosen task stays chosen."""

@@ -5,19 +5,18 @@ from __future__ import annotations
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QIcon, QPixmap
 from PySide6.QtWidgets import (
-    QAbstractItemView,
     QDialog,
     QDialogButtonBox,
-    QHeaderView,
     QListWidget,
     QListWidgetItem,
-    QTableWidget,
     QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
 from yarvel.desk.widgets.manners import open_at
+from yarvel.desk.widgets.plain_table import plain_table
+from yarvel.desk.widgets.rows_on_demand import fit_columns
 from yarvel.desk.widgets.words import Words, tip
 from yarvel.workshop.clock import here
 from yarvel.workshop.dockets import Change, Docket, Photograph
@@ -50,13 +49,8 @@ class HistoryDialog(QDialog):
             came.setWordWrap(True)
             came.setObjectName("history.before")
             column.addWidget(came)
-        self.rows = QTableWidget(len(changes), 4, self)
-        self.rows.setAccessibleName("Changes")
-        self.rows.setHorizontalHeaderLabels(["When", "Who", "What", "From → to"])
-        self.rows.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
-        self.rows.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
-        self.rows.verticalHeader().hide()
-        self.rows.horizontalHeader().setSectionResizeMode(3, QHeaderView.ResizeMode.Stretch)
+        self.rows = plain_table(self, ("When", "Who", "What", "From → to"), "Changes")
+        self.rows.setRowCount(len(changes))
         for row, change in enumerate(reversed(changes)):
             for place, text in enumerate(
                 (f"{here(change.at):%Y-%m-%d %H:%M}", change.by or "–", fields_of(change), told(change))
@@ -64,8 +58,7 @@ class HistoryDialog(QDialog):
                 item = QTableWidgetItem(text)
                 item.setToolTip(tip(text))
                 self.rows.setItem(row, place, item)
-        self.rows.resizeColumnsToContents()
-        self.rows.setColumnWidth(2, 130)
+        fit_columns(self.rows)
         column.addWidget(self.rows, 1)
         self.pictures = QListWidget(self)
         self.pictures.setAccessibleName("Photographs")

@@ -9,6 +9,7 @@ from typing import Any
 from PySide6.QtCore import QAbstractTableModel, QModelIndex, QObject, QPersistentModelIndex, Qt
 
 from yarvel.desk.drawer.ranking import Ranking
+from yarvel.desk.widgets.row_order import ordered
 from yarvel.desk.widgets.words import tip
 from yarvel.workshop.stock import HEAD, KINDS, MOUNT, UNITS, StockItem
 
@@ -30,7 +31,9 @@ class DrawerTable(QAbstractTableModel):
         self._changed, self._metal = changed, metal
         self.items: list[StockItem] = []
         self._texts: list[str] = []
+        self._found: list[int] = []
         self._rows: list[int] = []
+        self._sorted_by = "", False
         self._columns: list[tuple[str, str]] = []
         self._ranking: Ranking | None = None
         self._match_rows: dict[int, int] = {}
@@ -60,9 +63,26 @@ class DrawerTable(QAbstractTableModel):
         self._ranking = ranking
         self._match_rows = ranking.row_of() if ranking is not None else {}
         places = ranking.order() if ranking is not None else range(len(self.items))
-        self._rows = [place for place in places if self._fits(place, kind, needles, low, high)]
+        self._found = [place for place in places if self._fits(place, kind, needles, low, high)]
         self._columns = self._columns_for(kind)
+        self._rows = self._in_order()
         self.endResetModel()
+
+    def sort(self, column: int, order: Qt.SortOrder = Qt.SortOrder.AscendingOrder) -> None:
+        """Rows by a column; by none (−1) as they were."""
+        self.layoutAboutToBeChanged.emit()
+        name = self._columns[column][0] if 0 <= column < len(self._columns) else ""
+        self._sorted_by = name, order == Qt.SortOrder.DescendingOrder
+        self._rows = self._in_order()
+        self.layoutChanged.emit()
+
+    def _in_order(self) -> list[int]:
+        """What was found, by the column that was asked for, where that is shown."""
+        name, falling = self._sorted_by
+        if name not in (one for one, _ in self._columns):
+            return self._found
+        texts = [self._text(place, name) for place in self._found]
+        return [self._found[row] for row in ordered(texts, falling)]
 
     def _fits(self, place: int, kind: str, needles: list[str], low: float | None, high: float | None) -> bool:
         item = self.items[place]

@@ -7,11 +7,9 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QItemSelectionModel, Qt, QTimer
 from PySide6.QtWidgets import (
-    QAbstractItemView,
     QCheckBox,
     QFileDialog,
     QHBoxLayout,
-    QHeaderView,
     QLineEdit,
     QPushButton,
     QTableView,
@@ -26,6 +24,7 @@ from yarvel.desk.edits import style_patch
 from yarvel.desk.session import Session
 from yarvel.desk.widgets.fields import QuietCombo
 from yarvel.desk.widgets.manners import close_on_keys, open_at
+from yarvel.desk.widgets.plain_table import dress
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.errors import JobError, StoreError
 from yarvel.metals.alloys import alloy_label, alloys_of
@@ -109,15 +108,11 @@ class DrawerWindow(QWidget):
         view.setModel(self.table)
         view.setObjectName("drawer.rows")
         view.setAccessibleName("What is in the drawer")
-        view.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
-        view.setAlternatingRowColors(True)
-        view.setShowGrid(False)
-        view.verticalHeader().setVisible(False)
-        view.verticalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
-        view.verticalHeader().setDefaultSectionSize(28)
-        view.horizontalHeader().setStretchLastSection(True)
-        view.horizontalHeader().setHighlightSections(False)
-        view.setTabKeyNavigation(False)
+        dress(view)
+        header = view.horizontalHeader()
+        header.setSortIndicator(-1, Qt.SortOrder.AscendingOrder)
+        header.setSortIndicatorClearable(True)
+        view.setSortingEnabled(True)
         return view
 
     def _buttons(self) -> QHBoxLayout:

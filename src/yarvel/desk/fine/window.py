@@ -37,7 +37,8 @@ from yarvel.workshop.acts import WAITS, ReverseLine, WeighMetal
 from yarvel.workshop.clock import here
 from yarvel.workshop.closing_store import Closing
 from yarvel.workshop.fine_book import KINDS, Balance, FineEntry, Month, month_of
-from yarvel.workshop.fine_sums import Overview, docket_balances, month_sums, overview
+from yarvel.workshop.fine_store import LINE_COLUMNS
+from yarvel.workshop.fine_sums import BALANCE_COLUMNS, Overview, docket_balances, month_sums, overview
 from yarvel.workshop.tasks import Person
 
 if TYPE_CHECKING:
@@ -99,8 +100,8 @@ class FineBookWindow(QWidget):
                 (_MONTH, "Month"),
             )
         )
-        self._all_lines = RowsOnDemand(self.lines, self._fetch_lines)
-        self._all_dockets = RowsOnDemand(self.dockets, self._fetch_dockets)
+        self._all_lines = RowsOnDemand(self.lines, self._fetch_lines, self.reload)
+        self._all_dockets = RowsOnDemand(self.dockets, self._fetch_dockets, self.reload)
         self.ready = False
         self._empty = Words(
             "No line yet. Weigh the metal, say who takes it, press Enter. What was bought comes first, so that the "
@@ -235,14 +236,15 @@ class FineBookWindow(QWidget):
     def _with_all(self, then: Callable[[list[Row]], None]) -> None:
         """All rows of the list in front."""
         table = self.shown[0]
+        by_line, by_docket = self._orders
         if table is self.lines:
             self._look(
-                lambda store: store.fine.page(limit=_ALL),
+                lambda store: store.fine.page(limit=_ALL, order=by_line),
                 lambda found: then([_entry_row(one, self._rules) for one in found]),
             )
         elif table is self.dockets:
             self._look(
-                lambda store: docket_balances(store, limit=_ALL),
+                lambda store: docket_balances(store, limit=_ALL, order=by_docket),
                 lambda found: then([self._balance(one) for one in found]),
             )
         else:
@@ -258,9 +260,11 @@ class FineBookWindow(QWidget):
                 self.alloy.addItem(alloy.label, alloy.key)
             self.alloy.setCurrentIndex(max(self.alloy.findData(held), 0))
         lines, balances = self._all_lines.wanted, self._all_dockets.wanted
+        by_line, by_docket = self._orders
 
         def work(store: Store) -> tuple[list[Person], Overview, list[FineEntry], list[Balance]]:
-            newest, dockets = store.fine.page(limit=lines), docket_balances(store, limit=balances)
+            newest = store.fine.page(limit=lines, order=by_line)
+            dockets = docket_balances(store, limit=balances, order=by_docket)
             return store.people.all(), overview(store), newest, dockets
 
         self._look(work, self._on_loaded)
@@ -281,15 +285,22 @@ class FineBookWindow(QWidget):
         self.by_eye.show_balances(sums.people, self._rules)
         self.ready = True
 
+    @property
+    def _orders(self) -> tuple[tuple[str, bool] | None, tuple[str, bool] | None]:
+        """In which order lines and dockets' balances are wanted."""
+        return self._all_lines.order(tuple(LINE_COLUMNS)), self._all_dockets.order(BALANCE_COLUMNS)
+
     def _fetch_lines(self, first: int, count: int, then: Callable[[list[Row]], None]) -> None:
+        order, _ = self._orders
         self._look(
-            lambda store: store.fine.page(first, count),
+            lambda store: store.fine.page(first, count, order),
             lambda found: then([_entry_row(entry, self._rules) for entry in found]),
         )
 
     def _fetch_dockets(self, first: int, count: int, then: Callable[[list[Row]], None]) -> None:
+        _, order = self._orders
         self._look(
-            lambda store: docket_balances(store, first, count),
+            lambda store: docket_balances(store, first, count, order),
             lambda found: then([self._balance(balance) for balance in found]),
         )
 

@@ -127,6 +127,7 @@ class _Canvas(QWidget):
         self._view.paint_on(painter, self.width())
         if 0 <= self._at < self._count:
             top, bottom = (edge * _PER_MM for edge in bar_span(self._at, self._limit))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(QPen(self._view.frame_colour, 2 if self.hasFocus() else 1))
             painter.drawRoundedRect(QRectF(1, top + 1, self.width() - 2, bottom - top - 2), 3, 3)
         painter.end()

@@ -2,14 +2,10 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Sequence
 
 from yarvel.desk.reports.report import Line
-
-_NUMBER = re.compile(r"[-−]?\d[\d,]*(?:\.\d+)?")
-_DAY = re.compile(r"\d{4}-\d\d-\d\d")
-_Key = tuple[int, float, str]
+from yarvel.desk.widgets.row_order import ordered
 
 
 def holding(lines: Sequence[Line], words: str) -> tuple[Line, ...]:
@@ -20,13 +16,4 @@ def holding(lines: Sequence[Line], words: str) -> tuple[Line, ...]:
 
 def in_order(lines: Sequence[Line], column: int, falling: bool) -> tuple[Line, ...]:
     """By a column: numbers by what they are, days and words by their letters; what says nothing stands last."""
-    said = [line for line in lines if line.texts[column] not in ("", "–")]
-    silent = [line for line in lines if line.texts[column] in ("", "–")]
-    return (*sorted(said, key=lambda line: _key(line.texts[column]), reverse=falling), *silent)
-
-
-def _key(text: str) -> _Key:
-    found = None if _DAY.match(text) else _NUMBER.match(text)
-    if found is None:
-        return 1, 0.0, text.casefold()
-    return 0, float(found[0].replace(",", "").replace("−", "-")), text.casefold()
+    return tuple(lines[place] for place in ordered([line.texts[column] for line in lines], falling))

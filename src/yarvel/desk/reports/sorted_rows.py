@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QAbstractItemView, QTableWidget, QTableWidgetItem,
 from yarvel.desk.reports.report import Line
 from yarvel.desk.reports.rows import holding, in_order
 from yarvel.desk.widgets.plain_table import plain_table
+from yarvel.desk.widgets.row_order import RowOrder
 from yarvel.desk.widgets.rows_on_demand import PAGE, RowsOnDemand, fit_columns
 from yarvel.desk.widgets.words import Words
 
@@ -31,7 +32,7 @@ class SortedRows(QWidget):
         self.title, self.heads = title, tuple(heads)
         self.shown: tuple[Line, ...] = ()
         self._lines: tuple[Line, ...] = ()
-        self._words, self._column, self._falling = "", -1, False
+        self._words = ""
         self._edited, self._said = edited, empty
         self._empty = Words(empty, self)
         self._empty.setProperty("quiet", True)
@@ -44,13 +45,16 @@ class SortedRows(QWidget):
         for keys in ("Return", "Enter"):
             opening = QShortcut(QKeySequence(keys), self.table, self._on_enter)
             opening.setContext(Qt.ShortcutContext.WidgetShortcut)
-        header = self.table.horizontalHeader()
-        header.setSectionsClickable(True)
-        header.sectionClicked.connect(self._on_head)
         self._rows: RowsOnDemand | None = None
         if edited is None:
-            self._rows = RowsOnDemand(self.table, lambda first, count, then: then(self._texts(first, count)))
+            self._rows = RowsOnDemand(
+                self.table, lambda first, count, then: then(self._texts(first, count)), self._show
+            )
         else:
+            order = RowOrder.of(self.table)
+            if order is not None:  # a row's number is that of what is shown
+                order.paged = True
+                order.changed.connect(self._show)
             typing = QAbstractItemView.EditTrigger.DoubleClicked | QAbstractItemView.EditTrigger.EditKeyPressed
             self.table.setEditTriggers(typing)
             self.table.itemChanged.connect(lambda item: self.typed.emit(self.shown[item.row()], item.text()))
@@ -78,17 +82,10 @@ class SortedRows(QWidget):
         if 0 <= row < len(self.shown):
             self.opened.emit(self.shown[row])
 
-    def _on_head(self, column: int) -> None:
-        self._falling = column == self._column and not self._falling
-        self._column = column
-        order = Qt.SortOrder.DescendingOrder if self._falling else Qt.SortOrder.AscendingOrder
-        self.table.horizontalHeader().setSortIndicatorShown(True)
-        self.table.horizontalHeader().setSortIndicator(column, order)
-        self._show()
-
     def _show(self) -> None:
         held = holding(self._lines, self._words)
-        self.shown = held if self._column < 0 else in_order(held, self._column, self._falling)
+        order = RowOrder.of(self.table)  # in the table stands a page of them only
+        self.shown = held if order is None or order.column < 0 else in_order(held, order.column, order.falling)
         if self._rows is None:
             self._fill()
         else:

@@ -48,7 +48,7 @@ PERIODS: tuple[tuple[str, int | None], ...] = (
 )
 """Over which time is told what is over; how many days that are."""
 _USUAL_DAYS = 365
-_BEHIND_HEADS = ("Docket", "Customer", "Item", "Promised", "State")
+_BEHIND_HEADS = ("Docket", "Promised", "State", "Customer", "Item")
 
 
 class _Page(QWidget):
@@ -155,7 +155,7 @@ class _Page(QWidget):
 
 def _behind_texts(docket: OpenDocket) -> tuple[str, ...]:
     promised = "" if docket.promised_on is None else docket.promised_on.isoformat()
-    return (docket.number, docket.customer, docket.item, promised, STATES[docket.state])
+    return (docket.number, promised, STATES[docket.state], docket.customer, docket.item)
 
 
 class ReportsWindow(QWidget):

@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QCoreApplication, QSettings
-from PySide6.QtWidgets import QTableWidget
-from shiboken6 import isValid
+from PySide6.QtWidgets import QTableView
 
 _PLACE = "window_settings"
 
@@ -13,22 +12,22 @@ def keep_widths_in(settings: QSettings) -> None:
     """Where this program keeps them."""
     application = QCoreApplication.instance()
     if application is not None:
-        application.setProperty(_PLACE, settings)
+        application.setProperty(_PLACE, settings.fileName())  # by its name: settings may be gone before a table is
 
 
-def keep_widths(table: QTableWidget, name: str) -> None:
+def keep_widths(table: QTableView, name: str) -> None:
     """Keep a table's widths as they are now, under its name."""
     settings = _settings()
     if settings is not None:
-        widths = [table.columnWidth(column) for column in range(table.columnCount())]
+        widths = [table.columnWidth(column) for column in range(table.model().columnCount())]
         settings.setValue(_key(name), ",".join(str(width) for width in widths))
 
 
-def kept_widths(table: QTableWidget, name: str) -> bool:
+def kept_widths(table: QTableView, name: str) -> bool:
     """Give a table the widths that it had; False where none are kept, or for other columns."""
     settings = _settings()
     held = [] if settings is None else str(settings.value(_key(name)) or "").split(",")
-    if len(held) != table.columnCount() or not all(width.isdigit() for width in held):
+    if len(held) != table.model().columnCount() or not all(width.isdigit() for width in held):
         return False
     for column, width in enumerate(held):
         table.setColumnWidth(column, int(width))
@@ -41,5 +40,5 @@ def _key(name: str) -> str:
 
 def _settings() -> QSettings | None:
     application = QCoreApplication.instance()
-    held = None if application is None else application.property(_PLACE)
-    return held if isinstance(held, QSettings) and isValid(held) else None
+    held = "" if application is None else str(application.property(_PLACE) or "")
+    return QSettings(held, QSettings.Format.IniFormat) if held else None

@@ -1,4 +1,4 @@
-"""A table to read: rows are chosen, nothing is typed."""
+"""Tables to read, all of one look: rows are chosen, sorted by a press on a head, copied; nothing is typed."""
 
 from __future__ import annotations
 
@@ -6,9 +6,12 @@ from collections.abc import Sequence
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QGuiApplication, QKeySequence, QShortcut
-from PySide6.QtWidgets import QAbstractItemView, QTableWidget, QWidget
+from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QTableWidget, QWidget
 
 from yarvel.desk.widgets.kept_widths import keep_widths, kept_widths
+from yarvel.desk.widgets.row_order import RowOrder
+
+ROW_PX = 28
 
 
 def plain_table(parent: QWidget, heads: Sequence[str], name: str) -> QTableWidget:
@@ -17,38 +20,55 @@ def plain_table(parent: QWidget, heads: Sequence[str], name: str) -> QTableWidge
     table.setAccessibleName(name)
     table.setHorizontalHeaderLabels(list(heads))
     table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
-    table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
-    table.setTabKeyNavigation(False)  # Tab goes on to the next field, arrows from row to row
-    table.verticalHeader().hide()
-    table.horizontalHeader().setStretchLastSection(True)
-    if kept_widths(table, name):
-        table.setProperty(WIDTHS_KEPT, True)
-    table.horizontalHeader().sectionResized.connect(lambda *_sizes: _on_resized(table, name))
-    copying = QShortcut(QKeySequence.StandardKey.Copy, table, lambda: _copy(table))
-    copying.setContext(Qt.ShortcutContext.WidgetShortcut)
+    dress(table)
+    RowOrder(table)
+    keep_its_widths(table, name)
     return table
 
 
-def _on_resized(table: QTableWidget, name: str) -> None:
+def dress(view: QTableView) -> None:
+    """What every table looks like, and how rows are chosen and copied."""
+    view.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+    view.setTabKeyNavigation(False)  # Tab goes on to the next field, arrows from row to row
+    view.setAlternatingRowColors(True)
+    view.setShowGrid(False)
+    view.setTextElideMode(Qt.TextElideMode.ElideRight)
+    view.verticalHeader().hide()
+    view.verticalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
+    view.verticalHeader().setDefaultSectionSize(ROW_PX)
+    header = view.horizontalHeader()
+    header.setStretchLastSection(True)
+    header.setHighlightSections(False)
+    header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+    copying = QShortcut(QKeySequence.StandardKey.Copy, view, lambda: _copy(view))
+    copying.setContext(Qt.ShortcutContext.WidgetShortcut)
+
+
+def keep_its_widths(view: QTableView, name: str) -> None:
     """Widths that a hand has drawn are kept, also for the next start."""
+    if kept_widths(view, name):
+        view.setProperty(WIDTHS_KEPT, True)
+    view.horizontalHeader().sectionResized.connect(lambda *_sizes: _on_resized(view, name))
+
+
+def _on_resized(view: QTableView, name: str) -> None:
     if QGuiApplication.mouseButtons() & Qt.MouseButton.LeftButton:
-        table.setProperty(WIDTHS_KEPT, True)
-        keep_widths(table, name)
+        view.setProperty(WIDTHS_KEPT, True)
+        keep_widths(view, name)
 
 
 WIDTHS_KEPT = "widths_kept"
 """Property of a table whose columns somebody has made as wide as they like."""
 
 
-def _copy(table: QTableWidget) -> None:
-    """The rows that are chosen, as lines with tabs, under their heads."""
-    rows = sorted({index.row() for index in table.selectedIndexes()})
+def _copy(view: QTableView) -> None:
+    """The rows that are chosen, as they stand, as lines with tabs under their heads."""
+    model, shown = view.model(), view.verticalHeader()
+    rows = sorted({index.row() for index in view.selectionModel().selectedIndexes()}, key=shown.visualIndex)
     if not rows:
         return
-    columns = range(table.columnCount())
-    heads = [table.horizontalHeaderItem(column) for column in columns]
-    lines = ["\t".join("" if head is None else head.text() for head in heads)]
-    for row in rows:
-        items = [table.item(row, column) for column in columns]
-        lines.append("\t".join("" if item is None else item.text() for item in items))
+    columns = range(model.columnCount())
+    across = Qt.Orientation.Horizontal
+    lines = ["\t".join(str(model.headerData(column, across) or "") for column in columns)]
+    lines += ["\t".join(str(model.index(row, column).data() or "") for column in columns) for row in rows]
     QGuiApplication.clipboard().setText("\n".join(lines))

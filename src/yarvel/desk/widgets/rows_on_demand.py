@@ -2,29 +2,41 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QObject, Qt
 from PySide6.QtWidgets import QTableWidget, QTableWidgetItem
 
 from yarvel.desk.widgets.plain_table import WIDTHS_KEPT
+from yarvel.desk.widgets.row_order import RowOrder
 
 PAGE = 100
 """Rows asked for at a time: several screens full."""
 _MOST_AGAIN = 2000
 WIDEST_PX = 300
 
+_AMOUNT = re.compile(r"[-−]?[\d,]+(\.\d+)?( ?%| \w{1,4})?")
+"""A number, a share or an amount of money: it stands to the right, and its head with it."""
+
 Row = tuple[str, ...]
+Sorted = tuple[str, bool]
 Fetch = Callable[[int, int, Callable[[Sequence[Row]], None]], None]
 """Gets the first row wanted, how many, and what takes them when they are there."""
 
 
 class RowsOnDemand(QObject):
-    """Fills one table page by page."""
+    """Fills one table page by page. Where a head is pressed, ``again`` is called, and whoever fetches asks for rows in
+    that ``order``."""
 
-    def __init__(self, table: QTableWidget, fetch: Fetch) -> None:
+    def __init__(self, table: QTableWidget, fetch: Fetch, again: Callable[[], None] | None = None) -> None:
         super().__init__(table)
         self._table, self._fetch = table, fetch
+        self._order = RowOrder.of(table)
+        if self._order is not None:
+            self._order.paged = True
+            if again is not None:
+                self._order.changed.connect(again)
         self.total = 0
         self._asked = False
         self._turn = 0
@@ -36,6 +48,12 @@ class RowsOnDemand(QObject):
     def wanted(self) -> int:
         """How many rows to begin with: a page, or what somebody has scrolled to, so that they find themselves there."""
         return min(max(PAGE, self._table.rowCount()), _MOST_AGAIN)
+
+    def order(self, columns: Sequence[str]) -> Sorted | None:
+        """By which of these columns the rows are wanted, and whether falling; None as they come."""
+        held = self._order
+        name = "" if held is None or not 0 <= held.column < len(columns) else columns[held.column]
+        return None if held is None or not name else (name, held.falling)
 
     def show_first(self, rows: Sequence[Row], total: int) -> None:
         """Begin anew with these rows of so many; whoever had scrolled on finds the rows there again."""
@@ -91,7 +109,10 @@ def fill_rows(table: QTableWidget, first: int, rows: Sequence[Row]) -> None:
                     item.setText(text)
                 continue
             item = QTableWidgetItem(text)
-            if column > 0 and text[-1:].isdigit() and text.replace(".", "").replace("-", "").isdigit():
+            if column > 0 and _AMOUNT.fullmatch(text):
                 item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+                head = table.horizontalHeaderItem(column)
+                if head is not None:
+                    head.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
             table.setItem(row, column, item)
     table.setUpdatesEnabled(True)

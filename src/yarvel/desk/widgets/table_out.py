@@ -8,6 +8,7 @@ from pathlib import Path
 
 from PySide6.QtWidgets import QFileDialog, QTableWidget, QWidget
 
+from yarvel.desk.widgets.row_order import RowOrder
 from yarvel.drawing.listing import list_pages
 
 
@@ -15,7 +16,9 @@ def texts_of(table: QTableWidget) -> tuple[list[str], list[list[str]]]:
     """Heads and rows as they are shown."""
     columns = range(table.columnCount())
     heads = [table.horizontalHeaderItem(column) for column in columns]
-    rows = [[table.item(row, column) for column in columns] for row in range(table.rowCount())]
+    order = RowOrder.of(table)
+    numbers = range(table.rowCount()) if order is None else order.rows()
+    rows = [[table.item(row, column) for column in columns] for row in numbers]
     return (
         ["" if head is None else head.text() for head in heads],
         [["" if item is None else item.text() for item in row] for row in rows],

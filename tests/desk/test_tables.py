@@ -1,0 +1,173 @@
+"""Tables of every window: rows stand by the head that was pressed, and are copied as they stand."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from datetime import datetime, timedelta
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QGuiApplication
+from PySide6.QtWidgets import QTableView, QTableWidget, QWidget
+from pytestqt.qtbot import QtBot
+
+from tests.desk.conftest import Hand
+from yarvel.desk.dialogs.history import HistoryDialog
+from yarvel.desk.widgets.plain_table import plain_table
+from yarvel.desk.widgets.row_order import RowOrder, ordered, text_key
+from yarvel.desk.widgets.rows_on_demand import fill_rows
+from yarvel.desk.widgets.table_out import texts_of
+from yarvel.workshop.dockets import Change
+from yarvel.workshop.store import Store
+
+ROWS = (("a", "3.50"), ("b", "12.00"), ("c", ""), ("d", "−1.25"))
+
+
+def press(bot: QtBot, view: QTableView, column: int) -> None:
+    """A head is pressed in its middle."""
+    head = view.horizontalHeader()
+    middle = head.sectionViewportPosition(column) + min(head.sectionSize(column), 40) // 2
+    bot.mouseClick(head.viewport(), Qt.MouseButton.LeftButton, pos=QPoint(middle, head.height() // 2))
+
+
+def stand(table: QTableWidget, column: int = 0) -> list[str]:
+    """The texts of a column from top to bottom, as they are seen."""
+    header = table.verticalHeader()
+    rows = [header.logicalIndex(place) for place in range(table.rowCount())]
+    return [table.item(row, column).text() for row in rows]
+
+
+@pytest.fixture
+def table(qtbot: QtBot) -> Iterator[QTableWidget]:
+    window = QWidget()
+    qtbot.addWidget(window)
+    made = plain_table(window, ("Of", "Grams"), "A test's")
+    made.resize(400, 300)
+    window.show()
+    fill_rows(made, 0, ROWS)
+    yield made
+    window.close()
+
+
+def test_rows_rise_fall_and_stand_as_they_were(qtbot: QtBot, table: QTableWidget) -> None:
+    press(qtbot, table, 1)
+    assert stand(table) == ["d", "a", "b", "c"], "numbers as numbers, what says nothing last"
+    press(qtbot, table, 1)
+    assert stand(table) == ["b", "a", "d", "c"]
+    assert table.item(0, 0).text() == "a", "a row keeps its number"
+    press(qtbot, table, 1)
+    assert stand(table) == ["a", "b", "c", "d"]
+
+
+def test_what_is_filled_anew_stands_in_order_too(qtbot: QtBot, table: QTableWidget) -> None:
+    press(qtbot, table, 1)
+    fill_rows(table, 0, (("x", "7.00"), ("y", "2.00"), *ROWS))
+    qtbot.waitUntil(lambda: stand(table) == ["d", "y", "a", "x", "b", "c"], timeout=5000)
+    assert texts_of(table)[1][0] == ["d", "−1.25"], "written and printed as it is seen"
+
+
+def test_several_are_copied_as_they_stand(qtbot: QtBot, table: QTableWidget) -> None:
+    press(qtbot, table, 1)
+    table.setFocus()
+    table.selectRow(0)
+    qtbot.keyClick(table, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
+    qtbot.keyClick(table, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
+    lines = QGuiApplication.clipboard().text().split("\n")
+    assert [line.split("\t")[0] for line in lines] == ["Of", "d", "a", "b", "c"]
+
+
+def test_arrows_go_from_row_to_row_as_they_are_seen(qtbot: QtBot, table: QTableWidget) -> None:
+    press(qtbot, table, 1)
+    table.setFocus()
+    table.setCurrentCell(3, 0)
+    qtbot.keyClick(table, Qt.Key.Key_Down)
+    assert table.item(table.currentRow(), 0).text() == "a"
+
+
+@given(
+    st.lists(st.sampled_from(["", "–", "3", "12", "−4", "2031-04-09", "Orla", "benno", "1,250.50 cr"])), st.booleans()
+)
+def test_no_row_is_lost_in_an_order(texts: list[str], falling: bool) -> None:
+    order = ordered(texts, falling)
+    assert sorted(order) == list(range(len(texts)))
+    said = [text_key(texts[place]) for place in order if texts[place] not in ("", "–")]
+    assert said == sorted(said, reverse=falling)
+
+
+def test_the_fine_books_lines_are_asked_for_in_order(hand: Hand, demo_path: Path) -> None:
+    """Of many lines only a page is in the window: the order is the store's."""
+    store = Store(demo_path)
+    orla = next(person.id for person in store.people.all() if person.name == "Orla")
+    for grams in range(130):
+        store.fine.add("issued", "18k-yellow", 1 + (grams * 37 % 130) / 10, orla)
+    store.close()
+    hand.window.board.open_fine_book()
+    book = hand.window.board.fine
+    assert book is not None
+    hand.bot.waitUntil(lambda: book.lines.rowCount() == 100, timeout=20000)
+    press(hand.bot, book.lines, 3)
+    hand.bot.waitUntil(lambda: book.lines.item(0, 3).text() == "1.000", timeout=20000)
+    press(hand.bot, book.lines, 3)
+    hand.bot.waitUntil(lambda: book.lines.item(0, 3).text() == "13.900", timeout=20000)
+    masses = [float(book.lines.item(row, 3).text()) for row in range(100)]
+    assert masses == sorted(masses, reverse=True)
+
+
+def test_tasks_are_asked_for_in_order(hand: Hand) -> None:
+    hand.window.board.open()
+    board = hand.window.board.window
+    assert board is not None
+    rows = board.list.rows
+    hand.bot.waitUntil(lambda: rows.rowCount() > 3, timeout=20000)
+    board.tabs.setCurrentWidget(board.list)
+    for column, number in ((2, False), (4, True)):
+        press(hand.bot, rows, column)
+
+        def in_order(column: int = column, number: bool = number) -> bool:
+            texts = [rows.item(row, column).text() for row in range(rows.rowCount())]
+            keys = [float(text.split()[0]) if number else text for text in texts if text != "–"]
+            return keys == sorted(keys)  # type: ignore[type-var]
+
+        hand.bot.waitUntil(in_order, timeout=20000)
+        task = board.list.tasks[0]
+        assert rows.item(0, 0).text() == task.docket_number and rows.item(0, 1).text() == task.label
+
+
+def test_the_drawer_is_sorted_and_copied(hand: Hand) -> None:
+    hand.press(Qt.Key.Key_F4)
+    drawer = hand.window.drawer.window
+    assert drawer is not None
+    hand.bot.waitUntil(lambda: len(drawer.table.items) > 0)
+    names = [name for name, _ in drawer.table._columns]
+    size = names.index("size_mm")
+    press(hand.bot, drawer.rows, size)
+
+    def sizes() -> list[float]:
+        found = [drawer.table.item_at(row).size_mm for row in range(drawer.table.rowCount())]
+        return [one for one in found if one is not None]
+
+    assert sizes() == sorted(sizes()) and len(sizes()) > 20
+    first = drawer.table.item_at(0)
+    drawer.choose(0)
+    drawer.rows.setFocus()
+    hand.bot.keyClick(drawer.rows, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
+    heads, row = QGuiApplication.clipboard().text().split("\n")
+    assert heads.split("\t")[1] == "Code" and row.split("\t")[1] == first.code
+
+
+def test_a_history_is_sorted_by_who(qtbot: QtBot) -> None:
+    at = datetime(2031, 4, 9, 8)
+    changes = [
+        Change(at + timedelta(hours=hour), "item", None, f"thing {hour}", who)
+        for hour, who in enumerate(("Tove", "Orla", "Yusra"))
+    ]
+    dialog = HistoryDialog("31-0001", changes, [], [])
+    qtbot.addWidget(dialog)
+    dialog.show()
+    assert stand(dialog.rows, 1) == ["Yusra", "Orla", "Tove"], "the newest first"
+    press(qtbot, dialog.rows, 1)
+    assert stand(dialog.rows, 1) == ["Orla", "Tove", "Yusra"]
+    assert RowOrder.of(dialog.rows) is not None
