@@ -25,6 +25,7 @@ from yarvel.workshop.fine_book import (
     balances,
     month,
 )
+from yarvel.workshop.fine_sums import metal_balances, overview
 from yarvel.workshop.store import Store
 
 _LINES = st.lists(
@@ -91,6 +92,23 @@ def test_a_dockets_loss_is_a_share_of_what_was_worked() -> None:
     ]
     balance = balances(made, "docket")[0]
     assert balance.open == pytest.approx(0.2) and balance.loss_share() == pytest.approx(0.2 / 8)
+
+
+def test_what_is_in_work_is_not_lost(store: Store) -> None:
+    """Of a docket that is under way and of which nothing is in a piece yet; once something is, the rest is missing."""
+    person = store.people.add("Orla")
+    work, ready = store.new_docket("A", state="in work"), store.new_docket("B", state="ready")
+    for docket, issued, used in ((work, 6.0, 0.0), (ready, 10.0, 9.4)):
+        store.fine.add(BOUGHT, "18k-yellow", 50.0)
+        store.fine.add(ISSUED, "18k-yellow", issued, person.id, docket.number)
+        if used:
+            store.fine.add(USED, "18k-yellow", used, person.id, docket.number)
+    (orla,) = overview(store).people
+    assert (orla.in_work, orla.lost, orla.worked) == pytest.approx((6.0, 0.6, 10.0))
+    assert orla.loss_share() == pytest.approx(0.06) == metal_balances(store)[0].loss_share()
+    store.fine.add(USED, "18k-yellow", 5.5, person.id, work.number)
+    (orla,) = overview(store).people
+    assert (orla.in_work, orla.lost) == pytest.approx((0.0, 1.1))
 
 
 @pytest.fixture

@@ -285,8 +285,9 @@ def _open(making: _Making) -> None:
                 session.add(task)
                 session.flush()
                 if position == 0 and done and skill_of(one.operation) == "mounting":
-                    ended = now - timedelta(hours=30) if state == "ready" else None
-                    session.add_all(metal_lines(chance, piece, row.id, who.id, now - timedelta(days=3), ended))
+                    ended = datetime.combine(today - timedelta(days=1), time(14, 20)) if state == "ready" else None
+                    began = datetime.combine(today - timedelta(days=3), time(8, chance.randrange(60)))
+                    session.add_all(metal_lines(chance, piece, row.id, who.id, began, ended))
                 if position < done:
                     at = now - timedelta(days=2, minutes=60 * (done - position))
                     until = at + timedelta(minutes=one.minutes * chance.lognormvariate(0.05, 0.28))

@@ -169,10 +169,10 @@ def came_back(chance: random.Random, piece: Template, seen: date) -> CameBack:
 
 
 def _chart(chance: random.Random, count: int, cause: str, seen: date) -> dict[str, Any]:
-    hit = set(chance.sample(range(count), chance.randrange(1, max(count // 2, 1) + 1)))
+    hit = chance.sample(range(count), chance.randrange(1, max(count // 2, 1) + 1))
     claws = []
     for place in range(count):
-        finding = chance.choice(_FOUND[cause]) if place in hit else SOUND
+        finding = _FOUND[cause][0] if place == hit[0] else chance.choice(_FOUND[cause]) if place in hit else SOUND
         worn = finding in (WORN_TIP, NEIGHBOUR)
         tip = None if finding == MISSING else round(chance.uniform(*(_WORN_MM if worn else _SOUND_MM)), 2)
         claws.append(ClawFound(finding, tip=tip))

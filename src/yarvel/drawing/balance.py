@@ -17,7 +17,8 @@ PARTS: tuple[tuple[str, str, str], ...] = (
     ("back whole", "paper", ""),
     ("offcuts", "stone-cut", "slant"),
     ("filings", "metal-cut", "counter"),
-    ("open", "finger", "slant"),
+    ("in work", "stone", ""),
+    ("open or lost", "finger", "slant"),
 )
 """Parts of a bar, left to right: word, fill, hatch. A part is never told by its shade alone."""
 
@@ -28,7 +29,7 @@ class BalanceBar:
     at its end, ``marked`` where more is open than may be."""
 
     label: str
-    grams: tuple[float, float, float, float, float]
+    grams: tuple[float, float, float, float, float, float]
     allowed: float
     text: str
     marked: bool
@@ -69,9 +70,9 @@ def _reach(row: BalanceBar) -> float:
 def _legend(drawing: Drawing) -> None:
     x = 1.0
     for word, fill, hatch in PARTS:
-        _box(drawing, x, 0.6, 4.0, fill, hatch, 3.0)
-        drawing.text((x + 5.0, 3.2), word, 2.8, "start", "text-quiet")
-        x += 9.0 + text_width(word, 2.8)
+        _box(drawing, x, 0.6, 3.4, fill, hatch, 3.0)
+        drawing.text((x + 4.2, 3.2), word, 2.8, "start", "text-quiet")
+        x += 6.8 + text_width(word, 2.8)
     drawing.line([(x + 1.0, 0.4), (x + 1.0, 3.8)], "stretch")
     drawing.text((x + 3.0, 3.2), "allowed", 2.8, "start", "text-quiet")
 

@@ -49,7 +49,7 @@ class FineEntry:
 @dataclass(frozen=True)
 class Balance:
     """One alloy of one person or docket, in g: what was issued, came back (whole, as offcuts, as filings), went into
-    pieces, and what is open: still at the bench, or lost."""
+    pieces, and what is open: in work (of dockets under way of which nothing is in a piece yet), or lost."""
 
     of: str
     alloy: str
@@ -58,16 +58,26 @@ class Balance:
     offcuts: float
     filings: float
     used: float
+    in_work: float = 0.0
 
     @property
     def open(self) -> float:
         """Issued and neither back nor in a piece."""
         return self.issued - self.returned - self.offcuts - self.filings - self.used
 
+    @property
+    def lost(self) -> float:
+        """Open, and not in work."""
+        return self.open - self.in_work
+
+    @property
+    def worked(self) -> float:
+        """Issued less what came back whole, and less what is in work still."""
+        return max(self.issued - self.returned - self.in_work, 0.0)
+
     def loss_share(self) -> float:
-        """What is open as a share of what was worked: issued less what came back whole."""
-        worked = self.issued - self.returned
-        return self.open / worked if worked > 0 else 0.0
+        """What is lost as a share of what was worked."""
+        return self.lost / self.worked if self.worked > 1e-9 else 0.0
 
 
 def balances(entries: Iterable[FineEntry], by: str) -> list[Balance]:

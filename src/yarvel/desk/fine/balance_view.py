@@ -47,14 +47,15 @@ class BalanceView(QWidget):
 
 
 def bar_of(one: Balance, rules: HouseRules) -> BalanceBar:
-    """A balance as a bar: once something is in a piece, what is open counts as lost."""
-    worked = max(one.issued - one.returned, 0.0)
-    allowed = worked * rules.loss_allowance
-    over = one.used > 0 and one.open > allowed + 0.005
-    text = f"{one.open:.2f} g open of {one.issued:.2f}"
+    """A balance as a bar: what is in work is told apart from what is open, which counts as lost once something is in a
+    piece."""
+    allowed = one.worked * rules.loss_allowance
+    over = one.used > 0 and one.lost > allowed + 0.005
+    text = f"{one.open:.2f} g open of {one.issued:.2f}" if not one.in_work else f"{one.in_work:.2f} g in work"
     if one.used > 0:
-        text = f"{one.open:.2f} g lost of {one.issued:.2f}, {'over' if over else 'within'} {allowed:.2f}"
+        lost = f"{one.lost:.2f} g lost of {one.issued:.2f}, {'over' if over else 'within'} {allowed:.2f}"
+        text = f"{lost}; {text}" if one.in_work else lost
     if one.open < -0.005:
         text = f"{-one.open:.2f} g more came back than went out"
-    grams = (one.used, one.returned, one.offcuts, one.filings, one.open)
+    grams = (one.used, one.returned, one.offcuts, one.filings, one.in_work, one.lost)
     return BalanceBar(f"{one.of}, {alloy_label(one.alloy, rules)}", grams, allowed, text, over or one.open < -0.005)

@@ -16,6 +16,7 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QLineEdit,
     QPushButton,
+    QScrollArea,
     QTableWidget,
     QTabWidget,
     QVBoxLayout,
@@ -159,7 +160,12 @@ class FineBookWindow(QWidget):
         column_of.addWidget(self.months)
         people = QWidget(self)
         eye = QVBoxLayout(people)
-        eye.addWidget(self.by_eye)
+        scrolled = QScrollArea(self)
+        scrolled.setWidget(self.by_eye)
+        scrolled.setWidgetResizable(True)
+        scrolled.setFrameShape(QScrollArea.Shape.NoFrame)
+        scrolled.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        eye.addWidget(scrolled, 1)
         eye.addWidget(self.people, 1)
         tabs = QTabWidget(self)
         for widget, word in (
@@ -211,7 +217,8 @@ class FineBookWindow(QWidget):
                 return
             self._act(ReverseLine(found[0].id, self.note.text().strip()), done)
 
-        self._look(lambda store: store.fine.page(row, 1), take)
+        order, _ = self._orders
+        self._look(lambda store: store.fine.page(row, 1, order), take)
 
     @property
     def shown(self) -> tuple[QTableWidget, str]:
@@ -389,7 +396,8 @@ class FineBookWindow(QWidget):
 
     def _balance(self, balance: Balance) -> tuple[str, ...]:
         share, limit = balance.loss_share(), self._rules.loss_allowance
-        word = "over the allowance" if balance.used > 0 and share > limit else "" if balance.used > 0 else "in work"
+        over, part = balance.used > 0 and share > limit, balance.used > 0 and balance.in_work > 0.005
+        word = "over the allowance" if over else "in part in work" if part else "" if balance.used > 0 else "in work"
         return (
             balance.of,
             alloy_label(balance.alloy, self._rules),

@@ -28,7 +28,7 @@ def _bar(one: Balance, rules: HouseRules) -> Bar:
 
 def _texts(one: Balance, rules: HouseRules) -> tuple[str, ...]:
     back = one.returned + one.offcuts + one.filings
-    masses = (one.issued, back, one.used, one.open)
+    masses = (one.issued, back, one.used, one.in_work, one.lost)
     word = "over the allowance" if one.loss_share() > rules.loss_allowance else "within it"
     return (alloy_label(one.alloy, rules), *(f"{mass:.2f}" for mass in masses), f"{one.loss_share():.1%}", word)
 
@@ -36,8 +36,8 @@ def _texts(one: Balance, rules: HouseRules) -> tuple[str, ...]:
 REPORT = Report(
     "metal",
     "Metal missing",
-    ("Metal", "Issued, g", "Came back, g", "In pieces, g", "Open or lost, g", "Of what was worked", "Stands"),
+    ("Metal", "Issued, g", "Came back, g", "In pieces, g", "In work, g", "Lost, g", "Of what was worked", "Stands"),
     "Nothing was issued: metal is weighed out in the fine book (F9).",
-    "Open or lost, share of what was worked",
+    "Lost, share of what was worked",
     answer,
 )
