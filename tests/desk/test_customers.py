@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QDialog, QLineEdit
 from tests.desk.conftest import Hand
 from tests.desk.test_bench_window import in_dialog
 from tests.ready import file_with
+from yarvel.desk.customers.agreed_dialog import AgreedDialog
 from yarvel.desk.customers.window import CustomersWindow
 from yarvel.desk.dialogs.finder import Finder
 from yarvel.planning.job import FORMAT
@@ -234,3 +235,26 @@ def test_what_is_found_is_seen(hand: Hand) -> None:
     in_dialog(hand, Finder, act)
     hand.press(Qt.Key.Key_F, Qt.KeyboardModifier.ControlModifier)
     assert drawn == [True, True]
+
+
+def test_what_was_agreed_before_is_there_to_read(hand: Hand, window: CustomersWindow) -> None:
+    """Terms that were changed stand under the new ones; every change of the record in a table."""
+    window.rows.setCurrentRow(names(window).index("Alder"))
+    assert not window.agreed.isVisibleTo(window) and not window.before.text()
+    write(hand, window, "terms", "thirty days")
+    hand.bot.waitUntil(lambda: window.known[window.rows.currentRow()].record is not None)
+    hand.settle()
+    assert not window.agreed.isVisibleTo(window), "nothing was agreed before"
+    window.lines["terms"].selectAll()
+    write(hand, window, "terms", "fourteen days")
+    hand.bot.waitUntil(lambda: window.before.text().endswith("thirty days"))
+    seen: list[list[str]] = []
+
+    def read(dialog: QDialog) -> None:
+        rows = dialog.rows  # type: ignore[attr-defined]
+        seen.extend([rows.item(row, column).text() for column in (2, 3, 4)] for row in range(rows.rowCount()))
+        dialog.reject()
+
+    in_dialog(hand, AgreedDialog, read)
+    hand.bot.mouseClick(window.agreed, Qt.MouseButton.LeftButton)
+    assert seen[0] == ["Terms", "thirty days", "fourteen days"] and ["Terms", "–", "thirty days"] in seen

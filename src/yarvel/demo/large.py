@@ -10,7 +10,7 @@ import random
 from collections.abc import Iterator, Sequence
 from contextlib import suppress
 from copy import deepcopy
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date, datetime, time, timedelta
 from typing import Any
 from zlib import crc32
@@ -23,8 +23,10 @@ from yarvel.demo.year import (
     Template,
     bought,
     came_back,
+    keep_records,
     know_alloys,
     metal_lines,
+    shop_records,
     template,
     went_again,
 )
@@ -64,6 +66,7 @@ def fill_large(store: Store, today: date, seed: int = 7) -> None:
     templates = _templates(chance)
     making = _Making(store, today, chance, people, templates, {})
     _past(making)
+    keep_records(store, shop_records(making.shops), datetime.combine(today - timedelta(days=_YEAR), time(9)))
     _open(making)
     _absences(store, today, people)
 
@@ -125,11 +128,14 @@ class _Making:
     people: Sequence[Person]
     templates: list[Template]
     numbers: dict[str, int]
+    shops: set[str] = field(default_factory=set)
 
     def docket(self, taken: date, days: Sequence[int], state: str, **more: Any) -> tuple[DocketRow, Template]:
         """A docket taken in on a day, promised so many days from then, and what piece it is."""
         piece = self.chance.choice(self.templates)
         customer, kind = _customer(self.chance)
+        if kind == "shop":
+            self.shops.add(customer)
         own_stone = kind == "person" and self.chance.random() < 0.4
         row = new_row(
             datetime.combine(taken, time(9)) + timedelta(minutes=self.chance.randrange(0, 400)),

@@ -18,6 +18,7 @@ from yarvel.planning.repair import KNOCKED, NEIGHBOUR_BAND, TOO_SMALL, WORN
 from yarvel.route.balance import Balance, added_g, balances
 from yarvel.route.running import route_of
 from yarvel.workshop.claw_chart import chart_with
+from yarvel.workshop.customers import Customer
 from yarvel.workshop.dockets import Docket
 from yarvel.workshop.estimate import Estimate, tasks_of
 from yarvel.workshop.fine_book import BOUGHT, FILINGS, ISSUED, OFFCUTS, RETURNED, USED
@@ -78,6 +79,29 @@ def template(item: str, job: dict[str, Any]) -> Template:
 
 def _claws(made: Plan) -> int:
     return len(made.shape.places)
+
+
+# --- customers -------------------------------------------------------------------------------------------------------
+
+_STREETS = ("Slack Quay", "Millrace Lane", "Cooper's Steps", "Upper Weir", "Tallow Row", "Old Ropewalk")
+_TERMS = ("Payable in thirty days.", "Payable on collection.", "Half at intake, half on collection.")
+
+
+def shop_records(names: Iterable[str]) -> list[Customer]:
+    """Records of the shops: how they are reached, and what was agreed with them."""
+    found = []
+    for number, name in enumerate(sorted(set(names))):
+        street = f"{_STREETS[number % len(_STREETS)]} {3 + 2 * number}"
+        contact = f"{street}\n555 0{100 + 7 * number:03d}"
+        found.append(Customer(f"shop-{number}", name, "shop", contact, _TERMS[number % len(_TERMS)]))
+    return found
+
+
+def keep_records(store: Store, records: Sequence[Customer], first: datetime) -> None:
+    """Keep them as of the year's begin; with every fourth of them other terms were agreed half a year later."""
+    store.customers.put(records, (None,) * len(records), first)
+    changed = [replace(one, terms="Payable in fourteen days, two in the hundred off.") for one in records[::4]]
+    store.customers.put(changed, records[::4], first + timedelta(days=180))
 
 
 # --- metal -----------------------------------------------------------------------------------------------------------

@@ -18,7 +18,7 @@ PARTS: tuple[tuple[str, str, str], ...] = (
     ("offcuts", "stone-cut", "slant"),
     ("filings", "metal-cut", "counter"),
     ("in work", "stone", ""),
-    ("open or lost", "finger", "slant"),
+    ("open", "finger", "slant"),
 )
 """Parts of a bar, left to right: word, fill, hatch. A part is never told by its shade alone."""
 

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.accepting import check_date
-from yarvel.workshop.customers import Customer, Known, alike, check_customer, holding, known_of
+from yarvel.workshop.customers import Agreed, Customer, Known, agreed, alike, check_customer, holding, known_of
 from yarvel.workshop.docket_rows import docket_of
 from yarvel.workshop.dockets import HANDED_OVER, Docket
 from yarvel.workshop.schema import CustomerRow, DocketRow, SettingRow
@@ -83,6 +83,12 @@ class CustomerStore:
         with self._store.transaction() as session:
             return [one for one in _newest(session) if one.key in keys]
 
+    def history(self, key: str) -> list[Agreed]:
+        """What changed on a record, the newest first."""
+        query = select(CustomerRow).where(CustomerRow.key == key).order_by(CustomerRow.id)
+        with self._store.transaction() as session:
+            return agreed((row.at, row.by, _customer(row)) for row in session.scalars(query))
+
     def dockets(self, names: Sequence[str], limit: int = 500) -> list[Docket]:
         """The dockets of somebody of these names, newest change first."""
         newest = DocketRow.updated_at.desc(), DocketRow.id.desc()
@@ -138,16 +144,9 @@ def _current(session: Session) -> list[Customer]:
 def _newest(session: Session) -> list[Customer]:
     newest = select(func.max(CustomerRow.id)).group_by(CustomerRow.key)
     rows = session.scalars(select(CustomerRow).where(CustomerRow.id.in_(newest)).order_by(CustomerRow.id))
-    return [
-        Customer(
-            row.key,
-            row.name,
-            row.kind,
-            row.contact,
-            row.terms,
-            row.note,
-            tuple(row.other_names),
-            row.gone,
-        )
-        for row in rows
-    ]
+    return [_customer(row) for row in rows]
+
+
+def _customer(row: CustomerRow) -> Customer:
+    others = tuple(row.other_names)
+    return Customer(row.key, row.name, row.kind, row.contact, row.terms, row.note, others, row.gone)

@@ -17,7 +17,7 @@ from yarvel.workshop.accepting import check_text
 from yarvel.workshop.dockets import CUSTOMER_KINDS
 
 MOST_NAME = 400
-LABELS = {"name": "Name", "contact": "Contact", "terms": "Terms", "note": "Notes"}
+LABELS = {"name": "Name", "kind": "Customer is", "contact": "Contact", "terms": "Terms", "note": "Notes"}
 
 
 @dataclass(frozen=True)
@@ -58,6 +58,30 @@ class Known:
     def names(self) -> tuple[str, ...]:
         """All that dockets call them."""
         return (self.name,) if self.record is None else self.record.names
+
+
+@dataclass(frozen=True)
+class Agreed:
+    """One thing that changed on a record: when (UTC), by whom, which of ``LABELS``, from what to what."""
+
+    at: datetime
+    by: str
+    field: str
+    before: str
+    after: str
+
+
+def agreed(records: Iterable[tuple[datetime, str, Customer]]) -> list[Agreed]:
+    """What changed from record to record (when, by whom, how it then was, oldest first), the newest change first."""
+    found: list[Agreed] = []
+    held: Customer | None = None
+    for at, by, now in records:
+        for field in LABELS:
+            before, after = "" if held is None else str(getattr(held, field)), str(getattr(now, field))
+            if before != after:
+                found.append(Agreed(at, by, field, before, after))
+        held = now
+    return found[::-1]
 
 
 def customer_from(held: Mapping[str, Any]) -> Customer:

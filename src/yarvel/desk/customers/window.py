@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtGui import QKeySequence, QShortcut, QUndoStack
@@ -23,6 +22,7 @@ from PySide6.QtWidgets import (
 )
 
 from yarvel.desk.asking import Ask, DoAct
+from yarvel.desk.customers.agreed_dialog import AgreedDialog, earlier_terms
 from yarvel.desk.customers.record_text import RecordText
 from yarvel.desk.widgets.fields import QuietCombo
 from yarvel.desk.widgets.manners import close_on_keys, open_at
@@ -33,12 +33,9 @@ from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import PutCustomers
 from yarvel.workshop.clock import here
-from yarvel.workshop.customers import Customer, Known, begun, check_customer, customer_from, merged
+from yarvel.workshop.customers import Agreed, Customer, Known, begun, check_customer, customer_from, merged
 from yarvel.workshop.dockets import CUSTOMER_KINDS, Docket
 from yarvel.workshop.pricing import bill_of
-
-if TYPE_CHECKING:
-    pass
 
 _HEADS = ("Number", "Item", "Stands", "Promised", "Comes to")
 _EMPTY = "No customers yet: whoever stands on a docket is listed here."
@@ -102,6 +99,14 @@ class CustomersWindow(QWidget):
         self.table.setObjectName("customers.dockets")
         self.table.cellDoubleClicked.connect(lambda row, _column: self.docket_wanted.emit(self.dockets[row].id))
         self.table.cellActivated.connect(lambda row, _column: self.docket_wanted.emit(self.dockets[row].id))
+        self.before = Words(self)
+        self.before.setObjectName("customers.before")
+        self.before.setProperty("quiet", True)
+        self.before.setWordWrap(True)
+        self.agreed = QPushButton("What was agreed before…", self)
+        self.agreed.setObjectName("customers.agreed")
+        self.agreed.clicked.connect(lambda _checked=False: self._on_agreed())
+        self._changes: list[Agreed] = []
         self.sums = Words(self)
         self.sums.setObjectName("customers.sums")
         self._lay_out()
@@ -156,6 +161,10 @@ class CustomersWindow(QWidget):
         whole = QVBoxLayout(right)
         whole.setContentsMargins(8, 0, 0, 0)
         whole.addLayout(grid)
+        earlier = QHBoxLayout()
+        earlier.addWidget(self.before, 1)
+        earlier.addWidget(self.agreed)
+        whole.addLayout(earlier)
         whole.addWidget(self.others)
         whole.addWidget(self.problem)
         whole.addWidget(self.table, 1)
@@ -216,11 +225,15 @@ class CustomersWindow(QWidget):
         front = chosen[0] if chosen else None
         again = front is not None and self._chosen is not None and front.name == self._chosen.name
         self._chosen = front
+        if not again:
+            self._show_changes([])
         self._show_record(keep_typed=again)
         if front is None:
             self._show_dockets([])
             return
+        key = "" if front.record is None else front.record.key
         self._ask(lambda store: (front.names, store.customers.dockets(front.names)), self._on_dockets)
+        self._ask(lambda store: (key, store.customers.history(key) if key else []), self._on_changes)
 
     def _show_record(self, keep_typed: bool) -> None:
         known = self._chosen
@@ -239,6 +252,21 @@ class CustomersWindow(QWidget):
         self.others.setText(f"Also on dockets as: {', '.join(others)}" if others else "")
         self.others.setVisible(bool(others))
         self._busy = False
+
+    def _on_changes(self, told: tuple[str, list[Agreed]]) -> None:
+        key, found = told
+        record = None if self._chosen is None else self._chosen.record
+        if key == ("" if record is None else record.key):
+            self._show_changes(found)
+
+    def _show_changes(self, found: list[Agreed]) -> None:
+        self._changes = found
+        self.before.setText(earlier_terms(found))
+        self.agreed.setVisible(any(one.before for one in found))
+
+    def _on_agreed(self) -> None:
+        if self._chosen is not None:
+            AgreedDialog(self._chosen.name, self._changes, self).exec()
 
     def _on_dockets(self, told: tuple[tuple[str, ...], list[Docket]]) -> None:
         names, dockets = told
