@@ -339,3 +339,21 @@ def test_a_planner_that_dies_is_asked_again(hand: Hand, board: BoardWindow) -> N
 @pytest.mark.parametrize(("chance", "told"), [(0.02, "0 times of 10"), (0.1, "1 time of 10"), (1.0, "10 times of 10")])
 def test_a_chance_is_told_in_words(chance: float, told: str) -> None:
     assert of_ten(chance) == told
+
+
+def test_the_board_opens_at_what_comes_next_of_the_docket_in_hand(hand: Hand) -> None:
+    """Where nothing is chosen yet; what was chosen stays when somebody comes back with another docket."""
+    docket = hand.window.session.docket
+    assert docket is not None
+    hand.press(Qt.Key.Key_F7)
+    board = hand.window.board.window
+    assert board is not None
+    hand.bot.waitUntil(lambda: bool(board.day.chart.bars()), timeout=20000)
+    bar = board.day.chart.bars()[0]
+    assert bar.job.docket.number == docket.number and board.day.first_of(docket.number) == bar
+    other = next(one for one in board.day.chart.plan.bars if one.job.docket.number != docket.number)  # type: ignore[union-attr]
+    board.day.chart.choose((other.job.key,))
+    board.close()
+    hand.press(Qt.Key.Key_F7)
+    hand.settle()
+    assert board.day.chart.bars()[0].job.key == other.job.key

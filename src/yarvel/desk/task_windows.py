@@ -92,6 +92,9 @@ class TaskWindows(QObject):
             self.window.told.connect(self.told)
             self.destroyed.connect(self.window.deleteLater)
         self.window.reload()
+        docket = self._session.docket
+        if docket is not None and not self.window.isVisible():
+            self.window.day.come_for(docket.number)
         _to_front(self.window)
 
     def scanned(self, number: str) -> bool:

@@ -180,8 +180,23 @@ class DayView(QWidget):
 
         self._look(work, counted)
 
+    def come_for(self, docket_number: str) -> None:
+        """Somebody comes to the board with a docket in hand: what of it comes next is chosen, once there is a plan;
+        what was chosen before they left stays."""
+        self._came_for = docket_number if not self.chart.bars() else ""
+        self._choose_what_they_came_for()
+
+    _came_for = ""
+
+    def _choose_what_they_came_for(self) -> None:
+        bar = self.first_of(self._came_for) if self._came_for else None
+        if bar is not None and not self.chart.bars():
+            self._came_for = ""
+            self.chart.choose((bar.job.key,))
+
     def _on_planned(self, plan: DayPlan) -> None:
         self.chart.show_plan(plan)
+        self._choose_what_they_came_for()
         self._offer = None
         self.better.hide()
         self._tell_moves(plan)

@@ -284,7 +284,8 @@ class FineBookWindow(QWidget):
         self.person.addItem("–", None)
         for person in people:
             self.person.addItem(person.name, person.id)
-        self.person.setCurrentIndex(max(self.person.findData(held), 0))
+        only = not self.ready and len(people) == 1  # who works alone need not say so
+        self.person.setCurrentIndex(1 if only else max(self.person.findData(held), 0))
         self._empty.setVisible(not sums.lines)
         self._all_lines.show_first([_entry_row(entry, self._rules) for entry in newest], sums.lines)
         self._all_dockets.show_first([self._balance(balance) for balance in dockets], sums.dockets)
