@@ -73,7 +73,7 @@ def large_window(place: str, dockets: int) -> None:
     from PySide6.QtCore import QEventLoop, QTimer
     from PySide6.QtWidgets import QApplication
 
-    from yarvel.app import open_window
+    from yarvel.app import collect_again, open_window
     from yarvel.workshop.location import location
     from yarvel.workshop.store import Store
 
@@ -81,6 +81,7 @@ def large_window(place: str, dockets: int) -> None:
     window = open_window(application, location(place))
     window.resize(1280, 800)
     window.show()
+    collect_again()  # as the application does once the window is up
     window.dockets.begin()
     window.bodies.begin()
 

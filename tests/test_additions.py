@@ -132,6 +132,7 @@ ask = lambda work, then: then(work(store))
 window = ReportsWindow(ask, ask, HouseRules, LIGHT, date(2031, 4, 9))
 window.reload()
 page = window.pages["undated"]
+window.tabs.setCurrentWidget(page)
 assert page.table.item(0, 0).text() == number and page.bars.isVisibleTo(page)
 assert window.tabs.tabText(window.tabs.indexOf(page)) == "Without a date"
 opened = []

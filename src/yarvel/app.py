@@ -36,6 +36,8 @@ if TYPE_CHECKING:
 
 _BODIES_DELAY_MS = 1200
 _COLLECT_DELAY_MS = 20
+_COLLECT_AFTER = 10_000, 20, 50
+"""Objects and rounds between looks for rubbish: a look at everything takes a tenth of a second, so seldom."""
 _STORE_DELAY_MS = 30
 
 
@@ -72,6 +74,7 @@ def run(store: str | None, demo: str) -> int:
 def collect_again() -> None:
     """The window is up: what is there stays, and rubbish is looked for from now on."""
     gc.freeze()
+    gc.set_threshold(*_COLLECT_AFTER)
     gc.enable()
 
 

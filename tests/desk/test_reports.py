@@ -42,7 +42,7 @@ def reports(hand: Hand) -> ReportsWindow:
     hand.window.board.open_reports()
     made = hand.window.board.reports
     assert made is not None
-    hand.bot.waitUntil(lambda: made.pages["late"].table.rowCount() == 10, timeout=20000)
+    hand.bot.waitUntil(lambda: made.pages["late"].table.rowCount() == 10 and not made._stale, timeout=20000)
     return made
 
 
@@ -314,6 +314,7 @@ def test_what_was_done_is_told_by_act_and_leads_to_its_docket(hand: Hand, report
     page = reports.pages["done"]
     when = shown(reports, "done", 0)
     assert when == sorted(when, reverse=True) and len(when) >= 11
+    reports.tabs.setCurrentWidget(page)
     hand.bot.keyClicks(reports.words, "sleeper")
     assert page.table.rowCount() == 1 and "→ sleeper hoop" in shown(reports, "done", 5)[0]
     page.table.cellDoubleClicked.emit(0, 0)

@@ -17,6 +17,7 @@ from pytestqt.qtbot import QtBot
 from tests.desk.conftest import Hand
 from yarvel.desk.dialogs.history import HistoryDialog
 from yarvel.desk.widgets.plain_table import plain_table
+from yarvel.desk.widgets.row_filter import RowFilter
 from yarvel.desk.widgets.row_order import RowOrder, ordered, text_key
 from yarvel.desk.widgets.rows_on_demand import fill_rows
 from yarvel.desk.widgets.table_out import texts_of
@@ -171,3 +172,65 @@ def test_a_history_is_sorted_by_who(qtbot: QtBot) -> None:
     press(qtbot, dialog.rows, 1)
     assert stand(dialog.rows, 1) == ["Orla", "Tove", "Yusra"]
     assert RowOrder.of(dialog.rows) is not None
+
+
+def test_only_rows_that_hold_the_words_are_shown(qtbot: QtBot) -> None:
+    window = QWidget()
+    qtbot.addWidget(window)
+    table = plain_table(window, ("Of", "Grams"), "Another test's")
+    line = RowFilter(window, table)
+    window.show()
+    fill_rows(table, 0, ROWS)
+    qtbot.keyClicks(line, "B 12")
+    assert [table.isRowHidden(row) for row in range(4)] == [True, False, True, True]
+    assert texts_of(table)[1] == [["b", "12.00"]], "printed and written as it is seen"
+    fill_rows(table, 0, (("b", "0.12"), *ROWS))
+    qtbot.waitUntil(lambda: [row for row in range(5) if not table.isRowHidden(row)] == [0, 2], timeout=5000)
+    line.clear()
+    assert not any(table.isRowHidden(row) for row in range(5))
+
+
+def test_the_fine_books_lines_are_looked_through_in_the_store(hand: Hand, demo_path: Path) -> None:
+    """Also those of which nobody has scrolled to; a double press opens the docket of a line."""
+    store = Store(demo_path)
+    orla = next(person.id for person in store.people.all() if person.name == "Orla")
+    number = store.docket(2).number
+    store.fine.add("issued", "18k-white", 4.44, orla, number, "for the gallery")
+    for grams in range(120):
+        store.fine.add("issued", "18k-yellow", 1 + grams / 10, orla)
+    store.close()
+    hand.window.board.open_fine_book()
+    book = hand.window.board.fine
+    assert book is not None
+    hand.bot.waitUntil(lambda: book.lines.rowCount() == 100, timeout=20000)
+    hand.bot.keyClicks(book.words, "GALLERY orla")
+    hand.bot.waitUntil(lambda: book.lines.rowCount() == 1, timeout=20000)
+    assert book.lines.item(0, 6).text() == "for the gallery"
+    book.lines.cellDoubleClicked.emit(0, 1)
+    hand.bot.waitUntil(lambda: hand.window.session.docket.number == number, timeout=20000)  # type: ignore[union-attr]
+    book.words.selectAll()
+    hand.bot.keyClicks(book.words, "100%_")
+    hand.bot.waitUntil(lambda: book.lines.rowCount() == 0, timeout=20000)
+
+
+def test_several_tasks_are_chosen_and_given_on_at_once(hand: Hand) -> None:
+    hand.window.board.open()
+    board = hand.window.board.window
+    assert board is not None
+    rows = board.list.rows
+    hand.bot.waitUntil(lambda: rows.rowCount() > 3, timeout=20000)
+    board.tabs.setCurrentWidget(board.list)
+    hand.bot.keyClicks(board.list.words, "solder")
+    hand.bot.waitUntil(
+        lambda: all("Solder" in rows.item(row, 1).text() for row in range(rows.rowCount())), timeout=20000
+    )
+    assert rows.rowCount() > 1
+    rows.setFocus()
+    rows.selectRow(0)
+    hand.bot.keyClick(rows, Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier)
+    chosen = {task.id for task in board.list.chosen_tasks}
+    assert len(chosen) == 2
+    board.list.reload()
+    hand.settle()
+    assert {task.id for task in board.list.chosen_tasks} == chosen, "they stay chosen"
+    assert {task.id for task in board._chosen_tasks()} == chosen

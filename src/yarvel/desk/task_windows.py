@@ -115,7 +115,7 @@ class TaskWindows(QObject):
             from yarvel.workshop.estimate import tasks_of
 
             wanted = () if plan is None else tuple(tasks_of(plan, docket, rules, store.tasks.standards()))
-            return propose(store.day.snapshot(today), docket.id, docket.promised_on, wanted)
+            return propose(store.day.snapshot(today, docket.id), docket.id, docket.promised_on, wanted)
 
         def show(found: Proposal | None) -> None:
             if found is None:
@@ -215,6 +215,7 @@ class TaskWindows(QObject):
                 self._colours(),
                 self._today,
             )
+            self.fine.docket_wanted.connect(self._open_numbered)
             self.destroyed.connect(self.fine.deleteLater)
         self.fine.reload(self._session.rules)
         _to_front(self.fine)
@@ -236,6 +237,13 @@ class TaskWindows(QObject):
                     fine.suggest(alloy, mass, docket.number)
 
             self._dockets.ask(weigh, suggest)
+
+    def _open_numbered(self, number: str) -> None:
+        def found(docket: Docket | None) -> None:
+            if docket is not None:
+                self.docket_wanted.emit(docket.id)
+
+        self._dockets.door.look(lambda store: store.numbered(number), found)
 
     def open_reports(self) -> None:
         """Show the reports."""

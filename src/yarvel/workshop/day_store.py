@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date, datetime, timedelta
 from typing import TYPE_CHECKING, Any
 
-from sqlalchemy import select
+from sqlalchemy import case, func, select
 from sqlalchemy.orm import Session
 
 from yarvel.figures.errors import StoreError
@@ -197,10 +197,13 @@ class DayStore:
 
     # --- everything at once ----------------------------------------------------------------------------------------
 
-    def snapshot(self, today: date | None = None) -> Snapshot:
-        """Everything that a plan is made of, as it is now; ``today`` instead of the clock's day, for a made-up one."""
+    def snapshot(self, today: date | None = None, also: int = 0) -> Snapshot:
+        """Everything that a plan is made of, as it is now; ``today`` instead of the clock's day, for a made-up one. Of
+        more than ``MOST_PLANNED`` open dockets, those in hand or pinned (and ``also``), then those promised first."""
         store = self._store
-        people, tasks = store.people.all(), store.tasks.tasks(with_done=False)
+        with store.transaction() as session:
+            planned, left_out = _planned(session, also)
+        people, tasks = store.people.all(), store.tasks.open_of(planned)
         timed: dict[str, list[tuple[float, float]]] = {}
         for operation, times in times_lately(store, _NEWEST).items():
             timed.setdefault(base_of(operation), []).extend(times)
@@ -208,9 +211,7 @@ class DayStore:
         spreads = {part: held.spread for part, held in known.items() if held is not None and held.spread > 0}
         with store.transaction() as session:
             rows = session.execute(
-                select(*(getattr(DocketRow, name) for name in _BRIEF)).where(
-                    DocketRow.state.not_in(_NOT_PLANNED), DocketRow.withdrawn == ""
-                )
+                select(*(getattr(DocketRow, name) for name in _BRIEF)).where(DocketRow.id.in_(planned))
             ).all()
             briefs = {row.id: brief_of(row) for row in rows}
             having = select(TaskRow.docket_id).where(TaskRow.docket_id.in_(briefs), TaskRow.dropped_at.is_(None))
@@ -234,6 +235,7 @@ class DayStore:
                 own_weeks=_own_weeks(session),
                 errands=errands_from(setting(session, ERRANDS)),
                 out=tuple(out_now(session, {one.id: one.number for one in briefs.values()}, now)),
+                left_out=left_out,
             )
 
     def _keep(self, name: str, value: object) -> None:
@@ -241,6 +243,31 @@ class DayStore:
         with self._store.transaction() as session:
             self._store.guard(session, GIVE_OUT)
             session.merge(SettingRow(name=name, value=value))
+
+
+MOST_PLANNED = 300
+"""Open dockets that are planned at the most: what is promised for months ahead moves nothing today."""
+
+
+def _planned(session: Session, also: int) -> tuple[list[int], int]:
+    """The dockets that are planned, by id, and how many open ones are left out."""
+    wanted = DocketRow.state.not_in(_NOT_PLANNED), DocketRow.withdrawn == ""
+    held = select(TaskRow.docket_id).where(
+        TaskRow.dropped_at.is_(None),
+        (TaskRow.state == STARTED) | (TaskRow.pinned_at.is_not(None) & (TaskRow.state == OPEN)),
+    )
+    order = (
+        case((DocketRow.id.in_(held) | (DocketRow.id == also), 0), else_=1),
+        case((DocketRow.importance == "urgent", 0), else_=1),
+        DocketRow.promised_on.is_(None),
+        DocketRow.promised_on,
+        DocketRow.id,
+    )
+    found = list(session.scalars(select(DocketRow.id).where(*wanted).order_by(*order).limit(MOST_PLANNED)))
+    if len(found) < MOST_PLANNED:
+        return sorted(found), 0
+    count = session.scalar(select(func.count()).select_from(DocketRow).where(*wanted)) or 0
+    return sorted(found), count - len(found)
 
 
 _BRIEF = (

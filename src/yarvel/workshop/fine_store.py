@@ -7,7 +7,7 @@ from collections.abc import Collection
 from datetime import datetime
 from typing import TYPE_CHECKING, Any
 
-from sqlalchemy import select
+from sqlalchemy import ColumnElement, String, cast, func, or_, select
 from sqlalchemy.orm import InstrumentedAttribute, Session
 
 from yarvel.figures.errors import StoreError
@@ -37,6 +37,12 @@ LINE_COLUMNS: dict[str, InstrumentedAttribute[Any]] = {
     "by": FineRow.by,
 }
 """What lines can be asked for in the order of."""
+
+
+def _named() -> list[ColumnElement[str]]:
+    """What words of lines are looked for in."""
+    texts = [column for name, column in LINE_COLUMNS.items() if name not in ("at", "mass")]
+    return [*(func.coalesce(column, "") for column in texts), cast(FineRow.mass_g, String), cast(FineRow.at, String)]
 
 
 class FineStore:
@@ -133,8 +139,15 @@ class FineStore:
             )
             return _entry(made, "", "")
 
-    def page(self, offset: int = 0, limit: int = 200, order: tuple[str, bool] | None = None) -> list[FineEntry]:
-        """Lines, the newest first; or in the ``order`` of one of :data:`LINE_COLUMNS`, falling or not."""
+    def page(
+        self,
+        offset: int = 0,
+        limit: int = 200,
+        order: tuple[str, bool] | None = None,
+        words: Collection[str] = (),
+    ) -> list[FineEntry]:
+        """Lines, the newest first; or in the ``order`` of one of :data:`LINE_COLUMNS`, falling or not. Only those that
+        name every one of the ``words``: what happened, metal, who, docket, note, or the grams."""
         query = (
             select(FineRow, PersonRow.name, DocketRow.number)
             .outerjoin(PersonRow, PersonRow.id == FineRow.person_id)
@@ -142,6 +155,8 @@ class FineStore:
             .offset(offset)
             .limit(limit)
         )
+        for word in words:
+            query = query.where(or_(*(column.icontains(word, autoescape=True) for column in _named())))
         if order is not None:
             column = LINE_COLUMNS[order[0]]
             query = query.order_by(column.is_(None), column.desc() if order[1] else column)

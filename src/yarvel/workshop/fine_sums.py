@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass, replace
 from datetime import datetime
 from typing import TYPE_CHECKING, Any
 
-from sqlalchemy import ColumnElement, Subquery, case, func, literal, select
+from sqlalchemy import ColumnElement, case, func, select
 from sqlalchemy.orm import InstrumentedAttribute, Session
 
 from yarvel.workshop.fine_book import (
@@ -44,15 +44,19 @@ def overview(store: Store) -> Overview:
         lines = session.scalar(select(func.count()).select_from(FineRow)) or 0
         pairs = select(FineRow.docket_id, FineRow.alloy).where(FineRow.docket_id.is_not(None)).distinct().subquery()
         dockets = session.scalar(select(func.count()).select_from(pairs)) or 0
-        return Overview(lines, _balances(session, "person_id", PersonRow.name), dockets)
+        return Overview(lines, _balances(session, FineRow.person_id, PersonRow.name), dockets)
 
 
 def metal_balances(store: Store, since: datetime | None = None) -> list[Balance]:
     """What was issued, came back and went into pieces since then, by alloy over all benches."""
-    sums = _sums(since)
-    query = select(literal(""), sums.c.alloy, *_summed(sums)).group_by(sums.c.alloy).order_by(sums.c.alloy)
+    query = (
+        select(FineRow.alloy, *_SUMS).where(FineRow.kind.in_(_BENCH)).group_by(FineRow.alloy).order_by(FineRow.alloy)
+    )
+    query = query if since is None else query.where(FineRow.at >= since)
     with store.transaction() as session:
-        return [Balance(*row) for row in session.execute(query)]
+        found = [Balance("", *row) for row in session.execute(query)]
+        under_way = _in_work(session, FineRow.alloy, since)
+    return [replace(one, in_work=under_way.get((one.alloy, one.alloy), 0.0)) for one in found]
 
 
 def weighed_for(store: Store, since: datetime | None = None) -> dict[str, tuple[int, ...]]:
@@ -72,12 +76,16 @@ BALANCE_COLUMNS = ("of", "alloy", ISSUED, RETURNED, OFFCUTS, FILINGS, USED, "ope
 
 
 def docket_balances(
-    store: Store, offset: int = 0, limit: int = 200, order: tuple[str, bool] | None = None
+    store: Store,
+    offset: int = 0,
+    limit: int = 200,
+    order: tuple[str, bool] | None = None,
+    words: Collection[str] = (),
 ) -> list[Balance]:
-    """Balances by docket and alloy, the newest docket first; or in the ``order`` of one of
-    :data:`BALANCE_COLUMNS`, falling or not."""
+    """Balances by docket and alloy, the newest docket first; or in the ``order`` of one of :data:`BALANCE_COLUMNS`,
+    falling or not; only those whose docket or alloy has every one of the ``words``."""
     with store.transaction() as session:
-        return _balances(session, "docket_id", DocketRow.number, (offset, limit), order)
+        return _balances(session, FineRow.docket_id, DocketRow.number, (offset, limit), order, words)
 
 
 def month_sums(store: Store, year: int, number: int) -> list[Month]:
@@ -104,46 +112,58 @@ def _weighed(signs: dict[str, int]) -> ColumnElement[float]:
 
 
 _BENCH = (ISSUED, RETURNED, OFFCUTS, FILINGS, USED)
-
-
-def _sums(since: datetime | None = None) -> Subquery:
-    """Grams by person, docket and alloy, and what of them is in work: open, of a docket that is under way and of which
-    nothing is in a piece yet."""
-    query = select(FineRow.person_id, FineRow.docket_id, FineRow.alloy)
-    grams = [func.sum(case((FineRow.kind == kind, FineRow.mass_g), else_=0.0)) for kind in _BENCH]
-    left = grams[0] - grams[1] - grams[2] - grams[3] - grams[4]
-    under_way = func.max(case((DocketRow.state.in_(_UNDER_WAY), 1), else_=0))
-    in_work = case(((under_way == 1) & (grams[4] == 0) & (left > 0), left), else_=0.0)
-    names = [one.label(name) for one, name in zip(grams, _BENCH, strict=True)]
-    query = query.add_columns(*names, in_work.label("in_work"))
-    query = query.outerjoin(DocketRow, DocketRow.id == FineRow.docket_id).where(FineRow.kind.in_(_BENCH))
-    query = query if since is None else query.where(FineRow.at >= since)
-    return query.group_by(FineRow.person_id, FineRow.docket_id, FineRow.alloy).subquery()
-
-
+_SUMS: list[ColumnElement[Any]] = [func.sum(case((FineRow.kind == kind, FineRow.mass_g), else_=0.0)) for kind in _BENCH]
+_OPEN = _SUMS[0] - _SUMS[1] - _SUMS[2] - _SUMS[3] - _SUMS[4]
 _UNDER_WAY = ("taken in", "in work", "on hold")
 
 
-def _summed(sums: Subquery) -> list[ColumnElement[Any]]:
-    return [func.sum(sums.c[name]) for name in (*_BENCH, "in_work")]
+def _in_work(
+    session: Session,
+    key: InstrumentedAttribute[Any],
+    since: datetime | None = None,
+    dockets: Collection[int] | None = None,
+) -> dict[tuple[Any, str], float]:
+    """What is in work, by a key and alloy: open, of a docket that is under way and of which nothing is in a piece."""
+    query = (
+        select(key.label("of"), FineRow.alloy.label("alloy"), _OPEN.label("open"))
+        .join(DocketRow, DocketRow.id == FineRow.docket_id)
+        .where(DocketRow.state.in_(_UNDER_WAY), FineRow.kind.in_(_BENCH))
+        .group_by(key, FineRow.person_id, FineRow.docket_id, FineRow.alloy)
+        .having((_SUMS[4] == 0) & (_OPEN > 0))
+    )
+    query = query if since is None else query.where(FineRow.at >= since)
+    query = query if dockets is None else query.where(FineRow.docket_id.in_(dockets))
+    each = query.subquery()
+    summed = select(each.c.of, each.c.alloy, func.sum(each.c.open)).group_by(each.c.of, each.c.alloy)
+    return {(of, alloy): grams for of, alloy, grams in session.execute(summed)}
 
 
 def _balances(
     session: Session,
-    key: str,
+    key: InstrumentedAttribute[Any],
     name: InstrumentedAttribute[str],
     page: tuple[int, int] | None = None,
     order: tuple[str, bool] | None = None,
+    words: Collection[str] = (),
 ) -> list[Balance]:
-    sums = _sums()
-    of, totals = sums.c[key], _summed(sums)
-    query = select(name, sums.c.alloy, *totals).join(name.class_, name.class_.id == of).group_by(of, name, sums.c.alloy)
+    query = (
+        select(key, name, FineRow.alloy, *_SUMS)
+        .join(name.class_, name.class_.id == key)
+        .where(FineRow.kind.in_(_BENCH))
+        .group_by(key, name, FineRow.alloy)
+    )
+    for word in words:
+        query = query.where(name.icontains(word, autoescape=True) | FineRow.alloy.icontains(word, autoescape=True))
     if order is not None:
-        left = totals[0] - totals[1] - totals[2] - totals[3] - totals[4]
-        column: Any = [name, sums.c.alloy, *totals[:-1], left][BALANCE_COLUMNS.index(order[0])]
+        column: Any = [name, FineRow.alloy, *_SUMS, _OPEN][BALANCE_COLUMNS.index(order[0])]
         query = query.order_by(column.desc() if order[1] else column)
-    query = query.order_by(name if page is None else of.desc(), sums.c.alloy)
+    query = query.order_by(name if page is None else key.desc(), FineRow.alloy)
     if page is not None:
         query = query.offset(page[0]).limit(page[1])
     rows: Sequence[Any] = session.execute(query).all()
-    return [Balance(*row) for row in rows]
+    under_way = _in_work(session, key, dockets=None if page is None else [row[0] for row in rows[:_MOST_IN]])
+    return [replace(Balance(*row[1:]), in_work=under_way.get((row[0], row[2]), 0.0)) for row in rows]
+
+
+_MOST_IN = 20_000
+"""Dockets that are named in one question to the store."""

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from datetime import datetime
 from typing import TYPE_CHECKING, Any
 
-from sqlalchemy import ColumnElement, select
+from sqlalchemy import ColumnElement, String, cast, func, or_, select
 from sqlalchemy.orm import InstrumentedAttribute, Session
 
 from yarvel.figures.errors import StoreError
@@ -36,6 +36,14 @@ TASK_COLUMNS: dict[str, InstrumentedAttribute[Any]] = {
 """What open tasks can be asked for in the order of."""
 
 
+def _names(word: str) -> ColumnElement[bool]:
+    """Whether a task names a word."""
+    texts = (DocketRow.number, PersonRow.name, TaskRow.state, TaskRow.note, cast(DocketRow.promised_on, String))
+    parts = [key for key, one in STANDARDS.items() if word in one.label.casefold()]
+    named = [func.coalesce(text, "").icontains(word, autoescape=True) for text in texts]
+    return or_(*named, *(TaskRow.operation.startswith(part, autoescape=True) for part in parts))
+
+
 class TaskStore:
     """The tasks of an open store. Every method is one transaction."""
 
@@ -51,18 +59,25 @@ class TaskStore:
         wanted += [] if person_id is None else [TaskRow.person_id == person_id]
         return self._tasks(wanted)
 
+    def open_of(self, docket_ids: Collection[int]) -> list[Task]:
+        """Open tasks of these dockets, in the same order."""
+        return self._tasks([TaskRow.state != DONE, TaskRow.docket_id.in_(docket_ids)])
+
     def page(
         self,
         person_id: int | None = None,
         offset: int = 0,
         limit: int = 200,
         order: tuple[str, bool] | None = None,
+        words: Collection[str] = (),
     ) -> list[Task]:
         """Open tasks of all, of a person, or (0) of nobody yet; so many from ``offset`` on, in the same order, or in
-        that of one of :data:`TASK_COLUMNS`, falling or not."""
+        that of one of :data:`TASK_COLUMNS`, falling or not. Only those that name every one of the ``words``: docket,
+        part of the work, person, state, promise or note."""
         wanted: list[ColumnElement[bool]] = [TaskRow.state != DONE]
         if person_id is not None:
             wanted.append(TaskRow.person_id == person_id if person_id else TaskRow.person_id.is_(None))
+        wanted += [_names(word) for word in words]
         return self._tasks(wanted, offset, limit, order)
 
     def _tasks(

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from contextlib import suppress
+from dataclasses import replace
 from datetime import date
 from typing import TYPE_CHECKING
 
@@ -20,7 +21,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import PinTask, PlanTasks
 from yarvel.workshop.day.proposing import of_ten
 from yarvel.workshop.day.reading import Bar, DayPlan, Outcome, Reading, read, shown_document
-from yarvel.workshop.day.snapshot import Brief, Snapshot, stored
+from yarvel.workshop.day.snapshot import Brief, stored
 from yarvel.workshop.standards import skill_of
 from yarvel.workshop.tasks import Task, Wanted
 from yarvel.workshop.who_may import NotAllowedError
@@ -58,6 +59,8 @@ class DayView(QWidget):
         self._known = Known(0, ())
         self._offer: Offer | None = None
         self._reading: Reading | None = None
+        self.came_for = ""
+        """The docket that somebody came to the board with, until what comes next of it is chosen, or something else."""
         self.planner = DayPlanner(self)
         self.chart = DayChart(colours, self)
         self.standing = _words(self, "board.standing")
@@ -131,19 +134,19 @@ class DayView(QWidget):
 
     def reload(self) -> None:
         """Ask the store what there is to do, and plan it."""
-        today = self._today
-        self._look(lambda store: store.day.snapshot(today), self._on_snapshot)
+        today, known = self._today, dict(self._counted)
 
-    def _on_snapshot(self, snapshot: Snapshot) -> None:
-        from dataclasses import replace
+        def look(store: Store) -> tuple[Reading, list[Brief]]:
+            snapshot = store.day.snapshot(today)
+            bare = [brief for brief in snapshot.dockets if brief.id in snapshot.bare]
+            held = {brief.id: known.get((brief.id, brief.version)) for brief in bare}
+            counted = {docket_id: wanted for docket_id, wanted in held.items() if wanted}
+            return read(replace(snapshot, counted=counted)), bare
 
-        bare = [brief for brief in snapshot.dockets if brief.id in snapshot.bare]
-        counted = {}
-        for brief in bare:
-            held = self._counted.get((brief.id, brief.version))
-            if held:
-                counted[brief.id] = held
-        self._reading = read(replace(snapshot, counted=counted))
+        self._look(look, self._on_read)
+
+    def _on_read(self, told: tuple[Reading, list[Brief]]) -> None:
+        self._reading, bare = told
         if self._reading.refused:
             self.said.emit("; ".join(self._reading.refused))
         self.planner.plan(self._reading)
@@ -183,20 +186,15 @@ class DayView(QWidget):
     def come_for(self, docket_number: str) -> None:
         """Somebody comes to the board with a docket in hand: what of it comes next is chosen, once there is a plan;
         what was chosen before they left stays."""
-        self._came_for = docket_number if not self.chart.bars() else ""
-        self._choose_what_they_came_for()
-
-    _came_for = ""
-
-    def _choose_what_they_came_for(self) -> None:
-        bar = self.first_of(self._came_for) if self._came_for else None
-        if bar is not None and not self.chart.bars():
-            self._came_for = ""
+        self.came_for = docket_number or self.came_for
+        bar = self.first_of(self.came_for) if self.came_for and not self.chart.bars() else None
+        if bar is not None:
+            self.came_for = ""
             self.chart.choose((bar.job.key,))
 
     def _on_planned(self, plan: DayPlan) -> None:
         self.chart.show_plan(plan)
-        self._choose_what_they_came_for()
+        self.come_for("")
         self._offer = None
         self.better.hide()
         self._tell_moves(plan)
@@ -299,6 +297,8 @@ def standing(plan: DayPlan, known: Known) -> str:
     hours = sum(one.minutes for one in plan.outcomes) / 60
     count = len(plan.outcomes)
     lines = [f"{count} docket{'s' if count > 1 else ''}, {hours:.0f} h of work."]
+    if plan.reading.left_out:
+        lines.append(f"{plan.reading.left_out:,} more, promised later, are not planned yet.")
     late = plan.late
     if not late:
         lines.append("Nobody is late.")

@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable
 from datetime import UTC, date, datetime
 
-from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QAbstractItemView, QHBoxLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from PySide6.QtCore import QItemSelectionModel, Qt, Signal
+from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from yarvel.desk.asking import Ask
 from yarvel.desk.widgets.plain_table import plain_table
+from yarvel.desk.widgets.row_filter import RowFilter
 from yarvel.desk.widgets.rows_on_demand import Row, RowsOnDemand
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.workshop.task_sums import TaskOverview, overview
@@ -39,8 +40,10 @@ class TaskList(QWidget):
         self.loads.setMaximumWidth(330)
         self.loads.setSpacing(4)
         self.rows = plain_table(self, _HEADS, "Tasks")
-        self.rows.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        self._on_demand = RowsOnDemand(self.rows, self._fetch_tasks, self._ask_tasks)
+        self.words = RowFilter(self, rest=True)
+        self.words.setObjectName("board.words")
+        self.words.asked.connect(self._ask_tasks)
+        self._on_demand = RowsOnDemand(self.rows, self._fetch_tasks, self._ask_tasks, _COLUMNS)
         self.name = Line(self)
         self.name.setObjectName("board.name")
         self.name.setPlaceholderText("name of somebody new")
@@ -61,6 +64,7 @@ class TaskList(QWidget):
         line.addWidget(add)
         left.addLayout(line)
         right = QVBoxLayout()
+        right.addWidget(self.words)
         right.addWidget(self._empty)
         right.addWidget(self.rows, 1)
         whole = QHBoxLayout(self)
@@ -104,36 +108,40 @@ class TaskList(QWidget):
 
     def _ask_tasks(self) -> None:
         """The first tasks of whoever is chosen at the left; more come as somebody scrolls."""
-        key, count, order = self.person, self._on_demand.wanted, self._on_demand.order(_COLUMNS)
+        key, count, order = self.person, self._on_demand.wanted, self._on_demand.order
+        words = self.words.words
         self._look(
-            lambda store: store.tasks.page(None if key == _ALL else key, 0, count, order),
-            lambda found: self._take_tasks(key, found),
+            lambda store: store.tasks.page(None if key == _ALL else key, 0, count, order, words),
+            lambda found: self._take_tasks(key, found) if words == self.words.words else None,
         )
 
     def _take_tasks(self, key: int, found: list[Task]) -> None:
         if key == self.person:
-            held = self.task
+            held = {task.id for task in self.chosen_tasks}
             self.tasks = found
             self.show_tasks(held)
 
     def _fetch_tasks(self, first: int, count: int, then: Callable[[list[Row]], None]) -> None:
-        key, order = self.person, self._on_demand.order(_COLUMNS)
+        key, order, words = self.person, self._on_demand.order, self.words.words
 
         def take(found: list[Task]) -> None:
             if key == self.person and len(self.tasks) == first:
                 self.tasks += found
                 then([_row_of(task, self._today) for task in found])
 
-        self._look(lambda store: store.tasks.page(None if key == _ALL else key, first, count, order), take)
+        self._look(lambda store: store.tasks.page(None if key == _ALL else key, first, count, order, words), take)
 
-    def show_tasks(self, held: Task | None = None) -> None:
-        """What is known, as it is now; the chosen task stays chosen."""
-        held = self.task if held is None else held
+    def show_tasks(self, held: set[int] | None = None) -> None:
+        """What is known, as it is now; what is chosen, or was (``held``, by id), stays chosen."""
+        chosen = {task.id for task in self.chosen_tasks} if held is None else held
         rows = [_row_of(task, self._today) for task in self.tasks]
         self._on_demand.show_first(rows, _open_of(self.person, self._counts))
+        select = QItemSelectionModel.SelectionFlag.Select | QItemSelectionModel.SelectionFlag.Rows
         for row, task in enumerate(self.tasks):
-            if held is not None and task.id == held.id:
-                self.rows.selectRow(row)
+            if task.id in chosen:
+                index = self.rows.model().index(row, 0)
+                self.rows.selectionModel().setCurrentIndex(index, QItemSelectionModel.SelectionFlag.NoUpdate)
+                self.rows.selectionModel().select(index, select)
         self._empty.setVisible(not self.tasks)
         self._empty.setText(
             ""
@@ -145,9 +153,16 @@ class TaskList(QWidget):
 
     @property
     def task(self) -> Task | None:
-        """The one that is chosen."""
-        rows = {index.row() for index in self.rows.selectedIndexes()}
-        return self.tasks[min(rows)] if rows and min(rows) < len(self.tasks) else None
+        """The one that is chosen, of several the one in hand."""
+        chosen = self.chosen_tasks
+        return chosen[-1] if chosen else None
+
+    @property
+    def chosen_tasks(self) -> list[Task]:
+        """All that are chosen, the one in hand last."""
+        front = self.rows.currentRow()
+        rows = sorted({index.row() for index in self.rows.selectedIndexes()}, key=lambda row: (row == front, row))
+        return [self.tasks[row] for row in rows if row < len(self.tasks)]
 
     def _open(self) -> None:
         if self.task is not None:

@@ -138,11 +138,13 @@ class BoardWindow(QWidget):
     def _chosen_tasks(self) -> list[Task]:
         if self._from_plan:
             return self.day.tasks()
-        return [self.list.task] if self.list.task is not None else []
+        return self.list.chosen_tasks
 
     def _on_chosen(self, from_plan: bool) -> None:
         """What was chosen last is in hand; a list that chooses nothing takes nothing out of it."""
         mine = self.day.tasks() if from_plan else self.list.task
+        if mine and not from_plan:
+            self.day.came_for = ""  # what somebody chooses is not taken out of their hand by a plan that comes later
         if from_plan == self._from_plan or mine:
             self._from_plan = from_plan
             task = self._chosen_task()

@@ -27,6 +27,7 @@ from yarvel.desk.customers.record_text import RecordText
 from yarvel.desk.widgets.fields import QuietCombo
 from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.plain_table import plain_table
+from yarvel.desk.widgets.row_filter import RowFilter
 from yarvel.desk.widgets.rows_on_demand import fill_rows, fit_columns
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.errors import StoreError
@@ -99,6 +100,8 @@ class CustomersWindow(QWidget):
         self.table.setObjectName("customers.dockets")
         self.table.cellDoubleClicked.connect(lambda row, _column: self.docket_wanted.emit(self.dockets[row].id))
         self.table.cellActivated.connect(lambda row, _column: self.docket_wanted.emit(self.dockets[row].id))
+        self.filter = RowFilter(self, self.table)
+        self.filter.setObjectName("customers.filter")
         self.before = Words(self)
         self.before.setObjectName("customers.before")
         self.before.setProperty("quiet", True)
@@ -167,6 +170,7 @@ class CustomersWindow(QWidget):
         whole.addLayout(earlier)
         whole.addWidget(self.others)
         whole.addWidget(self.problem)
+        whole.addWidget(self.filter)
         whole.addWidget(self.table, 1)
         whole.addWidget(self.sums)
         self.record = right

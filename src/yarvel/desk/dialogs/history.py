@@ -16,6 +16,7 @@ from PySide6.QtWidgets import (
 
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.plain_table import plain_table
+from yarvel.desk.widgets.row_filter import RowFilter
 from yarvel.desk.widgets.rows_on_demand import fit_columns
 from yarvel.desk.widgets.words import Words, tip
 from yarvel.workshop.clock import here
@@ -59,7 +60,10 @@ class HistoryDialog(QDialog):
                 item.setToolTip(tip(text))
                 self.rows.setItem(row, place, item)
         fit_columns(self.rows)
+        self.words = RowFilter(self, self.rows)
+        column.addWidget(self.words)
         column.addWidget(self.rows, 1)
+        self.rows.setFocus()
         self.pictures = QListWidget(self)
         self.pictures.setAccessibleName("Photographs")
         self.pictures.setViewMode(QListWidget.ViewMode.IconMode)

@@ -17,6 +17,7 @@ from PySide6.QtWidgets import (
 
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.plain_table import plain_table
+from yarvel.desk.widgets.row_filter import RowFilter
 from yarvel.desk.widgets.rows_on_demand import fill_rows, fit_columns
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.own import NEVER, TREATMENT, OwnSpecies, own_key, species_document, species_from
@@ -74,6 +75,8 @@ class SpeciesDialog(QDialog):
         self.buttons.rejected.connect(self.reject)
         column = QVBoxLayout(self)
         column.addWidget(told)
+        self.words = RowFilter(self, self.rows)
+        column.addWidget(self.words)
         column.addWidget(self.rows, 1)
         column.addLayout(self._form())
         column.addWidget(self.problem)

@@ -27,7 +27,8 @@ from yarvel.desk.asking import Ask, DoAct
 from yarvel.desk.fine.balance_view import BalanceView
 from yarvel.desk.widgets.fields import mark_wrong
 from yarvel.desk.widgets.manners import close_on_keys, open_at
-from yarvel.desk.widgets.plain_table import plain_table
+from yarvel.desk.widgets.plain_table import open_by, plain_table
+from yarvel.desk.widgets.row_filter import RowFilter
 from yarvel.desk.widgets.rows_on_demand import Row, RowsOnDemand, fill_rows, fit_columns
 from yarvel.desk.widgets.table_out import MOST_PRINTED, print_rows, texts_of, write_rows
 from yarvel.desk.widgets.words import Line, Words
@@ -55,6 +56,7 @@ class FineBookWindow(QWidget):
     """A line to weigh into, and what the lines come to."""
 
     told = Signal(str)
+    docket_wanted = Signal(str)
 
     def __init__(
         self,
@@ -101,8 +103,13 @@ class FineBookWindow(QWidget):
                 (_MONTH, "Month"),
             )
         )
-        self._all_lines = RowsOnDemand(self.lines, self._fetch_lines, self.reload)
-        self._all_dockets = RowsOnDemand(self.dockets, self._fetch_dockets, self.reload)
+        self._all_lines = RowsOnDemand(self.lines, self._fetch_lines, self.reload, tuple(LINE_COLUMNS))
+        self._all_dockets = RowsOnDemand(self.dockets, self._fetch_dockets, self.reload, BALANCE_COLUMNS)
+        self.words = RowFilter(self, self.people, self.months, rest=True)
+        self.words.setObjectName("fine.words")
+        self.words.asked.connect(self.reload)
+        open_by(self.lines, _LINES.index("Docket"), self.docket_wanted.emit)
+        open_by(self.dockets, _BALANCE.index("Of"), self.docket_wanted.emit)
         self.ready = False
         self._empty = Words(
             "No line yet. Weigh the metal, say who takes it, press Enter. What was bought comes first, so that the "
@@ -193,6 +200,7 @@ class FineBookWindow(QWidget):
         whole.addLayout(grid)
         whole.addWidget(self._problem)
         whole.addWidget(self._empty)
+        whole.addWidget(self.words)
         whole.addWidget(tabs, 1)
         whole.addLayout(below)
 
@@ -217,8 +225,8 @@ class FineBookWindow(QWidget):
                 return
             self._act(ReverseLine(found[0].id, self.note.text().strip()), done)
 
-        order, _ = self._orders
-        self._look(lambda store: store.fine.page(row, 1, order), take)
+        order, words = self._all_lines.order, self.words.words
+        self._look(lambda store: store.fine.page(row, 1, order, words), take)
 
     @property
     def shown(self) -> tuple[QTableWidget, str]:
@@ -243,15 +251,15 @@ class FineBookWindow(QWidget):
     def _with_all(self, then: Callable[[list[Row]], None]) -> None:
         """All rows of the list in front."""
         table = self.shown[0]
-        by_line, by_docket = self._orders
+        by_line, by_docket, words = self._all_lines.order, self._all_dockets.order, self.words.words
         if table is self.lines:
             self._look(
-                lambda store: store.fine.page(limit=_ALL, order=by_line),
+                lambda store: store.fine.page(limit=_ALL, order=by_line, words=words),
                 lambda found: then([_entry_row(one, self._rules) for one in found]),
             )
         elif table is self.dockets:
             self._look(
-                lambda store: docket_balances(store, limit=_ALL, order=by_docket),
+                lambda store: docket_balances(store, limit=_ALL, order=by_docket, words=words),
                 lambda found: then([self._balance(one) for one in found]),
             )
         else:
@@ -267,11 +275,11 @@ class FineBookWindow(QWidget):
                 self.alloy.addItem(alloy.label, alloy.key)
             self.alloy.setCurrentIndex(max(self.alloy.findData(held), 0))
         lines, balances = self._all_lines.wanted, self._all_dockets.wanted
-        by_line, by_docket = self._orders
+        by_line, by_docket, words = self._all_lines.order, self._all_dockets.order, self.words.words
 
         def work(store: Store) -> tuple[list[Person], Overview, list[FineEntry], list[Balance]]:
-            newest = store.fine.page(limit=lines, order=by_line)
-            dockets = docket_balances(store, limit=balances, order=by_docket)
+            newest = store.fine.page(limit=lines, order=by_line, words=words)
+            dockets = docket_balances(store, limit=balances, order=by_docket, words=words)
             return store.people.all(), overview(store), newest, dockets
 
         self._look(work, self._on_loaded)
@@ -293,22 +301,17 @@ class FineBookWindow(QWidget):
         self.by_eye.show_balances(sums.people, self._rules)
         self.ready = True
 
-    @property
-    def _orders(self) -> tuple[tuple[str, bool] | None, tuple[str, bool] | None]:
-        """In which order lines and dockets' balances are wanted."""
-        return self._all_lines.order(tuple(LINE_COLUMNS)), self._all_dockets.order(BALANCE_COLUMNS)
-
     def _fetch_lines(self, first: int, count: int, then: Callable[[list[Row]], None]) -> None:
-        order, _ = self._orders
+        order, words = self._all_lines.order, self.words.words
         self._look(
-            lambda store: store.fine.page(first, count, order),
+            lambda store: store.fine.page(first, count, order, words),
             lambda found: then([_entry_row(entry, self._rules) for entry in found]),
         )
 
     def _fetch_dockets(self, first: int, count: int, then: Callable[[list[Row]], None]) -> None:
-        _, order = self._orders
+        order, words = self._all_dockets.order, self.words.words
         self._look(
-            lambda store: docket_balances(store, first, count, order),
+            lambda store: docket_balances(store, first, count, order, words),
             lambda found: then([self._balance(balance) for balance in found]),
         )
 

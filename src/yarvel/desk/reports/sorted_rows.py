@@ -66,8 +66,9 @@ class SortedRows(QWidget):
 
     def show_words(self, words: str) -> None:
         """Only rows in which every word stands."""
-        self._words = words
-        self._show()
+        if words != self._words:
+            self._words = words
+            self._show()
 
     def texts(self) -> list[tuple[str, ...]]:
         """All rows as they stand, also those that nobody has scrolled to."""

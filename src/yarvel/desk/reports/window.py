@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from datetime import UTC, date, datetime, time, timedelta
-from functools import partial
+from functools import cached_property, partial
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QKeySequence, QShortcut
 from PySide6.QtWidgets import (
     QHBoxLayout,
@@ -64,30 +64,39 @@ class _Page(QWidget):
         super().__init__(parent)
         self.report, self.answer = report, Answer((), ())
         self.rows = SortedRows(report.title, report.heads, report.empty, self, report.edited)
-        self.behind = SortedRows(f"{report.title}, dockets behind", _BEHIND_HEADS, "These are not here any more.", self)
         self.bars = BarsView(report.picture, colours, self)
-        self._of = Words(self)
+        self._column = QVBoxLayout(self)
+        self._column.addWidget(self.rows, 1)
+        self._column.addWidget(self.bars)
+        self._words = ""
+        self.rows.opened.connect(self._on_opened)
+        self.rows.typed.connect(lambda held, text: self.typed.emit(held.key, held.texts[0], text))
+        self.bars.pressed.connect(self._on_bar)
+
+    @cached_property
+    def behind(self) -> SortedRows:
+        """The dockets behind a bar or a row, with what they are and the way back; made when it is first wanted."""
+        made = SortedRows(f"{self.report.title}, dockets behind", _BEHIND_HEADS, "These are not here any more.", self)
+        made.opened.connect(lambda held: self.docket_wanted.emit(held.docket_id))
         self.back = QPushButton("Back to all rows", self)
-        self.back.setObjectName(f"reports.{report.key}.back")
+        self.back.setObjectName(f"reports.{self.report.key}.back")
         self.back.setToolTip("Back to all rows (Alt+Left)")
         self.back.clicked.connect(self.show_all)
         returning = QShortcut(QKeySequence("Alt+Left"), self, self.show_all)
         returning.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
-        self._above = QWidget(self)
+        self._of, self._above = Words(self), QWidget(self)
         line = QHBoxLayout(self._above)
         line.setContentsMargins(0, 0, 0, 0)
         line.addWidget(self._of, 1)
         line.addWidget(self.back)
-        column = QVBoxLayout(self)
-        column.addWidget(self._above)
-        column.addWidget(self.rows, 1)
-        column.addWidget(self.behind, 1)
-        column.addWidget(self.bars)
-        self.rows.opened.connect(self._on_opened)
-        self.behind.opened.connect(lambda held: self.docket_wanted.emit(held.docket_id))
-        self.rows.typed.connect(lambda held, text: self.typed.emit(held.key, held.texts[0], text))
-        self.bars.pressed.connect(self._on_bar)
-        self._show_front(behind=False)
+        self._column.insertWidget(0, self._above)
+        self._column.insertWidget(2, made, 1)
+        return made
+
+    @property
+    def _turned(self) -> bool:
+        """Whether the dockets behind something are looked at."""
+        return "behind" in self.__dict__ and not self.behind.isHidden()
 
     @property
     def table(self) -> QTableWidget:
@@ -102,7 +111,7 @@ class _Page(QWidget):
     @property
     def front(self) -> SortedRows:
         """What is looked at: the report's rows, or the dockets behind some of them."""
-        return self.rows if self.behind.isHidden() else self.behind
+        return self.behind if self._turned else self.rows
 
     def show_answer(self, answer: Answer) -> None:
         """Rows and bars anew."""
@@ -112,23 +121,26 @@ class _Page(QWidget):
 
     def show_words(self, words: str) -> None:
         """Only rows in which every word stands."""
+        self._words = words
         self.rows.show_words(words)
-        self.behind.show_words(words)
+        if self._turned:
+            self.behind.show_words(words)
 
     def show_behind(self, what: str, held: Sequence[OpenDocket], count: int) -> None:
         """The dockets behind a bar or a row, in its place; ``count`` of them are counted there."""
         lines = tuple(Line(_behind_texts(docket), docket.id) for docket in held)
         some = f"the newest {len(lines)} of {count}" if count > MOST_BEHIND else f"{len(lines)}"
-        self._of.setText(f"{what}: {some} {'docket' if some == '1' else 'dockets'}")
         self.behind.title = f"{self.report.title}, {what}"
+        self.behind.show_words(self._words)
         self.behind.show_lines(lines)
+        self._of.setText(f"{what}: {some} {'docket' if some == '1' else 'dockets'}")
         self._show_front(behind=True)
         self.behind.table.setFocus()
         self.behind.table.selectRow(0)
 
     def show_all(self) -> None:
         """Back to the report's rows."""
-        if not self.behind.isHidden():
+        if self._turned:
             self._show_front(behind=False)
             self.rows.table.setFocus()
 
@@ -180,6 +192,11 @@ class ReportsWindow(QWidget):
         open_at(self, 1280, 800)
         close_on_keys(self)
         self._open: list[OpenDocket] = []
+        self._answers: dict[str, Answer] = {}
+        self._stale: list[str] = []
+        self._later = QTimer(self)
+        self._later.setSingleShot(True)
+        self._later.timeout.connect(lambda: self._show(self._stale[0]))
         self.tabs = QTabWidget(self)
         self.pages: dict[str, _Page] = {}
         for key, report in REPORTS.items():
@@ -190,6 +207,7 @@ class ReportsWindow(QWidget):
             page.typed.connect(partial(self._on_typed, report))
             self.pages[key] = page
             self.tabs.addTab(page, report.title)
+        self.tabs.currentChanged.connect(lambda _place: self._show(self._shown.report.key))
         below = QHBoxLayout()
         self.csv = self._button("csv", "This table as CSV…", self._on_csv)
         self.printed = self._button("print", "Print this table…", self._on_print)
@@ -222,9 +240,20 @@ class ReportsWindow(QWidget):
         row.addWidget(self.words, 1)
         return row
 
-    def _on_words(self, words: str) -> None:
-        for page in self.pages.values():
-            page.show_words(words)
+    def _on_words(self, _words: str) -> None:
+        self._stale = list(REPORTS)
+        self._show(self._shown.report.key)
+
+    def _show(self, key: str) -> None:
+        """A report as it is known now; then the others, one after the other, so that keys are answered meanwhile."""
+        if key in self._stale:
+            self._stale.remove(key)
+            answer = self._answers.pop(key, None)
+            if answer is not None:
+                self.pages[key].show_answer(answer)
+            self.pages[key].show_words(self.words.text())
+        if self._stale:
+            self._later.start(0)
 
     def _button(self, name: str, text: str, act: Callable[[], None]) -> QPushButton:
         button = QPushButton(text, self)
@@ -249,9 +278,9 @@ class ReportsWindow(QWidget):
         self._look(work, self._on_loaded)
 
     def _on_loaded(self, told: tuple[list[OpenDocket], dict[str, Answer]]) -> None:
-        self._open, answers = told
-        for key, answer in answers.items():
-            self.pages[key].show_answer(answer)
+        self._open, self._answers = told
+        self._stale = list(REPORTS)
+        self._show(self._shown.report.key)
 
     def _on_behind(self, page: _Page, what: str, ids: tuple[int, ...]) -> None:
         def show(held: list[OpenDocket]) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QGuiApplication, QKeySequence, QShortcut
@@ -42,6 +42,17 @@ def dress(view: QTableView) -> None:
     header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
     copying = QShortcut(QKeySequence.StandardKey.Copy, view, lambda: _copy(view))
     copying.setContext(Qt.ShortcutContext.WidgetShortcut)
+
+
+def open_by(table: QTableWidget, column: int, opened: Callable[[str], None]) -> None:
+    """A double press on a row opens what a column of it names, where that says something."""
+
+    def open_row(row: int, _column: int) -> None:
+        item = table.item(row, column)
+        if item is not None and item.text():
+            opened(item.text())
+
+    table.cellDoubleClicked.connect(open_row)
 
 
 def keep_its_widths(view: QTableView, name: str) -> None:

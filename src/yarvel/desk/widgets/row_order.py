@@ -60,9 +60,10 @@ class RowOrder(QObject):
         return table.findChild(RowOrder)
 
     def rows(self) -> list[int]:
-        """Numbers of all rows as they stand."""
+        """Numbers of the rows that are shown, as they stand."""
         header = self._table.verticalHeader()
-        return [header.logicalIndex(place) for place in range(self._table.rowCount())]
+        order = [header.logicalIndex(place) for place in range(self._table.rowCount())]
+        return [row for row in order if not self._table.isRowHidden(row)]
 
     def _on_head(self, column: int, order: Qt.SortOrder) -> None:
         self.column, self.falling = column, order == Qt.SortOrder.DescendingOrder

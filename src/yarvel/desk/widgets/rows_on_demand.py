@@ -27,11 +27,17 @@ Fetch = Callable[[int, int, Callable[[Sequence[Row]], None]], None]
 
 class RowsOnDemand(QObject):
     """Fills one table page by page. Where a head is pressed, ``again`` is called, and whoever fetches asks for rows in
-    that ``order``."""
+    that ``order``; ``columns`` is what that is called head by head, "" where there is none."""
 
-    def __init__(self, table: QTableWidget, fetch: Fetch, again: Callable[[], None] | None = None) -> None:
+    def __init__(
+        self,
+        table: QTableWidget,
+        fetch: Fetch,
+        again: Callable[[], None] | None = None,
+        columns: Sequence[str] = (),
+    ) -> None:
         super().__init__(table)
-        self._table, self._fetch = table, fetch
+        self._table, self._fetch, self._columns = table, fetch, columns
         self._order = RowOrder.of(table)
         if self._order is not None:
             self._order.paged = True
@@ -49,14 +55,15 @@ class RowsOnDemand(QObject):
         """How many rows to begin with: a page, or what somebody has scrolled to, so that they find themselves there."""
         return min(max(PAGE, self._table.rowCount()), _MOST_AGAIN)
 
-    def order(self, columns: Sequence[str]) -> Sorted | None:
-        """By which of these columns the rows are wanted, and whether falling; None as they come."""
+    @property
+    def order(self) -> Sorted | None:
+        """By which column the rows are wanted, and whether falling; None as they come."""
         held = self._order
-        name = "" if held is None or not 0 <= held.column < len(columns) else columns[held.column]
+        name = "" if held is None or not 0 <= held.column < len(self._columns) else self._columns[held.column]
         return None if held is None or not name else (name, held.falling)
 
     def show_first(self, rows: Sequence[Row], total: int) -> None:
-        """Begin anew with these rows of so many; whoever had scrolled on finds the rows there again."""
+        """Begin anew with these rows of so many (at the most); whoever had scrolled on finds the rows there again."""
         self._turn += 1
         self._asked = False
         seen = self._table.verticalScrollBar().value()
@@ -77,6 +84,8 @@ class RowsOnDemand(QObject):
             if turn == self._turn:
                 self._asked = False
                 self._append(rows)
+                if len(rows) < PAGE:
+                    self.total = self._table.rowCount()
 
         self._fetch(held, PAGE, take)
 

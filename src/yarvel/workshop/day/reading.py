@@ -47,7 +47,8 @@ class Job:
 class Reading:
     """A shop with what its numbers stand for; ``shown`` the plan shown before, as far as it still stands for
     something; ``refused`` pins that two tasks want at once, in words; ``spreads`` where enough tasks were timed;
-    ``past`` what was done today: whose, from which slot to which; ``out`` what is out of the house."""
+    ``past`` what was done today: whose, from which slot to which; ``out`` what is out of the house; ``left_out`` how
+    many open dockets are not planned."""
 
     shop: Shop
     now: int
@@ -58,6 +59,7 @@ class Reading:
     spreads: Mapping[int, float] = field(default_factory=dict)
     past: tuple[tuple[int, int, int, Past], ...] = ()
     out: tuple[Out, ...] = ()
+    left_out: int = 0
 
 
 def read(snapshot: Snapshot) -> Reading:
@@ -76,10 +78,10 @@ def read(snapshot: Snapshot) -> Reading:
     }
     made = _Steps(axis, now, hands, by_skill, shut)
     orders = []
+    mine = _by_docket(jobs)
     for brief in snapshot.dockets:
-        mine = [job for job in jobs.values() if job.docket.id == brief.id]
         steps: list[Step] = []
-        for job in mine:
+        for job in mine.get(brief.id, ()):
             holder = None if job.task is None else place_of.get(names.get(job.task.person, 0))
             steps += made.of(job, holder)
         free = snapshot.free_from.get(brief.id)
@@ -108,7 +110,15 @@ def read(snapshot: Snapshot) -> Reading:
         for one in snapshot.past
         if one.person_id in place_of and (begin := axis.slot_at(one.begins)) < axis.size
     )
-    return Reading(shop, now, tuple(people), jobs, shown, tuple(made.refused), spreads, past, snapshot.out)
+    refused = tuple(made.refused)
+    return Reading(shop, now, tuple(people), jobs, shown, refused, spreads, past, snapshot.out, snapshot.left_out)
+
+
+def _by_docket(jobs: Mapping[int, Job]) -> dict[int, list[Job]]:
+    found: dict[int, list[Job]] = {}
+    for job in jobs.values():
+        found.setdefault(job.docket.id, []).append(job)
+    return found
 
 
 def _under_way(order: Order) -> bool:
@@ -379,7 +389,7 @@ def day_plan(reading: Reading, plan: Schedule, chances: Mapping[int, float] | No
                 before is not None and is_moved(before, place),
             )
         )
-    finished = ends(shop, plan)
+    finished, mine = ends(shop, plan), _by_docket(reading.jobs)
     outcomes = []
     for order in shop.orders:
         if not order.steps:
@@ -387,7 +397,7 @@ def day_plan(reading: Reading, plan: Schedule, chances: Mapping[int, float] | No
         brief = reading.jobs[order.steps[0].task].docket
         end = finished[order.key]
         late = 0 if order.due is None else late_days(axis, end, order.due)
-        minutes = sum(job.minutes for job in reading.jobs.values() if job.docket.id == order.key)
+        minutes = sum(job.minutes for job in mine.get(order.key, ()))
         chance = None if chances is None or brief.promised is None else chances.get(order.key)
         outcomes.append(Outcome(brief, axis.day_of(end - 1), late, minutes, chance))
     return DayPlan(
