@@ -10,6 +10,8 @@ from pathlib import Path
 import pytest
 
 from yarvel.demo.large import fill_large
+from yarvel.desk.board.day_planner import Known
+from yarvel.desk.board.day_view import standing
 from yarvel.desk.reports import late
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
@@ -64,6 +66,22 @@ def test_every_docket_counts(small: Store) -> None:
     counted = read(replace(small.day.snapshot(), counted={3: (Wanted("head", 45.0), Wanted("set", 15.0))}))
     assert [job.minutes for job in counted.jobs.values() if job.docket.id == 3] == [45, 15]
     assert reading.shop.axis.moment_of(reading.now) == datetime(2031, 3, 3, 8)
+
+
+def test_of_very_many_those_promised_first_are_planned(small: Store, monkeypatch: pytest.MonkeyPatch) -> None:
+    """What is in hand stays in, whatever it is promised for, and so does the docket that is asked about; what is left
+    out is told."""
+    monkeypatch.setattr("yarvel.workshop.day_store.MOST_PLANNED", 2)
+    snapshot = small.day.snapshot()
+    assert [brief.id for brief in snapshot.dockets] == [1, 2] and snapshot.left_out == 1
+    assert {task.docket_id for task in snapshot.tasks} == {1, 2}
+    assert [brief.id for brief in small.day.snapshot(also=3).dockets] == [1, 3]
+    small.tasks.start(of(small, 2)[0].id, named(small, "Orla"), MORNING)
+    monkeypatch.setattr("yarvel.workshop.day_store.MOST_PLANNED", 1)
+    reading = read(small.day.snapshot())
+    assert [order.key for order in reading.shop.orders] == [2]
+    told = standing(day_plan(reading, dispatch(reading.shop)), Known())
+    assert "2 more, promised later, are not planned yet." in told
 
 
 def test_a_plan_is_read_in_local_time(small: Store) -> None:
