@@ -357,3 +357,39 @@ def test_the_board_opens_at_what_comes_next_of_the_docket_in_hand(hand: Hand) ->
     hand.press(Qt.Key.Key_F7)
     hand.settle()
     assert board.day.chart.bars()[0].job.key == other.job.key
+
+
+def test_several_are_done_in_one_heat(hand: Hand, board: BoardWindow, demo_path: Path) -> None:
+    """Chosen and joined by a key; they begin together, lie one under the other, are chosen, undone and done at once."""
+    chart = board.day.chart
+    chart.setFocus()
+    solders = {bar.job.docket.id: bar for bar in bars(board) if bar.job.operation == "solder" and bar.job.task}
+    one, other = list(solders.values())[:2]
+    chart.choose((one.job.key,))
+    assert not board.day.heat.isVisible(), "one alone is no heat"
+    chart.choose((one.job.key, other.job.key))
+    assert board.day.heat.text().startswith("Do these 2 together")
+    hand.bot.keyClick(chart, Qt.Key.Key_G, Qt.KeyboardModifier.ControlModifier)
+    at_rest(hand, board)
+    hand.bot.waitUntil(lambda: bool(chart.plan and chart.plan.reading.beside), timeout=20000)
+    joined = [bar for bar in bars(board) if bar.job.key in (one.job.key, other.job.key)]
+    assert (
+        len({(bar.begins, bar.hands) for bar in joined}) == 1 and faults(chart.plan.reading.shop, chart.plan.plan) == []
+    )  # type: ignore[union-attr]
+    upper, lower = sorted((chart.box(bar) for bar in joined), key=lambda box: box.top())
+    assert upper.bottom() <= lower.top() + 0.01 and upper.left() == lower.left()
+    click_bar(hand, board, joined[0])
+    assert {task.id for task in board.day.tasks()} == {one.job.key, other.job.key}
+    assert "together with" in board.day.about.text() and board.day.heat.text().startswith("Each by itself")
+    hand.bot.keyClick(board, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    hand.bot.waitUntil(lambda: chart.plan is not None and not chart.plan.reading.beside, timeout=20000)
+    hand.bot.keyClick(board, Qt.Key.Key_Y, Qt.KeyboardModifier.ControlModifier)
+    hand.bot.waitUntil(lambda: bool(chart.plan and chart.plan.reading.beside), timeout=20000)
+    at_rest(hand, board)
+    chart.choose((one.job.key,))
+    for _ in range(2):  # boxes are open: asked once more, for both
+        hand.bot.keyClick(
+            chart, Qt.Key.Key_Return, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
+        )
+        hand.settle()
+    assert {stored(demo_path, bar.job.task).state for bar in (one, other) if bar.job.task} == {"done"}

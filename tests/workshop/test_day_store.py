@@ -80,7 +80,7 @@ def test_of_very_many_those_promised_first_are_planned(small: Store, monkeypatch
     monkeypatch.setattr("yarvel.workshop.day_store.MOST_PLANNED", 1)
     reading = read(small.day.snapshot())
     assert [order.key for order in reading.shop.orders] == [2]
-    told = standing(day_plan(reading, dispatch(reading.shop)), Known())
+    told = standing(day_plan(reading, dispatch(reading.shop)), Known(0, ()))
     assert "2 more, promised later, are not planned yet." in told
 
 

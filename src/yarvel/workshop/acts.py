@@ -284,11 +284,26 @@ class SendOut:
         return None
 
 
+@dataclass(frozen=True)
+class JoinTasks:
+    """Tasks of several dockets are done together, or (``apart``) each by itself again."""
+
+    KEY: ClassVar = "join-tasks"
+    NAME: ClassVar = "do together"
+    task_ids: tuple[int, ...]
+    apart: bool = False
+
+    def do(self, store: Store, at: datetime) -> object:
+        """Do it (StoreError where it cannot be)."""
+        store.day.join(self.task_ids, self.apart, at)
+        return None
+
+
 OfTask = StartTask | StopTask | GiveTask | DropTask | TickLine | PlanTasks | PinTask | SendOut
 """Deeds that change how tasks stand."""
 OfDrawer = TakeStock | TakeLot | GiveBack
 """Deeds that change what the drawer holds."""
-Deed = OfTask | OfDrawer | WeighMetal | ReverseLine | TickCheck | PutTasks | PutCustomers
+Deed = OfTask | OfDrawer | JoinTasks | WeighMetal | ReverseLine | TickCheck | PutTasks | PutCustomers
 DEEDS: dict[str, type[Deed]] = {deed.KEY: deed for deed in get_args(Deed)}
 _FORMER = {"task": "task_id", "person": "person_id", "mass": "mass_g", "docket": "docket_number"}
 """How arguments were called in what waited up to Yarvel 0.1."""
@@ -360,6 +375,9 @@ def do(store: Store, act: Act) -> Reversal | None:
     if isinstance(deed, TickCheck):
         deed.do(mine, act.at)
         return Reversal(replace(deed, ticked=not deed.ticked), deed)
+    if isinstance(deed, JoinTasks):
+        deed.do(mine, act.at)
+        return Reversal(replace(deed, apart=not deed.apart), deed)
     if isinstance(deed, TakeStock):
         deed.do(mine, act.at)
         return Reversal(replace(deed, count=-deed.count), deed)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from datetime import date, datetime, timedelta
 from typing import TYPE_CHECKING, Any
 
@@ -29,7 +30,7 @@ from yarvel.workshop.day.snapshot import (
 from yarvel.workshop.dockets import HANDED_OVER, READY
 from yarvel.workshop.errand_store import ErrandStore, out_now
 from yarvel.workshop.errands import errands_from
-from yarvel.workshop.kept_settings import ABSENCES, ERRANDS, HOURS, OWN_HOURS, SHOWN, STATIONS, setting
+from yarvel.workshop.kept_settings import ABSENCES, ERRANDS, HOURS, OWN_HOURS, SHOWN, STATIONS, TOGETHER, setting
 from yarvel.workshop.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
 from yarvel.workshop.standards import base_of, label_of, learnt
 from yarvel.workshop.task_store import stop_clock
@@ -158,6 +159,33 @@ class DayStore:
             told.field, told.before, told.after = label_of(row.operation), None, f"set to {who}{when}"
             session.add(told)
 
+    def join(self, task_ids: Collection[int], apart: bool, at: datetime | None = None) -> None:
+        """These tasks of several dockets are done together, in one heat or casting; ``apart``: each by itself again.
+        Told in the history of every docket; done already, nothing changes.
+
+        Raises
+        ------
+        StoreError : fewer than two, one that is done or not there, two of one docket, or not the same work.
+        """
+        wanted, when = sorted(set(task_ids)), at or self._store.now()
+        with self._store.transaction() as session:
+            self._store.guard(session, GIVE_OUT)
+            rows = list(session.scalars(select(TaskRow).where(TaskRow.id.in_(wanted), TaskRow.dropped_at.is_(None))))
+            held = {name: list(group) for name, group in setting(session, TOGETHER).items()}
+            if (wanted in held.values()) != apart:
+                return
+            if not apart:
+                _check_alike(wanted, rows)
+            left = {name: [task for task in group if task not in wanted] for name, group in held.items()}
+            groups = [*(group for group in left.values() if len(group) > 1), *([] if apart else [wanted])]
+            session.merge(SettingRow(name=TOGETHER, value={str(place): group for place, group in enumerate(groups)}))
+            numbers = {row.docket_id: _number(session, row.docket_id) for row in rows}
+            for row in rows:
+                others = ", ".join(number for docket, number in numbers.items() if docket != row.docket_id)
+                told = ChangeRow(docket_id=row.docket_id, at=when, by=self._store.by, field=label_of(row.operation))
+                told.before, told.after = None, "by itself again" if apart else f"together with {others}"
+                session.add(told)
+
     # --- the plan shown ----------------------------------------------------------------------------------------------
 
     def keep_shown(self, document: dict[str, Any]) -> None:
@@ -235,6 +263,7 @@ class DayStore:
                 own_weeks=_own_weeks(session),
                 errands=errands_from(setting(session, ERRANDS)),
                 out=tuple(out_now(session, {one.id: one.number for one in briefs.values()}, now)),
+                together=tuple(tuple(group) for group in setting(session, TOGETHER).values()),
                 left_out=left_out,
             )
 
@@ -341,6 +370,26 @@ def _past(session: Session, now: datetime) -> list[Past]:
         for time, task, number in session.execute(query)
         if time.stopped_at is not None
     ]
+
+
+def _check_alike(wanted: Collection[int], rows: Collection[TaskRow]) -> None:
+    """StoreError where these tasks are not to be done together."""
+    if len(wanted) < 2:
+        raise StoreError("together: one task: two or more, each of another docket")
+    if len(rows) != len(wanted):
+        raise StoreError("together: one of them is not in this store: tasks of dockets")
+    if any(row.state == DONE for row in rows):
+        raise StoreError("together: one of them is done: tasks that are still open")
+    if len({row.docket_id for row in rows}) != len(rows):
+        raise StoreError("together: two of them are of one docket: one task of each")
+    if len({base_of(row.operation) for row in rows}) > 1:
+        parts = ", ".join(sorted({label_of(row.operation) for row in rows}))
+        raise StoreError(f"together: {parts}: is not the same work: the same part of the work of each")
+
+
+def _number(session: Session, docket_id: int) -> str:
+    row = session.get(DocketRow, docket_id)
+    return "" if row is None else row.number
 
 
 def _name(session: Session, person_id: int) -> str:

@@ -8,13 +8,14 @@ from sqlalchemy.orm import Session
 
 from yarvel.workshop.schema import SettingRow
 
-HOURS, OWN_HOURS, ERRANDS, STATIONS, ABSENCES, SHOWN = (
+HOURS, OWN_HOURS, ERRANDS, STATIONS, ABSENCES, SHOWN, TOGETHER = (
     "hours",
     "own_hours",
     "errands",
     "stations",
     "absences",
     "day_plan",
+    "done_together",
 )
 
 

@@ -72,12 +72,18 @@ class DayCanvas(QAbstractScrollArea):
         return [by_key[key] for key in self._keys if key in by_key]
 
     def choose(self, keys: Collection[int]) -> None:
-        """Choose tasks by their keys, and see that the last is on the screen."""
-        self._keys = list(keys)
+        """Choose tasks by their keys, with those that are done together with them, and see that the last is on the
+        screen."""
+        self._keys = list(dict.fromkeys(one for key in reversed(list(keys)) for one in self._heat(key)))[::-1]
         for bar in self.bars()[-1:]:
             self._show_bar(bar)
         self.viewport().update()
         self.chosen.emit()
+
+    def _heat(self, key: int) -> tuple[int, ...]:
+        """A task, and whatever is done together with it."""
+        held = None if self._plan is None else self._plan.reading.beside.get(key)
+        return (key,) if held is None else (key, *(task for task in held.tasks if task != key))
 
     def box(self, bar: Bar) -> QRectF:
         """Where a bar is, in the viewport's pixels."""
@@ -85,8 +91,10 @@ class DayCanvas(QAbstractScrollArea):
         place = self._plan.plan[bar.job.key, bar.piece]
         minutes = (bar.ends - bar.begins).total_seconds() / 60
         left = NAMES_PX + place.start * self._per_slot - self.horizontalScrollBar().value()
-        top = HEAD_PX + place.person * ROW_PX - self.verticalScrollBar().value()
-        return QRectF(left, top + 8, max(minutes / GRID_MINUTES * self._per_slot, 3.0), ROW_PX - 16)
+        top = HEAD_PX + bar.hands * ROW_PX - self.verticalScrollBar().value()
+        number, count = bar.beside  # what is done together lies one under the other
+        high = (ROW_PX - 16) / count
+        return QRectF(left, top + 8 + number * high, max(minutes / GRID_MINUTES * self._per_slot, 3.0), high)
 
     def _set_bars(self) -> None:
         across, down = 0, 0
@@ -94,7 +102,7 @@ class DayCanvas(QAbstractScrollArea):
             shop = self._plan.reading.shop
             last = max((place.start for place in self._plan.plan.values()), default=0) + 60
             across = round(min(last, shop.axis.size) * self._per_slot) + NAMES_PX - self.viewport().width()
-            down = len(shop.hands) * ROW_PX + HEAD_PX - self.viewport().height()
+            down = len(self._plan.reading.people) * ROW_PX + HEAD_PX - self.viewport().height()
         self.horizontalScrollBar().setRange(0, max(across, 0))
         self.horizontalScrollBar().setPageStep(max(self.viewport().width() - NAMES_PX, 1))
         self.horizontalScrollBar().setSingleStep(60)

@@ -54,7 +54,8 @@ class DayChart(DayCanvas):
             return
         key = bar.job.key
         if more:
-            self.choose([one for one in self._keys if one != key] if key in self._keys else [*self._keys, key])
+            left = [one for one in self._keys if one not in self._heat(key)]
+            self.choose(left if key in self._keys else [*self._keys, key])
         elif key not in self._keys:
             self.choose((key,))
         self._drag = Drag(bar, event.position(), event.position())
@@ -80,7 +81,7 @@ class DayChart(DayCanvas):
         wishes = []
         for bar in self.bars():
             place = self._plan.plan[bar.job.key, 0]
-            hands = min(max(place.person + rows, 0), len(shop.hands) - 1)
+            hands = min(max(bar.hands + rows, 0), len(self._plan.reading.people) - 1)
             start = min(max(place.start + slots, self._plan.reading.now), shop.axis.size - 1)
             wishes.append(Wish(bar, hands, shop.axis.moment_of(start)))
         self.wished.emit(wishes)
@@ -128,7 +129,7 @@ class DayChart(DayCanvas):
         else:
             found = None
             row_number = bar.hands + down
-            while found is None and 0 <= row_number < len(self._plan.reading.shop.hands):
+            while found is None and 0 <= row_number < len(self._plan.reading.people):
                 others = self._plan.bars_of(row_number)
                 if others:
                     found = min(others, key=lambda one: abs((one.begins - bar.begins).total_seconds())).job.key
@@ -150,7 +151,7 @@ class DayChart(DayCanvas):
                 begins = shop.axis.moment_of(max(wanted, plan.reading.now))
             else:
                 hands += down
-                if not 0 <= hands < len(shop.hands):
+                if not 0 <= hands < len(plan.reading.people):
                     continue
             wishes.append(Wish(bar, hands, begins))
         if wishes:

@@ -95,7 +95,7 @@ class Painting:
     def _rows(self) -> None:
         """Lines between people, breaks and nights, absences."""
         p, shop = self._p, self._plan.reading.shop
-        for row, hands in enumerate(shop.hands):
+        for row, hands in enumerate(shop.hands[: len(self._plan.reading.people)]):
             top = self._y0 + row * ROW_PX
             if row % 2:
                 p.fillRect(QRectF(NAMES_PX, top, self._view.width(), ROW_PX), self._c["panel"])
@@ -199,6 +199,9 @@ class Painting:
             p.setBrush(edge)
             p.setPen(Qt.PenStyle.NoPen)
             p.drawEllipse(QPointF(inner.center().x(), inner.top()), 4.5, 4.5)
+        if bar.beside[1] > 1:  # one under the other: a line each
+            self._words(inner.adjusted(7, 0, -7, 0), [f"{job.docket.number}  {label_of(job.operation)}"], bool(late))
+            return
         words = [job.docket.number, label_of(job.operation)]
         told = [f"late {late} d"] if late else []
         told += ["moved"] if bar.moved else []
@@ -218,7 +221,7 @@ class Painting:
             p.setPen(self._c["stop"] if place == 2 and late else self._c["text"])
             text = metrics.elidedText(line, Qt.TextElideMode.ElideRight, round(box.width()))
             if text == line or len(text) > 4:
-                p.drawText(QPointF(box.left(), box.top() + 14 + place * 17), text)
+                p.drawText(QPointF(box.left(), box.top() + min(14, box.height() - 2) + place * 17), text)
 
     def _dragged(self) -> None:
         """Where what is taken would go."""
@@ -282,7 +285,7 @@ class Painting:
         p.save()
         p.setClipRect(QRect(0, HEAD_PX, NAMES_PX, self._view.height()))
         p.fillRect(QRect(0, HEAD_PX, NAMES_PX, self._view.height()), self._c["panel"])
-        for row, hands in enumerate(shop.hands):
+        for row, hands in enumerate(shop.hands[: len(self._plan.reading.people)]):
             top = self._y0 + row * ROW_PX
             bars = self._plan.bars_of(row)
             first = bars[0] if bars else None

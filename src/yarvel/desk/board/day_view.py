@@ -15,6 +15,7 @@ from yarvel.desk.asking import Ask, DoAct
 from yarvel.desk.board.day_canvas import DAY, WEEK
 from yarvel.desk.board.day_chart import DayChart, Wish
 from yarvel.desk.board.day_planner import DayPlanner, Known, Offer
+from yarvel.desk.board.heat_button import HeatButton
 from yarvel.desk.widgets.words import Words
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules
@@ -37,6 +38,8 @@ class DayView(QWidget):
     """Asks the store what there is to do and the planner who does it when; shows the plan and keeps it."""
 
     chosen = Signal()
+    replanned = Signal()
+    """What is chosen stands anew: nobody has chosen it now."""
     docket_wanted = Signal(int)
     said = Signal(str)
     hours_wanted = Signal()
@@ -70,8 +73,10 @@ class DayView(QWidget):
         self.better.setObjectName("board.better")
         self.better.clicked.connect(lambda _checked=False: self._take_offer())
         self.better.hide()
+        self.heat = HeatButton(self)
+        self.heat.wished.connect(lambda deed: self._act(deed, self._on_done))
         self._lay_out()
-        self.chart.chosen.connect(self._on_chosen)
+        self.chart.chosen.connect(lambda: self._on_chosen())
         self.chart.opened.connect(self.docket_wanted)
         self.chart.wished.connect(self.pin)
         self.planner.planned.connect(self._on_planned)
@@ -83,6 +88,7 @@ class DayView(QWidget):
     def _lay_out(self) -> None:
         top = QHBoxLayout()
         top.addWidget(self.standing, 1)
+        top.addWidget(self.heat)
         top.addWidget(self.better)
         self.looks: dict[str, QPushButton] = {}
         for name, text, act in (
@@ -106,10 +112,11 @@ class DayView(QWidget):
 
     # --- what is chosen -------------------------------------------------------------------------------------------
 
-    def _on_chosen(self) -> None:
+    def _on_chosen(self, by_hand: bool = True) -> None:
         plan, bars = self.chart.plan, self.chart.bars()
         self.about.setText("" if plan is None or not bars else about(plan, bars[-1]))
-        self.chosen.emit()
+        self.heat.show_for(plan, self.tasks())
+        (self.chosen if by_hand else self.replanned).emit()
 
     def tasks(self) -> list[Task]:
         """The chosen tasks that the store has."""
@@ -120,7 +127,7 @@ class DayView(QWidget):
         plan = self.chart.plan
         if plan is None or (task.id, 0) not in plan.plan:
             return None
-        person = plan.reading.people[plan.plan[task.id, 0].person]
+        person = plan.reading.people[plan.reading.hands_of(task.id, plan.plan[task.id, 0])]
         return None if person is None else person.id
 
     def first_of(self, docket_number: str) -> Bar | None:
@@ -199,7 +206,7 @@ class DayView(QWidget):
         self.better.hide()
         self._tell_moves(plan)
         self._say_standing()
-        self._on_chosen()
+        self._on_chosen(by_hand=False)
         if self.planner.busy and not plan.reading.shown:
             return  # a better one may follow in a moment
         self._keep(plan)
@@ -340,7 +347,12 @@ def about(plan: DayPlan, bar: Bar) -> str:
             "not measured yet, counted as a usual one" if bar.job.guessed else "no tasks made yet, counted by its plan"
         )
     )
-    parts = (docket.title, docket.customer, docket.stone, docket.importance, promised, ready, counted)
+    held = plan.reading.beside.get(bar.job.key)
+    others = (
+        [] if held is None else [plan.reading.jobs[task].docket.number for task in held.tasks if task != bar.job.key]
+    )
+    shared = f"together with {', '.join(others)}" if others else ""
+    parts = (docket.title, docket.customer, docket.stone, docket.importance, promised, ready, counted, shared)
     return " · ".join(part for part in parts if part)
 
 

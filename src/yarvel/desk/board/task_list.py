@@ -26,6 +26,8 @@ class TaskList(QWidget):
     """Shows what the store says; whose tasks are shown is chosen at the left."""
 
     chosen = Signal()
+    refreshed = Signal()
+    """What is chosen stands anew: nobody has chosen it now."""
     people_known = Signal()
     docket_wanted = Signal(int)
 
@@ -135,6 +137,7 @@ class TaskList(QWidget):
         """What is known, as it is now; what is chosen, or was (``held``, by id), stays chosen."""
         chosen = {task.id for task in self.chosen_tasks} if held is None else held
         rows = [_row_of(task, self._today) for task in self.tasks]
+        self.rows.blockSignals(True)
         self._on_demand.show_first(rows, _open_of(self.person, self._counts))
         select = QItemSelectionModel.SelectionFlag.Select | QItemSelectionModel.SelectionFlag.Rows
         for row, task in enumerate(self.tasks):
@@ -142,6 +145,7 @@ class TaskList(QWidget):
                 index = self.rows.model().index(row, 0)
                 self.rows.selectionModel().setCurrentIndex(index, QItemSelectionModel.SelectionFlag.NoUpdate)
                 self.rows.selectionModel().select(index, select)
+        self.rows.blockSignals(False)
         self._empty.setVisible(not self.tasks)
         self._empty.setText(
             ""
@@ -149,7 +153,7 @@ class TaskList(QWidget):
             else "No open task here. Open a docket and press Ctrl+Alt+T there: its steps "
             "become tasks; add people at the left to give them out."
         )
-        self.chosen.emit()
+        self.refreshed.emit()
 
     @property
     def task(self) -> Task | None:

@@ -54,7 +54,7 @@ class BoardWindow(QWidget):
         self.list = TaskList(look, today, self)
         self.loads, self.rows, self.name = self.list.loads, self.list.rows, self.list.name
         self._from_plan = True
-        self._asked_done: int | None = None
+        self._asked_done: set[int] = set()
         acts: dict[str, Callable[[Task], Deed | None]] = {
             "start": self._start,
             "stop": lambda task: StopTask(task.id, False, self.note.text().strip()),
@@ -79,6 +79,8 @@ class BoardWindow(QWidget):
         self.list.people_known.connect(lambda: self.bar.show_people(self.people))
         self.list.docket_wanted.connect(self.docket_wanted)
         self.day.chosen.connect(lambda: self._on_chosen(from_plan=True))
+        self.day.replanned.connect(lambda: self._on_chosen(True) if self._from_plan else None)
+        self.list.refreshed.connect(lambda: None if self._from_plan else self._on_chosen(False))
         self.day.docket_wanted.connect(self.docket_wanted)
         self.day.said.connect(self._say)
         self.day.hours_wanted.connect(lambda: self.open_hours())
@@ -198,13 +200,13 @@ class BoardWindow(QWidget):
     def _done(self, task: Task) -> Deed | None:
         """What has boxes open is asked for once more."""
         left = self.step.unticked(task)
-        if left and self._asked_done != task.id:
-            self._asked_done = task.id
+        if left and task.id not in self._asked_done:
+            self._asked_done.add(task.id)
             boxes = "1 box is" if left == 1 else f"{left} boxes are"
             what = f"{task.docket_number} {task.label}"
             self._say(f"{what}: {boxes} not ticked. Press Done again if it is done all the same.")
             return None
-        self._asked_done = None
+        self._asked_done.discard(task.id)
         return StopTask(task.id, True, self.note.text().strip())
 
     def scanned(self, number: str) -> bool:

@@ -89,6 +89,8 @@ class _Page(QWidget):
         line.setContentsMargins(0, 0, 0, 0)
         line.addWidget(self._of, 1)
         line.addWidget(self.back)
+        for widget in (made, self._above):
+            widget.hide()  # a layout shows what is not hidden on purpose
         self._column.insertWidget(0, self._above)
         self._column.insertWidget(2, made, 1)
         return made

@@ -13,6 +13,7 @@ from yarvel.workshop.day.mending import is_moved
 from yarvel.workshop.day.shop import Hands, Order, Place, Schedule, Shop, Step, ends, late_days, pieces
 from yarvel.workshop.day.snapshot import Brief, Out, Past, Snapshot, local
 from yarvel.workshop.day.timeline import Timeline
+from yarvel.workshop.day.together import Beside, as_shown, together
 from yarvel.workshop.dockets import IMPORTANCE
 from yarvel.workshop.errands import away_minutes, errand_of
 from yarvel.workshop.standards import base_of, label_of, skill_of
@@ -48,7 +49,7 @@ class Reading:
     """A shop with what its numbers stand for; ``shown`` the plan shown before, as far as it still stands for
     something; ``refused`` pins that two tasks want at once, in words; ``spreads`` where enough tasks were timed;
     ``past`` what was done today: whose, from which slot to which; ``out`` what is out of the house; ``left_out`` how
-    many open dockets are not planned."""
+    many open dockets are not planned; ``beside`` tasks that are done together with others."""
 
     shop: Shop
     now: int
@@ -60,6 +61,20 @@ class Reading:
     past: tuple[tuple[int, int, int, Past], ...] = ()
     out: tuple[Out, ...] = ()
     left_out: int = 0
+    beside: Mapping[int, Beside] = field(default_factory=dict)
+
+    def hands_of(self, task: int, place: Place) -> int:
+        """In whose hands a task lies, also where a stand-in holds its place among those that are done together."""
+        return self.beside[task].person if task in self.beside else place.person
+
+
+def _leads(job: Job | None) -> tuple[bool, bool, bool, int]:
+    """Of those that are done together one leads: what is in hand, else pinned, else given to somebody, else the
+    first."""
+    task = None if job is None else job.task
+    if task is None:
+        return True, True, True, 0
+    return task.state != STARTED, task.pinned_at is None, not task.person, task.id
 
 
 def read(snapshot: Snapshot) -> Reading:
@@ -78,12 +93,14 @@ def read(snapshot: Snapshot) -> Reading:
     }
     made = _Steps(axis, now, hands, by_skill, shut)
     orders = []
+    groups = [sorted(group, key=lambda task: _leads(jobs.get(task))) for group in snapshot.together]
+    led = {task for group in groups for task in group[1:]}
     mine = _by_docket(jobs)
     for brief in snapshot.dockets:
         steps: list[Step] = []
         for job in mine.get(brief.id, ()):
             holder = None if job.task is None else place_of.get(names.get(job.task.person, 0))
-            steps += made.of(job, holder)
+            steps += made.of(job, holder) if job.key not in led else made.free(job)
         free = snapshot.free_from.get(brief.id)
         orders.append(
             Order(
@@ -99,19 +116,24 @@ def read(snapshot: Snapshot) -> Reading:
         order if not _under_way(order) else replace(order, release=now) for order in orders
     ]  # what is in hand does not wait
     shop = Shop(axis, tuple(hands), tuple(orders), {**snapshot.stations, **dict.fromkeys(shut, _MANY)}, shut)
+    shop, beside, apart = together(shop, groups, shown_from(snapshot.shown, shop, place_of))
+    for group in apart:
+        numbers = ", ".join(jobs[task].docket.number for task in group)
+        made.refused.append(f"{numbers}: nobody can do this of all of them at once: each by itself")
     spreads = {
         key: snapshot.spreads[base_of(job.operation)]
         for key, job in jobs.items()
         if base_of(job.operation) in snapshot.spreads
     }
-    shown = shown_from(snapshot.shown, shop, place_of)
+    shown = as_shown(shown_from(snapshot.shown, shop, place_of), beside)
     past = tuple(
         (place_of[one.person_id], begin, max(axis.slot_at(one.ends), begin + 1), one)
         for one in snapshot.past
         if one.person_id in place_of and (begin := axis.slot_at(one.begins)) < axis.size
     )
     refused = tuple(made.refused)
-    return Reading(shop, now, tuple(people), jobs, shown, refused, spreads, past, snapshot.out, snapshot.left_out)
+    told = past, snapshot.out, snapshot.left_out, beside
+    return Reading(shop, now, tuple(people), jobs, shown, refused, spreads, *told)
 
 
 def _by_docket(jobs: Mapping[int, Job]) -> dict[int, list[Job]]:
@@ -262,6 +284,15 @@ class _Steps:
             for place, length in enumerate(lengths)
         ]
 
+    def free(self, job: Job) -> list[Step]:
+        """The pieces of a task that goes by another's hands and pin."""
+        lengths = pieces(self._axis.slots(job.minutes) if job.minutes > 0 else 1)
+        people, last = self._able[skill_of(job.operation)], len(lengths) - 1
+        return [
+            Step(job.key, place, slots, people, job.station, job.wait if place == last else 0.0)
+            for place, slots in enumerate(lengths)
+        ]
+
     def _is_shut(self, station: str, start: int, slots: int) -> bool:
         return any(begin < start + slots and start < end for begin, end in self._shut.get(station, ()))
 
@@ -277,7 +308,7 @@ def shown_document(reading: Reading, plan: Schedule, made_at: datetime) -> dict[
         begin = axis.moment_of(place.start).isoformat(timespec="minutes")
         held = found.setdefault(str(task), [])
         if len(held) == piece:
-            held.append([reading.shop.hands[place.person].key, begin])
+            held.append([reading.shop.hands[reading.hands_of(task, place)].key, begin])
     bare: dict[str, float] = {}
     for _, job in sorted(reading.jobs.items()):
         if job.task is None:
@@ -325,7 +356,7 @@ def frozen(reading: Reading, plan: Schedule) -> Shop:
 @dataclass(frozen=True)
 class Bar:
     """One piece of a task on the board: whose, from when to when (local), which job; ``pinned`` and ``running`` as they
-    are, ``moved`` where the plan before had it elsewhere."""
+    are, ``moved`` where the plan before had it elsewhere; ``beside`` which of how many it is that are done together."""
 
     hands: int
     begins: datetime
@@ -335,6 +366,7 @@ class Bar:
     pinned: bool
     running: bool
     moved: bool
+    beside: tuple[int, int] = (0, 1)
 
 
 @dataclass(frozen=True)
@@ -376,10 +408,10 @@ def day_plan(reading: Reading, plan: Schedule, chances: Mapping[int, float] | No
     for _, step in shop.steps():
         place = plan[step.key]
         before = reading.shown.get(step.key)
-        job = reading.jobs[step.task]
+        job, group = reading.jobs[step.task], reading.beside.get(step.task)
         bars.append(
             Bar(
-                place.person,
+                reading.hands_of(step.task, place),
                 axis.moment_of(place.start),
                 axis.end_of(place.start + step.slots),
                 job,
@@ -387,6 +419,7 @@ def day_plan(reading: Reading, plan: Schedule, chances: Mapping[int, float] | No
                 job.task is not None and job.task.pinned_at is not None and step.start is not None,
                 step.running,
                 before is not None and is_moved(before, place),
+                (0, 1) if group is None else group.share(step.task),
             )
         )
     finished, mine = ends(shop, plan), _by_docket(reading.jobs)

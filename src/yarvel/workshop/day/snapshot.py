@@ -153,6 +153,8 @@ class Snapshot:
     own_weeks: Mapping[int, Week] = field(default_factory=dict)
     errands: Mapping[str, Errand] = field(default_factory=lambda: errands_from({}))
     out: tuple[Out, ...] = ()
+    together: tuple[tuple[int, ...], ...] = ()
+    """Tasks that are done together, group by group."""
     left_out: int = 0
     """How many open dockets are not planned, for there are too many."""
 
