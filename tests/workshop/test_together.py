@@ -106,6 +106,26 @@ def test_a_shared_heat_in_the_store_and_on_the_board(small: Store) -> None:
     assert [set(group) for group in small.day.snapshot().together] == [set(tasks)]
 
 
+def test_a_heat_waits_for_the_last_and_no_longer(small: Store) -> None:
+    """Joined where a plan was shown already: at the latest when the last of them would have begun by itself; and there
+    it stays, however often it is planned anew."""
+    reading = read(small.day.snapshot())
+    plan = dispatch(reading.shop)
+    small.day.keep_shown(shown_document(reading, plan, MORNING))
+    tasks = solders(small)
+    last = max(plan[task, 0].start for task in tasks)
+    small.day.join(tasks, apart=False)
+    begins = []
+    for _ in range(4):
+        again = read(small.day.snapshot())
+        mended = mend(again.shop, again.shown)
+        assert faults(again.shop, mended) == []
+        begins.append({mended[task, 0].start for task in tasks})
+        small.day.keep_shown(shown_document(again, mended, MORNING))
+    assert begins[0] == begins[1] == begins[2] == begins[3] and len(begins[0]) == 1
+    assert begins[0].pop() <= last
+
+
 def test_what_is_started_leads_and_what_is_done_leaves(small: Store) -> None:
     tasks = solders(small)
     small.day.join(tasks, apart=False)

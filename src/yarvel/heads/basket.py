@@ -13,7 +13,7 @@ from yarvel.heads import claws, notches, rings, style, vees
 from yarvel.heads.holding import enter_holding
 from yarvel.heads.legs import drop_by_height_mm, footed_length_mm, hooks_of, to_peg_mm, under_length_mm
 from yarvel.heads.places import POINT, Place, least_apart_mm
-from yarvel.heads.reach import Found, OverClaws, over_claws, unlike, widest, width_mm, width_over_claws
+from yarvel.heads.reach import AlongBand, width_mm
 from yarvel.heads.shape import Claws, HeadShape, Vees, closed_profile, thinned_to
 from yarvel.heads.style import BegunHead, HeadChoice, StoneFacts, closing_over, height_mm, places_of
 from yarvel.heads.vees import leg_mm, relief_hole_mm
@@ -258,37 +258,15 @@ class Basket(BegunHead):
         wanted = self.rules.splay_deg if self.choice.splay_deg is None else self.choice.splay_deg
         return splay_deg(wanted, self.rules.foot_share, self.claw_radius, height_mm)
 
-    def over_claws(self, depth_mm: Number, height_mm: Number) -> OverClaws:
-        """Width over the claws along the band at a depth, of a basket of this height, mm, and what decides."""
-        return over_claws(*self._claws_at(depth_mm, height_mm), self.leg_mm)
-
-    def _claws_at(
-        self, depth_mm: Number, height_mm: Number
-    ) -> tuple[StoneFacts, tuple[Place, ...], list[Number], tuple[Number, ...], Number, Number]:
-        """What a width over the claws at a depth follows from: stone, places, metal and seat of each, depth, splay."""
-        thinner = (self.claw_mm - _vee_foot_mm(self.choice, self.claw_mm)) * depth_mm / np.maximum(height_mm, 1e-6)
-        vee = self.claw_mm - thinner
-        metals = [vee if place.kind == POINT else self.claw_mm for place in self.places]
-        seats = (self.seat_mm,) * len(self.places)
-        return self.facts, self.places, metals, seats, depth_mm, self.splay(height_mm)
-
-    def width_over_claws(self, depth_mm: Number, height_mm: Number) -> Number:
-        """Width in mm over the claws along the band at a depth, of a basket of this height."""
-        if self._alike is not None:
-            return widest(self._alike, depth_mm, self.splay(height_mm))
-        return width_over_claws(*self._claws_at(depth_mm, height_mm), self.leg_mm)
-
     @cached_property
-    def _alike(self) -> list[Found] | None:
-        """Where claws may reach farthest, where they are as thick at every depth; None where a V is thinner below."""
-        if any(place.kind == POINT for place in self.places):
-            return None
-        each = (self.claw_mm,) * len(self.places), (self.seat_mm,) * len(self.places)
-        return unlike(self.facts, self.places, *each, self.leg_mm)
+    def along(self) -> AlongBand:
+        """The claws as they lie along the band."""
+        foot = _vee_foot_mm(self.choice, self.claw_mm)
+        return AlongBand(self.facts, self.places, self.claw_mm, foot, self.seat_mm, self.leg_mm)
 
     def width_at(self, depth_mm: Number, height_mm: Number) -> Number:
         """Width in mm along the band at a depth below the seat, its lower ring counted at the foot."""
-        over = self.width_over_claws(depth_mm, height_mm)
+        over = self.along.width_mm(depth_mm, height_mm, self.splay(height_mm))
         if self.choice.rings == 1 or np.any(depth_mm < height_mm):
             return over
         size, losses = rings.along_band(self.facts)
@@ -353,7 +331,7 @@ class Basket(BegunHead):
         size, losses = rings.along_band(self.facts)
         share, drawn_mm = self._groove, height - self.lift
         inset = self._lower_inset(height, splay)
-        claws_at = *self.over_claws(height, height).of_figure, height, splay
+        claws_at = *self.along.over(height, height, splay).of_figure, height, splay
         if self.choice.rings > 1:
             ledger.enter(foot_width_mm, *claws_at, size, losses, inset)
         else:

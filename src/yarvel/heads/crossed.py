@@ -63,13 +63,13 @@ class Crossed(Basket):
 
     def width_at(self, depth_mm: Number, height_mm: Number) -> Number:
         """Width in mm along the band at a depth below the seat, over the claws."""
-        return self.width_over_claws(depth_mm, height_mm)
+        return self.along.width_mm(depth_mm, height_mm, self.splay(height_mm))
 
     def enter(self, ledger: Ledger, seat_height_mm: Number, free_mm: Number, alloy: Alloy) -> None:
         """Enter claws and U's, where they cross, holding, mass."""
         ledger.enter(height_mm, seat_height_mm)
         splay = enter_splay(ledger, self, seat_height_mm)
-        over = self.over_claws(seat_height_mm, seat_height_mm)
+        over = self.along.over(seat_height_mm, seat_height_mm, splay)
         ledger.enter(foot_over_claws_mm, *over.of_figure, seat_height_mm, splay)
         length = self.enter_length(ledger, seat_height_mm, splay)
         ledger.enter(halved_mm, self.claw_mm)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import reduce
+from functools import cached_property, reduce
 
 import numpy as np
 
@@ -52,6 +52,45 @@ class OverClaws:
         return *self.reach, self.metal_mm, self.seat_mm
 
 
+@dataclass(frozen=True)
+class AlongBand:
+    """The claws of a head as they lie along the band: ``claw_mm`` thick at the seat, Vs ``vee_foot_mm`` at the foot;
+    all of one seat depth; mm."""
+
+    facts: StoneFacts
+    places: tuple[Place, ...]
+    claw_mm: float
+    vee_foot_mm: float
+    seat_mm: Number
+    leg_mm: float
+
+    def over(self, depth_mm: Number, height_mm: Number, splay_deg: Number) -> OverClaws:
+        """Width over them at a depth, of a head of this height, and what decides."""
+        metals, seats = self._metals(depth_mm, height_mm), (self.seat_mm,) * len(self.places)
+        return over_claws(self.facts, self.places, metals, seats, depth_mm, splay_deg, self.leg_mm)
+
+    def width_mm(self, depth_mm: Number, height_mm: Number, splay_deg: Number) -> Number:
+        """That width alone, mm."""
+        if self._thin_below:
+            return self.over(depth_mm, height_mm, splay_deg).width_mm
+        return widest(self._alike, depth_mm, splay_deg)
+
+    @cached_property
+    def _thin_below(self) -> bool:
+        return self.vee_foot_mm != self.claw_mm and any(place.kind == POINT for place in self.places)
+
+    @cached_property
+    def _alike(self) -> list[Found]:
+        """Where they may reach farthest, as thick at every depth."""
+        each = (self.claw_mm,) * len(self.places), (self.seat_mm,) * len(self.places)
+        return unlike(self.facts, self.places, *each, self.leg_mm)
+
+    def _metals(self, depth_mm: Number, height_mm: Number) -> list[Number]:
+        thinner = (self.claw_mm - self.vee_foot_mm) * depth_mm / np.maximum(height_mm, 1e-6)
+        vee = self.claw_mm - thinner
+        return [vee if place.kind == POINT else self.claw_mm for place in self.places]
+
+
 def over_claws(
     facts: StoneFacts,
     places: tuple[Place, ...],
@@ -81,19 +120,6 @@ def over_claws(
     reach = tuple(picked([one[part] for one, _, _ in found]) for part in range(3))
     metal, seat = picked([metal for _, metal, _ in found]), picked([seat for _, _, seat in found])
     return OverClaws(picked(list(widths)), (reach[0], reach[1], reach[2]), metal, seat)
-
-
-def width_over_claws(
-    facts: StoneFacts,
-    places: tuple[Place, ...],
-    metals_mm: Sequence[Number],
-    seats_mm: Sequence[Number],
-    depth_mm: Number,
-    splay_deg: Number,
-    leg_mm: Number,
-) -> Number:
-    """The width in mm of :func:`over_claws` alone, for whoever does not ask which claw decides."""
-    return widest(unlike(facts, places, metals_mm, seats_mm, leg_mm), depth_mm, splay_deg)
 
 
 def widest(found: Sequence[Found], depth_mm: Number, splay_deg: Number) -> Number:

@@ -231,7 +231,7 @@ class DayStore:
         store = self._store
         with store.transaction() as session:
             planned, left_out = _planned(session, also)
-        people, tasks = store.people.all(), store.tasks.open_of(planned)
+        people, tasks = store.people.all(), store.tasks.tasks(with_done=False, among=planned)
         timed: dict[str, list[tuple[float, float]]] = {}
         for operation, times in times_lately(store, _NEWEST).items():
             timed.setdefault(base_of(operation), []).extend(times)

@@ -140,12 +140,7 @@ def reported(store: Store, since: datetime | None = None) -> Reported:
             for docket_id, number, customer, at, name, was, now, by in acts
         ]
         looked = [ChartedDocket(*held) for held in session.execute(charts)]
-    known = {
-        key: held
-        for told in _TOLD_BY
-        for key, held in learnt_by(taken, told).items()
-        if key[-1] or len(key) == 1  # of nobody, or of no stone, nothing is told
-    }
+    known = _known(taken)
     return Reported(
         here,
         [one for one in looked if since is None or one.created_at >= since],
@@ -174,6 +169,12 @@ _TOLD_BY: tuple[Callable[[Taken], Key], ...] = (
     lambda one: (one.operation, "", one.cut),
 )
 """What times are told by: the part of the work alone, with whoever did it, with the cut of the stone."""
+
+
+def _known(taken: list[Taken]) -> dict[Key, Learnt]:
+    """What is known by each of these; of nobody, or of no stone, nothing is told."""
+    found = [held for told in _TOLD_BY for held in learnt_by(taken, told).items()]
+    return {key: held for key, held in found if key[-1] or len(key) == 1}
 
 
 def _timed(taken: Iterable[Taken], known: Iterable[Key]) -> dict[Key, tuple[int, ...]]:

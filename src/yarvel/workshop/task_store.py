@@ -52,16 +52,20 @@ class TaskStore:
 
     # --- tasks ---------------------------------------------------------------------------------------------------
 
-    def tasks(self, docket_id: int | None = None, person_id: int | None = None, with_done: bool = True) -> list[Task]:
-        """Tasks of a docket, or of a person, or all; in the order of the work, what is promised first before."""
+    def tasks(
+        self,
+        docket_id: int | None = None,
+        person_id: int | None = None,
+        with_done: bool = True,
+        among: Collection[int] | None = None,
+    ) -> list[Task]:
+        """Tasks of a docket (or ``among`` several), or of a person, or all; in the order of the work, what is promised
+        first before."""
         wanted: list[ColumnElement[bool]] = [] if with_done else [TaskRow.state != DONE]
         wanted += [] if docket_id is None else [TaskRow.docket_id == docket_id]
         wanted += [] if person_id is None else [TaskRow.person_id == person_id]
+        wanted += [] if among is None else [TaskRow.docket_id.in_(among)]
         return self._tasks(wanted)
-
-    def open_of(self, docket_ids: Collection[int]) -> list[Task]:
-        """Open tasks of these dockets, in the same order."""
-        return self._tasks([TaskRow.state != DONE, TaskRow.docket_id.in_(docket_ids)])
 
     def page(
         self,

@@ -88,7 +88,6 @@ class DayView(QWidget):
     def _lay_out(self) -> None:
         top = QHBoxLayout()
         top.addWidget(self.standing, 1)
-        top.addWidget(self.heat)
         top.addWidget(self.better)
         self.looks: dict[str, QPushButton] = {}
         for name, text, act in (
@@ -107,7 +106,10 @@ class DayView(QWidget):
         column.addLayout(top)
         column.addWidget(self.moved)
         column.addWidget(self.chart, 1)
-        column.addWidget(self.about)
+        below = QHBoxLayout()
+        below.addWidget(self.about, 1)
+        below.addWidget(self.heat)
+        column.addLayout(below)
         self.moved.hide()
 
     # --- what is chosen -------------------------------------------------------------------------------------------

@@ -49,6 +49,10 @@ if TYPE_CHECKING:
 _ALL = 10_000_000
 _LINES = ("When", "What", "Metal", "Mass, g", "Who", "Docket", "Note", "By")
 _BALANCE = ("Of", "Metal", "Issued", "Back", "Offcuts", "Filings", "Used", "Open", "Share", "")
+_EMPTY = (
+    "No line yet. Weigh the metal, say who takes it, press Enter. What was bought comes first, so that the safe is not "
+    "in debt."
+)
 _MONTH = ("Metal", "At the start", *KINDS, "At the end", "At benches")
 
 
@@ -90,10 +94,6 @@ class FineBookWindow(QWidget):
         self._problem = Words(self)
         self._problem.setProperty("problem", True)
         self._problem.setObjectName("fine.problem")
-        self.month = Line(f"{today:%Y-%m}", self)
-        self.month.setObjectName("fine.month")
-        self.month.setAccessibleName("Month, year-month")
-        self.month.textEdited.connect(lambda _text: self._ask_month())
         self.lines, self.people, self.dockets, self.months = (
             plain_table(self, [head[:1].upper() + head[1:] for head in heads], name)
             for heads, name in (
@@ -111,11 +111,7 @@ class FineBookWindow(QWidget):
         open_by(self.lines, _LINES.index("Docket"), self.docket_wanted.emit)
         open_by(self.dockets, _BALANCE.index("Of"), self.docket_wanted.emit)
         self.ready = False
-        self._empty = Words(
-            "No line yet. Weigh the metal, say who takes it, press Enter. What was bought comes first, so that the "
-            "safe is not in debt.",
-            self,
-        )
+        self._empty = Words(_EMPTY, self)
         self._empty.setProperty("quiet", True)
         self._lay_out()
         for line in (self.mass, self.docket, self.note):
@@ -125,7 +121,11 @@ class FineBookWindow(QWidget):
             self.setTabOrder(before, after)
 
     def _signing(self) -> None:
-        """Who signed a month off, and the button for it."""
+        """Which month, who signed it off, and the button for it."""
+        self.month = Line(f"{self._today:%Y-%m}", self)
+        self.month.setObjectName("fine.month")
+        self.month.setAccessibleName("Month, year-month")
+        self.month.textEdited.connect(lambda _text: self._ask_month())
         self.signed = Words(self)
         self.signed.setObjectName("fine.signed")
         self.sign = QPushButton("Sign this month off", self)
@@ -167,12 +167,7 @@ class FineBookWindow(QWidget):
         column_of.addWidget(self.months)
         people = QWidget(self)
         eye = QVBoxLayout(people)
-        scrolled = QScrollArea(self)
-        scrolled.setWidget(self.by_eye)
-        scrolled.setWidgetResizable(True)
-        scrolled.setFrameShape(QScrollArea.Shape.NoFrame)
-        scrolled.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        eye.addWidget(scrolled, 1)
+        eye.addWidget(_scrolled(self.by_eye, self), 1)
         eye.addWidget(self.people, 1)
         tabs = QTabWidget(self)
         for widget, word in (
@@ -433,6 +428,16 @@ def _entry_row(entry: FineEntry, rules: HouseRules) -> Row:
         entry.note,
         entry.by,
     )
+
+
+def _scrolled(view: QWidget, parent: QWidget) -> QScrollArea:
+    """A view that may be higher than its room."""
+    area = QScrollArea(parent)
+    area.setWidget(view)
+    area.setWidgetResizable(True)
+    area.setFrameShape(QScrollArea.Shape.NoFrame)
+    area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    return area
 
 
 def _combo(parent: QWidget, name: str, choices: list[tuple[object, str]]) -> QComboBox:

@@ -9,10 +9,13 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from yarvel.workshop.day.dispatch import SETTINGS, dispatch
+from yarvel.workshop.day.dispatch import SETTINGS, AxisTooShortError, dispatch
+from yarvel.workshop.day.mending import mend
 from yarvel.workshop.day.shop import Hands, Place, Schedule, Shop, Step, pieces
 from yarvel.workshop.day.timeline import Stations, Timeline
 
+_TRIED = 6
+"""Settings of the dispatch by which pieces go apart, where no plan was shown yet."""
 EACH_MORE = 0.25
 """What every further piece adds to the longest, as a share of its own time: it is laid out, watched and taken off (from
 memory)."""
@@ -56,7 +59,10 @@ def together(
             taken |= dockets
     if not wanted:
         return shop, {}, tuple(refused)
-    apart = dispatch(shop, SETTINGS[:1])
+    try:
+        apart = mend(shop, shown) if shown else dispatch(shop, SETTINGS[:_TRIED])
+    except AxisTooShortError:  # whoever plans it says so
+        return shop, {}, ()
     made = _Joining(shop, apart, shown, wanted)
     refused += [group for group in sorted(wanted, key=made.ready) if not made.join(group)]
     return made.shop, made.beside, tuple(refused)
@@ -88,8 +94,16 @@ class _Joining:
         return replace(self._first, hands=tuple(self._hands), orders=orders)
 
     def ready(self, group: Sequence[int]) -> int:
-        """When the last of a group could begin."""
-        return max(self._apart[task, 0].start for task in group)
+        """When what comes before is over, and waited for, of all of a group."""
+        return max(self._ready(task) for task in group)
+
+    def _ready(self, task: int) -> int:
+        order = self._orders[self._of[task]]
+        first = next(place for place, step in enumerate(order.steps) if step.task == task)
+        if not first:
+            return order.release
+        before = order.steps[first - 1]
+        return int(self._first.axis.after(before.wait)[self._apart[before.key].start + before.slots])
 
     def join(self, group: Sequence[int]) -> bool:
         """Give a group its time; False where nobody can do all of it, or no time is left."""
@@ -116,7 +130,7 @@ class _Joining:
 
     def _person(self, group: Sequence[int], able: set[int]) -> int | None:
         """Who does it: whoever had one of them, the last to be ready first, else the first who can."""
-        by_readiness = sorted(group, key=lambda task: -self._apart[task, 0].start)
+        by_readiness = sorted(group, key=lambda task: -self._ready(task))
         had = [self._apart[task, 0].person for task in by_readiness]
         return next((one for one in had if one in able), min(able, default=None))
 
