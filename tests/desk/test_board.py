@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QLabel
 
 from tests.desk.conftest import Hand
 from yarvel.desk.board.window import BoardWindow
+from yarvel.desk.widgets.plain_table import choose_row
 from yarvel.workshop.dockets import Docket
 from yarvel.workshop.store import Store
 
@@ -39,7 +40,7 @@ def test_a_task_is_started_stopped_handed_on_and_done(hand: Hand, board: BoardWi
     assert names == ["All tasks", "Nobody's", "Benno", "Orla", "Tove", "Yusra"]
     board.loads.setCurrentRow(3)
     hand.settle()
-    board.rows.selectRow(0)
+    choose_row(board.rows, 0)
     click(hand, board, "start")
     assert cell(board, 0, 3) == "started" and "in hand" in board.loads.item(3).text()
     click(hand, board, "stop")
@@ -53,7 +54,7 @@ def test_a_task_is_started_stopped_handed_on_and_done(hand: Hand, board: BoardWi
     hand.settle()
     handed = next(row for row in range(board.rows.rowCount()) if cell(board, row, 7) == "ring wire is drawn")
     assert cell(board, handed, 1) == first
-    board.rows.selectRow(handed)
+    choose_row(board.rows, handed)
     hand.bot.waitUntil(lambda: board.step.lines.count() > 0)
     click(hand, board, "done")
     assert "not ticked. Press Done again" in board.problem.text()
@@ -79,7 +80,7 @@ def test_steps_of_the_docket_in_hand_become_tasks(hand: Hand, board: BoardWindow
     assert "No price yet for 18k yellow gold" in hand.window.banner.text()
     hand.bot.waitUntil(lambda: board.rows.rowCount() > before, timeout=20000)
     row = next(row for row in range(board.rows.rowCount()) if cell(board, row, 0).endswith("0007"))
-    board.rows.selectRow(row)
+    choose_row(board.rows, row)
     hand.window.dockets.open(8)
     hand.bot.waitUntil(lambda: hand.window.session.docket.id == 8, timeout=20000)  # type: ignore[union-attr]
     click(hand, board, "open")
@@ -88,7 +89,7 @@ def test_steps_of_the_docket_in_hand_become_tasks(hand: Hand, board: BoardWindow
 
 def test_a_tasks_step_is_ticked_off_line_by_line(hand: Hand, board: BoardWindow, demo_path: Path) -> None:
     row = next(row for row in range(board.rows.rowCount()) if cell(board, row, 1) == "Solder")
-    board.rows.selectRow(row)
+    choose_row(board.rows, row)
     hand.bot.waitUntil(lambda: board.step.lines.count() > 2, timeout=20000)
     caution = board.step.findChild(QLabel, "step.caution")
     assert caution is not None and "gas checked" in caution.text(), "the caution stands at its step"
@@ -104,7 +105,7 @@ def test_a_tasks_step_is_ticked_off_line_by_line(hand: Hand, board: BoardWindow,
         ticked
     )
     row = next(row for row in range(board.rows.rowCount()) if cell(board, row, 1) == "Check before release")
-    board.rows.selectRow(row)
+    choose_row(board.rows, row)
     hand.bot.waitUntil(lambda: "Check before" in head.text() and board.step.lines.count() > 2, timeout=20000)
     board.step.lines.item(1).setCheckState(Qt.CheckState.Checked)
     number = cell(board, row, 0)
@@ -118,7 +119,7 @@ def missing() -> Docket:
 
 def test_what_is_chosen_is_never_another_task(hand: Hand, board: BoardWindow) -> None:
     """The first task is done elsewhere: what moves up into its row is not chosen for it."""
-    board.rows.selectRow(0)
+    choose_row(board.rows, 0)
     chosen = board._chosen_task()
     store = hand.window.dockets.door.store
     assert chosen is not None and store is not None

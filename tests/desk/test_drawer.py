@@ -13,6 +13,7 @@ from tests.desk.conftest import Hand
 from yarvel.demo.drawer import drawer
 from yarvel.desk.drawer.window import DrawerWindow
 from yarvel.desk.edits import style_patch
+from yarvel.desk.widgets.plain_table import choose_row
 from yarvel.exchange.drawer_file import read_drawer, write_drawer
 from yarvel.route.running import route_of
 from yarvel.workshop.stock import BAIL, BEZEL, HEAD, MOUNT, SOLDER, TUBE, StockItem
@@ -172,7 +173,7 @@ def test_csv_comes_in_whole_or_not_at_all_and_goes_out(
 
 def test_what_is_taken_out_of_use_goes_from_the_list_and_stays_in_the_store(window: DrawerWindow, hand: Hand) -> None:
     before = len(window.table.items)
-    window.choose(1)
+    choose_row(window.rows, 1)
     hand.bot.mouseClick(window.buttons["remove"], Qt.MouseButton.LeftButton)
     hand.bot.waitUntil(lambda: len(window.table.items) == before - 1)
 
@@ -215,7 +216,7 @@ def test_a_ready_mount_is_taken_with_its_ring(window: DrawerWindow, hand: Hand) 
     row = row_of(window, MOUNT)
     mount = window.table.item_at(row)
     assert cell(window, row, "kind") == MOUNT and cell(window, row, "size_mm") == "6.90"
-    window.choose(row)
+    choose_row(window.rows, row)
     hand.bot.mouseClick(window.buttons["take"], Qt.MouseButton.LeftButton)
     hand.bot.waitUntil(lambda: "left in the drawer" in window.told.text())
     document = hand.window.session.document
@@ -246,7 +247,7 @@ def test_a_bezel_is_ranked_and_taken_as_it_measures(window: DrawerWindow, hand: 
     hand.type_over("head.tube_outer", "7.5")
     assert hand.window.session.document["head"]["outside_mm"] == 7.5
     narrow = next(row for row in range(window.table.rowCount()) if window.table.item_at(row).code == "BZ4.4")
-    window.choose(narrow)
+    choose_row(window.rows, narrow)
     hand.bot.mouseClick(window.buttons["take"], Qt.MouseButton.LeftButton)
     assert "BZ4.4 does not go with this job" in window.told.text() and "no wall is left" in window.told.text()
 
@@ -270,7 +271,7 @@ def test_a_pendants_bail_is_chosen_beside_its_head(window: DrawerWindow, hand: H
     assert window.table.item_at(0).metal == metal, "of its equals the one in the job's metal first"
     row = next(row for row in range(window.table.rowCount()) if window.table.item_at(row).code == "BL43-4")
     assert cell(window, row, "verdict") == "wider ring"
-    window.choose(row)
+    choose_row(window.rows, row)
     hand.bot.mouseClick(window.buttons["take"], Qt.MouseButton.LeftButton)
     hand.bot.waitUntil(lambda: "BL43-4 is the bail of this job now; 0 left in the drawer" in window.told.text())
     held = hand.window.session.document["fit"]["bail"]

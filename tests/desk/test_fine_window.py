@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QFileDialog, QLabel, QPushButton
 
 from tests.desk.conftest import Hand
 from yarvel.desk.fine.window import FineBookWindow
+from yarvel.desk.widgets.plain_table import choose_row
 from yarvel.desk.widgets.table_out import texts_of
 from yarvel.drawing.listing import list_pages
 
@@ -110,7 +111,7 @@ def test_a_mistyped_line_is_taken_back_by_a_line(hand: Hand, book: FineBookWindo
     write(hand, book, "issued", "80")
     hand.bot.mouseClick(button, Qt.MouseButton.LeftButton)
     assert "Choose the line" in problem.text()
-    book.lines.selectRow(0)
+    choose_row(book.lines, 0)
     book.note.setFocus()
     book.note.selectAll()
     hand.bot.keyClicks(book.note, "a nought too many")
@@ -122,11 +123,11 @@ def test_a_mistyped_line_is_taken_back_by_a_line(hand: Hand, book: FineBookWindo
     assert row[6].endswith("issued 80 g: a nought too many")
     held = [book.people.item(0, column).text() for column in range(book.people.columnCount())]  # type: ignore[union-attr]
     assert held[2] == "8.00" and held[7] == "8.00"
-    book.lines.selectRow(1)
+    choose_row(book.lines, 1)
     hand.bot.mouseClick(button, Qt.MouseButton.LeftButton)
     hand.settle()
     assert "is taken back already" in problem.text() and book.lines.rowCount() == 3
-    book.lines.selectRow(0)
+    choose_row(book.lines, 0)
     hand.bot.mouseClick(button, Qt.MouseButton.LeftButton)
     hand.settle()
     assert "takes another line back itself" in problem.text() and book.lines.rowCount() == 3

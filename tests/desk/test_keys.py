@@ -16,6 +16,7 @@ from yarvel.desk.actions import ACTIONS
 from yarvel.desk.bench.preview import Preview
 from yarvel.desk.dialogs.sign_in import FirstStartDialog
 from yarvel.desk.widgets.manners import FRAME, fitting
+from yarvel.desk.widgets.plain_table import choose_row
 from yarvel.drawing.listing import list_pages
 from yarvel.workshop.store import Store
 from yarvel.workshop.words import without_marks, words_of
@@ -260,7 +261,7 @@ def test_what_is_refused_says_so_in_place(hand: Hand) -> None:
     hand.settle()
     board.loads.setCurrentRow(1)
     hand.settle()
-    board.rows.selectRow(0)
+    choose_row(board.rows, 0)
     board.next.setCurrentIndex(0)
     hand.bot.mouseClick(board.buttons["start"], Qt.MouseButton.LeftButton)
     assert board.problem.isVisible() and "Who starts it?" in board.problem.text()

@@ -25,7 +25,7 @@ from yarvel.desk.reports.rows import in_order
 from yarvel.desk.reports.window import ReportsWindow
 from yarvel.desk.reports.worth import worth_of
 from yarvel.desk.widgets.kept_widths import keep_widths
-from yarvel.desk.widgets.plain_table import WIDTHS_KEPT, plain_table
+from yarvel.desk.widgets.plain_table import WIDTHS_KEPT, choose_row, plain_table
 from yarvel.desk.widgets.table_out import texts_of
 from yarvel.drawing.listing import bar_span, list_pages
 from yarvel.figures.rules import HouseRules
@@ -164,7 +164,7 @@ def test_rows_are_sorted_by_a_press_on_a_head_and_filtered_by_words(hand: Hand, 
 
 def test_what_is_chosen_is_copied_with_its_heads(hand: Hand, reports: ReportsWindow) -> None:
     table = reports.pages["late"].table
-    table.selectRow(1)
+    choose_row(table, 1)
     table.setFocus()
     hand.bot.keyClick(table, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
     heads, row = QGuiApplication.clipboard().text().split("\n")

@@ -16,7 +16,7 @@ from pytestqt.qtbot import QtBot
 
 from tests.desk.conftest import Hand
 from yarvel.desk.dialogs.history import HistoryDialog
-from yarvel.desk.widgets.plain_table import plain_table
+from yarvel.desk.widgets.plain_table import choose_row, plain_table
 from yarvel.desk.widgets.row_filter import RowFilter
 from yarvel.desk.widgets.row_order import RowOrder, ordered, text_key
 from yarvel.desk.widgets.rows_on_demand import fill_rows
@@ -73,7 +73,7 @@ def test_what_is_filled_anew_stands_in_order_too(qtbot: QtBot, table: QTableWidg
 def test_several_are_copied_as_they_stand(qtbot: QtBot, table: QTableWidget) -> None:
     press(qtbot, table, 1)
     table.setFocus()
-    table.selectRow(0)
+    choose_row(table, 0)
     qtbot.keyClick(table, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
     qtbot.keyClick(table, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
     lines = QGuiApplication.clipboard().text().split("\n")
@@ -152,7 +152,7 @@ def test_the_drawer_is_sorted_and_copied(hand: Hand) -> None:
 
     assert sizes() == sorted(sizes()) and len(sizes()) > 20
     first = drawer.table.item_at(0)
-    drawer.choose(0)
+    choose_row(drawer.rows, 0)
     drawer.rows.setFocus()
     hand.bot.keyClick(drawer.rows, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
     heads, row = QGuiApplication.clipboard().text().split("\n")
@@ -226,7 +226,7 @@ def test_several_tasks_are_chosen_and_given_on_at_once(hand: Hand) -> None:
     )
     assert rows.rowCount() > 1
     rows.setFocus()
-    rows.selectRow(0)
+    choose_row(rows, 0)
     hand.bot.keyClick(rows, Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier)
     chosen = {task.id for task in board.list.chosen_tasks}
     assert len(chosen) == 2

@@ -11,6 +11,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QApplication, QComboBox, QInputDialog, QLineEdit, QWidget
 
 from tests.desk.conftest import Hand
+from yarvel.desk.widgets.plain_table import choose_row
 from yarvel.workshop.store import Store
 from yarvel.workshop.tasks import DONE, STARTED, Task
 
@@ -61,7 +62,7 @@ def test_every_act_on_the_board_can_be_taken_back(hand: Hand, demo_path: Path) -
     assert board is not None
     docket = hand.window.session.docket
     assert docket is not None
-    board.rows.selectRow(next(row for row, task in enumerate(board.tasks) if task.state != DONE and task.person))
+    choose_row(board.rows, next(row for row, task in enumerate(board.tasks) if task.state != DONE and task.person))
     task = board.tasks[board.rows.currentRow()]
     hand.settle()
 
@@ -80,7 +81,7 @@ def test_every_act_on_the_board_can_be_taken_back(hand: Hand, demo_path: Path) -
         stood.append(now())
         row = next((place for place, one in enumerate(board.tasks) if one.id == task.id), None)
         if row is not None:
-            board.rows.selectRow(row)
+            choose_row(board.rows, row)
             hand.settle()
     assert [one.state for one in stood[1:]] == [STARTED, "open", DONE]
     for wanted in reversed(stood[:-1]):
@@ -105,7 +106,7 @@ def test_what_somebody_else_has_changed_meanwhile_is_not_undone(hand: Hand, demo
     hand.settle()
     board = hand.window.board.window
     assert board is not None
-    board.rows.selectRow(next(row for row, task in enumerate(board.tasks) if task.person and task.state != DONE))
+    choose_row(board.rows, next(row for row, task in enumerate(board.tasks) if task.person and task.state != DONE))
     task = board.tasks[board.rows.currentRow()]
     board.buttons["done"].click()
     hand.settle()

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QItemSelectionModel, Qt, QTimer
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import (
     QCheckBox,
     QFileDialog,
@@ -24,7 +24,7 @@ from yarvel.desk.edits import style_patch
 from yarvel.desk.session import Session
 from yarvel.desk.widgets.fields import QuietCombo
 from yarvel.desk.widgets.manners import close_on_keys, open_at
-from yarvel.desk.widgets.plain_table import dress
+from yarvel.desk.widgets.plain_table import choose_row, dress
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.errors import JobError, StoreError
 from yarvel.metals.alloys import alloy_label, alloys_of
@@ -153,7 +153,7 @@ class DrawerWindow(QWidget):
         self._ranking = ranking
         self.table.show(str(self.kind.currentData()), self.words.text(), low, high, ranking)
         if self.table.rowCount():
-            self.choose(0)
+            choose_row(self.rows, 0)
         if self.table.rowCount() <= _MEASURED_ROWS:
             self.rows.resizeColumnsToContents()
             self.rows.setColumnWidth(self.table.columnCount() - 1, 200)
@@ -161,11 +161,6 @@ class DrawerWindow(QWidget):
             self._even_columns()
         self.buttons["take"].setVisible(ranking is not None and self.table.rowCount() > 0)
         self._say(ranking is not None)
-
-    def choose(self, row: int) -> None:
-        """Choose one row, whatever keys are held."""
-        how = QItemSelectionModel.SelectionFlag.ClearAndSelect | QItemSelectionModel.SelectionFlag.Rows
-        self.rows.selectionModel().setCurrentIndex(self.table.index(row, 0), how)
 
     def _even_columns(self) -> None:
         """Widths without looking at every cell."""

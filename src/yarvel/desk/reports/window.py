@@ -25,6 +25,7 @@ from yarvel.desk.reports.report import Answer, Line, Report
 from yarvel.desk.reports.sorted_rows import SortedRows
 from yarvel.desk.widgets.fields import QuietCombo
 from yarvel.desk.widgets.manners import close_on_keys, open_at
+from yarvel.desk.widgets.plain_table import choose_row
 from yarvel.desk.widgets.table_out import MOST_PRINTED, ask_and_write, print_rows
 from yarvel.desk.widgets.words import Line as TextLine
 from yarvel.desk.widgets.words import Words
@@ -138,7 +139,7 @@ class _Page(QWidget):
         self._of.setText(f"{what}: {some} {'docket' if some == '1' else 'dockets'}")
         self._show_front(behind=True)
         self.behind.table.setFocus()
-        self.behind.table.selectRow(0)
+        choose_row(self.behind.table, 0)
 
     def show_all(self) -> None:
         """Back to the report's rows."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QItemSelectionModel, Qt
 from PySide6.QtGui import QGuiApplication, QKeySequence, QShortcut
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QTableWidget, QWidget
 
@@ -42,6 +42,12 @@ def dress(view: QTableView) -> None:
     header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
     copying = QShortcut(QKeySequence.StandardKey.Copy, view, lambda: _copy(view))
     copying.setContext(Qt.ShortcutContext.WidgetShortcut)
+
+
+def choose_row(view: QTableView, row: int) -> None:
+    """Choose one row, whatever keys are held."""
+    how = QItemSelectionModel.SelectionFlag.ClearAndSelect | QItemSelectionModel.SelectionFlag.Rows
+    view.selectionModel().setCurrentIndex(view.model().index(row, 0), how)
 
 
 def open_by(table: QTableWidget, column: int, opened: Callable[[str], None]) -> None:
