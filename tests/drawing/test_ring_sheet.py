@@ -55,6 +55,13 @@ def test_nothing_covers_and_nothing_runs_off(job: Job) -> None:
             assert text.text.split()[-1] in (figure.text(unit=False), figure.unit, figure.text())
 
 
+def test_angles_of_sections_that_lie_close_stand_clear_of_each_other(planned: Callable[..., Plan]) -> None:
+    stations = [{"turn_deg": turn, "width_mm": 1.6, "thickness_mm": 1.2 + turn / 90} for turn in (124, 131, 138, 172)]
+    shank = {"size": {"system": "mm", "value": "13.1"}, "width_mm": 1.4, "thickness_mm": 1.1, "stations": stations}
+    drawing = ring_sheet(planned(samples=0, shank=shank), 186, 250)
+    assert covering(drawing) == []
+
+
 @pytest.mark.parametrize(
     ("method", "head"),
     [("on-flat", {}), ("inset", {}), ("fish-mouth", WALL), ("basket-point", {}), ("split-shoulder", WALL)],

@@ -11,6 +11,8 @@ from yarvel.shanks.band import Band, BandStation
 
 _GAP, _TITLE, _LINES = 6.0, 8.0, 9.0
 _TICK = 0.8
+_BESIDE, _BELOW = 9.0, 1.35 * SMALL
+"""How near two angles may stand, across and down, mm of paper: the longest is three digits and its sign."""
 
 
 def told(band: Band, station: BandStation) -> tuple[str, str]:
@@ -64,7 +66,9 @@ def section(band: Band, turn_deg: float) -> Points:
 
 
 def ticks(view: View, band: Band, centre: float) -> None:
-    """Where the sections lie on the whole ring seen from the front: across the band on both sides, with their angle."""
+    """Where the sections lie on the whole ring seen from the front: across the band on both sides, with their angle;
+    one below the other where two lie so near that their angles would cover each other."""
+    last = (-np.inf, -np.inf)
     for station in band.between:
         turn = np.radians(station.turn_deg)
         out = band.inside_radius + float(band.thickness_at(station.turn_deg)) + _TICK
@@ -74,4 +78,7 @@ def ticks(view: View, band: Band, centre: float) -> None:
             view.line(np.array(ends), "centre")
         there = ray * out + (0.0, centre)
         x, y = view.at(float(there[0]), float(there[1]))
+        if abs(x - last[0]) < _BESIDE and y < last[1] + _BELOW:
+            y = last[1] + _BELOW
+        last = x, y
         view.drawing.text((x + 1.0, y), f"{station.turn_deg:g}°", SMALL, "start", "text-quiet")

@@ -120,7 +120,7 @@ class _Joining:
         if begins is None:
             return False
         for number, task in enumerate(group):
-            stand_in = person if number == 0 else self._stand_in(task)
+            stand_in = person if number == 0 else self._stand_in(task, person)
             self._lay(task, stand_in, number == 0, begins, lengths)
             self.beside[task] = Beside(person, stand_in, tuple(group))
         return True
@@ -176,8 +176,9 @@ class _Joining:
         self._lines[person].take(start, start + slots)
         self._stations.take(station, start, slots)
 
-    def _stand_in(self, task: int) -> int:
-        self._hands.append(Hands(-task, "", frozenset()))
+    def _stand_in(self, task: int, person: int) -> int:
+        away = self._first.hands[person].away  # there when whoever does it is there
+        self._hands.append(Hands(-task, "", frozenset(), away))
         return len(self._hands) - 1
 
     def _lay(self, task: int, person: int, leads: bool, begins: Sequence[int], lengths: Sequence[int]) -> None:
