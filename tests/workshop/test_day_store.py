@@ -68,6 +68,28 @@ def test_every_docket_counts(small: Store) -> None:
     assert reading.shop.axis.moment_of(reading.now) == datetime(2031, 3, 3, 8)
 
 
+def test_whoever_is_here_outside_the_open_hours_works_then(small: Store) -> None:
+    """Benno sets on Saturdays and until eight on Mondays: the plan has him then and nobody else; what is promised for a
+    day has to be done as the house closes on it; its breaks stay everybody's."""
+    benno = named(small, "Benno")
+    small.day.keep_own_week(benno, (((8 * 60, 20 * 60),), (), (), (), (), ((9 * 60, 12 * 60),), ()))
+    reading = read(small.day.snapshot())
+    axis = reading.shop.axis
+    assert axis.days[:2] == [MONDAY, MONDAY + timedelta(days=1)] and MONDAY + timedelta(days=5) in axis.days
+    assert axis.end_of(axis.evening_of(MONDAY)) == datetime(2031, 3, 3, 20)
+    due = next(order.due for order in reading.shop.orders if order.key == 1)
+    assert due is not None and axis.end_of(due) == datetime(2031, 3, 4, 16, 45), "Tuesday, as the house closes"
+    saturday = axis.slot_at(datetime(2031, 3, 8, 9))
+    away = {hands.name: any(begin <= saturday < end for begin, end in hands.away) for hands in reading.shop.hands}
+    assert away == {"Orla": True, "Benno": False}
+    for hour, minute in ((10, 5), (12, 30)):
+        assert axis.moment_of(axis.slot_at(datetime(2031, 3, 3, hour, minute))) > datetime(2031, 3, 3, hour, minute)
+    plan = dispatch(reading.shop)
+    assert faults(reading.shop, plan) == []
+    sets = [bar for bar in day_plan(reading, plan).bars if bar.job.operation == "set"]
+    assert sets and all(bar.begins.weekday() in (0, 5) for bar in sets), "Mondays and Saturdays"
+
+
 def test_of_very_many_those_promised_first_are_planned(small: Store, monkeypatch: pytest.MonkeyPatch) -> None:
     """What is in hand stays in, whatever it is promised for, and so does the docket that is asked about; what is left
     out is told."""
@@ -141,7 +163,7 @@ MORNINGS: Week = (((480, 735),), (), ((480, 735),), (), (), (), ())
 
 
 def test_somebody_with_hours_of_their_own_is_planned_within_them(small: Store) -> None:
-    """Monday and Wednesday mornings only; what lies outside the opening hours counts for nothing."""
+    """Monday and Wednesday mornings only; the house's break is theirs too."""
     benno = named(small, "Benno")
     small.day.keep_own_week(benno, MORNINGS)
     assert small.day.own_weeks() == {benno: MORNINGS}

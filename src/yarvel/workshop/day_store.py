@@ -72,8 +72,13 @@ class DayStore:
             return _own_weeks(session)
 
     def keep_own_week(self, person_id: int, week: Week | None) -> None:
-        """Somebody is here at these hours of the week, as far as the workshop is open then; None: whenever it is open
-        (StoreError where no day has any, a block is none, or nobody is that)."""
+        """Somebody is here at these hours of the week, also before the house opens, after it closes and on days when it
+        is shut; not on holidays, nor in its breaks. None: whenever it is open.
+
+        Raises
+        ------
+        StoreError : no day has any, a block is none, or nobody is that.
+        """
         if week is not None:
             _check_week(week)
         with self._store.transaction() as session:

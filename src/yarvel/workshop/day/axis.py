@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
 from functools import cached_property
@@ -40,14 +41,55 @@ class Hours:
         return min(blocks[0][0] for blocks in self.week if blocks)
 
     def share(self, week: Week) -> float:
-        """What part of the open minutes lies within somebody's own week."""
+        """What somebody's own week comes to against the open minutes; what they are here beside those counts too."""
         both = sum(
             max(min(end, other_end) - max(begin, other), 0)
             for day, mine in zip(self.week, week, strict=True)
             for begin, end in day
             for other, other_end in mine
         )
-        return both / max(sum(end - begin for day in self.week for begin, end in day), 1)
+        beside = sum(end - begin for day in self.beside(week) for begin, end in day)
+        return (both + beside) / max(sum(end - begin for day in self.week for begin, end in day), 1)
+
+    def beside(self, week: Week) -> Week:
+        """What of somebody's own week lies before the house opens, after it closes, or on days on which it is shut; a
+        break of the house is everybody's."""
+        found = []
+        for mine, day in zip(week, self.week, strict=True):
+            opens, closes = (day[0][0], day[-1][1]) if day else (24 * 60, 24 * 60)
+            early = [(begin, min(end, opens)) for begin, end in mine if begin < opens]
+            late = [(max(begin, closes), end) for begin, end in mine if end > closes]
+            found.append((*early, *late))
+        return tuple(found)
+
+    def with_weeks(self, weeks: Iterable[Week]) -> Hours:
+        """These hours, and whenever anybody is here beside them."""
+        beside = [self.beside(week) for week in weeks]
+        if not any(any(days) for days in beside):
+            return self
+        return Hours(
+            tuple(
+                tuple(sorted((*day, *_joined(block for days in beside for block in days[number]))))
+                for number, day in enumerate(self.week)
+            ),
+            self.holidays,
+        )
+
+    def closing(self, day: date) -> datetime | None:
+        """When the house closes on a day; None where it is shut."""
+        blocks = self.of(day)
+        return datetime.combine(day, time()) + timedelta(minutes=blocks[-1][1]) if blocks else None
+
+
+def _joined(blocks: Iterable[Block]) -> list[Block]:
+    """Blocks of several people as one after the other: what overlaps is one."""
+    found: list[Block] = []
+    for begin, end in sorted(blocks):
+        if found and begin <= found[-1][1]:
+            found[-1] = found[-1][0], max(found[-1][1], end)
+        else:
+            found.append((begin, end))
+    return found
 
 
 class Axis:
@@ -133,6 +175,15 @@ class Axis:
     def day_of(self, slot: int) -> date:
         """The day of a slot."""
         return self.days[int(self._day_of[min(max(slot, 0), self.size - 1)])]
+
+    def due_of(self, day: date, house: Hours) -> int:
+        """When what is promised for a day has to be done: as the house closes on it, or on the last day before on which
+        it is open; 0 before the axis begins."""
+        if house == self.hours:
+            return self.evening_of(day)
+        held = [one for one in self.days if one <= day and house.of(one)]
+        closes = house.closing(held[-1]) if held else None
+        return 0 if closes is None else self.slot_at(closes)
 
     def evening_of(self, day: date) -> int:
         """The end of a day; of one that is shut, of the open day before; 0 before the axis begins."""

@@ -77,7 +77,7 @@ def propose(snapshot: Snapshot, docket_id: int, promised: date | None, wanted: S
         None if found.sure is None else max(found.sure, found.planned),
         _soonest(shop, mine),
         promised,
-        None if promised is None else float(np.mean(runs <= shop.axis.evening_of(promised) + 1e-6)),
+        None if promised is None else float(np.mean(runs <= shop.axis.due_of(promised, snapshot.hours) + 1e-6)),
         _waits_for(reading, shop, mine, whole),
     )
 

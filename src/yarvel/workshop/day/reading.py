@@ -107,7 +107,7 @@ def read(snapshot: Snapshot) -> Reading:
                 brief.id,
                 brief.number,
                 tuple(steps),
-                None if brief.promised is None else axis.evening_of(brief.promised),
+                None if brief.promised is None else axis.due_of(brief.promised, snapshot.hours),
                 IMPORTANCE.get(brief.importance, 1.0),
                 now if free is None else max(now, axis.slot_at(free)),
             )
@@ -196,7 +196,8 @@ def _axis(snapshot: Snapshot, jobs: Mapping[int, Job]) -> Axis:
     days = 15 + int(3 * minutes / max(len(snapshot.people), 1) / day / least)
     last = max((brief.promised for brief in snapshot.dockets if brief.promised is not None), default=first)
     away = max((absence.ends.date() for absence in snapshot.absences), default=first)
-    return Axis(snapshot.hours, first, min(max(days, (max(last, away) - first).days + 5), _MOST_DAYS))
+    hours = snapshot.hours.with_weeks(snapshot.own_weeks.values())
+    return Axis(hours, first, min(max(days, (max(last, away) - first).days + 5), _MOST_DAYS))
 
 
 def _hands(
@@ -209,7 +210,9 @@ def _hands(
     hands: list[Hands] = []
     for person in snapshot.people:
         if person.skills or person.name in busy:
-            away = [(0, now), *(axis.outside(own[person.id]) if person.id in own else ())]
+            away = [(0, now)]
+            if person.id in own or axis.hours != snapshot.hours:  # others are here while the house is open
+                away += axis.outside(own.get(person.id, snapshot.hours.week))
             for absence in snapshot.absences:
                 if absence.person_id == person.id:
                     away.append((axis.slot_at(absence.begins), axis.slot_at(absence.ends)))
