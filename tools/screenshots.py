@@ -20,6 +20,7 @@ from yarvel.desk.bench.papers import heading
 from yarvel.desk.bench.window import BenchWindow
 from yarvel.desk.bench.work_station import WorkStation
 from yarvel.desk.dialogs.templates import TemplatesDialog
+from yarvel.desk.widgets.plain_table import choose_row
 from yarvel.drawing.bench_card import bench_card
 from yarvel.drawing.painters.qt import paint
 from yarvel.drawing.styles import PRINT
@@ -101,31 +102,14 @@ def workshop_windows(window: BenchWindow) -> None:
     repair.close()
     open_docket(window, 5, 4, "shank.mass")
     window.board.open()
-    window.board.open_fine_book()
-    window.board.open_reports()
     wait(600)
-    board, fine, reports = window.board.window, window.board.fine, window.board.reports
-    if board is None or fine is None or reports is None:
-        raise SystemExit("a window of the workshop did not open")
+    board = window.board.window
+    if board is None:
+        raise SystemExit("the board did not open")
     board.loads.setCurrentRow(3)
     wait(500)
-    board.rows.selectRow(0)
+    choose_row(board.rows, 0)
     board.buttons["start"].click()
-    for kind, mass in (
-        ("bought", "120"),
-        ("issued", "7.80"),
-        ("returned", "1.1"),
-        ("offcuts", "0.84"),
-        ("used", "5.75"),
-    ):
-        fine.kind.setCurrentIndex(fine.kind.findData(kind))
-        fine.person.setCurrentIndex(1)
-        fine.mass.setText(mass)
-        fine.add.click()
-        wait(250)
-    fine.tabs.setCurrentIndex(1)
-    reports.reload()
-    wait(400)
     board.close()
     window.customers.show("Brass Heron Jewellers")
     customers = window.customers.window
@@ -135,14 +119,10 @@ def workshop_windows(window: BenchWindow) -> None:
     customers.resize(WIDE, HIGH)
     take(customers, "customers")
     customers.close()
-    for made, name in ((fine, "fine-book"), (reports, "reports")):
-        made.resize(WIDE, HIGH)
-        take(made, name)
-        made.close()
 
 
 def large_workshop(application: QApplication, folder: Path) -> None:
-    """The plan of the day of the larger workshop, a late docket chosen."""
+    """The larger workshop: its plan of the day, a late docket chosen; its reports, and its metal by eye."""
     store = folder / "large.sqlite"
     prepare_store(store, demo="large")
     window = open_window(application, store)
@@ -158,10 +138,25 @@ def large_workshop(application: QApplication, folder: Path) -> None:
     while (plan := board.day.chart.plan) is None or board.day.planner.busy or any(b.job.guessed for b in plan.bars):
         wait(200)
     late = {one.docket.id for one in plan.late}
-    board.day.chart.choose([next(b.job.key for b in plan.bars if b.job.docket.id in late and b.job.task is not None)])
+    board.day.chart.choose([min(plan.bars, key=lambda b: (b.job.task is None, b.job.docket.id not in late)).job.key])
     wait(600)
     take(board, "board")
     board.close()
+    window.board.open_reports()
+    window.board.open_fine_book()
+    wait(3000)
+    fine, reports = window.board.fine, window.board.reports
+    if fine is None or reports is None:
+        raise SystemExit("a window of the workshop did not open")
+    fine.tabs.setCurrentIndex(1)
+    reports.tabs.setCurrentWidget(reports.pages["back"])
+    reports.pages["back"].bars.pressed.emit(1)
+    wait(600)
+    reports.pages["back"].bars.canvas.setFocus(Qt.FocusReason.TabFocusReason)
+    for made, name in ((fine, "fine-book"), (reports, "reports")):
+        made.resize(WIDE, HIGH)
+        take(made, name)
+        made.close()
     window.close()
 
 
