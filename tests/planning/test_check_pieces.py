@@ -186,7 +186,7 @@ JOBS: dict[str, dict[str, Any]] = {
 }
 SAYS: dict[str, tuple[str, ...]] = {
     "A": ("Narrow-lipped end up", "Medium solder", "Saw the whole piece out", "tube of 4.80 mm"),
-    "B": ("made for 6.00 mm", "level both ends by the finger", "Tack the head", "towards each claw in turn"),
+    "B": ("made for 6.00 mm", "level both ends by the finger", "Tack the head", "Trim the base by 0.33 mm"),
     "C": ("Claws to the ring. Hard solder", "4 joints", "Ring seam. Hard solder", "Head to shank. Medium solder"),
     "D": ("Drive it into the block", "Only now: saw the claws", "no deeper", "V with a three-square file"),
     "E": ("No notch", "sprue", "Anneal: cast metal is brittle", "Anneal once more", "Curve every claw"),
@@ -197,7 +197,7 @@ SAYS: dict[str, tuple[str, ...]] = {
     "J": ("mitred to", "then 1.30 mm", "Before the stone is set", "centre of mass"),
     "K": ("pilot 0.90 mm, then 1.00 mm", "round bur of 2.30 mm", "by laser", "leave them thick"),
     "L": ("2.50 by 2.50", "to 5.00 mm from the head's middle", "1.65 mm wide before filing", "its foot"),
-    "M": ("Leave 6.00 mm below the ring", "bevel the insides 45.0°", "sharp cone"),
+    "M": ("Leave 6.00 mm below the ring", "bevel the insides 45.0°", "sharp cone", "above the ring's underside"),
     "N": ("Skim the gallery behind each corner", "corner by corner"),
     "O": ("level", "Pliers to contact", "notched pusher over each claw", "Burnish every claw"),
     "P": ("foot is 4.06 mm", "limit that hollowing may reach", "Saw the whole piece out", "Only now: saw the claws"),
@@ -257,3 +257,4 @@ def test_what_their_makers_measured_agrees() -> None:
     assert order.index("solder-hanging-ring") < order.index("seat-stone-stone"), "bail closed before the stone"
     order = keys(made("I"))
     assert order.index("solder-head-to-shank") < order.index("solder-claws-to-collet"), "claws after the collet"
+    assert said(weighed(made("E")), "metal").count("clean metal") == 1, "a ring cast in one piece is one melt"

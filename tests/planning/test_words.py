@@ -80,7 +80,7 @@ def test_the_words_and_the_cutting_list_speak_of_one_wire(
 def test_a_bought_head_is_trimmed_only_where_it_is_trimmed(planned: PlanMaker) -> None:
     assert "Trim" not in said(planned(samples=0, head=BOUGHT))
     trimmed = said(planned(samples=0, head={**BOUGHT, "trim_mm": 0.9}))
-    assert "Trim the base to a height of 4.20 mm" in trimmed
+    assert "Trim the base by 0.90 mm to a height of 4.20 mm" in trimmed
 
 
 @pytest.mark.parametrize(("metal", "soft"), [("platinum-950", True), ("18k-yellow", False)])

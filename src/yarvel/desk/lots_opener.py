@@ -40,6 +40,7 @@ class LotsOpener(QObject):
 
         def work(store: Store) -> tuple[tuple[Need, ...], list[StockItem], Held]:
             from yarvel.desk.dialogs.metal_lots import Held
+            from yarvel.operations.lot import poured_together
             from yarvel.planning.weighing import weighed
             from yarvel.route.balance import given_back, taken
             from yarvel.workshop.lots import back_as_lots, needs_of
@@ -49,9 +50,10 @@ class LotsOpener(QObject):
             route = work_of(weighed(plan), docket, rules).route
             lots = [item for item in store.drawer.items() if item.kind == LOT]
             owners = store.drawer.owners_of(docket.id)
-            backs = back_as_lots(given_back(route), docket.number, owners)
+            backs = back_as_lots(poured_together(given_back(route)), docket.number, owners)
             known = {lot.code for lot in lots}
-            return needs_of(taken(route)), [b for b in backs if b.code not in known], Held(lots, store.people.all())
+            needs = needs_of(poured_together(taken(route)))
+            return needs, [b for b in backs if b.code not in known], Held(lots, store.people.all())
 
         def show(found: tuple[tuple[Need, ...], list[StockItem], Held]) -> None:
             from yarvel.desk.dialogs.metal_lots import MetalLotsDialog

@@ -230,6 +230,12 @@ def sold_height_mm(tip_mm: Number, above_mm: Number) -> Number:
     return tip_mm - above_mm
 
 
+@figure("head.trim", "Trim the base by", "mm", "h − H", GEOMETRY, sold_mm="h", height_mm="H")
+def trim_mm(sold_mm: Number, height_mm: Number) -> Number:
+    """What is trimmed in mm off the base of a head of ``sold_mm`` from foot to seat, for the height asked for."""
+    return sold_mm - height_mm
+
+
 @figure("head.fixed_height", "Head's height after trimming", "mm", "h − Δ", GEOMETRY, height_mm="h", trim_mm="Δ")
 def trimmed_height_mm(height_mm: Number, trim_mm: Number) -> Number:
     """Height in mm from foot to seat once the base is trimmed."""
@@ -370,7 +376,7 @@ class Bought(BegunHead):
         """Enter height, foot, tips and mass."""
         rules, stone = self.rules, self.facts.stone
         if self.sold_mm is not None:
-            ledger.enter(trimmed_height_mm, self.sold_mm, self.sold_mm - seat_height_mm)
+            ledger.enter(trimmed_height_mm, self.sold_mm, ledger.enter(trim_mm, self.sold_mm, seat_height_mm))
         ledger.enter(height_mm, seat_height_mm)
         sold = seat_height_mm if self.sold_mm is None else self.sold_mm
         if self.foot_mm is not None:

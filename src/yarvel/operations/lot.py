@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
 
 ROUND, BAR, STRIP, TUBE, MELT, BOUGHT, SOLDER = "wire", "bar", "strip", "tube", "melt", "bought", "solder"
 
@@ -31,3 +32,13 @@ class Lot:
     def grams(self) -> float:
         """Mass of all of it, g."""
         return self.volume_mm3 * self.density_g_cm3 / 1000
+
+
+def poured_together(lots: Iterable[Lot]) -> tuple[Lot, ...]:
+    """The same lots as they lie on the bench: head and band cast in one are two parts, yet one melt and one button."""
+    found: dict[object, Lot] = {}
+    for number, lot in enumerate(lots):
+        key = (lot.piece, lot.metal) if lot.form == MELT else number
+        known = found.get(key)
+        found[key] = lot if known is None else replace(known, volume_mm3=known.volume_mm3 + lot.volume_mm3)
+    return tuple(found.values())

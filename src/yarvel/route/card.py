@@ -166,7 +166,7 @@ def line_of(step: Step, plan: Plan) -> Line:
 
 def metal_lines(route: Route, plan: Plan, label: Callable[[str], str]) -> tuple[str, ...]:
     """Cutting list and balance; ``label`` names an alloy."""
-    found = taken(route)
+    found = lots.poured_together(taken(route))
     told = [f"{lot_text(lot)}." for lot in found if lot.form != lots.SOLDER]
     chips: dict[tuple[str, str], tuple[int, float]] = {}
     for lot in found:
@@ -179,7 +179,8 @@ def metal_lines(route: Route, plan: Plan, label: Callable[[str], str]) -> tuple[
     ]
     if not plan.volumes:
         return tuple(told)
-    told += [f"Comes back: {lot.piece[:1].lower()}{lot.piece[1:]}, {lot.grams:.2f} g." for lot in given_back(route)]
+    backs = lots.poured_together(given_back(route))
+    told += [f"Comes back: {lot.piece[:1].lower()}{lot.piece[1:]}, {lot.grams:.2f} g." for lot in backs]
     sums = [
         f"{label(metal)}: issue {held.issue_g:.2f} g, {held.back_g:.2f} g of offcuts and about "
         f"{held.filings_g:.2f} g of filings come back"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yarvel.heads import notches, seats, style
+from yarvel.heads import notches, rings, seats, style
 from yarvel.heads.places import numbers
 from yarvel.heads.vees import FOLD
 from yarvel.metals.alloys import alloy_of
@@ -23,6 +23,7 @@ from yarvel.planning.schools import (
     ROCKER,
     SIDEWAYS,
 )
+from yarvel.shanks import basket_point
 
 _QUARTERS = "north, south, east and west"
 
@@ -225,12 +226,20 @@ def _school_lines(plan: Plan) -> list[str]:
     return []
 
 
+def _from_below(plan: Plan) -> str:
+    """Where the line is measured from below: claws that run on to a point have no foot that a rule could be held to."""
+    if basket_point.BELOW_RING not in plan.figures:
+        return "from the foot"
+    lower = "lower " if rings.lower_ring_inset_mm in plan.figures else ""
+    return f"above the {lower}ring's underside"
+
+
 def scribe_text(plan: Plan) -> str:
     """How the girdle's line is scribed: every seat starts with it."""
     figures, clawed = plan.figures, bool(plan.shape.places)
     where = "on all claws, inside and outside" if clawed else "inside the wall, all round"
     tops, along = ("tops", "along the claw") if clawed else ("rim", "up the wall")
-    foot = f"{figures[seats.line_from_foot_mm].text()} from the foot, {along}"
+    foot = f"{figures[seats.line_from_foot_mm].text()} {_from_below(plan)}, {along}"
     if seats.line_from_top_mm not in figures:
         return f"Scribe one line at the girdle {where}: {foot}."
     return (

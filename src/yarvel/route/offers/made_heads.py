@@ -35,12 +35,12 @@ def _bought(offers: Offers) -> None:
         after=("chart-wear-head",),
         takes=(lots.bought(offers.plan, "Bought head", "head", _sold(offers) + _trimmed(offers)),),
     )
-    if job.head.trim_mm:
+    if _trim_mm(offers):
         offers.add(
             "trim-base",
             "head",
             WHOLE,
-            "Trim the base to a height of {head.fixed_height}, foot to seat.",
+            "Trim the base by {head.trim} to a height of {head.fixed_height}, foot to seat.",
             "foot level, the base ring still closed",
             stage=HEAD,
             after=("pick-bought-head",),
@@ -137,9 +137,15 @@ def _sold(offers: Offers) -> float:
     return offers.volumes.get("bare", 0.0)
 
 
+def _trim_mm(offers: Offers) -> float:
+    """What is trimmed off the base, as it is told: by the job, or for the height that the seat was asked at."""
+    trim = offers.plan.figures.get(bought.trim_mm)
+    return 0.0 if trim is None else max(round(float(trim.value), 2), 0.0)
+
+
 def _trimmed(offers: Offers) -> float:
     """What trimming takes off the foot of the claws, mm³."""
-    plan, trim = offers.plan, offers.plan.job.head.trim_mm
+    plan, trim = offers.plan, _trim_mm(offers)
     if not trim or plan.claw_mm is None:
         return 0.0
     return len(plan.shape.places) * lots.round_mm2(plan.claw_mm) * trim
