@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yarvel.heads import notches, rings, seats, style
+from yarvel.heads import notches, seats, style
 from yarvel.heads.places import numbers
 from yarvel.heads.vees import FOLD
 from yarvel.metals.alloys import alloy_of
@@ -230,8 +230,7 @@ def _from_below(plan: Plan) -> str:
     """Where the line is measured from below: claws that run on to a point have no foot that a rule could be held to."""
     if basket_point.BELOW_RING not in plan.figures:
         return "from the foot"
-    lower = "lower " if rings.lower_ring_inset_mm in plan.figures else ""
-    return f"above the {lower}ring's underside"
+    return f"above the {plan.shape.rings[-1].name}'s underside"
 
 
 def scribe_text(plan: Plan) -> str:

@@ -342,8 +342,8 @@ def _point(offers: Offers) -> None:
         "bend-legs",
         "claws",
         claws,
-        "Bend the legs until they meet, {shank.point_depth} below the ring, at {shank.point_angle}; grind the last "
-        "{shank.hole_depth} of the bundle to a sharp cone, {shank.hole} across at its shoulder.",
+        f"Bend the legs until they meet, {{shank.point_depth}} below the {lowest.name}, at {{shank.point_angle}}; "
+        "grind the last {shank.hole_depth} of the bundle to a sharp cone, {shank.hole} across at its shoulder.",
         "the triangles between the claws look alike from every side",
         stage=FIT,
         count=len(offers.plan.shape.places),
