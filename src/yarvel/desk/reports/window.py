@@ -63,16 +63,27 @@ class _Page(QWidget):
 
     def __init__(self, report: Report, colours: dict[str, str], parent: QWidget) -> None:
         super().__init__(parent)
-        self.report, self.answer = report, Answer((), ())
-        self.rows = SortedRows(report.title, report.heads, report.empty, self, report.edited)
-        self.bars = BarsView(report.picture, colours, self)
+        self.report, self.answer, self._colours = report, Answer((), ()), colours
         self._column = QVBoxLayout(self)
-        self._column.addWidget(self.rows, 1)
-        self._column.addWidget(self.bars)
         self._words = ""
-        self.rows.opened.connect(self._on_opened)
-        self.rows.typed.connect(lambda held, text: self.typed.emit(held.key, held.texts[0], text))
-        self.bars.pressed.connect(self._on_bar)
+
+    @cached_property
+    def rows(self) -> SortedRows:
+        """The report's rows; made when there is something to show, so that no window waits for eight tables."""
+        report = self.report
+        made = SortedRows(report.title, report.heads, report.empty, self, report.edited)
+        made.opened.connect(self._on_opened)
+        made.typed.connect(lambda held, text: self.typed.emit(held.key, held.texts[0], text))
+        self._column.insertWidget(0, made, 1)
+        return made
+
+    @cached_property
+    def bars(self) -> BarsView:
+        """The report's picture, under its rows; made as they are."""
+        made = BarsView(self.report.picture, self._colours, self)
+        made.pressed.connect(self._on_bar)
+        self._column.addWidget(made)
+        return made
 
     @cached_property
     def behind(self) -> SortedRows:
