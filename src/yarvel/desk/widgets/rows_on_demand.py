@@ -16,6 +16,7 @@ PAGE = 100
 _MOST_AGAIN = 2000
 WIDEST_PX = 300
 
+_RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
 _AMOUNT = re.compile(r"[-−]?[\d,]+(\.\d+)?( ?%| \w{1,4})?")
 """A number, a share or an amount of money: it stands to the right, and its head with it."""
 
@@ -108,6 +109,7 @@ def fit_columns(table: QTableWidget) -> None:
 
 def fill_rows(table: QTableWidget, first: int, rows: Sequence[Row]) -> None:
     """Rows as texts from ``first`` on, and none behind them; numbers to the right."""
+    amounts: set[int] = set()
     table.setUpdatesEnabled(False)
     table.setRowCount(first + len(rows))
     for row, texts in enumerate(rows, start=first):
@@ -119,9 +121,11 @@ def fill_rows(table: QTableWidget, first: int, rows: Sequence[Row]) -> None:
                 continue
             item = QTableWidgetItem(text)
             if column > 0 and _AMOUNT.fullmatch(text):
-                item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-                head = table.horizontalHeaderItem(column)
-                if head is not None:
-                    head.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+                item.setTextAlignment(_RIGHT)
+                if column not in amounts:
+                    amounts.add(column)
+                    head = table.horizontalHeaderItem(column)
+                    if head is not None:
+                        head.setTextAlignment(_RIGHT)
             table.setItem(row, column, item)
     table.setUpdatesEnabled(True)
