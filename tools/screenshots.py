@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import tempfile
+from collections.abc import Callable
 from pathlib import Path
 
 from yarvel.figures.figure import Figure, FigureKey
@@ -12,7 +13,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PySide6.QtCore import QEventLoop, Qt, QTimer
 from PySide6.QtGui import QColor, QImage, QPainter
-from PySide6.QtWidgets import QApplication, QDialog, QWidget
+from PySide6.QtWidgets import QApplication, QDialog, QLineEdit, QWidget
 
 from yarvel.app import open_window, prepare_store
 from yarvel.demo.scenario import OPENED_FIRST
@@ -77,6 +78,26 @@ def take_dialog(window: BenchWindow, dialog: QDialog, name: str) -> None:
     painter.end()
     picture.save(str(TARGET / f"{name}.png"))
     dialog.close()
+
+
+def take_asking(window: BenchWindow, opened: Callable[[], None], name: str, words: str = "") -> None:
+    """Write one picture of a dialog that holds the window until it is closed, with words typed into it."""
+
+    def look() -> None:
+        dialog = QApplication.activeModalWidget()
+        if not isinstance(dialog, QDialog):
+            QTimer.singleShot(100, look)
+            return
+        if words:
+            dialog.findChildren(QLineEdit)[0].setText(words)
+            wait(1500)
+        take_dialog(window, dialog, name)
+        taken.quit()
+
+    taken = QEventLoop()
+    QTimer.singleShot(100, look)
+    QTimer.singleShot(0, opened)
+    taken.exec()
 
 
 def workshop_windows(window: BenchWindow) -> None:
@@ -188,8 +209,6 @@ def others(window: BenchWindow) -> None:
         wait(200)
     take(window, "bench-turned")
     window.turning.toggle()
-    open_docket(window, 8, 2, "head.dome_radius")
-    take(window, "bench-cast-claws")
     open_docket(window, OPENED_FIRST, 1, "head.inner_opening")
     window.drawer.open()
     drawer = window.drawer.window
@@ -252,9 +271,9 @@ def main() -> None:
         others(window)
         whole_rings(window)
         workshop_windows(window)
-        window.take_in()
-        wait(400)
-        take(window, "bench-empty")
+        open_docket(window, 2, 0, "seat.notch_ratio")
+        take_asking(window, window.intake.show_history, "history")
+        take_asking(window, window.finding.open, "find", "ring")
         window.close()
         large_workshop(application, Path(folder))
 

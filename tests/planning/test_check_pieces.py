@@ -13,7 +13,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.heads import notches, tapered_collet
 from yarvel.heads.claws import u_piece_length_mm
 from yarvel.planning.job import from_document, merge_patch
-from yarvel.planning.plan import Plan, plan
+from yarvel.planning.plan import HEAD_MASS, SHANK_MASS, Plan, plan
 from yarvel.planning.weighing import weighed
 from yarvel.route.running import route_of
 from yarvel.shanks import inset
@@ -258,3 +258,13 @@ def test_what_their_makers_measured_agrees() -> None:
     order = keys(made("I"))
     assert order.index("solder-head-to-shank") < order.index("solder-claws-to-collet"), "claws after the collet"
     assert said(weighed(made("E")), "metal").count("clean metal") == 1, "a ring cast in one piece is one melt"
+
+
+def test_a_formula_is_never_shown_without_its_numbers() -> None:
+    found = weighed(made("I"))
+    masses = [found.figures[key] for key in (HEAD_MASS, SHANK_MASS)]
+    for held in masses:
+        volume, density = (number for _symbol, number in held.inputs)
+        assert held.value == pytest.approx(volume * density / 1000)
+    told = [held for name in JOBS for held in made(name).figures.values()] + list(found.figures.values())
+    assert [held.key for held in told if re.search(r"[_·²√/]", held.formula) and not held.inputs] == []

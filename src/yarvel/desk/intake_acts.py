@@ -14,6 +14,7 @@ from yarvel.desk.bringing_in import BringingIn
 from yarvel.desk.docket_store import DocketStore
 from yarvel.desk.session import Session
 from yarvel.desk.taken_back import Step, remember
+from yarvel.heads.places import numbers
 from yarvel.workshop.customers import Known
 from yarvel.workshop.dockets import Change, Docket, Photograph, file_stem
 
@@ -176,7 +177,9 @@ class IntakeActs(QObject):
         def show(found: tuple[list[Change], list[Photograph], list[Docket]]) -> None:
             from yarvel.desk.dialogs.history import HistoryDialog
 
-            HistoryDialog(docket.number, *found, self._window).exec()
+            plan = self._session.plan
+            claws = () if plan is None else numbers(plan.shape.places)
+            HistoryDialog(docket.number, *found, self._window, claws).exec()
 
         self._dockets.ask(work, show)
 

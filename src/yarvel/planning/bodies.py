@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from manifold3d import Manifold
 
 from yarvel.figures.figure import GEOMETRY, Figure, FigureKey, FigureSpec
 from yarvel.figures.rules import HouseRules
@@ -67,14 +68,14 @@ def judge(plan: Plan, made: Solids, rules: HouseRules) -> Report:
     found = clash(made, plan.facts)
     density = alloy_of(plan.job.head.metal, plan.rules).density
     figures = [
-        _figure(plan, HEAD_VOLUME, "Metal in the head", "mm³", volume_mm3(made.parts[HEAD]), "V_b"),
-        _figure(plan, HEAD_MASS, "Head's mass", "g", mass_g(made.parts[HEAD], density), "V_b·ρ_m/1000"),
+        _volume_figure(plan, HEAD_VOLUME, "Metal in the head", made.parts[HEAD]),
+        _mass_figure(plan, HEAD_MASS, "Head's mass", made.parts[HEAD], density),
         _contact_figure(plan, found.contact_mm2),
-        _figure(plan, VOLUME_BODY, "Volume of the stone's body", "mm³", volume_mm3(made.parts[STONE]), "V_b"),
+        _volume_figure(plan, VOLUME_BODY, "Volume of the stone's body", made.parts[STONE]),
     ]
     if SHANK in made.parts and plan.job.shank is not None:
         metal = alloy_of(plan.job.shank.metal, plan.rules).density
-        figures.append(_figure(plan, SHANK_MASS, "Shank's mass", "g", mass_g(made.parts[SHANK], metal), "V_b·ρ_m/1000"))
+        figures.append(_mass_figure(plan, SHANK_MASS, "Shank's mass", made.parts[SHANK], metal))
     hung = judge_hanging(plan, made, rules)
     figures += hung.figures
     calls = [call for examine in BODY_JUDGEMENTS.values() for call in examine(Bodies(plan, made, found, rules))]
@@ -106,15 +107,26 @@ def volumes(plan: Plan, made: Solids) -> dict[str, float]:
     return found
 
 
-def _figure(plan: Plan, key: FigureKey, label: str, unit: str, value: float, formula: str) -> Figure:
-    """A figure of a body, as far open as what drives it."""
-    share = plan.open_shares.get(key, 0.0)
+def _volume_figure(plan: Plan, key: FigureKey, label: str, body: Manifold) -> Figure:
+    """Metal or stone in a body, as far open as what drives it."""
+    spec = FigureSpec(key.key, label, "mm³", "volume of the closed body", GEOMETRY, {}, 2)
+    volume = volume_mm3(body)
+    return Figure(spec, volume, _open_share(plan, key) * volume)
+
+
+def _mass_figure(plan: Plan, key: FigureKey, label: str, body: Manifold, density_g_cm3: float) -> Figure:
+    """What a body weighs, with its volume and its metal's density as the working."""
+    spec = FigureSpec(key.key, label, "g", "V_b·ρ_m/1000", GEOMETRY, {}, 3)
+    mass, inputs = mass_g(body, density_g_cm3), (volume_mm3(body), density_g_cm3)
+    return Figure(spec, mass, _open_share(plan, key) * mass, ("V_b", "ρ_m"), inputs)
+
+
+def _open_share(plan: Plan, key: FigureKey) -> float:
+    """How far open a figure of a body is, as a share of it."""
     if key == VOLUME_BODY and cut.volume_mm3 in plan.figures:
         by_formula = plan.figures[cut.volume_mm3]
-        share = by_formula.plus_minus / by_formula.value
-    return Figure(
-        FigureSpec(key.key, label, unit, formula, GEOMETRY, {}, 3 if unit == "g" else 2), value, share * value
-    )
+        return by_formula.plus_minus / by_formula.value
+    return plan.open_shares.get(key, 0.0)
 
 
 def _contact_figure(plan: Plan, contact: float) -> Figure:

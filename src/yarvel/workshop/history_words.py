@@ -3,11 +3,18 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
+from typing import TypeGuard
 
+from yarvel.heads.wear import FINDINGS, SOUND
 from yarvel.planning.job import patch_between
+from yarvel.planning.repair import CAUSES, VERDICTS
+from yarvel.route.card import LABELS
+from yarvel.workshop.claw_chart import MEASURES, finding_key
 from yarvel.workshop.dockets import DOCUMENTS, FIELDS, SEVERAL, Change
 
+_CALLED: dict[str, Mapping[str, str]] = {"chosen": LABELS, "way": LABELS, "cause": CAUSES, "verdict": VERDICTS}
+"""What the keys are called that a claw chart and a repair hold."""
 _WORDS = {"docket": "docket", "job": "the job", **{name: one.label for name, one in FIELDS.items()}}
 
 
@@ -17,20 +24,21 @@ def fields_of(change: Change) -> str:
     return ", ".join(_WORDS.get(name, name) for name in names)
 
 
-def told(change: Change) -> str:
-    """What an act was, in one line: of each field what it was and what it became."""
+def told(change: Change, claws: Sequence[int] = ()) -> str:
+    """What an act was, in one line: of each field what it was and what it became. ``claws`` are the numbers that the
+    claws of the docket's head have, in the order of its places, where they are known."""
     if change.field == SEVERAL and isinstance(change.after, dict) and isinstance(change.before, dict):
-        several = ((name, _told(name, change.before.get(name), after)) for name, after in change.after.items())
+        several = ((name, _told(name, change.before.get(name), after, claws)) for name, after in change.after.items())
         return "; ".join(f"{_WORDS.get(name, name)}: {said}" for name, said in several)
-    return _told(change.field, change.before, change.after)
+    return _told(change.field, change.before, change.after, claws)
 
 
-def _told(field: str, before: object, after: object) -> str:
+def _told(field: str, before: object, after: object, claws: Sequence[int]) -> str:
     if field in _OBJECTS and isinstance(after, dict):
         held = before if isinstance(before, dict) else {}
         if field == "job" and "format" in after and "format" in held:  # a line of before layout 0010: the whole job
             held, after = patch_between(after, held), patch_between(held, after)
-        return ", ".join(_leaves(after, held))
+        return ", ".join(_leaves(after, held, claws))
     was = "" if before in (None, "") else f"{_plain(before)} → "
     return f"{was}{_plain(after)}"
 
@@ -38,17 +46,47 @@ def _told(field: str, before: object, after: object) -> str:
 _OBJECTS = ("job", *DOCUMENTS)
 
 
-def _leaves(patch: Mapping[str, object], back: Mapping[str, object], path: str = "") -> list[str]:
+def _leaves(patch: Mapping[str, object], back: Mapping[str, object], claws: Sequence[int], path: str = "") -> list[str]:
     """Each value that a patch sets, with what it was before."""
     found = []
     for name, value in patch.items():
         was = back.get(name) if isinstance(back, Mapping) else None
         if isinstance(value, dict) and value:
-            found += _leaves(value, was if isinstance(was, dict) else {}, f"{path}{name}.")
+            found += _leaves(value, was if isinstance(was, dict) else {}, claws, f"{path}{name}.")
+        elif _is_chart(value):
+            found += _claws(was if _is_chart(was) else [], value, claws)
         else:
-            left = "" if was is None else f"{_plain(was)} → "
-            found.append(f"{path}{name}: {left}{'taken away' if value is None else _plain(value)}")
+            called = _CALLED.get(name, {})
+            left = "" if was is None else f"{_called(was, called)} → "
+            found.append(f"{path}{name}: {left}{'taken away' if value is None else _called(value, called)}")
     return found
+
+
+def _called(value: object, names: Mapping[str, str]) -> str:
+    return names.get(value, value).lower() if isinstance(value, str) and value in names else _plain(value)
+
+
+def _is_chart(value: object) -> TypeGuard[list[dict[str, object]]]:
+    """Whether it is what was found claw by claw."""
+    return isinstance(value, list) and bool(value) and all(isinstance(row, dict) and "finding" in row for row in value)
+
+
+def _claws(before: list[dict[str, object]], after: list[dict[str, object]], claws: Sequence[int]) -> list[str]:
+    """Of each claw of which something else is known now, what was found before and what now."""
+    found = []
+    for place, row in enumerate(after):
+        was, now = _claw(before[place] if place < len(before) else {}), _claw(row)
+        if was != now:
+            claw = f"claw {claws[place]}" if len(claws) == len(after) else "one claw"
+            found.append(f"{claw}: {now}" if was == FINDINGS[SOUND] else f"{claw}: {was} → {now}")
+    return found
+
+
+def _claw(row: Mapping[str, object]) -> str:
+    also = row.get("also")
+    keys = (row.get("finding", SOUND), *(also if isinstance(also, list) else ()))
+    read = [f"{name} {row[name]:g} mm" for name in MEASURES if isinstance(row.get(name), int | float)]
+    return " and ".join([*(FINDINGS[finding_key(key)] for key in keys), *read])
 
 
 def _plain(value: object) -> str:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QIcon, QPixmap
 from PySide6.QtWidgets import (
@@ -25,7 +27,7 @@ from yarvel.workshop.history_words import fields_of, told
 
 
 class HistoryDialog(QDialog):
-    """Shows the history, oldest last; nothing in it can be changed."""
+    """Shows the history, oldest last; nothing in it can be changed. ``claws`` are the numbers of the head's claws."""
 
     def __init__(
         self,
@@ -34,6 +36,7 @@ class HistoryDialog(QDialog):
         photographs: list[Photograph],
         before: list[Docket],
         parent: QWidget | None = None,
+        claws: Sequence[int] = (),
     ) -> None:
         super().__init__(parent)
         self.setWindowTitle(f"What was done: {number}")
@@ -54,7 +57,7 @@ class HistoryDialog(QDialog):
         self.rows.setRowCount(len(changes))
         for row, change in enumerate(reversed(changes)):
             for place, text in enumerate(
-                (f"{here(change.at):%Y-%m-%d %H:%M}", change.by or "–", fields_of(change), told(change))
+                (f"{here(change.at):%Y-%m-%d %H:%M}", change.by or "–", fields_of(change), told(change, claws))
             ):
                 item = QTableWidgetItem(text)
                 item.setToolTip(tip(text))

@@ -1,0 +1,28 @@
+"""What a history says of a claw chart: words and millimetres, never keys."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+from typing import Any
+
+from yarvel.workshop.dockets import Change
+from yarvel.workshop.history_words import told
+
+
+def said(before: dict[str, Any], after: dict[str, Any], claws: tuple[int, ...] = ()) -> str:
+    return told(Change(datetime(2031, 5, 6, 9, tzinfo=UTC), "claw_chart", before, after), claws)
+
+
+def test_a_claw_chart_is_told_claw_by_claw() -> None:
+    sound = {"finding": "sound"}
+    worn = {"finding": "worn-tip", "tip": 0.33}
+    both = {"finding": "worn-tip", "also": ["bent"], "tip": 0.3}
+    assert said({}, {"claws": [worn, sound, sound, sound]}, (1, 4, 3, 2)) == "claw 1: worn tip and tip 0.33 mm"
+    turned = said({"claws": [worn, sound]}, {"claws": [both, {"finding": "missing"}]}, (2, 1))
+    assert turned == "claw 2: worn tip and tip 0.33 mm → worn tip and bent and tip 0.3 mm, claw 1: missing"
+    assert said({"claws": [worn]}, {"claws": [sound]}) == "one claw: worn tip and tip 0.33 mm → sound"
+
+
+def test_a_way_and_its_cause_are_told_by_their_names() -> None:
+    line = said({"cause": "worn"}, {"chosen": "new-head-bought", "cause": "head-too-small", "minutes": 147.5})
+    assert line == "chosen: new head from the drawer, cause: worn tips → head too small for its stone, minutes: 147.5"
