@@ -80,7 +80,7 @@ def test_one_act_is_one_line_of_history(hand: Hand, store_file: Path) -> None:
     assert set(told[2].after) == {"fit"} and set(told[2].after["fit"]) == {"height"} == set(told[2].before["fit"])
     dialog = HistoryDialog(docket.number, told, [], [], hand.window)
     shown = [item.text() for item in (dialog.rows.item(row, 3) for row in range(3)) if item is not None]
-    assert "stone.depth_mm: " in shown[1] and " → 4.23" in shown[1]
+    assert "stone depth: " in shown[1] and " → 4.23 mm" in shown[1]
     when = dialog.rows.item(2, 0)
     assert when is not None and when.text() == f"{told[0].at.replace(tzinfo=UTC).astimezone():%Y-%m-%d %H:%M}"
 

@@ -1,4 +1,4 @@
-"""What a history says of a claw chart: words and millimetres, never keys."""
+"""What a history says of a claw chart and of a job: words and units, never the keys of a format."""
 
 from __future__ import annotations
 
@@ -26,3 +26,15 @@ def test_a_claw_chart_is_told_claw_by_claw() -> None:
 def test_a_way_and_its_cause_are_told_by_their_names() -> None:
     line = said({"cause": "worn"}, {"chosen": "new-head-bought", "cause": "head-too-small", "minutes": 147.5})
     assert line == "chosen: new head from the drawer, cause: worn tips → head too small for its stone, minutes: 147.5"
+
+
+def test_what_changed_of_a_job_is_read_with_its_units() -> None:
+    before = {"stone": {"diameters_mm": [7.1, 7.2], "depth_mm": None}, "head": {"splay_deg": 12, "notched": False}}
+    after = {"stone": {"diameters_mm": [7.1, 7.3], "depth_mm": 4.4}, "head": {"splay_deg": None, "notched": True}}
+    change = Change(datetime(2031, 5, 6, 9, tzinfo=UTC), "job", before, after)
+    assert told(change).split(", ") == [
+        "stone diameters: 7.1 × 7.2 → 7.1 × 7.3 mm",
+        "stone depth: 4.4 mm",
+        "head splay: 12 → taken away",
+        "head notched: no → yes",
+    ]

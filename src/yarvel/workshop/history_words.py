@@ -15,6 +15,7 @@ from yarvel.workshop.dockets import DOCUMENTS, FIELDS, SEVERAL, Change
 
 _CALLED: dict[str, Mapping[str, str]] = {"chosen": LABELS, "way": LABELS, "cause": CAUSES, "verdict": VERDICTS}
 """What the keys are called that a claw chart and a repair hold."""
+_UNITS = {"mm": " mm", "deg": "°", "percent": " %", "ct": " ct", "g": " g"}
 _WORDS = {"docket": "docket", "job": "the job", **{name: one.label for name, one in FIELDS.items()}}
 
 
@@ -57,9 +58,17 @@ def _leaves(patch: Mapping[str, object], back: Mapping[str, object], claws: Sequ
             found += _claws(was if _is_chart(was) else [], value, claws)
         else:
             called = _CALLED.get(name, {})
+            words, unit = _words(f"{path}{name}")
             left = "" if was is None else f"{_called(was, called)} → "
-            found.append(f"{path}{name}: {left}{'taken away' if value is None else _called(value, called)}")
+            found.append(f"{words}: {left}{'taken away' if value is None else _called(value, called) + unit}")
     return found
+
+
+def _words(path: str) -> tuple[str, str]:
+    """What a part of a document is called, and its unit: its name in the format, read aloud."""
+    name, _, last = path.rpartition("_")
+    unit = _UNITS.get(last, "")
+    return (name if unit else path).replace("_", " ").replace(".", " "), unit
 
 
 def _called(value: object, names: Mapping[str, str]) -> str:
@@ -90,4 +99,8 @@ def _claw(row: Mapping[str, object]) -> str:
 
 
 def _plain(value: object) -> str:
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if isinstance(value, list) and all(isinstance(one, str | int | float) for one in value):
+        return (" × " if any(isinstance(one, float) for one in value) else ", ").join(map(_plain, value))
     return value if isinstance(value, str) else json.dumps(value, ensure_ascii=False)
