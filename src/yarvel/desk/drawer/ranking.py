@@ -4,10 +4,11 @@ making a head by hand takes."""
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from yarvel.figures.errors import JobError
 from yarvel.figures.figure import format_number
@@ -139,20 +140,29 @@ def _heads(job: Job, rules: HouseRules, items: list[StockItem]) -> Ranking | Non
     return Ranking(places, _others(job, heads), found.cost, _OF_HEADS, told, "heads and mounts")
 
 
+def _told_by(
+    verdict: NDArray[np.str_], why: Callable[[int], str], values: Mapping[str, Column]
+) -> Callable[[int, str], str]:
+    """What is said of a row under a name: the verdict, why, or one of the values in mm, nothing where it is unknown."""
+
+    def told(row: int, name: str) -> str:
+        if name == "why":
+            return why(row)
+        if name == "verdict":
+            return str(verdict[row])
+        value = float(values[name][row])
+        return "" if math.isnan(value) else format_number(value, 2)
+
+    return told
+
+
 def _tubes(job: Job, rules: HouseRules, items: list[StockItem]) -> Ranking | None:
     places = _places(items, is_tube)
     if not places:
         return None
     held = [items[place] for place in places]
     found = match_tubes(job, rules, tubes_of(held))
-
-    def told(row: int, name: str) -> str:
-        if name == "why":
-            return why_tube(found, row, rules)
-        if name == "verdict":
-            return str(found.verdict[row])
-        return format_number(float({"lip": found.lip, "ledge": found.ledge}[name][row]), 2)
-
+    told = _told_by(found.verdict, lambda row: why_tube(found, row, rules), {"lip": found.lip, "ledge": found.ledge})
     return Ranking(places, _others(job, held), found.cost, _OF_TUBES, told, "tubes and bezels")
 
 
@@ -162,15 +172,8 @@ def _bails(job: Job, rules: HouseRules, items: list[StockItem]) -> Ranking | Non
         return None
     held = [items[place] for place in places]
     found = match_bails(job, rules, bails_of(held))
-
-    def told(row: int, name: str) -> str:
-        if name == "why":
-            return why_bail(found, row, rules)
-        if name == "verdict":
-            return str(found.verdict[row])
-        value = float({"chain": found.chain_room, "ring": found.ring_room}[name][row])
-        return "" if math.isnan(value) else format_number(value, 2)
-
+    rooms = {"chain": found.chain_room, "ring": found.ring_room}
+    told = _told_by(found.verdict, lambda row: why_bail(found, row, rules), rooms)
     return Ranking(places, _others(job, held), found.cost, _OF_BAILS, told, BAILS)
 
 
