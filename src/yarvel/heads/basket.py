@@ -266,12 +266,16 @@ class Basket(BegunHead):
 
     def width_at(self, depth_mm: Number, height_mm: Number) -> Number:
         """Width in mm along the band at a depth below the seat, its lower ring counted at the foot."""
-        over = self.along.width_mm(depth_mm, height_mm, self.splay(height_mm))
-        if self.choice.rings == 1 or np.any(depth_mm < height_mm):
+        splay = self.splay(height_mm)
+        over = self.along.width_mm(depth_mm, height_mm, splay)
+        if self.choice.rings == 1 or (depth_mm is not height_mm and np.any(depth_mm < height_mm)):
             return over
-        size, losses = rings.along_band(self.facts)
-        inset = self._lower_inset(height_mm, self.splay(height_mm))
-        return np.maximum(over, size - losses * inset)
+        size, losses = self._along_band
+        return np.maximum(over, size - losses * self._lower_inset(height_mm, splay))
+
+    @cached_property
+    def _along_band(self) -> tuple[Number, float]:
+        return rings.along_band(self.facts)
 
     def _lower_inset(self, height_mm: Number, splay_deg: Number) -> Number:
         """How far in mm the lower ring's outside lies inside the stone's edge, at this height."""

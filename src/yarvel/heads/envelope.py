@@ -10,6 +10,8 @@ import numpy as np
 from yarvel.heads.shape import HeadShape, Polygon, reach_at
 
 _LEVELS, _CIRCLE = 49, 48
+_SHARES = np.linspace(-1, 1, _LEVELS) * (1 - 1e-9)
+"""Where across half a band's width a head is looked at."""
 _TURN = np.arange(_CIRCLE) * 2 * np.pi / _CIRCLE
 _ROUND = np.column_stack([np.cos(_TURN), np.sin(_TURN)])
 LEAST_MM = 0.02
@@ -46,18 +48,33 @@ class Envelope:
 def envelope(shape: HeadShape, height_mm: float, width_mm: float) -> Envelope:
     """What a band of this ``width_mm`` in mm meets of a head at a height over the seat: its claws and walls there, and
     the foot's ring, which has to pass."""
-    half = width_mm / 2
-    across = np.linspace(-half, half, _LEVELS) * (1 - 1e-9)
+    across = width_mm / 2 * _SHARES
     along = _over_claws(shape, height_mm, across)
-    for loop in _not_claws(shape, height_mm):
-        inside = (across >= loop[:, 1].min()) & (across <= loop[:, 1].max())
-        if inside.any():
-            least, most = reach_at(loop, across[inside])
-            along[inside] = np.maximum(along[inside], np.maximum(np.abs(least), np.abs(most)))
+    for loop in _vees_and_walls(shape, height_mm):
+        np.maximum(along, _reach_along(loop, across), out=along)
     if on_legs(shape, height_mm):  # ends are sawn straight, and the legs stand against them
         along[:] = along.max() or whole(shape, height_mm)[0]
+    elif shape.rings:
+        np.maximum(along, _ring_along(shape, width_mm), out=along)
     both = np.maximum(along, along[::-1])  # the gap is marked alike on both sides of the middle
     return Envelope(across, both)
+
+
+@lru_cache(maxsize=64)
+def _ring_along(shape: HeadShape, width_mm: float) -> Polygon:
+    """How far the lowest ring's outside reaches along a band of this width, as in :func:`_reach_along`."""
+    return _reach_along(_ring_outside(shape), width_mm / 2 * _SHARES)
+
+
+def _reach_along(loop: Polygon, across_mm: Polygon) -> Polygon:
+    """How far a loop (n, 2) reaches along the band, to the farther side, at ``across_mm`` (k,) ways from its middle,
+    (k,) in mm; 0 where it does not reach so far across."""
+    found = np.zeros(len(across_mm))
+    inside = (across_mm >= loop[:, 1].min()) & (across_mm <= loop[:, 1].max())
+    if inside.any():
+        least, most = reach_at(loop, across_mm[inside])
+        found[inside] = np.maximum(np.abs(least), np.abs(most))
+    return found
 
 
 def _over_claws(shape: HeadShape, height_mm: float, across_mm: Polygon) -> Polygon:
@@ -137,6 +154,19 @@ def sections(shape: HeadShape, height_mm: float) -> list[Polygon]:
 @lru_cache(maxsize=64)
 def _not_claws(shape: HeadShape, height_mm: float) -> list[Polygon]:
     """As :func:`sections`, without round claws."""
+    found = _vees_and_walls(shape, height_mm)
+    return [*found, _ring_outside(shape)] if shape.rings and not on_legs(shape, height_mm) else found
+
+
+@lru_cache(maxsize=64)
+def _ring_outside(shape: HeadShape) -> Polygon:
+    """The outside of the lowest ring, seen straight down."""
+    return shape.outline.inset(shape.rings[-1].outside_inset_mm)
+
+
+@lru_cache(maxsize=64)
+def _vees_and_walls(shape: HeadShape, height_mm: float) -> list[Polygon]:
+    """As :func:`sections`, without round claws and rings."""
     found: list[Polygon] = []
     level = np.array([height_mm])
     if shape.vees is not None:
@@ -146,7 +176,4 @@ def _not_claws(shape: HeadShape, height_mm: float) -> list[Polygon]:
             found.append(np.vstack([near, far[::-1]]))
     for wall in shape.walls:
         found.append(shape.outline.inset(-float(reach_at(wall.profile, level)[1][0])))
-    if shape.rings and not on_legs(shape, height_mm):
-        ring = shape.rings[-1]
-        found.append(shape.outline.inset(ring.outside_inset_mm))
     return found

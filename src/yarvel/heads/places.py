@@ -6,6 +6,7 @@ the perimeter and half its share of the turning, which weights places to the end
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
@@ -34,13 +35,13 @@ class Place:
     @property
     def azimuth_deg(self) -> float:
         """Azimuth of the contact seen from the culet, 0 … 360."""
-        return float(np.degrees(np.arctan2(self.y_mm, self.x_mm)) % 360)
+        return math.degrees(math.atan2(self.y_mm, self.x_mm)) % 360
 
     @cached_property
     def normal(self) -> tuple[float, float]:
         """Outward unit normal."""
-        turn = np.radians(self.normal_deg)
-        return float(np.cos(turn)), float(np.sin(turn))
+        turn = math.radians(self.normal_deg)
+        return math.cos(turn), math.sin(turn)
 
     @cached_property
     def mirrored(self) -> tuple[str, float, float, float]:
@@ -101,10 +102,8 @@ def places(outline: Outline, count: int, orientation: str, cornered: bool) -> tu
 
 def circle(radius_mm: float, azimuths_deg: Sequence[float]) -> tuple[Place, ...]:
     """Places on a round stone."""
-    turns = [(azimuth, np.radians(azimuth)) for azimuth in azimuths_deg]
-    return tuple(
-        Place(float(radius_mm * np.cos(turn)), float(radius_mm * np.sin(turn)), azimuth) for azimuth, turn in turns
-    )
+    turns = [(azimuth, math.radians(azimuth)) for azimuth in azimuths_deg]
+    return tuple(Place(radius_mm * math.cos(turn), radius_mm * math.sin(turn), azimuth) for azimuth, turn in turns)
 
 
 def moved(outline: Outline, azimuths_deg: Sequence[float]) -> tuple[Place, ...]:

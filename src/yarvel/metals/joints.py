@@ -126,7 +126,7 @@ def _reached(
 
 def _groups_in(found: Flags, names: tuple[str, ...]) -> list[tuple[str, ...]]:
     """The groups that are flagged in every row of ``found`` (n, m), by name."""
-    return [tuple(name for name, flag in zip(names, row, strict=True) if flag) for row in found.tolist()]
+    return [tuple(itertools.compress(names, row)) for row in found.tolist()]
 
 
 def _grade(seam: Seam, school: str, asked: Mapping[str, str]) -> str:

@@ -71,7 +71,7 @@ def band_of(shank: ShankJob) -> Band:
 def choice_of(job: Job, rules: HouseRules) -> HeadChoice:
     """What the head style is asked for."""
     head, made = job.head, job.head.made
-    read = {*STYLES[head.style].FIELDS, *(name for name in _AS_GIVEN if name not in head_fields())}
+    read = {*STYLES[head.style].FIELDS, *_OF_EVERY_STYLE}
     return HeadChoice(
         claws=usual_claws_of(job),
         made=None if made is None else Made(made.foot_mm, made.top_mm, made.height_mm, made.wall_mm),
@@ -88,6 +88,7 @@ _AS_GIVEN = tuple(
     one.name for one in fields(HeadChoice) if one.name not in ("claws", "made", "tube", "own", "legs", "soft", "seated")
 )
 """What a choice takes from the job as it stands there, where its style reads it; else as it usually is."""
+_OF_EVERY_STYLE = tuple(name for name in _AS_GIVEN if name not in head_fields())
 _USUAL = HeadJob()
 
 

@@ -142,11 +142,15 @@ class Band:
 
     def _mean(self, value_at: Callable[[Number], Number]) -> float:
         """The mean of a value along the arc: from station to station, where it runs on smoothly."""
+        turns, lengths = self._spots
+        return float(((np.asarray(value_at(turns)) @ _GAUSS[1]) / 2) @ lengths) / 180.0
+
+    @cached_property
+    def _spots(self) -> tuple[Any, Any]:
+        """Where round the finger a mean is taken, and how far it is from station to station, °."""
         ends = np.array([one.turn_deg for one in self.stations])
-        spots, weights = _GAUSS
-        lengths = np.diff(ends)
-        turns = ends[:-1, None] + lengths[:, None] * (spots + 1) / 2
-        return float(((np.asarray(value_at(turns)) @ weights) / 2 * lengths).sum() / 180.0)
+        lengths = ends[1:] - ends[:-1]
+        return ends[:-1, None] + lengths[:, None] * (_GAUSS[0] + 1) / 2, lengths
 
 
 _SPOTS = (0.1834346424956498, 0.5255324099163290, 0.7966664774136267, 0.9602898564975363)

@@ -165,10 +165,16 @@ def settle(step: Callable[[Number], Number], start_mm: Number, rounds: int = 60)
     value = start_mm
     for _ in range(rounds):
         first = step(value)
-        if np.max(np.abs(first - value)) < _SETTLED_MM:
+        if _gap(first, value) < _SETTLED_MM:
             return first
         value = _drawn_out(value, first, step(first))
     return value
+
+
+def _gap(one: Number, other: Number) -> float:
+    """How far two values lie apart; of columns, the farthest."""
+    apart = abs(one - other)
+    return float(apart.max()) if isinstance(apart, np.ndarray) else float(apart)
 
 
 def _drawn_out(value: Number, first: Number, second: Number) -> Number:
