@@ -17,6 +17,7 @@ from yarvel.workshop.day.server import FIRST_SECONDS
 from yarvel.workshop.day.shop import Order, Schedule, Shop, Step, cost, late_count
 from yarvel.workshop.day.solving import Limits, improve, kept_by_all
 from yarvel.workshop.day.timeline import Stations, timelines
+from yarvel.workshop.day.turns import compiled
 
 Tell = Callable[[str, float, str, str], None]
 SEEDS = range(5)
@@ -41,6 +42,7 @@ FT10 = """
 
 def day(told: Tell) -> None:
     """Everything about the plan of the day."""
+    compiled()
     published(told)
     for size in SIZES:
         at_size(told, *size)

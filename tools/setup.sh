@@ -67,4 +67,6 @@ if ! [ -f "$stamp" ] || ! cmp -s requirements.lock "$stamp"; then
     cp requirements.lock "$stamp"
 fi
 .venv/bin/python -m pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation -e .
+say "compiling what plans the day"
+.venv/bin/python -c 'from yarvel.workshop.day.turns import compiled; compiled()'
 touch .venv/.project

@@ -173,8 +173,8 @@ def settle(step: Callable[[Number], Number], start_mm: Number, rounds: int = 60)
 
 def _gap(one: Number, other: Number) -> float:
     """How far two values lie apart; of columns, the farthest."""
-    apart = abs(one - other)
-    return float(apart.max()) if isinstance(apart, np.ndarray) else float(apart)
+    apart = one - other
+    return float(np.abs(apart).max()) if isinstance(apart, np.ndarray) else abs(apart)
 
 
 def _drawn_out(value: Number, first: Number, second: Number) -> Number:

@@ -7,21 +7,19 @@ Science 33 (1987): index = w / p · exp(−max(0, slack) / (k · p̄)).
 from __future__ import annotations
 
 import time
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Sequence
 from itertools import product
 
 import numpy as np
 
 from yarvel.workshop.day.axis import Ints
-from yarvel.workshop.day.shop import Order, Place, Schedule, Shop, Step, cost, ends
+from yarvel.workshop.day.shop import Order, Place, Schedule, Shop, Step, cost
 from yarvel.workshop.day.timeline import Fits, Stations, Timeline, fits_of
 
 SETTINGS: tuple[tuple[float, int], ...] = tuple(product((2.0, 0.5, 6.0, 1.0, 12.0, 0.2), (0, 2, 6)))
 """How far ahead slack is looked at (in mean pieces of work), and for how many slots hands may wait for something more
 urgent; the settings that most often win first."""
 _FAR = 60.0
-_TOUCHED = 0.25
-"""In what share of the dockets a round of the search tilts the weight."""
 _LONG_WAIT = 600.0
 """Minutes from which a wait is counted by the clock and not by open hours."""
 
@@ -50,57 +48,10 @@ def dispatch(shop: Shop, settings: Sequence[tuple[float, int]] = SETTINGS, secon
     return best
 
 
-def attempts(seconds: float, rounds: int, stopped: Callable[[], bool]) -> Iterator[int]:
-    """Numbers of the rounds of a search, until so many are done, the time is up, or it is ``stopped``."""
-    began = time.monotonic()
-    for number in range(rounds):
-        if stopped() or time.monotonic() - began > seconds:
-            return
-        yield number
-
-
-def search(
-    shop: Shop,
-    plan: Schedule,
-    seconds: float = float("inf"),
-    rounds: int = 10**9,
-    seed: int = 1,
-    tell: Callable[[Schedule], None] = lambda _plan: None,
-    stopped: Callable[[], bool] = lambda: False,
-) -> Schedule:
-    """A better plan by dispatching again and again with weights that are tilted by chance, late dockets' upwards; what
-    was better is tilted further. Ends after so many seconds or rounds, or when it is ``stopped``."""
-    chance = np.random.default_rng(seed)
-    orders = [order for order in shop.orders if order.steps]
-    tilt, best, held = np.ones(len(orders)), plan, cost(shop, plan)
-    for _ in attempts(seconds, rounds, stopped):
-        finished = ends(shop, best)
-        late = np.array([order.due is not None and finished[order.key] > order.due for order in orders])
-        touched = chance.random(len(orders)) < _TOUCHED
-        tried = tilt * np.where(touched, np.exp(chance.normal(np.where(late, 0.5, 0.0), 0.7)), 1.0)
-        look_ahead, patience = SETTINGS[int(chance.integers(len(SETTINGS)))]
-        try:
-            made = _Dispatch(shop, look_ahead, patience, tried).plan()
-        except AxisTooShortError:
-            continue
-        worth = cost(shop, made)
-        if worth < held:
-            tilt, best, held = tried, made, worth
-            tell(best)
-    return best
-
-
 class _Dispatch:
-    """One plan by one setting. Of every docket only its next step waits; ``est`` is when each could begin with whom.
-    ``tilt``: what the dockets' weights are multiplied by."""
+    """One plan by one setting. Of every docket only its next step waits; ``est`` is when each could begin with whom."""
 
-    def __init__(
-        self,
-        shop: Shop,
-        look_ahead: float,
-        patience: int,
-        tilt: np.ndarray[tuple[int, ...], np.dtype[np.float64]] | None = None,
-    ) -> None:
+    def __init__(self, shop: Shop, look_ahead: float, patience: int) -> None:
         self._shop, self._patience = shop, patience
         self._orders = [order for order in shop.orders if order.steps]
         lengths = [step.slots for _, step in shop.steps()]
@@ -114,8 +65,6 @@ class _Dispatch:
         self._ready = np.array([order.release for order in self._orders], dtype=np.int64)
         self._est = np.full((count, len(shop.hands)), shop.axis.size, dtype=np.int64)
         self._weights = np.array([order.weight for order in self._orders])
-        if tilt is not None:
-            self._weights = self._weights * tilt
         far = shop.axis.size * 4
         self._dues = np.array([far if order.due is None else order.due for order in self._orders], dtype=np.float64)
         self._left = np.array([_work_left(shop, order) for order in self._orders])

@@ -7,6 +7,7 @@ evening: a relaxation, by SciPy's HiGHS.
 
 from __future__ import annotations
 
+from collections import Counter
 from dataclasses import dataclass
 from itertools import combinations
 
@@ -18,7 +19,9 @@ from yarvel.workshop.day.shop import Order, Shop
 from yarvel.workshop.day.timeline import timelines
 
 _MOST_DAYS = 15
-_MOST_GROUPS = 64
+_MOST_GROUPS, _MOST_SETS = 64, 24
+"""Groups of hands that are looked at; and of how many sets of hands that can do the same, those with most to do, they
+are put together."""
 
 
 @dataclass(frozen=True)
@@ -102,7 +105,10 @@ def _limits(
     of = np.array([one[0] for one in flat])
     slots = np.array([one[1] for one in flat], dtype=np.float64)
     by = np.array([one[4] for one in flat])
-    sets = sorted({one[2] for one in flat}, key=sorted)
+    busy: Counter[frozenset[int]] = Counter()
+    for one in flat:
+        busy[one[2]] += one[1]
+    sets = sorted(busy, key=lambda able: (-busy[able], sorted(able)))[:_MOST_SETS]
     groups = {frozenset().union(*held) for size in (1, 2, 3) for held in combinations(sets, size)}
     held = [
         (np.array([one[2] <= group for one in flat]), until[sorted(group)].sum(axis=0))

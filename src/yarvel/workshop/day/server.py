@@ -24,6 +24,7 @@ from yarvel.workshop.day.shop import Hands, Schedule, Shop, late_count
 FIRST_SECONDS = 0.4
 _TRIED_SETTINGS = 6
 _MOST_SIMULATED = 1200
+_LOOK_SECONDS = 0.1
 
 Tell = Callable[[dict[str, Any]], None]
 Stopped = Callable[[], bool]
@@ -113,6 +114,8 @@ def _improve(
     """Better plans as they come: at first by more settings of the dispatch, then by the solver."""
     from yarvel.workshop.day.solving import Limits, improve, judged
 
+    if not _compiled(stopped):
+        return
     held = shop_from(request["held"]) if request.get("held") else shop
     before = shown or None
     best = plan
@@ -137,6 +140,20 @@ def _improve(
         spreads = {int(key): float(value) for key, value in request.get("spreads", {}).items()}
         done["chances"] = _chances(shop, found.plan, spreads)
     tell(done)
+
+
+def _compiled(stopped: Stopped) -> bool:
+    """Wait until what the search runs is compiled, which takes a while the first time on a machine; False where
+    something newer is asked meanwhile."""
+    from yarvel.workshop.day.turns import compiled
+
+    work = threading.Thread(target=compiled, daemon=True)
+    work.start()
+    while work.is_alive():
+        if stopped():
+            return False
+        work.join(_LOOK_SECONDS)
+    return True
 
 
 def main() -> None:

@@ -149,6 +149,19 @@ def cost(shop: Shop, plan: Schedule) -> Cost:
     return Cost(days, late, handed, total)
 
 
+DAY_SLOTS, MOVE_SLOTS = 100.0, 4.0
+"""What a weighted day late, and a step that is not where people have seen it, weigh beside a weighted slot late: more
+than a day has slots, so that days come first where few dockets are late. Free moves changed 97 of 150 steps in a
+made-up shop; at 4 it was 16 (measured beforehand)."""
+
+
+def weighed(shop: Shop, plan: Schedule, shown: Schedule | None = None) -> float:
+    """What a search for a better plan weighs: lateness, and moves against the plan shown."""
+    held = cost(shop, plan)
+    moved = 0 if shown is None else sum(shown[key] != place for key, place in plan.items() if key in shown)
+    return held.days * DAY_SLOTS + held.slots + MOVE_SLOTS * moved
+
+
 def late_days(axis: Axis, end: int, due: int) -> int:
     """Open days between the evening that was promised and the one on which it is done."""
     if end <= due:

@@ -12,20 +12,14 @@ from dataclasses import dataclass, replace
 import numpy as np
 from ortools.sat.python import cp_model
 
-from yarvel.workshop.day.dispatch import search
-from yarvel.workshop.day.shop import Order, Place, Schedule, Shop, Step, cost, late_count
+from yarvel.workshop.day.shop import DAY_SLOTS, MOVE_SLOTS, Order, Place, Schedule, Shop, Step, cost, weighed
 from yarvel.workshop.day.turns import in_turns
 
 WHOLE_STEPS = 150
 """Up to so many steps the whole workshop is one model."""
-SEARCHED_STEPS = 700
-"""Above it windows gain next to nothing in the time (measured: 0.01 % of lateness in twelve seconds at 1,800 steps,
-where tilted dispatches gain 11 %)."""
-_FEW_STEPS, _FEW_SHARE, _MANY_SHARE, _REPEATED_ROUNDS = 250, 0.4, 0.85, 12
-"""What share of the time goes to tilted dispatches at few steps and at many."""
-_TURNS_SHARE, _TURNS_SECONDS, _FEW_LATE = 0.65, 0.9, 0.3
-"""What share of the time, and how many seconds at least, whole dockets are given out in turn; up to what share of late
-dockets that is worth it at very many steps (measured on made-up shops: better than all else up to some 700 steps)."""
+_TURNS_SHARE, _MANY_TURNS_SHARE, _TURNS_SECONDS, _REPEATED_ROUNDS = 0.65, 0.9, 0.9, 2000
+"""What share of the time whole dockets are given out in turn, at few steps and at many, and how many seconds at least;
+how many rounds, where it must repeat. At 480 steps a minute of windows gained a fiftieth of what is late after that."""
 WINDOW_STEPS = 24
 WINDOW_SECONDS = 0.5
 _WINDOW_WORKERS = 1
@@ -34,12 +28,6 @@ the plans were as good."""
 _LOOK_SECONDS = 0.1
 _LATE_SHARE = 0.65
 """How often a window is laid round a late docket rather than round an instant."""
-MOVE_SLOTS = 4.0
-"""What a moved step weighs against weighted slots of lateness. Free moves changed 97 of 150 steps in a made-up shop; at
-4 it was 16 (measured beforehand)."""
-DAY_SLOTS = 100
-"""What a weighted day late weighs beside a weighted slot late: more than a day has slots, so that days come first where
-few dockets are late."""
 _SCALE = 20
 """Of one slot of lateness in the objective; hand-overs and ends weigh less than one."""
 _SUBSOLVERS = ("quick_restart_no_lp", "objective_lb_search")
@@ -67,9 +55,7 @@ class Improved:
 def judged(shop: Shop, plan: Schedule, shown: Schedule | None) -> float:
     """What the solver weighs: lateness, moves against the plan shown, hand-overs and ends."""
     held = cost(shop, plan)
-    moved = 0 if shown is None else sum(shown[key] != place for key, place in plan.items() if key in shown)
-    late = held.days * DAY_SLOTS + held.slots + MOVE_SLOTS * moved
-    return late * _SCALE + held.handed + held.ends / max(len(shop.orders), 1) / 10
+    return weighed(shop, plan, shown) * _SCALE + held.handed + held.ends / max(len(shop.orders), 1) / 10
 
 
 def improve(
@@ -84,17 +70,11 @@ def improve(
     the plan that people have seen, from which steps are moved only where that is worth it. ``stopped`` is asked several
     times a second whether to end."""
     began, chance = time.monotonic(), random.Random(limits.seed)
-    if shown is None:
-        start = _in_turns(shop, start, limits, tell, stopped)
+    start = _in_turns(shop, start, shown, limits, tell, stopped)
     if shop.count <= WHOLE_STEPS:
         left = replace(limits, seconds=max(limits.seconds - (time.monotonic() - began), 0.05))
         return _solve(shop, start, shown, None, left, tell, stopped)
     best, held = start, judged(shop, start, shown)
-    if shop.count > SEARCHED_STEPS:  # it moves whatever it likes
-        left = replace(limits, seconds=max(limits.seconds - (time.monotonic() - began), 0.05))
-        best, held = _searched(shop, start, shown, left, tell, stopped)
-    if shop.count > SEARCHED_STEPS:
-        return Improved(best, False)
     while (rest := limits.seconds - (time.monotonic() - began)) > 0 and not stopped():
         window = _window(shop, best, chance)
         if not window:
@@ -111,35 +91,18 @@ def improve(
 
 
 def _in_turns(
-    shop: Shop, start: Schedule, limits: Limits, tell: Callable[[Schedule], None], stopped: Callable[[], bool]
-) -> Schedule:
-    """A better plan to start from: by whole dockets in turn, where the shop is not very large or few are late."""
-    if shop.count > SEARCHED_STEPS and late_count(shop, start) > _FEW_LATE * len(shop.orders):
-        return start
-    rounds = 10**9 if limits.deterministic is None else _REPEATED_ROUNDS
-    seconds = min(max(limits.seconds * _TURNS_SHARE, _TURNS_SECONDS), limits.seconds)
-    return in_turns(shop, start, seconds, rounds, limits.seed, tell, stopped, DAY_SLOTS)
-
-
-def _searched(
     shop: Shop,
     start: Schedule,
     shown: Schedule | None,
     limits: Limits,
     tell: Callable[[Schedule], None],
     stopped: Callable[[], bool],
-) -> tuple[Schedule, float]:
-    """The plan from dispatching with tilted weights, where it is worth more than the one to start from."""
-    share = 1.0 if shop.count > SEARCHED_STEPS else _FEW_SHARE if shop.count <= _FEW_STEPS else _MANY_SHARE
-    rounds = 10**9 if limits.deterministic is None else _REPEATED_ROUNDS
-    told = tell if shown is None else lambda _plan: None
-    made = search(shop, start, limits.seconds * share, rounds, limits.seed, told, stopped)
-    worth, held = judged(shop, made, shown), judged(shop, start, shown)
-    if worth >= held:
-        return start, held
-    if shown is not None:
-        tell(made)
-    return made, worth
+) -> Schedule:
+    """A better plan to start from, by whole dockets in turn."""
+    rounds, workers = (10**9, limits.workers) if limits.deterministic is None else (_REPEATED_ROUNDS, 1)
+    share = _TURNS_SHARE if shop.count <= WHOLE_STEPS else _MANY_TURNS_SHARE
+    seconds = min(max(limits.seconds * share, _TURNS_SECONDS), limits.seconds)
+    return in_turns(shop, start, seconds, rounds, limits.seed, tell, stopped, shown, workers)
 
 
 def kept_by_all(shop: Shop, start: Schedule, limits: Limits = Limits()) -> bool | None:
@@ -340,7 +303,7 @@ class _Model:
             self.model.add_hint(over, done > evening)
             if before is not None:
                 self.model.add_implication(over, before)
-            self._terms.append(weight * DAY_SLOTS * over)
+            self._terms.append(weight * int(DAY_SLOTS) * over)
             before = over
 
     def _taken(self) -> None:

@@ -7,28 +7,30 @@ what dispatching step by step does not, with many late as with few.
 
 from __future__ import annotations
 
-import math
-import random
 import time
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import replace
+from datetime import date
+from functools import partial
 from itertools import pairwise
 
-from yarvel.workshop.day.axis import LONGEST_PIECE
-from yarvel.workshop.day.bits import Laid, Slots
-from yarvel.workshop.day.dispatch import attempts
-from yarvel.workshop.day.shop import Order, Schedule, Shop, ends, late_count, late_days
+import numpy as np
 
-_HOT, _COLD = 0.03, 0.001
+from yarvel.workshop.day.axis import LONGEST_PIECE, Axis, Hours
+from yarvel.workshop.day.bits import Laying, Turns
+from yarvel.workshop.day.shop import Hands, Order, Place, Schedule, Shop, Step, ends, late_count, weighed
+
+_HOT, _COLD = 0.02, 0.005
 """How much worse than the best of the beginning, as a share of it, is taken once in e times: first and last."""
 _FEW, _AGAIN = 0.2, (0.0, 1 / 32, 3 / 32, 7 / 32, 15 / 32, 1.0)
 """Up to what share of late dockets it is begun anew, and after which shares of the time: where nearly all can be kept,
 several short searches find it sooner than a long one; with many late a long one is better (measured)."""
-_LATE_UP, _ANYWHERE = 0.6, 0.8
-"""How often a late docket is moved up; up to here, any docket anywhere; else two near each other change places."""
-_UP_BY, _NEAR_BY = 5.0, 3.0
 _NEVER = 1e12
 _FARTHER = 1.5
 """How much later than by the plan to begin with the last may be done, for a plan to be looked at."""
+_STRETCHES, _STRETCH_SECONDS = 100, 0.05
+"""Into how many stretches of one heat each a search by rounds is cut; and about how long one of a search by time is."""
 
 
 def in_turns(
@@ -39,92 +41,74 @@ def in_turns(
     seed: int = 1,
     tell: Callable[[Schedule], None] = lambda _plan: None,
     stopped: Callable[[], bool] = lambda: False,
-    day_slots: float = 100.0,
+    shown: Schedule | None = None,
+    workers: int = 1,
 ) -> Schedule:
     """A better plan than this one, or this one. Ends after so many seconds or rounds, when nobody is late any more, or
-    when it is ``stopped``. ``day_slots`` is what a weighted day late weighs beside a weighted slot late."""
-    chance, finished = random.Random(seed), ends(shop, plan)
+    when it is ``stopped``. ``shown``: what people have seen; a step that is not there weighs something. ``workers``
+    searches go on side by side, each for itself."""
+    began, finished = time.monotonic(), ends(shop, plan)
     orders = [order for order in shop.orders if order.steps]
-    slots = Slots(shop, int(_FARTHER * max(finished.values(), default=0)) + LONGEST_PIECE)
-    begun = (sorted(orders, key=_urgency), sorted(orders, key=lambda order: finished[order.key]))
-    now = min((_Turns(shop, slots, way, day_slots) for way in begun), key=lambda made: made.worth)
-    best, held = plan, _lateness(shop, orders, finished, day_slots)[0]
-    if now.worth < held:
-        best, held = now.plan, now.worth
+    laying = Laying(shop, orders, int(_FARTHER * max(finished.values(), default=0)) + LONGEST_PIECE, shown)
+    first = _first(laying, orders, finished)
+    if first is None:
+        return plan
+    best, held, worth = plan, weighed(shop, plan, shown), float(first.before[-1])
+    if worth < held:
+        best, held = laying.plan(first.order, first.loose), worth
         tell(best)
-    first, scale, began = now, max(held, 1.0), time.monotonic()
     few = late_count(shop, plan) <= _FEW * len(orders)
     cycles = iter(pairwise(_AGAIN if few else (0.0, 1.0)))
-    begin, end = next(cycles)
-    for number in attempts(seconds, rounds, stopped):
-        if not held:
-            break
-        gone = min(max((time.monotonic() - began) / seconds, number / rounds), 1.0)
-        while gone > end:
-            begin, end = next(cycles)
-            now = first
-        heat = scale * _HOT * (_COLD / _HOT) ** ((gone - begin) / (end - begin))
-        tried = now.other(chance)
-        if tried.worth <= now.worth or chance.random() < math.exp((now.worth - tried.worth) / heat):
-            now = tried
-            if now.worth < held:
-                best, held = now.plan, now.worth
+    (begin, end), scale, done, stretch = next(cycles), max(held, 1.0), 0, 1
+    chances = [np.random.default_rng((seed, place)) for place in range(workers)]
+    nows = [first.again() for _ in chances]
+    with ThreadPoolExecutor(workers) as pool:
+        while held and done < rounds and time.monotonic() - began < seconds and not stopped():
+            gone = min(max((time.monotonic() - began) / seconds, done / rounds), 1.0)
+            if gone > end:
+                begin, end = next(cycle for cycle in cycles if gone <= cycle[1])
+                nows = [first.again() for _ in chances]
+            heat = scale * _HOT * (_COLD / _HOT) ** ((gone - begin) / (end - begin))
+            entered, most = time.monotonic(), min(stretch, rounds - done)
+            found = list(pool.map(partial(laying.search, heat=heat, rounds=most, held=held), nows, chances))
+            worth, order, loose = min(found, key=lambda one: one[0])
+            if worth < held:
+                best, held = laying.plan(order, loose), worth
                 tell(best)
+            done += most
+            stretch = _next_stretch(stretch, time.monotonic() - entered, rounds)
     return best
+
+
+def compiled() -> None:
+    """What the search runs is compiled and kept beside the module: a quarter of a minute the first time on a machine,
+    nothing to speak of from then on."""
+    step = Step(0, 0, 1, (0,), "torch", 1.0)
+    orders = (Order(0, "", (step,), 0), Order(1, "", (replace(step, task=1),), 0))
+    shop = Shop(Axis(Hours(), date(2000, 1, 3), 2), (Hands(0, "", frozenset()),), orders, {"torch": 1})
+    plan = {step.key: Place(0, 10 * at) for at, (_, step) in enumerate(shop.steps())}
+    in_turns(shop, plan, rounds=2)
+
+
+def _next_stretch(last: int, took: float, rounds: int) -> int:
+    """How many rounds the next stretch has: as many as there is time for, or an even part of those to do."""
+    if rounds < 10**9:
+        return max(rounds // _STRETCHES, 1)
+    return max(int(last * min(_STRETCH_SECONDS / max(took, 1e-6), 10.0)), 1)
+
+
+def _first(laying: Laying, orders: list[Order], finished: dict[int, int]) -> Turns | None:
+    """The turns to begin with: by what is urgent, or by what the plan does first; None where the axis ends first."""
+    places = range(len(orders))
+    ways = (
+        sorted(places, key=lambda place: _urgency(orders[place])),
+        sorted(places, key=lambda place: finished[orders[place].key]),
+    )
+    every = [laying.turns(np.array(way, dtype=np.int64), loose) for way in ways for loose in (True, False)]
+    made = [turns for turns in every if turns is not None]
+    return min(made, key=lambda turns: float(turns.before[-1]), default=None)
 
 
 def _urgency(order: Order) -> float:
     """By when a docket has to be begun, were there nobody else."""
     return (_NEVER if order.due is None else order.due) - sum(step.slots for step in order.steps)
-
-
-def _lateness(shop: Shop, orders: list[Order], done: dict[int, int], day_slots: float) -> tuple[float, list[float]]:
-    """What lateness weighs: all of it, and that of each docket."""
-    each = [
-        0.0
-        if order.due is None or done[order.key] <= order.due
-        else order.weight * (done[order.key] - order.due + day_slots * late_days(shop.axis, done[order.key], order.due))
-        for order in orders
-    ]
-    return sum(each), each
-
-
-class _Turns:
-    """Dockets in turn, laid out; kept stage by stage, so that another order goes on from where it differs."""
-
-    def __init__(
-        self, shop: Shop, slots: Slots, orders: list[Order], day_slots: float, stages: list[Laid] | None = None
-    ) -> None:
-        self._shop, self._slots, self._orders, self._day_slots = shop, slots, orders, day_slots
-        self._stages = [Laid(slots)] if stages is None else stages
-        self.worth, self._each = _NEVER, [0.0] * len(orders)
-        for order in orders[len(self._stages) - 1 :]:
-            laid = Laid(slots, self._stages[-1])
-            if not laid.order(order):
-                return  # the axis ends first
-            self._stages.append(laid)
-        self.worth, self._each = _lateness(shop, orders, self._stages[-1].ends, day_slots)
-
-    @property
-    def plan(self) -> Schedule:
-        """The plan of these turns."""
-        return self._stages[-1].plan
-
-    def other(self, chance: random.Random) -> _Turns:
-        """Other turns, not far from these."""
-        orders, count = [*self._orders], len(self._orders)
-        late = [place for place, worth in enumerate(self._each) if worth > 0]
-        way = chance.random()
-        if late and way < _LATE_UP:
-            first = chance.choice(late)
-            second = max(0, first - 1 - int(chance.expovariate(1 / _UP_BY)))
-            orders.insert(second, orders.pop(first))
-        elif way < _ANYWHERE or count < 2:
-            first, second = chance.randrange(count), chance.randrange(count)
-            orders.insert(second, orders.pop(first))
-        else:
-            first = chance.randrange(count - 1)
-            second = min(count - 1, first + 1 + int(chance.expovariate(1 / _NEAR_BY)))
-            orders[first], orders[second] = orders[second], orders[first]
-        kept = self._stages[: min(first, second) + 1]
-        return _Turns(self._shop, self._slots, orders, self._day_slots, [*kept])
