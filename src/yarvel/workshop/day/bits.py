@@ -29,8 +29,9 @@ for _bit in range(64):
     _PLACES[((0x03F79D71B4CB0A89 << _bit) & (2**64 - 1)) >> 58] = _bit
 """Which bit of a word is its only one: C. E. Leiserson, H. Prokop and K. H. Randall, Using de Bruijn sequences to index
 a 1 in a computer word (1998)."""
-_LATE_UP, _ANYWHERE = 0.6, 0.8
-"""How often a late docket is moved up; up to here, any docket anywhere; else two near each other change places."""
+_PUT_BACK, _LATE_UP, _ANYWHERE = 0.3, 0.6, 0.8
+"""How often one before a late docket is put back behind it; up to here, the late one is moved up; up to here, any docket
+anywhere; else two near each other change places."""
 _UP_BY, _NEAR_BY, _LOOSER = 5.0, 3.0, 0.15
 """By how many places, on the average; and how often a docket's steps are let go from where people have seen them, or
 held there again, where they have."""
@@ -390,7 +391,10 @@ def _move(turns: Turns, seen: bool, order: Ints, loose: Ints, late: Ints, chance
         second = min(count - 1, first + 1 + int(-math.log(1.0 - chance.random()) * _NEAR_BY))
         order[first], order[second] = order[second], order[first]
         return first
-    if many and way < _LATE_UP:
+    if many and way < _PUT_BACK:
+        second = late[int(chance.random() * many)]
+        first = int(chance.random() * (second + 1))
+    elif many and way < _LATE_UP:
         first = late[int(chance.random() * many)]
         second = max(0, first - 1 - int(-math.log(1.0 - chance.random()) * _UP_BY))
     else:
