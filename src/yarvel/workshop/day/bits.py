@@ -30,7 +30,7 @@ for _bit in range(64):
 """Which bit of a word is its only one: C. E. Leiserson, H. Prokop and K. H. Randall, Using de Bruijn sequences to index
 a 1 in a computer word (1998)."""
 _PUT_BACK, _LATE_UP, _ANYWHERE = 0.3, 0.6, 0.8
-"""How often one before a late docket is put back behind it; up to here, the late one is moved up; up to here, any docket
+"""How often one before a late docket is put back behind it; up to here, the late one is moved up; up to here, any one
 anywhere; else two near each other change places."""
 _UP_BY, _NEAR_BY, _LOOSER = 5.0, 3.0, 0.15
 """By how many places, on the average; and how often a docket's steps are let go from where people have seen them, or
