@@ -39,30 +39,31 @@ def shouldered(
     without what of them would stand in ``over``, the head and its stone. What is worked off is measured on the arc of
     the band that holds the small rounds: all round it is the same."""
     places = [_Place(band, centre_mm, angle) for angle in small.angles_deg]
-    arc = body.trim_by_plane((0, 0, 1), min(place.lowest_mm for place in places) - small.outer_mm) - over
+    arc = body.trim_by_plane((0, 0, 1), min(place.lowest_mm for place in places) - small.outer_mm)
     bores, seats = (_all([one(place, small, fineness) for place in places]) for one in (_hole, _seat))
     off = None if small.carving is None else _carved(band, centre_mm, small, places, fineness)
-    drilled = arc - bores
-    carved = drilled if off is None else drilled - off
-    plain, left, cut = (float(one.volume()) for one in (arc, drilled, carved))
     worked = [body, over, bores, seats, *(() if off is None else (off,))]
     done = Manifold.batch_boolean(worked, OpType.Subtract)
+    bored = float((arc ^ (bores - over)).volume())
+    carved = 0.0 if off is None else float((arc ^ (off - over - bores)).volume())
     if small.tube is None:
-        return Shouldered(dusted(done), plain - left, left - cut, cut - float((carved - seats).volume()))
-    tubes = [_tube(place, small, fineness) for place in places]
-    seated = _all(tubes) - seats
-    off_tubes = sum(float(tube.volume()) for tube in tubes) - float(seated.volume())
-    let = [_clear_of(over, _tube(place, small, fineness, _OVERLAP_MM)) for place in places]
-    filled = dusted(done + (_all(let) - seats))
-    bezels = float(filled.volume() - done.volume())
-    return Shouldered(filled, plain - left, left - cut, 0.0, bezels, off_tubes, float((seated ^ over).volume()))
+        gone = [over, bores, *(() if off is None else (off,))]
+        cut = float((arc ^ Manifold.batch_boolean([seats, *gone], OpType.Subtract)).volume())
+        return Shouldered(dusted(done), bored, carved, cut)
+    each = [_tube(place, small, fineness) for place in places]
+    tubes = _all(each)
+    seated = tubes - seats
+    off_tubes, inside = float(tubes.volume() - seated.volume()), 0.0
+    if any(_meet(over, tube) for tube in each):
+        inside, seated = float((seated ^ over).volume()), seated - over
+    plain, filled = float(done.volume()), dusted(done + seated)
+    return Shouldered(filled, bored, carved, 0.0, float(filled.volume()) - plain, off_tubes, inside)
 
 
-def _clear_of(over: Manifold, body: Manifold) -> Manifold:
-    """A body without what of it stands in another; boxes that do not meet need no cutting."""
-    one, other = np.array(body.bounding_box()).reshape(2, 3), np.array(over.bounding_box()).reshape(2, 3)
-    apart = bool(np.any((one[1] < other[0]) | (other[1] < one[0])))
-    return body if apart else body - over
+def _meet(one: Manifold, other: Manifold) -> bool:
+    """Whether the boxes round two bodies meet."""
+    (low, high), (low_too, high_too) = (np.array(body.bounding_box()).reshape(2, 3) for body in (one, other))
+    return not bool(np.any((high < low_too) | (high_too < low)))
 
 
 @dataclass(frozen=True)
@@ -123,13 +124,13 @@ def _proud(small: SmallRounds) -> float:
     return 0.0 if small.tube is None else small.tube.length_mm - small.tube.let_mm
 
 
-def _tube(place: _Place, small: SmallRounds, fineness: Fineness, over_mm: float = 0.0) -> Manifold:
-    """A little bezel in its hole, before its seat is cut; wider and longer than the hole by ``over_mm``, so that band
-    and bezel are one."""
+def _tube(place: _Place, small: SmallRounds, fineness: Fineness) -> Manifold:
+    """A little bezel in its hole, before its seat is cut; a hair wider and longer than the hole, so that band and bezel
+    are one."""
     tube = small.tube
     assert tube is not None, "only little bezels are of tube"
-    inner, outer = small.outer_mm / 2 - tube.wall_mm, small.outer_mm / 2 + over_mm
-    low, high = place.surface_mm - tube.let_mm - over_mm, place.surface_mm + _proud(small)
+    inner, outer = small.outer_mm / 2 - tube.wall_mm, small.outer_mm / 2 + _OVERLAP_MM
+    low, high = place.surface_mm - tube.let_mm - _OVERLAP_MM, place.surface_mm + _proud(small)
     return place.turned([(inner, low), (outer, low), (outer, high), (inner, high)], fineness)
 
 
