@@ -44,20 +44,27 @@ class Envelope:
         return np.vstack([right, (right * (-1, 1))[::-1]])
 
 
-@lru_cache(maxsize=64)
 def envelope(shape: HeadShape, height_mm: float, width_mm: float) -> Envelope:
     """What a band of this ``width_mm`` in mm meets of a head at a height over the seat: its claws and walls there, and
     the foot's ring, which has to pass."""
+    return envelopes(shape, (height_mm,), width_mm)[0]
+
+
+@lru_cache(maxsize=64)
+def envelopes(shape: HeadShape, heights_mm: tuple[float, ...], width_mm: float) -> tuple[Envelope, ...]:
+    """An :func:`envelope` at each of these heights over the seat, mm."""
     across = width_mm / 2 * _SHARES
-    along = _over_claws(shape, height_mm, across)
-    for loop in _vees_and_walls(shape, height_mm):
-        np.maximum(along, _reach_along(loop, across), out=along)
-    if on_legs(shape, height_mm):  # ends are sawn straight, and the legs stand against them
-        along[:] = along.max() or whole(shape, height_mm)[0]
-    elif shape.rings:
-        np.maximum(along, _ring_along(shape, width_mm), out=along)
-    both = np.maximum(along, along[::-1])  # the gap is marked alike on both sides of the middle
-    return Envelope(across, both)
+    found = []
+    for height, along in zip(heights_mm, _over_claws(shape, heights_mm, across), strict=True):
+        for loop in _vees_and_walls(shape, height):
+            np.maximum(along, _reach_along(loop, across), out=along)
+        if on_legs(shape, height):  # ends are sawn straight, and the legs stand against them
+            along[:] = along.max() or whole(shape, height)[0]
+        elif shape.rings:
+            np.maximum(along, _ring_along(shape, width_mm), out=along)
+        both = np.maximum(along, along[::-1])  # the gap is marked alike on both sides of the middle
+        found.append(Envelope(across, both))
+    return tuple(found)
 
 
 @lru_cache(maxsize=64)
@@ -77,32 +84,32 @@ def _reach_along(loop: Polygon, across_mm: Polygon) -> Polygon:
     return found
 
 
-def _over_claws(shape: HeadShape, height_mm: float, across_mm: Polygon) -> Polygon:
-    """How far round claws reach along the band at a height, to the farther side, at ``across_mm`` (n,) ways from its
-    middle, (n,) in mm; 0 where none stands: their sections are ellipses."""
+def _over_claws(shape: HeadShape, heights_mm: tuple[float, ...], across_mm: Polygon) -> Polygon:
+    """How far round claws reach along the band at heights (k,), to the farther side, at ``across_mm`` (n,) ways from
+    its middle, (k, n) in mm; 0 where none stands: their sections are ellipses."""
     if shape.claws is None:
-        return np.zeros(len(across_mm))
-    middles, normals, (depth, half) = _ellipses(shape, height_mm)
-    (nx, ny), (flat, wide) = normals.T[:, :, None], (depth**-2, half**-2)
-    up = across_mm[None, :] - middles[:, 1:]
+        return np.zeros((len(heights_mm), len(across_mm)))
+    middles, normals, (depth, half) = _ellipses(shape, heights_mm)
+    (nx, ny), flat, wide = normals.T[:, :, None], depth[:, None, None] ** -2, half**-2
     square = nx**2 * flat + ny**2 * wide
-    slope = up * nx * ny * (flat - wide)
+    up = across_mm - middles[:, :, 1:]
+    slope = up * (nx * ny * (flat - wide))
     left = slope**2 - square * (up**2 * (ny**2 * flat + nx**2 * wide) - 1)
-    root = np.sqrt(np.maximum(left, 0.0))
-    ends = np.abs(middles[:, :1] - slope / square) + root / square
-    reached: Polygon = np.where(left >= 0, ends, 0.0).max(axis=0)
+    ends = np.abs(middles[:, :, :1] - slope / square) + np.sqrt(np.maximum(left, 0.0)) / square
+    reached: Polygon = np.where(left >= 0, ends, 0.0).max(axis=1)
     return reached
 
 
 @lru_cache(maxsize=64)
-def _ellipses(shape: HeadShape, height_mm: float) -> tuple[Polygon, Polygon, tuple[float, float]]:
-    """Middles and outward normals of round claws at a height over the seat, both (n, 2), and the half axes of their
-    section outwards and along the stone's edge; mm."""
+def _ellipses(shape: HeadShape, heights_mm: tuple[float, ...]) -> tuple[Polygon, Polygon, tuple[Polygon, float]]:
+    """Middles (k, n, 2) of round claws at heights (k,) over the seat and their outward normals (n, 2), and the half
+    axes of their sections outwards (k,) and along the stone's edge; mm."""
     claws = shape.claws
     assert claws is not None
-    inner, outer = (float(side[0]) for side in reach_at(claws.profile, np.array([height_mm])))
+    inner, outer = reach_at(claws.profile, np.array(heights_mm))
     normals = np.array([place.normal for place in claws.places])
-    middles = np.array([(place.x_mm, place.y_mm) for place in claws.places]) + normals * (inner + outer) / 2
+    stand = np.array([(place.x_mm, place.y_mm) for place in claws.places])
+    middles = stand + normals * ((inner + outer) / 2)[:, None, None]
     return middles, normals, ((outer - inner) / 2, claws.width_mm / 2)
 
 
@@ -132,7 +139,7 @@ def whole(shape: HeadShape, height_mm: float) -> tuple[float, float]:
     """How far a head reaches along and across the band at a height over the seat, mm."""
     reached = [np.abs(loop).max(axis=0) for loop in _not_claws(shape, height_mm)]
     if shape.claws is not None:
-        middles, normals, (depth, half) = _ellipses(shape, height_mm)
+        (middles,), normals, (depth, half) = _ellipses(shape, (height_mm,))
         reached.append((np.abs(middles) + np.hypot(depth * normals, half * normals[:, ::-1])).max(axis=0))
     along, across = np.max(reached, axis=0)
     return float(along), float(across)
@@ -144,7 +151,7 @@ def sections(shape: HeadShape, height_mm: float) -> list[Polygon]:
     frame (x along the band): claws, Vs, walls; and the outside of its lowest ring, which has to pass."""
     found: list[Polygon] = []
     if shape.claws is not None:
-        middles, normals, (depth, half) = _ellipses(shape, height_mm)
+        (middles,), normals, (depth, half) = _ellipses(shape, (height_mm,))
         sides = normals[:, ::-1] * (-1, 1)
         for middle, normal, side in zip(middles, normals, sides, strict=True):
             found.append(middle + _ROUND[:, :1] * depth * normal + _ROUND[:, 1:] * half * side)

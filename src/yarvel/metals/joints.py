@@ -83,7 +83,7 @@ def in_order(
     seen = [seam for _, _, seam in flowed]
     names = tuple(dict.fromkeys(seam.group for seam in seen))
     near = apart_mm(seen) <= reach_mm
-    told = zip(*(_groups_in(found, names) for found in _reached(flowed, names, near, step_c)), strict=True)
+    told = _reached(flowed, names, near, step_c)
     return tuple(
         Joint(
             seam.what,
@@ -109,24 +109,19 @@ Flags = NDArray[np.bool_]
 
 def _reached(
     flowed: list[tuple[float, str, Seam]], names: tuple[str, ...], near: Flags, step_c: float
-) -> tuple[Flags, ...]:
-    """Of each joint, which groups (n, m) its heat reaches: earlier ones that flow hardly hotter, and cooler; all that
+) -> list[tuple[tuple[str, ...], ...]]:
+    """Of each joint, which groups its heat reaches, by name: earlier ones that flow hardly hotter, and cooler; all that
     flow cooler, and hardly hotter."""
-    heats = np.array([heat for heat, _, _ in flowed])
-    flows = np.array([grade in GRADES for _, grade, _ in flowed], dtype=bool)
-    hot = np.array([grade != WELDED for _, grade, _ in flowed], dtype=bool)
-    of = np.array([names.index(seam.group) for _, _, seam in flowed])
-    belongs = of[:, None] == np.arange(len(names))[None, :]
-    others = near & (of[:, None] != of[None, :]) & flows[None, :] & hot[:, None]
-    cooler = others & (heats[None, :] < heats[:, None])
-    hotter = others & ~cooler & (heats[None, :] < heats[:, None] + step_c)
-    earlier = np.tri(len(flowed), k=-1, dtype=bool)
-    return tuple(found @ belongs for found in (hotter & earlier, cooler & earlier, cooler, hotter))
-
-
-def _groups_in(found: Flags, names: tuple[str, ...]) -> list[tuple[str, ...]]:
-    """The groups that are flagged in every row of ``found`` (n, m), by name."""
-    return [tuple(itertools.compress(names, row)) for row in found.tolist()]
+    groups: list[tuple[set[str], set[str], set[str], set[str]]] = [(set(), set(), set(), set()) for _ in flowed]
+    for row, column in zip(*near.nonzero(), strict=True):
+        (heat, grade, seam), (other, flows, beside) = flowed[row], flowed[column]
+        if seam.group == beside.group or grade == WELDED or flows not in GRADES or other >= heat + step_c:
+            continue
+        reaches, melts, softer, shielded = groups[row]
+        (softer if other < heat else shielded).add(beside.group)
+        if column < row:
+            (melts if other < heat else reaches).add(beside.group)
+    return [tuple(tuple(name for name in names if name in held) for held in one) for one in groups]
 
 
 def _grade(seam: Seam, school: str, asked: Mapping[str, str]) -> str:
@@ -147,16 +142,16 @@ def apart_mm(seams: list[Seam]) -> NDArray[np.float64]:
     algorithm).
     """
     count = len(seams)
-    apart = np.full((count, count), np.inf)
+    ways = [[math.inf] * count for _ in seams]
     on_part: dict[str, list[tuple[int, float]]] = {}
     for number, seam in enumerate(seams):
+        ways[number][number] = 0.0
         for part, way in seam.ends:
             on_part.setdefault(part, []).append((number, way))
     for held in on_part.values():
-        numbers = np.array([number for number, _ in held])
-        ways = np.array([way for _, way in held])
-        np.minimum.at(apart, (numbers[:, None], numbers[None, :]), np.abs(ways[:, None] - ways[None, :]))
-    np.fill_diagonal(apart, 0.0)
+        for (one, here), (other, there) in itertools.combinations(held, 2):
+            ways[one][other] = ways[other][one] = min(abs(here - there), ways[one][other])
+    apart = np.array(ways)
     for through in range(count):
         np.minimum(apart, np.add.outer(apart[:, through], apart[through]), out=apart)
     return apart

@@ -9,7 +9,7 @@ import numpy as np
 from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.figure import GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
-from yarvel.heads.envelope import envelope, whole
+from yarvel.heads.envelope import envelopes, whole
 from yarvel.heads.heights import clear_of_culet, lowered
 from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import BASE, CLAWS, FOOT, WALL
@@ -220,7 +220,7 @@ def enter(
     shape = request.shape
     assert shape is not None, "a gap is cut by the head's form"
     top = -shape.height_mm + band.thickness_mm
-    inside_of, outside_of = envelope(shape, -shape.height_mm, band.width_mm), envelope(shape, top, band.width_mm)
+    inside_of, outside_of = envelopes(shape, (-shape.height_mm, top), band.width_mm)
     bored = is_bored(band, shape)
     share = 1.0 if bored or is_round(shape) else inside_of.most / whole(shape, -shape.height_mm)[0]
     foot = ledger.enter(gap_inside_mm, fitted.foot_width_mm * share)
@@ -261,10 +261,8 @@ def joinery(figures: Mapping[FigureKey, float], band: Band, choice: FitChoice, s
     widths = figures[gap_inside_mm], figures[gap_outside_mm]
     bored = beside_head_mm in figures
     wide = 2 * max(whole(shape, height)[1] for height in (-shape.height_mm, -shape.height_mm + band.thickness_mm))
-    low, high = (
-        envelope(shape, height, wide if bored else band.width_mm).loop
-        for height in (-shape.height_mm, -shape.height_mm + band.thickness_mm)
-    )
+    heights = (-shape.height_mm, -shape.height_mm + band.thickness_mm)
+    low, high = (one.loop for one in envelopes(shape, heights, wide if bored else band.width_mm))
     marks = (0.0, 0.0) if bored else (figures[MARK_HALF], figures[MARK_HALF_OUTSIDE])
     return Joinery(gap_mm=widths, marks_mm=marks, hollow=(low, high), bored=bored)
 
