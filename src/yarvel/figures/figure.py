@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
-from typing import Any, Generic, ParamSpec
+from typing import Any, Generic, NamedTuple, ParamSpec
 
 import numpy as np
 from numpy.typing import NDArray
@@ -123,8 +123,7 @@ def figure(
     return wrap
 
 
-@dataclass(frozen=True)
-class Entry:
+class Entry(NamedTuple):
     """One line of a ledger: the value, what it is, and the numbers that went in, with their symbols."""
 
     spec: FigureSpec
@@ -169,7 +168,7 @@ class Ledger:
         """Call an entered figure by another label, where its own does not fit what is made (KeyError if there is
         none)."""
         entry = self.entries[key]
-        self.entries[key] = replace(entry, spec=replace(entry.spec, label=label))
+        self.entries[key] = entry._replace(spec=replace(entry.spec, label=label))
 
     def value(self, key: FigureKey) -> Number:
         """Value already entered under ``key``; KeyError if there is none."""

@@ -76,12 +76,23 @@ def _ring_along(shape: HeadShape, width_mm: float) -> Polygon:
 def _reach_along(loop: Polygon, across_mm: Polygon) -> Polygon:
     """How far a loop (n, 2) reaches along the band, to the farther side, at ``across_mm`` (k,) ways from its middle,
     (k,) in mm; 0 where it does not reach so far across."""
+    low, high = int(loop[:, 1].argmin()), int(loop[:, 1].argmax())
+    inside = (across_mm >= loop[low, 1]) & (across_mm <= loop[high, 1])
+    up, down = (_part(loop, *ends) for ends in ((low, high), (high, low)))
+    upwards = up, down[::-1]
+    if all((one[1:, 1] >= one[:-1, 1]).all() for one in upwards):  # each side is met once at every way across
+        ends = [np.abs(np.interp(across_mm, one[:, 1], one[:, 0])) for one in upwards]
+        return np.where(inside, np.maximum(*ends), 0.0)
     found = np.zeros(len(across_mm))
-    inside = (across_mm >= loop[:, 1].min()) & (across_mm <= loop[:, 1].max())
     if inside.any():
         least, most = reach_at(loop, across_mm[inside])
         found[inside] = np.maximum(np.abs(least), np.abs(most))
     return found
+
+
+def _part(loop: Polygon, first: int, last: int) -> Polygon:
+    """A loop's points from one to another, both with them."""
+    return loop[first : last + 1] if first <= last else np.concatenate((loop[first:], loop[: last + 1]))
 
 
 def _over_claws(shape: HeadShape, heights_mm: tuple[float, ...], across_mm: Polygon) -> Polygon:

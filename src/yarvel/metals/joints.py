@@ -112,16 +112,18 @@ def _reached(
 ) -> list[tuple[tuple[str, ...], ...]]:
     """Of each joint, which groups its heat reaches, by name: earlier ones that flow hardly hotter, and cooler; all that
     flow cooler, and hardly hotter."""
-    groups: list[tuple[set[str], set[str], set[str], set[str]]] = [(set(), set(), set(), set()) for _ in flowed]
-    for row, column in zip(*near.nonzero(), strict=True):
-        (heat, grade, seam), (other, flows, beside) = flowed[row], flowed[column]
-        if seam.group == beside.group or grade == WELDED or flows not in GRADES or other >= heat + step_c:
-            continue
-        reaches, melts, softer, shielded = groups[row]
-        (softer if other < heat else shielded).add(beside.group)
-        if column < row:
-            (melts if other < heat else reaches).add(beside.group)
-    return [tuple(tuple(name for name in names if name in held) for held in one) for one in groups]
+    flows = [(place, heat, seam.group) for place, (heat, grade, seam) in enumerate(flowed) if grade in GRADES]
+    told = []
+    for place, ((heat, grade, seam), row) in enumerate(zip(flowed, near.tolist(), strict=True)):
+        found: tuple[set[str], ...] = (set(), set(), set(), set())
+        reaches, melts, softer, shielded = found
+        for other, at, group in flows if grade != WELDED else ():
+            if at < heat + step_c and row[other] and group != seam.group:
+                (softer if at < heat else shielded).add(group)
+                if other < place:
+                    (melts if at < heat else reaches).add(group)
+        told.append(tuple(tuple(name for name in names if name in held) if held else () for held in found))
+    return told
 
 
 def _grade(seam: Seam, school: str, asked: Mapping[str, str]) -> str:
@@ -152,7 +154,8 @@ def apart_mm(seams: list[Seam]) -> NDArray[np.float64]:
         for (one, here), (other, there) in itertools.combinations(held, 2):
             ways[one][other] = ways[other][one] = min(abs(here - there), ways[one][other])
     apart = np.array(ways)
-    for through in range(count):
+    between = [number for number, seam in enumerate(seams) if len(seam.ends) > 1]  # no way leads on through others
+    for through in between:
         np.minimum(apart, np.add.outer(apart[:, through], apart[through]), out=apart)
     return apart
 
