@@ -5,8 +5,8 @@ from __future__ import annotations
 import statistics
 import time
 from collections.abc import Callable
-from dataclasses import replace
 
+from msgspec.structs import replace
 from tests.workshop.shops import FT06, job_shop, made_up
 
 from yarvel.workshop.day.dispatch import SETTINGS, dispatch, insert

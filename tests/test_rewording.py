@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from msgspec import Struct, structs
 
 from yarvel.exchange.plan_file import plan_document
 from yarvel.figures.rules import HouseRules
@@ -66,6 +67,11 @@ PIECES: dict[str, dict[str, Any]] = {
 }
 
 
+def _rename(record: Any, label: str) -> None:
+    """What nobody else may do: another title for a record that cannot be changed."""
+    (structs.force_setattr if isinstance(record, Struct) else object.__setattr__)(record, "label", label)
+
+
 @pytest.fixture
 def reword(monkeypatch: pytest.MonkeyPatch) -> Iterator[Callable[[], None]]:
     """Puts other words in the place of every title; they are put back afterwards."""
@@ -83,8 +89,8 @@ def reword(monkeypatch: pytest.MonkeyPatch) -> Iterator[Callable[[], None]]:
         for records in _RECORDS:
             for record in records.values():
                 before = record.label
-                object.__setattr__(record, "label", f"Another {len(put_back)}")
-                put_back.append(lambda record=record, before=before: object.__setattr__(record, "label", before))
+                _rename(record, f"Another {len(put_back)}")
+                put_back.append(lambda record=record, before=before: _rename(record, before))
         for module in _MODULES:
             monkeypatch.setattr(module, "LABEL", f"Some {module.__name__}")
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QLabel, QPushButton
 
@@ -79,7 +77,7 @@ def test_the_answer_for_another_job_is_not_taken(hand: Hand) -> None:
     hand.judge()
     assert set(seen) == {thick} and len(seen[thick]) == 1, "nothing was told of the thick claws but their own mass"
     bodies._ask(fine=True)
-    session.set_rules(replace(session.rules, culet_clearance_mm=session.rules.culet_clearance_mm + 0.1))
+    session.set_rules(session.rules.but(culet_clearance_mm=session.rules.culet_clearance_mm + 0.1))
     answered = bodies.answered
     hand.bot.waitUntil(lambda: bodies.answered > answered, timeout=20000)
     assert session.plan is not None and FigureKey("head.mass") not in session.plan.figures, (

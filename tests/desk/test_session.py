@@ -9,6 +9,7 @@ from datetime import datetime
 from typing import Any
 
 import pytest
+from msgspec import structs
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
@@ -85,10 +86,8 @@ def test_a_preview_of_what_no_longer_fits_shows_nothing(session: Session) -> Non
     call = next(call for call in session.plan.calls if call.code == "claw-loss")
     session.show_preview(call)
     assert session.preview is not None
-    from dataclasses import replace
-
     session.open(docket({"format": "yarvel-job/1", "stone": {"diameters_mm": [5.0]}}))
-    session.show_preview(replace(call, remedy={"shank": {"width_mm": 3.0}}))
+    session.show_preview(structs.replace(call, remedy={"shank": {"width_mm": 3.0}}))
     assert session.preview is None
 
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 
 import shutil
 from collections.abc import Callable, Iterator
-from dataclasses import replace
 from datetime import UTC, date, datetime
 from pathlib import Path
 from typing import Any
@@ -134,7 +133,7 @@ def test_the_drawer_and_the_rules_follow_what_others_change(two: tuple[Hand, Han
     second.bot.waitUntil(
         lambda: next(held for held in drawer.table.items if held.id == item.id).quantity == 7, timeout=20000
     )
-    first.window.dockets.rules.keep_rules(replace(first.window.session.rules, splay_deg=9.5))
+    first.window.dockets.rules.keep_rules(first.window.session.rules.but(splay_deg=9.5))
     second.bot.waitUntil(lambda: second.window.session.rules.splay_deg == 9.5, timeout=20000)
     store.close()
 

@@ -16,6 +16,7 @@ from typing import Any
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec import structs
 from PIL import Image
 
 from tests.ready import Fill, blank, file_with
@@ -296,7 +297,7 @@ def test_pipes_and_devices_are_not_read(tmp_path: Path) -> None:
 )
 def test_no_number_from_elsewhere_pushes_our_own(number: str, kept: bool, store: Store, archive: Path) -> None:
     brought = read_archive(archive, RULES)[0]
-    made = store.archives.bring_in([replace(brought, docket=replace(brought.docket, number=number))])[0]
+    made = store.archives.bring_in([structs.replace(brought, docket=replace(brought.docket, number=number))])[0]
     assert (made.number == number) is kept
     year = f"{store.now():%y}"
     assert len(store.new_docket().number) == len(f"{year}-0001")

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import re
-from dataclasses import replace
 from typing import Any
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from tests.conftest import BASE
 from yarvel.exchange.job_file import accepted, checked_job

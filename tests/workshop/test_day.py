@@ -5,12 +5,12 @@ from __future__ import annotations
 import math
 import random
 from collections.abc import Callable
-from dataclasses import replace
 from datetime import date, datetime, timedelta
 from itertools import permutations
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from tests.workshop.shops import ALL_DAY, FT06, MONDAY, job_shop, made_up
 from yarvel.figures.errors import StoreError

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
 from datetime import date, datetime, time, timedelta
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 
 from yarvel.demo.large import fill_large
 from yarvel.desk.board.day_planner import Known

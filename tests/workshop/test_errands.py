@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import random
 from collections.abc import Iterator
-from dataclasses import replace
 from datetime import date, datetime, timedelta
 from pathlib import Path
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from tests.workshop.shops import made_up
 from yarvel.desk.board.day_planner import Known

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import asdict, replace
 from datetime import datetime, timedelta
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import asdict, replace
 
 from yarvel.figures.errors import StoreError
 from yarvel.operations.lot import BAR, BOUGHT, MELT, ROUND, SOLDER, STRIP, TUBE, Lot

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import pytest
+from msgspec.structs import replace
 
 from tests.figures.test_own import BENITOITE, GREEN
 from yarvel.figures.errors import StoreError

@@ -5,9 +5,11 @@ from __future__ import annotations
 
 import random
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from typing import Any
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yarvel.figures.rules import HouseRules, Own
 from yarvel.heads.wear import BENT, LIFTED, LOOSE, MISSING, NEIGHBOUR, SOUND, THIN_SIDE, WORN_TIP, ClawFound
@@ -35,8 +37,7 @@ _PRICES = {
     "platinum-950": 34.0,
 }
 """Price a gram, in the demo's own money."""
-RULES = replace(
-    HouseRules(),
+RULES = HouseRules().but(
     hour_rate=46.0,
     metal_loss_percent=4.0,
     markup_percent=35.0,
@@ -45,8 +46,7 @@ RULES = replace(
 """House rules of the demo: prices; all else as usual."""
 
 
-@dataclass(frozen=True)
-class Template:
+class Template(Struct, frozen=True):
     """A piece that is made again and again: its job, its tasks, the grams that its route moves by alloy and what its
     metal comes to; how many claws it has."""
 
@@ -175,8 +175,7 @@ _WAYS = {NEIGHBOUR_BAND: "re-tip", WORN: "re-tip", KNOCKED: "tighten", TOO_SMALL
 _SOUND_MM, _WORN_MM = (0.7, 0.95), (0.22, 0.5)
 
 
-@dataclass(frozen=True)
-class CameBack:
+class CameBack(Struct, frozen=True):
     """A head that came back: its piece, what was found on its claws, and the tasks of the way that was chosen."""
 
     piece: Template

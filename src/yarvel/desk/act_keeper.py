@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from contextlib import suppress
-from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from typing import TYPE_CHECKING
 
+from msgspec import Struct
+from msgspec.structs import replace
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from yarvel.desk.runner import Runner
@@ -27,8 +28,7 @@ Then = Callable[[str], None]
 """Gets "" where the act was done, else what became of it in a line."""
 
 
-@dataclass(frozen=True)
-class Undoable:
+class Undoable(Struct, frozen=True):
     """A deed that was done, and what takes it back; ``gesture`` numbers the movement of the hand that it came from:
     several tasks that are moved at once are one."""
 

@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from msgspec import Struct
 from PySide6.QtCore import QByteArray, QSize, Qt
 from PySide6.QtGui import QIcon, QPainter, QPixmap
 
 from yarvel.desk.theme import ICONS
 
 
-@dataclass(frozen=True)
-class ActionInfo:
+class ActionInfo(Struct, frozen=True):
     """One action: ``handler`` is the window's method, dotted where a part of it answers; ``menu`` where it stands;
     ``tool`` is its word on the tool bar, where it stands there too; ``also`` another customary key."""
 

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
+from msgspec import Struct
 from PySide6.QtCore import QObject, Signal
 
 from yarvel.figures.errors import JobError, Problem
@@ -18,8 +19,7 @@ from yarvel.workshop.dockets import FIELDS, Docket, DocketEdit, with_fields
 _SHOWN = tuple(name for name in FIELDS if name != "drafts")
 
 
-@dataclass(frozen=True)
-class Preview:
+class Preview(Struct, frozen=True):
     """A plan shown in place of the job's own, and what it would be the result of."""
 
     plan: Plan

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
 from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, TypeVar
 
+from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 
 from yarvel.desk.act_keeper import ActKeeper

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Collection
-from dataclasses import dataclass, replace
 
+from msgspec import Struct
+from msgspec.structs import replace
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from yarvel.desk.runner import Runner
@@ -25,8 +26,7 @@ Write = Callable[[int, DocketEdit], Docket]
 _Edits = tuple[DocketEdit, ...]
 
 
-@dataclass(frozen=True)
-class _Outcome:
+class _Outcome(Struct, frozen=True):
     """What became of one edit; None where it was not tried because one before it was not written."""
 
     docket_id: int

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
 from datetime import date
 
+from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QWidget
 
@@ -152,4 +152,4 @@ def bill_page(
 
 def with_letterhead(rules: HouseRules, letterhead: str, currency: str) -> HouseRules:
     """The rules with another letterhead and currency."""
-    return replace(rules, own=replace(rules.own, letterhead=letterhead.strip(), currency=currency.strip()))
+    return rules.but(own=replace(rules.own, letterhead=letterhead.strip(), currency=currency.strip()))

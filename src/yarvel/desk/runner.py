@@ -7,10 +7,10 @@ import queue
 import threading
 from collections.abc import Callable
 from contextlib import suppress
-from dataclasses import dataclass
 from functools import partial
 from typing import TypeVar
 
+from msgspec import Struct
 from PySide6.QtCore import QObject, Signal, Slot
 
 from yarvel.figures.errors import YarvelError
@@ -22,8 +22,7 @@ CLOSING_S = 6.0
 T = TypeVar("T")
 
 
-@dataclass(frozen=True)
-class _Done:
+class _Done(Struct, frozen=True):
     """What became of a piece of work: what is to be called with its result, or its error."""
 
     then: Callable[[], None]

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from yarvel.drawing.metrics import text_width
 from yarvel.drawing.paper import BODY, shortened
@@ -23,8 +23,7 @@ PARTS: tuple[tuple[str, str, str], ...] = (
 """Parts of a bar, left to right: word, fill, hatch. A part is never told by its shade alone."""
 
 
-@dataclass(frozen=True)
-class BalanceBar:
+class BalanceBar(Struct, frozen=True):
     """One bar: whose and which metal; grams by part, in the order of ``PARTS``; ``allowed`` what may be open; ``text``
     at its end, ``marked`` where more is open than may be."""
 

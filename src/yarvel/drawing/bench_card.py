@@ -8,7 +8,8 @@ as large, so that it takes two leaves of half the size.
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yarvel.drawing.bench_sheet import Heading, open_calls, tick_box, true_size
 from yarvel.drawing.claw_chart import claw_chart
@@ -42,8 +43,7 @@ _BEARS = {"bears": "borne", "care": "with care", "never": "never"}
 _MODULE_MM, _BAR_MM = 0.33, 7.0
 
 
-@dataclass(frozen=True)
-class _Lay:
+class _Lay(Struct, frozen=True):
     """How a card is laid out on its paper: the paper, the margin at its sides, the drawing's room, where the columns of
     facts begin and how wide they are; mm. ``below`` says that they stand under the drawing and not beside it."""
 

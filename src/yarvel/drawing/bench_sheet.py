@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
-
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yarvel.drawing import bands, elements
 from yarvel.drawing.metrics import text_width
@@ -57,8 +57,7 @@ _OF_THE_BLANK = (
 """Figures by which a band is made: none of a ring that is there."""
 
 
-@dataclass(frozen=True)
-class Heading:
+class Heading(Struct, frozen=True):
     """What stands at the top of every page; texts as they are to be printed."""
 
     number: str = ""

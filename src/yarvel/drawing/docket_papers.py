@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yarvel.drawing.label import MARK, code_bars, modules
 from yarvel.drawing.paper import A4, MARGIN, shortened, wrapped
@@ -14,8 +15,7 @@ _TEXT, _LINE, _WORD = 3.6, 6.0, 46.0
 _MODULE_MM, _BAR_MM = 0.33, 8.0
 
 
-@dataclass(frozen=True)
-class PaperHead:
+class PaperHead(Struct, frozen=True):
     """Whose paper it is and for whom: the workshop's own lines, the docket's number, customer and item, the day; how
     the customer is reached, a line each."""
 
@@ -27,8 +27,7 @@ class PaperHead:
     contact: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True)
-class Sum:
+class Sum(Struct, frozen=True):
     """Amounts as they are written, each with its word; the last is what counts."""
 
     lines: tuple[tuple[str, str], ...]

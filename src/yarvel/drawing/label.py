@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from msgspec import Struct
 
 from yarvel.drawing.paper import shortened
 from yarvel.drawing.primitives import Drawing
@@ -18,8 +18,7 @@ _MODULE_MM, _QUIET_MM = 0.33, 3.3
 _BAR_MM = 9.0
 
 
-@dataclass(frozen=True)
-class LabelText:
+class LabelText(Struct, frozen=True):
     """What stands on a label."""
 
     number: str

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from yarvel.drawing.metrics import text_width
 from yarvel.drawing.paper import A4, BODY, LINE, MARGIN, shortened
@@ -16,8 +16,7 @@ _TOP, _FOOT = 26.0, 14.0
 _BAR, _PITCH = 4.4, 6.6
 
 
-@dataclass(frozen=True)
-class Bar:
+class Bar(Struct, frozen=True):
     """One bar: what it is of, how long, what is written at its end; ``marked`` for what wants a look."""
 
     label: str

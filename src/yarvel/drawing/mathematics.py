@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from yarvel.drawing.metrics import text_width
 from yarvel.drawing.primitives import Drawing, Path, Text
@@ -17,8 +17,7 @@ _SMALLER = 0.72
 _ROLE = "figure"
 
 
-@dataclass(frozen=True)
-class Box:
+class Box(Struct, frozen=True):
     """Something set: its ``width``, how far it reaches ``up`` and ``down`` from its line, mm; ``draw`` puts it with the
     left end of its line at a point on paper."""
 

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
 import numpy as np
+from msgspec import Struct
 
 from yarvel.drawing.outlines import reach_by_height
 from yarvel.drawing.primitives import Points
@@ -20,8 +20,7 @@ from yarvel.stones.cut import Cut
 from yarvel.stones.outline import Outline
 
 
-@dataclass(frozen=True)
-class SheetModel:
+class SheetModel(Struct, frozen=True, dict=True):
     """Model frame: z = 0 is the seat plane, x runs along the band, y along the finger; mm.
 
     ``finger`` is the height of the finger's top (negative) where there is a band; ``claw_reach`` how far out a claw's

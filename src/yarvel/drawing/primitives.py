@@ -6,17 +6,18 @@ the palette that a painter is given.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 Points = NDArray[np.float64]
 """Corner points on paper, shape (n, 2), mm."""
 
 
-@dataclass(frozen=True)
-class Path:
+class Path(Struct, frozen=True):
     """An open or closed run of straight pieces. ``shade`` lightens (+) or darkens (−) the fill, −1 … 1."""
 
     points: Points
@@ -27,8 +28,7 @@ class Path:
     shade: float = 0.0
 
 
-@dataclass(frozen=True)
-class Facets:
+class Facets(Struct, frozen=True):
     """Faces of a solid that look at the viewer: corner ``points``, ``loops`` of point numbers with a ``shade`` each,
     and the ``edges`` (pairs of point numbers) between them, every edge once."""
 
@@ -40,8 +40,7 @@ class Facets:
     stroke: str
 
 
-@dataclass(frozen=True)
-class Text:
+class Text(Struct, frozen=True):
     """One line of text. ``at`` is its anchor on the base line; ``key`` the figure that it shows."""
 
     at: tuple[float, float]
@@ -53,8 +52,7 @@ class Text:
     bold: bool = False
 
 
-@dataclass(frozen=True)
-class Grip:
+class Grip(Struct, frozen=True):
     """A place that can be dragged: ``axis`` is "x" or "y"; moving by 1 mm on paper changes ``value`` by ``per_mm``.
 
     On the axis "turn" it goes round ``centre``, and ``value`` is its azimuth in degrees, counter-clockwise.

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
-
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yarvel.drawing import band_sections, bands, elements, outlines
 from yarvel.drawing.metrics import text_width
@@ -76,8 +76,7 @@ _LISTED = (
 )
 
 
-@dataclass(frozen=True)
-class _Place:
+class _Place(Struct, frozen=True):
     scale: float
     front: tuple[float, float]
     side: tuple[float, float]

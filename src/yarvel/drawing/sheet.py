@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yarvel.drawing import bands, elements
 from yarvel.drawing.marks import mark_calls
@@ -75,8 +76,7 @@ _BREAK = 1.1
 _GRIP_OUT = 3.0
 
 
-@dataclass(frozen=True)
-class Placement:
+class Placement(Struct, frozen=True):
     """Where the views stand on paper: origins of the model in each, columns of labels, the scale."""
 
     scale: float
@@ -94,8 +94,7 @@ class Placement:
     lower_row: tuple[float, float]
 
 
-@dataclass(frozen=True)
-class Content:
+class Content(Struct, frozen=True, dict=True):
     """All labels of a sheet, made before the layout so that it can leave room for them."""
 
     levels: list[Level]

@@ -3,9 +3,9 @@ straight until they lean and are closed, the stone where it is."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
-
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yarvel.drawing.model import SheetModel
 from yarvel.drawing.outlines import reach_by_height
@@ -22,8 +22,7 @@ _JOINERY = ("saw-gap-gap", "fit-ends-gap", "fit-ends-slot", "file-flat-shank", "
 _CLOSES = ("close-claws", "fold-vs", "press-bezel")
 
 
-@dataclass(frozen=True)
-class Seen:
+class Seen(Struct, frozen=True):
     """What of a piece is there: its stone, band (``cut`` once the head's place is made in it), upper and lower ring,
     claws, wall (``sawn`` once a collet has its claws), and how claws or rim stand; ``figures`` keys to be told."""
 

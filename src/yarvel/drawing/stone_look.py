@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from yarvel.drawing.outlines import facet_normals, plane_section
@@ -23,8 +23,7 @@ _PLAIN = ("girdle", "joint")
 _SMOOTH = ("dome", "base")
 
 
-@dataclass(frozen=True)
-class Direction:
+class Direction(Struct, frozen=True):
     """A way of looking, in the model's frame: the view's right, up, and towards the viewer; ``along`` is the azimuth
     of its right, in degrees."""
 
@@ -39,16 +38,14 @@ SIDE = Direction((0, -1, 0), (0, 0, 1), (-1, 0, 0), -90.0)
 ABOVE = Direction((1, 0, 0), (0, 1, 0), (0, 0, 1))
 
 
-@dataclass(frozen=True)
-class StoneLook:
+class StoneLook(Struct, frozen=True):
     """A stone seen from one side, in model mm: its outline, and how each of its bodies looks."""
 
     outline: Points
     bodies: tuple[BodyLook, ...]
 
 
-@dataclass(frozen=True)
-class BodyLook:
+class BodyLook(Struct, frozen=True):
     """One body of a stone seen from one side: all corners, the facets that face the viewer as loops of corner numbers,
     how light each is, and the edges between them."""
 

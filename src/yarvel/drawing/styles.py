@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 
-@dataclass(frozen=True)
-class LineStyle:
+class LineStyle(Struct, frozen=True):
     """``weight`` in mm on paper; ``dash`` as on/off lengths in mm, empty for a full line."""
 
     weight: float

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yarvel.drawing import bands
 from yarvel.drawing.model import SheetModel, band_top, sheet_model
@@ -17,8 +18,7 @@ from yarvel.shanks import inset
 _SIZE, _LEVEL, _ROOM = 3.0, 4.2, 13.0
 
 
-@dataclass(frozen=True)
-class Spot:
+class Spot(Struct, frozen=True):
     """A symbol's place in the front view, model mm: from one point to the other; both alike for a point."""
 
     start: tuple[float, float]

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from yarvel.drawing import outlines
 from yarvel.drawing.paper import A4, LINE, MARGIN, ruler_bar
@@ -25,8 +25,7 @@ _COLLAR = 7.0
 _TOP, _BOTTOM = 30.0, 44.0
 
 
-@dataclass(frozen=True)
-class Template:
+class Template(Struct, frozen=True):
     """One template: its name, what to do with it, and its drawing at true size."""
 
     title: str

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from yarvel.drawing.primitives import Drawing, Facets, Path, Points, Text
 
@@ -14,8 +14,7 @@ LEAST_BAR_MM, MOST_BAR_MM = 40.0, 60.0
 """What a bar of 50 mm may measure before it is a slip of the hand rather than a printer's fault."""
 
 
-@dataclass(frozen=True)
-class Printer:
+class Printer(Struct, frozen=True):
     """What a bar of 50 mm measured, printed by this printer, across and down the page; 50 where it is true."""
 
     across_mm: float = 50.0

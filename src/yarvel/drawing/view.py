@@ -7,9 +7,8 @@ column, their leaders uncrossed by exchanging places.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from yarvel.drawing.metrics import CAP_HEIGHT, text_width
 from yarvel.drawing.primitives import Drawing, Points
@@ -24,8 +23,7 @@ ARROW = 1.5
 _DOT = np.column_stack([np.cos(np.arange(8) * np.pi / 4), np.sin(np.arange(8) * np.pi / 4)])
 
 
-@dataclass(frozen=True)
-class View:
+class View(Struct, frozen=True):
     """``origin`` is where the model's (0, 0) lies on paper; ``scale`` paper mm per model mm; model v is up."""
 
     drawing: Drawing
@@ -49,8 +47,7 @@ class View:
         self.drawing.line(self.all(np.asarray(points, dtype=float)), stroke)
 
 
-@dataclass(frozen=True)
-class Level:
+class Level(Struct, frozen=True):
     """A height to dimension: model (u, v) of where its line starts, its text, its figure."""
 
     u: float
@@ -59,8 +56,7 @@ class Level:
     key: FigureKey | None = None
 
 
-@dataclass(frozen=True)
-class Width:
+class Width(Struct, frozen=True):
     """A width to dimension: from model u to u, ``v`` where both extension lines start."""
 
     left: float
@@ -70,8 +66,7 @@ class Width:
     key: FigureKey | None = None
 
 
-@dataclass(frozen=True)
-class Note:
+class Note(Struct, frozen=True):
     """A detail to point at: model (u, v), text, figure."""
 
     u: float

@@ -12,10 +12,12 @@ import threading
 import zipfile
 import zlib
 from collections.abc import Callable, Iterable
-from dataclasses import asdict, dataclass, replace
+from dataclasses import asdict, replace
 from datetime import UTC, date, datetime
 from pathlib import Path, PurePosixPath
 from typing import Any
+
+from msgspec import Struct, structs
 
 from yarvel.exchange.photograph import MOST_BYTES as MOST_PICTURE
 from yarvel.exchange.photograph import SmallPhotograph, small_photograph
@@ -39,8 +41,7 @@ _NUMBERS = tuple(name for name, one in FIELDS.items() if one.kind == NUMBER)
 _LONGEST = 20_000
 
 
-@dataclass(frozen=True)
-class Packed:
+class Packed(Struct, frozen=True):
     """One docket with all that belongs to it."""
 
     docket: Docket
@@ -74,7 +75,7 @@ def _document(one: Packed) -> dict[str, Any]:
     docket.pop("id")
     return {
         "docket": docket,
-        "history": [asdict(change) for change in one.history],
+        "history": [structs.asdict(change) for change in one.history],
         "photographs": [
             {"at": photograph.at, "by": photograph.by, "caption": photograph.caption} for photograph in one.photographs
         ],

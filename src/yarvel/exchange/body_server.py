@@ -8,10 +8,10 @@ from __future__ import annotations
 import base64
 import json
 import sys
-from dataclasses import asdict, replace
 from typing import Any
 
 import numpy as np
+from msgspec.structs import asdict, replace
 
 from yarvel.figures.errors import YarvelError
 from yarvel.figures.figure import Figure, FigureKey, FigureSpec

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import io
-from dataclasses import dataclass
 from pathlib import Path
+
+from msgspec import Struct
 
 from yarvel.exchange.reading import check_regular
 from yarvel.figures.errors import JobError, Problem
@@ -18,8 +19,7 @@ _ACCEPTED = (
 _KINDS = ("JPEG", "PNG", "WEBP", "TIFF")
 
 
-@dataclass(frozen=True)
-class SmallPhotograph:
+class SmallPhotograph(Struct, frozen=True):
     """A JPEG of at most ``LONGEST`` pixels either way."""
 
     width: int

@@ -5,8 +5,9 @@ from __future__ import annotations
 import json
 import math
 from collections import Counter
-from dataclasses import asdict, replace
 from typing import Any
+
+from msgspec.structs import asdict, replace
 
 from yarvel.exchange.route_file import metal_document, route_document
 from yarvel.figures.errors import JobError

@@ -5,10 +5,11 @@ from __future__ import annotations
 import json
 import random
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
 from typing import Any
+
+from msgspec import Struct
 
 from yarvel.figures.errors import JobError, Problem
 from yarvel.metals.alloys import Alloy
@@ -23,8 +24,7 @@ _MADE_UP = {"Au": 88.0, "Ag": 1.04, "Pt": 41.0, "Pd": 33.0, "Cu": 0.01}
 _STEP = 0.004
 
 
-@dataclass(frozen=True)
-class Prices:
+class Prices(Struct, frozen=True):
     """Prices a gram by element, and when they were those."""
 
     at: datetime

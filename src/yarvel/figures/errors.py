@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 
 class YarvelError(Exception):
     """Base of every error that Yarvel raises on purpose."""
 
 
-@dataclass(frozen=True)
-class Problem:
+class Problem(Struct, frozen=True):
     """One thing that is wrong with what was given.
 
     Attributes

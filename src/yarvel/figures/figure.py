@@ -8,10 +8,12 @@ value, the numbers that went in, so that the working shown is always the working
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from typing import Any, Generic, NamedTuple, ParamSpec
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 Number = float | NDArray[np.float64]
@@ -32,8 +34,7 @@ def published(name: str) -> str:
     return f"published: {name}"
 
 
-@dataclass(frozen=True)
-class FigureSpec:
+class FigureSpec(Struct, frozen=True):
     """What is known about a figure before any number is put in.
 
     Attributes
@@ -175,8 +176,7 @@ class Ledger:
         return self.entries[key].value
 
 
-@dataclass(frozen=True)
-class Figure:
+class Figure(Struct, frozen=True):
     """A finished figure of a plan.
 
     ``plus_minus`` is the half-width of the interval that holds 95 % of the results which the readings'

@@ -8,14 +8,14 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 _TOKEN = re.compile(r"\s*([A-Za-zΑ-ωΣ°][A-Za-zΑ-ω0-9₀-₉ₐ-ₜ']*(?:_[A-Za-z0-9Α-ω]+)?|\d+(?:\.\d+)?|[-+−·/()√²³,])")
 _POWERS = {"²": "2", "³": "3"}
 
 
-@dataclass(frozen=True)
-class Word:
+class Word(Struct, frozen=True):
     """A number, or a symbol with its ``index``; ``is_symbol`` where it stands for a number."""
 
     text: str
@@ -23,53 +23,46 @@ class Word:
     is_symbol: bool = False
 
 
-@dataclass(frozen=True)
-class Sum:
+class Sum(Struct, frozen=True):
     """Terms with their signs, "+" or "−"; the first one's sign is shown where it is "−"."""
 
     terms: tuple[tuple[str, Node], ...]
 
 
-@dataclass(frozen=True)
-class Product:
+class Product(Struct, frozen=True):
     """Factors side by side."""
 
     factors: tuple[Node, ...]
 
 
-@dataclass(frozen=True)
-class Fraction:
+class Fraction(Struct, frozen=True):
     """One above the other."""
 
     over: Node
     under: Node
 
 
-@dataclass(frozen=True)
-class Root:
+class Root(Struct, frozen=True):
     """A square root."""
 
     of: Node
 
 
-@dataclass(frozen=True)
-class Power:
+class Power(Struct, frozen=True):
     """A base with a raised exponent."""
 
     base: Node
     exponent: str
 
 
-@dataclass(frozen=True)
-class Call:
+class Call(Struct, frozen=True):
     """A function and what it is taken of."""
 
     name: str
     of: tuple[Node, ...]
 
 
-@dataclass(frozen=True)
-class Group:
+class Group(Struct, frozen=True):
     """Something in brackets."""
 
     of: Node

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Collection, Mapping
-from dataclasses import asdict, dataclass
 from typing import Any
+
+from msgspec import Struct
+from msgspec.structs import asdict
 
 from yarvel.figures.errors import Problem
 
@@ -22,8 +24,7 @@ HARDNESS = (1.0, 10.0)
 GRAVITY = (0.9, 8.0)
 
 
-@dataclass(frozen=True)
-class OwnMetal:
+class OwnMetal(Struct, frozen=True):
     """An alloy of the workshop's own: ``parts`` mass shares of its elements, which add up to 1; ``like`` the alloy
     whose elongation and flow stand for its own until they are put in."""
 
@@ -33,8 +34,7 @@ class OwnMetal:
     parts: tuple[tuple[str, float], ...]
 
 
-@dataclass(frozen=True)
-class OwnSpecies:
+class OwnSpecies(Struct, frozen=True):
     """A species of the workshop's own: ``hardness`` on Mohs' scale, ``gravity`` specific gravity; what heat, acid,
     ultrasonic and steam do to it (see ``TREATMENT``); ``note`` one more thing to know, such as its cleavage."""
 
@@ -91,7 +91,7 @@ def species_from(held: Mapping[str, Any]) -> tuple[tuple[OwnSpecies, ...], list[
                 wrong.append(
                     Problem(f"{place}.{name}", f"{given[name]!r} is no word", "one of " + ", ".join(TREATMENT))
                 )
-        unknown = given.keys() - OwnSpecies.__dataclass_fields__.keys()
+        unknown = given.keys() - {*OwnSpecies.__struct_fields__}
         if unknown:
             wrong.append(Problem(place, f"unknown {', '.join(sorted(unknown))}", "its numbers and words"))
         problems += wrong

@@ -9,6 +9,8 @@ import re
 from dataclasses import dataclass, field, fields, replace
 from typing import Any
 
+from msgspec import Struct, structs
+
 from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.figure import COMMON_PRACTICE, FROM_MEMORY
 from yarvel.figures.own import OwnMetal, OwnSpecies, metals_document, metals_from, species_document, species_from
@@ -19,8 +21,7 @@ def _rule(default: Any, label: str, unit: str, low: float, high: float, origin: 
     return field(default=default, metadata=meta)
 
 
-@dataclass(frozen=True)
-class Own:
+class Own(Struct, frozen=True):
     """What a workshop has of its own, which is no rule.
 
     ``burs_mm`` setting burs of its drawer, mm, ascending; empty: the usual sizes. ``plate_mm`` holes of its draw plate,
@@ -194,12 +195,15 @@ class HouseRules:
     roll_loss: float = _rule(0.1, "Rolling: thickness lost a pass", "", 0.03, 0.3, FROM_MEMORY)
     density_gap: float = _rule(0.03, "Alloy: density and mixture apart by", "", 0.005, 0.2, FROM_MEMORY)
     top_heavy_ratio: float = _rule(2.5, "Top-heavy above height to band width", "", 1, 5, FROM_MEMORY)
-    own: Own = Own()
+    own: Own = field(default_factory=Own)
     """What stands beside the rules: burs, plate and alloys of this workshop."""
 
+    def but(self, **values: Any) -> HouseRules:
+        """The same rules, but for these."""
+        return replace(self, **values)
 
-@dataclass(frozen=True)
-class AlloyNumber:
+
+class AlloyNumber(Struct, frozen=True):
     """A number of an alloy that a workshop may change: its name for people, unit, and what it may be."""
 
     label: str
@@ -221,8 +225,7 @@ ALLOY_NUMBERS: dict[str, AlloyNumber] = {
 }
 
 
-@dataclass(frozen=True)
-class RuleInfo:
+class RuleInfo(Struct, frozen=True):
     """How one house rule is named, measured, limited and founded."""
 
     name: str
@@ -251,7 +254,7 @@ RULES: tuple[RuleInfo, ...] = tuple(
 
 def with_drawer(rules: HouseRules, burs_mm: tuple[float, ...], plate_mm: tuple[float, ...]) -> HouseRules:
     """The same rules with the burs and the draw plate of this drawer, mm."""
-    return replace(rules, own=replace(rules.own, burs_mm=burs_mm, plate_mm=plate_mm))
+    return rules.but(own=structs.replace(rules.own, burs_mm=burs_mm, plate_mm=plate_mm))
 
 
 _DAY = re.compile(r"\d{4}-\d{2}-\d{2}")

@@ -3,8 +3,6 @@ the collet is in its ring."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from yarvel.figures.figure import CHOSEN, COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, Ledger, Number, figure
@@ -118,11 +116,9 @@ def metal_volume_mm3(
     return wall + claws * np.pi / 4 * claw_mm**2 * (length_mm - allowance_mm)
 
 
-@dataclass(frozen=True)
-class Applied(BegunHead):
+class Applied(BegunHead, frozen=True):
     """A hidden collet with applied claws, begun for one stone."""
 
-    choice: HeadChoice
     facts: StoneFacts
     rules: HouseRules
     claw_mm: float

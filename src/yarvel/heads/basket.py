@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
@@ -187,11 +186,9 @@ def metal_volume_mm3(
     return section * (length_mm - allowance_mm) + (upper_mm + lower_mm) * ring_mm2
 
 
-@dataclass(frozen=True)
-class Basket(BegunHead):
+class Basket(BegunHead, frozen=True):
     """A basket begun for one stone; ``leg_mm`` is that of its Vs, 0 without."""
 
-    choice: HeadChoice
     facts: StoneFacts
     rules: HouseRules
     places: tuple[Place, ...]
@@ -270,12 +267,8 @@ class Basket(BegunHead):
         over = self.along.width_mm(depth_mm, height_mm, splay)
         if self.choice.rings == 1 or (depth_mm is not height_mm and np.any(depth_mm < height_mm)):
             return over
-        size, losses = self._along_band
+        size, losses = rings.along_band(self.facts)
         return np.maximum(over, size - losses * self._lower_inset(height_mm, splay))
-
-    @cached_property
-    def _along_band(self) -> tuple[Number, float]:
-        return rings.along_band(self.facts)
 
     def _lower_inset(self, height_mm: Number, splay_deg: Number) -> Number:
         """How far in mm the lower ring's outside lies inside the stone's edge, at this height."""

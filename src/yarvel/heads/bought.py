@@ -5,10 +5,10 @@ in the claws at its ends than in those at its sides, or the other way round: eac
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
+from msgspec.structs import replace
 
 from yarvel.figures.figure import ASSUMED, CHOSEN, FROM_MEMORY, GEOMETRY, MEASURED, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
@@ -260,8 +260,7 @@ def metal_volume_mm3(claws: Number, length_mm: Number, claw_mm: Number, base_mm:
     return np.pi / 4 * (claws * length_mm * claw_mm**2 + np.pi * base_mm * wire_mm**2)
 
 
-@dataclass(frozen=True)
-class Bought(BegunHead):
+class Bought(BegunHead, frozen=True):
     """A bought head, taken for one stone; or as many as its columns are long, all with the same places.
 
     ``places`` on the stone's edge; ``seats_mm`` how deep the stone lies in the claw at each; ``sold_mm`` the height
@@ -269,7 +268,6 @@ class Bought(BegunHead):
     column) where nobody measured it; ``rail_mm`` the upper rail's top over the foot; ``off_deg`` by how much an assumed
     splay is taken to be off; lengths in mm."""
 
-    choice: HeadChoice
     facts: StoneFacts
     rules: HouseRules
     places: tuple[Place, ...]

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 import numpy as np
+from msgspec.structs import asdict
 
 from yarvel.figures.figure import GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
@@ -100,7 +101,7 @@ _OF_WIRE: tuple[FigureKey, ...] = (
 """Figures of what is cut, bent, mitred and grooved."""
 
 
-class CastClaws(Basket):
+class CastClaws(Basket, frozen=True):
     """A cast basket: as one of wire, with the dome to bend to, and its bed where it hides."""
 
     @property
@@ -125,7 +126,7 @@ class CastClaws(Basket):
 def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> Basket:
     """As for a basket."""
     made = begin_basket(ledger, choice, facts, rules)
-    return CastClaws(**{name: getattr(made, name) for name in made.__dataclass_fields__})
+    return CastClaws(**asdict(made))
 
 
 def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:

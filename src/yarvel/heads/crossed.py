@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, fields
-
 import numpy as np
+from msgspec.structs import asdict
 
 from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
@@ -33,8 +32,7 @@ def halved_mm(claw_mm: Number) -> Number:
     return claw_mm / 2
 
 
-@dataclass(frozen=True)
-class Crossed(Basket):
+class Crossed(Basket, frozen=True):
     """A basket of two U's: its foot is where they cross."""
 
     @property
@@ -85,7 +83,7 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     made = begin_basket(ledger, choice, facts, rules)
     for key in (rings.RING_WIRE, rings.RING_DROP):
         ledger.entries.pop(key, None)
-    return Crossed(**{one.name: getattr(made, one.name) for one in fields(made)})
+    return Crossed(**asdict(made))
 
 
 def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:

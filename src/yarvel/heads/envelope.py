@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from msgspec import Struct
 
 from yarvel.heads.shape import HeadShape, Polygon, reach_at
 
@@ -18,8 +18,7 @@ LEAST_MM = 0.02
 _PASSES_MM = 1e-6
 
 
-@dataclass(frozen=True)
-class Envelope:
+class Envelope(Struct, frozen=True):
     """The head's outline as far as a band covers it: ``across`` (n,) ways from the middle of the band, ``along`` (n,)
     how far the head reaches along the band there, to the farther side, mm; 0 where there is no metal."""
 

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Hashable
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS, ORIENTATIONS
 from yarvel.heads.rings import SECTIONS
@@ -11,8 +12,7 @@ from yarvel.heads.style import LEGS
 from yarvel.heads.vees import MADE_FROM, SCHOOLS
 
 
-@dataclass(frozen=True)
-class HeadField:
+class HeadField(Struct, frozen=True):
     """One field of ``head`` in a job. ``unit`` of a number ("" for a ratio); ``figure`` is derived where none is given;
     ``typed`` whether typing over that figure sets the field; ``choices`` the values to choose from, each with what it
     is called, for what is no number."""

@@ -8,9 +8,9 @@ that its deciding planes are tried one by one; decision 0007 says why, the tests
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from yarvel.figures.figure import GEOMETRY, FigureKey, Ledger
@@ -26,8 +26,7 @@ Vectors = NDArray[np.float64]
 _NEAR = 1e-9
 
 
-@dataclass(frozen=True)
-class Holding:
+class Holding(Struct, frozen=True):
     """What a set of contacts does.
 
     ``open_arc_deg`` largest angle between neighbouring pushes (180 or more: the stone can leave); ``turns`` whether

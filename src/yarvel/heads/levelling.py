@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 Points = NDArray[np.float64]
 
 
-@dataclass(frozen=True)
-class Rest:
+class Rest(Struct, frozen=True):
     """How a stone rests: ``tilt_deg`` from level, the side that lies low as an azimuth ``low_deg``, which seats carry
     it, and the gap in mm at every seat (0 at those that carry)."""
 
@@ -38,8 +36,7 @@ def resting(places: Points, heights: Points) -> Rest:
     )
 
 
-@dataclass(frozen=True)
-class Lean:
+class Lean(Struct, frozen=True):
     """How a table leans: ``tilt_deg`` from level, the azimuth ``low_deg`` of its low side, and what to take off each
     seat in mm to level it (0 where it is lowest)."""
 

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, fields
-
 import numpy as np
+from msgspec.structs import asdict
 
 from yarvel.figures.figure import CHOSEN, FROM_MEMORY, GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
@@ -78,8 +77,7 @@ def gallery_skim_mm(corner_mm: Number, drop_mm: Number, run: Number) -> Number:
     return skim
 
 
-@dataclass(frozen=True)
-class PairedBasket(Basket):
+class PairedBasket(Basket, frozen=True):
     """A basket of pairs: what its gallery leaves behind the corners follows from where its ring lies."""
 
     def enter(self, ledger: Ledger, seat_height_mm: Number, free_mm: Number, alloy: Alloy) -> None:
@@ -142,7 +140,7 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     ledger.given(PAIRS, "Pairs of claws", "", float(CORNERS), CHOSEN, places=0)
     first, second = made.places[:2]
     ledger.enter(corner_free_mm, float(np.hypot(first.x_mm - second.x_mm, first.y_mm - second.y_mm)), made.claw_mm)
-    return PairedBasket(**{item.name: getattr(made, item.name) for item in fields(made)})
+    return PairedBasket(**asdict(made))
 
 
 def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:

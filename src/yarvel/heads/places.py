@@ -8,10 +8,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yarvel.stones.cut import Cut
 from yarvel.stones.outline import Outline, Points
@@ -19,8 +20,7 @@ from yarvel.stones.outline import Outline, Points
 CLAW, POINT = "claw", "point"
 
 
-@dataclass(frozen=True)
-class Place:
+class Place(Struct, frozen=True, dict=True):
     """A claw's place: contact (x, y) in mm, its outward normal in degrees, "claw" or "point" (a V over a corner).
 
     ``spread_deg``: at a point, half the angle between the normals of its two sides; 0 for a claw.

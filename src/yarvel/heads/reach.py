@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import cached_property, reduce
 
 import numpy as np
+from msgspec import Struct
 
 from yarvel.figures.figure import Number
 from yarvel.heads.places import POINT, Place
@@ -37,8 +37,7 @@ def reaches(facts: StoneFacts, place: Place, leg_mm: Number, seat_mm: Number) ->
     return found
 
 
-@dataclass(frozen=True)
-class OverClaws:
+class OverClaws(Struct, frozen=True):
     """Width over the claws along the band at a depth; reach, metal and seat depth of the claw that decides; mm."""
 
     width_mm: Number
@@ -52,8 +51,7 @@ class OverClaws:
         return *self.reach, self.metal_mm, self.seat_mm
 
 
-@dataclass(frozen=True)
-class AlongBand:
+class AlongBand(Struct, frozen=True, dict=True):
     """The claws of a head as they lie along the band: ``claw_mm`` thick at the seat, Vs ``vee_foot_mm`` at the foot;
     all of one seat depth; mm."""
 

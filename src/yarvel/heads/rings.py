@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from msgspec import Struct
 
 from yarvel.figures.figure import COMMON_PRACTICE, GEOMETRY, FigureFunction, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
@@ -379,8 +379,7 @@ def along_band(facts: StoneFacts) -> tuple[Number, float]:
     return (facts.stone.length_mm, long) if facts.along_band else (facts.stone.width_mm, wide)
 
 
-@dataclass(frozen=True)
-class RingStock:
+class RingStock(Struct, frozen=True):
     """What a head's rings are made of: its ``section``, ``across_mm`` from inside to outside, ``high_mm`` from foot to
     top; mm."""
 

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from yarvel.figures.figure import FigureKey
@@ -16,8 +16,7 @@ Polygon = NDArray[np.float64]
 """Closed outline, shape (n, 2), in mm; the columns are (u, z): u outwards from the stone's edge, z up from the seat."""
 
 
-@dataclass(frozen=True)
-class Claws:
+class Claws(Struct, frozen=True):
     """Round claws at their ``places``; ``profile`` in a claw's own plane, square to the stone's edge; ``width_mm``
     across; ``tip_cover_mm`` how far the tip reaches over the crown, mm."""
 
@@ -27,8 +26,7 @@ class Claws:
     tip_cover_mm: float
 
 
-@dataclass(frozen=True)
-class Vees:
+class Vees(Struct, frozen=True):
     """Claws of V section over sharp points: ``profile`` as for claws, carried along both sides of the point for
     ``leg_mm`` mm; ``relief_mm`` is the diameter of the hole that keeps the stone's corner free, mm. A V leans in along
     its fold by ``lean`` a mm of depth, and its legs go with it: they keep their width. ``slotted``: rings reach out
@@ -85,8 +83,7 @@ class Vees:
         return np.array([ends[0], (place.x_mm, place.y_mm), ends[1]]), np.array([ways[0], middle, ways[1]])
 
 
-@dataclass(frozen=True)
-class WireRing:
+class WireRing(Struct, frozen=True):
     """A ring of round wire, or of what is ``angular``: square wire, or strip. The middle of its section lies
     ``inset_mm`` from the stone's edge at height ``z_mm``; it is ``across_mm`` from inside to outside and ``high_mm``
     from foot to top; mm."""
@@ -131,8 +128,7 @@ class WireRing:
 _CIRCLE = 32
 
 
-@dataclass(frozen=True)
-class Hooks:
+class Hooks(Struct, frozen=True):
     """Legs bent in below a head, as bars of round wire at a height ``z_mm`` over the seat: each from under its claw to
     its inner end, ((x, y), (x, y)); ``wire_mm`` thick; mm."""
 
@@ -141,16 +137,14 @@ class Hooks:
     wire_mm: float
 
 
-@dataclass(frozen=True)
-class Wall:
+class Wall(Struct, frozen=True):
     """A wall all round: ``profile`` is its section, square to the stone's edge."""
 
     name: str
     profile: Polygon
 
 
-@dataclass(frozen=True, eq=False)
-class HeadShape:
+class HeadShape(Struct, frozen=True, eq=False, dict=True):
     """A head around the z axis; z = 0 is the seat plane. Everything is placed from the stone's ``outline`` (in the
     head's frame, x along the band); ``opening_inset_mm`` is how far the inner face lies inside the stone's edge there.
 
@@ -183,8 +177,7 @@ class HeadShape:
         return clawed + [wall.profile for wall in self.walls]
 
 
-@dataclass(frozen=True)
-class Closing:
+class Closing(Struct, frozen=True):
     """What a closed tip needs to be drawn, in mm: where the stone is and how far the metal covers it.
 
     ``run`` is the way in per mm of depth under the girdle, ``crown_slope`` rise per mm inwards above it.

@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
 
 
-@dataclass(frozen=True)
-class Spacing:
+class Spacing(Struct, frozen=True):
     """Claws on a circle of ``radius_mm`` mm: angle from each to the next, and by how much each stands out of its even
     place, in degrees, counter-clockwise positive."""
 

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from abc import ABC, abstractmethod
 from collections.abc import Mapping
-from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any, Protocol
 
 import numpy as np
+from msgspec import Struct, field
 
 from yarvel.figures.figure import GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
@@ -32,8 +31,7 @@ if TYPE_CHECKING:
     from yarvel.heads.fields import HeadField
 
 
-@dataclass(frozen=True)
-class Made:
+class Made(Struct, frozen=True):
     """A collet as it was measured once it was made, outside; mm."""
 
     foot_mm: float
@@ -54,8 +52,7 @@ BENT_IN = (UNDER, PEG_LEGS)
 """Legs that are bent in below: to the ring's inside, or to a peg."""
 
 
-@dataclass(frozen=True)
-class TubeInHand:
+class TubeInHand(Struct, frozen=True):
     """A length of tube to drive a collet from, and the foot or the rim that it is driven to, outside; mm."""
 
     outside_mm: float
@@ -65,8 +62,7 @@ class TubeInHand:
     rim_mm: float | None = None
 
 
-@dataclass(frozen=True)
-class HeadChoice:
+class HeadChoice(Struct, frozen=True):
     """What a job says of its head, defaults filled in. None: to be derived from the stone and the house rules. ``own``
     fields that only this style reads, by name; ``soft`` a metal that wants its claws thicker."""
 
@@ -113,8 +109,7 @@ class HeadChoice:
         return self.legs in BENT_IN
 
 
-@dataclass(frozen=True)
-class StoneFacts:
+class StoneFacts(Struct, frozen=True):
     """A stone and what a head needs to know of its cut.
 
     ``outline`` in the head's frame, of the stone as measured, also where ``stone`` is samples; ``along_band`` where the
@@ -232,7 +227,7 @@ class Head(Protocol):
         """Enter all figures of the head at this height, of which ``free_mm`` below the seat stand above its band."""
 
 
-class BegunHead(ABC):
+class BegunHead(Struct, frozen=True, dict=True):
     """What most heads answer alike: made to their height, without rings, nothing sawn from them, as many claws as they
     were asked to have, and a wall for a foot."""
 
@@ -262,9 +257,14 @@ class BegunHead(ABC):
         """How many claws it has."""
         return self.choice.claws
 
-    @abstractmethod
     def width_at(self, depth_mm: Number, height_mm: Number) -> Number:
-        """Width in mm along the band at a depth below the seat, for a head of this height."""
+        """Width in mm along the band at a depth below the seat, for a head of this height.
+
+        Raises
+        ------
+        NotImplementedError : a head that does not say it.
+        """
+        raise NotImplementedError
 
     def foot_circle(self, height_mm: Number) -> Number:
         """Half the width along the band at the foot, mm."""

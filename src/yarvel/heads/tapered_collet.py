@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from yarvel.figures.figure import (
@@ -303,11 +301,9 @@ def metal_volume_mm3(
     return np.pi * wall_mm * (foot_mm + top_mm - 2 * across_mm) / 2 * slant
 
 
-@dataclass(frozen=True)
-class Collet(BegunHead):
+class Collet(BegunHead, frozen=True):
     """A tapered collet begun for one stone."""
 
-    choice: HeadChoice
     facts: StoneFacts
     rules: HouseRules
     wall_mm: float
@@ -381,8 +377,7 @@ class Collet(BegunHead):
         ledger.enter(hidden_by_mm, self.facts.stone.diameter, self.outer_mm, saw, angle)
 
 
-@dataclass(frozen=True)
-class Driven(Collet):
+class Driven(Collet, frozen=True):
     """A collet driven from the tube in hand: its rim is what the punch makes of the tube, its foot lies where the
     block's angle has come to, and its wall holds the tube's metal. ``top_mm`` outside at the rim, ``volume_mm3`` of the
     tube."""

@@ -3,8 +3,6 @@ seated, its rim rolled over the girdle."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
@@ -175,11 +173,9 @@ def metal_volume_mm3(outer_mm: Number, wall_mm: Number, length_mm: Number) -> Nu
     return np.pi * (outer_mm - wall_mm) * wall_mm * length_mm
 
 
-@dataclass(frozen=True)
-class Tube(BegunHead):
+class Tube(BegunHead, frozen=True):
     """A tube begun for one stone."""
 
-    choice: HeadChoice
     facts: StoneFacts
     rules: HouseRules
     wall_mm: float

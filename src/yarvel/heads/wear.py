@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
 from datetime import date, timedelta
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yarvel.figures.rules import HouseRules
 
@@ -42,8 +44,7 @@ WORK: dict[str, str] = {LEAVE: "leave", TIGHTEN: "tighten", RE_TIP: "re-tip", NE
 """What a claw may call for, least first: a key that stays, and what it is called."""
 
 
-@dataclass(frozen=True)
-class ClawFound:
+class ClawFound(Struct, frozen=True):
     """What was found on one claw, and what ``also``; measures in mm, None where not taken: ``width`` across, ``tip``
     what is left over the crown, ``behind`` what is left behind the girdle."""
 
@@ -64,8 +65,7 @@ class ClawFound:
         return replace(self, finding=first, also=tuple(others))
 
 
-@dataclass(frozen=True)
-class ClawVerdict:
+class ClawVerdict(Struct, frozen=True):
     """What a claw calls for, and why."""
 
     work: str

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 
-@dataclass(frozen=True)
-class Kind:
+class Kind(Struct, frozen=True):
     """Key and label; the ``unit`` of its lines where they name none ("" for one that reads labels), between which
     values it reads, in that unit; the port's usual ``speed`` in baud (from memory, to be changed)."""
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 import threading
 import time
 from collections.abc import Callable
-from dataclasses import dataclass
 
 import serial
+from msgspec import Struct
 
 from yarvel.instruments.frame import Frames
 from yarvel.instruments.gate import Gate
@@ -18,8 +18,7 @@ _LOOK_S = 0.1
 _AGAIN_S = 1.0
 
 
-@dataclass(frozen=True)
-class Setting:
+class Setting(Struct, frozen=True):
     """Where an instrument is: its port ("" for none), speed in baud, the pattern of its lines."""
 
     port: str = ""
@@ -27,8 +26,7 @@ class Setting:
     pattern: str = USUAL_PATTERN
 
 
-@dataclass(frozen=True)
-class Told:
+class Told(Struct, frozen=True):
     """What came of a port: that it is ``open`` now, a reading, a label, or a problem in words."""
 
     kind: Kind

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 USUAL_PATTERN = r"(?P<value>[+-]?\s*\d+(?:[.,]\d+)?)\s*(?P<unit>[A-Za-z]*)\s*(?P<moving>\?)?"
 """One reading a line: ``7.64 mm``, ``12.345 g``; a question mark behind it while it has not settled. Another
@@ -18,8 +19,7 @@ class NoReadingError(ValueError):
     """A line that is no reading; the message says what is accepted."""
 
 
-@dataclass(frozen=True)
-class Reading:
+class Reading(Struct, frozen=True):
     """``value`` and ``resolution`` in the instrument's own ``unit``; ``settled`` whether it has come to rest."""
 
     value: float

@@ -11,8 +11,9 @@ import os
 import random
 import tty
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from pathlib import Path
+
+from msgspec import Struct
 
 from yarvel.instruments.kind import Kind
 from yarvel.instruments.reading import Reading
@@ -21,8 +22,7 @@ RESOLUTION = {"gauge": 0.01, "carat-scale": 0.001, "gram-scale": 0.001}
 FAULTS = ("none", "half", "doubled", "unit", "garbage", "moving", "silent")
 
 
-@dataclass(frozen=True)
-class Manner:
+class Manner(Struct, frozen=True):
     """How a made-up instrument behaves: ``noise`` (standard deviation) and ``drift`` (a reading) in its unit, one of
     the faults, and the seed of its chance."""
 

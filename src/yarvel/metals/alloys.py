@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
 from functools import lru_cache
 from types import MappingProxyType
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.figure import FROM_MEMORY, GEOMETRY, Number, figure
@@ -19,8 +21,7 @@ HOUSE = "the workshop's own"
 """Origin of an alloy whose numbers the workshop has put in itself."""
 
 
-@dataclass(frozen=True)
-class Alloy:
+class Alloy(Struct, frozen=True):
     """One alloy.
 
     ``density`` in g/cm³; ``elongation_drawn``, ``elongation_annealed`` and ``elongation_cast`` as fractions before it
@@ -234,7 +235,7 @@ def _changed(alloy: Alloy, changes: tuple[tuple[str, str, float], ...]) -> Alloy
     if not mine:
         return alloy
     flows = tuple(mine.pop(f"flow_{grade}_c", alloy.flow(grade)) for grade in GRADES)
-    return replace(alloy, flow_c=flows, origin=HOUSE, **mine)  # type: ignore[arg-type]
+    return replace(alloy, flow_c=flows, origin=HOUSE, **mine)
 
 
 @figure(

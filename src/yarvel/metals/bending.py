@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from yarvel.figures.figure import GEOMETRY, Number, figure
 from yarvel.metals.alloys import Alloy
@@ -70,8 +69,7 @@ def spread_strain(branch_mm: Number, angle_deg: Number, length_mm: Number) -> Nu
     return branch_mm * np.tan(np.radians(angle_deg / 2)) / length_mm
 
 
-@dataclass(frozen=True)
-class Bend:
+class Bend(Struct, frozen=True):
     """How a claw is to be bent: the verdict, the strain that decides, and what the metal bears in that temper."""
 
     verdict: str

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from yarvel.figures.figure import GEOMETRY, Number, figure
 
@@ -49,8 +48,7 @@ PLATE_MM = (
 """Holes of a usual round plate, each about a tenth less in area; from memory. The workshop's own plate counts."""
 
 
-@dataclass(frozen=True)
-class Pass:
+class Pass(Struct, frozen=True):
     """One hole or one pass between the rolls: ``size_mm`` after it in mm, ``loss`` of area since the one before,
     ``worked`` loss of area since the last anneal; ``anneal`` before it."""
 
@@ -85,8 +83,7 @@ def holes(start_mm: float, wanted_mm: float, plate_mm: tuple[float, ...], over: 
     return [start_mm, *through, *(last[:1] if last else [])]
 
 
-@dataclass(frozen=True)
-class Drawn:
+class Drawn(Struct, frozen=True):
     """One size of wire on its way down: the passes to it, its ``size_mm`` and ``length_mm`` in mm, how much the last
     hole leaves to stretch as a strain, and whether that takes an anneal first."""
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from yarvel.metals.alloys import GRADES, Alloy
@@ -24,8 +24,7 @@ SCHOOLS = {STEP_DOWN: "Grade by grade", ONE_GRADE: "One grade"}
 default: a slip of the flame then costs no earlier joint."""
 
 
-@dataclass(frozen=True)
-class Seam:
+class Seam(Struct, frozen=True):
     """A joint before it is given its place in the order.
 
     ``group`` names the joints that are done together on the sheet; ``shield`` what to take care of meanwhile; ``ends``
@@ -40,8 +39,7 @@ class Seam:
     ends: tuple[tuple[str, float], ...] = ()
 
 
-@dataclass(frozen=True)
-class Joint:
+class Joint(Struct, frozen=True):
     """A joint in its place: ``order`` counts from 1, ``flow_c`` is the solder's flow temperature in °C, infinite where
     none is used (fused, welded); ``reaches`` the groups of earlier joints that its heat reaches and that flow hardly
     hotter; ``melts`` those that flow cooler; ``softer`` all groups near it that flow cooler than it is heated, whenever

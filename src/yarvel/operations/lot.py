@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 ROUND, BAR, STRIP, TUBE, MELT, BOUGHT, SOLDER = "wire", "bar", "strip", "tube", "melt", "bought", "solder"
 
 
-@dataclass(frozen=True)
-class Lot:
+class Lot(Struct, frozen=True):
     """``count`` pieces of one form and section, each ``length_mm`` long, in mm; ``across_mm`` and ``down_mm`` the
     section's width and thickness, for wire and tube both the outside; ``wall_mm`` of a tube. ``volume_mm3`` of all
     together in mm³, ``density_g_cm3`` in g/cm³, ``metal`` an alloy's key. ``source`` says what it is taken from. A

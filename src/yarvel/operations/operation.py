@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yarvel.figures.figure import FigureKey
 from yarvel.operations import joint_states
@@ -30,8 +32,7 @@ __all__ = ["BEND", "DRAW", "HEAT", "SKILLS", "STATIONS", "Kind", "Operation", "T
 SKILLS = ("front", "mounter", "setter", "polisher", "caster", "lead")
 
 
-@dataclass(frozen=True)
-class Kind:
+class Kind(Struct, frozen=True):
     """One kind of operation. ``minutes`` and ``each_minutes`` more for every one after the first (from memory, to be
     changed by the workshop), ``wait_minutes`` minutes in which no hand is needed; ``hazard`` in one line, in the words
     of the safety page.
@@ -86,8 +87,7 @@ class Kind:
     last: bool = False
 
 
-@dataclass(frozen=True)
-class Turns:
+class Turns(Struct, frozen=True):
     """Operations that are done by turns until something is seen (cut, offer, cut again): one line, one tick; about so
     many rounds, ``usual``, each with its minutes."""
 
@@ -96,8 +96,7 @@ class Turns:
     usual: int
 
 
-@dataclass(frozen=True)
-class Operation:
+class Operation(Struct, frozen=True):
     """One operation of a route.
 
     ``on`` names the parts, ``joints`` the groups of joints that it is about, ``melts`` those that its heat would open;

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field, replace
 from typing import Any
+
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 from yarvel.operations import joint_states
 from yarvel.operations.stone_state import ABSENT, CENTRE, StoneState
@@ -21,8 +23,7 @@ BY_FILE, BY_HEAT, BY_POLISH, BY_HAND = "file", "heat", "polish", "hand"
 """What a mark is lost by."""
 
 
-@dataclass(frozen=True)
-class Metal:
+class Metal(Struct, frozen=True):
     """Elongation as fractions before it cracks: drawn or rolled, annealed, cast; the alloy's ``key`` and its density in
     g/cm³."""
 
@@ -33,8 +34,7 @@ class Metal:
     density_g_cm3: float = 0.0
 
 
-@dataclass(frozen=True)
-class Part:
+class Part(Struct, frozen=True):
     """One part, or a zone of one.
 
     ``temper`` and the elongation ``left`` to it since its last heat, as a fraction; its shape; what is true of it
@@ -96,8 +96,7 @@ def as_it_came(metal: Metal, shape: str) -> Part:
     return Part(metal, UNKNOWN, metal.annealed, shape, origin=EXISTS)
 
 
-@dataclass(frozen=True)
-class Piece:
+class Piece(Struct, frozen=True):
     """Parts by name; joints, by group, with how far each is (open where none is named); stones by their place."""
 
     parts: Mapping[str, Part] = field(default_factory=dict)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 ABSENT, LOOSE, IN_SEAT, HELD = "absent", "loose", "in-seat", "held"
 """Where a stone is: not in the piece (also as a gauge in the hand), in it and loose, in its seat, held."""
@@ -28,8 +28,7 @@ LEANS = (OUT, UPRIGHT, TOUCHING, HOME)
 """How tips come over a stone, in this order."""
 
 
-@dataclass(frozen=True)
-class Tips:
+class Tips(Struct, frozen=True):
     """Tips over a stone (or the rim), by four sides that do not depend on each other."""
 
     length: str = TO_LENGTH
@@ -38,8 +37,7 @@ class Tips:
     end: str = RAW
 
 
-@dataclass(frozen=True)
-class StoneState:
+class StoneState(Struct, frozen=True):
     """One stone of the piece (like ones together): where it is, whether it was levelled, the features of its seat that
     are cut, and its tips."""
 

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 from manifold3d import Manifold
+from msgspec import Struct
 
 from yarvel.figures.figure import GEOMETRY, Figure, FigureKey, FigureSpec
 from yarvel.figures.rules import HouseRules
@@ -37,8 +37,7 @@ _TOUCHES_MM3 = 1e-3
 _STEP_MM, _MOST_STEPS = 0.1, 40
 
 
-@dataclass(frozen=True)
-class Bodies:
+class Bodies(Struct, frozen=True):
     """What a judgement on closed bodies sees: the plan, its bodies, where they touch, and the house's rules."""
 
     plan: Plan

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, fields, replace
-
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import fields, replace
 
 from yarvel.figures.figure import CHOSEN, Ledger, Number, published
 from yarvel.figures.rules import HouseRules
@@ -32,8 +32,7 @@ from yarvel.stones.stone import Readings
 from yarvel.stones.weight import depth_by_weight_mm, weight_model_ct
 
 
-@dataclass(frozen=True)
-class Worked:
+class Worked(Struct, frozen=True):
     """A finished run: the ledger with every figure, and the parts it was made from."""
 
     ledger: Ledger

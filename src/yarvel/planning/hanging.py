@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
 from manifold3d import Manifold
+from msgspec import Struct, field
 from numpy.typing import NDArray
 
 from yarvel.figures.figure import CHOSEN, GEOMETRY, Figure, Ledger
@@ -28,8 +28,7 @@ CODES = ("hangs-straight", "hangs-turned", "ring-through-stone", "ring-meets-not
 _STEP_MM, _TOUCHES_MM3, _AT_TWELVE_DEG = 0.1, 1e-3, 8.0
 
 
-@dataclass(frozen=True)
-class Report:
+class Report(Struct, frozen=True):
     """Figures and calls that come from bodies, and volumes of their parts in mm³ by name."""
 
     figures: tuple[Figure, ...]
@@ -37,8 +36,7 @@ class Report:
     volumes: Mapping[str, float] = field(default_factory=dict)
 
 
-@dataclass(frozen=True)
-class Hung:
+class Hung(Struct, frozen=True):
     """A ring at a ``height_mm`` over the seat, its foot ``reach_mm`` up from the axis, mm: whether it holds to metal
     there, and how much of it would stand in the stone, mm³."""
 

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
-
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from yarvel.figures.figure import Ledger, Number, format_number
@@ -26,8 +26,7 @@ FITS, SMALL, LARGE, LOW, CUT, TIGHT = "fits", "too small", "too large", "too low
 _SAMPLES = 400
 
 
-@dataclass(frozen=True)
-class Stock:
+class Stock(Struct, frozen=True):
     """Bought heads, one a row: ``codes`` and columns of the same length, lengths in mm; NaN where it is not known.
 
     ``made_for`` a diameter or length, ``width`` the width beside it, ``label`` the weight in ct that those without a
@@ -60,8 +59,7 @@ class Stock:
         return np.full(len(rows), np.nan) if held is None else held[rows]
 
 
-@dataclass(frozen=True)
-class Matches:
+class Matches(Struct, frozen=True):
     """Every head of a stock against one stone, in the stock's order.
 
     ``notch_ratio`` what the stone takes of the claw; ``culet_clearance`` room under the culet in mm; ``trim`` what

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from yarvel.figures.figure import format_number
@@ -22,8 +22,7 @@ _A_MM_WIDE = 1.0
 """Of two that fit, the one that is less wide: our own choice."""
 
 
-@dataclass(frozen=True)
-class Bails:
+class Bails(Struct, frozen=True):
     """Bails, one a row: ``opening`` for the chain and ``through`` the ring in mm, ``mass`` in g, ``held`` how many
     there are; NaN where it is not known."""
 
@@ -37,8 +36,7 @@ class Bails:
         return len(self.codes)
 
 
-@dataclass(frozen=True)
-class BailMatches:
+class BailMatches(Struct, frozen=True):
     """Every bail against one pendant, in order: ``chain_room`` round the chain's end and ``ring_room`` beside the part
     that goes through the ring, mm, NaN where one of the two is not known; ``ring_mm`` the inside that the ring is to
     have for it; ``verdict`` one word each; ``cost`` the lower the better."""

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field, replace
 
 import numpy as np
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 from yarvel.figures.figure import Entry, Figure, FigureKey
 from yarvel.figures.rules import HouseRules
@@ -39,8 +40,7 @@ _BY_BODY = (HEAD_MASS, SHANK_MASS, HEAD_VOLUME)
 """Figures that are those of the closed bodies; what formulas make of them only says how far they are open."""
 
 
-@dataclass(frozen=True)
-class Plan:
+class Plan(Struct, frozen=True):
     """The answer to a job. ``figures`` by key; the head's form, the stone, the band and how they are cut to each other
     for whoever draws them; ``conditions`` the heights from foot to seat, in mm, that the fit had to choose from."""
 

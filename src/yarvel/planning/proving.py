@@ -3,8 +3,9 @@ not offered. A remedy that only moves the trouble takes the next one along."""
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import Any
+
+from msgspec.structs import replace
 
 from yarvel.figures.errors import JobError
 from yarvel.planning.bodies import bodies, judge

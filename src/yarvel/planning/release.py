@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from msgspec import Struct
 
 from yarvel.heads import claws, notches
 from yarvel.heads.claws import towards
@@ -23,8 +23,7 @@ _LIGHT_MM = 0.02
 """A gap that light shows through; from memory."""
 
 
-@dataclass(frozen=True)
-class Check:
+class Check(Struct, frozen=True):
     """One measured check: what is measured, in which unit, how many readings, what the plan says and how near it must
     be (None: judged otherwise)."""
 
@@ -38,8 +37,7 @@ class Check:
     high: float
 
 
-@dataclass(frozen=True)
-class Finding:
+class Finding(Struct, frozen=True):
     """What a check found: ok, caution or stop, in a sentence, with the key of the part of the work to go back to."""
 
     key: str

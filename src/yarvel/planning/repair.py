@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterable
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import notches, style
@@ -41,8 +42,7 @@ CAUSES: dict[str, str] = {
 """Why it came to that: a key that stays, and what it is called."""
 
 
-@dataclass(frozen=True)
-class Repair:
+class Repair(Struct, frozen=True):
     """The judgement on a worn head: each claw's verdict, the head's, its root cause, and what has to come out before
     any heat."""
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import Any
 
 from yarvel.figures.errors import JobError
@@ -22,7 +21,7 @@ def effects(job: Job, rules: HouseRules, name: str) -> tuple[list[str], list[str
     try:
         before = plan(job, rules, samples=0)
         nudged: dict[str, Any] = {name: other}
-        after = plan(job, replace(rules, **nudged), samples=0)
+        after = plan(job, rules.but(**nudged), samples=0)
     except JobError:
         return [], []
     return _figures(before, after), _calls(before, after)

@@ -3,7 +3,7 @@ stand with the joints (``metals.joints``), those of folding with the Vs (``heads
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from yarvel.operations.stone_state import ABSENT, HELD, LOOSE
 
@@ -35,8 +35,7 @@ JAWS: dict[str, str] = {BRASS: "Brass", LEATHER: "Faced with leather", NYLON: "N
 """What the jaws of closing pliers are of; without a word smooth steel. Softer ones mark neither metal nor stone."""
 
 
-@dataclass(frozen=True)
-class Closing:
+class Closing(Struct, frozen=True):
     """A school of closing: what it is called, whether it is for ``claws``, for ``rims``, and there for round ones
     only."""
 

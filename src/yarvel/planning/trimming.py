@@ -6,9 +6,8 @@ off is found by halving, over one head or columns of heads with the same places.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from yarvel.figures.figure import Number
@@ -24,8 +23,7 @@ WORTH_MM = 0.1
 """Less than this too tall is not worth a saw cut."""
 
 
-@dataclass(frozen=True)
-class Under:
+class Under(Struct, frozen=True):
     """What lies under them: the stone's ``pavilion_mm`` in mm, how far the readings leave that open, and the band with
     its fit (None: no shank)."""
 

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yarvel.operations.lot import Lot
 from yarvel.route.running import Route
 
 
-@dataclass(frozen=True)
-class Balance:
+class Balance(Struct, frozen=True):
     """Of one metal, g: issued (solder too), in the finished piece (of what was there already only what was added, less
     what was taken off), back as offcuts, and what the operations made dust of."""
 

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
 from itertools import groupby
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yarvel.figures.figure import Figure
 from yarvel.operations import lot as lots
@@ -47,8 +49,7 @@ _SHORT_MINUTES = 10.0
 """What takes less is done with what comes next, by the same hands."""
 
 
-@dataclass(frozen=True)
-class Line:
+class Line(Struct, frozen=True):
     """One operation as it is read: ``mark`` stands for it once it is ticked, and no longer when a figure has moved. The
     pickling after a heat belongs to that heat (``more``)."""
 
@@ -64,8 +65,7 @@ class Line:
         return sum(step.operation.minutes for step in (self.step, *self.more))
 
 
-@dataclass(frozen=True)
-class Section:
+class Section(Struct, frozen=True):
     """Operations that follow each other and belong together; ``caution`` what can hurt, where it is first needed."""
 
     key: str

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from yarvel.figures.figure import Figure
 from yarvel.heads import notches, rings
@@ -12,8 +12,7 @@ from yarvel.shanks import fitting, sizes
 from yarvel.stones import stone as stones
 
 
-@dataclass(frozen=True)
-class Check:
+class Check(Struct, frozen=True):
     """One check: its key, what to look at, and the figures in it; ``mark`` stands for it once it is ticked, and no
     longer when one of its figures has moved."""
 

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from yarvel.figures.figure import Figure, Ledger
 from yarvel.metals.alloys import alloy_of
@@ -30,8 +30,7 @@ _FIRST_HOLE_SHARE = 0.7
 """A thick rod is rolled square to about this share of itself, then drawn; from memory."""
 
 
-@dataclass(frozen=True)
-class DownTo:
+class DownTo(Struct, frozen=True):
     """How stock is brought to a size: what for, from what, the passes, and the figures of its length; for wire the
     sizes on the way (``drawn``), and the sides in mm of a rod that is rolled ``square`` first."""
 

@@ -5,8 +5,9 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Iterable, Mapping
-from dataclasses import replace
 from typing import Any, TypedDict, Unpack
+
+from msgspec.structs import replace
 
 from yarvel.figures.figure import FigureKey
 from yarvel.metals.alloys import GRADES, alloy_of

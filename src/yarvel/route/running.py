@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Iterable, Mapping
-from dataclasses import dataclass, replace
 from itertools import pairwise
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.figure import FigureKey
@@ -21,8 +23,7 @@ from yarvel.route.offers import CONTRIBUTORS
 from yarvel.route.ordering import in_order
 
 
-@dataclass(frozen=True)
-class Step:
+class Step(Struct, frozen=True):
     """One operation of a route with the piece before it and what is not as it must be (empty where all is well);
     ``lost_g`` what becomes dust in it, g by alloy."""
 
@@ -32,8 +33,7 @@ class Step:
     lost_g: Mapping[str, float]
 
 
-@dataclass(frozen=True)
-class Route:
+class Route(Struct, frozen=True):
     """The work in order, and the piece when all is done; ``refused`` what of a wished order of joints cannot be
     worked, ``astray`` what somebody changed of operations that this work has not (any more)."""
 

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections import Counter
-from dataclasses import dataclass, replace
+from dataclasses import replace
+
+from msgspec import Struct, structs
 
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.places import numbers
@@ -50,8 +52,7 @@ _STANDS_FOR = {RE_TIP: WORN_TIP, NEW_CLAW: MISSING, TIGHTEN: BENT}
 """Where the measures of a sound looking claw ask for work, what that work is told by."""
 
 
-@dataclass(frozen=True)
-class WayOut:
+class WayOut(Struct, frozen=True):
     """One way to put a head right: what is done, in minutes, g of metal and money; ``heat`` where a torch is needed."""
 
     key: str
@@ -104,7 +105,7 @@ def _way(
 def route_of_way(heavy: Plan, job: Job, rules: HouseRules) -> Route:
     """The route of a repair, with the volumes of the head as it was planned; of another head its own."""
     made = planned(job, rules, samples=0)
-    return route_of(replace(made, volumes=heavy.volumes) if job.head == heavy.job.head else weighed(made))
+    return route_of(structs.replace(made, volumes=heavy.volumes) if job.head == heavy.job.head else weighed(made))
 
 
 def repaired(
@@ -130,8 +131,7 @@ def repaired(
     )
 
 
-@dataclass(frozen=True)
-class ClawTold:
+class ClawTold(Struct, frozen=True):
     """One claw of a repair: its number, its place among the plan's claws, what was found, what it calls for."""
 
     number: int
@@ -140,8 +140,7 @@ class ClawTold:
     work: str
 
 
-@dataclass(frozen=True)
-class RepairTold:
+class RepairTold(Struct, frozen=True):
     """A repair in short: the way out with verdict and cause, and its claws by number."""
 
     verdict: str

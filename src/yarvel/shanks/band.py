@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 from typing import Any
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yarvel.figures.figure import Number
 
@@ -19,8 +20,7 @@ FILL = {profile: 1 - crown * (1 - np.pi / 4) for profile, crown in CROWN.items()
 PROFILES = tuple(FILL)
 
 
-@dataclass(frozen=True)
-class BandStation:
+class BandStation(Struct, frozen=True):
     """The section at an angle from the head (0) towards the back (180), alike on both sides; mm. None: as it runs on
     between its neighbours."""
 
@@ -30,8 +30,7 @@ class BandStation:
     profile: str | None = None
 
 
-@dataclass(frozen=True)
-class Band:
+class Band(Struct, frozen=True, dict=True):
     """A band: sizes in mm at the head, ``back_…`` opposite it where it is another there; ``profile`` flat, half-round,
     court or square. What stands ``between`` is given by stations; from one to the next, width, thickness and the
     share of it that is rounded change evenly along the arc."""

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from typing import Protocol
 
 import numpy as np
+from msgspec import Struct
 
 from yarvel.figures.figure import GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
@@ -30,8 +30,7 @@ BLIND, THROUGH = "blind", "through"
 HOLES = (BLIND, THROUGH)
 
 
-@dataclass(frozen=True)
-class FitChoice:
+class FitChoice(Struct, frozen=True):
     """What a job says of its fit; lengths in mm, None to be derived; ``open_ring``: the ring is never closed without
     its head."""
 
@@ -44,8 +43,7 @@ class FitChoice:
     let_mm: float | None = None
 
 
-@dataclass(frozen=True)
-class FitRequest:
+class FitRequest(Struct, frozen=True):
     """What a head asks of a fit; lengths in mm.
 
     ``plane_above_finger_mm`` is the seat height asked for, None for "as low as possible"; ``fixed_height_mm`` is the
@@ -71,8 +69,7 @@ class FitRequest:
     fixed_by: str = "made"
 
 
-@dataclass(frozen=True)
-class Fitted:
+class Fitted(Struct, frozen=True):
     """``height_mm`` from the head's foot to the seat plane, ``foot_width_mm`` along the band at the foot, in mm;
     ``conditions`` the least height that each condition asks for, by name: the greatest decided."""
 

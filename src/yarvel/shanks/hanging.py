@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from yarvel.figures.figure import ASSUMED, CHOSEN, GEOMETRY, MEASURED, FigureKey, Ledger, Number, figure
 from yarvel.heads import style
@@ -71,8 +71,7 @@ def ring_for_mm(through_mm: float, room_mm: float) -> float:
     return math.ceil((through_mm + room_mm) * 10 - 1e-6) / 10
 
 
-@dataclass(frozen=True)
-class BoughtBail:
+class BoughtBail(Struct, frozen=True):
     """A bail as it is sold: the chain's opening and what goes through the ring in mm, its mass in g; None where it is
     not known."""
 

@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 Points = NDArray[np.float64]
 
 
-@dataclass(frozen=True)
-class Hole:
+class Hole(Struct, frozen=True):
     """A round hole into the band from above: ``diameter_mm`` and ``depth_mm`` from the band's top, mm."""
 
     diameter_mm: float
@@ -19,8 +17,7 @@ class Hole:
     through: bool
 
 
-@dataclass(frozen=True)
-class Split:
+class Split(Struct, frozen=True):
     """Shoulders split into two branches each: from ``start_mm`` mm out, every branch ``branch_mm`` wide, spread until
     its tip lies ``tip_out_mm`` along and ``tip_side_mm`` across the band from the head's axis; ``notch_mm`` deep for
     the head; mm."""
@@ -44,8 +41,7 @@ class Split:
         return start, tip, np.array([-along[1], along[0]]) * self.branch_mm / 2
 
 
-@dataclass(frozen=True)
-class Recess:
+class Recess(Struct, frozen=True):
     """A floor in the band that a head is let into from above: ``depth_mm`` below the band's top; ``widths_mm`` along
     the band, on its middle line, at the floor and at the top; ``loops`` the head's outlines there, to which its ends
     are hollowed; ``marks_mm`` how far from the middle it is sawn at floor and top, None where the band is wider than
@@ -62,8 +58,7 @@ class Recess:
         return self.marks_mm is None
 
 
-@dataclass(frozen=True)
-class LittleTube:
+class LittleTube(Struct, frozen=True):
     """The tube of little bezels: its wall, the length of each, and how deep it is let into the band; mm."""
 
     wall_mm: float
@@ -71,8 +66,7 @@ class LittleTube:
     let_mm: float
 
 
-@dataclass(frozen=True)
-class Carving:
+class Carving(Struct, frozen=True):
     """How bezels are carved out of the shoulders: the band is cut ``down_mm`` round them between two angles round the
     finger, on both sides, but for a neck ``neck_mm`` wide from one to the next; mm."""
 
@@ -82,8 +76,7 @@ class Carving:
     to_deg: float
 
 
-@dataclass(frozen=True)
-class SmallRounds:
+class SmallRounds(Struct, frozen=True):
     """Small rounds in the shoulders at ``angles_deg`` round the finger: stones of ``stone_mm`` sunk ``sink_mm`` to the
     girdle, ``pavilion_mm`` below it; ``bore_mm`` what is drilled first; ``outer_mm`` across what holds each; mm."""
 
@@ -97,8 +90,7 @@ class SmallRounds:
     carving: Carving | None = None
 
 
-@dataclass(frozen=True)
-class Joinery:
+class Joinery(Struct, frozen=True):
     """What is taken from band and head where they meet; mm.
 
     ``recess``: the head stands in the band. ``flat``: the band is cut level at the head's foot. ``gap_mm``: the

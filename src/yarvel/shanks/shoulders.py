@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from yarvel.figures.figure import CHOSEN, COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
@@ -26,8 +26,7 @@ HELD_IN = (BEZEL, CARVED)
 NECK = FigureKey("shoulder.neck")
 
 
-@dataclass(frozen=True)
-class Shoulders:
+class Shoulders(Struct, frozen=True):
     """What a job says of its shoulders: so many stones of this diameter on each side."""
 
     count: int

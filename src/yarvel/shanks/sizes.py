@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Callable
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yarvel.figures.errors import SizeError
 from yarvel.figures.figure import GEOMETRY, Number, figure, published
@@ -16,8 +17,7 @@ _NUMBER = re.compile(r"(\d+(?:[.,]\d+)?)?\s*(?:(\d)/(\d)|([¼½¾⅛⅜⅝⅞]))
 _UK = re.compile(r"([A-Za-z])\s*(?:\+\s*(\d{1,2}(?:\.5)?))?\s*(1/2|½)?")
 
 
-@dataclass(frozen=True)
-class SizeSystem:
+class SizeSystem(Struct, frozen=True):
     """One way of naming finger sizes.
 
     ``read`` turns its text into an inside diameter in mm (SizeError where it cannot);

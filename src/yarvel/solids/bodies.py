@@ -5,10 +5,9 @@ Everything is built so that it is closed whatever the measures: hulls, extrusion
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 from manifold3d import CrossSection, Manifold, Mesh64, OpType, triangulate
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from yarvel.heads.places import Place
@@ -23,8 +22,7 @@ _BELOW = 0.15
 _DUST_MM3, _CRUMB_SHARE = 1e-5, 2e-3
 
 
-@dataclass(frozen=True)
-class Fineness:
+class Fineness(Struct, frozen=True):
     """How many straight pieces stand for a full circle: of a wire's section, of a ring's run."""
 
     wire: int

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
-
 import numpy as np
 from manifold3d import CrossSection, Manifold, OpType
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import StoneFacts
@@ -20,8 +20,7 @@ _CRUMB_SHARE = 0.05
 """Of a ring: what is less, between two slots, falls out when they are sawn."""
 
 
-@dataclass(frozen=True)
-class Solids:
+class Solids(Struct, frozen=True):
     """Closed bodies by name, and the head's parts before its seats were cut, the shank before head and stone were let
     into it; ``below`` what hangs under the head's foot, ``bare`` all metal of the head in one before it is cut to
     finger or band, ``raw_head`` before its seats are cut."""

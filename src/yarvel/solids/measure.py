@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 from manifold3d import Manifold, OpType
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from yarvel.heads.style import StoneFacts
@@ -80,8 +79,7 @@ def section_area_mm2(body: Manifold, height_mm: float) -> float:
     return float(body.slice(height_mm).area())
 
 
-@dataclass(frozen=True)
-class Clash:
+class Clash(Struct, frozen=True):
     """Where stone and metal meet, mm³ and mm²: what the stone takes of the rings, of the walls under the seat, of the
     claws under the seat; what of it still overlaps once the seats are cut; how much of the stone bears on metal."""
 

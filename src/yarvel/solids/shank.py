@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 from manifold3d import CrossSection, Manifold, OpType
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from yarvel.figures.figure import Number
@@ -17,8 +16,7 @@ from yarvel.solids.bodies import Fineness, capped, joined
 Points = NDArray[np.float64]
 
 
-@dataclass(frozen=True)
-class Seating:
+class Seating(Struct, frozen=True):
     """Where head and band stand to each other: ``finger_mm`` the height of the finger's top (negative), ``joinery`` how
     they are cut, ``foot_mm`` the height of the head's foot; mm."""
 

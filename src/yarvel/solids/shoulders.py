@@ -3,10 +3,9 @@ the head's; mm."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 from manifold3d import CrossSection, Manifold, OpType
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from yarvel.shanks.band import Band
@@ -18,8 +17,7 @@ _BEYOND_MM, _OVERLAP_MM = 2.0, 0.01
 _STEP_DEG = 1.5
 
 
-@dataclass(frozen=True)
-class Shouldered:
+class Shouldered(Struct, frozen=True):
     """A band with its small rounds' seats: the ``body``, bezels and all; volumes in mm³ of what was drilled out of it,
     carved off it and cut for the seats, of the bezels in it, and of what of them would stand in head or stone."""
 
@@ -66,8 +64,7 @@ def _meet(one: Manifold, other: Manifold) -> bool:
     return not bool(np.any((high < low_too) | (high_too < low)))
 
 
-@dataclass(frozen=True)
-class _Place:
+class _Place(Struct, frozen=True):
     """The middle of one small round on the band: everything stands along its own ray from the finger's axis."""
 
     band: Band

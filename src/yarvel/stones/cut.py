@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
 from functools import lru_cache
 from typing import Any
 
 import numpy as np
+from msgspec import Struct, field
 
 from yarvel.figures.figure import GEOMETRY, FigureFunction, Ledger, Number, figure
 from yarvel.stones.facets import Body, FacetSolid, Heights
@@ -15,8 +15,7 @@ from yarvel.stones.outline import Outline
 from yarvel.stones.stone import Stone
 
 
-@dataclass(frozen=True)
-class Girth:
+class Girth(Struct, frozen=True):
     """What fixes an outline, mm: ``corner_mm`` is the length of the cut at a corner, ``narrow_mm`` a taper's small
     end."""
 
@@ -26,8 +25,7 @@ class Girth:
     narrow_mm: float = 0.0
 
 
-@dataclass(frozen=True, eq=False)
-class Cut:
+class Cut(Struct, frozen=True, eq=False):
     """One cut. Shares are of the width; ``spread`` holds the half-widths within which unmeasured shares are assumed.
 
     ``outline`` makes the outline; ``bodies`` the convex bodies (one; two for a heart); ``weight_factor`` the factor of
@@ -187,8 +185,7 @@ def pavilion_run(cut: Cut, stone: Stone, girth: Girth) -> Number:
     return shares(cut, girth).run * stone.width_mm / stone.pavilion_depth_mm
 
 
-@dataclass(frozen=True)
-class Shares:
+class Shares(Struct, frozen=True):
     """Volumes over length × width × height: of the crown at three tables, of the pavilion, and the outline's area over
     length × width; ``run`` is the width lost per unit of depth under the girdle over width/depth, the least all round.
     """

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from yarvel.stones.facets import Body, FacetSolid, Heights, edges_of
 from yarvel.stones.outline import Outline, Points
@@ -23,8 +22,7 @@ def _cap(outline: Outline, height: float, from_z: float, up: float) -> list[Poin
     ]
 
 
-@dataclass(frozen=True)
-class Dome:
+class Dome(Struct, frozen=True):
     """A cabochon as rings of facets; the girdle's lower edge is z = 0."""
 
     outline: Outline

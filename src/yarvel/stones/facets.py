@@ -7,10 +7,10 @@ counted from the girdle's lower edge, z = 0; the crown starts at z = girdle.
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 from typing import Protocol
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from yarvel.stones.outline import Outline
@@ -36,8 +36,7 @@ Tiers = Sequence[tuple[float, float]]
 """Tier corners as (share of the way in, share of the height), from the girdle (0, 0) to the end (1, 1)."""
 
 
-@dataclass(frozen=True)
-class FacetSolid:
+class FacetSolid(Struct, frozen=True):
     """A closed convex solid: ``points`` (n, 3) in mm, ``facets`` as loops of point numbers, with their names;
     ``edges`` (m, 2) the pairs of points that facets share."""
 
@@ -66,8 +65,7 @@ class Body(Protocol):
         """Its facets."""
 
 
-@dataclass(frozen=True)
-class PlaneBody:
+class PlaneBody(Struct, frozen=True):
     """The body that lies inside all ``planes``; ``inside`` is a point within it. Planes that do not touch it fall away.
 
     Source: half-space intersection by the polar dual (SciPy, Qhull).
@@ -148,8 +146,7 @@ def _around(points: Points, members: NDArray[np.intp], normal: Points) -> tuple[
 # --- layouts ---------------------------------------------------------------------------------------------------
 
 
-@dataclass(frozen=True)
-class Heights:
+class Heights(Struct, frozen=True):
     """Heights of a stone in mm, and its table's half-width share."""
 
     crown: float

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from yarvel.stones.brilliants import STAR_REACH
 from yarvel.stones.cut import Cut, Girth
@@ -60,8 +59,7 @@ def right_half(whole: Outline) -> Outline:
     return Outline(np.roll(right, -start, axis=0))
 
 
-@dataclass(frozen=True)
-class Mirrored:
+class Mirrored(Struct, frozen=True):
     """A body seen in the plane x = 0."""
 
     body: Body

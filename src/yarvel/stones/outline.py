@@ -5,10 +5,10 @@ Frame: the culet is the origin, the stone's length runs along y, its width along
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from yarvel.stones.plane import hull
@@ -19,8 +19,7 @@ CORNER_DEG = 25.0
 _EPSILON = 1e-9
 
 
-@dataclass(frozen=True, eq=False)
-class Outline:
+class Outline(Struct, frozen=True, eq=False, dict=True):
     """A closed outline, ``points`` (n, 2) in mm, convex but for one cleft where ``cleft`` says so."""
 
     points: Points

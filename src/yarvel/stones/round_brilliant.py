@@ -8,10 +8,10 @@ closed forms that broadcast over arrays of samples; the tests hold both against 
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cache
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
@@ -47,8 +47,7 @@ ARC_PARTS = 4
 """Chords that stand for the girdle's arc over each half facet."""
 
 
-@dataclass(frozen=True)
-class Corners:
+class Corners(Struct, frozen=True):
     """Where the facets meet, on a stone of unit radius, crown height and pavilion depth.
 
     ``star_radius``/``star_height``: the corner shared by star, mains and upper halves (azimuth 22.5°).
@@ -161,8 +160,7 @@ def solid(radius_mm: float, heights: Heights) -> FacetSolid:
     return FacetSolid(np.vstack(rings), _facets(), _edges())
 
 
-@dataclass(frozen=True)
-class Brilliant:
+class Brilliant(Struct, frozen=True):
     """The one body of a round brilliant."""
 
     radius_mm: float

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import asdict, dataclass
 from functools import lru_cache
 from types import MappingProxyType
+
+from msgspec import Struct
+from msgspec.structs import asdict
 
 from yarvel.figures.own import OwnSpecies
 from yarvel.figures.rules import HouseRules
@@ -13,8 +15,7 @@ from yarvel.figures.rules import HouseRules
 _OWN_SHARE = 0.03
 
 
-@dataclass(frozen=True)
-class Species:
+class Species(Struct, frozen=True):
     """One kind of stone.
 
     ``hardness`` on Mohs' scale, ``gravity`` specific gravity; ``heat``, ``acid``, ``ultrasonic`` and ``steam``

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, fields
-
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import fields
 
 from yarvel.figures.figure import ASSUMED, GEOMETRY, MEASURED, FigureKey, Ledger, Number, figure
 
@@ -23,8 +23,7 @@ PAVILION_DEPTH = FigureKey("stone.pavilion_depth")
 MICRO_MM = 1e-9
 
 
-@dataclass(frozen=True)
-class Readings:
+class Readings(Struct, frozen=True):
     """What the gauge gave, and what stands in for what it did not.
 
     Every number may be an array of samples. ``diameters_mm`` has one entry a reading, none where the stone is not
@@ -54,8 +53,7 @@ class Readings:
     """Samples of −1 … 1 for what is assumed of the head, not of the stone."""
 
 
-@dataclass(frozen=True)
-class Stone:
+class Stone(Struct, frozen=True):
     """Proportions in mm (``table_share`` a share of the width); numbers or arrays of samples. A round stone is as long
     as it is wide. ``corner_mm`` is the length of a cut corner, ``narrow_mm`` the width at a taper's narrow end; 0
     without.

@@ -4,9 +4,11 @@ so that one whose answer was lost, or that waited for a server, is simply done a
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import asdict, dataclass, replace
 from datetime import datetime
 from typing import TYPE_CHECKING, Any, ClassVar, get_args
+
+from msgspec import Struct, to_builtins
+from msgspec.structs import replace
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.authors import NOBODY, Author, author_from
@@ -22,8 +24,7 @@ WAITS = "waits on this machine"
 """What somebody is told whose act is not done yet."""
 
 
-@dataclass(frozen=True)
-class StartTask:
+class StartTask(Struct, frozen=True):
     """Somebody takes a task in hand."""
 
     KEY: ClassVar = "start-task"
@@ -36,8 +37,7 @@ class StartTask:
         return store.tasks.start(self.task_id, self.person_id, at)
 
 
-@dataclass(frozen=True)
-class StopTask:
+class StopTask(Struct, frozen=True):
     """Somebody lays a task down, finished or not."""
 
     KEY: ClassVar = "stop-task"
@@ -51,8 +51,7 @@ class StopTask:
         return store.tasks.stop(self.task_id, self.done, self.note, at)
 
 
-@dataclass(frozen=True)
-class GiveTask:
+class GiveTask(Struct, frozen=True):
     """A task goes to somebody else, or to nobody."""
 
     KEY: ClassVar = "give-task"
@@ -66,8 +65,7 @@ class GiveTask:
         return store.tasks.give(self.task_id, self.person_id, self.note, at)
 
 
-@dataclass(frozen=True)
-class DropTask:
+class DropTask(Struct, frozen=True):
     """A task is wanted no more."""
 
     KEY: ClassVar = "drop-task"
@@ -81,8 +79,7 @@ class DropTask:
         return None
 
 
-@dataclass(frozen=True)
-class TickLine:
+class TickLine(Struct, frozen=True):
     """A line of a task's step is ticked off, or not any more."""
 
     KEY: ClassVar = "tick-line"
@@ -96,8 +93,7 @@ class TickLine:
         return store.tasks.tick(self.task_id, self.line, self.ticked)
 
 
-@dataclass(frozen=True)
-class WeighMetal:
+class WeighMetal(Struct, frozen=True):
     """A line of the fine book."""
 
     KEY: ClassVar = "weigh-metal"
@@ -114,8 +110,7 @@ class WeighMetal:
         return store.fine.add(self.kind, self.alloy, self.mass_g, self.person_id, self.docket_number, self.note, at)
 
 
-@dataclass(frozen=True)
-class ReverseLine:
+class ReverseLine(Struct, frozen=True):
     """A mistyped line of the fine book is taken back by a line."""
 
     KEY: ClassVar = "reverse-line"
@@ -128,8 +123,7 @@ class ReverseLine:
         return store.fine.reverse(self.entry_id, self.why, at)
 
 
-@dataclass(frozen=True)
-class PlanTasks:
+class PlanTasks(Struct, frozen=True):
     """A docket's tasks become these, with their standard minutes."""
 
     KEY: ClassVar = "plan-tasks"
@@ -142,8 +136,7 @@ class PlanTasks:
         return store.tasks.plan_tasks(self.docket_id, [Wanted(*one) for one in self.operations])
 
 
-@dataclass(frozen=True)
-class TickCheck:
+class TickCheck(Struct, frozen=True):
     """A check of a docket is ticked off, or not any more."""
 
     KEY: ClassVar = "tick-check"
@@ -159,8 +152,7 @@ class TickCheck:
         return store.edit(self.docket_id, DocketEdit((), {"ticks": wanted}, (), {"ticks": seen}))
 
 
-@dataclass(frozen=True)
-class PinTask:
+class PinTask(Struct, frozen=True):
     """A task is set to somebody and to when it begins (ISO text, UTC; None: whenever the plan has it)."""
 
     KEY: ClassVar = "pin-task"
@@ -175,8 +167,7 @@ class PinTask:
         return None
 
 
-@dataclass(frozen=True)
-class TakeStock:
+class TakeStock(Struct, frozen=True):
     """Something is taken from the drawer for a docket, or put back (``count`` negative)."""
 
     KEY: ClassVar = "take-stock"
@@ -191,8 +182,7 @@ class TakeStock:
         return None
 
 
-@dataclass(frozen=True)
-class TakeLot:
+class TakeLot(Struct, frozen=True):
     """So much of a lot is taken for a docket by somebody, or put back (``mass_g`` negative)."""
 
     KEY: ClassVar = "take-lot"
@@ -209,8 +199,7 @@ class TakeLot:
         return None
 
 
-@dataclass(frozen=True)
-class GiveBack:
+class GiveBack(Struct, frozen=True):
     """An offcut of a docket becomes a lot; ``lot`` its measures by the drawer's names."""
 
     KEY: ClassVar = "give-back"
@@ -226,8 +215,7 @@ class GiveBack:
         return None
 
 
-@dataclass(frozen=True)
-class PutCustomers:
+class PutCustomers(Struct, frozen=True):
     """Records of customers become these, ``seen`` being how each was (none: it is new)."""
 
     KEY: ClassVar = "put-customers"
@@ -250,8 +238,7 @@ class PutCustomers:
         return PutCustomers(was, self.records)
 
 
-@dataclass(frozen=True)
-class PutTasks:
+class PutTasks(Struct, frozen=True):
     """Tasks stand again as they did, ``seen`` being how they were left: an act taken back, or done again."""
 
     KEY: ClassVar = "put-tasks"
@@ -267,8 +254,7 @@ class PutTasks:
         return None
 
 
-@dataclass(frozen=True)
-class SendOut:
+class SendOut(Struct, frozen=True):
     """After a task its docket is sent out: a task more, by its key."""
 
     KEY: ClassVar = "send-out"
@@ -284,8 +270,7 @@ class SendOut:
         return None
 
 
-@dataclass(frozen=True)
-class JoinTasks:
+class JoinTasks(Struct, frozen=True):
     """Tasks of several dockets are done together, or (``apart``) each by itself again."""
 
     KEY: ClassVar = "join-tasks"
@@ -309,8 +294,7 @@ _FORMER = {"task": "task_id", "person": "person_id", "mass": "mass_g", "docket":
 """How arguments were called in what waited up to Yarvel 0.1."""
 
 
-@dataclass(frozen=True)
-class Act:
+class Act(Struct, frozen=True):
     """One act: what, when (UTC), and who did it."""
 
     deed: Deed
@@ -328,7 +312,7 @@ class Act:
             "deed": self.deed.KEY,
             "at": self.at.isoformat(),
             "author": self.author.document(),
-            **asdict(self.deed),
+            **to_builtins(self.deed),
         }
 
 
@@ -355,8 +339,7 @@ def act_from(held: Mapping[str, Any]) -> Act:
         raise StoreError(f"{key}: is not whole ({error}): an act as Yarvel writes it down") from error
 
 
-@dataclass(frozen=True)
-class Reversal:
+class Reversal(Struct, frozen=True):
     """What takes an act back, and what does it again after that."""
 
     back: Deed

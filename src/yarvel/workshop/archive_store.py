@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import threading
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass
 from datetime import datetime
 from typing import TYPE_CHECKING
 
+from msgspec import Struct
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
@@ -26,8 +26,7 @@ if TYPE_CHECKING:
 _BROUGHT = "docket"
 
 
-@dataclass(frozen=True)
-class Brought:
+class Brought(Struct, frozen=True):
     """A docket as an archive holds it: with its history, and its photographs with caption, whose they are, and when."""
 
     docket: Docket

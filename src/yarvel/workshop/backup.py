@@ -10,9 +10,10 @@ import os
 import sqlite3
 from collections.abc import Callable
 from contextlib import closing
-from dataclasses import dataclass
 from datetime import date, datetime
 from pathlib import Path
+
+from msgspec import Struct
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.layout import HEAD
@@ -34,8 +35,7 @@ LARGE_BYTES = 20_000_000
 _PREFIX = "nightly-"
 
 
-@dataclass(frozen=True)
-class Summary:
+class Summary(Struct, frozen=True):
     """What a store holds: rows by table, and one digest over all of it."""
 
     rows: dict[str, int]

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
 from datetime import date, datetime
 from typing import Any, Protocol
+
+from msgspec.structs import replace
 
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.wear import FINDINGS, FORMER_FINDINGS, SOUND, ClawFound, least_tip_mm, next_inspection, wear_mm_a_year

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from datetime import datetime
 from typing import TYPE_CHECKING, Any
 
+from msgspec import Struct
 from sqlalchemy.orm import Session
 
 from yarvel.figures.errors import StoreError
@@ -20,8 +20,7 @@ if TYPE_CHECKING:
 _CLOSED = "closed_months"
 
 
-@dataclass(frozen=True)
-class Closing:
+class Closing(Struct, frozen=True):
     """Who signed a month off, and on which day."""
 
     by: str

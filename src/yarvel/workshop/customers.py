@@ -7,10 +7,12 @@ them is theirs; a workshop that keeps none sees its customers by the dockets alo
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import asdict, dataclass, fields, replace
 from datetime import datetime
 from typing import Any
 from uuid import uuid4
+
+from msgspec import Struct
+from msgspec.structs import asdict, fields, replace
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.accepting import check_text
@@ -20,8 +22,7 @@ MOST_NAME = 400
 LABELS = {"name": "Name", "kind": "Customer is", "contact": "Contact", "terms": "Terms", "note": "Notes"}
 
 
-@dataclass(frozen=True)
-class Customer:
+class Customer(Struct, frozen=True):
     """A record; ``key`` stays through all changes, ``other_names`` are what else stands on dockets for them;
     ``gone``: merged into another, or taken back."""
 
@@ -44,8 +45,7 @@ class Customer:
         return {**asdict(self), "other_names": list(self.other_names)}
 
 
-@dataclass(frozen=True)
-class Known:
+class Known(Struct, frozen=True):
     """A customer as the list shows them: by the record, or by what stands on dockets alone (no ``record``)."""
 
     name: str
@@ -60,8 +60,7 @@ class Known:
         return (self.name,) if self.record is None else self.record.names
 
 
-@dataclass(frozen=True)
-class Agreed:
+class Agreed(Struct, frozen=True):
     """One thing that changed on a record: when (UTC), by whom, which of ``LABELS``, from what to what."""
 
     at: datetime

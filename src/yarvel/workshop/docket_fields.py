@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Collection
-from dataclasses import Field, dataclass, fields
+from dataclasses import Field, fields
 from typing import Any
+
+from msgspec import Struct
 
 TEXT, NUMBER, DATE, LIST, DOCUMENT = "text", "number", "date", "list", "document"
 """Kinds of values: words, a number or nothing, a day or nothing, texts, an object (merged and told by its parts)."""
@@ -20,8 +22,7 @@ TAKEN_IN_BY, CHECKED_BY, PLANNED_BY, RELEASED_BY, NOBODY_BY, STATE_BY = (
 _TOLD = "told"
 
 
-@dataclass(frozen=True)
-class DocketField:
+class DocketField(Struct, frozen=True):
     """One field of a docket that can be edited.
 
     ``label`` is what the history calls it; ``kind`` what its values are, ``most`` the greatest of a number, ``one_of``

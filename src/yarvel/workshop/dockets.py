@@ -7,6 +7,9 @@ from dataclasses import dataclass, field, replace
 from datetime import date, datetime
 from typing import Any
 
+import msgspec
+from msgspec import Struct
+
 from yarvel.workshop.authors import NOBODY, Author
 from yarvel.workshop.docket_fields import (
     CHECKED_BY,
@@ -110,8 +113,7 @@ DOCUMENTS = tuple(name for name in DETAILS if FIELDS[name].kind == DOCUMENT)
 """Details that hold an object, merged inside."""
 
 
-@dataclass(frozen=True)
-class DocketEdit:
+class DocketEdit(Struct, frozen=True):
     """What to change on a docket: merge patches for its job, one after the other; plain columns by name.
 
     Patches are kept apart because two merge patches in turn are not always one (a removal, then a new object).
@@ -122,9 +124,9 @@ class DocketEdit:
     """
 
     job_patches: tuple[dict[str, Any], ...] = ()
-    fields: dict[str, Any] = field(default_factory=dict)
+    fields: dict[str, Any] = msgspec.field(default_factory=dict)
     job_seen: tuple[dict[str, Any] | None, ...] = ()
-    fields_seen: dict[str, Any] = field(default_factory=dict)
+    fields_seen: dict[str, Any] = msgspec.field(default_factory=dict)
     author: Author = NOBODY
     act: str = ""
 
@@ -153,8 +155,7 @@ class DocketEdit:
         return (*self.job_seen, *[None] * (len(self.job_patches) - len(self.job_seen)))
 
 
-@dataclass(frozen=True)
-class Change:
+class Change(Struct, frozen=True):
     """One line of a docket's history: one act.
 
     ``field`` is what was changed, or ``SEVERAL``: then ``before`` and ``after`` hold each of them by its name. Of the
@@ -169,8 +170,7 @@ class Change:
     by: str = ""
 
 
-@dataclass(frozen=True)
-class Photograph:
+class Photograph(Struct, frozen=True):
     """A photograph as stored: a JPEG of ``width`` by ``height`` pixels."""
 
     id: int

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Any
+
+from msgspec import Struct
 
 from yarvel.figures.errors import StoreError
 
@@ -15,8 +16,7 @@ PACK_MINUTES = 10.0
 MOST_BACK = 60
 
 
-@dataclass(frozen=True)
-class Errand:
+class Errand(Struct, frozen=True):
     """One way out of the house: fetched on these weekdays (0: Monday) until ``by`` (minutes after midnight); back on
     the morning of the ``back``-th day after it went."""
 

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from datetime import date
+
+from msgspec import Struct
 
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import alloy_of
@@ -43,8 +44,7 @@ STALE_DAYS = 7
 """Metal prices older than this are told as stale; our own choice."""
 
 
-@dataclass(frozen=True)
-class Estimate:
+class Estimate(Struct, frozen=True):
     """A price from time and metal, in the workshop's own money: minutes, g by alloy; ``unpriced`` the alloys that have
     no price yet; ``prices_on`` the day of the metal prices, where they came from a file; ``own_stone`` whether the
     stone is the customer's, who brought it in the piece that is mended."""

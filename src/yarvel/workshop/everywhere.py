@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
+
+from msgspec import Struct
 
 from yarvel.workshop.customers import Known
 from yarvel.workshop.dockets import Docket
@@ -16,8 +17,7 @@ DOCKETS, CUSTOMERS, IN_DRAWER = 60, 8, 20
 """How many of each are listed at the most."""
 
 
-@dataclass(frozen=True)
-class Hits:
+class Hits(Struct, frozen=True):
     """What was found, each kind by itself, the newest first."""
 
     dockets: tuple[Docket, ...] = ()

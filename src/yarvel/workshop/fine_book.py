@@ -6,8 +6,9 @@ Entries are added, never edited; a slip is put right by an entry of its own.
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from datetime import datetime
+
+from msgspec import Struct
 
 from yarvel.workshop.clock import kept
 
@@ -29,8 +30,7 @@ AT_BENCH = {ISSUED: 1, RETURNED: -1, OFFCUTS: -1, FILINGS: -1, USED: -1}
 MOST_G = 20_000.0
 
 
-@dataclass(frozen=True)
-class FineEntry:
+class FineEntry(Struct, frozen=True):
     """One line: ``mass`` in g; whose bench and which docket, "" where none. "counted" may be negative: what a count of
     the safe found more or less than the book. ``reverses`` the line that this one takes back, by as many grams less."""
 
@@ -46,8 +46,7 @@ class FineEntry:
     reverses: int | None = None
 
 
-@dataclass(frozen=True)
-class Balance:
+class Balance(Struct, frozen=True):
     """One alloy of one person or docket, in g: what was issued, came back (whole, as offcuts, as filings), went into
     pieces, and what is open: in work (of dockets under way of which nothing is in a piece yet), or lost."""
 
@@ -94,8 +93,7 @@ def balances(entries: Iterable[FineEntry], by: str) -> list[Balance]:
     ]
 
 
-@dataclass(frozen=True)
-class Month:
+class Month(Struct, frozen=True):
     """One alloy over a month, in g: in the safe at its start and end, and what moved; ``at_benches`` at its end."""
 
     alloy: str

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Sequence
-from dataclasses import dataclass, replace
 from datetime import datetime
 from typing import TYPE_CHECKING, Any
 
+from msgspec import Struct
+from msgspec.structs import replace
 from sqlalchemy import ColumnElement, case, func, select
 from sqlalchemy.orm import InstrumentedAttribute, Session
 
@@ -29,8 +30,7 @@ if TYPE_CHECKING:
     from yarvel.workshop.store import Store
 
 
-@dataclass(frozen=True)
-class Overview:
+class Overview(Struct, frozen=True):
     """How many lines and balances of dockets there are, and the balances of everybody."""
 
     lines: int

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
+
+from msgspec import Struct
 
 from yarvel.workshop.fine_book import Balance, balances
 from yarvel.workshop.tasks import Person, Task
@@ -15,8 +16,7 @@ NOTHING_G = 0.005
 """Metal out below this is not metal out."""
 
 
-@dataclass(frozen=True)
-class LeftOpen:
+class LeftOpen(Struct, frozen=True):
     """Open tasks of a docket, metal out by alloy, and who works here to hand things on to."""
 
     tasks: tuple[Task, ...]

@@ -5,10 +5,11 @@ from __future__ import annotations
 import glob
 import hashlib
 import sqlite3
-from dataclasses import dataclass
 from pathlib import Path
 from time import monotonic, sleep
 from typing import TYPE_CHECKING, Any
+
+from msgspec import Struct
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.places import data_folder
@@ -29,8 +30,7 @@ _PLAN_ANEW: dict[str, Any] = {"prepare_threshold": None}
 """A word that everybody's docket holds and one that none does want other plans: no statement is prepared."""
 
 
-@dataclass(frozen=True)
-class Use:
+class Use(Struct, frozen=True):
     """What a connection is for, and how long it waits: for a lock and a statement on a server, with a transaction left
     open there (ms), for an answer of any kind (s); for a file that somebody else holds (s)."""
 
@@ -52,8 +52,7 @@ UNLIMITED = Use()
 _ACCEPTED = "a path, or postgresql://user@host/database"
 
 
-@dataclass(frozen=True)
-class Location:
+class Location(Struct, frozen=True):
     """One store: ``path`` where it is a file, else ``url`` of its database. Making one loads no database library."""
 
     path: Path | None

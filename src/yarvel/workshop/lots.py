@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 from collections import defaultdict
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yarvel.operations.lot import BAR, BOUGHT, MELT, ROUND, SOLDER, STRIP, TUBE, Lot
 from yarvel.workshop.stock import LOT, StockItem
@@ -17,8 +18,7 @@ LEAST_BACK_G = 0.02
 """Less than this goes to the filings."""
 
 
-@dataclass(frozen=True)
-class Need:
+class Need(Struct, frozen=True):
     """A piece that is cut from stock: what it is, of which part and metal, its form, section (mm²), length in mm of all
     of it, and grams; ``source`` what it is usually cut, drawn or rolled from."""
 

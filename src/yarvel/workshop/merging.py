@@ -7,8 +7,10 @@ what is wanted, nobody's word is written over: the edit is refused with both.
 from __future__ import annotations
 
 from collections.abc import Collection
-from dataclasses import dataclass, replace
 from typing import Any
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yarvel.figures.errors import StoreError
 from yarvel.planning.job import merge_patch, patch_between
@@ -19,8 +21,7 @@ FREE = tuple(name for name, one in FIELDS.items() if one.free)
 """Columns in which the last word counts: nobody types them."""
 
 
-@dataclass(frozen=True)
-class Clash:
+class Clash(Struct, frozen=True):
     """One field that two people changed: its dotted path (``job.stone.depth_mm``, ``customer``), what it held before
     both, what the store holds now, what is wanted here."""
 
@@ -41,8 +42,7 @@ class EditClashError(StoreError):
         self.docket, self.clashes, self.by = docket, clashes, by
 
 
-@dataclass(frozen=True)
-class Merged:
+class Merged(Struct, frozen=True):
     """A docket's job and columns with an edit in them."""
 
     job_document: dict[str, Any]

@@ -8,11 +8,12 @@ from __future__ import annotations
 import hashlib
 import json
 from collections.abc import Iterator
-from dataclasses import dataclass
 from datetime import date, datetime
 from itertools import islice
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
+
+from msgspec import Struct
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.backup import refuse_in_use, refuse_taken, settle_file
@@ -27,8 +28,7 @@ if TYPE_CHECKING:
 _AT_A_TIME = 500
 
 
-@dataclass(frozen=True)
-class Moved:
+class Moved(Struct, frozen=True):
     """What was carried over: rows by table, and the digest that both stores have."""
 
     rows: dict[str, int]

@@ -9,16 +9,16 @@ import hashlib
 import os
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
-from dataclasses import dataclass
 from pathlib import Path
+
+from msgspec import Struct
 
 from yarvel.figures.errors import StoreError
 
 _BLOCK = 1 << 20
 
 
-@dataclass(frozen=True)
-class FileIdentity:
+class FileIdentity(Struct, frozen=True):
     """Which file it is, whatever its name: the device, and its number there."""
 
     device: int

@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any, Protocol
+
+from msgspec import Struct
 
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.dockets import Docket
 
 
-@dataclass(frozen=True)
-class Bill:
+class Bill(Struct, frozen=True):
     """``lines`` what it is made of, in the workshop's money; ``deposit`` what is paid already, ``open`` what has no
     price yet."""
 

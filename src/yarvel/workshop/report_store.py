@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass, field
 from datetime import date, datetime
 from typing import TYPE_CHECKING, Any
+
+from msgspec import Struct, field
 
 from yarvel.workshop.dockets import HANDED_OVER, Change
 from yarvel.workshop.fine_book import Balance
@@ -19,8 +20,7 @@ if TYPE_CHECKING:
     from yarvel.workshop.task_sums import Taken
 
 
-@dataclass(frozen=True)
-class OpenDocket:
+class OpenDocket(Struct, frozen=True):
     """A docket that has not left, as far as reports go."""
 
     id: int
@@ -31,8 +31,7 @@ class OpenDocket:
     state: str
 
 
-@dataclass(frozen=True)
-class ChartedDocket:
+class ChartedDocket(Struct, frozen=True):
     """What was found on a head that came back, the job that says which head it is, and whose it is."""
 
     claw_chart: dict[str, Any]
@@ -46,8 +45,7 @@ class ChartedDocket:
     created_at: datetime = datetime.min
 
 
-@dataclass(frozen=True)
-class BroughtDocket:
+class BroughtDocket(Struct, frozen=True):
     """Whose docket, and what its price is made of."""
 
     customer: str
@@ -58,8 +56,7 @@ class BroughtDocket:
     deposit: float | None
 
 
-@dataclass(frozen=True)
-class Done:
+class Done(Struct, frozen=True):
     """One act, and the docket that it was done to."""
 
     docket_id: int
@@ -72,8 +69,7 @@ MOST_DONE = 3000
 """Acts that are told at the most, the newest."""
 
 
-@dataclass(frozen=True)
-class Reported:
+class Reported(Struct, frozen=True):
     """Everything the reports are made from: open dockets, those with a claw chart, the work left, times over standard
     by part of the work, by part and person, and by part, nobody and the stone's cut; the parts of the work, how many
     people work at a bench, and what part of the open hours those of them are here, by name, who do not keep the

@@ -5,10 +5,11 @@ from __future__ import annotations
 from bisect import bisect_right
 from collections import Counter
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 from datetime import date, timedelta
 from itertools import accumulate
 from typing import Any, Protocol
+
+from msgspec import Struct
 
 from yarvel.heads.wear import SOUND
 from yarvel.planning.job import HeadJob
@@ -49,8 +50,7 @@ class HasWork(Protocol):
     def left(self) -> float: ...
 
 
-@dataclass(frozen=True)
-class Due:
+class Due(Struct, frozen=True):
     """One open docket: its promise, the standard minutes still to do, and how it stands; ``wait`` are the working days
     that the tasks before it take up too."""
 
@@ -135,8 +135,7 @@ CAUSE_LABELS: dict[str, str] = {NOT_JUDGED: "not judged", **CAUSES}
 """Causes of returns by key: what each is called."""
 
 
-@dataclass(frozen=True)
-class Cause:
+class Cause(Struct, frozen=True):
     """How often heads of a style came in for one cause, and which findings their claws had; cause and findings by
     key, the dockets by id."""
 
@@ -186,8 +185,7 @@ def _findings(row: dict[str, Any]) -> list[str]:
     ]
 
 
-@dataclass(frozen=True)
-class Week:
+class Week(Struct, frozen=True):
     """The hours of work that are promised for one week (``start``, a Monday), what is late counted to the first; the
     dockets that these are, by id."""
 

@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 import statistics
 from collections.abc import Mapping
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from yarvel.route.card import LABELS
 from yarvel.workshop.errands import USUAL
@@ -23,8 +24,7 @@ _SKILLS = {
 LEAST_PACE, MOST_PACE = 10.0, 1000.0
 
 
-@dataclass(frozen=True)
-class Standard:
+class Standard(Struct, frozen=True):
     """One part of the work: its key, what it is called, the skill that it wants, and the workshop's ``pace`` over it in
     per cent of the operations' standard minutes."""
 
@@ -63,8 +63,7 @@ def with_pace(changed: Mapping[str, float]) -> dict[str, Standard]:
     }
 
 
-@dataclass(frozen=True)
-class Learnt:
+class Learnt(Struct, frozen=True):
     """What was taken over standard: the median, between which two values half of it lies, how many times were recorded,
     and the spread of its logarithm (a robust one: from the quartiles of a normal distribution)."""
 

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, fields
+from msgspec import Struct
+from msgspec.structs import fields
 
 from yarvel.shanks.hanging import BAIL_JOINTS
 from yarvel.stones.cuts import CUTS
@@ -15,8 +16,7 @@ SETTING, HART, TAPER = "setting", "hart", "taper"
 NOTCHED, SEATED = "notched", "seated"
 
 
-@dataclass(frozen=True)
-class StockItem:
+class StockItem(Struct, frozen=True):
     """One thing in the drawer; None or "" where it has no such measure. Lengths in mm.
 
     ``size_mm``: the diameter or length of the stone that a head is made for (``made_for_width_mm`` beside it;
@@ -58,8 +58,7 @@ class StockItem:
     id: int = 0
 
 
-@dataclass(frozen=True)
-class Measure:
+class Measure(Struct, frozen=True):
     """A measure of a kind of stock: how people call it, and what it may be."""
 
     name: str
@@ -69,8 +68,7 @@ class Measure:
     required: bool = False
 
 
-@dataclass(frozen=True)
-class Kind:
+class Kind(Struct, frozen=True):
     """A kind of stock: its name, its measures, which of its texts take one of a list, and of which measures exactly one
     is needed."""
 

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from datetime import date, datetime
 from typing import TYPE_CHECKING
 
+from msgspec import Struct
 from sqlalchemy import ColumnElement, Float, Subquery, case, func, literal, select, type_coerce
 from sqlalchemy.orm import Session
 
@@ -17,8 +17,7 @@ if TYPE_CHECKING:
     from yarvel.workshop.store import Store
 
 
-@dataclass(frozen=True)
-class TaskOverview:
+class TaskOverview(Struct, frozen=True):
     """Open tasks: how many, how many of them past their docket's promise or nobody's; what everybody has."""
 
     open: int
@@ -102,8 +101,7 @@ def times_over_standard(store: Store) -> dict[str, list[tuple[float, float]]]:
         return found
 
 
-@dataclass(frozen=True)
-class Taken:
+class Taken(Struct, frozen=True):
     """A task that is done and was timed: its part of the work, who did most of it, the cut of its stone, minutes; of
     which docket."""
 

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from datetime import datetime
 from typing import Any, NamedTuple
+
+from msgspec import Struct
 
 from yarvel.workshop.standards import label_of
 
@@ -14,8 +15,7 @@ ROLES: dict[str, str] = {FRONT_DESK: "front desk", BENCH: "bench", LEAD: "lead",
 """What people may do here: a key that stays, and what it is called."""
 
 
-@dataclass(frozen=True)
-class Person:
+class Person(Struct, frozen=True):
     """Somebody who works here."""
 
     id: int
@@ -25,8 +25,7 @@ class Person:
     has_pin: bool = False
 
 
-@dataclass(frozen=True)
-class Task:
+class Task(Struct, frozen=True):
     """One task of a docket: ``standard`` and ``taken`` in minutes; ``person`` who has it, "" while nobody has; what the
     step says and what was noted. ``wait`` minutes without hands after it, ``station`` where most of it is done,
     ``pinned_at`` when it was set to begin (UTC)."""
@@ -73,8 +72,7 @@ class Wanted(NamedTuple):
     station: str = ""
 
 
-@dataclass(frozen=True)
-class WorkLeft:
+class WorkLeft(Struct, frozen=True):
     """What somebody ("" for nobody yet) has still to do of a docket: minutes ``left``, and its promise."""
 
     docket_id: int
@@ -83,8 +81,7 @@ class WorkLeft:
     left: float
 
 
-@dataclass(frozen=True)
-class Load:
+class Load(Struct, frozen=True):
     """What a person has on the bench: open tasks and their standard minutes, and what is in hand."""
 
     person: Person
@@ -93,8 +90,7 @@ class Load:
     in_hand: str
 
 
-@dataclass(frozen=True)
-class Standing:
+class Standing(Struct, frozen=True):
     """How one task stands: everything of it that an act may change, and its last clock; times as ISO text (UTC)."""
 
     task_id: int

@@ -6,10 +6,12 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import date
 from pathlib import Path
 from typing import Any
+
+from msgspec import Struct
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.acts import Act, act_from
@@ -38,8 +40,7 @@ def _one_act(edit: DocketEdit, later: DocketEdit) -> bool:
     return edit.silent or later.silent or (edit.act != "" and edit.act == later.act)
 
 
-@dataclass(frozen=True)
-class Refusal:
+class Refusal(Struct, frozen=True):
     """Something that the store would not take: what, why, and whose it was."""
 
     text: str

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yarvel.figures.errors import JobError
 from yarvel.figures.own import PREFIX
@@ -25,16 +26,14 @@ from yarvel.workshop.dockets import Docket
 CHECK_CAUTION = "What fails goes back with a reason; nothing is handed over unchecked without a name and a reason."
 
 
-@dataclass(frozen=True)
-class Work:
+class Work(Struct, frozen=True):
     """The plan that the work is told from (a repair's own) and its route."""
 
     plan: Plan
     route: Route
 
 
-@dataclass(frozen=True)
-class Told:
+class Told(Struct, frozen=True):
     """What a task says: lines with the marks that their ticks are kept as, and its caution."""
 
     name: str

@@ -4,8 +4,8 @@ reason."""
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PySide6.QtWidgets import QComboBox, QVBoxLayout, QWidget
 
 from yarvel.desk.widgets.words import Line, Words
@@ -19,8 +19,7 @@ from yarvel.workshop.tasks import Person, Task
 TICK, DONE, DROP, KEEP, GIVE = "tick", "done", "drop", "keep", "give"
 
 
-@dataclass(frozen=True)
-class Answer:
+class Answer(Struct, frozen=True):
     """What becomes of one open matter: ``what`` a key, ``person_id`` who it is handed on to, ``reason`` why it is
     kept."""
 

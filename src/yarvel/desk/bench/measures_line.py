@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PySide6.QtWidgets import QWidget
 
 from yarvel.desk.bench.typed_line import TypedLine
@@ -13,8 +13,7 @@ from yarvel.heads.tapered_collet import BY_TUBE
 from yarvel.planning.documents import value_at
 
 
-@dataclass(frozen=True)
-class Measures:
+class Measures(Struct, frozen=True):
     """What one line holds: the job's object at ``path``, its fields ``names`` in the order in which they are typed,
     each within its ``limits`` in mm; an ``example``, and what nothing means; what
     would ``follow`` from it is no longer chosen."""

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 
+from msgspec.structs import replace
 from PySide6.QtCore import QEvent, QPointF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QResizeEvent
 from PySide6.QtWidgets import QWidget

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from datetime import datetime, timedelta
 
+from msgspec import Struct
 from PySide6.QtCore import QPoint, QPointF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QWheelEvent
 
@@ -16,8 +16,7 @@ from yarvel.workshop.standards import label_of
 _NUDGE = timedelta(minutes=15)
 
 
-@dataclass(frozen=True)
-class Wish:
+class Wish(Struct, frozen=True):
     """A task somebody wants elsewhere: whose (a place among the shop's hands), and from when (None: whenever)."""
 
     bar: Bar

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PySide6.QtCore import QPointF, QRect, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QFont, QFontMetrics, QPainter, QPainterPath, QPen, QPolygonF
 
@@ -15,8 +15,7 @@ NAMES_PX, HEAD_PX, ROW_PX = 236, 46, 72
 _TOOTH = 5.0
 
 
-@dataclass(frozen=True)
-class Drag:
+class Drag(Struct, frozen=True):
     """What is taken: the bar, where, and where the pointer is now."""
 
     bar: Bar
@@ -34,8 +33,7 @@ class Drag:
         return self.by.manhattanLength() > 8
 
 
-@dataclass(frozen=True)
-class Look:
+class Look(Struct, frozen=True):
     """What of a plan is looked at: the room, how far it is scrolled, pixels a slot, where a bar is, and the letters."""
 
     view: QRect

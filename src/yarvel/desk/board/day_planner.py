@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from msgspec import Struct
 from PySide6.QtCore import QObject, Signal
 
 from yarvel.desk.side_process import SideProcess
@@ -17,8 +16,7 @@ FRESH_SECONDS, AGAIN_SECONDS = 8.0, 4.0
 """How long a better plan is looked for: where none was shown yet, and where one was."""
 
 
-@dataclass(frozen=True)
-class Known:
+class Known(Struct, frozen=True):
     """What is known of the plan shown: how many dockets nobody could keep (0: not known), what would help, whether it
     was proved that no plan is better."""
 
@@ -27,8 +25,7 @@ class Known:
     proved: bool = False
 
 
-@dataclass(frozen=True)
-class Offer:
+class Offer(Struct, frozen=True):
     """A better plan than the one shown: so many fewer late, so many tasks moved."""
 
     plan: Schedule

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
 from datetime import date
 from functools import partial
 from typing import TYPE_CHECKING
 
+from msgspec import Struct
+from msgspec.structs import replace
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QUndoStack
 from PySide6.QtWidgets import (
@@ -39,8 +40,7 @@ if TYPE_CHECKING:
 _WORKSHOP = "The workshop"
 
 
-@dataclass(frozen=True)
-class _Held:
+class _Held(Struct, frozen=True):
     """What the store says."""
 
     hours: Hours

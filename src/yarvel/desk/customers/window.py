@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
 
+from msgspec import Struct
+from msgspec.structs import replace
 from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtGui import QKeySequence, QShortcut, QUndoStack
 from PySide6.QtWidgets import (
@@ -43,8 +44,7 @@ _EMPTY = "No customers yet: whoever stands on a docket is listed here."
 _NOBODY = "Nobody of these words: take some away."
 
 
-@dataclass(frozen=True)
-class _Answer:
+class _Answer(Struct, frozen=True):
     """What the store said: the customers of these words, and the dockets of whoever is chosen."""
 
     words: str

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QImage, QKeyEvent, QPixmap
 from PySide6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
@@ -32,8 +32,7 @@ _REST_MS = 120
 _COMMANDS = 6
 
 
-@dataclass(frozen=True)
-class _Row:
+class _Row(Struct, frozen=True):
     found: Found
     text: str
 

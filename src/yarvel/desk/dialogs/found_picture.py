@@ -3,8 +3,9 @@ made for; worked out off the GUI thread."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
+
+from msgspec import Struct
 
 from yarvel.drawing.primitives import Drawing
 from yarvel.figures.errors import YarvelError
@@ -19,8 +20,7 @@ if TYPE_CHECKING:
 WIDE_MM, HIGH_MM = 84.0, 84.0
 
 
-@dataclass(frozen=True)
-class Picture:
+class Picture(Struct, frozen=True):
     """A photograph, or a drawing; neither where there is nothing to see yet. Of a docket also where it is, in words."""
 
     photograph: Photograph | None = None

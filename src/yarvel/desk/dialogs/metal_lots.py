@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import asdict, dataclass, replace
 
+from msgspec import Struct
+from msgspec.structs import asdict, replace
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import (
@@ -35,8 +36,7 @@ DoAll = Callable[[list[Deed], Callable[[str], None]], None]
 """Does acts one after the other; tells what stopped them, or nothing."""
 
 
-@dataclass(frozen=True)
-class Held:
+class Held(Struct, frozen=True):
     """What the store knows for this: lots in the drawer, who works here."""
 
     lots: list[StockItem]

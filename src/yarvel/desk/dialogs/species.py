@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
+from msgspec.structs import replace
 from PySide6.QtWidgets import (
     QComboBox,
     QDialog,
@@ -121,7 +120,7 @@ class SpeciesDialog(QDialog):
         return list(all_species(self._with_own()).values())
 
     def _with_own(self) -> HouseRules:
-        return replace(self._rules, own=replace(self._rules.own, species=tuple(self._own.values())))
+        return self._rules.but(own=replace(self._rules.own, species=tuple(self._own.values())))
 
     def _show(self) -> None:
         self._listed = sorted(self._all(), key=lambda one: (one.key not in self._own, one.label.casefold()))
@@ -182,7 +181,7 @@ class SpeciesDialog(QDialog):
         # twice through the reader: what is kept is what a store reads again
         found, problems = species_from(species_document(self._own.values()))
         if not problems:
-            self.result_rules = replace(self._rules, own=replace(self._rules.own, species=found))
+            self.result_rules = self._rules.but(own=replace(self._rules.own, species=found))
             self.accept()
 
 

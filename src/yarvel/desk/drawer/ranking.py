@@ -5,9 +5,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from yarvel.figures.errors import JobError
@@ -71,8 +71,7 @@ _OF_BAILS: Columns = (
 )
 
 
-@dataclass(frozen=True)
-class Ranking:
+class Ranking(Struct, frozen=True):
     """Things judged: ``places`` their positions in the drawer's list, all else in the same order.
 
     ``other_metal`` tells those that are not of the job's metal: they come after their equals. ``told`` gives what is

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import TYPE_CHECKING
+
+from msgspec import Struct
 
 from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
 from yarvel.drawing.listing import Bar
@@ -25,8 +26,7 @@ _USUAL_MM = 1.0
 """A claw's width where neither chart nor job says one; from memory."""
 
 
-@dataclass(frozen=True)
-class Again:
+class Again(Struct, frozen=True):
     """A head that has left, by when it wants to be looked at again, and the day on which its customer was told."""
 
     docket: ChartedDocket

@@ -4,9 +4,10 @@ register (``register.py``); the window shows, prints and writes whatever stands 
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from datetime import date
 from typing import TYPE_CHECKING
+
+from msgspec import Struct
 
 from yarvel.drawing.listing import Bar
 from yarvel.figures.rules import HouseRules
@@ -16,8 +17,7 @@ if TYPE_CHECKING:
     from yarvel.workshop.store import Store
 
 
-@dataclass(frozen=True)
-class Line:
+class Line(Struct, frozen=True):
     """One row: its texts by column, the docket or the customer that it leads to, or else all the dockets that it counts
     (``behind``), and the key that an edit of it goes by."""
 
@@ -28,8 +28,7 @@ class Line:
     behind: tuple[int, ...] = ()
 
 
-@dataclass(frozen=True)
-class LeadingBar:
+class LeadingBar(Struct, frozen=True):
     """A bar, and what it leads to: the dockets that it counts, or a customer."""
 
     bar: Bar
@@ -37,8 +36,7 @@ class LeadingBar:
     customer: str = ""
 
 
-@dataclass(frozen=True)
-class Answer:
+class Answer(Struct, frozen=True):
     """What a report tells: its rows, its bars, and the ``limit`` that these are held against (None: nothing)."""
 
     lines: tuple[Line, ...]
@@ -47,8 +45,7 @@ class Answer:
     limit_text: str = ""
 
 
-@dataclass(frozen=True)
-class Report:
+class Report(Struct, frozen=True):
     """A report: its ``key``, what it is called, the heads of its columns, what stands in the place of an empty table,
     what its bars show; ``answer`` makes it from what the store told, by the house's rules, on a day.
 

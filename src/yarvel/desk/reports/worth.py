@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from datetime import date
+
+from msgspec import Struct
 
 from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
 from yarvel.drawing.listing import Bar
@@ -16,8 +17,7 @@ from yarvel.workshop.report_store import BroughtDocket, Reported
 _MOST_BARS = 10
 
 
-@dataclass(frozen=True)
-class Worth:
+class Worth(Struct, frozen=True):
     """One customer: dockets, how many of them have left, how many have a price, and what those come to before tax."""
 
     customer: str

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QWidget
@@ -18,8 +18,7 @@ from yarvel.workshop.dockets import Photograph
 _MARK_PX, _ROUND_PX = 8.0, 15.0
 
 
-@dataclass(frozen=True)
-class Mark:
+class Mark(Struct, frozen=True):
     """A mark on a photograph: where, as shares of its width and height; the level whose shape it has; its number."""
 
     x: float

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from yarvel.figures.figure import Figure, FigureKey
 from yarvel.planning.calls.call import OK, Call

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Any
+
+from msgspec import Struct
 
 from yarvel.figures.figure import Figure, FigureKey
 from yarvel.figures.rules import HouseRules
@@ -26,8 +27,7 @@ STOP, CAUTION, NOTE, OK = "stop", "caution", "note", "ok"
 LEVELS = (STOP, CAUTION, NOTE, OK)
 
 
-@dataclass(frozen=True)
-class Situation:
+class Situation(Struct, frozen=True):
     """All that a judgement may look at."""
 
     job: Job
@@ -93,8 +93,7 @@ class Situation:
         return self.figures[key].value
 
 
-@dataclass(frozen=True)
-class Call:
+class Call(Struct, frozen=True):
     """One judgement.
 
     ``figure`` stands against ``limit`` in ``unit`` (None where a judgement has no number); ``of`` is the plan's figure

@@ -6,6 +6,7 @@ from dataclasses import replace
 from typing import Any
 
 import numpy as np
+from msgspec import structs
 
 from yarvel.heads.style import BOUGHT
 from yarvel.planning import sampling
@@ -50,7 +51,7 @@ def examine(situation: Situation) -> list[Call]:
             f"{_by_reading(situation)}{message}"
         )
     call = Call(CODE, level, "Culet clearance, at least", message, least, limit, "mm", "culet", CLEARANCE)
-    return [replace(call, remedy=remedy, remedy_label=label)]
+    return [structs.replace(call, remedy=remedy, remedy_label=label)]
 
 
 def _by_reading(situation: Situation) -> str:

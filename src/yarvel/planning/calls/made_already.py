@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import replace
 from typing import Any
+
+from msgspec.structs import replace
 
 from yarvel.heads.tapered_collet import BY_MEASURE, BY_TUBE
 from yarvel.planning.calls.call import Call

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import Any
+
+from msgspec.structs import replace
 
 from yarvel.operations.joint_groups import SHANK_SEAM
 from yarvel.operations.piece import BY_POLISH, EXISTS

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import Any
+
+from msgspec.structs import replace
 
 from yarvel.heads import notches, paired_corner, seats
 from yarvel.heads.vees import FOLD

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
 from functools import cached_property
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 GRID_MINUTES = 5
@@ -24,8 +24,7 @@ USUAL_WEEK: Week = (USUAL_DAY,) * 5 + ((), ())
 """Eight to a quarter to five, Monday to Friday, with a break after every two hours: common practice, to be changed."""
 
 
-@dataclass(frozen=True)
-class Hours:
+class Hours(Struct, frozen=True):
     """When the workshop is open: blocks of each weekday from Monday on, and days on which it is shut."""
 
     week: Week = USUAL_WEEK

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import asdict
 from datetime import date
 from typing import Any
+
+from msgspec import to_builtins
+from msgspec.structs import asdict
 
 from yarvel.workshop.day.axis import Axis
 from yarvel.workshop.day.shop import Hands, Order, Place, Schedule, Shop, Step
@@ -20,7 +22,7 @@ def shop_document(shop: Shop) -> dict[str, Any]:
         "first": axis.days[0].isoformat(),
         "days": len(axis.days),
         "hands": [{**asdict(one), "skills": sorted(one.skills)} for one in shop.hands],
-        "orders": [asdict(order) for order in shop.orders],
+        "orders": [to_builtins(order) for order in shop.orders],
         "stations": dict(shop.stations),
         "shut": {name: [list(span) for span in spans] for name, spans in shop.shut.items()},
     }

@@ -8,10 +8,10 @@ evening: a relaxation, by SciPy's HiGHS.
 from __future__ import annotations
 
 from collections import Counter
-from dataclasses import dataclass
 from itertools import combinations
 
 import numpy as np
+from msgspec import Struct
 from scipy.optimize import Bounds, LinearConstraint, milp
 from scipy.sparse import csr_array, vstack
 
@@ -24,8 +24,7 @@ _MOST_GROUPS, _MOST_SETS = 64, 24
 are put together."""
 
 
-@dataclass(frozen=True)
-class Floor:
+class Floor(Struct, frozen=True):
     """At least so many dockets are late, whatever one does; and so many weighted days (0: not known)."""
 
     dockets: int

@@ -6,7 +6,7 @@ what cannot stay goes into what is free.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from yarvel.workshop.day.dispatch import AxisTooShortError, insert
 from yarvel.workshop.day.shop import Order, Place, Schedule, Shop, Step, cost
@@ -22,8 +22,7 @@ _HAND_ON_AFTER = 12
 """Slots (an hour) that a step is pushed before others are asked whether they can do it sooner."""
 
 
-@dataclass(frozen=True)
-class Moves:
+class Moves(Struct, frozen=True):
     """What is otherwise than in the plan shown before: steps at another time or with other hands; what is new."""
 
     moved: tuple[tuple[int, int], ...]

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
 from datetime import date
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from yarvel.workshop.day.dispatch import SETTINGS, dispatch, insert
@@ -19,8 +20,7 @@ SURE = 0.9
 Floats = NDArray[np.float64]
 
 
-@dataclass(frozen=True)
-class Promise:
+class Promise(Struct, frozen=True):
     """When a docket would be ready: ``planned`` if everything takes as long as planned, ``sure`` the evening that nine
     of ten executions keep (None where that lies beyond the days laid out); ``chance`` of the planned day."""
 

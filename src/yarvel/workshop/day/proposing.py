@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
 from datetime import date
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yarvel.workshop.day.dispatch import SETTINGS, AxisTooShortError, dispatch
 from yarvel.workshop.day.mending import mend
@@ -21,8 +22,7 @@ _RUNS, _AGAIN = 1000, 8
 _MANY_STEPS = 1500
 
 
-@dataclass(frozen=True)
-class Proposal:
+class Proposal(Struct, frozen=True):
     """``planned`` the day by the plan and in what share of executions it is kept; ``sure`` the day that nine of ten
     keep (None: beyond the days laid out); ``soonest`` the same if whoever is free takes what is ready. ``promised`` and
     ``kept`` where a day was promised already. ``waits_for`` what holds it up longest, in words."""

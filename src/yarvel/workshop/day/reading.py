@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
 from datetime import date, datetime, timedelta
 from statistics import median
 from typing import Any
+
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 from yarvel.workshop.day.axis import LONGEST_PIECE, Axis
 from yarvel.workshop.day.mending import is_moved
@@ -30,8 +32,7 @@ FROZEN_MINUTES = 120
 """What begins within two hours stays as it is: it lies on somebody's bench."""
 
 
-@dataclass(frozen=True)
-class Job:
+class Job(Struct, frozen=True):
     """A task as it is planned: the stored one, or (``task`` None) one of a docket that has none yet."""
 
     key: int
@@ -44,8 +45,7 @@ class Job:
     guessed: bool = False
 
 
-@dataclass(frozen=True)
-class Reading:
+class Reading(Struct, frozen=True):
     """A shop with what its numbers stand for; ``shown`` the plan shown before, as far as it still stands for
     something; ``refused`` pins that two tasks want at once, in words; ``spreads`` where enough tasks were timed;
     ``past`` what was done today: whose, from which slot to which; ``out`` what is out of the house; ``left_out`` how
@@ -356,8 +356,7 @@ def frozen(reading: Reading, plan: Schedule) -> Shop:
 # --- what the board shows --------------------------------------------------------------------------------------------
 
 
-@dataclass(frozen=True)
-class Bar:
+class Bar(Struct, frozen=True):
     """One piece of a task on the board: whose, from when to when (local), which job; ``pinned`` and ``running`` as they
     are, ``moved`` where the plan before had it elsewhere; ``beside`` which of how many it is that are done together."""
 
@@ -372,8 +371,7 @@ class Bar:
     beside: tuple[int, int] = (0, 1)
 
 
-@dataclass(frozen=True)
-class Outcome:
+class Outcome(Struct, frozen=True):
     """How a docket comes out by the plan: the day it is ready, how many open days late, and the chance that its promise
     is kept (None while that is not known)."""
 
@@ -384,8 +382,7 @@ class Outcome:
     chance: float | None = None
 
 
-@dataclass(frozen=True)
-class DayPlan:
+class DayPlan(Struct, frozen=True):
     """A plan as it is shown: bars in the order of time, and how each docket comes out, the latest first."""
 
     reading: Reading

@@ -11,8 +11,10 @@ import queue
 import sys
 import threading
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, replace
 from typing import Any
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yarvel.workshop.day.dispatch import SETTINGS, AxisTooShortError, dispatch
 from yarvel.workshop.day.documents import plan_document, plan_from, shop_from
@@ -67,8 +69,7 @@ def _chances(shop: Shop, plan: Schedule, spreads: Mapping[int, float]) -> dict[s
     return {str(key): round(value, 3) for key, value in sure.items()}
 
 
-@dataclass(frozen=True)
-class Help:
+class Help(Struct, frozen=True):
     """One more pair of hands with this skill: so many dockets would still be late."""
 
     skill: str

@@ -3,16 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, field
 from functools import cached_property
 
 import numpy as np
+from msgspec import Struct, field
 
 from yarvel.workshop.day.axis import LONGEST_PIECE, Axis
 
 
-@dataclass(frozen=True)
-class Hands:
+class Hands(Struct, frozen=True):
     """A pair of hands: what they can do, and when they are not there (from, to)."""
 
     key: int
@@ -21,8 +20,7 @@ class Hands:
     away: tuple[tuple[int, int], ...] = ()
 
 
-@dataclass(frozen=True)
-class Step:
+class Step(Struct, frozen=True):
     """One piece of a task, in one go: ``people`` (places in the shop's hands), of whom any can do it; ``wait`` minutes
     without hands after it. ``piece`` counts the pieces of its task: all of them are one person's. ``person`` and
     ``start`` where these are fixed; ``running`` where it is in hand now."""
@@ -43,8 +41,7 @@ class Step:
         return self.task, self.piece
 
 
-@dataclass(frozen=True)
-class Order:
+class Order(Struct, frozen=True):
     """A docket: its steps in order, the slot by which it is promised (the end of that day), what a minute of lateness
     weighs, and before what it cannot begin."""
 
@@ -56,8 +53,7 @@ class Order:
     release: int = 0
 
 
-@dataclass(frozen=True)
-class Shop:
+class Shop(Struct, frozen=True, dict=True):
     """Everything that a plan is made of; stations that are not named have room for everybody. ``shut``: spans of slots
     (from, to) in which nothing can be done at a station."""
 
@@ -88,8 +84,7 @@ class Shop:
         return sum(len(order.steps) for order in self.orders)
 
 
-@dataclass(frozen=True)
-class Place:
+class Place(Struct, frozen=True):
     """Who does a step (a place in the shop's hands), and from which slot on."""
 
     person: int
@@ -121,8 +116,7 @@ def late_count(shop: Shop, plan: Schedule) -> int:
     return sum(order.due is not None and finished[order.key] > order.due for order in shop.orders)
 
 
-@dataclass(frozen=True, order=True)
-class Cost:
+class Cost(Struct, frozen=True, order=True):
     """What a plan is judged by, the first first: weighted days late, weighted slots late, hand-overs, and the sum of
     ends."""
 

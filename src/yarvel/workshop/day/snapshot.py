@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
 from datetime import UTC, date, datetime
 from typing import Any
+
+from msgspec import Struct, field
 
 from yarvel.figures.own import PREFIX
 from yarvel.stones.cuts import CUTS
@@ -28,8 +29,7 @@ def stored(moment: datetime) -> datetime:
     return moment.astimezone(UTC).replace(tzinfo=None)
 
 
-@dataclass(frozen=True)
-class Absence:
+class Absence(Struct, frozen=True):
     """Somebody is not there from then to then."""
 
     id: int
@@ -56,8 +56,7 @@ class Absence:
         return cls(key, int(held["person_id"]), begins, ends, str(held.get("why", "")), bool(held.get("withdrawn")))
 
 
-@dataclass(frozen=True)
-class Brief:
+class Brief(Struct, frozen=True):
     """What of a docket stands on the board."""
 
     id: int
@@ -106,8 +105,7 @@ def stone_words(document: Mapping[str, Any]) -> str:
     return ", ".join(word for word in words if word)
 
 
-@dataclass(frozen=True)
-class Past:
+class Past(Struct, frozen=True):
     """What somebody did today, from when to when; ``done`` whether that finished it."""
 
     person_id: int
@@ -119,8 +117,7 @@ class Past:
     done: bool
 
 
-@dataclass(frozen=True)
-class Out:
+class Out(Struct, frozen=True):
     """A docket that is out of the house: where, and on which day it is back."""
 
     docket_id: int
@@ -129,8 +126,7 @@ class Out:
     back: date
 
 
-@dataclass(frozen=True)
-class Snapshot:
+class Snapshot(Struct, frozen=True):
     """``tasks`` those open of ``dockets``; ``bare`` dockets (by id) that have no tasks yet; ``free_from`` until when
     dockets wait without hands; ``shown`` the plan that people have seen, by task: person and begin of each piece.
     ``counted``: for bare dockets, the tasks that their plan has. ``spreads``: of the logarithm of minutes taken, by

@@ -7,9 +7,10 @@ import random
 import threading
 import time
 from collections.abc import Callable, Collection
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 from ortools.sat.python import cp_model
 
 from yarvel.workshop.day.shop import DAY_SLOTS, MOVE_SLOTS, Order, Place, Schedule, Shop, Step, cost, weighed
@@ -34,8 +35,7 @@ _SUBSOLVERS = ("quick_restart_no_lp", "objective_lb_search")
 Key = tuple[int, int]
 
 
-@dataclass(frozen=True)
-class Limits:
+class Limits(Struct, frozen=True):
     """How long one solution may take: seconds, or (for what must repeat) deterministic time with one worker."""
 
     seconds: float = 10.0
@@ -44,8 +44,10 @@ class Limits:
     seed: int = 1
 
 
-@dataclass(frozen=True)
-class Improved:
+_USUAL_LIMITS = Limits()
+
+
+class Improved(Struct, frozen=True):
     """The best plan found; ``proved`` where none is better."""
 
     plan: Schedule
@@ -62,7 +64,7 @@ def improve(
     shop: Shop,
     start: Schedule,
     shown: Schedule | None = None,
-    limits: Limits = Limits(),
+    limits: Limits = _USUAL_LIMITS,
     tell: Callable[[Schedule], None] = lambda _plan: None,
     stopped: Callable[[], bool] = lambda: False,
 ) -> Improved:
@@ -105,7 +107,7 @@ def _in_turns(
     return in_turns(shop, start, seconds, rounds, limits.seed, tell, stopped, shown, workers)
 
 
-def kept_by_all(shop: Shop, start: Schedule, limits: Limits = Limits()) -> bool | None:
+def kept_by_all(shop: Shop, start: Schedule, limits: Limits = _USUAL_LIMITS) -> bool | None:
     """Whether there is a plan in which nobody is late: proved either way, or None within the limits."""
     held = _Model(shop, start, None, None, strict=True)
     state = _solver(limits).solve(held.model)

@@ -7,7 +7,9 @@ it past the heat."""
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from yarvel.workshop.day.dispatch import SETTINGS, AxisTooShortError, dispatch
 from yarvel.workshop.day.mending import mend
@@ -21,8 +23,7 @@ EACH_MORE = 0.25
 memory)."""
 
 
-@dataclass(frozen=True)
-class Beside:
+class Beside(Struct, frozen=True):
     """A task that is done together with others (``tasks``, the one that leads first): in whose hands (a place in the
     shop's), and the ``stand_in`` that its step lies in."""
 

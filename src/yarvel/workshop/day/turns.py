@@ -10,12 +10,12 @@ from __future__ import annotations
 import time
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import replace
 from datetime import date
 from functools import partial
 from itertools import pairwise
 
 import numpy as np
+from msgspec.structs import replace
 
 from yarvel.workshop.day.axis import LONGEST_PIECE, Axis, Hours
 from yarvel.workshop.day.bits import Laying, Turns

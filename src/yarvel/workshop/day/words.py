@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import re
-from dataclasses import replace
 from datetime import date, datetime, time, timedelta
+
+from msgspec.structs import replace
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.day.axis import GRID_MINUTES, Block
