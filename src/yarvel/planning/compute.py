@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 from msgspec import Struct
-from msgspec.structs import fields, replace
+from msgspec.structs import replace
 
 from yarvel.figures.figure import CHOSEN, Ledger, Number, published
 from yarvel.figures.rules import HouseRules
@@ -83,9 +83,8 @@ def choice_of(job: Job, rules: HouseRules) -> HeadChoice:
     )
 
 
-_AS_GIVEN = tuple(
-    one.name for one in fields(HeadChoice) if one.name not in ("claws", "made", "tube", "own", "legs", "soft", "seated")
-)
+_ASKED_FOR = ("claws", "made", "tube", "own", "legs", "soft", "seated")
+_AS_GIVEN = tuple(name for name in HeadChoice.__struct_fields__ if name not in _ASKED_FOR)
 """What a choice takes from the job as it stands there, where its style reads it; else as it usually is."""
 _OF_EVERY_STYLE = tuple(name for name in _AS_GIVEN if name not in head_fields())
 _USUAL = HeadJob()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 from msgspec import Struct
-from msgspec.structs import fields
+from msgspec.structs import astuple
 
 from yarvel.figures.figure import ASSUMED, GEOMETRY, MEASURED, FigureKey, Ledger, Number, figure
 
@@ -79,7 +79,7 @@ class Stone(Struct, frozen=True):
 
 def plain(stone: Stone) -> Stone:
     """The same stone in plain floats."""
-    return Stone(*(float(getattr(stone, item.name)) for item in fields(stone)))
+    return Stone(*map(float, astuple(stone)))
 
 
 @figure(MEAN_DIAMETER, "Mean diameter", "mm", "(D₁ + D₂)/2", GEOMETRY, largest_mm="D₁", smallest_mm="D₂")

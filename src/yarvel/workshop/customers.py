@@ -12,7 +12,7 @@ from typing import Any
 from uuid import uuid4
 
 from msgspec import Struct
-from msgspec.structs import asdict, fields, replace
+from msgspec.structs import asdict, replace
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.accepting import check_text
@@ -85,7 +85,7 @@ def agreed(records: Iterable[tuple[datetime, str, Customer]]) -> list[Agreed]:
 
 def customer_from(held: Mapping[str, Any]) -> Customer:
     """A record as it was written down (StoreError where it is not whole)."""
-    known = {one.name for one in fields(Customer)}
+    known = {*Customer.__struct_fields__}
     try:
         found = Customer(**{name: value for name, value in held.items() if name in known})
         return replace(found, other_names=tuple(str(name) for name in found.other_names))

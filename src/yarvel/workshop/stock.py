@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from msgspec import Struct
-from msgspec.structs import fields
 
 from yarvel.shanks.hanging import BAIL_JOINTS
 from yarvel.stones.cuts import CUTS
@@ -195,7 +194,7 @@ UNITS = {
     SOLDER: "g",
     PLATE: "",
 }
-NAMES = tuple(item.name for item in fields(StockItem) if item.name != "id")
+NAMES = tuple(name for name in StockItem.__struct_fields__ if name != "id")
 
 
 def bur_sizes(items: list[StockItem]) -> tuple[float, ...]:
