@@ -415,6 +415,22 @@ def test_what_people_have_seen_is_moved_only_where_that_is_worth_it(seed: int) -
     anew = in_turns(shop, shown, rounds=3000)
     assert faults(shop, better) == [] and weighed(shop, better, shown) < weighed(shop, shown, shown)
     assert sum(better[key] != shown[key] for key in shown) < sum(anew[key] != shown[key] for key in shown)
+    unlearnt = replace(shop, orders=tuple(replace(order, steps=_without(0, order.steps)) for order in shop.orders))
+    mended = mend(unlearnt, shown)
+    again = in_turns(unlearnt, mended, rounds=3000, shown=shown)
+    assert faults(unlearnt, again) == [] and weighed(unlearnt, again, shown) <= weighed(unlearnt, mended, shown)
+
+
+def _without(person: int, steps: tuple[Step, ...]) -> tuple[Step, ...]:
+    """Steps that this pair of hands cannot do any more, where there are others."""
+    return tuple(
+        replace(step, people=tuple(one for one in step.people if one != person) or step.people) for step in steps
+    )
+
+
+def test_nothing_to_plan_is_planned_as_it_is() -> None:
+    shop = replace(made_up(3, 2, 2, 1.0, 1), orders=())
+    assert in_turns(shop, {}, rounds=5) == {} and in_turns(shop, {}, rounds=5, shown={}) == {}
 
 
 @pytest.mark.parametrize("seed", range(3))

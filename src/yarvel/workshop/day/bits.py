@@ -14,7 +14,7 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from yarvel.workshop.day.shop import DAY_SLOTS, MOVE_SLOTS, Order, Place, Schedule, Shop
+from yarvel.workshop.day.shop import DAY_SLOTS, MOVE_SLOTS, Order, Place, Schedule, Shop, Step
 from yarvel.workshop.day.timeline import timelines
 
 Words = NDArray[np.uint64]
@@ -41,9 +41,8 @@ class Layout(NamedTuple):
     """A shop as arrays; -1: none. Of dockets: ``first`` step of each (and one past the last), ``release``, ``due``,
     ``weight``. Of steps: ``slots``, ``task``, ``wait`` (row of ``after``), ``station`` (its first row), ``room``,
     ``opened`` (row of ``opens``), ``person`` and ``start`` where fixed, ``by`` and ``at`` where people have seen them,
-    ``people`` from ``able`` on. ``fits`` by length:
-    where it fits between breaks. ``evening``: the number of the evening at or after a slot. ``begin``: the rows with
-    what is fixed in them."""
+    ``people`` from ``able`` on. ``fits`` by length: where it fits between breaks.
+    ``evening``: the number of the evening at or after a slot. ``begin``: the rows with what is fixed in them."""
 
     first: Ints
     release: Ints
@@ -172,7 +171,7 @@ def layout_of(shop: Shop, orders: list[Order], until: int, shown: Schedule) -> L
         _ints([shut.index(step.station) if step.station in shut else -1 for step in steps]),
         _ints([-1 if step.person is None else step.person for step in steps]),
         _ints([-1 if step.start is None or step.person is None else step.start for step in steps]),
-        _ints([shown[step.key].person if step.key in shown else -1 for step in steps]),
+        _ints([_seen_by(step, shown) for step in steps]),
         _ints([shown[step.key].start if step.key in shown else -1 for step in steps]),
         _ints([0, *np.cumsum(able)]),
         _ints([person for step in steps for person in step.people]),
@@ -187,6 +186,12 @@ def layout_of(shop: Shop, orders: list[Order], until: int, shown: Schedule) -> L
         if (start := made.start[step]) >= 0:
             _take(begin, made.person[step], made.station[step], made.room[step], start, start + made.slots[step])
     return made
+
+
+def _seen_by(step: Step, shown: Schedule) -> int:
+    """Whom people have seen a step with; -1: with nobody, or with hands that cannot do it any more."""
+    place = shown.get(step.key)
+    return place.person if place is not None and place.person in step.people else -1
 
 
 def _ints(values: list[Any]) -> Ints:
@@ -316,7 +321,7 @@ def _docket(shop: Layout, rows: Words, docket: int, loose: int, who: Ints, start
             if person < 0 and task == shop.task[step]:
                 person = last
             by, at = shop.by[step], shop.at[step]
-            stays = not loose and at >= ready and (person < 0 or person == by)
+            stays = not loose and by >= 0 and at >= ready and (person < 0 or person == by)
             if stays and at == _between(rows, by, full, shop.opens, shop.opened[step], shop.fits, slots, at, at):
                 start, person = at, by
             elif person >= 0:

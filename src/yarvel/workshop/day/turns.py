@@ -50,6 +50,8 @@ def in_turns(
     searches go on side by side, each for itself."""
     began, finished = time.monotonic(), ends(shop, plan)
     orders = [order for order in shop.orders if order.steps]
+    if not orders:
+        return plan
     laying = Laying(shop, orders, int(_FARTHER * max(finished.values(), default=0)) + LONGEST_PIECE, shown)
     first = _first(laying, orders, finished)
     if first is None:
