@@ -22,7 +22,7 @@ from yarvel.workshop.day.documents import plan_document, plan_from, shop_documen
 from yarvel.workshop.day.floor import floor
 from yarvel.workshop.day.mending import Mending, mend, moves
 from yarvel.workshop.day.promise import chances, promise, redispatched, simulate, with_order
-from yarvel.workshop.day.server import answer, helps
+from yarvel.workshop.day.server import answer, helps, known
 from yarvel.workshop.day.shop import (
     Hands,
     Order,
@@ -426,6 +426,19 @@ def _without(person: int, steps: tuple[Step, ...]) -> tuple[Step, ...]:
     return tuple(
         replace(step, people=tuple(one for one in step.people if one != person) or step.people) for step in steps
     )
+
+
+def test_what_is_known_is_not_sought_to_its_end_where_something_newer_is_asked() -> None:
+    """A newer request does not wait until it is proved what cannot be kept, and who would help."""
+    shop = made_up(24, 6, 6, 0.5, 2)
+    plan = dispatch(shop, SETTINGS[:1])
+    asked: list[bool] = []
+    found = known(shop, plan, {}, lambda: bool(asked.append(True)) or len(asked) > 2)
+    assert floor(shop).dockets > 0 and helps(shop, plan) != []
+    assert found["floor"] > 0 and found["helps"] == [], "stopped after the floor: nobody's help was sought"
+    told: list[str] = []
+    answer({"shop": shop_document(shop), "shown": [], "seconds": 5}, lambda one: told.append(one["kind"]), lambda: True)
+    assert told == ["plan"]
 
 
 def test_nothing_to_plan_is_planned_as_it_is() -> None:

@@ -8,6 +8,7 @@ evening: a relaxation, by SciPy's HiGHS.
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Callable
 from itertools import combinations
 
 import numpy as np
@@ -31,8 +32,9 @@ class Floor(Struct, frozen=True):
     days: float
 
 
-def floor(shop: Shop, seconds: float = 2.0) -> Floor:
-    """The proved floor; zeros where nothing was proved in time."""
+def floor(shop: Shop, seconds: float = 2.0, stopped: Callable[[], bool] = lambda: False) -> Floor:
+    """The proved floor; zeros where nothing was proved, each of the two within so many seconds. ``stopped`` is asked
+    before each of them whether that is still wanted."""
     orders = [order for order in shop.orders if order.steps and order.due is not None]
     if not orders:
         return Floor(0, 0.0)
@@ -40,8 +42,8 @@ def floor(shop: Shop, seconds: float = 2.0) -> Floor:
     rows = _limits(shop, levels)
     days = np.array([level for one in levels for level, _ in one], dtype=float)
     weights = np.concatenate([np.full(len(one), order.weight) for order, one in zip(orders, levels, strict=True)])
-    counted = _least(np.minimum(days, 1.0), levels, rows, seconds)
-    weighted = _least(days * weights, levels, rows, seconds)
+    counted = 0.0 if stopped() else _least(np.minimum(days, 1.0), levels, rows, seconds)
+    weighted = 0.0 if stopped() else _least(days * weights, levels, rows, seconds)
     return Floor(int(np.ceil(counted - 1e-6)), max(weighted, 0.0))
 
 

@@ -26,7 +26,7 @@ from yarvel.workshop.day.shop import Hands, Schedule, Shop, late_count
 FIRST_SECONDS = 0.4
 _TRIED_SETTINGS = 6
 _MOST_SIMULATED = 1200
-_LOOK_SECONDS = 0.1
+_LOOK_SECONDS, _FLOOR_SECONDS = 0.1, 1.0
 
 Tell = Callable[[dict[str, Any]], None]
 Stopped = Callable[[], bool]
@@ -46,21 +46,25 @@ def answer(request: dict[str, Any], tell: Tell, stopped: Stopped = lambda: False
     if stopped():
         return
     spreads = {int(key): float(value) for key, value in request.get("spreads", {}).items()}
-    tell({"kind": "known", **known(shop, plan, spreads)})
-    if stopped() or not request.get("seconds"):
+    found = known(shop, plan, spreads, stopped)
+    if stopped():  # what is not whole is not told
+        return
+    tell({"kind": "known", **found})
+    if not request.get("seconds"):
         tell({"kind": "done", "proved": False})
         return
     _improve(request, shop, plan, shown, tell, stopped)
 
 
-def known(shop: Shop, plan: Schedule, spreads: Mapping[int, float]) -> dict[str, Any]:
-    """What is known of a plan: how sure each promise is, how many cannot be kept by anybody, what would help."""
-    proved = floor(shop)
+def known(shop: Shop, plan: Schedule, spreads: Mapping[int, float], stopped: Stopped = lambda: False) -> dict[str, Any]:
+    """What is known of a plan: how sure each promise is, how many cannot be kept by anybody, what would help. Not whole
+    where it was ``stopped``, which is asked about once a second."""
+    proved = floor(shop, _FLOOR_SECONDS, stopped)
     return {
         "chances": _chances(shop, plan, spreads),
         "floor": proved.dockets,
         "floor_days": round(proved.days, 2),
-        "helps": [{"skill": one.skill, "late": one.late} for one in helps(shop, plan)],
+        "helps": [{"skill": one.skill, "late": one.late} for one in helps(shop, plan, stopped)],
     }
 
 
@@ -76,7 +80,7 @@ class Help(Struct, frozen=True):
     late: int
 
 
-def helps(shop: Shop, plan: Schedule) -> list[Help]:
+def helps(shop: Shop, plan: Schedule, stopped: Stopped = lambda: False) -> list[Help]:
     """Which skill, in one more pair of hands, would have most late dockets kept; the best first, those of no use left
     out."""
     before = late_count(shop, plan)
@@ -86,6 +90,8 @@ def helps(shop: Shop, plan: Schedule) -> list[Help]:
     before = min(before, late_count(shop, dispatch(shop, SETTINGS[:_TRIED_SETTINGS])))
     found = []
     for skill in skills:
+        if stopped():
+            break
         away = min((hands.away for hands in shop.hands), key=lambda spans: sum(end - begin for begin, end in spans))
         more = Hands(0, skill, frozenset({skill}), away)
         able = {place for place, hands in enumerate(shop.hands) if skill in hands.skills}
