@@ -15,6 +15,7 @@ from yarvel.heads.claws import u_piece_length_mm
 from yarvel.planning.job import from_document, merge_patch
 from yarvel.planning.plan import HEAD_MASS, SHANK_MASS, Plan, plan
 from yarvel.planning.weighing import weighed
+from yarvel.route.checks import checks
 from yarvel.route.running import route_of
 from yarvel.shanks import inset
 
@@ -193,7 +194,7 @@ SAYS: dict[str, tuple[str, ...]] = {
     "F": ("bud bur", "Hart bur of 1.3", "Fold each V over its point whole", "no more"),
     "G": ("bend each to a U", "the seam will lie under a claw"),
     "H": ("measure the slot at both", "cut 77 mm off, anneal and stretch it straight to 1.00", "→ 1.02;"),
-    "I": ("The stone hides all of it", "Hard solder", "every 3.00 mm", "Each in its groove"),
+    "I": ("The stone hides all of it", "Hard solder", "every 3.00 mm", "Each in its groove", "Anneal the claws' wire"),
     "J": ("mitred to", "then 1.30 mm", "Before the stone is set", "centre of mass"),
     "K": ("pilot 0.90 mm, then 1.00 mm", "round bur of 2.30 mm", "by laser", "leave them thick"),
     "L": ("2.50 by 2.50", "to 5.00 mm from the head's middle", "1.65 mm wide before filing", "its foot"),
@@ -255,6 +256,12 @@ def test_what_their_makers_measured_agrees() -> None:
     assert order.index("solder-head-to-shank") < order.index("saw-claws-collet"), "soldered, then sawn to claws"
     order = keys(made("J"))
     assert order.index("solder-hanging-ring") < order.index("seat-stone-stone"), "bail closed before the stone"
+    hidden = {name: [one.text for one in checks(made(name)) if one.key == "ring-hidden"] for name in "CGI"}
+    assert hidden == {
+        "C": ["Ring hidden under the stone"],
+        "G": ["Upper ring hidden under the stone"],
+        "I": ["Collet hidden under the stone"],
+    }
     order = keys(made("I"))
     assert order.index("solder-head-to-shank") < order.index("solder-claws-to-collet"), "claws after the collet"
     assert said(weighed(made("E")), "metal").count("clean metal") == 1, "a ring cast in one piece is one melt"

@@ -265,7 +265,7 @@ class Basket(BegunHead, frozen=True):
         """Width in mm along the band at a depth below the seat, its lower ring counted at the foot."""
         splay = self.splay(height_mm)
         over = self.along.width_mm(depth_mm, height_mm, splay)
-        if self.choice.rings == 1 or (depth_mm is not height_mm and np.any(depth_mm < height_mm)):
+        if self.choice.rings == 1 or np.any(depth_mm < height_mm):
             return over
         size, losses = rings.along_band(self.facts)
         return np.maximum(over, size - losses * self._lower_inset(height_mm, splay))

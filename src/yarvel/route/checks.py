@@ -59,7 +59,7 @@ def _seat(plan: Plan) -> list[Check]:
     if notch.value <= plan.rules.notch_stop:
         found.append(Check("notch", f"Notch {notch.text()} of the claw, never past half", (notch,)))
     if rings.ring_hidden_by_mm in figures and figures[rings.ring_hidden_by_mm].value > 0:
-        which = "Ring" if len(plan.shape.rings) == 1 else "Upper ring"
+        which = ("Collet", "Ring", "Upper ring")[min(len(plan.shape.rings), 2)]  # applied claws stand on a collet
         found.append(Check("ring-hidden", f"{which} hidden under the stone"))
     return found
 

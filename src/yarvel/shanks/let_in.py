@@ -8,7 +8,7 @@ import numpy as np
 
 from yarvel.figures.figure import CHOSEN, FROM_MEMORY, GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
-from yarvel.heads.envelope import envelope, whole
+from yarvel.heads.envelope import envelope, envelopes, whole
 from yarvel.heads.heights import clear_of_culet, lowered
 from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import FOOT, WALL
@@ -178,7 +178,7 @@ def joinery(figures: Mapping[FigureKey, float], band: Band, choice: FitChoice, s
     sunk = inset.beside_head_mm in figures
     levels = -shape.height_mm, -shape.height_mm + depth
     wide = 2 * max(whole(shape, level)[1] for level in levels) if sunk else band.width_mm
-    low, high = (envelope(shape, level, wide) for level in levels)
+    low, high = envelopes(shape, levels, wide)
     return Joinery(
         recess=Recess(
             depth, (2 * low.most, 2 * high.most), (low.loop, high.loop), None if sunk else (low.least, high.least)

@@ -6,8 +6,9 @@ from yarvel.heads import applied_collet, claws, style, tapered_collet
 from yarvel.heads.style import APPLIED
 from yarvel.route import lots
 from yarvel.route.offer import HEAD, SOLDER, STOCK, Offers
+from yarvel.route.offers.wire_heads import CLAWS, straighten_wire
 
-_COLLET, _CLAWS = ("collet",), ("claws",)
+_COLLET = ("collet",)
 
 
 def offer(offers: Offers) -> None:
@@ -67,12 +68,12 @@ def offer(offers: Offers) -> None:
 def _claws(offers: Offers) -> None:
     plan, many = offers.plan, len(offers.plan.shape.places)
     wire = lots.wire(plan, "Claws", "claws", plan[claws.CLAW], plan[claws.claw_length_mm], many)
-    offers.add("draw-wire", "claws", _CLAWS, "Draw wire to {head.claw}.", stage=STOCK, takes=(wire,))
-    offers.add("anneal", "claws", _CLAWS, "Anneal it and stretch it straight.", stage=HEAD, after=("draw-wire-claws",))
+    offers.add("draw-wire", "claws", CLAWS, "Draw wire to {head.claw}.", stage=STOCK, takes=(wire,))
+    straighten_wire(offers)
     offers.add(
         "cut-length",
         "claws",
-        _CLAWS,
+        CLAWS,
         "Cut each claw {head.claw_length} long; bevel its end where it runs out on the collet.",
         "all of one length",
         stage=HEAD,

@@ -65,12 +65,18 @@ def offer(offers: Offers) -> None:
     )
 
 
+def straighten_wire(offers: Offers) -> None:
+    """The claws' wire, drawn hard and off a coil."""
+    told = "Anneal the claws' wire and stretch it straight."
+    offers.add("anneal", "claws", CLAWS, told, stage=HEAD, after=("draw-wire-claws",))
+
+
 def _crossed(offers: Offers) -> None:
     """Two U's, halved into each other, soldered where they cross, cut to length."""
     plan = offers.plan
     us = claw_lots(plan)
     offers.add("draw-wire", "claws", CLAWS, "Draw wire to {head.claw}.", stage=STOCK, takes=us)
-    offers.add("anneal", "claws", CLAWS, "Anneal it and stretch it straight.", stage=HEAD, after=("draw-wire-claws",))
+    straighten_wire(offers)
     offers.add(
         "bend-u",
         "claws",
@@ -284,7 +290,7 @@ def _claws(offers: Offers) -> None:
         stage=STOCK,
         takes=tuple(lot for lot in found if lot.form == lots.ROUND),
     )
-    offers.add("anneal", "claws", CLAWS, "Anneal it and stretch it straight.", stage=HEAD, after=("draw-wire-claws",))
+    straighten_wire(offers)
     if points:
         _vees(offers, found, points, places)
     if places > points and claws.u_piece_length_mm in offers.plan.figures:

@@ -96,7 +96,7 @@ class Laying:
     """A shop laid out in turns, up to a slot; ``shown``: what people have seen (None: nothing yet)."""
 
     def __init__(self, shop: Shop, orders: list[Order], until: int, shown: Schedule | None = None) -> None:
-        self._orders, self._seen = orders, shown is not None
+        self._orders, self.seen = orders, shown is not None
         self.layout = layout_of(shop, orders, until, shown or {})
 
     def turns(self, order: Ints, loose: bool = True) -> Turns | None:
@@ -124,7 +124,7 @@ class Laying:
         """Other turns tried so many times from these on, which become what was gone on with; what the best of them
         weighs, its order and who is let go in it: any, where none weighs less than ``held``."""
         best, loose = turns.order.copy(), turns.loose.copy()
-        found = _searched(self.layout, turns, chance, heat, rounds, held, self._seen, best, loose)
+        found = _searched(self.layout, turns, chance, heat, rounds, held, self.seen, best, loose)
         return float(found), best, loose
 
     def plan(self, order: Ints, loose: Ints) -> Schedule:

@@ -107,7 +107,8 @@ def _first(laying: Laying, orders: list[Order], finished: dict[int, int]) -> Tur
         sorted(places, key=lambda place: _urgency(orders[place])),
         sorted(places, key=lambda place: finished[orders[place].key]),
     )
-    every = [laying.turns(np.array(way, dtype=np.int64), loose) for way in ways for loose in (True, False)]
+    let_go = (True, False) if laying.seen else (True,)
+    every = [laying.turns(np.array(way, dtype=np.int64), loose) for way in ways for loose in let_go]
     made = [turns for turns in every if turns is not None]
     return min(made, key=lambda turns: float(turns.before[-1]), default=None)
 
