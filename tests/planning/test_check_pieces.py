@@ -191,11 +191,11 @@ SAYS: dict[str, tuple[str, ...]] = {
     "C": ("Claws to the ring. Hard solder", "4 joints", "Ring seam. Hard solder", "Head to shank. Medium solder"),
     "D": ("Drive it into the block", "Only now: saw the claws", "no deeper", "V with a three-square file"),
     "E": ("No notch", "sprue", "Anneal: cast metal is brittle", "Anneal once more", "Curve every claw"),
-    "F": ("bud bur", "Hart bur of 1.3", "Fold each V over its point whole", "no more"),
+    "F": ("bud bur", "Hart bur of 1.3", "Fold each V over its point whole", "no more", "Anneal the strip of the Vs"),
     "G": ("bend each to a U", "the seam will lie under a claw"),
     "H": ("measure the slot at both", "cut 77 mm off, anneal and stretch it straight to 1.00", "→ 1.02;"),
     "I": ("The stone hides all of it", "Hard solder", "every 3.00 mm", "Each in its groove", "Anneal the claws' wire"),
-    "J": ("mitred to", "then 1.30 mm", "Before the stone is set", "centre of mass"),
+    "J": ("mitred to", "then 1.30 mm", "and the strip of the Vs", "Before the stone is set", "centre of mass"),
     "K": ("pilot 0.90 mm, then 1.00 mm", "round bur of 2.30 mm", "by laser", "leave them thick"),
     "L": ("2.50 by 2.50", "to 5.00 mm from the head's middle", "1.65 mm wide before filing", "its foot"),
     "M": ("Leave 6.00 mm below the ring", "bevel the insides 45.0°", "sharp cone", "above the ring's underside"),
@@ -204,6 +204,7 @@ SAYS: dict[str, tuple[str, ...]] = {
     "P": ("foot is 4.06 mm", "limit that hollowing may reach", "Saw the whole piece out", "Only now: saw the claws"),
 }
 NEVER: dict[str, tuple[str, ...]] = {
+    "F": ("claws' wire",),
     "A": ("sprung open",),
     "E": ("Draw wire", "Cut a seat"),
     "H": ("Blank", "Roll"),

@@ -43,7 +43,10 @@ def test_nothing_less_than_nothing_is_told(job: Job) -> None:
     told = [*(check.text for check in checks(made)), *said(made).splitlines()]
     for line in told:
         assert not re.search(r"−\d+\.\d+ mm", line), line
-    assert ("Upper ring hidden" in " ".join(told)) <= (FigureKey("head.ring_hidden_by") in made.figures)
+    hidden = [check.text for check in checks(made) if check.key == "ring-hidden"]
+    assert len(hidden) <= (FigureKey("head.ring_hidden_by") in made.figures)
+    assert not hidden or hidden[0].startswith("Collet") == (not made.shape.rings), hidden
+    assert not any(line.startswith("Anneal it") for line in told), "what is annealed is named"
     assert all(joint.group in GROUPS for joint in made.joints)
 
 

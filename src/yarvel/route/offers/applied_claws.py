@@ -31,7 +31,7 @@ def offer(offers: Offers) -> None:
         takes=(tube,),
         off={"collet": tube.volume_mm3 * plan.rules.saw_allowance_mm / tube.length_mm},
     )
-    offers.add("anneal", "collet", _COLLET, "Anneal it.", stage=HEAD, after=("cut-length-collet",))
+    offers.add("anneal", "collet", _COLLET, "Anneal the tube.", stage=HEAD, after=("cut-length-collet",))
     offers.add(
         "drive-collet",
         "collet",

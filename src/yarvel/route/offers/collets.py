@@ -77,7 +77,7 @@ def _collet(offers: Offers) -> None:
             offers, "Collet, driven from tube", "collet", tapered_collet.blank_outer_mm, tapered_collet.blank_length_mm
         ),
     )
-    offers.add("anneal", "collet", wall, "Anneal it.", stage=HEAD, after=("cut-length-collet",))
+    offers.add("anneal", "collet", wall, "Anneal the tube.", stage=HEAD, after=("cut-length-collet",))
     offers.add(
         "drive-collet",
         "collet",
@@ -163,7 +163,7 @@ def _tube(offers: Offers) -> None:
             stage=STOCK,
             takes=(stock,),
         )
-        offers.add("anneal", "tube", wall, "Anneal it.", stage=HEAD, after=("cut-length-tube",))
+        offers.add("anneal", "tube", wall, "Anneal the strip.", stage=HEAD, after=("cut-length-tube",))
         wall_mm = offers.plan[style.HEAD_WALL]
         offers.bend(
             "tube",

@@ -93,7 +93,9 @@ def _made(offers: Offers) -> None:
     wire = plan[hanging.WIRE]
     stock = lots.wire(plan, "Hanging ring", "hanging ring", wire, plan[hanging.wire_length_mm])
     offers.add("draw-wire", "hanging-ring", BAIL, "Draw wire to {bail.wire}.", stage=STOCK, takes=(stock,))
-    offers.add("anneal", "hanging-ring", BAIL, "Anneal it.", stage=FIT, after=("draw-wire-hanging-ring",))
+    offers.add(
+        "anneal", "hanging-ring", BAIL, "Anneal the hanging ring's wire.", stage=FIT, after=("draw-wire-hanging-ring",)
+    )
     offers.bend(
         "hanging-ring",
         BAIL,

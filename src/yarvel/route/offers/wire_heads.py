@@ -65,9 +65,12 @@ def offer(offers: Offers) -> None:
     )
 
 
-def straighten_wire(offers: Offers) -> None:
-    """The claws' wire, drawn hard and off a coil."""
-    told = "Anneal the claws' wire and stretch it straight."
+def straighten_wire(offers: Offers, vees_of: str = "", claws_of_wire: bool = True) -> None:
+    """The claws' wire, drawn hard and off a coil; and what Vs are made of, where there are any."""
+    told = f"Anneal the {vees_of} of the Vs."
+    if claws_of_wire:
+        also = f" and the {vees_of} of the Vs; stretch the wire" if vees_of else " and stretch it"
+        told = f"Anneal the claws' wire{also} straight."
     offers.add("anneal", "claws", CLAWS, told, stage=HEAD, after=("draw-wire-claws",))
 
 
@@ -282,15 +285,11 @@ def _claws(offers: Offers) -> None:
     places = len(plan.shape.places)
     points = 0 if plan.shape.vees is None else len(plan.shape.vees.places)
     found = claw_lots(plan)
-    offers.add(
-        "draw-wire",
-        "claws",
-        CLAWS,
-        "Draw wire to {head.claw}.",
-        stage=STOCK,
-        takes=tuple(lot for lot in found if lot.form == lots.ROUND),
-    )
-    straighten_wire(offers)
+    wire = tuple(lot for lot in found if lot.form == lots.ROUND)
+    if wire:
+        offers.add("draw-wire", "claws", CLAWS, "Draw wire to {head.claw}.", stage=STOCK, takes=wire)
+    flat = "" if not points else "square wire" if plan.job.head.v_from == vees.SOLID else "strip"
+    straighten_wire(offers, flat, bool(wire))
     if points:
         _vees(offers, found, points, places)
     if places > points and claws.u_piece_length_mm in offers.plan.figures:
