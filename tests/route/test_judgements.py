@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from itertools import product
 from typing import Any
 
 import pytest
@@ -13,9 +14,11 @@ from yarvel.exchange.plan_file import plan_document
 from yarvel.figures.errors import JobError
 from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
-from yarvel.heads import tapered_collet
+from yarvel.heads import bought, tapered_collet
+from yarvel.heads.styles import STYLES
 from yarvel.operations.operation import HEAT
 from yarvel.operations.stone_state import HELD
+from yarvel.planning.beginning import fits_of
 from yarvel.planning.job import from_document, merge_patch, to_document
 from yarvel.planning.plan import Plan, plan
 from yarvel.route.calls import route_calls
@@ -152,6 +155,37 @@ def test_a_ready_mount_is_only_set(planned: PlanMaker) -> None:
     kinds = [step.operation.kind for step in route.steps]
     assert not [kind.key for kind in kinds if kind.temper == HEAT] and route.done.stone == HELD
     assert kinds[0].key == "level-tops" and not [step for step in route.steps if step.operation.takes]
+
+
+@pytest.mark.parametrize("style", STYLES)
+def test_nothing_is_missing_in_the_work_on_what_exists(style: str) -> None:
+    """A finished ring to another size, its stone gone, loose or held, mended or not: no step finds anything undone."""
+    head = {"style": style, "exists": True, **({"made_for_mm": 6.2} if style == bought.STYLE else {})}
+    shank = {
+        "size": {"system": "ISO", "value": "54"},
+        "width_mm": 3.0,
+        "thickness_mm": 2.0,
+        "resized_from": {"system": "ISO", "value": "53"},
+    }
+    stones = {"paired-corner": {"cut": "emerald"}, "v-claw": {"cut": "princess"}, "cast-claw": {"cut": "oval-cabochon"}}
+    stone = {**stones[style], "length_mm": 7.4, "width_mm": 6.9} if style in stones else {"diameters_mm": [6.1]}
+    looked = 0
+    for state, fit, way in product(("absent", "loose", "held"), fits_of(style), (None, "tighten", "re-tip")):
+        job = {
+            "format": "yarvel-job/1",
+            "stone": {**stone, "depth_mm": 3.7, "state": state},
+            "head": head,
+            "fit": {"method": fit},
+            **({"shank": shank} if fit != "pendant" else {}),
+            **({"repair": {"way": way}} if way else {}),
+        }
+        try:
+            made = plan(from_document(job), RULES, samples=0)
+        except JobError:
+            continue
+        looked += 1
+        assert unmet(made) == {}, (state, fit, way)
+    assert looked > 2
 
 
 def test_a_ring_made_larger_with_its_head_in(planned: PlanMaker) -> None:

@@ -47,12 +47,13 @@ def offer(offers: Offers) -> None:
         return
     count, clawed = len(offers.plan.shape.places), bool(offers.plan.shape.places)
     grip = (offers.grip,)
-    if offers.head_there and (job.stone.state != ABSENT or job.way or job.head.notched):
+    again = offers.head_there and (job.stone.state != ABSENT or bool(job.way) or job.head.notched)
+    if again:
         _seat_again(offers, grip, count)
     else:
         _seat(offers, grip, count)
     stone = species_of(job, offers.plan.rules).label.lower()
-    if not offers.head_there or _renewed(offers):
+    if not again or _renewed(offers):
         offers.add(
             "clean-up",
             "seat",
