@@ -9,8 +9,9 @@ from collections.abc import Callable
 from msgspec.structs import replace
 from tests.workshop.shops import FT06, job_shop, made_up
 
-from yarvel.workshop.day.dispatch import SETTINGS, dispatch, insert
+from yarvel.workshop.day.dispatch import SETTINGS, dispatch
 from yarvel.workshop.day.floor import floor
+from yarvel.workshop.day.inserting import insert
 from yarvel.workshop.day.mending import mend, moves
 from yarvel.workshop.day.promise import with_order
 from yarvel.workshop.day.server import FIRST_SECONDS
@@ -23,6 +24,10 @@ Tell = Callable[[str, float, str, str], None]
 SEEDS = range(5)
 SIZES = ((30, 5, 6, 0.5, 0.15), (60, 8, 7, 1.0, 0.10), (200, 8, 12, 2.0, 0.20))
 """Dockets, operations, people; seconds to the first plan; lateness against first-come: the goals."""
+GAP_DOCKETS = 30
+"""The size at which the gap to the floor has a goal; at the others it is reported."""
+BEYOND = 0.64
+"""Dates a fifth sooner than those that can just be kept: reported, without a goal."""
 
 LA01 = """
 1 21 0 53 4 95 3 55 2 34|0 21 3 52 4 16 2 26 1 71|3 39 4 98 1 42 2 31 0 12|1 77 0 55 4 79 2 66 3 77
@@ -78,34 +83,43 @@ def _jobs(text: str) -> tuple[tuple[tuple[int, int], ...], ...]:
 
 
 def at_size(told: Tell, dockets: int, operations: int, people: int, first_goal: float, late_goal: float) -> None:
-    """One size over five seeds: the first plan, lateness against first-come and earliest-due, the gap to the floor."""
-    name = f"{dockets}×{operations}×{people}"
-    soon, against, due, worse, fits, gaps = [], [], [], 0, 0, []
+    """One size over five seeds, from dates that fit to such as cannot be kept."""
+    name, size = f"{dockets}×{operations}×{people}", (dockets, operations, people)
+    soon, fits = [], 0
     for seed in SEEDS:
-        shop = made_up(dockets, operations, people, 0.8, seed, days=120)
+        shop = made_up(*size, 1.0, seed, days=120)
         start = time.perf_counter()
-        dispatch(shop, seconds=FIRST_SECONDS)
+        plan = dispatch(shop, seconds=FIRST_SECONDS)
         soon.append(time.perf_counter() - start)
-        begun = dispatch(shop, seconds=4.0)
-        better = improve(shop, begun, None, Limits(10.0)).plan
-        late = cost(shop, better).slots
-        worse += cost(shop, better) > cost(shop, begun)
-        against.append(late / max(cost(shop, in_turn(shop, lambda order: order.key)).slots, 1.0))
-        due.append(late / max(cost(shop, in_turn(shop, lambda order: order.due or 0)).slots, 1.0))
-        proved = floor(shop, 5.0)
-        weights = sum(order.weight for order in shop.orders)
-        gaps.append((cost(shop, better).days - proved.days) / weights)
-        easy = made_up(dockets, operations, people, 1.0, seed, days=120)
-        eased = dispatch(easy, seconds=1.0)
-        if late_count(easy, eased):
-            eased = improve(easy, eased, None, Limits(1.0)).plan
-        fits += late_count(easy, eased) == 0
+        left = 2.0 - soon[-1]
+        plan = improve(shop, plan, None, Limits(left)).plan if late_count(shop, plan) else plan
+        fits += late_count(shop, plan) == 0
     told(f"{name}: first plan", max(soon), "s", f"goal ≤ {first_goal:g} s (slowest of five)")
-    told(f"{name}: lateness against first-come, load 0.8", statistics.mean(against), "×", f"goal ≤ {late_goal:g}")
+    told(f"{name}: load 1.0: nobody late in 2 s", float(fits), "of 5", "goal 5")
+    goal = "goal ≤ 0.1" if dockets == GAP_DOCKETS else ""
+    late(told, size, 0.8, 10.0, f"goal ≤ {late_goal:g}", goal)
+    late(told, size, BEYOND, 10.0, "", "")
+    late(told, size, 0.5, 20.0, "", "goal ≤ 0.25" if dockets == GAP_DOCKETS else "")
+
+
+def late(told: Tell, size: tuple[int, int, int], load: float, seconds: float, late_goal: str, gap_goal: str) -> None:
+    """Lateness after so many seconds against first-come, earliest-due and the dispatch, and the gap to the floor."""
+    name = f"{'×'.join(map(str, size))}, load {load:g}, {seconds:g} s"
+    against, due, worse, gaps = [], [], 0, []
+    for seed in SEEDS:
+        shop = made_up(*size, load, seed, days=120)
+        begun = dispatch(shop, seconds=4.0)
+        better = improve(shop, begun, None, Limits(seconds)).plan
+        slots = cost(shop, better).slots
+        worse += cost(shop, better) > cost(shop, begun)
+        against.append(slots / max(cost(shop, in_turn(shop, lambda order: order.key)).slots, 1.0))
+        due.append(slots / max(cost(shop, in_turn(shop, lambda order: order.due or 0)).slots, 1.0))
+        weights = sum(order.weight for order in shop.orders)
+        gaps.append((cost(shop, better).days - floor(shop, 5.0).days) / weights)
+    told(f"{name}: lateness against first-come", statistics.mean(against), "×", late_goal)
     told(f"{name}: lateness against earliest-due", statistics.mean(due), "×", "")
     told(f"{name}: worse than the dispatch", float(worse), "of 5", "goal 0")
-    told(f"{name}: gap to the proved floor", statistics.mean(gaps), "late days", "goal ≤ 0.1 at 30×5×6")
-    told(f"{name}: load 1.0: nobody late in 2 s", float(fits), "of 5", "goal 5")
+    told(f"{name}: gap to the proved floor", statistics.mean(gaps), "late days", gap_goal)
 
 
 def in_turn(shop: Shop, key: Callable[[Order], float]) -> Schedule:
@@ -120,7 +134,7 @@ def steadiness(told: Tell) -> None:
     """After an absence and an urgent docket: how much moves, and how soon; and a date for one more docket."""
     moved, took, date = [], [], []
     for seed in SEEDS:
-        shop = made_up(60, 8, 7, 1.0, seed, days=120)
+        shop = made_up(60, 8, 7, 0.8, seed, days=120)
         plan = dispatch(shop, SETTINGS[:4])
         away = replace(shop.hands[0], away=(*shop.hands[0].away, (0, 90)))
         urgent = Order(999, "urgent", tuple(Step(99000 + at, 0, 6, (1, 2)) for at in range(4)), 180, 4.0)

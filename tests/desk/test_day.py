@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 import signal
 from collections.abc import Callable
-from datetime import date, timedelta
+from datetime import date, datetime, timedelta
 from pathlib import Path
 
 import pytest
@@ -282,6 +282,40 @@ def test_a_piece_is_sent_out_on_its_days(hand: Hand, board: BoardWindow, demo_pa
         board.buttons["undo"].click()
         at_rest(hand, board)
     hand.bot.waitUntil(lambda: all(one.job.operation != "out-hallmark" for one in bars(board)))
+
+
+def test_what_an_outworker_would_keep_is_given_out(hand: Hand, board: BoardWindow, demo_path: Path) -> None:
+    """The setter is away: what would be kept is said, one press gives it out, and it is sooner by the plan; it is taken
+    back by a key, or done here after all."""
+    store, begins = Store(demo_path), datetime.now().replace(microsecond=0)
+    ids = {one.name: one.id for one in store.people.all()}
+    store.day.add_absence(ids["Benno"], begins, begins + timedelta(days=40))
+    for task in store.tasks.tasks(with_done=False):
+        if task.operation == "finish":
+            store.tasks.give(task.id, ids["Yusra"])
+    store.close()
+    board.reload()
+    at_rest(hand, board)
+    hand.bot.waitUntil(board.day.give_out.isVisible)
+    said = board.day.way.text()
+    assert "if an outworker did “Cut the seat” and “Set the stone”: packed " in said and "back" in said
+    number = said.split()[0]
+    before = {one.docket.number: one.late for one in board.day.chart.plan.outcomes}  # type: ignore[union-attr]
+    hand.bot.mouseClick(board.day.give_out, Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: any(one.job.operation.startswith("out-outworker-") for one in bars(board)))
+    at_rest(hand, board)
+    there = next(one for one in bars(board) if one.job.operation.startswith("out-outworker-"))
+    after = {one.docket.number: one.late for one in board.day.chart.plan.outcomes}  # type: ignore[union-attr]
+    assert there.job.docket.number == number and after[number] < before[number]
+    board.day.chart.choose((there.job.key,))
+    pick(hand, board.next, "done here after all")
+    hand.bot.mouseClick(board.buttons["hand"], Qt.MouseButton.LeftButton)
+    hand.bot.waitUntil(lambda: not any(one.job.operation.startswith("out-outworker-") for one in bars(board)))
+    at_rest(hand, board)
+    assert board.next.findText("done here after all") < 0, "of no other task"
+    board.buttons["undo"].click()
+    hand.bot.waitUntil(lambda: any(one.job.operation.startswith("out-outworker-") for one in bars(board)))
+    at_rest(hand, board)
 
 
 def test_a_label_scanned_on_the_board_starts_what_comes_next(hand: Hand, board: BoardWindow, demo_path: Path) -> None:

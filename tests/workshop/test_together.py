@@ -33,7 +33,7 @@ WORK = (Wanted("head", 60.0, 0.0, "bench"), Wanted("solder", 20.0, 30.0, "torch"
 @settings(max_examples=25)
 def test_what_is_done_together_begins_together_in_every_plan(seed: int, many: int, groups: int) -> None:
     """In a dispatched plan, and by whole dockets in turn; nothing else is broken by it."""
-    shop = made_up(8, 4, 5, 0.8, seed)
+    shop = made_up(8, 4, 5, 0.64, seed)
     alike: dict[tuple[int, ...], list[int]] = {}
     for order in shop.orders:
         for step in order.steps[1:3]:
@@ -159,7 +159,7 @@ def test_what_is_no_shared_heat_is_refused(small: Store, pick: object, said: str
 
 def test_what_nobody_can_do_at_once_goes_each_by_itself() -> None:
     """No hands for both, or a docket that is in a heat already: told, and planned apart."""
-    shop = made_up(8, 4, 5, 0.8, 3)
+    shop = made_up(8, 4, 5, 0.64, 3)
     of = {step.task: order.key for order, step in shop.steps()}
     steps = [step for _, step in shop.steps() if step.piece == 0]
     one, other = next(

@@ -255,7 +255,8 @@ class PutTasks(Struct, frozen=True):
 
 
 class SendOut(Struct, frozen=True):
-    """After a task its docket is sent out: a task more, by its key."""
+    """After a task its docket is sent out: a task more, by its key; to an outworker, who does the task itself, in its
+    place."""
 
     KEY: ClassVar = "send-out"
     NAME: ClassVar = "send it out"
@@ -263,10 +264,26 @@ class SendOut(Struct, frozen=True):
     docket_id: int
     operation: str
     note: str = ""
+    more: tuple[int, ...] = ()
+    """Further tasks of the docket that are done there with it."""
 
     def do(self, store: Store, at: datetime) -> object:
         """Do it (StoreError where it cannot be)."""
-        store.day.errands.send(self.task_id, self.operation, self.note, at)
+        store.day.errands.send(self.task_id, self.operation, self.note, at, self.more)
+        return None
+
+
+class DoHere(Struct, frozen=True):
+    """What an outworker was to do is done here after all."""
+
+    KEY: ClassVar = "do-here"
+    NAME: ClassVar = "do it here after all"
+    task_id: int
+    docket_id: int
+
+    def do(self, store: Store, at: datetime) -> object:
+        """Do it (StoreError where it cannot be)."""
+        store.day.errands.do_here(self.task_id, at)
         return None
 
 
@@ -284,7 +301,7 @@ class JoinTasks(Struct, frozen=True):
         return None
 
 
-OfTask = StartTask | StopTask | GiveTask | DropTask | TickLine | PlanTasks | PinTask | SendOut
+OfTask = StartTask | StopTask | GiveTask | DropTask | TickLine | PlanTasks | PinTask | SendOut | DoHere
 """Deeds that change how tasks stand."""
 OfDrawer = TakeStock | TakeLot | GiveBack
 """Deeds that change what the drawer holds."""
@@ -394,7 +411,7 @@ def do(store: Store, act: Act) -> Reversal | None:
 
 def _touched(store: Store, deed: OfTask) -> list[int]:
     """Tasks that a deed may change."""
-    if isinstance(deed, PlanTasks | SendOut):
+    if isinstance(deed, PlanTasks | SendOut | DoHere):
         return store.tasks.of_docket(deed.docket_id)
     others = store.tasks.in_hand(deed.person_id) if isinstance(deed, StartTask) else []
     return [deed.task_id, *others]

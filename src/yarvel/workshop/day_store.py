@@ -33,7 +33,7 @@ from yarvel.workshop.errands import errands_from
 from yarvel.workshop.kept_settings import ABSENCES, ERRANDS, HOURS, OWN_HOURS, SHOWN, STATIONS, TOGETHER, setting
 from yarvel.workshop.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
 from yarvel.workshop.standards import base_of, label_of, learnt
-from yarvel.workshop.task_store import stop_clock
+from yarvel.workshop.task_standing import stop_clock
 from yarvel.workshop.task_sums import times_lately
 from yarvel.workshop.tasks import DONE, OPEN, STARTED
 from yarvel.workshop.who_may import GIVE_OUT, WORK

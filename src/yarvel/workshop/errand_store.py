@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
 
@@ -22,10 +22,13 @@ from yarvel.workshop.errands import (
     days_away,
     errand_of,
     errands_from,
+    in_place_of,
+    stands_for,
 )
 from yarvel.workshop.kept_settings import ERRANDS, HOURS, setting
 from yarvel.workshop.schema import ChangeRow, DocketRow, SettingRow, TaskRow, TaskTimeRow
-from yarvel.workshop.standards import label_of
+from yarvel.workshop.standards import label_of, may_be_given_out
+from yarvel.workshop.task_standing import stop_clock
 from yarvel.workshop.tasks import DONE, OPEN
 from yarvel.workshop.who_may import GIVE_OUT, WORK
 
@@ -52,19 +55,33 @@ class ErrandStore:
             value = {**setting(session, ERRANDS), errand.key: errand.document()}
             session.merge(SettingRow(name=ERRANDS, value=value))
 
-    def send(self, task_id: int, operation: str, note: str = "", at: datetime | None = None) -> None:
-        """After this task its docket is sent out: a task more, by its key; still to go there, nothing changes
-        (StoreError for what is not sent, or a task that is not there)."""
+    def send(
+        self, task_id: int, operation: str, note: str = "", at: datetime | None = None, more: Collection[int] = ()
+    ) -> None:
+        """After this task its docket is sent out: a task more, by its key; still to go there, nothing changes. To
+        somebody who does it there, it takes the place of this task, and of ``more`` of the docket's that go with it.
+
+        Raises
+        ------
+        StoreError : what is not sent; a task that is not there; one that is done, or that no outworker does.
+        """
         check_text("note", note)
         with self._store.transaction() as session:
             self._store.guard(session, WORK)
             row, errands = session.get(TaskRow, task_id), errands_from(setting(session, ERRANDS))
             going = errands.get(errand_of(operation))
+            if going is not None and going.does_it and row is not None and _is_there(session, row):
+                return
             if row is None or row.dropped_at is not None:
                 raise StoreError(f"task {task_id}: not in this store: a task of a docket")
             if going is None:
                 places = ", ".join(one.label for one in errands.values())
                 raise StoreError(f"{operation}: nothing is sent there: to {places}")
+            opens, when = hours_from(setting(session, HOURS)).opens, at or self._store.now()
+            if going.does_it:
+                rows = [row, *(other for one in more if (other := session.get(TaskRow, one)) is not None)]
+                self._instead(session, rows, going, opens, when, note)
+                return
             mine = select(TaskRow).where(TaskRow.docket_id == row.docket_id, TaskRow.dropped_at.is_(None))
             held = list(session.scalars(mine))
             there = [one for one in held if errand_of(one.operation) == going.key]
@@ -73,14 +90,62 @@ class ErrandStore:
             operation = f"{going.operation}-{len(there) + 1}" if there else going.operation
             for one in held:
                 one.position += one.position > row.position
-            made = TaskRow(docket_id=row.docket_id, operation=operation, state=OPEN, position=row.position + 1)
-            opens = hours_from(setting(session, HOURS)).opens
-            made.standard_minutes, made.wait_minutes = PACK_MINUTES, away_minutes(going, opens)
-            made.station, made.note = going.operation, note
-            session.add(made)
-            told = ChangeRow(docket_id=row.docket_id, at=at or self._store.now(), by=self._store.by)
-            told.field, told.before, told.after = label_of(operation), None, f"after: {label_of(row.operation)}"
-            session.add(told)
+            session.add(_packed(row, operation, row.position + 1, going, opens, note))
+            self._tell(session, row.docket_id, label_of(operation), None, f"after: {label_of(row.operation)}", when)
+
+    def do_here(self, task_id: int, at: datetime | None = None) -> None:
+        """What an outworker was to do is done here after all, by the tasks whose place it took; done already, nothing
+        changes.
+
+        Raises
+        ------
+        StoreError : it has gone, or no outworker was to do it.
+        """
+        with self._store.transaction() as session:
+            self._store.guard(session, WORK)
+            row, when = session.get(TaskRow, task_id), at or self._store.now()
+            parts = () if row is None else stands_for(row.operation)
+            if row is None or not parts:
+                raise StoreError(f"task {task_id}: is done here: a task that an outworker is to do")
+            if row.dropped_at is not None:
+                return
+            if row.state == DONE:
+                raise StoreError(f"{label_of(row.operation)}: has gone: one that is still here")
+            stop_clock(session, row, when)
+            row.state, row.dropped_at = OPEN, when
+            held = list(session.scalars(select(TaskRow).where(TaskRow.docket_id == row.docket_id)))
+            for one in held:
+                one.position += (one.position > row.position) * (len(parts) - 1)
+            for place, part in enumerate(parts):
+                mine = [one for one in held if one.operation == part and one.dropped_at is not None]
+                back = max(mine, key=lambda one: (one.dropped_at or when, one.id), default=None)
+                if back is not None:
+                    back.dropped_at, back.position = None, row.position + place
+                self._tell(session, row.docket_id, label_of(part), "by an outworker", "here", when)
+
+    def _instead(
+        self, session: Session, rows: list[TaskRow], going: Errand, opens: int, when: datetime, note: str
+    ) -> None:
+        """Tasks leave the board, and one that sends them there takes their place."""
+        rows.sort(key=lambda row: (row.position, row.id))
+        for row in rows:
+            label, other = label_of(row.operation), row.docket_id != rows[0].docket_id
+            if row.state == DONE or row.dropped_at is not None or other or not may_be_given_out(row.operation):
+                raise StoreError(f"{label}: no {going.label} does that: a task of the bench that is still open")
+            stop_clock(session, row, when)
+            row.state, row.dropped_at, row.pinned_at = OPEN, when, None
+            self._tell(
+                session, row.docket_id, label, "here", f"by an {going.label}{f' – {note}' if note else ''}", when
+            )
+        operation = in_place_of(going, (row.operation for row in rows))
+        session.add(_packed(rows[0], operation, rows[0].position, going, opens, note))
+
+    def _tell(
+        self, session: Session, docket_id: int, field: str, before: str | None, after: str, when: datetime
+    ) -> None:
+        told = ChangeRow(docket_id=docket_id, at=when, by=self._store.by)
+        told.field, told.before, told.after = field, before, after
+        session.add(told)
 
     def out_of(self, docket_id: int) -> Out | None:
         """Where out of the house a docket is; None where it is here."""
@@ -88,6 +153,20 @@ class ErrandStore:
             row = session.get(DocketRow, docket_id)
             found = [] if row is None else out_now(session, {docket_id: row.number}, local(self._store.now()))
         return found[0] if found else None
+
+
+def _packed(row: TaskRow, operation: str, position: int, going: Errand, opens: int, note: str) -> TaskRow:
+    """A task that sends a docket out, beside one of the docket's others."""
+    made = TaskRow(docket_id=row.docket_id, operation=operation, state=OPEN, position=position)
+    made.standard_minutes, made.wait_minutes = PACK_MINUTES, away_minutes(going, opens)
+    made.station, made.note = going.operation, note
+    return made
+
+
+def _is_there(session: Session, row: TaskRow) -> bool:
+    """Whether a task has gone, or is still to go, to where it is done."""
+    query = select(TaskRow.operation).where(TaskRow.docket_id == row.docket_id, TaskRow.dropped_at.is_(None))
+    return any(row.operation in stands_for(operation) for operation in session.scalars(query))
 
 
 def out_now(session: Session, numbers: Mapping[int, str], now: datetime) -> list[Out]:

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from typing import Any
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from yarvel.figures.errors import StoreError
 
@@ -14,17 +15,20 @@ PREFIX = "out-"
 PACK_MINUTES = 10.0
 """To pack a piece, weigh it and write it into the book of what is out (from memory)."""
 MOST_BACK = 60
+_AND = "+"
 
 
 class Errand(Struct, frozen=True):
     """One way out of the house: fetched on these weekdays (0: Monday) until ``by`` (minutes after midnight); back on
-    the morning of the ``back``-th day after it went."""
+    the morning of the ``back``-th day after it went. ``does_it``: what is sent there is a task of the house, which is
+    done there; else the piece goes there after a task, and nothing of the house's work is."""
 
     key: str
     label: str
     days: frozenset[int]
     by: int
     back: int
+    does_it: bool = False
 
     @property
     def operation(self) -> str:
@@ -41,6 +45,7 @@ USUAL: tuple[Errand, ...] = (
     Errand("caster", "caster", frozenset({0, 2}), 12 * 60, 3),
     Errand("plater", "plater", frozenset({4}), 12 * 60, 4),
     Errand("cutter", "stone cutter", frozenset({2}), 15 * 60, 7),
+    Errand("outworker", "outworker", frozenset(range(5)), 16 * 60, 2, does_it=True),
 )
 """Where a trade workshop sends its pieces; days to be changed to those of the house (from memory)."""
 
@@ -51,6 +56,19 @@ def errand_of(operation: str) -> str:
         return ""
     named = operation.removeprefix(PREFIX)
     return next((one.key for one in USUAL if named == one.key or named.startswith(f"{one.key}-")), "")
+
+
+def stands_for(operation: str) -> tuple[str, ...]:
+    """Of a task that an outworker has, the parts of the house's work that are done there; none of any other."""
+    for one in USUAL:
+        if one.does_it and operation.startswith(f"{one.operation}-"):
+            return tuple(operation.removeprefix(f"{one.operation}-").split(_AND))
+    return ()
+
+
+def in_place_of(errand: Errand, parts: Iterable[str]) -> str:
+    """The key of the task that sends these parts of the work out together."""
+    return f"{errand.operation}-{_AND.join(parts)}"
 
 
 def away_minutes(errand: Errand, opens: int) -> float:
@@ -71,7 +89,7 @@ def errands_from(held: Mapping[str, Any]) -> dict[str, Errand]:
         mine = held.get(one.key)
         if isinstance(mine, Mapping):
             days = frozenset(int(day) for day in mine["days"])
-            one = Errand(one.key, one.label, days, int(mine["by"]), int(mine["back"]))
+            one = replace(one, days=days, by=int(mine["by"]), back=int(mine["back"]))
         found[one.key] = one
     return found
 

@@ -11,7 +11,7 @@ from yarvel.figures.errors import StoreError
 from yarvel.workshop.accepting import check_text, check_value
 from yarvel.workshop.pins import WRONG, check_pin, drop_pin, new_token, pins_wanted, proof_of, prove, put_pin, refuse
 from yarvel.workshop.schema import PersonRow, TaskRow
-from yarvel.workshop.task_store import stop_clock
+from yarvel.workshop.task_standing import stop_clock
 from yarvel.workshop.tasks import BENCH, DONE, OPEN, OWNER, ROLES, Person
 from yarvel.workshop.who_may import PEOPLE, NotAllowedError, check_allowed
 

@@ -9,7 +9,7 @@ from collections.abc import Mapping
 from msgspec import Struct
 
 from yarvel.route.card import LABELS
-from yarvel.workshop.errands import USUAL
+from yarvel.workshop.errands import PREFIX, USUAL, errand_of, stands_for
 
 SKILLS = ("mounting", "setting", "polishing", "checking")
 _SKILLS = {
@@ -41,12 +41,16 @@ STANDARDS: dict[str, Standard] = {
 
 def base_of(key: str) -> str:
     """The part that a key stands for; one that occurs again counts as the first."""
+    if going := errand_of(key):
+        return f"{PREFIX}{going}"
     return key if key in STANDARDS else key.rsplit("-", 1)[0]
 
 
 def label_of(key: str) -> str:
     """What a part of the work is called; a key that nobody knows is its own name."""
     held = STANDARDS.get(base_of(key))
+    if done_there := stands_for(key):
+        return f"Outworker: {', '.join(label_of(part).casefold() for part in done_there)}"
     return key if held is None else held.label if key in STANDARDS else f"{held.label}, once more"
 
 
@@ -54,6 +58,11 @@ def skill_of(key: str) -> str:
     """The skill that a part of the work wants; "" where nobody knows it."""
     held = STANDARDS.get(base_of(key))
     return "" if held is None else held.skill
+
+
+def may_be_given_out(key: str) -> bool:
+    """Whether an outworker could do a part: work at the bench, not what is checked or packed here."""
+    return skill_of(key) not in ("", "checking")
 
 
 def with_pace(changed: Mapping[str, float]) -> dict[str, Standard]:

@@ -53,15 +53,20 @@ def put_back(session: Session, to: Iterable[Standing], seen: Iterable[Standing])
         _set_clocks(session, target)
 
 
+def stop_clock(session: Session, task: TaskRow, now: datetime) -> None:
+    """Stop whatever clock runs on a task; one that was set back meanwhile counts nothing."""
+    for time in session.scalars(
+        select(TaskTimeRow).where(TaskTimeRow.task_id == task.id, TaskTimeRow.stopped_at.is_(None))
+    ):
+        time.stopped_at = max(now, time.started_at)
+
+
 def leave_or_return(session: Session, docket_id: int, now: datetime, leaves: bool) -> None:
     """A docket is put aside, and its open tasks leave the board with it; or it is back, and so are those that left."""
     tasks = select(TaskRow).where(TaskRow.docket_id == docket_id)
     if leaves:
         for row in session.scalars(tasks.where(TaskRow.dropped_at.is_(None))):
-            for time in session.scalars(
-                select(TaskTimeRow).where(TaskTimeRow.task_id == row.id, TaskTimeRow.stopped_at.is_(None))
-            ):
-                time.stopped_at = max(now, time.started_at)
+            stop_clock(session, row, now)
             row.state = OPEN if row.state == STARTED else row.state
             row.dropped_at = now
         return

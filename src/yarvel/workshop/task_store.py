@@ -12,10 +12,10 @@ from sqlalchemy.orm import InstrumentedAttribute, Session
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.accepting import check_text, check_value
 from yarvel.workshop.clock import here
-from yarvel.workshop.errands import errand_of
+from yarvel.workshop.errands import errand_of, stands_for
 from yarvel.workshop.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
 from yarvel.workshop.standards import LEAST_PACE, MOST_PACE, STANDARDS, Standard, label_of, learned, with_pace
-from yarvel.workshop.task_standing import put_back, standings
+from yarvel.workshop.task_standing import put_back, standings, stop_clock
 from yarvel.workshop.task_sums import loads, times_over_standard
 from yarvel.workshop.tasks import DONE, OPEN, STARTED, Load, Standing, Task, Wanted
 from yarvel.workshop.who_may import CHANGE_RULES, GIVE_OUT, WORK
@@ -112,7 +112,7 @@ class TaskStore:
 
     def plan_tasks(self, docket_id: int, operations: Sequence[tuple[str, float] | Wanted]) -> list[Task]:
         """Make a docket's tasks these, with their standard minutes, waits and stations, in this order. Tasks begun or
-        done stay; open ones that are wanted no more are dropped (and kept)."""
+        done stay; open ones that are wanted no more are dropped (and kept). What an outworker has stays there."""
         whole = [Wanted(*one) for one in operations]
         check_value("tasks", [list(one) for one in whole])
         with self._store.transaction() as session:
@@ -124,10 +124,14 @@ class TaskStore:
                     select(TaskRow).where(TaskRow.docket_id == docket_id, TaskRow.dropped_at.is_(None))
                 )
             }
-            wanted = [one.operation for one in whole]
+            there = {part: name for name in held for part in stands_for(name)}
+            wanted = list(dict.fromkeys(there.get(one.operation, one.operation) for one in whole))
             places = _with_errands(wanted, held)
             for one in whole:
                 name, row = one.operation, held.get(one.operation)
+                if name in there:
+                    held[there[name]].position = places[there[name]]
+                    continue
                 if row is None:
                     row = TaskRow(docket_id=docket_id, operation=name, state=OPEN, note="")
                     row.standard_minutes = one.minutes
@@ -322,7 +326,7 @@ def _with_errands(wanted: Sequence[str], held: Mapping[str, TaskRow]) -> dict[st
     for row in sorted(held.values(), key=lambda one: (one.position, one.id)):
         if row.operation in wanted:
             last = row.operation
-        elif errand_of(row.operation):
+        elif errand_of(row.operation) and not stands_for(row.operation):
             order.insert(order.index(last) + 1 if last else 0, row.operation)
             last = row.operation
     return {name: place for place, name in enumerate(order)}
@@ -353,14 +357,6 @@ def _check_not_since(session: Session, row: TaskRow, at: datetime | None) -> Non
         raise StoreError(
             f"{label_of(row.operation)}: was started again after {here(at):%H:%M}: stop it anew if it should rest"
         )
-
-
-def stop_clock(session: Session, task: TaskRow, now: datetime) -> None:
-    """Stop whatever clock runs on a task; one that was set back meanwhile counts nothing."""
-    for time in session.scalars(
-        select(TaskTimeRow).where(TaskTimeRow.task_id == task.id, TaskTimeRow.stopped_at.is_(None))
-    ):
-        time.stopped_at = max(now, time.started_at)
 
 
 def _times(session: Session, tasks: list[int]) -> dict[int, tuple[float, datetime | None]]:

@@ -8,13 +8,14 @@ from PySide6.QtCore import QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QAbstractScrollArea, QWidget
 
-from yarvel.desk.board.day_painting import HEAD_PX, NAMES_PX, ROW_PX, Drag, Look, Painting
+from yarvel.desk.board.day_painting import HEAD_PX, LEAST_ROW_PX, NAMES_PX, ROW_PX, Drag, Look, Painting
 from yarvel.workshop.day.axis import GRID_MINUTES
 from yarvel.workshop.day.reading import Bar, DayPlan
 
 DAY, WEEK = 10.4, 2.1
 """Pixels a slot: a day in a window of 1280, or a week."""
 _LEAST, _MOST = 1.0, 40.0
+_AIR = 6
 
 
 class DayCanvas(QAbstractScrollArea):
@@ -85,16 +86,23 @@ class DayCanvas(QAbstractScrollArea):
         held = None if self._plan is None else self._plan.reading.beside.get(key)
         return (key,) if held is None else (key, *(task for task in held.tasks if task != key))
 
+    @property
+    def row_px(self) -> int:
+        """How high a person's row is: lower where many work here, so that all of them are seen, but never too low."""
+        count = 1 if self._plan is None else max(len(self._plan.reading.people), 1)
+        return min(max((self.viewport().height() - HEAD_PX) // count, LEAST_ROW_PX), ROW_PX)
+
     def box(self, bar: Bar) -> QRectF:
         """Where a bar is, in the viewport's pixels."""
         assert self._plan is not None
         place = self._plan.plan[bar.job.key, bar.piece]
         minutes = (bar.ends - bar.begins).total_seconds() / 60
         left = NAMES_PX + place.start * self._per_slot - self.horizontalScrollBar().value()
-        top = HEAD_PX + bar.hands * ROW_PX - self.verticalScrollBar().value()
+        row = self.row_px
+        top = HEAD_PX + bar.hands * row - self.verticalScrollBar().value()
         number, count = bar.beside  # what is done together lies one under the other
-        high = (ROW_PX - 16) / count
-        return QRectF(left, top + 8 + number * high, max(minutes / GRID_MINUTES * self._per_slot, 3.0), high)
+        high = (row - 2 * _AIR) / count
+        return QRectF(left, top + _AIR + number * high, max(minutes / GRID_MINUTES * self._per_slot, 3.0), high)
 
     def _set_bars(self) -> None:
         across, down = 0, 0
@@ -102,13 +110,13 @@ class DayCanvas(QAbstractScrollArea):
             shop = self._plan.reading.shop
             last = max((place.start for place in self._plan.plan.values()), default=0) + 60
             across = round(min(last, shop.axis.size) * self._per_slot) + NAMES_PX - self.viewport().width()
-            down = len(self._plan.reading.people) * ROW_PX + HEAD_PX - self.viewport().height()
+            down = len(self._plan.reading.people) * self.row_px + HEAD_PX - self.viewport().height()
         self.horizontalScrollBar().setRange(0, max(across, 0))
         self.horizontalScrollBar().setPageStep(max(self.viewport().width() - NAMES_PX, 1))
         self.horizontalScrollBar().setSingleStep(60)
         self.verticalScrollBar().setRange(0, max(down, 0))
         self.verticalScrollBar().setPageStep(max(self.viewport().height() - HEAD_PX, 1))
-        self.verticalScrollBar().setSingleStep(ROW_PX)
+        self.verticalScrollBar().setSingleStep(self.row_px)
 
     def _show_bar(self, bar: Bar) -> None:
         box = self.box(bar)
@@ -135,6 +143,6 @@ class DayCanvas(QAbstractScrollArea):
         painter.fillRect(self.viewport().rect(), QColor(self._colours["paper"]))
         if self._plan is not None:
             across, down = self.horizontalScrollBar().value(), self.verticalScrollBar().value()
-            look = Look(self.viewport().rect(), across, down, self._per_slot, self.box, self.font())
+            look = Look(self.viewport().rect(), across, down, self._per_slot, self.row_px, self.box, self.font())
             Painting(painter, look, self._plan, self._colours, (self._keys, self.bars()), self._drag).all()
         painter.end()

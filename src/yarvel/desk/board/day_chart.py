@@ -9,7 +9,7 @@ from PySide6.QtCore import QPoint, QPointF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QWheelEvent
 
 from yarvel.desk.board.day_canvas import DayCanvas
-from yarvel.desk.board.day_painting import HEAD_PX, NAMES_PX, ROW_PX, Drag
+from yarvel.desk.board.day_painting import HEAD_PX, NAMES_PX, Drag
 from yarvel.workshop.day.reading import Bar, DayPlan
 from yarvel.workshop.standards import label_of
 
@@ -76,7 +76,7 @@ class DayChart(DayCanvas):
             return
         shop = self._plan.reading.shop
         slots = round(drag.by.x() / self._per_slot)
-        rows = round(drag.by.y() / ROW_PX)
+        rows = round(drag.by.y() / self.row_px)
         wishes = []
         for bar in self.bars():
             place = self._plan.plan[bar.job.key, 0]

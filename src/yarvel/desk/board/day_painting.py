@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from msgspec import Struct
 from PySide6.QtCore import QPointF, QRect, QRectF, Qt
@@ -11,8 +11,13 @@ from PySide6.QtGui import QBrush, QColor, QFont, QFontMetrics, QPainter, QPainte
 from yarvel.workshop.day.reading import Bar, DayPlan
 from yarvel.workshop.standards import label_of
 
-NAMES_PX, HEAD_PX, ROW_PX = 236, 46, 72
+NAMES_PX, HEAD_PX = 236, 46
+LEAST_ROW_PX, ROW_PX = 46, 72
+"""How high a person's row is: as high as all of them have room, so that nobody is below the edge."""
+_LOW = 66
+"""What is lower has two lines of words, not three."""
 _TOOTH = 5.0
+_LATE = "late"
 
 
 class Drag(Struct, frozen=True):
@@ -34,12 +39,14 @@ class Drag(Struct, frozen=True):
 
 
 class Look(Struct, frozen=True):
-    """What of a plan is looked at: the room, how far it is scrolled, pixels a slot, where a bar is, and the letters."""
+    """What of a plan is looked at: the room, how far it is scrolled, pixels a slot and a row, where a bar is, and the
+    letters."""
 
     view: QRect
     across: int
     down: int
     per_slot: float
+    row: int
     box: Callable[[Bar], QRectF]
     font: QFont
 
@@ -64,7 +71,7 @@ class Painting:
         self._last_hour = -100.0
         self._picked = {plan.reading.jobs[key].docket.id for key in self._keys}
         self._late = {one.docket.id: one.late for one in plan.late}
-        self._view, self._per_slot = look.view, look.per_slot
+        self._view, self._per_slot, self._row = look.view, look.per_slot, look.row
         self._x0, self._y0 = NAMES_PX - look.across, HEAD_PX - look.down
 
     def all(self) -> None:
@@ -94,13 +101,13 @@ class Painting:
         """Lines between people, breaks and nights, absences."""
         p, shop = self._p, self._plan.reading.shop
         for row, hands in enumerate(shop.hands[: len(self._plan.reading.people)]):
-            top = self._y0 + row * ROW_PX
+            top = self._y0 + row * self._row
             if row % 2:
-                p.fillRect(QRectF(NAMES_PX, top, self._view.width(), ROW_PX), self._c["panel"])
+                p.fillRect(QRectF(NAMES_PX, top, self._view.width(), self._row), self._c["panel"])
             for begin, end in hands.away:
                 if begin >= self._plan.reading.now or end > self._plan.reading.now:
                     left = self._x0 + max(begin, self._plan.reading.now) * self._per_slot
-                    box = QRectF(left, top, (end - max(begin, self._plan.reading.now)) * self._per_slot, ROW_PX)
+                    box = QRectF(left, top, (end - max(begin, self._plan.reading.now)) * self._per_slot, self._row)
                     p.fillRect(box, QBrush(self._c["hatch"], Qt.BrushStyle.BDiagPattern))
                     self._away.append(box)
         self._past()
@@ -122,9 +129,9 @@ class Painting:
         for hands, begin, end, past in self._plan.reading.past:
             box = QRectF(
                 self._x0 + begin * self._per_slot,
-                self._y0 + hands * ROW_PX + 14,
+                self._y0 + hands * self._row + 9,
                 (end - begin) * self._per_slot - 1,
-                ROW_PX - 28,
+                self._row - 18,
             )
             if box.right() < NAMES_PX or box.left() > self._view.right():
                 continue
@@ -132,7 +139,7 @@ class Painting:
             p.setBrush(self._c["window"])
             p.drawRect(box)
             words = [past.number, f"{'✓ ' if past.done else ''}{label_of(past.operation)}"]
-            self._words(box.adjusted(5, 0, -4, 0), words, late=False)
+            self._words(box.adjusted(5, 0, -4, 0), words)
 
     def _absences(self) -> None:
         """The word on every absence."""
@@ -198,37 +205,57 @@ class Painting:
             p.setPen(Qt.PenStyle.NoPen)
             p.drawEllipse(QPointF(inner.center().x(), inner.top()), 4.5, 4.5)
         if bar.beside[1] > 1:  # one under the other: a line each
-            self._words(inner.adjusted(7, 0, -7, 0), [f"{job.docket.number}  {label_of(job.operation)}"], bool(late))
+            line = f"{job.docket.number}  {label_of(job.operation)}"
+            self._words(inner.adjusted(7, 0, -7, 0), [line])
             return
         words = [job.docket.number, label_of(job.operation)]
-        told = [f"late {late} d"] if late else []
+        told = [f"{_LATE} {late} d"] if late else []
         told += ["moved"] if bar.moved else []
         told += [] if job.docket.importance == "" else [job.docket.importance]
-        self._words(inner.adjusted(7 if not bar.running else 14, 3, -7, -3), [*words, " · ".join(told)], bool(late))
+        self._words(inner.adjusted(7 if not bar.running else 14, 3, -7, -3), words, told)
 
-    def _words(self, box: QRectF, lines: list[str], late: bool) -> None:
+    def _words(self, box: QRectF, lines: list[str], told: Sequence[str] = ()) -> None:
+        """Lines one under the other, the first bold; what is ``told`` below them, or in a low row beside the first."""
         p = self._p
         if box.width() < 16:
             return
-        for place, line in enumerate(lines):
-            font = self._font(14 if place == 0 else 13, bold=place == 0 or place == 2)
-            metrics = QFontMetrics(font)
-            if place == 0 and metrics.horizontalAdvance(line) > box.width():
-                line = line.split("-")[-1]
-            p.setFont(font)
-            p.setPen(self._c["stop"] if place == 2 and late else self._c["text"])
-            text = metrics.elidedText(line, Qt.TextElideMode.ElideRight, round(box.width()))
-            if text == line or len(text) > 4:
-                p.drawText(QPointF(box.left(), box.top() + min(14, box.height() - 2) + place * 17), text)
+        low, first = self._row < _LOW, lines[0]
+        bold, beside = self._letters(14, bold=True), QFontMetrics(self._font(13, bold=True))
+        needed = bold.horizontalAdvance(first) + (beside.horizontalAdvance(f"  {told[0]}") if low and told else 0)
+        if needed > box.width():
+            first = first.split("-")[-1]
+        p.setPen(self._c["text"])
+        self._word(first, box, 0, bold)
+        for place, line in enumerate(lines[1:], start=1):
+            self._word(line, box, place * 17, self._letters(13, bold=False))
+        if told:
+            p.setPen(self._c["stop"] if told[0].startswith(_LATE) else self._c["text"])
+            if low:
+                box = box.adjusted(bold.horizontalAdvance(f"{first}  "), 0, 0, 0)
+            ways = [" · ".join(told[:count]) for count in range(len(told), 0, -1)] + [told[0].split()[0]]
+            fits = next((way for way in ways if beside.horizontalAdvance(way) <= box.width()), "")
+            self._word(fits, box, 0 if low else len(lines) * 17, self._letters(13, bold=True))
+
+    def _letters(self, pixels: int, bold: bool) -> QFontMetrics:
+        """Write with these letters from now on."""
+        font = self._font(pixels, bold)
+        self._p.setFont(font)
+        return QFontMetrics(font)
+
+    def _word(self, text: str, box: QRectF, down: float, metrics: QFontMetrics) -> None:
+        """A line in a box; cut short, or left out where too little of it would be left."""
+        shown = metrics.elidedText(text, Qt.TextElideMode.ElideRight, round(box.width()))
+        if shown == text or len(shown) > 4:
+            self._p.drawText(QPointF(box.left(), box.top() + min(14, box.height() - 2) + down), shown)
 
     def _dragged(self) -> None:
         """Where what is taken would go."""
         if self._drag is None or not self._drag.far:
             return
         p = self._p
-        rows = round(self._drag.by.y() / ROW_PX)
+        rows = round(self._drag.by.y() / self._row)
         for bar in self._bars:
-            box = self._box(bar).translated(self._drag.by.x(), rows * ROW_PX)
+            box = self._box(bar).translated(self._drag.by.x(), rows * self._row)
             p.setBrush(Qt.BrushStyle.NoBrush)
             p.setPen(QPen(self._c["accent"], 2.5, Qt.PenStyle.DotLine))
             p.drawRect(box)
@@ -284,35 +311,41 @@ class Painting:
         p.setClipRect(QRect(0, HEAD_PX, NAMES_PX, self._view.height()))
         p.fillRect(QRect(0, HEAD_PX, NAMES_PX, self._view.height()), self._c["panel"])
         for row, hands in enumerate(shop.hands[: len(self._plan.reading.people)]):
-            top = self._y0 + row * ROW_PX
+            top = self._y0 + row * self._row
             bars = self._plan.bars_of(row)
             first = bars[0] if bars else None
-            p.setFont(self._font(15, bold=True))
+            metrics = self._letters(15, bold=True)
             p.setPen(self._c["text"])
-            p.drawText(QPointF(12, top + 21), hands.name)
+            below = top + (21 if self._row >= _LOW else 20)
+            p.drawText(QPointF(12, below), hands.name)
             if first is None:
                 p.setFont(self._font(13))
                 p.setPen(self._c["text-quiet"])
-                p.drawText(QPointF(12, top + 44), "nothing to do")
+                p.drawText(QPointF(12, below + 22), "nothing to do")
             else:
-                self._next(first, top)
+                self._next(first, below, metrics.horizontalAdvance(hands.name))
             p.setPen(self._c["line"])
-            p.drawLine(QPointF(0, top + ROW_PX), QPointF(NAMES_PX, top + ROW_PX))
+            p.drawLine(QPointF(0, top + self._row), QPointF(NAMES_PX, top + self._row))
         p.setPen(QPen(self._c["frame"], 1))
         p.drawLine(NAMES_PX - 1, HEAD_PX, NAMES_PX - 1, self._view.bottom())
         p.restore()
 
-    def _next(self, bar: Bar, top: float) -> None:
+    def _next(self, bar: Bar, below: float, name_px: int) -> None:
+        """What comes next, large; from when on below it, or in a low row beside the name."""
         p = self._p
-        held = self._font(15)
-        metrics = QFontMetrics(held)
-        p.setFont(held)
+        metrics = self._letters(15, bold=False)
         what = f"{bar.job.docket.number.split('-')[-1]} {label_of(bar.job.operation)}"
-        p.drawText(QPointF(12, top + 43), metrics.elidedText(what, Qt.TextElideMode.ElideRight, NAMES_PX - 24))
+        p.drawText(QPointF(12, below + 22), metrics.elidedText(what, Qt.TextElideMode.ElideRight, NAMES_PX - 24))
         day = (
             "" if bar.begins.date() == self._plan.reading.shop.axis.moment_of(self._plan.reading.now).date() else "%a "
         )
         when = "in hand" if bar.running else f"next, {bar.begins.strftime(f'{day}%-H:%M')}"
-        p.setFont(self._font(13))
+        when = f"{when} · {(bar.ends - bar.begins).total_seconds() / 60:.0f} min"
+        metrics = self._letters(13, bold=False)
         p.setPen(self._c["accent"] if bar.running else self._c["text-quiet"])
-        p.drawText(QPointF(12, top + 62), f"{when} · {(bar.ends - bar.begins).total_seconds() / 60:.0f} min")
+        if self._row >= _LOW:
+            p.drawText(QPointF(12, below + 41), when)
+            return
+        room = NAMES_PX - 36 - name_px
+        shown = metrics.elidedText(when, Qt.TextElideMode.ElideRight, room)
+        p.drawText(QPointF(NAMES_PX - 12 - metrics.horizontalAdvance(shown), below), shown)

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from msgspec import Struct
+from msgspec import Struct, convert, to_builtins
+from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 
 from yarvel.desk.side_process import SideProcess
 from yarvel.planning.documents import Document
 from yarvel.workshop.day.documents import plan_document, plan_from, shop_document
 from yarvel.workshop.day.mending import is_moved
+from yarvel.workshop.day.outwork import Way
 from yarvel.workshop.day.reading import DayPlan, Reading, day_plan, frozen
 from yarvel.workshop.day.shop import Schedule, cost
 
@@ -18,11 +20,12 @@ FRESH_SECONDS, AGAIN_SECONDS = 8.0, 4.0
 
 class Known(Struct, frozen=True):
     """What is known of the plan shown: how many dockets nobody could keep (0: not known), what would help, whether it
-    was proved that no plan is better."""
+    was proved that no plan is better, and what an outworker could keep."""
 
     floor: int
     helps: tuple[tuple[str, int], ...]
     proved: bool = False
+    ways: tuple[Way, ...] = ()
 
 
 class Offer(Struct, frozen=True):
@@ -74,6 +77,8 @@ class DayPlanner(QObject):
             "spreads": {str(key): value for key, value in reading.spreads.items()},
             "seconds": again if reading.shown else fresh,
         }
+        if reading.outwork is not None:
+            self._asked["outwork"] = to_builtins(reading.outwork)
         if reading.shown:
             self._asked["held"] = shop_document(frozen(reading, reading.shown))
         self._chances = {}
@@ -112,16 +117,18 @@ class DayPlanner(QObject):
             self._show(plan_from(found["plan"]))
         elif kind == "known":
             self._take_chances(found)
-            self._known = Known(int(found["floor"]), tuple((one["skill"], one["late"]) for one in found["helps"]))
+            helps = tuple((one["skill"], one["late"]) for one in found["helps"])
+            self._known = Known(int(found["floor"]), helps, False, convert(found["ways"], tuple[Way, ...]))
             self.known.emit(self._known)
         elif kind == "better":
             self._better(plan_from(found["plan"]))
         elif kind == "done":
             self.busy = False
             if found["proved"]:
-                self._known = Known(self._known.floor, self._known.helps, True)
+                self._known = replace(self._known, proved=True)
             if "chances" in found:
                 self._take_chances(found)
+                self._known = replace(self._known, ways=convert(found["ways"], tuple[Way, ...]))
             self.known.emit(self._known)
 
     def _take_chances(self, found: Document) -> None:

@@ -19,11 +19,12 @@ from yarvel.desk.board.heat_button import HeatButton
 from yarvel.desk.widgets.words import Words
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules
-from yarvel.workshop.acts import PinTask, PlanTasks
+from yarvel.workshop.acts import PinTask, PlanTasks, SendOut
+from yarvel.workshop.day.outwork import Way
 from yarvel.workshop.day.proposing import of_ten
 from yarvel.workshop.day.reading import Bar, DayPlan, Outcome, Reading, read, shown_document
 from yarvel.workshop.day.snapshot import Brief, stored
-from yarvel.workshop.standards import skill_of
+from yarvel.workshop.standards import label_of, skill_of
 from yarvel.workshop.tasks import Task, Wanted
 from yarvel.workshop.who_may import NotAllowedError
 
@@ -73,6 +74,10 @@ class DayView(QWidget):
         self.better.setObjectName("board.better")
         self.better.clicked.connect(lambda _checked=False: self._take_offer())
         self.better.hide()
+        self.way = _words(self, "board.way")
+        self.give_out = QPushButton("Give it out", self)
+        self.give_out.setObjectName("board.give-out")
+        self.give_out.clicked.connect(lambda _checked=False: self._give_out())
         self.heat = HeatButton(self)
         self.heat.wished.connect(lambda deed: self._act(deed, self._on_done))
         self._lay_out()
@@ -105,12 +110,17 @@ class DayView(QWidget):
         column.setContentsMargins(0, 6, 0, 0)
         column.addLayout(top)
         column.addWidget(self.moved)
+        out = QHBoxLayout()
+        out.addWidget(self.way, 1)
+        out.addWidget(self.give_out)
+        column.addLayout(out)
         column.addWidget(self.chart, 1)
         below = QHBoxLayout()
         below.addWidget(self.about, 1)
         below.addWidget(self.heat)
         column.addLayout(below)
-        self.moved.hide()
+        for part in (self.moved, self.way, self.give_out):
+            part.hide()
 
     # --- what is chosen -------------------------------------------------------------------------------------------
 
@@ -238,6 +248,29 @@ class DayView(QWidget):
         self.better.setText(f"A better order: {fewer}, {offer.moved} moved. Take it")
         self.better.show()
 
+    def _way(self) -> Way | None:
+        """What an outworker could keep that helps most; what was known of an older plan counts where it holds still."""
+        plan = self.chart.plan
+        if plan is None:
+            return None
+        late, jobs = {one.docket.id: one.late for one in plan.late}, plan.reading.jobs
+        held = (way for way in self._known.ways if late.get(way.order) == way.now and set(way.tasks) <= jobs.keys())
+        return next(held, None)
+
+    def _give_out(self) -> None:
+        """The task that an outworker does best is handed on to one."""
+        plan, way = self.chart.plan, self._way()
+        if plan is None or way is None:
+            return
+        jobs = [plan.reading.jobs[task] for task in way.tasks]
+        tasks = [job.task.id for job in jobs if job.task is not None]
+        if len(tasks) < len(jobs):
+            self._make_tasks(jobs[0].docket, plan)
+        elif plan.reading.outwork is not None:
+            self._late_before = {one.docket.id: one.late for one in plan.outcomes}
+            station = plan.reading.outwork.station
+            self._act(SendOut(tasks[0], jobs[0].docket.id, station, more=tuple(tasks[1:])), self._on_done)
+
     def _take_offer(self) -> None:
         if self._offer is not None:
             self.planner.take(self._offer)
@@ -297,6 +330,10 @@ class DayView(QWidget):
         if plan is None:
             return
         self.standing.setText(standing(plan, self._known))
+        way = self._way()
+        self.way.setText("" if way is None else way_text(plan, way))
+        for part in (self.way, self.give_out):
+            part.setVisible(way is not None)
 
 
 def standing(plan: DayPlan, known: Known) -> str:
@@ -329,6 +366,18 @@ def standing(plan: DayPlan, known: Known) -> str:
     if known.proved:
         lines.append("Proved: no plan is better.")
     return " ".join(lines)
+
+
+def way_text(plan: DayPlan, way: Way) -> str:
+    """What an outworker could keep, in a sentence."""
+    jobs, axis = [plan.reading.jobs[task] for task in way.tasks], plan.reading.shop.axis
+    did = " and ".join(f"“{label_of(job.operation)}”" for job in jobs)
+    kept = "would be kept" if not way.late else f"would be late by {way.late} and not {way.now} days"
+    packed, back = axis.moment_of(way.packed), axis.moment_of(way.back)
+    return (
+        f"{jobs[0].docket.number} {kept} if an outworker did {did}: "
+        f"packed {packed:%a %-d %b %-H:%M}, back {back:%a %-d %b}."
+    )
 
 
 def about(plan: DayPlan, bar: Bar) -> str:

@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 
 from PySide6.QtGui import QKeySequence, QShortcut, QUndoStack
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QWidget
 
 from yarvel.desk.widgets.words import Line, tip
-from yarvel.workshop.acts import Deed, GiveTask, SendOut
-from yarvel.workshop.errands import USUAL
+from yarvel.workshop.acts import Deed, DoHere, GiveTask, SendOut
+from yarvel.workshop.errands import USUAL, stands_for
 from yarvel.workshop.standards import skill_of
 from yarvel.workshop.tasks import DONE, STARTED, Person, Task
+
+_HERE = "here"
+_DONE_THERE = {one.operation for one in USUAL if one.does_it}
 
 
 def board_button(parent: QWidget, name: str, text: str, act: Callable[[], None], shortcut: str = "") -> QPushButton:
@@ -78,9 +81,21 @@ class TaskBar(QWidget):
         chosen = self.next.currentData()
         return chosen if isinstance(chosen, int) else None
 
-    def handed_on(self, task: Task) -> Deed:
-        """The task to somebody here; or, after it, its docket out of the house."""
+    def handed_on(self, tasks: Sequence[Task]) -> list[Deed]:
+        """The tasks to somebody here, to an outworker (those of a docket in one go), or back from one; or, after them,
+        their dockets out of the house."""
+        if self.next.currentData() not in _DONE_THERE:
+            return [self._handed(task) for task in tasks]
+        by_docket: dict[int, list[int]] = {}
+        for task in tasks:
+            by_docket.setdefault(task.docket_id, []).append(task.id)
+        to, note = str(self.next.currentData()), self.note.text().strip()
+        return [SendOut(ids[0], docket, to, note, tuple(ids[1:])) for docket, ids in by_docket.items()]
+
+    def _handed(self, task: Task) -> Deed:
         to, note = self.next.currentData(), self.note.text().strip()
+        if to == _HERE:
+            return DoHere(task.id, task.docket_id)
         return SendOut(task.id, task.docket_id, to, note) if isinstance(to, str) else GiveTask(task.id, to, note)
 
     def show_people(self, people: list[Person]) -> None:
@@ -90,7 +105,8 @@ class TaskBar(QWidget):
         for person in people:
             self.next.addItem(person.name, person.id)
         for errand in USUAL:
-            self.next.addItem(f"out to the {errand.label}", errand.operation)
+            where = f"by an {errand.label}" if errand.does_it else f"out to the {errand.label}"
+            self.next.addItem(where, errand.operation)
 
     def show_task(self, task: Task | None, people: list[Person]) -> None:
         """What can be done with this task, and who has the hands for it."""
@@ -103,6 +119,15 @@ class TaskBar(QWidget):
         }
         for name, wanted in able.items():
             self.buttons[name].setEnabled(wanted)
+        self._offer_here(task is not None and task.state != DONE and bool(stands_for(task.operation)))
         skill = "" if task is None else skill_of(task.operation)
         for row, person in enumerate(people, start=1):
             self.next.setItemText(row, f"{person.name}, {skill}" if skill in person.skills else person.name)
+
+    def _offer_here(self, wanted: bool) -> None:
+        """What an outworker is to do can be done here after all, until it has gone."""
+        held = self.next.findData(_HERE)
+        if wanted and held < 0:
+            self.next.addItem("done here after all", _HERE)
+        elif not wanted and held >= 0:
+            self.next.removeItem(held)

@@ -59,10 +59,10 @@ class BoardWindow(QWidget):
             "start": self._start,
             "stop": lambda task: StopTask(task.id, False, self.note.text().strip()),
             "done": self._done,
-            "hand": lambda task: self.bar.handed_on(task),
             "open": self._open_docket,
         }
-        doing = {name: partial(self._with, act) for name, act in acts.items()}
+        doing: dict[str, Callable[[], None]] = {name: partial(self._with, act) for name, act in acts.items()}
+        doing["hand"] = self._hand_on
         self.bar = TaskBar(doing, undo_stack, self)
         self.note, self.next = self.bar.note, self.bar.next
         self.buttons = {**self.bar.buttons, "add": board_button(self, "add", "Add", self._add_person)}
@@ -185,6 +185,12 @@ class BoardWindow(QWidget):
             if wanted is not None:
                 self._act(wanted, self._on_done)
                 self.note.clear()
+
+    def _hand_on(self) -> None:
+        self._say("")
+        for deed in self.bar.handed_on(self._chosen_tasks()):
+            self._act(deed, self._on_done)
+        self.note.clear()
 
     def _start(self, task: Task) -> Deed | None:
         """By whom the task is given to, else who has it by the plan, whose bench is shown, or who is chosen."""

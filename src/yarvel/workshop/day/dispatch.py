@@ -14,7 +14,7 @@ import numpy as np
 
 from yarvel.workshop.day.axis import Ints
 from yarvel.workshop.day.shop import Order, Place, Schedule, Shop, Step, cost
-from yarvel.workshop.day.timeline import Fits, Stations, Timeline, fits_of
+from yarvel.workshop.day.timeline import Fits, Stations, fits_of
 
 SETTINGS: tuple[tuple[float, int], ...] = tuple(product((2.0, 0.5, 6.0, 1.0, 12.0, 0.2), (0, 2, 6)))
 """How far ahead slack is looked at (in mean pieces of work), and for how many slots hands may wait for something more
@@ -189,36 +189,3 @@ def _work_left(shop: Shop, order: Order) -> float:
     per_day = shop.axis.size / max(len(shop.axis.days), 1)
     waits = sum(step.wait / 1440 * per_day if step.wait >= _LONG_WAIT else step.wait / 5 for step in order.steps)
     return sum(step.slots for step in order.steps) + waits
-
-
-def insert(
-    shop: Shop, order: Order, plan: Schedule, lines: list[Timeline], stations: Stations, begin: int = 0
-) -> Schedule:
-    """One more docket into what is free: each step as early as it can be, nothing else moves. ``lines`` and
-    ``stations`` hold what is taken, and hold this docket too afterwards.
-
-    Raises
-    ------
-    AxisTooShortError : it does not fit on the axis.
-    """
-    axis, ready, who = shop.axis, max(order.release, begin), -1
-    found: Schedule = dict(plan)
-    for step in order.steps:
-        people = (step.person,) if step.person is not None else (who,) if step.piece else step.people
-        if step.start is not None:
-            ready = max(ready, step.start)
-        start, person = min((_earliest(lines[one], stations, step, ready), one != who, one) for one in people)[::2]
-        if start >= axis.size:
-            raise AxisTooShortError
-        lines[person].take(start, start + step.slots)
-        stations.take(step.station, start, step.slots)
-        found[step.key] = Place(person, start)
-        who, ready = person, int(axis.after(step.wait)[start + step.slots])
-    return found
-
-
-def _earliest(line: Timeline, stations: Stations, step: Step, ready: int) -> int:
-    start = line.next(ready, step.slots)
-    while later := stations.clash(step.station, start, step.slots):
-        start = line.next(start + later, step.slots)
-    return start

@@ -1,14 +1,18 @@
 """The plan that was shown, after something has happened: moved only where it must be.
 
 Two ways are tried and the cheaper one is taken: everything keeps its order and is pushed to where it can be done, or
-what cannot stay goes into what is free.
+what cannot stay goes into what is free. A docket whose steps are others now is laid out anew from there on, where it is
+fewer days late so, or that is worth its moves.
 """
 
 from __future__ import annotations
 
+from contextlib import suppress
+
 from msgspec import Struct
 
-from yarvel.workshop.day.dispatch import AxisTooShortError, insert
+from yarvel.workshop.day.dispatch import AxisTooShortError
+from yarvel.workshop.day.inserting import anew, insert
 from yarvel.workshop.day.shop import Order, Place, Schedule, Shop, Step, cost
 from yarvel.workshop.day.timeline import Stations, Timeline, timelines
 
@@ -53,7 +57,15 @@ def mend(shop: Shop, shown: Schedule) -> Schedule:
             short = error
     if not found:
         raise short or AxisTooShortError
-    return min(found, key=lambda plan: _weighed(shop, shown, plan))
+    best = min(found, key=lambda plan: _weighed(shop, shown, plan))
+    for order in _known(shop, shown):  # what has changed is sooner, perhaps, than what was pushed: given out, say
+        first = next((place for place, step in enumerate(order.steps) if step.key not in shown), None)
+        if first is not None:
+            with suppress(AxisTooShortError):
+                other = anew(shop, order, best, first, order.steps[first:])
+                fewer = cost(shop, other).days < cost(shop, best).days
+                best = other if fewer or _weighed(shop, shown, other) < _weighed(shop, shown, best) else best
+    return best
 
 
 def is_moved(before: Place, after: Place) -> bool:

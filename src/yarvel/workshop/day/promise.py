@@ -10,9 +10,10 @@ from msgspec import Struct
 from msgspec.structs import replace
 from numpy.typing import NDArray
 
-from yarvel.workshop.day.dispatch import SETTINGS, dispatch, insert
+from yarvel.workshop.day.dispatch import SETTINGS, dispatch
+from yarvel.workshop.day.inserting import insert, taken
 from yarvel.workshop.day.shop import Order, Schedule, Shop, Step, ends
-from yarvel.workshop.day.timeline import Stations, Timeline, timelines
+from yarvel.workshop.day.timeline import timelines
 
 USUAL_SPREAD = 0.25
 """Spread of minutes taken about those planned, where nothing was learnt yet (from memory): of the logarithm."""
@@ -33,16 +34,6 @@ def with_order(shop: Shop, order: Order, plan: Schedule, begin: int = 0) -> Sche
     """The plan with one more docket in what is free; nothing else moves (AxisTooShortError where it does not fit)."""
     lines, stations = taken(shop, plan)
     return insert(shop, order, plan, lines, stations, begin)
-
-
-def taken(shop: Shop, plan: Schedule) -> tuple[list[Timeline], Stations]:
-    """Everybody's time and the stations' room that a plan takes."""
-    lines, stations = timelines(shop), Stations(shop)
-    for _, step in shop.steps():
-        place = plan[step.key]
-        lines[place.person].take(place.start, place.start + step.slots)
-        stations.take(step.station, place.start, step.slots)
-    return lines, stations
 
 
 def simulate(

@@ -12,13 +12,14 @@ from msgspec.structs import replace
 
 from yarvel.workshop.day.axis import LONGEST_PIECE, Axis
 from yarvel.workshop.day.mending import is_moved
+from yarvel.workshop.day.outwork import Outwork
 from yarvel.workshop.day.shop import Hands, Order, Place, Schedule, Shop, Step, ends, late_days, pieces
 from yarvel.workshop.day.snapshot import Brief, Out, Past, Snapshot, local
 from yarvel.workshop.day.timeline import Timeline
 from yarvel.workshop.day.together import Beside, as_shown, together
 from yarvel.workshop.dockets import IMPORTANCE
-from yarvel.workshop.errands import away_minutes, errand_of
-from yarvel.workshop.standards import base_of, label_of, skill_of
+from yarvel.workshop.errands import PACK_MINUTES, away_minutes, errand_of
+from yarvel.workshop.standards import base_of, label_of, may_be_given_out, skill_of
 from yarvel.workshop.tasks import STARTED, Person, Task, Wanted
 
 USUAL_MINUTES = 180.0
@@ -49,7 +50,8 @@ class Reading(Struct, frozen=True):
     """A shop with what its numbers stand for; ``shown`` the plan shown before, as far as it still stands for
     something; ``refused`` pins that two tasks want at once, in words; ``spreads`` where enough tasks were timed;
     ``past`` what was done today: whose, from which slot to which; ``out`` what is out of the house; ``left_out`` how
-    many open dockets are not planned; ``beside`` tasks that are done together with others."""
+    many open dockets are not planned; ``beside`` tasks that are done together with others; ``outwork`` what could be
+    given to an outworker, where somebody can pack it."""
 
     shop: Shop
     now: int
@@ -62,6 +64,7 @@ class Reading(Struct, frozen=True):
     out: tuple[Out, ...] = ()
     left_out: int = 0
     beside: Mapping[int, Beside] = field(default_factory=dict)
+    outwork: Outwork | None = None
 
     def hands_of(self, task: int, place: Place) -> int:
         """In whose hands a task lies, also where a stand-in holds its place among those that are done together."""
@@ -132,7 +135,7 @@ def read(snapshot: Snapshot) -> Reading:
         if one.person_id in place_of and (begin := axis.slot_at(one.begins)) < axis.size
     )
     refused = tuple(made.refused)
-    told = past, snapshot.out, snapshot.left_out, beside
+    told = past, snapshot.out, snapshot.left_out, beside, _outwork(snapshot, axis, hands, jobs)
     return Reading(shop, now, tuple(people), jobs, shown, refused, spreads, *told)
 
 
@@ -180,6 +183,21 @@ def _sent_out(operation: str, snapshot: Snapshot) -> tuple[float, str] | None:
     if errand is None:
         return None
     return away_minutes(errand, snapshot.hours.opens), errand.operation
+
+
+def _outwork(snapshot: Snapshot, axis: Axis, hands: Sequence[Hands], jobs: Mapping[int, Job]) -> Outwork | None:
+    """What could be given to an outworker: work at the bench that nobody has in hand."""
+    errand = next((one for one in snapshot.errands.values() if one.does_it), None)
+    packs = () if errand is None else _able(hands, skill_of(errand.operation))
+    tasks = tuple(
+        (job.key, skill_of(job.operation))
+        for job in jobs.values()
+        if may_be_given_out(job.operation) and not job.guessed and (job.task is None or job.task.state != STARTED)
+    )
+    if errand is None or not packs or not tasks:
+        return None
+    wait, slots = away_minutes(errand, snapshot.hours.opens), axis.slots(PACK_MINUTES)
+    return Outwork(tasks, errand.operation, axis.shut(errand.days, errand.by), wait, packs, slots)
 
 
 def docket_of_bare(key: int) -> int:

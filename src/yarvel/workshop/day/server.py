@@ -13,13 +13,14 @@ import threading
 from collections.abc import Callable, Mapping
 from typing import Any
 
-from msgspec import Struct
-from msgspec.structs import replace
+from msgspec import Struct, convert
+from msgspec.structs import asdict, replace
 
 from yarvel.workshop.day.dispatch import SETTINGS, AxisTooShortError, dispatch
 from yarvel.workshop.day.documents import plan_document, plan_from, shop_from
 from yarvel.workshop.day.floor import floor
 from yarvel.workshop.day.mending import mend
+from yarvel.workshop.day.outwork import Outwork, ways_out
 from yarvel.workshop.day.promise import chances, simulate
 from yarvel.workshop.day.shop import Hands, Schedule, Shop, late_count
 
@@ -34,8 +35,8 @@ Stopped = Callable[[], bool]
 
 def answer(request: dict[str, Any], tell: Tell, stopped: Stopped = lambda: False) -> None:
     """Plan ``shop``; ``spreads`` of minutes taken, by task; ``shown`` the plan that people have seen ([]: none);
-    ``held`` the shop with what begins soon held where the plan has it; ``seconds`` for a better one (0: none is looked
-    for)."""
+    ``held`` the shop with what begins soon held where the plan has it; ``outwork`` what an outworker may be given;
+    ``seconds`` for a better one (0: none is looked for)."""
     shop, shown = shop_from(request["shop"]), plan_from(request["shown"])
     try:
         plan = mend(shop, shown) if shown else dispatch(shop, seconds=FIRST_SECONDS)
@@ -46,7 +47,7 @@ def answer(request: dict[str, Any], tell: Tell, stopped: Stopped = lambda: False
     if stopped():
         return
     spreads = {int(key): float(value) for key, value in request.get("spreads", {}).items()}
-    found = known(shop, plan, spreads, stopped)
+    found = known(shop, plan, spreads, stopped, _work(request))
     if stopped():  # what is not whole is not told
         return
     tell({"kind": "known", **found})
@@ -56,7 +57,13 @@ def answer(request: dict[str, Any], tell: Tell, stopped: Stopped = lambda: False
     _improve(request, shop, plan, shown, tell, stopped)
 
 
-def known(shop: Shop, plan: Schedule, spreads: Mapping[int, float], stopped: Stopped = lambda: False) -> dict[str, Any]:
+def known(
+    shop: Shop,
+    plan: Schedule,
+    spreads: Mapping[int, float],
+    stopped: Stopped = lambda: False,
+    work: Outwork | None = None,
+) -> dict[str, Any]:
     """What is known of a plan: how sure each promise is, how many cannot be kept by anybody, what would help. Not whole
     where it was ``stopped``, which is asked about once a second."""
     proved = floor(shop, _FLOOR_SECONDS, stopped)
@@ -64,8 +71,18 @@ def known(shop: Shop, plan: Schedule, spreads: Mapping[int, float], stopped: Sto
         "chances": _chances(shop, plan, spreads),
         "floor": proved.dockets,
         "floor_days": round(proved.days, 2),
+        "ways": _ways(shop, plan, work, stopped),
         "helps": [{"skill": one.skill, "late": one.late} for one in helps(shop, plan, stopped)],
     }
+
+
+def _work(request: dict[str, Any]) -> Outwork | None:
+    held = request.get("outwork")
+    return None if held is None else convert(held, Outwork)
+
+
+def _ways(shop: Shop, plan: Schedule, work: Outwork | None, stopped: Stopped = lambda: False) -> list[dict[str, Any]]:
+    return [] if work is None else [asdict(way) for way in ways_out(shop, plan, work, stopped)]
 
 
 def _chances(shop: Shop, plan: Schedule, spreads: Mapping[int, float]) -> dict[str, float]:
@@ -146,6 +163,7 @@ def _improve(
     if not shown:  # the better plan is the one that is shown: what was said of the first is not said of it
         spreads = {int(key): float(value) for key, value in request.get("spreads", {}).items()}
         done["chances"] = _chances(shop, found.plan, spreads)
+        done["ways"] = _ways(shop, found.plan, _work(request), stopped)
     tell(done)
 
 
