@@ -25,6 +25,7 @@ from yarvel.workshop.day.reading import day_plan, read
 from yarvel.workshop.day.shop import Shop
 from yarvel.workshop.day.snapshot import stored
 from yarvel.workshop.day.solving import Limits, improve
+from yarvel.workshop.day.words import fetched_of, fetched_text
 from yarvel.workshop.errands import USUAL, Errand, errand_of
 from yarvel.workshop.store import Store
 from yarvel.workshop.tasks import Wanted
@@ -145,6 +146,41 @@ def test_what_cannot_be_is_refused(small: Store) -> None:
         with pytest.raises(StoreError, match=said):
             wrong()
     assert errand_of("out-caster-2") == "caster" and errand_of("head") == ""
+
+
+@pytest.mark.parametrize(
+    ("typed", "days", "shown"),
+    [
+        (
+            "Monday to Friday by 16:00, back after 2 days",
+            {0, 1, 2, 3, 4},
+            "Monday to Friday by 16:00, back after 2 days",
+        ),
+        (
+            "mon-wed and sat by 9, back in 1 day",
+            {0, 1, 2, 5},
+            "Monday, Tuesday, Wednesday, Saturday by 9:00, back after 1 day",
+        ),
+        (
+            "fri to mon, wed by 12:30 back after 3 days",
+            {4, 5, 6, 0, 2},
+            "Monday, Wednesday, Friday, Saturday, Sunday by 12:30, back after 3 days",
+        ),
+        ("tuesday by 15:00, back after 5 days", {1}, "Tuesday by 15:00, back after 5 days"),
+    ],
+)
+def test_days_are_typed_as_people_say_them(typed: str, days: set[int], shown: str) -> None:
+    made = fetched_of(typed, WEDNESDAYS)
+    assert made.days == days and fetched_text(made) == shown
+    assert fetched_of(shown, WEDNESDAYS) == made, "and read again"
+
+
+@pytest.mark.parametrize(
+    "typed", ["to fri by 9, back after 1 day", "mon to by 9, back after 1 day", "mo by 9, back after 1 day"]
+)
+def test_what_is_no_day_is_refused(typed: str) -> None:
+    with pytest.raises(StoreError, match="Accepted: Tuesday, Thursday by 15:00"):
+        fetched_of(typed, WEDNESDAYS)
 
 
 def with_errands(seed: int) -> Shop:

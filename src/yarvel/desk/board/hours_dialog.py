@@ -114,20 +114,25 @@ class HoursDialog(QDialog):
 
     def _lay_out(self) -> None:
         left, right = QGridLayout(), QGridLayout()
-        theirs: list[tuple[str, QWidget]] = [("Shut on", self.holidays)]
-        theirs += [(f"At once: {name}", line) for name, line in self.stations.items()]
-        theirs += [(f"To the {one.label}", self.errands[one.key]) for one in USUAL]
-        rows: list[tuple[str, QWidget]] = [("Hours of", self.whose), *self.days.items(), *theirs]
-        for row, (label, widget) in enumerate(rows):
-            words = Words(label, self)
-            left.addWidget(words, row, 0)
-            left.addWidget(widget, row, 1)
-            if (label, widget) in theirs:
-                self._of_workshop += [words, widget]
+        places: list[tuple[str, QWidget]] = [(f"At once: {name}", line) for name, line in self.stations.items()]
+        theirs: list[list[tuple[str, QWidget]]] = [[("Shut on", self.holidays)]]
+        theirs += [places[place : place + 2] for place in range(0, len(places), 2)]
+        theirs += [[(f"To the {one.label}", self.errands[one.key])] for one in USUAL]
+        rows: list[list[tuple[str, QWidget]]] = [[("Hours of", self.whose)]]
+        rows += [[day] for day in self.days.items()]
+        for row, fields in enumerate([*rows, *theirs]):
+            for place, (label, widget) in enumerate(fields):
+                words = Words(label, self)
+                left.addWidget(words, row, 2 * place)
+                left.addWidget(widget, row, 2 * place + 1, 1, 1 if len(fields) > 1 else 3)
+                if fields in theirs:
+                    self._of_workshop += [words, widget]
         left.setColumnStretch(1, 1)
-        left.addWidget(self.keep, len(rows), 1, Qt.AlignmentFlag.AlignRight)
-        left.addWidget(self.told, len(rows) + 1, 0, 1, 2)
-        left.setRowStretch(len(rows) + 2, 1)
+        left.setColumnStretch(3, 1)
+        last = len(rows) + len(theirs)
+        left.addWidget(self.keep, last, 1, 1, 3, Qt.AlignmentFlag.AlignRight)
+        left.addWidget(self.told, last + 1, 0, 1, 4)
+        left.setRowStretch(last + 2, 1)
         absence: list[tuple[str, QWidget]] = [
             ("Who", self.person),
             ("From", self.begins),

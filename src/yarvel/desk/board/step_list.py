@@ -42,6 +42,7 @@ class StepList(QWidget):
         column.addWidget(self._head)
         column.addWidget(self.lines, 1)
         column.addWidget(self._caution)
+        column.addStretch(0)
         self.lines.itemChanged.connect(self._on_changed)
         self._asked: int | None = None
         self.show_step("Choose a task to see what it says.", None, ())

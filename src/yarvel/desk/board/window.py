@@ -21,6 +21,7 @@ from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.words import Words
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import Deed, StartTask, StopTask, TickCheck
+from yarvel.workshop.errands import errand_of
 from yarvel.workshop.tasks import DONE, Person, Task
 
 _TICK_MS = 20_000
@@ -152,7 +153,7 @@ class BoardWindow(QWidget):
             task = self._chosen_task()
             self.bar.show_task(task, self.people)
             self.step.ask_for(task, self._ask, self._rules())
-            self._show_step(task is not None)
+            self._show_step(task is not None and not errand_of(task.operation))
 
     def _show_step(self, wanted: bool) -> None:
         """The step has its room while there is one, and gives it to the plan while there is none."""

@@ -45,30 +45,46 @@ def hours_of(text: str, day: str) -> tuple[Block, ...]:
 
 def fetched_text(errand: Errand) -> str:
     """When something is fetched and is back, as it is typed."""
-    days = ", ".join(DAYS[day] for day in sorted(errand.days))
-    return f"{days} by {_clock(errand.by)}, back after {errand.back} days"
+    days = sorted(errand.days)
+    row = len(days) > 2 and days == list(range(days[0], days[-1] + 1))
+    told = f"{DAYS[days[0]]} to {DAYS[days[-1]]}" if row else ", ".join(DAYS[day] for day in days)
+    return f"{told} by {_clock(errand.by)}, back after {errand.back} day{'s' if errand.back > 1 else ''}"
 
 
 def fetched_of(text: str, errand: Errand) -> Errand:
     """An errand with the days that somebody typed (StoreError for what is none)."""
     held = _FETCHED.fullmatch(" ".join(text.casefold().split()))
     wrong = StoreError(
-        f"{errand.label}: {text.strip()!r} does not say when. Accepted: Tuesday, Thursday by 15:00, back after 5 days"
+        f"{errand.label}: {text.strip()!r} does not say when. Accepted: Tuesday, Thursday by 15:00, back after 5 "
+        "days; or Monday to Friday by 16:00, back after 2 days"
     )
     if held is None:
         raise wrong
-    days = set()
-    for word in re.split(r"[,; ]+|\band\b", held[1]):
-        found = [place for place, name in enumerate(DAYS) if len(word) >= 3 and name.casefold().startswith(word)]
-        if word and not found:
-            raise wrong
-        days.update(found)
+    days = _weekdays(held[1])
+    if days is None:
+        raise wrong
     by = _minutes(held[2])
     if by is None:
         raise wrong
     made = replace(errand, days=frozenset(days), by=by, back=int(held[3]))
     check_errand(made)
     return made
+
+
+def _weekdays(text: str) -> set[int] | None:
+    """Weekdays (0: Monday) one after the other, or from one to another; None where a word is none."""
+    found: set[int] = set()
+    last, through = -1, False
+    for word in re.findall(r"[^\s,;]+", re.sub(r"[-–]", " to ", text)):
+        if word == "to" and last >= 0:
+            through = True
+        elif word != "and":
+            day = next((at for at, name in enumerate(DAYS) if len(word) >= 3 and name.casefold().startswith(word)), -1)
+            if day < 0:
+                return None
+            found.update((last + more) % 7 for more in range((day - last) % 7 + 1)) if through else found.add(day)
+            last, through = day, False
+    return None if through else found
 
 
 def days_of(text: str) -> frozenset[date]:
