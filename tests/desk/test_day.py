@@ -14,9 +14,12 @@ from PySide6.QtWidgets import QApplication, QComboBox, QPushButton
 
 from tests.desk.conftest import Hand
 from yarvel.desk.board.window import BoardWindow
+from yarvel.drawing.label import MARK
+from yarvel.drawing.primitives import Drawing
 from yarvel.workshop.day.checking import faults
 from yarvel.workshop.day.proposing import of_ten
 from yarvel.workshop.day.reading import Bar
+from yarvel.workshop.deed_codes import all_codes
 from yarvel.workshop.store import Store
 from yarvel.workshop.tasks import Task
 
@@ -328,6 +331,73 @@ def test_a_label_scanned_on_the_board_starts_what_comes_next(hand: Hand, board: 
     assert stored(demo_path, bar.job.task).state == "started"
     assert [one.job.key for one in bars(board) if one.running] == [bar.job.key]
     assert "in hand" in board.loads.item(3).text()
+
+
+def scan(hand: Hand, board: BoardWindow, text: str) -> None:
+    """As a scanner types: all at once, wherever the focus is, with Enter behind."""
+    board.activateWindow()
+    board.note.setFocus()
+    hand.bot.waitUntil(lambda: QApplication.activeWindow() is board and board.note.hasFocus())
+    hand.bot.keyClicks(board.note, f"{MARK}{text}")
+    hand.bot.keyClick(board.note, Qt.Key.Key_Return)
+    hand.bot.wait(200)
+    at_rest(hand, board)
+
+
+def test_everything_is_done_by_scanned_codes(hand: Hand, board: BoardWindow, demo_path: Path) -> None:
+    """Started, stopped, handed on and done without a key: a code says what, labels say of which dockets."""
+    store = Store(demo_path)
+    people = store.people.all()
+    store.close()
+    codes = {one.words(people): one.code for one in all_codes(people)}
+    bar = next(one for one in bars(board) if one.job.task is not None and not one.running)
+    assert bar.job.task is not None
+    number, task = bar.job.docket.number, bar.job.task
+    scan(hand, board, number)
+    assert stored(demo_path, task).state == "started" and not board.scan.isVisible()
+    scan(hand, board, codes["Stop"])
+    assert board.scan.text() == "Stop: scan the label of each docket that it goes for." and board.scan.isVisible()
+    scan(hand, board, number)
+    assert stored(demo_path, task).state == "open" and stored(demo_path, task).started_at is None
+    scan(hand, board, codes["Hand on to Yusra"])
+    scan(hand, board, number)
+    assert stored(demo_path, task).person == "Yusra"
+    scan(hand, board, codes["Hand on to nobody"])
+    scan(hand, board, number)
+    assert stored(demo_path, task).person == ""
+    scan(hand, board, codes["Done"])
+    scan(hand, board, number)
+    assert "not ticked. Press Done again" in board.problem.text() and stored(demo_path, task).state == "open"
+    scan(hand, board, number)
+    assert stored(demo_path, task).state == "done"
+    board.scan.end()
+    assert not board.scan.isVisible()
+    scan(hand, board, number)
+    following = board.day.chart.bars()[0].job.task
+    assert following is not None and following.id != task.id and stored(demo_path, following).state == "started"
+    assert board.note.text() == "", "nothing of a scan gets into a field"
+
+
+def test_a_code_for_the_board_says_so_elsewhere(hand: Hand) -> None:
+    hand.open_station("Take in")
+    field = hand.field("docket.customer")
+    before = hand.window.session.docket
+    field.setFocus()
+    hand.bot.keyClicks(field, "~done")
+    hand.bot.keyClick(field, Qt.Key.Key_Return)
+    hand.bot.waitUntil(lambda: "is for the board" in hand.window.banner.text())
+    assert hand.window.session.docket is before
+
+
+def test_codes_are_printed_for_everybody(hand: Hand, board: BoardWindow, monkeypatch: pytest.MonkeyPatch) -> None:
+    shown: list[list[Drawing]] = []
+    monkeypatch.setattr("yarvel.desk.bench.papers.preview_and_print", lambda _parent, pages, *_: shown.append(pages))
+    board.tabs.setCurrentIndex(1)
+    hand.bot.mouseClick(board.buttons["codes"], Qt.MouseButton.LeftButton)
+    words = [text.text for page in shown[0] for text in page.texts()]
+    assert {"Start", "Stop", "Done", "Hand on to nobody", *(f"Hand on to {one.name}" for one in board.people)} <= {
+        *words
+    }
 
 
 def test_a_day_is_proposed_while_a_docket_is_taken_in(hand: Hand) -> None:

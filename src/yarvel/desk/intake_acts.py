@@ -16,6 +16,7 @@ from yarvel.desk.session import Session
 from yarvel.desk.taken_back import Step, remember
 from yarvel.heads.places import numbers
 from yarvel.workshop.customers import Known
+from yarvel.workshop.deed_codes import read_code
 from yarvel.workshop.dockets import Change, Docket, Photograph, file_stem
 
 if TYPE_CHECKING:
@@ -254,6 +255,9 @@ class IntakeActs(QObject):
         """A label was scanned: its docket is taken in hand; on the board its next task is started."""
         if self.board_scan(number):
             self.told.emit(f"{number} was scanned on the board.")
+            return
+        if read_code(number) is not None:
+            self.told.emit(f"“{number}” is for the board: open it (F7) and scan it there, then the labels.")
             return
 
         def take(found: Docket | None) -> None:

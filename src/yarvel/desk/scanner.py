@@ -10,17 +10,18 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QApplication, QWidget
 
 from yarvel.drawing.label import MARK
+from yarvel.workshop.deed_codes import PATTERN
 
 _WAIT_MS = 120
 _FAST_S = 0.045
 """Nobody types a key every 45 ms for long; every scanner is faster."""
 _LEAST_FAST = 3
-_CODE = re.compile(r"[0-9]{2}-[0-9]{4,8}(/[0-9]{1,3})?")
+_CODE = re.compile(rf"[0-9]{{2}}-[0-9]{{4,8}}(/[0-9]{{1,3}})?|{PATTERN}")
 
 
 class Scanner(QObject):
     """Watches the application's keys; what begins with the label's mark and goes on fast is a scan, and never reaches a
-    field: a label opens what it names, anything else is told."""
+    field: a label opens what it names, a deed's code is for the board, anything else is told."""
 
     scanned = Signal(str)
     unknown = Signal(str)

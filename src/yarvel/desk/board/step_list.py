@@ -25,6 +25,8 @@ class StepList(QWidget):
     """One line an item; a line whose figure has changed since it was ticked is open again."""
 
     ticked = Signal(str, bool)
+    known = Signal()
+    """What the chosen task says has come."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -45,11 +47,13 @@ class StepList(QWidget):
         column.addStretch(0)
         self.lines.itemChanged.connect(self._on_changed)
         self._asked: int | None = None
+        self._told: int | None = None
         self.show_step("Choose a task to see what it says.", None, ())
 
     def ask_for(self, task: Task | None, ask: Ask, rules: HouseRules) -> None:
         """What the chosen task says, worked out in the background from its docket as it is now."""
         self._asked = None if task is None else task.id
+        self._told = None
         if task is None:
             self.show_step("Choose a task to see what it says.", None, ())
             return
@@ -65,15 +69,23 @@ class StepList(QWidget):
             if self._asked == task.id:
                 title = f"{task.docket_number} · {task.label}"
                 self.show_step(title if step is not None else f"{title}: nothing to tick; see its docket", step, ticks)
+                self._told = task.id
+                self.known.emit()
 
         ask(work, show)
 
-    def unticked(self, task: Task) -> int:
-        """How many lines of a task's step are open, where it is the one that is shown."""
+    def unticked(self, task: Task) -> int | None:
+        """How many lines of a task's step are open, if it is the one that is shown; None while that is worked out."""
         if self._asked != task.id:
             return 0
+        if self._told != task.id:
+            return None
         items = [self.lines.item(row) for row in range(self.lines.count())]
         return sum(item.checkState() != Qt.CheckState.Checked for item in items)
+
+    def shows(self, task: Task) -> bool:
+        """Whether it is this task's step that is shown, and known."""
+        return self._told == task.id
 
     def show_step(self, title: str, step: Told | None, ticks: tuple[str, ...]) -> None:
         """Show a part of the work, or only a title."""

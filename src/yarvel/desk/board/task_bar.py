@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QWidget
 
 from yarvel.desk.widgets.words import Line, tip
 from yarvel.workshop.acts import Deed, DoHere, GiveTask, SendOut
+from yarvel.workshop.deed_codes import HAND_ON, DeedCode
 from yarvel.workshop.errands import USUAL, stands_for
 from yarvel.workshop.standards import skill_of
 from yarvel.workshop.tasks import DONE, STARTED, Person, Task
@@ -97,6 +98,12 @@ class TaskBar(QWidget):
         if to == _HERE:
             return DoHere(task.id, task.docket_id)
         return SendOut(task.id, task.docket_id, to, note) if isinstance(to, str) else GiveTask(task.id, to, note)
+
+    def do(self, deed: DeedCode) -> None:
+        """What a scanner's code says, with the chosen task."""
+        if deed.deed == HAND_ON:
+            self.next.setCurrentIndex(max(self.next.findData(deed.person), 0))
+        self.buttons["hand" if deed.deed == HAND_ON else deed.deed].click()
 
     def show_people(self, people: list[Person]) -> None:
         """Whom a task can be handed on to."""

@@ -57,14 +57,16 @@ class TaskList(QWidget):
         self.rows.itemSelectionChanged.connect(self.chosen)
         self.rows.cellDoubleClicked.connect(lambda _row, _column: self._open())
 
-    def lay_out(self, add: QWidget) -> None:
-        """Everything in its place; ``add`` takes in who is named below the people."""
+    def lay_out(self, add: QWidget, codes: QWidget) -> None:
+        """Everything in its place; ``add`` takes in who is named below the people, ``codes`` prints what a scanner
+        reads."""
         left = QVBoxLayout()
         left.addWidget(self.loads, 1)
         line = QHBoxLayout()
         line.addWidget(self.name)
         line.addWidget(add)
         left.addLayout(line)
+        left.addWidget(codes)
         right = QVBoxLayout()
         right.addWidget(self.words)
         right.addWidget(self._empty)

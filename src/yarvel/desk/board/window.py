@@ -12,7 +12,9 @@ from PySide6.QtWidgets import QSplitter, QTabWidget, QVBoxLayout, QWidget
 
 from yarvel.desk.asking import Ask, DoAct
 from yarvel.desk.board.day_view import DayView
+from yarvel.desk.board.finishing import Finishing
 from yarvel.desk.board.hours_dialog import HoursDialog
+from yarvel.desk.board.scanned_deeds import ScannedDeeds, print_codes
 from yarvel.desk.board.step_list import StepList
 from yarvel.desk.board.task_bar import TaskBar, board_button
 from yarvel.desk.board.task_list import TaskList
@@ -22,7 +24,7 @@ from yarvel.desk.widgets.words import Words
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import Deed, StartTask, StopTask, TickCheck
 from yarvel.workshop.errands import errand_of
-from yarvel.workshop.tasks import DONE, Person, Task
+from yarvel.workshop.tasks import Person, Task
 
 _TICK_MS = 20_000
 _CHART_PX, _STEP_PX = 560, 210
@@ -55,18 +57,22 @@ class BoardWindow(QWidget):
         self.list = TaskList(look, today, self)
         self.loads, self.rows, self.name = self.list.loads, self.list.rows, self.list.name
         self._from_plan = True
-        self._asked_done: set[int] = set()
         acts: dict[str, Callable[[Task], Deed | None]] = {
             "start": self._start,
             "stop": lambda task: StopTask(task.id, False, self.note.text().strip()),
-            "done": self._done,
+            "done": lambda task: self.finishing.deed(task, self.note.text().strip()),
             "open": self._open_docket,
         }
         doing: dict[str, Callable[[], None]] = {name: partial(self._with, act) for name, act in acts.items()}
         doing["hand"] = self._hand_on
         self.bar = TaskBar(doing, undo_stack, self)
         self.note, self.next = self.bar.note, self.bar.next
-        self.buttons = {**self.bar.buttons, "add": board_button(self, "add", "Add", self._add_person)}
+        self.buttons = {
+            **self.bar.buttons,
+            "add": board_button(self, "add", "Add", self._add_person),
+            "codes": board_button(self, "codes", "Codes for the scanner…", lambda: print_codes(self, self.people)),
+        }
+        self.scan = ScannedDeeds(self)
         self.problem = Words(self)
         self.problem.setProperty("problem", True)
         self.problem.setObjectName("board.problem")
@@ -76,6 +82,9 @@ class BoardWindow(QWidget):
         self._lay_out()
         self.step.hide()
         self.step.ticked.connect(self._on_tick)
+        self.finishing = Finishing(self.step)
+        self.finishing.said.connect(self._say)
+        self.finishing.ready.connect(self.bar.buttons["done"].click)
         self.list.chosen.connect(lambda: self._on_chosen(from_plan=False))
         self.list.people_known.connect(lambda: self.bar.show_people(self.people))
         self.list.docket_wanted.connect(self.docket_wanted)
@@ -91,7 +100,7 @@ class BoardWindow(QWidget):
         self._clock.start(_TICK_MS)
 
     def _lay_out(self) -> None:
-        self.list.lay_out(self.buttons["add"])
+        self.list.lay_out(self.buttons["add"], self.buttons["codes"])
         self.tabs = QTabWidget(self)
         self.tabs.setObjectName("board.tabs")
         self.tabs.setDocumentMode(True)
@@ -100,7 +109,7 @@ class BoardWindow(QWidget):
         below = QWidget(self)
         under = QVBoxLayout(below)
         under.setContentsMargins(0, 0, 0, 0)
-        for widget in (self.bar, self.problem):
+        for widget in (self.bar, self.scan, self.problem):
             under.addWidget(widget)
         under.addWidget(self.step, 1)
         self.panes = QSplitter(Qt.Orientation.Vertical, self)
@@ -204,27 +213,15 @@ class BoardWindow(QWidget):
             return None
         return StartTask(task.id, who)
 
-    def _done(self, task: Task) -> Deed | None:
-        """What has boxes open is asked for once more."""
-        left = self.step.unticked(task)
-        if left and task.id not in self._asked_done:
-            self._asked_done.add(task.id)
-            boxes = "1 box is" if left == 1 else f"{left} boxes are"
-            what = f"{task.docket_number} {task.label}"
-            self._say(f"{what}: {boxes} not ticked. Press Done again if it is done all the same.")
-            return None
-        self._asked_done.discard(task.id)
-        return StopTask(task.id, True, self.note.text().strip())
-
     def scanned(self, number: str) -> bool:
-        """A label was scanned while the board is in front: what comes next of its docket is chosen and started. Whether
-        there is anything."""
-        bar = self.day.first_of(number)
-        if bar is None or bar.job.task is None:
-            return False
+        """A label was scanned while the board is in front: what comes next of its docket is chosen and started, or
+        whatever deed was scanned before it is done. Whether there is anything."""
+        deed = self.scan.take(number, self.people)
+        bar = None if deed is None else self.day.first_of(number)
+        if deed is None or bar is None or bar.job.task is None:
+            return deed is None
         self.day.chart.choose((bar.job.key,))
-        if bar.job.task.state != DONE:
-            self.buttons["start"].click()
+        self.bar.do(deed)
         return True
 
     def open_hours(self) -> None:
