@@ -20,6 +20,7 @@ from yarvel.workshop.day.checking import faults
 from yarvel.workshop.day.dispatch import SETTINGS, AxisTooShortError, dispatch
 from yarvel.workshop.day.documents import plan_document, plan_from, shop_document, shop_from
 from yarvel.workshop.day.floor import floor
+from yarvel.workshop.day.inserting import anew
 from yarvel.workshop.day.mending import Mending, mend, moves
 from yarvel.workshop.day.promise import chances, promise, redispatched, simulate, with_order
 from yarvel.workshop.day.server import answer, helps, known
@@ -257,6 +258,34 @@ def test_one_pair_of_hands_as_every_order_tried() -> None:
     best = min(lateness(order) for order in permutations(range(len(jobs))))
     found = improve(shop, dispatch(shop), None, Limits(30.0, deterministic=5.0))
     assert found.proved and cost(shop, found.plan).slots == best
+
+
+@pytest.mark.parametrize("number", range(len(SIZES)))
+def test_a_docket_laid_out_anew_moves_nobody_else(number: int) -> None:
+    """From any of its steps on, also from the middle of a task, which stays with its hands."""
+    shop = shops()[number]
+    plan = dispatch(shop, SETTINGS[:2])
+    for order in shop.orders:
+        for first in range(len(order.steps)):
+            made = anew(shop, order, plan, first, order.steps[first:])
+            assert faults(shop, made) == []
+            gone = {step.key for step in order.steps[first:]}
+            assert all(made[key] == place for key, place in plan.items() if key not in gone)
+            assert ends(shop, made)[order.key] <= ends(shop, plan)[order.key], "its own place was free"
+
+
+def test_what_is_pushed_is_pulled_where_it_can_be() -> None:
+    """Hands that are away till the evening push a docket behind the day; somebody else is free for it at noon."""
+    axis = Axis(Hours(), MONDAY, 8)
+    steps = (Step(1, 0, 6, (0, 1)), Step(2, 0, 6, (0, 1)), Step(3, 0, 6, (0,)))
+    orders = (Order(1, "1", steps, 90), Order(2, "2", (Step(9, 0, 24, (1,)),), 90))
+    shop = Shop(axis, (Hands(1, "Orla", frozenset()), Hands(2, "Yusra", frozenset())), orders)
+    shown = {(1, 0): Place(0, 24), (2, 0): Place(0, 30), (3, 0): Place(0, 36), (9, 0): Place(1, 0)}
+    assert mend(shop, shown) == shown
+    away = replace(shop.hands[0], away=((0, 72),))
+    mended = mend(replace(shop, hands=(away, shop.hands[1])), shown)
+    assert [mended[key].person for key in ((1, 0), (2, 0), (3, 0))] == [1, 1, 0]
+    assert mended[3, 0].start == 72 and mended[9, 0] == shown[9, 0]
 
 
 def test_what_nobody_could_keep_is_a_floor() -> None:

@@ -106,6 +106,29 @@ def test_of_very_many_those_promised_first_are_planned(small: Store, monkeypatch
     assert "2 more, promised later, are not planned yet." in told
 
 
+@pytest.mark.parametrize(
+    ("known", "said"),
+    [
+        (Known(None, ()), ""),
+        (Known(0, ()), "Whether they could be kept is not known."),
+        (Known(2, ()), "At least 2 cannot be kept by any plan; of 1 it is not known."),
+        (Known(3, ()), "At least 3 cannot be kept by any plan."),
+        (Known(2, (), True), "At least 2 cannot be kept by any plan. Proved: no plan is better."),
+    ],
+)
+def test_what_is_proved_and_what_is_not_known_is_said(small: Store, known: Known, said: str) -> None:
+    """In plain numbers; before anything was sought, nothing is said of it."""
+    snapshot = small.day.snapshot()
+    gone = tuple(replace(brief, promised=MONDAY - timedelta(days=7)) for brief in snapshot.dockets)
+    reading = read(replace(snapshot, dockets=gone))
+    plan = day_plan(reading, dispatch(reading.shop))
+    assert len(plan.late) == 3
+    told = standing(plan, known)
+    assert (
+        told.endswith(said) and ("known" in told) == ("known" in said) and ("At least" in told) == ("At least" in said)
+    )
+
+
 def test_a_plan_is_read_in_local_time(small: Store) -> None:
     reading = read(small.day.snapshot())
     plan = dispatch(reading.shop)

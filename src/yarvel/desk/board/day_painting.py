@@ -212,7 +212,8 @@ class Painting:
         told = [f"{_LATE} {late} d"] if late else []
         told += ["moved"] if bar.moved else []
         told += [] if job.docket.importance == "" else [job.docket.importance]
-        self._words(inner.adjusted(7 if not bar.running else 14, 3, -7, -3), words, told)
+        air = 1 if self._row < _LOW else 3
+        self._words(inner.adjusted(7 if not bar.running else 14, air, -7, -air), words, told)
 
     def _words(self, box: QRectF, lines: list[str], told: Sequence[str] = ()) -> None:
         """Lines one under the other, the first bold; what is ``told`` below them, or in a low row beside the first."""
@@ -227,7 +228,7 @@ class Painting:
         p.setPen(self._c["text"])
         self._word(first, box, 0, bold)
         for place, line in enumerate(lines[1:], start=1):
-            self._word(line, box, place * 17, self._letters(13, bold=False))
+            self._word(line, box, place * (16 if low else 17), self._letters(13, bold=False))
         if told:
             p.setPen(self._c["stop"] if told[0].startswith(_LATE) else self._c["text"])
             if low:

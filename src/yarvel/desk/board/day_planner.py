@@ -19,20 +19,22 @@ FRESH_SECONDS, AGAIN_SECONDS = 8.0, 4.0
 
 
 class Known(Struct, frozen=True):
-    """What is known of the plan shown: how many dockets nobody could keep (0: not known), what would help, whether it
-    was proved that no plan is better, and what an outworker could keep."""
+    """What is known of the plan shown: how many dockets nobody could keep (0: not known; None: not sought yet), what
+    would help, whether it was proved that no plan is better, and what an outworker could keep."""
 
-    floor: int
+    floor: int | None
     helps: tuple[tuple[str, int], ...]
     proved: bool = False
     ways: tuple[Way, ...] = ()
 
 
 class Offer(Struct, frozen=True):
-    """A better plan than the one shown: so many fewer late, so many tasks moved."""
+    """A better plan than the one shown: so many fewer late, so many ``days`` late together and not ``days_now``, so
+    many tasks moved."""
 
     plan: Schedule
-    late_days: float
+    days: int
+    days_now: int
     fewer: int
     moved: int
 
@@ -56,7 +58,7 @@ class DayPlanner(QObject):
         self._reading: Reading | None = None
         self._asked: Document = {}
         self.shown: DayPlan | None = None
-        self._known = Known(0, ())
+        self._known = Known(None, ())
         self._chances: dict[int, float] = {}
         self._taken = False
         self.busy = False
@@ -156,4 +158,5 @@ class DayPlanner(QObject):
             before = self.shown.plan
             moved = {key[0] for key, place in plan.items() if key in before and is_moved(before[key], place)}
             made = day_plan(self._reading, plan)
-            self.offered.emit(Offer(plan, here.days - there.days, len(self.shown.late) - len(made.late), len(moved)))
+            days, days_now = (sum(one.late for one in held.late) for held in (made, self.shown))
+            self.offered.emit(Offer(plan, days, days_now, len(self.shown.late) - len(made.late), len(moved)))

@@ -60,7 +60,7 @@ class DayView(QWidget):
         self._counted: dict[tuple[int, int], tuple[Wanted, ...] | None] = {}
         self._counting = False
         self._late_before: dict[int, int] | None = None
-        self._known = Known(0, ())
+        self._known = Known(None, ())
         self._offer: Offer | None = None
         self._reading: Reading | None = None
         self.came_for = ""
@@ -93,7 +93,6 @@ class DayView(QWidget):
     def _lay_out(self) -> None:
         top = QHBoxLayout()
         top.addWidget(self.standing, 1)
-        top.addWidget(self.better)
         self.looks: dict[str, QPushButton] = {}
         for name, text, act in (
             ("day", "A day", lambda: self.chart.zoom(DAY)),
@@ -109,11 +108,12 @@ class DayView(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 6, 0, 0)
         column.addLayout(top)
-        column.addWidget(self.moved)
-        out = QHBoxLayout()
-        out.addWidget(self.way, 1)
-        out.addWidget(self.give_out)
-        column.addLayout(out)
+        for words, button in ((self.moved, self.better), (self.way, self.give_out)):
+            row = QHBoxLayout()
+            row.addWidget(words, 1)
+            row.addStretch(0)
+            row.addWidget(button)
+            column.addLayout(row)
         column.addWidget(self.chart, 1)
         below = QHBoxLayout()
         below.addWidget(self.about, 1)
@@ -245,6 +245,8 @@ class DayView(QWidget):
     def _on_offered(self, offer: Offer) -> None:
         self._offer = offer
         fewer = f"{offer.fewer} fewer late" if offer.fewer > 0 else "less late"
+        if offer.fewer <= 0 and offer.days < offer.days_now:
+            fewer = f"late by {offer.days} and not {offer.days_now} days together"
         self.better.setText(f"A better order: {fewer}, {offer.moved} moved. Take it")
         self.better.show()
 
@@ -350,8 +352,7 @@ def standing(plan: DayPlan, known: Known) -> str:
         lines.append("Nobody is late.")
     else:
         lines.append(f"{len(late)} late: {_named(late)}.")
-        if known.floor:
-            lines.append(f"At least {known.floor} cannot be kept by any plan.")
+        lines += _proved(len(late), known)
         skill, left = known.helps[0] if known.helps else ("", len(late))
         if left < len(late):
             lines.append(f"One more pair of hands for {skill} would leave {left} late.")
@@ -366,6 +367,17 @@ def standing(plan: DayPlan, known: Known) -> str:
     if known.proved:
         lines.append("Proved: no plan is better.")
     return " ".join(lines)
+
+
+def _proved(late: int, known: Known) -> list[str]:
+    """What is proved of those that are late, and of how many it is not known whether they could be kept."""
+    if known.floor is None:
+        return []
+    told = [f"At least {known.floor} cannot be kept by any plan"] if known.floor else []
+    left = late - known.floor
+    if left > 0 and not known.proved:
+        told.append(f"of {left} it is not known" if told else "whether they could be kept is not known")
+    return [f"{'; '.join(told).capitalize()}."] if told else []
 
 
 def way_text(plan: DayPlan, way: Way) -> str:

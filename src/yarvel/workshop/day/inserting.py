@@ -10,16 +10,16 @@ from yarvel.workshop.day.timeline import Stations, Timeline, timelines
 
 
 def insert(
-    shop: Shop, order: Order, plan: Schedule, lines: list[Timeline], stations: Stations, begin: int = 0
+    shop: Shop, order: Order, plan: Schedule, lines: list[Timeline], stations: Stations, begin: int = 0, who: int = -1
 ) -> Schedule:
     """One more docket into what is free: each step as early as it can be, nothing else moves. ``lines`` and
-    ``stations`` hold what is taken, and hold this docket too afterwards.
+    ``stations`` hold what is taken, and hold this docket too afterwards. ``who`` has had what comes before.
 
     Raises
     ------
     AxisTooShortError : it does not fit on the axis.
     """
-    axis, ready, who = shop.axis, max(order.release, begin), -1
+    axis, ready = shop.axis, max(order.release, begin)
     found: Schedule = dict(plan)
     for step in order.steps:
         people = (step.person,) if step.person is not None else (who,) if step.piece else step.people
@@ -61,8 +61,9 @@ def anew(shop: Shop, order: Order, plan: Schedule, first: int, steps: tuple[Step
     AxisTooShortError : they do not fit on the axis.
     """
     lines, stations = taken(shop, plan)
-    ready, left = order.release, order.steps[first:]
+    ready, who, left = order.release, -1, order.steps[first:]
     for step in order.steps[:first]:
+        who = plan[step.key].person
         ready = int(shop.axis.after(step.wait)[plan[step.key].start + step.slots])
     for step in left:
         place = plan[step.key]
@@ -70,4 +71,4 @@ def anew(shop: Shop, order: Order, plan: Schedule, first: int, steps: tuple[Step
         stations.take(step.station, place.start, step.slots, by=-1)
     gone = {step.key for step in left}
     others = {key: place for key, place in plan.items() if key not in gone}
-    return insert(shop, replace(order, steps=steps, release=ready), others, lines, stations)
+    return insert(shop, replace(order, steps=steps, release=ready), others, lines, stations, who=who)

@@ -1,19 +1,17 @@
 """The plan that was shown, after something has happened: moved only where it must be.
 
 Two ways are tried and the cheaper one is taken: everything keeps its order and is pushed to where it can be done, or
-what cannot stay goes into what is free. A docket whose steps are others now is laid out anew from there on, where it is
-fewer days late so, or that is worth its moves.
+what cannot stay goes into what is free. A docket whose steps are others now, or that is late so, is laid out anew in
+what is free then, where that is worth its moves.
 """
 
 from __future__ import annotations
-
-from contextlib import suppress
 
 from msgspec import Struct
 
 from yarvel.workshop.day.dispatch import AxisTooShortError
 from yarvel.workshop.day.inserting import anew, insert
-from yarvel.workshop.day.shop import Order, Place, Schedule, Shop, Step, cost
+from yarvel.workshop.day.shop import Order, Place, Schedule, Shop, Step, cost, ends
 from yarvel.workshop.day.timeline import Stations, Timeline, timelines
 
 MOVE_SLOTS = 40.0
@@ -21,6 +19,7 @@ MOVE_SLOTS = 40.0
 more is offered. At 60 dockets pushing everything moved some 430 steps that did not have to move."""
 SHIFT_SLOTS = 6
 """Half an hour with the same hands is a shift, and no move."""
+_STAYS_SLOTS = 24
 _SHIFT_SHARE = 0.05
 _HAND_ON_AFTER = 12
 """Slots (an hour) that a step is pushed before others are asked whether they can do it sooner."""
@@ -58,14 +57,43 @@ def mend(shop: Shop, shown: Schedule) -> Schedule:
     if not found:
         raise short or AxisTooShortError
     best = min(found, key=lambda plan: _weighed(shop, shown, plan))
-    for order in _known(shop, shown):  # what has changed is sooner, perhaps, than what was pushed: given out, say
+    for order in _known(shop, shown):
         first = next((place for place, step in enumerate(order.steps) if step.key not in shown), None)
         if first is not None:
-            with suppress(AxisTooShortError):
-                other = anew(shop, order, best, first, order.steps[first:])
-                fewer = cost(shop, other).days < cost(shop, best).days
-                best = other if fewer or _weighed(shop, shown, other) < _weighed(shop, shown, best) else best
-    return best
+            best = _sooner(shop, shown, best, order, first, changed=True)
+    return _pulled(shop, shown, best)
+
+
+def _pulled(shop: Shop, shown: Schedule, plan: Schedule) -> Schedule:
+    """Of dockets that are late, and later than people have seen them, what can be sooner where something is free; those
+    first that weigh most. What begins within two hours stays."""
+    done, late = ends(shop, plan), []
+    for order in _known(shop, shown):
+        before = shown.get(order.steps[-1].key)
+        later = before is None or done[order.key] > before.start + order.steps[-1].slots
+        if later and order.due is not None and done[order.key] > order.due:
+            late.append(order)
+    for order in sorted(late, key=lambda one: one.weight * ((one.due or 0) - done[one.key])):
+        stays = [
+            place
+            for place, step in enumerate(order.steps)
+            if step.start is not None or plan[step.key].start < order.release + _STAYS_SLOTS
+        ]
+        first = stays[-1] + 1 if stays else 0
+        if first < len(order.steps):
+            plan = _sooner(shop, shown, plan, order, first, changed=False)
+    return plan
+
+
+def _sooner(shop: Shop, shown: Schedule, plan: Schedule, order: Order, first: int, changed: bool) -> Schedule:
+    """The plan with a docket laid out anew from a step on, if that is worth its moves; of one whose steps are others
+    now (given out, say) also if it is fewer days late so."""
+    try:
+        other = anew(shop, order, plan, first, order.steps[first:])
+    except AxisTooShortError:
+        return plan
+    fewer = changed and cost(shop, other).days < cost(shop, plan).days
+    return other if fewer or _weighed(shop, shown, other) < _weighed(shop, shown, plan) else plan
 
 
 def is_moved(before: Place, after: Place) -> bool:
