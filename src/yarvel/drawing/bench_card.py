@@ -88,7 +88,10 @@ def bench_card(plan: Plan, heading: Heading, paper: tuple[float, float] = A4) ->
     low = _facts(page, plan, under + 2.0 if lay.below else _TOP + 3.0, lay)
     low = _chart(page, plan, low, lay)
     run.top = max(under, low)
-    _true(run, plan)
+    if _true_beside(page, plan, low, under, lay):
+        run.top += _LINE  # clear of the drawing's scale
+    else:
+        _true(run, plan)
     _work(run, plan)
     for number, made in enumerate(run.pages, start=1):
         _head(made, heading, number, len(run.pages), lay)
@@ -122,17 +125,31 @@ class _Run:
         for piece in wrapped(text, _SET * (self.lay.wide - left), _TEXT):
             self.line(piece, left=left, bold=bold)
 
+    def quiet_mm(self, text: str) -> float:
+        """How high a smaller text is; 0 for none."""
+        return len(self._quiet(text)) * _QUIET_LINE + 0.8 if text else 0.0
+
+    def _quiet(self, text: str) -> list[str]:
+        return wrapped(text, _SET * (self.lay.wide - _BOX), _QUIET)
+
     def quiet(self, text: str) -> None:
         """A smaller text: what hurts, once."""
-        for piece in wrapped(text, _SET * (self.lay.wide - _BOX), _QUIET):
+        for piece in self._quiet(text):
             self.room(_QUIET_LINE)
             self.page.text((self.lay.margin + _BOX, self.top), piece, _QUIET, "start", "text-quiet")
             self.top += _QUIET_LINE
         self.top += 0.8
 
+    def boxed_mm(self, text: str) -> float:
+        """How high a line of the work is."""
+        return len(self._boxed(text)) * _LINE
+
+    def _boxed(self, text: str) -> list[str]:
+        return wrapped(text, _SET * (self.lay.wide - _BOX), _TEXT)
+
     def boxed(self, text: str, box: bool = True) -> None:
         """A line of the work with its box, never torn apart."""
-        pieces = wrapped(text, _SET * (self.lay.wide - _BOX), _TEXT)
+        pieces = self._boxed(text)
         self.room(len(pieces) * _LINE)
         if box:
             tick_box(self.page, self.lay.margin + 0.6, self.top)
@@ -260,16 +277,32 @@ def _of_seat(plan: Plan) -> Iterable[tuple[str, str]]:
         yield "burs", " → ".join(f"{size:.1f}" for size, _ in bur_cuts(plan))
 
 
+def _true_beside(page: Drawing, plan: Plan, top: float, under: float, lay: _Lay) -> bool:
+    """The true size under the facts, if there is room for it beside the drawing; whether there is."""
+    true, left = true_size(plan, _CLOSE_MM), lay.columns[0]
+    if lay.below or true.width > lay.column + 1.0 or top + _BAR_HIGH_MM + true.height > under:
+        return False
+    page.text((left, top), _TRUE, _QUIET, "start", "text-quiet")
+    _bar(page, left, top + 4.2)
+    page.place(true, left - 1.0, top + _BAR_HIGH_MM)
+    return True
+
+
+_TRUE, _CLOSE_MM, _BAR_HIGH_MM = "True size; this bar is 50 mm:", 4.0, 5.5
+
+
+def _bar(page: Drawing, left: float, y: float) -> None:
+    page.line([(left, y), (left + 50.0, y)], "cut")
+    for tick in range(0, 51, 10):
+        page.line([(left + tick, y), (left + tick, y - 1.6)], "dimension")
+
+
 def _true(run: _Run, plan: Plan) -> None:
     """The true size with a bar to check the print by."""
     true, margin = true_size(plan), run.lay.margin
     run.room(true.height + 9.0)
-    run.page.text((margin, run.top + 2.0), "True size; this bar is 50 mm:", _QUIET, "start", "text-quiet")
-    y = run.top + 1.4
-    left = margin + text_width("True size; this bar is 50 mm:", _QUIET) + 3.0
-    run.page.line([(left, y), (left + 50.0, y)], "cut")
-    for tick in range(0, 51, 10):
-        run.page.line([(left + tick, y), (left + tick, y - 1.6)], "dimension")
+    run.page.text((margin, run.top + 2.0), _TRUE, _QUIET, "start", "text-quiet")
+    _bar(run.page, margin + text_width(_TRUE, _QUIET) + 3.0, run.top + 1.4)
     run.page.place(true, margin, run.top + 3.0)
     run.top += true.height + 6.5
 
@@ -286,12 +319,13 @@ def _work(run: _Run, plan: Plan) -> None:
     run.top += 1.2
     said: set[str] = set()
     for section in sections(route, plan):
-        run.room(3 * _LINE)
+        lines = [_fresh(line.text, said) for line in section.lines]
+        run.room(_LINE + run.quiet_mm(section.caution) + run.boxed_mm(lines[0] if lines else ""))  # no heading alone
         run.line(f"{section.name} · {section.minutes:.0f} min", bold=True)
         if section.caution:
             run.quiet(section.caution)
-        for line in section.lines:
-            run.boxed(_fresh(line.text, said))
+        for line in lines:
+            run.boxed(line)
         run.top += 0.5
     _checks(run, [row.text for row in checks(plan)])
 

@@ -167,19 +167,21 @@ def _numbered(pages: list[Drawing], heading: Heading) -> list[Drawing]:
     return pages
 
 
-def true_size(plan: Plan) -> Drawing:
-    """Front, side and plan at 1:1, without dimensions."""
+def true_size(plan: Plan, between_mm: float = 12.0) -> Drawing:
+    """Front, side and plan at 1:1, without dimensions, so far apart."""
     model = sheet_model(plan)
     below = model.lowest - 6
-    drawing = Drawing(A4[0] - 2 * MARGIN, max(model.top - below, 2 * model.half_y) + 4)
     inside = 0.0 if model.band is None else model.band.inside_radius
     half = max(inside * 0.95, model.half_x + 1)
     seat = model.top + 2
+    beside = 2 * half + 2 + between_mm + model.half_y
+    over = beside + model.half_y + between_mm + model.half_x + 3
+    drawing = Drawing(over + model.half_x + 4, max(model.top - below, 2 * model.half_y) + 4)
     front = View(drawing, (half + 2, seat), 1.0)
     bands.front(front, model, half)
-    side = View(drawing, (2 * half + 14 + model.half_y, seat), 1.0)
+    side = View(drawing, (beside, seat), 1.0)
     bands.side(side, model, below)
-    above = View(drawing, (2 * half + 34 + 2 * model.half_y + model.half_x, model.half_y + 2), 1.0)
+    above = View(drawing, (over, model.half_y + 2), 1.0)
     bands.band_from_above(above, model, model.half_x + 3)
     elements.head_from_above(above, model)
     drawing.items = [

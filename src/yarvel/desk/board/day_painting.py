@@ -230,10 +230,11 @@ class Painting:
         for place, line in enumerate(lines[1:], start=1):
             self._word(line, box, place * (16 if low else 17), self._letters(13, bold=False))
         if told:
-            p.setPen(self._c["stop"] if told[0].startswith(_LATE) else self._c["text"])
+            late = told[0].startswith(_LATE)
+            p.setPen(self._c["stop"] if late else self._c["text"])
             if low:
                 box = box.adjusted(bold.horizontalAdvance(f"{first}  "), 0, 0, 0)
-            ways = [" · ".join(told[:count]) for count in range(len(told), 0, -1)] + [told[0].split()[0]]
+            ways = [" · ".join(told[:count]) for count in range(len(told), 0, -1)] + [_LATE] * late
             fits = next((way for way in ways if beside.horizontalAdvance(way) <= box.width()), "")
             self._word(fits, box, 0 if low else len(lines) * 17, self._letters(13, bold=True))
 
