@@ -227,6 +227,7 @@ def at_the_bench(keys: Keys) -> None:
     keys.press(Qt.Key.Key_Return, CONTROL)
     keys.until(lambda: any(task.state == STARTED for task in store.tasks.tasks()))
     keys.press(Qt.Key.Key_Return, CONTROL | SHIFT)
+    keys.until(lambda: "not ticked" in board.problem.text())
     keys.press(Qt.Key.Key_Return, CONTROL | SHIFT)
     keys.until(lambda: any(task.state == DONE for task in store.tasks.tasks()))
     board.close()

@@ -109,6 +109,8 @@ def test_what_somebody_else_has_changed_meanwhile_is_not_undone(hand: Hand, demo
     choose_row(board.rows, next(row for row, task in enumerate(board.tasks) if task.person and task.state != DONE))
     task = board.tasks[board.rows.currentRow()]
     board.buttons["done"].click()
+    hand.bot.waitUntil(lambda: "not ticked" in board.problem.text())
+    board.buttons["done"].click()
     hand.settle()
     store = Store(demo_path)
     store.tasks.put_back(

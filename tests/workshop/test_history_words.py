@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import UTC, datetime
 from typing import Any
 
+from yarvel.shanks.methods import METHODS
 from yarvel.workshop.dockets import Change
 from yarvel.workshop.history_words import told
 
@@ -38,3 +39,14 @@ def test_what_changed_of_a_job_is_read_with_its_units() -> None:
         "head splay: 12 → taken away",
         "head notched: no → yes",
     ]
+
+
+def test_choices_of_a_job_are_told_by_their_names() -> None:
+    """What the format calls by a key is told as people call it; what is a workshop's own is its own name."""
+    before = {"fit": {"method": "inset"}, "head": {"metal": "9k-yellow"}, "shank": {"size": {"system": "ISO"}}}
+    after = {"fit": {"method": "on-flat"}, "head": {"metal": "our-own"}, "shank": {"size": {"system": "mm"}}}
+    line = told(Change(datetime(2031, 5, 6, 9, tzinfo=UTC), "job", before, after))
+    for key in ("on-flat", "9k-yellow"):
+        assert key not in line
+    assert METHODS["on-flat"].LABEL.lower() in line.lower()
+    assert "9k yellow gold → our-own" in line and "ISO → inside" in line

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
+from yarvel.metals.alloys import ALLOYS
 from yarvel.workshop.customers import Known
 from yarvel.workshop.dockets import Docket
 from yarvel.workshop.stock import KINDS, StockItem
@@ -41,7 +42,7 @@ def everywhere(store: Store, words: str) -> Hits:
 
 
 def _holds(item: StockItem, words: list[str]) -> bool:
-    text = stock_text(item).casefold()
+    text = f"{stock_text(item)} {item.metal}".casefold()
     return all(word in text for word in words)
 
 
@@ -53,5 +54,6 @@ def stock_text(item: StockItem) -> str:
         value = getattr(item, one.name)
         if value is not None:
             measures.append(f"{one.label.lower()} {value:g}")
-    said = (item.code, item.metal, item.cut, item.state, item.grade, *measures, item.owner, item.note)
+    metal = ALLOYS[item.metal].label if item.metal in ALLOYS else item.metal
+    said = (item.code, metal, item.cut, item.state, item.grade, *measures, item.owner, item.note)
     return " · ".join((kind.label, *(text for text in said if text)))

@@ -6,15 +6,32 @@ import json
 from collections.abc import Mapping, Sequence
 from typing import TypeGuard
 
+from yarvel.heads.styles import STYLES
 from yarvel.heads.wear import FINDINGS, SOUND
+from yarvel.metals.alloys import ALLOYS
 from yarvel.planning.job import patch_between
 from yarvel.planning.repair import CAUSES, VERDICTS
 from yarvel.route.card import LABELS
+from yarvel.shanks.methods import METHODS
+from yarvel.shanks.sizes import SYSTEMS
+from yarvel.stones.cuts import CUTS
+from yarvel.stones.species import SPECIES
 from yarvel.workshop.claw_chart import MEASURES, finding_key
 from yarvel.workshop.dockets import DOCUMENTS, FIELDS, SEVERAL, Change
 
-_CALLED: dict[str, Mapping[str, str]] = {"chosen": LABELS, "way": LABELS, "cause": CAUSES, "verdict": VERDICTS}
-"""What the keys are called that a claw chart and a repair hold."""
+_CALLED: dict[str, Mapping[str, str]] = {
+    "chosen": LABELS,
+    "way": LABELS,
+    "cause": CAUSES,
+    "verdict": VERDICTS,
+    "method": {key: one.LABEL for key, one in METHODS.items()},
+    "style": {key: one.LABEL for key, one in STYLES.items()},
+    "cut": {key: one.label for key, one in CUTS.items()},
+    "species": {key: one.label for key, one in SPECIES.items()},
+    "metal": {key: one.label for key, one in ALLOYS.items()},
+    "system": {key: one.label for key, one in SYSTEMS.items()},
+}
+"""What the keys are called that a job, a claw chart and a repair hold; a workshop's own are their own names."""
 _UNITS = {"mm": " mm", "deg": "°", "percent": " %", "ct": " ct", "g": " g"}
 _WORDS = {"docket": "docket", "job": "the job", **{name: one.label for name, one in FIELDS.items()}}
 
@@ -72,7 +89,10 @@ def _words(path: str) -> tuple[str, str]:
 
 
 def _called(value: object, names: Mapping[str, str]) -> str:
-    return names.get(value, value).lower() if isinstance(value, str) and value in names else _plain(value)
+    if not isinstance(value, str) or value not in names:
+        return _plain(value)
+    name = names[value]
+    return name if name[1:2].isupper() else name[:1].lower() + name[1:]
 
 
 def _is_chart(value: object) -> TypeGuard[list[dict[str, object]]]:

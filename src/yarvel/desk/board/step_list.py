@@ -53,7 +53,7 @@ class StepList(QWidget):
     def ask_for(self, task: Task | None, ask: Ask, rules: HouseRules) -> None:
         """What the chosen task says, worked out in the background from its docket as it is now."""
         self._asked = None if task is None else task.id
-        self._told = None
+        self._told = self._told if self._told == self._asked else None
         if task is None:
             self.show_step("Choose a task to see what it says.", None, ())
             return
