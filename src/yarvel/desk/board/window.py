@@ -81,6 +81,14 @@ class BoardWindow(QWidget):
         self.step = StepList(self)
         self._lay_out()
         self.step.hide()
+        self._connect()
+        self.hours: HoursDialog | None = None
+        self._clock = QTimer(self)
+        self._clock.timeout.connect(self._on_clock)
+        self._clock.start(_TICK_MS)
+
+    def _connect(self) -> None:
+        """Who hears whom."""
         self.step.ticked.connect(self._on_tick)
         self.finishing = Finishing(self.step)
         self.finishing.said.connect(self._say)
@@ -94,10 +102,6 @@ class BoardWindow(QWidget):
         self.day.docket_wanted.connect(self.docket_wanted)
         self.day.said.connect(self._say)
         self.day.hours_wanted.connect(lambda: self.open_hours())
-        self.hours: HoursDialog | None = None
-        self._clock = QTimer(self)
-        self._clock.timeout.connect(self._on_clock)
-        self._clock.start(_TICK_MS)
 
     def _lay_out(self) -> None:
         self.list.lay_out(self.buttons["add"], self.buttons["codes"])
@@ -143,10 +147,6 @@ class BoardWindow(QWidget):
             self.list.show_tasks()
             self.day.reload()
 
-    def _chosen_task(self) -> Task | None:
-        held = self._chosen_tasks()
-        return held[-1] if held else None
-
     def _chosen_tasks(self) -> list[Task]:
         if self._from_plan:
             return self.day.tasks()
@@ -159,7 +159,7 @@ class BoardWindow(QWidget):
             self.day.came_for = ""  # what somebody chooses is not taken out of their hand by a plan that comes later
         if from_plan == self._from_plan or mine:
             self._from_plan = from_plan
-            task = self._chosen_task()
+            task = next(reversed(self._chosen_tasks()), None)
             self.bar.show_task(task, self.people)
             self.step.ask_for(task, self._ask, self._rules())
             self._show_step(task is not None and not errand_of(task.operation))
@@ -172,7 +172,7 @@ class BoardWindow(QWidget):
 
     def _on_tick(self, line: str, ticked: bool) -> None:
         """A tick stands with the docket: the bench shows it too."""
-        task = self._chosen_task()
+        task = next(reversed(self._chosen_tasks()), None)
         if task is not None:
             self._act(TickCheck(task.docket_id, line, ticked), self._on_done)
 
