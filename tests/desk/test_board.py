@@ -120,10 +120,10 @@ def missing() -> Docket:
 def test_what_is_chosen_is_never_another_task(hand: Hand, board: BoardWindow) -> None:
     """The first task is done elsewhere: what moves up into its row is not chosen for it."""
     choose_row(board.rows, 0)
-    chosen = board._chosen_task()
+    chosen = next(reversed(board._chosen_tasks()), None)
     store = hand.window.dockets.door.store
     assert chosen is not None and store is not None
     store.tasks.stop(chosen.id, done=True)
     board.reload()
     hand.settle()
-    assert board.tasks[0].id != chosen.id and board._chosen_task() is None
+    assert board.tasks[0].id != chosen.id and next(reversed(board._chosen_tasks()), None) is None

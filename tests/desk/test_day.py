@@ -299,12 +299,12 @@ def test_what_an_outworker_would_keep_is_given_out(hand: Hand, board: BoardWindo
     store.close()
     board.reload()
     at_rest(hand, board)
-    hand.bot.waitUntil(board.day.give_out.isVisible)
-    said = board.day.way.text()
+    hand.bot.waitUntil(board.day.out.isVisible)
+    said = board.day.out.words.text()
     assert "if an outworker did “Cut the seat” and “Set the stone”: packed " in said and "back" in said
     number = said.split()[0]
     before = {one.docket.number: one.late for one in board.day.chart.plan.outcomes}  # type: ignore[union-attr]
-    hand.bot.mouseClick(board.day.give_out, Qt.MouseButton.LeftButton)
+    hand.bot.mouseClick(board.day.out.button, Qt.MouseButton.LeftButton)
     hand.bot.waitUntil(lambda: any(one.job.operation.startswith("out-outworker-") for one in bars(board)))
     at_rest(hand, board)
     there = next(one for one in bars(board) if one.job.operation.startswith("out-outworker-"))

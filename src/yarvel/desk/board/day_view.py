@@ -14,17 +14,17 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 from yarvel.desk.asking import Ask, DoAct
 from yarvel.desk.board.day_canvas import DAY, WEEK
 from yarvel.desk.board.day_chart import DayChart, Wish
-from yarvel.desk.board.day_planner import DayPlanner, Known, Offer
+from yarvel.desk.board.day_planner import DayPlanner, Known
 from yarvel.desk.board.heat_button import HeatButton
+from yarvel.desk.board.remedies import OfferButton, WayRow
 from yarvel.desk.widgets.words import Words
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import PinTask, PlanTasks, SendOut
-from yarvel.workshop.day.outwork import Way
 from yarvel.workshop.day.proposing import of_ten
 from yarvel.workshop.day.reading import Bar, DayPlan, Outcome, Reading, read, shown_document
 from yarvel.workshop.day.snapshot import Brief, stored
-from yarvel.workshop.standards import label_of, skill_of
+from yarvel.workshop.standards import skill_of
 from yarvel.workshop.tasks import Task, Wanted
 from yarvel.workshop.who_may import NotAllowedError
 
@@ -61,7 +61,6 @@ class DayView(QWidget):
         self._counting = False
         self._late_before: dict[int, int] | None = None
         self._known = Known(None, ())
-        self._offer: Offer | None = None
         self._reading: Reading | None = None
         self.came_for = ""
         """The docket that somebody came to the board with, until what comes next of it is chosen, or something else."""
@@ -70,14 +69,11 @@ class DayView(QWidget):
         self.standing = _words(self, "board.standing")
         self.moved = _words(self, "board.moved")
         self.about = _words(self, "board.about")
-        self.better = QPushButton(self)
-        self.better.setObjectName("board.better")
-        self.better.clicked.connect(lambda _checked=False: self._take_offer())
-        self.better.hide()
-        self.way = _words(self, "board.way")
-        self.give_out = QPushButton("Give it out", self)
-        self.give_out.setObjectName("board.give-out")
-        self.give_out.clicked.connect(lambda _checked=False: self._give_out())
+        self.better = OfferButton(self)
+        self.better.taken.connect(self.planner.take)
+        self.out = WayRow(self)
+        self.out.wished.connect(self._give_out)
+        self.out.unmade.connect(self._make_tasks)
         self.heat = HeatButton(self)
         self.heat.wished.connect(lambda deed: self._act(deed, self._on_done))
         self._lay_out()
@@ -86,7 +82,7 @@ class DayView(QWidget):
         self.chart.wished.connect(self.pin)
         self.planner.planned.connect(self._on_planned)
         self.planner.known.connect(self._on_known)
-        self.planner.offered.connect(self._on_offered)
+        self.planner.offered.connect(self.better.show_for)
         self.planner.problem.connect(self.said)
         self.destroyed.connect(self.planner.finish)
 
@@ -108,19 +104,18 @@ class DayView(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 6, 0, 0)
         column.addLayout(top)
-        for words, button in ((self.moved, self.better), (self.way, self.give_out)):
-            row = QHBoxLayout()
-            row.addWidget(words, 1)
-            row.addStretch(0)
-            row.addWidget(button)
-            column.addLayout(row)
+        row = QHBoxLayout()
+        row.addWidget(self.moved, 1)
+        row.addStretch(0)
+        row.addWidget(self.better)
+        column.addLayout(row)
+        column.addWidget(self.out)
         column.addWidget(self.chart, 1)
         below = QHBoxLayout()
         below.addWidget(self.about, 1)
         below.addWidget(self.heat)
         column.addLayout(below)
-        for part in (self.moved, self.way, self.give_out):
-            part.hide()
+        self.moved.hide()
 
     # --- what is chosen -------------------------------------------------------------------------------------------
 
@@ -214,8 +209,7 @@ class DayView(QWidget):
     def _on_planned(self, plan: DayPlan) -> None:
         self.chart.show_plan(plan)
         self.come_for("")
-        self._offer = None
-        self.better.hide()
+        self.better.show_for(None)
         self._tell_moves(plan)
         self._say_standing()
         self._on_chosen(by_hand=False)
@@ -242,41 +236,6 @@ class DayView(QWidget):
         if not self.planner.busy and self.planner.shown is not None:
             self._keep(self.planner.shown)
 
-    def _on_offered(self, offer: Offer) -> None:
-        self._offer = offer
-        fewer = f"{offer.fewer} fewer late" if offer.fewer > 0 else "less late"
-        if offer.fewer <= 0 and offer.days < offer.days_now:
-            fewer = f"late by {offer.days} and not {offer.days_now} days together"
-        self.better.setText(f"A better order: {fewer}, {offer.moved} moved. Take it")
-        self.better.show()
-
-    def _way(self) -> Way | None:
-        """What an outworker could keep that helps most; what was known of an older plan counts where it holds still."""
-        plan = self.chart.plan
-        if plan is None:
-            return None
-        late, jobs = {one.docket.id: one.late for one in plan.late}, plan.reading.jobs
-        held = (way for way in self._known.ways if late.get(way.order) == way.now and set(way.tasks) <= jobs.keys())
-        return next(held, None)
-
-    def _give_out(self) -> None:
-        """The task that an outworker does best is handed on to one."""
-        plan, way = self.chart.plan, self._way()
-        if plan is None or way is None:
-            return
-        jobs = [plan.reading.jobs[task] for task in way.tasks]
-        tasks = [job.task.id for job in jobs if job.task is not None]
-        if len(tasks) < len(jobs):
-            self._make_tasks(jobs[0].docket, plan)
-        elif plan.reading.outwork is not None:
-            self._late_before = {one.docket.id: one.late for one in plan.outcomes}
-            station = plan.reading.outwork.station
-            self._act(SendOut(tasks[0], jobs[0].docket.id, station, more=tuple(tasks[1:])), self._on_done)
-
-    def _take_offer(self) -> None:
-        if self._offer is not None:
-            self.planner.take(self._offer)
-
     # --- pins -----------------------------------------------------------------------------------------------------
 
     def pin(self, wishes: list[Wish]) -> None:
@@ -288,7 +247,7 @@ class DayView(QWidget):
         for wish in wishes:
             job = wish.bar.job
             if job.task is None:
-                self._make_tasks(job.docket, plan)
+                self._make_tasks(job.docket)
                 return
             person = None if wish.hands < 0 else plan.reading.people[wish.hands]
             begins = None if wish.begins is None or person is None else stored(wish.begins).isoformat()
@@ -296,7 +255,13 @@ class DayView(QWidget):
                 self.said.emit(f"{person.name} has no {skill_of(job.operation)} among their skills; it is theirs now.")
             self._act(PinTask(job.task.id, None if person is None else person.id, begins), self._on_done)
 
-    def _make_tasks(self, docket: Brief, plan: DayPlan) -> None:
+    def _give_out(self, deed: SendOut) -> None:
+        """Work is given to an outworker; what is kept by it is told with the plan that follows."""
+        if self.chart.plan is not None:
+            self._late_before = {one.docket.id: one.late for one in self.chart.plan.outcomes}
+        self._act(deed, self._on_done)
+
+    def _make_tasks(self, docket: Brief) -> None:
         """A docket whose tasks nobody has made gets them; one that is not measured cannot."""
         wanted = self._counted.get((docket.id, docket.version))
         if not wanted:
@@ -332,10 +297,7 @@ class DayView(QWidget):
         if plan is None:
             return
         self.standing.setText(standing(plan, self._known))
-        way = self._way()
-        self.way.setText("" if way is None else way_text(plan, way))
-        for part in (self.way, self.give_out):
-            part.setVisible(way is not None)
+        self.out.show_for(plan, self._known)
 
 
 def standing(plan: DayPlan, known: Known) -> str:
@@ -378,18 +340,6 @@ def _proved(late: int, known: Known) -> list[str]:
     if left > 0 and not known.proved:
         told.append(f"of {left} it is not known" if told else "whether they could be kept is not known")
     return [f"{'; '.join(told).capitalize()}."] if told else []
-
-
-def way_text(plan: DayPlan, way: Way) -> str:
-    """What an outworker could keep, in a sentence."""
-    jobs, axis = [plan.reading.jobs[task] for task in way.tasks], plan.reading.shop.axis
-    did = " and ".join(f"“{label_of(job.operation)}”" for job in jobs)
-    kept = "would be kept" if not way.late else f"would be late by {way.late} and not {way.now} days"
-    packed, back = axis.moment_of(way.packed), axis.moment_of(way.back)
-    return (
-        f"{jobs[0].docket.number} {kept} if an outworker did {did}: "
-        f"packed {packed:%a %-d %b %-H:%M}, back {back:%a %-d %b}."
-    )
 
 
 def about(plan: DayPlan, bar: Bar) -> str:

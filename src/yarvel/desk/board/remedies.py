@@ -1,0 +1,97 @@
+"""What would make the plan that is shown better, each with a button: another order, or work given to an outworker."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
+
+from yarvel.desk.board.day_planner import Known, Offer
+from yarvel.desk.widgets.words import Words
+from yarvel.workshop.acts import SendOut
+from yarvel.workshop.day.outwork import Way
+from yarvel.workshop.day.reading import DayPlan
+from yarvel.workshop.standards import label_of
+
+
+class OfferButton(QPushButton):
+    """A better plan that moves what people have seen, to be taken."""
+
+    taken = Signal(object)
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setObjectName("board.better")
+        self._offer: Offer | None = None
+        self.clicked.connect(lambda _checked=False: self._take())
+        self.hide()
+
+    def show_for(self, offer: Offer | None) -> None:
+        """Say what it would bring, and what it moves; None: there is none."""
+        self._offer = offer
+        self.setVisible(offer is not None)
+        if offer is None:
+            return
+        fewer = f"{offer.fewer} fewer late" if offer.fewer > 0 else "less late"
+        if offer.fewer <= 0 and offer.days < offer.days_now:
+            fewer = f"late by {offer.days} and not {offer.days_now} days together"
+        self.setText(f"A better order: {fewer}, {offer.moved} moved. Take it")
+
+    def _take(self) -> None:
+        if self._offer is not None:
+            self.taken.emit(self._offer)
+
+
+class WayRow(QWidget):
+    """What an outworker could keep, that helps most, and a button that gives it out. ``unmade``: a docket whose tasks
+    have to be made first."""
+
+    wished = Signal(object)
+    unmade = Signal(object)
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.words = Words(self)
+        self.words.setObjectName("board.way")
+        self.words.setWordWrap(True)
+        self.button = QPushButton("Give it out", self)
+        self.button.setObjectName("board.give-out")
+        self.button.clicked.connect(lambda _checked=False: self._give_out())
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.addWidget(self.words, 1)
+        row.addWidget(self.button)
+        self._plan: DayPlan | None = None
+        self._way: Way | None = None
+        self.hide()
+
+    def show_for(self, plan: DayPlan, known: Known) -> None:
+        """What is known of an older plan counts where it holds still."""
+        late, jobs = {one.docket.id: one.late for one in plan.late}, plan.reading.jobs
+        held = (way for way in known.ways if late.get(way.order) == way.now and set(way.tasks) <= jobs.keys())
+        self._plan, self._way = plan, next(held, None)
+        self.setVisible(self._way is not None)
+        self.words.setText("" if self._way is None else way_text(plan, self._way))
+
+    def _give_out(self) -> None:
+        plan, way = self._plan, self._way
+        if plan is None or way is None or plan.reading.outwork is None:
+            return
+        jobs = [plan.reading.jobs[task] for task in way.tasks]
+        tasks = [job.task.id for job in jobs if job.task is not None]
+        if len(tasks) < len(jobs):
+            self.unmade.emit(jobs[0].docket)
+        else:
+            station = plan.reading.outwork.station
+            self.wished.emit(SendOut(tasks[0], jobs[0].docket.id, station, more=tuple(tasks[1:])))
+
+
+def way_text(plan: DayPlan, way: Way) -> str:
+    """What an outworker could keep, in a sentence."""
+    jobs, axis = [plan.reading.jobs[task] for task in way.tasks], plan.reading.shop.axis
+    did = " and ".join(f"“{label_of(job.operation)}”" for job in jobs)
+    kept = "would be kept" if not way.late else f"would be late by {way.late} and not {way.now} days"
+    packed, back = axis.moment_of(way.packed), axis.moment_of(way.back)
+    return (
+        f"{jobs[0].docket.number} {kept} if an outworker did {did}: "
+        f"packed {packed:%a %-d %b %-H:%M}, back {back:%a %-d %b}."
+    )
