@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection
 
 from PySide6.QtCore import QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QColor, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPixmap, QResizeEvent
 from PySide6.QtWidgets import QAbstractScrollArea, QWidget
 
 from yarvel.desk.board.day_painting import HEAD_PX, LEAST_ROW_PX, NAMES_PX, ROW_PX, Drag, Look, Painting
@@ -30,6 +30,9 @@ class DayCanvas(QAbstractScrollArea):
         self._per_slot = DAY
         self._keys: list[int] = []
         self._drag: Drag | None = None
+        self._still: tuple[object, QPixmap] | None = None
+        self.row_px = ROW_PX
+        """How high a person's row is: lower where many work here, so that all of them are seen, but never too low."""
         self.setObjectName("board.chart")
         self.setAccessibleName("Plan of the day: people down, hours across")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -86,12 +89,6 @@ class DayCanvas(QAbstractScrollArea):
         held = None if self._plan is None else self._plan.reading.beside.get(key)
         return (key,) if held is None else (key, *(task for task in held.tasks if task != key))
 
-    @property
-    def row_px(self) -> int:
-        """How high a person's row is: lower where many work here, so that all of them are seen, but never too low."""
-        count = 1 if self._plan is None else max(len(self._plan.reading.people), 1)
-        return min(max((self.viewport().height() - HEAD_PX) // count, LEAST_ROW_PX), ROW_PX)
-
     def box(self, bar: Bar) -> QRectF:
         """Where a bar is, in the viewport's pixels."""
         assert self._plan is not None
@@ -107,6 +104,8 @@ class DayCanvas(QAbstractScrollArea):
     def _set_bars(self) -> None:
         across, down = 0, 0
         if self._plan is not None:
+            count = max(len(self._plan.reading.people), 1)
+            self.row_px = min(max((self.viewport().height() - HEAD_PX) // count, LEAST_ROW_PX), ROW_PX)
             shop = self._plan.reading.shop
             last = max((place.start for place in self._plan.plan.values()), default=0) + 60
             across = round(min(last, shop.axis.size) * self._per_slot) + NAMES_PX - self.viewport().width()
@@ -139,10 +138,35 @@ class DayCanvas(QAbstractScrollArea):
     def paintEvent(self, _event: QPaintEvent) -> None:
         """Days and hours, threads, bars, names."""
         painter = QPainter(self.viewport())
+        if self._drag is not None and self._drag.far and self._plan is not None:
+            painter.drawPixmap(0, 0, self._picture())  # under what is dragged, nothing changes
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            self._painting(painter, self._plan).dragged(self._drag)
+        else:
+            self._still = None
+            self._paint(painter)
+        painter.end()
+
+    def _painting(self, painter: QPainter, plan: DayPlan) -> Painting:
+        across, down = self.horizontalScrollBar().value(), self.verticalScrollBar().value()
+        look = Look(self.viewport().rect(), across, down, self._per_slot, self.row_px, self.box, self.font())
+        return Painting(painter, look, plan, self._colours, (self._keys, self.bars()))
+
+    def _paint(self, painter: QPainter) -> None:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.viewport().rect(), QColor(self._colours["paper"]))
         if self._plan is not None:
-            across, down = self.horizontalScrollBar().value(), self.verticalScrollBar().value()
-            look = Look(self.viewport().rect(), across, down, self._per_slot, self.row_px, self.box, self.font())
-            Painting(painter, look, self._plan, self._colours, (self._keys, self.bars()), self._drag).all()
-        painter.end()
+            self._painting(painter, self._plan).all()
+
+    def _picture(self) -> QPixmap:
+        """The plan as it is, painted once as long as nothing but the pointer moves."""
+        scrolled = self.horizontalScrollBar().value(), self.verticalScrollBar().value()
+        seen = (*scrolled, self._per_slot, self.viewport().size(), id(self._plan))
+        if self._still is None or self._still[0] != seen:
+            picture = QPixmap(self.viewport().size() * self.devicePixelRatioF())
+            picture.setDevicePixelRatio(self.devicePixelRatioF())
+            painter = QPainter(picture)
+            self._paint(painter)
+            painter.end()
+            self._still = seen, picture
+        return self._still[1]

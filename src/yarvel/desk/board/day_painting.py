@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 
 from msgspec import Struct
 from PySide6.QtCore import QPointF, QRect, QRectF, Qt
@@ -61,12 +61,10 @@ class Painting:
         plan: DayPlan,
         colours: dict[str, str],
         chosen: tuple[list[int], list[Bar]],
-        drag: Drag | None,
     ) -> None:
         self._p, self._plan, self._box, self._base = painter, plan, look.box, look.font
         self._c = {name: QColor(value) for name, value in colours.items()}
         self._keys, self._bars = chosen
-        self._drag = drag
         self._away: list[QRectF] = []
         self._last_hour = -100.0
         self._picked = {plan.reading.jobs[key].docket.id for key in self._keys}
@@ -75,18 +73,18 @@ class Painting:
         self._x0, self._y0 = NAMES_PX - look.across, HEAD_PX - look.down
 
     def all(self) -> None:
-        """Everything, back to front."""
+        """Everything but what is dragged, back to front."""
         p = self._p
         p.save()
         p.setClipRect(QRect(NAMES_PX, HEAD_PX, self._view.width(), self._view.height()))
         self._rows()
-        self._threads()
+        boxes = {(bar.job.key, bar.piece): self._box(bar) for bar in self._plan.bars}
+        self._threads(boxes)
         for bar in self._plan.bars:
-            box = self._box(bar)
+            box = boxes[bar.job.key, bar.piece]
             if box.right() > NAMES_PX and box.left() < self._view.right() and box.bottom() > HEAD_PX:
                 self._bar(bar, box)
         self._absences()
-        self._dragged()
         p.restore()
         self._head()
         self._names()
@@ -152,7 +150,7 @@ class Painting:
                 p.setPen(self._c["text"])
                 p.drawText(QPointF(left + 10, middle + 5), "away")
 
-    def _threads(self) -> None:
+    def _threads(self, boxes: Mapping[tuple[int, int], QRectF]) -> None:
         """Dockets as threads from bar to bar; those of what is chosen strong."""
         by_docket: dict[int, list[Bar]] = {}
         for bar in self._plan.bars:
@@ -163,7 +161,7 @@ class Painting:
             self._p.setPen(QPen(self._c["accent" if strong else "line"], 3 if strong else 1))
             self._p.setBrush(Qt.BrushStyle.NoBrush)
             for one, other in zip(bars, bars[1:], strict=False):
-                a, b = self._box(one), self._box(other)
+                a, b = boxes[one.job.key, one.piece], boxes[other.job.key, other.piece]
                 if b.left() < NAMES_PX - 50 or a.right() > self._view.right() + 50:
                     continue
                 begin, end = QPointF(a.right(), a.center().y()), QPointF(b.left(), b.center().y())
@@ -250,17 +248,14 @@ class Painting:
         if shown == text or len(shown) > 4:
             self._p.drawText(QPointF(box.left(), box.top() + min(14, box.height() - 2) + down), shown)
 
-    def _dragged(self) -> None:
+    def dragged(self, drag: Drag) -> None:
         """Where what is taken would go."""
-        if self._drag is None or not self._drag.far:
-            return
         p = self._p
-        rows = round(self._drag.by.y() / self._row)
+        p.setClipRect(QRect(NAMES_PX, HEAD_PX, self._view.width(), self._view.height()))
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        p.setPen(QPen(self._c["accent"], 2.5, Qt.PenStyle.DotLine))
         for bar in self._bars:
-            box = self._box(bar).translated(self._drag.by.x(), rows * self._row)
-            p.setBrush(Qt.BrushStyle.NoBrush)
-            p.setPen(QPen(self._c["accent"], 2.5, Qt.PenStyle.DotLine))
-            p.drawRect(box)
+            p.drawRect(self._box(bar).translated(drag.by.x(), round(drag.by.y() / self._row) * self._row))
 
     def _head(self) -> None:
         """Days, hours, and the present."""
