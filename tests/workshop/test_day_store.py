@@ -129,6 +129,31 @@ def test_what_is_proved_and_what_is_not_known_is_said(small: Store, known: Known
     )
 
 
+@pytest.mark.parametrize(
+    ("promised", "holidays", "late"),
+    [
+        (MONDAY - timedelta(days=3), (), 1),  # the Friday before
+        (MONDAY - timedelta(days=2), (), 1),  # a Saturday on which the house is shut
+        (MONDAY - timedelta(days=7), (), 5),
+        (MONDAY - timedelta(days=7), (MONDAY - timedelta(days=4), MONDAY - timedelta(days=1)), 4),
+        (MONDAY - timedelta(days=364), (), 260),
+        (MONDAY, (), 0),
+    ],
+)
+def test_late_is_counted_from_the_day_that_was_promised(
+    small: Store, promised: date, holidays: tuple[date, ...], late: int
+) -> None:
+    """Open days, also those that were over before today: a week's delay is told as a week's."""
+    snapshot = small.day.snapshot()
+    hours = replace(snapshot.hours, holidays=frozenset(holidays))
+    gone = tuple(replace(brief, promised=promised) for brief in snapshot.dockets)
+    reading = read(replace(snapshot, dockets=gone, hours=hours))
+    plan = day_plan(reading, dispatch(reading.shop))
+    outcome = next(one for one in plan.outcomes if one.docket.number == "31-0001")
+    assert outcome.ready == MONDAY and outcome.late == late
+    assert (f"31-0001 by {late} day" in standing(plan, Known(None, ()))) == (late > 0)
+
+
 def test_a_plan_is_read_in_local_time(small: Store) -> None:
     reading = read(small.day.snapshot())
     plan = dispatch(reading.shop)

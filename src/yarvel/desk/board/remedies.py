@@ -66,7 +66,7 @@ class WayRow(QWidget):
 
     def show_for(self, plan: DayPlan, known: Known) -> None:
         """What is known of an older plan counts where it holds still."""
-        late, jobs = {one.docket.id: one.late for one in plan.late}, plan.reading.jobs
+        late, jobs = {one.docket.id: one.late - one.past for one in plan.late}, plan.reading.jobs
         held = (way for way in known.ways if late.get(way.order) == way.now and set(way.tasks) <= jobs.keys())
         self._plan, self._way = plan, next(held, None)
         self.setVisible(self._way is not None)
@@ -89,7 +89,8 @@ def way_text(plan: DayPlan, way: Way) -> str:
     """What an outworker could keep, in a sentence."""
     jobs, axis = [plan.reading.jobs[task] for task in way.tasks], plan.reading.shop.axis
     did = " and ".join(f"“{label_of(job.operation)}”" for job in jobs)
-    kept = "would be kept" if not way.late else f"would be late by {way.late} and not {way.now} days"
+    past = next((one.past for one in plan.outcomes if one.docket.id == way.order), 0)
+    kept = "would be kept" if not way.late else f"would be late by {way.late + past} and not {way.now + past} days"
     packed, back = axis.moment_of(way.packed), axis.moment_of(way.back)
     return (
         f"{jobs[0].docket.number} {kept} if an outworker did {did}: "

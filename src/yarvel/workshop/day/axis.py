@@ -184,6 +184,14 @@ class Axis:
         closes = house.closing(held[-1]) if held else None
         return 0 if closes is None else self.slot_at(closes)
 
+    def passed_since(self, day: date) -> int:
+        """Open days after this one that are over before the axis begins."""
+        weeks, rest = divmod(max((self.days[0] - day).days - 1, 0), 7)
+        found = weeks * sum(bool(blocks) for blocks in self.hours.week)
+        found += sum(bool(self.hours.week[(day + timedelta(days=more + 1)).weekday()]) for more in range(rest))
+        shut = (one for one in self.hours.holidays if day < one < self.days[0] and self.hours.week[one.weekday()])
+        return found - len({*shut})
+
     def evening_of(self, day: date) -> int:
         """The end of a day; of one that is shut, of the open day before; 0 before the axis begins."""
         place = int(np.searchsorted(np.array(self.days, dtype="datetime64[D]"), np.datetime64(day, "D"), side="right"))

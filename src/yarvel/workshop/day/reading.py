@@ -390,14 +390,15 @@ class Bar(Struct, frozen=True):
 
 
 class Outcome(Struct, frozen=True):
-    """How a docket comes out by the plan: the day it is ready, how many open days late, and the chance that its promise
-    is kept (None while that is not known)."""
+    """How a docket comes out by the plan: the day it is ready, how many open days late, of which so many were ``past``
+    before the days laid out, and the chance that its promise is kept (None while that is not known)."""
 
     docket: Brief
     ready: date
     late: int
     minutes: float
     chance: float | None = None
+    past: int = 0
 
 
 class DayPlan(Struct, frozen=True):
@@ -447,10 +448,11 @@ def day_plan(reading: Reading, plan: Schedule, chances: Mapping[int, float] | No
             continue
         brief = reading.jobs[order.steps[0].task].docket
         end = finished[order.key]
-        late = 0 if order.due is None else late_days(axis, end, order.due)
+        past = 0 if order.due is None or brief.promised is None else axis.passed_since(brief.promised)
+        late = 0 if order.due is None else past + late_days(axis, end, order.due)
         minutes = sum(job.minutes for job in mine.get(order.key, ()))
         chance = None if chances is None or brief.promised is None else chances.get(order.key)
-        outcomes.append(Outcome(brief, axis.day_of(end - 1), late, minutes, chance))
+        outcomes.append(Outcome(brief, axis.day_of(end - 1), late, minutes, chance, past))
     return DayPlan(
         reading,
         plan,
