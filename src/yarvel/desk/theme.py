@@ -172,6 +172,9 @@ def _style_sheet(colours: dict[str, str]) -> str:
     QPushButton[remedy="true"] {{ background: {role("accent")}; color: {role("on-accent")}; border: none;
         text-align: left; font-weight: bold; }}
     QPushButton[fold="true"] {{ text-align: left; border-width: 0 0 1px 0; background: transparent; padding: 4px 2px; }}
+    QPushButton:disabled {{ background: transparent; color: {role("text-quiet")};
+        border: 1px dashed {role("field-line")}; }}
+    QLineEdit:disabled, QComboBox:disabled {{ background: transparent; color: {role("text-quiet")}; }}
     QPushButton[remedy="true"]:focus {{ border: 2px solid {role("text")}; }}
     QScrollBar:vertical {{ background: transparent; width: 9px; margin: 0; }}
     QScrollBar::handle:vertical {{ background: {role("line")}; min-height: 36px; border-radius: 4px; margin: 1px; }}
@@ -194,6 +197,7 @@ def _style_sheet(colours: dict[str, str]) -> str:
     QScrollArea, QScrollArea > QWidget > QWidget {{ background: {role("panel")}; border: none; }}
     QToolBar {{ background: {role("window")}; border: none; spacing: 2px; padding: 3px 6px; }}
     QToolButton {{ color: {role("text")}; padding: 4px 8px; border: 1px solid transparent; border-radius: 2px; }}
+    QToolButton:disabled {{ color: {role("text-quiet")}; }}
     QToolButton:hover, QToolButton:focus {{ border-color: {role("accent")}; }}
     QToolButton#qt_toolbar_ext_button {{ min-width: 12px; max-width: 12px;
         padding: 0; border: none; }}
@@ -210,6 +214,7 @@ def _lists_and_menus(role: Callable[[str], str]) -> str:
     QHeaderView::section {{ background: {role("panel")}; color: {role("text")}; border: none;
         border-bottom: 1px solid {role("line")}; padding: 4px 6px; font-weight: bold; }}
     QMenu {{ background: {role("raised")}; color: {role("text")}; border: 1px solid {role("line")}; }}
+    QMenu::item:disabled {{ color: {role("text-quiet")}; }}
     QMenu::item:selected {{ background: {role("accent")}; color: {role("on-accent")}; }}
     QMenuBar {{ background: {role("window")}; color: {role("text")}; }}
     QMenuBar::item:selected {{ background: {role("accent-soft")}; }}

@@ -63,6 +63,7 @@ class TaskBar(QWidget):
             row.addWidget(self.buttons[name])
         self.buttons["undo"].setEnabled(undo_stack.canUndo())
         self.buttons["redo"].setEnabled(undo_stack.canRedo())
+        self.show_task(None, [])
         undo_stack.canUndoChanged.connect(self.buttons["undo"].setEnabled)
         undo_stack.canRedoChanged.connect(self.buttons["redo"].setEnabled)
         undo_stack.undoTextChanged.connect(self._name_undo)  # methods of this bar: they end with it
@@ -126,6 +127,7 @@ class TaskBar(QWidget):
         }
         for name, wanted in able.items():
             self.buttons[name].setEnabled(wanted)
+            self.buttons[name].setAccessibleDescription("" if task is not None else "Choose a task first")
         self._offer_here(task is not None and task.state != DONE and bool(stands_for(task.operation)))
         skill = "" if task is None else skill_of(task.operation)
         for row, person in enumerate(people, start=1):

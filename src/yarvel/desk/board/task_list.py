@@ -48,7 +48,7 @@ class TaskList(QWidget):
         self._on_demand = RowsOnDemand(self.rows, self._fetch_tasks, self._ask_tasks, _COLUMNS)
         self.name = Line(self)
         self.name.setObjectName("board.name")
-        self.name.setPlaceholderText("name of somebody new")
+        self.name.setPlaceholderText("somebody new")
         self.name.setAccessibleName("Name of somebody new")
         self._empty = Words(self)
         self._empty.setProperty("quiet", True)
