@@ -236,12 +236,12 @@ def test_the_bench_of_a_half_timer_is_half_a_bench(small: Store) -> None:
     """In the bars of a week's hours, and in whether a promise can be kept."""
     small.day.keep_own_week(named(small, "Benno"), MORNINGS)
     found = late.answer(reported(small), HouseRules(), MONDAY)
-    whole = 2 * HouseRules().bench_hours * 5
+    whole = 2 * 37.5
     assert found.limit == pytest.approx(whole * (1 + 480 / 2250) / 2)
     work = [WorkLeft(1, "Benno", "2031-03-05", 300.0)]
     promised = [OpenDocket(1, "31-0001", "", "", MONDAY + timedelta(days=2), "in work")]
-    assert [one.standing for one in due(promised, work, MONDAY, 6.0)] == [IN_TIME]
-    assert [one.standing for one in due(promised, work, MONDAY, 6.0, {"Benno": 0.2})] == [AT_RISK]
+    assert [one.standing for one in due(promised, work, MONDAY, Hours())] == [IN_TIME]
+    assert [one.standing for one in due(promised, work, MONDAY, Hours(), {"Benno": 0.2})] == [AT_RISK]
 
 
 def test_what_cannot_be_is_refused_with_what_is_accepted(small: Store) -> None:

@@ -13,8 +13,9 @@ from hypothesis import strategies as st
 from icalendar import Calendar
 
 from yarvel.exchange.report_file import calendar_text, safe, write_calendar, write_report
+from yarvel.workshop.day.axis import USUAL_WEEK, Hours
 from yarvel.workshop.dockets import Docket
-from yarvel.workshop.reports import AT_RISK, IN_TIME, LATE, NO_DATE, causes, due, working_days
+from yarvel.workshop.reports import AT_RISK, IN_TIME, LATE, NO_DATE, causes, due
 from yarvel.workshop.tasks import Task
 
 TODAY = date(2031, 4, 9)
@@ -45,14 +46,20 @@ def task(docket_id: int, minutes: float, person: str, promised: date | None, tak
 
 @given(st.dates(date(2030, 1, 1), date(2032, 1, 1)), st.integers(0, 60))
 def test_working_days_are_those_of_an_independent_library(start: date, days: int) -> None:
-    """numpy.busday_count, Saturdays and Sundays off."""
-    end = start + timedelta(days=days)
-    assert working_days(start, end) == int(np.busday_count(start, end))
-    assert working_days(end, start) == -working_days(start, end)
+    """numpy.busday_count, Saturdays and Sundays off, Mondays too, or with days on which the house is shut."""
+    end, shut = start + timedelta(days=days), [start + timedelta(days=more) for more in (0, 3, 9, 44)]
+    mondays_off = Hours(((),) + USUAL_WEEK[1:])
+    for hours, asked in (
+        (Hours(), {}),
+        (Hours(holidays=frozenset(shut)), {"holidays": shut}),
+        (mondays_off, {"weekmask": "0111100"}),
+    ):
+        assert hours.open_days(start, end) == int(np.busday_count(start, end, **asked))
+        assert hours.open_days(end, start) == -hours.open_days(start, end)
 
 
 def test_late_comes_first_and_a_full_bench_is_a_risk() -> None:
-    """Orla has 13 h promised by Friday, two working days of six hours away; Benno has one."""
+    """Orla has 16 h promised by Friday, two open days of seven and a half hours away; Benno has one."""
     friday = date(2031, 4, 11)
     dockets = [
         docket(1, date(2031, 4, 7)),
@@ -64,14 +71,14 @@ def test_late_comes_first_and_a_full_bench_is_a_risk() -> None:
     ]
     tasks = [
         task(1, 60, "Orla", date(2031, 4, 7)),
-        task(2, 720, "Orla", friday),
+        task(2, 900, "Orla", friday),
         task(3, 60, "Benno", friday),
         task(6, 600, "Orla", date(2031, 5, 30)),
     ]
-    found = [(row.docket.id, row.standing) for row in due(dockets, tasks, TODAY, 6.0)]
+    found = [(row.docket.id, row.standing) for row in due(dockets, tasks, TODAY, Hours())]
     assert found == [(1, LATE), (2, AT_RISK), (3, IN_TIME), (6, IN_TIME), (4, NO_DATE)]
-    eased = [task(2, 720, "Orla", friday, taken=120), *tasks[2:]]
-    assert next(row.standing for row in due(dockets[1:], eased, TODAY, 6.0) if row.docket.id == 2) == IN_TIME
+    eased = [task(2, 900, "Orla", friday, taken=120), *tasks[2:]]
+    assert next(row.standing for row in due(dockets[1:], eased, TODAY, Hours()) if row.docket.id == 2) == IN_TIME
 
 
 def test_heads_come_back_for_a_cause() -> None:

@@ -70,7 +70,7 @@ GROUPS: dict[str, tuple[str, ...]] = {
     ),
     "Repairs": ("retip_", "inspect_"),
     "Release": ("release_",),
-    "Time, money and metal": ("hour_rate", "bench_hours", "loss_allowance", "metal_loss", "markup", "tax_"),
+    "Time, money and metal": ("hour_rate", "loss_allowance", "metal_loss", "markup", "tax_"),
 }
 """Groups in the order of the work, each with how the names of its rules begin."""
 

@@ -182,7 +182,6 @@ class HouseRules:
     release_weight_share: float = _rule(0.1, "Release: weight within, share", "", 0.01, 0.5, FROM_MEMORY)
     release_spacing_deg: float = _rule(3.0, "Release: a claw out of its place by", "°", 0.5, 15, FROM_MEMORY)
     loss_allowance: float = _rule(0.03, "Fine book: loss allowed, share of what was worked", "", 0, 0.3, FROM_MEMORY)
-    bench_hours: float = _rule(6.0, "Hours at the bench in a working day", "h", 1, 16, FROM_MEMORY)
     level_within_deg: float = _rule(1.0, "Table level within", "°", 0.1, 5, FROM_MEMORY)
     draw_from_mm: float = _rule(2.5, "Wire: drawn from rod of", "mm", 1, 6, FROM_MEMORY)
     draw_over: float = _rule(1.03, "Wire: drawn a touch over, then stretched", "", 1, 1.1)
@@ -258,8 +257,16 @@ def with_drawer(rules: HouseRules, burs_mm: tuple[float, ...], plate_mm: tuple[f
 
 
 _DAY = re.compile(r"\d{4}-\d{2}-\d{2}")
-_GONE = ("minutes_tighten", "minutes_retip", "minutes_new_claw", "minutes_bought_head", "minutes_own_head")
-"""Rules of before that a route tells now, by its operations' minutes: read, and of no effect."""
+_GONE = (
+    "minutes_tighten",
+    "minutes_retip",
+    "minutes_new_claw",
+    "minutes_bought_head",
+    "minutes_own_head",
+    "bench_hours",
+)
+"""Rules of before that a route tells now, by its operations' minutes, or the workshop's hours: read, and of no
+effect."""
 
 
 def rules_from(changed: dict[str, Any]) -> HouseRules:

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any
 
 from msgspec import Struct, field
 
+from yarvel.workshop.day.axis import Hours
 from yarvel.workshop.dockets import HANDED_OVER, Change
 from yarvel.workshop.fine_book import Balance
 from yarvel.workshop.standards import Learnt, Standard, learnt
@@ -87,6 +88,7 @@ class Reported(Struct, frozen=True):
     standards: dict[str, Standard]
     benches: int
     shares: dict[str, float] = field(default_factory=dict)
+    hours: Hours = field(default_factory=Hours)
     ready: dict[int, date] = field(default_factory=dict)
     planned: dict[int, float] = field(default_factory=dict)
     brought: list[BroughtDocket] = field(default_factory=list)
@@ -145,6 +147,7 @@ def reported(store: Store, since: datetime | None = None) -> Reported:
         store.tasks.standards(),
         benches,
         shares,
+        store.day.hours(),
         store.day.ready(),
         store.day.bare_minutes(),
         brought,

@@ -15,6 +15,7 @@ from yarvel.heads.wear import SOUND
 from yarvel.planning.job import HeadJob
 from yarvel.planning.repair import CAUSES
 from yarvel.workshop.claw_chart import finding_key
+from yarvel.workshop.day.axis import Hours
 from yarvel.workshop.dockets import HANDED_OVER
 
 LATE, AT_RISK, IN_TIME, NO_DATE = "late", "at risk", "in time", "no date"
@@ -64,14 +65,14 @@ def due(
     dockets: Iterable[Promised],
     work: Iterable[HasWork],
     today: date,
-    hours_a_day: float,
+    open_hours: Hours,
     shares: Mapping[str, float] | None = None,
 ) -> list[Due]:
     """All open dockets, what is late first, then what is at risk, then by promise.
 
     A docket is at risk where the busiest of its people cannot get to the end of it in time: the standard minutes of all
-    that this person has promised no later, over the hours of a working day, Saturdays and Sundays left out; ``shares``:
-    what part of these, by name, somebody is here who does not keep the workshop's hours.
+    that this person has promised no later, over those of an open day, as many as there are until then; ``shares``: what
+    part of these, by name, somebody is here who does not keep the workshop's hours.
     """
     by_docket: dict[int, list[HasWork]] = {}
     by_person: dict[str, list[HasWork]] = {}
@@ -79,14 +80,15 @@ def due(
         by_docket.setdefault(one.docket_id, []).append(one)
         by_person.setdefault(one.person, []).append(one)
     queues = {person: _Queue(held) for person, held in by_person.items()}
+    minutes = open_hours.minutes / max(sum(bool(blocks) for blocks in open_hours.week), 1)
     found = []
     for docket in dockets:
         if docket.state == HANDED_OVER:
             continue
         mine = by_docket.get(docket.id, [])
         left = sum(one.left for one in mine)
-        hours = {one.person: hours_a_day * (shares or {}).get(one.person, 1.0) for one in mine}
-        found.append(Due(docket, left, *_standing(docket, hours, queues, today)))
+        a_day = {one.person: minutes * (shares or {}).get(one.person, 1.0) for one in mine}
+        found.append(Due(docket, left, *_standing(docket, a_day, queues, today, open_hours)))
     order = (LATE, AT_RISK, IN_TIME, NO_DATE)
     return sorted(
         found, key=lambda one: (order.index(one.standing), one.docket.promised_on or date.max, one.docket.number)
@@ -109,25 +111,17 @@ class _Queue:
 
 
 def _standing(
-    docket: Promised, hours: Mapping[str, float], queues: dict[str, _Queue], today: date
+    docket: Promised, minutes: Mapping[str, float], queues: dict[str, _Queue], today: date, open_hours: Hours
 ) -> tuple[str, int | None]:
     promised = docket.promised_on
     if promised is None:
         return NO_DATE, None
-    days = working_days(today, promised)
+    days = open_hours.open_days(today, promised)
     if promised < today:
         return LATE, days
     by = promised.isoformat()
-    held_up = any(queues[person].until(by) > days * a_day * 60 for person, a_day in hours.items())
+    held_up = any(queues[person].until(by) > days * a_day for person, a_day in minutes.items())
     return (AT_RISK if held_up else IN_TIME), days
-
-
-def working_days(start: date, end: date) -> int:
-    """Working days from ``start`` to before ``end``, Saturdays and Sundays left out; negative where it is past."""
-    if end < start:
-        return -working_days(end, start)
-    weeks, rest = divmod((end - start).days, 7)
-    return weeks * 5 + sum((start.weekday() + step) % 7 < 5 for step in range(rest))
 
 
 NOT_JUDGED = "not-judged"

@@ -15,18 +15,18 @@ from yarvel.workshop.report_store import Reported
 from yarvel.workshop.reports import AT_RISK, IN_TIME, LATE, NO_DATE, Due, due, promised_by_week
 
 
-def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
+def answer(found: Reported, _rules: HouseRules, today: date) -> Answer:
     """Open dockets, what is late first; a bar a week of promised hours, against the benches' own."""
     order = (LATE, AT_RISK, IN_TIME, NO_DATE)
     dues = sorted(
         (
             _by_plan(row, found.ready, found.planned)
-            for row in due(found.open, found.work, today, rules.bench_hours, found.shares)
+            for row in due(found.open, found.work, today, found.hours, found.shares)
         ),
         key=lambda row: (order.index(row.standing), row.docket.promised_on or date.max, row.docket.number),
     )
     benches = max(found.benches, 1)
-    hours = (benches - sum(1.0 - share for share in found.shares.values())) * rules.bench_hours * 5
+    hours = (benches - sum(1.0 - share for share in found.shares.values())) * found.hours.minutes / 60
     bars = (
         LeadingBar(
             Bar(f"week of {week.start:%d %b}", week.hours, f"{week.hours:.1f} h", week.hours > hours), week.dockets
@@ -34,7 +34,9 @@ def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
         for week in promised_by_week(dues, today)
     )
     lines = (Line(_texts(row, found.ready.get(row.docket.id)), row.docket.id, row.docket.number) for row in dues)
-    return Answer(tuple(lines), tuple(bars), hours, f"{benches} benches, {hours:.0f} h a week")
+    return Answer(
+        tuple(lines), tuple(bars), hours, f"{benches} bench{'es' if benches > 1 else ''}, {hours:.0f} h a week"
+    )
 
 
 def _by_plan(row: Due, ready: Mapping[int, date], planned: Mapping[int, float]) -> Due:
@@ -62,8 +64,8 @@ def _texts(row: Due, ready: date | None) -> tuple[str, ...]:
 REPORT = Report(
     "late",
     "Late and at risk",
-    ("Docket", "Customer", "Item", "Promised", "Ready by the plan", "Stands", "Working days", "To do, min", "State"),
-    "No open docket.",
+    ("Docket", "Customer", "Item", "Promised", "Ready by the plan", "Stands", "Open days left", "To do, min", "State"),
+    "No open docket. Take one in (Ctrl+N) and say for when it is promised: how it stands is told here.",
     "Hours promised, by week",
     answer,
 )

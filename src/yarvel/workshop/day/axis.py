@@ -39,6 +39,20 @@ class Hours(Struct, frozen=True):
         """When the house opens, on the day on which it opens first: minutes after midnight."""
         return min(blocks[0][0] for blocks in self.week if blocks)
 
+    @property
+    def minutes(self) -> int:
+        """Open minutes of a usual week."""
+        return sum(end - begin for blocks in self.week for begin, end in blocks)
+
+    def open_days(self, start: date, end: date) -> int:
+        """Open days from ``start`` to before ``end``; negative where that is past."""
+        if end < start:
+            return -self.open_days(end, start)
+        weeks, rest = divmod((end - start).days, 7)
+        found = weeks * sum(bool(blocks) for blocks in self.week)
+        found += sum(bool(self.week[(start.weekday() + more) % 7]) for more in range(rest))
+        return found - sum(start <= day < end and bool(self.week[day.weekday()]) for day in self.holidays)
+
     def share(self, week: Week) -> float:
         """What somebody's own week comes to against the open minutes; what they are here beside those counts too."""
         both = sum(
@@ -48,7 +62,7 @@ class Hours(Struct, frozen=True):
             for other, other_end in mine
         )
         beside = sum(end - begin for day in self.beside(week) for begin, end in day)
-        return (both + beside) / max(sum(end - begin for day in self.week for begin, end in day), 1)
+        return (both + beside) / max(self.minutes, 1)
 
     def beside(self, week: Week) -> Week:
         """What of somebody's own week lies before the house opens, after it closes, or on days on which it is shut; a
@@ -186,11 +200,7 @@ class Axis:
 
     def passed_since(self, day: date) -> int:
         """Open days after this one that are over before the axis begins."""
-        weeks, rest = divmod(max((self.days[0] - day).days - 1, 0), 7)
-        found = weeks * sum(bool(blocks) for blocks in self.hours.week)
-        found += sum(bool(self.hours.week[(day + timedelta(days=more + 1)).weekday()]) for more in range(rest))
-        shut = (one for one in self.hours.holidays if day < one < self.days[0] and self.hours.week[one.weekday()])
-        return found - len({*shut})
+        return max(self.hours.open_days(day + timedelta(days=1), self.days[0]), 0)
 
     def evening_of(self, day: date) -> int:
         """The end of a day; of one that is shut, of the open day before; 0 before the axis begins."""
