@@ -20,21 +20,27 @@ Told = Callable[[str, float, str, str], None]
 def fuzz(told: Told, cases: int = CASES) -> None:
     """Every importer in its turn."""
     with tempfile.TemporaryDirectory() as folder:
-        path = Path(folder) / "in.zip"
         for name, (make, read) in IMPORTERS.items():
-            whole, refused = make(), [0]
-
-            @settings(max_examples=cases, deadline=None, database=None, suppress_health_check=list(HealthCheck))
-            @given(st.data())
-            def one(data: st.DataObject, whole: bytes = whole, refused: list[int] = refused, read=read) -> None:  # type: ignore[no-untyped-def]
-                path.write_bytes(data.draw(spoiled(whole)))
-                try:
-                    read(path)
-                except YarvelError:
-                    refused[0] += 1
-
             start = time.perf_counter()
-            one()
+            refused = spoil(Path(folder) / "in.zip", make(), read, cases)
             took = time.perf_counter() - start
             told(f"{name}: {cases:,} spoiled inputs, unforeseen errors", 0, "errors", f"goal 0 ({took:.0f} s)")
-            told(f"{name}: refused in clear lines", refused[0], "cases", "")
+            told(f"{name}: refused in clear lines", refused, "cases", "")
+
+
+def spoil(path: Path, whole: bytes, read: Callable[[Path], object], cases: int) -> int:
+    """So many spoiled inputs to one importer; how many it refused."""
+    refused = 0
+
+    @settings(max_examples=cases, deadline=None, database=None, suppress_health_check=list(HealthCheck))
+    @given(st.data())
+    def one(data: st.DataObject) -> None:
+        nonlocal refused
+        path.write_bytes(data.draw(spoiled(whole)))
+        try:
+            read(path)
+        except YarvelError:
+            refused += 1
+
+    one()
+    return refused
