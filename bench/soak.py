@@ -136,9 +136,10 @@ def _judge(url: str, folder: Path, told: Told) -> None:
     weighed = store.fine.entries()
     edits = [line for line in said if "count" in line]
     masses = [line for line in said if "mass" in line]
-    missing = sum(_times_stored(histories[line["docket"]], line["by"], line["count"]) != 1 for line in edits)
+    times = [_times_stored(histories[line["docket"]], line["by"], line["count"]) for line in edits]
     told("soak: edits that a screen acknowledged", len(edits), "edits", "")
-    told("soak: of these not in the history once, under their author", missing, "edits", "goal 0")
+    told("soak: of these not in the history, under their author", times.count(0), "edits", "goal 0")
+    told("soak: of these more than once", sum(count > 1 for count in times), "edits", "goal 0")
     lost = sum(
         sum(abs(entry.mass - line["mass"]) < 5e-4 and entry.by == line["by"] for entry in weighed) != 1
         for line in masses
