@@ -165,17 +165,6 @@ def _style_sheet(colours: dict[str, str]) -> str:
     QLineEdit[wrong="true"] {{ border: 2px solid {role("stop")}; padding: 1px 5px; }}
     QComboBox QAbstractItemView {{ background: {role("field")}; color: {role("text")};
         selection-background-color: {role("accent")}; selection-color: {role("on-accent")}; }}
-    QPushButton {{ background: {role("raised")}; color: {role("text")}; border: 1px solid {role("field-line")};
-        border-radius: 2px; padding: 4px 10px; min-height: 24px; }}
-    QPushButton:hover {{ border-color: {role("accent")}; }}
-    QPushButton:focus {{ border: 2px solid {role("accent")}; padding: 3px 9px; }}
-    QPushButton[remedy="true"] {{ background: {role("accent")}; color: {role("on-accent")}; border: none;
-        text-align: left; font-weight: bold; }}
-    QPushButton[fold="true"] {{ text-align: left; border-width: 0 0 1px 0; background: transparent; padding: 4px 2px; }}
-    QPushButton:disabled {{ background: transparent; color: {role("text-quiet")};
-        border: 1px dashed {role("field-line")}; }}
-    QLineEdit:disabled, QComboBox:disabled {{ background: transparent; color: {role("text-quiet")}; }}
-    QPushButton[remedy="true"]:focus {{ border: 2px solid {role("text")}; }}
     QScrollBar:vertical {{ background: transparent; width: 9px; margin: 0; }}
     QScrollBar::handle:vertical {{ background: {role("line")}; min-height: 36px; border-radius: 4px; margin: 1px; }}
     QScrollBar::handle:vertical:hover {{ background: {role("field-line")}; }}
@@ -203,7 +192,23 @@ def _style_sheet(colours: dict[str, str]) -> str:
         padding: 0; border: none; }}
     QStatusBar {{ background: {role("window")}; color: {role("text-quiet")}; }}
     QSplitter::handle {{ background: {role("window")}; }}
-""" + _lists_and_menus(role)
+""" + "".join(part(role) for part in (_buttons, _lists_and_menus))
+
+
+def _buttons(role: Callable[[str], str]) -> str:
+    return f"""
+    QPushButton {{ background: {role("raised")}; color: {role("text")}; border: 1px solid {role("field-line")};
+        border-radius: 2px; padding: 4px 10px; min-height: 24px; }}
+    QPushButton:hover {{ border-color: {role("accent")}; }}
+    QPushButton:focus {{ border: 2px solid {role("accent")}; padding: 3px 9px; }}
+    QPushButton[remedy="true"] {{ background: {role("accent")}; color: {role("on-accent")}; border: none;
+        text-align: left; font-weight: bold; }}
+    QPushButton[fold="true"] {{ text-align: left; border-width: 0 0 1px 0; background: transparent; padding: 4px 2px; }}
+    QPushButton:disabled {{ background: transparent; color: {role("text-quiet")};
+        border: 1px dashed {role("field-line")}; }}
+    QLineEdit:disabled, QComboBox:disabled {{ background: transparent; color: {role("text-quiet")}; }}
+    QPushButton[remedy="true"]:focus {{ border: 2px solid {role("text")}; }}
+"""
 
 
 def _lists_and_menus(role: Callable[[str], str]) -> str:
