@@ -45,6 +45,7 @@ class RandomHand:
         # milligrams in a range of this hand's own, also of those that write at the end what others left behind
         self.weighed = (seed % 1000 + (90 if seed >= 1000 else 0)) * 100_000
         self.window.dockets.kept.connect(self._on_kept)
+        self.window.dockets.keeper.refused.connect(lambda docket, _why: self._let_go(docket, "refused"))
         self._timer = QTimer()
         self._timer.timeout.connect(self._move)
         self._timer.start(60)
@@ -62,12 +63,19 @@ class RandomHand:
         for docket, count in last.items():
             self.note(docket=docket, count=count)
 
+    def _let_go(self, docket: int, why: str) -> None:
+        """What was refused or gave way to somebody else's is told to the hand, and no screen acknowledges it."""
+        self.pending = [one for one in self.pending if one[0] != docket]
+        self.note(**{why: docket})
+
     def _move(self) -> None:
         for dialog in self.application.topLevelWidgets():
             if isinstance(dialog, SignInDialog) and dialog.isVisible():
                 self._sign_in(dialog)
                 return
             if isinstance(dialog, ClashDialog) and dialog.isVisible():
+                if self.window.session.docket is not None and any("claw_chart" in path for path in dialog._theirs):
+                    self._let_go(self.window.session.docket.id, "clashed")  # its own count, from before it was killed
                 dialog.accept()
                 return
         session, dockets = self.window.session, self.window.dockets

@@ -138,8 +138,11 @@ def _judge(url: str, folder: Path, told: Told) -> None:
     masses = [line for line in said if "mass" in line]
     times = [_times_stored(histories[line["docket"]], line["by"], line["count"]) for line in edits]
     told("soak: edits that a screen acknowledged", len(edits), "edits", "")
+    refused, clashed = (sum(word in line for line in said) for word in ("refused", "clashed"))
+    told("soak: edits told to be refused", refused, "edits", "")
+    told("soak: counts that met the hand's own of before it was killed", clashed, "edits", "these may stand twice")
     told("soak: of these not in the history, under their author", times.count(0), "edits", "goal 0")
-    told("soak: of these more than once", sum(count > 1 for count in times), "edits", "goal 0")
+    told("soak: of these more than once", sum(count > 1 for count in times), "edits", "goal 0, but for the former")
     lost = sum(
         sum(abs(entry.mass - line["mass"]) < 5e-4 and entry.by == line["by"] for entry in weighed) != 1
         for line in masses
