@@ -32,6 +32,7 @@ from yarvel.demo.year import (
 )
 from yarvel.figures.errors import JobError
 from yarvel.workshop.docket_rows import new_row
+from yarvel.workshop.errands import USUAL
 from yarvel.workshop.schema import ChangeRow, DocketRow, TaskRow, TaskTimeRow
 from yarvel.workshop.standards import skill_of
 from yarvel.workshop.store import Store
@@ -69,6 +70,7 @@ def fill_large(store: Store, today: date, seed: int = 7) -> None:
     keep_records(store, shop_records(making.shops), datetime.combine(today - timedelta(days=_YEAR), time(9)))
     _open(making)
     _absences(store, today, people)
+    _out(store)
 
 
 def _templates(chance: random.Random) -> list[Template]:
@@ -329,3 +331,14 @@ def _absences(store: Store, today: date, people: Sequence[Person]) -> None:
     off = next(day for day in _workdays(today + timedelta(days=3), today + timedelta(days=12)))
     begins = datetime.combine(off, time())
     store.day.add_absence(by_name["Kaspar"].id, begins, begins + timedelta(days=1), "day off")
+
+
+def _out(store: Store) -> None:
+    """One piece is set by an outworker, another is hallmarked when it is finished: those with most time left."""
+    ahead: dict[int, dict[str, int]] = {}
+    for task in store.tasks.tasks(with_done=False):
+        ahead.setdefault(task.docket_id, {})[task.operation] = task.id
+    last = [tasks for tasks in ahead.values() if {"seat", "set", "finish"} <= tasks.keys()]
+    outworker, hallmark = (next(one for one in USUAL if one.key == key) for key in ("outworker", "hallmark"))
+    store.day.errands.send(last[-1]["seat"], outworker.operation, "stone in its bag", more=(last[-1]["set"],))
+    store.day.errands.send(last[-2]["finish"], hallmark.operation)
