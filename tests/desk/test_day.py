@@ -378,6 +378,24 @@ def test_everything_is_done_by_scanned_codes(hand: Hand, board: BoardWindow, dem
     assert board.note.text() == "", "nothing of a scan gets into a field"
 
 
+def test_what_a_scan_cannot_do_is_said(hand: Hand, board: BoardWindow, demo_path: Path) -> None:
+    """Stopped where nobody has it in hand; and done, but left before its boxes were known."""
+    bar = next(one for one in bars(board) if one.job.task is not None and not one.running)
+    assert bar.job.task is not None
+    scan(hand, board, "stop")
+    scan(hand, board, bar.job.docket.number)
+    assert "is open: “Stop” does nothing." in board.problem.text()
+    board.scan.end()
+    board.day.chart.choose(())
+    at_rest(hand, board)
+    board.day.chart.choose((bar.job.key,))
+    board.buttons["done"].click()
+    board.day.chart.choose(())
+    assert "left before its boxes were known, not done" in board.problem.text()
+    at_rest(hand, board)
+    assert stored(demo_path, bar.job.task).state == "open"
+
+
 def test_a_code_for_the_board_says_so_elsewhere(hand: Hand) -> None:
     hand.open_station("Take in")
     field = hand.field("docket.customer")

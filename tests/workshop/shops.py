@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import random
-from datetime import date
+from collections.abc import Sequence
+from datetime import date, datetime, time, timedelta
+from pathlib import Path
 
 import numpy as np
 from msgspec.structs import replace
@@ -11,7 +13,10 @@ from msgspec.structs import replace
 from yarvel.workshop.day.axis import Axis, Hours
 from yarvel.workshop.day.inserting import insert
 from yarvel.workshop.day.shop import Hands, Order, Schedule, Shop, Step, ends, pieces
+from yarvel.workshop.day.snapshot import stored
 from yarvel.workshop.day.timeline import Stations, timelines
+from yarvel.workshop.store import Store
+from yarvel.workshop.tasks import Wanted
 
 SKILLS = ("mounting", "setting", "polishing", "checking")
 MONDAY = date(2031, 3, 3)
@@ -39,6 +44,15 @@ class NoBreaks(Axis):
         super().__init__(ALL_DAY, MONDAY, count)
         self._edges = np.array([0, self.size])
         self.block_of = np.zeros(self.size, dtype=np.int64)
+
+
+def one_docket(folder: Path, work: Sequence[Wanted]) -> Store:
+    """A store, on :data:`MONDAY` at eight: Orla, who can do everything, and a docket of these tasks for Thursday."""
+    store = Store(folder / "a.sqlite", clock=lambda: stored(datetime.combine(MONDAY, time(8))))
+    store.people.add("Orla", "lead", SKILLS)
+    made = store.new_docket("Saltmarsh", "Ring", MONDAY + timedelta(days=3), state="in work")
+    store.tasks.plan_tasks(made.id, work)
+    return store
 
 
 def job_shop(jobs: tuple[tuple[tuple[int, int], ...], ...], due: int) -> Shop:

@@ -11,7 +11,7 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from tests.workshop.shops import made_up
+from tests.workshop.shops import MONDAY, made_up, one_docket
 from yarvel.desk.board.day_planner import Known
 from yarvel.desk.board.day_view import standing
 from yarvel.figures.errors import StoreError
@@ -30,7 +30,6 @@ from yarvel.workshop.errands import USUAL, Errand, errand_of
 from yarvel.workshop.store import Store
 from yarvel.workshop.tasks import Wanted
 
-MONDAY = date(2031, 3, 3)
 MORNING = stored(datetime(2031, 3, 3, 8, 0))
 WORK = (Wanted("head", 60.0, 0.0, "bench"), Wanted("set", 30.0, 0.0, "bench"), Wanted("finish", 30.0, 0.0, "polishing"))
 WEDNESDAYS = Errand("hallmark", "hallmark", frozenset({2}), 15 * 60, 5)
@@ -39,10 +38,7 @@ WEDNESDAYS = Errand("hallmark", "hallmark", frozenset({2}), 15 * 60, 5)
 @pytest.fixture
 def small(tmp_path: Path) -> Iterator[Store]:
     """One docket of three tasks, on a Monday at eight; the hallmark is fetched on Wednesdays."""
-    store = Store(tmp_path / "a.sqlite", clock=lambda: MORNING)
-    store.people.add("Orla", "lead", ("mounting", "setting", "polishing", "checking"))
-    made = store.new_docket("Saltmarsh", "Ring", MONDAY + timedelta(days=3), state="in work")
-    store.tasks.plan_tasks(made.id, WORK)
+    store = one_docket(tmp_path, WORK)
     store.day.errands.keep(WEDNESDAYS)
     yield store
     store.close()

@@ -10,7 +10,7 @@ import pytest
 from msgspec import convert, to_builtins
 from msgspec.structs import replace
 
-from tests.workshop.shops import made_up
+from tests.workshop.shops import MONDAY, made_up, one_docket
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.acts import Act, DoHere, PlanTasks, SendOut, act_from, do
 from yarvel.workshop.day.checking import faults
@@ -25,7 +25,6 @@ from yarvel.workshop.standards import base_of, label_of
 from yarvel.workshop.store import Store
 from yarvel.workshop.tasks import Task, Wanted
 
-MONDAY = date(2031, 3, 3)
 MORNING = stored(datetime(2031, 3, 3, 8, 0))
 THERE = "out-outworker"
 WORK = (
@@ -39,10 +38,7 @@ WORK = (
 @pytest.fixture
 def small(tmp_path: Path) -> Iterator[Store]:
     """One docket of four tasks on a Monday at eight, promised for Thursday; an outworker has a piece for two days."""
-    store = Store(tmp_path / "a.sqlite", clock=lambda: MORNING)
-    store.people.add("Orla", "lead", ("mounting", "setting", "polishing", "checking"))
-    made = store.new_docket("Saltmarsh", "Ring", MONDAY + timedelta(days=3), state="in work")
-    store.tasks.plan_tasks(made.id, WORK)
+    store = one_docket(tmp_path, WORK)
     yield store
     store.close()
 

@@ -26,8 +26,7 @@ class Finishing(QObject):
         """The deed that finishes a task; None where it is not to be done yet."""
         left = self._step.unticked(task)
         if self._waits is not None and self._waits.id != task.id:
-            left_too_soon, self._waits = self._waits, None
-            self.said.emit(f"{left_too_soon.docket_number} {left_too_soon.label}: left too soon, not done. Once more.")
+            self._on_known()
         if left is None:
             self._waits = task
             return None
@@ -42,5 +41,9 @@ class Finishing(QObject):
 
     def _on_known(self) -> None:
         task, self._waits = self._waits, None
-        if task is not None and self._step.shows(task):
+        if task is None:
+            return
+        if self._step.shows(task):
             self.ready.emit()
+        else:
+            self.said.emit(f"{task.docket_number} {task.label}: left before its boxes were known, not done. Once more.")

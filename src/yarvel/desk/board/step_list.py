@@ -56,6 +56,7 @@ class StepList(QWidget):
         self._told = self._told if self._told == self._asked else None
         if task is None:
             self.show_step("Choose a task to see what it says.", None, ())
+            self.known.emit()
             return
 
         def work(store: Store) -> tuple[Told | None, tuple[str, ...]]:

@@ -100,11 +100,14 @@ class TaskBar(QWidget):
             return DoHere(task.id, task.docket_id)
         return SendOut(task.id, task.docket_id, to, note) if isinstance(to, str) else GiveTask(task.id, to, note)
 
-    def do(self, deed: DeedCode) -> None:
-        """What a scanner's code says, with the chosen task."""
+    def do(self, deed: DeedCode) -> bool:
+        """What a scanner's code says, with the chosen task; whether that can be done with it."""
         if deed.deed == HAND_ON:
             self.next.setCurrentIndex(max(self.next.findData(deed.person), 0))
-        self.buttons["hand" if deed.deed == HAND_ON else deed.deed].click()
+        button = self.buttons["hand" if deed.deed == HAND_ON else deed.deed]
+        able = button.isEnabled()
+        button.click()
+        return able
 
     def show_people(self, people: list[Person]) -> None:
         """Whom a task can be handed on to."""

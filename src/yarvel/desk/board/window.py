@@ -221,7 +221,9 @@ class BoardWindow(QWidget):
         if deed is None or bar is None or bar.job.task is None:
             return deed is None
         self.day.chart.choose((bar.job.key,))
-        self.bar.do(deed)
+        if not self.bar.do(deed):
+            what = f"{number} {bar.job.task.label} is {bar.job.task.state}"
+            self._say(f"{what}: “{deed.words(self.people)}” does nothing.")
         return True
 
     def open_hours(self) -> None:

@@ -15,11 +15,10 @@ from msgspec.structs import replace
 
 from yarvel.workshop.day.dispatch import AxisTooShortError
 from yarvel.workshop.day.inserting import anew
-from yarvel.workshop.day.shop import Order, Schedule, Shop, Step, late_days
+from yarvel.workshop.day.shop import ROOM_FOR_ALL, Order, Schedule, Shop, Step, late_days
 
 _MOST = 8
 """Of how many late dockets a way is sought, those first that weigh most."""
-_MANY = 99
 
 
 class Outwork(Struct, frozen=True):
@@ -36,7 +35,7 @@ class Outwork(Struct, frozen=True):
 
     def place(self, shop: Shop) -> Shop:
         """The shop with the place where they are fetched."""
-        stations = {**shop.stations, self.station: _MANY}
+        stations = {**shop.stations, self.station: ROOM_FOR_ALL}
         return replace(shop, stations=stations, shut={**shop.shut, self.station: self.shut})
 
 

@@ -13,7 +13,7 @@ from msgspec.structs import replace
 from yarvel.workshop.day.axis import LONGEST_PIECE, Axis
 from yarvel.workshop.day.mending import is_moved
 from yarvel.workshop.day.outwork import Outwork
-from yarvel.workshop.day.shop import Hands, Order, Place, Schedule, Shop, Step, ends, late_days, pieces
+from yarvel.workshop.day.shop import ROOM_FOR_ALL, Hands, Order, Place, Schedule, Shop, Step, ends, late_days, pieces
 from yarvel.workshop.day.snapshot import Brief, Out, Past, Snapshot, local
 from yarvel.workshop.day.timeline import Timeline
 from yarvel.workshop.day.together import Beside, as_shown, together
@@ -27,7 +27,6 @@ USUAL_MINUTES = 180.0
 _PER_DOCKET = 100
 _MOST_DAYS = 400
 _LEAST_SHARE = 0.1
-_MANY = 99
 """Of a week, that days are laid out for: who is here less has work left over sooner."""
 FROZEN_MINUTES = 120
 """What begins within two hours stays as it is: it lies on somebody's bench."""
@@ -118,7 +117,7 @@ def read(snapshot: Snapshot) -> Reading:
     orders = [
         order if not _under_way(order) else replace(order, release=now) for order in orders
     ]  # what is in hand does not wait
-    shop = Shop(axis, tuple(hands), tuple(orders), {**snapshot.stations, **dict.fromkeys(shut, _MANY)}, shut)
+    shop = Shop(axis, tuple(hands), tuple(orders), {**snapshot.stations, **dict.fromkeys(shut, ROOM_FOR_ALL)}, shut)
     shop, beside, apart = together(shop, groups, shown_from(snapshot.shown, shop, place_of))
     for group in apart:
         numbers = ", ".join(jobs[task].docket.number for task in group)

@@ -10,6 +10,9 @@ from msgspec import Struct, field
 
 from yarvel.workshop.day.axis import LONGEST_PIECE, Axis
 
+ROOM_FOR_ALL = 99
+"""Room at a place that is named only because it is shut at times."""
+
 
 class Hands(Struct, frozen=True):
     """A pair of hands: what they can do, and when they are not there (from, to)."""
