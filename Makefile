@@ -4,6 +4,8 @@ PYTHON := $(VENV)/bin/python
 # Tests and pictures need no monitor: Qt paints offscreen.
 # One thread for small matrices: as many test processes run as there are cores.
 OFFSCREEN := QT_QPA_PLATFORM=offscreen OPENBLAS_NUM_THREADS=1
+# Sets of words come in the same order each time: what fails once can be seen again.
+REPEATED := PYTHONHASHSEED=0
 # Modules are compiled once, not in each of the hundreds of processes that tests start.
 unexport PYTHONDONTWRITEBYTECODE
 
@@ -15,7 +17,7 @@ demo: setup
 test: test-setup lint
 	@# Two runs, so that no process holds both all windows and all libraries.
 	@failed=0; for part in "tests/desk" "tests --ignore=tests/desk"; do \
-		$(OFFSCREEN) $(PYTHON) -m pytest -n auto --dist worksteal $$part || failed=1; done; exit $$failed
+		$(OFFSCREEN) $(REPEATED) $(PYTHON) -m pytest -n auto --dist worksteal $$part || failed=1; done; exit $$failed
 
 lint: setup
 	$(VENV)/bin/ruff check src tests bench tools

@@ -15,10 +15,10 @@ from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication, QLineEdit, QPushButton
 
 from yarvel import app
+from yarvel.clock import now
 from yarvel.desk.dialogs.clash import ClashDialog
 from yarvel.desk.dialogs.sign_in import SignInDialog
 from yarvel.workshop.acts import GiveTask, StartTask, StopTask, WeighMetal
-from yarvel.workshop.connected import utc_now
 from yarvel.workshop.location import Location, location
 from yarvel.workshop.store import Store
 
@@ -32,7 +32,7 @@ class RandomHand:
         skew = timedelta(seconds=skew_s)
 
         def skewed(place: Location) -> Store:
-            return Store(place, clock=lambda: utc_now() + skew, by=app.who())
+            return Store(place, clock=lambda: now() + skew, by=app.who())
 
         app._store = skewed
         self.application = QApplication([])

@@ -13,8 +13,10 @@ from hypothesis import HealthCheck, settings
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
+from tests import stated
 from tests.private_server import PrivateServer
 from tests.ready import Fill, blank, database_with, file_with, morning
+from yarvel import clock
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.job import Job, from_document, merge_patch
 from yarvel.planning.plan import Plan, plan
@@ -27,6 +29,9 @@ settings.register_profile(
 settings.load_profile("yarvel")
 
 
+stated.begin()
+os.environ["PYTHONPATH"] = os.pathsep.join(filter(None, (str(stated.CHILDREN), os.environ.get("PYTHONPATH"))))
+
 _LONG = ("test_remedies", "test_migrating", "test_copies", "test_faults", "test_hanging", "test_head_styles")
 """Files of tests that take long: begun first, so that no process waits for another's at the end."""
 
@@ -38,6 +43,26 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
 SHIPPED_COST = pins.COST
 """What a PIN costs in a workshop; in tests hundreds are tried, so theirs cost little but where this is asked for."""
 pins.COST = "m=64,t=1,p=1"
+
+
+@pytest.hookimpl(wrapper=True)
+def pytest_runtest_makereport(item: pytest.Item, call: pytest.CallInfo[None]) -> Iterator[None]:
+    """What fails says when it was, by which seeds, and how to see it again."""
+    report: Any = yield
+    if report.failed:
+        report.sections.append(("Again", _again(item)))
+    return report
+
+
+def _again(item: pytest.Item) -> str:
+    seed, hashed = item.config.getoption("--hypothesis-seed"), os.environ.get("PYTHONHASHSEED", "random")
+    shifted = os.environ.get("FAKETIME")
+    words = [f"PYTHONHASHSEED={hashed}", f"QT_QPA_PLATFORM={os.environ['QT_QPA_PLATFORM']}"]
+    words += [f"faketime --exclude-monotonic -f '{shifted}'"] if shifted else []
+    words += [".venv/bin/python -m pytest", *([f"--hypothesis-seed={seed}"] if seed is not None else [])]
+    when = f"{clock.now():%A, %-d %B %Y, %H:%M} UTC in the zone {os.environ['TZ']}"
+    drawn = "the tests' own names" if seed is None else f"seed {seed}"
+    return f"It was {when}; examples were drawn by {drawn}.\n{' '.join(words)} '{item.nodeid}'"
 
 
 def pytest_collection_finish() -> None:
@@ -72,6 +97,14 @@ BASE: dict[str, Any] = {
 def job_with(**parts: dict[str, Any] | None) -> Job:
     """The plain ring with some of its parts patched; None takes a part away."""
     return from_document(merge_patch(BASE, parts))
+
+
+@pytest.fixture(autouse=True)
+def _stated_moment() -> Iterator[None]:
+    """Every test begins at the same moment of the same day, and leaves no other zone behind."""
+    stated.begin()
+    yield
+    stated.live_in(stated.ZONE)
 
 
 @pytest.fixture(scope="session")

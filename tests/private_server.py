@@ -7,13 +7,16 @@ import pwd
 import shutil
 import socket
 import subprocess
-import time
+import tempfile
 from itertools import count
 from pathlib import Path
 
 from sqlalchemy import create_engine, text
 
+from tests.patience import GIVE_UP_S
+
 _NUMBERS = count(1)
+_TRIES = 20
 
 
 def binaries() -> Path:
@@ -30,16 +33,12 @@ class PrivateServer:
     """Made and started at once; PostgreSQL refuses to run as root, so its own user runs it then."""
 
     def __init__(self) -> None:
-        self.folder = Path(f"/tmp/yarvel-postgres-{os.getpid()}-{next(_NUMBERS)}")
-        self.folder.mkdir(mode=0o700)
+        self.folder = Path(tempfile.mkdtemp(prefix="yarvel-postgres-", dir="/tmp"))
         self._as_user: list[str] = []
         if os.getuid() == 0:
             user = pwd.getpwnam("postgres")
             os.chown(self.folder, user.pw_uid, user.pw_gid)
             self._as_user = ["runuser", "-u", "postgres", "--"]
-        with socket.socket() as probe:
-            probe.bind(("127.0.0.1", 0))
-            self.port = probe.getsockname()[1]
         self._run(
             "initdb",
             "-D",
@@ -53,7 +52,16 @@ class PrivateServer:
             "UTF8",
             "--locale=C.UTF-8",
         )
-        self.start()
+        for left in reversed(range(_TRIES)):  # somebody else may take the port before the server does
+            with socket.socket() as probe:
+                probe.bind(("127.0.0.1", 0))
+                self.port = probe.getsockname()[1]
+            try:
+                self.start()
+                break
+            except subprocess.CalledProcessError:
+                if not left:
+                    raise
 
     @property
     def address(self) -> str:
@@ -62,18 +70,15 @@ class PrivateServer:
 
     def start(self) -> None:
         options = f"-p {self.port} -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c fsync=off"
-        self._control("-o", options, "-l", str(self.folder / "log"), "-w", "-t", "60", "start")
+        self._control("-o", options, "-l", str(self.folder / "log"), "-w", "-t", str(round(GIVE_UP_S)), "start")
 
     def stop(self, mode: str = "immediate") -> None:
         self._control("-m", mode, "-w", "stop")
 
     def remove(self) -> None:
         self.stop()
-        for _ in range(20):
+        for _ in range(_TRIES):  # one of its processes may still be writing its last
             shutil.rmtree(self.folder, ignore_errors=True)
-            if not self.folder.exists():
-                break
-            time.sleep(0.1)
 
     def make_database(self, like: str = "template1") -> str:
         """The URL of a new database: empty, or as another (its name or URL), to which nobody is connected, is."""

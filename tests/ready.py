@@ -11,14 +11,15 @@ from functools import cache
 from pathlib import Path
 
 from tests.private_server import PrivateServer
+from tests.stated import MOMENT
 from yarvel.workshop.store import Store
 
 Fill = Callable[[Store], object]
 
 
 def morning() -> datetime:
-    """The moment at which these stores live."""
-    return datetime(2031, 4, 9, 8, 30)
+    """The moment at which these stores live: it stands still."""
+    return MOMENT
 
 
 def blank(store: Store) -> None:

@@ -129,7 +129,7 @@ application = QApplication([])
 store = Store(Path("a.sqlite"))
 number = store.new_docket("Ferrand", "ring").number
 ask = lambda work, then: then(work(store))
-window = ReportsWindow(ask, ask, HouseRules, LIGHT, date(2031, 4, 9))
+window = ReportsWindow(ask, ask, HouseRules, LIGHT)
 window.reload()
 page = window.pages["undated"]
 window.tabs.setCurrentWidget(page)

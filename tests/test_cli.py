@@ -14,6 +14,7 @@ import pytest
 from PySide6.QtWidgets import QApplication
 
 from tests.conftest import BASE
+from tests.patience import GIVE_UP_S
 from yarvel import __version__
 from yarvel.cli import main
 from yarvel.workshop.store import Store
@@ -33,7 +34,7 @@ def run(tmp_path: Path) -> Run:
             [sys.executable, "-m", "yarvel.cli", *words],
             capture_output=True,
             text=True,
-            timeout=60,
+            timeout=GIVE_UP_S,
             cwd=tmp_path,
             env={**environment, "XDG_DATA_HOME": str(tmp_path), "XDG_CONFIG_HOME": str(tmp_path / "config"), **changed},
             check=False,

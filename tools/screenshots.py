@@ -7,6 +7,7 @@ import tempfile
 from collections.abc import Callable
 from pathlib import Path
 
+from yarvel.clock import today
 from yarvel.figures.figure import Figure, FigureKey
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -186,7 +187,7 @@ def bench_card_pages(window: BenchWindow) -> None:
     plan = window.session.plan
     if plan is None:
         raise SystemExit("the docket in hand has no plan")
-    pages = bench_card(plan, heading(window.session.docket, window._today))
+    pages = bench_card(plan, heading(window.session.docket, today()))
     for name, page in (("bench-card", pages[0]), ("bench-card-back", pages[1])):
         scale = SHEET_PX / page.width
         picture = QImage(SHEET_PX, round(page.height * scale), QImage.Format.Format_RGB32)

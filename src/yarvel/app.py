@@ -5,7 +5,7 @@ from __future__ import annotations
 import gc
 import sys
 from contextlib import suppress
-from datetime import date
+from datetime import timedelta
 from pathlib import Path
 from types import TracebackType
 from typing import TYPE_CHECKING
@@ -14,6 +14,8 @@ from PySide6.QtCore import QSettings, Qt, QTimer
 from PySide6.QtGui import QGuiApplication, QIcon
 from PySide6.QtWidgets import QApplication, QMessageBox
 
+from yarvel import clock
+from yarvel.clock import kept
 from yarvel.desk.actions import icon
 from yarvel.desk.bench.window import BenchWindow
 from yarvel.desk.docket_store import DocketStore
@@ -27,7 +29,7 @@ from yarvel.figures.errors import StoreError, StoreGoneError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.authors import Author
 from yarvel.workshop.location import Location, location
-from yarvel.workshop.peek import peek, pins_wanted
+from yarvel.workshop.peek import last_moment, peek, pins_wanted
 from yarvel.workshop.places import chosen_store, demo_store
 from yarvel.workshop.waiting import WaitingActs, WaitingEdits
 
@@ -65,6 +67,8 @@ def run(store: str | None, demo: str) -> int:
 
     sys.excepthook = unexpected  # what goes wrong in a slot is told as what goes wrong in the background is
     window.show()
+    if demo:
+        window.tell(f"A made-up workshop with a day of its own: in it, it is {clock.today():%A, %-d %B %Y}.")
     QTimer.singleShot(_COLLECT_DELAY_MS, collect_again)
     QTimer.singleShot(_STORE_DELAY_MS, window.dockets.begin)
     QTimer.singleShot(_BODIES_DELAY_MS, window.bodies.begin)
@@ -78,12 +82,22 @@ def collect_again() -> None:
     gc.enable()
 
 
+def live_on(path: Path) -> None:
+    """A made-up workshop lives at a day of its own: where it was left, or at its first morning."""
+    from yarvel.demo.scenario import BEGINS
+
+    left = last_moment(path)
+    clock.begin_at(kept(BEGINS) if left is None else left + timedelta(minutes=1))
+
+
 def prepare_store(where: Path | Location, demo: str) -> None:
     """Make or migrate a store before the window opens, where it needs that; fill a new demo store."""
     from yarvel.workshop.migrating import bring_up_to_date
 
     place = location(where)
     path = place.path
+    if demo and path is not None:
+        live_on(path)
     if path is None:
         with suppress(StoreGoneError):  # the window opens all the same, and waits for the server
             bring_up_to_date(place)
@@ -99,7 +113,7 @@ def prepare_store(where: Path | Location, demo: str) -> None:
         from yarvel.workshop.store import Store
 
         made = Store(path)
-        (fill_large if demo == "large" else fill)(made, date.today())
+        (fill_large if demo == "large" else fill)(made, clock.today())
         made.close()
     elif not fresh:
         bring_up_to_date(path)
@@ -130,7 +144,7 @@ def open_window(application: QApplication, where: Path | Location) -> BenchWindo
         WaitingEdits(place.waiting_folder, place.former_waiting_folder),
         WaitingActs(place.waiting_folder, place.former_waiting_folder),
     )
-    window = BenchWindow(session, dockets, settings, theme if theme in THEMES else "light", date.today())
+    window = BenchWindow(session, dockets, settings, theme if theme in THEMES else "light")
     for serving in (session, runner, dockets.door, dockets, settings):
         serving.setParent(window)
     window.instruments.begin()

@@ -8,7 +8,6 @@ import json
 import os
 import sys
 from collections.abc import Callable
-from datetime import datetime
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -287,8 +286,7 @@ def _archive(options: argparse.Namespace) -> int:
 
 
 def _copies(options: argparse.Namespace) -> int:
-    from datetime import datetime
-
+    from yarvel.clock import local_now, today
     from yarvel.workshop.backup import backup, nightly_of, restore
     from yarvel.workshop.moving import copy_of_team
 
@@ -299,7 +297,7 @@ def _copies(options: argparse.Namespace) -> int:
                 "--store: a team's copy is put back with: yarvel move-store COPY.sqlite "
                 "postgresql://yarvel_owner@host/database, into an empty database"
             )
-        put, kept = restore(options.source, place.path, datetime.now(), options.without_digest)
+        put, kept = restore(options.source, place.path, local_now(), options.without_digest)
         where = f"; what was there is {kept}" if kept is not None else ""
         sys.stdout.write(f"{place}: {sum(put.rows.values())} rows in {len(put.rows)} tables put back{where}\n")
         return 0
@@ -311,7 +309,7 @@ def _copies(options: argparse.Namespace) -> int:
 
     try:
         if options.nightly:
-            made = nightly_of(options.target, datetime.now().date(), copy)
+            made = nightly_of(options.target, today(), copy)
         else:
             copy(options.target)
             made = options.target
@@ -532,12 +530,13 @@ def _simulate(options: argparse.Namespace) -> int:
 
 def _simulate_prices(options: argparse.Namespace, say: Callable[[str], None]) -> int:
     """A feed of metal prices, into the file that ``--link`` names."""
+    from yarvel.clock import local_now
     from yarvel.exchange.price_file import feed
 
     if options.link is None:
         return _refuse("prices: no file to write: --link PATH.json")
     try:
-        feed(options.link, sys.stdin, datetime.now, say, options.seed)
+        feed(options.link, sys.stdin, local_now, say, options.seed)
     except OSError as error:
         return _refuse(f"{options.link}: {error.strerror or error}: a file in a folder that can be written to")
     return 0

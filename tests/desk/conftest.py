@@ -6,7 +6,7 @@ import ctypes
 import gc
 import shutil
 from collections.abc import Callable, Iterator
-from datetime import date
+from functools import partial
 from itertools import count
 from pathlib import Path
 
@@ -15,9 +15,12 @@ from PySide6.QtCore import QCoreApplication, QEvent, QPoint, Qt
 from PySide6.QtWidgets import QApplication, QComboBox, QLabel, QWidget
 from pytestqt.qtbot import QtBot
 
+from tests.patience import GIVE_UP_S
 from yarvel.app import open_window
+from yarvel.clock import today
 from yarvel.demo.scenario import fill
 from yarvel.desk.bench.window import BenchWindow
+from yarvel.desk.scanner import Scanner
 from yarvel.drawing.painters.qt import text_box
 from yarvel.figures.figure import FigureKey
 from yarvel.workshop.store import Store
@@ -25,9 +28,19 @@ from yarvel.workshop.store import Store
 _TRIM = ctypes.CDLL("libc.so.6").malloc_trim
 """Gives what windows held back to the machine: no test process keeps it."""
 _CLOSED, _SWEPT_EVERY = count(1), 4
+_ROUNDS_AT_ONCE = 4
+"""How often what was asked for at once asks for more at once: a change, the panels that it refreshes, their layout."""
 
 # A slow machine is no failure: whatever is waited for has this long.
-QtBot.waitUntil.__kwdefaults__["timeout"] = 20000
+for _waits in (
+    QtBot.waitUntil,
+    QtBot.waitSignal,
+    QtBot.waitSignals,
+    QtBot.waitCallback,
+    QtBot.waitExposed,
+    QtBot.waitActive,
+):
+    _waits.__kwdefaults__["timeout"] = round(GIVE_UP_S * 1000)
 
 
 class Hand:
@@ -35,6 +48,27 @@ class Hand:
 
     def __init__(self, qtbot: QtBot, window: BenchWindow) -> None:
         self.bot, self.window = qtbot, window
+
+    def calm(self) -> None:
+        """What was to happen at once has happened: timers of nought have run, and what they asked for is laid out and
+        painted."""
+        for _ in range(_ROUNDS_AT_ONCE):
+            QCoreApplication.processEvents()
+
+    def scan(self, field: QWidget, text: str, enter: bool = True) -> None:
+        """As a scanner types: all at once, wherever the focus is, and nothing behind it but what belongs to it."""
+        scanner = self.window.findChild(Scanner)
+        assert scanner is not None
+        scanner.clock = partial(next, count(0.0, 0.001))
+        self.bot.keyClicks(field, text)
+        if enter:
+            self.bot.keyClick(field, Qt.Key.Key_Return)
+
+    def scanned(self) -> None:
+        """The scanner has sent whatever it sends behind a code."""
+        scanner = self.window.findChild(Scanner)
+        assert scanner is not None
+        self.bot.waitUntil(lambda: scanner.quiet)
 
     def field(self, name: str) -> QWidget:
         found = [widget for widget in self.window.findChildren(QWidget, name) if widget.isVisible()]
@@ -51,7 +85,7 @@ class Hand:
         self.bot.keyClicks(field, text)
         if enter:
             self.bot.keyClick(field, Qt.Key.Key_Return)
-        self.bot.wait(5)
+        self.calm()
 
     def choose(self, name: str, value: object) -> None:
         """Choose a word from a list."""
@@ -60,14 +94,14 @@ class Hand:
         assert combo.findData(value) >= 0, f"{name} does not offer {value!r}"
         combo.setCurrentIndex(combo.findData(value))
         combo.activated.emit(combo.currentIndex())
-        self.bot.wait(15)
+        self.calm()
 
     def unfold(self, title: str) -> None:
         """Open a folded part of a station."""
         button = self.field(f"fold.{title}")
         self.window.run.ensureWidgetVisible(button)
         self.bot.mouseClick(button, Qt.MouseButton.LeftButton)
-        self.bot.wait(5)
+        self.calm()
 
     def keys(self, text: str) -> None:
         """Type into whatever has the focus."""
@@ -84,7 +118,7 @@ class Hand:
         if not head.isChecked():
             self.window.run.ensureWidgetVisible(head)
             self.bot.mouseClick(head, Qt.MouseButton.LeftButton)
-        self.bot.wait(5)
+        self.calm()
 
     def figure_point(self, key: str) -> QPoint:
         sheet = self.window.sheet
@@ -125,24 +159,20 @@ class Hand:
         bodies, session = self.window.bodies, self.window.session
         if not bodies.begun:
             bodies.begin()
-        self.bot.waitUntil(
-            lambda: session.plan is not None and FigureKey("head.mass") in session.plan.figures, timeout=20000
-        )
+        self.bot.waitUntil(lambda: session.plan is not None and FigureKey("head.mass") in session.plan.figures)
 
     def settle(self) -> None:
         """Wait until panels are refreshed, everything is stored and every question so far is answered."""
         dockets = self.window.dockets
-        self.bot.waitUntil(
-            lambda: dockets.ready and not dockets.keeper.waiting and not dockets.acts.waiting, timeout=15000
-        )
+        self.bot.waitUntil(lambda: dockets.ready and not dockets.keeper.waiting and not dockets.acts.waiting)
         answered: list[None] = []
         dockets.ask(lambda _store: None, answered.append)
-        self.bot.waitUntil(lambda: bool(answered), timeout=15000)
+        self.bot.waitUntil(lambda: bool(answered))
         for _ in range(3):  # what was read may have asked for more
             read: list[None] = []
             dockets.door.look(lambda _store: None, read.append)
-            self.bot.waitUntil(lambda read=read: bool(read), timeout=15000)
-        self.bot.wait(20)
+            self.bot.waitUntil(lambda read=read: bool(read))
+        self.calm()
 
 
 @pytest.fixture(scope="session")
@@ -150,7 +180,7 @@ def filled_store(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """The demo's store, filled once; tests work on copies."""
     path = tmp_path_factory.mktemp("demo") / "demo.sqlite"
     store = Store(path)
-    fill(store, date.today())
+    fill(store, today())
     store.close()
     return path
 
@@ -173,7 +203,7 @@ def open_hand(qtbot: QtBot, qapp: QApplication) -> Iterator[Callable[[Path], Han
         window.show()
         qtbot.waitExposed(window)
         window.dockets.begin()
-        qtbot.waitUntil(lambda: window.dockets.ready, timeout=15000)
+        qtbot.waitUntil(lambda: window.dockets.ready)
         return Hand(qtbot, window)
 
     yield make

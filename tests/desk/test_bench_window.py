@@ -32,7 +32,7 @@ SHIFT = Qt.KeyboardModifier.ShiftModifier
 
 
 def card(hand: Hand, code: str) -> CallCard:
-    hand.bot.wait(20)
+    hand.calm()
     return next(
         card
         for card in hand.window.calls.cards
@@ -45,7 +45,7 @@ def choose(hand: Hand, name: str, text: str) -> None:
     assert isinstance(combo, QComboBox)
     combo.setCurrentIndex(combo.findText(text))
     combo.activated.emit(combo.currentIndex())
-    hand.bot.wait(5)
+    hand.calm()
 
 
 def in_dialog(hand: Hand, kind: type[QDialog], act: Callable[[QDialog], None]) -> None:
@@ -210,7 +210,7 @@ def test_undo_reaches_the_job_while_a_field_has_the_focus(hand: Hand) -> None:
     assert hand.value("head.claw") == 1.2
     hand.press(Qt.Key.Key_Z, CONTROL)
     assert hand.value("head.claw") == 1.05
-    hand.bot.wait(10)
+    hand.calm()
     assert hand.field("head.claw_mm").property("text") == ""
     hand.press(Qt.Key.Key_Z, CONTROL | SHIFT)
     assert hand.value("head.claw") == 1.2
@@ -227,7 +227,7 @@ def test_a_remedy_is_previewed_taken_undone_and_redone(hand: Hand) -> None:
     assert hand.window.session.preview is None
     hand.bot.mouseClick(button, Qt.MouseButton.LeftButton)
     assert hand.value("seat.notch_ratio") == pytest.approx(0.33)
-    hand.bot.wait(20)
+    hand.calm()
     assert "notch-too-deep" not in [call.code for call in hand.window.calls.shown_calls()]
     hand.press(Qt.Key.Key_Z, CONTROL)
     assert hand.value("seat.notch_ratio") == pytest.approx(0.46)
@@ -244,19 +244,19 @@ def test_a_long_remedy_folds_and_widens_nothing(hand: Hand) -> None:
     one.show_call(
         replace(one.call, remedy_label="Six claws, lift the lower ring by 0.55 mm, and a wider band"), panel._colours
     )
-    hand.bot.wait(20)
+    hand.calm()
     assert "\n" in one.remedy.text() and one.remedy.accessibleName().startswith("Six claws, lift the lower ring")
     assert one.width() <= panel.viewport().width() and panel.widget().width() <= panel.viewport().width()
 
 
 def test_the_worst_remedy_by_key(hand: Hand) -> None:
-    hand.bot.wait(20)
+    hand.calm()
     hand.press(Qt.Key.Key_M, CONTROL)
     assert hand.value("seat.notch_ratio") == pytest.approx(0.33)
 
 
 def test_calls_that_hold_are_folded_and_unfold(hand: Hand) -> None:
-    hand.bot.wait(20)
+    hand.calm()
     assert all(call.level != "ok" for call in hand.window.calls.shown_calls())
     hand.bot.mouseClick(hand.window.calls.holding, Qt.MouseButton.LeftButton)
     assert hand.window.session.plan is not None
@@ -428,7 +428,7 @@ def test_checks_are_ticked_and_opened_again_by_a_change(hand: Hand) -> None:
     hand.open_station("Checks")
     station = hand.window.run.stations[6]
     boxes = [box for box in station.findChildren(QWidget) if box.metaObject().className() == "QCheckBox"]
-    hand.bot.wait(20)
+    hand.calm()
     for box in boxes:
         hand.window.run.ensureWidgetVisible(box)
         hand.bot.mouseClick(box, Qt.MouseButton.LeftButton, pos=QPoint(8, box.height() // 2))
@@ -605,7 +605,7 @@ def test_what_was_moved_of_another_head_stands_aside(hand: Hand) -> None:
 
 def test_a_call_is_taken_as_it_is_by_name_and_reason(hand: Hand) -> None:
     """Both are wanted; it stays with its card, is undone like all else, and comes back when its figure moves."""
-    hand.bot.wait(20)
+    hand.calm()
     card = next(card for card in hand.window.calls.cards if card.call is not None and card.call.open)
     code = card.call.code if card.call is not None else ""
 
@@ -683,7 +683,7 @@ def test_the_finder_says_what_to_do_when_nothing_is_found(hand: Hand) -> None:
     def act(dialog: QDialog) -> None:
         assert isinstance(dialog, Finder)
         hand.bot.keyClicks(dialog.words, "zzz")
-        hand.bot.waitUntil(lambda: dialog._empty.text() != "", timeout=20000)
+        hand.bot.waitUntil(lambda: dialog._empty.text() != "")
         told.append(dialog._empty.text())
         dialog.reject()
 
@@ -706,7 +706,7 @@ def test_house_rules_change_every_plan_and_are_kept(hand: Hand, demo_path: Path)
 
     in_dialog(hand, HouseRulesDialog, act)
     hand.press(Qt.Key.Key_H, CONTROL)
-    hand.bot.wait(30)
+    hand.calm()
     assert "notch-too-deep" not in [call.code for call in hand.window.calls.shown_calls()]
     hand.settle()
     hand.window.close()
@@ -769,7 +769,7 @@ def test_a_sheet_that_cannot_be_written_says_so(hand: Hand, tmp_path: Path, monk
 def test_every_control_has_a_name_for_those_who_do_not_see_it(hand: Hand) -> None:
     for station in hand.window.run.stations:
         hand.open_station(station.TITLE)
-        hand.bot.wait(15)
+        hand.calm()
         for kind in (QLineEdit, QComboBox):
             for control in hand.window.findChildren(kind):
                 if control.isVisible():
@@ -780,7 +780,7 @@ def test_every_control_has_a_name_for_those_who_do_not_see_it(hand: Hand) -> Non
 def test_nothing_is_cut_off_at_1280_by_800(hand: Hand) -> None:
     for station in hand.window.run.stations:
         hand.open_station(station.TITLE)
-        hand.bot.wait(25)
+        hand.calm()
         for panel in (hand.window.run, hand.window.calls, hand.window.working):
             inside = panel.widget()
             assert inside is not None

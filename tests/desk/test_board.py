@@ -20,7 +20,7 @@ def board(hand: Hand) -> BoardWindow:
     hand.window.board.open()
     made = hand.window.board.window
     assert made is not None
-    hand.bot.waitUntil(lambda: made.rows.rowCount() > 0, timeout=20000)
+    hand.bot.waitUntil(lambda: made.rows.rowCount() > 0)
     return made
 
 
@@ -68,36 +68,36 @@ def test_somebody_new_and_a_name_that_is_taken(hand: Hand, board: BoardWindow) -
     assert any(board.loads.item(row).text().startswith("Pim") for row in range(board.loads.count()))
     hand.bot.keyClicks(board.name, "Pim")
     click(hand, board, "add")
-    hand.bot.waitUntil(lambda: "here already" in hand.window.banner.text(), timeout=20000)
+    hand.bot.waitUntil(lambda: "here already" in hand.window.banner.text())
 
 
 def test_steps_of_the_docket_in_hand_become_tasks(hand: Hand, board: BoardWindow) -> None:
     hand.window.dockets.open(7)
-    hand.bot.waitUntil(lambda: hand.window.session.docket.id == 7, timeout=20000)  # type: ignore[union-attr]
+    hand.bot.waitUntil(lambda: hand.window.session.docket.id == 7)  # type: ignore[union-attr]
     before = board.rows.rowCount()
     hand.window.board.plan_tasks()
-    hand.bot.waitUntil(lambda: "By standard" in hand.window.banner.text(), timeout=20000)
+    hand.bot.waitUntil(lambda: "By standard" in hand.window.banner.text())
     assert "No price yet for 18k yellow gold" in hand.window.banner.text()
-    hand.bot.waitUntil(lambda: board.rows.rowCount() > before, timeout=20000)
+    hand.bot.waitUntil(lambda: board.rows.rowCount() > before)
     row = next(row for row in range(board.rows.rowCount()) if cell(board, row, 0).endswith("0007"))
     choose_row(board.rows, row)
     hand.window.dockets.open(8)
-    hand.bot.waitUntil(lambda: hand.window.session.docket.id == 8, timeout=20000)  # type: ignore[union-attr]
+    hand.bot.waitUntil(lambda: hand.window.session.docket.id == 8)  # type: ignore[union-attr]
     click(hand, board, "open")
-    hand.bot.waitUntil(lambda: hand.window.session.docket.id == 7, timeout=20000)  # type: ignore[union-attr]
+    hand.bot.waitUntil(lambda: hand.window.session.docket.id == 7)  # type: ignore[union-attr]
 
 
 def test_a_tasks_step_is_ticked_off_line_by_line(hand: Hand, board: BoardWindow, demo_path: Path) -> None:
     row = next(row for row in range(board.rows.rowCount()) if cell(board, row, 1) == "Solder")
     choose_row(board.rows, row)
-    hand.bot.waitUntil(lambda: board.step.lines.count() > 2, timeout=20000)
+    hand.bot.waitUntil(lambda: board.step.lines.count() > 2)
     caution = board.step.findChild(QLabel, "step.caution")
     assert caution is not None and "gas checked" in caution.text(), "the caution stands at its step"
     first = board.step.lines.item(0)
     first.setCheckState(Qt.CheckState.Checked)
     head = board.step.findChild(QLabel, "step.head")
     assert head is not None
-    hand.bot.waitUntil(lambda: "1 of" in head.text(), timeout=20000)
+    hand.bot.waitUntil(lambda: "1 of" in head.text())
     store = Store(demo_path)
     number = cell(board, row, 0)
     ticked = (store.numbered(number) or missing()).ticks
@@ -106,10 +106,10 @@ def test_a_tasks_step_is_ticked_off_line_by_line(hand: Hand, board: BoardWindow,
     )
     row = next(row for row in range(board.rows.rowCount()) if cell(board, row, 1) == "Check before release")
     choose_row(board.rows, row)
-    hand.bot.waitUntil(lambda: "Check before" in head.text() and board.step.lines.count() > 2, timeout=20000)
+    hand.bot.waitUntil(lambda: "Check before" in head.text() and board.step.lines.count() > 2)
     board.step.lines.item(1).setCheckState(Qt.CheckState.Checked)
     number = cell(board, row, 0)
-    hand.bot.waitUntil(lambda: "straight" in (store.numbered(number) or missing()).ticks, timeout=20000)
+    hand.bot.waitUntil(lambda: "straight" in (store.numbered(number) or missing()).ticks)
     store.close()
 
 

@@ -57,7 +57,7 @@ def test_going_from_round_to_oval_and_back_is_two_steps_of_undo(hand: Hand) -> N
         if hand.window.session.document == before:
             break
         hand.press(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-        hand.bot.wait(5)
+        hand.calm()
     assert hand.window.session.document == before
 
 
@@ -94,7 +94,7 @@ def test_a_claw_is_moved_on_the_plan_view_and_holding_follows(hand: Hand) -> Non
     assert hand.value("head.open_arc") > before + 5
     hand.open_station("Head")
     hand.bot.mouseClick(hand.field("head.usual_places"), Qt.MouseButton.LeftButton)
-    hand.bot.wait(15)
+    hand.calm()
     assert hand.value("head.open_arc") == before
     hand.press(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert hand.window.session.document["head"]["claw_places_deg"] == moved
@@ -140,9 +140,9 @@ def test_bodies_are_judged_when_the_hand_rests_and_turned_by_keys(hand: Hand) ->
     window = hand.window
     window.bodies.begin()
     hand.press(Qt.Key.Key_T, Qt.KeyboardModifier.ControlModifier)
-    hand.bot.waitUntil(lambda: window.turning.view.triangle_count > 1000, timeout=20000)
+    hand.bot.waitUntil(lambda: window.turning.view.triangle_count > 1000)
     assert window.session.plan is not None
-    hand.bot.waitUntil(lambda: FigureKey("head.mass") in window.session.plan.figures, timeout=20000)
+    hand.bot.waitUntil(lambda: FigureKey("head.mass") in window.session.plan.figures)
     assert {"gallery-cut-away", "stone-in-band"} <= {call.code for call in window.session.plan.calls}
     view = window.turning.view
     first = view.grab().toImage()
@@ -154,7 +154,7 @@ def test_bodies_are_judged_when_the_hand_rests_and_turned_by_keys(hand: Hand) ->
     assert (view.yaw, view.pitch) == (0.0, 90.0)
     answered = window.bodies.answered
     hand.type_over("head.claw", "1.1")
-    hand.bot.waitUntil(lambda: window.bodies.answered > answered, timeout=20000)
+    hand.bot.waitUntil(lambda: window.bodies.answered > answered)
     hand.press(Qt.Key.Key_T, Qt.KeyboardModifier.ControlModifier)
     assert not window.turning.isVisible()
 
@@ -162,11 +162,11 @@ def test_bodies_are_judged_when_the_hand_rests_and_turned_by_keys(hand: Hand) ->
 def test_a_body_process_that_dies_is_started_again(hand: Hand) -> None:
     bodies: BodyRequests = hand.window.bodies
     bodies.begin()
-    hand.bot.waitUntil(lambda: bodies.answered == 1, timeout=20000)
+    hand.bot.waitUntil(lambda: bodies.answered == 1)
     assert bodies._process.id
     os.kill(bodies._process.id, signal.SIGKILL)
     hand.type_over("head.claw", "1.12")
-    hand.bot.waitUntil(lambda: bodies.answered == 2, timeout=20000)
+    hand.bot.waitUntil(lambda: bodies.answered == 2)
 
 
 @pytest.mark.parametrize(
@@ -205,10 +205,10 @@ def test_shoulders_are_asked_for_measured_and_taken_away(hand: Hand) -> None:
     hand.choose("shank.shoulder.count", 2)
     assert hand.value("shoulder.outer") == pytest.approx(2.5) and hand.value("shoulder.count") == 2
     hand.choose("shank.shoulder.setting", "carved")
-    hand.bot.wait(20)
+    hand.calm()
     assert hand.value("shoulder.cut_down") > 0 and hand.value("shoulder.side_cut") > 0
     hand.window.switch_sheet()
-    hand.bot.wait(20)
+    hand.calm()
     hand.window.switch_sheet()
     hand.type("shank.shoulder.diameter_mm", "9")
     assert "0.8 to 4" in hand.window.run.stations[4].numbers["shank.shoulder.diameter_mm"].mark.text()

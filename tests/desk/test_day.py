@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 import signal
 from collections.abc import Callable
-from datetime import date, datetime, timedelta
+from datetime import timedelta
 from pathlib import Path
 
 import pytest
@@ -13,6 +13,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QApplication, QComboBox, QPushButton
 
 from tests.desk.conftest import Hand
+from yarvel.clock import local_now, today
 from yarvel.desk.board.window import BoardWindow
 from yarvel.drawing.label import MARK
 from yarvel.drawing.primitives import Drawing
@@ -181,11 +182,11 @@ def test_somebody_is_away_and_the_plan_moves_round_it(hand: Hand, board: BoardWi
     hand.bot.keyClicks(dialog.begins, "whenever")
     hand.bot.mouseClick(dialog.add, Qt.MouseButton.LeftButton)
     assert "Accepted: 2031-12-24" in dialog.problem.text()
-    day = date.today()
+    day = today()
     while day.weekday() != 0:
         day += timedelta(days=1)
     dialog.begins.clear()
-    hand.bot.keyClicks(dialog.begins, date.today().isoformat())
+    hand.bot.keyClicks(dialog.begins, today().isoformat())
     hand.bot.keyClicks(dialog.ends, (day + timedelta(days=1)).isoformat())
     hand.bot.mouseClick(dialog.add, Qt.MouseButton.LeftButton)
     hand.bot.waitUntil(lambda: dialog.held.count() == 1)
@@ -290,7 +291,7 @@ def test_a_piece_is_sent_out_on_its_days(hand: Hand, board: BoardWindow, demo_pa
 def test_what_an_outworker_would_keep_is_given_out(hand: Hand, board: BoardWindow, demo_path: Path) -> None:
     """The setter is away: what would be kept is said, one press gives it out, and it is sooner by the plan; it is taken
     back by a key, or done here after all."""
-    store, begins = Store(demo_path), datetime.now().replace(microsecond=0)
+    store, begins = Store(demo_path), local_now().replace(microsecond=0)
     ids = {one.name: one.id for one in store.people.all()}
     store.day.add_absence(ids["Benno"], begins, begins + timedelta(days=40))
     for task in store.tasks.tasks(with_done=False):
@@ -338,9 +339,8 @@ def scan(hand: Hand, board: BoardWindow, text: str) -> None:
     board.activateWindow()
     board.note.setFocus()
     hand.bot.waitUntil(lambda: QApplication.activeWindow() is board and board.note.hasFocus())
-    hand.bot.keyClicks(board.note, f"{MARK}{text}")
-    hand.bot.keyClick(board.note, Qt.Key.Key_Return)
-    hand.bot.wait(200)
+    hand.scan(board.note, f"{MARK}{text}")
+    hand.scanned()
     at_rest(hand, board)
 
 
@@ -401,8 +401,7 @@ def test_a_code_for_the_board_says_so_elsewhere(hand: Hand) -> None:
     field = hand.field("docket.customer")
     before = hand.window.session.docket
     field.setFocus()
-    hand.bot.keyClicks(field, "~done")
-    hand.bot.keyClick(field, Qt.Key.Key_Return)
+    hand.scan(field, "~done")
     hand.bot.waitUntil(lambda: "is for the board" in hand.window.banner.text())
     assert hand.window.session.docket is before
 
@@ -428,7 +427,7 @@ def test_a_day_is_proposed_while_a_docket_is_taken_in(hand: Hand) -> None:
     hand.bot.mouseClick(button, Qt.MouseButton.LeftButton)
     hand.bot.waitUntil(lambda: "by the plan ready" in hand.window.banner.text())
     docket = hand.window.session.docket
-    assert docket is not None and docket.promised_on is not None and docket.promised_on >= date.today()
+    assert docket is not None and docket.promised_on is not None and docket.promised_on >= today()
     hand.choose("docket.importance", "urgent")
     assert hand.window.session.docket is not None and hand.window.session.docket.importance == "urgent"
 
@@ -470,7 +469,7 @@ def test_the_board_opens_at_what_comes_next_of_the_docket_in_hand(hand: Hand) ->
     hand.press(Qt.Key.Key_F7)
     board = hand.window.board.window
     assert board is not None
-    hand.bot.waitUntil(lambda: bool(board.day.chart.bars()), timeout=20000)
+    hand.bot.waitUntil(lambda: bool(board.day.chart.bars()))
     bar = board.day.chart.bars()[0]
     assert bar.job.docket.number == docket.number and board.day.first_of(docket.number) == bar
     other = next(one for one in board.day.chart.plan.bars if one.job.docket.number != docket.number)  # type: ignore[union-attr]
@@ -493,7 +492,7 @@ def test_several_are_done_in_one_heat(hand: Hand, board: BoardWindow, demo_path:
     assert board.day.heat.text().startswith("Do these 2 together")
     hand.bot.keyClick(chart, Qt.Key.Key_G, Qt.KeyboardModifier.ControlModifier)
     at_rest(hand, board)
-    hand.bot.waitUntil(lambda: bool(chart.plan and chart.plan.reading.beside), timeout=20000)
+    hand.bot.waitUntil(lambda: bool(chart.plan and chart.plan.reading.beside))
     joined = [bar for bar in bars(board) if bar.job.key in (one.job.key, other.job.key)]
     assert (
         len({(bar.begins, bar.hands) for bar in joined}) == 1 and faults(chart.plan.reading.shop, chart.plan.plan) == []
@@ -504,9 +503,9 @@ def test_several_are_done_in_one_heat(hand: Hand, board: BoardWindow, demo_path:
     assert {task.id for task in board.day.tasks()} == {one.job.key, other.job.key}
     assert "together with" in board.day.about.text() and board.day.heat.text().startswith("Each by itself")
     hand.bot.keyClick(board, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-    hand.bot.waitUntil(lambda: chart.plan is not None and not chart.plan.reading.beside, timeout=20000)
+    hand.bot.waitUntil(lambda: chart.plan is not None and not chart.plan.reading.beside)
     hand.bot.keyClick(board, Qt.Key.Key_Y, Qt.KeyboardModifier.ControlModifier)
-    hand.bot.waitUntil(lambda: bool(chart.plan and chart.plan.reading.beside), timeout=20000)
+    hand.bot.waitUntil(lambda: bool(chart.plan and chart.plan.reading.beside))
     at_rest(hand, board)
     chart.choose((one.job.key,))
     for _ in range(2):  # boxes are open: asked once more, for both

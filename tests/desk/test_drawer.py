@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QCoreApplication, Qt
 from PySide6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
@@ -39,8 +39,8 @@ def filtered(bot: QtBot, window: DrawerWindow, words: str = "", low: str = "", h
         line.selectAll()
         bot.keyClick(line, Qt.Key.Key_Delete)
         bot.keyClicks(line, text)
-    bot.waitUntil(lambda: not window._typing.isActive(), timeout=20000)
-    bot.wait(10)
+    bot.waitUntil(lambda: not window._typing.isActive())
+    QCoreApplication.processEvents()
     return window.table.rowCount()
 
 

@@ -22,7 +22,7 @@ def book(hand: Hand) -> FineBookWindow:
     hand.window.board.open_fine_book()
     made = hand.window.board.fine
     assert made is not None
-    hand.bot.waitUntil(lambda: made.person.count() == 5, timeout=20000)
+    hand.bot.waitUntil(lambda: made.person.count() == 5)
     return made
 
 

@@ -105,7 +105,7 @@ def test_a_style_is_drawn_judged_and_printed(
 ) -> None:
     choose_style(hand, style)
     hand.window.session.set_value("fit.method", method, "Method")
-    hand.bot.wait(15)
+    hand.calm()
     assert hand.window.sheet.drawing is not None
     keys = {text.key for text in hand.window.sheet.figure_texts()}
     across = "stone.width" if style in CUT_FOR else "stone.mean_diameter"

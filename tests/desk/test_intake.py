@@ -20,7 +20,7 @@ from yarvel.workshop.store import Store
 
 
 def stored(hand: Hand, store_file: Path) -> Store:
-    hand.bot.waitUntil(lambda: not hand.window.dockets.keeper.waiting, timeout=20000)
+    hand.bot.waitUntil(lambda: not hand.window.dockets.keeper.waiting)
     return Store(store_file)
 
 
@@ -93,7 +93,7 @@ def test_a_photograph_is_kept_and_shown_with_the_history(
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_args, **_kwargs: (str(picture), ""))
     hand.open_station("Take in")
     hand.bot.mouseClick(hand.field("docket.photograph"), Qt.MouseButton.LeftButton)
-    hand.bot.waitUntil(lambda: "bad seat" in hand.window.banner.text(), timeout=20000)
+    hand.bot.waitUntil(lambda: "bad seat" in hand.window.banner.text())
     assert "1600 × 867" in hand.window.banner.text()
     seen: list[tuple[int, int]] = []
 
@@ -107,7 +107,7 @@ def test_a_photograph_is_kept_and_shown_with_the_history(
 
     QTimer.singleShot(30, look)
     hand.bot.mouseClick(hand.field("docket.history"), Qt.MouseButton.LeftButton)
-    hand.bot.waitUntil(lambda: bool(seen), timeout=20000)
+    hand.bot.waitUntil(lambda: bool(seen))
     assert seen[0][0] >= 2 and seen[0][1] == 1
 
 
@@ -117,7 +117,7 @@ def test_what_is_no_picture_is_told_and_nothing_is_kept(hand: Hand, tmp_path: Pa
     docket = hand.window.session.docket
     assert docket is not None
     hand.window.intake.take_photograph(broken, docket)
-    hand.bot.waitUntil(lambda: "note.jpg" in hand.window.banner.text(), timeout=20000)
+    hand.bot.waitUntil(lambda: "note.jpg" in hand.window.banner.text())
     assert "a JPEG, PNG" in hand.window.banner.text()
 
 
@@ -130,25 +130,23 @@ def test_a_scanned_label_opens_its_docket(hand: Hand) -> None:
     field.setFocus()
     year = before.number[:2]
     held = before.customer
-    hand.bot.keyClicks(field, f"~{year}-0003")
-    hand.bot.keyClick(field, Qt.Key.Key_Return)
+    hand.scan(field, f"~{year}-0003")
     control = QKeyEvent(QEvent.Type.KeyPress, Qt.Key.Key_unknown, Qt.KeyboardModifier.NoModifier, "\x1d")
     QApplication.sendEvent(field, control)  # what some scanners send behind it
     hand.bot.keyClicks(field, "00")
-    hand.bot.waitUntil(lambda: hand.window.session.docket.number == f"{year}-0003", timeout=20000)  # type: ignore[union-attr]
+    hand.bot.waitUntil(lambda: hand.window.session.docket.number == f"{year}-0003")  # type: ignore[union-attr]
     assert "~" not in hand.window.session.docket.customer  # type: ignore[union-attr]
-    hand.bot.wait(200)
-    hand.bot.keyClicks(field, "~5901234123457 of a box")
-    hand.bot.waitUntil(lambda: "is no label of Yarvel" in hand.window.banner.text(), timeout=20000)
+    hand.scanned()
+    hand.scan(field, "~5901234123457 of a box", enter=False)
+    hand.bot.waitUntil(lambda: "is no label of Yarvel" in hand.window.banner.text())
     hand.settle()
     stored_now = Store(Path(hand.window._settings.fileName().removesuffix(".window.ini")))
     assert stored_now.docket(before.id).customer == held, "nothing of a scan gets into a field"
     stored_now.close()
-    hand.bot.wait(200)
+    hand.scanned()
     hand.bot.keyClicks(field, "~9")
     hand.bot.waitUntil(
         lambda: hand.window.session.docket.customer.endswith("~9"),  # type: ignore[union-attr]
-        timeout=20000,
     )  # typed by hand it is text
 
 
@@ -165,13 +163,11 @@ def test_every_label_that_is_printed_opens_what_it_names(hand: Hand) -> None:
         printed = label(LabelText(number, "Quay", "ring", ""))
         assert number in [text.text for text in printed.texts()]
         field.setFocus()
-        hand.bot.keyClicks(field, f"{MARK}{number}")
-        hand.bot.keyClick(field, Qt.Key.Key_Return)
+        hand.scan(field, f"{MARK}{number}")
         hand.bot.waitUntil(
             lambda number=number: hand.window.session.docket.number == number,  # type: ignore[union-attr,misc]
-            timeout=20000,
         )
-        hand.bot.wait(200)
+        hand.scanned()
     hand.settle()
     assert {store.docket(stone.id).customer for stone in stones} == {first.customer}
     store.close()
@@ -212,7 +208,7 @@ def test_the_price_is_worked_out_from_time_metal_and_stones_and_kept(hand: Hand,
     assert any("0 to 10000000" in text for text in told)
     hand.type("docket.stones_price", "140")
     hand.bot.mouseClick(hand.field("docket.work_out"), Qt.MouseButton.LeftButton)
-    hand.bot.waitUntil(lambda: "Worked out" in hand.shown("docket.price"), timeout=20000)
+    hand.bot.waitUntil(lambda: "Worked out" in hand.shown("docket.price"))
     made = stored(hand, store_file)
     docket = made.docket(hand.window.session.docket.id)  # type: ignore[union-attr]
     held = docket.estimate
@@ -232,18 +228,13 @@ def test_another_stone_of_the_piece_has_its_own_docket(hand: Hand, store_file: P
     assert not hand.window.run.stations[0].findChild(QComboBox, "docket.stones").isVisible()
     hand.bot.mouseClick(hand.field("docket.another"), Qt.MouseButton.LeftButton)
     hand.bot.waitUntil(
-        lambda: hand.window.session.docket is not None and hand.window.session.docket.number == f"{first.number}/2",
-        timeout=20000,
+        lambda: hand.window.session.docket is not None and hand.window.session.docket.number == f"{first.number}/2"
     )
-    hand.bot.waitUntil(
-        lambda: hand.window.run.stations[0].findChild(QComboBox, "docket.stones").count() == 2, timeout=20000
-    )
+    hand.bot.waitUntil(lambda: hand.window.run.stations[0].findChild(QComboBox, "docket.stones").count() == 2)
     second = hand.window.session.docket
     assert second is not None and second.customer == first.customer and hand.window.session.plan is None
     hand.choose("docket.stones", first.id)
-    hand.bot.waitUntil(
-        lambda: hand.window.session.docket is not None and hand.window.session.docket.id == first.id, timeout=20000
-    )
+    hand.bot.waitUntil(lambda: hand.window.session.docket is not None and hand.window.session.docket.id == first.id)
     made = stored(hand, store_file)
     assert [docket.number for docket in made.stones(second.id)] == [first.number, second.number]
     made.close()

@@ -112,7 +112,7 @@ class Keys:
 
     def until(self, so: Callable[[], bool]) -> None:
         """Wait for what was asked."""
-        self.hand.bot.waitUntil(so, timeout=20000)
+        self.hand.bot.waitUntil(so)
 
 
 @pytest.fixture

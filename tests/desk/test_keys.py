@@ -127,9 +127,9 @@ def test_esc_and_ctrl_w_close_any_window_but_the_bench(keys: str, hand: Hand) ->
     for other in (window.board.window, window.board.fine, window.board.reports, window.drawer.window):
         assert other is not None and other.isVisible()
         other.activateWindow()
-        hand.bot.waitUntil(lambda other=other: QApplication.activeWindow() is other, timeout=20000)
+        hand.bot.waitUntil(lambda other=other: QApplication.activeWindow() is other)
         press(hand, other, keys)
-        hand.bot.waitUntil(lambda other=other: not other.isVisible(), timeout=20000)
+        hand.bot.waitUntil(lambda other=other: not other.isVisible())
     hand.bot.keyClick(window, Qt.Key.Key_Escape)
     assert window.isVisible()
 
@@ -177,7 +177,7 @@ def test_the_preview_prints_by_key_and_suggests_the_dockets_number(
     hand.bot.waitExposed(preview)
     preview.activateWindow()
     assert preview.print.isVisible() and preview.rect().contains(preview.print.geometry())
-    hand.bot.waitUntil(lambda: QApplication.activeWindow() is preview, timeout=20000)
+    hand.bot.waitUntil(lambda: QApplication.activeWindow() is preview)
     for keys in ("Ctrl+P", "Return"):
         press(hand, preview.view, keys)
     hand.bot.mouseClick(preview.print, Qt.MouseButton.LeftButton)
@@ -216,7 +216,7 @@ def test_tab_follows_the_eye_in_the_fine_book_and_enter_writes_down(hand: Hand) 
     hand.window.board.open_fine_book()
     book = hand.window.board.fine
     assert book is not None
-    hand.bot.waitUntil(lambda: book.person.count() > 1, timeout=20000)
+    hand.bot.waitUntil(lambda: book.person.count() > 1)
     book.activateWindow()
     book.kind.setFocus()
     order = []
@@ -235,7 +235,7 @@ def test_tab_follows_the_eye_in_the_fine_book_and_enter_writes_down(hand: Hand) 
 def test_a_station_opened_by_key_is_in_view(hand: Hand) -> None:
     for place in (8, 1, 5):
         press(hand, hand.window.sheet, f"Ctrl+{place}")
-        hand.bot.wait(60)
+        hand.calm()
         head = hand.window.run.heads[place - 1]
         assert (
             hand.window.run.viewport()
@@ -283,11 +283,11 @@ def test_the_turned_view_never_shows_another_dockets_piece(hand: Hand) -> None:
     hand.window.bodies.begin()
     hand.window.turning.toggle()
     view = hand.window.turning.view
-    hand.bot.waitUntil(lambda: view.triangle_count > 0, timeout=30000)
+    hand.bot.waitUntil(lambda: view.triangle_count > 0)
     hand.window.take_in()
-    hand.bot.waitUntil(lambda: hand.window.session.plan is None, timeout=20000)
+    hand.bot.waitUntil(lambda: hand.window.session.plan is None)
     assert view.triangle_count == 0
-    hand.bot.wait(700)
+    hand.bot.waitUntil(lambda: hand.window.bodies.at_rest)
     assert view.triangle_count == 0, "also when a late answer comes"
 
 

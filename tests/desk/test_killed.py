@@ -12,6 +12,7 @@ from pathlib import Path
 import pytest
 
 from tests.desk.conftest import Hand
+from tests.patience import GIVE_UP_S
 from yarvel.workshop.peek import peek
 
 TYPIST = """
@@ -41,7 +42,13 @@ def type_all():
     window.run.open_station(0)
     field("docket.item").selectAll()
     QTest.keyClicks(field("docket.item"), "typed " + sys.argv[2])
-    QTimer.singleShot(1000, lambda: os.kill(os.getpid(), signal.SIGKILL))
+    kill_once_stored()
+
+def kill_once_stored():
+    if window.dockets.keeper.waiting:
+        QTimer.singleShot(20, kill_once_stored)
+    else:
+        os.kill(os.getpid(), signal.SIGKILL)
 
 QTimer.singleShot(0, type_all)
 application.exec()
@@ -51,7 +58,11 @@ application.exec()
 @pytest.mark.parametrize("depth", ["4.33", "4.07"])
 def test_kill_while_typing(depth: str, demo_path: Path, open_hand: Callable[[Path], Hand]) -> None:
     done = subprocess.run(
-        [sys.executable, "-c", TYPIST, str(demo_path), depth], capture_output=True, text=True, timeout=60, check=False
+        [sys.executable, "-c", TYPIST, str(demo_path), depth],
+        capture_output=True,
+        text=True,
+        timeout=GIVE_UP_S,
+        check=False,
     )
     assert done.returncode == -signal.SIGKILL, done.stderr
     held = peek(demo_path, None)

@@ -73,15 +73,15 @@ def test_the_answer_for_another_job_is_not_taken(hand: Hand) -> None:
     bodies._ask(fine=True)
     assert not bodies.at_rest
     session.patch({"head": {"claw_mm": thick}}, "Thick")
-    hand.bot.waitUntil(lambda: bodies.at_rest, timeout=20000)
+    hand.bot.waitUntil(lambda: bodies.at_rest)
     hand.judge()
     assert set(seen) == {thick} and len(seen[thick]) == 1, "nothing was told of the thick claws but their own mass"
     bodies._ask(fine=True)
     session.set_rules(session.rules.but(culet_clearance_mm=session.rules.culet_clearance_mm + 0.1))
     answered = bodies.answered
-    hand.bot.waitUntil(lambda: bodies.answered > answered, timeout=20000)
+    hand.bot.waitUntil(lambda: bodies.answered > answered)
     assert session.plan is not None and FigureKey("head.mass") not in session.plan.figures, (
         "by other rules it is another head"
     )
-    hand.bot.waitUntil(lambda: bodies.at_rest, timeout=20000)
+    hand.bot.waitUntil(lambda: bodies.at_rest)
     hand.judge()

@@ -14,7 +14,7 @@ from yarvel.workshop.stock import LOT, StockItem
 def opened(hand: Hand) -> MetalLotsDialog:
     hand.judge()
     hand.window.lots.open()
-    hand.bot.waitUntil(lambda: hand.window.lots.dialog is not None, timeout=20000)
+    hand.bot.waitUntil(lambda: hand.window.lots.dialog is not None)
     dialog = hand.window.lots.dialog
     assert dialog is not None
     return dialog
@@ -35,7 +35,7 @@ def stocked(hand: Hand) -> None:
 
 def test_metal_is_taken_from_a_lot_weighed_and_put_back(hand: Hand) -> None:
     hand.window.dockets.open(5)
-    hand.bot.waitUntil(lambda: hand.window.session.docket.id == 5, timeout=20000)  # type: ignore[union-attr]
+    hand.bot.waitUntil(lambda: hand.window.session.docket.id == 5)  # type: ignore[union-attr]
     stocked(hand)
     dialog = opened(hand)
     assert dialog.needs and len(dialog.lots) == len(dialog.needs)
@@ -55,7 +55,7 @@ def test_metal_is_taken_from_a_lot_weighed_and_put_back(hand: Hand) -> None:
     line.selectAll()
     hand.bot.keyClicks(line, "2.5 g")
     hand.bot.mouseClick(dialog.buttons["take"], Qt.MouseButton.LeftButton)
-    hand.bot.waitUntil(lambda: "Undo puts them back" in dialog.told.text(), timeout=20000)
+    hand.bot.waitUntil(lambda: "Undo puts them back" in dialog.told.text())
     assert not line.isEnabled(), "what is taken is not taken twice"
 
     def issued(store: object) -> list[float]:
@@ -75,7 +75,7 @@ def test_metal_is_taken_from_a_lot_weighed_and_put_back(hand: Hand) -> None:
         assert "Nothing is weighed yet" in dialog.told.text()
         hand.bot.keyClicks(dialog.back_grams[0], "0.21")
         hand.bot.mouseClick(dialog.buttons["back"], Qt.MouseButton.LeftButton)
-        hand.bot.waitUntil(lambda: "as lots in the drawer" in dialog.told.text(), timeout=20000)
+        hand.bot.waitUntil(lambda: "as lots in the drawer" in dialog.told.text())
         held: list[list[StockItem]] = []
         hand.window.dockets.ask(lambda store: store.drawer.items(), held.append)
         hand.bot.waitUntil(lambda: bool(held))

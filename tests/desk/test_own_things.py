@@ -56,7 +56,7 @@ def test_an_alloy_is_put_in_and_a_head_made_of_it(hand: Hand) -> None:
     plan = hand.window.session.plan
     assert plan is not None
     density = 1 / (0.75 / 19.3 + 0.05 / 10.5 + 0.20 / 12.02)
-    hand.bot.waitUntil(lambda: HEAD_VOLUME in hand.window.session.plan.figures, timeout=20000)  # type: ignore[union-attr]
+    hand.bot.waitUntil(lambda: HEAD_VOLUME in hand.window.session.plan.figures)  # type: ignore[union-attr]
     plan = hand.window.session.plan
     assert plan[head_mass_g] / plan[HEAD_VOLUME] * 1000 == pytest.approx(density, abs=0.006)  # type: ignore[index]
     hand.window.board.open_fine_book()
@@ -72,7 +72,7 @@ def test_an_alloy_is_put_in_and_a_head_made_of_it(hand: Hand) -> None:
 
     answering(AlloysDialog, leave_out)
     hand.window.house.edit_alloys()
-    hand.bot.waitUntil(lambda: "is named by docket" in hand.window.banner.text(), timeout=20000)
+    hand.bot.waitUntil(lambda: "is named by docket" in hand.window.banner.text())
     assert hand.window.session.plan is not None, "what a docket names stays"
 
 

@@ -19,9 +19,7 @@ from yarvel.workshop.store import Store
 @pytest.fixture
 def repair(hand: Hand) -> RepairWindow:
     hand.window.intake.open_repair()
-    hand.bot.waitUntil(
-        lambda: hand.window.intake.repair is not None and hand.window.intake.repair.isVisible(), timeout=20000
-    )
+    hand.bot.waitUntil(lambda: hand.window.intake.repair is not None and hand.window.intake.repair.isVisible())
     made = hand.window.intake.repair
     assert made is not None
     return made
@@ -111,7 +109,7 @@ def test_the_docket_s_photograph_stands_beside_its_chart(hand: Hand, tmp_path: P
     hand.window.intake.take_photograph(picture, docket)
     hand.settle()
     hand.window.intake.open_repair()
-    hand.bot.waitUntil(lambda: hand.window.intake.repair is not None, timeout=20000)
+    hand.bot.waitUntil(lambda: hand.window.intake.repair is not None)
     opened = hand.window.intake.repair
     assert opened is not None
     assert opened.photograph.isVisible() and opened.photograph.told.text().startswith("worn, ")
@@ -124,7 +122,7 @@ def test_a_way_out_is_chosen_and_all_is_stored(hand: Hand, repair: RepairWindow)
     assert "advised" in repair.ways["new-claws"].text()
     hand.bot.mouseClick(repair.ways["new-claws"], Qt.MouseButton.LeftButton)
     assert "chosen" in repair.ways["new-claws"].text()
-    hand.bot.waitUntil(lambda: not hand.window.dockets.keeper.waiting, timeout=20000)
+    hand.bot.waitUntil(lambda: not hand.window.dockets.keeper.waiting)
     store = Store(Path(hand.window._settings.fileName().removesuffix(".window.ini")))
     docket = store.docket(hand.window.session.docket.id)  # type: ignore[union-attr]
     assert docket.claw_chart["chosen"] == "new-claws" and docket.claw_chart["claws"][0] == {"finding": "missing"}
@@ -143,7 +141,7 @@ def test_a_way_out_is_chosen_and_all_is_stored(hand: Hand, repair: RepairWindow)
 
 def test_without_a_head_it_says_what_to_do(hand: Hand) -> None:
     hand.window.take_in()
-    hand.bot.waitUntil(lambda: hand.window.session.plan is None, timeout=20000)
+    hand.bot.waitUntil(lambda: hand.window.session.plan is None)
     hand.window.intake.open_repair()
     assert "measure the stone first" in hand.window.banner.text()
 

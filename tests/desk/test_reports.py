@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 import shutil
 from collections.abc import Callable
-from datetime import UTC, date, datetime, timedelta
+from datetime import date, datetime, timedelta
 from pathlib import Path
 
 import pytest
@@ -17,6 +17,7 @@ from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QFileDialog
 
 from tests.desk.conftest import Hand
+from yarvel.clock import now, today
 from yarvel.demo.large import fill_large
 from yarvel.desk.reports import calls
 from yarvel.desk.reports.register import REPORTS
@@ -42,7 +43,7 @@ def reports(hand: Hand) -> ReportsWindow:
     hand.window.board.open_reports()
     made = hand.window.board.reports
     assert made is not None
-    hand.bot.waitUntil(lambda: made.pages["late"].table.rowCount() == 10 and not made._stale, timeout=20000)
+    hand.bot.waitUntil(lambda: made.pages["late"].table.rowCount() == 10 and not made._stale)
     return made
 
 
@@ -54,7 +55,7 @@ def test_open_dockets_stand_by_their_promise(hand: Hand, reports: ReportsWindow)
     assert promised == sorted(promised)
     number = table.item(1, 0).text()
     table.cellDoubleClicked.emit(1, 0)
-    hand.bot.waitUntil(lambda: hand.window.session.docket.number == number, timeout=20000)  # type: ignore[union-attr]
+    hand.bot.waitUntil(lambda: hand.window.session.docket.number == number)  # type: ignore[union-attr]
 
 
 def test_a_table_and_the_promises_are_written(
@@ -89,11 +90,11 @@ def test_standard_minutes_are_typed_into_the_table(hand: Hand, reports: ReportsW
     assert not table.item(row, 0).flags() & Qt.ItemFlag.ItemIsEditable
     table.item(row, 2).setText("112,5 %")
     store = Store(demo_path)
-    hand.bot.waitUntil(lambda: store.tasks.standards()["solder"].pace == 112.5, timeout=20000)
+    hand.bot.waitUntil(lambda: store.tasks.standards()["solder"].pace == 112.5)
     for wrong, said in (("soon", "is no share"), ("0", "10 to 1000 per cent")):
         table.item(row, 2).setText(wrong)
-        hand.bot.waitUntil(lambda said=said: said in hand.window.banner.text(), timeout=20000)
-        hand.bot.waitUntil(lambda: table.item(row, 2).text() == "112.5", timeout=20000)
+        hand.bot.waitUntil(lambda said=said: said in hand.window.banner.text())
+        hand.bot.waitUntil(lambda: table.item(row, 2).text() == "112.5")
     store.close()
 
 
@@ -113,7 +114,7 @@ def test_a_docket_is_found_by_stone_metal_and_person(hand: Hand, reports: Report
             lambda store, words=words: store.dockets(words),
             lambda dockets: found.append([docket.item for docket in dockets]),
         )
-    hand.bot.waitUntil(lambda: len(found) == 3, timeout=20000)
+    hand.bot.waitUntil(lambda: len(found) == 3)
     assert found == [
         ["Step-cut tanzanite, new gallery"],
         ["Silver dress ring, labradorite"],
@@ -157,7 +158,7 @@ def test_rows_are_sorted_by_a_press_on_a_head_and_filtered_by_words(hand: Hand, 
     assert 0 < page.table.rowCount() < 10 and set(shown(reports, "late", 1)) == {customer}
     number = shown(reports, "late", 0)[0]
     page.table.cellDoubleClicked.emit(0, 0)
-    hand.bot.waitUntil(lambda: hand.window.session.docket.number == number, timeout=20000)  # type: ignore[union-attr]
+    hand.bot.waitUntil(lambda: hand.window.session.docket.number == number)  # type: ignore[union-attr]
     hand.bot.keyClicks(reports.words, " zzz")
     assert page.table.rowCount() == 0 and page.rows._empty.text() == "No row holds these words."
 
@@ -210,7 +211,7 @@ def test_customers_and_metal_over_a_time(hand: Hand, reports: ReportsWindow) -> 
     store = hand.window.dockets.door.store
     assert store is not None
     person, number = store.people.all()[0].id, store.docket(1).number
-    old = datetime.now(UTC).replace(tzinfo=None) - timedelta(days=40)
+    old = now() - timedelta(days=40)
     store.fine.add("issued", "18k-yellow", 10.0, person, "", "", old)
     store.fine.add("used", "18k-yellow", 9.0, person, number, "", old)
     store.fine.add("issued", "sterling-silver", 5.0, person)
@@ -296,8 +297,8 @@ def test_somebody_was_told_and_it_stands_there(hand: Hand, reports: ReportsWindo
     page = reports.pages["calls"]
     hand.bot.waitUntil(lambda: page.table.rowCount() == 1)
     page.table.item(0, 5).setText("today")
-    hand.bot.waitUntil(lambda: store.customers.told() == {3: date.today().isoformat()})
-    hand.bot.waitUntil(lambda: page.table.item(0, 5).text() == date.today().isoformat())
+    hand.bot.waitUntil(lambda: store.customers.told() == {3: today().isoformat()})
+    hand.bot.waitUntil(lambda: page.table.item(0, 5).text() == today().isoformat())
     page.table.item(0, 5).setText("99.99")
     hand.bot.waitUntil(lambda: "is no day" in hand.window.banner.text())
     page.table.item(0, 5).setText("")
@@ -336,21 +337,21 @@ def test_a_bar_leads_to_the_dockets_that_it_counts(hand: Hand, reports: ReportsW
     held = page.answer.bars[0]
     assert held.behind and held.bar.label.startswith("week of")
     pressed_bar(hand, page, 0)
-    hand.bot.waitUntil(lambda: page.front is page.behind, timeout=20000)
+    hand.bot.waitUntil(lambda: page.front is page.behind)
     assert {line.docket_id for line in page.behind.shown} == set(held.behind)
     count = len(held.behind)
     assert page._of.text() == f"{held.bar.label}: {count} docket{'s' if count > 1 else ''}"
     assert not page.rows.isVisibleTo(page) and page.behind.table.hasFocus()
     number = page.behind.table.item(0, 0).text()
     hand.bot.keyClick(page.behind.table, Qt.Key.Key_Return)
-    hand.bot.waitUntil(lambda: hand.window.session.docket.number == number, timeout=20000)  # type: ignore[union-attr]
+    hand.bot.waitUntil(lambda: hand.window.session.docket.number == number)  # type: ignore[union-attr]
     hand.bot.keyClick(page.behind.table, Qt.Key.Key_Left, Qt.KeyboardModifier.AltModifier)
     assert page.front is page.rows and page.table.hasFocus()
     page.bars.canvas.setFocus(Qt.FocusReason.TabFocusReason)
     hand.bot.keyClick(page.bars.canvas, Qt.Key.Key_Down)
     hand.bot.keyClick(page.bars.canvas, Qt.Key.Key_Up)
     hand.bot.keyClick(page.bars.canvas, Qt.Key.Key_Return)
-    hand.bot.waitUntil(lambda: page.front is page.behind, timeout=20000)
+    hand.bot.waitUntil(lambda: page.front is page.behind)
     hand.bot.mouseClick(page.back, Qt.MouseButton.LeftButton)
     assert page.front is page.rows
 
@@ -360,7 +361,7 @@ def test_the_dockets_behind_a_bar_are_what_is_written(
 ) -> None:
     page = reports.pages["late"]
     pressed_bar(hand, page, 0)
-    hand.bot.waitUntil(lambda: page.front is page.behind, timeout=20000)
+    hand.bot.waitUntil(lambda: page.front is page.behind)
     target = tmp_path / "behind.csv"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_args, **_kwargs: (str(target), ""))
     hand.bot.mouseClick(reports.csv, Qt.MouseButton.LeftButton)
@@ -374,7 +375,7 @@ def large(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """The larger workshop, with a year behind it."""
     path = tmp_path_factory.mktemp("large") / "large.sqlite"
     store = Store(path)
-    fill_large(store, date.today())
+    fill_large(store, today())
     store.close()
     return path
 
@@ -389,7 +390,7 @@ def test_a_customers_bar_opens_the_customer_and_a_row_its_dockets(
     made = hand.window.board.reports
     assert made is not None
     worth, back = made.pages["worth"], made.pages["back"]
-    hand.bot.waitUntil(lambda: back.table.rowCount() > 3, timeout=20000)
+    hand.bot.waitUntil(lambda: back.table.rowCount() > 3)
     wanted: list[str] = []
     made.tabs.setCurrentWidget(worth)
     made.customer_wanted.connect(wanted.append)
@@ -397,7 +398,7 @@ def test_a_customers_bar_opens_the_customer_and_a_row_its_dockets(
     assert wanted == [worth.answer.bars[0].bar.label]
     made.tabs.setCurrentWidget(back)
     back.table.cellDoubleClicked.emit(0, 0)
-    hand.bot.waitUntil(lambda: back.front is back.behind, timeout=20000)
+    hand.bot.waitUntil(lambda: back.front is back.behind)
     assert len(back.behind.shown) == len(back.shown[0].behind) == int(back.shown[0].texts[2])
 
 
@@ -407,7 +408,7 @@ def test_every_row_and_bar_that_counts_dockets_leads_to_them(large: Path, tmp_pa
     store = Store(tmp_path / "large.sqlite")
     found, rules = reported(store), store.house.rules()
     for key, report in REPORTS.items():
-        told = report.answer(found, rules, date.today())
+        told = report.answer(found, rules, today())
         assert told.lines and told.bars, key
         for line in told.lines:
             untimed = key == "pace" and not line.texts[5]

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import threading
-import time
 from collections.abc import Callable
 from datetime import datetime
 from typing import Any
@@ -204,7 +203,5 @@ def test_both_themes_know_the_same_roles() -> None:
 def test_work_that_hangs_keeps_no_window_from_closing(qtbot: QtBot) -> None:
     runner, never = Runner(), threading.Event()
     runner.run(never.wait, lambda _done: None)
-    began = time.monotonic()
-    assert not runner.finish(lambda: None, patience_s=0.3)
-    assert time.monotonic() - began < 20
+    assert not runner.finish(lambda: None, patience_s=0.3), "by itself it would wait for ever"
     never.set()

@@ -66,7 +66,7 @@ def test_rows_rise_fall_and_stand_as_they_were(qtbot: QtBot, table: QTableWidget
 def test_what_is_filled_anew_stands_in_order_too(qtbot: QtBot, table: QTableWidget) -> None:
     press(qtbot, table, 1)
     fill_rows(table, 0, (("x", "7.00"), ("y", "2.00"), *ROWS))
-    qtbot.waitUntil(lambda: stand(table) == ["d", "y", "a", "x", "b", "c"], timeout=5000)
+    qtbot.waitUntil(lambda: stand(table) == ["d", "y", "a", "x", "b", "c"])
     assert texts_of(table)[1][0] == ["d", "−1.25"], "written and printed as it is seen"
 
 
@@ -108,11 +108,11 @@ def test_the_fine_books_lines_are_asked_for_in_order(hand: Hand, demo_path: Path
     hand.window.board.open_fine_book()
     book = hand.window.board.fine
     assert book is not None
-    hand.bot.waitUntil(lambda: book.lines.rowCount() == 100, timeout=20000)
+    hand.bot.waitUntil(lambda: book.lines.rowCount() == 100)
     press(hand.bot, book.lines, 3)
-    hand.bot.waitUntil(lambda: book.lines.item(0, 3).text() == "1.000", timeout=20000)
+    hand.bot.waitUntil(lambda: book.lines.item(0, 3).text() == "1.000")
     press(hand.bot, book.lines, 3)
-    hand.bot.waitUntil(lambda: book.lines.item(0, 3).text() == "13.900", timeout=20000)
+    hand.bot.waitUntil(lambda: book.lines.item(0, 3).text() == "13.900")
     masses = [float(book.lines.item(row, 3).text()) for row in range(100)]
     assert masses == sorted(masses, reverse=True)
 
@@ -122,7 +122,7 @@ def test_tasks_are_asked_for_in_order(hand: Hand) -> None:
     board = hand.window.board.window
     assert board is not None
     rows = board.list.rows
-    hand.bot.waitUntil(lambda: rows.rowCount() > 3, timeout=20000)
+    hand.bot.waitUntil(lambda: rows.rowCount() > 3)
     board.tabs.setCurrentWidget(board.list)
     for column, number in ((2, False), (4, True)):
         press(hand.bot, rows, column)
@@ -132,7 +132,7 @@ def test_tasks_are_asked_for_in_order(hand: Hand) -> None:
             keys = [float(text.split()[0]) if number else text for text in texts if text != "–"]
             return keys == sorted(keys)  # type: ignore[type-var]
 
-        hand.bot.waitUntil(in_order, timeout=20000)
+        hand.bot.waitUntil(in_order)
         task = board.list.tasks[0]
         assert rows.item(0, 0).text() == task.docket_number and rows.item(0, 1).text() == task.label
 
@@ -185,7 +185,7 @@ def test_only_rows_that_hold_the_words_are_shown(qtbot: QtBot) -> None:
     assert [table.isRowHidden(row) for row in range(4)] == [True, False, True, True]
     assert texts_of(table)[1] == [["b", "12.00"]], "printed and written as it is seen"
     fill_rows(table, 0, (("b", "0.12"), *ROWS))
-    qtbot.waitUntil(lambda: [row for row in range(5) if not table.isRowHidden(row)] == [0, 2], timeout=5000)
+    qtbot.waitUntil(lambda: [row for row in range(5) if not table.isRowHidden(row)] == [0, 2])
     line.clear()
     assert not any(table.isRowHidden(row) for row in range(5))
 
@@ -202,15 +202,15 @@ def test_the_fine_books_lines_are_looked_through_in_the_store(hand: Hand, demo_p
     hand.window.board.open_fine_book()
     book = hand.window.board.fine
     assert book is not None
-    hand.bot.waitUntil(lambda: book.lines.rowCount() == 100, timeout=20000)
+    hand.bot.waitUntil(lambda: book.lines.rowCount() == 100)
     hand.bot.keyClicks(book.words, "GALLERY orla")
-    hand.bot.waitUntil(lambda: book.lines.rowCount() == 1, timeout=20000)
+    hand.bot.waitUntil(lambda: book.lines.rowCount() == 1)
     assert book.lines.item(0, 6).text() == "for the gallery"
     book.lines.cellDoubleClicked.emit(0, 1)
-    hand.bot.waitUntil(lambda: hand.window.session.docket.number == number, timeout=20000)  # type: ignore[union-attr]
+    hand.bot.waitUntil(lambda: hand.window.session.docket.number == number)  # type: ignore[union-attr]
     book.words.selectAll()
     hand.bot.keyClicks(book.words, "100%_")
-    hand.bot.waitUntil(lambda: book.lines.rowCount() == 0, timeout=20000)
+    hand.bot.waitUntil(lambda: book.lines.rowCount() == 0)
 
 
 def test_several_tasks_are_chosen_and_given_on_at_once(hand: Hand) -> None:
@@ -218,12 +218,10 @@ def test_several_tasks_are_chosen_and_given_on_at_once(hand: Hand) -> None:
     board = hand.window.board.window
     assert board is not None
     rows = board.list.rows
-    hand.bot.waitUntil(lambda: rows.rowCount() > 3, timeout=20000)
+    hand.bot.waitUntil(lambda: rows.rowCount() > 3)
     board.tabs.setCurrentWidget(board.list)
     hand.bot.keyClicks(board.list.words, "solder")
-    hand.bot.waitUntil(
-        lambda: all("Solder" in rows.item(row, 1).text() for row in range(rows.rowCount())), timeout=20000
-    )
+    hand.bot.waitUntil(lambda: all("Solder" in rows.item(row, 1).text() for row in range(rows.rowCount())))
     assert rows.rowCount() > 1
     rows.setFocus()
     choose_row(rows, 0)

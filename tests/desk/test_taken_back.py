@@ -32,7 +32,7 @@ def undo(hand: Hand, board: QWidget, more: Qt.KeyboardModifier = Qt.KeyboardModi
     """Ctrl+Z in the board, the window in front."""
     board.activateWindow()
     hand.bot.waitUntil(lambda: QApplication.activeWindow() is board)
-    hand.bot.wait(20)
+    hand.calm()
     hand.bot.keyClick(QApplication.focusWidget() or board, Qt.Key.Key_Z, CONTROL | more)
     hand.settle()
 
@@ -96,9 +96,9 @@ def test_every_act_on_the_board_can_be_taken_back(hand: Hand, demo_path: Path) -
     people = len(board.people)
     board.name.setText("Tove Brandt")
     board.buttons["add"].click()
-    hand.bot.waitUntil(lambda: len(board.people) == people + 1, timeout=8000)
+    hand.bot.waitUntil(lambda: len(board.people) == people + 1)
     undo(hand, board)
-    hand.bot.waitUntil(lambda: len(board.people) == people, timeout=8000)
+    hand.bot.waitUntil(lambda: len(board.people) == people)
 
 
 def test_what_somebody_else_has_changed_meanwhile_is_not_undone(hand: Hand, demo_path: Path) -> None:

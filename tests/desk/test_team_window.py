@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import shutil
 from collections.abc import Callable, Iterator
-from datetime import UTC, date, datetime
+from datetime import date
 from pathlib import Path
 from typing import Any
 
@@ -16,6 +16,7 @@ from PySide6.QtWidgets import QApplication, QComboBox, QDialog, QLineEdit, QPush
 
 from tests.desk.conftest import Hand
 from tests.private_server import PrivateServer
+from yarvel.clock import now
 from yarvel.desk import sign_in_guard
 from yarvel.desk.dialogs.clash import ClashDialog, label_of, shown
 from yarvel.desk.dialogs.people import PeopleDialog
@@ -50,8 +51,7 @@ def two(open_hand: OpenHand, demo_path: Path) -> tuple[Hand, Hand]:
 
 def dialog_of(hand: Hand, kind: type[QDialog]) -> Any:
     hand.bot.waitUntil(
-        lambda: any(isinstance(widget, kind) and widget.isVisible() for widget in hand.window.findChildren(QDialog)),
-        timeout=20000,
+        lambda: any(isinstance(widget, kind) and widget.isVisible() for widget in hand.window.findChildren(QDialog))
     )
     return next(
         widget for widget in hand.window.findChildren(QDialog) if isinstance(widget, kind) and widget.isVisible()
@@ -83,17 +83,16 @@ def test_what_one_window_changes_the_other_shows(two: tuple[Hand, Hand]) -> None
             second.window.session.docket is not None
             and second.window.session.docket.customer == "Tern & Gale"
             and second.window.session.document["head"].get("claw_mm") == 1.15
-        ),
-        timeout=20000,
+        )
     )
     assert "another window" in second.window.banner.text()
     assert not second.window.session.undo_stack.canUndo(), "nobody undoes what somebody else did"
     second.window.session.patch({"shank": {"width_mm": 3.3}}, "Wider")
     second.settle()
-    first.bot.waitUntil(lambda: first.window.session.document["shank"]["width_mm"] == 3.3, timeout=20000)
+    first.bot.waitUntil(lambda: first.window.session.document["shank"]["width_mm"] == 3.3)
     first.window.session.undo_stack.undo()
     first.settle()
-    second.bot.waitUntil(lambda: second.window.session.document["head"].get("claw_mm") != 1.15, timeout=20000)
+    second.bot.waitUntil(lambda: second.window.session.document["head"].get("claw_mm") != 1.15)
     assert first.window.session.document["shank"]["width_mm"] == 3.3, "undo takes back one's own change alone"
     assert second.window.session.document == first.window.session.document
 
@@ -118,7 +117,7 @@ def test_the_same_figure_changed_by_two_is_asked_about(two: tuple[Hand, Hand], d
     stored = store.docket(docket.id).job_document
     store.close()
     assert stored["head"]["claw_mm"] == 1.15 and stored["shank"]["width_mm"] == 3.1
-    second.bot.waitUntil(lambda: second.window.session.document["head"]["claw_mm"] == 1.15, timeout=20000)
+    second.bot.waitUntil(lambda: second.window.session.document["head"]["claw_mm"] == 1.15)
 
 
 def test_the_drawer_and_the_rules_follow_what_others_change(two: tuple[Hand, Hand], demo_path: Path) -> None:
@@ -126,15 +125,13 @@ def test_the_drawer_and_the_rules_follow_what_others_change(two: tuple[Hand, Han
     second.window.drawer.open()
     drawer = second.window.drawer.window
     assert drawer is not None
-    second.bot.waitUntil(lambda: len(drawer.table.items) > 0, timeout=20000)
+    second.bot.waitUntil(lambda: len(drawer.table.items) > 0)
     item = drawer.table.items[0]
     store = Store(demo_path)
     store.drawer.change(item.id, 7, "counted at the other bench", (item.quantity, item.note))
-    second.bot.waitUntil(
-        lambda: next(held for held in drawer.table.items if held.id == item.id).quantity == 7, timeout=20000
-    )
+    second.bot.waitUntil(lambda: next(held for held in drawer.table.items if held.id == item.id).quantity == 7)
     first.window.dockets.rules.keep_rules(first.window.session.rules.but(splay_deg=9.5))
-    second.bot.waitUntil(lambda: second.window.session.rules.splay_deg == 9.5, timeout=20000)
+    second.bot.waitUntil(lambda: second.window.session.rules.splay_deg == 9.5)
     store.close()
 
 
@@ -155,11 +152,9 @@ def test_what_a_window_left_is_written_by_the_next(open_hand: OpenHand, demo_pat
     left._journal._file.close()  # as when its window was killed
     hand = open_hand(demo_path)
     hand.settle()
-    hand.bot.waitUntil(lambda: store.docket(docket.id).customer == "Left behind", timeout=20000)
+    hand.bot.waitUntil(lambda: store.docket(docket.id).customer == "Left behind")
     folder = location(demo_path).waiting_folder
-    hand.bot.waitUntil(
-        lambda: "Left" not in "".join(path.read_text() for path in folder.glob("*.jsonl")), timeout=20000
-    )
+    hand.bot.waitUntil(lambda: "Left" not in "".join(path.read_text() for path in folder.glob("*.jsonl")))
     store.close()
 
 
@@ -180,23 +175,21 @@ def test_a_server_that_is_away_is_waited_for(
     person, task = store.people.add("Orla", "bench", ()), store.tasks.plan_tasks(docket.id, [("Solder", 20.0)])[0]
     hand = open_hand(url)
     hand.window.people.begin("pim")  # until the server says that nobody has a PIN, nothing is taken
-    hand.bot.waitUntil(lambda: hand.window.session.docket is not None, timeout=20000)
+    hand.bot.waitUntil(lambda: hand.window.session.docket is not None)
     own_server.stop("fast")
     hand.window.session.patch({"stone": {"depth_mm": 3.55}}, "Deeper")
-    hand.bot.waitUntil(lambda: "waits on this machine" in hand.window.banner.text(), timeout=20000)
+    hand.bot.waitUntil(lambda: "waits on this machine" in hand.window.banner.text())
     assert hand.window.session.plan is not None, "work goes on"
     waiting = "".join(path.read_text() for path in location(url).waiting_folder.glob("*.jsonl"))
     assert "3.55" in waiting, "it waits on disk"
     hand.window.dockets.acts.act(StartTask(task.id, person.id), hand.window.tell)
-    hand.bot.waitUntil(
-        lambda: WAITS in hand.window.banner.text() and StartTask.NAME in hand.window.banner.text(), timeout=20000
-    )
-    began = datetime.now(UTC).replace(tzinfo=None)
+    hand.bot.waitUntil(lambda: WAITS in hand.window.banner.text() and StartTask.NAME in hand.window.banner.text())
+    began = now()
     hand.window.dockets.acts.act(TickLine(task.id, "Chips small", True), hand.window.tell)
     assert len(list(location(url).waiting_folder.glob("*.acts"))) == 1
     own_server.start()
-    hand.bot.waitUntil(lambda: not hand.window.dockets.keeper.waiting, timeout=30000)
-    hand.bot.waitUntil(lambda: not hand.window.dockets.acts.waiting, timeout=30000)
+    hand.bot.waitUntil(lambda: not hand.window.dockets.keeper.waiting)
+    hand.bot.waitUntil(lambda: not hand.window.dockets.acts.waiting)
     held = store.tasks.tasks()[0]
     assert held.ticks == ("Chips small",) and held.started_at is not None and held.started_at <= began
     assert store.docket(docket.id).job_document["stone"]["depth_mm"] == 3.55
@@ -216,7 +209,7 @@ def test_the_first_start_makes_the_owner_and_people_sign_in(
     assert "not the same" in owner.wrong.text()
     fill_in(hand, owner, owner__again="2468")
     press_ok(hand, owner)
-    hand.bot.waitUntil(lambda: hand.shown("who") == "signed in: Maren", timeout=20000)
+    hand.bot.waitUntil(lambda: hand.shown("who") == "signed in: Maren")
     monkeypatch.setattr(sign_in_guard, "LOCK_AFTER_MS", 30)
     hand.window.people._on_signed()  # the wait starts anew with the short time
     locked = dialog_of(hand, SignInDialog)
@@ -226,10 +219,10 @@ def test_the_first_start_makes_the_owner_and_people_sign_in(
     assert locked.isVisible(), "a locked window cannot be looked past"
     fill_in(hand, locked, sign__pin="1111")
     press_ok(hand, locked)
-    hand.bot.waitUntil(lambda: "4 more" in locked.wrong.text() or "wrong" in locked.wrong.text().lower(), timeout=20000)
+    hand.bot.waitUntil(lambda: "4 more" in locked.wrong.text() or "wrong" in locked.wrong.text().lower())
     fill_in(hand, locked, sign__pin="2468")
     press_ok(hand, locked)
-    hand.bot.waitUntil(lambda: not locked.isVisible(), timeout=20000)
+    hand.bot.waitUntil(lambda: not locked.isVisible())
     store = Store(path)
     assert [(person.name, person.role, person.has_pin) for person in store.people.all()] == [("Maren", "owner", True)]
     store.close()
@@ -252,21 +245,19 @@ def test_whoever_may_not_is_told_and_the_screen_shows_what_is_stored(
     names.setCurrentText(desk.name)
     fill_in(hand, dialog, sign__pin="13579")
     press_ok(hand, dialog)
-    hand.bot.waitUntil(lambda: hand.shown("who") == f"signed in: {desk.name}", timeout=20000)
+    hand.bot.waitUntil(lambda: hand.shown("who") == f"signed in: {desk.name}")
     hand.window.dockets.open(docket.id)
-    hand.bot.waitUntil(
-        lambda: hand.window.session.docket is not None and hand.window.session.docket.id == docket.id, timeout=20000
-    )
+    hand.bot.waitUntil(lambda: hand.window.session.docket is not None and hand.window.session.docket.id == docket.id)
     before = store.docket(docket.id).job_document
     hand.window.session.patch({"head": {"claw_mm": 1.35}}, "Thicker")
-    hand.bot.waitUntil(lambda: "front desk" in hand.window.banner.text(), timeout=20000)
-    hand.bot.waitUntil(lambda: hand.window.session.document == before, timeout=20000)
+    hand.bot.waitUntil(lambda: "front desk" in hand.window.banner.text())
+    hand.bot.waitUntil(lambda: hand.window.session.document == before)
     assert store.docket(docket.id).job_document == before
     refused = location(demo_path).waiting_folder / "refused.log"
     assert "1.35" in refused.read_text() and str(refused) in hand.window.banner.text(), "kept for people to read"
     hand.window.tell("")
     store.edit(docket.id, DocketEdit(({"head": {"claw_mm": 1.25}},)))
-    hand.bot.waitUntil(lambda: hand.window.session.document["head"].get("claw_mm") == 1.25, timeout=20000)
+    hand.bot.waitUntil(lambda: hand.window.session.document["head"].get("claw_mm") == 1.25)
     hand.settle()
     assert "may not" not in hand.window.banner.text(), "looking on is no change of one's own"
     assert refused.read_text().count("\n") == 1
@@ -295,9 +286,9 @@ def test_what_waits_is_stored_under_its_author_whoever_signs_in_next(open_hand: 
     dialog.findChild(QComboBox, "sign.name").setCurrentText(people["owner"].name)
     fill_in(hand, dialog, sign__pin="13579")
     press_ok(hand, dialog)
-    hand.bot.waitUntil(lambda: store.docket(first.id).customer == "Left behind", timeout=20000)
+    hand.bot.waitUntil(lambda: store.docket(first.id).customer == "Left behind")
     assert store.history(first.id)[-1].by == lead.name
-    hand.bot.waitUntil(lambda: not hand.window.lock.is_shut, timeout=20000)
+    hand.bot.waitUntil(lambda: not hand.window.lock.is_shut)
     hand.settle()
     assert store.docket(second.id).job_document == second.job_document
     assert store.docket(third.id).customer == third.customer
@@ -309,7 +300,7 @@ def test_what_waits_is_stored_under_its_author_whoever_signs_in_next(open_hand: 
     dialog.findChild(QComboBox, "sign.name").setCurrentText(desk.name)
     fill_in(hand, dialog, sign__pin="13579")
     press_ok(hand, dialog)
-    hand.bot.waitUntil(lambda: "Of what you did here earlier" in hand.window.banner.text(), timeout=20000)
+    hand.bot.waitUntil(lambda: "Of what you did here earlier" in hand.window.banner.text())
     assert "may not plan heads" in hand.window.banner.text()
     store.close()
 
@@ -326,12 +317,12 @@ def test_locked_nothing_is_shown_or_taken_anywhere(open_hand: OpenHand, demo_pat
     dialog = dialog_of(hand, SignInDialog)
     fill_in(hand, dialog, sign__pin="13579")
     press_ok(hand, dialog)
-    hand.bot.waitUntil(lambda: window.session.docket is not None, timeout=20000)
+    hand.bot.waitUntil(lambda: window.session.docket is not None)
     window.board.open()
     window.board.open_fine_book()
     fine, board = window.board.fine, window.board.window
     assert fine is not None and board is not None
-    hand.bot.waitUntil(lambda: fine.person.count() > 1, timeout=20000)
+    hand.bot.waitUntil(lambda: fine.person.count() > 1)
     window.papers.copy_job()
     fine.mass.setText("42")
     preview = QDialog(window)
@@ -350,10 +341,10 @@ def test_locked_nothing_is_shown_or_taken_anywhere(open_hand: OpenHand, demo_pat
     window.dockets.take_in("at night")
     window.intake.open_scanned(docket.number)
     hand.bot.keyClick(window, Qt.Key.Key_N, Qt.KeyboardModifier.ControlModifier)
-    hand.bot.wait(400)
+    hand.calm()
     fill_in(hand, dialog, sign__pin="13579")
     press_ok(hand, dialog)
-    hand.bot.waitUntil(lambda: not window.lock.is_shut, timeout=20000)
+    hand.bot.waitUntil(lambda: not window.lock.is_shut)
     hand.settle()
     assert fine.isVisible() and board.isVisible() and window.sheet.isVisible()
     assert store.fine.entries() == [] or all(entry.mass != 42 for entry in store.fine.entries())
@@ -371,7 +362,7 @@ def test_the_first_pin_locks_whoever_has_not_signed_in(hand: Hand, demo_path: Pa
     dialog = dialog_of(hand, SignInDialog)
     assert hand.window.lock.is_shut
     hand.bot.mouseClick(dialog.findChild(QPushButton, "sign.quit"), Qt.MouseButton.LeftButton)
-    hand.bot.waitUntil(lambda: not hand.window.isVisible(), timeout=20000)
+    hand.bot.waitUntil(lambda: not hand.window.isVisible())
     store.close()
 
 
@@ -379,21 +370,21 @@ def test_people_are_kept_in_their_window(hand: Hand, demo_path: Path) -> None:
     dialog = PeopleDialog(hand.window.dockets.ask, hand.window)
     dialog.show()
     table = dialog.findChild(QTableWidget)
-    hand.bot.waitUntil(lambda: table.rowCount() > 2, timeout=20000)
+    hand.bot.waitUntil(lambda: table.rowCount() > 2)
     count = table.rowCount()
     fill_in(hand, dialog, people__name="Ottilie", people__skills="setting")
     dialog.role.setCurrentText("lead")
     hand.bot.mouseClick(dialog.findChild(QPushButton, "people.add"), Qt.MouseButton.LeftButton)
-    hand.bot.waitUntil(lambda: table.rowCount() == count + 1, timeout=20000)
+    hand.bot.waitUntil(lambda: table.rowCount() == count + 1)
     row = next(row for row in range(table.rowCount()) if table.item(row, 0).text() == "Ottilie")
     assert (table.item(row, 1).text(), table.item(row, 2).text()) == ("lead", "setting")
     name = table.visualItemRect(table.item(row, 0)).center()
     hand.bot.mouseClick(table.viewport(), Qt.MouseButton.LeftButton, pos=name)
     fill_in(hand, dialog, people__pin="12")
     hand.bot.mouseClick(dialog.findChild(QPushButton, "people.give"), Qt.MouseButton.LeftButton)
-    hand.bot.waitUntil(lambda: "4 to 12 digits" in dialog.told.text(), timeout=20000)
+    hand.bot.waitUntil(lambda: "4 to 12 digits" in dialog.told.text())
     hand.bot.mouseClick(dialog.findChild(QPushButton, "people.left"), Qt.MouseButton.LeftButton)
-    hand.bot.waitUntil(lambda: table.rowCount() == count, timeout=20000)
+    hand.bot.waitUntil(lambda: table.rowCount() == count)
     dialog.close()
     assert QApplication.activeModalWidget() is None
 

@@ -37,10 +37,10 @@ def test_a_file_that_goes_is_told_and_the_store_is_saved_elsewhere(
         demo_path.rename(tmp_path / "away.sqlite")
     else:
         demo_path.unlink()
-    hand.bot.waitUntil(lambda: hand.window.elsewhere.isVisible(), timeout=20000)
+    hand.bot.waitUntil(lambda: hand.window.elsewhere.isVisible())
     hand.open_station("Take in")
     hand.type("docket.customer", "Typed meanwhile", enter=True)
-    hand.bot.waitUntil(lambda: "waits" in hand.window._kept_label.text(), timeout=20000)
+    hand.bot.waitUntil(lambda: "waits" in hand.window._kept_label.text())
     assert hand.window._kept_label.text() != "stored"
     target = tmp_path / "saved.sqlite"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_args, **_more: (str(target), ""))
@@ -86,10 +86,10 @@ def test_dockets_that_are_here_already_are_asked_about(
     bring_in(hand, archive, monkeypatch)
     bringing = hand.window.intake.bringing
     assert bringing is not None
-    hand.bot.waitUntil(lambda: bringing.question is not None and bringing.question.isVisible(), timeout=20000)
+    hand.bot.waitUntil(lambda: bringing.question is not None and bringing.question.isVisible())
     assert bringing.question is not None and "10 are here already" in bringing.question.text()
     button = next(held for held in bringing.question.buttons() if held.text() == answer)
-    with hand.bot.waitSignal(bringing.ended, timeout=20000):
+    with hand.bot.waitSignal(bringing.ended):
         hand.bot.mouseClick(button, Qt.MouseButton.LeftButton)
     store = Store(demo_path)
     assert len(store.dockets()) == 10 + more
@@ -103,7 +103,7 @@ def test_an_import_can_be_cancelled(
     bring_in(other, archive, monkeypatch)
     bringing = other.window.intake.bringing
     assert bringing is not None
-    with other.bot.waitSignal(bringing.ended, timeout=20000):
+    with other.bot.waitSignal(bringing.ended):
         bringing.progress.canceled.emit()  # as its button does
     store = Store(tmp_path / "other.sqlite")
     assert store.dockets() == []

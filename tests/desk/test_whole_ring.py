@@ -43,7 +43,7 @@ def test_a_ring_cast_in_one_piece_is_chosen_and_drawn(hand: Hand) -> None:
     plan = hand.window.session.plan
     assert plan is not None and plan.job.head.notch_ratio == 0 and not plan.joints
     hand.window.switch_sheet()
-    hand.bot.wait(20)
+    hand.calm()
     drawing = hand.window.sheet.drawing
     assert drawing is not None
     keys = {text.key for text in drawing.texts() if text.key}
@@ -80,7 +80,7 @@ def test_every_method_is_chosen_drawn_and_told(method: str, hand: Hand) -> None:
     assert plan is not None and plan.job.fit is not None and plan.job.fit.method == method
     assert "decides the height" in words(hand, "fit.decided")
     hand.window.switch_sheet()
-    hand.bot.wait(20)
+    hand.calm()
     drawing = hand.window.sheet.drawing
     assert drawing is not None
     texts = {text.key: text.text for text in drawing.texts() if text.key}
@@ -114,7 +114,7 @@ def test_a_taper_is_typed_and_drawn(hand: Hand) -> None:
     hand.type("shank.head_thickness_mm", "1.5")
     assert hand.value("shank.width") == pytest.approx(3.4) and hand.value("shank.back_width") == pytest.approx(2.6)
     hand.window.switch_sheet()
-    hand.bot.wait(20)
+    hand.calm()
     keys = {text.key for text in hand.window.sheet.figure_texts()}
     assert {"shank.width", "shank.back_width", "shank.back_thickness"} <= keys
 
@@ -150,9 +150,9 @@ def test_an_old_slot_and_another_size(hand: Hand) -> None:
 def test_a_pendant_is_hung_and_taken_down(hand: Hand) -> None:
     hand.open_station("Shank")
     hand.window.session.patch({"shank": None, "fit": None}, "Take the shank away")
-    hand.bot.wait(20)
+    hand.calm()
     hand.bot.mouseClick(hand.field("fit.hang"), Qt.MouseButton.LeftButton)
-    hand.bot.wait(20)
+    hand.calm()
     assert hand.window.session.document["fit"] == {"method": "pendant"}
     hand.type("fit.bail.chain_end_mm", "3.6")
     assert level(hand, "chain-opening") == "stop"
@@ -325,7 +325,7 @@ def test_an_alloys_density_changes_every_mass(hand: Hand) -> None:
 
     answering(AlloysDialog, act)
     hand.window.house.edit_alloys()
-    hand.bot.waitUntil(lambda: "shank.mass" in figures(hand) and hand.value("shank.mass") != before, timeout=20000)
+    hand.bot.waitUntil(lambda: "shank.mass" in figures(hand) and hand.value("shank.mass") != before)
     assert hand.value("shank.mass") == pytest.approx(before * 14 / 15.5)
     assert level(hand, "alloy-density") == "caution"
 

@@ -15,6 +15,7 @@ from PySide6.QtWidgets import QApplication, QLabel
 
 from tests.desk.conftest import Hand
 from tests.strategies import BUILT, jobs
+from yarvel.clock import today
 from yarvel.demo.scenario import OPENED_FIRST
 from yarvel.desk.bench.head import HeadStation
 from yarvel.desk.bench.papers import bench_pages
@@ -41,7 +42,7 @@ def test_panes_docket_station_and_theme_are_remembered(
     hand.bot.waitUntil(lambda: hand.window.session.docket is not None and hand.window.session.docket.id == 3)
     hand.open_station("Work")
     hand.window._panes.setSizes([360, 600, 320])
-    hand.bot.wait(10)
+    hand.calm()
     sizes = hand.window._panes.sizes()
     hand.window.switch_theme()
     theme = hand.window._theme
@@ -98,7 +99,7 @@ def test_changes_made_elsewhere_come_in_with_the_next_save(hand: Hand, demo_path
 def test_what_is_typed_is_in_the_store_without_being_asked(hand: Hand, demo_path: Path) -> None:
     hand.type_over("head.claw", "1.12")
     store = Store(demo_path)
-    hand.bot.waitUntil(lambda: store.docket(OPENED_FIRST).job_document["head"].get("claw_mm") == 1.12, timeout=20000)
+    hand.bot.waitUntil(lambda: store.docket(OPENED_FIRST).job_document["head"].get("claw_mm") == 1.12)
     store.close()
     hand.settle()
     assert any(label.text() == "stored" for label in hand.window.statusBar().findChildren(QLabel))
@@ -130,18 +131,18 @@ def test_the_first_slices_figures_are_all_in_the_window(hand: Hand) -> None:
     }
     for title, keys in wanted.items():
         hand.open_station(title)
-        hand.bot.wait(10)
+        hand.calm()
         shown = {row.key for row in hand.window.findChildren(FigureRow) if row.isVisible()}
         assert keys <= shown, title
     hand.open_station("Shank")
     hand.window.session.set_value("fit.method", "inset", "Method")
-    hand.bot.wait(10)
+    hand.calm()
     shown = {row.key for row in hand.window.findChildren(FigureRow) if row.isVisible()}
     assert {"shank.gap_inside", "shank.gap_outside", "shank.mark_half", "shank.size_if_sprung"} <= shown
 
 
 def test_a_remedy_is_previewed_while_the_pointer_rests(hand: Hand) -> None:
-    hand.bot.wait(20)
+    hand.calm()
     button = hand.window.calls.cards[0].remedy
     before = hand.window.sheet.grab().toImage()
     centre = QPointF(button.rect().center())
@@ -190,13 +191,13 @@ def test_the_print_preview_shows_all_pages(hand: Hand) -> None:
     hand.window.papers.print_sheet()
     session = hand.window.session
     assert session.plan is not None
-    made = bench_pages(session.plan, session.docket, hand.window._today)
+    made = bench_pages(session.plan, session.docket, today())
     assert pages == [len(made)] and len(made) in (2, 3)
 
 
 def test_an_empty_docket_says_what_to_do_first(open_hand: Callable[[Path], Hand], tmp_path: Path) -> None:
     hand = open_hand(tmp_path / "empty.sqlite")
-    hand.bot.wait(20)
+    hand.calm()
     assert hand.window.session.docket is None
     assert [station.telling() for station in hand.window.run.stations[:5]] == [
         "gets a number once something is typed",
@@ -253,7 +254,7 @@ def test_every_call_is_some_stations(job: Job) -> None:
 
 
 def test_pressing_a_call_marks_its_place_and_opens_its_figure(hand: Hand) -> None:
-    hand.bot.wait(20)
+    hand.calm()
     card = next(card for card in hand.window.calls.cards if card.call is not None and card.call.code == "claw-loss")
     hand.window.calls.ensureWidgetVisible(card)
     hand.bot.mouseClick(card, Qt.MouseButton.LeftButton, pos=QPoint(20, 40))

@@ -19,6 +19,7 @@ from hypothesis import strategies as st
 from msgspec import structs
 from PIL import Image
 
+from tests.patience import GIVE_UP_S
 from tests.ready import Fill, blank, file_with
 from yarvel.demo.scenario import fill
 from yarvel.exchange.archive import FORMAT, Packed, read_archive, write_archive
@@ -103,7 +104,7 @@ def test_a_whole_store_goes_out_from_the_command_line(filled: Store, store_path:
             [sys.executable, "-m", "yarvel.cli", "--store", str(store_path), "archive", *words],
             capture_output=True,
             text=True,
-            timeout=90,
+            timeout=GIVE_UP_S,
             check=False,
         )
 

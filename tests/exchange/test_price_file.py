@@ -10,6 +10,7 @@ from pathlib import Path
 
 import pytest
 
+from tests.patience import GIVE_UP_S
 from yarvel.exchange.price_file import FORMAT, Prices, read_prices, write_prices
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules, Own, changed_rules, rules_from
@@ -81,7 +82,7 @@ def test_a_feed_writes_whole_files(tmp_path: Path) -> None:
         feed.stdin.write("\n")
         feed.stdin.flush()
     feed.stdin.close()
-    assert feed.wait(20) == 0
+    assert feed.wait(GIVE_UP_S) == 0
     feed.stdout.close()
     assert len(set(seen)) == 3 and max(seen) / min(seen) < 1.1
     refused = subprocess.run(command[:-1] + [str(tmp_path / "no/where.json")], input="", capture_output=True, text=True)

@@ -15,6 +15,7 @@ import pytest
 import trimesh
 
 from tests.conftest import BASE, job_with
+from tests.patience import GIVE_UP_S
 from yarvel.cli import main
 from yarvel.drawing.painters.dxf import dxf_document
 from yarvel.drawing.sheet import sheet
@@ -162,7 +163,7 @@ def test_the_body_server_runs_until_its_input_ends() -> None:
         capture_output=True,
         check=True,
         input="".join(json.dumps(request) + "\n" for request in asked),
-        timeout=60,
+        timeout=GIVE_UP_S,
     )
     first, second = (json.loads(line) for line in done.stdout.splitlines())
     assert first["id"] == 1 and {call["code"] for call in first["calls"]} >= {"little-contact", "gallery-cut-away"}

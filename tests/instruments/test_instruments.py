@@ -15,6 +15,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.patience import GIVE_UP_S
 from yarvel.instruments.frame import LONGEST, QUIET_S, Frames
 from yarvel.instruments.gate import TWICE_S, Gate
 from yarvel.instruments.kinds import KINDS
@@ -22,7 +23,6 @@ from yarvel.instruments.port import Setting, Told, heard, listen
 from yarvel.instruments.reading import USUAL_PATTERN, NoReadingError, Reading, check_pattern, read
 from yarvel.instruments.simulated import FAULTS, Instrument, Manner
 
-WAIT_S = 20.0
 lines = st.lists(st.text(st.characters(min_codepoint=33, max_codepoint=126), min_size=1, max_size=LONGEST), max_size=6)
 
 
@@ -151,7 +151,7 @@ class Played:
 
     def next(self) -> Told:
         """What was told next."""
-        return self.told.get(timeout=WAIT_S)
+        return self.told.get(timeout=GIVE_UP_S)
 
 
 @contextmanager
@@ -211,7 +211,7 @@ def test_a_port_that_is_not_there_is_told_once(tmp_path: Path) -> None:
     setting = Setting(str(tmp_path / "nothing"))
     thread = threading.Thread(target=listen, args=(KINDS["gauge"], setting, stop, tell))
     thread.start()
-    first = told.get(timeout=WAIT_S)
+    first = told.get(timeout=GIVE_UP_S)
     stop.set()
     thread.join()
     assert "does not answer" in first.problem and told.empty()

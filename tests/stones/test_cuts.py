@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 import shapely
 import trimesh
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 from scipy.spatial import ConvexHull
 
@@ -78,6 +78,8 @@ def test_an_outline_moved_inwards_is_shapelys(cut: Cut) -> None:
 
 @pytest.mark.parametrize("cut", LONG, ids=[cut.key for cut in LONG])
 @given(st.floats(0, 360))
+@example(89.9999999)
+@example(270.00000001)
 def test_the_radius_at_an_azimuth_lies_on_the_outline(cut: Cut, azimuth: float) -> None:
     outline = cut.outline(girth(cut))
     reach = float(outline.radius(azimuth)[0])

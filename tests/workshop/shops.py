@@ -10,10 +10,10 @@ from pathlib import Path
 import numpy as np
 from msgspec.structs import replace
 
+from yarvel.clock import kept
 from yarvel.workshop.day.axis import Axis, Hours
 from yarvel.workshop.day.inserting import insert
 from yarvel.workshop.day.shop import Hands, Order, Schedule, Shop, Step, ends, pieces
-from yarvel.workshop.day.snapshot import stored
 from yarvel.workshop.day.timeline import Stations, timelines
 from yarvel.workshop.store import Store
 from yarvel.workshop.tasks import Wanted
@@ -48,7 +48,7 @@ class NoBreaks(Axis):
 
 def one_docket(folder: Path, work: Sequence[Wanted]) -> Store:
     """A store, on :data:`MONDAY` at eight: Orla, who can do everything, and a docket of these tasks for Thursday."""
-    store = Store(folder / "a.sqlite", clock=lambda: stored(datetime.combine(MONDAY, time(8))))
+    store = Store(folder / "a.sqlite", clock=lambda: kept(datetime.combine(MONDAY, time(8))))
     store.people.add("Orla", "lead", SKILLS)
     made = store.new_docket("Saltmarsh", "Ring", MONDAY + timedelta(days=3), state="in work")
     store.tasks.plan_tasks(made.id, work)

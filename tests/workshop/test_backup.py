@@ -12,6 +12,7 @@ from pathlib import Path
 
 import pytest
 
+from tests.patience import GIVE_UP_S
 from tests.ready import Fill
 from yarvel.demo.scenario import fill
 from yarvel.figures.errors import StoreError
@@ -164,7 +165,7 @@ def test_from_the_command_line(filled: Path, store: Store, tmp_path: Path) -> No
             [sys.executable, "-m", "yarvel.cli", "--store", str(filled), *words],
             capture_output=True,
             text=True,
-            timeout=60,
+            timeout=GIVE_UP_S,
             check=False,
         )
 

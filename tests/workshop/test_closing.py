@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import time
 from collections.abc import Iterator
 from datetime import datetime
 from pathlib import Path
@@ -12,6 +11,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests import stated
+from yarvel.clock import here
 from yarvel.desk.fine.balance_view import bar_of
 from yarvel.drawing.balance import PARTS, balance
 from yarvel.drawing.metrics import box
@@ -19,7 +20,6 @@ from yarvel.drawing.primitives import Path as Drawn
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import Act, WeighMetal, do
-from yarvel.workshop.clock import here
 from yarvel.workshop.fine_book import BOUGHT, Balance, month_of
 from yarvel.workshop.store import Store
 
@@ -108,25 +108,25 @@ def test_words_at_a_bar() -> None:
     assert more.marked and more.text == "1.00 g more came back than went out"
 
 
-@pytest.mark.parametrize(("zone", "month"), [("UTC", "2031-02"), ("Etc/GMT-9", "2031-03"), ("Etc/GMT+9", "2031-02")])
-def test_a_months_end_is_that_of_the_clock_on_the_wall(
-    zone: str, month: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
+@pytest.mark.parametrize(
+    ("zone", "month"),
+    [
+        pytest.param("UTC0", "2031-02", id="UTC-2031-02"),
+        pytest.param("EAST-9", "2031-03", id="Etc/GMT-9-2031-03"),
+        pytest.param("WEST9", "2031-02", id="Etc/GMT+9-2031-02"),
+    ],
+)
+def test_a_months_end_is_that_of_the_clock_on_the_wall(zone: str, month: str, tmp_path: Path) -> None:
     """Weighed at 20:00 UTC on the last of February, nine hours farther east it is March: told, summed and signed off
     alike."""
-    monkeypatch.setenv("TZ", zone)
-    time.tzset()
-    try:
-        store = Store(tmp_path / "store.sqlite", clock=lambda: datetime(2031, 4, 9))
-        at = datetime(2031, 2, 28, 20)
-        store.fine.add("bought", "18k-yellow", 5.0, None, "", "", at)
-        assert f"{here(store.fine.entries()[0].at):%Y-%m}" == month
-        start, end = month_of(*(int(part) for part in month.split("-")))
-        assert start <= at < end
-        store.closings.close(month)
-        with pytest.raises(StoreError, match=f"{month}: was signed off"):
-            store.fine.add("bought", "18k-yellow", 1.0, None, "", "", at)
-        store.close()
-    finally:
-        monkeypatch.undo()
-        time.tzset()
+    stated.live_in(zone)
+    store = Store(tmp_path / "store.sqlite", clock=lambda: datetime(2031, 4, 9))
+    at = datetime(2031, 2, 28, 20)
+    store.fine.add("bought", "18k-yellow", 5.0, None, "", "", at)
+    assert f"{here(store.fine.entries()[0].at):%Y-%m}" == month
+    start, end = month_of(*(int(part) for part in month.split("-")))
+    assert start <= at < end
+    store.closings.close(month)
+    with pytest.raises(StoreError, match=f"{month}: was signed off"):
+        store.fine.add("bought", "18k-yellow", 1.0, None, "", "", at)
+    store.close()

@@ -15,6 +15,7 @@ from pathlib import Path
 
 import pytest
 
+from tests.patience import GIVE_UP_S
 from tests.workshop.test_migrating import newer_store
 from yarvel.cli import main
 from yarvel.figures.errors import StoreError
@@ -97,7 +98,7 @@ def test_killed_at_any_moment_the_target_is_as_if_never_begun_or_whole(what: str
         [sys.executable, "-c", KILLED, what, str(source), str(tmp_path), "12"],
         capture_output=True,
         text=True,
-        timeout=300,
+        timeout=GIVE_UP_S,
         check=False,
         cwd=TOP,
     )
@@ -230,7 +231,7 @@ def test_no_home_no_folders_and_a_nameless_account_get_a_clear_line(words: list[
             [sys.executable, "-c", script, *words],
             capture_output=True,
             text=True,
-            timeout=60,
+            timeout=GIVE_UP_S,
             check=False,
             env=environment,
             cwd=tmp_path,

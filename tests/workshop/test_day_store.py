@@ -9,6 +9,7 @@ from pathlib import Path
 import pytest
 from msgspec.structs import replace
 
+from yarvel.clock import kept, local
 from yarvel.demo.large import fill_large
 from yarvel.desk.board.day_planner import Known
 from yarvel.desk.board.day_view import standing
@@ -22,7 +23,6 @@ from yarvel.workshop.day.dispatch import SETTINGS, dispatch
 from yarvel.workshop.day.mending import mend
 from yarvel.workshop.day.proposing import propose
 from yarvel.workshop.day.reading import day_plan, frozen, read, shown_document
-from yarvel.workshop.day.snapshot import local, stored
 from yarvel.workshop.dockets import DocketEdit
 from yarvel.workshop.report_store import OpenDocket, reported
 from yarvel.workshop.reports import AT_RISK, IN_TIME, due
@@ -30,7 +30,7 @@ from yarvel.workshop.store import Store
 from yarvel.workshop.tasks import Task, Wanted, WorkLeft
 
 MONDAY = date(2031, 3, 3)
-MORNING = stored(datetime(2031, 3, 3, 8, 0))
+MORNING = kept(datetime(2031, 3, 3, 8, 0))
 WORK = (Wanted("head", 60.0, 0.0, "bench"), Wanted("solder", 20.0, 30.0, "torch"), Wanted("set", 30.0, 0.0, "bench"))
 
 
@@ -265,7 +265,7 @@ def test_what_cannot_be_is_refused_with_what_is_accepted(small: Store) -> None:
 def test_a_pin_holds_until_it_is_taken_back(small: Store) -> None:
     """Set to somebody and an hour; told in the history; undone and done again; written down while it waits."""
     head = of(small, 2)[0]
-    orla, at = named(small, "Orla"), stored(datetime(2031, 3, 3, 13, 30))
+    orla, at = named(small, "Orla"), kept(datetime(2031, 3, 3, 13, 30))
     deed = PinTask(head.id, orla, at.isoformat())
     assert act_from(Act(deed, MORNING).document()).deed == deed
     done = do(small, Act(deed, MORNING))
@@ -285,7 +285,7 @@ def test_a_pin_holds_until_it_is_taken_back(small: Store) -> None:
 
 
 def test_two_pins_on_one_hour_are_told(small: Store) -> None:
-    orla, at = named(small, "Orla"), stored(datetime(2031, 3, 3, 9, 0)).isoformat()
+    orla, at = named(small, "Orla"), kept(datetime(2031, 3, 3, 9, 0)).isoformat()
     for docket in (1, 2):
         small.day.pin(of(small, docket)[0].id, orla, at)
     reading = read(small.day.snapshot())

@@ -12,6 +12,7 @@ import pytest
 from msgspec.structs import replace
 
 from tests.workshop.shops import MONDAY, made_up, one_docket
+from yarvel.clock import kept
 from yarvel.desk.board.day_planner import Known
 from yarvel.desk.board.day_view import standing
 from yarvel.figures.errors import StoreError
@@ -23,14 +24,13 @@ from yarvel.workshop.day.mending import mend
 from yarvel.workshop.day.promise import simulate
 from yarvel.workshop.day.reading import day_plan, read
 from yarvel.workshop.day.shop import Shop
-from yarvel.workshop.day.snapshot import stored
 from yarvel.workshop.day.solving import Limits, improve
 from yarvel.workshop.day.words import fetched_of, fetched_text
 from yarvel.workshop.errands import USUAL, Errand, errand_of
 from yarvel.workshop.store import Store
 from yarvel.workshop.tasks import Wanted
 
-MORNING = stored(datetime(2031, 3, 3, 8, 0))
+MORNING = kept(datetime(2031, 3, 3, 8, 0))
 WORK = (Wanted("head", 60.0, 0.0, "bench"), Wanted("set", 30.0, 0.0, "bench"), Wanted("finish", 30.0, 0.0, "polishing"))
 WEDNESDAYS = Errand("hallmark", "hallmark", frozenset({2}), 15 * 60, 5)
 
@@ -73,7 +73,7 @@ def test_it_goes_on_its_day_and_is_awaited(small: Store) -> None:
 def test_what_is_out_is_told_until_it_is_back(tmp_path: Path) -> None:
     """From when it was packed and fetched until somebody works on it again, or the day is past."""
     now = [datetime(2031, 3, 5, 9, 0)]
-    store = Store(tmp_path / "a.sqlite", clock=lambda: stored(now[0]))
+    store = Store(tmp_path / "a.sqlite", clock=lambda: kept(now[0]))
     orla = store.people.add("Orla", "lead", ("mounting", "checking"))
     made = store.new_docket("Saltmarsh", "Ring", None, state="in work")
     store.tasks.plan_tasks(made.id, WORK[:1])

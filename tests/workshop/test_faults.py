@@ -9,7 +9,7 @@ import sqlite3
 import subprocess
 import sys
 import threading
-import time
+from collections import Counter
 from collections.abc import Iterator
 from contextlib import closing
 from datetime import datetime, timedelta
@@ -18,7 +18,9 @@ from pathlib import Path
 import pytest
 from sqlalchemy import event
 
+from tests.patience import GIVE_UP_S
 from tests.private_server import PrivateServer
+from yarvel.clock import kept
 from yarvel.figures.errors import StoreError, StoreGoneError
 from yarvel.workshop.dockets import DocketEdit
 from yarvel.workshop.store import Store
@@ -26,7 +28,7 @@ from yarvel.workshop.store import Store
 KILLS = 50
 TOP = Path(__file__).parents[2]
 KILLED = """
-import json, os, random, signal, sys, time
+import json, os, random, signal, sys
 from yarvel.workshop.dockets import DocketEdit
 from yarvel.workshop.store import Store
 
@@ -51,8 +53,11 @@ for _ in range(kills):
         os.close(reading)
         write(writing)
     os.close(writing)
-    got = os.read(reading, 65536)  # the first edit is stored
-    time.sleep(chance.uniform(0.0, 0.03))
+    got, stored = b"", chance.randrange(1, 4)
+    while got.count(b"\\n") < stored:  # so many are stored
+        got += os.read(reading, 65536)
+    for _ in range(chance.randrange(0, 400_000)):  # and it is at any point of the next one
+        pass
     os.kill(child, signal.SIGKILL)
     os.waitpid(child, 0)
     while more := os.read(reading, 65536):
@@ -74,7 +79,7 @@ def test_killed_fifty_times_while_writing(place: Path | str) -> None:
         [sys.executable, "-c", KILLED, str(place), str(KILLS)],
         capture_output=True,
         text=True,
-        timeout=300,
+        timeout=GIVE_UP_S,
         check=False,
         cwd=TOP,
     )
@@ -102,36 +107,47 @@ def test_a_server_stopped_and_started_while_three_write(own_server: PrivateServe
     url = own_server.make_database()
     store = Store(url)
     docket = store.new_docket("Saltmarsh")
-    edits, away = 40, [0]
+    counts, away, ended = Counter[str](), Counter[str](), threading.Event()
+    hands, moved = ("a", "b", "c"), threading.Condition()
 
     def write(hand: str) -> None:
         mine, count = Store(url, by=hand), 0
-        while count < edits:
+        while not ended.is_set():
             seen = {hand: count} if count else {}
             edit = DocketEdit((), {"claw_chart": {hand: count + 1}}, (), {"claw_chart": seen})
             try:
                 mine.edit(docket.id, edit)
             except StoreGoneError:
-                away[0] += 1
-                time.sleep(0.1)
+                with moved:
+                    away[hand] += 1
+                    moved.notify_all()
                 continue
             count += 1
-            time.sleep(0.02)
+            with moved:
+                counts[hand] = count
+                moved.notify_all()
         mine.close()
 
-    hands = [threading.Thread(target=write, args=(hand,)) for hand in ("a", "b", "c")]
-    for hand in hands:
-        hand.start()
+    def wait_for_each(of: Counter[str], more: int) -> None:
+        """Until that has happened to each of them so much more often."""
+        with moved:
+            wanted = {hand: of[hand] + more for hand in hands}
+            assert moved.wait_for(lambda: all(of[hand] >= wanted[hand] for hand in hands), GIVE_UP_S)
+
+    threads = [threading.Thread(target=write, args=(hand,)) for hand in hands]
+    for thread in threads:
+        thread.start()
     for mode in ("fast", "immediate"):
-        time.sleep(0.3)
+        wait_for_each(counts, 12)
         own_server.stop(mode)
-        time.sleep(0.2)
+        wait_for_each(away, 1)
         own_server.start()
-    for hand in hands:
-        hand.join(timeout=120)
-    assert away[0] > 0, "the server was away while they wrote"
-    assert store.docket(docket.id).claw_chart == dict.fromkeys(("a", "b", "c"), edits)
-    assert len([change for change in store.history(docket.id) if change.field == "claw_chart"]) == 3 * edits
+    wait_for_each(counts, 12)
+    ended.set()
+    for thread in threads:
+        thread.join(timeout=GIVE_UP_S)
+    assert store.docket(docket.id).claw_chart == dict(counts)
+    assert len([change for change in store.history(docket.id) if change.field == "claw_chart"]) == counts.total()
     store.close()
 
 
@@ -210,7 +226,7 @@ def test_a_store_cut_off_is_told_and_left_as_it_is(store_path: Path, share: floa
 
 def test_a_clock_that_goes_backwards(store_path: Path) -> None:
     """Numbers stay unique, times are never negative, and the history stays in the order in which things happened."""
-    at = [datetime(2031, 1, 1, 0, 5)]
+    at = [kept(datetime(2031, 1, 1, 0, 5))]
     store = Store(store_path, clock=lambda: at[0])
     owner = store.people.add("Yusra", "owner", ())
     first = store.new_docket("Saltmarsh")

@@ -14,6 +14,7 @@ from pathlib import Path
 
 import pytest
 
+from tests.patience import GIVE_UP_S
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.job import from_document
@@ -106,7 +107,7 @@ def test_killed_at_twenty_moments_of_a_migration(first: Callable[[Path], Path], 
         [sys.executable, "-c", KILLED, str(source), str(tmp_path), str(MOMENTS)],
         capture_output=True,
         text=True,
-        timeout=300,
+        timeout=GIVE_UP_S,
         check=False,
         cwd=TOP,
     )
@@ -143,7 +144,7 @@ def test_a_full_disk_leaves_the_store_as_it_was_and_says_where_the_copy_is(tmp_p
             [sys.executable, "-c", script, str(path), str(size)],
             capture_output=True,
             text=True,
-            timeout=60,
+            timeout=GIVE_UP_S,
             check=False,
             cwd=TOP,
         )

@@ -14,6 +14,7 @@ from PIL import Image
 from sqlalchemy import create_engine, text
 from sqlalchemy.exc import ProgrammingError
 
+from tests.patience import GIVE_UP_S
 from tests.private_server import PrivateServer, binaries
 from tests.ready import file_with
 from yarvel.cli import main
@@ -188,7 +189,7 @@ def test_a_team_starts_with_one_sql_file_and_its_role_cannot_alter_what_happened
         "-f",
         str(TEAM_SQL),
     ]
-    done = subprocess.run(psql, capture_output=True, text=True, check=False, timeout=60)
+    done = subprocess.run(psql, capture_output=True, text=True, check=False, timeout=GIVE_UP_S)
     assert done.returncode == 0, done.stderr
     owner = f"postgresql://yarvel_owner@127.0.0.1:{server.port}/yarvel"
     windows = f"postgresql://yarvel@127.0.0.1:{server.port}/yarvel"
@@ -210,7 +211,7 @@ def test_a_team_starts_with_one_sql_file_and_its_role_cannot_alter_what_happened
         engine = create_engine(location(windows).url)
         for table in KEPT_FOR_EVER:
             for statement in (
-                f"UPDATE {table} SET at = now()",
+                f"UPDATE {table} SET at = '2031-04-09 08:31'",
                 f"DELETE FROM {table}",
                 f"TRUNCATE {table}",
                 f"DROP TABLE {table}",

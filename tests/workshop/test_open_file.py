@@ -13,6 +13,7 @@ from pathlib import Path
 
 import pytest
 
+from tests.patience import GIVE_UP_S
 from yarvel.exchange.photograph import SmallPhotograph
 from yarvel.figures.errors import StoreError, StoreMovedError
 from yarvel.workshop.backup import summary
@@ -126,12 +127,12 @@ def test_closing_the_old_store_leaves_the_pages_of_the_new_one(store: Store, sto
     assert pages is not None
     old.stdin.write("\n")
     old.stdin.close()
-    assert old.wait(timeout=30) == 0
+    assert old.wait(timeout=GIVE_UP_S) == 0
     assert identity_of(store_path.with_name("store.sqlite-wal")) == pages, "the other window's, not the old store's"
     new.stdin.write("\n")
     new.stdin.close()
     assert new.stdout.read().split() == ["2", "Theirs"]
-    assert new.wait(timeout=30) == 0
+    assert new.wait(timeout=GIVE_UP_S) == 0
     old.stdout.close()
     new.stdout.close()
     with closing(sqlite3.connect(store_path)) as connection:

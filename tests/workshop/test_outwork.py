@@ -11,6 +11,7 @@ from msgspec import convert, to_builtins
 from msgspec.structs import replace
 
 from tests.workshop.shops import MONDAY, made_up, one_docket
+from yarvel.clock import kept
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.acts import Act, DoHere, PlanTasks, SendOut, act_from, do
 from yarvel.workshop.day.checking import faults
@@ -19,13 +20,12 @@ from yarvel.workshop.day.mending import mend
 from yarvel.workshop.day.outwork import Outwork, given_out, laid, runs, ways_out
 from yarvel.workshop.day.reading import day_plan, read
 from yarvel.workshop.day.shop import Order, Schedule, Shop, late_days
-from yarvel.workshop.day.snapshot import stored
 from yarvel.workshop.errands import USUAL, errand_of, stands_for
 from yarvel.workshop.standards import base_of, label_of
 from yarvel.workshop.store import Store
 from yarvel.workshop.tasks import Task, Wanted
 
-MORNING = stored(datetime(2031, 3, 3, 8, 0))
+MORNING = kept(datetime(2031, 3, 3, 8, 0))
 THERE = "out-outworker"
 WORK = (
     Wanted("take-in", 5.0, 0.0, ""),
@@ -138,7 +138,7 @@ def test_a_plan_waits_until_it_is_back(small: Store) -> None:
 
 def test_where_it_is_is_told_until_it_is_back(tmp_path: Path) -> None:
     now = [datetime(2031, 3, 3, 9, 0)]
-    store = Store(tmp_path / "a.sqlite", clock=lambda: stored(now[0]))
+    store = Store(tmp_path / "a.sqlite", clock=lambda: kept(now[0]))
     orla = store.people.add("Orla", "lead", ("mounting", "setting", "polishing", "checking"))
     store.new_docket("Saltmarsh", "Ring", None, state="in work")
     store.tasks.plan_tasks(1, WORK)

@@ -132,7 +132,7 @@ def test_the_lock_of_a_team_goes_by_the_servers_clock(team_store: str) -> None:
     with pytest.raises(NotAllowedError, match="locked"):
         store.people.sign_in("Oona", "4411")
     with store.transaction() as session:
-        session.execute(text("UPDATE pins SET locked_until = localtimestamp - interval '1 second'"))
+        session.execute(text("UPDATE pins SET locked_until = locked_until - interval '6 minutes'"))
     assert store.people.sign_in("Oona", "4411").name == "Oona"
     store.close()
 

@@ -10,6 +10,7 @@ from pathlib import Path
 import pytest
 from sqlalchemy import create_engine, text
 
+from tests.patience import GIVE_UP_S
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.dockets import DocketEdit
 from yarvel.workshop.location import location
@@ -52,7 +53,7 @@ def test_two_windows_that_start_at_once_make_one_store(team: str) -> None:
         team,
     ]
     windows = [subprocess.Popen(start, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True) for _ in range(3)]
-    told = [window.communicate(timeout=60) for window in windows]
+    told = [window.communicate(timeout=GIVE_UP_S) for window in windows]
     assert [window.returncode for window in windows] == [0, 0, 0], told
     assert len({out for out, _ in told}) == 3
 

@@ -16,6 +16,7 @@ import pytest
 from sqlalchemy import Engine, create_engine, text
 from sqlalchemy.exc import DBAPIError
 
+from tests.patience import GIVE_UP_S
 from tests.private_server import PrivateServer, binaries
 from tests.workshop.test_migrating import old_store
 from yarvel.cli import main
@@ -37,7 +38,7 @@ def guarded_server() -> Iterator[PrivateServer]:
     made = PrivateServer()
     psql = [str(binaries() / "psql"), "-X", "-q", "-h", "127.0.0.1", "-p", str(made.port), "-U", "keeper"]
     psql += ["-d", "postgres", "-v", "owner_password=o", "-v", "password=w", "-f", str(TEAM_SQL)]
-    subprocess.run(psql, check=True, capture_output=True, timeout=60)
+    subprocess.run(psql, check=True, capture_output=True, timeout=GIVE_UP_S)
     prepare_store(location(f"postgresql://yarvel_owner@127.0.0.1:{made.port}/yarvel"))
     made.say("CREATE DATABASE yarvel_ready TEMPLATE yarvel")
     yield made
@@ -81,9 +82,13 @@ def write(store: Store, statement: str, **values: object) -> None:
         session.execute(text(statement), values)
 
 
-LINE = "INSERT INTO changes (docket_id, at, \"by\", field, before, after) VALUES (1, now(), :by, 'item', '1', '2')"
+LINE = (
+    'INSERT INTO changes (docket_id, at, "by", field, before, after) '
+    "VALUES (1, '2031-04-09 08:31', :by, 'item', '1', '2')"
+)
 METAL = (
-    "INSERT INTO fine_entries (at, \"by\", kind, alloy, mass_g, note) VALUES (now(), :by, 'bought', :alloy, :mass, '')"
+    'INSERT INTO fine_entries (at, "by", kind, alloy, mass_g, note) '
+    "VALUES ('2031-04-09 08:31', :by, 'bought', :alloy, :mass, '')"
 )
 
 
@@ -301,7 +306,7 @@ def test_reading_goes_on_while_somebody_writes(tmp_path: Path, team_store: str) 
             session.execute(text("UPDATE dockets SET item = 'being written'"))
             hand = threading.Thread(target=read_beside, args=(reader, docket.id, answers))
             hand.start()
-            hand.join(timeout=5)
+            hand.join(timeout=GIVE_UP_S)
             assert answers == [""], "neither waits for the other"
         if store.path is None:
             with pytest.raises(StoreError, match="read-only"):

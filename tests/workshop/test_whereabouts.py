@@ -8,9 +8,9 @@ from pathlib import Path
 
 import pytest
 
+from yarvel.clock import kept
 from yarvel.workshop.day.dispatch import dispatch
 from yarvel.workshop.day.reading import read, shown_document
-from yarvel.workshop.day.snapshot import stored
 from yarvel.workshop.dockets import READY, DocketEdit
 from yarvel.workshop.store import Store
 from yarvel.workshop.tasks import Wanted
@@ -27,7 +27,7 @@ def clock() -> list[datetime]:
 
 @pytest.fixture
 def small(tmp_path: Path, clock: list[datetime]) -> Iterator[Store]:
-    store = Store(tmp_path / "a.sqlite", clock=lambda: stored(clock[0]))
+    store = Store(tmp_path / "a.sqlite", clock=lambda: kept(clock[0]))
     store.people.add("Orla", "lead", ("mounting", "setting", "checking"))
     store.new_docket("Saltmarsh", "Ring", date(2031, 3, 6), state="in work")
     yield store

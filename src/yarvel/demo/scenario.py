@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date, timedelta
+from datetime import date, datetime, timedelta
 from typing import Any
 
 from yarvel.demo.drawer import drawer
@@ -219,6 +219,10 @@ DOCKETS: tuple[tuple[str, str, int, str, dict[str, Any]], ...] = (
     ),
 )
 
+
+BEGINS = datetime(2027, 3, 9, 8, 40)
+"""When the made-up workshops begin, on the clock of whatever machine they are shown on: an ordinary Tuesday morning.
+They live on from where they were left, and never by the machine's date."""
 
 OPENED_FIRST = len(DOCKETS)
 """Number of the docket that is open when the demo starts."""

@@ -4,18 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from contextlib import suppress
-from datetime import UTC, datetime
 from typing import TYPE_CHECKING
 
 from msgspec import Struct
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, QTimer, Signal
 
+from yarvel.clock import here, now
 from yarvel.desk.runner import Runner
 from yarvel.figures.errors import StoreGoneError, YarvelError
 from yarvel.workshop.acts import WAITS, Act, Deed, Reversal, do
 from yarvel.workshop.authors import NOBODY, Author
-from yarvel.workshop.clock import here
 from yarvel.workshop.waiting import Refusal, WaitingActs
 from yarvel.workshop.who_may import NotSignedInError
 
@@ -92,7 +91,7 @@ class ActKeeper(QObject):
         if not self._rests.isActive():  # until the window comes to itself again it is one gesture
             self._gesture += 1
             self._rests.start(0)
-        act = Act(deed, datetime.now(UTC).replace(tzinfo=None), self.author())
+        act = Act(deed, now(), self.author())
         self._gestures[id(act)] = self._gesture
         self._queue.append((act, then))
         self._write_down()

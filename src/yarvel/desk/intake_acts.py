@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import date
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -41,11 +40,10 @@ class IntakeActs(QObject):
         session: Session,
         dockets: DocketStore,
         colours: Callable[[], dict[str, str]],
-        today: date,
     ) -> None:
         super().__init__(window)
         self._window, self._session, self._dockets = window, session, dockets
-        self._colours, self._today = colours, today
+        self._colours = colours
         self.repair: RepairWindow | None = None
         self.bringing: BringingIn | None = None
         self.pictures: PhotographsDialog | None = None
@@ -203,7 +201,7 @@ class IntakeActs(QObject):
             from yarvel.desk.repair.window import RepairWindow
 
             before, photographs = found
-            self.repair = RepairWindow(self._session, before, self._colours(), self._today)
+            self.repair = RepairWindow(self._session, before, self._colours())
             self.repair.show_photographs(photographs)
             self.repair.show()
 

@@ -9,6 +9,7 @@ from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QWidget
 
+from yarvel import clock
 from yarvel.desk.docket_store import DocketStore
 from yarvel.desk.session import Session
 from yarvel.drawing.docket_papers import PaperHead, Sum, money_paper, receipt
@@ -28,15 +29,15 @@ class MoneyActs(QObject):
 
     told = Signal(str)
 
-    def __init__(self, window: QWidget, session: Session, dockets: DocketStore, today: date) -> None:
+    def __init__(self, window: QWidget, session: Session, dockets: DocketStore) -> None:
         super().__init__(window)
-        self._window, self._session, self._dockets, self._today = window, session, dockets, today
+        self._window, self._session, self._dockets = window, session, dockets
 
     def receipt(self) -> None:
         """What was taken in, as it was found."""
         docket = self._docket()
         if docket is not None:
-            rules, today, title = self._session.rules, self._today, f"Receipt {docket.number}"
+            rules, today, title = self._session.rules, clock.today(), f"Receipt {docket.number}"
             self._of(docket, lambda whose: self._preview([receipt_page(docket, rules, today, whose)], title))
 
     def estimate(self) -> None:
@@ -61,7 +62,7 @@ class MoneyActs(QObject):
             return
         store = self._dockets.door.store
         by = "" if store is None else store.by
-        self._session.set_column("approved", {"total": bill.total, "on": self._today.isoformat(), "by": by})
+        self._session.set_column("approved", {"total": bill.total, "on": clock.today().isoformat(), "by": by})
         self.told.emit(f"{docket.number}: {bill.money(bill.total)} approved. Undo takes it back.")
 
     def letterhead(self) -> None:
@@ -80,7 +81,7 @@ class MoneyActs(QObject):
         if bill is None:
             self.told.emit(_NO_PRICE)
             return
-        rules, today = self._session.rules, self._today
+        rules, today = self._session.rules, clock.today()
         self._of(
             docket,
             lambda whose: self._preview(

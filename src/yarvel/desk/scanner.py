@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 import time
+from collections.abc import Callable
 
 from PySide6.QtCore import QEvent, QObject, QTimer, Signal
 from PySide6.QtGui import QKeyEvent
@@ -28,6 +29,8 @@ class Scanner(QObject):
 
     def __init__(self, application: QApplication, parent: QObject | None = None) -> None:
         super().__init__(parent)
+        self.clock: Callable[[], float] = time.monotonic
+        """Seconds that pass between keys."""
         self._held: list[QKeyEvent] = []
         self._times: list[float] = []
         self._to: QObject | None = None
@@ -64,10 +67,15 @@ class Scanner(QObject):
             self._finish(event)
             return True
         self._held.append(event.clone())
-        self._times.append(time.monotonic())
+        self._times.append(self.clock())
         self._to = watched
         self._timer.start(_WAIT_MS)
         return True
+
+    @property
+    def quiet(self) -> bool:
+        """Whether nothing is held back, and nothing of a scan is still expected."""
+        return not self._held and not self._swallowing
 
     @property
     def _fast(self) -> bool:

@@ -8,12 +8,13 @@ import time
 import traceback
 from collections.abc import Callable
 from contextlib import suppress
-from datetime import UTC, date, datetime
+from datetime import date
 from pathlib import Path
 from typing import TYPE_CHECKING, TypeVar
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
+from yarvel.clock import local, now
 from yarvel.desk.runner import Runner
 from yarvel.figures.errors import StoreError, StoreGoneError, StoreMovedError, YarvelError
 from yarvel.workshop.authors import NOBODY, Author
@@ -158,7 +159,7 @@ class StoreDoor(QObject):
         """The day's copy, in a thread of its own."""
         store = self.store
         if store is not None:
-            arguments = (store.path, store.now().date(), self.told.emit)
+            arguments = (store.path, local(store.now()).date(), self.told.emit)
             threading.Thread(target=_copy, args=arguments, daemon=True, name="day's copy").start()
 
     def finish(self, last: Callable[[], object]) -> None:
@@ -193,7 +194,7 @@ def write_down(error: BaseException) -> Path | None:
         path = log_file()
         path.parent.mkdir(parents=True, exist_ok=True)
         with path.open("a", encoding="utf-8") as file:
-            file.write(f"{datetime.now(UTC):%Y-%m-%d %H:%M:%S} UTC\n{''.join(traceback.format_exception(error))}\n")
+            file.write(f"{now():%Y-%m-%d %H:%M:%S} UTC\n{''.join(traceback.format_exception(error))}\n")
         flush_file(path)
         return path
     except (OSError, StoreError):

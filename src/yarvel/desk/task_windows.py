@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import date
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtGui import QUndoStack
 from PySide6.QtWidgets import QWidget
 
+from yarvel import clock
 from yarvel.desk.act_keeper import Undoable
 from yarvel.desk.docket_store import DocketStore
 from yarvel.desk.session import Session
@@ -41,10 +41,9 @@ class TaskWindows(QObject):
         session: Session,
         dockets: DocketStore,
         colours: Callable[[], dict[str, str]],
-        today: date,
     ) -> None:
         super().__init__(window)
-        self._session, self._dockets, self._today = session, dockets, today
+        self._session, self._dockets = session, dockets
         self._colours = colours
         self.window: BoardWindow | None = None
         self.fine: FineBookWindow | None = None
@@ -85,7 +84,6 @@ class TaskWindows(QObject):
                 self._dockets.acts.act,
                 lambda: self._session.rules,
                 self._colours(),
-                self._today,
                 self.undo_stack,
             )
             self.window.docket_wanted.connect(self.docket_wanted)
@@ -104,7 +102,7 @@ class TaskWindows(QObject):
     def propose_date(self) -> None:
         """A day on which the docket in hand can be ready, by the plan of the day; it becomes its promise where it has
         none."""
-        docket, plan, session, today = self._session.docket, self._session.plan, self._session, self._today
+        docket, plan, session, today = self._session.docket, self._session.plan, self._session, clock.today()
         if docket is None:
             self.told.emit("There is no docket in hand: take one in first.")
             return
@@ -168,7 +166,7 @@ class TaskWindows(QObject):
 
         session = self._session
         if done and session.docket is not None and session.docket.id == docket.id:
-            session.set_column("estimate", price.kept(self._today))
+            session.set_column("estimate", price.kept(clock.today()))
             text = f"{text}By standard {price_text(session.docket, session.rules)}"
         self.told.emit(text)
         if self.window is not None:
@@ -213,7 +211,6 @@ class TaskWindows(QObject):
                 self._dockets.acts.act,
                 self._session.rules,
                 self._colours(),
-                self._today,
             )
             self.fine.docket_wanted.connect(self._open_numbered)
             self.destroyed.connect(self.fine.deleteLater)
@@ -251,7 +248,7 @@ class TaskWindows(QObject):
             from yarvel.desk.reports.window import ReportsWindow
 
             self.reports = ReportsWindow(
-                self._dockets.ask, self._dockets.door.look, lambda: self._session.rules, self._colours(), self._today
+                self._dockets.ask, self._dockets.door.look, lambda: self._session.rules, self._colours()
             )
             self.reports.docket_wanted.connect(self.docket_wanted)
             self.reports.customer_wanted.connect(self.customer_wanted)

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import os
-from datetime import date
 from pathlib import Path
 
+from yarvel.clock import today
 from yarvel.drawing.bench_card import bench_card
 from yarvel.drawing.bench_sheet import Heading, whole_ring_sheet, working_sheet
 from yarvel.drawing.paper import A4, PAPERS
@@ -23,7 +23,7 @@ SHEETS = (CARD, WORKING, RING)
 def write_bench_pdf(plan: Plan, target: Path, item: str, wanted: str = CARD, paper: str = "A4") -> None:
     """Write a sheet of a plan outside a window; the card on a ``paper`` of ``PAPERS`` (OSError where the file cannot be
     written, JobError where the plan has none of the kind, or the sheet is not printed on that paper)."""
-    heading = Heading(item=item, printed=date.today().isoformat())
+    heading = Heading(item=item, printed=today().isoformat())
     if wanted == CARD:
         made = bench_card(plan, heading, PAPERS[paper])
     elif PAPERS[paper] != A4:

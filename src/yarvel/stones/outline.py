@@ -17,6 +17,8 @@ Points = NDArray[np.float64]
 CORNER_DEG = 25.0
 """A vertex that turns by more than this is a corner; what turns less belongs to a curve."""
 _EPSILON = 1e-9
+_BESIDE = 1e-7
+"""What share of an edge a ray may miss it by: two edges that meet in a corner are each known to about this."""
 
 
 class Outline(Struct, frozen=True, eq=False, dict=True):
@@ -136,7 +138,13 @@ class Outline(Struct, frozen=True, eq=False, dict=True):
         safe = np.where(flat, 1.0, across)
         along = (start[None, :, 0] * edge[None, :, 1] - start[None, :, 1] * edge[None, :, 0]) / safe
         share = (start[None, :, 0] * way[:, None, 1] - start[None, :, 1] * way[:, None, 0]) / safe
-        met = ~flat & (along > 0) & (share >= -1e-7) & (share <= 1 + 1e-7)
+        met = ~flat & (along > 0) & (share >= -_BESIDE) & (share <= 1 + _BESIDE)
+        # a ray through a corner may miss both of its edges by rounding: the corner's own reach counts then
+        beside = met & ((share < 0) | (share > 1))
+        if beside.any():
+            ray, at = np.nonzero(beside)
+            corner = start[at] + np.clip(share[beside], 0.0, 1.0)[:, None] * edge[at]
+            along[beside] = np.einsum("ij,ij->i", corner, way[ray])
         found: Points = np.where(met, along, 0.0).max(axis=1)
         return found
 

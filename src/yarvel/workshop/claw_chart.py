@@ -8,6 +8,7 @@ from typing import Any, Protocol
 
 from msgspec.structs import replace
 
+from yarvel.clock import local
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.wear import FINDINGS, FORMER_FINDINGS, SOUND, ClawFound, least_tip_mm, next_inspection, wear_mm_a_year
 
@@ -72,7 +73,7 @@ def seen_on(docket: Charted) -> date:
     try:
         return date.fromisoformat(str(docket.claw_chart.get("seen", "")))
     except ValueError:
-        return docket.created_at.date()
+        return local(docket.created_at).date()
 
 
 def wear_since(docket: Charted, before: Sequence[Charted], count: int) -> float | None:

@@ -8,8 +8,8 @@ from typing import TYPE_CHECKING, Any
 from msgspec import Struct
 from sqlalchemy.orm import Session
 
+from yarvel.clock import here, local
 from yarvel.figures.errors import StoreError
-from yarvel.workshop.clock import here
 from yarvel.workshop.fine_book import month_of
 from yarvel.workshop.schema import SettingRow
 from yarvel.workshop.who_may import BOOK_METAL
@@ -48,7 +48,7 @@ class ClosingStore:
             self._store.guard(session, BOOK_METAL)
             held = _held(session)
             if month not in held:
-                held[month] = {"by": self._store.by, "on": now.date().isoformat()}
+                held[month] = {"by": self._store.by, "on": local(now).date().isoformat()}
                 session.merge(SettingRow(name=_CLOSED, value=held))
 
     def open(self, month: str) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from copy import copy
-from datetime import UTC, datetime
+from datetime import datetime
 from pathlib import Path
 from typing import Any, Self
 
@@ -13,6 +13,7 @@ from sqlalchemy import func, or_, select
 from sqlalchemy.exc import DataError, DBAPIError, IntegrityError, InternalError, ProgrammingError
 from sqlalchemy.orm import Session
 
+from yarvel.clock import now
 from yarvel.figures.errors import StoreError, StoreGoneError
 from yarvel.workshop.authors import NOBODY, Author
 from yarvel.workshop.backup import copy_out
@@ -28,15 +29,10 @@ Clock = Callable[[], datetime]
 _DAMAGED = ("malformed", "not a database")
 
 
-def utc_now() -> datetime:
-    """The time now, UTC, without zone, as it is stored."""
-    return datetime.now(UTC).replace(tzinfo=None)
-
-
 class Connected:
     """A store that is open."""
 
-    def __init__(self, where: Path | str | Location, clock: Clock = utc_now, by: str = "") -> None:
+    def __init__(self, where: Path | str | Location, clock: Clock = now, by: str = "") -> None:
         """Open or make a store: a file, or a team's database by URL; ``by`` is the account that works here, for the
         history until somebody signs in.
 

@@ -154,7 +154,8 @@ def known_of(
         held = sums[record.key]
         last = max((when for _, _, when in held if when is not None), default=None)
         found.append(Known(record.name, record, sum(one[0] for one in held), sum(one[1] for one in held), last))
-    return tuple(sorted(found, key=lambda one: (-(one.last.timestamp() if one.last else 0.0), one.name)))
+    by_name = sorted(found, key=lambda one: one.name)
+    return tuple(sorted(by_name, key=lambda one: one.last or datetime.min, reverse=True))
 
 
 def holding(known: Iterable[Known], words: str) -> tuple[Known, ...]:

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 from sqlalchemy import case, func, select
 from sqlalchemy.orm import Session
 
+from yarvel.clock import kept, local
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.accepting import check_text, check_value
 from yarvel.workshop.day.axis import Hours, Week
@@ -22,8 +23,6 @@ from yarvel.workshop.day.snapshot import (
     brief_of,
     hours_document,
     hours_from,
-    local,
-    stored,
     week_document,
     week_from,
 )
@@ -352,7 +351,7 @@ def _free_from(session: Session, briefs: dict[int, Brief]) -> dict[int, datetime
 
 def _past(session: Session, now: datetime) -> list[Past]:
     """What was done since midnight, by clocks that have stopped."""
-    midnight = stored(now.replace(hour=0, minute=0, second=0, microsecond=0))
+    midnight = kept(now.replace(hour=0, minute=0, second=0, microsecond=0))
     newest = select(TaskTimeRow.id).order_by(TaskTimeRow.id.desc()).limit(_NEWEST)
     query = (
         select(TaskTimeRow, TaskRow, DocketRow.number)

@@ -9,9 +9,10 @@ from typing import TYPE_CHECKING
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from yarvel.clock import local
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.accepting import check_text
-from yarvel.workshop.day.snapshot import Out, hours_from, local
+from yarvel.workshop.day.snapshot import Out, hours_from
 from yarvel.workshop.errands import (
     PACK_MINUTES,
     PREFIX,

@@ -10,6 +10,7 @@ from typing import Any
 from sqlalchemy import ColumnElement, Integer, Row, Select, and_, column, func, or_, select, table
 from sqlalchemy.orm import Session
 
+from yarvel.clock import local
 from yarvel.workshop.schema import DocketRow, PersonRow, TaskRow
 
 _NUMBERS = 918274
@@ -96,10 +97,10 @@ def _holding(session: Session, word: str) -> ColumnElement[bool]:
 
 
 def next_number(session: Session, now: datetime) -> str:
-    """The next number of the year; they are given out one by one."""
+    """The next number of the year on the clock of the wall; they are given out one by one."""
     if session.get_bind().dialect.name == "postgresql":
         session.execute(select(func.pg_advisory_xact_lock(_NUMBERS)))
-    year = f"{now:%y}"
+    year = f"{local(now):%y}"
     return f"{year}-{_last(session, year) + 1:04d}"
 
 

@@ -10,7 +10,7 @@ from datetime import datetime
 
 from msgspec import Struct
 
-from yarvel.workshop.clock import kept
+from yarvel.clock import kept
 
 BOUGHT, ISSUED, RETURNED, OFFCUTS, FILINGS, USED, SENT, COUNTED = (
     "bought",

@@ -10,10 +10,10 @@ from typing import TYPE_CHECKING, Any
 from sqlalchemy import ColumnElement, String, cast, func, or_, select
 from sqlalchemy.orm import InstrumentedAttribute, Session
 
+from yarvel.clock import here
 from yarvel.figures.errors import StoreError
 from yarvel.metals.alloys import alloys_of
 from yarvel.workshop.accepting import check_text
-from yarvel.workshop.clock import here
 from yarvel.workshop.closing_store import check_open
 from yarvel.workshop.fine_book import COUNTED, ISSUED, KINDS, MOST_G, USED, FineEntry
 from yarvel.workshop.schema import AlloyRow, DocketRow, FineRow, PersonRow

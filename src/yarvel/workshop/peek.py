@@ -32,6 +32,22 @@ def pins_wanted(path: Path) -> bool:
         return False
 
 
+def last_moment(path: Path) -> datetime | None:
+    """When something was last stored there, as the store keeps moments; None where nothing can be seen quickly."""
+    if not path.exists():
+        return None
+    try:
+        with closing(sqlite3.connect(path, timeout=1)) as connection:
+            found = connection.execute("SELECT max(updated_at) FROM dockets").fetchall()
+            found += connection.execute("SELECT max(at) FROM changes").fetchall()
+            found += connection.execute("SELECT max(at) FROM fine_entries").fetchall()
+            found += connection.execute("SELECT max(coalesce(stopped_at, started_at)) FROM task_times").fetchall()
+    except sqlite3.Error:
+        return None
+    moments = [datetime.fromisoformat(at) for (at,) in found if at]
+    return max(moments, default=None)
+
+
 def peek(path: Path, docket_id: int | None) -> Docket | None:
     """The docket of this id, or the one changed last; None where that cannot be had quickly and safely."""
     if not path.exists():

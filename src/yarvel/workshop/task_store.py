@@ -9,9 +9,9 @@ from typing import TYPE_CHECKING, Any
 from sqlalchemy import ColumnElement, String, cast, func, or_, select
 from sqlalchemy.orm import InstrumentedAttribute, Session
 
+from yarvel.clock import here
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.accepting import check_text, check_value
-from yarvel.workshop.clock import here
 from yarvel.workshop.errands import errand_of, stands_for
 from yarvel.workshop.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
 from yarvel.workshop.standards import LEAST_PACE, MOST_PACE, STANDARDS, Standard, label_of, learned, with_pace

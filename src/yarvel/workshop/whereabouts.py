@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import TYPE_CHECKING
 
-from yarvel.workshop.clock import here
+from yarvel.clock import here
 from yarvel.workshop.dockets import HANDED_OVER, READY, Docket
 from yarvel.workshop.tasks import DONE, STARTED, Task
 

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from datetime import date
 from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QGridLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
+from yarvel.clock import today
 from yarvel.desk.widgets.fields import GaugeEdit, mark_wrong
 from yarvel.desk.widgets.fold import Fold
 from yarvel.desk.widgets.words import Line, Words
@@ -153,7 +153,7 @@ class MeasuredChecks(QWidget):
         if docket is None:
             return
         held = docket.measured.get("sent_back")
-        line = {"why": self.reason.text().strip(), "to": self.whom.text().strip(), "at": date.today().isoformat()}
+        line = {"why": self.reason.text().strip(), "to": self.whom.text().strip(), "at": today().isoformat()}
         self.session.set_column(
             "measured", {**docket.measured, "sent_back": [*(held if isinstance(held, list) else []), line]}
         )

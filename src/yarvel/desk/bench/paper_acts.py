@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import date
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -11,6 +10,7 @@ from PySide6.QtCore import QObject, QSettings, Signal
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QWidget
 
+from yarvel.clock import today
 from yarvel.desk.docket_store import DocketStore
 from yarvel.desk.session import Session
 from yarvel.figures.errors import JobError
@@ -27,11 +27,9 @@ class PaperActs(QObject):
 
     told = Signal(str)
 
-    def __init__(
-        self, window: QWidget, session: Session, dockets: DocketStore, settings: QSettings, today: date
-    ) -> None:
+    def __init__(self, window: QWidget, session: Session, dockets: DocketStore, settings: QSettings) -> None:
         super().__init__(window)
-        self._window, self._session, self._dockets, self._today = window, session, dockets, today
+        self._window, self._session, self._dockets = window, session, dockets
         self._settings = settings
 
     def printer(self) -> Printer:
@@ -81,7 +79,7 @@ class PaperActs(QObject):
         if self._session.plan is None:
             self.told.emit("There is no bench card yet: the stone has no reading.")
             return
-        pages = bench_pages(self._session.plan, self._session.docket, self._today, PAPERS[paper])
+        pages = bench_pages(self._session.plan, self._session.docket, today(), PAPERS[paper])
         preview_and_print(self._window, pages, "Bench card", self._name("bench-card"))
 
     def print_all(self) -> None:
@@ -91,7 +89,7 @@ class PaperActs(QObject):
         if self._session.plan is None:
             self.told.emit("There are no sheets yet: the stone has no reading.")
             return
-        pages = all_pages(self._session.plan, self._session.docket, self._today, self.printer())
+        pages = all_pages(self._session.plan, self._session.docket, today(), self.printer())
         preview_and_print(self._window, pages, "All sheets", f"{self._name('bench-card')} sheets")
 
     def write_pdf(self) -> None:
@@ -102,7 +100,7 @@ class PaperActs(QObject):
         self._write(
             "bench card",
             lambda plan: ask_and_write_pdf(
-                self._window, bench_pages(plan, docket, self._today), "Bench card", self._name("bench-card")
+                self._window, bench_pages(plan, docket, today()), "Bench card", self._name("bench-card")
             ),
         )
 

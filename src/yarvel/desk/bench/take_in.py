@@ -7,6 +7,7 @@ from datetime import date
 from PySide6.QtCore import Signal, SignalInstance
 from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QLineEdit, QPushButton, QWidget
 
+from yarvel import clock
 from yarvel.desk.bench.customer_names import CustomerNames
 from yarvel.desk.bench.stations import MISSING, Station
 from yarvel.desk.session import Session
@@ -47,9 +48,8 @@ class TakeIn(Station):
     photographs_asked = Signal(object)
     photographs_opened = Signal(object)
 
-    def __init__(self, session: Session, today: date, parent: QWidget | None = None) -> None:
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(session, parent)
-        self._today = today
 
     def build(self) -> None:
         """The docket's own lines."""
@@ -138,7 +138,7 @@ class TakeIn(Station):
         try:
             value: object = text
             if name == "promised_on":
-                value = read_date(text, self._today)
+                value = read_date(text, clock.today())
             elif name == "weight_in_g":
                 value = read_number(text, MOST_G, above=True)
             elif name in ("stones_price", "outside_price", "deposit"):

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import date
 from functools import partial
 from operator import attrgetter
 from pathlib import Path
@@ -61,12 +60,12 @@ STONE_STATION = 1
 class BenchWindow(QMainWindow):
     """Puts the panels together and answers the actions."""
 
-    def __init__(self, session: Session, dockets: DocketStore, settings: QSettings, theme: str, today: date) -> None:
+    def __init__(self, session: Session, dockets: DocketStore, settings: QSettings, theme: str) -> None:
         super().__init__()
         self.session, self.dockets = session, dockets
-        self._settings, self._theme, self._today = settings, theme, today
+        self._settings, self._theme = settings, theme
         colours = THEMES[theme]
-        hand_over, take_in, work = HandOverStation(session), TakeIn(session, today), WorkStation(session)
+        hand_over, take_in, work = HandOverStation(session), TakeIn(session), WorkStation(session)
         stations = [
             take_in,
             StoneStation(session),
@@ -77,13 +76,13 @@ class BenchWindow(QMainWindow):
             ChecksStation(session),
             hand_over,
         ]
-        self.papers = PaperActs(self, session, dockets, settings, today)
-        self.intake = IntakeActs(self, session, dockets, lambda: THEMES[self._theme], today)
-        self.board = TaskWindows(self, session, dockets, lambda: THEMES[self._theme], today)
+        self.papers = PaperActs(self, session, dockets, settings)
+        self.intake = IntakeActs(self, session, dockets, lambda: THEMES[self._theme])
+        self.board = TaskWindows(self, session, dockets, lambda: THEMES[self._theme])
         self.people = SignInGuard(self, dockets)
         self.house = HouseDialogs(self, session, dockets)
         self.instruments = Instruments(self, session, settings)
-        self.money = MoneyActs(self, session, dockets, today)
+        self.money = MoneyActs(self, session, dockets)
         self.run = RunPanel(session, stations, colours, self)
         self.sheet = SheetView(session, colours, self)
         self.calls = CallsPanel(session, colours, self)

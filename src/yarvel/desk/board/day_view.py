@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from contextlib import suppress
-from datetime import date
 from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from yarvel import clock
+from yarvel.clock import kept
 from yarvel.desk.asking import Ask, DoAct
 from yarvel.desk.board.day_canvas import DAY, WEEK
 from yarvel.desk.board.day_chart import DayChart, Wish
@@ -23,7 +24,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import PinTask, PlanTasks, SendOut
 from yarvel.workshop.day.proposing import of_ten
 from yarvel.workshop.day.reading import Bar, DayPlan, Outcome, Reading, read, shown_document
-from yarvel.workshop.day.snapshot import Brief, stored
+from yarvel.workshop.day.snapshot import Brief
 from yarvel.workshop.standards import skill_of
 from yarvel.workshop.tasks import Task, Wanted
 from yarvel.workshop.who_may import NotAllowedError
@@ -52,11 +53,10 @@ class DayView(QWidget):
         act: DoAct,
         rules: Callable[[], HouseRules],
         colours: dict[str, str],
-        today: date,
         parent: QWidget | None = None,
     ) -> None:
         super().__init__(parent)
-        self._ask, self._look, self._act, self._rules, self._today = ask, look, act, rules, today
+        self._ask, self._look, self._act, self._rules = ask, look, act, rules
         self._counted: dict[tuple[int, int], tuple[Wanted, ...] | None] = {}
         self._counting = False
         self._late_before: dict[int, int] | None = None
@@ -148,7 +148,7 @@ class DayView(QWidget):
 
     def reload(self) -> None:
         """Ask the store what there is to do, and plan it."""
-        today, known = self._today, dict(self._counted)
+        today, known = clock.today(), dict(self._counted)
 
         def look(store: Store) -> tuple[Reading, list[Brief]]:
             snapshot = store.day.snapshot(today)
@@ -250,7 +250,7 @@ class DayView(QWidget):
                 self._make_tasks(job.docket)
                 return
             person = None if wish.hands < 0 else plan.reading.people[wish.hands]
-            begins = None if wish.begins is None or person is None else stored(wish.begins).isoformat()
+            begins = None if wish.begins is None or person is None else kept(wish.begins).isoformat()
             if person is not None and skill_of(job.operation) not in person.skills:
                 self.said.emit(f"{person.name} has no {skill_of(job.operation)} among their skills; it is theirs now.")
             self._act(PinTask(job.task.id, None if person is None else person.id, begins), self._on_done)

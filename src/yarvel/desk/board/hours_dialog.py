@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import date
 from functools import partial
 from typing import TYPE_CHECKING
 
@@ -23,6 +22,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from yarvel.clock import today
 from yarvel.desk.asking import Ask
 from yarvel.desk.taken_back import Step, remember
 from yarvel.desk.widgets.manners import open_at
@@ -56,9 +56,9 @@ class HoursDialog(QDialog):
 
     changed = Signal()
 
-    def __init__(self, ask: Ask, today: date, undo_stack: QUndoStack, parent: QWidget | None = None) -> None:
+    def __init__(self, ask: Ask, undo_stack: QUndoStack, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._ask, self._today, self._undo_stack = ask, today, undo_stack
+        self._ask, self._undo_stack = ask, undo_stack
         self._held: _Held | None = None
         self.setWindowTitle("Hours and absences")
         open_at(self, 1080, 760)
@@ -289,8 +289,8 @@ class HoursDialog(QDialog):
         self.problem.setText("")
         who = self.person.currentData()
         try:
-            begins = moment_of(self.begins.text(), self._today, end=False)
-            ends = moment_of(self.ends.text().strip() or self.begins.text().split(" ")[0], self._today, end=True)
+            begins = moment_of(self.begins.text(), today(), end=False)
+            ends = moment_of(self.ends.text().strip() or self.begins.text().split(" ")[0], today(), end=True)
         except StoreError as error:
             self.problem.setText(str(error))
             return

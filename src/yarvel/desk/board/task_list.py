@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import UTC, date, datetime
+from datetime import date
 
 from PySide6.QtCore import QItemSelectionModel, Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
+from yarvel import clock
+from yarvel.clock import now
 from yarvel.desk.asking import Ask
 from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.row_filter import RowFilter
@@ -31,9 +33,9 @@ class TaskList(QWidget):
     people_known = Signal()
     docket_wanted = Signal(int)
 
-    def __init__(self, look: Ask, today: date, parent: QWidget | None = None) -> None:
+    def __init__(self, look: Ask, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._look, self._today = look, today
+        self._look = look
         self.tasks: list[Task] = []
         self.people: list[Person] = []
         self._counts: TaskOverview | None = None
@@ -78,7 +80,7 @@ class TaskList(QWidget):
 
     def reload(self) -> None:
         """Ask the store how things stand."""
-        today = self._today
+        today = clock.today()
         self._look(lambda store: overview(store, today), self._on_loaded)
 
     def _on_loaded(self, found: TaskOverview) -> None:
@@ -131,14 +133,14 @@ class TaskList(QWidget):
         def take(found: list[Task]) -> None:
             if key == self.person and len(self.tasks) == first:
                 self.tasks += found
-                then([_row_of(task, self._today) for task in found])
+                then([_row_of(task, clock.today()) for task in found])
 
         self._look(lambda store: store.tasks.page(None if key == _ALL else key, first, count, order, words), take)
 
     def show_tasks(self, held: set[int] | None = None) -> None:
         """What is known, as it is now; what is chosen, or was (``held``, by id), stays chosen."""
         chosen = {task.id for task in self.chosen_tasks} if held is None else held
-        rows = [_row_of(task, self._today) for task in self.tasks]
+        rows = [_row_of(task, clock.today()) for task in self.tasks]
         self.rows.blockSignals(True)
         self._on_demand.show_first(rows, _open_of(self.person, self._counts))
         select = QItemSelectionModel.SelectionFlag.Select | QItemSelectionModel.SelectionFlag.Rows
@@ -192,7 +194,7 @@ def _row_of(task: Task, today: date) -> Row:
         task.person or "–",
         task.state,
         f"{task.standard:.0f} min",
-        f"{task.running(datetime.now(UTC).replace(tzinfo=None)):.0f} min",
+        f"{task.running(now()):.0f} min",
         f"{task.promised}{' late' if late else ''}",
         task.note,
     )

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import date
 from functools import partial
 
 from PySide6.QtCore import Qt, QTimer, Signal
@@ -43,18 +42,17 @@ class BoardWindow(QWidget):
         act: DoAct,
         rules: Callable[[], HouseRules],
         colours: dict[str, str],
-        today: date,
         undo_stack: QUndoStack,
         parent: QWidget | None = None,
     ) -> None:
         super().__init__(parent, Qt.WindowType.Window)
         self._ask, self._look, self._act, self._rules = ask, look, act, rules
-        self._undo_stack, self._today = undo_stack, today
+        self._undo_stack = undo_stack
         self.setWindowTitle("The board")
         open_at(self, 1280, 800)
         close_on_keys(self)
-        self.day = DayView(ask, look, act, rules, colours, today, self)
-        self.list = TaskList(look, today, self)
+        self.day = DayView(ask, look, act, rules, colours, self)
+        self.list = TaskList(look, self)
         self.loads, self.rows, self.name = self.list.loads, self.list.rows, self.list.name
         self._from_plan = True
         acts: dict[str, Callable[[Task], Deed | None]] = {
@@ -229,7 +227,7 @@ class BoardWindow(QWidget):
     def open_hours(self) -> None:
         """When the workshop is open, and who is away."""
         if self.hours is None:
-            self.hours = HoursDialog(self._ask, self._today, self._undo_stack, self)
+            self.hours = HoursDialog(self._ask, self._undo_stack, self)
             self.hours.changed.connect(self.reload)
         self.hours.reload()
         self.hours.show()

@@ -6,10 +6,10 @@ from collections.abc import Sequence
 
 from PySide6.QtWidgets import QDialog, QDialogButtonBox, QVBoxLayout, QWidget
 
+from yarvel.clock import here
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.rows_on_demand import fill_rows, fit_columns
-from yarvel.workshop.clock import here
 from yarvel.workshop.customers import LABELS, Agreed
 
 _HEADS = ("When", "Who", "About", "Before", "After")

@@ -22,6 +22,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from yarvel.clock import here
 from yarvel.desk.asking import Ask, DoAct
 from yarvel.desk.customers.agreed_dialog import AgreedDialog, earlier_terms
 from yarvel.desk.customers.record_text import RecordText
@@ -34,7 +35,6 @@ from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import PutCustomers
-from yarvel.workshop.clock import here
 from yarvel.workshop.customers import Agreed, Customer, Known, begun, check_customer, customer_from, merged
 from yarvel.workshop.dockets import CUSTOMER_KINDS, Docket
 from yarvel.workshop.pricing import bill_of

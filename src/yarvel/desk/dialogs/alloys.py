@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import date
 from pathlib import Path
 
 from PySide6.QtWidgets import (
@@ -17,6 +16,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from yarvel.clock import today
 from yarvel.desk.dialogs.own_alloy import OwnAlloyDialog
 from yarvel.desk.widgets.fields import mark_wrong
 from yarvel.desk.widgets.manners import open_at
@@ -218,7 +218,7 @@ def _prices_text(on: str) -> str:
     """Of which day the metal prices are, and whether they are stale."""
     if not on:
         return "Prices as they were typed in."
-    stale = " They are stale: bring in newer ones." if is_stale(on, date.today().isoformat()) else ""
+    stale = " They are stale: bring in newer ones." if is_stale(on, today().isoformat()) else ""
     return f"Metal prices of {on}.{stale}"
 
 

@@ -9,6 +9,7 @@ from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QImage, QKeyEvent, QPixmap
 from PySide6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
+from yarvel.clock import here
 from yarvel.desk.actions import ActionInfo
 from yarvel.desk.dialogs.found_picture import HIGH_MM, WIDE_MM, Picture
 from yarvel.desk.theme import BODY_PX
@@ -16,7 +17,6 @@ from yarvel.desk.widgets.drawn import Drawn
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.drawing.painters.qt import font
-from yarvel.workshop.clock import here
 from yarvel.workshop.customers import Known
 from yarvel.workshop.dockets import Docket
 from yarvel.workshop.everywhere import Hits, stock_text

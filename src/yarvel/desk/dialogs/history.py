@@ -16,12 +16,12 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from yarvel.clock import here
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.row_filter import RowFilter
 from yarvel.desk.widgets.rows_on_demand import fit_columns
 from yarvel.desk.widgets.words import Words, tip
-from yarvel.workshop.clock import here
 from yarvel.workshop.dockets import Change, Docket, Photograph
 from yarvel.workshop.history_words import fields_of, told
 

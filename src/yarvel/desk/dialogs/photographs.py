@@ -8,10 +8,10 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from yarvel.clock import here
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.picture import Mark, Picture
 from yarvel.desk.widgets.words import Words
-from yarvel.workshop.clock import here
 from yarvel.workshop.dockets import Photograph
 
 

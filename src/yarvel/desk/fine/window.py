@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import date
 from itertools import pairwise
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -23,6 +22,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from yarvel.clock import here, today
 from yarvel.desk.asking import Ask, DoAct
 from yarvel.desk.fine.balance_view import BalanceView
 from yarvel.desk.widgets.fields import mark_wrong
@@ -36,7 +36,6 @@ from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import alloy_label, alloys_of
 from yarvel.workshop.acts import WAITS, ReverseLine, WeighMetal
-from yarvel.workshop.clock import here
 from yarvel.workshop.closing_store import Closing
 from yarvel.workshop.fine_book import KINDS, Balance, FineEntry, Month, month_of
 from yarvel.workshop.fine_store import LINE_COLUMNS
@@ -69,11 +68,10 @@ class FineBookWindow(QWidget):
         act: DoAct,
         rules: HouseRules,
         colours: dict[str, str],
-        today: date,
         parent: QWidget | None = None,
     ) -> None:
         super().__init__(parent, Qt.WindowType.Window)
-        self._look, self._act, self._rules, self._today = look, act, rules, today
+        self._look, self._act, self._rules = look, act, rules
         self._ask = ask
         self.setWindowTitle("The fine book")
         open_at(self, 1280, 800)
@@ -122,7 +120,7 @@ class FineBookWindow(QWidget):
 
     def _signing(self) -> None:
         """Which month, who signed it off, and the button for it."""
-        self.month = Line(f"{self._today:%Y-%m}", self)
+        self.month = Line(f"{today():%Y-%m}", self)
         self.month.setObjectName("fine.month")
         self.month.setAccessibleName("Month, year-month")
         self.month.textEdited.connect(lambda _text: self._ask_month())
@@ -241,7 +239,7 @@ class FineBookWindow(QWidget):
     def _on_print(self) -> None:
         table, title = self.shown
         heads = texts_of(table)[0]
-        self._with_all(lambda rows: print_rows(self, heads, rows[:MOST_PRINTED], title, self._today))
+        self._with_all(lambda rows: print_rows(self, heads, rows[:MOST_PRINTED], title, today()))
 
     def _with_all(self, then: Callable[[list[Row]], None]) -> None:
         """All rows of the list in front."""

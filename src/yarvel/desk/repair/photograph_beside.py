@@ -7,9 +7,9 @@ from collections.abc import Callable, Sequence
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from yarvel.clock import here
 from yarvel.desk.widgets.picture import Mark, Picture
 from yarvel.desk.widgets.words import Words
-from yarvel.workshop.clock import here
 from yarvel.workshop.dockets import Photograph
 
 

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from datetime import date
 from html import escape
 from itertools import pairwise
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QScrollArea, QSplitter, QVBoxLayout, QWidget
 
+from yarvel.clock import today
 from yarvel.desk.repair.chart_view import ChartView
 from yarvel.desk.repair.findings_field import FindingsField
 from yarvel.desk.repair.photo_marks import marks_on
@@ -40,11 +40,10 @@ class RepairWindow(QWidget):
         session: Session,
         before: list[Docket],
         colours: dict[str, str],
-        today: date,
         parent: QWidget | None = None,
     ) -> None:
         super().__init__(parent, Qt.WindowType.Window)
-        self.session, self._before, self._today = session, before, today
+        self.session, self._before = session, before
         self.setWindowTitle("Repair: the claw chart")
         open_at(self, 1180, 740)
         close_on_keys(self)
@@ -148,7 +147,7 @@ class RepairWindow(QWidget):
         if docket is None or not found:
             return
         found[self.chart.claw] = change(found[self.chart.claw])
-        self.session.set_column("claw_chart", chart_with(docket.claw_chart, tuple(found), self._today), act)
+        self.session.set_column("claw_chart", chart_with(docket.claw_chart, tuple(found), today()), act)
 
     def refresh(self) -> None:
         """Chart, the chosen claw's fields, and the judgement."""

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
+from yarvel import clock
 from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
 from yarvel.drawing.listing import Bar
 from yarvel.figures.errors import StoreError
@@ -83,7 +84,7 @@ def keep(store: Store, key: str, label: str, text: str) -> str:
     """Somebody was told on a day, today where only a word is typed; nothing takes it back."""
     said = text.strip()
     try:
-        day = None if not said else date.fromisoformat(said) if said[:1].isdigit() else date.today()
+        day = None if not said else date.fromisoformat(said) if said[:1].isdigit() else clock.today()
     except ValueError as error:
         raise StoreError(f"{text!r} is no day: a date such as 2031-04-09, a word for today, or nothing.") from error
     store.customers.tell(int(key), day)

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from datetime import date
 
+from yarvel.clock import here
 from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
 from yarvel.drawing.listing import Bar
 from yarvel.figures.rules import HouseRules
-from yarvel.workshop.clock import here
 from yarvel.workshop.history_words import fields_of, told
 from yarvel.workshop.report_store import Done, Reported
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from datetime import UTC, date, datetime, time, timedelta
+from datetime import datetime, time, timedelta
 from functools import cached_property, partial
 from typing import TYPE_CHECKING
 
@@ -18,6 +18,8 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from yarvel import clock
+from yarvel.clock import here, kept, now
 from yarvel.desk.asking import Ask
 from yarvel.desk.reports.bars_view import BarsView
 from yarvel.desk.reports.register import REPORTS
@@ -32,7 +34,6 @@ from yarvel.desk.widgets.words import Words
 from yarvel.exchange.report_file import write_calendar, write_report
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
-from yarvel.workshop.clock import kept
 from yarvel.workshop.dockets import STATES
 from yarvel.workshop.report_store import MOST_BEHIND, OpenDocket, dockets_behind, reported
 
@@ -197,11 +198,10 @@ class ReportsWindow(QWidget):
         look: Ask,
         rules: Callable[[], HouseRules],
         colours: dict[str, str],
-        today: date,
         parent: QWidget | None = None,
     ) -> None:
         super().__init__(parent, Qt.WindowType.Window)
-        self._ask, self._look, self._rules, self._today = ask, look, rules, today
+        self._ask, self._look, self._rules = ask, look, rules
         self.setWindowTitle("Reports")
         open_at(self, 1280, 800)
         close_on_keys(self)
@@ -282,7 +282,7 @@ class ReportsWindow(QWidget):
 
     def reload(self) -> None:
         """Ask the store, and show what it knows now."""
-        today, rules, days = self._today, self._rules(), self.period.currentData()
+        today, rules, days = clock.today(), self._rules(), self.period.currentData()
         since = None if days is None else kept(datetime.combine(today, time())) - timedelta(days=days)
 
         def work(store: Store) -> tuple[list[OpenDocket], dict[str, Answer]]:
@@ -327,7 +327,7 @@ class ReportsWindow(QWidget):
 
     def _on_print(self) -> None:
         front = self._shown.front
-        print_rows(self, front.heads, front.texts()[:MOST_PRINTED], front.title, self._today)
+        print_rows(self, front.heads, front.texts()[:MOST_PRINTED], front.title, clock.today())
 
     def _on_calendar(self) -> None:
         self._tell(
@@ -335,7 +335,7 @@ class ReportsWindow(QWidget):
                 self,
                 "promised.ics",
                 "Calendar (*.ics)",
-                lambda target: write_calendar(self._open, datetime.now(UTC), target),
+                lambda target: write_calendar(self._open, here(now()), target),
             )
         )
 

@@ -8,8 +8,8 @@ from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtGui import QIcon, QImage, QKeyEvent, QPixmap
 from PySide6.QtWidgets import QAbstractItemView, QListWidget, QListWidgetItem, QWidget
 
+from yarvel.clock import here
 from yarvel.desk.widgets.words import tip
-from yarvel.workshop.clock import here
 from yarvel.workshop.dockets import Photograph
 
 _SMALL = QSize(76, 58)

@@ -10,11 +10,12 @@ from typing import Any
 from msgspec import Struct, field
 from msgspec.structs import replace
 
+from yarvel.clock import local
 from yarvel.workshop.day.axis import LONGEST_PIECE, Axis
 from yarvel.workshop.day.mending import is_moved
 from yarvel.workshop.day.outwork import Outwork
 from yarvel.workshop.day.shop import ROOM_FOR_ALL, Hands, Order, Place, Schedule, Shop, Step, ends, late_days, pieces
-from yarvel.workshop.day.snapshot import Brief, Out, Past, Snapshot, local
+from yarvel.workshop.day.snapshot import Brief, Out, Past, Snapshot
 from yarvel.workshop.day.timeline import Timeline
 from yarvel.workshop.day.together import Beside, as_shown, together
 from yarvel.workshop.dockets import IMPORTANCE

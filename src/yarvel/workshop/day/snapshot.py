@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from datetime import UTC, date, datetime
+from datetime import date, datetime
 from typing import Any
 
 from msgspec import Struct, field
@@ -17,16 +17,6 @@ from yarvel.workshop.tasks import Person, Task, Wanted
 
 USUAL_STATIONS: dict[str, int] = {"torch": 2, "polishing": 2, "motor": 4, "laser": 1, "mill": 1, "draw-bench": 1}
 """How many can work at each at once (common practice in a small workshop, to be changed); benches are plenty."""
-
-
-def local(moment: datetime) -> datetime:
-    """A time of the store (UTC, without a zone) as the clock on the wall shows it."""
-    return moment.replace(tzinfo=UTC).astimezone().replace(tzinfo=None)
-
-
-def stored(moment: datetime) -> datetime:
-    """A time on the wall's clock as the store keeps it."""
-    return moment.astimezone(UTC).replace(tzinfo=None)
 
 
 class Absence(Struct, frozen=True):

@@ -1,0 +1,62 @@
+"""The one clock. Every moment and every day that anything outside the core knows comes from here: moments are kept in
+UTC without a zone, and told on the clock of this machine.
+
+Tests and the demo run at a stated moment: the clock is begun there and goes on with real time.
+"""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from datetime import UTC, date, datetime, timedelta
+
+
+def _of_the_machine() -> datetime:
+    return datetime.now(UTC).replace(tzinfo=None)
+
+
+_source: Callable[[], datetime] = _of_the_machine
+
+
+def now() -> datetime:
+    """This moment as the store keeps it: UTC, without a zone."""
+    return _source()
+
+
+def local_now() -> datetime:
+    """This moment on this machine's clock, without a zone."""
+    return local(now())
+
+
+def today() -> date:
+    """The day on this machine's clock."""
+    return local_now().date()
+
+
+def here(at: datetime) -> datetime:
+    """A moment as the store keeps it (UTC, without a zone), on this machine's clock, with its zone."""
+    return at.replace(tzinfo=UTC).astimezone()
+
+
+def local(at: datetime) -> datetime:
+    """A moment as the store keeps it (UTC, without a zone), on this machine's clock, without a zone."""
+    return here(at).replace(tzinfo=None)
+
+
+def kept(at: datetime) -> datetime:
+    """A moment on this machine's clock (without a zone) as the store keeps it."""
+    return at.astimezone(UTC).replace(tzinfo=None)
+
+
+def begin_at(moment: datetime) -> None:
+    """Have it be this moment (as the store keeps it); from then on the clock goes on, whatever the machine's is set
+    to."""
+    global _source
+    began = time.monotonic()
+    _source = lambda: moment + timedelta(seconds=time.monotonic() - began)  # noqa: E731
+
+
+def follow_the_machine() -> None:
+    """Go by the machine's clock again."""
+    global _source
+    _source = _of_the_machine
