@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import gc
 import os
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Generator, Iterator
 from pathlib import Path
 from typing import Any
 
@@ -46,9 +46,9 @@ pins.COST = "m=64,t=1,p=1"
 
 
 @pytest.hookimpl(wrapper=True)
-def pytest_runtest_makereport(item: pytest.Item, call: pytest.CallInfo[None]) -> Iterator[None]:
+def pytest_runtest_makereport(item: pytest.Item, call: pytest.CallInfo[None]) -> Generator[None, Any, Any]:
     """What fails says when it was, by which seeds, and how to see it again."""
-    report: Any = yield
+    report = yield
     if report.failed:
         report.sections.append(("Again", _again(item)))
     return report

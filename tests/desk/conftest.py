@@ -6,16 +6,19 @@ import ctypes
 import gc
 import shutil
 from collections.abc import Callable, Iterator
+from datetime import timedelta
 from functools import partial
 from itertools import count
 from pathlib import Path
 
 import pytest
 from PySide6.QtCore import QCoreApplication, QEvent, QPoint, Qt
-from PySide6.QtWidgets import QApplication, QComboBox, QLabel, QWidget
+from PySide6.QtWidgets import QApplication, QComboBox, QLabel, QLineEdit, QWidget
 from pytestqt.qtbot import QtBot
 
+from tests import stated
 from tests.patience import GIVE_UP_S
+from tests.stated import MOMENT
 from yarvel.app import open_window
 from yarvel.clock import today
 from yarvel.demo.scenario import fill
@@ -83,6 +86,10 @@ class Hand:
         if not text:
             self.bot.keyClick(field, Qt.Key.Key_Delete)
         self.bot.keyClicks(field, text)
+        self.calm()
+        completer = field.completer() if isinstance(field, QLineEdit) else None
+        if completer is not None:  # keys go to its list first, which ends with the field
+            completer.popup().hide()
         if enter:
             self.bot.keyClick(field, Qt.Key.Key_Return)
         self.calm()
@@ -177,11 +184,13 @@ class Hand:
 
 @pytest.fixture(scope="session")
 def filled_store(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """The demo's store, filled once; tests work on copies."""
+    """The demo's store, filled once, before any test's moment; tests work on copies."""
     path = tmp_path_factory.mktemp("demo") / "demo.sqlite"
+    stated.begin(MOMENT - timedelta(hours=1))
     store = Store(path)
     fill(store, today())
     store.close()
+    stated.begin()
     return path
 
 

@@ -33,11 +33,11 @@ def board(hand: Hand) -> BoardWindow:
 
 
 def opened(hand: Hand) -> BoardWindow:
-    """The board, with a plan on it that nobody improves any more."""
+    """The board, with a plan on it that nobody improves: what comes of that is tried on the process that does it."""
     hand.window.board.open()
     made = hand.window.board.window
     assert made is not None
-    made.day.planner.seconds = 0.2, 0.2
+    made.day.planner.seconds = 0.0, 0.0
     at_rest(hand, made)
     return made
 

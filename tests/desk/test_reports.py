@@ -16,7 +16,9 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QFileDialog
 
+from tests import stated
 from tests.desk.conftest import Hand
+from tests.stated import MOMENT
 from yarvel.clock import now, today
 from yarvel.demo.large import fill_large
 from yarvel.desk.reports import calls
@@ -374,9 +376,11 @@ def test_the_dockets_behind_a_bar_are_what_is_written(
 def large(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """The larger workshop, with a year behind it."""
     path = tmp_path_factory.mktemp("large") / "large.sqlite"
+    stated.begin(MOMENT - timedelta(hours=1))
     store = Store(path)
     fill_large(store, today())
     store.close()
+    stated.begin()
     return path
 
 

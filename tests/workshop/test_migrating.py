@@ -24,7 +24,7 @@ from yarvel.route.checks import checks
 from yarvel.workshop.backup import summary
 from yarvel.workshop.claw_chart import found_on
 from yarvel.workshop.layout import HEAD
-from yarvel.workshop.migrating import SCRIPTS, bring_up_to_date, known_revisions, stored_revision
+from yarvel.workshop.migrating import SCRIPTS, bring_up_to_date, known_revisions, migrated, stored_revision
 from yarvel.workshop.on_disk import check_digest
 from yarvel.workshop.store import Store
 from yarvel.workshop.work import way_of
@@ -97,6 +97,25 @@ def newer_store(folder: Path) -> Path:
 
 def nothing(folder: Path) -> Path:
     return folder / "nothing"
+
+
+def everything(path: Path) -> dict[str, object]:
+    """What a store's file says of itself, in whatever order its constraints stand, and all of its rows."""
+    with closing(sqlite3.connect(path)) as connection:
+        told: dict[str, object] = {
+            f"{kind} {name}": sorted(re.findall(r"[^\s,]+", sql or ""))
+            for kind, name, sql in connection.execute("SELECT type, name, sql FROM sqlite_master")
+        }
+        names = "SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'docket_words_%'"
+        tables = [name for (name,) in connection.execute(names)]
+        return told | {name: connection.execute(f'SELECT * FROM "{name}"').fetchall() for name in tables}
+
+
+def test_a_new_store_is_what_all_migrations_make_of_nothing(tmp_path: Path) -> None:
+    """Where it is not, tools/newest_layout.py was not run after a migration was added."""
+    migrated(tmp_path / "long.sqlite")
+    bring_up_to_date(tmp_path / "short.sqlite")
+    assert everything(tmp_path / "short.sqlite") == everything(tmp_path / "long.sqlite")
 
 
 @pytest.mark.parametrize("first", [nothing, lambda folder: old_store("0005", folder), newer_store])

@@ -7,6 +7,7 @@ Whoever is killed meanwhile leaves the store as it was. A second window waits, a
 from __future__ import annotations
 
 import sqlite3
+from collections.abc import Callable
 from contextlib import closing
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -20,6 +21,8 @@ if TYPE_CHECKING:
     from sqlalchemy import Connection
 
 SCRIPTS = Path(__file__).parent / "migrations"
+NEWEST = SCRIPTS / "newest.sql"
+"""A new store on a file: what the migrations come to, without going through them."""
 PATIENCE_S = 60
 """How long one window waits for another that migrates."""
 _MIGRATING = 918273
@@ -40,6 +43,12 @@ def bring_up_to_date(where: Path | str | Location) -> None:
     if place.path is None:
         _check_owner(place, found)
     _upgrade(place, found)
+
+
+def migrated(path: Path) -> None:
+    """Make a new store through all migrations, as those of before were: the long way to the same (StoreError as
+    ``bring_up_to_date``)."""
+    _upgrade(location(path), None, _migrate)
 
 
 def _check_known(place: Location, found: str | None) -> None:
@@ -143,8 +152,8 @@ def first_line(error: Exception) -> str:
     return told[0] if told else type(error).__name__
 
 
-def _upgrade(place: Location, found: str | None) -> None:
-    from alembic.util.exc import CommandError
+def _upgrade(place: Location, found: str | None, make: Callable[[Connection], None] | None = None) -> None:
+    """``make`` lays out what is there in the end; None: a new file by its statements, anything else by migrations."""
     from sqlalchemy.exc import SQLAlchemyError
 
     engine = place.engine()
@@ -156,10 +165,10 @@ def _upgrade(place: Location, found: str | None) -> None:
                 driver: Any = connection.connection.driver_connection
                 driver.execute("PRAGMA foreign_keys = OFF")
             with connection.begin():  # on a file: nobody else writes from here to the end
-                _upgrade_within(connection, place)
+                _upgrade_within(connection, place, make)
         if place.path is not None:
             flush_folder(place.path.parent)
-    except (SQLAlchemyError, CommandError, sqlite3.Error) as error:
+    except (SQLAlchemyError, sqlite3.Error) as error:
         path = place.path
         told = "" if path is None or found is None else copies_of(path)
         raise StoreError(
@@ -169,9 +178,7 @@ def _upgrade(place: Location, found: str | None) -> None:
         engine.dispose()
 
 
-def _upgrade_within(connection: Connection, place: Location) -> None:
-    from alembic import command
-    from alembic.config import Config
+def _upgrade_within(connection: Connection, place: Location, make: Callable[[Connection], None] | None) -> None:
     from sqlalchemy import text
 
     if place.is_server:
@@ -182,15 +189,38 @@ def _upgrade_within(connection: Connection, place: Location) -> None:
     _check_known(place, found)
     if found is not None and place.path is not None:
         keep_before(place.path, HEAD)
-    config = Config()
-    config.set_main_option("script_location", str(SCRIPTS).replace("%", "%%"))
-    config.attributes["connection"] = connection
-    command.upgrade(config, "head")
+    if make is None:
+        make = _lay_out if found is None and place.path is not None else _migrate
+    make(connection)
     if place.path is not None:
         broken = connection.exec_driver_sql("PRAGMA foreign_key_check").fetchall()
         if broken:
             told = f"{len(broken)} rows point at nothing (the first in {broken[0][0]})"
             raise StoreError(f"{place}: {told}: nothing was changed; tell us")
+
+
+def _migrate(connection: Connection) -> None:
+    from alembic import command
+    from alembic.config import Config
+    from alembic.util.exc import CommandError
+    from sqlalchemy.exc import SQLAlchemyError
+
+    config = Config()
+    config.set_main_option("script_location", str(SCRIPTS).replace("%", "%%"))
+    config.attributes["connection"] = connection
+    try:
+        command.upgrade(config, "head")
+    except CommandError as error:
+        raise SQLAlchemyError(str(error)) from error  # told as what the database says
+
+
+def _lay_out(connection: Connection) -> None:
+    statement = ""
+    for line in NEWEST.read_text(encoding="utf-8").splitlines(keepends=True):
+        statement += line
+        if sqlite3.complete_statement(statement):  # a trigger has semicolons within
+            connection.exec_driver_sql(statement)
+            statement = ""
 
 
 def keep_before(path: Path, target_layout: str) -> Path:
