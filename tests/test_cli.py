@@ -9,12 +9,12 @@ import sys
 from collections.abc import Callable
 from pathlib import Path
 
-import pypdf
 import pytest
 from PySide6.QtWidgets import QApplication
 
 from tests.conftest import BASE
 from tests.patience import GIVE_UP_S
+from tests.pdf_text import texts, whole_text
 from yarvel import __version__
 from yarvel.cli import main
 from yarvel.workshop.store import Store
@@ -122,8 +122,7 @@ def test_a_window_without_a_display_is_told_in_one_line(words: tuple[str, ...], 
 
 def test_bench_sheets_without_a_display(run: Run, job_file: Path, tmp_path: Path) -> None:
     assert run("sheet", str(job_file), "-o", "out.pdf").returncode == 0
-    pages = pypdf.PdfReader(tmp_path / "out.pdf").pages
-    assert "Checks before release" in " ".join(" ".join(page.extract_text().split()) for page in pages)
+    assert "Checks before release" in whole_text(tmp_path / "out.pdf")
     assert run("sheet", str(job_file), "-o", "out.svg").returncode == 0
     assert (tmp_path / "out.svg").read_text().startswith("<svg")
 
@@ -159,8 +158,8 @@ def test_templates_are_written(kind: str, here: Run, job_file: Path, tmp_path: P
     done = here("templates", str(job_file), "-o", str(target), "--bar", "49.6", "50")
     assert (done.returncode, done.stderr) == (0, "") and target.stat().st_size > 500
     if kind == "pdf":
-        text = " ".join(pypdf.PdfReader(target).pages[0].extract_text().split())
-        assert "Claws round the outline" in text and "Lengths to cut" in text
+        said = texts(target)[0]
+        assert "Claws round the outline" in said and "Lengths to cut" in said
 
 
 @pytest.mark.parametrize(

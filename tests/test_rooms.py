@@ -14,6 +14,7 @@ from PySide6.QtGui import QImage, QPainter
 from PySide6.QtWidgets import QApplication
 
 import yarvel
+from tests.sources import tree
 from yarvel.desk.actions import ACTIONS, ICONS
 from yarvel.drawing.painters.qt import FONT_FOLDER
 
@@ -31,7 +32,7 @@ def wanted_at_import(name: str) -> set[str]:
     """Modules of Yarvel that importing this one imports: at its top level, not in a function or for a type check. The
     packages it stands in are being imported already: nothing but modules is taken from one that imports its own."""
     found: set[str] = set()
-    for statement in ast.parse(NAMES[name].read_text()).body:
+    for statement in tree(NAMES[name]).body:
         if isinstance(statement, ast.Import):
             found |= {alias.name for alias in statement.names}
         elif isinstance(statement, ast.ImportFrom):

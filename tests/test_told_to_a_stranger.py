@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import yarvel
+from tests.sources import tree
 
 TOP = Path(yarvel.__file__).parent
 CORE = (
@@ -31,7 +32,7 @@ def functions() -> Iterator[tuple[str, ast.FunctionDef, str]]:
     """Every public function and method of the core, with its docstring."""
     for room in CORE:
         for path in sorted((TOP / room).glob("*.py")) + sorted((TOP / room).glob("calls/*.py")):
-            for owner in ast.parse(path.read_text()).body:
+            for owner in tree(path).body:
                 inside = owner.body if isinstance(owner, ast.ClassDef) and not owner.name.startswith("_") else []
                 for node in (owner, *inside):
                     if isinstance(node, ast.FunctionDef) and not node.name.startswith("_"):

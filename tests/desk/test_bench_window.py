@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-import pypdf
 import pytest
 from msgspec.structs import replace
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QTimer, QUrl
@@ -13,6 +12,7 @@ from PySide6.QtGui import QDropEvent, QGuiApplication
 from PySide6.QtWidgets import QApplication, QComboBox, QDialog, QFileDialog, QLabel, QLineEdit, QPushButton, QWidget
 
 from tests.desk.conftest import Hand
+from tests.pdf_text import whole_text
 from yarvel.desk.bench.calls_panel import CallCard
 from yarvel.desk.bench.work_station import WorkStation
 from yarvel.desk.dialogs.accept_call import AcceptDialog
@@ -91,8 +91,7 @@ def test_from_the_first_reading_to_the_bench_sheet(
     target = tmp_path / "sheet.pdf"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(target), ""))
     hand.press(Qt.Key.Key_P, CONTROL | SHIFT)
-    text = "".join(page.extract_text() for page in pypdf.PdfReader(target).pages)
-    assert "5.24" in text
+    assert "5.24" in whole_text(target)
     assert "written to" in hand.shown("banner")
     before = dict(hand.window.session.document)
     number = hand.window.session.docket.number if hand.window.session.docket else ""

@@ -11,6 +11,7 @@ import pytest
 from hypothesis import given
 from PySide6.QtWidgets import QApplication
 
+from tests.pdf_text import whole_text
 from tests.strategies import BUILT, jobs
 from yarvel.drawing.bench_card import bench_card
 from yarvel.drawing.bench_sheet import Heading, open_calls
@@ -44,8 +45,7 @@ USUAL: list[dict[str, Any]] = [
 def read(pages: Any, tmp_path: Path) -> str:
     target = tmp_path / "card.pdf"
     write_pdf(pages, target, "Bench card")
-    with pdfplumber.open(target) as pdf:
-        return " ".join(" ".join(page.extract_text().split()) for page in pdf.pages)
+    return whole_text(target)
 
 
 @pytest.mark.parametrize("parts", USUAL)
@@ -176,8 +176,7 @@ def test_each_sheet_is_asked_for(planned: Callable[..., Plan], tmp_path: Path, q
     found = {}
     for wanted in ("card", "working", "ring"):
         write_bench_pdf(made, tmp_path / f"{wanted}.pdf", "job", wanted)
-        with pdfplumber.open(tmp_path / f"{wanted}.pdf") as pdf:
-            found[wanted] = " ".join(page.extract_text() for page in pdf.pages)
+        found[wanted] = whole_text(tmp_path / f"{wanted}.pdf")
     assert "Cut the seat" in found["card"] and "Cut the seat" not in found["working"] + found["ring"]
     assert "Notch ratio" in found["working"] and "Whole ring from the front" in found["ring"]
     with pytest.raises(JobError, match="there is no ring to draw"):

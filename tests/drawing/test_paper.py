@@ -1,4 +1,4 @@
-"""Paper read back by independent readers: SVG as XML, PDF by pdfplumber and pypdf."""
+"""Paper read back by independent readers: SVG as XML, PDF by pdfplumber, PDFium and pypdf."""
 
 from __future__ import annotations
 
@@ -14,6 +14,7 @@ from hypothesis import given
 from pdfplumber.page import Page
 from PySide6.QtWidgets import QApplication
 
+from tests.pdf_text import texts, whole_text
 from tests.strategies import BUILT, jobs
 from yarvel.drawing.bench_sheet import Heading, bench_sheet
 from yarvel.drawing.painters.pdf import write_pdf
@@ -51,7 +52,7 @@ def pages(bench_plan: Plan, tmp_path: Path, qapp: QApplication) -> Iterator[list
 
 
 def words(pages: list[Page]) -> str:
-    return " ".join(" ".join(page.extract_text().split()) for page in pages)
+    return whole_text(Path(pages[0].pdf.path))
 
 
 def test_pages_are_a4(pages: list[Page]) -> None:
@@ -82,7 +83,7 @@ def test_a_collets_pattern_is_true(
     target = tmp_path / "collet.pdf"
     write_pdf(bench_sheet(made, HEADING), target, "")
     with pdfplumber.open(target) as pdf:
-        page = next(page for page in pdf.pages if "Pattern of the collet" in page.extract_text())
+        page = pdf.pages[next(place for place, said in enumerate(texts(target)) if "Pattern of the collet" in said)]
         sector = max(page.curves, key=lambda curve: len(curve["pts"]))
     points = [(x / MM, y / MM) for x, y in sector["pts"]]
     half = math.radians(made[FigureKey("collet.pattern_angle_deg")]) / 2

@@ -19,6 +19,7 @@ from lxml import etree
 from PySide6.QtWidgets import QApplication
 from shapely.geometry import LineString, box
 
+from tests.pdf_text import texts
 from yarvel.drawing.painters.pdf import write_pdf
 from yarvel.drawing.primitives import Drawing
 from yarvel.drawing.templates import template_pages, templates
@@ -37,7 +38,9 @@ def read_back(plan: Plan, path: Path, printer: Printer) -> list[Any]:
     """Pages as an independent reader sees them."""
     write_pdf(template_pages(plan, printer, "Templates"), path, "")
     with pdfplumber.open(path) as pdf:
-        return [(page.extract_text(), [*page.curves, *page.lines, *page.rects]) for page in pdf.pages]
+        return [
+            (said, [*page.curves, *page.lines, *page.rects]) for said, page in zip(texts(path), pdf.pages, strict=True)
+        ]
 
 
 def sizes(shapes: list[Any]) -> list[tuple[float, float]]:

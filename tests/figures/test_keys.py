@@ -7,10 +7,12 @@ import importlib
 import re
 from collections.abc import Iterator
 from dataclasses import fields, is_dataclass
+from functools import cache
 from pathlib import Path
 from typing import get_args, get_type_hints
 
 import yarvel
+from tests.sources import nodes, tree
 from yarvel.figures.figure import FigureKey
 from yarvel.heads.styles import head_fields
 from yarvel.heads.tapered_collet import collet_height_mm
@@ -25,9 +27,10 @@ KEY = re.compile(rf"(?:{ROOMS})\.[a-z_0-9]+")
 def sources() -> Iterator[tuple[Path, ast.Module]]:
     for path in sorted(TOP.rglob("*.py")):
         if "migrations" not in path.parts and "demo" not in path.parts:
-            yield path, ast.parse(path.read_text())
+            yield path, tree(path)
 
 
+@cache
 def declared() -> set[str]:
     """By a figure's function, or by a key of its own where it is read, chosen or given by several."""
     found: set[str] = set()
@@ -55,10 +58,10 @@ def test_no_figure_is_asked_for_that_nobody_declares() -> None:
     known = declared() | job_paths()
     assert len(declared()) > 150
     unknown = {}
-    for path, tree in sources():
-        calls = (node for node in ast.walk(tree) if isinstance(node, ast.Call) and isinstance(node.func, ast.Attribute))
+    for path, _module in sources():
+        calls = (node for node in nodes(path) if isinstance(node, ast.Call) and isinstance(node.func, ast.Attribute))
         names = {id(one) for call in calls if call.func.attr == "setObjectName" for one in call.args}
-        for node in ast.walk(tree):
+        for node in nodes(path):
             if isinstance(node, ast.Constant) and isinstance(node.value, str) and id(node) not in names:
                 words = [node.value] if KEY.fullmatch(node.value) else re.findall(r"{([a-z_]+\.[a-z_]+)}", node.value)
                 for word in words:
@@ -79,9 +82,9 @@ def test_a_key_is_written_once_where_it_is_declared_and_asked_for_by_name() -> N
     """``FigureKey("…")`` is a constant of its module; text becomes a key only where text comes in: in the window, from
     a document, in a sentence."""
     written = {}
-    for path, tree in sources():
-        named = {id(node.value) for node in tree.body if isinstance(node, ast.Assign)}
-        for node in ast.walk(tree):
+    for path, module in sources():
+        named = {id(node.value) for node in module.body if isinstance(node, ast.Assign)}
+        for node in nodes(path):
             made = isinstance(node, ast.Call) and getattr(node.func, "id", "") == "FigureKey"
             if made and id(node) not in named and isinstance(node.args[0], ast.Constant | ast.JoinedStr):
                 written[f"{path.name}:{node.lineno}"] = ast.unparse(node)

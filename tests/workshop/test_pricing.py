@@ -8,12 +8,12 @@ from decimal import ROUND_HALF_UP, Decimal
 from pathlib import Path
 from typing import Any
 
-import pdfplumber
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from PySide6.QtWidgets import QApplication
 
+from tests.pdf_text import texts
 from yarvel.desk.money_acts import bill_page, receipt_page, with_letterhead
 from yarvel.drawing.metrics import box
 from yarvel.drawing.painters.pdf import write_pdf
@@ -41,9 +41,9 @@ def docket(**more: Any) -> Docket:
 def read(page: Drawing, tmp_path: Path) -> str:
     target = tmp_path / "paper.pdf"
     write_pdf([page], target, "Paper")
-    with pdfplumber.open(target) as pdf:
-        assert len(pdf.pages) == 1
-        return " ".join(pdf.pages[0].extract_text().split())
+    said = texts(target)
+    assert len(said) == 1
+    return said[0]
 
 
 def test_the_sum_worked_by_hand() -> None:
