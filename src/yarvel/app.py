@@ -29,7 +29,7 @@ from yarvel.figures.errors import StoreError, StoreGoneError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.authors import Author
 from yarvel.workshop.location import Location, location
-from yarvel.workshop.peek import last_moment, peek, pins_wanted
+from yarvel.workshop.peek import last_moment, peek, peek_rules, pins_wanted
 from yarvel.workshop.places import chosen_store, demo_store
 from yarvel.workshop.waiting import WaitingActs, WaitingEdits
 
@@ -130,11 +130,12 @@ def open_window(application: QApplication, where: Path | Location) -> BenchWindo
     theme = str(settings.value("theme", _system_theme()))
     colours = apply_theme(application, theme if theme in THEMES else "light")
     application.setWindowIcon(QIcon(icon("yarvel", colours["accent"])))
-    session = Session(HouseRules())
     runner = Runner()
     # Of a server nobody knows before it answers whether people sign in there: as it was the last time, else locked.
     remembered = str(settings.value("pins", "true")) == "true"
     locked = remembered if place.path is None else pins_wanted(place.path)
+    seen = peek_rules(place.path) if place.path is not None and not locked else None
+    session = Session(seen or HouseRules())
     dockets = DocketStore(
         session,
         runner,

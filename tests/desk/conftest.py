@@ -7,7 +7,7 @@ import gc
 import shutil
 from collections.abc import Callable, Iterator
 from datetime import timedelta
-from functools import partial
+from functools import lru_cache, partial
 from itertools import count
 from pathlib import Path
 
@@ -17,11 +17,13 @@ from PySide6.QtWidgets import QApplication, QComboBox, QLabel, QLineEdit, QWidge
 from pytestqt.qtbot import QtBot
 
 from tests import stated
+from tests.desk.warm import Warm
 from tests.patience import GIVE_UP_S
 from tests.stated import MOMENT
 from yarvel.app import open_window
 from yarvel.clock import today
 from yarvel.demo.scenario import fill
+from yarvel.desk import docket_in_hand
 from yarvel.desk.bench.window import BenchWindow
 from yarvel.desk.scanner import Scanner
 from yarvel.drawing.painters.qt import text_box
@@ -180,6 +182,23 @@ class Hand:
             dockets.door.look(lambda _store: None, read.append)
             self.bot.waitUntil(lambda read=read: bool(read))
         self.calm()
+
+
+@pytest.fixture(scope="session", autouse=True)
+def _warm_processes(qapp: QApplication) -> Iterator[None]:
+    """Processes beside windows are shared by all tests that leave theirs at rest."""
+    with pytest.MonkeyPatch.context() as patch:
+        warm = Warm(patch)
+        yield
+        warm.end()
+
+
+@pytest.fixture(scope="session", autouse=True)
+def _plans_are_made_once() -> Iterator[None]:
+    """Most windows open on the same dockets: what one test's window has worked out of a job, the next one's knows."""
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(docket_in_hand, "plan", lru_cache(maxsize=64)(docket_in_hand.plan))
+        yield
 
 
 @pytest.fixture(scope="session")

@@ -20,11 +20,13 @@ from yarvel.figures.rules import HouseRules, rules_from
 from yarvel.planning.job import merge_patch
 from yarvel.planning.plan import plan
 from yarvel.workshop.dockets import Docket, DocketEdit
+from yarvel.workshop.house_store import rules_of
 from yarvel.workshop.layout import HEAD
 from yarvel.workshop.migrating import SCRIPTS
-from yarvel.workshop.peek import peek
+from yarvel.workshop.peek import peek, peek_rules
 from yarvel.workshop.places import default_store, demo_store
-from yarvel.workshop.stock import BUR, StockItem
+from yarvel.workshop.schema import SettingRow
+from yarvel.workshop.stock import BUR, PLATE, StockItem
 from yarvel.workshop.stock import HEAD as HEADS
 from yarvel.workshop.store import Store
 
@@ -231,6 +233,22 @@ def test_peek_sees_what_the_store_sees(store: Store, store_path: Path) -> None:
     assert isinstance(peek(store_path, None), Docket)
     assert peek(store_path, second.id) == second
     assert peek(store_path.with_name("none.sqlite"), 1) is None
+
+
+def test_house_rules_are_peeked_as_the_store_has_them(store: Store, store_path: Path) -> None:
+    """With the drawer's burs and plate, without what is taken out of it; nothing where they cannot be read."""
+    assert peek_rules(store_path) == rules_of(store) == HouseRules()
+    store.house.keep(HouseRules().but(splay_deg=9.5))
+    store.drawer.add([StockItem(BUR, size_mm=size) for size in (2.1, 1.4, 3.0)])
+    store.drawer.add([StockItem(PLATE, size_mm=0.9), StockItem(BUR, shape="hart", size_mm=1.3)])
+    store.drawer.remove([item.id for item in store.drawer.items() if item.size_mm == 3.0])
+    seen = peek_rules(store_path)
+    assert seen == rules_of(store) and seen is not None
+    assert (seen.splay_deg, seen.own.burs_mm, seen.own.plate_mm) == (9.5, (1.4, 2.1), (0.9,))
+    with store.transaction() as session:
+        session.merge(SettingRow(name="house_rules", value={"splay_deg": "steep"}))
+    assert peek_rules(store_path) is None
+    assert peek_rules(store_path.with_name("none.sqlite")) is None
     assert not store_path.with_name("none.sqlite").exists()
 
 

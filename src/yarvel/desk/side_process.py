@@ -10,7 +10,18 @@ from PySide6.QtCore import QObject, QProcess, Signal
 from yarvel.planning.documents import Document
 
 _MOST_STARTS = 3
+LAST, REFUSED = "done", "problem"
+"""Kinds of answer after which there are no more; what has no kind is one answer."""
 _END_MS = 300
+
+
+def begun(module: str) -> QProcess:
+    """A process that runs a module of ours, started."""
+    process = QProcess()
+    process.setProgram(sys.executable)
+    process.setArguments(["-m", module])
+    process.start()
+    return process
 
 
 class SideProcess(QObject):
@@ -24,6 +35,13 @@ class SideProcess(QObject):
         self._module = module
         self._process: QProcess | None = None
         self._starts = 0
+        self._asked: object = None
+        self._answered: object = None
+
+    @property
+    def quiet(self) -> bool:
+        """Whether it has said all that it was asked for."""
+        return self._answered == self._asked
 
     @property
     def can_start(self) -> bool:
@@ -40,6 +58,7 @@ class SideProcess(QObject):
         process = self._running()
         if process is None:
             return False
+        self._asked = request["id"]
         process.write((json.dumps(request) + "\n").encode())
         return True
 
@@ -59,17 +78,17 @@ class SideProcess(QObject):
         if not self.can_start:
             return None
         self._starts += 1
-        process = QProcess(self)
-        process.setProgram(sys.executable)
-        process.setArguments(["-m", self._module])
+        process = self._process = begun(self._module)
+        process.setParent(self)
         process.readyReadStandardOutput.connect(self._on_lines)
         process.finished.connect(self.ended)
-        process.start()
-        self._process = process
         return process
 
     def _on_lines(self) -> None:
         process = self._process
         while process is not None and process.canReadLine():
-            self.answered.emit(json.loads(bytes(process.readLine().data()).decode()))
+            answer = json.loads(bytes(process.readLine().data()).decode())
+            if answer.get("kind", LAST) in (LAST, REFUSED):  # more comes after any other kind
+                self._answered = answer["id"]
+            self.answered.emit(answer)
             process = self._process  # whoever is told may have ended it

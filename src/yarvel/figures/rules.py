@@ -291,14 +291,12 @@ def rules_from(changed: dict[str, Any]) -> HouseRules:
         info = known.get(name)
         if info is None:
             problems.append(Problem(f"rules.{name}", "no such house rule", "one of " + ", ".join(known)))
+            continue
+        accepted = f"{info.low:g} to {info.high:g} {info.unit}".rstrip()
+        if isinstance(value, bool) or not isinstance(value, int | float):
+            problems.append(Problem(f"rules.{name}", f"{value!r} is no number", accepted))
         elif not info.low <= value <= info.high:
-            problems.append(
-                Problem(
-                    f"rules.{name}",
-                    f"{value:g} is outside its range",
-                    f"{info.low:g} to {info.high:g} {info.unit}".rstrip(),
-                )
-            )
+            problems.append(Problem(f"rules.{name}", f"{value:g} is outside its range", accepted))
     if problems:
         raise JobError(problems)
     return HouseRules(**given, own=Own((), (), alloys, prices_on, **words, metals=metals, species=species))

@@ -8,8 +8,11 @@ from contextlib import closing
 from datetime import date, datetime
 from pathlib import Path
 
+from yarvel.figures.errors import YarvelError
+from yarvel.figures.rules import HouseRules, rules_from, with_drawer
 from yarvel.workshop.dockets import DETAILS, DOCUMENTS, Docket
 from yarvel.workshop.layout import HEAD
+from yarvel.workshop.stock import BUR, PLATE, StockItem, bur_sizes, plate_holes
 
 _COLUMNS = ", ".join(
     (
@@ -30,6 +33,28 @@ def pins_wanted(path: Path) -> bool:
             return connection.execute(query).fetchone() is not None
     except sqlite3.Error:
         return False
+
+
+def peek_rules(path: Path) -> HouseRules | None:
+    """The house rules with the drawer's burs and draw plate, as ``house_store.rules_of`` has them; None where they
+    cannot be had quickly and safely."""
+    if not path.exists():
+        return None
+    try:
+        with closing(sqlite3.connect(path, timeout=1)) as connection:
+            if connection.execute("SELECT version_num FROM alembic_version").fetchone() != (HEAD,):
+                return None
+            row = connection.execute("SELECT value FROM settings WHERE name = 'house_rules'").fetchone()
+            held = [
+                StockItem(kind=kind, size_mm=size_mm, shape=shape)
+                for kind, size_mm, shape in connection.execute(
+                    "SELECT kind, size_mm, shape FROM stock_items WHERE removed_at IS NULL AND kind IN (?, ?)",
+                    (BUR, PLATE),
+                )
+            ]
+        return with_drawer(rules_from(json.loads(row[0]) if row else {}), bur_sizes(held), plate_holes(held))
+    except (sqlite3.Error, YarvelError, ValueError):
+        return None
 
 
 def last_moment(path: Path) -> datetime | None:
