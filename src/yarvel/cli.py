@@ -360,7 +360,7 @@ def _rules(options: argparse.Namespace) -> HouseRules:
 
     if not options.store:
         return HouseRules()
-    from yarvel.workshop.house_store import rules_of
+    from yarvel.workshop.drawer_store import rules_of
     from yarvel.workshop.store import Store
 
     store = Store(_place(options))

@@ -20,7 +20,7 @@ from yarvel.figures.rules import HouseRules, rules_from
 from yarvel.planning.job import merge_patch
 from yarvel.planning.plan import plan
 from yarvel.workshop.dockets import Docket, DocketEdit
-from yarvel.workshop.house_store import rules_of
+from yarvel.workshop.drawer_store import rules_of
 from yarvel.workshop.layout import HEAD
 from yarvel.workshop.migrating import SCRIPTS
 from yarvel.workshop.peek import peek, peek_rules

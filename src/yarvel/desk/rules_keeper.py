@@ -31,7 +31,7 @@ class RulesKeeper(QObject):
     def load(self, store: Store) -> HouseRules:
         """The house's rules as the store has them; not on the GUI thread."""
         self._mark = store.drawer.mark()
-        from yarvel.workshop.house_store import rules_of
+        from yarvel.workshop.drawer_store import rules_of
 
         return rules_of(store)
 

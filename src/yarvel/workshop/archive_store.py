@@ -21,7 +21,7 @@ from yarvel.workshop.schema import ChangeRow, DocketRow, PhotographRow
 from yarvel.workshop.who_may import BRING_IN
 
 if TYPE_CHECKING:
-    from yarvel.workshop.store import Store
+    from yarvel.workshop.connected import Connected
 
 _BROUGHT = "docket"
 
@@ -41,7 +41,7 @@ class CancelledError(StoreError):
 class ArchiveStore:
     """Archives into an open store. Every method is one transaction."""
 
-    def __init__(self, store: Store) -> None:
+    def __init__(self, store: Connected) -> None:
         self._store = store
 
     def here_already(self, brought: Iterable[Docket]) -> dict[int, str]:

@@ -15,7 +15,7 @@ from yarvel.workshop.schema import SettingRow
 from yarvel.workshop.who_may import BOOK_METAL
 
 if TYPE_CHECKING:
-    from yarvel.workshop.store import Store
+    from yarvel.workshop.connected import Connected
 
 _CLOSED = "closed_months"
 
@@ -30,7 +30,7 @@ class Closing(Struct, frozen=True):
 class ClosingStore:
     """Month's ends of an open store. Every method is one transaction."""
 
-    def __init__(self, store: Store) -> None:
+    def __init__(self, store: Connected) -> None:
         self._store = store
 
     def all(self) -> dict[str, Closing]:

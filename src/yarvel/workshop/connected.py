@@ -21,7 +21,7 @@ from yarvel.workshop.location import READING, WORKING, Location, location
 from yarvel.workshop.migrating import bring_up_to_date, first_line
 from yarvel.workshop.on_disk import digest_file, drop
 from yarvel.workshop.open_file import OpenFile, put_strange_pages_aside
-from yarvel.workshop.schema import PersonRow
+from yarvel.workshop.schema import ChangeRow, DocketRow, PersonRow
 from yarvel.workshop.tasks import Person
 from yarvel.workshop.who_may import WRITE, NotAllowedError, NotSignedInError, check_allowed
 
@@ -137,6 +137,10 @@ class Connected:
                 else "a store that can be read and written"
             )
             raise StoreGoneError(f"{self.location}: {told}: {wanted}") from error
+
+    def change(self, row: DocketRow, at: datetime, field: str, before: Any, after: Any) -> ChangeRow:
+        """A line of history in the name of whoever this store acts for."""
+        return ChangeRow(docket_id=row.id, at=at, by=self.by, field=field, before=before, after=after)
 
     def guard(self, session: Session, *acts: str) -> None:
         """Refuse what whoever works here may not do: once anybody has a PIN, nothing is written by somebody who did not

@@ -18,7 +18,7 @@ from yarvel.workshop.schema import CustomerRow, DocketRow, SettingRow
 from yarvel.workshop.who_may import TAKE_IN
 
 if TYPE_CHECKING:
-    from yarvel.workshop.store import Store
+    from yarvel.workshop.connected import Connected
 
 _LOCK = 918275
 _NAMES_AT_ONCE = 200
@@ -28,7 +28,7 @@ _TOLD = "told_to_look_again"
 class CustomerStore:
     """Customers of an open store. Every method is one transaction; nothing that was known is ever deleted."""
 
-    def __init__(self, store: Store) -> None:
+    def __init__(self, store: Connected) -> None:
         self._store = store
 
     def all(self, words: str = "", limit: int = 400) -> list[Known]:

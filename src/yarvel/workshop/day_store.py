@@ -30,15 +30,17 @@ from yarvel.workshop.dockets import HANDED_OVER, READY
 from yarvel.workshop.errand_store import ErrandStore, out_now
 from yarvel.workshop.errands import errands_from
 from yarvel.workshop.kept_settings import ABSENCES, ERRANDS, HOURS, OWN_HOURS, SHOWN, STATIONS, TOGETHER, setting
+from yarvel.workshop.people_store import PeopleStore
 from yarvel.workshop.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
 from yarvel.workshop.standards import base_of, label_of, learnt
 from yarvel.workshop.task_standing import stop_clock
+from yarvel.workshop.task_store import TaskStore
 from yarvel.workshop.task_sums import times_lately
 from yarvel.workshop.tasks import DONE, OPEN, STARTED
 from yarvel.workshop.who_may import GIVE_OUT, WORK
 
 if TYPE_CHECKING:
-    from yarvel.workshop.store import Store
+    from yarvel.workshop.connected import Connected
 
 ON_HOLD = "on hold"
 _NEWEST = 3000
@@ -50,7 +52,7 @@ _NOT_PLANNED = (READY, HANDED_OVER, ON_HOLD)
 class DayStore:
     """What the plan of the day is made of. Every method is one transaction."""
 
-    def __init__(self, store: Store) -> None:
+    def __init__(self, store: Connected) -> None:
         self._store = store
 
     # --- hours, stations, absences ---------------------------------------------------------------------------------
@@ -235,7 +237,7 @@ class DayStore:
         store = self._store
         with store.transaction() as session:
             planned, left_out = _planned(session, also)
-        people, tasks = store.people.all(), store.tasks.tasks(with_done=False, among=planned)
+        people, tasks = PeopleStore(store).all(), TaskStore(store).tasks(with_done=False, among=planned)
         timed: dict[str, list[tuple[float, float]]] = {}
         for operation, times in times_lately(store, _NEWEST).items():
             timed.setdefault(base_of(operation), []).extend(times)

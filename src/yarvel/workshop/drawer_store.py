@@ -9,15 +9,17 @@ from sqlalchemy import func, insert, select, update
 from sqlalchemy.orm import Session
 
 from yarvel.figures.errors import StoreError
+from yarvel.figures.rules import HouseRules, with_drawer
 from yarvel.workshop.accepting import check_value
 from yarvel.workshop.fine_book import ISSUED, MOST_G, OFFCUTS, RETURNED
 from yarvel.workshop.fine_store import OF_A_LOT, write_line
+from yarvel.workshop.house_store import HouseStore
 from yarvel.workshop.schema import ChangeRow, PersonRow, SettingRow, StockRow
-from yarvel.workshop.stock import LOT, NAMES, StockItem
+from yarvel.workshop.stock import LOT, NAMES, StockItem, bur_sizes, plate_holes
 from yarvel.workshop.who_may import BOOK_METAL, CHANGE_DRAWER, WORK
 
 if TYPE_CHECKING:
-    from yarvel.workshop.store import Store
+    from yarvel.workshop.connected import Connected
 
 
 _AT_A_TIME = 1000
@@ -29,7 +31,7 @@ DRAWER = "drawer"
 class DrawerStore:
     """The drawer of an open store. Every method is one transaction; nothing that was in it is ever deleted."""
 
-    def __init__(self, store: Store) -> None:
+    def __init__(self, store: Connected) -> None:
         self._store = store
 
     def items(self) -> list[StockItem]:
@@ -214,3 +216,9 @@ class DrawerStore:
         with self._store.transaction() as session:
             self._store.guard(session, CHANGE_DRAWER)
             session.execute(update(StockRow).where(StockRow.id.in_(item_ids)).values(removed_at=self._store.now()))
+
+
+def rules_of(store: Connected) -> HouseRules:
+    """House rules, with the burs and the draw plate of the workshop's own drawer."""
+    held = DrawerStore(store).items()
+    return with_drawer(HouseStore(store).rules(), bur_sizes(held), plate_holes(held))

@@ -34,13 +34,13 @@ from yarvel.workshop.tasks import DONE, OPEN
 from yarvel.workshop.who_may import GIVE_OUT, WORK
 
 if TYPE_CHECKING:
-    from yarvel.workshop.store import Store
+    from yarvel.workshop.connected import Connected
 
 
 class ErrandStore:
     """The ways out of the house. Every method is one transaction."""
 
-    def __init__(self, store: Store) -> None:
+    def __init__(self, store: Connected) -> None:
         self._store = store
 
     def all(self) -> dict[str, Errand]:

@@ -16,11 +16,12 @@ from yarvel.metals.alloys import alloys_of
 from yarvel.workshop.accepting import check_text
 from yarvel.workshop.closing_store import check_open
 from yarvel.workshop.fine_book import COUNTED, ISSUED, KINDS, MOST_G, USED, FineEntry
+from yarvel.workshop.house_store import HouseStore
 from yarvel.workshop.schema import AlloyRow, DocketRow, FineRow, PersonRow
 from yarvel.workshop.who_may import BOOK_METAL
 
 if TYPE_CHECKING:
-    from yarvel.workshop.store import Store
+    from yarvel.workshop.connected import Connected
 
 OF_A_LOT = "lot "
 """How the note of a line begins that moved metal of a lot."""
@@ -48,7 +49,7 @@ def _named() -> list[ColumnElement[str]]:
 class FineStore:
     """The fine book of an open store. Every method is one transaction."""
 
-    def __init__(self, store: Store) -> None:
+    def __init__(self, store: Connected) -> None:
         self._store = store
 
     def add(
@@ -68,7 +69,7 @@ class FineStore:
         StoreError : a kind, alloy, person or docket that does not exist; a mass that cannot be; metal issued or used
             that names nobody.
         """
-        _check_line(kind, alloy, mass, alloys_of(self._store.house.rules()))
+        _check_line(kind, alloy, mass, alloys_of(HouseStore(self._store).rules()))
         check_text("note", note)
         with self._store.transaction() as session:
             self._store.guard(session, BOOK_METAL)

@@ -9,15 +9,14 @@ from sqlalchemy import Text, cast, func, select
 from sqlalchemy.orm import Session
 
 from yarvel.figures.errors import StoreError
-from yarvel.figures.rules import HouseRules, changed_rules, rules_from, with_drawer
+from yarvel.figures.rules import HouseRules, changed_rules, rules_from
 from yarvel.workshop.accepting import check_value
 from yarvel.workshop.merging import merge_object
 from yarvel.workshop.schema import DocketRow, FineRow, PutAsideRow, SettingRow, StockRow
-from yarvel.workshop.stock import bur_sizes, plate_holes
 from yarvel.workshop.who_may import CHANGE_RULES
 
 if TYPE_CHECKING:
-    from yarvel.workshop.store import Store
+    from yarvel.workshop.connected import Connected
 
 _IDENTITY = "store_id"
 
@@ -25,7 +24,7 @@ _IDENTITY = "store_id"
 class HouseStore:
     """House rules of an open store. Every method is one transaction."""
 
-    def __init__(self, store: Store) -> None:
+    def __init__(self, store: Connected) -> None:
         self._store = store
 
     def identity(self) -> str:
@@ -81,12 +80,6 @@ class HouseStore:
             _check_unused(session, own_keys(rules_from(held)) - own_keys(kept))
             session.merge(SettingRow(name="house_rules", value=made))
             return kept
-
-
-def rules_of(store: Store) -> HouseRules:
-    """House rules, with the burs and the draw plate of the workshop's own drawer."""
-    held = store.drawer.items()
-    return with_drawer(store.house.rules(), bur_sizes(held), plate_holes(held))
 
 
 def own_keys(rules: HouseRules) -> set[str]:

@@ -16,7 +16,7 @@ from yarvel.workshop.tasks import BENCH, DONE, OPEN, OWNER, ROLES, Person
 from yarvel.workshop.who_may import PEOPLE, NotAllowedError, check_allowed
 
 if TYPE_CHECKING:
-    from yarvel.workshop.store import Store
+    from yarvel.workshop.connected import Connected
 
 
 _LONGEST_NAME = 100
@@ -25,7 +25,7 @@ _LONGEST_NAME = 100
 class PeopleStore:
     """The people of an open store. Every method is one transaction."""
 
-    def __init__(self, store: Store) -> None:
+    def __init__(self, store: Connected) -> None:
         self._store = store
 
     def all(self) -> list[Person]:

@@ -13,7 +13,7 @@ from yarvel.workshop.schema import PhotographRow
 from yarvel.workshop.who_may import PHOTOGRAPH
 
 if TYPE_CHECKING:
-    from yarvel.workshop.store import Store
+    from yarvel.workshop.connected import Connected
 
 
 class SmallPicture(Protocol):
@@ -35,7 +35,7 @@ class SmallPicture(Protocol):
 class PhotographStore:
     """The photographs of an open store. Every method is one transaction."""
 
-    def __init__(self, store: Store) -> None:
+    def __init__(self, store: Connected) -> None:
         self._store = store
 
     def add(self, docket_id: int, photograph: SmallPicture, caption: str = "") -> Photograph:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import date
 from typing import Any
 
 from sqlalchemy import or_, select, update
@@ -231,7 +231,3 @@ class Store(Connected):
                     break
                 found.append(docket_of(row))
         return found
-
-    def change(self, row: DocketRow, at: datetime, field: str, before: Any, after: Any) -> ChangeRow:
-        """A line of history in the name of whoever this store acts for."""
-        return ChangeRow(docket_id=row.id, at=at, by=self.by, field=field, before=before, after=after)

@@ -21,7 +21,7 @@ from yarvel.workshop.tasks import DONE, OPEN, STARTED, Load, Standing, Task, Wan
 from yarvel.workshop.who_may import CHANGE_RULES, GIVE_OUT, WORK
 
 if TYPE_CHECKING:
-    from yarvel.workshop.store import Store
+    from yarvel.workshop.connected import Connected
 
 
 TASK_COLUMNS: dict[str, InstrumentedAttribute[Any]] = {
@@ -47,7 +47,7 @@ def _names(word: str) -> ColumnElement[bool]:
 class TaskStore:
     """The tasks of an open store. Every method is one transaction."""
 
-    def __init__(self, store: Store) -> None:
+    def __init__(self, store: Connected) -> None:
         self._store = store
 
     # --- tasks ---------------------------------------------------------------------------------------------------

@@ -14,7 +14,7 @@ from yarvel.workshop.standards import label_of
 from yarvel.workshop.tasks import DONE, STARTED, Load, Person, WorkLeft
 
 if TYPE_CHECKING:
-    from yarvel.workshop.store import Store
+    from yarvel.workshop.connected import Connected
 
 
 class TaskOverview(Struct, frozen=True):
@@ -26,7 +26,7 @@ class TaskOverview(Struct, frozen=True):
     loads: list[Load]
 
 
-def overview(store: Store, today: date) -> TaskOverview:
+def overview(store: Connected, today: date) -> TaskOverview:
     """The board at a glance."""
     now = store.now()
     with store.transaction() as session:
@@ -66,7 +66,7 @@ def loads(session: Session, now: datetime) -> list[Load]:
     ]
 
 
-def work_left(store: Store) -> list[WorkLeft]:
+def work_left(store: Connected) -> list[WorkLeft]:
     """Minutes still to do by docket and person; one row for all that somebody has of a docket."""
     with store.transaction() as session:
         taken = _taken(session, store.now())
@@ -84,7 +84,7 @@ def work_left(store: Store) -> list[WorkLeft]:
         ]
 
 
-def times_over_standard(store: Store) -> dict[str, list[tuple[float, float]]]:
+def times_over_standard(store: Connected) -> dict[str, list[tuple[float, float]]]:
     """By operation, standard and taken minutes of every task that is done and was timed."""
     with store.transaction() as session:
         minutes = func.sum(_minutes(session, store.now()))
@@ -113,7 +113,7 @@ class Taken(Struct, frozen=True):
     docket_id: int = 0
 
 
-def times_lately(store: Store, most: int = 3000) -> dict[str, list[tuple[float, float]]]:
+def times_lately(store: Connected, most: int = 3000) -> dict[str, list[tuple[float, float]]]:
     """By operation, standard and taken minutes of those of the newest tasks that are done and were timed."""
     with store.transaction() as session:
         newest = session.scalar(select(func.max(TaskRow.id))) or 0
@@ -132,7 +132,7 @@ def times_lately(store: Store, most: int = 3000) -> dict[str, list[tuple[float, 
     return found
 
 
-def taken_lately(store: Store, most: int = 20_000, since: datetime | None = None) -> list[Taken]:
+def taken_lately(store: Connected, most: int = 20_000, since: datetime | None = None) -> list[Taken]:
     """The newest tasks that are done and were timed (``since`` then), up to so many."""
     with store.transaction() as session:
         minutes = func.sum(_minutes(session, store.now()))
