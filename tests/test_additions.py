@@ -60,7 +60,8 @@ from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.dockets import DocketEdit
 from yarvel.workshop.store import Store
-from yarvel.workshop.who_may import TAKE_IN, acts_of
+from yarvel.workshop.rights import TAKE_IN
+from yarvel.workshop.edit_rights import acts_of
 
 store = Store(Path("a.sqlite"))
 docket = store.new_docket("Ferrand", "ring")
@@ -157,7 +158,7 @@ STYLE = '''
 
 from yarvel.figures.figure import GEOMETRY, figure
 from yarvel.heads import style
-from yarvel.heads.fields import HeadField
+from yarvel.heads.field import HeadField
 from yarvel.heads import wire_basket
 from yarvel.heads.claws import CLAW
 from yarvel.heads.wire_basket import clawed, seams, shape, suits

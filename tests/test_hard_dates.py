@@ -28,8 +28,8 @@ from yarvel.workshop.day.reading import day_plan, read
 from yarvel.workshop.errands import USUAL
 from yarvel.workshop.fine_book import BOUGHT, month_of
 from yarvel.workshop.report_store import reported
+from yarvel.workshop.rights import NotAllowedError
 from yarvel.workshop.store import Store
-from yarvel.workshop.who_may import NotAllowedError
 
 
 @pytest.fixture(params=HARD)

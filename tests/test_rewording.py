@@ -37,9 +37,9 @@ from yarvel.workshop.claw_chart import chart_with, found_on
 from yarvel.workshop.dockets import STATES, DocketEdit
 from yarvel.workshop.estimate import tasks_of
 from yarvel.workshop.reports import CAUSE_LABELS, causes
+from yarvel.workshop.rights import ROLES
 from yarvel.workshop.standards import STANDARDS
 from yarvel.workshop.store import Store
-from yarvel.workshop.tasks import ROLES
 from yarvel.workshop.work import way_of
 
 RULES = HouseRules()

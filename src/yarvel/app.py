@@ -17,6 +17,7 @@ from PySide6.QtWidgets import QApplication, QMessageBox
 from yarvel import clock
 from yarvel.clock import kept
 from yarvel.desk.actions import icon
+from yarvel.desk.bench.handlers import HANDLERS
 from yarvel.desk.bench.window import BenchWindow
 from yarvel.desk.docket_store import DocketStore
 from yarvel.desk.runner import Runner
@@ -145,7 +146,7 @@ def open_window(application: QApplication, where: Path | Location) -> BenchWindo
         WaitingEdits(place.waiting_folder, place.former_waiting_folder),
         WaitingActs(place.waiting_folder, place.former_waiting_folder),
     )
-    window = BenchWindow(session, dockets, settings, theme if theme in THEMES else "light")
+    window = BenchWindow(session, dockets, settings, theme if theme in THEMES else "light", HANDLERS)
     for serving in (session, runner, dockets.door, dockets, settings):
         serving.setParent(window)
     window.instruments.begin()

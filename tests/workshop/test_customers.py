@@ -19,9 +19,8 @@ from yarvel.workshop.authors import Author
 from yarvel.workshop.customers import Customer, Known, begun, joined, known_of, merged
 from yarvel.workshop.dockets import HANDED_OVER, DocketEdit, with_fields
 from yarvel.workshop.pricing import bill_of
+from yarvel.workshop.rights import BENCH, FRONT_DESK, OWNER, NotAllowedError
 from yarvel.workshop.store import Store
-from yarvel.workshop.tasks import BENCH, FRONT_DESK, OWNER
-from yarvel.workshop.who_may import NotAllowedError
 
 
 def put(store: Store, *records: Customer, seen: tuple[Customer | None, ...] | None = None) -> PutCustomers:

@@ -18,9 +18,8 @@ from yarvel.figures.rules import HouseRules
 from yarvel.workshop import pins
 from yarvel.workshop.dockets import DocketEdit
 from yarvel.workshop.pins import digest_of, proof_of
+from yarvel.workshop.rights import ROLES, WHO_MAY, NotAllowedError
 from yarvel.workshop.store import Store
-from yarvel.workshop.tasks import ROLES
-from yarvel.workshop.who_may import WHO_MAY, NotAllowedError
 
 PINS = {"Oona": "4411", "Ferran": "90210", "Yusra": "73731", "Ib": "555500"}
 

@@ -14,7 +14,8 @@ from hypothesis import strategies as st
 from PySide6.QtWidgets import QApplication
 
 from tests.pdf_text import texts
-from yarvel.desk.money_acts import bill_page, receipt_page, with_letterhead
+from yarvel.desk.dialogs.letterhead import with_letterhead
+from yarvel.desk.money_acts import bill_page, receipt_page
 from yarvel.drawing.metrics import box
 from yarvel.drawing.painters.pdf import write_pdf
 from yarvel.drawing.paper import A4

@@ -26,8 +26,8 @@ from yarvel.workshop.dockets import DocketEdit
 from yarvel.workshop.location import location
 from yarvel.workshop.moving import move_store
 from yarvel.workshop.preparing import prepare_store
+from yarvel.workshop.rights import NotSignedInError
 from yarvel.workshop.store import Store
-from yarvel.workshop.who_may import NotSignedInError
 
 TEAM_SQL = Path(__file__).parents[2] / "share" / "team.sql"
 

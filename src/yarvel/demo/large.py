@@ -33,10 +33,11 @@ from yarvel.demo.year import (
 from yarvel.figures.errors import JobError
 from yarvel.workshop.docket_rows import new_row
 from yarvel.workshop.errands import USUAL
+from yarvel.workshop.person import Person
 from yarvel.workshop.schema import ChangeRow, DocketRow, TaskRow, TaskTimeRow
 from yarvel.workshop.standards import skill_of
 from yarvel.workshop.store import Store
-from yarvel.workshop.tasks import DONE, OPEN, STARTED, Person, Wanted
+from yarvel.workshop.tasks import DONE, OPEN, STARTED, Wanted
 
 OPEN_DOCKETS = 60
 _A_DAY, _BACK_EVERY = 3, 6

@@ -15,8 +15,8 @@ from yarvel.desk.runner import Runner
 from yarvel.figures.errors import StoreGoneError, YarvelError
 from yarvel.workshop.acts import WAITS, Act, Deed, Reversal, do
 from yarvel.workshop.authors import NOBODY, Author
+from yarvel.workshop.rights import NotSignedInError
 from yarvel.workshop.waiting import Refusal, WaitingActs
-from yarvel.workshop.who_may import NotSignedInError
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store

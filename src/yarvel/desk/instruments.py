@@ -86,13 +86,6 @@ class Instruments(QObject):
             thread.join(1.5)
         self._stops, self._threads = [], []
 
-    def edit(self) -> None:
-        """Say where the instruments are."""
-        from yarvel.desk.dialogs.instruments import InstrumentsDialog
-
-        dialog = InstrumentsDialog(self, self._window)
-        dialog.exec()
-
     def _on_came(self, told: Told) -> None:
         """On the window's own thread: type it where it is waited for, or say what is wrong."""
         self.read.emit(told)

@@ -13,8 +13,8 @@ from yarvel.figures.errors import StoreGoneError, YarvelError
 from yarvel.workshop.authors import Author
 from yarvel.workshop.dockets import Docket, DocketEdit
 from yarvel.workshop.merging import EditClashError, settled
+from yarvel.workshop.rights import NotSignedInError
 from yarvel.workshop.waiting import Refusal, WaitingEdits, gathered
-from yarvel.workshop.who_may import NotSignedInError
 
 DELAY_MS = 200
 PAUSE_MS = 700

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable
 from datetime import date
 
-from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QWidget
 
@@ -149,8 +148,3 @@ def bill_page(
     words += [] if whose is None else [line.strip() for line in whose.terms.splitlines() if line.strip()]
     sums = Sum(tuple(lines), ("Total", bill.money(bill.total)), tuple(after))
     return money_paper(_head(docket, rules, today, whose), title, facts, sums, words)
-
-
-def with_letterhead(rules: HouseRules, letterhead: str, currency: str) -> HouseRules:
-    """The rules with another letterhead and currency."""
-    return rules.but(own=replace(rules.own, letterhead=letterhead.strip(), currency=currency.strip()))

@@ -15,8 +15,8 @@ from yarvel.workshop.merging import EditClashError
 if TYPE_CHECKING:
     from yarvel.desk.dialogs.clash import ClashDialog
     from yarvel.desk.dialogs.sign_in import FirstStartDialog, SignInDialog
+    from yarvel.workshop.person import Person
     from yarvel.workshop.store import Store
-    from yarvel.workshop.tasks import Person
 
 LOCK_AFTER_MS = 10 * 60 * 1000
 _TOUCHES = (QEvent.Type.KeyPress, QEvent.Type.MouseButtonPress, QEvent.Type.MouseMove, QEvent.Type.Wheel)

@@ -143,7 +143,7 @@ class StoreDoor(QObject):
         """Go on with another open store, which holds all that this one held."""
         old, self.store, self._reader = self.store, store, None
         if old is not None:
-            store.signed_in, store.author = old.signed_in, old.author
+            store.be(old.author)
             old.close()
         self.look_where()
 

@@ -9,7 +9,7 @@ from yarvel.figures.figure import CHOSEN, COMMON_PRACTICE, FROM_MEMORY, GEOMETRY
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import claws, notches, rings, style
 from yarvel.heads import tapered_collet as cone
-from yarvel.heads.fields import HeadField
+from yarvel.heads.field import HeadField
 from yarvel.heads.heights import clear_of_culet
 from yarvel.heads.places import numbers
 from yarvel.heads.shape import Claws, HeadShape, Wall, closed_profile

@@ -14,7 +14,7 @@ from yarvel.figures.figure import ASSUMED, CHOSEN, FROM_MEMORY, GEOMETRY, MEASUR
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import basket, claws, notches, reach, rings, style, vees
 from yarvel.heads.claws import CLAW
-from yarvel.heads.fields import HeadField
+from yarvel.heads.field import HeadField
 from yarvel.heads.places import POINT, Place
 from yarvel.heads.shape import Claws, HeadShape, Vees, WireRing, closed_profile
 from yarvel.heads.style import BegunHead, HeadChoice, StoneFacts, closing_over, height_mm, places_of

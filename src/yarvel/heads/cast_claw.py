@@ -11,7 +11,7 @@ from yarvel.figures.figure import GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import basket, claws, notches, rings, style
 from yarvel.heads.basket import Basket, basket_shape, begin_basket
-from yarvel.heads.fields import HeadField
+from yarvel.heads.field import HeadField
 from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import HeadChoice, StoneFacts, places_of
 from yarvel.metals.alloys import Alloy

@@ -2,28 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Hashable
-
-from msgspec import Struct
-
 from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS, ORIENTATIONS
+from yarvel.heads.field import HeadField
 from yarvel.heads.rings import SECTIONS
 from yarvel.heads.style import LEGS
 from yarvel.heads.vees import MADE_FROM, SCHOOLS
-
-
-class HeadField(Struct, frozen=True):
-    """One field of ``head`` in a job. ``unit`` of a number ("" for a ratio); ``figure`` is derived where none is given;
-    ``typed`` whether typing over that figure sets the field; ``choices`` the values to choose from, each with what it
-    is called, for what is no number."""
-
-    name: str
-    label: str
-    unit: str = "mm"
-    figure: str = ""
-    typed: bool = True
-    choices: tuple[tuple[Hashable, str], ...] = ()
-
 
 _TURNED = dict(zip(ORIENTATIONS, ("In line", "Square"), strict=True))
 FIELDS: dict[str, HeadField] = {

@@ -11,7 +11,7 @@ from yarvel.heads import rings, style
 from yarvel.heads.basket import Basket, basket_shape, begin_basket
 from yarvel.heads.basket_seams import basket_seams
 from yarvel.heads.claws import usual_wire_mm
-from yarvel.heads.fields import HeadField
+from yarvel.heads.field import HeadField
 from yarvel.heads.places import Place
 from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import HeadChoice, StoneFacts

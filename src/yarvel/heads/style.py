@@ -28,7 +28,7 @@ HEAD_WALL = FigureKey("head.wall")
 WIDTH_AT_FOOT = FigureKey("head.width_at_foot")
 
 if TYPE_CHECKING:
-    from yarvel.heads.fields import HeadField
+    from yarvel.heads.field import HeadField
 
 
 class Made(Struct, frozen=True):

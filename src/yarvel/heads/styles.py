@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from yarvel.heads import applied_collet, bought, cast_claw, paired_corner, tapered_collet, tube, v_claw, wire_basket
-from yarvel.heads.fields import FIELDS, HeadField
+from yarvel.heads.field import HeadField
+from yarvel.heads.fields import FIELDS
 from yarvel.heads.style import HeadStyle
 from yarvel.stones.cut import Cut
 

@@ -16,7 +16,7 @@ from yarvel.figures.figure import (
 )
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import claws, driven_tube, notches, style
-from yarvel.heads.fields import HeadField
+from yarvel.heads.field import HeadField
 from yarvel.heads.heights import clear_of_culet, raised
 from yarvel.heads.shape import Claws, HeadShape, Wall, closed_profile
 from yarvel.heads.style import BegunHead, HeadChoice, Made, StoneFacts, TubeInHand, closing_over, height_mm, places_of

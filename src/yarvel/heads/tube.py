@@ -8,7 +8,7 @@ import numpy as np
 from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import notches, style
-from yarvel.heads.fields import HeadField
+from yarvel.heads.field import HeadField
 from yarvel.heads.heights import clear_of_culet, raised
 from yarvel.heads.rings import losses
 from yarvel.heads.shape import HeadShape, Polygon, Wall, area_mm2, closed_profile, uncut

@@ -7,7 +7,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.heads import crossed, style
 from yarvel.heads.basket import Basket, basket_shape, begin_basket
 from yarvel.heads.basket_seams import basket_seams
-from yarvel.heads.fields import HeadField
+from yarvel.heads.field import HeadField
 from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import HeadChoice, StoneFacts, places_of
 from yarvel.metals.alloys import Alloy

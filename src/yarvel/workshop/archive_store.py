@@ -17,8 +17,8 @@ from yarvel.workshop.docket_rows import docket_of, new_row
 from yarvel.workshop.dockets import DETAILS, Change, Docket
 from yarvel.workshop.finding import may_keep_number, next_number
 from yarvel.workshop.photograph_store import SmallPicture
+from yarvel.workshop.rights import BRING_IN
 from yarvel.workshop.schema import ChangeRow, DocketRow, PhotographRow
-from yarvel.workshop.who_may import BRING_IN
 
 if TYPE_CHECKING:
     from yarvel.workshop.connected import Connected

@@ -11,8 +11,8 @@ from sqlalchemy.orm import Session
 from yarvel.clock import here, local
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.fine_book import month_of
+from yarvel.workshop.rights import BOOK_METAL
 from yarvel.workshop.schema import SettingRow
-from yarvel.workshop.who_may import BOOK_METAL
 
 if TYPE_CHECKING:
     from yarvel.workshop.connected import Connected

@@ -15,15 +15,14 @@ from sqlalchemy.orm import Session
 
 from yarvel.clock import now
 from yarvel.figures.errors import StoreError, StoreGoneError
-from yarvel.workshop.authors import NOBODY, Author
+from yarvel.workshop.authors import Author
 from yarvel.workshop.backup import copy_out
 from yarvel.workshop.location import READING, WORKING, Location, location
 from yarvel.workshop.migrating import bring_up_to_date, first_line
 from yarvel.workshop.on_disk import digest_file, drop
 from yarvel.workshop.open_file import OpenFile, put_strange_pages_aside
+from yarvel.workshop.rights import WRITE, NotAllowedError, NotSignedInError, check_allowed
 from yarvel.workshop.schema import ChangeRow, DocketRow, PersonRow
-from yarvel.workshop.tasks import Person
-from yarvel.workshop.who_may import WRITE, NotAllowedError, NotSignedInError, check_allowed
 
 Clock = Callable[[], datetime]
 _DAMAGED = ("malformed", "not a database")
@@ -43,7 +42,6 @@ class Connected:
         self.location = location(where)
         self._clock = clock
         self.author = Author(by)
-        self.signed_in: Person | None = None
         path = self.location.path
         if path is not None:
             try:
@@ -68,10 +66,9 @@ class Connected:
         """The name under which history is written."""
         return self.author.name
 
-    def be(self, person: Person | None, token: str = "") -> None:
-        """Somebody signed in (with the token that a server gave), or nobody is here."""
-        self.signed_in = person
-        self.author = NOBODY if person is None else Author(person.name, person.id, token)
+    def be(self, author: Author) -> None:
+        """Somebody signed in, or nobody is here."""
+        self.author = author
 
     def reader(self) -> Self:
         """The same store on connections of its own that only read: neither does it wait for whoever writes, nor they

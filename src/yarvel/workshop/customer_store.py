@@ -14,8 +14,8 @@ from yarvel.workshop.accepting import check_date
 from yarvel.workshop.customers import Agreed, Customer, Known, agreed, alike, check_customer, holding, known_of
 from yarvel.workshop.docket_rows import docket_of
 from yarvel.workshop.dockets import HANDED_OVER, Docket
+from yarvel.workshop.rights import TAKE_IN
 from yarvel.workshop.schema import CustomerRow, DocketRow, SettingRow
-from yarvel.workshop.who_may import TAKE_IN
 
 if TYPE_CHECKING:
     from yarvel.workshop.connected import Connected

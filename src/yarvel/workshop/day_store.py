@@ -31,13 +31,13 @@ from yarvel.workshop.errand_store import ErrandStore, out_now
 from yarvel.workshop.errands import errands_from
 from yarvel.workshop.kept_settings import ABSENCES, ERRANDS, HOURS, OWN_HOURS, SHOWN, STATIONS, TOGETHER, setting
 from yarvel.workshop.people_store import PeopleStore
+from yarvel.workshop.rights import GIVE_OUT, WORK
 from yarvel.workshop.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
 from yarvel.workshop.standards import base_of, label_of, learnt
 from yarvel.workshop.task_standing import stop_clock
 from yarvel.workshop.task_store import TaskStore
 from yarvel.workshop.task_sums import times_lately
 from yarvel.workshop.tasks import DONE, OPEN, STARTED
-from yarvel.workshop.who_may import GIVE_OUT, WORK
 
 if TYPE_CHECKING:
     from yarvel.workshop.connected import Connected

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 
 from msgspec import Struct
 
-from yarvel.workshop.tasks import Person
+from yarvel.workshop.person import Person
 
 START, STOP, DONE, HAND_ON = "start", "stop", "done", "to"
 PATTERN = r"start|stop|done|to-[0-9]{1,6}"

@@ -14,9 +14,9 @@ from yarvel.workshop.accepting import check_value
 from yarvel.workshop.fine_book import ISSUED, MOST_G, OFFCUTS, RETURNED
 from yarvel.workshop.fine_store import OF_A_LOT, write_line
 from yarvel.workshop.house_store import HouseStore
+from yarvel.workshop.rights import BOOK_METAL, CHANGE_DRAWER, WORK
 from yarvel.workshop.schema import ChangeRow, PersonRow, SettingRow, StockRow
 from yarvel.workshop.stock import LOT, NAMES, StockItem, bur_sizes, plate_holes
-from yarvel.workshop.who_may import BOOK_METAL, CHANGE_DRAWER, WORK
 
 if TYPE_CHECKING:
     from yarvel.workshop.connected import Connected

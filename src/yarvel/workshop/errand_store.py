@@ -27,11 +27,11 @@ from yarvel.workshop.errands import (
     stands_for,
 )
 from yarvel.workshop.kept_settings import ERRANDS, HOURS, setting
+from yarvel.workshop.rights import GIVE_OUT, WORK
 from yarvel.workshop.schema import ChangeRow, DocketRow, SettingRow, TaskRow, TaskTimeRow
 from yarvel.workshop.standards import label_of, may_be_given_out
 from yarvel.workshop.task_standing import stop_clock
 from yarvel.workshop.tasks import DONE, OPEN
-from yarvel.workshop.who_may import GIVE_OUT, WORK
 
 if TYPE_CHECKING:
     from yarvel.workshop.connected import Connected

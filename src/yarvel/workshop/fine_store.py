@@ -17,8 +17,8 @@ from yarvel.workshop.accepting import check_text
 from yarvel.workshop.closing_store import check_open
 from yarvel.workshop.fine_book import COUNTED, ISSUED, KINDS, MOST_G, USED, FineEntry
 from yarvel.workshop.house_store import HouseStore
+from yarvel.workshop.rights import BOOK_METAL
 from yarvel.workshop.schema import AlloyRow, DocketRow, FineRow, PersonRow
-from yarvel.workshop.who_may import BOOK_METAL
 
 if TYPE_CHECKING:
     from yarvel.workshop.connected import Connected

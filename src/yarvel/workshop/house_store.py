@@ -12,8 +12,8 @@ from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules, changed_rules, rules_from
 from yarvel.workshop.accepting import check_value
 from yarvel.workshop.merging import merge_object
+from yarvel.workshop.rights import CHANGE_RULES
 from yarvel.workshop.schema import DocketRow, FineRow, PutAsideRow, SettingRow, StockRow
-from yarvel.workshop.who_may import CHANGE_RULES
 
 if TYPE_CHECKING:
     from yarvel.workshop.connected import Connected

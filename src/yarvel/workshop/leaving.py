@@ -7,7 +7,8 @@ from typing import TYPE_CHECKING
 from msgspec import Struct
 
 from yarvel.workshop.fine_book import Balance, balances
-from yarvel.workshop.tasks import Person, Task
+from yarvel.workshop.person import Person
+from yarvel.workshop.tasks import Task
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store

@@ -9,11 +9,13 @@ from sqlalchemy.orm import Session
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.accepting import check_text, check_value
+from yarvel.workshop.authors import NOBODY, Author
+from yarvel.workshop.person import Person
 from yarvel.workshop.pins import WRONG, check_pin, drop_pin, new_token, pins_wanted, proof_of, prove, put_pin, refuse
+from yarvel.workshop.rights import BENCH, OWNER, PEOPLE, ROLES, NotAllowedError, check_allowed
 from yarvel.workshop.schema import PersonRow, TaskRow
 from yarvel.workshop.task_standing import stop_clock
-from yarvel.workshop.tasks import BENCH, DONE, OPEN, OWNER, ROLES, Person
-from yarvel.workshop.who_may import PEOPLE, NotAllowedError, check_allowed
+from yarvel.workshop.tasks import DONE, OPEN
 
 if TYPE_CHECKING:
     from yarvel.workshop.connected import Connected
@@ -145,12 +147,12 @@ class PeopleStore:
         if person is None or said == WRONG:
             raise NotAllowedError("sign in: name or PIN is wrong: your own")
         refuse(said, person.name)
-        self._store.be(person, token)
+        self._store.be(Author(person.name, person.id, token))
         return person
 
     def sign_out(self) -> None:
         """Be nobody."""
-        self._store.be(None)
+        self._store.be(NOBODY)
 
 
 def _keep_an_owner(session: Session, row: PersonRow) -> None:

@@ -9,8 +9,8 @@ from sqlalchemy import select
 from yarvel.workshop.accepting import check_text
 from yarvel.workshop.docket_rows import docket_row
 from yarvel.workshop.dockets import Photograph
+from yarvel.workshop.rights import PHOTOGRAPH
 from yarvel.workshop.schema import PhotographRow
-from yarvel.workshop.who_may import PHOTOGRAPH
 
 if TYPE_CHECKING:
     from yarvel.workshop.connected import Connected

@@ -16,9 +16,8 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from yarvel.figures.errors import StoreError
+from yarvel.workshop.rights import OWNER, NotAllowedError, NotSignedInError
 from yarvel.workshop.schema import PersonRow, PinRow
-from yarvel.workshop.tasks import OWNER
-from yarvel.workshop.who_may import NotAllowedError, NotSignedInError
 
 SHORTEST_PIN, LONGEST_PIN = 4, 12
 MOST_WRONG = 5

@@ -5,7 +5,7 @@ from __future__ import annotations
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.authors import Author
 from yarvel.workshop.dockets import HANDED_OVER, DocketEdit
-from yarvel.workshop.who_may import NotAllowedError
+from yarvel.workshop.rights import NotAllowedError
 
 
 def check_release(state: str, released_by: str, reason: str, edit: DocketEdit, author: Author) -> None:

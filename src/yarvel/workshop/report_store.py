@@ -11,8 +11,9 @@ from msgspec import Struct, field
 from yarvel.workshop.day.axis import Hours
 from yarvel.workshop.dockets import HANDED_OVER, Change
 from yarvel.workshop.fine_book import Balance
+from yarvel.workshop.rights import FRONT_DESK
 from yarvel.workshop.standards import Learnt, Standard, learnt
-from yarvel.workshop.tasks import FRONT_DESK, WorkLeft
+from yarvel.workshop.tasks import WorkLeft
 
 if TYPE_CHECKING:
     from sqlalchemy import Select

@@ -18,6 +18,7 @@ from yarvel.workshop.day_store import DayStore
 from yarvel.workshop.docket_rows import PATCHED, as_one_line, both_ways, docket_of, docket_row, findable, new_row, plain
 from yarvel.workshop.dockets import FIELDS, SILENT, TAKEN_IN, Change, Docket, DocketEdit
 from yarvel.workshop.drawer_store import DrawerStore
+from yarvel.workshop.edit_rights import acts_of
 from yarvel.workshop.finding import find, next_number, next_stone
 from yarvel.workshop.fine_store import FineStore
 from yarvel.workshop.house_store import HouseStore
@@ -25,10 +26,10 @@ from yarvel.workshop.merging import EditClashError, merge
 from yarvel.workshop.people_store import PeopleStore
 from yarvel.workshop.photograph_store import PhotographStore
 from yarvel.workshop.release import check_release
+from yarvel.workshop.rights import TAKE_IN
 from yarvel.workshop.schema import ChangeRow, DocketRow
 from yarvel.workshop.task_standing import leave_or_return
 from yarvel.workshop.task_store import TaskStore
-from yarvel.workshop.who_may import TAKE_IN, acts_of
 from yarvel.workshop.words import words_of
 
 """Columns kept safe but not told in the history."""

@@ -13,12 +13,12 @@ from yarvel.clock import here
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.accepting import check_text, check_value
 from yarvel.workshop.errands import errand_of, stands_for
+from yarvel.workshop.rights import CHANGE_RULES, GIVE_OUT, WORK
 from yarvel.workshop.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
 from yarvel.workshop.standards import LEAST_PACE, MOST_PACE, STANDARDS, Standard, label_of, learned, with_pace
 from yarvel.workshop.task_standing import put_back, standings, stop_clock
 from yarvel.workshop.task_sums import loads, times_over_standard
 from yarvel.workshop.tasks import DONE, OPEN, STARTED, Load, Standing, Task, Wanted
-from yarvel.workshop.who_may import CHANGE_RULES, GIVE_OUT, WORK
 
 if TYPE_CHECKING:
     from yarvel.workshop.connected import Connected

@@ -9,9 +9,10 @@ from msgspec import Struct
 from sqlalchemy import ColumnElement, Float, Subquery, case, func, literal, select, type_coerce
 from sqlalchemy.orm import Session
 
+from yarvel.workshop.person import Person
 from yarvel.workshop.schema import DocketRow, PersonRow, TaskRow, TaskTimeRow
 from yarvel.workshop.standards import label_of
-from yarvel.workshop.tasks import DONE, STARTED, Load, Person, WorkLeft
+from yarvel.workshop.tasks import DONE, STARTED, Load, WorkLeft
 
 if TYPE_CHECKING:
     from yarvel.workshop.connected import Connected

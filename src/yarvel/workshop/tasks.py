@@ -1,4 +1,4 @@
-"""Tasks and people as the rest of the program sees them: frozen records, no ORM."""
+"""Tasks as the rest of the program sees them: frozen records, no ORM."""
 
 from __future__ import annotations
 
@@ -7,22 +7,10 @@ from typing import Any, NamedTuple
 
 from msgspec import Struct
 
+from yarvel.workshop.person import Person
 from yarvel.workshop.standards import label_of
 
 OPEN, STARTED, DONE = "open", "started", "done"
-FRONT_DESK, BENCH, LEAD, OWNER = "front desk", "bench", "lead", "owner"
-ROLES: dict[str, str] = {FRONT_DESK: "front desk", BENCH: "bench", LEAD: "lead", OWNER: "owner"}
-"""What people may do here: a key that stays, and what it is called."""
-
-
-class Person(Struct, frozen=True):
-    """Somebody who works here."""
-
-    id: int
-    name: str
-    role: str
-    skills: tuple[str, ...]
-    has_pin: bool = False
 
 
 class Task(Struct, frozen=True):

@@ -14,7 +14,7 @@ from yarvel.shanks.fitting import ASKED, BLIND, CULET, GALLERY, LEAST, MADE, SAW
 from yarvel.shanks.methods import METHODS, PENDANT
 
 if TYPE_CHECKING:
-    from yarvel.desk.bench.shank import ShankStation
+    from yarvel.desk.bench.stations import Station
 
 _SLOT = "fit.slot.inside_mm"
 _BAIL, _PLACE = "fit.bail.bought", "fit.bail.place"
@@ -32,7 +32,7 @@ _DECIDES = {
 class FitFields:
     """Adds its fields to the station and shows those that belong to the job as it is."""
 
-    def __init__(self, station: ShankStation) -> None:
+    def __init__(self, station: Station) -> None:
         self._station = station
         self._session = station.session
 

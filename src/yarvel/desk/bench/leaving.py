@@ -14,7 +14,8 @@ from yarvel.metals.alloys import alloy_label
 from yarvel.workshop.acts import Deed, DropTask, GiveTask, StopTask, WeighMetal
 from yarvel.workshop.fine_book import OFFCUTS, RETURNED, USED, Balance
 from yarvel.workshop.leaving import LeftOpen
-from yarvel.workshop.tasks import Person, Task
+from yarvel.workshop.person import Person
+from yarvel.workshop.tasks import Task
 
 TICK, DONE, DROP, KEEP, GIVE = "tick", "done", "drop", "keep", "give"
 

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
 from functools import partial
-from operator import attrgetter
 from pathlib import Path
 
 from PySide6.QtCore import QSettings, QSize, Qt, QTimer
@@ -60,10 +60,17 @@ STONE_STATION = 1
 class BenchWindow(QMainWindow):
     """Puts the panels together and answers the actions."""
 
-    def __init__(self, session: Session, dockets: DocketStore, settings: QSettings, theme: str) -> None:
+    def __init__(
+        self,
+        session: Session,
+        dockets: DocketStore,
+        settings: QSettings,
+        theme: str,
+        handlers: Mapping[str, Callable[[BenchWindow], object]],
+    ) -> None:
         super().__init__()
         self.session, self.dockets = session, dockets
-        self._settings, self._theme = settings, theme
+        self._settings, self._theme, self._handlers = settings, theme, handlers
         colours = THEMES[theme]
         hand_over, take_in, work = HandOverStation(session), TakeIn(session), WorkStation(session)
         stations = [
@@ -164,7 +171,8 @@ class BenchWindow(QMainWindow):
             action = QAction(icon(info.name, THEMES[self._theme]["text"]), info.text, self)
             action.setShortcuts([QKeySequence(keys) for keys in (info.shortcut, info.also) if keys])
             action.setToolTip(f"{info.text.rstrip('…')} ({info.shortcut})")
-            action.triggered.connect(attrgetter(info.handler)(self))
+            handler = self._handlers[info.name]
+            action.triggered.connect(lambda _checked=False, handler=handler: handler(self))
             menus[info.menu].addAction(action)
             self._actions[info.name] = action
             if info.tool:

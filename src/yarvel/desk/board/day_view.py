@@ -25,9 +25,9 @@ from yarvel.workshop.acts import PinTask, PlanTasks, SendOut
 from yarvel.workshop.day.proposing import of_ten
 from yarvel.workshop.day.reading import Bar, DayPlan, Outcome, Reading, read, shown_document
 from yarvel.workshop.day.snapshot import Brief
+from yarvel.workshop.rights import NotAllowedError
 from yarvel.workshop.standards import skill_of
 from yarvel.workshop.tasks import Task, Wanted
-from yarvel.workshop.who_may import NotAllowedError
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store

@@ -32,7 +32,7 @@ from yarvel.workshop.day.axis import Hours, Week
 from yarvel.workshop.day.snapshot import USUAL_STATIONS, Absence
 from yarvel.workshop.day.words import DAYS, days_of, fetched_of, fetched_text, hours_of, hours_text, moment_of
 from yarvel.workshop.errands import USUAL, Errand
-from yarvel.workshop.tasks import Person
+from yarvel.workshop.person import Person
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store

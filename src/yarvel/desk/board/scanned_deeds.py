@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QWidget
 
 from yarvel.desk.widgets.words import Words
 from yarvel.workshop.deed_codes import START, DeedCode, all_codes, read_code
-from yarvel.workshop.tasks import Person
+from yarvel.workshop.person import Person
 
 _HOLDS_MS = 60_000
 

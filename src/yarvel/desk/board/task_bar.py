@@ -11,8 +11,9 @@ from yarvel.desk.widgets.words import Line, tip
 from yarvel.workshop.acts import Deed, DoHere, GiveTask, SendOut
 from yarvel.workshop.deed_codes import HAND_ON, DeedCode
 from yarvel.workshop.errands import USUAL, stands_for
+from yarvel.workshop.person import Person
 from yarvel.workshop.standards import skill_of
-from yarvel.workshop.tasks import DONE, STARTED, Person, Task
+from yarvel.workshop.tasks import DONE, STARTED, Task
 
 _HERE = "here"
 _DONE_THERE = {one.operation for one in USUAL if one.does_it}

@@ -23,7 +23,8 @@ from yarvel.desk.widgets.words import Words
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import Deed, StartTask, StopTask, TickCheck
 from yarvel.workshop.errands import errand_of
-from yarvel.workshop.tasks import Person, Task
+from yarvel.workshop.person import Person
+from yarvel.workshop.tasks import Task
 
 _TICK_MS = 20_000
 _CHART_PX, _STEP_PX = 560, 210

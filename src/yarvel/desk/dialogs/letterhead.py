@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+from msgspec.structs import replace
 from PySide6.QtWidgets import QDialog, QDialogButtonBox, QPlainTextEdit, QVBoxLayout, QWidget
 
-from yarvel.desk.money_acts import with_letterhead
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.errors import StoreError
@@ -61,3 +61,8 @@ class LetterheadDialog(QDialog):
             return
         self.result_rules = with_letterhead(self._rules, text, self.currency.text())
         self.accept()
+
+
+def with_letterhead(rules: HouseRules, letterhead: str, currency: str) -> HouseRules:
+    """The rules with another letterhead and currency."""
+    return rules.but(own=replace(rules.own, letterhead=letterhead.strip(), currency=currency.strip()))

@@ -29,8 +29,8 @@ from yarvel.workshop.acts import Deed, GiveBack, TakeLot
 from yarvel.workshop.dockets import Docket
 from yarvel.workshop.fine_book import MOST_G
 from yarvel.workshop.lots import Need, cut_length_mm, order_text, proposed, suiting
+from yarvel.workshop.person import Person
 from yarvel.workshop.stock import NAMES, StockItem
-from yarvel.workshop.tasks import Person
 
 DoAll = Callable[[list[Deed], Callable[[str], None]], None]
 """Does acts one after the other; tells what stopped them, or nothing."""

@@ -23,9 +23,9 @@ from yarvel.desk.dialogs.sign_in import pin_field, result_of
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.words import Line, Words
+from yarvel.workshop.person import Person
+from yarvel.workshop.rights import ROLES, WHO_MAY
 from yarvel.workshop.standards import SKILLS
-from yarvel.workshop.tasks import ROLES, Person
-from yarvel.workshop.who_may import WHO_MAY
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store

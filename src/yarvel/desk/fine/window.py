@@ -40,7 +40,7 @@ from yarvel.workshop.closing_store import Closing
 from yarvel.workshop.fine_book import KINDS, Balance, FineEntry, Month, month_of
 from yarvel.workshop.fine_store import LINE_COLUMNS
 from yarvel.workshop.fine_sums import BALANCE_COLUMNS, Overview, docket_balances, month_sums, overview
-from yarvel.workshop.tasks import Person
+from yarvel.workshop.person import Person
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store

@@ -20,8 +20,9 @@ from yarvel.workshop.day.timeline import Timeline
 from yarvel.workshop.day.together import Beside, as_shown, together
 from yarvel.workshop.dockets import IMPORTANCE
 from yarvel.workshop.errands import PACK_MINUTES, away_minutes, errand_of
+from yarvel.workshop.person import Person
 from yarvel.workshop.standards import base_of, label_of, may_be_given_out, skill_of
-from yarvel.workshop.tasks import STARTED, Person, Task, Wanted
+from yarvel.workshop.tasks import STARTED, Task, Wanted
 
 USUAL_MINUTES = 180.0
 """What a docket counts that nobody has measured yet, where no other tells more (from memory)."""

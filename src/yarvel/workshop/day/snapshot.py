@@ -13,7 +13,8 @@ from yarvel.stones.cuts import CUTS
 from yarvel.stones.species import SPECIES
 from yarvel.workshop.day.axis import USUAL_WEEK, Hours, Week
 from yarvel.workshop.errands import Errand, errands_from
-from yarvel.workshop.tasks import Person, Task, Wanted
+from yarvel.workshop.person import Person
+from yarvel.workshop.tasks import Task, Wanted
 
 USUAL_STATIONS: dict[str, int] = {"torch": 2, "polishing": 2, "motor": 4, "laser": 1, "mill": 1, "draw-bench": 1}
 """How many can work at each at once (common practice in a small workshop, to be changed); benches are plenty."""

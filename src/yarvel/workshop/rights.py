@@ -7,9 +7,10 @@ role of the windows cannot alter the history either (``share/team.sql``).
 from __future__ import annotations
 
 from yarvel.figures.errors import StoreError
-from yarvel.workshop.docket_fields import CHECKED_BY, PLANNED_BY, RELEASED_BY, STATE_BY, TAKEN_IN_BY
-from yarvel.workshop.dockets import FIELDS, HANDED_OVER, DocketEdit
-from yarvel.workshop.tasks import BENCH, FRONT_DESK, LEAD, OWNER, ROLES
+
+FRONT_DESK, BENCH, LEAD, OWNER = "front desk", "bench", "lead", "owner"
+ROLES: dict[str, str] = {FRONT_DESK: "front desk", BENCH: "bench", LEAD: "lead", OWNER: "owner"}
+"""What people may do here: a key that stays, and what it is called."""
 
 TAKE_IN = "take in dockets and change what was taken in"
 PHOTOGRAPH = "add photographs"
@@ -44,9 +45,6 @@ WHO_MAY: dict[str, tuple[str, ...]] = {
     PEOPLE: (OWNER,),
 }
 
-_BY = {TAKEN_IN_BY: TAKE_IN, CHECKED_BY: CHECK, PLANNED_BY: PLAN, RELEASED_BY: HAND_OVER}
-"""The act that a change of a field amounts to, by who changes it."""
-
 
 class NotAllowedError(StoreError):
     """Somebody who is not signed in, or whose role may not do this."""
@@ -67,18 +65,3 @@ def check_allowed(act: str, role: str | None) -> None:
         raise NotSignedInError(f"nobody is signed in: to {act}, sign in with a PIN")
     if role not in WHO_MAY[act]:
         raise NotAllowedError(f"{role}: may not {act}: {' or '.join(WHO_MAY[act])} may")
-
-
-def acts_of(edit: DocketEdit) -> set[str]:
-    """What an edit of a docket amounts to."""
-    acts = set()
-    for patch in edit.job_patches:
-        touched = set(patch) - {"format"}
-        acts |= ({MEASURE} if "stone" in touched else set()) | ({PLAN} if touched - {"stone"} else set())
-    for name, value in edit.fields.items():
-        by = FIELDS[name].by if name in FIELDS else TAKEN_IN_BY
-        if by == STATE_BY:
-            acts.add(HAND_OVER if value == HANDED_OVER else MOVE_ON)
-        elif by in _BY:
-            acts.add(_BY[by])
-    return acts
