@@ -9,16 +9,16 @@ from collections.abc import Callable
 from msgspec.structs import replace
 from tests.workshop.shops import FT06, job_shop, made_up
 
-from yarvel.workshop.day.dispatch import SETTINGS, dispatch
-from yarvel.workshop.day.floor import floor
-from yarvel.workshop.day.inserting import insert
-from yarvel.workshop.day.mending import mend, moves
-from yarvel.workshop.day.promise import with_order
-from yarvel.workshop.day.server import FIRST_SECONDS
-from yarvel.workshop.day.shop import Order, Schedule, Shop, Step, cost, late_count
-from yarvel.workshop.day.solving import Limits, improve, kept_by_all
-from yarvel.workshop.day.timeline import Stations, timelines
-from yarvel.workshop.day.turns import compiled
+from yarvel.day.dispatch import SETTINGS, dispatch
+from yarvel.day.floor import floor
+from yarvel.day.inserting import insert
+from yarvel.day.mending import mend, moves
+from yarvel.day.promise import with_order
+from yarvel.day.server import FIRST_SECONDS
+from yarvel.day.shop import Order, Schedule, Shop, Step, cost, late_count
+from yarvel.day.solving import Limits, improve, kept_by_all
+from yarvel.day.timeline import Stations, timelines
+from yarvel.day.turns import compiled
 
 Tell = Callable[[str, float, str, str], None]
 SEEDS = range(5)

@@ -17,9 +17,9 @@ from PySide6.QtWidgets import QApplication, QLineEdit, QPushButton
 from yarvel import app
 from yarvel.clock import now
 from yarvel.desk.dialogs.clash import ClashDialog
-from yarvel.desk.dialogs.sign_in import SignInDialog
+from yarvel.desk.signing_in.sign_in_dialog import SignInDialog
 from yarvel.workshop.acts import GiveTask, StartTask, StopTask, WeighMetal
-from yarvel.workshop.location import Location, location
+from yarvel.workshop.storage.location import Location, location
 from yarvel.workshop.store import Store
 
 

@@ -79,7 +79,7 @@ def private_server() -> Iterator[PrivateServer]:
 
 def docket_rows() -> Iterator[dict[str, Any]]:
     """Made-up dockets, the same in every run."""
-    from yarvel.workshop.words import words_of
+    from yarvel.workshop.dockets.words import words_of
 
     chance, start = random.Random(20260), datetime(2020, 1, 6, 9)
     for number in range(1, DOCKETS + 1):
@@ -211,7 +211,7 @@ def seed(place: str) -> None:
 
     from sqlalchemy import insert, text
 
-    from yarvel.workshop.schema import (
+    from yarvel.workshop.storage.schema import (
         ChangeRow,
         DocketRow,
         FineRow,
@@ -356,7 +356,7 @@ def writing(place: str, told: Told) -> None:
 def write(place: str, hand: int, ids: list[int], seconds: float) -> tuple[dict[tuple[int, str], int], int]:
     """One person: every edit raises this person's own count in a docket that others write to at the same time."""
     from yarvel.figures.errors import YarvelError
-    from yarvel.workshop.dockets import DocketEdit
+    from yarvel.workshop.dockets.records import DocketEdit
 
     store, chance, name = Store(place, by=f"hand {hand}"), random.Random(hand), f"h{hand}"
     counts: dict[tuple[int, str], int] = {}

@@ -230,7 +230,7 @@ def drawer() -> None:
     from yarvel.desk.drawer.ranking import rank
     from yarvel.desk.drawer.table import DrawerTable
     from yarvel.figures.rules import HouseRules
-    from yarvel.workshop.stock import HEAD, StockItem
+    from yarvel.workshop.drawer.stock import HEAD, StockItem
 
     application = QApplication.instance() or QApplication([])
     table = DrawerTable(lambda _before, _after: None, str)

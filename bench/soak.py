@@ -19,9 +19,9 @@ from typing import Any
 from tests.private_server import PrivateServer, binaries
 
 from yarvel.planning.job import merge_patch
-from yarvel.workshop.dockets import SEVERAL, Change
-from yarvel.workshop.location import location
-from yarvel.workshop.preparing import prepare_store
+from yarvel.workshop.dockets.records import SEVERAL, Change
+from yarvel.workshop.storage.location import location
+from yarvel.workshop.storage.preparing import prepare_store
 from yarvel.workshop.store import Store
 
 SECONDS = 600

@@ -74,7 +74,7 @@ def large_window(place: str, dockets: int) -> None:
     from PySide6.QtWidgets import QApplication
 
     from yarvel.app import collect_again, open_window
-    from yarvel.workshop.location import location
+    from yarvel.workshop.storage.location import location
     from yarvel.workshop.store import Store
 
     application = QApplication([])

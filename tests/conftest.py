@@ -20,7 +20,7 @@ from yarvel import clock
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.job import Job, from_document, merge_patch
 from yarvel.planning.plan import Plan, plan
-from yarvel.workshop import pins
+from yarvel.workshop.people import pins
 from yarvel.workshop.store import Store
 
 settings.register_profile(
@@ -66,9 +66,10 @@ def _again(item: pytest.Item) -> str:
 
 
 def pytest_collection_finish() -> None:
-    """What collecting made stays; a sweep need not look at it again."""
+    """What collecting made stays; a sweep need not look at it again, and comes as seldom as in the program."""
     gc.collect()
     gc.freeze()
+    gc.set_threshold(10_000, 20, 50)
 
 
 BASE: dict[str, Any] = {

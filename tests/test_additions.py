@@ -10,7 +10,7 @@ from pathlib import Path
 import pytest
 
 import yarvel
-from yarvel.workshop.layout import HEAD
+from yarvel.workshop.storage.layout import HEAD
 
 SOURCES = Path(yarvel.__file__).parent
 TOP = SOURCES.parents[1]
@@ -54,14 +54,14 @@ def upgrade() -> None:
 """
 DOCKET = """
 from pathlib import Path
-from yarvel.workshop.history_words import fields_of, told
+from yarvel.workshop.dockets.history_words import fields_of, told
 from yarvel.exchange.archive import read_archive, write_archive, Packed
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
-from yarvel.workshop.dockets import DocketEdit
+from yarvel.workshop.dockets.records import DocketEdit
 from yarvel.workshop.store import Store
-from yarvel.workshop.rights import TAKE_IN
-from yarvel.workshop.edit_rights import acts_of
+from yarvel.workshop.storage.rights import TAKE_IN
+from yarvel.workshop.dockets.edit_rights import acts_of
 
 store = Store(Path("a.sqlite"))
 docket = store.new_docket("Ferrand", "ring")
@@ -89,14 +89,14 @@ print("known")
 def test_a_dockets_field_is_declared_once(copy: Path) -> None:
     """Its line in the record, its column with a migration; found, copied, told, checked and archived from there."""
     line = '    ring_box: str = field(default="", metadata=told("box it came in", findable=True, copied=True))\n'
-    put(copy / "workshop/dockets.py", "    reported: str = ", line)
+    put(copy / "workshop/dockets/records.py", "    reported: str = ", line)
     put(
-        copy / "workshop/schema.py",
+        copy / "workshop/storage/schema.py",
         "    reported: Mapped[str]",
         '    ring_box: Mapped[str] = mapped_column(Text, default="")\n',
     )
-    (copy / "workshop/migrations/versions/9000_ring_box.py").write_text(MIGRATION.format(head=HEAD))
-    layout = copy / "workshop/layout.py"
+    (copy / "workshop/storage/migrations/versions/9000_ring_box.py").write_text(MIGRATION.format(head=HEAD))
+    layout = copy / "workshop/storage/layout.py"
     layout.write_text(layout.read_text().replace(f'HEAD = "{HEAD}"', 'HEAD = "9000"'))
     assert run(copy, DOCKET).strip() == "known"
 

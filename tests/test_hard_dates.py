@@ -12,24 +12,24 @@ from tests import stated
 from tests.hard_dates import HARD, moment_of
 from tests.ready import file_with
 from yarvel import clock
+from yarvel.day.checking import faults
+from yarvel.day.dispatch import SETTINGS, dispatch
+from yarvel.day.mending import mend
+from yarvel.day.outwork import ways_out
 from yarvel.demo.scenario import fill
-from yarvel.desk.bench.take_in import read_date
 from yarvel.desk.reports.register import REPORTS
+from yarvel.desk.stations.take_in import read_date
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import Act, SendOut, do
-from yarvel.workshop.backup import KEPT_DAYS, backup, nightly_of
-from yarvel.workshop.day.checking import faults
-from yarvel.workshop.day.dispatch import SETTINGS, dispatch
-from yarvel.workshop.day.mending import mend
-from yarvel.workshop.day.outwork import ways_out
-from yarvel.workshop.day.proposing import propose
-from yarvel.workshop.day.reading import day_plan, read
-from yarvel.workshop.errands import USUAL
-from yarvel.workshop.fine_book import BOUGHT, month_of
-from yarvel.workshop.report_store import reported
-from yarvel.workshop.rights import NotAllowedError
+from yarvel.workshop.metal.fine_book import BOUGHT, month_of
+from yarvel.workshop.reports.report_store import reported
+from yarvel.workshop.storage.backup import KEPT_DAYS, backup, nightly_of
+from yarvel.workshop.storage.rights import NotAllowedError
 from yarvel.workshop.store import Store
+from yarvel.workshop.work.day_reading import day_plan, read
+from yarvel.workshop.work.errands import USUAL
+from yarvel.workshop.work.proposing import propose
 
 
 @pytest.fixture(params=HARD)

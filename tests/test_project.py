@@ -151,7 +151,7 @@ def test_nothing_in_the_desk_is_of_any_type_but_at_qts_edges() -> None:
 
 SQL_CLOCK = re.compile(r"\bnow\(\)|\b(local|current_)timestamp\b|\bcurrent_(date|time)\b|'now'", re.IGNORECASE)
 """What a database would answer by a clock of its own."""
-CLOCKS = ("src/yarvel/workshop/migrations/", "src/yarvel/clock.py")
+CLOCKS = ("src/yarvel/workshop/storage/migrations/", "src/yarvel/clock.py")
 """Frozen history, and the clock itself."""
 
 

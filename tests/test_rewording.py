@@ -33,14 +33,14 @@ from yarvel.route.ways import repaired, ways_out
 from yarvel.shanks.methods import METHODS
 from yarvel.stones.cuts import CUTS
 from yarvel.stones.species import SPECIES
-from yarvel.workshop.claw_chart import chart_with, found_on
-from yarvel.workshop.dockets import STATES, DocketEdit
-from yarvel.workshop.estimate import tasks_of
-from yarvel.workshop.reports import CAUSE_LABELS, causes
-from yarvel.workshop.rights import ROLES
-from yarvel.workshop.standards import STANDARDS
+from yarvel.workshop.dockets.claw_chart import chart_with, found_on
+from yarvel.workshop.dockets.records import STATES, DocketEdit
+from yarvel.workshop.money.estimate import tasks_of
+from yarvel.workshop.reports.records import CAUSE_LABELS, causes
+from yarvel.workshop.storage.rights import ROLES
 from yarvel.workshop.store import Store
-from yarvel.workshop.work import way_of
+from yarvel.workshop.work.docket_work import way_of
+from yarvel.workshop.work.standards import STANDARDS
 
 RULES = HouseRules()
 PlanMaker = Callable[..., Plan]

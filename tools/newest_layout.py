@@ -8,7 +8,7 @@ import tempfile
 from contextlib import closing
 from pathlib import Path
 
-from yarvel.workshop.migrating import NEWEST, migrated
+from yarvel.workshop.storage.migrating import NEWEST, migrated
 
 SHADOWS = "docket_words_"
 """Tables that SQLite makes for its index of words, by itself."""

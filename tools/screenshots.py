@@ -18,10 +18,10 @@ from PySide6.QtWidgets import QApplication, QDialog, QLineEdit, QWidget
 
 from yarvel.app import open_window, prepare_store
 from yarvel.demo.scenario import OPENED_FIRST
-from yarvel.desk.bench.papers import heading
 from yarvel.desk.bench.window import BenchWindow
-from yarvel.desk.bench.work_station import WorkStation
-from yarvel.desk.dialogs.templates import TemplatesDialog
+from yarvel.desk.papers.papers import heading
+from yarvel.desk.papers.templates import TemplatesDialog
+from yarvel.desk.stations.work_station import WorkStation
 from yarvel.desk.widgets.plain_table import choose_row
 from yarvel.drawing.bench_card import bench_card
 from yarvel.drawing.painters.qt import paint

@@ -68,5 +68,5 @@ if ! [ -f "$stamp" ] || ! cmp -s requirements.lock "$stamp"; then
 fi
 .venv/bin/python -m pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation -e .
 say "compiling what plans the day"
-.venv/bin/python -c 'from yarvel.workshop.day.turns import compiled; compiled()'
+.venv/bin/python -c 'from yarvel.day.turns import compiled; compiled()'
 touch .venv/.project

@@ -17,21 +17,21 @@ from PySide6.QtWidgets import QApplication, QMessageBox
 from yarvel import clock
 from yarvel.clock import kept
 from yarvel.desk.actions import icon
+from yarvel.desk.background.runner import Runner
 from yarvel.desk.bench.handlers import HANDLERS
 from yarvel.desk.bench.window import BenchWindow
-from yarvel.desk.docket_store import DocketStore
-from yarvel.desk.runner import Runner
-from yarvel.desk.scanner import Scanner
-from yarvel.desk.session import Session
+from yarvel.desk.instruments.scanner import Scanner
+from yarvel.desk.session.session import Session
+from yarvel.desk.storing.docket_store import DocketStore
 from yarvel.desk.theme import THEMES, apply_theme
 from yarvel.desk.widgets.kept_widths import keep_widths_in
 from yarvel.drawing.painters.qt import load_fonts
 from yarvel.figures.errors import StoreError, StoreGoneError
 from yarvel.figures.rules import HouseRules
-from yarvel.workshop.authors import Author
-from yarvel.workshop.location import Location, location
-from yarvel.workshop.peek import last_moment, peek, peek_rules, pins_wanted
-from yarvel.workshop.places import chosen_store, demo_store
+from yarvel.workshop.dockets.peek import last_moment, peek, peek_rules, pins_wanted
+from yarvel.workshop.storage.authors import Author
+from yarvel.workshop.storage.location import Location, location
+from yarvel.workshop.storage.places import chosen_store, demo_store
 from yarvel.workshop.waiting import WaitingActs, WaitingEdits
 
 if TYPE_CHECKING:
@@ -93,7 +93,7 @@ def live_on(path: Path) -> None:
 
 def prepare_store(where: Path | Location, demo: str) -> None:
     """Make or migrate a store before the window opens, where it needs that; fill a new demo store."""
-    from yarvel.workshop.migrating import bring_up_to_date
+    from yarvel.workshop.storage.migrating import bring_up_to_date
 
     place = location(where)
     path = place.path

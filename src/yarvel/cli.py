@@ -20,7 +20,7 @@ if TYPE_CHECKING:
 
     from yarvel.figures.rules import HouseRules
     from yarvel.planning.job import Job
-    from yarvel.workshop.location import Location
+    from yarvel.workshop.storage.location import Location
 
 REFUSED = 2
 """Exit status where the input cannot be used."""
@@ -287,8 +287,8 @@ def _archive(options: argparse.Namespace) -> int:
 
 def _copies(options: argparse.Namespace) -> int:
     from yarvel.clock import local_now, today
-    from yarvel.workshop.backup import backup, nightly_of, restore
-    from yarvel.workshop.moving import copy_of_team
+    from yarvel.workshop.storage.backup import backup, nightly_of, restore
+    from yarvel.workshop.storage.moving import copy_of_team
 
     place = _place(options)
     if options.command == "restore":
@@ -321,8 +321,8 @@ def _copies(options: argparse.Namespace) -> int:
 
 
 def _move(options: argparse.Namespace) -> int:
-    from yarvel.workshop.location import location
-    from yarvel.workshop.moving import move_store
+    from yarvel.workshop.storage.location import location
+    from yarvel.workshop.storage.moving import move_store
 
     source, target = location(options.source), location(options.target)
     moved = move_store(source, target)
@@ -347,8 +347,8 @@ def _put_aside(options: argparse.Namespace) -> int:
 
 def _place(options: argparse.Namespace) -> Location:
     """The store that is meant."""
-    from yarvel.workshop.location import location
-    from yarvel.workshop.places import chosen_store, demo_store
+    from yarvel.workshop.storage.location import location
+    from yarvel.workshop.storage.places import chosen_store, demo_store
 
     return location(options.store or (demo_store(options.demo) if options.demo else chosen_store()))
 
@@ -360,7 +360,7 @@ def _rules(options: argparse.Namespace) -> HouseRules:
 
     if not options.store:
         return HouseRules()
-    from yarvel.workshop.drawer_store import rules_of
+    from yarvel.workshop.drawer.drawer_store import rules_of
     from yarvel.workshop.store import Store
 
     store = Store(_place(options))
@@ -371,9 +371,9 @@ def _rules(options: argparse.Namespace) -> HouseRules:
 
 
 def _use(options: argparse.Namespace) -> int:
-    from yarvel.workshop.location import location
-    from yarvel.workshop.migrating import server_revision, stored_revision
-    from yarvel.workshop.places import choose_store, default_store, holds_password, setting_file
+    from yarvel.workshop.storage.location import location
+    from yarvel.workshop.storage.migrating import server_revision, stored_revision
+    from yarvel.workshop.storage.places import choose_store, default_store, holds_password, setting_file
 
     said = options.store_to_use
     place = location(said) if said else location(default_store())
@@ -393,8 +393,8 @@ def _use(options: argparse.Namespace) -> int:
 
 
 def _prepare(options: argparse.Namespace) -> int:
-    from yarvel.workshop.location import location
-    from yarvel.workshop.preparing import prepare_roles, prepare_store
+    from yarvel.workshop.storage.location import location
+    from yarvel.workshop.storage.preparing import prepare_roles, prepare_store
 
     place = location(options.owner)
     if options.roles:
@@ -449,8 +449,8 @@ def _match_bails(options: argparse.Namespace, job: Job, rules: HouseRules) -> li
     from yarvel.exchange.drawer_file import read_drawer
     from yarvel.metals.alloys import alloys_of
     from yarvel.planning.match_bails import match_bails, why_bail
-    from yarvel.workshop.stock import BAIL
-    from yarvel.workshop.stock_columns import bails_of
+    from yarvel.workshop.drawer.stock import BAIL
+    from yarvel.workshop.drawer.stock_columns import bails_of
 
     bails = bails_of([item for item in read_drawer(options.stock, alloys_of(rules)) if item.kind == BAIL])
     found = match_bails(job, rules, bails)
@@ -476,7 +476,7 @@ def _match_tubes(options: argparse.Namespace, job: Job, rules: HouseRules) -> in
     from yarvel.exchange.drawer_file import read_drawer
     from yarvel.metals.alloys import alloys_of
     from yarvel.planning.match_tubes import match_tubes, why_tube
-    from yarvel.workshop.stock_columns import is_tube, tubes_of
+    from yarvel.workshop.drawer.stock_columns import is_tube, tubes_of
 
     held = [item for item in read_drawer(options.stock, alloys_of(rules)) if is_tube(item)]
     tubes = tubes_of(held)

@@ -13,7 +13,7 @@ from pathlib import Path
 
 import pytest
 from PySide6.QtCore import QCoreApplication, QEvent, QPoint, Qt
-from PySide6.QtWidgets import QApplication, QComboBox, QLabel, QLineEdit, QWidget
+from PySide6.QtWidgets import QApplication, QComboBox, QLabel, QWidget
 from pytestqt.qtbot import QtBot
 
 from tests import stated
@@ -23,9 +23,9 @@ from tests.stated import MOMENT
 from yarvel.app import open_window
 from yarvel.clock import today
 from yarvel.demo.scenario import fill
-from yarvel.desk import docket_in_hand
 from yarvel.desk.bench.window import BenchWindow
-from yarvel.desk.scanner import Scanner
+from yarvel.desk.instruments.scanner import Scanner
+from yarvel.desk.session import docket_in_hand
 from yarvel.drawing.painters.qt import text_box
 from yarvel.figures.figure import FigureKey
 from yarvel.workshop.store import Store
@@ -89,12 +89,14 @@ class Hand:
             self.bot.keyClick(field, Qt.Key.Key_Delete)
         self.bot.keyClicks(field, text)
         self.calm()
-        completer = field.completer() if isinstance(field, QLineEdit) else None
-        if completer is not None:  # keys go to its list first, which ends with the field
-            completer.popup().hide()
+        active = QApplication.activeWindow()
+        if active is not None and active.windowType() == Qt.WindowType.Popup:
+            # a list that came and went under the field: a window system goes back to the window by itself
+            self.window.activateWindow()
+            self.bot.waitUntil(lambda: QApplication.activeWindow() is self.window)
         if enter:
             self.bot.keyClick(field, Qt.Key.Key_Return)
-        self.calm()
+            self.calm()
 
     def choose(self, name: str, value: object) -> None:
         """Choose a word from a list."""

@@ -14,12 +14,12 @@ from PySide6.QtWidgets import QApplication, QComboBox, QDialog, QFileDialog, QLa
 from tests.desk.conftest import Hand
 from tests.pdf_text import whole_text
 from yarvel.desk.bench.calls_panel import CallCard
-from yarvel.desk.bench.work_station import WorkStation
 from yarvel.desk.dialogs.accept_call import AcceptDialog
-from yarvel.desk.dialogs.finder import Finder
-from yarvel.desk.dialogs.house_rules import HouseRulesDialog
 from yarvel.desk.dialogs.made_collet import MadeColletDialog
 from yarvel.desk.dialogs.shortcuts import ShortcutsDialog
+from yarvel.desk.finder.dialog import Finder
+from yarvel.desk.house.house_rules import HouseRulesDialog
+from yarvel.desk.stations.work_station import WorkStation
 from yarvel.drawing.primitives import Facets
 from yarvel.exchange.job_file import read_job
 from yarvel.figures.figure import FigureKey

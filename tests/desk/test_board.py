@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QLabel
 from tests.desk.conftest import Hand
 from yarvel.desk.board.window import BoardWindow
 from yarvel.desk.widgets.plain_table import choose_row
-from yarvel.workshop.dockets import Docket
+from yarvel.workshop.dockets.records import Docket
 from yarvel.workshop.store import Store
 
 

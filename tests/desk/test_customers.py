@@ -14,9 +14,9 @@ from tests.desk.test_bench_window import in_dialog
 from tests.ready import file_with
 from yarvel.desk.customers.agreed_dialog import AgreedDialog
 from yarvel.desk.customers.window import CustomersWindow
-from yarvel.desk.dialogs.finder import Finder
+from yarvel.desk.finder.dialog import Finder
 from yarvel.planning.job import FORMAT
-from yarvel.workshop.stock import BEZEL, StockItem
+from yarvel.workshop.drawer.stock import BEZEL, StockItem
 from yarvel.workshop.store import Store
 
 

@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QComboBox, QFileDialog
 
 from tests.desk.conftest import Hand
 from tests.desk.test_head_styles import choose_cut
-from yarvel.desk.body_requests import BodyRequests
+from yarvel.desk.bench.body_requests import BodyRequests
 from yarvel.figures.figure import FigureKey
 from yarvel.heads.styles import styles_for
 from yarvel.stones.cuts import CUTS

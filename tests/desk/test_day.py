@@ -14,15 +14,15 @@ from PySide6.QtWidgets import QApplication, QComboBox, QPushButton
 
 from tests.desk.conftest import Hand
 from yarvel.clock import local_now, today
+from yarvel.day.checking import faults
 from yarvel.desk.board.window import BoardWindow
 from yarvel.drawing.label import MARK
 from yarvel.drawing.primitives import Drawing
-from yarvel.workshop.day.checking import faults
-from yarvel.workshop.day.proposing import of_ten
-from yarvel.workshop.day.reading import Bar
-from yarvel.workshop.deed_codes import all_codes
 from yarvel.workshop.store import Store
-from yarvel.workshop.tasks import Task
+from yarvel.workshop.work.day_reading import Bar
+from yarvel.workshop.work.deed_codes import all_codes
+from yarvel.workshop.work.proposing import of_ten
+from yarvel.workshop.work.tasks import Task
 
 ALT, SHIFT = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ShiftModifier
 
@@ -408,7 +408,7 @@ def test_a_code_for_the_board_says_so_elsewhere(hand: Hand) -> None:
 
 def test_codes_are_printed_for_everybody(hand: Hand, board: BoardWindow, monkeypatch: pytest.MonkeyPatch) -> None:
     shown: list[list[Drawing]] = []
-    monkeypatch.setattr("yarvel.desk.bench.papers.preview_and_print", lambda _parent, pages, *_: shown.append(pages))
+    monkeypatch.setattr("yarvel.desk.papers.papers.preview_and_print", lambda _parent, pages, *_: shown.append(pages))
     board.tabs.setCurrentIndex(1)
     hand.bot.mouseClick(board.buttons["codes"], Qt.MouseButton.LeftButton)
     words = [text.text for page in shown[0] for text in page.texts()]

@@ -12,11 +12,11 @@ from pytestqt.qtbot import QtBot
 from tests.desk.conftest import Hand
 from yarvel.demo.drawer import drawer
 from yarvel.desk.drawer.window import DrawerWindow
-from yarvel.desk.edits import style_patch
+from yarvel.desk.session.edits import style_patch
 from yarvel.desk.widgets.plain_table import choose_row
 from yarvel.exchange.drawer_file import read_drawer, write_drawer
 from yarvel.route.running import route_of
-from yarvel.workshop.stock import BAIL, BEZEL, HEAD, MOUNT, SOLDER, TUBE, StockItem
+from yarvel.workshop.drawer.stock import BAIL, BEZEL, HEAD, MOUNT, SOLDER, TUBE, StockItem
 from yarvel.workshop.store import Store
 
 

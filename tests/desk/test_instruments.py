@@ -13,7 +13,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QApplication
 
 from tests.desk.conftest import Hand
-from yarvel.desk.dialogs.instruments import InstrumentsDialog
+from yarvel.desk.instruments.dialog import InstrumentsDialog
 from yarvel.instruments.port import Told
 
 Play = Callable[..., "Played"]

@@ -12,10 +12,10 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QLabel, QPushButton
 
 from tests.desk.conftest import Hand
-from yarvel.desk.dialogs.history import HistoryDialog
+from yarvel.desk.intake.history import HistoryDialog
 from yarvel.drawing.label import MARK, LabelText, label
-from yarvel.workshop.estimate import price_text
-from yarvel.workshop.pricing import cents
+from yarvel.workshop.money.estimate import price_text
+from yarvel.workshop.money.pricing import cents
 from yarvel.workshop.store import Store
 
 

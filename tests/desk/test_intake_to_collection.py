@@ -14,17 +14,17 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QWidget
 from tests.desk.conftest import Hand
 from tests.desk.test_instruments import Play, Played, play  # noqa: F401 (the fixture)
 from tests.ready import file_with
-from yarvel.desk.bench.hand_over import HandOverStation
+from yarvel.desk.stations.hand_over import HandOverStation
 from yarvel.drawing.primitives import Drawing
 from yarvel.figures.rules import HouseRules, Own
 from yarvel.planning.weighing import weighed
 from yarvel.route.balance import added_g
 from yarvel.route.card import sections, tasks
-from yarvel.workshop.dockets import HANDED_OVER
-from yarvel.workshop.pricing import bill_of
+from yarvel.workshop.dockets.records import HANDED_OVER
+from yarvel.workshop.money.pricing import bill_of
 from yarvel.workshop.store import Store
-from yarvel.workshop.tasks import DONE, STARTED
-from yarvel.workshop.work import Work, work_of
+from yarvel.workshop.work.docket_work import Work, work_of
+from yarvel.workshop.work.tasks import DONE, STARTED
 
 _A_GRAM = 61.5
 MOST_ACTIONS, MOST_SECONDS = 35, 300
@@ -125,7 +125,7 @@ def papers(monkeypatch: pytest.MonkeyPatch) -> list[Drawing]:
     """Every page that would be printed."""
     made: list[Drawing] = []
     monkeypatch.setattr(
-        "yarvel.desk.bench.papers.preview_and_print", lambda _window, pages, _title, *_more: made.extend(pages)
+        "yarvel.desk.papers.papers.preview_and_print", lambda _window, pages, _title, *_more: made.extend(pages)
     )
     return made
 

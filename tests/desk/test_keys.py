@@ -13,13 +13,13 @@ from PySide6.QtWidgets import QApplication, QComboBox, QDialog, QLineEdit, QMenu
 from tests.desk.conftest import Hand
 from tests.ready import file_with
 from yarvel.desk.actions import ACTIONS
-from yarvel.desk.bench.preview import Preview
-from yarvel.desk.dialogs.sign_in import FirstStartDialog
+from yarvel.desk.papers.preview import Preview
+from yarvel.desk.signing_in.sign_in_dialog import FirstStartDialog
 from yarvel.desk.widgets.manners import FRAME, fitting
 from yarvel.desk.widgets.plain_table import choose_row
 from yarvel.drawing.listing import list_pages
+from yarvel.workshop.dockets.words import without_marks, words_of
 from yarvel.workshop.store import Store
-from yarvel.workshop.words import without_marks, words_of
 
 X11_LINE_KEYS = {
     *("Ctrl+A", "Ctrl+C", "Ctrl+D", "Ctrl+E", "Ctrl+K", "Ctrl+U", "Ctrl+V", "Ctrl+X", "Ctrl+Shift+A"),

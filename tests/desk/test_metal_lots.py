@@ -7,8 +7,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QApplication
 
 from tests.desk.conftest import Hand
-from yarvel.desk.dialogs.metal_lots import MetalLotsDialog
-from yarvel.workshop.stock import LOT, StockItem
+from yarvel.desk.drawer.metal_lots import MetalLotsDialog
+from yarvel.workshop.drawer.stock import LOT, StockItem
 
 
 def opened(hand: Hand) -> MetalLotsDialog:

@@ -8,9 +8,9 @@ from PySide6.QtWidgets import QPushButton
 
 from tests.desk.conftest import Hand
 from tests.desk.test_whole_ring import answering
-from yarvel.desk.dialogs.alloys import AlloysDialog
-from yarvel.desk.dialogs.own_alloy import OwnAlloyDialog
-from yarvel.desk.dialogs.species import SpeciesDialog
+from yarvel.desk.house.alloys import AlloysDialog
+from yarvel.desk.house.own_alloy import OwnAlloyDialog
+from yarvel.desk.house.species import SpeciesDialog
 from yarvel.metals.alloys import head_mass_g
 from yarvel.planning.plan import HEAD_VOLUME
 from yarvel.stones.species import SPECIES

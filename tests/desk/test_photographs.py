@@ -9,7 +9,7 @@ from PySide6.QtCore import Qt
 
 from tests.desk.conftest import Hand
 from yarvel.desk.widgets.photo_strip import PhotoStrip, small
-from yarvel.workshop.dockets import Photograph
+from yarvel.workshop.dockets.records import Photograph
 
 
 def taken(folder: Path, name: str, colour: str) -> Path:

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QLabel, QWidget
 from tests.desk.conftest import Hand
 from yarvel.desk.repair.window import RepairWindow
 from yarvel.heads.places import numbers
-from yarvel.workshop.photo_marks import spots_on, with_spot
+from yarvel.workshop.dockets.photo_marks import spots_on, with_spot
 from yarvel.workshop.store import Store
 
 

@@ -33,8 +33,8 @@ from yarvel.desk.widgets.table_out import texts_of
 from yarvel.drawing.listing import bar_span, list_pages
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.repair import CAUSES
-from yarvel.workshop.dockets import HANDED_OVER, DocketEdit
-from yarvel.workshop.report_store import BroughtDocket, ChartedDocket, Reported, dockets_behind, reported
+from yarvel.workshop.dockets.records import HANDED_OVER, DocketEdit
+from yarvel.workshop.reports.report_store import BroughtDocket, ChartedDocket, Reported, dockets_behind, reported
 from yarvel.workshop.store import Store
 
 EMPTY = Reported([], [], [], {}, {}, 1)

@@ -13,10 +13,10 @@ from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from tests.conftest import BASE
-from yarvel.desk.edits import HEIGHT_RANGE, NOTCH_RANGE, can_type_over, dragged_to, typed_over
-from yarvel.desk.keeper import Keeper
-from yarvel.desk.runner import Runner
-from yarvel.desk.session import Session
+from yarvel.desk.background.runner import Runner
+from yarvel.desk.session.edits import HEIGHT_RANGE, NOTCH_RANGE, can_type_over, dragged_to, typed_over
+from yarvel.desk.session.session import Session
+from yarvel.desk.storing.keeper import Keeper
 from yarvel.desk.theme import THEMES
 from yarvel.exchange.job_file import accepted, checked_job
 from yarvel.figures.errors import StoreGoneError
@@ -25,7 +25,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.planning.documents import nested, value_at
 from yarvel.planning.job import merge_patch
 from yarvel.planning.plan import Plan, plan
-from yarvel.workshop.dockets import Docket, DocketEdit
+from yarvel.workshop.dockets.records import Docket, DocketEdit
 
 NOW = datetime(2031, 4, 9)
 
@@ -133,7 +133,7 @@ def test_a_drag_goes_as_far_as_a_job_may(planned: Callable[..., Plan]) -> None:
 def test_what_cannot_be_stored_is_tried_again_and_nothing_is_lost(
     qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr("yarvel.desk.keeper.RETRY_MS", 30)
+    monkeypatch.setattr("yarvel.desk.storing.keeper.RETRY_MS", 30)
     runner = Runner()
     keeper = Keeper(runner)
     written: list[DocketEdit] = []

@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QApplication, QComboBox, QInputDialog, QLineEdit, 
 from tests.desk.conftest import Hand
 from yarvel.desk.widgets.plain_table import choose_row
 from yarvel.workshop.store import Store
-from yarvel.workshop.tasks import DONE, STARTED, Task
+from yarvel.workshop.work.tasks import DONE, STARTED, Task
 
 CONTROL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
 

@@ -17,14 +17,14 @@ from PySide6.QtWidgets import QApplication, QComboBox, QDialog, QLineEdit, QPush
 from tests.desk.conftest import Hand
 from tests.private_server import PrivateServer
 from yarvel.clock import now
-from yarvel.desk import sign_in_guard
 from yarvel.desk.dialogs.clash import ClashDialog, label_of, shown
-from yarvel.desk.dialogs.people import PeopleDialog
-from yarvel.desk.dialogs.sign_in import FirstStartDialog, SignInDialog
+from yarvel.desk.signing_in import sign_in_guard
+from yarvel.desk.signing_in.people_dialog import PeopleDialog
+from yarvel.desk.signing_in.sign_in_dialog import FirstStartDialog, SignInDialog
 from yarvel.workshop.acts import WAITS, StartTask, TickLine
-from yarvel.workshop.authors import Author
-from yarvel.workshop.dockets import DocketEdit
-from yarvel.workshop.location import location
+from yarvel.workshop.dockets.records import DocketEdit
+from yarvel.workshop.storage.authors import Author
+from yarvel.workshop.storage.location import location
 from yarvel.workshop.store import Store
 from yarvel.workshop.waiting import WaitingEdits
 

@@ -11,11 +11,11 @@ from PySide6.QtCore import QMimeData, Qt
 from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit, QPushButton, QTableWidget
 
 from tests.desk.conftest import Hand
-from yarvel.desk.dialogs.history import HistoryDialog
+from yarvel.desk.intake.history import HistoryDialog
 from yarvel.desk.widgets.words import Line, Words, tip
 from yarvel.exchange.archive import Packed, write_archive
-from yarvel.workshop.location import location
-from yarvel.workshop.places import log_file
+from yarvel.workshop.storage.location import location
+from yarvel.workshop.storage.places import log_file
 from yarvel.workshop.store import Store
 
 SRC = Path(__file__).parents[2] / "src" / "yarvel" / "desk"

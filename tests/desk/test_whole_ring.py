@@ -11,8 +11,8 @@ from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import QApplication, QDialog, QFileDialog, QLabel, QLineEdit
 
 from tests.desk.conftest import Hand
-from yarvel.desk.dialogs.alloys import AlloysDialog
-from yarvel.desk.dialogs.templates import PDF, TemplatesDialog
+from yarvel.desk.house.alloys import AlloysDialog
+from yarvel.desk.papers.templates import PDF, TemplatesDialog
 from yarvel.exchange.price_file import Prices, write_prices
 from yarvel.figures.figure import FigureKey
 from yarvel.shanks.methods import METHODS

@@ -17,21 +17,21 @@ from tests.desk.conftest import Hand
 from tests.strategies import BUILT, jobs
 from yarvel.clock import today
 from yarvel.demo.scenario import OPENED_FIRST
-from yarvel.desk.bench.head import HeadStation
-from yarvel.desk.bench.papers import bench_pages
-from yarvel.desk.bench.preview import Preview
-from yarvel.desk.bench.seat import SeatStation
-from yarvel.desk.bench.shank import ShankStation
-from yarvel.desk.bench.stone import StoneStation
-from yarvel.desk.bench.take_in import read_date
-from yarvel.desk.bench.work_station import WorkStation
+from yarvel.desk.papers.papers import bench_pages
+from yarvel.desk.papers.preview import Preview
+from yarvel.desk.stations.head import HeadStation
+from yarvel.desk.stations.seat import SeatStation
+from yarvel.desk.stations.shank import ShankStation
+from yarvel.desk.stations.stone import StoneStation
+from yarvel.desk.stations.take_in import read_date
+from yarvel.desk.stations.work_station import WorkStation
 from yarvel.desk.widgets.figure_list import FigureRow
 from yarvel.exchange.job_file import parse_job
 from yarvel.figures.rules import HouseRules, Own
 from yarvel.planning.job import Job
 from yarvel.planning.plan import plan
 from yarvel.planning.weighing import weighed
-from yarvel.workshop.dockets import DocketEdit
+from yarvel.workshop.dockets.records import DocketEdit
 from yarvel.workshop.store import Store
 
 

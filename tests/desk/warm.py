@@ -10,8 +10,8 @@ from collections import defaultdict
 import pytest
 from PySide6.QtCore import QProcess
 
-from yarvel.desk import side_process
-from yarvel.desk.side_process import SideProcess
+from yarvel.desk.background import side_process
+from yarvel.desk.background.side_process import SideProcess
 
 
 class Warm:

@@ -9,8 +9,8 @@ from yarvel.drawing.label import MARK, modules
 from yarvel.drawing.metrics import box
 from yarvel.drawing.paper import A4, MARGIN
 from yarvel.drawing.primitives import Drawing, Path
-from yarvel.workshop.deed_codes import DeedCode, all_codes, read_code
-from yarvel.workshop.person import Person
+from yarvel.workshop.people.person import Person
+from yarvel.workshop.work.deed_codes import DeedCode, all_codes, read_code
 
 PEOPLE = [Person(key, f"Hands of the workshop's {key}th bench", "bench", ("setting",)) for key in range(1, 41)]
 

@@ -26,8 +26,8 @@ from yarvel.exchange.archive import FORMAT, Packed, read_archive, write_archive
 from yarvel.exchange.photograph import small_photograph
 from yarvel.figures.errors import JobError, YarvelError
 from yarvel.figures.rules import HouseRules
-from yarvel.workshop.archive_store import Brought, CancelledError
-from yarvel.workshop.dockets import DocketEdit
+from yarvel.workshop.dockets.archive_store import Brought, CancelledError
+from yarvel.workshop.dockets.records import DocketEdit
 from yarvel.workshop.store import Store
 
 RULES = HouseRules()

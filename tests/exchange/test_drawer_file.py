@@ -13,7 +13,7 @@ from yarvel.demo.drawer import drawer
 from yarvel.exchange.drawer_file import COLUMNS, read_drawer, write_drawer
 from yarvel.exchange.stock_file import read_stock
 from yarvel.figures.errors import JobError
-from yarvel.workshop.stock import BUR, HEAD, MOUNT, SETTING, WIRE, StockItem, bur_sizes
+from yarvel.workshop.drawer.stock import BUR, HEAD, MOUNT, SETTING, WIRE, StockItem, bur_sizes
 
 
 def written(path: Path, text: str) -> Path:

@@ -15,8 +15,8 @@ from yarvel.exchange.price_file import FORMAT, Prices, read_prices, write_prices
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules, Own, changed_rules, rules_from
 from yarvel.metals.alloys import ALLOYS
-from yarvel.workshop.dockets import Docket
-from yarvel.workshop.estimate import Estimate, is_stale, price_text
+from yarvel.workshop.dockets.records import Docket
+from yarvel.workshop.money.estimate import Estimate, is_stale, price_text
 
 AT = datetime(2031, 4, 9, 8, 30)
 

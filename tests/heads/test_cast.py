@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from tests.conftest import job_with
 from tests.strategies import BUILT
-from yarvel.desk.edits import style_patch
+from yarvel.desk.session.edits import style_patch
 from yarvel.exchange.plan_file import plan_document
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 
 from tests.conftest import BASE
 from tests.strategies import BUILT
-from yarvel.desk.edits import posts_patch, section_patch
+from yarvel.desk.session.edits import posts_patch, section_patch
 from yarvel.exchange.job_file import checked_job
 from yarvel.exchange.plan_file import plan_document
 from yarvel.figures.errors import JobError

@@ -35,8 +35,8 @@ from yarvel.planning.plan import Plan
 from yarvel.planning.repair import KNOCKED, MEND, NEIGHBOUR_BAND, REPLACE, TOO_SMALL, WORN, judge_head
 from yarvel.planning.weighing import weighed
 from yarvel.route.ways import ways_out
-from yarvel.workshop.claw_chart import chart_with, found_on, inspect_next, wear_since
-from yarvel.workshop.dockets import Docket
+from yarvel.workshop.dockets.claw_chart import chart_with, found_on, inspect_next, wear_since
+from yarvel.workshop.dockets.records import Docket
 
 RULES = HouseRules()
 

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from tests.conftest import BASE, job_with
 from tests.strategies import stones
-from yarvel.desk.edits import cut_patch
+from yarvel.desk.session.edits import cut_patch
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.styles import styles_for

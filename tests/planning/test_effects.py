@@ -11,7 +11,7 @@ from hypothesis import given
 
 from tests.strategies import jobs
 from yarvel.cli import main
-from yarvel.desk.edits import method_patch, rings_patch, style_patch
+from yarvel.desk.session.edits import method_patch, rings_patch, style_patch
 from yarvel.exchange.job_file import checked_job
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.styles import STYLES

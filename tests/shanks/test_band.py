@@ -14,7 +14,7 @@ from scipy.integrate import quad
 
 from tests.conftest import BASE
 from tests.strategies import BUILT
-from yarvel.desk.bench.sections_line import sections_of, sections_text
+from yarvel.desk.stations.sections_line import sections_of, sections_text
 from yarvel.drawing.ring_sheet import ring_sheet
 from yarvel.exchange.job_file import checked_job
 from yarvel.exchange.plan_file import plan_document

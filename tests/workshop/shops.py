@@ -11,12 +11,12 @@ import numpy as np
 from msgspec.structs import replace
 
 from yarvel.clock import kept
-from yarvel.workshop.day.axis import Axis, Hours
-from yarvel.workshop.day.inserting import insert
-from yarvel.workshop.day.shop import Hands, Order, Schedule, Shop, Step, ends, pieces
-from yarvel.workshop.day.timeline import Stations, timelines
+from yarvel.day.axis import Axis, Hours
+from yarvel.day.inserting import insert
+from yarvel.day.shop import Hands, Order, Schedule, Shop, Step, ends, pieces
+from yarvel.day.timeline import Stations, timelines
 from yarvel.workshop.store import Store
-from yarvel.workshop.tasks import Wanted
+from yarvel.workshop.work.tasks import Wanted
 
 SKILLS = ("mounting", "setting", "polishing", "checking")
 MONDAY = date(2031, 3, 3)

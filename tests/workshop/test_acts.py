@@ -9,11 +9,11 @@ import pytest
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.acts import DEEDS, Act, GiveTask, StartTask, StopTask, TickLine, WeighMetal, act_from, do
-from yarvel.workshop.authors import Author
-from yarvel.workshop.rights import NotAllowedError
+from yarvel.workshop.storage.authors import Author
+from yarvel.workshop.storage.rights import NotAllowedError
 from yarvel.workshop.store import Store
-from yarvel.workshop.tasks import OPEN, STARTED
 from yarvel.workshop.waiting import WaitingActs
+from yarvel.workshop.work.tasks import OPEN, STARTED
 
 AT = datetime(2031, 4, 9, 7, 0)
 

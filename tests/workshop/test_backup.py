@@ -16,9 +16,9 @@ from tests.patience import GIVE_UP_S
 from tests.ready import Fill
 from yarvel.demo.scenario import fill
 from yarvel.figures.errors import StoreError
-from yarvel.workshop.backup import KEPT_DAYS, backup, folder_of, nightly, restore, summary
-from yarvel.workshop.dockets import DocketEdit
-from yarvel.workshop.on_disk import check_digest
+from yarvel.workshop.dockets.records import DocketEdit
+from yarvel.workshop.storage.backup import KEPT_DAYS, backup, folder_of, nightly, restore, summary
+from yarvel.workshop.storage.on_disk import check_digest
 from yarvel.workshop.store import Store
 
 NOW = datetime(2031, 4, 9, 21, 15)
@@ -117,7 +117,7 @@ def test_what_is_no_whole_store_is_not_put_back(damage: str, store: Store, fille
 
 
 def test_a_large_store_is_copied_by_a_process_of_its_own(filled: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr("yarvel.workshop.backup.LARGE_BYTES", 1000)
+    monkeypatch.setattr("yarvel.workshop.storage.backup.LARGE_BYTES", 1000)
     made = nightly(filled, date(2031, 4, 9))
     assert made is not None and summary(made) == summary(filled)
     folder_of(filled).chmod(0o755)
@@ -138,7 +138,7 @@ def test_a_full_or_read_only_place_is_told_and_leaves_nothing(
     def full(_path: Path) -> None:
         raise OSError(28, "No space left on device")
 
-    monkeypatch.setattr("yarvel.workshop.on_disk.flush_file", full)
+    monkeypatch.setattr("yarvel.workshop.storage.on_disk.flush_file", full)
     with pytest.raises(StoreError, match="No space left on device"):
         backup(filled, tmp_path / "copy.sqlite")
     assert not list(tmp_path.glob("copy*"))

@@ -12,7 +12,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests import stated
-from yarvel.clock import here
+from yarvel.clock import here, kept
 from yarvel.desk.fine.balance_view import bar_of
 from yarvel.drawing.balance import PARTS, balance
 from yarvel.drawing.metrics import box
@@ -20,7 +20,7 @@ from yarvel.drawing.primitives import Path as Drawn
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import Act, WeighMetal, do
-from yarvel.workshop.fine_book import BOUGHT, Balance, month_of
+from yarvel.workshop.metal.fine_book import BOUGHT, Balance, month_of
 from yarvel.workshop.store import Store
 
 
@@ -45,7 +45,7 @@ def test_a_month_that_is_signed_off_takes_no_line(store: Store) -> None:
     assert {month: (one.by, one.on) for month, one in store.closings.all().items()} == {
         "2031-03": ("Yusra", "2031-04-09")
     }
-    late = Act(WeighMetal(BOUGHT, "18k-yellow", 1.5), datetime(2031, 3, 31, 23, 59))
+    late = Act(WeighMetal(BOUGHT, "18k-yellow", 1.5), kept(datetime(2031, 3, 31, 23, 59)))
     with pytest.raises(StoreError, match="2031-03: was signed off by Yusra on 2031-04-09"):
         do(store, late)
     store.fine.add(BOUGHT, "18k-yellow", 2.0)

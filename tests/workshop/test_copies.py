@@ -19,10 +19,10 @@ from tests.patience import GIVE_UP_S
 from tests.workshop.test_migrating import newer_store
 from yarvel.cli import main
 from yarvel.figures.errors import StoreError
-from yarvel.workshop.backup import KEPT_DAYS, backup, folder_of, nightly, restore, summary
-from yarvel.workshop.location import location
-from yarvel.workshop.moving import move_store
-from yarvel.workshop.on_disk import check_digest, digest_file
+from yarvel.workshop.storage.backup import KEPT_DAYS, backup, folder_of, nightly, restore, summary
+from yarvel.workshop.storage.location import location
+from yarvel.workshop.storage.moving import move_store
+from yarvel.workshop.storage.on_disk import check_digest, digest_file
 from yarvel.workshop.store import Store
 
 NOW = datetime(2031, 4, 9, 21, 15)
@@ -31,8 +31,9 @@ KILLED = """
 import os, signal, sys
 from datetime import datetime
 from pathlib import Path
-from yarvel.workshop import backup, moving
-from yarvel.workshop.location import location
+from yarvel.workshop.storage import backup
+from yarvel.workshop.storage import moving
+from yarvel.workshop.storage.location import location
 
 NAMES = {"execute", "backup", "commit", "fsync", "replace", "link", "unlink", "rename", "open", "close", "executemany"}
 
@@ -266,7 +267,7 @@ def test_a_password_is_kept_in_no_file_and_shown_in_no_message(
 def test_signals_do_not_leave_parts(small: Path, tmp_path: Path) -> None:
     """Ctrl+C in the middle of a copy."""
     script = (
-        "import os, signal, sys\nfrom pathlib import Path\nfrom yarvel.workshop import backup\n"
+        "import os, signal, sys\nfrom pathlib import Path\nfrom yarvel.workshop.storage import backup\n"
         "signal.signal(signal.SIGINT, signal.default_int_handler)\nbackup.write_digest = "  # ignored if begun with &
         "lambda *_: os.kill(os.getpid(), signal.SIGINT)\nbackup.backup(Path(sys.argv[1]), Path(sys.argv[2]))\n"
     )

@@ -11,15 +11,15 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from tests.ready import morning
-from yarvel.desk.money_acts import bill_page, receipt_page
+from yarvel.desk.papers.money_acts import bill_page, receipt_page
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import Act, PutCustomers, act_from, do
-from yarvel.workshop.authors import Author
-from yarvel.workshop.customers import Customer, Known, begun, joined, known_of, merged
-from yarvel.workshop.dockets import HANDED_OVER, DocketEdit, with_fields
-from yarvel.workshop.pricing import bill_of
-from yarvel.workshop.rights import BENCH, FRONT_DESK, OWNER, NotAllowedError
+from yarvel.workshop.dockets.records import HANDED_OVER, DocketEdit, with_fields
+from yarvel.workshop.money.pricing import bill_of
+from yarvel.workshop.people.customers import Customer, Known, begun, joined, known_of, merged
+from yarvel.workshop.storage.authors import Author
+from yarvel.workshop.storage.rights import BENCH, FRONT_DESK, OWNER, NotAllowedError
 from yarvel.workshop.store import Store
 
 

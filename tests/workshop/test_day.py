@@ -13,18 +13,17 @@ import pytest
 from msgspec.structs import replace
 
 from tests.workshop.shops import ALL_DAY, FT06, MONDAY, job_shop, made_up
-from yarvel.figures.errors import StoreError
-from yarvel.workshop.day.axis import Axis, Hours
-from yarvel.workshop.day.bits import Laying
-from yarvel.workshop.day.checking import faults
-from yarvel.workshop.day.dispatch import SETTINGS, AxisTooShortError, dispatch
-from yarvel.workshop.day.documents import plan_document, plan_from, shop_document, shop_from
-from yarvel.workshop.day.floor import floor
-from yarvel.workshop.day.inserting import anew
-from yarvel.workshop.day.mending import Mending, mend, moves
-from yarvel.workshop.day.promise import chances, promise, redispatched, simulate, with_order
-from yarvel.workshop.day.server import answer, helps, known
-from yarvel.workshop.day.shop import (
+from yarvel.day.axis import Axis, Hours
+from yarvel.day.bits import Laying
+from yarvel.day.checking import faults
+from yarvel.day.dispatch import SETTINGS, AxisTooShortError, dispatch
+from yarvel.day.documents import plan_document, plan_from, shop_document, shop_from
+from yarvel.day.floor import floor
+from yarvel.day.inserting import anew
+from yarvel.day.mending import Mending, mend, moves
+from yarvel.day.promise import chances, promise, redispatched, simulate, with_order
+from yarvel.day.server import answer, helps, known
+from yarvel.day.shop import (
     Hands,
     Order,
     Place,
@@ -37,9 +36,10 @@ from yarvel.workshop.day.shop import (
     late_days,
     weighed,
 )
-from yarvel.workshop.day.solving import Limits, improve, judged, kept_by_all
-from yarvel.workshop.day.turns import in_turns
-from yarvel.workshop.day.words import days_of, hours_of, hours_text, moment_of
+from yarvel.day.solving import Limits, improve, judged, kept_by_all
+from yarvel.day.turns import in_turns
+from yarvel.figures.errors import StoreError
+from yarvel.workshop.work.day_words import days_of, hours_of, hours_text, moment_of
 
 SIZES = [(6, 4, 3, 0.64), (14, 5, 5, 0.8), (24, 6, 6, 0.4), (8, 3, 1, 0.56)]
 REPEATED = Limits(seconds=60.0, deterministic=0.6)

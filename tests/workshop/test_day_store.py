@@ -10,6 +10,10 @@ import pytest
 from msgspec.structs import replace
 
 from yarvel.clock import kept, local
+from yarvel.day.axis import Hours, Week
+from yarvel.day.checking import faults
+from yarvel.day.dispatch import SETTINGS, dispatch
+from yarvel.day.mending import mend
 from yarvel.demo.large import fill_large
 from yarvel.desk.board.day_planner import Known
 from yarvel.desk.board.day_view import standing
@@ -17,17 +21,13 @@ from yarvel.desk.reports import late
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import Act, GiveTask, PinTask, PlanTasks, StartTask, act_from, do
-from yarvel.workshop.day.axis import Hours, Week
-from yarvel.workshop.day.checking import faults
-from yarvel.workshop.day.dispatch import SETTINGS, dispatch
-from yarvel.workshop.day.mending import mend
-from yarvel.workshop.day.proposing import propose
-from yarvel.workshop.day.reading import day_plan, frozen, read, shown_document
-from yarvel.workshop.dockets import DocketEdit
-from yarvel.workshop.report_store import OpenDocket, reported
-from yarvel.workshop.reports import AT_RISK, IN_TIME, due
+from yarvel.workshop.dockets.records import DocketEdit
+from yarvel.workshop.reports.records import AT_RISK, IN_TIME, due
+from yarvel.workshop.reports.report_store import OpenDocket, reported
 from yarvel.workshop.store import Store
-from yarvel.workshop.tasks import Task, Wanted, WorkLeft
+from yarvel.workshop.work.day_reading import day_plan, frozen, read, shown_document
+from yarvel.workshop.work.proposing import propose
+from yarvel.workshop.work.tasks import Task, Wanted, WorkLeft
 
 MONDAY = date(2031, 3, 3)
 MORNING = kept(datetime(2031, 3, 3, 8, 0))
@@ -93,13 +93,13 @@ def test_whoever_is_here_outside_the_open_hours_works_then(small: Store) -> None
 def test_of_very_many_those_promised_first_are_planned(small: Store, monkeypatch: pytest.MonkeyPatch) -> None:
     """What is in hand stays in, whatever it is promised for, and so does the docket that is asked about; what is left
     out is told."""
-    monkeypatch.setattr("yarvel.workshop.day_store.MOST_PLANNED", 2)
+    monkeypatch.setattr("yarvel.workshop.work.day_store.MOST_PLANNED", 2)
     snapshot = small.day.snapshot()
     assert [brief.id for brief in snapshot.dockets] == [1, 2] and snapshot.left_out == 1
     assert {task.docket_id for task in snapshot.tasks} == {1, 2}
     assert [brief.id for brief in small.day.snapshot(also=3).dockets] == [1, 3]
     small.tasks.start(of(small, 2)[0].id, named(small, "Orla"), MORNING)
-    monkeypatch.setattr("yarvel.workshop.day_store.MOST_PLANNED", 1)
+    monkeypatch.setattr("yarvel.workshop.work.day_store.MOST_PLANNED", 1)
     reading = read(small.day.snapshot())
     assert [order.key for order in reading.shop.orders] == [2]
     told = standing(day_plan(reading, dispatch(reading.shop)), Known(0, ()))

@@ -10,7 +10,7 @@ import pytest
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.acts import Act, TakeStock, act_from, do
-from yarvel.workshop.stock import HEAD, StockItem
+from yarvel.workshop.drawer.stock import HEAD, StockItem
 from yarvel.workshop.store import Store
 
 AT = datetime(2031, 4, 9, 8, 30)

@@ -13,22 +13,22 @@ from msgspec.structs import replace
 
 from tests.workshop.shops import MONDAY, made_up, one_docket
 from yarvel.clock import kept
+from yarvel.day.checking import faults
+from yarvel.day.dispatch import SETTINGS, dispatch
+from yarvel.day.documents import shop_document, shop_from
+from yarvel.day.mending import mend
+from yarvel.day.promise import simulate
+from yarvel.day.shop import Shop
+from yarvel.day.solving import Limits, improve
 from yarvel.desk.board.day_planner import Known
 from yarvel.desk.board.day_view import standing
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.acts import Act, PlanTasks, SendOut, act_from, do
-from yarvel.workshop.day.checking import faults
-from yarvel.workshop.day.dispatch import SETTINGS, dispatch
-from yarvel.workshop.day.documents import shop_document, shop_from
-from yarvel.workshop.day.mending import mend
-from yarvel.workshop.day.promise import simulate
-from yarvel.workshop.day.reading import day_plan, read
-from yarvel.workshop.day.shop import Shop
-from yarvel.workshop.day.solving import Limits, improve
-from yarvel.workshop.day.words import fetched_of, fetched_text
-from yarvel.workshop.errands import USUAL, Errand, errand_of
 from yarvel.workshop.store import Store
-from yarvel.workshop.tasks import Wanted
+from yarvel.workshop.work.day_reading import day_plan, read
+from yarvel.workshop.work.day_words import fetched_of, fetched_text
+from yarvel.workshop.work.errands import USUAL, Errand, errand_of
+from yarvel.workshop.work.tasks import Wanted
 
 MORNING = kept(datetime(2031, 3, 3, 8, 0))
 WORK = (Wanted("head", 60.0, 0.0, "bench"), Wanted("set", 30.0, 0.0, "bench"), Wanted("finish", 30.0, 0.0, "polishing"))

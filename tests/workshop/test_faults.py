@@ -22,14 +22,14 @@ from tests.patience import GIVE_UP_S
 from tests.private_server import PrivateServer
 from yarvel.clock import kept
 from yarvel.figures.errors import StoreError, StoreGoneError
-from yarvel.workshop.dockets import DocketEdit
+from yarvel.workshop.dockets.records import DocketEdit
 from yarvel.workshop.store import Store
 
 KILLS = 50
 TOP = Path(__file__).parents[2]
 KILLED = """
 import json, os, random, signal, sys
-from yarvel.workshop.dockets import DocketEdit
+from yarvel.workshop.dockets.records import DocketEdit
 from yarvel.workshop.store import Store
 
 place, kills, chance = sys.argv[1], int(sys.argv[2]), random.Random(4)
@@ -183,7 +183,8 @@ def test_a_folder_that_cannot_be_written_to_is_told(tmp_path: Path) -> None:
     closed.chmod(0o555)
     script = (
         "import os, sys\nfrom yarvel.workshop.store import Store\nfrom yarvel.figures.errors import StoreError\nimport "
-        "yarvel.workshop.migrating, alembic.command, sqlalchemy.dialects.sqlite\nos.umask(0)\nif os.getuid() == 0: "
+        "yarvel.workshop.storage.migrating, alembic.command, sqlalchemy.dialects.sqlite\n"
+        "os.umask(0)\nif os.getuid() == 0: "
         "os.setgroups([]); os.setegid(65534); os.seteuid(65534)\nfor place in (sys.argv[1] + '/store.sqlite', "
         "sys.argv[1] + '/new/store.sqlite'):\n    try:\n        Store(place).new_docket()\n        print('written')\n  "
         "  except StoreError as error:\n        print(error)\n"

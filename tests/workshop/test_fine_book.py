@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from yarvel.figures.errors import StoreError
-from yarvel.workshop.fine_book import (
+from yarvel.workshop.metal.fine_book import (
     BOUGHT,
     COUNTED,
     FILINGS,
@@ -25,7 +25,7 @@ from yarvel.workshop.fine_book import (
     balances,
     month,
 )
-from yarvel.workshop.fine_sums import metal_balances, overview
+from yarvel.workshop.metal.fine_sums import metal_balances, overview
 from yarvel.workshop.store import Store
 
 _LINES = st.lists(

@@ -6,8 +6,8 @@ from datetime import UTC, datetime
 from typing import Any
 
 from yarvel.shanks.methods import METHODS
-from yarvel.workshop.dockets import Change
-from yarvel.workshop.history_words import told
+from yarvel.workshop.dockets.history_words import told
+from yarvel.workshop.dockets.records import Change
 
 
 def said(before: dict[str, Any], after: dict[str, Any], claws: tuple[int, ...] = ()) -> str:

@@ -17,9 +17,10 @@ from yarvel.planning.weighing import weighed
 from yarvel.route.balance import given_back, taken
 from yarvel.route.running import route_of
 from yarvel.workshop.acts import Act, GiveBack, TakeLot, act_from, do
-from yarvel.workshop.fine_book import BOUGHT as BOUGHT_IN
-from yarvel.workshop.fine_book import ISSUED, OFFCUTS, RETURNED
-from yarvel.workshop.lots import (
+from yarvel.workshop.drawer.stock import LOT, NAMES, StockItem
+from yarvel.workshop.metal.fine_book import BOUGHT as BOUGHT_IN
+from yarvel.workshop.metal.fine_book import ISSUED, OFFCUTS, RETURNED
+from yarvel.workshop.metal.lots import (
     Need,
     back_as_lots,
     cut_length_mm,
@@ -30,7 +31,6 @@ from yarvel.workshop.lots import (
     suiting,
     suits,
 )
-from yarvel.workshop.stock import LOT, NAMES, StockItem
 from yarvel.workshop.store import Store
 
 NOW = datetime(2031, 4, 9, 9, 0)

@@ -26,10 +26,10 @@ from yarvel.route.balance import balances, taken
 from yarvel.route.card import CHECK, LABELS
 from yarvel.route.running import Route, route_of
 from yarvel.route.ways import repaired, route_of_way, ways_out
-from yarvel.workshop.claw_chart import chart_with
-from yarvel.workshop.dockets import Docket
-from yarvel.workshop.estimate import estimate, tasks_of
-from yarvel.workshop.work import metal_as_tested, told_of, way_of
+from yarvel.workshop.dockets.claw_chart import chart_with
+from yarvel.workshop.dockets.records import Docket
+from yarvel.workshop.money.estimate import estimate, tasks_of
+from yarvel.workshop.work.docket_work import metal_as_tested, told_of, way_of
 
 RULES = HouseRules()
 WORN = ClawFound(WORN_TIP, tip=0.2)

@@ -11,9 +11,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from yarvel.planning.job import FORMAT, patch_between
-from yarvel.workshop.authors import Author
-from yarvel.workshop.dockets import Docket, DocketEdit
-from yarvel.workshop.merging import EditClashError, merge, settled
+from yarvel.workshop.dockets.merging import EditClashError, merge, settled
+from yarvel.workshop.dockets.records import Docket, DocketEdit
+from yarvel.workshop.storage.authors import Author
 from yarvel.workshop.store import Store
 
 NAMES = st.sampled_from(("a", "b", "c"))

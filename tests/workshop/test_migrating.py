@@ -21,13 +21,13 @@ from yarvel.planning.job import from_document
 from yarvel.planning.plan import plan
 from yarvel.planning.repair import NEIGHBOUR_BAND
 from yarvel.route.checks import checks
-from yarvel.workshop.backup import summary
-from yarvel.workshop.claw_chart import found_on
-from yarvel.workshop.layout import HEAD
-from yarvel.workshop.migrating import SCRIPTS, bring_up_to_date, known_revisions, migrated, stored_revision
-from yarvel.workshop.on_disk import check_digest
+from yarvel.workshop.dockets.claw_chart import found_on
+from yarvel.workshop.storage.backup import summary
+from yarvel.workshop.storage.layout import HEAD
+from yarvel.workshop.storage.migrating import SCRIPTS, bring_up_to_date, known_revisions, migrated, stored_revision
+from yarvel.workshop.storage.on_disk import check_digest
 from yarvel.workshop.store import Store
-from yarvel.workshop.work import way_of
+from yarvel.workshop.work.docket_work import way_of
 
 LAYOUTS = Path(__file__).parent / "layouts"
 MOMENTS = 20
@@ -36,7 +36,8 @@ KILLED = """
 import os, signal, shutil, sys
 from pathlib import Path
 import sqlalchemy, sqlalchemy.dialects.sqlite, alembic.command, alembic.config, alembic.script
-from yarvel.workshop import migrating, on_disk
+from yarvel.workshop.storage import migrating
+from yarvel.workshop.storage import on_disk
 
 first, folder, moments = Path(sys.argv[1]), Path(sys.argv[2]), int(sys.argv[3])
 NAMES = {"execute", "executescript", "backup", "commit", "rollback", "fsync", "replace", "link", "unlink", "rename",
@@ -153,7 +154,7 @@ def test_a_full_disk_leaves_the_store_as_it_was_and_says_where_the_copy_is(tmp_p
     path = old_store("0001", tmp_path)
     before = summary(path)
     script = (
-        "import resource, signal, sys\nfrom yarvel.workshop.migrating import bring_up_to_date\nfrom "
+        "import resource, signal, sys\nfrom yarvel.workshop.storage.migrating import bring_up_to_date\nfrom "
         "yarvel.figures.errors import StoreError\nsignal.signal(signal.SIGXFSZ, signal.SIG_IGN)\nsize = "
         "int(sys.argv[2])\nresource.setrlimit(resource.RLIMIT_FSIZE, (size, size))\ntry:\n    "
         "bring_up_to_date(sys.argv[1])\nexcept StoreError as error:\n    print(error)\n"
@@ -178,7 +179,7 @@ AT_ONCE = """
 import os, sys
 import alembic.command, alembic.script
 from yarvel.workshop.store import Store
-from yarvel.workshop.work import way_of
+from yarvel.workshop.work.docket_work import way_of
 
 reading, writing = os.pipe()
 children = []
@@ -274,7 +275,7 @@ def test_migrations_are_frozen_history() -> None:
 
 def test_a_new_findable_field_opens_older_stores(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     """What today's code looks for does not reach into the migrations of old."""
-    monkeypatch.setattr("yarvel.workshop.words.FINDABLE", ("a_field_of_tomorrow",))
+    monkeypatch.setattr("yarvel.workshop.dockets.words.FINDABLE", ("a_field_of_tomorrow",))
     bring_up_to_date(old_store("0005", tmp_path))
 
 

@@ -21,10 +21,10 @@ from yarvel.cli import main
 from yarvel.demo.scenario import fill
 from yarvel.exchange.photograph import small_photograph
 from yarvel.figures.errors import StoreError
-from yarvel.workshop.dockets import DocketEdit
-from yarvel.workshop.location import location
-from yarvel.workshop.moving import contents, move_store
-from yarvel.workshop.preparing import KEPT_FOR_EVER, prepare_store
+from yarvel.workshop.dockets.records import DocketEdit
+from yarvel.workshop.storage.location import location
+from yarvel.workshop.storage.moving import contents, move_store
+from yarvel.workshop.storage.preparing import KEPT_FOR_EVER, prepare_store
 from yarvel.workshop.store import Store
 from yarvel.workshop.waiting import WaitingEdits
 

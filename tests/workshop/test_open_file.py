@@ -16,12 +16,12 @@ import pytest
 from tests.patience import GIVE_UP_S
 from yarvel.exchange.photograph import SmallPhotograph
 from yarvel.figures.errors import StoreError, StoreMovedError
-from yarvel.workshop.backup import summary
-from yarvel.workshop.dockets import DocketEdit
-from yarvel.workshop.location import location
-from yarvel.workshop.on_disk import identity_of
-from yarvel.workshop.open_file import put_strange_pages_aside
-from yarvel.workshop.stock import StockItem
+from yarvel.workshop.dockets.records import DocketEdit
+from yarvel.workshop.drawer.stock import StockItem
+from yarvel.workshop.storage.backup import summary
+from yarvel.workshop.storage.location import location
+from yarvel.workshop.storage.on_disk import identity_of
+from yarvel.workshop.storage.open_file import put_strange_pages_aside
 from yarvel.workshop.store import Store
 from yarvel.workshop.waiting import WaitingEdits
 
@@ -83,7 +83,7 @@ def test_a_file_put_back_is_worked_on_again(store: Store, store_path: Path, tmp_
 
 OTHER = """
 import sys, time
-from yarvel.workshop.stock import StockItem
+from yarvel.workshop.drawer.stock import StockItem
 from yarvel.workshop.store import Store
 store = Store(sys.argv[1])
 docket = store.new_docket("Theirs")
@@ -172,7 +172,7 @@ def test_pages_that_a_killed_window_left_are_not_taken_for_another_stores(tmp_pa
     "name", ["a#b.sqlite", "a?mode=memory.sqlite", "50%20off.sqlite", "two words.sqlite", "file:x"]
 )
 def test_a_store_of_any_name_opens_is_watched_and_copied(name: str, tmp_path: Path) -> None:
-    from yarvel.workshop.backup import backup, restore
+    from yarvel.workshop.storage.backup import backup, restore
 
     path = tmp_path / name
     store = Store(path)
@@ -186,7 +186,7 @@ def test_a_store_of_any_name_opens_is_watched_and_copied(name: str, tmp_path: Pa
 
 
 def test_stores_whose_names_differ_in_the_ending_share_nothing(tmp_path: Path) -> None:
-    from yarvel.workshop.backup import folder_of
+    from yarvel.workshop.storage.backup import folder_of
 
     one, two = tmp_path / "shop.sqlite", tmp_path / "shop.db"
     for path in (one, two):

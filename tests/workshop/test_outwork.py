@@ -12,18 +12,18 @@ from msgspec.structs import replace
 
 from tests.workshop.shops import MONDAY, made_up, one_docket
 from yarvel.clock import kept
+from yarvel.day.checking import faults
+from yarvel.day.dispatch import SETTINGS, dispatch
+from yarvel.day.mending import mend
+from yarvel.day.outwork import Outwork, given_out, laid, runs, ways_out
+from yarvel.day.shop import Order, Schedule, Shop, late_days
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.acts import Act, DoHere, PlanTasks, SendOut, act_from, do
-from yarvel.workshop.day.checking import faults
-from yarvel.workshop.day.dispatch import SETTINGS, dispatch
-from yarvel.workshop.day.mending import mend
-from yarvel.workshop.day.outwork import Outwork, given_out, laid, runs, ways_out
-from yarvel.workshop.day.reading import day_plan, read
-from yarvel.workshop.day.shop import Order, Schedule, Shop, late_days
-from yarvel.workshop.errands import USUAL, errand_of, stands_for
-from yarvel.workshop.standards import base_of, label_of
 from yarvel.workshop.store import Store
-from yarvel.workshop.tasks import Task, Wanted
+from yarvel.workshop.work.day_reading import day_plan, read
+from yarvel.workshop.work.errands import USUAL, errand_of, stands_for
+from yarvel.workshop.work.standards import base_of, label_of
+from yarvel.workshop.work.tasks import Task, Wanted
 
 MORNING = kept(datetime(2031, 3, 3, 8, 0))
 THERE = "out-outworker"

@@ -9,7 +9,7 @@ from tests.figures.test_own import BENITOITE, GREEN
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules, Own
 from yarvel.metals.alloys import ALLOYS
-from yarvel.workshop.fine_book import BOUGHT
+from yarvel.workshop.metal.fine_book import BOUGHT
 from yarvel.workshop.store import Store
 
 RULES = HouseRules(own=Own(metals=(GREEN,), species=(BENITOITE,)))
@@ -41,7 +41,7 @@ def test_what_something_names_stays(store: Store, where: str) -> None:
     elif where == "the fine book":
         store.fine.add(BOUGHT, GREEN.key, 5.0)
     else:
-        from yarvel.workshop.stock import StockItem
+        from yarvel.workshop.drawer.stock import StockItem
 
         store.drawer.add([StockItem(kind="sheet", code="S1", metal=GREEN.key, size_mm=1.0)])
     with pytest.raises(StoreError, match=f"own-green-gold is named by {where}"):

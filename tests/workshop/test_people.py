@@ -15,10 +15,10 @@ from tests.conftest import SHIPPED_COST
 from tests.ready import Fill, blank
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
-from yarvel.workshop import pins
-from yarvel.workshop.dockets import DocketEdit
-from yarvel.workshop.pins import digest_of, proof_of
-from yarvel.workshop.rights import ROLES, WHO_MAY, NotAllowedError
+from yarvel.workshop.dockets.records import DocketEdit
+from yarvel.workshop.people import pins
+from yarvel.workshop.people.pins import digest_of, proof_of
+from yarvel.workshop.storage.rights import ROLES, WHO_MAY, NotAllowedError
 from yarvel.workshop.store import Store
 
 PINS = {"Oona": "4411", "Ferran": "90210", "Yusra": "73731", "Ib": "555500"}

@@ -14,16 +14,16 @@ from hypothesis import strategies as st
 from PySide6.QtWidgets import QApplication
 
 from tests.pdf_text import texts
-from yarvel.desk.dialogs.letterhead import with_letterhead
-from yarvel.desk.money_acts import bill_page, receipt_page
+from yarvel.desk.papers.letterhead import with_letterhead
+from yarvel.desk.papers.money_acts import bill_page, receipt_page
 from yarvel.drawing.metrics import box
 from yarvel.drawing.painters.pdf import write_pdf
 from yarvel.drawing.paper import A4
 from yarvel.drawing.primitives import Drawing
 from yarvel.figures.rules import HouseRules, changed_rules, rules_from
-from yarvel.workshop.dockets import Docket
-from yarvel.workshop.estimate import price_text
-from yarvel.workshop.pricing import Bill, approval, approved_words, bill_of, cents
+from yarvel.workshop.dockets.records import Docket
+from yarvel.workshop.money.estimate import price_text
+from yarvel.workshop.money.pricing import Bill, approval, approved_words, bill_of, cents
 
 AT = datetime(2031, 4, 9, 8, 30)
 DAY = date(2031, 4, 9)

@@ -12,11 +12,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 from icalendar import Calendar
 
+from yarvel.day.axis import USUAL_WEEK, Hours
 from yarvel.exchange.report_file import calendar_text, safe, write_calendar, write_report
-from yarvel.workshop.day.axis import USUAL_WEEK, Hours
-from yarvel.workshop.dockets import Docket
-from yarvel.workshop.reports import AT_RISK, IN_TIME, LATE, NO_DATE, causes, due
-from yarvel.workshop.tasks import Task
+from yarvel.workshop.dockets.records import Docket
+from yarvel.workshop.reports.records import AT_RISK, IN_TIME, LATE, NO_DATE, causes, due
+from yarvel.workshop.work.tasks import Task
 
 TODAY = date(2031, 4, 9)
 AT = datetime(2031, 4, 1)

@@ -19,15 +19,15 @@ from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules, rules_from
 from yarvel.planning.job import merge_patch
 from yarvel.planning.plan import plan
-from yarvel.workshop.dockets import Docket, DocketEdit
-from yarvel.workshop.drawer_store import rules_of
-from yarvel.workshop.layout import HEAD
-from yarvel.workshop.migrating import SCRIPTS
-from yarvel.workshop.peek import peek, peek_rules
-from yarvel.workshop.places import default_store, demo_store
-from yarvel.workshop.schema import SettingRow
-from yarvel.workshop.stock import BUR, PLATE, StockItem
-from yarvel.workshop.stock import HEAD as HEADS
+from yarvel.workshop.dockets.peek import peek, peek_rules
+from yarvel.workshop.dockets.records import Docket, DocketEdit
+from yarvel.workshop.drawer.drawer_store import rules_of
+from yarvel.workshop.drawer.stock import BUR, PLATE, StockItem
+from yarvel.workshop.drawer.stock import HEAD as HEADS
+from yarvel.workshop.storage.layout import HEAD
+from yarvel.workshop.storage.migrating import SCRIPTS
+from yarvel.workshop.storage.places import default_store, demo_store
+from yarvel.workshop.storage.schema import SettingRow
 from yarvel.workshop.store import Store
 
 
@@ -172,8 +172,8 @@ def test_a_copy_is_made_before_a_migration(
         f'down_revision = "{HEAD}"\n'
         'def upgrade():\n    op.add_column("dockets", sa.Column("shelf", sa.Text()))\n'
     )
-    monkeypatch.setattr("yarvel.workshop.migrating.SCRIPTS", scripts)
-    monkeypatch.setattr("yarvel.workshop.migrating.HEAD", "9999")
+    monkeypatch.setattr("yarvel.workshop.storage.migrating.SCRIPTS", scripts)
+    monkeypatch.setattr("yarvel.workshop.storage.migrating.HEAD", "9999")
     again = Store(store_path)
     assert again.dockets()[0].customer == "Saltmarsh"
     again.close()

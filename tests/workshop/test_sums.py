@@ -6,12 +6,12 @@ from datetime import date, datetime, timedelta
 
 import pytest
 
-from yarvel.workshop.fine_book import balances, month
-from yarvel.workshop.fine_sums import docket_balances, month_sums, overview
-from yarvel.workshop.report_store import reported
+from yarvel.workshop.metal.fine_book import balances, month
+from yarvel.workshop.metal.fine_sums import docket_balances, month_sums, overview
+from yarvel.workshop.reports.report_store import reported
 from yarvel.workshop.store import Store
-from yarvel.workshop.task_sums import overview as task_overview
-from yarvel.workshop.task_sums import times_over_standard, work_left
+from yarvel.workshop.work.task_sums import overview as task_overview
+from yarvel.workshop.work.task_sums import times_over_standard, work_left
 
 AT = datetime(2031, 3, 28, 9, 0)
 

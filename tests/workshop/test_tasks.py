@@ -15,11 +15,11 @@ from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules, Own
 from yarvel.planning.plan import Plan
 from yarvel.planning.weighing import weighed
-from yarvel.workshop.dockets import Docket, DocketEdit
-from yarvel.workshop.estimate import CHECK, estimate, tasks_of
-from yarvel.workshop.standards import STANDARDS, label_of, learned, skill_of, with_pace
+from yarvel.workshop.dockets.records import Docket, DocketEdit
+from yarvel.workshop.money.estimate import CHECK, estimate, tasks_of
 from yarvel.workshop.store import Store
-from yarvel.workshop.tasks import DONE, OPEN, STARTED, Wanted
+from yarvel.workshop.work.standards import STANDARDS, label_of, learned, skill_of, with_pace
+from yarvel.workshop.work.tasks import DONE, OPEN, STARTED, Wanted
 
 
 class Clock:

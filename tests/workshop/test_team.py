@@ -12,8 +12,8 @@ from sqlalchemy import create_engine, text
 
 from tests.patience import GIVE_UP_S
 from yarvel.figures.errors import StoreError
-from yarvel.workshop.dockets import DocketEdit
-from yarvel.workshop.location import location
+from yarvel.workshop.dockets.records import DocketEdit
+from yarvel.workshop.storage.location import location
 from yarvel.workshop.store import Store
 
 

@@ -21,12 +21,12 @@ from tests.private_server import PrivateServer, binaries
 from tests.workshop.test_migrating import old_store
 from yarvel.cli import main
 from yarvel.figures.errors import StoreError, StoreGoneError
-from yarvel.workshop.authors import Author
-from yarvel.workshop.dockets import DocketEdit
-from yarvel.workshop.location import location
-from yarvel.workshop.moving import move_store
-from yarvel.workshop.preparing import prepare_store
-from yarvel.workshop.rights import NotSignedInError
+from yarvel.workshop.dockets.records import DocketEdit
+from yarvel.workshop.storage.authors import Author
+from yarvel.workshop.storage.location import location
+from yarvel.workshop.storage.moving import move_store
+from yarvel.workshop.storage.preparing import prepare_store
+from yarvel.workshop.storage.rights import NotSignedInError
 from yarvel.workshop.store import Store
 
 TEAM_SQL = Path(__file__).parents[2] / "share" / "team.sql"
@@ -225,7 +225,7 @@ def test_a_servers_own_older_layout_is_upgraded_and_mended(layout: str, team: st
     from alembic import command
     from alembic.config import Config
 
-    from yarvel.workshop.migrating import SCRIPTS
+    from yarvel.workshop.storage.migrating import SCRIPTS
 
     engine = create_engine(location(team).url)
     with engine.begin() as connection:
@@ -327,8 +327,8 @@ def read_beside(reader: Store, docket_id: int, answers: list[str]) -> None:
 
 KILLED_MOVE = """
 import os, signal, sys
-from yarvel.workshop import moving
-from yarvel.workshop.location import location
+from yarvel.workshop.storage import moving
+from yarvel.workshop.storage.location import location
 copied = moving._copy
 
 def copy(read, write, table):

@@ -13,16 +13,16 @@ from hypothesis import strategies as st
 
 from tests.workshop.shops import made_up
 from yarvel.clock import kept
+from yarvel.day.checking import faults
+from yarvel.day.dispatch import SETTINGS, dispatch
+from yarvel.day.mending import mend
+from yarvel.day.together import joined_slots, together
+from yarvel.day.turns import in_turns
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.acts import Act, JoinTasks, act_from, do
-from yarvel.workshop.day.checking import faults
-from yarvel.workshop.day.dispatch import SETTINGS, dispatch
-from yarvel.workshop.day.mending import mend
-from yarvel.workshop.day.reading import day_plan, read, shown_document
-from yarvel.workshop.day.together import joined_slots, together
-from yarvel.workshop.day.turns import in_turns
 from yarvel.workshop.store import Store
-from yarvel.workshop.tasks import Wanted
+from yarvel.workshop.work.day_reading import day_plan, read, shown_document
+from yarvel.workshop.work.tasks import Wanted
 
 MONDAY = date(2031, 3, 3)
 MORNING = kept(datetime(2031, 3, 3, 8, 0))

@@ -15,11 +15,11 @@ from pathlib import Path
 import pytest
 
 from tests.patience import GIVE_UP_S
-from yarvel.workshop.dockets import DocketEdit
-from yarvel.workshop.location import location
+from yarvel.workshop.dockets.records import DocketEdit
+from yarvel.workshop.storage.location import location
+from yarvel.workshop.storage.watching import watch
 from yarvel.workshop.store import Store
 from yarvel.workshop.waiting import WaitingEdits, gathered
-from yarvel.workshop.watching import watch
 
 EDIT = DocketEdit(
     ({"stone": {"depth_mm": 3.2}},),

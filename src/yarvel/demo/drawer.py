@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from yarvel.shanks.hanging import PINCHED, SOLDERED
-from yarvel.workshop.stock import (
+from yarvel.workshop.drawer.stock import (
     BAIL,
     BEZEL,
     BUR,

@@ -31,13 +31,13 @@ from yarvel.demo.year import (
     went_again,
 )
 from yarvel.figures.errors import JobError
-from yarvel.workshop.docket_rows import new_row
-from yarvel.workshop.errands import USUAL
-from yarvel.workshop.person import Person
-from yarvel.workshop.schema import ChangeRow, DocketRow, TaskRow, TaskTimeRow
-from yarvel.workshop.standards import skill_of
+from yarvel.workshop.dockets.rows import new_row
+from yarvel.workshop.people.person import Person
+from yarvel.workshop.storage.schema import ChangeRow, DocketRow, TaskRow, TaskTimeRow
 from yarvel.workshop.store import Store
-from yarvel.workshop.tasks import DONE, OPEN, STARTED, Wanted
+from yarvel.workshop.work.errands import USUAL
+from yarvel.workshop.work.standards import skill_of
+from yarvel.workshop.work.tasks import DONE, OPEN, STARTED, Wanted
 
 OPEN_DOCKETS = 60
 _A_DAY, _BACK_EVERY = 3, 6

@@ -9,10 +9,10 @@ from yarvel.demo.drawer import drawer
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.job import FORMAT, from_document
 from yarvel.planning.plan import plan
-from yarvel.workshop.customers import Customer
-from yarvel.workshop.estimate import tasks_of
-from yarvel.workshop.standards import skill_of
+from yarvel.workshop.money.estimate import tasks_of
+from yarvel.workshop.people.customers import Customer
 from yarvel.workshop.store import Store
+from yarvel.workshop.work.standards import skill_of
 
 
 def _job(

@@ -19,14 +19,14 @@ from yarvel.planning.plan import Plan, plan
 from yarvel.planning.repair import KNOCKED, NEIGHBOUR_BAND, TOO_SMALL, WORN
 from yarvel.route.balance import Balance, added_g, balances
 from yarvel.route.running import route_of
-from yarvel.workshop.claw_chart import chart_with
-from yarvel.workshop.customers import Customer
-from yarvel.workshop.dockets import Docket
-from yarvel.workshop.estimate import Estimate, tasks_of
-from yarvel.workshop.fine_book import BOUGHT, FILINGS, ISSUED, OFFCUTS, RETURNED, USED
-from yarvel.workshop.schema import AlloyRow, FineRow
+from yarvel.workshop.dockets.claw_chart import chart_with
+from yarvel.workshop.dockets.records import Docket
+from yarvel.workshop.metal.fine_book import BOUGHT, FILINGS, ISSUED, OFFCUTS, RETURNED, USED
+from yarvel.workshop.money.estimate import Estimate, tasks_of
+from yarvel.workshop.people.customers import Customer
+from yarvel.workshop.storage.schema import AlloyRow, FineRow
 from yarvel.workshop.store import Store
-from yarvel.workshop.tasks import Wanted
+from yarvel.workshop.work.tasks import Wanted
 
 _PRICES = {
     "18k-yellow": 57.0,

@@ -26,10 +26,10 @@ from yarvel.figures.errors import JobError, Problem, StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.job import FORMAT as JOB_FORMAT
 from yarvel.planning.job import is_measured, stand_in
-from yarvel.workshop.accepting import check_value
-from yarvel.workshop.archive_store import Brought
-from yarvel.workshop.docket_fields import NUMBER, STATE_BY, TEXT
-from yarvel.workshop.dockets import DETAILS, DOCUMENTS, FIELDS, STATES, Change, Docket, Photograph, file_stem
+from yarvel.workshop.dockets.accepting import check_value
+from yarvel.workshop.dockets.archive_store import Brought
+from yarvel.workshop.dockets.fields import NUMBER, STATE_BY, TEXT
+from yarvel.workshop.dockets.records import DETAILS, DOCUMENTS, FIELDS, STATES, Change, Docket, Photograph, file_stem
 
 FORMAT = "yarvel-archive/1"
 MOST_FILES, MOST_BYTES, MOST_JSON = 20_000, 2_000_000_000, 20_000_000

@@ -11,7 +11,7 @@ from yarvel.exchange.reading import check_regular
 from yarvel.exchange.stock_file import MOST_BYTES, MOST_PROBLEMS
 from yarvel.figures.errors import JobError, Problem
 from yarvel.metals.alloys import ALLOYS
-from yarvel.workshop.stock import HEAD, KINDS, MOUNT, NAMES, Kind, Measure, StockItem
+from yarvel.workshop.drawer.stock import HEAD, KINDS, MOUNT, NAMES, Kind, Measure, StockItem
 
 COLUMNS = ("kind", "code", "metal", "made_for_mm", *[name for name in NAMES if name not in ("kind", "code", "metal")])
 """Heads give ``made_for_mm``, all others ``size_mm``; both are read for either."""

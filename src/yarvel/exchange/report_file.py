@@ -8,8 +8,8 @@ from datetime import date, datetime, timedelta
 from pathlib import Path
 
 from yarvel.exchange.cells import safe
-from yarvel.workshop.dockets import HANDED_OVER
-from yarvel.workshop.reports import Promised
+from yarvel.workshop.dockets.records import HANDED_OVER
+from yarvel.workshop.reports.records import Promised
 
 
 def write_report(heads: Iterable[str], rows: Iterable[Iterable[str]], target: Path) -> None:

@@ -11,11 +11,11 @@ from msgspec import Struct, to_builtins
 from msgspec.structs import replace
 
 from yarvel.figures.errors import StoreError
-from yarvel.workshop.authors import NOBODY, Author, author_from
-from yarvel.workshop.customers import customer_from
-from yarvel.workshop.dockets import DocketEdit
-from yarvel.workshop.stock import NAMES, StockItem
-from yarvel.workshop.tasks import Standing, Wanted, standing_from
+from yarvel.workshop.dockets.records import DocketEdit
+from yarvel.workshop.drawer.stock import NAMES, StockItem
+from yarvel.workshop.people.customers import customer_from
+from yarvel.workshop.storage.authors import NOBODY, Author, author_from
+from yarvel.workshop.work.tasks import Standing, Wanted, standing_from
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store

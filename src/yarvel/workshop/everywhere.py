@@ -7,9 +7,9 @@ from typing import TYPE_CHECKING
 from msgspec import Struct
 
 from yarvel.metals.alloys import ALLOYS
-from yarvel.workshop.customers import Known
-from yarvel.workshop.dockets import Docket
-from yarvel.workshop.stock import KINDS, StockItem
+from yarvel.workshop.dockets.records import Docket
+from yarvel.workshop.drawer.stock import KINDS, StockItem
+from yarvel.workshop.people.customers import Known
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store
@@ -31,7 +31,7 @@ class Hits(Struct, frozen=True):
 
 def everywhere(store: Store, words: str) -> Hits:
     """All that holds every word; without any only the dockets that were changed last."""
-    from yarvel.workshop.finding import clean  # with SQL: a window starts without it
+    from yarvel.workshop.dockets.finding import clean  # with SQL: a window starts without it
 
     dockets = tuple(store.dockets(words, DOCKETS))
     wanted = [word for word in (clean(word) for word in words.split()) if word]

@@ -10,13 +10,13 @@ from sqlalchemy.orm import Session
 
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules, changed_rules, rules_from
-from yarvel.workshop.accepting import check_value
-from yarvel.workshop.merging import merge_object
-from yarvel.workshop.rights import CHANGE_RULES
-from yarvel.workshop.schema import DocketRow, FineRow, PutAsideRow, SettingRow, StockRow
+from yarvel.workshop.dockets.accepting import check_value
+from yarvel.workshop.dockets.merging import merge_object
+from yarvel.workshop.storage.rights import CHANGE_RULES
+from yarvel.workshop.storage.schema import DocketRow, FineRow, PutAsideRow, SettingRow, StockRow
 
 if TYPE_CHECKING:
-    from yarvel.workshop.connected import Connected
+    from yarvel.workshop.storage.connection import Connected
 
 _IDENTITY = "store_id"
 

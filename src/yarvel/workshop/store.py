@@ -9,28 +9,37 @@ from sqlalchemy import or_, select, update
 
 from yarvel.figures.errors import StoreError
 from yarvel.planning.job import FORMAT
-from yarvel.workshop.accepting import check_fields, check_job
-from yarvel.workshop.archive_store import ArchiveStore
-from yarvel.workshop.closing_store import ClosingStore
-from yarvel.workshop.connected import Connected
-from yarvel.workshop.customer_store import CustomerStore
-from yarvel.workshop.day_store import DayStore
-from yarvel.workshop.docket_rows import PATCHED, as_one_line, both_ways, docket_of, docket_row, findable, new_row, plain
-from yarvel.workshop.dockets import FIELDS, SILENT, TAKEN_IN, Change, Docket, DocketEdit
-from yarvel.workshop.drawer_store import DrawerStore
-from yarvel.workshop.edit_rights import acts_of
-from yarvel.workshop.finding import find, next_number, next_stone
-from yarvel.workshop.fine_store import FineStore
+from yarvel.workshop.dockets.accepting import check_fields, check_job
+from yarvel.workshop.dockets.archive_store import ArchiveStore
+from yarvel.workshop.dockets.edit_rights import acts_of
+from yarvel.workshop.dockets.finding import find, next_number, next_stone
+from yarvel.workshop.dockets.merging import EditClashError, merge
+from yarvel.workshop.dockets.photograph_store import PhotographStore
+from yarvel.workshop.dockets.records import FIELDS, SILENT, TAKEN_IN, Change, Docket, DocketEdit
+from yarvel.workshop.dockets.release import check_release
+from yarvel.workshop.dockets.rows import (
+    PATCHED,
+    as_one_line,
+    both_ways,
+    docket_of,
+    docket_row,
+    findable,
+    new_row,
+    plain,
+)
+from yarvel.workshop.dockets.words import words_of
+from yarvel.workshop.drawer.drawer_store import DrawerStore
 from yarvel.workshop.house_store import HouseStore
-from yarvel.workshop.merging import EditClashError, merge
-from yarvel.workshop.people_store import PeopleStore
-from yarvel.workshop.photograph_store import PhotographStore
-from yarvel.workshop.release import check_release
-from yarvel.workshop.rights import TAKE_IN
-from yarvel.workshop.schema import ChangeRow, DocketRow
-from yarvel.workshop.task_standing import leave_or_return
-from yarvel.workshop.task_store import TaskStore
-from yarvel.workshop.words import words_of
+from yarvel.workshop.metal.closing_store import ClosingStore
+from yarvel.workshop.metal.fine_store import FineStore
+from yarvel.workshop.people.customer_store import CustomerStore
+from yarvel.workshop.people.people_store import PeopleStore
+from yarvel.workshop.storage.connection import Connected
+from yarvel.workshop.storage.rights import TAKE_IN
+from yarvel.workshop.storage.schema import ChangeRow, DocketRow
+from yarvel.workshop.work.day_store import DayStore
+from yarvel.workshop.work.task_standing import leave_or_return
+from yarvel.workshop.work.task_store import TaskStore
 
 """Columns kept safe but not told in the history."""
 

@@ -15,10 +15,10 @@ from msgspec import Struct
 
 from yarvel.figures.errors import StoreError
 from yarvel.workshop.acts import Act, act_from
-from yarvel.workshop.authors import Author, author_from
-from yarvel.workshop.dockets import DocketEdit
-from yarvel.workshop.journal import Journal
-from yarvel.workshop.on_disk import flush_file
+from yarvel.workshop.dockets.records import DocketEdit
+from yarvel.workshop.storage.authors import Author, author_from
+from yarvel.workshop.storage.journal import Journal
+from yarvel.workshop.storage.on_disk import flush_file
 
 NEW = 0
 """Stands for a docket that is not taken in yet."""

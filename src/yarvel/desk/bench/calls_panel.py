@@ -7,12 +7,12 @@ from PySide6.QtGui import QEnterEvent, QHideEvent, QKeyEvent, QMouseEvent, QResi
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from yarvel.desk.dialogs.accept_call import AcceptDialog
-from yarvel.desk.session import Session
+from yarvel.desk.session.session import Session
 from yarvel.desk.widgets.level_mark import LevelMark
 from yarvel.desk.widgets.words import Words
 from yarvel.figures.working import value_text
 from yarvel.planning.calls.call import OK, Call
-from yarvel.workshop.work import work_calls
+from yarvel.workshop.work.docket_work import work_calls
 
 _EMPTY = (
     "No stone yet. Open the station Stone, lay the gauge on, type the first diameter and press Enter: the sheet and "

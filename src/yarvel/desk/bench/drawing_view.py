@@ -6,7 +6,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from yarvel.desk.session import Session
+from yarvel.desk.session.session import Session
 from yarvel.desk.theme import BODY_PX, TITLE_PX
 from yarvel.drawing.painters.qt import font, paint, text_box
 from yarvel.drawing.primitives import Drawing, Grip, Text
@@ -14,7 +14,7 @@ from yarvel.drawing.sheet import sheet
 from yarvel.drawing.stages import Seen, seen_at
 from yarvel.planning.plan import Plan
 from yarvel.route.running import Step
-from yarvel.workshop.work import Work
+from yarvel.workshop.work.docket_work import Work
 
 NATURAL_MM = 150.0
 LEAST_PER_MM, MOST_PER_MM = 4.4, 5.6

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 
 from yarvel.desk.bench.window import BenchWindow
-from yarvel.desk.dialogs.instruments import InstrumentsDialog
+from yarvel.desk.instruments.dialog import InstrumentsDialog
 
 HANDLERS: Mapping[str, Callable[[BenchWindow], object]] = {
     "new": lambda window: window.take_in(),

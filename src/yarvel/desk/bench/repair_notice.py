@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QWidget
 
-from yarvel.desk.session import Session
+from yarvel.desk.session.session import Session
 from yarvel.desk.widgets.words import Words
 from yarvel.route.ways import repair_lines
-from yarvel.workshop.work import way_of, work_of
+from yarvel.workshop.work.docket_work import way_of, work_of
 
 
 class RepairNotice(Words):

@@ -6,8 +6,8 @@ from PySide6.QtCore import QSize, Qt, QTimer
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QAbstractButton, QFrame, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
-from yarvel.desk.bench.stations import MISSING, Station
-from yarvel.desk.session import Session
+from yarvel.desk.session.session import Session
+from yarvel.desk.stations.station import MISSING, Station
 from yarvel.desk.theme import BODY_PX, TITLE_PX
 from yarvel.desk.widgets.level_mark import paint_level
 from yarvel.drawing.painters.qt import font

@@ -10,8 +10,8 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QResizeEvent
 from PySide6.QtWidgets import QWidget
 
 from yarvel.desk.bench.drawing_view import DrawingView
-from yarvel.desk.edits import can_type_over, claw_patch, dragged_to
-from yarvel.desk.session import Session
+from yarvel.desk.session.edits import can_type_over, claw_patch, dragged_to
+from yarvel.desk.session.session import Session
 from yarvel.desk.theme import FIELD_PX
 from yarvel.desk.widgets.fields import GaugeEdit, mark_wrong
 from yarvel.drawing.painters.qt import font, text_box

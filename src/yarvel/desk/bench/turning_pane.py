@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QSplitter, QVBoxLayout, QWidget
 
-from yarvel.desk.body_requests import BodyRequests
+from yarvel.desk.bench.body_requests import BodyRequests
 from yarvel.desk.widgets.turning_view import TurningView
 from yarvel.desk.widgets.words import Words
 

@@ -18,37 +18,37 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QApplication, QMainWindow, QSplitter, QToolBar, QVBoxLayout, QWidget
 
 from yarvel.desk.actions import ACTIONS, icon
+from yarvel.desk.bench.body_requests import BodyRequests
 from yarvel.desk.bench.calls_panel import CallsPanel
-from yarvel.desk.bench.checks import ChecksStation
-from yarvel.desk.bench.hand_over import HandOverStation
-from yarvel.desk.bench.head import HeadStation
 from yarvel.desk.bench.moved_notice import MovedNotice
 from yarvel.desk.bench.pane_round import PaneRound
-from yarvel.desk.bench.paper_acts import PaperActs
 from yarvel.desk.bench.repair_notice import RepairNotice
 from yarvel.desk.bench.run_panel import RunPanel
-from yarvel.desk.bench.seat import SeatStation
-from yarvel.desk.bench.shank import ShankStation
 from yarvel.desk.bench.sheet_view import SheetView
-from yarvel.desk.bench.stone import StoneStation
-from yarvel.desk.bench.take_in import TakeIn
 from yarvel.desk.bench.turning_pane import TurningPane
-from yarvel.desk.bench.work_station import WorkStation
 from yarvel.desk.bench.working_panel import WorkingPanel
-from yarvel.desk.body_requests import BodyRequests
+from yarvel.desk.board.task_windows import TaskWindows
 from yarvel.desk.customers.opener import CustomersOpener
-from yarvel.desk.docket_store import DocketStore
-from yarvel.desk.drawer_opener import DrawerOpener
-from yarvel.desk.finding import Finding
-from yarvel.desk.house_dialogs import HouseDialogs
-from yarvel.desk.instruments import Instruments
-from yarvel.desk.intake_acts import IntakeActs
-from yarvel.desk.lock import Lock
-from yarvel.desk.lots_opener import LotsOpener
-from yarvel.desk.money_acts import MoneyActs
-from yarvel.desk.session import Session
-from yarvel.desk.sign_in_guard import SignInGuard
-from yarvel.desk.task_windows import TaskWindows
+from yarvel.desk.drawer.lots_opener import LotsOpener
+from yarvel.desk.drawer.opener import DrawerOpener
+from yarvel.desk.finder.finding import Finding
+from yarvel.desk.house.dialogs import HouseDialogs
+from yarvel.desk.instruments.listening import Instruments
+from yarvel.desk.intake.intake_acts import IntakeActs
+from yarvel.desk.papers.money_acts import MoneyActs
+from yarvel.desk.papers.paper_acts import PaperActs
+from yarvel.desk.session.session import Session
+from yarvel.desk.signing_in.lock import Lock
+from yarvel.desk.signing_in.sign_in_guard import SignInGuard
+from yarvel.desk.stations.checks import ChecksStation
+from yarvel.desk.stations.hand_over import HandOverStation
+from yarvel.desk.stations.head import HeadStation
+from yarvel.desk.stations.seat import SeatStation
+from yarvel.desk.stations.shank import ShankStation
+from yarvel.desk.stations.stone import StoneStation
+from yarvel.desk.stations.take_in import TakeIn
+from yarvel.desk.stations.work_station import WorkStation
+from yarvel.desk.storing.docket_store import DocketStore
 from yarvel.desk.theme import THEMES, apply_theme
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.words import Words
@@ -102,10 +102,8 @@ class BenchWindow(QMainWindow):
         self.lots = LotsOpener(self, session, dockets, self.board.do_all)
         self.turning = TurningPane(self.bodies, colours, self)
         self.pane_round = PaneRound((self.run, self.sheet, self.calls, self.working, self.turning.view))
-        self.banner = Words(self)
-        self._kept_label = Words(self)
+        self.banner, self._kept_label, self._who_label = Words(self), Words(self), Words(self)
         self._kept_label.setContentsMargins(8, 0, 12, 0)
-        self._who_label = Words(self)
         self._who_label.setObjectName("who")
         self._who_label.setContentsMargins(12, 0, 8, 0)
         self._actions: dict[str, QAction] = {}

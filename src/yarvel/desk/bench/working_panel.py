@@ -6,7 +6,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QGuiApplication, QResizeEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from yarvel.desk.session import Session
+from yarvel.desk.session.session import Session
 from yarvel.desk.widgets.drawn import Drawn
 from yarvel.desk.widgets.words import Words
 from yarvel.drawing.mathematics import formula_drawing

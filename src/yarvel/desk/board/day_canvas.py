@@ -8,9 +8,9 @@ from PySide6.QtCore import QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPixmap, QResizeEvent
 from PySide6.QtWidgets import QAbstractScrollArea, QWidget
 
+from yarvel.day.axis import GRID_MINUTES
 from yarvel.desk.board.day_painting import HEAD_PX, LEAST_ROW_PX, NAMES_PX, ROW_PX, Drag, Look, Painting
-from yarvel.workshop.day.axis import GRID_MINUTES
-from yarvel.workshop.day.reading import Bar, DayPlan
+from yarvel.workshop.work.day_reading import Bar, DayPlan
 
 DAY, WEEK = 10.4, 2.1
 """Pixels a slot: a day in a window of 1280, or a week."""

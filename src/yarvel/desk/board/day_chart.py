@@ -10,8 +10,8 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QWheelEvent
 
 from yarvel.desk.board.day_canvas import DayCanvas
 from yarvel.desk.board.day_painting import HEAD_PX, NAMES_PX, Drag
-from yarvel.workshop.day.reading import Bar, DayPlan
-from yarvel.workshop.standards import label_of
+from yarvel.workshop.work.day_reading import Bar, DayPlan
+from yarvel.workshop.work.standards import label_of
 
 _NUDGE = timedelta(minutes=15)
 

@@ -8,8 +8,8 @@ from msgspec import Struct
 from PySide6.QtCore import QPointF, QRect, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QFont, QFontMetrics, QPainter, QPainterPath, QPen, QPolygonF
 
-from yarvel.workshop.day.reading import Bar, DayPlan
-from yarvel.workshop.standards import label_of
+from yarvel.workshop.work.day_reading import Bar, DayPlan
+from yarvel.workshop.work.standards import label_of
 
 NAMES_PX, HEAD_PX = 236, 46
 LEAST_ROW_PX, ROW_PX = 46, 72

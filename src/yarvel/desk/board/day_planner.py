@@ -6,13 +6,13 @@ from msgspec import Struct, convert, to_builtins
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 
-from yarvel.desk.side_process import SideProcess
+from yarvel.day.documents import plan_document, plan_from, shop_document
+from yarvel.day.mending import is_moved
+from yarvel.day.outwork import Way
+from yarvel.day.shop import Schedule, cost
+from yarvel.desk.background.side_process import SideProcess
 from yarvel.planning.documents import Document
-from yarvel.workshop.day.documents import plan_document, plan_from, shop_document
-from yarvel.workshop.day.mending import is_moved
-from yarvel.workshop.day.outwork import Way
-from yarvel.workshop.day.reading import DayPlan, Reading, day_plan, frozen
-from yarvel.workshop.day.shop import Schedule, cost
+from yarvel.workshop.work.day_reading import DayPlan, Reading, day_plan, frozen
 
 FRESH_SECONDS, AGAIN_SECONDS = 8.0, 4.0
 """How long a better plan is looked for: where none was shown yet, and where one was."""
@@ -51,7 +51,7 @@ class DayPlanner(QObject):
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self.seconds = FRESH_SECONDS, AGAIN_SECONDS
-        self.process = SideProcess("yarvel.workshop.day.server", self)
+        self.process = SideProcess("yarvel.day.server", self)
         self.process.answered.connect(self._on_answer)
         self.process.ended.connect(self._on_ended)
         self._number = 0

@@ -12,22 +12,22 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from yarvel import clock
 from yarvel.clock import kept
-from yarvel.desk.asking import Ask, DoAct
 from yarvel.desk.board.day_canvas import DAY, WEEK
 from yarvel.desk.board.day_chart import DayChart, Wish
 from yarvel.desk.board.day_planner import DayPlanner, Known
 from yarvel.desk.board.heat_button import HeatButton
 from yarvel.desk.board.remedies import OfferButton, WayRow
+from yarvel.desk.storing.asking import Ask, DoAct
 from yarvel.desk.widgets.words import Words
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import PinTask, PlanTasks, SendOut
-from yarvel.workshop.day.proposing import of_ten
-from yarvel.workshop.day.reading import Bar, DayPlan, Outcome, Reading, read, shown_document
-from yarvel.workshop.day.snapshot import Brief
-from yarvel.workshop.rights import NotAllowedError
-from yarvel.workshop.standards import skill_of
-from yarvel.workshop.tasks import Task, Wanted
+from yarvel.workshop.storage.rights import NotAllowedError
+from yarvel.workshop.work.day_reading import Bar, DayPlan, Outcome, Reading, read, shown_document
+from yarvel.workshop.work.proposing import of_ten
+from yarvel.workshop.work.snapshot import Brief
+from yarvel.workshop.work.standards import skill_of
+from yarvel.workshop.work.tasks import Task, Wanted
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store
@@ -176,7 +176,7 @@ class DayView(QWidget):
         def work(store: Store) -> tuple[Wanted, ...] | None:
             from yarvel.planning.job import from_document, is_measured
             from yarvel.planning.plan import plan
-            from yarvel.workshop.estimate import tasks_of
+            from yarvel.workshop.money.estimate import tasks_of
 
             docket = store.docket(brief.id)
             if not is_measured(docket.job_document.get("stone") or {}):

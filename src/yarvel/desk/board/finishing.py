@@ -6,7 +6,7 @@ from PySide6.QtCore import QObject, Signal
 
 from yarvel.desk.board.step_list import StepList
 from yarvel.workshop.acts import Deed, StopTask
-from yarvel.workshop.tasks import Task
+from yarvel.workshop.work.tasks import Task
 
 
 class Finishing(QObject):

@@ -9,9 +9,9 @@ from PySide6.QtGui import QKeySequence, QShortcut
 from PySide6.QtWidgets import QPushButton, QWidget
 
 from yarvel.workshop.acts import JoinTasks
-from yarvel.workshop.day.reading import DayPlan
-from yarvel.workshop.standards import base_of
-from yarvel.workshop.tasks import Task
+from yarvel.workshop.work.day_reading import DayPlan
+from yarvel.workshop.work.standards import base_of
+from yarvel.workshop.work.tasks import Task
 
 _KEYS = "Ctrl+G"
 

@@ -23,16 +23,16 @@ from PySide6.QtWidgets import (
 )
 
 from yarvel.clock import today
-from yarvel.desk.asking import Ask
-from yarvel.desk.taken_back import Step, remember
+from yarvel.day.axis import Hours, Week
+from yarvel.desk.session.taken_back import Step, remember
+from yarvel.desk.storing.asking import Ask
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.errors import StoreError
-from yarvel.workshop.day.axis import Hours, Week
-from yarvel.workshop.day.snapshot import USUAL_STATIONS, Absence
-from yarvel.workshop.day.words import DAYS, days_of, fetched_of, fetched_text, hours_of, hours_text, moment_of
-from yarvel.workshop.errands import USUAL, Errand
-from yarvel.workshop.person import Person
+from yarvel.workshop.people.person import Person
+from yarvel.workshop.work.day_words import DAYS, days_of, fetched_of, fetched_text, hours_of, hours_text, moment_of
+from yarvel.workshop.work.errands import USUAL, Errand
+from yarvel.workshop.work.snapshot import USUAL_STATIONS, Absence
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store

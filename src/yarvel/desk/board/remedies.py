@@ -5,12 +5,12 @@ from __future__ import annotations
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
+from yarvel.day.outwork import Way
 from yarvel.desk.board.day_planner import Known, Offer
 from yarvel.desk.widgets.words import Words
 from yarvel.workshop.acts import SendOut
-from yarvel.workshop.day.outwork import Way
-from yarvel.workshop.day.reading import DayPlan
-from yarvel.workshop.standards import label_of
+from yarvel.workshop.work.day_reading import DayPlan
+from yarvel.workshop.work.standards import label_of
 
 
 class OfferButton(QPushButton):

@@ -8,8 +8,8 @@ from PySide6.QtCore import QTimer, Signal
 from PySide6.QtWidgets import QWidget
 
 from yarvel.desk.widgets.words import Words
-from yarvel.workshop.deed_codes import START, DeedCode, all_codes, read_code
-from yarvel.workshop.person import Person
+from yarvel.workshop.people.person import Person
+from yarvel.workshop.work.deed_codes import START, DeedCode, all_codes, read_code
 
 _HOLDS_MS = 60_000
 
@@ -54,7 +54,7 @@ class ScannedDeeds(Words):
 
 def print_codes(parent: QWidget, people: Sequence[Person]) -> None:
     """The codes of all deeds, to be hung beside the board."""
-    from yarvel.desk.bench.papers import preview_and_print
+    from yarvel.desk.papers.papers import preview_and_print
     from yarvel.drawing.code_sheet import code_sheets
 
     pages = code_sheets([(one.words(people), one.code) for one in all_codes(people)])

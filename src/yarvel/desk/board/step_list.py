@@ -7,12 +7,12 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
-from yarvel.desk.asking import Ask
+from yarvel.desk.storing.asking import Ask
 from yarvel.desk.widgets.words import Words
 from yarvel.figures.rules import HouseRules
 from yarvel.operations.cautions import DEFER
-from yarvel.workshop.tasks import Task
-from yarvel.workshop.work import Told
+from yarvel.workshop.work.docket_work import Told
+from yarvel.workshop.work.tasks import Task
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store
@@ -60,7 +60,7 @@ class StepList(QWidget):
             return
 
         def work(store: Store) -> tuple[Told | None, tuple[str, ...]]:
-            from yarvel.workshop.work import told_of
+            from yarvel.workshop.work.docket_work import told_of
 
             docket = store.docket(task.docket_id)
             return told_of(task.operation, docket, rules), (*docket.ticks, *task.ticks)

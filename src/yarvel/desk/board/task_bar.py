@@ -9,11 +9,11 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QWidget
 
 from yarvel.desk.widgets.words import Line, tip
 from yarvel.workshop.acts import Deed, DoHere, GiveTask, SendOut
-from yarvel.workshop.deed_codes import HAND_ON, DeedCode
-from yarvel.workshop.errands import USUAL, stands_for
-from yarvel.workshop.person import Person
-from yarvel.workshop.standards import skill_of
-from yarvel.workshop.tasks import DONE, STARTED, Task
+from yarvel.workshop.people.person import Person
+from yarvel.workshop.work.deed_codes import HAND_ON, DeedCode
+from yarvel.workshop.work.errands import USUAL, stands_for
+from yarvel.workshop.work.standards import skill_of
+from yarvel.workshop.work.tasks import DONE, STARTED, Task
 
 _HERE = "here"
 _DONE_THERE = {one.operation for one in USUAL if one.does_it}

@@ -10,14 +10,14 @@ from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QVBoxLa
 
 from yarvel import clock
 from yarvel.clock import now
-from yarvel.desk.asking import Ask
+from yarvel.desk.storing.asking import Ask
 from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.row_filter import RowFilter
 from yarvel.desk.widgets.rows_on_demand import Row, RowsOnDemand
 from yarvel.desk.widgets.words import Line, Words
-from yarvel.workshop.person import Person
-from yarvel.workshop.task_sums import TaskOverview, overview
-from yarvel.workshop.tasks import Load, Task
+from yarvel.workshop.people.person import Person
+from yarvel.workshop.work.task_sums import TaskOverview, overview
+from yarvel.workshop.work.tasks import Load, Task
 
 _HEADS = ("Docket", "Task", "Who", "State", "Standard", "Taken", "Promised", "Note")
 _COLUMNS = ("docket", "operation", "person", "state", "standard", "", "promised", "note")

@@ -9,7 +9,6 @@ from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QUndoStack
 from PySide6.QtWidgets import QSplitter, QTabWidget, QVBoxLayout, QWidget
 
-from yarvel.desk.asking import Ask, DoAct
 from yarvel.desk.board.day_view import DayView
 from yarvel.desk.board.finishing import Finishing
 from yarvel.desk.board.hours_dialog import HoursDialog
@@ -17,14 +16,15 @@ from yarvel.desk.board.scanned_deeds import ScannedDeeds, print_codes
 from yarvel.desk.board.step_list import StepList
 from yarvel.desk.board.task_bar import TaskBar, board_button
 from yarvel.desk.board.task_list import TaskList
-from yarvel.desk.taken_back import Step, remember
+from yarvel.desk.session.taken_back import Step, remember
+from yarvel.desk.storing.asking import Ask, DoAct
 from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.words import Words
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import Deed, StartTask, StopTask, TickCheck
-from yarvel.workshop.errands import errand_of
-from yarvel.workshop.person import Person
-from yarvel.workshop.tasks import Task
+from yarvel.workshop.people.person import Person
+from yarvel.workshop.work.errands import errand_of
+from yarvel.workshop.work.tasks import Task
 
 _TICK_MS = 20_000
 _CHART_PX, _STEP_PX = 560, 210

@@ -10,7 +10,7 @@ from yarvel.clock import here
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.rows_on_demand import fill_rows, fit_columns
-from yarvel.workshop.customers import LABELS, Agreed
+from yarvel.workshop.people.customers import LABELS, Agreed
 
 _HEADS = ("When", "Who", "About", "Before", "After")
 

@@ -7,8 +7,8 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtGui import QUndoStack
 
-from yarvel.desk.docket_store import DocketStore
-from yarvel.desk.session import Session
+from yarvel.desk.session.session import Session
+from yarvel.desk.storing.docket_store import DocketStore
 
 if TYPE_CHECKING:
     from yarvel.desk.customers.window import CustomersWindow

@@ -23,9 +23,9 @@ from PySide6.QtWidgets import (
 )
 
 from yarvel.clock import here
-from yarvel.desk.asking import Ask, DoAct
 from yarvel.desk.customers.agreed_dialog import AgreedDialog, earlier_terms
 from yarvel.desk.customers.record_text import RecordText
+from yarvel.desk.storing.asking import Ask, DoAct
 from yarvel.desk.widgets.fields import QuietCombo
 from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.plain_table import plain_table
@@ -35,9 +35,9 @@ from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import PutCustomers
-from yarvel.workshop.customers import Agreed, Customer, Known, begun, check_customer, customer_from, merged
-from yarvel.workshop.dockets import CUSTOMER_KINDS, Docket
-from yarvel.workshop.pricing import bill_of
+from yarvel.workshop.dockets.records import CUSTOMER_KINDS, Docket
+from yarvel.workshop.money.pricing import bill_of
+from yarvel.workshop.people.customers import Agreed, Customer, Known, begun, check_customer, customer_from, merged
 
 _HEADS = ("Number", "Item", "Stands", "Promised", "Comes to")
 _EMPTY = "No customers yet: whoever stands on a docket is listed here."

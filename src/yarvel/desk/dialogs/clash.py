@@ -15,7 +15,7 @@ from PySide6.QtWidgets import (
 )
 
 from yarvel.desk.widgets.words import Words
-from yarvel.workshop.merging import Clash, EditClashError
+from yarvel.workshop.dockets.merging import Clash, EditClashError
 
 
 class ClashDialog(QDialog):

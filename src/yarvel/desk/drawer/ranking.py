@@ -25,8 +25,8 @@ from yarvel.planning.match_tubes import match_tubes, why_tube
 from yarvel.planning.plan import plan
 from yarvel.planning.weighing import weighed
 from yarvel.shanks.sizes import inside_diameter_mm
-from yarvel.workshop.stock import BAIL, BEZEL, HEAD, MOUNT, NOTCHED, SEATED, TUBE, StockItem
-from yarvel.workshop.stock_columns import bails_of, heads_of, is_tube, tubes_of
+from yarvel.workshop.drawer.stock import BAIL, BEZEL, HEAD, MOUNT, NOTCHED, SEATED, TUBE, StockItem
+from yarvel.workshop.drawer.stock_columns import bails_of, heads_of, is_tube, tubes_of
 
 Columns = tuple[tuple[str, str], ...]
 _OF_HEADS: Columns = (

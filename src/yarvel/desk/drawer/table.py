@@ -11,7 +11,7 @@ from PySide6.QtCore import QAbstractTableModel, QModelIndex, QObject, QPersisten
 from yarvel.desk.drawer.ranking import Ranking
 from yarvel.desk.widgets.row_order import ordered
 from yarvel.desk.widgets.words import tip
-from yarvel.workshop.stock import HEAD, KINDS, MOUNT, UNITS, StockItem
+from yarvel.workshop.drawer.stock import HEAD, KINDS, MOUNT, UNITS, StockItem
 
 _Index = QModelIndex | QPersistentModelIndex
 _SHOWN = (("code", "Code"), ("metal", "Metal"))

@@ -17,11 +17,11 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from yarvel.desk.docket_store import DocketStore
 from yarvel.desk.drawer.ranking import BAILS, Ranking, bail_patch, by_hand, patch_for, rank
 from yarvel.desk.drawer.table import DrawerTable
-from yarvel.desk.edits import style_patch
-from yarvel.desk.session import Session
+from yarvel.desk.session.edits import style_patch
+from yarvel.desk.session.session import Session
+from yarvel.desk.storing.docket_store import DocketStore
 from yarvel.desk.widgets.fields import QuietCombo
 from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.plain_table import choose_row, dress
@@ -30,7 +30,7 @@ from yarvel.figures.errors import JobError, StoreError
 from yarvel.metals.alloys import alloy_label, alloys_of
 from yarvel.planning.match_bails import takes_bail
 from yarvel.workshop.acts import TakeStock
-from yarvel.workshop.stock import BAIL, KINDS, TUBE, StockItem
+from yarvel.workshop.drawer.stock import BAIL, KINDS, TUBE, StockItem
 
 _TYPING_MS = 120
 _MEASURED_ROWS = 400

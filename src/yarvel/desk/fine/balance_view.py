@@ -12,7 +12,7 @@ from yarvel.drawing.balance import BalanceBar, balance
 from yarvel.drawing.painters.qt import paint
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import alloy_label
-from yarvel.workshop.fine_book import Balance
+from yarvel.workshop.metal.fine_book import Balance
 
 _PER_MM = 4.2
 _NARROWEST = 120.0

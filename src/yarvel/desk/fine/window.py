@@ -23,8 +23,8 @@ from PySide6.QtWidgets import (
 )
 
 from yarvel.clock import here, today
-from yarvel.desk.asking import Ask, DoAct
 from yarvel.desk.fine.balance_view import BalanceView
+from yarvel.desk.storing.asking import Ask, DoAct
 from yarvel.desk.widgets.fields import mark_wrong
 from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.plain_table import open_by, plain_table
@@ -36,11 +36,11 @@ from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import alloy_label, alloys_of
 from yarvel.workshop.acts import WAITS, ReverseLine, WeighMetal
-from yarvel.workshop.closing_store import Closing
-from yarvel.workshop.fine_book import KINDS, Balance, FineEntry, Month, month_of
-from yarvel.workshop.fine_store import LINE_COLUMNS
-from yarvel.workshop.fine_sums import BALANCE_COLUMNS, Overview, docket_balances, month_sums, overview
-from yarvel.workshop.person import Person
+from yarvel.workshop.metal.closing_store import Closing
+from yarvel.workshop.metal.fine_book import KINDS, Balance, FineEntry, Month, month_of
+from yarvel.workshop.metal.fine_store import LINE_COLUMNS
+from yarvel.workshop.metal.fine_sums import BALANCE_COLUMNS, Overview, docket_balances, month_sums, overview
+from yarvel.workshop.people.person import Person
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store

@@ -9,9 +9,9 @@ from yarvel.heads.places import numbers
 from yarvel.planning.calls.call import OK
 from yarvel.planning.plan import Plan
 from yarvel.planning.repair import judge_head
-from yarvel.workshop.claw_chart import found_on
-from yarvel.workshop.dockets import Docket
-from yarvel.workshop.photo_marks import spots_on
+from yarvel.workshop.dockets.claw_chart import found_on
+from yarvel.workshop.dockets.photo_marks import spots_on
+from yarvel.workshop.dockets.records import Docket
 
 
 def marks_on(docket: Docket | None, plan: Plan | None, rules: HouseRules, photograph_id: int) -> tuple[Mark, ...]:

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 from yarvel.clock import here
 from yarvel.desk.widgets.picture import Mark, Picture
 from yarvel.desk.widgets.words import Words
-from yarvel.workshop.dockets import Photograph
+from yarvel.workshop.dockets.records import Photograph
 
 
 class PhotographBeside(QWidget):

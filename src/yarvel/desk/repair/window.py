@@ -14,7 +14,7 @@ from yarvel.desk.repair.chart_view import ChartView
 from yarvel.desk.repair.findings_field import FindingsField
 from yarvel.desk.repair.photo_marks import marks_on
 from yarvel.desk.repair.photograph_beside import PhotographBeside
-from yarvel.desk.session import Session
+from yarvel.desk.session.session import Session
 from yarvel.desk.widgets.fields import GaugeEdit, mark_wrong
 from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.words import Words
@@ -22,10 +22,18 @@ from yarvel.heads.places import numbers
 from yarvel.heads.wear import WORK, ClawFound
 from yarvel.planning.repair import CAUSES, VERDICTS, Repair, claw_width_mm, judge_head
 from yarvel.route.ways import WayOut, ways_out
-from yarvel.workshop.claw_chart import MEASURES, MOST_MM, chart_with, found_on, inspect_next, measured, wear_since
-from yarvel.workshop.dockets import Docket, Photograph
-from yarvel.workshop.photo_marks import with_spot
-from yarvel.workshop.work import way_of
+from yarvel.workshop.dockets.claw_chart import (
+    MEASURES,
+    MOST_MM,
+    chart_with,
+    found_on,
+    inspect_next,
+    measured,
+    wear_since,
+)
+from yarvel.workshop.dockets.photo_marks import with_spot
+from yarvel.workshop.dockets.records import Docket, Photograph
+from yarvel.workshop.work.docket_work import way_of
 
 _LABELS = {"width": "Width", "tip": "Tip left over the crown", "behind": "Left behind the girdle"}
 _LABEL_WIDTH = 160

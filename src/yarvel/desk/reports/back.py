@@ -9,8 +9,8 @@ from yarvel.drawing.listing import Bar
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.styles import STYLES
 from yarvel.heads.wear import FINDINGS
-from yarvel.workshop.report_store import Reported
-from yarvel.workshop.reports import CAUSE_LABELS, Cause, causes
+from yarvel.workshop.reports.records import CAUSE_LABELS, Cause, causes
+from yarvel.workshop.reports.report_store import Reported
 
 _MOST_BARS = 8
 

@@ -12,9 +12,9 @@ from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
 from yarvel.drawing.listing import Bar
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
-from yarvel.workshop.claw_chart import inspect_next
-from yarvel.workshop.dockets import HANDED_OVER
-from yarvel.workshop.report_store import ChartedDocket, Reported
+from yarvel.workshop.dockets.claw_chart import inspect_next
+from yarvel.workshop.dockets.records import HANDED_OVER
+from yarvel.workshop.reports.report_store import ChartedDocket, Reported
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store

@@ -8,8 +8,8 @@ from yarvel.clock import here
 from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
 from yarvel.drawing.listing import Bar
 from yarvel.figures.rules import HouseRules
-from yarvel.workshop.history_words import fields_of, told
-from yarvel.workshop.report_store import Done, Reported
+from yarvel.workshop.dockets.history_words import fields_of, told
+from yarvel.workshop.reports.report_store import Done, Reported
 
 _MOST_BARS = 10
 

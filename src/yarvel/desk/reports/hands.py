@@ -8,8 +8,8 @@ from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
 from yarvel.drawing.listing import Bar
 from yarvel.figures.rules import HouseRules
 from yarvel.stones.cuts import CUTS
-from yarvel.workshop.report_store import Reported
-from yarvel.workshop.standards import label_of
+from yarvel.workshop.reports.report_store import Reported
+from yarvel.workshop.work.standards import label_of
 
 _MOST_BARS = 12
 

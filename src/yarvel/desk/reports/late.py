@@ -10,9 +10,9 @@ from msgspec.structs import replace
 from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
 from yarvel.drawing.listing import Bar
 from yarvel.figures.rules import HouseRules
-from yarvel.workshop.dockets import STATES
-from yarvel.workshop.report_store import Reported
-from yarvel.workshop.reports import AT_RISK, IN_TIME, LATE, NO_DATE, Due, due, promised_by_week
+from yarvel.workshop.dockets.records import STATES
+from yarvel.workshop.reports.records import AT_RISK, IN_TIME, LATE, NO_DATE, Due, due, promised_by_week
+from yarvel.workshop.reports.report_store import Reported
 
 
 def answer(found: Reported, _rules: HouseRules, today: date) -> Answer:

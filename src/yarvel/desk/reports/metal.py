@@ -8,8 +8,8 @@ from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
 from yarvel.drawing.listing import Bar
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import alloy_label
-from yarvel.workshop.fine_book import Balance
-from yarvel.workshop.report_store import Reported
+from yarvel.workshop.metal.fine_book import Balance
+from yarvel.workshop.reports.report_store import Reported
 
 
 def answer(found: Reported, rules: HouseRules, today: date) -> Answer:

@@ -9,8 +9,8 @@ from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
 from yarvel.drawing.listing import Bar
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
-from yarvel.workshop.report_store import Reported
-from yarvel.workshop.standards import Learnt, Standard, label_of
+from yarvel.workshop.reports.report_store import Reported
+from yarvel.workshop.work.standards import Learnt, Standard, label_of
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store

@@ -11,7 +11,7 @@ from msgspec import Struct
 
 from yarvel.drawing.listing import Bar
 from yarvel.figures.rules import HouseRules
-from yarvel.workshop.report_store import Reported
+from yarvel.workshop.reports.report_store import Reported
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store

@@ -20,11 +20,11 @@ from PySide6.QtWidgets import (
 
 from yarvel import clock
 from yarvel.clock import here, kept, now
-from yarvel.desk.asking import Ask
 from yarvel.desk.reports.bars_view import BarsView
 from yarvel.desk.reports.register import REPORTS
 from yarvel.desk.reports.report import Answer, Line, Report
 from yarvel.desk.reports.sorted_rows import SortedRows
+from yarvel.desk.storing.asking import Ask
 from yarvel.desk.widgets.fields import QuietCombo
 from yarvel.desk.widgets.manners import close_on_keys, open_at
 from yarvel.desk.widgets.plain_table import choose_row
@@ -34,8 +34,8 @@ from yarvel.desk.widgets.words import Words
 from yarvel.exchange.report_file import write_calendar, write_report
 from yarvel.figures.errors import StoreError
 from yarvel.figures.rules import HouseRules
-from yarvel.workshop.dockets import STATES
-from yarvel.workshop.report_store import MOST_BEHIND, OpenDocket, dockets_behind, reported
+from yarvel.workshop.dockets.records import STATES
+from yarvel.workshop.reports.report_store import MOST_BEHIND, OpenDocket, dockets_behind, reported
 
 if TYPE_CHECKING:
     from yarvel.workshop.store import Store

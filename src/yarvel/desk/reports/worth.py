@@ -10,9 +10,9 @@ from msgspec import Struct
 from yarvel.desk.reports.report import Answer, LeadingBar, Line, Report
 from yarvel.drawing.listing import Bar
 from yarvel.figures.rules import HouseRules
-from yarvel.workshop.dockets import HANDED_OVER
-from yarvel.workshop.pricing import bill_of
-from yarvel.workshop.report_store import BroughtDocket, Reported
+from yarvel.workshop.dockets.records import HANDED_OVER
+from yarvel.workshop.money.pricing import bill_of
+from yarvel.workshop.reports.report_store import BroughtDocket, Reported
 
 _MOST_BARS = 10
 

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QAbstractItemView, QListWidget, QListWidgetItem, Q
 
 from yarvel.clock import here
 from yarvel.desk.widgets.words import tip
-from yarvel.workshop.dockets import Photograph
+from yarvel.workshop.dockets.records import Photograph
 
 _SMALL = QSize(76, 58)
 

@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QWidget
 from yarvel.desk.theme import BODY_PX, LIGHT
 from yarvel.drawing.marks import level_shape
 from yarvel.drawing.painters.qt import font
-from yarvel.workshop.dockets import Photograph
+from yarvel.workshop.dockets.records import Photograph
 
 _MARK_PX, _ROUND_PX = 8.0, 15.0
 

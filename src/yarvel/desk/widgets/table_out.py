@@ -31,7 +31,7 @@ MOST_PRINTED = 1000
 
 def print_rows(parent: QWidget, heads: Sequence[str], rows: Sequence[Sequence[str]], title: str, today: date) -> None:
     """Preview and print rows of texts."""
-    from yarvel.desk.bench.papers import preview_and_print
+    from yarvel.desk.papers.papers import preview_and_print
 
     pages = list_pages(title, list(heads), [list(row) for row in rows], today.isoformat())
     preview_and_print(parent, pages, title)

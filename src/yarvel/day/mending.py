@@ -1,0 +1,245 @@
+"""The plan that was shown, after something has happened: moved only where it must be.
+
+Two ways are tried and the cheaper one is taken: everything keeps its order and is pushed to where it can be done, or
+what cannot stay goes into what is free. A docket whose steps are others now, or that is late so, is laid out anew in
+what is free then, where that is worth its moves.
+"""
+
+from __future__ import annotations
+
+from msgspec import Struct
+
+from yarvel.day.dispatch import AxisTooShortError
+from yarvel.day.inserting import anew, insert
+from yarvel.day.shop import Order, Place, Schedule, Shop, Step, cost, ends
+from yarvel.day.timeline import Stations, Timeline, timelines
+
+MOVE_SLOTS = 40.0
+"""What a moved step weighs against weighted slots of lateness in a plan mended without asking; a better one that moves
+more is offered. At 60 dockets pushing everything moved some 430 steps that did not have to move."""
+SHIFT_SLOTS = 6
+"""Half an hour with the same hands is a shift, and no move."""
+_STAYS_SLOTS = 24
+_SHIFT_SHARE = 0.05
+_HAND_ON_AFTER = 12
+"""Slots (an hour) that a step is pushed before others are asked whether they can do it sooner."""
+
+
+class Moves(Struct, frozen=True):
+    """What is otherwise than in the plan shown before: steps at another time or with other hands; what is new."""
+
+    moved: tuple[tuple[int, int], ...]
+    new: tuple[tuple[int, int], ...]
+
+
+def moves(before: Schedule, after: Schedule) -> Moves:
+    """What moved between two plans."""
+    return Moves(
+        tuple(key for key, place in after.items() if key in before and before[key] != place),
+        tuple(key for key in after if key not in before),
+    )
+
+
+def mend(shop: Shop, shown: Schedule) -> Schedule:
+    """The plan shown, mended for the shop as it is now.
+
+    Raises
+    ------
+    AxisTooShortError : not everything fits on the axis.
+    """
+    found = []
+    short: AxisTooShortError | None = None
+    for way in (_pushed, _into_gaps):
+        try:
+            found.append(way(shop, shown))
+        except AxisTooShortError as error:
+            short = error
+    if not found:
+        raise short or AxisTooShortError
+    best = min(found, key=lambda plan: _weighed(shop, shown, plan))
+    for order in _known(shop, shown):
+        first = next((place for place, step in enumerate(order.steps) if step.key not in shown), None)
+        if first is not None:
+            best = _sooner(shop, shown, best, order, first, changed=True)
+    return _pulled(shop, shown, best)
+
+
+def _pulled(shop: Shop, shown: Schedule, plan: Schedule) -> Schedule:
+    """Of dockets that are late, and later than people have seen them, what can be sooner where something is free; those
+    first that weigh most. What begins within two hours stays."""
+    done, late = ends(shop, plan), []
+    for order in _known(shop, shown):
+        before = shown.get(order.steps[-1].key)
+        later = before is None or done[order.key] > before.start + order.steps[-1].slots
+        if later and order.due is not None and done[order.key] > order.due:
+            late.append(order)
+    for order in sorted(late, key=lambda one: one.weight * ((one.due or 0) - done[one.key])):
+        stays = [
+            place
+            for place, step in enumerate(order.steps)
+            if step.start is not None or plan[step.key].start < order.release + _STAYS_SLOTS
+        ]
+        first = stays[-1] + 1 if stays else 0
+        if first < len(order.steps):
+            plan = _sooner(shop, shown, plan, order, first, changed=False)
+    return plan
+
+
+def _sooner(shop: Shop, shown: Schedule, plan: Schedule, order: Order, first: int, changed: bool) -> Schedule:
+    """The plan with a docket laid out anew from a step on, if that is worth its moves; of one whose steps are others
+    now (given out, say) also if it is fewer days late so."""
+    try:
+        other = anew(shop, order, plan, first, order.steps[first:])
+    except AxisTooShortError:
+        return plan
+    fewer = changed and cost(shop, other).days < cost(shop, plan).days
+    return other if fewer or _weighed(shop, shown, other) < _weighed(shop, shown, plan) else plan
+
+
+def is_moved(before: Place, after: Place) -> bool:
+    """Whether somebody who has seen the one is surprised by the other."""
+    return before.person != after.person or abs(before.start - after.start) > SHIFT_SLOTS
+
+
+def _weighed(shop: Shop, shown: Schedule, plan: Schedule) -> tuple[float, int]:
+    judged = cost(shop, plan)
+    changed = moves(shown, plan).moved
+    moved = sum(is_moved(shown[key], plan[key]) for key in changed)
+    weight = moved + _SHIFT_SHARE * (len(changed) - moved)
+    return judged.slots + MOVE_SLOTS * weight, judged.ends
+
+
+class Mending:
+    """What is placed so far: time taken, and how far each docket is."""
+
+    def __init__(self, shop: Shop) -> None:
+        self.shop = shop
+        self.lines: list[Timeline] = timelines(shop)
+        self.stations = Stations(shop)
+        self.plan: Schedule = {}
+        self.ready = {order.key: order.release for order in shop.orders}
+        self.who: dict[int, int] = {}
+        for _, step in shop.steps():
+            if step.start is not None and step.person is not None:
+                self.lines[step.person].take(step.start, step.start + step.slots)
+                self.stations.take(step.station, step.start, step.slots)
+
+    def place(self, order: Order, step: Step, person: int, start: int, reserved: bool) -> None:
+        """A step has its place."""
+        self.plan[step.key] = Place(person, start)
+        end = start + step.slots
+        self.lines[person].take(start, end)
+        if not reserved:
+            self.stations.take(step.station, start, step.slots)
+        self.who[step.task] = person
+        self.ready[order.key] = int(self.shop.axis.after(step.wait)[end])
+
+    def last_of(self, order: Order) -> int | None:
+        """Who had the last step of a docket that is placed."""
+        placed = [self.plan[step.key].person for step in order.steps if step.key in self.plan]
+        return placed[-1] if placed else None
+
+    def people(self, step: Step) -> tuple[int, ...]:
+        """Who may do it; the pieces of a task stay with one."""
+        if step.person is not None:
+            return (step.person,)
+        return (self.who[step.task],) if step.task in self.who else step.people
+
+    def earliest(self, step: Step, person: int, ready: int) -> int:
+        """Where a step fits first, the axis' size for nowhere."""
+        line = self.lines[person]
+        start = line.next(ready, step.slots)
+        while start < self.shop.axis.size and (later := self.stations.clash(step.station, start, step.slots)):
+            start = line.next(start + later, step.slots)
+        return start
+
+    def put_first(self, order: Order, step: Step, begin: int, preferred: int | None, patience: int = 0) -> None:
+        """As early as it can be from ``begin`` on; with the preferred hands unless others are sooner by more than
+        ``patience``."""
+        ready = max(self.ready[order.key], begin)
+        if step.start is not None and step.person is not None:
+            if ready <= step.start:
+                self.place(order, step, step.person, step.start, reserved=True)
+                return
+            self.lines[step.person].give_back(step.start, step.start + step.slots)
+            self.stations.take(step.station, step.start, step.slots, -1)
+        people = self.people(step)
+        tried = {one: self.earliest(step, one, ready) for one in people}
+        person = min(
+            people, key=lambda one: (tried[one] - (patience if one == preferred else 0), one != preferred, one)
+        )
+        if preferred in tried and tried[preferred] - ready <= patience:
+            person = preferred if preferred is not None else person
+        if tried[person] >= self.shop.axis.size:
+            raise AxisTooShortError
+        self.place(order, step, person, tried[person], reserved=False)
+
+    def add_new(self, shown: Schedule) -> Schedule:
+        """Dockets that were not in the plan shown go into what is free, the most pressing first."""
+        far = self.shop.axis.size
+        fresh = [
+            order for order in self.shop.orders if order.steps and not any(s.key in self.plan for s in order.steps)
+        ]
+        for order in sorted(fresh, key=lambda one: (one.due if one.due is not None else far, -one.weight, one.key)):
+            self.plan = insert(self.shop, order, self.plan, self.lines, self.stations)
+        return self.plan
+
+
+def _known(shop: Shop, shown: Schedule) -> list[Order]:
+    """Dockets of which something was in the plan shown."""
+    return [order for order in shop.orders if any(step.key in shown for step in order.steps)]
+
+
+def _pushed(shop: Shop, shown: Schedule) -> Schedule:
+    """Everything in the order of the plan shown, none earlier than there, each as soon as it can be."""
+    held = Mending(shop)
+    queue = []
+    for order in _known(shop, shown):
+        last = 0
+        for place, step in enumerate(order.steps):
+            last = shown[step.key].start if step.key in shown else last
+            queue.append((last, order.key, place, order, step))
+    heads = sorted(queue, key=lambda one: one[:3])
+    for last, _, _, order, step in heads:
+        kept = shown.get(step.key)
+        held.put_first(order, step, last if kept else 0, kept.person if kept else None, _HAND_ON_AFTER)
+    return held.add_new(shown)
+
+
+def _into_gaps(shop: Shop, shown: Schedule) -> Schedule:
+    """What can stay stays where it is; the rest goes into what is free."""
+    held = Mending(shop)
+    stays: set[tuple[int, int]] = set()
+    queue = []
+    for order in _known(shop, shown):
+        for place, step in enumerate(order.steps):
+            kept = shown.get(step.key)
+            queue.append((kept.start if kept else 0, order.key, place, order, step))
+            fixed = step.start is not None
+            if kept is not None and not fixed and kept.person in held.people(step):
+                line = held.lines[kept.person]
+                free = line.fits(kept.start, step.slots)
+                if free and not held.stations.clash(step.station, kept.start, step.slots):
+                    line.take(kept.start, kept.start + step.slots)
+                    held.stations.take(step.station, kept.start, step.slots)
+                    stays.add(step.key)
+    todo = {order.key: list(order.steps) for order in _known(shop, shown)}
+    while any(todo.values()):
+        _, key = min((_next_start(shown, steps), key) for key, steps in todo.items() if steps)
+        step = todo[key].pop(0)
+        order = next(one for one in shop.orders if one.key == key)
+        kept = shown.get(step.key)
+        if step.key in stays and kept is not None:
+            mine = held.who.get(step.task, kept.person) == kept.person
+            if kept.start >= held.ready[key] and mine:
+                held.place(order, step, kept.person, kept.start, reserved=True)
+                continue
+            held.lines[kept.person].give_back(kept.start, kept.start + step.slots)
+            held.stations.take(step.station, kept.start, step.slots, -1)
+        held.put_first(order, step, 0, kept.person if kept else None)
+    return held.add_new(shown)
+
+
+def _next_start(shown: Schedule, steps: list[Step]) -> int:
+    kept = shown.get(steps[0].key)
+    return kept.start if kept else 0

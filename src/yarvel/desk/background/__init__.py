@@ -1,0 +1,1 @@
+"""Work that the window does not wait for."""

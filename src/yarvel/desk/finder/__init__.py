@@ -1,0 +1,1 @@
+"""Finding anything from one line."""

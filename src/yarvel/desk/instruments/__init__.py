@@ -1,0 +1,1 @@
+"""Gauges, scales and scanners at this machine."""

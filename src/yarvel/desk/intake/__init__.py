@@ -1,0 +1,1 @@
+"""Taking in: labels, archives, photographs, history."""

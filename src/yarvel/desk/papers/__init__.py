@@ -1,0 +1,1 @@
+"""What is printed: bench card, sheets, templates, receipts and invoices."""

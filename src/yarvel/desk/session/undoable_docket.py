@@ -1,0 +1,167 @@
+"""The docket in hand as it is changed: every change checked and undoable, what is refused kept as it was typed."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QObject
+from PySide6.QtGui import QUndoCommand, QUndoStack
+
+from yarvel.desk.session.docket_in_hand import DocketInHand
+from yarvel.figures.errors import JobError, Problem
+from yarvel.figures.rules import HouseRules
+from yarvel.planning.documents import Document, nested
+from yarvel.planning.job import is_measured, merge_patch, patch_between, stand_in
+from yarvel.workshop.dockets.records import Docket, DocketEdit
+
+
+class JobEdit(QUndoCommand):
+    """One undoable change of the job document; changes of one field in one go are one step."""
+
+    def __init__(self, docket: UndoableDocket, after: Document, label: str, burst: str) -> None:
+        super().__init__(label)
+        self._docket = docket
+        self._before = docket.document
+        self._after = after
+        self._burst = burst
+
+    def id(self) -> int:
+        """All job edits may merge; ``mergeWith`` decides."""
+        return 1
+
+    def mergeWith(self, other: QUndoCommand) -> bool:
+        """Take up a following edit of the same burst."""
+        if not isinstance(other, JobEdit) or not self._burst or other._burst != self._burst:
+            return False
+        self._after = other._after
+        self.setObsolete(self._after == self._before)
+        return True
+
+    def redo(self) -> None:
+        """Make the change; what others changed beside it meanwhile stays."""
+        self._docket.put(merge_patch(self._docket.document, patch_between(self._before, self._after)), self._burst)
+
+    def undo(self) -> None:
+        """Take the change back; what others changed beside it meanwhile stays."""
+        self._docket.put(merge_patch(self._docket.document, patch_between(self._after, self._before)))
+
+
+class UndoableDocket(DocketInHand):
+    """The docket in hand, with what is typed but not accepted, and undo."""
+
+    def __init__(self, rules: HouseRules, parent: QObject | None = None) -> None:
+        super().__init__(rules, parent)
+        self.drafts: dict[str, str] = {}
+        self.undo_stack = QUndoStack(self)
+        self._burst = 0
+        self._origin: tuple[str, Document] = ("", self.document)
+
+    def open(self, docket: Docket) -> None:
+        """Take a docket in hand; undo starts anew."""
+        self.drafts = dict(docket.drafts)
+        self.problems = {path: Problem(path, f"{text!r} is not accepted", "") for path, text in self.drafts.items()}
+        self.undo_stack.clear()
+        super().open(docket)
+
+    def begin_new(self) -> None:
+        """An empty docket in hand; undo starts anew."""
+        self.drafts = {}
+        self.undo_stack.clear()
+        super().begin_new()
+
+    def patch(self, change: Document, label: str) -> bool:
+        """Apply a merge patch as one step."""
+        self.end_burst()
+        return self._apply(change, label, "", "")
+
+    def drag(self, change: Document, label: str) -> None:
+        """One step of a drag: planned without tolerance, merged into one undo step."""
+        self._dragging = True
+        self._apply(change, label, "drag", "", keep_draft=False)
+
+    def end_drag(self) -> None:
+        """The hand rests: plan again, whole."""
+        self._dragging = False
+        self.end_burst()
+        self._replan()
+
+    def end_burst(self) -> None:
+        """What comes next is a step of its own for undo."""
+        self._burst += 1
+        self.act_over.emit()
+
+    def _apply(self, change: Document, label: str, path: str, draft: str, keep_draft: bool = True) -> bool:
+        after = merge_patch(self.document, change)
+        problem = self._problem(after, path)
+        if problem is not None:
+            self._refuse(path, draft, problem, keep=keep_draft)
+            return False
+        if path in self.problems:
+            self._clear_draft(path)
+        self._push(after, label, path)
+        self._retry_drafts()
+        return True
+
+    def _push(self, after: Document, label: str, path: str) -> None:
+        burst = f"{path}#{self._burst}" if path else ""
+        if burst != self._origin[0]:
+            self._origin = burst, self.document
+        if after != self.document:
+            self.undo_stack.push(JobEdit(self, after, label, burst))
+
+    def _problem(self, document: Document, path: str) -> Problem | None:
+        from yarvel.exchange.job_file import checked_job
+
+        stone = document.get("stone") or {}
+        measured = is_measured(stone)
+        try:
+            checked_job(document if measured else {**document, "stone": {**stone, **stand_in(stone)}}, self.rules)
+        except JobError as error:
+            own = [problem for problem in error.problems if path and problem.path.startswith(path)]
+            others = [problem for problem in error.problems if measured or not problem.path.startswith("stone.")]
+            return next(iter(own + others), None)
+        return None
+
+    def _retry_drafts(self) -> None:
+        """A change may make acceptable what was refused before."""
+        for path, text in list(self.drafts.items()):
+            if path == "shank.size.value":
+                continue
+            values = [part.strip().replace(",", ".") for part in text.split(";")]
+            if not all(is_number(value) for value in values):
+                continue
+            numbers = [float(value) for value in values]
+            after = merge_patch(self.document, nested(path, numbers if path.endswith("diameters_mm") else numbers[0]))
+            if self._problem(after, path) is None:
+                self._clear_draft(path)
+                self._push(after, f"Accept {text}", path)
+
+    def _refuse(self, path: str, text: str, problem: Problem, keep: bool = True) -> None:
+        self.problems[path] = problem
+        if keep and path:
+            self._withdraw(path)
+            self.drafts[path] = text
+            self._keep_drafts()
+        self.problems_changed.emit()
+
+    def _withdraw(self, path: str) -> None:
+        """What was accepted on the way to a text that is refused does not count: back to before this go of typing."""
+        burst, before = self._origin
+        if burst == f"{path}#{self._burst}" and before != self.document:
+            self._push(before, "", path)
+
+    def _clear_draft(self, path: str) -> None:
+        self.problems.pop(path, None)
+        if self.drafts.pop(path, None) is not None:
+            self._keep_drafts()
+        self.problems_changed.emit()
+
+    def _keep_drafts(self) -> None:
+        self.edited.emit(DocketEdit((), {"drafts": dict(self.drafts)}))
+
+
+def is_number(text: str) -> bool:
+    """Whether a text can be read as a number, with a point or a comma."""
+    try:
+        float(text.strip().replace(",", ".").replace("−", "-"))
+    except ValueError:
+        return False
+    return True

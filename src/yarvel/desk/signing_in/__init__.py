@@ -1,0 +1,1 @@
+"""Who is here: signing in, the lock, people."""

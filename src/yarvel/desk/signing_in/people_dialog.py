@@ -1,0 +1,168 @@
+"""People: who works here, as what, with which skills; their PINs. What each role may do stands below."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QComboBox,
+    QDialog,
+    QGridLayout,
+    QHBoxLayout,
+    QPushButton,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from yarvel.desk.signing_in.sign_in_dialog import pin_field, result_of
+from yarvel.desk.storing.asking import Ask
+from yarvel.desk.widgets.manners import open_at
+from yarvel.desk.widgets.plain_table import plain_table
+from yarvel.desk.widgets.words import Line, Words
+from yarvel.workshop.people.person import Person
+from yarvel.workshop.storage.rights import ROLES, WHO_MAY
+from yarvel.workshop.work.standards import SKILLS
+
+if TYPE_CHECKING:
+    from yarvel.workshop.store import Store
+
+
+_HEADS = ("Name", "Role", "Skills", "Signs in")
+
+
+class PeopleDialog(QDialog):
+    """Every change goes to the store and comes back from there; what is refused is said below."""
+
+    def __init__(self, ask: Ask, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._ask = ask
+        self._people: list[Person] = []
+        self.setWindowTitle("People")
+        open_at(self, 860, 620)
+        self.rows = plain_table(self, _HEADS, "People")
+        self.rows.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
+        self.name = Line(self)
+        self.role = QComboBox(self)
+        for role, label in ROLES.items():
+            self.role.addItem(label, role)
+        self.skills = Line(self)
+        self.skills.setPlaceholderText(", ".join(SKILLS))
+        self.pin, self.old = pin_field(self, "people.pin", "New PIN"), pin_field(self, "people.old", "Old PIN")
+        for field, name, label in (
+            (self.name, "people.name", "Name"),
+            (self.role, "people.role", "Role"),
+            (self.skills, "people.skills", "Skills"),
+        ):
+            field.setObjectName(name)
+            field.setAccessibleName(label)
+        self.told = Words(self)
+        self.told.setObjectName("people.told")
+        self.told.setWordWrap(True)
+        self._lay_out()
+        self.rows.itemSelectionChanged.connect(self._on_chosen)
+        self.reload()
+
+    def _lay_out(self) -> None:
+        grid = QGridLayout()
+        for column, (label, field) in enumerate((("Name", self.name), ("Role", self.role), ("Skills", self.skills))):
+            grid.addWidget(Words(label, self), 0, column)
+            grid.addWidget(field, 1, column)
+        buttons = QHBoxLayout()
+        for name, text, act in (
+            ("add", "Somebody new", self._on_add),
+            ("change", "Change", self._on_change),
+            ("left", "Does not work here any more", self._on_left),
+        ):
+            buttons.addWidget(self._button(name, text, act))
+        buttons.addStretch(1)
+        pins = QHBoxLayout()
+        for label, field in (("New PIN", self.pin), ("Old PIN, for your own", self.old)):
+            pins.addWidget(Words(label, self))
+            pins.addWidget(field)
+        pins.addWidget(self._button("give", "Give the PIN", self._on_pin))
+        may = QGridLayout()
+        half = (len(WHO_MAY) + 1) // 2
+        for number, (deed, roles) in enumerate(WHO_MAY.items()):
+            line = Words(f"{deed[0].upper()}{deed[1:]}: {', '.join(roles)}", self)
+            line.setProperty("quiet", True)
+            line.setWordWrap(True)
+            may.addWidget(line, number % half, number // half, Qt.AlignmentFlag.AlignTop)
+        whole = QVBoxLayout(self)
+        whole.addWidget(self.rows, 1)
+        whole.addLayout(grid)
+        whole.addLayout(buttons)
+        whole.addLayout(pins)
+        whole.addWidget(self.told)
+        whole.addWidget(Words("Who may do what, once anybody has a PIN:", self))
+        whole.addLayout(may)
+
+    def _button(self, name: str, text: str, act: Callable[[], None]) -> QPushButton:
+        button = QPushButton(text, self)
+        button.setObjectName(f"people.{name}")
+        button.setAutoDefault(False)
+        button.clicked.connect(lambda _checked=False: act())
+        return button
+
+    def reload(self) -> None:
+        """Ask the store who is here."""
+        self._ask(lambda store: store.people.all(), self._show)
+
+    def _show(self, people: list[Person]) -> None:
+        self._people = people
+        self.rows.setRowCount(len(people))
+        for row, person in enumerate(people):
+            texts = (person.name, ROLES[person.role], ", ".join(person.skills), "with a PIN" if person.has_pin else "–")
+            for column, text in enumerate(texts):
+                item = QTableWidgetItem(text)
+                item.setData(Qt.ItemDataRole.UserRole, person.id)
+                self.rows.setItem(row, column, item)
+        self.rows.resizeColumnsToContents()
+
+    def _chosen(self) -> Person | None:
+        rows = {index.row() for index in self.rows.selectedIndexes()}
+        return self._people[min(rows)] if rows else None
+
+    def _on_chosen(self) -> None:
+        person = self._chosen()
+        if person is not None:
+            self.name.setText(person.name)
+            self.role.setCurrentIndex(self.role.findData(person.role))
+            self.skills.setText(", ".join(person.skills))
+
+    def _typed_skills(self) -> tuple[str, ...]:
+        return tuple(skill.strip() for skill in self.skills.text().split(",") if skill.strip())
+
+    def _do(self, work: Callable[[Store], object], done: str) -> None:
+        def answered(wrong: str) -> None:
+            self.told.setText(wrong or done)
+            self.reload()
+
+        self._ask(result_of(work), answered)
+
+    def _with_chosen(self, work: Callable[[Store, Person], object], done: str) -> None:
+        person = self._chosen()
+        if person is None:
+            self.told.setText("Choose somebody above first.")
+        else:
+            self._do(lambda store: work(store, person), f"{person.name}: {done}")
+
+    def _on_add(self) -> None:
+        name, role, skills = self.name.text(), str(self.role.currentData()), self._typed_skills()
+        self._do(lambda store: store.people.add(name, role, skills), f"{name} is here.")
+
+    def _on_change(self) -> None:
+        role, skills = str(self.role.currentData()), self._typed_skills()
+        self._with_chosen(lambda store, person: store.people.change(person.id, role, skills), f"now {ROLES[role]}.")
+
+    def _on_left(self) -> None:
+        self._with_chosen(lambda store, person: store.people.left(person.id), "does not work here any more.")
+
+    def _on_pin(self) -> None:
+        pin, old = self.pin.text(), self.old.text()
+        self._with_chosen(lambda store, person: store.people.set_pin(person.id, pin, old), "signs in with a PIN.")
+        self.pin.clear()
+        self.old.clear()

@@ -1,0 +1,1 @@
+"""The stations of the run, one module each, and the lines that they share."""

@@ -1,0 +1,262 @@
+"""Keeping: whatever is on the screen is on disk at once and in the store a moment later. There is no Save."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Collection
+
+from msgspec import Struct
+from msgspec.structs import replace
+from PySide6.QtCore import QObject, QTimer, Signal
+
+from yarvel.desk.background.runner import Runner
+from yarvel.figures.errors import StoreGoneError, YarvelError
+from yarvel.workshop.dockets.merging import EditClashError, settled
+from yarvel.workshop.dockets.records import Docket, DocketEdit
+from yarvel.workshop.storage.authors import Author
+from yarvel.workshop.storage.rights import NotSignedInError
+from yarvel.workshop.waiting import Refusal, WaitingEdits, gathered
+
+DELAY_MS = 200
+PAUSE_MS = 700
+"""An act that goes on (typing, dragging) is written once it rests this long, or when it is said to be over."""
+RETRY_MS = 2000
+
+Write = Callable[[int, DocketEdit], Docket]
+"""Writes an edit in its author's name and by their rights."""
+_Edits = tuple[DocketEdit, ...]
+
+
+class _Outcome(Struct, frozen=True):
+    """What became of one edit; None where it was not tried because one before it was not written."""
+
+    docket_id: int
+    edit: DocketEdit
+    found: Docket | YarvelError | None
+
+    @property
+    def waits(self) -> bool:
+        """Whether it may be otherwise later: the store is away, or its author has to sign in again."""
+        found = self.found
+        return (
+            found is None
+            or isinstance(found, StoreGoneError)
+            or (isinstance(found, NotSignedInError) and self.edit.author.signed)
+        )
+
+
+class Keeper(QObject):
+    """Gathers edits of one act and writes them, each in the name of whoever made it. What the store
+    cannot take now waits on disk and is tried again; what clashes with somebody else's change waits for an answer; what
+    is refused is told to its author and let go."""
+
+    kept = Signal(object)
+    failing = Signal(str)
+    unsigned = Signal(str)
+    clashed = Signal(object)
+    refused = Signal(int, object)
+
+    def __init__(self, runner: Runner, parent: QObject | None = None, waiting: WaitingEdits | None = None) -> None:
+        super().__init__(parent)
+        self._runner = runner
+        self._write: Write | None = None
+        self._on_disk = waiting
+        self._pending: dict[int, _Edits] = {}
+        self._writing: dict[int, _Edits] = {}
+        self._asking: dict[int, tuple[_Edits, EditClashError]] = {}
+        self._timer = QTimer(self)
+        self._timer.setSingleShot(True)
+        self._timer.timeout.connect(self._on_due)
+
+    def begin(self, write: Write) -> None:
+        """The store is open: write what has gathered, and from now on."""
+        self._write = write
+        if self._pending:
+            self._timer.start(0)
+
+    def keep(self, docket_id: int, edit: DocketEdit) -> None:
+        """Take an edit to be written soon; it is on disk when this returns. While its act goes on it is not written, so
+        that one act is one line of history."""
+        self.note(docket_id, edit)
+        self._pending[docket_id] = gathered(self._pending.get(docket_id, ()), edit)
+        if edit.act:
+            self._timer.start(PAUSE_MS)
+        elif not self._timer.isActive():
+            self._timer.start(DELAY_MS)
+
+    def act_over(self) -> None:
+        """The act in hand is over: what was made of it is written now."""
+        if self._timer.isActive() and self._timer.interval() == PAUSE_MS:
+            self._timer.start(0)
+
+    def note(self, docket_id: int, edit: DocketEdit) -> None:
+        """Only write an edit down on this machine's disk."""
+        if self._on_disk is not None:
+            try:
+                self._on_disk.add(docket_id, edit)
+            except OSError as error:
+                self.failing.emit(f"{error.strerror or error}: a disk with room that can be written to")
+
+    def wait_in(self, waiting: WaitingEdits) -> None:
+        """What is not stored waits in another place from now on (OSError: it still waits where it did)."""
+        waiting.replace(self._waiting())
+        old, self._on_disk = self._on_disk, waiting
+        if old is not None:
+            old.replace({})
+            old.close()
+
+    @property
+    def waiting(self) -> bool:
+        """Whether anything is not in the store yet."""
+        return bool(self._pending or self._writing or self._asking)
+
+    def unwritten_fields(self, docket_id: int) -> dict[str, object]:
+        """Columns of a docket that were changed here and are not in the store yet."""
+        edits = (*self._writing.get(docket_id, ()), *self._pending.get(docket_id, ()))
+        return {name: value for edit in edits for name, value in edit.fields.items()}
+
+    def settle(self, docket_id: int, keep_theirs: Collection[str]) -> None:
+        """Somebody has said which of the clashing fields stay as stored: the rest is written."""
+        if docket_id not in self._asking:
+            return
+        edits, error = self._asking.pop(docket_id)
+        first = replace(settled(error.docket, edits[0], keep_theirs), author=edits[0].author)
+        held: _Edits = ()
+        for edit in (first, *edits[1:], *self._pending.pop(docket_id, ())):
+            held = gathered(held, edit)
+        self._pending[docket_id] = held
+        self._timer.start(0)
+
+    def take_all(self) -> list[tuple[int, DocketEdit]]:
+        """Everything that is not yet known to be in the store, to be written on closing. What clashes stays on disk,
+        and is asked about at the next start."""
+        self._timer.stop()
+        taken = [(docket_id, edit) for docket_id, edits in self._writing.items() for edit in edits]
+        taken += [
+            (docket_id, edit)
+            for docket_id, edits in self._pending.items()
+            if docket_id not in self._asking
+            for edit in edits
+        ]
+        self._pending, self._writing = {}, {}
+        return taken
+
+    def signed(self, author: Author) -> None:
+        """Somebody has signed in: what they made earlier and could not be stored is tried again."""
+        for docket_id, edits in self._pending.items():
+            self._pending[docket_id] = tuple(
+                replace(edit, author=author) if edit.author == author else edit for edit in edits
+            )
+        if self._pending:
+            self._timer.start(0)
+
+    def _on_due(self) -> None:
+        write = self._write
+        if write is None or self._writing:
+            if write is not None and self._pending:
+                self._timer.start(DELAY_MS)
+            return
+        # what clashes waits for its answer: later edits of that docket would be written on top of the question
+        self._writing = {key: edits for key, edits in self._pending.items() if key not in self._asking}
+        self._pending = {key: edits for key, edits in self._pending.items() if key in self._asking}
+        writing = dict(self._writing)
+        if writing:
+            self._runner.run(
+                lambda: [outcome for key, edits in writing.items() for outcome in _tried(write, key, edits)],
+                self._on_written,
+            )
+
+    def _on_written(self, outcomes: list[_Outcome]) -> None:
+        # in order, docket by docket: behind one that waits or clashes nothing of that docket was tried
+        self._writing = {}
+        clashing = {outcome.docket_id for outcome in outcomes if isinstance(outcome.found, EditClashError)}
+        behind: dict[int, _Edits] = {}
+        for outcome in outcomes:
+            if isinstance(outcome.found, EditClashError):
+                self._asking[outcome.docket_id] = (outcome.edit,), outcome.found
+            elif outcome.waits and outcome.docket_id in clashing:
+                edits, error = self._asking[outcome.docket_id]
+                self._asking[outcome.docket_id] = (*edits, outcome.edit), error
+            elif outcome.waits:
+                behind[outcome.docket_id] = (*behind.get(outcome.docket_id, ()), outcome.edit)
+        for docket_id, edits in behind.items():
+            held = edits
+            for edit in self._pending.get(docket_id, ()):
+                held = gathered(held, edit)
+            self._pending[docket_id] = held
+        self._write_down()
+        self._tell(outcomes)
+
+    def _tell(self, outcomes: list[_Outcome]) -> None:
+        gone = [str(outcome.found) for outcome in outcomes if isinstance(outcome.found, StoreGoneError)]
+        # of acts of one docket written together only the last is told: in those before it, what follows is missing
+        last = {outcome.docket_id: outcome for outcome in outcomes if isinstance(outcome.found, Docket)}
+        for outcome in outcomes:
+            found = outcome.found
+            if isinstance(found, Docket):
+                if outcome is last[outcome.docket_id]:
+                    self.kept.emit(found)
+            elif isinstance(found, EditClashError):
+                self.clashed.emit(found)
+            elif isinstance(found, NotSignedInError) and outcome.waits:
+                self.unsigned.emit(str(found))
+            elif found is not None and not outcome.waits:
+                text = self._put_aside(outcome.docket_id, outcome.edit, str(found))
+                self.refused.emit(outcome.docket_id, Refusal(text, outcome.edit.author))
+        if gone:
+            self.failing.emit(gone[0])
+            self._timer.start(RETRY_MS)
+
+    def try_again(self) -> None:
+        """Something is otherwise: what waits is tried now."""
+        if self._pending:
+            self._timer.start(0)
+
+    def _put_aside(self, docket_id: int, edit: DocketEdit, why: str) -> str:
+        """What is refused, and what its author built on it, is kept for people to read; returns what to tell them."""
+        later = self._pending.get(docket_id, ())
+        if later and later[0].author == edit.author:
+            edit = edit.then(later[0])
+            self._pending[docket_id] = later[1:]
+            if not later[1:]:
+                del self._pending[docket_id]
+        if self._on_disk is None:
+            return why
+        try:
+            path = self._on_disk.put_aside(docket_id, edit, why)
+        except OSError:
+            return why
+        return f"{why} (what was refused is kept in {path})"
+
+    def _waiting(self) -> dict[int, _Edits]:
+        waiting = {docket_id: edits for docket_id, (edits, _) in self._asking.items()}
+        for held in (self._writing, self._pending):
+            for docket_id, edits in held.items():
+                waiting[docket_id] = (*waiting.get(docket_id, ()), *edits)
+        return waiting
+
+    def _write_down(self) -> None:
+        """Only what is not stored waits on disk from now on."""
+        if self._on_disk is None:
+            return
+        try:
+            self._on_disk.replace(self._waiting())
+        except OSError as error:
+            self.failing.emit(f"{error.strerror or error}: a disk with room that can be written to")
+
+
+def _tried(write: Write, docket_id: int, edits: _Edits) -> list[_Outcome]:
+    """Each in its turn; behind one that waits or clashes nothing more is tried."""
+    found: list[_Outcome] = []
+    held_up = False
+    for edit in edits:
+        outcome = _Outcome(docket_id, edit, None if held_up else _one(write, docket_id, edit))
+        held_up = held_up or outcome.waits or isinstance(outcome.found, EditClashError)
+        found.append(outcome)
+    return found
+
+
+def _one(write: Write, docket_id: int, edit: DocketEdit) -> Docket | YarvelError:
+    try:
+        return write(docket_id, edit)
+    except YarvelError as error:
+        return error

@@ -1,0 +1,25 @@
+"""What an edit of a docket amounts to, of all that rights are given for."""
+
+from __future__ import annotations
+
+from yarvel.workshop.dockets.fields import CHECKED_BY, PLANNED_BY, RELEASED_BY, STATE_BY, TAKEN_IN_BY
+from yarvel.workshop.dockets.records import FIELDS, HANDED_OVER, DocketEdit
+from yarvel.workshop.storage.rights import CHECK, HAND_OVER, MEASURE, MOVE_ON, PLAN, TAKE_IN
+
+_BY = {TAKEN_IN_BY: TAKE_IN, CHECKED_BY: CHECK, PLANNED_BY: PLAN, RELEASED_BY: HAND_OVER}
+"""The act that a change of a field amounts to, by who changes it."""
+
+
+def acts_of(edit: DocketEdit) -> set[str]:
+    """What an edit of a docket amounts to."""
+    acts = set()
+    for patch in edit.job_patches:
+        touched = set(patch) - {"format"}
+        acts |= ({MEASURE} if "stone" in touched else set()) | ({PLAN} if touched - {"stone"} else set())
+    for name, value in edit.fields.items():
+        by = FIELDS[name].by if name in FIELDS else TAKEN_IN_BY
+        if by == STATE_BY:
+            acts.add(HAND_OVER if value == HANDED_OVER else MOVE_ON)
+        elif by in _BY:
+            acts.add(_BY[by])
+    return acts

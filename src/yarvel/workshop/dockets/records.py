@@ -1,0 +1,182 @@
+"""Dockets as the rest of the program sees them: frozen records, no ORM."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from datetime import date, datetime
+from typing import Any
+
+import msgspec
+from msgspec import Struct
+
+from yarvel.workshop.dockets.fields import (
+    CHECKED_BY,
+    DATE,
+    DOCUMENT,
+    LIST,
+    NOBODY_BY,
+    NUMBER,
+    PLANNED_BY,
+    RELEASED_BY,
+    STATE_BY,
+    DocketField,
+    fields_of,
+    told,
+)
+from yarvel.workshop.storage.authors import NOBODY, Author
+
+TAKEN_IN, IN_WORK, READY, HANDED_OVER = "taken in", "in work", "ready", "handed over"
+STATES: dict[str, str] = {
+    TAKEN_IN: "taken in",
+    "planned": "planned",
+    IN_WORK: "in work",
+    "checking": "checking",
+    READY: "ready",
+    HANDED_OVER: "handed over",
+    "on hold": "on hold",
+}
+"""Where a docket stands: a key that stays (two words in it are a key like any other), and what it is called."""
+PUT_ASIDE = "put aside"
+"""How a docket stands that was taken in by mistake: kept with the reason, out of every list, found on asking."""
+CUSTOMER_KINDS = ("shop", "person")
+IMPORTANCE: dict[str, float] = {"urgent": 4.0, "may wait": 0.4}
+"""How pressing a docket can be, and what a minute of its lateness weighs against that of any other (1)."""
+_OWN: dict[str, Any] = {"kind": DOCUMENT, "silent": True, "free": True, "by": NOBODY_BY}
+"""What the program writes for itself."""
+MOST_G, MOST_PRICE = 100_000.0, 1e9
+SEVERAL = "edit"
+"""The field of a line of history that tells several fields which were changed in one act."""
+
+
+def file_stem(number: str) -> str:
+    """A docket's number as the name of a file: that of a second stone has a stroke in it."""
+    return number.replace("/", "-stone-")
+
+
+@dataclass(frozen=True)
+class Docket:
+    """One docket as stored. ``job_document`` may still lack its stone; ``drafts`` maps a field's path to typed
+    text that was not accepted; ``ticks`` are the checks ticked off; ``claw_chart`` what was found on each claw of a
+    head in for repair, ``measured`` what was measured before release; ``withdrawn`` why it was put aside."""
+
+    id: int
+    number: str
+    customer: str = field(metadata=told("customer", findable=True, copied=True, detail=False))
+    item: str = field(metadata=told("item", findable=True, copied=True, detail=False))
+    promised_on: date | None = field(metadata=told("promised for", kind=DATE, copied=True, detail=False))
+    state: str = field(metadata=told("state", one_of=STATES, findable=True, detail=False, by=STATE_BY))
+    job_document: dict[str, Any]
+    drafts: dict[str, str] = field(metadata=told("drafts", detail=False, **_OWN))
+    ticks: tuple[str, ...] = field(metadata=told("checks ticked", kind=LIST, detail=False, by=CHECKED_BY))
+    version: int
+    created_at: datetime
+    updated_at: datetime
+    customer_kind: str = field(default="", metadata=told("customer is", one_of=("", *CUSTOMER_KINDS), copied=True))
+    metal: str = field(default="", metadata=told("metal", findable=True, copied=True))
+    mark: str = field(default="", metadata=told("mark", findable=True, copied=True))
+    reported: str = field(default="", metadata=told("reported", findable=True, copied=True))
+    condition: str = field(default="", metadata=told("condition"))
+    weight_in_g: float | None = field(default=None, metadata=told("weight in, g", kind=NUMBER, most=MOST_G))
+    earlier_number: str = field(default="", metadata=told("came before as"))
+    claw_chart: dict[str, Any] = field(default_factory=dict, metadata=told("claw chart", kind=DOCUMENT, by=PLANNED_BY))
+    measured: dict[str, Any] = field(default_factory=dict, metadata=told("measured", kind=DOCUMENT, by=CHECKED_BY))
+    released_by: str = field(default="", metadata=told("released by", by=RELEASED_BY))
+    release_reason: str = field(default="", metadata=told("reason of release", by=RELEASED_BY))
+    stones_price: float | None = field(default=None, metadata=told("price of stones", kind=NUMBER, most=MOST_PRICE))
+    estimate: dict[str, Any] = field(default_factory=dict, metadata=told("estimate", **_OWN))
+    withdrawn: str = field(default="", metadata=told("put aside"))
+    outside_price: float | None = field(default=None, metadata=told("outside work", kind=NUMBER, most=MOST_PRICE))
+    deposit: float | None = field(default=None, metadata=told("deposit", kind=NUMBER, most=MOST_PRICE))
+    approved: dict[str, Any] = field(default_factory=dict, metadata=told("price approved", kind=DOCUMENT))
+    importance: str = field(default="", metadata=told("importance", one_of=("", *IMPORTANCE), copied=True))
+
+    @property
+    def standing(self) -> str:
+        """Where it stands, in words: its state, or that it was put aside."""
+        return PUT_ASIDE if self.withdrawn else STATES[self.state]
+
+
+def with_fields(docket: Docket, values: Mapping[str, object]) -> Docket:
+    """A docket with some of its fields as they are to be; what they may hold the store checks when it is written."""
+    changes: dict[str, Any] = dict(values)
+    return replace(docket, **changes)
+
+
+FIELDS: dict[str, DocketField] = fields_of(Docket)
+"""Every field of a docket that can be edited, by name."""
+DETAILS = tuple(name for name, one in FIELDS.items() if one.detail)
+"""Those beside customer, item, date, state, drafts and ticks."""
+SILENT = tuple(name for name, one in FIELDS.items() if one.silent)
+"""Those of whose becoming the history says nothing."""
+DOCUMENTS = tuple(name for name in DETAILS if FIELDS[name].kind == DOCUMENT)
+"""Details that hold an object, merged inside."""
+
+
+class DocketEdit(Struct, frozen=True):
+    """What to change on a docket: merge patches for its job, one after the other; plain columns by name.
+
+    Patches are kept apart because two merge patches in turn are not always one (a removal, then a new object).
+    ``job_seen`` holds beside each patch the one that leads back, ``fields_seen`` what a column held before: with them
+    the store knows what somebody else changed meanwhile. A change without them is simply made. ``author`` is who made
+    it, where that is not whoever the store acts for. ``act`` names what it is a part of (one drag, one word typed):
+    edits of one act are one line of history; one without a name is an act of its own.
+    """
+
+    job_patches: tuple[dict[str, Any], ...] = ()
+    fields: dict[str, Any] = msgspec.field(default_factory=dict)
+    job_seen: tuple[dict[str, Any] | None, ...] = ()
+    fields_seen: dict[str, Any] = msgspec.field(default_factory=dict)
+    author: Author = NOBODY
+    act: str = ""
+
+    @property
+    def silent(self) -> bool:
+        """Whether it changes only what the history does not tell."""
+        return not self.job_patches and set(self.fields) <= set(SILENT)
+
+    def __bool__(self) -> bool:
+        return bool(self.job_patches or self.fields)
+
+    def then(self, later: DocketEdit) -> DocketEdit:
+        """Both edits as one, the later one winning where they meet."""
+        later_seen = {name: value for name, value in later.fields_seen.items() if name not in self.fields}
+        return DocketEdit(
+            self.job_patches + later.job_patches,
+            {**self.fields, **later.fields},
+            self.seen_by_patch() + later.seen_by_patch(),
+            {**later_seen, **self.fields_seen},
+            later.author,
+            self.act if later.silent else later.act,
+        )
+
+    def seen_by_patch(self) -> tuple[dict[str, Any] | None, ...]:
+        """One entry a patch, None where nothing is known."""
+        return (*self.job_seen, *[None] * (len(self.job_patches) - len(self.job_seen)))
+
+
+class Change(Struct, frozen=True):
+    """One line of a docket's history: one act.
+
+    ``field`` is what was changed, or ``SEVERAL``: then ``before`` and ``after`` hold each of them by its name. Of the
+    job, the claw chart and what was measured they are merge patches, the one that leads back and the one that leads on;
+    lines of before hold the whole.
+    """
+
+    at: datetime
+    field: str
+    before: Any
+    after: Any
+    by: str = ""
+
+
+class Photograph(Struct, frozen=True):
+    """A photograph as stored: a JPEG of ``width`` by ``height`` pixels."""
+
+    id: int
+    at: datetime
+    by: str
+    caption: str
+    width: int
+    height: int
+    jpeg: bytes

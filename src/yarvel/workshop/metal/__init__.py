@@ -1,0 +1,1 @@
+"""The fine book: metal weighed, its sums, months signed off, lots."""

@@ -1,0 +1,1 @@
+"""What a docket comes to."""

@@ -1,0 +1,1 @@
+"""Who works here and who brings work."""

@@ -1,0 +1,152 @@
+"""Customers in the store: records that are only added to, and the dockets that are theirs."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import date, datetime
+from typing import TYPE_CHECKING
+
+from sqlalchemy import case, func, select, text
+from sqlalchemy.orm import Session
+
+from yarvel.figures.errors import StoreError
+from yarvel.workshop.dockets.accepting import check_date
+from yarvel.workshop.dockets.records import HANDED_OVER, Docket
+from yarvel.workshop.dockets.rows import docket_of
+from yarvel.workshop.people.customers import Agreed, Customer, Known, agreed, alike, check_customer, holding, known_of
+from yarvel.workshop.storage.rights import TAKE_IN
+from yarvel.workshop.storage.schema import CustomerRow, DocketRow, SettingRow
+
+if TYPE_CHECKING:
+    from yarvel.workshop.storage.connection import Connected
+
+_LOCK = 918275
+_NAMES_AT_ONCE = 200
+_TOLD = "told_to_look_again"
+
+
+class CustomerStore:
+    """Customers of an open store. Every method is one transaction; nothing that was known is ever deleted."""
+
+    def __init__(self, store: Connected) -> None:
+        self._store = store
+
+    def all(self, words: str = "", limit: int = 400) -> list[Known]:
+        """Customers of whom every word is found, whoever came last first."""
+        with self._store.transaction() as session:
+            in_house = func.sum(case((DocketRow.state == HANDED_OVER, 0), else_=1))
+            query = (
+                select(DocketRow.customer, func.count(), in_house, func.max(DocketRow.updated_at))
+                .where(DocketRow.customer != "", DocketRow.withdrawn == "")
+                .group_by(DocketRow.customer)
+            )
+            counted = [(name, count, int(open_), last) for name, count, open_, last in session.execute(query)]
+            return list(holding(known_of(_current(session), counted), words))[:limit]
+
+    def of(self, name: str) -> Customer | None:
+        """The record of whoever goes by a name on dockets; None where there is none."""
+        with self._store.transaction() as session:
+            return next((one for one in _current(session) if name in one.names), None)
+
+    def owners(self) -> dict[str, str]:
+        """By every name that a record gathers, the name that the record bears."""
+        with self._store.transaction() as session:
+            return {name: one.name for one in _current(session) for name in one.names}
+
+    def contacts(self) -> dict[str, str]:
+        """By every name that a record gathers, how they are reached, in a line."""
+        with self._store.transaction() as session:
+            held = _current(session)
+        return {name: ", ".join(one.contact.split("\n")) for one in held for name in one.names if one.contact}
+
+    def told(self) -> dict[int, str]:
+        """By docket the day, ISO, on which its customer was told that its head wants to be looked at again."""
+        with self._store.transaction() as session:
+            row = session.get(SettingRow, _TOLD)
+            held = row.value if row is not None and isinstance(row.value, dict) else {}
+            return {int(key): str(day) for key, day in held.items()}
+
+    def tell(self, docket_id: int, day: date | None) -> None:
+        """Somebody told the customer of a docket on that day; None: nobody has after all."""
+        check_date("told", day)
+        with self._store.transaction() as session:
+            self._store.guard(session, TAKE_IN)
+            row = session.get(SettingRow, _TOLD)
+            held = dict(row.value) if row is not None and isinstance(row.value, dict) else {}
+            held.pop(str(docket_id), None)
+            if day is not None:
+                held[str(docket_id)] = day.isoformat()
+            session.merge(SettingRow(name=_TOLD, value=held))
+
+    def current(self, keys: Sequence[str]) -> list[Customer]:
+        """Records by key as they hold now, also such as are gone."""
+        with self._store.transaction() as session:
+            return [one for one in _newest(session) if one.key in keys]
+
+    def history(self, key: str) -> list[Agreed]:
+        """What changed on a record, the newest first."""
+        query = select(CustomerRow).where(CustomerRow.key == key).order_by(CustomerRow.id)
+        with self._store.transaction() as session:
+            return agreed((row.at, row.by, _customer(row)) for row in session.scalars(query))
+
+    def dockets(self, names: Sequence[str], limit: int = 500) -> list[Docket]:
+        """The dockets of somebody of these names, newest change first."""
+        newest = DocketRow.updated_at.desc(), DocketRow.id.desc()
+        query = (
+            select(*DocketRow.__table__.c)
+            .where(DocketRow.customer.in_(list(names)[:_NAMES_AT_ONCE]), DocketRow.withdrawn == "")
+            .order_by(*newest)
+            .limit(limit)
+        )
+        with self._store.transaction() as session:
+            return [docket_of(row) for row in session.execute(query)]
+
+    def put(self, records: Sequence[Customer], seen: Sequence[Customer | None], at: datetime | None = None) -> None:
+        """Records become these; ``seen`` says how each was before (one that is so already is left as it is).
+
+        Raises
+        ------
+        StoreError : somebody changed one meanwhile, another record goes by one of the names, or it cannot be kept.
+        """
+        when = self._store.now() if at is None else at
+        for record in records:
+            check_customer(record)
+        with self._store.transaction() as session:
+            self._store.guard(session, TAKE_IN)
+            if session.get_bind().dialect.name == "postgresql":
+                session.execute(text(f"SELECT pg_advisory_xact_lock({_LOCK})"))
+            held = {one.key: one for one in _newest(session)}
+            wanted = {one.key: one for one in records}
+            for record, before in zip(records, seen, strict=True):
+                now = held.get(record.key)
+                if now == record:
+                    continue
+                if now != before:
+                    raise StoreError(f"{record.name}: was changed meanwhile: look again")
+                _check_names(record, [wanted.get(one.key, one) for one in held.values()])
+                session.add(CustomerRow(at=when, by=self._store.by, **record.document()))
+
+
+def _check_names(record: Customer, others: Sequence[Customer]) -> None:
+    """StoreError where another record goes by one of the names already."""
+    if record.gone:
+        return
+    mine = {alike(name) for name in record.names}
+    for other in others:
+        if other.key != record.key and not other.gone and mine & {alike(name) for name in other.names}:
+            raise StoreError(f"{record.name}: {other.name} goes by this name already: merge them, or another name")
+
+
+def _current(session: Session) -> list[Customer]:
+    return [one for one in _newest(session) if not one.gone]
+
+
+def _newest(session: Session) -> list[Customer]:
+    newest = select(func.max(CustomerRow.id)).group_by(CustomerRow.key)
+    rows = session.scalars(select(CustomerRow).where(CustomerRow.id.in_(newest)).order_by(CustomerRow.id))
+    return [_customer(row) for row in rows]
+
+
+def _customer(row: CustomerRow) -> Customer:
+    others = tuple(row.other_names)
+    return Customer(row.key, row.name, row.kind, row.contact, row.terms, row.note, others, row.gone)

@@ -1,0 +1,1 @@
+"""Reports over the whole workshop."""

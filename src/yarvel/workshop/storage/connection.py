@@ -1,0 +1,168 @@
+"""An open store as such: where it is, whose name it works in, its transactions, and what guards them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from copy import copy
+from datetime import datetime
+from pathlib import Path
+from typing import Any, Self
+
+from sqlalchemy import func, or_, select
+from sqlalchemy.exc import DataError, DBAPIError, IntegrityError, InternalError, ProgrammingError
+from sqlalchemy.orm import Session
+
+from yarvel.clock import now
+from yarvel.figures.errors import StoreError, StoreGoneError
+from yarvel.workshop.storage.authors import Author
+from yarvel.workshop.storage.backup import copy_out
+from yarvel.workshop.storage.location import READING, WORKING, Location, location
+from yarvel.workshop.storage.migrating import bring_up_to_date, first_line
+from yarvel.workshop.storage.on_disk import digest_file, drop
+from yarvel.workshop.storage.open_file import OpenFile, put_strange_pages_aside
+from yarvel.workshop.storage.rights import WRITE, NotAllowedError, NotSignedInError, check_allowed
+from yarvel.workshop.storage.schema import ChangeRow, DocketRow, PersonRow
+
+Clock = Callable[[], datetime]
+_DAMAGED = ("malformed", "not a database")
+
+
+class Connected:
+    """A store that is open."""
+
+    def __init__(self, where: Path | str | Location, clock: Clock = now, by: str = "") -> None:
+        """Open or make a store: a file, or a team's database by URL; ``by`` is the account that works here, for the
+        history until somebody signs in.
+
+        Raises
+        ------
+        StoreError : the folder cannot be written to, the file is no store, or a newer Yarvel wrote it.
+        """
+        self.location = location(where)
+        self._clock = clock
+        self.author = Author(by)
+        path = self.location.path
+        if path is not None:
+            try:
+                path.parent.mkdir(parents=True, exist_ok=True)
+            except OSError as error:
+                raise StoreError(f"{path.parent}: {error.strerror}: a folder that can be written to") from error
+        self.strange_pages = None if path is None else put_strange_pages_aside(path)
+        bring_up_to_date(self.location)
+        self._engine = self.location.engine(WORKING)
+        self._file = None if path is None else OpenFile(path)
+        if self._file is not None:
+            with self._engine.connect():
+                self._file.note()
+
+    @property
+    def path(self) -> Path | None:
+        """The store's file; None where it is a team's database."""
+        return self.location.path
+
+    @property
+    def by(self) -> str:
+        """The name under which history is written."""
+        return self.author.name
+
+    def be(self, author: Author) -> None:
+        """Somebody signed in, or nobody is here."""
+        self.author = author
+
+    def reader(self) -> Self:
+        """The same store on connections of its own that only read: neither does it wait for whoever writes, nor they
+        for it."""
+        other = copy(self)
+        other._engine = self.location.engine(READING)
+        return other
+
+    def acting(self, author: Author) -> Self:
+        """The same open store in somebody's name: what is done through it stands under that name and its rights."""
+        other = copy(self)
+        other.author = author
+        return other
+
+    @property
+    def moved(self) -> bool:
+        """Whether the file that was opened is no longer where it was."""
+        return self._file is not None and self._file.moved
+
+    def save_elsewhere(self, target: Path) -> None:
+        """Copy all that is stored into a new file, also where the file that was opened is gone (StoreError as
+        ``workshop.backup.backup``)."""
+        pool: Any = self._engine.pool
+        if self.moved and not pool.checkedin():
+            raise StoreGoneError(f"{self.location}: is in use this very moment: try again")
+        with self._engine.connect() as connection:
+            driver: Any = connection.connection.driver_connection
+            copy_out(driver, target)
+        drop(digest_file(target))  # it is to be written to
+
+    def now(self) -> datetime:
+        """The time, as it is stored."""
+        return self._clock()
+
+    def close(self) -> None:
+        """Let go of the file. Where another one has its name by now, SQLite sees that and leaves its pages alone."""
+        self._engine.dispose()
+        if self._file is not None and not self._file.moved:
+            self._file.forget()
+
+    @contextmanager
+    def transaction(self) -> Iterator[Session]:
+        """One transaction; what the database says against it comes as a StoreError, as a StoreGoneError where trying
+        again later may help."""
+        try:
+            if self._file is not None:
+                self._file.check()
+            with Session(self._engine) as session, session.begin():
+                if self.location.is_server and self.author.token:
+                    session.execute(select(func.set_config("yarvel.token", self.author.token, True)))
+                yield session
+            if self._file is not None:
+                self._file.check()  # what was just written is where people will look for it
+        except (IntegrityError, DataError, ProgrammingError, InternalError) as error:
+            if "nobody is signed in" in str(error.orig):  # by a team's database, which knows its windows by a token
+                raise NotSignedInError(f"{self.by}: the store does not know them any more: sign in again") from error
+            raise StoreError(f"{self.location}: {first_line(error)}: a store that can be read and written") from error
+        except DBAPIError as error:
+            told = first_line(error)
+            wanted = (
+                f"a whole store; the newest copy is put back with: yarvel --store {self.location} restore COPY"
+                if any(word in told for word in _DAMAGED)
+                else "a store that can be read and written"
+            )
+            raise StoreGoneError(f"{self.location}: {told}: {wanted}") from error
+
+    def change(self, row: DocketRow, at: datetime, field: str, before: Any, after: Any) -> ChangeRow:
+        """A line of history in the name of whoever this store acts for."""
+        return ChangeRow(docket_id=row.id, at=at, by=self.by, field=field, before=before, after=after)
+
+    def guard(self, session: Session, *acts: str) -> None:
+        """Refuse what whoever works here may not do: once anybody has a PIN, nothing is written by somebody who did not
+        sign in.
+
+        Raises
+        ------
+        NotAllowedError : with who may.
+        """
+        mine = -1 if self.author.id is None else self.author.id
+        query = select(PersonRow.id, PersonRow.role, PersonRow.name).where(
+            PersonRow.left_at.is_(None), or_(PersonRow.pin_salt != "", PersonRow.id == mine)
+        )
+        people = {row.id: row for row in session.execute(query)}
+        if not people:
+            return
+        me = people.get(mine)
+        if me is None and self.author.signed:
+            raise NotAllowedError(f"{self.author.name}: does not work here any more: somebody who does")
+        if me is None:
+            check_allowed(WRITE, None)
+        elif me.name != self.author.name:
+            raise NotAllowedError(
+                f"{self.author.name}: is not {me.name}: what somebody signed in does under their name"
+            )
+        else:
+            for act in acts:
+                check_allowed(act, me.role)

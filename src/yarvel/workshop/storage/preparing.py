@@ -1,0 +1,104 @@
+"""A team's database made ready by its owner: the newest layout, and a role for the windows that may do no more than
+they need. What has happened (history, photographs, fine book) that role can add to and read, never alter."""
+
+from __future__ import annotations
+
+from yarvel.figures.errors import StoreError
+from yarvel.workshop.storage.location import Location
+from yarvel.workshop.storage.migrating import bring_up_to_date, first_line
+
+ROLE = "yarvel"
+"""The windows' role, as ``share/team.sql`` makes it."""
+KEPT_FOR_EVER = ("changes", "photographs", "fine_entries", "customers")
+"""Tables that are only added to."""
+_SECRET = ("pins", "sessions")
+"""Tables that no window reads: functions of the owner's compare and count in them."""
+_RIGHTS = {
+    **dict.fromkeys((*KEPT_FOR_EVER, "alloys"), "SELECT, INSERT"),
+    "put_aside": "SELECT",
+}
+
+
+def prepare_roles(place: Location, role: str = ROLE) -> dict[str, str]:
+    """A role of the database for everybody who works here and has none yet, each a member of the windows' role: what
+    stands in the history under a name was then written by that role. Returns the new roles by name; they log in once
+    the server's keeper has given them a password.
+
+    Raises
+    ------
+    StoreError : the address is not of somebody who may make roles, or there is no such store.
+    """
+    from sqlalchemy import select, text
+    from sqlalchemy.exc import SQLAlchemyError
+
+    from yarvel.workshop.storage.schema import PersonRow
+
+    if place.path is not None:
+        raise StoreError(f"{place}: a file has no roles: a team's database")
+    engine, made = place.engine(), {}
+    try:
+        with engine.begin() as connection:
+            query = select(PersonRow.id, PersonRow.name).where(
+                PersonRow.left_at.is_(None), PersonRow.database_role == ""
+            )
+            quote = engine.dialect.identifier_preparer.quote
+            database = connection.execute(text("SELECT current_database()")).scalar_one()
+            for person_id, name in connection.execute(query.order_by(PersonRow.id)).all():
+                mine = f"{database}_{person_id}"  # roles are the whole server's, and it may have several teams
+                connection.execute(
+                    text(f"CREATE ROLE {quote(mine)} LOGIN NOSUPERUSER NOCREATEDB NOCREATEROLE IN ROLE {quote(role)}")
+                )
+                connection.execute(
+                    text("UPDATE people SET database_role = :role WHERE id = :id"), {"role": mine, "id": person_id}
+                )
+                made[name] = mine
+    except SQLAlchemyError as error:
+        raise StoreError(
+            f"{place}: {first_line(error)}: the address of somebody who may make roles, such as the server's superuser"
+        ) from error
+    finally:
+        engine.dispose()
+    return made
+
+
+def prepare_store(place: Location, role: str = ROLE) -> list[str]:
+    """Bring a team's database to the newest layout and grant the windows' role what it needs; returns what was granted.
+
+    Raises
+    ------
+    StoreError : it is a file, cannot be reached, is not owned by whoever the address names, or there is no such role.
+    """
+    from sqlalchemy import text
+    from sqlalchemy.exc import SQLAlchemyError
+
+    from yarvel.workshop.storage.schema import Base
+
+    if place.path is not None:
+        raise StoreError(f"{place}: a file needs no preparing: postgresql://yarvel_owner@host/database")
+    bring_up_to_date(place)
+    engine = place.engine()
+    try:
+        with engine.begin() as connection:
+            if connection.execute(text("SELECT 1 FROM pg_roles WHERE rolname = :role"), {"role": role}).first() is None:
+                raise StoreError(f"--role: the server has no role {role!r}: one that share/team.sql made")
+            name = engine.dialect.identifier_preparer.quote(role)
+            grants = [
+                f"GRANT USAGE ON SCHEMA public TO {name}",
+                f"GRANT SELECT ON alembic_version TO {name}",
+                f"GRANT USAGE, SELECT ON ALL SEQUENCES IN SCHEMA public TO {name}",
+            ]
+            for table in Base.metadata.sorted_tables:
+                grants.append(f"REVOKE ALL ON {table.name} FROM {name}")
+                if table.name not in _SECRET:
+                    rights = _RIGHTS.get(table.name, "SELECT, INSERT, UPDATE")
+                    grants.append(f"GRANT {rights} ON {table.name} TO {name}")
+            for grant in grants:
+                connection.execute(text(grant))
+    except SQLAlchemyError as error:
+        told = str(getattr(error, "orig", error)).strip().splitlines()
+        raise StoreError(
+            f"{place}: {told[0] if told else 'cannot be prepared'}: the address of the database's owner"
+        ) from error
+    finally:
+        engine.dispose()
+    return [grant for grant in grants if grant.startswith("GRANT")]

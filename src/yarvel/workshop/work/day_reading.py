@@ -1,0 +1,463 @@
+"""From what the store says to a shop that can be planned, and from a plan back to what the board shows."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from datetime import date, datetime, timedelta
+from statistics import median
+from typing import Any
+
+from msgspec import Struct, field
+from msgspec.structs import replace
+
+from yarvel.clock import local
+from yarvel.day.axis import LONGEST_PIECE, Axis
+from yarvel.day.mending import is_moved
+from yarvel.day.outwork import Outwork
+from yarvel.day.shop import ROOM_FOR_ALL, Hands, Order, Place, Schedule, Shop, Step, ends, late_days, pieces
+from yarvel.day.timeline import Timeline
+from yarvel.day.together import Beside, as_shown, together
+from yarvel.workshop.dockets.records import IMPORTANCE
+from yarvel.workshop.people.person import Person
+from yarvel.workshop.work.errands import PACK_MINUTES, away_minutes, errand_of
+from yarvel.workshop.work.snapshot import Brief, Out, Past, Snapshot
+from yarvel.workshop.work.standards import base_of, label_of, may_be_given_out, skill_of
+from yarvel.workshop.work.tasks import STARTED, Task, Wanted
+
+USUAL_MINUTES = 180.0
+"""What a docket counts that nobody has measured yet, where no other tells more (from memory)."""
+_PER_DOCKET = 100
+_MOST_DAYS = 400
+_LEAST_SHARE = 0.1
+"""Of a week, that days are laid out for: who is here less has work left over sooner."""
+FROZEN_MINUTES = 120
+"""What begins within two hours stays as it is: it lies on somebody's bench."""
+
+
+class Job(Struct, frozen=True):
+    """A task as it is planned: the stored one, or (``task`` None) one of a docket that has none yet."""
+
+    key: int
+    docket: Brief
+    operation: str
+    minutes: float
+    wait: float = 0.0
+    station: str = ""
+    task: Task | None = None
+    guessed: bool = False
+
+
+class Reading(Struct, frozen=True):
+    """A shop with what its numbers stand for; ``shown`` the plan shown before, as far as it still stands for
+    something; ``refused`` pins that two tasks want at once, in words; ``spreads`` where enough tasks were timed;
+    ``past`` what was done today: whose, from which slot to which; ``out`` what is out of the house; ``left_out`` how
+    many open dockets are not planned; ``beside`` tasks that are done together with others; ``outwork`` what could be
+    given to an outworker, where somebody can pack it."""
+
+    shop: Shop
+    now: int
+    people: tuple[Person | None, ...]
+    jobs: Mapping[int, Job]
+    shown: Schedule
+    refused: tuple[str, ...]
+    spreads: Mapping[int, float] = field(default_factory=dict)
+    past: tuple[tuple[int, int, int, Past], ...] = ()
+    out: tuple[Out, ...] = ()
+    left_out: int = 0
+    beside: Mapping[int, Beside] = field(default_factory=dict)
+    outwork: Outwork | None = None
+
+    def hands_of(self, task: int, place: Place) -> int:
+        """In whose hands a task lies, also where a stand-in holds its place among those that are done together."""
+        return self.beside[task].person if task in self.beside else place.person
+
+
+def _leads(job: Job | None) -> tuple[bool, bool, bool, int]:
+    """Of those that are done together one leads: what is in hand, else pinned, else given to somebody, else the
+    first."""
+    task = None if job is None else job.task
+    if task is None:
+        return True, True, True, 0
+    return task.state != STARTED, task.pinned_at is None, not task.person, task.id
+
+
+def read(snapshot: Snapshot) -> Reading:
+    """The shop of a snapshot, its time beginning with today."""
+    jobs = _jobs(snapshot)
+    axis = _axis(snapshot, jobs)
+    now = axis.slot_at(snapshot.now)
+    people, hands = _hands(snapshot, axis, now, jobs)
+    place_of = {person.id: place for place, person in enumerate(people) if person is not None}
+    by_skill = {skill_of(job.operation): _able(hands, skill_of(job.operation)) for job in jobs.values()}
+    names = {person.name: person.id for person in snapshot.people}
+    shut = {
+        one.operation: axis.shut(one.days, one.by)
+        for one in snapshot.errands.values()
+        if any(job.station == one.operation for job in jobs.values())
+    }
+    made = _Steps(axis, now, hands, by_skill, shut)
+    orders = []
+    groups = [sorted(group, key=lambda task: _leads(jobs.get(task))) for group in snapshot.together]
+    led = {task for group in groups for task in group[1:]}
+    mine = _by_docket(jobs)
+    for brief in snapshot.dockets:
+        steps: list[Step] = []
+        for job in mine.get(brief.id, ()):
+            holder = None if job.task is None else place_of.get(names.get(job.task.person, 0))
+            steps += made.of(job, holder) if job.key not in led else made.free(job)
+        free = snapshot.free_from.get(brief.id)
+        orders.append(
+            Order(
+                brief.id,
+                brief.number,
+                tuple(steps),
+                None if brief.promised is None else axis.due_of(brief.promised, snapshot.hours),
+                IMPORTANCE.get(brief.importance, 1.0),
+                now if free is None else max(now, axis.slot_at(free)),
+            )
+        )
+    orders = [
+        order if not _under_way(order) else replace(order, release=now) for order in orders
+    ]  # what is in hand does not wait
+    shop = Shop(axis, tuple(hands), tuple(orders), {**snapshot.stations, **dict.fromkeys(shut, ROOM_FOR_ALL)}, shut)
+    shop, beside, apart = together(shop, groups, shown_from(snapshot.shown, shop, place_of))
+    for group in apart:
+        numbers = ", ".join(jobs[task].docket.number for task in group)
+        made.refused.append(f"{numbers}: nobody can do this of all of them at once: each by itself")
+    spreads = {
+        key: snapshot.spreads[base_of(job.operation)]
+        for key, job in jobs.items()
+        if base_of(job.operation) in snapshot.spreads
+    }
+    shown = as_shown(shown_from(snapshot.shown, shop, place_of), beside)
+    past = tuple(
+        (place_of[one.person_id], begin, max(axis.slot_at(one.ends), begin + 1), one)
+        for one in snapshot.past
+        if one.person_id in place_of and (begin := axis.slot_at(one.begins)) < axis.size
+    )
+    refused = tuple(made.refused)
+    told = past, snapshot.out, snapshot.left_out, beside, _outwork(snapshot, axis, hands, jobs)
+    return Reading(shop, now, tuple(people), jobs, shown, refused, spreads, *told)
+
+
+def _by_docket(jobs: Mapping[int, Job]) -> dict[int, list[Job]]:
+    found: dict[int, list[Job]] = {}
+    for job in jobs.values():
+        found.setdefault(job.docket.id, []).append(job)
+    return found
+
+
+def _under_way(order: Order) -> bool:
+    return bool(order.steps) and order.steps[0].running
+
+
+def _jobs(snapshot: Snapshot) -> dict[int, Job]:
+    """What is to be done, docket by docket in its order."""
+    briefs = {brief.id: brief for brief in snapshot.dockets}
+    found: dict[int, Job] = {}
+    for task in sorted(snapshot.tasks, key=lambda one: (one.docket_id, one.position)):
+        if task.docket_id not in briefs:
+            continue
+        passed = 0.0
+        if task.started_at is not None:
+            passed = max((snapshot.now - local(task.started_at)).total_seconds() / 60, 0.0)
+        left = max(task.left - passed, 5.0 if task.state == STARTED else 0.0)
+        wait, station = _sent_out(task.operation, snapshot) or (task.wait, task.station)
+        found[task.id] = Job(task.id, briefs[task.docket_id], task.operation, left, wait, station, task)
+    totals: dict[int, float] = {}
+    for job in found.values():
+        totals[job.docket.id] = totals.get(job.docket.id, 0.0) + job.minutes
+    usual = median(totals.values()) if totals else USUAL_MINUTES
+    for docket_id in sorted(snapshot.bare):
+        brief = briefs[docket_id]
+        counted = snapshot.counted.get(docket_id)
+        wanted: Sequence[Wanted] = counted or (Wanted("head", brief.estimated or usual),)
+        for place, one in enumerate(wanted):
+            key = -(docket_id * _PER_DOCKET + place)
+            found[key] = Job(key, brief, one.operation, one.minutes, one.wait, one.station, guessed=counted is None)
+    return found
+
+
+def _sent_out(operation: str, snapshot: Snapshot) -> tuple[float, str] | None:
+    """Minutes until what is sent out is back, and the place that is open when it is fetched; None for other work."""
+    errand = snapshot.errands.get(errand_of(operation))
+    if errand is None:
+        return None
+    return away_minutes(errand, snapshot.hours.opens), errand.operation
+
+
+def _outwork(snapshot: Snapshot, axis: Axis, hands: Sequence[Hands], jobs: Mapping[int, Job]) -> Outwork | None:
+    """What could be given to an outworker: work at the bench that nobody has in hand."""
+    errand = next((one for one in snapshot.errands.values() if one.does_it), None)
+    packs = () if errand is None else _able(hands, skill_of(errand.operation))
+    tasks = tuple(
+        (job.key, skill_of(job.operation))
+        for job in jobs.values()
+        if may_be_given_out(job.operation) and not job.guessed and (job.task is None or job.task.state != STARTED)
+    )
+    if errand is None or not packs or not tasks:
+        return None
+    wait, slots = away_minutes(errand, snapshot.hours.opens), axis.slots(PACK_MINUTES)
+    return Outwork(tasks, errand.operation, axis.shut(errand.days, errand.by), wait, packs, slots)
+
+
+def docket_of_bare(key: int) -> int:
+    """The docket of a task that nobody has made yet, by the key that it is planned under."""
+    return -key // _PER_DOCKET
+
+
+def _axis(snapshot: Snapshot, jobs: Mapping[int, Job]) -> Axis:
+    """Days enough for everything, twice over."""
+    first = snapshot.now.date()
+    minutes = sum(job.minutes + job.wait / 8 for job in jobs.values())
+    day = max(sum(end - begin for begin, end in blocks) for blocks in snapshot.hours.week) or 1
+    least = min((max(snapshot.hours.share(week), _LEAST_SHARE) for week in snapshot.own_weeks.values()), default=1.0)
+    days = 15 + int(3 * minutes / max(len(snapshot.people), 1) / day / least)
+    last = max((brief.promised for brief in snapshot.dockets if brief.promised is not None), default=first)
+    away = max((absence.ends.date() for absence in snapshot.absences), default=first)
+    hours = snapshot.hours.with_weeks(snapshot.own_weeks.values())
+    return Axis(hours, first, min(max(days, (max(last, away) - first).days + 5), _MOST_DAYS))
+
+
+def _hands(
+    snapshot: Snapshot, axis: Axis, now: int, jobs: Mapping[int, Job]
+) -> tuple[list[Person | None], list[Hands]]:
+    """Everybody who has skills or something to do; for a skill that nobody has, hands that are still to be found."""
+    busy = {job.task.person for job in jobs.values() if job.task is not None}
+    own = snapshot.own_weeks
+    people: list[Person | None] = []
+    hands: list[Hands] = []
+    for person in snapshot.people:
+        if person.skills or person.name in busy:
+            away = [(0, now)]
+            if person.id in own or axis.hours != snapshot.hours:  # others are here while the house is open
+                away += axis.outside(own.get(person.id, snapshot.hours.week))
+            for absence in snapshot.absences:
+                if absence.person_id == person.id:
+                    away.append((axis.slot_at(absence.begins), axis.slot_at(absence.ends)))
+            spans = tuple((begin, end) for begin, end in away if end > begin)
+            people.append(person)
+            hands.append(Hands(person.id, person.name, frozenset(person.skills), spans))
+    held = frozenset().union(*(one.skills for one in hands)) if hands else frozenset()
+    for skill in sorted({skill_of(job.operation) for job in jobs.values()} - held):
+        people.append(None)
+        hands.append(Hands(-len(hands) - 1, f"nobody for {skill or 'this'}", frozenset({skill}), ((0, now),)))
+    return people, hands
+
+
+def _able(hands: Sequence[Hands], skill: str) -> tuple[int, ...]:
+    return tuple(place for place, one in enumerate(hands) if skill in one.skills)
+
+
+class _Steps:
+    """Tasks in pieces; pins that cannot both be kept are told and dropped."""
+
+    def __init__(
+        self,
+        axis: Axis,
+        now: int,
+        hands: Sequence[Hands],
+        able: Mapping[str, tuple[int, ...]],
+        shut: Mapping[str, tuple[tuple[int, int], ...]],
+    ) -> None:
+        self._axis, self._now, self._able, self._shut = axis, now, able, shut
+        self._lines = [Timeline(axis, one.away) for one in hands]
+        self.refused: list[str] = []
+
+    def of(self, job: Job, holder: int | None) -> list[Step]:
+        """The pieces of one task, its holder and its pin."""
+        axis, task = self._axis, job.task
+        slots = axis.slots(job.minutes) if job.minutes > 0 else 1
+        people = (holder,) if holder is not None else self._able[skill_of(job.operation)]
+        running = task is not None and task.state == STARTED and holder is not None
+        lengths, start = pieces(slots), None
+        if running and self._now < axis.size:
+            first = min(slots, int(axis.left_in_block[self._now]), LONGEST_PIECE)
+            lengths, start = [first, *(pieces(slots - first) if slots > first else [])], self._now
+        elif task is not None and task.pinned_at is not None and holder is not None:
+            wanted = axis.slot_at(local(task.pinned_at))
+            start = wanted if wanted >= self._now else None
+        if start is not None and not running and self._is_shut(job.station, start, lengths[0]):
+            self.refused.append(f"{job.docket.number} {label_of(job.operation)}: pinned to when nobody fetches it")
+            start = None
+        if start is not None and holder is not None:
+            line = self._lines[holder]
+            at = line.next(start, lengths[0])
+            if running and at != start:
+                running, start = False, None  # not at work now: it goes on when they are
+            elif at != start and at - start > 1:
+                self.refused.append(f"{job.docket.number} {job.operation}: pinned where something else is")
+                start = None
+            else:
+                start = at
+                line.take(at, at + lengths[0])
+        return [
+            Step(
+                job.key,
+                place,
+                length,
+                people,
+                job.station,
+                job.wait if place + 1 == len(lengths) else 0.0,
+                holder,
+                start if place == 0 else None,
+                running and place == 0,
+            )
+            for place, length in enumerate(lengths)
+        ]
+
+    def free(self, job: Job) -> list[Step]:
+        """The pieces of a task that goes by another's hands and pin."""
+        lengths = pieces(self._axis.slots(job.minutes) if job.minutes > 0 else 1)
+        people, last = self._able[skill_of(job.operation)], len(lengths) - 1
+        return [
+            Step(job.key, place, slots, people, job.station, job.wait if place == last else 0.0)
+            for place, slots in enumerate(lengths)
+        ]
+
+    def _is_shut(self, station: str, start: int, slots: int) -> bool:
+        return any(begin < start + slots and start < end for begin, end in self._shut.get(station, ()))
+
+
+# --- the plan shown --------------------------------------------------------------------------------------------------
+
+
+def shown_document(reading: Reading, plan: Schedule, made_at: datetime) -> dict[str, Any]:
+    """A plan as it is kept: of each task, who and when, piece by piece; of each docket without tasks, its minutes."""
+    axis = reading.shop.axis
+    found: dict[str, list[list[Any]]] = {}
+    for (task, piece), place in sorted(plan.items()):
+        begin = axis.moment_of(place.start).isoformat(timespec="minutes")
+        held = found.setdefault(str(task), [])
+        if len(held) == piece:
+            held.append([reading.shop.hands[reading.hands_of(task, place)].key, begin])
+    bare: dict[str, float] = {}
+    for _, job in sorted(reading.jobs.items()):
+        if job.task is None:
+            bare[str(job.docket.id)] = round(bare.get(str(job.docket.id), 0.0) + job.minutes, 1)
+    return {"on": made_at.date().isoformat(), "tasks": found, "minutes": bare}
+
+
+def shown_from(held: Mapping[str, Any], shop: Shop, place_of: Mapping[int, int]) -> Schedule:
+    """The kept plan in this shop's numbers; what stood for something that is gone is left out."""
+    tasks = held.get("tasks")
+    if not isinstance(tasks, Mapping):
+        return {}
+    by_hand = {hands.key: place for place, hands in enumerate(shop.hands)}
+    found: Schedule = {}
+    for _, step in shop.steps():
+        kept = tasks.get(str(step.task))
+        if isinstance(kept, list) and step.piece < len(kept):
+            who, begin = kept[step.piece]
+            person = place_of.get(int(who), by_hand.get(int(who)))
+            if person is not None:
+                found[step.key] = Place(person, shop.axis.slot_at(datetime.fromisoformat(str(begin))))
+    return found
+
+
+def frozen(reading: Reading, plan: Schedule) -> Shop:
+    """The shop with everything that begins within two hours held where the plan has it: for a better plan."""
+    shop = reading.shop
+    axis = shop.axis
+    until = axis.slot_at(axis.moment_of(reading.now) + timedelta(minutes=FROZEN_MINUTES))
+    orders = []
+    for order in shop.orders:
+        steps = []
+        for step in order.steps:
+            place = plan.get(step.key)
+            if place is not None and place.start < until and step.start is None:
+                step = replace(step, person=place.person, start=place.start)
+            steps.append(step)
+        orders.append(replace(order, steps=tuple(steps)))
+    return replace(shop, orders=tuple(orders))
+
+
+# --- what the board shows --------------------------------------------------------------------------------------------
+
+
+class Bar(Struct, frozen=True):
+    """One piece of a task on the board: whose, from when to when (local), which job; ``pinned`` and ``running`` as they
+    are, ``moved`` where the plan before had it elsewhere; ``beside`` which of how many it is that are done together."""
+
+    hands: int
+    begins: datetime
+    ends: datetime
+    job: Job
+    piece: int
+    pinned: bool
+    running: bool
+    moved: bool
+    beside: tuple[int, int] = (0, 1)
+
+
+class Outcome(Struct, frozen=True):
+    """How a docket comes out by the plan: the day it is ready, how many open days late, of which so many were ``past``
+    before the days laid out, and the chance that its promise is kept (None while that is not known)."""
+
+    docket: Brief
+    ready: date
+    late: int
+    minutes: float
+    chance: float | None = None
+    past: int = 0
+
+
+class DayPlan(Struct, frozen=True):
+    """A plan as it is shown: bars in the order of time, and how each docket comes out, the latest first."""
+
+    reading: Reading
+    plan: Schedule
+    bars: tuple[Bar, ...]
+    outcomes: tuple[Outcome, ...]
+    moved: int
+
+    @property
+    def late(self) -> tuple[Outcome, ...]:
+        """Those that cannot keep their promise by this plan."""
+        return tuple(one for one in self.outcomes if one.late > 0)
+
+    def bars_of(self, hands: int) -> list[Bar]:
+        """What somebody does, in order."""
+        return [bar for bar in self.bars if bar.hands == hands]
+
+
+def day_plan(reading: Reading, plan: Schedule, chances: Mapping[int, float] | None = None) -> DayPlan:
+    """A plan told in local time."""
+    shop, axis = reading.shop, reading.shop.axis
+    bars = []
+    for _, step in shop.steps():
+        place = plan[step.key]
+        before = reading.shown.get(step.key)
+        job, group = reading.jobs[step.task], reading.beside.get(step.task)
+        bars.append(
+            Bar(
+                reading.hands_of(step.task, place),
+                axis.moment_of(place.start),
+                axis.end_of(place.start + step.slots),
+                job,
+                step.piece,
+                job.task is not None and job.task.pinned_at is not None and step.start is not None,
+                step.running,
+                before is not None and is_moved(before, place),
+                (0, 1) if group is None else group.share(step.task),
+            )
+        )
+    finished, mine = ends(shop, plan), _by_docket(reading.jobs)
+    outcomes = []
+    for order in shop.orders:
+        if not order.steps:
+            continue
+        brief = reading.jobs[order.steps[0].task].docket
+        end = finished[order.key]
+        past = 0 if order.due is None or brief.promised is None else axis.passed_since(brief.promised)
+        late = 0 if order.due is None else past + late_days(axis, end, order.due)
+        minutes = sum(job.minutes for job in mine.get(order.key, ()))
+        chance = None if chances is None or brief.promised is None else chances.get(order.key)
+        outcomes.append(Outcome(brief, axis.day_of(end - 1), late, minutes, chance, past))
+    return DayPlan(
+        reading,
+        plan,
+        tuple(sorted(bars, key=lambda bar: (bar.begins, bar.hands))),
+        tuple(sorted(outcomes, key=lambda one: (-one.late, one.docket.promised or date.max, one.docket.id))),
+        len({bar.job.key for bar in bars if bar.moved}),
+    )

@@ -1,0 +1,409 @@
+"""The plan of the day in the store: opening hours, absences, stations, what is pinned, and the plan that was shown."""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+from datetime import date, datetime, timedelta
+from typing import TYPE_CHECKING, Any
+
+from sqlalchemy import case, func, select
+from sqlalchemy.orm import Session
+
+from yarvel.clock import kept, local
+from yarvel.day.axis import Hours, Week
+from yarvel.day.documents import hours_document, hours_from, week_document, week_from
+from yarvel.figures.errors import StoreError
+from yarvel.workshop.dockets.accepting import check_text, check_value
+from yarvel.workshop.dockets.records import HANDED_OVER, READY
+from yarvel.workshop.people.people_store import PeopleStore
+from yarvel.workshop.storage.rights import GIVE_OUT, WORK
+from yarvel.workshop.storage.schema import ChangeRow, DocketRow, PersonRow, SettingRow, TaskRow, TaskTimeRow
+from yarvel.workshop.storage.settings import ABSENCES, ERRANDS, HOURS, OWN_HOURS, SHOWN, STATIONS, TOGETHER, setting
+from yarvel.workshop.work.day_reading import docket_of_bare
+from yarvel.workshop.work.errand_store import ErrandStore, out_now
+from yarvel.workshop.work.errands import errands_from
+from yarvel.workshop.work.snapshot import USUAL_STATIONS, Absence, Brief, Past, Snapshot, brief_of
+from yarvel.workshop.work.standards import base_of, label_of, learnt
+from yarvel.workshop.work.task_standing import stop_clock
+from yarvel.workshop.work.task_store import TaskStore
+from yarvel.workshop.work.task_sums import times_lately
+from yarvel.workshop.work.tasks import DONE, OPEN, STARTED
+
+if TYPE_CHECKING:
+    from yarvel.workshop.storage.connection import Connected
+
+ON_HOLD = "on hold"
+_NEWEST = 3000
+"""Of how many of the newest tasks their spread is learnt, and among how many times today's are looked for."""
+_NOT_PLANNED = (READY, HANDED_OVER, ON_HOLD)
+"""States in which no hand is wanted."""
+
+
+class DayStore:
+    """What the plan of the day is made of. Every method is one transaction."""
+
+    def __init__(self, store: Connected) -> None:
+        self._store = store
+
+    # --- hours, stations, absences ---------------------------------------------------------------------------------
+
+    def hours(self) -> Hours:
+        """When the workshop is open."""
+        with self._store.transaction() as session:
+            return hours_from(setting(session, HOURS))
+
+    def keep_hours(self, hours: Hours) -> None:
+        """Change the opening hours (StoreError where no day has any, or a block is none)."""
+        _check_week(hours.week)
+        self._keep(HOURS, hours_document(hours))
+
+    def own_weeks(self) -> dict[int, Week]:
+        """By person, the hours of those who do not keep the workshop's."""
+        with self._store.transaction() as session:
+            return _own_weeks(session)
+
+    def keep_own_week(self, person_id: int, week: Week | None) -> None:
+        """Somebody is here at these hours of the week, also before the house opens, after it closes and on days when it
+        is shut; not on holidays, nor in its breaks. None: whenever it is open.
+
+        Raises
+        ------
+        StoreError : no day has any, a block is none, or nobody is that.
+        """
+        if week is not None:
+            _check_week(week)
+        with self._store.transaction() as session:
+            self._store.guard(session, GIVE_OUT)
+            _name(session, person_id)
+            held = {key: one for key, one in setting(session, OWN_HOURS).items() if key != str(person_id)}
+            if week is not None:
+                held[str(person_id)] = week_document(week)
+            session.merge(SettingRow(name=OWN_HOURS, value=held))
+
+    def stations(self) -> dict[str, int]:
+        """How many can work at each station at once; those that are not named have room for everybody."""
+        with self._store.transaction() as session:
+            held = setting(session, STATIONS)
+        return {**USUAL_STATIONS, **{str(name): int(room) for name, room in held.items()}} if held else USUAL_STATIONS
+
+    def keep_station(self, name: str, room: int) -> None:
+        """Change how many can work at a station (StoreError for one that is none, or no room)."""
+        if name not in USUAL_STATIONS or not 1 <= room <= 50:
+            raise StoreError(
+                f"{name}: room for {room} is not accepted: one of {', '.join(USUAL_STATIONS)}, and 1 to 50 at once"
+            )
+        with self._store.transaction() as session:
+            self._store.guard(session, GIVE_OUT)
+            session.merge(SettingRow(name=STATIONS, value={**setting(session, STATIONS), name: room}))
+
+    def absences(self) -> list[Absence]:
+        """Everybody's absences that stand, the first first."""
+        with self._store.transaction() as session:
+            return _absences(session)
+
+    def add_absence(self, person_id: int, begins: datetime, ends: datetime, why: str = "") -> Absence:
+        """Somebody is not there from then to then (local times); StoreError where that is no time, or nobody."""
+        check_text("why", why, 500)
+        if ends <= begins:
+            raise StoreError(
+                f"absence: from {begins:%d %b %H:%M} to {ends:%d %b %H:%M} is no time: an end after its begin"
+            )
+        with self._store.transaction() as session:
+            self._store.guard(session, GIVE_OUT)
+            if session.get(PersonRow, person_id) is None:
+                raise StoreError(f"person {person_id}: not in this store: somebody who works here")
+            held = setting(session, ABSENCES)
+            made = Absence(len(held) + 1, person_id, begins, ends, why)
+            session.merge(SettingRow(name=ABSENCES, value={**held, str(made.id): made.document()}))
+            return made
+
+    def withdraw_absence(self, absence_id: int, withdrawn: bool = True) -> None:
+        """Somebody is there after all, or is not again; it is kept."""
+        with self._store.transaction() as session:
+            self._store.guard(session, GIVE_OUT)
+            held = setting(session, ABSENCES)
+            if str(absence_id) not in held:
+                raise StoreError(f"absence {absence_id}: not in this store: one that was entered")
+            changed = {**held[str(absence_id)], "withdrawn": withdrawn}
+            session.merge(SettingRow(name=ABSENCES, value={**held, str(absence_id): changed}))
+
+    @property
+    def errands(self) -> ErrandStore:
+        """What is sent out of the house."""
+        return ErrandStore(self._store)
+
+    # --- pins ------------------------------------------------------------------------------------------------------
+
+    def pin(self, task_id: int, person_id: int | None, begins: str | None, at: datetime | None = None) -> None:
+        """Set a task to somebody, and to begin then (ISO text, UTC); None frees it of that. A clock that runs for
+        somebody else is stopped (``at``: when; now)."""
+        with self._store.transaction() as session:
+            self._store.guard(session, WORK)
+            row = session.get(TaskRow, task_id)
+            if row is None or row.dropped_at is not None:
+                raise StoreError(f"task {task_id}: not in this store: a task of a docket")
+            if row.state == DONE:
+                raise StoreError(f"{label_of(row.operation)}: is done: a task that is still open")
+            if row.person_id != person_id:
+                stop_clock(session, row, at or self._store.now())
+                row.state = OPEN if row.state == STARTED else row.state
+            row.person_id = person_id
+            row.pinned_at = None if begins is None else datetime.fromisoformat(begins)
+            who = "nobody" if person_id is None else _name(session, person_id)
+            when = "" if row.pinned_at is None else f", from {local(row.pinned_at):%d %b %H:%M}"
+            told = ChangeRow(docket_id=row.docket_id, at=at or self._store.now(), by=self._store.by)
+            told.field, told.before, told.after = label_of(row.operation), None, f"set to {who}{when}"
+            session.add(told)
+
+    def join(self, task_ids: Collection[int], apart: bool, at: datetime | None = None) -> None:
+        """These tasks of several dockets are done together, in one heat or casting; ``apart``: each by itself again.
+        Told in the history of every docket; done already, nothing changes.
+
+        Raises
+        ------
+        StoreError : fewer than two, one that is done or not there, two of one docket, or not the same work.
+        """
+        wanted, when = sorted(set(task_ids)), at or self._store.now()
+        with self._store.transaction() as session:
+            self._store.guard(session, GIVE_OUT)
+            rows = list(session.scalars(select(TaskRow).where(TaskRow.id.in_(wanted), TaskRow.dropped_at.is_(None))))
+            held = {name: list(group) for name, group in setting(session, TOGETHER).items()}
+            if (wanted in held.values()) != apart:
+                return
+            if not apart:
+                _check_alike(wanted, rows)
+            left = {name: [task for task in group if task not in wanted] for name, group in held.items()}
+            groups = [*(group for group in left.values() if len(group) > 1), *([] if apart else [wanted])]
+            session.merge(SettingRow(name=TOGETHER, value={str(place): group for place, group in enumerate(groups)}))
+            numbers = {row.docket_id: _number(session, row.docket_id) for row in rows}
+            for row in rows:
+                others = ", ".join(number for docket, number in numbers.items() if docket != row.docket_id)
+                told = ChangeRow(docket_id=row.docket_id, at=when, by=self._store.by, field=label_of(row.operation))
+                told.before, told.after = None, "by itself again" if apart else f"together with {others}"
+                session.add(told)
+
+    # --- the plan shown ----------------------------------------------------------------------------------------------
+
+    def keep_shown(self, document: dict[str, Any]) -> None:
+        """Keep the plan that is shown, so that the next one moves only what it must."""
+        check_value("plan", document)
+        with self._store.transaction() as session:
+            self._store.guard(session, GIVE_OUT)
+            if setting(session, SHOWN) != document:
+                session.merge(SettingRow(name=SHOWN, value=document))
+
+    def ready(self) -> dict[int, date]:
+        """By docket, the day on which the plan that was shown has it done; those that it does not know are left out."""
+        with self._store.transaction() as session:
+            held = _shown(session)
+            stored_ones = [key for key in held if key > 0]
+            query = select(TaskRow.id, TaskRow.docket_id).where(TaskRow.id.in_(stored_ones))
+            of: dict[int, int] = {row.id: row.docket_id for row in session.execute(query)}
+        found: dict[int, date] = {}
+        for key, pieces in held.items():
+            docket = of.get(key) if key > 0 else docket_of_bare(key)
+            if docket is not None and pieces:
+                day = datetime.fromisoformat(str(pieces[-1][1])).date()
+                found[docket] = max(found.get(docket, day), day)
+        return found
+
+    def begins(self, task_id: int) -> datetime | None:
+        """When a task begins by the plan that was shown (local); None where that does not know it."""
+        with self._store.transaction() as session:
+            pieces = _shown(session).get(task_id)
+        return datetime.fromisoformat(str(pieces[0][1])) if pieces else None
+
+    def bare_minutes(self) -> dict[int, float]:
+        """By docket whose work nobody has given out, the minutes that the plan that was shown takes it to be."""
+        with self._store.transaction() as session:
+            held = setting(session, SHOWN).get("minutes")
+        return {int(key): float(minutes) for key, minutes in held.items()} if isinstance(held, dict) else {}
+
+    # --- everything at once ----------------------------------------------------------------------------------------
+
+    def snapshot(self, today: date | None = None, also: int = 0) -> Snapshot:
+        """Everything that a plan is made of, as it is now; ``today`` instead of the clock's day, for a made-up one. Of
+        more than ``MOST_PLANNED`` open dockets, those in hand or pinned (and ``also``), then those promised first."""
+        store = self._store
+        with store.transaction() as session:
+            planned, left_out = _planned(session, also)
+        people, tasks = PeopleStore(store).all(), TaskStore(store).tasks(with_done=False, among=planned)
+        timed: dict[str, list[tuple[float, float]]] = {}
+        for operation, times in times_lately(store, _NEWEST).items():
+            timed.setdefault(base_of(operation), []).extend(times)
+        known = {part: learnt(times) for part, times in timed.items()}
+        spreads = {part: held.spread for part, held in known.items() if held is not None and held.spread > 0}
+        with store.transaction() as session:
+            rows = session.execute(
+                select(*(getattr(DocketRow, name) for name in _BRIEF)).where(DocketRow.id.in_(planned))
+            ).all()
+            briefs = {row.id: brief_of(row) for row in rows}
+            having = select(TaskRow.docket_id).where(TaskRow.docket_id.in_(briefs), TaskRow.dropped_at.is_(None))
+            held = set(session.scalars(having.distinct()))
+            now = local(store.now())
+            if today is not None:
+                now = datetime.combine(today, now.time())
+            return Snapshot(
+                now,
+                tuple(people),
+                tuple(task for task in tasks if task.docket_id in briefs),
+                tuple(briefs.values()),
+                frozenset(briefs.keys() - held),
+                _free_from(session, briefs),
+                hours_from(setting(session, HOURS)),
+                {**USUAL_STATIONS, **setting(session, STATIONS)},
+                tuple(_absences(session)),
+                dict(setting(session, SHOWN)),
+                spreads=spreads,
+                past=tuple(_past(session, now)),
+                own_weeks=_own_weeks(session),
+                errands=errands_from(setting(session, ERRANDS)),
+                out=tuple(out_now(session, {one.id: one.number for one in briefs.values()}, now)),
+                together=tuple(tuple(group) for group in setting(session, TOGETHER).values()),
+                left_out=left_out,
+            )
+
+    def _keep(self, name: str, value: object) -> None:
+        check_value(name, value)
+        with self._store.transaction() as session:
+            self._store.guard(session, GIVE_OUT)
+            session.merge(SettingRow(name=name, value=value))
+
+
+MOST_PLANNED = 300
+"""Open dockets that are planned at the most: what is promised for months ahead moves nothing today."""
+
+
+def _planned(session: Session, also: int) -> tuple[list[int], int]:
+    """The dockets that are planned, by id, and how many open ones are left out."""
+    wanted = DocketRow.state.not_in(_NOT_PLANNED), DocketRow.withdrawn == ""
+    held = select(TaskRow.docket_id).where(
+        TaskRow.dropped_at.is_(None),
+        (TaskRow.state == STARTED) | (TaskRow.pinned_at.is_not(None) & (TaskRow.state == OPEN)),
+    )
+    order = (
+        case((DocketRow.id.in_(held) | (DocketRow.id == also), 0), else_=1),
+        case((DocketRow.importance == "urgent", 0), else_=1),
+        DocketRow.promised_on.is_(None),
+        DocketRow.promised_on,
+        DocketRow.id,
+    )
+    found = list(session.scalars(select(DocketRow.id).where(*wanted).order_by(*order).limit(MOST_PLANNED)))
+    if len(found) < MOST_PLANNED:
+        return sorted(found), 0
+    count = session.scalar(select(func.count()).select_from(DocketRow).where(*wanted)) or 0
+    return sorted(found), count - len(found)
+
+
+_BRIEF = (
+    "id",
+    "number",
+    "customer",
+    "item",
+    "promised_on",
+    "importance",
+    "state",
+    "version",
+    "job_document",
+    "estimate",
+)
+
+
+def _shown(session: Session) -> dict[int, list[list[Any]]]:
+    """Of each task of the plan that was shown, its pieces: whose, and when it begins."""
+    tasks = setting(session, SHOWN).get("tasks")
+    return {int(key): pieces for key, pieces in tasks.items()} if isinstance(tasks, dict) else {}
+
+
+def _own_weeks(session: Session) -> dict[int, Week]:
+    return {int(key): week_from(week) for key, week in setting(session, OWN_HOURS).items()}
+
+
+def _absences(session: Session) -> list[Absence]:
+    held = [Absence.of(int(key), one) for key, one in setting(session, ABSENCES).items()]
+    return sorted((one for one in held if not one.withdrawn), key=lambda one: (one.begins, one.id))
+
+
+def _free_from(session: Session, briefs: dict[int, Brief]) -> dict[int, datetime]:
+    """Until when dockets wait without hands after what was done last (local times)."""
+    query = (
+        select(TaskRow.docket_id, TaskRow.wait_minutes, TaskTimeRow.stopped_at)
+        .join(TaskTimeRow, TaskTimeRow.task_id == TaskRow.id)
+        .where(TaskRow.state == DONE, TaskRow.wait_minutes > 0, TaskRow.docket_id.in_(briefs))
+        .where(TaskTimeRow.stopped_at.is_not(None))
+    )
+    found: dict[int, datetime] = {}
+    for docket_id, wait, stopped in session.execute(query):
+        if stopped is None:
+            continue
+        over = local(stopped) + timedelta(minutes=wait)
+        found[docket_id] = max(found.get(docket_id, over), over)
+    return found
+
+
+def _past(session: Session, now: datetime) -> list[Past]:
+    """What was done since midnight, by clocks that have stopped."""
+    midnight = kept(now.replace(hour=0, minute=0, second=0, microsecond=0))
+    newest = select(TaskTimeRow.id).order_by(TaskTimeRow.id.desc()).limit(_NEWEST)
+    query = (
+        select(TaskTimeRow, TaskRow, DocketRow.number)
+        .join(TaskRow, TaskRow.id == TaskTimeRow.task_id)
+        .join(DocketRow, DocketRow.id == TaskRow.docket_id)
+        .where(TaskTimeRow.id.in_(session.scalars(newest).all()))
+        .where(TaskTimeRow.stopped_at >= midnight, TaskTimeRow.stopped_at > TaskTimeRow.started_at)
+        .order_by(TaskTimeRow.started_at)
+    )
+    return [
+        Past(
+            time.person_id,
+            task.docket_id,
+            number,
+            task.operation,
+            local(time.started_at),
+            local(time.stopped_at),
+            task.state == DONE,
+        )
+        for time, task, number in session.execute(query)
+        if time.stopped_at is not None
+    ]
+
+
+def _check_alike(wanted: Collection[int], rows: Collection[TaskRow]) -> None:
+    """StoreError where these tasks are not to be done together."""
+    if len(wanted) < 2:
+        raise StoreError("together: one task: two or more, each of another docket")
+    if len(rows) != len(wanted):
+        raise StoreError("together: one of them is not in this store: tasks of dockets")
+    if any(row.state == DONE for row in rows):
+        raise StoreError("together: one of them is done: tasks that are still open")
+    if len({row.docket_id for row in rows}) != len(rows):
+        raise StoreError("together: two of them are of one docket: one task of each")
+    if len({base_of(row.operation) for row in rows}) > 1:
+        parts = ", ".join(sorted({label_of(row.operation) for row in rows}))
+        raise StoreError(f"together: {parts}: is not the same work: the same part of the work of each")
+
+
+def _number(session: Session, docket_id: int) -> str:
+    row = session.get(DocketRow, docket_id)
+    return "" if row is None else row.number
+
+
+def _name(session: Session, person_id: int) -> str:
+    row = session.get(PersonRow, person_id)
+    if row is None:
+        raise StoreError(f"person {person_id}: not in this store: somebody who works here")
+    return row.name
+
+
+def _check_week(week: Week) -> None:
+    for day in week:
+        last = 0
+        for begin, end in day:
+            if not (last <= begin < end <= 24 * 60) or begin % 5 or end % 5:
+                raise StoreError(
+                    "hours: a block begins before the last one ends, or not on five minutes: blocks of a day one after "
+                    "the other, such as 8:00–10:00, 10:15–12:15"
+                )
+            last = end
+    if len(week) != 7 or not any(week):
+        raise StoreError("hours: open on no day: at least one block on a weekday")

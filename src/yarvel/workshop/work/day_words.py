@@ -1,0 +1,143 @@
+"""Opening hours, absences and days as people type and read them."""
+
+from __future__ import annotations
+
+import re
+from datetime import date, datetime, time, timedelta
+
+from msgspec.structs import replace
+
+from yarvel.day.axis import GRID_MINUTES, Block
+from yarvel.figures.errors import StoreError
+from yarvel.workshop.work.errands import Errand, check_errand
+
+DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
+_CLOCK = re.compile(r"(\d{1,2})(?:[:.](\d{2}))?")
+_FETCHED = re.compile(r"(.+?),? (?:by|until) ([\d:.]+),? back (?:after|in) (\d{1,3}) days?")
+_ACCEPTED = "8:00-12:15, 13:00-16:45, or nothing for a day that is shut; in steps of five minutes"
+
+
+def hours_text(blocks: tuple[Block, ...]) -> str:
+    """A day's open blocks, as they are typed."""
+    return ", ".join(f"{_clock(begin)}-{_clock(end)}" for begin, end in blocks)
+
+
+def hours_of(text: str, day: str) -> tuple[Block, ...]:
+    """The blocks that somebody typed for a day.
+
+    Raises
+    ------
+    StoreError : no times, or such as cannot follow each other.
+    """
+    found: list[Block] = []
+    for part in re.split(r"[,;]", text.replace("–", "-")):
+        if not part.strip():
+            continue
+        ends = [_minutes(one) for one in part.split("-")]
+        if len(ends) != 2 or None in ends:
+            raise StoreError(f"{day}: {part.strip()!r} is no time of day. Accepted: {_ACCEPTED}")
+        begin, end = ends[0] or 0, ends[1] or 0
+        if begin >= end or (found and begin < found[-1][1]) or begin % GRID_MINUTES or end % GRID_MINUTES:
+            raise StoreError(f"{day}: {part.strip()!r} cannot follow what is before it. Accepted: {_ACCEPTED}")
+        found.append((begin, end))
+    return tuple(found)
+
+
+def fetched_text(errand: Errand) -> str:
+    """When something is fetched and is back, as it is typed."""
+    days = sorted(errand.days)
+    row = len(days) > 2 and days == list(range(days[0], days[-1] + 1))
+    told = f"{DAYS[days[0]]} to {DAYS[days[-1]]}" if row else ", ".join(DAYS[day] for day in days)
+    return f"{told} by {_clock(errand.by)}, back after {errand.back} day{'s' if errand.back > 1 else ''}"
+
+
+def fetched_of(text: str, errand: Errand) -> Errand:
+    """An errand with the days that somebody typed (StoreError for what is none)."""
+    held = _FETCHED.fullmatch(" ".join(text.casefold().split()))
+    wrong = StoreError(
+        f"{errand.label}: {text.strip()!r} does not say when. Accepted: Tuesday, Thursday by 15:00, back after 5 "
+        "days; or Monday to Friday by 16:00, back after 2 days"
+    )
+    if held is None:
+        raise wrong
+    days = _weekdays(held[1])
+    if days is None:
+        raise wrong
+    by = _minutes(held[2])
+    if by is None:
+        raise wrong
+    made = replace(errand, days=frozenset(days), by=by, back=int(held[3]))
+    check_errand(made)
+    return made
+
+
+def _weekdays(text: str) -> set[int] | None:
+    """Weekdays (0: Monday) one after the other, or from one to another; None where a word is none."""
+    found: set[int] = set()
+    last, through = -1, False
+    for word in re.findall(r"[^\s,;]+", re.sub(r"[-–]", " to ", text)):
+        if word == "to" and last >= 0:
+            through = True
+        elif word != "and":
+            day = next((at for at, name in enumerate(DAYS) if len(word) >= 3 and name.casefold().startswith(word)), -1)
+            if day < 0:
+                return None
+            found.update((last + more) % 7 for more in range((day - last) % 7 + 1)) if through else found.add(day)
+            last, through = day, False
+    return None if through else found
+
+
+def days_of(text: str) -> frozenset[date]:
+    """Days that somebody typed, one after the other (StoreError for what is none)."""
+    found = set()
+    for part in re.split(r"[,;\s]+", text.strip()):
+        if part:
+            try:
+                found.add(date.fromisoformat(part))
+            except ValueError as error:
+                raise StoreError(f"{part!r} is no day. Accepted: days such as 2031-12-24, 2031-12-25") from error
+    return frozenset(found)
+
+
+def moment_of(text: str, today: date, end: bool) -> datetime:
+    """From when or until when somebody is away: a day, a day and a time, or a time today; ``end`` reads a mere day as
+    its end (StoreError for what is none)."""
+    words = text.strip().split()
+    day, clock = today, ""
+    if words and not _CLOCK.fullmatch(words[0]):
+        try:
+            day = _day(words[0].casefold(), today)
+        except ValueError as error:
+            raise StoreError(
+                f"{text!r} is no time. Accepted: 2031-12-24, 2031-12-24 13:00, 13:00 (today), tomorrow, or a weekday"
+            ) from error
+        words = words[1:]
+    if words:
+        clock = words[0]
+    minutes = _minutes(clock) if clock else (24 * 60 if end else 0)
+    if minutes is None or len(words) > 1 or not text.strip():
+        raise StoreError(
+            f"{text!r} is no time. Accepted: 2031-12-24, 2031-12-24 13:00, 13:00 (today), tomorrow, or a weekday"
+        )
+    return datetime.combine(day, time()) + timedelta(minutes=minutes)
+
+
+def _day(word: str, today: date) -> date:
+    if word in ("today", "tomorrow"):
+        return today + timedelta(days=word == "tomorrow")
+    for place, name in enumerate(DAYS):
+        if len(word) >= 3 and name.casefold().startswith(word):
+            return today + timedelta(days=(place - today.weekday()) % 7)
+    return date.fromisoformat(word)
+
+
+def _minutes(text: str) -> int | None:
+    held = _CLOCK.fullmatch(text.strip())
+    if held is None:
+        return None
+    minutes = int(held[1]) * 60 + int(held[2] or 0)
+    return minutes if int(held[2] or 0) < 60 and minutes <= 24 * 60 else None
+
+
+def _clock(minutes: int) -> str:
+    return f"{minutes // 60}:{minutes % 60:02d}"

@@ -1,0 +1,125 @@
+"""A date that can be kept, for a docket that is being taken in: by the plan of the day, and how sure it is."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from datetime import date
+
+import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
+
+from yarvel.day.dispatch import SETTINGS, AxisTooShortError, dispatch
+from yarvel.day.mending import mend
+from yarvel.day.promise import judge, redispatched, simulate, with_order
+from yarvel.day.shop import Order, Schedule, Shop
+from yarvel.workshop.work.day_reading import Reading, read
+from yarvel.workshop.work.snapshot import Snapshot
+from yarvel.workshop.work.standards import label_of
+from yarvel.workshop.work.tasks import Wanted
+
+_RUNS, _AGAIN = 1000, 8
+_MANY_STEPS = 1500
+
+
+class Proposal(Struct, frozen=True):
+    """``planned`` the day by the plan and in what share of executions it is kept; ``sure`` the day that nine of ten
+    keep (None: beyond the days laid out); ``soonest`` the same if whoever is free takes what is ready. ``promised`` and
+    ``kept`` where a day was promised already. ``waits_for`` what holds it up longest, in words."""
+
+    planned: date
+    chance: float
+    sure: date | None
+    soonest: date | None
+    promised: date | None
+    kept: float | None
+    waits_for: str
+
+    @property
+    def best(self) -> date:
+        """What may be promised."""
+        return self.sure or self.planned
+
+    def text(self) -> str:
+        """The proposal in two sentences, with why."""
+        told = [f"by the plan ready {self.planned:%a %-d %b}, kept {of_ten(self.chance)}"]
+        if self.sure is not None and self.sure != self.planned:
+            told.append(f"{self.sure:%a %-d %b} is kept 9 times of 10")
+        if self.soonest is not None and self.sure is not None and self.soonest < self.sure:
+            told.append(f"{self.soonest:%a %-d %b} if whoever is free takes what is ready")
+        if self.promised is not None and self.kept is not None:
+            told.append(f"{self.promised:%a %-d %b}, as promised, is kept {of_ten(self.kept)}")
+        return "; ".join(told) + f".{f' {self.waits_for}' if self.waits_for else ''}"
+
+
+def propose(snapshot: Snapshot, docket_id: int, promised: date | None, wanted: Sequence[Wanted]) -> Proposal | None:
+    """A day for a docket of the snapshot that nothing else is moved for; ``wanted``: its tasks, where it has none (of
+    one that has, the day that the plan gives it). None where nobody could do it, or the days laid out do not reach."""
+    reading = read(replace(snapshot, counted={**_counted(snapshot, docket_id, wanted)}))
+    mine = next((order for order in reading.shop.orders if order.key == docket_id), None)
+    if mine is None or not mine.steps:
+        return None
+    shop = reading.shop
+    others = replace(shop, orders=tuple(one for one in shop.orders if one.key != docket_id))
+    try:
+        if docket_id in snapshot.bare:
+            shop = replace(others, orders=(*others.orders, mine))
+            whole = with_order(others, mine, _planned(others, reading.shown))
+        else:
+            whole = _planned(shop, reading.shown)
+    except AxisTooShortError:
+        return None
+    runs = simulate(shop, whole, reading.spreads, _RUNS if shop.count < _MANY_STEPS else 200)[mine.key]
+    found = judge(shop, mine, whole, runs)
+    return Proposal(
+        found.planned,
+        found.chance,
+        None if found.sure is None else max(found.sure, found.planned),
+        _soonest(shop, mine),
+        promised,
+        None if promised is None else float(np.mean(runs <= shop.axis.due_of(promised, snapshot.hours) + 1e-6)),
+        _waits_for(reading, shop, mine, whole),
+    )
+
+
+def _planned(shop: Shop, shown: Schedule) -> Schedule:
+    """The plan that people have seen, or one made at once."""
+    keys = {step.key for _, step in shop.steps()}
+    kept = {key: place for key, place in shown.items() if key in keys}
+    return mend(shop, kept) if kept else dispatch(shop, SETTINGS[:2])
+
+
+def _counted(snapshot: Snapshot, docket_id: int, wanted: Sequence[Wanted]) -> Mapping[int, tuple[Wanted, ...]]:
+    return {docket_id: tuple(wanted)} if docket_id in snapshot.bare and wanted else {}
+
+
+def _soonest(shop: Shop, order: Order) -> date | None:
+    """The evening that nine of ten keep where hands take what is ready, in any order."""
+    if shop.count > _MANY_STEPS:
+        return None
+    try:
+        ends = redispatched(shop, _AGAIN)[order.key]
+    except AxisTooShortError:
+        return None
+    return shop.axis.day_of(max(int(np.quantile(ends, 0.9, method="higher")) - 1, 0))
+
+
+def _waits_for(reading: Reading, shop: Shop, order: Order, plan: Schedule) -> str:
+    """Which of its tasks waits longest for hands, and for whose."""
+    axis, ready, worst = shop.axis, order.release, (0, "")
+    for step in order.steps:
+        place = plan[step.key]
+        gap = place.start - ready
+        if gap > worst[0]:
+            names = [shop.hands[one].name for one in step.people]
+            what = label_of(reading.jobs[step.task].operation).casefold()
+            begins = axis.moment_of(place.start)
+            worst = gap, f"It waits longest to {what}: {' and '.join(names[:3])} taken until {begins:%a %-H:%M}."
+        ready = int(axis.after(step.wait)[place.start + step.slots])
+    return worst[1]
+
+
+def of_ten(share: float) -> str:
+    """How often of ten times, in words."""
+    count = round(share * 10)
+    return f"{count} time{'' if count == 1 else 's'} of 10"

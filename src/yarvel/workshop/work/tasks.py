@@ -1,0 +1,99 @@
+"""Tasks as the rest of the program sees them: frozen records, no ORM."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any, NamedTuple
+
+from msgspec import Struct
+
+from yarvel.workshop.people.person import Person
+from yarvel.workshop.work.standards import label_of
+
+OPEN, STARTED, DONE = "open", "started", "done"
+
+
+class Task(Struct, frozen=True):
+    """One task of a docket: ``standard`` and ``taken`` in minutes; ``person`` who has it, "" while nobody has; what the
+    step says and what was noted. ``wait`` minutes without hands after it, ``station`` where most of it is done,
+    ``pinned_at`` when it was set to begin (UTC)."""
+
+    id: int
+    docket_id: int
+    docket_number: str
+    position: int
+    operation: str
+    state: str
+    person: str
+    standard: float
+    taken: float
+    started_at: datetime | None
+    note: str
+    promised: str = ""
+    ticks: tuple[str, ...] = ()
+    wait: float = 0.0
+    station: str = ""
+    pinned_at: datetime | None = None
+
+    @property
+    def label(self) -> str:
+        """What its part of the work is called."""
+        return label_of(self.operation)
+
+    @property
+    def left(self) -> float:
+        """Standard minutes still to do, by what is recorded."""
+        return 0.0 if self.state == DONE else max(self.standard - self.taken, 0.0)
+
+    def running(self, now: datetime) -> float:
+        """Minutes taken up to now, those of a task in hand included."""
+        return self.taken + ((now - self.started_at).total_seconds() / 60 if self.started_at is not None else 0.0)
+
+
+class Wanted(NamedTuple):
+    """A task that a docket is to have: its part of the work, standard minutes, minutes without hands after it, and the
+    station where most of it is done."""
+
+    operation: str
+    minutes: float
+    wait: float = 0.0
+    station: str = ""
+
+
+class WorkLeft(Struct, frozen=True):
+    """What somebody ("" for nobody yet) has still to do of a docket: minutes ``left``, and its promise."""
+
+    docket_id: int
+    person: str
+    promised: str
+    left: float
+
+
+class Load(Struct, frozen=True):
+    """What a person has on the bench: open tasks and their standard minutes, and what is in hand."""
+
+    person: Person
+    tasks: int
+    minutes: float
+    in_hand: str
+
+
+class Standing(Struct, frozen=True):
+    """How one task stands: everything of it that an act may change, and its last clock; times as ISO text (UTC)."""
+
+    task_id: int
+    position: int
+    state: str
+    person_id: int | None
+    minutes: float
+    note: str
+    ticks: tuple[str, ...]
+    dropped_at: str | None
+    started_at: str | None
+    stopped_at: str | None
+    pinned_at: str | None = None
+
+
+def standing_from(held: dict[str, Any] | Standing) -> Standing:
+    """One as written down (TypeError where it is none)."""
+    return held if isinstance(held, Standing) else Standing(**{**held, "ticks": tuple(held["ticks"])})
