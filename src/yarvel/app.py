@@ -28,7 +28,7 @@ from yarvel.desk.widgets.kept_widths import keep_widths_in
 from yarvel.drawing.painters.qt import load_fonts
 from yarvel.figures.errors import StoreError, StoreGoneError
 from yarvel.figures.rules import HouseRules
-from yarvel.workshop.dockets.peek import last_moment, peek, peek_rules, pins_wanted
+from yarvel.workshop.peek import last_moment, peek, peek_rules, pins_wanted
 from yarvel.workshop.storage.authors import Author
 from yarvel.workshop.storage.location import Location, location
 from yarvel.workshop.storage.places import chosen_store, demo_store

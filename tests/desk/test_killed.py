@@ -13,7 +13,7 @@ import pytest
 
 from tests.desk.conftest import Hand
 from tests.patience import GIVE_UP_S
-from yarvel.workshop.dockets.peek import peek
+from yarvel.workshop.peek import peek
 
 TYPIST = """
 import os, signal, sys

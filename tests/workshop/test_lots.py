@@ -17,10 +17,7 @@ from yarvel.planning.weighing import weighed
 from yarvel.route.balance import given_back, taken
 from yarvel.route.running import route_of
 from yarvel.workshop.acts import Act, GiveBack, TakeLot, act_from, do
-from yarvel.workshop.drawer.stock import LOT, NAMES, StockItem
-from yarvel.workshop.metal.fine_book import BOUGHT as BOUGHT_IN
-from yarvel.workshop.metal.fine_book import ISSUED, OFFCUTS, RETURNED
-from yarvel.workshop.metal.lots import (
+from yarvel.workshop.drawer.lots import (
     Need,
     back_as_lots,
     cut_length_mm,
@@ -31,6 +28,9 @@ from yarvel.workshop.metal.lots import (
     suiting,
     suits,
 )
+from yarvel.workshop.drawer.stock import LOT, NAMES, StockItem
+from yarvel.workshop.metal.fine_book import BOUGHT as BOUGHT_IN
+from yarvel.workshop.metal.fine_book import ISSUED, OFFCUTS, RETURNED
 from yarvel.workshop.store import Store
 
 NOW = datetime(2031, 4, 9, 9, 0)

@@ -19,11 +19,11 @@ from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules, rules_from
 from yarvel.planning.job import merge_patch
 from yarvel.planning.plan import plan
-from yarvel.workshop.dockets.peek import peek, peek_rules
 from yarvel.workshop.dockets.records import Docket, DocketEdit
 from yarvel.workshop.drawer.drawer_store import rules_of
 from yarvel.workshop.drawer.stock import BUR, PLATE, StockItem
 from yarvel.workshop.drawer.stock import HEAD as HEADS
+from yarvel.workshop.peek import peek, peek_rules
 from yarvel.workshop.storage.layout import HEAD
 from yarvel.workshop.storage.migrating import SCRIPTS
 from yarvel.workshop.storage.places import default_store, demo_store

@@ -12,9 +12,9 @@ from yarvel.clock import kept
 from yarvel.day.dispatch import dispatch
 from yarvel.workshop.dockets.records import READY, DocketEdit
 from yarvel.workshop.store import Store
+from yarvel.workshop.whereabouts import whereabouts
 from yarvel.workshop.work.day_reading import read, shown_document
 from yarvel.workshop.work.tasks import Wanted
-from yarvel.workshop.work.whereabouts import whereabouts
 
 MONDAY = datetime(2031, 3, 3, 8, 0)
 WORK = (Wanted("head", 60.0, 0.0, "bench"), Wanted("set", 30.0, 0.0, "bench"))

@@ -21,9 +21,9 @@ if TYPE_CHECKING:
     from yarvel.desk.board.window import BoardWindow
     from yarvel.desk.fine.window import FineBookWindow
     from yarvel.desk.reports.window import ReportsWindow
+    from yarvel.workshop.leaving import LeftOpen
     from yarvel.workshop.money.estimate import Estimate
     from yarvel.workshop.store import Store
-    from yarvel.workshop.work.leaving import LeftOpen
     from yarvel.workshop.work.proposing import Proposal
     from yarvel.workshop.work.tasks import Wanted
 
@@ -179,7 +179,7 @@ class TaskWindows(QObject):
             return
 
         def work(store: Store) -> LeftOpen:
-            from yarvel.workshop.work.leaving import left_open
+            from yarvel.workshop.leaving import left_open
 
             return left_open(store, docket.id)
 

@@ -14,8 +14,8 @@ from yarvel.workshop.acts import Deed
 
 if TYPE_CHECKING:
     from yarvel.desk.drawer.metal_lots import Held, MetalLotsDialog
+    from yarvel.workshop.drawer.lots import Need
     from yarvel.workshop.drawer.stock import StockItem
-    from yarvel.workshop.metal.lots import Need
     from yarvel.workshop.store import Store
 
 DoAll = Callable[[list[Deed], Callable[[str], None]], None]
@@ -43,8 +43,8 @@ class LotsOpener(QObject):
             from yarvel.operations.lot import poured_together
             from yarvel.planning.weighing import weighed
             from yarvel.route.balance import given_back, taken
+            from yarvel.workshop.drawer.lots import back_as_lots, needs_of
             from yarvel.workshop.drawer.stock import LOT
-            from yarvel.workshop.metal.lots import back_as_lots, needs_of
             from yarvel.workshop.work.docket_work import work_of
 
             route = work_of(weighed(plan), docket, rules).route

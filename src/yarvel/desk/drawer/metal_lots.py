@@ -27,9 +27,9 @@ from yarvel.metals.alloys import alloy_label
 from yarvel.operations.lot import BAR
 from yarvel.workshop.acts import Deed, GiveBack, TakeLot
 from yarvel.workshop.dockets.records import Docket
+from yarvel.workshop.drawer.lots import Need, cut_length_mm, order_text, proposed, suiting
 from yarvel.workshop.drawer.stock import NAMES, StockItem
 from yarvel.workshop.metal.fine_book import MOST_G
-from yarvel.workshop.metal.lots import Need, cut_length_mm, order_text, proposed, suiting
 from yarvel.workshop.people.person import Person
 
 DoAll = Callable[[list[Deed], Callable[[str], None]], None]

@@ -30,7 +30,7 @@ class Picture(Struct, frozen=True):
 
 def of_docket(store: Store, docket: Docket, rules: HouseRules) -> Picture:
     """Its newest photograph, else what its job makes; and where it is."""
-    from yarvel.workshop.work.whereabouts import whereabouts
+    from yarvel.workshop.whereabouts import whereabouts
 
     photographs, where = store.photographs.of(docket.id), whereabouts(store, docket)
     if photographs:

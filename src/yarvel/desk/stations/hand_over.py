@@ -13,7 +13,7 @@ from yarvel.desk.widgets.words import Line, Words
 from yarvel.planning.calls.call import CAUTION, OK
 from yarvel.route.checks import checks
 from yarvel.workshop.dockets.records import HANDED_OVER, READY, STATES
-from yarvel.workshop.work.leaving import LeftOpen
+from yarvel.workshop.leaving import LeftOpen
 
 
 class HandOverStation(Station):

@@ -12,9 +12,9 @@ from yarvel.desk.widgets.words import Line, Words
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import alloy_label
 from yarvel.workshop.acts import Deed, DropTask, GiveTask, StopTask, WeighMetal
+from yarvel.workshop.leaving import LeftOpen
 from yarvel.workshop.metal.fine_book import OFFCUTS, RETURNED, USED, Balance
 from yarvel.workshop.people.person import Person
-from yarvel.workshop.work.leaving import LeftOpen
 from yarvel.workshop.work.tasks import Task
 
 TICK, DONE, DROP, KEEP, GIVE = "tick", "done", "drop", "keep", "give"

@@ -27,7 +27,7 @@ from yarvel.workshop.metal.fine_book import (
 from yarvel.workshop.storage.schema import DocketRow, FineRow, PersonRow
 
 if TYPE_CHECKING:
-    from yarvel.workshop.store import Store
+    from yarvel.workshop.storage.connection import Connected
 
 
 class Overview(Struct, frozen=True):
@@ -38,7 +38,7 @@ class Overview(Struct, frozen=True):
     dockets: int
 
 
-def overview(store: Store) -> Overview:
+def overview(store: Connected) -> Overview:
     """The fine book at a glance."""
     with store.transaction() as session:
         lines = session.scalar(select(func.count()).select_from(FineRow)) or 0
@@ -47,7 +47,7 @@ def overview(store: Store) -> Overview:
         return Overview(lines, _balances(session, FineRow.person_id, PersonRow.name), dockets)
 
 
-def metal_balances(store: Store, since: datetime | None = None) -> list[Balance]:
+def metal_balances(store: Connected, since: datetime | None = None) -> list[Balance]:
     """What was issued, came back and went into pieces since then, by alloy over all benches."""
     query = (
         select(FineRow.alloy, *_SUMS).where(FineRow.kind.in_(_BENCH)).group_by(FineRow.alloy).order_by(FineRow.alloy)
@@ -59,7 +59,7 @@ def metal_balances(store: Store, since: datetime | None = None) -> list[Balance]
     return [replace(one, in_work=under_way.get((one.alloy, one.alloy), 0.0)) for one in found]
 
 
-def weighed_for(store: Store, since: datetime | None = None) -> dict[str, tuple[int, ...]]:
+def weighed_for(store: Connected, since: datetime | None = None) -> dict[str, tuple[int, ...]]:
     """The dockets that lines since then name, by alloy: those of :func:`metal_balances`."""
     query = select(FineRow.alloy, FineRow.docket_id).where(FineRow.docket_id.is_not(None)).distinct()
     query = query if since is None else query.where(FineRow.at >= since)
@@ -76,7 +76,7 @@ BALANCE_COLUMNS = ("of", "alloy", ISSUED, RETURNED, OFFCUTS, FILINGS, USED, "ope
 
 
 def docket_balances(
-    store: Store,
+    store: Connected,
     offset: int = 0,
     limit: int = 200,
     order: tuple[str, bool] | None = None,
@@ -88,7 +88,7 @@ def docket_balances(
         return _balances(session, FineRow.docket_id, DocketRow.number, (offset, limit), order, words)
 
 
-def month_sums(store: Store, year: int, number: int) -> list[Month]:
+def month_sums(store: Connected, year: int, number: int) -> list[Month]:
     """The month's end by alloy (ValueError for a month that does not exist)."""
     start, end = month_of(year, number)
     before, within = FineRow.at < start, FineRow.at >= start
