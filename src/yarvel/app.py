@@ -113,9 +113,9 @@ def prepare_store(where: Path | Location, demo: str) -> None:
         from yarvel.demo.scenario import fill
         from yarvel.workshop.store import Store
 
-        made = Store(path)
-        (fill_large if demo == "large" else fill)(made, clock.today())
-        made.close()
+        store = Store(path)
+        (fill_large if demo == "large" else fill)(store, clock.today())
+        store.close()
     elif not fresh:
         bring_up_to_date(path)
 

@@ -309,13 +309,15 @@ def _copies(options: argparse.Namespace) -> int:
 
     try:
         if options.nightly:
-            made = nightly_of(options.target, today(), copy)
+            nightly = nightly_of(options.target, today(), copy)
         else:
             copy(options.target)
-            made = options.target
+            nightly = options.target
     except OSError as error:
         return _refuse(f"{options.target}: {error.strerror or error}: a folder that can be written to")
-    told = f"{made}: {sum(rows.values())} rows in {len(rows)} tables, verified" if made else "today's copy is there"
+    told = (
+        f"{nightly}: {sum(rows.values())} rows in {len(rows)} tables, verified" if nightly else "today's copy is there"
+    )
     sys.stdout.write(told + "\n")
     return 0
 

@@ -158,8 +158,8 @@ class Axis:
     def shut(self, days: frozenset[int], by: int) -> tuple[tuple[int, int], ...]:
         """Spans of slots (from, to) that do not lie on one of these weekdays, over by so many minutes after midnight;
         none where that leaves nothing open."""
-        found = self.outside(tuple(((0, by),) if day in days else () for day in range(7)))
-        return () if found == ((0, self.size),) else found
+        outside = self.outside(tuple(((0, by),) if day in days else () for day in range(7)))
+        return () if outside == ((0, self.size),) else outside
 
     @property
     def block_edges(self) -> list[int]:
@@ -194,8 +194,8 @@ class Axis:
         it is open; 0 before the axis begins."""
         if house == self.hours:
             return self.evening_of(day)
-        held = [one for one in self.days if one <= day and house.of(one)]
-        closes = house.closing(held[-1]) if held else None
+        chosen_days = [one for one in self.days if one <= day and house.of(one)]
+        closes = house.closing(chosen_days[-1]) if chosen_days else None
         return 0 if closes is None else self.slot_at(closes)
 
     def passed_since(self, day: date) -> int:

@@ -124,19 +124,19 @@ class Laying:
         """Other turns tried so many times from these on, which become what was gone on with; what the best of them
         weighs, its order and who is let go in it: any, where none weighs less than ``held``."""
         best, loose = turns.order.copy(), turns.loose.copy()
-        found = _searched(self.layout, turns, chance, heat, rounds, held, self.seen, best, loose)
-        return float(found), best, loose
+        searched = _searched(self.layout, turns, chance, heat, rounds, held, self.seen, best, loose)
+        return float(searched), best, loose
 
     def plan(self, order: Ints, loose: Ints) -> Schedule:
         """The plan of these turns, which can be laid out."""
-        layout, found = self.layout, Schedule()
+        layout, schedule = self.layout, Schedule()
         rows, who, starts = layout.begin.copy(), np.full_like(layout.slots, -1), np.full_like(layout.slots, -1)
         for one in order:
             _docket(layout, rows, int(one), loose[one], who, starts)
             steps = self._orders[one].steps
             for step, at in zip(steps, range(layout.first[one], layout.first[one + 1]), strict=True):
-                found[step.key] = Place(int(who[at]), int(starts[at]))
-        return found
+                schedule[step.key] = Place(int(who[at]), int(starts[at]))
+        return schedule
 
 
 def layout_of(shop: Shop, orders: list[Order], until: int, shown: Schedule) -> Layout:
@@ -158,7 +158,7 @@ def layout_of(shop: Shop, orders: list[Order], until: int, shown: Schedule) -> L
     begin[:people] = [_words(line.free[:size], words) for line in timelines(shop)]
     opens = [_words(shop.opens(name)[:size] == np.arange(size), words) for name in shut]
     able = [len(step.people) for step in steps]
-    made = Layout(
+    layout = Layout(
         _ints([0, *np.cumsum([len(order.steps) for order in orders])]),
         _ints([order.release for order in orders]),
         _ints([-1 if order.due is None else order.due for order in orders]),
@@ -183,9 +183,11 @@ def layout_of(shop: Shop, orders: list[Order], until: int, shown: Schedule) -> L
         size,
     )
     for step in range(len(steps)):
-        if (start := made.start[step]) >= 0:
-            _take(begin, made.person[step], made.station[step], made.room[step], start, start + made.slots[step])
-    return made
+        if (start := layout.start[step]) >= 0:
+            _take(
+                begin, layout.person[step], layout.station[step], layout.room[step], start, start + layout.slots[step]
+            )
+    return layout
 
 
 def _seen_by(step: Step, shown: Schedule) -> int:
@@ -200,9 +202,9 @@ def _ints(values: list[Any]) -> Ints:
 
 def _words(flags: NDArray[np.bool_], words: int) -> Words:
     """Flags of slots as bits, the first slot the lowest of the first word."""
-    held = np.zeros(words * 64, dtype=np.bool_)
-    held[: len(flags)] = flags
-    return np.packbits(held, bitorder="little").view(np.uint64)
+    expanded = np.zeros(words * 64, dtype=np.bool_)
+    expanded[: len(flags)] = flags
+    return np.packbits(expanded, bitorder="little").view(np.uint64)
 
 
 @njit(cache=True, nogil=True)
@@ -329,9 +331,9 @@ def _docket(shop: Layout, rows: Words, docket: int, loose: int, who: Ints, start
             else:
                 for place in range(shop.able[step], shop.able[step + 1]):
                     one = people[place]
-                    found = _between(rows, one, full, shop.opens, shop.opened[step], shop.fits, slots, ready, start)
-                    if found < start or (found == start and one == last):
-                        start, person = found, one
+                    between = _between(rows, one, full, shop.opens, shop.opened[step], shop.fits, slots, ready, start)
+                    if between < start or (between == start and one == last):
+                        start, person = between, one
             if start >= size:
                 return -1
             _take(rows, person, station, room, start, start + slots)

@@ -40,9 +40,9 @@ def dispatch(shop: Shop, settings: Sequence[tuple[float, int]] = SETTINGS, secon
     for place, (look_ahead, patience) in enumerate(settings):
         if best is not None and time.monotonic() - began > seconds * place / (place + 1):
             break
-        made = _Dispatch(shop, look_ahead, patience).plan()
-        if best is None or cost(shop, made) < cost(shop, best):
-            best = made
+        plan = _Dispatch(shop, look_ahead, patience).plan()
+        if best is None or cost(shop, plan) < cost(shop, best):
+            best = plan
     if best is None:
         raise ValueError("settings: none: at least one pair of look-ahead and patience")
     return best

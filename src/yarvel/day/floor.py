@@ -55,7 +55,7 @@ def _levels(shop: Shop, order: Order) -> list[Level]:
     """Of each lateness that a docket may have, what must be done by when; left out what it alone cannot keep."""
     axis = shop.axis
     first = int((axis.evenings >= (order.due or 0)).argmax()) if order.due else -1
-    found: list[Level] = []
+    levels: list[Level] = []
     for late in range(_MOST_DAYS + 1):
         day = first + late
         if day >= len(axis.evenings) or day < 0:
@@ -63,12 +63,12 @@ def _levels(shop: Shop, order: Order) -> list[Level]:
                 break
             continue
         if late == _MOST_DAYS:
-            found.append((late, []))  # later than we look: holds nothing back
+            levels.append((late, []))  # later than we look: holds nothing back
             break
         latest = _latest(shop, order, int(axis.evenings[day]))
         if latest is not None:
-            found.append((late, latest))
-    return found or [(_MOST_DAYS, [])]
+            levels.append((late, latest))
+    return levels or [(_MOST_DAYS, [])]
 
 
 def _latest(shop: Shop, order: Order, end: int) -> list[tuple[int, frozenset[int], str, int]] | None:
@@ -99,7 +99,7 @@ def _limits(
     """Work that must be over by an evening against the time until then, by group of hands and by station."""
     free = np.array([line.free for line in timelines(shop)], dtype=np.float64)
     until = np.concatenate([np.zeros((len(free), 1)), np.cumsum(free, axis=1)], axis=1)
-    columns = [steps for one in levels for _, steps in one]
+    columns = [steps for level in levels for _, steps in level]
     flat = [(column, *step) for column, steps in enumerate(columns) for step in steps]
     if not flat:
         return csr_array((0, len(columns))), np.zeros(0)
@@ -110,7 +110,7 @@ def _limits(
     for one in flat:
         busy[one[2]] += one[1]
     sets = sorted(busy, key=lambda able: (-busy[able], sorted(able)))[:_MOST_SETS]
-    groups = {frozenset().union(*held) for size in (1, 2, 3) for held in combinations(sets, size)}
+    groups = {frozenset().union(*combination) for size in (1, 2, 3) for combination in combinations(sets, size)}
     held = [
         (np.array([one[2] <= group for one in flat]), until[sorted(group)].sum(axis=0))
         for group in sorted(groups, key=lambda one: (len(one), sorted(one)))[:_MOST_GROUPS]
@@ -143,7 +143,7 @@ def _least(
     one_each = csr_array(
         (
             np.ones(count),
-            (np.repeat(np.arange(len(levels)), [len(one) for one in levels]), np.arange(count)),
+            (np.repeat(np.arange(len(levels)), [len(level) for level in levels]), np.arange(count)),
         ),
         shape=(len(levels), count),
     )

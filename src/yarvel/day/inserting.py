@@ -20,7 +20,7 @@ def insert(
     AxisTooShortError : it does not fit on the axis.
     """
     axis, ready = shop.axis, max(order.release, begin)
-    found: Schedule = dict(plan)
+    schedule: Schedule = dict(plan)
     for step in order.steps:
         people = (step.person,) if step.person is not None else (who,) if step.piece else step.people
         if step.start is not None:
@@ -30,9 +30,9 @@ def insert(
             raise AxisTooShortError
         lines[person].take(start, start + step.slots)
         stations.take(step.station, start, step.slots)
-        found[step.key] = Place(person, start)
+        schedule[step.key] = Place(person, start)
         who, ready = person, int(axis.after(step.wait)[start + step.slots])
-    return found
+    return schedule
 
 
 def _earliest(line: Timeline, stations: Stations, step: Step, ready: int) -> int:

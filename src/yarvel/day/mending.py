@@ -192,7 +192,7 @@ def _known(shop: Shop, shown: Schedule) -> list[Order]:
 
 def _pushed(shop: Shop, shown: Schedule) -> Schedule:
     """Everything in the order of the plan shown, none earlier than there, each as soon as it can be."""
-    held = Mending(shop)
+    mending = Mending(shop)
     queue = []
     for order in _known(shop, shown):
         last = 0
@@ -202,13 +202,13 @@ def _pushed(shop: Shop, shown: Schedule) -> Schedule:
     heads = sorted(queue, key=lambda one: one[:3])
     for last, _, _, order, step in heads:
         kept = shown.get(step.key)
-        held.put_first(order, step, last if kept else 0, kept.person if kept else None, _HAND_ON_AFTER)
-    return held.add_new(shown)
+        mending.put_first(order, step, last if kept else 0, kept.person if kept else None, _HAND_ON_AFTER)
+    return mending.add_new(shown)
 
 
 def _into_gaps(shop: Shop, shown: Schedule) -> Schedule:
     """What can stay stays where it is; the rest goes into what is free."""
-    held = Mending(shop)
+    mending = Mending(shop)
     stays: set[tuple[int, int]] = set()
     queue = []
     for order in _known(shop, shown):
@@ -216,12 +216,12 @@ def _into_gaps(shop: Shop, shown: Schedule) -> Schedule:
             kept = shown.get(step.key)
             queue.append((kept.start if kept else 0, order.key, place, order, step))
             fixed = step.start is not None
-            if kept is not None and not fixed and kept.person in held.people(step):
-                line = held.lines[kept.person]
+            if kept is not None and not fixed and kept.person in mending.people(step):
+                line = mending.lines[kept.person]
                 free = line.fits(kept.start, step.slots)
-                if free and not held.stations.clash(step.station, kept.start, step.slots):
+                if free and not mending.stations.clash(step.station, kept.start, step.slots):
                     line.take(kept.start, kept.start + step.slots)
-                    held.stations.take(step.station, kept.start, step.slots)
+                    mending.stations.take(step.station, kept.start, step.slots)
                     stays.add(step.key)
     todo = {order.key: list(order.steps) for order in _known(shop, shown)}
     while any(todo.values()):
@@ -230,14 +230,14 @@ def _into_gaps(shop: Shop, shown: Schedule) -> Schedule:
         order = next(one for one in shop.orders if one.key == key)
         kept = shown.get(step.key)
         if step.key in stays and kept is not None:
-            mine = held.who.get(step.task, kept.person) == kept.person
-            if kept.start >= held.ready[key] and mine:
-                held.place(order, step, kept.person, kept.start, reserved=True)
+            mine = mending.who.get(step.task, kept.person) == kept.person
+            if kept.start >= mending.ready[key] and mine:
+                mending.place(order, step, kept.person, kept.start, reserved=True)
                 continue
-            held.lines[kept.person].give_back(kept.start, kept.start + step.slots)
-            held.stations.take(step.station, kept.start, step.slots, -1)
-        held.put_first(order, step, 0, kept.person if kept else None)
-    return held.add_new(shown)
+            mending.lines[kept.person].give_back(kept.start, kept.start + step.slots)
+            mending.stations.take(step.station, kept.start, step.slots, -1)
+        mending.put_first(order, step, 0, kept.person if kept else None)
+    return mending.add_new(shown)
 
 
 def _next_start(shown: Schedule, steps: list[Step]) -> int:

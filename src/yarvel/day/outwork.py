@@ -62,7 +62,7 @@ def ways_out(shop: Shop, plan: Schedule, work: Outwork, stopped: Callable[[], bo
         for step in order.steps:
             lengths[step.task] += step.slots
         tried = [way for run in runs(order, work) if (way := _tried(wide, order, plan, work, run)) is not None]
-        best = min(tried, key=lambda way: (way.late, sum(lengths[one] for one in way.tasks), way.tasks), default=None)
+        best = min(tried, key=lambda way: (way.late, sum(lengths[task] for task in way.tasks), way.tasks), default=None)
         if best is not None and best.late < best.now:
             found.append((order.weight * (best.now - best.late), best))
     return [way for _, way in sorted(found, key=lambda one: (-one[0], one[1].order))]

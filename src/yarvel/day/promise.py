@@ -77,23 +77,23 @@ def _when(worked: Floats, done: Floats, slots: Floats) -> Floats:
     place = np.searchsorted(worked, done - 1e-9, side="left").clip(1, len(worked) - 1)
     before = worked[place - 1]
     step = np.maximum(worked[place] - before, 1e-9)
-    found: Floats = np.where(done > worked[-1], slots[-1], slots[place - 1] + (done - before) / step)
-    return found
+    slots_after: Floats = np.where(done > worked[-1], slots[-1], slots[place - 1] + (done - before) / step)
+    return slots_after
 
 
 def _opened(opens: NDArray[np.int64], begin: Floats) -> Floats:
     """When something can begin at a station that is open only at times."""
     slot = np.floor(begin + 1e-9).astype(np.int64).clip(0, len(opens) - 1)
-    found: Floats = np.where(opens[slot] == slot, begin, opens[slot].astype(np.float64))
-    return found
+    slots_after: Floats = np.where(opens[slot] == slot, begin, opens[slot].astype(np.float64))
+    return slots_after
 
 
 def _after(shop: Shop, step: Step, end: Floats) -> Floats:
     if step.wait <= 0:
         return end
     table = shop.axis.after(step.wait)
-    found: Floats = table[np.ceil(end - 1e-9).astype(np.int64).clip(0, shop.axis.size)].astype(np.float64)
-    return found
+    slots_after: Floats = table[np.ceil(end - 1e-9).astype(np.int64).clip(0, shop.axis.size)].astype(np.float64)
+    return slots_after
 
 
 def chances(shop: Shop, found: dict[int, Floats]) -> dict[int, float]:

@@ -83,13 +83,13 @@ def improve(
         if not window:
             break
         small = Limits(min(WINDOW_SECONDS, rest), limits.deterministic, _WINDOW_WORKERS, limits.seed)
-        made = _solve(shop, best, shown, window, small, lambda _plan: None, stopped).plan
-        worth = judged(shop, made, shown)
+        plan = _solve(shop, best, shown, window, small, lambda _plan: None, stopped).plan
+        worth = judged(shop, plan, shown)
         if worth < held:
-            best, held = made, worth
+            best, held = plan, worth
             tell(best)
         elif worth == held:
-            best = made
+            best = plan
     return Improved(best, False)
 
 
@@ -110,8 +110,8 @@ def _in_turns(
 
 def kept_by_all(shop: Shop, start: Schedule, limits: Limits = _USUAL_LIMITS) -> bool | None:
     """Whether there is a plan in which nobody is late: proved either way, or None within the limits."""
-    held = _Model(shop, start, None, None, strict=True)
-    state = _solver(limits).solve(held.model)
+    model = _Model(shop, start, None, None, strict=True)
+    state = _solver(limits).solve(model.model)
     if state in (cp_model.OPTIMAL, cp_model.FEASIBLE):
         return True
     return False if state == cp_model.INFEASIBLE else None
@@ -330,11 +330,11 @@ class _Model:
 
     def plan(self, value: Callable[[cp_model.IntVar], int]) -> Schedule:
         """The plan that the solver found."""
-        found = dict(self.hint)
+        schedule = dict(self.hint)
         for key, start in self.starts.items():
             person = next(one for one, there in self.presences[key].items() if value(there))
-            found[key] = Place(person, value(start))
-        return found
+            schedule[key] = Place(person, value(start))
+        return schedule
 
 
 def _merged(spans: list[tuple[int, int]]) -> list[tuple[int, int]]:
@@ -392,7 +392,7 @@ def _solve(
     tell: Callable[[Schedule], None],
     stopped: Callable[[], bool],
 ) -> Improved:
-    held = _Model(shop, hint, shown, free)
+    model = _Model(shop, hint, shown, free)
     solver = _solver(limits)
     best = judged(shop, hint, shown)
 
@@ -406,12 +406,12 @@ def _solve(
     over = threading.Event()
     watch = threading.Thread(target=_stop_when, args=(solver, stopped, over), daemon=True)
     watch.start()
-    state = solver.solve(held.model, _Teller(held, better))
+    state = solver.solve(model.model, _Teller(model, better))
     over.set()
     watch.join()
     if state not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
         return Improved(hint, False)
-    made = held.plan(solver.value)
+    made = model.plan(solver.value)
     if judged(shop, made, shown) > judged(shop, hint, shown):  # the hint is not given back before presolve is over
         made = hint
     return Improved(made, state == cp_model.OPTIMAL and free is None)

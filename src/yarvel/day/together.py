@@ -64,9 +64,9 @@ def together(
         apart = mend(shop, shown) if shown else dispatch(shop, SETTINGS[:_TRIED])
     except AxisTooShortError:  # whoever plans it says so
         return shop, {}, ()
-    made = _Joining(shop, apart, shown, wanted)
-    refused += [group for group in sorted(wanted, key=made.ready) if not made.join(group)]
-    return made.shop, made.beside, tuple(refused)
+    joining = _Joining(shop, apart, shown, wanted)
+    refused += [group for group in sorted(wanted, key=joining.ready) if not joining.join(group)]
+    return joining.shop, joining.beside, tuple(refused)
 
 
 class _Joining:
@@ -207,8 +207,8 @@ class _Joining:
 
 def as_shown(shown: Schedule, beside: Mapping[int, Beside]) -> Schedule:
     """A plan of real hands with what is done together in the hands that stand in."""
-    found = dict(shown)
+    schedule = dict(shown)
     for (task, piece), place in shown.items():
         if task in beside:
-            found[task, piece] = Place(beside[task].stand_in, place.start)
-    return found
+            schedule[task, piece] = Place(beside[task].stand_in, place.start)
+    return schedule

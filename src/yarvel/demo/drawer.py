@@ -111,7 +111,7 @@ def drawer() -> list[StockItem]:
 
 def _ready() -> list[StockItem]:
     """Mounts, bezels and bails, as they are sold."""
-    found = [
+    stock_items = [
         StockItem(
             MOUNT,
             f"MT{number:02d}-{size:.1f}",
@@ -129,13 +129,13 @@ def _ready() -> list[StockItem]:
         )
         for number, (cut, size, claws, wire, tall, inside, width, thick, metal, held) in enumerate(_MOUNTS, start=1)
     ]
-    found += [
+    stock_items += [
         StockItem(
             BEZEL, f"BZ{outside:.1f}", "18k-yellow", outside, wall_mm=wall, height_mm=high, state=state, quantity=3.0
         )
         for outside, wall, high, state in _BEZELS
     ]
-    found += [
+    stock_items += [
         StockItem(
             BAIL,
             f"BL{opening * 10:.0f}-{number}",
@@ -149,7 +149,7 @@ def _ready() -> list[StockItem]:
         )
         for number, (metal, opening, through, mass, joint, held) in enumerate(_BAILS, start=1)
     ]
-    return found
+    return stock_items
 
 
 def _long(

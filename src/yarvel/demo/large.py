@@ -76,12 +76,12 @@ def fill_large(store: Store, today: date, seed: int = 7) -> None:
 
 def _templates(chance: random.Random) -> list[Template]:
     """Pieces of work with what their routes take, in several sizes."""
-    found: list[Template] = []
+    templates: list[Template] = []
     for _, item, _, _, job in DOCKETS:
         for _ in range(3):
             with suppress(JobError):  # that size does not go with that head
-                found.append(template(item, _sized(job, chance)))
-    return found
+                templates.append(template(item, _sized(job, chance)))
+    return templates
 
 
 def _sized(job: dict[str, Any], chance: random.Random) -> dict[str, Any]:

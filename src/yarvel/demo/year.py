@@ -89,18 +89,18 @@ _TERMS = ("Payable in thirty days.", "Payable on collection.", "Half at intake, 
 
 def shop_records(names: Iterable[str]) -> list[Customer]:
     """Records of the shops: how they are reached, and what was agreed with them."""
-    found = []
+    customers = []
     for number, name in enumerate(sorted(set(names))):
         street = f"{_STREETS[number % len(_STREETS)]} {3 + 2 * number}"
         contact = f"{street}\n555 0{100 + 7 * number:03d}"
-        found.append(Customer(f"shop-{number}", name, "shop", contact, _TERMS[number % len(_TERMS)]))
-    return found
+        customers.append(Customer(f"shop-{number}", name, "shop", contact, _TERMS[number % len(_TERMS)]))
+    return customers
 
 
 def keep_records(store: Store, records: Sequence[Customer], first: datetime) -> None:
     """Keep them as of the year's begin; with every fourth of them other terms were agreed half a year later."""
     store.customers.put(records, (None,) * len(records), first)
-    changed = [replace(one, terms="Payable in fourteen days, two in the hundred off.") for one in records[::4]]
+    changed = [replace(record, terms="Payable in fourteen days, two in the hundred off.") for record in records[::4]]
     store.customers.put(changed, records[::4], first + timedelta(days=180))
 
 
@@ -117,7 +117,7 @@ def metal_lines(
     chance: random.Random, piece: Template, docket_id: int, person_id: int, began: datetime, ended: datetime | None
 ) -> list[FineRow]:
     """The fine book's lines of one piece: weighed out as it began, and back when it ``ended`` (None: not yet)."""
-    found = []
+    fine_rows = []
     for alloy, held in piece.metal.items():
         if held.issue_g < 0.05:
             continue
@@ -128,8 +128,8 @@ def metal_lines(
                 at = began if kind == ISSUED or ended is None else ended
                 row = FineRow(at=at, by="Orla", kind=kind, alloy=alloy, mass_g=round(grams, 2), note="")
                 row.person_id, row.docket_id = person_id, docket_id
-                found.append(row)
-    return found
+                fine_rows.append(row)
+    return fine_rows
 
 
 def _back(chance: random.Random, alloy: str, held: Balance, issued: float) -> dict[str, float]:

@@ -27,7 +27,9 @@ def size_of(band: Band, scale: float) -> tuple[float, float]:
     """Width and height in mm of paper that the row takes; nothing where the band is the same all round."""
     if not band.tapers:
         return 0.0, 0.0
-    return sum(_wide(band, one, scale) + _GAP for one in band.stations), _TITLE + band.widest[1] * scale + _LINES
+    return sum(_wide(band, station, scale) + _GAP for station in band.stations), _TITLE + band.widest[
+        1
+    ] * scale + _LINES
 
 
 def _wide(band: Band, station: BandStation, scale: float) -> float:

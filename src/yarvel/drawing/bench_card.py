@@ -310,11 +310,11 @@ def _true(run: _Run, plan: Plan) -> None:
 def _work(run: _Run, plan: Plan) -> None:
     """Open calls, a repair's verdict, metal, the route, the checks."""
     route = route_of(plan)
-    for told in open_calls(plan, route):
-        run.paragraph(told)
+    for open_call in open_calls(plan, route):
+        run.paragraph(open_call)
     run.top += 1.0
-    for place, told in enumerate(repair_lines(plan)):
-        run.paragraph(told, bold=not place)
+    for place, open_call in enumerate(repair_lines(plan)):
+        run.paragraph(open_call, bold=not place)
     run.paragraph(" ".join(metal_lines(route, plan, lambda key: alloy_of(key, plan.rules).label)))
     run.top += 1.2
     said: set[str] = set()

@@ -128,8 +128,8 @@ def _calls(page: Drawing, plan: Plan, top: float) -> list[Drawing]:
     """Every call that does not hold, with who takes it as it is; pages of their own for what has no room. None is
     dropped."""
     added: list[Drawing] = []
-    for told in open_calls(plan, route_of(plan)):
-        lines = wrapped(told, A4[0] - 2 * MARGIN)
+    for open_call in open_calls(plan, route_of(plan)):
+        lines = wrapped(open_call, A4[0] - 2 * MARGIN)
         if top + len(lines) * LINE > A4[1] - 12:
             page, top = _page(), 25.0
             page.text((MARGIN, top), "Calls, continued", 3.8, bold=True)

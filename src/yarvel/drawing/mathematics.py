@@ -49,15 +49,15 @@ def _broken(node: Node, lead: Box, width: float, size: float) -> list[Box]:
         return [whole]
     if isinstance(node, Sum) and len(node.terms) > 1:
         rows: list[Box] = []
-        held: list[Box] = [lead]
+        laid: list[Box] = [lead]
         for number, (sign, term) in enumerate(node.terms):
             piece = _term(sign, term, size, first=number == 0)
-            if len(held) > 1 and _row([*held, piece]).width > width:
-                rows.append(_row(held))
-                held = [_space(lead.width + size), piece]
+            if len(laid) > 1 and _row([*laid, piece]).width > width:
+                rows.append(_row(laid))
+                laid = [_space(lead.width + size), piece]
             else:
-                held.append(piece)
-        return [_shrunk(row, width) for row in [*rows, _row(held)]]
+                laid.append(piece)
+        return [_shrunk(row, width) for row in [*rows, _row(laid)]]
     if isinstance(node, Call) and len(node.of) > 1:
         return _argument_rows(node, lead, width, size)
     share = width / whole.width

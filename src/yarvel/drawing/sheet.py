@@ -253,13 +253,13 @@ def _head_widths(model: SheetModel) -> list[Width]:
     keys: list[FigureKey] = [style.INNER_OPENING, head.outer_key]
     if model.plan.facts.along_band:
         keys = [basket.opening_long_mm, basket.outer_long_mm, tube.tube_long_mm]
-    found = []
+    widths = []
     for key in keys:
         if key in figures:
             middle = (model.edge(0.0) - model.edge(180.0)) / 2
             half = figures[key].value / 2
-            found.append(Width(middle - half, middle + half, 0.0, f"{sign}{figures[key].text(unit=False)}", key))
-    return found
+            widths.append(Width(middle - half, middle + half, 0.0, f"{sign}{figures[key].text(unit=False)}", key))
+    return widths
 
 
 def section_title(model: SheetModel) -> str:
@@ -291,22 +291,22 @@ def _levels(model: SheetModel) -> list[Level]:
         return Level(u, v, f"{word} {figures[key].text(unit=False)}", key)
 
     seat = fitting.PLANE_ABOVE_FINGER if model.finger is not None else style.height_mm
-    found = [
+    levels = [
         level(-float(model.plan.stone.table_share) * model.edge(180.0), model.table_z, "table", table),
         level(-outer, 0.0, "seat", seat),
     ]
     if float(model.plan.stone.pavilion_depth_mm) > 0.005:
-        found.append(level(0.0, model.culet_z, "base" if model.cut.domed else "culet", culet))
+        levels.append(level(0.0, model.culet_z, "base" if model.cut.domed else "culet", culet))
     if rises in figures:
         ring = model.head.rings[0]
-        found.append(level(ring.inset_mm - model.edge(180.0), ring.top_mm, "ring", rises))
+        levels.append(level(ring.inset_mm - model.edge(180.0), ring.top_mm, "ring", rises))
     if model.finger is None:
-        found.append(Level(-outer * 0.6, -model.head.height_mm, "foot 0.00"))
-        return found
-    found.append(Level(0.0, model.finger, "finger 0.00"))
+        levels.append(Level(-outer * 0.6, -model.head.height_mm, "foot 0.00"))
+        return levels
+    levels.append(Level(0.0, model.finger, "finger 0.00"))
     height, word, key = band_level(model)
-    found.append(level(-_foot_half(model), height, word, key))
-    return found
+    levels.append(level(-_foot_half(model), height, word, key))
+    return levels
 
 
 def _notes(model: SheetModel) -> list[Note]:

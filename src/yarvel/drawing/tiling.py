@@ -64,7 +64,7 @@ def tiles(drawing: Drawing, width: float, height: float) -> list[Drawing]:
     if drawing.width <= width and drawing.height <= height:
         return [drawing]
     across, down = _starts(drawing.width, width), _starts(drawing.height, height)
-    made = []
+    drawings = []
     for row, top in enumerate(down):
         for column, left in enumerate(across):
             tile = Drawing(width, height, scale=drawing.scale)
@@ -90,8 +90,8 @@ def tiles(drawing: Drawing, width: float, height: float) -> list[Drawing]:
             tile.text(
                 (1.0, 4.0), f"tile {row + 1}.{column + 1} of {len(down)} × {len(across)}", 2.6, "start", "text-quiet"
             )
-            made.append(tile)
-    return made
+            drawings.append(tile)
+    return drawings
 
 
 def _starts(size: float, room: float) -> list[float]:

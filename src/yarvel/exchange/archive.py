@@ -118,7 +118,7 @@ def read_archive(
     JobError : it is no archive of ours, holds paths outside itself, is too large or a bomb, is damaged, or holds what a
         docket cannot be; every problem with its place.
     """
-    found = []
+    brought_in = []
     try:
         check_regular(path)
         with zipfile.ZipFile(path) as archive:
@@ -127,9 +127,9 @@ def read_archive(
             for count, folder in enumerate(folders, start=1):
                 if cancel is not None and cancel.is_set():
                     raise _refused(path.name, "cancelled")
-                found.append(_unpacked(archive, folder, rules))
+                brought_in.append(_unpacked(archive, folder, rules))
                 done(count, len(folders))
-        return found
+        return brought_in
     except (
         zipfile.BadZipFile,
         zipfile.LargeZipFile,
@@ -228,8 +228,8 @@ def _photograph(archive: zipfile.ZipFile, name: str, row: dict[str, Any]) -> tup
 
 def _moment(text: str) -> datetime:
     """A time as Yarvel writes it: UTC, without zone; one with a zone is brought to that."""
-    found = datetime.fromisoformat(text)
-    return found if found.tzinfo is None else found.astimezone(UTC).replace(tzinfo=None)
+    moment = datetime.fromisoformat(text)
+    return moment if moment.tzinfo is None else moment.astimezone(UTC).replace(tzinfo=None)
 
 
 def _docket(held: Any, name: str, rules: HouseRules) -> Docket:
@@ -260,7 +260,7 @@ def _docket(held: Any, name: str, rules: HouseRules) -> Docket:
     ticks = held.get("ticks", [])
     if not all(isinstance(value, dict) for value in documents.values()) or not isinstance(ticks, list):
         raise _refused(name, "claw chart, measures or ticks are not whole")
-    made = Docket(
+    docket = Docket(
         0,
         held["number"],
         texts["customer"],
@@ -275,7 +275,7 @@ def _docket(held: Any, name: str, rules: HouseRules) -> Docket:
         updated,
     )
     details: dict[str, Any] = {key: {**texts, **documents, **numbers}[key] for key in DETAILS}
-    return replace(made, **details)
+    return replace(docket, **details)
 
 
 def _refused(where: str, wrong: str) -> JobError:

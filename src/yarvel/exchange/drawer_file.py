@@ -54,8 +54,8 @@ def _read(rows: Iterable[list[str]], name: str, metals: Collection[str]) -> list
             problems.append(Problem(f"{name} row {number}", f"{len(row)} cells", f"{len(head)}, as in the first row"))
         else:
             cells = dict(zip(head, (cell.strip() for cell in row), strict=True))
-            made = _item(cells, f"{name} row {number}", problems, metals)
-            items += [made] if made is not None else []
+            item = _item(cells, f"{name} row {number}", problems, metals)
+            items += [item] if item is not None else []
         if len(problems) >= MOST_PROBLEMS:
             break
     if problems:
@@ -87,10 +87,12 @@ def _item(cells: dict[str, str], place: str, problems: list[Problem], metals: Co
             )
         given[title] = word
     for names in kind.one_of:
-        told = [name for name in names if given[name] is not None]
+        chosen_names = [name for name in names if given[name] is not None]
         called = [_called(name, kind) for name in names]
-        if len(told) != 1 and not {problem.path for problem in problems} & {f"{place} column {one}" for one in called}:
-            nothing = "both given" if told else "nothing given"
+        if len(chosen_names) != 1 and not {problem.path for problem in problems} & {
+            f"{place} column {one}" for one in called
+        }:
+            nothing = "both given" if chosen_names else "nothing given"
             problems.append(Problem(f"{place} column {called[0]}", nothing, " or ".join(called)))
     return StockItem(**given)  # type: ignore[arg-type]
 

@@ -66,7 +66,7 @@ def parse_job(text: str, rules: HouseRules) -> Job:
         job = from_document(to_document(_adapter().validate_json(text, strict=True)))
     except ValidationError as error:
         problems = _problems(error)
-        foreign = [one for one in problems if one.path == "format" and one.wrong != "missing"]
+        foreign = [problem for problem in problems if problem.path == "format" and problem.wrong != "missing"]
         raise JobError(foreign or problems) from error  # of another document nothing else counts
     check(job, rules)
     return job
@@ -84,9 +84,9 @@ def job_text(job: Job) -> str:
 
 def schema() -> dict[str, Any]:
     """The JSON Schema of the job file, with the words that list fields take."""
-    made = _adapter().json_schema(mode="validation")
-    made["$schema"] = "https://json-schema.org/draft/2020-12/schema"
-    made["title"] = FORMAT
+    json_schema = _adapter().json_schema(mode="validation")
+    json_schema["$schema"] = "https://json-schema.org/draft/2020-12/schema"
+    json_schema["title"] = FORMAT
     names = {
         "stone": "StoneJob",
         "head": "HeadJob",
@@ -106,16 +106,16 @@ def schema() -> dict[str, Any]:
         taken: dict[str, Any] = {"enum": list(words)}
         if path in OWN_FIELDS:  # which of its own a workshop knows stands in its house rules
             taken = {"anyOf": [taken, {"pattern": f"^{OWN_PREFIX}"}]}
-        made["$defs"][names[part]]["properties"][name].update(taken)
+        json_schema["$defs"][names[part]]["properties"][name].update(taken)
     long = [key for key, cut in CUTS.items() if not cut.is_round]
-    made["$defs"]["StoneJob"].update(
+    json_schema["$defs"]["StoneJob"].update(
         {
             "if": {"properties": {"cut": {"enum": long}}, "required": ["cut"]},
             "then": {"required": ["length_mm", "width_mm"]},
             "else": {"required": ["diameters_mm"]},
         }
     )
-    return made
+    return json_schema
 
 
 def accepted(path: str) -> str:

@@ -28,13 +28,13 @@ def write_solid(plan: Plan, target: Path, part: str = "all") -> None:
     """
     import lib3mf
 
-    made = bodies(plan).parts
-    if part != "all" and part not in made:
-        raise JobError([Problem("--part", f"this job has no {part}", "one of " + ", ".join([*made, "all"]))])
+    parts = bodies(plan).parts
+    if part != "all" and part not in parts:
+        raise JobError([Problem("--part", f"this job has no {part}", "one of " + ", ".join([*parts, "all"]))])
     wrapper = lib3mf.get_wrapper()
     model = wrapper.CreateModel()
     model.SetUnit(lib3mf.ModelUnit.MilliMeter)
-    meshes = {name: body.to_mesh() for name, body in made.items() if part in ("all", name)}
+    meshes = {name: body.to_mesh() for name, body in parts.items() if part in ("all", name)}
     together = parted(np.vstack([np.asarray(mesh.vert_properties)[:, :3] for mesh in meshes.values()]))
     start = 0
     for name, mesh in meshes.items():
@@ -43,7 +43,7 @@ def write_solid(plan: Plan, target: Path, part: str = "all") -> None:
         start = end
     kind = target.suffix.lower().removeprefix(".")
     whole = target.with_name(f"{target.stem}.part{target.suffix}")
-    held = locale.setlocale(locale.LC_ALL)
+    before = locale.setlocale(locale.LC_ALL)
     try:
         model.QueryWriter(kind).WriteToFile(str(whole))
         whole.replace(target)
@@ -51,7 +51,7 @@ def write_solid(plan: Plan, target: Path, part: str = "all") -> None:
         whole.unlink(missing_ok=True)
         raise OSError(f"the file could not be written ({error})") from error
     finally:
-        locale.setlocale(locale.LC_ALL, held)  # lib3mf leaves the process in the C locale
+        locale.setlocale(locale.LC_ALL, before)  # lib3mf leaves the process in the C locale
 
 
 def _add(

@@ -123,14 +123,14 @@ class _Reader:
         return terms[0][1] if len(terms) == 1 and terms[0][0] == "+" else Sum(tuple(terms))
 
     def product(self) -> Node:
-        found = self.power()
+        power = self.power()
         while self._next() in ("·", "/"):
             if self._take() == "·":
                 following = self.power()
-                found = Product((*(found.factors if isinstance(found, Product) else (found,)), following))
+                power = Product((*(power.factors if isinstance(power, Product) else (power,)), following))
             else:
-                found = Fraction(_bare(found), _bare(self.power()))
-        return found
+                power = Fraction(_bare(power), _bare(self.power()))
+        return power
 
     def power(self) -> Node:
         base = self.atom()

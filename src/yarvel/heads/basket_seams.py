@@ -14,7 +14,7 @@ from yarvel.metals.joints import Seam
 def basket_seams(places: tuple[Place, ...], alloy: Alloy, choice: HeadChoice) -> list[Seam]:
     """A seam a ring, under a claw, then every claw to every ring; legs that close on a peg to it."""
     made = _RINGS if choice.rings > 1 else _ONE_RING
-    found = [
+    seams = [
         Seam(
             f"{name} seam",
             "hard",
@@ -26,7 +26,7 @@ def basket_seams(places: tuple[Place, ...], alloy: Alloy, choice: HeadChoice) ->
     ]
     ways = _along_ring(places)
     for name, part, up in made:
-        found += [
+        seams += [
             Seam(
                 f"claw {called} to the {name}",
                 "hard",
@@ -37,11 +37,11 @@ def basket_seams(places: tuple[Place, ...], alloy: Alloy, choice: HeadChoice) ->
             for number, (way, called) in enumerate(zip(ways, numbers(places), strict=True), start=1)
         ]
     if choice.legs == style.PEG_LEGS:
-        found += [
+        seams += [
             Seam(f"leg {called} to the peg", "hard", "peg", (alloy,), ends=((f"claw {number}", 0.0), (PEG_PART, 0.0)))
             for number, called in enumerate(numbers(places), start=1)
         ]
-    return found
+    return seams
 
 
 PEG_PART = "peg"

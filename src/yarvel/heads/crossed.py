@@ -80,10 +80,10 @@ class Crossed(Basket, frozen=True):
 
 def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> Crossed:
     """As for a basket, without its rings."""
-    made = begin_basket(ledger, choice, facts, rules)
+    basket = begin_basket(ledger, choice, facts, rules)
     for key in (rings.RING_WIRE, rings.RING_DROP):
         ledger.entries.pop(key, None)
-    return Crossed(**asdict(made))
+    return Crossed(**asdict(basket))
 
 
 def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:

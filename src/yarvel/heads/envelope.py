@@ -79,14 +79,14 @@ def _reach_along(loop: Polygon, across_mm: Polygon) -> Polygon:
     inside = (across_mm >= loop[low, 1]) & (across_mm <= loop[high, 1])
     up, down = (_part(loop, *ends) for ends in ((low, high), (high, low)))
     upwards = up, down[::-1]
-    if all((one[1:, 1] >= one[:-1, 1]).all() for one in upwards):  # each side is met once at every way across
-        ends = [np.abs(np.interp(across_mm, one[:, 1], one[:, 0])) for one in upwards]
+    if all((upward[1:, 1] >= upward[:-1, 1]).all() for upward in upwards):  # each side is met once at every way across
+        ends = [np.abs(np.interp(across_mm, upward[:, 1], upward[:, 0])) for upward in upwards]
         return np.where(inside, np.maximum(*ends), 0.0)
-    found = np.zeros(len(across_mm))
+    bits = np.zeros(len(across_mm))
     if inside.any():
         least, most = reach_at(loop, across_mm[inside])
-        found[inside] = np.maximum(np.abs(least), np.abs(most))
-    return found
+        bits[inside] = np.maximum(np.abs(least), np.abs(most))
+    return bits
 
 
 def _part(loop: Polygon, first: int, last: int) -> Polygon:
@@ -159,20 +159,20 @@ def whole(shape: HeadShape, height_mm: float) -> tuple[float, float]:
 def sections(shape: HeadShape, height_mm: float) -> list[Polygon]:
     """Outlines of a head's parts at a height in mm over the seat, seen straight down, each (n, 2) in mm in the head's
     frame (x along the band): claws, Vs, walls; and the outside of its lowest ring, which has to pass."""
-    found: list[Polygon] = []
+    polygons: list[Polygon] = []
     if shape.claws is not None:
         (middles,), normals, (depth, half) = _ellipses(shape, (height_mm,))
         sides = normals[:, ::-1] * (-1, 1)
         for middle, normal, side in zip(middles, normals, sides, strict=True):
-            found.append(middle + _ROUND[:, :1] * depth * normal + _ROUND[:, 1:] * half * side)
-    return [*found, *_not_claws(shape, height_mm)]
+            polygons.append(middle + _ROUND[:, :1] * depth * normal + _ROUND[:, 1:] * half * side)
+    return [*polygons, *_not_claws(shape, height_mm)]
 
 
 @lru_cache(maxsize=64)
 def _not_claws(shape: HeadShape, height_mm: float) -> list[Polygon]:
     """As :func:`sections`, without round claws."""
-    found = _vees_and_walls(shape, height_mm)
-    return [*found, _ring_outside(shape)] if shape.rings and not on_legs(shape, height_mm) else found
+    vees_and_walls = _vees_and_walls(shape, height_mm)
+    return [*vees_and_walls, _ring_outside(shape)] if shape.rings and not on_legs(shape, height_mm) else vees_and_walls
 
 
 @lru_cache(maxsize=64)
@@ -184,13 +184,13 @@ def _ring_outside(shape: HeadShape) -> Polygon:
 @lru_cache(maxsize=64)
 def _vees_and_walls(shape: HeadShape, height_mm: float) -> list[Polygon]:
     """As :func:`sections`, without round claws and rings."""
-    found: list[Polygon] = []
+    polygons: list[Polygon] = []
     level = np.array([height_mm])
     if shape.vees is not None:
         inner, outer = (float(side[0]) for side in reach_at(shape.vees.profile, level))
         for place in shape.vees.places:
             near, far = shape.vees.stations(place, np.array([inner, outer]), level).swapaxes(0, 1)
-            found.append(np.vstack([near, far[::-1]]))
+            polygons.append(np.vstack([near, far[::-1]]))
     for wall in shape.walls:
-        found.append(shape.outline.inset(-float(reach_at(wall.profile, level)[1][0])))
-    return found
+        polygons.append(shape.outline.inset(-float(reach_at(wall.profile, level)[1][0])))
+    return polygons

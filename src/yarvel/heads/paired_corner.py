@@ -102,23 +102,23 @@ def pairs(outline: Outline, claw_mm: float) -> tuple[Place, ...]:
     step = claw_mm * 0.75
     lean = np.abs(outline.normals[:, 0] * outline.normals[:, 1])
     cut = np.flatnonzero(lean > 0.4).tolist()
-    made: list[Place] = []
+    places: list[Place] = []
     if len(outline.points) <= 2 * CORNERS:
         count = len(outline.points)
         for face in cut:
             before, after = (face - 1) % count, (face + 1) % count
             reach_before = min(step, _SHARE_OF_SIDE * float(outline.lengths[before]))
             reach_after = min(step, _SHARE_OF_SIDE * float(outline.lengths[after]))
-            made.append(_on(outline, before, float(outline.lengths[before]) - reach_before))
-            made.append(_on(outline, after, reach_after))
+            places.append(_on(outline, before, float(outline.lengths[before]) - reach_before))
+            places.append(_on(outline, after, reach_after))
     else:
         for quarter in range(CORNERS):
             for off in (-18.0, 18.0):
                 azimuth = np.radians(45.0 + 90.0 * quarter + off)
                 reach = outline.points @ np.array([np.cos(azimuth), np.sin(azimuth)])
                 edge = int(np.argmax(reach))
-                made.append(_on(outline, edge, 0.0))
-    return tuple(sorted(made, key=lambda place: place.azimuth_deg))
+                places.append(_on(outline, edge, 0.0))
+    return tuple(sorted(places, key=lambda place: place.azimuth_deg))
 
 
 def _on(outline: Outline, edge: int, along: float) -> Place:
@@ -136,11 +136,11 @@ def _places(choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> tuple[P
 
 def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> Basket:
     """As for a basket of eight claws."""
-    made = begin_basket(ledger, choice, facts, rules, _places(choice, facts, rules))
+    basket = begin_basket(ledger, choice, facts, rules, _places(choice, facts, rules))
     ledger.given(PAIRS, "Pairs of claws", "", float(CORNERS), CHOSEN, places=0)
-    first, second = made.places[:2]
-    ledger.enter(corner_free_mm, float(np.hypot(first.x_mm - second.x_mm, first.y_mm - second.y_mm)), made.claw_mm)
-    return PairedBasket(**asdict(made))
+    first, second = basket.places[:2]
+    ledger.enter(corner_free_mm, float(np.hypot(first.x_mm - second.x_mm, first.y_mm - second.y_mm)), basket.claw_mm)
+    return PairedBasket(**asdict(basket))
 
 
 def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:

@@ -28,13 +28,13 @@ def reaches(facts: StoneFacts, place: Place, leg_mm: Number, seat_mm: Number) ->
     lean = side * place.normal[0] / float(np.cos(np.radians(place.spread_deg)))
     if place.kind != POINT:
         return [(at, lean, 1.0)]
-    found: list[Reach] = [(at, lean, abs(lean))]
+    reached: list[Reach] = [(at, lean, abs(lean))]
     for turn in (-1.0, 1.0):
         way = np.radians(place.normal_deg + turn * place.spread_deg)
         out = side * float(np.cos(way))
         end = at + side * turn * -float(np.sin(way)) * leg_mm
-        found.append((end + (lean - out) * seat_mm, lean, 2 * out - lean))
-    return found
+        reached.append((end + (lean - out) * seat_mm, lean, 2 * out - lean))
+    return reached
 
 
 class OverClaws(Struct, frozen=True):

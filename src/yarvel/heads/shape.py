@@ -57,7 +57,7 @@ class Vees(Struct, frozen=True):
         """Which of these points (n, 2), mm, lie outside the legs of a V at a height over the seat, (n,): where a ring
         that is slotted for it is cut away."""
         _, most = reach_at(self.profile, np.array([z_mm]))
-        found = np.zeros(len(points), dtype=np.bool_)
+        bits = np.zeros(len(points), dtype=np.bool_)
         for place in self.places:
             out = np.array(place.normal)
             along = np.array([-out[1], out[0]])
@@ -66,8 +66,8 @@ class Vees(Struct, frozen=True):
             across = points @ along
             line = np.interp(across, legs @ along, legs @ out)
             within = (across >= legs[0] @ along) & (across <= legs[-1] @ along)
-            found |= within & (points @ out > line)
-        return found
+            bits |= within & (points @ out > line)
+        return bits
 
     def path(self, place: Place) -> tuple[Polygon, Polygon]:
         """Contacts of one V on the stone's edge (end, corner, end), and how each moves per mm outwards, both (3, 2)."""
@@ -226,9 +226,9 @@ def closed_profile(inner_mm: float, outer_mm: float, lean: float, foot_mm: float
 def thinned_to(profile: Polygon, foot_mm: float) -> Polygon:
     """A :func:`closed_profile` (n, 2) whose outside runs in below the seat until it is ``foot_mm`` thick at its foot,
     mm."""
-    made = profile.copy()
-    made[-1, 0] = profile[0, 0] + foot_mm
-    return made
+    polygon = profile.copy()
+    polygon[-1, 0] = profile[0, 0] + foot_mm
+    return polygon
 
 
 def area_mm2(section: Polygon) -> float:

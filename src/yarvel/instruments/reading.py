@@ -56,11 +56,11 @@ def read(line: str, unit: str, pattern: str = USUAL_PATTERN) -> Reading:
     named = found.groupdict()
     digits = re.sub(r"\s", "", named["value"]).replace(",", ".")
     known = {name.casefold(): name for name in (*LENGTH, *MASS)}
-    told = (named.get("unit") or unit).casefold()
-    if told not in known:
-        raise NoReadingError(f"{line!r}: {told} is no unit that is known. Accepted: {', '.join(known.values())}")
+    lowered = (named.get("unit") or unit).casefold()
+    if lowered not in known:
+        raise NoReadingError(f"{line!r}: {lowered} is no unit that is known. Accepted: {', '.join(known.values())}")
     places = len(digits.partition(".")[2])
-    return Reading(float(digits), known[told], 10.0**-places, not named.get("moving"))
+    return Reading(float(digits), known[lowered], 10.0**-places, not named.get("moving"))
 
 
 def check_pattern(pattern: str) -> None:

@@ -96,10 +96,10 @@ def _write(master: int, data: bytes) -> None:
 
 def run(kind: Kind, manner: Manner, typed: Iterator[str], link: Path | None, say: Callable[[str], None]) -> None:
     """Be an instrument until nothing more is typed: says its port first, then each line as it is sent."""
-    made = Instrument(kind, manner)
+    instrument = Instrument(kind, manner)
     with terminal(link) as (send, name):
         say(str(link or name))
         for word in typed:
-            for line in made.lines(word):
+            for line in instrument.lines(word):
                 send(line)
                 say(repr(line)[2:-1])

@@ -105,7 +105,7 @@ def drawn_down(
     """One rod drawn down once for several sizes, (size, length) in mm, the thickest first: each is cut off where it is
     reached, stretched straight to size, and the rest goes on. A stretch beyond what the drawn metal ``bears`` (a
     strain) is made after an anneal."""
-    found: list[Drawn] = []
+    ways: list[Drawn] = []
     size, soft = start_mm, start_mm
     for wire, length in sorted(wanted, reverse=True):
         sizes = holes(size, wire, plate_mm, over)
@@ -117,8 +117,8 @@ def drawn_down(
             made.append(Pass(after, 1 - (after / before) ** 2, 1 - (after / soft) ** 2, anneal))
         size = sizes[-1]
         stretch = max((size / wire) ** 2 - 1, 0.0)
-        found.append(Drawn(tuple(made), wire, length, stretch, stretch > bears + 1e-9))
-    return found
+        ways.append(Drawn(tuple(made), wire, length, stretch, stretch > bears + 1e-9))
+    return ways
 
 
 def squared(start_mm: float, until_mm: float, loss: float) -> list[float]:

@@ -81,7 +81,7 @@ def in_order(
     seen = [seam for _, _, seam in flowed]
     names = tuple(dict.fromkeys(seam.group for seam in seen))
     near = apart_mm(seen) <= reach_mm
-    told = _reached(flowed, names, near, step_c)
+    reached = _reached(flowed, names, near, step_c)
     return tuple(
         Joint(
             seam.what,
@@ -97,7 +97,7 @@ def in_order(
             heat,
         )
         for place, ((heat, grade, seam), (reaches, melts, softer, shielded)) in enumerate(
-            zip(flowed, told, strict=True), start=1
+            zip(flowed, reached, strict=True), start=1
         )
     )
 

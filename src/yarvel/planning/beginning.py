@@ -57,10 +57,10 @@ def fits_of(style: str) -> tuple[str, ...]:
     """Methods that take heads of this style: those of its foot; a peg only where legs can close on it, a ring in one
     piece only where the head is cast."""
     made = STYLES[style]
-    found = methods_for(made.STANDS_ON)
+    methods = methods_for(made.STANDS_ON)
     closes = made.STANDS_ON != CLAWS or "legs" in made.FIELDS
     without = {*(() if closes else (peg.METHOD,)), *(() if made.COMES == CAST else (cast_on.METHOD,))}
-    return tuple(method for method in found if method not in without)
+    return tuple(method for method in methods if method not in without)
 
 
 def legs_of(job: Job) -> str:
@@ -163,29 +163,29 @@ def _one_piece(job: Job) -> list[Problem]:
     """A ring that is cast with its head: of one metal, from no bar, and not there before."""
     if job.fit is None or job.fit.method != cast_on.METHOD or job.shank is None:
         return []
-    found = []
+    problems = []
     if job.shank.metal != job.head.metal:
-        found.append(Problem("shank.metal", "one casting is of one metal", job.head.metal))
+        problems.append(Problem("shank.metal", "one casting is of one metal", job.head.metal))
     if job.shank.stock is not None:
-        found.append(Problem("shank.stock", "no bar becomes a cast band", "no stock"))
+        problems.append(Problem("shank.stock", "no bar becomes a cast band", "no stock"))
     if job.ring_exists != job.head_exists:
-        found.append(Problem("shank.exists", "head and band come from one mould", "both there, or none"))
+        problems.append(Problem("shank.exists", "head and band come from one mould", "both there, or none"))
     if job.setting is not None and job.setting.tack is not None:
-        found.append(Problem("setting.tack", "no head goes into a shank here", "no setting.tack"))
-    return found
+        problems.append(Problem("setting.tack", "no head goes into a shank here", "no setting.tack"))
+    return problems
 
 
 def _existing(job: Job) -> list[Problem]:
-    found = []
+    problems = []
     if job.stone.state != ABSENT and not job.head.exists and not job.way:
-        found.append(
+        problems.append(
             Problem("stone.state", "no stone can be in a head that is still to be made", "absent, or head.exists")
         )
     if job.head.exists and job.way not in ("", "tighten", "re-tip", "new-claws"):
-        found.append(Problem("head.exists", f"{job.way} makes another head", "no head.exists with this way out"))
+        problems.append(Problem("head.exists", f"{job.way} makes another head", "no head.exists with this way out"))
     if job.shank is not None and job.ring_exists and job.shank.stock is not None:
-        found.append(Problem("shank.stock", "a ring that is there takes no stock", "no stock, or a ring to be made"))
-    return found
+        problems.append(Problem("shank.stock", "a ring that is there takes no stock", "no stock, or a ring to be made"))
+    return problems
 
 
 def _made(job: Job) -> list[Problem]:
@@ -197,19 +197,19 @@ def _made(job: Job) -> list[Problem]:
         return [
             Problem("head.made", f"not for {STYLES[head.style].LABEL.lower()}", "a tapered collet, or no head.made")
         ]
-    found = [
+    problems = [
         Problem(f"head.{name}", "the collet is made, and this follows from its measures", "no value, or no head.made")
         for name in tapered_collet.BY_MEASURE
         if getattr(head, name) is not None
     ]
     most = head.made.top_mm - _LEAST_TAPER_MM
     if head.made.foot_mm > most:
-        found.append(Problem("head.made.foot_mm", "not narrower than the top", f"up to {most:g} mm"))
+        problems.append(Problem("head.made.foot_mm", "not narrower than the top", f"up to {most:g} mm"))
     if 2 * head.made.wall_mm >= head.made.foot_mm:
-        found.append(
+        problems.append(
             Problem("head.made.wall_mm", "leaves no opening at the foot", f"less than {head.made.foot_mm / 2:g} mm")
         )
-    return found
+    return problems
 
 
 def _tube(job: Job) -> list[Problem]:
@@ -219,23 +219,25 @@ def _tube(job: Job) -> list[Problem]:
         return []
     if head.made is not None:
         return [Problem("head.tube", "the collet is made already", "head.tube or head.made")]
-    found = [
+    problems = [
         Problem(f"head.{name}", "follows from the tube in hand", "no value, or no head.tube")
         for name in tapered_collet.BY_TUBE
         if getattr(head, name) is not None
     ]
     if 2 * tube.wall_mm >= tube.outside_mm:
-        found.append(Problem("head.tube.wall_mm", "leaves no bore", f"less than {tube.outside_mm / 2:g} mm"))
+        problems.append(Problem("head.tube.wall_mm", "leaves no bore", f"less than {tube.outside_mm / 2:g} mm"))
     if tube.foot_mm is not None and tube.rim_mm is not None:
-        found.append(Problem("head.tube", "driven to a foot and to a rim", "foot_mm or rim_mm, the other follows"))
+        problems.append(Problem("head.tube", "driven to a foot and to a rim", "foot_mm or rim_mm, the other follows"))
     if tube.foot_mm is not None and tube.foot_mm >= tube.outside_mm - _LEAST_TAPER_MM:
-        found.append(Problem("head.tube.foot_mm", "the block only closes a tube", f"less than {tube.outside_mm:g} mm"))
+        problems.append(
+            Problem("head.tube.foot_mm", "the block only closes a tube", f"less than {tube.outside_mm:g} mm")
+        )
     if tube.rim_mm is not None and not tube.outside_mm <= tube.rim_mm <= tube.outside_mm * _MOST_OPENED:
         most = tube.outside_mm * _MOST_OPENED
-        found.append(Problem("head.tube.rim_mm", "no punch opens it so", f"{tube.outside_mm:g} to {most:.2f} mm"))
+        problems.append(Problem("head.tube.rim_mm", "no punch opens it so", f"{tube.outside_mm:g} to {most:.2f} mm"))
     if tube.foot_mm is not None and job.fit is not None and job.fit.height != LOWEST:
-        found.append(Problem("fit.height", "the foot is given, and the height follows", "lowest, or no foot_mm"))
-    return found
+        problems.append(Problem("fit.height", "the foot is given, and the height follows", "lowest, or no foot_mm"))
+    return problems
 
 
 def _straight_tube(job: Job) -> list[Problem]:
@@ -274,25 +276,27 @@ def _schools(job: Job) -> list[Problem]:
     if setting is None:
         return []
     clawed = is_clawed(job.head.style, job.head.cut)
-    found = []
+    problems = []
     if setting.closing in (ROCKER, PUNCH) and clawed:
-        found.append(
+        problems.append(
             Problem("setting.closing", f"{setting.closing}: for rims, and this head has claws", "pusher, pliers")
         )
     if setting.closing in (PLIERS_PUSHER, BLOCK) and not clawed:
         told = "a wood block is" if setting.closing == BLOCK else "pliers are"
-        found.append(Problem("setting.closing", f"{told} for claws, and this head has a rim", "pusher, rocker"))
+        problems.append(Problem("setting.closing", f"{told} for claws, and this head has a rim", "pusher, rocker"))
     if setting.jaws is not None and not (clawed and setting.closing in WITH_PLIERS):
-        found.append(Problem("setting.jaws", "no pliers close it", f"no value, or closing {' or '.join(WITH_PLIERS)}"))
+        problems.append(
+            Problem("setting.jaws", "no pliers close it", f"no value, or closing {' or '.join(WITH_PLIERS)}")
+        )
     if setting.closing == PUNCH and not clawed and not CUTS[job.stone.cut].is_round:
-        found.append(Problem("setting.closing", "a hollow punch closes round tubes only", "pusher, rocker"))
+        problems.append(Problem("setting.closing", "a hollow punch closes round tubes only", "pusher, rocker"))
     if setting.tips == TIPS_AFTER and not clawed:
-        found.append(Problem("setting.tips", "a rim has no tips", "before"))
+        problems.append(Problem("setting.tips", "a rim has no tips", "before"))
     if setting.corner != DRILLED and not _has_points(job):
-        found.append(Problem("setting.corner", "no corner of this stone lies in a V", "no setting.corner"))
+        problems.append(Problem("setting.corner", "no corner of this stone lies in a V", "no setting.corner"))
     if setting.tack is not None and (job.shank is None or (job.fit is not None and job.fit.method == PENDANT)):
-        found.append(Problem("setting.tack", "no head goes into a shank here", "no setting.tack"))
-    return found
+        problems.append(Problem("setting.tack", "no head goes into a shank here", "no setting.tack"))
+    return problems
 
 
 def _has_points(job: Job) -> bool:
@@ -304,16 +308,16 @@ def _repair(job: Job) -> list[Problem]:
     if job.repair is None:
         return []
     count = usual_claws_of(job) if "claws" in STYLES[job.head.style].FIELDS else 12
-    found = []
+    problems = []
     for number, findings in job.repair.claws.items():
         if not number.isascii() or not number.isdigit() or not 1 <= int(number) <= count:
-            found.append(Problem(f"repair.claws.{number}", "no claw has this number", f"1 to {count}"))
+            problems.append(Problem(f"repair.claws.{number}", "no claw has this number", f"1 to {count}"))
         unknown = [finding for finding in findings if finding not in FINDINGS]
-        found += [
+        problems += [
             Problem(f"repair.claws.{number}", f"unknown finding {finding!r}", f"one of {', '.join(FINDINGS)}")
             for finding in unknown
         ]
-    return found
+    return problems
 
 
 def _accepted(job: Job) -> list[Problem]:

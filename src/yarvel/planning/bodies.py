@@ -99,10 +99,10 @@ def volumes(plan: Plan, made: Solids) -> dict[str, float]:
     if SHANK in made.parts and plan.band is not None:
         found["shank"] = volume_mm3(made.parts[SHANK])
     if made.shoulders is not None:
-        held = made.shoulders
-        found |= {"bored": held.bored_mm3, "carved": held.carved_mm3, "small seats": held.seats_mm3}
-        found |= {"bezels": held.bezels_mm3, "bezels' seats": held.of_bezels_mm3}
-        found["shank"] -= held.bezels_mm3
+        shoulders = made.shoulders
+        found |= {"bored": shoulders.bored_mm3, "carved": shoulders.carved_mm3, "small seats": shoulders.seats_mm3}
+        found |= {"bezels": shoulders.bezels_mm3, "bezels' seats": shoulders.of_bezels_mm3}
+        found["shank"] -= shoulders.bezels_mm3
     return found
 
 

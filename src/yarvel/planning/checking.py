@@ -66,18 +66,22 @@ def _size_problems(job: Job) -> list[Problem]:
 
 def _station_problems(shank: ShankJob) -> list[Problem]:
     """Sections along the band: in order from the head to the back, each with something to say, in known words."""
-    found: list[Problem] = []
+    problems: list[Problem] = []
     held = shank.stations or ()
     turns = [one.turn_deg for one in held]
     if any(later <= earlier for earlier, later in pairwise(turns)):
-        found.append(Problem("shank.stations", "two stand at one angle, or out of order", "rising from head to back"))
+        problems.append(
+            Problem("shank.stations", "two stand at one angle, or out of order", "rising from head to back")
+        )
     for number, one in enumerate(held):
         path = f"shank.stations.{number}"
         if (one.width_mm, one.thickness_mm, one.profile) == (None, None, None):
-            found.append(Problem(path, "says nothing of the band there", "width_mm, thickness_mm or profile"))
+            problems.append(Problem(path, "says nothing of the band there", "width_mm, thickness_mm or profile"))
         if one.profile is not None and one.profile not in PROFILES:
-            found.append(Problem(f"{path}.profile", f"{one.profile!r} is not known", "one of " + ", ".join(PROFILES)))
-    return found
+            problems.append(
+                Problem(f"{path}.profile", f"{one.profile!r} is not known", "one of " + ", ".join(PROFILES))
+            )
+    return problems
 
 
 def _stretch_problems(shank: ShankJob) -> list[Problem]:

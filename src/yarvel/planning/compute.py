@@ -52,7 +52,7 @@ def species_of(job: Job, rules: HouseRules) -> Species:
 def band_of(shank: ShankJob) -> Band:
     """The plain band that a job's shank describes."""
     inside = sizes.inside_diameter_mm(shank.size.system, shank.size.value)
-    made = Band(
+    band = Band(
         inside,
         _given(shank.head_width_mm, shank.width_mm),
         _given(shank.head_thickness_mm, shank.thickness_mm),
@@ -60,11 +60,14 @@ def band_of(shank: ShankJob) -> Band:
         shank.width_mm,
         shank.thickness_mm,
         shank.profile,
-        tuple(BandStation(one.turn_deg, one.width_mm, one.thickness_mm, one.profile) for one in shank.stations or ()),
+        tuple(
+            BandStation(station.turn_deg, station.width_mm, station.thickness_mm, station.profile)
+            for station in shank.stations or ()
+        ),
     )
     if shank.resized_from is None or shank.resize_by != resizing.STRETCH:
-        return made
-    return resizing.stretched(made, sizes.inside_diameter_mm(shank.resized_from.system, shank.resized_from.value))
+        return band
+    return resizing.stretched(band, sizes.inside_diameter_mm(shank.resized_from.system, shank.resized_from.value))
 
 
 def choice_of(job: Job, rules: HouseRules) -> HeadChoice:
@@ -180,14 +183,14 @@ def _free(job: Job, head: Head, fitted: Fitted, band: Band | None, rules: HouseR
 
 def _enter_line(ledger: Ledger) -> None:
     """Where the girdle's line is scribed, from the levelled tops and from the foot."""
-    held = ledger.entries
-    lean = next((ledger.value(key) for key in (basket.splay_deg, tapered_collet.half_angle_deg) if key in held), 0.0)
+    entries = ledger.entries
+    lean = next((ledger.value(key) for key in (basket.splay_deg, tapered_collet.half_angle_deg) if key in entries), 0.0)
     height = ledger.value(height_mm)
-    long = next((ledger.value(key) for key in (claws.claw_length_mm, tube.tube_length_mm) if key in held), None)
-    if long is None and tapered_collet.collet_height_mm in held:
+    long = next((ledger.value(key) for key in (claws.claw_length_mm, tube.tube_length_mm) if key in entries), None)
+    if long is None and tapered_collet.collet_height_mm in entries:
         long = ledger.value(tapered_collet.collet_height_mm) / np.cos(np.radians(lean))
     if long is not None:  # applied claws end on their collet, not at the foot
-        down = ledger.value(applied_collet.claw_down_mm) if applied_collet.claw_down_mm in held else height
+        down = ledger.value(applied_collet.claw_down_mm) if applied_collet.claw_down_mm in entries else height
         ledger.enter(seats.line_from_top_mm, long, down, lean)
     ledger.enter(seats.line_from_foot_mm, height, lean)
 

@@ -55,21 +55,23 @@ def _of_head(job: Job) -> list[Problem]:
     if head.made is not None or head.tube is not None:
         read |= set(STYLES[head.style].FIELDS)  # told with its own reason where the head is checked
     label = STYLES[head.style].LABEL.lower()
-    found = [
+    problems = [
         Problem(f"head.{one.name}", f"has no effect on {label}", _accepted(one.name))
         for one in fields(HeadJob)
         if one.name not in read and getattr(head, one.name) != getattr(usual, one.name)
     ]
     if tube.OUTSIDE in read and head.outside_mm is not None and not job.stone.diameters_mm:
-        found.append(Problem(f"head.{tube.OUTSIDE}", "a strip is bent round a stone that is not round", "no value"))
+        problems.append(Problem(f"head.{tube.OUTSIDE}", "a strip is bent round a stone that is not round", "no value"))
     if "ring_lift_mm" in read and head.rings == 1 and head.ring_lift_mm is not None:
-        found.append(Problem("head.ring_lift_mm", "one ring lies under the girdle, none at the foot", "no value"))
+        problems.append(Problem("head.ring_lift_mm", "one ring lies under the girdle, none at the foot", "no value"))
     if "ring_high_mm" in read and head.ring_high_mm is not None and head.ring_section != rings.STRIP:
-        found.append(Problem("head.ring_high_mm", "wire is as high as it is wide", "no value, or ring_section strip"))
+        problems.append(
+            Problem("head.ring_high_mm", "wire is as high as it is wide", "no value, or ring_section strip")
+        )
     if "v_foot_mm" in read and head.v_foot_mm is not None and head.v_from != vees.SOLID:
         accepted = f"no value, or v_from {vees.SOLID}"
-        found.append(Problem("head.v_foot_mm", "strip that is folded is as thick below as above", accepted))
-    return found
+        problems.append(Problem("head.v_foot_mm", "strip that is folded is as thick below as above", accepted))
+    return problems
 
 
 def _accepted(name: str) -> str:
@@ -85,20 +87,22 @@ def _of_fit(job: Job) -> list[Problem]:
         return []
     read = METHODS[fit.method].FIELDS if fit.method in METHODS else ()
     label = METHODS[fit.method].LABEL.lower() if fit.method in METHODS else "a pendant"
-    found = [
+    problems = [
         Problem(f"fit.{name}", f"has no effect on {label}", "no value")
         for name in OF_METHODS
         if name not in read and getattr(fit, name) != getattr(usual, name)
     ]
-    found += [
+    problems += [
         Problem(f"fit.{name}", f"has no effect on {label}", f"no value, or {method} as the method")
         for name, method in _OF_ONE.items()
         if fit.method != method and getattr(fit, name) != getattr(usual, name)
     ]
     if fit.height == LOWEST:
-        return found
+        return problems
     if fit.method == PENDANT:
-        found.append(Problem("fit.height", "a pendant stands on no finger", LOWEST))
+        problems.append(Problem("fit.height", "a pendant stands on no finger", LOWEST))
     elif fit.method == basket_point.METHOD and job.head.rings == 1 and "rings" in STYLES[job.head.style].FIELDS:
-        found.append(Problem("fit.height", "with one ring the claws below it decide", f"{LOWEST}, fit.below_ring_mm"))
-    return found
+        problems.append(
+            Problem("fit.height", "with one ring the claws below it decide", f"{LOWEST}, fit.below_ring_mm")
+        )
+    return problems

@@ -73,9 +73,9 @@ def hang(plan: Plan, made: Solids) -> Hung:
         return first
     heights = np.arange(-plan.shape.height_mm + plan[hanging.WIRE] / 2, float(plan.stone.girdle_mm), _STEP_MM)
     for height in sorted(heights.tolist(), key=lambda level: abs(level - middle)):
-        found = _hung(plan, strips, float(height))
-        if found.good:
-            return found
+        hung = _hung(plan, strips, float(height))
+        if hung.good:
+            return hung
     return first
 
 
@@ -105,9 +105,9 @@ def _behind(plan: Plan, made: Solids) -> Hung:
         if volume_mm3(opening ^ metal) > _TOUCHES_MM3 or volume_mm3(opening ^ stone) > _TOUCHES_MM3:
             continue
         ring = ring_of_wire(inside, wire, (reach, height), fine=True)
-        found = Hung(height, reach, volume_mm3(ring ^ metal) > _TOUCHES_MM3, volume_mm3(ring ^ stone))
-        if found.good:
-            return found
+        hung = Hung(height, reach, volume_mm3(ring ^ metal) > _TOUCHES_MM3, volume_mm3(ring ^ stone))
+        if hung.good:
+            return hung
     return Hung(lowest, reach, False, 0.0)
 
 

@@ -99,7 +99,7 @@ def match(job: Job, rules: HouseRules, stock: Stock) -> Matches:
     """
     check(job, rules)
     count = len(stock)
-    found = Matches(
+    matches = Matches(
         np.full(count, np.nan),
         np.full(count, np.nan),
         np.zeros(count),
@@ -118,12 +118,12 @@ def match(job: Job, rules: HouseRules, stock: Stock) -> Matches:
     left_open = _left_open(job, rules, float(facts.stone.pavilion_depth_mm))
     for number in np.unique(stock.claws[alike]).astype(int).tolist():
         for ready in (False, True):
-            rows = np.flatnonzero(alike & (stock.claws == number) & (~np.isnan(found.resize) == ready))
+            rows = np.flatnonzero(alike & (stock.claws == number) & (~np.isnan(matches.resize) == ready))
             if number >= points and len(rows):
-                _judge(job, rules, stock, rows, facts, left_open, found)
+                _judge(job, rules, stock, rows, facts, left_open, matches)
     if stock.held is not None:
-        found.cost[stock.held == 0] += _NONE_HELD
-    return found
+        matches.cost[stock.held == 0] += _NONE_HELD
+    return matches
 
 
 def _resize_mm(job: Job, stock: Stock) -> Column:

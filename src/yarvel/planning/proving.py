@@ -80,11 +80,11 @@ def _levels(calls: tuple[Call, ...]) -> dict[str, int]:
 
 def joined(first: Patch, then: Patch) -> Patch:
     """Both merge patches as one, the later winning; what they remove stays removed."""
-    made = dict(first)
+    patch = dict(first)
     for name, value in then.items():
-        held = made.get(name)
-        made[name] = joined(held, value) if isinstance(held, dict) and isinstance(value, dict) else value
-    return made
+        held = patch.get(name)
+        patch[name] = joined(held, value) if isinstance(held, dict) and isinstance(value, dict) else value
+    return patch
 
 
 def _both(label: str, further: str) -> str:

@@ -49,25 +49,25 @@ class Finding(Struct, frozen=True):
 def checks_of(plan: Plan) -> tuple[Check, ...]:
     """The checks that this plan can be measured by."""
     figures, places, rules = plan.figures, plan.shape.places, plan.rules
-    found = []
+    checks = []
     if plan.band is not None:
-        found.append(
+        checks.append(
             Check(SIZE, "Inside diameter", "mm", ("",), plan[blanks.INSIDE_DIAMETER], rules.release_size_mm, 8, 30)
         )
     if HEAD_MASS in figures:  # by its bodies: a moment after the plan itself
         mass = sum(figures[key].value for key in (HEAD_MASS, SHANK_MASS) if key in figures)
         whole = mass + figures[weight.weight_model_ct].value * CARAT_G
         within = rules.release_weight_share * whole
-        found.append(Check(WEIGHT, "Weight with the stone", "g", ("",), whole, within, 0.05, 500))
+        checks.append(Check(WEIGHT, "Weight with the stone", "g", ("",), whole, within, 0.05, 500))
     at = tuple(str(number) for number in numbers(places))
     if places and plan.claw_mm is not None:
-        found.append(Check(BEHIND, "Left behind the girdle", "mm", at, plan[notches.REMAINING], None, 0.01, 5))
+        checks.append(Check(BEHIND, "Left behind the girdle", "mm", at, plan[notches.REMAINING], None, 0.01, 5))
     if len(places) >= 3 and plan.facts.cut.is_round and plan.job.head.claw_places_deg is None:
-        found.append(Check(CHORDS, "Chord to the next claw", "mm", at, None, None, 0.3, 60))
+        checks.append(Check(CHORDS, "Chord to the next claw", "mm", at, None, None, 0.3, 60))
     if len(places) >= 3:
-        found.append(Check(HEIGHTS, "Height of the table", "mm", at, None, None, 0, 60))
-        found.append(Check(SEATS, "Height of each seat as cut", "mm", at, None, None, 0, 60))
-    return tuple(found)
+        checks.append(Check(HEIGHTS, "Height of the table", "mm", at, None, None, 0, 60))
+        checks.append(Check(SEATS, "Height of each seat as cut", "mm", at, None, None, 0, 60))
+    return tuple(checks)
 
 
 def judge(plan: Plan, check: Check, values: tuple[float, ...]) -> Finding | None:

@@ -93,5 +93,5 @@ def most_trim(heads: Bought, under: Under) -> Column:
         middle = (low + high) / 2
         good = allowed(middle)
         low, high = np.where(good, middle, low), np.where(good, high, middle)
-    found: Column = np.floor(low * 10**_PLACES + 1e-6) / 10**_PLACES
-    return np.where(found >= WORTH_MM, found, 0.0)
+    column: Column = np.floor(low * 10**_PLACES + 1e-6) / 10**_PLACES
+    return np.where(column >= WORTH_MM, column, 0.0)

@@ -84,8 +84,8 @@ class Section(Struct, frozen=True):
         by_station: dict[str, float] = {}
         for line in self.lines:
             for step in (line.step, *line.more):
-                held = step.operation
-                by_station[held.kind.station] = by_station.get(held.kind.station, 0.0) + held.minutes
+                operation = step.operation
+                by_station[operation.kind.station] = by_station.get(operation.kind.station, 0.0) + operation.minutes
         return max(by_station.items(), key=lambda held: held[1])[0]
 
     @property
@@ -128,22 +128,22 @@ def sections(route: Route, plan: Plan, once: bool = True) -> tuple[Section, ...]
 
 
 def _lines(steps: list[Step], plan: Plan) -> tuple[Line, ...]:
-    found: list[Line] = []
+    lines: list[Line] = []
     for step in steps:
-        if found and _by_turns(found[-1], step):
-            last, turns = found[-1], step.operation.turns
+        if lines and _by_turns(lines[-1], step):
+            last, turns = lines[-1], step.operation.turns
             told = f"{last.text} {step.operation.text}"
             if turns is not None and turns.keys[-1] == step.operation.key:
                 told += f" By turns, usually {turns.usual} times, until {turns.until}."
-            found[-1] = replace(last, text=told, more=(*last.more, step))
+            lines[-1] = replace(last, text=told, more=(*last.more, step))
             continue
         pickled = step.operation.kind.key == "pickle" and not step.unmet
-        if pickled and found and found[-1].key in step.operation.after:
-            last = found[-1]
-            found[-1] = replace(last, text=f"{last.text} {step.operation.text}", more=(*last.more, step))
+        if pickled and lines and lines[-1].key in step.operation.after:
+            last = lines[-1]
+            lines[-1] = replace(last, text=f"{last.text} {step.operation.text}", more=(*last.more, step))
         else:
-            found.append(line_of(step, plan))
-    return tuple(found)
+            lines.append(line_of(step, plan))
+    return tuple(lines)
 
 
 def _by_turns(last: Line, step: Step) -> bool:
@@ -166,10 +166,10 @@ def line_of(step: Step, plan: Plan) -> Line:
 
 def metal_lines(route: Route, plan: Plan, label: Callable[[str], str]) -> tuple[str, ...]:
     """Cutting list and balance; ``label`` names an alloy."""
-    found = lots.poured_together(taken(route))
-    told = [f"{lot_text(lot)}." for lot in found if lot.form != lots.SOLDER]
+    poured_together = lots.poured_together(taken(route))
+    told = [f"{lot_text(lot)}." for lot in poured_together if lot.form != lots.SOLDER]
     chips: dict[tuple[str, str], tuple[int, float]] = {}
-    for lot in found:
+    for lot in poured_together:
         if lot.form == lots.SOLDER:
             count, grams = chips.get((lot.piece, lot.metal), (0, 0.0))
             chips[lot.piece, lot.metal] = count + lot.count, grams + lot.grams

@@ -24,7 +24,7 @@ INSTEAD: dict[str, dict[str, str]] = {
 def known_methods(operations: list[Operation], methods: dict[str, str]) -> tuple[dict[str, str], tuple[Problem, ...]]:
     """What of the wanted kinds this route can do; and what names an operation that it has not, or a kind that cannot
     stand for its own."""
-    known = {one.key: one for one in operations}
+    known = {operation.key: operation for operation in operations}
     good, wrong = {}, []
     for key, kind in methods.items():
         path = f"route.methods.{key}"
@@ -40,7 +40,9 @@ def known_methods(operations: list[Operation], methods: dict[str, str]) -> tuple
 
 def replaced(operations: list[Operation], methods: dict[str, str]) -> list[Operation]:
     """Operations with the kinds that somebody wants instead."""
-    return [_other(one, methods[one.key]) if one.key in methods else one for one in operations]
+    return [
+        _other(operation, methods[operation.key]) if operation.key in methods else operation for operation in operations
+    ]
 
 
 def usual_kind(operation: Operation) -> str:

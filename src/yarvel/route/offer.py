@@ -73,7 +73,7 @@ class Offers(Beginning):
     @property
     def claws(self) -> tuple[str, ...]:
         """What is leaned and closed over the stone: the claws, also where they are a zone of the part that holds it."""
-        sawn = any(zone == CLAWS for one in self.operations for zone, _ in one.zones)
+        sawn = any(zone == CLAWS for operation in self.operations for zone, _ in operation.zones)
         return (CLAWS,) if sawn or CLAWS in self.parts else (self.grip,)
 
     def stock(
@@ -147,10 +147,12 @@ class Offers(Beginning):
     def by_turns(self, keys: tuple[str, ...], until: str, usual: int) -> None:
         """These are done by turns until something is seen, the later ones right after the first; nothing where not all
         of them are offered."""
-        held = {one.key for one in self.operations}
+        held = {operation.key for operation in self.operations}
         if set(keys) <= held:
             turns = Turns(keys, until, usual)
-            self.operations = [replace(one, turns=turns) if one.key in keys else one for one in self.operations]
+            self.operations = [
+                replace(operation, turns=turns) if operation.key in keys else operation for operation in self.operations
+            ]
 
     def solder(
         self,
@@ -175,7 +177,7 @@ class Offers(Beginning):
             self._weld(group, target, on, stage=stage, after=after, makes=makes, shape=shape, tension=tension)
             return
         fused = joint.grade == FUSED
-        if not any(one.kind.key == "set-up" for one in self.operations):
+        if not any(operation.kind.key == "set-up" for operation in self.operations):
             told, look = set_up_text(self.plan), "every part stands by itself"
             self.add("set-up", target, on, told, look, stage=stage, joints=(group,), after=after)
         care = f" {joint.shield[0].upper()}{joint.shield[1:]}." if joint.shield else ""
@@ -244,7 +246,8 @@ class Offers(Beginning):
         self.add(kind, target, on, text, look, **more)
         key = self.operations[-1].key
         self.operations = [
-            replace(one, after=(*one.after, key)) if one.kind.temper == HEAT else one for one in self.operations
+            replace(operation, after=(*operation.after, key)) if operation.kind.temper == HEAT else operation
+            for operation in self.operations
         ]
 
     def closed(
@@ -297,7 +300,7 @@ class Offers(Beginning):
     @property
     def heats(self) -> bool:
         """Whether any torch is lit so far."""
-        return any(one.kind.temper == HEAT for one in self.operations)
+        return any(operation.kind.temper == HEAT for operation in self.operations)
 
     @property
     def head_parts(self) -> tuple[str, ...]:
@@ -307,7 +310,7 @@ class Offers(Beginning):
     @property
     def heated(self) -> frozenset[str]:
         """Parts that some torch work of the route heats."""
-        found = {name for one in self.operations if one.kind.temper == HEAT for name in one.on}
+        found = {name for operation in self.operations if operation.kind.temper == HEAT for name in operation.on}
         return frozenset(found | {zone for zone, part in self.parts.items() if part.host in found})
 
     def _filled(self, line: str) -> str:

@@ -37,7 +37,7 @@ def in_order(operations: list[Operation]) -> list[Operation]:
     """
     before = _before(operations)
     places = {one.key: (one.stage, place) for place, one in enumerate(operations)}
-    by_key = {one.key: one for one in operations}
+    by_key = {operation.key: operation for operation in operations}
     waits = {key: len(held) for key, held in before.items()}
     follows: dict[str, list[str]] = {key: [] for key in before}
     for key, held in before.items():
@@ -63,12 +63,12 @@ def _before(operations: list[Operation]) -> dict[str, set[str]]:
     """For each operation the keys of those that come before it."""
     by_kind: dict[str, set[str]] = {}
     torches: set[str] = set()
-    for one in operations:
-        by_kind.setdefault(one.kind.key, set()).add(one.key)
-        if one.kind.temper == HEAT:
-            torches.add(one.key)
-    known = {key: one.key for one in operations for key in (one.key, *one.stands_for)}
-    found = {one.key: {known[key] for key in one.after if key in known} for one in operations}
+    for operation in operations:
+        by_kind.setdefault(operation.kind.key, set()).add(operation.key)
+        if operation.kind.temper == HEAT:
+            torches.add(operation.key)
+    known = {key: operation.key for operation in operations for key in (operation.key, *operation.stands_for)}
+    found = {operation.key: {known[key] for key in operation.after if key in known} for operation in operations}
     for first, then in UNIVERSAL:
         for key in by_kind.get(then, ()):
             found[key] |= by_kind.get(first, set())

@@ -111,16 +111,18 @@ def readied(operations: list[Operation]) -> list[Operation]:
     """Operations that hold or close a joint, each with how far that joint must be: as far as any operation of this
     route brings it before (no solder over air); a joint that nothing prepares is only closed."""
     ready: dict[str, str] = {}
-    for one in operations:
-        if one.joints and one.joint_after in _PREPARES:
-            for group in one.joints:
-                ready[group] = max(ready.get(group, joint_states.OPEN), one.joint_after, key=joint_states.STATES.index)
+    for operation in operations:
+        if operation.joints and operation.joint_after in _PREPARES:
+            for group in operation.joints:
+                ready[group] = max(
+                    ready.get(group, joint_states.OPEN), operation.joint_after, key=joint_states.STATES.index
+                )
     found = []
-    for one in operations:
-        held = one.joints if one.joint_after == joint_states.HELD else one.closes
+    for operation in operations:
+        held = operation.joints if operation.joint_after == joint_states.HELD else operation.closes
         waits = [ready.get(group, joint_states.OPEN) for group in held]
         least = max(waits, key=joint_states.STATES.index, default=joint_states.OPEN)
-        found.append(one if least == joint_states.OPEN else replace(one, joint_before=least))
+        found.append(operation if least == joint_states.OPEN else replace(operation, joint_before=least))
     return found
 
 
@@ -131,7 +133,7 @@ def _as_soldered(operations: list[Operation], wanted: tuple[str, ...]) -> tuple[
     """Operations in order, joints as somebody wants them soldered where that can be worked; and what cannot."""
     found, held, refused = in_order(operations), operations, []
     place = {key_of(group): number for number, group in enumerate(wanted)}
-    heats = [one for one in operations if any(key_of(group) in place for group in one.closes)]
+    heats = [operation for operation in operations if any(key_of(group) in place for group in operation.closes)]
     heats.sort(key=lambda one: min(place.get(key_of(group), len(place)) for group in one.closes))
     for first, then in pairwise(heats):
         tried = [replace(one, after=(*one.after, first.key)) if one.key == then.key else one for one in held]
@@ -145,27 +147,27 @@ def _as_soldered(operations: list[Operation], wanted: tuple[str, ...]) -> tuple[
 def moved(operations: list[Operation], asked: RouteJob) -> tuple[list[Operation], tuple[Problem, ...]]:
     """Operations as a person wants them: some added, each pair's first right after its second, some left out. What then
     no longer holds, running says. And what was asked of operations or parts that are not here."""
-    parts = dict.fromkeys(name for one in operations for name in one.on)
-    known = [one.key for one in operations]
+    parts = dict.fromkeys(name for operation in operations for name in operation.on)
+    known = [operation.key for operation in operations]
     wrong = []
     added = []
     for place, (kind, part, earlier) in enumerate(asked.added or ()):
-        found = _unknown(
+        unknown = _unknown(
             f"route.added.{place}", (("kind", kind, REGISTER), ("part", part, parts), ("operation", earlier, known))
         )
-        wrong += found
-        if not found:
+        wrong += unknown
+        if not unknown:
             added.append((kind, part, earlier))
             known.append(f"{kind}-{part}-added")
     pairs, without = [], []
     for place, pair in enumerate(asked.after or ()):
-        found = _unknown(f"route.after.{place}", [("operation", key, known) for key in pair])
-        wrong += found
-        pairs += [] if found else [pair]
+        unknown = _unknown(f"route.after.{place}", [("operation", key, known) for key in pair])
+        wrong += unknown
+        pairs += [] if unknown else [pair]
     for place, key in enumerate(asked.without or ()):
-        found = _unknown(f"route.without.{place}", [("operation", key, known)])
-        wrong += found
-        without += [] if found else [key]
+        unknown = _unknown(f"route.without.{place}", [("operation", key, known)])
+        wrong += unknown
+        without += [] if unknown else [key]
     return _moved(operations, added, pairs, without), tuple(wrong)
 
 
@@ -187,8 +189,8 @@ def _moved(
     found = list(operations)
     for kind, part, earlier in added:
         place = next(number for number, held in enumerate(found) if held.key == earlier)
-        made = Operation(REGISTER[kind], f"{kind}-{part}-added", (part,), f"{REGISTER[kind].label}: {part}.")
-        found.insert(place + 1, replace(made, stage=found[place].stage))
+        operation = Operation(REGISTER[kind], f"{kind}-{part}-added", (part,), f"{REGISTER[kind].label}: {part}.")
+        found.insert(place + 1, replace(operation, stage=found[place].stage))
     for key, earlier in pairs:
         one = next(held for held in found if held.key == key)
         found.remove(one)

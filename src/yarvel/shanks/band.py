@@ -77,7 +77,7 @@ class Band(Struct, frozen=True, dict=True):
     @property
     def rounded(self) -> bool:
         """Whether it is rounded anywhere."""
-        return any(one.profile is not None and CROWN[one.profile] > 0 for one in self.stations)
+        return any(station.profile is not None and CROWN[station.profile] > 0 for station in self.stations)
 
     def outside_at(self, across_mm: Number) -> Number:
         """Radius in mm of the band's outside at the head, this far in mm from the middle of its width."""
@@ -100,8 +100,8 @@ class Band(Struct, frozen=True, dict=True):
 
     def _at(self, name: str, turn_deg: Number) -> Number:
         turns, values = _nodes(self, name)
-        found: Number = np.interp(np.abs(turn_deg), turns, values)
-        return found
+        number: Number = np.interp(np.abs(turn_deg), turns, values)
+        return number
 
     def fill_at(self, turn_deg: Number) -> Number:
         """Share of width times thickness that is metal, at an angle round the finger."""
@@ -114,7 +114,7 @@ class Band(Struct, frozen=True, dict=True):
     @property
     def widest(self) -> tuple[float, float]:
         """The greatest width and the greatest thickness that it has anywhere, mm."""
-        turns = np.array([one.turn_deg for one in self.stations])
+        turns = np.array([station.turn_deg for station in self.stations])
         return float(np.max(self.width_at(turns))), float(np.max(self.thickness_at(turns)))
 
     @cached_property
@@ -147,7 +147,7 @@ class Band(Struct, frozen=True, dict=True):
     @cached_property
     def _spots(self) -> tuple[Any, Any]:
         """Where round the finger a mean is taken, and how far it is from station to station, °."""
-        ends = np.array([one.turn_deg for one in self.stations])
+        ends = np.array([station.turn_deg for station in self.stations])
         lengths = ends[1:] - ends[:-1]
         return ends[:-1, None] + lengths[:, None] * (_GAUSS[0] + 1) / 2, lengths
 
@@ -162,7 +162,7 @@ Functions, table 25.4."""
 @lru_cache(maxsize=256)
 def _nodes(band: Band, name: str) -> tuple[Any, Any]:
     """Angles and values at which a measure is given; a profile as the share of it that is rounded."""
-    given = [(one.turn_deg, getattr(one, name)) for one in band.stations]
+    given = [(station.turn_deg, getattr(station, name)) for station in band.stations]
     kept = [(turn, CROWN[value] if name == "profile" else value) for turn, value in given if value is not None]
     turns, values = np.array(kept, dtype=float).T
     return turns, values

@@ -262,7 +262,7 @@ def joinery(figures: Mapping[FigureKey, float], band: Band, choice: FitChoice, s
     bored = beside_head_mm in figures
     wide = 2 * max(whole(shape, height)[1] for height in (-shape.height_mm, -shape.height_mm + band.thickness_mm))
     heights = (-shape.height_mm, -shape.height_mm + band.thickness_mm)
-    low, high = (one.loop for one in envelopes(shape, heights, wide if bored else band.width_mm))
+    low, high = (envelope.loop for envelope in envelopes(shape, heights, wide if bored else band.width_mm))
     marks = (0.0, 0.0) if bored else (figures[MARK_HALF], figures[MARK_HALF_OUTSIDE])
     return Joinery(gap_mm=widths, marks_mm=marks, hollow=(low, high), bored=bored)
 

@@ -113,15 +113,15 @@ def extruded(section: Polygon, width_mm: float) -> Manifold:
 
 def bars(part: Hooks, fineness: Fineness) -> list[Manifold]:
     """Legs bent in below a head: round wire from under each claw, rounded where it turns, cut off at its inner end."""
-    found = []
+    manifolds = []
     for start, end in part.bars:
         run = np.array(end) - np.array(start)
         length, radius = float(np.hypot(*run)), part.wire_mm / 2
         bar = Manifold.cylinder(length, radius, circular_segments=fineness.wire).rotate((0, 90, 0))
         bar += Manifold.sphere(radius, fineness.wire)
         turned = bar.rotate((0, 0, float(np.degrees(np.arctan2(run[1], run[0])))))
-        found.append(turned.translate((*start, part.z_mm)))
-    return found
+        manifolds.append(turned.translate((*start, part.z_mm)))
+    return manifolds
 
 
 def placed(body: Manifold, place: Place) -> Manifold:
@@ -145,8 +145,8 @@ def vee_slot(body: Manifold, place: Place, part: WireRing) -> Manifold:
     themselves stays, so that V and ring share room and not only a face."""
     turn = np.radians(place.normal_deg)
     out, along = np.array([np.cos(turn), np.sin(turn), 0.0]), np.array([-np.sin(turn), np.cos(turn), 0.0])
-    held = body.trim_by_plane((0, 0, 1), part.foot_mm - _BELOW).trim_by_plane((0, 0, -1), -part.top_mm - _BELOW)
-    legs = held.split_by_plane(tuple(along), float(along[:2] @ (place.x_mm, place.y_mm)))
+    trim = body.trim_by_plane((0, 0, 1), part.foot_mm - _BELOW).trim_by_plane((0, 0, -1), -part.top_mm - _BELOW)
+    legs = trim.split_by_plane(tuple(along), float(along[:2] @ (place.x_mm, place.y_mm)))
     ways = tuple(out * _SHARED_MM), tuple(out * 2 * part.across_mm)
     swept_out = [Manifold.batch_hull([leg.translate(way) for way in ways]) for leg in legs]
     return Manifold.batch_boolean(swept_out, OpType.Add)

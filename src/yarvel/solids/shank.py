@@ -197,26 +197,26 @@ def saddle(seating: Seating, fineness: Fineness) -> Manifold:
 def below_foot(seating: Seating, shape: HeadShape, fineness: Fineness) -> list[Manifold]:
     """What hangs below a head's foot: a peg with the floor it grows from, or claws that meet in a point."""
     joinery = seating.joinery
-    found: list[Manifold] = []
+    manifolds: list[Manifold] = []
     if joinery.peg_mm is not None:
         diameter, length = joinery.peg_mm
         low, floor = seating.top - length, -shape.height_mm + (1.1 * shape.rings[-1].high_mm if shape.rings else 0.0)
         if shape.hooks is not None:
             floor = -shape.height_mm + shape.hooks.wire_mm
-        found.append(
+        manifolds.append(
             Manifold.cylinder(floor - low, diameter / 2, circular_segments=2 * fineness.wire).translate((0, 0, low))
         )
         if shape.rings and shape.hooks is None:
             ring = shape.rings[-1]
             reach = max(float(np.ptp(shape.outline.points[:, 0])) / 2 - ring.inset_mm, diameter / 2)
-            found.append(
+            manifolds.append(
                 Manifold.cylinder(0.6 * ring.high_mm, reach, circular_segments=fineness.run).translate(
                     (0, 0, floor - 0.6 * ring.high_mm)
                 )
             )
     if joinery.point_mm is not None and shape.claws is not None:
-        found += _to_point(shape.claws, -shape.height_mm, joinery, fineness)
-    return found
+        manifolds += _to_point(shape.claws, -shape.height_mm, joinery, fineness)
+    return manifolds
 
 
 def _to_point(claws: Claws, foot: float, joinery: Joinery, fineness: Fineness) -> list[Manifold]:

@@ -106,11 +106,13 @@ def outline_of(cut: Cut, girth: Girth) -> Outline:
 
 def solids_of(cut: Cut, stone: Stone, along_band: bool = False) -> tuple[FacetSolid, ...]:
     """The facets of a stone of plain numbers, turned so that its length runs along the band (x) where asked."""
-    made = tuple(body.solid() for body in cut.bodies(outline_of(cut, girth_of(stone)), heights_of(stone)))
+    facet_solids = tuple(body.solid() for body in cut.bodies(outline_of(cut, girth_of(stone)), heights_of(stone)))
     if not along_band:
-        return made
-    turned = [solid.points[:, [1, 0, 2]] * (1, -1, 1) for solid in made]
-    return tuple(FacetSolid(points, solid.facets, solid.edges) for points, solid in zip(turned, made, strict=True))
+        return facet_solids
+    turned = [solid.points[:, [1, 0, 2]] * (1, -1, 1) for solid in facet_solids]
+    return tuple(
+        FacetSolid(points, solid.facets, solid.edges) for points, solid in zip(turned, facet_solids, strict=True)
+    )
 
 
 @lru_cache(maxsize=64)

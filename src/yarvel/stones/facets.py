@@ -157,9 +157,10 @@ class Heights(Struct, frozen=True):
 
 def girdle_planes(outline: Outline) -> list[Plane]:
     """Upright planes through the outline's edges."""
-    held = np.einsum("ij,ij->i", outline.points, outline.normals)
+    products = np.einsum("ij,ij->i", outline.points, outline.normals)
     return [
-        (float(n[0]), float(n[1]), 0.0, float(d), _KIND["girdle"]) for n, d in zip(outline.normals, held, strict=True)
+        (float(n[0]), float(n[1]), 0.0, float(d), _KIND["girdle"])
+        for n, d in zip(outline.normals, products, strict=True)
     ]
 
 

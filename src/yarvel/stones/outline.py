@@ -113,9 +113,9 @@ class Outline(Struct, frozen=True, eq=False, dict=True):
         from scipy.optimize import linprog
 
         # n·m + r ≤ n·p for every edge: the largest r, and the middle m that allows it
-        held = np.einsum("ij,ij->i", self.points, self.normals)
-        rows = np.column_stack([self.normals, np.ones(len(held))])
-        found = linprog([0.0, 0.0, -1.0], A_ub=rows, b_ub=held, bounds=[(None, None), (None, None), (0, None)])
+        products = np.einsum("ij,ij->i", self.points, self.normals)
+        rows = np.column_stack([self.normals, np.ones(len(products))])
+        found = linprog([0.0, 0.0, -1.0], A_ub=rows, b_ub=products, bounds=[(None, None), (None, None), (0, None)])
         return float(found.x[2])
 
     def support(self, azimuths_deg: Points | float) -> Points:

@@ -78,8 +78,8 @@ def interpolated(*rows: tuple[float, float]) -> Callable[[Number], Number]:
     aspects, factors = zip(*rows, strict=True)
 
     def factor(aspect: Number) -> Number:
-        found: Number = np.interp(aspect, aspects, factors)
-        return float(found) if np.ndim(found) == 0 else found
+        number: Number = np.interp(aspect, aspects, factors)
+        return float(number) if np.ndim(number) == 0 else number
 
     return factor
 

@@ -133,7 +133,7 @@ class PlanTasks(Struct, frozen=True):
 
     def do(self, store: Store, _at: datetime) -> object:
         """Do it (StoreError where it cannot be)."""
-        return store.tasks.plan_tasks(self.docket_id, [Wanted(*one) for one in self.operations])
+        return store.tasks.plan_tasks(self.docket_id, [Wanted(*operation) for operation in self.operations])
 
 
 class TickCheck(Struct, frozen=True):
@@ -226,7 +226,7 @@ class PutCustomers(Struct, frozen=True):
     def do(self, store: Store, at: datetime) -> object:
         """Do it (StoreError where it cannot be)."""
         before = [None if one is None else customer_from(one) for one in self.seen]
-        store.customers.put([customer_from(one) for one in self.records], before, at)
+        store.customers.put([customer_from(record) for record in self.records], before, at)
         return None
 
     @property

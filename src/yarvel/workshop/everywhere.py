@@ -50,10 +50,10 @@ def stock_text(item: StockItem) -> str:
     """A thing in the drawer in a line: what it is, its code, metal, measures, whose it is, what is noted of it."""
     kind = KINDS[item.kind]
     measures = []
-    for one in kind.measures:
-        value = getattr(item, one.name)
+    for measure in kind.measures:
+        value = getattr(item, measure.name)
         if value is not None:
-            measures.append(f"{one.label.lower()} {value:g}")
+            measures.append(f"{measure.label.lower()} {value:g}")
     metal = ALLOYS[item.metal].label if item.metal in ALLOYS else item.metal
     said = (item.code, metal, item.cut, item.state, item.grade, *measures, item.owner, item.note)
     return " · ".join((kind.label, *(text for text in said if text)))

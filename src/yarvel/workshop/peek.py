@@ -45,14 +45,16 @@ def peek_rules(path: Path) -> HouseRules | None:
             if connection.execute("SELECT version_num FROM alembic_version").fetchone() != (HEAD,):
                 return None
             row = connection.execute("SELECT value FROM settings WHERE name = 'house_rules'").fetchone()
-            held = [
+            stock_items = [
                 StockItem(kind=kind, size_mm=size_mm, shape=shape)
                 for kind, size_mm, shape in connection.execute(
                     "SELECT kind, size_mm, shape FROM stock_items WHERE removed_at IS NULL AND kind IN (?, ?)",
                     (BUR, PLATE),
                 )
             ]
-        return with_drawer(rules_from(json.loads(row[0]) if row else {}), bur_sizes(held), plate_holes(held))
+        return with_drawer(
+            rules_from(json.loads(row[0]) if row else {}), bur_sizes(stock_items), plate_holes(stock_items)
+        )
     except (sqlite3.Error, YarvelError, ValueError):
         return None
 

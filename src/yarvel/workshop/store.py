@@ -180,17 +180,17 @@ class Store(Connected):
         with self.transaction() as session:
             self.guard(session, *acts_of(edit))
             row = docket_row(session, docket_id, to_change=True)
-            held = docket_of(row)
+            docket = docket_of(row)
             unknown = [name for name in edit.fields if name not in FIELDS]
             if unknown:
                 raise StoreError(f"{unknown[0]}: not a field of a docket: one of {', '.join(FIELDS)}")
             check_fields(row.number, edit.fields)
-            merged = merge(held, edit)
+            merged = merge(docket, edit)
             if merged.clashes:
                 last = session.scalars(
                     select(ChangeRow.by).where(ChangeRow.docket_id == docket_id).order_by(ChangeRow.id.desc()).limit(1)
                 ).first()
-                raise EditClashError(held, merged.clashes, last or "")
+                raise EditClashError(docket, merged.clashes, last or "")
             told: dict[str, tuple[Any, Any]] = {}
             values: dict[str, Any] = {}
             if merged.job_document != row.job_document:
@@ -232,12 +232,12 @@ class Store(Connected):
 
     def came_before(self, docket_id: int) -> list[Docket]:
         """The dockets under which the same piece came in before, newest first; each is taken once."""
-        found: list[Docket] = []
+        dockets: list[Docket] = []
         with self.transaction() as session:
             row: DocketRow | None = docket_row(session, docket_id)
-            while row is not None and row.earlier_number and len(found) < 50:
+            while row is not None and row.earlier_number and len(dockets) < 50:
                 row = session.scalars(select(DocketRow).where(DocketRow.number == row.earlier_number.strip())).first()
-                if row is None or row.id == docket_id or row.id in [docket.id for docket in found]:
+                if row is None or row.id == docket_id or row.id in [docket.id for docket in dockets]:
                     break
-                found.append(docket_of(row))
-        return found
+                dockets.append(docket_of(row))
+        return dockets

@@ -137,14 +137,14 @@ class WaitingActs:
 
     def taken_over(self) -> list[Act]:
         """What windows that are gone have left; their files go away with ``forget``."""
-        found = []
+        acts = []
         for journal in self._journals():
             for line in journal.left():
                 try:
-                    found.append(act_from(json.loads(line)))
+                    acts.append(act_from(json.loads(line)))
                 except (ValueError, AttributeError, StoreError):
                     continue  # cut off at the end: it was never finished
-        return found
+        return acts
 
     @property
     def spoiled(self) -> list[str]:

@@ -114,12 +114,12 @@ class DayChart(DayCanvas):
     def _walk(self, across: int, down: int, more: bool) -> None:
         """The next bar that way."""
         assert self._plan is not None
-        held = self.bars()
-        if not held:
+        bars = self.bars()
+        if not bars:
             first = next((bar for bar in self._plan.bars if bar.ends > self._plan.reading.shop.axis.moment_of(0)), None)
             self.choose(() if first is None else (first.job.key,))
             return
-        bar = held[-1]
+        bar = bars[-1]
         if across:
             row = self._plan.bars_of(bar.hands)
             order = list(dict.fromkeys(one.job.key for one in row))

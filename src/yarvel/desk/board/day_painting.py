@@ -110,7 +110,7 @@ class Painting:
                     self._away.append(box)
         self._past()
         edges = shop.axis.block_edges
-        nights = {int(one) for one in shop.axis.evenings}
+        nights = {int(evening) for evening in shop.axis.evenings}
         for edge in edges:
             x = self._x0 + edge * self._per_slot
             if NAMES_PX <= x <= self._view.right():
@@ -266,7 +266,7 @@ class Painting:
         p.save()
         p.setClipRect(QRect(NAMES_PX, 0, self._view.width() - NAMES_PX, HEAD_PX))
         begin = 0
-        for place, end in enumerate(int(one) for one in axis.evenings):
+        for place, end in enumerate(int(evening) for evening in axis.evenings):
             left, right = self._x0 + begin * self._per_slot, self._x0 + end * self._per_slot
             if right > NAMES_PX and left < self._view.right():
                 p.setFont(self._font(14, bold=True))

@@ -243,7 +243,7 @@ class DayView(QWidget):
         plan = self.chart.plan
         if plan is None or not wishes:
             return
-        self._late_before = {one.docket.id: one.late for one in plan.outcomes}
+        self._late_before = {outcome.docket.id: outcome.late for outcome in plan.outcomes}
         for wish in wishes:
             job = wish.bar.job
             if job.task is None:
@@ -258,7 +258,7 @@ class DayView(QWidget):
     def _give_out(self, deed: SendOut) -> None:
         """Work is given to an outworker; what is kept by it is told with the plan that follows."""
         if self.chart.plan is not None:
-            self._late_before = {one.docket.id: one.late for one in self.chart.plan.outcomes}
+            self._late_before = {outcome.docket.id: outcome.late for outcome in self.chart.plan.outcomes}
         self._act(deed, self._on_done)
 
     def _make_tasks(self, docket: Brief) -> None:
@@ -284,7 +284,7 @@ class DayView(QWidget):
             lines.append(f"{plan.moved} task{'s' if plan.moved > 1 else ''} moved (marked).")
         before = self._late_before
         if before is not None:
-            now = {one.docket.id: one for one in plan.outcomes}
+            now = {outcome.docket.id: outcome for outcome in plan.outcomes}
             worse = [one for key, one in now.items() if one.late > before.get(key, 0)]
             kept = [one for key, one in now.items() if one.late < before.get(key, 0)]
             lines += [f"Becomes late: {_named(worse)}."] if worse else []
@@ -304,7 +304,7 @@ def standing(plan: DayPlan, known: Known) -> str:
     """How things stand, in a few sentences."""
     if not plan.outcomes:
         return "Nothing to do is on the board. Take a docket in and measure its stone: its work is planned here."
-    hours = sum(one.minutes for one in plan.outcomes) / 60
+    hours = sum(outcome.minutes for outcome in plan.outcomes) / 60
     count = len(plan.outcomes)
     lines = [f"{count} docket{'s' if count > 1 else ''}, {hours:.0f} h of work."]
     if plan.reading.left_out:
@@ -318,7 +318,11 @@ def standing(plan: DayPlan, known: Known) -> str:
         skill, left = known.helps[0] if known.helps else ("", len(late))
         if left < len(late):
             lines.append(f"One more pair of hands for {skill} would leave {left} late.")
-    unsure = [one for one in plan.outcomes if not one.late and one.chance is not None and one.chance < _UNSURE]
+    unsure = [
+        outcome
+        for outcome in plan.outcomes
+        if not outcome.late and outcome.chance is not None and outcome.chance < _UNSURE
+    ]
     if unsure:
         worst = min(unsure, key=lambda one: one.chance or 0.0)
         lines.append(f"Least sure: {worst.docket.number}, kept {of_ten(worst.chance or 0.0)}.")
@@ -371,15 +375,15 @@ def about(plan: DayPlan, bar: Bar) -> str:
 
 def _named(outcomes: list[Outcome] | tuple[Outcome, ...]) -> str:
     told = [
-        f"{one.docket.number} by {one.late} day{'s' if one.late > 1 else ''} (ready {one.ready:%a %-d %b})"
-        for one in outcomes[:_MOST_NAMED]
+        f"{late.docket.number} by {late.late} day{'s' if late.late > 1 else ''} (ready {late.ready:%a %-d %b})"
+        for late in outcomes[:_MOST_NAMED]
     ]
     more = len(outcomes) - _MOST_NAMED
     return ", ".join(told) + (f" and {more} more" if more > 0 else "")
 
 
 def _words(parent: QWidget, name: str) -> Words:
-    made = Words(parent)
-    made.setObjectName(name)
-    made.setWordWrap(True)
-    return made
+    words = Words(parent)
+    words.setObjectName(name)
+    words.setWordWrap(True)
+    return words

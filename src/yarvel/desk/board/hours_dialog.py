@@ -226,11 +226,12 @@ class HoursDialog(QDialog):
         people = [] if self._held is None else self._held.people
         names = {person.id: person.name for person in people}
         self.held.clear()
-        for one in absences:
-            why = f" · {one.why}" if one.why else ""
-            text = f"{names.get(one.person_id, '–')}: {one.begins:%a %-d %b %H:%M} to {one.ends:%a %-d %b %H:%M}{why}"
+        for absence in absences:
+            why = f" · {absence.why}" if absence.why else ""
+            when = f"{absence.begins:%a %-d %b %H:%M} to {absence.ends:%a %-d %b %H:%M}"
+            text = f"{names.get(absence.person_id, '–')}: {when}{why}"
             item = QListWidgetItem(text)
-            item.setData(Qt.ItemDataRole.UserRole, one.id)
+            item.setData(Qt.ItemDataRole.UserRole, absence.id)
             self.held.addItem(item)
         self.withdraw.setEnabled(bool(absences))
 
@@ -347,9 +348,9 @@ def _keep_all(store: Store, hours: Hours, rooms: dict[str, int], errands: list[E
     for errand in errands:
         if before[errand.key] != errand:
             store.day.errands.keep(errand)
-    held = day.stations()
+    stations = day.stations()
     for name, room in rooms.items():
-        if held[name] != room:
+        if stations[name] != room:
             day.keep_station(name, room)
 
 

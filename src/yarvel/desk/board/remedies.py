@@ -89,7 +89,7 @@ def way_text(plan: DayPlan, way: Way) -> str:
     """What an outworker could keep, in a sentence."""
     jobs, axis = [plan.reading.jobs[task] for task in way.tasks], plan.reading.shop.axis
     did = " and ".join(f"“{label_of(job.operation)}”" for job in jobs)
-    past = next((one.past for one in plan.outcomes if one.docket.id == way.order), 0)
+    past = next((outcome.past for outcome in plan.outcomes if outcome.docket.id == way.order), 0)
     kept = "would be kept" if not way.late else f"would be late by {way.late + past} and not {way.now + past} days"
     packed, back = axis.moment_of(way.packed), axis.moment_of(way.back)
     return (

@@ -57,5 +57,5 @@ def print_codes(parent: QWidget, people: Sequence[Person]) -> None:
     from yarvel.desk.papers.papers import preview_and_print
     from yarvel.drawing.code_sheet import code_sheets
 
-    pages = code_sheets([(one.words(people), one.code) for one in all_codes(people)])
+    pages = code_sheets([(known_code.words(people), known_code.code) for known_code in all_codes(people)])
     preview_and_print(parent, pages, "Codes for the scanner", "codes for the scanner")

@@ -304,17 +304,17 @@ class CustomersWindow(QWidget):
         if self._busy or known is None:
             return
         held = begun(known)
-        made = customer_from({**held.document(), field: self._said(field)})
-        names = dict.fromkeys((*held.names, *made.other_names))  # dockets still say the names of before
-        made = replace(made, other_names=tuple(name for name in names if name != made.name))
-        if made == held:
+        customer = customer_from({**held.document(), field: self._said(field)})
+        names = dict.fromkeys((*held.names, *customer.other_names))  # dockets still say the names of before
+        customer = replace(customer, other_names=tuple(name for name in names if name != customer.name))
+        if customer == held:
             return
         try:
-            check_customer(made)
+            check_customer(customer)
         except StoreError as error:
             self.problem.setText(str(error))
             return
-        self._put((made,), (known.record,), made.name)
+        self._put((customer,), (known.record,), customer.name)
 
     def _said(self, field: str) -> str:
         if field == "kind":
@@ -339,7 +339,7 @@ class CustomersWindow(QWidget):
 
     def _put(self, records: tuple[Customer, ...], seen: tuple[Customer | None, ...], name: str) -> None:
         before = tuple(None if one is None else one.document() for one in seen)
-        deed = PutCustomers(tuple(one.document() for one in records), before)
+        deed = PutCustomers(tuple(record.document() for record in records), before)
 
         def done(problem: str) -> None:
             self.problem.setText(problem or "Kept. Ctrl+Z takes it back.")

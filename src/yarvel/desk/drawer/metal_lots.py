@@ -71,8 +71,8 @@ class MetalLotsDialog(QDialog):
         self.person = QuietCombo(self)
         self.person.setObjectName("lots.person")
         self.person.setAccessibleName("Who takes it or gives it back")
-        for one in held.people:
-            self.person.addItem(one.name, one.id)
+        for person in held.people:
+            self.person.addItem(person.name, person.id)
         self.told = Words(self)
         self.told.setWordWrap(True)
         self.told.setObjectName("lots.told")

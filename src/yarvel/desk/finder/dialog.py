@@ -112,10 +112,13 @@ class Finder(QDialog):
         if words != self.words.text():
             return
         self._held = [
-            *(_Row(one, row_text(one)) for one in hits.dockets),
-            *(_Row(one, f"Customer: {one.name} – {one.dockets} dockets") for one in hits.customers),
+            *(_Row(docket, row_text(docket)) for docket in hits.dockets),
+            *(_Row(customer, f"Customer: {customer.name} – {customer.dockets} dockets") for customer in hits.customers),
             *(_Row(one, f"In the drawer: {stock_text(one)}") for one in hits.stock),
-            *(_Row(one, f"Command: {one.text.rstrip('…')} ({one.shortcut})") for one in self._of_commands(words)),
+            *(
+                _Row(of_command, f"Command: {of_command.text.rstrip('…')} ({of_command.shortcut})")
+                for of_command in self._of_commands(words)
+            ),
         ]
         self.rows.blockSignals(True)
         self.rows.clear()
@@ -136,8 +139,10 @@ class Finder(QDialog):
 
     def _of_commands(self, words: str) -> list[ActionInfo]:
         wanted = words.casefold().split()
-        held = [one for one in self._commands if all(word in one.text.casefold() for word in wanted)]
-        return held[:_COMMANDS] if wanted else []
+        chosen_commands = [
+            command for command in self._commands if all(word in command.text.casefold() for word in wanted)
+        ]
+        return chosen_commands[:_COMMANDS] if wanted else []
 
     @property
     def _chosen(self) -> Found | None:

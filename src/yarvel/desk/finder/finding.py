@@ -46,7 +46,7 @@ class Finding:
         def ask(words: str, then: Callable[[Hits], None]) -> None:
             look(lambda store: everywhere(store, words), then)
 
-        commands = [one for one in ACTIONS if one.name != "find"]
+        commands = [action for action in ACTIONS if action.name != "find"]
         finder = Finder(ask, self._draw, commands, self._colours(), self._window)
         if not finder.exec():
             return

@@ -82,14 +82,14 @@ class AlloysDialog(QDialog):
         self.buttons.accepted.connect(self._on_accepted)
         self.buttons.rejected.connect(self.reject)
         self.buttons.button(buttons.RestoreDefaults).clicked.connect(self._on_restore)
-        told = Words(
+        words = Words(
             "Typical values from memory; put in those of your own supplier's sheet. Elongation as a fraction before it "
             "cracks.",
             self,
         )
-        told.setProperty("quiet", True)
+        words.setProperty("quiet", True)
         column_of = QVBoxLayout(self)
-        for widget in (told, area, self.told, self._problem, self.buttons):
+        for widget in (words, area, self.told, self._problem, self.buttons):
             column_of.addWidget(widget)
 
     def _row(self, alloy: Alloy) -> None:

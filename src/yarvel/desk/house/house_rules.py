@@ -108,8 +108,8 @@ class HouseRulesDialog(QDialog):
         words = text.casefold().split()
         shown = set()
         for info in RULES:
-            held = f"{info.label} {group_of(info.name)} {info.unit} {info.origin}".casefold()
-            fits = all(word in held for word in words)
+            lowered = f"{info.label} {group_of(info.name)} {info.unit} {info.origin}".casefold()
+            fits = all(word in lowered for word in words)
             for widget in self._rows[info.name]:
                 widget.setVisible(fits)
             if fits:

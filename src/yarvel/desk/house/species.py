@@ -33,17 +33,17 @@ class SpeciesDialog(QDialog):
     def __init__(self, rules: HouseRules, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._rules = rules
-        self._own = {one.key: one for one in rules.own.species}
+        self._own = {species.key: species for species in rules.own.species}
         self.result_rules: HouseRules | None = None
         self.setWindowTitle("Species of stones")
         open_at(self, 980, 640)
-        told = Words(
+        words = Words(
             "Typical values from memory. A stone that is missing is put in below: what you are not sure that it bears, "
             "leave at “never”.",
             self,
         )
-        told.setProperty("quiet", True)
-        told.setWordWrap(True)
+        words.setProperty("quiet", True)
+        words.setWordWrap(True)
         self.rows = plain_table(self, _HEADS, "Species of stones")
         self.rows.itemSelectionChanged.connect(self._on_chosen)
         self.label, self.hardness, self.gravity, self.note = (
@@ -73,7 +73,7 @@ class SpeciesDialog(QDialog):
         self.buttons.accepted.connect(self._on_accepted)
         self.buttons.rejected.connect(self.reject)
         column = QVBoxLayout(self)
-        column.addWidget(told)
+        column.addWidget(words)
         self.words = RowFilter(self, self.rows)
         column.addWidget(self.words)
         column.addWidget(self.rows, 1)
@@ -134,17 +134,17 @@ class SpeciesDialog(QDialog):
 
     def _on_chosen(self) -> None:
         """Only what is the workshop's own can be left out; its numbers stand below, to be put in anew."""
-        one = self._chosen()
-        own = one is not None and one.key in self._own
+        chosen = self._chosen()
+        own = chosen is not None and chosen.key in self._own
         self.out.setVisible(own)
-        if one is None:
+        if chosen is None:
             return
-        self.label.setText(one.label if own else "")
-        self.hardness.setText(f"{one.hardness:g}")
-        self.gravity.setText(f"{one.gravity:g}")
-        self.note.setText(one.note)
+        self.label.setText(chosen.label if own else "")
+        self.hardness.setText(f"{chosen.hardness:g}")
+        self.gravity.setText(f"{chosen.gravity:g}")
+        self.note.setText(chosen.note)
         for name, combo in self.treated.items():
-            combo.setCurrentText(getattr(one, name))
+            combo.setCurrentText(getattr(chosen, name))
 
     def _on_add(self) -> None:
         """What stands in the fields: a new species, or the own one of that name with other numbers."""
@@ -172,9 +172,9 @@ class SpeciesDialog(QDialog):
         self._show()
 
     def _on_out(self) -> None:
-        one = self._chosen()
-        if one is not None and one.key in self._own:
-            del self._own[one.key]
+        chosen = self._chosen()
+        if chosen is not None and chosen.key in self._own:
+            del self._own[chosen.key]
             self._show()
 
     def _on_accepted(self) -> None:

@@ -38,13 +38,13 @@ class InstrumentsDialog(QDialog):
         self.patterns: dict[str, Line] = {}
         self.came: dict[str, Words] = {}
         grid = self._rows()
-        told = Words(
+        words = Words(
             "A port such as /dev/ttyUSB0; nothing where there is none. Scanners that type like a keyboard need none. "
             "A reading goes into the field that waits for it; docs/instruments.md tells how lines are read.",
             self,
         )
-        told.setWordWrap(True)
-        told.setProperty("quiet", True)
+        words.setWordWrap(True)
+        words.setProperty("quiet", True)
         self.problem = Words(self)
         self.problem.setProperty("problem", True)
         self.problem.setWordWrap(True)
@@ -56,7 +56,7 @@ class InstrumentsDialog(QDialog):
         self.buttons.rejected.connect(self.reject)
         column_of = QVBoxLayout(self)
         column_of.addLayout(grid)
-        for widget in (told, self.problem, self.buttons):
+        for widget in (words, self.problem, self.buttons):
             column_of.addWidget(widget)
         instruments.read.connect(self._on_read, Qt.ConnectionType.DirectConnection)
 
@@ -67,17 +67,17 @@ class InstrumentsDialog(QDialog):
         for column, title in enumerate(("", "Port", "Speed", "A line of it", "What came last")):
             grid.addWidget(Words(title, self), 0, column)
         for row, kind in enumerate(KINDS.values(), start=1):
-            held = self._instruments.setting(kind)
+            setting = self._instruments.setting(kind)
             grid.addWidget(Words(kind.label, self), row, 0)
             port, speed, pattern, came = QComboBox(self), QComboBox(self), Line(self), Words("nothing yet", self)
             port.setEditable(True)
             port.addItems(["", *ports()])
-            port.setCurrentText(held.port)
+            port.setCurrentText(setting.port)
             port.setMinimumWidth(210)
             for baud in _SPEEDS:
                 speed.addItem(str(baud), baud)
-            speed.setCurrentIndex(max(speed.findData(held.speed), 0))
-            pattern.setText("" if held.pattern == USUAL_PATTERN else held.pattern)
+            speed.setCurrentIndex(max(speed.findData(setting.speed), 0))
+            pattern.setText("" if setting.pattern == USUAL_PATTERN else setting.pattern)
             pattern.setPlaceholderText(f"usual: 1.23 {kind.unit}" if kind.unit else "26-0001")
             pattern.setEnabled(bool(kind.unit))
             pattern.setMinimumWidth(190)
@@ -112,7 +112,7 @@ class InstrumentsDialog(QDialog):
             mark_wrong(self.patterns[key], False)
             port = self.ports[key].currentText().strip()
             settings[key] = Setting(port, int(self.speeds[key].currentData()), pattern)
-        taken = [one.port for one in settings.values() if one.port]
+        taken = [setting.port for setting in settings.values() if setting.port]
         twice = next((port for port in taken if taken.count(port) > 1), "")
         if twice:
             self.problem.setText(f"{twice} stands twice. Accepted: a port of its own for each instrument")

@@ -39,11 +39,11 @@ class LetterheadDialog(QDialog):
         buttons.button(QDialogButtonBox.StandardButton.Ok).setText("Keep these")
         buttons.accepted.connect(self.keep)
         buttons.rejected.connect(self.reject)
-        told = Words("Loss, mark-up and tax are house rules: Ctrl+H, “Time, money and metal”.", self)
-        told.setProperty("quiet", True)
-        told.setWordWrap(True)
+        words = Words("Loss, mark-up and tax are house rules: Ctrl+H, “Time, money and metal”.", self)
+        words.setProperty("quiet", True)
+        words.setWordWrap(True)
         column = QVBoxLayout(self)
-        for widget in (Words("Letterhead", self), self.lines, Words("Currency", self), self.currency, told):
+        for widget in (Words("Letterhead", self), self.lines, Words("Currency", self), self.currency, words):
             column.addWidget(widget)
         column.addWidget(self.problem)
         column.addWidget(buttons)

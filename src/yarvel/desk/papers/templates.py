@@ -70,14 +70,14 @@ class TemplatesDialog(QDialog):
         listed.setWordWrap(True)
         side.addWidget(listed)
         side.addSpacing(12)
-        told = Words(
+        words = Words(
             "Print once, lay a ruler on both bars. Where one is not 50 mm long, type what it measures: the sheet "
             "corrects itself, for this machine, until you change it.",
             self,
         )
-        told.setWordWrap(True)
-        told.setProperty("quiet", True)
-        side.addWidget(told)
+        words.setWordWrap(True)
+        words.setProperty("quiet", True)
+        side.addWidget(words)
         side.addLayout(self._bar_fields())
         self._problem = Words(self)
         self._problem.setProperty("problem", True)

@@ -62,9 +62,9 @@ class PhotographBeside(QWidget):
     def refresh(self) -> None:
         """The photograph with its marks as they are now."""
         self.other.setVisible(len(self._held) > 1)
-        one = self.shown
-        if one is not None:
-            self.picture.show_image(one, self.marks(one.id))
+        shown = self.shown
+        if shown is not None:
+            self.picture.show_image(shown, self.marks(shown.id))
             self.told.setText(
-                f"{one.caption or 'photograph'}, {here(one.at):%d %b %Y}. Press where the claw in hand is seen."
+                f"{shown.caption or 'photograph'}, {here(shown.at):%d %b %Y}. Press where the claw in hand is seen."
             )

@@ -84,8 +84,8 @@ class _Canvas(QWidget):
         self.update()
 
     def _number(self, y: float) -> int:
-        found = bar_at(y / _PER_MM, self._count, self._limit)
-        return -1 if found is None else found
+        bar = bar_at(y / _PER_MM, self._count, self._limit)
+        return -1 if bar is None else bar
 
     def _move_to(self, number: int) -> None:
         if number != self._at:

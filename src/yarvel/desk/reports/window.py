@@ -72,25 +72,27 @@ class _Page(QWidget):
     def rows(self) -> SortedRows:
         """The report's rows; made when there is something to show, so that no window waits for eight tables."""
         report = self.report
-        made = SortedRows(report.title, report.heads, report.empty, self, report.edited)
-        made.opened.connect(self._on_opened)
-        made.typed.connect(lambda held, text: self.typed.emit(held.key, held.texts[0], text))
-        self._column.insertWidget(0, made, 1)
-        return made
+        sorted_rows = SortedRows(report.title, report.heads, report.empty, self, report.edited)
+        sorted_rows.opened.connect(self._on_opened)
+        sorted_rows.typed.connect(lambda held, text: self.typed.emit(held.key, held.texts[0], text))
+        self._column.insertWidget(0, sorted_rows, 1)
+        return sorted_rows
 
     @cached_property
     def bars(self) -> BarsView:
         """The report's picture, under its rows; made as they are."""
-        made = BarsView(self.report.picture, self._colours, self)
-        made.pressed.connect(self._on_bar)
-        self._column.addWidget(made)
-        return made
+        bars_view = BarsView(self.report.picture, self._colours, self)
+        bars_view.pressed.connect(self._on_bar)
+        self._column.addWidget(bars_view)
+        return bars_view
 
     @cached_property
     def behind(self) -> SortedRows:
         """The dockets behind a bar or a row, with what they are and the way back; made when it is first wanted."""
-        made = SortedRows(f"{self.report.title}, dockets behind", _BEHIND_HEADS, "These are not here any more.", self)
-        made.opened.connect(lambda held: self.docket_wanted.emit(held.docket_id))
+        sorted_rows = SortedRows(
+            f"{self.report.title}, dockets behind", _BEHIND_HEADS, "These are not here any more.", self
+        )
+        sorted_rows.opened.connect(lambda held: self.docket_wanted.emit(held.docket_id))
         self.back = QPushButton("Back to all rows", self)
         self.back.setObjectName(f"reports.{self.report.key}.back")
         self.back.setToolTip("Back to all rows (Alt+Left)")
@@ -102,11 +104,11 @@ class _Page(QWidget):
         line.setContentsMargins(0, 0, 0, 0)
         line.addWidget(self._of, 1)
         line.addWidget(self.back)
-        for widget in (made, self._above):
+        for widget in (sorted_rows, self._above):
             widget.hide()  # a layout shows what is not hidden on purpose
         self._column.insertWidget(0, self._above)
-        self._column.insertWidget(2, made, 1)
-        return made
+        self._column.insertWidget(2, sorted_rows, 1)
+        return sorted_rows
 
     @property
     def _turned(self) -> bool:
@@ -131,7 +133,7 @@ class _Page(QWidget):
     def show_answer(self, answer: Answer) -> None:
         """Rows and bars anew."""
         self.answer = answer
-        self.bars.show_bars([held.bar for held in answer.bars], answer.limit, answer.limit_text)
+        self.bars.show_bars([bar.bar for bar in answer.bars], answer.limit, answer.limit_text)
         self.rows.show_lines(answer.lines)
 
     def show_words(self, words: str) -> None:

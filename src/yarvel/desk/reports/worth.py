@@ -32,20 +32,20 @@ def worth_of(brought: Iterable[BroughtDocket], rules: HouseRules) -> list[Worth]
     held: dict[str, list[BroughtDocket]] = {}
     for one in brought:
         held.setdefault(one.customer, []).append(one)
-    found = []
+    values = []
     for customer, mine in held.items():
         bills = [bill for bill in (bill_of(one, rules) for one in mine) if bill is not None]
         left = sum(one.state == HANDED_OVER for one in mine)
-        found.append(Worth(customer, len(mine), left, len(bills), sum(bill.net for bill in bills)))
-    return sorted(found, key=lambda one: (-one.net, -one.dockets, one.customer))
+        values.append(Worth(customer, len(mine), left, len(bills), sum(bill.net for bill in bills)))
+    return sorted(values, key=lambda one: (-one.net, -one.dockets, one.customer))
 
 
 def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
     """Every customer; a bar each for the first ones, by worth where anything has a price, else by dockets."""
-    held = worth_of(found.brought, rules)
-    money = any(one.net for one in held)
-    bars = tuple(LeadingBar(_bar(one, money, rules), customer=one.customer) for one in held[:_MOST_BARS])
-    return Answer(tuple(Line(_texts(one, rules), customer=one.customer) for one in held), bars)
+    worth = worth_of(found.brought, rules)
+    money = any(one.net for one in worth)
+    bars = tuple(LeadingBar(_bar(one, money, rules), customer=one.customer) for one in worth[:_MOST_BARS])
+    return Answer(tuple(Line(_texts(one, rules), customer=one.customer) for one in worth), bars)
 
 
 def _bar(one: Worth, money: bool, rules: HouseRules) -> Bar:

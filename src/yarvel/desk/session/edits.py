@@ -75,7 +75,11 @@ def _raise_seat(key: FigureKey) -> _Maker:
     return lambda plan, value: {"fit": {"height": round(plan[fitting.PLANE_ABOVE_FINGER] + value - plan[key], 4)}}
 
 
-HEAD_FIELDS = {FigureKey(one.figure): one.name for one in head_fields().values() if one.figure and one.typed}
+HEAD_FIELDS = {
+    FigureKey(head_field.figure): head_field.name
+    for head_field in head_fields().values()
+    if head_field.figure and head_field.typed
+}
 """By a figure of the head: the field that is set by typing over it."""
 _MAKERS: dict[FigureKey, _Maker] = {
     stones.MEAN_DIAMETER: lambda plan, value: {"stone": {"diameters_mm": [value]}},

@@ -41,12 +41,15 @@ class HeadStation(Station):
         self._aside: dict[int | None, dict[str, object]] = {}
         self.choice("head.style", "Style", [(key, style.LABEL) for key, style in STYLES.items()])
         self.choice("head.metal", "Metal", metals_known)
-        for one in head_fields().values():
-            if one.choices:
-                self.choice(f"head.{one.name}", one.label, list(one.choices))
+        for head_field in head_fields().values():
+            if head_field.choices:
+                self.choice(f"head.{head_field.name}", head_field.label, list(head_field.choices))
             else:
                 self.number(
-                    f"head.{one.name}", one.label, one.unit, derived=FigureKey(one.figure) if one.figure else None
+                    f"head.{head_field.name}",
+                    head_field.label,
+                    head_field.unit,
+                    derived=FigureKey(head_field.figure) if head_field.figure else None,
                 )
         self.tube = MeasuresLine(self.session, self, TUBE)
         self.column.addWidget(self.tube)

@@ -97,11 +97,11 @@ class MeasuredChecks(QWidget):
                 grid.addWidget(edit, place // 2, 2 * (place % 2) + 1)
                 self.edits[check.key, place] = edit
             fold.column.addLayout(grid)
-            told = Words(fold.inside)
-            told.setWordWrap(True)
-            told.setObjectName(f"measured.{check.key}.told")
-            fold.column.addWidget(told)
-            self._folds[check.key], self._told[check.key] = fold, told
+            words = Words(fold.inside)
+            words.setWordWrap(True)
+            words.setObjectName(f"measured.{check.key}.told")
+            fold.column.addWidget(words)
+            self._folds[check.key], self._told[check.key] = fold, words
             self._column.addWidget(fold)
         self._column.addWidget(self._back)
 

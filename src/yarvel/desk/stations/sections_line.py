@@ -78,7 +78,7 @@ def _number(word: str | None) -> float | None:
 
 def sections_text(stations: Iterable[dict[str, object]]) -> str:
     """The stations of a job as they are typed."""
-    return "; ".join(_section_text(one) for one in stations)
+    return "; ".join(_section_text(station) for station in stations)
 
 
 def _section_text(one: dict[str, object]) -> str:

@@ -173,8 +173,8 @@ class TakeIn(Station):
         super().refresh()
         docket = self.session.docket
         for name, edit in self._lines.items():
-            held = self.session.column(name)
-            text = "" if held is None else f"{held:g}" if isinstance(held, float) else str(held)
+            column = self.session.column(name)
+            text = "" if column is None else f"{column:g}" if isinstance(column, float) else str(column)
             if not edit.hasFocus() and edit.text() != text:
                 edit.setText(text)
                 edit.setCursorPosition(0)

@@ -94,8 +94,8 @@ class RouteList(QListWidget):
         place = self._place_of(self.indexAt(event.position().toPoint()), keys)
         event.setDropAction(Qt.DropAction.IgnoreAction)
         event.accept()
-        held = keys.index(key)
-        step = place - held if place < held else place - held - 1
+        index = keys.index(key)
+        step = place - index if place < index else place - index - 1
         if step:
             self.moved.emit(key, step)
 

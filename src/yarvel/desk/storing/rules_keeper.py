@@ -65,8 +65,8 @@ class RulesKeeper(QObject):
         def work(store: Store) -> list[StockItem]:
             change(store)
             self._mark = store.drawer.mark()
-            held: list[StockItem] = store.drawer.items()
-            return held
+            stock_items: list[StockItem] = store.drawer.items()
+            return stock_items
 
         def done(held: list[StockItem]) -> None:
             self._session.set_rules(with_drawer(self._session.rules, bur_sizes(held), plate_holes(held)))

@@ -178,8 +178,12 @@ class StoreDoor(QObject):
     def tell_unexpected(self, error: BaseException) -> None:
         """Written down whole each time, told once a kind."""
         place = write_down(error)
-        told = traceback.extract_tb(error.__traceback__)
-        kind = f"{type(error).__name__} {told[-1].filename}:{told[-1].lineno}" if told else type(error).__name__
+        frames = traceback.extract_tb(error.__traceback__)
+        kind = (
+            f"{type(error).__name__} {frames[-1].filename}:{frames[-1].lineno}"
+            if frames
+            else type(error).__name__
+        )
         if kind not in self._logged:
             self._logged.add(kind)
             where = f"; it is written down in {place}" if place is not None else ""

@@ -117,7 +117,7 @@ def spread_text(readings: list[float]) -> str:
     told = f"mean {mean(readings):.2f}, spread {max(readings) - min(readings):.2f}"
     if len(readings) >= _ENOUGH:
         middle = median(readings)
-        usual = max(_FAR * median(abs(one - middle) for one in readings), _LEAST_FAR_MM)
+        usual = max(_FAR * median(abs(reading - middle) for reading in readings), _LEAST_FAR_MM)
         far = max(readings, key=lambda one: abs(one - middle))
         if abs(far - middle) > usual:
             told += f"; {far:.2f} stands out: read it again"

@@ -35,11 +35,11 @@ def load_fonts() -> None:
 
 def font(pixels: int, bold: bool = False) -> QFont:
     """The shipped font at a height in pixels, with its stand-in for letters that it lacks."""
-    made = QFont()
-    made.setFamilies(list(FAMILIES))
-    made.setPixelSize(max(pixels, 1))
-    made.setBold(bold)
-    return made
+    font_made = QFont()
+    font_made.setFamilies(list(FAMILIES))
+    font_made.setPixelSize(max(pixels, 1))
+    font_made.setBold(bold)
+    return font_made
 
 
 def paint(

@@ -79,7 +79,7 @@ def _band(situation: Situation) -> list[Call]:
     if situation.job.shank is None:
         return []
     alloy = alloy_of(situation.job.shank.metal, situation.rules)
-    found = []
+    calls = []
     for key, title, what in (
         (bending.band_strain, "Rounding up the band", "blank"),
         (bending.spread_strain, "Spreading the branches", "branch"),
@@ -93,7 +93,7 @@ def _band(situation: Situation) -> list[Call]:
                 else f"The {what} bends as it is rolled.",
                 CAUTION: f"More than {alloy.label} bears even annealed: in steps, with anneals between, or thinner.",
             }[level]
-            found.append(
+            calls.append(
                 Call(
                     BAND,
                     level,
@@ -106,4 +106,4 @@ def _band(situation: Situation) -> list[Call]:
                     key,
                 )
             )
-    return found
+    return calls

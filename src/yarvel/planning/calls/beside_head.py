@@ -12,10 +12,10 @@ CODES = (HOLE, BRANCH)
 
 def examine(situation: Situation) -> list[Call]:
     """What stays on each side against the house's least."""
-    found = []
+    calls = []
     for key in (fitting.BESIDE_HOLE, inset.beside_head_mm):
         if situation.has(key):
-            found.append(
+            calls.append(
                 _left(
                     situation,
                     HOLE,
@@ -27,7 +27,7 @@ def examine(situation: Situation) -> list[Call]:
                 )
             )
     if situation.has(split_shoulder.branch_mm):
-        found.append(
+        calls.append(
             _left(
                 situation,
                 BRANCH,
@@ -38,7 +38,7 @@ def examine(situation: Situation) -> list[Call]:
                 "A branch this thin before filing bends or breaks where it is spread.",
             )
         )
-    return found
+    return calls
 
 
 def _left(

@@ -14,12 +14,12 @@ CODES = (CODE,)
 def examine(situation: Situation) -> list[Call]:
     """The metals of this job, density as held against the rule of mixtures."""
     keys = {situation.job.head.metal, *((situation.job.shank.metal,) if situation.job.shank is not None else ())}
-    found = []
+    calls = []
     for key in sorted(keys):
         alloy = alloy_of(key, situation.rules)
         mixed = mixture_density(alloy.parts)
         level = OK if abs(alloy.density / mixed - 1) <= situation.rules.density_gap else CAUTION
-        found.append(
+        calls.append(
             Call(
                 CODE,
                 level,
@@ -33,4 +33,4 @@ def examine(situation: Situation) -> list[Call]:
                 of=alloys.head_mass_g if key == situation.job.head.metal else alloys.shank_mass_g,
             )
         )
-    return found
+    return calls

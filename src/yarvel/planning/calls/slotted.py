@@ -22,12 +22,12 @@ def examine(situation: Situation) -> list[Call]:
     if not situation.has(slot.spare_mm):
         return []
     spare, play = situation[slot.spare_mm], situation.rules.slot_play_mm
-    found = [_width(situation, spare, play)]
+    calls = [_width(situation, spare, play)]
     if situation.has(slot.lower_left_mm):
         lower, limit = situation[slot.lower_left_mm], situation.rules.worn_ends_mm
         side = "left" if lower > 0 else "right"
         level = OK if abs(lower) <= limit else CAUTION
-        found.append(
+        calls.append(
             Call(
                 LEVEL,
                 level,
@@ -44,7 +44,7 @@ def examine(situation: Situation) -> list[Call]:
                 slot.lower_left_mm,
             )
         )
-    return found
+    return calls
 
 
 _LEAST_LEFT_MM = 1.0

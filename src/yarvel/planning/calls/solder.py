@@ -12,7 +12,7 @@ CODES = (CODE, MELTS, AGAIN)
 
 def examine(situation: Situation) -> list[Call]:
     """Smallest drop from one grade to the next; earlier joints that a later one would melt; joints of one grade."""
-    found = []
+    calls = []
     step = least_step_c(situation.joints)
     if step is not None:
         limit = situation.rules.solder_step_c
@@ -22,11 +22,11 @@ def examine(situation: Situation) -> list[Call]:
             if level == OK
             else "Two grades flow so close together that the earlier joint may run: shield it, or change a metal."
         )
-        found.append(Call(CODE, level, "Solder order", message, step, limit, "°C", "joints"))
+        calls.append(Call(CODE, level, "Solder order", message, step, limit, "°C", "joints"))
     melting = [(joint, joint.melts) for joint, _ in groups(situation.joints) if joint.melts]
     if melting:
         joint, melts = melting[0]
-        found.append(
+        calls.append(
             Call(
                 MELTS,
                 STOP,
@@ -44,7 +44,7 @@ def examine(situation: Situation) -> list[Call]:
         )
     one = situation.job.joints is not None and situation.job.joints.school == ONE_GRADE
     if one:
-        found.append(
+        calls.append(
             Call(
                 AGAIN,
                 NOTE,
@@ -56,4 +56,4 @@ def examine(situation: Situation) -> list[Call]:
                 remedy_label="Grade by grade",
             )
         )
-    return found
+    return calls

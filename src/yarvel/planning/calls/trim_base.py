@@ -22,16 +22,16 @@ def examine(situation: Situation) -> list[Call]:
     head, key = situation.job.head, fitting.CULET_CLEARANCE
     if not situation.has(bought.trimmed_height_mm) or not situation.has(key) or head.exists:
         return []
-    made = bought.begin(Ledger(), choice_of(situation.job, situation.rules), situation.facts, situation.rules)
+    begin = bought.begin(Ledger(), choice_of(situation.job, situation.rules), situation.facts, situation.rules)
     open_mm = situation.figures[key].plus_minus
     pavilion = situation[stones.PAVILION_DEPTH]
     under = Under(pavilion, open_mm, situation.band, situation.method, situation.rules)
-    trim = float(most_trim(made, under))
+    trim = float(most_trim(begin, under))
     spare = situation[key] - under.wanted_mm
     level = NOTE if spare >= WORTH_MM and trim >= (head.trim_mm or 0.0) + WORTH_MM else OK
     message = "Taller than this stone needs: the base can be trimmed, if nothing in the gallery is in the way."
     if level == NOTE:
-        left = float(clearance(made, under, float(made.sold_mm or 0.0) - trim))
+        left = float(clearance(begin, under, float(begin.sold_mm or 0.0) - trim))
         message += f" Trimmed by {trim:.2f} mm the culet keeps {left:.2f} mm."
     elif spare >= WORTH_MM:
         message = "Taller than this stone needs, but trimmed it would lose its base ring."

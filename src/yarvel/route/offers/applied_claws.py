@@ -95,5 +95,5 @@ def _claws(offers: Offers) -> None:
 
 def _grooved(offers: Offers) -> float:
     """What the grooves take of the collet: where claws and wall overlap, mm³; 0 while the plan is not weighed."""
-    held = offers.volumes
-    return max(held["claws"] + held["wall"] - held["bare"], 0.0) if held else 0.0
+    volumes = offers.volumes
+    return max(volumes["claws"] + volumes["wall"] - volumes["bare"], 0.0) if volumes else 0.0

@@ -43,12 +43,12 @@ def offer(offers: Offers) -> None:
 
 def _finished(offers: Offers) -> dict[tuple[str, ...], float]:
     """To what the whole piece is worked, mm³ by parts; nothing while the plan is not weighed."""
-    held = offers.volumes
-    if not held:
+    volumes = offers.volumes
+    if not volumes:
         return {}
-    found: dict[tuple[str, ...], float] = {} if offers.head_there else {offers.head_parts: held["head"]}
-    if "bail" in held and "hanging ring" in offers.parts and offers.parts["hanging ring"].origin == MADE:
-        found[("hanging ring",)] = held["bail"]
-    if "shank" in held and not offers.exists:
-        found[("shank",)] = held["shank"]
+    found: dict[tuple[str, ...], float] = {} if offers.head_there else {offers.head_parts: volumes["head"]}
+    if "bail" in volumes and "hanging ring" in offers.parts and offers.parts["hanging ring"].origin == MADE:
+        found[("hanging ring",)] = volumes["bail"]
+    if "shank" in volumes and not offers.exists:
+        found[("shank",)] = volumes["shank"]
     return found

@@ -116,7 +116,11 @@ def _offered(offers: Offers, after: tuple[str, ...]) -> None:
         leaves=_shank_left(offers),
     )
 
-    cut = [one.key for one in offers.operations if one.kind.key in _CUTS and one.joints and one.stage == FIT]
+    cut = [
+        operation.key
+        for operation in offers.operations
+        if operation.kind.key in _CUTS and operation.joints and operation.stage == FIT
+    ]
     if cut:
         offers.by_turns((cut[-1], "offer-part-head"), "it stands by itself, no light in the joint", _TURNS)
 

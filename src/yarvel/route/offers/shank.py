@@ -57,7 +57,7 @@ def _shaped(offers: Offers) -> None:
     told = "File its sections" if not alike else f"File it {band.profile}" if band.rounded else "File its taper"
     size = f"{band.width_mm:.2f} by {band.thickness_mm:.2f} mm"
     if band.tapers:
-        size = "; ".join(section_text(band, one, not alike) for one in band.stations)
+        size = "; ".join(section_text(band, station, not alike) for station in band.stations)
     offers.add(
         "file-to-shape",
         "shank",

@@ -114,7 +114,7 @@ def _bezels(offers: Offers, metal: str, many: int) -> None:
         plan[key] for key in (shoulders.tube_wall_mm, shoulders.bezel_outer_mm, shoulders.tube_length_mm)
     )
     stock = lots.tube(plan, "Little bezels", BEZELS, metal, outer, wall, long, many)
-    held = offers.volumes
+    volumes = offers.volumes
     offers.stock("bezels", metal=metal, shape="tube")
     offers.add(
         "cut-length",
@@ -127,6 +127,6 @@ def _bezels(offers: Offers, metal: str, many: int) -> None:
         count=many,
         after=("drill-shoulders",),
         takes=(stock,),
-        leaves={(BEZELS,): held["bezels"] + held["bezels' seats"]} if held.get("bezels") else {},
+        leaves={(BEZELS,): volumes["bezels"] + volumes["bezels' seats"]} if volumes.get("bezels") else {},
     )
     offers.solder(BEZELS, "bezels", ("shank", "bezels"), stage=FIT, after=("cut-length-bezels", "round-up-shank"))

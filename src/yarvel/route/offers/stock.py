@@ -12,7 +12,7 @@ from yarvel.route.offer import Offers
 
 def offer(offers: Offers) -> None:
     """Wires that are drawn for several parts are drawn in one go; what is rolled says how."""
-    drawing = [one for one in offers.operations if one.kind.key == "draw-wire"]
+    drawing = [operation for operation in offers.operations if operation.kind.key == "draw-wire"]
     if drawing:
         _one_rod(offers, drawing)
     for place, one in enumerate(offers.operations):
@@ -39,5 +39,5 @@ def _one_rod(offers: Offers, drawing: list[Operation]) -> None:
         takes=taken,
         stands_for=tuple(one.key for one in drawing),
     )
-    offers.operations = [one for one in offers.operations if one.kind.key != "draw-wire"]
+    offers.operations = [operation for operation in offers.operations if operation.kind.key != "draw-wire"]
     offers.operations.insert(first, together)

@@ -272,12 +272,12 @@ def _stood_in(offers: Offers, name: str, target: str) -> None:
 
 def _grooved(offers: Offers, name: str) -> float:
     """What the grooves of one ring take of it: where claws and rings overlap, mm³; 0 while the plan is not weighed."""
-    held = offers.volumes
-    if not held:
+    volumes = offers.volumes
+    if not volumes:
         return 0.0
-    every = sum(held[ring.name] for ring in offers.plan.shape.rings)
-    whole = held["claws"] + held["wall"] + every
-    return max(whole - held["bare"], 0.0) * held[name] / every
+    every = sum(volumes[ring.name] for ring in offers.plan.shape.rings)
+    whole = volumes["claws"] + volumes["wall"] + every
+    return max(whole - volumes["bare"], 0.0) * volumes[name] / every
 
 
 def _claws(offers: Offers) -> None:

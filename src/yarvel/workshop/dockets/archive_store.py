@@ -64,15 +64,15 @@ class ArchiveStore:
         StoreError : something in one of them cannot be kept; none is.
         CancelledError : cancelled.
         """
-        found = []
+        dockets = []
         with self._store.transaction() as session:
             self._store.guard(session, BRING_IN)
             for count, one in enumerate(brought, start=1):
                 if cancel is not None and cancel.is_set():
                     raise CancelledError("archive: cancelled: nothing of it was brought in")
-                found.append(self._bring(session, one))
+                dockets.append(self._bring(session, one))
                 done(count)
-        return found
+        return dockets
 
     def _bring(self, session: Session, one: Brought) -> Docket:
         docket, now = one.docket, self._store.now()

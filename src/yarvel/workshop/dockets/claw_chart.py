@@ -39,7 +39,7 @@ def _found(row: dict[str, Any]) -> ClawFound:
     finding = finding_key(row.get("finding"))
     measures = {name: float(row[name]) for name in MEASURES if isinstance(row.get(name), int | float)}
     others = row.get("also")
-    also = [finding_key(one) for one in others] if isinstance(others, list) else []
+    also = [finding_key(other) for other in others] if isinstance(others, list) else []
     return ClawFound(finding, **measures, also=tuple(one for one in also if one not in (SOUND, finding)))
 
 

@@ -87,8 +87,8 @@ def merge_object(
 ) -> tuple[dict[str, Any], list[Clash]]:
     """An object as stored, with what was changed in it from ``seen`` to ``mine``; and what others changed meanwhile."""
     clashes: dict[str, Clash] = {}
-    made = _applied(dict(held), patch_between(seen, mine), patch_between(mine, seen), path, clashes, ())
-    return made, list(clashes.values())
+    applied = _applied(dict(held), patch_between(seen, mine), patch_between(mine, seen), path, clashes, ())
+    return applied, list(clashes.values())
 
 
 def settled(docket: Docket, edit: DocketEdit, keep_theirs: Collection[str]) -> DocketEdit:

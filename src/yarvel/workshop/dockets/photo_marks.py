@@ -15,13 +15,13 @@ def spots_on(chart: dict[str, Any], photograph_id: int) -> Spots:
     """Where a chart marks claws on one photograph; what is no place is left out."""
     marks = chart.get("marks")
     held = marks.get(str(photograph_id)) if isinstance(marks, dict) else None
-    found: Spots = {}
+    spots: Spots = {}
     for number, place in (held if isinstance(held, dict) else {}).items():
         if str(number).isdigit() and isinstance(place, list) and len(place) == 2:
             x, y = place
             if all(isinstance(share, int | float) and 0 <= share <= 1 for share in (x, y)):
-                found[int(number)] = (float(x), float(y))
-    return found
+                spots[int(number)] = (float(x), float(y))
+    return spots
 
 
 def with_spot(chart: dict[str, Any], photograph_id: int, number: int, place: tuple[float, float]) -> dict[str, Any]:

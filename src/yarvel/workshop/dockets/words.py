@@ -42,7 +42,7 @@ def without_marks(words: str) -> list[str]:
         bare = "".join(sign for sign in bare if not unicodedata.combining(sign))
         spelt = "".join(_SPELT.get(sign, sign) for sign in unicodedata.normalize("NFC", word))
         spelt = "".join(sign for sign in unicodedata.normalize("NFKD", spelt) if not unicodedata.combining(sign))
-        found += [made for made in dict.fromkeys((bare, spelt)) if made != word]
+        found += [fromkey for fromkey in dict.fromkeys((bare, spelt)) if fromkey != word]
     return found
 
 

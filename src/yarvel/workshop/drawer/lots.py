@@ -50,13 +50,13 @@ class Need(Struct, frozen=True):
 
 def needs_of(lots: Iterable[Lot]) -> tuple[Need, ...]:
     """What is cut from stock, without what is bought ready and solder."""
-    found = []
+    needs = []
     for lot in lots:
         if lot.form in (BOUGHT, SOLDER) or lot.grams <= 0:
             continue
         length = lot.length_mm * lot.count
         area = lot.volume_mm3 / length if length else 0.0
-        found.append(
+        needs.append(
             Need(
                 lot.piece,
                 lot.part,
@@ -71,7 +71,7 @@ def needs_of(lots: Iterable[Lot]) -> tuple[Need, ...]:
                 lot.source,
             )
         )
-    return tuple(found)
+    return tuple(needs)
 
 
 def section_mm2(item: StockItem) -> float | None:
@@ -106,14 +106,14 @@ def suits(need: Need, item: StockItem, left_g: float) -> bool:
 def suiting(need: Need, items: Sequence[StockItem], taken_g: dict[int, float] | None = None) -> list[StockItem]:
     """The lots that suit, those that want least drawing and rolling first; ``taken_g`` grams that others take."""
     taken = taken_g or {}
-    found = [item for item in items if suits(need, item, (item.mass_g or 0.0) - taken.get(item.id, 0.0))]
+    stock_items = [item for item in items if suits(need, item, (item.mass_g or 0.0) - taken.get(item.id, 0.0))]
     form = _FORMS.get(need.form, "")
 
     def order(item: StockItem) -> tuple[bool, bool, float, float]:
         area = section_mm2(item)
         return item.owner != "", item.shape not in (form, ""), (area or 1e9) - need.area_mm2, item.mass_g or 0.0
 
-    return sorted(found, key=order)
+    return sorted(stock_items, key=order)
 
 
 def proposed(needs: Sequence[Need], items: Sequence[StockItem]) -> list[StockItem | None]:

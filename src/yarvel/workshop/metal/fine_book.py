@@ -85,8 +85,8 @@ def balances(entries: Iterable[FineEntry], by: str) -> list[Balance]:
     for entry in entries:
         of = entry.person if by == "person" else entry.docket
         if of and entry.kind in AT_BENCH:
-            held = sums.setdefault((of, entry.alloy), dict.fromkeys(AT_BENCH, 0.0))
-            held[entry.kind] += entry.mass
+            bucket = sums.setdefault((of, entry.alloy), dict.fromkeys(AT_BENCH, 0.0))
+            bucket[entry.kind] += entry.mass
     return [
         Balance(of, alloy, held[ISSUED], held[RETURNED], held[OFFCUTS], held[FILINGS], held[USED])
         for (of, alloy), held in sorted(sums.items())
@@ -112,14 +112,14 @@ def month_of(year: int, number: int) -> tuple[datetime, datetime]:
 def month(entries: Iterable[FineEntry], year: int, number: int) -> list[Month]:
     """The month's end by alloy."""
     start, end = month_of(year, number)
-    held = [entry for entry in entries if entry.at < end]
-    found = []
-    for alloy in sorted({entry.alloy for entry in held}):
-        mine = [entry for entry in held if entry.alloy == alloy]
+    chosen_entries = [entry for entry in entries if entry.at < end]
+    months = []
+    for alloy in sorted({entry.alloy for entry in chosen_entries}):
+        mine = [entry for entry in chosen_entries if entry.alloy == alloy]
         opening = sum(IN_SAFE.get(entry.kind, 0) * entry.mass for entry in mine if entry.at < start)
         within = [entry for entry in mine if entry.at >= start]
         moved = {kind: sum(entry.mass for entry in within if entry.kind == kind) for kind in KINDS}
         closing = opening + sum(IN_SAFE.get(entry.kind, 0) * entry.mass for entry in within)
         bench = sum(AT_BENCH.get(entry.kind, 0) * entry.mass for entry in mine)
-        found.append(Month(alloy, opening, moved, closing, bench))
-    return found
+        months.append(Month(alloy, opening, moved, closing, bench))
+    return months

@@ -54,9 +54,9 @@ def metal_balances(store: Connected, since: datetime | None = None) -> list[Bala
     )
     query = query if since is None else query.where(FineRow.at >= since)
     with store.transaction() as session:
-        found = [Balance("", *row) for row in session.execute(query)]
+        balances = [Balance("", *row) for row in session.execute(query)]
         under_way = _in_work(session, FineRow.alloy, since)
-    return [replace(one, in_work=under_way.get((one.alloy, one.alloy), 0.0)) for one in found]
+    return [replace(one, in_work=under_way.get((one.alloy, one.alloy), 0.0)) for one in balances]
 
 
 def weighed_for(store: Connected, since: datetime | None = None) -> dict[str, tuple[int, ...]]:

@@ -76,19 +76,19 @@ class Estimate(Struct, frozen=True):
 
 def price_text(docket: Docket, rules: HouseRules) -> str:
     """The price on a docket in a line, its stones included; "" where none was worked out."""
-    found = bill_of(docket, rules)
-    if found is None:
+    bill = bill_of(docket, rules)
+    if bill is None:
         return ""
-    open_ones = f". No price yet for {', '.join(found.open)}" if found.open else ""
+    open_ones = f". No price yet for {', '.join(bill.open)}" if bill.open else ""
     prices_on = str(docket.estimate.get("prices_on", ""))
     if prices_on:
         stale = " (stale)" if is_stale(prices_on, str(docket.estimate.get("on", ""))) else ""
         open_ones += f", metal at prices of {prices_on}{stale}"
-    parts = " + ".join(f"{word} {amount:.2f}" for word, amount in found.lines)
-    tax = f", with {found.tax_percent:g} % tax {found.total:.2f}" if found.tax_percent else ""
-    approved = approval(docket, found)
+    parts = " + ".join(f"{word} {amount:.2f}" for word, amount in bill.lines)
+    tax = f", with {bill.tax_percent:g} % tax {bill.total:.2f}" if bill.tax_percent else ""
+    approved = approval(docket, bill)
     return (
-        f"{parts} = {found.net:.2f}{tax}{open_ones}. Worked out on {docket.estimate.get('on', '')}."
+        f"{parts} = {bill.net:.2f}{tax}{open_ones}. Worked out on {docket.estimate.get('on', '')}."
         f"{f' {approved}' if approved else ''}"
     )
 

@@ -69,8 +69,8 @@ def bill_of(docket: Priced, rules: HouseRules) -> Bill | None:
     Labour is the workshop's hour; metal has its loss, and metal, stones and outside work have the mark-up (common
     practice; both are 0 until the workshop sets them).
     """
-    held = docket.estimate
-    labour, metal, minutes = (_number(held, name) for name in ("labour", "metal", "minutes"))
+    estimate = docket.estimate
+    labour, metal, minutes = (_number(estimate, name) for name in ("labour", "metal", "minutes"))
     if labour is None or metal is None or minutes is None:
         return None
     metal *= 1 + rules.metal_loss_percent / 100
@@ -80,19 +80,19 @@ def bill_of(docket: Priced, rules: HouseRules) -> Bill | None:
     lines += [("Outside work", docket.outside_price)] if docket.outside_price else []
     if rules.markup_percent:
         lines.append((f"Mark-up {rules.markup_percent:g} %", bought * rules.markup_percent / 100))
-    unpriced = held.get("unpriced")
+    unpriced = estimate.get("unpriced")
     missing = [str(name) for name in unpriced] if isinstance(unpriced, list) else []
-    missing += ["the stones"] if docket.stones_price is None and not held.get("own_stone") else []
+    missing += ["the stones"] if docket.stones_price is None and not estimate.get("own_stone") else []
     return Bill(tuple(lines), rules.tax_percent, docket.deposit or 0.0, tuple(missing), rules.own.currency)
 
 
 def approval(docket: Docket, bill: Bill | None) -> str:
     """Who approved which price and when, and what has changed since; "" where nobody did."""
-    held = docket.approved
-    total = _number(held, "total")
+    approved = docket.approved
+    total = _number(approved, "total")
     if total is None:
         return ""
-    by, on = str(held.get("by", "")), str(held.get("on", ""))
+    by, on = str(approved.get("by", "")), str(approved.get("on", ""))
     told = f"{total:,.2f} approved{f' by {by}' if by else ''}{f' on {on}' if on else ''}"
     if bill is not None and abs(bill.total - total) >= 0.01:
         more = bill.total - total

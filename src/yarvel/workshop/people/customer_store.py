@@ -56,8 +56,8 @@ class CustomerStore:
     def contacts(self) -> dict[str, str]:
         """By every name that a record gathers, how they are reached, in a line."""
         with self._store.transaction() as session:
-            held = _current(session)
-        return {name: ", ".join(one.contact.split("\n")) for one in held for name in one.names if one.contact}
+            current = _current(session)
+        return {name: ", ".join(one.contact.split("\n")) for one in current for name in one.names if one.contact}
 
     def told(self) -> dict[int, str]:
         """By docket the day, ISO, on which its customer was told that its head wants to be looked at again."""

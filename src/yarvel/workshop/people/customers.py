@@ -72,23 +72,23 @@ class Agreed(Struct, frozen=True):
 
 def agreed(records: Iterable[tuple[datetime, str, Customer]]) -> list[Agreed]:
     """What changed from record to record (when, by whom, how it then was, oldest first), the newest change first."""
-    found: list[Agreed] = []
-    held: Customer | None = None
+    agreements: list[Agreed] = []
+    customer: Customer | None = None
     for at, by, now in records:
         for field in LABELS:
-            before, after = "" if held is None else str(getattr(held, field)), str(getattr(now, field))
+            before, after = "" if customer is None else str(getattr(customer, field)), str(getattr(now, field))
             if before != after:
-                found.append(Agreed(at, by, field, before, after))
-        held = now
-    return found[::-1]
+                agreements.append(Agreed(at, by, field, before, after))
+        customer = now
+    return agreements[::-1]
 
 
 def customer_from(held: Mapping[str, Any]) -> Customer:
     """A record as it was written down (StoreError where it is not whole)."""
     known = {*Customer.__struct_fields__}
     try:
-        found = Customer(**{name: value for name, value in held.items() if name in known})
-        return replace(found, other_names=tuple(str(name) for name in found.other_names))
+        customer = Customer(**{name: value for name, value in held.items() if name in known})
+        return replace(customer, other_names=tuple(str(name) for name in customer.other_names))
     except TypeError as error:
         raise StoreError(f"customer: is not whole ({error}): a record as Yarvel writes it down") from error
 
@@ -143,18 +143,18 @@ def known_of(
     customers, whoever came last first."""
     owner = {name: record for record in records for name in record.names}
     sums: dict[str, list[tuple[int, int, datetime | None]]] = {record.key: [] for record in owner.values()}
-    found: list[Known] = []
+    offered: list[Known] = []
     for name, dockets, in_house, last in counted:
         record = owner.get(name)
         if record is None:
-            found.append(Known(name, None, dockets, in_house, last))
+            offered.append(Known(name, None, dockets, in_house, last))
         else:
             sums[record.key].append((dockets, in_house, last))
     for record in {record.key: record for record in owner.values()}.values():
         held = sums[record.key]
         last = max((when for _, _, when in held if when is not None), default=None)
-        found.append(Known(record.name, record, sum(one[0] for one in held), sum(one[1] for one in held), last))
-    by_name = sorted(found, key=lambda one: one.name)
+        offered.append(Known(record.name, record, sum(one[0] for one in held), sum(one[1] for one in held), last))
+    by_name = sorted(offered, key=lambda one: one.name)
     return tuple(sorted(by_name, key=lambda one: one.last or datetime.min, reverse=True))
 
 

@@ -81,17 +81,17 @@ def due(
         by_person.setdefault(one.person, []).append(one)
     queues = {person: _Queue(held) for person, held in by_person.items()}
     minutes = open_hours.minutes / max(sum(bool(blocks) for blocks in open_hours.week), 1)
-    found = []
+    dues = []
     for docket in dockets:
         if docket.state == HANDED_OVER:
             continue
         mine = by_docket.get(docket.id, [])
         left = sum(one.left for one in mine)
         a_day = {one.person: minutes * (shares or {}).get(one.person, 1.0) for one in mine}
-        found.append(Due(docket, left, *_standing(docket, a_day, queues, today, open_hours)))
+        dues.append(Due(docket, left, *_standing(docket, a_day, queues, today, open_hours)))
     order = (LATE, AT_RISK, IN_TIME, NO_DATE)
     return sorted(
-        found, key=lambda one: (order.index(one.standing), one.docket.promised_on or date.max, one.docket.number)
+        dues, key=lambda one: (order.index(one.standing), one.docket.promised_on or date.max, one.docket.number)
     )
 
 

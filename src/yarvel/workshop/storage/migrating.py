@@ -183,14 +183,14 @@ def _upgrade_within(connection: Connection, place: Location, make: Callable[[Con
 
     if place.is_server:
         connection.execute(text(f"SELECT pg_advisory_xact_lock({_MIGRATING})"))
-    found = _revision(connection, place)  # another window may have been faster
-    if found == HEAD:
+    revision = _revision(connection, place)  # another window may have been faster
+    if revision == HEAD:
         return
-    _check_known(place, found)
-    if found is not None and place.path is not None:
+    _check_known(place, revision)
+    if revision is not None and place.path is not None:
         keep_before(place.path, HEAD)
     if make is None:
-        make = _lay_out if found is None and place.path is not None else _migrate
+        make = _lay_out if revision is None and place.path is not None else _migrate
     make(connection)
     if place.path is not None:
         broken = connection.exec_driver_sql("PRAGMA foreign_key_check").fetchall()

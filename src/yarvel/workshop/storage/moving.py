@@ -46,9 +46,9 @@ def move_store(source: Location, target: Location) -> Moved:
     _check_source(source)
     if target.path is None:
         return _carry_over(source, target, alone=True)
-    made = _into_file(source, target.path, alone=True)
+    copied = _into_file(source, target.path, alone=True)
     drop(digest_file(target.path))  # it is a store, not a copy: it will be written to
-    return made
+    return copied
 
 
 def copy_of_team(source: Location, target: Path) -> Moved:
@@ -81,14 +81,14 @@ def _into_part(source: Location, target: Path, alone: bool) -> Moved:
     parts = (part, *(part.with_name(part.name + tail) for tail in ("-wal", "-shm", "-journal")))
     drop(*parts)
     try:
-        made = _carry_over(source, Location(part, ""), alone)
+        carry_over = _carry_over(source, Location(part, ""), alone)
         settle_file(part)
         write_digest(part, target.name)
         put_in_place(part, target)
     except BaseException:
         drop(*parts, digest_file(target))
         raise
-    return made
+    return carry_over
 
 
 def _carry_over(source: Location, target: Location, alone: bool) -> Moved:

@@ -28,10 +28,10 @@ class FileIdentity(Struct, frozen=True):
 def identity_of(path: Path) -> FileIdentity | None:
     """The file that a path leads to now; None where it leads nowhere."""
     try:
-        found = path.stat()
+        state = path.stat()
     except OSError:
         return None
-    return FileIdentity(found.st_dev, found.st_ino)
+    return FileIdentity(state.st_dev, state.st_ino)
 
 
 def flush_file(path: Path) -> None:
@@ -89,11 +89,11 @@ def held_folder(folder: Path) -> Iterator[None]:
 
 def free_name(wanted: Path) -> Path:
     """This name, or the first of ``name-2``, ``name-3`` … that nothing has."""
-    number, found = 1, wanted
-    while os.path.lexists(found) or os.path.lexists(digest_file(found)):
+    number, free = 1, wanted
+    while os.path.lexists(free) or os.path.lexists(digest_file(free)):
         number += 1
-        found = wanted.with_name(f"{wanted.name}-{number}")
-    return found
+        free = wanted.with_name(f"{wanted.name}-{number}")
+    return free
 
 
 def drop(*paths: Path) -> None:
@@ -110,11 +110,11 @@ def digest_file(path: Path) -> Path:
 
 def digest_of(path: Path) -> str:
     """SHA-256 of a whole file, as hexadecimal digits."""
-    found = hashlib.sha256()
+    sha256 = hashlib.sha256()
     with path.open("rb") as file:
         while block := file.read(_BLOCK):
-            found.update(block)
-    return found.hexdigest()
+            sha256.update(block)
+    return sha256.hexdigest()
 
 
 def write_digest(path: Path, name: str) -> Path:

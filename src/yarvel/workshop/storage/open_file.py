@@ -40,10 +40,10 @@ class OpenFile:
         ------
         StoreMovedError : deleted, moved, replaced, or its folder is gone.
         """
-        found = identity_of(self.path)
-        if found == self._opened:
+        identity = identity_of(self.path)
+        if identity == self._opened:
             return
-        told = "is gone: it was deleted or moved" if found is None else "was replaced by another file"
+        told = "is gone: it was deleted or moved" if identity is None else "was replaced by another file"
         raise StoreMovedError(
             f"{self.path}: {told} while it was open: the file that was opened, back in its place; what you do waits on "
             "this machine, and “Save the store elsewhere” keeps all of it under another name"

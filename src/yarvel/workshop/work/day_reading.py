@@ -91,9 +91,9 @@ def read(snapshot: Snapshot) -> Reading:
     by_skill = {skill_of(job.operation): _able(hands, skill_of(job.operation)) for job in jobs.values()}
     names = {person.name: person.id for person in snapshot.people}
     shut = {
-        one.operation: axis.shut(one.days, one.by)
-        for one in snapshot.errands.values()
-        if any(job.station == one.operation for job in jobs.values())
+        errand.operation: axis.shut(errand.days, errand.by)
+        for errand in snapshot.errands.values()
+        if any(job.station == errand.operation for job in jobs.values())
     }
     made = _Steps(axis, now, hands, by_skill, shut)
     orders = []
@@ -328,9 +328,9 @@ def shown_document(reading: Reading, plan: Schedule, made_at: datetime) -> dict[
     found: dict[str, list[list[Any]]] = {}
     for (task, piece), place in sorted(plan.items()):
         begin = axis.moment_of(place.start).isoformat(timespec="minutes")
-        held = found.setdefault(str(task), [])
-        if len(held) == piece:
-            held.append([reading.shop.hands[reading.hands_of(task, place)].key, begin])
+        bucket = found.setdefault(str(task), [])
+        if len(bucket) == piece:
+            bucket.append([reading.shop.hands[reading.hands_of(task, place)].key, begin])
     bare: dict[str, float] = {}
     for _, job in sorted(reading.jobs.items()):
         if job.task is None:
@@ -344,15 +344,15 @@ def shown_from(held: Mapping[str, Any], shop: Shop, place_of: Mapping[int, int])
     if not isinstance(tasks, Mapping):
         return {}
     by_hand = {hands.key: place for place, hands in enumerate(shop.hands)}
-    found: Schedule = {}
+    schedule: Schedule = {}
     for _, step in shop.steps():
         kept = tasks.get(str(step.task))
         if isinstance(kept, list) and step.piece < len(kept):
             who, begin = kept[step.piece]
             person = place_of.get(int(who), by_hand.get(int(who)))
             if person is not None:
-                found[step.key] = Place(person, shop.axis.slot_at(datetime.fromisoformat(str(begin))))
-    return found
+                schedule[step.key] = Place(person, shop.axis.slot_at(datetime.fromisoformat(str(begin))))
+    return schedule
 
 
 def frozen(reading: Reading, plan: Schedule) -> Shop:
@@ -414,7 +414,7 @@ class DayPlan(Struct, frozen=True):
     @property
     def late(self) -> tuple[Outcome, ...]:
         """Those that cannot keep their promise by this plan."""
-        return tuple(one for one in self.outcomes if one.late > 0)
+        return tuple(outcome for outcome in self.outcomes if outcome.late > 0)
 
     def bars_of(self, hands: int) -> list[Bar]:
         """What somebody does, in order."""

@@ -113,9 +113,9 @@ class DayStore:
             if session.get(PersonRow, person_id) is None:
                 raise StoreError(f"person {person_id}: not in this store: somebody who works here")
             held = setting(session, ABSENCES)
-            made = Absence(len(held) + 1, person_id, begins, ends, why)
-            session.merge(SettingRow(name=ABSENCES, value={**held, str(made.id): made.document()}))
-            return made
+            absence = Absence(len(held) + 1, person_id, begins, ends, why)
+            session.merge(SettingRow(name=ABSENCES, value={**held, str(absence.id): absence.document()}))
+            return absence
 
     def withdraw_absence(self, absence_id: int, withdrawn: bool = True) -> None:
         """Somebody is there after all, or is not again; it is kept."""
@@ -151,9 +151,9 @@ class DayStore:
             row.pinned_at = None if begins is None else datetime.fromisoformat(begins)
             who = "nobody" if person_id is None else _name(session, person_id)
             when = "" if row.pinned_at is None else f", from {local(row.pinned_at):%d %b %H:%M}"
-            told = ChangeRow(docket_id=row.docket_id, at=at or self._store.now(), by=self._store.by)
-            told.field, told.before, told.after = label_of(row.operation), None, f"set to {who}{when}"
-            session.add(told)
+            change_row = ChangeRow(docket_id=row.docket_id, at=at or self._store.now(), by=self._store.by)
+            change_row.field, change_row.before, change_row.after = label_of(row.operation), None, f"set to {who}{when}"
+            session.add(change_row)
 
     def join(self, task_ids: Collection[int], apart: bool, at: datetime | None = None) -> None:
         """These tasks of several dockets are done together, in one heat or casting; ``apart``: each by itself again.
@@ -178,9 +178,11 @@ class DayStore:
             numbers = {row.docket_id: _number(session, row.docket_id) for row in rows}
             for row in rows:
                 others = ", ".join(number for docket, number in numbers.items() if docket != row.docket_id)
-                told = ChangeRow(docket_id=row.docket_id, at=when, by=self._store.by, field=label_of(row.operation))
-                told.before, told.after = None, "by itself again" if apart else f"together with {others}"
-                session.add(told)
+                change_row = ChangeRow(
+                    docket_id=row.docket_id, at=when, by=self._store.by, field=label_of(row.operation)
+                )
+                change_row.before, change_row.after = None, "by itself again" if apart else f"together with {others}"
+                session.add(change_row)
 
     # --- the plan shown ----------------------------------------------------------------------------------------------
 
@@ -195,12 +197,12 @@ class DayStore:
     def ready(self) -> dict[int, date]:
         """By docket, the day on which the plan that was shown has it done; those that it does not know are left out."""
         with self._store.transaction() as session:
-            held = _shown(session)
-            stored_ones = [key for key in held if key > 0]
+            shown = _shown(session)
+            stored_ones = [key for key in shown if key > 0]
             query = select(TaskRow.id, TaskRow.docket_id).where(TaskRow.id.in_(stored_ones))
             of: dict[int, int] = {row.id: row.docket_id for row in session.execute(query)}
         found: dict[int, date] = {}
-        for key, pieces in held.items():
+        for key, pieces in shown.items():
             docket = of.get(key) if key > 0 else docket_of_bare(key)
             if docket is not None and pieces:
                 day = datetime.fromisoformat(str(pieces[-1][1])).date()
@@ -258,7 +260,7 @@ class DayStore:
                 past=tuple(_past(session, now)),
                 own_weeks=_own_weeks(session),
                 errands=errands_from(setting(session, ERRANDS)),
-                out=tuple(out_now(session, {one.id: one.number for one in briefs.values()}, now)),
+                out=tuple(out_now(session, {brief.id: brief.number for brief in briefs.values()}, now)),
                 together=tuple(tuple(group) for group in setting(session, TOGETHER).values()),
                 left_out=left_out,
             )

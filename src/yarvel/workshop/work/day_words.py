@@ -29,7 +29,7 @@ def hours_of(text: str, day: str) -> tuple[Block, ...]:
     ------
     StoreError : no times, or such as cannot follow each other.
     """
-    found: list[Block] = []
+    blocks: list[Block] = []
     for part in re.split(r"[,;]", text.replace("–", "-")):
         if not part.strip():
             continue
@@ -37,10 +37,10 @@ def hours_of(text: str, day: str) -> tuple[Block, ...]:
         if len(ends) != 2 or None in ends:
             raise StoreError(f"{day}: {part.strip()!r} is no time of day. Accepted: {_ACCEPTED}")
         begin, end = ends[0] or 0, ends[1] or 0
-        if begin >= end or (found and begin < found[-1][1]) or begin % GRID_MINUTES or end % GRID_MINUTES:
+        if begin >= end or (blocks and begin < blocks[-1][1]) or begin % GRID_MINUTES or end % GRID_MINUTES:
             raise StoreError(f"{day}: {part.strip()!r} cannot follow what is before it. Accepted: {_ACCEPTED}")
-        found.append((begin, end))
-    return tuple(found)
+        blocks.append((begin, end))
+    return tuple(blocks)
 
 
 def fetched_text(errand: Errand) -> str:

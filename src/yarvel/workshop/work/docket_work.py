@@ -93,10 +93,14 @@ def told_of(key: str, docket: Docket, rules: HouseRules) -> Told | None:
     except JobError:
         return None
     if key == CHECK:
-        return Told(LABELS[CHECK], tuple((one.mark, one.text) for one in checks(work.plan)), CHECK_CAUTION)
+        return Told(LABELS[CHECK], tuple((check.mark, check.text) for check in checks(work.plan)), CHECK_CAUTION)
     found = sections(work.route, work.plan, once=False)
-    held: Section | None = next((one for one in (*tasks(found), *found) if one.key == key), None)
-    return None if held is None else Told(held.name, tuple((line.mark, line.text) for line in held.lines), held.caution)
+    section: Section | None = next((task for task in (*tasks(found), *found) if task.key == key), None)
+    return (
+        None
+        if section is None
+        else Told(section.name, tuple((line.mark, line.text) for line in section.lines), section.caution)
+    )
 
 
 def work_calls(plan: Plan, docket: Docket | None, rules: HouseRules) -> list[Call]:

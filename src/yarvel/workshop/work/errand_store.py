@@ -77,7 +77,7 @@ class ErrandStore:
             if row is None or row.dropped_at is not None:
                 raise StoreError(f"task {task_id}: not in this store: a task of a docket")
             if going is None:
-                places = ", ".join(one.label for one in errands.values())
+                places = ", ".join(errand.label for errand in errands.values())
                 raise StoreError(f"{operation}: nothing is sent there: to {places}")
             opens, when = hours_from(setting(session, HOURS)).opens, at or self._store.now()
             if going.does_it:
@@ -145,9 +145,9 @@ class ErrandStore:
     def _tell(
         self, session: Session, docket_id: int, field: str, before: str | None, after: str, when: datetime
     ) -> None:
-        told = ChangeRow(docket_id=docket_id, at=when, by=self._store.by)
-        told.field, told.before, told.after = field, before, after
-        session.add(told)
+        change_row = ChangeRow(docket_id=docket_id, at=when, by=self._store.by)
+        change_row.field, change_row.before, change_row.after = field, before, after
+        session.add(change_row)
 
     def out_of(self, docket_id: int) -> Out | None:
         """Where out of the house a docket is; None where it is here."""
@@ -159,10 +159,10 @@ class ErrandStore:
 
 def _packed(row: TaskRow, operation: str, position: int, going: Errand, opens: int, note: str) -> TaskRow:
     """A task that sends a docket out, beside one of the docket's others."""
-    made = TaskRow(docket_id=row.docket_id, operation=operation, state=OPEN, position=position)
-    made.standard_minutes, made.wait_minutes = PACK_MINUTES, away_minutes(going, opens)
-    made.station, made.note = going.operation, note
-    return made
+    task_row = TaskRow(docket_id=row.docket_id, operation=operation, state=OPEN, position=position)
+    task_row.standard_minutes, task_row.wait_minutes = PACK_MINUTES, away_minutes(going, opens)
+    task_row.station, task_row.note = going.operation, note
+    return task_row
 
 
 def _is_there(session: Session, row: TaskRow) -> bool:

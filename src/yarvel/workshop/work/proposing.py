@@ -111,7 +111,7 @@ def _waits_for(reading: Reading, shop: Shop, order: Order, plan: Schedule) -> st
         place = plan[step.key]
         gap = place.start - ready
         if gap > worst[0]:
-            names = [shop.hands[one].name for one in step.people]
+            names = [shop.hands[person].name for person in step.people]
             what = label_of(reading.jobs[step.task].operation).casefold()
             begins = axis.moment_of(place.start)
             worst = gap, f"It waits longest to {what}: {' and '.join(names[:3])} taken until {begins:%a %-H:%M}."

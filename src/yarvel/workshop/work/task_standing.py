@@ -37,7 +37,7 @@ def put_back(session: Session, to: Iterable[Standing], seen: Iterable[Standing])
     """
     left = {one.task_id: one for one in seen}
     wanted = {one.task_id: one for one in to}
-    now = {one.task_id: one for one in standings(session, wanted)}
+    now = {standing.task_id: standing for standing in standings(session, wanted)}
     for task_id, target in wanted.items():
         row = session.get(TaskRow, task_id)
         here = now.get(task_id)

@@ -113,7 +113,7 @@ class TaskStore:
     def plan_tasks(self, docket_id: int, operations: Sequence[tuple[str, float] | Wanted]) -> list[Task]:
         """Make a docket's tasks these, with their standard minutes, waits and stations, in this order. Tasks begun or
         done stay; open ones that are wanted no more are dropped (and kept). What an outworker has stays there."""
-        whole = [Wanted(*one) for one in operations]
+        whole = [Wanted(*operation) for operation in operations]
         check_value("tasks", [list(one) for one in whole])
         with self._store.transaction() as session:
             self._store.guard(session, GIVE_OUT)
