@@ -79,7 +79,7 @@ class RandomHand:
                 dialog.accept()
                 return
         session, dockets = self.window.session, self.window.dockets
-        if dockets.door.locked or session.docket is None:
+        if dockets.gateway.locked or session.docket is None:
             return
         what = self.chance.random()
         docket = session.docket

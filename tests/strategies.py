@@ -10,8 +10,8 @@ from hypothesis import strategies as st
 from yarvel.figures.errors import JobError
 from yarvel.figures.rules import HouseRules
 from yarvel.heads.styles import styles_for
-from yarvel.planning.beginning import fits_of
 from yarvel.planning.checking import check
+from yarvel.planning.compatibility import fits_of
 from yarvel.planning.job import FORMAT, Job, from_document
 from yarvel.stones.cut import Cut
 from yarvel.stones.cuts import CUTS

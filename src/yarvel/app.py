@@ -64,7 +64,7 @@ def run(store: str | None, demo: str) -> int:
     window.dockets.opened.connect(lambda: window.people.begin(who()))
 
     def unexpected(_kind: type[BaseException], error: BaseException, _trace: TracebackType | None) -> None:
-        window.dockets.door.tell_unexpected(error)
+        window.dockets.gateway.tell_unexpected(error)
 
     sys.excepthook = unexpected  # what goes wrong in a slot is told as what goes wrong in the background is
     window.show()
@@ -147,7 +147,7 @@ def open_window(application: QApplication, where: Path | Location) -> BenchWindo
         WaitingActs(place.waiting_folder, place.former_waiting_folder),
     )
     window = BenchWindow(session, dockets, settings, theme if theme in THEMES else "light", HANDLERS)
-    for serving in (session, runner, dockets.door, dockets, settings):
+    for serving in (session, runner, dockets.gateway, dockets, settings):
         serving.setParent(window)
     window.instruments.begin()
     scanner = Scanner(application, window)

@@ -194,7 +194,7 @@ def _sheet(options: argparse.Namespace) -> int:
     kind = options.output.suffix.lower()
     if kind not in (".pdf", *KINDS):
         return _refuse(f"{options.output}: unknown kind of file: a name that ends in .pdf, .svg or .dxf")
-    from yarvel.planning.hanging import is_pendant
+    from yarvel.planning.pendant import is_pendant
     from yarvel.planning.weighing import weighed
 
     rules = _rules(options)

@@ -181,7 +181,7 @@ class Hand:
         self.bot.waitUntil(lambda: bool(answered))
         for _ in range(3):  # what was read may have asked for more
             read: list[None] = []
-            dockets.door.look(lambda _store: None, read.append)
+            dockets.gateway.look(lambda _store: None, read.append)
             self.bot.waitUntil(lambda read=read: bool(read))
         self.calm()
 

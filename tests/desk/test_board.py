@@ -121,7 +121,7 @@ def test_what_is_chosen_is_never_another_task(hand: Hand, board: BoardWindow) ->
     """The first task is done elsewhere: what moves up into its row is not chosen for it."""
     choose_row(board.rows, 0)
     chosen = next(reversed(board._chosen_tasks()), None)
-    store = hand.window.dockets.door.store
+    store = hand.window.dockets.gateway.store
     assert chosen is not None and store is not None
     store.tasks.stop(chosen.id, done=True)
     board.reload()

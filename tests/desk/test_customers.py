@@ -70,7 +70,7 @@ def test_a_field_is_kept_as_it_is_left_and_taken_back(hand: Hand, window: Custom
     window.rows.setCurrentRow(names(window).index("Alder"))
     write(hand, window, "contact", "Quay 3")
     hand.bot.waitUntil(lambda: "Kept" in window.problem.text())
-    store = hand.window.dockets.door.store
+    store = hand.window.dockets.gateway.store
     assert store is not None
     held = store.customers.of("Alder")
     assert held is not None and held.contact == "Quay 3"
@@ -91,7 +91,7 @@ def test_ctrl_z_inside_a_field_takes_back_typing_not_the_act_before(hand: Hand, 
     hand.bot.keyClicks(name, "x")
     hand.bot.keyClick(name, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert "x" not in name.text().removeprefix("Alder")
-    store = hand.window.dockets.door.store
+    store = hand.window.dockets.gateway.store
     assert store is not None
     held = store.customers.of("Alder")
     assert held is not None and held.terms == "30 days"

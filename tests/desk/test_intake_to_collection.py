@@ -94,7 +94,7 @@ class Keys:
     @property
     def store(self) -> Store:
         """What the windows have stored."""
-        held = self.hand.window.dockets.door.store
+        held = self.hand.window.dockets.gateway.store
         assert held is not None
         return held
 

@@ -254,7 +254,7 @@ def test_what_is_refused_says_so_in_place(hand: Hand) -> None:
     board = hand.window.board.window
     assert board is not None
     hand.settle()
-    store = hand.window.dockets.door.store
+    store = hand.window.dockets.gateway.store
     assert store is not None
     store.tasks.give(store.tasks.page()[0].id, None)
     board.reload()

@@ -112,7 +112,7 @@ def test_a_table_prints_as_a_list(reports: ReportsWindow) -> None:
 def test_a_docket_is_found_by_stone_metal_and_person(hand: Hand, reports: ReportsWindow) -> None:
     found: list[list[str]] = []
     for words in ("tanzanite", "sterling labradorite", "Orla spinel"):
-        hand.window.dockets.door.look(
+        hand.window.dockets.gateway.look(
             lambda store, words=words: store.dockets(words),
             lambda dockets: found.append([docket.item for docket in dockets]),
         )
@@ -210,7 +210,7 @@ def test_widths_are_there_at_the_next_start(open_hand: Callable[[Path], Hand], d
 
 def test_customers_and_metal_over_a_time(hand: Hand, reports: ReportsWindow) -> None:
     """What is older than the time chosen does not count; a customer's row leads to their window."""
-    store = hand.window.dockets.door.store
+    store = hand.window.dockets.gateway.store
     assert store is not None
     person, number = store.people.all()[0].id, store.docket(1).number
     old = now() - timedelta(days=40)
@@ -289,7 +289,7 @@ def test_heads_come_back_as_calls_before_their_tips_are_gone() -> None:
 
 def test_somebody_was_told_and_it_stands_there(hand: Hand, reports: ReportsWindow) -> None:
     """Typed in the report, by whoever takes in; taken back by nothing."""
-    store = hand.window.dockets.door.store
+    store = hand.window.dockets.gateway.store
     assert store is not None
     chart = {"seen": "2020-01-01", "claws": [{"finding": "worn-tip", "tip": 0.8}]}
     fields = {"claw_chart": chart, "released_by": "me", "release_reason": "x", "state": HANDED_OVER}
@@ -309,7 +309,7 @@ def test_somebody_was_told_and_it_stands_there(hand: Hand, reports: ReportsWindo
 
 def test_what_was_done_is_told_by_act_and_leads_to_its_docket(hand: Hand, reports: ReportsWindow) -> None:
     """One line an act, the newest first; by a person or a docket where their words are typed."""
-    store = hand.window.dockets.door.store
+    store = hand.window.dockets.gateway.store
     assert store is not None
     number = store.edit(4, DocketEdit((), {"item": "sleeper hoop"})).number
     reports.reload()

@@ -122,7 +122,7 @@ def test_what_nobody_foresaw_is_told_once_with_the_place_of_the_log(
 
     for _ in range(3):
         hand.window.dockets.ask(broken, lambda _found: None)
-        hand.window.dockets.door.look(broken, lambda _found: None)
+        hand.window.dockets.gateway.look(broken, lambda _found: None)
     hand.settle()
     assert len(told) == 1 and str(log_file()) in told[0] and "ZeroDivisionError" in told[0]
     assert log_file().read_text().count("ZeroDivisionError: a bug") == 6
@@ -137,7 +137,7 @@ def test_typed_markup_is_shown_as_it_was_typed(hand: Hand) -> None:
     assert docket is not None
     hand.window.tell(f"{docket.customer} is here")
     assert hand.window.banner.textFormat() == Qt.TextFormat.PlainText
-    store = hand.window.dockets.door.store
+    store = hand.window.dockets.gateway.store
     assert store is not None
     dialog = HistoryDialog(docket.number, store.history(docket.id), [], [], hand.window)
     table = dialog.findChild(QTableWidget)

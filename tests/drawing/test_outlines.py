@@ -25,7 +25,7 @@ from yarvel.drawing.outlines import (
 from yarvel.drawing.primitives import Drawing, Path
 from yarvel.drawing.stone_look import FRONT, SIDE, Direction
 from yarvel.drawing.view import View
-from yarvel.heads.places import Place
+from yarvel.heads.places import ClawPosition
 from yarvel.heads.shape import Closing, WireRing, closed_profile
 from yarvel.planning.bodies import bodies
 from yarvel.planning.plan import Plan
@@ -119,7 +119,7 @@ def test_a_ring_edge_on_is_a_bar_with_round_ends(radius: float, wire: float) -> 
 @given(st.floats(0, 360), st.floats(0.3, 3))
 def test_a_claw_from_above_reaches_from_tip_to_outside(azimuth: float, width: float) -> None:
     turn = np.radians(azimuth)
-    place = Place(3.0 * float(np.cos(turn)), 3.0 * float(np.sin(turn)), azimuth)
+    place = ClawPosition(3.0 * float(np.cos(turn)), 3.0 * float(np.sin(turn)), azimuth)
     outline = claw_from_above(place, 1.0, 1.0, width)
     along = outline @ np.array([np.cos(turn), np.sin(turn)])
     across = outline @ np.array([-np.sin(turn), np.cos(turn)])

@@ -13,8 +13,8 @@ from msgspec.structs import replace
 from tests.conftest import BASE
 from yarvel.exchange.job_file import accepted, checked_job
 from yarvel.exchange.job_file import schema as job_schema
+from yarvel.figures.custom import TREATMENT, OwnMetal, OwnSpecies, own_key
 from yarvel.figures.errors import JobError
-from yarvel.figures.own import TREATMENT, OwnMetal, OwnSpecies, own_key
 from yarvel.figures.rules import HouseRules, Own, changed_rules, rules_from
 from yarvel.metals.alloys import ALLOYS, HOUSE, alloy_of, alloys_of, head_mass_g
 from yarvel.metals.elements import DENSITIES, mixture_density, shares_of

@@ -19,7 +19,7 @@ from yarvel.figures.errors import JobError
 from yarvel.figures.figure import FigureKey, Ledger
 from yarvel.figures.rules import HouseRules, with_drawer
 from yarvel.heads import basket, claws, notches, rings, style, wire_basket
-from yarvel.heads.places import Place, numbers
+from yarvel.heads.places import ClawPosition, numbers
 from yarvel.heads.style import INNER_OPENING, HeadChoice, StoneFacts
 from yarvel.planning.bodies import bodies
 from yarvel.planning.job import merge_patch
@@ -106,7 +106,7 @@ def test_directions_by_the_hour(azimuth: float, clock: str) -> None:
 )
 def test_claws_are_numbered_clockwise_from_twelve(azimuths: tuple[float, ...], called: tuple[int, ...]) -> None:
     """Clockwise as the plan view shows it; a claw at 12 is 1; stored places keep their order."""
-    places = [Place(np.cos(np.radians(az)), np.sin(np.radians(az)), az) for az in azimuths]
+    places = [ClawPosition(np.cos(np.radians(az)), np.sin(np.radians(az)), az) for az in azimuths]
     assert numbers(places) == called
 
 

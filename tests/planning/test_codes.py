@@ -11,7 +11,7 @@ from hypothesis import given
 from tests.strategies import BUILT, jobs
 from yarvel.figures.figure import FigureKey
 from yarvel.figures.rules import HouseRules
-from yarvel.planning import hanging
+from yarvel.planning import pendant
 from yarvel.planning.bodies import BODY_JUDGEMENTS, bodies, judge
 from yarvel.planning.calls import CODES, JUDGEMENTS
 from yarvel.planning.job import Job
@@ -21,12 +21,12 @@ from yarvel.route.calls import all_calls
 from yarvel.route.running import route_of
 
 RULES = HouseRules()
-ALL = {*CODES, *BODY_JUDGEMENTS, *hanging.CODES, ROUTE_ORDER}
+ALL = {*CODES, *BODY_JUDGEMENTS, *pendant.CODES, ROUTE_ORDER}
 
 
 def test_each_code_has_one_judgement() -> None:
     from_plans = [code for judgement in JUDGEMENTS for code in judgement.CODES]
-    everywhere = [*from_plans, *BODY_JUDGEMENTS, *hanging.CODES, ROUTE_ORDER]
+    everywhere = [*from_plans, *BODY_JUDGEMENTS, *pendant.CODES, ROUTE_ORDER]
     assert len(set(everywhere)) == len(everywhere) == len(ALL)
 
 
@@ -43,7 +43,7 @@ def test_a_code_is_unique_for_its_place(job: Job) -> None:
 def test_calls_of_bodies_have_codes_of_their_own(job: Job) -> None:
     made = plan(job, RULES, samples=0)
     told = judge(made, bodies(made, False), RULES).calls
-    assert {call.code for call in told} <= {*BODY_JUDGEMENTS, *hanging.CODES}
+    assert {call.code for call in told} <= {*BODY_JUDGEMENTS, *pendant.CODES}
     both = [(call.code, call.place) for call in (*made.calls, *told)]
     assert len(set(both)) == len(both)
 

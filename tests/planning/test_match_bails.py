@@ -14,7 +14,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.planning.match import FITS, SMALL, TIGHT
 from yarvel.planning.match_bails import WIDER, Bails, match_bails, takes_bail, why_bail
 from yarvel.planning.plan import plan
-from yarvel.shanks import hanging
+from yarvel.shanks import pendant as hanging
 
 RULES = HouseRules()
 

@@ -18,7 +18,7 @@ from yarvel.heads import bought, tapered_collet
 from yarvel.heads.styles import STYLES
 from yarvel.operations.operation import HEAT
 from yarvel.operations.stone_state import HELD
-from yarvel.planning.beginning import fits_of
+from yarvel.planning.compatibility import fits_of
 from yarvel.planning.job import from_document, merge_patch, to_document
 from yarvel.planning.plan import Plan, plan
 from yarvel.route.calls import route_calls

@@ -14,7 +14,7 @@ from msgspec.structs import replace
 
 from tests.workshop.shops import ALL_DAY, FT06, MONDAY, job_shop, made_up
 from yarvel.day.axis import Axis, Hours
-from yarvel.day.bits import Laying
+from yarvel.day.bitset_layout import Laying
 from yarvel.day.checking import faults
 from yarvel.day.dispatch import SETTINGS, AxisTooShortError, dispatch
 from yarvel.day.documents import plan_document, plan_from, shop_document, shop_from
@@ -24,9 +24,9 @@ from yarvel.day.mending import Mending, mend, moves
 from yarvel.day.promise import chances, promise, redispatched, simulate, with_order
 from yarvel.day.server import answer, helps, known
 from yarvel.day.shop import (
+    Assignment,
     Hands,
     Order,
-    Place,
     Schedule,
     Shop,
     Step,
@@ -168,7 +168,7 @@ def test_the_checker_sees_what_is_wrong() -> None:
 
     def wrong(key: tuple[int, int], person: int | None = None, start: int | None = None) -> str:
         place = plan[key]
-        changed = Place(place.person if person is None else person, place.start if start is None else start)
+        changed = Assignment(place.person if person is None else person, place.start if start is None else start)
         return " ".join(faults(shop, {**plan, key: changed}))
 
     assert "before what comes first" in wrong(second, start=0)
@@ -186,7 +186,7 @@ def test_the_checker_sees_what_is_wrong() -> None:
     assert "too many at the" in " ".join(faults(narrow, plan))
 
 
-def _as_of(place: Place) -> tuple[int, int]:
+def _as_of(place: Assignment) -> tuple[int, int]:
     return place.person, place.start
 
 
@@ -280,7 +280,7 @@ def test_what_is_pushed_is_pulled_where_it_can_be() -> None:
     steps = (Step(1, 0, 6, (0, 1)), Step(2, 0, 6, (0, 1)), Step(3, 0, 6, (0,)))
     orders = (Order(1, "1", steps, 90), Order(2, "2", (Step(9, 0, 24, (1,)),), 90))
     shop = Shop(axis, (Hands(1, "Orla", frozenset()), Hands(2, "Yusra", frozenset())), orders)
-    shown = {(1, 0): Place(0, 24), (2, 0): Place(0, 30), (3, 0): Place(0, 36), (9, 0): Place(1, 0)}
+    shown = {(1, 0): Assignment(0, 24), (2, 0): Assignment(0, 30), (3, 0): Assignment(0, 36), (9, 0): Assignment(1, 0)}
     assert mend(shop, shown) == shown
     away = replace(shop.hands[0], away=((0, 72),))
     mended = mend(replace(shop, hands=(away, shop.hands[1])), shown)

@@ -13,7 +13,7 @@ from itertools import product
 import numpy as np
 
 from yarvel.day.axis import Ints
-from yarvel.day.shop import Order, Place, Schedule, Shop, Step, cost
+from yarvel.day.shop import Assignment, Order, Schedule, Shop, Step, cost
 from yarvel.day.timeline import Fits, Stations, fits_of
 
 SETTINGS: tuple[tuple[float, int], ...] = tuple(product((2.0, 0.5, 6.0, 1.0, 12.0, 0.2), (0, 2, 6)))
@@ -121,7 +121,7 @@ class _Dispatch:
 
     def _place(self, row: int, step: Step, person: int, start: int, fixed: bool) -> None:
         end = start + step.slots
-        self._placed[step.key] = Place(person, start)
+        self._placed[step.key] = Assignment(person, start)
         self._who[row] = person
         if not fixed:
             self._stations.take(step.station, start, step.slots)

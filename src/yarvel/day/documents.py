@@ -10,7 +10,7 @@ from msgspec import to_builtins
 from msgspec.structs import asdict
 
 from yarvel.day.axis import USUAL_WEEK, Axis, Hours, Week
-from yarvel.day.shop import Hands, Order, Place, Schedule, Shop, Step
+from yarvel.day.shop import Assignment, Hands, Order, Schedule, Shop, Step
 
 
 def shop_document(shop: Shop) -> dict[str, Any]:
@@ -49,7 +49,7 @@ def plan_document(plan: Schedule) -> list[list[int]]:
 
 def plan_from(held: list[list[int]]) -> Schedule:
     """The plan of a document."""
-    return {(task, piece): Place(person, start) for task, piece, person, start in held}
+    return {(task, piece): Assignment(person, start) for task, piece, person, start in held}
 
 
 def hours_document(hours: Hours) -> dict[str, Any]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from msgspec.structs import replace
 
 from yarvel.day.dispatch import AxisTooShortError
-from yarvel.day.shop import Order, Place, Schedule, Shop, Step
+from yarvel.day.shop import Assignment, Order, Schedule, Shop, Step
 from yarvel.day.timeline import Stations, Timeline, timelines
 
 
@@ -30,7 +30,7 @@ def insert(
             raise AxisTooShortError
         lines[person].take(start, start + step.slots)
         stations.take(step.station, start, step.slots)
-        schedule[step.key] = Place(person, start)
+        schedule[step.key] = Assignment(person, start)
         who, ready = person, int(axis.after(step.wait)[start + step.slots])
     return schedule
 

@@ -11,7 +11,7 @@ from msgspec import Struct
 
 from yarvel.day.dispatch import AxisTooShortError
 from yarvel.day.inserting import anew, insert
-from yarvel.day.shop import Order, Place, Schedule, Shop, Step, cost, ends
+from yarvel.day.shop import Assignment, Order, Schedule, Shop, Step, cost, ends
 from yarvel.day.timeline import Stations, Timeline, timelines
 
 MOVE_SLOTS = 40.0
@@ -96,7 +96,7 @@ def _sooner(shop: Shop, shown: Schedule, plan: Schedule, order: Order, first: in
     return other if fewer or _weighed(shop, shown, other) < _weighed(shop, shown, plan) else plan
 
 
-def is_moved(before: Place, after: Place) -> bool:
+def is_moved(before: Assignment, after: Assignment) -> bool:
     """Whether somebody who has seen the one is surprised by the other."""
     return before.person != after.person or abs(before.start - after.start) > SHIFT_SLOTS
 
@@ -126,7 +126,7 @@ class Mending:
 
     def place(self, order: Order, step: Step, person: int, start: int, reserved: bool) -> None:
         """A step has its place."""
-        self.plan[step.key] = Place(person, start)
+        self.plan[step.key] = Assignment(person, start)
         end = start + step.slots
         self.lines[person].take(start, end)
         if not reserved:

@@ -87,14 +87,14 @@ class Shop(Struct, frozen=True, dict=True):
         return sum(len(order.steps) for order in self.orders)
 
 
-class Place(Struct, frozen=True):
+class Assignment(Struct, frozen=True):
     """Who does a step (a place in the shop's hands), and from which slot on."""
 
     person: int
     start: int
 
 
-Schedule = dict[tuple[int, int], Place]
+Schedule = dict[tuple[int, int], Assignment]
 """A plan: where each step is, by its key."""
 
 

@@ -13,7 +13,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 from ortools.sat.python import cp_model
 
-from yarvel.day.shop import DAY_SLOTS, MOVE_SLOTS, Order, Place, Schedule, Shop, Step, cost, weighed
+from yarvel.day.shop import DAY_SLOTS, MOVE_SLOTS, Assignment, Order, Schedule, Shop, Step, cost, weighed
 from yarvel.day.turns import in_turns
 
 WHOLE_STEPS = 150
@@ -333,7 +333,7 @@ class _Model:
         schedule = dict(self.hint)
         for key, start in self.starts.items():
             person = next(one for one, there in self.presences[key].items() if value(there))
-            schedule[key] = Place(person, value(start))
+            schedule[key] = Assignment(person, value(start))
         return schedule
 
 

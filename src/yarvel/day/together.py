@@ -13,7 +13,7 @@ from msgspec.structs import replace
 
 from yarvel.day.dispatch import SETTINGS, AxisTooShortError, dispatch
 from yarvel.day.mending import mend
-from yarvel.day.shop import Hands, Place, Schedule, Shop, Step, pieces
+from yarvel.day.shop import Assignment, Hands, Schedule, Shop, Step, pieces
 from yarvel.day.timeline import Stations, Timeline
 
 _TRIED = 6
@@ -210,5 +210,5 @@ def as_shown(shown: Schedule, beside: Mapping[int, Beside]) -> Schedule:
     schedule = dict(shown)
     for (task, piece), place in shown.items():
         if task in beside:
-            schedule[task, piece] = Place(beside[task].stand_in, place.start)
+            schedule[task, piece] = Assignment(beside[task].stand_in, place.start)
     return schedule

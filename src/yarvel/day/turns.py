@@ -18,8 +18,8 @@ import numpy as np
 from msgspec.structs import replace
 
 from yarvel.day.axis import LONGEST_PIECE, Axis, Hours
-from yarvel.day.bits import Laying, Turns
-from yarvel.day.shop import Hands, Order, Place, Schedule, Shop, Step, ends, late_count, weighed
+from yarvel.day.bitset_layout import DocketSequence, Laying
+from yarvel.day.shop import Assignment, Hands, Order, Schedule, Shop, Step, ends, late_count, weighed
 
 _HOT, _COLD = 200.0, 10.0
 """How much more, in weighted slots, is taken once in e times: first and last. Between 100 and 500, and 5 and 50, no
@@ -89,7 +89,7 @@ def compiled() -> None:
     step = Step(0, 0, 1, (0,), "torch", 1.0)
     orders = (Order(0, "", (step,), 0), Order(1, "", (replace(step, task=1),), 0))
     shop = Shop(Axis(Hours(), date(2000, 1, 3), 2), (Hands(0, "", frozenset()),), orders, {"torch": 1})
-    plan = {step.key: Place(0, 10 * at) for at, (_, step) in enumerate(shop.steps())}
+    plan = {step.key: Assignment(0, 10 * at) for at, (_, step) in enumerate(shop.steps())}
     in_turns(shop, plan, rounds=2)
 
 
@@ -100,7 +100,7 @@ def _next_stretch(last: int, took: float, rounds: int) -> int:
     return max(int(last * min(_STRETCH_SECONDS / max(took, 1e-6), 10.0)), 1)
 
 
-def _first(laying: Laying, orders: list[Order], finished: dict[int, int]) -> Turns | None:
+def _first(laying: Laying, orders: list[Order], finished: dict[int, int]) -> DocketSequence | None:
     """The turns to begin with: by what is urgent, or by what the plan does first; None where the axis ends first."""
     places = range(len(orders))
     ways = (

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yarvel.shanks.hanging import PINCHED, SOLDERED
+from yarvel.shanks.pendant import PINCHED, SOLDERED
 from yarvel.workshop.drawer.stock import (
     BAIL,
     BEZEL,

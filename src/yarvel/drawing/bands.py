@@ -11,8 +11,8 @@ from yarvel.drawing.primitives import Points
 from yarvel.drawing.stone_look import FRONT, SIDE
 from yarvel.drawing.view import View
 from yarvel.shanks.band import CROWN, Band
-from yarvel.shanks.hanging import SINKS
 from yarvel.shanks.joinery import Recess
+from yarvel.shanks.pendant import SINKS
 
 WIDEST_ARC = 0.96
 """The band is drawn at most this far out, as a share of its inside radius."""

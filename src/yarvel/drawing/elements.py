@@ -11,7 +11,7 @@ from yarvel.drawing.stone_look import ABOVE, FRONT, SIDE, Direction, StoneLook, 
 from yarvel.drawing.stone_look import section as stone_section
 from yarvel.drawing.view import View
 from yarvel.heads import holding, rings
-from yarvel.heads.places import POINT, Place, longest_stretch
+from yarvel.heads.places import POINT, ClawPosition, longest_stretch
 from yarvel.heads.shape import Hooks, Vees, WireRing, reach_at
 from yarvel.shanks import fish_mouth
 from yarvel.shanks.band import Band
@@ -45,7 +45,7 @@ def head_from_side(view: View, model: SheetModel, direction: Direction) -> None:
     """Head and stone seen level, back to front."""
     head = model.head
     front, back = _by_depth(head.places, direction)
-    within: list[Place] = []
+    within: list[ClawPosition] = []
     if rings.drill_offset_mm in model.plan.figures:  # posts stand in the wire, Vs in slots that are open outwards
         within = [place for place in front if place.kind != POINT]
         front = [place for place in head.places if place.kind == POINT and _depth(place, direction) > -_FRONT_LIMIT]
@@ -110,19 +110,19 @@ def _hollowed(seen: Points, model: SheetModel) -> Points:
     return np.vstack([seen[seen[:, 1] > crest], curve])
 
 
-def _by_depth(places: tuple[Place, ...], direction: Direction) -> tuple[list[Place], list[Place]]:
+def _by_depth(places: tuple[ClawPosition, ...], direction: Direction) -> tuple[list[ClawPosition], list[ClawPosition]]:
     """Claws before and behind the stone; those in profile count as behind, for the stone shows in their notch."""
     ordered = sorted(places, key=lambda place: _depth(place, direction))
     front = [place for place in ordered if _depth(place, direction) > _FRONT_LIMIT]
     return front, [place for place in ordered if _depth(place, direction) <= _FRONT_LIMIT]
 
 
-def _depth(place: Place, direction: Direction) -> float:
+def _depth(place: ClawPosition, direction: Direction) -> float:
     """How squarely a place looks towards the eye: −1 to 1."""
     return place.normal[0] * direction.toward[0] + place.normal[1] * direction.toward[1]
 
 
-def _claw(view: View, model: SheetModel, place: Place, direction: Direction) -> None:
+def _claw(view: View, model: SheetModel, place: ClawPosition, direction: Direction) -> None:
     claws, vees, reach = model.head.claws, model.head.vees, model.claw_reach
     right = direction.right
     if reach is None:
@@ -149,7 +149,7 @@ def _cut(seen: Points, model: SheetModel, direction: Direction) -> Points:
     return above_finger(seen, model) if direction is FRONT else seen
 
 
-def _ridge(reach: tuple[Points, Points, Points], vees: Vees, place: Place, right: tuple[float, float]) -> Points:
+def _ridge(reach: tuple[Points, Points, Points], vees: Vees, place: ClawPosition, right: tuple[float, float]) -> Points:
     """The outer edge of a V's fold, seen from the side."""
     path, ways = vees.path(place)
     _, most, heights = reach

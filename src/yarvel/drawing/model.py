@@ -10,10 +10,10 @@ from msgspec import Struct
 from yarvel.drawing.outlines import reach_by_height
 from yarvel.drawing.primitives import Points
 from yarvel.figures.figure import FigureKey
-from yarvel.heads.places import POINT, Place
+from yarvel.heads.places import POINT, ClawPosition
 from yarvel.heads.shape import HeadShape
 from yarvel.planning.plan import Plan
-from yarvel.shanks import blanks, fitting, hanging, inset, let_in, on_flat
+from yarvel.shanks import blanks, fitting, inset, let_in, on_flat, pendant
 from yarvel.shanks.band import Band
 from yarvel.shanks.joinery import Joinery
 from yarvel.stones.cut import Cut
@@ -86,19 +86,19 @@ class SheetModel(Struct, frozen=True, dict=True):
     @property
     def ring_foot(self) -> float:
         """How far up from the axis a pendant's ring meets the head, mm."""
-        met = self.plan.figures.get(hanging.REACH)
+        met = self.plan.figures.get(pendant.REACH)
         return self.edge(90.0) + self.out if met is None else met.value
 
     @property
     def hanging_ring(self) -> tuple[float, float, float] | None:
         """Inside, wire and height over the seat, mm, of the ring that a pendant hangs by, once its height is known."""
         figures = self.plan.figures
-        if hanging.HEIGHT not in figures:
+        if pendant.HEIGHT not in figures:
             return None
         return (
-            figures[hanging.INSIDE].value,
-            figures[hanging.WIRE].value,
-            figures[hanging.HEIGHT].value - self.head.height_mm,
+            figures[pendant.INSIDE].value,
+            figures[pendant.WIRE].value,
+            figures[pendant.HEIGHT].value - self.head.height_mm,
         )
 
     @property
@@ -125,7 +125,7 @@ class SheetModel(Struct, frozen=True, dict=True):
         return min(points if self.finger is None else [*points, self.finger])
 
     @cached_property
-    def section_place(self) -> Place | None:
+    def section_place(self) -> ClawPosition | None:
         """The claw that the section goes through: a plain one where there is one; None through a wall."""
         places = self.head.places
         return next((place for place in places if place.kind != POINT), places[0] if places else None)

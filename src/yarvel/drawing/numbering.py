@@ -7,7 +7,7 @@ import numpy as np
 from yarvel.drawing.metrics import CAP_HEIGHT, text_width
 from yarvel.drawing.model import SheetModel
 from yarvel.drawing.view import SMALL, View
-from yarvel.heads.places import Place, numbers
+from yarvel.heads.places import ClawPosition, numbers
 from yarvel.shanks import shoulders
 
 _CLEAR = 0.5
@@ -46,7 +46,7 @@ def claw_numbers(view: View, model: SheetModel, lines: list[float]) -> None:
             view.drawing.text((x, y + rise), text, SMALL, "middle", "text-quiet")
 
 
-def _outside(view: View, model: SheetModel, place: Place, half: float, rise: float) -> tuple[float, float]:
+def _outside(view: View, model: SheetModel, place: ClawPosition, half: float, rise: float) -> tuple[float, float]:
     """Middle of a label just outside its claw, beside the centre line rather than on it."""
     cos, sin = place.normal
     out = model.out / float(np.cos(np.radians(place.spread_deg)))

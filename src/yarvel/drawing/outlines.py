@@ -7,7 +7,7 @@ from functools import cache
 import numpy as np
 
 from yarvel.drawing.primitives import Points
-from yarvel.heads.places import Place
+from yarvel.heads.places import ClawPosition
 from yarvel.heads.shape import Polygon, Vees, WireRing, reach_at
 from yarvel.stones.facets import FacetSolid
 from yarvel.stones.plane import outer_hull
@@ -63,7 +63,7 @@ def claw_silhouette(reach: tuple[Points, Points, Points], width: float, base: fl
 
 
 def vee_silhouette(
-    reach: tuple[Points, Points, Points], vees: Vees, place: Place, right: tuple[float, float]
+    reach: tuple[Points, Points, Points], vees: Vees, place: ClawPosition, right: tuple[float, float]
 ) -> Points:
     """Outline (n, 2), mm, of a V seen from the side; ``right`` is the view's right in the plane of the outline."""
     least, most, heights = reach
@@ -72,7 +72,7 @@ def vee_silhouette(
     return np.vstack([np.column_stack([left, heights]), np.column_stack([far, heights])[::-1]])
 
 
-def vee_from_above(vees: Vees, place: Place, cover: float, out: float) -> Points:
+def vee_from_above(vees: Vees, place: ClawPosition, cover: float, out: float) -> Points:
     """Outline (n, 2), mm, of a closed V seen straight down, on its two sides of the stone's corner."""
     path, ways = vees.path(place)
     return np.vstack([path - ways * cover, (path + ways * out)[::-1]])
@@ -108,7 +108,7 @@ def wall_silhouette(profile: Polygon, left: float, right: float, losses: tuple[f
     )
 
 
-def claw_from_above(place: Place, cover: float, out: float, width: float) -> Points:
+def claw_from_above(place: ClawPosition, cover: float, out: float, width: float) -> Points:
     """Outline (n, 2), mm, of a closed claw seen straight down: a tongue with round ends, square to the stone's edge."""
     half = width / 2
     end = min(half, (out + cover) / 2)

@@ -15,7 +15,7 @@ from yarvel.drawing.metrics import text_width
 from yarvel.drawing.model import SheetModel, band_level, band_top, sheet_model
 from yarvel.drawing.numbering import claw_numbers
 from yarvel.drawing.primitives import Drawing, Grip
-from yarvel.drawing.stages import Seen, staged, tops_mm
+from yarvel.drawing.stages import StageView, staged, tops_mm
 from yarvel.drawing.view import (
     LANE,
     PITCH,
@@ -123,7 +123,7 @@ def sheet(
     highlight: str = "",
     grips: bool = True,
     keep_scale: float = 0.0,
-    seen: Seen | None = None,
+    seen: StageView | None = None,
 ) -> Drawing:
     """The dimensioned drawing of a plan on a paper of this size in mm.
 
@@ -159,7 +159,7 @@ def sheet(
     return drawing
 
 
-def _told_at(content: Content, seen: Seen) -> Content:
+def _told_at(content: Content, seen: StageView) -> Content:
     """Of all labels those whose figure an operation uses."""
     keys = seen.figures
 

@@ -22,7 +22,7 @@ _JOINERY = ("saw-gap-gap", "fit-ends-gap", "fit-ends-slot", "file-flat-shank", "
 _CLOSES = ("close-claws", "fold-vs", "press-bezel")
 
 
-class Seen(Struct, frozen=True):
+class StageView(Struct, frozen=True):
     """What of a piece is there: its stone, band (``cut`` once the head's place is made in it), upper and lower ring,
     claws, wall (``sawn`` once a collet has its claws), and how claws or rim stand; ``figures`` keys to be told."""
 
@@ -42,7 +42,7 @@ class Seen(Struct, frozen=True):
         return not (self.band or self.claws or self.wall or any(self.rings))
 
 
-def seen_at(route: Route, step: Step) -> Seen:
+def seen_at(route: Route, step: Step) -> StageView:
     """What is there while an operation is done: of what went before it, and of the parts that it is done to."""
     place = next(number for number, one in enumerate(route.steps) if one.operation.key == step.operation.key)
     done = [one.operation for one in route.steps[: place + 1]]
@@ -62,7 +62,7 @@ def seen_at(route: Route, step: Step) -> Seen:
         tips = LEANING
     if set(_CLOSES) & set(before) or step.piece.stone == "held":
         tips = CLOSED
-    return Seen(
+    return StageView(
         stone=step.piece.stone != ABSENT,
         band=(joined or "shank" in here.on) and bool({"shank"} & (bent | there)),
         cut=joined or any(operation.key in _JOINERY for operation in done),
@@ -79,7 +79,7 @@ def seen_at(route: Route, step: Step) -> Seen:
     )
 
 
-def staged(model: SheetModel, seen: Seen) -> SheetModel:
+def staged(model: SheetModel, seen: StageView) -> SheetModel:
     """The sheet's model with what is there."""
     top = tops_mm(model)
     head = model.head
@@ -114,7 +114,7 @@ def tops_mm(model: SheetModel) -> float:
     return float(figures[seats.line_from_top_mm].value * np.cos(lean))
 
 
-def _claws(claws: Claws | None, seen: Seen, top: float) -> Claws | None:
+def _claws(claws: Claws | None, seen: StageView, top: float) -> Claws | None:
     if claws is None:
         return None
     return replace(
@@ -122,7 +122,7 @@ def _claws(claws: Claws | None, seen: Seen, top: float) -> Claws | None:
     )
 
 
-def _upright(part: Claws | Vees | Wall, seen: Seen, top: float) -> Polygon:
+def _upright(part: Claws | Vees | Wall, seen: StageView, top: float) -> Polygon:
     """The section as it stands: straight to its top; with its seat; leaning onto the stone; or closed."""
     profile = part.profile
     if seen.tips == CLOSED:
@@ -152,7 +152,7 @@ def _leaning(girdle: Polygon, top: Polygon, crown: Polygon, bend: Polygon) -> li
     return [girdle, tip, tip + width * np.array([along[1], -along[0]]), bend]
 
 
-def _walls(head: HeadShape, seen: Seen, top: float) -> tuple[Wall, ...]:
+def _walls(head: HeadShape, seen: StageView, top: float) -> tuple[Wall, ...]:
     """Walls as they stand; of a collet that is to be sawn the whole cone, until it is."""
     if head.claws is not None and head.walls and not seen.sawn:
         wall, claws = head.walls[0], head.claws.profile

@@ -17,7 +17,7 @@ from yarvel.heads import rings, style, tapered_collet, tube
 from yarvel.heads.claws import claw_length_mm
 from yarvel.heads.places import numbers
 from yarvel.planning.plan import Plan
-from yarvel.shanks import basket_point, blanks, fish_mouth, hanging, split_shoulder
+from yarvel.shanks import basket_point, blanks, fish_mouth, pendant, split_shoulder
 from yarvel.shanks.developments import saddle_on_cone, saddle_on_tube, sector
 
 _TEXT, _SMALL, _ROOM = 3.2, 2.6, 5.0
@@ -404,7 +404,7 @@ _LENGTHS = (
     (rings.lower_ring_cut_mm, "lower ring"),
     (tube.strip_length_mm, "strip of the bezel"),
     (claw_length_mm, "claw, each"),
-    (hanging.wire_length_mm, "hanging ring"),
+    (pendant.wire_length_mm, "hanging ring"),
     (blanks.blank_length_mm, "blank of the shank, on its middle"),
 )
 

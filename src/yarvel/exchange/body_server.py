@@ -18,8 +18,8 @@ from yarvel.figures.figure import Figure, FigureKey, FigureSpec
 from yarvel.figures.rules import rules_from, with_drawer
 from yarvel.planning.bodies import bodies, judge
 from yarvel.planning.calls.call import Call
-from yarvel.planning.hanging import Report
 from yarvel.planning.job import from_document
+from yarvel.planning.pendant import Report
 from yarvel.planning.plan import plan
 from yarvel.planning.proving import proven
 from yarvel.planning.sampling import SAMPLES

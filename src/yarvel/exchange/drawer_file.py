@@ -11,7 +11,7 @@ from yarvel.exchange.reading import check_regular
 from yarvel.exchange.stock_file import MOST_BYTES, MOST_PROBLEMS
 from yarvel.figures.errors import JobError, Problem
 from yarvel.metals.alloys import ALLOYS
-from yarvel.workshop.drawer.stock import HEAD, KINDS, MOUNT, NAMES, Kind, Measure, StockItem
+from yarvel.workshop.drawer.stock import HEAD, KINDS, MOUNT, NAMES, Measure, StockItem, StockKind
 
 COLUMNS = ("kind", "code", "metal", "made_for_mm", *[name for name in NAMES if name not in ("kind", "code", "metal")])
 """Heads give ``made_for_mm``, all others ``size_mm``; both are read for either."""
@@ -97,12 +97,14 @@ def _item(cells: dict[str, str], place: str, problems: list[Problem], metals: Co
     return StockItem(**given)  # type: ignore[arg-type]
 
 
-def _called(name: str, kind: Kind) -> str:
+def _called(name: str, kind: StockKind) -> str:
     """A measure's column, as heads call it."""
     return "made_for_mm" if name == "size_mm" and kind.key in (HEAD, MOUNT) else name
 
 
-def _number(cells: dict[str, str], kind: Kind, measure: Measure, place: str, problems: list[Problem]) -> float | None:
+def _number(
+    cells: dict[str, str], kind: StockKind, measure: Measure, place: str, problems: list[Problem]
+) -> float | None:
     title = measure.name
     text = cells.get(title, "")
     if title == "size_mm" and not text:

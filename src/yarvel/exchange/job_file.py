@@ -11,8 +11,8 @@ from typing import Annotated, Any, Literal, Union, get_args, get_origin, get_typ
 from pydantic import TypeAdapter, ValidationError
 
 from yarvel.exchange.reading import check_regular
+from yarvel.figures.custom import PREFIX as OWN_PREFIX
 from yarvel.figures.errors import JobError, Problem
-from yarvel.figures.own import PREFIX as OWN_PREFIX
 from yarvel.figures.rules import HouseRules
 from yarvel.planning.checking import check
 from yarvel.planning.effects import effective, without_effect

@@ -11,9 +11,9 @@ from typing import Any
 
 from msgspec import Struct, structs
 
+from yarvel.figures.custom import OwnMetal, OwnSpecies, metals_document, metals_from, species_document, species_from
 from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.figure import COMMON_PRACTICE, FROM_MEMORY
-from yarvel.figures.own import OwnMetal, OwnSpecies, metals_document, metals_from, species_document, species_from
 
 
 def _rule(default: Any, label: str, unit: str, low: float, high: float, origin: str = COMMON_PRACTICE) -> Any:
@@ -271,7 +271,7 @@ effect."""
 
 def rules_from(changed: dict[str, Any]) -> HouseRules:
     """House rules with some of them changed; ``alloys`` as {alloy: {name: value}}, ``metals`` and ``species`` of the
-    workshop's own as ``figures.own`` stores them.
+    workshop's own as ``figures.custom`` stores them.
 
     Raises
     ------

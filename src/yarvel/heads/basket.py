@@ -11,7 +11,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.heads import claws, notches, rings, style, vees
 from yarvel.heads.holding import enter_holding
 from yarvel.heads.legs import drop_by_height_mm, footed_length_mm, hooks_of, to_peg_mm, under_length_mm
-from yarvel.heads.places import POINT, Place, least_apart_mm
+from yarvel.heads.places import POINT, ClawPosition, least_apart_mm
 from yarvel.heads.reach import AlongBand, width_mm
 from yarvel.heads.shape import Claws, HeadShape, Vees, closed_profile, thinned_to
 from yarvel.heads.style import BegunHead, HeadChoice, StoneFacts, closing_over, height_mm, places_of
@@ -191,7 +191,7 @@ class Basket(BegunHead, frozen=True):
 
     facts: StoneFacts
     rules: HouseRules
-    places: tuple[Place, ...]
+    places: tuple[ClawPosition, ...]
     claw_mm: float
     ring: rings.RingStock
     drop_mm: float
@@ -414,7 +414,9 @@ def enter_splay(ledger: Ledger, made: Basket, height_mm: Number) -> Number:
     return ledger.enter(splay_deg, wanted, made.rules.foot_share, made.claw_radius, height_mm)
 
 
-def enter_arcs(ledger: Ledger, choice: HeadChoice, places: tuple[Place, ...], facts: StoneFacts, leg_mm: float) -> None:
+def enter_arcs(
+    ledger: Ledger, choice: HeadChoice, places: tuple[ClawPosition, ...], facts: StoneFacts, leg_mm: float
+) -> None:
     """Enter how the claws hold: the open arc of even ones, the judgement of any others; ``leg_mm`` that of Vs, mm."""
     if facts.cut.is_round and choice.claw_places_deg is None:
         claws.enter_arcs(ledger, len(places))
@@ -423,7 +425,11 @@ def enter_arcs(ledger: Ledger, choice: HeadChoice, places: tuple[Place, ...], fa
 
 
 def begin_basket(
-    ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules, places: tuple[Place, ...] | None = None
+    ledger: Ledger,
+    choice: HeadChoice,
+    facts: StoneFacts,
+    rules: HouseRules,
+    places: tuple[ClawPosition, ...] | None = None,
 ) -> Basket:
     """Claw, notch and opening, which do not depend on the height; ``places`` where the style has its own."""
     stone = facts.stone
@@ -496,7 +502,7 @@ def _usual_drop(facts: StoneFacts, rules: HouseRules, seat: float, ring: float) 
 
 
 def basket_shape(
-    ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules, places: tuple[Place, ...]
+    ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules, places: tuple[ClawPosition, ...]
 ) -> HeadShape:
     """Claws and Vs closed over the crown, and the rings."""
     claw, wire, drop, height, splay, cover, seat = (

@@ -5,13 +5,13 @@ from __future__ import annotations
 import math
 
 from yarvel.heads import rings, style
-from yarvel.heads.places import Place, numbers
+from yarvel.heads.places import ClawPosition, numbers
 from yarvel.heads.style import FOOT, HeadChoice
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
 
 
-def basket_seams(places: tuple[Place, ...], alloy: Alloy, choice: HeadChoice) -> list[Seam]:
+def basket_seams(places: tuple[ClawPosition, ...], alloy: Alloy, choice: HeadChoice) -> list[Seam]:
     """A seam a ring, under a claw, then every claw to every ring; legs that close on a peg to it."""
     made = _RINGS if choice.rings > 1 else _ONE_RING
     seams = [
@@ -54,7 +54,7 @@ _ONE_RING = ((rings.ONLY, FOOT, 0.0),)
 fit's heat reaches first, through the claws' ends."""
 
 
-def _along_ring(places: tuple[Place, ...]) -> list[float]:
+def _along_ring(places: tuple[ClawPosition, ...]) -> list[float]:
     """Way in mm along the stone's edge from the first claw to each, the shorter way round."""
     points = [(place.x_mm, place.y_mm) for place in places]
     steps = [math.dist(here, there) for here, there in zip(points, [*points[1:], points[0]], strict=True)]

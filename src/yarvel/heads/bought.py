@@ -15,7 +15,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.heads import basket, claws, notches, reach, rings, style, vees
 from yarvel.heads.claws import CLAW
 from yarvel.heads.field import HeadField
-from yarvel.heads.places import POINT, Place
+from yarvel.heads.places import POINT, ClawPosition
 from yarvel.heads.shape import Claws, HeadShape, Vees, WireRing, closed_profile
 from yarvel.heads.style import BegunHead, HeadChoice, StoneFacts, closing_over, height_mm, places_of
 from yarvel.metals.alloys import Alloy, head_mass_g
@@ -270,7 +270,7 @@ class Bought(BegunHead, frozen=True):
 
     facts: StoneFacts
     rules: HouseRules
-    places: tuple[Place, ...]
+    places: tuple[ClawPosition, ...]
     claw_mm: Number
     opening_mm: Number
     seats_mm: tuple[Number, ...]
@@ -478,7 +478,7 @@ def usual_of(cut: Cut, slim: float) -> tuple[Number, float, float]:
     return cut.weight_factor(1 / slim), (cut.crown + cut.girdle + cut.pavilion) * slim, slim
 
 
-def shares_at(facts: StoneFacts, place: Place) -> tuple[float, float]:
+def shares_at(facts: StoneFacts, place: ClawPosition) -> tuple[float, float]:
     """By which share of half their differences a stone that is wider or longer than its head lies deeper at a place:
     1, 0 at its sides, 0, 1 at its ends. A V is asked square to the side of it that takes more."""
     wide, long = facts.outline.size
@@ -492,7 +492,7 @@ def shares_at(facts: StoneFacts, place: Place) -> tuple[float, float]:
 
 
 def seats_mm(
-    facts: StoneFacts, places: tuple[Place, ...], opening_mm: Number, made_for_mm: Number, across_mm: Number
+    facts: StoneFacts, places: tuple[ClawPosition, ...], opening_mm: Number, made_for_mm: Number, across_mm: Number
 ) -> tuple[Number, ...]:
     """How deep in mm the stone lies in the claw at each place of a head of this opening, made for this length and
     width."""
@@ -507,7 +507,7 @@ def seats_mm(
 def _enter_seats(
     ledger: Ledger,
     facts: StoneFacts,
-    places: tuple[Place, ...],
+    places: tuple[ClawPosition, ...],
     seats: tuple[Number, ...],
     opening: Number,
     claw: float,
@@ -567,7 +567,7 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     return HeadShape(facts.outline, height, max(seats), made, (*rail, base), (), outer_mm, style.WIDTH_AT_FOOT, vee)
 
 
-def _drawn_in(place: Place, deeper_mm: float) -> Place:
+def _drawn_in(place: ClawPosition, deeper_mm: float) -> ClawPosition:
     """A place moved in by what the stone lies deeper there, mm; of a V, square to its sides."""
     inwards = deeper_mm / float(np.cos(np.radians(place.spread_deg)))
     x, y = place.normal

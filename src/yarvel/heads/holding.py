@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 from yarvel.figures.figure import GEOMETRY, FigureKey, Ledger
 from yarvel.heads import claws
 from yarvel.heads import places as placing
-from yarvel.heads.places import POINT, Place
+from yarvel.heads.places import POINT, ClawPosition
 from yarvel.heads.style import StoneFacts
 
 OPEN_STRETCH = FigureKey("head.open_stretch")
@@ -44,7 +44,7 @@ class Holding(Struct, frozen=True):
         return max(self.lost_deg)
 
 
-def contacts(places: Sequence[Place], leg_mm: float) -> tuple[Vectors, Vectors, NDArray[np.intp]]:
+def contacts(places: Sequence[ClawPosition], leg_mm: float) -> tuple[Vectors, Vectors, NDArray[np.intp]]:
     """Contact points (n, 2), outward normals (n, 2), and the claw each belongs to; a V touches both its sides, half a
     leg from the point."""
     points, normals, owners = [], [], []
@@ -97,7 +97,7 @@ def wrenches(points: Vectors, normals: Vectors) -> Vectors:
     return np.column_stack([inward, moment / size])
 
 
-def holding(places: Sequence[Place], leg_mm: float, turning: bool) -> Holding:
+def holding(places: Sequence[ClawPosition], leg_mm: float, turning: bool) -> Holding:
     """Judge the claws as they stand, and without each of them; ``turning``: the stone has to be kept from turning."""
     points, normals, owners = contacts(places, leg_mm)
     arc = open_arc_deg(normals)
@@ -106,7 +106,7 @@ def holding(places: Sequence[Place], leg_mm: float, turning: bool) -> Holding:
     return Holding(arc, arc < 180.0 - 1e-6, turns, lost)
 
 
-def enter_holding(ledger: Ledger, places: Sequence[Place], facts: StoneFacts, leg_mm: float) -> None:
+def enter_holding(ledger: Ledger, places: Sequence[ClawPosition], facts: StoneFacts, leg_mm: float) -> None:
     """Enter the open arcs and the longest unsupported stretch of claws that are not evenly spread round a circle."""
     turning = not facts.cut.smooth
     found = holding(places, leg_mm, turning)

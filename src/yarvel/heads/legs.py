@@ -7,7 +7,7 @@ import numpy as np
 from yarvel.figures.figure import GEOMETRY, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import rings, style
-from yarvel.heads.places import Place
+from yarvel.heads.places import ClawPosition
 from yarvel.heads.shape import Hooks
 from yarvel.heads.style import HeadChoice
 
@@ -80,7 +80,7 @@ def drop_by_height_mm(height_mm: Number, claw_mm: Number, wire_mm: Number) -> Nu
 def hooks_of(
     ledger: Ledger,
     choice: HeadChoice,
-    places: tuple[Place, ...],
+    places: tuple[ClawPosition, ...],
     rules: HouseRules,
     claw: float,
     seat: float,

@@ -12,7 +12,7 @@ from yarvel.heads.basket import Basket, basket_shape, begin_basket
 from yarvel.heads.basket_seams import basket_seams
 from yarvel.heads.claws import usual_wire_mm
 from yarvel.heads.field import HeadField
-from yarvel.heads.places import Place
+from yarvel.heads.places import ClawPosition
 from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import HeadChoice, StoneFacts
 from yarvel.metals.alloys import Alloy
@@ -97,12 +97,12 @@ def suits(cut: Cut) -> bool:
     return cut.takes_pairs
 
 
-def pairs(outline: Outline, claw_mm: float) -> tuple[Place, ...]:
+def pairs(outline: Outline, claw_mm: float) -> tuple[ClawPosition, ...]:
     """Two places a corner: on the long sides' ends just beside the corner, or a claw's width along a round one."""
     step = claw_mm * 0.75
     lean = np.abs(outline.normals[:, 0] * outline.normals[:, 1])
     cut = np.flatnonzero(lean > 0.4).tolist()
-    places: list[Place] = []
+    places: list[ClawPosition] = []
     if len(outline.points) <= 2 * CORNERS:
         count = len(outline.points)
         for face in cut:
@@ -121,13 +121,13 @@ def pairs(outline: Outline, claw_mm: float) -> tuple[Place, ...]:
     return tuple(sorted(places, key=lambda place: place.azimuth_deg))
 
 
-def _on(outline: Outline, edge: int, along: float) -> Place:
+def _on(outline: Outline, edge: int, along: float) -> ClawPosition:
     x, y = (outline.points[edge] + outline.edges[edge] * along / outline.lengths[edge]).tolist()
     normal = outline.normals[edge]
-    return Place(x, y, float(np.degrees(np.arctan2(normal[1], normal[0])) % 360))
+    return ClawPosition(x, y, float(np.degrees(np.arctan2(normal[1], normal[0])) % 360))
 
 
-def _places(choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> tuple[Place, ...]:
+def _places(choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> tuple[ClawPosition, ...]:
     claw = choice.claw_mm
     if claw is None:
         claw = usual_wire_mm(facts.nominal_diameter_mm, 2 * CORNERS, rules, facts.narrowest, choice.soft)

@@ -20,7 +20,7 @@ from yarvel.stones.outline import Outline, Points
 CLAW, POINT = "claw", "point"
 
 
-class Place(Struct, frozen=True, dict=True):
+class ClawPosition(Struct, frozen=True, dict=True):
     """A claw's place: contact (x, y) in mm, its outward normal in degrees, "claw" or "point" (a V over a corner).
 
     ``spread_deg``: at a point, half the angle between the normals of its two sides; 0 for a claw.
@@ -55,7 +55,7 @@ class Place(Struct, frozen=True, dict=True):
         return 90.0 - self.spread_deg
 
 
-def numbers(places: Sequence[Place]) -> tuple[int, ...]:
+def numbers(places: Sequence[ClawPosition]) -> tuple[int, ...]:
     """What each claw is called: 1 to N, clockwise from 12 o'clock (azimuth 90°), in the order of the places."""
     # rounded, so that a claw at 89.9999…° is not the last but the first
     order = sorted(range(len(places)), key=lambda claw: round(90.0 - places[claw].azimuth_deg, 4) % 360.0)
@@ -81,7 +81,7 @@ def least_claws(outline: Outline) -> int:
 
 
 @lru_cache(maxsize=64)
-def places(outline: Outline, count: int, orientation: str, cornered: bool) -> tuple[Place, ...]:
+def places(outline: Outline, count: int, orientation: str, cornered: bool) -> tuple[ClawPosition, ...]:
     """The claws' places, counter-clockwise from azimuth 0; ``cornered``: four claws sit on the cut corners.
 
     ``outline`` stands in the head's frame: the band runs along x, the finger along y.
@@ -100,13 +100,15 @@ def places(outline: Outline, count: int, orientation: str, cornered: bool) -> tu
     return _ordered([_at(outline, _where(outline, measure, mark)) for mark in marks])
 
 
-def circle(radius_mm: float, azimuths_deg: Sequence[float]) -> tuple[Place, ...]:
+def circle(radius_mm: float, azimuths_deg: Sequence[float]) -> tuple[ClawPosition, ...]:
     """Places on a round stone."""
     turns = [(azimuth, math.radians(azimuth)) for azimuth in azimuths_deg]
-    return tuple(Place(radius_mm * math.cos(turn), radius_mm * math.sin(turn), azimuth) for azimuth, turn in turns)
+    return tuple(
+        ClawPosition(radius_mm * math.cos(turn), radius_mm * math.sin(turn), azimuth) for azimuth, turn in turns
+    )
 
 
-def moved(outline: Outline, azimuths_deg: Sequence[float]) -> tuple[Place, ...]:
+def moved(outline: Outline, azimuths_deg: Sequence[float]) -> tuple[ClawPosition, ...]:
     """Places at azimuths that someone chose; near a sharp point the place is the point."""
     made = []
     for azimuth in azimuths_deg:
@@ -115,7 +117,7 @@ def moved(outline: Outline, azimuths_deg: Sequence[float]) -> tuple[Place, ...]:
     return _ordered(made)
 
 
-def largest_stretch_mm(outline: Outline, chosen: Sequence[Place]) -> float:
+def largest_stretch_mm(outline: Outline, chosen: Sequence[ClawPosition]) -> float:
     """Longest run of the outline between neighbouring places, mm."""
     along = np.sort([_distance(outline, place) for place in chosen])
     # the last place to the first, across the start of the outline
@@ -123,7 +125,7 @@ def largest_stretch_mm(outline: Outline, chosen: Sequence[Place]) -> float:
     return float(gaps.max())
 
 
-def longest_stretch(outline: Outline, chosen: Sequence[Place]) -> Points:
+def longest_stretch(outline: Outline, chosen: Sequence[ClawPosition]) -> Points:
     """The longest run of the outline between neighbouring places, as points (n, 2)."""
     along = np.sort([_distance(outline, place) for place in chosen])
     gaps = np.diff([*along, along[0] + outline.perimeter])
@@ -143,19 +145,19 @@ def _azimuth(point: Points) -> float:
     return float(np.degrees(np.arctan2(point[1], point[0])))
 
 
-def _ordered(found: list[Place]) -> tuple[Place, ...]:
+def _ordered(found: list[ClawPosition]) -> tuple[ClawPosition, ...]:
     return tuple(sorted(found, key=lambda place: round(place.azimuth_deg % 360, 6) % 360))
 
 
-def _point(outline: Outline, corner: int) -> Place:
+def _point(outline: Outline, corner: int) -> ClawPosition:
     before, after = outline.normals[corner - 1], outline.normals[corner]
     middle = before + after
     normal = float(np.degrees(np.arctan2(middle[1], middle[0])) % 360)
     x, y = outline.points[corner].tolist()
-    return Place(x, y, normal, POINT, float(np.degrees(outline.turning[corner])) / 2)
+    return ClawPosition(x, y, normal, POINT, float(np.degrees(outline.turning[corner])) / 2)
 
 
-def _at(outline: Outline, where: tuple[int, float]) -> Place:
+def _at(outline: Outline, where: tuple[int, float]) -> ClawPosition:
     """The place on an edge at a share of its length; near its ends the normal is that of the curve."""
     edge, share = where
     x, y = (outline.points[edge] + share * outline.edges[edge]).tolist()
@@ -168,7 +170,7 @@ def _at(outline: Outline, where: tuple[int, float]) -> Place:
             lean += weight * turn
     own = outline.normals[edge]
     normal = float(np.degrees(np.arctan2(own[1], own[0]) + lean) % 360)
-    return Place(x, y, normal)
+    return ClawPosition(x, y, normal)
 
 
 def _cut_corners(outline: Outline) -> list[tuple[int, float]]:
@@ -222,12 +224,12 @@ def _met(outline: Outline, azimuth_deg: float) -> tuple[int, float]:
     return edge, float(np.clip(-off_start[edge] / (off_end[edge] - off_start[edge]), 0.0, 1.0))
 
 
-def _distance(outline: Outline, place: Place) -> float:
+def _distance(outline: Outline, place: ClawPosition) -> float:
     edge, share = _met(outline, place.azimuth_deg)
     return float(outline.lengths[:edge].sum() + share * outline.lengths[edge])
 
 
-def _with_points(outline: Outline, corners: tuple[int, ...], count: int) -> list[Place]:
+def _with_points(outline: Outline, corners: tuple[int, ...], count: int) -> list[ClawPosition]:
     """A claw on every point (and on both lobes beside a cleft), the rest shared out over the stretches between."""
     measure = _measure(outline)
     fixed = [_point(outline, corner) for corner in corners]
@@ -257,7 +259,7 @@ def _crest(outline: Outline, edge: int, away_deg: float) -> bool:
     return before <= 0 < after and abs(before) < 60 and abs(after) < 60
 
 
-def _between(outline: Outline, measure: Points, marks: list[float], many: int, barred: float) -> list[Place]:
+def _between(outline: Outline, measure: Points, marks: list[float], many: int, barred: float) -> list[ClawPosition]:
     """Claws shared out over the stretches between marks; no claw on the stretch that starts at ``barred``."""
     gaps = np.diff([*marks, marks[0] + 1.0])
     share = [0] * len(gaps)
@@ -290,7 +292,7 @@ def _between(outline: Outline, measure: Points, marks: list[float], many: int, b
     return made
 
 
-def least_apart_mm(places: tuple[Place, ...], outwards_mm: float) -> float:
+def least_apart_mm(places: tuple[ClawPosition, ...], outwards_mm: float) -> float:
     """Least distance in mm between neighbouring claws' centres, ``outwards_mm`` from the stone's edge."""
     centres = np.array(
         [(place.x_mm + outwards_mm * place.normal[0], place.y_mm + outwards_mm * place.normal[1]) for place in places]

@@ -9,7 +9,7 @@ import numpy as np
 from msgspec import Struct
 
 from yarvel.figures.figure import Number
-from yarvel.heads.places import POINT, Place
+from yarvel.heads.places import POINT, ClawPosition
 from yarvel.heads.style import StoneFacts
 
 Reach = tuple[Number, Number, Number]
@@ -19,7 +19,7 @@ Found = tuple[Reach, Number, Number]
 """A reach, with the metal there and the depth of its seat in mm."""
 
 
-def reaches(facts: StoneFacts, place: Place, leg_mm: Number, seat_mm: Number) -> list[Reach]:
+def reaches(facts: StoneFacts, place: ClawPosition, leg_mm: Number, seat_mm: Number) -> list[Reach]:
     """Where a claw may reach farthest along the band: a round one by its side, a V by its corner, which runs out by
     both of its sides, or by the end of a leg ``leg_mm`` long, which keeps square to its side as the V leans along its
     fold."""
@@ -56,7 +56,7 @@ class AlongBand(Struct, frozen=True, dict=True):
     all of one seat depth; mm."""
 
     facts: StoneFacts
-    places: tuple[Place, ...]
+    places: tuple[ClawPosition, ...]
     claw_mm: float
     vee_foot_mm: float
     seat_mm: Number
@@ -91,7 +91,7 @@ class AlongBand(Struct, frozen=True, dict=True):
 
 def over_claws(
     facts: StoneFacts,
-    places: tuple[Place, ...],
+    places: tuple[ClawPosition, ...],
     metals_mm: Sequence[Number],
     seats_mm: Sequence[Number],
     depth_mm: Number,
@@ -128,7 +128,7 @@ def widest(found: Sequence[Found], depth_mm: Number, splay_deg: Number) -> Numbe
 
 def unlike(
     facts: StoneFacts,
-    places: tuple[Place, ...],
+    places: tuple[ClawPosition, ...],
     metals_mm: Sequence[Number],
     seats_mm: Sequence[Number],
     leg_mm: Number,

@@ -9,7 +9,7 @@ from msgspec import Struct
 from numpy.typing import NDArray
 
 from yarvel.figures.figure import FigureKey
-from yarvel.heads.places import Place
+from yarvel.heads.places import ClawPosition
 from yarvel.stones.outline import Outline
 
 Polygon = NDArray[np.float64]
@@ -20,7 +20,7 @@ class Claws(Struct, frozen=True):
     """Round claws at their ``places``; ``profile`` in a claw's own plane, square to the stone's edge; ``width_mm``
     across; ``tip_cover_mm`` how far the tip reaches over the crown, mm."""
 
-    places: tuple[Place, ...]
+    places: tuple[ClawPosition, ...]
     profile: Polygon
     width_mm: float
     tip_cover_mm: float
@@ -32,7 +32,7 @@ class Vees(Struct, frozen=True):
     its fold by ``lean`` a mm of depth, and its legs go with it: they keep their width. ``slotted``: rings reach out
     past it, and are cut open for it from outside."""
 
-    places: tuple[Place, ...]
+    places: tuple[ClawPosition, ...]
     profile: Polygon
     leg_mm: float
     relief_mm: float
@@ -44,7 +44,7 @@ class Vees(Struct, frozen=True):
         below it."""
         return self.lean * np.minimum(heights_mm, 0.0)
 
-    def stations(self, place: Place, reach_mm: Polygon, heights_mm: Polygon) -> Polygon:
+    def stations(self, place: ClawPosition, reach_mm: Polygon, heights_mm: Polygon) -> Polygon:
         """Points of one V at its three stations (end, corner, end), shape (3, n, 2) in mm: ``reach_mm`` (n,) out from
         the stone's edge at ``heights_mm`` (n,) over the seat."""
         path, ways = self.path(place)
@@ -69,7 +69,7 @@ class Vees(Struct, frozen=True):
             bits |= within & (points @ out > line)
         return bits
 
-    def path(self, place: Place) -> tuple[Polygon, Polygon]:
+    def path(self, place: ClawPosition) -> tuple[Polygon, Polygon]:
         """Contacts of one V on the stone's edge (end, corner, end), and how each moves per mm outwards, both (3, 2)."""
         ends, ways = [], []
         for side in (-1.0, 1.0):
@@ -165,7 +165,7 @@ class HeadShape(Struct, frozen=True, eq=False, dict=True):
     hooks: Hooks | None = None
 
     @cached_property
-    def places(self) -> tuple[Place, ...]:
+    def places(self) -> tuple[ClawPosition, ...]:
         """Places of all claws, counter-clockwise."""
         both = [part.places for part in (self.claws, self.vees) if part is not None]
         return tuple(sorted((place for some in both for place in some), key=lambda place: place.azimuth_deg))

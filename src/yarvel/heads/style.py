@@ -12,7 +12,7 @@ from yarvel.figures.figure import GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import places as placing
 from yarvel.heads.claws import azimuths_deg
-from yarvel.heads.places import Place
+from yarvel.heads.places import ClawPosition
 from yarvel.heads.shape import Closing, HeadShape
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Seam
@@ -154,7 +154,7 @@ def closing_over(facts: StoneFacts, cover_mm: float, tip_thickness_mm: float) ->
     )
 
 
-def places_of(choice: HeadChoice, facts: StoneFacts) -> tuple[Place, ...]:
+def places_of(choice: HeadChoice, facts: StoneFacts) -> tuple[ClawPosition, ...]:
     """Where the claws of a head stand: as chosen, or as the outline asks."""
     if choice.claw_places_deg is not None:
         return placing.moved(facts.outline, choice.claw_places_deg)

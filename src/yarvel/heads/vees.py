@@ -9,7 +9,7 @@ import numpy as np
 
 from yarvel.figures.figure import CHOSEN, COMMON_PRACTICE, FROM_MEMORY, GEOMETRY, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
-from yarvel.heads.places import POINT, Place
+from yarvel.heads.places import POINT, ClawPosition
 from yarvel.heads.style import StoneFacts
 from yarvel.stones.outline import Outline
 
@@ -177,7 +177,7 @@ def foot_mm(made_from: str, chosen_mm: float | None, metal_mm: float) -> float |
     return None if chosen_mm is None or made_from != SOLID else min(chosen_mm, metal_mm)
 
 
-def point_sides_mm(outline: Outline, places: tuple[Place, ...]) -> list[float]:
+def point_sides_mm(outline: Outline, places: tuple[ClawPosition, ...]) -> list[float]:
     """Ways in mm along the stone's edge from each point with a V to the next; once round where there is only one."""
     spots = np.array([(place.x_mm, place.y_mm) for place in places if place.kind == POINT])
     if len(spots) == 0:
@@ -188,7 +188,7 @@ def point_sides_mm(outline: Outline, places: tuple[Place, ...]) -> list[float]:
     return [later - earlier for earlier, later in zip(along, [*along[1:], along[0] + outline.perimeter], strict=True)]
 
 
-def most_metal_mm(outline: Outline, places: tuple[Place, ...], rules: HouseRules) -> float:
+def most_metal_mm(outline: Outline, places: tuple[ClawPosition, ...], rules: HouseRules) -> float:
     """The thickest metal in mm, to 0.05 below, whose V legs leave enough of the stone's sides open; no limit without
     points."""
     sides = point_sides_mm(outline, places)
@@ -200,7 +200,7 @@ def most_metal_mm(outline: Outline, places: tuple[Place, ...], rules: HouseRules
 def enter_vees(
     ledger: Ledger,
     facts: StoneFacts,
-    places: tuple[Place, ...],
+    places: tuple[ClawPosition, ...],
     claw_mm: float,
     seat_mm: Number,
     rules: HouseRules,

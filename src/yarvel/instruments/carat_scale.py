@@ -2,6 +2,6 @@
 
 from __future__ import annotations
 
-from yarvel.instruments.kind import Kind
+from yarvel.instruments.kind import InstrumentKind
 
-KIND = Kind("carat-scale", "A carat scale", "ct", 0.001, 2000, speed=9600)
+KIND = InstrumentKind("carat-scale", "A carat scale", "ct", 0.001, 2000, speed=9600)

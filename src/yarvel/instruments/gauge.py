@@ -2,6 +2,6 @@
 
 from __future__ import annotations
 
-from yarvel.instruments.kind import Kind
+from yarvel.instruments.kind import InstrumentKind
 
-KIND = Kind("gauge", "A gauge or caliper", "mm", 0.05, 200, speed=9600)
+KIND = InstrumentKind("gauge", "A gauge or caliper", "mm", 0.05, 200, speed=9600)

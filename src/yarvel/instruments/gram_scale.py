@@ -3,6 +3,6 @@ moves."""
 
 from __future__ import annotations
 
-from yarvel.instruments.kind import Kind
+from yarvel.instruments.kind import InstrumentKind
 
-KIND = Kind("gram-scale", "A gram scale", "g", 0.001, 20000, speed=9600)
+KIND = InstrumentKind("gram-scale", "A gram scale", "g", 0.001, 20000, speed=9600)

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from yarvel.instruments import carat_scale, gauge, gram_scale, scanner
-from yarvel.instruments.kind import Kind
+from yarvel.instruments.kind import InstrumentKind
 
-KINDS: dict[str, Kind] = {
+KINDS: dict[str, InstrumentKind] = {
     one.KIND.key: one.KIND
     for one in (
         gauge,

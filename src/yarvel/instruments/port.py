@@ -11,7 +11,7 @@ from msgspec import Struct
 
 from yarvel.instruments.frame import Frames
 from yarvel.instruments.gate import Gate
-from yarvel.instruments.kind import Kind
+from yarvel.instruments.kind import InstrumentKind
 from yarvel.instruments.reading import USUAL_PATTERN, NoReadingError, Reading, read
 
 _LOOK_S = 0.1
@@ -29,14 +29,14 @@ class Setting(Struct, frozen=True):
 class Told(Struct, frozen=True):
     """What came of a port: that it is ``open`` now, a reading, a label, or a problem in words."""
 
-    kind: Kind
+    kind: InstrumentKind
     reading: Reading | None = None
     label: str = ""
     problem: str = ""
     open: bool = False
 
 
-def listen(kind: Kind, setting: Setting, stop: threading.Event, tell: Callable[[Told], None]) -> None:
+def listen(kind: InstrumentKind, setting: Setting, stop: threading.Event, tell: Callable[[Told], None]) -> None:
     """Tell of everything that comes, until ``stop`` is set. For a thread of its own."""
     away = False
     while not stop.is_set():
@@ -55,7 +55,7 @@ def listen(kind: Kind, setting: Setting, stop: threading.Event, tell: Callable[[
 
 
 def _read(
-    port: serial.Serial, kind: Kind, setting: Setting, stop: threading.Event, tell: Callable[[Told], None]
+    port: serial.Serial, kind: InstrumentKind, setting: Setting, stop: threading.Event, tell: Callable[[Told], None]
 ) -> None:
     frames, gate = Frames(), Gate(kind.unit, kind.low, kind.high)
     while not stop.is_set():
@@ -66,7 +66,7 @@ def _read(
                 tell(told)
 
 
-def heard(line: str, kind: Kind, pattern: str, gate: Gate, at: float) -> list[Told]:
+def heard(line: str, kind: InstrumentKind, pattern: str, gate: Gate, at: float) -> list[Told]:
     """What a line of an instrument says; nothing for a reading that does not count."""
     if not kind.unit:
         return [Told(kind, label=line)]

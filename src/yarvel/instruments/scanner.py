@@ -2,6 +2,6 @@
 
 from __future__ import annotations
 
-from yarvel.instruments.kind import Kind
+from yarvel.instruments.kind import InstrumentKind
 
-KIND = Kind("scanner", "A label scanner", "", 0.0, 0.0, speed=9600)
+KIND = InstrumentKind("scanner", "A label scanner", "", 0.0, 0.0, speed=9600)

@@ -15,7 +15,7 @@ from pathlib import Path
 
 from msgspec import Struct
 
-from yarvel.instruments.kind import Kind
+from yarvel.instruments.kind import InstrumentKind
 from yarvel.instruments.reading import Reading
 
 RESOLUTION = {"gauge": 0.01, "carat-scale": 0.001, "gram-scale": 0.001}
@@ -35,7 +35,7 @@ class Manner(Struct, frozen=True):
 class Instrument:
     """Makes lines out of what lies under it."""
 
-    def __init__(self, kind: Kind, manner: Manner) -> None:
+    def __init__(self, kind: InstrumentKind, manner: Manner) -> None:
         self._kind, self._manner = kind, manner
         self._chance = random.Random(manner.seed)
         self._count = 0
@@ -94,7 +94,9 @@ def _write(master: int, data: bytes) -> None:
         data = data[os.write(master, data) :]
 
 
-def run(kind: Kind, manner: Manner, typed: Iterator[str], link: Path | None, say: Callable[[str], None]) -> None:
+def run(
+    kind: InstrumentKind, manner: Manner, typed: Iterator[str], link: Path | None, say: Callable[[str], None]
+) -> None:
     """Be an instrument until nothing more is typed: says its port first, then each line as it is sent."""
     instrument = Instrument(kind, manner)
     with terminal(link) as (send, name):

@@ -9,9 +9,9 @@ from types import MappingProxyType
 from msgspec import Struct
 from msgspec.structs import replace
 
+from yarvel.figures.custom import OwnMetal
 from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.figure import FROM_MEMORY, GEOMETRY, Number, figure
-from yarvel.figures.own import OwnMetal
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.elements import DENSITIES, mixture_density
 

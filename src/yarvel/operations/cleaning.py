@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from yarvel.operations.operation import Kind
+from yarvel.operations.operation import OperationKind
 from yarvel.operations.piece import BY_POLISH
 
 KINDS = (
-    Kind(
+    OperationKind(
         "clean-up",
         "Clean up",
         "bench",
@@ -18,7 +18,7 @@ KINDS = (
         makes=("marks out",),
         takes_off=("sprue",),
     ),
-    Kind(
+    OperationKind(
         "polish-hidden",
         "Polish hidden",
         "polishing",
@@ -28,5 +28,5 @@ KINDS = (
         makes=("hidden skins polished",),
         wears=BY_POLISH,
     ),
-    Kind("tumble", "Tumble", "polishing", ("polisher",), 2, wait_minutes=45),
+    OperationKind("tumble", "Tumble", "polishing", ("polisher",), 2, wait_minutes=45),
 )

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from yarvel.operations.operation import Kind
+from yarvel.operations.operation import OperationKind
 from yarvel.operations.piece import BY_POLISH
 
 KINDS = (
-    Kind(
+    OperationKind(
         "polish",
         "Polish",
         "polishing",
@@ -15,7 +15,7 @@ KINDS = (
         makes=("polished",),
         wears=BY_POLISH,
     ),
-    Kind(
+    OperationKind(
         "plate",
         "Plate",
         "plating",
@@ -24,7 +24,7 @@ KINDS = (
         wait_minutes=7.5,
         hazard="Plating bath: gloves and goggles, fume drawn off, acid never near cyanide.",
     ),
-    Kind(
+    OperationKind(
         "look-three-ways",
         "Look three ways",
         "bench",
@@ -35,7 +35,7 @@ KINDS = (
         ),
         2,
     ),
-    Kind(
+    OperationKind(
         "release",
         "Release",
         "desk",

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from yarvel.operations import joint_states
-from yarvel.operations.operation import Kind
+from yarvel.operations.operation import OperationKind
 from yarvel.operations.piece import BY_FILE, BY_HAND, BY_HEAT, BY_POLISH
 
 KINDS = (
-    Kind(
+    OperationKind(
         "mark-out",
         "Mark out",
         "bench",
@@ -17,8 +17,10 @@ KINDS = (
         lost_by=(BY_FILE, BY_HEAT, BY_POLISH, BY_HAND),
         joint=joint_states.MARKED,
     ),
-    Kind("lay-out-stones", "Lay out stones", "bench", ("mounter",), 5, hazard="Wax and stone off before heat."),
-    Kind(
+    OperationKind(
+        "lay-out-stones", "Lay out stones", "bench", ("mounter",), 5, hazard="Wax and stone off before heat."
+    ),
+    OperationKind(
         "saw-gap",
         "Saw gap",
         "bench",
@@ -35,7 +37,7 @@ KINDS = (
         opens=True,
         joint=joint_states.CUT,
     ),
-    Kind(
+    OperationKind(
         "fit-ends",
         "Fit ends",
         "bench",
@@ -43,8 +45,8 @@ KINDS = (
         15,
         joint=joint_states.CUT,
     ),
-    Kind("clean-slot", "Clean slot", "bench", ("mounter",), 5, needs=("head out",), makes=("slot clean",)),
-    Kind(
+    OperationKind("clean-slot", "Clean slot", "bench", ("mounter",), 5, needs=("head out",), makes=("slot clean",)),
+    OperationKind(
         "offer-part",
         "Offer part",
         "bench",

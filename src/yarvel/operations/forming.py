@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from yarvel.operations import joint_states
-from yarvel.operations.operation import BEND, HEAT, Kind
+from yarvel.operations.operation import BEND, HEAT, OperationKind
 from yarvel.operations.piece import BY_FILE, BY_HAND, BY_HEAT
 
 KINDS = (
-    Kind(
+    OperationKind(
         "anneal",
         "Anneal",
         "torch",
@@ -19,7 +19,7 @@ KINDS = (
         loses=("clean",),
         wears=BY_HEAT,
     ),
-    Kind(
+    OperationKind(
         "bend-to-shape",
         "Bend to shape",
         "bench",
@@ -30,7 +30,7 @@ KINDS = (
         makes=("bent",),
         shape="open",
     ),
-    Kind(
+    OperationKind(
         "fit-seam",
         "Fit seam",
         "bench",
@@ -39,7 +39,7 @@ KINDS = (
         needs=("bent",),
         joint=joint_states.FITS,
     ),
-    Kind(
+    OperationKind(
         "round-up",
         "Round up",
         "bench",
@@ -51,7 +51,7 @@ KINDS = (
         bars=("in the shank",),
         wears=BY_HAND,
     ),
-    Kind(
+    OperationKind(
         "stretch",
         "Stretch",
         "bench",
@@ -61,7 +61,7 @@ KINDS = (
         needs=("closed",),
         wears=BY_HAND,
     ),
-    Kind(
+    OperationKind(
         "squeeze-to-outline",
         "Squeeze to outline",
         "bench",
@@ -72,8 +72,8 @@ KINDS = (
         makes=("outlined",),
         bars=("joined",),
     ),
-    Kind("check-size", "Check size", "bench", ("mounter",), 1, makes=("sized",)),
-    Kind(
+    OperationKind("check-size", "Check size", "bench", ("mounter",), 1, makes=("sized",)),
+    OperationKind(
         "file-to-shape",
         "File to shape",
         "bench",
@@ -81,7 +81,7 @@ KINDS = (
         10,
         wears=BY_FILE,
     ),
-    Kind(
+    OperationKind(
         "file-flat",
         "File flat",
         "bench",
@@ -89,7 +89,7 @@ KINDS = (
         5,
         joint=joint_states.CUT,
     ),
-    Kind(
+    OperationKind(
         "split-shoulders",
         "Split shoulders",
         "bench",
@@ -99,7 +99,7 @@ KINDS = (
         shape="split",
         makes=("split",),
     ),
-    Kind(
+    OperationKind(
         "spread-branches",
         "Spread branches",
         "bench",
@@ -109,7 +109,7 @@ KINDS = (
         needs=("split",),
         makes=("spread",),
     ),
-    Kind(
+    OperationKind(
         "notch-shoulders",
         "Notch shoulders",
         "bench",

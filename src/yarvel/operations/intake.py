@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from yarvel.operations.operation import Kind
+from yarvel.operations.operation import OperationKind
 from yarvel.operations.stone_state import ABSENT, UPRIGHT
 
 KINDS = (
-    Kind(
+    OperationKind(
         "chart-wear",
         "Chart wear",
         "desk",
@@ -17,7 +17,7 @@ KINDS = (
         ),
         5,
     ),
-    Kind(
+    OperationKind(
         "take-stone-out",
         "Take stone out",
         "setting-bench",
@@ -28,7 +28,7 @@ KINDS = (
         level=False,
         tips=(("lean", UPRIGHT),),
     ),
-    Kind(
+    OperationKind(
         "measure-stone",
         "Measure stone",
         "desk",
@@ -38,8 +38,8 @@ KINDS = (
         ),
         3,
     ),
-    Kind("measure-part", "Measure part", "bench", ("mounter",), 2),
-    Kind(
+    OperationKind("measure-part", "Measure part", "bench", ("mounter",), 2),
+    OperationKind(
         "pick-bought",
         "Pick bought",
         "desk",

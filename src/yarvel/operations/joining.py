@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from yarvel.operations import joint_states
-from yarvel.operations.operation import HEAT, Kind
+from yarvel.operations.operation import HEAT, OperationKind
 from yarvel.operations.piece import BY_HEAT
 
 KINDS = (
-    Kind(
+    OperationKind(
         "set-up",
         "Set up",
         "torch",
@@ -15,7 +15,7 @@ KINDS = (
         2,
         joint=joint_states.HELD,
     ),
-    Kind(
+    OperationKind(
         "tack",
         "Tack",
         "laser",
@@ -24,7 +24,7 @@ KINDS = (
         hazard="Laser: closed, or with the eyewear of its class.",
         joint=joint_states.HELD,
     ),
-    Kind(
+    OperationKind(
         "solder",
         "Solder",
         "torch",
@@ -38,7 +38,7 @@ KINDS = (
         joint=joint_states.SOLDERED,
         wears=BY_HEAT,
     ),
-    Kind(
+    OperationKind(
         "fuse",
         "Fuse",
         "torch",
@@ -51,7 +51,7 @@ KINDS = (
         joint=joint_states.FUSED,
         wears=BY_HEAT,
     ),
-    Kind(
+    OperationKind(
         "unsolder",
         "Unsolder",
         "torch",
@@ -64,7 +64,7 @@ KINDS = (
         joint=joint_states.OPEN,
         wears=BY_HEAT,
     ),
-    Kind(
+    OperationKind(
         "pickle",
         "Pickle",
         "pickle",
@@ -75,5 +75,5 @@ KINDS = (
         makes=("clean",),
         joint=joint_states.LOOKED,
     ),
-    Kind("close-bail", "Close bail", "bench", ("mounter",), 2),
+    OperationKind("close-bail", "Close bail", "bench", ("mounter",), 2),
 )

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from yarvel.operations import joint_states
-from yarvel.operations.operation import BEND, Kind
+from yarvel.operations.operation import BEND, OperationKind
 
 KINDS = (
-    Kind(
+    OperationKind(
         "drive-collet",
         "Drive collet",
         "bench",
@@ -18,7 +18,7 @@ KINDS = (
         shape="collet",
         annealed=True,
     ),
-    Kind(
+    OperationKind(
         "punch-rim",
         "Punch rim",
         "bench",
@@ -28,7 +28,7 @@ KINDS = (
         needs=("driven",),
         makes=("opened",),
     ),
-    Kind(
+    OperationKind(
         "cut-grooves",
         "Cut grooves",
         "bench",
@@ -40,7 +40,7 @@ KINDS = (
         makes=("grooved",),
         joint=joint_states.CUT,
     ),
-    Kind(
+    OperationKind(
         "drill",
         "Drill",
         "motor",
@@ -51,9 +51,9 @@ KINDS = (
         makes=("drilled",),
         joint=joint_states.CUT,
     ),
-    Kind("countersink", "Countersink", "motor", ("mounter",), 2),
-    Kind("make-v-claw", "Make v claw", "bench", ("mounter",), 20, needs=("cut",), makes=("bent",)),
-    Kind(
+    OperationKind("countersink", "Countersink", "motor", ("mounter",), 2),
+    OperationKind("make-v-claw", "Make v claw", "bench", ("mounter",), 20, needs=("cut",), makes=("bent",)),
+    OperationKind(
         "bend-u",
         "Bend u",
         "bench",
@@ -66,7 +66,7 @@ KINDS = (
         makes=("bent",),
         spares=("stay",),
     ),
-    Kind(
+    OperationKind(
         "straighten-claws",
         "Straighten claws",
         "bench",
@@ -76,7 +76,7 @@ KINDS = (
         makes=("upright",),
         temper=BEND,
     ),
-    Kind(
+    OperationKind(
         "saw-off-stays",
         "Saw off stays",
         "bench",
@@ -89,7 +89,7 @@ KINDS = (
         takes_off=("stay",),
         looked=True,
     ),
-    Kind(
+    OperationKind(
         "bevel-legs",
         "Bevel legs",
         "motor",
@@ -99,7 +99,7 @@ KINDS = (
         hazard="Disc: eyes covered; it breaks when it tilts.",
         makes=("bevelled",),
     ),
-    Kind(
+    OperationKind(
         "bend-legs",
         "Bend legs",
         "bench",
@@ -111,7 +111,7 @@ KINDS = (
         makes=("to a point",),
         shape="to a point",
     ),
-    Kind(
+    OperationKind(
         "trim-base",
         "Trim base",
         "bench",
@@ -120,7 +120,7 @@ KINDS = (
         makes=("trimmed",),
         joint=joint_states.CUT,
     ),
-    Kind(
+    OperationKind(
         "saw-claws",
         "Saw claws",
         "bench",
@@ -133,7 +133,7 @@ KINDS = (
         looked=True,
         opens=True,
     ),
-    Kind(
+    OperationKind(
         "narrow-claws",
         "Narrow claws",
         "bench",
@@ -143,5 +143,5 @@ KINDS = (
         needs=("claws sawn",),
         makes=("claws narrowed",),
     ),
-    Kind("carve-bezels", "Carve bezels", "bench", ("mounter",), 0, each_minutes=15),
+    OperationKind("carve-bezels", "Carve bezels", "bench", ("mounter",), 0, each_minutes=15),
 )

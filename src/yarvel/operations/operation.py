@@ -28,11 +28,11 @@ STATIONS = (
     "plating",
     "outside",
 )
-__all__ = ["BEND", "DRAW", "HEAT", "SKILLS", "STATIONS", "Kind", "Operation", "Turns"]
+__all__ = ["BEND", "DRAW", "HEAT", "SKILLS", "STATIONS", "Operation", "OperationKind", "RepeatGroup"]
 SKILLS = ("front", "mounter", "setter", "polisher", "caster", "lead")
 
 
-class Kind(Struct, frozen=True):
+class OperationKind(Struct, frozen=True):
     """One kind of operation. ``minutes`` and ``each_minutes`` more for every one after the first (from memory, to be
     changed by the workshop), ``wait_minutes`` minutes in which no hand is needed; ``hazard`` in one line, in the words
     of the safety page.
@@ -87,7 +87,7 @@ class Kind(Struct, frozen=True):
     last: bool = False
 
 
-class Turns(Struct, frozen=True):
+class RepeatGroup(Struct, frozen=True):
     """Operations that are done by turns until something is seen (cut, offer, cut again): one line, one tick; about so
     many rounds, ``usual``, each with its minutes."""
 
@@ -114,7 +114,7 @@ class Operation(Struct, frozen=True):
     to what volume parts together are worked.
     """
 
-    kind: Kind
+    kind: OperationKind
     key: str
     on: tuple[str, ...]
     text: str
@@ -136,7 +136,7 @@ class Operation(Struct, frozen=True):
     after: tuple[str, ...] = ()
     stage: int = 0
     maybe: bool = False
-    turns: Turns | None = None
+    turns: RepeatGroup | None = None
     reads: tuple[FigureKey, ...] = ()
     waits: bool = False
     takes: tuple[Lot, ...] = ()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from yarvel.operations import cleaning, finishing, fitting, forming, intake, joining, making, seating, setting, stock
-from yarvel.operations.operation import Kind
+from yarvel.operations.operation import OperationKind
 
 _STAGES = (intake, stock, forming, making, fitting, joining, cleaning, seating, setting, finishing)
-REGISTER: dict[str, Kind] = {kind.key: kind for stage in _STAGES for kind in stage.KINDS}
+REGISTER: dict[str, OperationKind] = {kind.key: kind for stage in _STAGES for kind in stage.KINDS}

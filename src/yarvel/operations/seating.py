@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yarvel.operations.operation import Kind
+from yarvel.operations.operation import OperationKind
 from yarvel.operations.piece import BY_POLISH
 from yarvel.operations.stone_state import (
     ABSENT,
@@ -18,7 +18,7 @@ from yarvel.operations.stone_state import (
 )
 
 KINDS = (
-    Kind(
+    OperationKind(
         "offer-stone",
         "Offer stone",
         "bench",
@@ -29,7 +29,7 @@ KINDS = (
         1,
         hazard="Drop it.",
     ),
-    Kind(
+    OperationKind(
         "level-tops",
         "Level tops",
         "bench",
@@ -40,7 +40,7 @@ KINDS = (
         2,
         makes=("tops level",),
     ),
-    Kind(
+    OperationKind(
         "scribe-girdle",
         "Scribe girdle",
         "setting-bench",
@@ -50,7 +50,7 @@ KINDS = (
         marks="girdle scribed",
         lost_by=(BY_POLISH,),
     ),
-    Kind(
+    OperationKind(
         "guide-cut",
         "Guide cut",
         "setting-bench",
@@ -63,7 +63,7 @@ KINDS = (
         seat=GUIDE,
         looked=True,
     ),
-    Kind(
+    OperationKind(
         "cut-seat",
         "Cut seat",
         "setting-bench",
@@ -77,7 +77,7 @@ KINDS = (
         seat=BEARING,
         looked=True,
     ),
-    Kind(
+    OperationKind(
         "relieve-corner",
         "Relieve corner",
         "setting-bench",
@@ -88,7 +88,7 @@ KINDS = (
         seat=CORNER,
         seat_before=(GUIDE,),
     ),
-    Kind(
+    OperationKind(
         "clear-keel",
         "Clear keel",
         "setting-bench",
@@ -98,8 +98,8 @@ KINDS = (
         seat=KEEL,
         seat_before=(CORNER,),
     ),
-    Kind("skim-gallery", "Skim gallery", "setting-bench", ("setter",), 3, makes=("gallery skimmed",)),
-    Kind(
+    OperationKind("skim-gallery", "Skim gallery", "setting-bench", ("setter",), 3, makes=("gallery skimmed",)),
+    OperationKind(
         "bevel-overhang",
         "Bevel overhang",
         "bench",
@@ -111,7 +111,7 @@ KINDS = (
         each_minutes=2,
         seat=BEVEL,
     ),
-    Kind(
+    OperationKind(
         "lean-out",
         "Lean out",
         "setting-bench",
@@ -119,7 +119,7 @@ KINDS = (
         1,
         tips=(("lean", OUT),),
     ),
-    Kind(
+    OperationKind(
         "thin-tips",
         "Thin tips",
         "bench",
@@ -131,7 +131,7 @@ KINDS = (
         each_minutes=1,
         tips=(("section", THINNED),),
     ),
-    Kind(
+    OperationKind(
         "round-tips",
         "Round tips",
         "setting-bench",
@@ -142,6 +142,6 @@ KINDS = (
         stone_before=(HELD,),
         tips=(("end", ROUNDED),),
     ),
-    Kind("press-test", "Press test", "setting-bench", ("setter",), 1),
-    Kind("clamp-level", "Clamp level", "setting-bench", ("setter",), 2),
+    OperationKind("press-test", "Press test", "setting-bench", ("setter",), 1),
+    OperationKind("clamp-level", "Clamp level", "setting-bench", ("setter",), 2),
 )

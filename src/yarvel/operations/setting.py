@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yarvel.operations.operation import BEND, Kind
+from yarvel.operations.operation import BEND, OperationKind
 from yarvel.operations.stone_state import (
     ABSENT,
     BEARING,
@@ -18,7 +18,7 @@ from yarvel.operations.stone_state import (
 )
 
 KINDS = (
-    Kind(
+    OperationKind(
         "curve-claws",
         "Curve claws",
         "bench",
@@ -32,7 +32,7 @@ KINDS = (
         temper=BEND,
         makes=("curved",),
     ),
-    Kind(
+    OperationKind(
         "seat-stone",
         "Seat stone",
         "setting-bench",
@@ -46,7 +46,7 @@ KINDS = (
         seat_before=(BEARING,),
         needs=("marks out",),
     ),
-    Kind(
+    OperationKind(
         "lean-claws",
         "Lean claws",
         "setting-bench",
@@ -57,7 +57,7 @@ KINDS = (
         stone_before=(IN_SEAT,),
         tips=(("lean", TOUCHING),),
     ),
-    Kind(
+    OperationKind(
         "level-stone",
         "Level stone",
         "setting-bench",
@@ -66,7 +66,7 @@ KINDS = (
         stone_before=(IN_SEAT,),
         level=True,
     ),
-    Kind(
+    OperationKind(
         "close-claws",
         "Close claws",
         "setting-bench",
@@ -81,7 +81,7 @@ KINDS = (
         lean_before=(TOUCHING, HOME),
         tips=(("lean", HOME),),
     ),
-    Kind(
+    OperationKind(
         "fold-vs",
         "Fold vs",
         "setting-bench",
@@ -95,7 +95,7 @@ KINDS = (
         level_before=True,
         tips=(("lean", HOME),),
     ),
-    Kind(
+    OperationKind(
         "press-bezel",
         "Press bezel",
         "setting-bench",
@@ -108,7 +108,7 @@ KINDS = (
         level_before=True,
         tips=(("lean", HOME),),
     ),
-    Kind(
+    OperationKind(
         "push-edge",
         "Push edge",
         "setting-bench",
@@ -120,7 +120,7 @@ KINDS = (
         seat_before=(BEARING,),
         tips=(("lean", HOME),),
     ),
-    Kind(
+    OperationKind(
         "burnish",
         "Burnish",
         "setting-bench",
@@ -130,7 +130,7 @@ KINDS = (
         stone_before=(HELD,),
         tips=(("end", BURNISHED),),
     ),
-    Kind(
+    OperationKind(
         "trim-tips",
         "Trim tips",
         "setting-bench",
@@ -141,7 +141,7 @@ KINDS = (
         stone_before=(HELD,),
         tips=(("length", TO_LENGTH), ("section", THINNED)),
     ),
-    Kind(
+    OperationKind(
         "cup-tips",
         "Cup tips",
         "setting-bench",
@@ -151,5 +151,5 @@ KINDS = (
         stone_before=(HELD,),
         tips=(("end", CUPPED),),
     ),
-    Kind("cut-bright", "Cut bright", "setting-bench", ("setter",), 0, each_minutes=1),
+    OperationKind("cut-bright", "Cut bright", "setting-bench", ("setter",), 0, each_minutes=1),
 )

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from yarvel.operations.operation import DRAW, Kind
+from yarvel.operations.operation import DRAW, OperationKind
 
 KINDS = (
-    Kind(
+    OperationKind(
         "melt-ingot",
         "Melt ingot",
         "torch",
@@ -14,7 +14,7 @@ KINDS = (
         wait_minutes=10,
         hazard="Molten metal: face and feet covered, a dry mould, fume drawn off.",
     ),
-    Kind(
+    OperationKind(
         "cast-part",
         "Cast part",
         "outside",
@@ -25,7 +25,7 @@ KINDS = (
         shape="cast",
         spares=("sprue",),
     ),
-    Kind(
+    OperationKind(
         "roll",
         "Roll",
         "mill",
@@ -35,7 +35,7 @@ KINDS = (
         hazard="Rolls: fingers well away, nothing loose.",
         temper=DRAW,
     ),
-    Kind(
+    OperationKind(
         "draw-wire",
         "Draw wire",
         "draw-bench",
@@ -46,8 +46,8 @@ KINDS = (
         temper=DRAW,
         shape="wire",
     ),
-    Kind("pull-straight", "Pull straight", "draw-bench", ("mounter",), 2, makes=("straight",)),
-    Kind(
+    OperationKind("pull-straight", "Pull straight", "draw-bench", ("mounter",), 2, makes=("straight",)),
+    OperationKind(
         "cut-length",
         "Cut length",
         "bench",

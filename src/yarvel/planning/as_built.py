@@ -16,7 +16,7 @@ from yarvel.figures.figure import FigureKey, Number
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import heights, notches
 from yarvel.heads.seats import bur_gap_mm
-from yarvel.planning.compute import Worked
+from yarvel.planning.compute import Computation
 from yarvel.shanks import fitting
 from yarvel.stones.stone import pavilion_angle_deg
 
@@ -24,7 +24,7 @@ _UNDER = (fitting.CULET_CLEARANCE, heights.culet_above_finger_mm, heights.culet_
 _OVER = (heights.table_above_finger_mm, heights.table_above_foot_mm)
 
 
-def as_built(made: Worked, stones: Worked, rules: HouseRules) -> dict[FigureKey, Number]:
+def as_built(made: Computation, stones: Computation, rules: HouseRules) -> dict[FigureKey, Number]:
     """Samples, by key, of the figures that judge the stone in the made head: ``made`` the nominal run, ``stones`` the
     run over samples of the readings; heights in mm."""
     found: dict[FigureKey, Number] = {}
@@ -52,7 +52,7 @@ def as_built(made: Worked, stones: Worked, rules: HouseRules) -> dict[FigureKey,
     return found
 
 
-def half_widths(made: Worked, samples: Mapping[FigureKey, Number], count: int) -> dict[FigureKey, float]:
+def half_widths(made: Computation, samples: Mapping[FigureKey, Number], count: int) -> dict[FigureKey, float]:
     """By key, in the figure's own unit, the distance from the plan's own value within which 95 % of the samples lie."""
     open_ones = {key: value for key, value in samples.items() if np.ndim(value)}
     if not open_ones:

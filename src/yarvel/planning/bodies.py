@@ -16,12 +16,12 @@ from yarvel.heads.style import BOUGHT
 from yarvel.heads.styles import STYLES
 from yarvel.heads.vees import relief_hole_mm
 from yarvel.metals.alloys import alloy_of
-from yarvel.planning.beginning import seat_at
 from yarvel.planning.calls.call import CAUTION, NOTE, OK, STOP, Call
-from yarvel.planning.hanging import Report, hang, is_pendant, judge_hanging
+from yarvel.planning.compatibility import seat_at
 from yarvel.planning.job import LOWEST
+from yarvel.planning.pendant import Report, hang, is_pendant, judge_hanging
 from yarvel.planning.plan import HEAD_MASS, HEAD_VOLUME, SHANK_MASS, Plan
-from yarvel.shanks import blanks, fitting, hanging, on_flat
+from yarvel.shanks import blanks, fitting, on_flat, pendant
 from yarvel.shanks.methods import PENDANT
 from yarvel.shanks.shoulders import FLUSH, first_mm
 from yarvel.solids.build import HEAD, SHANK, STONE, Solids, build, with_hanging_ring
@@ -59,7 +59,7 @@ def bodies(plan: Plan, fine: bool = True) -> Solids:
     if not is_pendant(plan):
         return made
     hung = hang(plan, made)
-    return with_hanging_ring(made, plan[hanging.INSIDE], plan[hanging.WIRE], (hung.reach_mm, hung.height_mm), fine)
+    return with_hanging_ring(made, plan[pendant.INSIDE], plan[pendant.WIRE], (hung.reach_mm, hung.height_mm), fine)
 
 
 def judge(plan: Plan, made: Solids, rules: HouseRules) -> Report:
@@ -335,4 +335,4 @@ BODY_JUDGEMENTS: dict[str, Callable[[Bodies], list[Call]]] = {
     "falls-apart": _whole,
     "bezel-in-head": _little_bezels,
 }
-"""Judgements on closed bodies by the code of their call; those on what hangs: ``hanging.CODES``."""
+"""Judgements on closed bodies by the code of their call; those on what hangs: ``pendant.CODES``."""

@@ -15,9 +15,9 @@ from yarvel.heads.styles import STYLES, styles_for
 from yarvel.heads.vees import SOLID
 from yarvel.metals.joints import METHODS as SOLDERED
 from yarvel.operations.joint_groups import GROUP_KEYS, key_of
-from yarvel.planning.beginning import fits_of, start_problems
+from yarvel.planning.compatibility import fits_of, start_problems
 from yarvel.planning.job import CHOICES, LOWEST, HeadJob, Job, ShankJob, StoneJob, choices_of, usual_claws_of
-from yarvel.shanks import hanging, resizing
+from yarvel.shanks import pendant, resizing
 from yarvel.shanks.band import PROFILES
 from yarvel.shanks.methods import METHODS, PENDANT
 from yarvel.shanks.sizes import SYSTEMS, inside_diameter_mm
@@ -132,14 +132,14 @@ def _pendant_problems(job: Job) -> list[Problem]:
     bail = None if job.fit is None else job.fit.bail
     if job.shank is not None:
         return [Problem("fit.method", "a pendant has no shank", "pendant without a shank, or another method")]
-    if bail is None or bail.place != hanging.BEHIND:
+    if bail is None or bail.place != pendant.BEHIND:
         return []
     problems = []
     if bail.height_mm is not None:
         problems.append(Problem("fit.bail.height_mm", "what the stone hides decides the height", "no value"))
     if bail.bought is not None:
         problems.append(
-            Problem("fit.bail.bought", "a bail in a hidden ring would show", f"no value, or {hanging.ABOVE}")
+            Problem("fit.bail.bought", "a bail in a hidden ring would show", f"no value, or {pendant.ABOVE}")
         )
     return problems
 

@@ -15,10 +15,10 @@ from yarvel.heads.styles import STYLES, head_fields
 from yarvel.metals import bending
 from yarvel.metals.alloys import alloy_of, shank_mass_g
 from yarvel.planning import sampling
-from yarvel.planning.beginning import goes_uncut, legs_of
+from yarvel.planning.compatibility import goes_uncut, legs_of
 from yarvel.planning.job import ALONG_BAND, LOWEST, BailJob, FitJob, HeadJob, Job, ShankJob, usual_claws_of
 from yarvel.planning.schools import OPEN_RING
-from yarvel.shanks import blanks, fitting, hanging, inset, let_in, resizing, shoulders, sizes, slot, split_shoulder
+from yarvel.shanks import blanks, fitting, inset, let_in, pendant, resizing, shoulders, sizes, slot, split_shoulder
 from yarvel.shanks.band import Band, BandStation
 from yarvel.shanks.basket_point import METHOD as BASKET_POINT
 from yarvel.shanks.fitting import BEARER, MADE, FitChoice, FitRequest, Fitted
@@ -32,7 +32,7 @@ from yarvel.stones.stone import Readings
 from yarvel.stones.weight import depth_by_weight_mm, weight_model_ct
 
 
-class Worked(Struct, frozen=True):
+class Computation(Struct, frozen=True):
     """A finished run: the ledger with every figure, and the parts it was made from."""
 
     ledger: Ledger
@@ -109,7 +109,7 @@ def fit_choice_of(job: Job) -> FitChoice:
 
 def compute(
     job: Job, rules: HouseRules, readings: Readings, nominal_diameter_mm: float, made: HeadShape | None = None
-) -> Worked:
+) -> Computation:
     """Work out every figure of a job from its readings: numbers; or arrays of samples, with the form ``made`` of the
     head that the readings as they stand have asked for."""
     ledger = Ledger()
@@ -127,9 +127,9 @@ def compute(
     if job.fit is not None and job.fit.method == PENDANT:
         bail = job.fit.bail or BailJob()
         sold = bail.bought
-        bought = None if sold is None else hanging.BoughtBail(sold.opening_mm, sold.wire_mm, sold.mass_g)
+        bought = None if sold is None else pendant.BoughtBail(sold.opening_mm, sold.wire_mm, sold.mass_g)
         metal = alloy_of(job.head.metal, rules)
-        hanging.enter(ledger, bail.inside_mm, bail.wire_mm, bail.chain_end_mm, metal, bought)
+        pendant.enter(ledger, bail.inside_mm, bail.wire_mm, bail.chain_end_mm, metal, bought)
     if band is not None and job.shank is not None:
         _enter_shank(ledger, job.shank, head, fitted, band, rules)
     _enter_line(ledger)
@@ -147,7 +147,7 @@ def compute(
         steps = seats.bur_steps_mm(nominal_diameter_mm, rules.own.burs_mm or seats.BUR_SIZES_MM, rules.bur_slack_mm)
     if steps:
         ledger.enter(seats.push_to_claw_mm, facts.stone.diameter, steps[-1])
-    return Worked(ledger, facts, choice, band, fitted, steps, shape)
+    return Computation(ledger, facts, choice, band, fitted, steps, shape)
 
 
 def _enter_shank(ledger: Ledger, shank: ShankJob, head: Head, fitted: Fitted, band: Band, rules: HouseRules) -> None:

@@ -12,7 +12,7 @@ from yarvel.figures.errors import Problem
 from yarvel.heads import rings, tube, vees
 from yarvel.heads.style import BOUGHT
 from yarvel.heads.styles import STYLES, head_fields
-from yarvel.planning.beginning import RINGS_OWN, fields_of
+from yarvel.planning.compatibility import RINGS_OWN, fields_of
 from yarvel.planning.job import LOWEST, FitJob, HeadJob, Job
 from yarvel.shanks import basket_point, inset, peg
 from yarvel.shanks.methods import METHODS, PENDANT

@@ -11,8 +11,8 @@ from dataclasses import dataclass, fields, is_dataclass
 from functools import cache
 from typing import Annotated, Any, Final, Literal, get_args, get_type_hints
 
+from yarvel.figures.custom import OwnMetal, OwnSpecies
 from yarvel.figures.errors import JobError, Problem
-from yarvel.figures.own import OwnMetal, OwnSpecies
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import tapered_collet
 from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS, ORIENTATIONS
@@ -25,7 +25,7 @@ from yarvel.metals.alloys import ALLOYS
 from yarvel.metals.joints import SCHOOLS as SOLDER_SCHOOLS
 from yarvel.metals.joints import STEP_DOWN
 from yarvel.planning import schools
-from yarvel.shanks import hanging, resizing
+from yarvel.shanks import pendant, resizing
 from yarvel.shanks.band import PROFILES
 from yarvel.shanks.fitting import BLIND, HOLES
 from yarvel.shanks.methods import METHODS, PENDANT
@@ -272,7 +272,7 @@ class BoughtBailJob:
     opening_mm: Annotated[float, Between(0.8, 15)]
     wire_mm: Annotated[float, Between(0.2, 5)] | None = None
     mass_g: Annotated[float, Between(0.01, 50)] | None = None
-    joint: str = hanging.PINCHED
+    joint: str = pendant.PINCHED
 
 
 @dataclass(frozen=True)
@@ -286,7 +286,7 @@ class BailJob:
     chain_end_mm: Annotated[float, Between(0.3, 10)] | None = None
     height_mm: Annotated[float, Between(0, 25)] | None = None
     bought: BoughtBailJob | None = None
-    place: str = hanging.ABOVE
+    place: str = pendant.ABOVE
 
 
 @dataclass(frozen=True)
@@ -404,7 +404,7 @@ class Job:
     @property
     def hangs_hidden(self) -> bool:
         """Whether it is a pendant on a ring that its stone hides."""
-        return self.fit is not None and self.fit.bail is not None and self.fit.bail.place == hanging.BEHIND
+        return self.fit is not None and self.fit.bail is not None and self.fit.bail.place == pendant.BEHIND
 
     @property
     def head_exists(self) -> bool:
@@ -443,8 +443,8 @@ CHOICES: dict[str, tuple[str, ...]] = {
     "setting.tack": tuple(schools.TACKS),
     "stone.state": tuple(schools.STONE_STATES),
     "fit.ring": tuple(schools.RINGS),
-    "fit.bail.place": tuple(hanging.PLACES),
-    "fit.bail.bought.joint": hanging.BAIL_JOINTS,
+    "fit.bail.place": tuple(pendant.PLACES),
+    "fit.bail.bought.joint": pendant.BAIL_JOINTS,
     "repair.way": WAYS,
     "repair.metal": tuple(ALLOYS),
 }

@@ -13,7 +13,7 @@ from yarvel.figures.rules import HouseRules
 from yarvel.planning.checking import check
 from yarvel.planning.job import BailJob, FitJob, Job
 from yarvel.planning.match import FITS, SMALL, TIGHT, Column
-from yarvel.shanks import hanging
+from yarvel.shanks import pendant
 
 WIDER = "wider ring"
 _NONE_HELD = 50.0
@@ -50,7 +50,7 @@ class BailMatches(Struct, frozen=True):
 
 def takes_bail(job: Job) -> bool:
     """Whether a bail can hook into what the job hangs by: a ring that is not hidden behind the stone."""
-    return job.shank is None and job.fit is not None and job.fit.method == hanging.METHOD and not job.hangs_hidden
+    return job.shank is None and job.fit is not None and job.fit.method == pendant.METHOD and not job.hangs_hidden
 
 
 def match_bails(job: Job, rules: HouseRules, bails: Bails) -> BailMatches:
@@ -64,8 +64,8 @@ def match_bails(job: Job, rules: HouseRules, bails: Bails) -> BailMatches:
     ring = (job.fit or FitJob()).bail or BailJob()
     chain = np.nan if ring.chain_end_mm is None else ring.chain_end_mm
     least = rules.chain_room_mm
-    chain_room = np.asarray(hanging.chain_room_mm(bails.opening, chain), dtype=float)
-    ring_room = np.asarray(hanging.hook_room_mm(ring.inside_mm, bails.through), dtype=float)
+    chain_room = np.asarray(pendant.chain_room_mm(bails.opening, chain), dtype=float)
+    ring_room = np.asarray(pendant.hook_room_mm(ring.inside_mm, bails.through), dtype=float)
     short = np.round(ring_room, 6) < least
     verdict = np.select(
         [np.round(chain_room, 6) < 0, short, np.round(chain_room, 6) < least], [SMALL, WIDER, TIGHT], FITS
@@ -73,7 +73,7 @@ def match_bails(job: Job, rules: HouseRules, bails: Bails) -> BailMatches:
     cost = np.array([_COST[str(word)] for word in verdict], dtype=float)
     cost += _A_MM_WIDE * np.maximum(np.nan_to_num(chain_room) - least, 0.0)
     cost[bails.held == 0] += _NONE_HELD
-    wider = np.array([hanging.ring_for_mm(float(one), least) for one in np.nan_to_num(bails.through)])
+    wider = np.array([pendant.ring_for_mm(float(one), least) for one in np.nan_to_num(bails.through)])
     return BailMatches(chain_room, ring_room, np.where(short, wider, ring.inside_mm), verdict, cost)
 
 

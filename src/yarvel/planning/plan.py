@@ -25,10 +25,10 @@ from yarvel.planning.calls.accepting import with_accepted
 from yarvel.planning.calls.call import Call, Situation
 from yarvel.planning.calls.made_already import for_made
 from yarvel.planning.checking import check
-from yarvel.planning.compute import Worked, compute, fit_choice_of, species_of
+from yarvel.planning.compute import Computation, compute, fit_choice_of, species_of
 from yarvel.planning.job import FitJob, Job, JointsJob
 from yarvel.planning.schools import WELD
-from yarvel.shanks import hanging, shoulders
+from yarvel.shanks import pendant, shoulders
 from yarvel.shanks.band import Band
 from yarvel.shanks.joinery import Joinery
 from yarvel.shanks.methods import METHODS, PENDANT
@@ -116,7 +116,7 @@ def _share(figure: Figure) -> float:
     return figure.plus_minus / abs(figure.value) if figure.value else 0.0
 
 
-def spread(job: Job, rules: HouseRules, made: Worked, samples: int = sampling.SAMPLES) -> dict[FigureKey, float]:
+def spread(job: Job, rules: HouseRules, made: Computation, samples: int = sampling.SAMPLES) -> dict[FigureKey, float]:
     """Half-width of the 95 % interval, in its own unit, of every figure that the readings leave open, by key: of a
     figure to make the head by, over what other stones would ask for; of one that judges the stone, with the head as it
     is made."""
@@ -130,7 +130,7 @@ def finished(entry: Entry, plus_minus: float) -> Figure:
     return Figure(entry.spec, float(entry.value), plus_minus, entry.marks, entry.arguments)
 
 
-def _answer(job: Job, rules: HouseRules, worked: Worked, figures: dict[FigureKey, Figure]) -> Plan:
+def _answer(job: Job, rules: HouseRules, worked: Computation, figures: dict[FigureKey, Figure]) -> Plan:
     style = STYLES[job.head.style]
     alloy = alloy_of(job.head.metal, rules)
     seams = style.seams(worked.choice, worked.facts, alloy)
@@ -149,7 +149,7 @@ def _answer(job: Job, rules: HouseRules, worked: Worked, figures: dict[FigureKey
     elif job.fit is not None and job.fit.method == PENDANT:
         method = PENDANT
         sold = None if job.fit.bail is None else job.fit.bail.bought
-        seams = seams + hanging.seams(alloy, values, hanging.PINCHED if sold is None else sold.joint)
+        seams = seams + pendant.seams(alloy, values, pendant.PINCHED if sold is None else sold.joint)
     asked = job.joints or JointsJob()
     grades = dict(asked.grades or {})
     if job.setting is not None and job.setting.tack == WELD:

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from yarvel.planning.plan import HEAD_MASS, Plan
 
 if TYPE_CHECKING:
-    from yarvel.planning.hanging import Report
+    from yarvel.planning.pendant import Report
 
 _MOST_HELD = 24
 _held: OrderedDict[object, Report] = OrderedDict()

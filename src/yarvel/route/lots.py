@@ -8,7 +8,7 @@ from yarvel.heads import claws, rings
 from yarvel.metals.alloys import alloy_of
 from yarvel.operations.lot import BAR, BOUGHT, MELT, ROUND, SOLDER, STRIP, TUBE, Lot
 from yarvel.planning.plan import Plan
-from yarvel.shanks import hanging
+from yarvel.shanks import pendant
 
 _THICKER = 1.2
 """A rod is this much thicker than the thickest wire that is drawn from it, at least."""
@@ -43,7 +43,7 @@ def wire(
     plan: Plan, piece: str, part: str, diameter_mm: float, length_mm: float, count: int = 1, metal: str = ""
 ) -> Lot:
     """Round wire of the head's metal (or of ``metal``), each piece with the saw allowance."""
-    held = [plan[key] for key in (claws.CLAW, rings.RING_WIRE, hanging.WIRE) if key in plan.figures]
+    held = [plan[key] for key in (claws.CLAW, rings.RING_WIRE, pendant.WIRE) if key in plan.figures]
     thickest = max(held, default=diameter_mm)
     cut = length_mm + plan.rules.saw_allowance_mm
     source = f"rod of {drawn_from_mm(plan, thickest):.2f} mm"

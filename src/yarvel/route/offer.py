@@ -15,7 +15,7 @@ from yarvel.metals.joints import FUSED, WELDED, Joint, groups
 from yarvel.operations import joint_states
 from yarvel.operations.joint_groups import name_of
 from yarvel.operations.lot import Lot
-from yarvel.operations.operation import HEAT, Operation, Turns
+from yarvel.operations.operation import HEAT, Operation, RepeatGroup
 from yarvel.operations.piece import EXISTS, MADE, Metal, Part, as_cast, as_it_came, wrought
 from yarvel.operations.register import REGISTER
 from yarvel.operations.stone_state import CENTRE, StoneState
@@ -149,7 +149,7 @@ class Offers(Beginning):
         of them are offered."""
         held = {operation.key for operation in self.operations}
         if set(keys) <= held:
-            turns = Turns(keys, until, usual)
+            turns = RepeatGroup(keys, until, usual)
             self.operations = [
                 replace(operation, turns=turns) if operation.key in keys else operation for operation in self.operations
             ]

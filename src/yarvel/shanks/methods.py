@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yarvel.shanks import basket_point, cast_on, fish_mouth, hanging, inset, let_in, on_flat, peg, split_shoulder
+from yarvel.shanks import basket_point, cast_on, fish_mouth, inset, let_in, on_flat, peg, pendant, split_shoulder
 from yarvel.shanks.fitting import FitMethod
 
 METHODS: dict[str, FitMethod] = {
@@ -16,7 +16,7 @@ METHODS: dict[str, FitMethod] = {
     cast_on.METHOD: cast_on,
 }
 
-PENDANT = hanging.METHOD
+PENDANT = pendant.METHOD
 """A head without a shank: the fit of one that hangs."""
 
 

@@ -10,7 +10,7 @@ from manifold3d import CrossSection, Manifold, Mesh64, OpType, triangulate
 from msgspec import Struct
 from numpy.typing import NDArray
 
-from yarvel.heads.places import Place
+from yarvel.heads.places import ClawPosition
 from yarvel.heads.shape import Claws, Hooks, Polygon, Vees, Wall, WireRing, reach_at, uncut
 from yarvel.stones.outline import Outline
 
@@ -124,12 +124,12 @@ def bars(part: Hooks, fineness: Fineness) -> list[Manifold]:
     return manifolds
 
 
-def placed(body: Manifold, place: Place) -> Manifold:
+def placed(body: Manifold, place: ClawPosition) -> Manifold:
     """A body made at a contact, taken to a place on the outline."""
     return body.rotate((0, 0, place.normal_deg)).translate((place.x_mm, place.y_mm, 0))
 
 
-def vee(part: Vees, place: Place, girdle_mm: float, fineness: Fineness) -> Manifold:
+def vee(part: Vees, place: ClawPosition, girdle_mm: float, fineness: Fineness) -> Manifold:
     """One V over a point with its relief hole, before its seat is cut."""
     section = uncut(part.profile)
     spots = part.stations(place, section[:, 0], section[:, 1])
@@ -140,7 +140,7 @@ def vee(part: Vees, place: Place, girdle_mm: float, fineness: Fineness) -> Manif
     return body - hole.translate((place.x_mm, place.y_mm, -part.relief_mm * 2))
 
 
-def vee_slot(body: Manifold, place: Place, part: WireRing) -> Manifold:
+def vee_slot(body: Manifold, place: ClawPosition, part: WireRing) -> Manifold:
     """What is cut out of a ring for a V that stands in its wire: all that is outside its legs. What they take up
     themselves stays, so that V and ring share room and not only a face."""
     turn = np.radians(place.normal_deg)

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from yarvel.heads.shape import HeadShape
 from yarvel.heads.style import StoneFacts
-from yarvel.shanks.hanging import SINKS
+from yarvel.shanks.pendant import SINKS
 from yarvel.solids.bodies import COARSE, FINE, Fineness, bars, claw, dusted, placed, ring, vee, vee_slot, wall
 from yarvel.solids.shank import Seating, below_foot, finger_rod, saddle, shank_body
 from yarvel.solids.shoulders import Shouldered, shouldered

@@ -9,7 +9,7 @@ from types import MappingProxyType
 from msgspec import Struct
 from msgspec.structs import asdict
 
-from yarvel.figures.own import OwnSpecies
+from yarvel.figures.custom import OwnSpecies
 from yarvel.figures.rules import HouseRules
 
 _OWN_SHARE = 0.03

@@ -11,7 +11,7 @@ from yarvel.desk.theme import BODY_PX, TITLE_PX
 from yarvel.drawing.painters.qt import font, paint, text_box
 from yarvel.drawing.primitives import Drawing, Grip, Text
 from yarvel.drawing.sheet import sheet
-from yarvel.drawing.stages import Seen, seen_at
+from yarvel.drawing.stages import StageView, seen_at
 from yarvel.planning.plan import Plan
 from yarvel.route.running import Step
 from yarvel.workshop.work.docket_work import Work
@@ -85,7 +85,7 @@ class DrawingView(QWidget):
             self._work, self._step = work, step
             self.redraw()
 
-    def _at_operation(self, plan: Plan) -> tuple[Plan, Seen | None]:
+    def _at_operation(self, plan: Plan) -> tuple[Plan, StageView | None]:
         if self._work is None or self._step is None or self.session.preview is not None:
             return plan, None
         seen = seen_at(self._work.route, self._step)

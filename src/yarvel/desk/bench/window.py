@@ -118,7 +118,7 @@ class BenchWindow(QMainWindow):
         self._add_actions()
         self._connect()
         self._restore()
-        if dockets.door.locked:
+        if dockets.gateway.locked:
             self.lock.shut()
 
     def _lay_out(self) -> None:
@@ -186,7 +186,7 @@ class BenchWindow(QMainWindow):
         self.dockets.told.connect(self.tell)
         self.dockets.kept.connect(lambda: self._kept_label.setText("stored"))
         self.dockets.waits.connect(lambda: self._kept_label.setText("waits on this machine"))
-        self.dockets.door.moved.connect(self._on_moved)
+        self.dockets.gateway.moved.connect(self._on_moved)
         self.dockets.put_aside.connect(self._on_put_aside)
         self.people.locked.connect(lambda locked: self.lock.shut() if locked else self.lock.open())
         self.people.pins_wanted.connect(lambda wanted: self._settings.setValue("pins", wanted))

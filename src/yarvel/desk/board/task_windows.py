@@ -80,7 +80,7 @@ class TaskWindows(QObject):
 
             self.window = BoardWindow(
                 self._dockets.ask,
-                self._dockets.door.look,
+                self._dockets.gateway.look,
                 self._dockets.acts.act,
                 lambda: self._session.rules,
                 self._colours(),
@@ -123,7 +123,7 @@ class TaskWindows(QObject):
                 session.set_column("promised_on", found.best)
             self.told.emit(f"{docket.number}: {found.text()}")
 
-        self._dockets.door.look(work, show)
+        self._dockets.gateway.look(work, show)
 
     def plan_tasks(self) -> None:
         """The steps of the docket in hand become its tasks; its price is worked out with them."""
@@ -207,7 +207,7 @@ class TaskWindows(QObject):
         if self.fine is None:
             self.fine = FineBookWindow(
                 self._dockets.ask,
-                self._dockets.door.look,
+                self._dockets.gateway.look,
                 self._dockets.acts.act,
                 self._session.rules,
                 self._colours(),
@@ -240,7 +240,7 @@ class TaskWindows(QObject):
             if docket is not None:
                 self.docket_wanted.emit(docket.id)
 
-        self._dockets.door.look(lambda store: store.numbered(number), found)
+        self._dockets.gateway.look(lambda store: store.numbered(number), found)
 
     def open_reports(self) -> None:
         """Show the reports."""
@@ -248,7 +248,7 @@ class TaskWindows(QObject):
             from yarvel.desk.reports.window import ReportsWindow
 
             self.reports = ReportsWindow(
-                self._dockets.ask, self._dockets.door.look, lambda: self._session.rules, self._colours()
+                self._dockets.ask, self._dockets.gateway.look, lambda: self._session.rules, self._colours()
             )
             self.reports.docket_wanted.connect(self.docket_wanted)
             self.reports.customer_wanted.connect(self.customer_wanted)

@@ -61,7 +61,7 @@ class LotsOpener(QObject):
             if self.dialog is not None:
                 self.dialog.close()
             self.dialog = MetalLotsDialog(docket, *found, rules, self._do_all, self._window)
-            self.dialog.be(self._dockets.door.author.name)
+            self.dialog.be(self._dockets.gateway.author.name)
             self.dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
             self.dialog.destroyed.connect(self._on_gone)
             self.dialog.bar_taken.connect(self._on_bar)

@@ -41,7 +41,7 @@ class Finding:
         """Ask, and open what was chosen."""
         from yarvel.desk.finder.dialog import Finder
 
-        look = self._dockets.door.look
+        look = self._dockets.gateway.look
 
         def ask(words: str, then: Callable[[Hits], None]) -> None:
             look(lambda store: everywhere(store, words), then)
@@ -70,4 +70,4 @@ class Finding:
                 return of_docket(store, found, rules)
             return of_stock(found, rules) if isinstance(found, StockItem) else Picture()
 
-        self._dockets.door.look(work, then)
+        self._dockets.gateway.look(work, then)

@@ -22,8 +22,8 @@ from yarvel.desk.widgets.fields import mark_wrong
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.words import Line, Words
 from yarvel.exchange.price_file import read_prices
+from yarvel.figures.custom import OwnMetal, metals_document
 from yarvel.figures.errors import JobError
-from yarvel.figures.own import OwnMetal, metals_document
 from yarvel.figures.rules import ALLOY_NUMBERS, HouseRules, changed_rules, rules_from
 from yarvel.metals.alloys import ALLOYS, GRADES, Alloy, alloys_of, own_alloy
 from yarvel.metals.elements import mixture_density

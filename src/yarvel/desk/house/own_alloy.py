@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QFormLayout,
 
 from yarvel.desk.widgets.manners import open_at
 from yarvel.desk.widgets.words import Line, Words
-from yarvel.figures.own import OwnMetal, metals_document, metals_from, own_key
+from yarvel.figures.custom import OwnMetal, metals_document, metals_from, own_key
 from yarvel.metals.alloys import ALLOYS
 from yarvel.metals.elements import mixture_density, shares_of
 

@@ -19,7 +19,7 @@ from yarvel.desk.widgets.plain_table import plain_table
 from yarvel.desk.widgets.row_filter import RowFilter
 from yarvel.desk.widgets.rows_on_demand import fill_rows, fit_columns
 from yarvel.desk.widgets.words import Line, Words
-from yarvel.figures.own import NEVER, TREATMENT, OwnSpecies, own_key, species_document, species_from
+from yarvel.figures.custom import NEVER, TREATMENT, OwnSpecies, own_key, species_document, species_from
 from yarvel.figures.rules import HouseRules
 from yarvel.stones.species import SPECIES, Species, all_species
 

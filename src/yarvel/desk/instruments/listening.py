@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QApplication, QLineEdit, QWidget
 from yarvel.desk.session.session import Session
 from yarvel.desk.widgets.fields import GaugeEdit
 from yarvel.drawing.label import MARK
-from yarvel.instruments.kind import Kind
+from yarvel.instruments.kind import InstrumentKind
 from yarvel.instruments.kinds import KINDS
 from yarvel.instruments.port import Setting, Told, listen
 from yarvel.instruments.reading import LENGTH, MASS, USUAL_PATTERN, NoReadingError, Reading
@@ -47,7 +47,7 @@ class Instruments(QObject):
         self.shut: Callable[[], bool] = lambda: False
         """Whether the windows are locked: nothing is taken then."""
 
-    def setting(self, kind: Kind) -> Setting:
+    def setting(self, kind: InstrumentKind) -> Setting:
         """Where an instrument is, as this machine was told."""
         held = {name: self._settings.value(f"{_GROUP}/{kind.key}/{name}") for name in ("port", "speed", "pattern")}
         speed = str(held["speed"] or "")
@@ -102,7 +102,7 @@ class Instruments(QObject):
         elif told.reading is not None:
             self._type(told.kind, told.reading)
 
-    def _type(self, kind: Kind, reading: Reading) -> None:
+    def _type(self, kind: InstrumentKind, reading: Reading) -> None:
         field = QApplication.focusWidget()
         unit = waits_for(field)
         name = kind.label.removeprefix("A ").capitalize()

@@ -57,7 +57,7 @@ class BringingIn(QObject):
             except YarvelError as error:
                 return [], {}, str(error)
 
-        self._dockets.door.look(work, self._on_read)
+        self._dockets.gateway.look(work, self._on_read)
 
     def _on_read(self, found: tuple[list[Brought], dict[int, str], str]) -> None:
         brought, here, wrong = found

@@ -59,7 +59,7 @@ class MoneyActs(QObject):
         if bill.open:
             self.told.emit(f"{docket.number} cannot be approved yet: no price for {', '.join(bill.open)}.")
             return
-        store = self._dockets.door.store
+        store = self._dockets.gateway.store
         by = "" if store is None else store.by
         self._session.set_column("approved", {"total": bill.total, "on": clock.today().isoformat(), "by": by})
         self.told.emit(f"{docket.number}: {bill.money(bill.total)} approved. Undo takes it back.")
@@ -90,7 +90,7 @@ class MoneyActs(QObject):
 
     def _of(self, docket: Docket, then: Callable[[Customer | None], None]) -> None:
         """Whose a docket is, by their record; a paper does not wait for a store that is away."""
-        if self._dockets.door.store is None or not docket.customer:
+        if self._dockets.gateway.store is None or not docket.customer:
             then(None)
         else:
             self._dockets.ask(lambda store: store.customers.of(docket.customer), then)

@@ -44,7 +44,7 @@ class PaperActs(QObject):
         """Ask for a new name, and go on with the store there; for one whose file is gone, or to move it by hand."""
         from PySide6.QtWidgets import QFileDialog
 
-        store = self._dockets.door.store
+        store = self._dockets.gateway.store
         if store is None or store.path is None:
             self.told.emit("A team's database is copied by yarvel backup; see the README.")
             return

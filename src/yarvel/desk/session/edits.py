@@ -10,8 +10,8 @@ from yarvel.heads.rings import DRILLED, SQUARE, STRIP
 from yarvel.heads.style import HEAD_WALL, INNER_OPENING, PEG_LEGS, POINT_LEGS
 from yarvel.heads.styles import STYLES, head_fields, styles_for
 from yarvel.heads.vees import SOLID
-from yarvel.planning.beginning import RINGS_OWN, fields_of, fits_of, is_clawed
 from yarvel.planning.checking import MEASURES
+from yarvel.planning.compatibility import RINGS_OWN, fields_of, fits_of, is_clawed
 from yarvel.planning.documents import Document
 from yarvel.planning.effects import OF_METHODS, read_by
 from yarvel.planning.job import FitJob, HeadJob, StoneJob

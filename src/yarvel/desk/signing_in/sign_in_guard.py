@@ -57,7 +57,7 @@ class SignInGuard(QObject):
             if not anybody:
                 self._first_start(account, on_server)
 
-        self._dockets.door.ask(
+        self._dockets.gateway.ask(
             lambda store: (bool(store.people.all()), store.people.wanted(), store.path is None), found, locked_too=True
         )
 
@@ -66,7 +66,7 @@ class SignInGuard(QObject):
 
         def attempt(name: str, pin: str, answered: Callable[[str], None]) -> None:
             self._last = name.strip()
-            self._dockets.door.ask(
+            self._dockets.gateway.ask(
                 result_of(lambda store: store.people.first_owner(name, pin)), answered, locked_too=True
             )
 
@@ -89,7 +89,7 @@ class SignInGuard(QObject):
             else:
                 self.told.emit("Nobody has a PIN here: give the owner one under “People”, then people sign in.")
 
-        self._dockets.door.ask(lambda store: store.people.wanted(), found, locked_too=True)
+        self._dockets.gateway.ask(lambda store: store.people.wanted(), found, locked_too=True)
 
     def show_people(self) -> None:
         """Who works here, as what; PINs."""
@@ -100,7 +100,7 @@ class SignInGuard(QObject):
 
     def lock(self) -> None:
         """The window was left alone: nobody goes on in somebody else's name."""
-        if self._dockets.door.author.signed:
+        if self._dockets.gateway.author.signed:
             self._shut("This window was left alone and is locked. Sign in to go on.")
 
     def _look_for_pins(self) -> None:
@@ -108,16 +108,16 @@ class SignInGuard(QObject):
 
         def found(wanted: bool) -> None:
             self.pins_wanted.emit(wanted)
-            if wanted and not self._dockets.door.author.signed and not self._dockets.door.locked:
+            if wanted and not self._dockets.gateway.author.signed and not self._dockets.gateway.locked:
                 self._shut("People sign in here from now on. Who are you?")
 
-        if not self._dockets.door.author.signed and not self._dockets.door.locked:
-            self._dockets.door.follow(lambda store: store.people.wanted(), found)
+        if not self._dockets.gateway.author.signed and not self._dockets.gateway.locked:
+            self._dockets.gateway.follow(lambda store: store.people.wanted(), found)
 
     def _shut(self, said: str) -> None:
         """Lock the whole application, and ask for a name and a PIN."""
         self._alone.stop()
-        self._dockets.door.lock()
+        self._dockets.gateway.lock()
         self.locked.emit(True)
         self.signed.emit("")
 
@@ -125,7 +125,7 @@ class SignInGuard(QObject):
             store.people.sign_out()
             return store.people.all()
 
-        self._dockets.door.ask(out, lambda people: self._show_sign_in(people, said), locked_too=True)
+        self._dockets.gateway.ask(out, lambda people: self._show_sign_in(people, said), locked_too=True)
 
     def _show_sign_in(self, people: list[Person], said: str) -> None:
         from yarvel.desk.signing_in.sign_in_dialog import SignInDialog, result_of
@@ -135,7 +135,9 @@ class SignInGuard(QObject):
 
         def attempt(name: str, pin: str, answered: Callable[[str], None]) -> None:
             self._last = name
-            self._dockets.door.ask(result_of(lambda store: store.people.sign_in(name, pin)), answered, locked_too=True)
+            self._dockets.gateway.ask(
+                result_of(lambda store: store.people.sign_in(name, pin)), answered, locked_too=True
+            )
 
         names = [person.name for person in people if person.has_pin]
         self.dialog = SignInDialog(names, self._last, attempt, said, self._window)
@@ -144,7 +146,7 @@ class SignInGuard(QObject):
         self.dialog.open()
 
     def _on_signed(self) -> None:
-        store = self._dockets.door.store
+        store = self._dockets.gateway.store
         if store is None:
             return
         self._open(store.author if store.author.signed else Author(self._last or self._account))

@@ -6,10 +6,10 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QPushButton
 
-from yarvel.planning.beginning import fits_of
+from yarvel.planning.compatibility import fits_of
 from yarvel.planning.documents import value_at
 from yarvel.planning.job import LOWEST, BailJob, FitJob, HeadJob
-from yarvel.shanks import basket_point, fitting, hanging, let_in, peg, split_shoulder
+from yarvel.shanks import basket_point, fitting, let_in, peg, pendant, split_shoulder
 from yarvel.shanks.fitting import ASKED, BLIND, CULET, GALLERY, LEAST, MADE, SAWN, THROUGH
 from yarvel.shanks.methods import METHODS, PENDANT
 
@@ -56,15 +56,15 @@ class FitFields:
         self._hang.setObjectName("fit.hang")
         self._hang.clicked.connect(lambda: self._session.patch({"fit": {"method": PENDANT}}, "Pendant"))
         add.column.addWidget(self._hang)
-        add.number("fit.bail.inside_mm", "Ring, inside", derived=hanging.INSIDE)
-        add.number("fit.bail.wire_mm", "Ring, wire", derived=hanging.WIRE)
+        add.number("fit.bail.inside_mm", "Ring, inside", derived=pendant.INSIDE)
+        add.number("fit.bail.wire_mm", "Ring, wire", derived=pendant.WIRE)
         add.number("fit.bail.chain_end_mm", "Chain's end")
-        add.choice("fit.bail.place", "Ring stands", list(hanging.PLACES.items()))
-        add.number("fit.bail.height_mm", "Ring above foot", derived=hanging.HEIGHT)
+        add.choice("fit.bail.place", "Ring stands", list(pendant.PLACES.items()))
+        add.number("fit.bail.height_mm", "Ring above foot", derived=pendant.HEIGHT)
         add.number(f"{_BAIL}.opening_mm", "Bought bail, opening")
         add.number(f"{_BAIL}.wire_mm", "Through the ring")
         add.number(f"{_BAIL}.mass_g", "Bail weighs", "g")
-        add.choice(f"{_BAIL}.joint", "Bail closed", [(joint, joint.capitalize()) for joint in hanging.BAIL_JOINTS])
+        add.choice(f"{_BAIL}.joint", "Bail closed", [(joint, joint.capitalize()) for joint in pendant.BAIL_JOINTS])
         self._unhang = QPushButton("No pendant", add)
         self._unhang.clicked.connect(lambda: self._session.patch({"fit": None}, "No pendant"))
         add.column.addWidget(self._unhang)
@@ -97,7 +97,7 @@ class FitFields:
         if path != _PLACE:
             return False
         bail = value_at(self._session.document, "fit.bail") or {}
-        dropped = ("height_mm", "bought") if value == hanging.BEHIND else ()
+        dropped = ("height_mm", "bought") if value == pendant.BEHIND else ()
         change = {"place": value, **{name: None for name in dropped if name in bail}}
         self._session.patch({"fit": {"bail": change}}, "Ring's place")
         return True
@@ -115,19 +115,19 @@ class FitFields:
             station.numbers[f"fit.{name}"].setVisible(sized and name in read)
         station.choices["fit.hole"].setVisible(sized and "hole" in read)
         station.numbers["head.peg_mm"].setVisible(sized and method == "peg")
-        behind = value_at(document, _PLACE) == hanging.BEHIND
+        behind = value_at(document, _PLACE) == pendant.BEHIND
         for name in ("inside_mm", "wire_mm", "chain_end_mm"):
             station.numbers[f"fit.bail.{name}"].setVisible(hangs)
         station.numbers["fit.bail.height_mm"].setVisible(hangs and not behind)
         station.choices[_PLACE].setVisible(hangs)
-        station.choices[_PLACE].show_value(value_at(document, _PLACE) or hanging.ABOVE)
+        station.choices[_PLACE].show_value(value_at(document, _PLACE) or pendant.ABOVE)
         bail = value_at(document, _BAIL) is not None
         station.numbers[f"{_BAIL}.opening_mm"].setVisible(hangs and not behind)
         for name in ("wire_mm", "mass_g"):
             station.numbers[f"{_BAIL}.{name}"].setVisible(hangs and bail)
         station.choices[f"{_BAIL}.joint"].setVisible(hangs and bail)
         if bail:
-            station.choices[f"{_BAIL}.joint"].show_value(value_at(document, f"{_BAIL}.joint") or hanging.PINCHED)
+            station.choices[f"{_BAIL}.joint"].show_value(value_at(document, f"{_BAIL}.joint") or pendant.PINCHED)
         slot = value_at(document, "fit.slot") is not None
         station.numbers[_SLOT].setVisible(sized and method == "inset")
         for name in ("outside_mm", "left_mm", "right_mm"):

@@ -13,7 +13,7 @@ from yarvel.heads.rings import STRIP
 from yarvel.heads.styles import STYLES, head_fields, styles_for
 from yarvel.heads.tapered_collet import BY_MEASURE, BY_TUBE, foot_diameter_mm
 from yarvel.heads.vees import SOLID
-from yarvel.planning.beginning import RINGS_OWN
+from yarvel.planning.compatibility import RINGS_OWN
 from yarvel.planning.documents import value_at
 from yarvel.planning.in_words import masses_text
 from yarvel.planning.job import HeadJob, StoneJob

@@ -5,7 +5,7 @@ from __future__ import annotations
 from yarvel.desk.stations.station import Station, figure_text
 from yarvel.heads import notches, seats
 from yarvel.heads.styles import STYLES
-from yarvel.planning.beginning import fields_of
+from yarvel.planning.compatibility import fields_of
 from yarvel.planning.job import HeadJob
 
 

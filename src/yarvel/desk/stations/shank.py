@@ -28,11 +28,11 @@ from yarvel.shanks import (
     cast_on,
     fish_mouth,
     fitting,
-    hanging,
     inset,
     let_in,
     on_flat,
     peg,
+    pendant,
     resizing,
     shoulders,
     sizes,
@@ -98,13 +98,13 @@ _FIGURES = (
     resizing.piece_mass_g,
     resizing.foot_gap_mm,
     resizing.turn_deg,
-    hanging.HEIGHT,
-    hanging.CENTRE,
-    hanging.tilt_deg,
-    hanging.turn_deg,
-    hanging.wire_length_mm,
-    hanging.chain_room_mm,
-    hanging.ring_mass_g,
+    pendant.HEIGHT,
+    pendant.CENTRE,
+    pendant.tilt_deg,
+    pendant.turn_deg,
+    pendant.wire_length_mm,
+    pendant.chain_room_mm,
+    pendant.ring_mass_g,
     fitting.PLANE_ABOVE_FINGER,
     fitting.CULET_CLEARANCE,
     heights.table_above_finger_mm,
@@ -342,7 +342,7 @@ class ShankStation(Station):
         """Size and the seat's height."""
         size = value_at(self.session.document, "shank.size")
         if self.fit.hangs:
-            return f"pendant · ring {figure_text(self, hanging.INSIDE)} inside"
+            return f"pendant · ring {figure_text(self, pendant.INSIDE)} inside"
         if not size:
             return "no finger size yet"
         return (

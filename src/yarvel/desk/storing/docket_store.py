@@ -16,7 +16,7 @@ from yarvel.desk.storing.act_keeper import ActKeeper
 from yarvel.desk.storing.keeper import Keeper
 from yarvel.desk.storing.new_docket import NewDocket
 from yarvel.desk.storing.rules_keeper import RulesKeeper
-from yarvel.desk.storing.store_door import SHUT, OpenStore, StoreDoor
+from yarvel.desk.storing.store_gateway import SHUT, OpenStore, StoreGateway
 from yarvel.desk.storing.watcher import Watcher
 from yarvel.figures.errors import YarvelError
 from yarvel.figures.rules import HouseRules
@@ -58,13 +58,13 @@ class DocketStore(QObject):
         self._session = session
         self._waiting = waiting
         self._refusals = None if waiting is None else Refusals(waiting.folder)
-        self.door = StoreDoor(runner, open_store, author, locked)
-        self.door.told.connect(self.told)
+        self.gateway = StoreGateway(runner, open_store, author, locked)
+        self.gateway.told.connect(self.told)
         self.watcher = Watcher(self)
         self.watcher.changed.connect(self._on_changed)
         self.acts = ActKeeper(runner, self, waiting_acts)
-        self.acts.author = lambda: self.door.author
-        self.acts.shut = lambda: SHUT if self.door.locked else ""
+        self.acts.author = lambda: self.gateway.author
+        self.acts.shut = lambda: SHUT if self.gateway.locked else ""
         self.acts.told.connect(self.told)
         self.acts.refused.connect(self._on_refusal)
         self.acts.done.connect(partial(_tell_of_drawer, self))
@@ -83,7 +83,7 @@ class DocketStore(QObject):
 
     def begin(self) -> None:
         """Open the store in the background; what was asked meanwhile is done then."""
-        self.door.begin(self._load, self._on_open)
+        self.gateway.begin(self._load, self._on_open)
 
     def _load(self, store: Store) -> tuple[HouseRules, str, int]:
         from yarvel.exchange import job_file
@@ -94,24 +94,24 @@ class DocketStore(QObject):
     @property
     def ready(self) -> bool:
         """Whether the store is open."""
-        return self.door.store is not None
+        return self.gateway.store is not None
 
     def _on_open(self, opened: tuple[HouseRules, str, int]) -> None:
         rules, store_id, aside = opened
-        store = self.door.store
+        store = self.gateway.store
         assert store is not None
         self._session.set_rules(rules)
-        if self._session.docket is None and not self.door.locked:
+        if self._session.docket is None and not self.gateway.locked:
             self.ask(lambda store: store.dockets(limit=1), self._on_first)
         if self._waiting is not None:
             self._waiting.store_id = store_id
         if self._waiting is not None and self._refusals is not None:
             _take_over_waiting(self, self._waiting, self._refusals)
         self._work_on(store)
-        self.door.copy_for_today()
+        self.gateway.copy_for_today()
         self.put_aside.emit(aside)
-        if not self.door.locked:
-            self.door.look(_load_windows, lambda _loaded: None)
+        if not self.gateway.locked:
+            self.gateway.look(_load_windows, lambda _loaded: None)
         self.opened.emit()
 
     def _work_on(self, store: Store) -> None:
@@ -122,7 +122,7 @@ class DocketStore(QObject):
 
     def be(self, author: Author) -> None:
         """Somebody signed in, or nobody needs to: what they made earlier is tried again, what was refused is told."""
-        self.door.unlock(author)
+        self.gateway.unlock(author)
         self.keeper.signed(author)
         self.acts.signed(author)
         if self._session.docket is None:
@@ -136,7 +136,7 @@ class DocketStore(QObject):
 
     def ask(self, question: Callable[[Store], T], then: Callable[[T], None]) -> None:
         """Put a question to the store in the background; what fails is told in a line."""
-        self.door.ask(question, then)
+        self.gateway.ask(question, then)
 
     def open(self, docket_id: int) -> None:
         """Take another docket in hand."""
@@ -169,30 +169,30 @@ class DocketStore(QObject):
                 return
             self._waiting = edits
             self.watcher.finish()
-            self.door.change_store(store)
+            self.gateway.change_store(store)
             self._work_on(store)
             self.told.emit(
                 f"This window works on {target} from now on. To open it next time: yarvel use-store {target}"
             )
 
-        self.door.ask(work, done)
+        self.gateway.ask(work, done)
 
     def finish(self) -> None:
         """Write what is not written yet, then close the store; no longer than a few seconds."""
         self.watcher.finish()
         edits = self.keeper.take_all()
         self.acts.close()
-        self.door.finish(lambda: _write_last(self, edits, self._waiting))
+        self.gateway.finish(lambda: _write_last(self, edits, self._waiting))
         if self._waiting is not None:
             self._waiting.close()
         if self._refusals is not None:
             self._refusals.close()
 
     def _on_edited(self, edit: DocketEdit) -> None:
-        if self.door.locked:
+        if self.gateway.locked:
             self.told.emit(SHUT)
             return
-        edit = replace(edit, author=self.door.author)
+        edit = replace(edit, author=self.gateway.author)
         if self._session.docket is not None:
             self.keeper.keep(self._session.docket.id, edit)
         else:
@@ -205,8 +205,8 @@ class DocketStore(QObject):
 
     def _on_failing(self, text: str) -> None:
         self.waits.emit()
-        self.door.look_where()
-        if not self.door.is_moved:  # which has its own notice
+        self.gateway.look_where()
+        if not self.gateway.is_moved:  # which has its own notice
             self.told.emit(
                 f"The store does not answer; your work waits on this machine and is written when it does. ({text})"
             )
@@ -224,9 +224,9 @@ class DocketStore(QObject):
     def _on_changed(self) -> None:
         """Somebody changed something in the store: look at what is on the screen again."""
         docket = self._session.docket
-        self.door.look_where()
-        store = self.door.store
-        if store is None or self._session.dragging or self.door.is_moved or self.door.locked:
+        self.gateway.look_where()
+        store = self.gateway.store
+        if store is None or self._session.dragging or self.gateway.is_moved or self.gateway.locked:
             return
 
         def work(store: Store) -> tuple[Docket | None, HouseRules | None]:
@@ -241,17 +241,17 @@ class DocketStore(QObject):
                 self._take_stored(stored)
             self.changed.emit()
 
-        self.door.follow(work, done)
+        self.gateway.follow(work, done)
 
     def _on_refused(self, docket_id: int, refusal: Refusal) -> None:
         """Nothing was written: the screen shows again what is stored."""
         self._on_refusal(refusal)
-        if self._session.docket is not None and self._session.docket.id == docket_id and not self.door.locked:
+        if self._session.docket is not None and self._session.docket.id == docket_id and not self.gateway.locked:
             self.open(docket_id)
 
     def _on_refusal(self, refusal: Refusal) -> None:
         """Told at once to whoever is here, where it is theirs; else when they come."""
-        if self._refusals is None or not refusal.author.signed or refusal.author == self.door.author:
+        if self._refusals is None or not refusal.author.signed or refusal.author == self.gateway.author:
             self.told.emit(refusal.text)
             return
         try:
@@ -268,7 +268,7 @@ def _tell_of_drawer(dockets: DocketStore, deed: Deed) -> None:
 
 def _write_last(dockets: DocketStore, edits: list[tuple[int, DocketEdit]], waiting: WaitingEdits | None) -> None:
     """Write; what cannot be written stays on disk for the next start."""
-    store = dockets.door.store
+    store = dockets.gateway.store
     if store is None:
         return
     try:
@@ -296,7 +296,7 @@ def _take_over_waiting(dockets: DocketStore, waiting: WaitingEdits, refusals: Re
     for docket_id, edits in left.items():
         for edit in edits:
             if docket_id == NEW:
-                dockets.door.ask(
+                dockets.gateway.ask(
                     partial(_new_docket_of, edit.author), partial(_keep_new, dockets.keeper, edit), locked_too=True
                 )
             else:

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import math
 
-from yarvel.planning.beginning import seat_at
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
+from yarvel.planning.compatibility import seat_at
 from yarvel.shanks import fitting, inset
 
 CODE = "band-over-seat"

@@ -16,7 +16,7 @@ from yarvel.heads.styles import STYLES
 from yarvel.metals.alloys import Alloy
 from yarvel.metals.joints import Joint
 from yarvel.operations.joint_groups import SHANK_SEAM
-from yarvel.planning.beginning import fields_of
+from yarvel.planning.compatibility import fields_of
 from yarvel.planning.job import Job
 from yarvel.planning.schools import OPEN_RING
 from yarvel.shanks.band import Band

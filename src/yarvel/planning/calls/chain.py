@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from yarvel.figures.figure import FigureKey
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
-from yarvel.shanks import hanging
+from yarvel.shanks import pendant
 
 CODE, HOOK = "chain-opening", "bail-in-ring"
 CODES = (CODE, HOOK)
@@ -12,7 +12,7 @@ CODES = (CODE, HOOK)
 
 def examine(situation: Situation) -> list[Call]:
     """Room round the chain's end, and round the bail in its ring, against the house's least."""
-    bail = situation.has(hanging.BAIL_OPENING)  # a bought one is as wide as it is: a chain too thick wants another
+    bail = situation.has(pendant.BAIL_OPENING)  # a bought one is as wide as it is: a chain too thick wants another
     through = "bail" if bail else "ring"
     return [
         *_room(
@@ -20,7 +20,7 @@ def examine(situation: Situation) -> list[Call]:
             CODE,
             f"Chain through the {through}",
             f"The end of the chain has to go through freely, or it is forced and the {through} opens.",
-            (hanging.chain_room_mm, hanging.CHAIN_END),
+            (pendant.chain_room_mm, pendant.CHAIN_END),
             not bail,
         ),
         *_room(
@@ -28,7 +28,7 @@ def examine(situation: Situation) -> list[Call]:
             HOOK,
             "Bail in its ring",
             "A bail that fills its ring binds in it: the pendant hangs askew, and ring and bail wear.",
-            (hanging.hook_room_mm, hanging.BAIL_WIRE),
+            (pendant.hook_room_mm, pendant.BAIL_WIRE),
             True,
         ),
     ]
@@ -42,7 +42,7 @@ def _room(
         return []
     room, limit = round(situation[keys[0]], 6), situation.rules.chain_room_mm
     level = OK if room >= limit else STOP if room < 0 else CAUTION
-    wider = hanging.ring_for_mm(float(situation[keys[1]]), limit)
+    wider = pendant.ring_for_mm(float(situation[keys[1]]), limit)
     settles = by_ring and level != OK and wider <= 12
     remedy = {"fit": {"bail": {"inside_mm": wider}}} if settles else None
     label = f"Ring {wider:.1f} mm inside" if settles else ""

@@ -11,8 +11,8 @@ from msgspec import structs
 from yarvel.heads.style import BOUGHT
 from yarvel.planning import sampling
 from yarvel.planning.as_built import as_built, half_widths
-from yarvel.planning.beginning import seat_at
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
+from yarvel.planning.compatibility import seat_at
 from yarvel.planning.compute import compute
 from yarvel.planning.job import LOWEST, FitJob, StoneJob
 from yarvel.shanks import fitting

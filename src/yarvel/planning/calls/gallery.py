@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from yarvel.heads import rings
-from yarvel.planning.beginning import ring_at
 from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
+from yarvel.planning.compatibility import ring_at
 
 CODE = "pavilion-touches-gallery"
 CODES = (CODE,)

@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from yarvel.heads import claws, notches, tapered_collet
-from yarvel.planning.beginning import goes_uncut
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call, Situation
+from yarvel.planning.compatibility import goes_uncut
 
 TOO_DEEP, TOO_SHALLOW = "notch-too-deep", "notch-too-shallow"
 CODES = (TOO_DEEP, TOO_SHALLOW)

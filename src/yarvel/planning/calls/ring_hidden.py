@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 
 from yarvel.heads import applied_collet, basket, claws, notches, rings, style, tapered_collet
-from yarvel.planning.beginning import ring_at
 from yarvel.planning.calls.call import CAUTION, OK, Call, Situation
+from yarvel.planning.compatibility import ring_at
 
 CODE = "ring-shows-from-above"
 CODES = (CODE,)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from yarvel.heads import bought, style
 from yarvel.operations.piece import BOUGHT, CASTING
-from yarvel.planning.beginning import goes_uncut
+from yarvel.planning.compatibility import goes_uncut
 from yarvel.route import lots
 from yarvel.route.offer import CLAWS, HEAD, STOCK, TAKE_IN, Offers
 

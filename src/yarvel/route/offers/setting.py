@@ -10,7 +10,7 @@ from yarvel.heads import notches, paired_corner, seats
 from yarvel.heads.vees import FOLD
 from yarvel.metals import bending
 from yarvel.operations.stone_state import ABSENT, CENTRE, LONG
-from yarvel.planning.beginning import goes_uncut
+from yarvel.planning.compatibility import goes_uncut
 from yarvel.planning.compute import species_of
 from yarvel.planning.job import NEW_CLAWS, RE_TIP
 from yarvel.planning.schools import BUD, PLIERS_PUSHER, TIPS_AFTER

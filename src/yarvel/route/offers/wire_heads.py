@@ -9,7 +9,7 @@ from yarvel.heads.rings import RING_WIRE
 from yarvel.heads.shape import WireRing
 from yarvel.heads.style import OF_WIRE
 from yarvel.operations.lot import Lot
-from yarvel.planning.beginning import legs_of
+from yarvel.planning.compatibility import legs_of
 from yarvel.planning.plan import Plan
 from yarvel.route import lots
 from yarvel.route.offer import HEAD, STOCK, Offers

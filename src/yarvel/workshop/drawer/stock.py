@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from msgspec import Struct
 
-from yarvel.shanks.hanging import BAIL_JOINTS
+from yarvel.shanks.pendant import BAIL_JOINTS
 from yarvel.stones.cuts import CUTS
 
 HEAD, BUR, WIRE, SHEET, TUBE, SOLDER, PLATE = "head", "bur", "wire", "sheet", "tube", "solder", "plate"
@@ -67,7 +67,7 @@ class Measure(Struct, frozen=True):
     required: bool = False
 
 
-class Kind(Struct, frozen=True):
+class StockKind(Struct, frozen=True):
     """A kind of stock: its name, its measures, which of its texts take one of a list, and of which measures exactly one
     is needed."""
 
@@ -95,17 +95,17 @@ _OF_HEAD = (
 _HEADS_WORDS = (("cut", "Cut", tuple(CUTS)), ("state", "Notches", (NOTCHED,)))
 _HEADS_ONE_OF = (("size_mm", "label_ct"), ("height_mm", "height_tip_mm"))
 FORMS = ("round", "bar", "strip", "tube", "melt")
-KINDS: dict[str, Kind] = {
+KINDS: dict[str, StockKind] = {
     kind.key: kind
     for kind in (
-        Kind(
+        StockKind(
             HEAD,
             "Bought heads",
             (*_OF_HEAD, _QUANTITY, _PRICE),
             _HEADS_WORDS,
             _HEADS_ONE_OF,
         ),
-        Kind(
+        StockKind(
             MOUNT,
             "Mounts, ring and head",
             (
@@ -119,7 +119,7 @@ KINDS: dict[str, Kind] = {
             _HEADS_WORDS,
             _HEADS_ONE_OF,
         ),
-        Kind(
+        StockKind(
             BEZEL,
             "Bezels, of tube",
             (
@@ -131,7 +131,7 @@ KINDS: dict[str, Kind] = {
             ),
             (("state", "Seat", (SEATED,)),),
         ),
-        Kind(
+        StockKind(
             BAIL,
             "Bails",
             (
@@ -143,7 +143,7 @@ KINDS: dict[str, Kind] = {
             ),
             (("state", "Joint", BAIL_JOINTS),),
         ),
-        Kind(
+        StockKind(
             LOT,
             "Lots of metal",
             (
@@ -156,15 +156,15 @@ KINDS: dict[str, Kind] = {
             ),
             (("shape", "Form", FORMS),),
         ),
-        Kind(
+        StockKind(
             BUR,
             "Burs",
             (Measure("size_mm", "Diameter", 0.3, 20, True), _QUANTITY, _PRICE),
             (("shape", "Shape", (SETTING, HART, TAPER)),),
         ),
-        Kind(WIRE, "Wire", (Measure("size_mm", "Diameter", 0.2, 8, True), _QUANTITY, _PRICE)),
-        Kind(SHEET, "Sheet", (Measure("size_mm", "Thickness", 0.1, 6, True), _QUANTITY, _PRICE)),
-        Kind(
+        StockKind(WIRE, "Wire", (Measure("size_mm", "Diameter", 0.2, 8, True), _QUANTITY, _PRICE)),
+        StockKind(SHEET, "Sheet", (Measure("size_mm", "Thickness", 0.1, 6, True), _QUANTITY, _PRICE)),
+        StockKind(
             TUBE,
             "Tube",
             (
@@ -175,8 +175,8 @@ KINDS: dict[str, Kind] = {
             ),
             (("state", "Seat", (SEATED,)),),
         ),
-        Kind(PLATE, "Draw plate holes", (Measure("size_mm", "Hole", 0.2, 8, True),)),
-        Kind(SOLDER, "Solder", (_QUANTITY, _PRICE), (("grade", "Grade", ("hard", "medium", "easy")),)),
+        StockKind(PLATE, "Draw plate holes", (Measure("size_mm", "Hole", 0.2, 8, True),)),
+        StockKind(SOLDER, "Solder", (_QUANTITY, _PRICE), (("grade", "Grade", ("hard", "medium", "easy")),)),
     )
 }
 """Quantity is counted for heads, mounts, bezels, bails and burs, in mm for wire and tube, in g for sheet and solder."""

@@ -14,7 +14,7 @@ from yarvel.clock import local
 from yarvel.day.axis import LONGEST_PIECE, Axis
 from yarvel.day.mending import is_moved
 from yarvel.day.outwork import Outwork
-from yarvel.day.shop import ROOM_FOR_ALL, Hands, Order, Place, Schedule, Shop, Step, ends, late_days, pieces
+from yarvel.day.shop import ROOM_FOR_ALL, Assignment, Hands, Order, Schedule, Shop, Step, ends, late_days, pieces
 from yarvel.day.timeline import Timeline
 from yarvel.day.together import Beside, as_shown, together
 from yarvel.workshop.dockets.records import IMPORTANCE
@@ -67,7 +67,7 @@ class Reading(Struct, frozen=True):
     beside: Mapping[int, Beside] = field(default_factory=dict)
     outwork: Outwork | None = None
 
-    def hands_of(self, task: int, place: Place) -> int:
+    def hands_of(self, task: int, place: Assignment) -> int:
         """In whose hands a task lies, also where a stand-in holds its place among those that are done together."""
         return self.beside[task].person if task in self.beside else place.person
 
@@ -351,7 +351,7 @@ def shown_from(held: Mapping[str, Any], shop: Shop, place_of: Mapping[int, int])
             who, begin = kept[step.piece]
             person = place_of.get(int(who), by_hand.get(int(who)))
             if person is not None:
-                schedule[step.key] = Place(person, shop.axis.slot_at(datetime.fromisoformat(str(begin))))
+                schedule[step.key] = Assignment(person, shop.axis.slot_at(datetime.fromisoformat(str(begin))))
     return schedule
 
 

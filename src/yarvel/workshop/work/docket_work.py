@@ -5,8 +5,8 @@ from __future__ import annotations
 from msgspec import Struct
 from msgspec.structs import replace
 
+from yarvel.figures.custom import PREFIX
 from yarvel.figures.errors import JobError
-from yarvel.figures.own import PREFIX
 from yarvel.figures.rules import HouseRules
 from yarvel.metals.alloys import alloys_of
 from yarvel.planning.calls.call import Call

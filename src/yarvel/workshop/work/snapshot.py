@@ -9,7 +9,7 @@ from typing import Any
 from msgspec import Struct, field
 
 from yarvel.day.axis import Hours, Week
-from yarvel.figures.own import PREFIX
+from yarvel.figures.custom import PREFIX
 from yarvel.stones.cuts import CUTS
 from yarvel.stones.species import SPECIES
 from yarvel.workshop.people.person import Person

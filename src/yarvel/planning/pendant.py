@@ -19,7 +19,7 @@ from yarvel.metals.alloys import alloy_of
 from yarvel.planning.calls.call import CAUTION, OK, STOP, Call
 from yarvel.planning.compute import species_of
 from yarvel.planning.plan import Plan, finished
-from yarvel.shanks import hanging
+from yarvel.shanks import pendant
 from yarvel.shanks.methods import PENDANT
 from yarvel.solids.build import STONE, Solids, ring_of_wire
 from yarvel.solids.measure import centre_of_mass, middle_strip, reach_up_mm, rod_across, volume_mm3
@@ -63,7 +63,7 @@ def hang(plan: Plan, made: Solids) -> Hung:
         return _behind(plan, made)
     fit = plan.job.fit
     asked = None if fit is None or fit.bail is None else fit.bail.height_mm
-    wide = 1.1 * plan[hanging.WIRE]
+    wide = 1.1 * plan[pendant.WIRE]
     strips = middle_strip(made.bare_head, wide), middle_strip(made.parts[STONE], wide)
     if asked is not None:
         return _hung(plan, strips, asked - plan.shape.height_mm)
@@ -71,7 +71,7 @@ def hang(plan: Plan, made: Solids) -> Hung:
     first = _hung(plan, strips, middle)
     if first.good:
         return first
-    heights = np.arange(-plan.shape.height_mm + plan[hanging.WIRE] / 2, float(plan.stone.girdle_mm), _STEP_MM)
+    heights = np.arange(-plan.shape.height_mm + plan[pendant.WIRE] / 2, float(plan.stone.girdle_mm), _STEP_MM)
     for height in sorted(heights.tolist(), key=lambda level: abs(level - middle)):
         hung = _hung(plan, strips, float(height))
         if hung.good:
@@ -81,7 +81,7 @@ def hang(plan: Plan, made: Solids) -> Hung:
 
 def _hung(plan: Plan, strips: tuple[Manifold, Manifold], height: float) -> Hung:
     """A ring at a height; ``strips``: of head and stone, what lies within the ring's breadth."""
-    inside, wire = plan[hanging.INSIDE], plan[hanging.WIRE]
+    inside, wire = plan[pendant.INSIDE], plan[pendant.WIRE]
     bare, stone = strips
     met = reach_up_mm(bare, height, wire)
     if met is None:
@@ -93,11 +93,11 @@ def _hung(plan: Plan, strips: tuple[Manifold, Manifold], height: float) -> Hung:
 def _behind(plan: Plan, made: Solids) -> Hung:
     """The highest place under the stone's edge where nothing of the ring shows from the front, the chain goes through
     freely, and metal holds the ring."""
-    inside, wire = plan[hanging.INSIDE], plan[hanging.WIRE]
-    reach = hidden_to_mm(plan, wire) - inside - (2 - hanging.SINKS) * wire
-    passes = wire + (plan[hanging.CHAIN_END] if hanging.CHAIN_END in plan.figures else inside / 2)
+    inside, wire = plan[pendant.INSIDE], plan[pendant.WIRE]
+    reach = hidden_to_mm(plan, wire) - inside - (2 - pendant.SINKS) * wire
+    passes = wire + (plan[pendant.CHAIN_END] if pendant.CHAIN_END in plan.figures else inside / 2)
     metal, stone = middle_strip(made.bare_head, passes), middle_strip(made.parts[STONE], passes)
-    free_mm = inside / 2 + (1 - hanging.SINKS) * wire
+    free_mm = inside / 2 + (1 - pendant.SINKS) * wire
     middle = reach + free_mm
     lowest = -plan.shape.height_mm - inside / 2 - wire
     for height in np.arange(-wire / 2, lowest, -_STEP_MM / 2).tolist():
@@ -141,18 +141,18 @@ def judge_hanging(plan: Plan, made: Solids, rules: HouseRules) -> Report:
     ledger = Ledger()
     centre, height = z + foot, hung.height_mm + foot
     by_body = "head and stone by their bodies, weighed by density"
-    ledger.given(hanging.CENTRE, "Centre of mass above the foot", "mm", centre, GEOMETRY, formula=by_body)
+    ledger.given(pendant.CENTRE, "Centre of mass above the foot", "mm", centre, GEOMETRY, formula=by_body)
     behind = plan.job.hangs_hidden
     where = "" if chosen else "at the centre of mass, or as near as metal holds it clear of the stone"
     where = "the highest place that the stone hides, with metal to hold it" if behind else where
     foot_from = "R_12 − h − d_b − 1.8·w_b" if behind else "by the head's body"
-    ledger.given(hanging.HEIGHT, "Ring above the foot", "mm", height, CHOSEN if chosen else GEOMETRY, formula=where)
-    ledger.given(hanging.REACH, "Ring's foot from the middle", "mm", hung.reach_mm, GEOMETRY, formula=foot_from)
-    bears = ledger.enter(hanging.bears_mm, hung.reach_mm, plan[hanging.INSIDE], plan[hanging.WIRE])
-    tilt = float(ledger.enter(hanging.tilt_deg, height, centre, bears, y))
-    turn = float(ledger.enter(hanging.turn_deg, x, bears, y))
+    ledger.given(pendant.HEIGHT, "Ring above the foot", "mm", height, CHOSEN if chosen else GEOMETRY, formula=where)
+    ledger.given(pendant.REACH, "Ring's foot from the middle", "mm", hung.reach_mm, GEOMETRY, formula=foot_from)
+    bears = ledger.enter(pendant.bears_mm, hung.reach_mm, plan[pendant.INSIDE], plan[pendant.WIRE])
+    tilt = float(ledger.enter(pendant.tilt_deg, height, centre, bears, y))
+    turn = float(ledger.enter(pendant.turn_deg, x, bears, y))
     open_mm = _open_mm(plan)
-    widths = {hanging.CENTRE: open_mm, hanging.HEIGHT: 0.0 if chosen else open_mm}
+    widths = {pendant.CENTRE: open_mm, pendant.HEIGHT: 0.0 if chosen else open_mm}
     figures = tuple(finished(entry, widths.get(key, 0.0)) for key, entry in ledger.entries.items())
     straight = _leans_behind(tilt, rules) if behind else _straight(tilt, centre, chosen, rules)
     calls = [straight, _turned(plan, turn, rules)]
@@ -182,7 +182,7 @@ def _straight(tilt: float, centre: float, chosen: bool, rules: HouseRules) -> Ca
     label = f"Ring {centre:.2f} mm above the foot" if remedy else ""
     limit, title = rules.hangs_within_deg, "Hangs straight"
     return Call(
-        "hangs-straight", level, title, message, abs(tilt), limit, "°", "stone", hanging.tilt_deg, remedy, label
+        "hangs-straight", level, title, message, abs(tilt), limit, "°", "stone", pendant.tilt_deg, remedy, label
     )
 
 
@@ -198,7 +198,7 @@ def _leans_behind(tilt: float, rules: HouseRules) -> Call:
     remedy: dict[str, Any] | None = {"fit": {"bail": {"place": None}}} if level == CAUTION else None
     title, limit, label = "Hangs straight", rules.hangs_within_deg, "Ring above the head" if remedy else ""
     return Call(
-        "hangs-straight", level, title, message, abs(tilt), limit, "°", "stone", hanging.tilt_deg, remedy, label
+        "hangs-straight", level, title, message, abs(tilt), limit, "°", "stone", pendant.tilt_deg, remedy, label
     )
 
 
@@ -224,7 +224,7 @@ def _turned(plan: Plan, turn: float, rules: HouseRules) -> Call:
         remedy = remedy or ({"head": {"claw_places_deg": None}} if plan.job.head.claw_places_deg is not None else None)
     label = "" if remedy is None else "Stone upright" if plan.facts.along_band else "Claws back to their usual places"
     title, limit = "Turns in its plane", rules.hangs_within_deg
-    return Call("hangs-turned", level, title, message, abs(turn), limit, "°", "stone", hanging.turn_deg, remedy, label)
+    return Call("hangs-turned", level, title, message, abs(turn), limit, "°", "stone", pendant.turn_deg, remedy, label)
 
 
 def _clear_of_stone(plan: Plan, hung: Hung) -> Call:
@@ -236,7 +236,7 @@ def _clear_of_stone(plan: Plan, hung: Hung) -> Call:
         message = "The ring would stand in the stone: it needs metal at 12 o'clock that reaches past the stone's edge."
         remedy, label = _claw_at_twelve(plan)
     title, amount, code = "Ring and stone", hung.in_stone_mm3, "ring-through-stone"
-    return Call(code, level, title, message, amount, _TOUCHES_MM3, "mm³", "stone", hanging.HEIGHT, remedy, label)
+    return Call(code, level, title, message, amount, _TOUCHES_MM3, "mm³", "stone", pendant.HEIGHT, remedy, label)
 
 
 def _held_by_nothing(plan: Plan) -> Call:

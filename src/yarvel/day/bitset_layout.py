@@ -14,7 +14,7 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from yarvel.day.shop import DAY_SLOTS, MOVE_SLOTS, Order, Place, Schedule, Shop, Step
+from yarvel.day.shop import DAY_SLOTS, MOVE_SLOTS, Assignment, Order, Schedule, Shop, Step
 from yarvel.day.timeline import timelines
 
 Words = NDArray[np.uint64]
@@ -68,7 +68,7 @@ class Layout(NamedTuple):
     size: int
 
 
-class Turns(NamedTuple):
+class DocketSequence(NamedTuple):
     """Dockets in turn, laid out, stage by stage (``rows`` 2 × n + 1: a stage of these turns in ``side``, of those that
     are tried in the other); ``loose`` by docket, whether its steps are let go from where people have seen them; what
     each weighs in its turn, and all before it."""
@@ -80,9 +80,9 @@ class Turns(NamedTuple):
     each: Floats
     before: Floats
 
-    def again(self) -> Turns:
+    def again(self) -> DocketSequence:
         """The same once more, to go on from on its own."""
-        return Turns(
+        return DocketSequence(
             self.order.copy(),
             self.loose.copy(),
             self.side.copy(),
@@ -99,10 +99,10 @@ class Laying:
         self._orders, self.seen = orders, shown is not None
         self.layout = layout_of(shop, orders, until, shown or {})
 
-    def turns(self, order: Ints, loose: bool = True) -> Turns | None:
+    def turns(self, order: Ints, loose: bool = True) -> DocketSequence | None:
         """These turns laid out, every docket let go or none; None where the axis ends first."""
         count = len(order)
-        made = Turns(
+        made = DocketSequence(
             order.astype(np.int64),
             np.full(count, int(loose)),
             np.zeros(count + 1, dtype=np.int64),
@@ -119,7 +119,7 @@ class Laying:
         return made
 
     def search(
-        self, turns: Turns, chance: np.random.Generator, heat: float, rounds: int, held: float
+        self, turns: DocketSequence, chance: np.random.Generator, heat: float, rounds: int, held: float
     ) -> tuple[float, Ints, Ints]:
         """Other turns tried so many times from these on, which become what was gone on with; what the best of them
         weighs, its order and who is let go in it: any, where none weighs less than ``held``."""
@@ -135,7 +135,7 @@ class Laying:
             _docket(layout, rows, int(one), loose[one], who, starts)
             steps = self._orders[one].steps
             for step, at in zip(steps, range(layout.first[one], layout.first[one + 1]), strict=True):
-                schedule[step.key] = Place(int(who[at]), int(starts[at]))
+                schedule[step.key] = Assignment(int(who[at]), int(starts[at]))
         return schedule
 
 
@@ -344,7 +344,7 @@ def _docket(shop: Layout, rows: Words, docket: int, loose: int, who: Ints, start
 
 
 @njit(cache=True, nogil=True)
-def _laid(shop: Layout, turns: Turns, order: Ints, loose: Ints, begin: int, most: float, each: Floats) -> bool:
+def _laid(shop: Layout, turns: DocketSequence, order: Ints, loose: Ints, begin: int, most: float, each: Floats) -> bool:
     """Another ``order``, laid out beside these turns from where it differs; ``each`` takes what lateness and moves
     weigh. False where the axis ends first, or as soon as all of it weighs more than ``most``."""
     who, starts = np.empty_like(shop.slots), np.empty_like(shop.slots)
@@ -369,7 +369,7 @@ def _laid(shop: Layout, turns: Turns, order: Ints, loose: Ints, begin: int, most
 
 
 @njit(cache=True, nogil=True)
-def _taken(turns: Turns, order: Ints, loose: Ints, begin: int, each: Floats) -> None:
+def _taken(turns: DocketSequence, order: Ints, loose: Ints, begin: int, each: Floats) -> None:
     """What :func:`_laid` laid out is gone on with."""
     for place in range(begin, len(order)):
         turns.order[place], turns.each[place] = order[place], each[place]
@@ -379,7 +379,7 @@ def _taken(turns: Turns, order: Ints, loose: Ints, begin: int, each: Floats) -> 
 
 
 @njit(cache=True, nogil=True)
-def _move(turns: Turns, seen: bool, order: Ints, loose: Ints, late: Ints, chance: np.random.Generator) -> int:
+def _move(turns: DocketSequence, seen: bool, order: Ints, loose: Ints, late: Ints, chance: np.random.Generator) -> int:
     """Other turns, not far from these, in ``order`` and ``loose``; the first place at which they differ."""
     count, many = len(order), 0
     loose[:] = turns.loose
@@ -416,7 +416,7 @@ def _move(turns: Turns, seen: bool, order: Ints, loose: Ints, late: Ints, chance
 @njit(cache=True, nogil=True)
 def _searched(
     shop: Layout,
-    turns: Turns,
+    turns: DocketSequence,
     chance: np.random.Generator,
     heat: float,
     rounds: int,

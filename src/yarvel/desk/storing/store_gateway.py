@@ -34,7 +34,7 @@ OpenStore = Callable[[], "Store"]
 """Opens the store; called on the worker, so that its imports do not delay the window."""
 
 
-class StoreDoor(QObject):
+class StoreGateway(QObject):
     """One store. Errors become a banner's text; the work on the screen goes on."""
 
     told = Signal(str)
@@ -179,11 +179,7 @@ class StoreDoor(QObject):
         """Written down whole each time, told once a kind."""
         place = write_down(error)
         frames = traceback.extract_tb(error.__traceback__)
-        kind = (
-            f"{type(error).__name__} {frames[-1].filename}:{frames[-1].lineno}"
-            if frames
-            else type(error).__name__
-        )
+        kind = f"{type(error).__name__} {frames[-1].filename}:{frames[-1].lineno}" if frames else type(error).__name__
         if kind not in self._logged:
             self._logged.add(kind)
             where = f"; it is written down in {place}" if place is not None else ""
