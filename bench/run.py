@@ -90,12 +90,12 @@ def matching() -> None:
     rng = np.random.default_rng(9)
     size = rng.uniform(6, 9.5, count)
     stock = Stock(
-        tuple(map(str, range(count))),
-        size,
-        np.full(count, 1.0),
-        rng.integers(3, 9, count).astype(float),
-        size - 0.66,
-        rng.uniform(3, 8, count),
+        codes=tuple(map(str, range(count))),
+        made_for=size,
+        claw=np.full(count, 1.0),
+        claws=rng.integers(3, 9, count).astype(float),
+        opening=size - 0.66,
+        height=rng.uniform(3, 8, count),
     )
     whole = timed(lambda: match(made, rules, stock), 20)
     jobs = [
@@ -235,7 +235,15 @@ def drawer() -> None:
     application = QApplication.instance() or QApplication([])
     table = DrawerTable(lambda _before, _after: None, str)
     items = [
-        StockItem(HEAD, f"K{place:05d}", "18k-yellow", 3 + place % 60 / 10, 4 + place % 3, 0.9, height_mm=4.0)
+        StockItem(
+            kind=HEAD,
+            code=f"K{place:05d}",
+            metal="18k-yellow",
+            size_mm=3 + place % 60 / 10,
+            claws=4 + place % 3,
+            claw_mm=0.9,
+            height_mm=4.0,
+        )
         for place in range(50_000)
     ]
     table.take(items)

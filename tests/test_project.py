@@ -176,3 +176,26 @@ def test_no_test_sleeps() -> None:
     slept = re.compile(r"\bsleep\(|\bqWait\(|bot\.wait\(")
     tests = [path for path in (TOP / "tests").rglob("*.py") if path != Path(__file__)]
     assert [path.name for path in tests if slept.search(path.read_text())] == []
+
+
+def test_records_are_made_by_name() -> None:
+    """Nobody counts which of nine positions is which: more than five values of a record are named where it is made."""
+    found = []
+    for folder in ("src", "tests", "bench", "tools"):
+        for path in (TOP / folder).rglob("*.py"):
+            if "versions" in path.parts:
+                continue
+            for node in nodes(path):
+                if (
+                    isinstance(node, ast.Call)
+                    and len(node.args) > 5
+                    and not any(isinstance(a, ast.Starred) for a in node.args)
+                ):
+                    name = node.func.attr if isinstance(node.func, ast.Attribute) else getattr(node.func, "id", "")
+                    if name.lstrip("_")[:1].isupper() and not name.endswith(WIDGETS):
+                        found.append(f"{path.relative_to(TOP)}:{node.lineno}: {name}")
+    assert found == []
+
+
+WIDGETS = ("Window", "View", "DocketStore", "RandomHand")
+"""What is no record but has its parts handed to it by the place that puts them together."""

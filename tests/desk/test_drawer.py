@@ -187,7 +187,15 @@ def test_the_workshops_own_burs_make_the_steps(hand: Hand) -> None:
 def test_fifty_thousand_rows_are_all_there(window: DrawerWindow, qtbot: QtBot, tmp_path: Path) -> None:
     """No timing here; see make bench."""
     many = [
-        StockItem(HEAD, f"K{place:05d}", "18k-yellow", 3 + place % 60 / 10, 4 + place % 3, 0.9, height_mm=4.0)
+        StockItem(
+            kind=HEAD,
+            code=f"K{place:05d}",
+            metal="18k-yellow",
+            size_mm=3 + place % 60 / 10,
+            claws=4 + place % 3,
+            claw_mm=0.9,
+            height_mm=4.0,
+        )
         for place in range(50_000)
     ]
     write_drawer(many, tmp_path / "many.csv")

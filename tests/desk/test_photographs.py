@@ -56,5 +56,5 @@ def test_photographs_stand_with_their_docket(hand: Hand, tmp_path: Path) -> None
 def test_a_picture_that_cannot_be_read_is_a_grey_field(hand: Hand) -> None:
     from datetime import datetime
 
-    spoiled = Photograph(1, datetime(2031, 4, 9), "", "", 10, 10, b"no picture")
+    spoiled = Photograph(id=1, at=datetime(2031, 4, 9), by="", caption="", width=10, height=10, jpeg=b"no picture")
     assert not small(spoiled).isNull()

@@ -37,7 +37,7 @@ from yarvel.workshop.dockets.records import HANDED_OVER, DocketEdit
 from yarvel.workshop.reports.report_store import BroughtDocket, ChartedDocket, Reported, dockets_behind, reported
 from yarvel.workshop.store import Store
 
-EMPTY = Reported([], [], [], {}, {}, 1)
+EMPTY = Reported(open=[], charted=[], work=[], learnt={}, standards={}, benches=1)
 
 
 @pytest.fixture
@@ -248,9 +248,15 @@ def test_rows_stand_in_order_of_their_numbers(rows: list[tuple[float, str]], fal
 def test_the_worth_of_a_customer_is_that_of_their_bills() -> None:
     priced = {"labour": 40.0, "metal": 10.0, "minutes": 60.0}
     brought = [
-        BroughtDocket("Tarn", "ready", priced, 5.0, None, None),
-        BroughtDocket("Tarn", "handed over", {}, None, None, None),
-        BroughtDocket("Alder", "ready", {}, None, None, None),
+        BroughtDocket(
+            customer="Tarn", state="ready", estimate=priced, stones_price=5.0, outside_price=None, deposit=None
+        ),
+        BroughtDocket(
+            customer="Tarn", state="handed over", estimate={}, stones_price=None, outside_price=None, deposit=None
+        ),
+        BroughtDocket(
+            customer="Alder", state="ready", estimate={}, stones_price=None, outside_price=None, deposit=None
+        ),
     ]
     first, second = worth_of(brought, HouseRules())
     assert (first.customer, first.dockets, first.left, first.priced, first.net) == ("Tarn", 2, 1, 1, 55.0)
@@ -261,7 +267,17 @@ def charted(number: str, seen: str, tip: float, state: str = HANDED_OVER, before
     chart = {"seen": seen, "claws": [{"finding": "worn-tip", "tip": tip}, {"finding": "sound"}]}
     at = datetime.fromisoformat(seen)
     place = int(number[-1])
-    return ChartedDocket(chart, {"head": {"claw_mm": 1.1}}, place, number, "Tarn", "ring", state, before, at)
+    return ChartedDocket(
+        claw_chart=chart,
+        job_document={"head": {"claw_mm": 1.1}},
+        id=place,
+        number=number,
+        customer="Tarn",
+        item="ring",
+        state=state,
+        earlier_number=before,
+        created_at=at,
+    )
 
 
 def test_heads_come_back_as_calls_before_their_tips_are_gone() -> None:

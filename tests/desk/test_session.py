@@ -31,7 +31,20 @@ NOW = datetime(2031, 4, 9)
 
 
 def docket(document: dict[str, Any] = BASE) -> Docket:
-    return Docket(1, "31-0001", "", "", None, "taken in", document, {}, (), 1, NOW, NOW)
+    return Docket(
+        id=1,
+        number="31-0001",
+        customer="",
+        item="",
+        promised_on=None,
+        state="taken in",
+        job_document=document,
+        drafts={},
+        ticks=(),
+        version=1,
+        created_at=NOW,
+        updated_at=NOW,
+    )
 
 
 @pytest.fixture

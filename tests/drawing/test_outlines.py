@@ -40,7 +40,15 @@ def area(outline: np.ndarray) -> float:
     return 0.5 * abs(float(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1))))
 
 
-STONE = Stone(6.0, 6.0, 3.65, 0.89, 0.18, 2.58, 0.57)
+STONE = Stone(
+    length_mm=6.0,
+    width_mm=6.0,
+    depth_mm=3.65,
+    crown_height_mm=0.89,
+    girdle_mm=0.18,
+    pavilion_depth_mm=2.58,
+    table_share=0.57,
+)
 
 
 @pytest.mark.parametrize("azimuth", [0.0, 11.25, 22.5, 37.0, 90.0])

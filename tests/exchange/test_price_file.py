@@ -64,7 +64,19 @@ def test_the_day_of_the_prices_is_kept_and_told() -> None:
     )
     made = Estimate(60.0, 80.0, 120.0, (), "2031-04-01")
     docket = Docket(
-        1, "31-0001", "", "", None, "taken in", {}, {}, (), 1, AT, AT, estimate=made.kept(date(2031, 4, 20))
+        id=1,
+        number="31-0001",
+        customer="",
+        item="",
+        promised_on=None,
+        state="taken in",
+        job_document={},
+        drafts={},
+        ticks=(),
+        version=1,
+        created_at=AT,
+        updated_at=AT,
+        estimate=made.kept(date(2031, 4, 20)),
     )
     assert "metal at prices of 2031-04-01 (stale)" in price_text(docket, HouseRules())
 

@@ -26,7 +26,9 @@ def area(width: Number, height: Number) -> Number:
 
 
 def made(value: float, plus_minus: float = 0.0, unit: str = "mm") -> Figure:
-    spec = FigureSpec("head.area", "Area", unit, "a·b", GEOMETRY, {"width": "a", "height": "b"})
+    spec = FigureSpec(
+        key="head.area", label="Area", unit=unit, formula="a·b", source=GEOMETRY, symbols={"width": "a", "height": "b"}
+    )
     return Figure(spec, value, plus_minus, ("a", "b", ""), (2.0, value / 2, "kept out of the formula"))
 
 

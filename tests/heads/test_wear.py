@@ -141,7 +141,21 @@ def test_a_way_out_costs_its_minutes_and_its_metal(planned: Callable[..., Plan])
 def docket(number: str, seen: date, *tips: float) -> Docket:
     chart = chart_with({}, tuple(ClawFound(WORN_TIP, tip=tip) for tip in tips), seen)
     at = datetime(seen.year, seen.month, seen.day)
-    return Docket(1, number, "", "", None, "taken in", {}, {}, (), 1, at, at, claw_chart=chart)
+    return Docket(
+        id=1,
+        number=number,
+        customer="",
+        item="",
+        promised_on=None,
+        state="taken in",
+        job_document={},
+        drafts={},
+        ticks=(),
+        version=1,
+        created_at=at,
+        updated_at=at,
+        claw_chart=chart,
+    )
 
 
 def test_the_same_ring_coming_back_tells_how_fast_it_wears() -> None:

@@ -146,10 +146,26 @@ def test_arrays_and_scalars_agree_through_the_whole_head(rules: HouseRules) -> N
     sizes = np.array([4.0, 6.5, 9.0])
 
     def head_of(diameter: object) -> dict[str, object]:
-        stone = Stone(diameter, diameter, 0.61 * diameter, 0.15 * diameter, 0.03 * diameter, 0.43 * diameter, 0.57)
+        stone = Stone(
+            length_mm=diameter,
+            width_mm=diameter,
+            depth_mm=0.61 * diameter,
+            crown_height_mm=0.15 * diameter,
+            girdle_mm=0.03 * diameter,
+            pavilion_depth_mm=0.43 * diameter,
+            table_share=0.57,
+        )
         ledger = Ledger()
         ledger.enter(circumference_mm, diameter)
-        facts = StoneFacts(stone, CUT, outline_of(CUT, Girth(6.5, 6.5)), False, 1.13, 34.5, 6.5)
+        facts = StoneFacts(
+            stone=stone,
+            cut=CUT,
+            outline=outline_of(CUT, Girth(6.5, 6.5)),
+            along_band=False,
+            run=1.13,
+            crown_angle_deg=34.5,
+            nominal_diameter_mm=6.5,
+        )
         from yarvel.metals.alloys import ALLOYS
 
         head = wire_basket.begin(ledger, HeadChoice("wire-basket", 4, "square"), facts, rules)

@@ -35,7 +35,14 @@ HEAD = "code,made_for_mm,claw_mm,claws,height_mm,opening_mm\n"
 
 def stock_of(rows: list[tuple[float, float, int, float]]) -> Stock:
     made_for, claw, claws, height = (np.array(column, dtype=float) for column in zip(*rows, strict=True))
-    return Stock(tuple(f"H{row}" for row in range(len(rows))), made_for, claw, claws, made_for - 0.66 * claw, height)
+    return Stock(
+        codes=tuple(f"H{row}" for row in range(len(rows))),
+        made_for=made_for,
+        claw=claw,
+        claws=claws,
+        opening=made_for - 0.66 * claw,
+        height=height,
+    )
 
 
 rows = st.lists(
@@ -205,7 +212,18 @@ def test_a_match_says_what_plans_say_in_any_cut(heads: list[tuple[Any, ...]], cu
     made_for, claw, claws, height = (column(name) for name in ("made_for_mm", "claw_mm", "claws", "height_mm"))
     width, tip, foot = (column(name) for name in ("made_for_width_mm", "height_tip_mm", "foot_mm"))
     unknown = np.full(len(rows), np.nan)
-    stock = Stock(("A",) * len(rows), made_for, claw, claws, unknown, height, (cut,) * len(rows), width, tip, foot)
+    stock = Stock(
+        codes=("A",) * len(rows),
+        made_for=made_for,
+        claw=claw,
+        claws=claws,
+        opening=unknown,
+        height=height,
+        cuts=(cut,) * len(rows),
+        width=width,
+        tip=tip,
+        foot=foot,
+    )
     found = match(job_with(stone=stone, **fit), RULES, stock)
     for number, row in enumerate(rows):
         head = {"style": "bought", "notch_ratio": None, **row}
@@ -265,7 +283,9 @@ def test_tips_hide_more_of_the_stone_with_more_and_thicker_claws(rules: HouseRul
 
     def stock(claws: float, claw: float) -> Stock:
         one = np.array([1.0])
-        return Stock(("A",), 6.5 * one, claw * one, claws * one, 5.8 * one, 5.0 * one)
+        return Stock(
+            codes=("A",), made_for=6.5 * one, claw=claw * one, claws=claws * one, opening=5.8 * one, height=5.0 * one
+        )
 
     few, many, thick = (
         float(match(job_with(), rules, stock(claws, claw)).covered[0]) for claws, claw in ((4, 0.9), (6, 0.9), (4, 1.1))

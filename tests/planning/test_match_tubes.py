@@ -27,12 +27,12 @@ _OWN = ("tube-lip-thin", "tube-ledge-narrow", "wall-too-low")
 def tubes(*rows: tuple[float, float, float, float]) -> Tubes:
     outside, wall, height, held = (np.array(column, dtype=float) for column in zip(*rows, strict=True))
     return Tubes(
-        tuple(f"T{row}" for row in range(len(rows))),
-        outside,
-        wall,
-        height,
-        np.where(np.isnan(height), held, np.nan),
-        held,
+        codes=tuple(f"T{row}" for row in range(len(rows))),
+        outside=outside,
+        wall=wall,
+        height=height,
+        length=np.where(np.isnan(height), held, np.nan),
+        held=held,
     )
 
 
@@ -119,12 +119,12 @@ def mounts(*rows: tuple[float, float, float]) -> Stock:
     made_for, height, inside = (np.array(column, dtype=float) for column in zip(*rows, strict=True))
     claws, wire = np.full(len(rows), 4.0), np.full(len(rows), 1.0)
     return Stock(
-        tuple(f"M{row}" for row in range(len(rows))),
-        made_for,
-        wire,
-        claws,
-        np.full(len(rows), np.nan),
-        height,
+        codes=tuple(f"M{row}" for row in range(len(rows))),
+        made_for=made_for,
+        claw=wire,
+        claws=claws,
+        opening=np.full(len(rows), np.nan),
+        height=height,
         inside=inside,
     )
 

@@ -55,14 +55,14 @@ def bands(draw: st.DrawFn) -> Band:
         for turn in turns
     ]
     return Band(
-        draw(st.floats(14, 21)),
-        draw(_WIDE),
-        draw(_THICK),
-        draw(profiles),
-        draw(_WIDE),
-        draw(_THICK),
-        draw(profiles),
-        tuple(between),
+        inside_diameter_mm=draw(st.floats(14, 21)),
+        width_mm=draw(_WIDE),
+        thickness_mm=draw(_THICK),
+        profile=draw(profiles),
+        back_width_mm=draw(_WIDE),
+        back_thickness_mm=draw(_THICK),
+        back_profile=draw(profiles),
+        between=tuple(between),
     )
 
 
@@ -107,7 +107,16 @@ def test_the_body_is_whole_and_holds_its_metal(band: Band) -> None:
 
 def test_between_stations_each_measure_runs_on_evenly() -> None:
     """What a station does not say is taken from its neighbours that do."""
-    band = Band(17.0, 4.0, 1.6, "flat", 2.0, 2.0, "half-round", (BandStation(60.0, 3.7), BandStation(120.0, None, 1.0)))
+    band = Band(
+        inside_diameter_mm=17.0,
+        width_mm=4.0,
+        thickness_mm=1.6,
+        profile="flat",
+        back_width_mm=2.0,
+        back_thickness_mm=2.0,
+        back_profile="half-round",
+        between=(BandStation(60.0, 3.7), BandStation(120.0, None, 1.0)),
+    )
     assert float(band.width_at(90.0)) == pytest.approx((3.7 * 90 + 2.0 * 30) / 120)
     assert float(band.thickness_at(60.0)) == pytest.approx(1.3) and band.widest == (4.0, 2.0)
     assert float(band.fill_at(180.0)) == pytest.approx(FILL["half-round"]) and float(band.fill_at(0.0)) == 1.0
@@ -115,7 +124,16 @@ def test_between_stations_each_measure_runs_on_evenly() -> None:
 
 
 def test_a_stretched_band_gives_at_every_station() -> None:
-    band = Band(17.0, 4.0, 1.6, "flat", None, None, None, (BandStation(90.0, 3.0, 1.2),))
+    band = Band(
+        inside_diameter_mm=17.0,
+        width_mm=4.0,
+        thickness_mm=1.6,
+        profile="flat",
+        back_width_mm=None,
+        back_thickness_mm=None,
+        back_profile=None,
+        between=(BandStation(90.0, 3.0, 1.2),),
+    )
     after = stretched(band, 16.0)
     share = after.width_mm / band.width_mm
     assert share < 1 and float(after.width_at(90.0)) == pytest.approx(3.0 * share)

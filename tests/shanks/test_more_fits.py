@@ -135,7 +135,14 @@ def test_a_tapering_band_by_integration(
     size: float, width: float, thick: float, back: float, back_thick: float
 ) -> None:
     """Mean section and mid-line by numerical integration along the arc (scipy.quad)."""
-    band = Band(size / math.pi, width, thick, "flat", back, back_thick)
+    band = Band(
+        inside_diameter_mm=size / math.pi,
+        width_mm=width,
+        thickness_mm=thick,
+        profile="flat",
+        back_width_mm=back,
+        back_thickness_mm=back_thick,
+    )
     mean = quad(lambda turn: float(band.width_at(turn)) * float(band.thickness_at(turn)), 0, 180)[0] / 180
     assert band.section_mm2 == pytest.approx(mean)
     line = 2 * quad(lambda turn: band.inside_radius + float(band.thickness_at(turn)) / 2, 0, 180)[0] * math.pi / 180

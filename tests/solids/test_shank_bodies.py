@@ -50,7 +50,14 @@ def test_a_tapering_ring_is_whole_and_near_its_figure(
     profile: str, inside: float, width: float, thick: float, back: float, back_thick: float
 ) -> None:
     """Mean section times mid-line: within 6 %, for the section's middle is not the band's on rounded profiles."""
-    band = Band(inside, width, thick, profile, back, back_thick)
+    band = Band(
+        inside_diameter_mm=inside,
+        width_mm=width,
+        thickness_mm=thick,
+        profile=profile,
+        back_width_mm=back,
+        back_thickness_mm=back_thick,
+    )
     body = round_about(seated(band), FINE)
     assert body.status().name == "NoError" and len(body.decompose()) == 1 and mesh(body).is_watertight
     line = math.pi * (inside + band.mean_thickness)
@@ -59,7 +66,14 @@ def test_a_tapering_ring_is_whole_and_near_its_figure(
 
 
 def test_a_taper_seen_from_the_front_and_the_side() -> None:
-    band = Band(17.0, 3.6, 1.4, "flat", 2.2, 2.0)
+    band = Band(
+        inside_diameter_mm=17.0,
+        width_mm=3.6,
+        thickness_mm=1.4,
+        profile="flat",
+        back_width_mm=2.2,
+        back_thickness_mm=2.0,
+    )
     low, high = np.array(round_about(seated(band), FINE).bounding_box()).reshape(2, 3)
     assert high[2] == pytest.approx(-5.0 + 1.4, abs=0.01) and low[2] == pytest.approx(-5.0 - 17.0 - 2.0, abs=0.01)
     assert high[1] == pytest.approx(1.8, abs=0.01)

@@ -21,7 +21,15 @@ def ideal(
     diameter: float, table: float = cut.TABLE, crown: float = 1.0, pavilion: float = 1.0, girdle: float = cut.GIRDLE
 ) -> Stone:
     heights = cut.TYPICAL_CROWN * crown * diameter, girdle * diameter, cut.TYPICAL_PAVILION * pavilion * diameter
-    return Stone(diameter, diameter, sum(heights), heights[0], heights[1], heights[2], table)
+    return Stone(
+        length_mm=diameter,
+        width_mm=diameter,
+        depth_mm=sum(heights),
+        crown_height_mm=heights[0],
+        girdle_mm=heights[1],
+        pavilion_depth_mm=heights[2],
+        table_share=table,
+    )
 
 
 def solid_of(stone: Stone) -> FacetSolid:

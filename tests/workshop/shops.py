@@ -92,11 +92,23 @@ def made_up(dockets: int, operations: int, people: int, load: float, seed: int, 
             station = chance.choice(("", "", "torch", "motor", "laser"))
             for piece, slots in enumerate(lengths):
                 last = piece + 1 == len(lengths)
-                steps.append(Step(tasks, piece, slots, able, station, float(wait) if last else 0.0))
+                steps.append(
+                    Step(
+                        task=tasks,
+                        piece=piece,
+                        slots=slots,
+                        people=able,
+                        station=station,
+                        wait=float(wait) if last else 0.0,
+                    )
+                )
         whole.append(tuple(steps))
     weights = [chance.choice((1.0, 1.0, 1.0, 4.0, 0.4)) for _ in whole]
     begins = [chance.choice((0, 0, 0, 30)) for _ in whole]
-    undated = [Order(key, f"31-{key:04d}", steps, None, weights[key], begins[key]) for key, steps in enumerate(whole)]
+    undated = [
+        Order(key=key, number=f"31-{key:04d}", steps=steps, due=None, weight=weights[key], release=begins[key])
+        for key, steps in enumerate(whole)
+    ]
     shop = Shop(axis, tuple(hands), tuple(undated), {"torch": 2, "motor": 3, "laser": 1})
     lines, stations, plan = timelines(shop), Stations(shop), Schedule()
     for order in chance.sample(undated, len(undated)):

@@ -98,13 +98,27 @@ def _top(item: Drawn) -> float:
 
 def test_words_at_a_bar() -> None:
     rules = HouseRules(loss_allowance=0.03)
-    told = bar_of(Balance("Orla", "18k-yellow", 10.0, 2.0, 1.0, 0.5, 6.1), rules)
+    told = bar_of(
+        Balance(of="Orla", alloy="18k-yellow", issued=10.0, returned=2.0, offcuts=1.0, filings=0.5, used=6.1), rules
+    )
     assert told.text == "0.40 g lost of 10.00, over 0.24" and told.marked and told.label == "Orla, 18k yellow gold"
-    assert bar_of(Balance("Orla", "18k-yellow", 10.0, 2.0, 1.0, 0.5, 6.4), rules).text.endswith("within 0.24")
-    assert bar_of(Balance("Orla", "18k-yellow", 10.0, 0, 0, 0, 0), rules).text == "10.00 g open of 10.00"
-    under_way = bar_of(Balance("Orla", "18k-yellow", 10.0, 2.0, 1.0, 0.5, 5.1, in_work=1.0), rules)
+    assert bar_of(
+        Balance(of="Orla", alloy="18k-yellow", issued=10.0, returned=2.0, offcuts=1.0, filings=0.5, used=6.4), rules
+    ).text.endswith("within 0.24")
+    assert (
+        bar_of(
+            Balance(of="Orla", alloy="18k-yellow", issued=10.0, returned=0, offcuts=0, filings=0, used=0), rules
+        ).text
+        == "10.00 g open of 10.00"
+    )
+    under_way = bar_of(
+        Balance(
+            of="Orla", alloy="18k-yellow", issued=10.0, returned=2.0, offcuts=1.0, filings=0.5, used=5.1, in_work=1.0
+        ),
+        rules,
+    )
     assert under_way.text == "0.40 g lost of 10.00, over 0.21; 1.00 g in work"
-    more = bar_of(Balance("Orla", "18k-yellow", 5.0, 6.0, 0, 0, 0), rules)
+    more = bar_of(Balance(of="Orla", alloy="18k-yellow", issued=5.0, returned=6.0, offcuts=0, filings=0, used=0), rules)
     assert more.marked and more.text == "1.00 g more came back than went out"
 
 

@@ -53,7 +53,15 @@ def test_whoever_stands_on_a_docket_is_known_without_a_record(store: Store) -> N
 def test_a_record_gathers_names_and_is_found_by_all_that_it_says(store: Store) -> None:
     for name in ("Wick", "Wick & Sons", "Tarn"):
         store.new_docket(name, "ring")
-    wick = Customer("k", "Wick & Sons", "shop", "Quay 3\n555 0100", "30 days", "prefers Fridays", ("Wick",))
+    wick = Customer(
+        key="k",
+        name="Wick & Sons",
+        kind="shop",
+        contact="Quay 3\n555 0100",
+        terms="30 days",
+        note="prefers Fridays",
+        other_names=("Wick",),
+    )
     put(store, wick)
     assert store.customers.of("Wick") == store.customers.of("Wick & Sons") == wick
     assert names(store, "quay fridays") == names(store, "wick") == names(store, "0100") == ["Wick & Sons"]

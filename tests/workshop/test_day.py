@@ -216,7 +216,7 @@ def test_an_absence_moves_little() -> None:
 def test_an_urgent_docket_goes_in_between() -> None:
     shop = made_up(20, 4, 5, 0.96, 9)
     plan = dispatch(shop, SETTINGS[:4])
-    step = Step(9001, 0, 6, (0, 1, 2), "", 0.0)
+    step = Step(task=9001, piece=0, slots=6, people=(0, 1, 2), station="", wait=0.0)
     more = replace(shop, orders=(*shop.orders, Order(99, "31-9999", (step,), int(shop.axis.evenings[0]), 4.0)))
     mended = mend(more, plan)
     assert faults(more, mended) == [] and moves(plan, mended).moved == () and moves(plan, mended).new == ((9001, 0),)

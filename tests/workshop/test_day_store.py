@@ -239,7 +239,11 @@ def test_the_bench_of_a_half_timer_is_half_a_bench(small: Store) -> None:
     whole = 2 * 37.5
     assert found.limit == pytest.approx(whole * (1 + 480 / 2250) / 2)
     work = [WorkLeft(1, "Benno", "2031-03-05", 300.0)]
-    promised = [OpenDocket(1, "31-0001", "", "", MONDAY + timedelta(days=2), "in work")]
+    promised = [
+        OpenDocket(
+            id=1, number="31-0001", customer="", item="", promised_on=MONDAY + timedelta(days=2), state="in work"
+        )
+    ]
     assert [one.standing for one in due(promised, work, MONDAY, Hours())] == [IN_TIME]
     assert [one.standing for one in due(promised, work, MONDAY, Hours(), {"Benno": 0.2})] == [AT_RISK]
 

@@ -20,7 +20,9 @@ AT = datetime(2031, 4, 9, 8, 30)
 def store(tmp_path: Path) -> Iterator[Store]:
     made = Store(tmp_path / "a.sqlite", clock=lambda: AT)
     made.new_docket("Saltmarsh")
-    made.drawer.add([StockItem(HEAD, "H-1", "18k-yellow", 6.4, 6, 1.0, quantity=1.0)])
+    made.drawer.add(
+        [StockItem(kind=HEAD, code="H-1", metal="18k-yellow", size_mm=6.4, claws=6, claw_mm=1.0, quantity=1.0)]
+    )
     made.drawer.add([StockItem(HEAD, "H-2", size_mm=5.1)])
     yield made
     made.close()

@@ -44,7 +44,16 @@ _LINES = st.lists(
 def entries(lines: list[tuple[str, str, float, str, str, int]]) -> list[FineEntry]:
     start = datetime(2031, 1, 10)
     return [
-        FineEntry(number, start + timedelta(days=day), "", kind, alloy, mass, person, docket)
+        FineEntry(
+            id=number,
+            at=start + timedelta(days=day),
+            by="",
+            kind=kind,
+            alloy=alloy,
+            mass=mass,
+            person=person,
+            docket=docket,
+        )
         for number, (kind, alloy, mass, person, docket, day) in enumerate(sorted(lines, key=lambda line: line[5]))
     ]
 
@@ -85,7 +94,16 @@ def test_people_and_dockets_are_balanced_apart(lines: list[tuple[str, str, float
 
 def test_a_dockets_loss_is_a_share_of_what_was_worked() -> None:
     made = [
-        FineEntry(number, datetime(2031, 1, 1), "", kind, "18k-yellow", mass, "Orla", "31-0001")
+        FineEntry(
+            id=number,
+            at=datetime(2031, 1, 1),
+            by="",
+            kind=kind,
+            alloy="18k-yellow",
+            mass=mass,
+            person="Orla",
+            docket="31-0001",
+        )
         for number, (kind, mass) in enumerate(
             ((ISSUED, 10.0), (RETURNED, 2.0), (OFFCUTS, 1.0), (FILINGS, 0.6), (USED, 6.2))
         )

@@ -49,7 +49,18 @@ def need(form: str, across: float, down: float, length: float, wall: float = 0.0
         MELT: 0.0,
     }.get(form, across * down)
     mass = area * length * 15.5 / 1000 if form != MELT else 3.0
-    return Need("piece", "head", "18k-yellow", form, across, down, wall, area, length if form != MELT else 0.0, mass)
+    return Need(
+        piece="piece",
+        part="head",
+        metal="18k-yellow",
+        form=form,
+        across_mm=across,
+        down_mm=down,
+        wall_mm=wall,
+        area_mm2=area,
+        length_mm=length if form != MELT else 0.0,
+        mass_g=mass,
+    )
 
 
 @pytest.mark.parametrize(
@@ -105,7 +116,22 @@ def test_what_a_route_takes_and_gives_is_what_lots_are_asked_for(planned: Callab
     assert given_lots and {lot.owner for lot in given_lots} == {"Orrery House"}
     assert len({lot.code for lot in given_lots}) == len(given_lots)
     assert sum(lot.mass_g or 0 for lot in given_lots) <= sum(lot.grams for lot in backs) + 0.01
-    assert needs_of([Lot("head", "head", "18k-yellow", BOUGHT, "drawer", 50.0, 15.5)]) == ()
+    assert (
+        needs_of(
+            [
+                Lot(
+                    piece="head",
+                    part="head",
+                    metal="18k-yellow",
+                    form=BOUGHT,
+                    source="drawer",
+                    volume_mm3=50.0,
+                    density_g_cm3=15.5,
+                )
+            ]
+        )
+        == ()
+    )
 
 
 @pytest.fixture

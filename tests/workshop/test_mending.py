@@ -51,7 +51,21 @@ def mended(made: Plan, way: str) -> Route:
 def docket_with(chosen: str, found: tuple[ClawFound, ...] = (WORN,) * 4) -> Docket:
     now = datetime(2031, 4, 9)
     chart = {**chart_with({}, found, now.date()), "chosen": chosen}
-    return Docket(1, "31-0001", "", "", None, "planned", BASE, {}, (), 1, now, now, claw_chart=chart)
+    return Docket(
+        id=1,
+        number="31-0001",
+        customer="",
+        item="",
+        promised_on=None,
+        state="planned",
+        job_document=BASE,
+        drafts={},
+        ticks=(),
+        version=1,
+        created_at=now,
+        updated_at=now,
+        claw_chart=chart,
+    )
 
 
 @pytest.mark.parametrize("way", WAYS)

@@ -22,7 +22,20 @@ DOCUMENTS = st.dictionaries(NAMES, VALUES | st.dictionaries(NAMES, VALUES, max_s
 
 
 def docket(job: dict[str, Any], **fields: Any) -> Docket:
-    made = Docket(1, "31-0001", "", "", None, "planned", job, {}, (), 1, datetime(2031, 1, 1), datetime(2031, 1, 1))
+    made = Docket(
+        id=1,
+        number="31-0001",
+        customer="",
+        item="",
+        promised_on=None,
+        state="planned",
+        job_document=job,
+        drafts={},
+        ticks=(),
+        version=1,
+        created_at=datetime(2031, 1, 1),
+        updated_at=datetime(2031, 1, 1),
+    )
     return replace(made, **fields)
 
 

@@ -165,7 +165,14 @@ def outworker(shop: Shop) -> Outwork:
     errand = next(one for one in USUAL if one.does_it)
     tasks = tuple((task, "setting") for task in {step.task for _, step in shop.steps()})
     shut = shop.axis.shut(errand.days, errand.by)
-    return Outwork(tasks, THERE, shut, errand.back * 1440.0 - 480.0, tuple(range(len(shop.hands))), 2)
+    return Outwork(
+        tasks=tasks,
+        station=THERE,
+        shut=shut,
+        wait=errand.back * 1440.0 - 480.0,
+        people=tuple(range(len(shop.hands))),
+        slots=2,
+    )
 
 
 def days_late(shop: Shop, order: Order, plan: Schedule) -> int:

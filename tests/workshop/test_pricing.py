@@ -36,7 +36,21 @@ def docket(**more: Any) -> Docket:
     estimate = {"minutes": 125.0, "labour": 125.0, "metal": 210.0, "unpriced": [], "on": "2031-04-09"}
     held = {"estimate": estimate, "stones_price": 80.0, "outside_price": 12.5, "deposit": 100.0, **more}
     job = {"stone": {"cut": "round", "species": "spinel", "diameters_mm": [5.21]}}
-    return Docket(1, "31-0007", "Saltmarsh Rings", "Six claws", DAY, "taken in", job, {}, (), 1, AT, AT, **held)
+    return Docket(
+        id=1,
+        number="31-0007",
+        customer="Saltmarsh Rings",
+        item="Six claws",
+        promised_on=DAY,
+        state="taken in",
+        job_document=job,
+        drafts={},
+        ticks=(),
+        version=1,
+        created_at=AT,
+        updated_at=AT,
+        **held,
+    )
 
 
 def read(page: Drawing, tmp_path: Path) -> str:

@@ -24,23 +24,37 @@ AT = datetime(2031, 4, 1)
 
 def docket(number: int, promised: date | None, state: str = "in work", **details: object) -> Docket:
     job = {"head": {"style": "bought"}}
-    return Docket(number, f"31-{number:04d}", "Saltmarsh", "ring", promised, state, job, {}, (), 1, AT, AT, **details)  # type: ignore[arg-type]
+    return Docket(
+        id=number,
+        number=f"31-{number:04d}",
+        customer="Saltmarsh",
+        item="ring",
+        promised_on=promised,
+        state=state,
+        job_document=job,
+        drafts={},
+        ticks=(),
+        version=1,
+        created_at=AT,
+        updated_at=AT,
+        **details,
+    )  # type: ignore[arg-type]
 
 
 def task(docket_id: int, minutes: float, person: str, promised: date | None, taken: float = 0.0) -> Task:
     return Task(
-        docket_id * 10,
-        docket_id,
-        f"31-{docket_id:04d}",
-        0,
-        "Solder",
-        "open",
-        person,
-        minutes,
-        taken,
-        None,
-        "",
-        "" if promised is None else promised.isoformat(),
+        id=docket_id * 10,
+        docket_id=docket_id,
+        docket_number=f"31-{docket_id:04d}",
+        position=0,
+        operation="Solder",
+        state="open",
+        person=person,
+        standard=minutes,
+        taken=taken,
+        started_at=None,
+        note="",
+        promised="" if promised is None else promised.isoformat(),
     )
 
 

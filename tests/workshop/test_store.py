@@ -274,7 +274,9 @@ def test_the_drawer_is_kept_counted_and_never_lost(store: Store, store_path: Pat
     store.drawer.add(
         [
             StockItem(BUR, "B1", size_mm=5.5, shape="setting"),
-            StockItem(HEADS, "H1", "18k-yellow", 6.0, 4, 1.0, height_mm=4.5, quantity=3),
+            StockItem(
+                kind=HEADS, code="H1", metal="18k-yellow", size_mm=6.0, claws=4, claw_mm=1.0, height_mm=4.5, quantity=3
+            ),
         ]
     )
     bur, head = store.drawer.items()

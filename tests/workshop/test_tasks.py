@@ -179,7 +179,21 @@ def test_every_part_of_the_work_has_a_name_and_a_skill() -> None:
 
 def docket(**chart: object) -> Docket:
     at = datetime(2031, 1, 1)
-    return Docket(1, "31-0001", "", "", None, "taken in", {}, {}, (), 1, at, at, claw_chart=dict(chart))
+    return Docket(
+        id=1,
+        number="31-0001",
+        customer="",
+        item="",
+        promised_on=None,
+        state="taken in",
+        job_document={},
+        drafts={},
+        ticks=(),
+        version=1,
+        created_at=at,
+        updated_at=at,
+        claw_chart=dict(chart),
+    )
 
 
 def test_the_route_becomes_tasks_at_the_workshops_pace(planned: Callable[..., Plan]) -> None:

@@ -83,12 +83,12 @@ class DocketSequence(NamedTuple):
     def again(self) -> DocketSequence:
         """The same once more, to go on from on its own."""
         return DocketSequence(
-            self.order.copy(),
-            self.loose.copy(),
-            self.side.copy(),
-            self.rows.copy(),
-            self.each.copy(),
-            self.before.copy(),
+            order=self.order.copy(),
+            loose=self.loose.copy(),
+            side=self.side.copy(),
+            rows=self.rows.copy(),
+            each=self.each.copy(),
+            before=self.before.copy(),
         )
 
 
@@ -103,12 +103,12 @@ class Laying:
         """These turns laid out, every docket let go or none; None where the axis ends first."""
         count = len(order)
         made = DocketSequence(
-            order.astype(np.int64),
-            np.full(count, int(loose)),
-            np.zeros(count + 1, dtype=np.int64),
-            np.zeros((2, count + 1, *self.layout.begin.shape), dtype=np.uint64),
-            np.zeros(count),
-            np.zeros(count + 1),
+            order=order.astype(np.int64),
+            loose=np.full(count, int(loose)),
+            side=np.zeros(count + 1, dtype=np.int64),
+            rows=np.zeros((2, count + 1, *self.layout.begin.shape), dtype=np.uint64),
+            each=np.zeros(count),
+            before=np.zeros(count + 1),
         )
         made.rows[0, 0] = self.layout.begin
         made.side[1:] = 1
@@ -159,28 +159,28 @@ def layout_of(shop: Shop, orders: list[Order], until: int, shown: Schedule) -> L
     opens = [_words(shop.opens(name)[:size] == np.arange(size), words) for name in shut]
     able = [len(step.people) for step in steps]
     layout = Layout(
-        _ints([0, *np.cumsum([len(order.steps) for order in orders])]),
-        _ints([order.release for order in orders]),
-        _ints([-1 if order.due is None else order.due for order in orders]),
-        np.array([order.weight for order in orders], dtype=np.float64),
-        _ints([step.slots for step in steps]),
-        _ints([step.task for step in steps]),
-        _ints([waits.index(step.wait) if step.wait > 0 else -1 for step in steps]),
-        _ints([stations.get(step.station, (-1, 0))[0] for step in steps]),
-        _ints([stations.get(step.station, (-1, 0))[1] for step in steps]),
-        _ints([shut.index(step.station) if step.station in shut else -1 for step in steps]),
-        _ints([-1 if step.person is None else step.person for step in steps]),
-        _ints([-1 if step.start is None or step.person is None else step.start for step in steps]),
-        _ints([_seen_by(step, shown) for step in steps]),
-        _ints([shown[step.key].start if step.key in shown else -1 for step in steps]),
-        _ints([0, *np.cumsum(able)]),
-        _ints([person for step in steps for person in step.people]),
-        np.array([_words(left >= length, words) for length in range(longest + 1)]),
-        np.array(opens or np.zeros((1, words)), dtype=np.uint64),
-        np.array([shop.axis.after(wait) for wait in waits] or np.zeros((1, 1)), dtype=np.int64),
-        np.searchsorted(shop.axis.evenings, np.arange(shop.axis.size + 1)),
-        begin,
-        size,
+        first=_ints([0, *np.cumsum([len(order.steps) for order in orders])]),
+        release=_ints([order.release for order in orders]),
+        due=_ints([-1 if order.due is None else order.due for order in orders]),
+        weight=np.array([order.weight for order in orders], dtype=np.float64),
+        slots=_ints([step.slots for step in steps]),
+        task=_ints([step.task for step in steps]),
+        wait=_ints([waits.index(step.wait) if step.wait > 0 else -1 for step in steps]),
+        station=_ints([stations.get(step.station, (-1, 0))[0] for step in steps]),
+        room=_ints([stations.get(step.station, (-1, 0))[1] for step in steps]),
+        opened=_ints([shut.index(step.station) if step.station in shut else -1 for step in steps]),
+        person=_ints([-1 if step.person is None else step.person for step in steps]),
+        start=_ints([-1 if step.start is None or step.person is None else step.start for step in steps]),
+        by=_ints([_seen_by(step, shown) for step in steps]),
+        at=_ints([shown[step.key].start if step.key in shown else -1 for step in steps]),
+        able=_ints([0, *np.cumsum(able)]),
+        people=_ints([person for step in steps for person in step.people]),
+        fits=np.array([_words(left >= length, words) for length in range(longest + 1)]),
+        opens=np.array(opens or np.zeros((1, words)), dtype=np.uint64),
+        after=np.array([shop.axis.after(wait) for wait in waits] or np.zeros((1, 1)), dtype=np.int64),
+        evening=np.searchsorted(shop.axis.evenings, np.arange(shop.axis.size + 1)),
+        begin=begin,
+        size=size,
     )
     for step in range(len(steps)):
         if (start := layout.start[step]) >= 0:

@@ -70,7 +70,7 @@ def ways_out(shop: Shop, plan: Schedule, work: Outwork, stopped: Callable[[], bo
 
 def given_out(order: Order, work: Outwork, tasks: Sequence[int]) -> Order:
     """A docket, some of whose tasks, one after the other, are only packed here."""
-    packed = Step(tasks[0], 0, work.slots, work.people, work.station, work.wait)
+    packed = Step(task=tasks[0], piece=0, slots=work.slots, people=work.people, station=work.station, wait=work.wait)
     first = next(step for step in order.steps if step.task == tasks[0])
     steps = [packed if step is first else step for step in order.steps if step.task not in tasks or step is first]
     return replace(order, steps=tuple(steps))
@@ -118,4 +118,11 @@ def _tried(shop: Shop, order: Order, plan: Schedule, work: Outwork, tasks: tuple
     packed, last = made[tasks[0], 0].start, given_out(order, work, tasks).steps[-1]
     back = int(shop.axis.after(work.wait)[packed + work.slots])
     done = back if last.task == tasks[0] else made[last.key].start + last.slots
-    return Way(order.key, tasks, packed, back, late_days(shop.axis, done, order.due), _late(shop, order, plan))
+    return Way(
+        order=order.key,
+        tasks=tasks,
+        packed=packed,
+        back=back,
+        late=late_days(shop.axis, done, order.due),
+        now=_late(shop, order, plan),
+    )

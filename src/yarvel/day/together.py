@@ -188,15 +188,15 @@ class _Joining:
         own = self._steps(task)
         laid = [
             Step(
-                task,
-                number,
-                slots,
-                (person,),
-                own[0].station if leads else "",
-                own[-1].wait if number + 1 == len(lengths) else 0.0,
-                person,
-                begin,
-                own[0].running and number == 0,
+                task=task,
+                piece=number,
+                slots=slots,
+                people=(person,),
+                station=own[0].station if leads else "",
+                wait=own[-1].wait if number + 1 == len(lengths) else 0.0,
+                person=person,
+                start=begin,
+                running=own[0].running and number == 0,
             )
             for number, (begin, slots) in enumerate(zip(begins, lengths, strict=True))
         ]

@@ -86,7 +86,7 @@ def in_turns(
 def compiled() -> None:
     """What the search runs is compiled and kept beside the module: a quarter of a minute the first time on a machine,
     nothing to speak of from then on."""
-    step = Step(0, 0, 1, (0,), "torch", 1.0)
+    step = Step(task=0, piece=0, slots=1, people=(0,), station="torch", wait=1.0)
     orders = (Order(0, "", (step,), 0), Order(1, "", (replace(step, task=1),), 0))
     shop = Shop(Axis(Hours(), date(2000, 1, 3), 2), (Hands(0, "", frozenset()),), orders, {"torch": 1})
     plan = {step.key: Assignment(0, 10 * at) for at, (_, step) in enumerate(shop.steps())}

@@ -69,12 +69,12 @@ def drawer() -> list[StockItem]:
                 wire = round(0.62 + 0.06 * size - (0.08 if claws == 6 else 0), 2)
                 items.append(
                     StockItem(
-                        HEAD,
-                        f"TB-{letter}{claws}{round(size * 10):03d}",
-                        metal,
-                        size,
-                        claws,
-                        wire,
+                        kind=HEAD,
+                        code=f"TB-{letter}{claws}{round(size * 10):03d}",
+                        metal=metal,
+                        size_mm=size,
+                        claws=claws,
+                        claw_mm=wire,
                         height_mm=round(1.9 + 0.44 * size, 1),
                         quantity=float((round(size * 7) + claws) % 5),
                         price=round(14 + size * (9 if letter == "P" else 6), 2),
@@ -113,12 +113,12 @@ def _ready() -> list[StockItem]:
     """Mounts, bezels and bails, as they are sold."""
     stock_items = [
         StockItem(
-            MOUNT,
-            f"MT{number:02d}-{size:.1f}",
-            metal,
-            size,
-            claws,
-            wire,
+            kind=MOUNT,
+            code=f"MT{number:02d}-{size:.1f}",
+            metal=metal,
+            size_mm=size,
+            claws=claws,
+            claw_mm=wire,
             height_mm=tall,
             inside_mm=inside,
             width_mm=width,
@@ -158,12 +158,12 @@ def _long(
     """A head for another outline, sold foot to tip; every second one with its foot and its rail measured."""
     tall = round(2.7 + 0.47 * width_mm, 1)
     return StockItem(
-        HEAD,
-        f"TL-{cut[:2].upper()}{claws}{round(length_mm * 10):03d}",
-        metal,
-        length_mm,
-        claws,
-        claw_mm,
+        kind=HEAD,
+        code=f"TL-{cut[:2].upper()}{claws}{round(length_mm * 10):03d}",
+        metal=metal,
+        size_mm=length_mm,
+        claws=claws,
+        claw_mm=claw_mm,
         made_for_width_mm=width_mm,
         height_tip_mm=tall,
         foot_mm=round(0.68 * width_mm, 1) if number % 2 else None,

@@ -66,7 +66,7 @@ def fill_large(store: Store, today: date, seed: int = 7) -> None:
     know_alloys(store)
     people = [store.people.add(name, role, skills) for name, role, skills in _PEOPLE]
     templates = _templates(chance)
-    making = _Making(store, today, chance, people, templates, {})
+    making = _Making(store=store, today=today, chance=chance, people=people, templates=templates, numbers={})
     _past(making)
     keep_records(store, shop_records(making.shops), datetime.combine(today - timedelta(days=_YEAR), time(9)))
     _open(making)

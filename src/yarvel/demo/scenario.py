@@ -239,15 +239,22 @@ _HANDS = {"mounting": "Orla", "setting": "Benno", "polishing": "Benno", "checkin
 
 _CUSTOMERS = (
     Customer(
-        "brass-heron",
-        "Brass Heron Jewellers",
-        "shop",
-        "Slack Quay 11\nback door by the crane\n555 0117",
-        "Payable in thirty days.",
-        "Wants every label on the left shoulder of the bag.",
-        ("Brass Heron",),
+        key="brass-heron",
+        name="Brass Heron Jewellers",
+        kind="shop",
+        contact="Slack Quay 11\nback door by the crane\n555 0117",
+        terms="Payable in thirty days.",
+        note="Wants every label on the left shoulder of the bag.",
+        other_names=("Brass Heron",),
     ),
-    Customer("oduya", "Mrs Oduya-Lindqvist", "person", "555 0162, after six", "", "Wears it beside a flat band."),
+    Customer(
+        key="oduya",
+        name="Mrs Oduya-Lindqvist",
+        kind="person",
+        contact="555 0162, after six",
+        terms="",
+        note="Wears it beside a flat band.",
+    ),
 )
 
 

@@ -66,7 +66,21 @@ class Template(Struct, frozen=True):
 def bare_docket(chart: dict[str, Any] | None = None) -> Docket:
     """A docket of nobody, with what was found on the claws of its head."""
     at = datetime(2000, 1, 1)
-    return Docket(0, "", "", "", None, "", {}, {}, (), 1, at, at, claw_chart=chart or {})
+    return Docket(
+        id=0,
+        number="",
+        customer="",
+        item="",
+        promised_on=None,
+        state="",
+        job_document={},
+        drafts={},
+        ticks=(),
+        version=1,
+        created_at=at,
+        updated_at=at,
+        claw_chart=chart or {},
+    )
 
 
 def template(item: str, job: dict[str, Any]) -> Template:
@@ -74,7 +88,14 @@ def template(item: str, job: dict[str, Any]) -> Template:
     made = plan(from_document(job), HouseRules(), samples=0)
     route = route_of(made)
     worth = sum(grams * alloy_of(key, RULES).price_per_g for key, grams in added_g(route).items())
-    return Template(item, job, tuple(tasks_of(made, bare_docket(), HouseRules())), balances(route), worth, _claws(made))
+    return Template(
+        item=item,
+        job=job,
+        wanted=tuple(tasks_of(made, bare_docket(), HouseRules())),
+        metal=balances(route),
+        worth=worth,
+        claws=_claws(made),
+    )
 
 
 def _claws(made: Plan) -> int:

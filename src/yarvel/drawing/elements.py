@@ -29,7 +29,16 @@ def stone(view: View, model: SheetModel, direction: Direction) -> None:
     edge = model.outline.points if direction is ABOVE else seen.outline
     view.area(edge, "stone")
     for body in seen.bodies:
-        view.drawing.items.append(Facets(view.all(body.corners), body.loops, body.shades, body.edges, "stone", "facet"))
+        view.drawing.items.append(
+            Facets(
+                points=view.all(body.corners),
+                loops=body.loops,
+                shades=body.shades,
+                edges=body.edges,
+                fill="stone",
+                stroke="facet",
+            )
+        )
     view.line(_closed(edge), "stone-edge")
 
 

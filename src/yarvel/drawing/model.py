@@ -190,14 +190,14 @@ def sheet_model(plan: Plan) -> SheetModel:
     if above is not None:
         top = max(top, -above.value)
     return SheetModel(
-        plan,
-        head,
-        plan.band,
-        None if above is None else -above.value,
-        reach_by_height(clawed.profile) if clawed is not None else None,
-        out,
-        top,
-        gap,
+        plan=plan,
+        head=head,
+        band=plan.band,
+        finger=None if above is None else -above.value,
+        claw_reach=reach_by_height(clawed.profile) if clawed is not None else None,
+        out=out,
+        top=top,
+        gap=gap,
     )
 
 

@@ -86,7 +86,11 @@ class Drawing:
 
     def area(self, points: Points, fill: str, stroke: str = "", hatch: str = "", shade: float = 0.0) -> None:
         """Add a closed area, points (n, 2) in mm on paper, stroked where ``stroke`` names a role."""
-        self.items.append(Path(np.asarray(points, dtype=float), stroke, fill, True, hatch, shade))
+        self.items.append(
+            Path(
+                points=np.asarray(points, dtype=float), stroke=stroke, fill=fill, closed=True, hatch=hatch, shade=shade
+            )
+        )
 
     def text(
         self,
@@ -99,7 +103,7 @@ class Drawing:
         bold: bool = False,
     ) -> None:
         """Add a line of text."""
-        self.items.append(Text(at, text, size, anchor, role, key, bold))
+        self.items.append(Text(at=at, text=text, size=size, anchor=anchor, role=role, key=key, bold=bold))
 
     def texts(self) -> list[Text]:
         """All texts in the order they were added."""
@@ -111,19 +115,26 @@ class Drawing:
         for item in other.items:
             if isinstance(item, Path):
                 self.items.append(
-                    Path(item.points + shift, item.stroke, item.fill, item.closed, item.hatch, item.shade)
+                    Path(
+                        points=item.points + shift,
+                        stroke=item.stroke,
+                        fill=item.fill,
+                        closed=item.closed,
+                        hatch=item.hatch,
+                        shade=item.shade,
+                    )
                 )
             elif isinstance(item, Facets):
                 self.items.append(replace(item, points=item.points + shift))
             else:
                 self.items.append(
                     Text(
-                        (item.at[0] + x, item.at[1] + y),
-                        item.text,
-                        item.size,
-                        item.anchor,
-                        item.role,
-                        item.key,
-                        item.bold,
+                        at=(item.at[0] + x, item.at[1] + y),
+                        text=item.text,
+                        size=item.size,
+                        anchor=item.anchor,
+                        role=item.role,
+                        key=item.key,
+                        bold=item.bold,
                     )
                 )

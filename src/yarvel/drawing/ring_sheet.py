@@ -223,15 +223,15 @@ def _placed(
         return None
     spare = min((width - across) * 0.35, width - beside)
     return _Place(
-        scale,
-        (front_x + spare, top + model.top * scale),
-        (side_x + 1.6 * spare, top + model.top * scale),
-        (section_x + spare, lower + model.top * scale),
-        column + spare,
-        side_x + 1.6 * spare + half_side + 3.5,
-        (max(section_x + spare + reach + _GUTTER, width - _MARGIN - list_width), lower + 3.0),
-        low,
-        (_MARGIN, under),
+        scale=scale,
+        front=(front_x + spare, top + model.top * scale),
+        side=(side_x + 1.6 * spare, top + model.top * scale),
+        section=(section_x + spare, lower + model.top * scale),
+        ladder_column=column + spare,
+        chain_x=side_x + 1.6 * spare + half_side + 3.5,
+        listed=(max(section_x + spare + reach + _GUTTER, width - _MARGIN - list_width), lower + 3.0),
+        low=low,
+        sections=(_MARGIN, under),
     )
 
 

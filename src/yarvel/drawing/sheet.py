@@ -167,14 +167,14 @@ def _told_at(content: Content, seen: StageView) -> Content:
         return [item for item in widths if item.key in keys]
 
     return Content(
-        [level for level in content.levels if level.key in keys],
-        [item for item in content.chain if item[3] in keys],
-        kept(content.front_top),
-        kept(content.side_top),
-        kept(content.front_bottom),
-        kept(content.side_bottom),
-        kept(content.plan_bottom),
-        [note for note in content.notes if note.key in keys],
+        levels=[level for level in content.levels if level.key in keys],
+        chain=[item for item in content.chain if item[3] in keys],
+        front_top=kept(content.front_top),
+        side_top=kept(content.side_top),
+        front_bottom=kept(content.front_bottom),
+        side_bottom=kept(content.side_bottom),
+        plan_bottom=kept(content.plan_bottom),
+        notes=[note for note in content.notes if note.key in keys],
     )
 
 
@@ -208,8 +208,8 @@ def _content(model: SheetModel) -> Content:
     )
     chain_of = [(model.culet_z, 0.0, figures[stones.PAVILION_DEPTH].text(unit=False), stones.PAVILION_DEPTH)]
     return Content(
-        _levels(model),
-        [
+        levels=_levels(model),
+        chain=[
             (
                 float(stone.girdle_mm),
                 model.table_z,
@@ -219,12 +219,12 @@ def _content(model: SheetModel) -> Content:
             (0.0, float(stone.girdle_mm), figures[stones.GIRDLE].text(unit=False), stones.GIRDLE),
             *(chain_of if float(stone.pavilion_depth_mm) > 0.005 else []),
         ],
-        _stone_widths(model, 0.0),
-        _stone_widths(model, -90.0) if not model.cut.is_round else [],
-        bottom,
-        side,
-        _head_widths(model),
-        _notes(model),
+        front_top=_stone_widths(model, 0.0),
+        side_top=_stone_widths(model, -90.0) if not model.cut.is_round else [],
+        front_bottom=bottom,
+        side_bottom=side,
+        plan_bottom=_head_widths(model),
+        notes=_notes(model),
     )
 
 
@@ -417,19 +417,19 @@ def _placement(
     plan_y = lower_top + _CLOCK + (model.plan_half + model.above_head) * scale
     section_y = lower_top + 2 + model.top * scale
     placed = Placement(
-        scale,
-        (front_x, seat_y),
-        (block_x + outside + beside + side_half * scale, seat_y),
-        (front_x, plan_y),
-        (block_x - left * scale + (block - section_width) * 0.3, section_y),
-        column,
-        block_x + outside + 2 * side_half * scale + beside + 3.5,
-        block_x + outside + 2 * side_half * scale + beside + 10,
-        block_x + (right - left) * scale + (block - section_width) * 0.3 + 9,
-        half,
-        bottom,
-        (upper_top - 1, upper_top + upper),
-        (lower_top, lower_top + lower),
+        scale=scale,
+        front=(front_x, seat_y),
+        side=(block_x + outside + beside + side_half * scale, seat_y),
+        plan=(front_x, plan_y),
+        section=(block_x - left * scale + (block - section_width) * 0.3, section_y),
+        left_column=column,
+        chain_x=block_x + outside + 2 * side_half * scale + beside + 3.5,
+        chain_column=block_x + outside + 2 * side_half * scale + beside + 10,
+        note_column=block_x + (right - left) * scale + (block - section_width) * 0.3 + 9,
+        half=half,
+        bottom=bottom,
+        upper_row=(upper_top - 1, upper_top + upper),
+        lower_row=(lower_top, lower_top + lower),
     )
     return placed, need_x, need_y
 
@@ -536,13 +536,13 @@ def _grips(drawing: Drawing, model: SheetModel, placed: Placement) -> None:
         place = front.at(placed.half + _GRIP_OUT / placed.scale, 0)
         drawing.grips.append(
             Grip(
-                "seat-height",
-                "Seat height above the finger",
-                place,
-                "y",
-                -model.finger,
-                -1 / placed.scale,
-                2 * placed.half * placed.scale + _GRIP_OUT,
+                name="seat-height",
+                label="Seat height above the finger",
+                at=place,
+                axis="y",
+                value=-model.finger,
+                per_mm=-1 / placed.scale,
+                reach=2 * placed.half * placed.scale + _GRIP_OUT,
             )
         )
     section = View(drawing, placed.section, placed.scale)
@@ -551,12 +551,12 @@ def _grips(drawing: Drawing, model: SheetModel, placed: Placement) -> None:
         at = model.section_edge - model.head.opening_inset_mm * model.section_stretch
         drawing.grips.append(
             Grip(
-                "opening",
-                "Opening between the claws" if model.head.places else "Bore of the tube",
-                section.at(at, -model.head.height_mm - 0.25),
-                "x",
-                opening,
-                2 / placed.scale,
+                name="opening",
+                label="Opening between the claws" if model.head.places else "Bore of the tube",
+                at=section.at(at, -model.head.height_mm - 0.25),
+                axis="x",
+                value=opening,
+                per_mm=2 / placed.scale,
             )
         )
     if "claw_places_deg" in STYLES[model.plan.job.head.style].FIELDS:
@@ -566,12 +566,12 @@ def _grips(drawing: Drawing, model: SheetModel, placed: Placement) -> None:
                 on_claw = above.at(claw.x_mm + out * claw.normal[0], claw.y_mm + out * claw.normal[1])
                 drawing.grips.append(
                     Grip(
-                        f"claw-{number}",
-                        f"Claw {numbers(model.head.places)[number]}",
-                        on_claw,
-                        "turn",
-                        claw.azimuth_deg,
-                        0.0,
+                        name=f"claw-{number}",
+                        label=f"Claw {numbers(model.head.places)[number]}",
+                        at=on_claw,
+                        axis="turn",
+                        value=claw.azimuth_deg,
+                        per_mm=0.0,
                         centre=above.at(0, 0),
                     )
                 )

@@ -39,17 +39,26 @@ def corrected(drawing: Drawing, printer: Printer) -> Drawing:
     made = Drawing(drawing.width * across, drawing.height * down, scale=drawing.scale)
     for item in drawing.items:
         if isinstance(item, Path):
-            made.items.append(Path(item.points * factor, item.stroke, item.fill, item.closed, item.hatch, item.shade))
+            made.items.append(
+                Path(
+                    points=item.points * factor,
+                    stroke=item.stroke,
+                    fill=item.fill,
+                    closed=item.closed,
+                    hatch=item.hatch,
+                    shade=item.shade,
+                )
+            )
         elif isinstance(item, Text):
             made.items.append(
                 Text(
-                    (item.at[0] * across, item.at[1] * down),
-                    item.text,
-                    item.size,
-                    item.anchor,
-                    item.role,
-                    item.key,
-                    item.bold,
+                    at=(item.at[0] * across, item.at[1] * down),
+                    text=item.text,
+                    size=item.size,
+                    anchor=item.anchor,
+                    role=item.role,
+                    key=item.key,
+                    bold=item.bold,
                 )
             )
     return made
@@ -74,13 +83,13 @@ def tiles(drawing: Drawing, width: float, height: float) -> list[Drawing]:
                     if _inside(item.at, box):
                         tile.items.append(
                             Text(
-                                (item.at[0] - left, item.at[1] - top),
-                                item.text,
-                                item.size,
-                                item.anchor,
-                                item.role,
-                                item.key,
-                                item.bold,
+                                at=(item.at[0] - left, item.at[1] - top),
+                                text=item.text,
+                                size=item.size,
+                                anchor=item.anchor,
+                                role=item.role,
+                                key=item.key,
+                                bold=item.bold,
                             )
                         )
                 elif isinstance(item, Path) and not isinstance(item, Facets):

@@ -261,18 +261,18 @@ def _docket(held: Any, name: str, rules: HouseRules) -> Docket:
     if not all(isinstance(value, dict) for value in documents.values()) or not isinstance(ticks, list):
         raise _refused(name, "claw chart, measures or ticks are not whole")
     docket = Docket(
-        0,
-        held["number"],
-        texts["customer"],
-        texts["item"],
-        promised,
-        held["state"],
-        job,
-        {},
-        tuple(str(tick) for tick in ticks),
-        1,
-        created,
-        updated,
+        id=0,
+        number=held["number"],
+        customer=texts["customer"],
+        item=texts["item"],
+        promised_on=promised,
+        state=held["state"],
+        job_document=job,
+        drafts={},
+        ticks=tuple(str(tick) for tick in ticks),
+        version=1,
+        created_at=created,
+        updated_at=updated,
     )
     details: dict[str, Any] = {key: {**texts, **documents, **numbers}[key] for key in DETAILS}
     return replace(docket, **details)

@@ -107,20 +107,20 @@ def _read(rows: list[list[str]], name: str) -> Stock:
 
 def _stock(codes: list[str], cuts: list[str], columns: dict[str, NDArray[np.float64]]) -> Stock:
     return Stock(
-        tuple(codes),
-        columns["made_for_mm"],
-        columns["claw_mm"],
-        columns["claws"],
-        columns["opening_mm"],
-        columns["height_mm"],
-        tuple(cuts),
-        columns["made_for_width_mm"],
-        columns["height_tip_mm"],
-        columns["foot_mm"],
-        columns["rail_mm"],
-        columns["quantity"],
-        columns["label_ct"],
-        columns["inside_mm"],
+        codes=tuple(codes),
+        made_for=columns["made_for_mm"],
+        claw=columns["claw_mm"],
+        claws=columns["claws"],
+        opening=columns["opening_mm"],
+        height=columns["height_mm"],
+        cuts=tuple(cuts),
+        width=columns["made_for_width_mm"],
+        tip=columns["height_tip_mm"],
+        foot=columns["foot_mm"],
+        rail=columns["rail_mm"],
+        held=columns["quantity"],
+        label=columns["label_ct"],
+        inside=columns["inside_mm"],
     )
 
 

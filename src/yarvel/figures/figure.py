@@ -119,7 +119,19 @@ def figure(
     name = key.key if isinstance(key, FigureKey) else key
 
     def wrap(function: Callable[P, Number]) -> FigureFunction[P]:
-        return FigureFunction(function, FigureSpec(name, label, unit, formula, source, symbols, places, shown_in))
+        return FigureFunction(
+            function,
+            FigureSpec(
+                key=name,
+                label=label,
+                unit=unit,
+                formula=formula,
+                source=source,
+                symbols=symbols,
+                places=places,
+                shown_in=shown_in,
+            ),
+        )
 
     return wrap
 
@@ -161,7 +173,16 @@ class Ledger:
         shown_in: str = "",
     ) -> Number:
         """Keep a value that was measured, chosen or assumed rather than worked out."""
-        spec = FigureSpec(key.key, label, unit, formula or source, source, {}, places, shown_in)
+        spec = FigureSpec(
+            key=key.key,
+            label=label,
+            unit=unit,
+            formula=formula or source,
+            source=source,
+            symbols={},
+            places=places,
+            shown_in=shown_in,
+        )
         self.entries[key] = Entry(spec, value, (), ())
         return value
 

@@ -238,13 +238,13 @@ class RuleInfo(Struct, frozen=True):
 
 RULES: tuple[RuleInfo, ...] = tuple(
     RuleInfo(
-        item.name,
-        item.metadata["label"],
-        item.metadata["unit"],
-        item.metadata["low"],
-        item.metadata["high"],
-        item.metadata["origin"],
-        float(item.default),  # type: ignore[arg-type]
+        name=item.name,
+        label=item.metadata["label"],
+        unit=item.metadata["unit"],
+        low=item.metadata["low"],
+        high=item.metadata["high"],
+        origin=item.metadata["origin"],
+        default=float(item.default),  # type: ignore[arg-type]
     )
     for item in fields(HouseRules)
     if item.metadata

@@ -218,7 +218,18 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     ledger.enter(notches.claw_left_mm, claw, seat)
     inset = ledger.enter(rings.ring_hidden_by_mm, seat, rules.ring_drop_mm, wall, half, rules.groove_share)
     ledger.call(rings.ring_hidden_by_mm, "Collet inside the stone's edge by")
-    return Applied(choice, facts, rules, claw, wall, across, opening, seat, inset, half)
+    return Applied(
+        choice=choice,
+        facts=facts,
+        rules=rules,
+        claw_mm=claw,
+        wall_mm=wall,
+        across_mm=across,
+        opening_mm=opening,
+        seat_mm=seat,
+        inset_mm=inset,
+        wanted_deg=half,
+    )
 
 
 def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:

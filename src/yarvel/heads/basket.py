@@ -259,7 +259,14 @@ class Basket(BegunHead, frozen=True):
     def along(self) -> AlongBand:
         """The claws as they lie along the band."""
         foot = _vee_foot_mm(self.choice, self.claw_mm)
-        return AlongBand(self.facts, self.places, self.claw_mm, foot, self.seat_mm, self.leg_mm)
+        return AlongBand(
+            facts=self.facts,
+            places=self.places,
+            claw_mm=self.claw_mm,
+            vee_foot_mm=foot,
+            seat_mm=self.seat_mm,
+            leg_mm=self.leg_mm,
+        )
 
     def width_at(self, depth_mm: Number, height_mm: Number) -> Number:
         """Width in mm along the band at a depth below the seat, its lower ring counted at the foot."""
@@ -451,13 +458,8 @@ def begin_basket(
     if strip:
         origin = FROM_MEMORY if choice.ring_high_mm is None else CHOSEN
         ledger.given(rings.RING_HIGH, "Strip, high", "mm", stock.high_mm, origin)
-    ledger.given(
-        rings.RING_DROP,
-        "Upper ring's top below the girdle",
-        "mm",
-        drop,
-        COMMON_PRACTICE if choice.ring_drop_mm is None else CHOSEN,
-    )
+    dropped = COMMON_PRACTICE if choice.ring_drop_mm is None else CHOSEN
+    ledger.given(rings.RING_DROP, "Upper ring's top below the girdle", "mm", drop, dropped)
     if choice.ring_lift_mm and choice.rings > 1:
         ledger.given(rings.RING_LIFT, "Lower ring above the foot", "mm", choice.ring_lift_mm, CHOSEN)
     ledger.enter(gauge_number, claw)
@@ -474,7 +476,18 @@ def begin_basket(
     foot = vees.foot_mm(choice.v_from, choice.v_foot_mm, claw)
     if foot is not None and leg:
         ledger.given(vees.V_FOOT, "V, thick at its foot", "mm", foot, CHOSEN, shown_in="head")
-    return Basket(choice, facts, rules, places, claw, stock, drop, opening, seat, leg)
+    return Basket(
+        choice=choice,
+        facts=facts,
+        rules=rules,
+        places=places,
+        claw_mm=claw,
+        ring=stock,
+        drop_mm=drop,
+        opening_mm=opening,
+        seat_mm=seat,
+        leg_mm=leg,
+    )
 
 
 def _vee_foot_mm(choice: HeadChoice, claw_mm: float) -> float:
@@ -534,15 +547,15 @@ def basket_shape(
         tapered = profile if foot is None else thinned_to(profile, foot)
         vee = Vees(pointed, tapered, leg, relief, lean, slotted=choice.posts == rings.DRILLED)
     return HeadShape(
-        facts.outline,
-        height,
-        seat,
-        made,
-        rings.ring_shapes(ledger, rings.stock_of(choice, rules, wire), drop, height - lift),
-        (),
-        notches.outer_over_claws_mm,
-        style.WIDTH_AT_FOOT,
-        vee,
+        outline=facts.outline,
+        height_mm=height,
+        opening_inset_mm=seat,
+        claws=made,
+        rings=rings.ring_shapes(ledger, rings.stock_of(choice, rules, wire), drop, height - lift),
+        walls=(),
+        outer_key=notches.outer_over_claws_mm,
+        foot_key=style.WIDTH_AT_FOOT,
+        vees=vee,
         on_legs=rings.lower_ring_inset_mm not in ledger.entries,
         hooks=hooks,
     )

@@ -8,14 +8,13 @@ from __future__ import annotations
 from functools import cached_property
 
 import numpy as np
-from msgspec.structs import replace
 
 from yarvel.figures.figure import ASSUMED, CHOSEN, FROM_MEMORY, GEOMETRY, MEASURED, FigureKey, Ledger, Number, figure
 from yarvel.figures.rules import HouseRules
 from yarvel.heads import basket, claws, notches, reach, rings, style, vees
 from yarvel.heads.claws import CLAW
 from yarvel.heads.field import HeadField
-from yarvel.heads.places import POINT, ClawPosition
+from yarvel.heads.places import POINT, ClawPosition, drawn_in, shares_at
 from yarvel.heads.shape import Claws, HeadShape, Vees, WireRing, closed_profile
 from yarvel.heads.style import BegunHead, HeadChoice, StoneFacts, closing_over, height_mm, places_of
 from yarvel.metals.alloys import Alloy, head_mass_g
@@ -443,7 +442,20 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
         above = ledger.enter(above_seat_mm, stone.girdle_mm, cover, facts.crown_angle_deg, bend, filed)
         sold = ledger.enter(sold_height_mm, choice.height_tip_mm, above)
     off = UNKNOWN_SPLAY_DEG * facts.open
-    return Bought(choice, facts, rules, places, claw, opening, seats, sold, choice.foot_mm, choice.rail_mm, off, leg)
+    return Bought(
+        choice=choice,
+        facts=facts,
+        rules=rules,
+        places=places,
+        claw_mm=claw,
+        opening_mm=opening,
+        seats_mm=seats,
+        sold_mm=sold,
+        foot_mm=choice.foot_mm,
+        rail_mm=choice.rail_mm,
+        off_deg=off,
+        leg_mm=leg,
+    )
 
 
 def _enter_size(ledger: Ledger, choice: HeadChoice, facts: StoneFacts) -> tuple[Number, Number]:
@@ -478,17 +490,8 @@ def usual_of(cut: Cut, slim: float) -> tuple[Number, float, float]:
     return cut.weight_factor(1 / slim), (cut.crown + cut.girdle + cut.pavilion) * slim, slim
 
 
-def shares_at(facts: StoneFacts, place: ClawPosition) -> tuple[float, float]:
-    """By which share of half their differences a stone that is wider or longer than its head lies deeper at a place:
-    1, 0 at its sides, 0, 1 at its ends. A V is asked square to the side of it that takes more."""
-    wide, long = facts.outline.size
-    found = []
-    for side in (-1.0, 1.0) if place.kind == POINT else (0.0,):
-        turn = np.radians(place.normal_deg + side * place.spread_deg)
-        across = 2 * place.x_mm / wide * float(np.cos(turn))
-        along = 2 * place.y_mm / long * float(np.sin(turn))
-        found.append((along, across) if facts.along_band else (across, along))
-    return max(found, key=sum)
+def _shares_at(facts: StoneFacts, places: tuple[ClawPosition, ...]) -> list[tuple[float, float]]:
+    return [shares_at(place, facts.outline.size, facts.along_band) for place in places]
 
 
 def seats_mm(
@@ -501,7 +504,7 @@ def seats_mm(
         return (notches.claw_reach_mm(stone.diameter, opening_mm),) * len(places)
     own = (across_mm - opening_mm) / 2
     wider, longer = stone.width_mm - across_mm, stone.length_mm - made_for_mm
-    return tuple(_seat(own, wide, wider, long, longer) for wide, long in (shares_at(facts, place) for place in places))
+    return tuple(_seat(own, wide, wider, long, longer) for wide, long in _shares_at(facts, places))
 
 
 def _enter_seats(
@@ -523,7 +526,7 @@ def _enter_seats(
     ledger.enter(opening_long_mm, opening, made_for, across)
     ledger.enter(basket.outer_long_mm, ledger.value(opening_long_mm), 0.0, claw)
     every = np.stack(np.broadcast_arrays(*seats))
-    shares = np.array([shares_at(facts, place) for place in places])
+    shares = np.array(_shares_at(facts, places))
     own = (across - opening) / 2
     off = stone.width_mm - across, stone.length_mm - made_for
     for named, ratio, pick in ((deepest_mm, deepest_ratio, np.argmax), (shallowest_mm, shallowest_ratio, np.argmin)):
@@ -549,7 +552,7 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     least = min(seats)
     lean = float(np.tan(np.radians(splay)))
     profile = closed_profile(-least, claw - least, lean, height, closing)
-    stood = [_drawn_in(place, seat - least) for place, seat in zip(places, seats, strict=True)]
+    stood = [drawn_in(place, seat - least) for place, seat in zip(places, seats, strict=True)]
     plain = tuple(place for place in stood if place.kind != POINT)
     pointed = tuple(place for place in stood if place.kind == POINT)
     made = Claws(plain, profile, claw, closing.cover_mm) if plain else None
@@ -564,14 +567,17 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     if RAIL in ledger.entries:
         drop, hidden = float(ledger.value(rail_drop_mm)), float(ledger.value(rings.ring_hidden_by_mm))
         rail = (rings.ring_shape("rail", hidden, -drop - wire / 2, made_of),)
-    return HeadShape(facts.outline, height, max(seats), made, (*rail, base), (), outer_mm, style.WIDTH_AT_FOOT, vee)
-
-
-def _drawn_in(place: ClawPosition, deeper_mm: float) -> ClawPosition:
-    """A place moved in by what the stone lies deeper there, mm; of a V, square to its sides."""
-    inwards = deeper_mm / float(np.cos(np.radians(place.spread_deg)))
-    x, y = place.normal
-    return replace(place, x_mm=place.x_mm - inwards * x, y_mm=place.y_mm - inwards * y) if deeper_mm else place
+    return HeadShape(
+        outline=facts.outline,
+        height_mm=height,
+        opening_inset_mm=max(seats),
+        claws=made,
+        rings=(*rail, base),
+        walls=(),
+        outer_key=outer_mm,
+        foot_key=style.WIDTH_AT_FOOT,
+        vees=vee,
+    )
 
 
 def clawed(cut: str) -> bool:

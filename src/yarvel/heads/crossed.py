@@ -100,7 +100,18 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     hooks = Hooks(tuple((start, (0.0, 0.0)) for start in starts), -height + claw / 2, claw)
     made = Claws(places, profile, claw, cover)
     outer, foot = notches.outer_over_claws_mm, style.WIDTH_AT_FOOT
-    return HeadShape(facts.outline, height, seat, made, (), (), outer, foot, on_legs=True, hooks=hooks)
+    return HeadShape(
+        outline=facts.outline,
+        height_mm=height,
+        opening_inset_mm=seat,
+        claws=made,
+        rings=(),
+        walls=(),
+        outer_key=outer,
+        foot_key=foot,
+        on_legs=True,
+        hooks=hooks,
+    )
 
 
 def seams(alloy: Alloy) -> list[Seam]:

@@ -298,3 +298,24 @@ def least_apart_mm(places: tuple[ClawPosition, ...], outwards_mm: float) -> floa
         [(place.x_mm + outwards_mm * place.normal[0], place.y_mm + outwards_mm * place.normal[1]) for place in places]
     )
     return float(np.hypot(*(np.roll(centres, -1, axis=0) - centres).T).min())
+
+
+def shares_at(place: ClawPosition, size_mm: tuple[float, float], along_band: bool) -> tuple[float, float]:
+    """By which share of half their differences a stone (its outline's ``size_mm`` across and along) that is wider or
+    longer than its head lies deeper at a place: 1, 0 at its sides, 0, 1 at its ends. A V is asked square to the side of
+    it that takes more."""
+    wide, long = size_mm
+    shares = []
+    for side in (-1.0, 1.0) if place.kind == POINT else (0.0,):
+        turn = np.radians(place.normal_deg + side * place.spread_deg)
+        across = 2 * place.x_mm / wide * float(np.cos(turn))
+        along = 2 * place.y_mm / long * float(np.sin(turn))
+        shares.append((along, across) if along_band else (across, along))
+    return max(shares, key=sum)
+
+
+def drawn_in(place: ClawPosition, deeper_mm: float) -> ClawPosition:
+    """A claw's place moved in by what the stone lies deeper there, mm; of a V, square to its sides."""
+    inwards = deeper_mm / float(np.cos(np.radians(place.spread_deg)))
+    x, y = place.normal
+    return replace(place, x_mm=place.x_mm - inwards * x, y_mm=place.y_mm - inwards * y) if deeper_mm else place

@@ -549,7 +549,14 @@ def ring_shapes(ledger: Ledger, stock: RingStock, drop_mm: float, height_mm: flo
 
 def ring_shape(name: str, inset_mm: float, z_mm: float, stock: RingStock) -> WireRing:
     """A ring whose outside lies ``inset_mm`` inside the stone's edge, its middle at the height ``z_mm``; mm."""
-    return WireRing(name, inset_mm + stock.across_mm / 2, z_mm, stock.across_mm, stock.high_mm, stock.angular)
+    return WireRing(
+        name=name,
+        inset_mm=inset_mm + stock.across_mm / 2,
+        z_mm=z_mm,
+        across_mm=stock.across_mm,
+        high_mm=stock.high_mm,
+        angular=stock.angular,
+    )
 
 
 def stock_of(choice: HeadChoice, rules: HouseRules, across_mm: float) -> RingStock:

@@ -455,7 +455,15 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
         ratio,
         COMMON_PRACTICE if choice.notch_ratio is None else "chosen",
     )
-    return Collet(choice, facts, rules, wall, across, _notched(ledger, facts, ratio, across, rules), wanted)
+    return Collet(
+        choice=choice,
+        facts=facts,
+        rules=rules,
+        wall_mm=wall,
+        across_mm=across,
+        outer_mm=_notched(ledger, facts, ratio, across, rules),
+        wanted_deg=wanted,
+    )
 
 
 def _made(ledger: Ledger, choice: HeadChoice, made: Made, facts: StoneFacts, rules: HouseRules) -> Collet:
@@ -465,7 +473,15 @@ def _made(ledger: Ledger, choice: HeadChoice, made: Made, facts: StoneFacts, rul
     angle = float(ledger.enter(made_angle_deg, made.top_mm, made.foot_mm, made.height_mm)) / 2
     across = ledger.enter(wall_across_mm, made.wall_mm, angle)
     ratio = ledger.enter(made_ratio, made.top_mm, stone.girdle_mm, rules.tube_rim_mm, angle, stone.diameter, across)
-    return Collet(choice, facts, rules, made.wall_mm, across, _notched(ledger, facts, ratio, across, rules), angle)
+    return Collet(
+        choice=choice,
+        facts=facts,
+        rules=rules,
+        wall_mm=made.wall_mm,
+        across_mm=across,
+        outer_mm=_notched(ledger, facts, ratio, across, rules),
+        wanted_deg=angle,
+    )
 
 
 def _driven(ledger: Ledger, choice: HeadChoice, tube: TubeInHand, facts: StoneFacts, rules: HouseRules) -> Driven:
@@ -483,7 +499,18 @@ def _driven(ledger: Ledger, choice: HeadChoice, tube: TubeInHand, facts: StoneFa
         top = ledger.enter(driven_tube.driven_top_mm, tube.outside_mm, rules.collet_rim_opens)
     outer = ledger.enter(driven_tube.driven_outer_mm, top, facts.stone.girdle_mm, rules.tube_rim_mm, angle)
     volume = ledger.enter(driven_tube.tube_volume_mm3, tube.wall_mm, tube.outside_mm, tube.length_mm)
-    return Driven(choice, facts, rules, tube.wall_mm, tube.wall_mm, outer, angle, tube, top, volume)
+    return Driven(
+        choice=choice,
+        facts=facts,
+        rules=rules,
+        wall_mm=tube.wall_mm,
+        across_mm=tube.wall_mm,
+        outer_mm=outer,
+        wanted_deg=angle,
+        tube=tube,
+        top_mm=top,
+        volume_mm3=volume,
+    )
 
 
 def _notched(ledger: Ledger, facts: StoneFacts, ratio: Number, across: Number, rules: HouseRules) -> Number:

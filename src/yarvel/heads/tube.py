@@ -268,7 +268,7 @@ def begin(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     if not choice.seated:
         ledger.enter(notches.first_cut_mm, rules.first_cut_ratio, wall)
     ledger.enter(notches.wall_left_mm, wall, depth)
-    return Tube(choice, facts, rules, wall, lip, outer)
+    return Tube(choice=choice, facts=facts, rules=rules, wall_mm=wall, lip_mm=lip, outer_mm=outer)
 
 
 def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRules) -> HeadShape:
@@ -283,7 +283,16 @@ def shape(ledger: Ledger, choice: HeadChoice, facts: StoneFacts, rules: HouseRul
     metal = (outer - bore) * float(ledger.value(tube_length_mm))
     wall = Wall("tube", _rolled(facts, (bore - edge, outer - edge), height, cover, metal))
     foot = tube_outer_mm if facts.cut.is_round else style.WIDTH_AT_FOOT
-    return HeadShape(facts.outline, height, edge - bore, None, (), (wall,), tube_outer_mm, foot)
+    return HeadShape(
+        outline=facts.outline,
+        height_mm=height,
+        opening_inset_mm=edge - bore,
+        claws=None,
+        rings=(),
+        walls=(wall,),
+        outer_key=tube_outer_mm,
+        foot_key=foot,
+    )
 
 
 def _rolled(facts: StoneFacts, faces: tuple[float, float], height: float, cover: float, metal: float) -> Polygon:

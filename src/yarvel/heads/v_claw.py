@@ -65,12 +65,12 @@ def seams(choice: HeadChoice, facts: StoneFacts, alloy: Alloy) -> list[Seam]:
         return basket_seams(places_of(choice, facts), alloy, choice)
     scored = [
         Seam(
-            f"fold of claw {place + 1}",
-            "hard",
-            "v-folds",
-            (alloy,),
-            "solder just enough to fill the score",
-            ((f"claw {place + 1}", 3.0),),
+            what=f"fold of claw {place + 1}",
+            grade="hard",
+            group="v-folds",
+            metals=(alloy,),
+            shield="solder just enough to fill the score",
+            ends=((f"claw {place + 1}", 3.0),),
         )
         for place in range(len(places_of(choice, facts)))
     ]

@@ -84,17 +84,17 @@ def in_order(
     reached = _reached(flowed, names, near, step_c)
     return tuple(
         Joint(
-            seam.what,
-            grade,
-            heat if grade in GRADES else math.inf,
-            place,
-            seam.group,
-            seam.shield,
-            reaches,
-            melts,
-            softer,
-            shielded,
-            heat,
+            what=seam.what,
+            grade=grade,
+            flow_c=heat if grade in GRADES else math.inf,
+            order=place,
+            group=seam.group,
+            shield=seam.shield,
+            reaches=reaches,
+            melts=melts,
+            softer=softer,
+            shielded=shielded,
+            heat_c=heat,
         )
         for place, ((heat, grade, seam), (reaches, melts, softer, shielded)) in enumerate(
             zip(flowed, reached, strict=True), start=1

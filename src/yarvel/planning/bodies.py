@@ -108,14 +108,16 @@ def volumes(plan: Plan, made: Solids) -> dict[str, float]:
 
 def _volume_figure(plan: Plan, key: FigureKey, label: str, body: Manifold) -> Figure:
     """Metal or stone in a body, as far open as what drives it."""
-    spec = FigureSpec(key.key, label, "mm³", "volume of the closed body", GEOMETRY, {}, 2)
+    spec = FigureSpec(
+        key=key.key, label=label, unit="mm³", formula="volume of the closed body", source=GEOMETRY, symbols={}, places=2
+    )
     volume = volume_mm3(body)
     return Figure(spec, volume, _open_share(plan, key) * volume)
 
 
 def _mass_figure(plan: Plan, key: FigureKey, label: str, body: Manifold, density_g_cm3: float) -> Figure:
     """What a body weighs, with its volume and its metal's density as the working."""
-    spec = FigureSpec(key.key, label, "g", "V_b·ρ_m/1000", GEOMETRY, {}, 3)
+    spec = FigureSpec(key=key.key, label=label, unit="g", formula="V_b·ρ_m/1000", source=GEOMETRY, symbols={}, places=3)
     mass, inputs = mass_g(body, density_g_cm3), (volume_mm3(body), density_g_cm3)
     return Figure(spec, mass, _open_share(plan, key) * mass, ("V_b", "ρ_m"), inputs)
 
@@ -135,7 +137,13 @@ def _contact_figure(plan: Plan, contact: float) -> Figure:
     if depth is not None and depth.value > 0:
         share = float(np.hypot(min(share, 1.0) / 2, depth.plus_minus / depth.value))
     formula = "area of the head's surface on the stone's"
-    return Figure(FigureSpec(CONTACT.key, "Stone bears on", "mm²", formula, GEOMETRY, {}, 2), contact, share * contact)
+    return Figure(
+        FigureSpec(
+            key=CONTACT.key, label="Stone bears on", unit="mm²", formula=formula, source=GEOMETRY, symbols={}, places=2
+        ),
+        contact,
+        share * contact,
+    )
 
 
 def _gallery(held: Bodies) -> list[Call]:
@@ -153,15 +161,15 @@ def _gallery(held: Bodies) -> list[Call]:
     )
     return [
         Call(
-            "gallery-cut-away",
-            level,
-            "Upper ring under the pavilion",
-            message,
-            share,
-            limit,
-            "",
-            "upper-ring",
-            rings.countersink_mm,
+            code="gallery-cut-away",
+            level=level,
+            title="Upper ring under the pavilion",
+            message=message,
+            figure=share,
+            limit=limit,
+            unit="",
+            about="upper-ring",
+            of=rings.countersink_mm,
         )
     ]
 
@@ -182,17 +190,17 @@ def _lower(held: Bodies) -> list[Call]:
     raised, label = _raised_over_ring(plan, made) if level == STOP else (None, "")
     return [
         Call(
-            "pavilion-in-lower-ring",
-            level,
-            "Pavilion and lower ring",
-            message,
-            taken,
-            _TOUCHES_MM3,
-            "mm³",
-            "culet",
-            rings.lower_ring_outer_mm,
-            raised,
-            label,
+            code="pavilion-in-lower-ring",
+            level=level,
+            title="Pavilion and lower ring",
+            message=message,
+            figure=taken,
+            limit=_TOUCHES_MM3,
+            unit="mm³",
+            about="culet",
+            of=rings.lower_ring_outer_mm,
+            remedy=raised,
+            remedy_label=label,
         )
     ]
 
@@ -223,7 +231,19 @@ def _contact(held: Bodies) -> list[Call]:
         if level == OK
         else "Each claw bears on very little of the stone: a knock bruises metal or stone there."
     )
-    return [Call("little-contact", level, "Bearing a claw", message, each, limit, "mm²", "notch", CONTACT)]
+    return [
+        Call(
+            code="little-contact",
+            level=level,
+            title="Bearing a claw",
+            message=message,
+            figure=each,
+            limit=limit,
+            unit="mm²",
+            about="notch",
+            of=CONTACT,
+        )
+    ]
 
 
 def _corners(held: Bodies) -> list[Call]:
@@ -240,7 +260,19 @@ def _corners(held: Bodies) -> list[Call]:
         if level == OK
         else "A corner of the stone lies against metal and chips when the V is closed: open its relief."
     )
-    return [Call("corner-room", level, "Room round the corners", message, free, limit, "mm", "notch", relief_hole_mm)]
+    return [
+        Call(
+            code="corner-room",
+            level=level,
+            title="Room round the corners",
+            message=message,
+            figure=free,
+            limit=limit,
+            unit="mm",
+            about="notch",
+            of=relief_hole_mm,
+        )
+    ]
 
 
 def _band(held: Bodies) -> list[Call]:
@@ -268,17 +300,17 @@ def _band(held: Bodies) -> list[Call]:
     remedy = seat_at(plan.job, higher) if level == STOP and plan.job.head.height_mm is None else None
     return [
         Call(
-            "stone-in-band",
-            level,
-            "Stone and band",
-            message,
-            taken,
-            _TOUCHES_MM3,
-            "mm³",
-            "band",
-            blanks.THICKNESS,
-            remedy,
-            f"Seat {higher:.2f} mm above the finger" if remedy else "",
+            code="stone-in-band",
+            level=level,
+            title="Stone and band",
+            message=message,
+            figure=taken,
+            limit=_TOUCHES_MM3,
+            unit="mm³",
+            about="band",
+            of=blanks.THICKNESS,
+            remedy=remedy,
+            remedy_label=f"Seat {higher:.2f} mm above the finger" if remedy else "",
         )
     ]
 
@@ -304,7 +336,21 @@ def _whole(held: Bodies) -> list[Call]:
     )
     title, label = "In one piece", "On a flat instead" if flat else ""
     about = "band" if SHANK in pieces else "claw"
-    return [Call("falls-apart", level, title, message, float(pieces[worst]), 1.0, "", about, None, remedy, label)]
+    return [
+        Call(
+            code="falls-apart",
+            level=level,
+            title=title,
+            message=message,
+            figure=float(pieces[worst]),
+            limit=1.0,
+            unit="",
+            about=about,
+            of=None,
+            remedy=remedy,
+            remedy_label=label,
+        )
+    ]
 
 
 _A_STROKE_MM3 = 0.02
@@ -323,7 +369,21 @@ def _little_bezels(held: Bodies) -> list[Call]:
         message = "The head hangs over the shoulders, and the little bezels would stand in it: set them flush."
     remedy: dict[str, Any] | None = {"shank": {"shoulder": {"setting": FLUSH}}} if level == STOP else None
     code, title, label = "bezel-in-head", "Little bezels and head", "Set them flush" if remedy else ""
-    return [Call(code, level, title, message, taken, _A_STROKE_MM3, "mm³", "band", first_mm, remedy, label)]
+    return [
+        Call(
+            code=code,
+            level=level,
+            title=title,
+            message=message,
+            figure=taken,
+            limit=_A_STROKE_MM3,
+            unit="mm³",
+            about="band",
+            of=first_mm,
+            remedy=remedy,
+            remedy_label=label,
+        )
+    ]
 
 
 BODY_JUDGEMENTS: dict[str, Callable[[Bodies], list[Call]]] = {

@@ -53,14 +53,14 @@ def band_of(shank: ShankJob) -> Band:
     """The plain band that a job's shank describes."""
     inside = sizes.inside_diameter_mm(shank.size.system, shank.size.value)
     band = Band(
-        inside,
-        _given(shank.head_width_mm, shank.width_mm),
-        _given(shank.head_thickness_mm, shank.thickness_mm),
-        shank.profile if shank.head_profile is None else shank.head_profile,
-        shank.width_mm,
-        shank.thickness_mm,
-        shank.profile,
-        tuple(
+        inside_diameter_mm=inside,
+        width_mm=_given(shank.head_width_mm, shank.width_mm),
+        thickness_mm=_given(shank.head_thickness_mm, shank.thickness_mm),
+        profile=shank.profile if shank.head_profile is None else shank.head_profile,
+        back_width_mm=shank.width_mm,
+        back_thickness_mm=shank.thickness_mm,
+        back_profile=shank.profile,
+        between=tuple(
             BandStation(station.turn_deg, station.width_mm, station.thickness_mm, station.profile)
             for station in shank.stations or ()
         ),
@@ -147,7 +147,9 @@ def compute(
         steps = seats.bur_steps_mm(nominal_diameter_mm, rules.own.burs_mm or seats.BUR_SIZES_MM, rules.bur_slack_mm)
     if steps:
         ledger.enter(seats.push_to_claw_mm, facts.stone.diameter, steps[-1])
-    return Computation(ledger, facts, choice, band, fitted, steps, shape)
+    return Computation(
+        ledger=ledger, facts=facts, choice=choice, band=band, fitted=fitted, bur_steps_mm=steps, shape=shape
+    )
 
 
 def _enter_shank(ledger: Ledger, shank: ShankJob, head: Head, fitted: Fitted, band: Band, rules: HouseRules) -> None:
@@ -239,14 +241,14 @@ def _stone(ledger: Ledger, job: Job, rules: HouseRules, readings: Readings, nomi
     if job.stone.declared_ct is not None and job.stone.depth_mm is None:
         ledger.enter(depth_by_weight_mm, stone.depth_mm, job.stone.declared_ct, model)
     return StoneFacts(
-        stone,
-        cut,
-        outline,
-        along_band,
-        pavilion_run(cut, stone, girth),
-        ledger.value(stones.crown_angle_deg),
-        nominal_diameter,
-        readings.beside,
+        stone=stone,
+        cut=cut,
+        outline=outline,
+        along_band=along_band,
+        run=pavilion_run(cut, stone, girth),
+        crown_angle_deg=ledger.value(stones.crown_angle_deg),
+        nominal_diameter_mm=nominal_diameter,
+        open=readings.beside,
     )
 
 
@@ -254,15 +256,15 @@ def _request(job: Job, head: Head, facts: StoneFacts) -> FitRequest:
     fit = job.fit or FitJob()
     height = None if fit.height == LOWEST else float(fit.height)
     return FitRequest(
-        facts.stone.pavilion_depth_mm,
-        head.gallery_height,
-        head.least_height,
-        height,
-        head.fixed_height,
-        fit_choice_of(job),
-        head.foot_circle,
-        head.claw_count,
-        facts.outline.size[1] / facts.outline.size[0],
+        pavilion_mm=facts.stone.pavilion_depth_mm,
+        gallery_height_mm=head.gallery_height,
+        least_height_mm=head.least_height,
+        plane_above_finger_mm=height,
+        fixed_height_mm=head.fixed_height,
+        choice=fit_choice_of(job),
+        foot_circle=head.foot_circle,
+        claws=head.claw_count,
+        across_share=facts.outline.size[1] / facts.outline.size[0],
         sawn_least_mm=head.sawn_least,
         floor_mm=head.floor_mm,
         fixed_by=BEARER if fit.method == BASKET_POINT else MADE,

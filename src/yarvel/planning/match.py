@@ -100,13 +100,13 @@ def match(job: Job, rules: HouseRules, stock: Stock) -> Matches:
     check(job, rules)
     count = len(stock)
     matches = Matches(
-        np.full(count, np.nan),
-        np.full(count, np.nan),
-        np.zeros(count),
-        np.full(count, np.nan),
-        np.full(count, OTHER, dtype="U16"),
-        np.full(count, _OTHER_COST),
-        _resize_mm(job, stock),
+        notch_ratio=np.full(count, np.nan),
+        culet_clearance=np.full(count, np.nan),
+        trim=np.zeros(count),
+        covered=np.full(count, np.nan),
+        verdict=np.full(count, OTHER, dtype="U16"),
+        cost=np.full(count, _OTHER_COST),
+        resize=_resize_mm(job, stock),
     )
     kin = same_outline(job.stone.cut)
     if stock.cuts is None:  # all of them round
@@ -208,7 +208,19 @@ def _taken(job: Job, rules: HouseRules, stock: Stock, rows: NDArray[np.intp], fa
     seats = bought.seats_mm(facts, places, opening, made_for, across)
     foot, rail = stock.column("foot", rows), stock.column("rail", rows)
     leg = vees.leg_mm(rules.v_leg_share, claw)
-    heads = Bought(choice, facts, rules, places, claw, opening, seats, None, foot, rail, leg_mm=leg)
+    heads = Bought(
+        choice=choice,
+        facts=facts,
+        rules=rules,
+        places=places,
+        claw_mm=claw,
+        opening_mm=opening,
+        seats_mm=seats,
+        sold_mm=None,
+        foot_mm=foot,
+        rail_mm=rail,
+        leg_mm=leg,
+    )
     above = bought.above_seat_mm(
         stone.girdle_mm,
         _cover(heads, rules),

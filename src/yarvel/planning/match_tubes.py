@@ -84,7 +84,7 @@ def match_tubes(job: Job, rules: HouseRules, tubes: Tubes) -> TubeMatches:
     cost = np.array([_COST[str(word)] for word in verdict], dtype=float)
     cost += 10 * np.abs(lip - rules.tube_lip_mm) + 0.2 * np.where(np.isnan(tubes.height), 0.0, np.maximum(spare, 0.0))
     cost[tubes.held == 0] += _NONE_HELD
-    return TubeMatches(lip, ledge, spare, verdict, cost, ~np.isnan(tubes.height))
+    return TubeMatches(lip=lip, ledge=ledge, spare=spare, verdict=verdict, cost=cost, cut=~np.isnan(tubes.height))
 
 
 def _risen(job: Job, outside_mm: Column) -> Column:

@@ -182,7 +182,17 @@ def _straight(tilt: float, centre: float, chosen: bool, rules: HouseRules) -> Ca
     label = f"Ring {centre:.2f} mm above the foot" if remedy else ""
     limit, title = rules.hangs_within_deg, "Hangs straight"
     return Call(
-        "hangs-straight", level, title, message, abs(tilt), limit, "°", "stone", pendant.tilt_deg, remedy, label
+        code="hangs-straight",
+        level=level,
+        title=title,
+        message=message,
+        figure=abs(tilt),
+        limit=limit,
+        unit="°",
+        about="stone",
+        of=pendant.tilt_deg,
+        remedy=remedy,
+        remedy_label=label,
     )
 
 
@@ -198,7 +208,17 @@ def _leans_behind(tilt: float, rules: HouseRules) -> Call:
     remedy: dict[str, Any] | None = {"fit": {"bail": {"place": None}}} if level == CAUTION else None
     title, limit, label = "Hangs straight", rules.hangs_within_deg, "Ring above the head" if remedy else ""
     return Call(
-        "hangs-straight", level, title, message, abs(tilt), limit, "°", "stone", pendant.tilt_deg, remedy, label
+        code="hangs-straight",
+        level=level,
+        title=title,
+        message=message,
+        figure=abs(tilt),
+        limit=limit,
+        unit="°",
+        about="stone",
+        of=pendant.tilt_deg,
+        remedy=remedy,
+        remedy_label=label,
     )
 
 
@@ -224,7 +244,19 @@ def _turned(plan: Plan, turn: float, rules: HouseRules) -> Call:
         remedy = remedy or ({"head": {"claw_places_deg": None}} if plan.job.head.claw_places_deg is not None else None)
     label = "" if remedy is None else "Stone upright" if plan.facts.along_band else "Claws back to their usual places"
     title, limit = "Turns in its plane", rules.hangs_within_deg
-    return Call("hangs-turned", level, title, message, abs(turn), limit, "°", "stone", pendant.turn_deg, remedy, label)
+    return Call(
+        code="hangs-turned",
+        level=level,
+        title=title,
+        message=message,
+        figure=abs(turn),
+        limit=limit,
+        unit="°",
+        about="stone",
+        of=pendant.turn_deg,
+        remedy=remedy,
+        remedy_label=label,
+    )
 
 
 def _clear_of_stone(plan: Plan, hung: Hung) -> Call:
@@ -236,7 +268,19 @@ def _clear_of_stone(plan: Plan, hung: Hung) -> Call:
         message = "The ring would stand in the stone: it needs metal at 12 o'clock that reaches past the stone's edge."
         remedy, label = _claw_at_twelve(plan)
     title, amount, code = "Ring and stone", hung.in_stone_mm3, "ring-through-stone"
-    return Call(code, level, title, message, amount, _TOUCHES_MM3, "mm³", "stone", pendant.HEIGHT, remedy, label)
+    return Call(
+        code=code,
+        level=level,
+        title=title,
+        message=message,
+        figure=amount,
+        limit=_TOUCHES_MM3,
+        unit="mm³",
+        about="stone",
+        of=pendant.HEIGHT,
+        remedy=remedy,
+        remedy_label=label,
+    )
 
 
 def _held_by_nothing(plan: Plan) -> Call:

@@ -48,26 +48,63 @@ class Finding(Struct, frozen=True):
 
 def checks_of(plan: Plan) -> tuple[Check, ...]:
     """The checks that this plan can be measured by."""
-    figures, places, rules = plan.figures, plan.shape.places, plan.rules
-    checks = []
-    if plan.band is not None:
-        checks.append(
-            Check(SIZE, "Inside diameter", "mm", ("",), plan[blanks.INSIDE_DIAMETER], rules.release_size_mm, 8, 30)
+    found = (_size(plan), _weight(plan), *_of_claws(plan))
+    return tuple(check for check in found if check is not None)
+
+
+def _size(plan: Plan) -> Check | None:
+    if plan.band is None:
+        return None
+    return Check(
+        key=SIZE,
+        label="Inside diameter",
+        unit="mm",
+        readings=("",),
+        planned=plan[blanks.INSIDE_DIAMETER],
+        within=plan.rules.release_size_mm,
+        low=8,
+        high=30,
+    )
+
+
+def _weight(plan: Plan) -> Check | None:
+    """By the bodies: a moment after the plan itself."""
+    figures = plan.figures
+    if HEAD_MASS not in figures:
+        return None
+    mass = sum(figures[key].value for key in (HEAD_MASS, SHANK_MASS) if key in figures)
+    whole = mass + figures[weight.weight_model_ct].value * CARAT_G
+    return Check(
+        key=WEIGHT,
+        label="Weight with the stone",
+        unit="g",
+        readings=("",),
+        planned=whole,
+        within=plan.rules.release_weight_share * whole,
+        low=0.05,
+        high=500,
+    )
+
+
+def _of_claws(plan: Plan) -> list[Check]:
+    """One reading a claw each."""
+    places = plan.shape.places
+
+    def check(key: str, label: str, low: float, high: float, planned: float | None = None) -> Check:
+        readings = tuple(str(number) for number in numbers(places))
+        return Check(
+            key=key, label=label, unit="mm", readings=readings, planned=planned, within=None, low=low, high=high
         )
-    if HEAD_MASS in figures:  # by its bodies: a moment after the plan itself
-        mass = sum(figures[key].value for key in (HEAD_MASS, SHANK_MASS) if key in figures)
-        whole = mass + figures[weight.weight_model_ct].value * CARAT_G
-        within = rules.release_weight_share * whole
-        checks.append(Check(WEIGHT, "Weight with the stone", "g", ("",), whole, within, 0.05, 500))
-    at = tuple(str(number) for number in numbers(places))
+
+    checks = []
     if places and plan.claw_mm is not None:
-        checks.append(Check(BEHIND, "Left behind the girdle", "mm", at, plan[notches.REMAINING], None, 0.01, 5))
+        checks.append(check(BEHIND, "Left behind the girdle", 0.01, 5, plan[notches.REMAINING]))
     if len(places) >= 3 and plan.facts.cut.is_round and plan.job.head.claw_places_deg is None:
-        checks.append(Check(CHORDS, "Chord to the next claw", "mm", at, None, None, 0.3, 60))
+        checks.append(check(CHORDS, "Chord to the next claw", 0.3, 60))
     if len(places) >= 3:
-        checks.append(Check(HEIGHTS, "Height of the table", "mm", at, None, None, 0, 60))
-        checks.append(Check(SEATS, "Height of each seat as cut", "mm", at, None, None, 0, 60))
-    return tuple(checks)
+        checks.append(check(HEIGHTS, "Height of the table", 0, 60))
+        checks.append(check(SEATS, "Height of each seat as cut", 0, 60))
+    return checks
 
 
 def judge(plan: Plan, check: Check, values: tuple[float, ...]) -> Finding | None:

@@ -30,12 +30,12 @@ def route_calls(route: Route, changed: bool = False) -> tuple[Call, ...]:
         + _astray(route)
         + tuple(
             Call(
-                CODE,
-                CAUTION,
-                f"{step.operation.kind.label}: too early",
-                f"{step.operation.text} Where it stands this does not hold: {'; '.join(step.unmet)}.",
-                float(place),
-                float(place),
+                code=CODE,
+                level=CAUTION,
+                title=f"{step.operation.kind.label}: too early",
+                message=f"{step.operation.text} Where it stands this does not hold: {'; '.join(step.unmet)}.",
+                figure=float(place),
+                limit=float(place),
                 about="joints",
                 at=step.operation.key,
                 remedy={"route": None} if changed else None,

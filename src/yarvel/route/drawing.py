@@ -69,7 +69,15 @@ def _drawn(plan: Plan, wires: dict[float, float]) -> DownTo:
     drawn = drawn_down(begin, list(wires.items()), plate, rules.draw_over, alloy.anneal_loss, alloy.elongation_drawn)
     names = " and ".join(f"{one.size_mm:.2f}" for one in drawn)
     passes_made = tuple(made for one in drawn for made in one.passes)
-    return DownTo(f"Wire of {names}", f"rod of {start:.2f}", passes_made, _figures(ledger), False, tuple(drawn), square)
+    return DownTo(
+        part=f"Wire of {names}",
+        start=f"rod of {start:.2f}",
+        passes=passes_made,
+        figures=_figures(ledger),
+        rolled=False,
+        drawn=tuple(drawn),
+        square=square,
+    )
 
 
 def rolled_from(plan: Plan, lot: Lot) -> DownTo:

@@ -104,30 +104,79 @@ def _lot(
     wall: float = 0.0,
 ) -> Lot:
     density = alloy_of(metal, plan.rules).density
-    return Lot(piece, part, metal, form, source, area * length * count, density, count, length, across, down, wall)
+    return Lot(
+        piece=piece,
+        part=part,
+        metal=metal,
+        form=form,
+        source=source,
+        volume_mm3=area * length * count,
+        density_g_cm3=density,
+        count=count,
+        length_mm=length,
+        across_mm=across,
+        down_mm=down,
+        wall_mm=wall,
+    )
 
 
 def melt(plan: Plan, piece: str, part: str, volume_mm3: float) -> Lot:
     """Clean metal to be molten for a casting."""
     metal = plan.job.head.metal
-    return Lot(piece, part, metal, MELT, "clean metal", volume_mm3, alloy_of(metal, plan.rules).density)
+    return Lot(
+        piece=piece,
+        part=part,
+        metal=metal,
+        form=MELT,
+        source="clean metal",
+        volume_mm3=volume_mm3,
+        density_g_cm3=alloy_of(metal, plan.rules).density,
+    )
 
 
 def bought(plan: Plan, piece: str, part: str, volume_mm3: float) -> Lot:
     """A piece from the drawer, as it is sold."""
     metal = plan.job.head.metal
-    return Lot(piece, part, metal, BOUGHT, "drawer", volume_mm3, alloy_of(metal, plan.rules).density)
+    return Lot(
+        piece=piece,
+        part=part,
+        metal=metal,
+        form=BOUGHT,
+        source="drawer",
+        volume_mm3=volume_mm3,
+        density_g_cm3=alloy_of(metal, plan.rules).density,
+    )
 
 
 def solder(plan: Plan, part: str, metal: str, grade: str, many: int) -> Lot:
     """Chips of solder, as heavy as the alloy that they are for."""
     density = alloy_of(metal, plan.rules).density
     volume = many * plan.rules.solder_chip_g * 1000 / density
-    return Lot(f"Solder, {grade}", part, metal, SOLDER, f"{grade} solder", volume, density, many)
+    return Lot(
+        piece=f"Solder, {grade}",
+        part=part,
+        metal=metal,
+        form=SOLDER,
+        source=f"{grade} solder",
+        volume_mm3=volume,
+        density_g_cm3=density,
+        count=many,
+    )
 
 
 def back(piece: str, lot: Lot, volume_mm3: float, count: int = 1) -> tuple[Lot, ...]:
     """What comes back of a lot; none where nothing is left."""
     if volume_mm3 <= 0:
         return ()
-    return (Lot(piece, lot.part, lot.metal, lot.form, "", volume_mm3, lot.density_g_cm3, count),)
+    return (
+        Lot(
+            piece=piece,
+            part=lot.part,
+            metal=lot.metal,
+            form=lot.form,
+            source="",
+            volume_mm3=volume_mm3,
+            density_g_cm3=lot.density_g_cm3,
+            count=count,
+        ),
+    )

@@ -99,7 +99,7 @@ def _way(
         metal, cost = metal + used, cost + used * price
         priced = priced and (price > 0 or used == 0)
     heat = any(step.operation.kind.temper == HEAT for step in route.steps)
-    return WayOut(key, minutes, metal, cost, priced, heat, ADVICE[key])
+    return WayOut(key=key, minutes=minutes, metal_g=metal, cost=cost, priced=priced, heat=heat, advice=ADVICE[key])
 
 
 def route_of_way(heavy: Plan, job: Job, rules: HouseRules) -> Route:

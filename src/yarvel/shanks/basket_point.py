@@ -193,14 +193,21 @@ def seams(head: Alloy, shank: Alloy, figures: Mapping[FigureKey, float]) -> list
     """The point closed, the shank closed, then the point in its hole."""
     point = figures[BELOW_RING]
     return [
-        Seam("claws at the point", "hard", "point", (head,), "", ((FOOT, point), ("claw 1", -point))),
+        Seam(
+            what="claws at the point",
+            grade="hard",
+            group="point",
+            metals=(head,),
+            shield="",
+            ends=((FOOT, point), ("claw 1", -point)),
+        ),
         blanks.back_seam(shank, figures),
         Seam(
-            "point to the band",
-            "medium",
-            "head-to-shank",
-            (head, shank),
-            "heat the shank first, the thin head comes up last",
-            ((FOOT, point), (blanks.SHANK, 0.0)),
+            what="point to the band",
+            grade="medium",
+            group="head-to-shank",
+            metals=(head, shank),
+            shield="heat the shank first, the thin head comes up last",
+            ends=((FOOT, point), (blanks.SHANK, 0.0)),
         ),
     ]

@@ -274,12 +274,12 @@ def seams(head: Alloy, shank: Alloy, figures: Mapping[FigureKey, float]) -> list
         return [
             blanks.back_seam(shank, figures),
             Seam(
-                "head into the hole",
-                "medium",
-                "head-to-shank",
-                (head, shank),
-                shield,
-                ((FOOT, 0.0), (blanks.SHANK, 0.0)),
+                what="head into the hole",
+                grade="medium",
+                group="head-to-shank",
+                metals=(head, shank),
+                shield=shield,
+                ends=((FOOT, 0.0), (blanks.SHANK, 0.0)),
             ),
         ]
     length = figures[blanks.blank_length_mm]
@@ -288,12 +288,12 @@ def seams(head: Alloy, shank: Alloy, figures: Mapping[FigureKey, float]) -> list
         *closed,
         *(
             Seam(
-                f"shank's {side} end to the head",
-                "medium",
-                "ends-to-head",
-                (head, shank),
-                shield,
-                ((FOOT, 0.0), (blanks.SHANK, way)),
+                what=f"shank's {side} end to the head",
+                grade="medium",
+                group="ends-to-head",
+                metals=(head, shank),
+                shield=shield,
+                ends=((FOOT, 0.0), (blanks.SHANK, way)),
             )
             for side, way in (("left", 0.0), ("right", length))
         ),

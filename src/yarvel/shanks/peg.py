@@ -113,11 +113,11 @@ def seams(head: Alloy, shank: Alloy, figures: Mapping[FigureKey, float]) -> list
     return [
         blanks.back_seam(shank, figures),
         Seam(
-            "peg and base to the band",
-            "medium",
-            "head-to-shank",
-            (head, shank),
-            "heat the shank first, the thin head comes up last",
-            ((FOOT, 0.0), (blanks.SHANK, 0.0)),
+            what="peg and base to the band",
+            grade="medium",
+            group="head-to-shank",
+            metals=(head, shank),
+            shield="heat the shank first, the thin head comes up last",
+            ends=((FOOT, 0.0), (blanks.SHANK, 0.0)),
         ),
     ]

@@ -166,7 +166,14 @@ def seams(alloy: Alloy, figures: Mapping[FigureKey, float], bail_joint: str = PI
     """The ring's seam, then the ring to the head, before the stone is set; the joint of a bought bail where it is
     soldered, last and easy."""
     height = figures[style.height_mm]
-    bail = Seam("bail's joint", "easy", "bail-joint", (alloy,), "before the stone is set", (("bail", 0.0),))
+    bail = Seam(
+        what="bail's joint",
+        grade="easy",
+        group="bail-joint",
+        metals=(alloy,),
+        shield="before the stone is set",
+        ends=(("bail", 0.0),),
+    )
     return [
         *_of_ring(alloy, figures, height),
         *((bail,) if bail_joint == SOLDERED and BAIL_OPENING in figures else ()),
@@ -177,11 +184,11 @@ def _of_ring(alloy: Alloy, figures: Mapping[FigureKey, float], height: float) ->
     return [
         Seam("hanging ring's seam", "hard", "bail-seam", (alloy,), ends=(("hanging ring", 0.0),)),
         Seam(
-            "hanging ring to the head",
-            "medium",
-            "bail-to-head",
-            (alloy,),
-            "before the stone is set",
-            (("hanging ring", figures[wire_length_mm] / 2), (FOOT, height)),
+            what="hanging ring to the head",
+            grade="medium",
+            group="bail-to-head",
+            metals=(alloy,),
+            shield="before the stone is set",
+            ends=(("hanging ring", figures[wire_length_mm] / 2), (FOOT, height)),
         ),
     ]

@@ -214,7 +214,16 @@ def small_rounds(asked: Shoulders, figures: Mapping[FigureKey, float], band: Ban
     angles = tuple(angles_deg(first, pitch, asked.count, radius))
     below = figures[culet_below_mm] - figures[sink_mm]
     bore = figures[pilot_mm]
-    return SmallRounds(angles, asked.diameter_mm, figures[sink_mm], below, bore, outer, tube, carving)
+    return SmallRounds(
+        angles_deg=angles,
+        stone_mm=asked.diameter_mm,
+        sink_mm=figures[sink_mm],
+        pavilion_mm=below,
+        bore_mm=bore,
+        outer_mm=outer,
+        tube=tube,
+        carving=carving,
+    )
 
 
 def seams(asked: Shoulders, alloy: Alloy, figures: Mapping[FigureKey, float]) -> list[Seam]:

@@ -231,12 +231,12 @@ def seams(head: Alloy, shank: Alloy, figures: Mapping[FigureKey, float]) -> list
     length = figures[blanks.blank_length_mm]
     return [
         Seam(
-            f"{side} {which} branch to the {held}",
-            "medium",
-            "branches-to-bezel",
-            (head, shank),
-            f"the thin {held} comes up last",
-            ((FOOT, 0.0), (blanks.SHANK, way)),
+            what=f"{side} {which} branch to the {held}",
+            grade="medium",
+            group="branches-to-bezel",
+            metals=(head, shank),
+            shield=f"the thin {held} comes up last",
+            ends=((FOOT, 0.0), (blanks.SHANK, way)),
         )
         for side, way in (("left", 0.0), ("right", length))
         for which in ("near", "far")

@@ -98,12 +98,12 @@ def clash(solids: Solids, facts: StoneFacts) -> Clash:
     rings = [volume_mm3(ring ^ below) for ring in solids.rings]
     upper = volume_mm3(solids.rings[0]) if solids.rings else 0.0
     return Clash(
-        sum(rings),
-        _shared(solids.walls, below),
-        _shared(solids.claws, below),
-        volume_mm3(solids.parts[HEAD] ^ stone),
-        contact_mm2(solids.parts[HEAD], facts),
-        rings[0] / upper if upper > 0 else 0.0,
+        rings_mm3=sum(rings),
+        walls_mm3=_shared(solids.walls, below),
+        claws_mm3=_shared(solids.claws, below),
+        left_mm3=volume_mm3(solids.parts[HEAD] ^ stone),
+        contact_mm2=contact_mm2(solids.parts[HEAD], facts),
+        ring_share=rings[0] / upper if upper > 0 else 0.0,
     )
 
 

@@ -55,7 +55,15 @@ def shouldered(
     if any(_meet(over, tube) for tube in each):
         inside, seated = float((seated ^ over).volume()), seated - over
     plain, filled = float(done.volume()), dusted(done + seated)
-    return Shouldered(filled, bored, carved, 0.0, float(filled.volume()) - plain, off_tubes, inside)
+    return Shouldered(
+        body=filled,
+        bored_mm3=bored,
+        carved_mm3=carved,
+        seats_mm3=0.0,
+        bezels_mm3=float(filled.volume()) - plain,
+        of_bezels_mm3=off_tubes,
+        in_head_mm3=inside,
+    )
 
 
 def _meet(one: Manifold, other: Manifold) -> bool:

@@ -15,16 +15,16 @@ def outline(girth: Girth) -> Outline:
 
 
 CUT = Cut(
-    "baguette",
-    "Baguette",
-    0.60,
-    0.10,
-    0.03,
-    0.47,
-    outline,
-    steps.stepped(steps.SLIGHT),
-    by_box_from_memory,
-    constant(0.0092),
+    key="baguette",
+    label="Baguette",
+    table=0.60,
+    crown=0.10,
+    girdle=0.03,
+    pavilion=0.47,
+    outline=outline,
+    bodies=steps.stepped(steps.SLIGHT),
+    weight_formula=by_box_from_memory,
+    weight_factor=constant(0.0092),
     aspect=(1.0, 6.0),
     formula_holds=(1.65, 4.5),
 )

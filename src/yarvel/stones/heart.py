@@ -99,16 +99,16 @@ def bodies(whole: Outline, heights: Heights) -> tuple[Body, ...]:
 
 
 CUT = Cut(
-    "heart",
-    "Heart brilliant",
-    0.56,
-    0.14,
-    0.035,
-    0.43,
-    outline,
-    bodies,
-    by_box,
-    constant(0.0059),
+    key="heart",
+    label="Heart brilliant",
+    table=0.56,
+    crown=0.14,
+    girdle=0.035,
+    pavilion=0.43,
+    outline=outline,
+    bodies=bodies,
+    weight_formula=by_box,
+    weight_factor=constant(0.0059),
     aspect=(0.8, 1.4),
     claws=5,
 )

@@ -22,16 +22,16 @@ def outline(girth: Girth) -> Outline:
 
 
 CUT = Cut(
-    "marquise",
-    "Marquise brilliant",
-    0.57,
-    0.14,
-    0.035,
-    0.43,
-    outline,
-    brilliant(8, half_length=0.88),
-    by_box,
-    interpolated((1.5, 0.00565), (2.0, 0.0058), (2.5, 0.00585), (3.0, 0.00595)),
+    key="marquise",
+    label="Marquise brilliant",
+    table=0.57,
+    crown=0.14,
+    girdle=0.035,
+    pavilion=0.43,
+    outline=outline,
+    bodies=brilliant(8, half_length=0.88),
+    weight_formula=by_box,
+    weight_factor=interpolated((1.5, 0.00565), (2.0, 0.0058), (2.5, 0.00585), (3.0, 0.00595)),
     aspect=(1.4, 4.0),
     claws=6,
 )

@@ -26,16 +26,16 @@ def outline(girth: Girth) -> Outline:
 
 
 CUT = Cut(
-    "pear",
-    "Pear brilliant",
-    0.57,
-    0.14,
-    0.035,
-    0.43,
-    outline,
-    brilliant(8, 90.0, half_length=0.88),
-    by_box,
-    interpolated((1.25, 0.00615), (1.50, 0.0060), (1.66, 0.0059), (2.00, 0.00575)),
+    key="pear",
+    label="Pear brilliant",
+    table=0.57,
+    crown=0.14,
+    girdle=0.035,
+    pavilion=0.43,
+    outline=outline,
+    bodies=brilliant(8, 90.0, half_length=0.88),
+    weight_formula=by_box,
+    weight_factor=interpolated((1.25, 0.00615), (1.50, 0.0060), (1.66, 0.0059), (2.00, 0.00575)),
     aspect=(1.0, 2.5),
     claws=5,
 )

@@ -19,16 +19,16 @@ def outline(girth: Girth) -> Outline:
 
 
 CUT = Cut(
-    "princess",
-    "Princess",
-    0.70,
-    0.10,
-    0.03,
-    0.58,
-    outline,
-    chevroned(CROWN, CHEVRONS),
-    by_box,
-    constant(0.0083),
+    key="princess",
+    label="Princess",
+    table=0.70,
+    crown=0.10,
+    girdle=0.03,
+    pavilion=0.58,
+    outline=outline,
+    bodies=chevroned(CROWN, CHEVRONS),
+    weight_formula=by_box,
+    weight_factor=constant(0.0083),
     square=True,
     aspect=(0.9, 1.6),
 )

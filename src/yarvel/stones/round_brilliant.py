@@ -72,7 +72,14 @@ def corners(table_share: Number) -> Corners:
     lower_radius = 1 - LOWER_HALF_LENGTH
     lower_height = 1 - lower_radius * _COS_STEP
     lower_slope = lower_height / ((1 - lower_radius) * _COS_HALF)
-    return Corners(star_radius, star_height, upper_slope, lower_radius, lower_height, lower_slope)
+    return Corners(
+        star_radius=star_radius,
+        star_height=star_height,
+        upper_slope=upper_slope,
+        lower_radius=lower_radius,
+        lower_height=lower_height,
+        lower_slope=lower_slope,
+    )
 
 
 def crown_share(table_share: Number) -> Number:
@@ -247,16 +254,16 @@ def _facets() -> tuple[tuple[str, tuple[int, ...]], ...]:
 
 
 CUT = Cut(
-    "round",
-    "Round brilliant",
-    TABLE,
-    TYPICAL_CROWN,
-    GIRDLE,
-    TYPICAL_PAVILION,
-    outline,
-    bodies,
-    by_diameter,
-    constant(0.0061),
+    key="round",
+    label="Round brilliant",
+    table=TABLE,
+    crown=TYPICAL_CROWN,
+    girdle=GIRDLE,
+    pavilion=TYPICAL_PAVILION,
+    outline=outline,
+    bodies=bodies,
+    weight_formula=by_diameter,
+    weight_factor=constant(0.0061),
     spread=SPREAD,
     is_round=True,
     enter_volume=enter_volume,

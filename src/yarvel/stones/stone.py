@@ -255,7 +255,15 @@ def measure(ledger: Ledger, readings: Readings, domed: bool = False, square: boo
     ledger.given(GIRDLE, "Girdle", "mm", girdle, MEASURED if girdle_given else ASSUMED)
     depth, crown, pavilion = _heights(ledger, readings, width, girdle)
     stone = Stone(
-        length, width, depth, crown, girdle, pavilion, readings.table_share, readings.corner_mm, readings.narrow_mm
+        length_mm=length,
+        width_mm=width,
+        depth_mm=depth,
+        crown_height_mm=crown,
+        girdle_mm=girdle,
+        pavilion_depth_mm=pavilion,
+        table_share=readings.table_share,
+        corner_mm=readings.corner_mm,
+        narrow_mm=readings.narrow_mm,
     )
     if domed:
         ledger.enter(dome_angle_deg, crown, DOME_SHARE, width)

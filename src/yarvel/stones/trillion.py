@@ -27,16 +27,16 @@ def outline(girth: Girth) -> Outline:
 
 
 CUT = Cut(
-    "trillion",
-    "Trillion",
-    0.58,
-    0.12,
-    0.03,
-    0.36,
-    outline,
-    brilliant(6, 30.0, half_length=0.9),
-    by_box,
-    constant(0.0057),
+    key="trillion",
+    label="Trillion",
+    table=0.58,
+    crown=0.12,
+    girdle=0.03,
+    pavilion=0.36,
+    outline=outline,
+    bodies=brilliant(6, 30.0, half_length=0.9),
+    weight_formula=by_box,
+    weight_factor=constant(0.0057),
     aspect=(0.8, 1.2),
     claws=3,
 )

@@ -233,12 +233,12 @@ def _read(line: str) -> tuple[int, DocketEdit, str] | None:
     try:
         held = json.loads(line)
         edit = DocketEdit(
-            tuple(held["job_patches"]),
-            _undated(held["fields"]),
-            tuple(held["job_seen"]),
-            _undated(held["fields_seen"]),
-            author_from(held.get("author")),
-            str(held.get("act", "")),
+            job_patches=tuple(held["job_patches"]),
+            fields=_undated(held["fields"]),
+            job_seen=tuple(held["job_seen"]),
+            fields_seen=_undated(held["fields_seen"]),
+            author=author_from(held.get("author")),
+            act=str(held.get("act", "")),
         )
         return int(held["docket"]), edit, str(held.get("store", ""))
     except (ValueError, KeyError, TypeError, AttributeError):

@@ -149,7 +149,15 @@ class DayCanvas(QAbstractScrollArea):
 
     def _painting(self, painter: QPainter, plan: DayPlan) -> Painting:
         across, down = self.horizontalScrollBar().value(), self.verticalScrollBar().value()
-        look = Look(self.viewport().rect(), across, down, self._per_slot, self.row_px, self.box, self.font())
+        look = Look(
+            view=self.viewport().rect(),
+            across=across,
+            down=down,
+            per_slot=self._per_slot,
+            row=self.row_px,
+            box=self.box,
+            font=self.font(),
+        )
         return Painting(painter, look, plan, self._colours, (self._keys, self.bars()))
 
     def _paint(self, painter: QPainter) -> None:

@@ -159,12 +159,12 @@ class HoursDialog(QDialog):
         def work(store: Store) -> _Held:
             day = store.day
             return _Held(
-                day.hours(),
-                day.own_weeks(),
-                day.stations(),
-                store.day.errands.all(),
-                day.absences(),
-                store.people.all(),
+                hours=day.hours(),
+                own=day.own_weeks(),
+                stations=day.stations(),
+                errands=store.day.errands.all(),
+                absences=day.absences(),
+                people=store.people.all(),
             )
 
         self._ask(work, self._show)

@@ -136,7 +136,14 @@ def _heads(job: Job, rules: HouseRules, items: list[StockItem]) -> Ranking | Non
         value = {"notch": found.notch_ratio, "culet": found.culet_clearance, "trim": found.trim}[name][row]
         return format_number(float(value), 2)
 
-    return Ranking(places, _others(job, heads), found.cost, _OF_HEADS, told, "heads and mounts")
+    return Ranking(
+        places=places,
+        other_metal=_others(job, heads),
+        cost=found.cost,
+        columns=_OF_HEADS,
+        told=told,
+        what="heads and mounts",
+    )
 
 
 def _told_by(
@@ -162,7 +169,14 @@ def _tubes(job: Job, rules: HouseRules, items: list[StockItem]) -> Ranking | Non
     held = [items[place] for place in places]
     found = match_tubes(job, rules, tubes_of(held))
     told = _told_by(found.verdict, lambda row: why_tube(found, row, rules), {"lip": found.lip, "ledge": found.ledge})
-    return Ranking(places, _others(job, held), found.cost, _OF_TUBES, told, "tubes and bezels")
+    return Ranking(
+        places=places,
+        other_metal=_others(job, held),
+        cost=found.cost,
+        columns=_OF_TUBES,
+        told=told,
+        what="tubes and bezels",
+    )
 
 
 def _bails(job: Job, rules: HouseRules, items: list[StockItem]) -> Ranking | None:
@@ -173,7 +187,9 @@ def _bails(job: Job, rules: HouseRules, items: list[StockItem]) -> Ranking | Non
     found = match_bails(job, rules, bails_of(held))
     rooms = {"chain": found.chain_room, "ring": found.ring_room}
     told = _told_by(found.verdict, lambda row: why_bail(found, row, rules), rooms)
-    return Ranking(places, _others(job, held), found.cost, _OF_BAILS, told, BAILS)
+    return Ranking(
+        places=places, other_metal=_others(job, held), cost=found.cost, columns=_OF_BAILS, told=told, what=BAILS
+    )
 
 
 def bail_patch(item: StockItem, job: Job, rules: HouseRules) -> Document:

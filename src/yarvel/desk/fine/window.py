@@ -382,7 +382,10 @@ class FineBookWindow(QWidget):
         kind, alloy, person = self.kind.currentData(), self.alloy.currentData(), self.person.currentData()
         docket, note = self.docket.text().strip(), self.note.text().strip()
 
-        self._act(WeighMetal(kind, alloy, mass, person, docket, note), self._on_added)
+        self._act(
+            WeighMetal(kind=kind, alloy=alloy, mass_g=mass, person_id=person, docket_number=docket, note=note),
+            self._on_added,
+        )
 
     def _on_added(self, wrong: str) -> None:
         self._problem.setText(wrong)

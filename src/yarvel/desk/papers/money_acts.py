@@ -109,7 +109,14 @@ class MoneyActs(QObject):
 def _head(docket: Docket, rules: HouseRules, today: date, whose: Customer | None) -> PaperHead:
     contact = () if whose is None else tuple(line.strip() for line in whose.contact.splitlines() if line.strip())
     lines = tuple(line.strip() for line in rules.own.letterhead.splitlines() if line.strip())
-    return PaperHead(lines, docket.number, docket.customer, docket.item, today.isoformat(), contact)
+    return PaperHead(
+        letterhead=lines,
+        number=docket.number,
+        customer=docket.customer,
+        item=docket.item,
+        day=today.isoformat(),
+        contact=contact,
+    )
 
 
 def receipt_page(docket: Docket, rules: HouseRules, today: date, whose: Customer | None = None) -> Drawing:

@@ -40,10 +40,10 @@ def _head_of(cause: Cause) -> str:
 
 
 REPORT = Report(
-    "back",
-    "Why heads come back",
-    ("Cause", "Head", "Heads", "Claws"),
-    "No claw chart yet: open a docket that came back and press Ctrl+J.",
-    "Heads that came back, by cause",
-    answer,
+    key="back",
+    title="Why heads come back",
+    heads=("Cause", "Head", "Heads", "Claws"),
+    empty="No claw chart yet: open a docket that came back and press Ctrl+J.",
+    picture="Heads that came back, by cause",
+    answer=answer,
 )

@@ -92,12 +92,12 @@ def keep(store: Store, key: str, label: str, text: str) -> str:
 
 
 REPORT = Report(
-    "calls",
-    "Calls to make",
-    ("Look again by", "Customer", "Contact", "Docket", "Item", "Told on"),
-    "No head is due: those with a claw chart come back here a month before they want to be looked at.",
-    "Heads to be looked at again, nobody told yet",
-    answer,
-    _TOLD,
-    keep,
+    key="calls",
+    title="Calls to make",
+    heads=("Look again by", "Customer", "Contact", "Docket", "Item", "Told on"),
+    empty="No head is due: those with a claw chart come back here a month before they want to be looked at.",
+    picture="Heads to be looked at again, nobody told yet",
+    answer=answer,
+    edited=_TOLD,
+    edit=keep,
 )

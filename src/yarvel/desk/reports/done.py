@@ -35,10 +35,10 @@ def _texts(one: Done) -> tuple[str, ...]:
 
 
 REPORT = Report(
-    "done",
-    "What was done",
-    ("When", "Who", "Docket", "Customer", "About", "What"),
-    "Nothing was done yet.",
-    "Acts by day",
-    answer,
+    key="done",
+    title="What was done",
+    heads=("When", "Who", "Docket", "Customer", "About", "What"),
+    empty="Nothing was done yet.",
+    picture="Acts by day",
+    answer=answer,
 )

@@ -39,10 +39,10 @@ def answer(found: Reported, rules: HouseRules, today: date) -> Answer:
 
 
 REPORT = Report(
-    "hands",
-    "By hands and stone",
-    ("Operation", "Hands or stone", "Taken over standard", "Half of them between", "All together", "Recorded"),
-    "Not enough times yet: five of one operation by one person, or on one cut.",
-    "Time taken over standard, what differs most first",
-    answer,
+    key="hands",
+    title="By hands and stone",
+    heads=("Operation", "Hands or stone", "Taken over standard", "Half of them between", "All together", "Recorded"),
+    empty="Not enough times yet: five of one operation by one person, or on one cut.",
+    picture="Time taken over standard, what differs most first",
+    answer=answer,
 )

@@ -62,10 +62,20 @@ def _texts(row: Due, ready: date | None) -> tuple[str, ...]:
 
 
 REPORT = Report(
-    "late",
-    "Late and at risk",
-    ("Docket", "Customer", "Item", "Promised", "Ready by the plan", "Stands", "Open days left", "To do, min", "State"),
-    "No open docket. Take one in (Ctrl+N) and say for when it is promised: how it stands is told here.",
-    "Hours promised, by week",
-    answer,
+    key="late",
+    title="Late and at risk",
+    heads=(
+        "Docket",
+        "Customer",
+        "Item",
+        "Promised",
+        "Ready by the plan",
+        "Stands",
+        "Open days left",
+        "To do, min",
+        "State",
+    ),
+    empty="No open docket. Take one in (Ctrl+N) and say for when it is promised: how it stands is told here.",
+    picture="Hours promised, by week",
+    answer=answer,
 )

@@ -34,10 +34,19 @@ def _texts(one: Balance, rules: HouseRules) -> tuple[str, ...]:
 
 
 REPORT = Report(
-    "metal",
-    "Metal missing",
-    ("Metal", "Issued, g", "Came back, g", "In pieces, g", "In work, g", "Lost, g", "Of what was worked", "Stands"),
-    "Nothing was issued: metal is weighed out in the fine book (F9).",
-    "Lost, share of what was worked",
-    answer,
+    key="metal",
+    title="Metal missing",
+    heads=(
+        "Metal",
+        "Issued, g",
+        "Came back, g",
+        "In pieces, g",
+        "In work, g",
+        "Lost, g",
+        "Of what was worked",
+        "Stands",
+    ),
+    empty="Nothing was issued: metal is weighed out in the fine book (F9).",
+    picture="Lost, share of what was worked",
+    answer=answer,
 )

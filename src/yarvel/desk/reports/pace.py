@@ -58,12 +58,20 @@ def keep(store: Store, key: str, label: str, text: str) -> str:
 
 
 REPORT = Report(
-    "pace",
-    "Against standard",
-    ("Operation", "Skill", "Pace, %", "Taken over standard", "Half of them between", "Recorded", "By what was taken"),
-    "No operations.",
-    "Time taken over standard",
-    answer,
-    _PACE,
-    keep,
+    key="pace",
+    title="Against standard",
+    heads=(
+        "Operation",
+        "Skill",
+        "Pace, %",
+        "Taken over standard",
+        "Half of them between",
+        "Recorded",
+        "By what was taken",
+    ),
+    empty="No operations.",
+    picture="Time taken over standard",
+    answer=answer,
+    edited=_PACE,
+    edit=keep,
 )

@@ -65,10 +65,10 @@ def _amount(amount: float, rules: HouseRules) -> str:
 
 
 REPORT = Report(
-    "worth",
-    "What customers bring",
-    ("Customer", "Dockets", "Handed over", "With a price", "Come to, before tax", "On average"),
-    "No docket names a customer.",
-    "Who brings most",
-    answer,
+    key="worth",
+    title="What customers bring",
+    heads=("Customer", "Dockets", "Handed over", "With a price", "Come to, before tax", "On average"),
+    empty="No docket names a customer.",
+    picture="Who brings most",
+    answer=answer,
 )

@@ -153,7 +153,14 @@ class Leaving(QWidget):
             if row.answer.what != KEEP:
                 mass = round(balance.open, 3)
                 found.append(
-                    WeighMetal(row.answer.what, balance.alloy, mass, None, self._number, "when the piece left")
+                    WeighMetal(
+                        kind=row.answer.what,
+                        alloy=balance.alloy,
+                        mass_g=mass,
+                        person_id=None,
+                        docket_number=self._number,
+                        note="when the piece left",
+                    )
                 )
         return found
 

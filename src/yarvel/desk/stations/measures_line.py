@@ -64,19 +64,19 @@ class MeasuresLine(TypedLine):
 
 _COUNTS = {2: "two", 3: "three", 4: "four"}
 STOCK = Measures(
-    "shank.stock",
-    "Stock in hand",
-    ("across_mm", "down_mm", "length_mm"),
-    ((1.0, 20.0), (0.8, 10.0), (5.0, 1000.0)),
-    "2.5 × 2.5 × 45",
-    "none: the usual stock",
+    path="shank.stock",
+    label="Stock in hand",
+    names=("across_mm", "down_mm", "length_mm"),
+    limits=((1.0, 20.0), (0.8, 10.0), (5.0, 1000.0)),
+    example="2.5 × 2.5 × 45",
+    nothing="none: the usual stock",
 )
 TUBE = Measures(
-    "head.tube",
-    "Tube in hand",
-    ("outside_mm", "wall_mm", "length_mm"),
-    ((0.8, 40.0), (0.2, 3.0), (0.5, 30.0)),
-    "5.2 × 0.7 × 4.5: outside, wall, length",
-    "none: as it comes out",
-    BY_TUBE,
+    path="head.tube",
+    label="Tube in hand",
+    names=("outside_mm", "wall_mm", "length_mm"),
+    limits=((0.8, 40.0), (0.2, 3.0), (0.5, 30.0)),
+    example="5.2 × 0.7 × 4.5: outside, wall, length",
+    nothing="none: as it comes out",
+    follow=BY_TUBE,
 )

@@ -25,7 +25,17 @@ def svg_text(drawing: Drawing, palette: dict[str, str] = PRINT, title: str = "Ya
     for item in drawing.items:
         if isinstance(item, Facets):
             parts += [
-                _path(Path(item.points[list(loop)], item.stroke, item.fill, True, "", shade), palette)
+                _path(
+                    Path(
+                        points=item.points[list(loop)],
+                        stroke=item.stroke,
+                        fill=item.fill,
+                        closed=True,
+                        hatch="",
+                        shade=shade,
+                    ),
+                    palette,
+                )
                 for loop, shade in zip(item.loops, item.shades, strict=True)
             ]
         else:

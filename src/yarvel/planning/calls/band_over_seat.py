@@ -26,16 +26,17 @@ def examine(situation: Situation) -> list[Call]:
     remedy = None if fixed else seat_at(situation.job, higher)
     return [
         Call(
-            CODE,
-            level,
-            "Seat above the band",
-            "Where the band stands higher than the girdle, no tool reaches the claws and the stone looks sunken.",
-            seat,
-            limit,
-            "mm",
-            "gap",
-            fitting.PLANE_ABOVE_FINGER,
-            remedy,
-            f"Seat {higher:.1f} mm up" if remedy else "",
+            code=CODE,
+            level=level,
+            title="Seat above the band",
+            message="Where the band stands higher than the girdle, no tool reaches the claws and the stone "
+            "looks sunken.",
+            figure=seat,
+            limit=limit,
+            unit="mm",
+            about="gap",
+            of=fitting.PLANE_ABOVE_FINGER,
+            remedy=remedy,
+            remedy_label=f"Seat {higher:.1f} mm up" if remedy else "",
         )
     ]

@@ -26,4 +26,18 @@ def examine(situation: Situation) -> list[Call]:
         remedy, label = {"fit": {"let_mm": None}}, "Let in as usual"
     title, takes = ("Band under the head", "A recess") if over else ("Band under the flat", "A flat")
     message = f"{takes} takes metal where the ring bends most in wear."
-    return [Call(CODE, level, title, message, left, limit, "mm", "band", key, remedy, label)]
+    return [
+        Call(
+            code=CODE,
+            level=level,
+            title=title,
+            message=message,
+            figure=left,
+            limit=limit,
+            unit="mm",
+            about="band",
+            of=key,
+            remedy=remedy,
+            remedy_label=label,
+        )
+    ]

@@ -45,7 +45,17 @@ def _tips(situation: Situation) -> Call:
         level, limit = CAUTION, alloy.elongation_annealed
         thinner = "" if alloy.soft else " and thin the tips further"
         message = f"Too thick to bend even annealed in {alloy.label}: notch first{thinner}."
-    return Call(CODE, level, "Closing the claws", message, strain, limit, "", "tip", bending.bend_strain)
+    return Call(
+        code=CODE,
+        level=level,
+        title="Closing the claws",
+        message=message,
+        figure=strain,
+        limit=limit,
+        unit="",
+        about="tip",
+        of=bending.bend_strain,
+    )
 
 
 def _claws(situation: Situation) -> Call:
@@ -62,15 +72,15 @@ def _claws(situation: Situation) -> Call:
         + "a deeper notch within the limit, or a wider bend.",
     )
     return Call(
-        CLAWS,
-        level,
-        f"Claws at the notch: {bend.verdict}",
-        message,
-        bend.strain,
-        bend.limit,
-        "",
-        "claw",
-        bending.notch_strain,
+        code=CLAWS,
+        level=level,
+        title=f"Claws at the notch: {bend.verdict}",
+        message=message,
+        figure=bend.strain,
+        limit=bend.limit,
+        unit="",
+        about="claw",
+        of=bending.notch_strain,
     )
 
 
@@ -95,15 +105,15 @@ def _band(situation: Situation) -> list[Call]:
             }[level]
             calls.append(
                 Call(
-                    BAND,
-                    level,
-                    title,
-                    message,
-                    strain,
-                    alloy.elongation_drawn if level != CAUTION else alloy.elongation_annealed,
-                    "",
-                    "band",
-                    key,
+                    code=BAND,
+                    level=level,
+                    title=title,
+                    message=message,
+                    figure=strain,
+                    limit=alloy.elongation_drawn if level != CAUTION else alloy.elongation_annealed,
+                    unit="",
+                    about="band",
+                    of=key,
                 )
             )
     return calls

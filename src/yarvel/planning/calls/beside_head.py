@@ -49,15 +49,15 @@ def _left(
     wider = round(situation[blanks.WIDTH] + share * (limit - left) + 0.05, 1)
     remedy = situation.wider_band(wider) if level != OK and wider <= 15 else None
     return Call(
-        code,
-        level,
-        title,
-        message,
-        left,
-        limit,
-        "mm",
-        "band",
-        key,
-        remedy,
-        f"Band {wider:.1f} mm wide" if remedy else "",
+        code=code,
+        level=level,
+        title=title,
+        message=message,
+        figure=left,
+        limit=limit,
+        unit="mm",
+        about="band",
+        of=key,
+        remedy=remedy,
+        remedy_label=f"Band {wider:.1f} mm wide" if remedy else "",
     )

@@ -37,4 +37,18 @@ def examine(situation: Situation) -> list[Call]:
             remedy, label = {"head": {"legs": UNDER}}, "Legs bent in under the ring"
         else:
             remedy, label = {"head": {"rings": 2}}, "Two rings"
-    return [Call(CODE, level, "Ring in the notches", message, gripped, limit, "mm", "gap", key, remedy, label)]
+    return [
+        Call(
+            code=CODE,
+            level=level,
+            title="Ring in the notches",
+            message=message,
+            figure=gripped,
+            limit=limit,
+            unit="mm",
+            about="gap",
+            of=key,
+            remedy=remedy,
+            remedy_label=label,
+        )
+    ]

@@ -23,4 +23,16 @@ def examine(situation: Situation) -> list[Call]:
         f"{situation[stones.pavilion_angle_deg]:.1f}° leaves light at the lip: dress the seat with a hart bur "
         "laid to the pavilion."
     )
-    return [Call(CODE, level, "Seat's angle", message, gap, limit, "mm", "notch", seats.bur_gap_mm)]
+    return [
+        Call(
+            code=CODE,
+            level=level,
+            title="Seat's angle",
+            message=message,
+            figure=gap,
+            limit=limit,
+            unit="mm",
+            about="notch",
+            of=seats.bur_gap_mm,
+        )
+    ]

@@ -14,29 +14,31 @@ def examine(situation: Situation) -> list[Call]:
     if not situation.facts.cut.is_round:
         return [
             Call(
-                CODE,
-                OK,
-                "Bur for the seats",
-                "A setting bur is round and this stone is not: cut every seat at the scribed line with a hart bur of "
+                code=CODE,
+                level=OK,
+                title="Bur for the seats",
+                message="A setting bur is round and this stone is not: cut every seat at the scribed line with a "
+                "hart bur of "
                 f"about {situation.rules.hart_bur_mm:.1f} mm.",
-                situation.rules.hart_bur_mm,
-                None,
-                "mm",
-                "notch",
+                figure=situation.rules.hart_bur_mm,
+                limit=None,
+                unit="mm",
+                about="notch",
             )
         ]
     if not situation.bur_steps_mm:
         return [
             Call(
-                CODE,
-                NOTE,
-                "Bur size",
-                "The stone is smaller than the smallest setting bur: cut the seats with a small hart bur at the "
+                code=CODE,
+                level=NOTE,
+                title="Bur size",
+                message="The stone is smaller than the smallest setting bur: cut the seats with a small hart bur "
+                "at the "
                 "scribed line.",
-                situation.diameter,
-                None,
-                "mm",
-                "notch",
+                figure=situation.diameter,
+                limit=None,
+                unit="mm",
+                about="notch",
             )
         ]
     under = situation.diameter - situation.bur_steps_mm[-1]
@@ -47,4 +49,16 @@ def examine(situation: Situation) -> list[Call]:
         else f"Finish on {situation.bur_steps_mm[-1]:.1f} mm and push it {under / 2:.2f} mm towards "
         + ("each claw in turn." if situation.shape.places else "the wall all round.")
     )
-    return [Call(CODE, OK, "Bur size", message, under, limit, "mm", "notch", seats.push_to_claw_mm)]
+    return [
+        Call(
+            code=CODE,
+            level=OK,
+            title="Bur size",
+            message=message,
+            figure=under,
+            limit=limit,
+            unit="mm",
+            about="notch",
+            of=seats.push_to_claw_mm,
+        )
+    ]

@@ -46,4 +46,18 @@ def _room(
     settles = by_ring and level != OK and wider <= 12
     remedy = {"fit": {"bail": {"inside_mm": wider}}} if settles else None
     label = f"Ring {wider:.1f} mm inside" if settles else ""
-    return [Call(code, level, title, why, room, limit, "mm", "stone", keys[0], remedy, label)]
+    return [
+        Call(
+            code=code,
+            level=level,
+            title=title,
+            message=why,
+            figure=room,
+            limit=limit,
+            unit="mm",
+            about="stone",
+            of=keys[0],
+            remedy=remedy,
+            remedy_label=label,
+        )
+    ]

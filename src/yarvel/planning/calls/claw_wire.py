@@ -28,16 +28,16 @@ def examine(situation: Situation) -> list[Call]:
     level = OK if round(claw - limit, 6) >= 0 else CAUTION
     return [
         Call(
-            CODE,
-            level,
-            "Claw wire",
-            f"For this stone {usual:.2f} mm is usual; thinner claws bend open.",
-            claw,
-            limit,
-            "mm",
-            "claw",
-            claws.CLAW,
-            None if level == OK else {"head": {"claw_mm": usual}},
-            "" if level == OK else f"Claw wire {usual:.2f} mm",
+            code=CODE,
+            level=level,
+            title="Claw wire",
+            message=f"For this stone {usual:.2f} mm is usual; thinner claws bend open.",
+            figure=claw,
+            limit=limit,
+            unit="mm",
+            about="claw",
+            of=claws.CLAW,
+            remedy=None if level == OK else {"head": {"claw_mm": usual}},
+            remedy_label="" if level == OK else f"Claw wire {usual:.2f} mm",
         )
     ]

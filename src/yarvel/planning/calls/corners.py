@@ -49,15 +49,15 @@ def _relief(situation: Situation) -> Call:
         else "The corner has to lie free, but the hole for it would show through once the V is polished."
     )
     return Call(
-        CODE,
-        level,
-        "Corner in the V",
-        message,
-        left,
-        limit,
-        "mm",
-        "notch",
-        vees.left_behind_relief_mm,
-        remedy,
-        f"V of {claw:.2f} mm" if remedy else "",
+        code=CODE,
+        level=level,
+        title="Corner in the V",
+        message=message,
+        figure=left,
+        limit=limit,
+        unit="mm",
+        about="notch",
+        of=vees.left_behind_relief_mm,
+        remedy=remedy,
+        remedy_label=f"V of {claw:.2f} mm" if remedy else "",
     )

@@ -21,16 +21,16 @@ def examine(situation: Situation) -> list[Call]:
     remedy = {"head": {"claws": fewer}} if level != OK and fewer else None
     return [
         Call(
-            CODE,
-            level,
-            "Room between claws",
-            "Claws that nearly touch hide the stone and leave no way in for a file.",
-            gap,
-            limit,
-            "mm",
-            "plan",
-            basket.between_claws_mm,
-            remedy,
-            "Four claws" if remedy else "",
+            code=CODE,
+            level=level,
+            title="Room between claws",
+            message="Claws that nearly touch hide the stone and leave no way in for a file.",
+            figure=gap,
+            limit=limit,
+            unit="mm",
+            about="plan",
+            of=basket.between_claws_mm,
+            remedy=remedy,
+            remedy_label="Four claws" if remedy else "",
         )
     ]

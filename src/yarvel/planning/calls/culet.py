@@ -43,14 +43,36 @@ def examine(situation: Situation) -> list[Call]:
     below = "the wires under it" if over_wires else _BELOW.get(situation.method or "", "the band")
     message = f"A culet that reaches {below} lifts the stone off its seat or cuts the finger."
     if level == OK:
-        return [Call(CODE, level, "Culet clearance, at least", message, least, limit, "mm", "culet", CLEARANCE)]
+        return [
+            Call(
+                code=CODE,
+                level=level,
+                title="Culet clearance, at least",
+                message=message,
+                figure=least,
+                limit=limit,
+                unit="mm",
+                about="culet",
+                of=CLEARANCE,
+            )
+        ]
     remedy, label = _higher(situation, clearance, figure.plus_minus)
     if clearance + figure.plus_minus >= limit:
         message = (
             f"{figure.text()} by the plan, but the readings leave {figure.plus_minus:.2f} either way. "
             f"{_by_reading(situation)}{message}"
         )
-    call = Call(CODE, level, "Culet clearance, at least", message, least, limit, "mm", "culet", CLEARANCE)
+    call = Call(
+        code=CODE,
+        level=level,
+        title="Culet clearance, at least",
+        message=message,
+        figure=least,
+        limit=limit,
+        unit="mm",
+        about="culet",
+        of=CLEARANCE,
+    )
     return [structs.replace(call, remedy=remedy, remedy_label=label)]
 
 

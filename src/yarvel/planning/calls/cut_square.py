@@ -22,4 +22,16 @@ def examine(situation: Situation) -> list[Call]:
     else:
         message = f"{_TOO_WIDE} mark inside and outside, saw from mark to mark."
     title = "Ends on the taper" if situation.open_ring else "Saw on the taper"
-    return [Call(CODE, OK, title, message, off, limit, "mm", "gap", inset.gap_outside_mm)]
+    return [
+        Call(
+            code=CODE,
+            level=OK,
+            title=title,
+            message=message,
+            figure=off,
+            limit=limit,
+            unit="mm",
+            about="gap",
+            of=inset.gap_outside_mm,
+        )
+    ]

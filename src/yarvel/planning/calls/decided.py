@@ -30,5 +30,15 @@ def examine(situation: Situation) -> list[Call]:
     asked_less = situation.job.fit is not None and situation.job.fit.height != LOWEST
     level = NOTE if name == LEAST and asked_less else OK
     return [
-        Call(CODE, level, "What decides the height", _WORDS[name], height, following, "mm", "culet", style.height_mm)
+        Call(
+            code=CODE,
+            level=level,
+            title="What decides the height",
+            message=_WORDS[name],
+            figure=height,
+            limit=following,
+            unit="mm",
+            about="culet",
+            of=style.height_mm,
+        )
     ]

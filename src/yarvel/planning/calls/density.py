@@ -21,15 +21,15 @@ def examine(situation: Situation) -> list[Call]:
         level = OK if abs(alloy.density / mixed - 1) <= situation.rules.density_gap else CAUTION
         calls.append(
             Call(
-                CODE,
-                level,
-                f"Density of {alloy.label}",
-                "Elements and density agree."
+                code=CODE,
+                level=level,
+                title=f"Density of {alloy.label}",
+                message="Elements and density agree."
                 if level == OK
                 else "The density held for this alloy is not that of its elements: every mass would be off.",
-                alloy.density,
-                mixed,
-                "g/cm³",
+                figure=alloy.density,
+                limit=mixed,
+                unit="g/cm³",
                 of=alloys.head_mass_g if key == situation.job.head.metal else alloys.shank_mass_g,
             )
         )

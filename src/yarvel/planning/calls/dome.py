@@ -20,4 +20,16 @@ def examine(situation: Situation) -> list[Call]:
         if level == OK
         else "The dome turns tighter than the claw can bend: thin its tip before bending."
     )
-    return [Call(CODE, level, "Claw over the dome", message, dome, limit, "mm", "tip", cast_claw.dome_radius_mm)]
+    return [
+        Call(
+            code=CODE,
+            level=level,
+            title="Claw over the dome",
+            message=message,
+            figure=dome,
+            limit=limit,
+            unit="mm",
+            about="tip",
+            of=cast_claw.dome_radius_mm,
+        )
+    ]

@@ -47,7 +47,21 @@ def examine(situation: Situation) -> list[Call]:
     if level != OK:
         message += " It no longer closes there: lift it, make the foot smaller, or set the head on a flat."
     title, key = "Foot cut to the finger, left", inset.finger_sagitta_mm
-    return [Call(CODE, level, title, message, left, limit, "mm", "foot", key, remedy, label)]
+    return [
+        Call(
+            code=CODE,
+            level=level,
+            title=title,
+            message=message,
+            figure=left,
+            limit=limit,
+            unit="mm",
+            about="foot",
+            of=key,
+            remedy=remedy,
+            remedy_label=label,
+        )
+    ]
 
 
 def _remedy(situation: Situation, rises: float) -> tuple[dict[str, Any] | None, str]:

@@ -28,16 +28,16 @@ def examine(situation: Situation) -> list[Call]:
     )
     return [
         Call(
-            CODE,
-            level,
-            "Pavilion over the upper ring",
-            message,
-            cut,
-            limit,
-            "mm",
-            "upper-ring",
-            rings.countersink_mm,
-            remedy,
-            f"Ring {dropped:.2f} mm below the girdle" if remedy else "",
+            code=CODE,
+            level=level,
+            title="Pavilion over the upper ring",
+            message=message,
+            figure=cut,
+            limit=limit,
+            unit="mm",
+            about="upper-ring",
+            of=rings.countersink_mm,
+            remedy=remedy,
+            remedy_label=f"Ring {dropped:.2f} mm below the girdle" if remedy else "",
         )
     ]

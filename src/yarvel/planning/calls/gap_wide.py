@@ -23,4 +23,18 @@ def examine(situation: Situation) -> list[Call]:
     remedy = None if level == OK else {"fit": {"method": "on-flat", "height": LOWEST, "slot": None}}
     label = "" if level == OK else "On a flat instead"
     limit, key = rules.gap_most_deg, blanks.removed_arc_deg
-    return [Call(CODE, level, "Gap in the ring", message, arc, limit, "°", "gap", key, remedy, label)]
+    return [
+        Call(
+            code=CODE,
+            level=level,
+            title="Gap in the ring",
+            message=message,
+            figure=arc,
+            limit=limit,
+            unit="°",
+            about="gap",
+            of=key,
+            remedy=remedy,
+            remedy_label=label,
+        )
+    ]

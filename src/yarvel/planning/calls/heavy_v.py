@@ -28,4 +28,18 @@ def examine(situation: Situation) -> list[Call]:
             "so much of it cannot be folded down evenly."
         )
     label = f"V of {lighter:.2f} mm" if remedy else ""
-    return [Call(CODE, level, "Weight of the Vs", message, covered, limit, "", "claw", vees.leg_mm, remedy, label)]
+    return [
+        Call(
+            code=CODE,
+            level=level,
+            title="Weight of the Vs",
+            message=message,
+            figure=covered,
+            limit=limit,
+            unit="",
+            about="claw",
+            of=vees.leg_mm,
+            remedy=remedy,
+            remedy_label=label,
+        )
+    ]

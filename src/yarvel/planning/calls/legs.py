@@ -34,7 +34,19 @@ def examine(situation: Situation) -> list[Call]:
     )
     remedy, label = (None, "") if level == OK else _remedy(situation)
     return [
-        Call(CODE, level, "Legs between the ends", message, float(met), float(_LEAST), "", "gap", None, remedy, label)
+        Call(
+            code=CODE,
+            level=level,
+            title="Legs between the ends",
+            message=message,
+            figure=float(met),
+            limit=float(_LEAST),
+            unit="",
+            about="gap",
+            of=None,
+            remedy=remedy,
+            remedy_label=label,
+        )
     ]
 
 

@@ -20,7 +20,21 @@ def examine(situation: Situation) -> list[Call]:
         message = "The floor is shorter than the foot along the band, which rocks on it: let it in deeper."
     remedy = None if level == OK else {"fit": {"let_mm": None}}
     title, label = "Let into the band", "Let in as usual" if remedy else ""
-    return [Call(CODE, level, title, message, depth, least, "mm", "foot", let_in.DEPTH, remedy, label)]
+    return [
+        Call(
+            code=CODE,
+            level=level,
+            title=title,
+            message=message,
+            figure=depth,
+            limit=least,
+            unit="mm",
+            about="foot",
+            of=let_in.DEPTH,
+            remedy=remedy,
+            remedy_label=label,
+        )
+    ]
 
 
 _SAME_MM = 5e-3

@@ -22,7 +22,18 @@ def examine(situation: Situation) -> list[Call]:
     lean = table_lean(spots, np.array(setting.table_heights_mm))
     limit = situation.rules.level_within_deg
     if lean.tilt_deg <= limit:
-        return [Call(CODE, OK, "Level of the table", "The table is level.", lean.tilt_deg, limit, "°", "stone")]
+        return [
+            Call(
+                code=CODE,
+                level=OK,
+                title="Level of the table",
+                message="The table is level.",
+                figure=lean.tilt_deg,
+                limit=limit,
+                unit="°",
+                about="stone",
+            )
+        ]
     down = ", ".join(
         f"claw {number} by {take:.2f} mm"
         for number, take in sorted(zip(numbers(places), lean.take_off_mm, strict=True), key=lambda pair: -pair[1])
@@ -30,14 +41,15 @@ def examine(situation: Situation) -> list[Call]:
     )
     return [
         Call(
-            CODE,
-            CAUTION,
-            "Level of the table",
-            f"The stone lies low towards {towards(lean.low_deg)}. Ease the claw there, take the seats down at {down}, "
+            code=CODE,
+            level=CAUTION,
+            title="Level of the table",
+            message=f"The stone lies low towards {towards(lean.low_deg)}. Ease the claw there, take the seats "
+            f"down at {down}, "
             "and close the claw across last.",
-            lean.tilt_deg,
-            limit,
-            "°",
-            "stone",
+            figure=lean.tilt_deg,
+            limit=limit,
+            unit="°",
+            about="stone",
         )
     ]

@@ -37,20 +37,20 @@ def examine(situation: Situation) -> list[Call]:
     can = level != OK and wider <= 15 and not situation.job.ring_exists
     return [
         Call(
-            CODE,
-            level,
-            "Band worn beside it",
-            "The head passes over the other band."
+            code=CODE,
+            level=level,
+            title="Band worn beside it",
+            message="The head passes over the other band."
             if level == OK
             else "The head stands out at the height of the other band, which saws into claw or gallery over the years: "
             "a wider band keeps it off, or the other band is shaped to pass.",
-            room,
-            limit,
-            "mm",
-            "claw",
-            fitting.PLANE_ABOVE_FINGER,
-            situation.wider_band(wider) if can else None,
-            f"Band {wider:.1f} mm wide" if can else "",
+            figure=room,
+            limit=limit,
+            unit="mm",
+            about="claw",
+            of=fitting.PLANE_ABOVE_FINGER,
+            remedy=situation.wider_band(wider) if can else None,
+            remedy_label=f"Band {wider:.1f} mm wide" if can else "",
         )
     ]
 

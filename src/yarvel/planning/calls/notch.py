@@ -31,35 +31,35 @@ def examine(situation: Situation) -> list[Call]:
     deep_level = STOP if ratio > rules.notch_stop else CAUTION if ratio > rules.notch_caution else OK
     limit = rules.notch_stop if deep_level == STOP else rules.notch_caution
     deep = Call(
-        TOO_DEEP,
-        deep_level,
-        "Notch depth",
-        "A claw cut past half fails sideways months later: cloth catches the thin side and the stone goes.",
-        ratio,
-        limit,
-        "",
-        "notch",
-        notches.notch_ratio,
-        target if deep_level != OK else None,
-        label if deep_level != OK and target else "",
+        code=TOO_DEEP,
+        level=deep_level,
+        title="Notch depth",
+        message="A claw cut past half fails sideways months later: cloth catches the thin side and the stone goes.",
+        figure=ratio,
+        limit=limit,
+        unit="",
+        about="notch",
+        of=notches.notch_ratio,
+        remedy=target if deep_level != OK else None,
+        remedy_label=label if deep_level != OK and target else "",
     )
     uncut = goes_uncut(situation.job.head)
     least = situation.shallowest
     held = round(situation[least], 6)
     shallow_level = STOP if held < rules.notch_least and not uncut else OK
     shallow = Call(
-        TOO_SHALLOW,
-        shallow_level,
-        "Hold of the notch",
-        "No notch: claws curved along the dome hold it."
+        code=TOO_SHALLOW,
+        level=shallow_level,
+        title="Hold of the notch",
+        message="No notch: claws curved along the dome hold it."
         if uncut
         else "Too little of the girdle lies in the claw to hold the stone against a knock.",
-        held,
-        rules.notch_least,
-        "",
-        "notch",
-        least,
-        target if shallow_level != OK else None,
-        label if shallow_level != OK and target else "",
+        figure=held,
+        limit=rules.notch_least,
+        unit="",
+        about="notch",
+        of=least,
+        remedy=target if shallow_level != OK else None,
+        remedy_label=label if shallow_level != OK and target else "",
     )
     return [deep, shallow]

@@ -21,4 +21,16 @@ def examine(situation: Situation) -> list[Call]:
         else f"{situation[stones.LENGTH]:.2f} by {situation[stones.WIDTH]:.2f} mm: mark one direction on stone and "
         "head, and try and set it that way round every time."
     )
-    return [Call(CODE, level, "Which way round", message, off, limit, "", "stone", stones.out_of_square)]
+    return [
+        Call(
+            code=CODE,
+            level=level,
+            title="Which way round",
+            message=message,
+            figure=off,
+            limit=limit,
+            unit="",
+            about="stone",
+            of=stones.out_of_square,
+        )
+    ]

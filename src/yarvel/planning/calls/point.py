@@ -22,16 +22,16 @@ def examine(situation: Situation) -> list[Call]:
     remedy = {"fit": {"below_ring_mm": longer}} if level != OK and longer <= 15 else None
     return [
         Call(
-            CODE,
-            level,
-            "Angle of the point",
-            "Claws that run in so flat do not carry the head: leave them longer below the ring.",
-            angle,
-            limit,
-            "°",
-            "claw",
-            basket_point.point_angle_deg,
-            remedy,
-            f"{longer:.1f} mm below the ring" if remedy else "",
+            code=CODE,
+            level=level,
+            title="Angle of the point",
+            message="Claws that run in so flat do not carry the head: leave them longer below the ring.",
+            figure=angle,
+            limit=limit,
+            unit="°",
+            about="claw",
+            of=basket_point.point_angle_deg,
+            remedy=remedy,
+            remedy_label=f"{longer:.1f} mm below the ring" if remedy else "",
         )
     ]

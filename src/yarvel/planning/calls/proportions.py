@@ -19,17 +19,18 @@ def examine(situation: Situation) -> list[Call]:
     level = OK if apart <= limit else CAUTION
     return [
         Call(
-            CODE,
-            level,
-            "Parts against depth",
-            f"Crown, girdle and pavilion add to {total:.2f} mm; the depth was read as {stone.depth_mm:.2f} mm. The "
+            code=CODE,
+            level=level,
+            title="Parts against depth",
+            message=f"Crown, girdle and pavilion add to {total:.2f} mm; the depth was read as "
+            f"{stone.depth_mm:.2f} mm. The "
             "depth is kept and the parts are scaled to it.",
-            apart,
-            limit,
-            "mm",
-            "stone",
-            stones.DEPTH,
-            None if level == OK else {"stone": {"crown_height_mm": None, "pavilion_depth_mm": None}},
-            "" if level == OK else "Keep the depth, drop both parts",
+            figure=apart,
+            limit=limit,
+            unit="mm",
+            about="stone",
+            of=stones.DEPTH,
+            remedy=None if level == OK else {"stone": {"crown_height_mm": None, "pavilion_depth_mm": None}},
+            remedy_label="" if level == OK else "Keep the depth, drop both parts",
         )
     ]

@@ -19,32 +19,34 @@ def examine(situation: Situation) -> list[Call]:
     side = "opens under the edges of the foot" if gap > 0 else "presses on the edges of the foot and lifts its middle"
     return [
         Call(
-            FAR,
-            OK if change <= most else CAUTION,
-            "Size to size",
-            "So far from one size to the other the curve no longer fits the head: unset it, or make the shank anew."
+            code=FAR,
+            level=OK if change <= most else CAUTION,
+            title="Size to size",
+            message="So far from one size to the other the curve no longer fits the head: unset it, or make "
+            "the shank anew."
             if change > most
             else "A change that a set head bears, with the head supported.",
-            change,
-            most,
-            "mm",
-            "band",
-            None if situation.has(resizing.strain_percent) else resizing.change_mm,
+            figure=change,
+            limit=most,
+            unit="mm",
+            about="band",
+            of=None if situation.has(resizing.strain_percent) else resizing.change_mm,
         ),
         *_stretched(situation, change),
         Call(
-            HEAD,
-            OK if abs(gap) <= play else NOTE,
-            "Head on a new curve",
-            f"Rounded up to the new size, the band {side}: round up beside the head, not through it, and look at every "
+            code=HEAD,
+            level=OK if abs(gap) <= play else NOTE,
+            title="Head on a new curve",
+            message=f"Rounded up to the new size, the band {side}: round up beside the head, not through it, "
+            "and look at every "
             "seat afterwards."
             if abs(gap) > play
             else "The new curve hardly moves the head; look at every seat afterwards all the same.",
-            abs(gap),
-            play,
-            "mm",
-            "joints",
-            resizing.foot_gap_mm,
+            figure=abs(gap),
+            limit=play,
+            unit="mm",
+            about="joints",
+            of=resizing.foot_gap_mm,
         ),
     ]
 
@@ -61,17 +63,17 @@ def _stretched(situation: Situation, change: float) -> list[Call]:
     far = cracks or change > most
     return [
         Call(
-            STRETCHED,
-            STOP if cracks else CAUTION if change > most else OK,
-            "Stretched",
-            _words(cracks, change > most, bears, situation[resizing.thinner_mm]),
-            change,
-            most,
-            "mm",
-            "band",
-            resizing.strain_percent,
-            {"shank": {"resize_by": resizing.PIECE}} if far else None,
-            "Put a piece in instead" if far else "",
+            code=STRETCHED,
+            level=STOP if cracks else CAUTION if change > most else OK,
+            title="Stretched",
+            message=_words(cracks, change > most, bears, situation[resizing.thinner_mm]),
+            figure=change,
+            limit=most,
+            unit="mm",
+            about="band",
+            of=resizing.strain_percent,
+            remedy={"shank": {"resize_by": resizing.PIECE}} if far else None,
+            remedy_label="Put a piece in instead" if far else "",
         )
     ]
 

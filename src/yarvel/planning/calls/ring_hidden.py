@@ -31,17 +31,17 @@ def examine(situation: Situation) -> list[Call]:
         return [_hidden_collet(level, hidden, limit, remedy, label)]
     return [
         Call(
-            CODE,
-            level,
-            "Ring from above" if situation.job.head.rings == 1 else "Upper ring from above",
-            "Seen straight down, the ring would show as a bright line round the stone.",
-            hidden,
-            limit,
-            "mm",
-            "upper-ring",
-            rings.ring_hidden_by_mm,
-            remedy,
-            label,
+            code=CODE,
+            level=level,
+            title="Ring from above" if situation.job.head.rings == 1 else "Upper ring from above",
+            message="Seen straight down, the ring would show as a bright line round the stone.",
+            figure=hidden,
+            limit=limit,
+            unit="mm",
+            about="upper-ring",
+            of=rings.ring_hidden_by_mm,
+            remedy=remedy,
+            remedy_label=label,
         )
     ]
 
@@ -49,7 +49,19 @@ def examine(situation: Situation) -> list[Call]:
 def _hidden_collet(level: str, hidden: float, limit: float, remedy: dict[str, object] | None, label: str) -> Call:
     """A collet with applied claws: all of it lies under the stone."""
     title, message = "Collet from above", "Seen straight down, the collet would show as a bright line round the stone."
-    return Call(CODE, level, title, message, hidden, limit, "mm", "upper-ring", rings.ring_hidden_by_mm, remedy, label)
+    return Call(
+        code=CODE,
+        level=level,
+        title=title,
+        message=message,
+        figure=hidden,
+        limit=limit,
+        unit="mm",
+        about="upper-ring",
+        of=rings.ring_hidden_by_mm,
+        remedy=remedy,
+        remedy_label=label,
+    )
 
 
 def _under_stone(situation: Situation, missing: float) -> tuple[dict[str, object] | None, str]:
@@ -96,7 +108,19 @@ def _between_claws(situation: Situation) -> Call:
             wall = math.floor((situation[style.HEAD_WALL] - (limit - hidden) * 2) * 20) / 20
             if wall >= _LEAST_WALL_MM:
                 remedy, label = {"head": {"wall_mm": wall}}, f"Wall of {wall:.2f} mm"
-    return Call(CODE, level, title, message, hidden, limit, "mm", "upper-ring", key, remedy, label)
+    return Call(
+        code=CODE,
+        level=level,
+        title=title,
+        message=message,
+        figure=hidden,
+        limit=limit,
+        unit="mm",
+        about="upper-ring",
+        of=key,
+        remedy=remedy,
+        remedy_label=label,
+    )
 
 
 def _can_lean(situation: Situation, angle: float) -> bool:

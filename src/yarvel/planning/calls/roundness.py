@@ -18,15 +18,16 @@ def examine(situation: Situation) -> list[Call]:
     largest = situation[stones.LARGEST_DIAMETER]
     return [
         Call(
-            CODE,
-            level,
-            "Roundness",
-            f"The mean sizes the head; the largest, {largest:.2f} mm, must enter: mark where it lies and cut that seat "
+            code=CODE,
+            level=level,
+            title="Roundness",
+            message=f"The mean sizes the head; the largest, {largest:.2f} mm, must enter: mark where it lies "
+            "and cut that seat "
             "deeper.",
-            out,
-            limit,
-            "",
-            "stone",
-            stones.out_of_round,
+            figure=out,
+            limit=limit,
+            unit="",
+            about="stone",
+            of=stones.out_of_round,
         )
     ]

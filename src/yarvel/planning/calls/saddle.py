@@ -21,18 +21,18 @@ def examine(situation: Situation) -> list[Call]:
     remedy = {"fit": {"method": "on-flat"}, "head": {"legs": None, "peg_mm": None}} if level != OK else None
     return [
         Call(
-            CODE,
-            level,
-            "Base on the curve",
-            f"The band's curve takes most of {what}: put the head on a flat instead."
+            code=CODE,
+            level=level,
+            title="Base on the curve",
+            message=f"The band's curve takes most of {what}: put the head on a flat instead."
             if level != OK
             else f"What is hollowed to the band leaves {what} sound.",
-            deep,
-            limit,
-            "mm",
-            "band",
-            fish_mouth.saddle_depth_mm,
-            remedy,
-            "Head on a flat" if remedy else "",
+            figure=deep,
+            limit=limit,
+            unit="mm",
+            about="band",
+            of=fish_mouth.saddle_depth_mm,
+            remedy=remedy,
+            remedy_label="Head on a flat" if remedy else "",
         )
     ]

@@ -20,23 +20,36 @@ def examine(situation: Situation) -> list[Call]:
     )
     if over >= -1e-9:
         message = f"The saw cuts end {over:.2f} mm above the joint with the shank."
-        return [Call(CODE, OK, "Claws and joint", message, over, 0.0, "mm", "gap", tapered_collet.saw_depth_mm)]
+        return [
+            Call(
+                code=CODE,
+                level=OK,
+                title="Claws and joint",
+                message=message,
+                figure=over,
+                limit=0.0,
+                unit="mm",
+                about="gap",
+                of=tapered_collet.saw_depth_mm,
+            )
+        ]
     # A taller collet has a narrower foot, and the band's ends then stand higher: at most as high as it is thick.
     higher = round(situation[blanks.THICKNESS] + situation[tapered_collet.saw_depth_mm] + 0.005, 2)
     tube = situation.job.head.tube
     driven_on = {} if tube is None or tube.foot_mm is None else {"head": {"tube": {"foot_mm": None}}}
     return [
         Call(
-            CODE,
-            STOP,
-            "Claws sawn into the joint",
-            f"The saw cuts would run {-over:.2f} mm into the joint that holds the collet: a higher seat lifts them.",
-            over,
-            0.0,
-            "mm",
-            "gap",
-            tapered_collet.saw_depth_mm,
-            {"fit": {"height": higher}, **driven_on},
-            f"Seat {higher:.2f} mm above the finger",
+            code=CODE,
+            level=STOP,
+            title="Claws sawn into the joint",
+            message=f"The saw cuts would run {-over:.2f} mm into the joint that holds the collet: a higher seat "
+            "lifts them.",
+            figure=over,
+            limit=0.0,
+            unit="mm",
+            about="gap",
+            of=tapered_collet.saw_depth_mm,
+            remedy={"fit": {"height": higher}, **driven_on},
+            remedy_label=f"Seat {higher:.2f} mm above the finger",
         )
     ]

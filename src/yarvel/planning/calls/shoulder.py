@@ -23,44 +23,45 @@ def examine(situation: Situation) -> list[Call]:
     angle, limit = situation[shoulders.last_angle_deg], situation.rules.shoulder_most_deg
     return [
         Call(
-            BESIDE,
-            level,
-            "Beside the small stones",
-            "The bezels are carved out of the band, and it is too narrow for their walls."
+            code=BESIDE,
+            level=level,
+            title="Beside the small stones",
+            message="The bezels are carved out of the band, and it is too narrow for their walls."
             if carved and level != OK
             else "Thin walls beside a stone tear when metal is pushed over it.",
-            beside,
-            least,
-            "mm",
-            "band",
-            shoulders.beside_mm,
-            None if level == OK else situation.wider_band(wider),
-            "" if level == OK else f"Band {wider:.1f} mm wide",
+            figure=beside,
+            limit=least,
+            unit="mm",
+            about="band",
+            of=shoulders.beside_mm,
+            remedy=None if level == OK else situation.wider_band(wider),
+            remedy_label="" if level == OK else f"Band {wider:.1f} mm wide",
         ),
         Call(
-            THROUGH,
-            NOTE if deep > thick else OK,
-            "Holes in the shoulders",
-            "The hole goes through: open it from the finger's side, smoothly, so that it can be cleaned and does not "
+            code=THROUGH,
+            level=NOTE if deep > thick else OK,
+            title="Holes in the shoulders",
+            message="The hole goes through: open it from the finger's side, smoothly, so that it can be "
+            "cleaned and does not "
             "scratch."
             if deep > thick
             else "The culets end inside the band.",
-            deep,
-            thick,
-            "mm",
-            "band",
-            shoulders.culet_below_mm,
+            figure=deep,
+            limit=thick,
+            unit="mm",
+            about="band",
+            of=shoulders.culet_below_mm,
         ),
         Call(
-            ROUND,
-            OK if angle <= limit else CAUTION,
-            "Shoulders and fingers",
-            "Stones this far round rub against the neighbouring fingers.",
-            angle,
-            limit,
-            "°",
-            "band",
-            shoulders.last_angle_deg,
+            code=ROUND,
+            level=OK if angle <= limit else CAUTION,
+            title="Shoulders and fingers",
+            message="Stones this far round rub against the neighbouring fingers.",
+            figure=angle,
+            limit=limit,
+            unit="°",
+            about="band",
+            of=shoulders.last_angle_deg,
         ),
         *_cut_down(situation),
     ]
@@ -76,7 +77,21 @@ def _cut_down(situation: Situation) -> list[Call]:
     remedy = None if level == OK or thicker > _THICKEST_MM else situation.thicker_band(thicker)
     message = "Cut down round the bezels, the band has to carry the head with what is left under them."
     title, label = "Band under carved bezels", f"Band {thicker:.1f} mm thick" if remedy else ""
-    return [Call(DOWN, level, title, message, left, least, "mm", "band", shoulders.left_under_mm, remedy, label)]
+    return [
+        Call(
+            code=DOWN,
+            level=level,
+            title=title,
+            message=message,
+            figure=left,
+            limit=least,
+            unit="mm",
+            about="band",
+            of=shoulders.left_under_mm,
+            remedy=remedy,
+            remedy_label=label,
+        )
+    ]
 
 
 _THROUGH_MM, _THICKEST_MM = 0.3, 5.0

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from typing import Any
 
 from yarvel.figures.errors import JobError
 from yarvel.heads import bought, style
@@ -29,19 +30,19 @@ def examine(situation: Situation) -> list[Call]:
         level = OK if abs(lower) <= limit else CAUTION
         calls.append(
             Call(
-                LEVEL,
-                level,
-                "Ends of the slot",
-                "Both ends stand equally high."
+                code=LEVEL,
+                level=level,
+                title="Ends of the slot",
+                message="Both ends stand equally high."
                 if level == OK
                 else f"Wear has left the {side} end lower: squared to the ends, the head would lean to the "
                 f"{side}. "
                 "Level it by the finger's circle, not by the ends, and build the low end up.",
-                abs(lower),
-                limit,
-                "mm",
-                "gap",
-                slot.lower_left_mm,
+                figure=abs(lower),
+                limit=limit,
+                unit="mm",
+                about="gap",
+                of=slot.lower_left_mm,
             )
         )
     return calls
@@ -54,57 +55,62 @@ _LEAST_LEFT_MM = 1.0
 def _width(situation: Situation, spare: float, play: float) -> Call:
     if abs(spare) <= play:
         return Call(
-            WIDTH,
-            OK,
-            "Head in the slot",
-            "The foot fills the slot: solder has nothing to bridge.",
-            spare,
-            play,
-            "mm",
-            "gap",
-            slot.spare_mm,
+            code=WIDTH,
+            level=OK,
+            title="Head in the slot",
+            message="The foot fills the slot: solder has nothing to bridge.",
+            figure=spare,
+            limit=play,
+            unit="mm",
+            about="gap",
+            of=slot.spare_mm,
         )
     splay = splay_for_slot(situation, play)
     remedy = None if splay is None else {"head": {"splay_deg": splay}}
     label = "" if splay is None else f"Splay {splay:.1f}°, which stands in this slot"
     if spare > 0:
         return Call(
-            WIDTH,
-            NOTE,
-            "Head in the slot",
-            f"The foot is wider than the slot: open it by {situation[slot.open_each_mm]:.2f} mm on each side; "
+            code=WIDTH,
+            level=NOTE,
+            title="Head in the slot",
+            message=f"The foot is wider than the slot: open it by {situation[slot.open_each_mm]:.2f} mm on each side; "
             "springing it open would change the size.",
-            spare,
-            play,
-            "mm",
-            "gap",
-            slot.open_each_mm,
-            remedy,
-            label,
+            figure=spare,
+            limit=play,
+            unit="mm",
+            about="gap",
+            of=slot.open_each_mm,
+            remedy=remedy,
+            remedy_label=label,
         )
+    return _narrow(situation, spare, play, remedy, label)
+
+
+def _narrow(situation: Situation, spare: float, play: float, remedy: dict[str, Any] | None, label: str) -> Call:
+    """The foot is narrower than the slot."""
     narrow = "The foot is narrower than the slot, and solder bridges no gap:"
     flares = situation.has(slot.trim_mm) and situation[slot.trim_mm] <= situation[style.height_mm] - _LEAST_LEFT_MM
-    if not flares:
-        told = f"{narrow} close the slot and make the size up at the back, or choose a head that fills it."
-        return Call(WIDTH, CAUTION, "Head in the slot", told, spare, play, "mm", "gap", slot.spare_mm, remedy, label)
-    trim = situation[slot.trim_mm]
-    made = situation[bought.trimmed_height_mm] if situation.has(bought.trimmed_height_mm) else None
-    made = None if made is None else made + (situation.job.head.trim_mm or 0.0)
-    total = round((situation.job.head.trim_mm or 0.0) + trim, 2)
-    room = made is not None and situation.can_set("trim_mm") and total <= made - _LEAST_LEFT_MM
+    trim = situation[slot.trim_mm] if flares else 0.0
+    wide = f"trim the base by {trim:.2f} mm, where the head is as wide as the slot, or " if flares else ""
+    last = "" if flares else ", or choose a head that fills it"
+    if flares:
+        made = situation[bought.trimmed_height_mm] if situation.has(bought.trimmed_height_mm) else None
+        sold = None if made is None else made + (situation.job.head.trim_mm or 0.0)
+        total = round((situation.job.head.trim_mm or 0.0) + trim, 2)
+        if sold is not None and situation.can_set("trim_mm") and total <= sold - _LEAST_LEFT_MM:
+            remedy, label = {"head": {"trim_mm": total}}, f"Trim the base by {total:.2f} mm"
     return Call(
-        WIDTH,
-        CAUTION,
-        "Head in the slot",
-        f"{narrow} trim the base by {trim:.2f} mm, where the head is as wide as the slot, or close the slot and make "
-        "the size up at the back.",
-        spare,
-        play,
-        "mm",
-        "gap",
-        slot.trim_mm,
-        {"head": {"trim_mm": total}} if room else remedy,
-        f"Trim the base by {total:.2f} mm" if room else label,
+        code=WIDTH,
+        level=CAUTION,
+        title="Head in the slot",
+        message=f"{narrow} {wide}close the slot and make the size up at the back{last}.",
+        figure=spare,
+        limit=play,
+        unit="mm",
+        about="gap",
+        of=slot.trim_mm if flares else slot.spare_mm,
+        remedy=remedy,
+        remedy_label=label,
     )
 
 

@@ -18,4 +18,15 @@ def examine(situation: Situation) -> list[Call]:
         else f"{species.label} is scratched by coarse wheels, files and steel: finest rubber only, burnish with "
         "care, light pressure."
     )
-    return [Call(CODE, level, "Hardness", message, species.hardness, limit, "Mohs", "stone")]
+    return [
+        Call(
+            code=CODE,
+            level=level,
+            title="Hardness",
+            message=message,
+            figure=species.hardness,
+            limit=limit,
+            unit="Mohs",
+            about="stone",
+        )
+    ]

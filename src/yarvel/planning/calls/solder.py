@@ -22,24 +22,36 @@ def examine(situation: Situation) -> list[Call]:
             if level == OK
             else "Two grades flow so close together that the earlier joint may run: shield it, or change a metal."
         )
-        calls.append(Call(CODE, level, "Solder order", message, step, limit, "°C", "joints"))
+        calls.append(
+            Call(
+                code=CODE,
+                level=level,
+                title="Solder order",
+                message=message,
+                figure=step,
+                limit=limit,
+                unit="°C",
+                about="joints",
+            )
+        )
     melting = [(joint, joint.melts) for joint, _ in groups(situation.joints) if joint.melts]
     if melting:
         joint, melts = melting[0]
         calls.append(
             Call(
-                MELTS,
-                STOP,
-                "This order melts a joint",
-                f"“{name_of(joint.group)}” is heated to {joint.heat_c:.0f} °C and would melt “{name_of(melts[0])}”, "
+                code=MELTS,
+                level=STOP,
+                title="This order melts a joint",
+                message=f"“{name_of(joint.group)}” is heated to {joint.heat_c:.0f} °C and would melt "
+                f"“{name_of(melts[0])}”, "
                 "made before it.",
-                joint.heat_c,
-                None,
-                "°C",
-                "joints",
-                None,
-                {"joints": {"order": None}},
-                "Back to hottest first",
+                figure=joint.heat_c,
+                limit=None,
+                unit="°C",
+                about="joints",
+                of=None,
+                remedy={"joints": {"order": None}},
+                remedy_label="Back to hottest first",
             )
         )
     one = situation.job.joints is not None and situation.job.joints.school == ONE_GRADE

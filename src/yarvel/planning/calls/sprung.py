@@ -23,14 +23,14 @@ def examine(situation: Situation) -> list[Call]:
     became = system.name(sprung / math.pi)
     return [
         Call(
-            CODE,
-            OK,
-            "Length short by the gap" if situation.open_ring else "Cut the piece out",
-            f"{CUT_SHORT if situation.open_ring else SAWN_OUT} {system.label} {became}.",
-            sprung,
-            wanted,
-            "mm",
-            "gap",
-            inset.size_if_sprung_mm,
+            code=CODE,
+            level=OK,
+            title="Length short by the gap" if situation.open_ring else "Cut the piece out",
+            message=f"{CUT_SHORT if situation.open_ring else SAWN_OUT} {system.label} {became}.",
+            figure=sprung,
+            limit=wanted,
+            unit="mm",
+            about="gap",
+            of=inset.size_if_sprung_mm,
         )
     ]

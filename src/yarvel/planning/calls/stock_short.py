@@ -22,29 +22,30 @@ def examine(situation: Situation) -> list[Call]:
     if comes >= wanted:
         return [
             Call(
-                CODE,
-                OK,
-                "Stock in hand",
-                f"Rolled to {wide:.2f} by {thick:.2f} it comes to {comes:.1f} mm; {wanted:.1f} are wanted.",
-                comes,
-                wanted,
-                "mm",
-                "band",
+                code=CODE,
+                level=OK,
+                title="Stock in hand",
+                message=f"Rolled to {wide:.2f} by {thick:.2f} it comes to {comes:.1f} mm; {wanted:.1f} are wanted.",
+                figure=comes,
+                limit=wanted,
+                unit="mm",
+                about="band",
             )
         ]
     thinner = int(thick * comes / wanted * 100) / 100
     remedy = situation.thicker_band(thinner) if thinner >= _LEAST_THICK_MM and not band.tapers else None
     return [
         Call(
-            CODE,
-            CAUTION,
-            "Stock in hand is short",
-            f"Rolled to {wide:.2f} by {thick:.2f} it comes to {comes:.1f} mm, {wanted - comes:.1f} too short: let a "
+            code=CODE,
+            level=CAUTION,
+            title="Stock in hand is short",
+            message=f"Rolled to {wide:.2f} by {thick:.2f} it comes to {comes:.1f} mm, {wanted - comes:.1f} too "
+            "short: let a "
             "piece in, take more stock, or roll the band thinner.",
-            comes,
-            wanted,
-            "mm",
-            "band",
+            figure=comes,
+            limit=wanted,
+            unit="mm",
+            about="band",
             remedy=remedy,
             remedy_label=f"Band {thinner:.2f} mm thick" if remedy else "",
         )

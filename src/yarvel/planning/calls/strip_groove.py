@@ -31,7 +31,21 @@ def examine(situation: Situation) -> list[Call]:
     label = "" if remedy is None else f"Strip {remedy:.2f} mm high"
     patch = None if remedy is None else {"head": {"ring_high_mm": remedy}}
     key = rings.deepest_groove_mm
-    return [Call(CODE, level, "Grooves in the strip", message, deep, limit, "mm", "upper-ring", key, patch, label)]
+    return [
+        Call(
+            code=CODE,
+            level=level,
+            title="Grooves in the strip",
+            message=message,
+            figure=deep,
+            limit=limit,
+            unit="mm",
+            about="upper-ring",
+            of=key,
+            remedy=patch,
+            remedy_label=label,
+        )
+    ]
 
 
 def _lower(situation: Situation, limit_mm: float) -> float | None:

@@ -21,4 +21,18 @@ def examine(situation: Situation) -> list[Call]:
     if level == CAUTION:
         message = "The foot was to be thicker than the V's metal: it is as thick as that, all the way."
     remedy, label = (None, "") if level == OK else ({"head": {"v_foot_mm": None}}, "As thick below as above")
-    return [Call(CODE, level, "V at its foot", message, asked, metal, "mm", "claw", vees.V_FOOT, remedy, label)]
+    return [
+        Call(
+            code=CODE,
+            level=level,
+            title="V at its foot",
+            message=message,
+            figure=asked,
+            limit=metal,
+            unit="mm",
+            about="claw",
+            of=vees.V_FOOT,
+            remedy=remedy,
+            remedy_label=label,
+        )
+    ]

@@ -23,17 +23,17 @@ def examine(situation: Situation) -> list[Call]:
     remedy, label = (None, "") if level == OK else _remedy(situation, table / limit)
     return [
         Call(
-            CODE,
-            level,
-            "Height to width",
-            "A high head on a narrow band rolls to the side in wear.",
-            ratio,
-            limit,
-            "",
-            "band",
-            heights.table_above_finger_mm,
-            remedy,
-            label,
+            code=CODE,
+            level=level,
+            title="Height to width",
+            message="A high head on a narrow band rolls to the side in wear.",
+            figure=ratio,
+            limit=limit,
+            unit="",
+            about="band",
+            of=heights.table_above_finger_mm,
+            remedy=remedy,
+            remedy_label=label,
         )
     ]
 

@@ -40,4 +40,18 @@ def examine(situation: Situation) -> list[Call]:
         remedy["fit"] = {"height": LOWEST}  # what is trimmed decides the height
     label = f"Trim the base by {trim:.2f} mm" if remedy else ""
     figure = bought.trimmed_height_mm
-    return [Call(CODE, level, "Height of the head", message, spare, WORTH_MM, "mm", "culet", figure, remedy, label)]
+    return [
+        Call(
+            code=CODE,
+            level=level,
+            title="Height of the head",
+            message=message,
+            figure=spare,
+            limit=WORTH_MM,
+            unit="mm",
+            about="culet",
+            of=figure,
+            remedy=remedy,
+            remedy_label=label,
+        )
+    ]

@@ -35,15 +35,15 @@ def examine(situation: Situation) -> list[Call]:
 
 def _call(level: str, height: float, limit: float, remedy: dict[str, object] | None, label: str) -> Call:
     return Call(
-        CODE,
-        level,
-        "Wall below the seat",
-        "Where the wall is lower than the pavilion is deep, the culet stands out below and reaches the finger.",
-        height,
-        limit,
-        "mm",
-        "culet",
-        style.height_mm,
-        remedy,
-        label,
+        code=CODE,
+        level=level,
+        title="Wall below the seat",
+        message="Where the wall is lower than the pavilion is deep, the culet stands out below and reaches the finger.",
+        figure=height,
+        limit=limit,
+        unit="mm",
+        about="culet",
+        of=style.height_mm,
+        remedy=remedy,
+        remedy_label=label,
     )

@@ -35,7 +35,20 @@ def examine(situation: Situation) -> list[Call]:
                 "swapped stone."
             )
     level = OK if gap <= limit else CAUTION
-    return [Call(CODE, level, "Weights", message, gap, limit, "", "stone", _MODEL), *_implied(situation)]
+    return [
+        Call(
+            code=CODE,
+            level=level,
+            title="Weights",
+            message=message,
+            figure=gap,
+            limit=limit,
+            unit="",
+            about="stone",
+            of=_MODEL,
+        ),
+        *_implied(situation),
+    ]
 
 
 def _implied(situation: Situation) -> list[Call]:
@@ -56,4 +69,18 @@ def _implied(situation: Situation) -> list[Call]:
     label = f"Take {depth:.2f} mm as its depth" if remedy else ""
     limit = assumed.plus_minus
     key = weight.depth_by_weight_mm
-    return [Call(IMPLIED, level, "Depth by weight", f"{said}.", depth, limit, "mm", "stone", key, remedy, label)]
+    return [
+        Call(
+            code=IMPLIED,
+            level=level,
+            title="Depth by weight",
+            message=f"{said}.",
+            figure=depth,
+            limit=limit,
+            unit="mm",
+            about="stone",
+            of=key,
+            remedy=remedy,
+            remedy_label=label,
+        )
+    ]

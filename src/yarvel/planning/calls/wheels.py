@@ -16,4 +16,15 @@ def examine(situation: Situation) -> list[Call]:
         if species.hardness >= limit
         else f"Coarse rubber wheels scratch {species.label.lower()}: use the finest ones beside it, and no steel."
     )
-    return [Call(CODE, OK, "Wheels beside the stone", message, species.hardness, limit, "Mohs", "stone")]
+    return [
+        Call(
+            code=CODE,
+            level=OK,
+            title="Wheels beside the stone",
+            message=message,
+            figure=species.hardness,
+            limit=limit,
+            unit="Mohs",
+            about="stone",
+        )
+    ]

@@ -24,16 +24,16 @@ def examine(situation: Situation) -> list[Call]:
         label = f"Size {system.label} {easier}"
     return [
         Call(
-            CODE,
-            level,
-            "Wide band",
-            "A wide band wears tight: a quarter to half a US size more is usual.",
-            shank.width_mm,
-            limit,
-            "mm",
-            "band",
-            None,
-            remedy,
-            label,
+            code=CODE,
+            level=level,
+            title="Wide band",
+            message="A wide band wears tight: a quarter to half a US size more is usual.",
+            figure=shank.width_mm,
+            limit=limit,
+            unit="mm",
+            about="band",
+            of=None,
+            remedy=remedy,
+            remedy_label=label,
         )
     ]

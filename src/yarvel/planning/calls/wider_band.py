@@ -27,4 +27,18 @@ def examine(situation: Situation) -> list[Call]:
     remedy = None if level == OK else {"fit": {"method": let_in.METHOD, "height": LOWEST}}
     label = "" if remedy is None else "Let it in"
     key, limit = shape.foot_key, band.width_mm
-    return [Call(CODE, level, "Foot across the band", message, across, limit, "mm", "foot", key, remedy, label)]
+    return [
+        Call(
+            code=CODE,
+            level=level,
+            title="Foot across the band",
+            message=message,
+            figure=across,
+            limit=limit,
+            unit="mm",
+            about="foot",
+            of=key,
+            remedy=remedy,
+            remedy_label=label,
+        )
+    ]

@@ -57,13 +57,23 @@ class PhotographStore:
             session.add(row)
             session.add(self._store.change(docket, now, "photograph", None, caption or "added"))
             session.flush()
-            return Photograph(row.id, row.at, row.by, row.caption, row.width, row.height, row.jpeg)
+            return Photograph(
+                id=row.id, at=row.at, by=row.by, caption=row.caption, width=row.width, height=row.height, jpeg=row.jpeg
+            )
 
     def of(self, docket_id: int) -> list[Photograph]:
         """All photographs of a docket, oldest first."""
         query = select(PhotographRow).where(PhotographRow.docket_id == docket_id).order_by(PhotographRow.id)
         with self._store.transaction() as session:
             return [
-                Photograph(row.id, row.at, row.by, row.caption, row.width, row.height, row.jpeg)
+                Photograph(
+                    id=row.id,
+                    at=row.at,
+                    by=row.by,
+                    caption=row.caption,
+                    width=row.width,
+                    height=row.height,
+                    jpeg=row.jpeg,
+                )
                 for row in session.scalars(query)
             ]

@@ -142,12 +142,12 @@ class DocketEdit(Struct, frozen=True):
         """Both edits as one, the later one winning where they meet."""
         later_seen = {name: value for name, value in later.fields_seen.items() if name not in self.fields}
         return DocketEdit(
-            self.job_patches + later.job_patches,
-            {**self.fields, **later.fields},
-            self.seen_by_patch() + later.seen_by_patch(),
-            {**later_seen, **self.fields_seen},
-            later.author,
-            self.act if later.silent else later.act,
+            job_patches=self.job_patches + later.job_patches,
+            fields={**self.fields, **later.fields},
+            job_seen=self.seen_by_patch() + later.seen_by_patch(),
+            fields_seen={**later_seen, **self.fields_seen},
+            author=later.author,
+            act=self.act if later.silent else later.act,
         )
 
     def seen_by_patch(self) -> tuple[dict[str, Any] | None, ...]:

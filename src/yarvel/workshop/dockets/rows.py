@@ -26,18 +26,18 @@ def docket_row(session: Session, docket_id: int, to_change: bool = False) -> Doc
 def docket_of(row: DocketRow | Row[Any]) -> Docket:
     """A row as the rest of the program sees it."""
     return Docket(
-        row.id,
-        row.number,
-        row.customer,
-        row.item,
-        row.promised_on,
-        row.state,
-        dict(row.job_document),
-        dict(row.drafts),
-        tuple(row.ticks),
-        row.version,
-        row.created_at,
-        row.updated_at,
+        id=row.id,
+        number=row.number,
+        customer=row.customer,
+        item=row.item,
+        promised_on=row.promised_on,
+        state=row.state,
+        job_document=dict(row.job_document),
+        drafts=dict(row.drafts),
+        ticks=tuple(row.ticks),
+        version=row.version,
+        created_at=row.created_at,
+        updated_at=row.updated_at,
         **{name: getattr(row, name) for name in DETAILS},
     )
 

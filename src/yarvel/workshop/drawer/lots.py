@@ -58,17 +58,17 @@ def needs_of(lots: Iterable[Lot]) -> tuple[Need, ...]:
         area = lot.volume_mm3 / length if length else 0.0
         needs.append(
             Need(
-                lot.piece,
-                lot.part,
-                lot.metal,
-                lot.form,
-                lot.across_mm,
-                lot.down_mm,
-                lot.wall_mm,
-                area,
-                length,
-                lot.grams,
-                lot.source,
+                piece=lot.piece,
+                part=lot.part,
+                metal=lot.metal,
+                form=lot.form,
+                across_mm=lot.across_mm,
+                down_mm=lot.down_mm,
+                wall_mm=lot.wall_mm,
+                area_mm2=area,
+                length_mm=length,
+                mass_g=lot.grams,
+                source=lot.source,
             )
         )
     return tuple(needs)

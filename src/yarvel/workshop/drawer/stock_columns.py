@@ -17,20 +17,20 @@ from yarvel.workshop.drawer.stock import BEZEL, MOUNT, TUBE, StockItem
 def heads_of(items: Sequence[StockItem]) -> Stock:
     """Heads and ready mounts as columns."""
     return Stock(
-        tuple(item.code for item in items),
-        column(items, "size_mm"),
-        column(items, "claw_mm"),
-        column(items, "claws"),
-        column(items, "opening_mm"),
-        column(items, "height_mm"),
-        tuple(item.cut or StoneJob.cut for item in items),
-        column(items, "made_for_width_mm"),
-        column(items, "height_tip_mm"),
-        column(items, "foot_mm"),
-        column(items, "rail_mm"),
-        column(items, "quantity"),
-        column(items, "label_ct"),
-        np.where([item.kind == MOUNT for item in items], column(items, "inside_mm"), np.nan),
+        codes=tuple(item.code for item in items),
+        made_for=column(items, "size_mm"),
+        claw=column(items, "claw_mm"),
+        claws=column(items, "claws"),
+        opening=column(items, "opening_mm"),
+        height=column(items, "height_mm"),
+        cuts=tuple(item.cut or StoneJob.cut for item in items),
+        width=column(items, "made_for_width_mm"),
+        tip=column(items, "height_tip_mm"),
+        foot=column(items, "foot_mm"),
+        rail=column(items, "rail_mm"),
+        held=column(items, "quantity"),
+        label=column(items, "label_ct"),
+        inside=np.where([item.kind == MOUNT for item in items], column(items, "inside_mm"), np.nan),
     )
 
 
@@ -39,12 +39,12 @@ def tubes_of(items: Sequence[StockItem]) -> Tubes:
     cut = np.array([item.kind == BEZEL for item in items], dtype=bool)
     counted = column(items, "quantity")
     return Tubes(
-        tuple(item.code for item in items),
-        column(items, "size_mm"),
-        column(items, "wall_mm"),
-        np.where(cut, column(items, "height_mm"), np.nan),
-        np.where(cut, np.nan, counted),
-        counted,
+        codes=tuple(item.code for item in items),
+        outside=column(items, "size_mm"),
+        wall=column(items, "wall_mm"),
+        height=np.where(cut, column(items, "height_mm"), np.nan),
+        length=np.where(cut, np.nan, counted),
+        held=counted,
     )
 
 

@@ -88,7 +88,15 @@ def balances(entries: Iterable[FineEntry], by: str) -> list[Balance]:
             bucket = sums.setdefault((of, entry.alloy), dict.fromkeys(AT_BENCH, 0.0))
             bucket[entry.kind] += entry.mass
     return [
-        Balance(of, alloy, held[ISSUED], held[RETURNED], held[OFFCUTS], held[FILINGS], held[USED])
+        Balance(
+            of=of,
+            alloy=alloy,
+            issued=held[ISSUED],
+            returned=held[RETURNED],
+            offcuts=held[OFFCUTS],
+            filings=held[FILINGS],
+            used=held[USED],
+        )
         for (of, alloy), held in sorted(sums.items())
     ]
 

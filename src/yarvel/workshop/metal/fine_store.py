@@ -248,4 +248,15 @@ def _docket(session: Session, number: str) -> DocketRow | None:
 
 
 def _entry(row: FineRow, person: str, docket: str) -> FineEntry:
-    return FineEntry(row.id, row.at, row.by, row.kind, row.alloy, row.mass_g, person, docket, row.note, row.reverses)
+    return FineEntry(
+        id=row.id,
+        at=row.at,
+        by=row.by,
+        kind=row.kind,
+        alloy=row.alloy,
+        mass=row.mass_g,
+        person=person,
+        docket=docket,
+        note=row.note,
+        reverses=row.reverses,
+    )

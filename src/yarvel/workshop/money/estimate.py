@@ -112,4 +112,11 @@ def estimate(plan: Plan | None, docket: Docket, wanted: Sequence[Wanted], rules:
             if alloy.price_per_g == 0:
                 unpriced.append(alloy.label)
     labour = minutes / 60 * rules.hour_rate
-    return Estimate(minutes, labour, metal, tuple(unpriced), rules.own.prices_on, bool(way_of(docket)))
+    return Estimate(
+        minutes=minutes,
+        labour=labour,
+        metal=metal,
+        unpriced=tuple(unpriced),
+        prices_on=rules.own.prices_on,
+        own_stone=bool(way_of(docket)),
+    )

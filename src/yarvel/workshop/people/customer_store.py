@@ -149,4 +149,13 @@ def _newest(session: Session) -> list[Customer]:
 
 def _customer(row: CustomerRow) -> Customer:
     others = tuple(row.other_names)
-    return Customer(row.key, row.name, row.kind, row.contact, row.terms, row.note, others, row.gone)
+    return Customer(
+        key=row.key,
+        name=row.name,
+        kind=row.kind,
+        contact=row.contact,
+        terms=row.terms,
+        note=row.note,
+        other_names=others,
+        gone=row.gone,
+    )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from datetime import date, datetime
 from typing import TYPE_CHECKING, Any
 
@@ -102,6 +102,17 @@ class Reported(Struct, frozen=True):
     weighed: dict[str, tuple[int, ...]] = field(default_factory=dict)
 
 
+def _brought(row: Any, owners: Mapping[str, str]) -> BroughtDocket:
+    return BroughtDocket(
+        customer=owners.get(row.customer, row.customer),
+        state=row.state,
+        estimate=dict(row.estimate),
+        stones_price=row.stones_price,
+        outside_price=row.outside_price,
+        deposit=row.deposit,
+    )
+
+
 def reported(store: Store, since: datetime | None = None) -> Reported:
     """Ask the store for all that the reports want; of what is over only what was ``since`` then."""
     from sqlalchemy import Text, cast, select
@@ -129,10 +140,7 @@ def reported(store: Store, since: datetime | None = None) -> Reported:
             OpenDocket(*held)
             for held in session.execute(still_here.where(row.state != HANDED_OVER, row.withdrawn == ""))
         ]
-        brought = [
-            BroughtDocket(owners.get(name, name), state, dict(estimate), stones, outside, deposit)
-            for name, state, estimate, stones, outside, deposit in session.execute(whose)
-        ]
+        brought = [_brought(row, owners) for row in session.execute(whose)]
         acts = session.execute(_acts(since))
         done = [
             Done(docket_id, number, customer, Change(at, name, was, now, by))
@@ -141,24 +149,24 @@ def reported(store: Store, since: datetime | None = None) -> Reported:
         looked = [ChartedDocket(*held) for held in session.execute(charts)]
     known = _known(taken)
     return Reported(
-        here,
-        [one for one in looked if since is None or one.created_at >= since],
-        work_left(store),
-        known,
-        store.tasks.standards(),
-        benches,
-        shares,
-        store.day.hours(),
-        store.day.ready(),
-        store.day.bare_minutes(),
-        brought,
-        metal_balances(store, since),
-        looked,
-        store.customers.contacts(),
-        store.customers.told(),
-        done,
-        _timed(taken, known),
-        weighed_for(store, since),
+        open=here,
+        charted=[one for one in looked if since is None or one.created_at >= since],
+        work=work_left(store),
+        learnt=known,
+        standards=store.tasks.standards(),
+        benches=benches,
+        shares=shares,
+        hours=store.day.hours(),
+        ready=store.day.ready(),
+        planned=store.day.bare_minutes(),
+        brought=brought,
+        metal=metal_balances(store, since),
+        looked=looked,
+        contacts=store.customers.contacts(),
+        told=store.customers.told(),
+        done=done,
+        timed=_timed(taken, known),
+        weighed=weighed_for(store, since),
     )
 
 

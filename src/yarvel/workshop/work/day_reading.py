@@ -108,12 +108,12 @@ def read(snapshot: Snapshot) -> Reading:
         free = snapshot.free_from.get(brief.id)
         orders.append(
             Order(
-                brief.id,
-                brief.number,
-                tuple(steps),
-                None if brief.promised is None else axis.due_of(brief.promised, snapshot.hours),
-                IMPORTANCE.get(brief.importance, 1.0),
-                now if free is None else max(now, axis.slot_at(free)),
+                key=brief.id,
+                number=brief.number,
+                steps=tuple(steps),
+                due=None if brief.promised is None else axis.due_of(brief.promised, snapshot.hours),
+                weight=IMPORTANCE.get(brief.importance, 1.0),
+                release=now if free is None else max(now, axis.slot_at(free)),
             )
         )
     orders = [
@@ -163,7 +163,15 @@ def _jobs(snapshot: Snapshot) -> dict[int, Job]:
             passed = max((snapshot.now - local(task.started_at)).total_seconds() / 60, 0.0)
         left = max(task.left - passed, 5.0 if task.state == STARTED else 0.0)
         wait, station = _sent_out(task.operation, snapshot) or (task.wait, task.station)
-        found[task.id] = Job(task.id, briefs[task.docket_id], task.operation, left, wait, station, task)
+        found[task.id] = Job(
+            key=task.id,
+            docket=briefs[task.docket_id],
+            operation=task.operation,
+            minutes=left,
+            wait=wait,
+            station=station,
+            task=task,
+        )
     totals: dict[int, float] = {}
     for job in found.values():
         totals[job.docket.id] = totals.get(job.docket.id, 0.0) + job.minutes
@@ -174,7 +182,15 @@ def _jobs(snapshot: Snapshot) -> dict[int, Job]:
         wanted: Sequence[Wanted] = counted or (Wanted("head", brief.estimated or usual),)
         for place, one in enumerate(wanted):
             key = -(docket_id * _PER_DOCKET + place)
-            found[key] = Job(key, brief, one.operation, one.minutes, one.wait, one.station, guessed=counted is None)
+            found[key] = Job(
+                key=key,
+                docket=brief,
+                operation=one.operation,
+                minutes=one.minutes,
+                wait=one.wait,
+                station=one.station,
+                guessed=counted is None,
+            )
     return found
 
 
@@ -198,7 +214,14 @@ def _outwork(snapshot: Snapshot, axis: Axis, hands: Sequence[Hands], jobs: Mappi
     if errand is None or not packs or not tasks:
         return None
     wait, slots = away_minutes(errand, snapshot.hours.opens), axis.slots(PACK_MINUTES)
-    return Outwork(tasks, errand.operation, axis.shut(errand.days, errand.by), wait, packs, slots)
+    return Outwork(
+        tasks=tasks,
+        station=errand.operation,
+        shut=axis.shut(errand.days, errand.by),
+        wait=wait,
+        people=packs,
+        slots=slots,
+    )
 
 
 def docket_of_bare(key: int) -> int:
@@ -293,15 +316,15 @@ class _Steps:
                 line.take(at, at + lengths[0])
         return [
             Step(
-                job.key,
-                place,
-                length,
-                people,
-                job.station,
-                job.wait if place + 1 == len(lengths) else 0.0,
-                holder,
-                start if place == 0 else None,
-                running and place == 0,
+                task=job.key,
+                piece=place,
+                slots=length,
+                people=people,
+                station=job.station,
+                wait=job.wait if place + 1 == len(lengths) else 0.0,
+                person=holder,
+                start=start if place == 0 else None,
+                running=running and place == 0,
             )
             for place, length in enumerate(lengths)
         ]
@@ -311,7 +334,14 @@ class _Steps:
         lengths = pieces(self._axis.slots(job.minutes) if job.minutes > 0 else 1)
         people, last = self._able[skill_of(job.operation)], len(lengths) - 1
         return [
-            Step(job.key, place, slots, people, job.station, job.wait if place == last else 0.0)
+            Step(
+                task=job.key,
+                piece=place,
+                slots=slots,
+                people=people,
+                station=job.station,
+                wait=job.wait if place == last else 0.0,
+            )
             for place, slots in enumerate(lengths)
         ]
 
@@ -431,15 +461,15 @@ def day_plan(reading: Reading, plan: Schedule, chances: Mapping[int, float] | No
         job, group = reading.jobs[step.task], reading.beside.get(step.task)
         bars.append(
             Bar(
-                reading.hands_of(step.task, place),
-                axis.moment_of(place.start),
-                axis.end_of(place.start + step.slots),
-                job,
-                step.piece,
-                job.task is not None and job.task.pinned_at is not None and step.start is not None,
-                step.running,
-                before is not None and is_moved(before, place),
-                (0, 1) if group is None else group.share(step.task),
+                hands=reading.hands_of(step.task, place),
+                begins=axis.moment_of(place.start),
+                ends=axis.end_of(place.start + step.slots),
+                job=job,
+                piece=step.piece,
+                pinned=job.task is not None and job.task.pinned_at is not None and step.start is not None,
+                running=step.running,
+                moved=before is not None and is_moved(before, place),
+                beside=(0, 1) if group is None else group.share(step.task),
             )
         )
     finished, mine = ends(shop, plan), _by_docket(reading.jobs)
@@ -453,7 +483,9 @@ def day_plan(reading: Reading, plan: Schedule, chances: Mapping[int, float] | No
         late = 0 if order.due is None else past + late_days(axis, end, order.due)
         minutes = sum(job.minutes for job in mine.get(order.key, ()))
         chance = None if chances is None or brief.promised is None else chances.get(order.key)
-        outcomes.append(Outcome(brief, axis.day_of(end - 1), late, minutes, chance, past))
+        outcomes.append(
+            Outcome(docket=brief, ready=axis.day_of(end - 1), late=late, minutes=minutes, chance=chance, past=past)
+        )
     return DayPlan(
         reading,
         plan,

@@ -246,16 +246,16 @@ class DayStore:
             if today is not None:
                 now = datetime.combine(today, now.time())
             return Snapshot(
-                now,
-                tuple(people),
-                tuple(task for task in tasks if task.docket_id in briefs),
-                tuple(briefs.values()),
-                frozenset(briefs.keys() - held),
-                _free_from(session, briefs),
-                hours_from(setting(session, HOURS)),
-                {**USUAL_STATIONS, **setting(session, STATIONS)},
-                tuple(_absences(session)),
-                dict(setting(session, SHOWN)),
+                now=now,
+                people=tuple(people),
+                tasks=tuple(task for task in tasks if task.docket_id in briefs),
+                dockets=tuple(briefs.values()),
+                bare=frozenset(briefs.keys() - held),
+                free_from=_free_from(session, briefs),
+                hours=hours_from(setting(session, HOURS)),
+                stations={**USUAL_STATIONS, **setting(session, STATIONS)},
+                absences=tuple(_absences(session)),
+                shown=dict(setting(session, SHOWN)),
                 spreads=spreads,
                 past=tuple(_past(session, now)),
                 own_weeks=_own_weeks(session),
@@ -357,13 +357,13 @@ def _past(session: Session, now: datetime) -> list[Past]:
     )
     return [
         Past(
-            time.person_id,
-            task.docket_id,
-            number,
-            task.operation,
-            local(time.started_at),
-            local(time.stopped_at),
-            task.state == DONE,
+            person_id=time.person_id,
+            docket_id=task.docket_id,
+            number=number,
+            operation=task.operation,
+            begins=local(time.started_at),
+            ends=local(time.stopped_at),
+            done=task.state == DONE,
         )
         for time, task, number in session.execute(query)
         if time.stopped_at is not None

@@ -72,13 +72,13 @@ def propose(snapshot: Snapshot, docket_id: int, promised: date | None, wanted: S
     runs = simulate(shop, whole, reading.spreads, _RUNS if shop.count < _MANY_STEPS else 200)[mine.key]
     found = judge(shop, mine, whole, runs)
     return Proposal(
-        found.planned,
-        found.chance,
-        None if found.sure is None else max(found.sure, found.planned),
-        _soonest(shop, mine),
-        promised,
-        None if promised is None else float(np.mean(runs <= shop.axis.due_of(promised, snapshot.hours) + 1e-6)),
-        _waits_for(reading, shop, mine, whole),
+        planned=found.planned,
+        chance=found.chance,
+        sure=None if found.sure is None else max(found.sure, found.planned),
+        soonest=_soonest(shop, mine),
+        promised=promised,
+        kept=None if promised is None else float(np.mean(runs <= shop.axis.due_of(promised, snapshot.hours) + 1e-6)),
+        waits_for=_waits_for(reading, shop, mine, whole),
     )
 
 

@@ -71,16 +71,16 @@ def brief_of(row: Any) -> Brief:
     """From a row with the docket's columns."""
     estimated = (row.estimate or {}).get("minutes")
     return Brief(
-        row.id,
-        row.number,
-        row.customer,
-        row.item,
-        row.promised_on,
-        row.importance,
-        row.state,
-        row.version,
-        stone_words(row.job_document or {}),
-        float(estimated) if isinstance(estimated, int | float) else 0.0,
+        id=row.id,
+        number=row.number,
+        customer=row.customer,
+        item=row.item,
+        promised=row.promised_on,
+        importance=row.importance,
+        state=row.state,
+        version=row.version,
+        stone=stone_words(row.job_document or {}),
+        estimated=float(estimated) if isinstance(estimated, int | float) else 0.0,
     )
 
 

@@ -89,17 +89,17 @@ def _set_clocks(session: Session, target: Standing) -> None:
 
 def _standing(row: TaskRow, clock: TaskTimeRow | None) -> Standing:
     return Standing(
-        row.id,
-        row.position,
-        row.state,
-        row.person_id,
-        row.standard_minutes,
-        row.note,
-        tuple(row.ticks),
-        _text(row.dropped_at),
-        None if clock is None else _text(clock.started_at),
-        None if clock is None else _text(clock.stopped_at),
-        _text(row.pinned_at),
+        task_id=row.id,
+        position=row.position,
+        state=row.state,
+        person_id=row.person_id,
+        minutes=row.standard_minutes,
+        note=row.note,
+        ticks=tuple(row.ticks),
+        dropped_at=_text(row.dropped_at),
+        started_at=None if clock is None else _text(clock.started_at),
+        stopped_at=None if clock is None else _text(clock.stopped_at),
+        pinned_at=_text(row.pinned_at),
     )
 
 

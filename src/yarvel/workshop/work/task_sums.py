@@ -149,7 +149,14 @@ def taken_lately(store: Connected, most: int = 20_000, since: datetime | None = 
             .group_by(TaskRow.id, TaskRow.operation, PersonRow.name, cut, TaskRow.standard_minutes, TaskRow.docket_id)
         )
         return [
-            Taken(operation, person or "", held or "", standard, taken, docket_id)
+            Taken(
+                operation=operation,
+                person=person or "",
+                cut=held or "",
+                standard=standard,
+                taken=taken,
+                docket_id=docket_id,
+            )
             for operation, person, held, standard, taken, docket_id in session.execute(query)
             if taken and taken > 0
         ]
