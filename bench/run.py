@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import secrets
 import statistics
 import subprocess
 import sys
@@ -322,6 +323,16 @@ def plan_of_the_day() -> None:
     day(told)
 
 
+def fresh_examples() -> None:
+    """All properties of the tests on examples that nobody has drawn before; the seed is told, to draw them again."""
+    seed = secrets.randbelow(2**32)
+    command = [sys.executable, "-m", "pytest", "tests", "-m", "hypothesis", "-n", "auto", "-q"]
+    done = subprocess.run(
+        [*command, "--hypothesis-profile=fresh", f"--hypothesis-seed={seed}"], cwd=HERE.parent, check=False
+    )
+    told(f"properties on fresh examples, seed {seed}: status", done.returncode, "", "goal 0")
+
+
 def under_attack() -> None:
     """Ten thousand spoiled inputs an importer; ten minutes of a team whose server and windows are killed."""
     sys.path.insert(0, str(HERE.parent))
@@ -363,4 +374,5 @@ if __name__ == "__main__":
     starting()
     store_at_size()
     plan_of_the_day()
+    fresh_examples()
     under_attack()

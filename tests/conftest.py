@@ -27,6 +27,7 @@ from yarvel.workshop.store import Store
 settings.register_profile(
     "yarvel", deadline=None, max_examples=60, derandomize=True, suppress_health_check=[HealthCheck.too_slow]
 )
+settings.register_profile("fresh", settings.get_profile("yarvel"), derandomize=False, database=None)
 settings.load_profile("yarvel")
 
 
