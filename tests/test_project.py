@@ -199,3 +199,13 @@ def test_records_are_made_by_name() -> None:
 
 WIDGETS = ("Window", "View", "DocketStore", "RandomHand")
 """What is no record but has its parts handed to it by the place that puts them together."""
+
+
+def test_what_is_sought_is_there_or_told_to_be_missing() -> None:
+    """``next`` without a default ends the loop that it stands in where there is nothing: ``first_of`` says so."""
+    found = []
+    for path in (TOP / "src").rglob("*.py"):
+        for node in nodes(path):
+            if isinstance(node, ast.Call) and getattr(node.func, "id", "") == "next" and len(node.args) == 1:
+                found.append(f"{path.relative_to(TOP)}:{node.lineno}")
+    assert found == []

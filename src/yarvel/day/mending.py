@@ -13,6 +13,7 @@ from yarvel.day.dispatch import AxisTooShortError
 from yarvel.day.inserting import anew, insert
 from yarvel.day.shop import Assignment, Order, Schedule, Shop, Step, cost, ends
 from yarvel.day.timeline import Stations, Timeline, timelines
+from yarvel.figures.lookup import first_of
 
 MOVE_SLOTS = 40.0
 """What a moved step weighs against weighted slots of lateness in a plan mended without asking; a better one that moves
@@ -227,7 +228,7 @@ def _into_gaps(shop: Shop, shown: Schedule) -> Schedule:
     while any(todo.values()):
         _, key = min((_next_start(shown, steps), key) for key, steps in todo.items() if steps)
         step = todo[key].pop(0)
-        order = next(one for one in shop.orders if one.key == key)
+        order = first_of(one for one in shop.orders if one.key == key)
         kept = shown.get(step.key)
         if step.key in stays and kept is not None:
             mine = mending.who.get(step.task, kept.person) == kept.person

@@ -16,6 +16,7 @@ from msgspec.structs import replace
 from yarvel.day.dispatch import AxisTooShortError
 from yarvel.day.inserting import anew
 from yarvel.day.shop import ROOM_FOR_ALL, Order, Schedule, Shop, Step, late_days
+from yarvel.figures.lookup import first_of
 
 _MOST = 8
 """Of how many late dockets a way is sought, those first that weigh most."""
@@ -71,7 +72,7 @@ def ways_out(shop: Shop, plan: Schedule, work: Outwork, stopped: Callable[[], bo
 def given_out(order: Order, work: Outwork, tasks: Sequence[int]) -> Order:
     """A docket, some of whose tasks, one after the other, are only packed here."""
     packed = Step(task=tasks[0], piece=0, slots=work.slots, people=work.people, station=work.station, wait=work.wait)
-    first = next(step for step in order.steps if step.task == tasks[0])
+    first = first_of(step for step in order.steps if step.task == tasks[0])
     steps = [packed if step is first else step for step in order.steps if step.task not in tasks or step is first]
     return replace(order, steps=tuple(steps))
 
@@ -103,7 +104,7 @@ def _late(shop: Shop, order: Order, plan: Schedule) -> int:
 def laid(shop: Shop, order: Order, plan: Schedule, work: Outwork, tasks: Sequence[int]) -> Schedule | None:
     """The plan with these tasks of a docket given out, nothing else moved; None where it does not come to an end.
     ``shop`` has the place where it is fetched."""
-    first = next(place for place, step in enumerate(order.steps) if step.task == tasks[0])
+    first = first_of(place for place, step in enumerate(order.steps) if step.task == tasks[0])
     try:
         return anew(shop, order, plan, first, given_out(order, work, tasks).steps[first:])
     except AxisTooShortError:

@@ -15,6 +15,7 @@ from ortools.sat.python import cp_model
 
 from yarvel.day.shop import DAY_SLOTS, MOVE_SLOTS, Assignment, Order, Schedule, Shop, Step, cost, weighed
 from yarvel.day.turns import in_turns
+from yarvel.figures.lookup import first_of
 
 WHOLE_STEPS = 150
 """Up to so many steps the whole workshop is one model."""
@@ -332,7 +333,7 @@ class _Model:
         """The plan that the solver found."""
         schedule = dict(self.hint)
         for key, start in self.starts.items():
-            person = next(one for one, there in self.presences[key].items() if value(there))
+            person = first_of(one for one, there in self.presences[key].items() if value(there))
             schedule[key] = Assignment(person, value(start))
         return schedule
 

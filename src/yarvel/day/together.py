@@ -15,6 +15,7 @@ from yarvel.day.dispatch import SETTINGS, AxisTooShortError, dispatch
 from yarvel.day.mending import mend
 from yarvel.day.shop import Assignment, Hands, Schedule, Shop, Step, pieces
 from yarvel.day.timeline import Stations, Timeline
+from yarvel.figures.lookup import first_of
 
 _TRIED = 6
 """Settings of the dispatch by which pieces go apart, where no plan was shown yet."""
@@ -100,7 +101,7 @@ class _Joining:
 
     def _ready(self, task: int) -> int:
         order = self._orders[self._of[task]]
-        first = next(place for place, step in enumerate(order.steps) if step.task == task)
+        first = first_of(place for place, step in enumerate(order.steps) if step.task == task)
         if not first:
             return order.release
         before = order.steps[first - 1]

@@ -20,6 +20,7 @@ from msgspec.structs import replace
 from yarvel.day.axis import LONGEST_PIECE, Axis, Hours
 from yarvel.day.bitset_layout import DocketSequence, Laying
 from yarvel.day.shop import Assignment, Hands, Order, Schedule, Shop, Step, ends, late_count, weighed
+from yarvel.figures.lookup import first_of
 
 _HOT, _COLD = 200.0, 10.0
 """How much more, in weighted slots, is taken once in e times: first and last. Between 100 and 500, and 5 and 50, no
@@ -62,14 +63,14 @@ def in_turns(
         tell(best)
     few = late_count(shop, plan) <= _FEW * len(orders)
     cycles = iter(pairwise(_AGAIN if few else (0.0, 1.0)))
-    (begin, end), done, stretch = next(cycles), 0, 1
+    (begin, end), done, stretch = first_of(cycles), 0, 1
     chances = [np.random.default_rng((seed, place)) for place in range(workers)]
     nows = [first.again() for _ in chances]
     with ThreadPoolExecutor(workers) as pool:
         while held and done < rounds and time.monotonic() - began < seconds and not stopped():
             gone = min(max((time.monotonic() - began) / seconds, done / rounds), 1.0)
             if gone > end:
-                begin, end = next(cycle for cycle in cycles if gone <= cycle[1])
+                begin, end = first_of(cycle for cycle in cycles if gone <= cycle[1])
                 nows = [first.again() for _ in chances]
             heat = _HOT * (_COLD / _HOT) ** ((gone - begin) / (end - begin))
             entered, most = time.monotonic(), min(stretch, rounds - done)

@@ -31,6 +31,7 @@ from yarvel.demo.year import (
     went_again,
 )
 from yarvel.figures.errors import JobError
+from yarvel.figures.lookup import first_of
 from yarvel.workshop.dockets.rows import new_row
 from yarvel.workshop.people.person import Person
 from yarvel.workshop.storage.schema import ChangeRow, DocketRow, TaskRow, TaskTimeRow
@@ -329,7 +330,7 @@ def _absences(store: Store, today: date, people: Sequence[Person]) -> None:
     """One works in the mornings only, another has a day off next week."""
     by_name = {person.name: person for person in people}
     store.day.keep_own_week(by_name[_PART_TIME].id, (((8 * 60, 12 * 60 + 15),),) * 5 + ((), ()))
-    off = next(day for day in _workdays(today + timedelta(days=3), today + timedelta(days=12)))
+    off = first_of(day for day in _workdays(today + timedelta(days=3), today + timedelta(days=12)))
     begins = datetime.combine(off, time())
     store.day.add_absence(by_name["Kaspar"].id, begins, begins + timedelta(days=1), "day off")
 
@@ -340,6 +341,6 @@ def _out(store: Store) -> None:
     for task in store.tasks.tasks(with_done=False):
         ahead.setdefault(task.docket_id, {})[task.operation] = task.id
     last = [tasks for tasks in ahead.values() if {"seat", "set", "finish"} <= tasks.keys()]
-    outworker, hallmark = (next(one for one in USUAL if one.key == key) for key in ("outworker", "hallmark"))
+    outworker, hallmark = (first_of(one for one in USUAL if one.key == key) for key in ("outworker", "hallmark"))
     store.day.errands.send(last[-1]["seat"], outworker.operation, "stone in its bag", more=(last[-1]["set"],))
     store.day.errands.send(last[-2]["finish"], hallmark.operation)

@@ -10,6 +10,7 @@ from msgspec.structs import replace
 from yarvel.drawing.model import SheetModel
 from yarvel.drawing.outlines import reach_by_height
 from yarvel.figures.figure import FigureKey
+from yarvel.figures.lookup import first_of
 from yarvel.heads import basket, seats
 from yarvel.heads.shape import Claws, HeadShape, Polygon, Vees, Wall
 from yarvel.operations.stone_state import ABSENT
@@ -44,7 +45,7 @@ class StageView(Struct, frozen=True):
 
 def seen_at(route: Route, step: Step) -> StageView:
     """What is there while an operation is done: of what went before it, and of the parts that it is done to."""
-    place = next(number for number, one in enumerate(route.steps) if one.operation.key == step.operation.key)
+    place = first_of(number for number, one in enumerate(route.steps) if one.operation.key == step.operation.key)
     done = [one.operation for one in route.steps[: place + 1]]
     here, before = step.operation, [operation.kind.key for operation in done[:-1]]
     shapes = {name: part.shape for name, part in step.piece.parts.items()}

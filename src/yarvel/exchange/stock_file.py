@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from yarvel.exchange.reading import check_regular
 from yarvel.figures.errors import JobError, Problem
+from yarvel.figures.lookup import first_of
 from yarvel.heads.claws import LEAST_CLAWS, MOST_CLAWS
 from yarvel.planning.job import StoneJob
 from yarvel.planning.match import Stock
@@ -138,7 +139,7 @@ def _one_of_each(columns: dict[str, list[float]], place: str, problems: list[Pro
         told = [title for title in pair if not math.isnan(columns[title][-1])]
         if len(told) != 1:
             problems.append(
-                Problem(f"{place} {next(iter(pair))}", f"{' and '.join(told) or 'nothing'} given", " or ".join(pair))
+                Problem(f"{place} {first_of(pair)}", f"{' and '.join(told) or 'nothing'} given", " or ".join(pair))
             )
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from yarvel.figures.errors import JobError
+from yarvel.figures.lookup import first_of
 from yarvel.figures.rules import RULES, HouseRules
 from yarvel.planning.job import Job
 from yarvel.planning.plan import Plan, plan
@@ -14,7 +15,7 @@ _NUDGE_SHARE = 0.08
 
 def effects(job: Job, rules: HouseRules, name: str) -> tuple[list[str], list[str]]:
     """Labels of the figures, and titles of the calls, that a little more of this rule changes on this job."""
-    info = next(rule for rule in RULES if rule.name == name)
+    info = first_of(rule for rule in RULES if rule.name == name)
     now = float(getattr(rules, name))
     step = max(_NUDGE_SHARE * (info.high - info.low), 1e-3)
     other = now + step if now + step <= info.high else now - step

@@ -10,6 +10,7 @@ from typing import Any, TypedDict, Unpack
 from msgspec.structs import replace
 
 from yarvel.figures.figure import FigureKey
+from yarvel.figures.lookup import first_of
 from yarvel.metals.alloys import GRADES, alloy_of
 from yarvel.metals.joints import FUSED, WELDED, Joint, groups
 from yarvel.operations import joint_states
@@ -68,7 +69,7 @@ class Offers(Beginning):
     @property
     def grip(self) -> str:
         """The part that holds the stone."""
-        return next(name for name in ("head", "collet", "tube", CLAWS) if name in self.parts)
+        return first_of(name for name in ("head", "collet", "tube", CLAWS) if name in self.parts)
 
     @property
     def claws(self) -> tuple[str, ...]:

@@ -10,6 +10,7 @@ from msgspec.structs import replace
 
 from yarvel.figures.errors import JobError, Problem
 from yarvel.figures.figure import FigureKey
+from yarvel.figures.lookup import first_of
 from yarvel.operations import joint_states
 from yarvel.operations.joint_groups import key_of, name_of
 from yarvel.operations.operation import Operation
@@ -188,11 +189,11 @@ def _moved(
 ) -> list[Operation]:
     found = list(operations)
     for kind, part, earlier in added:
-        place = next(number for number, held in enumerate(found) if held.key == earlier)
+        place = first_of(number for number, held in enumerate(found) if held.key == earlier)
         operation = Operation(REGISTER[kind], f"{kind}-{part}-added", (part,), f"{REGISTER[kind].label}: {part}.")
         found.insert(place + 1, replace(operation, stage=found[place].stage))
     for key, earlier in pairs:
-        one = next(held for held in found if held.key == key)
+        one = first_of(held for held in found if held.key == key)
         found.remove(one)
         place = next((number for number, held in enumerate(found) if held.key == earlier), len(found))
         found.insert(place + 1, one)

@@ -10,6 +10,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QWheelEvent
 
 from yarvel.desk.board.day_canvas import DayCanvas
 from yarvel.desk.board.day_painting import HEAD_PX, NAMES_PX, Drag
+from yarvel.figures.lookup import first_of
 from yarvel.workshop.work.day_reading import Bar, DayPlan
 from yarvel.workshop.work.standards import label_of
 
@@ -160,7 +161,7 @@ class DayChart(DayCanvas):
 def _tip(plan: DayPlan, bar: Bar) -> str:
     """A bar in words."""
     docket = bar.job.docket
-    outcome = next(one for one in plan.outcomes if one.docket.id == docket.id)
+    outcome = first_of(one for one in plan.outcomes if one.docket.id == docket.id)
     lines = [
         f"{docket.title}",
         f"{label_of(bar.job.operation)}, {bar.begins:%a %H:%M} to {bar.ends:%a %H:%M}",

@@ -20,6 +20,7 @@ from yarvel.desk.board.remedies import OfferButton, WayRow
 from yarvel.desk.storing.asking import Ask, DoAct
 from yarvel.desk.widgets.words import Words
 from yarvel.figures.errors import JobError
+from yarvel.figures.lookup import first_of
 from yarvel.figures.rules import HouseRules
 from yarvel.workshop.acts import PinTask, PlanTasks, SendOut
 from yarvel.workshop.storage.rights import NotAllowedError
@@ -349,7 +350,7 @@ def _proved(late: int, known: Known) -> list[str]:
 def about(plan: DayPlan, bar: Bar) -> str:
     """The docket of a bar, in a line."""
     docket = bar.job.docket
-    outcome = next(one for one in plan.outcomes if one.docket.id == docket.id)
+    outcome = first_of(one for one in plan.outcomes if one.docket.id == docket.id)
     promised = "no date promised" if docket.promised is None else f"promised {docket.promised:%a %-d %b}"
     sure = "" if outcome.chance is None else f", kept {of_ten(outcome.chance)}"
     ready = (

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from yarvel.figures.figure import FigureKey
+from yarvel.figures.lookup import first_of
 from yarvel.heads import basket, cast_claw, claws, crossed, heights, notches, tapered_collet, tube
 from yarvel.heads.rings import DRILLED, SQUARE, STRIP
 from yarvel.heads.style import HEAD_WALL, INNER_OPENING, PEG_LEGS, POINT_LEGS
@@ -40,7 +41,7 @@ def _head(name: str) -> _Maker:
 
 def _metal(plan: Plan) -> float:
     """What the notch is cut into: the claw, or the wall as it is met at the girdle, in mm."""
-    return next(plan[key] for key in (claws.CLAW, tapered_collet.wall_across_mm, HEAD_WALL) if key in plan.figures)
+    return first_of(plan[key] for key in (claws.CLAW, tapered_collet.wall_across_mm, HEAD_WALL) if key in plan.figures)
 
 
 def _across(plan: Plan) -> float:

@@ -6,6 +6,7 @@ from yarvel.desk.session.edits import can_type_over, cut_patch, typed_over
 from yarvel.desk.session.undoable_docket import UndoableDocket, is_number
 from yarvel.figures.errors import Problem
 from yarvel.figures.figure import FigureKey
+from yarvel.figures.lookup import first_of
 from yarvel.planning.calls.call import Call
 from yarvel.planning.documents import Document, nested
 from yarvel.planning.job import merge_patch
@@ -44,7 +45,7 @@ class Session(UndoableDocket):
         try:
             values = [float(text.strip().replace(",", ".").replace("−", "-")) for text in kept]
         except ValueError:
-            wrong = next(text for text in kept if not is_number(text))
+            wrong = first_of(text for text in kept if not is_number(text))
             self._refuse(path, "; ".join(kept), Problem(path, f"{wrong!r} is no number", "0.5 to 40 mm"))
             return
         self._apply({"stone": {"diameters_mm": values}}, "Diameter readings", path, "; ".join(kept))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from msgspec.structs import replace
 
+from yarvel.figures.lookup import first_of
 from yarvel.operations.lot import BAR
 from yarvel.operations.operation import Operation
 from yarvel.route.drawing import down_text, drawn, rolled_from
@@ -17,7 +18,9 @@ def offer(offers: Offers) -> None:
         _one_rod(offers, drawing)
     for place, one in enumerate(offers.operations):
         if one.kind.key == "roll" and "shank" in one.on:
-            bar = next(lot for cut in offers.operations for lot in cut.takes if lot.form == BAR and lot.part in one.on)
+            bar = first_of(
+                lot for cut in offers.operations for lot in cut.takes if lot.form == BAR and lot.part in one.on
+            )
             down = rolled_from(offers.plan, bar)
             offers.operations[place] = replace(one, text=down_text(down), count=max(len(down.passes), 1))
 
@@ -27,7 +30,7 @@ def _one_rod(offers: Offers, drawing: list[Operation]) -> None:
     down = drawn(offers.plan, taken)
     if down is None:
         return
-    first = next(place for place, one in enumerate(offers.operations) if one is drawing[0])
+    first = first_of(place for place, one in enumerate(offers.operations) if one is drawing[0])
     figures = tuple(dict.fromkeys(key for one in drawing for key in one.figures))
     together = replace(
         drawing[0],

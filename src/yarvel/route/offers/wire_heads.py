@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from yarvel.figures.lookup import first_of
 from yarvel.heads import basket, claws, legs, rings, style, vees
 from yarvel.heads.rings import RING_WIRE
 from yarvel.heads.shape import WireRing
@@ -153,7 +154,7 @@ def _ring(offers: Offers, name: str, metal: str) -> None:
     outer, over_long, formed, former, cut, turn, mitre = _RINGS[name]
     length = cut if cut in figures else formed
     wire = offers.plan[RING_WIRE]
-    made = next(one for one in offers.plan.shape.rings if one.name == name)
+    made = first_of(one for one in offers.plan.shape.rings if one.name == name)
     _ring_stock(offers, made, offers.plan[length])
     long, over = f"{{{length.key}}}", f"{{{outer.key}}}"
     shape = f"Bend {long} round"
@@ -218,7 +219,7 @@ def _ring_stock(offers: Offers, made: WireRing, long_mm: float) -> None:
 
 def _scores(offers: Offers, name: str) -> int:
     """At how many corners a ring is scored: at all but the one where its ends meet."""
-    ring = next(one for one in offers.plan.shape.rings if one.name == name)
+    ring = first_of(one for one in offers.plan.shape.rings if one.name == name)
     return max(len(rings.pieces_mm(offers.plan.shape.outline, ring.inset_mm, ring.across_mm)) - 1, 0)
 
 
@@ -455,7 +456,7 @@ def claw_lots(plan: Plan) -> tuple[Lot, ...]:
 def _stays(offers: Offers) -> dict[str, Any]:
     """Bottoms of the U's: what comes back, and two saw cuts each to dust."""
     plan = offers.plan
-    us = next(lot for lot in claw_lots(plan) if lot.piece == "Claws as U-pieces")
+    us = first_of(lot for lot in claw_lots(plan) if lot.piece == "Claws as U-pieces")
     section, count = lots.round_mm2(plan[claws.CLAW]), us.count
     odd = 2 * count - len(plan.shape.places)
     stays = plan[legs.under_length_mm] if legs.under_length_mm in plan.figures else 0.0
