@@ -15,4 +15,4 @@ def test_the_first_is_taken_and_no_more() -> None:
 def test_nothing_is_told_also_within_a_loop() -> None:
     """A bare StopIteration would end the generator as if all were well."""
     with pytest.raises(LookupError):
-        list(first_of(()) for _ in range(2))
+        tuple(first_of(()) for _ in range(2))
