@@ -88,7 +88,9 @@ print("known")
 
 def test_a_dockets_field_is_declared_once(copy: Path) -> None:
     """Its line in the record, its column with a migration; found, copied, told, checked and archived from there."""
-    line = '    ring_box: str = field(default="", metadata=told("box it came in", findable=True, copied=True))\n'
+    line = (
+        '    ring_box: str = field(default="", metadata=history_label("box it came in", findable=True, copied=True))\n'
+    )
     put(copy / "workshop/dockets/records.py", "    reported: str = ", line)
     put(
         copy / "workshop/storage/schema.py",

@@ -18,7 +18,7 @@ from yarvel.heads.style import BegunHead, HeadChoice, StoneFacts, closing_over, 
 from yarvel.heads.vees import leg_mm, relief_hole_mm
 from yarvel.metals.alloys import Alloy, head_mass_g
 from yarvel.metals.wire import gauge_number
-from yarvel.stones.cut import Girth, typical_run
+from yarvel.stones.cut import Girth, typical_slope
 
 
 @figure(
@@ -507,7 +507,7 @@ def _usual_drop(facts: StoneFacts, rules: HouseRules, seat: float, ring: float) 
     if facts.cut.is_round:
         return rules.ring_drop_mm
     width, length = sorted(facts.outline.size)
-    run = typical_run(facts.cut, Girth(length, width, facts.cut.corner * width, facts.cut.narrow * width))
+    run = typical_slope(facts.cut, Girth(length, width, facts.cut.corner * width, facts.cut.narrow * width))
     lean = float(np.tan(np.radians(rules.splay_deg)))
     needed = (seat + (0.5 - rules.groove_share) * ring) / max(run - lean, 0.2) - 0.4 * ring
     most = max(0.5 * facts.cut.pavilion * width, rules.ring_drop_mm)

@@ -24,7 +24,7 @@ from yarvel.shanks.basket_point import METHOD as BASKET_POINT
 from yarvel.shanks.fitting import BEARER, MADE, FitChoice, FitRequest, Fitted
 from yarvel.shanks.methods import METHODS, PENDANT
 from yarvel.stones import stone as stones
-from yarvel.stones.cut import Girth, enter_volume, outline_of, pavilion_run, turned_outline
+from yarvel.stones.cut import Girth, enter_volume, outline_of, pavilion_slope, turned_outline
 from yarvel.stones.cuts import CUTS
 from yarvel.stones.outline import Outline
 from yarvel.stones.species import Species, species_named
@@ -245,7 +245,7 @@ def _stone(ledger: Ledger, job: Job, rules: HouseRules, readings: Readings, nomi
         cut=cut,
         outline=outline,
         along_band=along_band,
-        run=pavilion_run(cut, stone, girth),
+        run=pavilion_slope(cut, stone, girth),
         crown_angle_deg=ledger.value(stones.crown_angle_deg),
         nominal_diameter_mm=nominal_diameter,
         open=readings.beside,

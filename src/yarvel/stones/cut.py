@@ -61,7 +61,7 @@ class Cut(Struct, frozen=True, eq=False):
     aspect: tuple[float, float] = (0.98, 6.0)
     formula_holds: tuple[float, float] = (0.0, 99.0)
     enter_volume: Callable[[Ledger, Stone], Number] | None = None
-    run: Callable[[Stone], Number] | None = None
+    pavilion_slope: Callable[[Stone], Number] | None = None
 
     @property
     def fields(self) -> tuple[str, ...]:
@@ -173,29 +173,29 @@ def enter_volume(ledger: Ledger, cut: Cut, stone: Stone, girth: Girth) -> Number
     )
 
 
-def typical_run(cut: Cut, girth: Girth) -> float:
+def typical_slope(cut: Cut, girth: Girth) -> float:
     """The same on a stone of typical depth."""
-    return shares(cut, girth).run / cut.pavilion
+    return shares(cut, girth).slope / cut.pavilion
 
 
-def pavilion_run(cut: Cut, stone: Stone, girth: Girth) -> Number:
+def pavilion_slope(cut: Cut, stone: Stone, girth: Girth) -> Number:
     """Way in per mm of depth just under the girdle (cotangent of the steepest facet there)."""
-    if cut.run is not None:
-        return cut.run(stone)
+    if cut.pavilion_slope is not None:
+        return cut.pavilion_slope(stone)
     if cut.domed:
-        return np.minimum(shares(cut, girth).run, stone.width_mm / 2 / np.maximum(stone.pavilion_depth_mm, 1e-3))
-    return shares(cut, girth).run * stone.width_mm / stone.pavilion_depth_mm
+        return np.minimum(shares(cut, girth).slope, stone.width_mm / 2 / np.maximum(stone.pavilion_depth_mm, 1e-3))
+    return shares(cut, girth).slope * stone.width_mm / stone.pavilion_depth_mm
 
 
 class Shares(Struct, frozen=True):
     """Volumes over length × width × height: of the crown at three tables, of the pavilion, and the outline's area over
-    length × width; ``run`` is the width lost per unit of depth under the girdle over width/depth, the least all round.
+    length × width; ``slope`` is the width lost per unit of depth under the girdle over width/depth, least all round.
     """
 
     crowns: tuple[float, float, float]
     pavilion: float
     area: float
-    run: float
+    slope: float
 
     def crown(self, table_share: Number) -> Number:
         """Crown share for a table share, or samples of it (a parabola through three tables: areas grow squared)."""

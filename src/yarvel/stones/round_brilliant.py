@@ -142,7 +142,7 @@ def pavilion_profile(stone: Stone) -> tuple[Number, Number]:
     return at.lower_radius * stone.diameter / 2, at.lower_height * stone.pavilion_depth_mm
 
 
-def pavilion_run(stone: Stone) -> Number:
+def pavilion_slope(stone: Stone) -> Number:
     """Radius lost per mm of depth just under the girdle (cotangent of the steepest outline)."""
     radius, depth = pavilion_profile(stone)
     return (stone.diameter / 2 - radius) / depth
@@ -267,6 +267,6 @@ CUT = Cut(
     spread=SPREAD,
     is_round=True,
     enter_volume=enter_volume,
-    run=pavilion_run,
+    pavilion_slope=pavilion_slope,
     smooth=True,
 )

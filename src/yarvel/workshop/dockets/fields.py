@@ -19,7 +19,7 @@ TAKEN_IN_BY, CHECKED_BY, PLANNED_BY, RELEASED_BY, NOBODY_BY, STATE_BY = (
     "state",
 )
 """Who changes it: whoever may take in, check, plan, release; nobody but the program; the state has its own rule."""
-_TOLD = "told"
+_LABELLED = "labelled"
 
 
 class DocketField(Struct, frozen=True):
@@ -45,12 +45,12 @@ class DocketField(Struct, frozen=True):
     by: str = TAKEN_IN_BY
 
 
-def told(label: str, **more: Any) -> dict[str, Any]:
+def history_label(label: str, **more: Any) -> dict[str, Any]:
     """The metadata of a dataclass's field: what it is called, and what else is known of it."""
-    return {_TOLD: {"label": label, **more}}
+    return {_LABELLED: {"label": label, **more}}
 
 
 def fields_of(record: type) -> dict[str, DocketField]:
     """The fields of a record that were declared so, by name, in order."""
     declared: tuple[Field[Any], ...] = fields(record)
-    return {one.name: DocketField(one.name, **one.metadata[_TOLD]) for one in declared if _TOLD in one.metadata}
+    return {one.name: DocketField(one.name, **one.metadata[_LABELLED]) for one in declared if _LABELLED in one.metadata}

@@ -22,7 +22,7 @@ from yarvel.workshop.dockets.fields import (
     STATE_BY,
     DocketField,
     fields_of,
-    told,
+    history_label,
 )
 from yarvel.workshop.storage.authors import NOBODY, Author
 
@@ -62,34 +62,44 @@ class Docket:
 
     id: int
     number: str
-    customer: str = field(metadata=told("customer", findable=True, copied=True, detail=False))
-    item: str = field(metadata=told("item", findable=True, copied=True, detail=False))
-    promised_on: date | None = field(metadata=told("promised for", kind=DATE, copied=True, detail=False))
-    state: str = field(metadata=told("state", one_of=STATES, findable=True, detail=False, by=STATE_BY))
+    customer: str = field(metadata=history_label("customer", findable=True, copied=True, detail=False))
+    item: str = field(metadata=history_label("item", findable=True, copied=True, detail=False))
+    promised_on: date | None = field(metadata=history_label("promised for", kind=DATE, copied=True, detail=False))
+    state: str = field(metadata=history_label("state", one_of=STATES, findable=True, detail=False, by=STATE_BY))
     job_document: dict[str, Any]
-    drafts: dict[str, str] = field(metadata=told("drafts", detail=False, **_OWN))
-    ticks: tuple[str, ...] = field(metadata=told("checks ticked", kind=LIST, detail=False, by=CHECKED_BY))
+    drafts: dict[str, str] = field(metadata=history_label("drafts", detail=False, **_OWN))
+    ticks: tuple[str, ...] = field(metadata=history_label("checks ticked", kind=LIST, detail=False, by=CHECKED_BY))
     version: int
     created_at: datetime
     updated_at: datetime
-    customer_kind: str = field(default="", metadata=told("customer is", one_of=("", *CUSTOMER_KINDS), copied=True))
-    metal: str = field(default="", metadata=told("metal", findable=True, copied=True))
-    mark: str = field(default="", metadata=told("mark", findable=True, copied=True))
-    reported: str = field(default="", metadata=told("reported", findable=True, copied=True))
-    condition: str = field(default="", metadata=told("condition"))
-    weight_in_g: float | None = field(default=None, metadata=told("weight in, g", kind=NUMBER, most=MOST_G))
-    earlier_number: str = field(default="", metadata=told("came before as"))
-    claw_chart: dict[str, Any] = field(default_factory=dict, metadata=told("claw chart", kind=DOCUMENT, by=PLANNED_BY))
-    measured: dict[str, Any] = field(default_factory=dict, metadata=told("measured", kind=DOCUMENT, by=CHECKED_BY))
-    released_by: str = field(default="", metadata=told("released by", by=RELEASED_BY))
-    release_reason: str = field(default="", metadata=told("reason of release", by=RELEASED_BY))
-    stones_price: float | None = field(default=None, metadata=told("price of stones", kind=NUMBER, most=MOST_PRICE))
-    estimate: dict[str, Any] = field(default_factory=dict, metadata=told("estimate", **_OWN))
-    withdrawn: str = field(default="", metadata=told("put aside"))
-    outside_price: float | None = field(default=None, metadata=told("outside work", kind=NUMBER, most=MOST_PRICE))
-    deposit: float | None = field(default=None, metadata=told("deposit", kind=NUMBER, most=MOST_PRICE))
-    approved: dict[str, Any] = field(default_factory=dict, metadata=told("price approved", kind=DOCUMENT))
-    importance: str = field(default="", metadata=told("importance", one_of=("", *IMPORTANCE), copied=True))
+    customer_kind: str = field(
+        default="", metadata=history_label("customer is", one_of=("", *CUSTOMER_KINDS), copied=True)
+    )
+    metal: str = field(default="", metadata=history_label("metal", findable=True, copied=True))
+    mark: str = field(default="", metadata=history_label("mark", findable=True, copied=True))
+    reported: str = field(default="", metadata=history_label("reported", findable=True, copied=True))
+    condition: str = field(default="", metadata=history_label("condition"))
+    weight_in_g: float | None = field(default=None, metadata=history_label("weight in, g", kind=NUMBER, most=MOST_G))
+    earlier_number: str = field(default="", metadata=history_label("came before as"))
+    claw_chart: dict[str, Any] = field(
+        default_factory=dict, metadata=history_label("claw chart", kind=DOCUMENT, by=PLANNED_BY)
+    )
+    measured: dict[str, Any] = field(
+        default_factory=dict, metadata=history_label("measured", kind=DOCUMENT, by=CHECKED_BY)
+    )
+    released_by: str = field(default="", metadata=history_label("released by", by=RELEASED_BY))
+    release_reason: str = field(default="", metadata=history_label("reason of release", by=RELEASED_BY))
+    stones_price: float | None = field(
+        default=None, metadata=history_label("price of stones", kind=NUMBER, most=MOST_PRICE)
+    )
+    estimate: dict[str, Any] = field(default_factory=dict, metadata=history_label("estimate", **_OWN))
+    withdrawn: str = field(default="", metadata=history_label("put aside"))
+    outside_price: float | None = field(
+        default=None, metadata=history_label("outside work", kind=NUMBER, most=MOST_PRICE)
+    )
+    deposit: float | None = field(default=None, metadata=history_label("deposit", kind=NUMBER, most=MOST_PRICE))
+    approved: dict[str, Any] = field(default_factory=dict, metadata=history_label("price approved", kind=DOCUMENT))
+    importance: str = field(default="", metadata=history_label("importance", one_of=("", *IMPORTANCE), copied=True))
 
     @property
     def standing(self) -> str:
