@@ -62,7 +62,7 @@ def _again(item: pytest.Item) -> str:
     seed, hashed = item.config.getoption("--hypothesis-seed"), os.environ.get("PYTHONHASHSEED", "random")
     shifted = os.environ.get("FAKETIME")
     words = [f"PYTHONHASHSEED={hashed}", f"QT_QPA_PLATFORM={os.environ['QT_QPA_PLATFORM']}"]
-    words += [f"faketime --exclude-monotonic -f '{shifted}'"] if shifted else []
+    words += [f"faketime -f '{shifted}'"] if shifted else []
     words += [".venv/bin/python -m pytest", *([f"--hypothesis-seed={seed}"] if seed is not None else [])]
     when = f"{clock.now():%A, %-d %B %Y, %H:%M} UTC in the zone {os.environ['TZ']}"
     drawn = "the tests' own names" if seed is None else f"seed {seed}"

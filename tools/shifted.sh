@@ -1,7 +1,9 @@
 #!/bin/sh
 # The whole suite while the machine's clock says something else, once for each date that is named:
 #   tools/shifted.sh '2027-12-31 23:40' '2028-02-29 08:00'
-# What has passed (the monotonic clock) stays true. Not a part of make test.
+# Not a part of make test. The monotonic clock is moved by as much, so that what has passed stays true: left alone, as
+# --exclude-monotonic would have it, libfaketime 0.9.10 refuses every sleep of Python 3.11 (EINVAL: it reads the moment
+# to sleep until as one of the clock on the wall).
 set -eu
 cd "$(dirname "$0")/.."
 [ $# -gt 0 ] || { echo "usage: tools/shifted.sh 'YYYY-MM-DD HH:MM'..." >&2; exit 2; }
@@ -15,7 +17,7 @@ fi
 failed=0
 for date in "$@"; do
     echo "== the machine's clock says $date"
-    if faketime --exclude-monotonic "$date" make --no-print-directory test; then told=passed; else told=FAILED failed=1; fi
+    if faketime "$date" make --no-print-directory test; then told=passed; else told=FAILED failed=1; fi
     echo "== at $date: $told"
 done
 exit $failed
