@@ -55,7 +55,7 @@ def run(store: str | None, demo: str) -> int:
     path = location(store if store is not None else demo_store(demo) if demo else chosen_store())
     application = QApplication(sys.argv[:1])
     try:
-        prepare_store(path, demo)
+        made_up = prepare_store(path, demo)
     except StoreError as error:
         if store is None and not sys.stderr.isatty():
             _tell(str(error))
@@ -68,7 +68,7 @@ def run(store: str | None, demo: str) -> int:
 
     sys.excepthook = unexpected  # what goes wrong in a slot is told as what goes wrong in the background is
     window.show()
-    if demo:
+    if made_up:
         window.tell(f"A made-up workshop with a day of its own: in it, it is {clock.today():%A, %-d %B %Y}.")
     QTimer.singleShot(_COLLECT_DELAY_MS, collect_again)
     QTimer.singleShot(_STORE_DELAY_MS, window.dockets.begin)
@@ -91,23 +91,26 @@ def live_on(path: Path) -> None:
     clock.begin_at(kept(BEGINS) if left is None else left + timedelta(minutes=1))
 
 
-def prepare_store(where: Path | Location, demo: str) -> None:
-    """Make or migrate a store before the window opens, where it needs that; fill a new demo store."""
+def prepare_store(where: Path | Location, demo: str) -> bool:
+    """Make or migrate a store before the window opens, where it needs that; fill a new demo store. Returns whether it
+    is a made-up workshop, which lives at a day of its own: a store that somebody names and that is there already is
+    none, and what is done in it is never dated by another clock."""
     from yarvel.workshop.storage.migrating import bring_up_to_date
 
     place = location(where)
     path = place.path
-    if demo and path is not None:
-        live_on(path)
     if path is None:
         with suppress(StoreGoneError):  # the window opens all the same, and waits for the server
             bring_up_to_date(place)
-        return
+        return False
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
         fresh = not path.exists()
     except OSError as error:
         raise StoreError(f"{path.parent}: {error.strerror or error}: a folder that can be written to") from error
+    made_up = bool(demo) and (fresh or path == demo_store(demo))
+    if made_up:
+        live_on(path)
     if fresh and demo:
         from yarvel.demo.large import fill_large
         from yarvel.demo.scenario import fill
@@ -118,6 +121,7 @@ def prepare_store(where: Path | Location, demo: str) -> None:
         store.close()
     elif not fresh:
         bring_up_to_date(path)
+    return made_up
 
 
 def open_window(application: QApplication, where: Path | Location) -> BenchWindow:

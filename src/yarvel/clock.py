@@ -54,9 +54,3 @@ def begin_at(moment: datetime) -> None:
     global _source
     began = time.monotonic()
     _source = lambda: moment + timedelta(seconds=time.monotonic() - began)  # noqa: E731
-
-
-def follow_the_machine() -> None:
-    """Go by the machine's clock again."""
-    global _source
-    _source = _of_the_machine

@@ -36,7 +36,7 @@ def pins_wanted(path: Path) -> bool:
 
 
 def peek_rules(path: Path) -> HouseRules | None:
-    """The house rules with the drawer's burs and draw plate, as ``house_store.rules_of`` has them; None where they
+    """The house rules with the drawer's burs and draw plate, as ``drawer_store.rules_of`` has them; None where they
     cannot be had quickly and safely."""
     if not path.exists():
         return None

@@ -41,8 +41,6 @@ from yarvel.workshop.work.day_store import DayStore
 from yarvel.workshop.work.task_standing import leave_or_return
 from yarvel.workshop.work.task_store import TaskStore
 
-"""Columns kept safe but not told in the history."""
-
 
 class Store(Connected):
     """An open store: its dockets, and the doors to all else.
